@@ -1,0 +1,195 @@
+// Package craft holds the few words that every rule of the job shares: the
+// stages of the work, a figure with its working, and a verdict with its way
+// out. Nothing below this folder reads a file, a clock or a network.
+//
+// Units throughout: millimetres, mm², mm³ (ml where a liquid is meant), grams,
+// degrees Celsius, minutes, percent moisture on the oven-dry basis, newtons and
+// megapascals.
+package craft
+
+import "fmt"
+
+// Gravity is the acceleration of free fall, m/s².
+const Gravity = 9.81
+
+// Stage is one notch on a board's story stick.
+type Stage string
+
+// The stages in the order in which a board goes through them.
+const (
+	Wood    Stage = "wood"
+	Layout  Stage = "layout"
+	Flatten Stage = "flatten"
+	Glue    Stage = "glue"
+	Fill    Stage = "fill"
+	Shape   Stage = "shape"
+	Sand    Stage = "sand"
+	Finish  Stage = "finish"
+	Fit     Stage = "fit"
+	Give    Stage = "give"
+)
+
+// Stages lists every stage in working order.
+var Stages = []Stage{Wood, Layout, Flatten, Glue, Fill, Shape, Sand, Finish, Fit, Give}
+
+// Unit names what a value is measured in. The interface shows millimetres in
+// the unit the workshop has chosen; every other unit is shown as it stands.
+type Unit string
+
+// The units that figures use.
+const (
+	MM      Unit = "mm"
+	MM2     Unit = "mm²"
+	ML      Unit = "ml"
+	Gram    Unit = "g"
+	KG      Unit = "kg"
+	Minute  Unit = "min"
+	Day     Unit = "d"
+	Percent Unit = "%"
+	Degree  Unit = "°"
+	Celsius Unit = "°C"
+	MPa     Unit = "MPa"
+	Newton  Unit = "N"
+	Micron  Unit = "µm"
+	Count   Unit = ""
+	Cents   Unit = "cents"
+)
+
+// Level is how a check came out.
+type Level string
+
+// The levels, mildest first.
+const (
+	Good Level = "good"
+	Mind Level = "mind"
+	Stop Level = "stop"
+)
+
+// Rank orders levels: 0 good, 1 mind, 2 stop.
+func (l Level) Rank() int {
+	switch l {
+	case Stop:
+		return 2
+	case Mind:
+		return 1
+	}
+	return 0
+}
+
+// Term is one value put into a formula.
+type Term struct {
+	Name  string  `json:"name"`
+	Value float64 `json:"value"`
+	Unit  Unit    `json:"unit"`
+}
+
+// Figure is a number together with how it came about, so that a maker can
+// check it with a pencil.
+type Figure struct {
+	Key     string  `json:"key" doc:"Stable name, such as neck.stress"`
+	Stage   Stage   `json:"stage"`
+	Label   string  `json:"label"`
+	Value   float64 `json:"value"`
+	Unit    Unit    `json:"unit"`
+	Formula string  `json:"formula" doc:"The formula in words"`
+	Terms   []Term  `json:"terms"`
+	Source  string  `json:"source" doc:"The rule or the publication behind it"`
+	Rule    bool    `json:"rule" doc:"True when a rule of thumb takes part: the figure is an estimate"`
+}
+
+// Patch is a JSON merge patch (RFC 7396) on a board document.
+type Patch map[string]any
+
+// Remedy is one change that answers a verdict. Label may hold "{}" where the
+// amount belongs.
+type Remedy struct {
+	Label  string  `json:"label"`
+	Amount float64 `json:"amount"`
+	Unit   Unit    `json:"unit"`
+	Patch  Patch   `json:"patch" doc:"JSON merge patch on the board"`
+}
+
+// Mark is a place on the board, in the board's own frame, that a verdict
+// points at: a line from A to B.
+type Mark struct {
+	AX float64 `json:"ax"`
+	AY float64 `json:"ay"`
+	BX float64 `json:"bx"`
+	BY float64 `json:"by"`
+}
+
+// Verdict is the outcome of one check: what was found, the number against its
+// limit, why it matters, and what would help.
+type Verdict struct {
+	Check    string   `json:"check" doc:"Stable name of the check"`
+	Subject  string   `json:"subject" doc:"Which flaw, hole or machine it is about; empty when there is only one"`
+	Stage    Stage    `json:"stage"`
+	Level    Level    `json:"level" enum:"good,mind,stop"`
+	Finding  string   `json:"finding"`
+	Figure   Figure   `json:"figure"`
+	Limit    float64  `json:"limit" doc:"In the unit of the figure"`
+	AtLeast  bool     `json:"atLeast" doc:"True when the figure should reach the limit, false when it should stay under it"`
+	Reason   string   `json:"reason"`
+	Remedies []Remedy `json:"remedies"`
+	Mark     *Mark    `json:"mark,omitempty"`
+}
+
+// Worst is the most severe level among verdicts; Good when there are none.
+func Worst(verdicts []Verdict) Level {
+	worst := Good
+	for _, v := range verdicts {
+		if v.Level.Rank() > worst.Rank() {
+			worst = v.Level
+		}
+	}
+	return worst
+}
+
+// Over judges a value that should stay under two limits.
+func Over(value, mind, stop float64) Level {
+	switch {
+	case value > stop:
+		return Stop
+	case value > mind:
+		return Mind
+	}
+	return Good
+}
+
+// Under judges a value that should reach two limits.
+func Under(value, mind, stop float64) Level { return Over(-value, -mind, -stop) }
+
+// Problem is a value in a document that cannot be reckoned with.
+type Problem struct {
+	Field string `json:"field" doc:"Path of the field, such as slab.stations[2].x"`
+	Wrong string `json:"wrong"`
+	Right string `json:"right" doc:"What would be right"`
+}
+
+// Error joins the parts of a problem into one sentence.
+func (p Problem) Error() string { return fmt.Sprintf("%s: %s; %s", p.Field, p.Wrong, p.Right) }
+
+// Problems collects what is wrong with a document.
+type Problems []Problem
+
+// Add appends a problem.
+func (ps *Problems) Add(field, wrong, right string) {
+	*ps = append(*ps, Problem{field, wrong, right})
+}
+
+// Range adds a problem when v lies outside lo to hi; NaN lies outside.
+func (ps *Problems) Range(field string, v, lo, hi float64) {
+	if !(v >= lo && v <= hi) {
+		ps.Add(field, fmt.Sprintf("%g is out of range", v), fmt.Sprintf("give a value from %g to %g", lo, hi))
+	}
+}
+
+// OneOf adds a problem when v is none of the choices.
+func (ps *Problems) OneOf(field, v string, choices ...string) {
+	for _, c := range choices {
+		if v == c {
+			return
+		}
+	}
+	ps.Add(field, fmt.Sprintf("%q is not known", v), fmt.Sprintf("choose one of %q", choices))
+}

@@ -1,0 +1,359 @@
+// Package geom is the plane geometry of boards and slabs: rings of points in
+// millimetres, and outlines drawn as tdewolff/canvas paths whose arcs stay
+// arcs until a check flattens them.
+package geom
+
+import (
+	"math"
+	"sort"
+
+	"github.com/tdewolff/canvas"
+)
+
+// Fine is how far, in mm, a flattened outline may stray from the true one in
+// a check.
+const Fine = 0.05
+
+// Point is a place in mm.
+type Point struct {
+	X float64 `json:"x"`
+	Y float64 `json:"y"`
+}
+
+// Sub is p − q.
+func (p Point) Sub(q Point) Point { return Point{p.X - q.X, p.Y - q.Y} }
+
+// Add is p + q.
+func (p Point) Add(q Point) Point { return Point{p.X + q.X, p.Y + q.Y} }
+
+// Scale is k·p.
+func (p Point) Scale(k float64) Point { return Point{k * p.X, k * p.Y} }
+
+// Len is the distance from the origin.
+func (p Point) Len() float64 { return math.Hypot(p.X, p.Y) }
+
+// Lerp is the point the share t of the way from p to q.
+func (p Point) Lerp(q Point, t float64) Point { return p.Add(q.Sub(p).Scale(t)) }
+
+// Ring is a closed polygon; the last point joins the first.
+type Ring []Point
+
+// Bounds is an upright box.
+type Bounds struct{ MinX, MinY, MaxX, MaxY float64 }
+
+// Edge is the i-th side of the ring.
+func (r Ring) Edge(i int) (a, b Point) { return r[i], r[(i+1)%len(r)] }
+
+// SignedArea is positive for a ring that runs anticlockwise, mm².
+func (r Ring) SignedArea() float64 {
+	var twice float64
+	for i := range r {
+		a, b := r.Edge(i)
+		twice += a.X*b.Y - b.X*a.Y
+	}
+	return twice / 2
+}
+
+// Area is the enclosed area, mm².
+func (r Ring) Area() float64 { return math.Abs(r.SignedArea()) }
+
+// Perimeter is the length round the ring, mm.
+func (r Ring) Perimeter() float64 {
+	var sum float64
+	for i := range r {
+		a, b := r.Edge(i)
+		sum += b.Sub(a).Len()
+	}
+	return sum
+}
+
+// Centroid is the centre of the enclosed area.
+func (r Ring) Centroid() Point {
+	var c Point
+	var twice float64
+	for i := range r {
+		a, b := r.Edge(i)
+		k := a.X*b.Y - b.X*a.Y
+		twice += k
+		c = c.Add(a.Add(b).Scale(k))
+	}
+	if twice == 0 {
+		return Point{}
+	}
+	return c.Scale(1 / (3 * twice))
+}
+
+// Bounds is the box round the ring.
+func (r Ring) Bounds() Bounds {
+	b := Bounds{math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)}
+	for _, p := range r {
+		b = Bounds{min(b.MinX, p.X), min(b.MinY, p.Y), max(b.MaxX, p.X), max(b.MaxY, p.Y)}
+	}
+	return b
+}
+
+// Contains reports whether p lies inside.
+func (r Ring) Contains(p Point) bool {
+	inside := false
+	for i := range r {
+		a, b := r.Edge(i)
+		if (a.Y > p.Y) != (b.Y > p.Y) && p.X < (b.X-a.X)*(p.Y-a.Y)/(b.Y-a.Y)+a.X {
+			inside = !inside
+		}
+	}
+	return inside
+}
+
+// Nearest is the point of the ring's line nearest to p, and its distance.
+func (r Ring) Nearest(p Point) (Point, float64) {
+	best, least := Point{}, math.Inf(1)
+	for i := range r {
+		a, b := r.Edge(i)
+		q := nearestOn(a, b, p)
+		if d := q.Sub(p).Len(); d < least {
+			best, least = q, d
+		}
+	}
+	return best, least
+}
+
+func nearestOn(a, b, p Point) Point {
+	d := b.Sub(a)
+	l2 := d.X*d.X + d.Y*d.Y
+	if l2 == 0 {
+		return a
+	}
+	t := ((p.X-a.X)*d.X + (p.Y-a.Y)*d.Y) / l2
+	return a.Lerp(b, min(1, max(0, t)))
+}
+
+// Spans cuts the ring with a line at height y and returns the sorted x at
+// which it enters and leaves: an even number of values.
+func (r Ring) Spans(y float64) []float64 {
+	var xs []float64
+	for i := range r {
+		a, b := r.Edge(i)
+		if (a.Y > y) != (b.Y > y) {
+			xs = append(xs, a.X+(b.X-a.X)*(y-a.Y)/(b.Y-a.Y))
+		}
+	}
+	sort.Float64s(xs)
+	return xs
+}
+
+// Turned is the ring with x and y exchanged, so that Spans cuts across.
+func (r Ring) Turned() Ring {
+	return r.Map(func(p Point) Point { return Point{p.Y, p.X} })
+}
+
+// Map applies f to every point.
+func (r Ring) Map(f func(Point) Point) Ring {
+	out := make(Ring, len(r))
+	for i, p := range r {
+		out[i] = f(p)
+	}
+	return out
+}
+
+// Dense is the ring with no side longer than step, so that its points may
+// stand for the line.
+func (r Ring) Dense(step float64) Ring {
+	var out Ring
+	for i := range r {
+		a, b := r.Edge(i)
+		n := int(math.Ceil(b.Sub(a).Len() / step))
+		for k := range max(n, 1) {
+			out = append(out, a.Lerp(b, float64(k)/float64(max(n, 1))))
+		}
+	}
+	return out
+}
+
+// SelfCrosses reports whether two sides of the ring cross.
+func (r Ring) SelfCrosses() bool {
+	for i := range r {
+		a, b := r.Edge(i)
+		for j := i + 2; j < len(r); j++ {
+			if i == 0 && j == len(r)-1 {
+				continue
+			}
+			c, d := r.Edge(j)
+			if cross(a, b, c)*cross(a, b, d) < 0 && cross(c, d, a)*cross(c, d, b) < 0 {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+func cross(a, b, p Point) float64 { return (b.X-a.X)*(p.Y-a.Y) - (b.Y-a.Y)*(p.X-a.X) }
+
+// Gap is the least distance between two rings, 0 when they overlap.
+func Gap(r, s Ring) float64 {
+	if len(r) == 0 || len(s) == 0 {
+		return math.Inf(1)
+	}
+	if r.Contains(s[0]) || s.Contains(r[0]) {
+		return 0
+	}
+	least := math.Inf(1)
+	for i := range r {
+		a, b := r.Edge(i)
+		for j := range s {
+			c, d := s.Edge(j)
+			if cross(a, b, c)*cross(a, b, d) < 0 && cross(c, d, a)*cross(c, d, b) < 0 {
+				return 0
+			}
+			least = min(least,
+				nearestOn(a, b, c).Sub(c).Len(), nearestOn(c, d, a).Sub(a).Len())
+		}
+	}
+	return least
+}
+
+// Placement puts a board's frame on the slab: its origin at X, Y, turned by
+// Angle degrees anticlockwise. Flip turns the board over about its long axis,
+// so that its show face is the slab's under face.
+type Placement struct {
+	X     float64 `json:"x"`
+	Y     float64 `json:"y"`
+	Angle float64 `json:"angle"`
+	Flip  bool    `json:"flip"`
+}
+
+// Out carries a point of the board's frame to the slab.
+func (t Placement) Out(p Point) Point {
+	sin, cos := math.Sincos(t.Angle * math.Pi / 180)
+	if t.Flip {
+		p.Y = -p.Y
+	}
+	return Point{t.X + cos*p.X - sin*p.Y, t.Y + sin*p.X + cos*p.Y}
+}
+
+// In carries a point of the slab to the board's frame.
+func (t Placement) In(p Point) Point {
+	sin, cos := math.Sincos(t.Angle * math.Pi / 180)
+	d := Point{p.X - t.X, p.Y - t.Y}
+	q := Point{cos*d.X + sin*d.Y, -sin*d.X + cos*d.Y}
+	if t.Flip {
+		q.Y = -q.Y
+	}
+	return q
+}
+
+// GrainAngle is the angle in degrees, 0 to 90, between the board's length and
+// the slab's grain.
+func (t Placement) GrainAngle() float64 {
+	a := math.Mod(math.Abs(t.Angle), 180)
+	return min(a, 180-a)
+}
+
+// Flatten turns every closed part of a path into a ring that strays at most
+// tolerance mm from it.
+func Flatten(p *canvas.Path, tolerance float64) []Ring {
+	var rings []Ring
+	for _, part := range p.Flatten(tolerance).Split() {
+		coords := part.Coords()
+		ring := make(Ring, 0, len(coords))
+		for _, c := range coords {
+			q := Point{c.X, c.Y}
+			if n := len(ring); n > 0 && ring[n-1].Sub(q).Len() < 1e-9 {
+				continue
+			}
+			ring = append(ring, q)
+		}
+		for n := len(ring); n > 1 && ring[0].Sub(ring[n-1]).Len() < 1e-9; n = len(ring) {
+			ring = ring[:n-1]
+		}
+		if len(ring) > 2 {
+			rings = append(rings, ring)
+		}
+	}
+	return rings
+}
+
+// Path is the ring as a path of straight lines.
+func (r Ring) Path() *canvas.Path {
+	p := &canvas.Path{}
+	for i, q := range r {
+		if i == 0 {
+			p.MoveTo(q.X, q.Y)
+		} else {
+			p.LineTo(q.X, q.Y)
+		}
+	}
+	p.Close()
+	return p
+}
+
+// Largest is the ring that encloses most; nil when there is none.
+func Largest(rings []Ring) Ring {
+	var best Ring
+	for _, r := range rings {
+		if best == nil || r.Area() > best.Area() {
+			best = r
+		}
+	}
+	return best
+}
+
+// Common is what two rings share, as rings.
+func Common(r, s Ring) []Ring {
+	a, b := r.Bounds(), s.Bounds()
+	if a.MaxX <= b.MinX || b.MaxX <= a.MinX || a.MaxY <= b.MinY || b.MaxY <= a.MinY {
+		return nil
+	}
+	return Flatten(r.Path().And(s.Path()), Fine)
+}
+
+// Within keeps the parts of an open line that lie inside the ring.
+func Within(line []Point, r Ring) [][]Point {
+	var parts [][]Point
+	var open []Point
+	for i := 0; i+1 < len(line); i++ {
+		a, b := line[i], line[i+1]
+		ts := append([]float64{0}, append(crossings(a, b, r), 1)...)
+		sort.Float64s(ts)
+		for k := 0; k+1 < len(ts); k++ {
+			p, q := a.Lerp(b, ts[k]), a.Lerp(b, ts[k+1])
+			if q.Sub(p).Len() < 1e-9 {
+				continue
+			}
+			if !r.Contains(p.Lerp(q, 0.5)) {
+				if open != nil {
+					parts, open = append(parts, open), nil
+				}
+				continue
+			}
+			if open == nil {
+				open = []Point{p}
+			}
+			open = append(open, q)
+		}
+	}
+	if open != nil {
+		parts = append(parts, open)
+	}
+	return parts
+}
+
+func crossings(a, b Point, r Ring) []float64 {
+	var ts []float64
+	for i := range r {
+		c, d := r.Edge(i)
+		u, v := cross(c, d, a), cross(c, d, b)
+		if u*v < 0 && cross(a, b, c)*cross(a, b, d) <= 0 {
+			ts = append(ts, u/(u-v))
+		}
+	}
+	return ts
+}
+
+// Length is the length of an open line, mm.
+func Length(line []Point) float64 {
+	var sum float64
+	for i := 0; i+1 < len(line); i++ {
+		sum += line[i+1].Sub(line[i]).Len()
+	}
+	return sum
+}

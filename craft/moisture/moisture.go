@@ -1,0 +1,268 @@
+// Package moisture reckons how wet wood is, where it is heading, and how it
+// moves: percent of the oven-dry mass, °C, days, mm.
+package moisture
+
+import (
+	"fmt"
+	"math"
+	"sort"
+	"time"
+
+	"idletimber/craft"
+	"idletimber/craft/rule"
+)
+
+// Reading is one reading of a meter.
+type Reading struct {
+	At      time.Time `json:"at"`
+	Percent float64   `json:"percent"`
+	Below   bool      `json:"below" doc:"Below the meter's range, which is not zero"`
+}
+
+// Check reports readings that cannot be.
+func Check(field string, readings []Reading, now time.Time) (ps craft.Problems) {
+	if len(readings) > 1000 {
+		ps.Add(field, "there are too many readings", "keep at most 1000")
+	}
+	for i, r := range readings {
+		at := fmt.Sprintf("%s[%d]", field, i)
+		if !r.Below {
+			ps.Range(at+".percent", r.Percent, 0.5, 200)
+		}
+		if r.At.Year() < 1970 || r.At.After(now.Add(24*time.Hour)) {
+			ps.Add(at+".at", "the date lies in the future or is missing", "give the day on which it was read")
+		}
+	}
+	return ps
+}
+
+// Air is a climate.
+type Air struct {
+	Temperature float64 `json:"temperature" doc:"°C"`
+	Humidity    float64 `json:"humidity" doc:"Relative humidity, %"`
+}
+
+// Check reports a climate that nobody works in.
+func (a Air) Check(field string) (ps craft.Problems) {
+	ps.Range(field+".temperature", a.Temperature, -20, 45)
+	ps.Range(field+".humidity", a.Humidity, 1, 99)
+	return ps
+}
+
+// EMC is the moisture at which wood rests in this air, % (Wood Handbook,
+// equation 4-5).
+func (a Air) EMC() float64 {
+	t, h := a.Temperature, a.Humidity/100
+	w := 349 + 1.29*t + 0.0135*t*t
+	k := 0.805 + 0.000736*t - 0.00000273*t*t
+	k1 := 6.27 - 0.00938*t - 0.000303*t*t
+	k2 := 1.91 + 0.0407*t - 0.000293*t*t
+	kh := k * h
+	return 1800 / w * (kh/(1-kh) + (k1*kh+2*k1*k2*kh*kh)/(1+k1*kh+k1*k2*kh*kh))
+}
+
+// Home is the room that a board will live in, through the year.
+type Home struct {
+	Heating Air `json:"heating"`
+	Summer  Air `json:"summer"`
+}
+
+// UsualHome is a heated house.
+var UsualHome = Home{Heating: Air{21, 35}, Summer: Air{23, 60}}
+
+// Mean is the moisture about which the wood will swing, %.
+func (h Home) Mean() float64 { return (h.Heating.EMC() + h.Summer.EMC()) / 2 }
+
+// Swing is the change of moisture between the seasons, percent points.
+func (h Home) Swing() float64 { return math.Abs(h.Summer.EMC() - h.Heating.EMC()) }
+
+// Readiness tells whether a piece agrees with the home it goes to.
+type Readiness struct {
+	Verdict craft.Verdict `json:"verdict"`
+	Ready   bool          `json:"ready"`
+	Latest  float64       `json:"latest" doc:"Latest reading, %; 0 without one"`
+}
+
+// Judge compares the log with the home: within the band of its mean, and the
+// last two readings, some days apart, agree.
+func Judge(readings []Reading, home Home, rules rule.Set) Readiness {
+	band, drift, apart := rules.Get(rule.ReadyBand), rules.Get(rule.ReadyDrift), rules.Get(rule.ReadyDays)
+	target := home.Mean()
+	v := craft.Verdict{
+		Check: "moisture", Stage: craft.Wood, Level: craft.Mind, Limit: band,
+		Reason: "Wood that has not come to rest moves after it is cut: it twists, cups and opens its joints in the first heating season.",
+		Figure: craft.Figure{
+			Key: "wood.moisture", Stage: craft.Wood, Label: "Away from the home's mean", Unit: craft.Percent,
+			Formula: "latest reading − mean of the home's heating season and summer",
+			Terms: []craft.Term{
+				{Name: "heating season rests at", Value: home.Heating.EMC(), Unit: craft.Percent},
+				{Name: "summer rests at", Value: home.Summer.EMC(), Unit: craft.Percent},
+				{Name: "home's mean", Value: target, Unit: craft.Percent},
+			},
+			Source: "Wood Handbook, equation 4-5", Rule: true,
+		},
+	}
+	log := sorted(readings)
+	if len(log) == 0 {
+		v.Finding = "No moisture reading yet. Read it with a meter before you cut"
+		return Readiness{Verdict: v}
+	}
+	last := log[len(log)-1]
+	if last.Below {
+		v.Finding = "The last reading is below the meter's range: dry, but how dry is not known"
+		return Readiness{Verdict: v}
+	}
+	away := math.Abs(last.Percent - target)
+	v.Figure.Value = away
+	v.Figure.Terms = append(v.Figure.Terms, craft.Term{Name: "latest reading", Value: last.Percent, Unit: craft.Percent})
+	out := Readiness{Latest: last.Percent}
+	switch before := apartFrom(log, apart); {
+	case away > band && last.Percent > target:
+		v.Finding = "Still damp for the home it goes to"
+	case away > band:
+		v.Finding = "Drier than the home it goes to; it will swell"
+	case before == nil:
+		v.Finding = "In balance by one reading; read it again some days later to be sure"
+	case math.Abs(before.Percent-last.Percent) > drift:
+		v.Finding = "In the band, and still moving between the last two readings"
+	default:
+		v.Finding, v.Level, out.Ready = "In balance with the home it goes to", craft.Good, true
+	}
+	out.Verdict = v
+	return out
+}
+
+// apartFrom is the latest reading at least days before the last one.
+func apartFrom(log []Reading, days float64) *Reading {
+	last := log[len(log)-1]
+	for i := len(log) - 2; i >= 0; i-- {
+		if !log[i].Below && last.At.Sub(log[i].At).Hours()/24 >= days {
+			return &log[i]
+		}
+	}
+	return nil
+}
+
+func sorted(readings []Reading) []Reading {
+	log := append([]Reading(nil), readings...)
+	sort.SliceStable(log, func(i, j int) bool { return log[i].At.Before(log[j].At) })
+	return log
+}
+
+// Tau is the time constant of drying for a thickness in mm, days (rule).
+func Tau(thickness float64, rules rule.Set) float64 {
+	return rules.Get(rule.DryingDays) * math.Pow(thickness/25, 1.8)
+}
+
+// DaysTo is how long wood takes from one moisture to another toward emc with
+// the time constant tau, days; +Inf when it never gets there.
+func DaysTo(from, to, emc, tau float64) float64 {
+	if (from-to)*(from-emc) <= 0 {
+		return 0
+	}
+	if (to-emc)*(from-emc) <= 0 {
+		return math.Inf(1)
+	}
+	return tau * math.Log((from-emc)/(to-emc))
+}
+
+// Drying is where a piece is heading in the shop's air.
+type Drying struct {
+	Known  bool    `json:"known" doc:"False with fewer than two readings: no trend is claimed"`
+	Fitted bool    `json:"fitted" doc:"Fitted to three or more readings; otherwise the rule by thickness"`
+	EMC    float64 `json:"emc" doc:"Where the shop's air would bring it, %"`
+	Tau    float64 `json:"tau" doc:"Days"`
+	Low    float64 `json:"low" doc:"Days to the band, at the quickest"`
+	Days   float64 `json:"days" doc:"Days from the last reading until the home's band is reached"`
+	High   float64 `json:"high" doc:"Days to the band, at the slowest"`
+	Never  bool    `json:"never" doc:"The shop's air will not bring it there"`
+}
+
+// Dry fits the log toward the shop's air: MC(t) = EMC + (MC0 − EMC)·e^(−t/τ).
+func Dry(readings []Reading, shop Air, home Home, thickness float64, rules rule.Set) Drying {
+	var log []Reading
+	for _, r := range sorted(readings) {
+		if !r.Below {
+			log = append(log, r)
+		}
+	}
+	out := Drying{EMC: shop.EMC(), Tau: Tau(thickness, rules)}
+	if len(log) < 2 {
+		return out
+	}
+	out.Known = true
+	spread := 0.3
+	if len(log) >= 3 {
+		if tau, se, ok := fit(log, out.EMC); ok {
+			out.Fitted, out.Tau = true, tau
+			spread = max(spread, se/tau)
+		}
+	}
+	now := log[len(log)-1].Percent
+	goal := home.Mean() + math.Copysign(rules.Get(rule.ReadyBand), now-home.Mean())
+	out.Days = DaysTo(now, goal, out.EMC, out.Tau)
+	if math.IsInf(out.Days, 1) {
+		out.Days, out.Never = 0, true
+		return out
+	}
+	out.Low, out.High = out.Days*max(0, 1-spread), out.Days*(1+spread)
+	return out
+}
+
+// fit finds τ between 2 and 400 days by least squares, MC0 following from it,
+// and its standard error.
+func fit(log []Reading, emc float64) (tau, se float64, ok bool) {
+	t := make([]float64, len(log))
+	for i, r := range log {
+		t[i] = r.At.Sub(log[0].At).Hours() / 24
+	}
+	residual := func(tau float64) float64 {
+		var top, bottom float64
+		for i, r := range log {
+			e := math.Exp(-t[i] / tau)
+			top, bottom = top+(r.Percent-emc)*e, bottom+e*e
+		}
+		start := top / bottom
+		var sum float64
+		for i, r := range log {
+			d := r.Percent - emc - start*math.Exp(-t[i]/tau)
+			sum += d * d
+		}
+		return sum
+	}
+	best := math.Inf(1)
+	for k := range 801 { // a geometric sweep is sure where a descent could stick
+		if try := 2 * math.Pow(200, float64(k)/800); residual(try) < best {
+			best, tau = residual(try), try
+		}
+	}
+	if tau <= 2 || tau >= 399 {
+		return 0, 0, false
+	}
+	h := tau * 0.01
+	curvature := (residual(tau+h) - 2*best + residual(tau-h)) / (h * h)
+	if curvature <= 0 {
+		return 0, 0, false
+	}
+	variance := best / float64(max(1, len(log)-2))
+	return tau, math.Sqrt(2 * variance / curvature), true
+}
+
+// Coefficient is the movement across the face per percent of moisture for
+// rings at an angle to the wide face: 0 plain-sawn, 90 quarter-sawn.
+func Coefficient(ct, cr, ringAngle float64) float64 {
+	sin, cos := math.Sincos(ringAngle * math.Pi / 180)
+	return ct*cos*cos + cr*sin*sin
+}
+
+// CupDrying is the hollow in mm of a width that dries evenly by points
+// percent, with rings of the given radius at the face.
+func CupDrying(width, ringRadius, ct, cr, points float64) float64 {
+	return width / 2 * math.Atan(width/(2*ringRadius)) * (ct - cr) * points
+}
+
+// CupWet is the hollow in mm of a width whose one face is points percent
+// wetter than the other.
+func CupWet(width, thickness, coefficient, points float64) float64 {
+	return width * width / 8 * coefficient * points / thickness
+}

@@ -1,0 +1,95 @@
+package moisture
+
+import (
+	"math"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+var start = time.Date(2031, 1, 10, 9, 0, 0, 0, time.UTC)
+
+func log(pairs ...float64) (readings []Reading) {
+	for i := 0; i < len(pairs); i += 2 {
+		readings = append(readings, Reading{At: start.Add(time.Duration(pairs[i] * 24 * float64(time.Hour))), Percent: pairs[i+1]})
+	}
+	return readings
+}
+
+func TestEMC(t *testing.T) {
+	for _, c := range []struct{ temperature, humidity, emc float64 }{
+		{21.1, 20, 4.49}, {21.1, 50, 9.24}, {21.1, 80, 15.99}, {20, 65, 12.00}, {25, 35, 6.86},
+	} {
+		assert.InDelta(t, c.emc, Air{c.temperature, c.humidity}.EMC(), 0.006)
+	}
+	assert.InDelta(t, 6.9, UsualHome.Heating.EMC(), 0.05)
+	assert.InDelta(t, 10.9, UsualHome.Summer.EMC(), 0.05)
+	assert.InDelta(t, 8.9, UsualHome.Mean(), 0.05)
+}
+
+func TestMovement(t *testing.T) {
+	c := Coefficient(0.00353, 0.00165, 0)
+	assert.InDelta(t, 3.39, 240*c*4, 0.005)
+	assert.InDelta(t, 0.00165, Coefficient(0.00353, 0.00165, 90), 1e-9)
+	assert.InDelta(t, 0.61, CupDrying(240, 150, 0.00353, 0.00165, 4), 0.005)
+	assert.InDelta(t, 2.54, CupWet(240, 20, c, 2), 0.005)
+}
+
+func TestDaysTo(t *testing.T) {
+	assert.InDelta(t, 19, DaysTo(11, 9.5, 8.5, Tau(25, nil)), 0.5)
+	assert.InDelta(t, 67, DaysTo(11, 9.5, 8.5, Tau(50, nil)), 0.5)
+	assert.True(t, math.IsInf(DaysTo(14, 10, 12, 21), 1), "the shop is damper than the goal")
+	assert.Zero(t, DaysTo(9, 9.5, 8.5, 21), "already there")
+}
+
+func TestDryFitsTheLog(t *testing.T) {
+	shop := Air{18, 45} // rests at 8.6 or so
+	emc := shop.EMC()
+	var exact []Reading
+	for day := 0.0; day <= 40; day += 10 {
+		exact = append(exact, log(day, emc+6*math.Exp(-day/30))...)
+	}
+	d := Dry(exact, shop, UsualHome, 25, nil)
+	require.True(t, d.Fitted)
+	assert.InEpsilon(t, 30, d.Tau, 0.01)
+	assert.False(t, d.Never)
+	assert.InEpsilon(t, 0.3, (d.High-d.Days)/max(d.Days, 1e-9)+1e-9, 0.01, "the band is never narrower than 30 %")
+
+	assert.False(t, Dry(log(0, 14), shop, UsualHome, 25, nil).Known, "one reading claims no trend")
+	two := Dry(log(0, 14, 9, 13), shop, UsualHome, 25, nil)
+	assert.True(t, two.Known && !two.Fitted)
+	assert.True(t, Dry(log(0, 19, 9, 18), Air{12, 85}, UsualHome, 25, nil).Never)
+}
+
+func TestJudge(t *testing.T) {
+	for _, c := range []struct {
+		name  string
+		log   []Reading
+		ready bool
+	}{
+		{"no reading", nil, false},
+		{"below the range", []Reading{{At: start, Below: true}}, false},
+		{"damp", log(0, 14, 9, 13.8), false},
+		{"too dry", log(0, 5, 9, 5), false},
+		{"one reading", log(0, 9), false},
+		{"too close together", log(0, 9, 2, 9), false},
+		{"still moving", log(0, 10.2, 6, 9.2), false},
+		{"in balance", log(0, 9.4, 6, 9.2), true},
+		{"in any order", log(6, 9.2, 0, 9.4), true},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			r := Judge(c.log, UsualHome, nil)
+			assert.Equal(t, c.ready, r.Ready)
+			assert.NotEmpty(t, r.Verdict.Finding)
+		})
+	}
+}
+
+func TestCheck(t *testing.T) {
+	assert.Empty(t, Check("m", log(0, 9), start))
+	assert.Len(t, Check("m", log(5, 9), start), 1, "a reading from the future")
+	assert.Len(t, Check("m", []Reading{{At: start, Percent: -1}}, start), 1)
+	assert.Len(t, Air{20, 140}.Check("air"), 1)
+}

@@ -1,0 +1,107 @@
+// Package rule holds the rules of thumb of the trade: numbers that a workshop
+// may set to its own habit. Whatever rests on one is an estimate.
+package rule
+
+import "idletimber/craft"
+
+// Key names a rule.
+type Key string
+
+// The rules.
+const (
+	Squaring      Key = "squaring"
+	Snipe         Key = "snipe"
+	SandEdge      Key = "sand-edge"
+	FaceClean     Key = "face-clean"
+	Reflatten     Key = "reflatten"
+	SandFace      Key = "sand-face"
+	Soak          Key = "soak"
+	CupLoss       Key = "cup-loss"
+	PocketFill    Key = "pocket-fill"
+	HandLoad      Key = "hand-load"
+	Jerk          Key = "jerk"
+	WebForce      Key = "web-force"
+	WebFloor      Key = "web-floor"
+	WebShare      Key = "web-share"
+	ReadyBand     Key = "ready-band"
+	ReadyDrift    Key = "ready-drift"
+	ReadyDays     Key = "ready-days"
+	DryingDays    Key = "drying-days"
+	SandEff       Key = "sand-efficiency"
+	GritSetup     Key = "grit-setup"
+	ServeNibbles  Key = "serve-nibbles"
+	ServeStarter  Key = "serve-starter"
+	ServeMain     Key = "serve-main"
+	CordPerHanger Key = "cord"
+)
+
+// Rule describes a rule of thumb: its usual value, its unit and the range in
+// which a workshop may set it.
+type Rule struct {
+	Key   Key        `json:"key"`
+	Label string     `json:"label"`
+	Usual float64    `json:"usual"`
+	Unit  craft.Unit `json:"unit"`
+	Min   float64    `json:"min"`
+	Max   float64    `json:"max"`
+}
+
+// All lists every rule.
+var All = []Rule{
+	{Squaring, "Squaring allowance, each end", 3, craft.MM, 0, 50},
+	{Snipe, "Planer snipe, each end of a blank", 60, craft.MM, 0, 150},
+	{SandEdge, "Sanding allowance, each edge", 0.5, craft.MM, 0, 5},
+	{FaceClean, "Flattening to clean wood, each face", 0.5, craft.MM, 0, 5},
+	{Reflatten, "Re-flattening a filled face", 0.5, craft.MM, 0, 5},
+	{SandFace, "Sanding, each face", 0.15, craft.MM, 0, 2},
+	{Soak, "Resin soaked up, as a factor", 1.10, craft.Count, 1, 2},
+	{CupLoss, "Resin left in the cup", 8, craft.ML, 0, 100},
+	{PocketFill, "Share of a pocket's box that is hollow", 0.8, craft.Count, 0.1, 1},
+	{HandLoad, "Food on a board held by its handle", 2, craft.KG, 0, 10},
+	{Jerk, "Jerk when a board is lifted, as a factor", 2, craft.Count, 1, 4},
+	{WebForce, "Pull on a web, at least", 100, craft.Newton, 10, 1000},
+	{WebFloor, "Wood around a hole, at least", 12, craft.MM, 3, 50},
+	{WebShare, "Wood around a hole, as a share of the thickness", 0.75, craft.Count, 0.2, 2},
+	{ReadyBand, "Moisture within the home's mean by", 1.5, craft.Percent, 0.2, 5},
+	{ReadyDrift, "Two readings agree within", 0.5, craft.Percent, 0.1, 3},
+	{ReadyDays, "Days between the two readings", 5, craft.Day, 1, 60},
+	{DryingDays, "Drying time constant at 25 mm", 21, craft.Day, 2, 400},
+	{SandEff, "Share of a sander's rate that one keeps up", 0.4, craft.Count, 0.05, 1},
+	{GritSetup, "Changing a grit", 2, craft.Minute, 0, 15},
+	{ServeNibbles, "Board a person, nibbles", 120, "cm²", 40, 1000},
+	{ServeStarter, "Board a person, starter", 200, "cm²", 40, 1000},
+	{ServeMain, "Board a person, main course", 300, "cm²", 40, 2000},
+	{CordPerHanger, "Cord for a hanging loop", 320, craft.MM, 50, 1000},
+}
+
+var usual = func() map[Key]Rule {
+	m := make(map[Key]Rule, len(All))
+	for _, r := range All {
+		m[r.Key] = r
+	}
+	return m
+}()
+
+// Set holds a workshop's own values; what it does not hold is usual.
+type Set map[Key]float64
+
+// Get is the value in force, in the rule's unit.
+func (s Set) Get(k Key) float64 {
+	if v, ok := s[k]; ok {
+		return v
+	}
+	return usual[k].Usual
+}
+
+// Check reports unknown rules and values out of range.
+func (s Set) Check(field string) (ps craft.Problems) {
+	for k, v := range s {
+		r, ok := usual[k]
+		if !ok {
+			ps.Add(field+"."+string(k), "no such rule", "leave it out")
+			continue
+		}
+		ps.Range(field+"."+string(k), v, r.Min, r.Max)
+	}
+	return ps
+}

@@ -1,0 +1,135 @@
+package slab
+
+import (
+	"fmt"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+)
+
+// Kind of a flaw.
+type Kind string
+
+// The flaws that are marked.
+const (
+	Crack Kind = "crack"
+	Knot  Kind = "knot"
+	Bark  Kind = "bark"
+	Soft  Kind = "soft"
+	Worm  Kind = "worm"
+	Dent  Kind = "dent"
+	Hole  Kind = "hole"
+)
+
+// Flaw is one void, knot or soft place, in the slab's frame. A crack is a
+// line; bark and soft wood are an area; everything else is an ellipse about
+// its centre.
+type Flaw struct {
+	ID       string       `json:"id"`
+	Kind     Kind         `json:"kind" enum:"crack,knot,bark,soft,worm,dent,hole"`
+	Under    bool         `json:"under" doc:"It opens on the under face"`
+	Through  bool         `json:"through" doc:"It goes through the whole thickness"`
+	KeepOut  bool         `json:"keepOut" doc:"No board may hold it"`
+	Depth    float64      `json:"depth"`
+	Line     []geom.Point `json:"line,omitempty" doc:"The line of a crack, or the corners of an area"`
+	Width    float64      `json:"width" doc:"Width of a crack on the face"`
+	Slot     bool         `json:"slot" doc:"A crack as wide at its bottom as on the face; otherwise V-shaped"`
+	Centre   geom.Point   `json:"centre"`
+	A        float64      `json:"a" doc:"Half-axis along angle"`
+	B        float64      `json:"b" doc:"Half-axis across angle"`
+	Angle    float64      `json:"angle" doc:"Degrees anticlockwise from the slab's length"`
+	State    string       `json:"state,omitempty" enum:"sound,loose,missing" doc:"Of a knot"`
+	Count    int          `json:"count" doc:"Worm holes in the ellipse"`
+	Diameter float64      `json:"diameter" doc:"Of one worm hole"`
+}
+
+// Check reports what cannot be reckoned with.
+func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
+	ps.OneOf(field+".kind", string(f.Kind), string(Crack), string(Knot), string(Bark), string(Soft), string(Worm), string(Dent), string(Hole))
+	if !f.Through && !f.Sound() {
+		ps.Range(field+".depth", f.Depth, 0.1, 500)
+	}
+	for i, p := range f.Line {
+		ps.Range(fmt.Sprintf("%s.line[%d].x", field, i), p.X, -500, length+500)
+		ps.Range(fmt.Sprintf("%s.line[%d].y", field, i), p.Y, -5000, 5000)
+	}
+	switch f.Kind {
+	case Crack:
+		ps.Range(field+".width", f.Width, 0.05, 500)
+		if len(f.Line) < 2 || len(f.Line) > 200 {
+			ps.Add(field+".line", "a crack needs from 2 to 200 points", "mark where it starts and where it ends")
+		}
+	case Bark, Soft:
+		if len(f.Line) < 3 || len(f.Line) > 200 {
+			ps.Add(field+".line", "an area needs from 3 to 200 corners", "mark the area round")
+		} else if geom.Ring(f.Line).SelfCrosses() {
+			ps.Add(field+".line", "the outline of the area crosses itself", "mark the corners in order round it")
+		}
+	default:
+		ps.Range(field+".centre.x", f.Centre.X, 0, length)
+		ps.Range(field+".centre.y", f.Centre.Y, -5000, 5000)
+		ps.Range(field+".a", f.A, 0.2, 2000)
+		ps.Range(field+".b", f.B, 0.2, 2000)
+		ps.Range(field+".angle", f.Angle, -360, 360)
+	}
+	if f.Kind == Knot {
+		ps.OneOf(field+".state", f.State, "sound", "loose", "missing")
+	}
+	if f.Kind == Worm {
+		ps.Range(field+".count", float64(f.Count), 1, 10000)
+		ps.Range(field+".diameter", f.Diameter, 0.2, 30)
+	}
+	return ps
+}
+
+// Sound reports a knot that is as good as wood.
+func (f Flaw) Sound() bool { return f.Kind == Knot && f.State == "sound" }
+
+// Ellipse is the place of a knot, worm holes, dent or hole.
+func (f Flaw) Ellipse() geom.Ellipse {
+	return geom.Ellipse{Centre: f.Centre, A: f.A, B: f.B, Angle: f.Angle}
+}
+
+// Footprint is the flaw's place on the face.
+func (f Flaw) Footprint() geom.Ring {
+	switch f.Kind {
+	case Crack:
+		return ribbon(f.Line, f.Width)
+	case Bark, Soft:
+		return f.Line
+	}
+	return f.Ellipse().Ring(32)
+}
+
+// ribbon is a line given a width.
+func ribbon(line []geom.Point, width float64) geom.Ring {
+	n := len(line)
+	left, right := make(geom.Ring, n), make(geom.Ring, n)
+	for i := range line {
+		d := line[min(i+1, n-1)].Sub(line[max(i-1, 0)])
+		l := d.Len()
+		if l == 0 {
+			l = 1
+		}
+		side := geom.Point{X: -d.Y, Y: d.X}.Scale(width / 2 / l)
+		left[i], right[n-1-i] = line[i].Add(side), line[i].Sub(side)
+	}
+	return append(right, left...)
+}
+
+// Name is what a maker calls the flaw.
+func (f Flaw) Name() string {
+	switch f.Kind {
+	case Knot:
+		return f.State + " knot"
+	case Bark:
+		return "bark pocket"
+	case Soft:
+		return "soft wood"
+	case Worm:
+		return "worm holes"
+	case Hole:
+		return "old hole"
+	}
+	return string(f.Kind)
+}

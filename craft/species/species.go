@@ -1,0 +1,104 @@
+// Package species is the table of woods: density in kg/m³, hardness in
+// newtons (Janka), strength in MPa and movement coefficients per percent of
+// moisture, after the Wood Handbook (FPL-GTR-282) where it lists the species.
+package species
+
+import (
+	_ "embed"
+	"encoding/csv"
+	"fmt"
+	"strconv"
+	"strings"
+
+	"idletimber/craft"
+)
+
+// Species is one wood.
+type Species struct {
+	Name         string  `json:"name"`
+	Botanical    string  `json:"botanical"`
+	Group        string  `json:"group" enum:"hardwood,softwood"`
+	Density      float64 `json:"density" doc:"kg/m³"`
+	Janka        float64 `json:"janka" doc:"Side hardness, N"`
+	MOR          float64 `json:"mor" doc:"Bending strength along the grain, MPa"`
+	TensionPerp  float64 `json:"tensionPerp" doc:"Tension across the grain, MPa"`
+	TensionGuess bool    `json:"tensionGuess" doc:"True when the tension across the grain is estimated"`
+	CR           float64 `json:"cr" doc:"Radial movement, share of width per percent of moisture"`
+	CT           float64 `json:"ct" doc:"Tangential movement, share of width per percent of moisture"`
+	Pores        string  `json:"pores"`
+	Food         string  `json:"food" enum:"suitable,caution,never"`
+	Light        string  `json:"light" doc:"Lighter colour, #rrggbb"`
+	Dark         string  `json:"dark" doc:"Darker colour, #rrggbb"`
+	Dust         string  `json:"dust"`
+	ColourChange string  `json:"colourChange"`
+	Note         string  `json:"note"`
+}
+
+// Hard reports whether the wood counts as hardwood over Janka 6000 N, which is
+// planed in half passes.
+func (s Species) Hard() bool { return s.Janka > 6000 }
+
+// Strength is the bending strength in MPa at angle degrees between the grain
+// and the member (Hankinson 1921).
+func (s Species) Strength(degrees float64) float64 {
+	return hankinson(s.MOR, s.TensionPerp, degrees)
+}
+
+//go:embed species.csv
+var table string
+
+// All lists every species in the table's order.
+var All = mustRead(table)
+
+var byName = func() map[string]Species {
+	m := make(map[string]Species, len(All))
+	for _, s := range All {
+		m[s.Name] = s
+	}
+	return m
+}()
+
+// Find returns the species of that name.
+func Find(name string) (Species, bool) {
+	s, ok := byName[name]
+	return s, ok
+}
+
+// Check reports a name that the table lacks.
+func Check(field, name string) (ps craft.Problems) {
+	if _, ok := byName[name]; !ok {
+		ps.Add(field, fmt.Sprintf("%q is not in the species table", name), "choose a species from the list")
+	}
+	return ps
+}
+
+func mustRead(text string) []Species {
+	rows, err := csv.NewReader(strings.NewReader(text)).ReadAll()
+	if err != nil {
+		panic(err)
+	}
+	column := map[string]int{}
+	for i, name := range rows[0] {
+		column[name] = i
+	}
+	all := make([]Species, 0, len(rows)-1)
+	for _, row := range rows[1:] {
+		str := func(name string) string { return row[column[name]] }
+		num := func(name string) float64 {
+			v, err := strconv.ParseFloat(str(name), 64)
+			if err != nil {
+				panic(fmt.Errorf("species %s, %s: %w", row[0], name, err))
+			}
+			return v
+		}
+		all = append(all, Species{
+			Name: str("name"), Botanical: str("botanical"), Group: str("group"),
+			Density: num("density_kg_m3"), Janka: num("janka_n"), MOR: num("mor_mpa"),
+			TensionPerp: num("tension_perp_mpa"), TensionGuess: str("tension_perp_estimated") == "yes",
+			CR: num("cr_per_pct"), CT: num("ct_per_pct"), Pores: str("pores"), Food: str("food"),
+			Light: str("light_hex"), Dark: str("dark_hex"), Dust: str("dust"),
+			ColourChange: str("colour_change"), Note: str("note"),
+		})
+	}
+	return all
+}
