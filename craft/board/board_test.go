@@ -1,0 +1,161 @@
+package board
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+	"idletimber/craft/species"
+)
+
+func maple() Conditions {
+	wood, _ := species.Find("Sugar maple")
+	return Conditions{Wood: wood, Thickness: 18, Most: 24}
+}
+
+func paddle() Design {
+	return Design{Shape: Paddle, Length: 420, Width: 180, Corner: 20, Neck: 50, NeckLength: 120, Shoulder: 20,
+		Handle: Handle{Kind: "hole", Diameter: 25, Setback: 30}, Edge: Edge{Kind: "eased", Size: 2}}
+}
+
+func find(t *testing.T, verdicts []craft.Verdict, check string) craft.Verdict {
+	t.Helper()
+	for _, v := range verdicts {
+		if v.Check == check {
+			return v
+		}
+	}
+	require.Fail(t, "no verdict "+check)
+	return craft.Verdict{}
+}
+
+func TestNeckStress(t *testing.T) {
+	assert.InDelta(t, 4.98, NeckStress(2, 45, 20, []float64{1.386, 2}, []float64{225, 225}), 0.005)
+}
+
+func TestWebStress(t *testing.T) {
+	assert.InDelta(t, 1.67, WebStress(100, 90, 15, 18), 0.005)
+	assert.InDelta(t, 0.62, WebStress(100, 21.4, 12, 18), 0.005)
+}
+
+// A slot across the end: with the grain across the span 1.67 MPa is over the
+// 1.5 that a quarter of 6 MPa allows.
+func TestSlotAcrossTheEnd(t *testing.T) {
+	c := maple()
+	c.Wood.TensionPerp = 6
+	d := Design{Shape: Rectangle, Length: 400, Width: 220, Handle: Handle{Kind: "slot", Diameter: 28, Length: 90, Setback: 15 + 14}}
+	v := find(t, Check(Draw(d, nil), c), "web")
+	assert.Equal(t, craft.Stop, v.Level)
+	assert.InDelta(t, 1.5, v.Limit, 0.01)
+	assert.InDelta(t, 1.67, v.Figure.Value, 0.1)
+	require.NotEmpty(t, v.Remedies)
+
+	d.Handle.Setback = v.Remedies[0].Patch["design"].(map[string]any)["handle"].(map[string]any)["setback"].(float64)
+	assert.NotEqual(t, craft.Stop, find(t, Check(Draw(d, nil), c), "web").Level, "the remedy helps")
+}
+
+func TestHoleOffTheEdge(t *testing.T) {
+	d := Design{Shape: Rectangle, Length: 400, Width: 220, Handle: Handle{Kind: "hole", Diameter: 30, Setback: 10}}
+	assert.Equal(t, craft.Stop, find(t, Check(Draw(d, nil), maple()), "web").Level)
+}
+
+func TestGrainAcrossTheNeck(t *testing.T) {
+	c := maple()
+	s := Draw(paddle(), nil)
+	along := find(t, Check(s, c), "neck")
+	assert.Equal(t, craft.Good, along.Level)
+	c.Grain, c.Signed = 40, 40
+	across := find(t, Check(s, c), "neck")
+	assert.Equal(t, along.Figure.Value, across.Figure.Value)
+	assert.Less(t, across.Limit, along.Limit/5)
+	assert.NotEqual(t, craft.Good, across.Level)
+}
+
+func TestEachCheckSpeaks(t *testing.T) {
+	for _, c := range []struct {
+		check string
+		level craft.Level
+		spoil func(*Design, *Conditions)
+	}{
+		{"thickness", craft.Stop, func(d *Design, c *Conditions) { d.Thickness = 30 }},
+		{"thickness", craft.Mind, func(d *Design, c *Conditions) { c.Thickness = 10 }},
+		{"fingers", craft.Mind, func(d *Design, c *Conditions) { d.Handle.Diameter = 20 }},
+		{"fingers", craft.Mind, func(d *Design, c *Conditions) { d.Neck, d.Handle.Diameter = 50, 28 }},
+		{"fingers", craft.Mind, func(d *Design, c *Conditions) { d.Handle = Handle{Kind: "slot", Length: 70, Diameter: 28, Setback: 50} }},
+		{"bit", craft.Mind, func(d *Design, c *Conditions) { c.Bits = []float64{20, 30} }},
+		{"inside-corner", craft.Mind, func(d *Design, c *Conditions) { c.Blades = []Blade{{"3/4\" band", 138}, {"1/2\" band", 64}} }},
+		{"edge", craft.Mind, func(d *Design, c *Conditions) { d.Edge = Edge{"chamfer", 8} }},
+		{"edge", craft.Stop, func(d *Design, c *Conditions) { d.Edge = Edge{"round-over", 12} }},
+		{"edge", craft.Good, func(d *Design, c *Conditions) { d.Edge = Edge{"round-over", 9} }},
+	} {
+		d, cond := paddle(), maple()
+		c.spoil(&d, &cond)
+		v := find(t, Check(Draw(d, nil), cond), c.check)
+		assert.Equal(t, c.level, v.Level, "%s: %s", c.check, v.Finding)
+		if c.level != craft.Good {
+			assert.NotEmpty(t, v.Remedies, v.Finding)
+			assert.NotEmpty(t, v.Reason)
+		}
+	}
+}
+
+func TestPlankKeepsItsNaturalEdge(t *testing.T) {
+	wood := geom.Ring{{X: -300, Y: -80}, {X: 300, Y: -80}, {X: 300, Y: 70}, {X: 0, Y: 110}, {X: -300, Y: 90}}
+	s := Draw(Design{Shape: Plank, Length: 400, Width: 100, KeepLeft: true, Handle: Handle{Kind: "none"}}, wood)
+	box := s.Outline.Bounds()
+	assert.InDelta(t, 110, box.MaxY, 0.1)
+	assert.InDelta(t, -50, box.MinY, 0.1)
+	assert.InDelta(t, 400, box.MaxX-box.MinX, 0.1)
+}
+
+func TestServingsAndSizeFor(t *testing.T) {
+	d := Design{Shape: Rectangle, Length: 400, Width: 300, Handle: Handle{Kind: "none"}}
+	assert.Equal(t, 6.0, Draw(d, nil).Servings("starter", nil).Value)
+	for _, use := range []string{"nibbles", "starter", "main"} {
+		for people := 1; people < 20; people++ {
+			for _, d := range []Design{d, paddle()} {
+				d.Length, d.Width = SizeFor(d, use, people, nil)
+				d.Corner = min(d.Corner, 20)
+				got := Draw(d, nil).Servings(use, nil).Value
+				assert.InDelta(t, people, got, 1, "%s for %d on a %s", use, people, d.Shape)
+				assert.GreaterOrEqual(t, got, float64(people), "%s for %d on a %s", use, people, d.Shape)
+			}
+		}
+	}
+}
+
+// Turning slab and board together, or mirroring both, changes no verdict.
+func TestVerdictsDoNotDependOnTheSide(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		d := Design{Shape: Rectangle, Length: rapid.Float64Range(200, 600).Draw(t, "length"), Width: rapid.Float64Range(120, 400).Draw(t, "width"), Corner: 15,
+			Handle: Handle{Kind: "hole", Diameter: 30, Setback: rapid.Float64Range(20, 60).Draw(t, "setback"), Offset: rapid.Float64Range(-30, 30).Draw(t, "offset")}}
+		c := maple()
+		c.Grain = rapid.Float64Range(0, 90).Draw(t, "grain")
+		c.Signed = c.Grain
+		one := Check(Draw(d, nil), c)
+		d.Handle.Offset, c.Signed = -d.Handle.Offset, -c.Signed
+		two := Check(Draw(d, nil), c)
+		for i := range one {
+			if a, b := one[i].Figure.Value, two[i].Figure.Value; math.Abs(a-b) > 0.01*max(1, math.Abs(a)) {
+				t.Fatalf("%s: %v and %v", one[i].Check, a, b)
+			}
+		}
+	})
+}
+
+func TestCheckDesign(t *testing.T) {
+	require.Empty(t, paddle().Check("design"))
+	d := paddle()
+	d.Neck, d.Length = 400, math.Inf(1)
+	fields := []string{}
+	for _, p := range d.Check("design") {
+		fields = append(fields, p.Field)
+	}
+	assert.Contains(t, fields, "design.neck")
+	assert.Contains(t, fields, "design.length")
+}

@@ -1,0 +1,136 @@
+package fill
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+	"idletimber/craft/slab"
+)
+
+func rect(x0, y0, x1, y1 float64) geom.Ring {
+	return geom.Ring{{X: x0, Y: y0}, {X: x1, Y: y0}, {X: x1, Y: y1}, {X: x0, Y: y1}}
+}
+
+var (
+	board = rect(-300, -100, 300, 100)
+	crack = slab.Flaw{ID: "v", Kind: slab.Crack, Line: []geom.Point{{X: -80}, {X: 80}}, Width: 6, Depth: 14}
+	knot  = slab.Flaw{ID: "k", Kind: slab.Knot, State: "missing", A: 17, B: 11, Depth: 11, Centre: geom.Point{X: 50, Y: 50}}
+	worms = slab.Flaw{ID: "w", Kind: slab.Worm, Count: 12, Diameter: 2.5, Depth: 8, A: 30, B: 20, Centre: geom.Point{X: -150}}
+	split = slab.Flaw{ID: "t", Kind: slab.Crack, Line: []geom.Point{{X: 150}, {X: 240}}, Width: 4, Through: true}
+)
+
+func TestVolumes(t *testing.T) {
+	for _, c := range []struct {
+		name   string
+		flaw   slab.Flaw
+		volume float64
+	}{
+		{"V-shaped crack", crack, 6.72},
+		{"missing knot", knot, 4.31},
+		{"worm holes", worms, 0.47},
+		{"through crack", split, 7.92},
+		{"sound knot", slab.Flaw{Kind: slab.Knot, State: "sound", A: 20, B: 20, Depth: 20}, 0},
+		{"bark pocket", slab.Flaw{Kind: slab.Bark, Line: rect(0, 0, 40, 20), Depth: 10}, 40 * 20 * 10 * 0.8 / 1000},
+		{"dent", slab.Flaw{Kind: slab.Dent, A: 10, B: 10, Depth: 3}, math.Pi * 100 * 3 / 1000},
+	} {
+		assert.InDelta(t, c.volume, Volume(c.flaw, board, 22, 0, nil), 0.006, c.name)
+	}
+}
+
+func TestVolumeIsClippedFlattenedAndCapped(t *testing.T) {
+	half := rect(-300, -100, 0, 100)
+	assert.InDelta(t, 3.36, Volume(crack, half, 22, 0, nil), 0.001)
+	// Flattening 7 of 14 mm leaves a quarter of a V.
+	assert.InDelta(t, 6.72/4, Volume(crack, board, 22, 7, nil), 0.001)
+	// A board of 7 mm holds the upper three quarters.
+	assert.InDelta(t, 6.72*3/4, Volume(crack, board, 7, 0, nil), 0.001)
+	assert.Zero(t, Volume(crack, board, 22, 14, nil))
+	assert.Zero(t, Volume(crack, rect(400, 0, 500, 100), 22, 0, nil))
+	twelve := Volume(worms, board, 22, 0, nil)
+	assert.InDelta(t, twelve/2, Volume(worms, rect(-300, -100, -150, 100), 22, 0, nil), 0.001, "half of the holes")
+}
+
+func TestMix(t *testing.T) {
+	voids := []Void{{Volume: 6.72, Chosen: "epoxy", Depth: 14}, {Volume: 4.31, Chosen: "epoxy"}, {Volume: 0.47, Chosen: "epoxy"}, {Volume: 7.92, Chosen: "epoxy"}, {Volume: 5, Chosen: "putty"}}
+	mix, _, ok := Pour(voids, Choice{Resin: "casting"}, 25, 1, nil)
+	require.True(t, ok)
+	assert.InDelta(t, 19.42, mix.Net.Value, 0.005)
+	assert.InDelta(t, 29.36, mix.Total.Value, 0.005)
+	assert.InDelta(t, 22.12, mix.ResinG.Value, 0.005)
+	assert.InDelta(t, 9.79, mix.HardenerG.Value, 0.005)
+	assert.InDelta(t, 10.2, mix.RatioOff, 0.1)
+	a, b := ByMass(29.36, 1.10, 45)
+	assert.InDelta(t, 22.27, a, 0.005)
+	assert.InDelta(t, 10.02, b, 0.005)
+
+	_, _, ok = Pour(voids[4:], Choice{Resin: "casting"}, 25, 1, nil)
+	assert.False(t, ok)
+	small, _, _ := Pour([]Void{{Volume: 0.1, Chosen: "epoxy"}}, Choice{Resin: "quick"}, 25, 1, nil)
+	assert.InDelta(t, 20, small.ResinG.Value+small.HardenerG.Value, 1e-6, "the least batch")
+}
+
+func TestTimesFollowTheTemperature(t *testing.T) {
+	assert.InDelta(t, 90, 45*slower(15), 1e-9)
+	assert.InDelta(t, 32, 45*slower(30), 0.2)
+}
+
+func TestResinVerdicts(t *testing.T) {
+	voids := []Void{{Volume: 30, Depth: 40, Chosen: "epoxy"}}
+	mix, verdicts, _ := Pour(voids, Choice{Resin: "casting"}, 16, 1, nil)
+	assert.Equal(t, 2, mix.Pours)
+	require.Len(t, verdicts, 2)
+	assert.Equal(t, craft.Stop, verdicts[0].Level)
+	assert.NotEmpty(t, verdicts[0].Remedies)
+	assert.Equal(t, craft.Mind, verdicts[1].Level)
+	assert.Equal(t, "Use deep pour resin, in one pour", verdicts[1].Remedies[0].Label)
+}
+
+func TestRanking(t *testing.T) {
+	site := Site{Outline: board, Thickness: 22, Temperature: 20}
+	for _, c := range []struct {
+		name, best string
+		flaw       slab.Flaw
+	}{
+		{"worm holes", "thin CA", worms},
+		{"wide crack", "epoxy", crack},
+		{"knot", "epoxy", knot},
+		{"through crack", "epoxy", split},
+		{"hairline, deep", "wicked thin glue", slab.Flaw{Kind: slab.Crack, Line: crack.Line, Width: 0.4, Depth: 15}},
+		{"shallow seam", "medium CA, tinted", slab.Flaw{Kind: slab.Crack, Line: crack.Line, Width: 4, Depth: 3}},
+		{"knot on the underside", "leave", slab.Flaw{Kind: slab.Knot, State: "missing", A: 17, B: 11, Depth: 8, Under: true}},
+	} {
+		site.Flaws = []slab.Flaw{c.flaw}
+		voids := Voids(site, Choice{Resin: "casting"})
+		require.Len(t, voids, 1, c.name)
+		assert.Equal(t, c.best, voids[0].Chosen, c.name)
+		assert.NotEmpty(t, voids[0].Options[0].Reason)
+	}
+	site.Flaws = []slab.Flaw{worms}
+	assert.Equal(t, "epoxy", Voids(site, Choice{Resin: "casting", Fillers: map[string]string{"w": "epoxy"}})[0].Chosen)
+}
+
+// Two halves of a board hold what the whole holds.
+func TestVolumesAddUp(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		f := knot
+		f.Centre = geom.Point{X: rapid.Float64Range(-40, 40).Draw(t, "x")}
+		f.Angle = rapid.Float64Range(0, 180).Draw(t, "angle")
+		off := rapid.Float64Range(0, 5).Draw(t, "off")
+		whole := Volume(f, board, 6, off, nil)
+		parts := Volume(f, rect(-300, -100, 0, 100), 6, off, nil) + Volume(f, rect(0, -100, 300, 100), 6, off, nil)
+		if math.Abs(whole-parts) > 0.002*whole {
+			t.Fatalf("%v in one, %v in two", whole, parts)
+		}
+	})
+}
+
+func TestChoiceCheck(t *testing.T) {
+	assert.Empty(t, Choice{Resin: "quick"}.Check("fill"))
+	assert.Len(t, Choice{Resin: "treacle", Reserve: -1, Fillers: map[string]string{"a": "cheese"}}.Check("fill"), 3)
+}

@@ -1,0 +1,190 @@
+package fill
+
+import (
+	"math"
+
+	"idletimber/craft"
+	"idletimber/craft/rule"
+)
+
+// Resin is a kind of epoxy by its usual figures; its own data sheet overrides
+// them. Times are at 25 °C.
+type Resin struct {
+	Name      string
+	Parts     float64 // parts of resin to one of hardener, by volume
+	Mass      float64 // grams of hardener to 100 of resin
+	A, B      float64 // density of resin and hardener, g/ml
+	Pour      float64 // deepest pour, mm
+	Working   float64 // minutes
+	TackFrom  float64 // hours until the next pour bonds; 0 without a window
+	TackTo    float64
+	DemouldH  float64
+	SandHours float64
+	FullDays  float64
+	Coldest   float64 // °C
+}
+
+// Resins lists the kinds.
+var Resins = []Resin{
+	{Name: "quick", Parts: 1, Mass: 87, A: 1.15, B: 1.00, Pour: 4, Working: 5, DemouldH: 0.5, SandHours: 4, FullDays: 1, Coldest: 15},
+	{Name: "coating", Parts: 1, Mass: 83, A: 1.15, B: 0.96, Pour: 6, Working: 40, TackFrom: 3, TackTo: 8, DemouldH: 12, SandHours: 24, FullDays: 7, Coldest: 18},
+	{Name: "casting", Parts: 2, Mass: 44, A: 1.13, B: 1.00, Pour: 25, Working: 180, TackFrom: 8, TackTo: 16, DemouldH: 36, SandHours: 48, FullDays: 7, Coldest: 18},
+	{Name: "deep pour", Parts: 3, Mass: 28, A: 1.12, B: 0.95, Pour: 50, Working: 480, TackFrom: 18, TackTo: 36, DemouldH: 72, SandHours: 96, FullDays: 10, Coldest: 16},
+}
+
+func kindNames() []string {
+	names := make([]string, len(Resins))
+	for i, r := range Resins {
+		names[i] = r.Name
+	}
+	return names
+}
+
+func kindOf(name string) Resin {
+	for _, r := range Resins {
+		if r.Name == name {
+			return r
+		}
+	}
+	return Resins[2]
+}
+
+// slower is the factor on every time at a temperature in °C: twice for each
+// 10 °C below 25.
+func slower(temperature float64) float64 { return math.Pow(2, (25-temperature)/10) }
+
+func (r Resin) pours(depth float64) float64 { return max(1, math.Ceil(depth/r.Pour-1e-9)) }
+
+// between is the wait in minutes until the next pour at 25 °C: into the tack
+// window, or, without one, until it can be sanded.
+func (r Resin) between() float64 {
+	if r.TackFrom > 0 {
+		return r.TackFrom * 60
+	}
+	return r.SandHours * 60
+}
+
+// ByVolume splits ml of mixture into grams of resin and hardener.
+func (r Resin) ByVolume(ml float64) (a, b float64) {
+	return ml * r.Parts / (r.Parts + 1) * r.A, ml / (r.Parts + 1) * r.B
+}
+
+// ByMass splits ml of a mixture of the given density (g/ml) into grams, hard
+// grams of hardener to 100 of resin.
+func ByMass(ml, density, hard float64) (a, b float64) {
+	total := ml * density
+	return total * 100 / (100 + hard), total * hard / (100 + hard)
+}
+
+// Mix is the resin to mix for a board.
+type Mix struct {
+	Kind      string       `json:"kind"`
+	Net       craft.Figure `json:"net" doc:"Voids filled with resin, ml"`
+	Total     craft.Figure `json:"total" doc:"To mix, ml"`
+	ResinG    craft.Figure `json:"resinG"`
+	HardenerG craft.Figure `json:"hardenerG"`
+	ResinML   float64      `json:"resinMl"`
+	HardML    float64      `json:"hardenerMl"`
+	PigmentG  float64      `json:"pigmentG" doc:"The most pigment, g"`
+	RatioOff  float64      `json:"ratioOff" doc:"Error of the ratio from one step of the scale, %"`
+	Pours     int          `json:"pours"`
+	Between   float64      `json:"between" doc:"Minutes between pours"`
+	Working   float64      `json:"working" doc:"Minutes at the shop's temperature"`
+	Demould   float64      `json:"demould" doc:"Minutes"`
+	Sand      float64      `json:"sand" doc:"Minutes until it can be sanded"`
+	Full      float64      `json:"full" doc:"Days to full cure"`
+}
+
+// leastMix is the smallest batch that can be measured well, g (rule).
+const leastMix = 20
+
+// Pour reckons the resin for the voids that are filled with it; ok is false
+// when none is.
+func Pour(voids []Void, c Choice, temperature, scaleStep float64, rules rule.Set) (mix Mix, verdicts []craft.Verdict, ok bool) {
+	r := kindOf(c.Resin)
+	var net, deepest float64
+	var terms []craft.Term
+	for _, v := range voids {
+		if v.Chosen != "epoxy" {
+			continue
+		}
+		ok = true
+		net += v.Volume
+		deepest = max(deepest, v.Depth)
+		terms = append(terms, craft.Term{Name: v.Name, Value: v.Volume, Unit: craft.ML})
+	}
+	if !ok {
+		return mix, nil, false
+	}
+	soak, cup := rules.Get(rule.Soak), rules.Get(rule.CupLoss)
+	total := net*soak + cup + c.Reserve
+	a, b := r.ByVolume(total)
+	formula, source := "to mix × parts ÷ all parts × density", "usual figures for "+r.Name+" resin, by volume; its data sheet overrides them"
+	if c.ByMass {
+		density := (r.A*100 + r.B*r.Mass) / (100 + r.Mass)
+		a, b = ByMass(total, density, r.Mass)
+		formula, source = "to mix × density × grams ÷ all grams", "usual figures for "+r.Name+" resin, by mass; its data sheet overrides them"
+	}
+	if least := leastMix / (a + b); least > 1 {
+		a, b, total = a*least, b*least, total*least
+	}
+	slow := slower(temperature)
+	figure := func(key, label string, v float64, unit craft.Unit, formula, source string, terms ...craft.Term) craft.Figure {
+		return craft.Figure{Key: key, Stage: craft.Fill, Label: label, Value: v, Unit: unit, Formula: formula, Terms: terms, Source: source, Rule: true}
+	}
+	mix = Mix{
+		Kind: r.Name,
+		Net:  figure("fill.net", "Voids to fill with resin", net, craft.ML, "sum of the voids within the outline", "volume by kind of void", terms...),
+		Total: figure("fill.total", "Resin to mix", total, craft.ML, "voids × soak + left in the cup + reserve, at least a batch of 20 g", "shop rules for soak and cup",
+			craft.Term{Name: "voids", Value: net, Unit: craft.ML}, craft.Term{Name: "soak", Value: soak}, craft.Term{Name: "left in the cup", Value: cup, Unit: craft.ML}, craft.Term{Name: "reserve", Value: c.Reserve, Unit: craft.ML}),
+		ResinG: figure("fill.resin", "Resin", a, craft.Gram, formula, source,
+			craft.Term{Name: "to mix", Value: total, Unit: craft.ML}, craft.Term{Name: "parts to one", Value: r.Parts}, craft.Term{Name: "density", Value: r.A, Unit: "g/ml"}),
+		HardenerG: figure("fill.hardener", "Hardener", b, craft.Gram, formula, source,
+			craft.Term{Name: "to mix", Value: total, Unit: craft.ML}, craft.Term{Name: "grams to 100 of resin", Value: r.Mass}, craft.Term{Name: "density", Value: r.B, Unit: "g/ml"}),
+		ResinML: a / r.A, HardML: b / r.B, PigmentG: 0.05 * (a + b), RatioOff: scaleStep / b * 100,
+		Pours: int(r.pours(deepest)), Between: r.between() * slow, Working: r.Working * slow,
+		Demould: r.DemouldH * 60 * slow, Sand: r.SandHours * 60 * slow, Full: r.FullDays * slow,
+	}
+	return mix, append(verdicts, cold(r, temperature), deep(r, deepest, mix.Pours)), true
+}
+
+func resinPatch(name string) craft.Patch {
+	return craft.Patch{"fill": map[string]any{"resin": name}}
+}
+
+func cold(r Resin, temperature float64) craft.Verdict {
+	v := craft.Verdict{
+		Check: "resin-temperature", Stage: craft.Fill, Level: craft.Good, Limit: r.Coldest, AtLeast: true,
+		Finding: "Warm enough for the resin", Reason: "Below its temperature resin stays soft or cures cloudy.",
+		Figure: craft.Figure{Key: "fill.temperature", Stage: craft.Fill, Label: "The shop's air", Value: temperature, Unit: craft.Celsius, Formula: "the shop's temperature, against the coldest that the kind bears", Source: "usual figures for " + r.Name + " resin"},
+	}
+	if temperature >= r.Coldest {
+		return v
+	}
+	v.Level, v.Finding = craft.Stop, "Too cold for "+r.Name+" resin: warm the room or the piece, or take another kind"
+	for _, other := range Resins {
+		if temperature >= other.Coldest {
+			v.Remedies = append(v.Remedies, craft.Remedy{Label: "Use " + other.Name + " resin", Patch: resinPatch(other.Name)})
+		}
+	}
+	return v
+}
+
+func deep(r Resin, depth float64, pours int) craft.Verdict {
+	v := craft.Verdict{
+		Check: "resin-depth", Stage: craft.Fill, Level: craft.Good, Limit: r.Pour, Finding: "Poured in one go",
+		Reason: "A pour deeper than its kind bears heats itself, cracks and can smoke.",
+		Figure: craft.Figure{Key: "fill.depth", Stage: craft.Fill, Label: "Deepest void", Value: depth, Unit: craft.MM, Formula: "deepest void filled with resin, against the deepest pour of the kind", Source: "usual figures for " + r.Name + " resin"},
+	}
+	if pours < 2 {
+		return v
+	}
+	v.Level, v.Finding = craft.Mind, "Deeper than one pour: it is poured in layers"
+	for _, other := range Resins {
+		if other.Pour >= depth {
+			v.Remedies = append(v.Remedies, craft.Remedy{Label: "Use " + other.Name + " resin, in one pour", Patch: resinPatch(other.Name)})
+			break
+		}
+	}
+	return v
+}

@@ -1,0 +1,173 @@
+// Package finish reckons oils, pastes and curing finishes: grams a coat, the
+// waits between, and when a board is ready for food. Areas in mm², masses in
+// grams, times in minutes unless said otherwise.
+package finish
+
+import (
+	"idletimber/craft"
+)
+
+// Choice is how a board is finished.
+type Choice struct {
+	School string  `json:"school" enum:"oil,oil bath,oil then paste,paste alone,hard wax,curing oil"`
+	Coats  int     `json:"coats" doc:"0 for the school's usual number; of oil then paste, the coats of oil"`
+	Ratio  float64 `json:"ratio" doc:"Oil to wax in the paste, by mass"`
+}
+
+// School is a way to finish, by its usual figures; a product's data sheet
+// overrides them.
+type School struct {
+	Name    string  `json:"name"`
+	Coats   int     `json:"coats"`
+	Most    int     `json:"most" doc:"The most coats"`
+	Face    float64 `json:"face" doc:"First coat on face grain, g/m²"`
+	Soak    float64 `json:"soak" doc:"Minutes until wiped"`
+	Between float64 `json:"between" doc:"Minutes between coats"`
+	Buff    float64 `json:"buff" doc:"Minutes after the coat until it is buffed; negative when it is not"`
+	Food    float64 `json:"food" doc:"Days after the last coat until food"`
+	Curing  bool    `json:"curing" doc:"Its rags heat themselves"`
+	paste   bool    // a coat of paste comes last
+}
+
+const hour, day = 60, 24 * 60
+
+// Schools lists the ways to finish.
+var Schools = []School{
+	{Name: "oil", Coats: 3, Most: 4, Face: 70, Soak: 2 * hour, Between: 12 * hour, Buff: -1, Food: 3},
+	{Name: "oil bath", Coats: 1, Most: 1, Face: 110, Soak: 12 * hour, Buff: -1, Food: 3},
+	{Name: "oil then paste", Coats: 1, Most: 2, Face: 70, Soak: 12 * hour, Between: 12 * hour, Buff: 20, Food: 3, paste: true},
+	{Name: "paste alone", Coats: 1, Most: 2, Face: 25, Soak: 15, Between: 12 * hour, Buff: 0, Food: 1},
+	{Name: "hard wax", Coats: 2, Most: 3, Face: 30, Soak: 15, Between: 24 * hour, Buff: 15, Food: 14, Curing: true},
+	{Name: "curing oil", Coats: 3, Most: 5, Face: 40, Soak: 15, Between: 24 * hour, Buff: -1, Food: 30, Curing: true},
+}
+
+// EndGrain is how many times as much end grain drinks (rule).
+const EndGrain = 3.5
+
+// pasteFace is what a coat of paste takes on face grain, g/m².
+const pasteFace = 25
+
+// Find is the school of that name; the first when there is none.
+func Find(name string) School {
+	for _, s := range Schools {
+		if s.Name == name {
+			return s
+		}
+	}
+	return Schools[0]
+}
+
+// Check reports an unknown choice.
+func (c Choice) Check(field string) (ps craft.Problems) {
+	names := make([]string, len(Schools))
+	for i, s := range Schools {
+		names[i] = s.Name
+	}
+	ps.OneOf(field+".school", c.School, names...)
+	ps.Range(field+".coats", float64(c.Coats), 0, float64(Find(c.School).Most))
+	ps.Range(field+".ratio", c.Ratio, 1, 10)
+	return ps
+}
+
+// Surface is what drinks: the whole of it and the end grain in it, mm².
+type Surface struct{ Whole, End float64 }
+
+// Grams that a coat of so many g/m² takes.
+func (s Surface) Grams(perM2 float64) float64 {
+	return (s.Whole - s.End + s.End*EndGrain) * perM2 / 1e6
+}
+
+// Coat is one coat.
+type Coat struct {
+	Product string  `json:"product" enum:"oil,paste,hard wax,curing oil"`
+	Grams   float64 `json:"grams"`
+	Soak    float64 `json:"soak" doc:"Minutes until wiped"`
+	Buff    float64 `json:"buff" doc:"Minutes until buffed; negative when it is not"`
+	Wait    float64 `json:"wait" doc:"Minutes until the next coat"`
+}
+
+// Paste is oil and wax melted together.
+type Paste struct {
+	Grams  float64 `json:"grams"`
+	OilG   float64 `json:"oilG"`
+	OilML  float64 `json:"oilMl"`
+	WaxG   float64 `json:"waxG"`
+	WaxML  float64 `json:"waxMl"`
+	Weeps  float64 `json:"weeps" doc:"Temperature above which it sweats, °C"`
+	MeltAt float64 `json:"meltAt" doc:"Beeswax melts from, °C"`
+}
+
+// Densities, g/ml.
+const (
+	oilDensity = 0.85
+	waxDensity = 0.96
+)
+
+// MixPaste splits grams of paste at n parts of oil to one of wax by mass.
+func MixPaste(grams, n float64) Paste {
+	oil, wax := grams*n/(n+1), grams/(n+1)
+	return Paste{Grams: grams, OilG: oil, OilML: oil / oilDensity, WaxG: wax, WaxML: wax / waxDensity, Weeps: weeps(n), MeltAt: 62}
+}
+
+// weeps interpolates the guide: 50 °C at 2:1, 45 at 3:1, 40 at 4:1.
+func weeps(n float64) float64 { return min(55, max(35, 60-5*n)) }
+
+// Plan is how a board is finished.
+type Plan struct {
+	School School       `json:"school"`
+	Coats  []Coat       `json:"coats"`
+	Grams  craft.Figure `json:"grams" doc:"All coats"`
+	Paste  *Paste       `json:"paste,omitempty"`
+	Food   craft.Figure `json:"food" doc:"Days after the last coat until food"`
+}
+
+// Make plans the coats over a surface.
+func Make(s Surface, c Choice) Plan {
+	school := Find(c.School)
+	n := c.Coats
+	if n == 0 {
+		n = school.Coats
+	}
+	out := Plan{School: school}
+	product := map[string]string{"hard wax": "hard wax", "curing oil": "curing oil", "paste alone": "paste"}[school.Name]
+	if product == "" {
+		product = "oil"
+	}
+	first := s.Grams(school.Face)
+	grams := first
+	for range n {
+		coat := Coat{Product: product, Grams: grams, Soak: school.Soak, Buff: school.Buff, Wait: school.Between}
+		if school.paste {
+			coat.Buff = -1
+		}
+		out.Coats = append(out.Coats, coat)
+		grams /= 2
+	}
+	if school.paste {
+		out.Coats = append(out.Coats, Coat{Product: "paste", Grams: s.Grams(pasteFace), Soak: school.Buff, Buff: 0})
+	}
+	out.Coats[len(out.Coats)-1].Wait = 0
+	var total, paste float64
+	for _, coat := range out.Coats {
+		total += coat.Grams
+		if coat.Product == "paste" {
+			paste += coat.Grams
+		}
+	}
+	if paste > 0 {
+		p := MixPaste(paste, c.Ratio)
+		out.Paste = &p
+	}
+	out.Grams = craft.Figure{
+		Key: "finish.grams", Stage: craft.Finish, Label: "Finish, all coats", Value: total, Unit: craft.Gram,
+		Formula: "(side grain + 3.5 × end grain) × grams a square metre, each further coat half of the one before",
+		Terms: []craft.Term{{Name: "whole surface", Value: s.Whole / 1e6, Unit: "m²"}, {Name: "of it end grain", Value: s.End / 1e6, Unit: "m²"},
+			{Name: "first coat", Value: school.Face, Unit: "g/m²"}, {Name: "first coat takes", Value: first, Unit: craft.Gram}, {Name: "coats", Value: float64(len(out.Coats))}},
+		Source: "usual figures for " + school.Name + "; the product's data sheet overrides them", Rule: true,
+	}
+	out.Food = craft.Figure{
+		Key: "finish.food", Stage: craft.Finish, Label: "Rest before food", Value: school.Food, Unit: craft.Day,
+		Formula: "days after the last coat", Source: "usual figures for " + school.Name + "; the product's data sheet decides", Rule: true,
+	}
+	return out
+}

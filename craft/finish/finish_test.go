@@ -1,0 +1,57 @@
+package finish
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+var surface = Surface{Whole: 224800, End: 8800}
+
+func TestOil(t *testing.T) {
+	p := Make(surface, Choice{School: "oil", Ratio: 3})
+	require.Len(t, p.Coats, 3)
+	for i, want := range []float64{17.3, 8.6, 4.3} {
+		assert.InDelta(t, want, p.Coats[i].Grams, 0.05)
+	}
+	assert.InDelta(t, 30.2, p.Grams.Value, 0.1)
+	assert.Equal(t, 12.0*60, p.Coats[0].Wait)
+	assert.Zero(t, p.Coats[2].Wait)
+	assert.Nil(t, p.Paste)
+}
+
+func TestPaste(t *testing.T) {
+	p := MixPaste(500, 3)
+	assert.InDelta(t, 375, p.OilG, 1e-9)
+	assert.InDelta(t, 441, p.OilML, 0.5)
+	assert.InDelta(t, 125, p.WaxG, 1e-9)
+	for ratio, degrees := range map[float64]float64{2: 50, 3: 45, 4: 40} {
+		assert.Equal(t, degrees, MixPaste(1, ratio).Weeps)
+	}
+}
+
+func TestOilThenPaste(t *testing.T) {
+	p := Make(surface, Choice{School: "oil then paste", Coats: 2, Ratio: 3})
+	require.Len(t, p.Coats, 3)
+	last := p.Coats[2]
+	assert.Equal(t, "paste", last.Product)
+	assert.InDelta(t, 17.28*25/70, last.Grams, 0.01)
+	require.NotNil(t, p.Paste)
+	assert.InDelta(t, last.Grams, p.Paste.OilG+p.Paste.WaxG, 1e-9)
+}
+
+func TestEverySchoolEndsInFood(t *testing.T) {
+	for _, s := range Schools {
+		p := Make(surface, Choice{School: s.Name, Ratio: 3})
+		assert.NotEmpty(t, p.Coats, s.Name)
+		assert.Positive(t, p.Food.Value, s.Name)
+		assert.Positive(t, p.Grams.Value, s.Name)
+	}
+}
+
+func TestChoiceCheck(t *testing.T) {
+	assert.Empty(t, Choice{School: "oil", Coats: 4, Ratio: 3}.Check("finish"))
+	assert.Len(t, Choice{School: "oil", Coats: 40, Ratio: 0}.Check("finish"), 2)
+	assert.NotEmpty(t, Choice{School: "paint", Ratio: 3}.Check("finish"))
+}

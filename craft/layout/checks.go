@@ -1,0 +1,432 @@
+package layout
+
+import (
+	"fmt"
+	"math"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/geom"
+	"idletimber/craft/rule"
+	"idletimber/craft/shop"
+	"idletimber/craft/slab"
+)
+
+// grazing is how far a board may lie outside the wood by rounding, mm.
+const grazing = 0.15
+
+// near is how close a flaw must lie to be spoken of, mm.
+const near = 60
+
+// Check judges the place of a shaped board among its neighbours.
+func (p Place) Check(s board.Shaped, neighbours []Neighbour) []craft.Verdict {
+	outline := s.Outline.Map(p.At.Out)
+	blank := p.Blank(outline)
+	out := []craft.Verdict{p.inside(s, outline)}
+	if v, ok := p.squaring(outline); ok {
+		out = append(out, v)
+	}
+	if v, ok := p.snipe(outline); ok {
+		out = append(out, v)
+	}
+	out = append(out, p.grain(s))
+	if v, ok := p.liveEdge(); ok {
+		out = append(out, v)
+	}
+	for _, n := range neighbours {
+		if v, ok := p.kerf(outline, n); ok {
+			out = append(out, v)
+		}
+	}
+	for i, f := range p.Wood.Flaws {
+		if v, ok := p.flaw(s, outline, f, i); ok {
+			out = append(out, v)
+		}
+	}
+	return append(out, p.machines(blank)...)
+}
+
+func move(at geom.Placement) craft.Patch {
+	round := func(v float64) float64 { return math.Round(v*100) / 100 }
+	return craft.Patch{"placement": map[string]any{"x": round(at.X), "y": round(at.Y), "angle": round(at.Angle)}}
+}
+
+func designPatch(key string, value any) craft.Patch {
+	return craft.Patch{"design": map[string]any{key: value}}
+}
+
+// over is how far an outline reaches past each side of the usable wood, mm.
+type over struct{ butt, tip, left, right float64 }
+
+func (o over) worst() float64 { return max(o.butt, o.tip, o.left, o.right) }
+
+// reach measures an outline against the wood. Kept natural edges lie on the
+// wood's edge by construction; a plank is measured by the length that is lost
+// where its ends hang off.
+func (p Place) reach(s board.Shaped, outline geom.Ring) over {
+	var o over
+	for _, q := range outline.Dense(3) {
+		o.butt = max(o.butt, -q.X)
+		o.tip = max(o.tip, q.X-p.Wood.Length)
+		if q.X >= 0 && q.X <= p.Wood.Length {
+			o.left = max(o.left, q.Y-p.Wood.Left(q.X))
+			o.right = max(o.right, p.Wood.Right(q.X)-q.Y)
+		}
+	}
+	if s.Design.Shape == board.Plank && (s.Design.KeepLeft || s.Design.KeepRight) {
+		box := s.Outline.Bounds()
+		lost := s.Design.Length - (box.MaxX - box.MinX)
+		if lost > grazing {
+			if p.At.X < p.Wood.Length/2 {
+				o.butt = max(o.butt, lost)
+			} else {
+				o.tip = max(o.tip, lost)
+			}
+		}
+	}
+	return o
+}
+
+func (p Place) inside(s board.Shaped, outline geom.Ring) craft.Verdict {
+	o := p.reach(s, outline)
+	v := craft.Verdict{
+		Check: "inside", Stage: craft.Layout, Level: craft.Good, Finding: "Inside the wood on both faces", Limit: 0,
+		Reason: "What lies outside the narrower face is not there to be cut.",
+		Figure: craft.Figure{Key: "layout.outside", Stage: craft.Layout, Label: "Reaches outside by", Value: max(0, o.worst()), Unit: craft.MM,
+			Formula: "largest distance of the outline past the usable edges and ends",
+			Terms: []craft.Term{{Name: "past the butt", Value: o.butt, Unit: craft.MM}, {Name: "past the far end", Value: o.tip, Unit: craft.MM},
+				{Name: "past the left edge", Value: o.left, Unit: craft.MM}, {Name: "past the right edge", Value: o.right, Unit: craft.MM}},
+			Source: "edges drawn through the stations of both faces"},
+	}
+	if o.worst() <= grazing {
+		return v
+	}
+	v.Level, v.Finding = craft.Stop, "Reaches outside the wood"
+	if moved, ok := p.movedIn(o); ok {
+		v.Remedies = append(v.Remedies, craft.Remedy{Label: "Move the board {}", Amount: math.Hypot(moved.X-p.At.X, moved.Y-p.At.Y), Unit: craft.MM, Patch: move(moved)})
+	}
+	if g := p.At.GrainAngle(); g > 0.5 {
+		straight := p
+		straight.At.Angle = math.Round(p.At.Angle/180) * 180
+		shaped := straight.Shaped()
+		so := straight.reach(shaped, shaped.Outline.Map(straight.At.Out))
+		if so.worst() > grazing {
+			if moved, ok := straight.movedIn(so); ok {
+				straight.At, so = moved, over{}
+			}
+		}
+		if so.worst() <= grazing {
+			v.Remedies = append(v.Remedies, craft.Remedy{Label: "Turn it along the grain by {}", Amount: g, Unit: craft.Degree, Patch: move(straight.At)})
+		}
+	}
+	for _, side := range []struct {
+		key, label string
+		least      float64
+		set        func(*board.Design, float64)
+		now        float64
+	}{
+		{"width", "Narrow it to {}", max(40, p.Design.Neck), func(d *board.Design, v float64) { d.Width = v }, p.Design.Width},
+		{"length", "Shorten it to {}", p.Design.NeckLength + 60, func(d *board.Design, v float64) { d.Length = v }, p.Design.Length},
+	} {
+		if to, ok := p.shrunk(side.now, side.least, side.set); ok {
+			v.Remedies = append(v.Remedies, craft.Remedy{Label: side.label, Amount: to, Unit: craft.MM, Patch: designPatch(side.key, to)})
+		}
+	}
+	return v
+}
+
+func (p Place) fits() bool {
+	s := p.Shaped()
+	return p.reach(s, s.Outline.Map(p.At.Out)).worst() <= grazing
+}
+
+// movedIn shifts the board by what it overhangs, a few times since a live
+// edge moves as one goes along it.
+func (p Place) movedIn(o over) (geom.Placement, bool) {
+	for range 5 {
+		if o.butt > grazing && o.tip > grazing || o.left > grazing && o.right > grazing {
+			return p.At, false
+		}
+		step := func(less, more float64) float64 {
+			switch {
+			case less > grazing:
+				return less + 0.5
+			case more > grazing:
+				return -more - 0.5
+			}
+			return 0
+		}
+		p.At.X += step(o.butt, o.tip)
+		p.At.Y += step(o.right, o.left)
+		s := p.Shaped()
+		if o = p.reach(s, s.Outline.Map(p.At.Out)); o.worst() <= grazing {
+			return p.At, true
+		}
+	}
+	return p.At, false
+}
+
+// shrunk finds the largest size, in whole mm, at which the board fits.
+func (p Place) shrunk(now, least float64, set func(*board.Design, float64)) (float64, bool) {
+	fits := func(v float64) bool {
+		q := p
+		set(&q.Design, v)
+		return q.fits()
+	}
+	lo, hi := math.Ceil(least), math.Ceil(now)
+	if lo >= hi || !fits(lo) {
+		return 0, false
+	}
+	for hi-lo > 1 {
+		if mid := math.Floor((lo + hi) / 2); fits(mid) {
+			lo = mid
+		} else {
+			hi = mid
+		}
+	}
+	return lo, true
+}
+
+func (p Place) squaring(outline geom.Ring) (craft.Verdict, bool) {
+	if p.Wood.NaturalEnds {
+		return craft.Verdict{}, false
+	}
+	box, want := outline.Bounds(), p.Shop.Rules.Get(rule.Squaring)
+	left := min(box.MinX, p.Wood.Length-box.MaxX)
+	v := craft.Verdict{
+		Check: "squaring", Stage: craft.Layout, Level: craft.Good, AtLeast: true, Limit: want,
+		Finding: "Room to square both ends of the slab", Reason: "Slab ends are rarely square and often checked.",
+		Figure: craft.Figure{Key: "layout.squaring", Stage: craft.Layout, Label: "To the nearer end", Value: left, Unit: craft.MM,
+			Formula: "least distance of the outline to an end of the slab", Terms: []craft.Term{{Name: "butt end", Value: box.MinX, Unit: craft.MM}, {Name: "far end", Value: p.Wood.Length - box.MaxX, Unit: craft.MM}},
+			Source: "shop rule for squaring", Rule: true},
+	}
+	if left >= want-1e-6 {
+		return v, true
+	}
+	v.Level, v.Finding = craft.Mind, "Too close to an end of the slab to square it"
+	if q, ok := p.clearEnds(box, want); ok {
+		v.Remedies = []craft.Remedy{{Label: "Move the board {} along", Amount: math.Abs(q.X - p.At.X), Unit: craft.MM, Patch: move(q)}}
+	}
+	return v, true
+}
+
+// clearEnds moves the board along until it is want mm from both ends, if it
+// still lies inside the wood there.
+func (p Place) clearEnds(box geom.Bounds, want float64) (geom.Placement, bool) {
+	switch {
+	case box.MinX < want && p.Wood.Length-box.MaxX-(want-box.MinX) >= want:
+		p.At.X += want - box.MinX
+	case p.Wood.Length-box.MaxX < want && box.MinX-(want-(p.Wood.Length-box.MaxX)) >= want:
+		p.At.X -= want - (p.Wood.Length - box.MaxX)
+	default:
+		return p.At, false
+	}
+	return p.At, p.fits()
+}
+
+func (p Place) snipe(outline geom.Ring) (craft.Verdict, bool) {
+	if p.Wood.Uneven || p.Shop.Machines.PlanerWidth == 0 {
+		return craft.Verdict{}, false
+	}
+	box := outline.Bounds()
+	want := p.Shop.Rules.Get(rule.Snipe)
+	left := min(box.MinX, p.Wood.Length-box.MaxX)
+	v := craft.Verdict{
+		Check: "snipe", Stage: craft.Layout, Level: craft.Good, AtLeast: true, Limit: want, Finding: "Snipe falls in the waste",
+		Reason: "A planer cuts deeper for the first and last hand's breadth of a blank.",
+		Figure: craft.Figure{Key: "layout.snipe", Stage: craft.Layout, Label: "Left at the shorter end", Value: left, Unit: craft.MM,
+			Formula: "least distance of the outline to an end of the slab", Source: "shop rule for snipe", Rule: true},
+	}
+	if p.Choice.Snipe != "allow" {
+		v.Limit, v.Finding = 0, "No snipe: "+map[string]string{"pieces": "sacrificial pieces go before and after", "nose to tail": "blanks are fed nose to tail"}[p.Choice.Snipe]
+		return v, true
+	}
+	if left >= want {
+		return v, true
+	}
+	v.Level, v.Finding = craft.Mind, "The planer's snipe reaches into the board"
+	if q, ok := p.clearEnds(box, want); ok {
+		v.Remedies = append(v.Remedies, craft.Remedy{Label: "Move the board {} along", Amount: math.Abs(q.X - p.At.X), Unit: craft.MM, Patch: move(q)})
+	}
+	v.Remedies = append(v.Remedies, craft.Remedy{Label: "Feed sacrificial pieces before and after", Patch: craft.Patch{"cut": map[string]any{"snipe": "pieces"}}})
+	return v, true
+}
+
+func (p Place) grain(s board.Shaped) craft.Verdict {
+	angle := p.At.GrainAngle()
+	v := craft.Verdict{
+		Check: "grain", Stage: craft.Layout, Level: craft.Good, Limit: 10, Finding: "The grain runs along the board",
+		Reason: "Wood splits along its grain: a handle crossed by it holds a fraction of its strength.",
+		Figure: craft.Figure{Key: "layout.grain", Stage: craft.Layout, Label: "Grain to the board's length", Value: angle, Unit: craft.Degree,
+			Formula: "angle between the board's length and the slab's", Source: "rule of the trade: grain along the handle", Rule: true},
+	}
+	if math.IsInf(s.HandleStart(), 1) {
+		if angle > 10 {
+			v.Finding = "The grain runs at an angle; there is no handle for it to weaken"
+		}
+		return v
+	}
+	v.Level = craft.Over(angle, 10, 30)
+	if v.Level != craft.Good {
+		v.Finding = "The grain crosses the handle"
+		straight := p
+		straight.At.Angle = math.Round(p.At.Angle/180) * 180
+		if straight.fits() {
+			v.Remedies = []craft.Remedy{{Label: "Turn it along the grain by {}", Amount: angle, Unit: craft.Degree, Patch: move(straight.At)}}
+		}
+	}
+	return v
+}
+
+// liveEdge judges whether a kept side is a natural edge of the slab.
+func (p Place) liveEdge() (craft.Verdict, bool) {
+	d := p.Design
+	if d.Shape != board.Plank || !d.KeepLeft && !d.KeepRight {
+		return craft.Verdict{}, false
+	}
+	swapped := math.Cos(p.At.Angle*math.Pi/180) < 0 != p.At.Flip
+	live := func(left bool) bool {
+		if left != swapped {
+			return p.Wood.LiveLeft
+		}
+		return p.Wood.LiveRight
+	}
+	lost := 0
+	v := craft.Verdict{
+		Check: "live-edge", Stage: craft.Layout, Level: craft.Good, Finding: "The kept edges are natural ones",
+		Reason: "A live edge that was promised is not there to be kept.",
+		Figure: craft.Figure{Key: "layout.live", Stage: craft.Layout, Label: "Kept sides that are sawn", Formula: "sides kept − sides that are natural", Source: "the slab's edges"},
+	}
+	drop := func(kept bool, left bool, key, label string) {
+		if kept && !live(left) {
+			lost++
+			v.Remedies = append(v.Remedies, craft.Remedy{Label: label, Patch: designPatch(key, false)})
+		}
+	}
+	drop(d.KeepLeft, true, "keepLeft", "Saw the left side straight")
+	drop(d.KeepRight, false, "keepRight", "Saw the right side straight")
+	v.Figure.Value = float64(lost)
+	if lost > 0 {
+		v.Level, v.Finding = craft.Stop, "A side that is to be kept natural is sawn"
+	}
+	return v, true
+}
+
+func (p Place) kerf(outline geom.Ring, n Neighbour) (craft.Verdict, bool) {
+	a, b := outline.Bounds(), n.Outline.Bounds()
+	const far = 20
+	if a.MinX > b.MaxX+far || b.MinX > a.MaxX+far || a.MinY > b.MaxY+far || b.MinY > a.MaxY+far {
+		return craft.Verdict{}, false
+	}
+	kerf, sand := shop.Kerf(p.Choice.Saw), p.Shop.Rules.Get(rule.SandEdge)
+	gap := geom.Gap(outline, n.Outline)
+	want := kerf + 2*sand
+	v := craft.Verdict{
+		Check: "kerf", Subject: n.Name, Stage: craft.Layout, Level: craft.Under(gap, want, kerf), AtLeast: true, Limit: want,
+		Finding: "Distance to " + n.Name, Reason: "The saw turns its kerf to dust, and both edges are sanded to their line.",
+		Figure: craft.Figure{Key: "layout.kerf", Stage: craft.Layout, Label: "Gap to " + n.Name, Value: gap, Unit: craft.MM,
+			Formula: "least distance between the outlines, against kerf + sanding of both edges",
+			Terms:   []craft.Term{{Name: "kerf of the " + p.Choice.Saw, Value: kerf, Unit: craft.MM}, {Name: "sanding, an edge", Value: sand, Unit: craft.MM}}, Source: "kerf by saw", Rule: true},
+	}
+	if v.Level == craft.Good {
+		return v, true
+	}
+	v.Finding = "Closer to " + n.Name + " than the saw allows"
+	v.Remedies = p.clearOf(a, b, want)
+	return v, true
+}
+
+// flaw judges one flaw: clear of the board, harmless, to be filled, or kept
+// out. Flaws well away are not spoken of.
+func (p Place) flaw(s board.Shaped, outline geom.Ring, f slab.Flaw, i int) (craft.Verdict, bool) {
+	print := f.Footprint()
+	a, b := outline.Bounds(), print.Bounds()
+	if b.MinX > a.MaxX+near || a.MinX > b.MaxX+near || b.MinY > a.MaxY+near || a.MinY > b.MaxY+near {
+		return craft.Verdict{}, false
+	}
+	gap := geom.Gap(outline, print)
+	name := fmt.Sprintf("%s %d", f.Name(), i+1)
+	v := craft.Verdict{
+		Check: "flaw", Subject: f.ID, Stage: craft.Layout, AtLeast: true, Finding: "Clear of the " + name,
+		Reason: "Voids must be cleaned and filled before shaping; the wood around one breaks out.",
+		Figure: craft.Figure{Key: "layout.flaw", Stage: craft.Layout, Label: "To the " + name, Value: gap, Unit: craft.MM,
+			Formula: "least distance between the outline and the flaw; negative is how deep it reaches in", Source: "the flaw as marked"},
+		Level: craft.Good,
+	}
+	if gap > 0 {
+		return v, gap <= near
+	}
+	deepest := 0.0
+	for _, q := range print {
+		if outline.Contains(q) {
+			_, d := outline.Nearest(q)
+			deepest = max(deepest, d)
+		}
+	}
+	v.Figure.Value = -deepest
+	switch {
+	case f.KeepOut:
+		v.Level, v.Finding, v.Reason = craft.Stop, "Holds the "+name+", which is to be kept out", "You marked it to stay out of every board."
+	case f.Sound():
+		v.Finding, v.Reason = "Holds the "+name+", as good as wood", "A sound knot is harder than the wood about it: plane and scrape with care."
+		return v, true
+	default:
+		v.Level, v.Finding = craft.Mind, "Holds the "+name
+	}
+	v.Remedies = p.clearOf(a, b, 1)
+	return v, true
+}
+
+// clearOf offers the shortest straight move that takes the board, bounded by
+// a, spare mm clear of what is bounded by b.
+func (p Place) clearOf(a, b geom.Bounds, spare float64) []craft.Remedy {
+	best, found := geom.Placement{}, math.Inf(1)
+	for _, d := range []geom.Point{
+		{X: b.MaxX - a.MinX + spare}, {X: -(a.MaxX - b.MinX + spare)}, {Y: b.MaxY - a.MinY + spare}, {Y: -(a.MaxY - b.MinY + spare)},
+	} {
+		if d.Len() >= found {
+			continue
+		}
+		q := p
+		q.At.X, q.At.Y = p.At.X+d.X, p.At.Y+d.Y
+		if q.fits() {
+			best, found = q.At, d.Len()
+		}
+	}
+	if math.IsInf(found, 1) {
+		return nil
+	}
+	return []craft.Remedy{{Label: "Move the board {} clear of it", Amount: found, Unit: craft.MM, Patch: move(best)}}
+}
+
+// machines compares the blank with what the shop's machines take.
+func (p Place) machines(blank Blank) []craft.Verdict {
+	m := p.Shop.Machines
+	if p.Choice.FlattenWhole {
+		m.PlanerShortest = 0 // the slab goes through whole
+	}
+	var out []craft.Verdict
+	check := func(subject, label string, value, limit float64, atLeast bool, reason string, remedies ...craft.Remedy) {
+		if limit == 0 { // no such machine
+			return
+		}
+		v := craft.Verdict{
+			Check: "machine", Subject: subject, Stage: craft.Layout, Level: craft.Good, Limit: limit, AtLeast: atLeast, Finding: "Within the " + subject, Reason: reason,
+			Figure: craft.Figure{Key: "machine." + subject, Stage: craft.Layout, Label: label, Value: value, Unit: craft.MM, Formula: "size of the blank with its allowances, against the machine", Source: "the shop's machines"},
+		}
+		if atLeast && value < limit || !atLeast && value > limit {
+			v.Level, v.Finding, v.Remedies = craft.Mind, "Beyond the "+subject, remedies
+		}
+		out = append(out, v)
+	}
+	if !p.Wood.Uneven {
+		check("planer's width", "Width of the blank", blank.Width, m.PlanerWidth, false, "A blank wider than the planer is flattened by hand, by router sled, or ripped first.")
+		check("planer's shortest piece", "Length of the blank", blank.Length(), m.PlanerShortest, true, "A piece shorter than the machine's minimum tips between the rollers: flatten the slab first, or glue on runners.",
+			craft.Remedy{Label: "Flatten the whole slab first", Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}}})
+	}
+	check("cross-cut", "Width to cross-cut", blank.Width, m.CrossCut, false, "Wider than the saw's stroke: use a track saw or a hand saw, or cut from both sides.")
+	if p.Choice.Saw == "band saw" || p.Choice.Saw == "table saw" {
+		check("saw's depth", "Thickness to saw", p.Thick, m.SawThickness, false, "Thicker than the saw takes: flatten first, or use another saw.")
+	}
+	return out
+}

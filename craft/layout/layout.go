@@ -1,0 +1,116 @@
+// Package layout lays a board on a slab and judges the place: inside the
+// wood, clear of flaws and neighbours, along the grain, within the machines.
+// Lengths in mm, places in the slab's frame.
+package layout
+
+import (
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/geom"
+	"idletimber/craft/rule"
+	"idletimber/craft/shop"
+	"idletimber/craft/slab"
+)
+
+// Choice is how a board is cut from its slab.
+type Choice struct {
+	Saw          string `json:"saw" enum:"band saw,jigsaw,track saw,table saw,hand saw"`
+	Snipe        string `json:"snipe" enum:"allow,pieces,nose to tail" doc:"Cut long, feed sacrificial pieces, or feed nose to tail"`
+	FlattenWhole bool   `json:"flattenWhole" doc:"Flatten the whole slab before cutting blanks"`
+}
+
+// Check reports an unknown choice.
+func (c Choice) Check(field string) (ps craft.Problems) {
+	names := make([]string, len(shop.Saws))
+	for i, s := range shop.Saws {
+		names[i] = s.Name
+	}
+	ps.OneOf(field+".saw", c.Saw, names...)
+	ps.OneOf(field+".snipe", c.Snipe, "allow", "pieces", "nose to tail")
+	return ps
+}
+
+// Place is a board on a slab.
+type Place struct {
+	Wood   slab.Wood
+	Usable geom.Ring // the wood's, in the slab's frame
+	Design board.Design
+	At     geom.Placement
+	Choice Choice
+	Shop   shop.Shop
+	Name   string
+	Thick  float64 // rough thickness that the saw meets, mm
+}
+
+// Neighbour is another board on the same slab.
+type Neighbour struct {
+	Name    string
+	Outline geom.Ring // in the slab's frame
+}
+
+// Shaped is the board as drawn at this place, in its own frame.
+func (p Place) Shaped() board.Shaped {
+	if p.Design.Shape != board.Plank {
+		return board.Draw(p.Design, nil)
+	}
+	return board.Draw(p.Design, p.Usable.Map(p.At.In))
+}
+
+// Blank is the piece cut out for a board: a stretch of the slab with its
+// allowances, in the slab's frame.
+type Blank struct {
+	FromX  float64 `json:"fromX"`
+	ToX    float64 `json:"toX"`
+	Width  float64 `json:"width" doc:"Widest across the slab in this stretch"`
+	Snipe  float64 `json:"snipe" doc:"Left at each end for the planer, mm"`
+	Square float64 `json:"square" doc:"Left at each end for squaring, mm"`
+}
+
+// Length of the blank, mm.
+func (b Blank) Length() float64 { return b.ToX - b.FromX }
+
+// Blank is what has to be cut out, kept within the slab.
+func (p Place) Blank(outline geom.Ring) Blank {
+	box := outline.Bounds()
+	b := Blank{Square: p.Shop.Rules.Get(rule.Squaring)}
+	if p.Choice.Snipe == "allow" && !p.Wood.Uneven {
+		b.Snipe = p.Shop.Rules.Get(rule.Snipe)
+	}
+	if p.Wood.NaturalEnds {
+		b.Square = 0
+	}
+	b.FromX = max(0, box.MinX-b.Square-b.Snipe)
+	b.ToX = min(p.Wood.Length, box.MaxX+b.Square+b.Snipe)
+	b.ToX = max(b.ToX, b.FromX+1)
+	for i := range 21 {
+		x := b.FromX + b.Length()*float64(i)/20
+		b.Width = max(b.Width, p.Wood.Left(x)-p.Wood.Right(x))
+	}
+	return b
+}
+
+// Cut is one cut in its order.
+type Cut struct {
+	Title  string   `json:"title"`
+	Tool   string   `json:"tool"`
+	Length float64  `json:"length" doc:"mm; of a bored hole its diameter"`
+	At     *float64 `json:"at,omitempty" doc:"Distance from the butt end"`
+}
+
+// Cuts lists the cuts for a board: blank first, then its outline, then holes.
+func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
+	var cuts []Cut
+	cross := func(x float64, title string) {
+		cuts = append(cuts, Cut{Title: title, Tool: "cross-cut saw", Length: p.Wood.Left(x) - p.Wood.Right(x), At: &x})
+	}
+	if blank.FromX > 0.5 {
+		cross(blank.FromX, "Cross-cut the blank, butt end")
+	}
+	if blank.ToX < p.Wood.Length-0.5 {
+		cross(blank.ToX, "Cross-cut the blank, far end")
+	}
+	for range s.Holes {
+		cuts = append(cuts, Cut{Title: "Bore the " + p.Design.Handle.Kind, Tool: "drill", Length: p.Design.Handle.Diameter})
+	}
+	return append(cuts, Cut{Title: "Saw the outline, outside the line", Tool: p.Choice.Saw, Length: s.Outline.Perimeter()})
+}

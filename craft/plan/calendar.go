@@ -1,0 +1,118 @@
+package plan
+
+import (
+	"sort"
+	"time"
+)
+
+// calendar is the maker's free time, on a line whose origin is a moment.
+// Mirrored, it runs backward, so that the earliest place on it is the latest
+// in time and one way of placing serves both.
+type calendar struct {
+	origin   time.Time
+	mirrored bool
+	free     []gap // disjoint, ascending
+}
+
+type gap struct{ from, to time.Duration }
+
+func newCalendar(windows []Window, origin time.Time, mirrored bool) *calendar {
+	c := &calendar{origin: origin, mirrored: mirrored}
+	for _, w := range windows {
+		g := gap{c.on(w.From), c.on(w.To)}
+		if mirrored {
+			g.from, g.to = g.to, g.from
+		}
+		c.free = append(c.free, g)
+	}
+	sort.Slice(c.free, func(i, j int) bool { return c.free[i].from < c.free[j].from })
+	return c
+}
+
+func (c *calendar) on(t time.Time) time.Duration {
+	if c.mirrored {
+		return c.origin.Sub(t)
+	}
+	return t.Sub(c.origin)
+}
+
+func (c *calendar) off(d time.Duration) time.Time {
+	if c.mirrored {
+		return c.origin.Add(-d)
+	}
+	return c.origin.Add(d)
+}
+
+// place takes the first free time of the given length on the line from ready
+// on and returns its start and end in time. Divisible work is spread over
+// gaps; other work needs one gap, or, where it is longer than any, a gap that
+// it overruns.
+func (c *calendar) place(ready time.Time, length time.Duration, divisible bool) (start, end time.Time, ok bool) {
+	from := c.on(ready)
+	if length == 0 {
+		return ready, ready, true
+	}
+	i := sort.Search(len(c.free), func(i int) bool { return c.free[i].to > from })
+	if !divisible {
+		k := c.whole(i, from, length)
+		if k < 0 {
+			return start, end, false
+		}
+		at := max(c.free[k].from, from)
+		c.take(k, at, min(at+length, c.free[k].to))
+		return c.ordered(at, at+length)
+	}
+	first, left := time.Duration(-1), length
+	for i < len(c.free) {
+		at := max(c.free[i].from, from)
+		part := min(left, c.free[i].to-at)
+		if first < 0 {
+			first = at
+		}
+		left -= part
+		before := len(c.free)
+		c.take(i, at, at+part)
+		if left == 0 {
+			return c.ordered(first, at+part)
+		}
+		i += len(c.free) - before + 1
+	}
+	return start, end, false
+}
+
+// whole finds the first gap that holds the length, or the roomiest when none
+// does; -1 when nothing is free.
+func (c *calendar) whole(i int, from, length time.Duration) int {
+	roomiest, most := -1, time.Duration(0)
+	for k := i; k < len(c.free); k++ {
+		room := c.free[k].to - max(c.free[k].from, from)
+		if room >= length {
+			return k
+		}
+		if room > most {
+			roomiest, most = k, room
+		}
+	}
+	return roomiest
+}
+
+func (c *calendar) ordered(a, b time.Duration) (start, end time.Time, ok bool) {
+	start, end = c.off(a), c.off(b)
+	if c.mirrored {
+		start, end = end, start
+	}
+	return start, end, true
+}
+
+// take removes a stretch of the k-th gap from the free time.
+func (c *calendar) take(k int, from, to time.Duration) {
+	g := c.free[k]
+	var rest []gap
+	if from > g.from {
+		rest = append(rest, gap{g.from, from})
+	}
+	if to < g.to {
+		rest = append(rest, gap{to, g.to})
+	}
+	c.free = append(c.free[:k], append(rest, c.free[k+1:]...)...)
+}

@@ -1,0 +1,308 @@
+// Package plan turns steps into dates: hands-on minutes inside the sessions
+// that a maker keeps, waits that run day and night between them.
+package plan
+
+import (
+	"fmt"
+	"sort"
+	"time"
+
+	"idletimber/craft"
+)
+
+// Step is one piece of work on a board, followed by a wait.
+type Step struct {
+	Key       string      `json:"key" doc:"Unique on its board"`
+	Kind      Kind        `json:"kind"`
+	Stage     craft.Stage `json:"stage"`
+	Title     string      `json:"title"`
+	Detail    string      `json:"detail"`
+	Minutes   float64     `json:"minutes" doc:"Hands-on, as estimated"`
+	Wait      float64     `json:"wait" doc:"Minutes that must pass after it, day and night"`
+	WaitFor   string      `json:"waitFor" doc:"What the wait is for; empty without one"`
+	Divisible bool        `json:"divisible" doc:"May be spread over several sessions"`
+	Setup     float64     `json:"setup" doc:"Part of the minutes that a run shares"`
+}
+
+// Chain is the steps of one board in their order, the day on which it must be
+// ready, and how far it has come.
+type Chain struct {
+	Board string     `json:"board" doc:"Id of the board"`
+	Name  string     `json:"name"`
+	Due   *time.Time `json:"due,omitempty" doc:"When it must be ready for food"`
+	Steps []Step     `json:"steps"`
+	Log   []Entry    `json:"log"`
+}
+
+// Entry is one event in the log of a step.
+type Entry struct {
+	Step    string    `json:"step"`
+	Event   string    `json:"event" enum:"start,pause,finish,undo"`
+	At      time.Time `json:"at"`
+	Minutes float64   `json:"minutes" doc:"Actual hands-on minutes, with finish"`
+}
+
+// Progress is how far a step has come.
+type Progress struct {
+	State     string     `json:"state" enum:"to do,running,paused,done"`
+	Spent     float64    `json:"spent" doc:"Minutes at work so far, while it runs as of now"`
+	StartedAt *time.Time `json:"startedAt,omitempty" doc:"When the present stretch began"`
+	DoneAt    *time.Time `json:"doneAt,omitempty"`
+}
+
+// Follow reads the log of one step.
+func Follow(log []Entry, step string, now time.Time) Progress {
+	p := Progress{State: "to do"}
+	var spent float64
+	for _, e := range log {
+		if e.Step != step {
+			continue
+		}
+		at := e.At
+		if p.State == "running" {
+			spent += at.Sub(*p.StartedAt).Minutes()
+		}
+		p.StartedAt = nil
+		switch e.Event {
+		case "start":
+			p.State, p.StartedAt = "running", &at
+		case "pause":
+			p.State = "paused"
+		case "finish":
+			p.State, p.DoneAt = "done", &at
+			if e.Minutes > 0 {
+				spent = e.Minutes
+			}
+		case "undo":
+			p, spent = Progress{State: "to do"}, 0
+		}
+	}
+	p.Spent = spent
+	if p.State == "running" {
+		p.Spent += max(0, now.Sub(*p.StartedAt).Minutes())
+	}
+	return p
+}
+
+// Dated is a step with its place in time.
+type Dated struct {
+	Step
+	Progress
+	Starts    *time.Time `json:"starts,omitempty" doc:"Earliest start, for a step that is not done"`
+	Ends      *time.Time `json:"ends,omitempty" doc:"Earliest end of the hands-on part"`
+	LatestAt  *time.Time `json:"latestAt,omitempty" doc:"Latest start that keeps the date"`
+	WaitUntil *time.Time `json:"waitUntil,omitempty" doc:"End of the wait after it"`
+	Late      bool       `json:"late" doc:"The latest start has passed"`
+}
+
+// Course is a board's chain with dates.
+type Course struct {
+	Board       string     `json:"board"`
+	Name        string     `json:"name"`
+	Due         *time.Time `json:"due,omitempty"`
+	Steps       []Dated    `json:"steps"`
+	LatestStart *time.Time `json:"latestStart,omitempty" doc:"Of the first step that is not done"`
+	Finish      *time.Time `json:"finish,omitempty" doc:"Earliest moment at which it is ready"`
+	Slack       float64    `json:"slack" doc:"Minutes between the earliest finish and the date; negative when too late"`
+	Late        bool       `json:"late"`
+	HandsOn     float64    `json:"handsOn" doc:"Minutes of work still to do"`
+	Done        bool       `json:"done"`
+	Unplaced    bool       `json:"unplaced" doc:"The sessions within two years do not hold the work"`
+}
+
+// horizon is how far sessions are laid out; work that does not fit is said to
+// be unplaced.
+const horizon = 2 * 366 * 24 * time.Hour
+
+// Schedule dates every chain. The maker works on one thing at a time; boards
+// with the earlier date come first, forward from now and backward from the
+// date.
+func Schedule(chains []Chain, sessions []Session, zone *time.Location, now time.Time) []Course {
+	order := make([]int, len(chains))
+	for i := range order {
+		order[i] = i
+	}
+	sort.SliceStable(order, func(a, b int) bool { return earlier(chains[order[a]], chains[order[b]]) })
+
+	courses := make([]Course, len(chains))
+	for i, c := range chains {
+		courses[i] = newCourse(c, now)
+	}
+	lastDue := now
+	for _, c := range chains {
+		if c.Due != nil && c.Due.After(lastDue) {
+			lastDue = *c.Due
+		}
+	}
+	ahead := newCalendar(Windows(sessions, zone, now, now.Add(horizon)), now, false)
+	for _, i := range order {
+		forward(&courses[i], ahead, now)
+	}
+	if lastDue.After(now.Add(horizon)) {
+		lastDue = now.Add(horizon)
+	}
+	back := newCalendar(Windows(sessions, zone, now.Add(-120*24*time.Hour), lastDue), lastDue, true)
+	for k := len(order) - 1; k >= 0; k-- {
+		backward(&courses[order[k]], back, now)
+	}
+	return courses
+}
+
+func earlier(a, b Chain) bool {
+	switch {
+	case a.Due == nil:
+		return false
+	case b.Due == nil:
+		return true
+	}
+	return a.Due.Before(*b.Due)
+}
+
+func newCourse(c Chain, now time.Time) Course {
+	course := Course{Board: c.Board, Name: c.Name, Due: c.Due, Done: true}
+	for _, s := range c.Steps {
+		d := Dated{Step: s, Progress: Follow(c.Log, s.Key, now)}
+		if d.State == "done" {
+			until := d.DoneAt.Add(minutes(s.Wait))
+			d.WaitUntil = &until
+		} else {
+			course.Done = false
+			course.HandsOn += d.left()
+		}
+		course.Steps = append(course.Steps, d)
+	}
+	return course
+}
+
+// left is how many minutes of a step are still to do; a step that overran
+// still takes a minute to be finished.
+func (d Dated) left() float64 {
+	if d.Minutes == 0 {
+		return 0
+	}
+	return max(1, d.Minutes-d.Spent)
+}
+
+func minutes(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
+
+func forward(c *Course, cal *calendar, now time.Time) {
+	free := now
+	for i := range c.Steps {
+		s := &c.Steps[i]
+		if s.State != "done" {
+			start, end, ok := cal.place(free, minutes(s.left()), s.Divisible)
+			if !ok {
+				c.Unplaced = true
+				return
+			}
+			until := end.Add(minutes(s.Wait))
+			s.Starts, s.Ends, s.WaitUntil = &start, &end, &until
+		}
+		if s.WaitUntil.After(free) {
+			free = *s.WaitUntil
+		}
+	}
+	c.Finish = &free
+	if c.Due != nil {
+		c.Slack = c.Due.Sub(free).Minutes()
+		c.Late = c.Slack < 0
+	}
+}
+
+// backward dates the latest starts by the same placing in mirrored time.
+func backward(c *Course, cal *calendar, now time.Time) {
+	if c.Due == nil {
+		return
+	}
+	limit := *c.Due
+	for i := len(c.Steps) - 1; i >= 0; i-- {
+		s := &c.Steps[i]
+		if s.State == "done" {
+			continue
+		}
+		start, _, ok := cal.place(limit.Add(-minutes(s.Wait)), minutes(s.left()), s.Divisible)
+		if !ok { // before the sessions that were laid out: the date cannot be kept
+			return
+		}
+		s.LatestAt, s.Late = &start, start.Before(now)
+		c.LatestStart = &start
+		limit = start
+	}
+}
+
+// Session is a weekly stretch of time at the bench.
+type Session struct {
+	Weekday time.Weekday `json:"weekday" minimum:"0" maximum:"6" doc:"0 is Sunday"`
+	Start   string       `json:"start" doc:"HH:MM in the workshop's time zone"`
+	End     string       `json:"end"`
+}
+
+// Check reports a session that has no length.
+func (s Session) Check(field string) (ps craft.Problems) {
+	ps.Range(field+".weekday", float64(s.Weekday), 0, 6)
+	from, okFrom := clock(s.Start)
+	to, okTo := clock(s.End)
+	if !okFrom {
+		ps.Add(field+".start", fmt.Sprintf("%q is not a time of day", s.Start), "write it like 19:00")
+	}
+	if !okTo {
+		ps.Add(field+".end", fmt.Sprintf("%q is not a time of day", s.End), "write it like 21:30")
+	}
+	if okFrom && okTo && to-from < 10*time.Minute {
+		ps.Add(field+".end", "the session ends before it starts or is under ten minutes", "give an end later on the same day")
+	}
+	return ps
+}
+
+func clock(text string) (time.Duration, bool) {
+	t, err := time.Parse("15:04", text)
+	if err != nil {
+		return 0, false
+	}
+	return time.Duration(t.Hour())*time.Hour + time.Duration(t.Minute())*time.Minute, true
+}
+
+// Window is a stretch of time.
+type Window struct{ From, To time.Time }
+
+// Windows lays the weekly sessions out between two moments, in order, in the
+// wall-clock time of the zone, so that 19:00 stays 19:00 across clock changes.
+// Sessions that overlap are joined.
+func Windows(sessions []Session, zone *time.Location, from, to time.Time) []Window {
+	var out []Window
+	day := from.In(zone)
+	for d := time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, zone); d.Before(to); d = time.Date(d.Year(), d.Month(), d.Day()+1, 0, 0, 0, 0, zone) {
+		for _, s := range sessions {
+			start, okStart := clock(s.Start)
+			end, okEnd := clock(s.End)
+			if s.Weekday != d.Weekday() || !okStart || !okEnd {
+				continue
+			}
+			at := func(c time.Duration) time.Time {
+				return time.Date(d.Year(), d.Month(), d.Day(), int(c.Hours()), int(c.Minutes())%60, 0, 0, zone)
+			}
+			w := Window{at(start), at(end)}
+			if w.From.Before(from) {
+				w.From = from
+			}
+			if w.To.After(to) {
+				w.To = to
+			}
+			if w.From.Before(w.To) {
+				out = append(out, w)
+			}
+		}
+	}
+	sort.Slice(out, func(i, j int) bool { return out[i].From.Before(out[j].From) })
+	joined := out[:0]
+	for _, w := range out {
+		if n := len(joined); n > 0 && !w.From.After(joined[n-1].To) {
+			if w.To.After(joined[n-1].To) {
+				joined[n-1].To = w.To
+			}
+			continue
+		}
+		joined = append(joined, w)
+	}
+	return joined
+}

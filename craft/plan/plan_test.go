@@ -1,0 +1,177 @@
+package plan
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+var (
+	zone, _  = time.LoadLocation("Europe/Berlin")
+	evenings = []Session{{time.Tuesday, "19:00", "21:30"}, {time.Thursday, "19:00", "21:30"}, {time.Saturday, "09:00", "13:00"}}
+	monday   = time.Date(2031, 3, 24, 12, 0, 0, 0, zone) // the clocks change on Sunday the 30th
+)
+
+func at(text string) time.Time {
+	t, err := time.ParseInLocation("2006-01-02 15:04", text, zone)
+	if err != nil {
+		panic(err)
+	}
+	return t
+}
+
+func due(text string) *time.Time { t := at(text); return &t }
+
+func chain(steps ...Step) Chain { return Chain{Board: "b", Steps: steps} }
+
+func TestWindowsKeepTheWallClock(t *testing.T) {
+	w := Windows(evenings, zone, monday, monday.AddDate(0, 0, 14))
+	require.Len(t, w, 6)
+	assert.Equal(t, at("2031-03-25 19:00"), w[0].From)
+	assert.Equal(t, at("2031-04-01 19:00"), w[3].From)
+	assert.Equal(t, 7*24*time.Hour-time.Hour, w[3].From.Sub(w[0].From), "an hour is lost between them")
+	joined := Windows([]Session{{time.Tuesday, "19:00", "20:00"}, {time.Tuesday, "19:30", "21:00"}}, zone, monday, monday.AddDate(0, 0, 7))
+	require.Len(t, joined, 1)
+	assert.Equal(t, 2*time.Hour, joined[0].To.Sub(joined[0].From))
+}
+
+func TestForwardAndBackward(t *testing.T) {
+	c := chain(
+		Step{Key: "cut", Minutes: 100},
+		Step{Key: "pour", Minutes: 60, Wait: 48 * 60},
+		Step{Key: "sand", Minutes: 200, Divisible: true},
+		Step{Key: "oil", Minutes: 10, Wait: 3 * 24 * 60})
+	c.Due = due("2031-04-12 18:00")
+	got := Schedule([]Chain{c}, evenings, zone, monday)[0]
+	want := []struct{ starts, ends, latest string }{
+		{"2031-03-25 19:00", "2031-03-25 20:40", "2031-04-01 19:50"},
+		{"2031-03-27 19:00", "2031-03-27 20:00", "2031-04-03 20:30"}, // does not fit on Tuesday
+		{"2031-03-29 20:00", "", ""},
+		{"", "", "2031-04-08 21:20"},
+	}
+	for i, w := range want[:2] {
+		assert.Equal(t, at(w.starts), *got.Steps[i].Starts)
+		assert.Equal(t, at(w.ends), *got.Steps[i].Ends)
+	}
+	assert.Equal(t, at("2031-04-01 19:00"), *got.Steps[2].Starts, "resin cures until Saturday evening")
+	assert.Equal(t, at("2031-04-03 19:50"), *got.Steps[2].Ends, "sanding is spread over two evenings")
+	assert.Equal(t, at("2031-04-06 20:00"), *got.Finish)
+	assert.Equal(t, at(want[3].latest), *got.Steps[3].LatestAt)
+	assert.Equal(t, got.LatestStart, got.Steps[0].LatestAt)
+	assert.False(t, got.Late)
+	assert.InDelta(t, 6*24*60-2*60, got.Slack, 0.01)
+}
+
+func TestTooLateSaysByHowMuch(t *testing.T) {
+	c := chain(Step{Key: "oil", Minutes: 10, Wait: 3 * 24 * 60})
+	c.Due = due("2031-03-27 19:10")
+	got := Schedule([]Chain{c}, evenings, zone, monday)[0]
+	assert.True(t, got.Late)
+	assert.InDelta(t, -24*60, got.Slack, 0.01)
+	assert.True(t, got.Steps[0].Late)
+}
+
+func TestEarlierDateGoesFirst(t *testing.T) {
+	work := Step{Key: "cut", Minutes: 140}
+	a, b := chain(work), chain(work)
+	a.Due, b.Due = due("2031-06-20 12:00"), due("2031-05-20 12:00")
+	got := Schedule([]Chain{a, b, chain(work)}, evenings, zone, monday)
+	assert.Equal(t, at("2031-03-27 19:00"), *got[0].Steps[0].Starts)
+	assert.Equal(t, at("2031-03-25 19:00"), *got[1].Steps[0].Starts)
+	assert.Equal(t, at("2031-03-29 09:00"), *got[2].Steps[0].Starts, "without a date it waits")
+}
+
+func TestLongerThanAnySession(t *testing.T) {
+	got := Schedule([]Chain{chain(Step{Key: "glue", Minutes: 300})}, evenings, zone, monday)[0]
+	assert.Equal(t, at("2031-03-29 09:00"), *got.Steps[0].Starts, "the longest session, overrun")
+	assert.True(t, Schedule([]Chain{chain(Step{Key: "glue", Minutes: 5})}, nil, zone, monday)[0].Unplaced)
+}
+
+func TestTheLogMovesThePlan(t *testing.T) {
+	c := chain(Step{Key: "cut", Minutes: 30}, Step{Key: "oil", Minutes: 10, Wait: 120}, Step{Key: "buff", Minutes: 5})
+	start := at("2031-03-25 19:00")
+	c.Log = []Entry{
+		{Step: "cut", Event: "start", At: start}, {Step: "cut", Event: "pause", At: start.Add(10 * time.Minute)},
+		{Step: "cut", Event: "start", At: start.Add(15 * time.Minute)}, {Step: "cut", Event: "finish", At: start.Add(25 * time.Minute)},
+		{Step: "oil", Event: "finish", At: start.Add(30 * time.Minute), Minutes: 4},
+		{Step: "buff", Event: "start", At: start.Add(31 * time.Minute)},
+	}
+	now := start.Add(33 * time.Minute)
+	got := Schedule([]Chain{c}, evenings, zone, now)[0]
+	assert.Equal(t, "done", got.Steps[0].State)
+	assert.InDelta(t, 20, got.Steps[0].Spent, 1e-9)
+	assert.InDelta(t, 4, got.Steps[1].Spent, 1e-9)
+	assert.Equal(t, start.Add(150*time.Minute), *got.Steps[1].WaitUntil)
+	assert.Equal(t, "running", got.Steps[2].State)
+	assert.InDelta(t, 2, got.Steps[2].Spent, 1e-9)
+	assert.False(t, got.Done)
+
+	undone := append(c.Log, Entry{Step: "cut", Event: "undo", At: now})
+	assert.Equal(t, Progress{State: "to do"}, Follow(undone, "cut", now))
+}
+
+func TestLearn(t *testing.T) {
+	pace := Learn([]Sample{{Curve, 10, 20}, {Curve, 10, 20}, {Coat, 10, 0}})
+	assert.InDelta(t, (4+4)/6.0, pace[Curve], 1e-9)
+	assert.InDelta(t, 3+300.0/150, Work("c", Curve, 300, nil).Minutes, 1e-9)
+	assert.InDelta(t, 5*8/6.0, Work("c", Curve, 300, pace).Minutes, 1e-9)
+	assert.InDelta(t, 4+2, Work("c", Coat, 0.1, pace).Minutes, 1e-9)
+}
+
+func TestSessionCheck(t *testing.T) {
+	assert.Empty(t, evenings[0].Check("s"))
+	assert.NotEmpty(t, Session{time.Monday, "19:00", "18:00"}.Check("s"))
+	assert.NotEmpty(t, Session{9, "7pm", "25:00"}.Check("s"))
+}
+
+// No two stretches of work overlap, none starts before its wait is over, and
+// whole steps that fit lie inside one session.
+func TestSchedulesAreSound(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var chains []Chain
+		for i := range rapid.IntRange(1, 5).Draw(t, "boards") {
+			c := Chain{Board: fmt.Sprint(i), Due: due("2031-07-01 12:00")}
+			for k := range rapid.IntRange(1, 8).Draw(t, "steps") {
+				c.Steps = append(c.Steps, Step{Key: fmt.Sprint(k),
+					Minutes: float64(rapid.IntRange(1, 140).Draw(t, "minutes")), Wait: float64(rapid.IntRange(0, 3000).Draw(t, "wait"))})
+			}
+			chains = append(chains, c)
+		}
+		var all []Dated
+		for _, c := range Schedule(chains, evenings, zone, monday) {
+			free := monday
+			for _, s := range c.Steps {
+				if s.Starts.Before(free) {
+					t.Fatalf("started at %v, before %v", s.Starts, free)
+				}
+				free = *s.WaitUntil
+				all = append(all, s)
+			}
+		}
+		for i, a := range all {
+			for _, b := range all[:i] {
+				if a.Starts.Before(*b.Ends) && b.Starts.Before(*a.Ends) {
+					t.Fatalf("%v to %v overlaps %v to %v", a.Starts, a.Ends, b.Starts, b.Ends)
+				}
+			}
+		}
+	})
+}
+
+func BenchmarkSchedule40x25(b *testing.B) {
+	var chains []Chain
+	for i := range 40 {
+		c := Chain{Board: fmt.Sprint(i), Due: due("2032-02-01 12:00")}
+		for k := range 25 {
+			c.Steps = append(c.Steps, Step{Key: fmt.Sprint(k), Minutes: 20, Wait: float64(k%3) * 600, Divisible: k%4 == 0})
+		}
+		chains = append(chains, c)
+	}
+	for b.Loop() {
+		Schedule(chains, evenings, zone, monday)
+	}
+}

@@ -1,0 +1,103 @@
+package plan
+
+// Kind is a kind of work, whose hands-on minutes follow one rate.
+type Kind string
+
+// The kinds of work.
+const (
+	CrossCut  Kind = "cross-cut"
+	Curve     Kind = "curve"
+	Planing   Kind = "planing"
+	Bore      Kind = "bore"
+	EdgeWork  Kind = "edge"
+	LiveEdge  Kind = "live edge"
+	CleanVoid Kind = "clean void"
+	Glue      Kind = "thin glue"
+	Putty     Kind = "putty"
+	Pour      Kind = "pour"
+	Sanding   Kind = "sanding"
+	Water     Kind = "water"
+	Wipe      Kind = "wipe"
+	Coat      Kind = "coat"
+	Buff      Kind = "buff"
+	Fitting   Kind = "fitting"
+	Note      Kind = "note"
+)
+
+// rate is set-up minutes and one more minute for each per of the quantity.
+type rate struct{ setup, per float64 }
+
+// rates are rules of the trade. Quantities: cuts, mm, passes, holes, mm, mm,
+// cm², holes, voids, ml, boards, boards, m², m², pieces.
+var rates = map[Kind]rate{
+	CrossCut:  {3, 1},
+	Curve:     {3, 150},
+	Planing:   {5, 1},
+	Bore:      {3, 1},
+	EdgeWork:  {6, 400},
+	LiveEdge:  {4, 60},
+	CleanVoid: {2, 5},
+	Glue:      {3, 2},
+	Putty:     {3, 1},
+	Pour:      {12, 50},
+	Water:     {2, 1},
+	Wipe:      {2, 1},
+	Coat:      {4, 0.05},
+	Buff:      {3, 0.05},
+	Fitting:   {5, 0.5},
+	Note:      {10, 0},
+}
+
+// Work makes a step of a kind for a quantity in the kind's unit, at the pace
+// the log has taught.
+func Work(key string, kind Kind, quantity float64, pace Pace) Step {
+	r := rates[kind]
+	m := r.setup
+	if r.per > 0 {
+		m += quantity / r.per
+	}
+	f := pace.of(kind)
+	return Step{Key: key, Kind: kind, Minutes: m * f, Setup: r.setup * f}
+}
+
+// Sample is one finished step: what was estimated by the bare rates and what it took.
+type Sample struct {
+	Kind      Kind    `json:"kind"`
+	Estimated float64 `json:"estimated"`
+	Actual    float64 `json:"actual"`
+}
+
+// Pace is the ratio of actual to estimated minutes by kind of work.
+type Pace map[Kind]float64
+
+// usualWeight is how many samples the estimate itself counts for.
+const usualWeight = 4
+
+// Learn draws the pace from finished steps, shrunk toward 1 with few samples.
+func Learn(samples []Sample) Pace {
+	type sum struct{ n, ratio float64 }
+	sums := map[Kind]sum{}
+	for _, s := range samples {
+		if s.Estimated <= 0 || s.Actual <= 0 {
+			continue
+		}
+		t := sums[s.Kind]
+		ratio := min(5, max(0.2, s.Actual/s.Estimated)) // a step left running over night teaches nothing
+		sums[s.Kind] = sum{t.n + 1, t.ratio + ratio}
+	}
+	pace := Pace{}
+	for kind, t := range sums {
+		pace[kind] = (usualWeight + t.ratio) / (usualWeight + t.n)
+	}
+	return pace
+}
+
+func (p Pace) of(k Kind) float64 {
+	if f, ok := p[k]; ok {
+		return f
+	}
+	return 1
+}
+
+// Scale applies the pace to minutes reckoned elsewhere, such as sanding.
+func (p Pace) Scale(k Kind, minutes float64) float64 { return minutes * p.of(k) }

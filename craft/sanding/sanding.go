@@ -1,0 +1,390 @@
+// Package sanding climbs the grits: what each leaves, how long each takes,
+// and the quickest ladder over the grits in the drawer. Lengths in mm, roughness
+// in µm, areas in mm², times in minutes.
+package sanding
+
+import (
+	"math"
+	"slices"
+
+	"idletimber/craft"
+	"idletimber/craft/rule"
+)
+
+// Choice is how a board is sanded.
+type Choice struct {
+	Start  string `json:"start" doc:"The surface to begin with" enum:"old varnish,band saw,scraped resin,planer,drum P80,bought surfaced,hand plane"`
+	Last   int    `json:"last" doc:"Last grit"`
+	Raise  string `json:"raise" doc:"Raising the grain with water" enum:"once,twice,after every grit,never"`
+	Ladder []int  `json:"ladder,omitempty" doc:"A ladder made by hand; empty for the quickest"`
+}
+
+// median is the middle grain size d50 in µm of each grit (ISO 6344).
+var median = map[int]float64{
+	40: 425, 50: 336, 60: 269, 80: 201, 100: 162, 120: 125, 150: 100, 180: 82, 220: 68, 240: 58.5, 280: 52.2, 320: 46.2,
+	360: 40.5, 400: 35, 500: 30.2, 600: 25.8, 800: 21.8, 1000: 18.3, 1200: 15.3,
+}
+
+// Grits lists every grit known, coarsest first.
+var Grits = func() []int {
+	var all []int
+	for g := range median {
+		all = append(all, g)
+	}
+	slices.Sort(all)
+	return all
+}()
+
+// Leaves is the roughness in µm that a grit leaves: a quarter of its d50.
+func Leaves(grit int) float64 { return 0.25 * median[grit] }
+
+// Jump is the ratio of grain sizes between two grits.
+func Jump(from, to int) float64 { return median[from] / median[to] }
+
+// The widest jumps: easy within the first, hard up to the second.
+const (
+	EasyJump = 1.75
+	HardJump = 2.2
+)
+
+// start is a surface to begin with.
+type start struct {
+	name     string
+	rough    float64 // µm
+	coarsest int     // first grit at the coarsest
+}
+
+var starts = []start{
+	{"old varnish", 400, 60}, {"band saw", 500, 60}, {"scraped resin", 300, 60}, {"planer", 120, 80},
+	{"drum P80", 60, 120}, {"bought surfaced", 60, 120}, {"hand plane", 20, 150},
+}
+
+func startOf(name string) start {
+	for _, s := range starts {
+		if s.name == name {
+			return s
+		}
+	}
+	return starts[3]
+}
+
+// Check reports an unknown choice.
+func (c Choice) Check(field string) (ps craft.Problems) {
+	names := make([]string, len(starts))
+	for i, s := range starts {
+		names[i] = s.name
+	}
+	ps.OneOf(field+".start", c.Start, names...)
+	ps.OneOf(field+".raise", c.Raise, "once", "twice", "after every grit", "never")
+	if _, ok := median[c.Last]; !ok {
+		ps.Add(field+".last", "not a known grit", "choose one such as 180, 220 or 320")
+	}
+	if len(c.Ladder) > 20 {
+		ps.Add(field+".ladder", "too many grits", "keep at most 20")
+	}
+	for i, g := range c.Ladder {
+		if _, ok := median[g]; !ok {
+			ps.Add(field+".ladder", "not a known grit", "choose grits such as 80, 120, 180 and 220")
+		}
+		if i > 0 && g <= c.Ladder[i-1] {
+			ps.Add(field+".ladder", "the ladder does not climb", "list the grits from coarse to fine")
+		}
+	}
+	return ps
+}
+
+// Minutes is how long a grit takes to bring an area from a roughness to what
+// it leaves, on wood of a hardness in newtons; rate is 1 for a face, less where
+// the work goes slower.
+func Minutes(area, rough float64, grit int, janka, rate, efficiency float64) float64 {
+	const pad, speed, coverages = 125, 25, 2
+	removal := 4000 * math.Pow(median[grit]/125, 0.8) * math.Pow(4450/janka, 0.6) * rate // mm³ a minute
+	work := area * max(0, rough-Leaves(grit)) / 1000 / (efficiency * removal)
+	least := coverages * area / (pad * speed * 60) / rate
+	return max(work, least)
+}
+
+// Surface is one part of a board to be sanded.
+type Surface struct {
+	Name string
+	Area float64
+	Rate float64 // 1 for a face
+	Hand int     // only the last so many grits, by hand; 0 for the whole ladder
+}
+
+// Rates of work off the faces (rule).
+const (
+	EdgeRate   = 1.0 / 3
+	HandRate   = 1.0 / 10
+	RecessRate = 1.0 / 5
+)
+
+// Rung is one grit on one surface.
+type Rung struct {
+	Grit    int         `json:"grit"`
+	Minutes float64     `json:"minutes"`
+	Leaves  float64     `json:"leaves" doc:"Roughness after it, µm"`
+	Jump    float64     `json:"jump" doc:"Ratio of grain sizes from the grit before; 0 for the first"`
+	Level   craft.Level `json:"level"`
+}
+
+// Ladder is the climb over one surface.
+type Ladder struct {
+	Surface string  `json:"surface"`
+	Area    float64 `json:"area"`
+	Rough   float64 `json:"rough" doc:"Roughness before the first grit, µm"`
+	Rungs   []Rung  `json:"rungs"`
+	Minutes float64 `json:"minutes" doc:"Without changing grits"`
+}
+
+// Plan is how a board is sanded.
+type Plan struct {
+	Grits       []int        `json:"grits"`
+	Ladders     []Ladder     `json:"ladders" doc:"The faces first"`
+	Total       craft.Figure `json:"total" doc:"Minutes at the sander, with changing grits"`
+	Coarser     []int        `json:"coarser" doc:"The ladder that starts one grit coarser; empty without one"`
+	CoarserTime float64      `json:"coarserTime" doc:"Its minutes"`
+	Quickest    []int        `json:"quickest" doc:"What the quickest ladder would be"`
+	Discs       []Discs      `json:"discs"`
+	RaiseAfter  []int        `json:"raiseAfter" doc:"Grits after which the grain is raised"`
+	RaiseWait   float64      `json:"raiseWait" doc:"Minutes to dry, then until the colour is back"`
+}
+
+// Discs is how many discs of a grit are used up.
+type Discs struct {
+	Grit  int     `json:"grit"`
+	Count float64 `json:"count"`
+}
+
+// Conditions is what a plan needs to know.
+type Conditions struct {
+	Owned    []int
+	Janka    float64
+	Humidity float64 // of the shop, %
+	Rules    rule.Set
+}
+
+// Quickest finds the ladder of least time on an area of the given roughness
+// over the grits owned, from first to last, with jumps within EasyJump where
+// such a ladder exists, else within HardJump, else with the smallest jumps to
+// be had. It is nil when no grit owned lies between.
+func Quickest(area, rough float64, first, last int, c Conditions) []int {
+	var grits []int
+	for _, g := range c.Owned {
+		if g >= first && g <= last && median[g] > 0 {
+			grits = append(grits, g)
+		}
+	}
+	slices.Sort(grits)
+	grits = slices.Compact(grits)
+	if len(grits) == 0 {
+		return nil
+	}
+	limit := EasyJump
+	for _, next := range []float64{HardJump, math.Inf(1)} {
+		if path := shortest(grits, area, rough, limit, c); path != nil {
+			return path
+		}
+		limit = next
+	}
+	return shortest(grits, area, rough, limit, c)
+}
+
+// shortest is the quickest path from the first to the last of the grits whose
+// jumps stay within the limit; nil without one.
+func shortest(grits []int, area, rough, limit float64, c Conditions) []int {
+	efficiency := c.Rules.Get(rule.SandEff)
+	n := len(grits)
+	best := make([]float64, n)
+	from := make([]int, n)
+	for i := range grits {
+		best[i], from[i] = math.Inf(1), -1
+		if i == 0 {
+			best[0] = Minutes(area, rough, grits[0], c.Janka, 1, efficiency)
+			continue
+		}
+		for k := range i {
+			if Jump(grits[k], grits[i]) > limit+1e-9 {
+				continue
+			}
+			if t := best[k] + Minutes(area, Leaves(grits[k]), grits[i], c.Janka, 1, efficiency); t < best[i] {
+				best[i], from[i] = t, k
+			}
+		}
+	}
+	if math.IsInf(best[n-1], 1) {
+		return nil
+	}
+	var path []int
+	for i := n - 1; i >= 0; i = from[i] {
+		path = append(path, grits[i])
+	}
+	slices.Reverse(path)
+	return path
+}
+
+// Make plans the sanding of surfaces, the faces first, and judges it.
+func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, []craft.Verdict) {
+	s := startOf(choice.Start)
+	face := surfaces[0].Area
+	first := s.coarsest
+	out := Plan{Grits: choice.Ladder, Quickest: Quickest(face, s.rough, first, choice.Last, c)}
+	if len(out.Grits) == 0 {
+		out.Grits = out.Quickest
+	}
+	if len(out.Grits) == 0 { // nothing owned between: what is wanted is what is shown
+		out.Grits = []int{choice.Last}
+	}
+	if i := slices.Index(Grits, first); i > 0 {
+		if coarser := Quickest(face, s.rough, Grits[i-1], choice.Last, c); len(coarser) > 0 && coarser[0] < first {
+			out.Coarser = coarser
+			for _, l := range climb(surfaces, coarser, s, c) {
+				out.CoarserTime += l.Minutes
+			}
+			out.CoarserTime += float64(len(coarser)) * c.Rules.Get(rule.GritSetup)
+		}
+	}
+	out.Ladders = climb(surfaces, out.Grits, s, c)
+	setup := float64(len(out.Grits)) * c.Rules.Get(rule.GritSetup)
+	total := setup
+	terms := []craft.Term{{Name: "changing grits", Value: setup, Unit: craft.Minute}}
+	for _, l := range out.Ladders {
+		total += l.Minutes
+		terms = append(terms, craft.Term{Name: l.Surface, Value: l.Minutes, Unit: craft.Minute})
+	}
+	out.Total = craft.Figure{
+		Key: "sand.minutes", Stage: craft.Sand, Label: "At the sander", Value: total, Unit: craft.Minute,
+		Formula: "for each grit and surface: area × (roughness before − left) ÷ (0.4 × removal), at least two coverages, + changing grits",
+		Terms:   append(terms, craft.Term{Name: "hardness of the wood", Value: c.Janka, Unit: craft.Newton}),
+		Source:  "grain sizes from ISO 6344; removal is a rule of the trade", Rule: true,
+	}
+	out.discs()
+	out.RaiseAfter = raises(out.Grits, choice.Raise)
+	out.RaiseWait = 30 + 30*min(1, max(0, (c.Humidity-40)/30))
+	return out, judge(out, choice, s, c)
+}
+
+// climb sands every surface by the same grits.
+func climb(surfaces []Surface, grits []int, s start, c Conditions) []Ladder {
+	efficiency := c.Rules.Get(rule.SandEff)
+	var out []Ladder
+	for _, surface := range surfaces {
+		if surface.Area <= 0 {
+			continue
+		}
+		l := Ladder{Surface: surface.Name, Area: surface.Area, Rough: s.rough}
+		steps := grits
+		if surface.Hand > 0 && len(grits) > surface.Hand {
+			steps = grits[len(grits)-surface.Hand:]
+			l.Rough = Leaves(grits[len(grits)-surface.Hand-1])
+		}
+		rough := l.Rough
+		for i, g := range steps {
+			r := Rung{Grit: g, Leaves: min(rough, Leaves(g)), Level: craft.Good,
+				Minutes: Minutes(surface.Area, rough, g, c.Janka, surface.Rate, efficiency)}
+			if i > 0 {
+				r.Jump = Jump(steps[i-1], g)
+				r.Level = craft.Over(r.Jump, EasyJump+1e-9, HardJump)
+			}
+			rough = r.Leaves
+			l.Minutes += r.Minutes
+			l.Rungs = append(l.Rungs, r)
+		}
+		out = append(out, l)
+	}
+	return out
+}
+
+// life is how many minutes a disc lasts (rule).
+func life(grit int) float64 {
+	switch {
+	case grit <= 80:
+		return 15
+	case grit <= 180:
+		return 12
+	}
+	return 10
+}
+
+func (p *Plan) discs() {
+	for _, g := range p.Grits {
+		var minutes float64
+		for _, l := range p.Ladders {
+			for _, r := range l.Rungs {
+				if r.Grit == g {
+					minutes += r.Minutes
+				}
+			}
+		}
+		p.Discs = append(p.Discs, Discs{g, math.Ceil(minutes / life(g))})
+	}
+}
+
+// raises lists the grits after which water goes on: before the last one, or
+// the last two, or every one.
+func raises(grits []int, school string) []int {
+	n := len(grits)
+	before := func(k int) []int { return append([]int{}, grits[max(0, n-1-k):n-1]...) }
+	switch {
+	case school == "never" || n == 0:
+		return []int{}
+	case n == 1:
+		return append([]int{}, grits...)
+	case school == "once":
+		return before(1)
+	case school == "twice":
+		return before(2)
+	}
+	return append([]int{}, grits...)
+}
+
+func judge(p Plan, choice Choice, s start, c Conditions) []craft.Verdict {
+	var out []craft.Verdict
+	worst, at := 0.0, 0
+	for i, g := range p.Grits {
+		jump := 0.0
+		if i > 0 {
+			jump = Jump(p.Grits[i-1], g)
+		} else if g > s.coarsest {
+			jump = Jump(s.coarsest, g)
+		}
+		if jump > worst {
+			worst, at = jump, g
+		}
+	}
+	v := craft.Verdict{
+		Check: "jump", Stage: craft.Sand, Level: craft.Over(worst, EasyJump+1e-9, HardJump), Limit: EasyJump,
+		Finding: "No grit is skipped", Reason: "Scratches of a skipped grit stay and show under oil; stopping by the clock does not take them out.",
+		Figure: craft.Figure{Key: "sand.jump", Stage: craft.Sand, Label: "Widest jump", Value: worst, Formula: "grain size of one grit ÷ grain size of the next",
+			Terms: []craft.Term{{Name: "into grit P", Value: float64(at)}}, Source: "grain sizes from ISO 6344", Rule: true},
+	}
+	if v.Level != craft.Good {
+		v.Finding = "The ladder skips a grit"
+		if len(choice.Ladder) > 0 && len(p.Quickest) > 0 {
+			v.Remedies = []craft.Remedy{{Label: "Use the quickest ladder", Patch: craft.Patch{"sand": map[string]any{"ladder": []int{}}}}}
+		}
+	}
+	out = append(out, v)
+
+	missing := 0
+	for _, g := range p.Grits {
+		if !slices.Contains(c.Owned, g) {
+			missing++
+		}
+	}
+	if last := p.Grits[len(p.Grits)-1]; missing > 0 || last != choice.Last {
+		out = append(out, craft.Verdict{
+			Check: "grits-owned", Stage: craft.Sand, Level: craft.Mind, Finding: "A grit of this ladder is not in the drawer", Reason: "Buy it, or stop at one that you have.",
+			Figure: craft.Figure{Key: "sand.missing", Stage: craft.Sand, Label: "Grits to buy", Value: float64(max(1, missing)), Formula: "grits of the ladder − grits owned", Source: "the shop's drawer"},
+		})
+	}
+	if choice.Raise == "never" {
+		out = append(out, craft.Verdict{
+			Check: "raise", Stage: craft.Sand, Level: craft.Mind, Finding: "The grain is never raised", AtLeast: true, Limit: 1,
+			Reason:   "The first wash raises it instead, and the board comes out furry.",
+			Figure:   craft.Figure{Key: "sand.raised", Stage: craft.Sand, Label: "Times raised", Formula: "school of raising the grain", Source: "rule of the trade", Rule: true},
+			Remedies: []craft.Remedy{{Label: "Raise it once, before the last grit", Patch: craft.Patch{"sand": map[string]any{"raise": "once"}}}},
+		})
+	}
+	return out
+}

@@ -1,0 +1,129 @@
+package sanding
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"idletimber/craft"
+)
+
+var (
+	maple = Conditions{Owned: []int{80, 100, 120, 150, 180, 220}, Janka: 6400, Humidity: 55}
+	face  = []Surface{{Name: "faces", Area: 90000, Rate: 1}}
+)
+
+func minutes(t *testing.T, ladder ...int) Ladder {
+	t.Helper()
+	p, _ := Make(face, Choice{Start: "planer", Last: ladder[len(ladder)-1], Ladder: ladder}, maple)
+	return p.Ladders[0]
+}
+
+func TestWorkedLadders(t *testing.T) {
+	l := minutes(t, 80, 120, 180, 220)
+	for i, want := range []float64{3.34, 1.33, 1.05, 0.96} {
+		assert.InDelta(t, want, l.Rungs[i].Minutes, 0.006)
+	}
+	assert.InDelta(t, 6.68, l.Minutes, 0.006)
+	assert.InDelta(t, 6.55, minutes(t, 80, 100, 150, 220).Minutes, 0.006)
+	assert.InDelta(t, 7.12, minutes(t, 80, 220).Minutes, 0.006)
+	assert.InDelta(t, 50.25, l.Rungs[0].Leaves, 1e-9)
+}
+
+func TestQuickest(t *testing.T) {
+	assert.Equal(t, []int{80, 100, 150, 220}, Quickest(90000, 120, 80, 220, maple))
+	few := maple
+	few.Owned = []int{80, 220}
+	assert.Equal(t, []int{80, 220}, Quickest(90000, 120, 80, 220, few), "a bigger jump where the drawer forces it")
+	few.Owned = []int{400}
+	assert.Nil(t, Quickest(90000, 120, 80, 220, few))
+}
+
+func TestJudge(t *testing.T) {
+	level := func(choice Choice, c Conditions, check string) craft.Level {
+		_, verdicts := Make(face, choice, c)
+		for _, v := range verdicts {
+			if v.Check == check {
+				return v.Level
+			}
+		}
+		return craft.Good
+	}
+	base := Choice{Start: "planer", Last: 220, Raise: "once"}
+	assert.Equal(t, craft.Good, level(base, maple, "jump"))
+	base.Ladder = []int{80, 150, 220}
+	assert.Equal(t, craft.Mind, level(base, maple, "jump"))
+	base.Ladder = []int{80, 220}
+	assert.Equal(t, craft.Stop, level(base, maple, "jump"))
+	base.Ladder = []int{220}
+	assert.Equal(t, craft.Stop, level(base, maple, "jump"), "starting too fine is a jump as well")
+	base.Ladder, base.Last = nil, 320
+	assert.Equal(t, craft.Mind, level(base, maple, "grits-owned"))
+	base.Raise = "never"
+	assert.Equal(t, craft.Mind, level(base, maple, "raise"))
+}
+
+func TestRaising(t *testing.T) {
+	grits := []int{80, 120, 180, 220}
+	assert.Equal(t, []int{180}, raises(grits, "once"))
+	assert.Equal(t, []int{120, 180}, raises(grits, "twice"))
+	assert.Equal(t, grits, raises(grits, "after every grit"))
+	assert.Empty(t, raises(grits, "never"))
+	for humidity, wait := range map[float64]float64{20: 30, 40: 30, 55: 45, 70: 60, 90: 60} {
+		c := maple
+		c.Humidity = humidity
+		p, _ := Make(face, Choice{Start: "planer", Last: 220, Raise: "once"}, c)
+		assert.InDelta(t, wait, p.RaiseWait, 1e-9)
+	}
+}
+
+func TestEverySurfaceHasItsOwnLadder(t *testing.T) {
+	p, _ := Make([]Surface{face[0], {Name: "edges", Area: 20000, Rate: EdgeRate}, {Name: "live edge", Area: 8000, Rate: HandRate, Hand: 2}}, Choice{Start: "planer", Last: 220, Raise: "once"}, maple)
+	require.Len(t, p.Ladders, 3)
+	assert.Len(t, p.Ladders[2].Rungs, 2)
+	assert.Equal(t, 150, p.Ladders[2].Rungs[0].Grit)
+	sum := 0.0
+	for _, l := range p.Ladders {
+		sum += l.Minutes
+	}
+	assert.InDelta(t, sum+4*2, p.Total.Value, 1e-9)
+	assert.NotEmpty(t, p.Discs)
+	assert.Empty(t, p.Coarser, "nothing coarser in the drawer")
+}
+
+// No ladder over the same grits is quicker than the quickest.
+func TestQuickestIsQuickest(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		area := rapid.Float64Range(1e3, 1e6).Draw(t, "area")
+		middle := []int{100, 120, 150, 180}
+		best := climbing(t, area, nil)
+		for bits := range 16 {
+			ladder := []int{80}
+			for i, g := range middle {
+				if bits>>i&1 == 1 {
+					ladder = append(ladder, g)
+				}
+			}
+			ladder = append(ladder, 220)
+			easy := true
+			for i := 1; i < len(ladder); i++ {
+				easy = easy && Jump(ladder[i-1], ladder[i]) <= EasyJump
+			}
+			if easy && climbing(t, area, ladder) < best-1e-9 {
+				t.Fatalf("%v is quicker", ladder)
+			}
+		}
+	})
+}
+
+func climbing(t *rapid.T, area float64, ladder []int) float64 {
+	p, _ := Make([]Surface{{Name: "faces", Area: area, Rate: 1}}, Choice{Start: "planer", Last: 220, Ladder: ladder}, maple)
+	return p.Ladders[0].Minutes
+}
+
+func TestChoiceCheck(t *testing.T) {
+	assert.Empty(t, Choice{Start: "planer", Last: 220, Raise: "once", Ladder: []int{80, 120}}.Check("sand"))
+	assert.Len(t, Choice{Start: "axe", Last: 7, Raise: "perhaps", Ladder: []int{120, 80}}.Check("sand"), 4)
+}
