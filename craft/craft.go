@@ -7,7 +7,10 @@
 // megapascals.
 package craft
 
-import "fmt"
+import (
+	"fmt"
+	"strings"
+)
 
 // Gravity is the acceleration of free fall, m/s².
 const Gravity = 9.81
@@ -171,6 +174,15 @@ func (p Problem) Error() string { return fmt.Sprintf("%s: %s; %s", p.Field, p.Wr
 
 // Problems collects what is wrong with a document.
 type Problems []Problem
+
+// Error joins all problems.
+func (ps Problems) Error() string {
+	texts := make([]string, len(ps))
+	for i, p := range ps {
+		texts[i] = p.Error()
+	}
+	return strings.Join(texts, "\n")
+}
 
 // Add appends a problem.
 func (ps *Problems) Add(field, wrong, right string) {

@@ -142,6 +142,27 @@ func (s Shaped) Area() float64 {
 	return max(0, area)
 }
 
+// Natural is the length of the outline that follows the slab's natural edges.
+func (s Shaped) Natural() float64 {
+	d := s.Design
+	if d.Shape != Plank || !d.KeepLeft && !d.KeepRight {
+		return 0
+	}
+	const close = 0.2
+	sawn := func(p geom.Point) bool {
+		return math.Abs(math.Abs(p.X)-d.Length/2) < close ||
+			!d.KeepLeft && math.Abs(p.Y-d.Width/2) < close || !d.KeepRight && math.Abs(p.Y+d.Width/2) < close
+	}
+	var sum float64
+	for i := range s.Outline {
+		a, b := s.Outline.Edge(i)
+		if !sawn(a.Lerp(b, 0.5)) {
+			sum += b.Sub(a).Len()
+		}
+	}
+	return sum
+}
+
 // Mass in kg of a board t mm thick of wood of a density in kg/m³.
 func (s Shaped) Mass(t, density float64) float64 { return s.Area() * t * density * 1e-9 }
 

@@ -34,12 +34,18 @@ type Blade struct {
 // allowable is the share of the strength that a handle may use.
 const allowable = 0.25
 
+// least is the thickness under which there is no board to judge, mm.
+const least = 1
+
 // clearOf is the share of the allowable stress under which all is well.
 const clearOf = 0.7
 
 // Check judges the shape.
 func Check(s Shaped, c Conditions) []craft.Verdict {
 	out := []craft.Verdict{thickness(s, c)}
+	if c.Thickness < least {
+		return out
+	}
 	out = append(out, webs(s, c)...)
 	if v, ok := neck(s, c); ok {
 		out = append(out, v)
@@ -86,6 +92,8 @@ func thickness(s Shaped, c Conditions) craft.Verdict {
 			Source:  "thickness budget"},
 	}
 	switch {
+	case c.Thickness < least:
+		v.Level, v.Finding, v.Reason = craft.Stop, "Flattening leaves nothing of the slab", "The thinnest reading is used up by hollow, wind and clean-up."
 	case want > c.Most+0.01:
 		v.Level, v.Limit = craft.Stop, want
 		v.Finding, v.Reason = "The slab does not hold the wanted thickness", "Flattening, filling and sanding take more than there is to spare."

@@ -181,6 +181,9 @@ func Voids(s Site, c Choice) []Void {
 	return out
 }
 
+// caLayers is how many layers of cyanoacrylate are worth the patience.
+const caLayers = 3
+
 // filler is a way to fill a void.
 type filler struct {
 	Name string
@@ -197,7 +200,7 @@ var fillers = []filler{
 		return v.Under, "what shows only on the underside"
 	}},
 	{"thin CA", 10, "yes when cured", "runs into worm holes and hairlines, layer on layer", func(v Void, k slab.Kind) (bool, string) {
-		return v.Width <= 3 && v.Depth <= 12 && !v.Through, "up to 3 mm wide, in layers of 3 mm"
+		return v.Width <= 3 && v.Depth <= caLayers*3 && !v.Through, "up to 3 mm wide, in at most three layers of 3 mm"
 	}},
 	{"medium CA, tinted", 20, "yes when cured", "fills small holes in layers, tinted to match", func(v Void, k slab.Kind) (bool, string) {
 		return v.Width <= 5 && v.Depth <= 6, "up to 5 mm wide and 6 mm deep"

@@ -20,6 +20,7 @@ type Step struct {
 	Minutes   float64     `json:"minutes" doc:"Hands-on, as estimated"`
 	Wait      float64     `json:"wait" doc:"Minutes that must pass after it, day and night"`
 	WaitFor   string      `json:"waitFor" doc:"What the wait is for; empty without one"`
+	Rest      float64     `json:"rest" doc:"Minutes after it until the board is ready, during which other work may go on"`
 	Divisible bool        `json:"divisible" doc:"May be spread over several sessions"`
 	Setup     float64     `json:"setup" doc:"Part of the minutes that a run shares"`
 }
@@ -110,9 +111,12 @@ type Course struct {
 	Unplaced    bool       `json:"unplaced" doc:"The sessions within two years do not hold the work"`
 }
 
-// horizon is how far sessions are laid out; work that does not fit is said to
-// be unplaced.
-const horizon = 2 * 366 * 24 * time.Hour
+// Sessions are laid out as far as reach, and, when that does not hold the
+// work, as far as horizon; what does not fit there is said to be unplaced.
+const (
+	reach   = 150 * 24 * time.Hour
+	horizon = 2 * 366 * 24 * time.Hour
+)
 
 // Schedule dates every chain. The maker works on one thing at a time; boards
 // with the earlier date come first, forward from now and backward from the
@@ -125,23 +129,29 @@ func Schedule(chains []Chain, sessions []Session, zone *time.Location, now time.
 	sort.SliceStable(order, func(a, b int) bool { return earlier(chains[order[a]], chains[order[b]]) })
 
 	courses := make([]Course, len(chains))
-	for i, c := range chains {
-		courses[i] = newCourse(c, now)
-	}
 	lastDue := now
 	for _, c := range chains {
 		if c.Due != nil && c.Due.After(lastDue) {
 			lastDue = *c.Due
 		}
 	}
-	ahead := newCalendar(Windows(sessions, zone, now, now.Add(horizon)), now, false)
-	for _, i := range order {
-		forward(&courses[i], ahead, now)
+	if limit := now.Add(horizon); lastDue.After(limit) {
+		lastDue = limit
 	}
-	if lastDue.After(now.Add(horizon)) {
-		lastDue = now.Add(horizon)
+	for _, far := range []time.Duration{reach, horizon} {
+		ahead := newCalendar(Windows(sessions, zone, now, now.Add(far)), now, false)
+		unplaced := false
+		for _, i := range order {
+			courses[i] = newCourse(chains[i], now)
+			forward(&courses[i], ahead, now)
+			unplaced = unplaced || courses[i].Unplaced
+		}
+		if !unplaced {
+			break
+		}
 	}
-	back := newCalendar(Windows(sessions, zone, now.Add(-120*24*time.Hour), lastDue), lastDue, true)
+	// Latest starts may lie in the past: they say how late one is.
+	back := newCalendar(Windows(sessions, zone, now.Add(-reach), lastDue), lastDue, true)
 	for k := len(order) - 1; k >= 0; k-- {
 		backward(&courses[order[k]], back, now)
 	}
@@ -183,10 +193,18 @@ func (d Dated) left() float64 {
 	return max(1, d.Minutes-d.Spent)
 }
 
+// ended is when the hands-on part ends or has ended.
+func (d Dated) ended() time.Time {
+	if d.DoneAt != nil {
+		return *d.DoneAt
+	}
+	return *d.Ends
+}
+
 func minutes(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
 
 func forward(c *Course, cal *calendar, now time.Time) {
-	free := now
+	free, ready := now, now
 	for i := range c.Steps {
 		s := &c.Steps[i]
 		if s.State != "done" {
@@ -201,10 +219,16 @@ func forward(c *Course, cal *calendar, now time.Time) {
 		if s.WaitUntil.After(free) {
 			free = *s.WaitUntil
 		}
+		if rested := s.ended().Add(minutes(s.Rest)); rested.After(ready) {
+			ready = rested
+		}
 	}
-	c.Finish = &free
+	if free.After(ready) {
+		ready = free
+	}
+	c.Finish = &ready
 	if c.Due != nil {
-		c.Slack = c.Due.Sub(free).Minutes()
+		c.Slack = c.Due.Sub(ready).Minutes()
 		c.Late = c.Slack < 0
 	}
 }
@@ -220,7 +244,11 @@ func backward(c *Course, cal *calendar, now time.Time) {
 		if s.State == "done" {
 			continue
 		}
-		start, _, ok := cal.place(limit.Add(-minutes(s.Wait)), minutes(s.left()), s.Divisible)
+		by := limit.Add(-minutes(s.Wait))
+		if rested := c.Due.Add(-minutes(s.Rest)); rested.Before(by) {
+			by = rested
+		}
+		start, _, ok := cal.place(by, minutes(s.left()), s.Divisible)
 		if !ok { // before the sessions that were laid out: the date cannot be kept
 			return
 		}

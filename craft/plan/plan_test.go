@@ -66,6 +66,17 @@ func TestForwardAndBackward(t *testing.T) {
 	assert.InDelta(t, 6*24*60-2*60, got.Slack, 0.01)
 }
 
+// The oil's rest holds up the date, not the note that is written meanwhile.
+func TestRestRunsBesideOtherWork(t *testing.T) {
+	c := chain(Step{Key: "oil", Minutes: 10, Rest: 3 * 24 * 60}, Step{Key: "note", Minutes: 10})
+	c.Due = due("2031-04-05 19:10")
+	got := Schedule([]Chain{c}, evenings, zone, monday)[0]
+	assert.Equal(t, at("2031-03-25 19:20"), *got.Steps[1].Ends)
+	assert.Equal(t, at("2031-03-28 19:10"), *got.Finish)
+	assert.Equal(t, at("2031-04-01 21:20"), *got.Steps[0].LatestAt, "the rest ends on the day")
+	assert.Equal(t, at("2031-04-05 12:50"), *got.Steps[1].LatestAt)
+}
+
 func TestTooLateSaysByHowMuch(t *testing.T) {
 	c := chain(Step{Key: "oil", Minutes: 10, Wait: 3 * 24 * 60})
 	c.Due = due("2031-03-27 19:10")

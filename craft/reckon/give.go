@@ -1,0 +1,78 @@
+package reckon
+
+import (
+	"fmt"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/species"
+)
+
+// figures lists the numbers of a board that open to their working.
+func (b *bench) figures(d Board, s board.Shaped, r Reckoned) []craft.Figure {
+	rules := b.job.Shop.Rules
+	area, t := s.Area(), r.Budget.Sanded
+	out := []craft.Figure{
+		b.movement("wood.movement", "Moves across the year by", r.Box[3]-r.Box[1]),
+		{Key: "layout.share", Stage: craft.Layout, Label: "Share of the slab", Value: s.Outline.Area() / b.wood.Area() * 100, Unit: craft.Percent, Formula: "outline ÷ face of the slab",
+			Terms: []craft.Term{{Name: "outline", Value: s.Outline.Area() / 100, Unit: "cm²"}, {Name: "slab", Value: b.wood.Area() / 100, Unit: "cm²"}}, Source: "measured on the drawing"},
+		{Key: "layout.blank", Stage: craft.Layout, Label: "Length of the blank", Value: r.Blank.Length(), Unit: craft.MM, Formula: "board along the slab + squaring and snipe at both ends, within the slab",
+			Terms: []craft.Term{{Name: "squaring, an end", Value: r.Blank.Square, Unit: craft.MM}, {Name: "snipe, an end", Value: r.Blank.Snipe, Unit: craft.MM}}, Source: "shop rules for squaring and snipe", Rule: true},
+		r.Budget.Working(rules),
+		{Key: "flatten.passes", Stage: craft.Flatten, Label: "Passes, both faces", Value: float64(r.Budget.Passes), Formula: "(thickest reading − planed) ÷ 2 ÷ depth of a pass, whole passes, both faces",
+			Terms: []craft.Term{{Name: "thickest reading", Value: b.wood.Thickest(), Unit: craft.MM}, {Name: "planed to", Value: r.Budget.Planed, Unit: craft.MM}, {Name: "hardness", Value: b.species.Janka, Unit: craft.Newton}}, Source: "passes of 1 mm, of 0.5 mm over Janka 6000 N", Rule: true},
+		{Key: "shape.area", Stage: craft.Shape, Label: "Face", Value: area / 100, Unit: "cm²", Formula: "outline − holes", Source: "measured on the outline"},
+		{Key: "shape.round", Stage: craft.Shape, Label: "Round the outline", Value: s.Outline.Perimeter(), Unit: craft.MM, Formula: "length of the outline", Source: "measured on the outline"},
+		{Key: "shape.mass", Stage: craft.Shape, Label: "Weighs", Value: s.Mass(t, b.species.Density), Unit: craft.KG, Formula: "face × final thickness × density",
+			Terms: []craft.Term{{Name: "face", Value: area / 100, Unit: "cm²"}, {Name: "final thickness", Value: t, Unit: craft.MM}, {Name: "density", Value: b.species.Density, Unit: "kg/m³"}}, Source: "species table"},
+	}
+	if r.Mix != nil {
+		out = append(out, r.Mix.Net, r.Mix.Total, r.Mix.ResinG, r.Mix.HardenerG)
+	}
+	out = append(out, r.Sanding.Total, r.Finish.Grams, r.Finish.Food, s.Servings(d.Give.Use, rules))
+	if b.wood.PriceCents > 0 {
+		share := s.Outline.Area() / b.laid
+		out = append(out, craft.Figure{Key: "layout.price", Stage: craft.Layout, Label: "Wood, its share of the price", Value: float64(b.wood.PriceCents) * share, Unit: craft.Cents,
+			Formula: "price of the slab × this board's part of all boards laid on it, waste in proportion", Terms: []craft.Term{{Name: "price of the slab", Value: float64(b.wood.PriceCents), Unit: craft.Cents}, {Name: "part", Value: share * 100, Unit: craft.Percent}}, Source: "price shared by area"})
+	}
+	return out
+}
+
+// care writes the note that goes with the gift.
+func care(d Board, wood species.Species, r Reckoned, reclaimed bool) []string {
+	of := wood.Name
+	if reclaimed {
+		of = "reclaimed " + of
+	}
+	out := []string{fmt.Sprintf("This board is of %s, finished with %s.", of, finishWords[r.Finish.School.Name])}
+	if wood.ColourChange != "" && wood.ColourChange != "none" {
+		out = append(out, "Its colour is alive: it "+wood.ColourChange+".")
+	}
+	out = append(out, "Wash it by hand with little soap, rinse, wipe dry and stand it on edge. Never soak it, never in the dishwasher.")
+	switch r.Finish.School.Name {
+	case "hard wax", "curing oil":
+		out = append(out, "When it looks dry, after some months, give it a thin coat of the same finish and let it cure before food.")
+	default:
+		out = append(out, "When it looks dry, every month or two, rub in food-grade oil, leave it over night and wipe it off.")
+	}
+	if r.Finish.Paste != nil {
+		out = append(out, fmt.Sprintf("Its wax sweats above about %.0f °C: not in a hot car, not by the stove.", r.Finish.Paste.Weeps))
+	}
+	if wood.Food == "caution" || wood.Group == "softwood" {
+		out = append(out, "Put paper under wet food; serve dry things first.")
+	}
+	if r.Mix != nil {
+		out = append(out, "Its fills are resin: keep hot pans and knives off them.")
+	}
+	if !d.Fit.Feet {
+		out = append(out, "Both faces may be used; turn it now and then so that it stays flat.")
+	} else {
+		out = append(out, "Its feet keep it off a wet counter.")
+	}
+	return append(out, "No raw chicken or fish on a serving board.")
+}
+
+var finishWords = map[string]string{
+	"oil": "food-grade mineral oil", "oil bath": "food-grade mineral oil", "oil then paste": "oil and beeswax",
+	"paste alone": "oil and beeswax paste", "hard wax": "hard-wax oil", "curing oil": "a curing oil",
+}

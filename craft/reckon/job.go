@@ -1,0 +1,159 @@
+// Package reckon composes the rules of the job: one Job in, one Reckoning
+// out. It is pure and deterministic: the moment and the time zone are in the
+// job, and the same job gives the same reckoning.
+package reckon
+
+import (
+	"fmt"
+	"time"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/fill"
+	"idletimber/craft/finish"
+	"idletimber/craft/fitting"
+	"idletimber/craft/geom"
+	"idletimber/craft/layout"
+	"idletimber/craft/plan"
+	"idletimber/craft/sanding"
+	"idletimber/craft/shop"
+	"idletimber/craft/slab"
+)
+
+// Schema is the number of the job format that this package reads.
+const Schema = 1
+
+// Job is everything that one reckoning needs.
+type Job struct {
+	Schema    int           `json:"schema" doc:"Always 1"`
+	Now       time.Time     `json:"now"`
+	Slab      *slab.Slab    `json:"slab,omitempty" doc:"Left out when only a plan is wanted"`
+	Boards    []Board       `json:"boards" doc:"The boards laid on the slab"`
+	Shop      shop.Shop     `json:"shop"`
+	Log       []LogEntry    `json:"log,omitempty" doc:"What has been done on the boards"`
+	Elsewhere []plan.Chain  `json:"elsewhere,omitempty" doc:"Boards on other slabs that share the maker's sessions"`
+	Samples   []plan.Sample `json:"samples,omitempty" doc:"Finished steps that teach the maker's pace"`
+}
+
+// Board is one board: its place on the slab, its shape, and the choices made
+// at each stage.
+type Board struct {
+	ID        string         `json:"id"`
+	Name      string         `json:"name"`
+	Placement geom.Placement `json:"placement"`
+	Design    board.Design   `json:"design"`
+	Cut       layout.Choice  `json:"cut"`
+	Fill      fill.Choice    `json:"fill"`
+	Sand      sanding.Choice `json:"sand"`
+	Finish    finish.Choice  `json:"finish"`
+	Fit       fitting.Choice `json:"fit"`
+	Give      Give           `json:"give"`
+}
+
+// Give is whom a board is for.
+type Give struct {
+	For    string `json:"for"`
+	Due    string `json:"due" doc:"Day on which it must be ready for food, YYYY-MM-DD; empty without a date"`
+	Note   string `json:"note" doc:"The maker's own words"`
+	Use    string `json:"use" enum:"nibbles,starter,main"`
+	People int    `json:"people"`
+}
+
+// noon is the hour of the day at which a board must be ready.
+const noon = 12
+
+// DueAt is the moment at which the board must be ready, nil without a date.
+func (g Give) DueAt(zone *time.Location) *time.Time {
+	d, err := time.ParseInLocation(time.DateOnly, g.Due, zone)
+	if err != nil {
+		return nil
+	}
+	at := time.Date(d.Year(), d.Month(), d.Day(), noon, 0, 0, 0, zone)
+	return &at
+}
+
+// LogEntry is one event on a board.
+type LogEntry struct {
+	Board string `json:"board"`
+	plan.Entry
+}
+
+// MostBoards bounds the boards on one slab.
+const MostBoards = 60
+
+// Check reports what cannot be reckoned with.
+func (j Job) Check() craft.Problems {
+	var ps craft.Problems
+	if j.Schema != Schema {
+		ps.Add("schema", fmt.Sprintf("schema %d is not known", j.Schema), fmt.Sprintf("give %d", Schema))
+	}
+	if y := j.Now.Year(); y < 1970 || y > 9000 {
+		ps.Add("now", "the moment is missing", "give a time such as 2031-03-04T12:00:00Z")
+	}
+	ps = append(ps, j.Shop.Check("shop", sanding.Grits)...)
+	if j.Slab != nil {
+		ps = append(ps, j.Slab.Check("slab", j.Now)...)
+	} else if len(j.Boards) > 0 {
+		ps.Add("slab", "there are boards but no slab", "give the slab that they are laid on")
+	}
+	if len(j.Boards) > MostBoards {
+		ps.Add("boards", "there are too many boards on the slab", fmt.Sprintf("lay at most %d", MostBoards))
+		return ps
+	}
+	seen := map[string]bool{}
+	for i, b := range j.Boards {
+		at := fmt.Sprintf("boards[%d]", i)
+		if b.ID == "" || len(b.ID) > 64 || seen[b.ID] {
+			ps.Add(at+".id", "the id is empty, too long or used twice", "give every board an id of its own")
+		}
+		seen[b.ID] = true
+		ps = append(ps, b.Check(at)...)
+	}
+	return ps
+}
+
+// Check reports what cannot be reckoned with.
+func (b Board) Check(field string) (ps craft.Problems) {
+	at := func(name string) string {
+		if field == "" {
+			return name
+		}
+		return field + "." + name
+	}
+	if b.Name == "" || len(b.Name) > 200 {
+		ps.Add(at("name"), "the name is empty or too long", "give a name of 1 to 200 characters")
+	}
+	ps.Range(at("placement.x"), b.Placement.X, -10000, 20000)
+	ps.Range(at("placement.y"), b.Placement.Y, -10000, 10000)
+	ps.Range(at("placement.angle"), b.Placement.Angle, -3600, 3600)
+	ps = append(ps, b.Design.Check(at("design"))...)
+	ps = append(ps, b.Cut.Check(at("cut"))...)
+	ps = append(ps, b.Fill.Check(at("fill"))...)
+	ps = append(ps, b.Sand.Check(at("sand"))...)
+	ps = append(ps, b.Finish.Check(at("finish"))...)
+	if len(b.Give.For) > 500 || len(b.Give.Note) > 5000 {
+		ps.Add(at("give.note"), "the text is too long", "use at most 500 characters for the person and 5000 for the note")
+	}
+	if _, err := time.Parse(time.DateOnly, b.Give.Due); b.Give.Due != "" && err != nil {
+		ps.Add(at("give.due"), fmt.Sprintf("%q is not a day", b.Give.Due), "write it like 2031-06-21, or leave it empty")
+	}
+	ps.OneOf(at("give.use"), b.Give.Use, "nibbles", "starter", "main")
+	ps.Range(at("give.people"), float64(b.Give.People), 1, 1000)
+	return ps
+}
+
+// NewBoard is a board to begin with, laid in the middle of a slab of a length.
+func NewBoard(id, name string, length float64) Board {
+	return Board{
+		ID: id, Name: name, Placement: geom.Placement{X: length / 2},
+		Design: board.Design{Shape: board.Rectangle, Length: 360, Width: 180, Corner: 20, Thickness: 20,
+			Neck: 50, NeckLength: 120, Shoulder: 25,
+			Handle: board.Handle{Kind: "none", Diameter: 30, Length: 90, Setback: 45},
+			Edge:   board.Edge{Kind: "round-over", Size: 3}},
+		Cut:    layout.Choice{Saw: "band saw", Snipe: "allow"},
+		Fill:   fill.Choice{Resin: "casting"},
+		Sand:   sanding.Choice{Start: "planer", Last: 220, Raise: "once"},
+		Finish: finish.Choice{School: "oil then paste", Ratio: 3},
+		Give:   Give{Use: "nibbles", People: 4},
+	}
+}

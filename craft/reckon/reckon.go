@@ -1,0 +1,372 @@
+package reckon
+
+import (
+	"fmt"
+	"math"
+	"time"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/caution"
+	"idletimber/craft/fill"
+	"idletimber/craft/finish"
+	"idletimber/craft/fitting"
+	"idletimber/craft/geom"
+	"idletimber/craft/layout"
+	"idletimber/craft/moisture"
+	"idletimber/craft/plan"
+	"idletimber/craft/sanding"
+	"idletimber/craft/slab"
+	"idletimber/craft/species"
+)
+
+// Reckoning is what a job comes to.
+type Reckoning struct {
+	Slab   *Wood         `json:"slab,omitempty"`
+	Boards []Reckoned    `json:"boards"`
+	Plan   []plan.Course `json:"plan" doc:"The boards of the job, then those elsewhere"`
+}
+
+// Wood is what the slab comes to.
+type Wood struct {
+	Path      string             `json:"path" doc:"Show face as SVG path data in the slab's frame, mm"`
+	Usable    string             `json:"usable" doc:"What lies inside both faces"`
+	MinY      float64            `json:"minY"`
+	MaxY      float64            `json:"maxY"`
+	Species   species.Species    `json:"species"`
+	Flaws     []FlawShape        `json:"flaws"`
+	Figures   []craft.Figure     `json:"figures"`
+	Verdicts  []craft.Verdict    `json:"verdicts"`
+	Ready     bool               `json:"ready"`
+	Moisture  float64            `json:"moisture" doc:"Latest reading, %; 0 without one"`
+	Drying    moisture.Drying    `json:"drying"`
+	HomeMean  float64            `json:"homeMean"`
+	readiness moisture.Readiness // kept for the boards' notches
+}
+
+// FlawShape is a flaw as it is drawn.
+type FlawShape struct {
+	ID    string  `json:"id"`
+	Kind  string  `json:"kind"`
+	Name  string  `json:"name"`
+	Under bool    `json:"under"`
+	Path  string  `json:"path"`
+	X     float64 `json:"x"`
+	Y     float64 `json:"y"`
+}
+
+// Notch is one stage on the story stick.
+type Notch struct {
+	Stage  craft.Stage `json:"stage"`
+	Needed bool        `json:"needed" doc:"False for a stage that this board goes without"`
+	Level  craft.Level `json:"level"`
+	Done   bool        `json:"done"`
+	Starts *time.Time  `json:"starts,omitempty"`
+	Ends   *time.Time  `json:"ends,omitempty" doc:"With its waits"`
+}
+
+// Help is a change that would bring the date nearer.
+type Help struct {
+	Label  string      `json:"label"`
+	Saves  float64     `json:"saves" doc:"Minutes"`
+	Finish time.Time   `json:"finish"`
+	Enough bool        `json:"enough" doc:"The date would be kept"`
+	Patch  craft.Patch `json:"patch"`
+}
+
+// Reckoned is what one board comes to.
+type Reckoned struct {
+	ID       string               `json:"id"`
+	Path     string               `json:"path" doc:"Outline as SVG path data in the board's frame, mm"`
+	Holes    []string             `json:"holes"`
+	Box      [4]float64           `json:"box" doc:"Bounds in the board's frame: min x, min y, max x, max y"`
+	Level    craft.Level          `json:"level"`
+	Stick    []Notch              `json:"stick"`
+	Verdicts []craft.Verdict      `json:"verdicts" doc:"The gravest first"`
+	Figures  []craft.Figure       `json:"figures"`
+	Blank    layout.Blank         `json:"blank"`
+	Cuts     []layout.Cut         `json:"cuts"`
+	Budget   slab.Budget          `json:"budget"`
+	Whole    slab.Budget          `json:"wholeBudget" doc:"The same if the whole slab is flattened first"`
+	Voids    []fill.Void          `json:"voids"`
+	Mix      *fill.Mix            `json:"mix,omitempty"`
+	Sanding  sanding.Plan         `json:"sanding"`
+	Finish   finish.Plan          `json:"finish"`
+	Fittings []fitting.Item       `json:"fittings"`
+	Care     []string             `json:"care" doc:"Care note, line by line"`
+	Size     Size                 `json:"size" doc:"What the use and the people ask for"`
+	Cautions map[string][]Caution `json:"cautions" doc:"By key of the step"`
+	Course   plan.Course          `json:"course"`
+	Helps    []Help               `json:"helps" doc:"What would help when it is too late"`
+
+	natural float64 // length of live edge, mm
+}
+
+// Caution is a caution at a step.
+type Caution = caution.Caution
+
+// Size is a length and width, with the patch that sets them.
+type Size struct {
+	Length float64     `json:"length"`
+	Width  float64     `json:"width"`
+	Patch  craft.Patch `json:"patch"`
+}
+
+// Reckon reckons a job. The error, if any, is of type craft.Problems and says
+// what in the job cannot be reckoned with.
+func Reckon(j Job) (Reckoning, error) {
+	if ps := j.Check(); len(ps) > 0 {
+		return Reckoning{}, ps
+	}
+	zone, err := j.Shop.Zone()
+	if err != nil {
+		return Reckoning{}, craft.Problems{{Field: "shop.timeZone", Wrong: err.Error(), Right: "write it like Europe/Vienna"}}
+	}
+	b := bench{job: j, zone: zone, pace: plan.Learn(j.Samples)}
+	out := Reckoning{Boards: []Reckoned{}}
+	if j.Slab != nil {
+		b.wood = slab.Draw(*j.Slab)
+		b.usable = b.wood.Usable()
+		b.species, _ = species.Find(j.Slab.Species)
+		wood := b.reckonWood()
+		out.Slab = &wood
+		b.ready = wood.readiness
+	}
+	chains := make([]plan.Chain, 0, len(j.Boards)+len(j.Elsewhere))
+	shaped := make([]board.Shaped, len(j.Boards))
+	for i, d := range j.Boards {
+		shaped[i] = b.place(d).Shaped()
+		b.laid += shaped[i].Outline.Area()
+	}
+	for i, d := range j.Boards {
+		r := b.reckon(d, shaped[i], b.neighbours(shaped, i))
+		chains = append(chains, b.chain(d, r))
+		r.Cautions = b.cautions(d, r, chains[i].Steps)
+		out.Boards = append(out.Boards, r)
+	}
+	chains = append(chains, j.Elsewhere...)
+	out.Plan = plan.Schedule(chains, j.Shop.Sessions, zone, j.Now)
+	for i := range out.Boards {
+		r := &out.Boards[i]
+		r.Course = out.Plan[i]
+		r.Helps = []Help{}
+		if r.Course.Late {
+			r.Helps = b.helps(j.Boards[i], shaped[i], chains, i, out.Plan[i])
+		}
+		r.stick(b.ready.Ready)
+	}
+	return out, nil
+}
+
+// bench is one job while it is reckoned.
+type bench struct {
+	job     Job
+	zone    *time.Location
+	pace    plan.Pace
+	wood    slab.Wood
+	usable  geom.Ring
+	species species.Species
+	ready   moisture.Readiness
+	laid    float64 // area of all outlines, mm²
+}
+
+func (b *bench) place(d Board) layout.Place {
+	return layout.Place{Wood: b.wood, Usable: b.usable, Design: d.Design, At: d.Placement, Choice: d.Cut, Shop: b.job.Shop, Name: d.Name, Thick: b.wood.Thickest()}
+}
+
+func (b *bench) neighbours(shaped []board.Shaped, of int) []layout.Neighbour {
+	var out []layout.Neighbour
+	for i, s := range shaped {
+		if i != of {
+			out = append(out, layout.Neighbour{Name: b.job.Boards[i].Name, Outline: s.Outline.Map(b.job.Boards[i].Placement.Out)})
+		}
+	}
+	return out
+}
+
+// budget reckons the thickness of a board's blank, or of the whole slab where
+// that is flattened first.
+func (b *bench) budget(d Board, blank layout.Blank, whole bool, filled int) slab.Budget {
+	size := slab.Blank{Length: blank.Length(), Width: blank.Width, Filled: filled, Target: d.Design.Thickness, Hard: b.species.Hard()}
+	if whole {
+		size.Length, size.Width = b.wood.Length, b.wood.MeanWidth()
+	}
+	return b.wood.Plan(size, b.job.Shop.Rules)
+}
+
+// reckon reckons everything about a board but its dates.
+func (b *bench) reckon(d Board, s board.Shaped, neighbours []layout.Neighbour) Reckoned {
+	rules, at := b.job.Shop.Rules, b.place(d)
+	outline := s.Outline.Map(d.Placement.Out)
+	box := s.Outline.Bounds()
+	r := Reckoned{ID: d.ID, Path: s.Path.ToSVG(), Holes: []string{}, Box: [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY}}
+	for _, h := range s.HolePaths {
+		r.Holes = append(r.Holes, h.ToSVG())
+	}
+	r.natural = s.Natural()
+	r.Blank = at.Blank(outline)
+	r.Cuts = at.Cuts(s, r.Blank)
+
+	// Which faces are flattened again depends on the voids, and what is left
+	// of the voids on the flattening: first without, then with.
+	voids := func(t slab.Budget) []fill.Void {
+		return fill.Voids(fill.Site{Flaws: b.wood.Flaws, Outline: outline, Thickness: t.Planed, Off: max(0, t.PerFace), Flipped: d.Placement.Flip,
+			Temperature: b.job.Shop.Air.Temperature, Rules: rules}, d.Fill)
+	}
+	r.Budget = b.budget(d, r.Blank, d.Cut.FlattenWhole, 0)
+	r.Voids = voids(r.Budget)
+	filled := filledFaces(r.Voids)
+	if filled > 0 {
+		r.Budget = b.budget(d, r.Blank, d.Cut.FlattenWhole, filled)
+		r.Voids = voids(r.Budget)
+	}
+	if r.Voids == nil {
+		r.Voids = []fill.Void{}
+	}
+	r.Whole = b.budget(d, r.Blank, true, filled)
+
+	verdicts := append(b.woodVerdicts(), at.Check(s, neighbours)...)
+	verdicts = append(verdicts, board.Check(s, b.conditions(d, r))...)
+	mix, resin, poured := fill.Pour(r.Voids, d.Fill, b.job.Shop.Air.Temperature, b.job.Shop.ScaleStep, rules)
+	if poured {
+		r.Mix = &mix
+	}
+	verdicts = append(verdicts, resin...)
+	var sanded []craft.Verdict
+	r.Sanding, sanded = sanding.Make(b.surfaces(d, s, r.Budget.Sanded), d.Sand, sanding.Conditions{Owned: b.job.Shop.Grits, Janka: b.species.Janka, Humidity: b.job.Shop.Air.Humidity, Rules: rules})
+	verdicts = append(verdicts, sanded...)
+	r.Finish = finish.Make(drinks(s, d.Placement.Angle, r.Budget.Sanded), d.Finish)
+	var fitted []craft.Verdict
+	r.Fittings, fitted = fitting.Make(d.Fit, len(s.Holes) > 0, r.Budget.Sanded, rules)
+	r.Verdicts = gravestFirst(append(verdicts, fitted...))
+	r.Level = craft.Worst(r.Verdicts)
+	r.Figures = b.figures(d, s, r)
+	r.Care = care(d, b.species, r, b.wood.Reclaimed)
+	r.Size.Length, r.Size.Width = board.SizeFor(d.Design, d.Give.Use, d.Give.People, rules)
+	r.Size.Patch = craft.Patch{"design": map[string]any{"length": r.Size.Length, "width": r.Size.Width}}
+	return r
+}
+
+func filledFaces(voids []fill.Void) int {
+	show, under := 0, 0
+	for _, v := range voids {
+		if v.Chosen != "epoxy" && v.Chosen != "putty" {
+			continue
+		}
+		if v.Under || v.Through {
+			under = 1
+		}
+		if !v.Under {
+			show = 1
+		}
+	}
+	return show + under
+}
+
+func (b *bench) conditions(d Board, r Reckoned) board.Conditions {
+	c := board.Conditions{
+		Wood: b.species, Thickness: r.Budget.Sanded, Most: r.Budget.Most, Grain: d.Placement.GrainAngle(), Signed: -d.Placement.Angle,
+		Blades: b.job.Shop.Blades, Bits: b.job.Shop.Bits, Rules: b.job.Shop.Rules,
+	}
+	if d.Placement.Flip {
+		c.Signed = d.Placement.Angle
+	}
+	if d.Design.Shape == board.Plank {
+		c.Usable = b.usable.Map(d.Placement.In)
+	}
+	byID := map[string]fill.Void{}
+	for _, v := range r.Voids {
+		byID[v.Flaw] = v
+	}
+	for _, f := range b.wood.Flaws {
+		if v, ok := byID[f.ID]; ok {
+			c.Voids = append(c.Voids, f.Footprint().Map(d.Placement.In))
+			c.VoidNames = append(c.VoidNames, v.Name)
+		}
+	}
+	return c
+}
+
+// surfaces lists what is sanded.
+func (b *bench) surfaces(d Board, s board.Shaped, t float64) []sanding.Surface {
+	natural := s.Natural()
+	out := []sanding.Surface{
+		{Name: "faces", Area: 2 * s.Area(), Rate: 1},
+		{Name: "edges", Area: max(0, s.Outline.Perimeter()-natural) * t, Rate: sanding.EdgeRate},
+	}
+	for i, h := range s.Holes {
+		out = append(out, sanding.Surface{Name: fmt.Sprintf("inside of %s %d", d.Design.Handle.Kind, i+1), Area: h.Perimeter() * t, Rate: sanding.HandRate})
+	}
+	if natural > 0 {
+		out = append(out, sanding.Surface{Name: "live edge", Area: natural * t, Rate: sanding.HandRate, Hand: 2})
+	}
+	return out
+}
+
+// drinks is the surface that takes finish: both faces and all edges, of which
+// the share that faces along the grain is end grain.
+func drinks(s board.Shaped, angle, t float64) finish.Surface {
+	sin, cos := math.Sincos(-angle * math.Pi / 180)
+	out := finish.Surface{Whole: 2 * s.Area()}
+	edge := func(r geom.Ring) {
+		for i := range r {
+			p, q := r.Edge(i)
+			side := q.Sub(p)
+			l := side.Len()
+			if l == 0 {
+				continue
+			}
+			along := (side.X*cos + side.Y*sin) / l
+			out.Whole += l * t
+			out.End += l * t * (1 - along*along)
+		}
+	}
+	edge(s.Outline)
+	for _, h := range s.Holes {
+		edge(h)
+	}
+	return out
+}
+
+func gravestFirst(verdicts []craft.Verdict) []craft.Verdict {
+	out := make([]craft.Verdict, 0, len(verdicts))
+	for _, level := range []craft.Level{craft.Stop, craft.Mind, craft.Good} {
+		for _, v := range verdicts {
+			if v.Level == level {
+				out = append(out, v)
+			}
+		}
+	}
+	return out
+}
+
+// stick draws the notches from the verdicts and the dated steps.
+func (r *Reckoned) stick(ready bool) {
+	for _, stage := range craft.Stages {
+		n := Notch{Stage: stage, Level: craft.Good}
+		for _, v := range r.Verdicts {
+			if v.Stage == stage && v.Level.Rank() > n.Level.Rank() {
+				n.Level = v.Level
+			}
+		}
+		steps, done := 0, 0
+		for _, s := range r.Course.Steps {
+			if s.Stage != stage {
+				continue
+			}
+			steps++
+			if s.State == "done" {
+				done++
+			}
+			if n.Starts == nil && s.Starts != nil {
+				n.Starts = s.Starts
+			}
+			if s.WaitUntil != nil {
+				n.Ends = s.WaitUntil
+			}
+		}
+		n.Needed = steps > 0 || stage == craft.Wood
+		n.Done = steps > 0 && done == steps || stage == craft.Wood && ready
+		r.Stick = append(r.Stick, n)
+	}
+}

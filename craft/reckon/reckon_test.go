@@ -1,0 +1,306 @@
+package reckon
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/geom"
+	"idletimber/craft/moisture"
+	"idletimber/craft/plan"
+	"idletimber/craft/shop"
+	"idletimber/craft/slab"
+)
+
+var now = time.Date(2031, 5, 5, 8, 0, 0, 0, time.UTC)
+
+func sample() Job {
+	s := slab.Slab{
+		Name: "Plane plank", Species: "London plane", Length: 900, LiveLeft: true, LiveRight: true,
+		Show:     []slab.Station{{X: 0, Left: 120, Right: -118}, {X: 300, Left: 132, Right: -125}, {X: 600, Left: 126, Right: -130}, {X: 900, Left: 115, Right: -120}},
+		Readings: []slab.Reading{{X: 50, Thickness: 31}, {X: 850, Thickness: 33}}, Hollow: 2, Wind: 2, PriceCents: 4800,
+		Moisture: []moisture.Reading{{At: now.AddDate(0, 0, -20), Percent: 9.6}, {At: now.AddDate(0, 0, -4), Percent: 9.3}},
+		Flaws: []slab.Flaw{
+			{ID: "crack", Kind: slab.Crack, Line: []geom.Point{{X: 330, Y: 40}, {X: 420, Y: 52}}, Width: 4, Depth: 15},
+			{ID: "knot", Kind: slab.Knot, State: "missing", Centre: geom.Point{X: 800, Y: -40}, A: 14, B: 10, Depth: 12},
+		},
+	}
+	b := NewBoard("one", "Board for the gatekeeper", s.Length)
+	b.Design.Handle.Kind = "slot"
+	b.Give.Due = "2031-06-21"
+	return Job{Schema: Schema, Now: now, Slab: &s, Boards: []Board{b}, Shop: shop.Usual()}
+}
+
+func must(t testing.TB, j Job) Reckoning {
+	t.Helper()
+	r, err := Reckon(j)
+	require.NoError(t, err)
+	return r
+}
+
+func verdict(r Reckoned, check string) *craft.Verdict {
+	for i := range r.Verdicts {
+		if r.Verdicts[i].Check == check {
+			return &r.Verdicts[i]
+		}
+	}
+	return nil
+}
+
+func TestOneBoardFromSlabToGift(t *testing.T) {
+	out := must(t, sample())
+	require.Len(t, out.Boards, 1)
+	r := out.Boards[0]
+	assert.True(t, out.Slab.Ready)
+	assert.InDelta(t, 20, r.Budget.Sanded, 1e-9)
+	require.Len(t, r.Voids, 1, "the knot lies off the board")
+	assert.Equal(t, "epoxy", r.Voids[0].Chosen)
+	require.NotNil(t, r.Mix)
+	assert.Equal(t, []int{80, 100, 150, 220}, r.Sanding.Grits)
+	assert.Len(t, r.Finish.Coats, 2)
+	assert.Len(t, r.Stick, 10)
+	assert.False(t, r.Course.Late, "six weeks are enough")
+	assert.NotEmpty(t, r.Care)
+	assert.Equal(t, "flaw", r.Verdicts[0].Check)
+	assert.Equal(t, 4800.0, r.Figures[len(r.Figures)-1].Value, "the only board bears the whole price")
+	var keys []string
+	for _, s := range r.Course.Steps {
+		keys = append(keys, s.Key)
+	}
+	assert.Equal(t, []string{"cross-cut", "flatten", "clean-voids", "pour-1", "reflatten", "bore", "outline", "edges",
+		"sand-80", "sand-100", "sand-150", "raise-150", "sand-220", "wipe", "coat-1", "coat-2", "buff-2", "note"}, keys)
+	assert.NotEmpty(t, r.Cautions["pour-1"])
+	assert.NotEmpty(t, r.Cautions["sand-80"])
+}
+
+func TestSameJobSameReckoning(t *testing.T) {
+	one, err := json.Marshal(must(t, sample()))
+	require.NoError(t, err)
+	for range 5 {
+		two, _ := json.Marshal(must(t, sample()))
+		require.JSONEq(t, string(one), string(two))
+	}
+}
+
+func TestEveryFigureShowsItsWorking(t *testing.T) {
+	out := must(t, sample())
+	figures := append(out.Slab.Figures, out.Boards[0].Figures...)
+	for _, v := range out.Boards[0].Verdicts {
+		assert.NotEmpty(t, v.Finding)
+		assert.NotEmpty(t, v.Reason, v.Check)
+		figures = append(figures, v.Figure)
+	}
+	for _, f := range figures {
+		assert.NotEmpty(t, f.Key)
+		assert.NotEmpty(t, f.Label, f.Key)
+		assert.NotEmpty(t, f.Formula, f.Key)
+		assert.NotEmpty(t, f.Source, f.Key)
+		assert.NotEmpty(t, f.Stage, f.Key)
+	}
+}
+
+// apply merges a patch into a board as the interface does (RFC 7396).
+func apply(t require.TestingT, b Board, patch craft.Patch) Board {
+	data, err := json.Marshal(patch)
+	require.NoError(t, err)
+	require.NoError(t, json.Unmarshal(data, &b))
+	return b
+}
+
+func TestRemediesHelp(t *testing.T) {
+	for _, c := range []struct {
+		check string
+		spoil func(*Job)
+	}{
+		{"inside", func(j *Job) { j.Boards[0].Placement.Y = 70 }},
+		{"inside", func(j *Job) { j.Boards[0].Placement.X = 100 }},
+		{"inside", func(j *Job) { j.Boards[0].Design.Width = 300 }},
+		{"inside", func(j *Job) { j.Boards[0].Placement.Angle = 35 }},
+		{"grain", func(j *Job) {
+			j.Boards[0].Placement.Angle = 32
+			j.Boards[0].Design.Length = 200
+			j.Boards[0].Design.Width = 100
+		}},
+		{"snipe", func(j *Job) { j.Boards[0].Placement.X = 200 }},
+		{"squaring", func(j *Job) { j.Boards[0].Placement.X = 181 }},
+		{"live-edge", func(j *Job) {
+			j.Boards[0].Design.Shape, j.Boards[0].Design.KeepLeft, j.Slab.LiveLeft = board.Plank, true, false
+		}},
+		{"flaw", func(j *Job) { j.Slab.Flaws[0].KeepOut = true }},
+		{"web", func(j *Job) { j.Boards[0].Design.Handle.Setback = 22 }},
+		{"thickness", func(j *Job) { j.Boards[0].Design.Thickness = 30 }},
+		{"resin-temperature", func(j *Job) { j.Shop.Air.Temperature = 16 }},
+		{"kerf", func(j *Job) {
+			b := NewBoard("two", "Neighbour", 900)
+			b.Placement.X, b.Design.Length = 450+180+60, 119
+			j.Boards = append(j.Boards, b)
+		}},
+	} {
+		j := sample()
+		c.spoil(&j)
+		r := must(t, j).Boards[0]
+		v := verdict(r, c.check)
+		require.NotNil(t, v, c.check)
+		require.NotEqual(t, craft.Good, v.Level, c.check)
+		require.NotEmpty(t, v.Remedies, c.check)
+		for _, remedy := range v.Remedies {
+			k := j
+			k.Boards = append([]Board{apply(t, j.Boards[0], remedy.Patch)}, j.Boards[1:]...)
+			again := verdict(must(t, k).Boards[0], c.check)
+			if again != nil {
+				assert.Less(t, again.Level.Rank(), v.Level.Rank(), "%s: %s", c.check, remedy.Label)
+			}
+		}
+	}
+}
+
+func TestTooLate(t *testing.T) {
+	j := sample()
+	j.Boards[0].Give.Due = "2031-05-14"
+	r := must(t, j).Boards[0]
+	require.True(t, r.Course.Late)
+	assert.Negative(t, r.Course.Slack)
+	require.NotEmpty(t, r.Helps)
+	for _, h := range r.Helps {
+		k := j
+		k.Boards = []Board{apply(t, j.Boards[0], h.Patch)}
+		again := must(t, k).Boards[0].Course
+		assert.Equal(t, h.Finish, *again.Finish, h.Label)
+		assert.Equal(t, h.Enough, !again.Late, h.Label)
+	}
+}
+
+func TestFinishedStepsMoveThePlan(t *testing.T) {
+	j := sample()
+	before := must(t, j).Boards[0]
+	for _, s := range before.Course.Steps[:4] {
+		j.Log = append(j.Log, LogEntry{Board: "one", Entry: plan.Entry{Step: s.Key, Event: "finish", At: now, Minutes: 5}})
+	}
+	after := must(t, j).Boards[0]
+	assert.True(t, after.Stick[1].Done, "lay out")
+	assert.False(t, after.Stick[4].Done, "the fill is still to be flattened")
+	assert.True(t, after.Course.Finish.Before(*before.Course.Finish))
+	assert.Equal(t, now.Add(time.Duration(after.Mix.Sand*float64(time.Minute))), *after.Course.Steps[3].WaitUntil)
+}
+
+func TestPlanWithoutASlab(t *testing.T) {
+	chains := must(t, sample()).Plan
+	j := sample()
+	j.Slab, j.Boards = nil, nil
+	j.Elsewhere = []plan.Chain{{Board: "x", Name: "Elsewhere", Steps: []plan.Step{chains[0].Steps[0].Step}}}
+	out := must(t, j)
+	require.Len(t, out.Plan, 1)
+	assert.NotNil(t, out.Plan[0].Finish)
+	assert.Nil(t, out.Slab)
+}
+
+func TestWoodVerdicts(t *testing.T) {
+	for _, c := range []struct {
+		species   string
+		reclaimed bool
+		level     craft.Level
+	}{{"Pear", false, craft.Good}, {"Robinia", false, craft.Mind}, {"Yew", false, craft.Stop}, {"Pear", true, craft.Mind}, {"Yew", true, craft.Stop}} {
+		j := sample()
+		j.Slab.Species, j.Slab.Reclaimed = c.species, c.reclaimed
+		assert.Equal(t, c.level, verdict(must(t, j).Boards[0], "food").Level, c.species)
+	}
+}
+
+func TestBadJobsNameTheField(t *testing.T) {
+	for _, c := range []struct {
+		field string
+		spoil func(*Job)
+	}{
+		{"schema", func(j *Job) { j.Schema = 9 }},
+		{"now", func(j *Job) { j.Now = time.Time{} }},
+		{"shop.timeZone", func(j *Job) { j.Shop.TimeZone = "Nowhere/Far" }},
+		{"shop.grits[0]", func(j *Job) { j.Shop.Grits = []int{81} }},
+		{"shop.rules.soak", func(j *Job) { j.Shop.Rules["soak"] = 9 }},
+		{"slab", func(j *Job) { j.Slab = nil }},
+		{"slab.length", func(j *Job) { j.Slab.Length = 1e9 }},
+		{"boards[0].design.width", func(j *Job) { j.Boards[0].Design.Width = math.NaN() }},
+		{"boards[0].give.due", func(j *Job) { j.Boards[0].Give.Due = "midsummer" }},
+		{"boards[0].finish.school", func(j *Job) { j.Boards[0].Finish.School = "tar" }},
+		{"boards[1].id", func(j *Job) { j.Boards = append(j.Boards, j.Boards[0]) }},
+	} {
+		j := sample()
+		c.spoil(&j)
+		_, err := Reckon(j)
+		var ps craft.Problems
+		require.ErrorAs(t, err, &ps, c.field)
+		assert.Equal(t, c.field, ps[0].Field)
+	}
+}
+
+// Whatever passes Check is reckoned to the end, without a number that is none.
+func TestAnyCheckedJobIsReckoned(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		j := sample()
+		b := &j.Boards[0]
+		f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
+		pick := func(name string, of ...string) string { return rapid.SampledFrom(of).Draw(t, name) }
+		b.Placement = geom.Placement{X: f("x", -500, 1500), Y: f("y", -500, 500), Angle: f("angle", -360, 360), Flip: rapid.Bool().Draw(t, "flip")}
+		b.Design.Shape = board.Shape(pick("shape", "rectangle", "paddle", "plank"))
+		b.Design.KeepLeft, b.Design.KeepRight = rapid.Bool().Draw(t, "left"), rapid.Bool().Draw(t, "right")
+		b.Design.Length, b.Design.Width = f("length", 150, 3000), f("width", 60, 1500)
+		b.Design.Corner, b.Design.Shoulder, b.Design.Thickness = f("corner", 0, 900), f("shoulder", 0, 200), f("thickness", 0, 80)
+		b.Design.Handle = board.Handle{Kind: pick("handle", "none", "hole", "slot"), Diameter: f("diameter", 4, 60), Length: f("slot", 60, 200), Setback: f("setback", 3, 100), Offset: f("offset", -29, 29)}
+		b.Fill.Resin = pick("resin", "quick", "coating", "casting", "deep pour")
+		b.Finish.School = pick("school", "oil", "oil bath", "paste alone", "hard wax", "curing oil")
+		j.Slab.Readings[0].Thickness = f("rough", 1, 120)
+		if len(j.Check()) > 0 {
+			t.Skip()
+		}
+		out, err := Reckon(j)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if _, err := json.Marshal(out); err != nil {
+			t.Fatal(err)
+		}
+	})
+}
+
+func crowded() Job {
+	j := sample()
+	for i := range 38 {
+		f := slab.Flaw{ID: fmt.Sprint(i), Kind: slab.Knot, State: "missing", Centre: geom.Point{X: 300 + float64(i%10)*32, Y: -80 + float64(i/10)*45}, A: 6, B: 4, Depth: 8}
+		switch i % 3 {
+		case 1:
+			f.Kind, f.Line, f.Width = slab.Crack, []geom.Point{{X: f.Centre.X, Y: f.Centre.Y}, {X: f.Centre.X + 40, Y: f.Centre.Y + 8}}, 3
+		case 2:
+			f.Kind, f.Count, f.Diameter = slab.Worm, 5, 2
+		}
+		j.Slab.Flaws = append(j.Slab.Flaws, f)
+	}
+	return j
+}
+
+// The budget is 5 ms for one board with 40 flaws.
+func BenchmarkReckon40Flaws(b *testing.B) {
+	j := crowded()
+	for b.Loop() {
+		if _, err := Reckon(j); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+func BenchmarkReckonPlankTooLate(b *testing.B) {
+	j := crowded()
+	j.Boards[0].Design.Shape, j.Boards[0].Design.KeepLeft = board.Plank, true
+	j.Boards[0].Give.Due = "2031-05-08"
+	for b.Loop() {
+		if _, err := Reckon(j); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
