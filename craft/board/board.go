@@ -126,7 +126,7 @@ func outline(d Design, usable geom.Ring) *canvas.Path {
 			bottom = -beyond
 		}
 		band := geom.Ring{{X: -d.Length / 2, Y: bottom}, {X: d.Length / 2, Y: bottom}, {X: d.Length / 2, Y: top}, {X: -d.Length / 2, Y: top}}
-		if cut := geom.Largest(geom.Common(usable, band)); cut != nil {
+		if cut := geom.Clip(usable, band); len(cut) > 2 && cut.Area() > 1 {
 			return cut.Path()
 		}
 	}

@@ -113,6 +113,9 @@ func thickness(s Shaped, c Conditions) craft.Verdict {
 // thickness t (mm) pulled with force newtons: a beam held at both ends.
 func WebStress(force, l, b, t float64) float64 { return force * l / 8 / (t * b * b / 6) }
 
+// farWeb is how far off a void weakens no web, mm.
+const farWeb = 60
+
 // webs judges the wood between each hole and whatever lies nearest to it: the
 // outline, another hole, or a void.
 func webs(s Shaped, c Conditions) []craft.Verdict {
@@ -123,6 +126,9 @@ func webs(s Shaped, c Conditions) []craft.Verdict {
 			out = append(out, web(s, c, hole, s.Holes[j], "the next hole"))
 		}
 		for k, void := range c.Voids {
+			if hole.Bounds().Apart(void.Bounds()) > farWeb {
+				continue
+			}
 			if near := web(s, c, hole, void, "the "+c.VoidNames[k]); near.Figure.Value > 0 && near.Level.Rank() > 0 {
 				near.Subject, near.Remedies = c.VoidNames[k], nil
 				out = append(out, near)

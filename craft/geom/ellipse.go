@@ -62,10 +62,13 @@ func halfDisc(c, u float64) float64 {
 // the ends, where chords grow fast, are cut finer.
 func (e Ellipse) integrate(r Ring, f func(u0, u1, c float64) float64) float64 {
 	frame := Placement{X: e.Centre.X, Y: e.Centre.Y, Angle: e.Angle}
-	own := r.Map(frame.In)
 	whole := true
 	for _, p := range e.Ring(48) {
 		whole = whole && r.Contains(p)
+	}
+	var own Ring
+	if !whole {
+		own = r.Map(frame.In)
 	}
 	var sum float64
 	for i := range rows {

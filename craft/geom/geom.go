@@ -92,6 +92,11 @@ func (r Ring) Bounds() Bounds {
 	return b
 }
 
+// Apart is the distance between two boxes, 0 when they touch.
+func (b Bounds) Apart(c Bounds) float64 {
+	return math.Hypot(max(0, b.MinX-c.MaxX, c.MinX-b.MaxX), max(0, b.MinY-c.MaxY, c.MinY-b.MaxY))
+}
+
 // Contains reports whether p lies inside.
 func (r Ring) Contains(p Point) bool {
 	inside := false
@@ -110,12 +115,15 @@ func (r Ring) Nearest(p Point) (Point, float64) {
 	for i := range r {
 		a, b := r.Edge(i)
 		q := nearestOn(a, b, p)
-		if d := q.Sub(p).Len(); d < least {
+		if d := q.Sub(p).square(); d < least {
 			best, least = q, d
 		}
 	}
-	return best, least
+	return best, math.Sqrt(least)
 }
+
+// square is the squared distance from the origin.
+func (p Point) square() float64 { return p.X*p.X + p.Y*p.Y }
 
 func nearestOn(a, b, p Point) Point {
 	d := b.Sub(a)
@@ -205,10 +213,10 @@ func Gap(r, s Ring) float64 {
 				return 0
 			}
 			least = min(least,
-				nearestOn(a, b, c).Sub(c).Len(), nearestOn(c, d, a).Sub(a).Len())
+				nearestOn(a, b, c).Sub(c).square(), nearestOn(c, d, a).Sub(a).square())
 		}
 	}
-	return least
+	return math.Sqrt(least)
 }
 
 // Placement puts a board's frame on the slab: its origin at X, Y, turned by
@@ -304,6 +312,28 @@ func Common(r, s Ring) []Ring {
 		return nil
 	}
 	return Flatten(r.Path().And(s.Path()), Fine)
+}
+
+// Clip is what a ring shares with a convex ring that runs anticlockwise
+// (Sutherland and Hodgman 1974); parts that fall apart stay joined along the
+// clipping side.
+func Clip(r, convex Ring) Ring {
+	for i := range convex {
+		a, b := convex.Edge(i)
+		var kept Ring
+		for k := range r {
+			p, q := r.Edge(k)
+			u, v := cross(a, b, p), cross(a, b, q)
+			if u >= 0 {
+				kept = append(kept, p)
+			}
+			if u*v < 0 {
+				kept = append(kept, p.Lerp(q, u/(u-v)))
+			}
+		}
+		r = kept
+	}
+	return r
 }
 
 // Within keeps the parts of an open line that lie inside the ring.

@@ -50,6 +50,9 @@ func TestGapAndCommon(t *testing.T) {
 	assert.Zero(t, Gap(a, a.Map(func(p Point) Point { return p.Scale(0.2) })))
 	assert.InDelta(t, 5000, Largest(Common(a, move(50))).Area(), 1)
 	assert.Empty(t, Common(a, move(200)))
+	assert.InDelta(t, 5000, Clip(a, move(50)).Area(), 1e-6)
+	assert.Empty(t, Clip(a, move(200)))
+	assert.InDelta(t, 5, a.Bounds().Apart(move(105).Bounds()), 1e-9)
 }
 
 // A hole of 25 mm with 12 mm of wood to a straight edge thins over 21.4 mm.

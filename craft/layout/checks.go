@@ -20,6 +20,7 @@ const near = 60
 
 // Check judges the place of a shaped board among its neighbours.
 func (p Place) Check(s board.Shaped, neighbours []Neighbour) []craft.Verdict {
+	p.drawn = &s
 	outline := s.Outline.Map(p.At.Out)
 	blank := p.Blank(outline)
 	out := []craft.Verdict{p.inside(s, outline)}
@@ -313,9 +314,9 @@ func (p Place) liveEdge() (craft.Verdict, bool) {
 }
 
 func (p Place) kerf(outline geom.Ring, n Neighbour) (craft.Verdict, bool) {
-	a, b := outline.Bounds(), n.Outline.Bounds()
 	const far = 20
-	if a.MinX > b.MaxX+far || b.MinX > a.MaxX+far || a.MinY > b.MaxY+far || b.MinY > a.MaxY+far {
+	a, b := outline.Bounds(), n.Outline.Bounds()
+	if a.Apart(b) > far {
 		return craft.Verdict{}, false
 	}
 	kerf, sand := shop.Kerf(p.Choice.Saw), p.Shop.Rules.Get(rule.SandEdge)
@@ -341,7 +342,7 @@ func (p Place) kerf(outline geom.Ring, n Neighbour) (craft.Verdict, bool) {
 func (p Place) flaw(s board.Shaped, outline geom.Ring, f slab.Flaw, i int) (craft.Verdict, bool) {
 	print := f.Footprint()
 	a, b := outline.Bounds(), print.Bounds()
-	if b.MinX > a.MaxX+near || a.MinX > b.MaxX+near || b.MinY > a.MaxY+near || a.MinY > b.MaxY+near {
+	if a.Apart(b) > near {
 		return craft.Verdict{}, false
 	}
 	gap := geom.Gap(outline, print)

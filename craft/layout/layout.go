@@ -40,6 +40,7 @@ type Place struct {
 	Shop   shop.Shop
 	Name   string
 	Thick  float64 // rough thickness that the saw meets, mm
+	drawn  *board.Shaped
 }
 
 // Neighbour is another board on the same slab.
@@ -50,10 +51,13 @@ type Neighbour struct {
 
 // Shaped is the board as drawn at this place, in its own frame.
 func (p Place) Shaped() board.Shaped {
-	if p.Design.Shape != board.Plank {
-		return board.Draw(p.Design, nil)
+	if p.Design.Shape == board.Plank {
+		return board.Draw(p.Design, p.Usable.Map(p.At.In))
 	}
-	return board.Draw(p.Design, p.Usable.Map(p.At.In))
+	if p.drawn != nil && p.drawn.Design == p.Design { // a board that is only moved keeps its shape
+		return *p.drawn
+	}
+	return board.Draw(p.Design, nil)
 }
 
 // Blank is the piece cut out for a board: a stretch of the slab with its

@@ -197,54 +197,58 @@ func (b *bench) budget(d Board, blank layout.Blank, whole bool, filled int) slab
 // reckon reckons everything about a board but its dates.
 func (b *bench) reckon(d Board, s board.Shaped, neighbours []layout.Neighbour) Reckoned {
 	rules, at := b.job.Shop.Rules, b.place(d)
-	outline := s.Outline.Map(d.Placement.Out)
+	r, verdicts := b.amounts(d, s)
 	box := s.Outline.Bounds()
-	r := Reckoned{ID: d.ID, Path: s.Path.ToSVG(), Holes: []string{}, Box: [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY}}
+	r.Path, r.Holes, r.Box = s.Path.ToSVG(), []string{}, [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY}
 	for _, h := range s.HolePaths {
 		r.Holes = append(r.Holes, h.ToSVG())
 	}
-	r.natural = s.Natural()
-	r.Blank = at.Blank(outline)
-	r.Cuts = at.Cuts(s, r.Blank)
-
-	// Which faces are flattened again depends on the voids, and what is left
-	// of the voids on the flattening: first without, then with.
-	voids := func(t slab.Budget) []fill.Void {
-		return fill.Voids(fill.Site{Flaws: b.wood.Flaws, Outline: outline, Thickness: t.Planed, Off: max(0, t.PerFace), Flipped: d.Placement.Flip,
-			Temperature: b.job.Shop.Air.Temperature, Rules: rules}, d.Fill)
-	}
-	r.Budget = b.budget(d, r.Blank, d.Cut.FlattenWhole, 0)
-	r.Voids = voids(r.Budget)
-	filled := filledFaces(r.Voids)
-	if filled > 0 {
-		r.Budget = b.budget(d, r.Blank, d.Cut.FlattenWhole, filled)
-		r.Voids = voids(r.Budget)
-	}
-	if r.Voids == nil {
-		r.Voids = []fill.Void{}
-	}
-	r.Whole = b.budget(d, r.Blank, true, filled)
-
-	verdicts := append(b.woodVerdicts(), at.Check(s, neighbours)...)
+	r.Whole = b.budget(d, r.Blank, true, filledFaces(r.Voids))
+	verdicts = append(verdicts, b.woodVerdicts()...)
+	verdicts = append(verdicts, at.Check(s, neighbours)...)
 	verdicts = append(verdicts, board.Check(s, b.conditions(d, r))...)
-	mix, resin, poured := fill.Pour(r.Voids, d.Fill, b.job.Shop.Air.Temperature, b.job.Shop.ScaleStep, rules)
-	if poured {
-		r.Mix = &mix
-	}
-	verdicts = append(verdicts, resin...)
-	var sanded []craft.Verdict
-	r.Sanding, sanded = sanding.Make(b.surfaces(d, s, r.Budget.Sanded), d.Sand, sanding.Conditions{Owned: b.job.Shop.Grits, Janka: b.species.Janka, Humidity: b.job.Shop.Air.Humidity, Rules: rules})
-	verdicts = append(verdicts, sanded...)
-	r.Finish = finish.Make(drinks(s, d.Placement.Angle, r.Budget.Sanded), d.Finish)
-	var fitted []craft.Verdict
-	r.Fittings, fitted = fitting.Make(d.Fit, len(s.Holes) > 0, r.Budget.Sanded, rules)
-	r.Verdicts = gravestFirst(append(verdicts, fitted...))
+	r.Verdicts = gravestFirst(verdicts)
 	r.Level = craft.Worst(r.Verdicts)
 	r.Figures = b.figures(d, s, r)
 	r.Care = care(d, b.species, r, b.wood.Reclaimed)
 	r.Size.Length, r.Size.Width = board.SizeFor(d.Design, d.Give.Use, d.Give.People, rules)
 	r.Size.Patch = craft.Patch{"design": map[string]any{"length": r.Size.Length, "width": r.Size.Width}}
 	return r
+}
+
+// amounts reckons what the work on a board consists of: cuts, thickness,
+// voids, resin, grits, coats and fittings, with the verdicts on those choices.
+func (b *bench) amounts(d Board, s board.Shaped) (Reckoned, []craft.Verdict) {
+	rules, air, at := b.job.Shop.Rules, b.job.Shop.Air, b.place(d)
+	outline := s.Outline.Map(d.Placement.Out)
+	r := Reckoned{ID: d.ID, Blank: at.Blank(outline), natural: s.Natural()}
+	r.Cuts = at.Cuts(s, r.Blank)
+
+	// Which faces are flattened again depends on the voids, and what is left
+	// of the voids on the flattening: first without, then with.
+	voids := func(t slab.Budget) []fill.Void {
+		return fill.Voids(fill.Site{Flaws: b.wood.Flaws, Outline: outline, Thickness: t.Planed, Off: max(0, t.PerFace), Flipped: d.Placement.Flip,
+			Temperature: air.Temperature, Rules: rules}, d.Fill)
+	}
+	r.Budget = b.budget(d, r.Blank, d.Cut.FlattenWhole, 0)
+	r.Voids = voids(r.Budget)
+	if filled := filledFaces(r.Voids); filled > 0 {
+		r.Budget = b.budget(d, r.Blank, d.Cut.FlattenWhole, filled)
+		r.Voids = voids(r.Budget)
+	}
+	if r.Voids == nil {
+		r.Voids = []fill.Void{}
+	}
+	mix, verdicts, poured := fill.Pour(r.Voids, d.Fill, air.Temperature, b.job.Shop.ScaleStep, rules)
+	if poured {
+		r.Mix = &mix
+	}
+	plan, sanded := sanding.Make(b.surfaces(d, s, r.Budget.Sanded), d.Sand, sanding.Conditions{Owned: b.job.Shop.Grits, Janka: b.species.Janka, Humidity: air.Humidity, Rules: rules})
+	r.Sanding = plan
+	r.Finish = finish.Make(drinks(s, d.Placement.Angle, r.Budget.Sanded), d.Finish)
+	items, fitted := fitting.Make(d.Fit, len(s.Holes) > 0, r.Budget.Sanded, rules)
+	r.Fittings = items
+	return r, append(append(verdicts, sanded...), fitted...)
 }
 
 func filledFaces(voids []fill.Void) int {

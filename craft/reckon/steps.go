@@ -261,7 +261,7 @@ func (b *bench) helps(d Board, s board.Shaped, chains []plan.Chain, at int, now 
 	}
 	out := []Help{}
 	for _, t := range trials {
-		r := b.reckon(t.board, s, nil)
+		r, _ := b.amounts(t.board, s)
 		again := slices.Clone(chains)
 		again[at] = b.chain(t.board, r)
 		course := plan.Schedule(again, b.job.Shop.Sessions, b.zone, b.job.Now)[at]
