@@ -27,7 +27,30 @@ func (e Ellipse) Ring(n int) Ring {
 
 // Share is how much of the ellipse's area lies inside r, 0 to 1.
 func (e Ellipse) Share(r Ring) float64 {
+	switch e.within(r) {
+	case all:
+		return 1
+	case none:
+		return 0
+	}
 	return e.integrate(r, func(u0, u1, c float64) float64 { return u1 - u0 }) / (math.Pi * e.A * e.B)
+}
+
+const (
+	none = iota
+	some
+	all
+)
+
+// within tells how much of the ellipse lies inside r, by its round hull.
+func (e Ellipse) within(r Ring) int {
+	if _, d := r.Nearest(e.Centre); d < max(e.A, e.B) {
+		return some
+	}
+	if r.Contains(e.Centre) {
+		return all
+	}
+	return none
 }
 
 // Bowl is the volume, mm³, of the part of a half ellipsoid of the given depth
@@ -37,6 +60,12 @@ func (e Ellipse) Bowl(r Ring, depth, h float64) float64 {
 		return 0
 	}
 	k := h / depth
+	switch e.within(r) {
+	case none:
+		return 0
+	case all: // its level at depth z is an ellipse of πab(1−z²/d²)
+		return math.Pi * e.A * e.B * (depth - h - (depth*depth*depth-h*h*h)/(3*depth*depth))
+	}
 	return e.integrate(r, func(u0, u1, c float64) float64 {
 		// depth along the row is depth/a·√(c²−u²); it exceeds h while |u| ≤ √(c²−(a·k)²)
 		reach := math.Sqrt(max(0, c*c-e.A*e.A*k*k))
@@ -62,14 +91,7 @@ func halfDisc(c, u float64) float64 {
 // the ends, where chords grow fast, are cut finer.
 func (e Ellipse) integrate(r Ring, f func(u0, u1, c float64) float64) float64 {
 	frame := Placement{X: e.Centre.X, Y: e.Centre.Y, Angle: e.Angle}
-	whole := true
-	for _, p := range e.Ring(48) {
-		whole = whole && r.Contains(p)
-	}
-	var own Ring
-	if !whole {
-		own = r.Map(frame.In)
-	}
+	own := r.Map(frame.In)
 	var sum float64
 	for i := range rows {
 		lo := -math.Pi/2 + math.Pi*float64(i)/rows
@@ -77,10 +99,6 @@ func (e Ellipse) integrate(r Ring, f func(u0, u1, c float64) float64) float64 {
 		v0, v1 := e.B*math.Sin(lo), e.B*math.Sin(hi)
 		v := e.B * math.Sin((lo+hi)/2)
 		c := e.A * math.Cos((lo+hi)/2)
-		if whole {
-			sum += f(-c, c, c) * (v1 - v0)
-			continue
-		}
 		xs := own.Spans(v)
 		for k := 0; k+1 < len(xs); k += 2 {
 			if u0, u1 := max(xs[k], -c), min(xs[k+1], c); u1 > u0 {

@@ -6,6 +6,7 @@ package geom
 import (
 	"math"
 	"sort"
+	"strconv"
 
 	"github.com/tdewolff/canvas"
 )
@@ -292,6 +293,18 @@ func (r Ring) Path() *canvas.Path {
 	}
 	p.Close()
 	return p
+}
+
+// SVG is the ring as SVG path data, to a hundredth of a mm: enough to look at.
+func (r Ring) SVG() string {
+	data := make([]byte, 0, 16*len(r)+1)
+	for i, p := range r {
+		data = append(data, "ML"[min(i, 1)])
+		data = strconv.AppendFloat(data, p.X, 'f', 2, 64)
+		data = append(data, ' ')
+		data = strconv.AppendFloat(data, p.Y, 'f', 2, 64)
+	}
+	return string(append(data, 'z'))
 }
 
 // Largest is the ring that encloses most; nil when there is none.

@@ -14,13 +14,13 @@ func (b *bench) reckonWood() Wood {
 	ring := w.Outline()
 	box := ring.Bounds()
 	out := Wood{
-		Path: ring.Path().ToSVG(), Usable: b.usable.Path().ToSVG(), MinY: box.MinY, MaxY: box.MaxY,
+		Path: ring.SVG(), Usable: b.usable.SVG(), MinY: box.MinY, MaxY: box.MaxY,
 		Species: b.species, Flaws: []FlawShape{}, HomeMean: b.job.Shop.Home.Mean(),
 	}
 	for _, f := range w.Flaws {
 		print := f.Footprint()
 		c := print.Centroid()
-		out.Flaws = append(out.Flaws, FlawShape{ID: f.ID, Kind: string(f.Kind), Name: f.Name(), Under: f.Under, Path: print.Path().ToSVG(), X: c.X, Y: c.Y})
+		out.Flaws = append(out.Flaws, FlawShape{ID: f.ID, Kind: string(f.Kind), Name: f.Name(), Under: f.Under, Path: print.SVG(), X: c.X, Y: c.Y})
 	}
 	out.readiness = moisture.Judge(w.Moisture, b.job.Shop.Home, rules)
 	out.Ready, out.Moisture = out.readiness.Ready, out.readiness.Latest

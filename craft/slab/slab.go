@@ -144,11 +144,7 @@ type Wood struct {
 func Draw(s Slab) Wood {
 	w := Wood{Slab: s}
 	w.left, w.right = edges(s.Show)
-	under := s.Under
-	if len(under) == 0 {
-		under = s.Show
-	}
-	w.underLeft, w.underRight = edges(under)
+	w.underLeft, w.underRight = edges(s.Under)
 	return w
 }
 
@@ -161,10 +157,20 @@ func edges(stations []Station) (left, right curve) {
 }
 
 // Left is the usable left edge at x: the narrower of both faces.
-func (w Wood) Left(x float64) float64 { return min(w.left.at(x), w.underLeft.at(x)) }
+func (w Wood) Left(x float64) float64 {
+	if len(w.Under) == 0 {
+		return w.left.at(x)
+	}
+	return min(w.left.at(x), w.underLeft.at(x))
+}
 
 // Right is the usable right edge at x.
-func (w Wood) Right(x float64) float64 { return max(w.right.at(x), w.underRight.at(x)) }
+func (w Wood) Right(x float64) float64 {
+	if len(w.Under) == 0 {
+		return w.right.at(x)
+	}
+	return max(w.right.at(x), w.underRight.at(x))
+}
 
 // step is how far apart the points of an outline lie along the slab, mm.
 const step = 4
