@@ -167,7 +167,7 @@ func (r Ring) Map(f func(Point) Point) Ring {
 // Dense is the ring with no side longer than step, so that its points may
 // stand for the line.
 func (r Ring) Dense(step float64) Ring {
-	var out Ring
+	out := make(Ring, 0, 2*len(r))
 	for i := range r {
 		a, b := r.Edge(i)
 		n := int(math.Ceil(b.Sub(a).Len() / step))

@@ -13,7 +13,7 @@ type Web struct {
 // FindWeb finds the web between a hole and another ring. The span is measured
 // straight between the two ends of the thin stretch.
 func FindWeb(hole, other Ring) Web {
-	rim := hole.Dense(0.5)
+	rim := hole.Dense(1)
 	n := len(rim)
 	near := make([]Point, n)
 	dist := make([]float64, n)

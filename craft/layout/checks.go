@@ -66,7 +66,7 @@ func (o over) worst() float64 { return max(o.butt, o.tip, o.left, o.right) }
 // where its ends hang off.
 func (p Place) reach(s board.Shaped, outline geom.Ring) over {
 	var o over
-	for _, q := range outline.Dense(5) {
+	for _, q := range outline.Dense(8) {
 		o.butt = max(o.butt, -q.X)
 		o.tip = max(o.tip, q.X-p.Wood.Length)
 		if q.X >= 0 && q.X <= p.Wood.Length {
