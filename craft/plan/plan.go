@@ -17,7 +17,8 @@ type Step struct {
 	Stage     craft.Stage `json:"stage"`
 	Title     string      `json:"title"`
 	Detail    string      `json:"detail"`
-	Minutes   float64     `json:"minutes" doc:"Hands-on, as estimated"`
+	Minutes   float64     `json:"minutes" doc:"Hands-on, as estimated at the maker's pace"`
+	Usual     float64     `json:"usual" doc:"Hands-on by the bare rates"`
 	Wait      float64     `json:"wait" doc:"Minutes that must pass after it, day and night"`
 	WaitFor   string      `json:"waitFor" doc:"What the wait is for; empty without one"`
 	Rest      float64     `json:"rest" doc:"Minutes after it until the board is ready, during which other work may go on"`

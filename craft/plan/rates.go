@@ -56,8 +56,14 @@ func Work(key string, kind Kind, quantity float64, pace Pace) Step {
 	if r.per > 0 {
 		m += quantity / r.per
 	}
+	return Timed(key, kind, m, r.setup, pace)
+}
+
+// Timed makes a step of a kind whose usual minutes, and the set-up in them,
+// were reckoned elsewhere.
+func Timed(key string, kind Kind, minutes, setup float64, pace Pace) Step {
 	f := pace.of(kind)
-	return Step{Key: key, Kind: kind, Minutes: m * f, Setup: r.setup * f}
+	return Step{Key: key, Kind: kind, Usual: minutes, Minutes: minutes * f, Setup: setup * f}
 }
 
 // Sample is one finished step: what was estimated by the bare rates and what it took.
@@ -98,6 +104,3 @@ func (p Pace) of(k Kind) float64 {
 	}
 	return 1
 }
-
-// Scale applies the pace to minutes reckoned elsewhere, such as sanding.
-func (p Pace) Scale(k Kind, minutes float64) float64 { return minutes * p.of(k) }

@@ -177,7 +177,8 @@ func (b *bench) sandSteps(r Reckoned, add adder, work worker) {
 				}
 			}
 		}
-		s := plan.Step{Key: fmt.Sprintf("sand-%d", g), Kind: plan.Sanding, Minutes: b.pace.Scale(plan.Sanding, minutes), Setup: setup, Divisible: true}
+		s := plan.Timed(fmt.Sprintf("sand-%d", g), plan.Sanding, minutes, setup, b.pace)
+		s.Divisible = true
 		add(craft.Sand, fmt.Sprintf("Sand P%d", g), "Vacuum and wipe after: "+strings.Join(where, ", "), s)
 		if slices.Contains(r.Sanding.RaiseAfter, g) {
 			w := add(craft.Sand, "Raise the grain", "Wet it all over; it is dry when its colour is back", work(fmt.Sprintf("raise-%d", g), plan.Water, 1))

@@ -1,0 +1,113 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"strings"
+	"time"
+
+	"github.com/jackc/pgx/v5/pgconn"
+
+	"idletimber/craft/shop"
+)
+
+// Account is one maker.
+type Account struct {
+	ID       string
+	Email    string
+	Password string // argon2id hash
+	Workshop string `db:"workshop"` // id of the workshop that the account owns
+}
+
+// NewAccount adds an account with a workshop of its own. The error is ErrTaken
+// when the address is in use.
+func (s *Store) NewAccount(ctx context.Context, email, passwordHash string, first shop.Shop) (Account, error) {
+	a := Account{Email: email, Password: passwordHash}
+	text, err := encode(first)
+	if err != nil {
+		return a, err
+	}
+	err = s.DB.QueryRowContext(ctx, `
+		WITH a AS (INSERT INTO accounts (email, password) VALUES ($1, $2) RETURNING id)
+		INSERT INTO workshops (account_id, doc) SELECT id, $3 FROM a RETURNING account_id, id`,
+		email, passwordHash, text).Scan(&a.ID, &a.Workshop)
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) && pg.Code == "23505" {
+		return a, ErrTaken
+	}
+	return a, err
+}
+
+const selectAccount = `SELECT a.id, a.email, a.password, w.id AS workshop FROM accounts a JOIN workshops w ON w.account_id = a.id `
+
+// AccountByEmail finds an account by its address, in any case of letters.
+func (s *Store) AccountByEmail(ctx context.Context, email string) (Account, error) {
+	return s.account(ctx, selectAccount+`WHERE lower(a.email) = lower($1)`, email)
+}
+
+// AccountByID finds an account.
+func (s *Store) AccountByID(ctx context.Context, id string) (Account, error) {
+	return s.account(ctx, selectAccount+`WHERE a.id::text = $1`, id)
+}
+
+func (s *Store) account(ctx context.Context, query, arg string) (a Account, err error) {
+	err = s.DB.GetContext(ctx, &a, query, arg)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return a, err
+}
+
+// SetPassword stores a new password hash.
+func (s *Store) SetPassword(ctx context.Context, id, hash string) error {
+	_, err := s.DB.ExecContext(ctx, `UPDATE accounts SET password = $2 WHERE id::text = $1`, id, hash)
+	return err
+}
+
+// SignInFailed notes a failed attempt.
+func (s *Store) SignInFailed(ctx context.Context, email string) error {
+	_, err := s.DB.ExecContext(ctx, `INSERT INTO sign_in_failures (email, at) VALUES ($1, $2)`, strings.ToLower(email), s.now())
+	return err
+}
+
+// SignInFailures counts the failed attempts within a time and forgets older ones.
+func (s *Store) SignInFailures(ctx context.Context, email string, within time.Duration) (n int, err error) {
+	since := s.now().Add(-within)
+	if _, err := s.DB.ExecContext(ctx, `DELETE FROM sign_in_failures WHERE at < $1`, since); err != nil {
+		return 0, err
+	}
+	err = s.DB.GetContext(ctx, &n, `SELECT count(*) FROM sign_in_failures WHERE email = $1`, strings.ToLower(email))
+	return n, err
+}
+
+// Shop reads a workshop's document.
+func (s *Store) Shop(ctx context.Context, workshop string) (shop.Shop, int, error) {
+	var row struct {
+		Doc     doc[shop.Shop]
+		Version int
+	}
+	err := s.DB.GetContext(ctx, &row, `SELECT doc, version FROM workshops WHERE id::text = $1`, workshop)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return row.Doc.V, row.Version, err
+}
+
+// SaveShop stores a workshop's document made on a version and returns the new
+// version. The error is *Stale[shop.Shop] when another was stored meanwhile.
+func (s *Store) SaveShop(ctx context.Context, workshop string, v shop.Shop, version int) (int, error) {
+	text, err := encode(v)
+	if err != nil {
+		return 0, err
+	}
+	err = s.DB.GetContext(ctx, &version, `UPDATE workshops SET doc = $2, version = version + 1 WHERE id::text = $1 AND version = $3 RETURNING version`, workshop, text, version)
+	if errors.Is(err, sql.ErrNoRows) {
+		current, stored, err := s.Shop(ctx, workshop)
+		if err != nil {
+			return 0, err
+		}
+		return 0, &Stale[shop.Shop]{current, stored}
+	}
+	return version, err
+}

@@ -1,0 +1,84 @@
+// Package store keeps accounts, workshops, pieces, boards and the log in
+// PostgreSQL. Every query about a workshop's things carries the workshop's id,
+// so that none answers for another's.
+package store
+
+import (
+	"context"
+	"embed"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"log/slog"
+	"time"
+
+	_ "github.com/jackc/pgx/v5/stdlib" // the driver "pgx"
+	"github.com/jmoiron/sqlx"
+	"github.com/pressly/goose/v3"
+)
+
+// What a query can come back with.
+var (
+	ErrNotFound = errors.New("not found")
+	ErrTaken    = errors.New("already taken")
+)
+
+// Stale is the error of a save that was made on an older version; it carries
+// what is stored now.
+type Stale[T any] struct {
+	Current T
+	Version int
+}
+
+func (s *Stale[T]) Error() string {
+	return fmt.Sprintf("changed meanwhile: version %d is stored", s.Version)
+}
+
+// Store is a database.
+type Store struct {
+	DB  *sqlx.DB
+	now func() time.Time
+}
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Open connects to a database and migrates it. The clock stamps what is stored.
+func Open(ctx context.Context, url string, clock func() time.Time) (*Store, error) {
+	db, err := sqlx.ConnectContext(ctx, "pgx", url)
+	if err != nil {
+		return nil, fmt.Errorf("connect to the database: %w", err)
+	}
+	db.SetMaxOpenConns(24)
+	db.SetMaxIdleConns(24)
+	provider, err := goose.NewProvider(goose.DialectPostgres, db.DB, mustSub(), goose.WithSlog(slog.New(slog.DiscardHandler)))
+	if err != nil {
+		return nil, err
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return nil, fmt.Errorf("migrate the database: %w", err)
+	}
+	return &Store{DB: db, now: clock}, nil
+}
+
+// Close closes the connections.
+func (s *Store) Close() error { return s.DB.Close() }
+
+// doc is a document kept as jsonb.
+type doc[T any] struct{ V T }
+
+// Scan reads the document from the database.
+func (d *doc[T]) Scan(src any) error {
+	switch v := src.(type) {
+	case []byte:
+		return json.Unmarshal(v, &d.V)
+	case string:
+		return json.Unmarshal([]byte(v), &d.V)
+	}
+	return fmt.Errorf("a document cannot be read from %T", src)
+}
+
+func encode(v any) (string, error) {
+	data, err := json.Marshal(v)
+	return string(data), err
+}
