@@ -43,15 +43,16 @@ func due(b reckon.Board) *string {
 	return &b.Give.Due
 }
 
+const insertBoard = `INSERT INTO boards (workshop_id, piece_id, name, due, doc, created_at)
+	SELECT workshop_id, id, $3, $4, $5, $6 FROM pieces WHERE workshop_id::text = $1 AND id::text = $2 RETURNING id`
+
 // NewBoard lays a board on a piece of the workshop.
 func (s *Store) NewBoard(ctx context.Context, workshop, piece string, b reckon.Board) (Board, error) {
 	text, err := encode(b)
 	if err != nil {
 		return Board{}, err
 	}
-	err = s.DB.GetContext(ctx, &b.ID, `INSERT INTO boards (workshop_id, piece_id, name, due, doc, created_at)
-		SELECT workshop_id, id, $3, $4, $5, $6 FROM pieces WHERE workshop_id::text = $1 AND id::text = $2 RETURNING id`,
-		workshop, piece, b.Name, due(b), text, s.now())
+	err = s.DB.GetContext(ctx, &b.ID, insertBoard, workshop, piece, b.Name, due(b), text, s.now())
 	if errors.Is(err, sql.ErrNoRows) {
 		return Board{}, ErrNotFound
 	}

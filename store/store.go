@@ -9,6 +9,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io/fs"
 	"log/slog"
 	"time"
 
@@ -51,7 +52,11 @@ func Open(ctx context.Context, url string, clock func() time.Time) (*Store, erro
 	}
 	db.SetMaxOpenConns(24)
 	db.SetMaxIdleConns(24)
-	provider, err := goose.NewProvider(goose.DialectPostgres, db.DB, mustSub(), goose.WithSlog(slog.New(slog.DiscardHandler)))
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return nil, err
+	}
+	provider, err := goose.NewProvider(goose.DialectPostgres, db.DB, files, goose.WithSlog(slog.New(slog.DiscardHandler)))
 	if err != nil {
 		return nil, err
 	}

@@ -26,6 +26,8 @@ type pieceRow struct {
 
 func (r pieceRow) piece() Piece { return Piece{r.ID, r.Doc.V, r.Version, r.DeletedAt} }
 
+const insertPiece = `INSERT INTO pieces (workshop_id, name, species, doc, created_at) VALUES ($1, $2, $3, $4, $5) RETURNING id`
+
 // NewPiece puts a slab on the rack.
 func (s *Store) NewPiece(ctx context.Context, workshop string, v slab.Slab) (Piece, error) {
 	text, err := encode(v)
@@ -33,8 +35,7 @@ func (s *Store) NewPiece(ctx context.Context, workshop string, v slab.Slab) (Pie
 		return Piece{}, err
 	}
 	p := Piece{Slab: v, Version: 1}
-	err = s.DB.GetContext(ctx, &p.ID, `INSERT INTO pieces (workshop_id, name, species, doc, created_at) VALUES ($1, $2, $3, $4, $5) RETURNING id`,
-		workshop, v.Name, v.Species, text, s.now())
+	err = s.DB.GetContext(ctx, &p.ID, insertPiece, workshop, v.Name, v.Species, text, s.now())
 	return p, err
 }
 

@@ -29,19 +29,19 @@ type Reckoning struct {
 
 // Wood is what the slab comes to.
 type Wood struct {
-	Path      string             `json:"path" doc:"Show face as SVG path data in the slab's frame, mm"`
-	Usable    string             `json:"usable" doc:"What lies inside both faces"`
-	MinY      float64            `json:"minY"`
-	MaxY      float64            `json:"maxY"`
-	Species   species.Species    `json:"species"`
-	Flaws     []FlawShape        `json:"flaws"`
-	Figures   []craft.Figure     `json:"figures"`
-	Verdicts  []craft.Verdict    `json:"verdicts"`
-	Ready     bool               `json:"ready"`
-	Moisture  float64            `json:"moisture" doc:"Latest reading, %; 0 without one"`
-	Drying    moisture.Drying    `json:"drying"`
-	HomeMean  float64            `json:"homeMean"`
-	readiness moisture.Readiness // kept for the boards' notches
+	Path     string          `json:"path" doc:"Show face as SVG path data in the slab's frame, mm"`
+	Usable   string          `json:"usable" doc:"What lies inside both faces"`
+	MinY     float64         `json:"minY"`
+	MaxY     float64         `json:"maxY"`
+	Species  species.Species `json:"species"`
+	Flaws    []FlawShape     `json:"flaws"`
+	Figures  []craft.Figure  `json:"figures"`
+	Verdicts []craft.Verdict `json:"verdicts"`
+	Ready    bool            `json:"ready"`
+	Moisture float64         `json:"moisture" doc:"Latest reading, %; 0 without one"`
+	Drying   moisture.Drying `json:"drying"`
+	HomeMean float64         `json:"homeMean"`
+	Finding  string          `json:"finding" doc:"Why it is ready or not"`
 }
 
 // FlawShape is a flaw as it is drawn.
@@ -128,9 +128,9 @@ func Reckon(j Job) (Reckoning, error) {
 		b.wood = slab.Draw(*j.Slab)
 		b.usable = b.wood.Usable()
 		b.species, _ = species.Find(j.Slab.Species)
+		b.ready = moisture.Judge(j.Slab.Moisture, j.Shop.Home, j.Shop.Rules)
 		wood := b.reckonWood()
 		out.Slab = &wood
-		b.ready = wood.readiness
 	}
 	chains := make([]plan.Chain, 0, len(j.Boards)+len(j.Elsewhere))
 	shaped := make([]board.Shaped, len(j.Boards))

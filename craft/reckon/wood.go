@@ -22,10 +22,8 @@ func (b *bench) reckonWood() Wood {
 		c := print.Centroid()
 		out.Flaws = append(out.Flaws, FlawShape{ID: f.ID, Kind: string(f.Kind), Name: f.Name(), Under: f.Under, Path: print.SVG(), X: c.X, Y: c.Y})
 	}
-	out.readiness = moisture.Judge(w.Moisture, b.job.Shop.Home, rules)
-	out.Ready, out.Moisture = out.readiness.Ready, out.readiness.Latest
+	out.Ready, out.Moisture, out.Finding = b.ready.Ready, b.ready.Latest, b.ready.Verdict.Finding
 	out.Drying = moisture.Dry(w.Moisture, b.job.Shop.Air, b.job.Shop.Home, w.MeanThickness(), rules)
-	b.ready = out.readiness
 	out.Verdicts = gravestFirst(b.woodVerdicts())
 	area, mean := w.Area(), w.MeanArea()
 	out.Figures = []craft.Figure{

@@ -118,3 +118,10 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 	}
 	return append(ps, s.Rules.Check(field+".rules")...)
 }
+
+// UsualBlades lists what saws curves, with the least radius it turns, mm (rule).
+var UsualBlades = []board.Blade{
+	{Name: "band saw, 1/8\" blade", Radius: 5}, {Name: "band saw, 3/16\" blade", Radius: 8}, {Name: "band saw, 1/4\" blade", Radius: 16},
+	{Name: "band saw, 3/8\" blade", Radius: 36}, {Name: "band saw, 1/2\" blade", Radius: 64}, {Name: "band saw, 3/4\" blade", Radius: 138},
+	{Name: "jigsaw, scroll blade", Radius: 12}, {Name: "jigsaw", Radius: 25},
+}

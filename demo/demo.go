@@ -1,0 +1,232 @@
+// Package demo is the sample shop: a small riverside workshop that turns
+// storm-felled trees into thank-you boards for the volunteers of an orchard's
+// midsummer supper. Its dates follow the day on which it is loaded.
+package demo
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"idletimber/craft/board"
+	"idletimber/craft/geom"
+	"idletimber/craft/moisture"
+	"idletimber/craft/plan"
+	"idletimber/craft/reckon"
+	"idletimber/craft/shop"
+	"idletimber/craft/slab"
+	"idletimber/server"
+	"idletimber/store"
+)
+
+// Email is the address of the sample shop's account.
+const Email = "sample@idletimber.invalid"
+
+// Load stores the sample shop unless it is there already; what was changed in
+// it stays.
+func Load(ctx context.Context, s *server.Server, now time.Time) error {
+	if _, err := s.Store.AccountByEmail(ctx, Email); !errors.Is(err, store.ErrNotFound) {
+		return err
+	}
+	a, err := s.NewSample(ctx, Shop())
+	if err != nil {
+		return err
+	}
+	for _, p := range Pieces(now) {
+		id, boards, err := s.Store.TakeIn(ctx, a.Workshop, p.Slab, p.Boards)
+		if err != nil {
+			return fmt.Errorf("%s: %w", p.Slab.Name, err)
+		}
+		if len(boards) > 0 && len(p.Done) > 0 {
+			if err := p.log(ctx, s.Store, a.Workshop, id, boards[0], now); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// Piece is a slab of the sample with the boards laid on it, and the steps done
+// on the first of them.
+type Piece struct {
+	Slab   slab.Slab
+	Boards []reckon.Board
+	Done   []Done
+}
+
+// Done is a step that was finished some hours ago.
+type Done struct {
+	Step    string
+	Ago     time.Duration
+	Minutes float64
+}
+
+// log records the finished steps as the plan names them.
+func (p Piece) log(ctx context.Context, st *store.Store, workshop, piece, id string, now time.Time) error {
+	job := Job(p, now)
+	r, err := reckon.Reckon(job)
+	if err != nil {
+		return err
+	}
+	steps := map[string]plan.Step{}
+	for _, s := range r.Boards[0].Course.Steps {
+		steps[s.Key] = s.Step
+	}
+	for _, d := range p.Done {
+		s, ok := steps[d.Step]
+		if !ok {
+			return fmt.Errorf("%s has no step %q", p.Slab.Name, d.Step)
+		}
+		e := store.Entry{Board: id, Step: d.Step, Event: "finish", At: now.Add(-d.Ago), Minutes: d.Minutes, Kind: string(s.Kind), Title: s.Title, Usual: s.Usual}
+		if err := st.Record(ctx, workshop, e); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Job is a piece of the sample as a job of its own.
+func Job(p Piece, now time.Time) reckon.Job {
+	boards := append([]reckon.Board{}, p.Boards...)
+	for i := range boards {
+		boards[i].ID = fmt.Sprintf("board-%d", i+1)
+	}
+	return reckon.Job{Schema: reckon.Schema, Now: now, Slab: &p.Slab, Boards: boards, Shop: Shop()}
+}
+
+// Shop is the sample workshop.
+func Shop() shop.Shop {
+	s := shop.Usual()
+	s.Name, s.TimeZone = "Weir Lane Boards", "Europe/Vienna"
+	s.Air = moisture.Air{Temperature: 19, Humidity: 48}
+	s.ScaleStep = 0.1
+	return s
+}
+
+func readings(now time.Time, percents ...float64) (out []moisture.Reading) {
+	for i, p := range percents {
+		days := 3 + 9*(len(percents)-1-i)
+		out = append(out, moisture.Reading{At: now.AddDate(0, 0, -days).Truncate(time.Hour), Percent: p})
+	}
+	return out
+}
+
+func edge(stations ...float64) (out []slab.Station) {
+	for i := 0; i < len(stations); i += 3 {
+		out = append(out, slab.Station{X: stations[i], Left: stations[i+1], Right: stations[i+2]})
+	}
+	return out
+}
+
+func thick(values ...float64) (out []slab.Reading) {
+	for i, v := range values {
+		out = append(out, slab.Reading{X: 40 + float64(i)*180, Thickness: v})
+	}
+	return out
+}
+
+func line(xy ...float64) (out []geom.Point) {
+	for i := 0; i < len(xy); i += 2 {
+		out = append(out, geom.Point{X: xy[i], Y: xy[i+1]})
+	}
+	return out
+}
+
+// Pieces is the sample rack, as of a day.
+func Pieces(now time.Time) []Piece {
+	supper := now.AddDate(0, 0, 54).Format(time.DateOnly)
+	lay := func(name string, length float64, change func(*reckon.Board)) reckon.Board {
+		b := reckon.NewBoard("", name, length)
+		b.Give.Due = supper
+		change(&b)
+		return b
+	}
+	return []Piece{
+		{
+			Slab: slab.Slab{
+				Name: "Weir plane, first slab", Species: "London plane", Length: 980, LiveLeft: true, LiveRight: true,
+				Show:     edge(0, 122, -128, 160, 137, -131, 330, 148, -126, 520, 141, -139, 700, 127, -146, 850, 133, -134, 980, 124, -121),
+				Readings: thick(36, 35.2, 36.8, 36.1, 35.6), Hollow: 2.2, Wind: 2.6, RingAngle: 20, PriceCents: 5200,
+				Moisture: readings(now, 11.2, 10.1, 9.6, 9.4, 9.3),
+				Flaws: []slab.Flaw{
+					{ID: "heart-check", Kind: slab.Crack, Line: line(0, 6, 46, 2, 96, 9), Width: 5, Through: true},
+					{ID: "seam", Kind: slab.Crack, Line: line(452, 58, 515, 66, 571, 61), Width: 4.5, Depth: 17},
+					{ID: "dead-knot", Kind: slab.Knot, State: "loose", Centre: geom.Point{X: 716, Y: -71}, A: 19, B: 13, Angle: 25, Depth: 16},
+					{ID: "burr", Kind: slab.Bark, Line: line(858, 96, 902, 104, 914, 84, 880, 72), Depth: 14},
+					{ID: "worms", Kind: slab.Worm, Centre: geom.Point{X: 338, Y: -84}, A: 36, B: 17, Angle: 12, Count: 9, Diameter: 1.8, Depth: 9},
+				},
+				Notes: "Came down across the weir in the autumn storm. Flecked where it is nearly quarter-sawn.",
+			},
+			Boards: []reckon.Board{
+				lay("Gatekeepers' long board", 980, func(b *reckon.Board) {
+					b.Placement = geom.Placement{X: 395, Y: 6, Angle: 1.5}
+					b.Design.Shape, b.Design.KeepLeft, b.Design.KeepRight = board.Plank, true, true
+					b.Design.Length, b.Design.Width, b.Design.Thickness = 520, 250, 26
+					b.Design.Handle = board.Handle{Kind: "slot", Diameter: 30, Length: 95, Setback: 52}
+					b.Give.For, b.Give.People, b.Give.Note = "the gatekeepers", 8, "For the long table by the old pear."
+					b.Fit.Feet = true
+				}),
+				lay("Beekeeper's paddle", 980, func(b *reckon.Board) {
+					b.Placement = geom.Placement{X: 812, Y: -30, Angle: 180}
+					b.Design.Shape, b.Design.Length, b.Design.Width, b.Design.Thickness = board.Paddle, 290, 150, 20
+					b.Design.Neck, b.Design.NeckLength, b.Design.Shoulder = 52, 95, 25
+					b.Design.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 30}
+					b.Give.For, b.Give.People = "the beekeeper", 3
+					b.Fit.Cord = true
+				}),
+			},
+		},
+		{
+			Slab: slab.Slab{
+				Name: "Pear from the lane", Species: "Pear", Length: 720, LiveRight: true,
+				Show:     edge(0, 90, -96, 240, 90, -112, 480, 90, -104, 720, 90, -88),
+				Readings: thick(28, 27.4, 28.3), Hollow: 1, Wind: 1.4, RingAngle: 35, PriceCents: 2600, Moisture: readings(now, 9.5, 9.2, 9.1),
+				Flaws: []slab.Flaw{{ID: "pin-knot", Kind: slab.Knot, State: "sound", Centre: geom.Point{X: 300, Y: 30}, A: 8, B: 6, Depth: 10}},
+				Notes: "Very even. Takes small round-overs well.",
+			},
+			Boards: []reckon.Board{lay("Ladder crew's cheese board", 720, func(b *reckon.Board) {
+				b.Placement = geom.Placement{X: 350, Y: -4}
+				b.Design.Length, b.Design.Width, b.Design.Thickness = 380, 170, 20
+				b.Design.Handle = board.Handle{Kind: "hole", Diameter: 30, Setback: 36}
+				b.Give.For, b.Give.People, b.Give.Use = "the ladder crew", 4, "starter"
+				b.Finish.School = "oil"
+			})},
+			Done: []Done{{"cross-cut", 74 * time.Hour, 6}, {"flatten", 73 * time.Hour, 14}, {"bore", 50 * time.Hour, 5}, {"outline", 49 * time.Hour, 16}, {"edges", 26 * time.Hour, 12}, {"sand-80", 25 * time.Hour, 8}},
+		},
+		{
+			Slab: slab.Slab{
+				Name: "Hornbeam billet", Species: "Hornbeam", Length: 560, Show: edge(0, 82, -82, 560, 80, -80), LiveLeft: false,
+				Readings: thick(33, 32.4), Hollow: 0.8, Wind: 1, RingAngle: 60, PriceCents: 1500, Moisture: readings(now, 13.8, 12.9, 12.2, 11.6),
+				Flaws: []slab.Flaw{{ID: "end-check", Kind: slab.Crack, Line: line(0, -30, 70, -24), Width: 2, Through: true}},
+			},
+			Boards: []reckon.Board{lay("Kitchen crew's bread board", 560, func(b *reckon.Board) {
+				b.Placement = geom.Placement{X: 300, Y: 0}
+				b.Design.Length, b.Design.Width, b.Design.Thickness = 360, 145, 24
+				b.Give.For, b.Give.People, b.Give.Use = "the kitchen crew", 2, "starter"
+				b.Finish.School, b.Cut.Snipe = "hard wax", "pieces"
+				b.Give.Due = now.AddDate(0, 0, 12).Format(time.DateOnly)
+			})},
+		},
+		{
+			Slab: slab.Slab{
+				Name: "Chestnut crook", Species: "Sweet chestnut", Length: 640, LiveLeft: true, LiveRight: true,
+				Show:     edge(0, 88, -60, 150, 112, -70, 320, 128, -58, 480, 116, -48, 640, 92, -66),
+				Under:    edge(0, 80, -66, 150, 101, -78, 320, 118, -66, 480, 108, -55, 640, 84, -72),
+				Readings: thick(41, 39.5, 40.2), Hollow: 3, Wind: 2, RingAngle: 0, PriceCents: 1800, Moisture: readings(now, 16.4, 15.2, 14.3),
+				Flaws: []slab.Flaw{{ID: "split", Kind: slab.Crack, Line: line(640, 12, 560, 18, 505, 9), Width: 3.5, Depth: 22}},
+				Notes: "Still damp. Mill it thinner and leave it for some weeks.",
+			},
+		},
+		{
+			Slab: slab.Slab{
+				Name: "Robinia fence rail", Species: "Robinia", Length: 1240, Show: edge(0, 66, -64, 1240, 64, -66),
+				Readings: thick(26, 25.5, 26.4), Hollow: 1.5, Wind: 3, RingAngle: 45, PriceCents: 0, Reclaimed: true, Moisture: readings(now, 9.9, 9.6),
+				Flaws: []slab.Flaw{
+					{ID: "nail-a", Kind: slab.Hole, Centre: geom.Point{X: 210, Y: 22}, A: 3, B: 3, Through: true, Depth: 26},
+					{ID: "nail-b", Kind: slab.Hole, Centre: geom.Point{X: 850, Y: -18}, A: 3, B: 3, Through: true, Depth: 26},
+				},
+			},
+		},
+	}
+}

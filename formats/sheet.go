@@ -1,0 +1,302 @@
+package formats
+
+import (
+	"bytes"
+	"fmt"
+	"math"
+	"strings"
+	"time"
+
+	"codeberg.org/go-pdf/fpdf"
+	"github.com/tdewolff/canvas"
+	"golang.org/x/image/font/gofont/gobold"
+	"golang.org/x/image/font/gofont/goregular"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+	"idletimber/craft/measure"
+	"idletimber/craft/reckon"
+)
+
+// Page measures of the sheet, mm.
+const (
+	margin  = 13
+	leading = 4.6
+	drawing = 88 // height kept for the drawing
+)
+
+// page is the sheet while it is written.
+type page struct {
+	*fpdf.Fpdf
+	job   reckon.Job
+	board reckon.Board
+	r     reckon.Reckoned
+	zone  *time.Location
+}
+
+// Sheet writes the shop sheet of the job's first board as PDF on the shop's
+// paper: drawing to scale, cut list, quantities, steps with boxes, cautions.
+func Sheet(j reckon.Job, out reckon.Reckoning) ([]byte, error) {
+	zone, err := j.Shop.Zone()
+	if err != nil {
+		return nil, err
+	}
+	p := page{fpdf.New("P", "mm", j.Shop.Paper, ""), j, j.Boards[0], out.Boards[0], zone}
+	p.AddUTF8FontFromBytes("go", "", goregular.TTF)
+	p.AddUTF8FontFromBytes("go", "B", gobold.TTF)
+	p.SetMargins(margin, margin, margin)
+	p.SetAutoPageBreak(true, margin)
+	p.SetTitle(p.board.Name, true)
+	p.SetCreationDate(j.Now)
+	p.SetModificationDate(j.Now)
+	p.SetFooterFunc(func() {
+		p.SetY(-margin)
+		p.text(7.5, "", fmt.Sprintf("Idle Timber · %s · %s · page %d", p.board.Name, p.at(j.Now), p.PageNo()))
+	})
+	p.AddPage()
+	p.head()
+	p.draw()
+	p.cuts()
+	p.quantities()
+	p.steps()
+	p.cautions()
+	var b bytes.Buffer
+	if err := p.Output(&b); err != nil {
+		return nil, fmt.Errorf("write the sheet: %w", err)
+	}
+	return b.Bytes(), nil
+}
+
+func (p page) length(mm float64) string { return measure.Format(mm, p.job.Shop.Units) }
+
+func (p page) at(t time.Time) string { return t.In(p.zone).Format("Mon 2 Jan 2006 15:04") }
+
+func (p page) text(size float64, style, s string) {
+	p.SetFont("go", style, size)
+	p.MultiCell(0, size*0.46+0.6, s, "", "L", false)
+}
+
+func (p page) heading(s string) {
+	p.Ln(2)
+	p.text(11.5, "B", s)
+	p.Ln(0.5)
+}
+
+func (p page) head() {
+	p.text(17, "B", p.board.Name)
+	line := fmt.Sprintf("%s, %s · %s × %s × %s", p.job.Slab.Name, p.job.Slab.Species,
+		p.length(p.r.Box[2]-p.r.Box[0]), p.length(p.r.Box[3]-p.r.Box[1]), p.length(p.r.Budget.Sanded))
+	if p.board.Give.For != "" {
+		line += " · for " + p.board.Give.For
+	}
+	p.text(9.5, "", line)
+	if c := p.r.Course; c.Due != nil {
+		state := "in time"
+		if c.Late {
+			state = "too late"
+		}
+		when := "ready by " + p.at(*c.Due) + " · " + state
+		if c.LatestStart != nil {
+			when += " · start no later than " + p.at(*c.LatestStart)
+		}
+		p.text(9.5, "B", when)
+	}
+}
+
+// draw draws the board at a round scale, with its dimensions.
+func (p page) draw() {
+	wide, _ := p.GetPageSize()
+	box := p.r.Box
+	w, h := box[2]-box[0], box[3]-box[1]
+	scale := roundScale(max(w/(wide-2*margin-22), h/(drawing-16)))
+	left, top := (wide-w/scale)/2, p.GetY()+5
+	place := func(q geom.Point) fpdf.PointType {
+		return fpdf.PointType{X: left + (q.X-box[0])/scale, Y: top + (box[3]-q.Y)/scale}
+	}
+	p.SetLineWidth(0.35)
+	p.outline(p.r.Path, place)
+	p.SetLineWidth(0.25)
+	for _, hole := range p.r.Holes {
+		p.outline(hole, place)
+	}
+	p.SetLineWidth(0.15)
+	p.SetDashPattern([]float64{3, 1, 0.6, 1}, 0)
+	a, b := place(geom.Point{X: box[0] - 4*scale}), place(geom.Point{X: box[2] + 4*scale})
+	p.Line(a.X, a.Y, b.X, b.Y)
+	p.SetDashPattern(nil, 0)
+	bottom := top + h/scale + 5
+	p.dimension(left, bottom, left+w/scale, bottom, p.length(w))
+	side := left + w/scale + 6
+	p.dimension(side, top, side, top+h/scale, p.length(h))
+	for _, hole := range p.r.Holes {
+		for _, ring := range rings(hole) {
+			c := ring.Centroid()
+			q := place(c)
+			p.Line(q.X-1.5, q.Y, q.X+1.5, q.Y)
+			p.Line(q.X, q.Y-1.5, q.X, q.Y+1.5)
+			p.SetFont("go", "", 7.5)
+			p.Text(q.X+2, q.Y-1.5, p.length(box[2]-c.X)+" from the end")
+		}
+	}
+	p.SetY(bottom + 4)
+	p.text(8, "", fmt.Sprintf("Drawn 1:%g, show face up, handle to the right. Dash-dot: centre line. The outline is the finished line; saw outside it.", scale))
+}
+
+// roundScale is the next scale that a rule can be laid to.
+func roundScale(least float64) float64 {
+	for _, s := range []float64{1, 2, 2.5, 4, 5, 8, 10, 20, 25, 50} {
+		if s >= least {
+			return s
+		}
+	}
+	return math.Ceil(least)
+}
+
+func rings(path string) []geom.Ring {
+	parsed, err := canvas.ParseSVGPath(path)
+	if err != nil { // our own writing; nothing to draw is better than no sheet
+		return nil
+	}
+	return geom.Flatten(parsed, geom.Fine)
+}
+
+func (p page) outline(path string, place func(geom.Point) fpdf.PointType) {
+	for _, ring := range rings(path) {
+		points := make([]fpdf.PointType, len(ring))
+		for i, q := range ring {
+			points[i] = place(q)
+		}
+		p.Polygon(points, "D")
+	}
+}
+
+// dimension draws a measured line with its end marks; upright where x stays.
+func (p page) dimension(x0, y0, x1, y1 float64, label string) {
+	p.SetFont("go", "", 8.5)
+	p.Line(x0, y0, x1, y1)
+	if x0 == x1 {
+		p.Line(x0-1.5, y0, x0+1.5, y0)
+		p.Line(x0-1.5, y1, x0+1.5, y1)
+		p.Text(x0+1.5, (y0+y1)/2, label)
+		return
+	}
+	p.Line(x0, y0-1.5, x0, y0+1.5)
+	p.Line(x1, y1-1.5, x1, y1+1.5)
+	p.Text((x0+x1-p.GetStringWidth(label))/2, y0-1, label)
+}
+
+// row writes cells of the given widths; an empty box before them when boxed.
+func (p page) row(boxed bool, widths []float64, cells ...string) {
+	p.SetFont("go", "", 8.8)
+	if _, high := p.GetPageSize(); p.GetY()+leading > high-margin-2 {
+		p.AddPage()
+	}
+	y := p.GetY()
+	if boxed {
+		p.SetLineWidth(0.25)
+		p.Rect(margin, y+0.8, 3, 3, "D")
+		p.SetX(margin + 5)
+	}
+	for i, c := range cells {
+		for c != "" && p.GetStringWidth(c) > widths[i]-1 {
+			r := []rune(strings.TrimSuffix(c, "…"))
+			c = string(r[:len(r)-1]) + "…"
+		}
+		p.CellFormat(widths[i], leading, c, "", 0, "L", false, 0, "")
+	}
+	p.Ln(leading)
+}
+
+func (p page) cuts() {
+	p.heading("Cut list")
+	for i, c := range p.r.Cuts {
+		where := "round " + p.length(c.Length)
+		switch {
+		case c.At != nil:
+			where = p.length(*c.At) + " from the butt end, " + p.length(c.Length) + " across"
+		case c.Tool == "drill":
+			where = "∅ " + p.length(c.Length)
+		}
+		p.row(true, []float64{82, 32, 65}, fmt.Sprintf("%d. %s", i+1, c.Title), c.Tool, where)
+	}
+	b := p.r.Budget
+	p.row(false, []float64{180}, fmt.Sprintf("Thickness: rough %s → flat %s → filled %s → sanded %s", p.length(b.Rough), p.length(b.Flat), p.length(b.Filled), p.length(b.Sanded)))
+}
+
+func (p page) quantities() {
+	p.heading("Quantities")
+	cols := []float64{60, 120}
+	if m := p.r.Mix; m != nil {
+		p.row(false, cols, "Resin, "+m.Kind, fmt.Sprintf("%.1f g (%.1f ml)", m.ResinG.Value, m.ResinML))
+		p.row(false, cols, "Hardener", fmt.Sprintf("%.1f g (%.1f ml); work within %.0f min, sand after %.0f h", m.HardenerG.Value, m.HardML, m.Working, m.Sand/60))
+	}
+	for _, v := range p.r.Voids {
+		if v.Chosen != "epoxy" {
+			p.row(false, cols, strings.ToUpper(v.Name[:1])+v.Name[1:], fmt.Sprintf("%s, %.1f ml", v.Chosen, v.Volume))
+		}
+	}
+	grits := make([]string, len(p.r.Sanding.Grits))
+	for i, g := range p.r.Sanding.Grits {
+		grits[i] = fmt.Sprintf("P%d", g)
+	}
+	p.row(false, cols, "Grits", strings.Join(grits, " → "))
+	for i, c := range p.r.Finish.Coats {
+		p.row(false, cols, fmt.Sprintf("Coat %d, %s", i+1, c.Product), fmt.Sprintf("%.1f g", c.Grams))
+	}
+	if w := p.r.Finish.Paste; w != nil {
+		p.row(false, cols, "Paste", fmt.Sprintf("%.1f g oil + %.1f g wax", w.OilG, w.WaxG))
+	}
+	for _, f := range p.r.Fittings {
+		amount := fmt.Sprintf("%g %s", f.Amount, f.Unit)
+		if f.Unit == craft.MM {
+			amount = p.length(f.Amount)
+		}
+		p.row(false, cols, "Fitting: "+f.Name, amount)
+	}
+}
+
+func (p page) steps() {
+	p.heading("Steps")
+	for _, s := range p.r.Course.Steps {
+		wait := ""
+		if s.Wait > 0 {
+			wait = "then wait " + duration(s.Wait)
+		}
+		if s.Rest > 0 {
+			wait = "then rest " + duration(s.Rest)
+		}
+		start := ""
+		if s.Starts != nil {
+			start = s.Starts.In(p.zone).Format("Mon 2 Jan 15:04")
+		}
+		if s.State == "done" {
+			start = "done"
+		}
+		p.row(true, []float64{80, 18, 38, 44}, s.Title, fmt.Sprintf("%.0f min", math.Ceil(s.Minutes)), start, wait)
+	}
+}
+
+// duration writes minutes the way a maker says them.
+func duration(minutes float64) string {
+	switch {
+	case minutes < 90:
+		return fmt.Sprintf("%.0f min", minutes)
+	case minutes < 36*60:
+		return fmt.Sprintf("%.0f h", minutes/60)
+	}
+	return fmt.Sprintf("%.0f days", minutes/60/24)
+}
+
+func (p page) cautions() {
+	p.heading("Take care")
+	seen := map[string]bool{}
+	for _, s := range p.r.Course.Steps {
+		for _, c := range p.r.Cautions[s.Key] {
+			if !seen[c.Title] {
+				seen[c.Title] = true
+				p.text(8.6, "", c.Title+": "+c.Text)
+			}
+		}
+	}
+	p.text(8.6, "", "Local codes, data sheets and licensed practice come before anything written here.")
+}

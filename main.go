@@ -1,0 +1,147 @@
+// Command idletimber serves Idle Timber, a workshop for makers of serving
+// boards, and reckons job files on its own.
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"syscall"
+	"time"
+
+	"github.com/go-json-experiment/json"
+	"github.com/go-json-experiment/json/jsontext"
+	"github.com/spf13/cobra"
+
+	"idletimber/craft/reckon"
+	"idletimber/demo"
+	"idletimber/formats"
+	"idletimber/pgserver"
+	"idletimber/server"
+	"idletimber/store"
+	"idletimber/web"
+)
+
+func main() {
+	if err := command().Execute(); err != nil {
+		os.Exit(1)
+	}
+}
+
+func command() *cobra.Command {
+	root := &cobra.Command{Use: "idletimber", Short: "Idle Timber, from a piece of the rack to a wrapped gift", SilenceUsage: true}
+	root.AddCommand(serve("serve", "Serve the application", false), serve("demo", "Serve it with the sample shop", true))
+	root.AddCommand(&cobra.Command{
+		Use: "reckon FILE.json", Short: "Print the reckoning of a job file as JSON", Args: cobra.ExactArgs(1),
+		RunE: func(c *cobra.Command, args []string) error {
+			data, err := os.ReadFile(args[0])
+			if err != nil {
+				return err
+			}
+			j, err := formats.ReadJob(data)
+			if err != nil {
+				return err
+			}
+			r, err := reckon.Reckon(j)
+			if err != nil {
+				return err
+			}
+			return print(c, r)
+		},
+	}, &cobra.Command{
+		Use: "schema", Short: "Print the JSON Schema of a job file", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error { return print(c, formats.JobSchema()) },
+	}, &cobra.Command{
+		Use: "openapi", Short: "Print the OpenAPI document of the HTTP interface", Args: cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			data, err := server.Describe()
+			if err != nil {
+				return err
+			}
+			_, err = c.OutOrStdout().Write(append(data, '\n'))
+			return err
+		},
+	})
+	return root
+}
+
+func print(c *cobra.Command, v any) error {
+	return json.MarshalWrite(c.OutOrStdout(), v, json.Deterministic(true), jsontext.WithIndent("  "))
+}
+
+// fromEnvironment is the value of an environment variable, or the usual one.
+func fromEnvironment(name, usual string) string {
+	if v := os.Getenv(name); v != "" {
+		return v
+	}
+	return usual
+}
+
+func serve(use, short string, sample bool) *cobra.Command {
+	var addr, data, database string
+	c := &cobra.Command{Use: use, Short: short, Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
+		ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+		defer stop()
+		return run(ctx, c, addr, data, database, sample)
+	}}
+	c.Flags().StringVar(&addr, "addr", fromEnvironment("IDLETIMBER_ADDR", "127.0.0.1:7350"), "address to serve on (IDLETIMBER_ADDR)")
+	c.Flags().StringVar(&data, "data", fromEnvironment("IDLETIMBER_DATA", "data"), "folder for the private database (IDLETIMBER_DATA)")
+	c.Flags().StringVar(&database, "database", os.Getenv("IDLETIMBER_DATABASE"), "URL of an existing PostgreSQL (IDLETIMBER_DATABASE)")
+	return c
+}
+
+func run(ctx context.Context, c *cobra.Command, addr, data, database string, sample bool) error {
+	log := slog.New(slog.NewJSONHandler(c.ErrOrStderr(), nil))
+	listener, err := net.Listen("tcp", addr)
+	if err != nil {
+		return fmt.Errorf("serve on %s: %w; choose another with --addr", addr, err)
+	}
+	defer listener.Close()
+	if database == "" {
+		pg, err := pgserver.Start(ctx, data)
+		if err != nil {
+			return err
+		}
+		defer pg.Stop()
+		database = pg.URL
+	}
+	st, err := store.Open(ctx, database, time.Now)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	config := server.Config{Store: st, Clock: time.Now, Log: log, Web: web.Dist()}
+	if sample {
+		config.Demo = demo.Email
+	}
+	if _, err := fs.Stat(config.Web, "index.html"); err != nil {
+		log.Warn("the interface is not built into this binary; use make build")
+	}
+	s := server.New(config)
+	defer s.Close()
+	if sample {
+		if err := demo.Load(ctx, s, time.Now()); err != nil {
+			return fmt.Errorf("load the sample shop: %w", err)
+		}
+	}
+	web := &http.Server{Handler: s, ReadHeaderTimeout: 10 * time.Second, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
+	failed := make(chan error, 1)
+	go func() { failed <- web.Serve(listener) }()
+	fmt.Fprintf(c.OutOrStdout(), "Idle Timber is at http://%s/ (Ctrl-C stops it)\n", listener.Addr())
+	select {
+	case err := <-failed:
+		if !errors.Is(err, http.ErrServerClosed) {
+			return err
+		}
+	case <-ctx.Done():
+	}
+	grace, cancel := context.WithTimeout(context.WithoutCancel(ctx), 20*time.Second)
+	defer cancel()
+	return web.Shutdown(grace) // requests in work are finished; then the database stops
+}

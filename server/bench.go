@@ -1,0 +1,250 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"slices"
+	"sync"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"idletimber/craft/plan"
+	"idletimber/craft/reckon"
+	"idletimber/store"
+)
+
+// work is the boards on one piece that are still to be made, reckoned.
+type work struct {
+	piece  string
+	stamp  string
+	chains []plan.Chain
+	boards []workBoard
+}
+
+type workBoard struct {
+	reckoned    reckon.Reckoned
+	light, dark string
+}
+
+// benches remembers each workshop's work between requests, piece by piece,
+// until the piece's stamp changes; what is remembered never depends on the hour.
+type benches struct {
+	mu   sync.Mutex
+	work map[string]map[string]work
+}
+
+// mostBenches bounds how many workshops are remembered.
+const mostBenches = 1000
+
+func newBenches() *benches { return &benches{work: map[string]map[string]work{}} }
+
+func (b *benches) recall(workshop string) map[string]work {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	return b.work[workshop]
+}
+
+func (b *benches) remember(workshop string, pieces map[string]work) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	if len(b.work) >= mostBenches {
+		clear(b.work)
+	}
+	b.work[workshop] = pieces
+}
+
+// inWork reckons what is still to be made, remembering what has not changed.
+func (s *Server) inWork(ctx context.Context, workshop string) ([]work, error) {
+	stamps, err := s.Store.InWork(ctx, workshop)
+	if err != nil {
+		return nil, err
+	}
+	before := s.benches.recall(workshop)
+	now := make(map[string]work, len(stamps))
+	out := make([]work, 0, len(stamps))
+	for _, st := range stamps {
+		w, ok := before[st.Piece]
+		if !ok || w.stamp != st.Stamp {
+			if w, err = s.workOn(ctx, workshop, st); err != nil {
+				return nil, err
+			}
+		}
+		now[st.Piece] = w
+		out = append(out, w)
+	}
+	s.benches.remember(workshop, now)
+	return out, nil
+}
+
+func (s *Server) workOn(ctx context.Context, workshop string, st store.Stamp) (work, error) {
+	w := work{piece: st.Piece, stamp: st.Stamp}
+	j, err := s.job(ctx, workshop, st.Piece, "")
+	if err != nil {
+		return w, err
+	}
+	r, err := reckon.Reckon(j)
+	if err != nil { // a document of an older time that no longer passes: its sheet says so
+		s.Log.Warn("board cannot be reckoned", "piece", st.Piece, "error", err)
+		return w, nil
+	}
+	for i, b := range r.Boards {
+		c := plan.Chain{Board: b.ID, Name: j.Boards[i].Name, Due: b.Course.Due}
+		for _, step := range b.Course.Steps {
+			c.Steps = append(c.Steps, step.Step)
+		}
+		for _, e := range j.Log {
+			if e.Board == b.ID {
+				c.Log = append(c.Log, e.Entry)
+			}
+		}
+		w.chains = append(w.chains, c)
+		w.boards = append(w.boards, workBoard{b, r.Slab.Species.Light, r.Slab.Species.Dark})
+	}
+	return w, nil
+}
+
+// courses dates all work of the workshop together, by id of the board.
+func (s *Server) courses(ctx context.Context, workshop string, all []work) (map[string]plan.Course, error) {
+	shop, _, err := s.Store.Shop(ctx, workshop)
+	if err != nil {
+		return nil, err
+	}
+	j := reckon.Job{Schema: reckon.Schema, Now: s.Clock(), Shop: shop}
+	for _, w := range all {
+		j.Elsewhere = append(j.Elsewhere, w.chains...)
+	}
+	r, err := reckon.Reckon(j)
+	if err != nil {
+		return nil, err
+	}
+	out := make(map[string]plan.Course, len(r.Plan))
+	for _, c := range r.Plan {
+		out[c.Board] = c
+	}
+	return out, nil
+}
+
+// BenchBoard is a board on the bench: its dated steps and what to mind at each.
+type BenchBoard struct {
+	Course   plan.Course                 `json:"course"`
+	Cautions map[string][]reckon.Caution `json:"cautions" doc:"By key of the step"`
+	Path     string                      `json:"path"`
+	Holes    []string                    `json:"holes"`
+	Box      [4]float64                  `json:"box"`
+	Light    string                      `json:"light"`
+	Dark     string                      `json:"dark"`
+}
+
+// Bench is what there is to do now.
+type Bench struct {
+	Now    time.Time    `json:"now"`
+	Boards []BenchBoard `json:"boards" doc:"The nearest date first"`
+}
+
+// LogLine is one line of the logbook.
+type LogLine struct {
+	ID      int64     `json:"id"`
+	Board   string    `json:"board"`
+	Name    string    `json:"name"`
+	Title   string    `json:"title"`
+	Event   string    `json:"event"`
+	At      time.Time `json:"at"`
+	Minutes float64   `json:"minutes"`
+	Usual   float64   `json:"usual"`
+}
+
+// Logbook is the newest lines and the pace that finished steps have taught.
+type Logbook struct {
+	Lines []LogLine          `json:"lines"`
+	Pace  map[string]float64 `json:"pace" doc:"Actual to estimated minutes by kind of work"`
+}
+
+func (s *Server) benchRoutes(api huma.API) {
+	huma.Get(api, "/api/bench", func(ctx context.Context, _ *struct{}) (*struct{ Body Bench }, error) {
+		workshop := account(ctx).Workshop
+		all, err := s.inWork(ctx, workshop)
+		if err != nil {
+			return nil, answer(err)
+		}
+		courses, err := s.courses(ctx, workshop, all)
+		if err != nil {
+			return nil, answer(err)
+		}
+		out := &struct{ Body Bench }{Bench{Now: s.Clock()}}
+		for _, w := range all {
+			for _, b := range w.boards {
+				out.Body.Boards = append(out.Body.Boards, BenchBoard{Course: courses[b.reckoned.ID], Cautions: b.reckoned.Cautions,
+					Path: b.reckoned.Path, Holes: b.reckoned.Holes, Box: b.reckoned.Box, Light: b.light, Dark: b.dark})
+			}
+		}
+		return out, nil
+	})
+	huma.Get(api, "/api/log", func(ctx context.Context, _ *struct{}) (*struct{ Body Logbook }, error) {
+		const newest = 300
+		workshop := account(ctx).Workshop
+		lines, err := s.Store.Log(ctx, workshop, newest)
+		if err != nil {
+			return nil, answer(err)
+		}
+		samples, err := s.Store.Samples(ctx, workshop)
+		if err != nil {
+			return nil, answer(err)
+		}
+		out := &struct{ Body Logbook }{Logbook{Pace: map[string]float64{}}}
+		for _, e := range lines {
+			out.Body.Lines = append(out.Body.Lines, LogLine{e.ID, e.Board, e.Name, e.Title, e.Event, e.At, e.Minutes, e.Usual})
+		}
+		for kind, f := range plan.Learn(samples) {
+			out.Body.Pace[string(kind)] = math.Round(f*100) / 100
+		}
+		return out, nil
+	})
+}
+
+type recordIn struct {
+	ID   string `path:"id"`
+	Body struct {
+		Step    string  `json:"step"`
+		Event   string  `json:"event" enum:"start,pause,finish,undo"`
+		Minutes float64 `json:"minutes" minimum:"0" maximum:"6000" doc:"Actual minutes with finish; 0 takes what the clock saw"`
+	}
+}
+
+// next says which events a step may have in each state.
+var next = map[string][]string{
+	"to do": {"start", "finish"}, "running": {"pause", "finish", "undo"}, "paused": {"start", "finish", "undo"}, "done": {"undo"},
+}
+
+// record appends an event to the log of a board's step.
+func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
+	b, j, err := s.boardJob(ctx, in.ID)
+	if err != nil {
+		return nil, answer(err)
+	}
+	r, err := reckon.Reckon(j)
+	if err != nil {
+		return nil, answer(err)
+	}
+	for _, step := range r.Boards[0].Course.Steps {
+		if step.Key != in.Body.Step {
+			continue
+		}
+		if !slices.Contains(next[step.State], in.Body.Event) {
+			return nil, huma.Error409Conflict(fmt.Sprintf("this step is %s; it cannot take %q now", step.State, in.Body.Event))
+		}
+		e := store.Entry{Board: b.Board.ID, Step: step.Key, Event: in.Body.Event, At: s.Clock(), Kind: string(step.Kind), Title: step.Title, Usual: step.Usual}
+		if e.Event == "finish" {
+			e.Minutes = in.Body.Minutes
+			if e.Minutes == 0 {
+				e.Minutes = math.Round(step.Spent*10) / 10
+			}
+		}
+		if err := s.Store.Record(ctx, account(ctx).Workshop, e); err != nil {
+			return nil, answer(err)
+		}
+		return s.sheet(ctx, in.ID)
+	}
+	return nil, huma.Error422UnprocessableEntity("the board has no such step", &huma.ErrorDetail{Location: "body.step", Message: fmt.Sprintf("%q is not among its steps; take one from its plan", in.Body.Step)})
+}

@@ -1,0 +1,261 @@
+package server
+
+import (
+	"context"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"idletimber/craft"
+	"idletimber/craft/plan"
+	"idletimber/craft/reckon"
+	"idletimber/store"
+)
+
+// Sheet is all that a board's sheet shows.
+type Sheet struct {
+	Version   int              `json:"version"`
+	Piece     string           `json:"piece" doc:"Id of the slab that it is laid on"`
+	PieceName string           `json:"pieceName"`
+	Board     reckon.Board     `json:"board"`
+	Others    []reckon.Board   `json:"others" doc:"The other boards on the slab"`
+	Given     bool             `json:"given"`
+	Binned    bool             `json:"binned"`
+	Reckoning reckon.Reckoning `json:"reckoning" doc:"Its first board is this one, then the others"`
+}
+
+// BoardLine is a board as the list shows it.
+type BoardLine struct {
+	ID     string      `json:"id"`
+	Name   string      `json:"name"`
+	For    string      `json:"for"`
+	Due    string      `json:"due"`
+	Piece  string      `json:"piece"`
+	Given  bool        `json:"given"`
+	Path   string      `json:"path"`
+	Holes  []string    `json:"holes"`
+	Box    [4]float64  `json:"box"`
+	Light  string      `json:"light"`
+	Dark   string      `json:"dark"`
+	Level  craft.Level `json:"level"`
+	Finish *time.Time  `json:"finish,omitempty"`
+	Slack  float64     `json:"slack"`
+	Late   bool        `json:"late"`
+	Done   int         `json:"done" doc:"Steps done"`
+	Steps  int         `json:"steps"`
+}
+
+type sheetOut struct{ Body Sheet }
+
+type boardIn struct {
+	ID   string `path:"id"`
+	Body reckon.Board
+}
+
+type boardSave struct {
+	ID   string `path:"id"`
+	Body struct {
+		Version int          `json:"version"`
+		Board   reckon.Board `json:"board"`
+	}
+}
+
+type newBoard struct {
+	Body struct {
+		Piece string `json:"piece"`
+		Name  string `json:"name"`
+	}
+}
+
+func (s *Server) boardRoutes(api huma.API) {
+	huma.Get(api, "/api/boards", s.listBoards)
+	huma.Post(api, "/api/boards", s.layBoard)
+	huma.Get(api, "/api/boards/{id}", func(ctx context.Context, in *idIn) (*sheetOut, error) { return s.sheet(ctx, in.ID) })
+	huma.Put(api, "/api/boards/{id}", s.saveBoard)
+	huma.Post(api, "/api/boards/{id}/draft", s.draft)
+	huma.Delete(api, "/api/boards/{id}", func(ctx context.Context, in *idIn) (*struct{}, error) {
+		return nil, answer(s.Store.BinBoard(ctx, account(ctx).Workshop, in.ID, true))
+	})
+	huma.Post(api, "/api/boards/{id}/restore", func(ctx context.Context, in *idIn) (*struct{}, error) {
+		return nil, answer(s.Store.BinBoard(ctx, account(ctx).Workshop, in.ID, false))
+	})
+	huma.Post(api, "/api/boards/{id}/given", func(ctx context.Context, in *struct {
+		ID   string `path:"id"`
+		Body struct {
+			Given bool `json:"given"`
+		}
+	}) (*struct{}, error) {
+		return nil, answer(s.Store.SetGiven(ctx, account(ctx).Workshop, in.ID, in.Body.Given))
+	})
+	huma.Post(api, "/api/boards/{id}/log", s.record)
+	huma.Post(api, "/api/reckon", func(ctx context.Context, in *struct{ Body reckon.Job }) (*struct{ Body reckon.Reckoning }, error) {
+		r, err := reckon.Reckon(in.Body)
+		return &struct{ Body reckon.Reckoning }{r}, answer(err)
+	})
+}
+
+// job gathers everything that one reckoning of a piece's boards needs, the
+// board of the given id first.
+func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon.Job, error) {
+	j := reckon.Job{Schema: reckon.Schema, Now: s.Clock()}
+	var err error
+	if j.Shop, _, err = s.Store.Shop(ctx, workshop); err != nil {
+		return j, err
+	}
+	if j.Samples, err = s.Store.Samples(ctx, workshop); err != nil {
+		return j, err
+	}
+	p, err := s.Store.Piece(ctx, workshop, piece)
+	if err != nil {
+		return j, err
+	}
+	j.Slab = &p.Slab
+	boards, err := s.Store.BoardsOn(ctx, workshop, piece)
+	if err != nil {
+		return j, err
+	}
+	for _, b := range boards {
+		if b.Board.ID == first {
+			j.Boards = append([]reckon.Board{b.Board}, j.Boards...)
+		} else if b.Given == nil {
+			j.Boards = append(j.Boards, b.Board)
+		}
+	}
+	log, err := s.Store.LogOf(ctx, workshop, piece)
+	if err != nil {
+		return j, err
+	}
+	for _, e := range log {
+		j.Log = append(j.Log, reckon.LogEntry{Board: e.Board, Entry: plan.Entry{Step: e.Step, Event: e.Event, At: e.At, Minutes: e.Minutes}})
+	}
+	return j, nil
+}
+
+// jobWithElsewhere is a job together with the work on the boards of other pieces.
+func (s *Server) jobWithElsewhere(ctx context.Context, workshop, piece, first string) (reckon.Job, error) {
+	j, err := s.job(ctx, workshop, piece, first)
+	if err != nil {
+		return j, err
+	}
+	all, err := s.inWork(ctx, workshop)
+	for _, w := range all {
+		if w.piece != piece {
+			j.Elsewhere = append(j.Elsewhere, w.chains...)
+		}
+	}
+	return j, err
+}
+
+func (s *Server) sheet(ctx context.Context, id string) (*sheetOut, error) {
+	b, j, err := s.boardJob(ctx, id)
+	if err != nil {
+		return nil, answer(err)
+	}
+	r, err := reckon.Reckon(j)
+	if err != nil {
+		return nil, answer(err)
+	}
+	return &sheetOut{Sheet{Version: b.Version, Piece: b.Piece, PieceName: j.Slab.Name, Board: b.Board, Others: j.Boards[1:], Given: b.Given != nil, Binned: b.Deleted != nil, Reckoning: r}}, nil
+}
+
+// boardJob reads a board and its job; a board in the offcut bin stands alone
+// on its slab.
+func (s *Server) boardJob(ctx context.Context, id string) (store.Board, reckon.Job, error) {
+	workshop := account(ctx).Workshop
+	b, err := s.Store.Board(ctx, workshop, id)
+	if err != nil {
+		return b, reckon.Job{}, err
+	}
+	j, err := s.jobWithElsewhere(ctx, workshop, b.Piece, id)
+	if b.Deleted != nil {
+		j.Boards = append([]reckon.Board{b.Board}, j.Boards...)
+	}
+	return b, j, err
+}
+
+// layBoard lays a new board on a piece.
+func (s *Server) layBoard(ctx context.Context, in *newBoard) (*sheetOut, error) {
+	workshop := account(ctx).Workshop
+	p, err := s.Store.Piece(ctx, workshop, in.Body.Piece)
+	if err != nil {
+		return nil, answer(err)
+	}
+	board := reckon.NewBoard("", in.Body.Name, p.Slab.Length)
+	if ps := board.Check(""); len(ps) > 0 {
+		return nil, answer(ps)
+	}
+	on, err := s.Store.BoardsOn(ctx, workshop, p.ID)
+	if err != nil {
+		return nil, answer(err)
+	}
+	if len(on) >= reckon.MostBoards {
+		return nil, answer(craft.Problems{{Field: "body.piece", Wrong: "this slab holds as many boards as it may", Right: "lay the board on another slab"}})
+	}
+	b, err := s.Store.NewBoard(ctx, workshop, p.ID, board)
+	if err != nil {
+		return nil, answer(err)
+	}
+	return s.sheet(ctx, b.Board.ID)
+}
+
+func (s *Server) saveBoard(ctx context.Context, in *boardSave) (*sheetOut, error) {
+	in.Body.Board.ID = in.ID
+	if ps := in.Body.Board.Check("board"); len(ps) > 0 {
+		return nil, answer(ps)
+	}
+	if _, err := s.Store.SaveBoard(ctx, account(ctx).Workshop, in.Body.Board, in.Body.Version); err != nil {
+		return nil, conflict(err, in.Body.Board)
+	}
+	return s.sheet(ctx, in.ID)
+}
+
+// draft reckons a board as it is being changed, without storing it.
+func (s *Server) draft(ctx context.Context, in *boardIn) (*struct{ Body reckon.Reckoning }, error) {
+	in.Body.ID = in.ID
+	_, j, err := s.boardJob(ctx, in.ID)
+	if err != nil {
+		return nil, answer(err)
+	}
+	j.Boards[0] = in.Body
+	r, err := reckon.Reckon(j)
+	return &struct{ Body reckon.Reckoning }{r}, answer(err)
+}
+
+func (s *Server) listBoards(ctx context.Context, in *listIn) (*struct{ Body Page[BoardLine] }, error) {
+	workshop := account(ctx).Workshop
+	boards, total, err := s.Store.Boards(ctx, workshop, in.Sought, in.Bin, pageSize, in.Page*pageSize)
+	if err != nil {
+		return nil, answer(err)
+	}
+	work, err := s.inWork(ctx, workshop)
+	if err != nil {
+		return nil, answer(err)
+	}
+	known := map[string]workBoard{}
+	for _, w := range work {
+		for _, b := range w.boards {
+			known[b.reckoned.ID] = b
+		}
+	}
+	courses, err := s.courses(ctx, workshop, work)
+	if err != nil {
+		return nil, answer(err)
+	}
+	out := &struct{ Body Page[BoardLine] }{Page[BoardLine]{Total: total}}
+	for _, b := range boards {
+		line := BoardLine{ID: b.Board.ID, Name: b.Board.Name, For: b.Board.Give.For, Due: b.Board.Give.Due, Piece: b.Piece, Given: b.Given != nil, Level: craft.Good}
+		if w, ok := known[b.Board.ID]; ok {
+			line.Path, line.Holes, line.Box, line.Light, line.Dark, line.Level = w.reckoned.Path, w.reckoned.Holes, w.reckoned.Box, w.light, w.dark, w.reckoned.Level
+		}
+		if c, ok := courses[b.Board.ID]; ok {
+			line.Finish, line.Slack, line.Late, line.Steps = c.Finish, c.Slack, c.Late, len(c.Steps)
+			for _, step := range c.Steps {
+				if step.State == "done" {
+					line.Done++
+				}
+			}
+		}
+		out.Body.Items = append(out.Body.Items, line)
+	}
+	return out, nil
+}

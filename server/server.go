@@ -1,0 +1,209 @@
+// Package server answers over HTTP: the API that the interface uses, described
+// by its own OpenAPI document, and the interface itself.
+package server
+
+import (
+	"context"
+	"crypto/rand"
+	"io"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"path"
+	"strings"
+	"time"
+
+	"github.com/alexedwards/scs/postgresstore"
+	"github.com/alexedwards/scs/v2"
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+	"github.com/gin-gonic/gin"
+	"github.com/go-json-experiment/json"
+
+	"idletimber/formats"
+	"idletimber/store"
+)
+
+// Config is what a server is made of.
+type Config struct {
+	Store *store.Store
+	Clock func() time.Time
+	Log   *slog.Logger
+	Web   fs.FS  // the built interface
+	Demo  string // e-mail of the sample shop's account; empty outside demo mode
+}
+
+// Server answers requests.
+type Server struct {
+	Config
+	sessions *scs.SessionManager
+	hashing  chan struct{} // bounds password hashes in work, each of which takes memory
+	benches  *benches
+	api      huma.API
+	handler  http.Handler
+	stop     func()
+}
+
+// JSON is the wire format: lists are never null, maps come in order.
+var JSON = huma.Format{
+	Marshal:   func(w io.Writer, v any) error { return json.MarshalWrite(w, v, json.Deterministic(true)) },
+	Unmarshal: func(data []byte, v any) error { return json.Unmarshal(data, v) },
+}
+
+// New makes a server. Close it when it is done with.
+func New(c Config) *Server {
+	s := &Server{Config: c, hashing: make(chan struct{}, 2), benches: newBenches()}
+	sessionStore := postgresstore.New(c.Store.DB.DB)
+	s.stop = sessionStore.StopCleanup
+	s.sessions = scs.New()
+	s.sessions.Store = sessionStore
+	s.sessions.Lifetime = 30 * 24 * time.Hour
+	s.sessions.Cookie.Name = "idletimber"
+	s.sessions.Cookie.HttpOnly = true
+	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
+
+	gin.SetMode(gin.ReleaseMode)
+	engine := gin.New()
+	engine.Use(s.observe, gin.CustomRecoveryWithWriter(io.Discard, s.panicked))
+	engine.NoRoute(s.page)
+
+	s.api = humagin.New(engine, apiConfig())
+	s.routes()
+
+	protection := http.NewCrossOriginProtection()
+	protection.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		s.problem(w, http.StatusForbidden, "this write came from another site; open Idle Timber itself")
+	}))
+	s.handler = headers(protection.Handler(s.sessions.LoadAndSave(engine)))
+	return s
+}
+
+// ServeHTTP answers one request.
+func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
+
+// Close ends the server's housekeeping.
+func (s *Server) Close() { s.stop() }
+
+// OpenAPI is the description of the API.
+func (s *Server) OpenAPI() ([]byte, error) {
+	return json.Marshal(s.api.OpenAPI(), json.Deterministic(true))
+}
+
+func (s *Server) routes() {
+	s.health()
+	private := huma.NewGroup(s.api)
+	private.UseMiddleware(s.requireAccount)
+	s.accountRoutes(s.api, private)
+	s.shopRoutes(private)
+	s.timberRoutes(private)
+	s.boardRoutes(private)
+	s.benchRoutes(private)
+	s.fileRoutes(private)
+}
+
+// health answers whether the server and its database are well.
+func (s *Server) health() {
+	type out struct {
+		Body struct {
+			Status string `json:"status"`
+			Demo   bool   `json:"demo" doc:"The sample shop can be opened"`
+		}
+	}
+	huma.Get(s.api, "/api/health", func(ctx context.Context, _ *struct{}) (*out, error) {
+		if err := s.Store.DB.PingContext(ctx); err != nil {
+			return nil, huma.Error503ServiceUnavailable("the database does not answer")
+		}
+		o := &out{}
+		o.Body.Status, o.Body.Demo = "ok", s.Demo != ""
+		return o, nil
+	})
+}
+
+// headers sets what every answer carries: only own files, no framing, no
+// guessing of types.
+func headers(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		h.Set("Content-Security-Policy", "default-src 'self'; img-src 'self' data: blob:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'")
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("X-Frame-Options", "DENY")
+		h.Set("Referrer-Policy", "same-origin")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		if strings.HasPrefix(r.URL.Path, "/api/") {
+			h.Set("Cache-Control", "no-store")
+		}
+		next.ServeHTTP(w, r)
+	})
+}
+
+const requestID = "request"
+
+// observe gives each request an id and logs it when it is answered.
+func (s *Server) observe(c *gin.Context) {
+	id := rand.Text()[:12]
+	c.Set(requestID, id)
+	c.Header("X-Request-Id", id)
+	start := time.Now()
+	c.Next()
+	level := slog.LevelInfo
+	if c.Writer.Status() >= 500 {
+		level = slog.LevelError
+	}
+	s.Log.Log(c, level, "request", "id", id, "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "ms", float64(time.Since(start).Microseconds())/1000)
+}
+
+// panicked answers a request whose handler panicked.
+func (s *Server) panicked(c *gin.Context, err any) {
+	s.Log.Error("panic", "id", c.GetString(requestID), "path", c.Request.URL.Path, "error", err)
+	s.problem(c.Writer, http.StatusInternalServerError, "something went wrong here; nothing was stored. Give this number when you report it: "+c.GetString(requestID))
+	c.Abort()
+}
+
+func (s *Server) problem(w http.ResponseWriter, status int, detail string) {
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(status)
+	if err := json.MarshalWrite(w, huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: detail}); err != nil {
+		s.Log.Warn("answer lost", "error", err)
+	}
+}
+
+// page serves the interface: its files, and its first page for every place.
+func (s *Server) page(c *gin.Context) {
+	if strings.HasPrefix(c.Request.URL.Path, "/api/") || c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
+		s.problem(c.Writer, http.StatusNotFound, "there is nothing at this address")
+		return
+	}
+	name := strings.TrimPrefix(path.Clean(c.Request.URL.Path), "/")
+	if info, err := fs.Stat(s.Web, name); name == "" || err != nil || info.IsDir() {
+		if strings.HasPrefix(name, "assets/") {
+			s.problem(c.Writer, http.StatusNotFound, "there is nothing at this address")
+			return
+		}
+		c.Header("Cache-Control", "no-cache")
+		c.FileFromFS("/", http.FS(s.Web))
+		return
+	}
+	if strings.HasPrefix(name, "assets/") { // named by their content
+		c.Header("Cache-Control", "public, max-age=31536000, immutable")
+	}
+	c.FileFromFS(name, http.FS(s.Web))
+}
+
+// Describe is the OpenAPI document without a running server.
+func Describe() ([]byte, error) {
+	s := &Server{Config: Config{Demo: "sample"}, hashing: make(chan struct{}, 1), benches: newBenches()}
+	gin.SetMode(gin.ReleaseMode)
+	s.api = humagin.New(gin.New(), apiConfig())
+	s.routes()
+	return s.OpenAPI()
+}
+
+// apiConfig describes the API: no pages or schemas fetched from elsewhere.
+func apiConfig() huma.Config {
+	huma.DefaultArrayNullable = false
+	config := huma.DefaultConfig("Idle Timber", "1")
+	config.DocsPath, config.SchemasPath, config.CreateHooks = "", "", nil
+	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", formats.SchemaName)
+	config.Formats = map[string]huma.Format{"application/json": JSON, "json": JSON}
+	return config
+}

@@ -1,0 +1,19 @@
+// Package web holds the built front end.
+package web
+
+import (
+	"embed"
+	"io/fs"
+)
+
+//go:embed all:dist
+var dist embed.FS
+
+// Dist is the built front end; its index.html is missing until it was built.
+func Dist() fs.FS {
+	sub, err := fs.Sub(dist, "dist")
+	if err != nil {
+		panic(err) // the folder is embedded
+	}
+	return sub
+}
