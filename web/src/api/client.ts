@@ -1,0 +1,57 @@
+// The typed client of the server, and the names of its types.
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type S = components["schemas"];
+export type Board = S["ReckonBoard"];
+export type Reckoned = S["ReckonReckoned"];
+export type Reckoning = S["ReckonReckoning"];
+export type Wood = S["ReckonWood"];
+export type Slab = S["Slab"];
+export type Flaw = S["SlabFlaw"];
+export type Shop = S["Shop"];
+export type Sheet = S["Sheet"];
+export type Piece = S["PieceDoc"];
+export type PieceLine = S["PieceLine"];
+export type BoardLine = S["BoardLine"];
+export type Verdict = S["Verdict"];
+export type Figure = S["Figure"];
+export type Remedy = S["Remedy"];
+export type Notch = S["ReckonNotch"];
+export type Dated = S["PlanDated"];
+export type Tables = S["Tables"];
+export type Bench = S["Bench"];
+export type BenchBoard = S["BenchBoard"];
+export type Logbook = S["Logbook"];
+export type Point = S["GeomPoint"];
+export type Problem = S["ErrorModel"];
+
+export const api = createClient<paths>({ baseUrl: "" });
+
+/** Refused is an answer of the server that says what is wrong. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly problem: Problem,
+  ) {
+    super(problem.detail ?? problem.title ?? "The server refused this");
+  }
+
+  /** What is wrong, field by field. */
+  get details(): string[] {
+    return (this.problem.errors ?? []).map((e) => `${(e.location ?? "").replace(/^body\./, "")}: ${e.message ?? ""}`);
+  }
+}
+
+/** unwrap gives the data of an answer, or throws Refused. */
+export async function unwrap<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  const { data, error, response } = await answer;
+  if (!response.ok) throw new Refused(response.status, (error ?? {}) as Problem);
+  return data as T;
+}
+
+/** say turns any error into a sentence. */
+export function say(error: unknown): string {
+  if (error instanceof Refused) return [error.message, ...error.details].join(" · ");
+  return "The server does not answer. What you typed is kept here.";
+}

@@ -1,0 +1,217 @@
+// The bench: what to do now, what is curing or drying and until when, what is
+// late. Made for a thumb as well as for a mouse.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import Button from "react-bootstrap/Button";
+import { Link } from "react-router";
+import { api, say, unwrap, type BenchBoard, type Dated } from "../api/client";
+import { Silhouette } from "../kit/drawing";
+import { NumberField } from "../kit/fields";
+import { showMinutes } from "../kit/length";
+import { useWorkshop } from "../kit/workshop";
+
+/** useNow ticks, by the server's clock as it was when the bench was read. */
+function useNow(server: string | undefined): number {
+  const [offset, setOffset] = useState(0);
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    if (server) setOffset(new Date(server).getTime() - Date.now());
+  }, [server]);
+  useEffect(() => {
+    const timer = window.setInterval(() => setNow(Date.now()), 1000);
+    return () => window.clearInterval(timer);
+  }, []);
+  return now + offset;
+}
+
+interface Item {
+  board: BenchBoard;
+  step: Dated;
+}
+
+export default function BenchPlace() {
+  const { time } = useWorkshop();
+  const bench = useQuery({ queryKey: ["bench"], queryFn: () => unwrap(api.GET("/api/bench")), refetchInterval: 60_000 });
+  const now = useNow(bench.data?.now);
+  if (bench.error) return <p className="empty">{say(bench.error)}</p>;
+  if (!bench.data) return null;
+  const boards = bench.data.boards;
+  const inHand: Item[] = [];
+  const next: Item[] = [];
+  const waiting: Item[] = [];
+  for (const board of boards) {
+    const steps = board.course.steps;
+    const at = steps.findIndex((s) => s.state !== "done");
+    const before = at < 0 ? steps.at(-1) : steps[at - 1];
+    const step = at < 0 ? undefined : steps[at];
+    const held = before?.state === "done" && before.waitUntil !== undefined && before.wait > 0 && new Date(before.waitUntil).getTime() > now;
+    const resting = steps.find((s) => s.state === "done" && s.rest > 0 && s.doneAt && new Date(s.doneAt).getTime() + s.rest * 60000 > now);
+    if (step && (step.state === "running" || step.state === "paused")) inHand.push({ board, step });
+    else if (held) waiting.push({ board, step: before });
+    else if (step) next.push({ board, step });
+    if (resting) waiting.push({ board, step: resting });
+  }
+  next.sort((a, b) => (a.step.latestAt ?? "9").localeCompare(b.step.latestAt ?? "9"));
+  const late = boards.filter((b) => b.course.late);
+  return (
+    <div className="bench">
+      <header className="page-head">
+        <h1>Bench</h1>
+        <span className="facts">{time(new Date(now).toISOString())}</span>
+      </header>
+      {boards.length === 0 && (
+        <p className="empty">
+          Nothing is in work. <Link to="/timber">Choose a piece of wood</Link> and lay a board on it.
+        </p>
+      )}
+      {late.length > 0 && (
+        <section className="late-list" aria-label="Late">
+          {late.map((b) => (
+            <p key={b.course.board}>
+              <strong>{b.course.name}</strong> is too late by {showMinutes(-b.course.slack)}. <Link to={`/boards/${b.course.board}?stage=give`}>See what would help</Link>
+            </p>
+          ))}
+        </section>
+      )}
+      {inHand.length > 0 && (
+        <section aria-labelledby="in-hand">
+          <h2 id="in-hand">In hand</h2>
+          {inHand.map((i) => (
+            <StepCard key={i.board.course.board} item={i} now={now} read={new Date(bench.data.now).getTime()} />
+          ))}
+        </section>
+      )}
+      {waiting.length > 0 && (
+        <section aria-labelledby="waiting">
+          <h2 id="waiting">Curing and drying</h2>
+          {waiting.map((i) => (
+            <Wait key={i.board.course.board + i.step.key} item={i} now={now} />
+          ))}
+        </section>
+      )}
+      {next.length > 0 && (
+        <section aria-labelledby="next">
+          <h2 id="next">Next</h2>
+          {next.map((i) => (
+            <StepCard key={i.board.course.board} item={i} now={now} read={new Date(bench.data.now).getTime()} />
+          ))}
+        </section>
+      )}
+    </div>
+  );
+}
+
+function clock(ms: number): string {
+  const s = Math.max(0, Math.round(ms / 1000));
+  const two = (n: number) => String(n).padStart(2, "0");
+  return s >= 3600 ? `${Math.floor(s / 3600)}:${two(Math.floor(s / 60) % 60)}:${two(s % 60)}` : `${Math.floor(s / 60)}:${two(s % 60)}`;
+}
+
+function Wait({ item: { board, step }, now }: { item: Item; now: number }) {
+  const { time } = useWorkshop();
+  const resting = step.rest > 0;
+  const until = resting ? new Date(new Date(step.doneAt!).getTime() + step.rest * 60000) : new Date(step.waitUntil!);
+  const left = until.getTime() - now;
+  const whole = (resting ? step.rest : step.wait) * 60000;
+  return (
+    <div className="bench-card wait" data-wait={step.key}>
+      <Thumb board={board} />
+      <div className="flex-grow-1">
+        <Link to={`/boards/${board.course.board}?stage=${step.stage}`}>{board.course.name}</Link>
+        <div>
+          {step.title}: {resting ? "rest before food" : step.waitFor}
+        </div>
+        <progress value={Math.min(1, Math.max(0, 1 - left / whole))} aria-label="How much of the wait is over" />
+        <div className="facts">until {time(until.toISOString())}</div>
+      </div>
+      <div className="timer">{left > 48 * 3600e3 ? `${Math.ceil(left / 86400e3)} days` : clock(left)}</div>
+    </div>
+  );
+}
+
+function Thumb({ board: b }: { board: BenchBoard }) {
+  return (
+    <div className="thumb">
+      <Silhouette path={b.path} holes={b.holes} box={b.box} light={b.light} dark={b.dark} label="" />
+    </div>
+  );
+}
+
+function StepCard({ item: { board, step }, now, read }: { item: Item; now: number; read: number }) {
+  const { time } = useWorkshop();
+  const client = useQueryClient();
+  const [finishing, setFinishing] = useState(false);
+  // What the server counted when the bench was read, and what has passed since.
+  const sofar = step.spent + (step.state === "running" ? Math.max(0, now - read) / 60000 : 0);
+  const [minutes, setMinutes] = useState<number | null>(null);
+  const record = useMutation({
+    mutationFn: (body: { event: "start" | "pause" | "finish" | "undo"; minutes: number }) =>
+      unwrap(api.POST("/api/boards/{id}/log", { params: { path: { id: board.course.board } }, body: { step: step.key, ...body } })),
+    onSettled: () => {
+      setFinishing(false);
+      setMinutes(null);
+      return client.invalidateQueries();
+    },
+  });
+  const cautions = board.cautions[step.key] ?? [];
+  const go = (event: "start" | "pause" | "finish" | "undo", actual = 0) => record.mutate({ event, minutes: actual });
+  const running = step.state === "running";
+  return (
+    <div className={`bench-card ${step.late ? "late" : ""}`} data-card={step.key} data-state={step.state}>
+      <Thumb board={board} />
+      <div className="flex-grow-1">
+        <Link to={`/boards/${board.course.board}?stage=${step.stage}`}>{board.course.name}</Link>
+        <div className="step-title">{step.title}</div>
+        {step.detail && <div className="facts">{step.detail}</div>}
+        <div className="facts">
+          about {showMinutes(step.minutes)}
+          {step.latestAt && <>, start by {time(step.latestAt)}</>}
+        </div>
+        {cautions.map((c) => (
+          <p key={c.title} className="caution">
+            <strong>{c.title}.</strong> {c.text}
+          </p>
+        ))}
+        {record.error && (
+          <p className="wrong" role="alert">
+            {say(record.error)}
+          </p>
+        )}
+      </div>
+      <div className="bench-do">
+        {(running || step.state === "paused") && <div className="timer">{clock(sofar * 60000)}</div>}
+        {finishing ? (
+          <form
+            onSubmit={(e) => {
+              e.preventDefault();
+              go("finish", minutes ?? Math.max(0.1, Number((sofar || step.minutes).toFixed(1))));
+            }}
+          >
+            <NumberField label="Minutes it took" value={minutes ?? Number((sofar || step.minutes).toFixed(1))} least={0.1} most={6000} onChange={setMinutes} />
+            <Button type="submit" size="lg" disabled={record.isPending}>
+              Write it down
+            </Button>
+            <Button size="sm" variant="link" onClick={() => setFinishing(false)}>
+              Not yet
+            </Button>
+          </form>
+        ) : (
+          <>
+            {running ? (
+              <Button size="lg" variant="outline-primary" disabled={record.isPending} onClick={() => go("pause")}>
+                Pause
+              </Button>
+            ) : (
+              <Button size="lg" variant={step.state === "paused" ? "primary" : "outline-primary"} disabled={record.isPending} onClick={() => go("start")}>
+                {step.state === "paused" ? "Go on" : "Start"}
+              </Button>
+            )}
+            <Button size="lg" variant={running ? "primary" : "outline-primary"} disabled={record.isPending} onClick={() => setFinishing(true)}>
+              Finish
+            </Button>
+          </>
+        )}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,152 @@
+// The slab with the boards on it; the open board is dragged, turned and nudged.
+import { useRef, type KeyboardEvent, type PointerEvent } from "react";
+import type { Board, Point, Reckoning } from "../api/client";
+import type { Doc } from "../kit/document";
+import { BoardShape, Dimension, transformOf, WoodDrawing, type View } from "../kit/drawing";
+import { nudge } from "../kit/length";
+import { stages } from "../kit/stick";
+import { useWorkshop } from "../kit/workshop";
+
+interface Props {
+  doc: Doc<Board, Reckoning>;
+  others: Board[];
+  slabName: string;
+  flipped: boolean;
+  stage: string;
+  onFlip: () => void;
+  onStage: (stage: string) => void;
+}
+
+/** out carries a point of the board's frame to the slab's. */
+function out(p: Board["placement"], q: Point): Point {
+  const a = (p.angle * Math.PI) / 180;
+  const y = p.flip ? -q.y : q.y;
+  return { x: p.x + Math.cos(a) * q.x - Math.sin(a) * y, y: p.y + Math.sin(a) * q.x + Math.cos(a) * y };
+}
+
+export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip, onStage }: Props) {
+  const { unit, length, switchUnits } = useWorkshop();
+  const drag = useRef<{ what: "move" | "turn"; start: Point; placement: Board["placement"] } | null>(null);
+  const board = d.doc;
+  const wood = d.result.slab!;
+  const r = d.result.boards[0];
+  const slabLength = Math.max(...wood.path.slice(1, -1).split("L").map((p) => Number(p.split(" ")[0])));
+  const place = (change: Partial<Board["placement"]>, kind: string) => d.set((b) => ({ ...b, placement: { ...b.placement, ...change } }), kind);
+  const turn = (by: number) => place({ angle: Number((((board.placement.angle + by + 540) % 360) - 180).toFixed(2)) }, "turn");
+
+  const onKeyDown = (e: KeyboardEvent) => {
+    if (e.ctrlKey || e.metaKey || e.altKey) return;
+    const step = nudge(unit) * (e.shiftKey ? 10 : 1);
+    const up = flipped ? -1 : 1;
+    const p = board.placement;
+    const keys: Record<string, () => void> = {
+      ArrowLeft: () => place({ x: p.x - step }, "nudge"),
+      ArrowRight: () => place({ x: p.x + step }, "nudge"),
+      ArrowUp: () => place({ y: p.y + up * step }, "nudge"),
+      ArrowDown: () => place({ y: p.y - up * step }, "nudge"),
+      "[": () => turn(1),
+      "]": () => turn(-1),
+      "{": () => turn(5),
+      "}": () => turn(-5),
+      r: () => turn(180),
+      f: onFlip,
+      u: switchUnits,
+    };
+    if (/^\d$/.test(e.key)) onStage(stages[(Number(e.key) + 9) % 10]);
+    else if (keys[e.key]) keys[e.key]();
+    else return;
+    e.preventDefault();
+  };
+
+  const pointer = (view: View) => {
+    const at = (e: PointerEvent<SVGSVGElement>) => {
+      const box = e.currentTarget.getBoundingClientRect();
+      return view.toSlab({ x: e.clientX - box.left, y: e.clientY - box.top });
+    };
+    return {
+      onPointerDown: (e: PointerEvent<SVGSVGElement>) => {
+        const target = e.target as Element;
+        const turning = target.classList.contains("turn-grip");
+        const grabbed = turning || target.closest(`[data-board="${board.id}"]`);
+        if (!grabbed) return;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        drag.current = { what: turning ? "turn" : "move", start: at(e), placement: board.placement };
+      },
+      onPointerMove: (e: PointerEvent<SVGSVGElement>) => {
+        const g = drag.current;
+        if (!g) return;
+        const p = at(e);
+        if (g.what === "move") {
+          place({ x: Math.round((g.placement.x + p.x - g.start.x) * 2) / 2, y: Math.round((g.placement.y + p.y - g.start.y) * 2) / 2 }, "drag");
+          return;
+        }
+        const angle = (Math.atan2(p.y - g.placement.y, p.x - g.placement.x) * 180) / Math.PI;
+        const near = Math.round(angle / 90) * 90; // felt along and across the grain
+        place({ angle: Math.abs(angle - near) < 1.5 ? near : Math.round(angle * 2) / 2 }, "drag");
+      },
+      onPointerUp: () => {
+        drag.current = null;
+        d.settle();
+      },
+    };
+  };
+
+  const outlines = d.result.boards.map((b, i) => ({ reckoned: b, board: i === 0 ? board : others.find((o) => o.id === b.id)! })).filter((o) => o.board);
+  return (
+    <WoodDrawing
+      wood={wood}
+      length={slabLength}
+      name={slabName}
+      liveLeft={true}
+      liveRight={true}
+      flipped={flipped}
+      label={`${board.name} on ${slabName}. Arrow keys nudge it, square brackets turn it, digits choose a stage.`}
+      onKeyDown={onKeyDown}
+      pointer={pointer}
+      clear={outlines.map((o) => (
+        <path key={o.board.id} d={o.reckoned.path} transform={transformOf(o.board.placement)} />
+      ))}
+      boards={
+        <>
+          {stage === "layout" || stage === "flatten" ? (
+            <path
+              className="blank-line"
+              vectorEffect="non-scaling-stroke"
+              d={`M${r.blank.fromX} ${wood.minY}V${wood.maxY}M${r.blank.toX} ${wood.minY}V${wood.maxY}`}
+            />
+          ) : null}
+          {outlines
+            .slice()
+            .reverse()
+            .map((o) => (
+              <BoardShape key={o.board.id} board={o.board} reckoned={o.reckoned} active={o.board.id === board.id} />
+            ))}
+        </>
+      }
+    >
+      {(view) => {
+        const [x0, y0, x1, y1] = r.box;
+        const screen = (x: number, y: number) => view.toScreen(out(board.placement, { x, y }));
+        const end = screen(x1, (y0 + y1) / 2);
+        const grip = screen(x1 + 20 / view.scale, (y0 + y1) / 2);
+        return (
+          <>
+            <Dimension from={screen(x0, y0)} to={screen(x1, y0)} text={length(x1 - x0)} off={14} />
+            <Dimension from={screen(x0, y0)} to={screen(x0, y1)} text={length(y1 - y0)} off={-14} />
+            <path className="turn-arm" d={`M${end.x} ${end.y}L${grip.x} ${grip.y}`} />
+            <circle className="turn-grip" cx={grip.x} cy={grip.y} r={8}>
+              <title>Drag to turn the board</title>
+            </circle>
+            {r.verdicts
+              .filter((v) => v.mark && v.level !== "good")
+              .map((v, i) => {
+                const a = screen(v.mark!.ax, v.mark!.ay);
+                const b = screen(v.mark!.bx, v.mark!.by);
+                return <path key={i} className={`mark mark-${v.level}`} d={`M${a.x} ${a.y}L${b.x} ${b.y}`} />;
+              })}
+          </>
+        );
+      }}
+    </WoodDrawing>
+  );
+}

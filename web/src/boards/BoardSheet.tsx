@@ -1,0 +1,132 @@
+// A board's sheet: the story stick across, the wood in the middle, the
+// stage's reckoning at the right.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { api, say, unwrap, type Remedy, type Sheet } from "../api/client";
+import { useDocument, useUndoKeys } from "../kit/document";
+import { showMinutes } from "../kit/length";
+import { merge } from "../kit/merge";
+import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
+import { stageNames, stages, StoryStick } from "../kit/stick";
+import { Figures, LevelMark, Verdicts } from "../kit/verdicts";
+import { useWorkshop } from "../kit/workshop";
+import { BoardDrawing } from "./BoardDrawing";
+import { panels, type PanelProps } from "./panels";
+
+export default function BoardSheet() {
+  const { id = "" } = useParams();
+  const sheet = useQuery({ queryKey: ["board", id], queryFn: () => unwrap(api.GET("/api/boards/{id}", { params: { path: { id } } })), gcTime: 0 });
+  if (sheet.error) return <p className="empty">{say(sheet.error)}</p>;
+  if (!sheet.data) return null;
+  return <Editor key={id} sheet={sheet.data} />;
+}
+
+function Editor({ sheet }: { sheet: Sheet }) {
+  const { time } = useWorkshop();
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [query, setQuery] = useSearchParams();
+  const stage = stages.includes(query.get("stage") ?? "") ? query.get("stage")! : "layout";
+  const setStage = (s: string) => setQuery({ stage: s }, { replace: true });
+  const path = { id: sheet.board.id };
+  const d = useDocument({
+    doc: sheet.board,
+    version: sheet.version,
+    result: sheet.reckoning,
+    draft: (board, signal) => unwrap(api.POST("/api/boards/{id}/draft", { params: { path }, body: board, signal })),
+    save: async (board, version) => {
+      const saved = await unwrap(api.PUT("/api/boards/{id}", { params: { path }, body: { version, board } }));
+      void client.invalidateQueries({ queryKey: ["boards"] });
+      void client.invalidateQueries({ queryKey: ["bench"] });
+      return saved.version;
+    },
+  });
+  useUndoKeys(d);
+  const [flipped, setFlipped] = useState(false);
+  const bin = useMutation({
+    mutationFn: () => unwrap(api.DELETE("/api/boards/{id}", { params: { path } })),
+    onSuccess: () => {
+      void client.invalidateQueries();
+      void navigate("/boards");
+    },
+  });
+  const r = d.result.boards[0];
+  const wood = d.result.slab!;
+  const set: PanelProps["set"] = (change, kind = "") => d.set((now) => merge(now, change), kind);
+  const onRemedy = (remedy: Remedy) => d.set((now) => merge(now, remedy.patch));
+  const Panel = panels[stage];
+  const course = r.course;
+  const verdicts = r.verdicts.filter((v) => v.stage === stage);
+  const figures = r.figures.filter((f) => f.stage === stage);
+  const elsewhere = r.verdicts.filter((v) => v.stage !== stage && v.level === "stop");
+  return (
+    <div className="work">
+      <header className="page-head">
+        <Link to="/boards" className="back">
+          Boards
+        </Link>
+        <h1>
+          <input className="title-field" aria-label="Name of the board" value={d.doc.name} onChange={(e) => set({ name: e.target.value }, "name")} />
+        </h1>
+        <LevelMark level={r.level} />
+        <SaveMark doc={d} />
+        <UndoButtons doc={d} />
+        <button type="button" className={`due ${course.late ? "late" : ""}`} onClick={() => setStage("give")}>
+          {!course.due
+            ? course.finish
+              ? `Ready ${time(course.finish, false)} at the earliest`
+              : "Give it a date"
+            : course.late
+              ? `Too late by ${showMinutes(-course.slack)}`
+              : course.latestStart
+                ? `Start by ${time(course.latestStart, false)} · ${showMinutes(course.slack)} to spare`
+                : `${showMinutes(course.slack)} to spare`}
+        </button>
+        <span className="ms-auto d-flex gap-2">
+          <a className="btn btn-sm btn-primary" href={`/api/boards/${sheet.board.id}/sheet.pdf`} download>
+            Shop sheet
+          </a>
+          <a className="btn btn-sm btn-outline-primary" href={`/api/boards/${sheet.board.id}/outline.svg`} download>
+            Outline 1:1
+          </a>
+          <a className="btn btn-sm btn-outline-primary" href={`/api/boards/${sheet.board.id}/job.json`} download>
+            Job file
+          </a>
+          <Button size="sm" variant="outline-secondary" onClick={() => bin.mutate()}>
+            Bin
+          </Button>
+        </span>
+      </header>
+      <SaveNotice doc={d} />
+      <StoryStick notches={r.stick} active={stage} onPick={setStage} />
+      <div className="work-body">
+        <section className="work-wood" aria-label="The wood">
+          <BoardDrawing doc={d} others={sheet.others} slabName={sheet.pieceName} flipped={flipped} onFlip={() => setFlipped(!flipped)} onStage={setStage} stage={stage} />
+          <div className="under-drawing">
+            <div>
+              <Figures figures={[...figures, ...(stage === "wood" ? wood.figures.filter((f) => f.key !== "wood.movement") : [])]} />
+            </div>
+            <div>
+              <Verdicts verdicts={verdicts} onRemedy={onRemedy} />
+              {elsewhere.length > 0 && (
+                <p className="facts">
+                  Also to settle:{" "}
+                  {elsewhere.map((v, i) => (
+                    <button key={i} type="button" className="text-link" onClick={() => setStage(v.stage)}>
+                      {stageNames[v.stage]}: {v.finding}
+                    </button>
+                  ))}
+                </p>
+              )}
+            </div>
+          </div>
+        </section>
+        <section className="work-panel" id="stage-panel" role="tabpanel" aria-labelledby={`stage-${stage}`}>
+          <Panel board={d.doc} set={set} r={r} wood={wood} sheet={sheet} replace={(ladder) => d.set((now) => ({ ...now, sand: { ...now.sand, ladder } }))} applyPatch={(patch) => d.set((now) => merge(now, patch))} />
+        </section>
+      </div>
+    </div>
+  );
+}

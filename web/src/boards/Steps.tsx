@@ -1,0 +1,41 @@
+// The steps of a board with their dates, waits and cautions.
+import type { Reckoned } from "../api/client";
+import { showMinutes } from "../kit/length";
+import { useWorkshop } from "../kit/workshop";
+
+export function Steps({ course, cautions }: { course: Reckoned["course"]; cautions: Reckoned["cautions"] }) {
+  const { time } = useWorkshop();
+  return (
+    <ol className="steps">
+      {course.steps.map((s) => (
+        <li key={s.key} className={`step step-${s.state.replace(" ", "-")} ${s.late ? "late" : ""}`} data-step={s.key}>
+          <div className="d-flex gap-2">
+            <strong className="flex-grow-1">{s.title}</strong>
+            <span>{s.state === "done" ? `${showMinutes(s.spent)}, done` : showMinutes(s.minutes)}</span>
+          </div>
+          <div className="facts">
+            {s.detail && <>{s.detail}. </>}
+            {s.starts && <>{time(s.starts)}. </>}
+            {s.latestAt && s.state !== "done" && <>At the latest {time(s.latestAt)}. </>}
+            {s.wait > 0 && (
+              <>
+                Then {showMinutes(s.wait)} for {s.waitFor}.{" "}
+              </>
+            )}
+            {s.rest > 0 && <>Then {showMinutes(s.rest)} of rest before food.</>}
+          </div>
+          {(cautions[s.key] ?? []).length > 0 && (
+            <details className="cautions">
+              <summary>Take care: {cautions[s.key].map((c) => c.title).join(", ")}</summary>
+              {cautions[s.key].map((c) => (
+                <p key={c.title}>
+                  <strong>{c.title}.</strong> {c.text}
+                </p>
+              ))}
+            </details>
+          )}
+        </li>
+      ))}
+    </ol>
+  );
+}

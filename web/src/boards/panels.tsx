@@ -1,0 +1,461 @@
+// The reckoning of each stage, beside the wood.
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import type { ReactNode } from "react";
+import Button from "react-bootstrap/Button";
+import { Link } from "react-router";
+import { api, unwrap, type Board, type Reckoned, type Sheet, type Wood } from "../api/client";
+import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
+import { showMinutes } from "../kit/length";
+import { Figures } from "../kit/verdicts";
+import { useWorkshop } from "../kit/workshop";
+import { Stair } from "./Stair";
+import { Steps } from "./Steps";
+
+export interface PanelProps {
+  board: Board;
+  r: Reckoned;
+  wood: Wood;
+  sheet: Sheet;
+  set: (change: DeepPartial<Board>, kind?: string) => void;
+  replace: (ladder: number[]) => void;
+  applyPatch: (patch: unknown) => void;
+}
+
+type DeepPartial<T> = T extends object ? { [K in keyof T]?: DeepPartial<T[K]> } : T;
+
+/** Amounts is a short table of words and numbers. */
+function Amounts({ rows }: { rows: [ReactNode, ReactNode][] }) {
+  return (
+    <dl className="amounts">
+      {rows.map(([k, v], i) => (
+        <div key={i}>
+          <dt>{k}</dt>
+          <dd>{v}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+function WoodPanel({ wood, sheet }: PanelProps) {
+  const s = wood.species;
+  return (
+    <>
+      <h2>{s.name}</h2>
+      <p>
+        <em>{s.botanical}</em>. {s.note}
+      </p>
+      <Amounts
+        rows={[
+          ["Density", `${s.density} kg/m³`],
+          ["Hardness, Janka", `${s.janka} N`],
+          ["Bending strength", `${s.mor} MPa along the grain`],
+          ["Tension across the grain", `${s.tensionPerp} MPa${s.tensionGuess ? ", estimated" : ""}`],
+          ["Pores", s.pores],
+          ["Near food", s.food],
+          ["Dust", s.dust],
+          ["Colour", s.colourChange || "stays"],
+          ["Moisture", wood.moisture > 0 ? `${wood.moisture} %; the home's mean is ${wood.homeMean.toFixed(1)} %` : "not read yet"],
+        ]}
+      />
+      <Link className="btn btn-sm btn-outline-primary" to={`/timber/${sheet.piece}`}>
+        Measure {sheet.pieceName}
+      </Link>
+    </>
+  );
+}
+
+function LayoutPanel({ board: b, r, set, applyPatch }: PanelProps) {
+  const { length } = useWorkshop();
+  const d = b.design;
+  const design = (change: DeepPartial<Board["design"]>, kind = "") => set({ design: change }, kind);
+  return (
+    <>
+      <h2>Board</h2>
+      <Choice label="Shape" value={d.shape} options={[{ value: "rectangle", label: "Soft rectangle" }, { value: "paddle", label: "Paddle" }, { value: "plank", label: "Live-edge plank" }]} onChange={(shape) => design({ shape })} />
+      {d.shape === "plank" && (
+        <Row>
+          <Tick label="keep the left edge" value={d.keepLeft} onChange={(keepLeft) => design({ keepLeft })} />
+          <Tick label="keep the right edge" value={d.keepRight} onChange={(keepRight) => design({ keepRight })} />
+        </Row>
+      )}
+      <Row>
+        <LengthField label="Length" name="board-length" least={30} mm={d.length} onChange={(v) => design({ length: v }, "length")} />
+        <LengthField label={d.shape === "plank" ? "Width if sawn" : "Width"} name="board-width" least={20} mm={d.width} onChange={(v) => design({ width: v }, "width")} />
+        {d.shape !== "plank" && <LengthField label="Corners" mm={d.corner} onChange={(v) => design({ corner: v }, "corner")} />}
+      </Row>
+      {d.shape === "paddle" && (
+        <Row>
+          <LengthField label="Neck" mm={d.neck} least={10} onChange={(v) => design({ neck: v }, "neck")} />
+          <LengthField label="Neck's length" mm={d.neckLength} least={20} onChange={(v) => design({ neckLength: v }, "neckLength")} />
+          <LengthField label="Shoulder" mm={d.shoulder} onChange={(v) => design({ shoulder: v }, "shoulder")} />
+        </Row>
+      )}
+      <Row>
+        <Choice label="For" value={b.give.use} options={["nibbles", "starter", { value: "main", label: "main course" }]} onChange={(use) => set({ give: { use } })} />
+        <NumberField label="People" whole value={b.give.people} least={1} most={1000} onChange={(people) => set({ give: { people } }, "people")} />
+      </Row>
+      <Button size="sm" variant="outline-primary" onClick={() => applyPatch(r.size.patch)}>
+        Size it for them: {length(r.size.length)} × {length(r.size.width)}
+      </Button>
+      <h2>Handle</h2>
+      <Choice label="Handle" hideLabel value={d.handle.kind} options={[{ value: "none", label: "None" }, { value: "hole", label: "Round hole" }, { value: "slot", label: "Slot" }]} onChange={(kind) => design({ handle: { kind } })} />
+      {d.handle.kind !== "none" && (
+        <Row>
+          <LengthField label={d.handle.kind === "slot" ? "Slot's width" : "Diameter"} mm={d.handle.diameter} least={3} onChange={(v) => design({ handle: { diameter: v } }, "hd")} />
+          {d.handle.kind === "slot" && <LengthField label="Slot's length" mm={d.handle.length} least={d.handle.diameter} onChange={(v) => design({ handle: { length: v } }, "hl")} />}
+          <LengthField label="From the end" mm={d.handle.setback} least={2} onChange={(v) => design({ handle: { setback: v } }, "hs")} />
+          <LengthField label="Off centre" signed mm={d.handle.offset} onChange={(v) => design({ handle: { offset: v } }, "ho")} />
+        </Row>
+      )}
+      <h2>Place</h2>
+      <Row>
+        <LengthField label="From the butt" name="place-x" signed mm={b.placement.x} onChange={(x) => set({ placement: { x } }, "px")} />
+        <LengthField label="From the chalk line" name="place-y" signed mm={b.placement.y} onChange={(y) => set({ placement: { y } }, "py")} />
+        <NumberField label="Turned" unit="°" value={b.placement.angle} least={-3600} most={3600} onChange={(angle) => set({ placement: { angle } }, "pa")} />
+      </Row>
+      <Tick label="Its show face is the slab's under face" value={b.placement.flip} onChange={(flip) => set({ placement: { flip } })} />
+      <h2>Cutting it out</h2>
+      <Row>
+        <Choice label="Outline with" value={b.cut.saw} options={["band saw", "jigsaw", "track saw", "table saw", "hand saw"]} onChange={(saw) => set({ cut: { saw } })} />
+        <Choice label="Snipe" value={b.cut.snipe} options={[{ value: "allow", label: "cut long" }, { value: "pieces", label: "sacrificial pieces" }, { value: "nose to tail", label: "nose to tail" }]} onChange={(snipe) => set({ cut: { snipe } })} />
+      </Row>
+    </>
+  );
+}
+
+function FlattenPanel({ board: b, r, set }: PanelProps) {
+  const { length } = useWorkshop();
+  const rungs = (t: Reckoned["budget"]): [string, number][] => [["rough", t.rough], ["flat", t.flat], ["planed", t.planed], ["filled", t.filled], ["sanded", t.sanded]];
+  return (
+    <>
+      <h2>Thickness</h2>
+      <Row>
+        <LengthField label="Wanted in the end" name="thickness" mm={b.design.thickness} onChange={(thickness) => set({ design: { thickness } }, "thickness")} />
+        <div className="field">
+          <span className="form-label">The most there is</span>
+          <strong>{length(r.budget.most)}</strong>
+        </div>
+      </Row>
+      <ol className="ladder" aria-label="Thickness from rough to sanded">
+        {rungs(r.budget).map(([name, t]) => (
+          <li key={name}>
+            <span>{name}</span>
+            <span className="bar" style={{ width: `${(t / Math.max(1, r.budget.rough)) * 55}%` }} />
+            <strong>{length(t)}</strong>
+          </li>
+        ))}
+      </ol>
+      <Choice label="Order" value={b.cut.flattenWhole ? "whole" : "cut"} options={[{ value: "cut", label: `cut the blank first: ${length(r.budget.most)} at the most` }, { value: "whole", label: `flatten the whole slab first: ${length(r.wholeBudget.most)}` }]} onChange={(v) => set({ cut: { flattenWhole: v === "whole" } })} />
+      <Amounts
+        rows={[
+          ["Hollow of this blank", length(r.budget.hollow)],
+          ["Wind of this blank", length(r.budget.wind)],
+          ["Passes, both faces by turns", r.budget.passes],
+          ["Hands-on", showMinutes(r.course.steps.find((s) => s.key === "flatten")?.minutes ?? 0)],
+        ]}
+      />
+    </>
+  );
+}
+
+function GluePanel() {
+  return (
+    <>
+      <h2>Glue</h2>
+      <p>This board is cut from one piece, so that nothing is glued.</p>
+    </>
+  );
+}
+
+function FillPanel({ board: b, r, set }: PanelProps) {
+  const { value, shop } = useWorkshop();
+  return (
+    <>
+      <h2>Voids within the board</h2>
+      {r.voids.length === 0 && <p className="facts">No void falls within this board.</p>}
+      {r.voids.map((v) => {
+        const chosen = v.options.find((o) => o.name === v.chosen);
+        return (
+          <div key={v.flaw} className="void" data-void={v.flaw}>
+            <div className="d-flex gap-2">
+              <strong className="flex-grow-1">{v.name}</strong>
+              <span>{value(v.volume, "ml")}</span>
+            </div>
+            <div className="facts">
+              {value(v.width, "mm")} wide, {v.through ? "through" : `${value(v.depth, "mm")} deep after flattening`}
+              {v.under && ", underside only"}
+            </div>
+            <Choice
+              label={`Fill the ${v.name} with`}
+              hideLabel
+              value={v.chosen}
+              options={v.options.map((o) => ({ value: o.name, label: `${o.name}${o.fits ? "" : ", does not fit"} · ${o.wait > 0 ? showMinutes(o.wait) : "no wait"}` }))}
+              onChange={(name) => set({ fill: { fillers: { ...b.fill.fillers, [v.flaw]: name } } })}
+            />
+            {chosen && (
+              <div className="facts">
+                {chosen.reason}. Food face: {chosen.food}.
+              </div>
+            )}
+          </div>
+        );
+      })}
+      {r.mix && (
+        <>
+          <h2>Resin</h2>
+          <Row>
+            <Choice label="Kind" value={b.fill.resin} options={["quick", "coating", "casting", "deep pour"]} onChange={(resin) => set({ fill: { resin } })} />
+            <Choice label="Measured" value={b.fill.byMass ? "mass" : "volume"} options={[{ value: "volume", label: "by volume" }, { value: "mass", label: "by mass" }]} onChange={(v) => set({ fill: { byMass: v === "mass" } })} />
+            <NumberField label="Reserve" unit="ml" value={b.fill.reserve} least={0} most={20000} onChange={(reserve) => set({ fill: { reserve } }, "reserve")} />
+          </Row>
+          <Figures figures={[r.mix.total, r.mix.resinG, r.mix.hardenerG]} />
+          <Amounts
+            rows={[
+              ["In millilitres", `${r.mix.resinMl.toFixed(1)} + ${r.mix.hardenerMl.toFixed(1)} ml`],
+              ["Pigment, at the most", value(r.mix.pigmentG, "g")],
+              ["One step of the scale is off by", value(r.mix.ratioOff, "%")],
+              ["Pours", r.mix.pours > 1 ? `${r.mix.pours}, ${showMinutes(r.mix.between)} apart` : "1"],
+              [`Work within, at ${shop.air.temperature} °C`, showMinutes(r.mix.working)],
+              ["Sand after", showMinutes(r.mix.sand)],
+              ["Full cure", value(r.mix.full, "d")],
+            ]}
+          />
+        </>
+      )}
+    </>
+  );
+}
+
+function ShapePanel({ board: b, r, set }: PanelProps) {
+  const { length } = useWorkshop();
+  const e = b.design.edge;
+  return (
+    <>
+      <h2>Edges</h2>
+      <Row>
+        <Choice label="Profile" value={e.kind} options={[{ value: "none", label: "none" }, "eased", "round-over", "chamfer"]} onChange={(kind) => set({ design: { edge: { kind } } })} />
+        {e.kind !== "none" && <LengthField label="Size" mm={e.size} onChange={(size) => set({ design: { edge: { size } } }, "edge")} />}
+      </Row>
+      <h2>Cut list</h2>
+      <ol className="cuts">
+        {r.cuts.map((c, i) => (
+          <li key={i}>
+            {c.title}
+            <span className="facts">
+              {c.tool}, {c.at !== undefined ? `${length(c.at)} from the butt, ` : ""}
+              {c.tool === "drill" ? `∅ ${length(c.length)}` : `${length(c.length)} long`}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </>
+  );
+}
+
+function SandPanel({ board: b, r, set, replace }: PanelProps) {
+  const { shop } = useWorkshop();
+  const s = b.sand;
+  const ladder = r.sanding.grits;
+  const toggle = (g: number) => {
+    const next = ladder.includes(g) ? ladder.filter((o) => o !== g) : [...ladder, g].sort((x, y) => x - y);
+    if (next.length > 0) replace(next);
+  };
+  const byHand = (s.ladder ?? []).length > 0;
+  return (
+    <>
+      <h2>Sanding</h2>
+      <Row>
+        <Choice label="From" value={s.start} options={["old varnish", "band saw", "scraped resin", "planer", "drum P80", "bought surfaced", "hand plane"]} onChange={(start) => set({ sand: { start } })} />
+        <Choice label="Last grit" value={String(s.last)} options={[...new Set([...shop.grits, s.last])].sort((x, y) => x - y).map((g) => ({ value: String(g), label: `P${g}` }))} onChange={(g) => set({ sand: { last: Number(g) } })} />
+        <Choice label="Raise the grain" value={s.raise} options={["once", "twice", "after every grit", "never"]} onChange={(raise) => set({ sand: { raise } })} />
+      </Row>
+      <Stair plan={r.sanding} />
+      <div className="d-flex gap-1 flex-wrap align-items-center" role="group" aria-label="Grits of the ladder">
+        {shop.grits.map((g) => (
+          <Button key={g} size="sm" variant={ladder.includes(g) ? "primary" : "outline-primary"} aria-pressed={ladder.includes(g)} onClick={() => toggle(g)}>
+            P{g}
+          </Button>
+        ))}
+        {byHand && (
+          <Button size="sm" variant="link" onClick={() => replace([])}>
+            Back to the quickest
+          </Button>
+        )}
+      </div>
+      <p className="facts">
+        {byHand ? "A ladder made by hand." : "The quickest ladder over the grits in your drawer."}
+        {r.sanding.coarser.length > 0 && !byHand && ` Starting at P${r.sanding.coarser[0]} would take ${showMinutes(r.sanding.coarserTime)}.`}
+        {r.sanding.raiseAfter.length > 0 && ` Water goes on after ${r.sanding.raiseAfter.map((g) => `P${g}`).join(", ")}; ${showMinutes(r.sanding.raiseWait)} to dry.`}
+      </p>
+      <table className="rungs">
+        <thead>
+          <tr>
+            <th scope="col">Surface</th>
+            {ladder.map((g) => (
+              <th key={g} scope="col">
+                P{g}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {r.sanding.ladders.map((l) => (
+            <tr key={l.surface}>
+              <th scope="row">{l.surface}</th>
+              {ladder.map((g) => {
+                const rung = l.rungs.find((o) => o.grit === g);
+                return <td key={g}>{rung ? showMinutes(rung.minutes) : ""}</td>;
+              })}
+            </tr>
+          ))}
+          <tr>
+            <th scope="row">leaves</th>
+            {r.sanding.ladders[0]?.rungs.map((rung) => (
+              <td key={rung.grit}>{rung.leaves.toFixed(1)} µm</td>
+            ))}
+          </tr>
+        </tbody>
+      </table>
+      <p className="facts">Discs: {r.sanding.discs.map((d) => `${d.count} of P${d.grit}`).join(", ")}.</p>
+    </>
+  );
+}
+
+function FinishPanel({ board: b, r, set }: PanelProps) {
+  const { tables, value, time } = useWorkshop();
+  const school = r.finish.school;
+  const lastCoat = r.course.steps.filter((s) => s.rest > 0).at(-1);
+  const food = lastCoat?.ends && new Date(new Date(lastCoat.ends).getTime() + lastCoat.rest * 60000).toISOString();
+  return (
+    <>
+      <h2>Finish</h2>
+      <Row>
+        <Choice label="School" value={b.finish.school} options={tables.schools.map((s) => ({ value: s.name as Board["finish"]["school"], label: s.name }))} onChange={(s) => set({ finish: { school: s, coats: 0 } })} />
+        <NumberField label="Coats" whole value={b.finish.coats || school.coats} least={1} most={school.most} onChange={(coats) => set({ finish: { coats } }, "coats")} />
+        {r.finish.paste && <NumberField label="Oil to one of wax" value={b.finish.ratio} least={1} most={10} step={0.5} onChange={(ratio) => set({ finish: { ratio } }, "ratio")} />}
+      </Row>
+      <ol className="cuts">
+        {r.finish.coats.map((c, i) => (
+          <li key={i}>
+            {c.product}, {value(c.grams, "g")}
+            <span className="facts">
+              soak {showMinutes(c.soak)}
+              {c.buff >= 0 && `, buff ${c.buff > 0 ? `after ${showMinutes(c.buff)}` : "at once"}`}
+              {c.wait > 0 && `, next coat after ${showMinutes(c.wait)}`}
+            </span>
+          </li>
+        ))}
+      </ol>
+      {r.finish.paste && (
+        <Amounts
+          rows={[
+            ["Paste", `${r.finish.paste.oilG.toFixed(1)} g oil (${r.finish.paste.oilMl.toFixed(1)} ml) + ${r.finish.paste.waxG.toFixed(1)} g wax`],
+            ["It sweats above", value(r.finish.paste.weeps, "°C")],
+            ["Beeswax melts from", value(r.finish.paste.meltAt, "°C")],
+          ]}
+        />
+      )}
+      <Amounts rows={[["Ready for food", food ? time(food) : "once the last coat has rested"]]} />
+      {school.curing && <p className="facts">Its rags heat themselves and burn: dry them flat outdoors, or keep them under water in a closed metal can.</p>}
+    </>
+  );
+}
+
+function FitPanel({ board: b, r, set }: PanelProps) {
+  const { value } = useWorkshop();
+  return (
+    <>
+      <h2>Fit</h2>
+      <Tick label="Four feet, which mark the underside" value={b.fit.feet} onChange={(feet) => set({ fit: { feet } })} />
+      <Tick label="A hanging cord" value={b.fit.cord} onChange={(cord) => set({ fit: { cord } })} />
+      <Amounts rows={r.fittings.map((f) => [f.name, value(f.amount, f.unit)])} />
+      {!b.fit.feet && <p className="facts">Without feet both faces may be used.</p>}
+    </>
+  );
+}
+
+function GivePanel({ board: b, r, set, sheet, applyPatch }: PanelProps) {
+  const { time } = useWorkshop();
+  const client = useQueryClient();
+  const given = useMutation({
+    mutationFn: () => unwrap(api.POST("/api/boards/{id}/given", { params: { path: { id: b.id } }, body: { given: !sheet.given } })),
+    onSuccess: () => client.invalidateQueries(),
+  });
+  const c = r.course;
+  return (
+    <>
+      <h2>Give</h2>
+      <TextField label="For whom" value={b.give.for} onChange={(v) => set({ give: { for: v } }, "for")} />
+      <Row>
+        <div className="field">
+          <label className="form-label" htmlFor="due">
+            Ready for food by
+          </label>
+          <input id="due" className="form-control form-control-sm" type="date" value={b.give.due} onChange={(e) => set({ give: { due: e.target.value } }, "due")} />
+        </div>
+        <Choice label="For" value={b.give.use} options={["nibbles", "starter", { value: "main", label: "main course" }]} onChange={(use) => set({ give: { use } })} />
+        <NumberField label="People" whole value={b.give.people} least={1} most={1000} onChange={(people) => set({ give: { people } }, "people")} />
+      </Row>
+      <TextField label="Your own words" rows={2} value={b.give.note} onChange={(note) => set({ give: { note } }, "note")} />
+      <div className={`plan-sum ${c.late ? "late" : ""}`}>
+        {c.unplaced ? (
+          <strong>Your sessions do not hold this work. Add sessions in the shop.</strong>
+        ) : (
+          <>
+            <div>
+              Earliest finish <strong>{c.finish ? time(c.finish) : "not known"}</strong>
+            </div>
+            {c.due && (
+              <>
+                <div>
+                  Latest start <strong>{c.latestStart ? time(c.latestStart) : c.done ? "done" : "in the past"}</strong>
+                </div>
+                <div>
+                  <strong>{c.late ? `Too late by ${showMinutes(-c.slack)}` : `${showMinutes(c.slack)} to spare`}</strong>
+                </div>
+              </>
+            )}
+            <div className="facts">{showMinutes(c.handsOn)} of work still to do.</div>
+          </>
+        )}
+      </div>
+      {r.helps.length > 0 && (
+        <div className="helps">
+          <strong>What would help</strong>
+          {r.helps.map((h, i) => (
+            <Button key={i} size="sm" variant="outline-primary" onClick={() => applyPatch(h.patch)}>
+              {h.label}: saves {showMinutes(h.saves)}
+              {h.enough ? ", in time" : ", still late"}
+            </Button>
+          ))}
+        </div>
+      )}
+      <h2>Plan</h2>
+      <Steps course={c} cautions={r.cautions} />
+      <h2>Care note</h2>
+      <div className="care">
+        {b.give.note && <p>{b.give.note}</p>}
+        {r.care.map((line, i) => (
+          <p key={i}>{line}</p>
+        ))}
+      </div>
+      <Button size="sm" variant="outline-primary" onClick={() => given.mutate()}>
+        {sheet.given ? "Not given after all" : "It is given away"}
+      </Button>
+    </>
+  );
+}
+
+export const panels: Record<string, (props: PanelProps) => ReactNode> = {
+  wood: WoodPanel,
+  layout: LayoutPanel,
+  flatten: FlattenPanel,
+  glue: GluePanel,
+  fill: FillPanel,
+  shape: ShapePanel,
+  sand: SandPanel,
+  finish: FinishPanel,
+  fit: FitPanel,
+  give: GivePanel,
+};

@@ -1,0 +1,194 @@
+// A document that is saved as one edits: undo and redo, drafts reckoned by the
+// server as it changes, retries when the server is away, and a choice when it
+// was changed elsewhere.
+import { useCallback, useEffect, useReducer, useRef, useState } from "react";
+import { Refused, say } from "../api/client";
+import { begin, change, redo, settle, undo, type History } from "./history";
+
+export type SaveState =
+  | { kind: "saved" }
+  | { kind: "saving" }
+  | { kind: "away"; why: string }
+  | { kind: "refused"; why: string }
+  | { kind: "conflict"; stored: unknown; version: number };
+
+interface Options<T, R> {
+  doc: T;
+  version: number;
+  result: R;
+  /** Reckons without storing. */
+  draft: (doc: T, signal: AbortSignal) => Promise<R>;
+  /** Stores and returns the new version. */
+  save: (doc: T, version: number) => Promise<number>;
+}
+
+export interface Doc<T, R> {
+  doc: T;
+  result: R;
+  state: SaveState;
+  canUndo: boolean;
+  canRedo: boolean;
+  set: (next: T | ((now: T) => T), kind?: string) => void;
+  settle: () => void;
+  undo: () => void;
+  redo: () => void;
+  keepMine: () => void;
+  takeStored: () => void;
+}
+
+type Action<T> = { do: "set"; next: T | ((now: T) => T); kind: string } | { do: "undo" } | { do: "redo" } | { do: "settle" };
+
+function reduce<T>(h: History<T>, a: Action<T>): History<T> {
+  switch (a.do) {
+    case "set":
+      return change(h, typeof a.next === "function" ? (a.next as (now: T) => T)(h.now) : a.next, a.kind);
+    case "undo":
+      return undo(h);
+    case "redo":
+      return redo(h);
+    case "settle":
+      return settle(h);
+  }
+}
+
+const saveAfter = 500; // ms of quiet
+const retryAfter = 2500;
+
+export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
+  const [history, dispatch] = useReducer(reduce<T>, o.doc, begin<T>);
+  const [result, setResult] = useState(o.result);
+  const [state, setState] = useState<SaveState>({ kind: "saved" });
+  const [attempt, setAttempt] = useState(0);
+  const version = useRef(o.version);
+  const stored = useRef(o.doc); // what the server has
+  const options = useRef(o);
+  useEffect(() => {
+    options.current = o;
+  });
+  const doc = history.now;
+
+  // Drafts: one at a time, always the newest next.
+  const drafting = useRef(false);
+  const wanted = useRef(o.doc);
+  const reckoned = useRef(o.doc);
+  useEffect(() => {
+    wanted.current = doc;
+    if (drafting.current || reckoned.current === doc) return;
+    drafting.current = true;
+    void (async () => {
+      while (reckoned.current !== wanted.current) {
+        const asked = wanted.current;
+        reckoned.current = asked;
+        try {
+          setResult(await options.current.draft(asked, new AbortController().signal));
+        } catch (error) {
+          if (asked === wanted.current && error instanceof Refused) setState({ kind: "refused", why: say(error) });
+        }
+      }
+      drafting.current = false;
+    })();
+  }, [doc]);
+
+  // Saves: after a little quiet; again when the server was away.
+  const saving = useRef(false);
+  const conflicted = state.kind === "conflict";
+  useEffect(() => {
+    if (doc === stored.current || conflicted) return;
+    const timer = window.setTimeout(
+      () => {
+        if (saving.current) {
+          setAttempt((n) => n + 1);
+          return;
+        }
+        saving.current = true;
+        setState({ kind: "saving" });
+        options.current
+          .save(doc, version.current)
+          .then(
+            (v) => {
+              version.current = v;
+              stored.current = doc;
+              setState({ kind: "saved" });
+            },
+            (error: unknown) => {
+              if (error instanceof Refused && error.status === 409) {
+                const both = error.problem as unknown as { stored: unknown; version: number };
+                setState({ kind: "conflict", stored: both.stored, version: both.version });
+              } else if (error instanceof Refused && error.status < 500) {
+                setState({ kind: "refused", why: say(error) });
+              } else {
+                setState({ kind: "away", why: say(error) });
+                window.setTimeout(() => setAttempt((n) => n + 1), retryAfter);
+              }
+            },
+          )
+          .finally(() => {
+            saving.current = false;
+          });
+      },
+      attempt > 0 ? 0 : saveAfter,
+    );
+    return () => window.clearTimeout(timer);
+  }, [doc, attempt, conflicted]);
+
+  // Nothing unsaved is lost by closing the page unasked.
+  useEffect(() => {
+    const warn = (e: BeforeUnloadEvent) => {
+      if (stored.current !== wanted.current) e.preventDefault();
+    };
+    window.addEventListener("beforeunload", warn);
+    return () => window.removeEventListener("beforeunload", warn);
+  }, []);
+
+  // Leaving the place stores what the quiet had not yet stored.
+  useEffect(
+    () => () => {
+      if (stored.current !== wanted.current && !saving.current) void options.current.save(wanted.current, version.current).catch(() => undefined);
+    },
+    [],
+  );
+
+  const set = useCallback((next: T | ((now: T) => T), kind = "") => dispatch({ do: "set", next, kind }), []);
+  return {
+    doc,
+    result,
+    state: doc !== stored.current && state.kind === "saved" ? { kind: "saving" } : state,
+    canUndo: history.past.length > 0,
+    canRedo: history.future.length > 0,
+    set,
+    settle: useCallback(() => dispatch({ do: "settle" }), []),
+    undo: useCallback(() => dispatch({ do: "undo" }), []),
+    redo: useCallback(() => dispatch({ do: "redo" }), []),
+    keepMine: () => {
+      if (state.kind !== "conflict") return;
+      version.current = state.version;
+      stored.current = state.stored as T;
+      setState({ kind: "saving" });
+      setAttempt((n) => n + 1);
+    },
+    takeStored: () => {
+      if (state.kind !== "conflict") return;
+      version.current = state.version;
+      stored.current = state.stored as T;
+      dispatch({ do: "set", next: state.stored as T, kind: "" });
+      setState({ kind: "saved" });
+    },
+  };
+}
+
+/** useUndoKeys binds Ctrl+Z and Ctrl+Shift+Z for a document. */
+export function useUndoKeys(doc: { undo: () => void; redo: () => void }): void {
+  const { undo: back, redo: forth } = doc;
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z") return;
+      const typing = e.target instanceof HTMLElement && (e.target.matches("input, textarea") || e.target.isContentEditable);
+      if (typing && (e.target as HTMLInputElement).dataset.dirty === "yes") return; // the field undoes its own typing first
+      e.preventDefault();
+      if (e.shiftKey) forth();
+      else back();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [back, forth]);
+}

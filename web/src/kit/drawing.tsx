@@ -1,0 +1,208 @@
+// The wood on screen, to scale: the slab with its grain, bark and flaws, and
+// the boards laid on it. What is drawn comes from the server's reckoning;
+// here it is only placed.
+import { useEffect, useId, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
+import type { Board, Flaw, Point, Reckoned, Wood } from "../api/client";
+import { grain, seedOf } from "./grain";
+
+export interface View {
+  /** Pixels a millimetre. */
+  scale: number;
+  toScreen: (p: Point) => Point;
+  toSlab: (p: Point) => Point;
+  width: number;
+  height: number;
+}
+
+/** useSize measures an element. */
+export function useSize(): [React.RefObject<HTMLDivElement | null>, { width: number; height: number }] {
+  const ref = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  useEffect(() => {
+    const element = ref.current;
+    if (!element) return;
+    const watch = new ResizeObserver(() => setSize({ width: element.clientWidth, height: element.clientHeight }));
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, []);
+  return [ref, size];
+}
+
+function fit(length: number, minY: number, maxY: number, width: number, height: number, flipped: boolean): View {
+  const pad = { x: 34, top: 26, bottom: 34 };
+  const scale = Math.max(0.05, Math.min((width - 2 * pad.x) / length, (height - pad.top - pad.bottom) / Math.max(20, maxY - minY)));
+  const left = (width - length * scale) / 2;
+  const middle = pad.top + (height - pad.top - pad.bottom) / 2;
+  const centre = (minY + maxY) / 2;
+  const up = flipped ? 1 : -1;
+  return {
+    scale,
+    width,
+    height,
+    toScreen: (p) => ({ x: left + p.x * scale, y: middle + up * (p.y - centre) * scale }),
+    toSlab: (p) => ({ x: (p.x - left) / scale, y: centre + (up * (p.y - middle)) / scale }),
+  };
+}
+
+interface WoodDrawingProps {
+  wood: Wood;
+  length: number;
+  name: string;
+  liveLeft: boolean;
+  liveRight: boolean;
+  flipped?: boolean;
+  label: string;
+  children?: (view: View) => ReactNode;
+  /** Drawn under the flaws: boards in the slab's frame. */
+  boards?: ReactNode;
+  /** Where the wood is shown clear; elsewhere it is faint, as waste. */
+  clear?: ReactNode;
+  onKeyDown?: (e: KeyboardEvent<SVGSVGElement>) => void;
+  pointer?: (view: View) => {
+    onPointerDown?: (e: PointerEvent<SVGSVGElement>) => void;
+    onPointerMove?: (e: PointerEvent<SVGSVGElement>) => void;
+    onPointerUp?: (e: PointerEvent<SVGSVGElement>) => void;
+  };
+  selected?: string;
+}
+
+/** WoodDrawing draws a slab and lets its children draw on it in screen pixels. */
+export function WoodDrawing(props: WoodDrawingProps) {
+  const { wood, length, name, flipped = false, clear, boards } = props;
+  const id = useId().replace(/[^a-z0-9]/gi, "");
+  const [ref, size] = useSize();
+  const lines = useMemo(() => grain(seedOf(name + wood.species.name), length, wood.minY, wood.maxY), [name, wood.species.name, length, wood.minY, wood.maxY]);
+  const edges = useMemo(() => split(wood.path), [wood.path]);
+  const view = fit(length, wood.minY, wood.maxY, size.width, size.height, flipped);
+  const origin = view.toScreen({ x: 0, y: 0 });
+  const frame = `translate(${origin.x} ${origin.y}) scale(${view.scale} ${flipped ? view.scale : -view.scale})`;
+  const pen = { vectorEffect: "non-scaling-stroke" as const };
+  const timber = (
+    <>
+      <path d={wood.path} fill={`url(#${id}-colour)`} />
+      {lines.map((l, i) => (
+        <path key={i} d={l.d} fill="none" stroke={wood.species.dark} strokeWidth={l.width} opacity={l.strength} />
+      ))}
+    </>
+  );
+  return (
+    <div className="drawing" ref={ref}>
+      {size.width > 0 && (
+        <svg
+          width={size.width}
+          height={size.height}
+          role="application"
+          aria-label={props.label}
+          tabIndex={0}
+          onKeyDown={props.onKeyDown}
+          {...props.pointer?.(view)}
+        >
+          <defs>
+            <linearGradient id={`${id}-colour`} x1="0" x2="0" y1="0" y2="1">
+              <stop offset="0" stopColor={wood.species.light} />
+              <stop offset="0.5" stopColor={wood.species.light} />
+              <stop offset="0.82" stopColor={wood.species.light} />
+              <stop offset="1" stopColor={wood.species.dark} />
+            </linearGradient>
+            <clipPath id={`${id}-slab`}>
+              <path d={wood.path} />
+            </clipPath>
+            {clear && <clipPath id={`${id}-clear`}>{clear}</clipPath>}
+          </defs>
+          <g transform={frame}>
+            <g clipPath={`url(#${id}-slab)`} opacity={clear ? 0.42 : 1}>
+              {timber}
+            </g>
+            {clear && (
+              <g clipPath={`url(#${id}-clear)`}>
+                <g clipPath={`url(#${id}-slab)`}>{timber}</g>
+              </g>
+            )}
+            <path d={wood.path} className="slab-line" {...pen} />
+            {wood.usable !== wood.path && <path d={wood.usable} className="usable-line" {...pen} />}
+            {props.liveLeft && <path d={edges.left} className="bark" {...pen} />}
+            {props.liveRight && <path d={edges.right} className="bark" {...pen} />}
+            {boards}
+            {wood.flaws.map((f) => (
+              <path
+                key={f.id}
+                d={f.path}
+                className={`flaw flaw-${f.kind} ${f.under !== flipped ? "flaw-hidden" : ""} ${props.selected === f.id ? "is-selected" : ""}`}
+                data-flaw={f.id}
+                {...pen}
+              />
+            ))}
+          </g>
+          {props.children?.(view)}
+        </svg>
+      )}
+    </div>
+  );
+}
+
+/** split parts a slab's outline into its right and left edge, each as a path. */
+function split(path: string): { left: string; right: string } {
+  const points = path.slice(1, -1).split("L");
+  const half = points.length / 2;
+  return { right: `M${points.slice(0, half).join("L")}`, left: `M${points.slice(half).join("L")}` };
+}
+
+/** transformOf carries a board's frame to the slab's. */
+export function transformOf(p: Board["placement"]): string {
+  return `translate(${p.x} ${p.y}) rotate(${p.angle}) scale(1 ${p.flip ? -1 : 1})`;
+}
+
+/** BoardShape draws one board in the slab's frame. */
+export function BoardShape({ board, reckoned, active }: { board: Board; reckoned: Reckoned; active: boolean }) {
+  const pen = { vectorEffect: "non-scaling-stroke" as const };
+  return (
+    <g transform={transformOf(board.placement)} className={`board board-${reckoned.level} ${active ? "is-active" : ""}`} data-board={board.id}>
+      <path d={reckoned.path} className="board-line" {...pen} />
+      {reckoned.holes.map((h, i) => (
+        <path key={i} d={h} className="board-hole" {...pen} />
+      ))}
+    </g>
+  );
+}
+
+/** Silhouette is a small drawing of one outline in its colours. */
+export function Silhouette({ path, holes = [], box, light, dark, label }: { path: string; holes?: string[]; box: number[]; light: string; dark: string; label: string }) {
+  const [x0, y0, x1, y1] = box;
+  const w = x1 - x0;
+  const h = y1 - y0;
+  if (!path) return <div className="silhouette" />;
+  return (
+    <svg className="silhouette" viewBox={`${x0 - w * 0.02} ${-y1 - h * 0.05} ${w * 1.04} ${h * 1.1}`} role="img" aria-label={label}>
+      <g transform="scale(1 -1)">
+        <path d={[path, ...holes].join("")} fill={light} fillRule="evenodd" stroke={dark} strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
+      </g>
+    </svg>
+  );
+}
+
+/** centreOf is where a flaw lies, for its grip and its name. */
+export function centreOf(f: Flaw): Point {
+  const line = f.line ?? [];
+  if (line.length === 0) return f.centre;
+  return { x: line.reduce((s, p) => s + p.x, 0) / line.length, y: line.reduce((s, p) => s + p.y, 0) / line.length };
+}
+
+/** Dimension draws a measured line in screen pixels. */
+export function Dimension({ from, to, text, off = 0 }: { from: Point; to: Point; text: string; off?: number }) {
+  const d = { x: to.x - from.x, y: to.y - from.y };
+  const l = Math.hypot(d.x, d.y) || 1;
+  const n = { x: -d.y / l, y: d.x / l };
+  const a = { x: from.x + n.x * off, y: from.y + n.y * off };
+  const b = { x: to.x + n.x * off, y: to.y + n.y * off };
+  const middle = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+  let angle = (Math.atan2(d.y, d.x) * 180) / Math.PI;
+  if (angle > 90.5 || angle < -89.5) angle += 180;
+  return (
+    <g className="dimension">
+      <path d={`M${a.x} ${a.y}L${b.x} ${b.y}M${a.x - n.x * 4} ${a.y - n.y * 4}l${n.x * 8} ${n.y * 8}M${b.x - n.x * 4} ${b.y - n.y * 4}l${n.x * 8} ${n.y * 8}`} />
+      <text x={middle.x} y={middle.y} transform={`rotate(${angle} ${middle.x} ${middle.y})`} dy="-4">
+        {text}
+      </text>
+    </g>
+  );
+}

@@ -1,0 +1,240 @@
+// Fields for the kinds of values that a maker sets.
+import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
+import Form from "react-bootstrap/Form";
+import { api, say, unwrap } from "../api/client";
+import { nudge, showLength } from "./length";
+import { useWorkshop } from "./workshop";
+
+interface LengthProps {
+  label: string;
+  mm: number;
+  onChange: (mm: number) => void;
+  signed?: boolean;
+  hideLabel?: boolean;
+  least?: number;
+  name?: string;
+}
+
+/** LengthField reads a length as it is written in the shop: 182, 7/8", 2' 6 1/2". */
+export function LengthField({ label, mm, onChange, signed = false, hideLabel = false, least, name }: LengthProps) {
+  const { unit } = useWorkshop();
+  const id = useId();
+  const [text, setText] = useState<string | null>(null); // null while nothing is being typed
+  const [wrong, setWrong] = useState("");
+  const asked = useRef(0);
+  const shown = text ?? showLength(mm, unit);
+
+  const read = async (typed: string) => {
+    const turn = ++asked.current;
+    try {
+      const read = await unwrap(api.POST("/api/lengths", { body: { text: typed, unit, signed } }));
+      if (turn !== asked.current) return;
+      setWrong("");
+      onChange(read.mm);
+    } catch (error) {
+      if (turn === asked.current) setWrong(say(error).split(" · ")[0]);
+    }
+  };
+  const onKeyDown = (e: KeyboardEvent<HTMLInputElement>) => {
+    if (e.key === "Enter") e.currentTarget.blur();
+    if (e.key === "Escape") {
+      asked.current++;
+      setText(null);
+      setWrong("");
+    }
+    if (e.key === "ArrowUp" || e.key === "ArrowDown") {
+      e.preventDefault();
+      const step = nudge(unit) * (e.shiftKey ? 10 : 1) * (e.key === "ArrowUp" ? 1 : -1);
+      const next = mm + step;
+      setText(null);
+      setWrong("");
+      onChange(signed ? next : Math.max(least ?? 0, next));
+    }
+  };
+  return (
+    <Form.Group className="field" controlId={id}>
+      <Form.Label visuallyHidden={hideLabel}>{label}</Form.Label>
+      <Form.Control
+        size="sm"
+        name={name}
+        inputMode="text"
+        autoComplete="off"
+        value={shown}
+        isInvalid={wrong !== ""}
+        data-dirty={text === null ? undefined : "yes"}
+        aria-describedby={wrong ? `${id}-wrong` : undefined}
+        onFocus={(e) => e.currentTarget.select()}
+        onChange={(e) => {
+          setText(e.target.value);
+          void read(e.target.value);
+        }}
+        onBlur={() => {
+          if (wrong === "") setText(null);
+        }}
+        onKeyDown={onKeyDown}
+      />
+      {wrong && (
+        <div id={`${id}-wrong`} className="wrong" role="alert">
+          {wrong}
+        </div>
+      )}
+    </Form.Group>
+  );
+}
+
+interface NumberProps {
+  label: string;
+  value: number;
+  onChange: (v: number) => void;
+  least?: number;
+  most?: number;
+  step?: number;
+  unit?: string;
+  whole?: boolean;
+  hideLabel?: boolean;
+}
+
+/** NumberField reads a plain number, with a comma or a point. */
+export function NumberField({ label, value, onChange, least, most, step = 1, unit = "", whole = false, hideLabel = false }: NumberProps) {
+  const id = useId();
+  const [text, setText] = useState<string | null>(null);
+  const [wrong, setWrong] = useState("");
+  const judge = (typed: string) => {
+    const v = Number(typed.replace(",", "."));
+    if (typed.trim() === "" || Number.isNaN(v)) return setWrong("This is not a number: write it like 12 or 12.5");
+    if (whole && !Number.isInteger(v)) return setWrong("Give a whole number");
+    if ((least !== undefined && v < least) || (most !== undefined && v > most)) return setWrong(`Give a value from ${least ?? "any"} to ${most ?? "any"}`);
+    setWrong("");
+    onChange(v);
+  };
+  return (
+    <Form.Group className="field" controlId={id}>
+      <Form.Label visuallyHidden={hideLabel}>
+        {label}
+        {unit && <span className="unit"> {unit}</span>}
+      </Form.Label>
+      <Form.Control
+        size="sm"
+        inputMode="decimal"
+        autoComplete="off"
+        value={text ?? String(Number(value.toFixed(3)))}
+        isInvalid={wrong !== ""}
+        data-dirty={text === null ? undefined : "yes"}
+        onFocus={(e) => e.currentTarget.select()}
+        onChange={(e) => {
+          setText(e.target.value);
+          judge(e.target.value);
+        }}
+        onBlur={() => wrong === "" && setText(null)}
+        onKeyDown={(e) => {
+          if (e.key === "ArrowUp" || e.key === "ArrowDown") {
+            e.preventDefault();
+            const v = value + step * (e.shiftKey ? 10 : 1) * (e.key === "ArrowUp" ? 1 : -1);
+            setText(null);
+            setWrong("");
+            onChange(Math.min(most ?? v, Math.max(least ?? v, Number(v.toFixed(6)))));
+          }
+        }}
+      />
+      {wrong && (
+        <div className="wrong" role="alert">
+          {wrong}
+        </div>
+      )}
+    </Form.Group>
+  );
+}
+
+interface ChoiceProps<T extends string> {
+  label: string;
+  value: T;
+  options: readonly (T | { value: T; label: string })[];
+  onChange: (v: T) => void;
+  hideLabel?: boolean;
+}
+
+/** Choice is one of a few words. */
+export function Choice<T extends string>({ label, value, options, onChange, hideLabel = false }: ChoiceProps<T>) {
+  const id = useId();
+  return (
+    <Form.Group className="field" controlId={id}>
+      <Form.Label visuallyHidden={hideLabel}>{label}</Form.Label>
+      <Form.Select size="sm" value={value} onChange={(e) => onChange(e.target.value as T)}>
+        {options.map((o) => {
+          const option = typeof o === "string" ? { value: o, label: o } : o;
+          return (
+            <option key={option.value} value={option.value}>
+              {option.label}
+            </option>
+          );
+        })}
+      </Form.Select>
+    </Form.Group>
+  );
+}
+
+/** Tick is a yes or no. */
+export function Tick({ label, value, onChange }: { label: string; value: boolean; onChange: (v: boolean) => void }) {
+  const id = useId();
+  return <Form.Check id={id} type="checkbox" label={label} checked={value} onChange={(e) => onChange(e.target.checked)} />;
+}
+
+interface TextProps {
+  label: string;
+  value: string;
+  onChange: (v: string) => void;
+  rows?: number;
+  list?: string[];
+  hideLabel?: boolean;
+  placeholder?: string;
+}
+
+/** TextField reads words; with a list only words of the list are taken. */
+export function TextField({ label, value, onChange, rows, list, hideLabel = false, placeholder }: TextProps) {
+  const id = useId();
+  const [text, setText] = useState(value);
+  const [wrong, setWrong] = useState("");
+  useEffect(() => {
+    setText(value);
+    setWrong("");
+  }, [value]);
+  const take = (typed: string) => {
+    setText(typed);
+    if (!list) return onChange(typed);
+    const found = list.find((o) => o.toLowerCase() === typed.trim().toLowerCase());
+    setWrong(found ? "" : "Choose one from the list");
+    if (found && found !== value) onChange(found);
+  };
+  return (
+    <Form.Group className="field" controlId={id}>
+      <Form.Label visuallyHidden={hideLabel}>{label}</Form.Label>
+      <Form.Control
+        size="sm"
+        {...(rows ? { as: "textarea" as const, rows } : {})}
+        value={text}
+        placeholder={placeholder}
+        list={list ? `${id}-list` : undefined}
+        autoComplete="off"
+        isInvalid={wrong !== ""}
+        onChange={(e) => take(e.target.value)}
+      />
+      {list && (
+        <datalist id={`${id}-list`}>
+          {list.map((o) => (
+            <option key={o} value={o} />
+          ))}
+        </datalist>
+      )}
+      {wrong && (
+        <div className="wrong" role="alert">
+          {wrong}
+        </div>
+      )}
+    </Form.Group>
+  );
+}
+
+/** Row sets fields side by side. */
+export function Row({ children }: { children: ReactNode }) {
+  return <div className="field-row">{children}</div>;
+}

@@ -1,0 +1,32 @@
+import { readFileSync } from "node:fs";
+import { describe, expect, test } from "vitest";
+import { showLength, showMinutes, showTime, showValue, type Unit } from "./length";
+
+const cases = JSON.parse(readFileSync("../craft/measure/testdata/format.json", "utf8")) as { mm: number; unit: Unit; text: string }[];
+
+describe("lengths", () => {
+  test.each(cases)("$mm in $unit is $text", ({ mm, unit, text }) => {
+    expect(showLength(mm, unit)).toBe(text);
+  });
+});
+
+describe("values", () => {
+  test.each([
+    [25.4, "mm", "in", '1"'],
+    [1.665, "MPa", "mm", "1.67 MPa"],
+    [0.00353, "", "mm", "0.00353"],
+    [1250, "cents", "mm", "12.50"],
+    [1, "d", "mm", "1 day"],
+    [95, "min", "mm", "1 h 35 min"],
+  ] as const)("%d %s", (value, of, unit, text) => {
+    expect(showValue(value, of, unit)).toBe(text);
+  });
+});
+
+test("minutes as a maker says them", () => {
+  expect([3.34, 45, 90, 720, 4320].map(showMinutes)).toEqual(["3.3 min", "45 min", "1 h 30 min", "12 h", "3 days"]);
+});
+
+test("moments stand in the workshop's zone", () => {
+  expect(showTime("2031-06-21T10:00:00Z", "Europe/Vienna")).toContain("12:00");
+});

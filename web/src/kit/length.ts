@@ -1,0 +1,78 @@
+// Lengths as they are read and written. The server parses what is typed; this
+// shows a length the same way as craft/measure does, by the same test cases.
+export type Unit = "mm" | "in";
+
+export const mmPerInch = 25.4;
+
+/** nudge is the small step of a unit in mm: 1 mm or a sixteenth. */
+export const nudge = (unit: Unit): number => (unit === "mm" ? 1 : mmPerInch / 16);
+
+/** showLength writes mm in a unit, with the unit's sign. */
+export function showLength(mm: number, unit: Unit): string {
+  if (unit === "mm") return `${String(Math.sign(mm) * (Math.round(Math.abs(mm) * 10) / 10) + 0)} mm`;
+  const step = 16;
+  const sign = mm < 0 ? "-" : "";
+  const exact = (Math.abs(mm) / mmPerInch) * step;
+  const n = Math.round(exact);
+  const rest = exact - n;
+  const mark = rest > 0.25 ? "+" : rest < -0.25 ? "−" : "";
+  if (n === 0 && mark === "") return '0"';
+  const whole = Math.floor(n / step);
+  let top = n % step;
+  let bottom = step;
+  while (top > 0 && top % 2 === 0) [top, bottom] = [top / 2, bottom / 2];
+  const fraction = top > 0 ? `${top}/${bottom}` : "";
+  const text = top === 0 ? String(whole) : whole > 0 ? `${whole} ${fraction}` : fraction;
+  return `${sign}${text}"${mark}`;
+}
+
+/** showValue writes a value of any unit for reading. */
+export function showValue(value: number, of: string, unit: Unit): string {
+  switch (of) {
+    case "mm":
+      return showLength(value, unit);
+    case "min":
+      return showMinutes(value);
+    case "cents":
+      return (value / 100).toFixed(2);
+    case "d":
+      return `${round(value)} ${round(value) === "1" ? "day" : "days"}`;
+    case "°":
+      return `${round(value)}°`;
+    case "%":
+      return `${round(value)} %`;
+    case "":
+      return round(value);
+  }
+  return `${round(value)} ${of}`;
+}
+
+function round(v: number): string {
+  const a = Math.abs(v);
+  const places = a >= 100 ? 0 : a >= 10 ? 1 : a >= 0.1 || a === 0 ? 2 : 5;
+  return String(Number(v.toFixed(places)) + 0);
+}
+
+/** showMinutes writes minutes the way a maker says them. */
+export function showMinutes(m: number): string {
+  const a = Math.abs(m);
+  if (a < 10) return `${Number(m.toFixed(1))} min`;
+  if (a < 90) return `${Math.round(m)} min`;
+  if (a < 48 * 60) {
+    const minutes = Math.round(a);
+    const rest = minutes % 60;
+    return `${m < 0 ? "-" : ""}${Math.floor(minutes / 60)} h${rest && a < 600 ? ` ${rest} min` : ""}`;
+  }
+  return `${Number((m / 1440).toFixed(1))} days`;
+}
+
+/** showTime writes a moment in the workshop's zone. */
+export function showTime(at: string, zone: string, withTime = true): string {
+  return new Intl.DateTimeFormat("en-GB", {
+    timeZone: zone,
+    weekday: "short",
+    day: "numeric",
+    month: "short",
+    ...(withTime ? { hour: "2-digit", minute: "2-digit" } : {}),
+  }).format(new Date(at));
+}

@@ -1,0 +1,50 @@
+// What every place needs to know of the workshop: its units, zone and tables.
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { createContext, useCallback, useContext, useMemo, type ReactNode } from "react";
+import { api, unwrap, type Shop, type Tables } from "../api/client";
+import { showLength, showTime, showValue, type Unit } from "./length";
+
+interface Workshop {
+  shop: Shop;
+  tables: Tables;
+  unit: Unit;
+  length: (mm: number) => string;
+  value: (value: number, of: string) => string;
+  time: (at: string, withTime?: boolean) => string;
+  switchUnits: () => void;
+}
+
+const Context = createContext<Workshop | null>(null);
+
+export function useWorkshop(): Workshop {
+  const w = useContext(Context);
+  if (!w) throw new Error("outside the workshop");
+  return w;
+}
+
+export function WorkshopProvider({ children }: { children: ReactNode }) {
+  const client = useQueryClient();
+  const shop = useQuery({ queryKey: ["shop"], queryFn: () => unwrap(api.GET("/api/shop")) });
+  const tables = useQuery({ queryKey: ["tables"], queryFn: () => unwrap(api.GET("/api/tables")), staleTime: Infinity });
+  const switchUnits = useCallback(async () => {
+    const current = await unwrap(api.GET("/api/shop"));
+    const next = { ...current.shop, units: current.shop.units === "mm" ? ("in" as const) : ("mm" as const) };
+    const saved = await unwrap(api.PUT("/api/shop", { body: { version: current.version, shop: next } }));
+    client.setQueryData(["shop"], saved);
+  }, [client]);
+  const workshop = useMemo(() => {
+    if (!shop.data || !tables.data) return null;
+    const { shop: s } = shop.data;
+    return {
+      shop: s,
+      tables: tables.data,
+      unit: s.units,
+      length: (mm: number) => showLength(mm, s.units),
+      value: (value: number, of: string) => showValue(value, of, s.units),
+      time: (at: string, withTime = true) => showTime(at, s.timeZone, withTime),
+      switchUnits: () => void switchUnits(),
+    };
+  }, [shop.data, tables.data, switchUnits]);
+  if (!workshop) return <p className="p-4">{shop.isError ? "The server does not answer. Trying again." : "Opening the shop"}</p>;
+  return <Context.Provider value={workshop}>{children}</Context.Provider>;
+}

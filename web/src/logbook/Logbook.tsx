@@ -1,0 +1,64 @@
+// What was done, how long it took, and what that taught.
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { api, say, unwrap } from "../api/client";
+import { showMinutes } from "../kit/length";
+import { useWorkshop } from "../kit/workshop";
+
+const words: Record<string, string> = { start: "started", pause: "paused", finish: "finished", undo: "taken back" };
+
+export default function LogbookPlace() {
+  const { time } = useWorkshop();
+  const log = useQuery({ queryKey: ["log"], queryFn: () => unwrap(api.GET("/api/log")) });
+  if (log.error) return <p className="empty">{say(log.error)}</p>;
+  if (!log.data) return null;
+  const pace = Object.entries(log.data.pace).sort();
+  return (
+    <div className="sheet-page">
+      <header className="page-head">
+        <h1>Logbook</h1>
+      </header>
+      {pace.length > 0 && (
+        <section className="pace" aria-labelledby="pace">
+          <h2 id="pace">Your pace</h2>
+          <p className="facts">Actual to estimated minutes, drawn toward one while there are few; every plan uses it.</p>
+          <ul>
+            {pace.map(([kind, f]) => (
+              <li key={kind}>
+                {kind} <strong>× {f}</strong>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {log.data.lines.length === 0 ? (
+        <p className="empty">Nothing written yet. Start a step at the bench.</p>
+      ) : (
+        <table className="log">
+          <thead>
+            <tr>
+              <th scope="col">When</th>
+              <th scope="col">Board</th>
+              <th scope="col">Step</th>
+              <th scope="col">What</th>
+              <th scope="col">Took</th>
+            </tr>
+          </thead>
+          <tbody>
+            {log.data.lines.map((l) => (
+              <tr key={l.id}>
+                <td>{time(l.at)}</td>
+                <td>
+                  <Link to={`/boards/${l.board}`}>{l.name}</Link>
+                </td>
+                <td>{l.title}</td>
+                <td>{words[l.event]}</td>
+                <td>{l.event === "finish" ? `${showMinutes(l.minutes)}, about ${showMinutes(l.usual)} by the rates` : ""}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,207 @@
+// The shop: its units, air, hours, machines, drawers and rules of thumb.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState, type FormEvent } from "react";
+import Button from "react-bootstrap/Button";
+import Form from "react-bootstrap/Form";
+import { api, say, unwrap, type Shop } from "../api/client";
+import { useDocument, useUndoKeys } from "../kit/document";
+import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
+import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
+import { useWorkshop } from "../kit/workshop";
+import { RemoveButton } from "../timber/Piece";
+
+export default function ShopPlace() {
+  const shop = useQuery({ queryKey: ["shop", "edit"], queryFn: () => unwrap(api.GET("/api/shop")), gcTime: 0 });
+  if (shop.error) return <p className="empty">{say(shop.error)}</p>;
+  if (!shop.data) return null;
+  return <Editor shop={shop.data.shop} version={shop.data.version} />;
+}
+
+const days = ["Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"];
+
+function Editor({ shop, version }: { shop: Shop; version: number }) {
+  const { tables } = useWorkshop();
+  const client = useQueryClient();
+  const d = useDocument<Shop, null>({
+    doc: shop,
+    version,
+    result: null,
+    draft: () => Promise.resolve(null),
+    save: async (doc, v) => {
+      const saved = await unwrap(api.PUT("/api/shop", { body: { version: v, shop: doc } }));
+      client.setQueryData(["shop"], saved);
+      void client.invalidateQueries({ queryKey: ["bench"] });
+      return saved.version;
+    },
+  });
+  useUndoKeys(d);
+  const s = d.doc;
+  const set = (change: Partial<Shop>, kind = "") => d.set((now) => ({ ...now, ...change }), kind);
+  const machines = (change: Partial<Shop["machines"]>, kind: string) => set({ machines: { ...s.machines, ...change } }, kind);
+  return (
+    <div className="sheet-page shop">
+      <header className="page-head">
+        <h1>Shop</h1>
+        <SaveMark doc={d} />
+        <UndoButtons doc={d} />
+      </header>
+      <SaveNotice doc={d} />
+      <div className="shop-columns">
+        <section>
+          <h2>House</h2>
+          <TextField label="Name" value={s.name} onChange={(name) => set({ name }, "name")} />
+          <Row>
+            <Choice label="Units" value={s.units} options={[{ value: "mm", label: "millimetres" }, { value: "in", label: "inches" }]} onChange={(units) => set({ units })} />
+            <Choice label="Paper" value={s.paper} options={["A4", "Letter"]} onChange={(paper) => set({ paper })} />
+          </Row>
+          <TextField label="Time zone" value={s.timeZone} list={Intl.supportedValuesOf("timeZone").concat("UTC")} onChange={(timeZone) => set({ timeZone })} />
+        </section>
+        <section>
+          <h2>Air</h2>
+          <Air label="In the shop" air={s.air} onChange={(air, kind) => set({ air }, kind)} />
+          <Air label="Home, heating season" air={s.home.heating} onChange={(heating, kind) => set({ home: { ...s.home, heating } }, `h${kind}`)} />
+          <Air label="Home, summer" air={s.home.summer} onChange={(summer, kind) => set({ home: { ...s.home, summer } }, `s${kind}`)} />
+        </section>
+        <section>
+          <h2>Hours at the bench</h2>
+          {s.sessions.map((x, i) => {
+            const change = (part: Partial<typeof x>) => set({ sessions: s.sessions.map((o, k) => (k === i ? { ...o, ...part } : o)) }, `session-${i}`);
+            return (
+              <Row key={i}>
+                <Choice label="Day" hideLabel value={String(x.weekday)} options={days.map((name, n) => ({ value: String(n), label: name }))} onChange={(v) => change({ weekday: Number(v) })} />
+                <input className="form-control form-control-sm time" type="time" aria-label={`Start of session ${i + 1}`} value={x.start} onChange={(e) => change({ start: e.target.value })} />
+                <input className="form-control form-control-sm time" type="time" aria-label={`End of session ${i + 1}`} value={x.end} onChange={(e) => change({ end: e.target.value })} />
+                <RemoveButton what={`session ${i + 1}`} onClick={() => set({ sessions: s.sessions.filter((_, k) => k !== i) })} />
+              </Row>
+            );
+          })}
+          <Button size="sm" variant="outline-primary" onClick={() => set({ sessions: [...s.sessions, { weekday: 0, start: "09:00", end: "12:00" }] })}>
+            Add a session
+          </Button>
+        </section>
+        <section>
+          <h2>Machines</h2>
+          <p className="facts">Zero where there is none.</p>
+          <Row>
+            <LengthField label="Planer's width" mm={s.machines.planerWidth} onChange={(v) => machines({ planerWidth: v }, "pw")} />
+            <LengthField label="Its shortest piece" mm={s.machines.planerShortest} onChange={(v) => machines({ planerShortest: v }, "ps")} />
+          </Row>
+          <Row>
+            <LengthField label="Cross-cut" mm={s.machines.crossCut} onChange={(v) => machines({ crossCut: v }, "cc")} />
+            <LengthField label="Thickest to saw" mm={s.machines.sawThickness} onChange={(v) => machines({ sawThickness: v }, "st")} />
+            <NumberField label="Scale's step" unit="g" value={s.scaleStep} least={0.001} most={100} step={0.1} onChange={(scaleStep) => set({ scaleStep }, "scale")} />
+          </Row>
+          <fieldset>
+            <legend>Blades that saw curves</legend>
+            {tables.blades.map((b) => {
+              const owned = s.blades.some((o) => o.name === b.name);
+              return <Tick key={b.name} label={b.name} value={owned} onChange={(v) => set({ blades: v ? [...s.blades, b] : s.blades.filter((o) => o.name !== b.name) })} />;
+            })}
+          </fieldset>
+        </section>
+        <section>
+          <h2>Drawers</h2>
+          <fieldset>
+            <legend>Grits</legend>
+            <div className="d-flex gap-1 flex-wrap">
+              {tables.grits.map((g) => (
+                <Button
+                  key={g}
+                  size="sm"
+                  variant={s.grits.includes(g) ? "primary" : "outline-primary"}
+                  aria-pressed={s.grits.includes(g)}
+                  onClick={() => set({ grits: s.grits.includes(g) ? s.grits.filter((o) => o !== g) : [...s.grits, g].sort((a, b) => a - b) })}
+                >
+                  P{g}
+                </Button>
+              ))}
+            </div>
+          </fieldset>
+          <fieldset>
+            <legend>Boring bits</legend>
+            <div className="bits">
+              {s.bits.map((b, i) => (
+                <span key={i} className="d-flex">
+                  <LengthField label={`Bit ${i + 1}`} hideLabel mm={b} least={1} onChange={(v) => set({ bits: s.bits.map((o, k) => (k === i ? v : o)) }, `bit-${i}`)} />
+                  <RemoveButton what={`bit ${i + 1}`} onClick={() => set({ bits: s.bits.filter((_, k) => k !== i) })} />
+                </span>
+              ))}
+            </div>
+            <Button size="sm" variant="outline-primary" onClick={() => set({ bits: [...s.bits, 12] })}>
+              Add a bit
+            </Button>
+          </fieldset>
+        </section>
+        <section>
+          <h2>Rules of thumb</h2>
+          <p className="facts">What rests on one is shown as an estimate. Set them to your own habit.</p>
+          {tables.rules.map((r) => (
+            <NumberField
+              key={r.key}
+              label={r.label}
+              unit={r.unit}
+              value={s.rules[r.key] ?? r.usual}
+              least={r.min}
+              most={r.max}
+              step={r.max <= 5 ? 0.05 : 1}
+              onChange={(v) => set({ rules: { ...s.rules, [r.key]: v } }, r.key)}
+            />
+          ))}
+        </section>
+        <section>
+          <h2>Password</h2>
+          <Password />
+        </section>
+      </div>
+    </div>
+  );
+}
+
+function Air({ label, air, onChange }: { label: string; air: Shop["air"]; onChange: (a: Shop["air"], kind: string) => void }) {
+  return (
+    <fieldset>
+      <legend>{label}</legend>
+      <Row>
+        <NumberField label="Temperature" unit="°C" value={air.temperature} least={-20} most={45} onChange={(temperature) => onChange({ ...air, temperature }, "t")} />
+        <NumberField label="Humidity" unit="%" value={air.humidity} least={1} most={99} onChange={(humidity) => onChange({ ...air, humidity }, "h")} />
+      </Row>
+    </fieldset>
+  );
+}
+
+function Password() {
+  const [old, setOld] = useState("");
+  const [fresh, setFresh] = useState("");
+  const change = useMutation({
+    mutationFn: () => unwrap(api.POST("/api/password", { body: { old, new: fresh } })),
+    onSuccess: () => {
+      setOld("");
+      setFresh("");
+    },
+  });
+  const submit = (e: FormEvent) => {
+    e.preventDefault();
+    change.mutate();
+  };
+  return (
+    <Form onSubmit={submit}>
+      <Form.Group className="field" controlId="old-password">
+        <Form.Label>Old password</Form.Label>
+        <Form.Control size="sm" type="password" autoComplete="current-password" value={old} onChange={(e) => setOld(e.target.value)} />
+      </Form.Group>
+      <Form.Group className="field" controlId="new-password">
+        <Form.Label>New password</Form.Label>
+        <Form.Control size="sm" type="password" autoComplete="new-password" value={fresh} onChange={(e) => setFresh(e.target.value)} />
+      </Form.Group>
+      {change.error && (
+        <p className="wrong" role="alert">
+          {say(change.error)}
+        </p>
+      )}
+      {change.isSuccess && <p role="status">The password is changed.</p>}
+      <Button size="sm" type="submit" variant="outline-primary" disabled={old === "" || fresh === ""}>
+        Change it
+      </Button>
+    </Form>
+  );
+}

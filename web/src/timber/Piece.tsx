@@ -1,0 +1,290 @@
+// One piece of wood: measured at the right, drawn at the left as one types.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import Dropdown from "react-bootstrap/Dropdown";
+import { Link, useNavigate, useParams } from "react-router";
+import { api, say, unwrap, type Piece, type Slab } from "../api/client";
+import { Dimension } from "../kit/drawing";
+import { useDocument, useUndoKeys } from "../kit/document";
+import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
+import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
+import { Figures, Verdicts } from "../kit/verdicts";
+import { useWorkshop } from "../kit/workshop";
+import { FlawDrawing } from "./FlawDrawing";
+import { Flaws, flawKinds } from "./Flaws";
+
+export default function PiecePlace() {
+  const { id = "" } = useParams();
+  const piece = useQuery({ queryKey: ["piece", id], queryFn: () => unwrap(api.GET("/api/pieces/{id}", { params: { path: { id } } })), gcTime: 0 });
+  if (piece.error) return <p className="empty">{say(piece.error)}</p>;
+  if (!piece.data) return null;
+  return <Editor key={piece.data.id} piece={piece.data} />;
+}
+
+function Editor({ piece }: { piece: Piece }) {
+  const { length, time } = useWorkshop();
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const path = { id: piece.id };
+  const d = useDocument({
+    doc: piece.slab,
+    version: piece.version,
+    result: piece.wood,
+    draft: (slab, signal) => unwrap(api.POST("/api/pieces/draft", { body: slab, signal })),
+    save: async (slab, version) => {
+      const saved = await unwrap(api.PUT("/api/pieces/{id}", { params: { path }, body: { version, slab } }));
+      void client.invalidateQueries({ queryKey: ["pieces"] });
+      return saved.version;
+    },
+  });
+  useUndoKeys(d);
+  const [flipped, setFlipped] = useState(false);
+  const [tool, setTool] = useState<string>("");
+  const [picked, setPicked] = useState<string>("");
+  const s = d.doc;
+  const set = (change: Partial<Slab>, kind = "") => d.set((now) => ({ ...now, ...change }), kind);
+  const bin = useMutation({
+    mutationFn: () => unwrap(api.DELETE("/api/pieces/{id}", { params: { path } })),
+    onSuccess: () => {
+      void client.invalidateQueries({ queryKey: ["pieces"] });
+      void navigate("/timber");
+    },
+  });
+  const lay = useMutation({
+    mutationFn: () => unwrap(api.POST("/api/boards", { body: { piece: piece.id, name: `Board from ${s.name}` } })),
+    onSuccess: (sheet) => navigate(`/boards/${sheet.board.id}`),
+  });
+  return (
+    <div className="work">
+      <header className="page-head">
+        <Link to="/timber" className="back">
+          Timber
+        </Link>
+        <h1>{s.name || "Unnamed piece"}</h1>
+        <SaveMark doc={d} />
+        <UndoButtons doc={d} />
+        <span className="ms-auto d-flex gap-2 flex-wrap">
+          {piece.boards.map((b) => (
+            <Link key={b.id} to={`/boards/${b.id}`} className="btn btn-sm btn-outline-primary">
+              {b.name}
+            </Link>
+          ))}
+          <Button size="sm" onClick={() => lay.mutate()}>
+            Lay a board on it
+          </Button>
+          <Button size="sm" variant="outline-secondary" onClick={() => bin.mutate()}>
+            To the offcut bin
+          </Button>
+        </span>
+      </header>
+      <SaveNotice doc={d} />
+      <div className="work-body">
+        <section className="work-wood" aria-label="The wood">
+          <div className="tools" role="toolbar" aria-label="Mark on the wood">
+            <Dropdown onSelect={(k) => setTool(k ?? "")}>
+              <Dropdown.Toggle size="sm" variant={tool ? "primary" : "outline-primary"} id="flaw-tool">
+                {tool ? `Mark: ${flawKinds[tool]}` : "Mark a flaw"}
+              </Dropdown.Toggle>
+              <Dropdown.Menu>
+                {Object.entries(flawKinds).map(([k, name]) => (
+                  <Dropdown.Item key={k} eventKey={k}>
+                    {name}
+                  </Dropdown.Item>
+                ))}
+                <Dropdown.Divider />
+                <Dropdown.Item eventKey="">Stop marking</Dropdown.Item>
+              </Dropdown.Menu>
+            </Dropdown>
+            <Button size="sm" variant="outline-primary" aria-pressed={flipped} onClick={() => setFlipped(!flipped)}>
+              {flipped ? "Under face" : "Show face"}
+            </Button>
+            <span className="hint">{tool ? "Drag on the wood: where it starts to where it ends, or from its middle outward." : "The butt end is at the left, the chalk line runs along."}</span>
+          </div>
+          <FlawDrawing slab={s} wood={d.result} flipped={flipped} tool={tool} picked={picked} onPick={setPicked} onFlip={() => setFlipped(!flipped)} onDone={() => setTool("")} doc={d}>
+            {(view) => {
+              const from = view.toScreen({ x: 0, y: flipped ? d.result.maxY : d.result.minY });
+              const to = view.toScreen({ x: s.length, y: flipped ? d.result.maxY : d.result.minY });
+              return (
+                <>
+                  <Dimension from={from} to={to} text={length(s.length)} off={16} />
+                  {s.show.map((st) => {
+                    const p = view.toScreen({ x: st.x, y: st.left });
+                    const q = view.toScreen({ x: st.x, y: st.right });
+                    return <path key={st.x} className="station" d={`M${p.x} ${p.y}L${q.x} ${q.y}`} />;
+                  })}
+                  {s.readings.map((r, i) => {
+                    const p = view.toScreen(r);
+                    return (
+                      <text key={i} className="reading" x={p.x} y={p.y}>
+                        {length(r.thickness)}
+                      </text>
+                    );
+                  })}
+                </>
+              );
+            }}
+          </FlawDrawing>
+          <div className="under-drawing">
+            <Figures figures={d.result.figures} />
+            <div>
+              <Verdicts verdicts={d.result.verdicts} />
+              <Drying wood={d.result} />
+            </div>
+          </div>
+        </section>
+        <section className="work-panel" aria-label="Measures">
+          <h2>What it is</h2>
+          <TextField label="Name" value={s.name} onChange={(name) => set({ name }, "name")} />
+          <Species value={s.species} onChange={(species) => set({ species })} />
+          <SpeciesFacts wood={d.result} />
+          <Row>
+            <LengthField label="Length" name="length" mm={s.length} least={20} onChange={(v) => set({ length: v }, "length")} />
+            <NumberField label="Price" value={s.priceCents / 100} least={0} most={1e7} onChange={(v) => set({ priceCents: Math.round(v * 100) }, "price")} />
+          </Row>
+          <Stations slab={s} set={set} />
+          <h2>Thickness</h2>
+          {s.readings.map((r, i) => (
+            <Row key={i}>
+              <LengthField label="At" mm={r.x} onChange={(x) => set({ readings: s.readings.map((o, k) => (k === i ? { ...o, x } : o)) }, `reading-${i}`)} />
+              <LengthField label="Thick" mm={r.thickness} onChange={(thickness) => set({ readings: s.readings.map((o, k) => (k === i ? { ...o, thickness } : o)) }, `reading-${i}`)} />
+              <RemoveButton what={`reading ${i + 1}`} disabled={s.readings.length < 2} onClick={() => set({ readings: s.readings.filter((_, k) => k !== i) })} />
+            </Row>
+          ))}
+          <Button size="sm" variant="outline-primary" onClick={() => set({ readings: [...s.readings, { x: Math.round(s.length / 2), y: 0, thickness: s.readings.at(-1)?.thickness ?? 30 }] })}>
+            Add a reading
+          </Button>
+          <Row>
+            <LengthField label="Hollow" mm={s.hollow} onChange={(hollow) => set({ hollow }, "hollow")} />
+            <LengthField label="Wind" mm={s.wind} onChange={(wind) => set({ wind }, "wind")} />
+            <NumberField label="Rings to the face" unit="°" value={s.ringAngle} least={0} most={90} onChange={(ringAngle) => set({ ringAngle }, "rings")} />
+          </Row>
+          <h2>Moisture</h2>
+          {s.moisture.map((m, i) => (
+            <Row key={i}>
+              <span className="field flex-grow-1">{time(m.at, false)}</span>
+              <NumberField label="Moisture" unit="%" hideLabel value={m.percent} least={0.5} most={200} step={0.1} onChange={(percent) => set({ moisture: s.moisture.map((o, k) => (k === i ? { ...o, percent } : o)) }, `moisture-${i}`)} />
+              <Tick label="below range" value={m.below} onChange={(below) => set({ moisture: s.moisture.map((o, k) => (k === i ? { ...o, below } : o)) })} />
+              <RemoveButton what={`moisture reading ${i + 1}`} onClick={() => set({ moisture: s.moisture.filter((_, k) => k !== i) })} />
+            </Row>
+          ))}
+          <NewMoisture onAdd={(m) => set({ moisture: [...s.moisture, m].sort((a, b) => a.at.localeCompare(b.at)) })} />
+          <h2>Style</h2>
+          <Tick label="Left edge is live" value={s.liveLeft} onChange={(liveLeft) => set({ liveLeft })} />
+          <Tick label="Right edge is live" value={s.liveRight} onChange={(liveRight) => set({ liveRight })} />
+          <Choice label="Ends" value={s.naturalEnds ? "natural" : "square"} options={[{ value: "square", label: "to be squared" }, { value: "natural", label: "kept as found" }]} onChange={(v) => set({ naturalEnds: v === "natural" })} />
+          <Choice label="Thickness may stay" value={s.uneven ? "uneven" : "even"} options={[{ value: "even", label: "even: it is flattened" }, { value: "uneven", label: "uneven: it is only sanded" }]} onChange={(v) => set({ uneven: v === "uneven" })} />
+          <Tick label="Reclaimed, of unknown treatment" value={s.reclaimed} onChange={(reclaimed) => set({ reclaimed })} />
+          <Flaws slab={s} set={set} picked={picked} onPick={setPicked} />
+          <h2>Notes</h2>
+          <TextField label="Notes" hideLabel rows={3} value={s.notes} onChange={(notes) => set({ notes }, "notes")} />
+        </section>
+      </div>
+    </div>
+  );
+}
+
+function Species({ value, onChange }: { value: string; onChange: (v: string) => void }) {
+  const { tables } = useWorkshop();
+  return <TextField label="Species" value={value} list={tables.species.map((s) => s.name)} onChange={onChange} />;
+}
+
+function SpeciesFacts({ wood }: { wood: Piece["wood"] }) {
+  const s = wood.species;
+  return (
+    <p className="facts">
+      <em>{s.botanical}</em>, {s.group}, {s.density} kg/m³, Janka {s.janka} N, {s.pores === "none" ? "no pores" : `${s.pores} pores`}
+      {s.note && `; ${s.note}`}
+      {s.dust !== "ordinary" && `; dust: ${s.dust}`}
+    </p>
+  );
+}
+
+function Drying({ wood }: { wood: Piece["wood"] }) {
+  const d = wood.drying;
+  if (wood.ready) return null;
+  const text = !d.known
+    ? "Two readings on different days are needed before a trend is claimed."
+    : d.never
+      ? `The shop's air would bring it to ${d.emc.toFixed(1)} %: it will not get there here. Warm or dry the room, or store it where it will live.`
+      : d.days > 0
+        ? `At this pace it reaches the home's band in ${Math.round(d.low)} to ${Math.round(d.high)} days. Milled thinner it dries sooner.`
+        : "";
+  return text ? <p className="facts">{text}</p> : null;
+}
+
+type Set = (change: Partial<Slab>, kind?: string) => void;
+
+function Stations({ slab: s, set }: { slab: Slab; set: Set }) {
+  const [single, setSingle] = useState(false);
+  const change = (i: number, part: Partial<Slab["show"][number]>) =>
+    set({ show: s.show.map((o, k) => (k === i ? { ...o, ...part } : o)) }, `station-${i}`);
+  const add = () => {
+    // Into the widest gap, level with its neighbours.
+    const ends = [...s.show.map((o) => o.x), s.length];
+    let at = 0;
+    for (let i = 1; i < ends.length; i++) if (ends[i] - ends[i - 1] > (ends[at + 1] ?? 0) - (ends[at] ?? 0)) at = i - 1;
+    const last = at === s.show.length - 1;
+    const a = s.show[at];
+    const b = s.show[last ? at : at + 1];
+    const x = last ? s.length : Math.round((a.x + b.x) / 2);
+    if (s.show.some((o) => o.x === x)) return;
+    const next = { x, left: Math.round((a.left + b.left) / 2), right: Math.round((a.right + b.right) / 2) };
+    set({ show: [...s.show, next].sort((p, q) => p.x - q.x) });
+  };
+  return (
+    <>
+      <h2 className="d-flex align-items-center">
+        Stations
+        <span className="ms-auto">
+          <Tick label="one width" value={single} onChange={setSingle} />
+        </span>
+      </h2>
+      {s.show.map((st, i) => (
+        <Row key={i}>
+          <LengthField label="From the butt" name={`station-${i}-x`} hideLabel={i > 0} mm={st.x} onChange={(x) => change(i, { x })} />
+          {single ? (
+            <LengthField label="Width" hideLabel={i > 0} mm={st.left - st.right} onChange={(w) => change(i, { left: w / 2, right: -w / 2 })} />
+          ) : (
+            <>
+              <LengthField label="Left edge" name={`station-${i}-left`} hideLabel={i > 0} signed mm={st.left} onChange={(left) => change(i, { left })} />
+              <LengthField label="Right edge" name={`station-${i}-right`} hideLabel={i > 0} signed mm={st.right} onChange={(right) => change(i, { right })} />
+            </>
+          )}
+          <RemoveButton what={`station ${i + 1}`} disabled={s.show.length < 2} onClick={() => set({ show: s.show.filter((_, k) => k !== i) })} />
+        </Row>
+      ))}
+      <Button size="sm" variant="outline-primary" onClick={add}>
+        Add a station
+      </Button>
+    </>
+  );
+}
+
+function NewMoisture({ onAdd }: { onAdd: (m: Slab["moisture"][number]) => void }) {
+  const today = () => new Date().toISOString().slice(0, 10);
+  const [day, setDay] = useState(today);
+  const [percent, setPercent] = useState(10);
+  return (
+    <Row>
+      <div className="field">
+        <label className="form-label" htmlFor="moisture-day">
+          Day
+        </label>
+        <input id="moisture-day" className="form-control form-control-sm" type="date" max={today()} value={day} onChange={(e) => setDay(e.target.value)} />
+      </div>
+      <NumberField label="Meter" unit="%" value={percent} least={0.5} most={200} step={0.1} onChange={setPercent} />
+      <Button size="sm" variant="outline-primary" className="align-self-end mb-1" disabled={day === ""} onClick={() => onAdd({ at: new Date(`${day}T00:00:00Z`).toISOString(), percent, below: false })}>
+        Add
+      </Button>
+    </Row>
+  );
+}
+
+export function RemoveButton({ what, onClick, disabled = false }: { what: string; onClick: () => void; disabled?: boolean }) {
+  return (
+    <button type="button" className="remove" aria-label={`Remove ${what}`} disabled={disabled} onClick={onClick}>
+      ×
+    </button>
+  );
+}
