@@ -14,7 +14,6 @@ export function SignIn() {
   const enter = async (how: () => Promise<unknown>) => {
     try {
       await how();
-      client.clear();
       await client.invalidateQueries();
     } catch (error) {
       setWrong(say(error));

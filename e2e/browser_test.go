@@ -1,0 +1,257 @@
+// Package e2e drives the real interface in headless Chromium against a real
+// server and a real PostgreSQL.
+package e2e
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"log/slog"
+	"net/http/httptest"
+	"os"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/require"
+
+	"idletimber/demo"
+	"idletimber/pgserver"
+	"idletimber/server"
+	"idletimber/store"
+	"idletimber/web"
+)
+
+var postgres *pgserver.Server
+
+func TestMain(m *testing.M) {
+	if _, err := web.Dist().Open("index.html"); err != nil {
+		fmt.Fprintln(os.Stderr, "the interface is not built: run make build first")
+		os.Exit(1)
+	}
+	var stop func()
+	var err error
+	if postgres, stop, err = pgserver.Temporary(); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+	code := m.Run()
+	stop()
+	os.Exit(code)
+}
+
+// start is the moment at which every journey begins: a Tuesday in April.
+var start = time.Date(2031, 4, 22, 15, 30, 0, 0, time.UTC)
+
+// clock is a clock that a journey turns on.
+type clock struct {
+	mu  sync.Mutex
+	now time.Time
+}
+
+func (c *clock) Now() time.Time {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	return c.now
+}
+
+func (c *clock) advance(d time.Duration) {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	c.now = c.now.Add(d)
+}
+
+// Action is one step in the browser.
+type Action = chromedp.Action[chromedp.Void]
+
+// shop is a served sample shop and a browser looking at it.
+type shop struct {
+	t     *testing.T
+	ctx   context.Context
+	url   string
+	http  *httptest.Server
+	store *store.Store
+	clock *clock
+	away  *switchable
+
+	mu     sync.Mutex
+	faults []string
+}
+
+func open(t *testing.T, width, height int64) *shop {
+	t.Helper()
+	ctx := context.Background()
+	url, err := postgres.NewDatabase(ctx)
+	require.NoError(t, err)
+	s := &shop{t: t, clock: &clock{now: start}}
+	s.store, err = store.Open(ctx, url, s.clock.Now)
+	require.NoError(t, err)
+	srv := server.New(server.Config{Store: s.store, Clock: s.clock.Now, Log: slog.New(slog.DiscardHandler), Web: web.Dist(), Demo: demo.Email})
+	require.NoError(t, demo.Load(ctx, srv, start))
+	s.away = &switchable{next: srv}
+	s.http = httptest.NewServer(s.away)
+	s.url = s.http.URL
+
+	allocator, stopBrowser := chromedp.NewExecAllocator(ctx,
+		chromedp.Headless, chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun,
+		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
+		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true),
+		chromedp.UserDataDir(t.TempDir()), chromedp.WindowSize(int(width), int(height)))
+	tab, closeTab := chromedp.NewContext(allocator)
+	require.NoError(t, chromedp.Do(tab)) // starts the browser, whose life is the tab's
+	limited, cancel := context.WithTimeout(tab, 3*time.Minute)
+	s.ctx = limited
+	t.Cleanup(func() {
+		cancel()
+		closeTab()
+		stopBrowser()
+		s.http.CloseClientConnections()
+		s.http.Close()
+		srv.Close()
+		s.store.Close()
+	})
+	require.NoError(t, chromedp.Listen(tab, func(event any) {
+		if e, ok := event.(*runtime.EventExceptionThrown); ok {
+			s.mu.Lock()
+			defer s.mu.Unlock()
+			s.faults = append(s.faults, e.ExceptionDetails.Text)
+		}
+	}))
+	view := []chromedp.EmulateViewportOption{}
+	if width < 600 {
+		view = append(view, chromedp.EmulateMobile)
+	}
+	s.do(chromedp.EmulateViewport(width, height, view...))
+	return s
+}
+
+// do runs actions; when one fails it says what was on the page.
+func (s *shop) do(actions ...Action) {
+	s.t.Helper()
+	ctx, cancel := context.WithTimeout(s.ctx, 30*time.Second)
+	defer cancel()
+	if err := chromedp.Do(ctx, actions...); err != nil {
+		text, _ := chromedp.Run(s.ctx, chromedp.Evaluate[string](`document.body.innerText.slice(0, 1500)`))
+		require.NoError(s.t, err, "%v on the page:\n%s", s.seen(), text)
+	}
+}
+
+// ask evaluates an expression in the page, and waits for it when it is a promise.
+func ask[T any](s *shop, expression string) T {
+	s.t.Helper()
+	v, err := chromedp.Run(s.ctx, chromedp.Evaluate[T](expression, chromedp.EvalAwaitPromise))
+	require.NoError(s.t, err, expression)
+	return v
+}
+
+// run evaluates an expression for what it does.
+func run(expression string) Action { return chromedp.Evaluate[chromedp.Void](expression) }
+
+func (s *shop) seen() []string {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.faults
+}
+
+// enter opens the sample shop by its one press.
+func (s *shop) enter() {
+	s.t.Helper()
+	s.do(chromedp.Navigate(s.url), s.press("Open the sample shop"), s.see("Bench"))
+}
+
+// wait waits until an expression in the page is true.
+func (s *shop) wait(expression string) Action {
+	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		tick := time.NewTicker(25 * time.Millisecond)
+		defer tick.Stop()
+		for {
+			if ok, err := chromedp.Evaluate[bool]("!!("+expression+")")(ctx, t); err == nil && ok {
+				return nil
+			}
+			select {
+			case <-ctx.Done():
+				return fmt.Errorf("waited in vain for %s: %w", expression, ctx.Err())
+			case <-tick.C:
+			}
+		}
+	})
+}
+
+// see waits until the page shows a text.
+func (s *shop) see(text string) Action {
+	return s.wait(fmt.Sprintf(`document.body.innerText.includes(%s)`, quote(text)))
+}
+
+// press presses the button or link of a name, once it is there.
+func (s *shop) press(name string) Action {
+	find := fmt.Sprintf(`[...document.querySelectorAll("button, a, summary, [role=tab]")].find((b) => (b.getAttribute("aria-label") ?? b.innerText).trim().startsWith(%s) && !b.disabled)`, quote(name))
+	return chromedp.Steps(s.wait(find+` !== undefined`), run(find+`.click()`))
+}
+
+// field types into the field of a label, in place of what stood there.
+func (s *shop) field(label, value string) Action {
+	find := fmt.Sprintf(`(() => {
+		const label = [...document.querySelectorAll("label")].find((l) => l.innerText.trim().startsWith(%[1]s) || l.textContent.trim() === %[1]s);
+		return label ? document.getElementById(label.htmlFor) : document.querySelector("[aria-label=" + %[2]s + "]");
+	})()`, quote(label), quote(quote(label)))
+	return chromedp.Steps(s.wait(find+` != null`), run(find+`.focus(); `+find+`.select && `+find+`.select()`), chromedp.KeyEvent(kb.Delete), chromedp.KeyEvent(value))
+}
+
+// choose picks an option of the select of a label.
+func (s *shop) choose(label, value string) Action {
+	return chromedp.Steps(
+		s.wait(fmt.Sprintf(`[...document.querySelectorAll("label")].some((l) => l.textContent.trim() === %s)`, quote(label))),
+		run(fmt.Sprintf(`(() => {
+		const label = [...document.querySelectorAll("label")].find((l) => l.textContent.trim() === %s);
+		const select = document.getElementById(label.htmlFor);
+		Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(select, %s);
+		select.dispatchEvent(new Event("change", { bubbles: true }));
+	})()`, quote(label), quote(value))))
+}
+
+// saved waits until the last change is stored.
+func (s *shop) saved() Action {
+	return s.wait(`document.querySelector("[data-save]")?.dataset.save === "saved"`)
+}
+
+// text reads the text of what a selector finds.
+func (s *shop) text(selector string) string {
+	s.t.Helper()
+	return ask[string](s, fmt.Sprintf(`document.querySelector(%s)?.innerText ?? ""`, quote(selector)))
+}
+
+func quote(text string) string {
+	data, _ := json.Marshal(text)
+	return string(data)
+}
+
+// accessible fails on what axe-core reports as serious or critical.
+func (s *shop) accessible(view string) {
+	s.t.Helper()
+	axe, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
+	require.NoError(s.t, err)
+	s.do(run(string(axe) + ";0"))
+	found := ask[[]string](s, `axe.run(document, { resultTypes: ["violations"] }).then((r) =>
+		r.violations.filter((v) => v.impact === "serious" || v.impact === "critical").map((v) => v.id + ": " + v.nodes.slice(0, 4).map((n) => n.html.slice(0, 140) + " " + (n.failureSummary ?? "").slice(0, 200)).join(" | ")))`)
+	require.Empty(s.t, found, "%s: %s", view, strings.Join(found, "\n"))
+}
+
+// fits fails when the page must be scrolled sideways.
+func (s *shop) fits(view string) {
+	s.t.Helper()
+	over := ask[float64](s, `document.documentElement.scrollWidth - document.documentElement.clientWidth`)
+	require.LessOrEqual(s.t, over, 0.0, "%s needs sideways scrolling by %v px", view, over)
+}
+
+// picture writes a PNG of the page.
+func (s *shop) picture(file string) {
+	s.t.Helper()
+	ask[bool](s, `document.fonts.ready.then(() => true)`)
+	png, err := chromedp.Run(s.ctx, chromedp.CaptureScreenshot())
+	require.NoError(s.t, err)
+	require.NoError(s.t, os.WriteFile(file, png, 0o644))
+}

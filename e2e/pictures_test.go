@@ -1,0 +1,51 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+)
+
+// TestPictures takes the pictures of docs/screenshots anew when PICTURES names
+// the folder.
+func TestPictures(t *testing.T) {
+	dir := os.Getenv("PICTURES")
+	if dir == "" {
+		t.Skip("PICTURES names no folder")
+	}
+	settle := func(s *shop) Action {
+		return s.wait(`document.querySelectorAll(".drawing svg path, .silhouette path").length > 0 && document.fonts.status === "loaded"`)
+	}
+	s := open(t, 1280, 800)
+	s.do(chromedp.Navigate(s.url), s.see("Open the sample shop"))
+	s.picture(filepath.Join(dir, "door.png"))
+	s.enter()
+	s.do(settle(s))
+	s.picture(filepath.Join(dir, "bench.png"))
+	s.do(chromedp.Navigate(s.url+"/timber"), s.see("Weir plane"), settle(s))
+	s.picture(filepath.Join(dir, "timber.png"))
+	s.do(s.press("Weir plane"), s.see("Stations"), settle(s))
+	s.picture(filepath.Join(dir, "piece.png"))
+	s.do(chromedp.Navigate(s.url+"/boards"), s.see("Gatekeepers"), settle(s))
+	s.picture(filepath.Join(dir, "boards.png"))
+	s.do(s.press("Gatekeepers"), s.see("Lay out"), settle(s))
+	for _, stage := range []string{"layout", "flatten", "fill", "sand", "finish", "give"} {
+		s.do(chromedp.Click(chromedp.CSS(`[data-stage="`+stage+`"]`)), settle(s))
+		s.picture(filepath.Join(dir, "sheet-"+stage+".png"))
+	}
+	s.do(chromedp.Navigate(s.url+"/logbook"), s.see("Your pace"))
+	s.picture(filepath.Join(dir, "logbook.png"))
+	s.do(chromedp.Navigate(s.url+"/shop"), s.see("Rules of thumb"))
+	s.picture(filepath.Join(dir, "shop.png"))
+
+	p := open(t, 390, 844)
+	p.enter()
+	p.do(settle(p))
+	p.picture(filepath.Join(dir, "bench-phone.png"))
+	p.do(chromedp.Navigate(p.url+"/timber"), p.see("Weir plane"), settle(p))
+	p.picture(filepath.Join(dir, "timber-phone.png"))
+	p.do(chromedp.Navigate(p.url+"/boards"), p.see("Gatekeepers"), p.press("Gatekeepers"), p.see("Lay out"), settle(p))
+	p.picture(filepath.Join(dir, "sheet-phone.png"))
+}
