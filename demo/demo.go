@@ -152,7 +152,7 @@ func Pieces(now time.Time) []Piece {
 				Flaws: []slab.Flaw{
 					{ID: "heart-check", Kind: slab.Crack, Line: line(0, 6, 46, 2, 96, 9), Width: 5, Through: true},
 					{ID: "seam", Kind: slab.Crack, Line: line(452, 58, 515, 66, 571, 61), Width: 4.5, Depth: 17},
-					{ID: "dead-knot", Kind: slab.Knot, State: "loose", Centre: geom.Point{X: 716, Y: -71}, A: 19, B: 13, Angle: 25, Depth: 16},
+					{ID: "dead-knot", Kind: slab.Knot, State: "loose", Centre: geom.Point{X: 806, Y: -72}, A: 19, B: 13, Angle: 25, Depth: 16},
 					{ID: "burr", Kind: slab.Bark, Line: line(858, 96, 902, 104, 914, 84, 880, 72), Depth: 14},
 					{ID: "worms", Kind: slab.Worm, Centre: geom.Point{X: 338, Y: -84}, A: 36, B: 17, Angle: 12, Count: 9, Diameter: 1.8, Depth: 9},
 				},

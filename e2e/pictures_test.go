@@ -32,7 +32,7 @@ func TestPictures(t *testing.T) {
 	s.picture(filepath.Join(dir, "boards.png"))
 	s.do(s.press("Gatekeepers"), s.see("Lay out"), settle(s))
 	for _, stage := range []string{"layout", "flatten", "fill", "sand", "finish", "give"} {
-		s.do(chromedp.Click(chromedp.CSS(`[data-stage="`+stage+`"]`)), settle(s))
+		s.do(chromedp.Click(chromedp.CSS(`[data-stage="`+stage+`"]`)), s.wait(`document.querySelector('[data-stage="`+stage+`"]').classList.contains("is-active")`), settle(s))
 		s.picture(filepath.Join(dir, "sheet-"+stage+".png"))
 	}
 	s.do(chromedp.Navigate(s.url+"/logbook"), s.see("Your pace"))

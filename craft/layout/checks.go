@@ -351,7 +351,7 @@ func (p Place) flaw(s board.Shaped, outline geom.Ring, f slab.Flaw, i int) (craf
 		Check: "flaw", Subject: f.ID, Stage: craft.Layout, AtLeast: true, Finding: "Clear of the " + name,
 		Reason: "Voids must be cleaned and filled before shaping; the wood around one breaks out.",
 		Figure: craft.Figure{Key: "layout.flaw", Stage: craft.Layout, Label: "To the " + name, Value: gap, Unit: craft.MM,
-			Formula: "least distance between the outline and the flaw; negative is how deep it reaches in", Source: "the flaw as marked"},
+			Formula: "least distance between the outline and the flaw", Source: "the flaw as marked"},
 		Level: craft.Good,
 	}
 	if gap > 0 {
@@ -364,7 +364,8 @@ func (p Place) flaw(s board.Shaped, outline geom.Ring, f slab.Flaw, i int) (craf
 			deepest = max(deepest, d)
 		}
 	}
-	v.Figure.Value = -deepest
+	v.Figure.Label, v.Figure.Value, v.AtLeast = "Reaches in by", deepest, false
+	v.Figure.Formula = "how far the deepest point of the flaw lies within the outline"
 	switch {
 	case f.KeepOut:
 		v.Level, v.Finding, v.Reason = craft.Stop, "Holds the "+name+", which is to be kept out", "You marked it to stay out of every board."

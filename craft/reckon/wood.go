@@ -35,7 +35,7 @@ func (b *bench) reckonWood() Wood {
 		{Key: "wood.rest", Stage: craft.Wood, Label: "Rests in the shop at", Value: out.Drying.EMC, Unit: craft.Percent, Formula: "moisture at which wood rests in the shop's air",
 			Terms: []craft.Term{{Name: "temperature", Value: b.job.Shop.Air.Temperature, Unit: craft.Celsius}, {Name: "humidity", Value: b.job.Shop.Air.Humidity, Unit: craft.Percent}}, Source: "Wood Handbook, equation 4-5"},
 	}
-	if d := out.Drying; d.Known && !d.Never {
+	if d := out.Drying; d.Known && !d.Never && d.Days > 0 {
 		out.Figures = append(out.Figures, craft.Figure{Key: "wood.days", Stage: craft.Wood, Label: "Days to the home's band", Value: d.Days, Unit: craft.Day,
 			Formula: "τ · ln((now − rest) ÷ (goal − rest))", Terms: []craft.Term{{Name: "time constant τ", Value: d.Tau, Unit: craft.Day}, {Name: "at the quickest", Value: d.Low, Unit: craft.Day}, {Name: "at the slowest", Value: d.High, Unit: craft.Day}},
 			Source: "exponential drying; τ by thickness until three readings fit it", Rule: true})

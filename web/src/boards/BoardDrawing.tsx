@@ -103,6 +103,7 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
       label={`${board.name} on ${slabName}. Arrow keys nudge it, square brackets turn it, digits choose a stage.`}
       onKeyDown={onKeyDown}
       pointer={pointer}
+      filled={d.result.boards.flatMap((b) => b.voids.filter((v) => v.chosen === "epoxy").map((v) => v.flaw))}
       clear={outlines.map((o) => (
         <path key={o.board.id} d={o.reckoned.path} transform={transformOf(o.board.placement)} />
       ))}

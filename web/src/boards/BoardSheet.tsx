@@ -2,7 +2,7 @@
 // stage's reckoning at the right.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import Button from "react-bootstrap/Button";
+import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, say, unwrap, type Remedy, type Sheet } from "../api/client";
 import { useDocument, useUndoKeys } from "../kit/document";
@@ -13,6 +13,7 @@ import { stageNames, stages, StoryStick } from "../kit/stick";
 import { Figures, LevelMark, Verdicts } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { BoardDrawing } from "./BoardDrawing";
+import { Calendar } from "./Calendar";
 import { panels, type PanelProps } from "./panels";
 
 export default function BoardSheet() {
@@ -81,22 +82,33 @@ function Editor({ sheet }: { sheet: Sheet }) {
             : course.late
               ? `Too late by ${showMinutes(-course.slack)}`
               : course.latestStart
-                ? `Start by ${time(course.latestStart, false)} · ${showMinutes(course.slack)} to spare`
+                ? `Start by ${time(course.latestStart, false)}, ${showMinutes(course.slack)} to spare`
                 : `${showMinutes(course.slack)} to spare`}
         </button>
         <span className="ms-auto d-flex gap-2">
-          <a className="btn btn-sm btn-primary" href={`/api/boards/${sheet.board.id}/sheet.pdf`} download>
-            Shop sheet
-          </a>
-          <a className="btn btn-sm btn-outline-primary" href={`/api/boards/${sheet.board.id}/outline.svg`} download>
-            Outline 1:1
-          </a>
-          <a className="btn btn-sm btn-outline-primary" href={`/api/boards/${sheet.board.id}/job.json`} download>
-            Job file
-          </a>
-          <Button size="sm" variant="outline-secondary" onClick={() => bin.mutate()}>
-            Bin
-          </Button>
+          <Dropdown align="end">
+            <Dropdown.Toggle size="sm" id="take-along">
+              Take to the shop
+            </Dropdown.Toggle>
+            <Dropdown.Menu>
+              <Dropdown.Item href={`/api/boards/${sheet.board.id}/sheet.pdf?paper=A4`} download>
+                Shop sheet, A4
+              </Dropdown.Item>
+              <Dropdown.Item href={`/api/boards/${sheet.board.id}/sheet.pdf?paper=Letter`} download>
+                Shop sheet, Letter
+              </Dropdown.Item>
+              <Dropdown.Item href={`/api/boards/${sheet.board.id}/outline.svg`} download>
+                Outline 1:1, SVG
+              </Dropdown.Item>
+              <Dropdown.Item href={`/api/boards/${sheet.board.id}/job.json`} download>
+                Job file, JSON
+              </Dropdown.Item>
+              <Dropdown.Divider />
+              <Dropdown.Item as="button" onClick={() => bin.mutate()}>
+                To the offcut bin
+              </Dropdown.Item>
+            </Dropdown.Menu>
+          </Dropdown>
         </span>
       </header>
       <SaveNotice doc={d} />
@@ -109,6 +121,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
               <Figures figures={[...figures, ...(stage === "wood" ? wood.figures.filter((f) => f.key !== "wood.movement") : [])]} />
             </div>
             <div>
+              {stage === "give" && <Calendar course={course} />}
               <Verdicts verdicts={verdicts} onRemedy={onRemedy} />
               {elsewhere.length > 0 && (
                 <p className="facts">

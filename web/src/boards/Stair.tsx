@@ -7,8 +7,8 @@ export function Stair({ plan }: { plan: Reckoned["sanding"] }) {
   const ladder = plan.ladders[0];
   if (!ladder) return null;
   const width = 360;
-  const height = 118;
-  const base = height - 24;
+  const height = 132;
+  const base = height - 30;
   const total = Math.max(0.1, ladder.minutes);
   const high = Math.max(ladder.rough, 1);
   const y = (rough: number) => 16 + (1 - Math.sqrt(rough / high)) * (base - 26);
@@ -31,16 +31,16 @@ export function Stair({ plan }: { plan: Reckoned["sanding"] }) {
           <text x={t.x + t.w / 2} y={t.to - 4}>
             P{t.grit}
           </text>
-          <text className="small" x={t.x + t.w / 2} y={base + 12}>
+          <text className="small" x={t.x + t.w / 2} y={base + 13}>
             {t.minutes.toFixed(1)}
           </text>
-          <text className="small" x={t.x + t.w / 2} y={base + 22}>
+          <text className="small" x={t.x + t.w / 2} y={base + 25}>
             {t.leaves.toFixed(0)} µm
           </text>
         </g>
       ))}
-      <text className="small" x={4} y={y(ladder.rough) - 3} textAnchor="start">
-        {ladder.rough.toFixed(0)}
+      <text className="small from" x={4} y={y(ladder.rough) - 4}>
+        {ladder.rough.toFixed(0)} µm
       </text>
     </svg>
   );

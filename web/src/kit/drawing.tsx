@@ -64,6 +64,8 @@ interface WoodDrawingProps {
     onPointerUp?: (e: PointerEvent<SVGSVGElement>) => void;
   };
   selected?: string;
+  /** Ids of flaws that are filled with resin. */
+  filled?: string[];
 }
 
 /** WoodDrawing draws a slab and lets its children draw on it in screen pixels. */
@@ -127,7 +129,7 @@ export function WoodDrawing(props: WoodDrawingProps) {
               <path
                 key={f.id}
                 d={f.path}
-                className={`flaw flaw-${f.kind} ${f.under !== flipped ? "flaw-hidden" : ""} ${props.selected === f.id ? "is-selected" : ""}`}
+                className={`flaw flaw-${f.kind} ${f.under !== flipped ? "flaw-hidden" : ""} ${props.selected === f.id ? "is-selected" : ""} ${props.filled?.includes(f.id) ? "flaw-filled" : ""}`}
                 data-flaw={f.id}
                 {...pen}
               />
@@ -166,13 +168,25 @@ export function BoardShape({ board, reckoned, active }: { board: Board; reckoned
 }
 
 /** Silhouette is a small drawing of one outline in its colours. */
-export function Silhouette({ path, holes = [], box, light, dark, label }: { path: string; holes?: string[]; box: number[]; light: string; dark: string; label: string }) {
+interface SilhouetteProps {
+  path: string;
+  holes?: string[];
+  box: number[];
+  light: string;
+  dark: string;
+  label: string;
+  /** The longest and widest of those drawn beside it, so that all are to one scale. */
+  among?: { length: number; width: number };
+}
+
+export function Silhouette({ path, holes = [], box, light, dark, label, among }: SilhouetteProps) {
   const [x0, y0, x1, y1] = box;
-  const w = x1 - x0;
-  const h = y1 - y0;
+  const w = among?.length ?? x1 - x0;
+  const h = among?.width ?? y1 - y0;
   if (!path) return <div className="silhouette" />;
+  const named = label ? { role: "img", "aria-label": label } : { "aria-hidden": true };
   return (
-    <svg className="silhouette" viewBox={`${x0 - w * 0.02} ${-y1 - h * 0.05} ${w * 1.04} ${h * 1.1}`} role="img" aria-label={label}>
+    <svg className="silhouette" viewBox={`${x0 - w * 0.01} ${-(y0 + y1) / 2 - h * 0.54} ${w * 1.02} ${h * 1.08}`} preserveAspectRatio={among ? "xMinYMid meet" : undefined} {...named}>
       <g transform="scale(1 -1)">
         <path d={[path, ...holes].join("")} fill={light} fillRule="evenodd" stroke={dark} strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
       </g>

@@ -35,7 +35,7 @@ export function StoryStick({ notches, active, onPick }: { notches: Notch[]; acti
     <div className="stick" role="tablist" aria-label="Stages of the work" ref={bar} onKeyDown={onKeyDown}>
       {notches.map((n, i) => {
         const state = !n.needed ? "faint" : n.done ? "done" : "open";
-        const when = n.done ? "done" : n.needed && n.ends ? time(n.ends, false) : n.needed ? "" : "not needed";
+        const when = n.stage === "wood" ? (n.done ? "ready" : "not ready") : n.done ? "done" : n.needed && n.ends ? time(n.ends, false) : n.needed ? "" : "not needed";
         return (
           <button
             key={n.stage}

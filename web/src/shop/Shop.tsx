@@ -17,7 +17,7 @@ export default function ShopPlace() {
   return <Editor shop={shop.data.shop} version={shop.data.version} />;
 }
 
-const days = ["Sunday", "Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday"];
+const days = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
 
 function Editor({ shop, version }: { shop: Shop; version: number }) {
   const { tables } = useWorkshop();

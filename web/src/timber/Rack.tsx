@@ -35,7 +35,7 @@ export default function Rack() {
     onSuccess: () => client.invalidateQueries({ queryKey: ["pieces"] }),
   });
   const items = rack.data?.items ?? [];
-  const longest = Math.max(600, ...items.map((p) => p.length));
+  const among = { length: Math.max(600, ...items.map((p) => p.length)), width: Math.max(150, ...items.map((p) => p.width)) };
   return (
     <div className="sheet-page">
       <header className="page-head">
@@ -57,14 +57,14 @@ export default function Rack() {
           <li key={p.id}>
             {bin ? (
               <div className="rack-line">
-                <PieceCard piece={p} longest={longest} length={length} />
+                <PieceCard piece={p} among={among} length={length} />
                 <Button size="sm" variant="outline-primary" onClick={() => restore.mutate(p.id)}>
                   Put back
                 </Button>
               </div>
             ) : (
               <Link to={`/timber/${p.id}`} className="rack-line">
-                <PieceCard piece={p} longest={longest} length={length} />
+                <PieceCard piece={p} among={among} length={length} />
               </Link>
             )}
           </li>
@@ -75,13 +75,11 @@ export default function Rack() {
   );
 }
 
-function PieceCard({ piece: p, longest, length }: { piece: PieceLine; longest: number; length: (mm: number) => string }) {
+function PieceCard({ piece: p, among, length }: { piece: PieceLine; among: { length: number; width: number }; length: (mm: number) => string }) {
   return (
     <>
       <div className="rack-wood">
-        <div style={{ width: `${(p.length / longest) * 100}%` }}>
-          <Silhouette path={p.path} box={[0, p.minY, p.length, p.maxY]} light={p.light} dark={p.dark} label={`Outline of ${p.name}`} />
-        </div>
+        <Silhouette path={p.path} box={[0, p.minY, p.length, p.maxY]} light={p.light} dark={p.dark} label={`Outline of ${p.name}`} among={among} />
       </div>
       <div className="rack-words">
         <strong>{p.name}</strong>
