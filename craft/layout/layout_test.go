@@ -1,0 +1,140 @@
+package layout
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/geom"
+	"idletimber/craft/shop"
+	"idletimber/craft/slab"
+)
+
+func place() Place {
+	w := slab.Draw(slab.Slab{
+		Name: "slab", Species: "Pear", Length: 900, LiveLeft: true, LiveRight: true,
+		Show:     []slab.Station{{X: 0, Left: 110, Right: -110}, {X: 450, Left: 130, Right: -105}, {X: 900, Left: 100, Right: -120}},
+		Readings: []slab.Reading{{Thickness: 30}},
+	})
+	return Place{
+		Wood: w, Usable: w.Usable(), At: geom.Placement{X: 450}, Choice: Choice{Saw: "band saw", Snipe: "allow"}, Shop: shop.Usual(), Name: "board", Thick: 30,
+		Design: board.Design{Shape: board.Rectangle, Length: 360, Width: 180, Corner: 15, Handle: board.Handle{Kind: "none"}},
+	}
+}
+
+func (p Place) verdict(t require.TestingT, check string, neighbours ...Neighbour) craft.Verdict {
+	for _, v := range p.Check(p.Shaped(), neighbours) {
+		if v.Check == check {
+			return v
+		}
+	}
+	require.Fail(t, "no verdict "+check)
+	return craft.Verdict{}
+}
+
+func TestVerdicts(t *testing.T) {
+	for _, c := range []struct {
+		name, check string
+		level       craft.Level
+		change      func(*Place)
+	}{
+		{"in the middle", "inside", craft.Good, func(p *Place) {}},
+		{"over the edge", "inside", craft.Stop, func(p *Place) { p.At.Y = 40 }},
+		{"off the end", "inside", craft.Stop, func(p *Place) { p.At.X = 100 }},
+		{"close to the end", "squaring", craft.Mind, func(p *Place) { p.At.X = 181 }},
+		{"in the snipe", "snipe", craft.Mind, func(p *Place) { p.At.X = 200 }},
+		{"sacrificial pieces", "snipe", craft.Good, func(p *Place) { p.At.X, p.Choice.Snipe = 200, "pieces" }},
+		{"turned, no handle", "grain", craft.Good, func(p *Place) { p.At.Angle = 20 }},
+		{"turned, with a handle", "grain", craft.Mind, func(p *Place) {
+			p.At.Angle = 20
+			p.Design.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 40}
+		}},
+		{"across, with a handle", "grain", craft.Stop, func(p *Place) {
+			p.At.Angle = 90
+			p.Design.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 40}
+		}},
+		{"narrow planer", "machine", craft.Mind, func(p *Place) { p.Shop.Machines.PlanerWidth = 200 }},
+		{"sawn side kept", "live-edge", craft.Stop, func(p *Place) { p.Design.Shape, p.Design.KeepLeft, p.Wood.LiveLeft = board.Plank, true, false }},
+		{"the other side when turned round", "live-edge", craft.Good, func(p *Place) {
+			p.Design.Shape, p.Design.KeepLeft, p.Wood.LiveLeft, p.At.Angle = board.Plank, true, false, 180
+		}},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			p := place()
+			c.change(&p)
+			v := p.verdict(t, c.check)
+			assert.Equal(t, c.level, v.Level, v.Finding)
+		})
+	}
+}
+
+func TestNeighboursKeepTheKerf(t *testing.T) {
+	p := place()
+	p.Design.Length, p.Design.Width = 200, 150
+	other := p.Shaped().Outline
+	at := func(x float64) Neighbour {
+		return Neighbour{"other", other.Map(func(q geom.Point) geom.Point { return geom.Point{X: q.X + x, Y: q.Y} })}
+	}
+	assert.Equal(t, craft.Stop, p.verdict(t, "kerf", at(450+201)).Level, "1 mm is less than the kerf")
+	assert.Equal(t, craft.Mind, p.verdict(t, "kerf", at(450+202)).Level, "2 mm leave no room to sand")
+	assert.Equal(t, craft.Good, p.verdict(t, "kerf", at(450+203)).Level)
+	assert.Equal(t, craft.Stop, p.verdict(t, "kerf", at(500)).Level, "one on the other")
+}
+
+func TestFlaws(t *testing.T) {
+	p := place()
+	p.Wood.Flaws = []slab.Flaw{{ID: "k", Kind: slab.Knot, State: "missing", A: 10, B: 10, Depth: 8, Centre: geom.Point{X: 600, Y: 0}}}
+	v := p.verdict(t, "flaw")
+	assert.Equal(t, craft.Mind, v.Level)
+	require.NotEmpty(t, v.Remedies)
+	p.Wood.Flaws[0].State = "sound"
+	assert.Equal(t, craft.Good, p.verdict(t, "flaw").Level)
+	p.Wood.Flaws[0].KeepOut = true
+	assert.Equal(t, craft.Stop, p.verdict(t, "flaw").Level)
+	p.Wood.Flaws[0].Centre.X = 650
+	v = p.verdict(t, "flaw")
+	assert.Equal(t, craft.Good, v.Level)
+	assert.InDelta(t, 10, v.Figure.Value, 0.5)
+}
+
+func TestBlankAndCuts(t *testing.T) {
+	p := place()
+	s := p.Shaped()
+	b := p.Blank(s.Outline.Map(p.At.Out))
+	assert.InDelta(t, 450-180-63, b.FromX, 1e-6)
+	assert.InDelta(t, 360+126, b.Length(), 1e-6)
+	assert.InDelta(t, 235, b.Width, 1)
+	cuts := p.Cuts(s, b)
+	require.Len(t, cuts, 3)
+	assert.Equal(t, b.FromX, *cuts[0].At)
+	assert.InDelta(t, 235, cuts[0].Length, 12)
+	p.Wood.NaturalEnds, p.Choice.Snipe = true, "pieces"
+	assert.InDelta(t, 360, p.Blank(s.Outline.Map(p.At.Out)).Length(), 1e-6)
+}
+
+// Inside agrees with asking every point of the outline, and the number says
+// how far outside the worst lies.
+func TestInsideAgreesWithEveryPoint(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := place()
+		p.At = geom.Placement{X: rapid.Float64Range(0, 900).Draw(t, "x"), Y: rapid.Float64Range(-80, 80).Draw(t, "y"), Angle: rapid.Float64Range(-180, 180).Draw(t, "angle")}
+		s := p.Shaped()
+		worst := 0.0
+		for _, q := range s.Outline.Dense(1) {
+			worst = max(worst, -p.Wood.Clear(p.At.Out(q)))
+		}
+		v := p.verdict(t, "inside")
+		if (worst > grazing) != (v.Level == craft.Stop) && (worst < grazing/2 || worst > 2*grazing) {
+			t.Fatalf("%v outside, but %s", worst, v.Level)
+		}
+	})
+}
+
+func TestChoiceCheck(t *testing.T) {
+	assert.Empty(t, Choice{Saw: "jigsaw", Snipe: "pieces"}.Check("cut"))
+	assert.Len(t, Choice{Saw: "teeth", Snipe: "?"}.Check("cut"), 2)
+}
