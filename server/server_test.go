@@ -542,11 +542,15 @@ func BenchmarkListOf10000Boards(b *testing.B) {
 	s := newSite(b)
 	m := s.sample()
 	board := m.firstBoard()["board"].(object)
-	_, err := s.store.DB.Exec(`INSERT INTO boards (workshop_id, piece_id, name, due, doc, created_at)
-		SELECT workshop_id, piece_id, name || n, due + n % 300, doc, created_at FROM boards, generate_series(1, 10000) n WHERE id::text = $1 AND n % 250 <> 0`, id(board))
+	_, err := s.store.DB.Exec(`WITH p AS (INSERT INTO pieces (workshop_id, name, species, doc, created_at)
+			SELECT p.workshop_id, p.name, p.species, p.doc, p.created_at FROM pieces p, generate_series(1, 2000) WHERE p.id = (SELECT piece_id FROM boards WHERE id::text = $1) RETURNING id)
+		INSERT INTO boards (workshop_id, piece_id, name, due, doc, created_at, given_at)
+		SELECT b.workshop_id, p.id, b.name || n, b.due + n, b.doc, b.created_at, CASE WHEN n > 1 OR random() > 0.02 THEN b.created_at END
+		FROM boards b, p, generate_series(1, 5) n WHERE b.id::text = $1`, id(board))
 	require.NoError(b, err)
-	_, err = s.store.DB.Exec(`UPDATE boards SET given_at = created_at WHERE id NOT IN (SELECT id FROM boards ORDER BY due LIMIT 30)`)
+	_, err = s.store.DB.Exec(`ANALYZE`)
 	require.NoError(b, err)
+	m.raw("GET", "/api/boards", nil) // what is in work is reckoned once
 	took := []time.Duration{}
 	page := 0
 	for b.Loop() {

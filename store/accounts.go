@@ -48,7 +48,10 @@ func (s *Store) AccountByEmail(ctx context.Context, email string) (Account, erro
 
 // AccountByID finds an account.
 func (s *Store) AccountByID(ctx context.Context, id string) (Account, error) {
-	return s.account(ctx, selectAccount+`WHERE a.id::text = $1`, id)
+	if !known(id) {
+		return Account{}, ErrNotFound
+	}
+	return s.account(ctx, selectAccount+`WHERE a.id = $1`, id)
 }
 
 func (s *Store) account(ctx context.Context, query, arg string) (a Account, err error) {
@@ -61,7 +64,7 @@ func (s *Store) account(ctx context.Context, query, arg string) (a Account, err 
 
 // SetPassword stores a new password hash.
 func (s *Store) SetPassword(ctx context.Context, id, hash string) error {
-	_, err := s.DB.ExecContext(ctx, `UPDATE accounts SET password = $2 WHERE id::text = $1`, id, hash)
+	_, err := s.DB.ExecContext(ctx, `UPDATE accounts SET password = $2 WHERE id = $1`, id, hash)
 	return err
 }
 
@@ -87,7 +90,7 @@ func (s *Store) Shop(ctx context.Context, workshop string) (shop.Shop, int, erro
 		Doc     doc[shop.Shop]
 		Version int
 	}
-	err := s.DB.GetContext(ctx, &row, `SELECT doc, version FROM workshops WHERE id::text = $1`, workshop)
+	err := s.DB.GetContext(ctx, &row, `SELECT doc, version FROM workshops WHERE id = $1`, workshop)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = ErrNotFound
 	}
@@ -101,7 +104,7 @@ func (s *Store) SaveShop(ctx context.Context, workshop string, v shop.Shop, vers
 	if err != nil {
 		return 0, err
 	}
-	err = s.DB.GetContext(ctx, &version, `UPDATE workshops SET doc = $2, version = version + 1 WHERE id::text = $1 AND version = $3 RETURNING version`, workshop, text, version)
+	err = s.DB.GetContext(ctx, &version, `UPDATE workshops SET doc = $2, version = version + 1 WHERE id = $1 AND version = $3 RETURNING version`, workshop, text, version)
 	if errors.Is(err, sql.ErrNoRows) {
 		current, stored, err := s.Shop(ctx, workshop)
 		if err != nil {

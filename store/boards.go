@@ -44,10 +44,13 @@ func due(b reckon.Board) *string {
 }
 
 const insertBoard = `INSERT INTO boards (workshop_id, piece_id, name, due, doc, created_at)
-	SELECT workshop_id, id, $3, $4, $5, $6 FROM pieces WHERE workshop_id::text = $1 AND id::text = $2 RETURNING id`
+	SELECT workshop_id, id, $3, $4, $5, $6 FROM pieces WHERE workshop_id = $1 AND id = $2 RETURNING id`
 
 // NewBoard lays a board on a piece of the workshop.
 func (s *Store) NewBoard(ctx context.Context, workshop, piece string, b reckon.Board) (Board, error) {
+	if !known(piece) {
+		return Board{}, ErrNotFound
+	}
 	text, err := encode(b)
 	if err != nil {
 		return Board{}, err
@@ -61,8 +64,11 @@ func (s *Store) NewBoard(ctx context.Context, workshop, piece string, b reckon.B
 
 // Board reads one board, also from the offcut bin.
 func (s *Store) Board(ctx context.Context, workshop, id string) (Board, error) {
+	if !known(id) {
+		return Board{}, ErrNotFound
+	}
 	var row boardRow
-	err := s.DB.GetContext(ctx, &row, boardColumns+`WHERE workshop_id::text = $1 AND id::text = $2`, workshop, id)
+	err := s.DB.GetContext(ctx, &row, boardColumns+`WHERE workshop_id = $1 AND id = $2`, workshop, id)
 	if errors.Is(err, sql.ErrNoRows) {
 		return Board{}, ErrNotFound
 	}
@@ -72,12 +78,15 @@ func (s *Store) Board(ctx context.Context, workshop, id string) (Board, error) {
 // SaveBoard stores a board made on a version and returns the new version. The
 // error is *Stale[reckon.Board] when another was stored meanwhile.
 func (s *Store) SaveBoard(ctx context.Context, workshop string, b reckon.Board, version int) (int, error) {
+	if !known(b.ID) {
+		return 0, ErrNotFound
+	}
 	text, err := encode(b)
 	if err != nil {
 		return 0, err
 	}
 	err = s.DB.GetContext(ctx, &version, `UPDATE boards SET name = $3, due = $4, doc = $5, version = version + 1
-		WHERE workshop_id::text = $1 AND id::text = $2 AND version = $6 RETURNING version`, workshop, b.ID, b.Name, due(b), text, version)
+		WHERE workshop_id = $1 AND id = $2 AND version = $6 RETURNING version`, workshop, b.ID, b.Name, due(b), text, version)
 	if errors.Is(err, sql.ErrNoRows) {
 		stored, err := s.Board(ctx, workshop, b.ID)
 		if err != nil {
@@ -90,13 +99,13 @@ func (s *Store) SaveBoard(ctx context.Context, workshop string, b reckon.Board, 
 
 // BoardsOn lists the boards laid on a piece, in the order in which they were laid.
 func (s *Store) BoardsOn(ctx context.Context, workshop, piece string) ([]Board, error) {
-	return s.boards(ctx, boardColumns+`WHERE workshop_id::text = $1 AND piece_id::text = $2 AND deleted_at IS NULL ORDER BY created_at, id`, workshop, piece)
+	return s.boards(ctx, boardColumns+`WHERE workshop_id = $1 AND piece_id = $2 AND deleted_at IS NULL ORDER BY created_at, id`, workshop, piece)
 }
 
 // Boards lists a page of boards, the nearest date first, whose name or person
 // holds the words sought, and counts all of them.
 func (s *Store) Boards(ctx context.Context, workshop, sought string, binned bool, limit, offset int) ([]Board, int, error) {
-	const where = `WHERE workshop_id::text = $1 AND (deleted_at IS NOT NULL) = $2 AND ($3 = '' OR strpos(lower(name || ' ' || coalesce(doc->'give'->>'for', '')), lower($3)) > 0)`
+	const where = `WHERE workshop_id = $1 AND (deleted_at IS NOT NULL) = $2 AND ($3 = '' OR strpos(lower(name || ' ' || coalesce(doc->'give'->>'for', '')), lower($3)) > 0)`
 	var total int
 	if err := s.DB.GetContext(ctx, &total, `SELECT count(*) FROM boards `+where, workshop, binned, sought); err != nil {
 		return nil, 0, err
@@ -119,12 +128,12 @@ func (s *Store) boards(ctx context.Context, query string, args ...any) ([]Board,
 
 // BinBoard moves a board to the offcut bin, or back.
 func (s *Store) BinBoard(ctx context.Context, workshop, id string, bin bool) error {
-	return s.bin(ctx, `UPDATE boards SET deleted_at = $3 WHERE workshop_id::text = $1 AND id::text = $2`, workshop, id, bin)
+	return s.bin(ctx, `UPDATE boards SET deleted_at = $3 WHERE workshop_id = $1 AND id = $2`, workshop, id, bin)
 }
 
 // SetGiven marks a board as given away, which takes it off the bench.
 func (s *Store) SetGiven(ctx context.Context, workshop, id string, given bool) error {
-	return s.bin(ctx, `UPDATE boards SET given_at = $3 WHERE workshop_id::text = $1 AND id::text = $2`, workshop, id, given)
+	return s.bin(ctx, `UPDATE boards SET given_at = $3 WHERE workshop_id = $1 AND id = $2`, workshop, id, given)
 }
 
 // Stamp tells whether anything about the boards on a piece has changed.
@@ -144,7 +153,7 @@ func (s *Store) InWork(ctx context.Context, workshop string) ([]Stamp, error) {
 		SELECT b.piece_id, p.version || '/' || w.version || '/' || string_agg(b.id || ':' || b.version, ',' ORDER BY b.id)
 			|| '/' || (SELECT coalesce(max(id), 0) FROM log WHERE workshop_id = w.id) AS stamp
 		FROM boards b JOIN pieces p ON p.id = b.piece_id JOIN workshops w ON w.id = b.workshop_id
-		WHERE b.workshop_id::text = $1 AND b.deleted_at IS NULL AND b.given_at IS NULL AND p.deleted_at IS NULL
+		WHERE b.workshop_id = $1 AND b.deleted_at IS NULL AND b.given_at IS NULL AND p.deleted_at IS NULL
 		GROUP BY b.piece_id, p.version, w.id, w.version ORDER BY min(b.due) NULLS LAST, b.piece_id LIMIT $2`, workshop, mostInWork)
 	return out, err
 }
@@ -165,8 +174,11 @@ type Entry struct {
 
 // Record appends a line to the log of a board of the workshop.
 func (s *Store) Record(ctx context.Context, workshop string, e Entry) error {
+	if !known(e.Board) {
+		return ErrNotFound
+	}
 	res, err := s.DB.ExecContext(ctx, `INSERT INTO log (workshop_id, board_id, step, event, at, minutes, kind, title, usual)
-		SELECT workshop_id, id, $3, $4, $5, $6, $7, $8, $9 FROM boards WHERE workshop_id::text = $1 AND id::text = $2`,
+		SELECT workshop_id, id, $3, $4, $5, $6, $7, $8, $9 FROM boards WHERE workshop_id = $1 AND id = $2`,
 		workshop, e.Board, e.Step, e.Event, e.At, e.Minutes, e.Kind, e.Title, e.Usual)
 	if err != nil {
 		return err
@@ -182,14 +194,14 @@ const entryColumns = `SELECT l.id, l.board_id, b.name, l.step, l.event, l.at, l.
 // LogOf lists the log of the boards on a piece, oldest first.
 func (s *Store) LogOf(ctx context.Context, workshop, piece string) ([]Entry, error) {
 	var out []Entry
-	err := s.DB.SelectContext(ctx, &out, entryColumns+`WHERE l.workshop_id::text = $1 AND b.piece_id::text = $2 ORDER BY l.id`, workshop, piece)
+	err := s.DB.SelectContext(ctx, &out, entryColumns+`WHERE l.workshop_id = $1 AND b.piece_id = $2 ORDER BY l.id`, workshop, piece)
 	return out, err
 }
 
 // Log lists the newest lines of the workshop's log.
 func (s *Store) Log(ctx context.Context, workshop string, limit int) ([]Entry, error) {
 	var out []Entry
-	err := s.DB.SelectContext(ctx, &out, entryColumns+`WHERE l.workshop_id::text = $1 ORDER BY l.id DESC LIMIT $2`, workshop, limit)
+	err := s.DB.SelectContext(ctx, &out, entryColumns+`WHERE l.workshop_id = $1 ORDER BY l.id DESC LIMIT $2`, workshop, limit)
 	return out, err
 }
 
@@ -204,7 +216,7 @@ func (s *Store) Samples(ctx context.Context, workshop string) ([]plan.Sample, er
 	err := s.DB.SelectContext(ctx, &rows, `
 		SELECT kind, usual, minutes FROM (
 			SELECT DISTINCT ON (board_id, step) kind, usual, minutes, event FROM log
-			WHERE workshop_id::text = $1 AND event IN ('finish', 'undo') ORDER BY board_id, step, id DESC) last
+			WHERE workshop_id = $1 AND event IN ('finish', 'undo') ORDER BY board_id, step, id DESC) last
 		WHERE event = 'finish' AND minutes > 0 ORDER BY kind, usual, minutes`, workshop)
 	out := make([]plan.Sample, len(rows))
 	for i, r := range rows {

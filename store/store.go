@@ -11,6 +11,7 @@ import (
 	"fmt"
 	"io/fs"
 	"log/slog"
+	"regexp"
 	"time"
 
 	_ "github.com/jackc/pgx/v5/stdlib" // the driver "pgx"
@@ -68,6 +69,11 @@ func Open(ctx context.Context, url string, clock func() time.Time) (*Store, erro
 
 // Close closes the connections.
 func (s *Store) Close() error { return s.DB.Close() }
+
+var idForm = regexp.MustCompile(`^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$`)
+
+// known reports whether an id has the form of one; others are found nowhere.
+func known(id string) bool { return idForm.MatchString(id) }
 
 // doc is a document kept as jsonb.
 type doc[T any] struct{ V T }

@@ -41,8 +41,11 @@ func (s *Store) NewPiece(ctx context.Context, workshop string, v slab.Slab) (Pie
 
 // Piece reads one piece, also from the offcut bin.
 func (s *Store) Piece(ctx context.Context, workshop, id string) (Piece, error) {
+	if !known(id) {
+		return Piece{}, ErrNotFound
+	}
 	var row pieceRow
-	err := s.DB.GetContext(ctx, &row, `SELECT id, doc, version, deleted_at FROM pieces WHERE workshop_id::text = $1 AND id::text = $2`, workshop, id)
+	err := s.DB.GetContext(ctx, &row, `SELECT id, doc, version, deleted_at FROM pieces WHERE workshop_id = $1 AND id = $2`, workshop, id)
 	if errors.Is(err, sql.ErrNoRows) {
 		return Piece{}, ErrNotFound
 	}
@@ -52,12 +55,15 @@ func (s *Store) Piece(ctx context.Context, workshop, id string) (Piece, error) {
 // SavePiece stores a slab made on a version and returns the new version. The
 // error is *Stale[slab.Slab] when another was stored meanwhile.
 func (s *Store) SavePiece(ctx context.Context, workshop, id string, v slab.Slab, version int) (int, error) {
+	if !known(id) {
+		return 0, ErrNotFound
+	}
 	text, err := encode(v)
 	if err != nil {
 		return 0, err
 	}
 	err = s.DB.GetContext(ctx, &version, `UPDATE pieces SET name = $3, species = $4, doc = $5, version = version + 1
-		WHERE workshop_id::text = $1 AND id::text = $2 AND version = $6 RETURNING version`, workshop, id, v.Name, v.Species, text, version)
+		WHERE workshop_id = $1 AND id = $2 AND version = $6 RETURNING version`, workshop, id, v.Name, v.Species, text, version)
 	if errors.Is(err, sql.ErrNoRows) {
 		p, err := s.Piece(ctx, workshop, id)
 		if err != nil {
@@ -71,7 +77,7 @@ func (s *Store) SavePiece(ctx context.Context, workshop, id string, v slab.Slab,
 // Pieces lists a page of the rack, or of the offcut bin, newest first, whose
 // name or species holds the words sought, and counts all of them.
 func (s *Store) Pieces(ctx context.Context, workshop, sought string, binned bool, limit, offset int) ([]Piece, int, error) {
-	const from = ` FROM pieces WHERE workshop_id::text = $1 AND (deleted_at IS NOT NULL) = $2 AND ($3 = '' OR strpos(lower(name || ' ' || species), lower($3)) > 0)`
+	const from = ` FROM pieces WHERE workshop_id = $1 AND (deleted_at IS NOT NULL) = $2 AND ($3 = '' OR strpos(lower(name || ' ' || species), lower($3)) > 0)`
 	var total int
 	if err := s.DB.GetContext(ctx, &total, `SELECT count(*)`+from, workshop, binned, sought); err != nil {
 		return nil, 0, err
@@ -89,10 +95,13 @@ func (s *Store) Pieces(ctx context.Context, workshop, sought string, binned bool
 
 // BinPiece moves a piece to the offcut bin, or back to the rack.
 func (s *Store) BinPiece(ctx context.Context, workshop, id string, bin bool) error {
-	return s.bin(ctx, `UPDATE pieces SET deleted_at = $3 WHERE workshop_id::text = $1 AND id::text = $2`, workshop, id, bin)
+	return s.bin(ctx, `UPDATE pieces SET deleted_at = $3 WHERE workshop_id = $1 AND id = $2`, workshop, id, bin)
 }
 
 func (s *Store) bin(ctx context.Context, query, workshop, id string, bin bool) error {
+	if !known(id) {
+		return ErrNotFound
+	}
 	var at *time.Time
 	if bin {
 		now := s.now()

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"slices"
 	"sort"
 	"time"
 )
@@ -17,7 +18,7 @@ type calendar struct {
 type gap struct{ from, to time.Duration }
 
 func newCalendar(windows []Window, origin time.Time, mirrored bool) *calendar {
-	c := &calendar{origin: origin, mirrored: mirrored}
+	c := &calendar{origin: origin, mirrored: mirrored, free: make([]gap, 0, len(windows)+16)}
 	for _, w := range windows {
 		g := gap{c.on(w.From), c.on(w.To)}
 		if mirrored {
@@ -25,7 +26,9 @@ func newCalendar(windows []Window, origin time.Time, mirrored bool) *calendar {
 		}
 		c.free = append(c.free, g)
 	}
-	sort.Slice(c.free, func(i, j int) bool { return c.free[i].from < c.free[j].from })
+	if mirrored {
+		slices.Reverse(c.free)
+	}
 	return c
 }
 
@@ -107,12 +110,15 @@ func (c *calendar) ordered(a, b time.Duration) (start, end time.Time, ok bool) {
 // take removes a stretch of the k-th gap from the free time.
 func (c *calendar) take(k int, from, to time.Duration) {
 	g := c.free[k]
-	var rest []gap
-	if from > g.from {
-		rest = append(rest, gap{g.from, from})
+	switch before, after := from > g.from, to < g.to; {
+	case before && after:
+		c.free = slices.Insert(c.free, k+1, gap{to, g.to})
+		c.free[k].to = from
+	case before:
+		c.free[k].to = from
+	case after:
+		c.free[k].from = to
+	default:
+		c.free = slices.Delete(c.free, k, k+1)
 	}
-	if to < g.to {
-		rest = append(rest, gap{to, g.to})
-	}
-	c.free = append(c.free[:k], append(rest, c.free[k+1:]...)...)
 }

@@ -119,10 +119,47 @@ const (
 	horizon = 2 * 366 * 24 * time.Hour
 )
 
+// Schedule dates every chain: see Planner.
+func Schedule(chains []Chain, sessions []Session, zone *time.Location, now time.Time) []Course {
+	return NewPlanner(sessions, zone, now).Schedule(chains)
+}
+
+// Planner dates chains of steps within one maker's sessions from one moment
+// on. It remembers the sessions that it has laid out.
+type Planner struct {
+	sessions []Session
+	zone     *time.Location
+	now      time.Time
+	ahead    map[time.Duration][]Window // by how far they reach
+	back     map[time.Time][]Window     // by their end
+}
+
+// NewPlanner makes a planner.
+func NewPlanner(sessions []Session, zone *time.Location, now time.Time) *Planner {
+	return &Planner{sessions, zone, now, map[time.Duration][]Window{}, map[time.Time][]Window{}}
+}
+
+func (p *Planner) windowsAhead(far time.Duration) []Window {
+	if _, ok := p.ahead[far]; !ok {
+		p.ahead[far] = Windows(p.sessions, p.zone, p.now, p.now.Add(far))
+	}
+	return p.ahead[far]
+}
+
+// windowsBack reach into the past: latest starts that lie there say how late
+// one is.
+func (p *Planner) windowsBack(until time.Time) []Window {
+	if _, ok := p.back[until]; !ok {
+		p.back[until] = Windows(p.sessions, p.zone, p.now.Add(-reach), until)
+	}
+	return p.back[until]
+}
+
 // Schedule dates every chain. The maker works on one thing at a time; boards
 // with the earlier date come first, forward from now and backward from the
 // date.
-func Schedule(chains []Chain, sessions []Session, zone *time.Location, now time.Time) []Course {
+func (p *Planner) Schedule(chains []Chain) []Course {
+	now := p.now
 	order := make([]int, len(chains))
 	for i := range order {
 		order[i] = i
@@ -140,7 +177,7 @@ func Schedule(chains []Chain, sessions []Session, zone *time.Location, now time.
 		lastDue = limit
 	}
 	for _, far := range []time.Duration{reach, horizon} {
-		ahead := newCalendar(Windows(sessions, zone, now, now.Add(far)), now, false)
+		ahead := newCalendar(p.windowsAhead(far), now, false)
 		unplaced := false
 		for _, i := range order {
 			courses[i] = newCourse(chains[i], now)
@@ -151,8 +188,7 @@ func Schedule(chains []Chain, sessions []Session, zone *time.Location, now time.
 			break
 		}
 	}
-	// Latest starts may lie in the past: they say how late one is.
-	back := newCalendar(Windows(sessions, zone, now.Add(-reach), lastDue), lastDue, true)
+	back := newCalendar(p.windowsBack(lastDue), lastDue, true)
 	for k := len(order) - 1; k >= 0; k-- {
 		backward(&courses[order[k]], back, now)
 	}
@@ -298,19 +334,29 @@ type Window struct{ From, To time.Time }
 // wall-clock time of the zone, so that 19:00 stays 19:00 across clock changes.
 // Sessions that overlap are joined.
 func Windows(sessions []Session, zone *time.Location, from, to time.Time) []Window {
+	type hours struct {
+		weekday    time.Weekday
+		start, end time.Duration
+	}
+	var week []hours
+	for _, s := range sessions {
+		start, okStart := clock(s.Start)
+		end, okEnd := clock(s.End)
+		if okStart && okEnd {
+			week = append(week, hours{s.Weekday, start, end})
+		}
+	}
 	var out []Window
 	day := from.In(zone)
 	for d := time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, zone); d.Before(to); d = time.Date(d.Year(), d.Month(), d.Day()+1, 0, 0, 0, 0, zone) {
-		for _, s := range sessions {
-			start, okStart := clock(s.Start)
-			end, okEnd := clock(s.End)
-			if s.Weekday != d.Weekday() || !okStart || !okEnd {
+		for _, h := range week {
+			if h.weekday != d.Weekday() {
 				continue
 			}
 			at := func(c time.Duration) time.Time {
 				return time.Date(d.Year(), d.Month(), d.Day(), int(c.Hours()), int(c.Minutes())%60, 0, 0, zone)
 			}
-			w := Window{at(start), at(end)}
+			w := Window{at(h.start), at(h.end)}
 			if w.From.Before(from) {
 				w.From = from
 			}

@@ -145,7 +145,8 @@ func Reckon(j Job) (Reckoning, error) {
 		out.Boards = append(out.Boards, r)
 	}
 	chains = append(chains, j.Elsewhere...)
-	out.Plan = plan.Schedule(chains, j.Shop.Sessions, zone, j.Now)
+	b.planner = plan.NewPlanner(j.Shop.Sessions, zone, j.Now)
+	out.Plan = b.planner.Schedule(chains)
 	for i := range out.Boards {
 		r := &out.Boards[i]
 		r.Course = out.Plan[i]
@@ -163,6 +164,7 @@ type bench struct {
 	job     Job
 	zone    *time.Location
 	pace    plan.Pace
+	planner *plan.Planner
 	wood    slab.Wood
 	usable  geom.Ring
 	species species.Species

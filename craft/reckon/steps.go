@@ -265,7 +265,7 @@ func (b *bench) helps(d Board, s board.Shaped, chains []plan.Chain, at int, now 
 		r, _ := b.amounts(t.board, s)
 		again := slices.Clone(chains)
 		again[at] = b.chain(t.board, r)
-		course := plan.Schedule(again, b.job.Shop.Sessions, b.zone, b.job.Now)[at]
+		course := b.planner.Schedule(again)[at]
 		if course.Finish == nil || now.Finish == nil {
 			continue
 		}

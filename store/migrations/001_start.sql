@@ -39,6 +39,7 @@ CREATE TABLE boards (
 	deleted_at timestamptz
 );
 CREATE INDEX boards_list ON boards (workshop_id, due NULLS LAST, created_at DESC) WHERE deleted_at IS NULL;
+CREATE INDEX boards_in_work ON boards (workshop_id) WHERE deleted_at IS NULL AND given_at IS NULL;
 CREATE INDEX boards_piece ON boards (piece_id) WHERE deleted_at IS NULL;
 
 CREATE TABLE log (
