@@ -260,11 +260,20 @@ func (s Shaped) Servings(use string, rules rule.Set) craft.Figure {
 	}
 }
 
-// SizeFor is a length and width in mm, rounded up to 5 mm, whose face short of
-// the handle serves so many people; about eight to five.
-func SizeFor(d Design, use string, people int, rules rule.Set) (length, width float64) {
-	area := rules.Get(uses[use]) * 100 * float64(people) * 1.03 // what rounded corners cost
-	width = math.Sqrt(area / 1.6)
+// Size is a length and width in mm that a use and a number of people ask for.
+type Size struct {
+	Length  float64      `json:"length"`
+	Width   float64      `json:"width"`
+	Working craft.Figure `json:"working" doc:"The area that it follows from"`
+	Patch   craft.Patch  `json:"patch"`
+}
+
+// SizeFor is a size, rounded up to 5 mm, whose face short of the handle serves
+// so many people; about eight to five.
+func SizeFor(d Design, use string, people int, rules rule.Set) Size {
+	const corners, slim = 1.03, 1.6 // what rounded corners cost; length to width
+	each := rules.Get(uses[use])
+	area := each * float64(people)
 	handle := 0.0
 	switch {
 	case d.Shape == Paddle:
@@ -273,6 +282,14 @@ func SizeFor(d Design, use string, people int, rules rule.Set) (length, width fl
 		handle = d.Handle.Setback + d.Handle.Diameter/2
 	}
 	up := func(v float64) float64 { return math.Ceil(v/5) * 5 }
-	width = up(width)
-	return up(area/width + handle), width
+	s := Size{Width: up(math.Sqrt(area * 100 * corners / slim))}
+	s.Length = up(area*100*corners/s.Width + handle)
+	s.Patch = craft.Patch{"design": map[string]any{"length": s.Length, "width": s.Width}}
+	s.Working = craft.Figure{
+		Key: "layout.size", Stage: craft.Layout, Label: "Face that they ask for", Value: area, Unit: "cm²", Formula: "people × area a person; the length is 1.6 widths and the handle, rounded up to 5 mm, with 3 % for rounded corners",
+		Terms: []craft.Term{{Name: "people", Value: float64(people)}, {Name: "area a person", Value: each, Unit: "cm²"}, {Name: "the handle takes", Value: handle, Unit: craft.MM},
+			{Name: "length", Value: s.Length, Unit: craft.MM}, {Name: "width", Value: s.Width, Unit: craft.MM}},
+		Source: "shop rule for " + use, Rule: true,
+	}
+	return s
 }

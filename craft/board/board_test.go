@@ -119,7 +119,8 @@ func TestServingsAndSizeFor(t *testing.T) {
 	for _, use := range []string{"nibbles", "starter", "main"} {
 		for people := 1; people < 20; people++ {
 			for _, d := range []Design{d, paddle()} {
-				d.Length, d.Width = SizeFor(d, use, people, nil)
+				size := SizeFor(d, use, people, nil)
+				d.Length, d.Width = size.Length, size.Width
 				d.Corner = min(d.Corner, 20)
 				got := Draw(d, nil).Servings(use, nil).Value
 				assert.InDelta(t, people, got, 1, "%s for %d on a %s", use, people, d.Shape)

@@ -126,7 +126,7 @@ func webs(s Shaped, c Conditions) []craft.Verdict {
 			out = append(out, web(s, c, hole, s.Holes[j], "the next hole"))
 		}
 		for k, void := range c.Voids {
-			if hole.Bounds().Apart(void.Bounds()) > farWeb {
+			if hole.Bounds().Apart(void.Bounds()) > farWeb || clearWeb(s, c, hole, void) {
 				continue
 			}
 			if near := web(s, c, hole, void, "the "+c.VoidNames[k]); near.Figure.Value > 0 && near.Level.Rank() > 0 {
@@ -142,12 +142,30 @@ func webs(s Shaped, c Conditions) []craft.Verdict {
 	return out
 }
 
+// pull is the force in N that a web must bear.
+func pull(s Shaped, c Conditions) float64 {
+	return max(c.Rules.Get(rule.WebForce), 3*craft.Gravity*s.Mass(c.Thickness, c.Wood.Density))
+}
+
+// webFloor is the least width of a web by the shop's rules, mm.
+func webFloor(c Conditions) float64 {
+	return max(c.Rules.Get(rule.WebFloor), c.Rules.Get(rule.WebShare)*c.Thickness)
+}
+
+// clearWeb reports a web that is good even if the grain crossed it and it were
+// as long as the hole; it need not be looked at closer.
+func clearWeb(s Shaped, c Conditions, hole, other geom.Ring) bool {
+	box, b := hole.Bounds(), geom.Gap(hole, other)
+	longest := math.Hypot(box.MaxX-box.MinX, box.MaxY-box.MinY)
+	return b >= webFloor(c) && WebStress(pull(s, c), longest, b, c.Thickness) <= clearOf*allowable*c.Wood.Strength(90)
+}
+
 func web(s Shaped, c Conditions, hole, other geom.Ring, beside string) craft.Verdict {
 	w := geom.FindWeb(hole, other)
-	force := max(c.Rules.Get(rule.WebForce), 3*craft.Gravity*s.Mass(c.Thickness, c.Wood.Density))
+	force := pull(s, c)
 	angle := w.SpanAngle(c.Signed)
 	limit := c.Wood.Strength(angle) * allowable
-	floor := max(c.Rules.Get(rule.WebFloor), c.Rules.Get(rule.WebShare)*c.Thickness)
+	floor := webFloor(c)
 	v := craft.Verdict{
 		Check: "web", Stage: craft.Layout, Finding: "Wood between the " + s.Design.Handle.Kind + " and " + beside,
 		Reason: "A web cut too thin breaks off in the hand, most of all where the grain runs across it.",

@@ -5,6 +5,7 @@ package fill
 
 import (
 	"math"
+	"slices"
 	"sort"
 
 	"idletimber/craft"
@@ -38,9 +39,36 @@ func (c Choice) Check(field string) (ps craft.Problems) {
 // bottomless is deeper than any slab; the board's other face cuts it off, mm.
 const bottomless = 1e5
 
+// extent is what of a flaw lies inside a ring, on the face.
+type extent struct {
+	length float64 // of a crack, mm
+	area   float64 // mm²
+	count  int     // of worm holes, rounded up
+}
+
+func extentOf(f slab.Flaw, inside geom.Ring) (e extent) {
+	switch f.Kind {
+	case slab.Crack:
+		for _, part := range geom.Within(f.Line, inside) {
+			e.length += geom.Length(part)
+		}
+		e.area = e.length * f.Width
+	case slab.Bark, slab.Soft:
+		for _, r := range geom.Common(f.Line, inside) {
+			e.area += r.Area()
+		}
+	case slab.Worm:
+		e.count = int(math.Ceil(float64(f.Count)*f.Ellipse().Share(inside) - 1e-6))
+		e.area = float64(e.count) * math.Pi / 4 * f.Diameter * f.Diameter
+	default:
+		e.area = math.Pi * f.A * f.B * f.Ellipse().Share(inside)
+	}
+	return e
+}
+
 // excess is the volume of a flaw inside the ring that lies deeper than h
 // below its face, mm³, without regard to the board's other face.
-func excess(f slab.Flaw, inside geom.Ring, h float64, pocket float64) float64 {
+func (e extent) excess(f slab.Flaw, inside geom.Ring, h, pocket float64) float64 {
 	depth := f.Depth
 	if f.Through {
 		depth = bottomless
@@ -48,48 +76,32 @@ func excess(f slab.Flaw, inside geom.Ring, h float64, pocket float64) float64 {
 	left := max(0, depth-h)
 	switch f.Kind {
 	case slab.Crack:
-		var length float64
-		for _, part := range geom.Within(f.Line, inside) {
-			length += geom.Length(part)
+		if !f.Slot && !f.Through {
+			return e.area * left * left / (2 * depth)
 		}
-		if f.Slot || f.Through {
-			return length * f.Width * left
-		}
-		return length * f.Width * left * left / (2 * depth)
 	case slab.Knot:
-		switch {
-		case f.Sound():
+		if f.Sound() {
 			return 0
-		case f.Through:
-			return areaWithin(f, inside) * left
 		}
-		return f.Ellipse().Bowl(inside, depth, h)
+		if !f.Through {
+			return f.Ellipse().Bowl(inside, depth, h)
+		}
 	case slab.Bark, slab.Soft:
-		return areaWithin(f, inside) * left * pocket
-	case slab.Worm:
-		count := math.Ceil(float64(f.Count)*f.Ellipse().Share(inside) - 1e-6)
-		return count * math.Pi / 4 * f.Diameter * f.Diameter * left
+		return e.area * left * pocket
 	}
-	return areaWithin(f, inside) * left
+	return e.area * left
 }
 
-// areaWithin is the part of a flaw's face that lies inside the ring, mm².
-func areaWithin(f slab.Flaw, inside geom.Ring) float64 {
-	if f.Kind == slab.Bark || f.Kind == slab.Soft {
-		var area float64
-		for _, r := range geom.Common(f.Line, inside) {
-			area += r.Area()
-		}
-		return area
-	}
-	return math.Pi * f.A * f.B * f.Ellipse().Share(inside)
+// volume in ml; see Volume.
+func (e extent) volume(f slab.Flaw, inside geom.Ring, t, off float64, rules rule.Set) float64 {
+	pocket := rules.Get(rule.PocketFill)
+	return max(0, e.excess(f, inside, off, pocket)-e.excess(f, inside, off+t, pocket)) / 1000
 }
 
 // Volume in ml of the part of a flaw inside the ring (slab's frame) in a
 // board t mm thick, after flattening took off mm from the flaw's face.
 func Volume(f slab.Flaw, inside geom.Ring, t, off float64, rules rule.Set) float64 {
-	pocket := rules.Get(rule.PocketFill)
-	return max(0, excess(f, inside, off, pocket)-excess(f, inside, off+t, pocket)) / 1000
+	return extentOf(f, inside).volume(f, inside, t, off, rules)
 }
 
 // Option is one filler for a void.
@@ -103,80 +115,106 @@ type Option struct {
 
 // Void is the part of a flaw that falls within the board.
 type Void struct {
-	Flaw    string   `json:"flaw"`
-	Name    string   `json:"name"`
-	Under   bool     `json:"under" doc:"Only on the board's underside"`
-	Through bool     `json:"through"`
-	Width   float64  `json:"width" doc:"On the face, mm"`
-	Depth   float64  `json:"depth" doc:"After flattening, mm"`
-	Area    float64  `json:"area" doc:"On the face, mm²"`
-	Volume  float64  `json:"volume" doc:"ml"`
-	Count   int      `json:"count"`
-	Options []Option `json:"options" doc:"Fillers, the best first"`
-	Chosen  string   `json:"chosen"`
-	ByHand  bool     `json:"byHand"`
+	Flaw    string       `json:"flaw"`
+	Name    string       `json:"name"`
+	Under   bool         `json:"under" doc:"Only on the board's underside"`
+	Through bool         `json:"through"`
+	Width   float64      `json:"width" doc:"On the face, mm"`
+	Depth   float64      `json:"depth" doc:"After flattening, mm"`
+	Area    float64      `json:"area" doc:"On the face, mm²"`
+	Volume  float64      `json:"volume" doc:"ml"`
+	Working craft.Figure `json:"working" doc:"How the volume came about"`
+	Count   int          `json:"count"`
+	Options []Option     `json:"options" doc:"Fillers, the best first"`
+	Chosen  string       `json:"chosen"`
+	ByHand  bool         `json:"byHand"`
+	kind    slab.Kind
 }
 
 // Site is the board that voids are looked for in.
 type Site struct {
-	Flaws       []slab.Flaw
-	Outline     geom.Ring // slab's frame
-	Thickness   float64   // when voids are filled, mm
-	Off         float64   // flattening took off each face, mm
-	Flipped     bool      // the slab's under face is the show face
-	Temperature float64   // of the shop, °C
-	Rules       rule.Set
+	Flaws     []slab.Flaw
+	Outline   geom.Ring // slab's frame
+	Thickness float64   // when voids are filled, mm
+	Off       float64   // flattening took off each face, mm
+	Flipped   bool      // the slab's under face is the show face
+	Rules     rule.Set
 }
 
-// Voids finds the voids of a board and ranks what fills them.
-func Voids(s Site, c Choice) []Void {
-	var out []Void
+// Measure finds the voids of a board and what they hold.
+func Measure(s Site) []Void {
+	out := []Void{}
 	box := s.Outline.Bounds()
 	for _, f := range s.Flaws {
 		if f.Sound() {
 			continue
 		}
-		if b := f.Footprint().Bounds(); b.MinX > box.MaxX || b.MaxX < box.MinX || b.MinY > box.MaxY || b.MaxY < box.MinY {
+		if f.Bounds().Apart(box) > 0 {
 			continue
 		}
-		volume := Volume(f, s.Outline, s.Thickness, s.Off, s.Rules)
-		if volume < 0.001 {
-			continue
+		if v := s.void(f); v.Volume >= 0.001 {
+			out = append(out, v)
 		}
-		v := Void{
-			Flaw: f.ID, Name: f.Name(), Through: f.Through || f.Depth-s.Off >= s.Thickness,
-			Depth: min(s.Thickness, f.Depth-s.Off), Volume: volume, Count: 1,
+	}
+	return out
+}
+
+// void measures one flaw; its working names what was put in.
+func (s Site) void(f slab.Flaw) Void {
+	e := extentOf(f, s.Outline)
+	v := Void{
+		Flaw: f.ID, Name: f.Name(), Through: f.Through || f.Depth-s.Off >= s.Thickness, kind: f.Kind,
+		Depth: min(s.Thickness, f.Depth-s.Off), Area: e.area, Volume: e.volume(f, s.Outline, s.Thickness, s.Off, s.Rules), Count: max(1, e.count),
+	}
+	if f.Through {
+		v.Depth = s.Thickness
+	}
+	v.Under = !v.Through && f.Under != s.Flipped
+	var formula string
+	var terms []craft.Term
+	switch f.Kind {
+	case slab.Crack:
+		v.Width, formula = f.Width, "length within the board × width × depth"
+		if !f.Slot && !f.Through {
+			v.Width *= v.Depth / f.Depth
+			formula += " ÷ 2, for a V"
 		}
-		if f.Through {
-			v.Depth = s.Thickness
+		terms = []craft.Term{{Name: "length within the board", Value: e.length, Unit: craft.MM}, {Name: "width on the face", Value: f.Width, Unit: craft.MM}}
+	case slab.Bark, slab.Soft:
+		v.Width, formula = math.Sqrt(v.Area), "area within the board × depth × the share that is hollow"
+		terms = []craft.Term{{Name: "area within the board", Value: v.Area, Unit: craft.MM2}, {Name: "hollow share", Value: s.Rules.Get(rule.PocketFill)}}
+	case slab.Worm:
+		v.Width, formula = f.Diameter, "holes within the board × π/4 × diameter² × depth"
+		terms = []craft.Term{{Name: "holes within the board", Value: float64(e.count)}, {Name: "diameter", Value: f.Diameter, Unit: craft.MM}}
+	default:
+		v.Width, formula = 2*min(f.A, f.B), "area within the board × depth"
+		if f.Kind == slab.Knot && !f.Through {
+			formula = "half an ellipsoid, 2/3 × π × a × b × depth, as far as it lies within the board"
 		}
-		v.Under = !v.Through && f.Under != s.Flipped
-		switch f.Kind {
-		case slab.Crack:
-			v.Width = f.Width
-			if !f.Slot && !f.Through {
-				v.Width *= v.Depth / f.Depth
-			}
-			for _, part := range geom.Within(f.Line, s.Outline) {
-				v.Area += geom.Length(part) * f.Width
-			}
-		case slab.Bark, slab.Soft:
-			v.Area = areaWithin(f, s.Outline)
-			v.Width = math.Sqrt(v.Area)
-		case slab.Worm:
-			v.Width = f.Diameter
-			v.Count = int(math.Ceil(float64(f.Count)*f.Ellipse().Share(s.Outline) - 1e-6))
-			v.Area = float64(v.Count) * math.Pi / 4 * f.Diameter * f.Diameter
-		default:
-			v.Width = 2 * min(f.A, f.B)
-			v.Area = areaWithin(f, s.Outline)
-		}
-		v.Options = rank(v, f.Kind, kindOf(c.Resin), s.Temperature)
+		terms = []craft.Term{{Name: "half-axis a", Value: f.A, Unit: craft.MM}, {Name: "half-axis b", Value: f.B, Unit: craft.MM}, {Name: "area within the board", Value: v.Area, Unit: craft.MM2}}
+	}
+	if !f.Through {
+		terms = append(terms, craft.Term{Name: "depth as marked", Value: f.Depth, Unit: craft.MM}, craft.Term{Name: "flattened off that face", Value: s.Off, Unit: craft.MM})
+	}
+	v.Working = craft.Figure{
+		Key: "fill.void", Stage: craft.Fill, Label: "The " + v.Name + " holds", Value: v.Volume, Unit: craft.ML, Formula: formula + ", less what flattening takes and what lies below the under face",
+		Terms: append(terms, craft.Term{Name: "thickness when filled", Value: s.Thickness, Unit: craft.MM}), Source: "volume by kind of void", Rule: f.Kind == slab.Bark || f.Kind == slab.Soft,
+	}
+	return v
+}
+
+// Choose ranks what fills each void at the shop's temperature in °C and
+// picks the best unless the maker has. A board without feet is turned over and
+// used on both faces.
+func Choose(voids []Void, c Choice, temperature float64, feet bool) []Void {
+	out := slices.Clone(voids)
+	for i := range out {
+		v := &out[i]
+		v.Options = rank(*v, kindOf(c.Resin), temperature, feet)
 		v.Chosen = v.Options[0].Name
-		if name, ok := c.Fillers[f.ID]; ok {
+		if name, ok := c.Fillers[v.Flaw]; ok {
 			v.Chosen, v.ByHand = name, true
 		}
-		out = append(out, v)
 	}
 	return out
 }
@@ -190,44 +228,48 @@ type filler struct {
 	Wait float64 // minutes; of epoxy by its kind
 	Food string
 	Good string // what it is good for
-	fits func(v Void, k slab.Kind) (bool, string)
+	fits func(v Void, feet bool) (bool, string)
 }
+
+// hairline is how wide a void on the underside may be left where both faces
+// are used, mm.
+const hairline = 0.5
 
 const perSheet = "per its data sheet"
 
 var fillers = []filler{
-	{"leave", 0, "–", "nothing to do", func(v Void, k slab.Kind) (bool, string) {
-		return v.Under, "what shows only on the underside"
+	{"leave", 0, "–", "nothing to do", func(v Void, feet bool) (bool, string) {
+		return v.Under && (feet || v.Width <= hairline), "for the underside of a board with feet, or hairlines there"
 	}},
-	{"thin CA", 10, "yes when cured", "runs into worm holes and hairlines, layer on layer", func(v Void, k slab.Kind) (bool, string) {
-		return v.Width <= 3 && v.Depth <= caLayers*3 && !v.Through, "up to 3 mm wide, in at most three layers of 3 mm"
+	{"thin CA", 10, "yes when cured", "runs into worm holes and hairlines, layer on layer", func(v Void, _ bool) (bool, string) {
+		return v.Width <= 3 && v.Depth <= caLayers*3 && !v.Through, "for up to 3 mm wide, in at most three layers of 3 mm"
 	}},
-	{"medium CA, tinted", 20, "yes when cured", "fills small holes in layers, tinted to match", func(v Void, k slab.Kind) (bool, string) {
-		return v.Width <= 5 && v.Depth <= 6, "up to 5 mm wide and 6 mm deep"
+	{"medium CA, tinted", 20, "yes when cured", "fills small holes in layers, tinted to match", func(v Void, _ bool) (bool, string) {
+		return v.Width <= 5 && v.Depth <= 6, "for up to 5 mm wide and 6 mm deep"
 	}},
-	{"glue and sanding dust", 60, "yes", "tear-out and seams", func(v Void, k slab.Kind) (bool, string) {
-		return v.Width <= 1 && v.Depth <= 3, "up to 1 mm wide"
+	{"glue and sanding dust", 60, "yes", "tear-out and seams", func(v Void, _ bool) (bool, string) {
+		return v.Width <= 1 && v.Depth <= 3, "for up to 1 mm wide"
 	}},
-	{"putty", 240, perSheet, "shallow seams", func(v Void, k slab.Kind) (bool, string) {
-		return v.Width <= 4 && v.Depth <= 4, "up to 4 mm wide and deep, not in a groove or handle"
+	{"putty", 240, perSheet, "shallow seams", func(v Void, _ bool) (bool, string) {
+		return v.Width <= 4 && v.Depth <= 4, "for up to 4 mm wide and deep, not in a groove or handle"
 	}},
-	{"wicked thin glue", 240, "yes", "drawn into a deep hairline", func(v Void, k slab.Kind) (bool, string) {
-		return k == slab.Crack && v.Width <= 0.6, "hairline cracks"
+	{"wicked thin glue", 240, "yes", "drawn into a deep hairline", func(v Void, _ bool) (bool, string) {
+		return v.kind == slab.Crack && v.Width <= 0.6, "for hairline cracks"
 	}},
-	{"epoxy", 0, perSheet, "anything larger, and whatever carries load", func(v Void, k slab.Kind) (bool, string) {
+	{"epoxy", 0, perSheet, "anything larger, and whatever carries load", func(v Void, _ bool) (bool, string) {
 		return true, ""
 	}},
 }
 
 // rank orders the fillers: those that fit first, then by the time they take,
 // then in the table's order, which is by cost.
-func rank(v Void, k slab.Kind, r Resin, temperature float64) []Option {
+func rank(v Void, r Resin, temperature float64, feet bool) []Option {
 	out := make([]Option, 0, len(fillers))
 	for _, f := range fillers {
-		ok, limit := f.fits(v, k)
+		ok, limit := f.fits(v, feet)
 		o := Option{Name: f.Name, Fits: ok, Wait: f.Wait, Food: f.Food, Reason: f.Good}
 		if !ok {
-			o.Reason = "for " + limit
+			o.Reason = limit
 		}
 		if f.Name == "epoxy" {
 			o.Wait = r.pours(v.Depth) * r.SandHours * 60 * slower(temperature)

@@ -92,7 +92,8 @@ func TestResinVerdicts(t *testing.T) {
 }
 
 func TestRanking(t *testing.T) {
-	site := Site{Outline: board, Thickness: 22, Temperature: 20}
+	site := Site{Outline: board, Thickness: 22}
+	voids := func(c Choice, feet bool) []Void { return Choose(Measure(site), c, 20, feet) }
 	for _, c := range []struct {
 		name, best string
 		flaw       slab.Flaw
@@ -106,13 +107,15 @@ func TestRanking(t *testing.T) {
 		{"knot on the underside", "leave", slab.Flaw{Kind: slab.Knot, State: "missing", A: 17, B: 11, Depth: 8, Under: true}},
 	} {
 		site.Flaws = []slab.Flaw{c.flaw}
-		voids := Voids(site, Choice{Resin: "casting"})
-		require.Len(t, voids, 1, c.name)
-		assert.Equal(t, c.best, voids[0].Chosen, c.name)
-		assert.NotEmpty(t, voids[0].Options[0].Reason)
+		found := voids(Choice{Resin: "casting"}, true)
+		require.Len(t, found, 1, c.name)
+		assert.Equal(t, c.best, found[0].Chosen, c.name)
+		assert.NotEmpty(t, found[0].Options[0].Reason)
+		assert.Equal(t, found[0].Volume, found[0].Working.Value)
 	}
+	assert.Equal(t, "epoxy", voids(Choice{Resin: "casting"}, false)[0].Chosen, "without feet the underside is a food face too")
 	site.Flaws = []slab.Flaw{worms}
-	assert.Equal(t, "epoxy", Voids(site, Choice{Resin: "casting", Fillers: map[string]string{"w": "epoxy"}})[0].Chosen)
+	assert.Equal(t, "epoxy", voids(Choice{Resin: "casting", Fillers: map[string]string{"w": "epoxy"}}, true)[0].Chosen)
 }
 
 // Two halves of a board hold what the whole holds.

@@ -93,7 +93,12 @@ type Mix struct {
 	Demould   float64      `json:"demould" doc:"Minutes"`
 	Sand      float64      `json:"sand" doc:"Minutes until it can be sanded"`
 	Full      float64      `json:"full" doc:"Days to full cure"`
+
+	Figures []craft.Figure `json:"figures" doc:"Everything about the mix, in the order in which it is needed"`
 }
+
+// pigment is the most of it in a mix, as a share of the mass (rule).
+const pigment = 0.05
 
 // leastMix is the smallest batch that can be measured well, g (rule).
 const leastMix = 20
@@ -132,19 +137,36 @@ func Pour(voids []Void, c Choice, temperature, scaleStep float64, rules rule.Set
 	figure := func(key, label string, v float64, unit craft.Unit, formula, source string, terms ...craft.Term) craft.Figure {
 		return craft.Figure{Key: key, Stage: craft.Fill, Label: label, Value: v, Unit: unit, Formula: formula, Terms: terms, Source: source, Rule: true}
 	}
+	parts := func(name string) craft.Term { return craft.Term{Name: name, Value: total, Unit: craft.ML} }
 	mix = Mix{
 		Kind: r.Name,
 		Net:  figure("fill.net", "Voids to fill with resin", net, craft.ML, "sum of the voids within the outline", "volume by kind of void", terms...),
 		Total: figure("fill.total", "Resin to mix", total, craft.ML, "voids × soak + left in the cup + reserve, at least a batch of 20 g", "shop rules for soak and cup",
 			craft.Term{Name: "voids", Value: net, Unit: craft.ML}, craft.Term{Name: "soak", Value: soak}, craft.Term{Name: "left in the cup", Value: cup, Unit: craft.ML}, craft.Term{Name: "reserve", Value: c.Reserve, Unit: craft.ML}),
-		ResinG: figure("fill.resin", "Resin", a, craft.Gram, formula, source,
-			craft.Term{Name: "to mix", Value: total, Unit: craft.ML}, craft.Term{Name: "parts to one", Value: r.Parts}, craft.Term{Name: "density", Value: r.A, Unit: "g/ml"}),
-		HardenerG: figure("fill.hardener", "Hardener", b, craft.Gram, formula, source,
-			craft.Term{Name: "to mix", Value: total, Unit: craft.ML}, craft.Term{Name: "grams to 100 of resin", Value: r.Mass}, craft.Term{Name: "density", Value: r.B, Unit: "g/ml"}),
-		ResinML: a / r.A, HardML: b / r.B, PigmentG: 0.05 * (a + b), RatioOff: scaleStep / b * 100,
+		ResinG:    figure("fill.resin", "Resin", a, craft.Gram, formula, source, parts("to mix"), craft.Term{Name: "parts to one", Value: r.Parts}, craft.Term{Name: "density", Value: r.A, Unit: "g/ml"}),
+		HardenerG: figure("fill.hardener", "Hardener", b, craft.Gram, formula, source, parts("to mix"), craft.Term{Name: "grams to 100 of resin", Value: r.Mass}, craft.Term{Name: "density", Value: r.B, Unit: "g/ml"}),
+		ResinML:   a / r.A, HardML: b / r.B, PigmentG: pigment * (a + b), RatioOff: scaleStep / b * 100,
 		Pours: int(r.pours(deepest)), Between: r.between() * slow, Working: r.Working * slow,
 		Demould: r.DemouldH * 60 * slow, Sand: r.SandHours * 60 * slow, Full: r.FullDays * slow,
 	}
+	sheet := "usual figures for " + r.Name + " resin; its data sheet overrides them"
+	cure := func(key, label string, v float64, unit craft.Unit, warm float64) craft.Figure {
+		return figure(key, label, v, unit, "time at 25 °C × 2 for every 10 °C colder", sheet, craft.Term{Name: "at 25 °C", Value: warm, Unit: unit}, craft.Term{Name: "the shop's air", Value: temperature, Unit: craft.Celsius})
+	}
+	mix.Figures = []craft.Figure{
+		mix.Net, mix.Total, mix.ResinG, mix.HardenerG,
+		figure("fill.resin-ml", "Resin, by volume", mix.ResinML, craft.ML, "grams ÷ density", sheet, craft.Term{Name: "resin", Value: a, Unit: craft.Gram}, craft.Term{Name: "density", Value: r.A, Unit: "g/ml"}),
+		figure("fill.hardener-ml", "Hardener, by volume", mix.HardML, craft.ML, "grams ÷ density", sheet, craft.Term{Name: "hardener", Value: b, Unit: craft.Gram}, craft.Term{Name: "density", Value: r.B, Unit: "g/ml"}),
+		figure("fill.pigment", "Pigment, at the most", mix.PigmentG, craft.Gram, "a twentieth of the mass mixed", sheet, craft.Term{Name: "resin and hardener", Value: a + b, Unit: craft.Gram}),
+		figure("fill.ratio", "One step of the scale is off by", mix.RatioOff, craft.Percent, "smallest step of the scale ÷ hardener", "the shop's scale", craft.Term{Name: "step", Value: scaleStep, Unit: craft.Gram}, craft.Term{Name: "hardener", Value: b, Unit: craft.Gram}),
+		figure("fill.pours", "Pours", float64(mix.Pours), craft.Count, "deepest void ÷ deepest pour, rounded up", sheet, craft.Term{Name: "deepest void", Value: deepest, Unit: craft.MM}, craft.Term{Name: "deepest pour", Value: r.Pour, Unit: craft.MM}),
+	}
+	if mix.Pours > 1 {
+		mix.Figures = append(mix.Figures, cure("fill.between", "Between two pours", mix.Between, craft.Minute, r.between()))
+	}
+	mix.Figures = append(mix.Figures,
+		cure("fill.working", "Work within", mix.Working, craft.Minute, r.Working), cure("fill.demould", "Off the dam after", mix.Demould, craft.Minute, r.DemouldH*60),
+		cure("fill.sand", "Sand after", mix.Sand, craft.Minute, r.SandHours*60), cure("fill.full", "Full cure", mix.Full, craft.Day, r.FullDays))
 	return mix, append(verdicts, cold(r, temperature), deep(r, deepest, mix.Pours)), true
 }
 

@@ -4,6 +4,8 @@
 package finish
 
 import (
+	"fmt"
+
 	"idletimber/craft"
 )
 
@@ -84,6 +86,8 @@ type Coat struct {
 	Soak    float64 `json:"soak" doc:"Minutes until wiped"`
 	Buff    float64 `json:"buff" doc:"Minutes until buffed; negative when it is not"`
 	Wait    float64 `json:"wait" doc:"Minutes until the next coat"`
+
+	Working craft.Figure `json:"working" doc:"The grams"`
 }
 
 // Paste is oil and wax melted together.
@@ -119,6 +123,8 @@ type Plan struct {
 	Grams  craft.Figure `json:"grams" doc:"All coats"`
 	Paste  *Paste       `json:"paste,omitempty"`
 	Food   craft.Figure `json:"food" doc:"Days after the last coat until food"`
+
+	Figures []craft.Figure `json:"figures" doc:"All coats, the paste, the rest before food"`
 }
 
 // Make plans the coats over a surface.
@@ -148,7 +154,9 @@ func Make(s Surface, c Choice) Plan {
 	}
 	out.Coats[len(out.Coats)-1].Wait = 0
 	var total, paste float64
-	for _, coat := range out.Coats {
+	for i := range out.Coats {
+		coat := &out.Coats[i]
+		coat.Working = s.working(i, *coat, school)
 		total += coat.Grams
 		if coat.Product == "paste" {
 			paste += coat.Grams
@@ -169,5 +177,42 @@ func Make(s Surface, c Choice) Plan {
 		Key: "finish.food", Stage: craft.Finish, Label: "Rest before food", Value: school.Food, Unit: craft.Day,
 		Formula: "days after the last coat", Source: "usual figures for " + school.Name + "; the product's data sheet decides", Rule: true,
 	}
+	out.Figures = []craft.Figure{out.Grams}
+	if out.Paste != nil {
+		out.Figures = append(out.Figures, out.Paste.workings(c.Ratio)...)
+	}
+	out.Figures = append(out.Figures, out.Food)
 	return out
+}
+
+// working shows how the grams of the i-th coat came about.
+func (s Surface) working(i int, coat Coat, school School) craft.Figure {
+	f := craft.Figure{
+		Key: "finish.coat", Stage: craft.Finish, Label: fmt.Sprintf("Coat %d, %s", i+1, coat.Product), Value: coat.Grams, Unit: craft.Gram, Rule: true,
+		Source: "usual figures for " + school.Name + "; the product's data sheet overrides them",
+	}
+	per := school.Face
+	switch {
+	case school.paste && coat.Product == "paste":
+		per = pasteFace
+	case i > 0:
+		f.Formula, f.Terms = "half of the coat before", []craft.Term{{Name: "the coat before", Value: 2 * coat.Grams, Unit: craft.Gram}}
+		return f
+	}
+	f.Formula = "(side grain + 3.5 × end grain) × grams a square metre"
+	f.Terms = []craft.Term{{Name: "side grain", Value: (s.Whole - s.End) / 1e6, Unit: "m²"}, {Name: "end grain", Value: s.End / 1e6, Unit: "m²"}, {Name: "takes", Value: per, Unit: "g/m²"}}
+	return f
+}
+
+// workings shows how a paste of n parts of oil to one of wax is mixed.
+func (p Paste) workings(n float64) []craft.Figure {
+	figure := func(key, label string, v float64, unit craft.Unit, formula, source string, terms ...craft.Term) craft.Figure {
+		return craft.Figure{Key: key, Stage: craft.Finish, Label: label, Value: v, Unit: unit, Formula: formula, Terms: terms, Source: source, Rule: true}
+	}
+	grams, parts := craft.Term{Name: "paste", Value: p.Grams, Unit: craft.Gram}, craft.Term{Name: "oil to one of wax", Value: n}
+	return []craft.Figure{
+		figure("finish.paste-oil", "Oil in the paste", p.OilG, craft.Gram, "paste × n ÷ (n + 1), by mass", "ratio by mass", grams, parts, craft.Term{Name: "by volume", Value: p.OilML, Unit: craft.ML}),
+		figure("finish.paste-wax", "Wax in the paste", p.WaxG, craft.Gram, "paste ÷ (n + 1), by mass", "ratio by mass", grams, parts, craft.Term{Name: "by volume", Value: p.WaxML, Unit: craft.ML}),
+		figure("finish.weeps", "The paste sweats above", p.Weeps, craft.Celsius, "60 − 5 × n", "guide: 50 °C at 2:1, 45 at 3:1, 40 at 4:1", parts, craft.Term{Name: "beeswax melts from", Value: p.MeltAt, Unit: craft.Celsius}),
+	}
 }

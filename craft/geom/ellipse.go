@@ -16,13 +16,20 @@ const rows = 240
 
 // Ring is the ellipse as a polygon of n sides.
 func (e Ellipse) Ring(n int) Ring {
-	frame := Placement{X: e.Centre.X, Y: e.Centre.Y, Angle: e.Angle}
+	sin, cos := math.Sincos(e.Angle * math.Pi / 180)
 	r := make(Ring, n)
 	for i := range r {
-		sin, cos := math.Sincos(2 * math.Pi * float64(i) / float64(n))
-		r[i] = frame.Out(Point{e.A * cos, e.B * sin})
+		v, u := math.Sincos(2 * math.Pi * float64(i) / float64(n))
+		u, v = e.A*u, e.B*v
+		r[i] = Point{e.Centre.X + cos*u - sin*v, e.Centre.Y + sin*u + cos*v}
 	}
 	return r
+}
+
+// Bounds is a box that holds the ellipse however it is turned.
+func (e Ellipse) Bounds() Bounds {
+	reach := max(e.A, e.B)
+	return Bounds{e.Centre.X - reach, e.Centre.Y - reach, e.Centre.X + reach, e.Centre.Y + reach}
 }
 
 // Share is how much of the ellipse's area lies inside r, 0 to 1.

@@ -43,7 +43,12 @@ type Ring []Point
 type Bounds struct{ MinX, MinY, MaxX, MaxY float64 }
 
 // Edge is the i-th side of the ring.
-func (r Ring) Edge(i int) (a, b Point) { return r[i], r[(i+1)%len(r)] }
+func (r Ring) Edge(i int) (a, b Point) {
+	if i == len(r)-1 {
+		return r[i], r[0]
+	}
+	return r[i], r[i+1]
+}
 
 // SignedArea is positive for a ring that runs anticlockwise, mm².
 func (r Ring) SignedArea() float64 {
@@ -91,6 +96,11 @@ func (r Ring) Bounds() Bounds {
 		b = Bounds{min(b.MinX, p.X), min(b.MinY, p.Y), max(b.MaxX, p.X), max(b.MaxY, p.Y)}
 	}
 	return b
+}
+
+// Depth is how far p lies within the box, negative outside.
+func (b Bounds) Depth(p Point) float64 {
+	return min(p.X-b.MinX, b.MaxX-p.X, p.Y-b.MinY, b.MaxY-p.Y)
 }
 
 // Apart is the distance between two boxes, 0 when they touch.

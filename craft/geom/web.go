@@ -17,9 +17,9 @@ func FindWeb(hole, other Ring) Web {
 	n := len(rim)
 	near := make([]Point, n)
 	dist := make([]float64, n)
-	at := 0
+	at, far := 0, NewIndex(other)
 	for i, p := range rim {
-		near[i], dist[i] = other.Nearest(p)
+		near[i], dist[i] = far.Nearest(p)
 		if dist[i] < dist[at] {
 			at = i
 		}

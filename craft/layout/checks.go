@@ -1,8 +1,10 @@
 package layout
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
 
 	"idletimber/craft"
 	"idletimber/craft/board"
@@ -15,6 +17,9 @@ import (
 // grazing is how far a board may lie outside the wood by rounding, mm.
 const grazing = 0.15
 
+// dense is how far apart the points lie that stand for an outline, mm.
+const dense = 8
+
 // near is how close a flaw must lie to be spoken of, mm.
 const near = 60
 
@@ -22,6 +27,7 @@ const near = 60
 func (p Place) Check(s board.Shaped, neighbours []Neighbour) []craft.Verdict {
 	p.drawn = &s
 	outline := s.Outline.Map(p.At.Out)
+	p.points = outline.Dense(dense)
 	blank := p.Blank(outline)
 	out := []craft.Verdict{p.inside(s, outline)}
 	if v, ok := p.squaring(outline); ok {
@@ -39,8 +45,9 @@ func (p Place) Check(s board.Shaped, neighbours []Neighbour) []craft.Verdict {
 			out = append(out, v)
 		}
 	}
+	index := geom.NewIndex(outline)
 	for i, f := range p.Wood.Flaws {
-		if v, ok := p.flaw(s, outline, f, i); ok {
+		if v, ok := p.flaw(index, f, i); ok {
 			out = append(out, v)
 		}
 	}
@@ -66,7 +73,7 @@ func (o over) worst() float64 { return max(o.butt, o.tip, o.left, o.right) }
 // where its ends hang off.
 func (p Place) reach(s board.Shaped, outline geom.Ring) over {
 	var o over
-	for _, q := range outline.Dense(8) {
+	for _, q := range outline.Dense(dense) {
 		o.butt = max(o.butt, -q.X)
 		o.tip = max(o.tip, q.X-p.Wood.Length)
 		if q.X >= 0 && q.X <= p.Wood.Length {
@@ -74,18 +81,23 @@ func (p Place) reach(s board.Shaped, outline geom.Ring) over {
 			o.right = max(o.right, p.Wood.Right(q.X)-q.Y)
 		}
 	}
-	if s.Design.Shape == board.Plank && (s.Design.KeepLeft || s.Design.KeepRight) {
-		box := s.Outline.Bounds()
-		lost := s.Design.Length - (box.MaxX - box.MinX)
-		if lost > grazing {
-			if p.At.X < p.Wood.Length/2 {
-				o.butt = max(o.butt, lost)
-			} else {
-				o.tip = max(o.tip, lost)
-			}
+	if lost := lost(s); lost > grazing {
+		if p.At.X < p.Wood.Length/2 {
+			o.butt = max(o.butt, lost)
+		} else {
+			o.tip = max(o.tip, lost)
 		}
 	}
 	return o
+}
+
+// lost is how much of its length a plank loses where its ends hang off, mm.
+func lost(s board.Shaped) float64 {
+	if s.Design.Shape != board.Plank || !s.Design.KeepLeft && !s.Design.KeepRight {
+		return 0
+	}
+	box := s.Outline.Bounds()
+	return s.Design.Length - (box.MaxX - box.MinX)
 }
 
 func (p Place) inside(s board.Shaped, outline geom.Ring) craft.Verdict {
@@ -138,7 +150,29 @@ func (p Place) inside(s board.Shaped, outline geom.Ring) craft.Verdict {
 
 func (p Place) fits() bool {
 	s := p.Shaped()
-	return p.reach(s, s.Outline.Map(p.At.Out)).worst() <= grazing
+	return lost(s) <= grazing && p.holds(s.Outline.Map(p.At.Out).Dense(dense), geom.Point{})
+}
+
+// holds reports whether points shifted by d lie in the usable wood.
+func (p Place) holds(points geom.Ring, d geom.Point) bool {
+	for _, stride := range []int{12, 1} { // a few points tell most misfits
+		for i := 0; i < len(points); i += stride {
+			if p.Wood.Clear(points[i].Add(d)) < -grazing {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// fitsShifted reports whether the board fits when it is moved by d. Only a
+// plank changes its shape on the way.
+func (p Place) fitsShifted(d geom.Point) bool {
+	if p.Design.Shape != board.Plank {
+		return p.holds(p.points, d)
+	}
+	p.At.X, p.At.Y = p.At.X+d.X, p.At.Y+d.Y
+	return p.fits()
 }
 
 // movedIn shifts the board by what it overhangs, a few times since a live
@@ -339,13 +373,14 @@ func (p Place) kerf(outline geom.Ring, n Neighbour) (craft.Verdict, bool) {
 
 // flaw judges one flaw: clear of the board, harmless, to be filled, or kept
 // out. Flaws well away are not spoken of.
-func (p Place) flaw(s board.Shaped, outline geom.Ring, f slab.Flaw, i int) (craft.Verdict, bool) {
-	print := f.Footprint()
-	a, b := outline.Bounds(), print.Bounds()
-	if a.Apart(b) > near {
+func (p Place) flaw(outline geom.Index, f slab.Flaw, i int) (craft.Verdict, bool) {
+	a := outline.Bounds()
+	if a.Apart(f.Bounds()) > near {
 		return craft.Verdict{}, false
 	}
-	gap := geom.Gap(outline, print)
+	print := f.Footprint()
+	b := print.Bounds()
+	gap := geom.Gap(outline.Ring, print)
 	name := fmt.Sprintf("%s %d", f.Name(), i+1)
 	v := craft.Verdict{
 		Check: "flaw", Subject: f.ID, Stage: craft.Layout, AtLeast: true, Finding: "Clear of the " + name,
@@ -359,6 +394,9 @@ func (p Place) flaw(s board.Shaped, outline geom.Ring, f slab.Flaw, i int) (craf
 	}
 	deepest := 0.0
 	for _, q := range print {
+		if a.Depth(q) <= deepest { // no deeper in the outline than in its box
+			continue
+		}
 		if outline.Contains(q) {
 			_, d := outline.Nearest(q)
 			deepest = max(deepest, d)
@@ -382,23 +420,18 @@ func (p Place) flaw(s board.Shaped, outline geom.Ring, f slab.Flaw, i int) (craf
 // clearOf offers the shortest straight move that takes the board, bounded by
 // a, spare mm clear of what is bounded by b.
 func (p Place) clearOf(a, b geom.Bounds, spare float64) []craft.Remedy {
-	best, found := geom.Placement{}, math.Inf(1)
-	for _, d := range []geom.Point{
-		{X: b.MaxX - a.MinX + spare}, {X: -(a.MaxX - b.MinX + spare)}, {Y: b.MaxY - a.MinY + spare}, {Y: -(a.MaxY - b.MinY + spare)},
-	} {
-		if d.Len() >= found {
-			continue
+	ways := []geom.Point{{X: b.MaxX - a.MinX + spare}, {X: -(a.MaxX - b.MinX + spare)}, {Y: b.MaxY - a.MinY + spare}, {Y: -(a.MaxY - b.MinY + spare)}}
+	slices.SortStableFunc(ways, func(d, e geom.Point) int { return cmp.Compare(d.Len(), e.Len()) })
+	for _, d := range ways {
+		if a.MinX+d.X < -grazing || a.MaxX+d.X > p.Wood.Length+grazing {
+			continue // off an end, which no shape of the edges can change
 		}
-		q := p
-		q.At.X, q.At.Y = p.At.X+d.X, p.At.Y+d.Y
-		if q.fits() {
-			best, found = q.At, d.Len()
+		if p.fitsShifted(d) {
+			p.At.X, p.At.Y = p.At.X+d.X, p.At.Y+d.Y
+			return []craft.Remedy{{Label: "Move the board {} clear of it", Amount: d.Len(), Unit: craft.MM, Patch: move(p.At)}}
 		}
 	}
-	if math.IsInf(found, 1) {
-		return nil
-	}
-	return []craft.Remedy{{Label: "Move the board {} clear of it", Amount: found, Unit: craft.MM, Patch: move(best)}}
+	return nil
 }
 
 // machines compares the blank with what the shop's machines take.

@@ -41,6 +41,7 @@ type Place struct {
 	Name   string
 	Thick  float64 // rough thickness that the saw meets, mm
 	drawn  *board.Shaped
+	points geom.Ring // of the drawn outline, dense, in the slab's frame
 }
 
 // Neighbour is another board on the same slab.
@@ -99,13 +100,21 @@ type Cut struct {
 	Tool   string   `json:"tool"`
 	Length float64  `json:"length" doc:"mm; of a bored hole its diameter"`
 	At     *float64 `json:"at,omitempty" doc:"Distance from the butt end"`
+
+	Working craft.Figure `json:"working" doc:"The length"`
 }
 
-// Cuts lists the cuts for a board: blank first, then its outline, then holes.
+// Cuts lists the cuts for a board: blank first, then its holes, then its outline.
 func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 	var cuts []Cut
+	add := func(c Cut, label, formula string, terms ...craft.Term) {
+		c.Working = craft.Figure{Key: "cut.length", Stage: craft.Shape, Label: label, Value: c.Length, Unit: craft.MM, Formula: formula, Terms: terms, Source: "measured on the drawing"}
+		cuts = append(cuts, c)
+	}
 	cross := func(x float64, title string) {
-		cuts = append(cuts, Cut{Title: title, Tool: "cross-cut saw", Length: p.Wood.Left(x) - p.Wood.Right(x), At: &x})
+		left, right := p.Wood.Left(x), p.Wood.Right(x)
+		add(Cut{Title: title, Tool: "cross-cut saw", Length: left - right, At: &x}, "Across the slab", "left edge − right edge at that place",
+			craft.Term{Name: "from the butt end", Value: x, Unit: craft.MM}, craft.Term{Name: "left edge", Value: left, Unit: craft.MM}, craft.Term{Name: "right edge", Value: right, Unit: craft.MM})
 	}
 	if blank.FromX > 0.5 {
 		cross(blank.FromX, "Cross-cut the blank, butt end")
@@ -114,7 +123,8 @@ func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 		cross(blank.ToX, "Cross-cut the blank, far end")
 	}
 	for range s.Holes {
-		cuts = append(cuts, Cut{Title: "Bore the " + p.Design.Handle.Kind, Tool: "drill", Length: p.Design.Handle.Diameter})
+		add(Cut{Title: "Bore the " + p.Design.Handle.Kind, Tool: "drill", Length: p.Design.Handle.Diameter}, "Diameter", "as the handle is designed")
 	}
-	return append(cuts, Cut{Title: "Saw the outline, outside the line", Tool: p.Choice.Saw, Length: s.Outline.Perimeter()})
+	add(Cut{Title: "Saw the outline, outside the line", Tool: p.Choice.Saw, Length: s.Outline.Perimeter()}, "Round the outline", "length of the outline")
+	return cuts
 }

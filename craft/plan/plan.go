@@ -24,6 +24,8 @@ type Step struct {
 	Rest      float64     `json:"rest" doc:"Minutes after it until the board is ready, during which other work may go on"`
 	Divisible bool        `json:"divisible" doc:"May be spread over several sessions"`
 	Setup     float64     `json:"setup" doc:"Part of the minutes that a run shares"`
+
+	Working craft.Figure `json:"working" doc:"How the hands-on minutes came about"`
 }
 
 // Chain is the steps of one board in their order, the day on which it must be
@@ -94,6 +96,7 @@ type Dated struct {
 	Ends      *time.Time `json:"ends,omitempty" doc:"Earliest end of the hands-on part"`
 	LatestAt  *time.Time `json:"latestAt,omitempty" doc:"Latest start that keeps the date"`
 	WaitUntil *time.Time `json:"waitUntil,omitempty" doc:"End of the wait after it"`
+	RestUntil *time.Time `json:"restUntil,omitempty" doc:"End of the rest after it"`
 	Late      bool       `json:"late" doc:"The latest start has passed"`
 }
 
@@ -210,8 +213,7 @@ func newCourse(c Chain, now time.Time) Course {
 	for _, s := range c.Steps {
 		d := Dated{Step: s, Progress: Follow(c.Log, s.Key, now)}
 		if d.State == "done" {
-			until := d.DoneAt.Add(minutes(s.Wait))
-			d.WaitUntil = &until
+			d.waits(*d.DoneAt)
 		} else {
 			course.Done = false
 			course.HandsOn += d.left()
@@ -230,12 +232,14 @@ func (d Dated) left() float64 {
 	return max(1, d.Minutes-d.Spent)
 }
 
-// ended is when the hands-on part ends or has ended.
-func (d Dated) ended() time.Time {
-	if d.DoneAt != nil {
-		return *d.DoneAt
+// waits dates the wait and the rest after the hands-on part has ended.
+func (d *Dated) waits(ended time.Time) {
+	until := ended.Add(minutes(d.Wait))
+	d.WaitUntil = &until
+	if d.Rest > 0 {
+		rested := ended.Add(minutes(d.Rest))
+		d.RestUntil = &rested
 	}
-	return *d.Ends
 }
 
 func minutes(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
@@ -250,14 +254,14 @@ func forward(c *Course, cal *calendar, now time.Time) {
 				c.Unplaced = true
 				return
 			}
-			until := end.Add(minutes(s.Wait))
-			s.Starts, s.Ends, s.WaitUntil = &start, &end, &until
+			s.Starts, s.Ends = &start, &end
+			s.waits(end)
 		}
 		if s.WaitUntil.After(free) {
 			free = *s.WaitUntil
 		}
-		if rested := s.ended().Add(minutes(s.Rest)); rested.After(ready) {
-			ready = rested
+		if s.RestUntil != nil && s.RestUntil.After(ready) {
+			ready = *s.RestUntil
 		}
 	}
 	if free.After(ready) {
@@ -317,6 +321,16 @@ func (s Session) Check(field string) (ps craft.Problems) {
 		ps.Add(field+".end", "the session ends before it starts or is under ten minutes", "give an end later on the same day")
 	}
 	return ps
+}
+
+// Minutes is how long the session lasts; 0 when its times cannot be read.
+func (s Session) Minutes() float64 {
+	from, okFrom := clock(s.Start)
+	to, okTo := clock(s.End)
+	if !okFrom || !okTo {
+		return 0
+	}
+	return (to - from).Minutes()
 }
 
 func clock(text string) (time.Duration, bool) {

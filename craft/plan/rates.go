@@ -1,5 +1,7 @@
 package plan
 
+import "idletimber/craft"
+
 // Kind is a kind of work, whose hands-on minutes follow one rate.
 type Kind string
 
@@ -25,45 +27,54 @@ const (
 )
 
 // rate is set-up minutes and one more minute for each per of the quantity.
-type rate struct{ setup, per float64 }
+type rate struct {
+	setup, per float64
+	of         string // what the quantity counts
+	unit       craft.Unit
+}
 
-// rates are rules of the trade. Quantities: cuts, mm, passes, holes, mm, mm,
-// cm², holes, voids, ml, boards, boards, m², m², pieces.
+// rates are rules of the trade.
 var rates = map[Kind]rate{
-	CrossCut:  {3, 1},
-	Curve:     {3, 150},
-	Planing:   {5, 1},
-	Bore:      {3, 1},
-	EdgeWork:  {6, 400},
-	LiveEdge:  {4, 60},
-	CleanVoid: {2, 5},
-	Glue:      {3, 2},
-	Putty:     {3, 1},
-	Pour:      {12, 50},
-	Water:     {2, 1},
-	Wipe:      {2, 1},
-	Coat:      {4, 0.05},
-	Buff:      {3, 0.05},
-	Fitting:   {5, 0.5},
-	Note:      {10, 0},
+	CrossCut:  {3, 1, "cuts", craft.Count},
+	Curve:     {3, 150, "along the outline", craft.MM},
+	Planing:   {5, 1, "passes", craft.Count},
+	Bore:      {3, 1, "holes", craft.Count},
+	EdgeWork:  {6, 400, "along both edges", craft.MM},
+	LiveEdge:  {4, 60, "of live edge", craft.MM},
+	CleanVoid: {2, 5, "of void on the face", "cm²"},
+	Glue:      {3, 2, "voids", craft.Count},
+	Putty:     {3, 1, "voids", craft.Count},
+	Pour:      {12, 50, "of resin", craft.ML},
+	Water:     {2, 1, "boards", craft.Count},
+	Wipe:      {2, 1, "boards", craft.Count},
+	Coat:      {4, 0.05, "of surface", "m²"},
+	Buff:      {3, 0.05, "of surface", "m²"},
+	Fitting:   {5, 0.5, "pieces", craft.Count},
+	Note:      {10, 0, "", craft.Count},
 }
 
 // Work makes a step of a kind for a quantity in the kind's unit, at the pace
 // the log has taught.
 func Work(key string, kind Kind, quantity float64, pace Pace) Step {
 	r := rates[kind]
-	m := r.setup
+	m, formula := r.setup, "set-up"
+	terms := []craft.Term{{Name: "set-up", Value: r.setup, Unit: craft.Minute}}
 	if r.per > 0 {
 		m += quantity / r.per
+		formula = "set-up + a minute for so much of the quantity"
+		terms = append(terms, craft.Term{Name: r.of, Value: quantity, Unit: r.unit}, craft.Term{Name: "a minute for", Value: r.per, Unit: r.unit})
 	}
-	return Timed(key, kind, m, r.setup, pace)
+	return Timed(key, kind, m, r.setup, formula, terms, pace)
 }
 
 // Timed makes a step of a kind whose usual minutes, and the set-up in them,
-// were reckoned elsewhere.
-func Timed(key string, kind Kind, minutes, setup float64, pace Pace) Step {
+// were reckoned elsewhere by the given formula.
+func Timed(key string, kind Kind, minutes, setup float64, formula string, terms []craft.Term, pace Pace) Step {
 	f := pace.of(kind)
-	return Step{Key: key, Kind: kind, Usual: minutes, Minutes: minutes * f, Setup: setup * f}
+	return Step{Key: key, Kind: kind, Usual: minutes, Minutes: minutes * f, Setup: setup * f, Working: craft.Figure{
+		Key: "plan.step", Stage: craft.Give, Label: "Hands-on", Value: minutes * f, Unit: craft.Minute, Formula: "(" + formula + ") × your pace",
+		Terms: append(terms, craft.Term{Name: "your pace", Value: f}), Source: "rates of the trade; your pace from the logbook", Rule: true,
+	}}
 }
 
 // Sample is one finished step: what was estimated by the bare rates and what it took.

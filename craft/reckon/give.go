@@ -5,6 +5,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/board"
+	"idletimber/craft/plan"
 	"idletimber/craft/species"
 )
 
@@ -18,24 +19,54 @@ func (b *bench) figures(d Board, s board.Shaped, r Reckoned) []craft.Figure {
 			Terms: []craft.Term{{Name: "outline", Value: s.Outline.Area() / 100, Unit: "cm²"}, {Name: "slab", Value: b.wood.Area() / 100, Unit: "cm²"}}, Source: "measured on the drawing"},
 		{Key: "layout.blank", Stage: craft.Layout, Label: "Length of the blank", Value: r.Blank.Length(), Unit: craft.MM, Formula: "board along the slab + squaring and snipe at both ends, within the slab",
 			Terms: []craft.Term{{Name: "squaring, an end", Value: r.Blank.Square, Unit: craft.MM}, {Name: "snipe, an end", Value: r.Blank.Snipe, Unit: craft.MM}}, Source: "shop rules for squaring and snipe", Rule: true},
-		r.Budget.Working(rules),
-		{Key: "flatten.passes", Stage: craft.Flatten, Label: "Passes, both faces", Value: float64(r.Budget.Passes), Formula: "(thickest reading − planed) ÷ 2 ÷ depth of a pass, whole passes, both faces",
-			Terms: []craft.Term{{Name: "thickest reading", Value: b.wood.Thickest(), Unit: craft.MM}, {Name: "planed to", Value: r.Budget.Planed, Unit: craft.MM}, {Name: "hardness", Value: b.species.Janka, Unit: craft.Newton}}, Source: "passes of 1 mm, of 0.5 mm over Janka 6000 N", Rule: true},
 		{Key: "shape.area", Stage: craft.Shape, Label: "Face", Value: area / 100, Unit: "cm²", Formula: "outline − holes", Source: "measured on the outline"},
 		{Key: "shape.round", Stage: craft.Shape, Label: "Round the outline", Value: s.Outline.Perimeter(), Unit: craft.MM, Formula: "length of the outline", Source: "measured on the outline"},
 		{Key: "shape.mass", Stage: craft.Shape, Label: "Weighs", Value: s.Mass(t, b.species.Density), Unit: craft.KG, Formula: "face × final thickness × density",
 			Terms: []craft.Term{{Name: "face", Value: area / 100, Unit: "cm²"}, {Name: "final thickness", Value: t, Unit: craft.MM}, {Name: "density", Value: b.species.Density, Unit: "kg/m³"}}, Source: "species table"},
 	}
+	out = append(out, b.wood.Workings(r.Budget, b.flattened(d, r.Blank, d.Cut.FlattenWhole, filledFaces(r.Voids)), rules)...)
 	if r.Mix != nil {
-		out = append(out, r.Mix.Net, r.Mix.Total, r.Mix.ResinG, r.Mix.HardenerG)
+		out = append(out, r.Mix.Figures...)
 	}
-	out = append(out, r.Sanding.Total, r.Finish.Grams, r.Finish.Food, s.Servings(d.Give.Use, rules))
+	out = append(out, r.Sanding.Figures...)
+	out = append(out, r.Finish.Figures...)
+	out = append(out, s.Servings(d.Give.Use, rules))
 	if b.wood.PriceCents > 0 {
 		share := s.Outline.Area() / b.laid
 		out = append(out, craft.Figure{Key: "layout.price", Stage: craft.Layout, Label: "Wood, its share of the price", Value: float64(b.wood.PriceCents) * share, Unit: craft.Cents,
 			Formula: "price of the slab × this board's part of all boards laid on it, waste in proportion", Terms: []craft.Term{{Name: "price of the slab", Value: float64(b.wood.PriceCents), Unit: craft.Cents}, {Name: "part", Value: share * 100, Unit: craft.Percent}}, Source: "price shared by area"})
 	}
 	return out
+}
+
+// dates shows how the work and the waits fill the time to the date.
+func (b *bench) dates(c plan.Course) []craft.Figure {
+	var work, waits, week float64
+	var steps []craft.Term
+	for _, s := range c.Steps {
+		if s.State == "done" {
+			continue
+		}
+		work += s.Minutes
+		waits += s.Wait
+		steps = append(steps, craft.Term{Name: s.Title, Value: s.Minutes, Unit: craft.Minute})
+	}
+	for _, s := range b.job.Shop.Sessions {
+		week += s.Minutes()
+	}
+	out := []craft.Figure{{
+		Key: "plan.work", Stage: craft.Give, Label: "Work still to do", Value: c.HandsOn, Unit: craft.Minute, Formula: "sum of the steps that are not done, less what has been spent on them", Terms: steps, Source: "rates of the trade; your pace from the logbook", Rule: true,
+	}}
+	if c.Due == nil || c.Finish == nil {
+		return out
+	}
+	return append(out, craft.Figure{
+		Key: "plan.slack", Stage: craft.Give, Label: "To spare before the day", Value: c.Slack, Unit: craft.Minute, Rule: true,
+		Formula: "noon of the day − earliest finish; steps follow one another inside your sessions, beside the work on boards with an earlier date, and waits run day and night",
+		Terms: []craft.Term{{Name: "from now to the day", Value: c.Due.Sub(b.job.Now).Minutes(), Unit: craft.Minute}, {Name: "from now to the earliest finish", Value: c.Finish.Sub(b.job.Now).Minutes(), Unit: craft.Minute},
+			{Name: "work", Value: work, Unit: craft.Minute}, {Name: "waits", Value: waits, Unit: craft.Minute}, {Name: "sessions, a week", Value: week, Unit: craft.Minute}},
+		Source: "your sessions, the choices at each stage",
+	})
 }
 
 // care writes the note that goes with the gift.

@@ -94,7 +94,7 @@ type Reckoned struct {
 	Finish   finish.Plan          `json:"finish"`
 	Fittings []fitting.Item       `json:"fittings"`
 	Care     []string             `json:"care" doc:"Care note, line by line"`
-	Size     Size                 `json:"size" doc:"What the use and the people ask for"`
+	Size     board.Size           `json:"size" doc:"What the use and the people ask for"`
 	Cautions map[string][]Caution `json:"cautions" doc:"By key of the step"`
 	Course   plan.Course          `json:"course"`
 	Helps    []Help               `json:"helps" doc:"What would help when it is too late"`
@@ -104,13 +104,6 @@ type Reckoned struct {
 
 // Caution is a caution at a step.
 type Caution = caution.Caution
-
-// Size is a length and width, with the patch that sets them.
-type Size struct {
-	Length float64     `json:"length"`
-	Width  float64     `json:"width"`
-	Patch  craft.Patch `json:"patch"`
-}
 
 // Reckon reckons a job. The error, if any, is of type craft.Problems and says
 // what in the job cannot be reckoned with.
@@ -122,7 +115,7 @@ func Reckon(j Job) (Reckoning, error) {
 	if err != nil {
 		return Reckoning{}, craft.Problems{{Field: "shop.timeZone", Wrong: err.Error(), Right: "write it like Europe/Vienna"}}
 	}
-	b := bench{job: j, zone: zone, pace: plan.Learn(j.Samples)}
+	b := bench{job: j, zone: zone, pace: plan.Learn(j.Samples), cavities: map[cavity][]fill.Void{}}
 	out := Reckoning{Boards: []Reckoned{}}
 	if j.Slab != nil {
 		b.wood = slab.Draw(*j.Slab)
@@ -150,6 +143,7 @@ func Reckon(j Job) (Reckoning, error) {
 	for i := range out.Boards {
 		r := &out.Boards[i]
 		r.Course = out.Plan[i]
+		r.Figures = append(r.Figures, b.dates(r.Course)...)
 		r.Helps = []Help{}
 		if r.Course.Late {
 			r.Helps = b.helps(j.Boards[i], shaped[i], chains, i, out.Plan[i])
@@ -170,6 +164,8 @@ type bench struct {
 	species species.Species
 	ready   moisture.Readiness
 	laid    float64 // area of all outlines, mm²
+
+	cavities map[cavity][]fill.Void
 }
 
 func (b *bench) place(d Board) layout.Place {
@@ -186,14 +182,35 @@ func (b *bench) neighbours(shaped []board.Shaped, of int) []layout.Neighbour {
 	return out
 }
 
-// budget reckons the thickness of a board's blank, or of the whole slab where
-// that is flattened first.
-func (b *bench) budget(d Board, blank layout.Blank, whole bool, filled int) slab.Budget {
+// flattened is what is flattened for a board: its blank, or the whole slab
+// where that comes first.
+func (b *bench) flattened(d Board, blank layout.Blank, whole bool, filled int) slab.Blank {
 	size := slab.Blank{Length: blank.Length(), Width: blank.Width, Filled: filled, Target: d.Design.Thickness, Hard: b.species.Hard()}
 	if whole {
 		size.Length, size.Width = b.wood.Length, b.wood.MeanWidth()
 	}
-	return b.wood.Plan(size, b.job.Shop.Rules)
+	return size
+}
+
+// budget reckons the thickness from rough to sanded.
+func (b *bench) budget(d Board, blank layout.Blank, whole bool, filled int) slab.Budget {
+	return b.wood.Plan(b.flattened(d, blank, whole, filled), b.job.Shop.Rules)
+}
+
+// cavity names the voids of a board at one thickness.
+type cavity struct {
+	board       string
+	planed, off float64
+}
+
+// voids measures the voids of a board once for each thickness at which they
+// are filled; the choices made for them are tried many times.
+func (b *bench) voids(d Board, outline geom.Ring, t slab.Budget) []fill.Void {
+	key := cavity{d.ID, t.Planed, max(0, t.PerFace)}
+	if _, ok := b.cavities[key]; !ok {
+		b.cavities[key] = fill.Measure(fill.Site{Flaws: b.wood.Flaws, Outline: outline, Thickness: key.planed, Off: key.off, Flipped: d.Placement.Flip, Rules: b.job.Shop.Rules})
+	}
+	return fill.Choose(b.cavities[key], d.Fill, b.job.Shop.Air.Temperature, d.Fit.Feet)
 }
 
 // reckon reckons everything about a board but its dates.
@@ -213,8 +230,7 @@ func (b *bench) reckon(d Board, s board.Shaped, neighbours []layout.Neighbour) R
 	r.Level = craft.Worst(r.Verdicts)
 	r.Figures = b.figures(d, s, r)
 	r.Care = care(d, b.species, r, b.wood.Reclaimed)
-	r.Size.Length, r.Size.Width = board.SizeFor(d.Design, d.Give.Use, d.Give.People, rules)
-	r.Size.Patch = craft.Patch{"design": map[string]any{"length": r.Size.Length, "width": r.Size.Width}}
+	r.Size = board.SizeFor(d.Design, d.Give.Use, d.Give.People, rules)
 	return r
 }
 
@@ -228,18 +244,11 @@ func (b *bench) amounts(d Board, s board.Shaped) (Reckoned, []craft.Verdict) {
 
 	// Which faces are flattened again depends on the voids, and what is left
 	// of the voids on the flattening: first without, then with.
-	voids := func(t slab.Budget) []fill.Void {
-		return fill.Voids(fill.Site{Flaws: b.wood.Flaws, Outline: outline, Thickness: t.Planed, Off: max(0, t.PerFace), Flipped: d.Placement.Flip,
-			Temperature: air.Temperature, Rules: rules}, d.Fill)
-	}
 	r.Budget = b.budget(d, r.Blank, d.Cut.FlattenWhole, 0)
-	r.Voids = voids(r.Budget)
+	r.Voids = b.voids(d, outline, r.Budget)
 	if filled := filledFaces(r.Voids); filled > 0 {
 		r.Budget = b.budget(d, r.Blank, d.Cut.FlattenWhole, filled)
-		r.Voids = voids(r.Budget)
-	}
-	if r.Voids == nil {
-		r.Voids = []fill.Void{}
+		r.Voids = b.voids(d, outline, r.Budget)
 	}
 	mix, verdicts, poured := fill.Pour(r.Voids, d.Fill, air.Temperature, b.job.Shop.ScaleStep, rules)
 	if poured {

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"slices"
 	"testing"
 	"time"
 
@@ -55,6 +56,13 @@ func verdict(r Reckoned, check string) *craft.Verdict {
 	return nil
 }
 
+func figure(t testing.TB, r Reckoned, key string) craft.Figure {
+	t.Helper()
+	i := slices.IndexFunc(r.Figures, func(f craft.Figure) bool { return f.Key == key })
+	require.GreaterOrEqual(t, i, 0, "no figure "+key)
+	return r.Figures[i]
+}
+
 func TestOneBoardFromSlabToGift(t *testing.T) {
 	out := must(t, sample())
 	require.Len(t, out.Boards, 1)
@@ -70,7 +78,9 @@ func TestOneBoardFromSlabToGift(t *testing.T) {
 	assert.False(t, r.Course.Late, "six weeks are enough")
 	assert.NotEmpty(t, r.Care)
 	assert.Equal(t, "flaw", r.Verdicts[0].Check)
-	assert.Equal(t, 4800.0, r.Figures[len(r.Figures)-1].Value, "the only board bears the whole price")
+	assert.Equal(t, 4800.0, figure(t, r, "layout.price").Value, "the only board bears the whole price")
+	assert.Equal(t, r.Course.HandsOn, figure(t, r, "plan.work").Value)
+	assert.Equal(t, r.Budget.Sanded, figure(t, r, "flatten.final").Value)
 	var keys []string
 	for _, s := range r.Course.Steps {
 		keys = append(keys, s.Key)

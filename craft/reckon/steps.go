@@ -168,16 +168,18 @@ func (b *bench) sandSteps(r Reckoned, add adder, work worker) {
 	setup := b.job.Shop.Rules.Get(rule.GritSetup)
 	for _, g := range r.Sanding.Grits {
 		minutes := setup
+		terms := []craft.Term{{Name: "changing the grit", Value: setup, Unit: craft.Minute}}
 		var where []string
 		for _, l := range r.Sanding.Ladders {
 			for _, rung := range l.Rungs {
 				if rung.Grit == g {
 					minutes += rung.Minutes
 					where = append(where, l.Surface)
+					terms = append(terms, craft.Term{Name: l.Surface, Value: rung.Minutes, Unit: craft.Minute})
 				}
 			}
 		}
-		s := plan.Timed(fmt.Sprintf("sand-%d", g), plan.Sanding, minutes, setup, b.pace)
+		s := plan.Timed(fmt.Sprintf("sand-%d", g), plan.Sanding, minutes, setup, "changing the grit + every surface", terms, b.pace)
 		s.Divisible = true
 		add(craft.Sand, fmt.Sprintf("Sand P%d", g), "Vacuum and wipe after: "+strings.Join(where, ", "), s)
 		if slices.Contains(r.Sanding.RaiseAfter, g) {

@@ -4,6 +4,7 @@
 package sanding
 
 import (
+	"fmt"
 	"math"
 	"slices"
 
@@ -130,11 +131,12 @@ type Rung struct {
 
 // Ladder is the climb over one surface.
 type Ladder struct {
-	Surface string  `json:"surface"`
-	Area    float64 `json:"area"`
-	Rough   float64 `json:"rough" doc:"Roughness before the first grit, µm"`
-	Rungs   []Rung  `json:"rungs"`
-	Minutes float64 `json:"minutes" doc:"Without changing grits"`
+	Surface string       `json:"surface"`
+	Area    float64      `json:"area"`
+	Rough   float64      `json:"rough" doc:"Roughness before the first grit, µm"`
+	Rungs   []Rung       `json:"rungs"`
+	Minutes float64      `json:"minutes" doc:"Without changing grits"`
+	Working craft.Figure `json:"working" doc:"The minutes, grit by grit"`
 }
 
 // Plan is how a board is sanded.
@@ -148,6 +150,8 @@ type Plan struct {
 	Discs       []Discs      `json:"discs"`
 	RaiseAfter  []int        `json:"raiseAfter" doc:"Grits after which the grain is raised"`
 	RaiseWait   float64      `json:"raiseWait" doc:"Minutes to dry, then until the colour is back"`
+
+	Figures []craft.Figure `json:"figures" doc:"The total, what the last grit leaves, drying, discs"`
 }
 
 // Discs is how many discs of a grit are used up.
@@ -261,7 +265,36 @@ func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, []craft.Verdic
 	out.discs()
 	out.RaiseAfter = raises(out.Grits, choice.Raise)
 	out.RaiseWait = 30 + 30*min(1, max(0, (c.Humidity-40)/30))
+	out.figures(c)
 	return out, judge(out, choice, s, c)
+}
+
+// figures shows the working of what a plan comes to.
+func (p *Plan) figures(c Conditions) {
+	figure := func(key, label string, v float64, unit craft.Unit, formula, source string, terms ...craft.Term) {
+		p.Figures = append(p.Figures, craft.Figure{Key: key, Stage: craft.Sand, Label: label, Value: v, Unit: unit, Formula: formula, Terms: terms, Source: source, Rule: true})
+	}
+	p.Figures = []craft.Figure{p.Total}
+	last := p.Grits[len(p.Grits)-1]
+	var leaves, discs []craft.Term
+	for _, g := range p.Grits {
+		leaves = append(leaves, craft.Term{Name: fmt.Sprintf("P%d, grains of %g µm, leaves", g, median[g]), Value: Leaves(g), Unit: craft.Micron})
+	}
+	count := 0.0
+	for _, d := range p.Discs {
+		count += d.Count
+		discs = append(discs, craft.Term{Name: fmt.Sprintf("P%d, a disc lasting %g min", d.Grit, life(d.Grit)), Value: d.Count})
+	}
+	figure("sand.leaves", fmt.Sprintf("Left after P%d", last), Leaves(last), craft.Micron, "a quarter of the middle grain size", "grain sizes from ISO 6344", leaves...)
+	if len(p.RaiseAfter) > 0 {
+		figure("sand.raise", "Water dries in", p.RaiseWait, craft.Minute, "30 min at 40 % humidity and less, 60 at 70 % and more; then until its own colour is back", "rule of the trade",
+			craft.Term{Name: "the shop's humidity", Value: c.Humidity, Unit: craft.Percent})
+	}
+	figure("sand.discs", "Discs used up", count, craft.Count, "for each grit: minutes ÷ life of a disc, rounded up", "rule of the trade", discs...)
+	if len(p.Coarser) > 0 {
+		figure("sand.coarser", fmt.Sprintf("Starting one coarser, at P%d", p.Coarser[0]), p.CoarserTime, craft.Minute, "the quickest ladder that starts one grit coarser, with changing grits", "as for the ladder itself",
+			craft.Term{Name: "the ladder itself", Value: p.Total.Value, Unit: craft.Minute})
+	}
 }
 
 // climb sands every surface by the same grits.
@@ -289,6 +322,13 @@ func climb(surfaces []Surface, grits []int, s start, c Conditions) []Ladder {
 			rough = r.Leaves
 			l.Minutes += r.Minutes
 			l.Rungs = append(l.Rungs, r)
+		}
+		l.Working = craft.Figure{
+			Key: "sand.ladder", Stage: craft.Sand, Label: surface.Name, Value: l.Minutes, Unit: craft.Minute, Rule: true,
+			Formula: "for each grit: area × (roughness before − left) ÷ (share kept up × removal × pace on this surface), at least two coverages",
+			Terms: []craft.Term{{Name: "area", Value: surface.Area / 100, Unit: "cm²"}, {Name: "roughness before", Value: l.Rough, Unit: craft.Micron},
+				{Name: "pace on this surface", Value: surface.Rate}, {Name: "share kept up", Value: efficiency}, {Name: "hardness", Value: c.Janka, Unit: craft.Newton}},
+			Source: "grain sizes from ISO 6344; removal 4 cm³/min × (grain ÷ 125)^0.8 × (4450 ÷ hardness)^0.6",
 		}
 		out = append(out, l)
 	}

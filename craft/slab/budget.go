@@ -54,33 +54,51 @@ func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 	out.Filled = max(0, out.Planed-float64(b.Filled)*rules.Get(rule.Reflatten))
 	out.Sanded = max(0, out.Filled-2*rules.Get(rule.SandFace))
 	out.PerFace = (out.Rough - out.Planed) / 2
-	deep := 1.0
-	if b.Hard {
-		deep = 0.5
-	}
 	if off := w.Thickest() - out.Planed; off > 1e-9 && (!w.Uneven || b.Target > 0) {
-		out.Passes = 2 * int(math.Ceil(off/2/deep))
+		out.Passes = 2 * int(math.Ceil(off/2/b.pass()))
 	}
 	return out
 }
 
+// pass is how much is planed off a face at a time, mm (rule).
+func (b Blank) pass() float64 {
+	if b.Hard {
+		return 0.5
+	}
+	return 1
+}
+
 func sq(v float64) float64 { return v * v }
 
-// Working is the final thickness as a figure.
-func (b Budget) Working(rules rule.Set) craft.Figure {
-	return craft.Figure{
-		Key: "flatten.final", Stage: craft.Flatten, Label: "Final thickness", Value: b.Sanded, Unit: craft.MM,
-		Formula: "thinnest reading − hollow − half the wind − cleaning both faces, planed to the wanted thickness, − filled faces flattened again − sanding both faces",
-		Terms: []craft.Term{
-			{Name: "thinnest reading", Value: b.Rough, Unit: craft.MM},
-			{Name: "hollow of the blank", Value: b.Hollow, Unit: craft.MM},
-			{Name: "wind of the blank", Value: b.Wind, Unit: craft.MM},
-			{Name: "cleaning, a face", Value: rules.Get(rule.FaceClean), Unit: craft.MM},
-			{Name: "planed to", Value: b.Planed, Unit: craft.MM},
-			{Name: "flattened again", Value: b.Planed - b.Filled, Unit: craft.MM},
-			{Name: "sanding, a face", Value: rules.Get(rule.SandFace), Unit: craft.MM},
-		},
-		Source: "shop rules for flattening and sanding", Rule: true,
+// Workings are the rungs of the thickness ladder from rough to sanded, then
+// what the blank loses to hollow and wind, the most there is, and the passes.
+func (w Wood) Workings(budget Budget, blank Blank, rules rule.Set) []craft.Figure {
+	figure := func(key, label string, v float64, unit craft.Unit, formula, source string, terms ...craft.Term) craft.Figure {
+		return craft.Figure{Key: key, Stage: craft.Flatten, Label: label, Value: v, Unit: unit, Formula: formula, Terms: terms, Source: source, Rule: true}
+	}
+	mm := func(name string, v float64) craft.Term { return craft.Term{Name: name, Value: v, Unit: craft.MM} }
+	clean, again, sanding := rules.Get(rule.FaceClean), budget.Planed-budget.Filled, rules.Get(rule.SandFace)
+	const source = "shop rules for flattening and sanding"
+	rough := figure("flatten.rough", "Rough", budget.Rough, craft.MM, "thinnest reading", "the readings")
+	rough.Rule = false
+	return []craft.Figure{
+		rough,
+		figure("flatten.flat", "Flat", budget.Flat, craft.MM, "thinnest reading − hollow − half the wind, all of it if not shimmed − cleaning both faces", source,
+			mm("thinnest reading", budget.Rough), mm("hollow of the blank", budget.Hollow), mm("wind of the blank", budget.Wind), mm("cleaning, a face", clean)),
+		figure("flatten.planed", "Planed", budget.Planed, craft.MM, "wanted thickness + what filling and sanding still take, no more than flat", source,
+			mm("wanted", blank.Target), mm("flattened again", again), mm("sanding, a face", sanding), mm("flat", budget.Flat)),
+		figure("flatten.filled", "Filled", budget.Filled, craft.MM, "planed − filled faces flattened again", source,
+			mm("planed", budget.Planed), craft.Term{Name: "filled faces", Value: float64(blank.Filled)}, mm("flattening again, a face", rules.Get(rule.Reflatten))),
+		figure("flatten.final", "Sanded", budget.Sanded, craft.MM, "filled − sanding both faces: the final thickness, which every check uses", source,
+			mm("filled", budget.Filled), mm("sanding, a face", sanding)),
+		figure("flatten.hollow", "Hollow of this blank", budget.Hollow, craft.MM, "hollow of the slab × (width of the blank ÷ width of the slab)²", "cup goes with the square of the width",
+			mm("hollow of the slab", w.Hollow), mm("width of the blank", blank.Width), mm("mean width of the slab", w.MeanWidth())),
+		figure("flatten.wind", "Wind of this blank", budget.Wind, craft.MM, "wind of the slab × share of its length × share of its width", "wind goes with length times width",
+			mm("wind of the slab", w.Wind), mm("length of the blank", blank.Length), mm("length of the slab", w.Length), mm("width of the blank", blank.Width), mm("mean width of the slab", w.MeanWidth())),
+		figure("flatten.most", "The most there is", budget.Most, craft.MM, "flat − filled faces flattened again − sanding both faces", source,
+			mm("flat", budget.Flat), mm("flattened again", float64(blank.Filled)*rules.Get(rule.Reflatten)), mm("sanding, a face", sanding)),
+		figure("flatten.passes", "Passes, both faces", float64(budget.Passes), craft.Count, "(thickest reading − planed) ÷ 2 ÷ depth of a pass, whole passes, both faces", "passes of 1 mm, of 0.5 mm over Janka 6000 N",
+			mm("thickest reading", w.Thickest()), mm("planed to", budget.Planed), mm("depth of a pass", blank.pass())),
 	}
 }
 

@@ -101,6 +101,18 @@ func (f Flaw) Footprint() geom.Ring {
 	return f.Ellipse().Ring(32)
 }
 
+// Bounds is a box that holds the footprint, quicker to have.
+func (f Flaw) Bounds() geom.Bounds {
+	switch f.Kind {
+	case Crack:
+		b := geom.Ring(f.Line).Bounds()
+		return geom.Bounds{MinX: b.MinX - f.Width, MinY: b.MinY - f.Width, MaxX: b.MaxX + f.Width, MaxY: b.MaxY + f.Width}
+	case Bark, Soft:
+		return geom.Ring(f.Line).Bounds()
+	}
+	return f.Ellipse().Bounds()
+}
+
 // ribbon is a line given a width.
 func ribbon(line []geom.Point, width float64) geom.Ring {
 	n := len(line)

@@ -1,0 +1,44 @@
+package geom
+
+import "math"
+
+// Index answers the questions that are asked of one ring many times. It keeps
+// the ring's sides in runs with a box round each, so that far ones are passed
+// over.
+type Index struct {
+	Ring
+	runs []Bounds
+}
+
+// run is how many sides share a box.
+const run = 8
+
+// NewIndex makes an index of a ring.
+func NewIndex(r Ring) Index {
+	ix := Index{Ring: r, runs: make([]Bounds, 0, len(r)/run+1)}
+	for from := 0; from < len(r); from += run {
+		box := Ring(r[from:min(from+run, len(r))]).Bounds()
+		p := r[min(from+run, len(r))%len(r)]
+		ix.runs = append(ix.runs, Bounds{min(box.MinX, p.X), min(box.MinY, p.Y), max(box.MaxX, p.X), max(box.MaxY, p.Y)})
+	}
+	return ix
+}
+
+// Nearest is the point of the ring's line nearest to p, and its distance.
+func (ix Index) Nearest(p Point) (Point, float64) {
+	best, least := Point{}, math.Inf(1)
+	for k, box := range ix.runs {
+		dx, dy := max(0, box.MinX-p.X, p.X-box.MaxX), max(0, box.MinY-p.Y, p.Y-box.MaxY)
+		if dx*dx+dy*dy >= least {
+			continue
+		}
+		for i := k * run; i < min((k+1)*run, len(ix.Ring)); i++ {
+			a, b := ix.Edge(i)
+			q := nearestOn(a, b, p)
+			if d := q.Sub(p).square(); d < least {
+				best, least = q, d
+			}
+		}
+	}
+	return best, math.Sqrt(least)
+}
