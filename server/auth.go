@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"crypto/rand"
+	"crypto/sha256"
 	"crypto/subtle"
 	"encoding/base64"
 	"errors"
@@ -18,13 +19,23 @@ import (
 	"idletimber/store"
 )
 
-// Sign-in attempts: so many failures within a time, then a pause.
+// Sign-in attempts: so many wrong ones within a time, then a pause.
 const (
-	mostFailures  = 5
-	failureWindow = 15 * time.Minute
+	mostAttempts  = 5
+	attemptWindow = 15 * time.Minute
 )
 
-const sessionAccount = "account"
+// What a session holds: whose it is, and a mark of the password that opened
+// it, so that a changed password closes the others.
+const (
+	sessionAccount  = "account"
+	sessionPassword = "password"
+)
+
+func markOf(a store.Account) string {
+	sum := sha256.Sum256([]byte(a.Password))
+	return base64.RawStdEncoding.EncodeToString(sum[:9])
+}
 
 type accountKey struct{}
 
@@ -37,11 +48,10 @@ func account(ctx context.Context) store.Account {
 func (s *Server) requireAccount(ctx huma.Context, next func(huma.Context)) {
 	a, err := s.Store.AccountByID(ctx.Context(), s.sessions.GetString(ctx.Context(), sessionAccount))
 	switch {
-	case errors.Is(err, store.ErrNotFound):
+	case errors.Is(err, store.ErrNotFound), err == nil && s.sessions.GetString(ctx.Context(), sessionPassword) != markOf(a):
 		huma.WriteErr(s.api, ctx, 401, "sign in first")
 	case err != nil:
-		s.Log.Error("account", "error", err)
-		huma.WriteErr(s.api, ctx, 500, "the account could not be read")
+		huma.WriteErr(s.api, ctx, 500, "the account could not be read", err)
 	default:
 		next(huma.WithValue(ctx, accountKey{}, a))
 	}
@@ -97,30 +107,40 @@ func (s *Server) signUp(ctx context.Context, in *credentials) (*meOut, error) {
 		return nil, huma.Error422UnprocessableEntity("this address has an account already", &huma.ErrorDetail{Location: "body.email", Message: "it is in use; sign in instead"})
 	}
 	if err != nil {
-		return nil, err
+		return nil, answer(err)
 	}
 	return s.enter(ctx, a)
 }
 
 func (s *Server) signIn(ctx context.Context, in *credentials) (*meOut, error) {
-	n, err := s.Store.SignInFailures(ctx, in.Body.Email, failureWindow)
+	a, err := s.Store.AccountByEmail(ctx, in.Body.Email)
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return nil, answer(err)
+	}
+	ok, err := s.verify(ctx, in.Body.Email, a.Password, in.Body.Password)
 	if err != nil {
 		return nil, err
 	}
-	if n >= mostFailures {
-		return nil, huma.Error429TooManyRequests("too many attempts; wait a quarter of an hour and try again")
-	}
-	a, err := s.Store.AccountByEmail(ctx, in.Body.Email)
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return nil, err
-	}
-	if !s.matches(a.Password, in.Body.Password) { // an unknown address takes as long as a wrong password
-		if err := s.Store.SignInFailed(ctx, in.Body.Email); err != nil {
-			return nil, err
-		}
+	if !ok {
 		return nil, errCredentials
 	}
 	return s.enter(ctx, a)
+}
+
+// verify compares a password with its stored form, as often as attempts on the
+// address allow. An unknown address takes as long as a wrong password.
+func (s *Server) verify(ctx context.Context, email, stored, password string) (bool, error) {
+	allowed, err := s.Store.SignInAttempt(ctx, email, mostAttempts, attemptWindow)
+	if err != nil {
+		return false, answer(err)
+	}
+	if !allowed {
+		return false, huma.Error429TooManyRequests("too many attempts; wait a quarter of an hour and try again")
+	}
+	if !s.matches(stored, password) {
+		return false, nil
+	}
+	return true, s.Store.ForgetAttempts(ctx, email)
 }
 
 // signInSample opens the sample shop.
@@ -137,6 +157,7 @@ func (s *Server) enter(ctx context.Context, a store.Account) (*meOut, error) {
 		return nil, err
 	}
 	s.sessions.Put(ctx, sessionAccount, a.ID)
+	s.sessions.Put(ctx, sessionPassword, markOf(a))
 	return &meOut{Me{a.Email}}, nil
 }
 
@@ -147,14 +168,24 @@ type passwordChange struct {
 	}
 }
 
-func (s *Server) changePassword(ctx context.Context, in *passwordChange) (*struct{}, error) {
-	if !s.matches(account(ctx).Password, in.Body.Old) {
+// changePassword closes every other session of the account.
+func (s *Server) changePassword(ctx context.Context, in *passwordChange) (*meOut, error) {
+	a := account(ctx)
+	ok, err := s.verify(ctx, a.Email, a.Password, in.Body.Old)
+	if err != nil {
+		return nil, err
+	}
+	if !ok {
 		return nil, huma.Error422UnprocessableEntity("the old password is wrong", &huma.ErrorDetail{Location: "body.old", Message: "it does not match; type the password that you signed in with"})
 	}
 	if err := checkPassword("body.new", in.Body.New); err != nil {
 		return nil, err
 	}
-	return nil, s.Store.SetPassword(ctx, account(ctx).ID, s.hash(in.Body.New))
+	a.Password = s.hash(in.Body.New)
+	if err := s.Store.SetPassword(ctx, a.ID, a.Password); err != nil {
+		return nil, err
+	}
+	return s.enter(ctx, a)
 }
 
 // argon2id with 19 MiB, two passes.

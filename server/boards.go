@@ -119,6 +119,8 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 			j.Boards = append([]reckon.Board{b.Board}, j.Boards...)
 		} else if b.Given == nil {
 			j.Boards = append(j.Boards, b.Board)
+		} else {
+			j.Taken = append(j.Taken, b.Board)
 		}
 	}
 	log, err := s.Store.LogOf(ctx, workshop, piece)

@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 
 	"idletimber/craft"
 	"idletimber/store"
@@ -29,6 +30,24 @@ func (c *Conflict[T]) GetStatus() int { return c.Status }
 // ContentType is that of problem details (RFC 9457).
 func (c *Conflict[T]) ContentType(string) string { return "application/problem+json" }
 
+// broken is what a request is told when the fault is ours.
+func broken(id string) string {
+	return "something went wrong here; nothing was stored. Give this number when you report it: " + id
+}
+
+// faults answers an unexpected error with a number only; what it was goes to
+// the log.
+func faults(ctx huma.Context, status int, msg string, errs ...error) huma.StatusError {
+	if status < http.StatusInternalServerError || ctx == nil {
+		return huma.NewError(status, msg, errs...)
+	}
+	c := humagin.Unwrap(ctx)
+	for _, err := range errs {
+		c.Error(err)
+	}
+	return huma.NewError(status, broken(c.GetString(requestID)))
+}
+
 // answer turns an error of the rules or the store into an answer that says
 // what to do.
 func answer(err error) error {
@@ -44,6 +63,10 @@ func answer(err error) error {
 		return huma.Error422UnprocessableEntity("this cannot be reckoned with yet", details...)
 	case errors.Is(err, store.ErrNotFound):
 		return huma.Error404NotFound("there is no such thing in your workshop")
+	case store.Unkeepable(err):
+		return huma.Error422UnprocessableEntity("a text holds a character that cannot be kept; take it out and try again")
+	case errors.Is(err, store.ErrInUse):
+		return huma.Error409Conflict("boards still to be made lie on this piece; move them to the offcut bin or give them away first")
 	}
 	return err
 }

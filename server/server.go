@@ -149,13 +149,17 @@ func (s *Server) observe(c *gin.Context) {
 	if c.Writer.Status() >= 500 {
 		level = slog.LevelError
 	}
-	s.Log.Log(c, level, "request", "id", id, "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "ms", float64(time.Since(start).Microseconds())/1000)
+	line := []any{"id", id, "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "ms", float64(time.Since(start).Microseconds()) / 1000}
+	if len(c.Errors) > 0 {
+		line = append(line, "error", c.Errors.Errors())
+	}
+	s.Log.Log(c, level, "request", line...)
 }
 
 // panicked answers a request whose handler panicked.
 func (s *Server) panicked(c *gin.Context, err any) {
 	s.Log.Error("panic", "id", c.GetString(requestID), "path", c.Request.URL.Path, "error", err)
-	s.problem(c.Writer, http.StatusInternalServerError, "something went wrong here; nothing was stored. Give this number when you report it: "+c.GetString(requestID))
+	s.problem(c.Writer, http.StatusInternalServerError, broken(c.GetString(requestID)))
 	c.Abort()
 }
 
@@ -201,6 +205,7 @@ func Describe() ([]byte, error) {
 // apiConfig describes the API: no pages or schemas fetched from elsewhere.
 func apiConfig() huma.Config {
 	huma.DefaultArrayNullable = false
+	huma.NewErrorWithContext = faults
 	config := huma.DefaultConfig("Idle Timber", "1")
 	config.DocsPath, config.SchemasPath, config.CreateHooks = "", "", nil
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", formats.SchemaName)

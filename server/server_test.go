@@ -164,8 +164,15 @@ func TestAccounts(t *testing.T) {
 
 	status, _ = m.call("POST", "/api/password", object{"old": "wrong", "new": "another password"})
 	assert.Equal(t, 422, status)
+	elsewhere := s.visitor()
+	status, _ = elsewhere.call("POST", "/api/sign-in", object{"email": "a@b.example", "password": "a long password"})
+	require.Equal(t, 200, status)
 	status, _ = m.call("POST", "/api/password", object{"old": "a long password", "new": "another password"})
-	assert.Equal(t, 204, status)
+	assert.Equal(t, 200, status)
+	status, _ = m.call("GET", "/api/me", nil)
+	assert.Equal(t, 200, status, "the session that changed it stays open")
+	status, _ = elsewhere.call("GET", "/api/me", nil)
+	assert.Equal(t, 401, status, "the others are closed")
 	status, _ = m.call("POST", "/api/sign-out", nil)
 	assert.Equal(t, 204, status)
 	status, _ = m.call("GET", "/api/me", nil)
@@ -311,8 +318,36 @@ func TestBadInputGetsAClearAnswer(t *testing.T) {
 		assert.Equal(t, 422, status, "%s: %s", where, answer)
 		assert.Contains(t, string(answer), where)
 	}
+	slab := piece["slab"].(object)
+	slab["notes"] = "a\x00b"
+	for _, c := range []struct {
+		method, path string
+		body         any
+	}{
+		{"PUT", "/api/pieces/" + id(piece), object{"version": piece["version"], "slab": slab}}, {"POST", "/api/pieces", slab},
+		{"GET", "/api/pieces?q=%00", nil}, {"GET", "/api/boards?q=%ff", nil},
+		{"POST", "/api/sign-in", object{"email": "a\x00@b.example", "password": "long enough here"}},
+		{"POST", "/api/boards", object{"piece": sheet["piece"], "name": "a\x00b"}},
+	} {
+		status, problem := m.call(c.method, c.path, c.body)
+		assert.Equal(t, 422, status, "%s %s", c.method, c.path)
+		assert.Contains(t, problem["detail"], "character", c.path)
+	}
 	status, _ := m.call("GET", "/api/nothing", nil)
 	assert.Equal(t, 404, status)
+}
+
+// What went wrong inside is told to the log, not to the world.
+func TestFaultsKeepTheirReasons(t *testing.T) {
+	s := newSite(t)
+	m := s.sample()
+	_, err := s.store.DB.Exec(`ALTER TABLE pieces RENAME TO gone`)
+	require.NoError(t, err)
+	status, problem := m.call("GET", "/api/pieces", nil)
+	assert.Equal(t, 500, status)
+	assert.Contains(t, problem["detail"], "number")
+	assert.NotContains(t, fmt.Sprint(problem), "pieces")
+	assert.Contains(t, s.log.String(), "pieces\\\" does not exist")
 }
 
 func flawWith(slab object, key string, value any) object {
@@ -423,6 +458,37 @@ func TestBinAndRestore(t *testing.T) {
 	m.call("POST", "/api/boards/"+id(board)+"/restore", nil)
 	_, list = m.call("GET", "/api/boards?bin=true", nil)
 	assert.Equal(t, 0.0, list["total"])
+
+	piece := sheet["piece"].(string)
+	status, problem := m.call("DELETE", "/api/pieces/"+piece, nil)
+	assert.Equal(t, 409, status, "boards still to be made lie on it")
+	assert.Contains(t, problem["detail"], "boards")
+	_, doc := m.call("GET", "/api/pieces/"+piece, nil)
+	for _, b := range doc["boards"].([]any) {
+		m.call("DELETE", "/api/boards/"+id(b.(object)), nil)
+	}
+	status, _ = m.call("DELETE", "/api/pieces/"+piece, nil)
+	assert.Equal(t, 204, status)
+	m.call("POST", "/api/boards/"+id(board)+"/restore", nil)
+	_, doc = m.call("GET", "/api/pieces/"+piece, nil)
+	assert.Equal(t, false, doc["binned"], "a board comes back with its piece")
+}
+
+func TestGivenBoardsKeepTheirPlace(t *testing.T) {
+	s := newSite(t)
+	m := s.sample()
+	sheet := m.firstBoard()
+	board := sheet["board"].(object)
+	status, _ := m.call("POST", "/api/boards/"+id(board)+"/given", object{"given": true})
+	require.Equal(t, 204, status)
+	_, laid := m.call("POST", "/api/boards", object{"piece": sheet["piece"], "name": "Another"})
+	taken := laid["reckoning"].(object)["taken"].([]any)
+	require.Len(t, taken, 1)
+	assert.Equal(t, board["name"], taken[0].(object)["name"])
+	_, bench := m.call("GET", "/api/bench", nil)
+	for _, b := range bench["boards"].([]any) {
+		assert.NotEqual(t, id(board), b.(object)["course"].(object)["board"], "nothing is left to do on it")
+	}
 }
 
 func TestPagesAndHealth(t *testing.T) {

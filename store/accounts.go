@@ -68,20 +68,33 @@ func (s *Store) SetPassword(ctx context.Context, id, hash string) error {
 	return err
 }
 
-// SignInFailed notes a failed attempt.
-func (s *Store) SignInFailed(ctx context.Context, email string) error {
-	_, err := s.DB.ExecContext(ctx, `INSERT INTO sign_in_failures (email, at) VALUES ($1, $2)`, strings.ToLower(email), s.now())
-	return err
+// SignInAttempt notes an attempt and reports whether it is one of the first
+// few within a time; further ones are neither noted nor allowed.
+func (s *Store) SignInAttempt(ctx context.Context, email string, most int, within time.Duration) (allowed bool, err error) {
+	tx, err := s.DB.BeginTxx(ctx, nil)
+	if err != nil {
+		return false, err
+	}
+	defer tx.Rollback()
+	email = strings.ToLower(email)
+	if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtextextended($1, 0))`, email); err != nil { // one at a time, so that none slips by
+		return false, err
+	}
+	if _, err := tx.ExecContext(ctx, `DELETE FROM sign_in_attempts WHERE at < $1`, s.now().Add(-within)); err != nil {
+		return false, err
+	}
+	res, err := tx.ExecContext(ctx, `INSERT INTO sign_in_attempts (email, at) SELECT $1, $2 WHERE (SELECT count(*) FROM sign_in_attempts WHERE email = $1) < $3`, email, s.now(), most)
+	if err != nil {
+		return false, err
+	}
+	n, err := res.RowsAffected()
+	return n > 0, errors.Join(err, tx.Commit())
 }
 
-// SignInFailures counts the failed attempts within a time and forgets older ones.
-func (s *Store) SignInFailures(ctx context.Context, email string, within time.Duration) (n int, err error) {
-	since := s.now().Add(-within)
-	if _, err := s.DB.ExecContext(ctx, `DELETE FROM sign_in_failures WHERE at < $1`, since); err != nil {
-		return 0, err
-	}
-	err = s.DB.GetContext(ctx, &n, `SELECT count(*) FROM sign_in_failures WHERE email = $1`, strings.ToLower(email))
-	return n, err
+// ForgetAttempts clears the attempts on an address, after one was right.
+func (s *Store) ForgetAttempts(ctx context.Context, email string) error {
+	_, err := s.DB.ExecContext(ctx, `DELETE FROM sign_in_attempts WHERE email = $1`, strings.ToLower(email))
+	return err
 }
 
 // Shop reads a workshop's document.

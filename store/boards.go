@@ -126,9 +126,10 @@ func (s *Store) boards(ctx context.Context, query string, args ...any) ([]Board,
 	return out, nil
 }
 
-// BinBoard moves a board to the offcut bin, or back.
+// BinBoard moves a board to the offcut bin, or back together with its piece.
 func (s *Store) BinBoard(ctx context.Context, workshop, id string, bin bool) error {
-	return s.bin(ctx, `UPDATE boards SET deleted_at = $3 WHERE workshop_id = $1 AND id = $2`, workshop, id, bin)
+	return s.bin(ctx, `WITH b AS (UPDATE boards SET deleted_at = $3 WHERE workshop_id = $1 AND id = $2 RETURNING piece_id)
+		UPDATE pieces SET deleted_at = CASE WHEN $3::timestamptz IS NULL THEN NULL ELSE deleted_at END FROM b WHERE pieces.id = b.piece_id`, workshop, id, bin)
 }
 
 // SetGiven marks a board as given away, which takes it off the bench.

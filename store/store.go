@@ -14,6 +14,7 @@ import (
 	"regexp"
 	"time"
 
+	"github.com/jackc/pgx/v5/pgconn"
 	_ "github.com/jackc/pgx/v5/stdlib" // the driver "pgx"
 	"github.com/jmoiron/sqlx"
 	"github.com/pressly/goose/v3"
@@ -23,7 +24,15 @@ import (
 var (
 	ErrNotFound = errors.New("not found")
 	ErrTaken    = errors.New("already taken")
+	ErrInUse    = errors.New("still in use")
 )
+
+// Unkeepable reports an error about a text that holds a character which
+// PostgreSQL cannot keep: a NUL, or what is not UTF-8.
+func Unkeepable(err error) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg) && (pg.Code == "22021" || pg.Code == "22P05")
+}
 
 // Stale is the error of a save that was made on an older version; it carries
 // what is stored now.

@@ -5,6 +5,8 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -72,20 +74,42 @@ func TestAccounts(t *testing.T) {
 	assert.ErrorIs(t, err, ErrNotFound)
 }
 
-func TestSignInFailuresAreForgotten(t *testing.T) {
+func TestSignInAttemptsAreForgotten(t *testing.T) {
 	s, _ := open(t)
 	clock := now
 	s.now = func() time.Time { return clock }
-	for range 3 {
-		require.NoError(t, s.SignInFailed(ctx, "A@b.c"))
+	attempt := func() bool {
+		allowed, err := s.SignInAttempt(ctx, "A@b.c", 3, 15*time.Minute)
+		require.NoError(t, err)
+		return allowed
 	}
-	n, err := s.SignInFailures(ctx, "a@B.c", 15*time.Minute)
-	require.NoError(t, err)
-	assert.Equal(t, 3, n)
+	var allowed atomic.Int32
+	var wait sync.WaitGroup
+	for range 12 {
+		wait.Go(func() {
+			if attempt() {
+				allowed.Add(1)
+			}
+		})
+	}
+	wait.Wait()
+	assert.EqualValues(t, 3, allowed.Load(), "at once as well as one by one")
+	require.NoError(t, s.ForgetAttempts(ctx, "a@B.c"))
+	for range 3 {
+		assert.True(t, attempt())
+	}
+	assert.False(t, attempt())
 	clock = clock.Add(16 * time.Minute)
-	n, err = s.SignInFailures(ctx, "a@b.c", 15*time.Minute)
-	require.NoError(t, err)
-	assert.Zero(t, n)
+	assert.True(t, attempt())
+}
+
+func TestTextThatCannotBeKept(t *testing.T) {
+	s, w := open(t)
+	_, err := s.NewPiece(ctx, w, piece("a\x00b"))
+	assert.True(t, Unkeepable(err))
+	_, _, err = s.Pieces(ctx, w, "\xff", false, 10, 0)
+	assert.True(t, Unkeepable(err))
+	assert.False(t, Unkeepable(ErrNotFound))
 }
 
 func TestStaleSavesLoseNothing(t *testing.T) {

@@ -93,9 +93,17 @@ func (s *Store) Pieces(ctx context.Context, workshop, sought string, binned bool
 	return out, total, nil
 }
 
-// BinPiece moves a piece to the offcut bin, or back to the rack.
+// BinPiece moves a piece to the offcut bin, or back to the rack. The error is
+// ErrInUse while boards still to be made lie on it.
 func (s *Store) BinPiece(ctx context.Context, workshop, id string, bin bool) error {
-	return s.bin(ctx, `UPDATE pieces SET deleted_at = $3 WHERE workshop_id = $1 AND id = $2`, workshop, id, bin)
+	err := s.bin(ctx, `UPDATE pieces SET deleted_at = $3 WHERE workshop_id = $1 AND id = $2
+		AND ($3::timestamptz IS NULL OR NOT EXISTS (SELECT 1 FROM boards WHERE piece_id = $2 AND deleted_at IS NULL AND given_at IS NULL))`, workshop, id, bin)
+	if errors.Is(err, ErrNotFound) && bin {
+		if _, found := s.Piece(ctx, workshop, id); found == nil {
+			return ErrInUse
+		}
+	}
+	return err
 }
 
 func (s *Store) bin(ctx context.Context, query, workshop, id string, bin bool) error {

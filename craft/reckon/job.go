@@ -29,6 +29,7 @@ type Job struct {
 	Now       time.Time     `json:"now"`
 	Slab      *slab.Slab    `json:"slab,omitempty" doc:"Left out when only a plan is wanted"`
 	Boards    []Board       `json:"boards" doc:"The boards laid on the slab"`
+	Taken     []Board       `json:"taken,omitempty" doc:"Boards cut from the slab and given away: they only take up its wood"`
 	Shop      shop.Shop     `json:"shop"`
 	Log       []LogEntry    `json:"log,omitempty" doc:"What has been done on the boards"`
 	Elsewhere []plan.Chain  `json:"elsewhere,omitempty" doc:"Boards on other slabs that share the maker's sessions"`
@@ -93,21 +94,26 @@ func (j Job) Check() craft.Problems {
 	ps = append(ps, j.Shop.Check("shop", sanding.Grits)...)
 	if j.Slab != nil {
 		ps = append(ps, j.Slab.Check("slab", j.Now)...)
-	} else if len(j.Boards) > 0 {
+	} else if len(j.Boards)+len(j.Taken) > 0 {
 		ps.Add("slab", "there are boards but no slab", "give the slab that they are laid on")
 	}
-	if len(j.Boards) > MostBoards {
+	if len(j.Boards)+len(j.Taken) > MostBoards {
 		ps.Add("boards", "there are too many boards on the slab", fmt.Sprintf("lay at most %d", MostBoards))
 		return ps
 	}
 	seen := map[string]bool{}
-	for i, b := range j.Boards {
-		at := fmt.Sprintf("boards[%d]", i)
-		if b.ID == "" || len(b.ID) > 64 || seen[b.ID] {
-			ps.Add(at+".id", "the id is empty, too long or used twice", "give every board an id of its own")
+	for _, list := range []struct {
+		field  string
+		boards []Board
+	}{{"boards", j.Boards}, {"taken", j.Taken}} {
+		for i, b := range list.boards {
+			at := fmt.Sprintf("%s[%d]", list.field, i)
+			if b.ID == "" || len(b.ID) > 64 || seen[b.ID] {
+				ps.Add(at+".id", "the id is empty, too long or used twice", "give every board an id of its own")
+			}
+			seen[b.ID] = true
+			ps = append(ps, b.Check(at)...)
 		}
-		seen[b.ID] = true
-		ps = append(ps, b.Check(at)...)
 	}
 	return ps
 }

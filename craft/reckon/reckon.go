@@ -3,6 +3,7 @@ package reckon
 import (
 	"fmt"
 	"math"
+	"slices"
 	"time"
 
 	"idletimber/craft"
@@ -24,6 +25,7 @@ import (
 type Reckoning struct {
 	Slab   *Wood         `json:"slab,omitempty"`
 	Boards []Reckoned    `json:"boards"`
+	Taken  []Taken       `json:"taken" doc:"Places that hold no wood any more"`
 	Plan   []plan.Course `json:"plan" doc:"The boards of the job, then those elsewhere"`
 }
 
@@ -42,6 +44,13 @@ type Wood struct {
 	Drying   moisture.Drying `json:"drying"`
 	HomeMean float64         `json:"homeMean"`
 	Finding  string          `json:"finding" doc:"Why it is ready or not"`
+}
+
+// Taken is the place of a board that was cut out and given away.
+type Taken struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+	Path string `json:"path" doc:"In the slab's frame"`
 }
 
 // FlawShape is a flaw as it is drawn.
@@ -116,7 +125,7 @@ func Reckon(j Job) (Reckoning, error) {
 		return Reckoning{}, craft.Problems{{Field: "shop.timeZone", Wrong: err.Error(), Right: "write it like Europe/Vienna"}}
 	}
 	b := bench{job: j, zone: zone, pace: plan.Learn(j.Samples), cavities: map[cavity][]fill.Void{}}
-	out := Reckoning{Boards: []Reckoned{}}
+	out := Reckoning{Boards: []Reckoned{}, Taken: []Taken{}}
 	if j.Slab != nil {
 		b.wood = slab.Draw(*j.Slab)
 		b.usable = b.wood.Usable()
@@ -130,6 +139,13 @@ func Reckon(j Job) (Reckoning, error) {
 	for i, d := range j.Boards {
 		shaped[i] = b.place(d).Shaped()
 		b.laid += shaped[i].Outline.Area()
+	}
+	for _, d := range j.Taken {
+		s := b.place(d).Shaped()
+		b.laid += s.Outline.Area()
+		n := neighbour(d, s)
+		b.taken = append(b.taken, n)
+		out.Taken = append(out.Taken, Taken{d.ID, d.Name, n.Outline.SVG()})
 	}
 	for i, d := range j.Boards {
 		r := b.reckon(d, shaped[i], b.neighbours(shaped, i))
@@ -164,6 +180,7 @@ type bench struct {
 	species species.Species
 	ready   moisture.Readiness
 	laid    float64 // area of all outlines, mm²
+	taken   []layout.Neighbour
 
 	cavities map[cavity][]fill.Void
 }
@@ -173,13 +190,17 @@ func (b *bench) place(d Board) layout.Place {
 }
 
 func (b *bench) neighbours(shaped []board.Shaped, of int) []layout.Neighbour {
-	var out []layout.Neighbour
+	out := slices.Clone(b.taken)
 	for i, s := range shaped {
 		if i != of {
-			out = append(out, layout.Neighbour{Name: b.job.Boards[i].Name, Outline: s.Outline.Map(b.job.Boards[i].Placement.Out)})
+			out = append(out, neighbour(b.job.Boards[i], s))
 		}
 	}
 	return out
+}
+
+func neighbour(d Board, s board.Shaped) layout.Neighbour {
+	return layout.Neighbour{Name: d.Name, Outline: s.Outline.Map(d.Placement.Out)}
 }
 
 // flattened is what is flattened for a board: its blank, or the whole slab

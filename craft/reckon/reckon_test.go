@@ -117,6 +117,22 @@ func TestEveryFigureShowsItsWorking(t *testing.T) {
 	}
 }
 
+// A board that was given away still takes its wood and its share of the price.
+func TestTakenWood(t *testing.T) {
+	j := sample()
+	gone := j.Boards[0]
+	gone.ID, gone.Name = "gone", "The first one"
+	j.Taken = []Board{gone}
+	out := must(t, j)
+	require.Len(t, out.Taken, 1)
+	assert.Equal(t, craft.Stop, verdict(out.Boards[0], "kerf").Level)
+	assert.Len(t, out.Plan, 1, "there is nothing to do on it")
+	assert.InDelta(t, 2400, figure(t, out.Boards[0], "layout.price").Value, 0.5)
+	j.Taken[0].ID = "one"
+	_, err := Reckon(j)
+	assert.ErrorContains(t, err, "taken[0].id")
+}
+
 // apply merges a patch into a board as the interface does (RFC 7396).
 func apply(t require.TestingT, b Board, patch craft.Patch) Board {
 	data, err := json.Marshal(patch)

@@ -77,8 +77,7 @@ func (s Slab) Check(field string, now time.Time) (ps craft.Problems) {
 	}
 	ps = append(ps, species.Check(field+".species", s.Species)...)
 	ps.Range(field+".length", s.Length, 20, 10000)
-	checkStations(&ps, field+".show", s.Show, s.Length, true)
-	checkStations(&ps, field+".under", s.Under, s.Length, false)
+	ps = append(ps, s.checkEdges(field)...)
 	if len(s.Readings) == 0 || len(s.Readings) > MostReadings {
 		ps.Add(field+".readings", "there must be from 1 to 1000 thickness readings", "measure the thickness at one place at least")
 	}
@@ -109,6 +108,31 @@ func (s Slab) Check(field string, now time.Time) (ps craft.Problems) {
 	return ps
 }
 
+// least is how narrow a slab may be anywhere, mm.
+const least = 5
+
+// checkEdges reports stations that cannot be, and edges that cross between them.
+func (s Slab) checkEdges(field string) (ps craft.Problems) {
+	checkStations(&ps, field+".show", s.Show, s.Length, true)
+	checkStations(&ps, field+".under", s.Under, s.Length, false)
+	if len(ps) > 0 || !(s.Length >= 20 && s.Length <= 10000) {
+		return ps
+	}
+	w := Draw(s)
+	for x := 0.0; x <= s.Length; x += step {
+		switch {
+		case w.left.at(x)-w.right.at(x) < least:
+			ps.Add(field+".show", fmt.Sprintf("the edges come within %d mm of each other at %.0f mm", least, x), "measure both edges at one more station there")
+		case w.Left(x)-w.Right(x) < least:
+			ps.Add(field+".under", fmt.Sprintf("the two faces have less than %d mm in common at %.0f mm", least, x), "measure both faces from the same chalk line")
+		default:
+			continue
+		}
+		return ps
+	}
+	return ps
+}
+
 func checkStations(ps *craft.Problems, field string, stations []Station, length float64, needed bool) {
 	if len(stations) == 0 && !needed {
 		return
@@ -121,7 +145,7 @@ func checkStations(ps *craft.Problems, field string, stations []Station, length 
 		at := fmt.Sprintf("%s[%d]", field, i)
 		ps.Range(at+".left", s.Left, -5000, 5000)
 		ps.Range(at+".right", s.Right, -5000, 5000)
-		if s.Width() < 5 {
+		if s.Width() < least {
 			ps.Add(at+".left", "the edges cross or lie less than 5 mm apart", "the left edge lies to the left of the right one; measure both from the chalk line")
 		}
 		if !(s.X >= 0 && s.X <= length) {

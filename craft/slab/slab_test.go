@@ -60,6 +60,14 @@ func TestEdgesPassStationsAndNeverOvershoot(t *testing.T) {
 	})
 }
 
+// The volume of a river is that of its gap drawn by the same curves, times the
+// depth of the pour; the mean of a few widths comes 4 % short.
+func TestGapOfARiver(t *testing.T) {
+	gap := Draw(Slab{Length: 360, Show: centred(0, 52, 90, 61, 180, 70, 270, 58, 360, 47)})
+	assert.InDelta(t, 540.4, gap.Area()*25/1000, 0.05)
+	assert.InDelta(t, 518.4, gap.MeanArea()*25/1000, 0.05)
+}
+
 func TestUsableIsTheNarrowFace(t *testing.T) {
 	s := sample()
 	s.Under = centred(0, 160, 600, 240)
@@ -126,6 +134,10 @@ func TestCheckNamesTheField(t *testing.T) {
 		{"slab.flaws[0].line", func(s *Slab) {
 			s.Flaws = []Flaw{{ID: "a", Kind: Bark, Depth: 3, Line: []geom.Point{{X: 0, Y: 0}, {X: 9, Y: 9}, {X: 9, Y: 0}, {X: 0, Y: 9}}}}
 		}},
+		{"slab.show", func(s *Slab) { // both edges swing, one early and one late
+			s.Show = []Station{{0, 400, 190}, {200, 200, 190}, {400, 100, 92}, {600, 100, -108}}
+		}},
+		{"slab.under", func(s *Slab) { s.Under = []Station{{X: 0, Left: 300, Right: 200}} }},
 		{"slab.flaws[0].kind", func(s *Slab) { s.Flaws = []Flaw{{ID: "a", Kind: "ghost", Depth: 1, A: 1, B: 1}} }},
 		{"slab.flaws[1].id", func(s *Slab) {
 			f := Flaw{ID: "a", Kind: Dent, Depth: 1, A: 1, B: 1}

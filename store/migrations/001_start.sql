@@ -64,11 +64,11 @@ END $$;
 -- +goose StatementEnd
 CREATE TRIGGER log_append_only BEFORE UPDATE ON log FOR EACH ROW EXECUTE FUNCTION log_is_append_only();
 
-CREATE TABLE sign_in_failures (
+CREATE TABLE sign_in_attempts (
 	email text NOT NULL,
 	at timestamptz NOT NULL
 );
-CREATE INDEX sign_in_failures_email ON sign_in_failures (email, at);
+CREATE INDEX sign_in_attempts_email ON sign_in_attempts (email, at);
 
 CREATE TABLE sessions (
 	token text PRIMARY KEY,
@@ -78,5 +78,5 @@ CREATE TABLE sessions (
 CREATE INDEX sessions_expiry ON sessions (expiry);
 
 -- +goose Down
-DROP TABLE sessions, sign_in_failures, log, boards, pieces, workshops, accounts;
+DROP TABLE sessions, sign_in_attempts, log, boards, pieces, workshops, accounts;
 DROP FUNCTION log_is_append_only;
