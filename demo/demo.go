@@ -34,25 +34,23 @@ func Load(ctx context.Context, s *server.Server, now time.Time) error {
 		return err
 	}
 	for _, p := range Pieces(now) {
-		id, boards, err := s.Store.TakeIn(ctx, a.Workshop, p.Slab, p.Boards)
-		if err != nil {
-			return fmt.Errorf("%s: %w", p.Slab.Name, err)
-		}
-		if len(boards) > 0 && len(p.Done) > 0 {
-			if err := p.log(ctx, s.Store, a.Workshop, id, boards[0], now); err != nil {
-				return err
-			}
+		if err := p.store(ctx, s.Store, a.Workshop, now); err != nil {
+			return errors.Join(fmt.Errorf("%s: %w", p.Slab.Name, err), s.Store.DeleteAccount(ctx, a.ID)) // all or nothing
 		}
 	}
 	return nil
 }
 
-// Piece is a slab of the sample with the boards laid on it, and the steps done
-// on the first of them.
+// Piece is a slab of the sample with the boards laid on it.
 type Piece struct {
 	Slab   slab.Slab
-	Boards []reckon.Board
-	Done   []Done
+	Boards []Laid
+}
+
+// Laid is a board of the sample and the steps done on it.
+type Laid struct {
+	Board reckon.Board
+	Done  []Done
 }
 
 // Done is a step that was finished some hours ago.
@@ -62,25 +60,31 @@ type Done struct {
 	Minutes float64
 }
 
-// log records the finished steps as the plan names them.
-func (p Piece) log(ctx context.Context, st *store.Store, workshop, piece, id string, now time.Time) error {
+// store puts the piece on the rack with its boards and their log.
+func (p Piece) store(ctx context.Context, st *store.Store, workshop string, now time.Time) error {
 	job := Job(p, now)
+	_, ids, err := st.TakeIn(ctx, workshop, p.Slab, job.Boards)
+	if err != nil {
+		return err
+	}
 	r, err := reckon.Reckon(job)
 	if err != nil {
 		return err
 	}
-	steps := map[string]plan.Step{}
-	for _, s := range r.Boards[0].Course.Steps {
-		steps[s.Key] = s.Step
-	}
-	for _, d := range p.Done {
-		s, ok := steps[d.Step]
-		if !ok {
-			return fmt.Errorf("%s has no step %q", p.Slab.Name, d.Step)
+	for i, laid := range p.Boards {
+		steps := map[string]plan.Step{}
+		for _, s := range r.Boards[i].Course.Steps {
+			steps[s.Key] = s.Step
 		}
-		e := store.Entry{Board: id, Step: d.Step, Event: "finish", At: now.Add(-d.Ago), Minutes: d.Minutes, Kind: string(s.Kind), Title: s.Title, Usual: s.Usual}
-		if err := st.Record(ctx, workshop, e); err != nil {
-			return err
+		for _, d := range laid.Done {
+			s, ok := steps[d.Step]
+			if !ok {
+				return fmt.Errorf("%s has no step %q", laid.Board.Name, d.Step)
+			}
+			e := store.Entry{Board: ids[i], Step: d.Step, Event: "finish", At: now.Add(-d.Ago), Minutes: d.Minutes, Kind: string(s.Kind), Title: s.Title, Usual: s.Usual}
+			if err := st.Record(ctx, workshop, e); err != nil {
+				return err
+			}
 		}
 	}
 	return nil
@@ -88,11 +92,12 @@ func (p Piece) log(ctx context.Context, st *store.Store, workshop, piece, id str
 
 // Job is a piece of the sample as a job of its own.
 func Job(p Piece, now time.Time) reckon.Job {
-	boards := append([]reckon.Board{}, p.Boards...)
-	for i := range boards {
-		boards[i].ID = fmt.Sprintf("board-%d", i+1)
+	j := reckon.Job{Schema: reckon.Schema, Now: now, Slab: &p.Slab, Shop: Shop()}
+	for i, laid := range p.Boards {
+		laid.Board.ID = fmt.Sprintf("board-%d", i+1)
+		j.Boards = append(j.Boards, laid.Board)
 	}
-	return reckon.Job{Schema: reckon.Schema, Now: now, Slab: &p.Slab, Boards: boards, Shop: Shop()}
+	return j
 }
 
 // Shop is the sample workshop.
@@ -136,11 +141,11 @@ func line(xy ...float64) (out []geom.Point) {
 // Pieces is the sample rack, as of a day.
 func Pieces(now time.Time) []Piece {
 	supper := now.AddDate(0, 0, 54).Format(time.DateOnly)
-	lay := func(name string, length float64, change func(*reckon.Board)) reckon.Board {
+	lay := func(name string, length float64, change func(*reckon.Board), done ...Done) Laid {
 		b := reckon.NewBoard("", name, length)
 		b.Give.Due = supper
 		change(&b)
-		return b
+		return Laid{b, done}
 	}
 	return []Piece{
 		{
@@ -158,7 +163,7 @@ func Pieces(now time.Time) []Piece {
 				},
 				Notes: "Came down across the weir in the autumn storm. Flecked where it is nearly quarter-sawn.",
 			},
-			Boards: []reckon.Board{
+			Boards: []Laid{
 				lay("Gatekeepers' long board", 980, func(b *reckon.Board) {
 					b.Placement = geom.Placement{X: 395, Y: 6, Angle: 1.5}
 					b.Design.Shape, b.Design.KeepLeft, b.Design.KeepRight = board.Plank, true, true
@@ -174,7 +179,7 @@ func Pieces(now time.Time) []Piece {
 					b.Design.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 30}
 					b.Give.For, b.Give.People = "the beekeeper", 3
 					b.Fit.Cord = true
-				}),
+				}, Done{"cross-cut", 27 * time.Hour, 5}, Done{"flatten", 26 * time.Hour, 13}, Done{"clean-voids", 25 * time.Hour, 4}, Done{"pour-1", 24 * time.Hour, 17}),
 			},
 		},
 		{
@@ -185,14 +190,13 @@ func Pieces(now time.Time) []Piece {
 				Flaws: []slab.Flaw{{ID: "pin-knot", Kind: slab.Knot, State: "sound", Centre: geom.Point{X: 300, Y: 30}, A: 8, B: 6, Depth: 10}},
 				Notes: "Very even. Takes small round-overs well.",
 			},
-			Boards: []reckon.Board{lay("Ladder crew's cheese board", 720, func(b *reckon.Board) {
+			Boards: []Laid{lay("Ladder crew's cheese board", 720, func(b *reckon.Board) {
 				b.Placement = geom.Placement{X: 350, Y: -4}
 				b.Design.Length, b.Design.Width, b.Design.Thickness = 380, 170, 20
 				b.Design.Handle = board.Handle{Kind: "hole", Diameter: 30, Setback: 36}
 				b.Give.For, b.Give.People, b.Give.Use = "the ladder crew", 4, "starter"
 				b.Finish.School = "oil"
-			})},
-			Done: []Done{{"cross-cut", 74 * time.Hour, 6}, {"flatten", 73 * time.Hour, 14}, {"bore", 50 * time.Hour, 5}, {"outline", 49 * time.Hour, 16}, {"edges", 26 * time.Hour, 12}, {"sand-80", 25 * time.Hour, 8}},
+			}, Done{"cross-cut", 74 * time.Hour, 6}, Done{"flatten", 73 * time.Hour, 14}, Done{"bore", 50 * time.Hour, 5}, Done{"outline", 49 * time.Hour, 16}, Done{"edges", 48 * time.Hour, 12}, Done{"sand-80", 47 * time.Hour, 8})},
 		},
 		{
 			Slab: slab.Slab{
@@ -200,7 +204,7 @@ func Pieces(now time.Time) []Piece {
 				Readings: thick(33, 32.4), Hollow: 0.8, Wind: 1, RingAngle: 60, PriceCents: 1500, Moisture: readings(now, 13.8, 12.9, 12.2, 11.6),
 				Flaws: []slab.Flaw{{ID: "end-check", Kind: slab.Crack, Line: line(0, -30, 70, -24), Width: 2, Through: true}},
 			},
-			Boards: []reckon.Board{lay("Kitchen crew's bread board", 560, func(b *reckon.Board) {
+			Boards: []Laid{lay("Kitchen crew's bread board", 560, func(b *reckon.Board) {
 				b.Placement = geom.Placement{X: 300, Y: 0}
 				b.Design.Length, b.Design.Width, b.Design.Thickness = 360, 145, 24
 				b.Give.For, b.Give.People, b.Give.Use = "the kitchen crew", 2, "starter"

@@ -186,9 +186,13 @@ func (s *shop) see(text string) Action {
 	return s.wait(fmt.Sprintf(`document.body.innerText.includes(%s)`, quote(text)))
 }
 
-// press presses the button or link of a name, once it is there.
+// press presses the button or link of a name, or else the first that begins
+// with it, once it is there.
 func (s *shop) press(name string) Action {
-	find := fmt.Sprintf(`[...document.querySelectorAll("button, a, summary, [role=tab]")].find((b) => (b.getAttribute("aria-label") ?? b.innerText).trim().startsWith(%s) && !b.disabled)`, quote(name))
+	find := fmt.Sprintf(`(() => {
+		const all = [...document.querySelectorAll("button, a, summary, [role=tab]")].filter((b) => !b.disabled).map((b) => [(b.getAttribute("aria-label") ?? b.innerText).trim(), b]);
+		return (all.find(([n]) => n === %[1]s) ?? all.find(([n]) => n.startsWith(%[1]s)))?.[1];
+	})()`, quote(name))
 	return chromedp.Steps(s.wait(find+` !== undefined`), run(find+`.click()`))
 }
 

@@ -62,6 +62,12 @@ func (s *Store) account(ctx context.Context, query, arg string) (a Account, err 
 	return a, err
 }
 
+// DeleteAccount removes an account with its workshop and all that it holds.
+func (s *Store) DeleteAccount(ctx context.Context, id string) error {
+	_, err := s.DB.ExecContext(ctx, `DELETE FROM accounts WHERE id = $1`, id)
+	return err
+}
+
 // SetPassword stores a new password hash.
 func (s *Store) SetPassword(ctx context.Context, id, hash string) error {
 	_, err := s.DB.ExecContext(ctx, `UPDATE accounts SET password = $2 WHERE id = $1`, id, hash)

@@ -33,8 +33,10 @@ type Reckoning struct {
 type Wood struct {
 	Path     string          `json:"path" doc:"Show face as SVG path data in the slab's frame, mm"`
 	Usable   string          `json:"usable" doc:"What lies inside both faces"`
+	Length   float64         `json:"length"`
 	MinY     float64         `json:"minY"`
 	MaxY     float64         `json:"maxY"`
+	Live     [2]bool         `json:"live" doc:"Whether the left and the right edge are natural"`
 	Species  species.Species `json:"species"`
 	Flaws    []FlawShape     `json:"flaws"`
 	Figures  []craft.Figure  `json:"figures"`
@@ -162,7 +164,7 @@ func Reckon(j Job) (Reckoning, error) {
 		r.Figures = append(r.Figures, b.dates(r.Course)...)
 		r.Helps = []Help{}
 		if r.Course.Late {
-			r.Helps = b.helps(j.Boards[i], shaped[i], chains, i, out.Plan[i])
+			r.Helps = b.helps(j.Boards[i], shaped[i], chains, i, *r)
 		}
 		r.stick(b.ready.Ready)
 	}

@@ -202,6 +202,14 @@ func TestTooLate(t *testing.T) {
 		assert.Equal(t, h.Finish, *again.Finish, h.Label)
 		assert.Equal(t, h.Enough, !again.Late, h.Label)
 	}
+
+	j.Slab.Flaws = []slab.Flaw{{ID: "worms", Kind: slab.Worm, Centre: geom.Point{X: 400}, A: 20, B: 20, Count: 5, Diameter: 2, Depth: 6}}
+	j.Boards[0].Fill.Fillers = map[string]string{"worms": "epoxy"}
+	labels := []string{}
+	for _, h := range must(t, j).Boards[0].Helps {
+		labels = append(labels, h.Label)
+	}
+	assert.Contains(t, labels, "Fill each void with the quickest that fits")
 }
 
 func TestFinishedStepsMoveThePlan(t *testing.T) {

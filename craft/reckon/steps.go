@@ -2,6 +2,7 @@ package reckon
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"sort"
@@ -234,7 +235,7 @@ func (b *bench) cautions(d Board, r Reckoned, steps []plan.Step) map[string][]Ca
 
 // helps tries what would bring a late board nearer to its date: other choices,
 // one at a time, reckoned and dated again.
-func (b *bench) helps(d Board, s board.Shaped, chains []plan.Chain, at int, now plan.Course) []Help {
+func (b *bench) helps(d Board, s board.Shaped, chains []plan.Chain, at int, was Reckoned) []Help {
 	type trial struct {
 		label string
 		patch craft.Patch
@@ -259,6 +260,20 @@ func (b *bench) helps(d Board, s board.Shaped, chains []plan.Chain, at int, now 
 			try("Use "+resin.Name+" resin", craft.Patch{"fill": map[string]any{"resin": resin.Name}}, func(c *Board) { c.Fill.Resin = resin.Name })
 		}
 	}
+	quick := map[string]any{}
+	for _, v := range was.Voids {
+		if v.ByHand && v.Chosen != v.Options[0].Name {
+			quick[v.Flaw] = v.Options[0].Name
+		}
+	}
+	if len(quick) > 0 {
+		try("Fill each void with the quickest that fits", craft.Patch{"fill": map[string]any{"fillers": quick}}, func(c *Board) {
+			c.Fill.Fillers = maps.Clone(c.Fill.Fillers)
+			for id, name := range quick {
+				c.Fill.Fillers[id] = name.(string)
+			}
+		})
+	}
 	if d.Sand.Raise != "once" && d.Sand.Raise != "never" {
 		try("Raise the grain once", craft.Patch{"sand": map[string]any{"raise": "once"}}, func(c *Board) { c.Sand.Raise = "once" })
 	}
@@ -268,10 +283,10 @@ func (b *bench) helps(d Board, s board.Shaped, chains []plan.Chain, at int, now 
 		again := slices.Clone(chains)
 		again[at] = b.chain(t.board, r)
 		course := b.planner.Schedule(again)[at]
-		if course.Finish == nil || now.Finish == nil {
+		if course.Finish == nil || was.Course.Finish == nil {
 			continue
 		}
-		if saves := now.Finish.Sub(*course.Finish).Minutes(); saves >= 60 {
+		if saves := was.Course.Finish.Sub(*course.Finish).Minutes(); saves >= 60 {
 			out = append(out, Help{Label: t.label, Saves: math.Round(saves), Finish: *course.Finish, Enough: !course.Late, Patch: t.patch})
 		}
 	}

@@ -14,7 +14,7 @@ func (b *bench) reckonWood() Wood {
 	ring := w.Outline()
 	box := ring.Bounds()
 	out := Wood{
-		Path: ring.SVG(), Usable: b.usable.SVG(), MinY: box.MinY, MaxY: box.MaxY,
+		Path: ring.SVG(), Usable: b.usable.SVG(), Length: w.Length, MinY: box.MinY, MaxY: box.MaxY, Live: [2]bool{w.LiveLeft, w.LiveRight},
 		Species: b.species, Flaws: []FlawShape{}, HomeMean: b.job.Shop.Home.Mean(),
 	}
 	for _, f := range w.Flaws {

@@ -80,8 +80,9 @@ function Places({ email }: { email: string }) {
           </NavLink>
         ))}
         <div className="rail-foot">
-          <Button size="sm" variant="link" onClick={switchUnits} aria-label={unit === "mm" ? "Show inches" : "Show millimetres"}>
+          <Button size="sm" variant="link" onClick={switchUnits}>
             {unit === "mm" ? "mm" : "inch"}
+            <span className="visually-hidden">, change the unit</span>
           </Button>
           <Button size="sm" variant="link" onClick={() => setEvening(!evening)} aria-pressed={evening}>
             {evening ? "Day" : "Evening"}

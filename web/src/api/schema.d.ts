@@ -606,6 +606,17 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        BoardSize: {
+            /** Format: double */
+            length: number;
+            patch: {
+                [key: string]: unknown;
+            };
+            /** Format: double */
+            width: number;
+            /** @description The area that it follows from */
+            working: components["schemas"]["Figure"];
+        };
         Caution: {
             text: string;
             title: string;
@@ -697,6 +708,8 @@ export interface components {
              * @description Minutes
              */
             demould: number;
+            /** @description Everything about the mix, in the order in which it is needed */
+            figures: components["schemas"]["Figure"][];
             /**
              * Format: double
              * @description Days to full cure
@@ -780,6 +793,8 @@ export interface components {
              * @description On the face, mm
              */
             width: number;
+            /** @description How the volume came about */
+            working: components["schemas"]["Figure"];
         };
         FinishChoice: {
             /**
@@ -815,6 +830,8 @@ export interface components {
              * @description Minutes until the next coat
              */
             wait: number;
+            /** @description The grams */
+            working: components["schemas"]["Figure"];
         };
         FinishPaste: {
             /** Format: double */
@@ -840,6 +857,8 @@ export interface components {
         };
         FinishPlan: {
             coats: components["schemas"]["FinishCoat"][];
+            /** @description All coats, the paste, the rest before food */
+            figures: components["schemas"]["Figure"][];
             /** @description Days after the last coat until food */
             food: components["schemas"]["Figure"];
             /** @description All coats */
@@ -956,6 +975,8 @@ export interface components {
             length: number;
             title: string;
             tool: string;
+            /** @description The length */
+            working: components["schemas"]["Figure"];
         };
         Length: {
             /** Format: double */
@@ -1201,6 +1222,11 @@ export interface components {
              */
             rest: number;
             /**
+             * Format: date-time
+             * @description End of the rest after it
+             */
+            restUntil?: string;
+            /**
              * Format: double
              * @description Part of the minutes that a run shares
              */
@@ -1241,6 +1267,8 @@ export interface components {
              * @description End of the wait after it
              */
             waitUntil?: string;
+            /** @description How the hands-on minutes came about */
+            working: components["schemas"]["Figure"];
         };
         PlanEntry: {
             /** Format: date-time */
@@ -1307,6 +1335,8 @@ export interface components {
             wait: number;
             /** @description What the wait is for; empty without one */
             waitFor: string;
+            /** @description How the hands-on minutes came about */
+            working: components["schemas"]["Figure"];
         };
         "Post-api-boards-by-id-givenRequest": {
             given: boolean;
@@ -1379,6 +1409,8 @@ export interface components {
             shop: components["schemas"]["Shop"];
             /** @description Left out when only a plan is wanted */
             slab?: components["schemas"]["Slab"];
+            /** @description Boards cut from the slab and given away: they only take up its wood */
+            taken?: components["schemas"]["ReckonBoard"][];
         };
         ReckonLogEntry: {
             /** Format: date-time */
@@ -1433,7 +1465,7 @@ export interface components {
             path: string;
             sanding: components["schemas"]["SandingPlan"];
             /** @description What the use and the people ask for */
-            size: components["schemas"]["ReckonSize"];
+            size: components["schemas"]["BoardSize"];
             stick: components["schemas"]["ReckonNotch"][];
             /** @description The gravest first */
             verdicts: components["schemas"]["Verdict"][];
@@ -1446,15 +1478,14 @@ export interface components {
             /** @description The boards of the job, then those elsewhere */
             plan: components["schemas"]["PlanCourse"][];
             slab?: components["schemas"]["ReckonWood"];
+            /** @description Places that hold no wood any more */
+            taken: components["schemas"]["ReckonTaken"][];
         };
-        ReckonSize: {
-            /** Format: double */
-            length: number;
-            patch: {
-                [key: string]: unknown;
-            };
-            /** Format: double */
-            width: number;
+        ReckonTaken: {
+            id: string;
+            name: string;
+            /** @description In the slab's frame */
+            path: string;
         };
         ReckonWood: {
             drying: components["schemas"]["MoistureDrying"];
@@ -1464,6 +1495,10 @@ export interface components {
             flaws: components["schemas"]["ReckonFlawShape"][];
             /** Format: double */
             homeMean: number;
+            /** Format: double */
+            length: number;
+            /** @description Whether the left and the right edge are natural */
+            live: boolean[];
             /** Format: double */
             maxY: number;
             /** Format: double */
@@ -1552,6 +1587,8 @@ export interface components {
             rough: number;
             rungs: components["schemas"]["SandingRung"][];
             surface: string;
+            /** @description The minutes, grit by grit */
+            working: components["schemas"]["Figure"];
         };
         SandingPlan: {
             /** @description The ladder that starts one grit coarser; empty without one */
@@ -1562,6 +1599,8 @@ export interface components {
              */
             coarserTime: number;
             discs: components["schemas"]["SandingDiscs"][];
+            /** @description The total, what the last grit leaves, drying, discs */
+            figures: components["schemas"]["Figure"][];
             grits: number[];
             /** @description The faces first */
             ladders: components["schemas"]["SandingLadder"][];
@@ -2509,12 +2548,14 @@ export interface operations {
             };
         };
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
             };
             /** @description Error */
             default: {

@@ -27,6 +27,10 @@ function useNow(server: string | undefined): number {
 interface Item {
   board: BenchBoard;
   step: Dated;
+  /** The step before it, which may be taken back. */
+  before?: Dated;
+  /** What comes after a wait. */
+  after?: Dated;
 }
 
 export default function BenchPlace() {
@@ -45,10 +49,10 @@ export default function BenchPlace() {
     const before = at < 0 ? steps.at(-1) : steps[at - 1];
     const step = at < 0 ? undefined : steps[at];
     const held = before?.state === "done" && before.waitUntil !== undefined && before.wait > 0 && new Date(before.waitUntil).getTime() > now;
-    const resting = steps.find((s) => s.state === "done" && s.rest > 0 && s.doneAt && new Date(s.doneAt).getTime() + s.rest * 60000 > now);
-    if (step && (step.state === "running" || step.state === "paused")) inHand.push({ board, step });
-    else if (held) waiting.push({ board, step: before });
-    else if (step) next.push({ board, step });
+    const resting = steps.find((s) => s.state === "done" && s.restUntil && new Date(s.restUntil).getTime() > now);
+    if (step && (step.state === "running" || step.state === "paused")) inHand.push({ board, step, before });
+    else if (held) waiting.push({ board, step: before, after: step });
+    else if (step) next.push({ board, step, before });
     if (resting) waiting.push({ board, step: resting });
   }
   next.sort((a, b) => (a.step.latestAt ?? "9").localeCompare(b.step.latestAt ?? "9"));
@@ -92,8 +96,8 @@ export default function BenchPlace() {
       {next.length > 0 && (
         <section aria-labelledby="next">
           <h2 id="next">Next</h2>
-          {next.map((i) => (
-            <StepCard key={i.board.course.board} item={i} now={now} read={new Date(bench.data.now).getTime()} />
+          {next.map((i, n) => (
+            <StepCard key={i.board.course.board} item={i} now={now} read={new Date(bench.data.now).getTime()} folded={n > 0} />
           ))}
         </section>
       )}
@@ -107,11 +111,12 @@ function clock(ms: number): string {
   return s >= 3600 ? `${Math.floor(s / 3600)}:${two(Math.floor(s / 60) % 60)}:${two(s % 60)}` : `${Math.floor(s / 60)}:${two(s % 60)}`;
 }
 
-function Wait({ item: { board, step }, now }: { item: Item; now: number }) {
+function Wait({ item: { board, step, after }, now }: { item: Item; now: number }) {
   const { time } = useWorkshop();
-  const resting = step.rest > 0;
-  const until = resting ? new Date(new Date(step.doneAt!).getTime() + step.rest * 60000) : new Date(step.waitUntil!);
-  const left = until.getTime() - now;
+  const { record, pending, error } = useRecord(board);
+  const resting = step.restUntil !== undefined;
+  const until = resting ? step.restUntil! : step.waitUntil!;
+  const left = new Date(until).getTime() - now;
   const whole = (resting ? step.rest : step.wait) * 60000;
   return (
     <div className="bench-card wait" data-wait={step.key}>
@@ -122,9 +127,20 @@ function Wait({ item: { board, step }, now }: { item: Item; now: number }) {
           {step.title}: {resting ? "rest before food" : step.waitFor}
         </div>
         <progress value={Math.min(1, Math.max(0, 1 - left / whole))} aria-label="How much of the wait is over" />
-        <div className="facts">until {time(until.toISOString())}</div>
+        <div className="facts">
+          until {time(until)}
+          {after && !resting && (
+            <>
+. Then: {after.title}.{" "}
+              <button type="button" className="text-link" disabled={pending} onClick={() => record(after.key, "start")}>
+                Start it early
+              </button>
+            </>
+          )}
+        </div>
+        {error}
       </div>
-      <div className="timer">{left > 48 * 3600e3 ? `${Math.ceil(left / 86400e3)} days` : clock(left)}</div>
+      <div className="timer">{left > 48 * 3600e3 ? showMinutes(left / 60000) : clock(left)}</div>
     </div>
   );
 }
@@ -137,25 +153,56 @@ function Thumb({ board: b }: { board: BenchBoard }) {
   );
 }
 
-function StepCard({ item: { board, step }, now, read }: { item: Item; now: number; read: number }) {
-  const { time } = useWorkshop();
+type Event = "start" | "pause" | "finish" | "undo";
+
+/** useRecord writes events of a board's steps to the log. */
+function useRecord(board: BenchBoard) {
   const client = useQueryClient();
+  const write = useMutation({
+    mutationFn: (body: { step: string; event: Event; minutes: number }) => unwrap(api.POST("/api/boards/{id}/log", { params: { path: { id: board.course.board } }, body })),
+    onSettled: () => client.invalidateQueries(),
+  });
+  return {
+    record: (step: string, event: Event, minutes = 0) => write.mutateAsync({ step, event, minutes }).catch(() => undefined),
+    pending: write.isPending,
+    error: write.error && (
+      <p className="wrong" role="alert">
+        {say(write.error)}
+      </p>
+    ),
+  };
+}
+
+function Cautions({ of, folded }: { of: BenchBoard["cautions"][string]; folded: boolean }) {
+  const all = of.map((c) => (
+    <p key={c.title} className="caution">
+      <strong>{c.title}.</strong> {c.text}
+    </p>
+  ));
+  if (!folded || of.length === 0) return <>{all}</>;
+  return (
+    <details className="cautions">
+      <summary>Take care: {of.map((c) => c.title).join(", ")}</summary>
+      {all}
+    </details>
+  );
+}
+
+function StepCard({ item: { board, step, before }, now, read, folded = false }: { item: Item; now: number; read: number; folded?: boolean }) {
+  const { time } = useWorkshop();
+  const { record, pending, error } = useRecord(board);
   const [finishing, setFinishing] = useState(false);
   // What the server counted when the bench was read, and what has passed since.
   const sofar = step.spent + (step.state === "running" ? Math.max(0, now - read) / 60000 : 0);
   const [minutes, setMinutes] = useState<number | null>(null);
-  const record = useMutation({
-    mutationFn: (body: { event: "start" | "pause" | "finish" | "undo"; minutes: number }) =>
-      unwrap(api.POST("/api/boards/{id}/log", { params: { path: { id: board.course.board } }, body: { step: step.key, ...body } })),
-    onSettled: () => {
-      setFinishing(false);
-      setMinutes(null);
-      return client.invalidateQueries();
-    },
-  });
-  const cautions = board.cautions[step.key] ?? [];
-  const go = (event: "start" | "pause" | "finish" | "undo", actual = 0) => record.mutate({ event, minutes: actual });
+  const took = minutes ?? Math.max(0.1, Number((sofar || step.minutes).toFixed(1)));
   const running = step.state === "running";
+  const begun = running || step.state === "paused";
+  const finish = async () => {
+    await record(step.key, "finish", took);
+    setFinishing(false);
+    setMinutes(null);
+  };
   return (
     <div className={`bench-card ${step.late ? "late" : ""}`} data-card={step.key} data-state={step.state}>
       <Thumb board={board} />
@@ -167,28 +214,34 @@ function StepCard({ item: { board, step }, now, read }: { item: Item; now: numbe
           about {showMinutes(step.minutes)}
           {step.latestAt && <>, start by {time(step.latestAt)}</>}
         </div>
-        {cautions.map((c) => (
-          <p key={c.title} className="caution">
-            <strong>{c.title}.</strong> {c.text}
-          </p>
-        ))}
-        {record.error && (
-          <p className="wrong" role="alert">
-            {say(record.error)}
-          </p>
+        <Cautions of={board.cautions[step.key] ?? []} folded={folded} />
+        {begun ? (
+          <button type="button" className="text-link facts" disabled={pending} onClick={() => record(step.key, "undo")}>
+            Not begun after all
+          </button>
+        ) : (
+          before && (
+            <div className="facts">
+              Done before: {before.title}, {showMinutes(before.spent)}.
+              <button type="button" className="text-link" disabled={pending} onClick={() => record(before.key, "undo")}>
+                Take it back
+              </button>
+            </div>
+          )
         )}
+        {error}
       </div>
       <div className="bench-do">
-        {(running || step.state === "paused") && <div className="timer">{clock(sofar * 60000)}</div>}
+        {begun && <div className="timer">{clock(sofar * 60000)}</div>}
         {finishing ? (
           <form
             onSubmit={(e) => {
               e.preventDefault();
-              go("finish", minutes ?? Math.max(0.1, Number((sofar || step.minutes).toFixed(1))));
+              void finish();
             }}
           >
-            <NumberField label="Minutes it took" value={minutes ?? Number((sofar || step.minutes).toFixed(1))} least={0.1} most={6000} onChange={setMinutes} />
-            <Button type="submit" size="lg" disabled={record.isPending}>
+            <NumberField label="Minutes it took" value={took} least={0.1} most={6000} onChange={setMinutes} />
+            <Button type="submit" size="lg" disabled={pending}>
               Write it down
             </Button>
             <Button size="sm" variant="link" onClick={() => setFinishing(false)}>
@@ -198,15 +251,15 @@ function StepCard({ item: { board, step }, now, read }: { item: Item; now: numbe
         ) : (
           <>
             {running ? (
-              <Button size="lg" variant="outline-primary" disabled={record.isPending} onClick={() => go("pause")}>
+              <Button size="lg" variant="outline-primary" disabled={pending} onClick={() => record(step.key, "pause")}>
                 Pause
               </Button>
             ) : (
-              <Button size="lg" variant={step.state === "paused" ? "primary" : "outline-primary"} disabled={record.isPending} onClick={() => go("start")}>
+              <Button size="lg" variant={step.state === "paused" || !folded ? "primary" : "outline-primary"} disabled={pending} onClick={() => record(step.key, "start")}>
                 {step.state === "paused" ? "Go on" : "Start"}
               </Button>
             )}
-            <Button size="lg" variant={running ? "primary" : "outline-primary"} disabled={record.isPending} onClick={() => setFinishing(true)}>
+            <Button size="lg" variant={running ? "primary" : "outline-primary"} disabled={pending} onClick={() => setFinishing(true)}>
               Finish
             </Button>
           </>

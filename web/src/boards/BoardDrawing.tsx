@@ -1,8 +1,9 @@
 // The slab with the boards on it; the open board is dragged, turned and nudged.
+import Button from "react-bootstrap/Button";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import type { Board, Point, Reckoning } from "../api/client";
 import type { Doc } from "../kit/document";
-import { BoardShape, Dimension, transformOf, WoodDrawing, type View } from "../kit/drawing";
+import { BoardShape, Dimension, FlipButton, transformOf, WoodDrawing, type View } from "../kit/drawing";
 import { nudge } from "../kit/length";
 import { stages } from "../kit/stick";
 import { useWorkshop } from "../kit/workshop";
@@ -30,7 +31,6 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
   const board = d.doc;
   const wood = d.result.slab!;
   const r = d.result.boards[0];
-  const slabLength = Math.max(...wood.path.slice(1, -1).split("L").map((p) => Number(p.split(" ")[0])));
   const place = (change: Partial<Board["placement"]>, kind: string) => d.set((b) => ({ ...b, placement: { ...b.placement, ...change } }), kind);
   const turn = (by: number) => place({ angle: Number((((board.placement.angle + by + 540) % 360) - 180).toFixed(2)) }, "turn");
 
@@ -91,14 +91,21 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
     };
   };
 
+  const tools = (
+    <div className="drawing-tools">
+      <FlipButton flipped={flipped} onFlip={onFlip} />
+      <Button size="sm" variant="outline-primary" onClick={() => turn(180)}>
+        Turn end for end
+      </Button>
+    </div>
+  );
   const outlines = d.result.boards.map((b, i) => ({ reckoned: b, board: i === 0 ? board : others.find((o) => o.id === b.id)! })).filter((o) => o.board);
   return (
-    <WoodDrawing
+    <div className="drawing-frame">
+      {tools}
+      <WoodDrawing
       wood={wood}
-      length={slabLength}
       name={slabName}
-      liveLeft={true}
-      liveRight={true}
       flipped={flipped}
       label={`${board.name} on ${slabName}. Arrow keys nudge it, square brackets turn it, digits choose a stage.`}
       onKeyDown={onKeyDown}
@@ -116,6 +123,11 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
               d={`M${r.blank.fromX} ${wood.minY}V${wood.maxY}M${r.blank.toX} ${wood.minY}V${wood.maxY}`}
             />
           ) : null}
+          {d.result.taken.map((t) => (
+            <path key={t.id} d={t.path} className="taken" vectorEffect="non-scaling-stroke">
+              <title>{t.name}, cut out and given away</title>
+            </path>
+          ))}
           {outlines
             .slice()
             .reverse()
@@ -149,5 +161,6 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
         );
       }}
     </WoodDrawing>
+    </div>
   );
 }

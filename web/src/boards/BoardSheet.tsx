@@ -14,7 +14,7 @@ import { Figures, LevelMark, Verdicts } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { BoardDrawing } from "./BoardDrawing";
 import { Calendar } from "./Calendar";
-import { panels, type PanelProps } from "./panels";
+import { drawnInPanel, panels, type PanelProps } from "./panels";
 
 export default function BoardSheet() {
   const { id = "" } = useParams();
@@ -60,7 +60,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
   const Panel = panels[stage];
   const course = r.course;
   const verdicts = r.verdicts.filter((v) => v.stage === stage);
-  const figures = r.figures.filter((f) => f.stage === stage);
+  const figures = r.figures.filter((f) => f.stage === stage && !drawnInPanel.has(f.key));
   const elsewhere = r.verdicts.filter((v) => v.stage !== stage && v.level === "stop");
   return (
     <div className="work">

@@ -1,6 +1,7 @@
 // The steps of a board with their dates, waits and cautions.
 import type { Reckoned } from "../api/client";
 import { showMinutes } from "../kit/length";
+import { Working } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 
 export function Steps({ course, cautions }: { course: Reckoned["course"]; cautions: Reckoned["cautions"] }) {
@@ -9,10 +10,15 @@ export function Steps({ course, cautions }: { course: Reckoned["course"]; cautio
     <ol className="steps">
       {course.steps.map((s) => (
         <li key={s.key} className={`step step-${s.state.replace(" ", "-")} ${s.late ? "late" : ""}`} data-step={s.key}>
-          <div className="d-flex gap-2">
-            <strong className="flex-grow-1">{s.title}</strong>
-            <span>{s.state === "done" ? `${showMinutes(s.spent)}, done` : showMinutes(s.minutes)}</span>
-          </div>
+          <Working
+            figure={s.working}
+            line={
+              <>
+                <strong className="figure-label">{s.title}</strong>
+                {s.state === "done" ? `${showMinutes(s.spent)}, done` : showMinutes(s.minutes)}
+              </>
+            }
+          />
           <div className="facts">
             {s.detail && <>{s.detail}. </>}
             {s.starts && <>{time(s.starts)}. </>}

@@ -6,7 +6,7 @@ import { Link } from "react-router";
 import { api, unwrap, type Board, type Reckoned, type Sheet, type Wood } from "../api/client";
 import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
 import { showMinutes } from "../kit/length";
-import { Figures } from "../kit/verdicts";
+import { Figures, Working } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { Stair } from "./Stair";
 import { Steps } from "./Steps";
@@ -65,6 +65,9 @@ function WoodPanel({ wood, sheet }: PanelProps) {
   );
 }
 
+/** The figures that a panel draws itself; the rest stand under the wood. */
+export const drawnInPanel = new Set(["flatten.rough", "flatten.flat", "flatten.planed", "flatten.filled", "flatten.final"]);
+
 function LayoutPanel({ board: b, r, set, applyPatch }: PanelProps) {
   const { length } = useWorkshop();
   const d = b.design;
@@ -98,6 +101,7 @@ function LayoutPanel({ board: b, r, set, applyPatch }: PanelProps) {
       <Button size="sm" variant="outline-primary" onClick={() => applyPatch(r.size.patch)}>
         Size it for them: {length(r.size.length)} × {length(r.size.width)}
       </Button>
+      <Figures figures={[r.size.working]} />
       <h2>Handle</h2>
       <Choice label="Handle" hideLabel value={d.handle.kind} options={[{ value: "none", label: "None" }, { value: "hole", label: "Round hole" }, { value: "slot", label: "Slot" }]} onChange={(kind) => design({ handle: { kind } })} />
       {d.handle.kind !== "none" && (
@@ -126,35 +130,31 @@ function LayoutPanel({ board: b, r, set, applyPatch }: PanelProps) {
 
 function FlattenPanel({ board: b, r, set }: PanelProps) {
   const { length } = useWorkshop();
-  const rungs = (t: Reckoned["budget"]): [string, number][] => [["rough", t.rough], ["flat", t.flat], ["planed", t.planed], ["filled", t.filled], ["sanded", t.sanded]];
+  const rungs = r.figures.filter((f) => drawnInPanel.has(f.key));
   return (
     <>
       <h2>Thickness</h2>
-      <Row>
-        <LengthField label="Wanted in the end" name="thickness" mm={b.design.thickness} onChange={(thickness) => set({ design: { thickness } }, "thickness")} />
-        <div className="field">
-          <span className="form-label">The most there is</span>
-          <strong>{length(r.budget.most)}</strong>
-        </div>
-      </Row>
+      <LengthField label="Wanted in the end" name="thickness" mm={b.design.thickness} onChange={(thickness) => set({ design: { thickness } }, "thickness")} />
       <ol className="ladder" aria-label="Thickness from rough to sanded">
-        {rungs(r.budget).map(([name, t]) => (
-          <li key={name}>
-            <span>{name}</span>
-            <span className="bar" style={{ width: `${(t / Math.max(1, r.budget.rough)) * 55}%` }} />
-            <strong>{length(t)}</strong>
+        {rungs.map((f) => (
+          <li key={f.key}>
+            <Working
+              figure={f}
+              line={
+                <>
+                  <span className="rung-name">{f.label}</span>
+                  <span className="bar" style={{ width: `${(f.value / Math.max(1, r.budget.rough)) * 52}%` }} />
+                  <strong>{length(f.value)}</strong>
+                </>
+              }
+            />
           </li>
         ))}
       </ol>
       <Choice label="Order" value={b.cut.flattenWhole ? "whole" : "cut"} options={[{ value: "cut", label: `cut the blank first: ${length(r.budget.most)} at the most` }, { value: "whole", label: `flatten the whole slab first: ${length(r.wholeBudget.most)}` }]} onChange={(v) => set({ cut: { flattenWhole: v === "whole" } })} />
-      <Amounts
-        rows={[
-          ["Hollow of this blank", length(r.budget.hollow)],
-          ["Wind of this blank", length(r.budget.wind)],
-          ["Passes, both faces by turns", r.budget.passes],
-          ["Hands-on", showMinutes(r.course.steps.find((s) => s.key === "flatten")?.minutes ?? 0)],
-        ]}
-      />
+      <p className="facts">
+        {r.budget.passes > 0 ? `${r.budget.passes} passes, both faces by turns: ${showMinutes(r.course.steps.find((s) => s.key === "flatten")?.minutes ?? 0)} hands-on.` : "Nothing is planed off."}
+      </p>
     </>
   );
 }
@@ -169,7 +169,7 @@ function GluePanel() {
 }
 
 function FillPanel({ board: b, r, set }: PanelProps) {
-  const { value, shop } = useWorkshop();
+  const { value } = useWorkshop();
   return (
     <>
       <h2>Voids within the board</h2>
@@ -178,10 +178,15 @@ function FillPanel({ board: b, r, set }: PanelProps) {
         const chosen = v.options.find((o) => o.name === v.chosen);
         return (
           <div key={v.flaw} className="void" data-void={v.flaw}>
-            <div className="d-flex gap-2">
-              <strong className="flex-grow-1">{v.name}</strong>
-              <span>{value(v.volume, "ml")}</span>
-            </div>
+            <Working
+              figure={v.working}
+              line={
+                <>
+                  <strong className="figure-label">{v.name}</strong>
+                  {value(v.volume, "ml")}
+                </>
+              }
+            />
             <div className="facts">
               {value(v.width, "mm")} wide, {v.through ? "through" : `${value(v.depth, "mm")} deep after flattening`}
               {v.under && ", underside only"}
@@ -209,18 +214,9 @@ function FillPanel({ board: b, r, set }: PanelProps) {
             <Choice label="Measured" value={b.fill.byMass ? "mass" : "volume"} options={[{ value: "volume", label: "by volume" }, { value: "mass", label: "by mass" }]} onChange={(v) => set({ fill: { byMass: v === "mass" } })} />
             <NumberField label="Reserve" unit="ml" value={b.fill.reserve} least={0} most={20000} onChange={(reserve) => set({ fill: { reserve } }, "reserve")} />
           </Row>
-          <Figures figures={[r.mix.total, r.mix.resinG, r.mix.hardenerG]} />
-          <Amounts
-            rows={[
-              ["In millilitres", `${r.mix.resinMl.toFixed(1)} + ${r.mix.hardenerMl.toFixed(1)} ml`],
-              ["Pigment, at the most", value(r.mix.pigmentG, "g")],
-              ["One step of the scale is off by", value(r.mix.ratioOff, "%")],
-              ["Pours", r.mix.pours > 1 ? `${r.mix.pours}, ${showMinutes(r.mix.between)} apart` : "1"],
-              [`Work within, at ${shop.air.temperature} °C`, showMinutes(r.mix.working)],
-              ["Sand after", showMinutes(r.mix.sand)],
-              ["Full cure", value(r.mix.full, "d")],
-            ]}
-          />
+          <p className="mix">
+            <strong>{value(r.mix.resinG.value, "g")}</strong> resin + <strong>{value(r.mix.hardenerG.value, "g")}</strong> hardener, worked within {showMinutes(r.mix.working)}.
+          </p>
         </>
       )}
     </>
@@ -241,11 +237,18 @@ function ShapePanel({ board: b, r, set }: PanelProps) {
       <ol className="cuts">
         {r.cuts.map((c, i) => (
           <li key={i}>
-            {c.title}
-            <span className="facts">
-              {c.tool}, {c.at !== undefined ? `${length(c.at)} from the butt, ` : ""}
-              {c.tool === "drill" ? `∅ ${length(c.length)}` : `${length(c.length)} long`}
-            </span>
+            <Working
+              figure={c.working}
+              line={
+                <>
+                  {c.title}
+                  <span className="facts">
+                    {c.tool}, {c.at !== undefined ? `${length(c.at)} from the butt, ` : ""}
+                    {c.tool === "drill" ? `∅ ${length(c.length)}` : `${length(c.length)} long`}
+                  </span>
+                </>
+              }
+            />
           </li>
         ))}
       </ol>
@@ -285,8 +288,7 @@ function SandPanel({ board: b, r, set, replace }: PanelProps) {
       </div>
       <p className="facts">
         {byHand ? "A ladder made by hand." : "The quickest ladder over the grits in your drawer."}
-        {r.sanding.coarser.length > 0 && !byHand && ` Starting at P${r.sanding.coarser[0]} would take ${showMinutes(r.sanding.coarserTime)}.`}
-        {r.sanding.raiseAfter.length > 0 && ` Water goes on after ${r.sanding.raiseAfter.map((g) => `P${g}`).join(", ")}; ${showMinutes(r.sanding.raiseWait)} to dry.`}
+        {r.sanding.raiseAfter.length > 0 && ` Water goes on after ${r.sanding.raiseAfter.map((g) => `P${g}`).join(", ")}.`}
       </p>
       <table className="rungs">
         <thead>
@@ -317,7 +319,7 @@ function SandPanel({ board: b, r, set, replace }: PanelProps) {
           </tr>
         </tbody>
       </table>
-      <p className="facts">Discs: {r.sanding.discs.map((d) => `${d.count} of P${d.grit}`).join(", ")}.</p>
+      <Figures figures={r.sanding.ladders.map((l) => l.working)} />
     </>
   );
 }
@@ -325,8 +327,7 @@ function SandPanel({ board: b, r, set, replace }: PanelProps) {
 function FinishPanel({ board: b, r, set }: PanelProps) {
   const { tables, value, time } = useWorkshop();
   const school = r.finish.school;
-  const lastCoat = r.course.steps.filter((s) => s.rest > 0).at(-1);
-  const food = lastCoat?.ends && new Date(new Date(lastCoat.ends).getTime() + lastCoat.rest * 60000).toISOString();
+  const food = r.course.steps.findLast((s) => s.restUntil)?.restUntil;
   return (
     <>
       <h2>Finish</h2>
@@ -338,7 +339,15 @@ function FinishPanel({ board: b, r, set }: PanelProps) {
       <ol className="cuts">
         {r.finish.coats.map((c, i) => (
           <li key={i}>
-            {c.product}, {value(c.grams, "g")}
+            <Working
+              figure={c.working}
+              line={
+                <>
+                  <span className="figure-label">{c.product}</span>
+                  <strong>{value(c.grams, "g")}</strong>
+                </>
+              }
+            />
             <span className="facts">
               soak {showMinutes(c.soak)}
               {c.buff >= 0 && `, buff ${c.buff > 0 ? `after ${showMinutes(c.buff)}` : "at once"}`}
@@ -347,15 +356,6 @@ function FinishPanel({ board: b, r, set }: PanelProps) {
           </li>
         ))}
       </ol>
-      {r.finish.paste && (
-        <Amounts
-          rows={[
-            ["Paste", `${r.finish.paste.oilG.toFixed(1)} g oil (${r.finish.paste.oilMl.toFixed(1)} ml) + ${r.finish.paste.waxG.toFixed(1)} g wax`],
-            ["It sweats above", value(r.finish.paste.weeps, "°C")],
-            ["Beeswax melts from", value(r.finish.paste.meltAt, "°C")],
-          ]}
-        />
-      )}
       <Amounts rows={[["Ready for food", food ? time(food) : "once the last coat has rested"]]} />
       {school.curing && <p className="facts">Its rags heat themselves and burn: dry them flat outdoors, or keep them under water in a closed metal can.</p>}
     </>

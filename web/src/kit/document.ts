@@ -54,11 +54,34 @@ function reduce<T>(h: History<T>, a: Action<T>): History<T> {
 const saveAfter = 500; // ms of quiet
 const retryAfter = 2500;
 
+/** away tells answers that another try may mend from refusals. */
+const away = (error: unknown): boolean => !(error instanceof Refused) || error.status >= 500 || error.status === 401;
+
+// What was left behind unsaved when its place was left: kept here and stored
+// as soon as the server takes it.
+const outbox = new Set<() => Promise<unknown>>();
+
+function post(save: () => Promise<unknown>): void {
+  outbox.add(save);
+  save().then(
+    () => outbox.delete(save),
+    (error: unknown) => {
+      outbox.delete(save);
+      if (away(error)) window.setTimeout(() => post(save), retryAfter);
+    },
+  );
+}
+
+window.addEventListener("beforeunload", (e) => {
+  if (outbox.size > 0) e.preventDefault();
+});
+
 export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
   const [history, dispatch] = useReducer(reduce<T>, o.doc, begin<T>);
   const [result, setResult] = useState(o.result);
   const [state, setState] = useState<SaveState>({ kind: "saved" });
-  const [attempt, setAttempt] = useState(0);
+  const [turn, takeTurn] = useReducer((n: number) => n + 1, 0);
+  const hurry = useRef(false);
   const version = useRef(o.version);
   const stored = useRef(o.doc); // what the server has
   const options = useRef(o);
@@ -90,46 +113,45 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
   }, [doc]);
 
   // Saves: after a little quiet; again when the server was away.
-  const saving = useRef(false);
+  const saving = useRef<Promise<unknown> | null>(null);
   const conflicted = state.kind === "conflict";
   useEffect(() => {
     if (doc === stored.current || conflicted) return;
     const timer = window.setTimeout(
       () => {
-        if (saving.current) {
-          setAttempt((n) => n + 1);
-          return;
-        }
-        saving.current = true;
+        if (saving.current) return; // its end takes another turn
         setState({ kind: "saving" });
-        options.current
-          .save(doc, version.current)
-          .then(
-            (v) => {
-              version.current = v;
-              stored.current = doc;
-              setState({ kind: "saved" });
-            },
-            (error: unknown) => {
-              if (error instanceof Refused && error.status === 409) {
-                const both = error.problem as unknown as { stored: unknown; version: number };
-                setState({ kind: "conflict", stored: both.stored, version: both.version });
-              } else if (error instanceof Refused && error.status < 500) {
-                setState({ kind: "refused", why: say(error) });
-              } else {
-                setState({ kind: "away", why: say(error) });
-                window.setTimeout(() => setAttempt((n) => n + 1), retryAfter);
-              }
-            },
-          )
-          .finally(() => {
-            saving.current = false;
-          });
+        saving.current = options.current.save(doc, version.current).then(
+          (v) => {
+            saving.current = null;
+            version.current = v;
+            stored.current = doc;
+            setState({ kind: "saved" });
+            takeTurn();
+          },
+          (error: unknown) => {
+            saving.current = null;
+            if (error instanceof Refused && error.status === 409) {
+              const both = error.problem as unknown as { stored: unknown; version: number };
+              setState({ kind: "conflict", stored: both.stored, version: both.version });
+            } else if (!away(error)) {
+              setState({ kind: "refused", why: say(error) });
+              if (doc !== wanted.current) takeTurn();
+            } else {
+              setState({ kind: "away", why: error instanceof Refused && error.status === 401 ? "You are signed out. Sign in in another window; what you typed is kept here." : say(error) });
+              window.setTimeout(() => {
+                hurry.current = true;
+                takeTurn();
+              }, retryAfter);
+            }
+          },
+        );
       },
-      attempt > 0 ? 0 : saveAfter,
+      hurry.current ? 0 : saveAfter,
     );
+    hurry.current = false;
     return () => window.clearTimeout(timer);
-  }, [doc, attempt, conflicted]);
+  }, [doc, turn, conflicted]);
 
   // Nothing unsaved is lost by closing the page unasked.
   useEffect(() => {
@@ -143,7 +165,10 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
   // Leaving the place stores what the quiet had not yet stored.
   useEffect(
     () => () => {
-      if (stored.current !== wanted.current && !saving.current) void options.current.save(wanted.current, version.current).catch(() => undefined);
+      void (saving.current ?? Promise.resolve()).finally(() => {
+        const last = wanted.current;
+        if (stored.current !== last) post(() => options.current.save(last, version.current));
+      });
     },
     [],
   );
@@ -164,7 +189,8 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
       version.current = state.version;
       stored.current = state.stored as T;
       setState({ kind: "saving" });
-      setAttempt((n) => n + 1);
+      hurry.current = true;
+      takeTurn();
     },
     takeStored: () => {
       if (state.kind !== "conflict") return;

@@ -2,6 +2,7 @@
 // the boards laid on it. What is drawn comes from the server's reckoning;
 // here it is only placed.
 import { useEffect, useId, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
+import Button from "react-bootstrap/Button";
 import type { Board, Flaw, Point, Reckoned, Wood } from "../api/client";
 import { grain, seedOf } from "./grain";
 
@@ -46,11 +47,10 @@ function fit(length: number, minY: number, maxY: number, width: number, height: 
 
 interface WoodDrawingProps {
   wood: Wood;
-  length: number;
   name: string;
-  liveLeft: boolean;
-  liveRight: boolean;
   flipped?: boolean;
+  /** Drags on the bare wood are the drawing's own, not the page's to scroll by. */
+  marking?: boolean;
   label: string;
   children?: (view: View) => ReactNode;
   /** Drawn under the flaws: boards in the slab's frame. */
@@ -70,7 +70,8 @@ interface WoodDrawingProps {
 
 /** WoodDrawing draws a slab and lets its children draw on it in screen pixels. */
 export function WoodDrawing(props: WoodDrawingProps) {
-  const { wood, length, name, flipped = false, clear, boards } = props;
+  const { wood, name, flipped = false, clear, boards } = props;
+  const length = wood.length;
   const id = useId().replace(/[^a-z0-9]/gi, "");
   const [ref, size] = useSize();
   const lines = useMemo(() => grain(seedOf(name + wood.species.name), length, wood.minY, wood.maxY), [name, wood.species.name, length, wood.minY, wood.maxY]);
@@ -94,6 +95,7 @@ export function WoodDrawing(props: WoodDrawingProps) {
           width={size.width}
           height={size.height}
           role="application"
+          className={props.marking ? "is-marking" : undefined}
           aria-label={props.label}
           tabIndex={0}
           onKeyDown={props.onKeyDown}
@@ -122,8 +124,9 @@ export function WoodDrawing(props: WoodDrawingProps) {
             )}
             <path d={wood.path} className="slab-line" {...pen} />
             {wood.usable !== wood.path && <path d={wood.usable} className="usable-line" {...pen} />}
-            {props.liveLeft && <path d={edges.left} className="bark" {...pen} />}
-            {props.liveRight && <path d={edges.right} className="bark" {...pen} />}
+            {wood.live[0] && <path d={edges.left} className="bark" {...pen} />}
+            {wood.live[1] && <path d={edges.right} className="bark" {...pen} />}
+            <path d={`M0 0H${length}`} className="chalk-line" {...pen} />
             {boards}
             {wood.flaws.map((f) => (
               <path
@@ -175,20 +178,33 @@ interface SilhouetteProps {
   light: string;
   dark: string;
   label: string;
-  /** The longest and widest of those drawn beside it, so that all are to one scale. */
-  among?: { length: number; width: number };
+  /** The length that fills the width, so that all drawn beside it are to one scale. */
+  longest?: number;
+  /** What the grain is drawn from. */
+  seed?: string;
 }
 
-export function Silhouette({ path, holes = [], box, light, dark, label, among }: SilhouetteProps) {
+export function Silhouette({ path, holes = [], box, light, dark, label, longest, seed }: SilhouetteProps) {
+  const id = useId().replace(/[^a-z0-9]/gi, "");
   const [x0, y0, x1, y1] = box;
-  const w = among?.length ?? x1 - x0;
-  const h = among?.width ?? y1 - y0;
+  const lines = useMemo(() => (seed ? grain(seedOf(seed), x1, y0, y1).map((l) => l.d).join("") : ""), [seed, x1, y0, y1]);
   if (!path) return <div className="silhouette" />;
+  const w = longest ?? x1 - x0;
+  const rim = w * 0.008;
+  const view = { width: w + 2 * rim, height: y1 - y0 + 2 * rim };
   const named = label ? { role: "img", "aria-label": label } : { "aria-hidden": true };
   return (
-    <svg className="silhouette" viewBox={`${x0 - w * 0.01} ${-(y0 + y1) / 2 - h * 0.54} ${w * 1.02} ${h * 1.08}`} preserveAspectRatio={among ? "xMinYMid meet" : undefined} {...named}>
+    <svg className="silhouette" viewBox={`${x0 - rim} ${-y1 - rim} ${view.width} ${view.height}`} style={longest ? { height: "auto", aspectRatio: `${view.width} / ${view.height}` } : undefined} {...named}>
       <g transform="scale(1 -1)">
         <path d={[path, ...holes].join("")} fill={light} fillRule="evenodd" stroke={dark} strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
+        {lines && (
+          <>
+            <clipPath id={`${id}-clip`}>
+              <path d={path} />
+            </clipPath>
+            <path d={lines} clipPath={`url(#${id}-clip)`} fill="none" stroke={dark} strokeWidth={1.3} opacity={0.3} />
+          </>
+        )}
       </g>
     </svg>
   );
@@ -199,6 +215,15 @@ export function centreOf(f: Flaw): Point {
   const line = f.line ?? [];
   if (line.length === 0) return f.centre;
   return { x: line.reduce((s, p) => s + p.x, 0) / line.length, y: line.reduce((s, p) => s + p.y, 0) / line.length };
+}
+
+/** FlipButton turns the slab over, about its long axis. */
+export function FlipButton({ flipped, onFlip }: { flipped: boolean; onFlip: () => void }) {
+  return (
+    <Button size="sm" variant="outline-primary" onClick={onFlip}>
+      {flipped ? "Flip to the show face" : "Flip to the under face"}
+    </Button>
+  );
 }
 
 /** Dimension draws a measured line in screen pixels. */

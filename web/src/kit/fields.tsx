@@ -1,6 +1,7 @@
 // Fields for the kinds of values that a maker sets.
-import { useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
+import { useEffect, useId, useLayoutEffect, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import Form from "react-bootstrap/Form";
+import { flushSync } from "react-dom";
 import { api, say, unwrap } from "../api/client";
 import { nudge, showLength } from "./length";
 import { useWorkshop } from "./workshop";
@@ -22,6 +23,19 @@ export function LengthField({ label, mm, onChange, signed = false, hideLabel = f
   const [text, setText] = useState<string | null>(null); // null while nothing is being typed
   const [wrong, setWrong] = useState("");
   const asked = useRef(0);
+  const entered = useRef(mm); // what Escape goes back to
+  // The answer comes after other fields may have changed: it goes to the newest
+  // onChange, and is rendered before the next answer is looked at.
+  const latest = useRef(onChange);
+  useLayoutEffect(() => {
+    latest.current = onChange;
+  });
+  useEffect(
+    () => () => {
+      asked.current++; // an answer for a field that is gone is dropped
+    },
+    [],
+  );
   const shown = text ?? showLength(mm, unit);
 
   const read = async (typed: string) => {
@@ -29,8 +43,11 @@ export function LengthField({ label, mm, onChange, signed = false, hideLabel = f
     try {
       const read = await unwrap(api.POST("/api/lengths", { body: { text: typed, unit, signed } }));
       if (turn !== asked.current) return;
-      setWrong("");
-      onChange(read.mm);
+      flushSync(() => {
+        if (least !== undefined && read.mm < least) return setWrong(`at least ${showLength(least, unit)}`);
+        setWrong("");
+        latest.current(read.mm);
+      });
     } catch (error) {
       if (turn === asked.current) setWrong(say(error).split(" · ")[0]);
     }
@@ -41,6 +58,7 @@ export function LengthField({ label, mm, onChange, signed = false, hideLabel = f
       asked.current++;
       setText(null);
       setWrong("");
+      onChange(entered.current);
     }
     if (e.key === "ArrowUp" || e.key === "ArrowDown") {
       e.preventDefault();
@@ -63,7 +81,10 @@ export function LengthField({ label, mm, onChange, signed = false, hideLabel = f
         isInvalid={wrong !== ""}
         data-dirty={text === null ? undefined : "yes"}
         aria-describedby={wrong ? `${id}-wrong` : undefined}
-        onFocus={(e) => e.currentTarget.select()}
+        onFocus={(e) => {
+          entered.current = mm;
+          e.currentTarget.select();
+        }}
         onChange={(e) => {
           setText(e.target.value);
           void read(e.target.value);

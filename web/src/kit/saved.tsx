@@ -2,6 +2,8 @@
 // when it was changed elsewhere.
 import Alert from "react-bootstrap/Alert";
 import Button from "react-bootstrap/Button";
+import Modal from "react-bootstrap/Modal";
+import { useBlocker } from "react-router";
 import type { Doc } from "./document";
 
 const words = { saved: "Saved", saving: "Saving", away: "Not saved", refused: "Not saved", conflict: "Not saved" };
@@ -15,6 +17,36 @@ export function SaveMark<T, R>({ doc }: { doc: Doc<T, R> }) {
 }
 
 export function SaveNotice<T, R>({ doc }: { doc: Doc<T, R> }) {
+  return (
+    <>
+      <Notice doc={doc} />
+      <LeaveGuard unsaved={doc.state.kind === "refused" || doc.state.kind === "conflict"} />
+    </>
+  );
+}
+
+/** LeaveGuard asks before a place is left whose last change cannot be stored as it stands. */
+function LeaveGuard({ unsaved }: { unsaved: boolean }) {
+  const leaving = useBlocker(({ currentLocation, nextLocation }) => unsaved && currentLocation.pathname !== nextLocation.pathname);
+  return (
+    <Modal show={leaving.state === "blocked"} onHide={() => leaving.reset?.()} aria-labelledby="leave-title">
+      <Modal.Header>
+        <Modal.Title id="leave-title" as="h2">
+          Your last change is not saved
+        </Modal.Title>
+      </Modal.Header>
+      <Modal.Body>It could not be saved as it stands. Stay and settle it, or leave and lose that change.</Modal.Body>
+      <Modal.Footer>
+        <Button variant="outline-primary" onClick={() => leaving.proceed?.()}>
+          Leave without it
+        </Button>
+        <Button onClick={() => leaving.reset?.()}>Stay</Button>
+      </Modal.Footer>
+    </Modal>
+  );
+}
+
+function Notice<T, R>({ doc }: { doc: Doc<T, R> }) {
   const s = doc.state;
   if (s.kind === "saved" || s.kind === "saving") return null;
   if (s.kind === "conflict") {

@@ -137,9 +137,9 @@ export function Figures({ figures }: { figures: Figure[] }) {
   const { value } = useWorkshop();
   return (
     <div className="figures">
-      {figures.map((f) => (
+      {figures.map((f, i) => (
         <Working
-          key={f.key}
+          key={`${f.key}-${i}`}
           figure={f}
           line={
             <>

@@ -46,10 +46,8 @@ export function FlawDrawing({ slab, wood, flipped, tool, picked, onPick, onFlip,
   return (
     <WoodDrawing
       wood={wood}
-      length={slab.length}
       name={slab.name}
-      liveLeft={slab.liveLeft}
-      liveRight={slab.liveRight}
+      marking={tool !== ""}
       flipped={flipped}
       selected={picked}
       label={`Drawing of ${slab.name}. Arrow keys move the picked flaw.`}

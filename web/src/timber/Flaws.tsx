@@ -76,19 +76,19 @@ export function Flaws({ slab: s, set, picked, onPick }: Props) {
       <h2>Flaws</h2>
       {s.flaws.length === 0 && <p className="facts">None marked. Mark them on the wood, or add one by numbers.</p>}
       {s.flaws.map((f, i) => (
-        <details key={f.id} className="flaw-card" open={picked === f.id} data-flaw-card={f.id}>
-          <summary
-            onClick={(e) => {
-              e.preventDefault();
-              onPick(picked === f.id ? "" : f.id);
-            }}
-          >
-            {flawKinds[f.kind]} {i + 1}
-            <span className="facts"> {f.kind === "crack" ? `${length(f.width)} wide` : f.state ?? ""} {f.through ? "through" : `${length(f.depth)} deep`}</span>
+        <div key={f.id} className="flaw-card" data-flaw-card={f.id}>
+          <div className="d-flex align-items-center">
+            <button type="button" className="flaw-head" aria-expanded={picked === f.id} onClick={() => onPick(picked === f.id ? "" : f.id)}>
+              {flawKinds[f.kind]} {i + 1}
+              <span className="facts">
+                {f.kind === "crack" ? `${length(f.width)} wide, ` : f.state ? `${f.state}, ` : ""}
+                {f.through ? "through" : `${length(f.depth)} deep`}
+              </span>
+            </button>
             <RemoveButton what={`flaw ${i + 1}`} onClick={() => set({ flaws: s.flaws.filter((o) => o.id !== f.id) })} />
-          </summary>
+          </div>
           {picked === f.id && <FlawFields flaw={f} set={(next) => set({ flaws: s.flaws.map((o) => (o.id === f.id ? next : o)) }, `flaw-${f.id}`)} />}
-        </details>
+        </div>
       ))}
       <div className="d-flex gap-1 flex-wrap mt-1">
         {Object.entries(flawKinds).map(([k, name]) => (

@@ -5,7 +5,7 @@ import Button from "react-bootstrap/Button";
 import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, say, unwrap, type Piece, type Slab } from "../api/client";
-import { Dimension } from "../kit/drawing";
+import { Dimension, FlipButton } from "../kit/drawing";
 import { useDocument, useUndoKeys } from "../kit/document";
 import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
@@ -79,6 +79,11 @@ function Editor({ piece }: { piece: Piece }) {
         </span>
       </header>
       <SaveNotice doc={d} />
+      {(bin.error ?? lay.error) && (
+        <p className="wrong px-3" role="alert">
+          {say(bin.error ?? lay.error)}
+        </p>
+      )}
       <div className="work-body">
         <section className="work-wood" aria-label="The wood">
           <div className="tools" role="toolbar" aria-label="Mark on the wood">
@@ -96,9 +101,7 @@ function Editor({ piece }: { piece: Piece }) {
                 <Dropdown.Item eventKey="">Stop marking</Dropdown.Item>
               </Dropdown.Menu>
             </Dropdown>
-            <Button size="sm" variant="outline-primary" aria-pressed={flipped} onClick={() => setFlipped(!flipped)}>
-              {flipped ? "Under face" : "Show face"}
-            </Button>
+            <FlipButton flipped={flipped} onFlip={() => setFlipped(!flipped)} />
             <span className="hint">{tool ? "Drag on the wood: where it starts to where it ends, or from its middle outward." : "The butt end is at the left, the chalk line runs along."}</span>
           </div>
           <FlawDrawing slab={s} wood={d.result} flipped={flipped} tool={tool} picked={picked} onPick={setPicked} onFlip={() => setFlipped(!flipped)} onDone={() => setTool("")} doc={d}>
@@ -146,8 +149,8 @@ function Editor({ piece }: { piece: Piece }) {
           <h2>Thickness</h2>
           {s.readings.map((r, i) => (
             <Row key={i}>
-              <LengthField label="At" mm={r.x} onChange={(x) => set({ readings: s.readings.map((o, k) => (k === i ? { ...o, x } : o)) }, `reading-${i}`)} />
-              <LengthField label="Thick" mm={r.thickness} onChange={(thickness) => set({ readings: s.readings.map((o, k) => (k === i ? { ...o, thickness } : o)) }, `reading-${i}`)} />
+              <LengthField label="From the butt" hideLabel={i > 0} mm={r.x} onChange={(x) => set({ readings: s.readings.map((o, k) => (k === i ? { ...o, x } : o)) }, `reading-${i}`)} />
+              <LengthField label="Thick" hideLabel={i > 0} mm={r.thickness} onChange={(thickness) => set({ readings: s.readings.map((o, k) => (k === i ? { ...o, thickness } : o)) }, `reading-${i}`)} />
               <RemoveButton what={`reading ${i + 1}`} disabled={s.readings.length < 2} onClick={() => set({ readings: s.readings.filter((_, k) => k !== i) })} />
             </Row>
           ))}
@@ -234,12 +237,10 @@ function Stations({ slab: s, set }: { slab: Slab; set: Set }) {
   };
   return (
     <>
-      <h2 className="d-flex align-items-center">
-        Stations
-        <span className="ms-auto">
-          <Tick label="one width" value={single} onChange={setSingle} />
-        </span>
-      </h2>
+      <div className="d-flex align-items-end justify-content-between">
+        <h2>Stations</h2>
+        <Tick label="one width" value={single} onChange={setSingle} />
+      </div>
       {s.show.map((st, i) => (
         <Row key={i}>
           <LengthField label="From the butt" name={`station-${i}-x`} hideLabel={i > 0} mm={st.x} onChange={(x) => change(i, { x })} />
@@ -274,7 +275,7 @@ function NewMoisture({ onAdd }: { onAdd: (m: Slab["moisture"][number]) => void }
         <input id="moisture-day" className="form-control form-control-sm" type="date" max={today()} value={day} onChange={(e) => setDay(e.target.value)} />
       </div>
       <NumberField label="Meter" unit="%" value={percent} least={0.5} most={200} step={0.1} onChange={setPercent} />
-      <Button size="sm" variant="outline-primary" className="align-self-end mb-1" disabled={day === ""} onClick={() => onAdd({ at: new Date(`${day}T00:00:00Z`).toISOString(), percent, below: false })}>
+      <Button size="sm" variant="outline-primary" className="align-self-end mb-1" disabled={day === ""} onClick={() => onAdd({ at: `${day}T12:00:00Z`, percent, below: false })}>
         Add
       </Button>
     </Row>

@@ -35,7 +35,7 @@ export default function Rack() {
     onSuccess: () => client.invalidateQueries({ queryKey: ["pieces"] }),
   });
   const items = rack.data?.items ?? [];
-  const among = { length: Math.max(600, ...items.map((p) => p.length)), width: Math.max(150, ...items.map((p) => p.width)) };
+  const longest = Math.max(900, ...items.map((p) => p.length));
   return (
     <div className="sheet-page">
       <header className="page-head">
@@ -57,14 +57,14 @@ export default function Rack() {
           <li key={p.id}>
             {bin ? (
               <div className="rack-line">
-                <PieceCard piece={p} among={among} length={length} />
+                <PieceCard piece={p} longest={longest} length={length} />
                 <Button size="sm" variant="outline-primary" onClick={() => restore.mutate(p.id)}>
                   Put back
                 </Button>
               </div>
             ) : (
               <Link to={`/timber/${p.id}`} className="rack-line">
-                <PieceCard piece={p} among={among} length={length} />
+                <PieceCard piece={p} longest={longest} length={length} />
               </Link>
             )}
           </li>
@@ -75,11 +75,11 @@ export default function Rack() {
   );
 }
 
-function PieceCard({ piece: p, among, length }: { piece: PieceLine; among: { length: number; width: number }; length: (mm: number) => string }) {
+function PieceCard({ piece: p, longest, length }: { piece: PieceLine; longest: number; length: (mm: number) => string }) {
   return (
     <>
       <div className="rack-wood">
-        <Silhouette path={p.path} box={[0, p.minY, p.length, p.maxY]} light={p.light} dark={p.dark} label={`Outline of ${p.name}`} among={among} />
+        <Silhouette path={p.path} box={[0, p.minY, p.length, p.maxY]} light={p.light} dark={p.dark} label={`Outline of ${p.name}`} longest={longest} seed={p.name} />
       </div>
       <div className="rack-words">
         <strong>{p.name}</strong>

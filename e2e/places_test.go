@@ -1,0 +1,196 @@
+package e2e
+
+import (
+	"encoding/json"
+	"fmt"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// Every main view, on the laptop and on the phone, by day and in the evening:
+// no serious violation, no scrolling sideways.
+func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
+	for _, size := range [][2]int64{{1280, 800}, {390, 844}} {
+		t.Run(fmt.Sprintf("%d", size[0]), func(t *testing.T) {
+			s := open(t, size[0], size[1])
+			s.do(chromedp.Navigate(s.url), s.see("Open the sample shop"))
+			s.accessible("door")
+			s.fits("door")
+			s.enter()
+			board := ask[string](s, `fetch("/api/boards").then((r) => r.json()).then((l) => "/boards/" + l.items.find((b) => b.name.startsWith("Gate")).id)`)
+			piece := ask[string](s, `fetch("/api/pieces?q=plane").then((r) => r.json()).then((l) => "/timber/" + l.items[0].id)`)
+			for _, evening := range []string{"no", "yes"} {
+				s.do(run(`localStorage.setItem("idletimber-evening", "` + evening + `")`))
+				for _, view := range []struct{ path, shows string }{
+					{"/bench", "Curing and drying"}, {"/timber", "Weir plane"}, {piece, "Stations"}, {"/boards", "Gatekeepers"}, {"/logbook", "Your pace"}, {"/shop", "Rules of thumb"},
+					{board + "?stage=wood", "Density"}, {board + "?stage=layout", "Cutting it out"}, {board + "?stage=flatten", "Wanted in the end"}, {board + "?stage=glue", "nothing is glued"},
+					{board + "?stage=fill", "Voids within"}, {board + "?stage=shape", "Cut list"}, {board + "?stage=sand", "Raise the grain"}, {board + "?stage=finish", "School"},
+					{board + "?stage=fit", "hanging cord"}, {board + "?stage=give", "Care note"},
+				} {
+					s.do(chromedp.Navigate(s.url+view.path), s.see(view.shows))
+					s.accessible(view.path + " evening " + evening)
+					s.fits(view.path)
+				}
+			}
+			s.do(chromedp.KeyEvent("?"), s.see("While the drawing has the focus"), s.wait(`getComputedStyle(document.querySelector(".modal")).opacity === "1"`))
+			s.accessible("keys")
+			assert.Empty(t, s.seen())
+		})
+	}
+}
+
+func TestTheBenchAtThePhone(t *testing.T) {
+	s := open(t, 390, 844)
+	s.enter()
+	card := `[data-card="cross-cut"]`
+	in := func(name string) Action {
+		find := fmt.Sprintf(`[...document.querySelector(%s).querySelectorAll("button")].find((b) => b.innerText.trim() === %s && !b.disabled)`, quote(card), quote(name))
+		return chromedp.Steps(s.wait(find+` !== undefined`), run(find+`.click()`))
+	}
+	state := func(want string) Action {
+		return s.wait(fmt.Sprintf(`document.querySelector(%s)?.dataset.state === %s`, quote(card), quote(want)))
+	}
+	s.do(s.see("Curing and drying"), s.see("resin to cure"), s.see("is too late by"))
+	name := s.text(card + " a")
+	s.do(in("Start"), state("running"), s.see("In hand"))
+	tall := ask[float64](s, `Math.min(...[...document.querySelectorAll(".bench-do .btn-lg")].map((b) => b.getBoundingClientRect().height))`)
+	assert.GreaterOrEqual(t, tall, 44.0, "a thumb hits every button")
+	s.clock.advance(7 * time.Minute)
+	s.do(in("Pause"), state("paused"), s.wait(fmt.Sprintf(`document.querySelector(%s + " .timer").innerText === "7:00"`, quote(card))))
+	s.clock.advance(time.Hour)
+	s.do(in("Go on"), state("running"))
+	s.clock.advance(2 * time.Minute)
+	s.do(chromedp.Reload(), s.see("In hand"), in("Finish"), s.wait(`[...document.querySelectorAll("label")].some((l) => l.innerText.startsWith("Minutes it took"))`))
+	assert.Equal(t, "9", ask[string](s, `document.querySelector(`+quote(card+" input")+`).value`), "the hour of rest does not count")
+	s.do(s.field("Minutes it took", "11"), s.press("Write it down"), s.see("Done before: Cross-cut the blank, 11 min"))
+
+	// A mistake is taken back; then the next step waits its time.
+	s.do(s.press("Take it back"), state("to do"), in("Finish"), s.field("Minutes it took", "10"), s.press("Write it down"), s.see("Done before: Cross-cut the blank, 10 min"))
+	for range 40 {
+		if ask[bool](s, `document.querySelector('[data-wait^="raise"]') != null`) {
+			break
+		}
+		key := ask[string](s, fmt.Sprintf(`[...document.querySelectorAll("[data-card]")].find((c) => c.querySelector("a").innerText === %s).dataset.card`, quote(name)))
+		card = fmt.Sprintf(`[data-card="%s"]`, key)
+		s.do(in("Finish"), s.press("Write it down"), s.wait(fmt.Sprintf(`![...document.querySelectorAll("[data-card]")].some((c) => c.dataset.card === %s && c.querySelector("a").innerText === %s)`, quote(key), quote(name))))
+	}
+	s.do(s.see("look for its own colour"))
+	left := ask[string](s, `document.querySelector('[data-wait^="raise"] .timer').innerText`)
+	assert.Regexp(t, `^3\d:\d\d$`, left, "half an hour and more to dry")
+	s.clock.advance(50 * time.Minute)
+	s.do(chromedp.Reload(), s.wait(`document.querySelector('[data-wait^="raise"]') == null`), s.see("Sand P220"))
+	s.fits("bench")
+	s.accessible("bench")
+	s.do(chromedp.Navigate(s.url+"/logbook"), s.see("taken back"), s.see("Your pace"))
+	s.fits("logbook")
+	assert.Empty(t, s.seen())
+}
+
+// sheet opens the sheet of a board of the sample shop.
+func (s *shop) sheet(name, stage string) {
+	s.t.Helper()
+	path := ask[string](s, fmt.Sprintf(`fetch("/api/boards").then((r) => r.json()).then((l) => "/boards/" + l.items.find((b) => b.name.startsWith(%s)).id)`, quote(name)))
+	s.do(chromedp.Navigate(s.url+path+"?stage="+stage), s.see("Take to the shop"), s.wait(`document.querySelector(".drawing svg") != null`))
+}
+
+func TestTheServerGoesAway(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Ladder", "give")
+	s.away.gone.Store(true)
+	s.do(s.field("For whom", "the pickers"), s.see("Not saved"), s.see("The server does not answer"))
+	warned := ask[bool](s, `(() => { const e = new Event("beforeunload", { cancelable: true }); window.dispatchEvent(e); return e.defaultPrevented; })()`)
+	assert.True(t, warned, "closing the page would warn")
+	s.do(s.field("Your own words", "Typed while it was away"))
+	s.away.gone.Store(false)
+	s.do(s.saved(), chromedp.Reload(), s.see("Typed while it was away"))
+	assert.Equal(t, "the pickers", ask[string](s, `document.querySelector("input.form-control").value`))
+
+	// What is left behind unsaved is stored as soon as the server takes it.
+	s.away.gone.Store(true)
+	s.do(s.field("For whom", "the packers"), s.see("Not saved"), s.press("Logbook"))
+	s.away.gone.Store(false)
+	s.do(s.wait(`fetch("/api/boards").then((r) => r.json()).then((l) => { window.packers = l.items.some((b) => b.for === "the packers"); }) && window.packers`))
+	assert.False(t, ask[bool](s, `(() => { const e = new Event("beforeunload", { cancelable: true }); window.dispatchEvent(e); return e.defaultPrevented; })()`))
+}
+
+func TestChangedElsewhere(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	elsewhere := func(who string) Action {
+		return chromedp.Evaluate[chromedp.Void](fmt.Sprintf(`fetch("/api" + location.pathname).then((r) => r.json()).then((sheet) => {
+			sheet.board.give.for = %s;
+			return fetch("/api" + location.pathname, { method: "PUT", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ version: sheet.version, board: sheet.board }) });
+		}).then((r) => { if (!r.ok) throw new Error(r.status); })`, quote(who)), chromedp.EvalAwaitPromise)
+	}
+	who := `document.querySelector("input.form-control").value`
+	s.sheet("Ladder", "give")
+	s.do(elsewhere("somebody else"), s.field("For whom", "mine"), s.see("changed elsewhere"), s.press("Take the stored one"), s.wait(who+` === "somebody else"`), s.saved())
+	s.do(elsewhere("a third"), s.field("For whom", "mine again"), s.see("changed elsewhere"), s.press("Keep mine"), s.saved(), chromedp.Reload(), s.wait(`document.querySelector("input.form-control") && `+who+` === "mine again"`))
+}
+
+func TestBadInputKeepsWhatWasTyped(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Ladder", "layout")
+	length := `document.querySelector('[name="board-length"]')`
+	for typed, says := range map[string]string{"wide": "this is not a length", "1,200": "one comma and three digits", "1/0": "divided by zero", "-5": "negative", "12 m": "over 10 m"} {
+		s.do(s.field("Length", typed), s.see(says))
+		assert.Equal(t, typed, ask[string](s, length+`.value`), "what was typed stays to be mended")
+	}
+	s.do(chromedp.KeyEvent(kb.Escape), s.wait(length+`.value === "380 mm"`), s.saved())
+
+	// Huge, but a length: the server names the field and what would be right.
+	s.do(s.field("Length", "9000"), s.see("give a value from 30 to 5000"), s.press("Boards"), s.see("Your last change is not saved"), s.press("Stay"), s.wait(`document.querySelector(".modal") == null`),
+		s.field("Length", "390"), s.saved(), s.press("Boards"), s.see("Choose wood for a board"))
+
+	// A name is needed; a station lies on the slab.
+	s.do(s.press("Timber"), s.press("Pear from the lane"), s.see("Stations"), s.field("Name", " "), chromedp.KeyEvent(kb.Backspace), s.see("the name is empty"), s.field("Name", "Pear again"), s.saved(),
+		run(`document.querySelector('[name="station-1-x"]').focus()`), chromedp.KeyEvent("9999"), s.see("lies off the slab"), chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+	s.do(run(`document.activeElement.blur()`), s.press("Undo"), s.saved(), chromedp.Reload(), s.wait(`document.querySelector('[name="station-1-x"]')?.value === "240 mm"`))
+	for _, gone := range []string{"/boards/made-up", "/timber/00000000-0000-0000-0000-000000000000"} {
+		s.do(chromedp.Navigate(s.url+gone), s.see("no such thing in your workshop"))
+	}
+}
+
+func TestTheDoor(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.do(chromedp.Navigate(s.url), s.press("New here"), s.field("E-mail", "maker@example.org"), s.field("Password", "short"), s.press("Open a workshop"), s.see("10 or more"),
+		s.field("Password", "long enough now"), s.press("Open a workshop"), s.see("Nothing is in work"),
+		s.press("Shop"), s.field("Old password", "wrong one here"), s.field("New password", "quite another one"), s.press("Change it"), s.see("the old password is wrong"),
+		s.field("Old password", "long enough now"), s.press("Change it"), s.see("The password is changed"), s.press("Sign out"), s.see("Open the sample shop"),
+		s.field("E-mail", "maker@example.org"), s.field("Password", "long enough now"), s.press("Sign in"), s.see("do not go together"),
+		s.field("Password", "quite another one"), s.press("Sign in"), s.see("Nothing is in work"))
+}
+
+func TestInchesEverywhere(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Ladder", "layout")
+	s.do(run(`document.querySelector(".drawing svg").focus()`), chromedp.KeyEvent("u"), s.wait(`document.querySelector('[name="board-length"]').value === '14 15/16"+'`),
+		s.field("Length", `15 1/2`), s.wait(`document.querySelector(".dimension text").textContent === '15 1/2"'`), s.saved())
+	sheet := ask[string](s, `fetch("/api" + location.pathname).then((r) => r.json()).then((r) => String(r.board.design.length))`)
+	assert.Equal(t, "393.7", sheet, "files and the store keep millimetres")
+	s.do(s.press("Timber"), s.see(`28 3/8"− × `))
+}
+
+func TestAJobFileGoesOutAndIn(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Ladder", "give")
+	job := ask[string](s, `fetch("/api" + location.pathname + "/job.json").then((r) => r.text())`)
+	require.True(t, json.Valid([]byte(job)))
+	dir := t.TempDir()
+	good, bad := filepath.Join(dir, "job.json"), filepath.Join(dir, "bad.json")
+	require.NoError(t, os.WriteFile(good, []byte(job), 0o600))
+	require.NoError(t, os.WriteFile(bad, []byte(`{"schema": 1, "boards": "none"`), 0o600))
+	s.do(s.press("Boards"), s.see("Take in a job file"), chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{bad}, chromedp.NodeReady), s.wait(`document.querySelector("[role=alert]") != null`),
+		chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{good}, chromedp.NodeReady), s.see("Take to the shop"), s.wait(`document.querySelector(".title-field").value.startsWith("Ladder")`))
+}
