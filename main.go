@@ -130,7 +130,7 @@ func run(ctx context.Context, c *cobra.Command, addr, data, database string, sam
 			return fmt.Errorf("load the sample shop: %w", err)
 		}
 	}
-	web := &http.Server{Handler: s, ReadHeaderTimeout: 10 * time.Second, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
+	web := &http.Server{Handler: s, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, IdleTimeout: 2 * time.Minute, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
 	failed := make(chan error, 1)
 	go func() { failed <- web.Serve(listener) }()
 	fmt.Fprintf(c.OutOrStdout(), "Idle Timber is at http://%s/ (Ctrl-C stops it)\n", listener.Addr())

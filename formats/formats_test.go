@@ -134,6 +134,8 @@ func TestRoundScale(t *testing.T) {
 		assert.Equal(t, want, roundScale(least))
 	}
 	assert.Equal(t, "45 min", duration(45))
+	assert.Equal(t, "4 h 33 min", duration(272.9))
+	assert.Equal(t, "2.5 days", duration(2.5*24*60))
 	assert.Equal(t, "12 h", duration(720))
 	assert.Equal(t, "3 days", duration(3*24*60))
 }

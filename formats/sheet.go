@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"math"
+	"strconv"
 	"strings"
 	"time"
 
@@ -13,6 +14,7 @@ import (
 	"golang.org/x/image/font/gofont/goregular"
 
 	"idletimber/craft"
+	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/measure"
 	"idletimber/craft/reckon"
@@ -109,7 +111,7 @@ func (p page) draw() {
 	box := p.r.Box
 	w, h := box[2]-box[0], box[3]-box[1]
 	scale := roundScale(max(w/(wide-2*margin-22), h/(drawing-16)))
-	left, top := (wide-w/scale)/2, p.GetY()+5
+	left, top := (wide-w/scale)/2, p.GetY()+9
 	place := func(q geom.Point) fpdf.PointType {
 		return fpdf.PointType{X: left + (q.X-box[0])/scale, Y: top + (box[3]-q.Y)/scale}
 	}
@@ -120,6 +122,7 @@ func (p page) draw() {
 		p.outline(hole, place)
 	}
 	p.SetLineWidth(0.15)
+	p.voids(place)
 	p.SetDashPattern([]float64{3, 1, 0.6, 1}, 0)
 	a, b := place(geom.Point{X: box[0] - 4*scale}), place(geom.Point{X: box[2] + 4*scale})
 	p.Line(a.X, a.Y, b.X, b.Y)
@@ -134,12 +137,51 @@ func (p page) draw() {
 			q := place(c)
 			p.Line(q.X-1.5, q.Y, q.X+1.5, q.Y)
 			p.Line(q.X, q.Y-1.5, q.X, q.Y+1.5)
-			p.SetFont("go", "", 7.5)
-			p.Text(q.X+2, q.Y-1.5, p.length(box[2]-c.X)+" from the end")
+			p.dimension(q.X, top-3, left+w/scale, top-3, p.length(box[2]-c.X))
 		}
 	}
 	p.SetY(bottom + 4)
-	p.text(8, "", fmt.Sprintf("Drawn 1:%g, show face up, handle to the right. Dash-dot: centre line. The outline is the finished line; saw outside it.", scale))
+	p.text(8, "", fmt.Sprintf("Drawn 1:%g, show face up, handle to the right. Dash-dot: centre line. Dashed: voids. The outline is the finished line; saw outside it.", scale))
+	p.text(8.8, "", p.dimensions())
+}
+
+// voids draws what is filled, dashed.
+func (p page) voids(place func(geom.Point) fpdf.PointType) {
+	p.SetDashPattern([]float64{1, 0.8}, 0)
+	for _, v := range p.r.Voids {
+		for _, f := range p.job.Slab.Flaws {
+			if f.ID == v.Flaw {
+				p.polygon(f.Footprint().Map(p.board.Placement.In), place)
+			}
+		}
+	}
+	p.SetDashPattern(nil, 0)
+}
+
+// dimensions names the measures that the drawing does not carry.
+func (p page) dimensions() string {
+	d := p.board.Design
+	var parts []string
+	if d.Shape != board.Plank && d.Corner > 0 {
+		parts = append(parts, "corners "+p.length(d.Corner))
+	}
+	if d.Shape == board.Paddle {
+		parts = append(parts, fmt.Sprintf("neck %s wide, %s long, shoulder %s", p.length(d.Neck), p.length(d.NeckLength), p.length(d.Shoulder)))
+	}
+	switch d.Handle.Kind {
+	case "hole":
+		parts = append(parts, "hole Ø "+p.length(d.Handle.Diameter))
+	case "slot":
+		parts = append(parts, "slot "+p.length(d.Handle.Diameter)+" × "+p.length(d.Handle.Length))
+	}
+	if d.Edge.Kind != "none" && d.Edge.Size > 0 {
+		parts = append(parts, "edges "+d.Edge.Kind+" "+p.length(d.Edge.Size))
+	}
+	if len(parts) == 0 {
+		return "Plain edges, no handle."
+	}
+	line := strings.Join(parts, " · ")
+	return strings.ToUpper(line[:1]) + line[1:] + "."
 }
 
 // roundScale is the next scale that a rule can be laid to.
@@ -162,12 +204,16 @@ func rings(path string) []geom.Ring {
 
 func (p page) outline(path string, place func(geom.Point) fpdf.PointType) {
 	for _, ring := range rings(path) {
-		points := make([]fpdf.PointType, len(ring))
-		for i, q := range ring {
-			points[i] = place(q)
-		}
-		p.Polygon(points, "D")
+		p.polygon(ring, place)
 	}
+}
+
+func (p page) polygon(ring geom.Ring, place func(geom.Point) fpdf.PointType) {
+	points := make([]fpdf.PointType, len(ring))
+	for i, q := range ring {
+		points[i] = place(q)
+	}
+	p.Polygon(points, "D")
 }
 
 // dimension draws a measured line with its end marks; upright where x stays.
@@ -185,17 +231,30 @@ func (p page) dimension(x0, y0, x1, y1 float64, label string) {
 	p.Text((x0+x1-p.GetStringWidth(label))/2, y0-1, label)
 }
 
-// row writes cells of the given widths; an empty box before them when boxed.
-func (p page) row(boxed bool, widths []float64, cells ...string) {
+// box is what stands before a row: nothing, a box to tick, or one ticked.
+type box int
+
+const (
+	unboxed box = iota
+	empty
+	ticked
+)
+
+// row writes cells of the given widths behind a box.
+func (p page) row(b box, widths []float64, cells ...string) {
 	p.SetFont("go", "", 8.8)
 	if _, high := p.GetPageSize(); p.GetY()+leading > high-margin-2 {
 		p.AddPage()
 	}
 	y := p.GetY()
-	if boxed {
+	if b != unboxed {
 		p.SetLineWidth(0.25)
 		p.Rect(margin, y+0.8, 3, 3, "D")
 		p.SetX(margin + 5)
+	}
+	if b == ticked {
+		p.Line(margin+0.6, y+2.3, margin+1.3, y+3.2)
+		p.Line(margin+1.3, y+3.2, margin+2.6, y+1.2)
 	}
 	for i, c := range cells {
 		for c != "" && p.GetStringWidth(c) > widths[i]-1 {
@@ -215,43 +274,43 @@ func (p page) cuts() {
 		case c.At != nil:
 			where = p.length(*c.At) + " from the butt end, " + p.length(c.Length) + " across"
 		case c.Tool == "drill":
-			where = "∅ " + p.length(c.Length)
+			where = "Ø " + p.length(c.Length)
 		}
-		p.row(true, []float64{82, 32, 65}, fmt.Sprintf("%d. %s", i+1, c.Title), c.Tool, where)
+		p.row(empty, []float64{70, 30, 79}, fmt.Sprintf("%d. %s", i+1, c.Title), c.Tool, where)
 	}
 	b := p.r.Budget
-	p.row(false, []float64{180}, fmt.Sprintf("Thickness: rough %s → flat %s → filled %s → sanded %s", p.length(b.Rough), p.length(b.Flat), p.length(b.Filled), p.length(b.Sanded)))
+	p.row(unboxed, []float64{180}, fmt.Sprintf("Thickness: rough %s → flat %s → filled %s → sanded %s", p.length(b.Rough), p.length(b.Flat), p.length(b.Filled), p.length(b.Sanded)))
 }
 
 func (p page) quantities() {
 	p.heading("Quantities")
 	cols := []float64{60, 120}
 	if m := p.r.Mix; m != nil {
-		p.row(false, cols, "Resin, "+m.Kind, fmt.Sprintf("%.1f g (%.1f ml)", m.ResinG.Value, m.ResinML))
-		p.row(false, cols, "Hardener", fmt.Sprintf("%.1f g (%.1f ml); work within %.0f min, sand after %.0f h", m.HardenerG.Value, m.HardML, m.Working, m.Sand/60))
+		p.row(unboxed, cols, "Resin, "+m.Kind, fmt.Sprintf("%.1f g (%.1f ml)", m.ResinG.Value, m.ResinML))
+		p.row(unboxed, cols, "Hardener", fmt.Sprintf("%.1f g (%.1f ml); work within %s, sand after %s", m.HardenerG.Value, m.HardML, duration(m.Working), duration(m.Sand)))
 	}
 	for _, v := range p.r.Voids {
 		if v.Chosen != "epoxy" {
-			p.row(false, cols, strings.ToUpper(v.Name[:1])+v.Name[1:], fmt.Sprintf("%s, %.1f ml", v.Chosen, v.Volume))
+			p.row(unboxed, cols, strings.ToUpper(v.Name[:1])+v.Name[1:], fmt.Sprintf("%s, %.1f ml", v.Chosen, v.Volume))
 		}
 	}
 	grits := make([]string, len(p.r.Sanding.Grits))
 	for i, g := range p.r.Sanding.Grits {
 		grits[i] = fmt.Sprintf("P%d", g)
 	}
-	p.row(false, cols, "Grits", strings.Join(grits, " → "))
+	p.row(unboxed, cols, "Grits", strings.Join(grits, " → "))
 	for i, c := range p.r.Finish.Coats {
-		p.row(false, cols, fmt.Sprintf("Coat %d, %s", i+1, c.Product), fmt.Sprintf("%.1f g", c.Grams))
+		p.row(unboxed, cols, fmt.Sprintf("Coat %d, %s", i+1, c.Product), fmt.Sprintf("%.1f g", c.Grams))
 	}
 	if w := p.r.Finish.Paste; w != nil {
-		p.row(false, cols, "Paste", fmt.Sprintf("%.1f g oil + %.1f g wax", w.OilG, w.WaxG))
+		p.row(unboxed, cols, "Paste", fmt.Sprintf("%.1f g oil + %.1f g wax", w.OilG, w.WaxG))
 	}
 	for _, f := range p.r.Fittings {
 		amount := fmt.Sprintf("%g %s", f.Amount, f.Unit)
 		if f.Unit == craft.MM {
 			amount = p.length(f.Amount)
 		}
-		p.row(false, cols, "Fitting: "+f.Name, amount)
+		p.row(unboxed, cols, "Fitting: "+f.Name, amount)
 	}
 }
 
@@ -269,22 +328,26 @@ func (p page) steps() {
 		if s.Starts != nil {
 			start = s.Starts.In(p.zone).Format("Mon 2 Jan 15:04")
 		}
+		mark := empty
 		if s.State == "done" {
-			start = "done"
+			start, mark = "done", ticked
 		}
-		p.row(true, []float64{80, 18, 38, 44}, s.Title, fmt.Sprintf("%.0f min", math.Ceil(s.Minutes)), start, wait)
+		p.row(mark, []float64{80, 18, 38, 44}, s.Title, fmt.Sprintf("%.0f min", math.Ceil(s.Minutes)), start, wait)
 	}
 }
 
 // duration writes minutes the way a maker says them.
 func duration(minutes float64) string {
+	whole := int(math.Round(minutes))
 	switch {
-	case minutes < 90:
-		return fmt.Sprintf("%.0f min", minutes)
-	case minutes < 36*60:
-		return fmt.Sprintf("%.0f h", minutes/60)
+	case whole < 90:
+		return fmt.Sprintf("%d min", whole)
+	case whole < 600 && whole%60 > 0:
+		return fmt.Sprintf("%d h %d min", whole/60, whole%60)
+	case whole < 48*60:
+		return fmt.Sprintf("%d h", whole/60)
 	}
-	return fmt.Sprintf("%.0f days", minutes/60/24)
+	return strconv.FormatFloat(math.Round(minutes/144)/10, 'f', -1, 64) + " days"
 }
 
 func (p page) cautions() {

@@ -1,0 +1,168 @@
+package main
+
+import (
+	"bufio"
+	"bytes"
+	"encoding/json"
+	"io"
+	"net/http"
+	"net/http/cookiejar"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"idletimber/pgserver"
+)
+
+// TestMain lets the test binary stand in for the command.
+func TestMain(m *testing.M) {
+	if os.Getenv("IDLETIMBER_TEST_MAIN") != "" {
+		main()
+		return
+	}
+	os.Exit(m.Run())
+}
+
+// service is a running command.
+type service struct {
+	t    *testing.T
+	cmd  *exec.Cmd
+	url  string
+	http http.Client
+}
+
+func start(t *testing.T, args ...string) *service {
+	t.Helper()
+	jar, err := cookiejar.New(nil)
+	require.NoError(t, err)
+	s := &service{t: t, cmd: exec.Command(os.Args[0], append(args, "--addr", "127.0.0.1:0")...), http: http.Client{Jar: jar, Timeout: time.Minute}}
+	s.cmd.Env = append(os.Environ(), "IDLETIMBER_TEST_MAIN=1")
+	out, err := s.cmd.StdoutPipe()
+	require.NoError(t, err)
+	require.NoError(t, s.cmd.Start())
+	t.Cleanup(func() { s.cmd.Process.Kill() })
+	line, err := bufio.NewReader(out).ReadString('\n')
+	require.NoError(t, err)
+	s.url = regexp.MustCompile(`http://[^ ]*[^/ ]`).FindString(line)
+	require.NotEmpty(t, s.url, line)
+	return s
+}
+
+func (s *service) call(method, path, body string) (int, []byte) {
+	s.t.Helper()
+	req, err := http.NewRequest(method, s.url+path, strings.NewReader(body))
+	require.NoError(s.t, err)
+	req.Header.Set("Content-Type", "application/json")
+	res, err := s.http.Do(req)
+	require.NoError(s.t, err)
+	defer res.Body.Close()
+	data, err := io.ReadAll(res.Body)
+	require.NoError(s.t, err)
+	return res.StatusCode, data
+}
+
+// stop interrupts the command as Ctrl-C does and waits for it.
+func (s *service) stop() {
+	s.t.Helper()
+	require.NoError(s.t, s.cmd.Process.Signal(os.Interrupt))
+	require.NoError(s.t, s.cmd.Wait(), "it ends without an error")
+}
+
+// The sample shop is loaded once: a restart keeps what was changed. Stopping
+// leaves no database running.
+func TestDemoStartsStopsAndKeeps(t *testing.T) {
+	dir, err := os.MkdirTemp("", "idletimber-demo-*")
+	require.NoError(t, err)
+	t.Cleanup(func() { os.RemoveAll(dir) })
+	require.NoError(t, os.Chmod(dir, 0o755)) // PostgreSQL may run as another user
+
+	s := start(t, "demo", "--data", dir)
+	status, _ := s.call("POST", "/api/sign-in/sample", "")
+	require.Equal(t, 200, status)
+	_, list := s.call("GET", "/api/boards", "")
+	board := regexp.MustCompile(`"id":"([^"]+)"`).FindSubmatch(list)
+	require.NotNil(t, board, "%s", list)
+	status, _ = s.call("DELETE", "/api/boards/"+string(board[1]), "")
+	require.Equal(t, 204, status)
+	total := func(s *service) int {
+		_, data := s.call("GET", "/api/boards", "")
+		var page struct{ Total int }
+		require.NoError(t, json.Unmarshal(data, &page))
+		return page.Total
+	}
+	left := total(s)
+	running := filepath.Join(dir, "postgres", "postmaster.pid")
+	require.FileExists(t, running)
+	s.stop()
+	assert.NoFileExists(t, running)
+
+	again := start(t, "demo", "--data", dir)
+	again.call("POST", "/api/sign-in/sample", "")
+	assert.Equal(t, left, total(again))
+	again.stop()
+
+	plain := start(t, "serve", "--data", dir)
+	status, _ = plain.call("POST", "/api/sign-in/sample", "")
+	assert.Equal(t, 404, status, "the sample shop opens in demo mode only")
+	plain.stop()
+}
+
+func TestServeOnAnExistingDatabase(t *testing.T) {
+	pg, stop, err := pgserver.Temporary()
+	require.NoError(t, err)
+	defer stop()
+	s := start(t, "serve", "--database", pg.URL)
+	status, data := s.call("GET", "/api/health", "")
+	assert.Equal(t, 200, status, "%s", data)
+	s.stop()
+}
+
+func execute(args ...string) (string, error) {
+	var out bytes.Buffer
+	c := command()
+	c.SetOut(&out)
+	c.SetErr(io.Discard)
+	c.SetArgs(args)
+	err := c.Execute()
+	return out.String(), err
+}
+
+func TestReckonAFile(t *testing.T) {
+	page, err := os.ReadFile("docs/job-format.md")
+	require.NoError(t, err)
+	job := regexp.MustCompile("(?s)```json\n(.*?)```").FindSubmatch(page)[1]
+	file := filepath.Join(t.TempDir(), "job.json")
+	require.NoError(t, os.WriteFile(file, job, 0o600))
+	out, err := execute("reckon", file)
+	require.NoError(t, err)
+	again, err := execute("reckon", file)
+	require.NoError(t, err)
+	assert.Equal(t, out, again, "the same job gives the same reckoning")
+	var r struct {
+		Boards []struct{ Figures []any }
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &r))
+	assert.NotEmpty(t, r.Boards[0].Figures)
+
+	require.NoError(t, os.WriteFile(file, bytes.Replace(job, []byte(`"schema": 1`), []byte(`"schema": 7`), 1), 0o600))
+	_, err = execute("reckon", file)
+	assert.ErrorContains(t, err, "schema 7 is not known")
+	_, err = execute("reckon", file+".gone")
+	assert.Error(t, err)
+}
+
+func TestDescriptions(t *testing.T) {
+	for _, name := range []string{"schema", "openapi"} {
+		out, err := execute(name)
+		require.NoError(t, err)
+		assert.True(t, json.Valid([]byte(out)), name)
+		assert.Contains(t, out, "ReckonBoard", name)
+	}
+}
