@@ -170,7 +170,7 @@ func Pieces(now time.Time) []Piece {
 					b.Design.Length, b.Design.Width, b.Design.Thickness = 520, 250, 26
 					b.Design.Handle = board.Handle{Kind: "slot", Diameter: 30, Length: 95, Setback: 52}
 					b.Give.For, b.Give.People, b.Give.Note = "the gatekeepers", 8, "For the long table by the old pear."
-					b.Fit.Feet = true
+					b.Fit.Feet, b.Cut.Snipe = true, "pieces"
 				}),
 				lay("Beekeeper's paddle", 980, func(b *reckon.Board) {
 					b.Placement = geom.Placement{X: 812, Y: -30, Angle: 180}
@@ -178,7 +178,7 @@ func Pieces(now time.Time) []Piece {
 					b.Design.Neck, b.Design.NeckLength, b.Design.Shoulder = 52, 95, 25
 					b.Design.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 30}
 					b.Give.For, b.Give.People = "the beekeeper", 3
-					b.Fit.Cord = true
+					b.Fit.Cord, b.Cut.Snipe = true, "pieces"
 				}, Done{"cross-cut", 27 * time.Hour, 5}, Done{"flatten", 26 * time.Hour, 13}, Done{"clean-voids", 25 * time.Hour, 4}, Done{"pour-1", 24 * time.Hour, 17}),
 			},
 		},

@@ -23,11 +23,15 @@ const dense = 8
 // near is how close a flaw must lie to be spoken of, mm.
 const near = 60
 
-// Check judges the place of a shaped board among its neighbours.
-func (p Place) Check(s board.Shaped, neighbours []Neighbour) []craft.Verdict {
+// Check judges the place of a shaped board.
+func (p Place) Check(s board.Shaped) []craft.Verdict {
 	p.drawn = &s
 	outline := s.Outline.Map(p.At.Out)
 	p.points = outline.Dense(dense)
+	p.gaps = make([]float64, len(p.Others))
+	for i, n := range p.Others {
+		p.gaps[i] = geom.Gap(outline, n.Outline)
+	}
 	blank := p.Blank(outline)
 	out := []craft.Verdict{p.inside(s, outline)}
 	if v, ok := p.squaring(outline); ok {
@@ -40,8 +44,8 @@ func (p Place) Check(s board.Shaped, neighbours []Neighbour) []craft.Verdict {
 	if v, ok := p.liveEdge(); ok {
 		out = append(out, v)
 	}
-	for _, n := range neighbours {
-		if v, ok := p.kerf(outline, n); ok {
+	for i, n := range p.Others {
+		if v, ok := p.kerf(outline, n, p.gaps[i]); ok {
 			out = append(out, v)
 		}
 	}
@@ -150,14 +154,32 @@ func (p Place) inside(s board.Shaped, outline geom.Ring) craft.Verdict {
 
 func (p Place) fits() bool {
 	s := p.Shaped()
-	return lost(s) <= grazing && p.holds(s.Outline.Map(p.At.Out).Dense(dense), geom.Point{})
+	outline := s.Outline.Map(p.At.Out)
+	return lost(s) <= grazing && p.holds(outline.Dense(dense), geom.Point{}) && p.free(outline)
+}
+
+// free reports whether an outline keeps clear of the other boards, or comes
+// no closer to them than the board lies now.
+func (p Place) free(outline geom.Ring) bool {
+	_, want := p.apart()
+	box := outline.Bounds()
+	for i, n := range p.Others {
+		least := want
+		if i < len(p.gaps) {
+			least = min(want, p.gaps[i])
+		}
+		if box.Apart(n.Outline.Bounds()) < least && geom.Gap(outline, n.Outline) < least-1e-6 {
+			return false
+		}
+	}
+	return true
 }
 
 // holds reports whether points shifted by d lie in the usable wood.
 func (p Place) holds(points geom.Ring, d geom.Point) bool {
 	for _, stride := range []int{12, 1} { // a few points tell most misfits
 		for i := 0; i < len(points); i += stride {
-			if p.Wood.Clear(points[i].Add(d)) < -grazing {
+			if !p.Wood.Holds(points[i].Add(d), grazing) {
 				return false
 			}
 		}
@@ -169,7 +191,7 @@ func (p Place) holds(points geom.Ring, d geom.Point) bool {
 // plank changes its shape on the way.
 func (p Place) fitsShifted(d geom.Point) bool {
 	if p.Design.Shape != board.Plank {
-		return p.holds(p.points, d)
+		return p.holds(p.points, d) && p.free(p.points.Map(d.Add))
 	}
 	p.At.X, p.At.Y = p.At.X+d.X, p.At.Y+d.Y
 	return p.fits()
@@ -265,12 +287,12 @@ func (p Place) snipe(outline geom.Ring) (craft.Verdict, bool) {
 	}
 	box := outline.Bounds()
 	want := p.Shop.Rules.Get(rule.Snipe)
-	left := min(box.MinX, p.Wood.Length-box.MaxX)
+	left := p.spare(box)
 	v := craft.Verdict{
 		Check: "snipe", Stage: craft.Layout, Level: craft.Good, AtLeast: true, Limit: want, Finding: "Snipe falls in the waste",
 		Reason: "A planer cuts deeper for the first and last hand's breadth of a blank.",
 		Figure: craft.Figure{Key: "layout.snipe", Stage: craft.Layout, Label: "Left at the shorter end", Value: left, Unit: craft.MM,
-			Formula: "least distance of the outline to an end of the slab", Source: "shop rule for snipe", Rule: true},
+			Formula: "least distance of the outline to an end of what is planed: the blank, which reaches half way to the next board, or the whole slab", Source: "shop rule for snipe", Rule: true},
 	}
 	if p.Choice.Snipe != "allow" {
 		v.Limit, v.Finding = 0, "No snipe: "+map[string]string{"pieces": "sacrificial pieces go before and after", "nose to tail": "blanks are fed nose to tail"}[p.Choice.Snipe]
@@ -281,10 +303,28 @@ func (p Place) snipe(outline geom.Ring) (craft.Verdict, bool) {
 	}
 	v.Level, v.Finding = craft.Mind, "The planer's snipe reaches into the board"
 	if q, ok := p.clearEnds(box, want); ok {
-		v.Remedies = append(v.Remedies, craft.Remedy{Label: "Move the board {} along", Amount: math.Abs(q.X - p.At.X), Unit: craft.MM, Patch: move(q)})
+		moved := p
+		moved.At = q
+		if moved.spare(moved.Shaped().Outline.Map(q.Out).Bounds()) >= want-1e-6 {
+			v.Remedies = append(v.Remedies, craft.Remedy{Label: "Move the board {} along", Amount: math.Abs(q.X - p.At.X), Unit: craft.MM, Patch: move(q)})
+		}
+	}
+	whole := p
+	whole.Choice.FlattenWhole = true
+	if whole.spare(box) >= want {
+		v.Remedies = append(v.Remedies, craft.Remedy{Label: "Flatten the whole slab first", Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}}})
 	}
 	v.Remedies = append(v.Remedies, craft.Remedy{Label: "Feed sacrificial pieces before and after", Patch: craft.Patch{"cut": map[string]any{"snipe": "pieces"}}})
 	return v, true
+}
+
+// spare is what is left at the shorter end of what is planed, mm.
+func (p Place) spare(box geom.Bounds) float64 {
+	from, to := p.ends(box)
+	if p.Choice.FlattenWhole {
+		from, to = 0, p.Wood.Length
+	}
+	return min(box.MinX-from, to-box.MaxX)
 }
 
 func (p Place) grain(s board.Shaped) craft.Verdict {
@@ -347,21 +387,26 @@ func (p Place) liveEdge() (craft.Verdict, bool) {
 	return v, true
 }
 
-func (p Place) kerf(outline geom.Ring, n Neighbour) (craft.Verdict, bool) {
+// apart is how far boards must lie from each other: the kerf, which is the
+// least, and with both edges sanded to their lines, mm.
+func (p Place) apart() (kerf, want float64) {
+	kerf = shop.Kerf(p.Choice.Saw)
+	return kerf, kerf + 2*p.Shop.Rules.Get(rule.SandEdge)
+}
+
+func (p Place) kerf(outline geom.Ring, n Neighbour, gap float64) (craft.Verdict, bool) {
 	const far = 20
 	a, b := outline.Bounds(), n.Outline.Bounds()
 	if a.Apart(b) > far {
 		return craft.Verdict{}, false
 	}
-	kerf, sand := shop.Kerf(p.Choice.Saw), p.Shop.Rules.Get(rule.SandEdge)
-	gap := geom.Gap(outline, n.Outline)
-	want := kerf + 2*sand
+	kerf, want := p.apart()
 	v := craft.Verdict{
 		Check: "kerf", Subject: n.Name, Stage: craft.Layout, Level: craft.Under(gap, want, kerf), AtLeast: true, Limit: want,
 		Finding: "Distance to " + n.Name, Reason: "The saw turns its kerf to dust, and both edges are sanded to their line.",
 		Figure: craft.Figure{Key: "layout.kerf", Stage: craft.Layout, Label: "Gap to " + n.Name, Value: gap, Unit: craft.MM,
 			Formula: "least distance between the outlines, against kerf + sanding of both edges",
-			Terms:   []craft.Term{{Name: "kerf of the " + p.Choice.Saw, Value: kerf, Unit: craft.MM}, {Name: "sanding, an edge", Value: sand, Unit: craft.MM}}, Source: "kerf by saw", Rule: true},
+			Terms:   []craft.Term{{Name: "kerf of the " + p.Choice.Saw, Value: kerf, Unit: craft.MM}, {Name: "sanding, an edge", Value: p.Shop.Rules.Get(rule.SandEdge), Unit: craft.MM}}, Source: "kerf by saw", Rule: true},
 	}
 	if v.Level == craft.Good {
 		return v, true
@@ -437,8 +482,9 @@ func (p Place) clearOf(a, b geom.Bounds, spare float64) []craft.Remedy {
 // machines compares the blank with what the shop's machines take.
 func (p Place) machines(blank Blank) []craft.Verdict {
 	m := p.Shop.Machines
-	if p.Choice.FlattenWhole {
-		m.PlanerShortest = 0 // the slab goes through whole
+	planed := blank.Width
+	if p.Choice.FlattenWhole { // the slab goes through whole
+		m.PlanerShortest, planed = 0, p.widest(0, p.Wood.Length)
 	}
 	var out []craft.Verdict
 	check := func(subject, label string, value, limit float64, atLeast bool, reason string, remedies ...craft.Remedy) {
@@ -455,7 +501,7 @@ func (p Place) machines(blank Blank) []craft.Verdict {
 		out = append(out, v)
 	}
 	if !p.Wood.Uneven {
-		check("planer's width", "Width of the blank", blank.Width, m.PlanerWidth, false, "A blank wider than the planer is flattened by hand, by router sled, or ripped first.")
+		check("planer's width", "Width to plane", planed, m.PlanerWidth, false, "A blank wider than the planer is flattened by hand, by router sled, or ripped first.")
 		check("planer's shortest piece", "Length of the blank", blank.Length(), m.PlanerShortest, true, "A piece shorter than the machine's minimum tips between the rollers: flatten the slab first, or glue on runners.",
 			craft.Remedy{Label: "Flatten the whole slab first", Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}}})
 	}

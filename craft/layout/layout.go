@@ -39,9 +39,12 @@ type Place struct {
 	Choice Choice
 	Shop   shop.Shop
 	Name   string
-	Thick  float64 // rough thickness that the saw meets, mm
+	Thick  float64     // rough thickness that the saw meets, mm
+	Others []Neighbour // on the same slab
+
 	drawn  *board.Shaped
 	points geom.Ring // of the drawn outline, dense, in the slab's frame
+	gaps   []float64 // to the others, as it lies, mm
 }
 
 // Neighbour is another board on the same slab.
@@ -74,7 +77,8 @@ type Blank struct {
 // Length of the blank, mm.
 func (b Blank) Length() float64 { return b.ToX - b.FromX }
 
-// Blank is what has to be cut out, kept within the slab.
+// Blank is what has to be cut out, kept within the slab and short of the
+// boards before and behind.
 func (p Place) Blank(outline geom.Ring) Blank {
 	box := outline.Bounds()
 	b := Blank{Square: p.Shop.Rules.Get(rule.Squaring)}
@@ -84,14 +88,36 @@ func (p Place) Blank(outline geom.Ring) Blank {
 	if p.Wood.NaturalEnds {
 		b.Square = 0
 	}
-	b.FromX = max(0, box.MinX-b.Square-b.Snipe)
-	b.ToX = min(p.Wood.Length, box.MaxX+b.Square+b.Snipe)
-	b.ToX = max(b.ToX, b.FromX+1)
-	for i := range 21 {
-		x := b.FromX + b.Length()*float64(i)/20
-		b.Width = max(b.Width, p.Wood.Left(x)-p.Wood.Right(x))
-	}
+	from, to := p.ends(box)
+	b.FromX = max(from, box.MinX-b.Square-b.Snipe)
+	b.ToX = max(min(to, box.MaxX+b.Square+b.Snipe), b.FromX+1)
+	b.Width = p.widest(b.FromX, b.ToX)
 	return b
+}
+
+// ends is how far the blank of a board with the given bounds may reach along
+// the slab: to its ends, or half way to the boards before and behind.
+func (p Place) ends(box geom.Bounds) (from, to float64) {
+	to = p.Wood.Length
+	for _, n := range p.Others {
+		other := n.Outline.Bounds()
+		if other.MaxX <= box.MinX {
+			from = max(from, (other.MaxX+box.MinX)/2)
+		}
+		if other.MinX >= box.MaxX {
+			to = min(to, (other.MinX+box.MaxX)/2)
+		}
+	}
+	return from, to
+}
+
+// widest is the largest width of the slab in a stretch, mm.
+func (p Place) widest(from, to float64) (width float64) {
+	for i := range 21 {
+		x := from + (to-from)*float64(i)/20
+		width = max(width, p.Wood.Left(x)-p.Wood.Right(x))
+	}
+	return width
 }
 
 // Cut is one cut in its order.

@@ -26,8 +26,9 @@ func place() Place {
 	}
 }
 
-func (p Place) verdict(t require.TestingT, check string, neighbours ...Neighbour) craft.Verdict {
-	for _, v := range p.Check(p.Shaped(), neighbours) {
+func (p Place) verdict(t require.TestingT, check string, others ...Neighbour) craft.Verdict {
+	p.Others = others
+	for _, v := range p.Check(p.Shaped()) {
 		if v.Check == check {
 			return v
 		}
@@ -83,6 +84,32 @@ func TestNeighboursKeepTheKerf(t *testing.T) {
 	assert.Equal(t, craft.Mind, p.verdict(t, "kerf", at(450+202)).Level, "2 mm leave no room to sand")
 	assert.Equal(t, craft.Good, p.verdict(t, "kerf", at(450+203)).Level)
 	assert.Equal(t, craft.Stop, p.verdict(t, "kerf", at(500)).Level, "one on the other")
+}
+
+// A blank ends half way to the next board, and moves do not run into it.
+func TestBlanksStopShortOfNeighbours(t *testing.T) {
+	p := place()
+	s := p.Shaped()
+	outline := s.Outline.Map(p.At.Out)
+	box := outline.Bounds()
+	behind := Neighbour{"other", outline.Map(func(q geom.Point) geom.Point { return geom.Point{X: q.X + box.MaxX - box.MinX + 20, Y: q.Y} })}
+	p.Others = []Neighbour{behind}
+	b := p.Blank(outline)
+	assert.InDelta(t, box.MaxX+10, b.ToX, 1e-6)
+	assert.Less(t, b.FromX, box.MinX-60)
+	v := p.verdict(t, "snipe", behind)
+	assert.Equal(t, craft.Mind, v.Level)
+	assert.InDelta(t, 10, v.Figure.Value, 1e-6)
+	assert.Equal(t, "Flatten the whole slab first", v.Remedies[0].Label)
+
+	p.At.Y += 60
+	out := p.verdict(t, "inside", behind)
+	require.Equal(t, craft.Stop, out.Level)
+	for _, r := range out.Remedies {
+		if x, ok := r.Patch["placement"].(map[string]any); ok {
+			assert.Less(t, x["x"], p.At.X+18, "not into the next board")
+		}
+	}
 }
 
 func TestFlaws(t *testing.T) {

@@ -198,12 +198,16 @@ func (p *Planner) Schedule(chains []Chain) []Course {
 	return courses
 }
 
+// earlier orders chains by their date, those without one last. Boards of the
+// same day keep one order, by id, whichever of them is looked at.
 func earlier(a, b Chain) bool {
 	switch {
-	case a.Due == nil:
-		return false
-	case b.Due == nil:
-		return true
+	case a.Due == nil && b.Due == nil:
+		return a.Board < b.Board
+	case a.Due == nil || b.Due == nil:
+		return a.Due != nil
+	case a.Due.Equal(*b.Due):
+		return a.Board < b.Board
 	}
 	return a.Due.Before(*b.Due)
 }
@@ -249,7 +253,10 @@ func forward(c *Course, cal *calendar, now time.Time) {
 	for i := range c.Steps {
 		s := &c.Steps[i]
 		if s.State != "done" {
-			start, end, ok := cal.place(free, minutes(s.left()), s.Divisible)
+			start, end, ok := now, now.Add(minutes(s.left())), true
+			if s.State != "running" { // what is in hand goes on, whatever the hour
+				start, end, ok = cal.place(free, minutes(s.left()), s.Divisible)
+			}
 			if !ok {
 				c.Unplaced = true
 				return

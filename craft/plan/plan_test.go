@@ -96,6 +96,30 @@ func TestEarlierDateGoesFirst(t *testing.T) {
 	assert.Equal(t, at("2031-03-29 09:00"), *got[2].Steps[0].Starts, "without a date it waits")
 }
 
+// Whichever board is looked at first, boards of one day are dated the same.
+func TestTheOrderOfBoardsDoesNotMatter(t *testing.T) {
+	of := func(id string, day *time.Time) Chain {
+		return Chain{Board: id, Due: day, Steps: []Step{{Key: "a", Minutes: 100, Wait: 600}, {Key: "b", Minutes: 50}}}
+	}
+	day := due("2031-05-01 12:00")
+	one := Schedule([]Chain{of("x", day), of("d", nil), of("y", day)}, evenings, zone, monday)
+	two := Schedule([]Chain{of("d", nil), of("y", day), of("x", day)}, evenings, zone, monday)
+	assert.Equal(t, one[0], two[2])
+	assert.Equal(t, one[1], two[0])
+	assert.Equal(t, one[2], two[1])
+	assert.True(t, one[0].Finish.Before(*one[1].Finish), "a board without a date comes last")
+}
+
+// What is in hand goes on now, whatever the hour.
+func TestARunningStepIsPlacedNow(t *testing.T) {
+	c := chain(Step{Key: "a", Minutes: 60}, Step{Key: "b", Minutes: 30})
+	c.Log = []Entry{{Step: "a", Event: "start", At: monday.Add(-20 * time.Minute)}}
+	got := Schedule([]Chain{c}, evenings, zone, monday)[0]
+	assert.Equal(t, monday, *got.Steps[0].Starts)
+	assert.Equal(t, monday.Add(40*time.Minute), *got.Steps[0].Ends)
+	assert.Equal(t, at("2031-03-25 19:00"), *got.Steps[1].Starts)
+}
+
 func TestLongerThanAnySession(t *testing.T) {
 	got := Schedule([]Chain{chain(Step{Key: "glue", Minutes: 300})}, evenings, zone, monday)[0]
 	assert.Equal(t, at("2031-03-29 09:00"), *got.Steps[0].Starts, "the longest session, overrun")

@@ -17,7 +17,7 @@ func (b *bench) figures(d Board, s board.Shaped, r Reckoned) []craft.Figure {
 		b.movement("wood.movement", "Moves across the year by", r.Box[3]-r.Box[1]),
 		{Key: "layout.share", Stage: craft.Layout, Label: "Share of the slab", Value: s.Outline.Area() / b.wood.Area() * 100, Unit: craft.Percent, Formula: "outline ÷ face of the slab",
 			Terms: []craft.Term{{Name: "outline", Value: s.Outline.Area() / 100, Unit: "cm²"}, {Name: "slab", Value: b.wood.Area() / 100, Unit: "cm²"}}, Source: "measured on the drawing"},
-		{Key: "layout.blank", Stage: craft.Layout, Label: "Length of the blank", Value: r.Blank.Length(), Unit: craft.MM, Formula: "board along the slab + squaring and snipe at both ends, within the slab",
+		{Key: "layout.blank", Stage: craft.Layout, Label: "Length of the blank", Value: r.Blank.Length(), Unit: craft.MM, Formula: "board along the slab + squaring and snipe at both ends, within the slab and half way to the next board",
 			Terms: []craft.Term{{Name: "squaring, an end", Value: r.Blank.Square, Unit: craft.MM}, {Name: "snipe, an end", Value: r.Blank.Snipe, Unit: craft.MM}}, Source: "shop rules for squaring and snipe", Rule: true},
 		{Key: "shape.area", Stage: craft.Shape, Label: "Face", Value: area / 100, Unit: "cm²", Formula: "outline − holes", Source: "measured on the outline"},
 		{Key: "shape.round", Stage: craft.Shape, Label: "Round the outline", Value: s.Outline.Perimeter(), Unit: craft.MM, Formula: "length of the outline", Source: "measured on the outline"},

@@ -126,7 +126,7 @@ func Reckon(j Job) (Reckoning, error) {
 	if err != nil {
 		return Reckoning{}, craft.Problems{{Field: "shop.timeZone", Wrong: err.Error(), Right: "write it like Europe/Vienna"}}
 	}
-	b := bench{job: j, zone: zone, pace: plan.Learn(j.Samples), cavities: map[cavity][]fill.Void{}}
+	b := bench{job: j, zone: zone, pace: plan.Learn(j.Samples), others: map[string][]layout.Neighbour{}, cavities: map[cavity][]fill.Void{}}
 	out := Reckoning{Boards: []Reckoned{}, Taken: []Taken{}}
 	if j.Slab != nil {
 		b.wood = slab.Draw(*j.Slab)
@@ -150,7 +150,10 @@ func Reckon(j Job) (Reckoning, error) {
 		out.Taken = append(out.Taken, Taken{d.ID, d.Name, n.Outline.SVG()})
 	}
 	for i, d := range j.Boards {
-		r := b.reckon(d, shaped[i], b.neighbours(shaped, i))
+		b.others[d.ID] = b.neighbours(shaped, i)
+	}
+	for i, d := range j.Boards {
+		r := b.reckon(d, shaped[i])
 		chains = append(chains, b.chain(d, r))
 		r.Cautions = b.cautions(d, r, chains[i].Steps)
 		out.Boards = append(out.Boards, r)
@@ -183,12 +186,13 @@ type bench struct {
 	ready   moisture.Readiness
 	laid    float64 // area of all outlines, mm²
 	taken   []layout.Neighbour
+	others  map[string][]layout.Neighbour // by id of the board
 
 	cavities map[cavity][]fill.Void
 }
 
 func (b *bench) place(d Board) layout.Place {
-	return layout.Place{Wood: b.wood, Usable: b.usable, Design: d.Design, At: d.Placement, Choice: d.Cut, Shop: b.job.Shop, Name: d.Name, Thick: b.wood.Thickest()}
+	return layout.Place{Wood: b.wood, Usable: b.usable, Design: d.Design, At: d.Placement, Choice: d.Cut, Shop: b.job.Shop, Name: d.Name, Thick: b.wood.Thickest(), Others: b.others[d.ID]}
 }
 
 func (b *bench) neighbours(shaped []board.Shaped, of int) []layout.Neighbour {
@@ -237,7 +241,7 @@ func (b *bench) voids(d Board, outline geom.Ring, t slab.Budget) []fill.Void {
 }
 
 // reckon reckons everything about a board but its dates.
-func (b *bench) reckon(d Board, s board.Shaped, neighbours []layout.Neighbour) Reckoned {
+func (b *bench) reckon(d Board, s board.Shaped) Reckoned {
 	rules, at := b.job.Shop.Rules, b.place(d)
 	r, verdicts := b.amounts(d, s)
 	box := s.Outline.Bounds()
@@ -247,7 +251,7 @@ func (b *bench) reckon(d Board, s board.Shaped, neighbours []layout.Neighbour) R
 	}
 	r.Whole = b.budget(d, r.Blank, true, filledFaces(r.Voids))
 	verdicts = append(verdicts, b.woodVerdicts()...)
-	verdicts = append(verdicts, at.Check(s, neighbours)...)
+	verdicts = append(verdicts, at.Check(s)...)
 	verdicts = append(verdicts, board.Check(s, b.conditions(d, r))...)
 	r.Verdicts = gravestFirst(verdicts)
 	r.Level = craft.Worst(r.Verdicts)

@@ -9,6 +9,7 @@ package slab
 import (
 	"fmt"
 	"math"
+	"slices"
 	"time"
 
 	"idletimber/craft"
@@ -162,6 +163,7 @@ type Wood struct {
 	Slab
 	left, right           curve
 	underLeft, underRight curve
+	core                  geom.Bounds // lies inside both edges all along
 }
 
 // Draw draws the edges of a slab that has passed Check.
@@ -169,6 +171,10 @@ func Draw(s Slab) Wood {
 	w := Wood{Slab: s}
 	w.left, w.right = edges(s.Show)
 	w.underLeft, w.underRight = edges(s.Under)
+	w.core = geom.Bounds{MinY: math.Inf(-1), MaxX: s.Length, MaxY: math.Inf(1)}
+	for _, st := range slices.Concat(s.Show, s.Under) { // the edges never swing beyond their stations
+		w.core.MinY, w.core.MaxY = max(w.core.MinY, st.Right), min(w.core.MaxY, st.Left)
+	}
 	return w
 }
 
@@ -223,6 +229,12 @@ func (w Wood) ring(left, right func(float64) float64) geom.Ring {
 // across the slab; negative outside.
 func (w Wood) Clear(p geom.Point) float64 {
 	return min(p.X, w.Length-p.X, w.Left(p.X)-p.Y, p.Y-w.Right(p.X))
+}
+
+// Holds reports whether p lies inside the usable wood, or outside by no more
+// than the tolerance, mm.
+func (w Wood) Holds(p geom.Point, tolerance float64) bool {
+	return w.core.Depth(p) >= 0 || w.Clear(p) >= -tolerance
 }
 
 // Area is the area of the show face by integration, mm².

@@ -78,6 +78,18 @@ func TestUsableIsTheNarrowFace(t *testing.T) {
 	assert.InDelta(t, 10, w.Clear(geom.Point{X: 10, Y: 0}), 1e-9)
 }
 
+func TestHoldsAgreesWithClear(t *testing.T) {
+	s := sample()
+	s.Under = centred(0, 170, 280, 230, 600, 180)
+	w := Draw(s)
+	rapid.Check(t, func(t *rapid.T) {
+		p := geom.Point{X: rapid.Float64Range(-20, 620).Draw(t, "x"), Y: rapid.Float64Range(-130, 130).Draw(t, "y")}
+		if w.Holds(p, 0.1) != (w.Clear(p) >= -0.1) {
+			t.Fatalf("%v: clear by %v", p, w.Clear(p))
+		}
+	})
+}
+
 func TestLeaves(t *testing.T) {
 	assert.InDelta(t, 21.5, Leaves(49, 2, 3, 1.5), 1e-9)
 	assert.InDelta(t, 12.33, Leaves(49, 3, 3, 1.5), 0.01)

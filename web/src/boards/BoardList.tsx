@@ -97,7 +97,7 @@ function BoardCard({ board: b }: { board: BoardLine }) {
   return (
     <>
       <div className="card-wood">
-        <Silhouette path={b.path} holes={b.holes} box={b.box} light={b.light} dark={b.dark} label={`Outline of ${b.name}`} />
+        <Silhouette path={b.path} holes={b.holes} box={b.box} light={b.light} dark={b.dark} label={`Outline of ${b.name}`} seed={b.name} />
       </div>
       <strong>{b.name}</strong>
       {b.for && <span>for {b.for}</span>}

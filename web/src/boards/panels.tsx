@@ -43,7 +43,8 @@ function WoodPanel({ wood, sheet }: PanelProps) {
     <>
       <h2>{s.name}</h2>
       <p>
-        <em>{s.botanical}</em>. {s.note}
+        <em>{s.botanical}</em>
+        {s.note && `; ${s.note}`}
       </p>
       <Amounts
         rows={[
@@ -331,8 +332,8 @@ function FinishPanel({ board: b, r, set }: PanelProps) {
   return (
     <>
       <h2>Finish</h2>
+      <Choice label="School" value={b.finish.school} options={tables.schools.map((s) => ({ value: s.name as Board["finish"]["school"], label: s.name }))} onChange={(s) => set({ finish: { school: s, coats: 0 } })} />
       <Row>
-        <Choice label="School" value={b.finish.school} options={tables.schools.map((s) => ({ value: s.name as Board["finish"]["school"], label: s.name }))} onChange={(s) => set({ finish: { school: s, coats: 0 } })} />
         <NumberField label="Coats" whole value={b.finish.coats || school.coats} least={1} most={school.most} onChange={(coats) => set({ finish: { coats } }, "coats")} />
         {r.finish.paste && <NumberField label="Oil to one of wax" value={b.finish.ratio} least={1} most={10} step={0.5} onChange={(ratio) => set({ finish: { ratio } }, "ratio")} />}
       </Row>
