@@ -110,6 +110,7 @@ func run(ctx context.Context, c *cobra.Command, addr, data, database string, sam
 		}
 		defer pg.Stop()
 		database = pg.URL
+		log.Info("database", "folder", pg.Dir)
 	}
 	st, err := store.Open(ctx, database, time.Now)
 	if err != nil {

@@ -35,6 +35,11 @@ func TestPictures(t *testing.T) {
 		s.do(chromedp.Click(chromedp.CSS(`[data-stage="`+stage+`"]`)), s.wait(`document.querySelector('[data-stage="`+stage+`"]').classList.contains("is-active")`), settle(s))
 		s.picture(filepath.Join(dir, "sheet-"+stage+".png"))
 	}
+	s.do(run(`localStorage.setItem("idletimber-evening", "yes")`))
+	s.sheet("Kitchen", "give")
+	s.do(settle(s))
+	s.picture(filepath.Join(dir, "sheet-evening.png"))
+	s.do(run(`localStorage.setItem("idletimber-evening", "no")`))
 	s.do(chromedp.Navigate(s.url+"/logbook"), s.see("Your pace"))
 	s.picture(filepath.Join(dir, "logbook.png"))
 	s.do(chromedp.Navigate(s.url+"/shop"), s.see("Rules of thumb"))

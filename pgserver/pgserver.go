@@ -34,6 +34,7 @@ const (
 // Server is a running PostgreSQL.
 type Server struct {
 	URL  string // of the database idletimber, with its password
+	Dir  string // the cluster's folder
 	cmd  *exec.Cmd
 	done chan error
 }
@@ -70,7 +71,7 @@ func Start(ctx context.Context, dir string, options ...string) (*Server, error) 
 	for _, o := range options {
 		args = append(args, "-c", o)
 	}
-	s := &Server{done: make(chan error, 1), URL: fmt.Sprintf("postgres://%s:%s@127.0.0.1:%d/%s?sslmode=disable", role, password, port, role)}
+	s := &Server{done: make(chan error, 1), Dir: cluster, URL: fmt.Sprintf("postgres://%s:%s@127.0.0.1:%d/%s?sslmode=disable", role, password, port, role)}
 	log, err := os.OpenFile(filepath.Join(cluster, "server.log"), os.O_CREATE|os.O_WRONLY|os.O_APPEND, 0o600)
 	if err != nil {
 		return nil, fmt.Errorf("open PostgreSQL's log: %w", err)
