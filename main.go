@@ -14,6 +14,7 @@ import (
 	"os/signal"
 	"syscall"
 	"time"
+	_ "time/tzdata" // the binary needs no files beside it
 
 	"github.com/go-json-experiment/json"
 	"github.com/go-json-experiment/json/jsontext"

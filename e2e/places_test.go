@@ -170,6 +170,27 @@ func TestTheDoor(t *testing.T) {
 		s.field("Password", "quite another one"), s.press("Sign in"), s.see("Nothing is in work"))
 }
 
+// The rail and the page change the same document: neither is told that the
+// other has changed it elsewhere.
+func TestTheShopIsOneDocument(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	units := `[...document.querySelectorAll("select")].find((o) => o.value === "in" || o.value === "mm").value`
+	s.do(s.press("Shop"), s.see("Rules of thumb"), s.press("mm"), s.wait(units+` === "in"`), s.field("Name", "Weir Lane"), s.saved(), s.press("inch"), s.wait(units+` === "mm"`),
+		s.field("Resin left in the cup", "9"), s.saved(), s.tick("Evening colours"), s.wait(`document.documentElement.dataset.bsTheme === "dark"`),
+		chromedp.Reload(), s.see("Rules of thumb"), s.wait(`document.documentElement.dataset.bsTheme === "dark"`))
+	assert.Equal(t, "Weir Lane", s.text(".shop-name"))
+}
+
+func TestAPlankKeepsWhatIsNatural(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Ladder", "layout")
+	s.do(s.choose("Shape", "plank"), s.see("keep the right edge"), s.noVerdict("live-edge", "stop"), s.saved())
+	kept := ask[[]bool](s, `[...document.querySelectorAll(".work-panel input[type=checkbox]")].slice(0, 2).map((b) => b.checked)`)
+	assert.Equal(t, []bool{false, true}, kept, "only the right edge of this slab is natural")
+}
+
 func TestInchesEverywhere(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()

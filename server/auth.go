@@ -15,6 +15,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"golang.org/x/crypto/argon2"
 
+	"idletimber/craft/sanding"
 	"idletimber/craft/shop"
 	"idletimber/store"
 )
@@ -71,6 +72,14 @@ type credentials struct {
 	}
 }
 
+type newAccount struct {
+	Body struct {
+		Email    string `json:"email" maxLength:"200"`
+		Password string `json:"password" maxLength:"200"`
+		TimeZone string `json:"timeZone,omitempty" maxLength:"100" doc:"IANA name of the workshop's zone; UTC when left out"`
+	}
+}
+
 var errCredentials = huma.Error401Unauthorized("the e-mail and the password do not go together")
 
 func (s *Server) accountRoutes(public, private huma.API) {
@@ -95,14 +104,21 @@ func checkPassword(field, password string) error {
 	return nil
 }
 
-func (s *Server) signUp(ctx context.Context, in *credentials) (*meOut, error) {
+func (s *Server) signUp(ctx context.Context, in *newAccount) (*meOut, error) {
 	if a, err := mail.ParseAddress(in.Body.Email); err != nil || a.Address != in.Body.Email {
 		return nil, huma.Error422UnprocessableEntity("this is not an e-mail address", &huma.ErrorDetail{Location: "body.email", Message: "it cannot be read; write it like maker@example.org"})
 	}
 	if err := checkPassword("body.password", in.Body.Password); err != nil {
 		return nil, err
 	}
-	a, err := s.Store.NewAccount(ctx, in.Body.Email, s.hash(in.Body.Password), shop.Usual())
+	first := shop.Usual()
+	if in.Body.TimeZone != "" {
+		first.TimeZone = in.Body.TimeZone
+	}
+	if ps := first.Check("shop", sanding.Grits); len(ps) > 0 {
+		return nil, answer(ps)
+	}
+	a, err := s.Store.NewAccount(ctx, in.Body.Email, s.hash(in.Body.Password), first)
 	if errors.Is(err, store.ErrTaken) {
 		return nil, huma.Error422UnprocessableEntity("this address has an account already", &huma.ErrorDetail{Location: "body.email", Message: "it is in use; sign in instead"})
 	}

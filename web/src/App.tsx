@@ -1,9 +1,10 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useState } from "react";
 import Button from "react-bootstrap/Button";
 import Modal from "react-bootstrap/Modal";
 import { Navigate, NavLink, Route, Routes } from "react-router";
 import { api, Refused, unwrap } from "./api/client";
+import { useEvening, useSignOut } from "./kit/device";
 import { useWorkshop, WorkshopProvider } from "./kit/workshop";
 import { SignIn } from "./signin/SignIn";
 
@@ -45,10 +46,10 @@ export function App() {
 }
 
 function Places({ email }: { email: string }) {
-  const client = useQueryClient();
   const { unit, switchUnits, shop } = useWorkshop();
   const [help, setHelp] = useState(false);
   const [evening, setEvening] = useEvening();
+  const signOut = useSignOut();
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const typing = e.target instanceof HTMLElement && e.target.matches("input, textarea, select");
@@ -57,11 +58,6 @@ function Places({ email }: { email: string }) {
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
   }, []);
-  const signOut = async () => {
-    await api.POST("/api/sign-out");
-    client.clear();
-    window.location.assign("/");
-  };
   return (
     <div className="places">
       <a className="visually-hidden-focusable skip" href="#place">
@@ -90,7 +86,7 @@ function Places({ email }: { email: string }) {
           <Button size="sm" variant="link" onClick={() => setHelp(true)} aria-label="Keys">
             Keys
           </Button>
-          <Button size="sm" variant="link" onClick={() => void signOut()}>
+          <Button size="sm" variant="link" onClick={signOut}>
             Sign out
           </Button>
         </div>
@@ -112,15 +108,6 @@ function Places({ email }: { email: string }) {
       <Keys show={help} onHide={() => setHelp(false)} />
     </div>
   );
-}
-
-function useEvening(): [boolean, (v: boolean) => void] {
-  const [evening, set] = useState(() => localStorage.getItem("idletimber-evening") === "yes");
-  useEffect(() => {
-    document.documentElement.dataset.bsTheme = evening ? "dark" : "light";
-    localStorage.setItem("idletimber-evening", evening ? "yes" : "no");
-  }, [evening]);
-  return [evening, set];
 }
 
 const keys = [

@@ -1082,6 +1082,12 @@ export interface components {
             /** Format: double */
             percent: number;
         };
+        NewAccountBody: {
+            email: string;
+            password: string;
+            /** @description IANA name of the workshop's zone; UTC when left out */
+            timeZone?: string;
+        };
         NewBoardBody: {
             name: string;
             piece: string;
@@ -2986,7 +2992,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CredentialsBody"];
+                "application/json": components["schemas"]["NewAccountBody"];
             };
         };
         responses: {

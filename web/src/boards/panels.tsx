@@ -69,14 +69,20 @@ function WoodPanel({ wood, sheet }: PanelProps) {
 /** The figures that a panel draws itself; the rest stand under the wood. */
 export const drawnInPanel = new Set(["flatten.rough", "flatten.flat", "flatten.planed", "flatten.filled", "flatten.final"]);
 
-function LayoutPanel({ board: b, r, set, applyPatch }: PanelProps) {
+function LayoutPanel({ board: b, r, wood, set, applyPatch }: PanelProps) {
   const { length } = useWorkshop();
   const d = b.design;
   const design = (change: DeepPartial<Board["design"]>, kind = "") => set({ design: change }, kind);
+  const reshape = (shape: Board["design"]["shape"]) => {
+    if (shape !== "plank" || d.keepLeft || d.keepRight) return design({ shape });
+    const turned = Math.cos((b.placement.angle * Math.PI) / 180) < 0 !== b.placement.flip;
+    const [left, right] = turned ? [wood.live[1], wood.live[0]] : wood.live;
+    design({ shape, keepLeft: left, keepRight: right }); // a plank begins with every natural edge that there is
+  };
   return (
     <>
       <h2>Board</h2>
-      <Choice label="Shape" value={d.shape} options={[{ value: "rectangle", label: "Soft rectangle" }, { value: "paddle", label: "Paddle" }, { value: "plank", label: "Live-edge plank" }]} onChange={(shape) => design({ shape })} />
+      <Choice label="Shape" value={d.shape} options={[{ value: "rectangle", label: "Soft rectangle" }, { value: "paddle", label: "Paddle" }, { value: "plank", label: "Live-edge plank" }]} onChange={reshape} />
       {d.shape === "plank" && (
         <Row>
           <Tick label="keep the left edge" value={d.keepLeft} onChange={(keepLeft) => design({ keepLeft })} />

@@ -20,6 +20,8 @@ interface Options<T, R> {
   draft: (doc: T, signal: AbortSignal) => Promise<R>;
   /** Stores and returns the new version. */
   save: (doc: T, version: number) => Promise<number>;
+  /** What was stored since by another part of this page; taken over unless something is unsaved. */
+  newest?: { doc: T; version: number };
 }
 
 export interface Doc<T, R> {
@@ -76,6 +78,12 @@ window.addEventListener("beforeunload", (e) => {
   if (outbox.size > 0) e.preventDefault();
 });
 
+/** shown is the state for the eye: back at what is stored, nothing is unsaved. */
+function shown(state: SaveState, stored: boolean): SaveState {
+  if (stored) return state.kind === "refused" || state.kind === "away" ? { kind: "saved" } : state;
+  return state.kind === "saved" ? { kind: "saving" } : state;
+}
+
 export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
   const [history, dispatch] = useReducer(reduce<T>, o.doc, begin<T>);
   const [result, setResult] = useState(o.result);
@@ -84,15 +92,23 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
   const hurry = useRef(false);
   const version = useRef(o.version);
   const stored = useRef(o.doc); // what the server has
+  const wanted = useRef(o.doc); // what the page has
   const options = useRef(o);
   useEffect(() => {
     options.current = o;
   });
   const doc = history.now;
 
+  const newest = o.newest;
+  useEffect(() => {
+    if (!newest || newest.version <= version.current || stored.current !== wanted.current) return;
+    version.current = newest.version;
+    stored.current = newest.doc;
+    dispatch({ do: "set", next: newest.doc, kind: "" });
+  }, [newest]);
+
   // Drafts: one at a time, always the newest next.
   const drafting = useRef(false);
-  const wanted = useRef(o.doc);
   const reckoned = useRef(o.doc);
   useEffect(() => {
     wanted.current = doc;
@@ -177,7 +193,7 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
   return {
     doc,
     result,
-    state: doc !== stored.current && state.kind === "saved" ? { kind: "saving" } : state,
+    state: shown(state, doc === stored.current),
     canUndo: history.past.length > 0,
     canRedo: history.future.length > 0,
     set,
@@ -201,6 +217,24 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
     },
   };
 }
+
+/** Edit changes some fields of a document, from what they are when the change is made. */
+export type Edit<T> = (change: Partial<T> | ((now: T) => Partial<T>), kind?: string) => void;
+
+/** editor makes an Edit of a document. */
+export function editor<T, R>(d: Doc<T, R>): Edit<T> {
+  return (change, kind = "") =>
+    d.set((now) => {
+      const part = typeof change === "function" ? change(now) : change;
+      return Object.keys(part).length === 0 ? now : { ...now, ...part };
+    }, kind);
+}
+
+/** put changes one item of a list. */
+export const put = <T>(list: T[], i: number, part: Partial<T>): T[] => list.map((o, k) => (k === i ? { ...o, ...part } : o));
+
+/** cut takes one item out of a list. */
+export const cut = <T>(list: T[], i: number): T[] => list.filter((_, k) => k !== i);
 
 /** useUndoKeys binds Ctrl+Z and Ctrl+Shift+Z for a document. */
 export function useUndoKeys(doc: { undo: () => void; redo: () => void }): void {

@@ -30,12 +30,6 @@ export function LengthField({ label, mm, onChange, signed = false, hideLabel = f
   useLayoutEffect(() => {
     latest.current = onChange;
   });
-  useEffect(
-    () => () => {
-      asked.current++; // an answer for a field that is gone is dropped
-    },
-    [],
-  );
   const shown = text ?? showLength(mm, unit);
 
   const read = async (typed: string) => {

@@ -26,3 +26,8 @@ test("the past is bounded", () => {
   for (let i = 1; i <= 1000; i++) h = change(h, i);
   expect(h.past.length).toBeLessThanOrEqual(200);
 });
+
+test("what changes nothing is no undo of its own", () => {
+  const h = change(begin(1), 2);
+  expect(change(h, 2, "late")).toBe(h);
+});

@@ -13,6 +13,7 @@ export const begin = <T>(now: T): History<T> => ({ past: [], now, future: [], ki
 
 /** change makes a new present; changes of the same kind, such as one drag, join. */
 export function change<T>(h: History<T>, now: T, kind = ""): History<T> {
+  if (now === h.now) return h;
   if (kind !== "" && kind === h.kind) return { ...h, now, future: [] };
   return { past: [...h.past.slice(-most + 1), h.now], now, future: [], kind };
 }

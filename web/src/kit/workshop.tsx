@@ -6,6 +6,8 @@ import { showLength, showTime, showValue, type Unit } from "./length";
 
 interface Workshop {
   shop: Shop;
+  /** Of the shop's document as it was last read or stored. */
+  version: number;
   tables: Tables;
   unit: Unit;
   length: (mm: number) => string;
@@ -34,9 +36,10 @@ export function WorkshopProvider({ children }: { children: ReactNode }) {
   }, [client]);
   const workshop = useMemo(() => {
     if (!shop.data || !tables.data) return null;
-    const { shop: s } = shop.data;
+    const { shop: s, version } = shop.data;
     return {
       shop: s,
+      version,
       tables: tables.data,
       unit: s.units,
       length: (mm: number) => showLength(mm, s.units),

@@ -1,10 +1,11 @@
 // The shop: its units, air, hours, machines, drawers and rules of thumb.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState, type FormEvent } from "react";
+import { useMemo, useState, type FormEvent } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 import { api, say, unwrap, type Shop } from "../api/client";
-import { useDocument, useUndoKeys } from "../kit/document";
+import { useEvening, useSignOut } from "../kit/device";
+import { cut, editor, put, useDocument, useUndoKeys } from "../kit/document";
 import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
 import { useWorkshop } from "../kit/workshop";
@@ -20,7 +21,7 @@ export default function ShopPlace() {
 const days = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
 
 function Editor({ shop, version }: { shop: Shop; version: number }) {
-  const { tables } = useWorkshop();
+  const { tables, shop: newest, version: newestVersion } = useWorkshop();
   const client = useQueryClient();
   const d = useDocument<Shop, null>({
     doc: shop,
@@ -33,11 +34,12 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
       void client.invalidateQueries({ queryKey: ["bench"] });
       return saved.version;
     },
+    newest: useMemo(() => ({ doc: newest, version: newestVersion }), [newest, newestVersion]), // the rail switches units too
   });
   useUndoKeys(d);
   const s = d.doc;
-  const set = (change: Partial<Shop>, kind = "") => d.set((now) => ({ ...now, ...change }), kind);
-  const machines = (change: Partial<Shop["machines"]>, kind: string) => set({ machines: { ...s.machines, ...change } }, kind);
+  const set = editor(d);
+  const machines = (change: Partial<Shop["machines"]>, kind: string) => set((now) => ({ machines: { ...now.machines, ...change } }), kind);
   return (
     <div className="sheet-page shop">
       <header className="page-head">
@@ -65,13 +67,13 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
         <section>
           <h2>Hours at the bench</h2>
           {s.sessions.map((x, i) => {
-            const change = (part: Partial<typeof x>) => set({ sessions: s.sessions.map((o, k) => (k === i ? { ...o, ...part } : o)) }, `session-${i}`);
+            const change = (part: Partial<typeof x>) => set((now) => ({ sessions: put(now.sessions, i, part) }), `session-${i}`);
             return (
               <Row key={i}>
                 <Choice label="Day" hideLabel value={String(x.weekday)} options={days.map((name, n) => ({ value: String(n), label: name }))} onChange={(v) => change({ weekday: Number(v) })} />
                 <input className="form-control form-control-sm time" type="time" aria-label={`Start of session ${i + 1}`} value={x.start} onChange={(e) => change({ start: e.target.value })} />
                 <input className="form-control form-control-sm time" type="time" aria-label={`End of session ${i + 1}`} value={x.end} onChange={(e) => change({ end: e.target.value })} />
-                <RemoveButton what={`session ${i + 1}`} onClick={() => set({ sessions: s.sessions.filter((_, k) => k !== i) })} />
+                <RemoveButton what={`session ${i + 1}`} onClick={() => set((now) => ({ sessions: cut(now.sessions, i) }))} />
               </Row>
             );
           })}
@@ -122,8 +124,8 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
             <div className="bits">
               {s.bits.map((b, i) => (
                 <span key={i} className="d-flex">
-                  <LengthField label={`Bit ${i + 1}`} hideLabel mm={b} least={1} onChange={(v) => set({ bits: s.bits.map((o, k) => (k === i ? v : o)) }, `bit-${i}`)} />
-                  <RemoveButton what={`bit ${i + 1}`} onClick={() => set({ bits: s.bits.filter((_, k) => k !== i) })} />
+                  <LengthField label={`Bit ${i + 1}`} hideLabel mm={b} least={1} onChange={(v) => set((now) => ({ bits: now.bits.map((o, k) => (k === i ? v : o)) }), `bit-${i}`)} />
+                  <RemoveButton what={`bit ${i + 1}`} onClick={() => set((now) => ({ bits: cut(now.bits, i) }))} />
                 </span>
               ))}
             </div>
@@ -149,7 +151,8 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
           ))}
         </section>
         <section>
-          <h2>Password</h2>
+          <h2>You and this device</h2>
+          <Device />
           <Password />
         </section>
       </div>
@@ -166,6 +169,19 @@ function Air({ label, air, onChange }: { label: string; air: Shop["air"]; onChan
         <NumberField label="Humidity" unit="%" value={air.humidity} least={1} most={99} onChange={(humidity) => onChange({ ...air, humidity }, "h")} />
       </Row>
     </fieldset>
+  );
+}
+
+function Device() {
+  const [evening, setEvening] = useEvening();
+  const signOut = useSignOut();
+  return (
+    <div className="d-flex justify-content-between align-items-center mb-2">
+      <Tick label="Evening colours" value={evening} onChange={setEvening} />
+      <Button size="sm" variant="outline-primary" onClick={signOut}>
+        Sign out
+      </Button>
+    </div>
   );
 }
 

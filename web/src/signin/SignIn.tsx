@@ -22,7 +22,9 @@ export function SignIn() {
   const submit = (e: FormEvent) => {
     e.preventDefault();
     const body = { email, password };
-    void enter(() => unwrap(fresh ? api.POST("/api/sign-up", { body }) : api.POST("/api/sign-in", { body })));
+    const { timeZone } = Intl.DateTimeFormat().resolvedOptions();
+    const known = Intl.supportedValuesOf("timeZone").includes(timeZone); // a device may not know where it is
+    void enter(() => unwrap(fresh ? api.POST("/api/sign-up", { body: { ...body, timeZone: known ? timeZone : "" } }) : api.POST("/api/sign-in", { body })));
   };
   return (
     <main className="door">

@@ -22,7 +22,8 @@ interface Props {
 
 export function FlawDrawing({ slab, wood, flipped, tool, picked, onPick, onFlip, onDone, doc, children }: Props) {
   const { unit, switchUnits } = useWorkshop();
-  const [mark, setMark] = useState<{ a: Point; b: Point } | null>(null);
+  const [mark, setMark] = useState<{ a: Point; b: Point } | null>(null); // for the eye
+  const from = useRef<Point | null>(null); // for the hand, which may be quicker
   const drag = useRef<{ id: string; last: Point } | null>(null);
   const move = (id: string, dx: number, dy: number) => doc.set((s) => ({ ...s, flaws: s.flaws.map((f) => (f.id === id ? moved(f, dx, dy) : f)) }), `move-${id}`);
   const onKeyDown = (e: KeyboardEvent) => {
@@ -62,6 +63,7 @@ export function FlawDrawing({ slab, wood, flipped, tool, picked, onPick, onFlip,
             const p = at(e);
             if (tool) {
               e.currentTarget.setPointerCapture(e.pointerId);
+              from.current = p;
               setMark({ a: p, b: p });
               return;
             }
@@ -74,19 +76,20 @@ export function FlawDrawing({ slab, wood, flipped, tool, picked, onPick, onFlip,
           },
           onPointerMove: (e) => {
             const p = at(e);
-            if (mark) setMark({ ...mark, b: p });
+            if (from.current) setMark({ a: from.current, b: p });
             else if (drag.current) {
               move(drag.current.id, p.x - drag.current.last.x, p.y - drag.current.last.y);
               drag.current.last = p;
             }
           },
-          onPointerUp: () => {
-            if (mark) {
-              const f = newFlaw(tool, mark.a, mark.b, flipped);
+          onPointerUp: (e) => {
+            if (from.current) {
+              const f = newFlaw(tool, from.current, at(e), flipped);
               doc.set((s) => ({ ...s, flaws: [...s.flaws, f] }));
               onPick(f.id);
               onDone();
             }
+            from.current = null;
             setMark(null);
             drag.current = null;
             doc.settle();

@@ -1,6 +1,7 @@
 // The flaws of a piece by numbers, for those who measure rather than point.
 import Button from "react-bootstrap/Button";
-import type { Flaw, Slab } from "../api/client";
+import type { Flaw, Point, Slab } from "../api/client";
+import { put, type Edit } from "../kit/document";
 import { Choice, LengthField, NumberField, Row, Tick } from "../kit/fields";
 import { useWorkshop } from "../kit/workshop";
 import { RemoveButton } from "./Piece";
@@ -28,6 +29,7 @@ export function newFlaw(kind: string, a: { x: number; y: number }, b: { x: numbe
   };
   switch (kind) {
     case "crack":
+      if (reach < 3) b = { x: a.x + 40, y: a.y }; // pressed without a drag
       return { ...base, line: [a, b].map((p) => ({ x: round(p.x), y: round(p.y) })) };
     case "bark":
     case "soft": {
@@ -56,9 +58,15 @@ export function moved(f: Flaw, dx: number, dy: number): Flaw {
   };
 }
 
+/** changed changes the flaw of an id, if it is still there. */
+const changed = (id: string, change: (now: Flaw) => Partial<Flaw>) => (now: Slab): Partial<Slab> => {
+  const i = now.flaws.findIndex((o) => o.id === id);
+  return i < 0 ? {} : { flaws: put(now.flaws, i, change(now.flaws[i])) };
+};
+
 interface Props {
   slab: Slab;
-  set: (change: Partial<Slab>, kind?: string) => void;
+  set: Edit<Slab>;
   picked: string;
   onPick: (id: string) => void;
 }
@@ -68,7 +76,7 @@ export function Flaws({ slab: s, set, picked, onPick }: Props) {
   const add = (kind: string) => {
     const middle = { x: s.length / 2, y: 0 };
     const f = newFlaw(kind, middle, { x: middle.x + (kind === "crack" ? 80 : 12), y: kind === "crack" ? 8 : 0 }, false);
-    set({ flaws: [...s.flaws, f] });
+    set((now) => ({ flaws: [...now.flaws, f] }));
     onPick(f.id);
   };
   return (
@@ -85,9 +93,9 @@ export function Flaws({ slab: s, set, picked, onPick }: Props) {
                 {f.through ? "through" : `${length(f.depth)} deep`}
               </span>
             </button>
-            <RemoveButton what={`flaw ${i + 1}`} onClick={() => set({ flaws: s.flaws.filter((o) => o.id !== f.id) })} />
+            <RemoveButton what={`flaw ${i + 1}`} onClick={() => set((now) => ({ flaws: now.flaws.filter((o) => o.id !== f.id) }))} />
           </div>
-          {picked === f.id && <FlawFields flaw={f} set={(next) => set({ flaws: s.flaws.map((o) => (o.id === f.id ? next : o)) }, `flaw-${f.id}`)} />}
+          {picked === f.id && <FlawFields flaw={f} part={(change) => set(changed(f.id, change), `flaw-${f.id}`)} />}
         </div>
       ))}
       <div className="d-flex gap-1 flex-wrap mt-1">
@@ -101,8 +109,9 @@ export function Flaws({ slab: s, set, picked, onPick }: Props) {
   );
 }
 
-function FlawFields({ flaw: f, set }: { flaw: Flaw; set: (f: Flaw) => void }) {
-  const part = (p: Partial<Flaw>) => set({ ...f, ...p });
+function FlawFields({ flaw: f, part: change }: { flaw: Flaw; part: (change: (now: Flaw) => Partial<Flaw>) => void }) {
+  const part = (p: Partial<Flaw>) => change(() => p);
+  const point = (i: number, p: Partial<Point>) => change((now) => ({ line: put(now.line ?? [], i, p) }));
   const line = f.line ?? [];
   return (
     <div className="flaw-fields">
@@ -126,15 +135,15 @@ function FlawFields({ flaw: f, set }: { flaw: Flaw; set: (f: Flaw) => void }) {
       {line.length > 0 ? (
         line.map((p, i) => (
           <Row key={i}>
-            <LengthField label={`Point ${i + 1}: from the butt`} signed mm={p.x} onChange={(x) => part({ line: line.map((o, k) => (k === i ? { ...o, x } : o)) })} />
-            <LengthField label="from the chalk line" signed mm={p.y} onChange={(y) => part({ line: line.map((o, k) => (k === i ? { ...o, y } : o)) })} />
+            <LengthField label={`Point ${i + 1}: from the butt`} signed mm={p.x} onChange={(x) => point(i, { x })} />
+            <LengthField label="from the chalk line" signed mm={p.y} onChange={(y) => point(i, { y })} />
           </Row>
         ))
       ) : (
         <>
           <Row>
-            <LengthField label="From the butt" mm={f.centre.x} onChange={(x) => part({ centre: { ...f.centre, x } })} />
-            <LengthField label="From the chalk line" signed mm={f.centre.y} onChange={(y) => part({ centre: { ...f.centre, y } })} />
+            <LengthField label="From the butt" mm={f.centre.x} onChange={(x) => change((now) => ({ centre: { ...now.centre, x } }))} />
+            <LengthField label="From the chalk line" signed mm={f.centre.y} onChange={(y) => change((now) => ({ centre: { ...now.centre, y } }))} />
           </Row>
           <Row>
             <LengthField label="Half along" mm={f.a} onChange={(a) => part({ a })} />

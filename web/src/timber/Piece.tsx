@@ -6,7 +6,7 @@ import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, say, unwrap, type Piece, type Slab } from "../api/client";
 import { Dimension, FlipButton } from "../kit/drawing";
-import { useDocument, useUndoKeys } from "../kit/document";
+import { cut, editor, put, useDocument, useUndoKeys, type Edit } from "../kit/document";
 import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
 import { Figures, Verdicts } from "../kit/verdicts";
@@ -43,7 +43,7 @@ function Editor({ piece }: { piece: Piece }) {
   const [tool, setTool] = useState<string>("");
   const [picked, setPicked] = useState<string>("");
   const s = d.doc;
-  const set = (change: Partial<Slab>, kind = "") => d.set((now) => ({ ...now, ...change }), kind);
+  const set = editor(d);
   const bin = useMutation({
     mutationFn: () => unwrap(api.DELETE("/api/pieces/{id}", { params: { path } })),
     onSuccess: () => {
@@ -149,12 +149,12 @@ function Editor({ piece }: { piece: Piece }) {
           <h2>Thickness</h2>
           {s.readings.map((r, i) => (
             <Row key={i}>
-              <LengthField label="From the butt" hideLabel={i > 0} mm={r.x} onChange={(x) => set({ readings: s.readings.map((o, k) => (k === i ? { ...o, x } : o)) }, `reading-${i}`)} />
-              <LengthField label="Thick" hideLabel={i > 0} mm={r.thickness} onChange={(thickness) => set({ readings: s.readings.map((o, k) => (k === i ? { ...o, thickness } : o)) }, `reading-${i}`)} />
-              <RemoveButton what={`reading ${i + 1}`} disabled={s.readings.length < 2} onClick={() => set({ readings: s.readings.filter((_, k) => k !== i) })} />
+              <LengthField label="From the butt" hideLabel={i > 0} mm={r.x} onChange={(x) => set((now) => ({ readings: put(now.readings, i, { x }) }), `reading-${i}`)} />
+              <LengthField label="Thick" hideLabel={i > 0} mm={r.thickness} onChange={(thickness) => set((now) => ({ readings: put(now.readings, i, { thickness }) }), `reading-${i}`)} />
+              <RemoveButton what={`reading ${i + 1}`} disabled={s.readings.length < 2} onClick={() => set((now) => ({ readings: cut(now.readings, i) }))} />
             </Row>
           ))}
-          <Button size="sm" variant="outline-primary" onClick={() => set({ readings: [...s.readings, { x: Math.round(s.length / 2), y: 0, thickness: s.readings.at(-1)?.thickness ?? 30 }] })}>
+          <Button size="sm" variant="outline-primary" onClick={() => set((now) => ({ readings: [...now.readings, { x: Math.round(now.length / 2), y: 0, thickness: now.readings.at(-1)?.thickness ?? 30 }] }))}>
             Add a reading
           </Button>
           <Row>
@@ -166,12 +166,12 @@ function Editor({ piece }: { piece: Piece }) {
           {s.moisture.map((m, i) => (
             <Row key={i}>
               <span className="field flex-grow-1">{time(m.at, false)}</span>
-              <NumberField label="Moisture" unit="%" hideLabel value={m.percent} least={0.5} most={200} step={0.1} onChange={(percent) => set({ moisture: s.moisture.map((o, k) => (k === i ? { ...o, percent } : o)) }, `moisture-${i}`)} />
-              <Tick label="below range" value={m.below} onChange={(below) => set({ moisture: s.moisture.map((o, k) => (k === i ? { ...o, below } : o)) })} />
-              <RemoveButton what={`moisture reading ${i + 1}`} onClick={() => set({ moisture: s.moisture.filter((_, k) => k !== i) })} />
+              <NumberField label="Moisture" unit="%" hideLabel value={m.percent} least={0.5} most={200} step={0.1} onChange={(percent) => set((now) => ({ moisture: put(now.moisture, i, { percent }) }), `moisture-${i}`)} />
+              <Tick label="below range" value={m.below} onChange={(below) => set((now) => ({ moisture: put(now.moisture, i, { below }) }))} />
+              <RemoveButton what={`moisture reading ${i + 1}`} onClick={() => set((now) => ({ moisture: cut(now.moisture, i) }))} />
             </Row>
           ))}
-          <NewMoisture onAdd={(m) => set({ moisture: [...s.moisture, m].sort((a, b) => a.at.localeCompare(b.at)) })} />
+          <NewMoisture onAdd={(m) => set((now) => ({ moisture: [...now.moisture, m].sort((a, b) => a.at.localeCompare(b.at)) }))} />
           <h2>Style</h2>
           <Tick label="Left edge is live" value={s.liveLeft} onChange={(liveLeft) => set({ liveLeft })} />
           <Tick label="Right edge is live" value={s.liveRight} onChange={(liveRight) => set({ liveRight })} />
@@ -216,12 +216,9 @@ function Drying({ wood }: { wood: Piece["wood"] }) {
   return text ? <p className="facts">{text}</p> : null;
 }
 
-type Set = (change: Partial<Slab>, kind?: string) => void;
-
-function Stations({ slab: s, set }: { slab: Slab; set: Set }) {
+function Stations({ slab: s, set }: { slab: Slab; set: Edit<Slab> }) {
   const [single, setSingle] = useState(false);
-  const change = (i: number, part: Partial<Slab["show"][number]>) =>
-    set({ show: s.show.map((o, k) => (k === i ? { ...o, ...part } : o)) }, `station-${i}`);
+  const change = (i: number, part: Partial<Slab["show"][number]>) => set((now) => ({ show: put(now.show, i, part) }), `station-${i}`);
   const add = () => {
     // Into the widest gap, level with its neighbours.
     const ends = [...s.show.map((o) => o.x), s.length];
@@ -252,7 +249,7 @@ function Stations({ slab: s, set }: { slab: Slab; set: Set }) {
               <LengthField label="Right edge" name={`station-${i}-right`} hideLabel={i > 0} signed mm={st.right} onChange={(right) => change(i, { right })} />
             </>
           )}
-          <RemoveButton what={`station ${i + 1}`} disabled={s.show.length < 2} onClick={() => set({ show: s.show.filter((_, k) => k !== i) })} />
+          <RemoveButton what={`station ${i + 1}`} disabled={s.show.length < 2} onClick={() => set((now) => ({ show: cut(now.show, i) }))} />
         </Row>
       ))}
       <Button size="sm" variant="outline-primary" onClick={add}>
