@@ -86,6 +86,10 @@ type Term struct {
 	Unit  Unit    `json:"unit"`
 }
 
+// Length writes a length of mm millimetres into a text: a number in braces,
+// which the interface shows in the workshop's unit.
+func Length(mm float64) string { return fmt.Sprintf("{%g}", mm) }
+
 // Figure is a number together with how it came about, so that a maker can
 // check it with a pencil.
 type Figure struct {
@@ -193,6 +197,13 @@ func (ps *Problems) Add(field, wrong, right string) {
 func (ps *Problems) Range(field string, v, lo, hi float64) {
 	if !(v >= lo && v <= hi) {
 		ps.Add(field, fmt.Sprintf("%g is out of range", v), fmt.Sprintf("give a value from %g to %g", lo, hi))
+	}
+}
+
+// Length adds a problem when a length in mm lies outside lo to hi.
+func (ps *Problems) Length(field string, mm, lo, hi float64) {
+	if !(mm >= lo && mm <= hi) {
+		ps.Add(field, fmt.Sprintf("%g mm is out of range", mm), fmt.Sprintf("give a length from %g to %g mm", lo, hi))
 	}
 }
 

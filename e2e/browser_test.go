@@ -251,6 +251,14 @@ func (s *shop) fits(view string) {
 	require.LessOrEqual(s.t, over, 0.0, "%s needs sideways scrolling by %v px", view, over)
 }
 
+// thumb fails when something to press is smaller than a thumb hits.
+func (s *shop) thumb(view string) {
+	s.t.Helper()
+	small := ask[[]string](s, `[...document.querySelectorAll("button, select, input:not([type=checkbox]):not([type=file]), .btn, .card-link, .rack-line, .rail-link")]
+		.map((e) => [e, e.getBoundingClientRect()]).filter(([e, r]) => r.width > 1 && r.height > 1 && r.height < 43.5).map(([e, r]) => e.outerHTML.slice(0, 120) + " " + r.height)`)
+	require.Empty(s.t, small, "%s: %s", view, strings.Join(small, "\n"))
+}
+
 // picture writes a PNG of the page.
 func (s *shop) picture(file string) {
 	s.t.Helper()

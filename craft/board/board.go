@@ -57,26 +57,26 @@ type Design struct {
 // Check reports what cannot be drawn.
 func (d Design) Check(field string) (ps craft.Problems) {
 	ps.OneOf(field+".shape", string(d.Shape), string(Rectangle), string(Paddle), string(Plank))
-	ps.Range(field+".length", d.Length, 30, 5000)
-	ps.Range(field+".width", d.Width, 20, 3000)
-	ps.Range(field+".thickness", d.Thickness, 0, 200)
-	ps.Range(field+".corner", d.Corner, 0, 2000)
+	ps.Length(field+".length", d.Length, 30, 5000)
+	ps.Length(field+".width", d.Width, 20, 3000)
+	ps.Length(field+".thickness", d.Thickness, 0, 200)
+	ps.Length(field+".corner", d.Corner, 0, 2000)
 	if d.Shape == Paddle {
-		ps.Range(field+".neck", d.Neck, 10, d.Width)
-		ps.Range(field+".neckLength", d.NeckLength, 20, max(20, d.Length-20))
-		ps.Range(field+".shoulder", d.Shoulder, 0, 1000)
+		ps.Length(field+".neck", d.Neck, 10, d.Width)
+		ps.Length(field+".neckLength", d.NeckLength, 20, max(20, d.Length-20))
+		ps.Length(field+".shoulder", d.Shoulder, 0, 1000)
 	}
 	ps.OneOf(field+".handle.kind", d.Handle.Kind, "none", "hole", "slot")
 	if d.Handle.Kind != "none" {
-		ps.Range(field+".handle.diameter", d.Handle.Diameter, 3, 200)
-		ps.Range(field+".handle.setback", d.Handle.Setback, 2, max(2, d.Length-2))
-		ps.Range(field+".handle.offset", d.Handle.Offset, -d.Width/2, d.Width/2)
+		ps.Length(field+".handle.diameter", d.Handle.Diameter, 3, 200)
+		ps.Length(field+".handle.setback", d.Handle.Setback, 2, max(2, d.Length-2))
+		ps.Length(field+".handle.offset", d.Handle.Offset, -d.Width/2, d.Width/2)
 	}
 	if d.Handle.Kind == "slot" {
-		ps.Range(field+".handle.length", d.Handle.Length, d.Handle.Diameter, max(d.Handle.Diameter, 1000))
+		ps.Length(field+".handle.length", d.Handle.Length, d.Handle.Diameter, max(d.Handle.Diameter, 1000))
 	}
 	ps.OneOf(field+".edge.kind", d.Edge.Kind, "none", "eased", "round-over", "chamfer")
-	ps.Range(field+".edge.size", d.Edge.Size, 0, 50)
+	ps.Length(field+".edge.size", d.Edge.Size, 0, 50)
 	return ps
 }
 
@@ -271,7 +271,7 @@ type Size struct {
 // SizeFor is a size, rounded up to 5 mm, whose face short of the handle serves
 // so many people; about eight to five.
 func SizeFor(d Design, use string, people int, rules rule.Set) Size {
-	const corners, slim = 1.03, 1.6 // what rounded corners cost; length to width
+	const corners, slim, round = 1.03, 1.6, 5 // what rounded corners cost; length to width; to the next mm
 	each := rules.Get(uses[use])
 	area := each * float64(people)
 	handle := 0.0
@@ -281,12 +281,12 @@ func SizeFor(d Design, use string, people int, rules rule.Set) Size {
 	case d.Handle.Kind == "slot", d.Handle.Kind == "hole":
 		handle = d.Handle.Setback + d.Handle.Diameter/2
 	}
-	up := func(v float64) float64 { return math.Ceil(v/5) * 5 }
+	up := func(v float64) float64 { return math.Ceil(v/round) * round }
 	s := Size{Width: up(math.Sqrt(area * 100 * corners / slim))}
 	s.Length = up(area*100*corners/s.Width + handle)
 	s.Patch = craft.Patch{"design": map[string]any{"length": s.Length, "width": s.Width}}
 	s.Working = craft.Figure{
-		Key: "layout.size", Stage: craft.Layout, Label: "Face that they ask for", Value: area, Unit: "cm²", Formula: "people × area a person; the length is 1.6 widths and the handle, rounded up to 5 mm, with 3 % for rounded corners",
+		Key: "layout.size", Stage: craft.Layout, Label: "Face that they ask for", Value: area, Unit: "cm²", Formula: "people × area a person; the length is 1.6 widths and the handle, rounded up to " + craft.Length(round) + ", with 3 % for rounded corners",
 		Terms: []craft.Term{{Name: "people", Value: float64(people)}, {Name: "area a person", Value: each, Unit: "cm²"}, {Name: "the handle takes", Value: handle, Unit: craft.MM},
 			{Name: "length", Value: s.Length, Unit: craft.MM}, {Name: "width", Value: s.Width, Unit: craft.MM}},
 		Source: "shop rule for " + use, Rule: true,

@@ -85,7 +85,7 @@ func thickness(s Shaped, c Conditions) craft.Verdict {
 	v := craft.Verdict{
 		Check: "thickness", Stage: craft.Flatten, AtLeast: true, Limit: thin, Level: craft.Good,
 		Finding: "Thick enough once it is flat and sanded",
-		Reason:  "Under 12 mm a serving board cups, rings and chips at its edges.",
+		Reason:  "Under " + craft.Length(thin) + " a serving board cups, rings and chips at its edges.",
 		Figure: craft.Figure{Key: "flatten.left", Stage: craft.Flatten, Label: "Final thickness", Value: c.Thickness, Unit: craft.MM,
 			Formula: "what the thickness budget leaves, or the wanted thickness where that is less",
 			Terms:   []craft.Term{{Name: "most there is", Value: c.Most, Unit: craft.MM}, {Name: "wanted", Value: want, Unit: craft.MM}},
@@ -338,7 +338,7 @@ func neck(s Shaped, c Conditions) (craft.Verdict, bool) {
 func fingers(s Shaped) (craft.Verdict, bool) {
 	h := s.Design.Handle
 	v := craft.Verdict{Check: "fingers", Stage: craft.Shape, Level: craft.Good, AtLeast: true, Reason: "A hand that does not fit lets go."}
-	v.Figure = craft.Figure{Key: "handle.room", Stage: craft.Shape, Unit: craft.MM, Formula: "measured on the design", Source: "rule of the trade: a slot of 28 × 85 for four fingers, a hole of 25 for one or two", Rule: true}
+	v.Figure = craft.Figure{Key: "handle.room", Stage: craft.Shape, Unit: craft.MM, Formula: "measured on the design", Source: "rule of the trade: a slot of {28} × {85} for four fingers, a hole of {25} for one or two", Rule: true}
 	need := func(label, finding string, value, least float64, key string) {
 		if v.Level == craft.Good {
 			v.Figure.Label, v.Figure.Value, v.Limit, v.Finding = label, value, least, finding
@@ -429,7 +429,7 @@ func profile(s Shaped, c Conditions) (craft.Verdict, bool) {
 		Reason:  "Without a flat the bearing has nothing to run on and the edge comes out sharp.",
 		Figure: craft.Figure{Key: "edge.flat", Stage: craft.Shape, Label: "Flat left on the edge", Value: left, Unit: craft.MM,
 			Formula: "final thickness − 2 × size", Terms: []craft.Term{{Name: "final thickness", Value: c.Thickness, Unit: craft.MM}, {Name: "size", Value: e.Size, Unit: craft.MM}},
-			Source: "rule of the trade: a flat of 3 mm, or a full bullnose", Rule: true},
+			Source: "rule of the trade: a flat of " + craft.Length(flat) + ", or a full bullnose", Rule: true},
 	}
 	if e.Kind == "round-over" && math.Abs(e.Size-c.Thickness/2) <= 0.25 {
 		v.Level, v.Finding = craft.Good, "A full bullnose"

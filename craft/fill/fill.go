@@ -242,16 +242,16 @@ var fillers = []filler{
 		return v.Under && (feet || v.Width <= hairline), "for the underside of a board with feet, or hairlines there"
 	}},
 	{"thin CA", 10, "yes when cured", "runs into worm holes and hairlines, layer on layer", func(v Void, _ bool) (bool, string) {
-		return v.Width <= 3 && v.Depth <= caLayers*3 && !v.Through, "for up to 3 mm wide, in at most three layers of 3 mm"
+		return v.Width <= 3 && v.Depth <= caLayers*3 && !v.Through, "for up to {3} wide, in at most three layers of {3}"
 	}},
 	{"medium CA, tinted", 20, "yes when cured", "fills small holes in layers, tinted to match", func(v Void, _ bool) (bool, string) {
-		return v.Width <= 5 && v.Depth <= 6, "for up to 5 mm wide and 6 mm deep"
+		return v.Width <= 5 && v.Depth <= 6, "for up to {5} wide and {6} deep"
 	}},
 	{"glue and sanding dust", 60, "yes", "tear-out and seams", func(v Void, _ bool) (bool, string) {
-		return v.Width <= 1 && v.Depth <= 3, "for up to 1 mm wide"
+		return v.Width <= 1 && v.Depth <= 3, "for up to {1} wide"
 	}},
 	{"putty", 240, perSheet, "shallow seams", func(v Void, _ bool) (bool, string) {
-		return v.Width <= 4 && v.Depth <= 4, "for up to 4 mm wide and deep, not in a groove or handle"
+		return v.Width <= 4 && v.Depth <= 4, "for up to {4} wide and deep, not in a groove or handle"
 	}},
 	{"wicked thin glue", 240, "yes", "drawn into a deep hairline", func(v Void, _ bool) (bool, string) {
 		return v.kind == slab.Crack && v.Width <= 0.6, "for hairline cracks"

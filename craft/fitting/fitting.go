@@ -31,7 +31,7 @@ func Make(c Choice, hole bool, thickness float64, rules rule.Set) ([]Item, []cra
 		v := craft.Verdict{
 			Check: "feet-screws", Stage: craft.Fit, Level: craft.Good, AtLeast: true, Limit: bite + spare,
 			Finding: "The feet's screws bite and stay clear of the face", Reason: "A screw that pokes through ruins the face; one that does not bite lets the foot go.",
-			Figure: craft.Figure{Key: "fit.screws", Stage: craft.Fit, Label: "Final thickness", Value: thickness, Unit: craft.MM, Formula: "thickness, against 10 of bite and 4 clear of the far face", Source: "rule of the trade", Rule: true},
+			Figure: craft.Figure{Key: "fit.screws", Stage: craft.Fit, Label: "Final thickness", Value: thickness, Unit: craft.MM, Formula: "thickness, against " + craft.Length(bite) + " of bite and " + craft.Length(spare) + " clear of the far face", Source: "rule of the trade", Rule: true},
 		}
 		if thickness < bite+spare {
 			v.Level, v.Finding = craft.Mind, "Too thin to screw feet to: glue them"

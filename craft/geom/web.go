@@ -33,7 +33,15 @@ func FindWeb(hole, other Ring) Web {
 	for to-from < n && thin(from-1) {
 		from--
 	}
-	span := rim[(to%n+n)%n].Sub(rim[(from%n+n)%n]).Len()
+	// Where the width passes the limit between two points of the rim.
+	end := func(in, out int) Point {
+		i, k := (in%n+n)%n, (out%n+n)%n
+		return rim[i].Lerp(rim[k], (1.5*b-dist[i])/(dist[k]-dist[i]))
+	}
+	span := 0.0
+	if to-from < n-1 {
+		span = end(to, to+1).Sub(end(from, from-1)).Len()
+	}
 	if to-from >= n/2 { // thin more than half the way round: the hole's own size is the span
 		box := hole.Bounds()
 		span = max(box.MaxX-box.MinX, box.MaxY-box.MinY)

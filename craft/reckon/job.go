@@ -129,8 +129,8 @@ func (b Board) Check(field string) (ps craft.Problems) {
 	if b.Name == "" || len(b.Name) > 200 {
 		ps.Add(at("name"), "the name is empty or too long", "give a name of 1 to 200 characters")
 	}
-	ps.Range(at("placement.x"), b.Placement.X, -10000, 20000)
-	ps.Range(at("placement.y"), b.Placement.Y, -10000, 10000)
+	ps.Length(at("placement.x"), b.Placement.X, -10000, 20000)
+	ps.Length(at("placement.y"), b.Placement.Y, -10000, 10000)
 	ps.Range(at("placement.angle"), b.Placement.Angle, -3600, 3600)
 	ps = append(ps, b.Design.Check(at("design"))...)
 	ps = append(ps, b.Cut.Check(at("cut"))...)

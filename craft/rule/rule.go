@@ -65,7 +65,7 @@ var All = []Rule{
 	{ReadyBand, "Moisture within the home's mean by", 1.5, craft.Percent, 0.2, 5},
 	{ReadyDrift, "Two readings agree within", 0.5, craft.Percent, 0.1, 3},
 	{ReadyDays, "Days between the two readings", 5, craft.Day, 1, 60},
-	{DryingDays, "Drying time constant at 25 mm", 21, craft.Day, 2, 400},
+	{DryingDays, "Drying time constant at {25}", 21, craft.Day, 2, 400},
 	{SandEff, "Share of a sander's rate that one keeps up", 0.4, craft.Count, 0.05, 1},
 	{GritSetup, "Changing a grit", 2, craft.Minute, 0, 15},
 	{ServeNibbles, "Board a person, nibbles", 120, "cm²", 40, 1000},

@@ -94,19 +94,19 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 	ps = append(ps, s.Air.Check(field+".air")...)
 	ps = append(ps, s.Home.Heating.Check(field+".home.heating")...)
 	ps = append(ps, s.Home.Summer.Check(field+".home.summer")...)
-	ps.Range(field+".machines.planerWidth", s.Machines.PlanerWidth, 0, 3000)
-	ps.Range(field+".machines.planerShortest", s.Machines.PlanerShortest, 0, 3000)
-	ps.Range(field+".machines.crossCut", s.Machines.CrossCut, 0, 5000)
-	ps.Range(field+".machines.sawThickness", s.Machines.SawThickness, 0, 1000)
+	ps.Length(field+".machines.planerWidth", s.Machines.PlanerWidth, 0, 3000)
+	ps.Length(field+".machines.planerShortest", s.Machines.PlanerShortest, 0, 3000)
+	ps.Length(field+".machines.crossCut", s.Machines.CrossCut, 0, 5000)
+	ps.Length(field+".machines.sawThickness", s.Machines.SawThickness, 0, 1000)
 	ps.Range(field+".scaleStep", s.ScaleStep, 0.001, 100)
 	if len(s.Blades) > 50 || len(s.Bits) > 100 || len(s.Grits) > 50 || len(s.Sessions) > 50 {
 		ps.Add(field, "one of its lists is too long", "keep at most 50 blades, grits and sessions and 100 bits")
 	}
 	for i, b := range s.Blades {
-		ps.Range(fmt.Sprintf("%s.blades[%d].radius", field, i), b.Radius, 0, 1000)
+		ps.Length(fmt.Sprintf("%s.blades[%d].radius", field, i), b.Radius, 0, 1000)
 	}
 	for i, b := range s.Bits {
-		ps.Range(fmt.Sprintf("%s.bits[%d]", field, i), b, 1, 150)
+		ps.Length(fmt.Sprintf("%s.bits[%d]", field, i), b, 1, 150)
 	}
 	for i, g := range s.Grits {
 		if !slices.Contains(grits, g) {

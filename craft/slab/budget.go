@@ -97,7 +97,7 @@ func (w Wood) Workings(budget Budget, blank Blank, rules rule.Set) []craft.Figur
 			mm("wind of the slab", w.Wind), mm("length of the blank", blank.Length), mm("length of the slab", w.Length), mm("width of the blank", blank.Width), mm("mean width of the slab", w.MeanWidth())),
 		figure("flatten.most", "The most there is", budget.Most, craft.MM, "flat − filled faces flattened again − sanding both faces", source,
 			mm("flat", budget.Flat), mm("flattened again", float64(blank.Filled)*rules.Get(rule.Reflatten)), mm("sanding, a face", sanding)),
-		figure("flatten.passes", "Passes, both faces", float64(budget.Passes), craft.Count, "(thickest reading − planed) ÷ 2 ÷ depth of a pass, whole passes, both faces", "passes of 1 mm, of 0.5 mm over Janka 6000 N",
+		figure("flatten.passes", "Passes, both faces", float64(budget.Passes), craft.Count, "(thickest reading − planed) ÷ 2 ÷ depth of a pass, whole passes, both faces", "passes of {1}, of {0.5} over Janka 6000 N",
 			mm("thickest reading", w.Thickest()), mm("planed to", budget.Planed), mm("depth of a pass", blank.pass())),
 	}
 }

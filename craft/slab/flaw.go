@@ -47,15 +47,15 @@ type Flaw struct {
 func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 	ps.OneOf(field+".kind", string(f.Kind), string(Crack), string(Knot), string(Bark), string(Soft), string(Worm), string(Dent), string(Hole))
 	if !f.Through && !f.Sound() {
-		ps.Range(field+".depth", f.Depth, 0.1, 500)
+		ps.Length(field+".depth", f.Depth, 0.1, 500)
 	}
 	for i, p := range f.Line {
-		ps.Range(fmt.Sprintf("%s.line[%d].x", field, i), p.X, -500, length+500)
-		ps.Range(fmt.Sprintf("%s.line[%d].y", field, i), p.Y, -5000, 5000)
+		ps.Length(fmt.Sprintf("%s.line[%d].x", field, i), p.X, -500, length+500)
+		ps.Length(fmt.Sprintf("%s.line[%d].y", field, i), p.Y, -5000, 5000)
 	}
 	switch f.Kind {
 	case Crack:
-		ps.Range(field+".width", f.Width, 0.05, 500)
+		ps.Length(field+".width", f.Width, 0.05, 500)
 		if len(f.Line) < 2 || len(f.Line) > 200 {
 			ps.Add(field+".line", "a crack needs from 2 to 200 points", "mark where it starts and where it ends")
 		}
@@ -66,10 +66,10 @@ func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 			ps.Add(field+".line", "the outline of the area crosses itself", "mark the corners in order round it")
 		}
 	default:
-		ps.Range(field+".centre.x", f.Centre.X, 0, length)
-		ps.Range(field+".centre.y", f.Centre.Y, -5000, 5000)
-		ps.Range(field+".a", f.A, 0.2, 2000)
-		ps.Range(field+".b", f.B, 0.2, 2000)
+		ps.Length(field+".centre.x", f.Centre.X, 0, length)
+		ps.Length(field+".centre.y", f.Centre.Y, -5000, 5000)
+		ps.Length(field+".a", f.A, 0.2, 2000)
+		ps.Length(field+".b", f.B, 0.2, 2000)
 		ps.Range(field+".angle", f.Angle, -360, 360)
 	}
 	if f.Kind == Knot {
@@ -77,7 +77,7 @@ func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 	}
 	if f.Kind == Worm {
 		ps.Range(field+".count", float64(f.Count), 1, 10000)
-		ps.Range(field+".diameter", f.Diameter, 0.2, 30)
+		ps.Length(field+".diameter", f.Diameter, 0.2, 30)
 	}
 	return ps
 }

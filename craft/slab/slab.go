@@ -77,19 +77,19 @@ func (s Slab) Check(field string, now time.Time) (ps craft.Problems) {
 		ps.Add(field+".notes", "the notes are too long", "use at most 20 000 characters")
 	}
 	ps = append(ps, species.Check(field+".species", s.Species)...)
-	ps.Range(field+".length", s.Length, 20, 10000)
+	ps.Length(field+".length", s.Length, 20, 10000)
 	ps = append(ps, s.checkEdges(field)...)
 	if len(s.Readings) == 0 || len(s.Readings) > MostReadings {
 		ps.Add(field+".readings", "there must be from 1 to 1000 thickness readings", "measure the thickness at one place at least")
 	}
 	for i, r := range s.Readings {
 		at := fmt.Sprintf("%s.readings[%d]", field, i)
-		ps.Range(at+".thickness", r.Thickness, 1, 500)
-		ps.Range(at+".x", r.X, 0, s.Length)
-		ps.Range(at+".y", r.Y, -5000, 5000)
+		ps.Length(at+".thickness", r.Thickness, 1, 500)
+		ps.Length(at+".x", r.X, 0, s.Length)
+		ps.Length(at+".y", r.Y, -5000, 5000)
 	}
-	ps.Range(field+".hollow", s.Hollow, 0, 200)
-	ps.Range(field+".wind", s.Wind, 0, 200)
+	ps.Length(field+".hollow", s.Hollow, 0, 200)
+	ps.Length(field+".wind", s.Wind, 0, 200)
 	ps.Range(field+".ringAngle", s.RingAngle, 0, 90)
 	ps.Range(field+".priceCents", float64(s.PriceCents), 0, 1e9)
 	ps = append(ps, moisture.Check(field+".moisture", s.Moisture, now)...)
@@ -144,8 +144,8 @@ func checkStations(ps *craft.Problems, field string, stations []Station, length 
 	}
 	for i, s := range stations {
 		at := fmt.Sprintf("%s[%d]", field, i)
-		ps.Range(at+".left", s.Left, -5000, 5000)
-		ps.Range(at+".right", s.Right, -5000, 5000)
+		ps.Length(at+".left", s.Left, -5000, 5000)
+		ps.Length(at+".right", s.Right, -5000, 5000)
 		if s.Width() < least {
 			ps.Add(at+".left", "the edges cross or lie less than 5 mm apart", "the left edge lies to the left of the right one; measure both from the chalk line")
 		}

@@ -176,7 +176,7 @@ function GluePanel() {
 }
 
 function FillPanel({ board: b, r, set }: PanelProps) {
-  const { value } = useWorkshop();
+  const { value, words } = useWorkshop();
   return (
     <>
       <h2>Voids within the board</h2>
@@ -202,12 +202,13 @@ function FillPanel({ board: b, r, set }: PanelProps) {
               label={`Fill the ${v.name} with`}
               hideLabel
               value={v.chosen}
-              options={v.options.map((o) => ({ value: o.name, label: `${o.name}${o.fits ? "" : ", does not fit"} · ${o.wait > 0 ? showMinutes(o.wait) : "no wait"}` }))}
+              options={v.options.map((o) => ({ value: o.name, label: `${o.name} · ${o.wait > 0 ? showMinutes(o.wait) : "no wait"} · ${o.fits ? "" : "only "}${words(o.reason)}` }))}
               onChange={(name) => set({ fill: { fillers: { ...b.fill.fillers, [v.flaw]: name } } })}
             />
             {chosen && (
               <div className="facts">
-                {chosen.reason}. Food face: {chosen.food}.
+                {chosen.fits ? "" : "Does not fit: "}
+                {words(chosen.reason)}. Food face: {chosen.food}.
               </div>
             )}
           </div>

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
-import { showLength, showMinutes, showTime, showValue, type Unit } from "./length";
+import { showLength, showMinutes, showText, showTime, showValue, type Unit } from "./length";
 
 const cases = JSON.parse(readFileSync("../craft/measure/testdata/format.json", "utf8")) as { mm: number; unit: Unit; text: string }[];
 
@@ -29,4 +29,9 @@ test("minutes as a maker says them", () => {
 
 test("moments stand in the workshop's zone", () => {
   expect(showTime("2031-06-21T10:00:00Z", "Europe/Vienna")).toContain("12:00");
+});
+
+test("lengths in a text follow the unit", () => {
+  expect(showText("a slot of {28} × {85.5}, {}", "mm")).toBe("a slot of 28 mm × 85.5 mm, {}");
+  expect(showText("under {25.4}", "in")).toBe('under 1"');
 });

@@ -26,6 +26,9 @@ export function showLength(mm: number, unit: Unit): string {
   return `${sign}${text}"${mark}`;
 }
 
+/** showText writes a text whose lengths stand in braces, in mm. */
+export const showText = (text: string, unit: Unit): string => text.replace(/\{([\d.]+)\}/g, (_, mm) => showLength(Number(mm), unit));
+
 /** showValue writes a value of any unit for reading. */
 export function showValue(value: number, of: string, unit: Unit): string {
   switch (of) {

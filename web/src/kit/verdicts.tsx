@@ -31,14 +31,14 @@ function useRemedyLabel() {
 }
 
 function VerdictLine({ verdict: v, onRemedy }: { verdict: Verdict; onRemedy?: (r: Remedy) => void }) {
-  const { value } = useWorkshop();
+  const { value, words } = useWorkshop();
   const label = useRemedyLabel();
   return (
     <li className={`verdict verdict-${v.level}`} data-check={v.check} data-level={v.level}>
       <div className="d-flex gap-2 align-items-start">
         <LevelMark level={v.level} />
         <div className="flex-grow-1">
-          <div className="finding">{v.finding}</div>
+          <div className="finding">{words(v.finding)}</div>
           <Working
             figure={v.figure}
             line={
@@ -52,7 +52,7 @@ function VerdictLine({ verdict: v, onRemedy }: { verdict: Verdict; onRemedy?: (r
               </>
             }
           />
-          {v.level !== "good" && <div className="reason">{v.reason}</div>}
+          {v.level !== "good" && <div className="reason">{words(v.reason)}</div>}
           {onRemedy && v.remedies.length > 0 && (
             <div className="remedies">
               {v.remedies.map((r, i) => (
@@ -97,7 +97,7 @@ export function Verdicts({ verdicts, onRemedy }: { verdicts: Verdict[]; onRemedy
 
 /** Working opens a figure to its formula, the values put in, and the source. */
 export function Working({ figure: f, line }: { figure: Figure; line: React.ReactNode }) {
-  const { value } = useWorkshop();
+  const { value, words } = useWorkshop();
   const [open, setOpen] = useState(false);
   return (
     <div className={`working ${open ? "is-open" : ""}`} data-figure={f.key}>
@@ -111,7 +111,7 @@ export function Working({ figure: f, line }: { figure: Figure; line: React.React
       {open && (
         <div className="working-body">
           <p>
-            {f.label} = {f.formula}
+            {f.label} = {words(f.formula)}
           </p>
           {f.terms.length > 0 && (
             <dl>
@@ -124,7 +124,7 @@ export function Working({ figure: f, line }: { figure: Figure; line: React.React
             </dl>
           )}
           <p className="source">
-            {f.rule ? "An estimate. " : ""}Source: {f.source}
+            {f.rule ? "An estimate. " : ""}Source: {words(f.source)}
           </p>
         </div>
       )}

@@ -2,7 +2,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useMemo, type ReactNode } from "react";
 import { api, unwrap, type Shop, type Tables } from "../api/client";
-import { showLength, showTime, showValue, type Unit } from "./length";
+import { showLength, showText, showTime, showValue, type Unit } from "./length";
 
 interface Workshop {
   shop: Shop;
@@ -12,6 +12,8 @@ interface Workshop {
   unit: Unit;
   length: (mm: number) => string;
   value: (value: number, of: string) => string;
+  /** Shows a text of the rules, with its lengths in the unit in force. */
+  words: (text: string) => string;
   time: (at: string, withTime?: boolean) => string;
   switchUnits: () => void;
 }
@@ -44,6 +46,7 @@ export function WorkshopProvider({ children }: { children: ReactNode }) {
       unit: s.units,
       length: (mm: number) => showLength(mm, s.units),
       value: (value: number, of: string) => showValue(value, of, s.units),
+      words: (text: string) => showText(text, s.units),
       time: (at: string, withTime = true) => showTime(at, s.timeZone, withTime),
       switchUnits: () => void switchUnits(),
     };

@@ -21,7 +21,7 @@ export default function ShopPlace() {
 const days = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
 
 function Editor({ shop, version }: { shop: Shop; version: number }) {
-  const { tables, shop: newest, version: newestVersion } = useWorkshop();
+  const { tables, words, shop: newest, version: newestVersion } = useWorkshop();
   const client = useQueryClient();
   const d = useDocument<Shop, null>({
     doc: shop,
@@ -137,18 +137,15 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
         <section>
           <h2>Rules of thumb</h2>
           <p className="facts">What rests on one is shown as an estimate. Set them to your own habit.</p>
-          {tables.rules.map((r) => (
-            <NumberField
-              key={r.key}
-              label={r.label}
-              unit={r.unit}
-              value={s.rules[r.key] ?? r.usual}
-              least={r.min}
-              most={r.max}
-              step={r.max <= 5 ? 0.05 : 1}
-              onChange={(v) => set({ rules: { ...s.rules, [r.key]: v } }, r.key)}
-            />
-          ))}
+          {tables.rules.map((r) => {
+            const now = s.rules[r.key] ?? r.usual;
+            const follow = (v: number) => set((was) => ({ rules: { ...was.rules, [r.key]: v } }), r.key);
+            return r.unit === "mm" ? (
+              <LengthField key={r.key} label={r.label} mm={now} least={r.min} onChange={follow} />
+            ) : (
+              <NumberField key={r.key} label={words(r.label)} unit={r.unit} value={now} least={r.min} most={r.max} step={r.max <= 5 ? 0.05 : 1} onChange={follow} />
+            );
+          })}
         </section>
         <section>
           <h2>You and this device</h2>
