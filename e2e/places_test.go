@@ -100,6 +100,31 @@ func TestTheBenchAtThePhone(t *testing.T) {
 	assert.Empty(t, s.seen())
 }
 
+// When the last step is done and the finish has rested, the board waits to be given.
+func TestADoneBoardIsReadyToGive(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.do(chromedp.Evaluate[chromedp.Void](`(async () => {
+		const bench = await (await fetch("/api/bench")).json();
+		const { course } = bench.boards.find((b) => b.course.name.startsWith("Ladder"));
+		for (const step of course.steps.filter((s) => s.state !== "done"))
+			await fetch("/api/boards/" + course.board + "/log", { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ step: step.key, event: "finish", minutes: 5 }) });
+	})()`, chromedp.EvalAwaitPromise), chromedp.Reload(), s.see("rest before food"))
+	s.clock.advance(4 * 24 * time.Hour)
+	s.do(chromedp.Reload(), s.see("Ready to give"), s.press("Ladder crew"), s.see("It is given away"), s.press("It is given away"), s.see("Not given after all"), s.press("Bench"), s.wait(`!document.body.innerText.includes("Ready to give")`))
+	assert.Equal(t, "Bench · Idle Timber", ask[string](s, `document.title`))
+}
+
+// A session that has ended leads to the door, and what was typed meanwhile is
+// stored after it.
+func TestTheSessionEnds(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Ladder", "give")
+	s.do(chromedp.Evaluate[chromedp.Void](`fetch("/api/sign-out", { method: "POST" })`, chromedp.EvalAwaitPromise), s.field("For whom", "the pickers"), s.see("You are signed out"),
+		s.press("Logbook"), s.press("Open the sample shop"), s.see("Your pace"), s.wait(`fetch("/api/boards").then((r) => r.json()).then((l) => { window.stored = l.items.some((b) => b.for === "the pickers"); }) && window.stored`))
+}
+
 // sheet opens the sheet of a board of the sample shop.
 func (s *shop) sheet(name, stage string) {
 	s.t.Helper()

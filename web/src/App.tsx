@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useState } from "react";
 import Button from "react-bootstrap/Button";
 import Modal from "react-bootstrap/Modal";
-import { Navigate, NavLink, Route, Routes } from "react-router";
+import { Navigate, NavLink, Route, Routes, useLocation } from "react-router";
 import { api, Refused, unwrap } from "./api/client";
 import { useEvening, useSignOut } from "./kit/device";
 import { useWorkshop, WorkshopProvider } from "./kit/workshop";
@@ -50,6 +50,11 @@ function Places({ email }: { email: string }) {
   const [help, setHelp] = useState(false);
   const [evening, setEvening] = useEvening();
   const signOut = useSignOut();
+  const { pathname } = useLocation();
+  useEffect(() => {
+    const place = places.find((p) => pathname.startsWith(p.to));
+    document.title = place ? `${place.name} · Idle Timber` : "Idle Timber";
+  }, [pathname]);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const typing = e.target instanceof HTMLElement && e.target.matches("input, textarea, select");

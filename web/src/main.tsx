@@ -1,4 +1,4 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter } from "react-router";
@@ -7,7 +7,13 @@ import { App } from "./App";
 import { Refused } from "./api/client";
 import "./styles.scss";
 
-const client = new QueryClient({
+const client: QueryClient = new QueryClient({
+  // A session that has ended leads to the door; what is unsaved waits and is stored after it.
+  queryCache: new QueryCache({
+    onError: (error) => {
+      if (error instanceof Refused && error.status === 401) client.setQueryData(["me"], null);
+    },
+  }),
   defaultOptions: {
     queries: {
       refetchOnWindowFocus: false,

@@ -43,6 +43,7 @@ export default function BenchPlace() {
   const inHand: Item[] = [];
   const next: Item[] = [];
   const waiting: Item[] = [];
+  const ready: BenchBoard[] = [];
   for (const board of boards) {
     const steps = board.course.steps;
     const at = steps.findIndex((s) => s.state !== "done");
@@ -54,9 +55,10 @@ export default function BenchPlace() {
     else if (held) waiting.push({ board, step: before, after: step });
     else if (step) next.push({ board, step, before });
     if (resting) waiting.push({ board, step: resting });
+    if (!step && !held && !resting) ready.push(board);
   }
   next.sort((a, b) => (a.step.latestAt ?? "9").localeCompare(b.step.latestAt ?? "9"));
-  const late = boards.filter((b) => b.course.late);
+  const late = boards.filter((b) => b.course.late || b.course.unplaced);
   return (
     <div className="bench">
       <header className="page-head">
@@ -72,7 +74,16 @@ export default function BenchPlace() {
         <section className="late-list" aria-label="Late">
           {late.map((b) => (
             <p key={b.course.board}>
-              <strong>{b.course.name}</strong> is too late by {showMinutes(-b.course.slack)}. <Link to={`/boards/${b.course.board}?stage=give`}>See what would help</Link>
+              <strong>{b.course.name}</strong>{" "}
+              {b.course.unplaced ? (
+                <>
+                  does not fit into your hours at the bench. <Link to="/shop">Add a session</Link>
+                </>
+              ) : (
+                <>
+                  is too late by {showMinutes(-b.course.slack)}. <Link to={`/boards/${b.course.board}?stage=give`}>See what would help</Link>
+                </>
+              )}
             </p>
           ))}
         </section>
@@ -82,6 +93,19 @@ export default function BenchPlace() {
           <h2 id="in-hand">In hand</h2>
           {inHand.map((i) => (
             <StepCard key={i.board.course.board} item={i} now={now} read={new Date(bench.data.now).getTime()} />
+          ))}
+        </section>
+      )}
+      {ready.length > 0 && (
+        <section aria-labelledby="ready">
+          <h2 id="ready">Ready to give</h2>
+          {ready.map((b) => (
+            <Link key={b.course.board} className="bench-card ready-card" to={`/boards/${b.course.board}?stage=give`}>
+              <Thumb board={b} />
+              <span>
+                <strong>{b.course.name}</strong> is done and has rested.
+              </span>
+            </Link>
           ))}
         </section>
       )}

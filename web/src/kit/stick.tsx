@@ -1,6 +1,6 @@
 // The story stick: a batten with a notch for each stage of the work. It is the
 // navigation and the progress, and, against the calendar, the schedule.
-import { useRef, type KeyboardEvent } from "react";
+import { useEffect, useRef, type KeyboardEvent } from "react";
 import type { Notch } from "../api/client";
 import { LevelMark } from "./verdicts";
 import { useWorkshop } from "./workshop";
@@ -23,6 +23,9 @@ export const stages = Object.keys(stageNames);
 export function StoryStick({ notches, active, onPick }: { notches: Notch[]; active: string; onPick: (stage: string) => void }) {
   const { time } = useWorkshop();
   const bar = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    bar.current?.querySelector("[aria-selected=true]")?.scrollIntoView({ inline: "center", block: "nearest" }); // on a phone the stick is longer than the screen
+  }, [active]);
   const onKeyDown = (e: KeyboardEvent) => {
     const step = e.key === "ArrowRight" ? 1 : e.key === "ArrowLeft" ? -1 : 0;
     if (step === 0) return;
