@@ -140,9 +140,9 @@ func TestTheServerGoesAway(t *testing.T) {
 	s.do(s.field("For whom", "the pickers"), s.see("Not saved"), s.see("The server does not answer"))
 	warned := ask[bool](s, `(() => { const e = new Event("beforeunload", { cancelable: true }); window.dispatchEvent(e); return e.defaultPrevented; })()`)
 	assert.True(t, warned, "closing the page would warn")
-	s.do(s.field("Your own words", "Typed while it was away"))
+	s.do(s.field("Your own words", "Typed while it was away"), s.date("due", "2031-04-23"))
 	s.away.gone.Store(false)
-	s.do(s.saved(), chromedp.Reload(), s.see("Typed while it was away"))
+	s.do(s.see("Too late by"), s.saved(), chromedp.Reload(), s.see("Typed while it was away"))
 	assert.Equal(t, "the pickers", ask[string](s, `document.querySelector("input.form-control").value`))
 
 	// What is left behind unsaved is stored as soon as the server takes it.
@@ -180,7 +180,7 @@ func TestBadInputKeepsWhatWasTyped(t *testing.T) {
 	s.do(chromedp.KeyEvent(kb.Escape), s.wait(length+`.value === "380 mm"`), s.saved())
 
 	// Huge, but a length: the server names the field and what would be right.
-	s.do(s.field("Length", "9000"), s.see("give a value from 30 to 5000"), s.press("Boards"), s.see("Your last change is not saved"), s.press("Stay"), s.wait(`document.querySelector(".modal") == null`),
+	s.do(s.field("Length", "9000"), s.see("give a length from 30 to 5000 mm"), s.press("Boards"), s.see("Your last change is not saved"), s.press("Stay"), s.wait(`document.querySelector(".modal") == null`),
 		s.field("Length", "390"), s.saved(), s.press("Boards"), s.see("Choose wood for a board"))
 
 	// A name is needed; a station lies on the slab.

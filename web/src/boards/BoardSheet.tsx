@@ -36,7 +36,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
     doc: sheet.board,
     version: sheet.version,
     result: sheet.reckoning,
-    draft: (board, signal) => unwrap(api.POST("/api/boards/{id}/draft", { params: { path }, body: board, signal })),
+    draft: (board) => unwrap(api.POST("/api/boards/{id}/draft", { params: { path }, body: board })),
     save: async (board, version) => {
       const saved = await unwrap(api.PUT("/api/boards/{id}", { params: { path }, body: { version, board } }));
       void client.invalidateQueries({ queryKey: ["boards"] });

@@ -17,7 +17,7 @@ interface Options<T, R> {
   version: number;
   result: R;
   /** Reckons without storing. */
-  draft: (doc: T, signal: AbortSignal) => Promise<R>;
+  draft: (doc: T) => Promise<R>;
   /** Stores and returns the new version. */
   save: (doc: T, version: number) => Promise<number>;
   /** What was stored since by another part of this page; taken over unless something is unsaved. */
@@ -110,23 +110,27 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
   // Drafts: one at a time, always the newest next.
   const drafting = useRef(false);
   const reckoned = useRef(o.doc);
+  const ask = useCallback(async () => {
+    if (drafting.current) return;
+    drafting.current = true;
+    while (reckoned.current !== wanted.current) {
+      const asked = wanted.current;
+      try {
+        const answer = await options.current.draft(asked);
+        reckoned.current = asked;
+        setResult(answer);
+      } catch (error) {
+        if (away(error)) break; // asked again once a save shows that the server is back
+        reckoned.current = asked;
+        if (asked === wanted.current) setState({ kind: "refused", why: say(error) });
+      }
+    }
+    drafting.current = false;
+  }, []);
   useEffect(() => {
     wanted.current = doc;
-    if (drafting.current || reckoned.current === doc) return;
-    drafting.current = true;
-    void (async () => {
-      while (reckoned.current !== wanted.current) {
-        const asked = wanted.current;
-        reckoned.current = asked;
-        try {
-          setResult(await options.current.draft(asked, new AbortController().signal));
-        } catch (error) {
-          if (asked === wanted.current && error instanceof Refused) setState({ kind: "refused", why: say(error) });
-        }
-      }
-      drafting.current = false;
-    })();
-  }, [doc]);
+    void ask();
+  }, [doc, ask]);
 
   // Saves: after a little quiet; again when the server was away.
   const saving = useRef<Promise<unknown> | null>(null);
@@ -144,6 +148,7 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
             stored.current = doc;
             setState({ kind: "saved" });
             takeTurn();
+            void ask();
           },
           (error: unknown) => {
             saving.current = null;
@@ -167,7 +172,7 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
     );
     hurry.current = false;
     return () => window.clearTimeout(timer);
-  }, [doc, turn, conflicted]);
+  }, [doc, turn, conflicted, ask]);
 
   // Nothing unsaved is lost by closing the page unasked.
   useEffect(() => {

@@ -31,7 +31,7 @@ function Editor({ piece }: { piece: Piece }) {
     doc: piece.slab,
     version: piece.version,
     result: piece.wood,
-    draft: (slab, signal) => unwrap(api.POST("/api/pieces/draft", { body: slab, signal })),
+    draft: (slab) => unwrap(api.POST("/api/pieces/draft", { body: slab })),
     save: async (slab, version) => {
       const saved = await unwrap(api.PUT("/api/pieces/{id}", { params: { path }, body: { version, slab } }));
       void client.invalidateQueries({ queryKey: ["pieces"] });
