@@ -37,8 +37,7 @@ export default function BenchPlace() {
   const { time } = useWorkshop();
   const bench = useQuery({ queryKey: ["bench"], queryFn: () => unwrap(api.GET("/api/bench")), refetchInterval: 60_000 });
   const now = useNow(bench.data?.now);
-  if (bench.error) return <p className="empty">{say(bench.error)}</p>;
-  if (!bench.data) return null;
+  if (!bench.data) return bench.error ? <p className="empty">{say(bench.error)}</p> : null;
   const boards = bench.data.boards;
   const inHand: Item[] = [];
   const next: Item[] = [];
@@ -64,6 +63,7 @@ export default function BenchPlace() {
       <header className="page-head">
         <h1>Bench</h1>
         <span className="facts">{time(new Date(now).toISOString())}</span>
+        {bench.error && <span className="wrong">The server does not answer; this is how it stood.</span>}
       </header>
       {boards.length === 0 && (
         <p className="empty">

@@ -19,8 +19,7 @@ import { drawnInPanel, panels, type PanelProps } from "./panels";
 export default function BoardSheet() {
   const { id = "" } = useParams();
   const sheet = useQuery({ queryKey: ["board", id], queryFn: () => unwrap(api.GET("/api/boards/{id}", { params: { path: { id } } })), gcTime: 0 });
-  if (sheet.error) return <p className="empty">{say(sheet.error)}</p>;
-  if (!sheet.data) return null;
+  if (!sheet.data) return sheet.error ? <p className="empty">{say(sheet.error)}</p> : null;
   return <Editor key={id} sheet={sheet.data} />;
 }
 

@@ -10,8 +10,7 @@ const words: Record<string, string> = { start: "started", pause: "paused", finis
 export default function LogbookPlace() {
   const { time } = useWorkshop();
   const log = useQuery({ queryKey: ["log"], queryFn: () => unwrap(api.GET("/api/log")) });
-  if (log.error) return <p className="empty">{say(log.error)}</p>;
-  if (!log.data) return null;
+  if (!log.data) return log.error ? <p className="empty">{say(log.error)}</p> : null;
   const pace = Object.entries(log.data.pace).sort();
   return (
     <div className="sheet-page">

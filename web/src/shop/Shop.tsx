@@ -13,8 +13,7 @@ import { RemoveButton } from "../timber/Piece";
 
 export default function ShopPlace() {
   const shop = useQuery({ queryKey: ["shop", "edit"], queryFn: () => unwrap(api.GET("/api/shop")), gcTime: 0 });
-  if (shop.error) return <p className="empty">{say(shop.error)}</p>;
-  if (!shop.data) return null;
+  if (!shop.data) return shop.error ? <p className="empty">{say(shop.error)}</p> : null;
   return <Editor shop={shop.data.shop} version={shop.data.version} />;
 }
 

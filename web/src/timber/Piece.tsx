@@ -17,8 +17,7 @@ import { Flaws, flawKinds } from "./Flaws";
 export default function PiecePlace() {
   const { id = "" } = useParams();
   const piece = useQuery({ queryKey: ["piece", id], queryFn: () => unwrap(api.GET("/api/pieces/{id}", { params: { path: { id } } })), gcTime: 0 });
-  if (piece.error) return <p className="empty">{say(piece.error)}</p>;
-  if (!piece.data) return null;
+  if (!piece.data) return piece.error ? <p className="empty">{say(piece.error)}</p> : null;
   return <Editor key={piece.data.id} piece={piece.data} />;
 }
 
