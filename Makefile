@@ -31,7 +31,7 @@ setup-test: setup
 
 # All checks and all tests.
 test: setup-test build check
-	go test ./...
+	go test -timeout 60m ./...
 	cd web && npm run --silent test
 
 check: $(NODE_MODULES)

@@ -103,7 +103,7 @@ func open(t *testing.T, width, height int64) *shop {
 		chromedp.UserDataDir(t.TempDir()), chromedp.WindowSize(int(width), int(height)))
 	tab, closeTab := chromedp.NewContext(allocator)
 	require.NoError(t, chromedp.Do(tab)) // starts the browser, whose life is the tab's
-	limited, cancel := context.WithTimeout(tab, 3*time.Minute)
+	limited, cancel := context.WithTimeout(tab, 25*time.Minute)
 	s.ctx = limited
 	t.Cleanup(func() {
 		cancel()
@@ -132,7 +132,7 @@ func open(t *testing.T, width, height int64) *shop {
 // do runs actions; when one fails it says what was on the page.
 func (s *shop) do(actions ...Action) {
 	s.t.Helper()
-	ctx, cancel := context.WithTimeout(s.ctx, 30*time.Second)
+	ctx, cancel := context.WithTimeout(s.ctx, 2*time.Minute) // a busy machine is slow; what is there is seen at once
 	defer cancel()
 	if err := chromedp.Do(ctx, actions...); err != nil {
 		text, _ := chromedp.Run(s.ctx, chromedp.Evaluate[string](`document.body.innerText.slice(0, 1500)`))

@@ -176,6 +176,17 @@ type Drying struct {
 	Days   float64 `json:"days" doc:"Days from the last reading until the home's band is reached"`
 	High   float64 `json:"high" doc:"Days to the band, at the slowest"`
 	Never  bool    `json:"never" doc:"The shop's air will not bring it there"`
+
+	Curve []Point `json:"curve" doc:"Where it came from and where it is heading; empty when no trend is claimed"`
+}
+
+// Point is a place on the drying curve, with the band that the trend leaves
+// open.
+type Point struct {
+	At      time.Time `json:"at"`
+	Percent float64   `json:"percent"`
+	Low     float64   `json:"low" doc:"If it dries at its quickest"`
+	High    float64   `json:"high" doc:"If it dries at its slowest"`
 }
 
 // Dry fits the log toward the shop's air: MC(t) = EMC + (MC0 − EMC)·e^(−t/τ).
@@ -186,7 +197,7 @@ func Dry(readings []Reading, shop Air, home Home, thickness float64, rules rule.
 			log = append(log, r)
 		}
 	}
-	out := Drying{EMC: shop.EMC(), Tau: Tau(thickness, rules)}
+	out := Drying{EMC: shop.EMC(), Tau: Tau(thickness, rules), Curve: []Point{}}
 	if len(log) < 2 {
 		return out
 	}
@@ -203,9 +214,36 @@ func Dry(readings []Reading, shop Air, home Home, thickness float64, rules rule.
 	out.Days = DaysTo(now, goal, out.EMC, out.Tau)
 	if math.IsInf(out.Days, 1) {
 		out.Days, out.Never = 0, true
-		return out
 	}
 	out.Low, out.High = out.Days*max(0, 1-spread), out.Days*(1+spread)
+	out.Curve = curve(log, out, spread)
+	return out
+}
+
+// curve draws the trend through the last reading: back to the first one where
+// it was fitted, and ahead until the band is surely reached, or a time
+// constant where it never is.
+func curve(log []Reading, d Drying, spread float64) []Point {
+	const steps = 40
+	last := log[len(log)-1]
+	from, ahead := 0.0, max(7, 1.15*d.High)
+	if d.Fitted {
+		from = log[0].At.Sub(last.At).Hours() / 24
+	}
+	if d.Never || d.Days == 0 {
+		ahead = max(7, d.Tau)
+	}
+	at := func(days, tau float64) float64 { return d.EMC + (last.Percent-d.EMC)*math.Exp(-days/tau) }
+	out := make([]Point, 0, steps+1)
+	for i := range steps + 1 {
+		days := from + (ahead-from)*float64(i)/steps
+		p := Point{At: last.At.Add(time.Duration(days * 24 * float64(time.Hour))).Truncate(time.Minute), Percent: at(days, d.Tau)}
+		p.Low, p.High = p.Percent, p.Percent
+		if days > 0 {
+			p.Low, p.High = at(days, d.Tau*max(0.05, 1-spread)), at(days, d.Tau*(1+spread))
+		}
+		out = append(out, p)
+	}
 	return out
 }
 

@@ -57,6 +57,15 @@ func TestDryFitsTheLog(t *testing.T) {
 	assert.False(t, d.Never)
 	assert.InEpsilon(t, 0.3, (d.High-d.Days)/max(d.Days, 1e-9)+1e-9, 0.01, "the band is never narrower than 30 %")
 
+	require.NotEmpty(t, d.Curve)
+	first, end := d.Curve[0], d.Curve[len(d.Curve)-1]
+	assert.Equal(t, exact[0].At, first.At, "a fitted curve goes back to the first reading")
+	assert.InDelta(t, exact[0].Percent, first.Percent, 0.1)
+	assert.Less(t, end.Low, end.Percent)
+	assert.Less(t, end.Percent, end.High)
+	assert.Greater(t, end.Low, emc)
+
+	assert.Empty(t, Dry(log(0, 14), shop, UsualHome, 25, nil).Curve)
 	assert.False(t, Dry(log(0, 14), shop, UsualHome, 25, nil).Known, "one reading claims no trend")
 	two := Dry(log(0, 14, 9, 13), shop, UsualHome, 25, nil)
 	assert.True(t, two.Known && !two.Fitted)

@@ -1038,6 +1038,8 @@ export interface components {
             temperature: number;
         };
         MoistureDrying: {
+            /** @description Where it came from and where it is heading; empty when no trend is claimed */
+            curve: components["schemas"]["MoisturePoint"][];
             /**
              * Format: double
              * @description Days from the last reading until the home's band is reached
@@ -1073,6 +1075,22 @@ export interface components {
         MoistureHome: {
             heating: components["schemas"]["MoistureAir"];
             summer: components["schemas"]["MoistureAir"];
+        };
+        MoisturePoint: {
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: double
+             * @description If it dries at its slowest
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description If it dries at its quickest
+             */
+            low: number;
+            /** Format: double */
+            percent: number;
         };
         MoistureReading: {
             /** Format: date-time */

@@ -13,6 +13,7 @@ import { Figures, Verdicts } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { FlawDrawing } from "./FlawDrawing";
 import { Flaws, flawKinds } from "./Flaws";
+import { MoistureChart } from "./MoistureChart";
 
 export default function PiecePlace() {
   const { id = "" } = useParams();
@@ -128,10 +129,13 @@ function Editor({ piece }: { piece: Piece }) {
             }}
           </FlawDrawing>
           <div className="under-drawing">
-            <Figures figures={d.result.figures} />
             <div>
-              <Verdicts verdicts={d.result.verdicts} />
+              <Figures figures={d.result.figures} />
+            </div>
+            <div>
+              <MoistureChart log={s.moisture} wood={d.result} />
               <Drying wood={d.result} />
+              <Verdicts verdicts={d.result.verdicts} />
             </div>
           </div>
         </section>
