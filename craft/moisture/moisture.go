@@ -202,11 +202,12 @@ func Dry(readings []Reading, shop Air, home Home, thickness float64, rules rule.
 		return out
 	}
 	out.Known = true
-	spread := 0.3
+	spread, above := 0.3, log[len(log)-1].Percent-out.EMC
 	if len(log) >= 3 {
-		if tau, se, ok := fit(log, out.EMC); ok {
+		if tau, start, se, ok := fit(log, out.EMC); ok {
 			out.Fitted, out.Tau = true, tau
 			spread = max(spread, se/tau)
+			above = start * math.Exp(-days(log)/tau)
 		}
 	}
 	now := log[len(log)-1].Percent
@@ -216,51 +217,58 @@ func Dry(readings []Reading, shop Air, home Home, thickness float64, rules rule.
 		out.Days, out.Never = 0, true
 	}
 	out.Low, out.High = out.Days*max(0, 1-spread), out.Days*(1+spread)
-	out.Curve = curve(log, out, spread)
+	out.Curve = curve(log, out, above, spread)
 	return out
 }
 
-// curve draws the trend through the last reading: back to the first one where
-// it was fitted, and ahead until the band is surely reached, or a time
-// constant where it never is.
-func curve(log []Reading, d Drying, spread float64) []Point {
+// days is how long the log has been kept.
+func days(log []Reading) float64 { return log[len(log)-1].At.Sub(log[0].At).Hours() / 24 }
+
+// curve draws the trend, which at the last reading lies so much above the
+// moisture at which the wood rests: back to the first reading where it was
+// fitted, and ahead until the band is surely reached, or a time constant where
+// it never is.
+func curve(log []Reading, d Drying, above, spread float64) []Point {
 	const steps = 40
 	last := log[len(log)-1]
 	from, ahead := 0.0, max(7, 1.15*d.High)
 	if d.Fitted {
-		from = log[0].At.Sub(last.At).Hours() / 24
+		from = -days(log)
 	}
 	if d.Never || d.Days == 0 {
 		ahead = max(7, d.Tau)
 	}
-	at := func(days, tau float64) float64 { return d.EMC + (last.Percent-d.EMC)*math.Exp(-days/tau) }
+	at := func(days, tau float64) float64 { return d.EMC + above*math.Exp(-days/tau) }
 	out := make([]Point, 0, steps+1)
 	for i := range steps + 1 {
-		days := from + (ahead-from)*float64(i)/steps
-		p := Point{At: last.At.Add(time.Duration(days * 24 * float64(time.Hour))).Truncate(time.Minute), Percent: at(days, d.Tau)}
+		day := from + (ahead-from)*float64(i)/steps
+		p := Point{At: last.At.Add(time.Duration(day * 24 * float64(time.Hour))).Truncate(time.Minute), Percent: at(day, d.Tau)}
 		p.Low, p.High = p.Percent, p.Percent
-		if days > 0 {
-			p.Low, p.High = at(days, d.Tau*max(0.05, 1-spread)), at(days, d.Tau*(1+spread))
+		if day > 0 {
+			p.Low, p.High = at(day, d.Tau*max(0.05, 1-spread)), at(day, d.Tau*(1+spread))
 		}
 		out = append(out, p)
 	}
 	return out
 }
 
-// fit finds τ between 2 and 400 days by least squares, MC0 following from it,
-// and its standard error.
-func fit(log []Reading, emc float64) (tau, se float64, ok bool) {
+// fit finds τ between 2 and 400 days by least squares, the moisture above emc
+// at the first reading following from it, and the standard error of τ.
+func fit(log []Reading, emc float64) (tau, start, se float64, ok bool) {
 	t := make([]float64, len(log))
 	for i, r := range log {
 		t[i] = r.At.Sub(log[0].At).Hours() / 24
 	}
-	residual := func(tau float64) float64 {
+	startOf := func(tau float64) float64 {
 		var top, bottom float64
 		for i, r := range log {
 			e := math.Exp(-t[i] / tau)
 			top, bottom = top+(r.Percent-emc)*e, bottom+e*e
 		}
-		start := top / bottom
+		return top / bottom
+	}
+	residual := func(tau float64) float64 {
+		start := startOf(tau)
 		var sum float64
 		for i, r := range log {
 			d := r.Percent - emc - start*math.Exp(-t[i]/tau)
@@ -275,15 +283,15 @@ func fit(log []Reading, emc float64) (tau, se float64, ok bool) {
 		}
 	}
 	if tau <= 2 || tau >= 399 {
-		return 0, 0, false
+		return 0, 0, 0, false
 	}
 	h := tau * 0.01
 	curvature := (residual(tau+h) - 2*best + residual(tau-h)) / (h * h)
 	if curvature <= 0 {
-		return 0, 0, false
+		return 0, 0, 0, false
 	}
 	variance := best / float64(max(1, len(log)-2))
-	return tau, math.Sqrt(2 * variance / curvature), true
+	return tau, startOf(tau), math.Sqrt(2 * variance / curvature), true
 }
 
 // Coefficient is the movement across the face per percent of moisture for

@@ -65,6 +65,14 @@ func TestDryFitsTheLog(t *testing.T) {
 	assert.Less(t, end.Percent, end.High)
 	assert.Greater(t, end.Low, emc)
 
+	rough := Dry(log(0, 12.1, 9, 10.9, 18, 10.4, 27, 9.6), shop, UsualHome, 25, nil)
+	require.True(t, rough.Fitted)
+	for _, p := range rough.Curve {
+		if p.At.Equal(start) {
+			assert.InDelta(t, 12.1, p.Percent, 0.3, "the curve runs among the readings")
+		}
+	}
+
 	assert.Empty(t, Dry(log(0, 14), shop, UsualHome, 25, nil).Curve)
 	assert.False(t, Dry(log(0, 14), shop, UsualHome, 25, nil).Known, "one reading claims no trend")
 	two := Dry(log(0, 14, 9, 13), shop, UsualHome, 25, nil)

@@ -24,10 +24,10 @@ export function MoistureChart({ log, wood }: { log: Slab["moisture"]; wood: Wood
     <svg className="moisture" viewBox={`0 0 ${size.width} ${size.height}`} role="img" aria-label={`Moisture from ${read[0].percent} to ${read[read.length - 1].percent} %, the home's mean is ${wood.homeMean.toFixed(1)} %`}>
       <rect className="home" x={size.left} width={size.width - size.left - 10} y={y(wood.homeMean + band)} height={y(wood.homeMean - band) - y(wood.homeMean + band)} />
       <path className="emc" d={`M${size.left} ${y(emc)}H${size.width - 10}`} />
-      <text x={size.width - 12} y={y(emc) - 3} className="quiet end">
+      <text x={size.width - 12} y={y(emc) + 12} className="quiet end">
         the shop&apos;s air
       </text>
-      <text x={size.width - 12} y={y(wood.homeMean + band) + 11} className="quiet end">
+      <text x={size.left + 4} y={y(wood.homeMean - band) - 4} className="quiet">
         the home
       </text>
       {curve.length > 0 && (
