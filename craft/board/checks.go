@@ -273,13 +273,18 @@ func NeckStress(jerk, w, t float64, masses, arms []float64) float64 {
 // grip is how far from the end a closed hand holds a neck without a hole, mm.
 const grip = 25
 
-// neck finds the worst section between the middle of the serving area and the
-// hand, with the board held level by its end.
-func neck(s Shaped, c Conditions) (craft.Verdict, bool) {
+// section is a cut across the neck: its stress in MPa, where it lies, how wide
+// it is, and what bends it.
+type section struct{ stress, x, w, mass, arm, loadArm float64 }
+
+// worstSection finds the section that is stressed most between the middle of
+// the serving area and the hand, with the board held level by its end; ok is
+// false without a handle.
+func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
 	start := s.HandleStart()
 	box := s.Outline.Bounds()
 	if math.IsInf(start, 1) || start <= box.MinX || c.Thickness <= 0 {
-		return craft.Verdict{}, false
+		return worst, false
 	}
 	hand := box.MaxX - grip
 	for _, h := range s.Holes {
@@ -288,7 +293,6 @@ func neck(s Shaped, c Conditions) (craft.Verdict, bool) {
 	middle := (box.MinX + start) / 2
 	load, jerk := c.Rules.Get(rule.HandLoad), c.Rules.Get(rule.Jerk)
 	var area, moment float64
-	var worst struct{ stress, x, w, mass, arm, loadArm float64 }
 	for _, sl := range strips(box.MinX, hand) {
 		w := s.widthAt(sl.mid)
 		area, moment = area+w*sl.size, moment+w*sl.size*sl.mid
@@ -298,10 +302,16 @@ func neck(s Shaped, c Conditions) (craft.Verdict, bool) {
 		mass := area * c.Thickness * c.Wood.Density * 1e-9
 		arm, loadArm := sl.mid-moment/area, sl.mid-middle
 		if stress := NeckStress(jerk, w, c.Thickness, []float64{mass, load}, []float64{arm, loadArm}); stress > worst.stress {
-			worst.stress, worst.x, worst.w, worst.mass, worst.arm, worst.loadArm = stress, sl.mid, w, mass, arm, loadArm
+			worst = section{stress, sl.mid, w, mass, arm, loadArm}
 		}
 	}
-	if worst.w == 0 {
+	return worst, worst.w > 0
+}
+
+// neck judges the worst section.
+func neck(s Shaped, c Conditions) (craft.Verdict, bool) {
+	worst, ok := worstSection(s, c)
+	if !ok {
 		return craft.Verdict{}, false
 	}
 	limit := c.Wood.Strength(c.Grain) * allowable
@@ -314,50 +324,91 @@ func neck(s Shaped, c Conditions) (craft.Verdict, bool) {
 			Key: "neck.stress", Stage: craft.Layout, Label: "Stress in the neck", Value: worst.stress, Unit: craft.MPa,
 			Formula: "jerk · g · (board · its arm + load · its arm) ÷ (w · t² / 6), at the worst section, against a quarter of the strength at the grain's angle",
 			Terms: []craft.Term{
-				{Name: "jerk", Value: jerk}, {Name: "board beyond the section", Value: worst.mass, Unit: craft.KG}, {Name: "its arm", Value: worst.arm, Unit: craft.MM},
-				{Name: "load", Value: load, Unit: craft.KG}, {Name: "its arm", Value: worst.loadArm, Unit: craft.MM},
+				{Name: "jerk", Value: c.Rules.Get(rule.Jerk)}, {Name: "board beyond the section", Value: worst.mass, Unit: craft.KG}, {Name: "its arm", Value: worst.arm, Unit: craft.MM},
+				{Name: "load", Value: c.Rules.Get(rule.HandLoad), Unit: craft.KG}, {Name: "its arm", Value: worst.loadArm, Unit: craft.MM},
 				{Name: "width w", Value: worst.w, Unit: craft.MM}, {Name: "thickness t", Value: c.Thickness, Unit: craft.MM},
 				{Name: "grain to the length", Value: c.Grain, Unit: craft.Degree}, {Name: "allowed", Value: limit, Unit: craft.MPa},
 			},
 			Source: "bending of a cantilever; Hankinson 1921; Wood Handbook", Rule: true,
 		},
 	}
-	if v.Level == craft.Good {
-		return v, true
-	}
-	aim := clearOf * limit
-	if t := ceilTo(c.Thickness * math.Sqrt(worst.stress/aim)); t <= c.Most {
-		v.Remedies = append(v.Remedies, craft.Remedy{Label: "Thicken to {}", Amount: t, Unit: craft.MM, Patch: patch("thickness", t)})
-	}
-	if w := ceilTo(s.Design.Neck + worst.w*(worst.stress/aim-1)); s.Design.Shape == Paddle && w <= s.Design.Width {
-		v.Remedies = append(v.Remedies, craft.Remedy{Label: "Widen the neck to {}", Amount: w, Unit: craft.MM, Patch: patch("neck", w)})
+	if v.Level != craft.Good {
+		v.Remedies = neckRemedies(s, c, worst, clearOf*limit)
 	}
 	return v, true
 }
 
+// neckRemedies looks for the thickness and the width of neck that bring the
+// stress to the aim in MPa. A board that grows grows heavier, so that the first
+// guess is tried and raised.
+func neckRemedies(s Shaped, c Conditions, was section, aim float64) (out []craft.Remedy) {
+	enough := func(d Design, c Conditions) bool {
+		worst, ok := worstSection(Draw(d, c.Usable), c)
+		return ok && worst.stress <= aim
+	}
+	for t := ceilTo(c.Thickness * math.Sqrt(was.stress/aim)); t <= c.Most; t++ {
+		thicker := c
+		thicker.Thickness = t
+		if enough(s.Design, thicker) {
+			out = append(out, craft.Remedy{Label: "Thicken to {}", Amount: t, Unit: craft.MM, Patch: patch("thickness", t)})
+			break
+		}
+	}
+	if s.Design.Shape != Paddle {
+		return out
+	}
+	d := s.Design
+	for d.Neck = ceilTo(d.Neck + was.w*(was.stress/aim-1)); d.Neck <= d.Width; d.Neck += 2 {
+		if enough(d, c) {
+			return append(out, craft.Remedy{Label: "Widen the neck to {}", Amount: d.Neck, Unit: craft.MM, Patch: patch("neck", d.Neck)})
+		}
+	}
+	return out
+}
+
+// Room for fingers, mm.
+const (
+	slotLength, slotWidth = 85.0, 28.0 // four
+	holeWidth             = 25.0       // one or two
+)
+
 func fingers(s Shaped) (craft.Verdict, bool) {
-	h := s.Design.Handle
+	h, neck := s.Design.Handle, s.Design.Neck
 	v := craft.Verdict{Check: "fingers", Stage: craft.Shape, Level: craft.Good, AtLeast: true, Reason: "A hand that does not fit lets go."}
-	v.Figure = craft.Figure{Key: "handle.room", Stage: craft.Shape, Unit: craft.MM, Formula: "measured on the design", Source: "rule of the trade: a slot of {28} × {85} for four fingers, a hole of {25} for one or two", Rule: true}
-	need := func(label, finding string, value, least float64, key string) {
-		if v.Level == craft.Good {
-			v.Figure.Label, v.Figure.Value, v.Limit, v.Finding = label, value, least, finding
-		}
-		if value < least {
-			v.Level = craft.Mind
-			v.Remedies = append(v.Remedies, craft.Remedy{Label: label + " to {}", Amount: least, Unit: craft.MM, Patch: handlePatch(key, least)})
-		}
+	v.Figure = craft.Figure{Key: "handle.room", Stage: craft.Shape, Unit: craft.MM, Formula: "measured on the design",
+		Source: "rule of the trade: a slot of {28} × {85} for four fingers, a hole of {25} for one or two", Rule: true}
+	measured := func(label string, value, limit float64) {
+		v.Figure.Label, v.Figure.Value, v.Limit = label, value, limit
 	}
 	switch h.Kind {
 	case "slot":
-		need("Length of the slot", "Room for four fingers in the slot", h.Length, 85, "length")
-		need("Width of the slot", "Room for four fingers in the slot", h.Diameter, 28, "diameter")
+		v.Finding = "Room for four fingers in the slot"
+		measured("Length of the slot", h.Length, slotLength)
+		if h.Length >= slotLength && h.Diameter < slotWidth {
+			measured("Width of the slot", h.Diameter, slotWidth)
+		}
+		if h.Length < slotLength || h.Diameter < slotWidth {
+			long, wide := max(h.Length, slotLength), max(h.Diameter, slotWidth)
+			v.Level, v.Finding = craft.Mind, "Too little room for four fingers in the slot"
+			v.Remedies = []craft.Remedy{{Label: "Open the slot to " + craft.Length(long) + " × " + craft.Length(wide), Patch: patch("handle", map[string]any{"length": long, "diameter": wide})}}
+		}
 	case "hole":
-		need("Diameter of the hole", "Room for a finger or two in the hole", h.Diameter, 25, "diameter")
-		if half := s.Design.Neck / 2; s.Design.Shape == Paddle && h.Diameter > half {
-			v.Level, v.Limit, v.AtLeast = craft.Mind, half, false
+		v.Finding = "Room for a finger or two in the hole"
+		measured("Diameter of the hole", h.Diameter, holeWidth)
+		switch onNeck := s.Design.Shape == Paddle; {
+		case h.Diameter < holeWidth:
+			v.Level, v.Finding = craft.Mind, "Too little room for a finger in the hole"
+			change := map[string]any{"handle": map[string]any{"diameter": holeWidth}}
+			label := "Bore the hole {}"
+			if onNeck && neck < 2*holeWidth {
+				change["neck"] = 2 * holeWidth
+				label += " and widen the neck to " + craft.Length(2*holeWidth)
+			}
+			v.Remedies = []craft.Remedy{{Label: label, Amount: holeWidth, Unit: craft.MM, Patch: craft.Patch{"design": change}}}
+		case onNeck && h.Diameter > neck/2:
+			v.Level, v.AtLeast = craft.Mind, false
 			v.Finding, v.Reason = "The hole takes more than half of the neck", "What is left at each side is too slight to hang a board from."
-			v.Figure.Label, v.Figure.Value = "Diameter of the hole", h.Diameter
+			measured("Diameter of the hole", h.Diameter, neck/2)
 			v.Remedies = []craft.Remedy{{Label: "Widen the neck to {}", Amount: 2 * h.Diameter, Unit: craft.MM, Patch: patch("neck", 2*h.Diameter)}}
 		}
 	default:

@@ -20,6 +20,9 @@ const grazing = 0.15
 // dense is how far apart the points lie that stand for an outline, mm.
 const dense = 8
 
+// rounding is how far a place that a remedy sets may be off, mm.
+const rounding = 0.01
+
 // near is how close a flaw must lie to be spoken of, mm.
 const near = 60
 
@@ -257,7 +260,7 @@ func (p Place) squaring(outline geom.Ring) (craft.Verdict, bool) {
 			Formula: "least distance of the outline to an end of the slab", Terms: []craft.Term{{Name: "butt end", Value: box.MinX, Unit: craft.MM}, {Name: "far end", Value: p.Wood.Length - box.MaxX, Unit: craft.MM}},
 			Source: "shop rule for squaring", Rule: true},
 	}
-	if left >= want-1e-6 {
+	if left >= want-rounding {
 		return v, true
 	}
 	v.Level, v.Finding = craft.Mind, "Too close to an end of the slab to square it"
@@ -298,20 +301,20 @@ func (p Place) snipe(outline geom.Ring) (craft.Verdict, bool) {
 		v.Limit, v.Finding = 0, "No snipe: "+map[string]string{"pieces": "sacrificial pieces go before and after", "nose to tail": "blanks are fed nose to tail"}[p.Choice.Snipe]
 		return v, true
 	}
-	if left >= want {
+	if left >= want-rounding {
 		return v, true
 	}
 	v.Level, v.Finding = craft.Mind, "The planer's snipe reaches into the board"
 	if q, ok := p.clearEnds(box, want); ok {
 		moved := p
 		moved.At = q
-		if moved.spare(moved.Shaped().Outline.Map(q.Out).Bounds()) >= want-1e-6 {
+		if moved.spare(moved.Shaped().Outline.Map(q.Out).Bounds()) >= want-rounding {
 			v.Remedies = append(v.Remedies, craft.Remedy{Label: "Move the board {} along", Amount: math.Abs(q.X - p.At.X), Unit: craft.MM, Patch: move(q)})
 		}
 	}
 	whole := p
 	whole.Choice.FlattenWhole = true
-	if whole.spare(box) >= want {
+	if whole.spare(box) >= want-rounding {
 		v.Remedies = append(v.Remedies, craft.Remedy{Label: "Flatten the whole slab first", Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}}})
 	}
 	v.Remedies = append(v.Remedies, craft.Remedy{Label: "Feed sacrificial pieces before and after", Patch: craft.Patch{"cut": map[string]any{"snipe": "pieces"}}})

@@ -26,8 +26,8 @@ export function LevelMark({ level, word = true }: { level: string; word?: boolea
 }
 
 function useRemedyLabel() {
-  const { value } = useWorkshop();
-  return (r: Remedy) => r.label.replace("{}", value(r.amount, r.unit));
+  const { value, words } = useWorkshop();
+  return (r: Remedy) => words(r.label.replace("{}", value(r.amount, r.unit)));
 }
 
 function VerdictLine({ verdict: v, onRemedy }: { verdict: Verdict; onRemedy?: (r: Remedy) => void }) {

@@ -1,0 +1,134 @@
+package geom
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+// star is a ring round a centre, which never crosses itself.
+func star(t *rapid.T) Ring {
+	n := rapid.IntRange(3, 14).Draw(t, "corners")
+	centre := Point{rapid.Float64Range(-100, 100).Draw(t, "cx"), rapid.Float64Range(-80, 80).Draw(t, "cy")}
+	ring := make(Ring, n)
+	for i := range ring {
+		sin, cos := math.Sincos(2 * math.Pi * float64(i) / float64(n))
+		d := rapid.Float64Range(8, 90).Draw(t, "reach")
+		ring[i] = Point{math.Round(centre.X + d*cos), math.Round(centre.Y + d*sin)}
+	}
+	return ring
+}
+
+// swept is the area that two rings share, by thin rows.
+func swept(r, s Ring) float64 {
+	a, b := r.Bounds(), s.Bounds()
+	lo, hi := max(a.MinY, b.MinY), min(a.MaxY, b.MaxY)
+	const rows = 3000
+	var sum float64
+	for i := range rows {
+		x, z := r.Spans(lo+(hi-lo)*(float64(i)+0.5)/rows), s.Spans(lo+(hi-lo)*(float64(i)+0.5)/rows)
+		for k := 0; k+1 < len(x); k += 2 {
+			for m := 0; m+1 < len(z); m += 2 {
+				sum += max(0, min(x[k+1], z[m+1])-max(x[k], z[m]))
+			}
+		}
+	}
+	return sum * max(0, hi-lo) / rows
+}
+
+// What a pocket and a board share agrees with a sweep of its own to a
+// thousandth, also where their sides fall together.
+func TestCommonAgreesWithASweep(t *testing.T) {
+	board := Flatten(SoftRectangle(200, 150, 20), Fine)[0]
+	rapid.Check(t, func(t *rapid.T) {
+		pocket := star(t)
+		if pocket.SelfCrosses() {
+			t.Skip()
+		}
+		var got float64
+		for _, r := range Common(pocket, board) {
+			got += r.Area()
+		}
+		if want := swept(pocket, board); math.Abs(got-want) > 0.001*want+3 {
+			t.Fatalf("%v, swept %v", got, want)
+		}
+	})
+}
+
+// A convex clip keeps what a boolean keeps.
+func TestClipAgreesWithCommon(t *testing.T) {
+	band := Ring{{-60, -300}, {70, -300}, {70, 300}, {-60, 300}}
+	rapid.Check(t, func(t *rapid.T) {
+		ring := star(t)
+		if ring.SelfCrosses() {
+			t.Skip()
+		}
+		var want float64
+		for _, r := range Common(ring, band) {
+			want += r.Area()
+		}
+		if got := Clip(ring, band).Area(); math.Abs(got-want) > 0.001*want+1 {
+			t.Fatalf("%v, not %v", got, want)
+		}
+	})
+}
+
+func TestDenseKeepsTheLine(t *testing.T) {
+	ring := Flatten(Paddle(PaddleSize{Length: 400, Width: 180, Corner: 20, Neck: 50, NeckLength: 120, Shoulder: 25}), Fine)[0]
+	dense := ring.Dense(5)
+	assert.InDelta(t, ring.Area(), dense.Area(), 1e-6)
+	assert.InDelta(t, ring.Perimeter(), dense.Perimeter(), 1e-6)
+	for i := range dense {
+		a, b := dense.Edge(i)
+		assert.LessOrEqual(t, b.Sub(a).Len(), 5+1e-9)
+	}
+}
+
+func TestRingMeasures(t *testing.T) {
+	square := Ring{{0, 0}, {10, 0}, {10, 10}, {0, 10}}
+	assert.Equal(t, 100.0, square.SignedArea())
+	assert.Equal(t, 40.0, square.Perimeter())
+	assert.Equal(t, Point{5, 5}, square.Centroid())
+	assert.Equal(t, 2.0, square.Bounds().Depth(Point{8, 5}))
+	assert.Equal(t, -3.0, square.Bounds().Depth(Point{13, 5}))
+	assert.Equal(t, []float64{0, 10}, square.Spans(4))
+	assert.Equal(t, "M0.00 0.00L10.00 0.00L10.00 10.00L0.00 10.00z", square.SVG())
+	assert.Nil(t, Largest(nil))
+	assert.Equal(t, square, Largest([]Ring{{{0, 0}, {1, 0}, {0, 1}}, square}))
+}
+
+// Turning a board over about its long axis twice brings it back.
+func TestPlacementFlip(t *testing.T) {
+	p := Placement{X: 100, Y: 20, Angle: 30, Flip: true}
+	q := p.Out(Point{50, 10})
+	p.Flip = false
+	assert.Equal(t, q, p.Out(Point{50, -10}))
+	for angle, grain := range map[float64]float64{0: 0, 10: 10, -10: 10, 170: 10, 180: 0, 270: 90, 365: 5} {
+		assert.InDelta(t, grain, Placement{Angle: angle}.GrainAngle(), 1e-9, "%v", angle)
+	}
+}
+
+func TestEllipseBoundsHoldIt(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		e := Ellipse{Centre: Point{rapid.Float64Range(-9, 9).Draw(t, "x"), 3}, A: rapid.Float64Range(1, 50).Draw(t, "a"), B: rapid.Float64Range(1, 50).Draw(t, "b"), Angle: rapid.Float64Range(0, 360).Draw(t, "angle")}
+		for _, p := range e.Ring(40) {
+			if e.Bounds().Depth(p) < -1e-9 {
+				t.Fatalf("%v lies outside", p)
+			}
+		}
+	})
+}
+
+// A web between two holes is measured as one to an edge is.
+func TestWebBetweenTwoHoles(t *testing.T) {
+	one := Flatten(Slot(Point{0, 0}, 25, 25, false), Fine)[0]
+	two := Flatten(Slot(Point{40, 0}, 25, 25, false), Fine)[0]
+	w := FindWeb(one, two)
+	assert.InDelta(t, 15, w.Width, 0.1)
+	assert.InDelta(t, 90, w.SpanAngle(0), 1)
+	require.Positive(t, w.Span)
+	assert.InDelta(t, w.Width, FindWeb(two, one).Width, 0.05)
+}

@@ -1,0 +1,72 @@
+package shop
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"idletimber/craft/plan"
+	"idletimber/craft/rule"
+)
+
+var grits = []int{60, 80, 100, 120, 150, 180, 220, 320, 400}
+
+func TestTheUsualShopCanWork(t *testing.T) {
+	s := Usual()
+	require.Empty(t, s.Check("shop", grits))
+	zone, err := s.Zone()
+	require.NoError(t, err)
+	assert.Equal(t, time.UTC, zone)
+	assert.NotEmpty(t, s.Sessions)
+}
+
+func TestKerf(t *testing.T) {
+	for saw, mm := range map[string]float64{"band saw": 1.5, "jigsaw": 2, "track saw": 3, "table saw": 3, "hand saw": 1.2, "teeth": 1.5} {
+		assert.Equal(t, mm, Kerf(saw), saw)
+	}
+}
+
+func TestUsualBlades(t *testing.T) {
+	radius := map[string]float64{}
+	for _, b := range UsualBlades {
+		radius[b.Name] = b.Radius
+	}
+	for name, mm := range map[string]float64{"band saw, 1/8\" blade": 5, "band saw, 3/16\" blade": 8, "band saw, 1/4\" blade": 16, "band saw, 3/8\" blade": 36,
+		"band saw, 1/2\" blade": 64, "band saw, 3/4\" blade": 138, "jigsaw, scroll blade": 12, "jigsaw": 25} {
+		assert.Equal(t, mm, radius[name], name)
+	}
+}
+
+func TestCheckNamesTheField(t *testing.T) {
+	for _, c := range []struct {
+		field string
+		spoil func(*Shop)
+	}{
+		{"shop.units", func(s *Shop) { s.Units = "cubits" }},
+		{"shop.paper", func(s *Shop) { s.Paper = "A0" }},
+		{"shop.timeZone", func(s *Shop) { s.TimeZone = "" }},
+		{"shop.timeZone", func(s *Shop) { s.TimeZone = "Middle/Nowhere" }},
+		{"shop.name", func(s *Shop) { s.Name = "" }},
+		{"shop.air.humidity", func(s *Shop) { s.Air.Humidity = 140 }},
+		{"shop.home.summer.temperature", func(s *Shop) { s.Home.Summer.Temperature = 90 }},
+		{"shop.machines.planerWidth", func(s *Shop) { s.Machines.PlanerWidth = -1 }},
+		{"shop.scaleStep", func(s *Shop) { s.ScaleStep = 0 }},
+		{"shop.bits[1]", func(s *Shop) { s.Bits[1] = 900 }},
+		{"shop.grits[0]", func(s *Shop) { s.Grits = []int{81} }},
+		{"shop.sessions[0].end", func(s *Shop) { s.Sessions[0].End = "18:00" }},
+		{"shop.sessions[0].start", func(s *Shop) { s.Sessions[0].Start = "seven" }},
+		{"shop.rules.soak", func(s *Shop) { s.Rules = rule.Set{rule.Soak: 40} }},
+		{"shop", func(s *Shop) { s.Sessions = make([]plan.Session, 51) }},
+	} {
+		s := Usual()
+		c.spoil(&s)
+		fields := []string{}
+		for _, p := range s.Check("shop", grits) {
+			fields = append(fields, p.Field)
+			assert.NotEmpty(t, p.Right)
+		}
+		assert.Contains(t, fields, c.field)
+	}
+}
