@@ -5,6 +5,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"io"
+	"net"
 	"net/http"
 	"net/http/cookiejar"
 	"os"
@@ -112,6 +113,45 @@ func TestDemoStartsStopsAndKeeps(t *testing.T) {
 	status, _ = plain.call("POST", "/api/sign-in/sample", "")
 	assert.Equal(t, 404, status, "the sample shop opens in demo mode only")
 	plain.stop()
+}
+
+// A request in work is answered although the command is told to stop.
+func TestStoppingFinishesRequests(t *testing.T) {
+	pg, stop, err := pgserver.Temporary()
+	require.NoError(t, err)
+	defer stop()
+	s := start(t, "demo", "--database", pg.URL)
+	s.call("POST", "/api/sign-in/sample", "")
+	body, rest := io.Pipe()
+	req, err := http.NewRequest("POST", s.url+"/api/reckon", body)
+	require.NoError(t, err)
+	req.Header.Set("Content-Type", "application/json")
+	answered := make(chan int, 1)
+	go func() {
+		res, err := s.http.Do(req)
+		if err != nil {
+			answered <- 0
+			return
+		}
+		res.Body.Close()
+		answered <- res.StatusCode
+	}()
+	_, err = io.WriteString(rest, `{"schema": `)
+	require.NoError(t, err)
+	require.NoError(t, s.cmd.Process.Signal(os.Interrupt))
+	address := strings.TrimPrefix(s.url, "http://")
+	require.Eventually(t, func() bool { // it takes no new connections
+		c, err := net.Dial("tcp", address)
+		if err == nil {
+			c.Close()
+		}
+		return err != nil
+	}, time.Minute, 20*time.Millisecond)
+	_, err = io.WriteString(rest, `"one"}`)
+	require.NoError(t, err)
+	require.NoError(t, rest.Close())
+	assert.Equal(t, http.StatusUnprocessableEntity, <-answered)
+	assert.NoError(t, s.cmd.Wait())
 }
 
 func TestServeOnAnExistingDatabase(t *testing.T) {

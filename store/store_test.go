@@ -228,6 +228,33 @@ func TestBoardsByDateAndStamps(t *testing.T) {
 	assert.Empty(t, stamps)
 }
 
+// A piece that holds boards still to be made stays on the rack; a board comes
+// back with its piece; an account goes with all that it holds.
+func TestBinAndDelete(t *testing.T) {
+	s, w := open(t)
+	p, err := s.NewPiece(ctx, w, piece("slab"))
+	require.NoError(t, err)
+	b, err := s.NewBoard(ctx, w, p.ID, reckon.NewBoard("", "board", 500))
+	require.NoError(t, err)
+	assert.ErrorIs(t, s.BinPiece(ctx, w, p.ID, true), ErrInUse)
+	require.NoError(t, s.BinBoard(ctx, w, b.Board.ID, true))
+	require.NoError(t, s.BinPiece(ctx, w, p.ID, true))
+	require.NoError(t, s.BinBoard(ctx, w, b.Board.ID, false))
+	back, err := s.Piece(ctx, w, p.ID)
+	require.NoError(t, err)
+	assert.Nil(t, back.Deleted)
+	require.NoError(t, s.SetGiven(ctx, w, b.Board.ID, true))
+	assert.NoError(t, s.BinPiece(ctx, w, p.ID, true), "what was given away holds nothing back")
+	assert.ErrorIs(t, s.BinPiece(ctx, newWorkshop(t, s, "other@example.org"), p.ID, true), ErrNotFound)
+
+	require.NoError(t, s.Record(ctx, w, Entry{Board: b.Board.ID, Step: "outline", Event: "finish", At: now, Minutes: 5, Kind: "curve", Title: "Saw", Usual: 4}))
+	a, err := s.AccountByEmail(ctx, "maker@example.org")
+	require.NoError(t, err)
+	require.NoError(t, s.DeleteAccount(ctx, a.ID))
+	_, err = s.Board(ctx, w, b.Board.ID)
+	assert.ErrorIs(t, err, ErrNotFound)
+}
+
 func TestTheLogIsAppendOnlyAndTeaches(t *testing.T) {
 	s, w := open(t)
 	p, _ := s.NewPiece(ctx, w, piece("plank"))
