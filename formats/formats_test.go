@@ -6,6 +6,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -127,8 +128,36 @@ func TestSheet(t *testing.T) {
 	}
 }
 
-// The drawing is to scale: the outline's width on the page is the board's by
-// the scale that the sheet names.
+// The drawing is to scale: the outline's size on the page is the board's by the
+// scale that the sheet names.
+func TestSheetIsDrawnToScale(t *testing.T) {
+	j, r := reckoned(t)
+	data, err := Sheet(j, r)
+	require.NoError(t, err)
+	file := filepath.Join(t.TempDir(), "sheet.pdf")
+	require.NoError(t, os.WriteFile(file, data, 0o600))
+	text, err := exec.Command("pdftotext", file, "-").Output()
+	require.NoError(t, err)
+	named := regexp.MustCompile(`Drawn 1:([\d.]+)`).FindSubmatch(text)
+	require.NotNil(t, named)
+	scale, err := strconv.ParseFloat(strings.TrimSuffix(string(named[1]), "."), 64)
+	require.NoError(t, err)
+	picture, err := exec.Command("pdftocairo", "-svg", "-f", "1", "-l", "1", file, "-").Output()
+	require.NoError(t, err)
+	var w, h float64 // of the largest drawn line, points
+	for _, d := range regexp.MustCompile(`<path [^>]*fill(?::|=")none[^>]* d="([^"]+)"`).FindAllSubmatch(picture, -1) {
+		path, err := canvas.ParseSVGPath(string(d[1]))
+		require.NoError(t, err)
+		if box := path.Bounds(); box.W()*box.H() > w*h {
+			w, h = box.W(), box.H()
+		}
+	}
+	const mmPerPoint = 25.4 / 72
+	box := r.Boards[0].Box
+	assert.InDelta(t, box[2]-box[0], w*mmPerPoint*scale, 0.5)
+	assert.InDelta(t, box[3]-box[1], h*mmPerPoint*scale, 0.5)
+}
+
 func TestRoundScale(t *testing.T) {
 	for least, want := range map[float64]float64{0.4: 1, 1.2: 2, 2.1: 2.5, 3: 4, 44: 50, 61.3: 62} {
 		assert.Equal(t, want, roundScale(least))
