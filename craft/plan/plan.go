@@ -3,6 +3,7 @@
 package plan
 
 import (
+	"cmp"
 	"fmt"
 	"sort"
 	"time"
@@ -199,17 +200,15 @@ func (p *Planner) Schedule(chains []Chain) []Course {
 }
 
 // earlier orders chains by their date, those without one last. Boards of the
-// same day keep one order, by id, whichever of them is looked at.
+// same day keep one order, by name, whichever of them is looked at.
 func earlier(a, b Chain) bool {
 	switch {
-	case a.Due == nil && b.Due == nil:
-		return a.Board < b.Board
-	case a.Due == nil || b.Due == nil:
+	case (a.Due == nil) != (b.Due == nil):
 		return a.Due != nil
-	case a.Due.Equal(*b.Due):
-		return a.Board < b.Board
+	case a.Due != nil && !a.Due.Equal(*b.Due):
+		return a.Due.Before(*b.Due)
 	}
-	return a.Due.Before(*b.Due)
+	return cmp.Or(cmp.Compare(a.Name, b.Name), cmp.Compare(a.Board, b.Board)) < 0
 }
 
 func newCourse(c Chain, now time.Time) Course {
