@@ -223,6 +223,20 @@ func TestAPlankKeepsWhatIsNatural(t *testing.T) {
 	assert.Equal(t, []bool{false, true}, kept, "only the right edge of this slab is natural")
 }
 
+// A live edge slopes: the under face is measured by itself, and what is usable
+// is what both faces share.
+func TestTheUnderFaceHasEdgesOfItsOwn(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.do(chromedp.Navigate(s.url+"/timber"), s.press("Weir plane"), s.see("Stations"), s.wait(`document.querySelector(".slab-line") && !document.querySelector(".usable-line")`),
+		s.press("Flip to the under face"), s.press("Measure the under face too"), s.wait(`document.querySelector('[name="station-2-left"]')?.value === "148 mm"`),
+		run(`document.querySelector('[name="station-2-left"]').focus()`), chromedp.KeyEvent("120"), s.wait(`document.querySelector(".usable-line")`), s.saved(),
+		s.press("Flip to the show face"), s.wait(`document.querySelector('[name="station-2-left"]').value === "148 mm"`))
+	stored := ask[[]float64](s, `fetch("/api/pieces/" + location.pathname.split("/").pop()).then((r) => r.json()).then((p) => [p.slab.show[2].left, p.slab.under[2].left])`)
+	assert.Equal(t, []float64{148, 120}, stored)
+	s.do(s.press("Flip to the under face"), s.press("The same as the show face"), s.wait(`!document.querySelector(".usable-line")`), s.see("taken to lie under"), s.saved())
+}
+
 func TestInchesEverywhere(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()

@@ -148,7 +148,7 @@ function Editor({ piece }: { piece: Piece }) {
             <LengthField label="Length" name="length" mm={s.length} least={20} onChange={(v) => set({ length: v }, "length")} />
             <NumberField label="Price" value={s.priceCents / 100} least={0} most={1e7} onChange={(v) => set({ priceCents: Math.round(v * 100) }, "price")} />
           </Row>
-          <Stations slab={s} set={set} />
+          <Stations slab={s} set={set} face={flipped ? "under" : "show"} />
           <h2>Thickness</h2>
           {s.readings.map((r, i) => (
             <Row key={i}>
@@ -219,30 +219,44 @@ function Drying({ wood }: { wood: Piece["wood"] }) {
   return text ? <p className="facts">{text}</p> : null;
 }
 
-function Stations({ slab: s, set }: { slab: Slab; set: Edit<Slab> }) {
+/** Stations edits the edges of the face that lies up; a live edge slopes, so that the under face may have its own. */
+function Stations({ slab: s, set, face }: { slab: Slab; set: Edit<Slab>; face: "show" | "under" }) {
   const [single, setSingle] = useState(false);
-  const change = (i: number, part: Partial<Slab["show"][number]>) => set((now) => ({ show: put(now.show, i, part) }), `station-${i}`);
+  const list = s[face] ?? [];
+  const edit = (to: (list: Slab["show"]) => Slab["show"], kind = "") => set((now) => ({ [face]: to(now[face] ?? []) }), kind);
+  const change = (i: number, part: Partial<Slab["show"][number]>) => edit((l) => put(l, i, part), `${face}-${i}`);
   const add = () => {
     // Into the widest gap, level with its neighbours.
-    const ends = [...s.show.map((o) => o.x), s.length];
+    const ends = [...list.map((o) => o.x), s.length];
     let at = 0;
     for (let i = 1; i < ends.length; i++) if (ends[i] - ends[i - 1] > (ends[at + 1] ?? 0) - (ends[at] ?? 0)) at = i - 1;
-    const last = at === s.show.length - 1;
-    const a = s.show[at];
-    const b = s.show[last ? at : at + 1];
+    const last = at === list.length - 1;
+    const a = list[at];
+    const b = list[last ? at : at + 1];
     const x = last ? s.length : Math.round((a.x + b.x) / 2);
-    if (s.show.some((o) => o.x === x)) return;
+    if (list.some((o) => o.x === x)) return;
     const next = { x, left: Math.round((a.left + b.left) / 2), right: Math.round((a.right + b.right) / 2) };
-    set({ show: [...s.show, next].sort((p, q) => p.x - q.x) });
+    edit((l) => [...l, next].sort((p, q) => p.x - q.x));
   };
+  if (list.length === 0) {
+    return (
+      <>
+        <h2>Stations of the under face</h2>
+        <p className="facts">Its edges are taken to lie under those of the show face.</p>
+        <Button size="sm" variant="outline-primary" onClick={() => edit(() => s.show)}>
+          Measure the under face too
+        </Button>
+      </>
+    );
+  }
   return (
     <>
       <div className="d-flex align-items-end justify-content-between">
-        <h2>Stations</h2>
+        <h2>{face === "under" ? "Stations of the under face" : "Stations"}</h2>
         <Tick label="one width" value={single} onChange={setSingle} />
       </div>
-      {s.show.map((st, i) => (
-        <Row key={i}>
+      {list.map((st, i) => (
+        <Row key={`${face}-${i}`}>
           <LengthField label="From the butt" name={`station-${i}-x`} hideLabel={i > 0} mm={st.x} onChange={(x) => change(i, { x })} />
           {single ? (
             <LengthField label="Width" hideLabel={i > 0} mm={st.left - st.right} onChange={(w) => change(i, { left: w / 2, right: -w / 2 })} />
@@ -252,12 +266,19 @@ function Stations({ slab: s, set }: { slab: Slab; set: Edit<Slab> }) {
               <LengthField label="Right edge" name={`station-${i}-right`} hideLabel={i > 0} signed mm={st.right} onChange={(right) => change(i, { right })} />
             </>
           )}
-          <RemoveButton what={`station ${i + 1}`} disabled={s.show.length < 2} onClick={() => set((now) => ({ show: cut(now.show, i) }))} />
+          <RemoveButton what={`station ${i + 1}`} disabled={list.length < 2} onClick={() => edit((l) => cut(l, i))} />
         </Row>
       ))}
-      <Button size="sm" variant="outline-primary" onClick={add}>
-        Add a station
-      </Button>
+      <div className="d-flex gap-2">
+        <Button size="sm" variant="outline-primary" onClick={add}>
+          Add a station
+        </Button>
+        {face === "under" && (
+          <Button size="sm" variant="outline-secondary" onClick={() => edit(() => [])}>
+            The same as the show face
+          </Button>
+        )}
+      </div>
     </>
   );
 }
