@@ -76,7 +76,7 @@ func TestTheBenchAtThePhone(t *testing.T) {
 	s.do(in("Go on"), state("running"))
 	s.clock.advance(2 * time.Minute)
 	s.do(chromedp.Reload(), s.see("In hand"), in("Finish"), s.wait(`[...document.querySelectorAll("label")].some((l) => l.innerText.startsWith("Minutes it took"))`))
-	assert.Equal(t, "9", ask[string](s, `document.querySelector(`+quote(card+" input")+`).value`), "the hour of rest does not count")
+	assert.Regexp(t, `^9(\.\d)?$`, ask[string](s, `document.querySelector(`+quote(card+" input")+`).value`), "the hour of rest does not count")
 	s.do(s.field("Minutes it took", "11"), s.press("Write it down"), s.see("Done before: Cross-cut the blank, 11 min"))
 
 	// A mistake is taken back; then the next step waits its time.
@@ -112,8 +112,7 @@ func TestADoneBoardIsReadyToGive(t *testing.T) {
 			await fetch("/api/boards/" + course.board + "/log", { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ step: step.key, event: "finish", minutes: 5 }) });
 	})()`, chromedp.EvalAwaitPromise), chromedp.Reload(), s.see("rest before food"))
 	s.clock.advance(4 * 24 * time.Hour)
-	s.do(chromedp.Reload(), s.see("Ready to give"), s.press("Ladder crew"), s.see("It is given away"), s.press("It is given away"), s.see("Not given after all"), s.press("Bench"), s.wait(`!document.body.innerText.includes("Ready to give")`))
-	assert.Equal(t, "Bench · Idle Timber", ask[string](s, `document.title`))
+	s.do(chromedp.Reload(), s.see("Ready to give"), s.press("Ladder crew"), s.see("It is given away"), s.press("It is given away"), s.see("Not given after all"), s.press("Bench"), s.wait(`!document.body.innerText.includes("Ready to give")`), s.wait(`document.title === "Bench · Idle Timber"`))
 }
 
 // A session that has ended leads to the door, and what was typed meanwhile is
