@@ -94,7 +94,7 @@ type Mix struct {
 	Sand      float64      `json:"sand" doc:"Minutes until it can be sanded"`
 	Full      float64      `json:"full" doc:"Days to full cure"`
 
-	Figures []craft.Figure `json:"figures" doc:"Everything about the mix, in the order in which it is needed"`
+	Figures []craft.Figure `json:"-"` // everything about the mix, in the order in which it is needed; sent among the figures of the board
 }
 
 // pigment is the most of it in a mix, as a share of the mass (rule).

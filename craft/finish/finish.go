@@ -124,7 +124,7 @@ type Plan struct {
 	Paste  *Paste       `json:"paste,omitempty"`
 	Food   craft.Figure `json:"food" doc:"Days after the last coat until food"`
 
-	Figures []craft.Figure `json:"figures" doc:"All coats, the paste, the rest before food"`
+	Figures []craft.Figure `json:"-"` // all coats, the paste, the rest before food; sent among the figures of the board
 }
 
 // Make plans the coats over a surface.

@@ -151,7 +151,7 @@ type Plan struct {
 	RaiseAfter  []int        `json:"raiseAfter" doc:"Grits after which the grain is raised"`
 	RaiseWait   float64      `json:"raiseWait" doc:"Minutes to dry, then until the colour is back"`
 
-	Figures []craft.Figure `json:"figures" doc:"The total, what the last grit leaves, drying, discs"`
+	Figures []craft.Figure `json:"-"` // the total, what the last grit leaves, drying, discs; sent among the figures of the board
 }
 
 // Discs is how many discs of a grit are used up.

@@ -708,8 +708,6 @@ export interface components {
              * @description Minutes
              */
             demould: number;
-            /** @description Everything about the mix, in the order in which it is needed */
-            figures: components["schemas"]["Figure"][];
             /**
              * Format: double
              * @description Days to full cure
@@ -857,8 +855,6 @@ export interface components {
         };
         FinishPlan: {
             coats: components["schemas"]["FinishCoat"][];
-            /** @description All coats, the paste, the rest before food */
-            figures: components["schemas"]["Figure"][];
             /** @description Days after the last coat until food */
             food: components["schemas"]["Figure"];
             /** @description All coats */
@@ -1623,8 +1619,6 @@ export interface components {
              */
             coarserTime: number;
             discs: components["schemas"]["SandingDiscs"][];
-            /** @description The total, what the last grit leaves, drying, discs */
-            figures: components["schemas"]["Figure"][];
             grits: number[];
             /** @description The faces first */
             ladders: components["schemas"]["SandingLadder"][];
