@@ -104,8 +104,15 @@ type Figure struct {
 	Rule    bool    `json:"rule" doc:"True when a rule of thumb takes part: the figure is an estimate"`
 }
 
-// Patch is a JSON merge patch (RFC 7396) on a board document.
-type Patch map[string]any
+// Find is the figure of a key, nil when there is none.
+func Find(figures []Figure, key string) *Figure {
+	for i := range figures {
+		if figures[i].Key == key {
+			return &figures[i]
+		}
+	}
+	return nil
+}
 
 // Remedy is one change that answers a verdict. Label may hold "{}" where the
 // amount belongs.
@@ -114,6 +121,8 @@ type Remedy struct {
 	Amount float64 `json:"amount"`
 	Unit   Unit    `json:"unit"`
 	Patch  Patch   `json:"patch" doc:"JSON merge patch on the board"`
+
+	Worsens string `json:"worsens,omitempty" doc:"What it would make worse elsewhere"`
 }
 
 // Mark is a place on the board, in the board's own frame, that a verdict

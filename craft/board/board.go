@@ -4,7 +4,9 @@
 package board
 
 import (
+	"fmt"
 	"math"
+	"slices"
 
 	"github.com/tdewolff/canvas"
 
@@ -19,28 +21,46 @@ type Shape string
 // The shapes.
 const (
 	Rectangle Shape = "rectangle"
+	Oval      Shape = "oval"
+	Circle    Shape = "circle"
+	Square    Shape = "square"
 	Paddle    Shape = "paddle"
+	Teardrop  Shape = "teardrop"
+	Bladed    Shape = "blade" // one end at an angle
+	Heart     Shape = "heart"
+	HalfMoon  Shape = "half moon"
 	Plank     Shape = "plank" // keeps one or both natural edges
+	Free      Shape = "free"  // drawn by nodes
 )
 
-// Handle is what the hand takes hold of.
-type Handle struct {
-	Kind     string  `json:"kind" enum:"none,hole,slot"`
-	Diameter float64 `json:"diameter" doc:"Of the hole, or width of the slot"`
-	Length   float64 `json:"length" doc:"Of a slot, over all"`
-	Setback  float64 `json:"setback" doc:"From the handle end to the centre"`
-	Offset   float64 `json:"offset" doc:"Off the centre line, positive to the left"`
+// Shapes lists every shape.
+var Shapes = []string{string(Rectangle), string(Oval), string(Circle), string(Square), string(Paddle), string(Teardrop), string(Bladed), string(Heart), string(HalfMoon), string(Plank), string(Free)}
+
+// End is how a plank ends.
+type End struct {
+	Kind   string  `json:"kind,omitempty" enum:",square,left,right,angle,curve,tab" doc:"Left out for square to its length; square to its left or right edge; at an angle; curved; narrowed to a tab"`
+	Angle  float64 `json:"angle,omitempty" doc:"From square, degrees anticlockwise"`
+	Rise   float64 `json:"rise,omitempty" doc:"Of a curved end, outward"`
+	Width  float64 `json:"width,omitempty" doc:"Of a tab"`
+	Length float64 `json:"length,omitempty" doc:"Of a tab"`
+	Round  float64 `json:"round,omitempty" doc:"Radius at the shoulders of a tab"`
 }
 
-// Edge is the profile run round both faces.
-type Edge struct {
-	Kind string  `json:"kind" enum:"none,eased,round-over,chamfer"`
-	Size float64 `json:"size" doc:"Radius, or leg of the chamfer"`
+func (e End) check(field string) (ps craft.Problems) {
+	ps.OneOf(field+".kind", e.Kind, "", "square", "left", "right", "angle", "curve", "tab")
+	ps.Range(field+".angle", e.Angle, -60, 60)
+	ps.Length(field+".rise", e.Rise, -1000, 1000)
+	if e.Kind == "tab" {
+		ps.Length(field+".width", e.Width, 10, 3000)
+		ps.Length(field+".length", e.Length, 10, 3000)
+		ps.Length(field+".round", e.Round, 0, 1000)
+	}
+	return ps
 }
 
 // Design is a board as it is wanted.
 type Design struct {
-	Shape      Shape   `json:"shape" enum:"rectangle,paddle,plank"`
+	Shape      Shape   `json:"shape" enum:"rectangle,oval,circle,square,paddle,teardrop,blade,heart,half moon,plank,free"`
 	Length     float64 `json:"length"`
 	Width      float64 `json:"width" doc:"Over all; of a plank, between its straight sides"`
 	Thickness  float64 `json:"thickness" doc:"Wanted final thickness, 0 for all there is"`
@@ -52,85 +72,266 @@ type Design struct {
 	KeepRight  bool    `json:"keepRight"`
 	Handle     Handle  `json:"handle"`
 	Edge       Edge    `json:"edge"`
+
+	Tip       float64 `json:"tip,omitempty" doc:"Radius of a paddle's end, 0 for a full round; of the point of a teardrop or heart"`
+	Angle     float64 `json:"angle,omitempty" doc:"Of a blade's end, from square, degrees"`
+	FarEnd    End     `json:"farEnd,omitzero" doc:"A plank's end far from the handle"`
+	HandleEnd End     `json:"handleEnd,omitzero"`
+	Inset     float64 `json:"inset,omitempty" doc:"A plank follows its natural edges so far inside them"`
+	Nodes     []Node  `json:"nodes,omitempty" doc:"Of a free outline"`
+	Half      bool    `json:"half,omitempty" doc:"The nodes are half a template, from one end of the centre line to the other; the other half mirrors them"`
+
+	Slant     float64  `json:"slant,omitempty" doc:"The narrower face stands in by so much all round"`
+	WideUnder bool     `json:"wideUnder,omitempty" doc:"The under face is the wider one, and the outline is its"`
+	More      []Handle `json:"more,omitempty" doc:"Handles besides the first"`
+	Edges     []EdgeAt `json:"edges,omitempty" doc:"Edges that differ from the one all round, later ones over earlier"`
+	Recesses  []Recess `json:"recesses,omitempty"`
+	AsCut     []Node   `json:"asCut,omitempty" doc:"The outline as it was cut; everything reckons on from it"`
 }
 
 // Check reports what cannot be drawn.
 func (d Design) Check(field string) (ps craft.Problems) {
-	ps.OneOf(field+".shape", string(d.Shape), string(Rectangle), string(Paddle), string(Plank))
+	ps.OneOf(field+".shape", string(d.Shape), Shapes...)
 	ps.Length(field+".length", d.Length, 30, 5000)
 	ps.Length(field+".width", d.Width, 20, 3000)
 	ps.Length(field+".thickness", d.Thickness, 0, 200)
 	ps.Length(field+".corner", d.Corner, 0, 2000)
-	if d.Shape == Paddle {
+	ps.Length(field+".tip", d.Tip, 0, 1000)
+	ps.Length(field+".slant", d.Slant, 0, 60)
+	ps.Length(field+".inset", d.Inset, 0, 500)
+	switch d.Shape {
+	case Paddle:
 		ps.Length(field+".neck", d.Neck, 10, d.Width)
 		ps.Length(field+".neckLength", d.NeckLength, 20, max(20, d.Length-20))
 		ps.Length(field+".shoulder", d.Shoulder, 0, 1000)
+	case Bladed:
+		ps.Range(field+".angle", d.Angle, -60, 60)
+	case Heart:
+		ps.Length(field+".shoulder", d.Shoulder, 0, 1000)
+	case Plank:
+		ps = append(ps, d.FarEnd.check(field+".farEnd")...)
+		ps = append(ps, d.HandleEnd.check(field+".handleEnd")...)
+	case Free:
+		ps = append(ps, checkNodes(d.Nodes, d.Half, field+".nodes")...)
 	}
-	ps.OneOf(field+".handle.kind", d.Handle.Kind, "none", "hole", "slot")
-	if d.Handle.Kind != "none" {
-		ps.Length(field+".handle.diameter", d.Handle.Diameter, 3, 200)
-		ps.Length(field+".handle.setback", d.Handle.Setback, 2, max(2, d.Length-2))
-		ps.Length(field+".handle.offset", d.Handle.Offset, -d.Width/2, d.Width/2)
+	if len(d.AsCut) > 0 {
+		ps = append(ps, checkNodes(d.AsCut, false, field+".asCut")...)
 	}
-	if d.Handle.Kind == "slot" {
-		ps.Length(field+".handle.length", d.Handle.Length, d.Handle.Diameter, max(d.Handle.Diameter, 1000))
+	ps = append(ps, d.Handle.check(field+".handle", d)...)
+	if len(d.More) > MostHandles || len(d.Edges) > 20 || len(d.Recesses) > MostRecesses {
+		ps.Add(field, "there are too many handles, edges or recesses", fmt.Sprintf("use at most %d handles, 20 edges and %d recesses", MostHandles+1, MostRecesses))
+		return ps
 	}
-	ps.OneOf(field+".edge.kind", d.Edge.Kind, "none", "eased", "round-over", "chamfer")
-	ps.Length(field+".edge.size", d.Edge.Size, 0, 50)
+	for i, h := range d.More {
+		ps = append(ps, h.check(fmt.Sprintf("%s.more[%d]", field, i), d)...)
+	}
+	ps = append(ps, d.Edge.check(field+".edge")...)
+	for i, e := range d.Edges {
+		ps = append(ps, e.check(fmt.Sprintf("%s.edges[%d]", field, i))...)
+	}
+	for i, r := range d.Recesses {
+		ps = append(ps, r.check(fmt.Sprintf("%s.recesses[%d]", field, i))...)
+	}
 	return ps
 }
 
 // Shaped is a design drawn: its outline as a path with true arcs, the same
-// flattened for checks, and its holes.
+// flattened for checks, its holes and its recesses.
 type Shaped struct {
 	Design    Design
 	Path      *canvas.Path
 	Outline   geom.Ring
+	Planned   *canvas.Path // where it was cut otherwise
 	HolePaths []*canvas.Path
 	Holes     []geom.Ring
+	Handles   []Handle // that the holes are for, one each
+	Cavities  []Cavity
 }
 
 // Draw draws a design. A plank is cut from usable, the slab's sound area in
 // the board's frame; other shapes do not need it.
 func Draw(d Design, usable geom.Ring) Shaped {
 	s := Shaped{Design: d, Path: outline(d, usable)}
-	s.Outline = geom.Largest(geom.Flatten(s.Path, geom.Fine))
-	centre := geom.Point{X: d.Length/2 - d.Handle.Setback, Y: d.Handle.Offset}
-	switch d.Handle.Kind {
-	case "hole":
-		s.HolePaths = append(s.HolePaths, geom.Slot(centre, d.Handle.Diameter, d.Handle.Diameter, false))
-	case "slot":
-		s.HolePaths = append(s.HolePaths, geom.Slot(centre, d.Handle.Length, d.Handle.Diameter, d.Shape != Paddle))
+	if len(d.AsCut) > 0 {
+		s.Planned, s.Path = s.Path, freePath(d.AsCut)
 	}
-	for _, p := range s.HolePaths {
+	s.Outline = geom.Largest(geom.Flatten(s.Path, geom.Fine))
+	handles := d.Handles()
+	for _, h := range handles {
+		if h.Kind != "notch" || len(s.Outline) == 0 {
+			continue
+		}
+		if bite := h.bite(d, s.Outline); bite != nil {
+			cut := geom.Largest(geom.Flatten(geom.NotPath(s.Path, bite), geom.True))
+			if len(cut) > 2 {
+				s.Path, s.Outline = cut.Path(), cut.Simplified(geom.Fine)
+			}
+		}
+	}
+	for _, h := range handles {
+		if !h.Through() {
+			continue
+		}
+		p := h.path(d, s.Outline)
+		s.HolePaths = append(s.HolePaths, p)
 		s.Holes = append(s.Holes, geom.Largest(geom.Flatten(p, geom.Fine)))
+		s.Handles = append(s.Handles, h)
+	}
+	for _, r := range d.Recesses {
+		s.Cavities = append(s.Cavities, r.draw(s)...)
 	}
 	return s
 }
 
 func outline(d Design, usable geom.Ring) *canvas.Path {
+	l, w := d.Length, d.Width
 	switch d.Shape {
+	case Oval:
+		return geom.Oval(l, w)
+	case Circle:
+		return geom.Oval(l, l)
+	case Square:
+		return geom.SoftRectangle(l, l, d.Corner)
+	case Teardrop:
+		return geom.Teardrop(l, w, d.Tip)
+	case Heart:
+		return geom.Heart(l, w, d.Tip, d.Shoulder)
+	case HalfMoon:
+		return geom.HalfMoon(l, w, d.Corner)
+	case Bladed:
+		return blade(d)
+	case Free:
+		if d.Half {
+			return freePath(whole(d.Nodes))
+		}
+		return freePath(d.Nodes)
 	case Paddle:
-		return geom.Paddle(geom.PaddleSize{Length: d.Length, Width: d.Width, Corner: d.Corner,
-			Neck: d.Neck, NeckLength: d.NeckLength, Shoulder: d.Shoulder})
+		return geom.Paddle(geom.PaddleSize{Length: l, Width: w, Corner: d.Corner, Neck: d.Neck, NeckLength: d.NeckLength, Shoulder: d.Shoulder, Tip: d.Tip})
 	case Plank:
-		if !d.KeepLeft && !d.KeepRight {
-			break
-		}
-		const beyond = 5000
-		top, bottom := d.Width/2, -d.Width/2
-		if d.KeepLeft {
-			top = beyond
-		}
-		if d.KeepRight {
-			bottom = -beyond
-		}
-		band := geom.Ring{{X: -d.Length / 2, Y: bottom}, {X: d.Length / 2, Y: bottom}, {X: d.Length / 2, Y: top}, {X: -d.Length / 2, Y: top}}
-		if cut := geom.Clip(usable, band); len(cut) > 2 && cut.Area() > 1 {
-			return cut.Path()
+		if p := plank(d, usable); p != nil {
+			return p
 		}
 	}
-	return geom.SoftRectangle(d.Length, d.Width, d.Corner)
+	return geom.SoftRectangle(l, w, d.Corner)
+}
+
+// blade is a soft rectangle whose end far from the handle runs at an angle.
+func blade(d Design) *canvas.Path {
+	x, y := d.Length/2, d.Width/2
+	lean := min(math.Abs(math.Tan(d.Angle*math.Pi/180))*d.Width, d.Length*0.8)
+	left, right := -x, -x
+	if d.Angle > 0 {
+		left += lean
+	} else {
+		right += lean
+	}
+	return freePath([]Node{{X: right, Y: -y, Round: d.Corner}, {X: x, Y: -y, Round: d.Corner}, {X: x, Y: y, Round: d.Corner}, {X: left, Y: y, Round: d.Corner}})
+}
+
+// plank is the usable wood between its ends and straight sides; nil where
+// there is none, or where no natural edge is kept.
+func plank(d Design, usable geom.Ring) *canvas.Path {
+	if !d.KeepLeft && !d.KeepRight && d.FarEnd == (End{}) && d.HandleEnd == (End{}) {
+		return nil
+	}
+	if !d.KeepLeft && !d.KeepRight { // a board with chosen ends
+		const far = 5000
+		usable = geom.Bounds{MinX: -far, MinY: -far, MaxX: far, MaxY: far}.Ring()
+	}
+	if d.Inset > 0 {
+		usable = usable.Shrunk(d.Inset)
+	}
+	if len(usable) < 3 {
+		return nil
+	}
+	const beyond = 10
+	top, bottom, box := d.Width/2, -d.Width/2, usable.Bounds()
+	if d.KeepLeft {
+		top = box.MaxY + beyond
+	}
+	if d.KeepRight {
+		bottom = box.MinY - beyond
+	}
+	hand, plain := d.HandleEnd.line(d.Length/2, bottom, top, usable)
+	across := func(p geom.Point) geom.Point { return geom.Point{X: -p.X, Y: p.Y} }
+	d.FarEnd.Angle *= -1 // seen in the mirror
+	far, plainFar := d.FarEnd.line(d.Length/2, bottom, top, usable.Map(across))
+	far = far.Map(across)
+	slices.Reverse(far)
+	band := slices.Concat(hand, far)
+	var cut geom.Ring
+	if plain && plainFar {
+		cut = geom.Clip(usable, band)
+	} else {
+		cut = geom.Largest(geom.Common(usable, band))
+	}
+	if len(cut) < 3 || cut.Area() <= 1 {
+		return nil
+	}
+	if cut.SignedArea() < 0 {
+		slices.Reverse(cut)
+	}
+	return cut.Path()
+}
+
+// line is a plank's end at x as part of the band that it is cut from, from its
+// right side to its left. It is plain when the band stays convex.
+func (e End) line(x, bottom, top float64, usable geom.Ring) (line geom.Ring, plain bool) {
+	from, to, ok := across(usable, x-1)
+	if !ok {
+		from, to = bottom, top
+	}
+	from, to = max(from, bottom), min(to, top)
+	middle, slope := (from+to)/2, 0.0 // slope of x over y
+	p := &canvas.Path{}
+	p.MoveTo(x, bottom)
+	switch e.Kind {
+	case "angle":
+		slope = -math.Tan(e.Angle * math.Pi / 180)
+	case "left", "right":
+		slope = edgeSlope(usable, x, e.Kind == "left")
+	case "tab":
+		half, shoulder := e.Width/2, x-e.Length
+		r := min(e.Round, half, e.Length/2)
+		p = &canvas.Path{}
+		p.MoveTo(shoulder, bottom)
+		p.LineTo(shoulder, middle-half-r)
+		turn := func(left bool, x, y float64) {
+			if r > 0 {
+				p.ArcTo(r, r, 0, false, left, x, y)
+			}
+		}
+		turn(false, shoulder+r, middle-half)
+		p.LineTo(x-r, middle-half)
+		turn(true, x, middle-half+r)
+		p.LineTo(x, middle+half-r)
+		turn(true, x-r, middle+half)
+		p.LineTo(shoulder+r, middle+half)
+		turn(false, shoulder, middle+half+r)
+		p.LineTo(shoulder, top)
+		return geom.Line(p, geom.True), false
+	case "curve":
+		p.LineTo(x, from)
+		arc(p, geom.Point{X: x, Y: from}, geom.Point{X: x, Y: to}, e.Rise)
+		p.LineTo(x, top)
+		return geom.Line(p, geom.True), false
+	}
+	return geom.Ring{{X: x + slope*(bottom-middle), Y: bottom}, {X: x + slope*(top-middle), Y: top}}, true
+}
+
+// edgeSlope is how x changes over y on a line square to an edge of the wood
+// that ends at x, measured over a hand's breadth.
+func edgeSlope(usable geom.Ring, x float64, left bool) float64 {
+	const reach = 120
+	a, b, okA := across(usable, x-1)
+	c, d, okB := across(usable, x-reach)
+	switch {
+	case !okA || !okB:
+		return 0
+	case left:
+		return -(b - d) / (reach - 1)
+	}
+	return -(a - c) / (reach - 1)
 }
 
 // Area is the face less its holes, mm².
@@ -144,38 +345,80 @@ func (s Shaped) Area() float64 {
 
 // Natural is the length of the outline that follows the slab's natural edges.
 func (s Shaped) Natural() float64 {
-	d := s.Design
-	if d.Shape != Plank || !d.KeepLeft && !d.KeepRight {
-		return 0
-	}
-	const close = 0.2
-	sawn := func(p geom.Point) bool {
-		return math.Abs(math.Abs(p.X)-d.Length/2) < close ||
-			!d.KeepLeft && math.Abs(p.Y-d.Width/2) < close || !d.KeepRight && math.Abs(p.Y+d.Width/2) < close
-	}
 	var sum float64
 	for i := range s.Outline {
-		a, b := s.Outline.Edge(i)
-		if !sawn(a.Lerp(b, 0.5)) {
+		if a, b := s.Outline.Edge(i); s.natural(a, b) {
 			sum += b.Sub(a).Len()
 		}
 	}
 	return sum
 }
 
+// natural reports whether a side of the outline follows a natural edge: a kept
+// side of a plank that is not cut inside of it.
+func (s Shaped) natural(a, b geom.Point) bool {
+	d := s.Design
+	if d.Shape != Plank || d.Inset > 0 || len(d.AsCut) > 0 {
+		return false
+	}
+	const close, along = 0.2, 0.5
+	mid := a.Lerp(b, 0.5)
+	if !d.KeepLeft && math.Abs(mid.Y-d.Width/2) < close || !d.KeepRight && math.Abs(mid.Y+d.Width/2) < close {
+		return false
+	}
+	switch sideOf(a, b) {
+	case left:
+		return d.KeepLeft
+	case right:
+		return d.KeepRight
+	}
+	// An end, unless it lies well inside both: there a natural edge runs steeply.
+	box := s.Outline.Bounds()
+	deepest := func(e End) float64 {
+		if e.Kind == "" || e.Kind == "square" {
+			return close
+		}
+		return box.MaxX - box.MinX // a shaped end is sawn, however it runs
+	}
+	if sideOf(a, b) == handleEnd {
+		return box.MaxX-mid.X > deepest(d.HandleEnd)+along
+	}
+	return mid.X-box.MinX > deepest(d.FarEnd)+along
+}
+
+// Volume in mm³ of a board t mm thick: between its two faces, less its recesses.
+func (s Shaped) Volume(t float64) float64 {
+	v := s.Area() * t
+	if d := s.Design.Slant; d > 0 {
+		mid, narrow := s.Outline.Shrunk(d/2).Area(), s.Outline.Shrunk(d).Area()
+		v -= t * (s.Outline.Area() - (s.Outline.Area()+4*mid+narrow)/6) // a prismatoid
+	}
+	for _, c := range s.Cavities {
+		v -= c.Volume
+	}
+	return max(0, v)
+}
+
 // Mass in kg of a board t mm thick of wood of a density in kg/m³.
-func (s Shaped) Mass(t, density float64) float64 { return s.Area() * t * density * 1e-9 }
+func (s Shaped) Mass(t, density float64) float64 { return s.Volume(t) * density * 1e-9 }
 
 // HandleStart is where the handle begins along x; past the outline when there
 // is no handle.
 func (s Shaped) HandleStart() float64 {
 	d := s.Design
 	start := math.Inf(1)
-	if d.Shape == Paddle {
-		start = d.Length/2 - d.NeckLength
+	if len(d.AsCut) == 0 {
+		switch {
+		case d.Shape == Paddle:
+			start = d.Length/2 - d.NeckLength
+		case d.Shape == Plank && d.HandleEnd.Kind == "tab":
+			start = d.Length/2 - d.HandleEnd.Length
+		}
 	}
-	for _, h := range s.Holes {
-		start = min(start, h.Bounds().MinX)
+	for i, h := range s.Holes {
+		if b := h.Bounds(); !s.Handles[i].Far && s.Handles[i].Kind != "cord" && b.MaxX > 0 {
+			start = min(start, b.MinX)
+		}
 	}
 	return start
 }

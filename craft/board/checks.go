@@ -3,6 +3,7 @@ package board
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
@@ -23,6 +24,13 @@ type Conditions struct {
 	Blades    []Blade
 	Bits      []float64
 	Rules     rule.Set
+
+	Drums       []float64 // radii of spindles and drums, mm
+	DrillTravel float64   // of the drill press, mm, 0 where it does not matter
+	Router      Router
+	Feet        float64   // height of feet, mm
+	FootSpots   geom.Ring // where they stand, nil without feet
+	Bare        bool      // levels only, without remedies
 }
 
 // Blade is something that cuts curves, with the least radius it turns.
@@ -47,30 +55,50 @@ func Check(s Shaped, c Conditions) []craft.Verdict {
 		return out
 	}
 	out = append(out, webs(s, c)...)
-	if v, ok := neck(s, c); ok {
-		out = append(out, v)
-	}
-	if v, ok := fingers(s); ok {
-		out = append(out, v)
-	}
-	if v, ok := bits(s, c); ok {
-		out = append(out, v)
-	}
-	if v, ok := shoulder(s, c); ok {
-		out = append(out, v)
-	}
-	if v, ok := profile(s, c); ok {
-		out = append(out, v)
-	}
-	return out
+	out = append(out, neckVerdicts(s, c)...)
+	out = append(out, fingers(s, c)...)
+	out = append(out, bits(s, c)...)
+	out = append(out, entryVerdicts(s, c)...)
+	hollows := s.hollows(widest)
+	out = append(out, corners(s, c, hollows)...)
+	out = append(out, profiles(s, c, hollows)...)
+	out = append(out, recesses(s, c)...)
+	out = append(out, reach(s, c)...)
+	return append(out, balance(s, c)...)
 }
 
-func patch(key string, value any) craft.Patch {
-	return craft.Patch{"design": map[string]any{key: value}}
+// remedy is a change of the design as a merge patch of what differs.
+func remedy(d Design, label string, amount float64, unit craft.Unit, change func(*Design)) craft.Remedy {
+	next := d
+	change(&next)
+	return craft.Remedy{Label: label, Amount: amount, Unit: unit, Patch: craft.Patch{"design": map[string]any(craft.Difference(d, next))}}
 }
 
-func handlePatch(key string, value any) craft.Patch {
-	return patch("handle", map[string]any{key: value})
+// change changes the i-th hole's handle in a design.
+func (s Shaped) change(d *Design, hole int, change func(*Handle)) {
+	k := -1
+	if through := d.Handle.Through(); through {
+		k++
+		if k == hole {
+			change(&d.Handle)
+			return
+		}
+	}
+	d.More = slices.Clone(d.More)
+	for i := range d.More {
+		if !d.More[i].Through() {
+			continue
+		}
+		if k++; k == hole {
+			change(&d.More[i])
+			return
+		}
+	}
+}
+
+// thicknessOf is a remedy that sets the thickness, mm.
+func thicknessOf(d Design, label string, t float64) craft.Remedy {
+	return remedy(d, label, t, craft.MM, func(d *Design) { d.Thickness = t })
 }
 
 // floorTo rounds down to half a millimetre, so that a remedy is a number that
@@ -98,12 +126,12 @@ func thickness(s Shaped, c Conditions) craft.Verdict {
 		v.Level, v.Limit = craft.Stop, want
 		v.Finding, v.Reason = "The slab does not hold the wanted thickness", "Flattening, filling and sanding take more than there is to spare."
 		if c.Most > 0 {
-			v.Remedies = []craft.Remedy{{Label: "Take the thickness down to {}", Amount: floorTo(c.Most), Unit: craft.MM, Patch: patch("thickness", floorTo(c.Most))}}
+			v.Remedies = []craft.Remedy{thicknessOf(s.Design, "Take the thickness down to {}", floorTo(c.Most))}
 		}
 	case c.Thickness < thin:
 		v.Level, v.Finding = craft.Mind, "Thin for a board"
 		if floorTo(c.Most) >= thin {
-			v.Remedies = []craft.Remedy{{Label: "Thicken to {}", Amount: thin, Unit: craft.MM, Patch: patch("thickness", float64(thin))}}
+			v.Remedies = []craft.Remedy{thicknessOf(s.Design, "Thicken to {}", thin)}
 		}
 	}
 	return v
@@ -113,33 +141,62 @@ func thickness(s Shaped, c Conditions) craft.Verdict {
 // thickness t (mm) pulled with force newtons: a beam held at both ends.
 func WebStress(force, l, b, t float64) float64 { return force * l / 8 / (t * b * b / 6) }
 
+// wider is how many times as wide as the narrowest a web may be that is looked
+// at, since its grain may be worse.
+const wider = 6
+
 // farWeb is how far off a void weakens no web, mm.
 const farWeb = 60
 
 // webs judges the wood between each hole and whatever lies nearest to it: the
-// outline, another hole, or a void.
+// outline, another hole, a void, or a recess.
 func webs(s Shaped, c Conditions) []craft.Verdict {
 	var out []craft.Verdict
 	for i, hole := range s.Holes {
-		v := web(s, c, hole, s.Outline, "the edge")
+		v := web(s, c, i, s.Outline, "the edge")
+		if len(s.Holes) > 1 {
+			v.Subject = holeName(s, i)
+		}
 		for j := i + 1; j < len(s.Holes); j++ {
-			out = append(out, web(s, c, hole, s.Holes[j], "the next hole"))
+			between := web(s, c, i, s.Holes[j], "the "+holeName(s, j))
+			between.Subject = holeName(s, i) + " and " + holeName(s, j)
+			out = append(out, between)
 		}
-		for k, void := range c.Voids {
-			if hole.Bounds().Apart(void.Bounds()) > farWeb || clearWeb(s, c, hole, void) {
-				continue
-			}
-			if near := web(s, c, hole, void, "the "+c.VoidNames[k]); near.Figure.Value > 0 && near.Level.Rank() > 0 {
-				near.Subject, near.Remedies = c.VoidNames[k], nil
-				out = append(out, near)
+		beside := func(rings []geom.Ring, name func(int) string) {
+			for k, r := range rings {
+				if len(r) < 3 || hole.Bounds().Apart(r.Bounds()) > farWeb || clearWeb(s, c, hole, r) {
+					continue
+				}
+				if near := web(s, c, i, r, "the "+name(k)); near.Figure.Value > 0 && near.Level.Rank() > 0 {
+					near.Subject, near.Remedies = name(k), nil
+					out = append(out, near)
+				}
 			}
 		}
-		if v.Level != craft.Good {
+		beside(c.Voids, func(k int) string { return c.VoidNames[k] })
+		rims := make([]geom.Ring, len(s.Cavities))
+		for k, cavity := range s.Cavities {
+			if cavity.Inner == nil || !cavity.Inner.Contains(hole[0]) {
+				rims[k] = cavity.Rim
+			} else {
+				rims[k] = cavity.Inner
+			}
+		}
+		beside(rims, func(k int) string { return s.Cavities[k].Name(s.Design.Recesses) })
+		if v.Level != craft.Good && !c.Bare {
 			v.Remedies = webRemedies(s, c, i, v)
 		}
 		out = append(out, v)
 	}
 	return out
+}
+
+// holeName names a hole, with its number where there are several.
+func holeName(s Shaped, i int) string {
+	if len(s.Holes) > 1 {
+		return fmt.Sprintf("%s %d", s.Handles[i].Name(), i+1)
+	}
+	return s.Handles[i].Name()
 }
 
 // pull is the force in N that a web must bear.
@@ -160,24 +217,36 @@ func clearWeb(s Shaped, c Conditions, hole, other geom.Ring) bool {
 	return b >= webFloor(c) && WebStress(pull(s, c), longest, b, c.Thickness) <= clearOf*allowable*c.Wood.Strength(90)
 }
 
-func web(s Shaped, c Conditions, hole, other geom.Ring, beside string) craft.Verdict {
-	w := geom.FindWeb(hole, other)
+// web judges the wood between a hole and another ring, at its weakest.
+func web(s Shaped, c Conditions, i int, other geom.Ring, beside string) craft.Verdict {
+	hole, name := s.Holes[i], holeName(s, i)
 	force := pull(s, c)
+	strength := func(w geom.Web) (stress, limit float64) {
+		return WebStress(force, w.Span, w.Width, c.Thickness), c.Wood.Strength(w.SpanAngle(c.Signed)) * allowable
+	}
+	webs := geom.FindWebs(hole, other, wider)
+	w := webs[0]
+	for _, next := range webs[1:] { // a wider one may be weaker, where the grain crosses it
+		if a, b := strength(next); webs[0].Width > 0.2 {
+			if c, d := strength(w); a/b > c/d {
+				w = next
+			}
+		}
+	}
+	stress, limit := strength(w)
 	angle := w.SpanAngle(c.Signed)
-	limit := c.Wood.Strength(angle) * allowable
 	floor := webFloor(c)
 	v := craft.Verdict{
-		Check: "web", Stage: craft.Layout, Finding: "Wood between the " + s.Design.Handle.Kind + " and " + beside,
+		Check: "web", Stage: craft.Layout, Finding: "Wood between the " + name + " and " + beside,
 		Reason: "A web cut too thin breaks off in the hand, most of all where the grain runs across it.",
 		Mark:   &craft.Mark{AX: w.A.X, AY: w.A.Y, BX: w.B.X, BY: w.B.Y},
 	}
 	if !inside(hole, other) && beside == "the edge" || w.Width < 0.2 {
-		v.Level, v.Finding = craft.Stop, "The "+s.Design.Handle.Kind+" breaks through "+beside
+		v.Level, v.Finding = craft.Stop, "The "+name+" breaks through "+beside
 		v.Figure = craft.Figure{Key: "web.width", Stage: craft.Layout, Label: "Width of the web", Unit: craft.MM, Formula: "least distance between the hole and " + beside, Source: "measured on the outline"}
 		v.Limit, v.AtLeast = floor, true
 		return v
 	}
-	stress := WebStress(force, w.Span, w.Width, c.Thickness)
 	width := craft.Term{Name: "width b", Value: w.Width, Unit: craft.MM}
 	if level := craft.Over(stress, clearOf*limit, limit); level != craft.Good || w.Width >= floor {
 		v.Level, v.Limit = level, limit
@@ -216,44 +285,40 @@ func inside(hole, outline geom.Ring) bool {
 // webRemedies tries what a maker would: further in, smaller, thicker. Each is
 // drawn and judged again, and offered only when it comes out better.
 func webRemedies(s Shaped, c Conditions, hole int, was craft.Verdict) []craft.Remedy {
-	judge := func(d Design, c Conditions) craft.Level {
+	better := func(d Design, c Conditions) bool {
 		again := Draw(d, c.Usable)
-		if hole >= len(again.Holes) {
-			return craft.Stop
-		}
-		return web(again, c, again.Holes[hole], again.Outline, "the edge").Level
+		return hole < len(again.Holes) && web(again, c, hole, again.Outline, "the edge").Level.Rank() < was.Level.Rank()
 	}
-	better := func(l craft.Level) bool { return l.Rank() < was.Level.Rank() }
 	var out []craft.Remedy
-	h := s.Design.Handle
-	for _, in := range []float64{2, 4, 6, 8, 12, 16, 24, 32, 48} {
+	h := s.Handles[hole]
+	try := func(label string, amount float64, unit craft.Unit, change func(*Handle)) bool {
 		d := s.Design
-		d.Handle.Setback = h.Setback + in
-		if d.Handle.Setback < d.Length/2 && better(judge(d, c)) {
-			out = append(out, craft.Remedy{Label: "Move the " + h.Kind + " {} in", Amount: in, Unit: craft.MM, Patch: handlePatch("setback", d.Handle.Setback)})
+		s.change(&d, hole, change)
+		if !better(d, c) {
+			return false
+		}
+		out = append(out, remedy(s.Design, label, amount, unit, func(d *Design) { s.change(d, hole, change) }))
+		return true
+	}
+	name := h.Name()
+	for _, in := range []float64{2, 4, 6, 8, 12, 16, 24, 32, 48} {
+		if h.Setback+in < s.Design.Length/2 && try("Move the "+name+" {} in", in, craft.MM, func(h *Handle) { h.Setback += in }) {
 			break
 		}
 	}
 	if h.Offset != 0 {
-		d := s.Design
-		d.Handle.Offset = 0
-		if better(judge(d, c)) {
-			out = append(out, craft.Remedy{Label: "Bring the " + h.Kind + " back to the centre line", Patch: handlePatch("offset", 0.0)})
-		}
+		try("Bring the "+name+" back to the centre line", 0, "", func(h *Handle) { h.Offset = 0 })
 	}
 	for _, to := range []float64{35, 30, 28, 25, 20} {
-		d := s.Design
-		d.Handle.Diameter = to
-		if to < h.Diameter && better(judge(d, c)) {
-			out = append(out, craft.Remedy{Label: "Make it {} wide", Amount: to, Unit: craft.MM, Patch: handlePatch("diameter", to)})
+		if to < h.Diameter && try("Make it {} wide", to, craft.MM, func(h *Handle) { h.Diameter = to }) {
 			break
 		}
 	}
 	for t := math.Ceil(c.Thickness) + 1; t <= floorTo(c.Most); t++ {
 		thicker := c
 		thicker.Thickness = t
-		if better(judge(s.Design, thicker)) {
-			out = append(out, craft.Remedy{Label: "Thicken to {}", Amount: t, Unit: craft.MM, Patch: patch("thickness", t)})
+		if better(s.Design, thicker) {
+			out = append(out, thicknessOf(s.Design, "Thicken to {}", t))
 			break
 		}
 	}
@@ -308,18 +373,71 @@ func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
 	return worst, worst.w > 0
 }
 
-// neck judges the worst section.
-func neck(s Shaped, c Conditions) (craft.Verdict, bool) {
+// neckVerdicts judges the handle's worst section, and every other place where
+// the outline draws in so far that it could break there.
+func neckVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 	worst, ok := worstSection(s, c)
-	if !ok {
-		return craft.Verdict{}, false
+	if ok {
+		out = append(out, neck(s, c, worst))
 	}
+	start := s.HandleStart()
+	for _, w := range s.Outline.Waists(max(4, s.Outline.Perimeter()/150)) {
+		mid := w.A.Lerp(w.B, 0.5)
+		if ok && (mid.X > start-w.Width/2 || math.Abs(mid.X-worst.x) < w.Width) {
+			continue // the handle's own
+		}
+		if v := waist(s, c, w); v.Figure.Value > thoughtful*v.Limit {
+			out = append(out, v)
+		}
+		if len(out) > 4 {
+			break
+		}
+	}
+	return out
+}
+
+// thoughtful is the share of what is allowed from which a place where the
+// outline draws in is spoken of.
+const thoughtful = 0.35
+
+// waist judges a place where the outline draws in, as if the smaller part were
+// held and the larger, loaded, hung from it.
+func waist(s Shaped, c Conditions, w geom.Waist) craft.Verdict {
+	load, jerk := c.Rules.Get(rule.HandLoad), c.Rules.Get(rule.Jerk)
+	across := w.B.Sub(w.A)
+	normal := geom.Point{X: -across.Y, Y: across.X}.Scale(1 / max(across.Len(), 1e-9))
+	off := w.Large.Centroid().Sub(w.A)
+	arm := math.Abs(off.X*normal.X + off.Y*normal.Y)
+	mass := w.Large.Area() * c.Thickness * c.Wood.Density * 1e-9
+	stress := NeckStress(jerk, w.Width, c.Thickness, []float64{mass, load}, []float64{arm, arm})
+	along := math.Atan2(normal.Y, normal.X) * 180 / math.Pi
+	angle := math.Mod(math.Abs(along-c.Signed), 180)
+	angle = min(angle, 180-angle)
+	limit := c.Wood.Strength(angle) * allowable
+	return craft.Verdict{
+		Check: "waist", Subject: fmt.Sprintf("waist of %.0f", w.Width), Stage: craft.Layout, Level: craft.Over(stress, clearOf*limit, limit), Limit: limit,
+		Finding: "Where the outline draws in, held by its smaller part",
+		Reason:  "Wherever an outline is narrowest it breaks first, most of all where the grain runs across it. Draw it wider there, or turn the board so that the grain runs through.",
+		Mark:    &craft.Mark{AX: w.A.X, AY: w.A.Y, BX: w.B.X, BY: w.B.Y},
+		Figure: craft.Figure{
+			Key: "waist.stress", Stage: craft.Layout, Label: "Stress where it draws in", Value: stress, Unit: craft.MPa,
+			Formula: "jerk · g · (larger part + load) · its arm ÷ (w · t² / 6), against a quarter of the strength at the grain's angle",
+			Terms: []craft.Term{{Name: "jerk", Value: jerk}, {Name: "larger part", Value: mass, Unit: craft.KG}, {Name: "load", Value: load, Unit: craft.KG}, {Name: "arm", Value: arm, Unit: craft.MM},
+				{Name: "width w", Value: w.Width, Unit: craft.MM}, {Name: "thickness t", Value: c.Thickness, Unit: craft.MM}, {Name: "grain to the pull", Value: angle, Unit: craft.Degree}, {Name: "allowed", Value: limit, Unit: craft.MPa}},
+			Source: "bending of a cantilever; Hankinson 1921; Wood Handbook", Rule: true,
+		},
+	}
+}
+
+// neck judges the worst section.
+func neck(s Shaped, c Conditions, worst section) craft.Verdict {
 	limit := c.Wood.Strength(c.Grain) * allowable
+	from, to, _ := across(s.Outline, worst.x)
 	v := craft.Verdict{
 		Check: "neck", Stage: craft.Layout, Level: craft.Over(worst.stress, clearOf*limit, limit), Limit: limit,
 		Finding: "Held level by its handle, loaded",
 		Reason:  "A neck that is too slight, or crossed by the grain, snaps when the full board is picked up.",
-		Mark:    &craft.Mark{AX: worst.x, AY: -worst.w / 2, BX: worst.x, BY: worst.w / 2},
+		Mark:    &craft.Mark{AX: worst.x, AY: from, BX: worst.x, BY: to},
 		Figure: craft.Figure{
 			Key: "neck.stress", Stage: craft.Layout, Label: "Stress in the neck", Value: worst.stress, Unit: craft.MPa,
 			Formula: "jerk · g · (board · its arm + load · its arm) ÷ (w · t² / 6), at the worst section, against a quarter of the strength at the grain's angle",
@@ -332,10 +450,10 @@ func neck(s Shaped, c Conditions) (craft.Verdict, bool) {
 			Source: "bending of a cantilever; Hankinson 1921; Wood Handbook", Rule: true,
 		},
 	}
-	if v.Level != craft.Good {
+	if v.Level != craft.Good && !c.Bare {
 		v.Remedies = neckRemedies(s, c, worst, clearOf*limit)
 	}
-	return v, true
+	return v
 }
 
 // neckRemedies looks for the thickness and the width of neck that bring the
@@ -350,7 +468,7 @@ func neckRemedies(s Shaped, c Conditions, was section, aim float64) (out []craft
 		thicker := c
 		thicker.Thickness = t
 		if enough(s.Design, thicker) {
-			out = append(out, craft.Remedy{Label: "Thicken to {}", Amount: t, Unit: craft.MM, Patch: patch("thickness", t)})
+			out = append(out, thicknessOf(s.Design, "Thicken to {}", t))
 			break
 		}
 	}
@@ -360,142 +478,8 @@ func neckRemedies(s Shaped, c Conditions, was section, aim float64) (out []craft
 	d := s.Design
 	for d.Neck = ceilTo(d.Neck + was.w*(was.stress/aim-1)); d.Neck <= d.Width; d.Neck += 2 {
 		if enough(d, c) {
-			return append(out, craft.Remedy{Label: "Widen the neck to {}", Amount: d.Neck, Unit: craft.MM, Patch: patch("neck", d.Neck)})
+			return append(out, remedy(s.Design, "Widen the neck to {}", d.Neck, craft.MM, func(o *Design) { o.Neck = d.Neck }))
 		}
 	}
 	return out
-}
-
-// Room for fingers, mm.
-const (
-	slotLength, slotWidth = 85.0, 28.0 // four
-	holeWidth             = 25.0       // one or two
-)
-
-func fingers(s Shaped) (craft.Verdict, bool) {
-	h, neck := s.Design.Handle, s.Design.Neck
-	v := craft.Verdict{Check: "fingers", Stage: craft.Shape, Level: craft.Good, AtLeast: true, Reason: "A hand that does not fit lets go."}
-	v.Figure = craft.Figure{Key: "handle.room", Stage: craft.Shape, Unit: craft.MM, Formula: "measured on the design",
-		Source: "rule of the trade: a slot of {28} × {85} for four fingers, a hole of {25} for one or two", Rule: true}
-	measured := func(label string, value, limit float64) {
-		v.Figure.Label, v.Figure.Value, v.Limit = label, value, limit
-	}
-	switch h.Kind {
-	case "slot":
-		v.Finding = "Room for four fingers in the slot"
-		measured("Length of the slot", h.Length, slotLength)
-		if h.Length >= slotLength && h.Diameter < slotWidth {
-			measured("Width of the slot", h.Diameter, slotWidth)
-		}
-		if h.Length < slotLength || h.Diameter < slotWidth {
-			long, wide := max(h.Length, slotLength), max(h.Diameter, slotWidth)
-			v.Level, v.Finding = craft.Mind, "Too little room for four fingers in the slot"
-			v.Remedies = []craft.Remedy{{Label: "Open the slot to " + craft.Length(long) + " × " + craft.Length(wide), Patch: patch("handle", map[string]any{"length": long, "diameter": wide})}}
-		}
-	case "hole":
-		v.Finding = "Room for a finger or two in the hole"
-		measured("Diameter of the hole", h.Diameter, holeWidth)
-		switch onNeck := s.Design.Shape == Paddle; {
-		case h.Diameter < holeWidth:
-			v.Level, v.Finding = craft.Mind, "Too little room for a finger in the hole"
-			change := map[string]any{"handle": map[string]any{"diameter": holeWidth}}
-			label := "Bore the hole {}"
-			if onNeck && neck < 2*holeWidth {
-				change["neck"] = 2 * holeWidth
-				label += " and widen the neck to " + craft.Length(2*holeWidth)
-			}
-			v.Remedies = []craft.Remedy{{Label: label, Amount: holeWidth, Unit: craft.MM, Patch: craft.Patch{"design": change}}}
-		case onNeck && h.Diameter > neck/2:
-			v.Level, v.AtLeast = craft.Mind, false
-			v.Finding, v.Reason = "The hole takes more than half of the neck", "What is left at each side is too slight to hang a board from."
-			measured("Diameter of the hole", h.Diameter, neck/2)
-			v.Remedies = []craft.Remedy{{Label: "Widen the neck to {}", Amount: 2 * h.Diameter, Unit: craft.MM, Patch: patch("neck", 2*h.Diameter)}}
-		}
-	default:
-		return v, false
-	}
-	return v, true
-}
-
-// bits judges whether a bit of the handle's diameter is owned.
-func bits(s Shaped, c Conditions) (craft.Verdict, bool) {
-	h := s.Design.Handle
-	if h.Kind == "none" || len(c.Bits) == 0 {
-		return craft.Verdict{}, false
-	}
-	nearest := c.Bits[0]
-	for _, b := range c.Bits {
-		if math.Abs(b-h.Diameter) < math.Abs(nearest-h.Diameter) {
-			nearest = b
-		}
-	}
-	v := craft.Verdict{
-		Check: "bit", Stage: craft.Shape, Level: craft.Good, Finding: "A bit of that size is in the drawer", Limit: 0.3,
-		Reason: "A hole between sizes has to be filed or routed to its line.",
-		Figure: craft.Figure{Key: "handle.bit", Stage: craft.Shape, Label: "Off the nearest bit", Value: math.Abs(nearest - h.Diameter), Unit: craft.MM,
-			Formula: "handle's diameter − nearest bit owned", Terms: []craft.Term{{Name: "diameter", Value: h.Diameter, Unit: craft.MM}, {Name: "nearest bit", Value: nearest, Unit: craft.MM}},
-			Source: "the shop's bits"},
-	}
-	if v.Figure.Value > v.Limit {
-		v.Level, v.Finding = craft.Mind, "No bit of that size in the shop"
-		v.Remedies = []craft.Remedy{{Label: "Use the {} bit", Amount: nearest, Unit: craft.MM, Patch: handlePatch("diameter", nearest)}}
-	}
-	return v, true
-}
-
-func shoulder(s Shaped, c Conditions) (craft.Verdict, bool) {
-	if s.Design.Shape != Paddle || len(c.Blades) == 0 {
-		return craft.Verdict{}, false
-	}
-	tightest := c.Blades[0]
-	for _, b := range c.Blades {
-		if b.Radius < tightest.Radius {
-			tightest = b
-		}
-	}
-	v := craft.Verdict{
-		Check: "inside-corner", Stage: craft.Shape, Level: craft.Good, AtLeast: true, Limit: tightest.Radius,
-		Finding: "The hollow at the shoulder can be sawn",
-		Reason:  "A blade that cannot turn as tight as the line burns, wanders or binds. Way round: overlapping drilled holes and a file.",
-		Figure: craft.Figure{Key: "shoulder.radius", Stage: craft.Shape, Label: "Radius of the shoulder", Value: s.Design.Shoulder, Unit: craft.MM,
-			Formula: "against the tightest turn of the blades owned", Terms: []craft.Term{{Name: tightest.Name, Value: tightest.Radius, Unit: craft.MM}}, Source: "least radius by blade width", Rule: true},
-	}
-	if s.Design.Shoulder < tightest.Radius {
-		v.Level, v.Finding = craft.Mind, "No blade in the shop turns as tight as the shoulder"
-		v.Remedies = []craft.Remedy{{Label: "Open the shoulder to {}", Amount: tightest.Radius, Unit: craft.MM, Patch: patch("shoulder", tightest.Radius)}}
-	}
-	return v, true
-}
-
-func profile(s Shaped, c Conditions) (craft.Verdict, bool) {
-	e := s.Design.Edge
-	if e.Kind == "none" || e.Size == 0 {
-		return craft.Verdict{}, false
-	}
-	const flat = 3
-	left := c.Thickness - 2*e.Size
-	v := craft.Verdict{
-		Check: "edge", Stage: craft.Shape, Level: craft.Under(left, flat, 0), AtLeast: true, Limit: flat,
-		Finding: fmt.Sprintf("Flat left between the two %ss", noun(e.Kind)),
-		Reason:  "Without a flat the bearing has nothing to run on and the edge comes out sharp.",
-		Figure: craft.Figure{Key: "edge.flat", Stage: craft.Shape, Label: "Flat left on the edge", Value: left, Unit: craft.MM,
-			Formula: "final thickness − 2 × size", Terms: []craft.Term{{Name: "final thickness", Value: c.Thickness, Unit: craft.MM}, {Name: "size", Value: e.Size, Unit: craft.MM}},
-			Source: "rule of the trade: a flat of " + craft.Length(flat) + ", or a full bullnose", Rule: true},
-	}
-	if e.Kind == "round-over" && math.Abs(e.Size-c.Thickness/2) <= 0.25 {
-		v.Level, v.Finding = craft.Good, "A full bullnose"
-	}
-	if v.Level != craft.Good {
-		if fit := floorTo((c.Thickness - flat) / 2); fit > 0 {
-			v.Remedies = []craft.Remedy{{Label: "Take the edge down to {}", Amount: fit, Unit: craft.MM, Patch: patch("edge", map[string]any{"size": fit})}}
-		}
-	}
-	return v, true
-}
-
-func noun(kind string) string {
-	if kind == "eased" {
-		return "eased corner"
-	}
-	return kind
 }

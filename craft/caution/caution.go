@@ -28,6 +28,7 @@ var (
 	machines = Caution{"Machines", "Eyes and ears. Read the machine's own manual; when unsure, ask someone trained."}
 	planer   = Caution{"Planer, jointer", "Nothing shorter than the machine's stated minimum. No squeeze-out, no grit, no metal."}
 	saw      = Caution{"Table and mitre saw", "Push sticks for narrow strips. Never rip a twisted or cupped piece without a flat face and a straight edge: it kicks back. Work on small parts with a hold-down."}
+	resaw    = Caution{"Resawing", "A tall fence and a sharp, wide blade; hands well off the line, a push block at the end. A damp or stressed piece closes on the blade: stop and wedge it open."}
 	router   = Caution{"Router", "Safe direction, small passes; climb cuts tear and grab. Clamp small boards."}
 	ca       = Caution{"Cyanoacrylate", "Bonds skin, gives off fumes, heats on cotton. Ventilate."}
 	epoxy    = Caution{"Epoxy", "Gloves: it sensitises the skin. Ventilate. A deep or warm pour can smoke. Cured per its data sheet before food or sanding."}
@@ -55,12 +56,14 @@ func For(kind plan.Kind, m Material) []Caution {
 		if m.Reclaimed {
 			out = append(out, reclaim)
 		}
+	case plan.Resaw:
+		out = append(out, machines, resaw)
 	case plan.Curve, plan.Bore:
 		out = append(out, machines)
 		if m.Saw == "table saw" {
 			out = append(out, saw)
 		}
-	case plan.EdgeWork:
+	case plan.EdgeWork, plan.HogOut:
 		out = append(out, machines, router)
 	case plan.LiveEdge:
 		out = append(out, grinder)

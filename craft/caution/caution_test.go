@@ -26,6 +26,8 @@ func TestCautionsStandAtTheirSteps(t *testing.T) {
 	}{
 		{plan.Sanding, Material{Wood: lime}, []string{"Dust"}},
 		{plan.Sanding, Material{Wood: iroko}, []string{"Dust", "Dust of Iroko"}},
+		{plan.HogOut, Material{}, []string{"Machines", "Router"}},
+		{plan.Resaw, Material{}, []string{"Machines", "Resawing"}},
 		{plan.Pour, Material{}, []string{"Epoxy"}},
 		{plan.Glue, Material{}, []string{"Cyanoacrylate"}},
 		{plan.Coat, Material{Curing: true}, []string{"Oily rags", "Spirits and solvents", "Nut oils"}},

@@ -46,7 +46,46 @@ type extent struct {
 	count  int     // of worm holes, rounded up
 }
 
+func (e extent) plus(o extent) extent {
+	return extent{e.length + o.length, e.area + o.area, max(e.count, o.count)}
+}
+
+func (e extent) times(k float64) extent { return extent{e.length * k, e.area * k, e.count} }
+
+// finest is how often a run of levels is halved where a tilted flaw enters or
+// leaves the ring.
+const finest = 10
+
+// mean is the mean over the levels from a to b: halved until both ends and the
+// middle agree.
+func mean(level func(float64) extent, a, b float64, at, to extent, halvings int) extent {
+	mid := level((a + b) / 2)
+	straight := at.plus(to).times(0.5)
+	if halvings == 0 || math.Abs(mid.area-straight.area) < 1e-4*max(mid.area, straight.area) && math.Abs(at.area-to.area) < 0.5*max(at.area, to.area, 1e-9) || mid.area+straight.area == 0 {
+		return straight.plus(mid).times(0.5)
+	}
+	return mean(level, a, (a+b)/2, at, mid, halvings-1).plus(mean(level, (a+b)/2, b, mid, to, halvings-1)).times(0.5)
+}
+
+// extentOf measures a flaw inside a ring; of one that goes through askew it is
+// the mean over its levels.
 func extentOf(f slab.Flaw, inside geom.Ring) (e extent) {
+	if f.Tilted() {
+		level := func(share float64) extent {
+			at := f.At(share)
+			at.Tilt = nil
+			return extentOf(at, inside)
+		}
+		const runs = 8
+		before := level(0)
+		for i := range runs {
+			to := float64(i+1) / runs
+			after := level(to)
+			e = e.plus(mean(level, to-1.0/runs, to, before, after, finest).times(1.0 / runs))
+			before = after
+		}
+		return e
+	}
 	switch f.Kind {
 	case slab.Crack:
 		for _, part := range geom.Within(f.Line, inside) {

@@ -137,3 +137,27 @@ func TestChoiceCheck(t *testing.T) {
 	assert.Empty(t, Choice{Resin: "quick"}.Check("fill"))
 	assert.Len(t, Choice{Resin: "treacle", Reserve: -1, Fillers: map[string]string{"a": "cheese"}}.Check("fill"), 3)
 }
+
+// A flaw that goes through askew holds what an upright one holds, as long as it
+// stays inside; where it leaves the board on its way, only the part within
+// counts. The other way: slice by slice.
+func TestTiltedFlawIsClippedLevelByLevel(t *testing.T) {
+	askew := split
+	askew.Tilt = &geom.Point{X: 20, Y: 30}
+	assert.InDelta(t, Volume(split, board, 22, 0, nil), Volume(askew, board, 22, 0, nil), 1e-9, "no more for being tilted")
+	for _, tilt := range []geom.Point{{Y: 160}, {X: 260, Y: 15}, {X: -420, Y: -90}} {
+		askew.Tilt = &tilt
+		const slices, points = 4000, 600
+		var sum float64
+		for i := range slices {
+			z := (float64(i) + 0.5) / slices
+			for k := range points {
+				p := split.Line[0].Lerp(split.Line[1], (float64(k)+0.5)/points).Add(tilt.Scale(z))
+				if board.Contains(p) {
+					sum += 90 * 4 * 22 / 1000.0 / slices / points
+				}
+			}
+		}
+		assert.InEpsilon(t, sum, Volume(askew, board, 22, 0, nil), 0.001, "tilt %v", tilt)
+	}
+}

@@ -1,16 +1,116 @@
-// Package fitting is what is put on a board at the end: feet and a cord.
-// Lengths in mm.
+// Package fitting is what is put on a board at the end: feet, a cord, pulls, a
+// bolted-on handle, a locating cleat, a wire slicer. Lengths in mm, places in
+// the board's own frame.
 package fitting
 
 import (
+	"fmt"
+	"math"
+
 	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/geom"
 	"idletimber/craft/rule"
+	"idletimber/craft/species"
 )
 
 // Choice is what a board is fitted with.
 type Choice struct {
 	Feet bool `json:"feet" doc:"Four feet, which mark the underside"`
 	Cord bool `json:"cord" doc:"A hanging cord"`
+
+	FootInset  float64 `json:"footInset,omitempty" doc:"From the outline to a foot's centre; 0 for the usual"`
+	FootHeight float64 `json:"footHeight,omitempty"`
+	Ferrules   bool    `json:"ferrules,omitempty" doc:"A ferrule on each end of the cord"`
+	Pulls      *Pull   `json:"pulls,omitempty"`
+	Bolted     *Bolted `json:"bolted,omitempty"`
+	Cleat      *Cleat  `json:"cleat,omitempty"`
+	Slicer     *Slicer `json:"slicer,omitempty"`
+}
+
+// Pull is a bought pull screwed on at one end or both.
+type Pull struct {
+	Both        bool    `json:"both" doc:"One at each end"`
+	Machine     bool    `json:"machine" doc:"Held by machine screws from the under face; otherwise by wood screws from above"`
+	Spacing     float64 `json:"spacing" doc:"Between its two holes"`
+	Setback     float64 `json:"setback" doc:"From the end to the line of holes"`
+	Offset      float64 `json:"offset" doc:"Off the centre line, positive to the left"`
+	Foot        float64 `json:"foot" doc:"Thickness of the part that is screwed on"`
+	Countersink float64 `json:"countersink"`
+	Screw       float64 `json:"screw" doc:"Nominal diameter of the screw"`
+}
+
+// Bolted is a wooden handle let into a groove across the board and bolted on.
+type Bolted struct {
+	Width  float64 `json:"width" doc:"Of the handle's foot, and of its groove"`
+	Height float64 `json:"height" doc:"Of the handle where the bolt goes through it"`
+	Groove float64 `json:"groove" doc:"Depth of the groove"`
+	Bolt   float64 `json:"bolt" doc:"Nominal diameter of the bolt"`
+	Sunk   float64 `json:"sunk" doc:"How deep the bolt's head is sunk into the under face"`
+	From   float64 `json:"from" doc:"From the handle end to the middle of the groove"`
+}
+
+// Cleat is the locating cleat under a pasta board, which hooks over the edge of
+// the counter.
+type Cleat struct {
+	Height float64 `json:"height" doc:"Below the under face"`
+	Width  float64 `json:"width" doc:"Of its glued or screwed face"`
+	Own    bool    `json:"own" doc:"Cut from the panel's own end, so that its grain runs with the board's; otherwise along the cleat"`
+	Screw  float64 `json:"screw" doc:"Nominal diameter of the screws"`
+}
+
+// Slicer is a wire slicer: a bore for its arm in the side of the board, and a
+// slot across the show face for the wire.
+type Slicer struct {
+	Left  bool    `json:"left" doc:"For a left hand: the arm turns in a bore in the left side"`
+	From  float64 `json:"from" doc:"From the far end to the slot"`
+	Bore  float64 `json:"bore" doc:"Diameter of the bore"`
+	Below float64 `json:"below" doc:"From the show face to the bore's centre"`
+	Deep  float64 `json:"deep" doc:"How deep the bore goes into the side"`
+	Gap   float64 `json:"gap" doc:"From the slot to the bore, along the board"`
+	Wire  float64 `json:"wire" doc:"Diameter of the wire"`
+	Kerf  float64 `json:"kerf" doc:"Width of the slot"`
+}
+
+// Check reports what cannot be fitted.
+func (c Choice) Check(field string) (ps craft.Problems) {
+	ps.Length(field+".footInset", c.FootInset, 0, 500)
+	ps.Length(field+".footHeight", c.FootHeight, 0, 100)
+	if p := c.Pulls; p != nil {
+		at := field + ".pulls"
+		ps.Length(at+".spacing", p.Spacing, 0, 1000)
+		ps.Length(at+".setback", p.Setback, 3, 1000)
+		ps.Length(at+".offset", p.Offset, -1000, 1000)
+		ps.Length(at+".foot", p.Foot, 0, 60)
+		ps.Length(at+".countersink", p.Countersink, 0, 30)
+		ps.Length(at+".screw", p.Screw, 1.5, 12)
+	}
+	if b := c.Bolted; b != nil {
+		at := field + ".bolted"
+		ps.Length(at+".width", b.Width, 5, 200)
+		ps.Length(at+".height", b.Height, 5, 200)
+		ps.Length(at+".groove", b.Groove, 0, 60)
+		ps.Length(at+".bolt", b.Bolt, 3, 12)
+		ps.Length(at+".sunk", b.Sunk, 0, 60)
+		ps.Length(at+".from", b.From, 5, 3000)
+	}
+	if l := c.Cleat; l != nil {
+		at := field + ".cleat"
+		ps.Length(at+".height", l.Height, 5, 120)
+		ps.Length(at+".width", l.Width, 5, 120)
+		ps.Length(at+".screw", l.Screw, 2, 8)
+	}
+	if s := c.Slicer; s != nil {
+		at := field + ".slicer"
+		ps.Length(at+".from", s.From, 5, 4000)
+		ps.Length(at+".bore", s.Bore, 2, 30)
+		ps.Length(at+".below", s.Below, 1, 100)
+		ps.Length(at+".deep", s.Deep, 5, 500)
+		ps.Length(at+".gap", s.Gap, 0, 300)
+		ps.Length(at+".wire", s.Wire, 0.2, 3)
+		ps.Length(at+".kerf", s.Kerf, 0.5, 6)
+	}
+	return ps
 }
 
 // Item is one line of the bill of fittings.
@@ -20,33 +120,419 @@ type Item struct {
 	Unit   craft.Unit `json:"unit"`
 }
 
-// Make lists the fittings and judges them; hole tells whether the board has
-// a hole for a cord, thickness is the final one.
-func Make(c Choice, hole bool, thickness float64, rules rule.Set) ([]Item, []craft.Verdict) {
-	items := []Item{}
-	var verdicts []craft.Verdict
-	if c.Feet {
-		const bite, spare = 10, 4 // what a screw needs and what it must keep clear of the far face
-		items = append(items, Item{"feet", 4, "pieces"}, Item{"screws, longest into the wood", max(0, thickness-spare), craft.MM})
-		v := craft.Verdict{
-			Check: "feet-screws", Stage: craft.Fit, Level: craft.Good, AtLeast: true, Limit: bite + spare,
-			Finding: "The feet's screws bite and stay clear of the face", Reason: "A screw that pokes through ruins the face; one that does not bite lets the foot go.",
-			Figure: craft.Figure{Key: "fit.screws", Stage: craft.Fit, Label: "Final thickness", Value: thickness, Unit: craft.MM, Formula: "thickness, against " + craft.Length(bite) + " of bite and " + craft.Length(spare) + " clear of the far face", Source: "rule of the trade", Rule: true},
-		}
-		if thickness < bite+spare {
-			v.Level, v.Finding = craft.Mind, "Too thin to screw feet to: glue them"
-		}
-		verdicts = append(verdicts, v)
+// Spot is a place to mark on the wood: a hole with its diameter, or the middle
+// of what stands there, with its distances to two edges.
+type Spot struct {
+	Name     string  `json:"name"`
+	X        float64 `json:"x"`
+	Y        float64 `json:"y"`
+	Diameter float64 `json:"diameter"`
+	Under    bool    `json:"under" doc:"Marked on the under face"`
+	FromEnd  float64 `json:"fromEnd" doc:"To the nearer end of the board"`
+	FromSide float64 `json:"fromSide" doc:"To the nearer side there"`
+}
+
+// Slot is a line that is cut across a face, with its depth at both ends.
+type Slot struct {
+	A      geom.Point `json:"a"`
+	B      geom.Point `json:"b"`
+	DepthA float64    `json:"depthA"`
+	DepthB float64    `json:"depthB"`
+	Width  float64    `json:"width"`
+	Under  bool       `json:"under"`
+	Name   string     `json:"name"`
+}
+
+// Fitted is what a choice comes to.
+type Fitted struct {
+	Items    []Item          `json:"items"`
+	Spots    []Spot          `json:"spots"`
+	Slots    []Slot          `json:"slots"`
+	Figures  []craft.Figure  `json:"figures"`
+	Steps    []string        `json:"steps" doc:"What is done, in words"`
+	Verdicts []craft.Verdict `json:"-"`
+}
+
+// Board is what the fittings need to know of the board.
+type Board struct {
+	Shaped    board.Shaped
+	Thickness float64 // final, mm
+	Wood      species.Species
+	Movement  float64 // share by which its width moves across the year, as laid out
+	Along     float64 // degrees between its length and the grain, 0 to 90
+	Rules     rule.Set
+}
+
+// Usual measures of feet, mm.
+const (
+	usualInset  = 25
+	usualHeight = 8
+)
+
+// Foot is the inset and the height of the feet in force, mm; 0 without feet.
+func (c Choice) Foot() (inset, height float64) {
+	if !c.Feet {
+		return 0, 0
 	}
-	if c.Cord {
-		items = append(items, Item{"cord", rules.Get(rule.CordPerHanger), craft.MM})
-		if !hole {
-			verdicts = append(verdicts, craft.Verdict{
-				Check: "cord-hole", Stage: craft.Fit, Level: craft.Mind, Finding: "There is no hole for the cord", Reason: "A cord needs a hole to hang the board from.",
-				Figure: craft.Figure{Key: "fit.holes", Stage: craft.Fit, Label: "Holes", Formula: "holes in the design", Source: "the design"}, AtLeast: true, Limit: 1,
-				Remedies: []craft.Remedy{{Label: "Bore a hole of {}", Amount: 25, Unit: craft.MM, Patch: craft.Patch{"design": map[string]any{"handle": map[string]any{"kind": "hole", "diameter": 25.0, "setback": 35.0, "offset": 0.0}}}}},
-			})
+	inset, height = c.FootInset, c.FootHeight
+	if inset == 0 {
+		inset = usualInset
+	}
+	if height == 0 {
+		height = usualHeight
+	}
+	return inset, height
+}
+
+// Stands is where the four feet stand, anticlockwise; nil without feet.
+func (c Choice) Stands(s board.Shaped) geom.Ring {
+	inset, _ := c.Foot()
+	if inset == 0 {
+		return nil
+	}
+	inner := s.Outline.Shrunk(inset)
+	if len(inner) < 3 {
+		return nil
+	}
+	var out geom.Ring
+	for _, way := range []geom.Point{{X: -1, Y: -1}, {X: 1, Y: -1}, {X: 1, Y: 1}, {X: -1, Y: 1}} {
+		best := inner[0]
+		for _, p := range inner {
+			if p.X*way.X+p.Y*way.Y > best.X*way.X+best.Y*way.Y {
+				best = p
+			}
+		}
+		out = append(out, best)
+	}
+	return out
+}
+
+// Make lists the fittings and judges them.
+func Make(c Choice, b Board) Fitted {
+	f := Fitted{Items: []Item{}, Spots: []Spot{}, Slots: []Slot{}, Figures: []craft.Figure{}, Steps: []string{}}
+	f.feet(c, b)
+	f.cord(c, b)
+	if c.Pulls != nil {
+		f.pulls(*c.Pulls, b)
+	}
+	if c.Bolted != nil {
+		f.bolted(*c.Bolted, b)
+	}
+	if c.Cleat != nil {
+		f.cleat(*c.Cleat, b)
+	}
+	if c.Slicer != nil {
+		f.slicer(*c.Slicer, b)
+	}
+	return f
+}
+
+func (f *Fitted) item(name string, amount float64, unit craft.Unit) {
+	if unit == "pieces" && amount == 1 {
+		unit = "piece"
+	}
+	f.Items = append(f.Items, Item{name, amount, unit})
+}
+
+func (f *Fitted) judge(check string, level craft.Level, finding, reason string, figure craft.Figure, limit float64, atLeast bool, remedies ...craft.Remedy) {
+	figure.Stage = craft.Fit
+	f.Verdicts = append(f.Verdicts, craft.Verdict{Check: check, Stage: craft.Fit, Level: level, Finding: finding, Reason: reason, Figure: figure, Limit: limit, AtLeast: atLeast, Remedies: remedies})
+}
+
+func mm(name string, v float64) craft.Term { return craft.Term{Name: name, Value: v, Unit: craft.MM} }
+
+// spot marks a place with its distances to the nearer end and side.
+func (f *Fitted) spot(b Board, name string, at geom.Point, diameter float64, under bool) {
+	box := b.Shaped.Outline.Bounds()
+	s := Spot{Name: name, X: at.X, Y: at.Y, Diameter: diameter, Under: under, FromEnd: min(at.X-box.MinX, box.MaxX-at.X)}
+	ys := b.Shaped.Outline.Turned().Spans(at.X)
+	s.FromSide = math.Inf(1)
+	for _, y := range ys {
+		s.FromSide = min(s.FromSide, math.Abs(y-at.Y))
+	}
+	if len(ys) == 0 {
+		s.FromSide = 0
+	}
+	f.Spots = append(f.Spots, s)
+}
+
+const (
+	bite  = 10 // what a wood screw needs in the wood, mm
+	spare = 4  // what it keeps clear of the far face, mm
+)
+
+func (f *Fitted) feet(c Choice, b Board) {
+	if !c.Feet {
+		return
+	}
+	f.item("feet", 4, "pieces")
+	f.item("screws, longest into the wood", max(0, b.Thickness-spare), craft.MM)
+	for i, p := range c.Stands(b.Shaped) {
+		f.spot(b, fmt.Sprintf("foot %d", i+1), p, 0, true)
+	}
+	level, finding := craft.Good, "The feet's screws bite and stay clear of the face"
+	if b.Thickness < bite+spare {
+		level, finding = craft.Mind, "Too thin to screw feet to: glue them"
+	}
+	f.judge("feet-screws", level, finding, "A screw that pokes through ruins the face; one that does not bite lets the foot go.",
+		craft.Figure{Key: "fit.screws", Label: "Final thickness", Value: b.Thickness, Unit: craft.MM, Formula: "thickness, against " + craft.Length(bite) + " of bite and " + craft.Length(spare) + " clear of the far face", Source: "rule of the trade", Rule: true}, bite+spare, true)
+}
+
+func (f *Fitted) cord(c Choice, b Board) {
+	if !c.Cord {
+		return
+	}
+	f.item("cord", b.Rules.Get(rule.CordPerHanger), craft.MM)
+	if c.Ferrules {
+		f.item("ferrules", 2, "pieces")
+	}
+	if len(b.Shaped.Holes) > 0 {
+		return
+	}
+	f.judge("cord-hole", craft.Mind, "There is no hole for the cord", "A cord needs a hole to hang the board from.",
+		craft.Figure{Key: "fit.holes", Label: "Holes", Formula: "holes in the design", Source: "the design"}, 1, true,
+		craft.Remedy{Label: "Bore a hole of {}", Amount: 25, Unit: craft.MM, Patch: craft.Patch{"design": map[string]any{"handle": map[string]any{"kind": "hole", "diameter": 25.0, "setback": 35.0, "offset": 0.0}}}})
+}
+
+// WoodScrew is the shortest and the longest wood screw, mm, that holds a part
+// on a board: it bites 10 mm and stays 4 mm clear of the far face.
+func WoodScrew(part, board, countersink float64) (shortest, longest float64) {
+	return part - countersink + bite, part + board - countersink - spare
+}
+
+// Thread that a machine screw needs in a pull, mm.
+const leastThread, mostThread = 6, 10
+
+// MachineScrew is the shortest and the longest machine screw, mm, from under a
+// board into a pull.
+func MachineScrew(board, countersink float64) (shortest, longest float64) {
+	return board - countersink + leastThread, board - countersink + mostThread
+}
+
+// core is the share of a wood screw's nominal diameter that its core has.
+const core = 0.66
+
+// dense is the Janka hardness, N, over which a pilot hole is bored larger.
+const dense = 4500
+
+// Pilot is the diameter of the pilot hole for a wood screw, mm, to the next
+// tenth.
+func Pilot(screw, janka float64) float64 {
+	d := screw * core
+	if janka > dense {
+		d += 0.3
+	}
+	return math.Round(d*10) / 10
+}
+
+// screwLengths are the lengths that screws are sold in, mm.
+var screwLengths = []float64{10, 12, 14, 16, 18, 20, 22, 25, 28, 30, 35, 40, 45, 50, 55, 60, 70, 80, 90, 100, 120}
+
+// sold is the longest length sold within a range, 0 when there is none.
+func sold(shortest, longest float64) (best float64) {
+	for _, l := range screwLengths {
+		if l >= shortest-1e-9 && l <= longest+1e-9 {
+			best = l
 		}
 	}
-	return items, verdicts
+	return best
+}
+
+func (f *Fitted) pulls(p Pull, b Board) {
+	shortest, longest := WoodScrew(p.Foot, b.Thickness, p.Countersink)
+	kind, formula := "wood screws", "part − countersink + "+craft.Length(bite)+" of bite, to part + board − countersink − "+craft.Length(spare)
+	if p.Machine {
+		shortest, longest = MachineScrew(b.Thickness, p.Countersink)
+		kind, formula = "machine screws", "board − countersink + thread in the pull, "+craft.Length(leastThread)+" to "+craft.Length(mostThread)
+	}
+	length := sold(shortest, longest)
+	n := 1.0
+	if p.Both {
+		n = 2
+	}
+	f.item("pulls", n, "pieces")
+	f.item(kind+fmt.Sprintf(" of %g", p.Screw), 2*n, "pieces")
+	level, finding := craft.Good, fmt.Sprintf("%s of {%g} bite and do not poke through", upper(kind), length)
+	if length == 0 {
+		level, finding = craft.Stop, "No screw is long enough to bite and short enough not to poke through"
+	}
+	var remedies []craft.Remedy
+	if length == 0 && p.Countersink > 0 {
+		remedies = append(remedies, craft.Remedy{Label: "Sink the heads less: {}", Amount: 0, Unit: craft.MM, Patch: craft.Patch{"fit": map[string]any{"pulls": map[string]any{"countersink": 0}}}})
+	}
+	f.judge("pull-screws", level, finding, "A screw that pokes through ruins the face; one that does not bite lets the pull go.",
+		craft.Figure{Key: "fit.pull", Label: "Screw's length", Value: length, Unit: craft.MM, Formula: formula + "; the longest that is sold between",
+			Terms: []craft.Term{mm("shortest", shortest), mm("longest", longest), mm("board", b.Thickness), mm("part", p.Foot), mm("countersink", p.Countersink)}, Source: "rule of the trade", Rule: true}, longest, false, remedies...)
+	hole := Pilot(p.Screw, b.Wood.Janka)
+	label := "Pilot hole"
+	if p.Machine {
+		hole, label = p.Screw+0.5, "Clearance hole"
+	}
+	f.Figures = append(f.Figures, craft.Figure{Key: "fit.pilot", Stage: craft.Fit, Label: label, Value: hole, Unit: craft.MM, Formula: "core of the screw, and {0.3} more in hard wood; a machine screw goes through with {0.5} to spare",
+		Terms: []craft.Term{mm("screw", p.Screw), {Name: "hardness", Value: b.Wood.Janka, Unit: craft.Newton}}, Source: "rule of the trade", Rule: true})
+	box := b.Shaped.Outline.Bounds()
+	ends := []float64{box.MaxX - p.Setback}
+	if p.Both {
+		ends = append(ends, box.MinX+p.Setback)
+	}
+	for i, x := range ends {
+		for k, side := range []float64{1, -1} {
+			f.spot(b, fmt.Sprintf("pull %d, hole %d", i+1, k+1), geom.Point{X: x, Y: p.Offset + side*p.Spacing/2}, hole, p.Machine)
+		}
+	}
+	f.near(b, "pull-edge", 3*p.Screw)
+	f.Steps = append(f.Steps, fmt.Sprintf("Mark the pulls from two edges, bore {%g}, try one screw on scrap, drive by hand", hole))
+}
+
+// near judges whether every hole keeps so far from an edge that it does not
+// split it.
+func (f *Fitted) near(b Board, check string, want float64) {
+	least := math.Inf(1)
+	for _, s := range f.Spots {
+		if s.Diameter == 0 {
+			continue
+		}
+		_, d := b.Shaped.Outline.Nearest(geom.Point{X: s.X, Y: s.Y})
+		if !b.Shaped.Outline.Contains(geom.Point{X: s.X, Y: s.Y}) {
+			d = 0
+		}
+		least = min(least, d)
+	}
+	level, finding := craft.Good, "The holes keep clear of the edges"
+	switch {
+	case least <= 0:
+		level, finding = craft.Stop, "A hole lies outside the board"
+	case least < want:
+		level, finding = craft.Mind, "A hole is so near an edge that it may split"
+	}
+	f.judge(check, level, finding, "A screw near an edge or an end splits the wood.",
+		craft.Figure{Key: "fit.edge", Label: "Least distance of a hole to an edge", Value: least, Unit: craft.MM, Formula: "measured on the outline, against 3 diameters of the screw", Source: "rule of the trade", Rule: true}, want, true)
+}
+
+func upper(s string) string { return string(s[0]-'a'+'A') + s[1:] }
+
+// easy is by how much a groove is wider than what is let into it, mm.
+const easy = 0.2
+
+func (f *Fitted) bolted(h Bolted, b Board) {
+	length := h.Height + b.Thickness - h.Groove - h.Sunk
+	f.item("wooden handle", 1, "pieces")
+	f.item(fmt.Sprintf("bolts M%g with nut and washer", h.Bolt), 2, "pieces")
+	f.Figures = append(f.Figures, craft.Figure{Key: "fit.bolt", Stage: craft.Fit, Label: "Bolt's length under its head", Value: length, Unit: craft.MM, Formula: "handle + board − groove − how deep the head is sunk; the nut is sunk into the handle or shows on it",
+		Terms: []craft.Term{mm("handle", h.Height), mm("board", b.Thickness), mm("groove", h.Groove), mm("sunk", h.Sunk)}, Source: "geometry of the design"},
+		craft.Figure{Key: "fit.groove", Stage: craft.Fit, Label: "Width of the groove", Value: h.Width + easy, Unit: craft.MM, Formula: "handle's foot + " + craft.Length(easy), Source: "rule of the trade", Rule: true})
+	left := b.Thickness - h.Groove - h.Sunk
+	want := max(6, b.Thickness/3)
+	f.judge("bolted-floor", craft.Under(left, want, 6), "Wood left between the groove and the bolt's head", "The bolt pulls on what is left under the groove.",
+		craft.Figure{Key: "fit.floor", Label: "Wood left", Value: left, Unit: craft.MM, Formula: "thickness − groove − how deep the head is sunk, against the larger of {6} and a third of the thickness", Terms: []craft.Term{mm("thickness", b.Thickness), mm("groove", h.Groove), mm("sunk", h.Sunk)}, Source: "rule of the trade", Rule: true}, want, true)
+	box := b.Shaped.Outline.Bounds()
+	x := box.MaxX - h.From
+	ys := b.Shaped.Outline.Turned().Spans(x)
+	if len(ys) < 2 {
+		return
+	}
+	from, to := ys[0], ys[len(ys)-1]
+	f.Slots = append(f.Slots, Slot{A: geom.Point{X: x, Y: from}, B: geom.Point{X: x, Y: to}, DepthA: h.Groove, DepthB: h.Groove, Width: h.Width + easy, Name: "groove for the handle"})
+	for i, share := range []float64{0.25, 0.75} {
+		f.spot(b, fmt.Sprintf("bolt %d", i+1), geom.Point{X: x, Y: from + share*(to-from)}, h.Bolt+0.5, true)
+	}
+	f.near(b, "bolt-edge", 3*h.Bolt)
+	moves := b.Movement * (to - from)
+	f.Figures = append(f.Figures, craft.Figure{Key: "fit.moves", Stage: craft.Fit, Label: "The board moves under the handle by", Value: moves, Unit: craft.MM, Formula: "width × its movement across the year: bore one bolt's hole longer by this",
+		Terms: []craft.Term{mm("width", to-from)}, Source: "Wood Handbook"})
+}
+
+func (f *Fitted) cleat(l Cleat, b Board) {
+	box := b.Shaped.Outline.Bounds()
+	length := box.MaxY - box.MinY
+	moves := b.Movement * length * math.Abs(math.Cos(b.Along*math.Pi/180))
+	// A push of the whole weight of two hands against the cleat bends it off its root.
+	const push = 300
+	strong := b.Wood.Strength(0)
+	if l.Own {
+		strong = b.Wood.Strength(90)
+	}
+	stress := push * l.Height / 2 / (length * l.Width * l.Width / 6)
+	limit := strong / 4
+	f.item("cleat", length, craft.MM)
+	if l.Own {
+		f.judge("cleat", craft.Over(stress, 0.7*limit, limit), "The cleat, its grain across it, holds the push of kneading", "Cut from the panel's own end the cleat moves with the board, but it splits along its grain when it is pushed.",
+			craft.Figure{Key: "fit.cleat", Label: "Stress at its root", Value: stress, Unit: craft.MPa, Formula: "push · height / 2 ÷ (length · width² / 6), against a quarter of the strength across the grain",
+				Terms: []craft.Term{{Name: "push", Value: push, Unit: craft.Newton}, mm("height", l.Height), mm("length", length), mm("width", l.Width), {Name: "allowed", Value: limit, Unit: craft.MPa}}, Source: "bending of a cantilever; Wood Handbook", Rule: true}, limit, false)
+		f.Steps = append(f.Steps, "Glue the cleat on over its whole length: it moves with the board")
+		return
+	}
+	f.item(fmt.Sprintf("screws of %g in slots", l.Screw), 3, "pieces")
+	level, finding := craft.Good, "Slotted holes let the board move past the cleat"
+	if moves > 6 {
+		level, finding = craft.Mind, "The board moves so much past the cleat that its slots grow long"
+	}
+	f.judge("cleat", level, finding, "With its grain along it the cleat is strong and does not move; the board does. Glued, one of them cracks: screw it in slots, glue only the middle.",
+		craft.Figure{Key: "fit.cleat", Label: "Slots longer than the screw by", Value: moves, Unit: craft.MM, Formula: "board's width × its movement across the year, all of it at the outer screws",
+			Terms: []craft.Term{mm("width", length), {Name: "movement across the year", Value: b.Movement * 100, Unit: craft.Percent}}, Source: "Wood Handbook", Rule: true}, 6, false)
+	f.Steps = append(f.Steps, fmt.Sprintf("Bore the cleat's middle hole round, the outer ones as slots {%g} longer than the screw; no glue", math.Ceil(moves)))
+	shortest, longest := WoodScrew(l.Height, b.Thickness, 0)
+	n := sold(shortest, longest)
+	level, finding = craft.Good, fmt.Sprintf("Screws of {%g} bite and do not poke through", n)
+	if n == 0 {
+		level, finding = craft.Mind, "Sink the screws into the cleat: none sold fits"
+	}
+	f.judge("cleat-screws", level, finding, "A screw that pokes through ruins the face.",
+		craft.Figure{Key: "fit.cleat-screw", Label: "Screw's length", Value: n, Unit: craft.MM, Formula: "cleat + {10} of bite, to cleat + board − {4}; the longest that is sold between", Terms: []craft.Term{mm("shortest", shortest), mm("longest", longest)}, Source: "rule of the trade", Rule: true}, longest, false)
+	edge := box.MinX + l.Width/2
+	for i, share := range []float64{0.15, 0.5, 0.85} {
+		f.spot(b, fmt.Sprintf("cleat, screw %d", i+1), geom.Point{X: edge, Y: box.MinY + share*length}, Pilot(l.Screw, b.Wood.Janka), true)
+	}
+}
+
+// clearance is what the wire must have under it at both ends of its slot, mm.
+const clearance = 1
+
+// Tilt is a slicer's slot: its depth at the side of the bore, at the far side,
+// and the shim under the far side of the board that tilts it so while it is
+// cut, mm. The wire lies clear by 1 mm at both ends.
+func Tilt(below, bore, wire float64) (near, far, shim float64) {
+	near = below + bore/2 + clearance
+	far = wire + clearance
+	return near, far, near - far
+}
+
+func (f *Fitted) slicer(s Slicer, b Board) {
+	box := b.Shaped.Outline.Bounds()
+	x := box.MinX + s.From
+	ys := b.Shaped.Outline.Turned().Spans(x)
+	if len(ys) < 2 {
+		f.judge("slicer-place", craft.Stop, "The slot lies off the board", "There is no wood across the board there.", craft.Figure{Key: "fit.slot", Label: "From the far end", Value: s.From, Unit: craft.MM, Formula: "as designed", Source: "the design"}, box.MaxX-box.MinX, false)
+		return
+	}
+	right, left := ys[0], ys[len(ys)-1]
+	near, far := right, left
+	hand := "right"
+	if s.Left {
+		near, far, hand = left, right, "left"
+	}
+	deepNear, deepFar, shim := Tilt(s.Below, s.Bore, s.Wire)
+	f.item("wire slicer with its arm", 1, "pieces")
+	f.Slots = append(f.Slots, Slot{A: geom.Point{X: x, Y: near}, B: geom.Point{X: x, Y: far}, DepthA: deepNear, DepthB: deepFar, Width: s.Kerf, Name: "slot, deep at the " + hand})
+	f.spot(b, "bore in the "+hand+" side", geom.Point{X: x + s.Gap, Y: near}, s.Bore, false)
+	width := left - right
+	f.Figures = append(f.Figures,
+		craft.Figure{Key: "fit.slot-near", Stage: craft.Fit, Label: "Slot's depth at the " + hand + " side, over the bore", Value: deepNear, Unit: craft.MM, Formula: "bore's depth below the face + its radius + " + craft.Length(clearance), Terms: []craft.Term{mm("below the face", s.Below), mm("bore", s.Bore)}, Source: "geometry of the design", Rule: true},
+		craft.Figure{Key: "fit.slot-far", Stage: craft.Fit, Label: "Slot's depth at the other side", Value: deepFar, Unit: craft.MM, Formula: "wire + " + craft.Length(clearance) + " clear", Terms: []craft.Term{mm("wire", s.Wire)}, Source: "geometry of the design", Rule: true},
+		craft.Figure{Key: "fit.shim", Stage: craft.Fit, Label: "Shim under the other side while it is cut", Value: shim, Unit: craft.MM, Formula: "depth over the bore − depth at the other side, over the whole width; the blade stands at the depth over the bore",
+			Terms: []craft.Term{mm("width", width), {Name: "tilt", Value: math.Atan(shim/width) * 180 / math.Pi, Unit: craft.Degree}}, Source: "geometry of the design"})
+	rest := b.Thickness - deepNear
+	f.judge("slicer-floor", craft.Under(rest, 6, 3), "Wood left under the slot's deep end", "The slot takes the board half through where it is deepest.",
+		craft.Figure{Key: "fit.slot-floor", Label: "Wood left", Value: rest, Unit: craft.MM, Formula: "thickness − the slot's depth over the bore", Terms: []craft.Term{mm("thickness", b.Thickness), mm("depth", deepNear)}, Source: "rule of the trade", Rule: true}, 6, true)
+	under := b.Thickness - s.Below - s.Bore/2
+	level := craft.Under(min(under, s.Below-s.Bore/2), 4, 1)
+	var remedies []craft.Remedy
+	if mid := math.Round(b.Thickness) / 2; level != craft.Good && math.Abs(mid-s.Below) > 0.5 {
+		remedies = []craft.Remedy{{Label: "Bore it {} below the face", Amount: mid, Unit: craft.MM, Patch: craft.Patch{"fit": map[string]any{"slicer": map[string]any{"below": mid}}}}}
+	}
+	f.judge("slicer-bore", level, "Wood around the bore in the "+hand+" side", "A bore near a face breaks out when the arm is pressed down.",
+		craft.Figure{Key: "fit.bore", Label: "Least wood above or below the bore", Value: min(under, s.Below-s.Bore/2), Unit: craft.MM, Formula: "bore's depth − its radius, and thickness − depth − radius", Terms: []craft.Term{mm("thickness", b.Thickness), mm("below the face", s.Below), mm("bore", s.Bore)}, Source: "rule of the trade", Rule: true}, 4, true, remedies...)
+	f.Steps = append(f.Steps, fmt.Sprintf("Mark SHOW FACE and BORE on the %s side before the saw is set: mirrored, the slot ruins the piece", upper(hand)),
+		fmt.Sprintf("Bore {%g}, {%g} below the show face, {%g} deep into the %s side, at {%g} from the far end", s.Bore, s.Below, s.Deep, hand, s.From+s.Gap),
+		fmt.Sprintf("Slot it with the blade at {%g} and a shim of {%g} under the side away from the bore", deepNear, shim))
 }

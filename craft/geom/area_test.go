@@ -126,9 +126,9 @@ func TestEllipseBoundsHoldIt(t *testing.T) {
 func TestWebBetweenTwoHoles(t *testing.T) {
 	one := Flatten(Slot(Point{0, 0}, 25, 25, false), Fine)[0]
 	two := Flatten(Slot(Point{40, 0}, 25, 25, false), Fine)[0]
-	w := FindWeb(one, two)
+	w := FindWebs(one, two, 1)[0]
 	assert.InDelta(t, 15, w.Width, 0.1)
 	assert.InDelta(t, 90, w.SpanAngle(0), 1)
 	require.Positive(t, w.Span)
-	assert.InDelta(t, w.Width, FindWeb(two, one).Width, 0.05)
+	assert.InDelta(t, w.Width, FindWebs(two, one, 1)[0].Width, 0.05)
 }

@@ -15,6 +15,10 @@ import (
 // a check.
 const Fine = 0.05
 
+// True is how far, in mm, an outline may stray that goes out to a file or is cut
+// by another.
+const True = 0.005
+
 // Point is a place in mm.
 type Point struct {
 	X float64 `json:"x"`
@@ -103,6 +107,11 @@ func (b Bounds) Depth(p Point) float64 {
 	return min(p.X-b.MinX, b.MaxX-p.X, p.Y-b.MinY, b.MaxY-p.Y)
 }
 
+// Ring is the box, anticlockwise from its least corner.
+func (b Bounds) Ring() Ring {
+	return Ring{{b.MinX, b.MinY}, {b.MaxX, b.MinY}, {b.MaxX, b.MaxY}, {b.MinX, b.MaxY}}
+}
+
 // Apart is the distance between two boxes, 0 when they touch.
 func (b Bounds) Apart(c Bounds) float64 {
 	return math.Hypot(max(0, b.MinX-c.MaxX, c.MinX-b.MaxX), max(0, b.MinY-c.MaxY, c.MinY-b.MaxY))
@@ -167,6 +176,9 @@ func (r Ring) Turned() Ring {
 
 // Map applies f to every point.
 func (r Ring) Map(f func(Point) Point) Ring {
+	if r == nil {
+		return nil
+	}
 	out := make(Ring, len(r))
 	for i, p := range r {
 		out[i] = f(p)
@@ -260,6 +272,13 @@ func (t Placement) In(p Point) Point {
 	return q
 }
 
+// Turned is the same place after the slab's faces were exchanged by turning it
+// over about its long axis.
+func (t Placement) Turned() Placement {
+	t.Y, t.Angle, t.Flip = -t.Y, -t.Angle, !t.Flip
+	return t
+}
+
 // GrainAngle is the angle in degrees, 0 to 90, between the board's length and
 // the slab's grain.
 func (t Placement) GrainAngle() float64 {
@@ -267,11 +286,36 @@ func (t Placement) GrainAngle() float64 {
 	return min(a, 180-a)
 }
 
+// cubic is how many times the tolerance the library's flattened Bézier curves
+// stray, as measured.
+const cubic = 3.2
+
+// flat is the path by straight lines that stray at most tolerance mm from it.
+func flat(p *canvas.Path, tolerance float64) *canvas.Path {
+	for s := p.Scanner(); s.Scan(); {
+		if s.Cmd() == canvas.CubeToCmd {
+			tolerance /= cubic
+			break
+		}
+	}
+	return p.Flatten(tolerance)
+}
+
+// Line is a path of one part by points that stray at most tolerance mm from it.
+func Line(p *canvas.Path, tolerance float64) []Point {
+	coords := flat(p, tolerance).Coords()
+	out := make([]Point, len(coords))
+	for i, c := range coords {
+		out[i] = Point{c.X, c.Y}
+	}
+	return out
+}
+
 // Flatten turns every closed part of a path into a ring that strays at most
 // tolerance mm from it.
 func Flatten(p *canvas.Path, tolerance float64) []Ring {
 	var rings []Ring
-	for _, part := range p.Flatten(tolerance).Split() {
+	for _, part := range flat(p, tolerance).Split() {
 		coords := part.Coords()
 		ring := make(Ring, 0, len(coords))
 		for _, c := range coords {
@@ -306,15 +350,29 @@ func (r Ring) Path() *canvas.Path {
 }
 
 // SVG is the ring as SVG path data, to a hundredth of a mm: enough to look at.
-func (r Ring) SVG() string {
-	data := make([]byte, 0, 16*len(r)+1)
-	for i, p := range r {
+func (r Ring) SVG() string { return LineSVG(r) + "z" }
+
+// LineSVG is an open line as SVG path data, as Ring.SVG writes it.
+func LineSVG(line []Point) string {
+	data := make([]byte, 0, 16*len(line)+1)
+	for i, p := range line {
 		data = append(data, "ML"[min(i, 1)])
-		data = strconv.AppendFloat(data, p.X, 'f', 2, 64)
+		data = appendHundredths(data, p.X)
 		data = append(data, ' ')
-		data = strconv.AppendFloat(data, p.Y, 'f', 2, 64)
+		data = appendHundredths(data, p.Y)
 	}
-	return string(append(data, 'z'))
+	return string(data)
+}
+
+// appendHundredths writes a number to two places; many are written at every
+// move of a drag, and this takes a third of what strconv.AppendFloat does.
+func appendHundredths(data []byte, v float64) []byte {
+	n := int64(math.Round(v * 100))
+	if n < 0 {
+		data, n = append(data, '-'), -n
+	}
+	data = strconv.AppendInt(data, n/100, 10)
+	return append(data, '.', byte('0'+n/10%10), byte('0'+n%10))
 }
 
 // Largest is the ring that encloses most; nil when there is none.
@@ -334,7 +392,42 @@ func Common(r, s Ring) []Ring {
 	if a.MaxX <= b.MinX || b.MaxX <= a.MinX || a.MaxY <= b.MinY || b.MaxY <= a.MinY {
 		return nil
 	}
-	return Flatten(r.Path().And(s.Path()), Fine)
+	out, _ := sturdy(func(turn canvas.Matrix) *canvas.Path { return r.Path().Transform(turn).And(s.Path().Transform(turn)) })
+	return Flatten(out, Fine)
+}
+
+// Grown is the ring moved outward by d mm, its corners rounded.
+func (r Ring) Grown(d float64) Ring {
+	if d <= 0 {
+		return r
+	}
+	return r.offset(d)
+}
+
+// Outset moves every side of an anticlockwise ring outward by d mm, corners
+// along their bisectors: a line to look at, beside the ring, for a d that is
+// small against its bends.
+func (r Ring) Outset(d float64) Ring {
+	n := len(r)
+	out := make(Ring, n)
+	for i, p := range r {
+		a, b := p.Sub(r[(i+n-1)%n]), r[(i+1)%n].Sub(p)
+		a, b = a.Scale(1/max(a.Len(), 1e-9)), b.Scale(1/max(b.Len(), 1e-9))
+		to := Point{a.Y + b.Y, -a.X - b.X}
+		// Half the square of its length is one and the cosine of the turn.
+		out[i] = p.Add(to.Scale(d / max(to.square()/2, 0.3)))
+	}
+	return out
+}
+
+// Less is what is left of a ring after others are taken out of it: rings that
+// run anticlockwise, and their holes, which run clockwise.
+func (r Ring) Less(others ...Ring) []Ring {
+	p := r.Path()
+	for _, o := range others {
+		p = NotPath(p, o.Path())
+	}
+	return Flatten(p, Fine)
 }
 
 // Clip is what a ring shares with a convex ring that runs anticlockwise

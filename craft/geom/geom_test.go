@@ -59,7 +59,7 @@ func TestGapAndCommon(t *testing.T) {
 func TestFindWeb(t *testing.T) {
 	board := Flatten(SoftRectangle(400, 200, 0), Fine)[0]
 	hole := Flatten(Slot(Point{200 - 12 - 12.5, 0}, 25, 25, false), Fine)[0]
-	web := FindWeb(hole, board)
+	web := FindWebs(hole, board, 1)[0]
 	assert.InDelta(t, 12, web.Width, 0.05)
 	assert.InDelta(t, 21.4, web.Span, 0.15) // the rim is flattened at 0.05
 	assert.InDelta(t, 90, web.SpanAngle(0), 1, "an end web runs across the grain")
@@ -94,4 +94,14 @@ func TestPlacementThereAndBack(t *testing.T) {
 	})
 	assert.InDelta(t, 20, Placement{Angle: 200}.GrainAngle(), 1e-9)
 	assert.InDelta(t, 20, Placement{Angle: -20}.GrainAngle(), 1e-9)
+}
+
+func TestOutsetAndSVG(t *testing.T) {
+	square := Ring{{0, 0}, {100, 0}, {100, 50}, {0, 50}}
+	assert.InDelta(t, 102*52, square.Outset(1).Area(), 1e-9)
+	round := Ellipse{A: 100, B: 100}.Ring(360)
+	for _, p := range round.Outset(2) {
+		assert.InDelta(t, 102, p.Len(), 0.01)
+	}
+	assert.Equal(t, "M-1.25 0.00L0.01 12345.68z", Ring{{-1.254, -0.001}, {0.0051, 12345.678}}.SVG())
 }

@@ -10,43 +10,105 @@ type Web struct {
 	A, B        Point
 }
 
-// FindWeb finds the web between a hole and another ring. The span is measured
-// straight between the two ends of the thin stretch.
-func FindWeb(hole, other Ring) Web {
+// alike is how many times as wide as a web's least width its neighbourhood is
+// that counts as the same place.
+const alike = 1.1
+
+// FindWebs finds the webs between a hole and another ring that are at most so
+// many times as wide as the narrowest, which comes first. Each span is measured
+// straight between the two ends of its thin stretch.
+func FindWebs(hole, other Ring, times float64) []Web {
 	rim := hole.Dense(1)
 	n := len(rim)
-	near := make([]Point, n)
 	dist := make([]float64, n)
 	at, far := 0, NewIndex(other)
 	for i, p := range rim {
-		near[i], dist[i] = far.Nearest(p)
+		_, dist[i] = far.Nearest(p)
 		if dist[i] < dist[at] {
 			at = i
 		}
 	}
-	b := dist[at]
-	thin := func(i int) bool { return dist[(i%n+n)%n] <= 1.5*b }
-	from, to := at, at
-	for to-from < n && thin(to+1) {
-		to++
+	seen := make([]bool, n)
+	var out []Web
+	for widest := dist[at] * times; at >= 0 && (len(out) == 0 || dist[at] <= widest); at = nextWeb(dist, seen) {
+		b := dist[at]
+		thin := func(i int) bool { return dist[(i%n+n)%n] <= 1.5*b }
+		from, to := at, at
+		for to-from < n && thin(to+1) {
+			to++
+		}
+		for to-from < n && thin(from-1) {
+			from--
+		}
+		// What is alike belongs to this web; another that is hardly wider, such as
+		// the twin of a symmetrical one, is judged by itself: its grain may be worse.
+		for _, way := range []int{1, -1} {
+			for k := 0; k < n; k++ {
+				i := ((at+way*k)%n + n) % n
+				if dist[i] > alike*b {
+					break
+				}
+				seen[i] = true
+			}
+		}
+		// Where the width passes the limit between two points of the rim.
+		end := func(in, out int) Point {
+			i, k := (in%n+n)%n, (out%n+n)%n
+			return rim[i].Lerp(rim[k], (1.5*b-dist[i])/(dist[k]-dist[i]))
+		}
+		// The stretch is as long as it reaches along the web, square to its width.
+		middle := flatMiddle(rim, dist, at)
+		across, _ := far.Nearest(middle)
+		along := across.Sub(middle)
+		along = Point{-along.Y, along.X}.Scale(1 / max(along.Len(), 1e-9))
+		lo, hi := math.Inf(1), math.Inf(-1)
+		reach := func(p Point) {
+			v := p.X*along.X + p.Y*along.Y
+			lo, hi = min(lo, v), max(hi, v)
+		}
+		for i := from; i <= to; i++ {
+			reach(rim[(i%n+n)%n])
+		}
+		if to-from < n-1 {
+			reach(end(to, to+1))
+			reach(end(from, from-1))
+		}
+		span := hi - lo
+		out = append(out, Web{Width: b, Span: span, A: middle, B: across})
 	}
-	for to-from < n && thin(from-1) {
-		from--
+	return out
+}
+
+// flatMiddle is the middle of the stretch about the i-th point of a rim over
+// which it lies hardly farther off: where two lines run side by side, the very
+// least distance is anywhere.
+func flatMiddle(rim Ring, dist []float64, i int) Point {
+	const hardly = 1.02
+	n, limit := len(rim), hardly*dist[i]
+	reach := func(way int) float64 { // in points of the rim, to where the limit is passed
+		for k := 1; k < n/2; k++ {
+			was, now := dist[((i+way*(k-1))%n+n)%n], dist[((i+way*k)%n+n)%n]
+			if now > limit {
+				return float64(k-1) + (limit-was)/(now-was)
+			}
+		}
+		return float64(n) / 2
 	}
-	// Where the width passes the limit between two points of the rim.
-	end := func(in, out int) Point {
-		i, k := (in%n+n)%n, (out%n+n)%n
-		return rim[i].Lerp(rim[k], (1.5*b-dist[i])/(dist[k]-dist[i]))
+	at := float64(i) + (reach(1)-reach(-1))/2
+	k := int(math.Floor(at))
+	return rim[(k%n+n)%n].Lerp(rim[((k+1)%n+n)%n], at-float64(k))
+}
+
+// nextWeb is the narrowest place that belongs to no web yet and widens on both
+// sides; −1 when there is none.
+func nextWeb(dist []float64, seen []bool) int {
+	best, n := -1, len(dist)
+	for i, d := range dist {
+		if !seen[i] && (best < 0 || d < dist[best]) && d <= dist[(i+1)%n] && d <= dist[(i+n-1)%n] {
+			best = i
+		}
 	}
-	span := 0.0
-	if to-from < n-1 {
-		span = end(to, to+1).Sub(end(from, from-1)).Len()
-	}
-	if to-from >= n/2 { // thin more than half the way round: the hole's own size is the span
-		box := hole.Bounds()
-		span = max(box.MaxX-box.MinX, box.MaxY-box.MinY)
-	}
-	return Web{Width: b, Span: span, A: rim[at], B: near[at]}
+	return best
 }
 
 // SpanAngle is the angle in degrees, 0 to 90, between the web's span and the

@@ -84,8 +84,8 @@ func (p Place) reach(s board.Shaped, outline geom.Ring) over {
 		o.butt = max(o.butt, -q.X)
 		o.tip = max(o.tip, q.X-p.Wood.Length)
 		if q.X >= 0 && q.X <= p.Wood.Length {
-			o.left = max(o.left, q.Y-p.Wood.Left(q.X))
-			o.right = max(o.right, p.Wood.Right(q.X)-q.Y)
+			right, left := p.Wood.Span(q)
+			o.left, o.right = max(o.left, q.Y-left), max(o.right, right-q.Y)
 		}
 	}
 	if lost := lost(s); lost > grazing {
@@ -122,7 +122,7 @@ func (p Place) inside(s board.Shaped, outline geom.Ring) craft.Verdict {
 		return v
 	}
 	v.Level, v.Finding = craft.Stop, "Reaches outside the wood"
-	if moved, ok := p.movedIn(o); ok {
+	if moved, ok := p.movedIn(o); ok && p.freeAt(moved) {
 		v.Remedies = append(v.Remedies, craft.Remedy{Label: "Move the board {}", Amount: math.Hypot(moved.X-p.At.X, moved.Y-p.At.Y), Unit: craft.MM, Patch: move(moved)})
 	}
 	if g := p.At.GrainAngle(); g > 0.5 {
@@ -135,7 +135,7 @@ func (p Place) inside(s board.Shaped, outline geom.Ring) craft.Verdict {
 				straight.At, so = moved, over{}
 			}
 		}
-		if so.worst() <= grazing {
+		if so.worst() <= grazing && p.freeAt(straight.At) {
 			v.Remedies = append(v.Remedies, craft.Remedy{Label: "Turn it along the grain by {}", Amount: g, Unit: craft.Degree, Patch: move(straight.At)})
 		}
 	}
@@ -176,6 +176,13 @@ func (p Place) free(outline geom.Ring) bool {
 		}
 	}
 	return true
+}
+
+// freeAt is free for the board at another place.
+func (p Place) freeAt(at geom.Placement) bool {
+	q := p
+	q.At = at
+	return p.free(q.Shaped().Outline.Map(at.Out))
 }
 
 // holds reports whether points shifted by d lie in the usable wood.
@@ -393,9 +400,11 @@ func (p Place) liveEdge() (craft.Verdict, bool) {
 // apart is how far boards must lie from each other: the kerf, which is the
 // least, and with both edges sanded to their lines, mm.
 func (p Place) apart() (kerf, want float64) {
-	kerf = shop.Kerf(p.Choice.Saw)
-	return kerf, kerf + 2*p.Shop.Rules.Get(rule.SandEdge)
+	return shop.Kerf(p.Choice.Saw), Apart(p.Choice.Saw, p.Shop.Rules)
 }
+
+// Apart is the kerf of a saw and the sanding of both edges, mm.
+func Apart(saw string, rules rule.Set) float64 { return shop.Kerf(saw) + 2*rules.Get(rule.SandEdge) }
 
 func (p Place) kerf(outline geom.Ring, n Neighbour, gap float64) (craft.Verdict, bool) {
 	const far = 20
@@ -426,9 +435,13 @@ func (p Place) flaw(outline geom.Index, f slab.Flaw, i int) (craft.Verdict, bool
 	if a.Apart(f.Bounds()) > near {
 		return craft.Verdict{}, false
 	}
-	print := f.Footprint()
-	b := print.Bounds()
-	gap := geom.Gap(outline.Ring, print)
+	b, gap := f.Bounds(), math.Inf(1)
+	levels := f.Sections()
+	prints := make([]geom.Ring, len(levels))
+	for k, at := range levels {
+		prints[k] = at.Footprint()
+		gap = min(gap, geom.Gap(outline.Ring, prints[k]))
+	}
 	name := fmt.Sprintf("%s %d", f.Name(), i+1)
 	v := craft.Verdict{
 		Check: "flaw", Subject: f.ID, Stage: craft.Layout, AtLeast: true, Finding: "Clear of the " + name,
@@ -441,7 +454,7 @@ func (p Place) flaw(outline geom.Index, f slab.Flaw, i int) (craft.Verdict, bool
 		return v, gap <= near
 	}
 	deepest := 0.0
-	for _, q := range print {
+	for _, q := range slices.Concat(prints...) {
 		if a.Depth(q) <= deepest { // no deeper in the outline than in its box
 			continue
 		}

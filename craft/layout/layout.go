@@ -4,6 +4,8 @@
 package layout
 
 import (
+	"reflect"
+
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
@@ -58,7 +60,7 @@ func (p Place) Shaped() board.Shaped {
 	if p.Design.Shape == board.Plank {
 		return board.Draw(p.Design, p.Usable.Map(p.At.In))
 	}
-	if p.drawn != nil && p.drawn.Design == p.Design { // a board that is only moved keeps its shape
+	if p.drawn != nil && reflect.DeepEqual(p.drawn.Design, p.Design) { // a board that is only moved keeps its shape
 		return *p.drawn
 	}
 	return board.Draw(p.Design, nil)
@@ -148,9 +150,19 @@ func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 	if blank.ToX < p.Wood.Length-0.5 {
 		cross(blank.ToX, "Cross-cut the blank, far end")
 	}
-	for range s.Holes {
-		add(Cut{Title: "Bore the " + p.Design.Handle.Kind, Tool: "drill", Length: p.Design.Handle.Diameter}, "Diameter", "as the handle is designed")
+	for i, e := range board.Entries(s, p.Shop.Bits) {
+		h := s.Handles[i]
+		title := "Bore the " + h.Name()
+		if h.Kind != "hole" && h.Kind != "cord" && e.Second == nil {
+			title = "Bore an entry hole for the " + h.Name()
+		} else {
+			e.Diameter = h.Diameter
+		}
+		add(Cut{Title: title, Tool: "drill", Length: e.Diameter}, "Diameter", "as the handle is designed; an entry hole is the largest bit owned that stays inside the waste")
+		if h.Kind != "hole" && h.Kind != "cord" {
+			add(Cut{Title: "Saw out the " + h.Name(), Tool: "jigsaw", Length: s.Holes[i].Perimeter()}, "Round the hole", "length of its line")
+		}
 	}
-	add(Cut{Title: "Saw the outline, outside the line", Tool: p.Choice.Saw, Length: s.Outline.Perimeter()}, "Round the outline", "length of the outline")
+	add(Cut{Title: "Saw the outline, outside the line", Tool: p.Choice.Saw, Length: s.Outline.Perimeter() - s.Natural()}, "Round the outline", "length of the outline − the natural edges, which stay")
 	return cuts
 }

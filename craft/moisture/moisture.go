@@ -17,6 +17,30 @@ type Reading struct {
 	At      time.Time `json:"at"`
 	Percent float64   `json:"percent"`
 	Below   bool      `json:"below" doc:"Below the meter's range, which is not zero"`
+
+	Correction float64 `json:"correction,omitempty" doc:"Points added to what the meter showed"`
+	By         string  `json:"by,omitempty" doc:"The instrument that it was taken with; typed when left out"`
+}
+
+// Value is the moisture that a reading stands for: what the meter showed, corrected.
+func (r Reading) Value() float64 { return max(0, r.Percent+r.Correction) }
+
+// Meter is how the shop's moisture meter reads.
+type Meter struct {
+	Correction float64 `json:"correction" doc:"Points to add to what it shows"`
+	Lowest     float64 `json:"lowest" doc:"Below this it shows nothing that is true, %"`
+}
+
+// Check reports a meter that cannot be.
+func (m Meter) Check(field string) (ps craft.Problems) {
+	ps.Range(field+".correction", m.Correction, -10, 10)
+	ps.Range(field+".lowest", m.Lowest, 0, 20)
+	return ps
+}
+
+// Read is a reading that the meter shows as percent at a moment.
+func (m Meter) Read(percent float64, at time.Time) Reading {
+	return Reading{At: at, Percent: percent, Below: percent < m.Lowest, Correction: m.Correction}
 }
 
 // Check reports readings that cannot be.
@@ -29,6 +53,7 @@ func Check(field string, readings []Reading, now time.Time) (ps craft.Problems) 
 		if !r.Below {
 			ps.Range(at+".percent", r.Percent, 0.5, 200)
 		}
+		ps.Range(at+".correction", r.Correction, -10, 10)
 		if r.At.Year() < 1970 || r.At.After(now.Add(24*time.Hour)) {
 			ps.Add(at+".at", "the date lies in the future or is missing", "give the day on which it was read")
 		}
@@ -70,6 +95,43 @@ type Home struct {
 // UsualHome is a heated house.
 var UsualHome = Home{Heating: Air{21, 35}, Summer: Air{23, 60}}
 
+// Check reports seasons that nobody lives in.
+func (h Home) Check(field string) craft.Problems {
+	return append(h.Heating.Check(field+".heating"), h.Summer.Check(field+".summer")...)
+}
+
+// Place is a kind of home by name.
+type Place struct {
+	Name string `json:"name"`
+	Home Home   `json:"home"`
+}
+
+// Places lists homes that boards go to (rules; a room sensor or the maker
+// knows better).
+var Places = []Place{
+	{"a heated house", UsualHome},
+	{"a cool or damp house", Home{Heating: Air{15, 62}, Summer: Air{20, 65}}},
+	{"a house by the sea", Home{Heating: Air{20, 52}, Summer: Air{23, 70}}},
+	{"a house in a dry country", Home{Heating: Air{20, 22}, Summer: Air{26, 30}}},
+	{"a house in the humid tropics", Home{Heating: Air{26, 74}, Summer: Air{28, 80}}},
+	{"a house with cooled air", Home{Heating: Air{21, 38}, Summer: Air{24, 50}}},
+}
+
+// Target is what a piece should come to rest at: the home's mean, or what the
+// same meter reads on a piece that has lived there.
+type Target struct {
+	Home      Home
+	Reference float64 // %; 0 without one
+}
+
+// Mean is the moisture to aim at, %.
+func (t Target) Mean() float64 {
+	if t.Reference > 0 {
+		return t.Reference
+	}
+	return t.Home.Mean()
+}
+
 // Mean is the moisture about which the wood will swing, %.
 func (h Home) Mean() float64 { return (h.Heating.EMC() + h.Summer.EMC()) / 2 }
 
@@ -85,9 +147,9 @@ type Readiness struct {
 
 // Judge compares the log with the home: within the band of its mean, and the
 // last two readings, some days apart, agree.
-func Judge(readings []Reading, home Home, rules rule.Set) Readiness {
+func Judge(readings []Reading, to Target, rules rule.Set) Readiness {
 	band, drift, apart := rules.Get(rule.ReadyBand), rules.Get(rule.ReadyDrift), rules.Get(rule.ReadyDays)
-	target := home.Mean()
+	home, target := to.Home, to.Mean()
 	v := craft.Verdict{
 		Check: "moisture", Stage: craft.Wood, Level: craft.Mind, Limit: band,
 		Reason: "Wood that has not come to rest moves after it is cut: it twists, cups and opens its joints in the first heating season.",
@@ -102,6 +164,10 @@ func Judge(readings []Reading, home Home, rules rule.Set) Readiness {
 			Source: "Wood Handbook, equation 4-5", Rule: true,
 		},
 	}
+	if to.Reference > 0 {
+		v.Figure.Label, v.Figure.Formula = "Away from the home-dry piece", "latest reading − reading of the same meter on a piece that has lived in the home"
+		v.Figure.Terms = []craft.Term{{Name: "home-dry piece", Value: target, Unit: craft.Percent}}
+	}
 	log := sorted(readings)
 	if len(log) == 0 {
 		v.Finding = "No moisture reading yet. Read it with a meter before you cut"
@@ -112,18 +178,19 @@ func Judge(readings []Reading, home Home, rules rule.Set) Readiness {
 		v.Finding = "The last reading is below the meter's range: dry, but how dry is not known"
 		return Readiness{Verdict: v}
 	}
-	away := math.Abs(last.Percent - target)
+	now := last.Value()
+	away := math.Abs(now - target)
 	v.Figure.Value = away
-	v.Figure.Terms = append(v.Figure.Terms, craft.Term{Name: "latest reading", Value: last.Percent, Unit: craft.Percent})
-	out := Readiness{Latest: last.Percent}
+	v.Figure.Terms = append(v.Figure.Terms, craft.Term{Name: "latest reading", Value: now, Unit: craft.Percent})
+	out := Readiness{Latest: now}
 	switch before := apartFrom(log, apart); {
-	case away > band && last.Percent > target:
+	case away > band && now > target:
 		v.Finding = "Still damp for the home it goes to"
 	case away > band:
 		v.Finding = "Drier than the home it goes to; it will swell"
 	case before == nil:
 		v.Finding = "In balance by one reading; read it again some days later to be sure"
-	case math.Abs(before.Percent-last.Percent) > drift:
+	case math.Abs(before.Value()-now) > drift:
 		v.Finding = "In the band, and still moving between the last two readings"
 	default:
 		v.Finding, v.Level, out.Ready = "In balance with the home it goes to", craft.Good, true
@@ -149,9 +216,12 @@ func sorted(readings []Reading) []Reading {
 	return log
 }
 
+// thicknessPower is how the time constant goes with the thickness (rule).
+const thicknessPower = 1.8
+
 // Tau is the time constant of drying for a thickness in mm, days (rule).
 func Tau(thickness float64, rules rule.Set) float64 {
-	return rules.Get(rule.DryingDays) * math.Pow(thickness/25, 1.8)
+	return rules.Get(rule.DryingDays) * math.Pow(thickness/25, thicknessPower)
 }
 
 // DaysTo is how long wood takes from one moisture to another toward emc with
@@ -177,8 +247,28 @@ type Drying struct {
 	High   float64 `json:"high" doc:"Days to the band, at the slowest"`
 	Never  bool    `json:"never" doc:"The shop's air will not bring it there"`
 
-	Curve []Point `json:"curve" doc:"Where it came from and where it is heading; empty when no trend is claimed"`
+	ReadyAt *time.Time `json:"readyAt,omitempty" doc:"When the trend reaches the home's band"`
+	Curve   []Point    `json:"curve" doc:"Where it came from and where it is heading; empty when no trend is claimed"`
+	Thinner []Thinner  `json:"thinner" doc:"What milling it thinner first would save"`
+
+	Read  time.Time `json:"read" doc:"When it was last read"`
+	above float64   // what it lies above the rest at the last reading, %
 }
+
+// Thinner is how long a piece takes when it is milled to a thickness first.
+type Thinner struct {
+	Thickness float64 `json:"thickness" doc:"mm"`
+	Days      float64 `json:"days" doc:"Until the home's band is reached"`
+	Saves     float64 `json:"saves" doc:"Days"`
+}
+
+// At is the moisture that the trend leads to at a moment, %; with one reading
+// by the rule, with none where it rests.
+func (d Drying) At(t time.Time) float64 {
+	return d.EMC + d.above*math.Exp(-t.Sub(d.Read).Hours()/24/d.Tau)
+}
+
+func hours(days float64) time.Duration { return time.Duration(days * 24 * float64(time.Hour)) }
 
 // Point is a place on the drying curve, with the band that the trend leaves
 // open.
@@ -190,19 +280,23 @@ type Point struct {
 }
 
 // Dry fits the log toward the shop's air: MC(t) = EMC + (MC0 − EMC)·e^(−t/τ).
-func Dry(readings []Reading, shop Air, home Home, thickness float64, rules rule.Set) Drying {
+// The thickness in mm is that of the piece as it lies.
+func Dry(readings []Reading, shop Air, to Target, thickness float64, rules rule.Set) Drying {
 	var log []Reading
 	for _, r := range sorted(readings) {
 		if !r.Below {
 			log = append(log, r)
 		}
 	}
-	out := Drying{EMC: shop.EMC(), Tau: Tau(thickness, rules), Curve: []Point{}}
+	out := Drying{EMC: shop.EMC(), Tau: Tau(thickness, rules), Curve: []Point{}, Thinner: []Thinner{}}
+	if n := len(log); n > 0 {
+		out.Read, out.above = log[n-1].At, log[n-1].Value()-out.EMC
+	}
 	if len(log) < 2 {
 		return out
 	}
 	out.Known = true
-	spread, above := 0.3, log[len(log)-1].Percent-out.EMC
+	spread, above := 0.3, log[len(log)-1].Value()-out.EMC
 	if len(log) >= 3 {
 		if tau, start, se, ok := fit(log, out.EMC); ok {
 			out.Fitted, out.Tau = true, tau
@@ -210,14 +304,26 @@ func Dry(readings []Reading, shop Air, home Home, thickness float64, rules rule.
 			above = start * math.Exp(-days(log)/tau)
 		}
 	}
-	now := log[len(log)-1].Percent
-	goal := home.Mean() + math.Copysign(rules.Get(rule.ReadyBand), now-home.Mean())
+	last := log[len(log)-1]
+	now := last.Value()
+	goal := to.Mean() + math.Copysign(rules.Get(rule.ReadyBand), now-to.Mean())
 	out.Days = DaysTo(now, goal, out.EMC, out.Tau)
 	if math.IsInf(out.Days, 1) {
 		out.Days, out.Never = 0, true
 	}
 	out.Low, out.High = out.Days*max(0, 1-spread), out.Days*(1+spread)
+	out.Read, out.above = last.At, above
+	if out.Days > 0 {
+		at := last.At.Add(hours(out.Days))
+		out.ReadyAt = &at
+	}
 	out.Curve = curve(log, out, above, spread)
+	for _, share := range []float64{0.85, 0.7, 0.5} {
+		if t := math.Round(thickness * share); out.Days > 0 && t >= 8 {
+			days := out.Days * math.Pow(t/thickness, thicknessPower)
+			out.Thinner = append(out.Thinner, Thinner{t, days, out.Days - days})
+		}
+	}
 	return out
 }
 
@@ -242,7 +348,7 @@ func curve(log []Reading, d Drying, above, spread float64) []Point {
 	out := make([]Point, 0, steps+1)
 	for i := range steps + 1 {
 		day := from + (ahead-from)*float64(i)/steps
-		p := Point{At: last.At.Add(time.Duration(day * 24 * float64(time.Hour))).Truncate(time.Minute), Percent: at(day, d.Tau)}
+		p := Point{At: last.At.Add(hours(day)).Truncate(time.Minute), Percent: at(day, d.Tau)}
 		p.Low, p.High = p.Percent, p.Percent
 		if day > 0 {
 			p.Low, p.High = at(day, d.Tau*max(0.05, 1-spread)), at(day, d.Tau*(1+spread))
@@ -263,7 +369,7 @@ func fit(log []Reading, emc float64) (tau, start, se float64, ok bool) {
 		var top, bottom float64
 		for i, r := range log {
 			e := math.Exp(-t[i] / tau)
-			top, bottom = top+(r.Percent-emc)*e, bottom+e*e
+			top, bottom = top+(r.Value()-emc)*e, bottom+e*e
 		}
 		return top / bottom
 	}
@@ -271,7 +377,7 @@ func fit(log []Reading, emc float64) (tau, start, se float64, ok bool) {
 		start := startOf(tau)
 		var sum float64
 		for i, r := range log {
-			d := r.Percent - emc - start*math.Exp(-t[i]/tau)
+			d := r.Value() - emc - start*math.Exp(-t[i]/tau)
 			sum += d * d
 		}
 		return sum

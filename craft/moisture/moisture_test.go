@@ -51,7 +51,7 @@ func TestDryFitsTheLog(t *testing.T) {
 	for day := 0.0; day <= 20; day += 5 {
 		exact = append(exact, log(day, emc+6*math.Exp(-day/30))...)
 	}
-	d := Dry(exact, shop, UsualHome, 25, nil)
+	d := Dry(exact, shop, Target{Home: UsualHome}, 25, nil)
 	require.True(t, d.Fitted)
 	assert.InEpsilon(t, 30, d.Tau, 0.01)
 	assert.False(t, d.Never)
@@ -65,7 +65,7 @@ func TestDryFitsTheLog(t *testing.T) {
 	assert.Less(t, end.Percent, end.High)
 	assert.Greater(t, end.Low, emc)
 
-	rough := Dry(log(0, 12.1, 9, 10.9, 18, 10.4, 27, 9.6), shop, UsualHome, 25, nil)
+	rough := Dry(log(0, 12.1, 9, 10.9, 18, 10.4, 27, 9.6), shop, Target{Home: UsualHome}, 25, nil)
 	require.True(t, rough.Fitted)
 	for _, p := range rough.Curve {
 		if p.At.Equal(start) {
@@ -73,11 +73,11 @@ func TestDryFitsTheLog(t *testing.T) {
 		}
 	}
 
-	assert.Empty(t, Dry(log(0, 14), shop, UsualHome, 25, nil).Curve)
-	assert.False(t, Dry(log(0, 14), shop, UsualHome, 25, nil).Known, "one reading claims no trend")
-	two := Dry(log(0, 14, 9, 13), shop, UsualHome, 25, nil)
+	assert.Empty(t, Dry(log(0, 14), shop, Target{Home: UsualHome}, 25, nil).Curve)
+	assert.False(t, Dry(log(0, 14), shop, Target{Home: UsualHome}, 25, nil).Known, "one reading claims no trend")
+	two := Dry(log(0, 14, 9, 13), shop, Target{Home: UsualHome}, 25, nil)
 	assert.True(t, two.Known && !two.Fitted)
-	assert.True(t, Dry(log(0, 26, 9, 24), Air{12, 85}, UsualHome, 25, nil).Never)
+	assert.True(t, Dry(log(0, 26, 9, 24), Air{12, 85}, Target{Home: UsualHome}, 25, nil).Never)
 }
 
 func TestJudge(t *testing.T) {
@@ -97,7 +97,7 @@ func TestJudge(t *testing.T) {
 		{"in any order", log(6, 9.2, 0, 9.4), true},
 	} {
 		t.Run(c.name, func(t *testing.T) {
-			r := Judge(c.log, UsualHome, nil)
+			r := Judge(c.log, Target{Home: UsualHome}, nil)
 			assert.Equal(t, c.ready, r.Ready)
 			assert.NotEmpty(t, r.Verdict.Finding)
 		})
@@ -109,4 +109,43 @@ func TestCheck(t *testing.T) {
 	assert.Len(t, Check("m", log(5, 9), start), 1, "a reading from the future")
 	assert.Len(t, Check("m", []Reading{{At: start, Percent: -1}}, start), 1)
 	assert.Len(t, Air{20, 140}.Check("air"), 1)
+}
+
+func TestReadingsAreCorrected(t *testing.T) {
+	m := Meter{Correction: 0.8, Lowest: 6}
+	r := m.Read(8.4, start)
+	assert.InDelta(t, 9.2, r.Value(), 1e-9)
+	assert.False(t, r.Below)
+	assert.True(t, m.Read(5.9, start).Below, "below the range is not a number")
+	raw, put := log(0, 7.9, 9, 7.9), log(0, 7.9, 9, 7.9)
+	for i := range put {
+		put[i].Correction = 0.8
+	}
+	assert.InDelta(t, 7.9, Judge(raw, Target{Home: UsualHome}, nil).Latest, 1e-9)
+	assert.InDelta(t, 8.7, Judge(put, Target{Home: UsualHome}, nil).Latest, 1e-9)
+	assert.Len(t, Meter{Correction: 20, Lowest: -1}.Check("meter"), 2)
+}
+
+func TestAHomeDryPieceIsTheTarget(t *testing.T) {
+	dry := log(0, 12.1, 9, 12)
+	assert.False(t, Judge(dry, Target{Home: UsualHome}, nil).Ready)
+	assert.True(t, Judge(dry, Target{Home: UsualHome, Reference: 12.4}, nil).Ready)
+	tropics := Places[4].Home
+	assert.False(t, Judge(log(0, 9, 9, 9), Target{Home: tropics}, nil).Ready, "drier than a damp home")
+}
+
+// 11 to 9.5 % toward 8.5 takes 67 days at 50 mm, 19 at 25: so long is saved.
+func TestMilledThinnerFirst(t *testing.T) {
+	shop := Air{Temperature: 20, Humidity: 45.15} // rests at 8.5
+	require.InDelta(t, 8.5, shop.EMC(), 0.02)
+	d := Dry(log(0, 11.2, 9, 11), shop, Target{Reference: 8}, 50, nil)
+	assert.InDelta(t, 67, d.Days, 2)
+	half := d.Thinner[len(d.Thinner)-1]
+	assert.InDelta(t, 25, half.Thickness, 1e-9)
+	assert.InDelta(t, 19, half.Days, 1)
+	assert.InDelta(t, d.Days-half.Days, half.Saves, 1e-9)
+	require.NotNil(t, d.ReadyAt)
+	assert.InDelta(t, 9.5, d.At(*d.ReadyAt), 0.01, "the trend meets the band when it says")
+	one := Dry(log(0, 14), shop, Target{Home: UsualHome}, 25, nil)
+	assert.InDelta(t, shop.EMC()+(14-shop.EMC())*math.Exp(-1), one.At(start.AddDate(0, 0, 21)), 0.01, "one reading follows the rule")
 }

@@ -10,7 +10,9 @@ const (
 	CrossCut  Kind = "cross-cut"
 	Curve     Kind = "curve"
 	Planing   Kind = "planing"
+	Resaw     Kind = "resaw"
 	Bore      Kind = "bore"
+	HogOut    Kind = "hog out"
 	EdgeWork  Kind = "edge"
 	LiveEdge  Kind = "live edge"
 	CleanVoid Kind = "clean void"
@@ -38,7 +40,9 @@ var rates = map[Kind]rate{
 	CrossCut:  {3, 1, "cuts", craft.Count},
 	Curve:     {3, 150, "along the outline", craft.MM},
 	Planing:   {5, 1, "passes", craft.Count},
+	Resaw:     {8, 100, "of cut", craft.MM},
 	Bore:      {3, 1, "holes", craft.Count},
+	HogOut:    {8, 12, "cm³ to take out", craft.Count},
 	EdgeWork:  {6, 400, "along both edges", craft.MM},
 	LiveEdge:  {4, 60, "of live edge", craft.MM},
 	CleanVoid: {2, 5, "of void on the face", "cm²"},

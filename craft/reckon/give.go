@@ -2,10 +2,12 @@ package reckon
 
 import (
 	"fmt"
+	"strings"
 
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/plan"
+	"idletimber/craft/slab"
 	"idletimber/craft/species"
 )
 
@@ -21,8 +23,8 @@ func (b *bench) figures(d Board, s board.Shaped, r Reckoned) []craft.Figure {
 			Terms: []craft.Term{{Name: "squaring, an end", Value: r.Blank.Square, Unit: craft.MM}, {Name: "snipe, an end", Value: r.Blank.Snipe, Unit: craft.MM}}, Source: "shop rules for squaring and snipe", Rule: true},
 		{Key: "shape.area", Stage: craft.Shape, Label: "Face", Value: area / 100, Unit: "cm²", Formula: "outline − holes", Source: "measured on the outline"},
 		{Key: "shape.round", Stage: craft.Shape, Label: "Round the outline", Value: s.Outline.Perimeter(), Unit: craft.MM, Formula: "length of the outline", Source: "measured on the outline"},
-		{Key: "shape.mass", Stage: craft.Shape, Label: "Weighs", Value: s.Mass(t, b.species.Density), Unit: craft.KG, Formula: "face × final thickness × density",
-			Terms: []craft.Term{{Name: "face", Value: area / 100, Unit: "cm²"}, {Name: "final thickness", Value: t, Unit: craft.MM}, {Name: "density", Value: b.species.Density, Unit: "kg/m³"}}, Source: "species table"},
+		{Key: "shape.mass", Stage: craft.Shape, Label: "Weighs", Value: s.Mass(t, b.species.Density), Unit: craft.KG, Formula: "(face × final thickness, less what slanting edges and recesses take) × density",
+			Terms: []craft.Term{{Name: "face", Value: area / 100, Unit: "cm²"}, {Name: "final thickness", Value: t, Unit: craft.MM}, {Name: "volume", Value: s.Volume(t) / 1000, Unit: craft.ML}, {Name: "density", Value: b.species.Density, Unit: "kg/m³"}}, Source: "species table"},
 	}
 	out = append(out, b.wood.Workings(r.Budget, b.flattened(d, r.Blank, d.Cut.FlattenWhole, filledFaces(r.Voids)), rules)...)
 	if r.Mix != nil {
@@ -31,10 +33,18 @@ func (b *bench) figures(d Board, s board.Shaped, r Reckoned) []craft.Figure {
 	out = append(out, r.Sanding.Figures...)
 	out = append(out, r.Finish.Figures...)
 	out = append(out, s.Servings(d.Give.Use, rules))
-	if b.wood.PriceCents > 0 {
+	for _, h := range s.Handles {
+		out = append(out, h.OffCentre(s))
+	}
+	width := r.Box[3] - r.Box[1]
+	if b.wood.RingRadius > 0 {
+		out = append(out, b.cup("wood.cup", "Cups across the year by", width))
+	}
+	out = append(out, b.wet(width, t))
+	if cost := b.wood.Cost(); cost > 0 {
 		share := s.Outline.Area() / b.laid
-		out = append(out, craft.Figure{Key: "layout.price", Stage: craft.Layout, Label: "Wood, its share of the price", Value: float64(b.wood.PriceCents) * share, Unit: craft.Cents,
-			Formula: "price of the slab × this board's part of all boards laid on it, waste in proportion", Terms: []craft.Term{{Name: "price of the slab", Value: float64(b.wood.PriceCents), Unit: craft.Cents}, {Name: "part", Value: share * 100, Unit: craft.Percent}}, Source: "price shared by area"})
+		out = append(out, craft.Figure{Key: "layout.price", Stage: craft.Layout, Label: "Wood, its share of the price", Value: cost * share, Unit: craft.Cents,
+			Formula: "cost of the slab × this board's part of all boards laid on it, waste in proportion", Terms: []craft.Term{{Name: "cost of the slab", Value: cost, Unit: craft.Cents}, {Name: "part", Value: share * 100, Unit: craft.Percent}}, Source: "price shared by area"})
 	}
 	return out
 }
@@ -70,12 +80,18 @@ func (b *bench) dates(c plan.Course) []craft.Figure {
 }
 
 // care writes the note that goes with the gift.
-func care(d Board, wood species.Species, r Reckoned, reclaimed bool) []string {
-	of := wood.Name
-	if reclaimed {
-		of = "reclaimed " + of
+func care(d Board, wood species.Species, r Reckoned, of slab.Slab) []string {
+	name := wood.Name
+	if of.Reclaimed {
+		name = "reclaimed " + name
 	}
-	out := []string{fmt.Sprintf("This board is of %s, finished with %s.", of, finishWords[r.Finish.School.Name])}
+	out := []string{fmt.Sprintf("This board is of %s, finished with %s.", name, finishWords[r.Finish.School.Name])}
+	if words := of.Origin.Words(); words != "" {
+		out = append(out, words)
+	}
+	if of.Bought != nil && of.Bought.Work != "" {
+		out = append(out, "Done elsewhere: "+strings.TrimRight(of.Bought.Work, ". ")+".")
+	}
 	if wood.ColourChange != "" && wood.ColourChange != "none" {
 		out = append(out, "Its colour is alive: it "+wood.ColourChange+".")
 	}

@@ -34,6 +34,7 @@ type Job struct {
 	Log       []LogEntry    `json:"log,omitempty" doc:"What has been done on the boards"`
 	Elsewhere []plan.Chain  `json:"elsewhere,omitempty" doc:"Boards on other slabs that share the maker's sessions"`
 	Samples   []plan.Sample `json:"samples,omitempty" doc:"Finished steps that teach the maker's pace"`
+	Leftovers bool          `json:"leftovers,omitempty" doc:"Also work out what is left of the slab when the boards are cut"`
 }
 
 // Board is one board: its place on the slab, its shape, and the choices made
@@ -49,6 +50,7 @@ type Board struct {
 	Finish    finish.Choice  `json:"finish"`
 	Fit       fitting.Choice `json:"fit"`
 	Give      Give           `json:"give"`
+	Mates     []board.Mate   `json:"mates,omitempty" doc:"Boards that this one nests with"`
 }
 
 // Give is whom a board is for.
@@ -93,7 +95,7 @@ func (j Job) Check() craft.Problems {
 	}
 	ps = append(ps, j.Shop.Check("shop", sanding.Grits)...)
 	if j.Slab != nil {
-		ps = append(ps, j.Slab.Check("slab", j.Now)...)
+		ps = append(ps, j.Slab.Check("slab", j.Now, j.Shop.Species)...)
 	} else if len(j.Boards)+len(j.Taken) > 0 {
 		ps.Add("slab", "there are boards but no slab", "give the slab that they are laid on")
 	}
@@ -137,6 +139,16 @@ func (b Board) Check(field string) (ps craft.Problems) {
 	ps = append(ps, b.Fill.Check(at("fill"))...)
 	ps = append(ps, b.Sand.Check(at("sand"))...)
 	ps = append(ps, b.Finish.Check(at("finish"))...)
+	ps = append(ps, b.Fit.Check(at("fit"))...)
+	if len(b.Mates) > 12 {
+		ps.Add(at("mates"), "there are too many", "let a board mate with at most 12 others")
+	}
+	for i, m := range b.Mates {
+		field := fmt.Sprintf("mates[%d]", i)
+		ps.Length(at(field+".gap"), m.Gap, 0, 20)
+		ps.Length(at(field+".at.x"), m.At.X, -10000, 10000)
+		ps.Length(at(field+".at.y"), m.At.Y, -10000, 10000)
+	}
 	if len(b.Give.For) > 500 || len(b.Give.Note) > 5000 {
 		ps.Add(at("give.note"), "the text is too long", "use at most 500 characters for the person and 5000 for the note")
 	}

@@ -29,41 +29,11 @@ type Reckoning struct {
 	Plan   []plan.Course `json:"plan" doc:"The boards of the job, then those elsewhere"`
 }
 
-// Wood is what the slab comes to.
-type Wood struct {
-	Path     string          `json:"path" doc:"Show face as SVG path data in the slab's frame, mm"`
-	Usable   string          `json:"usable" doc:"What lies inside both faces"`
-	Length   float64         `json:"length"`
-	MinY     float64         `json:"minY"`
-	MaxY     float64         `json:"maxY"`
-	Live     [2]bool         `json:"live" doc:"Whether the left and the right edge are natural"`
-	Species  species.Species `json:"species"`
-	Flaws    []FlawShape     `json:"flaws"`
-	Figures  []craft.Figure  `json:"figures"`
-	Verdicts []craft.Verdict `json:"verdicts"`
-	Ready    bool            `json:"ready"`
-	Moisture float64         `json:"moisture" doc:"Latest reading, %; 0 without one"`
-	Drying   moisture.Drying `json:"drying"`
-	HomeMean float64         `json:"homeMean"`
-	Finding  string          `json:"finding" doc:"Why it is ready or not"`
-}
-
 // Taken is the place of a board that was cut out and given away.
 type Taken struct {
 	ID   string `json:"id"`
 	Name string `json:"name"`
 	Path string `json:"path" doc:"In the slab's frame"`
-}
-
-// FlawShape is a flaw as it is drawn.
-type FlawShape struct {
-	ID    string  `json:"id"`
-	Kind  string  `json:"kind"`
-	Name  string  `json:"name"`
-	Under bool    `json:"under"`
-	Path  string  `json:"path"`
-	X     float64 `json:"x"`
-	Y     float64 `json:"y"`
 }
 
 // Notch is one stage on the story stick.
@@ -103,7 +73,8 @@ type Reckoned struct {
 	Mix      *fill.Mix            `json:"mix,omitempty"`
 	Sanding  sanding.Plan         `json:"sanding"`
 	Finish   finish.Plan          `json:"finish"`
-	Fittings []fitting.Item       `json:"fittings"`
+	Shape    Shape                `json:"shape"`
+	Fittings fitting.Fitted       `json:"fittings"`
 	Care     []string             `json:"care" doc:"Care note, line by line"`
 	Size     board.Size           `json:"size" doc:"What the use and the people ask for"`
 	Cautions map[string][]Caution `json:"cautions" doc:"By key of the step"`
@@ -111,6 +82,7 @@ type Reckoned struct {
 	Helps    []Help               `json:"helps" doc:"What would help when it is too late"`
 
 	natural float64 // length of live edge, mm
+	shaped  board.Shaped
 }
 
 // Caution is a caution at a step.
@@ -119,39 +91,19 @@ type Caution = caution.Caution
 // Reckon reckons a job. The error, if any, is of type craft.Problems and says
 // what in the job cannot be reckoned with.
 func Reckon(j Job) (Reckoning, error) {
-	if ps := j.Check(); len(ps) > 0 {
-		return Reckoning{}, ps
-	}
-	zone, err := j.Shop.Zone()
+	b, shaped, err := set(j)
 	if err != nil {
-		return Reckoning{}, craft.Problems{{Field: "shop.timeZone", Wrong: err.Error(), Right: "write it like Europe/Vienna"}}
+		return Reckoning{}, err
 	}
-	b := bench{job: j, zone: zone, pace: plan.Learn(j.Samples), others: map[string][]layout.Neighbour{}, cavities: map[cavity][]fill.Void{}}
 	out := Reckoning{Boards: []Reckoned{}, Taken: []Taken{}}
 	if j.Slab != nil {
-		b.wood = slab.Draw(*j.Slab)
-		b.usable = b.wood.Usable()
-		b.species, _ = species.Find(j.Slab.Species)
-		b.ready = moisture.Judge(j.Slab.Moisture, j.Shop.Home, j.Shop.Rules)
 		wood := b.reckonWood()
 		out.Slab = &wood
 	}
+	for i, d := range j.Taken {
+		out.Taken = append(out.Taken, Taken{d.ID, d.Name, b.taken[i].Outline.SVG()})
+	}
 	chains := make([]plan.Chain, 0, len(j.Boards)+len(j.Elsewhere))
-	shaped := make([]board.Shaped, len(j.Boards))
-	for i, d := range j.Boards {
-		shaped[i] = b.place(d).Shaped()
-		b.laid += shaped[i].Outline.Area()
-	}
-	for _, d := range j.Taken {
-		s := b.place(d).Shaped()
-		b.laid += s.Outline.Area()
-		n := neighbour(d, s)
-		b.taken = append(b.taken, n)
-		out.Taken = append(out.Taken, Taken{d.ID, d.Name, n.Outline.SVG()})
-	}
-	for i, d := range j.Boards {
-		b.others[d.ID] = b.neighbours(shaped, i)
-	}
 	for i, d := range j.Boards {
 		r := b.reckon(d, shaped[i])
 		chains = append(chains, b.chain(d, r))
@@ -159,7 +111,7 @@ func Reckon(j Job) (Reckoning, error) {
 		out.Boards = append(out.Boards, r)
 	}
 	chains = append(chains, j.Elsewhere...)
-	b.planner = plan.NewPlanner(j.Shop.Sessions, zone, j.Now)
+	b.planner = plan.NewPlanner(j.Shop.Sessions, b.zone, j.Now)
 	out.Plan = b.planner.Schedule(chains)
 	for i := range out.Boards {
 		r := &out.Boards[i]
@@ -169,9 +121,58 @@ func Reckon(j Job) (Reckoning, error) {
 		if r.Course.Late {
 			r.Helps = b.helps(j.Boards[i], shaped[i], chains, i, *r)
 		}
+		if v, ok := b.inTime(j.Boards[i], *r, out.Slab.Drying); ok {
+			r.Verdicts = gravestFirst(append(r.Verdicts, v))
+			r.Level = craft.Worst(r.Verdicts)
+		}
 		r.stick(b.ready.Ready)
 	}
+	if out.Slab != nil {
+		b.lay(out.Slab, out.Boards, shaped)
+	}
 	return out, nil
+}
+
+// Draw draws the boards of a job where they lie, without reckoning them. The
+// error is as of Reckon.
+func Draw(j Job) ([]board.Shaped, error) {
+	_, shaped, err := set(j)
+	return shaped, err
+}
+
+// set sets a job up on the bench: the wood drawn, its boards shaped, each
+// knowing its neighbours.
+func set(j Job) (*bench, []board.Shaped, error) {
+	if ps := j.Check(); len(ps) > 0 {
+		return nil, nil, ps
+	}
+	zone, err := j.Shop.Zone()
+	if err != nil {
+		return nil, nil, craft.Problems{{Field: "shop.timeZone", Wrong: err.Error(), Right: "write it like Europe/Vienna"}}
+	}
+	b := &bench{job: j, zone: zone, pace: plan.Learn(j.Samples), others: map[string][]layout.Neighbour{}, cavities: map[cavity][]fill.Void{}}
+	if j.Slab != nil {
+		b.wood = slab.Draw(*j.Slab)
+		b.usable = b.wood.Usable()
+		b.species, _ = species.FindIn(j.Shop.Species, j.Slab.Species)
+		b.target = targetOf(*j.Slab, j.Shop)
+		b.ready = moisture.Judge(j.Slab.Moisture, b.target, j.Shop.Rules)
+	}
+	shaped := make([]board.Shaped, len(j.Boards))
+	for i, d := range j.Boards {
+		shaped[i] = b.place(d).Shaped()
+		b.laid += shaped[i].Outline.Area()
+	}
+	b.shaped = shaped
+	for _, d := range j.Taken {
+		s := b.place(d).Shaped()
+		b.laid += s.Outline.Area()
+		b.taken = append(b.taken, neighbour(d, s))
+	}
+	for i, d := range j.Boards {
+		b.others[d.ID] = b.neighbours(shaped, i)
+	}
+	return b, shaped, nil
 }
 
 // bench is one job while it is reckoned.
@@ -183,7 +184,9 @@ type bench struct {
 	wood    slab.Wood
 	usable  geom.Ring
 	species species.Species
+	target  moisture.Target
 	ready   moisture.Readiness
+	shaped  []board.Shaped
 	laid    float64 // area of all outlines, mm²
 	taken   []layout.Neighbour
 	others  map[string][]layout.Neighbour // by id of the board
@@ -252,11 +255,15 @@ func (b *bench) reckon(d Board, s board.Shaped) Reckoned {
 	r.Whole = b.budget(d, r.Blank, true, filledFaces(r.Voids))
 	verdicts = append(verdicts, b.woodVerdicts()...)
 	verdicts = append(verdicts, at.Check(s)...)
-	verdicts = append(verdicts, board.Check(s, b.conditions(d, r))...)
+	conditions := b.conditions(d, s, r)
+	verdicts = append(verdicts, board.Check(s, conditions)...)
+	b.warn(d, verdicts, conditions)
+	verdicts = append(verdicts, b.mates(d, s)...)
 	r.Verdicts = gravestFirst(verdicts)
+	r.Shape = b.shape(d, s, r, conditions)
 	r.Level = craft.Worst(r.Verdicts)
 	r.Figures = b.figures(d, s, r)
-	r.Care = care(d, b.species, r, b.wood.Reclaimed)
+	r.Care = care(d, b.species, r, b.wood.Slab)
 	r.Size = board.SizeFor(d.Design, d.Give.Use, d.Give.People, rules)
 	return r
 }
@@ -266,7 +273,7 @@ func (b *bench) reckon(d Board, s board.Shaped) Reckoned {
 func (b *bench) amounts(d Board, s board.Shaped) (Reckoned, []craft.Verdict) {
 	rules, air, at := b.job.Shop.Rules, b.job.Shop.Air, b.place(d)
 	outline := s.Outline.Map(d.Placement.Out)
-	r := Reckoned{ID: d.ID, Blank: at.Blank(outline), natural: s.Natural()}
+	r := Reckoned{ID: d.ID, Blank: at.Blank(outline), natural: s.Natural(), shaped: s}
 	r.Cuts = at.Cuts(s, r.Blank)
 
 	// Which faces are flattened again depends on the voids, and what is left
@@ -284,9 +291,9 @@ func (b *bench) amounts(d Board, s board.Shaped) (Reckoned, []craft.Verdict) {
 	plan, sanded := sanding.Make(b.surfaces(d, s, r.Budget.Sanded), d.Sand, sanding.Conditions{Owned: b.job.Shop.Grits, Janka: b.species.Janka, Humidity: air.Humidity, Rules: rules})
 	r.Sanding = plan
 	r.Finish = finish.Make(drinks(s, d.Placement.Angle, r.Budget.Sanded), d.Finish)
-	items, fitted := fitting.Make(d.Fit, len(s.Holes) > 0, r.Budget.Sanded, rules)
-	r.Fittings = items
-	return r, append(append(verdicts, sanded...), fitted...)
+	r.Shape.Work = board.Work(s, board.Conditions{Thickness: r.Budget.Sanded, Router: b.job.Shop.Router})
+	r.Fittings = fitting.Make(d.Fit, fitting.Board{Shaped: s, Thickness: r.Budget.Sanded, Wood: b.species, Movement: b.moves(), Along: d.Placement.GrainAngle(), Rules: rules})
+	return r, slices.Concat(verdicts, sanded, r.Fittings.Verdicts)
 }
 
 func filledFaces(voids []fill.Void) int {
@@ -305,11 +312,14 @@ func filledFaces(voids []fill.Void) int {
 	return show + under
 }
 
-func (b *bench) conditions(d Board, r Reckoned) board.Conditions {
+func (b *bench) conditions(d Board, s board.Shaped, r Reckoned) board.Conditions {
 	c := board.Conditions{
 		Wood: b.species, Thickness: r.Budget.Sanded, Most: r.Budget.Most, Grain: d.Placement.GrainAngle(), Signed: -d.Placement.Angle,
 		Blades: b.job.Shop.Blades, Bits: b.job.Shop.Bits, Rules: b.job.Shop.Rules,
+		Drums: b.job.Shop.Drums, DrillTravel: b.job.Shop.Machines.DrillTravel, Router: b.job.Shop.Router,
 	}
+	_, c.Feet = d.Fit.Foot()
+	c.FootSpots = d.Fit.Stands(s)
 	if d.Placement.Flip {
 		c.Signed = d.Placement.Angle
 	}
@@ -322,8 +332,10 @@ func (b *bench) conditions(d Board, r Reckoned) board.Conditions {
 	}
 	for _, f := range b.wood.Flaws {
 		if v, ok := byID[f.ID]; ok {
-			c.Voids = append(c.Voids, f.Footprint().Map(d.Placement.In))
-			c.VoidNames = append(c.VoidNames, v.Name)
+			for _, at := range f.Sections() {
+				c.Voids = append(c.Voids, at.Footprint().Map(d.Placement.In))
+				c.VoidNames = append(c.VoidNames, v.Name)
+			}
 		}
 	}
 	return c
@@ -332,12 +344,19 @@ func (b *bench) conditions(d Board, r Reckoned) board.Conditions {
 // surfaces lists what is sanded.
 func (b *bench) surfaces(d Board, s board.Shaped, t float64) []sanding.Surface {
 	natural := s.Natural()
+	sunk := 0.0
+	for _, c := range s.Cavities {
+		sunk += c.Rim.Area() - c.Inner.Area()
+	}
 	out := []sanding.Surface{
-		{Name: "faces", Area: 2 * s.Area(), Rate: 1},
+		{Name: "faces", Area: max(0, 2*s.Area()-sunk), Rate: 1},
 		{Name: "edges", Area: max(0, s.Outline.Perimeter()-natural) * t, Rate: sanding.EdgeRate},
 	}
 	for i, h := range s.Holes {
-		out = append(out, sanding.Surface{Name: fmt.Sprintf("inside of %s %d", d.Design.Handle.Kind, i+1), Area: h.Perimeter() * t, Rate: sanding.HandRate})
+		out = append(out, sanding.Surface{Name: fmt.Sprintf("inside of %s %d", s.Handles[i].Name(), i+1), Area: h.Perimeter() * t, Rate: sanding.HandRate})
+	}
+	if sunk > 0 {
+		out = append(out, sanding.Surface{Name: "recesses", Area: sunk, Rate: sanding.RecessRate})
 	}
 	if natural > 0 {
 		out = append(out, sanding.Surface{Name: "live edge", Area: natural * t, Rate: sanding.HandRate, Hand: 2})

@@ -50,8 +50,8 @@ func (b *bench) steps(d Board, r Reckoned) []plan.Step {
 	b.shapeSteps(d, r, add, work)
 	b.sandSteps(r, add, work)
 	b.finishSteps(r, add, work)
-	if n := len(r.Fittings); n > 0 {
-		add(craft.Fit, "Fit "+fittings(d), "", work("fit", plan.Fitting, float64(n)))
+	if n := len(r.Fittings.Items); n > 0 {
+		add(craft.Fit, "Fit "+fittings(d), strings.Join(r.Fittings.Steps, ". "), work("fit", plan.Fitting, float64(n)))
 	}
 	add(craft.Give, "Write the care note, wrap it", "", work("note", plan.Note, 0))
 	return steps
@@ -139,32 +139,6 @@ func list(voids []fill.Void) string {
 	return strings.Join(names, ", ")
 }
 
-func (b *bench) shapeSteps(d Board, r Reckoned, add adder, work worker) {
-	var perimeter float64
-	holes := 0
-	for _, c := range r.Cuts {
-		switch c.Tool {
-		case "drill":
-			holes++
-			if d.Design.Handle.Kind == "slot" {
-				holes++ // two bored holes and the cut between
-			}
-		case d.Cut.Saw:
-			perimeter = c.Length
-		}
-	}
-	if holes > 0 {
-		add(craft.Shape, "Bore the "+d.Design.Handle.Kind, "Back it with scrap", work("bore", plan.Bore, float64(holes)))
-	}
-	add(craft.Shape, "Saw the outline", "Outside the line; sand to it", work("outline", plan.Curve, perimeter))
-	if e := d.Design.Edge; e.Kind != "none" && e.Size > 0 {
-		add(craft.Shape, strings.ToUpper(e.Kind[:1])+e.Kind[1:]+" the edges", "Both faces; a test cut on scrap first", work("edges", plan.EdgeWork, 2*perimeter))
-	}
-	if n := r.natural; n > 0 {
-		add(craft.Shape, "Clean the live edge", "Bark off, knock back what is knife-thin", work("live-edge", plan.LiveEdge, n))
-	}
-}
-
 func (b *bench) sandSteps(r Reckoned, add adder, work worker) {
 	setup := b.job.Shop.Rules.Get(rule.GritSetup)
 	for _, g := range r.Sanding.Grits {
@@ -212,13 +186,19 @@ func (b *bench) finishSteps(r Reckoned, add adder, work worker) {
 }
 
 func fittings(d Board) string {
-	switch {
-	case d.Fit.Feet && d.Fit.Cord:
-		return "feet and cord"
-	case d.Fit.Feet:
-		return "feet"
+	var names []string
+	for _, f := range []struct {
+		on   bool
+		name string
+	}{{d.Fit.Feet, "feet"}, {d.Fit.Cord, "cord"}, {d.Fit.Pulls != nil, "pulls"}, {d.Fit.Bolted != nil, "the bolted handle"}, {d.Fit.Cleat != nil, "the cleat"}, {d.Fit.Slicer != nil, "the slicer"}} {
+		if f.on {
+			names = append(names, f.name)
+		}
 	}
-	return "the cord"
+	if len(names) == 1 && names[0] == "cord" {
+		return "the cord"
+	}
+	return strings.Join(names, " and ")
 }
 
 // cautions lists what belongs to each step.

@@ -1,9 +1,106 @@
 package reckon
 
 import (
+	"fmt"
+	"math"
+
 	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/geom"
+	"idletimber/craft/layout"
 	"idletimber/craft/moisture"
+	"idletimber/craft/plan"
+	"idletimber/craft/rule"
+	"idletimber/craft/shop"
+	"idletimber/craft/slab"
+	"idletimber/craft/species"
 )
+
+// Wood is what the slab comes to.
+type Wood struct {
+	Path      string          `json:"path" doc:"Show face as SVG path data in the slab's frame, mm"`
+	Under     string          `json:"under,omitempty" doc:"Under face, where it was measured by itself"`
+	Usable    string          `json:"usable" doc:"What lies inside both faces"`
+	Length    float64         `json:"length"`
+	MinY      float64         `json:"minY" doc:"Of both faces"`
+	MaxY      float64         `json:"maxY"`
+	Bark      [2]string       `json:"bark" doc:"Left and right edge of the show face as open SVG paths; empty where it is not natural"`
+	UnderBark [2]string       `json:"underBark" doc:"The same of the under face"`
+	Species   species.Species `json:"species"`
+	Flaws     []FlawShape     `json:"flaws"`
+	Features  []FeatureShape  `json:"features"`
+	Boards    []OnWood        `json:"boards" doc:"The boards laid on it"`
+	Figures   []craft.Figure  `json:"figures"`
+	Verdicts  []craft.Verdict `json:"verdicts"`
+	Ready     bool            `json:"ready"`
+	Moisture  float64         `json:"moisture" doc:"Latest reading, corrected, %; 0 without one"`
+	Drying    moisture.Drying `json:"drying"`
+	HomeMean  float64         `json:"homeMean" doc:"What it should come to rest at, %"`
+	Finding   string          `json:"finding" doc:"Why it is ready or not"`
+	Flats     []Flattened     `json:"flats" doc:"Flattening the whole slab, against each blank cut first"`
+	Leaves    []LeafCount     `json:"leaves" doc:"What resawing by the shop's rules would give"`
+	Offcuts   []Offcut        `json:"offcuts,omitempty" doc:"What is left when the boards are cut; only when asked for"`
+}
+
+// OnWood is a board as the slab's own page shows it.
+type OnWood struct {
+	ID    string      `json:"id"`
+	Name  string      `json:"name"`
+	Path  string      `json:"path" doc:"In the slab's frame"`
+	Level craft.Level `json:"level"`
+	Worst string      `json:"worst" doc:"The gravest finding"`
+	Voids float64     `json:"voids" doc:"What its voids hold, ml"`
+	Resin float64     `json:"resin" doc:"To mix, ml"`
+	Cents float64     `json:"cents" doc:"Its share of what the piece cost, waste included"`
+}
+
+// FlawShape is a flaw as it is drawn.
+type FlawShape struct {
+	ID     string   `json:"id"`
+	Kind   string   `json:"kind"`
+	Name   string   `json:"name"`
+	Under  bool     `json:"under"`
+	Path   string   `json:"path" doc:"On the face on which it opens"`
+	Other  string   `json:"other,omitempty" doc:"On the other face, where it goes through"`
+	X      float64  `json:"x"`
+	Y      float64  `json:"y"`
+	Boards []string `json:"boards" doc:"Ids of the boards that hold some of it"`
+}
+
+// FeatureShape is a feature as it is drawn.
+type FeatureShape struct {
+	ID    string `json:"id"`
+	Kind  string `json:"kind"`
+	Under bool   `json:"under"`
+	Path  string `json:"path"`
+}
+
+// Flattened is what flattening one blank leaves and costs.
+type Flattened struct {
+	Name     string  `json:"name"`
+	Length   float64 `json:"length"`
+	Width    float64 `json:"width"`
+	Flat     float64 `json:"flat" doc:"The most that is left, mm"`
+	Passes   int     `json:"passes"`
+	Minutes  float64 `json:"minutes"`
+	Shavings float64 `json:"shavings" doc:"Wood planed away, litres; loose it takes about six times as much room"`
+}
+
+// LeafCount is a number of leaves and how thick each comes out.
+type LeafCount struct {
+	Leaves    int     `json:"leaves"`
+	Thickness float64 `json:"thickness"`
+	Minutes   float64 `json:"minutes"`
+}
+
+// Offcut is a part that is left when the boards are cut out.
+type Offcut struct {
+	Path   string  `json:"path"`
+	Area   float64 `json:"area" doc:"mm²"`
+	Length float64 `json:"length"`
+	Width  float64 `json:"width"`
+	Keep   bool    `json:"keep" doc:"Wide enough to be worth keeping"`
+}
 
 // uneven is how much the thickness of a piece may vary before it rocks, mm.
 const uneven = 3
@@ -14,44 +111,306 @@ func (b *bench) reckonWood() Wood {
 	ring := w.Outline()
 	box := ring.Bounds()
 	out := Wood{
-		Path: ring.SVG(), Usable: b.usable.SVG(), Length: w.Length, MinY: box.MinY, MaxY: box.MaxY, Live: [2]bool{w.LiveLeft, w.LiveRight},
-		Species: b.species, Flaws: []FlawShape{}, HomeMean: b.job.Shop.Home.Mean(),
+		Path: ring.SVG(), Usable: b.usable.SVG(), Length: w.Length, MinY: box.MinY, MaxY: box.MaxY,
+		Species: b.species, Flaws: []FlawShape{}, Features: []FeatureShape{}, Boards: []OnWood{}, HomeMean: b.target.Mean(),
 	}
+	if w.TwoFaced() {
+		under := w.UnderOutline()
+		out.Under, out.UnderBark = under.SVG(), b.bark(under)
+		u := under.Bounds()
+		out.MinY, out.MaxY = min(out.MinY, u.MinY), max(out.MaxY, u.MaxY)
+	}
+	out.Bark = b.bark(ring)
+	out.UnderBark = out.Bark
 	for _, f := range w.Flaws {
 		print := f.Footprint()
 		c := print.Centroid()
-		out.Flaws = append(out.Flaws, FlawShape{ID: f.ID, Kind: string(f.Kind), Name: f.Name(), Under: f.Under, Path: print.SVG(), X: c.X, Y: c.Y})
+		shape := FlawShape{ID: f.ID, Kind: string(f.Kind), Name: f.Name(), Under: f.Under, Path: print.SVG(), X: c.X, Y: c.Y, Boards: []string{}}
+		if f.Through {
+			shape.Other = f.At(1).Footprint().SVG()
+		}
+		out.Flaws = append(out.Flaws, shape)
+	}
+	for _, f := range w.Features {
+		out.Features = append(out.Features, FeatureShape{f.ID, f.Kind, f.Under, f.Footprint().SVG()})
 	}
 	out.Ready, out.Moisture, out.Finding = b.ready.Ready, b.ready.Latest, b.ready.Verdict.Finding
-	out.Drying = moisture.Dry(w.Moisture, b.job.Shop.Air, b.job.Shop.Home, w.MeanThickness(), rules)
+	out.Drying = moisture.Dry(w.Moisture, b.job.Shop.Air, b.target, w.MeanThickness(), rules)
 	out.Verdicts = gravestFirst(b.woodVerdicts())
-	area, mean := w.Area(), w.MeanArea()
-	out.Figures = []craft.Figure{
-		{Key: "wood.area", Stage: craft.Wood, Label: "Face", Value: area / 100, Unit: "cm²", Formula: "area between the edges, drawn as monotone curves through the stations",
-			Terms: []craft.Term{{Name: "mean width × length", Value: mean / 100, Unit: "cm²"}, {Name: "which is off by", Value: (mean/area - 1) * 100, Unit: craft.Percent}}, Source: "Fritsch and Carlson 1980"},
-		{Key: "wood.boardfeet", Stage: craft.Wood, Label: "Volume", Value: w.BoardFeet(), Unit: "board feet", Formula: "face × mean thickness ÷ 144 cubic inches",
-			Terms: []craft.Term{{Name: "mean thickness", Value: w.MeanThickness(), Unit: craft.MM}}, Source: "definition of the board foot"},
-		b.movement("wood.movement", "Moves across the year by", w.MeanWidth()),
-		{Key: "wood.rest", Stage: craft.Wood, Label: "Rests in the shop at", Value: out.Drying.EMC, Unit: craft.Percent, Formula: "moisture at which wood rests in the shop's air",
-			Terms: []craft.Term{{Name: "temperature", Value: b.job.Shop.Air.Temperature, Unit: craft.Celsius}, {Name: "humidity", Value: b.job.Shop.Air.Humidity, Unit: craft.Percent}}, Source: "Wood Handbook, equation 4-5"},
+	out.Figures = b.woodFigures(out.Drying)
+	whole := w.Whole()
+	out.Flats = []Flattened{b.flattening("The whole piece", whole)}
+	out.Leaves = b.leaves(rules)
+	return out
+}
+
+// bark is the natural edges of a face.
+func (b *bench) bark(ring geom.Ring) (out [2]string) {
+	if !b.wood.LiveLeft && !b.wood.LiveRight {
+		return out
 	}
-	if d := out.Drying; d.Known && !d.Never && d.Days > 0 {
-		out.Figures = append(out.Figures, craft.Figure{Key: "wood.days", Stage: craft.Wood, Label: "Days to the home's band", Value: d.Days, Unit: craft.Day,
-			Formula: "τ · ln((now − rest) ÷ (goal − rest))", Terms: []craft.Term{{Name: "time constant τ", Value: d.Tau, Unit: craft.Day}, {Name: "at the quickest", Value: d.Low, Unit: craft.Day}, {Name: "at the slowest", Value: d.High, Unit: craft.Day}},
-			Source: "exponential drying; τ by thickness until three readings fit it", Rule: true})
+	left, right := slab.Edges(ring)
+	if b.wood.LiveLeft {
+		out[0] = geom.LineSVG(left)
+	}
+	if b.wood.LiveRight {
+		out[1] = geom.LineSVG(right)
 	}
 	return out
 }
 
+// leaves tries two leaves and more, by the shop's rules for kerf and clean-up.
+func (b *bench) leaves(rules rule.Set) []LeafCount {
+	out := []LeafCount{}
+	for n := 2; n <= 6; n++ {
+		r := slab.Resawing{Leaves: n, Kerf: rules.Get(rule.ResawKerf), Cleanup: rules.Get(rule.ResawClean)}
+		_, t := b.wood.LeavesOf(r, rules)
+		if t < 3 {
+			break
+		}
+		step := plan.Work("resaw", plan.Resaw, float64(n-1)*b.wood.Length, b.pace)
+		out = append(out, LeafCount{n, t, step.Minutes})
+	}
+	return out
+}
+
+func (b *bench) flattening(name string, size slab.Blank) Flattened {
+	size.Hard = b.species.Hard()
+	t := b.wood.Plan(size, b.job.Shop.Rules)
+	step := plan.Work("flatten", plan.Planing, float64(t.Passes), b.pace)
+	return Flattened{Name: name, Length: size.Length, Width: size.Width, Flat: max(0, t.Flat), Passes: t.Passes, Minutes: step.Minutes, Shavings: b.wood.Shavings(size, t)}
+}
+
+// woodFigures lists the numbers of the slab that open to their working.
+func (b *bench) woodFigures(drying moisture.Drying) []craft.Figure {
+	w, air := b.wood, b.job.Shop.Air
+	area, mean := w.Area(), w.MeanArea()
+	face := craft.Figure{Key: "wood.area", Stage: craft.Wood, Label: "Face", Value: area / 100, Unit: "cm²", Formula: "area between the edges, drawn as monotone curves through the stations",
+		Terms: []craft.Term{{Name: "mean width × length", Value: mean / 100, Unit: "cm²"}, {Name: "which is off by", Value: (mean/area - 1) * 100, Unit: craft.Percent}}, Source: "Fritsch and Carlson 1980"}
+	if len(w.Slab.Outline) > 0 {
+		face.Formula, face.Source = "area inside the outline", "the outline's nodes"
+		face.Terms[0].Name = "mean of five widths × length"
+	}
+	out := []craft.Figure{face,
+		{Key: "wood.boardfeet", Stage: craft.Wood, Label: "Volume", Value: w.BoardFeet(), Unit: "board feet", Formula: "face × mean thickness ÷ 144 cubic inches",
+			Terms: []craft.Term{{Name: "mean thickness", Value: w.MeanThickness(), Unit: craft.MM}, {Name: "in litres", Value: w.Volume() * 1e-6}}, Source: "definition of the board foot"},
+		b.movement("wood.movement", "Moves across the year by", w.MeanWidth()),
+	}
+	if w.RingRadius > 0 {
+		out = append(out, b.cup("wood.cup", "Cups across the year by", w.MeanWidth()))
+	}
+	out = append(out, craft.Figure{Key: "wood.rest", Stage: craft.Wood, Label: "Rests in the shop at", Value: drying.EMC, Unit: craft.Percent, Formula: "moisture at which wood rests in the shop's air",
+		Terms: []craft.Term{{Name: "temperature", Value: air.Temperature, Unit: craft.Celsius}, {Name: "humidity", Value: air.Humidity, Unit: craft.Percent}}, Source: "Wood Handbook, equation 4-5"})
+	if d := drying; d.Known && !d.Never && d.Days > 0 {
+		terms := []craft.Term{{Name: "time constant τ", Value: d.Tau, Unit: craft.Day}, {Name: "at the quickest", Value: d.Low, Unit: craft.Day}, {Name: "at the slowest", Value: d.High, Unit: craft.Day}}
+		for _, t := range d.Thinner {
+			terms = append(terms, craft.Term{Name: "milled to " + craft.Length(t.Thickness) + " first", Value: t.Days, Unit: craft.Day})
+		}
+		out = append(out, craft.Figure{Key: "wood.days", Stage: craft.Wood, Label: "Days to the home's band", Value: d.Days, Unit: craft.Day,
+			Formula: "τ · ln((now − rest) ÷ (goal − rest)); τ goes with thickness to the power 1.8", Terms: terms, Source: "exponential drying; τ by thickness until three readings fit it", Rule: true})
+	}
+	if cost := w.Cost(); cost > 0 {
+		terms := []craft.Term{{Name: "price", Value: float64(w.PriceCents), Unit: craft.Cents}}
+		formula := "price of the piece"
+		switch w.PriceBy {
+		case slab.ByBoardFoot:
+			formula, terms = "price a board foot × volume", append(terms, craft.Term{Name: "board feet", Value: w.BoardFeet()})
+		case slab.ByCubicMetre:
+			formula, terms = "price a cubic metre × volume", append(terms, craft.Term{Name: "cubic metres", Value: w.Volume() * 1e-9})
+		}
+		if w.Bought != nil && w.Bought.CostCents > 0 {
+			formula, terms = formula+" + work bought in", append(terms, craft.Term{Name: "work bought in", Value: float64(w.Bought.CostCents), Unit: craft.Cents})
+		}
+		out = append(out, craft.Figure{Key: "wood.cost", Stage: craft.Wood, Label: "Cost", Value: cost, Unit: craft.Cents, Formula: formula, Terms: terms, Source: "price as paid"})
+	}
+	return out
+}
+
+// coefficient is the movement of the piece's grain a point of moisture.
+func (b *bench) coefficient() float64 {
+	return moisture.Coefficient(b.species.CT, b.species.CR, b.wood.RingAngle)
+}
+
+// moves is the share by which a width across the grain moves between the
+// home's seasons.
+func (b *bench) moves() float64 { return b.coefficient() * b.target.Home.Swing() }
+
 // movement is how much a width swells and shrinks between the home's seasons.
 func (b *bench) movement(key, label string, width float64) craft.Figure {
-	c := moisture.Coefficient(b.species.CT, b.species.CR, b.wood.RingAngle)
-	swing := b.job.Shop.Home.Swing()
+	c, swing := b.coefficient(), b.target.Home.Swing()
 	return craft.Figure{
 		Key: key, Stage: craft.Wood, Label: label, Value: width * c * swing, Unit: craft.MM, Formula: "width × movement a point × points between heating season and summer",
 		Terms:  []craft.Term{{Name: "width", Value: width, Unit: craft.MM}, {Name: "movement a point", Value: c}, {Name: "points", Value: swing, Unit: craft.Percent}, {Name: "rings to the face", Value: b.wood.RingAngle, Unit: craft.Degree}},
 		Source: "Wood Handbook, chapter 4",
 	}
+}
+
+// cup is how hollow a width grows between the home's seasons, by the radius of
+// its rings.
+func (b *bench) cup(key, label string, width float64) craft.Figure {
+	swing := b.target.Home.Swing()
+	return craft.Figure{
+		Key: key, Stage: craft.Wood, Label: label, Value: moisture.CupDrying(width, b.wood.RingRadius, b.species.CT, b.species.CR, swing), Unit: craft.MM,
+		Formula: "(width ÷ 2) · arctan(width ÷ 2 radii) · (tangential − radial movement) × points",
+		Terms: []craft.Term{{Name: "width", Value: width, Unit: craft.MM}, {Name: "radius of the rings", Value: b.wood.RingRadius, Unit: craft.MM}, {Name: "tangential, a point", Value: b.species.CT},
+			{Name: "radial, a point", Value: b.species.CR}, {Name: "points", Value: swing, Unit: craft.Percent}},
+		Source: "Wood Handbook, chapter 4",
+	}
+}
+
+// wet is how hollow a board grows when one face stays two points wetter.
+func (b *bench) wet(width, thickness float64) craft.Figure {
+	const points = 2
+	c := moisture.Coefficient(b.species.CT, b.species.CR, b.wood.RingAngle)
+	v := 0.0
+	if thickness > 0 {
+		v = moisture.CupWet(width, thickness, c, points)
+	}
+	return craft.Figure{
+		Key: "wood.wet", Stage: craft.Wood, Label: "Cups when one face is wet by", Value: v, Unit: craft.MM, Formula: "width² ÷ 8 × movement a point × points ÷ thickness: why both faces are finished, and feet help",
+		Terms:  []craft.Term{{Name: "width", Value: width, Unit: craft.MM}, {Name: "thickness", Value: thickness, Unit: craft.MM}, {Name: "movement a point", Value: c}, {Name: "points between the faces", Value: points, Unit: craft.Percent}},
+		Source: "Wood Handbook, chapter 4",
+	}
+}
+
+// lay tells the slab about its boards: where they lie, which flaws they hold,
+// what flattening their blanks costs, and what is left of it.
+func (b *bench) lay(out *Wood, boards []Reckoned, shaped []board.Shaped) {
+	byFlaw := map[string][]string{}
+	for i, r := range boards {
+		d := b.job.Boards[i]
+		outline := neighbour(d, shaped[i]).Outline
+		on := OnWood{ID: d.ID, Name: d.Name, Path: outline.SVG(), Level: r.Level, Cents: b.wood.Cost() * outline.Area() / b.laid}
+		if len(r.Verdicts) > 0 && r.Level != craft.Good {
+			on.Worst = r.Verdicts[0].Finding
+		}
+		if r.Mix != nil {
+			on.Resin = r.Mix.Total.Value
+		}
+		for _, v := range r.Voids {
+			byFlaw[v.Flaw] = append(byFlaw[v.Flaw], d.ID)
+			on.Voids += v.Volume
+		}
+		out.Boards = append(out.Boards, on)
+		if !d.Cut.FlattenWhole {
+			out.Flats = append(out.Flats, b.flattening("Blank of "+d.Name, slab.Blank{Length: r.Blank.Length(), Width: r.Blank.Width}))
+		}
+	}
+	for i := range out.Flaws {
+		if held, ok := byFlaw[out.Flaws[i].ID]; ok {
+			out.Flaws[i].Boards = held
+		}
+	}
+	if !b.job.Leftovers {
+		return
+	}
+	out.Offcuts = []Offcut{}
+	rings, under := b.offcuts(shaped)
+	for i, r := range rings {
+		out.Offcuts = append(out.Offcuts, offcut(r, under[i], b.job.Shop.Rules))
+	}
+}
+
+// sawn is how every board of the job is cut out, those given away too.
+func (b *bench) sawn(shaped []board.Shaped) []layout.Sawn {
+	var out []layout.Sawn
+	add := func(d Board, outline geom.Ring) {
+		blank := b.place(d).Blank(outline)
+		out = append(out, layout.Sawn{Outline: outline, From: blank.FromX, To: blank.ToX, Kerf: shop.Kerf(d.Cut.Saw)})
+	}
+	for i, d := range b.job.Boards {
+		add(d, neighbour(d, shaped[i]).Outline)
+	}
+	for i, d := range b.job.Taken {
+		add(d, b.taken[i].Outline)
+	}
+	return out
+}
+
+// offcuts are what is left of the show face, and for each what lies below it;
+// nil where the under face was not measured by itself.
+func (b *bench) offcuts(shaped []board.Shaped) (show, under []geom.Ring) {
+	sawn := b.sawn(shaped)
+	show = layout.Offcuts(b.wood.Outline(), sawn)
+	under = make([]geom.Ring, len(show))
+	if b.wood.TwoFaced() {
+		below := layout.Offcuts(b.wood.UnderOutline(), sawn)
+		for i, r := range show {
+			under[i] = most(r, below)
+			if under[i] == nil {
+				under[i] = geom.Ring{} // all of it slopes away
+			}
+		}
+	}
+	return show, under
+}
+
+// offcut measures a ring and tells whether what both faces share of it is
+// worth keeping.
+func offcut(r, under geom.Ring, rules rule.Set) Offcut {
+	box := r.Bounds()
+	o := Offcut{Path: r.SVG(), Area: r.Area(), Length: box.MaxX - box.MinX, Width: box.MaxY - box.MinY}
+	stout := o.Area
+	if under != nil {
+		stout = 0
+		for _, c := range geom.Common(r, under) {
+			stout = max(stout, c.Area())
+		}
+	}
+	least := rules.Get(rule.OffcutLeast)
+	o.Keep = min(o.Length, o.Width) >= least && stout/max(o.Length, o.Width) >= least*0.75
+	return o
+}
+
+// Leftovers makes pieces of what is left of a job's slab when its boards are
+// cut out: those of the offcuts, in the order of the reckoning, that are
+// wanted. The error is of type craft.Problems.
+func Leftovers(j Job, wanted []int) ([]slab.Slab, error) {
+	b, shaped, err := set(j)
+	if err != nil {
+		return nil, err
+	}
+	if j.Slab == nil || len(j.Boards)+len(j.Taken) == 0 {
+		return nil, craft.Problems{{Field: "boards", Wrong: "no boards are laid on the piece", Right: "lay a board on it first"}}
+	}
+	rings, under := b.offcuts(shaped)
+	var out []slab.Slab
+	for n, i := range wanted {
+		if i < 0 || i >= len(rings) {
+			return nil, craft.Problems{{Field: fmt.Sprintf("keep[%d]", n), Wrong: fmt.Sprintf("there is no offcut %d", i+1), Right: fmt.Sprintf("choose from 1 to %d", len(rings))}}
+		}
+		if under[i] != nil && len(under[i]) < 3 {
+			return nil, craft.Problems{{Field: fmt.Sprintf("keep[%d]", n), Wrong: fmt.Sprintf("offcut %d has no under face: all of it slopes away", i+1), Right: "leave it to the stove"}}
+		}
+		out = append(out, b.wood.Part(fmt.Sprintf("%s, offcut %d", j.Slab.Name, n+1), rings[i], under[i]))
+	}
+	return out, nil
+}
+
+// most is the ring that shares most with r; nil when none shares anything.
+func most(r geom.Ring, rings []geom.Ring) (best geom.Ring) {
+	least := 0.0
+	for _, s := range rings {
+		var shared float64
+		for _, c := range geom.Common(r, s) {
+			shared += c.Area()
+		}
+		if shared > least {
+			best, least = s, shared
+		}
+	}
+	return best
+}
+
+// Resaw makes the leaves of a job's slab. The error is of type craft.Problems.
+func Resaw(j Job, r slab.Resawing) ([]slab.Slab, error) {
+	if ps := j.Check(); len(ps) > 0 {
+		return nil, ps
+	}
+	if j.Slab == nil {
+		return nil, craft.Problems{{Field: "slab", Wrong: "the job has no slab", Right: "give the piece to be resawn"}}
+	}
+	return slab.Draw(*j.Slab).Resaw(r, j.Shop.Rules)
 }
 
 // woodVerdicts judges the wood whatever is made of it.
@@ -69,6 +428,10 @@ func (b *bench) woodVerdicts() []craft.Verdict {
 		food.Level, food.Figure.Value = craft.Mind, food.Figure.Value+1
 		food.Finding, food.Reason = "Reclaimed wood of unknown treatment", "Lead paint, preservatives and nails: test it, and when in doubt keep it off food."
 	}
+	if b.wood.Stock == slab.StockSheet {
+		food.Level, food.Figure.Value = craft.Mind, food.Figure.Value+1
+		food.Finding, food.Reason = "Sheet stock: a decorative tray, never a board that is washed", "Its glue lines open with water, and its core and glue are not meant for food."
+	}
 	if b.species.Food == "never" {
 		food.Level, food.Figure.Value = craft.Stop, 1
 		food.Finding, food.Reason = b.species.Name+" is poisonous", "Never for food. Make something else of it."
@@ -82,7 +445,46 @@ func (b *bench) woodVerdicts() []craft.Verdict {
 		}
 		out = append(out, v)
 	}
+	out = append(out, b.wood.EdgeVerdicts(b.job.Shop.Rules)...)
+	if o := b.wood.Origin; o != nil && !o.EndsSealed && o.Dried != "kiln" && !b.ready.Ready {
+		out = append(out, craft.Verdict{Check: "ends", Stage: craft.Wood, Level: craft.Mind, Finding: "Its ends are not sealed while it dries", Reason: "Ends dry many times faster than faces: bare ones check far more than sealed ones.",
+			Figure: craft.Figure{Key: "wood.ends", Stage: craft.Wood, Label: "Bare ends", Value: 2, Formula: "both ends, sealed or not", Source: "as noted"}})
+	}
 	return out
+}
+
+// inTime judges whether a damp piece will be dry before a board must be begun.
+// It is silent when the piece is ready, or no date is set.
+func (b *bench) inTime(d Board, r Reckoned, drying moisture.Drying) (craft.Verdict, bool) {
+	c := r.Course
+	if b.ready.Ready || !drying.Known || drying.Days == 0 && !drying.Never || c.Due == nil || c.Finish == nil || c.Done {
+		return craft.Verdict{}, false
+	}
+	for _, s := range c.Steps {
+		if s.State == "done" {
+			return craft.Verdict{}, false // it has been begun
+		}
+	}
+	work := c.Finish.Sub(b.job.Now).Hours() / 24
+	begin := c.Due.Add(-c.Finish.Sub(b.job.Now))
+	width := r.Box[3] - r.Box[1]
+	then := drying.At(begin)
+	rest := b.target.Home.Heating.EMC()
+	coefficient := moisture.Coefficient(b.species.CT, b.species.CR, b.wood.RingAngle)
+	moves := width * coefficient * math.Abs(then-rest)
+	v := craft.Verdict{
+		Check: "dry in time", Stage: craft.Wood, Level: craft.Good, AtLeast: true, Limit: drying.Days,
+		Finding: "Dry before the work must begin", Reason: "Wood that is cut damp shrinks, twists and cups in the first heating season.",
+		Figure: craft.Figure{Key: "wood.intime", Stage: craft.Wood, Label: "Days until the work must begin", Value: begin.Sub(drying.Read).Hours() / 24, Unit: craft.Day, Rule: true,
+			Formula: "days from the last reading to the latest begin, against the days to the home's band",
+			Terms: []craft.Term{{Name: "days of work and waits", Value: work, Unit: craft.Day}, {Name: "moisture at the latest begin", Value: then, Unit: craft.Percent}, {Name: "heating season rests at", Value: rest, Unit: craft.Percent},
+				{Name: "its width would then move by", Value: moves, Unit: craft.MM}}, Source: "the drying trend and the plan"},
+	}
+	if drying.Never || begin.Before(*drying.ReadyAt) {
+		v.Level = craft.Mind
+		v.Finding = fmt.Sprintf("The date comes first: begun at the latest, the wood is at %.1f %% and its width still moves by %s. Mill it thinner now, take a drier piece, or move the date", then, craft.Length(math.Round(moves*10)/10))
+	}
+	return v, true
 }
 
 func noteOf(note string) string {

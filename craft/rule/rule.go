@@ -27,6 +27,11 @@ const (
 	ReadyDrift    Key = "ready-drift"
 	ReadyDays     Key = "ready-days"
 	DryingDays    Key = "drying-days"
+	KnifeAngle    Key = "knife-angle"
+	KnifeFlat     Key = "knife-flat"
+	ResawKerf     Key = "resaw-kerf"
+	ResawClean    Key = "resaw-clean"
+	OffcutLeast   Key = "offcut-least"
 	SandEff       Key = "sand-efficiency"
 	GritSetup     Key = "grit-setup"
 	ServeNibbles  Key = "serve-nibbles"
@@ -66,6 +71,11 @@ var All = []Rule{
 	{ReadyDrift, "Two readings agree within", 0.5, craft.Percent, 0.1, 3},
 	{ReadyDays, "Days between the two readings", 5, craft.Day, 1, 60},
 	{DryingDays, "Drying time constant at {25}", 21, craft.Day, 2, 400},
+	{KnifeAngle, "An edge is knife-thin below", 45, craft.Degree, 15, 80},
+	{KnifeFlat, "A knife-thin edge is knocked back to", 3, craft.MM, 1, 12},
+	{ResawKerf, "Kerf when resawing", 1.5, craft.MM, 0.5, 6},
+	{ResawClean, "Cleaning a resawn face", 1.5, craft.MM, 0, 6},
+	{OffcutLeast, "Narrowest offcut worth keeping", 60, craft.MM, 10, 500},
 	{SandEff, "Share of a sander's rate that one keeps up", 0.4, craft.Count, 0.05, 1},
 	{GritSetup, "Changing a grit", 2, craft.Minute, 0, 15},
 	{ServeNibbles, "Board a person, nibbles", 120, "cm²", 40, 1000},

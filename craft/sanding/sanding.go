@@ -14,7 +14,7 @@ import (
 
 // Choice is how a board is sanded.
 type Choice struct {
-	Start  string `json:"start" doc:"The surface to begin with" enum:"old varnish,band saw,scraped resin,planer,drum P80,bought surfaced,hand plane"`
+	Start  string `json:"start" doc:"The surface to begin with" enum:"old varnish,band saw,scraped resin,planer,drum P80,bought surfaced,hand plane,sanded P80,sanded P120,sanded P150,sanded P180,sanded P220"`
 	Last   int    `json:"last" doc:"Last grit"`
 	Raise  string `json:"raise" doc:"Raising the grain with water" enum:"once,twice,after every grit,never"`
 	Ladder []int  `json:"ladder,omitempty" doc:"A ladder made by hand; empty for the quickest"`
@@ -58,6 +58,19 @@ type start struct {
 var starts = []start{
 	{"old varnish", 400, 60}, {"band saw", 500, 60}, {"scraped resin", 300, 60}, {"planer", 120, 80},
 	{"drum P80", 60, 120}, {"bought surfaced", 60, 120}, {"hand plane", 20, 150},
+	{"sanded P80", Leaves(80), 100}, {"sanded P120", Leaves(120), 150}, {"sanded P150", Leaves(150), 180}, {"sanded P180", Leaves(180), 220}, {"sanded P220", Leaves(220), 240},
+}
+
+// Delivered is the start for wood that came sanded to a grit, or planed when
+// the grit is 0.
+func Delivered(grit int) string {
+	name := "bought surfaced"
+	for _, g := range []int{80, 120, 150, 180, 220} {
+		if grit >= g {
+			name = fmt.Sprintf("sanded P%d", g)
+		}
+	}
+	return name
 }
 
 func startOf(name string) start {

@@ -9,6 +9,7 @@ import (
 
 	"idletimber/craft/plan"
 	"idletimber/craft/rule"
+	"idletimber/craft/species"
 )
 
 var grits = []int{60, 80, 100, 120, 150, 180, 220, 320, 400}
@@ -69,4 +70,24 @@ func TestCheckNamesTheField(t *testing.T) {
 		}
 		assert.Contains(t, fields, c.field)
 	}
+}
+
+func TestTheMeterAndOwnSpeciesAreChecked(t *testing.T) {
+	s := Usual()
+	s.Meter.Correction, s.Meter.Lowest = 11, 50
+	oak, _ := species.Find("European oak")
+	s.Species = []species.Species{oak}
+	var fields []string
+	for _, p := range s.Check("shop", grits) {
+		fields = append(fields, p.Field)
+	}
+	assert.ElementsMatch(t, []string{"shop.meter.correction", "shop.meter.lowest", "shop.species[0].name"}, fields)
+	oak.Name = "Bog oak"
+	s = Usual()
+	s.Species = []species.Species{oak, oak}
+	ps := s.Check("shop", grits)
+	require.Len(t, ps, 1)
+	assert.Equal(t, "shop.species[1].name", ps[0].Field)
+	s.Species = make([]species.Species, 201)
+	assert.Equal(t, "shop.species", s.Check("shop", grits)[0].Field)
 }

@@ -35,10 +35,14 @@ type Budget struct {
 func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 	width := w.MeanWidth()
 	out := Budget{Rough: w.Thinnest()}
-	out.Hollow = w.Hollow * sq(min(1, b.Width/width))
-	out.Wind = w.Wind * min(1, b.Length/w.Length) * min(1, b.Width/width)
+	surfaced := w.Bought != nil && w.Bought.Thickness > 0
+	if surfaced {
+		out.Rough = w.Bought.Thickness
+	}
 	out.Flat = out.Rough
-	if !w.Uneven {
+	if !w.Uneven && !surfaced {
+		out.Hollow = max(w.Hollow, w.UnderHollow) * sq(min(1, b.Width/width)) // a cup is hollow on one face and round on the other: it counts once
+		out.Wind = max(w.Wind, w.UnderWind) * min(1, b.Length/w.Length) * min(1, b.Width/width)
 		wind := out.Wind / 2
 		if w.Unshimmed {
 			wind = out.Wind
@@ -54,7 +58,11 @@ func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 	out.Filled = max(0, out.Planed-float64(b.Filled)*rules.Get(rule.Reflatten))
 	out.Sanded = max(0, out.Filled-2*rules.Get(rule.SandFace))
 	out.PerFace = (out.Rough - out.Planed) / 2
-	if off := w.Thickest() - out.Planed; off > 1e-9 && (!w.Uneven || b.Target > 0) {
+	thickest := w.Thickest()
+	if surfaced {
+		thickest = out.Rough
+	}
+	if off := thickest - out.Planed; off > 1e-9 && (!w.Uneven || b.Target > 0) {
 		out.Passes = 2 * int(math.Ceil(off/2/b.pass()))
 	}
 	return out
@@ -66,6 +74,12 @@ func (b Blank) pass() float64 {
 		return 0.5
 	}
 	return 1
+}
+
+// Shavings is how much wood, in litres, planing a blank takes off a piece whose
+// mean thickness is as read: loose shavings take up about six times as much.
+func (w Wood) Shavings(b Blank, out Budget) float64 {
+	return max(0, w.MeanThickness()-out.Planed) * b.Length * b.Width * 1e-6
 }
 
 func sq(v float64) float64 { return v * v }
@@ -92,22 +106,12 @@ func (w Wood) Workings(budget Budget, blank Blank, rules rule.Set) []craft.Figur
 		figure("flatten.final", "Sanded", budget.Sanded, craft.MM, "filled − sanding both faces: the final thickness, which every check uses", source,
 			mm("filled", budget.Filled), mm("sanding, a face", sanding)),
 		figure("flatten.hollow", "Hollow of this blank", budget.Hollow, craft.MM, "hollow of the slab × (width of the blank ÷ width of the slab)²", "cup goes with the square of the width",
-			mm("hollow of the slab", w.Hollow), mm("width of the blank", blank.Width), mm("mean width of the slab", w.MeanWidth())),
+			mm("hollow of the slab, the greater of both faces", max(w.Hollow, w.UnderHollow)), mm("width of the blank", blank.Width), mm("mean width of the slab", w.MeanWidth())),
 		figure("flatten.wind", "Wind of this blank", budget.Wind, craft.MM, "wind of the slab × share of its length × share of its width", "wind goes with length times width",
-			mm("wind of the slab", w.Wind), mm("length of the blank", blank.Length), mm("length of the slab", w.Length), mm("width of the blank", blank.Width), mm("mean width of the slab", w.MeanWidth())),
+			mm("wind of the slab, the greater of both faces", max(w.Wind, w.UnderWind)), mm("length of the blank", blank.Length), mm("length of the slab", w.Length), mm("width of the blank", blank.Width), mm("mean width of the slab", w.MeanWidth())),
 		figure("flatten.most", "The most there is", budget.Most, craft.MM, "flat − filled faces flattened again − sanding both faces", source,
 			mm("flat", budget.Flat), mm("flattened again", float64(blank.Filled)*rules.Get(rule.Reflatten)), mm("sanding, a face", sanding)),
 		figure("flatten.passes", "Passes, both faces", float64(budget.Passes), craft.Count, "(thickest reading − planed) ÷ 2 ÷ depth of a pass, whole passes, both faces", "passes of {1}, of {0.5} over Janka 6000 N",
 			mm("thickest reading", w.Thickest()), mm("planed to", budget.Planed), mm("depth of a pass", blank.pass())),
 	}
-}
-
-// Leaves is how thick each of n leaves comes out when a flattened thickness is
-// resawn, mm; 0 when they do not fit.
-func Leaves(flat float64, n int, kerf, cleanup float64) float64 {
-	if n < 1 {
-		return 0
-	}
-	cuts := float64(n - 1)
-	return max(0, (flat-cuts*kerf-2*cuts*cleanup)/float64(n))
 }

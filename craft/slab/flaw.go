@@ -41,6 +41,7 @@ type Flaw struct {
 	State    string       `json:"state,omitempty" enum:"sound,loose,missing" doc:"Of a knot"`
 	Count    int          `json:"count" doc:"Worm holes in the ellipse"`
 	Diameter float64      `json:"diameter" doc:"Of one worm hole"`
+	Tilt     *geom.Point  `json:"tilt,omitempty" doc:"Where a flaw that goes through comes out on the other face, from where it enters"`
 }
 
 // Check reports what cannot be reckoned with.
@@ -55,7 +56,7 @@ func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 	}
 	switch f.Kind {
 	case Crack:
-		ps.Length(field+".width", f.Width, 0.05, 500)
+		ps.Length(field+".width", f.Width, hairline, 500)
 		if len(f.Line) < 2 || len(f.Line) > 200 {
 			ps.Add(field+".line", "a crack needs from 2 to 200 points", "mark where it starts and where it ends")
 		}
@@ -71,6 +72,10 @@ func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 		ps.Length(field+".a", f.A, 0.2, 2000)
 		ps.Length(field+".b", f.B, 0.2, 2000)
 		ps.Range(field+".angle", f.Angle, -360, 360)
+	}
+	if f.Tilt != nil {
+		ps.Length(field+".tilt.x", f.Tilt.X, -500, 500)
+		ps.Length(field+".tilt.y", f.Tilt.Y, -500, 500)
 	}
 	if f.Kind == Knot {
 		ps.OneOf(field+".state", f.State, "sound", "loose", "missing")
@@ -101,8 +106,66 @@ func (f Flaw) Footprint() geom.Ring {
 	return f.Ellipse().Ring(32)
 }
 
-// Bounds is a box that holds the footprint, quicker to have.
+// Tilted reports a flaw that goes through askew.
+func (f Flaw) Tilted() bool { return f.Through && f.Tilt != nil && *f.Tilt != (geom.Point{}) }
+
+// At is the flaw as it lies at a share of the way from the face on which it
+// opens to the other face.
+func (f Flaw) At(share float64) Flaw {
+	if !f.Tilted() {
+		return f
+	}
+	d := f.Tilt.Scale(share)
+	f.Centre = f.Centre.Add(d)
+	f.Line = geom.Ring(f.Line).Map(d.Add)
+	return f
+}
+
+// sections is through how many levels a tilted flaw is looked at.
+const sections = 9
+
+// Sections are the flaw's places from one face to the other, evenly spaced; a
+// flaw that is not tilted has one place.
+func (f Flaw) Sections() []Flaw {
+	if !f.Tilted() {
+		return []Flaw{f}
+	}
+	out := make([]Flaw, sections)
+	for i := range out {
+		out[i] = f.At(float64(i) / (sections - 1))
+	}
+	return out
+}
+
+// Prints are the flaw's places on the show face and on the under face; nil
+// where it does not open there.
+func (f Flaw) Prints() (show, under geom.Ring) {
+	enters := f.Footprint()
+	if !f.Through {
+		if f.Under {
+			return nil, enters
+		}
+		return enters, nil
+	}
+	leaves := f.At(1).Footprint()
+	if f.Under {
+		return leaves, enters
+	}
+	return enters, leaves
+}
+
+// Bounds is a box that holds the flaw at every level, quicker to have than its
+// footprint.
 func (f Flaw) Bounds() geom.Bounds {
+	b := f.bounds()
+	if f.Tilted() {
+		c := f.At(1).bounds()
+		b = geom.Bounds{MinX: min(b.MinX, c.MinX), MinY: min(b.MinY, c.MinY), MaxX: max(b.MaxX, c.MaxX), MaxY: max(b.MaxY, c.MaxY)}
+	}
+	return b
+}
+
+func (f Flaw) bounds() geom.Bounds {
 	switch f.Kind {
 	case Crack:
 		b := geom.Ring(f.Line).Bounds()

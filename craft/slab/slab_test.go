@@ -126,7 +126,7 @@ func TestBoardFeet(t *testing.T) {
 }
 
 func TestCheckNamesTheField(t *testing.T) {
-	require.Empty(t, sample().Check("slab", now))
+	require.Empty(t, sample().Check("slab", now, nil))
 	for _, c := range []struct {
 		field string
 		spoil func(*Slab)
@@ -158,7 +158,7 @@ func TestCheckNamesTheField(t *testing.T) {
 	} {
 		s := sample()
 		c.spoil(&s)
-		problems := s.Check("slab", now)
+		problems := s.Check("slab", now, nil)
 		if assert.NotEmpty(t, problems, c.field) {
 			assert.Equal(t, c.field, problems[0].Field)
 			assert.NotEmpty(t, problems[0].Right)

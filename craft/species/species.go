@@ -7,6 +7,7 @@ import (
 	_ "embed"
 	"encoding/csv"
 	"fmt"
+	"regexp"
 	"strconv"
 	"strings"
 
@@ -64,10 +65,51 @@ func Find(name string) (Species, bool) {
 	return s, ok
 }
 
-// Check reports a name that the table lacks.
-func Check(field, name string) (ps craft.Problems) {
-	if _, ok := byName[name]; !ok {
-		ps.Add(field, fmt.Sprintf("%q is not in the species table", name), "choose a species from the list")
+// FindIn returns the species of that name from the table or the maker's own.
+func FindIn(own []Species, name string) (Species, bool) {
+	for _, s := range own {
+		if s.Name == name {
+			return s, true
+		}
+	}
+	return Find(name)
+}
+
+// Check reports a name that is neither in the table nor the maker's own.
+func Check(field, name string, own []Species) (ps craft.Problems) {
+	if _, ok := FindIn(own, name); !ok {
+		ps.Add(field, fmt.Sprintf("%q is not in the species table", name), "choose a species from the list, or add it with its numbers at Shop")
+	}
+	return ps
+}
+
+var colour = regexp.MustCompile(`^#[0-9A-Fa-f]{6}$`)
+
+// Check reports numbers that no wood has.
+func (s Species) Check(field string) (ps craft.Problems) {
+	if s.Name == "" || len(s.Name) > 100 || len(s.Botanical) > 100 {
+		ps.Add(field+".name", "the name is empty or too long", "give a name of 1 to 100 characters")
+	}
+	if _, taken := Find(s.Name); taken {
+		ps.Add(field+".name", fmt.Sprintf("%q is in the table already", s.Name), "give your own wood a name of its own")
+	}
+	ps.OneOf(field+".group", s.Group, "hardwood", "softwood")
+	ps.Range(field+".density", s.Density, 80, 1500)
+	ps.Range(field+".janka", s.Janka, 100, 25000)
+	ps.Range(field+".mor", s.MOR, 10, 300)
+	ps.Range(field+".tensionPerp", s.TensionPerp, 0.5, 20)
+	ps.Range(field+".cr", s.CR, 0.0003, 0.006)
+	ps.Range(field+".ct", s.CT, 0.0003, 0.01)
+	ps.OneOf(field+".pores", s.Pores, "closed", "semi-ring", "ring", "open", "none")
+	ps.OneOf(field+".food", s.Food, "suitable", "caution", "never")
+	ps.OneOf(field+".dust", s.Dust, "ordinary", "irritant", "sensitiser", "toxic")
+	for name, v := range map[string]string{"light": s.Light, "dark": s.Dark} {
+		if !colour.MatchString(v) {
+			ps.Add(field+"."+name, fmt.Sprintf("%q is not a colour", v), "write it like #d2b48c")
+		}
+	}
+	if len(s.Note) > 500 || len(s.ColourChange) > 200 {
+		ps.Add(field+".note", "the text is too long", "use at most 500 characters")
 	}
 	return ps
 }

@@ -1,0 +1,258 @@
+package board
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+	"idletimber/craft/rule"
+)
+
+// Edge is the profile that is run along an edge.
+type Edge struct {
+	Kind  string  `json:"kind" enum:"none,eased,round-over,chamfer,bevel"`
+	Size  float64 `json:"size" doc:"Radius, or the leg down the edge"`
+	Angle float64 `json:"angle,omitempty" doc:"Of a chamfer or bevel, from the face, degrees; 0 for 45"`
+	Face  string  `json:"face,omitempty" enum:",show,under" doc:"Left out for both"`
+}
+
+// EdgeAt is the profile of one stretch of the outline.
+type EdgeAt struct {
+	Where string `json:"where" enum:"left,right,handle end,far end,holes"`
+	Edge
+}
+
+// The sides of an outline.
+const (
+	left      = "left"
+	right     = "right"
+	handleEnd = "handle end"
+	farEnd    = "far end"
+	inHoles   = "holes"
+)
+
+// Sides are the stretches of an outline that may have an edge of their own, in
+// the order in which they are gone round.
+var Sides = []string{right, handleEnd, left, farEnd}
+
+// sideOf names the side that a stretch of an anticlockwise outline from a to b
+// belongs to, by where it faces.
+func sideOf(a, b geom.Point) string {
+	d := b.Sub(a)
+	switch nx, ny := d.Y, -d.X; {
+	case math.Abs(ny) > math.Abs(nx) && ny > 0:
+		return left
+	case math.Abs(ny) > math.Abs(nx):
+		return right
+	case nx > 0:
+		return handleEnd
+	}
+	return farEnd
+}
+
+func (e Edge) check(field string) (ps craft.Problems) {
+	ps.OneOf(field+".kind", e.Kind, "none", "eased", "round-over", "chamfer", "bevel")
+	ps.OneOf(field+".face", e.Face, "", "show", "under")
+	ps.Length(field+".size", e.Size, 0, 50)
+	ps.Range(field+".angle", e.Angle, 0, 85)
+	return ps
+}
+
+func (e EdgeAt) check(field string) (ps craft.Problems) {
+	ps.OneOf(field+".where", e.Where, left, right, handleEnd, farEnd, inHoles)
+	return append(ps, e.Edge.check(field)...)
+}
+
+// Depth is how far the profile goes down the edge, mm.
+func (e Edge) Depth() float64 {
+	if e.Kind == "none" || e.Kind == "" {
+		return 0
+	}
+	return e.Size
+}
+
+// Run is how far the profile goes in over the face, mm.
+func (e Edge) Run() float64 {
+	if a := e.Angle; e.Depth() > 0 && (e.Kind == "chamfer" || e.Kind == "bevel") && a > 0 {
+		return e.Size / math.Tan(a*math.Pi/180)
+	}
+	return e.Depth()
+}
+
+// EdgeAt is the edge of a side on a face.
+func (d Design) EdgeAt(side string, under bool) Edge {
+	on := func(face string) bool { return face == "" || (face == "under") == under }
+	out := Edge{Kind: "none"}
+	if on(d.Edge.Face) {
+		out = d.Edge
+	}
+	for _, e := range d.Edges {
+		if e.Where == side && on(e.Face) {
+			out = e.Edge
+		}
+	}
+	return out
+}
+
+// Worked is the length of the outline, mm, over which a profile is run, both
+// faces counted; natural edges stay as they are.
+func (s Shaped) Worked() (sum float64) {
+	for i := range s.Outline {
+		a, b := s.Outline.Edge(i)
+		if s.natural(a, b) {
+			continue
+		}
+		for _, under := range []bool{false, true} {
+			if s.Design.EdgeAt(sideOf(a, b), under).Depth() > 0 {
+				sum += b.Sub(a).Len()
+			}
+		}
+	}
+	return sum
+}
+
+// flat is the least width that must stay between two profiles, mm.
+const flat = 3
+
+// bullnose is how near half of the thickness a radius makes a full round, mm.
+const bullnose = 0.25
+
+// profiles judges every edge that is run: a verdict for all round, and one for
+// each side that differs and comes out worse.
+func profiles(s Shaped, c Conditions, hollows []geom.Hollow) (out []craft.Verdict) {
+	seen := map[[2]Edge]bool{}
+	sides := map[string]bool{}
+	for i := range s.Outline {
+		if a, b := s.Outline.Edge(i); !s.natural(a, b) {
+			sides[sideOf(a, b)] = true
+		}
+	}
+	for _, side := range Sides {
+		show, under := s.Design.EdgeAt(side, false), s.Design.EdgeAt(side, true)
+		pair := [2]Edge{show, under}
+		if !sides[side] || seen[pair] || show.Depth()+under.Depth() == 0 {
+			continue
+		}
+		seen[pair] = true
+		out = append(out, flatLeft(s, c, side, show, under))
+	}
+	if v, ok := bearing(s, c, hollows); ok {
+		out = append(out, v)
+	}
+	return out
+}
+
+func flatLeft(s Shaped, c Conditions, side string, show, under Edge) craft.Verdict {
+	rest := c.Thickness - show.Depth() - under.Depth()
+	same := show.Kind == under.Kind && show.Size == under.Size
+	v := craft.Verdict{
+		Check: "edge", Stage: craft.Shape, Level: craft.Under(rest, flat, 0), AtLeast: true, Limit: flat,
+		Finding: "Flat left between the two profiles",
+		Reason:  "Without a flat the bearing has nothing to run on and the edge comes out sharp.",
+		Figure: craft.Figure{Key: "edge.flat", Stage: craft.Shape, Label: "Flat left on the edge", Value: rest, Unit: craft.MM,
+			Formula: "final thickness − what the profiles take from both faces",
+			Terms:   []craft.Term{{Name: "final thickness", Value: c.Thickness, Unit: craft.MM}, {Name: "from the show face", Value: show.Depth(), Unit: craft.MM}, {Name: "from the under face", Value: under.Depth(), Unit: craft.MM}},
+			Source:  "rule of the trade: a flat of " + craft.Length(flat) + ", or a full bullnose", Rule: true},
+	}
+	if len(s.Design.Edges) > 0 {
+		v.Subject = side
+		v.Figure.Label += ", " + side
+	}
+	if same && show.Kind == "round-over" && math.Abs(show.Size-c.Thickness/2) <= bullnose {
+		v.Level, v.Finding = craft.Good, "A full bullnose"
+	}
+	if v.Level == craft.Good {
+		return v
+	}
+	faces := 2.0
+	if show.Depth() == 0 || under.Depth() == 0 {
+		faces = 1
+	}
+	if fit := floorTo((c.Thickness - flat) / faces); fit > 0 {
+		v.Remedies = append(v.Remedies, remedy(s.Design, "Take the edge down to {}", fit, craft.MM, func(d *Design) {
+			d.Edge.Size = min(d.Edge.Size, fit)
+			for i := range d.Edges {
+				d.Edges[i].Size = min(d.Edges[i].Size, fit)
+			}
+		}))
+	}
+	return v
+}
+
+// bearing judges whether the bearing of the edge's bit gets into every hollow.
+func bearing(s Shaped, c Conditions, hollows []geom.Hollow) (craft.Verdict, bool) {
+	var kind string
+	for _, side := range Sides {
+		if e := s.Design.EdgeAt(side, false); e.Depth() > 0 && e.Kind != "eased" {
+			kind = e.Kind
+		}
+	}
+	var bit RouterBit
+	for _, b := range c.Router.Bits {
+		if b.Kind == kind && b.Bearing > 0 && (bit.Kind == "" || b.Bearing < bit.Bearing) {
+			bit = b
+		}
+	}
+	if bit.Kind == "" || len(hollows) == 0 || hollows[0].Radius > bit.Bearing/2+1 {
+		return craft.Verdict{}, false
+	}
+	h := hollows[0]
+	v := craft.Verdict{
+		Check: "bearing", Stage: craft.Shape, Level: craft.Under(h.Radius, bit.Bearing/2-0.2, 0), AtLeast: true, Limit: bit.Bearing / 2,
+		Finding: fmt.Sprintf("The bearing of the %s bit follows every hollow", kind), Reason: "A bearing that is larger than a hollow rides over it and leaves the edge unshaped there: finish it by hand, or open the hollow.",
+		Figure: craft.Figure{Key: "edge.bearing", Stage: craft.Shape, Label: "Tightest hollow that is run", Value: h.Radius, Unit: craft.MM, Formula: "least radius of the outline where it bends inward, against half the bearing's diameter",
+			Terms: []craft.Term{{Name: "bearing's diameter", Value: bit.Bearing, Unit: craft.MM}}, Source: "the shop's router bits"},
+		Mark: around(h.At),
+	}
+	if v.Level != craft.Good {
+		v.Level, v.Finding = craft.Mind, "The bearing does not get into the tightest hollow"
+	}
+	return v, true
+}
+
+// around is a short mark at a place.
+func around(p geom.Point) *craft.Mark {
+	const half = 4
+	return &craft.Mark{AX: p.X - half, AY: p.Y - half, BX: p.X + half, BY: p.Y + half}
+}
+
+// CutLine is where a saw is led, allowance mm outside the outline, as SVG path
+// data: closed, or open lines where natural edges are left as they grew.
+func (s Shaped) CutLine(allowance float64) string {
+	grown := s.Outline.Simplified(geom.Fine).Outset(allowance)
+	if s.Natural() == 0 {
+		return grown.SVG()
+	}
+	sawn := func(p geom.Point) bool {
+		best, ok := math.Inf(1), false
+		for i := range s.Outline {
+			a, b := s.Outline.Edge(i)
+			if _, d := (geom.Ring{a, b}).Nearest(p); d < best {
+				best, ok = d, !s.natural(a, b)
+			}
+		}
+		return ok
+	}
+	rim := grown.Dense(6)
+	from := slices.IndexFunc(rim, func(p geom.Point) bool { return !sawn(p) })
+	path := ""
+	var line []geom.Point
+	for k := range len(rim) + 1 {
+		p := rim[(max(from, 0)+k)%len(rim)]
+		if k < len(rim) && sawn(p) {
+			line = append(line, p)
+			continue
+		}
+		if len(line) > 1 {
+			path += geom.LineSVG(line)
+		}
+		line = nil
+	}
+	return path
+}
+
+// Allowance is how far outside the outline a saw is led, mm: what is sanded off
+// afterwards, and what the saw may wander.
+func Allowance(wander float64, rules rule.Set) float64 { return rules.Get(rule.SandEdge) + wander }

@@ -1,0 +1,328 @@
+package board
+
+import (
+	"math"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+)
+
+// Room for fingers, mm.
+const (
+	slotLength, slotWidth = 85.0, 28.0 // four
+	holeWidth             = 25.0       // one or two
+	bevelHigh, bevelLow   = 12.0, 9.0  // under a finger bevel: good from, stop below
+)
+
+// fingers judges the room for the hand at every handle.
+func fingers(s Shaped, c Conditions) (out []craft.Verdict) {
+	for i, h := range s.Handles {
+		switch h.Kind {
+		case "slot":
+			out = append(out, fourFingers(s, i))
+		case "hole", "heart", "drop", "own":
+			out = append(out, oneFinger(s, i))
+		}
+	}
+	if h, ok := s.Design.bevel(); ok {
+		out = append(out, underBevel(s, c, h))
+	}
+	return out
+}
+
+func room(finding, label string, value, limit float64) craft.Verdict {
+	return craft.Verdict{
+		Check: "fingers", Stage: craft.Shape, Level: craft.Good, AtLeast: true, Limit: limit, Finding: finding, Reason: "A hand that does not fit lets go.",
+		Figure: craft.Figure{Key: "handle.room", Stage: craft.Shape, Label: label, Value: value, Unit: craft.MM, Formula: "measured on the design",
+			Source: "rule of the trade: a slot of {28} × {85} for four fingers, a hole of {25} for one or two", Rule: true},
+	}
+}
+
+func fourFingers(s Shaped, i int) craft.Verdict {
+	h := s.Handles[i]
+	v := room("Room for four fingers in the slot", "Length of the slot", h.Length, slotLength)
+	if len(s.Holes) > 1 {
+		v.Subject = holeName(s, i)
+	}
+	if h.Length >= slotLength && h.Diameter < slotWidth {
+		v.Figure.Label, v.Figure.Value, v.Limit = "Width of the slot", h.Diameter, slotWidth
+	}
+	if h.Length < slotLength || h.Diameter < slotWidth {
+		long, wide := max(h.Length, slotLength), max(h.Diameter, slotWidth)
+		v.Level, v.Finding = craft.Mind, "Too little room for four fingers in the slot"
+		v.Remedies = []craft.Remedy{remedy(s.Design, "Open the slot to "+craft.Length(long)+" × "+craft.Length(wide), 0, "", func(d *Design) {
+			s.change(d, i, func(h *Handle) { h.Length, h.Diameter = long, wide })
+		})}
+	}
+	return v
+}
+
+func oneFinger(s Shaped, i int) craft.Verdict {
+	h, neck := s.Handles[i], s.Design.Neck
+	name := h.Name()
+	wide := h.Diameter
+	if h.Kind != "hole" {
+		_, r := s.Holes[i].Inscribed()
+		wide = 2 * r
+	}
+	v := room("Room for a finger or two in the "+name, "Widest round inside the "+name, wide, holeWidth)
+	if h.Kind == "hole" {
+		v.Figure.Label = "Diameter of the hole"
+	}
+	if len(s.Holes) > 1 {
+		v.Subject = holeName(s, i)
+	}
+	onNeck := s.Design.Shape == Paddle && i == 0
+	switch {
+	case wide < holeWidth:
+		v.Level, v.Finding = craft.Mind, "Too little room for a finger in the "+name
+		if h.Kind == "own" {
+			return v
+		}
+		to := holeWidth
+		label := "Bore the hole {}"
+		if h.Kind != "hole" {
+			to, label = math.Ceil(h.Diameter*holeWidth/wide), "Make it {} wide"
+		}
+		if onNeck && neck < 2*to {
+			label += " and widen the neck to " + craft.Length(2*to)
+		}
+		v.Remedies = []craft.Remedy{remedy(s.Design, label, to, craft.MM, func(d *Design) {
+			s.change(d, i, func(h *Handle) { h.Length *= to / h.Diameter; h.Diameter = to })
+			if onNeck {
+				d.Neck = max(d.Neck, 2*to)
+			}
+		})}
+	case onNeck && h.Diameter > neck/2:
+		v.Level, v.AtLeast = craft.Mind, false
+		v.Finding, v.Reason = "The hole takes more than half of the neck", "What is left at each side is too slight to hang a board from."
+		v.Figure.Label, v.Figure.Value, v.Limit = "Diameter of the hole", h.Diameter, neck/2
+		v.Remedies = []craft.Remedy{remedy(s.Design, "Widen the neck to {}", 2*h.Diameter, craft.MM, func(d *Design) { d.Neck = 2 * h.Diameter })}
+	}
+	return v
+}
+
+// UnderBevel is how high the fingers get under a finger bevel, and how deep it
+// runs in, mm; angle from upright, degrees. Bevels on both faces share the
+// height.
+func UnderBevel(t, flat, angle float64, both bool) (high, deep float64) {
+	high = max(0, t-flat)
+	deep = high * math.Tan(angle*math.Pi/180)
+	if both {
+		high, deep = high/2, deep/2
+	}
+	return high, deep
+}
+
+func underBevel(s Shaped, c Conditions, h Handle) craft.Verdict {
+	high, deep := UnderBevel(c.Thickness, h.Flat, h.Angle, h.Both)
+	v := craft.Verdict{
+		Check: "bevel", Stage: craft.Shape, Level: craft.Under(high+c.Feet, bevelHigh, bevelLow), AtLeast: true, Limit: bevelHigh, Finding: "Room for fingers under the bevel",
+		Reason: "Fingertips that do not get under a board cannot lift it off the table.",
+		Figure: craft.Figure{Key: "handle.bevel", Stage: craft.Shape, Label: "Room under the bevel", Value: high + c.Feet, Unit: craft.MM, Formula: "thickness − flat (half of it where both faces are bevelled) + height of the feet",
+			Terms: []craft.Term{{Name: "thickness", Value: c.Thickness, Unit: craft.MM}, {Name: "flat left", Value: h.Flat, Unit: craft.MM}, {Name: "runs in by", Value: deep, Unit: craft.MM}, {Name: "feet", Value: c.Feet, Unit: craft.MM}}, Source: "rule of the trade", Rule: true},
+	}
+	if v.Level == craft.Good {
+		return v
+	}
+	v.Finding = "Too little room for fingers under the bevel"
+	change := func(f func(*Handle)) func(*Design) {
+		return func(d *Design) {
+			if d.Handle.Kind == "bevel" {
+				f(&d.Handle)
+				return
+			}
+			for i := range d.More {
+				if d.More[i].Kind == "bevel" {
+					d.More = append([]Handle{}, d.More...)
+					f(&d.More[i])
+					return
+				}
+			}
+		}
+	}
+	if h.Both {
+		v.Remedies = append(v.Remedies, remedy(s.Design, "Bevel the under face only", 0, "", change(func(h *Handle) { h.Both = false })))
+	}
+	need := bevelHigh - c.Feet
+	if h.Both {
+		need *= 2
+	}
+	if to := floorTo(c.Thickness - need); to >= flat && to < h.Flat {
+		v.Remedies = append(v.Remedies, remedy(s.Design, "Leave only {} standing", to, craft.MM, change(func(h *Handle) { h.Flat = to })))
+	}
+	if to := ceilTo(h.Flat + need); to > c.Thickness && to <= floorTo(c.Most) {
+		v.Remedies = append(v.Remedies, thicknessOf(s.Design, "Thicken to {}", to))
+	}
+	return v
+}
+
+// bits judges whether a bit of each bored hole's diameter is owned.
+func bits(s Shaped, c Conditions) (out []craft.Verdict) {
+	if len(c.Bits) == 0 {
+		return nil
+	}
+	for i, h := range s.Handles {
+		if h.Kind != "hole" && h.Kind != "slot" && h.Kind != "cord" {
+			continue
+		}
+		nearest := c.Bits[0]
+		for _, b := range c.Bits {
+			if math.Abs(b-h.Diameter) < math.Abs(nearest-h.Diameter) {
+				nearest = b
+			}
+		}
+		v := craft.Verdict{
+			Check: "bit", Stage: craft.Shape, Level: craft.Good, Finding: "A bit of that size is in the drawer", Limit: sameBit,
+			Reason: "A hole between sizes has to be filed or routed to its line.",
+			Figure: craft.Figure{Key: "handle.bit", Stage: craft.Shape, Label: "Off the nearest bit", Value: math.Abs(nearest - h.Diameter), Unit: craft.MM,
+				Formula: "handle's diameter − nearest bit owned", Terms: []craft.Term{{Name: "diameter", Value: h.Diameter, Unit: craft.MM}, {Name: "nearest bit", Value: nearest, Unit: craft.MM}},
+				Source: "the shop's bits"},
+		}
+		if len(s.Holes) > 1 {
+			v.Subject = holeName(s, i)
+		}
+		if v.Figure.Value > v.Limit {
+			v.Level, v.Finding = craft.Mind, "No bit of that size in the shop"
+			v.Remedies = []craft.Remedy{remedy(s.Design, "Use the {} bit", nearest, craft.MM, func(d *Design) { s.change(d, i, func(h *Handle) { h.Diameter = nearest }) })}
+		}
+		out = append(out, v)
+	}
+	return out
+}
+
+// Balance is where a board weighs: its centre of mass in its own frame.
+func (s Shaped) Balance() geom.Point {
+	var sum geom.Point
+	var area float64
+	add := func(r geom.Ring, weight float64) {
+		a := r.Area() * weight
+		sum, area = sum.Add(r.Centroid().Scale(a)), area+a
+	}
+	if len(s.Outline) < 3 {
+		return geom.Point{}
+	}
+	add(s.Outline, 1)
+	for _, h := range s.Holes {
+		add(h, -1)
+	}
+	if area <= 0 {
+		return geom.Point{}
+	}
+	return sum.Scale(1 / area)
+}
+
+// press is the load at the outermost food point that must not tip a board, kg.
+const press = 1
+
+// balance judges how the board stands and how it hangs.
+func balance(s Shaped, c Conditions) (out []craft.Verdict) {
+	if v, ok := tips(s, c); ok {
+		out = append(out, v)
+	}
+	for i, h := range s.Handles {
+		if v, ok := hangs(s, i, h); ok {
+			out = append(out, v)
+			break
+		}
+	}
+	return out
+}
+
+// base is what the board stands on: its feet, or what a finger bevel leaves of
+// its under face.
+func base(s Shaped, c Conditions) geom.Ring {
+	if len(c.FootSpots) > 2 {
+		return c.FootSpots
+	}
+	h, ok := s.Design.bevel()
+	if !ok {
+		return nil
+	}
+	_, deep := UnderBevel(c.Thickness, h.Flat, h.Angle, h.Both)
+	box := s.Outline.Bounds()
+	switch h.Where {
+	case "ends":
+		box.MinX, box.MaxX = box.MinX+deep, box.MaxX-deep
+		return geom.Clip(s.Outline, box.Ring())
+	case "sides":
+		box.MinY, box.MaxY = box.MinY+deep, box.MaxY-deep
+		return geom.Clip(s.Outline, box.Ring())
+	}
+	return s.Outline.Shrunk(deep)
+}
+
+// tips judges whether a press on the food farthest out lifts the other side of
+// the board off its feet, or off the flat within a finger bevel.
+func tips(s Shaped, c Conditions) (craft.Verdict, bool) {
+	stand := base(s, c)
+	if len(stand) < 3 {
+		return craft.Verdict{}, false
+	}
+	start := s.HandleStart()
+	balance, mass := s.Balance(), s.Mass(c.Thickness, c.Wood.Density)
+	least := math.Inf(1)
+	var at geom.Point
+	for i := range stand { // about every side of what it stands on
+		a, b := stand.Edge(i)
+		d := b.Sub(a)
+		l := d.Len()
+		if l < 1e-6 {
+			continue
+		}
+		sign := 1.0
+		if stand.SignedArea() < 0 {
+			sign = -1
+		}
+		inside := func(p geom.Point) float64 { return sign * (d.X*(p.Y-a.Y) - d.Y*(p.X-a.X)) / l }
+		hold := mass * inside(balance)
+		for _, p := range s.Outline {
+			if p.X > start {
+				continue // not food but handle
+			}
+			if out := -inside(p); out > 0.5 && hold/out < least {
+				least, at = hold/out, p
+			}
+		}
+	}
+	if math.IsInf(least, 1) {
+		return craft.Verdict{}, false
+	}
+	v := craft.Verdict{
+		Check: "tips", Stage: craft.Shape, Level: craft.Under(least, press, -1), AtLeast: true, Limit: press, Finding: "It stands firm when pressed at its rim",
+		Reason: "A board that tips spills what is on it: set the feet farther out, or bevel less deep.",
+		Figure: craft.Figure{Key: "stand.press", Stage: craft.Shape, Label: "Tips under a press of", Value: max(0, least), Unit: craft.KG, Formula: "mass × its distance inside the line that it tips over ÷ the press's distance outside, at the worst place",
+			Terms: []craft.Term{{Name: "mass", Value: mass, Unit: craft.KG}}, Source: "balance of moments; rule of the trade: 1 kg at the outermost food", Rule: true},
+		Mark: around(at),
+	}
+	if v.Level != craft.Good {
+		v.Finding = "It tips when pressed at its rim"
+	}
+	return v, true
+}
+
+// straight is by how many degrees a hung board may lean.
+const straight = 5
+
+// hangs judges whether a board hung from its hole hangs straight.
+func hangs(s Shaped, i int, h Handle) (craft.Verdict, bool) {
+	if h.Kind != "hole" && h.Kind != "cord" && h.Kind != "drop" && h.Kind != "heart" || h.Far {
+		return craft.Verdict{}, false
+	}
+	hook, mass := s.Holes[i].Bounds(), s.Balance()
+	from := geom.Point{X: hook.MaxX, Y: (hook.MinY + hook.MaxY) / 2} // the rim that rests on the hook
+	down := from.Sub(mass)
+	lean := math.Abs(math.Atan2(down.Y, down.X)) * 180 / math.Pi
+	v := craft.Verdict{
+		Check: "hangs", Stage: craft.Shape, Level: craft.Over(lean, straight, 180), Limit: straight, Finding: "It hangs straight from its hole", Reason: "A board that hangs askew looks like a mistake.",
+		Figure: craft.Figure{Key: "hang.lean", Stage: craft.Shape, Label: "Hangs askew by", Value: lean, Unit: craft.Degree, Formula: "angle between the board's length and the line from its hole to its balance point",
+			Terms: []craft.Term{{Name: "hole off the centre line", Value: from.Y, Unit: craft.MM}, {Name: "balance point off it", Value: mass.Y, Unit: craft.MM}}, Source: "balance of moments"},
+	}
+	if v.Level == craft.Good {
+		return v, true
+	}
+	v.Finding = "It hangs askew from its hole"
+	to := math.Round((mass.Y+h.Offset-from.Y)*2) / 2
+	v.Remedies = []craft.Remedy{remedy(s.Design, "Set the hole {} off the centre line", to, craft.MM, func(d *Design) { s.change(d, i, func(h *Handle) { h.Offset = to }) })}
+	return v, true
+}

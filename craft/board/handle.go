@@ -1,0 +1,193 @@
+package board
+
+import (
+	"fmt"
+	"math"
+
+	"github.com/tdewolff/canvas"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+)
+
+// Handle is what the hand takes hold of.
+type Handle struct {
+	Kind     string  `json:"kind" enum:"none,hole,slot,heart,drop,crescent,own,notch,bevel,cord"`
+	Diameter float64 `json:"diameter" doc:"Of a hole; width of a slot or of a shaped hole; depth of a notch"`
+	Length   float64 `json:"length" doc:"Over all, of a slot, a shaped hole or a notch"`
+	Setback  float64 `json:"setback" doc:"From the end to the centre"`
+	Offset   float64 `json:"offset" doc:"Off the centre line, positive to the left"`
+
+	Far   bool    `json:"far,omitempty" doc:"Measured from the end far from the handle"`
+	Local bool    `json:"local,omitempty" doc:"Centred on the width where it stands, not on the centre line"`
+	Turn  float64 `json:"turn,omitempty" doc:"Degrees anticlockwise"`
+	Right bool    `json:"right,omitempty" doc:"A notch in the right side"`
+	Nodes []Node  `json:"nodes,omitempty" doc:"Of an own hole, about its centre"`
+
+	Flat  float64 `json:"flat,omitempty" doc:"Of a finger bevel: left standing at the edge"`
+	Angle float64 `json:"angle,omitempty" doc:"Of a finger bevel, from upright, degrees"`
+	Where string  `json:"where,omitempty" enum:",ends,sides,all" doc:"Of a finger bevel"`
+	Both  bool    `json:"both,omitempty" doc:"A finger bevel on both faces, so that the board can be turned over"`
+}
+
+// MostHandles bounds the handles besides the first.
+const MostHandles = 12
+
+// holeKinds are the handles that are cut through the board.
+var holeKinds = map[string]string{"hole": "hole", "slot": "slot", "heart": "heart-shaped hole", "drop": "drop-shaped hole", "crescent": "crescent", "own": "free-hand hole", "cord": "cord hole"}
+
+// Through reports whether the handle is a hole.
+func (h Handle) Through() bool { return holeKinds[h.Kind] != "" }
+
+// Name in the trade's words.
+func (h Handle) Name() string {
+	if name, ok := holeKinds[h.Kind]; ok {
+		return name
+	}
+	return h.Kind
+}
+
+func (h Handle) check(field string, d Design) (ps craft.Problems) {
+	ps.OneOf(field+".kind", h.Kind, "none", "hole", "slot", "heart", "drop", "crescent", "own", "notch", "bevel", "cord")
+	ps.OneOf(field+".where", h.Where, "", "ends", "sides", "all")
+	ps.Range(field+".turn", h.Turn, -360, 360)
+	switch h.Kind {
+	case "none":
+		return ps
+	case "bevel":
+		ps.Length(field+".flat", h.Flat, 0, 100)
+		ps.Range(field+".angle", h.Angle, 0, 75)
+		return ps
+	}
+	far := 5000.0
+	if d.Shape != Free {
+		far = max(2, d.Length-2)
+	}
+	ps.Length(field+".setback", h.Setback, 2, far)
+	ps.Length(field+".offset", h.Offset, -2500, 2500)
+	if h.Kind == "own" {
+		return append(ps, checkNodes(h.Nodes, false, field+".nodes")...)
+	}
+	ps.Length(field+".diameter", h.Diameter, 3, 400)
+	switch h.Kind {
+	case "slot":
+		ps.Length(field+".length", h.Length, min(h.Diameter, 1000), 1000)
+	case "heart", "drop", "notch", "crescent":
+		ps.Length(field+".length", h.Length, 5, 1000)
+	}
+	return ps
+}
+
+// Handles lists the board's handles, the first one first; none is left out.
+func (d Design) Handles() []Handle {
+	out := make([]Handle, 0, 1+len(d.More))
+	for _, h := range append([]Handle{d.Handle}, d.More...) {
+		if h.Kind != "none" && h.Kind != "" {
+			out = append(out, h)
+		}
+	}
+	return out
+}
+
+// bevel is the first finger bevel, if there is one.
+func (d Design) bevel() (Handle, bool) {
+	for _, h := range d.Handles() {
+		if h.Kind == "bevel" {
+			return h, true
+		}
+	}
+	return Handle{}, false
+}
+
+// centre is where a handle stands on an outline.
+func (h Handle) centre(d Design, outline geom.Ring) geom.Point {
+	lo, hi := -d.Length/2, d.Length/2
+	if d.Shape == Free || len(d.AsCut) > 0 {
+		b := outline.Bounds()
+		lo, hi = b.MinX, b.MaxX
+	}
+	c := geom.Point{X: hi - h.Setback, Y: h.Offset}
+	if h.Far {
+		c.X = lo + h.Setback
+	}
+	if h.Local {
+		if a, b, ok := across(outline, c.X); ok {
+			c.Y += (a + b) / 2
+		}
+	}
+	return c
+}
+
+// across is the widest stretch of wood across the outline at x.
+func across(outline geom.Ring, x float64) (from, to float64, ok bool) {
+	ys := outline.Turned().Spans(x)
+	for k := 0; k+1 < len(ys); k += 2 {
+		if !ok || ys[k+1]-ys[k] > to-from {
+			from, to, ok = ys[k], ys[k+1], true
+		}
+	}
+	return from, to, ok
+}
+
+// path draws what is cut through the board for the handle.
+func (h Handle) path(d Design, outline geom.Ring) *canvas.Path {
+	var p *canvas.Path
+	turn := h.Turn
+	switch h.Kind {
+	case "hole", "cord":
+		p = geom.Oval(h.Diameter, h.Diameter)
+	case "slot":
+		p = geom.SoftRectangle(max(h.Length, h.Diameter), h.Diameter, h.Diameter/2)
+		if d.Shape != Paddle {
+			turn += 90
+		}
+	case "heart":
+		p = geom.Heart(h.Length, h.Diameter, h.Diameter/16, h.Diameter/16)
+	case "drop":
+		p = geom.Teardrop(max(h.Length, h.Diameter), h.Diameter, h.Diameter/8)
+	case "crescent":
+		p = geom.Crescent(h.Length, h.Diameter)
+	case "own":
+		p = freePath(h.Nodes)
+	}
+	c := h.centre(d, outline)
+	if turn != 0 {
+		p = p.Transform(canvas.Identity.Rotate(turn))
+	}
+	return p.Translate(c.X, c.Y)
+}
+
+// bite is what a side notch takes out of the outline: a round-ended bay, its
+// length along the side, open outward.
+func (h Handle) bite(d Design, outline geom.Ring) *canvas.Path {
+	c := h.centre(d, outline)
+	from, to, ok := across(outline, c.X)
+	if !ok {
+		return nil
+	}
+	const beyond = 60
+	long := max(h.Length, 2*h.Diameter)
+	p := geom.SoftRectangle(long, 2*(h.Diameter+beyond), min(h.Diameter, long/2))
+	y := to + beyond
+	if h.Right {
+		y = from - beyond
+	}
+	return p.Translate(c.X, y)
+}
+
+// OffCentre is how far a handle stands off the middle of the wood across it,
+// mm, positive to the left.
+func (h Handle) OffCentre(s Shaped) craft.Figure {
+	c := h.centre(s.Design, s.Outline)
+	from, to, _ := across(s.Outline, c.X)
+	off := c.Y - (from+to)/2
+	if math.Abs(off) < 1e-9 {
+		off = 0
+	}
+	return craft.Figure{
+		Key: "handle.off", Stage: craft.Shape, Label: fmt.Sprintf("The %s is off the middle of its width by", h.Name()), Value: off, Unit: craft.MM,
+		Formula: "its centre − the middle of the wood across it, positive to the left",
+		Terms:   []craft.Term{{Name: "centre from the centre line", Value: c.Y, Unit: craft.MM}, {Name: "left edge there", Value: to, Unit: craft.MM}, {Name: "right edge there", Value: from, Unit: craft.MM}},
+		Source:  "measured on the outline",
+	}
+}

@@ -1,0 +1,612 @@
+package board
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+)
+
+// Recess is sunk into a face: a rectangular well, an oval bowl, a well whose
+// floor slopes so that it drains, a juice groove at an offset from the outline,
+// or a sunken ring.
+type Recess struct {
+	Kind   string  `json:"kind" enum:"well,bowl,slope,groove,ring"`
+	X      float64 `json:"x" doc:"Of its middle, from the board's centre"`
+	Y      float64 `json:"y"`
+	Length float64 `json:"length,omitempty" doc:"Along the board; of a ring its outer diameter"`
+	Width  float64 `json:"width,omitempty"`
+	Depth  float64 `json:"depth" doc:"Of a sloped floor, at its shallow side"`
+	Deep   float64 `json:"deep,omitempty" doc:"Of a sloped floor, at its deep side"`
+	Toward string  `json:"toward,omitempty" enum:",left,right,handle end,far end" doc:"The side that a sloped floor drains to"`
+	Radius float64 `json:"radius,omitempty" doc:"Of the corners of a well; of the round-nosed bit of a groove or ring"`
+	Cove   float64 `json:"cove,omitempty" doc:"Radius between a well's floor and its walls"`
+	Inset  float64 `json:"inset,omitempty" doc:"Of a groove: from the outline to its nearer rim"`
+	Under  bool    `json:"under,omitempty" doc:"In the under face"`
+
+	Count  int     `json:"count,omitempty" doc:"Several alike along the board; 0 for one"`
+	Spread string  `json:"spread,omitempty" enum:",ends,middle" doc:"Several: evenly between the ends, or about the middle"`
+	Gap    float64 `json:"gap,omitempty" doc:"Between those that are spread about the middle"`
+	Holds  string  `json:"holds,omitempty" doc:"What it is for"`
+	Item   float64 `json:"item,omitempty" doc:"Diameter of what stands in it"`
+	Clear  float64 `json:"clear,omitempty" doc:"Room all round what stands in it"`
+	Lip    string  `json:"lip,omitempty" enum:",left,right,handle end,far end" doc:"A pouring lip through that side"`
+	LipBit float64 `json:"lipBit,omitempty" doc:"Diameter of the bit that cuts the lip"`
+	Juice  float64 `json:"juice,omitempty" doc:"What it should hold, ml"`
+}
+
+// MostRecesses bounds the recesses of one board.
+const MostRecesses = 20
+
+func (r Recess) check(field string) (ps craft.Problems) {
+	ps.OneOf(field+".kind", r.Kind, "well", "bowl", "slope", "groove", "ring")
+	ps.OneOf(field+".toward", r.Toward, "", left, right, handleEnd, farEnd)
+	ps.OneOf(field+".lip", r.Lip, "", left, right, handleEnd, farEnd)
+	ps.OneOf(field+".spread", r.Spread, "", "ends", "middle")
+	ps.Length(field+".x", r.X, -2500, 2500)
+	ps.Length(field+".y", r.Y, -2500, 2500)
+	ps.Length(field+".depth", r.Depth, 0.5, 100)
+	ps.Length(field+".gap", r.Gap, 0, 2000)
+	ps.Length(field+".item", r.Item, 0, 1000)
+	ps.Length(field+".clear", r.Clear, 0, 50)
+	ps.Length(field+".lipBit", r.LipBit, 0, 60)
+	ps.Range(field+".count", float64(r.Count), 0, 24)
+	ps.Range(field+".juice", r.Juice, 0, 10000)
+	if len(r.Holds) > 200 {
+		ps.Add(field+".holds", "the text is too long", "use at most 200 characters")
+	}
+	switch r.Kind {
+	case "groove":
+		ps.Length(field+".inset", r.Inset, 1, 500)
+		ps.Length(field+".radius", r.Radius, 1, 40)
+	case "ring":
+		ps.Length(field+".length", r.Length, 10, 2000)
+		ps.Length(field+".radius", r.Radius, 1, 40)
+	default:
+		if r.Item == 0 {
+			ps.Length(field+".length", r.Length, 5, 3000)
+			ps.Length(field+".width", r.Width, 5, 3000)
+		}
+		ps.Length(field+".radius", r.Radius, 0, 1500)
+		ps.Length(field+".cove", r.Cove, 0, 50)
+	}
+	if r.Kind == "slope" {
+		ps.Length(field+".deep", r.Deep, r.Depth, 100)
+	}
+	return ps
+}
+
+// size is the length and width, from what stands in it where that is told.
+func (r Recess) size() (length, width float64) {
+	if r.Item > 0 && r.Kind != "groove" && r.Kind != "ring" {
+		return r.Item + 2*r.Clear, r.Item + 2*r.Clear
+	}
+	return r.Length, r.Width
+}
+
+// Deepest is the depth of the recess at its deepest, mm.
+func (r Recess) Deepest() float64 { return max(r.Depth, r.Deep) }
+
+// half is half the width of a groove at the face, mm.
+func (r Recess) half() float64 {
+	d := min(r.Depth, r.Radius)
+	return math.Sqrt(max(0, 2*r.Radius*d-d*d))
+}
+
+// Cavity is one recess drawn: its rim on the face, the rim's inner line where
+// it runs round something, and what it holds.
+type Cavity struct {
+	Recess Recess
+	Index  int // in the design
+	Rim    geom.Ring
+	Inner  geom.Ring // nil unless it runs round
+	Lip    geom.Ring // the pouring lip, from the rim out through the edge; nil without one
+	Volume float64   // mm³
+	Run    float64   // length of a groove or ring along its middle, mm
+}
+
+// segment is the area of a groove cut depth deep by a round-nosed bit, mm².
+func segment(radius, depth float64) float64 {
+	if depth <= 0 {
+		return 0
+	}
+	if depth >= radius { // walls stand upright above the round
+		return math.Pi*radius*radius/2 + 2*radius*(depth-radius)
+	}
+	return radius*radius*math.Acos((radius-depth)/radius) - (radius-depth)*math.Sqrt(2*radius*depth-depth*depth)
+}
+
+// draw draws a recess, several times where there are several.
+func (r Recess) draw(s Shaped) (out []Cavity) {
+	index := len(s.Cavities)
+	if n := len(s.Cavities); n > 0 {
+		index = s.Cavities[n-1].Index + 1
+	}
+	if r.Kind == "groove" {
+		half := r.half()
+		outer, middle, inner := s.Outline.Shrunk(r.Inset), s.Outline.Shrunk(r.Inset+half), s.Outline.Shrunk(r.Inset+2*half)
+		if len(inner) < 3 {
+			return []Cavity{{Recess: r, Index: index}}
+		}
+		run := middle.Perimeter()
+		return []Cavity{{Recess: r, Index: index, Rim: outer, Inner: inner, Lip: r.lip(s, outer), Volume: run * segment(r.Radius, r.Depth), Run: run}}
+	}
+	for _, c := range r.centres(s) {
+		cavity := Cavity{Recess: r, Index: index}
+		l, w := r.size()
+		switch r.Kind {
+		case "ring":
+			half := r.half()
+			if l/2-2*half < 1 { // the bit leaves nothing in its middle
+				out = append(out, cavity)
+				continue
+			}
+			cavity.Rim, cavity.Inner = disc(c, l/2), disc(c, l/2-2*half)
+			cavity.Run = 2 * math.Pi * (l/2 - half)
+			cavity.Volume = cavity.Run * segment(r.Radius, r.Depth)
+		case "bowl":
+			cavity.Rim = geom.Ellipse{Centre: c, A: l / 2, B: w / 2}.Ring(180)
+			cavity.Volume = 2.0 / 3 * math.Pi * l / 2 * w / 2 * r.Depth
+		default:
+			corner := r.Radius
+			if r.Item > 0 {
+				corner = l / 2
+			}
+			p := geom.SoftRectangle(l, w, corner).Translate(c.X, c.Y)
+			cavity.Rim = geom.Largest(geom.Flatten(p, geom.Fine))
+			area, depth := cavity.Rim.Area(), r.Depth
+			if r.Kind == "slope" {
+				depth = (r.Depth + r.Deep) / 2
+			}
+			cavity.Volume = max(0, area*depth-(1-math.Pi/4)*r.Cove*r.Cove*cavity.Rim.Perimeter())
+		}
+		cavity.Lip = r.lip(s, cavity.Rim)
+		out = append(out, cavity)
+	}
+	return out
+}
+
+// usualLip is the width of a pouring lip, mm.
+const usualLip = 10
+
+// lip is the channel of a pouring lip: from within the rim out past the edge,
+// straight through the middle of the rim.
+func (r Recess) lip(s Shaped, rim geom.Ring) geom.Ring {
+	if r.Lip == "" || len(rim) < 3 {
+		return nil
+	}
+	const past = 2
+	half := cmp.Or(r.LipBit, usualLip) / 2
+	box, edge := rim.Bounds(), s.Outline.Bounds()
+	mid := geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2}
+	inside := min(half*2, (box.MaxX-box.MinX)/4, (box.MaxY-box.MinY)/4)
+	var lip geom.Bounds
+	switch r.Lip {
+	case left:
+		lip = geom.Bounds{MinX: mid.X - half, MaxX: mid.X + half, MinY: box.MaxY - inside, MaxY: edge.MaxY + past}
+	case right:
+		lip = geom.Bounds{MinX: mid.X - half, MaxX: mid.X + half, MinY: edge.MinY - past, MaxY: box.MinY + inside}
+	case handleEnd:
+		lip = geom.Bounds{MinY: mid.Y - half, MaxY: mid.Y + half, MinX: box.MaxX - inside, MaxX: edge.MaxX + past}
+	default:
+		lip = geom.Bounds{MinY: mid.Y - half, MaxY: mid.Y + half, MinX: edge.MinX - past, MaxX: box.MinX + inside}
+	}
+	return geom.Clip(s.Outline, lip.Ring())
+}
+
+func disc(c geom.Point, r float64) geom.Ring { return geom.Ellipse{Centre: c, A: r, B: r}.Ring(180) }
+
+// centres are the middles of a recess, or of several alike.
+func (r Recess) centres(s Shaped) []geom.Point {
+	n := max(1, r.Count)
+	if n == 1 {
+		return []geom.Point{{X: r.X, Y: r.Y}}
+	}
+	l, _ := r.size()
+	pitch, first := l+r.Gap, 0.0
+	if r.Spread == "middle" {
+		first = r.X - pitch*float64(n-1)/2
+	} else { // the same gap between them and to both ends
+		box := s.Outline.Bounds()
+		gap := (box.MaxX - box.MinX - float64(n)*l) / float64(n+1)
+		pitch, first = l+gap, box.MinX+gap+l/2
+	}
+	out := make([]geom.Point, n)
+	for i := range out {
+		out[i] = geom.Point{X: first + pitch*float64(i), Y: r.Y}
+	}
+	return out
+}
+
+// depthAt is how deep the recess is at a place inside its rim, mm.
+func (c Cavity) depthAt(p geom.Point) float64 {
+	r := c.Recess
+	box := c.Rim.Bounds()
+	switch r.Kind {
+	case "bowl":
+		l, w := r.size()
+		mid := geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2}
+		u, v := (p.X-mid.X)/(l/2), (p.Y-mid.Y)/(w/2)
+		return r.Depth * math.Sqrt(max(0, 1-u*u-v*v))
+	case "slope":
+		share := map[string]float64{
+			handleEnd: (p.X - box.MinX) / (box.MaxX - box.MinX), farEnd: (box.MaxX - p.X) / (box.MaxX - box.MinX),
+			left: (p.Y - box.MinY) / (box.MaxY - box.MinY), right: (box.MaxY - p.Y) / (box.MaxY - box.MinY),
+		}[r.toward()]
+		return r.Depth + (r.Deep-r.Depth)*share
+	case "well":
+		return r.Depth
+	}
+	half := (box.MaxX - box.MinX - 2*r.half()) / 2
+	mid := geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2}
+	off := math.Abs(p.Sub(mid).Len() - half)
+	if r.Kind == "groove" {
+		_, d := c.Rim.Nearest(p)
+		off = math.Abs(d - r.half())
+	}
+	return max(0, r.Depth-r.Radius+math.Sqrt(max(0, r.Radius*r.Radius-off*off)))
+}
+
+func (r Recess) toward() string { return cmp.Or(r.Toward, right) }
+
+// slope is by how many degrees a sloped floor falls.
+func (c Cavity) slope() float64 {
+	box := c.Rim.Bounds()
+	along := box.MaxY - box.MinY
+	if t := c.Recess.toward(); t == handleEnd || t == farEnd {
+		along = box.MaxX - box.MinX
+	}
+	return math.Atan((c.Recess.Deep-c.Recess.Depth)/along) * 180 / math.Pi
+}
+
+// tilt is by how many degrees a board is tipped when it is carried carelessly.
+const tilt = 5
+
+// Spill is what a recess still holds in mm³ when the board is tilted by 5°
+// toward the side of its rim where that leaves least.
+func (c Cavity) Spill() float64 {
+	box := c.Rim.Bounds()
+	const cells = 60
+	size := max(box.MaxX-box.MinX, box.MaxY-box.MinY) / cells
+	fall := math.Tan(tilt * math.Pi / 180)
+	ways := []geom.Point{{X: 1}, {X: -1}, {Y: 1}, {Y: -1}}
+	held := make([]float64, len(ways))
+	level := make([]float64, len(ways)) // how far along each way the rim reaches
+	for k, u := range ways {
+		level[k] = math.Inf(-1)
+		for _, p := range c.Rim {
+			level[k] = max(level[k], p.X*u.X+p.Y*u.Y)
+		}
+	}
+	if c.Run > 0 { // a channel: along its middle line
+		middle := c.middle()
+		for i := range middle {
+			a, b := middle.Edge(i)
+			l, mid := b.Sub(a).Len(), a.Lerp(b, 0.5)
+			for k, u := range ways {
+				held[k] += l * segment(c.Recess.Radius, c.Recess.Depth-fall*max(0, level[k]-c.Recess.half()-mid.X*u.X-mid.Y*u.Y))
+			}
+		}
+		return slices.Min(held)
+	}
+	for y := box.MinY + size/2; y < box.MaxY; y += size {
+		xs := c.Rim.Spans(y)
+		for s := 0; s+1 < len(xs); s += 2 {
+			n := int(math.Ceil((xs[s+1] - xs[s]) / size))
+			step := (xs[s+1] - xs[s]) / float64(n)
+			for i := range n {
+				p := geom.Point{X: xs[s] + (float64(i)+0.5)*step, Y: y}
+				d := c.depthAt(p)
+				for k, u := range ways {
+					held[k] += max(0, d-fall*(level[k]-p.X*u.X-p.Y*u.Y)) * step * size
+				}
+			}
+		}
+	}
+	return min(slices.Min(held), c.Volume)
+}
+
+// middle is the line along the middle of a channel.
+func (c Cavity) middle() geom.Ring {
+	if c.Recess.Kind == "ring" {
+		box := c.Rim.Bounds()
+		return disc(geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2}, c.Run/(2*math.Pi))
+	}
+	return c.Rim.Shrunk(c.Recess.half())
+}
+
+// Name of the recess, with its number where there are several.
+func (c Cavity) Name(of []Recess) string {
+	names := map[string]string{"well": "well", "bowl": "bowl", "slope": "sloped well", "groove": "juice groove", "ring": "sunken ring"}
+	if len(of) > 1 {
+		return fmt.Sprintf("%s %d", names[c.Recess.Kind], c.Index+1)
+	}
+	return names[c.Recess.Kind]
+}
+
+// firsts are the cavities with one of each recess of the design.
+func firsts(cavities []Cavity) (out []Cavity) {
+	for _, c := range cavities {
+		if len(out) == 0 || out[len(out)-1].Index != c.Index {
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// Least floor under a recess and least wall beside it, mm (rules of the trade).
+const (
+	leastFloor = 6
+	leastWall  = 10
+	wallPast   = 4 // past the bit's radius
+	drains     = 1 // degrees
+)
+
+// recesses judges each recess: the floor it leaves, the wall beside it, whether
+// it drains and holds what it should.
+func recesses(s Shaped, c Conditions) (out []craft.Verdict) {
+	for _, cavity := range firsts(s.Cavities) {
+		name := cavity.Name(s.Design.Recesses)
+		if len(cavity.Rim) < 3 {
+			out = append(out, craft.Verdict{Check: "recess-room", Subject: name, Stage: craft.Shape, Level: craft.Stop, Finding: "There is no room for the " + name, Reason: "It lies too far inside an outline that is too small, or its bit is wider than it.",
+				Figure: craft.Figure{Key: "recess.inset", Stage: craft.Shape, Label: "From the outline", Value: cavity.Recess.Inset, Unit: craft.MM, Formula: "as designed", Source: "the design"}, AtLeast: false})
+			continue
+		}
+		out = append(out, floor(s, c, cavity, name), wall(s, cavity, name))
+		if cavity.Recess.Kind == "slope" {
+			out = append(out, drain(s, cavity, name))
+		}
+		if cavity.Recess.Juice > 0 {
+			out = append(out, juice(s, cavity, name))
+		}
+	}
+	return out
+}
+
+// set changes one recess of a design.
+func set(d *Design, i int, change func(*Recess)) {
+	d.Recesses = slices.Clone(d.Recesses)
+	change(&d.Recesses[i])
+}
+
+func floor(s Shaped, c Conditions, cavity Cavity, name string) craft.Verdict {
+	deep := cavity.Recess.Deepest()
+	from := deep
+	for _, o := range s.Cavities { // from the other face, over the same place
+		if o.Recess.Under != cavity.Recess.Under && len(o.Rim) > 2 && len(geom.Common(o.Rim, cavity.Rim)) > 0 {
+			from = max(from, deep+o.Recess.Deepest())
+		}
+	}
+	left, want := c.Thickness-from, max(leastFloor, c.Thickness/3)
+	v := craft.Verdict{
+		Check: "recess-floor", Subject: name, Stage: craft.Shape, Level: craft.Under(left, want, leastFloor), AtLeast: true, Limit: want,
+		Finding: "Floor left under the " + name, Reason: "A thin floor rings, cups and breaks through when it is sanded back one day.",
+		Figure: craft.Figure{Key: "recess.floor", Stage: craft.Shape, Label: "Floor under the " + name, Value: left, Unit: craft.MM, Formula: "final thickness − depth, against the larger of " + craft.Length(leastFloor) + " and a third of the thickness",
+			Terms: []craft.Term{{Name: "final thickness", Value: c.Thickness, Unit: craft.MM}, {Name: "depth", Value: from, Unit: craft.MM}}, Source: "rule of the trade", Rule: true},
+	}
+	if v.Level == craft.Good {
+		return v
+	}
+	if to := floorTo(c.Thickness - want - (from - deep)); to >= 1 {
+		v.Remedies = append(v.Remedies, remedy(s.Design, "Sink it only {}", to, craft.MM, func(d *Design) {
+			set(d, cavity.Index, func(r *Recess) {
+				r.Depth = min(r.Depth, to)
+				if r.Deep > 0 {
+					r.Deep = min(r.Deep, to)
+				}
+			})
+		}))
+	}
+	for t := ceilTo(c.Thickness); t <= floorTo(c.Most); t += 0.5 {
+		if t-from >= max(leastFloor, t/3) {
+			v.Remedies = append(v.Remedies, thicknessOf(s.Design, "Thicken to {}", t))
+			break
+		}
+	}
+	return v
+}
+
+// wall judges the wood between a recess and the outline, a hole, or another
+// recess in the same face.
+func wall(s Shaped, cavity Cavity, name string) craft.Verdict {
+	want := max(float64(leastWall), cavity.Recess.Radius*btof(cavity.Run > 0)+wallPast)
+	v := craft.Verdict{
+		Check: "recess-wall", Subject: name, Stage: craft.Shape, AtLeast: true, Limit: want, Finding: "Wood beside the " + name,
+		Reason: "A thin wall chips at the first knock, and the router's base has nothing to stand on.",
+		Figure: craft.Figure{Key: "recess.wall", Stage: craft.Shape, Label: "Least wall beside the " + name, Unit: craft.MM, Formula: "least distance from its rim to an edge, against the larger of " + craft.Length(leastWall) + " and the bit's radius + " + craft.Length(wallPast),
+			Source: "rule of the trade", Rule: true},
+	}
+	least, through := math.Inf(1), false
+	edge := geom.NewIndex(s.Outline)
+	look := func(rim geom.Ring, what geom.Index, within bool) {
+		for _, p := range rim.Dense(4) {
+			q, d := what.Nearest(p)
+			if within && !what.Contains(p) {
+				d, through = 0, true
+			}
+			if d < least {
+				least = d
+				v.Mark = &craft.Mark{AX: p.X, AY: p.Y, BX: q.X, BY: q.Y}
+			}
+		}
+	}
+	for _, o := range s.Cavities {
+		if o.Index != cavity.Index || len(o.Rim) < 3 {
+			continue
+		}
+		look(o.Rim, edge, true)
+		sunk := func(p geom.Point) bool { return o.Rim.Contains(p) && (o.Inner == nil || !o.Inner.Contains(p)) }
+		for _, h := range s.Holes {
+			if slices.ContainsFunc(h, sunk) {
+				least, through = 0, true
+				v.Mark = around(h.Centroid())
+				continue
+			}
+			look(o.Rim, geom.NewIndex(h), false)
+			if o.Inner != nil {
+				look(o.Inner, geom.NewIndex(h), false)
+			}
+		}
+		for _, other := range s.Cavities { // those that meet are one, and have no wall between
+			if other.Index == cavity.Index || other.Recess.Under != cavity.Recess.Under || len(other.Rim) < 3 {
+				continue
+			}
+			mine, theirs := o.Rim, other.Rim
+			switch {
+			case other.Inner != nil && other.Inner.Contains(o.Rim[0]):
+				theirs = other.Inner
+			case o.Inner != nil && o.Inner.Contains(other.Rim[0]):
+				mine = o.Inner
+			}
+			if len(geom.Common(mine, theirs)) == 0 || theirs.Contains(mine[0]) || mine.Contains(theirs[0]) {
+				look(mine, geom.NewIndex(theirs), false)
+			}
+		}
+	}
+	if cavity.Recess.Lip != "" { // it is meant to run out
+		through = false
+		least = max(least, 0)
+	}
+	v.Figure.Value = least
+	v.Level = craft.Under(least, want, 0.5)
+	if through {
+		v.Level, v.Finding = craft.Stop, "The "+name+" breaks through an edge or a hole"
+	}
+	if v.Level == craft.Good || cavity.Recess.Kind != "groove" {
+		if v.Level != craft.Good && cavity.Recess.Kind != "groove" {
+			l, w := cavity.Recess.size()
+			if by := math.Ceil(want - least); min(l, w) > 2*by+20 && cavity.Recess.Item == 0 {
+				v.Remedies = append(v.Remedies, remedy(s.Design, "Make it {} smaller all round", by, craft.MM, func(d *Design) {
+					set(d, cavity.Index, func(r *Recess) { r.Length, r.Width = l-2*by, max(0, w-2*by) })
+				}))
+			}
+		}
+		return v
+	}
+	to := math.Ceil(cavity.Recess.Inset + want - least)
+	v.Remedies = append(v.Remedies, remedy(s.Design, "Keep it {} from the edge", to, craft.MM, func(d *Design) { set(d, cavity.Index, func(r *Recess) { r.Inset = to }) }))
+	return v
+}
+
+func btof(b bool) float64 {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+func drain(s Shaped, cavity Cavity, name string) craft.Verdict {
+	v := craft.Verdict{
+		Check: "recess-drain", Subject: name, Stage: craft.Shape, Level: craft.Under(cavity.slope(), drains, -1), AtLeast: true, Limit: drains,
+		Finding: "The floor of the " + name + " drains", Reason: "Juice stands on a floor that is nearly level.",
+		Figure: craft.Figure{Key: "recess.slope", Stage: craft.Shape, Label: "Fall of the floor", Value: cavity.slope(), Unit: craft.Degree, Formula: "atan((deep side − shallow side) ÷ length along the fall)",
+			Terms: []craft.Term{{Name: "deep side", Value: cavity.Recess.Deep, Unit: craft.MM}, {Name: "shallow side", Value: cavity.Recess.Depth, Unit: craft.MM}}, Source: "rule of the trade", Rule: true},
+	}
+	if v.Level != craft.Good {
+		v.Finding = "The floor of the " + name + " hardly drains"
+		box := cavity.Rim.Bounds()
+		along := box.MaxY - box.MinY
+		if t := cavity.Recess.toward(); t == handleEnd || t == farEnd {
+			along = box.MaxX - box.MinX
+		}
+		to := ceilTo(cavity.Recess.Depth + math.Tan(drains*math.Pi/180)*along)
+		v.Remedies = []craft.Remedy{remedy(s.Design, "Sink the deep side to {}", to, craft.MM, func(d *Design) { set(d, cavity.Index, func(r *Recess) { r.Deep = to }) })}
+	}
+	return v
+}
+
+func juice(s Shaped, cavity Cavity, name string) craft.Verdict {
+	want := cavity.Recess.Juice
+	holds := cavity.Volume / 1000
+	v := craft.Verdict{
+		Check: "recess-juice", Subject: name, Stage: craft.Shape, Level: craft.Under(holds, want, -1), AtLeast: true, Limit: want,
+		Finding: "The " + name + " holds the juice", Reason: "What it does not hold runs over the table.",
+		Figure: volumeFigure(cavity, name),
+	}
+	if v.Level != craft.Good {
+		v.Finding = "The " + name + " holds less than is expected"
+		to := ceilTo(cavity.Recess.Depth * want / holds)
+		v.Remedies = []craft.Remedy{remedy(s.Design, "Sink it {}", to, craft.MM, func(d *Design) {
+			set(d, cavity.Index, func(r *Recess) { r.Depth = to; r.Radius = max(r.Radius, btof(cavity.Run > 0)*to) })
+		})}
+	}
+	return v
+}
+
+func volumeFigure(c Cavity, name string) craft.Figure {
+	r := c.Recess
+	f := craft.Figure{Key: "recess.volume", Stage: craft.Shape, Label: "The " + name + " holds", Value: c.Volume / 1000, Unit: craft.ML, Source: "geometry of the design"}
+	l, w := r.size()
+	switch {
+	case c.Run > 0:
+		f.Formula = "area of the bit's segment × length along the middle"
+		f.Terms = []craft.Term{{Name: "bit's radius", Value: r.Radius, Unit: craft.MM}, {Name: "depth", Value: r.Depth, Unit: craft.MM}, {Name: "segment", Value: segment(r.Radius, r.Depth), Unit: craft.MM2}, {Name: "length", Value: c.Run, Unit: craft.MM}}
+	case r.Kind == "bowl":
+		f.Formula = "2/3 · π · half length · half width · depth"
+		f.Terms = []craft.Term{{Name: "half length", Value: l / 2, Unit: craft.MM}, {Name: "half width", Value: w / 2, Unit: craft.MM}, {Name: "depth", Value: r.Depth, Unit: craft.MM}}
+	default:
+		f.Formula = "area × depth (of a sloped floor the mean) − what the cove leaves in"
+		f.Terms = []craft.Term{{Name: "area", Value: c.Rim.Area(), Unit: craft.MM2}, {Name: "depth", Value: r.Depth, Unit: craft.MM}, {Name: "cove's radius", Value: r.Cove, Unit: craft.MM}}
+		if r.Kind == "slope" {
+			f.Terms = append(f.Terms, craft.Term{Name: "deep side", Value: r.Deep, Unit: craft.MM})
+		}
+	}
+	return f
+}
+
+// RecessWork is what it takes to sink one recess with a router, mm.
+type RecessWork struct {
+	Name    string         `json:"name"`
+	Bit     float64        `json:"bit" doc:"Diameter of the bit, mm; 0 when none in the shop fits"`
+	Passes  int            `json:"passes"`
+	Fence   float64        `json:"fence" doc:"From the rim to the fence that the base runs along, mm"`
+	Bush    float64        `json:"bush" doc:"Diameter of the guide bush, 0 without one"`
+	Offset  float64        `json:"offset" doc:"By how much the template stands outside the rim, mm"`
+	Volume  float64        `json:"volume" doc:"Of all that are alike, ml"`
+	Floor   float64        `json:"floor" doc:"mm"`
+	Figures []craft.Figure `json:"figures"`
+}
+
+// Work lists what each recess takes.
+func Work(s Shaped, c Conditions) []RecessWork {
+	out := []RecessWork{}
+	for _, cavity := range firsts(s.Cavities) {
+		if len(cavity.Rim) < 3 {
+			continue
+		}
+		r := cavity.Recess
+		name := cavity.Name(s.Design.Recesses)
+		w := RecessWork{Name: name, Floor: c.Thickness - r.Deepest()}
+		for _, o := range s.Cavities {
+			if o.Index == cavity.Index {
+				w.Volume += o.Volume / 1000
+			}
+		}
+		w.Bit = c.Router.bitFor(r)
+		for _, bush := range c.Router.Bushes {
+			if bush > w.Bit && (w.Bush == 0 || bush < w.Bush) {
+				w.Bush = bush
+			}
+		}
+		w.Figures = append(w.Figures, volumeFigure(cavity, name), craft.Figure{
+			Key: "recess.spill", Stage: craft.Shape, Label: fmt.Sprintf("Still held tilted by %d°", tilt), Value: cavity.Spill() / 1000, Unit: craft.ML,
+			Formula: "what lies under a level line through the lowest rim, toward the worst side", Terms: []craft.Term{{Name: "tilt", Value: tilt, Unit: craft.Degree}}, Source: "summed over the floor", Rule: true,
+		})
+		if w.Bit > 0 {
+			w.Passes = int(math.Ceil(r.Deepest()/(w.Bit/2) - 1e-9))
+			w.Fence = BaseToCut(c.Router.Base, w.Bit)
+			w.Figures = append(w.Figures,
+				craft.Figure{Key: "recess.passes", Stage: craft.Shape, Label: "Passes of the router", Value: float64(w.Passes), Formula: "depth ÷ half the bit's diameter, rounded up", Terms: []craft.Term{{Name: "depth", Value: r.Deepest(), Unit: craft.MM}, {Name: "bit", Value: w.Bit, Unit: craft.MM}}, Source: "rule of the trade", Rule: true},
+				craft.Figure{Key: "recess.fence", Stage: craft.Shape, Label: "From the rim to the fence", Value: w.Fence, Unit: craft.MM, Formula: "half the base − half the bit", Terms: []craft.Term{{Name: "base", Value: c.Router.Base, Unit: craft.MM}, {Name: "bit", Value: w.Bit, Unit: craft.MM}}, Source: "the shop's router"})
+			if w.Bush > 0 {
+				w.Offset = BushOffset(w.Bush, w.Bit)
+				w.Figures = append(w.Figures, craft.Figure{Key: "recess.bush", Stage: craft.Shape, Label: "Template stands outside the rim by", Value: w.Offset, Unit: craft.MM, Formula: "(guide bush − bit) ÷ 2", Terms: []craft.Term{{Name: "guide bush", Value: w.Bush, Unit: craft.MM}, {Name: "bit", Value: w.Bit, Unit: craft.MM}}, Source: "the shop's router"})
+			}
+		}
+		out = append(out, w)
+	}
+	return out
+}

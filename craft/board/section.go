@@ -1,0 +1,184 @@
+package board
+
+import (
+	"math"
+	"slices"
+
+	"idletimber/craft/geom"
+)
+
+// Section is a cut through a board, drawn true: across it, u runs to the left;
+// along it, toward the handle. The show face lies at 0, the under face at −t.
+type Section struct {
+	Along bool       `json:"along"`
+	At    float64    `json:"at" doc:"Where it is cut: x of a cross section, y of a long one"`
+	Path  string     `json:"path" doc:"SVG path data in u and height, mm"`
+	Box   [4]float64 `json:"box"`
+}
+
+// Sections are the cross section where the board is widest, and the long one
+// along its middle.
+func Sections(s Shaped, t float64) []Section {
+	box := s.Outline.Bounds()
+	if len(s.Outline) < 3 || t <= 0 {
+		return []Section{}
+	}
+	at, most := 0.0, -1.0
+	for i := range 41 {
+		x := box.MinX + (box.MaxX-box.MinX)*(float64(i)+0.5)/41
+		if from, to, ok := across(s.Outline, x); ok && to-from > most+0.5 {
+			at, most = x, to-from
+		}
+	}
+	if mid := (box.MinX + box.MaxX) / 2; s.widthAt(mid) > 0.97*most { // the middle, where it is as wide
+		at = mid
+	}
+	for _, c := range s.Cavities { // through a recess, where there is one
+		if c.Run == 0 && len(c.Rim) > 2 {
+			b := c.Rim.Bounds()
+			at = (b.MinX + b.MaxX) / 2
+			break
+		}
+	}
+	return []Section{s.section(t, at, false), s.section(t, (box.MinY+box.MaxY)/2, true)}
+}
+
+// section cuts the board and draws every solid stretch.
+func (s Shaped) section(t, at float64, along bool) Section {
+	place := func(u float64) geom.Point {
+		if along {
+			return geom.Point{X: u, Y: at}
+		}
+		return geom.Point{X: at, Y: u}
+	}
+	spans := func(r geom.Ring) []float64 {
+		if along {
+			return r.Spans(at)
+		}
+		return r.Turned().Spans(at)
+	}
+	first, last := right, left
+	if along {
+		first, last = farEnd, handleEnd
+	}
+	type end struct {
+		u    float64
+		side string
+	}
+	var ends []end
+	for i, u := range spans(s.Outline) {
+		ends = append(ends, end{u, []string{first, last}[i%2]})
+	}
+	for _, h := range s.Holes {
+		for _, u := range spans(h) {
+			ends = append(ends, end{u, inHoles})
+		}
+	}
+	for i := range ends { // few: sorted in place
+		for k := i; k > 0 && ends[k].u < ends[k-1].u; k-- {
+			ends[k], ends[k-1] = ends[k-1], ends[k]
+		}
+	}
+	sec := Section{Along: along, At: at, Box: [4]float64{math.Inf(1), -t, math.Inf(-1), 0}}
+	for i := 0; i+1 < len(ends); i += 2 {
+		a, b := ends[i], ends[i+1]
+		sec.Box[0], sec.Box[2] = min(sec.Box[0], a.u), max(sec.Box[2], b.u)
+		ring := geom.Ring{}
+		for _, under := range []bool{false, true} {
+			slant := 0.0
+			if under != s.Design.WideUnder {
+				slant = s.Design.Slant
+			}
+			u0, u1 := a.u+slant*btof(a.side != inHoles), b.u-slant*btof(b.side != inHoles)
+			line := s.faceLine(u0, u1, s.edgeFor(a.side, under), s.edgeFor(b.side, under), under, t, place)
+			if under { // back along the under face
+				for k := len(line) - 1; k >= 0; k-- {
+					ring = append(ring, line[k])
+				}
+			} else {
+				ring = append(ring, line...)
+			}
+		}
+		sec.Path += ring.Simplified(0.02).SVG()
+	}
+	if math.IsInf(sec.Box[0], 1) {
+		sec.Box[0], sec.Box[2] = 0, 0
+	}
+	return sec
+}
+
+// edgeFor is the profile at the end of a stretch; a finger bevel counts as one.
+func (s Shaped) edgeFor(side string, under bool) Edge {
+	e := s.Design.EdgeAt(side, under)
+	h, ok := s.Design.bevel()
+	ends := side == handleEnd || side == farEnd
+	if !ok || side == inHoles || !under && !h.Both || h.Where == "ends" && !ends || h.Where == "sides" && ends {
+		return e
+	}
+	return Edge{Kind: "finger", Size: h.Flat, Angle: h.Angle}
+}
+
+// faceLine is one face of a section between two ends, with its profiles and
+// what is sunk into it.
+func (s Shaped) faceLine(u0, u1 float64, a, b Edge, under bool, t float64, place func(float64) geom.Point) []geom.Point {
+	const fine = 14
+	even := 1
+	if slices.ContainsFunc(s.Cavities, func(c Cavity) bool { return c.Recess.Under == under }) {
+		even = 240
+	}
+	var us []float64
+	step := func(from, to float64, n int) {
+		for i := range n {
+			us = append(us, from+(to-from)*float64(i)/float64(n))
+		}
+	}
+	ra, rb := min(s.run(a, t), (u1-u0)/2), min(s.run(b, t), (u1-u0)/2)
+	step(u0, u0+ra, fine)
+	step(u0+ra, u1-rb, even)
+	step(u1-rb, u1, fine)
+	us = append(us, u1)
+	out := make([]geom.Point, 0, len(us))
+	for _, u := range us {
+		depth := max(s.profile(a, u-u0, t), s.profile(b, u1-u, t))
+		p := place(u)
+		for _, c := range s.Cavities {
+			if c.Recess.Under == under && len(c.Rim) > 2 && c.Rim.Contains(p) && (c.Inner == nil || !c.Inner.Contains(p)) {
+				depth = max(depth, c.depthAt(p))
+			}
+		}
+		depth = min(depth, t)
+		z := -depth
+		if under {
+			z = depth - t
+		}
+		out = append(out, geom.Point{X: u, Y: z})
+	}
+	return out
+}
+
+// run is how far a profile reaches in from its edge, mm.
+func (s Shaped) run(e Edge, t float64) float64 {
+	if e.Kind == "finger" {
+		h, _ := s.Design.bevel()
+		_, deep := UnderBevel(t, e.Size, e.Angle, h.Both)
+		return deep
+	}
+	return e.Run()
+}
+
+// profile is how deep a profile has cut the face at a distance from its edge.
+func (s Shaped) profile(e Edge, d, t float64) float64 {
+	reach := s.run(e, t)
+	if reach <= 0 || d >= reach {
+		return 0
+	}
+	switch e.Kind {
+	case "round-over", "eased":
+		return e.Size - math.Sqrt(max(0, e.Size*e.Size-(e.Size-d)*(e.Size-d)))
+	case "finger":
+		h, _ := s.Design.bevel()
+		high, _ := UnderBevel(t, e.Size, e.Angle, h.Both)
+		return high * (1 - d/reach)
+	}
+	return e.Depth() * (1 - d/reach)
+}

@@ -1,0 +1,382 @@
+package board
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+)
+
+// RouterBit is one bit of the router.
+type RouterBit struct {
+	Kind     string  `json:"kind" enum:"straight,flush trim,round nose,round-over,chamfer"`
+	Diameter float64 `json:"diameter" doc:"mm; of an edge bit, the radius or leg that it cuts, doubled"`
+	Length   float64 `json:"length" doc:"Of the cutting edge, mm"`
+	Bearing  float64 `json:"bearing,omitempty" doc:"Diameter of its bearing, mm; 0 without one"`
+}
+
+// Router is the shop's router with its bits.
+type Router struct {
+	Base   float64     `json:"base" doc:"Width of the base, mm"`
+	Bits   []RouterBit `json:"bits,omitempty"`
+	Bushes []float64   `json:"bushes,omitempty" doc:"Outer diameters of the guide bushes, mm"`
+}
+
+// Check reports what cannot be right.
+func (r Router) Check(field string) (ps craft.Problems) {
+	ps.Length(field+".base", r.Base, 0, 500)
+	if len(r.Bits) > 100 || len(r.Bushes) > 40 {
+		ps.Add(field, "one of its lists is too long", "keep at most 100 bits and 40 bushes")
+		return ps
+	}
+	for i, b := range r.Bits {
+		at := fmt.Sprintf("%s.bits[%d]", field, i)
+		ps.OneOf(at+".kind", b.Kind, "straight", "flush trim", "round nose", "round-over", "chamfer")
+		ps.Length(at+".diameter", b.Diameter, 1, 100)
+		ps.Length(at+".length", b.Length, 1, 150)
+		ps.Length(at+".bearing", b.Bearing, 0, 60)
+	}
+	for i, b := range r.Bushes {
+		ps.Length(fmt.Sprintf("%s.bushes[%d]", field, i), b, 3, 100)
+	}
+	return ps
+}
+
+// BaseToCut is how far the edge of the router's base lies from the edge of the
+// cut, mm.
+func BaseToCut(base, bit float64) float64 { return base/2 - bit/2 }
+
+// BushOffset is how far a template's edge stands off the cut, mm.
+func BushOffset(bush, bit float64) float64 { return (bush - bit) / 2 }
+
+// bitFor is the diameter of the largest bit owned that cuts a recess, 0 when
+// there is none.
+func (r Router) bitFor(recess Recess) (best float64) {
+	kind, most := "straight", 2*recess.Radius
+	switch {
+	case recess.Kind == "groove" || recess.Kind == "ring":
+		kind = "round nose"
+	case recess.Kind == "bowl" || recess.Cove > 0:
+		kind, most = "round nose", 2*max(recess.Cove, recess.Depth)
+	}
+	if recess.Item > 0 {
+		most = recess.Item
+	}
+	for _, b := range r.Bits {
+		fits := b.Diameter <= most+0.01
+		if kind == "round nose" && recess.Kind != "bowl" && recess.Cove == 0 {
+			fits = math.Abs(b.Diameter-most) < 0.3
+		}
+		if b.Kind == kind && fits && b.Length >= recess.Deepest()-0.01 {
+			best = max(best, b.Diameter)
+		}
+	}
+	return best
+}
+
+// bendFine is how far an outline may stray whose bends are measured, mm: a
+// radius of 25 comes out within a hundredth then.
+const bendFine = 0.001
+
+// hollows are the inward bends of the outline that are sawn, tighter than most.
+func (s Shaped) hollows(most float64) []geom.Hollow {
+	fine := geom.Largest(geom.Flatten(s.Path, bendFine))
+	if fine.SignedArea() < 0 {
+		slices.Reverse(fine)
+	}
+	out := fine.Hollows(most)
+	if s.Design.Shape != Plank {
+		return out
+	}
+	index := s.Outline
+	return slices.DeleteFunc(out, func(h geom.Hollow) bool { // what grew so is not sawn
+		for i := range index {
+			a, b := index.Edge(i)
+			if s.natural(a, b) && h.At.Sub(a).Len()+h.At.Sub(b).Len() < b.Sub(a).Len()+1 {
+				return true
+			}
+		}
+		return false
+	})
+}
+
+// widest is the largest radius of a blade that is ever looked for, mm.
+const widest = 150
+
+// corners judges whether what bends inward can be cut with what the shop owns.
+func corners(s Shaped, c Conditions, hollows []geom.Hollow) []craft.Verdict {
+	if len(c.Blades) == 0 || len(hollows) == 0 {
+		return nil
+	}
+	tightest := slices.MinFunc(c.Blades, func(a, b Blade) int {
+		if a.Radius < b.Radius {
+			return -1
+		}
+		return 1
+	})
+	var drum float64
+	for _, d := range c.Drums {
+		if drum == 0 || d < drum {
+			drum = d
+		}
+	}
+	var out []craft.Verdict
+	for i, h := range hollows {
+		level := craft.Good
+		if h.Radius < tightest.Radius*0.97 { // within what is measured
+			level = craft.Mind
+		}
+		if i > 0 && level == craft.Good {
+			break // only the tightest is spoken of when all can be cut
+		}
+		if i > 3 {
+			break
+		}
+		v := craft.Verdict{
+			Check: "inside-corner", Stage: craft.Shape, Level: level, AtLeast: true, Limit: tightest.Radius,
+			Finding: "Every hollow can be sawn",
+			Reason:  "A blade that cannot turn as tight as the line burns, wanders or binds. Way round: overlapping drilled holes and a file.",
+			Figure: craft.Figure{Key: "shoulder.radius", Stage: craft.Shape, Label: "Tightest hollow", Value: math.Round(h.Radius*10) / 10, Unit: craft.MM,
+				Formula: "least radius of the outline where it bends inward, against the tightest turn of the blades owned", Terms: []craft.Term{{Name: tightest.Name, Value: tightest.Radius, Unit: craft.MM}}, Source: "least radius by blade width", Rule: true},
+			Mark: around(h.At),
+		}
+		if i > 0 {
+			v.Subject = fmt.Sprintf("hollow %d", i+1)
+		}
+		if drum > 0 {
+			v.Figure.Terms = append(v.Figure.Terms, craft.Term{Name: "smallest drum", Value: drum, Unit: craft.MM})
+		}
+		if level != craft.Good {
+			v.Finding = "No blade in the shop turns as tight as this hollow"
+			if drum > 0 && drum <= h.Radius {
+				v.Reason += " A drum that fits the hollow sands it to the line."
+			}
+			v.Remedies = s.openHollow(tightest.Radius)
+		}
+		out = append(out, v)
+	}
+	return out
+}
+
+// openHollow widens the hollows of a shape that has a dimension for them.
+func (s Shaped) openHollow(to float64) []craft.Remedy {
+	d := s.Design
+	switch {
+	case len(d.AsCut) > 0:
+		return nil
+	case d.Shape == Paddle || d.Shape == Heart:
+		label := "Open the shoulder to {}"
+		if d.Shape == Heart {
+			label = "Open the notch to {}"
+		}
+		return []craft.Remedy{remedy(d, label, to, craft.MM, func(d *Design) { d.Shoulder = to })}
+	case d.Shape == Plank && (d.HandleEnd.Kind == "tab" || d.FarEnd.Kind == "tab"):
+		return []craft.Remedy{remedy(d, "Open the tab's shoulders to {}", to, craft.MM, func(d *Design) {
+			d.HandleEnd.Round, d.FarEnd.Round = max(d.HandleEnd.Round, to), max(d.FarEnd.Round, to)
+		})}
+	case d.Shape == Free && !d.Half:
+		return []craft.Remedy{remedy(d, "Round every inward corner to {}", to, craft.MM, func(d *Design) {
+			d.Nodes = slices.Clone(d.Nodes)
+			n := len(d.Nodes)
+			ring := make(geom.Ring, n)
+			for i, o := range d.Nodes {
+				ring[i] = o.Point()
+			}
+			turn := math.Copysign(1, ring.SignedArea())
+			for i := range d.Nodes {
+				if turn*side(ring[(i+n-1)%n], ring[i], ring[(i+1)%n]) < 0 {
+					d.Nodes[i].Round = max(d.Nodes[i].Round, to)
+				}
+			}
+		})}
+	}
+	return nil
+}
+
+// Entry is where an inner cut is begun: a hole bored inside the waste.
+type Entry struct {
+	Name     string     `json:"name"`
+	At       geom.Point `json:"at"`
+	Diameter float64    `json:"diameter" doc:"mm; 0 when no bit owned fits"`
+	Second   *Second    `json:"second,omitempty" doc:"Of a slot: the hole at its other end"`
+}
+
+// Second is the other of two bored holes, and the straight cut between them.
+type Second struct {
+	At geom.Point `json:"at"`
+}
+
+// rim is how far an entry hole keeps from the line, mm.
+const rim = 1
+
+// Entries finds an entry hole for every inner cut, from the bits owned. A round
+// hole that a bit of its own size bores needs none beside it; a slot is two of
+// them and the cut between.
+func Entries(s Shaped, bits []float64) []Entry {
+	out := []Entry{}
+	for i, hole := range s.Holes {
+		h := s.Handles[i]
+		e := Entry{Name: h.Name()}
+		own := slices.ContainsFunc(bits, func(b float64) bool { return math.Abs(b-h.Diameter) <= sameBit })
+		switch {
+		case own && (h.Kind == "hole" || h.Kind == "cord"):
+			e.At, e.Diameter = hole.Centroid(), h.Diameter
+		case own && h.Kind == "slot":
+			axis := s.slotAxis(i)
+			e.At, e.Diameter, e.Second = axis[0], h.Diameter, &Second{axis[1]}
+		default:
+			at, room := hole.Inscribed()
+			e.At = at
+			for _, b := range bits {
+				if b/2 <= room-rim {
+					e.Diameter = max(e.Diameter, b)
+				}
+			}
+		}
+		out = append(out, e)
+	}
+	return out
+}
+
+// slotAxis is the centres of a slot's two round ends.
+func (s Shaped) slotAxis(i int) [2]geom.Point {
+	h := s.Handles[i]
+	c := h.centre(s.Design, s.Outline)
+	turn := h.Turn
+	if s.Design.Shape != Paddle {
+		turn += 90
+	}
+	sin, cos := math.Sincos(turn * math.Pi / 180)
+	by := geom.Point{X: cos, Y: sin}.Scale(max(0, h.Length-h.Diameter) / 2)
+	return [2]geom.Point{c.Sub(by), c.Add(by)}
+}
+
+// sameBit is how near a bit must be to count as of a size, mm.
+const sameBit = 0.3
+
+// entryVerdicts judges whether every inner cut can be begun.
+func entryVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
+	if len(c.Bits) == 0 {
+		return nil
+	}
+	for i, e := range Entries(s, c.Bits) {
+		if s.Handles[i].Kind == "hole" || s.Handles[i].Kind == "slot" || e.Diameter > 0 {
+			continue
+		}
+		_, room := s.Holes[i].Inscribed()
+		out = append(out, craft.Verdict{
+			Check: "entry", Subject: e.Name, Stage: craft.Shape, Level: craft.Mind, Finding: "No bit in the shop is small enough to begin the " + e.Name, Reason: "The blade must be threaded through a hole inside the waste.",
+			Figure:  craft.Figure{Key: "handle.entry", Stage: craft.Shape, Label: "Room for an entry hole", Value: 2 * (room - rim), Unit: craft.MM, Formula: "widest circle inside the cut, less " + craft.Length(rim) + " all round", Source: "measured on the outline"},
+			AtLeast: true, Limit: slices.Min(c.Bits),
+		})
+	}
+	return out
+}
+
+// Stretch is a part of the outline as the router meets it, in the order in
+// which it is best cut.
+type Stretch struct {
+	Path  string  `json:"path" doc:"SVG path data in the board's frame"`
+	Grain string  `json:"grain" enum:"end,with,against"`
+	Mm    float64 `json:"mm" doc:"Its length"`
+}
+
+// How the router meets the grain.
+const (
+	endGrain = 55 // degrees between the edge and the grain from which it is end grain
+	ripples  = 4  // degrees by which fibres may run into the edge without being lifted
+)
+
+// Stretches goes round the outline against the clock, as a hand-held router is
+// pushed, and tells end grain, and long grain with and against the cut; grain
+// is its direction in the board's frame, degrees. End grain comes first, so
+// that what breaks out at its end is cut away after.
+func Stretches(s Shaped, grain float64) []Stretch {
+	sin, cos := math.Sincos(grain * math.Pi / 180)
+	g := geom.Point{X: cos, Y: sin}
+	ring := s.Outline.Simplified(0.2).Dense(6)
+	if len(ring) == 0 {
+		return nil
+	}
+	meets := make([]string, len(ring))
+	for i := range ring {
+		a, b := ring.Edge(i)
+		d := b.Sub(a)
+		l := max(d.Len(), 1e-9)
+		along, out := (d.X*g.X+d.Y*g.Y)/l, (d.Y*g.X-d.X*g.Y)/l // of the grain, along the feed and out of the edge
+		angle := math.Atan2(math.Abs(out), math.Abs(along)) * 180 / math.Pi
+		switch {
+		case angle >= endGrain:
+			meets[i] = "end"
+		case angle > ripples && along*out < 0: // fibres run into the edge ahead of the bit
+			meets[i] = "against"
+		default:
+			meets[i] = "with"
+		}
+	}
+	from := 0 // a place where one stretch ends
+	for from < len(ring)-1 && meets[from] == meets[(from+len(ring)-1)%len(ring)] {
+		from++
+	}
+	var out []Stretch
+	for k := 0; k < len(ring); {
+		i := (from + k) % len(ring)
+		line := []geom.Point{ring[i]}
+		kind := meets[i]
+		for k < len(ring) && meets[(from+k)%len(ring)] == kind {
+			_, b := ring.Edge((from + k) % len(ring))
+			line = append(line, b)
+			k++
+		}
+		out = append(out, Stretch{geom.LineSVG(line), kind, geom.Length(line)})
+	}
+	rank := map[string]int{"end": 0, "with": 1, "against": 2}
+	slices.SortStableFunc(out, func(a, b Stretch) int { return rank[a.Grain] - rank[b.Grain] })
+	return out
+}
+
+// reach judges whether bits are long enough and the drill travels far enough.
+func reach(s Shaped, c Conditions) (out []craft.Verdict) {
+	if len(s.Holes) > 0 && c.DrillTravel > 0 {
+		v := craft.Verdict{
+			Check: "drill-travel", Stage: craft.Shape, Level: craft.Over(c.Thickness, c.DrillTravel, math.Inf(1)), Limit: c.DrillTravel,
+			Finding: "The drill goes through in one stroke", Reason: "Where the drill press does not travel far enough, bore in two lifts: raise the table, or come from the other face once the point shows.",
+			Figure: craft.Figure{Key: "handle.travel", Stage: craft.Shape, Label: "Thickness to bore", Value: c.Thickness, Unit: craft.MM, Formula: "final thickness, against the travel of the drill", Terms: []craft.Term{{Name: "travel", Value: c.DrillTravel, Unit: craft.MM}}, Source: "the shop's machines"},
+		}
+		if v.Level != craft.Good {
+			v.Finding = "Bore it in two lifts"
+		}
+		out = append(out, v)
+	}
+	shaped := slices.ContainsFunc(s.Handles, func(h Handle) bool { return h.Kind != "hole" && h.Kind != "cord" })
+	longest := 0.0
+	for _, b := range c.Router.Bits {
+		if b.Kind == "flush trim" {
+			longest = max(longest, b.Length)
+		}
+	}
+	if longest > 0 && (shaped || s.Design.Shape == Free) {
+		v := craft.Verdict{
+			Check: "bit-length", Stage: craft.Shape, Level: craft.Under(longest, c.Thickness, 0), AtLeast: true, Limit: c.Thickness,
+			Finding: "The flush bit is long enough for the edge", Reason: "A bit shorter than the edge is thick is used from both faces, or leaves a step.",
+			Figure: craft.Figure{Key: "edge.bit", Stage: craft.Shape, Label: "Cutting length of the longest flush bit", Value: longest, Unit: craft.MM, Formula: "against the final thickness", Source: "the shop's router bits"},
+		}
+		if v.Level != craft.Good {
+			v.Level, v.Finding = craft.Mind, "The flush bit is shorter than the edge is thick"
+		}
+		out = append(out, v)
+	}
+	for _, cavity := range firsts(s.Cavities) {
+		if len(c.Router.Bits) == 0 || len(cavity.Rim) < 3 || c.Router.bitFor(cavity.Recess) > 0 {
+			continue
+		}
+		name := cavity.Name(s.Design.Recesses)
+		out = append(out, craft.Verdict{
+			Check: "recess-bit", Subject: name, Stage: craft.Shape, Level: craft.Mind, Finding: "No router bit in the shop cuts the " + name, Reason: "A groove takes a round-nosed bit of its own radius; the corners of a well are as round as its bit.",
+			Figure: craft.Figure{Key: "recess.bit", Stage: craft.Shape, Label: "Diameter that is wanted", Value: 2 * cavity.Recess.Radius, Unit: craft.MM, Formula: "2 × radius", Source: "the shop's router bits"}, AtLeast: true, Limit: 2 * cavity.Recess.Radius,
+		})
+	}
+	return out
+}

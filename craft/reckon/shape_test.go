@@ -1,0 +1,126 @@
+package reckon
+
+import (
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/fitting"
+	"idletimber/craft/geom"
+	"idletimber/craft/plan"
+)
+
+// What is sunk, shaped and fitted becomes steps with their minutes.
+func TestTheShapeFlowsIntoThePlan(t *testing.T) {
+	j := sample()
+	d := &j.Boards[0].Design
+	d.Handle = board.Handle{Kind: "heart", Diameter: 40, Length: 42, Setback: 60}
+	d.Recesses = []board.Recess{{Kind: "well", Length: 120, Width: 80, Depth: 6, Radius: 6, X: -60}}
+	d.Edges = []board.EdgeAt{{Where: "left", Edge: board.Edge{Kind: "chamfer", Size: 5}}}
+	j.Boards[0].Fit.Pulls = &fitting.Pull{Spacing: 64, Setback: 25, Foot: 4, Screw: 4}
+	r := must(t, j).Boards[0]
+	steps := map[string]plan.Dated{}
+	for _, s := range r.Course.Steps {
+		steps[s.Key] = s
+	}
+	for _, key := range []string{"bore", "inner-cuts", "outline", "recess-test", "recess", "edges", "fit"} {
+		require.Contains(t, steps, key)
+	}
+	ml := (120*80 - (4-3.14159)*36) * 6 / 1000
+	assert.InDelta(t, 8+ml/12, steps["recess"].Usual, 0.05)
+	assert.Contains(t, steps["bore"].Detail, "entry hole inside the waste")
+	assert.Contains(t, steps["fit"].Title, "pulls")
+	assert.NotEmpty(t, r.Cautions["recess"])
+	var titles []string
+	for _, c := range r.Cuts {
+		titles = append(titles, c.Title)
+	}
+	assert.Contains(t, titles, "Bore an entry hole for the heart-shaped hole")
+	assert.Less(t, figure(t, r, "shape.mass").Value, figure(t, must(t, sample()).Boards[0], "shape.mass").Value+0.2)
+
+	require.Len(t, r.Shape.Recesses, 1)
+	assert.Len(t, r.Shape.Sections, 2)
+	assert.Len(t, r.Shape.Entries, 1)
+	assert.True(t, strings.HasSuffix(r.Shape.CutLine, "z"))
+	assert.InDelta(t, 1, r.Shape.Allowance, 1e-9, "0.5 sanded off, and what a band saw wanders")
+	assert.InDelta(t, 0, figure(t, r, "handle.off").Value, 1e-9)
+}
+
+// A remedy that helps one check and spoils another says so.
+func TestARemedySaysWhatItSpoils(t *testing.T) {
+	j := sample()
+	d := &j.Boards[0].Design
+	d.Shape, d.Neck, d.NeckLength, d.Shoulder, d.Width, d.Length = board.Paddle, 40, 110, 25, 190, 380
+	d.Handle = board.Handle{Kind: "hole", Diameter: 20, Setback: 22}
+	d.Recesses = []board.Recess{{Kind: "ring", Length: 70, Radius: 4, Depth: 3, X: 128}}
+	r := must(t, j).Boards[0]
+	said := 0
+	for _, v := range r.Verdicts {
+		for _, remedy := range v.Remedies {
+			next := j
+			next.Boards = slices.Clone(j.Boards)
+			require.NoError(t, remedy.Patch.Apply(&next.Boards[0]), remedy.Label)
+			after := must(t, next).Boards[0]
+			worse := slices.ContainsFunc(after.Verdicts, func(w craft.Verdict) bool {
+				if !shapeCheck(w.Check) || w.Level != craft.Stop {
+					return false
+				}
+				was := slices.IndexFunc(r.Verdicts, func(o craft.Verdict) bool { return o.Check == w.Check && o.Subject == w.Subject })
+				return was < 0 || r.Verdicts[was].Level != craft.Stop
+			})
+			if worse {
+				assert.NotEmpty(t, remedy.Worsens, "%s: %s", v.Check, remedy.Label)
+			}
+			if remedy.Worsens != "" {
+				said++
+			}
+		}
+	}
+	assert.Positive(t, said, "here one remedy spoils something")
+}
+
+func shapeCheck(check string) bool {
+	return slices.Contains([]string{"web", "neck", "waist", "fingers", "edge", "recess-floor", "recess-wall", "bevel", "tips"}, check)
+}
+
+// Boards of a set are measured where they nest, wherever they lie on the slab.
+func TestASetIsMeasuredWhereItNests(t *testing.T) {
+	j := sample()
+	whole := board.Draw(board.Design{Shape: board.Rectangle, Length: 360, Width: 180, Corner: 15, Handle: board.Handle{Kind: "none"}, Edge: board.Edge{Kind: "none"}}, nil)
+	parts, err := board.Split(whole, []board.Node{{X: -200, Y: 0, Kind: "smooth"}, {X: 0, Y: 25, Kind: "smooth"}, {X: 200, Y: 0, Kind: "smooth"}}, 0.8)
+	require.NoError(t, err)
+	a, b := j.Boards[0], j.Boards[0]
+	a.Design, b.Design = parts[0].Design, parts[1].Design
+	b.ID, b.Name = "two", "Its mate"
+	a.Placement, b.Placement = geom.Placement{X: 220}, geom.Placement{X: 640, Angle: 3}
+	at := geom.Placement{X: parts[1].At.X - parts[0].At.X, Y: parts[1].At.Y - parts[0].At.Y}
+	a.Mates = []board.Mate{{Board: "two", At: at, Gap: 0.8}}
+	j.Boards = []Board{a, b}
+	out := must(t, j)
+	require.NotNil(t, verdict(out.Boards[0], "mate"))
+	assert.Equal(t, craft.Good, verdict(out.Boards[0], "mate").Level)
+	require.Len(t, out.Boards[0].Shape.Set, 1)
+	assert.Equal(t, "Its mate", out.Boards[0].Shape.Set[0].Name)
+	a.Mates[0].At.Y *= 0.9
+	j.Boards[0] = a
+	assert.Equal(t, craft.Stop, verdict(must(t, j).Boards[0], "mate").Level)
+	a.Mates[0].Board = "elsewhere"
+	assert.Nil(t, verdict(must(t, j).Boards[0], "mate"), "a board on another slab is not measured")
+}
+
+// The outline as it was cut takes the place of the planned one everywhere.
+func TestEverythingReckonsOnFromTheCut(t *testing.T) {
+	j := sample()
+	planned := must(t, j).Boards[0]
+	j.Boards[0].Design.AsCut = []board.Node{{X: -180, Y: -90}, {X: 180, Y: -90}, {X: 180, Y: 90}, {X: 0, Y: 40}, {X: -180, Y: 90}}
+	cut := must(t, j).Boards[0]
+	assert.NotEmpty(t, cut.Shape.Planned)
+	assert.Less(t, figure(t, cut, "shape.area").Value, figure(t, planned, "shape.area").Value-40)
+	assert.Less(t, figure(t, cut, "shape.mass").Value, figure(t, planned, "shape.mass").Value)
+	assert.NotNil(t, verdict(cut, "inside-corner"), "the dent is judged like any hollow")
+}

@@ -1,0 +1,235 @@
+package slab
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+)
+
+// What a piece was sold or kept as.
+const (
+	StockSlab   = "slab"
+	StockPlank  = "plank"
+	StockSheet  = "sheet"
+	StockOffcut = "offcut"
+)
+
+// How a price is given.
+const (
+	ByPiece      = "piece"
+	ByBoardFoot  = "board foot"
+	ByCubicMetre = "cubic metre"
+)
+
+// Origin is where a piece came from.
+type Origin struct {
+	Source     string `json:"source,omitempty" doc:"The tree and its place, or the yard"`
+	Felled     string `json:"felled,omitempty" doc:"Year, month or day: 2031, 2031-03 or 2031-03-04"`
+	Milled     string `json:"milled,omitempty" doc:"The same"`
+	EndsSealed bool   `json:"endsSealed,omitempty" doc:"The ends were sealed when it was fresh"`
+	Dried      string `json:"dried,omitempty" enum:"air,kiln,green,not known"`
+}
+
+// Bought is work that was done elsewhere: the piece came resawn, planed or
+// sanded.
+type Bought struct {
+	Work      string  `json:"work,omitempty" doc:"What was done"`
+	Thickness float64 `json:"thickness,omitempty" doc:"As delivered, flat; 0 when it was not thicknessed"`
+	Grit      int     `json:"grit,omitempty" doc:"Sanded to; 0 when it was not sanded"`
+	CostCents int     `json:"costCents,omitempty"`
+}
+
+var dated = regexp.MustCompile(`^\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?$`)
+
+// Check reports what cannot be.
+func (o Origin) Check(field string) (ps craft.Problems) {
+	if len(o.Source) > 500 {
+		ps.Add(field+".source", "the text is too long", "use at most 500 characters")
+	}
+	for name, v := range map[string]string{"felled": o.Felled, "milled": o.Milled} {
+		if v != "" && !dated.MatchString(v) {
+			ps.Add(field+"."+name, fmt.Sprintf("%q is not a year, month or day", v), "write it like 2031, 2031-03 or 2031-03-04")
+		}
+	}
+	if o.Felled != "" && o.Milled != "" && len(ps) == 0 {
+		if n := min(len(o.Felled), len(o.Milled)); o.Milled[:n] < o.Felled[:n] {
+			ps.Add(field+".milled", "it was milled before it was felled", "give the later date for milling")
+		}
+	}
+	ps.OneOf(field+".dried", o.Dried, "", "air", "kiln", "green", "not known")
+	return ps
+}
+
+// Check reports what cannot be.
+func (b Bought) Check(field string) (ps craft.Problems) {
+	if len(b.Work) > 500 {
+		ps.Add(field+".work", "the text is too long", "use at most 500 characters")
+	}
+	ps.Length(field+".thickness", b.Thickness, 0, 500)
+	ps.Range(field+".grit", float64(b.Grit), 0, 2000)
+	ps.Range(field+".costCents", float64(b.CostCents), 0, 1e9)
+	return ps
+}
+
+// Words tells where a piece came from in one sentence for the gift note;
+// empty when nothing is known.
+func (o *Origin) Words() string {
+	if o == nil {
+		return ""
+	}
+	var parts []string
+	if o.Source != "" {
+		parts = append(parts, "came from "+strings.TrimRight(o.Source, ". "))
+	}
+	if o.Felled != "" {
+		parts = append(parts, "was felled in "+month(o.Felled))
+	}
+	if o.Milled != "" {
+		parts = append(parts, "milled in "+month(o.Milled))
+	}
+	switch o.Dried {
+	case "air":
+		parts = append(parts, "dried in the air")
+	case "kiln":
+		parts = append(parts, "dried in a kiln")
+	}
+	switch n := len(parts); n {
+	case 0:
+		return ""
+	case 1:
+		return "The wood " + parts[0] + "."
+	default:
+		return "The wood " + strings.Join(parts[:n-1], ", ") + " and " + parts[n-1] + "."
+	}
+}
+
+var months = []string{"January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"}
+
+// month writes a date as month and year, or the year alone.
+func month(date string) string {
+	if len(date) < 7 {
+		return date
+	}
+	return months[(date[5]-'0')*10+date[6]-'0'-1] + " " + date[:4]
+}
+
+// Look is how a face looked when it was wetted before the show face was
+// chosen.
+type Look struct {
+	Wetted  string `json:"wetted,omitempty" enum:"dry,water,spirits"`
+	Note    string `json:"note,omitempty"`
+	Picture string `json:"picture,omitempty" doc:"Id of a picture of the workshop"`
+	Better  bool   `json:"better,omitempty" doc:"This face looked the better"`
+	Ground  *Photo `json:"ground,omitempty" doc:"A picture to scale that lies under the drawing"`
+}
+
+// Photo is a picture seen square from above, in the slab's frame, mm. That of
+// the under face is shown as it is seen, turned over about the long axis.
+type Photo struct {
+	Picture string  `json:"picture"`
+	MinX    float64 `json:"minX"`
+	MinY    float64 `json:"minY"`
+	MaxX    float64 `json:"maxX"`
+	MaxY    float64 `json:"maxY"`
+	Turn    float64 `json:"turn,omitempty" doc:"Degrees anticlockwise about the middle of its box"`
+}
+
+func (l *Look) check(field string) (ps craft.Problems) {
+	if l == nil {
+		return nil
+	}
+	ps.OneOf(field+".wetted", l.Wetted, "", "dry", "water", "spirits")
+	if len(l.Note) > 2000 || len(l.Picture) > 64 {
+		ps.Add(field+".note", "the text is too long", "use at most 2000 characters")
+	}
+	if g := l.Ground; g != nil {
+		for name, v := range map[string]float64{"minX": g.MinX, "minY": g.MinY, "maxX": g.MaxX, "maxY": g.MaxY} {
+			ps.Length(field+".ground."+name, v, -20000, 20000)
+		}
+		ps.Range(field+".ground.turn", g.Turn, -360, 360)
+	}
+	return ps
+}
+
+// Feature is something worth showing: a line with a width, or an ellipse.
+type Feature struct {
+	ID     string       `json:"id"`
+	Kind   string       `json:"kind" enum:"figure,burr,colour,streak"`
+	Under  bool         `json:"under,omitempty" doc:"It lies on the under face"`
+	Line   []geom.Point `json:"line,omitempty" doc:"Of a streak"`
+	Width  float64      `json:"width,omitempty" doc:"Of a streak"`
+	Centre geom.Point   `json:"centre"`
+	A      float64      `json:"a,omitempty"`
+	B      float64      `json:"b,omitempty"`
+	Angle  float64      `json:"angle,omitempty"`
+	Note   string       `json:"note,omitempty"`
+}
+
+// Footprint is the feature's place on its face.
+func (f Feature) Footprint() geom.Ring {
+	if len(f.Line) > 1 {
+		return ribbon(f.Line, max(1, f.Width))
+	}
+	return geom.Ellipse{Centre: f.Centre, A: f.A, B: f.B, Angle: f.Angle}.Ring(32)
+}
+
+func (s Slab) checkFeatures(field string, seen map[string]bool) (ps craft.Problems) {
+	if len(s.Features) > MostFlaws {
+		ps.Add(field, "there are too many", "mark at most 400")
+		return ps
+	}
+	for i, f := range s.Features {
+		at := fmt.Sprintf("%s[%d]", field, i)
+		if f.ID == "" || len(f.ID) > 64 || seen[f.ID] {
+			ps.Add(at+".id", "the id is empty, too long or used twice", "give everything marked an id of its own")
+		}
+		seen[f.ID] = true
+		ps.OneOf(at+".kind", f.Kind, "figure", "burr", "colour", "streak")
+		for k, p := range append(slices.Clone(f.Line), f.Centre) {
+			ps.Length(fmt.Sprintf("%s.line[%d].x", at, k), p.X, -500, s.Length+500)
+			ps.Length(fmt.Sprintf("%s.line[%d].y", at, k), p.Y, -5000, 5000)
+		}
+		ps.Length(at+".width", f.Width, 0, 2000)
+		ps.Range(at+".angle", f.Angle, -360, 360)
+		switch {
+		case len(f.Line) > 200:
+			ps.Add(at+".line", "a streak has at most 200 points", "mark fewer")
+		case len(f.Line) < 2:
+			ps.Length(at+".a", f.A, 1, 5000)
+			ps.Length(at+".b", f.B, 1, 5000)
+		}
+		if len(f.Note) > 500 {
+			ps.Add(at+".note", "the text is too long", "use at most 500 characters")
+		}
+	}
+	return ps
+}
+
+// boardFoot is 144 cubic inches in mm³.
+const boardFoot = 144 * 25.4 * 25.4 * 25.4
+
+// Volume is the volume of the rough piece, mm³: face × mean thickness.
+func (w Wood) Volume() float64 { return w.Area() * w.MeanThickness() }
+
+// BoardFeet is the volume in board feet.
+func (w Wood) BoardFeet() float64 { return w.Volume() / boardFoot }
+
+// Cost is what the piece cost in cents: its price, by piece or by volume, and
+// the work that was bought in.
+func (w Wood) Cost() float64 {
+	cost := float64(w.PriceCents)
+	switch w.PriceBy {
+	case ByBoardFoot:
+		cost *= w.BoardFeet()
+	case ByCubicMetre:
+		cost *= w.Volume() * 1e-9
+	}
+	if w.Bought != nil {
+		cost += float64(w.Bought.CostCents)
+	}
+	return cost
+}
