@@ -21,8 +21,10 @@ import (
 	"github.com/spf13/cobra"
 
 	"idletimber/craft/reckon"
+	"idletimber/craft/shop"
 	"idletimber/demo"
 	"idletimber/formats"
+	"idletimber/instruments"
 	"idletimber/pgserver"
 	"idletimber/server"
 	"idletimber/store"
@@ -37,7 +39,7 @@ func main() {
 
 func command() *cobra.Command {
 	root := &cobra.Command{Use: "idletimber", Short: "Idle Timber, from a piece of the rack to a wrapped gift", SilenceUsage: true}
-	root.AddCommand(serve("serve", "Serve the application", false), serve("demo", "Serve it with the sample shop", true))
+	root.AddCommand(instrument(), serve("serve", "Serve the application", false), serve("demo", "Serve it with the sample shop", true))
 	root.AddCommand(&cobra.Command{
 		Use: "reckon FILE.json", Short: "Print the reckoning of a job file as JSON", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
@@ -74,6 +76,43 @@ func command() *cobra.Command {
 
 func print(c *cobra.Command, v any) error {
 	return json.MarshalWrite(c.OutOrStdout(), v, json.Deterministic(true), jsontext.WithIndent("  "))
+}
+
+// instrument stands in for a device: it pushes readings to a server until it is
+// stopped.
+func instrument() *cobra.Command {
+	var url, key, kind string
+	var truth float64
+	var every time.Duration
+	var count int
+	c := &cobra.Command{Use: "instrument", Short: "Push simulated readings to a server with a device key", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
+		ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+		defer stop()
+		var device instruments.Instrument = instruments.Room{Air: shop.Usual().Air}
+		if kind == instruments.MoistureMeter {
+			device = instruments.Meter{Truth: truth, Lowest: 5}
+		}
+		pusher := instruments.Pusher{Client: &http.Client{Timeout: 10 * time.Second}, URL: url, Key: key}
+		tick := time.NewTicker(every)
+		defer tick.Stop()
+		for n := 1; ; n++ {
+			if err := pusher.Push(ctx, device.Read(time.Now())); err != nil || n == count {
+				return err
+			}
+			select {
+			case <-ctx.Done():
+				return nil
+			case <-tick.C:
+			}
+		}
+	}}
+	c.Flags().StringVar(&url, "url", "http://127.0.0.1:7350", "address of the server")
+	c.Flags().StringVar(&key, "key", "", "key of the device, as Shop shows it once")
+	c.Flags().StringVar(&kind, "kind", instruments.RoomSensor, "room sensor or moisture meter")
+	c.Flags().Float64Var(&truth, "percent", 10, "moisture of the wood that a meter is pressed into")
+	c.Flags().DurationVar(&every, "every", 10*time.Second, "time between readings")
+	c.Flags().IntVar(&count, "count", 0, "how many readings; 0 for no end")
+	return c
 }
 
 // fromEnvironment is the value of an environment variable, or the usual one.
@@ -118,7 +157,7 @@ func run(ctx context.Context, c *cobra.Command, addr, data, database string, sam
 		return err
 	}
 	defer st.Close()
-	config := server.Config{Store: st, Clock: time.Now, Log: log, Web: web.Dist()}
+	config := server.Config{Store: st, Clock: time.Now, Log: log, Web: web.Dist(), Address: os.Getenv("IDLETIMBER_URL")}
 	if sample {
 		config.Demo = demo.Email
 	}
@@ -132,7 +171,8 @@ func run(ctx context.Context, c *cobra.Command, addr, data, database string, sam
 			return fmt.Errorf("load the sample shop: %w", err)
 		}
 	}
-	web := &http.Server{Handler: s, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, IdleTimeout: 2 * time.Minute, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
+	web := &http.Server{Handler: s, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
+	web.RegisterOnShutdown(s.EndStreams)
 	failed := make(chan error, 1)
 	go func() { failed <- web.Serve(listener) }()
 	fmt.Fprintf(c.OutOrStdout(), "Idle Timber is at http://%s/ (Ctrl-C stops it)\n", listener.Addr())

@@ -9,6 +9,7 @@ import (
 	"net"
 	"net/http"
 	"net/http/cookiejar"
+	"net/http/httptest"
 	"net/http/httptrace"
 	"os"
 	"os/exec"
@@ -213,4 +214,30 @@ func TestDescriptions(t *testing.T) {
 		assert.True(t, json.Valid([]byte(out)), name)
 		assert.Contains(t, out, "ReckonBoard", name)
 	}
+}
+
+// A device stands in from outside: it pushes as many readings as it is told,
+// and says when the server does not know its key.
+func TestInstrumentPushes(t *testing.T) {
+	var bodies, keys []string
+	known := true
+	s := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		body, _ := io.ReadAll(r.Body)
+		bodies, keys = append(bodies, string(body)), append(keys, r.Header.Get("Authorization"))
+		if !known {
+			w.WriteHeader(http.StatusUnauthorized)
+		}
+	}))
+	defer s.Close()
+	_, err := execute("instrument", "--url", s.URL, "--key", "K", "--count", "2", "--every", "1ms")
+	require.NoError(t, err)
+	require.Len(t, bodies, 2)
+	assert.Contains(t, bodies[0], "humidity")
+	assert.Equal(t, "Bearer K", keys[1])
+	_, err = execute("instrument", "--url", s.URL, "--key", "K", "--kind", "moisture meter", "--percent", "3", "--count", "1")
+	require.NoError(t, err)
+	assert.JSONEq(t, `{"below": true}`, bodies[2])
+	known = false
+	_, err = execute("instrument", "--url", s.URL, "--key", "gone", "--count", "1")
+	assert.ErrorContains(t, err, "401")
 }

@@ -16,6 +16,7 @@ import (
 	"idletimber/craft/reckon"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/instruments"
 	"idletimber/server"
 	"idletimber/store"
 )
@@ -32,6 +33,11 @@ func Load(ctx context.Context, s *server.Server, now time.Time) error {
 	a, err := s.NewSample(ctx, Shop())
 	if err != nil {
 		return err
+	}
+	for _, i := range []struct{ name, kind string }{{"the pin meter", instruments.MoistureMeter}, {"the shelf sensor", instruments.RoomSensor}} {
+		if _, err := s.NewInstrument(ctx, a.Workshop, i.name, i.kind, true); err != nil {
+			return errors.Join(err, s.Store.DeleteAccount(ctx, a.ID))
+		}
 	}
 	for _, p := range Pieces(now) {
 		if err := p.store(ctx, s.Store, a.Workshop, now); err != nil {
@@ -106,6 +112,7 @@ func Shop() shop.Shop {
 	s.Name, s.TimeZone = "Weir Lane Boards", "Europe/Vienna"
 	s.Air = moisture.Air{Temperature: 19, Humidity: 48}
 	s.ScaleStep = 0.1
+	s.Meter = moisture.Meter{Lowest: 5}
 	return s
 }
 
@@ -161,6 +168,9 @@ func Pieces(now time.Time) []Piece {
 					{ID: "burr", Kind: slab.Bark, Line: line(858, 96, 902, 104, 914, 84, 880, 72), Depth: 14},
 					{ID: "worms", Kind: slab.Worm, Centre: geom.Point{X: 338, Y: -84}, A: 36, B: 17, Angle: 12, Count: 9, Diameter: 1.8, Depth: 9},
 				},
+				RingRadius: 320, Origin: &slab.Origin{Source: "the plane that came down across the weir", Felled: now.AddDate(-2, 0, 0).Format("2006-01"), Milled: now.AddDate(-2, 2, 0).Format("2006-01"), EndsSealed: true, Dried: "air"},
+				Features: []slab.Feature{{ID: "flecks", Kind: "figure", Centre: geom.Point{X: 250, Y: 52}, A: 130, B: 38, Angle: 4, Note: "lace of flecks"}},
+				ShowLook: &slab.Look{Wetted: "spirits", Note: "The flecks stand out, the seam is honey-coloured.", Better: true}, UnderLook: &slab.Look{Wetted: "water", Note: "Plainer, and the knot is larger."}, ShowChosen: true,
 				Notes: "Came down across the weir in the autumn storm. Flecked where it is nearly quarter-sawn.",
 			},
 			Boards: []Laid{
@@ -217,14 +227,15 @@ func Pieces(now time.Time) []Piece {
 				Name: "Chestnut crook", Species: "Sweet chestnut", Length: 640, LiveLeft: true, LiveRight: true,
 				Show:     edge(0, 88, -60, 150, 112, -70, 320, 128, -58, 480, 116, -48, 640, 92, -66),
 				Under:    edge(0, 80, -66, 150, 101, -78, 320, 118, -66, 480, 108, -55, 640, 84, -72),
-				Readings: thick(41, 39.5, 40.2), Hollow: 3, Wind: 2, RingAngle: 0, PriceCents: 1800, Moisture: readings(now, 16.4, 15.2, 14.3),
+				Origin:   &slab.Origin{Source: "the crook by the old cider house", Felled: now.AddDate(0, -9, 0).Format("2006-01"), Milled: now.AddDate(0, -7, 0).Format("2006-01"), Dried: "air"},
+				Readings: thick(41, 39.5, 40.2), Hollow: 3, UnderHollow: 1, RingRadius: 140, Wind: 2, RingAngle: 0, PriceCents: 1800, Moisture: readings(now, 16.4, 15.2, 14.3),
 				Flaws: []slab.Flaw{{ID: "split", Kind: slab.Crack, Line: line(640, 12, 560, 18, 505, 9), Width: 3.5, Depth: 22}},
 				Notes: "Still damp. Mill it thinner and leave it for some weeks.",
 			},
 		},
 		{
 			Slab: slab.Slab{
-				Name: "Robinia fence rail", Species: "Robinia", Length: 1240, Show: edge(0, 66, -64, 1240, 64, -66),
+				Name: "Robinia fence rail", Species: "Robinia", Stock: slab.StockPlank, RipLeft: 4, Length: 1240, Show: edge(0, 66, -64, 1240, 64, -66),
 				Readings: thick(26, 25.5, 26.4), Hollow: 1.5, Wind: 3, RingAngle: 45, PriceCents: 0, Reclaimed: true, Moisture: readings(now, 9.9, 9.6),
 				Flaws: []slab.Flaw{
 					{ID: "nail-a", Kind: slab.Hole, Centre: geom.Point{X: 210, Y: 22}, A: 3, B: 3, Through: true, Depth: 26},

@@ -100,6 +100,7 @@ func open(t *testing.T, width, height int64) *shop {
 		chromedp.Headless, chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun,
 		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
 		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true),
+		chromedp.Flag("force-prefers-reduced-motion", true), // colours and places are judged where they come to rest
 		chromedp.UserDataDir(t.TempDir()), chromedp.WindowSize(int(width), int(height)))
 	tab, closeTab := chromedp.NewContext(allocator)
 	require.NoError(t, chromedp.Do(tab)) // starts the browser, whose life is the tab's

@@ -13,11 +13,22 @@ import (
 // point is a place on the screen.
 type point struct{ X, Y float64 }
 
-// at is the middle of what a selector finds, or of a share of its box.
+// at is the middle of what a selector finds, or of a share of its box, once it
+// has stood still for some frames.
 func (s *shop) at(selector string, across, down float64) point {
 	s.t.Helper()
 	s.do(s.wait(fmt.Sprintf(`document.querySelector(%s) != null`, quote(selector))))
-	xy := ask[[]float64](s, fmt.Sprintf(`(() => { const r = document.querySelector(%s).getBoundingClientRect(); return [r.x + r.width * %v, r.y + r.height * %v]; })()`, quote(selector), across, down))
+	xy := ask[[]float64](s, fmt.Sprintf(`new Promise((done) => {
+		let last = "", still = 0;
+		const look = () => {
+			const r = document.querySelector(%s).getBoundingClientRect();
+			const now = [r.x + r.width * %v, r.y + r.height * %v];
+			still = String(now) === last ? still + 1 : 0;
+			last = String(now);
+			still === 8 ? done(now) : requestAnimationFrame(look);
+		};
+		look();
+	})`, quote(selector), across, down))
 	return point{xy[0], xy[1]}
 }
 
@@ -55,6 +66,12 @@ func (s *shop) noVerdict(check, level string) Action {
 	return s.wait(fmt.Sprintf(`![...document.querySelectorAll('[data-check="%s"]')].some((v) => v.dataset.level === "%s")`, check, level))
 }
 
+// part opens a part of a piece.
+func (s *shop) part(name string) Action {
+	tab := fmt.Sprintf(`[...document.querySelectorAll("[role=tab]")].find((t) => t.innerText === %s)`, quote(name))
+	return chromedp.Steps(s.wait(tab+` !== undefined`), run(tab+`.click()`), s.wait(tab+`.getAttribute("aria-selected") === "true"`))
+}
+
 // tick presses the tick box of a label.
 func (s *shop) tick(label string) Action {
 	find := fmt.Sprintf(`[...document.querySelectorAll("label")].find((l) => l.textContent.trim() === %s)`, quote(label))
@@ -67,14 +84,14 @@ func TestFromSlabToGift(t *testing.T) {
 	s.do(chromedp.Navigate(s.url), s.press("New here"), s.field("E-mail", "maker@example.org"), s.field("Password", "a long password"), s.press("Open a workshop"), s.see("Nothing is in work"))
 
 	// Timber: the drawing follows as one types.
-	s.do(s.press("Timber"), s.see("The rack is empty"), s.press("Add a piece"), s.see("Stations"),
+	s.do(s.press("Timber"), s.see("The rack is empty"), s.press("Add a piece"), s.field("Name of the piece", "Plank"), s.press("Put it on the rack"), s.see("Where it came from"), s.wait(`!document.querySelector(".modal")`),
 		s.field("Name", "Plane from the weir"), s.field("Species", "sweet chestnut"), s.see("Castanea sativa"),
 		s.field("Length", "80 cm"), s.wait(`document.querySelector(".drawing .dimension text")?.textContent === "800 mm"`),
-		s.press("Add a station"), s.wait(`document.querySelectorAll('[name^="station-"][name$="-left"]').length === 4`),
-		s.field("Thick", "1 1/2 in"), s.wait(`[...document.querySelectorAll(".reading")].some((r) => r.textContent === "38.1 mm")`),
-		s.field("Meter %", "9,4"), s.press("Add"), s.see("In balance by one reading"), s.saved())
+		s.part("Edges"), s.press("Add a station"), s.wait(`document.querySelectorAll('[name^="station-"][name$="-left"]').length === 4`),
+		s.part("Thickness"), s.field("Thick", "1 1/2 in"), s.wait(`[...document.querySelectorAll(".reading")].some((r) => r.textContent.trim() === "38.1 mm")`),
+		s.part("Moisture"), s.field("Meter %", "9,4"), s.press("Add"), s.see("In balance by one reading"), s.saved())
 	wide := ask[string](s, `document.querySelector(".slab-line").getAttribute("d")`)
-	s.do(s.wait(`document.querySelector('[name="station-1-left"]') != null`),
+	s.do(s.part("Edges"), s.wait(`document.querySelector('[name="station-1-left"]') != null`),
 		run(`document.querySelector('[name="station-1-left"]').focus()`), chromedp.KeyEvent("130"),
 		s.wait(`document.querySelector(".slab-line").getAttribute("d") !== `+quote(wide)))
 
@@ -82,7 +99,7 @@ func TestFromSlabToGift(t *testing.T) {
 	mark := func(kind string) Action {
 		return chromedp.Steps(s.press("Mark a flaw"), s.press(kind), s.see("Drag on the wood"))
 	}
-	s.do(mark("Crack"))
+	s.do(s.part("Faces"), mark("Crack"))
 	s.do(drag(s.at(".slab-line", 0.45, 0.3), s.at(".slab-line", 0.6, 0.34)), s.wait(`document.querySelectorAll("[data-flaw]").length === 1`),
 		s.field("Width on the face", "4"), s.field("Depth", "15"))
 	x := func() float64 {
@@ -94,7 +111,7 @@ func TestFromSlabToGift(t *testing.T) {
 	s.do(s.press("Add knot"), s.wait(`document.querySelectorAll("[data-flaw]").length === 2`), s.choose("The knot is", "sound"), s.field("Half along", "8"),
 		run(`document.querySelector(".drawing svg").focus()`), chromedp.KeyEvent(kb.Delete), s.wait(`document.querySelectorAll("[data-flaw]").length === 1`),
 		chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)), s.wait(`document.querySelectorAll("[data-flaw]").length === 2`), s.saved())
-	s.do(chromedp.Reload(), s.see("Stations"), s.wait(`document.querySelectorAll("[data-flaw]").length === 2`))
+	s.do(chromedp.Reload(), s.see("Worth showing"), s.wait(`document.querySelectorAll("[data-flaw]").length === 2`))
 	assert.Equal(t, "Plane from the weir", s.text("h1"), "it was stored as it was typed")
 
 	s.layOutToGift()
@@ -134,7 +151,7 @@ func (s *shop) layOutToGift() {
 	byVolume := net()
 	s.do(s.field("Reserve", "25"), s.wait(`document.querySelector('[data-figure="fill.total"] strong').innerText !== `+quote(byVolume)), s.press("Resin to mix"), s.see("voids × soak + left in the cup + reserve"))
 
-	s.do(s.stage("shape"), s.choose("Profile", "chamfer"), s.field("Size", "30"), s.verdict("edge", "stop"), s.press("Take the edge down"), s.noVerdict("edge", "stop"))
+	s.do(s.stage("shape"), s.part("Edges"), s.choose("Profile", "chamfer"), s.field("Down the edge", "30"), s.verdict("edge", "stop"), s.press("Take the edge down"), s.noVerdict("edge", "stop"))
 
 	s.do(s.stage("sand"), s.wait(`document.querySelectorAll(".tread").length >= 3`), s.press("P100"), s.see("A ladder made by hand"), s.press("P150"), s.verdict("jump", "stop"),
 		s.press("Back to the quickest"), s.noVerdict("jump", "stop"), s.choose("Raise the grain", "never"), s.verdict("raise", "mind"), s.press("Raise it once"), s.noVerdict("raise", "mind"))

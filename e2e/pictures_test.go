@@ -26,15 +26,20 @@ func TestPictures(t *testing.T) {
 	s.picture(filepath.Join(dir, "bench.png"))
 	s.do(chromedp.Navigate(s.url+"/timber"), s.see("Weir plane"), settle(s))
 	s.picture(filepath.Join(dir, "timber.png"))
-	s.do(s.press("Weir plane"), s.see("Stations"), settle(s))
+	s.do(s.press("Weir plane"), s.part("Faces"), s.see("Worth showing"), settle(s))
 	s.picture(filepath.Join(dir, "piece.png"))
+	s.do(chromedp.Navigate(s.url+"/timber"), s.press("Chestnut"), s.part("Edges"), s.press("From a photograph"), s.press("Try a sample picture"), s.see("2. The sheet"), s.press("Find the edge of the wood"), s.wait(`document.querySelector(".found-line") != null`))
+	s.picture(filepath.Join(dir, "photograph.png"))
 	s.do(chromedp.Navigate(s.url+"/boards"), s.see("Gatekeepers"), settle(s))
 	s.picture(filepath.Join(dir, "boards.png"))
 	s.do(s.press("Gatekeepers"), s.see("Lay out"), settle(s))
-	for _, stage := range []string{"layout", "flatten", "fill", "sand", "finish", "give"} {
+	for _, stage := range []string{"layout", "flatten", "fill", "sand", "give"} {
 		s.do(chromedp.Click(chromedp.CSS(`[data-stage="`+stage+`"]`)), s.wait(`document.querySelector('[data-stage="`+stage+`"]').classList.contains("is-active")`), settle(s))
 		s.picture(filepath.Join(dir, "sheet-"+stage+".png"))
 	}
+	s.sheet("Kitchen", "shape")
+	s.do(s.part("Recesses"), s.press("+ Juice groove"), s.press("+ Bowl"), s.wait(`document.querySelectorAll(".recess").length === 2`), s.saved(), settle(s))
+	s.picture(filepath.Join(dir, "sheet-shape.png"))
 	s.do(run(`localStorage.setItem("idletimber-evening", "yes")`))
 	s.sheet("Kitchen", "give")
 	s.do(settle(s))
@@ -51,6 +56,8 @@ func TestPictures(t *testing.T) {
 	p.picture(filepath.Join(dir, "bench-phone.png"))
 	p.do(chromedp.Navigate(p.url+"/timber"), p.see("Weir plane"), settle(p))
 	p.picture(filepath.Join(dir, "timber-phone.png"))
+	p.do(p.press("Chestnut"), p.part("Moisture"), p.see("Moisture log"), settle(p), run(`window.scrollTo(0, 330)`))
+	p.picture(filepath.Join(dir, "piece-phone.png"))
 	p.do(chromedp.Navigate(p.url+"/boards"), p.see("Gatekeepers"), p.press("Gatekeepers"), p.see("Lay out"), settle(p))
 	p.picture(filepath.Join(dir, "sheet-phone.png"))
 }

@@ -27,9 +27,11 @@ func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 			board := ask[string](s, `fetch("/api/boards").then((r) => r.json()).then((l) => "/boards/" + l.items.find((b) => b.name.startsWith("Gate")).id)`)
 			piece := ask[string](s, `fetch("/api/pieces?q=plane").then((r) => r.json()).then((l) => "/timber/" + l.items[0].id)`)
 			views := []struct{ path, shows string }{
-				{"/bench", "Curing and drying"}, {"/timber", "Weir plane"}, {piece, "Stations"}, {"/boards", "Gatekeepers"}, {"/logbook", "Your pace"}, {"/shop", "Rules of thumb"},
+				{"/bench", "Curing and drying"}, {"/timber", "Weir plane"}, {piece, "Where it came from"}, {piece + "?part=outline", "Stations"}, {piece + "?part=marks", "Both faces"}, {piece + "?part=thickness", "Resaw it"},
+				{piece + "?part=moisture", "End grain"}, {piece + "?part=boards", "go to the stove"}, {piece + "/photo", "Lay a sheet of paper"}, {"/timber/list", "The first line names the columns"}, {"/boards", "Gatekeepers"}, {"/logbook", "Your pace"}, {"/shop", "Rules of thumb"},
 				{board + "?stage=layout", "Cutting it out"}, {board + "?stage=fill", "Voids within"}, {board + "?stage=give", "Care note"},
-				{board + "?stage=wood", "Density"}, {board + "?stage=flatten", "Wanted in the end"}, {board + "?stage=glue", "nothing is glued"}, {board + "?stage=shape", "Cut list"},
+				{board + "?stage=wood", "Density"}, {board + "?stage=flatten", "Wanted in the end"}, {board + "?stage=glue", "nothing is glued"}, {board + "?stage=shape", "Templates"}, {board + "?stage=shape&part=handles", "Another handle"},
+				{board + "?stage=shape&part=edges", "Natural edges stay"}, {board + "?stage=shape&part=recesses", "A well for olives"}, {board + "?stage=shape&part=set", "Same again"}, {board + "?stage=shape&part=cut", "Cut list"},
 				{board + "?stage=sand", "Raise the grain"}, {board + "?stage=finish", "School"}, {board + "?stage=fit", "hanging cord"},
 			}
 			for _, view := range views {
@@ -42,7 +44,7 @@ func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 			}
 			if size[0] > 600 { // the colours are the same on the phone
 				s.do(run(`localStorage.setItem("idletimber-evening", "yes")`))
-				for _, view := range views[:9] {
+				for _, view := range views[:16] {
 					s.do(chromedp.Navigate(s.url+view.path), s.see(view.shows))
 					s.accessible(view.path + " in the evening")
 				}
@@ -184,8 +186,8 @@ func TestBadInputKeepsWhatWasTyped(t *testing.T) {
 		s.field("Length", "390"), s.saved(), s.press("Boards"), s.see("Choose wood for a board"))
 
 	// A name is needed; a station lies on the slab.
-	s.do(s.press("Timber"), s.press("Pear from the lane"), s.see("Stations"), s.field("Name", " "), chromedp.KeyEvent(kb.Backspace), s.see("the name is empty"), s.field("Name", "Pear again"), s.saved(),
-		run(`document.querySelector('[name="station-1-x"]').focus()`), chromedp.KeyEvent("9999"), s.see("lies off the slab"), chromedp.KeyEvent(kb.Escape), s.wait(`!document.body.innerText.includes("lies off the slab")`), s.saved(), chromedp.Reload(), s.wait(`document.querySelector('[name="station-1-x"]')?.value === "240 mm"`))
+	s.do(s.press("Timber"), s.press("Pear from the lane"), s.see("Where it came from"), s.field("Name", " "), chromedp.KeyEvent(kb.Backspace), s.see("the name is empty"), s.field("Name", "Pear again"), s.saved(),
+		s.part("Edges"), s.wait(`document.querySelector('[name="station-1-x"]') != null`), run(`document.querySelector('[name="station-1-x"]').focus()`), chromedp.KeyEvent("9999"), s.see("lies off the slab"), chromedp.KeyEvent(kb.Escape), s.wait(`!document.body.innerText.includes("lies off the slab")`), s.saved(), chromedp.Reload(), s.wait(`document.querySelector('[name="station-1-x"]')?.value === "240 mm"`))
 	for _, gone := range []string{"/boards/made-up", "/timber/00000000-0000-0000-0000-000000000000"} {
 		s.do(chromedp.Navigate(s.url+gone), s.see("no such thing in your workshop"))
 	}
@@ -227,7 +229,7 @@ func TestAPlankKeepsWhatIsNatural(t *testing.T) {
 func TestTheUnderFaceHasEdgesOfItsOwn(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
-	s.do(chromedp.Navigate(s.url+"/timber"), s.press("Weir plane"), s.see("Stations"), s.wait(`document.querySelector(".slab-line") && !document.querySelector(".usable-line")`),
+	s.do(chromedp.Navigate(s.url+"/timber"), s.press("Weir plane"), s.part("Edges"), s.see("Stations"), s.wait(`document.querySelector(".slab-line") && !document.querySelector(".usable-line")`),
 		s.press("Flip to the under face"), s.press("Measure the under face too"), s.wait(`document.querySelector('[name="station-2-left"]')?.value === "148 mm"`),
 		run(`document.querySelector('[name="station-2-left"]').focus()`), chromedp.KeyEvent("120"), s.wait(`document.querySelector(".usable-line")`), s.saved(),
 		s.press("Flip to the show face"), s.wait(`document.querySelector('[name="station-2-left"]').value === "148 mm"`))

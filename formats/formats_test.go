@@ -84,26 +84,27 @@ func FuzzReadJob(f *testing.F) {
 	})
 }
 
-// The outline read back from the file is the same within 0.005 mm, arcs as arcs.
-func TestOutlineSVG(t *testing.T) {
+func TestBoardSVGIsWellFormed(t *testing.T) {
 	_, r := reckoned(t)
-	data := OutlineSVG("A <board> & co", r.Boards[0])
 	var doc struct {
-		Width string `xml:"width,attr"`
-		Title string `xml:"title"`
-		Paths []struct {
-			D string `xml:"d,attr"`
-		} `xml:"g>path"`
+		Width  string `xml:"width,attr"`
+		Title  string `xml:"title"`
+		Layers []struct {
+			ID    string `xml:"id,attr"`
+			Paths []struct {
+				D string `xml:"d,attr"`
+			} `xml:"path"`
+		} `xml:"g>g"`
 	}
-	require.NoError(t, xml.Unmarshal(data, &doc))
+	require.NoError(t, xml.Unmarshal(BoardSVG("A <board> & co", r.Boards[0]), &doc))
 	assert.Equal(t, "A <board> & co", doc.Title)
 	assert.Contains(t, doc.Width, "mm")
-	require.Len(t, doc.Paths, 1+len(r.Boards[0].Holes))
-	assert.Contains(t, doc.Paths[0].D, "A", "corners are arcs")
-	path, err := canvas.ParseSVGPath(doc.Paths[0].D)
+	assert.Equal(t, OutlineLayer, doc.Layers[0].ID)
+	assert.Contains(t, doc.Layers[0].Paths[0].D, "A", "corners are arcs")
+	assert.Len(t, doc.Layers[1].Paths, len(r.Boards[0].Holes))
+	path, err := canvas.ParseSVGPath(doc.Layers[0].Paths[0].D)
 	require.NoError(t, err)
-	ring := geom.Largest(geom.Flatten(path, 0.001))
-	box := ring.Bounds()
+	box := geom.Largest(geom.Flatten(path, 0.001)).Bounds()
 	assert.InDelta(t, r.Boards[0].Box[2]-r.Boards[0].Box[0], box.MaxX-box.MinX, 0.005)
 	assert.InDelta(t, r.Boards[0].Box[3]-r.Boards[0].Box[1], box.MaxY-box.MinY, 0.005)
 }

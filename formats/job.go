@@ -4,7 +4,6 @@
 package formats
 
 import (
-	"fmt"
 	"strings"
 
 	"github.com/go-json-experiment/json"
@@ -35,26 +34,6 @@ func ReadJob(data []byte) (reckon.Job, error) {
 		return j, ps
 	}
 	return j, nil
-}
-
-// OutlineSVG draws a board's outline and holes at 1:1, arcs as arcs, y up as
-// on the bench with the handle to the right.
-func OutlineSVG(name string, r reckon.Reckoned) []byte {
-	const margin = 5
-	x, y := r.Box[0]-margin, r.Box[1]-margin
-	w, h := r.Box[2]-r.Box[0]+2*margin, r.Box[3]-r.Box[1]+2*margin
-	var b strings.Builder
-	fmt.Fprintf(&b, `<?xml version="1.0" encoding="UTF-8"?>
-<svg xmlns="http://www.w3.org/2000/svg" width="%.3fmm" height="%.3fmm" viewBox="%.3f %.3f %.3f %.3f">
-<title>%s</title>
-<g transform="scale(1 -1)" fill="none" stroke="black" stroke-width="0.2">
-<path id="outline" d="%s"/>
-`, w, h, x, -(y + h), w, h, xmlText(name), r.Path)
-	for _, hole := range r.Holes {
-		fmt.Fprintf(&b, "<path class=\"hole\" d=\"%s\"/>\n", hole)
-	}
-	b.WriteString("</g>\n</svg>\n")
-	return []byte(b.String())
 }
 
 var xmlText = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;").Replace

@@ -18,7 +18,7 @@ func SchemaName(t reflect.Type, hint string) string {
 		t = t.Elem()
 	}
 	pkg := path.Base(t.PkgPath())
-	if !strings.HasPrefix(t.PkgPath(), "idletimber/craft/") || strings.EqualFold(pkg, name) {
+	if !strings.HasPrefix(t.PkgPath(), "idletimber/craft/") && pkg != "instruments" || strings.EqualFold(pkg, name) {
 		return name
 	}
 	return strings.ToUpper(pkg[:1]) + pkg[1:] + name

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -121,6 +122,11 @@ func (p page) draw() {
 	for _, hole := range p.r.Holes {
 		p.outline(hole, place)
 	}
+	p.SetDashPattern([]float64{2, 1}, 0)
+	for _, c := range p.r.Shape.Recesses {
+		p.outline(c.Path, place)
+	}
+	p.SetDashPattern([]float64{}, 0)
 	p.SetLineWidth(0.15)
 	p.voids(place)
 	p.SetDashPattern([]float64{3, 1, 0.6, 1}, 0)
@@ -141,7 +147,7 @@ func (p page) draw() {
 		}
 	}
 	p.SetY(bottom + 4)
-	p.text(8, "", fmt.Sprintf("Drawn 1:%g, show face up, handle to the right. Dash-dot: centre line. Dashed: voids. The outline is the finished line; saw outside it.", scale))
+	p.text(8, "", fmt.Sprintf("Drawn 1:%g, show face up, handle to the right. Dash-dot: centre line. Dashed: voids and recesses. The outline is the finished line; saw outside it.", scale))
 	p.text(8.8, "", p.dimensions())
 }
 
@@ -151,7 +157,9 @@ func (p page) voids(place func(geom.Point) fpdf.PointType) {
 	for _, v := range p.r.Voids {
 		for _, f := range p.job.Slab.Flaws {
 			if f.ID == v.Flaw {
-				p.polygon(f.Footprint().Map(p.board.Placement.In), place)
+				for _, at := range f.Sections() {
+					p.polygon(at.Footprint().Map(p.board.Placement.In), place)
+				}
 			}
 		}
 	}
@@ -162,17 +170,26 @@ func (p page) voids(place func(geom.Point) fpdf.PointType) {
 func (p page) dimensions() string {
 	d := p.board.Design
 	var parts []string
-	if d.Shape != board.Plank && d.Corner > 0 {
+	if slices.Contains([]board.Shape{board.Rectangle, board.Square, board.Paddle, board.Bladed}, d.Shape) && d.Corner > 0 {
 		parts = append(parts, "corners "+p.length(d.Corner))
 	}
 	if d.Shape == board.Paddle {
 		parts = append(parts, fmt.Sprintf("neck %s wide, %s long, shoulder %s", p.length(d.Neck), p.length(d.NeckLength), p.length(d.Shoulder)))
 	}
-	switch d.Handle.Kind {
-	case "hole":
-		parts = append(parts, "hole Ø "+p.length(d.Handle.Diameter))
-	case "slot":
-		parts = append(parts, "slot "+p.length(d.Handle.Diameter)+" × "+p.length(d.Handle.Length))
+	for _, h := range d.Handles() {
+		switch h.Kind {
+		case "hole", "cord":
+			parts = append(parts, h.Name()+" Ø "+p.length(h.Diameter))
+		case "bevel":
+			parts = append(parts, fmt.Sprintf("finger bevel, %s left standing, %g° from upright", p.length(h.Flat), h.Angle))
+		case "own":
+			parts = append(parts, h.Name())
+		default:
+			parts = append(parts, h.Name()+" "+p.length(h.Diameter)+" × "+p.length(h.Length))
+		}
+	}
+	for _, w := range p.r.Shape.Work {
+		parts = append(parts, fmt.Sprintf("%s, floor %s", w.Name, p.length(w.Floor)))
 	}
 	if d.Edge.Kind != "none" && d.Edge.Size > 0 {
 		parts = append(parts, "edges "+d.Edge.Kind+" "+p.length(d.Edge.Size))
@@ -305,7 +322,7 @@ func (p page) quantities() {
 	if w := p.r.Finish.Paste; w != nil {
 		p.row(unboxed, cols, "Paste", fmt.Sprintf("%.1f g oil + %.1f g wax", w.OilG, w.WaxG))
 	}
-	for _, f := range p.r.Fittings {
+	for _, f := range p.r.Fittings.Items {
 		amount := fmt.Sprintf("%g %s", f.Amount, f.Unit)
 		if f.Unit == craft.MM {
 			amount = p.length(f.Amount)

@@ -9,6 +9,8 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
+	"idletimber/craft/sanding"
+	"idletimber/craft/slab"
 	"idletimber/store"
 )
 
@@ -22,6 +24,17 @@ type Sheet struct {
 	Given     bool             `json:"given"`
 	Binned    bool             `json:"binned"`
 	Reckoning reckon.Reckoning `json:"reckoning" doc:"Its first board is this one, then the others"`
+
+	ShowGround  *slab.Photo `json:"showGround,omitempty" doc:"A photograph of the slab's show face, straightened"`
+	UnderGround *slab.Photo `json:"underGround,omitempty"`
+}
+
+// ground is the photograph that lies under the drawing of a face.
+func ground(l *slab.Look) *slab.Photo {
+	if l == nil {
+		return nil
+	}
+	return l.Ground
 }
 
 // BoardLine is a board as the list shows it.
@@ -149,15 +162,11 @@ func (s *Server) jobWithElsewhere(ctx context.Context, workshop, piece, first st
 }
 
 func (s *Server) sheet(ctx context.Context, id string) (*sheetOut, error) {
-	b, j, err := s.boardJob(ctx, id)
+	b, j, r, err := s.reckoned(ctx, id)
 	if err != nil {
-		return nil, answer(err)
+		return nil, err
 	}
-	r, err := reckon.Reckon(j)
-	if err != nil {
-		return nil, answer(err)
-	}
-	return &sheetOut{Sheet{Version: b.Version, Piece: b.Piece, PieceName: j.Slab.Name, Board: b.Board, Others: j.Boards[1:], Given: b.Given != nil, Binned: b.Deleted != nil, Reckoning: r}}, nil
+	return &sheetOut{Sheet{Version: b.Version, Piece: b.Piece, PieceName: j.Slab.Name, Board: b.Board, Others: j.Boards[1:], Given: b.Given != nil, Binned: b.Deleted != nil, Reckoning: r, ShowGround: ground(j.Slab.ShowLook), UnderGround: ground(j.Slab.UnderLook)}}, nil
 }
 
 // boardJob reads a board and its job; a board in the offcut bin stands alone
@@ -183,6 +192,9 @@ func (s *Server) layBoard(ctx context.Context, in *newBoard) (*sheetOut, error) 
 		return nil, answer(err)
 	}
 	board := reckon.NewBoard("", in.Body.Name, p.Slab.Length)
+	if b := p.Slab.Bought; b != nil && b.Thickness > 0 {
+		board.Sand.Start = sanding.Delivered(b.Grit)
+	}
 	if ps := board.Check(""); len(ps) > 0 {
 		return nil, answer(ps)
 	}
@@ -223,7 +235,7 @@ func (s *Server) draft(ctx context.Context, in *boardIn) (*struct{ Body reckon.R
 	return &struct{ Body reckon.Reckoning }{r}, answer(err)
 }
 
-func (s *Server) listBoards(ctx context.Context, in *listIn) (*struct{ Body Page[BoardLine] }, error) {
+func (s *Server) listBoards(ctx context.Context, in *ListIn) (*struct{ Body Page[BoardLine] }, error) {
 	workshop := account(ctx).Workshop
 	boards, total, err := s.Store.Boards(ctx, workshop, in.Sought, in.Bin, pageSize, in.Page*pageSize)
 	if err != nil {

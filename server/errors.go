@@ -66,7 +66,7 @@ func answer(err error) error {
 	case store.Unkeepable(err):
 		return huma.Error422UnprocessableEntity("a text holds a character that cannot be kept; take it out and try again")
 	case errors.Is(err, store.ErrInUse):
-		return huma.Error409Conflict("boards still to be made lie on this piece; move them to the offcut bin or give them away first")
+		return huma.Error409Conflict("boards still to be made lie on this piece, or it was cut up already; move its boards to the offcut bin or give them away first")
 	}
 	return err
 }

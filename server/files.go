@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"strings"
@@ -10,6 +11,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/reckon"
 	"idletimber/formats"
+	"idletimber/store"
 )
 
 // file is an answer that is a file.
@@ -34,41 +36,63 @@ func download(contentType, name, extension string, data []byte) *file {
 	return &file{contentType, fmt.Sprintf(`attachment; filename="%s.%s"`, safe, extension), data}
 }
 
-func (s *Server) fileRoutes(api huma.API) {
-	raw := func(contentType string) func(*huma.Operation) {
-		return func(op *huma.Operation) {
-			op.Responses = map[string]*huma.Response{"200": {Description: "A file", Content: map[string]*huma.MediaType{contentType: {Schema: &huma.Schema{Type: "string", Format: "binary"}}}}}
-		}
+// rawAnswer describes an answer that is a file.
+func rawAnswer(contentType string) func(*huma.Operation) {
+	return func(op *huma.Operation) {
+		op.Responses = map[string]*huma.Response{"200": {Description: "A file", Content: map[string]*huma.MediaType{contentType: {Schema: &huma.Schema{Type: "string", Format: "binary"}}}}}
 	}
+}
+
+// reckoned reads a board and reckons it.
+func (s *Server) reckoned(ctx context.Context, id string) (store.Board, reckon.Job, reckon.Reckoning, error) {
+	b, j, err := s.boardJob(ctx, id)
+	if err != nil {
+		return b, j, reckon.Reckoning{}, answer(err)
+	}
+	r, err := reckon.Reckon(j)
+	return b, j, r, answer(err)
+}
+
+func (s *Server) fileRoutes(api huma.API) {
 	huma.Get(api, "/api/boards/{id}/sheet.pdf", func(ctx context.Context, in *struct {
 		ID    string `path:"id"`
 		Paper string `query:"paper" enum:"A4,Letter" doc:"The shop's paper when left out"`
 	}) (*file, error) {
-		b, j, err := s.boardJob(ctx, in.ID)
+		b, j, r, err := s.reckoned(ctx, in.ID)
 		if err != nil {
-			return nil, answer(err)
+			return nil, err
 		}
-		if in.Paper != "" {
-			j.Shop.Paper = in.Paper
-		}
-		r, err := reckon.Reckon(j)
-		if err != nil {
-			return nil, answer(err)
-		}
+		j.Shop.Paper = cmp.Or(in.Paper, j.Shop.Paper)
 		data, err := formats.Sheet(j, r)
 		return download("application/pdf", b.Board.Name, "pdf", data), err
-	}, raw("application/pdf"))
-	huma.Get(api, "/api/boards/{id}/outline.svg", func(ctx context.Context, in *idIn) (*file, error) {
-		b, j, err := s.boardJob(ctx, in.ID)
+	}, rawAnswer("application/pdf"))
+	for _, kind := range []struct {
+		extension, contentType string
+		write                  func(string, reckon.Reckoned) []byte
+	}{
+		{"svg", "image/svg+xml", formats.BoardSVG},
+		{"dxf", "image/vnd.dxf", func(_ string, r reckon.Reckoned) []byte { return formats.BoardDXF(r) }},
+	} {
+		huma.Get(api, "/api/boards/{id}/outline."+kind.extension, func(ctx context.Context, in *idIn) (*file, error) {
+			_, j, r, err := s.reckoned(ctx, in.ID)
+			if err != nil {
+				return nil, err
+			}
+			return download(kind.contentType, j.Boards[0].Name, kind.extension, kind.write(j.Boards[0].Name, r.Boards[0])), nil
+		}, rawAnswer(kind.contentType))
+	}
+	huma.Get(api, "/api/boards/{id}/template.pdf", func(ctx context.Context, in *struct {
+		ID    string `path:"id"`
+		Paper string `query:"paper" enum:"A4,Letter,A3,Tabloid,Whole" doc:"The shop's paper when left out; Whole for one page as large as the board"`
+		Half  bool   `query:"half" doc:"Only the left half, to be turned over along the centre line"`
+	}) (*file, error) {
+		_, j, r, err := s.reckoned(ctx, in.ID)
 		if err != nil {
-			return nil, answer(err)
+			return nil, err
 		}
-		r, err := reckon.Reckon(j)
-		if err != nil {
-			return nil, answer(err)
-		}
-		return download("image/svg+xml", b.Board.Name, "svg", formats.OutlineSVG(b.Board.Name, r.Boards[0])), nil
-	}, raw("image/svg+xml"))
+		data, err := formats.Template(j, r.Boards[0], formats.TemplateChoice{Paper: cmp.Or(in.Paper, j.Shop.Paper), Half: in.Half})
+		return download("application/pdf", j.Boards[0].Name+" template", "pdf", data), err
+	}, rawAnswer("application/pdf"))
 	huma.Get(api, "/api/boards/{id}/job.json", func(ctx context.Context, in *idIn) (*file, error) {
 		b, j, err := s.boardJob(ctx, in.ID)
 		if err != nil {
@@ -77,7 +101,7 @@ func (s *Server) fileRoutes(api huma.API) {
 		j.Elsewhere = nil // other boards are nobody else's business
 		data, err := formats.WriteJob(j)
 		return download("application/json", b.Board.Name, "json", data), err
-	}, raw("application/json"))
+	}, rawAnswer("application/json"))
 	huma.Post(api, "/api/jobs", s.takeIn)
 }
 

@@ -31,6 +31,8 @@ type Config struct {
 	Log   *slog.Logger
 	Web   fs.FS  // the built interface
 	Demo  string // e-mail of the sample shop's account; empty outside demo mode
+
+	Address string // under which others reach it, such as http://bench.local:7350; empty for the one a request came to
 }
 
 // Server answers requests.
@@ -39,9 +41,12 @@ type Server struct {
 	sessions *scs.SessionManager
 	hashing  chan struct{} // bounds password hashes in work, each of which takes memory
 	benches  *benches
-	api      huma.API
-	handler  http.Handler
-	stop     func()
+	streams  *streams
+
+	developing chan struct{} // holds the one picture that is worked on
+	api        huma.API
+	handler    http.Handler
+	stop       func()
 }
 
 // JSON is the wire format: lists are never null, maps come in order.
@@ -52,7 +57,7 @@ var JSON = huma.Format{
 
 // New makes a server. Close it when it is done with.
 func New(c Config) *Server {
-	s := &Server{Config: c, hashing: make(chan struct{}, 2), benches: newBenches()}
+	s := &Server{Config: c, hashing: make(chan struct{}, 2), benches: newBenches(), streams: newStreams(), developing: make(chan struct{}, 1)}
 	sessionStore := postgresstore.New(c.Store.DB.DB)
 	s.stop = sessionStore.StopCleanup
 	s.sessions = scs.New()
@@ -82,7 +87,10 @@ func New(c Config) *Server {
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
 
 // Close ends the server's housekeeping.
-func (s *Server) Close() { s.stop() }
+func (s *Server) Close() {
+	s.EndStreams()
+	s.stop()
+}
 
 // OpenAPI is the description of the API.
 func (s *Server) OpenAPI() ([]byte, error) {
@@ -99,6 +107,10 @@ func (s *Server) routes() {
 	s.boardRoutes(private)
 	s.benchRoutes(private)
 	s.fileRoutes(private)
+	s.outlineRoutes(private)
+	s.shapeRoutes(private)
+	s.rackFileRoutes(private)
+	s.instrumentRoutes(s.api, private)
 }
 
 // health answers whether the server and its database are well.
@@ -130,7 +142,7 @@ func headers(next http.Handler) http.Handler {
 		h.Set("Referrer-Policy", "same-origin")
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
 		if strings.HasPrefix(r.URL.Path, "/api/") {
-			h.Set("Cache-Control", "no-store")
+			h.Set("Cache-Control", "no-store") // an answer may say otherwise
 		}
 		next.ServeHTTP(w, r)
 	})
@@ -195,7 +207,7 @@ func (s *Server) page(c *gin.Context) {
 
 // Describe is the OpenAPI document without a running server.
 func Describe() ([]byte, error) {
-	s := &Server{Config: Config{Demo: "sample"}, hashing: make(chan struct{}, 1), benches: newBenches()}
+	s := &Server{Config: Config{Demo: "sample"}, hashing: make(chan struct{}, 1), benches: newBenches(), streams: newStreams(), developing: make(chan struct{}, 1)}
 	gin.SetMode(gin.ReleaseMode)
 	s.api = humagin.New(gin.New(), apiConfig())
 	s.routes()

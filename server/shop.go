@@ -2,15 +2,19 @@ package server
 
 import (
 	"context"
+	"fmt"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/finish"
 	"idletimber/craft/measure"
+	"idletimber/craft/moisture"
 	"idletimber/craft/rule"
 	"idletimber/craft/sanding"
 	"idletimber/craft/shop"
+	"idletimber/craft/slab"
 	"idletimber/craft/species"
 )
 
@@ -21,6 +25,8 @@ type Tables struct {
 	Grits   []int             `json:"grits"`
 	Schools []finish.School   `json:"schools"`
 	Blades  []board.Blade     `json:"blades" doc:"Usual blades with the least radius they turn"`
+	Homes   []moisture.Place  `json:"homes" doc:"Kinds of homes that boards go to"`
+	Nominal []slab.Nominal    `json:"nominal" doc:"Shop boards by the size they are sold by"`
 }
 
 // ShopDoc is the workshop's document with its version.
@@ -33,7 +39,7 @@ type shopOut struct{ Body ShopDoc }
 
 func (s *Server) shopRoutes(api huma.API) {
 	huma.Get(api, "/api/tables", func(ctx context.Context, _ *struct{}) (*struct{ Body Tables }, error) {
-		return &struct{ Body Tables }{Tables{species.All, rule.All, sanding.Grits, finish.Schools, shop.UsualBlades}}, nil
+		return &struct{ Body Tables }{Tables{species.All, rule.All, sanding.Grits, finish.Schools, shop.UsualBlades, moisture.Places, slab.Nominals}}, nil
 	})
 	huma.Get(api, "/api/shop", func(ctx context.Context, _ *struct{}) (*shopOut, error) {
 		v, version, err := s.Store.Shop(ctx, account(ctx).Workshop)
@@ -42,6 +48,15 @@ func (s *Server) shopRoutes(api huma.API) {
 	huma.Put(api, "/api/shop", func(ctx context.Context, in *shopOut) (*shopOut, error) {
 		if ps := in.Body.Shop.Check("shop", sanding.Grits); len(ps) > 0 {
 			return nil, answer(ps)
+		}
+		used, err := s.Store.SpeciesOnRack(ctx, account(ctx).Workshop)
+		if err != nil {
+			return nil, answer(err)
+		}
+		for _, name := range used {
+			if _, ok := species.FindIn(in.Body.Shop.Species, name); !ok {
+				return nil, answer(craft.Problems{{Field: "shop.species", Wrong: fmt.Sprintf("%q is on the rack and cannot be taken away", name), Right: "keep it, or give its pieces another species first"}})
+			}
 		}
 		version, err := s.Store.SaveShop(ctx, account(ctx).Workshop, in.Body.Shop, in.Body.Version)
 		return &shopOut{ShopDoc{version, in.Body.Shop}}, conflict(err, in.Body.Shop)

@@ -6,8 +6,9 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"idletimber/craft/reckon"
-	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/craft/species"
+	"idletimber/store"
 )
 
 // PieceDoc is a piece of the rack with its reckoning.
@@ -17,11 +18,14 @@ type PieceDoc struct {
 	Slab    slab.Slab   `json:"slab"`
 	Wood    reckon.Wood `json:"wood"`
 	Binned  bool        `json:"binned"`
-	Boards  []BoardName `json:"boards" doc:"Boards laid on it"`
+	Cut     bool        `json:"cut" doc:"Its boards were cut out, or it was resawn: it is off the rack"`
+	Parent  string      `json:"parent,omitempty" doc:"Id of the piece that it was part of"`
+	Parts   []Named     `json:"parts" doc:"What it was divided into"`
+	Boards  []Named     `json:"boards" doc:"Boards laid on it"`
 }
 
-// BoardName is a board by name.
-type BoardName struct {
+// Named is a board or a piece by name.
+type Named struct {
 	ID   string `json:"id"`
 	Name string `json:"name"`
 }
@@ -31,6 +35,7 @@ type PieceLine struct {
 	ID        string  `json:"id"`
 	Name      string  `json:"name"`
 	Species   string  `json:"species"`
+	Stock     string  `json:"stock"`
 	Length    float64 `json:"length"`
 	Width     float64 `json:"width"`
 	Thickness float64 `json:"thickness"`
@@ -43,8 +48,7 @@ type PieceLine struct {
 	Ready     bool    `json:"ready"`
 	Finding   string  `json:"finding" doc:"Why it is ready or not"`
 	Flaws     int     `json:"flaws"`
-	LiveLeft  bool    `json:"liveLeft"`
-	LiveRight bool    `json:"liveRight"`
+	Cents     float64 `json:"cents"`
 }
 
 // Page is one page of a list.
@@ -53,11 +57,41 @@ type Page[T any] struct {
 	Items []T `json:"items"`
 }
 
-type listIn struct {
+// RackPage is a page of the rack with the sums of all that was found.
+type RackPage struct {
+	Page[PieceLine]
+	Ready int `json:"ready" doc:"How many of all found are ready"`
+	Cents int `json:"cents" doc:"What all found cost together"`
+}
+
+// ListIn asks for a page of a list.
+type ListIn struct {
 	Sought string `query:"q" maxLength:"100" doc:"Words to look for"`
 	Bin    bool   `query:"bin" doc:"List the offcut bin"`
 	Page   int    `query:"page" minimum:"0" maximum:"100000"`
 }
+
+// RackIn asks for what lies on the rack.
+type RackIn struct {
+	ListIn
+	Species    string  `query:"species" maxLength:"100"`
+	Stock      string  `query:"stock" enum:"slab,plank,sheet,offcut"`
+	Cut        bool    `query:"cut" doc:"What was cut up"`
+	Ready      string  `query:"ready" enum:"ready,not ready"`
+	LengthFrom float64 `query:"lengthFrom" minimum:"0" maximum:"10000" doc:"mm"`
+	ThickFrom  float64 `query:"thickFrom" minimum:"0" maximum:"500" doc:"mm"`
+	ThickTo    float64 `query:"thickTo" minimum:"0" maximum:"500" doc:"mm"`
+	CentsTo    int     `query:"centsTo" minimum:"0" maximum:"1000000000"`
+	Sort       string  `query:"sort" enum:"newest,name,species,longest,thickest,driest,dearest"`
+}
+
+func (in RackIn) wanted() store.Wanted {
+	return store.Wanted{Words: in.Sought, Species: in.Species, Stock: in.Stock, Cut: in.Cut, Bin: in.Bin, Ready: in.Ready,
+		LengthFrom: in.LengthFrom, ThickFrom: in.ThickFrom, ThickTo: in.ThickTo, CentsTo: in.CentsTo, Sort: in.Sort}
+}
+
+// glance is how far an outline that is only glanced at may stray, mm.
+const glance = 0.5
 
 // pageSize is how many lines a page of a list holds.
 const pageSize = 24
@@ -76,10 +110,29 @@ type idIn struct {
 	ID string `path:"id"`
 }
 
+// divideIn asks for a piece to be divided as it stands in a version.
+type divideIn[T any] struct {
+	ID   string `path:"id"`
+	Body struct {
+		Version int `json:"version"`
+		How     T   `json:"how"`
+	}
+}
+
+type divided struct {
+	Body struct {
+		Pieces []string `json:"pieces" doc:"Ids of the new pieces"`
+	}
+}
+
 func (s *Server) timberRoutes(api huma.API) {
 	huma.Get(api, "/api/pieces", s.listPieces)
+	huma.Get(api, "/api/pieces/species", func(ctx context.Context, _ *struct{}) (*struct{ Body []string }, error) {
+		names, err := s.Store.SpeciesOnRack(ctx, account(ctx).Workshop)
+		return &struct{ Body []string }{names}, answer(err)
+	})
 	huma.Post(api, "/api/pieces", func(ctx context.Context, in *struct{ Body slab.Slab }) (*pieceOut, error) {
-		if _, err := s.wood(ctx, in.Body); err != nil {
+		if err := s.check(ctx, in.Body); err != nil {
 			return nil, answer(err)
 		}
 		p, err := s.Store.NewPiece(ctx, account(ctx).Workshop, in.Body)
@@ -88,13 +141,16 @@ func (s *Server) timberRoutes(api huma.API) {
 		}
 		return s.piece(ctx, p.ID)
 	})
-	huma.Post(api, "/api/pieces/draft", func(ctx context.Context, in *struct{ Body slab.Slab }) (*struct{ Body reckon.Wood }, error) {
-		wood, err := s.wood(ctx, in.Body)
+	huma.Post(api, "/api/pieces/{id}/draft", func(ctx context.Context, in *struct {
+		ID   string `path:"id"`
+		Body slab.Slab
+	}) (*struct{ Body reckon.Wood }, error) {
+		wood, err := s.woodWithBoards(ctx, in.ID, &in.Body, false)
 		return &struct{ Body reckon.Wood }{wood}, answer(err)
 	})
 	huma.Get(api, "/api/pieces/{id}", func(ctx context.Context, in *idIn) (*pieceOut, error) { return s.piece(ctx, in.ID) })
 	huma.Put(api, "/api/pieces/{id}", func(ctx context.Context, in *pieceSave) (*pieceOut, error) {
-		if _, err := s.wood(ctx, in.Body.Slab); err != nil {
+		if err := s.check(ctx, in.Body.Slab); err != nil {
 			return nil, answer(err)
 		}
 		if _, err := s.Store.SavePiece(ctx, account(ctx).Workshop, in.ID, in.Body.Slab, in.Body.Version); err != nil {
@@ -108,19 +164,80 @@ func (s *Server) timberRoutes(api huma.API) {
 	huma.Post(api, "/api/pieces/{id}/restore", func(ctx context.Context, in *idIn) (*struct{}, error) {
 		return nil, answer(s.Store.BinPiece(ctx, account(ctx).Workshop, in.ID, false))
 	})
+	huma.Post(api, "/api/pieces/{id}/turn", func(ctx context.Context, in *struct {
+		ID   string `path:"id"`
+		Body struct {
+			Version int `json:"version"`
+		}
+	}) (*pieceOut, error) {
+		if _, err := s.Store.Turn(ctx, account(ctx).Workshop, in.ID, in.Body.Version); err != nil {
+			return nil, conflict(err, slab.Slab{})
+		}
+		return s.piece(ctx, in.ID)
+	})
+	huma.Get(api, "/api/pieces/{id}/leftovers", func(ctx context.Context, in *idIn) (*struct{ Body []reckon.Offcut }, error) {
+		wood, err := s.woodWithBoards(ctx, in.ID, nil, true)
+		return &struct{ Body []reckon.Offcut }{wood.Offcuts}, answer(err)
+	})
+	huma.Post(api, "/api/pieces/{id}/cut", func(ctx context.Context, in *divideIn[[]int]) (*divided, error) {
+		return s.divide(ctx, in.ID, in.Body.Version, false, func(j reckon.Job) ([]slab.Slab, error) { return reckon.Leftovers(j, in.Body.How) })
+	})
+	huma.Post(api, "/api/pieces/{id}/resaw", func(ctx context.Context, in *divideIn[slab.Resawing]) (*divided, error) {
+		return s.divide(ctx, in.ID, in.Body.Version, true, func(j reckon.Job) ([]slab.Slab, error) { return reckon.Resaw(j, in.Body.How) })
+	})
+	huma.Post(api, "/api/pieces/{id}/whole", func(ctx context.Context, in *idIn) (*struct{}, error) {
+		return nil, answer(s.Store.Whole(ctx, account(ctx).Workshop, in.ID))
+	})
 }
 
-// wood reckons a slab in the workshop.
-func (s *Server) wood(ctx context.Context, v slab.Slab) (reckon.Wood, error) {
-	shop, _, err := s.Store.Shop(ctx, account(ctx).Workshop)
+// divide puts the parts of a piece on the rack in its place. A piece is free
+// when no boards are still to be made of it.
+func (s *Server) divide(ctx context.Context, id string, version int, free bool, parts func(reckon.Job) ([]slab.Slab, error)) (*divided, error) {
+	workshop := account(ctx).Workshop
+	j, err := s.job(ctx, workshop, id, "")
+	if err != nil {
+		return nil, answer(err)
+	}
+	made, err := parts(j)
+	if err != nil {
+		return nil, answer(err)
+	}
+	for _, part := range made {
+		if ps := part.Check("part", s.Clock(), j.Shop.Species); len(ps) > 0 {
+			return nil, answer(ps)
+		}
+	}
+	out := &divided{}
+	if out.Body.Pieces, err = s.Store.Divide(ctx, workshop, id, version, made, free); err != nil {
+		return nil, conflict(err, *j.Slab)
+	}
+	return out, nil
+}
+
+// check reports what in a slab cannot be reckoned with in the workshop.
+func (s *Server) check(ctx context.Context, v slab.Slab) error {
+	at, _, err := s.Store.Shop(ctx, account(ctx).Workshop)
+	if err != nil {
+		return err
+	}
+	if ps := v.Check("slab", s.Clock(), at.Species); len(ps) > 0 {
+		return ps
+	}
+	return nil
+}
+
+// woodWithBoards reckons a piece of the rack with the boards laid on it, as it
+// is stored or as it is being changed.
+func (s *Server) woodWithBoards(ctx context.Context, id string, as *slab.Slab, leftovers bool) (reckon.Wood, error) {
+	j, err := s.job(ctx, account(ctx).Workshop, id, "")
 	if err != nil {
 		return reckon.Wood{}, err
 	}
-	return s.woodIn(shop, v)
-}
-
-func (s *Server) woodIn(at shop.Shop, v slab.Slab) (reckon.Wood, error) {
-	r, err := reckon.Reckon(reckon.Job{Schema: reckon.Schema, Now: s.Clock(), Slab: &v, Shop: at})
+	if as != nil {
+		j.Slab = as
+	}
+	j.Leftovers = leftovers
+	r, err := reckon.Reckon(j)
 	if err != nil {
 		return reckon.Wood{}, err
 	}
@@ -133,7 +250,7 @@ func (s *Server) piece(ctx context.Context, id string) (*pieceOut, error) {
 	if err != nil {
 		return nil, answer(err)
 	}
-	wood, err := s.wood(ctx, p.Slab)
+	wood, err := s.woodWithBoards(ctx, id, nil, false)
 	if err != nil {
 		return nil, answer(err)
 	}
@@ -141,32 +258,42 @@ func (s *Server) piece(ctx context.Context, id string) (*pieceOut, error) {
 	if err != nil {
 		return nil, answer(err)
 	}
-	out := &pieceOut{PieceDoc{ID: p.ID, Version: p.Version, Slab: p.Slab, Wood: wood, Binned: p.Deleted != nil}}
+	parts, err := s.Store.Parts(ctx, workshop, id)
+	if err != nil {
+		return nil, answer(err)
+	}
+	out := &pieceOut{PieceDoc{ID: p.ID, Version: p.Version, Slab: p.Slab, Wood: wood, Binned: p.Deleted != nil, Cut: p.Cut != nil}}
+	if p.Parent != nil {
+		out.Body.Parent = *p.Parent
+	}
 	for _, b := range boards {
-		out.Body.Boards = append(out.Body.Boards, BoardName{b.Board.ID, b.Board.Name})
+		out.Body.Boards = append(out.Body.Boards, Named{b.Board.ID, b.Board.Name})
+	}
+	for _, part := range parts {
+		out.Body.Parts = append(out.Body.Parts, Named{part.ID, part.Slab.Name})
 	}
 	return out, nil
 }
 
-func (s *Server) listPieces(ctx context.Context, in *listIn) (*struct{ Body Page[PieceLine] }, error) {
+func (s *Server) listPieces(ctx context.Context, in *RackIn) (*struct{ Body RackPage }, error) {
 	shop, _, err := s.Store.Shop(ctx, account(ctx).Workshop)
 	if err != nil {
 		return nil, answer(err)
 	}
-	pieces, total, err := s.Store.Pieces(ctx, account(ctx).Workshop, in.Sought, in.Bin, pageSize, in.Page*pageSize)
+	pieces, sum, err := s.Store.Pieces(ctx, account(ctx).Workshop, in.wanted(), pageSize, in.Page*pageSize)
 	if err != nil {
 		return nil, answer(err)
 	}
-	out := &struct{ Body Page[PieceLine] }{Page[PieceLine]{Total: total}}
+	out := &struct{ Body RackPage }{RackPage{Page[PieceLine]{Total: sum.Count}, sum.Ready, sum.Cents}}
 	for _, p := range pieces {
-		wood, err := s.woodIn(shop, p.Slab)
-		if err != nil {
-			return nil, answer(err)
-		}
+		f, of := reckon.FactsOf(p.Slab, shop), slab.Draw(p.Slab)
+		wood, _ := species.FindIn(shop.Species, p.Slab.Species)
+		ring := of.Outline()
+		box := ring.Bounds()
 		out.Body.Items = append(out.Body.Items, PieceLine{
-			ID: p.ID, Name: p.Slab.Name, Species: p.Slab.Species, Length: p.Slab.Length, Width: wood.MaxY - wood.MinY, Thickness: p.Slab.Thinnest(),
-			Path: wood.Path, MinY: wood.MinY, MaxY: wood.MaxY, Light: wood.Species.Light, Dark: wood.Species.Dark,
-			Moisture: wood.Moisture, Ready: wood.Ready, Finding: wood.Finding, Flaws: len(p.Slab.Flaws), LiveLeft: p.Slab.LiveLeft, LiveRight: p.Slab.LiveRight,
+			ID: p.ID, Name: p.Slab.Name, Species: p.Slab.Species, Stock: p.Slab.Stock, Length: f.Length, Width: box.MaxY - box.MinY, Thickness: f.Thickness,
+			Path: ring.Simplified(glance).SVG(), MinY: box.MinY, MaxY: box.MaxY, Light: wood.Light, Dark: wood.Dark,
+			Moisture: f.Moisture, Ready: f.Ready, Finding: f.Finding, Flaws: len(p.Slab.Flaws), Cents: float64(f.Cents),
 		})
 	}
 	return out, nil

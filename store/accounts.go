@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"maps"
 	"strings"
 	"time"
 
@@ -123,6 +124,10 @@ func (s *Store) SaveShop(ctx context.Context, workshop string, v shop.Shop, vers
 	if err != nil {
 		return 0, err
 	}
+	before, _, err := s.Shop(ctx, workshop)
+	if err != nil {
+		return 0, err
+	}
 	err = s.DB.GetContext(ctx, &version, `UPDATE workshops SET doc = $2, version = version + 1 WHERE id = $1 AND version = $3 RETURNING version`, workshop, text, version)
 	if errors.Is(err, sql.ErrNoRows) {
 		current, stored, err := s.Shop(ctx, workshop)
@@ -130,6 +135,9 @@ func (s *Store) SaveShop(ctx context.Context, workshop string, v shop.Shop, vers
 			return 0, err
 		}
 		return 0, &Stale[shop.Shop]{current, stored}
+	}
+	if err == nil && (before.Home != v.Home || !maps.Equal(before.Rules, v.Rules)) { // which pieces are ready depends on these
+		err = s.refresh(ctx, s.DB, `p.workshop_id = $1`, workshop)
 	}
 	return version, err
 }

@@ -6,6 +6,8 @@ import (
 	"errors"
 	"time"
 
+	"github.com/jmoiron/sqlx"
+
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
 )
@@ -78,6 +80,18 @@ func (s *Store) Board(ctx context.Context, workshop, id string) (Board, error) {
 // SaveBoard stores a board made on a version and returns the new version. The
 // error is *Stale[reckon.Board] when another was stored meanwhile.
 func (s *Store) SaveBoard(ctx context.Context, workshop string, b reckon.Board, version int) (int, error) {
+	tx, err := s.DB.BeginTxx(ctx, nil)
+	if err != nil {
+		return 0, err
+	}
+	defer tx.Rollback() // does nothing after a commit
+	if version, err = s.saveBoard(ctx, tx, workshop, b, version); err != nil {
+		return 0, err
+	}
+	return version, tx.Commit()
+}
+
+func (s *Store) saveBoard(ctx context.Context, tx *sqlx.Tx, workshop string, b reckon.Board, version int) (int, error) {
 	if !known(b.ID) {
 		return 0, ErrNotFound
 	}
@@ -85,7 +99,10 @@ func (s *Store) SaveBoard(ctx context.Context, workshop string, b reckon.Board, 
 	if err != nil {
 		return 0, err
 	}
-	err = s.DB.GetContext(ctx, &version, `UPDATE boards SET name = $3, due = $4, doc = $5, version = version + 1
+	if err := s.keepVersion(ctx, tx, workshop, b.ID); err != nil {
+		return 0, err
+	}
+	err = tx.GetContext(ctx, &version, `UPDATE boards SET name = $3, due = $4, doc = $5, version = version + 1
 		WHERE workshop_id = $1 AND id = $2 AND version = $6 RETURNING version`, workshop, b.ID, b.Name, due(b), text, version)
 	if errors.Is(err, sql.ErrNoRows) {
 		stored, err := s.Board(ctx, workshop, b.ID)

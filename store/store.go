@@ -73,7 +73,11 @@ func Open(ctx context.Context, url string, clock func() time.Time) (*Store, erro
 	if _, err := provider.Up(ctx); err != nil {
 		return nil, fmt.Errorf("migrate the database: %w", err)
 	}
-	return &Store{DB: db, now: clock}, nil
+	s := &Store{DB: db, now: clock}
+	if err := s.refresh(ctx, db, `p.length IS NULL`); err != nil { // stored before the rack had facts
+		return nil, fmt.Errorf("read the rack: %w", err)
+	}
+	return s, nil
 }
 
 // Close closes the connections.

@@ -107,7 +107,7 @@ func TestTextThatCannotBeKept(t *testing.T) {
 	s, w := open(t)
 	_, err := s.NewPiece(ctx, w, piece("a\x00b"))
 	assert.True(t, Unkeepable(err))
-	_, _, err = s.Pieces(ctx, w, "\xff", false, 10, 0)
+	_, _, err = s.Pieces(ctx, w, Wanted{Words: "\xff"}, 10, 0)
 	assert.True(t, Unkeepable(err))
 	assert.False(t, Unkeepable(ErrNotFound))
 }
@@ -179,19 +179,19 @@ func TestRackAndOffcutBin(t *testing.T) {
 		_, err := s.NewPiece(ctx, w, piece(fmt.Sprintf("Plank %d", i)))
 		require.NoError(t, err)
 	}
-	got, total, err := s.Pieces(ctx, w, "plank", false, 2, 1)
+	got, sum, err := s.Pieces(ctx, w, Wanted{Words: "plank"}, 2, 1)
 	require.NoError(t, err)
 	assert.Len(t, got, 2)
-	assert.Equal(t, 5, total)
+	assert.Equal(t, 5, sum.Count)
 	require.NoError(t, s.BinPiece(ctx, w, got[0].ID, true))
-	_, total, _ = s.Pieces(ctx, w, "", false, 10, 0)
-	assert.Equal(t, 4, total)
-	binned, _, err := s.Pieces(ctx, w, "", true, 10, 0)
+	_, sum, _ = s.Pieces(ctx, w, Wanted{}, 10, 0)
+	assert.Equal(t, 4, sum.Count)
+	binned, _, err := s.Pieces(ctx, w, Wanted{Bin: true}, 10, 0)
 	require.NoError(t, err)
 	require.Len(t, binned, 1)
 	require.NoError(t, s.BinPiece(ctx, w, binned[0].ID, false))
-	_, total, _ = s.Pieces(ctx, w, "PEAR", false, 10, 0)
-	assert.Equal(t, 5, total)
+	_, sum, _ = s.Pieces(ctx, w, Wanted{Words: "PEAR"}, 10, 0)
+	assert.Equal(t, 5, sum.Count)
 }
 
 func TestBoardsByDateAndStamps(t *testing.T) {

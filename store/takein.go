@@ -9,7 +9,7 @@ import (
 
 // TakeIn stores a slab with its boards, all or nothing, and returns their ids.
 func (s *Store) TakeIn(ctx context.Context, workshop string, v slab.Slab, boards []reckon.Board) (piece string, ids []string, err error) {
-	text, err := encode(v)
+	at, _, err := s.Shop(ctx, workshop)
 	if err != nil {
 		return "", nil, err
 	}
@@ -18,7 +18,7 @@ func (s *Store) TakeIn(ctx context.Context, workshop string, v slab.Slab, boards
 		return "", nil, err
 	}
 	defer tx.Rollback() // does nothing after a commit
-	if err := tx.GetContext(ctx, &piece, insertPiece, workshop, v.Name, v.Species, text, s.now()); err != nil {
+	if piece, err = s.insert(ctx, tx, workshop, at, v, nil); err != nil {
 		return "", nil, err
 	}
 	for _, b := range boards {

@@ -4,8 +4,14 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"fmt"
+	"strings"
 	"time"
 
+	"github.com/jmoiron/sqlx"
+
+	"idletimber/craft/reckon"
+	"idletimber/craft/shop"
 	"idletimber/craft/slab"
 )
 
@@ -14,6 +20,8 @@ type Piece struct {
 	ID      string
 	Slab    slab.Slab
 	Version int
+	Parent  *string    // what it was resawn or cut from
+	Cut     *time.Time // when its boards were cut out, or it was resawn
 	Deleted *time.Time
 }
 
@@ -21,22 +29,65 @@ type pieceRow struct {
 	ID        string
 	Doc       doc[slab.Slab]
 	Version   int
+	ParentID  *string    `db:"parent_id"`
+	CutAt     *time.Time `db:"cut_at"`
 	DeletedAt *time.Time `db:"deleted_at"`
 }
 
-func (r pieceRow) piece() Piece { return Piece{r.ID, r.Doc.V, r.Version, r.DeletedAt} }
+func (r pieceRow) piece() Piece {
+	return Piece{r.ID, r.Doc.V, r.Version, r.ParentID, r.CutAt, r.DeletedAt}
+}
 
-const insertPiece = `INSERT INTO pieces (workshop_id, name, species, doc, created_at) VALUES ($1, $2, $3, $4, $5) RETURNING id`
+const pieceColumns = `id, doc, version, parent_id, cut_at, deleted_at`
+
+// insert puts a slab on the rack.
+func (s *Store) insert(ctx context.Context, db sqlx.ExtContext, workshop string, at shop.Shop, v slab.Slab, parent *string) (id string, err error) {
+	text, err := encode(v)
+	if err != nil {
+		return "", err
+	}
+	f := reckon.FactsOf(v, at)
+	err = sqlx.GetContext(ctx, db, &id, `INSERT INTO pieces (workshop_id, name, species, doc, created_at, stock, length, thickness, cents, moisture, ready, parent_id)
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) RETURNING id`, workshop, v.Name, v.Species, text, s.now(), stock(v), f.Length, f.Thickness, f.Cents, f.Moisture, f.Ready, parent)
+	return id, err
+}
+
+func stock(v slab.Slab) string {
+	if v.Stock == "" {
+		return slab.StockSlab
+	}
+	return v.Stock
+}
 
 // NewPiece puts a slab on the rack.
 func (s *Store) NewPiece(ctx context.Context, workshop string, v slab.Slab) (Piece, error) {
-	text, err := encode(v)
+	at, _, err := s.Shop(ctx, workshop)
 	if err != nil {
 		return Piece{}, err
 	}
-	p := Piece{Slab: v, Version: 1}
-	err = s.DB.GetContext(ctx, &p.ID, insertPiece, workshop, v.Name, v.Species, text, s.now())
-	return p, err
+	id, err := s.insert(ctx, s.DB, workshop, at, v, nil)
+	return Piece{ID: id, Slab: v, Version: 1}, err
+}
+
+// NewPieces puts slabs on the rack, all or none.
+func (s *Store) NewPieces(ctx context.Context, workshop string, all []slab.Slab) (ids []string, err error) {
+	at, _, err := s.Shop(ctx, workshop)
+	if err != nil {
+		return nil, err
+	}
+	tx, err := s.DB.BeginTxx(ctx, nil)
+	if err != nil {
+		return nil, err
+	}
+	defer tx.Rollback()
+	for _, v := range all {
+		id, err := s.insert(ctx, tx, workshop, at, v, nil)
+		if err != nil {
+			return nil, err
+		}
+		ids = append(ids, id)
+	}
+	return ids, tx.Commit()
 }
 
 // Piece reads one piece, also from the offcut bin.
@@ -45,7 +96,7 @@ func (s *Store) Piece(ctx context.Context, workshop, id string) (Piece, error) {
 		return Piece{}, ErrNotFound
 	}
 	var row pieceRow
-	err := s.DB.GetContext(ctx, &row, `SELECT id, doc, version, deleted_at FROM pieces WHERE workshop_id = $1 AND id = $2`, workshop, id)
+	err := s.DB.GetContext(ctx, &row, `SELECT `+pieceColumns+` FROM pieces WHERE workshop_id = $1 AND id = $2`, workshop, id)
 	if errors.Is(err, sql.ErrNoRows) {
 		return Piece{}, ErrNotFound
 	}
@@ -55,6 +106,14 @@ func (s *Store) Piece(ctx context.Context, workshop, id string) (Piece, error) {
 // SavePiece stores a slab made on a version and returns the new version. The
 // error is *Stale[slab.Slab] when another was stored meanwhile.
 func (s *Store) SavePiece(ctx context.Context, workshop, id string, v slab.Slab, version int) (int, error) {
+	at, _, err := s.Shop(ctx, workshop)
+	if err != nil {
+		return 0, err
+	}
+	return s.save(ctx, s.DB, workshop, id, at, v, version)
+}
+
+func (s *Store) save(ctx context.Context, db sqlx.ExtContext, workshop, id string, at shop.Shop, v slab.Slab, version int) (int, error) {
 	if !known(id) {
 		return 0, ErrNotFound
 	}
@@ -62,8 +121,9 @@ func (s *Store) SavePiece(ctx context.Context, workshop, id string, v slab.Slab,
 	if err != nil {
 		return 0, err
 	}
-	err = s.DB.GetContext(ctx, &version, `UPDATE pieces SET name = $3, species = $4, doc = $5, version = version + 1
-		WHERE workshop_id = $1 AND id = $2 AND version = $6 RETURNING version`, workshop, id, v.Name, v.Species, text, version)
+	f := reckon.FactsOf(v, at)
+	err = sqlx.GetContext(ctx, db, &version, `UPDATE pieces SET name = $3, species = $4, doc = $5, stock = $7, length = $8, thickness = $9, cents = $10, moisture = $11, ready = $12, version = version + 1
+		WHERE workshop_id = $1 AND id = $2 AND version = $6 RETURNING version`, workshop, id, v.Name, v.Species, text, version, stock(v), f.Length, f.Thickness, f.Cents, f.Moisture, f.Ready)
 	if errors.Is(err, sql.ErrNoRows) {
 		p, err := s.Piece(ctx, workshop, id)
 		if err != nil {
@@ -74,23 +134,233 @@ func (s *Store) SavePiece(ctx context.Context, workshop, id string, v slab.Slab,
 	return version, err
 }
 
-// Pieces lists a page of the rack, or of the offcut bin, newest first, whose
-// name or species holds the words sought, and counts all of them.
-func (s *Store) Pieces(ctx context.Context, workshop, sought string, binned bool, limit, offset int) ([]Piece, int, error) {
-	const from = ` FROM pieces WHERE workshop_id = $1 AND (deleted_at IS NOT NULL) = $2 AND ($3 = '' OR strpos(lower(name || ' ' || species), lower($3)) > 0)`
-	var total int
-	if err := s.DB.GetContext(ctx, &total, `SELECT count(*)`+from, workshop, binned, sought); err != nil {
-		return nil, 0, err
+// Turn stores a slab whose faces were exchanged, together with the new places
+// of its boards, all or none.
+func (s *Store) Turn(ctx context.Context, workshop, id string, version int) (int, error) {
+	p, err := s.Piece(ctx, workshop, id)
+	if err != nil {
+		return 0, err
+	}
+	at, _, err := s.Shop(ctx, workshop)
+	if err != nil {
+		return 0, err
+	}
+	tx, err := s.DB.BeginTxx(ctx, nil)
+	if err != nil {
+		return 0, err
+	}
+	defer tx.Rollback()
+	if version, err = s.save(ctx, tx, workshop, id, at, slab.Turn(p.Slab), version); err != nil {
+		return 0, err
+	}
+	var rows []boardRow
+	if err := tx.SelectContext(ctx, &rows, boardColumns+`WHERE workshop_id = $1 AND piece_id = $2 FOR UPDATE`, workshop, id); err != nil {
+		return 0, err
+	}
+	for _, row := range rows {
+		b := row.board().Board
+		b.Placement = b.Placement.Turned()
+		text, err := encode(b)
+		if err != nil {
+			return 0, err
+		}
+		if _, err := tx.ExecContext(ctx, `UPDATE boards SET doc = $3, version = version + 1 WHERE workshop_id = $1 AND id = $2`, workshop, row.ID, text); err != nil {
+			return 0, err
+		}
+	}
+	return version, tx.Commit()
+}
+
+// Divide puts the parts of a piece on the rack and takes the piece itself off
+// it, all or none. The error is ErrInUse when it was divided already, or when
+// free is asked for and boards still to be made lie on it.
+func (s *Store) Divide(ctx context.Context, workshop, id string, version int, parts []slab.Slab, free bool) (ids []string, err error) {
+	if !known(id) {
+		return nil, ErrNotFound
+	}
+	at, _, err := s.Shop(ctx, workshop)
+	if err != nil {
+		return nil, err
+	}
+	tx, err := s.DB.BeginTxx(ctx, nil)
+	if err != nil {
+		return nil, err
+	}
+	defer tx.Rollback()
+	res, err := tx.ExecContext(ctx, `UPDATE pieces SET cut_at = $4, version = version + 1 WHERE workshop_id = $1 AND id = $2 AND version = $3 AND cut_at IS NULL AND deleted_at IS NULL
+		AND (NOT $5 OR NOT EXISTS (SELECT 1 FROM boards WHERE piece_id = $2 AND deleted_at IS NULL AND given_at IS NULL))`, workshop, id, version, s.now(), free)
+	if err != nil {
+		return nil, err
+	}
+	if n, err := res.RowsAffected(); err != nil || n == 0 {
+		p, found := s.Piece(ctx, workshop, id)
+		switch {
+		case err != nil || found != nil:
+			return nil, errors.Join(err, found)
+		case p.Version != version:
+			return nil, &Stale[slab.Slab]{p.Slab, p.Version}
+		}
+		return nil, ErrInUse
+	}
+	for _, v := range parts {
+		part, err := s.insert(ctx, tx, workshop, at, v, &id)
+		if err != nil {
+			return nil, err
+		}
+		ids = append(ids, part)
+	}
+	return ids, tx.Commit()
+}
+
+// Whole puts a divided piece back on the rack; its parts stay.
+func (s *Store) Whole(ctx context.Context, workshop, id string) error {
+	if !known(id) {
+		return ErrNotFound
+	}
+	res, err := s.DB.ExecContext(ctx, `UPDATE pieces SET cut_at = NULL WHERE workshop_id = $1 AND id = $2`, workshop, id)
+	if err != nil {
+		return err
+	}
+	if n, err := res.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(err, ErrNotFound)
+	}
+	return nil
+}
+
+// Wanted is what is looked for on the rack. What is empty or 0 does not count.
+type Wanted struct {
+	Words      string // in name or species
+	Species    string
+	Stock      string
+	Cut        bool // what was cut up, in place of what is whole
+	Bin        bool // the offcut bin, in place of the rack
+	Ready      string
+	LengthFrom float64
+	ThickFrom  float64
+	ThickTo    float64
+	CentsTo    int
+	Sort       string
+}
+
+// sorts are the orders of the rack by name.
+var sorts = map[string]string{
+	"": "created_at DESC", "newest": "created_at DESC", "name": "lower(name)", "species": "lower(species), lower(name)",
+	"longest": "length DESC", "thickest": "thickness DESC", "driest": "moisture = 0, moisture", "dearest": "cents DESC",
+}
+
+// Sorts lists the names of the orders that the rack knows.
+var Sorts = []string{"newest", "name", "species", "longest", "thickest", "driest", "dearest"}
+
+// where is the condition of a search and its arguments, of which the first is
+// the workshop.
+func (w Wanted) where(workshop string) (string, []any) {
+	args := []any{workshop}
+	terms := []string{"workshop_id = $1"}
+	add := func(term string, arg any) {
+		args = append(args, arg)
+		terms = append(terms, fmt.Sprintf(term, len(args)))
+	}
+	if w.Bin {
+		terms = append(terms, "deleted_at IS NOT NULL")
+	} else if terms = append(terms, "deleted_at IS NULL"); w.Cut {
+		terms = append(terms, "cut_at IS NOT NULL")
+	} else {
+		terms = append(terms, "cut_at IS NULL")
+	}
+	if w.Words != "" {
+		add("strpos(lower(name || ' ' || species), lower($%d)) > 0", w.Words)
+	}
+	if w.Species != "" {
+		add("species = $%d", w.Species)
+	}
+	if w.Stock != "" {
+		add("stock = $%d", w.Stock)
+	}
+	if w.Ready != "" {
+		add("ready = $%d", w.Ready == "ready")
+	}
+	if w.LengthFrom > 0 {
+		add("length >= $%d", w.LengthFrom)
+	}
+	if w.ThickFrom > 0 {
+		add("thickness >= $%d", w.ThickFrom)
+	}
+	if w.ThickTo > 0 {
+		add("thickness <= $%d", w.ThickTo)
+	}
+	if w.CentsTo > 0 {
+		add("cents <= $%d", w.CentsTo)
+	}
+	return " FROM pieces WHERE " + strings.Join(terms, " AND "), args
+}
+
+// Sum is how many pieces a search found, how many of them are ready, and what
+// they cost together.
+type Sum struct {
+	Count int
+	Ready int
+	Cents int
+}
+
+// Pieces lists a page of what is looked for, and sums all of it.
+func (s *Store) Pieces(ctx context.Context, workshop string, w Wanted, limit, offset int) ([]Piece, Sum, error) {
+	from, args := w.where(workshop)
+	var sum Sum
+	if err := s.DB.GetContext(ctx, &sum, `SELECT count(*) AS count, count(*) FILTER (WHERE ready) AS ready, coalesce(sum(cents), 0) AS cents`+from, args...); err != nil {
+		return nil, Sum{}, err
 	}
 	var rows []pieceRow
-	if err := s.DB.SelectContext(ctx, &rows, `SELECT id, doc, version, deleted_at`+from+` ORDER BY created_at DESC, id LIMIT $4 OFFSET $5`, workshop, binned, sought, limit, offset); err != nil {
-		return nil, 0, err
+	query := fmt.Sprintf(`SELECT %s FROM pieces WHERE id IN (SELECT id%s ORDER BY %s, id LIMIT %d OFFSET %d) ORDER BY %s, id`, // documents are read of one page only
+		pieceColumns, from, sorts[w.Sort], limit, offset, sorts[w.Sort])
+	if err := s.DB.SelectContext(ctx, &rows, query, args...); err != nil {
+		return nil, Sum{}, err
 	}
 	out := make([]Piece, len(rows))
 	for i, r := range rows {
 		out[i] = r.piece()
 	}
-	return out, total, nil
+	return out, sum, nil
+}
+
+// SpeciesOnRack lists the species of the workshop's pieces, those in the bin too.
+func (s *Store) SpeciesOnRack(ctx context.Context, workshop string) ([]string, error) {
+	out := []string{}
+	err := s.DB.SelectContext(ctx, &out, `SELECT DISTINCT species FROM pieces WHERE workshop_id = $1 ORDER BY species`, workshop)
+	return out, err
+}
+
+// Parts lists what a piece was divided into.
+func (s *Store) Parts(ctx context.Context, workshop, id string) ([]Piece, error) {
+	var rows []pieceRow
+	if err := s.DB.SelectContext(ctx, &rows, `SELECT `+pieceColumns+` FROM pieces WHERE workshop_id = $1 AND parent_id = $2 AND deleted_at IS NULL ORDER BY created_at, name`, workshop, id); err != nil {
+		return nil, err
+	}
+	out := make([]Piece, len(rows))
+	for i, r := range rows {
+		out[i] = r.piece()
+	}
+	return out, nil
+}
+
+// refresh reads again the facts of pieces that were stored under other rules:
+// all of a workshop, or those of any that have none.
+func (s *Store) refresh(ctx context.Context, db sqlx.ExtContext, where string, args ...any) error {
+	var rows []struct {
+		ID   string
+		Doc  doc[slab.Slab]
+		Shop doc[shop.Shop]
+	}
+	if err := sqlx.SelectContext(ctx, db, &rows, `SELECT p.id, p.doc, w.doc AS shop FROM pieces p JOIN workshops w ON w.id = p.workshop_id WHERE `+where, args...); err != nil {
+		return err
+	}
+	for _, r := range rows {
+		f := reckon.FactsOf(r.Doc.V, r.Shop.V)
+		if _, err := db.ExecContext(ctx, `UPDATE pieces SET stock = $2, length = $3, thickness = $4, cents = $5, moisture = $6, ready = $7
+			WHERE id = $1 AND (ready IS DISTINCT FROM $7 OR moisture IS DISTINCT FROM $6 OR length IS NULL)`, r.ID, stock(r.Doc.V), f.Length, f.Thickness, f.Cents, f.Moisture, f.Ready); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // BinPiece moves a piece to the offcut bin, or back to the rack. The error is

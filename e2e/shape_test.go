@@ -1,0 +1,219 @@
+package e2e
+
+import (
+	"encoding/base64"
+	"fmt"
+	"image/png"
+	"math"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// board asks for a value of the open board as it is stored, with its reckoning.
+func board[T any](s *shop, of string) T {
+	s.t.Helper()
+	return ask[T](s, `fetch("/api/boards/" + location.pathname.split("/")[2]).then((r) => r.json()).then((b) => `+of+`)`)
+}
+
+// focus gives the drawing the keys.
+func focus() Action { return run(`document.querySelector(".drawing svg").focus()`) }
+
+const over = `b.reckoning.boards[0].box`
+
+// Half a template is drawn from one end of the centre line to the other; what
+// is moved on one half moves on both.
+func TestAMirroredTemplate(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Ladder", "shape")
+	s.do(s.press("Draw on from this by points"), s.see("points. Drag them"), s.tick("Half a template: the other half mirrors it"), s.wait(`document.querySelectorAll(".node-mirror").length > 1`), s.saved())
+	points := ask[int](s, `document.querySelectorAll("[data-grip]").length`)
+	s.do(drag(s.at(`[data-grip="node-1"]`, 0.5, 0.5), point{s.at(`[data-grip="node-1"]`, 0.5, 0.5).X, s.at(`[data-grip="node-1"]`, 0.5, 0.5).Y - 30}), s.see("Point 2"), s.saved())
+	box := board[[]float64](s, over)
+	assert.InDelta(t, box[3], -box[1], 0.05, "the right half is the mirror of the left")
+	assert.Greater(t, box[3], 88.0)
+
+	// By keys and by numbers.
+	s.do(focus(), chromedp.KeyEvent("]"), chromedp.KeyEvent("["), chromedp.KeyEvent(kb.ArrowUp), s.saved())
+	moved := board[[]float64](s, over)
+	assert.InDelta(t, box[3]+1, moved[3], 0.6)
+	s.do(s.press("Add a point after it"), s.wait(fmt.Sprintf(`document.querySelectorAll("[data-grip]").length > %d`, points)), focus(), chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)),
+		s.wait(fmt.Sprintf(`document.querySelectorAll("[data-grip]").length === %d`, points)))
+
+	// Kept as a template, it is used on another board.
+	s.do(s.field("Keep this shape as", "mirrored"), s.press("Keep it"), s.wait(`document.querySelector(".kept-shape") != null`), s.saved())
+	s.sheet("Kitchen", "shape")
+	s.do(s.press("mirrored"), s.see("points. Drag them"), s.saved())
+	assert.InDeltaSlice(t, moved, board[[]float64](s, over), 0.01)
+	assert.Empty(t, s.seen())
+}
+
+// A batten is bent between two points: its rise is typed, or pulled by its grip.
+func TestABattenCurve(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Kitchen", "shape")
+	s.do(s.field("Corners", "0"), s.see("522 cm²"), s.saved(), s.press("Draw on from this by points"), s.see("4 points"), s.saved(), focus(), chromedp.KeyEvent("]"), s.see("Point 1"), s.choose("To the next point", "batten"), s.field("Rise, outward", "30"), s.saved())
+	box := board[[]float64](s, over)
+	assert.InDelta(t, 145+30, box[3]-box[1], 0.1)
+	grip := s.at(`[data-grip="node-rise-0"]`, 0.5, 0.5)
+	s.do(drag(grip, point{grip.X, grip.Y - 25}), s.saved())
+	assert.Less(t, board[[]float64](s, over)[3]-board[[]float64](s, over)[1], 145+29.0)
+	s.do(chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)), s.saved())
+	assert.InDeltaSlice(t, box, board[[]float64](s, over), 1e-6, "a drag is one step to undo")
+
+	// A corner is rounded by tracing a round thing, another is cut off, an edge moved in.
+	area := func() float64 {
+		return board[float64](s, `b.reckoning.boards[0].figures.find((f) => f.key === "shape.area").value`)
+	}
+	becomes := func(want float64) {
+		t.Helper()
+		require.Eventually(t, func() bool { return math.Abs(area()-want) < 0.05 }, 10*time.Second, 50*time.Millisecond)
+	}
+	before := area()
+	s.do(focus(), chromedp.KeyEvent("]"), chromedp.KeyEvent("]"), s.see("Point 3"), s.field("or trace a round thing of", "60"))
+	traced := before - 9*(1-math.Pi/4)
+	becomes(traced)
+	s.do(focus(), chromedp.KeyEvent("]"), s.see("Point 4"), s.field("or cut it off by", "20"))
+	becomes(traced - 2)
+	assert.Empty(t, s.seen())
+}
+
+// A handle that would break off is brought in by one press; what the remedy
+// would make worse is said beside it.
+func TestAHandleThatFailsIsRemedied(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Kitchen", "shape")
+	s.do(s.part("Handles"), s.choose("Handle", "heart"), s.field("From the end", "28"), s.verdict("web", "stop"), s.press("Move the heart-shaped hole"), s.noVerdict("web", "stop"), s.saved())
+	hole := s.at(`[data-grip="handle-0"]`, 0.5, 0.5)
+	s.do(press(hole), moveTo(point{hole.X + 20, hole.Y}), moveTo(point{hole.X + 55, hole.Y}), s.verdict("web", "stop"))
+	s.do(release(point{hole.X + 55, hole.Y}), chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)), s.noVerdict("web", "stop"))
+	s.do(s.part("Recesses"), s.press("+ Well"), s.field("Depth", "20"), s.verdict("recess-floor", "stop"), s.press("Sink it only"), s.noVerdict("recess-floor", "stop"), s.see("guide bush"), s.saved())
+	s.do(s.part("Cut"), s.see("Bore an entry hole for the heart-shaped hole"), s.see("End grain first"), s.press("Record the outline as cut"), s.see("Back to the planned outline"), s.saved())
+	edge := s.at(`[data-grip="cut-1"]`, 0.5, 0.5)
+	s.do(drag(edge, point{edge.X, edge.Y + 12}), s.wait(`document.querySelector(".planned-line") != null`), s.saved())
+	assert.Greater(t, board[int](s, `b.board.design.asCut.length`), 3)
+	s.do(s.press("Back to the planned outline"), s.wait(`document.querySelector(".planned-line") == null`), s.saved())
+	assert.Empty(t, s.seen())
+}
+
+// A board is split by a curve into two that nest; the set is shown and judged.
+func TestASetThatNests(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Kitchen", "shape")
+	s.do(s.part("Set"), s.press("Draw a line across"), s.wait(`document.querySelector(".split-line")?.getAttribute("d").includes("C")`))
+	grip := s.at(`[data-grip="line-1"]`, 0.5, 0.5)
+	s.do(drag(grip, point{grip.X, grip.Y - 12}), s.press("Split the board"), s.wait(`document.querySelectorAll(".nest").length === 2`), s.verdict("mate", "good"), s.saved())
+	mate := board[string](s, `b.board.mates[0].board`)
+	s.do(s.field("Gap wanted", "0.5"), s.saved(), s.field("to the left", "0"), s.verdict("mate", "stop"), focus(), chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)), s.noVerdict("mate", "stop"), s.saved())
+	s.do(chromedp.Navigate(s.url+"/boards/"+mate+"?stage=shape&part=set"), s.wait(`document.querySelectorAll(".nest").length === 2`), s.verdict("mate", "good"))
+	s.do(s.field("How many more", "2"), s.press("Same again × 2"), s.wait(`fetch("/api/boards").then((r) => r.json()).then((l) => { window.laid = l.items.length }) && window.laid >= 7`), s.saved(), chromedp.Navigate(s.url+"/boards"), s.see("its mate, 3"))
+	assert.Empty(t, s.seen())
+}
+
+// A slicer board for a left hand: its bore is named on the drawing, and turns
+// over with it.
+func TestASlicerBoard(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Kitchen", "fit")
+	shim := `document.querySelector('[data-figure="fit.shim"] strong')?.innerText`
+	s.do(s.tick("A wire slicer"), s.see("bore in the right side"), s.choose("For", "left"), s.see("bore in the left side"), s.wait(shim+` != null`), s.saved())
+	was := ask[string](s, shim)
+	s.do(s.field("Below the show face", "2"), s.verdict("slicer-bore", "stop"), s.press("Bore it"), s.noVerdict("slicer-bore", "stop"), s.wait(shim+` !== `+quote(was)), s.see("mirrored, the slot ruins the piece"))
+	up := s.at(".spot text", 0.5, 0.5).Y
+	s.do(s.press("Turn to its under face"), s.see("Turn to its show face"))
+	assert.Greater(t, s.at(".spot text", 0.5, 0.5).Y, up, "seen from below, the left side lies at the other hand")
+	s.do(s.tick("Pulls screwed on"), s.see("pull 1, hole 1"), s.field("Head sunk", "30"), s.verdict("pull-screws", "stop"))
+	assert.Empty(t, s.seen())
+}
+
+// The template is printed true: its bar measures 100 mm.
+func TestATemplateIsPrintedTrue(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Ladder", "shape")
+	s.do(s.press("Take to the shop"), s.see("Half a template"))
+	link := ask[string](s, `[...document.querySelectorAll("a.dropdown-item")].find((a) => a.innerText === "Template 1:1, A4").getAttribute("href")`)
+	data, err := base64.StdEncoding.DecodeString(ask[string](s, fmt.Sprintf(`fetch(%s).then((r) => r.arrayBuffer()).then((b) => btoa(String.fromCharCode(...new Uint8Array(b))))`, quote(link))))
+	require.NoError(t, err)
+	file := filepath.Join(t.TempDir(), "template")
+	require.NoError(t, os.WriteFile(file+".pdf", data, 0o600))
+	const dots = 300
+	require.NoError(t, exec.Command("pdftoppm", "-r", fmt.Sprint(dots), "-f", "1", "-singlefile", "-png", file+".pdf", file).Run())
+	f, err := os.Open(file + ".png")
+	require.NoError(t, err)
+	defer f.Close()
+	page, err := png.Decode(f)
+	require.NoError(t, err)
+	box := page.Bounds()
+	measured := []float64{}
+	for y := box.Max.Y * 9 / 10; y < box.Max.Y; y++ {
+		run := 0
+		for x := box.Min.X; x < box.Max.X; x++ {
+			if r, _, _, _ := page.At(x, y).RGBA(); r < 0x8000 {
+				run++
+			} else {
+				if mm := float64(run) * 25.4 / dots; mm > 99 && mm < 101 {
+					measured = append(measured, mm)
+				}
+				run = 0
+			}
+		}
+	}
+	require.NotEmpty(t, measured, "there is a bar")
+	for _, mm := range measured {
+		assert.InDelta(t, 100, mm, 0.2)
+	}
+}
+
+// Moving one of 200 points: what the page does for a pointer move, and the draft
+// that follows it.
+func TestDraggingOneOfManyPoints(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Kitchen", "shape")
+	s.do(run(`(async () => {
+		const url = "/api/boards/" + location.pathname.split("/")[2];
+		const b = await fetch(url).then((r) => r.json());
+		b.board.design.shape = "free";
+		b.board.design.nodes = [...Array(200)].map((_, i) => { const a = 2 * Math.PI * i / 200, r = 1 + 0.05 * Math.sin(i / 5); return { x: 160 * r * Math.cos(a), y: 65 * r * Math.sin(a), kind: "smooth" }; });
+		await fetch(url, { method: "PUT", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ version: b.version, board: b.board }) });
+	})()`))
+	s.do(s.wait(`fetch("/api/boards/" + location.pathname.split("/")[2]).then((r) => r.json()).then((b) => { window.ready = b.board.design.nodes?.length === 200 }) && window.ready`), chromedp.Reload(), s.wait(`document.querySelectorAll("[data-grip]").length === 200`))
+	took := ask[[]float64](s, `new Promise((done) => {
+		const grip = document.querySelector('[data-grip="node-40"]'), svg = grip.closest("svg"), at = grip.getBoundingClientRect();
+		const x = at.x + at.width / 2, y = at.y + at.height / 2, took = [];
+		const send = (on, type, dx, dy) => on.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, clientX: x + dx, clientY: y + dy }));
+		svg.setPointerCapture = () => {};
+		send(grip, "pointerdown", 0, 0);
+		let i = 0;
+		const later = () => new Promise((go) => { const c = new MessageChannel(); c.port1.onmessage = go; c.port2.postMessage(0); });
+		const step = async () => {
+			if (i++ === 120) { send(svg, "pointerup", 0, 0); return done(took); }
+			await later(); // past the painting of the frame
+			const was = grip.getAttribute("cx"), from = performance.now();
+			send(svg, "pointermove", i % 2 ? 6 : -6, i % 5);
+			while (grip.getAttribute("cx") === was) await later(); // until it is committed
+			if (i > 20) took.push(performance.now() - from); // warm by then
+			requestAnimationFrame(step);
+		};
+		step();
+	})`)
+	slices.Sort(took)
+	t.Logf("a pointer move over 200 points: median %.1f ms, p95 %.1f ms", took[len(took)/2], took[len(took)*95/100])
+	assert.Len(t, took, 100)
+	s.do(s.saved())
+	assert.Empty(t, s.seen())
+}

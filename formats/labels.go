@@ -1,0 +1,124 @@
+package formats
+
+import (
+	"bytes"
+	"fmt"
+	"image/png"
+	"strings"
+
+	"codeberg.org/go-pdf/fpdf"
+	"github.com/boombuler/barcode"
+	"github.com/boombuler/barcode/qr"
+	"golang.org/x/image/font/gofont/gobold"
+	"golang.org/x/image/font/gofont/goregular"
+
+	"idletimber/craft/geom"
+	"idletimber/craft/measure"
+	"idletimber/craft/shop"
+	"idletimber/craft/slab"
+)
+
+// Label is what is stuck on a piece of the rack.
+type Label struct {
+	Slab slab.Slab
+	Link string // opens the piece
+}
+
+// The label sheet: two columns of five, mm.
+const (
+	labelColumns = 2
+	labelRows    = 5
+	labelGap     = 3.0
+)
+
+// Labels writes a PDF sheet of labels on the shop's paper: silhouette, name,
+// species, size, moisture, and a QR code that opens the piece.
+func Labels(at shop.Shop, labels []Label) ([]byte, error) {
+	p := fpdf.New("P", "mm", at.Paper, "")
+	p.AddUTF8FontFromBytes("go", "", goregular.TTF)
+	p.AddUTF8FontFromBytes("go", "B", gobold.TTF)
+	p.SetAutoPageBreak(false, 0)
+	p.SetTitle("Rack labels, "+at.Name, true)
+	width, height := p.GetPageSize()
+	w := (width - 2*margin - (labelColumns-1)*labelGap) / labelColumns
+	h := (height - 2*margin - (labelRows-1)*labelGap) / labelRows
+	for i, l := range labels {
+		n := i % (labelColumns * labelRows)
+		if n == 0 {
+			p.AddPage()
+		}
+		x := margin + float64(n%labelColumns)*(w+labelGap)
+		y := margin + float64(n/labelColumns)*(h+labelGap)
+		if err := label(p, at, l, fmt.Sprintf("qr%d", i), geom.Bounds{MinX: x, MinY: y, MaxX: x + w, MaxY: y + h}); err != nil {
+			return nil, err
+		}
+	}
+	var out bytes.Buffer
+	if err := p.Output(&out); err != nil {
+		return nil, fmt.Errorf("write the labels: %w", err)
+	}
+	return out.Bytes(), nil
+}
+
+func label(p *fpdf.Fpdf, at shop.Shop, l Label, name string, box geom.Bounds) error {
+	const pad, code = 3.0, 22.0
+	p.SetDrawColor(170, 160, 140)
+	p.SetLineWidth(0.2)
+	p.Rect(box.MinX, box.MinY, box.MaxX-box.MinX, box.MaxY-box.MinY, "D")
+	img, err := qr.Encode(l.Link, qr.M, qr.Auto)
+	if err != nil {
+		return fmt.Errorf("the link %q does not fit a QR code: %w", l.Link, err)
+	}
+	if img, err = barcode.Scale(img, 300, 300); err != nil {
+		return err
+	}
+	var pic bytes.Buffer
+	if err := png.Encode(&pic, img); err != nil {
+		return err
+	}
+	options := fpdf.ImageOptions{ImageType: "PNG"}
+	p.RegisterImageOptionsReader(name, options, &pic)
+	p.ImageOptions(name, box.MaxX-pad-code, box.MaxY-pad-code, code, code, false, options, 0, "")
+
+	text := func(y, size float64, style, s string) {
+		p.SetFont("go", style, size)
+		room := box.MaxX - box.MinX - 2*pad - code - 2
+		for p.GetStringWidth(s) > room && len([]rune(s)) > 2 {
+			r := []rune(strings.TrimSuffix(s, "…"))
+			s = string(r[:len(r)-1]) + "…"
+		}
+		p.SetXY(box.MinX+pad, y)
+		p.CellFormat(room, 4.5, s, "", 0, "L", false, 0, "")
+	}
+	show := func(mm float64) string { return measure.Format(mm, at.Units) }
+	wood := slab.Draw(l.Slab)
+	ring := wood.Outline()
+	rb := ring.Bounds()
+	y := box.MaxY - pad - 22
+	text(y, 11, "B", l.Slab.Name)
+	text(y+5.5, 9, "", l.Slab.Species)
+	text(y+10.5, 9, "", fmt.Sprintf("%s × %s × %s", show(l.Slab.Length), show(rb.MaxY-rb.MinY), show(l.Slab.Thinnest())))
+	moist := "moisture not read"
+	if m, ok := last(l.Slab); ok {
+		moist = fmt.Sprintf("%.1f %% on %s", m.Value(), m.At.Format("2 Jan 2006"))
+		if m.Below {
+			moist = "below the meter's range on " + m.At.Format("2 Jan 2006")
+		}
+	}
+	text(y+15.5, 9, "", moist)
+
+	// The silhouette fills what is left above.
+	room := geom.Bounds{MinX: box.MinX + pad, MinY: box.MinY + pad, MaxX: box.MaxX - pad, MaxY: y - 1}
+	scale := min((room.MaxX-room.MinX)/(rb.MaxX-rb.MinX), (room.MaxY-room.MinY)/(rb.MaxY-rb.MinY))
+	left := room.MinX + ((room.MaxX-room.MinX)-(rb.MaxX-rb.MinX)*scale)/2
+	mid := (room.MinY + room.MaxY) / 2
+	points := make([]fpdf.PointType, 0, len(ring))
+	for _, q := range ring.Simplified(0.2 / scale) {
+		points = append(points, fpdf.PointType{X: left + (q.X-rb.MinX)*scale, Y: mid - (q.Y-(rb.MinY+rb.MaxY)/2)*scale})
+	}
+	p.SetDrawColor(34, 48, 43)
+	p.SetFillColor(240, 230, 208)
+	p.SetLineWidth(0.3)
+	p.Polygon(points, "DF")
+	return p.Error()
+}

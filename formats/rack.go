@@ -1,0 +1,434 @@
+package formats
+
+import (
+	"bytes"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"github.com/xuri/excelize/v2"
+
+	"idletimber/craft"
+	"idletimber/craft/measure"
+	"idletimber/craft/moisture"
+	"idletimber/craft/slab"
+	"idletimber/craft/species"
+)
+
+// What bounds a table that is read.
+const (
+	MostTableBytes = 10 << 20
+	mostRows       = 5000
+	mostCell       = 20000 // characters
+	mostUnzipped   = 100 << 20
+)
+
+// Row is a piece read from a line of a table.
+type Row struct {
+	Line int       `json:"line" doc:"In the file, from 1"`
+	Slab slab.Slab `json:"slab"`
+}
+
+// Fault is a line that cannot be a piece.
+type Fault struct {
+	Line    int      `json:"line"`
+	Name    string   `json:"name"`
+	Reasons []string `json:"reasons"`
+}
+
+// Table is what a file of the rack holds.
+type Table struct {
+	Good []Row   `json:"good"`
+	Bad  []Fault `json:"bad"`
+}
+
+// column is one column of the rack: how it is written, and how it is read into
+// a piece.
+type column struct {
+	title string
+	write func(s slab.Slab) string
+	read  func(s *draft, text string) error
+}
+
+// draft is a piece as it is read from a row.
+type draft struct {
+	slab.Slab
+	butt, far float64
+	own       []species.Species
+	units     measure.Unit
+}
+
+func mm(v float64) string { return strconv.FormatFloat(math.Round(v*100)/100, 'f', -1, 64) }
+
+func yes(v bool) string {
+	if v {
+		return "yes"
+	}
+	return ""
+}
+
+func readYes(to func(*draft) *bool) func(*draft, string) error {
+	return func(d *draft, text string) error {
+		switch strings.ToLower(text) {
+		case "yes", "y", "true", "1", "x":
+			*to(d) = true
+		case "", "no", "n", "false", "0":
+		default:
+			return errors.New("write yes or no")
+		}
+		return nil
+	}
+}
+
+func readText(to func(*draft) *string) func(*draft, string) error {
+	return func(d *draft, text string) error {
+		*to(d) = text
+		return nil
+	}
+}
+
+func readLength(to func(*draft, float64)) func(*draft, string) error {
+	return func(d *draft, text string) error {
+		v, err := measure.Parse(text, d.units, false)
+		if err == nil {
+			to(d, v)
+		}
+		return err
+	}
+}
+
+func readNumber(to func(*draft, float64)) func(*draft, string) error {
+	return func(d *draft, text string) error {
+		v, err := strconv.ParseFloat(strings.Replace(strings.TrimSuffix(text, "%"), ",", ".", 1), 64)
+		if err != nil || math.IsNaN(v) || math.IsInf(v, 0) {
+			return errors.New("write a number such as 9.4")
+		}
+		to(d, v)
+		return nil
+	}
+}
+
+func origin(d *draft) *slab.Origin {
+	if d.Origin == nil {
+		d.Origin = &slab.Origin{}
+	}
+	return d.Origin
+}
+
+func originOf(s slab.Slab) slab.Origin {
+	if s.Origin == nil {
+		return slab.Origin{}
+	}
+	return *s.Origin
+}
+
+func width(s slab.Slab, x float64) string {
+	w := slab.Draw(s)
+	return mm(w.Left(x) - w.Right(x))
+}
+
+func last(s slab.Slab) (m moisture.Reading, ok bool) {
+	for _, r := range s.Moisture {
+		if !ok || r.At.After(m.At) {
+			m, ok = r, true
+		}
+	}
+	return m, ok
+}
+
+var columns = []column{
+	{"Name", func(s slab.Slab) string { return s.Name }, readText(func(d *draft) *string { return &d.Name })},
+	{"Species", func(s slab.Slab) string { return s.Species }, func(d *draft, text string) error {
+		for _, s := range append(slices.Clone(d.own), species.All...) {
+			if strings.EqualFold(s.Name, text) || strings.EqualFold(s.Botanical, text) {
+				d.Species = s.Name
+				return nil
+			}
+		}
+		return fmt.Errorf("%q is not in the species table", text)
+	}},
+	{"Kind", func(s slab.Slab) string { return s.Stock }, readText(func(d *draft) *string { return &d.Stock })},
+	{"Length", func(s slab.Slab) string { return mm(s.Length) }, readLength(func(d *draft, v float64) { d.Length = v })},
+	{"Width at the butt", func(s slab.Slab) string { return width(s, s.Length*0.02) }, readLength(func(d *draft, v float64) { d.butt = v })},
+	{"Width at the far end", func(s slab.Slab) string { return width(s, s.Length*0.98) }, readLength(func(d *draft, v float64) { d.far = v })},
+	{"Thickness", func(s slab.Slab) string { return mm(s.MeanThickness()) }, readLength(func(d *draft, v float64) { d.Readings = []slab.Reading{{Thickness: v}} })},
+	{"Moisture %", func(s slab.Slab) string {
+		if m, ok := last(s); ok && !m.Below {
+			return mm(m.Value())
+		}
+		return ""
+	}, readNumber(func(d *draft, v float64) { d.Moisture = []moisture.Reading{{Percent: v}} })},
+	{"Read on", func(s slab.Slab) string {
+		if m, ok := last(s); ok {
+			return m.At.Format(time.DateOnly)
+		}
+		return ""
+	}, func(d *draft, text string) error {
+		at, err := time.Parse(time.DateOnly, text)
+		if err != nil {
+			return errors.New("write the day like 2031-03-04")
+		}
+		if len(d.Moisture) > 0 {
+			d.Moisture[0].At = at.Add(12 * time.Hour)
+		}
+		return nil
+	}},
+	{"Price", func(s slab.Slab) string { return strconv.FormatFloat(float64(s.PriceCents)/100, 'f', 2, 64) }, readNumber(func(d *draft, v float64) { d.PriceCents = int(math.Round(v * 100)) })},
+	{"Price by", func(s slab.Slab) string { return s.PriceBy }, readText(func(d *draft) *string { return &d.PriceBy })},
+	{"Rings to the face °", func(s slab.Slab) string { return mm(s.RingAngle) }, readNumber(func(d *draft, v float64) { d.RingAngle = v })},
+	{"Left edge live", func(s slab.Slab) string { return yes(s.LiveLeft) }, readYes(func(d *draft) *bool { return &d.LiveLeft })},
+	{"Right edge live", func(s slab.Slab) string { return yes(s.LiveRight) }, readYes(func(d *draft) *bool { return &d.LiveRight })},
+	{"Reclaimed", func(s slab.Slab) string { return yes(s.Reclaimed) }, readYes(func(d *draft) *bool { return &d.Reclaimed })},
+	{"Source", func(s slab.Slab) string { return originOf(s).Source }, func(d *draft, text string) error { origin(d).Source = text; return nil }},
+	{"Felled", func(s slab.Slab) string { return originOf(s).Felled }, func(d *draft, text string) error { origin(d).Felled = text; return nil }},
+	{"Milled", func(s slab.Slab) string { return originOf(s).Milled }, func(d *draft, text string) error { origin(d).Milled = text; return nil }},
+	{"Dried", func(s slab.Slab) string { return originOf(s).Dried }, func(d *draft, text string) error { origin(d).Dried = text; return nil }},
+	{"Notes", func(s slab.Slab) string { return s.Notes }, readText(func(d *draft) *string { return &d.Notes })},
+}
+
+// needed are the columns that every file must have.
+var needed = []string{"Name", "Species", "Length", "Width at the butt", "Thickness"}
+
+// RackRows is the rack as a table with a line of titles, lengths in mm.
+func RackRows(pieces []slab.Slab) [][]string {
+	out := [][]string{make([]string, len(columns))}
+	for i, c := range columns {
+		out[0][i] = c.title
+	}
+	for _, s := range pieces {
+		row := make([]string, len(columns))
+		for i, c := range columns {
+			row[i] = c.write(s)
+		}
+		out = append(out, row)
+	}
+	return out
+}
+
+// RackCSV is the rack as CSV. A text that a spreadsheet would take for a
+// formula is set off by an apostrophe.
+func RackCSV(pieces []slab.Slab) ([]byte, error) {
+	var out bytes.Buffer
+	w := csv.NewWriter(&out)
+	for _, row := range RackRows(pieces) {
+		for i, cell := range row {
+			if cell != "" && strings.ContainsRune("=+-@\t", rune(cell[0])) {
+				if _, err := strconv.ParseFloat(cell, 64); err != nil {
+					row[i] = "'" + cell
+				}
+			}
+		}
+		if err := w.Write(row); err != nil {
+			return nil, err
+		}
+	}
+	w.Flush()
+	return out.Bytes(), w.Error()
+}
+
+// RackXLSX is the rack as a spreadsheet.
+func RackXLSX(pieces []slab.Slab) ([]byte, error) {
+	f := excelize.NewFile()
+	defer f.Close()
+	const sheet = "Rack"
+	if err := f.SetSheetName("Sheet1", sheet); err != nil {
+		return nil, err
+	}
+	for r, row := range RackRows(pieces) {
+		cells := make([]any, len(row))
+		for i, cell := range row {
+			cells[i] = cell
+			if v, err := strconv.ParseFloat(cell, 64); err == nil && r > 0 && i > 1 {
+				cells[i] = v
+			}
+		}
+		if err := f.SetSheetRow(sheet, fmt.Sprintf("A%d", r+1), &cells); err != nil {
+			return nil, err
+		}
+	}
+	var out bytes.Buffer
+	err := f.Write(&out)
+	return out.Bytes(), err
+}
+
+// ReadRack reads a CSV or XLSX file of pieces whose bare numbers are lengths in
+// the unit given. Every line comes out as a piece or as a fault with its
+// reasons; the error is about the file as a whole.
+func ReadRack(data []byte, units measure.Unit, own []species.Species, now time.Time) (Table, error) {
+	if len(data) > MostTableBytes {
+		return Table{}, fmt.Errorf("the file has %d MB; a table may have up to %d", len(data)>>20, MostTableBytes>>20)
+	}
+	rows, err := tableRows(data)
+	if err != nil {
+		return Table{}, err
+	}
+	for len(rows) > 0 && blank(rows[0].cells) {
+		rows = rows[1:]
+	}
+	if len(rows) == 0 {
+		return Table{}, errors.New("the table is empty")
+	}
+	at := map[int]column{}
+	have := map[string]bool{}
+	for i, title := range rows[0].cells {
+		for _, c := range columns {
+			if strings.EqualFold(strings.TrimSpace(title), c.title) {
+				at[i], have[c.title] = c, true
+			}
+		}
+	}
+	for _, title := range needed {
+		if !have[title] {
+			return Table{}, fmt.Errorf("the first line has no column %q; it needs %s", title, strings.Join(needed, ", "))
+		}
+	}
+	out := Table{Good: []Row{}, Bad: []Fault{}}
+	for _, row := range rows[1:] {
+		if blank(row.cells) {
+			continue
+		}
+		s, reasons := piece(row.cells, at, units, own, now)
+		if len(reasons) > 0 {
+			out.Bad = append(out.Bad, Fault{row.line, s.Name, reasons})
+		} else {
+			out.Good = append(out.Good, Row{row.line, s})
+		}
+	}
+	return out, nil
+}
+
+func blank(cells []string) bool {
+	return !slices.ContainsFunc(cells, func(c string) bool { return strings.TrimSpace(c) != "" })
+}
+
+// piece reads one line.
+func piece(cells []string, at map[int]column, units measure.Unit, own []species.Species, now time.Time) (slab.Slab, []string) {
+	d := draft{own: own, units: units}
+	d.Flaws, d.Moisture, d.Stock = []slab.Flaw{}, []moisture.Reading{}, slab.StockPlank
+	var reasons []string
+	for i, text := range cells {
+		c, ok := at[i]
+		text = strings.TrimPrefix(strings.TrimSpace(text), "'")
+		if !ok || text == "" {
+			continue
+		}
+		if len(text) > mostCell || !utf8.ValidString(text) || strings.ContainsRune(text, 0) {
+			reasons = append(reasons, c.title+": the text is too long or holds characters that cannot be kept")
+			continue
+		}
+		if err := c.read(&d, text); err != nil {
+			reasons = append(reasons, c.title+": "+err.Error())
+		}
+	}
+	if len(reasons) > 0 {
+		return d.Slab, reasons
+	}
+	if d.far == 0 {
+		d.far = d.butt
+	}
+	d.Show = []slab.Station{{X: 0, Left: d.butt / 2, Right: -d.butt / 2}, {X: d.Length, Left: d.far / 2, Right: -d.far / 2}}
+	for i := range d.Readings {
+		d.Readings[i].X = d.Length / 2
+	}
+	for i := range d.Moisture {
+		if d.Moisture[i].At.IsZero() {
+			d.Moisture[i].At = now
+		}
+	}
+	for _, p := range d.Slab.Check("", now, own) {
+		reasons = append(reasons, plain(p))
+	}
+	return d.Slab, reasons
+}
+
+// plain names a problem by the column that it is about.
+func plain(p craft.Problem) string {
+	for path, title := range map[string]string{".name": "Name", ".species": "Species", ".length": "Length", ".readings": "Thickness", ".show[0]": "Width at the butt", ".show[1]": "Width at the far end",
+		".moisture": "Moisture %", ".priceCents": "Price", ".priceBy": "Price by", ".stock": "Kind", ".ringAngle": "Rings to the face °", ".origin.felled": "Felled", ".origin.milled": "Milled", ".origin.dried": "Dried", ".notes": "Notes"} {
+		if strings.HasPrefix(p.Field, path) {
+			return title + ": " + p.Wrong + "; " + p.Right
+		}
+	}
+	return strings.TrimPrefix(p.Field, ".") + ": " + p.Wrong + "; " + p.Right
+}
+
+// tableRow is a line of a file with its number.
+type tableRow struct {
+	line  int
+	cells []string
+}
+
+func tableRows(data []byte) ([]tableRow, error) {
+	if bytes.HasPrefix(data, []byte("PK\x03\x04")) {
+		return xlsxRows(data)
+	}
+	if bytes.HasPrefix(data, []byte("\xd0\xcf\x11\xe0")) {
+		return nil, errors.New("this is an old or locked spreadsheet: save it as XLSX without a password, or as CSV")
+	}
+	return csvRows(data)
+}
+
+func csvRows(data []byte) ([]tableRow, error) {
+	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
+	if !utf8.Valid(data) {
+		return nil, errors.New("the text is not UTF-8: save the table as CSV UTF-8")
+	}
+	r := csv.NewReader(bytes.NewReader(data))
+	first, _, _ := bytes.Cut(data, []byte("\n"))
+	switch {
+	case bytes.Count(first, []byte(";")) > bytes.Count(first, []byte(",")):
+		r.Comma = ';'
+	case bytes.Count(first, []byte("\t")) > bytes.Count(first, []byte(",")):
+		r.Comma = '\t'
+	}
+	r.FieldsPerRecord, r.LazyQuotes = -1, true // 7 1/4" needs no quotes round it
+	var out []tableRow
+	for {
+		cells, err := r.Read()
+		if err == io.EOF {
+			return out, nil
+		}
+		if err != nil {
+			return nil, fmt.Errorf("the CSV cannot be read: %w", err)
+		}
+		line, _ := r.FieldPos(0)
+		if out = append(out, tableRow{line, cells}); len(out) > mostRows {
+			return nil, fmt.Errorf("the table has more than %d lines: take in fewer at a time", mostRows)
+		}
+	}
+}
+
+func xlsxRows(data []byte) (out []tableRow, err error) {
+	defer func() { // the reader is not ours
+		if p := recover(); p != nil {
+			out, err = nil, fmt.Errorf("the spreadsheet is damaged: %v", p)
+		}
+	}()
+	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: mostUnzipped, UnzipXMLSizeLimit: mostUnzipped / 4, RawCellValue: true})
+	if err != nil {
+		return nil, fmt.Errorf("the spreadsheet cannot be read, or unpacks to more than %d MB: %w", mostUnzipped>>20, err)
+	}
+	defer f.Close()
+	rows, err := f.Rows(f.GetSheetName(0))
+	if err != nil {
+		return nil, fmt.Errorf("the spreadsheet has no sheet that can be read: %w", err)
+	}
+	defer rows.Close()
+	for line := 1; rows.Next(); line++ {
+		cells, err := rows.Columns()
+		if err != nil {
+			return nil, fmt.Errorf("line %d of the spreadsheet cannot be read: %w", line, err)
+		}
+		if out = append(out, tableRow{line, cells}); len(out) > mostRows {
+			return nil, fmt.Errorf("the table has more than %d lines: take in fewer at a time", mostRows)
+		}
+	}
+	return out, rows.Error()
+}

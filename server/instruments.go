@@ -1,0 +1,295 @@
+package server
+
+import (
+	"context"
+	"crypto/rand"
+	"crypto/sha256"
+	"errors"
+	"fmt"
+	"net/http"
+	"net/http/httptest"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/sse"
+
+	"idletimber/craft"
+	"idletimber/craft/reckon"
+	"idletimber/instruments"
+	"idletimber/store"
+)
+
+// InstrumentDoc is a device that pushes readings.
+type InstrumentDoc struct {
+	ID        string   `json:"id"`
+	Name      string   `json:"name"`
+	Kind      string   `json:"kind" enum:"moisture meter,room sensor"`
+	Simulated bool     `json:"simulated" doc:"It is pressed here instead of in the shop"`
+	Key       string   `json:"key,omitempty" doc:"Shown once, when it is added"`
+	Last      *Reading `json:"last,omitempty"`
+}
+
+// Reading is a reading that an instrument pushed.
+type Reading struct {
+	Instrument  string    `json:"instrument" doc:"Id"`
+	Name        string    `json:"name"`
+	Kind        string    `json:"kind"`
+	At          time.Time `json:"at"`
+	Percent     float64   `json:"percent" doc:"Moisture as the meter showed it, %"`
+	Below       bool      `json:"below" doc:"Below the meter's range"`
+	Temperature float64   `json:"temperature" doc:"°C"`
+	Humidity    float64   `json:"humidity" doc:"Relative humidity, %"`
+}
+
+func readingOf(i store.Instrument, t store.Taken) Reading {
+	r := Reading{Instrument: i.ID, Name: i.Name, Kind: i.Kind, At: t.At}
+	if i.Kind == instruments.RoomSensor {
+		r.Temperature, r.Humidity = *t.Temperature, *t.Humidity
+	} else if r.Below = t.Percent == nil; !r.Below {
+		r.Percent = *t.Percent
+	}
+	return r
+}
+
+// streams carries readings to the pages that look on.
+type streams struct {
+	mu    sync.Mutex
+	to    map[string]map[chan Reading]bool // by workshop
+	ended chan struct{}
+	once  sync.Once
+}
+
+func newStreams() *streams {
+	return &streams{to: map[string]map[chan Reading]bool{}, ended: make(chan struct{})}
+}
+
+func (s *streams) open(workshop string) (readings chan Reading, shut func()) {
+	readings = make(chan Reading, 16)
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.to[workshop] == nil {
+		s.to[workshop] = map[chan Reading]bool{}
+	}
+	s.to[workshop][readings] = true
+	return readings, func() {
+		s.mu.Lock()
+		defer s.mu.Unlock()
+		if delete(s.to[workshop], readings); len(s.to[workshop]) == 0 {
+			delete(s.to, workshop)
+		}
+	}
+}
+
+func (s *streams) send(workshop string, r Reading) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	for to := range s.to[workshop] {
+		select {
+		case to <- r:
+		default: // a page that does not read misses one, not the others
+		}
+	}
+}
+
+// EndStreams ends what would otherwise keep a server from shutting down.
+func (s *Server) EndStreams() { s.streams.once.Do(func() { close(s.streams.ended) }) }
+
+func hashKey(key string) []byte {
+	sum := sha256.Sum256([]byte(key))
+	return sum[:]
+}
+
+type instrumentIn struct {
+	Body struct {
+		Name      string `json:"name" minLength:"1" maxLength:"100"`
+		Kind      string `json:"kind" enum:"moisture meter,room sensor"`
+		Simulated bool   `json:"simulated"`
+	}
+}
+
+// mostInstruments is how many devices a workshop has.
+const mostInstruments = 50
+
+func (s *Server) instrumentRoutes(public, private huma.API) {
+	huma.Get(private, "/api/instruments", s.listInstruments)
+	huma.Post(private, "/api/instruments", s.addInstrument)
+	huma.Delete(private, "/api/instruments/{id}", func(ctx context.Context, in *idIn) (*struct{}, error) {
+		return nil, answer(s.Store.RemoveInstrument(ctx, account(ctx).Workshop, in.ID))
+	})
+	huma.Post(private, "/api/instruments/{id}/press", s.press)
+	huma.Post(public, "/api/readings", s.takeReading)
+	sse.Register(private, huma.Operation{OperationID: "stream-readings", Method: http.MethodGet, Path: "/api/readings/stream", Summary: "Readings as they come"},
+		map[string]any{"reading": Reading{}, "open": struct{}{}}, func(ctx context.Context, _ *struct{}, send sse.Sender) {
+			readings, shut := s.streams.open(account(ctx).Workshop)
+			defer shut()
+			if send.Data(struct{}{}) != nil { // the page then knows that it listens
+				return
+			}
+			for {
+				select {
+				case r := <-readings:
+					if send.Data(r) != nil {
+						return
+					}
+				case <-ctx.Done():
+					return
+				case <-s.streams.ended:
+					return
+				}
+			}
+		})
+}
+
+func (s *Server) listInstruments(ctx context.Context, _ *struct{}) (*struct{ Body []InstrumentDoc }, error) {
+	workshop := account(ctx).Workshop
+	all, err := s.Store.Instruments(ctx, workshop)
+	if err != nil {
+		return nil, answer(err)
+	}
+	last, err := s.Store.LastTaken(ctx, workshop)
+	if err != nil {
+		return nil, answer(err)
+	}
+	out := &struct{ Body []InstrumentDoc }{}
+	for _, i := range all {
+		doc := InstrumentDoc{ID: i.ID, Name: i.Name, Kind: i.Kind, Simulated: i.SimulatedKey != nil}
+		for _, t := range last {
+			if t.Instrument == i.ID {
+				r := readingOf(i, t)
+				doc.Last = &r
+			}
+		}
+		out.Body = append(out.Body, doc)
+	}
+	return out, nil
+}
+
+func (s *Server) addInstrument(ctx context.Context, in *instrumentIn) (*struct{ Body InstrumentDoc }, error) {
+	doc, err := s.NewInstrument(ctx, account(ctx).Workshop, in.Body.Name, in.Body.Kind, in.Body.Simulated)
+	return &struct{ Body InstrumentDoc }{doc}, answer(err)
+}
+
+// NewInstrument registers a device and gives it a key.
+func (s *Server) NewInstrument(ctx context.Context, workshop, name, kind string, simulated bool) (InstrumentDoc, error) {
+	all, err := s.Store.Instruments(ctx, workshop)
+	if err != nil {
+		return InstrumentDoc{}, err
+	}
+	if len(all) >= mostInstruments {
+		return InstrumentDoc{}, craft.Problems{{Field: "body.name", Wrong: "the shop has as many instruments as it may", Right: "remove one first"}}
+	}
+	key := rand.Text()
+	i := store.Instrument{Name: name, Kind: kind}
+	if simulated {
+		i.SimulatedKey = &key
+	}
+	id, err := s.Store.NewInstrument(ctx, workshop, i, hashKey(key))
+	doc := InstrumentDoc{ID: id, Name: name, Kind: kind, Simulated: simulated}
+	if !simulated {
+		doc.Key = key
+	}
+	return doc, err
+}
+
+var errKey = huma.Error401Unauthorized("no instrument has this key: add it at Shop, and send its key as Authorization: Bearer")
+
+// takeReading takes one reading from a device that shows its key.
+func (s *Server) takeReading(ctx context.Context, in *struct {
+	Key  string `header:"Authorization" maxLength:"200"`
+	Body instruments.Reading
+}) (*struct{}, error) {
+	key, ok := strings.CutPrefix(in.Key, "Bearer ")
+	if !ok {
+		return nil, errKey
+	}
+	i, err := s.Store.InstrumentByKey(ctx, hashKey(key))
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, errKey
+	}
+	if err != nil {
+		return nil, answer(err)
+	}
+	if ps := checkReading(i.Kind, in.Body); len(ps) > 0 {
+		return nil, answer(ps)
+	}
+	t := store.Taken{Instrument: i.ID, At: s.Clock(), Percent: in.Body.Percent, Temperature: in.Body.Temperature, Humidity: in.Body.Humidity}
+	if t, err = s.Store.Take(ctx, t); err != nil {
+		return nil, answer(err)
+	}
+	s.streams.send(i.Workshop, readingOf(i, t))
+	return nil, nil
+}
+
+func checkReading(kind string, r instruments.Reading) (ps craft.Problems) {
+	value := func(field string, v *float64, lo, hi float64) {
+		if v == nil {
+			ps.Add(field, "it is missing", fmt.Sprintf("a %s sends it", kind))
+			return
+		}
+		ps.Range(field, *v, lo, hi)
+	}
+	if kind == instruments.RoomSensor {
+		value("body.temperature", r.Temperature, -30, 60)
+		value("body.humidity", r.Humidity, 0, 100)
+		return ps
+	}
+	if r.Below {
+		if r.Percent != nil {
+			ps.Add("body.percent", "the wood is below the range and has a percent", "send one of the two")
+		}
+		return ps
+	}
+	value("body.percent", r.Percent, 0.5, 200)
+	return ps
+}
+
+// press takes a reading with a simulated instrument: a meter of a piece of the
+// rack, a sensor of the shop's air. It goes the way of every reading, over HTTP
+// with the device's key.
+func (s *Server) press(ctx context.Context, in *struct {
+	ID   string `path:"id"`
+	Body struct {
+		Piece string `json:"piece,omitempty" doc:"What the meter is pressed into"`
+	}
+}) (*struct{}, error) {
+	workshop := account(ctx).Workshop
+	all, err := s.Store.Instruments(ctx, workshop)
+	if err != nil {
+		return nil, answer(err)
+	}
+	at, _, err := s.Store.Shop(ctx, workshop)
+	if err != nil {
+		return nil, answer(err)
+	}
+	for _, i := range all {
+		if i.ID != in.ID {
+			continue
+		}
+		if i.SimulatedKey == nil {
+			return nil, huma.Error422UnprocessableEntity("this is a real instrument: press it in the shop")
+		}
+		var device instruments.Instrument = instruments.Room{Air: at.Air}
+		if i.Kind == instruments.MoistureMeter {
+			p, err := s.Store.Piece(ctx, workshop, in.Body.Piece)
+			if err != nil {
+				return nil, answer(err)
+			}
+			device = instruments.Meter{Truth: reckon.MoistureAt(p.Slab, at, s.Clock()) - at.Meter.Correction, Lowest: at.Meter.Lowest}
+		}
+		pusher := instruments.Pusher{Client: &http.Client{Transport: inside{s}}, URL: "http://instrument", Key: *i.SimulatedKey}
+		return nil, pusher.Push(ctx, device.Read(s.Clock()))
+	}
+	return nil, answer(store.ErrNotFound)
+}
+
+// inside carries requests to the server's own handler.
+type inside struct{ s *Server }
+
+// RoundTrip answers a request.
+func (t inside) RoundTrip(r *http.Request) (*http.Response, error) {
+	w := httptest.NewRecorder()
+	t.s.ServeHTTP(w, r)
+	return w.Result(), nil
+}

@@ -1,0 +1,255 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"image"
+	"math"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/geom"
+	"idletimber/craft/photo"
+	"idletimber/craft/photo/scene"
+	"idletimber/craft/slab"
+	"idletimber/formats"
+	"idletimber/store"
+)
+
+// upload is a file sent as it is.
+type upload struct {
+	RawBody []byte `contentType:"application/octet-stream"`
+}
+
+// takes lets an operation read a file of up to so many bytes.
+func takes(most int64) func(*huma.Operation) {
+	return func(op *huma.Operation) {
+		op.MaxBodyBytes = most + 1<<10 // a little over, so that the reader can say what is too large
+		op.BodyReadTimeout = time.Minute
+	}
+}
+
+// PictureDoc is a picture that was kept.
+type PictureDoc struct {
+	ID     string `json:"id"`
+	Width  int    `json:"width"`
+	Height int    `json:"height"`
+}
+
+// FileOutline is a closed line of a file, turned lengthwise, as it may become
+// a slab.
+type FileOutline struct {
+	Name   string    `json:"name"`
+	Path   string    `json:"path"`
+	Line   geom.Ring `json:"line" doc:"Simplified within a tenth of a mm"`
+	Area   float64   `json:"area" doc:"mm²"`
+	Length float64   `json:"length"`
+	Width  float64   `json:"width"`
+
+	Nodes []board.Node `json:"nodes" doc:"The same as a board's outline, about its middle"`
+}
+
+// FoundOutline is what a photograph shows, in the slab's frame.
+type FoundOutline struct {
+	Dense  geom.Ring   `json:"dense" doc:"As found, to be simplified again within another tolerance"`
+	Line   geom.Ring   `json:"line" doc:"Simplified within the tolerance"`
+	Length float64     `json:"length"`
+	Area   float64     `json:"area" doc:"mm²"`
+	Error  float64     `json:"error" doc:"Expected error of the outline, mm rms"`
+	Bend   float64     `json:"bend" doc:"Of the lens at the corner of the picture, %"`
+	Ground *slab.Photo `json:"ground" doc:"The picture straightened, to lie under the drawing"`
+}
+
+type findIn struct {
+	ID   string `path:"id"`
+	Body struct {
+		Corners   []geom.Point `json:"corners" minItems:"4" maxItems:"4" doc:"Of the sheet, in order round it, pixels"`
+		Sheet     photo.Sheet  `json:"sheet"`
+		Thickness float64      `json:"thickness" minimum:"1" maximum:"500" doc:"Of the slab, mm"`
+		Tolerance float64      `json:"tolerance" minimum:"0.05" maximum:"20" doc:"How far the outline may stray when it is simplified, mm"`
+		Under     bool         `json:"under" doc:"The picture shows the under face"`
+	}
+}
+
+func (s *Server) outlineRoutes(api huma.API) {
+	huma.Post(api, "/api/pictures", s.keepPicture, takes(formats.MostPictureBytes))
+	huma.Post(api, "/api/pictures/sample", s.takeSample)
+	huma.Get(api, "/api/pictures/{id}", func(ctx context.Context, in *idIn) (*struct {
+		Type  string `header:"Content-Type"`
+		Cache string `header:"Cache-Control"`
+		Body  []byte
+	}, error) {
+		p, err := s.Store.Picture(ctx, account(ctx).Workshop, in.ID)
+		if err != nil {
+			return nil, answer(err)
+		}
+		return &struct {
+			Type  string `header:"Content-Type"`
+			Cache string `header:"Cache-Control"`
+			Body  []byte
+		}{"image/jpeg", "private, max-age=31536000, immutable", p.Data}, nil
+	}, rawAnswer("image/jpeg"))
+	huma.Post(api, "/api/pictures/{id}/find", s.findOutline)
+	huma.Post(api, "/api/outlines", func(ctx context.Context, in *upload) (*struct{ Body []FileOutline }, error) {
+		found, err := formats.ReadOutlines(in.RawBody)
+		if err != nil {
+			return nil, huma.Error422UnprocessableEntity(err.Error())
+		}
+		out := &struct{ Body []FileOutline }{}
+		for _, o := range found {
+			ring := fitting(o.Ring.Lengthwise(), 0.1)
+			if ring.SelfCrosses() {
+				continue
+			}
+			b := ring.Bounds()
+			out.Body = append(out.Body, FileOutline{o.Name, ring.SVG(), ring, ring.Area(), b.MaxX - b.MinX, b.MaxY - b.MinY, nodesAbout(o.Ring)})
+		}
+		if len(out.Body) == 0 {
+			return nil, huma.Error422UnprocessableEntity("every closed line in the file crosses itself: draw the outline so that it runs round once")
+		}
+		return out, nil
+	}, takes(formats.MostDrawingBytes))
+	huma.Post(api, "/api/outlines/simplify", func(ctx context.Context, in *struct {
+		Body struct {
+			Line      geom.Ring `json:"line" minItems:"3" maxItems:"4000"`
+			Tolerance float64   `json:"tolerance" minimum:"0.05" maximum:"20"`
+		}
+	}) (*struct{ Body geom.Ring }, error) {
+		return &struct{ Body geom.Ring }{fitting(in.Body.Line, in.Body.Tolerance)}, nil
+	})
+}
+
+// nodesAbout is a ring by the nodes of a board's outline, as it lies in its file
+// but about its own middle.
+func nodesAbout(r geom.Ring) []board.Node {
+	b := r.Bounds()
+	return board.FewNodes(r.Map(geom.Point{X: -(b.MinX + b.MaxX) / 2, Y: -(b.MinY + b.MaxY) / 2}.Add))
+}
+
+// fitting simplifies a ring within a tolerance, or as far as it must be to be
+// kept.
+func fitting(r geom.Ring, tolerance float64) geom.Ring {
+	for ; ; tolerance *= 1.5 {
+		if out := r.Simplified(tolerance); len(out) <= slab.MostNodes {
+			return out.Rounded(0.01)
+		}
+	}
+}
+
+func (s *Server) keepPicture(ctx context.Context, in *upload) (*struct{ Body PictureDoc }, error) {
+	release, err := s.oneAtATime(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer release()
+	img, err := formats.ReadPicture(in.RawBody)
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(err.Error())
+	}
+	doc, err := s.store(ctx, img)
+	return &struct{ Body PictureDoc }{doc}, answer(err)
+}
+
+// oneAtATime lets one picture be worked on at a time: each takes some hundred
+// megabytes.
+func (s *Server) oneAtATime(ctx context.Context) (release func(), err error) {
+	select {
+	case s.developing <- struct{}{}:
+		return func() { <-s.developing }, nil
+	case <-ctx.Done():
+		return nil, huma.Error503ServiceUnavailable("another picture is being worked on; try again")
+	}
+}
+
+func (s *Server) store(ctx context.Context, img image.Image) (PictureDoc, error) {
+	data, err := formats.WritePicture(img)
+	if err != nil {
+		return PictureDoc{}, err
+	}
+	b := img.Bounds()
+	id, err := s.Store.NewPicture(ctx, account(ctx).Workshop, store.Picture{Data: data, Width: b.Dx(), Height: b.Dy()})
+	return PictureDoc{id, b.Dx(), b.Dy()}, err
+}
+
+// SamplePicture is a picture to try with, and where the sheet's corners are.
+type SamplePicture struct {
+	Picture PictureDoc   `json:"picture"`
+	Corners []geom.Point `json:"corners" doc:"As a hand would mark them, pixels"`
+}
+
+// takeSample renders a slab on the ground with a sheet of A4, a function of the
+// seed alone.
+func (s *Server) takeSample(ctx context.Context, in *struct {
+	Body struct {
+		Seed int `json:"seed" minimum:"0" maximum:"1000000"`
+	}
+}) (*struct{ Body SamplePicture }, error) {
+	release, err := s.oneAtATime(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer release()
+	sample := scene.Sample(uint64(in.Body.Seed))
+	doc, err := s.store(ctx, sample.Render())
+	if err != nil {
+		return nil, answer(err)
+	}
+	out := SamplePicture{Picture: doc}
+	for i, c := range sample.Corners() {
+		out.Corners = append(out.Corners, geom.Point{X: math.Round(c.X) + float64(i%2), Y: math.Round(c.Y) - float64(i/2)})
+	}
+	return &struct{ Body SamplePicture }{out}, nil
+}
+
+// mostGround is how many pixels the straightened picture under a drawing has
+// along its longer side.
+const mostGround = 1800
+
+// findOutline finds the slab's outline on a kept picture.
+func (s *Server) findOutline(ctx context.Context, in *findIn) (*struct{ Body FoundOutline }, error) {
+	var ps craft.Problems
+	ps.Length("body.sheet.width", in.Body.Sheet.Width, 50, 1500)
+	ps.Length("body.sheet.height", in.Body.Sheet.Height, 50, 1500)
+	if len(ps) > 0 {
+		return nil, answer(ps)
+	}
+	p, err := s.Store.Picture(ctx, account(ctx).Workshop, in.ID)
+	if err != nil {
+		return nil, answer(err)
+	}
+	release, err := s.oneAtATime(ctx)
+	if err != nil {
+		return nil, err
+	}
+	defer release()
+	img, err := formats.ReadPicture(p.Data)
+	if err != nil {
+		return nil, err
+	}
+	found, err := photo.Find(img, [4]geom.Point(in.Body.Corners), in.Body.Sheet, in.Body.Thickness)
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(err.Error())
+	}
+	if found.Length > 10000 {
+		return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("the slab would be %.0f m long: check the sheet's size", found.Length/1000))
+	}
+	const rim = 25
+	box := found.Outline.Bounds()
+	box = geom.Bounds{MinX: box.MinX - rim, MinY: box.MinY - rim, MaxX: box.MaxX + rim, MaxY: box.MaxY + rim}
+	scale := min(2, mostGround/math.Max(box.MaxX-box.MinX, box.MaxY-box.MinY))
+	straight, err := s.store(ctx, found.Straightened(img, box, scale))
+	if err != nil {
+		return nil, answer(err)
+	}
+	dense := fitting(found.Outline, 0.05)
+	ground := &slab.Photo{Picture: straight.ID, MinX: box.MinX, MinY: box.MinY, MaxX: box.MaxX, MaxY: box.MaxY}
+	if in.Body.Under { // seen turned over about the long axis
+		dense = dense.Map(func(p geom.Point) geom.Point { return geom.Point{X: p.X, Y: -p.Y} })
+		ground.MinY, ground.MaxY = -box.MaxY, -box.MinY
+	}
+	line := fitting(dense, in.Body.Tolerance)
+	return &struct{ Body FoundOutline }{FoundOutline{Dense: dense, Line: line, Length: found.Length, Area: line.Area(), Error: found.Error, Bend: found.Bend * 100, Ground: ground}}, nil
+}

@@ -1,0 +1,289 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/geom"
+	"idletimber/craft/layout"
+	"idletimber/craft/reckon"
+	"idletimber/store"
+)
+
+// TemplateLine is a shape that was kept, with its picture.
+type TemplateLine struct {
+	ID     string       `json:"id"`
+	Name   string       `json:"name"`
+	Design board.Design `json:"design"`
+	Path   string       `json:"path"`
+	Holes  []string     `json:"holes"`
+	Box    [4]float64   `json:"box"`
+}
+
+// VersionLine is what a board was at a time, with its picture.
+type VersionLine struct {
+	Version int          `json:"version"`
+	At      time.Time    `json:"at"`
+	Board   reckon.Board `json:"board"`
+	Path    string       `json:"path"`
+	Box     [4]float64   `json:"box"`
+}
+
+// Laid names the boards that were laid beside one.
+type Laid struct {
+	Boards []string `json:"boards"`
+}
+
+type laidOut struct{ Body Laid }
+
+func (s *Server) shapeRoutes(api huma.API) {
+	huma.Get(api, "/api/templates", s.listTemplates)
+	huma.Post(api, "/api/templates", s.keepTemplate)
+	huma.Delete(api, "/api/templates/{id}", func(ctx context.Context, in *idIn) (*struct{}, error) {
+		return nil, answer(s.Store.BinTemplate(ctx, account(ctx).Workshop, in.ID, true))
+	})
+	huma.Get(api, "/api/boards/{id}/versions", s.listVersions)
+	huma.Post(api, "/api/boards/{id}/nodes", s.nodesOf)
+	huma.Post(api, "/api/lines", func(_ context.Context, in *struct {
+		Body struct {
+			Line []board.Node `json:"line" minItems:"2" maxItems:"60"`
+		}
+	}) (*struct{ Body Curve }, error) {
+		return &struct{ Body Curve }{Curve{board.LinePath(in.Body.Line).ToSVG()}}, nil
+	})
+	huma.Post(api, "/api/boards/{id}/copies", s.copyBoard)
+	huma.Post(api, "/api/boards/{id}/split", s.splitBoard)
+	huma.Post(api, "/api/boards/{id}/mate", s.mateBoard)
+}
+
+// pictured draws a design for a list; a plank is drawn as if its wood were wide
+// enough.
+func pictured(d board.Design) (path string, holes []string, box [4]float64) {
+	s := board.Draw(d, geom.Bounds{MinX: -d.Length, MinY: -d.Width / 2, MaxX: d.Length, MaxY: d.Width / 2}.Ring())
+	b := s.Outline.Bounds()
+	holes = []string{}
+	for _, h := range s.HolePaths {
+		holes = append(holes, h.ToSVG())
+	}
+	return s.Path.ToSVG(), holes, [4]float64{b.MinX, b.MinY, b.MaxX, b.MaxY}
+}
+
+func (s *Server) listTemplates(ctx context.Context, _ *struct{}) (*struct{ Body []TemplateLine }, error) {
+	kept, err := s.Store.Templates(ctx, account(ctx).Workshop)
+	out := &struct{ Body []TemplateLine }{[]TemplateLine{}}
+	for _, t := range kept {
+		path, holes, box := pictured(t.Design)
+		out.Body = append(out.Body, TemplateLine{t.ID, t.Name, t.Design, path, holes, box})
+	}
+	return out, answer(err)
+}
+
+func (s *Server) keepTemplate(ctx context.Context, in *struct {
+	Body struct {
+		Name   string       `json:"name"`
+		Design board.Design `json:"design"`
+	}
+}) (*struct{ Body TemplateLine }, error) {
+	ps := in.Body.Design.Check("design")
+	if in.Body.Name == "" || len(in.Body.Name) > 200 {
+		ps.Add("name", "the name is empty or too long", "give a name of 1 to 200 characters")
+	}
+	if len(ps) > 0 {
+		return nil, answer(ps)
+	}
+	d := in.Body.Design
+	d.AsCut = nil // what one board came to is not the template
+	id, err := s.Store.NewTemplate(ctx, account(ctx).Workshop, in.Body.Name, d)
+	path, holes, box := pictured(d)
+	return &struct{ Body TemplateLine }{TemplateLine{id, in.Body.Name, d, path, holes, box}}, answer(err)
+}
+
+func (s *Server) listVersions(ctx context.Context, in *idIn) (*struct{ Body []VersionLine }, error) {
+	kept, err := s.Store.Versions(ctx, account(ctx).Workshop, in.ID)
+	out := &struct{ Body []VersionLine }{[]VersionLine{}}
+	for _, v := range kept {
+		path, _, box := pictured(v.Board.Design)
+		out.Body = append(out.Body, VersionLine{v.Version, v.At, v.Board, path, box})
+	}
+	return out, answer(err)
+}
+
+// drawn reads a board and draws it where it lies.
+func (s *Server) drawn(ctx context.Context, id string, change func(*reckon.Board)) (store.Board, reckon.Job, board.Shaped, error) {
+	b, j, err := s.boardJob(ctx, id)
+	if err != nil {
+		return b, j, board.Shaped{}, answer(err)
+	}
+	change(&j.Boards[0])
+	shaped, err := reckon.Draw(j)
+	if err != nil {
+		return b, j, board.Shaped{}, answer(err)
+	}
+	return b, j, shaped[0], nil
+}
+
+// Curve is an open line as it is drawn through its nodes.
+type Curve struct {
+	Path string `json:"path"`
+}
+
+// Outline is an outline by nodes.
+type Outline struct {
+	Nodes []board.Node `json:"nodes"`
+}
+
+// nodesOf draws a board as it is being changed and gives its outline by nodes,
+// to be drawn on freely.
+func (s *Server) nodesOf(ctx context.Context, in *boardIn) (*struct{ Body Outline }, error) {
+	_, _, shaped, err := s.drawn(ctx, in.ID, func(b *reckon.Board) {
+		in.Body.ID = in.ID
+		*b = in.Body
+	})
+	if err != nil {
+		return nil, err
+	}
+	return &struct{ Body Outline }{Outline{board.NodesFrom(shaped.Path)}}, nil
+}
+
+// between is what copies are laid apart, mm.
+const between = 10
+
+// copyBoard lays the same board again, so many times, beside the first.
+func (s *Server) copyBoard(ctx context.Context, in *struct {
+	ID   string `path:"id"`
+	Body struct {
+		Version int `json:"version"`
+		Count   int `json:"count" minimum:"1" maximum:"24"`
+	}
+}) (*laidOut, error) {
+	b, j, shaped, err := s.drawn(ctx, in.ID, func(*reckon.Board) {})
+	if err != nil {
+		return nil, err
+	}
+	box := shaped.Outline.Map(b.Board.Placement.Out).Bounds()
+	stepX, stepY := box.MaxX-box.MinX+between, box.MaxY-box.MinY+between
+	more := make([]reckon.Board, in.Body.Count)
+	col, row := 0, 0
+	for i := range more {
+		col++
+		if box.MaxX+float64(col)*stepX > j.Slab.Length {
+			col, row = -int(box.MinX/stepX), row+1
+		}
+		c := b.Board
+		c.ID, c.Mates = "", nil
+		c.Name = fmt.Sprintf("%s, %d", b.Board.Name, i+2)
+		c.Placement.X += float64(col) * stepX
+		c.Placement.Y -= float64(row) * stepY
+		c.Placement.Y = max(-10000, c.Placement.Y)
+		more[i] = c
+	}
+	return s.layMore(ctx, b, in.Body.Version, more, func(*reckon.Board, []reckon.Board) {})
+}
+
+// layMore stores a board and others that are laid beside it, if the slab may
+// hold so many.
+func (s *Server) layMore(ctx context.Context, b store.Board, version int, more []reckon.Board, settle func(*reckon.Board, []reckon.Board)) (*laidOut, error) {
+	workshop := account(ctx).Workshop
+	on, err := s.Store.BoardsOn(ctx, workshop, b.Piece)
+	if err != nil {
+		return nil, answer(err)
+	}
+	if len(on)+len(more) > reckon.MostBoards {
+		return nil, answer(craft.Problems{{Field: "body.count", Wrong: fmt.Sprintf("the slab would hold %d boards", len(on)+len(more)), Right: fmt.Sprintf("lay at most %d on it", reckon.MostBoards)}})
+	}
+	ids, err := s.Store.LayMore(ctx, workshop, b.Piece, b.Board, version, more, settle)
+	if err != nil {
+		return nil, conflict(err, b.Board)
+	}
+	return &laidOut{Laid{ids}}, nil
+}
+
+// asProblem is a refusal that names the field that was asked for.
+func asProblem(field string, err error) error {
+	return answer(craft.Problems{{Field: "body." + field, Wrong: err.Error(), Right: "change it and try again"}})
+}
+
+// splitBoard cuts a board by a line into two that mate.
+func (s *Server) splitBoard(ctx context.Context, in *struct {
+	ID   string `path:"id"`
+	Body struct {
+		Version int          `json:"version"`
+		Line    []board.Node `json:"line" minItems:"2" maxItems:"60" doc:"Open, in the board's frame"`
+		Gap     float64      `json:"gap" minimum:"0" maximum:"20" doc:"mm"`
+	}
+}) (*laidOut, error) {
+	b, j, shaped, err := s.drawn(ctx, in.ID, func(*reckon.Board) {})
+	if err != nil {
+		return nil, err
+	}
+	parts, err := board.Split(shaped, in.Body.Line, in.Body.Gap)
+	if err != nil {
+		return nil, asProblem("line", err)
+	}
+	was := b.Board
+	first, second := was, was
+	first.Design, second.Design = parts[0].Design, parts[1].Design
+	// On the slab the saw takes its kerf between them.
+	apart := layout.Apart(was.Cut.Saw, j.Shop.Rules)
+	away := parts[1].At
+	d := geom.Point{X: parts[1].At.X - parts[0].At.X, Y: parts[1].At.Y - parts[0].At.Y}
+	if l := d.Len(); l > 0 {
+		d = d.Scale(2 * max(0, apart-in.Body.Gap) / l)
+		away.X, away.Y = away.X+d.X, away.Y+d.Y
+	}
+	first.Placement, second.Placement = laid(was.Placement, parts[0].At), laid(was.Placement, away)
+	first.Mates = nil
+	for _, m := range was.Mates {
+		m.At.X, m.At.Y = m.At.X-parts[0].At.X, m.At.Y-parts[0].At.Y
+		first.Mates = append(first.Mates, m)
+	}
+	second.ID, second.Mates, second.Name = "", nil, was.Name+", its mate"
+	b.Board = first
+	return s.layMore(ctx, b, in.Body.Version, []reckon.Board{second}, mated(parts[0].At, parts[1].At, in.Body.Gap))
+}
+
+// laid is where something stands on the slab that stands in a board's frame.
+func laid(board, at geom.Placement) geom.Placement {
+	p := board.Out(geom.Point{X: at.X, Y: at.Y})
+	round := func(v float64) float64 { return math.Round(v*100) / 100 }
+	board.X, board.Y = round(p.X), round(p.Y)
+	return board
+}
+
+// mated makes two boards know each other, by where they stood in one frame.
+func mated(a, b geom.Placement, gap float64) func(*reckon.Board, []reckon.Board) {
+	return func(first *reckon.Board, more []reckon.Board) {
+		first.Mates = append(first.Mates, board.Mate{Board: more[0].ID, At: geom.Placement{X: b.X - a.X, Y: b.Y - a.Y}, Gap: gap})
+		more[0].Mates = []board.Mate{{Board: first.ID, At: geom.Placement{X: a.X - b.X, Y: a.Y - b.Y}, Gap: gap}}
+	}
+}
+
+// mateBoard lays a new board whose edge mates with a side of another.
+func (s *Server) mateBoard(ctx context.Context, in *struct {
+	ID   string `path:"id"`
+	Body struct {
+		Version int     `json:"version"`
+		Side    string  `json:"side" enum:"left,right,handle end,far end"`
+		Width   float64 `json:"width" minimum:"20" maximum:"1000" doc:"Of the new board beside that side, mm"`
+		Gap     float64 `json:"gap" minimum:"0" maximum:"20" doc:"mm"`
+	}
+}) (*laidOut, error) {
+	b, _, shaped, err := s.drawn(ctx, in.ID, func(*reckon.Board) {})
+	if err != nil {
+		return nil, err
+	}
+	part, err := board.MateFor(shaped, in.Body.Side, in.Body.Width, in.Body.Gap)
+	if err != nil {
+		return nil, asProblem("side", err)
+	}
+	mate := b.Board
+	mate.ID, mate.Name, mate.Mates = "", b.Board.Name+", its mate", nil
+	mate.Design, mate.Placement = part.Design, laid(b.Board.Placement, part.At)
+	return s.layMore(ctx, b, in.Body.Version, []reckon.Board{mate}, mated(geom.Placement{}, part.At, in.Body.Gap))
+}

@@ -1,0 +1,88 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"time"
+)
+
+// Instrument is a device that pushes readings with a key of its own.
+type Instrument struct {
+	ID           string
+	Workshop     string `db:"workshop_id"`
+	Name         string
+	Kind         string
+	SimulatedKey *string `db:"simulated_key"`
+}
+
+// Taken is a reading that an instrument pushed. A meter gives percent, a room
+// sensor temperature and humidity.
+type Taken struct {
+	ID          int64
+	Instrument  string `db:"instrument_id"`
+	At          time.Time
+	Percent     *float64
+	Temperature *float64
+	Humidity    *float64
+}
+
+const instrumentColumns = `id, workshop_id, name, kind, simulated_key`
+
+// NewInstrument registers a device by the hash of its key.
+func (s *Store) NewInstrument(ctx context.Context, workshop string, i Instrument, keyHash []byte) (id string, err error) {
+	err = s.DB.GetContext(ctx, &id, `INSERT INTO instruments (workshop_id, name, kind, key_hash, simulated_key, created_at) VALUES ($1, $2, $3, $4, $5, $6) RETURNING id`,
+		workshop, i.Name, i.Kind, keyHash, i.SimulatedKey, s.now())
+	return id, err
+}
+
+// Instruments lists the workshop's devices.
+func (s *Store) Instruments(ctx context.Context, workshop string) ([]Instrument, error) {
+	out := []Instrument{}
+	err := s.DB.SelectContext(ctx, &out, `SELECT `+instrumentColumns+` FROM instruments WHERE workshop_id = $1 ORDER BY created_at, id`, workshop)
+	return out, err
+}
+
+// InstrumentByKey finds a device by the hash of its key.
+func (s *Store) InstrumentByKey(ctx context.Context, keyHash []byte) (Instrument, error) {
+	var i Instrument
+	err := s.DB.GetContext(ctx, &i, `SELECT `+instrumentColumns+` FROM instruments WHERE key_hash = $1`, keyHash)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return i, err
+}
+
+// RemoveInstrument forgets a device; its key opens nothing any more.
+func (s *Store) RemoveInstrument(ctx context.Context, workshop, id string) error {
+	if !known(id) {
+		return ErrNotFound
+	}
+	res, err := s.DB.ExecContext(ctx, `DELETE FROM instruments WHERE workshop_id = $1 AND id = $2`, workshop, id)
+	if err != nil {
+		return err
+	}
+	if n, err := res.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(err, ErrNotFound)
+	}
+	return nil
+}
+
+// mostTaken is how many readings of a device are kept.
+const mostTaken = 500
+
+// Take keeps a reading that a device pushed.
+func (s *Store) Take(ctx context.Context, t Taken) (Taken, error) {
+	if err := s.DB.GetContext(ctx, &t.ID, `INSERT INTO readings (instrument_id, at, percent, temperature, humidity) VALUES ($1, $2, $3, $4, $5) RETURNING id`, t.Instrument, t.At, t.Percent, t.Temperature, t.Humidity); err != nil {
+		return t, err
+	}
+	_, err := s.DB.ExecContext(ctx, `DELETE FROM readings WHERE instrument_id = $1 AND id <= (SELECT id FROM readings WHERE instrument_id = $1 ORDER BY id DESC OFFSET $2 LIMIT 1)`, t.Instrument, mostTaken)
+	return t, err
+}
+
+// LastTaken is the latest reading of each of the workshop's devices.
+func (s *Store) LastTaken(ctx context.Context, workshop string) ([]Taken, error) {
+	out := []Taken{}
+	err := s.DB.SelectContext(ctx, &out, `SELECT DISTINCT ON (r.instrument_id) r.* FROM readings r JOIN instruments i ON i.id = r.instrument_id WHERE i.workshop_id = $1 ORDER BY r.instrument_id, r.id DESC`, workshop)
+	return out, err
+}
