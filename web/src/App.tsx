@@ -11,6 +11,8 @@ import { SignIn } from "./signin/SignIn";
 const BenchPlace = lazy(() => import("./bench/Bench"));
 const Rack = lazy(() => import("./timber/Rack"));
 const PiecePlace = lazy(() => import("./timber/Piece"));
+const PhotoPlace = lazy(() => import("./timber/PhotoPlace"));
+const TakeIn = lazy(() => import("./timber/TakeIn"));
 const BoardList = lazy(() => import("./boards/BoardList"));
 const BoardSheet = lazy(() => import("./boards/BoardSheet"));
 const LogbookPlace = lazy(() => import("./logbook/Logbook"));
@@ -101,7 +103,9 @@ function Places({ email }: { email: string }) {
           <Routes>
             <Route path="/bench" element={<BenchPlace />} />
             <Route path="/timber" element={<Rack />} />
+            <Route path="/timber/list" element={<TakeIn />} />
             <Route path="/timber/:id" element={<PiecePlace />} />
+            <Route path="/timber/:id/photo" element={<PhotoPlace />} />
             <Route path="/boards" element={<BoardList />} />
             <Route path="/boards/:id" element={<BoardSheet />} />
             <Route path="/logbook" element={<LogbookPlace />} />
@@ -118,11 +122,14 @@ function Places({ email }: { email: string }) {
 const keys = [
   ["1 to 9, 0", "the stages of the story stick"],
   ["arrows", "nudge the board or flaw by 1 mm or 1/16, with Shift ten times"],
-  ["[ and ]", "turn by a degree, with Shift by five"],
+  ["[ and ]", "turn by a degree, with Shift by five; under Shape, pick the grip before or after"],
+  ["Delete", "takes out the point or mark that is picked"],
   ["r", "turn the board end for end"],
   ["f", "turn the slab over"],
   ["u", "millimetres or inches"],
-  ["Delete", "take the picked flaw away"],
+  ["[ and ] on a piece", "pick the flaw, node or reading before or after"],
+  ["Delete", "take away what is picked"],
+  ["/ and n on the rack", "look for a piece, add one; arrows go from piece to piece"],
   ["Ctrl+Z, Ctrl+Shift+Z", "undo, redo"],
   ["?", "this list"],
 ];

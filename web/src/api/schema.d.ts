@@ -58,6 +58,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/{id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID copies */
+        post: operations["post-api-boards-by-id-copies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boards/{id}/draft": {
         parameters: {
             query?: never;
@@ -126,6 +143,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/{id}/mate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID mate */
+        post: operations["post-api-boards-by-id-mate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/nodes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID nodes */
+        post: operations["post-api-boards-by-id-nodes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/outline.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API boards by ID outline dxf */
+        get: operations["list-api-boards-by-id-outline-dxf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boards/{id}/outline.svg": {
         parameters: {
             query?: never;
@@ -177,6 +245,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/{id}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID split */
+        post: operations["post-api-boards-by-id-split"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/template.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API boards by ID template pdf */
+        get: operations["list-api-boards-by-id-template-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API boards by ID versions */
+        get: operations["list-api-boards-by-id-versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -188,6 +307,58 @@ export interface paths {
         get: operations["get-api-health"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API instruments */
+        get: operations["list-api-instruments"];
+        put?: never;
+        /** Post API instruments */
+        post: operations["post-api-instruments"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete API instruments by ID */
+        delete: operations["delete-api-instruments-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{id}/press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API instruments by ID press */
+        post: operations["post-api-instruments-by-id-press"];
         delete?: never;
         options?: never;
         head?: never;
@@ -228,6 +399,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API lines */
+        post: operations["post-api-lines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/log": {
         parameters: {
             query?: never;
@@ -262,6 +450,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API outlines */
+        post: operations["post-api-outlines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines/simplify": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API outlines simplify */
+        post: operations["post-api-outlines-simplify"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/password": {
         parameters: {
             query?: never;
@@ -273,6 +495,74 @@ export interface paths {
         put?: never;
         /** Post API password */
         post: operations["post-api-password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pictures */
+        post: operations["post-api-pictures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pictures sample */
+        post: operations["post-api-pictures-sample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pictures by ID */
+        get: operations["list-api-pictures-by-id"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{id}/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pictures by ID find */
+        post: operations["post-api-pictures-by-id-find"];
         delete?: never;
         options?: never;
         head?: never;
@@ -297,17 +587,17 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/pieces/draft": {
+    "/api/pieces/species": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** List API pieces species */
+        get: operations["list-api-pieces-species"];
         put?: never;
-        /** Post API pieces draft */
-        post: operations["post-api-pieces-draft"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -333,6 +623,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/{id}/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID cut */
+        post: operations["post-api-pieces-by-id-cut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID draft */
+        post: operations["post-api-pieces-by-id-draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/leftovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pieces by ID leftovers */
+        get: operations["list-api-pieces-by-id-leftovers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/outline.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pieces by ID outline dxf */
+        get: operations["list-api-pieces-by-id-outline-dxf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/outline.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pieces by ID outline svg */
+        get: operations["list-api-pieces-by-id-outline-svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/resaw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID resaw */
+        post: operations["post-api-pieces-by-id-resaw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{id}/restore": {
         parameters: {
             query?: never;
@@ -344,6 +736,159 @@ export interface paths {
         put?: never;
         /** Post API pieces by ID restore */
         post: operations["post-api-pieces-by-id-restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID turn */
+        post: operations["post-api-pieces-by-id-turn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/whole": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID whole */
+        post: operations["post-api-pieces-by-id-whole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API rack */
+        post: operations["post-api-rack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API rack csv */
+        get: operations["list-api-rack-csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API rack xlsx */
+        get: operations["list-api-rack-xlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack/labels.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API rack labels pdf */
+        get: operations["list-api-rack-labels-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API rack read */
+        post: operations["post-api-rack-read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API readings */
+        post: operations["post-api-readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/stream": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Readings as they come */
+        get: operations["stream-readings"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -470,6 +1015,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API templates */
+        get: operations["list-api-templates"];
+        put?: never;
+        /** Post API templates */
+        post: operations["post-api-templates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete API templates by ID */
+        delete: operations["delete-api-templates-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -500,16 +1080,37 @@ export interface components {
         BoardDesign: {
             /**
              * Format: double
+             * @description Of a blade's end, from square, degrees
+             */
+            angle?: number;
+            /** @description The outline as it was cut; everything reckons on from it */
+            asCut?: components["schemas"]["BoardNode"][];
+            /**
+             * Format: double
              * @description Radius of the corners
              */
             corner: number;
             edge: components["schemas"]["BoardEdge"];
+            /** @description Edges that differ from the one all round, later ones over earlier */
+            edges?: components["schemas"]["BoardEdgeAt"][];
+            /** @description A plank's end far from the handle */
+            farEnd?: components["schemas"]["BoardEnd"];
+            /** @description The nodes are half a template, from one end of the centre line to the other; the other half mirrors them */
+            half?: boolean;
             handle: components["schemas"]["BoardHandle"];
+            handleEnd?: components["schemas"]["BoardEnd"];
+            /**
+             * Format: double
+             * @description A plank follows its natural edges so far inside them
+             */
+            inset?: number;
             /** @description A plank keeps its left natural edge */
             keepLeft: boolean;
             keepRight: boolean;
             /** Format: double */
             length: number;
+            /** @description Handles besides the first */
+            more?: components["schemas"]["BoardHandle"][];
             /**
              * Format: double
              * @description Width of a paddle's neck
@@ -520,8 +1121,11 @@ export interface components {
              * @description From the shoulder to the end
              */
             neckLength: number;
+            /** @description Of a free outline */
+            nodes?: components["schemas"]["BoardNode"][];
+            recesses?: components["schemas"]["BoardRecess"][];
             /** @enum {string} */
-            shape: "rectangle" | "paddle" | "plank";
+            shape: "rectangle" | "oval" | "circle" | "square" | "paddle" | "teardrop" | "blade" | "heart" | "half moon" | "plank" | "free";
             /**
              * Format: double
              * @description Radius of the hollow at the shoulder
@@ -529,9 +1133,21 @@ export interface components {
             shoulder: number;
             /**
              * Format: double
+             * @description The narrower face stands in by so much all round
+             */
+            slant?: number;
+            /**
+             * Format: double
              * @description Wanted final thickness, 0 for all there is
              */
             thickness: number;
+            /**
+             * Format: double
+             * @description Radius of a paddle's end, 0 for a full round; of the point of a teardrop or heart
+             */
+            tip?: number;
+            /** @description The under face is the wider one, and the outline is its */
+            wideUnder?: boolean;
             /**
              * Format: double
              * @description Over all; of a plank, between its straight sides
@@ -539,37 +1155,141 @@ export interface components {
             width: number;
         };
         BoardEdge: {
-            /** @enum {string} */
-            kind: "none" | "eased" | "round-over" | "chamfer";
             /**
              * Format: double
-             * @description Radius, or leg of the chamfer
+             * @description Of a chamfer or bevel, from the face, degrees; 0 for 45
+             */
+            angle?: number;
+            /**
+             * @description Left out for both
+             * @enum {string}
+             */
+            face?: "" | "show" | "under";
+            /** @enum {string} */
+            kind: "none" | "eased" | "round-over" | "chamfer" | "bevel";
+            /**
+             * Format: double
+             * @description Radius, or the leg down the edge
              */
             size: number;
+        };
+        BoardEdgeAt: {
+            /**
+             * Format: double
+             * @description Of a chamfer or bevel, from the face, degrees; 0 for 45
+             */
+            angle?: number;
+            /**
+             * @description Left out for both
+             * @enum {string}
+             */
+            face?: "" | "show" | "under";
+            /** @enum {string} */
+            kind: "none" | "eased" | "round-over" | "chamfer" | "bevel";
+            /**
+             * Format: double
+             * @description Radius, or the leg down the edge
+             */
+            size: number;
+            /** @enum {string} */
+            where: "left" | "right" | "handle end" | "far end" | "holes";
+        };
+        BoardEnd: {
+            /**
+             * Format: double
+             * @description From square, degrees anticlockwise
+             */
+            angle?: number;
+            /**
+             * @description Left out for square to its length; square to its left or right edge; at an angle; curved; narrowed to a tab
+             * @enum {string}
+             */
+            kind?: "" | "square" | "left" | "right" | "angle" | "curve" | "tab";
+            /**
+             * Format: double
+             * @description Of a tab
+             */
+            length?: number;
+            /**
+             * Format: double
+             * @description Of a curved end, outward
+             */
+            rise?: number;
+            /**
+             * Format: double
+             * @description Radius at the shoulders of a tab
+             */
+            round?: number;
+            /**
+             * Format: double
+             * @description Of a tab
+             */
+            width?: number;
+        };
+        BoardEntry: {
+            at: components["schemas"]["GeomPoint"];
+            /**
+             * Format: double
+             * @description mm; 0 when no bit owned fits
+             */
+            diameter: number;
+            name: string;
+            /** @description Of a slot: the hole at its other end */
+            second?: components["schemas"]["BoardSecond"];
         };
         BoardHandle: {
             /**
              * Format: double
-             * @description Of the hole, or width of the slot
+             * @description Of a finger bevel, from upright, degrees
              */
-            diameter: number;
-            /** @enum {string} */
-            kind: "none" | "hole" | "slot";
+            angle?: number;
+            /** @description A finger bevel on both faces, so that the board can be turned over */
+            both?: boolean;
             /**
              * Format: double
-             * @description Of a slot, over all
+             * @description Of a hole; width of a slot or of a shaped hole; depth of a notch
+             */
+            diameter: number;
+            /** @description Measured from the end far from the handle */
+            far?: boolean;
+            /**
+             * Format: double
+             * @description Of a finger bevel: left standing at the edge
+             */
+            flat?: number;
+            /** @enum {string} */
+            kind: "none" | "hole" | "slot" | "heart" | "drop" | "crescent" | "own" | "notch" | "bevel" | "cord";
+            /**
+             * Format: double
+             * @description Over all, of a slot, a shaped hole or a notch
              */
             length: number;
+            /** @description Centred on the width where it stands, not on the centre line */
+            local?: boolean;
+            /** @description Of an own hole, about its centre */
+            nodes?: components["schemas"]["BoardNode"][];
             /**
              * Format: double
              * @description Off the centre line, positive to the left
              */
             offset: number;
+            /** @description A notch in the right side */
+            right?: boolean;
             /**
              * Format: double
-             * @description From the handle end to the centre
+             * @description From the end to the centre
              */
             setback: number;
+            /**
+             * Format: double
+             * @description Degrees anticlockwise
+             */
+            turn?: number;
+            /**
+             * @description Of a finger bevel
+             * @enum {string}
+             */
+            where?: "" | "ends" | "sides" | "all";
         };
         BoardLine: {
             box: number[];
@@ -597,14 +1317,225 @@ export interface components {
             /** Format: int64 */
             steps: number;
         };
-        BoardName: {
-            id: string;
+        BoardMate: {
+            /** @description Where it nests, in this board's frame */
+            at: components["schemas"]["GeomPlacement"];
+            /** @description Id of the other board */
+            board: string;
+            /** Format: double */
+            gap: number;
+        };
+        BoardNode: {
+            /**
+             * Format: double
+             * @description A corner between straight lines cut off, by so much of each
+             */
+            cut?: number;
+            /**
+             * Format: double
+             * @description The straight line to the next node is moved inward by so much
+             */
+            in?: number;
+            /**
+             * @description Left out for straight
+             * @enum {string}
+             */
+            kind?: "" | "straight" | "smooth" | "corner";
+            /**
+             * Format: double
+             * @description Of an arc or batten over its chord, outward
+             */
+            rise?: number;
+            /**
+             * Format: double
+             * @description Radius that rounds a corner between straight lines: half of a round thing that is traced
+             */
+            round?: number;
+            /**
+             * @description To the next node: an arc or a bent batten; left out, as the nodes say
+             * @enum {string}
+             */
+            run?: "" | "arc" | "batten";
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        BoardRecess: {
+            /**
+             * Format: double
+             * @description Room all round what stands in it
+             */
+            clear?: number;
+            /**
+             * Format: int64
+             * @description Several alike along the board; 0 for one
+             */
+            count?: number;
+            /**
+             * Format: double
+             * @description Radius between a well's floor and its walls
+             */
+            cove?: number;
+            /**
+             * Format: double
+             * @description Of a sloped floor, at its deep side
+             */
+            deep?: number;
+            /**
+             * Format: double
+             * @description Of a sloped floor, at its shallow side
+             */
+            depth: number;
+            /**
+             * Format: double
+             * @description Between those that are spread about the middle
+             */
+            gap?: number;
+            /** @description What it is for */
+            holds?: string;
+            /**
+             * Format: double
+             * @description Of a groove: from the outline to its nearer rim
+             */
+            inset?: number;
+            /**
+             * Format: double
+             * @description Diameter of what stands in it
+             */
+            item?: number;
+            /**
+             * Format: double
+             * @description What it should hold, ml
+             */
+            juice?: number;
+            /** @enum {string} */
+            kind: "well" | "bowl" | "slope" | "groove" | "ring";
+            /**
+             * Format: double
+             * @description Along the board; of a ring its outer diameter
+             */
+            length?: number;
+            /**
+             * @description A pouring lip through that side
+             * @enum {string}
+             */
+            lip?: "" | "left" | "right" | "handle end" | "far end";
+            /**
+             * Format: double
+             * @description Diameter of the bit that cuts the lip
+             */
+            lipBit?: number;
+            /**
+             * Format: double
+             * @description Of the corners of a well; of the round-nosed bit of a groove or ring
+             */
+            radius?: number;
+            /**
+             * @description Several: evenly between the ends, or about the middle
+             * @enum {string}
+             */
+            spread?: "" | "ends" | "middle";
+            /**
+             * @description The side that a sloped floor drains to
+             * @enum {string}
+             */
+            toward?: "" | "left" | "right" | "handle end" | "far end";
+            /** @description In the under face */
+            under?: boolean;
+            /** Format: double */
+            width?: number;
+            /**
+             * Format: double
+             * @description Of its middle, from the board's centre
+             */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        BoardRecessWork: {
+            /**
+             * Format: double
+             * @description Diameter of the bit, mm; 0 when none in the shop fits
+             */
+            bit: number;
+            /**
+             * Format: double
+             * @description Diameter of the guide bush, 0 without one
+             */
+            bush: number;
+            /**
+             * Format: double
+             * @description From the rim to the fence that the base runs along, mm
+             */
+            fence: number;
+            figures: components["schemas"]["Figure"][];
+            /**
+             * Format: double
+             * @description mm
+             */
+            floor: number;
             name: string;
+            /**
+             * Format: double
+             * @description By how much the template stands outside the rim, mm
+             */
+            offset: number;
+            /** Format: int64 */
+            passes: number;
+            /**
+             * Format: double
+             * @description Of all that are alike, ml
+             */
+            volume: number;
+        };
+        BoardRouter: {
+            /**
+             * Format: double
+             * @description Width of the base, mm
+             */
+            base: number;
+            bits?: components["schemas"]["BoardRouterBit"][];
+            /** @description Outer diameters of the guide bushes, mm */
+            bushes?: number[];
+        };
+        BoardRouterBit: {
+            /**
+             * Format: double
+             * @description Diameter of its bearing, mm; 0 without one
+             */
+            bearing?: number;
+            /**
+             * Format: double
+             * @description mm; of an edge bit, the radius or leg that it cuts, doubled
+             */
+            diameter: number;
+            /** @enum {string} */
+            kind: "straight" | "flush trim" | "round nose" | "round-over" | "chamfer";
+            /**
+             * Format: double
+             * @description Of the cutting edge, mm
+             */
+            length: number;
         };
         BoardSaveBody: {
             board: components["schemas"]["ReckonBoard"];
             /** Format: int64 */
             version: number;
+        };
+        BoardSecond: {
+            at: components["schemas"]["GeomPoint"];
+        };
+        BoardSection: {
+            along: boolean;
+            /**
+             * Format: double
+             * @description Where it is cut: x of a cross section, y of a long one
+             */
+            at: number;
+            box: number[];
+            /** @description SVG path data in u and height, mm */
+            path: string;
         };
         BoardSize: {
             /** Format: double */
@@ -617,6 +1548,17 @@ export interface components {
             /** @description The area that it follows from */
             working: components["schemas"]["Figure"];
         };
+        BoardStretch: {
+            /** @enum {string} */
+            grain: "end" | "with" | "against";
+            /**
+             * Format: double
+             * @description Its length
+             */
+            mm: number;
+            /** @description SVG path data in the board's frame */
+            path: string;
+        };
         Caution: {
             text: string;
             title: string;
@@ -624,6 +1566,23 @@ export interface components {
         CredentialsBody: {
             email: string;
             password: string;
+        };
+        Curve: {
+            path: string;
+        };
+        DivideInListIntBody: {
+            how: number[];
+            /** Format: int64 */
+            version: number;
+        };
+        DivideInResawingBody: {
+            how: components["schemas"]["SlabResawing"];
+            /** Format: int64 */
+            version: number;
+        };
+        DividedBody: {
+            /** @description Ids of the new pieces */
+            pieces: string[];
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -666,6 +1625,12 @@ export interface components {
              */
             type: string;
         };
+        Fault: {
+            /** Format: int64 */
+            line: number;
+            name: string;
+            reasons: string[];
+        };
         Figure: {
             /** @description The formula in words */
             formula: string;
@@ -681,6 +1646,23 @@ export interface components {
             unit: string;
             /** Format: double */
             value: number;
+        };
+        FileOutline: {
+            /**
+             * Format: double
+             * @description mm²
+             */
+            area: number;
+            /** Format: double */
+            length: number;
+            /** @description Simplified within a tenth of a mm */
+            line: components["schemas"]["GeomPoint"][];
+            name: string;
+            /** @description The same as a board's outline, about its middle */
+            nodes: components["schemas"]["BoardNode"][];
+            path: string;
+            /** Format: double */
+            width: number;
         };
         FillChoice: {
             /** @description Proportion by mass, otherwise by volume */
@@ -794,6 +1776,23 @@ export interface components {
             /** @description How the volume came about */
             working: components["schemas"]["Figure"];
         };
+        FindInBody: {
+            /** @description Of the sheet, in order round it, pixels */
+            corners: components["schemas"]["GeomPoint"][];
+            sheet: components["schemas"]["PhotoSheet"];
+            /**
+             * Format: double
+             * @description Of the slab, mm
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description How far the outline may stray when it is simplified, mm
+             */
+            tolerance: number;
+            /** @description The picture shows the under face */
+            under: boolean;
+        };
         FinishChoice: {
             /**
              * Format: int64
@@ -899,17 +1898,219 @@ export interface components {
              */
             soak: number;
         };
+        FittingBolted: {
+            /**
+             * Format: double
+             * @description Nominal diameter of the bolt
+             */
+            bolt: number;
+            /**
+             * Format: double
+             * @description From the handle end to the middle of the groove
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description Depth of the groove
+             */
+            groove: number;
+            /**
+             * Format: double
+             * @description Of the handle where the bolt goes through it
+             */
+            height: number;
+            /**
+             * Format: double
+             * @description How deep the bolt's head is sunk into the under face
+             */
+            sunk: number;
+            /**
+             * Format: double
+             * @description Of the handle's foot, and of its groove
+             */
+            width: number;
+        };
         FittingChoice: {
+            bolted?: components["schemas"]["FittingBolted"];
+            cleat?: components["schemas"]["FittingCleat"];
             /** @description A hanging cord */
             cord: boolean;
             /** @description Four feet, which mark the underside */
             feet: boolean;
+            /** @description A ferrule on each end of the cord */
+            ferrules?: boolean;
+            /** Format: double */
+            footHeight?: number;
+            /**
+             * Format: double
+             * @description From the outline to a foot's centre; 0 for the usual
+             */
+            footInset?: number;
+            pulls?: components["schemas"]["FittingPull"];
+            slicer?: components["schemas"]["FittingSlicer"];
+        };
+        FittingCleat: {
+            /**
+             * Format: double
+             * @description Below the under face
+             */
+            height: number;
+            /** @description Cut from the panel's own end, so that its grain runs with the board's; otherwise along the cleat */
+            own: boolean;
+            /**
+             * Format: double
+             * @description Nominal diameter of the screws
+             */
+            screw: number;
+            /**
+             * Format: double
+             * @description Of its glued or screwed face
+             */
+            width: number;
+        };
+        FittingFitted: {
+            figures: components["schemas"]["Figure"][];
+            items: components["schemas"]["FittingItem"][];
+            slots: components["schemas"]["FittingSlot"][];
+            spots: components["schemas"]["FittingSpot"][];
+            /** @description What is done, in words */
+            steps: string[];
         };
         FittingItem: {
             /** Format: double */
             amount: number;
             name: string;
             unit: string;
+        };
+        FittingPull: {
+            /** @description One at each end */
+            both: boolean;
+            /** Format: double */
+            countersink: number;
+            /**
+             * Format: double
+             * @description Thickness of the part that is screwed on
+             */
+            foot: number;
+            /** @description Held by machine screws from the under face; otherwise by wood screws from above */
+            machine: boolean;
+            /**
+             * Format: double
+             * @description Off the centre line, positive to the left
+             */
+            offset: number;
+            /**
+             * Format: double
+             * @description Nominal diameter of the screw
+             */
+            screw: number;
+            /**
+             * Format: double
+             * @description From the end to the line of holes
+             */
+            setback: number;
+            /**
+             * Format: double
+             * @description Between its two holes
+             */
+            spacing: number;
+        };
+        FittingSlicer: {
+            /**
+             * Format: double
+             * @description From the show face to the bore's centre
+             */
+            below: number;
+            /**
+             * Format: double
+             * @description Diameter of the bore
+             */
+            bore: number;
+            /**
+             * Format: double
+             * @description How deep the bore goes into the side
+             */
+            deep: number;
+            /**
+             * Format: double
+             * @description From the far end to the slot
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description From the slot to the bore, along the board
+             */
+            gap: number;
+            /**
+             * Format: double
+             * @description Width of the slot
+             */
+            kerf: number;
+            /** @description For a left hand: the arm turns in a bore in the left side */
+            left: boolean;
+            /**
+             * Format: double
+             * @description Diameter of the wire
+             */
+            wire: number;
+        };
+        FittingSlot: {
+            a: components["schemas"]["GeomPoint"];
+            b: components["schemas"]["GeomPoint"];
+            /** Format: double */
+            depthA: number;
+            /** Format: double */
+            depthB: number;
+            name: string;
+            under: boolean;
+            /** Format: double */
+            width: number;
+        };
+        FittingSpot: {
+            /** Format: double */
+            diameter: number;
+            /**
+             * Format: double
+             * @description To the nearer end of the board
+             */
+            fromEnd: number;
+            /**
+             * Format: double
+             * @description To the nearer side there
+             */
+            fromSide: number;
+            name: string;
+            /** @description Marked on the under face */
+            under: boolean;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        FoundOutline: {
+            /**
+             * Format: double
+             * @description mm²
+             */
+            area: number;
+            /**
+             * Format: double
+             * @description Of the lens at the corner of the picture, %
+             */
+            bend: number;
+            /** @description As found, to be simplified again within another tolerance */
+            dense: components["schemas"]["GeomPoint"][];
+            /**
+             * Format: double
+             * @description Expected error of the outline, mm rms
+             */
+            error: number;
+            /** @description The picture straightened, to lie under the drawing */
+            ground: components["schemas"]["SlabPhoto"];
+            /** Format: double */
+            length: number;
+            /** @description Simplified within the tolerance */
+            line: components["schemas"]["GeomPoint"][];
         };
         GeomPlacement: {
             /** Format: double */
@@ -925,6 +2126,45 @@ export interface components {
             x: number;
             /** Format: double */
             y: number;
+        };
+        InstrumentDoc: {
+            id: string;
+            /** @description Shown once, when it is added */
+            key?: string;
+            /** @enum {string} */
+            kind: "moisture meter" | "room sensor";
+            last?: components["schemas"]["Reading"];
+            name: string;
+            /** @description It is pressed here instead of in the shop */
+            simulated: boolean;
+        };
+        InstrumentInBody: {
+            /** @enum {string} */
+            kind: "moisture meter" | "room sensor";
+            name: string;
+            simulated: boolean;
+        };
+        InstrumentsReading: {
+            /** @description Below the meter's range */
+            below?: boolean;
+            /**
+             * Format: double
+             * @description Relative humidity, %
+             */
+            humidity?: number;
+            /**
+             * Format: double
+             * @description Moisture of wood, %
+             */
+            percent?: number;
+            /**
+             * Format: double
+             * @description °C
+             */
+            temperature?: number;
+        };
+        Laid: {
+            boards: string[];
         };
         LayoutBlank: {
             /** Format: double */
@@ -1063,14 +2303,42 @@ export interface components {
             /** @description The shop's air will not bring it there */
             never: boolean;
             /**
+             * Format: date-time
+             * @description When it was last read
+             */
+            read: string;
+            /**
+             * Format: date-time
+             * @description When the trend reaches the home's band
+             */
+            readyAt?: string;
+            /**
              * Format: double
              * @description Days
              */
             tau: number;
+            /** @description What milling it thinner first would save */
+            thinner: components["schemas"]["MoistureThinner"][];
         };
         MoistureHome: {
             heating: components["schemas"]["MoistureAir"];
             summer: components["schemas"]["MoistureAir"];
+        };
+        MoistureMeter: {
+            /**
+             * Format: double
+             * @description Points to add to what it shows
+             */
+            correction: number;
+            /**
+             * Format: double
+             * @description Below this it shows nothing that is true, %
+             */
+            lowest: number;
+        };
+        MoisturePlace: {
+            home: components["schemas"]["MoistureHome"];
+            name: string;
         };
         MoisturePoint: {
             /** Format: date-time */
@@ -1093,8 +2361,36 @@ export interface components {
             at: string;
             /** @description Below the meter's range, which is not zero */
             below: boolean;
+            /** @description The instrument that it was taken with; typed when left out */
+            by?: string;
+            /**
+             * Format: double
+             * @description Points added to what the meter showed
+             */
+            correction?: number;
             /** Format: double */
             percent: number;
+        };
+        MoistureThinner: {
+            /**
+             * Format: double
+             * @description Until the home's band is reached
+             */
+            days: number;
+            /**
+             * Format: double
+             * @description Days
+             */
+            saves: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            thickness: number;
+        };
+        Named: {
+            id: string;
+            name: string;
         };
         NewAccountBody: {
             email: string;
@@ -1106,18 +2402,17 @@ export interface components {
             name: string;
             piece: string;
         };
+        Open: Record<string, never>;
         OutBody: {
             /** @description The sample shop can be opened */
             demo: boolean;
             status: string;
         };
+        Outline: {
+            nodes: components["schemas"]["BoardNode"][];
+        };
         PageBoardLine: {
             items: components["schemas"]["BoardLine"][];
-            /** Format: int64 */
-            total: number;
-        };
-        PagePieceLine: {
-            items: components["schemas"]["PieceLine"][];
             /** Format: int64 */
             total: number;
         };
@@ -1125,17 +2420,38 @@ export interface components {
             new: string;
             old: string;
         };
+        PhotoSheet: {
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            width: number;
+        };
+        PictureDoc: {
+            /** Format: int64 */
+            height: number;
+            id: string;
+            /** Format: int64 */
+            width: number;
+        };
         PieceDoc: {
             binned: boolean;
             /** @description Boards laid on it */
-            boards: components["schemas"]["BoardName"][];
+            boards: components["schemas"]["Named"][];
+            /** @description Its boards were cut out, or it was resawn: it is off the rack */
+            cut: boolean;
             id: string;
+            /** @description Id of the piece that it was part of */
+            parent?: string;
+            /** @description What it was divided into */
+            parts: components["schemas"]["Named"][];
             slab: components["schemas"]["Slab"];
             /** Format: int64 */
             version: number;
             wood: components["schemas"]["ReckonWood"];
         };
         PieceLine: {
+            /** Format: double */
+            cents: number;
             dark: string;
             /** @description Why it is ready or not */
             finding: string;
@@ -1145,8 +2461,6 @@ export interface components {
             /** Format: double */
             length: number;
             light: string;
-            liveLeft: boolean;
-            liveRight: boolean;
             /** Format: double */
             maxY: number;
             /** Format: double */
@@ -1157,6 +2471,7 @@ export interface components {
             path: string;
             ready: boolean;
             species: string;
+            stock: string;
             /** Format: double */
             thickness: number;
             /** Format: double */
@@ -1358,8 +2673,108 @@ export interface components {
             /** @description How the hands-on minutes came about */
             working: components["schemas"]["Figure"];
         };
+        "Post-api-boards-by-id-copiesRequest": {
+            /** Format: int64 */
+            count: number;
+            /** Format: int64 */
+            version: number;
+        };
         "Post-api-boards-by-id-givenRequest": {
             given: boolean;
+        };
+        "Post-api-boards-by-id-mateRequest": {
+            /**
+             * Format: double
+             * @description mm
+             */
+            gap: number;
+            /** @enum {string} */
+            side: "left" | "right" | "handle end" | "far end";
+            /** Format: int64 */
+            version: number;
+            /**
+             * Format: double
+             * @description Of the new board beside that side, mm
+             */
+            width: number;
+        };
+        "Post-api-boards-by-id-splitRequest": {
+            /**
+             * Format: double
+             * @description mm
+             */
+            gap: number;
+            /** @description Open, in the board's frame */
+            line: components["schemas"]["BoardNode"][];
+            /** Format: int64 */
+            version: number;
+        };
+        "Post-api-instruments-by-id-pressRequest": {
+            /** @description What the meter is pressed into */
+            piece?: string;
+        };
+        "Post-api-linesRequest": {
+            line: components["schemas"]["BoardNode"][];
+        };
+        "Post-api-outlines-simplifyRequest": {
+            line: components["schemas"]["GeomPoint"][];
+            /** Format: double */
+            tolerance: number;
+        };
+        "Post-api-pictures-sampleRequest": {
+            /** Format: int64 */
+            seed: number;
+        };
+        "Post-api-pieces-by-id-turnRequest": {
+            /** Format: int64 */
+            version: number;
+        };
+        "Post-api-rackRequest": {
+            slabs: components["schemas"]["Slab"][];
+        };
+        "Post-api-templatesRequest": {
+            design: components["schemas"]["BoardDesign"];
+            name: string;
+        };
+        RackPage: {
+            /**
+             * Format: int64
+             * @description What all found cost together
+             */
+            cents: number;
+            items: components["schemas"]["PieceLine"][];
+            /**
+             * Format: int64
+             * @description How many of all found are ready
+             */
+            ready: number;
+            /** Format: int64 */
+            total: number;
+        };
+        Reading: {
+            /** Format: date-time */
+            at: string;
+            /** @description Below the meter's range */
+            below: boolean;
+            /**
+             * Format: double
+             * @description Relative humidity, %
+             */
+            humidity: number;
+            /** @description Id */
+            instrument: string;
+            kind: string;
+            name: string;
+            /**
+             * Format: double
+             * @description Moisture as the meter showed it, %
+             */
+            percent: number;
+            /**
+             * Format: double
+             * @description °C
+             */
+            temperature: number;
         };
         ReckonBoard: {
             cut: components["schemas"]["LayoutChoice"];
@@ -1369,14 +2784,48 @@ export interface components {
             fit: components["schemas"]["FittingChoice"];
             give: components["schemas"]["ReckonGive"];
             id: string;
+            /** @description Boards that this one nests with */
+            mates?: components["schemas"]["BoardMate"][];
             name: string;
             placement: components["schemas"]["GeomPlacement"];
             sand: components["schemas"]["SandingChoice"];
         };
+        ReckonFeatureShape: {
+            id: string;
+            kind: string;
+            path: string;
+            under: boolean;
+        };
+        ReckonFlattened: {
+            /**
+             * Format: double
+             * @description The most that is left, mm
+             */
+            flat: number;
+            /** Format: double */
+            length: number;
+            /** Format: double */
+            minutes: number;
+            name: string;
+            /** Format: int64 */
+            passes: number;
+            /**
+             * Format: double
+             * @description Wood planed away, litres; loose it takes about six times as much room
+             */
+            shavings: number;
+            /** Format: double */
+            width: number;
+        };
         ReckonFlawShape: {
+            /** @description Ids of the boards that hold some of it */
+            boards: string[];
             id: string;
             kind: string;
             name: string;
+            /** @description On the other face, where it goes through */
+            other?: string;
+            /** @description On the face on which it opens */
             path: string;
             under: boolean;
             /** Format: double */
@@ -1415,6 +2864,8 @@ export interface components {
             boards: components["schemas"]["ReckonBoard"][];
             /** @description Boards on other slabs that share the maker's sessions */
             elsewhere?: components["schemas"]["PlanChain"][];
+            /** @description Also work out what is left of the slab when the boards are cut */
+            leftovers?: boolean;
             /** @description What has been done on the boards */
             log?: components["schemas"]["ReckonLogEntry"][];
             /** Format: date-time */
@@ -1432,6 +2883,14 @@ export interface components {
             /** @description Boards cut from the slab and given away: they only take up its wood */
             taken?: components["schemas"]["ReckonBoard"][];
         };
+        ReckonLeafCount: {
+            /** Format: int64 */
+            leaves: number;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            thickness: number;
+        };
         ReckonLogEntry: {
             /** Format: date-time */
             at: string;
@@ -1444,6 +2903,14 @@ export interface components {
              */
             minutes: number;
             step: string;
+        };
+        ReckonNested: {
+            /** @description In this board's frame */
+            at: components["schemas"]["GeomPlacement"];
+            board: string;
+            holes: string[];
+            name: string;
+            path: string;
         };
         ReckonNotch: {
             done: boolean;
@@ -1458,6 +2925,44 @@ export interface components {
             stage: string;
             /** Format: date-time */
             starts?: string;
+        };
+        ReckonOffcut: {
+            /**
+             * Format: double
+             * @description mm²
+             */
+            area: number;
+            /** @description Wide enough to be worth keeping */
+            keep: boolean;
+            /** Format: double */
+            length: number;
+            path: string;
+            /** Format: double */
+            width: number;
+        };
+        ReckonOnWood: {
+            /**
+             * Format: double
+             * @description Its share of what the piece cost, waste included
+             */
+            cents: number;
+            id: string;
+            level: string;
+            name: string;
+            /** @description In the slab's frame */
+            path: string;
+            /**
+             * Format: double
+             * @description To mix, ml
+             */
+            resin: number;
+            /**
+             * Format: double
+             * @description What its voids hold, ml
+             */
+            voids: number;
+            /** @description The gravest finding */
+            worst: string;
         };
         ReckonReckoned: {
             blank: components["schemas"]["LayoutBlank"];
@@ -1474,7 +2979,7 @@ export interface components {
             cuts: components["schemas"]["LayoutCut"][];
             figures: components["schemas"]["Figure"][];
             finish: components["schemas"]["FinishPlan"];
-            fittings: components["schemas"]["FittingItem"][];
+            fittings: components["schemas"]["FittingFitted"];
             /** @description What would help when it is too late */
             helps: components["schemas"]["ReckonHelp"][];
             holes: string[];
@@ -1484,6 +2989,7 @@ export interface components {
             /** @description Outline as SVG path data in the board's frame, mm */
             path: string;
             sanding: components["schemas"]["SandingPlan"];
+            shape: components["schemas"]["ReckonShape"];
             /** @description What the use and the people ask for */
             size: components["schemas"]["BoardSize"];
             stick: components["schemas"]["ReckonNotch"][];
@@ -1501,6 +3007,41 @@ export interface components {
             /** @description Places that hold no wood any more */
             taken: components["schemas"]["ReckonTaken"][];
         };
+        ReckonShape: {
+            /**
+             * Format: double
+             * @description From the outline to that line, mm
+             */
+            allowance: number;
+            balance: components["schemas"]["GeomPoint"];
+            /** @description Where the saw is led, outside the outline: SVG path data; open where natural edges are left */
+            cutLine: string;
+            entries: components["schemas"]["BoardEntry"][];
+            feet: components["schemas"]["GeomPoint"][];
+            /** @description The narrower face of a board whose edges slant */
+            narrow?: string;
+            /** @description The outline as it was planned, where it was cut otherwise */
+            planned?: string;
+            recesses: components["schemas"]["ReckonSunk"][];
+            sections: components["schemas"]["BoardSection"][];
+            /** @description The boards that this one must mate with */
+            set: components["schemas"]["ReckonNested"][];
+            /** @description The outline as the router meets it, in the order in which it is best cut */
+            stretches: components["schemas"]["BoardStretch"][];
+            /** @description What each recess takes */
+            work: components["schemas"]["BoardRecessWork"][];
+        };
+        ReckonSunk: {
+            /**
+             * Format: int64
+             * @description In the design
+             */
+            index: number;
+            name: string;
+            /** @description Its rim and, where it runs round, its inner line */
+            path: string;
+            under: boolean;
+        };
         ReckonTaken: {
             id: string;
             name: string;
@@ -1508,30 +3049,49 @@ export interface components {
             path: string;
         };
         ReckonWood: {
+            /** @description Left and right edge of the show face as open SVG paths; empty where it is not natural */
+            bark: string[];
+            /** @description The boards laid on it */
+            boards: components["schemas"]["ReckonOnWood"][];
             drying: components["schemas"]["MoistureDrying"];
+            features: components["schemas"]["ReckonFeatureShape"][];
             figures: components["schemas"]["Figure"][];
             /** @description Why it is ready or not */
             finding: string;
+            /** @description Flattening the whole slab, against each blank cut first */
+            flats: components["schemas"]["ReckonFlattened"][];
             flaws: components["schemas"]["ReckonFlawShape"][];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description What it should come to rest at, %
+             */
             homeMean: number;
+            /** @description What resawing by the shop's rules would give */
+            leaves: components["schemas"]["ReckonLeafCount"][];
             /** Format: double */
             length: number;
-            /** @description Whether the left and the right edge are natural */
-            live: boolean[];
             /** Format: double */
             maxY: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of both faces
+             */
             minY: number;
             /**
              * Format: double
-             * @description Latest reading, %; 0 without one
+             * @description Latest reading, corrected, %; 0 without one
              */
             moisture: number;
+            /** @description What is left when the boards are cut; only when asked for */
+            offcuts?: components["schemas"]["ReckonOffcut"][];
             /** @description Show face as SVG path data in the slab's frame, mm */
             path: string;
             ready: boolean;
             species: components["schemas"]["Species"];
+            /** @description Under face, where it was measured by itself */
+            under?: string;
+            /** @description The same of the under face */
+            underBark: string[];
             /** @description What lies inside both faces */
             usable: string;
             verdicts: components["schemas"]["Verdict"][];
@@ -1555,6 +3115,16 @@ export interface components {
                 [key: string]: unknown;
             };
             unit: string;
+            /** @description What it would make worse elsewhere */
+            worsens?: string;
+        };
+        Row: {
+            /**
+             * Format: int64
+             * @description In the file, from 1
+             */
+            line: number;
+            slab: components["schemas"]["Slab"];
         };
         Rule: {
             key: string;
@@ -1566,6 +3136,11 @@ export interface components {
             unit: string;
             /** Format: double */
             usual: number;
+        };
+        SamplePicture: {
+            /** @description As a hand would mark them, pixels */
+            corners: components["schemas"]["GeomPoint"][];
+            picture: components["schemas"]["PictureDoc"];
         };
         SandingChoice: {
             /** @description A ladder made by hand; empty for the quickest */
@@ -1584,7 +3159,7 @@ export interface components {
              * @description The surface to begin with
              * @enum {string}
              */
-            start: "old varnish" | "band saw" | "scraped resin" | "planer" | "drum P80" | "bought surfaced" | "hand plane";
+            start: "old varnish" | "band saw" | "scraped resin" | "planer" | "drum P80" | "bought surfaced" | "hand plane" | "sanded P80" | "sanded P120" | "sanded P150" | "sanded P180" | "sanded P220";
         };
         SandingDiscs: {
             /** Format: double */
@@ -1662,6 +3237,9 @@ export interface components {
             pieceName: string;
             /** @description Its first board is this one, then the others */
             reckoning: components["schemas"]["ReckonReckoning"];
+            /** @description A photograph of the slab's show face, straightened */
+            showGround?: components["schemas"]["SlabPhoto"];
+            underGround?: components["schemas"]["SlabPhoto"];
             /** Format: int64 */
             version: number;
         };
@@ -1670,13 +3248,17 @@ export interface components {
             /** @description Diameters of boring bits */
             bits: number[];
             blades: components["schemas"]["BoardBlade"][];
+            /** @description Radii of spindles and drums that sand hollows */
+            drums?: number[];
             /** @description Abrasives in the drawer */
             grits: number[];
             home: components["schemas"]["MoistureHome"];
             machines: components["schemas"]["ShopMachines"];
+            meter?: components["schemas"]["MoistureMeter"];
             name: string;
             /** @enum {string} */
             paper: "A4" | "Letter";
+            router?: components["schemas"]["BoardRouter"];
             rules: {
                 [key: string]: number;
             };
@@ -1686,6 +3268,8 @@ export interface components {
              */
             scaleStep: number;
             sessions: components["schemas"]["PlanSession"][];
+            /** @description The maker's own, besides the table */
+            species?: components["schemas"]["Species"][];
             /** @description IANA name */
             timeZone: string;
             /** @enum {string} */
@@ -1704,6 +3288,11 @@ export interface components {
             crossCut: number;
             /**
              * Format: double
+             * @description How far the drill press travels
+             */
+            drillTravel?: number;
+            /**
+             * Format: double
              * @description Shortest piece that is safe through it
              */
             planerShortest: number;
@@ -1719,12 +3308,17 @@ export interface components {
             sawThickness: number;
         };
         Slab: {
+            bought?: components["schemas"]["SlabBought"];
+            /** @description What is worth showing */
+            features?: components["schemas"]["SlabFeature"][];
             flaws: components["schemas"]["SlabFlaw"][];
             /**
              * Format: double
-             * @description Cup or bow of the whole slab, where the readings do not hold it
+             * @description Cup or bow of the show face of the whole slab, where the readings do not hold it
              */
             hollow: number;
+            /** @description Where its boards go, if not to the shop's usual home */
+            home?: components["schemas"]["MoistureHome"];
             /** Format: double */
             length: number;
             liveLeft: boolean;
@@ -1734,7 +3328,18 @@ export interface components {
             /** @description The ends are kept as found: no squaring allowance */
             naturalEnds: boolean;
             notes: string;
-            /** Format: int64 */
+            origin?: components["schemas"]["SlabOrigin"];
+            /** @description The show face as a closed line of nodes, in place of its stations */
+            outline?: components["schemas"]["GeomPoint"][];
+            /**
+             * @description The piece when left out
+             * @enum {string}
+             */
+            priceBy?: "piece" | "board foot" | "cubic metre";
+            /**
+             * Format: int64
+             * @description By piece, board foot or cubic metre
+             */
             priceCents: number;
             /** @description Thickness readings */
             readings: components["schemas"]["SlabReading"][];
@@ -1742,23 +3347,80 @@ export interface components {
             reclaimed: boolean;
             /**
              * Format: double
+             * @description Moisture that the same meter reads on a piece that has lived in the home, %; it then is the target
+             */
+            reference?: number;
+            /**
+             * Format: double
              * @description Rings to the wide face: 0 plain-sawn, 90 quarter-sawn
              */
             ringAngle: number;
-            /** @description Edges of the show face */
+            /**
+             * Format: double
+             * @description Radius of the rings at the face; not known when left out
+             */
+            ringRadius?: number;
+            /**
+             * Format: double
+             * @description Profiled or damaged wood to be ripped off the left edge
+             */
+            ripLeft?: number;
+            /**
+             * Format: double
+             * @description The same at the right edge
+             */
+            ripRight?: number;
+            /** @description Edges of the show face; at least one station unless there is an outline */
             show: components["schemas"]["SlabStation"][];
+            /** @description The show face has been chosen and marked on the wood */
+            showChosen?: boolean;
+            showLook?: components["schemas"]["SlabLook"];
             species: string;
+            /**
+             * @description What it was sold or kept as; a slab when left out
+             * @enum {string}
+             */
+            stock?: "slab" | "plank" | "sheet" | "offcut";
             /** @description Edges of the under face where they differ, in the same frame */
             under?: components["schemas"]["SlabStation"][];
+            /**
+             * Format: double
+             * @description The same of the under face
+             */
+            underHollow?: number;
+            underLook?: components["schemas"]["SlabLook"];
+            /** @description The under face as a closed line of nodes, in the same frame */
+            underOutline?: components["schemas"]["GeomPoint"][];
+            /**
+             * Format: double
+             * @description The same with the under face up
+             */
+            underWind?: number;
             /** @description The maker accepts an uneven thickness: no flattening */
             uneven: boolean;
             /** @description Wind is planed away from one side, not shared */
             unshimmed: boolean;
             /**
              * Format: double
-             * @description Lift of the fourth corner of the whole slab
+             * @description Lift of the fourth corner of the whole slab, show face up
              */
             wind: number;
+        };
+        SlabBought: {
+            /** Format: int64 */
+            costCents?: number;
+            /**
+             * Format: int64
+             * @description Sanded to; 0 when it was not sanded
+             */
+            grit?: number;
+            /**
+             * Format: double
+             * @description As delivered, flat; 0 when it was not thicknessed
+             */
+            thickness?: number;
+            /** @description What was done */
+            work?: string;
         };
         SlabBudget: {
             /**
@@ -1802,6 +3464,28 @@ export interface components {
              * @description Of this blank
              */
             wind: number;
+        };
+        SlabFeature: {
+            /** Format: double */
+            a?: number;
+            /** Format: double */
+            angle?: number;
+            /** Format: double */
+            b?: number;
+            centre: components["schemas"]["GeomPoint"];
+            id: string;
+            /** @enum {string} */
+            kind: "figure" | "burr" | "colour" | "streak";
+            /** @description Of a streak */
+            line?: components["schemas"]["GeomPoint"][];
+            note?: string;
+            /** @description It lies on the under face */
+            under?: boolean;
+            /**
+             * Format: double
+             * @description Of a streak
+             */
+            width?: number;
         };
         SlabFlaw: {
             /**
@@ -1848,6 +3532,8 @@ export interface components {
             state?: "sound" | "loose" | "missing";
             /** @description It goes through the whole thickness */
             through: boolean;
+            /** @description Where a flaw that goes through comes out on the other face, from where it enters */
+            tilt?: components["schemas"]["GeomPoint"];
             /** @description It opens on the under face */
             under: boolean;
             /**
@@ -1856,6 +3542,59 @@ export interface components {
              */
             width: number;
         };
+        SlabLook: {
+            /** @description This face looked the better */
+            better?: boolean;
+            /** @description A picture to scale that lies under the drawing */
+            ground?: components["schemas"]["SlabPhoto"];
+            note?: string;
+            /** @description Id of a picture of the workshop */
+            picture?: string;
+            /** @enum {string} */
+            wetted?: "dry" | "water" | "spirits";
+        };
+        SlabNominal: {
+            /** @description As it is sold, in inches; a hardwood board is sold by its rough thickness in quarters and at any width */
+            name: string;
+            /**
+             * Format: double
+             * @description As it really is, dressed
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description As it really is; 0 where it is sold at any width
+             */
+            width: number;
+        };
+        SlabOrigin: {
+            /** @enum {string} */
+            dried?: "air" | "kiln" | "green" | "not known";
+            /** @description The ends were sealed when it was fresh */
+            endsSealed?: boolean;
+            /** @description Year, month or day: 2031, 2031-03 or 2031-03-04 */
+            felled?: string;
+            /** @description The same */
+            milled?: string;
+            /** @description The tree and its place, or the yard */
+            source?: string;
+        };
+        SlabPhoto: {
+            /** Format: double */
+            maxX: number;
+            /** Format: double */
+            maxY: number;
+            /** Format: double */
+            minX: number;
+            /** Format: double */
+            minY: number;
+            picture: string;
+            /**
+             * Format: double
+             * @description Degrees anticlockwise about the middle of its box
+             */
+            turn?: number;
+        };
         SlabReading: {
             /** Format: double */
             thickness: number;
@@ -1863,6 +3602,22 @@ export interface components {
             x: number;
             /** Format: double */
             y: number;
+        };
+        SlabResawing: {
+            /**
+             * Format: double
+             * @description Planed off each sawn face
+             */
+            cleanup: number;
+            /**
+             * Format: double
+             * @description Of the saw
+             */
+            kerf: number;
+            /** Format: int64 */
+            leaves: number;
+            /** @description Leaves are opened like a book: neighbours show the two faces of one cut */
+            matched: boolean;
         };
         SlabStation: {
             /**
@@ -1926,10 +3681,18 @@ export interface components {
              */
             tensionPerp: number;
         };
+        Table: {
+            bad: components["schemas"]["Fault"][];
+            good: components["schemas"]["Row"][];
+        };
         Tables: {
             /** @description Usual blades with the least radius they turn */
             blades: components["schemas"]["BoardBlade"][];
             grits: number[];
+            /** @description Kinds of homes that boards go to */
+            homes: components["schemas"]["MoisturePlace"][];
+            /** @description Shop boards by the size they are sold by */
+            nominal: components["schemas"]["SlabNominal"][];
             rules: components["schemas"]["Rule"][];
             schools: components["schemas"]["FinishSchool"][];
             species: components["schemas"]["Species"][];
@@ -1937,6 +3700,14 @@ export interface components {
         TakenIn: {
             boards: string[];
             piece: string;
+        };
+        TemplateLine: {
+            box: number[];
+            design: components["schemas"]["BoardDesign"];
+            holes: string[];
+            id: string;
+            name: string;
+            path: string;
         };
         Term: {
             name: string;
@@ -1964,6 +3735,15 @@ export interface components {
             stage: string;
             /** @description Which flaw, hole or machine it is about; empty when there is only one */
             subject: string;
+        };
+        VersionLine: {
+            /** Format: date-time */
+            at: string;
+            board: components["schemas"]["ReckonBoard"];
+            box: number[];
+            path: string;
+            /** Format: int64 */
+            version: number;
         };
     };
     responses: never;
@@ -2166,6 +3946,41 @@ export interface operations {
             };
         };
     };
+    "post-api-boards-by-id-copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-boards-by-id-copiesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Laid"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-boards-by-id-draft": {
         parameters: {
             query?: never;
@@ -2302,6 +4117,109 @@ export interface operations {
             };
         };
     };
+    "post-api-boards-by-id-mate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-boards-by-id-mateRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Laid"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-nodes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReckonBoard"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outline"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-boards-by-id-outline-dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/vnd.dxf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-api-boards-by-id-outline-svg": {
         parameters: {
             query?: never;
@@ -2400,6 +4318,110 @@ export interface operations {
             };
         };
     };
+    "post-api-boards-by-id-split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-boards-by-id-splitRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Laid"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-boards-by-id-template-pdf": {
+        parameters: {
+            query?: {
+                /** @description The shop's paper when left out; Whole for one page as large as the board */
+                paper?: "A4" | "Letter" | "A3" | "Tabloid" | "Whole";
+                /** @description Only the left half, to be turned over along the centre line */
+                half?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-boards-by-id-versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-api-health": {
         parameters: {
             query?: never;
@@ -2417,6 +4439,130 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["OutBody"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentDoc"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-instruments-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-instruments-by-id-press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-instruments-by-id-pressRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -2495,6 +4641,39 @@ export interface operations {
             };
         };
     };
+    "post-api-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-linesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Curve"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-api-log": {
         parameters: {
             query?: never;
@@ -2553,6 +4732,72 @@ export interface operations {
             };
         };
     };
+    "post-api-outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileOutline"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-outlines-simplify": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-outlines-simplifyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GeomPoint"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-password": {
         parameters: {
             query?: never;
@@ -2586,6 +4831,140 @@ export interface operations {
             };
         };
     };
+    "post-api-pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pictures-sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-pictures-sampleRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SamplePicture"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-pictures-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pictures-by-id-find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundOutline"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-api-pieces": {
         parameters: {
             query?: {
@@ -2594,6 +4973,19 @@ export interface operations {
                 /** @description List the offcut bin */
                 bin?: boolean;
                 page?: number;
+                species?: string;
+                stock?: "slab" | "plank" | "sheet" | "offcut";
+                /** @description What was cut up */
+                cut?: boolean;
+                ready?: "ready" | "not ready";
+                /** @description mm */
+                lengthFrom?: number;
+                /** @description mm */
+                thickFrom?: number;
+                /** @description mm */
+                thickTo?: number;
+                centsTo?: number;
+                sort?: "newest" | "name" | "species" | "longest" | "thickest" | "driest" | "dearest";
             };
             header?: never;
             path?: never;
@@ -2607,7 +4999,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PagePieceLine"];
+                    "application/json": components["schemas"]["RackPage"];
                 };
             };
             /** @description Error */
@@ -2654,18 +5046,14 @@ export interface operations {
             };
         };
     };
-    "post-api-pieces-draft": {
+    "list-api-pieces-species": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Slab"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -2673,7 +5061,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReckonWood"];
+                    "application/json": string[];
                 };
             };
             /** @description Error */
@@ -2782,6 +5170,208 @@ export interface operations {
             };
         };
     };
+    "post-api-pieces-by-id-cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DivideInListIntBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DividedBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Slab"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonWood"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-pieces-by-id-leftovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonOffcut"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-pieces-by-id-outline-dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/vnd.dxf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-pieces-by-id-outline-svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-resaw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DivideInResawingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DividedBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-pieces-by-id-restore": {
         parameters: {
             query?: never;
@@ -2799,6 +5389,375 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-pieces-by-id-turnRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-whole": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-rack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-rackRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DividedBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-rack-csv": {
+        parameters: {
+            query?: {
+                /** @description Words to look for */
+                q?: string;
+                /** @description List the offcut bin */
+                bin?: boolean;
+                page?: number;
+                species?: string;
+                stock?: "slab" | "plank" | "sheet" | "offcut";
+                /** @description What was cut up */
+                cut?: boolean;
+                ready?: "ready" | "not ready";
+                /** @description mm */
+                lengthFrom?: number;
+                /** @description mm */
+                thickFrom?: number;
+                /** @description mm */
+                thickTo?: number;
+                centsTo?: number;
+                sort?: "newest" | "name" | "species" | "longest" | "thickest" | "driest" | "dearest";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv; charset=utf-8": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-rack-xlsx": {
+        parameters: {
+            query?: {
+                /** @description Words to look for */
+                q?: string;
+                /** @description List the offcut bin */
+                bin?: boolean;
+                page?: number;
+                species?: string;
+                stock?: "slab" | "plank" | "sheet" | "offcut";
+                /** @description What was cut up */
+                cut?: boolean;
+                ready?: "ready" | "not ready";
+                /** @description mm */
+                lengthFrom?: number;
+                /** @description mm */
+                thickFrom?: number;
+                /** @description mm */
+                thickTo?: number;
+                centsTo?: number;
+                sort?: "newest" | "name" | "species" | "longest" | "thickest" | "driest" | "dearest";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-rack-labels-pdf": {
+        parameters: {
+            query?: {
+                /** @description Words to look for */
+                q?: string;
+                /** @description List the offcut bin */
+                bin?: boolean;
+                page?: number;
+                species?: string;
+                stock?: "slab" | "plank" | "sheet" | "offcut";
+                /** @description What was cut up */
+                cut?: boolean;
+                ready?: "ready" | "not ready";
+                /** @description mm */
+                lengthFrom?: number;
+                /** @description mm */
+                thickFrom?: number;
+                /** @description mm */
+                thickTo?: number;
+                centsTo?: number;
+                sort?: "newest" | "name" | "species" | "longest" | "thickest" | "driest" | "dearest";
+                /** @description One piece only */
+                piece?: string;
+            };
+            header?: {
+                Host?: string;
+                "X-Forwarded-Proto"?: "http" | "https";
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-rack-read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Table"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-readings": {
+        parameters: {
+            query?: never;
+            header?: {
+                Authorization?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentsReading"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "stream-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": ({
+                        data: components["schemas"]["Open"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "open";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["Reading"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "reading";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    })[];
+                };
             };
             /** @description Error */
             default: {
@@ -3045,6 +6004,97 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Tables"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-templatesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateLine"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-templates-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

@@ -1,10 +1,10 @@
 // A board's sheet: the story stick across, the wood in the middle, the
 // stage's reckoning at the right.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, say, unwrap, type Remedy, type Sheet } from "../api/client";
+import { api, say, unwrap, type Board, type Node, type Remedy, type Sheet } from "../api/client";
 import { useDocument, useUndoKeys } from "../kit/document";
 import { showMinutes } from "../kit/length";
 import { merge } from "../kit/merge";
@@ -15,6 +15,12 @@ import { useWorkshop } from "../kit/workshop";
 import { BoardDrawing } from "./BoardDrawing";
 import { Calendar } from "./Calendar";
 import { drawnInPanel, panels, type PanelProps } from "./panels";
+import { Sections } from "./shape/Sections";
+import { ShapeDrawing, type Shaping } from "./shape/ShapeDrawing";
+import { ShapePanel, shapeParts } from "./shape/ShapePanel";
+
+// What is judged where the board is laid out, and decided by its shape.
+const drawnInShape = new Set(["web", "neck", "waist"]);
 
 export default function BoardSheet() {
   const { id = "" } = useParams();
@@ -24,17 +30,18 @@ export default function BoardSheet() {
 }
 
 function Editor({ sheet }: { sheet: Sheet }) {
-  const { time } = useWorkshop();
+  const { time, shop } = useWorkshop();
   const client = useQueryClient();
   const navigate = useNavigate();
   const [query, setQuery] = useSearchParams();
   const stage = stages.includes(query.get("stage") ?? "") ? query.get("stage")! : "layout";
-  const setStage = (s: string) => setQuery({ stage: s }, { replace: true });
+  const setStage = useCallback((s: string) => setQuery({ stage: s }, { replace: true }), [setQuery]);
   const path = { id: sheet.board.id };
   const d = useDocument({
     doc: sheet.board,
     version: sheet.version,
     result: sheet.reckoning,
+    newest: useMemo(() => ({ doc: sheet.board, version: sheet.version }), [sheet]),
     draft: (board) => unwrap(api.POST("/api/boards/{id}/draft", { params: { path }, body: board })),
     save: async (board, version) => {
       const saved = await unwrap(api.PUT("/api/boards/{id}", { params: { path }, body: { version, board } }));
@@ -45,6 +52,24 @@ function Editor({ sheet }: { sheet: Sheet }) {
   });
   useUndoKeys(d);
   const [flipped, setFlipped] = useState(false);
+  const [picked, pick] = useState("");
+  const [line, setLine] = useState<Node[]>([]);
+  const [held, hold] = useState<Board | null>(null);
+  const asked = query.get("part") ?? "";
+  const part = asked in shapeParts ? asked : "outline";
+  const newest = useRef(d.doc);
+  useEffect(() => {
+    newest.current = d.doc;
+  });
+  const onDragging = useCallback((dragging: boolean) => hold(dragging ? newest.current : null), []);
+  const shaping: Shaping = useMemo(() => ({ part, picked, pick, line, setLine, onDragging }), [part, picked, line, onDragging]);
+  const openPart = useCallback(
+    (to: string) => {
+      pick("");
+      setQuery({ stage: "shape", part: to }, { replace: true });
+    },
+    [setQuery],
+  );
   const bin = useMutation({
     mutationFn: () => unwrap(api.DELETE("/api/boards/{id}", { params: { path } })),
     onSuccess: () => {
@@ -52,15 +77,24 @@ function Editor({ sheet }: { sheet: Sheet }) {
       void navigate("/boards");
     },
   });
+  const change = d.set;
+  const set: PanelProps["set"] = useCallback((part, kind = "") => change((now) => merge(now, part), kind), [change]);
+  // While a grip is dragged the panel waits, so that the drag is not held up by
+  // it. What is typed is never put off.
+  const calm = held ?? d.doc;
   const r = d.result.boards[0];
   const wood = d.result.slab!;
-  const set: PanelProps["set"] = (change, kind = "") => d.set((now) => merge(now, change), kind);
-  const onRemedy = (remedy: Remedy) => d.set((now) => merge(now, remedy.patch));
+  const onRemedy = useCallback((remedy: Remedy) => change((now) => merge(now, remedy.patch)), [change]);
   const Panel = panels[stage];
+  const panel: PanelProps = useMemo(
+    () => ({ board: calm, set, r, wood, sheet, change, replace: (ladder) => change((now) => ({ ...now, sand: { ...now.sand, ladder } })), applyPatch: (patch) => change((now) => merge(now, patch)) }),
+    [calm, set, r, wood, sheet, change],
+  );
   const course = r.course;
-  const verdicts = r.verdicts.filter((v) => v.stage === stage);
-  const figures = r.figures.filter((f) => f.stage === stage && !drawnInPanel.has(f.key));
-  const elsewhere = r.verdicts.filter((v) => v.stage !== stage && v.level === "stop");
+  // Kept while only the document changes, so that a drag draws no list again.
+  const verdicts = useMemo(() => r.verdicts.filter((v) => v.stage === stage || (stage === "shape" && drawnInShape.has(v.check))), [r, stage]);
+  const figures = useMemo(() => [...r.figures.filter((f) => f.stage === stage && !drawnInPanel.has(f.key)), ...(stage === "wood" ? wood.figures.filter((f) => f.key !== "wood.movement") : [])], [r, wood, stage]);
+  const elsewhere = r.verdicts.filter((v) => !verdicts.includes(v) && v.level === "stop");
   return (
     <div className="work">
       <header className="page-head">
@@ -96,8 +130,22 @@ function Editor({ sheet }: { sheet: Sheet }) {
               <Dropdown.Item href={`/api/boards/${sheet.board.id}/sheet.pdf?paper=Letter`} download>
                 Shop sheet, Letter
               </Dropdown.Item>
+              {["A4", "Letter", "A3", "Tabloid"].map((paper) => (
+                <Dropdown.Item key={paper} href={`/api/boards/${sheet.board.id}/template.pdf?paper=${paper}`} download>
+                  Template 1:1, {paper}
+                </Dropdown.Item>
+              ))}
+              <Dropdown.Item href={`/api/boards/${sheet.board.id}/template.pdf?paper=${shop.paper}&half=true`} download>
+                Half a template, {shop.paper}
+              </Dropdown.Item>
+              <Dropdown.Item href={`/api/boards/${sheet.board.id}/template.pdf?paper=Whole`} download>
+                Template on one page
+              </Dropdown.Item>
               <Dropdown.Item href={`/api/boards/${sheet.board.id}/outline.svg`} download>
                 Outline 1:1, SVG
+              </Dropdown.Item>
+              <Dropdown.Item href={`/api/boards/${sheet.board.id}/outline.dxf`} download>
+                Outline 1:1, DXF
               </Dropdown.Item>
               <Dropdown.Item href={`/api/boards/${sheet.board.id}/job.json`} download>
                 Job file, JSON
@@ -112,12 +160,26 @@ function Editor({ sheet }: { sheet: Sheet }) {
       </header>
       <SaveNotice doc={d} />
       <StoryStick notches={r.stick} active={stage} onPick={setStage} />
-      <div className="work-body">
+      <div className={`work-body ${stage === "shape" || stage === "fit" ? "shape-stage" : ""}`}>
         <section className="work-wood" aria-label="The wood">
+          {stage === "shape" || stage === "fit" ? (
+            <ShapeDrawing
+              {...shaping}
+              part={stage === "fit" ? "" : part}
+              doc={d}
+              slabName={sheet.pieceName}
+              flipped={flipped}
+              onFlip={() => setFlipped(!flipped)}
+              onStage={setStage}
+              ground={flipped !== d.doc.placement.flip ? sheet.underGround : sheet.showGround}
+            />
+          ) : (
           <BoardDrawing doc={d} others={sheet.others} slabName={sheet.pieceName} flipped={flipped} onFlip={() => setFlipped(!flipped)} onStage={setStage} stage={stage} />
+          )}
           <div className="under-drawing">
             <div>
-              <Figures figures={[...figures, ...(stage === "wood" ? wood.figures.filter((f) => f.key !== "wood.movement") : [])]} />
+              {stage === "shape" && <Sections sections={r.shape.sections} light={wood.species.light} dark={wood.species.dark} />}
+              <Figures figures={figures} />
             </div>
             <div>
               {stage === "give" && <Calendar course={course} />}
@@ -136,7 +198,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
           </div>
         </section>
         <section className="work-panel" id="stage-panel" role="tabpanel" aria-labelledby={`stage-${stage}`}>
-          <Panel board={d.doc} set={set} r={r} wood={wood} sheet={sheet} replace={(ladder) => d.set((now) => ({ ...now, sand: { ...now.sand, ladder } }))} applyPatch={(patch) => d.set((now) => merge(now, patch))} />
+          {stage === "shape" ? <ShapePanel {...panel} shaping={shaping} onPart={openPart} version={d.version} ready={d.state.kind === "saved"} /> : <Panel {...panel} />}
         </section>
       </div>
     </div>

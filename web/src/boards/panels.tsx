@@ -8,6 +8,9 @@ import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../kit/f
 import { showMinutes } from "../kit/length";
 import { Figures, Working } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
+import { FitPanel } from "./FitPanel";
+import { HandleFields, handleNames, handleOf } from "./shape/HandlesPart";
+import { Dimensions, reshaped, shapeNames } from "./shape/OutlinePart";
 import { Stair } from "./Stair";
 import { Steps } from "./Steps";
 
@@ -19,12 +22,13 @@ export interface PanelProps {
   set: (change: DeepPartial<Board>, kind?: string) => void;
   replace: (ladder: number[]) => void;
   applyPatch: (patch: unknown) => void;
+  change: (next: (b: Board) => Board, kind?: string) => void;
 }
 
-type DeepPartial<T> = T extends object ? { [K in keyof T]?: DeepPartial<T[K]> } : T;
+export type DeepPartial<T> = T extends object ? { [K in keyof T]?: DeepPartial<T[K]> } : T;
 
 /** Amounts is a short table of words and numbers. */
-function Amounts({ rows }: { rows: [ReactNode, ReactNode][] }) {
+export function Amounts({ rows }: { rows: [ReactNode, ReactNode][] }) {
   return (
     <dl className="amounts">
       {rows.map(([k, v], i) => (
@@ -69,38 +73,20 @@ function WoodPanel({ wood, sheet }: PanelProps) {
 /** The figures that a panel draws itself; the rest stand under the wood. */
 export const drawnInPanel = new Set(["flatten.rough", "flatten.flat", "flatten.planed", "flatten.filled", "flatten.final"]);
 
-function LayoutPanel({ board: b, r, wood, set, applyPatch }: PanelProps) {
+function LayoutPanel({ board: b, r, wood, set, change, applyPatch }: PanelProps) {
   const { length } = useWorkshop();
   const d = b.design;
-  const design = (change: DeepPartial<Board["design"]>, kind = "") => set({ design: change }, kind);
-  const reshape = (shape: Board["design"]["shape"]) => {
-    if (shape !== "plank" || d.keepLeft || d.keepRight) return design({ shape });
-    const turned = Math.cos((b.placement.angle * Math.PI) / 180) < 0 !== b.placement.flip;
-    const [left, right] = turned ? [wood.live[1], wood.live[0]] : wood.live;
-    design({ shape, keepLeft: left, keepRight: right }); // a plank begins with every natural edge that there is
-  };
+  const design = (part: Partial<Board["design"]> | ((d: Board["design"]) => Partial<Board["design"]>), kind = "") =>
+    change((now) => ({ ...now, design: { ...now.design, ...(typeof part === "function" ? part(now.design) : part) } }), kind);
   return (
     <>
       <h2>Board</h2>
-      <Choice label="Shape" value={d.shape} options={[{ value: "rectangle", label: "Soft rectangle" }, { value: "paddle", label: "Paddle" }, { value: "plank", label: "Live-edge plank" }]} onChange={reshape} />
-      {d.shape === "plank" && (
-        <Row>
-          <Tick label="keep the left edge" value={d.keepLeft} onChange={(keepLeft) => design({ keepLeft })} />
-          <Tick label="keep the right edge" value={d.keepRight} onChange={(keepRight) => design({ keepRight })} />
-        </Row>
+      {d.shape === "free" ? (
+        <p className="facts">An outline drawn by points: change it under Shape.</p>
+      ) : (
+        <Choice label="Shape" value={d.shape} options={shapeNames.filter((o) => o.value !== "free")} onChange={(shape) => design(reshaped(b, wood, shape))} />
       )}
-      <Row>
-        <LengthField label="Length" name="board-length" least={30} mm={d.length} onChange={(v) => design({ length: v }, "length")} />
-        <LengthField label={d.shape === "plank" ? "Width if sawn" : "Width"} name="board-width" least={20} mm={d.width} onChange={(v) => design({ width: v }, "width")} />
-        {d.shape !== "plank" && <LengthField label="Corners" mm={d.corner} onChange={(v) => design({ corner: v }, "corner")} />}
-      </Row>
-      {d.shape === "paddle" && (
-        <Row>
-          <LengthField label="Neck" mm={d.neck} least={10} onChange={(v) => design({ neck: v }, "neck")} />
-          <LengthField label="Neck's length" mm={d.neckLength} least={20} onChange={(v) => design({ neckLength: v }, "neckLength")} />
-          <LengthField label="Shoulder" mm={d.shoulder} onChange={(v) => design({ shoulder: v }, "shoulder")} />
-        </Row>
-      )}
+      <Dimensions d={d} set={design} />
       <Row>
         <Choice label="For" value={b.give.use} options={["nibbles", "starter", { value: "main", label: "main course" }]} onChange={(use) => set({ give: { use } })} />
         <NumberField label="People" whole value={b.give.people} least={1} most={1000} onChange={(people) => set({ give: { people } }, "people")} />
@@ -110,15 +96,8 @@ function LayoutPanel({ board: b, r, wood, set, applyPatch }: PanelProps) {
       </Button>
       <Figures figures={[r.size.working]} />
       <h2>Handle</h2>
-      <Choice label="Handle" hideLabel value={d.handle.kind} options={[{ value: "none", label: "None" }, { value: "hole", label: "Round hole" }, { value: "slot", label: "Slot" }]} onChange={(kind) => design({ handle: { kind } })} />
-      {d.handle.kind !== "none" && (
-        <Row>
-          <LengthField label={d.handle.kind === "slot" ? "Slot's width" : "Diameter"} mm={d.handle.diameter} least={3} onChange={(v) => design({ handle: { diameter: v } }, "hd")} />
-          {d.handle.kind === "slot" && <LengthField label="Slot's length" mm={d.handle.length} least={d.handle.diameter} onChange={(v) => design({ handle: { length: v } }, "hl")} />}
-          <LengthField label="From the end" mm={d.handle.setback} least={2} onChange={(v) => design({ handle: { setback: v } }, "hs")} />
-          <LengthField label="Off centre" signed mm={d.handle.offset} onChange={(v) => design({ handle: { offset: v } }, "ho")} />
-        </Row>
-      )}
+      <Choice label="Handle" hideLabel value={d.handle.kind} options={handleNames} onChange={(kind) => design(handleOf(d, kind))} />
+      <HandleFields h={d.handle} part={(part, kind = "") => design((now) => ({ handle: { ...now.handle, ...part } }), kind && `handle-${kind}`)} />
       <h2>Place</h2>
       <Row>
         <LengthField label="From the butt" name="place-x" signed mm={b.placement.x} onChange={(x) => set({ placement: { x } }, "px")} />
@@ -231,39 +210,6 @@ function FillPanel({ board: b, r, set }: PanelProps) {
   );
 }
 
-function ShapePanel({ board: b, r, set }: PanelProps) {
-  const { length } = useWorkshop();
-  const e = b.design.edge;
-  return (
-    <>
-      <h2>Edges</h2>
-      <Row>
-        <Choice label="Profile" value={e.kind} options={[{ value: "none", label: "none" }, "eased", "round-over", "chamfer"]} onChange={(kind) => set({ design: { edge: { kind } } })} />
-        {e.kind !== "none" && <LengthField label="Size" mm={e.size} onChange={(size) => set({ design: { edge: { size } } }, "edge")} />}
-      </Row>
-      <h2>Cut list</h2>
-      <ol className="cuts">
-        {r.cuts.map((c, i) => (
-          <li key={i}>
-            <Working
-              figure={c.working}
-              line={
-                <>
-                  {c.title}
-                  <span className="facts">
-                    {c.tool}, {c.at !== undefined ? `${length(c.at)} from the butt, ` : ""}
-                    {c.tool === "drill" ? `∅ ${length(c.length)}` : `${length(c.length)} long`}
-                  </span>
-                </>
-              }
-            />
-          </li>
-        ))}
-      </ol>
-    </>
-  );
-}
-
 function SandPanel({ board: b, r, set, replace }: PanelProps) {
   const { shop } = useWorkshop();
   const s = b.sand;
@@ -277,7 +223,7 @@ function SandPanel({ board: b, r, set, replace }: PanelProps) {
     <>
       <h2>Sanding</h2>
       <Row>
-        <Choice label="From" value={s.start} options={["old varnish", "band saw", "scraped resin", "planer", "drum P80", "bought surfaced", "hand plane"]} onChange={(start) => set({ sand: { start } })} />
+        <Choice label="From" value={s.start} options={["old varnish", "band saw", "scraped resin", "planer", "drum P80", "bought surfaced", "hand plane", "sanded P80", "sanded P120", "sanded P150", "sanded P180", "sanded P220"]} onChange={(start) => set({ sand: { start } })} />
         <Choice label="Last grit" value={String(s.last)} options={[...new Set([...shop.grits, s.last])].sort((x, y) => x - y).map((g) => ({ value: String(g), label: `P${g}` }))} onChange={(g) => set({ sand: { last: Number(g) } })} />
         <Choice label="Raise the grain" value={s.raise} options={["once", "twice", "after every grit", "never"]} onChange={(raise) => set({ sand: { raise } })} />
       </Row>
@@ -370,19 +316,6 @@ function FinishPanel({ board: b, r, set }: PanelProps) {
   );
 }
 
-function FitPanel({ board: b, r, set }: PanelProps) {
-  const { value } = useWorkshop();
-  return (
-    <>
-      <h2>Fit</h2>
-      <Tick label="Four feet, which mark the underside" value={b.fit.feet} onChange={(feet) => set({ fit: { feet } })} />
-      <Tick label="A hanging cord" value={b.fit.cord} onChange={(cord) => set({ fit: { cord } })} />
-      <Amounts rows={r.fittings.map((f) => [f.name, value(f.amount, f.unit)])} />
-      {!b.fit.feet && <p className="facts">Without feet both faces may be used.</p>}
-    </>
-  );
-}
-
 function GivePanel({ board: b, r, set, sheet, applyPatch }: PanelProps) {
   const { time } = useWorkshop();
   const client = useQueryClient();
@@ -461,7 +394,6 @@ export const panels: Record<string, (props: PanelProps) => ReactNode> = {
   flatten: FlattenPanel,
   glue: GluePanel,
   fill: FillPanel,
-  shape: ShapePanel,
   sand: SandPanel,
   finish: FinishPanel,
   fit: FitPanel,

@@ -1,7 +1,7 @@
 // A document that is saved as one edits: undo and redo, drafts reckoned by the
 // server as it changes, retries when the server is away, and a choice when it
 // was changed elsewhere.
-import { useCallback, useEffect, useReducer, useRef, useState } from "react";
+import { startTransition, useCallback, useEffect, useReducer, useRef, useState } from "react";
 import { Refused, say } from "../api/client";
 import { begin, change, redo, settle, undo, type History } from "./history";
 
@@ -34,6 +34,8 @@ export interface Doc<T, R> {
   settle: () => void;
   undo: () => void;
   redo: () => void;
+  /** Of what is stored. */
+  version: () => number;
   keepMine: () => void;
   takeStored: () => void;
 }
@@ -118,7 +120,7 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
       try {
         const answer = await options.current.draft(asked);
         reckoned.current = asked;
-        setResult(answer);
+        startTransition(() => setResult(answer)); // what is being moved goes first
       } catch (error) {
         if (away(error)) break; // asked again once a save shows that the server is back
         reckoned.current = asked;
@@ -205,6 +207,7 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
     settle: useCallback(() => dispatch({ do: "settle" }), []),
     undo: useCallback(() => dispatch({ do: "undo" }), []),
     redo: useCallback(() => dispatch({ do: "redo" }), []),
+    version: useCallback(() => version.current, []),
     keepMine: () => {
       if (state.kind !== "conflict") return;
       version.current = state.version;
@@ -234,12 +237,6 @@ export function editor<T, R>(d: Doc<T, R>): Edit<T> {
       return Object.keys(part).length === 0 ? now : { ...now, ...part };
     }, kind);
 }
-
-/** put changes one item of a list. */
-export const put = <T>(list: T[], i: number, part: Partial<T>): T[] => list.map((o, k) => (k === i ? { ...o, ...part } : o));
-
-/** cut takes one item out of a list. */
-export const cut = <T>(list: T[], i: number): T[] => list.filter((_, k) => k !== i);
 
 /** useUndoKeys binds Ctrl+Z and Ctrl+Shift+Z for a document. */
 export function useUndoKeys(doc: { undo: () => void; redo: () => void }): void {

@@ -3,7 +3,7 @@
 // here it is only placed.
 import { useEffect, useId, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import Button from "react-bootstrap/Button";
-import type { Board, Flaw, Point, Reckoned, Wood } from "../api/client";
+import type { Board, Flaw, Photo, Point, Reckoned, Wood } from "../api/client";
 import { grain, seedOf } from "./grain";
 
 export interface View {
@@ -64,6 +64,8 @@ interface WoodDrawingProps {
     onPointerUp?: (e: PointerEvent<SVGSVGElement>) => void;
   };
   selected?: string;
+  /** A photograph that lies under the drawing, in place of drawn grain. */
+  ground?: Photo;
   /** Ids of flaws that are filled with resin. */
   filled?: string[];
 }
@@ -75,14 +77,16 @@ export function WoodDrawing(props: WoodDrawingProps) {
   const id = useId().replace(/[^a-z0-9]/gi, "");
   const [ref, size] = useSize();
   const lines = useMemo(() => grain(seedOf(name + wood.species.name), length, wood.minY, wood.maxY), [name, wood.species.name, length, wood.minY, wood.maxY]);
-  const edges = useMemo(() => split(wood.path), [wood.path]);
+  const face = flipped && wood.under ? wood.under : wood.path;
+  const beneath = flipped ? wood.path : wood.under;
+  const bark = flipped ? wood.underBark : wood.bark;
   const view = fit(length, wood.minY, wood.maxY, size.width, size.height, flipped);
   const origin = view.toScreen({ x: 0, y: 0 });
   const frame = `translate(${origin.x} ${origin.y}) scale(${view.scale} ${flipped ? view.scale : -view.scale})`;
   const pen = { vectorEffect: "non-scaling-stroke" as const };
   const timber = (
     <>
-      <path d={wood.path} fill={`url(#${id}-colour)`} />
+      <path d={face} fill={`url(#${id}-colour)`} />
       {lines.map((l, i) => (
         <path key={i} d={l.d} fill="none" stroke={wood.species.dark} strokeWidth={l.width} opacity={l.strength} />
       ))}
@@ -109,30 +113,37 @@ export function WoodDrawing(props: WoodDrawingProps) {
               <stop offset="1" stopColor={wood.species.dark} />
             </linearGradient>
             <clipPath id={`${id}-slab`}>
-              <path d={wood.path} />
+              <path d={face} />
             </clipPath>
             {clear && <clipPath id={`${id}-clear`}>{clear}</clipPath>}
           </defs>
           <g transform={frame}>
-            <g clipPath={`url(#${id}-slab)`} opacity={clear ? 0.42 : 1}>
-              {timber}
-            </g>
+            {props.ground ? (
+              <Ground photo={props.ground} flipped={flipped} />
+            ) : (
+              <g clipPath={`url(#${id}-slab)`} opacity={clear ? 0.42 : 1}>
+                {timber}
+              </g>
+            )}
             {clear && (
               <g clipPath={`url(#${id}-clear)`}>
                 <g clipPath={`url(#${id}-slab)`}>{timber}</g>
               </g>
             )}
-            <path d={wood.path} className="slab-line" {...pen} />
-            {wood.usable !== wood.path && <path d={wood.usable} className="usable-line" {...pen} />}
-            {wood.live[0] && <path d={edges.left} className="bark" {...pen} />}
-            {wood.live[1] && <path d={edges.right} className="bark" {...pen} />}
+            <path d={face} className="slab-line" {...pen} />
+            {wood.usable !== face && <path d={wood.usable} className="usable-line" {...pen} />}
+            {wood.under && beneath && <path d={beneath} className="beneath-line" {...pen} />}
+            {bark.map((d, i) => d && <path key={i} d={d} className="bark" {...pen} />)}
             <path d={`M0 0H${length}`} className="chalk-line" {...pen} />
             {boards}
+            {wood.features.map((f) => (
+              <path key={f.id} d={f.path} className={`feature ${f.under !== flipped ? "flaw-hidden" : ""} ${props.selected === f.id ? "is-selected" : ""}`} data-flaw={f.id} {...pen} />
+            ))}
             {wood.flaws.map((f) => (
               <path
                 key={f.id}
-                d={f.path}
-                className={`flaw flaw-${f.kind} ${f.under !== flipped ? "flaw-hidden" : ""} ${props.selected === f.id ? "is-selected" : ""} ${props.filled?.includes(f.id) ? "flaw-filled" : ""}`}
+                d={f.under === flipped ? f.path : (f.other ?? f.path)}
+                className={`flaw flaw-${f.kind} ${f.under !== flipped && !f.other ? "flaw-hidden" : ""} ${props.selected === f.id ? "is-selected" : ""} ${props.filled?.includes(f.id) ? "flaw-filled" : ""}`}
                 data-flaw={f.id}
                 {...pen}
               />
@@ -145,11 +156,10 @@ export function WoodDrawing(props: WoodDrawingProps) {
   );
 }
 
-/** split parts a slab's outline into its right and left edge, each as a path. */
-function split(path: string): { left: string; right: string } {
-  const points = path.slice(1, -1).split("L");
-  const half = points.length / 2;
-  return { right: `M${points.slice(0, half).join("L")}`, left: `M${points.slice(half).join("L")}` };
+/** Ground is a photograph to scale in the slab's frame; that of the under face was taken turned over. */
+export function Ground({ photo: p, flipped }: { photo: Photo; flipped: boolean }) {
+  const [w, h] = [p.maxX - p.minX, p.maxY - p.minY];
+  return <image href={`/api/pictures/${p.picture}`} width={w} height={h} preserveAspectRatio="none" transform={flipped ? `translate(${p.minX} ${p.minY})` : `translate(${p.minX} ${p.maxY}) scale(1 -1)`} />;
 }
 
 /** transformOf carries a board's frame to the slab's. */

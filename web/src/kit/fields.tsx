@@ -40,6 +40,7 @@ export function LengthField({ label, mm, onChange, signed = false, hideLabel = f
       flushSync(() => {
         if (least !== undefined && read.mm < least) return setWrong(`at least ${showLength(least, unit)}`);
         setWrong("");
+        if (document.activeElement?.id !== id) setText(null); // it was left before the answer came
         latest.current(read.mm);
       });
     } catch (error) {
@@ -252,4 +253,13 @@ export function TextField({ label, value, onChange, rows, list, hideLabel = fals
 /** Row sets fields side by side. */
 export function Row({ children }: { children: ReactNode }) {
   return <div className="field-row">{children}</div>;
+}
+
+/** RemoveButton takes one thing out of a list. */
+export function RemoveButton({ what, onClick, disabled = false }: { what: string; onClick: () => void; disabled?: boolean }) {
+  return (
+    <button type="button" className="remove" aria-label={`Remove ${what}`} disabled={disabled} onClick={onClick}>
+      ×
+    </button>
+  );
 }

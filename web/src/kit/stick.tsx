@@ -1,6 +1,6 @@
 // The story stick: a batten with a notch for each stage of the work. It is the
 // navigation and the progress, and, against the calendar, the schedule.
-import { useEffect, useRef, type KeyboardEvent } from "react";
+import { memo, useEffect, useRef, type KeyboardEvent } from "react";
 import type { Notch } from "../api/client";
 import { LevelMark } from "./verdicts";
 import { useWorkshop } from "./workshop";
@@ -20,7 +20,7 @@ export const stageNames: Record<string, string> = {
 
 export const stages = Object.keys(stageNames);
 
-export function StoryStick({ notches, active, onPick }: { notches: Notch[]; active: string; onPick: (stage: string) => void }) {
+export const StoryStick = memo(function StoryStick({ notches, active, onPick }: { notches: Notch[]; active: string; onPick: (stage: string) => void }) {
   const { time } = useWorkshop();
   const bar = useRef<HTMLDivElement>(null);
   useEffect(() => {
@@ -64,4 +64,4 @@ export function StoryStick({ notches, active, onPick }: { notches: Notch[]; acti
       })}
     </div>
   );
-}
+});

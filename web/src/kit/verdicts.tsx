@@ -1,5 +1,5 @@
 // Verdicts with their way out, and figures that open to their working.
-import { useState } from "react";
+import { memo, useState } from "react";
 import Button from "react-bootstrap/Button";
 import type { Figure, Remedy, Verdict } from "../api/client";
 import { useWorkshop } from "./workshop";
@@ -56,9 +56,12 @@ function VerdictLine({ verdict: v, onRemedy }: { verdict: Verdict; onRemedy?: (r
           {onRemedy && v.remedies.length > 0 && (
             <div className="remedies">
               {v.remedies.map((r, i) => (
-                <Button key={i} size="sm" variant="outline-primary" onClick={() => onRemedy(r)}>
-                  {label(r)}
-                </Button>
+                <span key={i}>
+                  <Button size="sm" variant="outline-primary" onClick={() => onRemedy(r)}>
+                    {label(r)}
+                  </Button>
+                  {r.worsens && <span className="worsens">but {words(r.worsens)}</span>}
+                </span>
               ))}
             </div>
           )}
@@ -69,7 +72,7 @@ function VerdictLine({ verdict: v, onRemedy }: { verdict: Verdict; onRemedy?: (r
 }
 
 /** Verdicts lists checks, the good ones folded away. */
-export function Verdicts({ verdicts, onRemedy }: { verdicts: Verdict[]; onRemedy?: (r: Remedy) => void }) {
+export const Verdicts = memo(function Verdicts({ verdicts, onRemedy }: { verdicts: Verdict[]; onRemedy?: (r: Remedy) => void }) {
   const bad = verdicts.filter((v) => v.level !== "good");
   const good = verdicts.filter((v) => v.level === "good");
   return (
@@ -93,7 +96,7 @@ export function Verdicts({ verdicts, onRemedy }: { verdicts: Verdict[]; onRemedy
       )}
     </div>
   );
-}
+});
 
 /** Working opens a figure to its formula, the values put in, and the source. */
 export function Working({ figure: f, line }: { figure: Figure; line: React.ReactNode }) {
@@ -133,7 +136,7 @@ export function Working({ figure: f, line }: { figure: Figure; line: React.React
 }
 
 /** Figures lists numbers, each with its working. */
-export function Figures({ figures }: { figures: Figure[] }) {
+export const Figures = memo(function Figures({ figures }: { figures: Figure[] }) {
   const { value } = useWorkshop();
   return (
     <div className="figures">
@@ -154,4 +157,4 @@ export function Figures({ figures }: { figures: Figure[] }) {
       ))}
     </div>
   );
-}
+});

@@ -5,11 +5,14 @@ import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 import { api, say, unwrap, type Shop } from "../api/client";
 import { useEvening, useSignOut } from "../kit/device";
-import { cut, editor, put, useDocument, useUndoKeys } from "../kit/document";
-import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
+import { editor, useDocument, useUndoKeys } from "../kit/document";
+import { cut, put } from "../kit/items";
+import { Choice, LengthField, NumberField, RemoveButton, Row, TextField, Tick } from "../kit/fields";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
 import { useWorkshop } from "../kit/workshop";
-import { RemoveButton } from "../timber/Piece";
+import { Instruments } from "./Instruments";
+import { OwnSpecies } from "./OwnSpecies";
+import { RouterTools } from "./RouterTools";
 
 export default function ShopPlace() {
   const shop = useQuery({ queryKey: ["shop", "edit"], queryFn: () => unwrap(api.GET("/api/shop")), gcTime: 0 });
@@ -64,6 +67,19 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
           <Air label="Home, summer" air={s.home.summer} onChange={(summer, kind) => set({ home: { ...s.home, summer } }, `s${kind}`)} />
         </section>
         <section>
+          <h2>Moisture meter</h2>
+          <Row>
+            <NumberField label="Correction" unit="points" value={s.meter?.correction ?? 0} least={-10} most={10} step={0.1} onChange={(correction) => set((now) => ({ meter: { lowest: now.meter?.lowest ?? 0, correction } }), "meter")} />
+            <NumberField label="Shows nothing true below" unit="%" value={s.meter?.lowest ?? 0} least={0} most={20} step={0.5} onChange={(lowest) => set((now) => ({ meter: { correction: now.meter?.correction ?? 0, lowest } }), "meter")} />
+          </Row>
+          <p className="facts">The correction is added to new readings, for the species and the temperature that the meter was not made for.</p>
+          <Instruments onAir={(air) => set({ air }, "air")} />
+        </section>
+        <section>
+          <h2>Your own species</h2>
+          <OwnSpecies list={s.species ?? []} onChange={(species) => set({ species }, "species")} />
+        </section>
+        <section>
           <h2>Hours at the bench</h2>
           {s.sessions.map((x, i) => {
             const change = (part: Partial<typeof x>) => set((now) => ({ sessions: put(now.sessions, i, part) }), `session-${i}`);
@@ -90,6 +106,7 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
           <Row>
             <LengthField label="Cross-cut" mm={s.machines.crossCut} onChange={(v) => machines({ crossCut: v }, "cc")} />
             <LengthField label="Thickest to saw" mm={s.machines.sawThickness} onChange={(v) => machines({ sawThickness: v }, "st")} />
+            <LengthField label="Drill's travel" mm={s.machines.drillTravel ?? 0} onChange={(v) => machines({ drillTravel: v }, "dt")} />
             <NumberField label="Scale's step" unit="g" value={s.scaleStep} least={0.001} most={100} step={0.1} onChange={(scaleStep) => set({ scaleStep }, "scale")} />
           </Row>
           <fieldset>
@@ -133,7 +150,8 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
             </Button>
           </fieldset>
         </section>
-        <section>
+        <RouterTools shop={s} set={set} />
+        <section className="rules">
           <h2>Rules of thumb</h2>
           <p className="facts">What rests on one is shown as an estimate. Set them to your own habit.</p>
           {tables.rules.map((r) => {

@@ -5,7 +5,7 @@ import { useWorkshop } from "../kit/workshop";
 
 export function MoistureChart({ log, wood }: { log: Slab["moisture"]; wood: Wood }) {
   const { time } = useWorkshop();
-  const read = log.filter((m) => !m.below);
+  const read = log.filter((m) => !m.below).map((m) => ({ at: m.at, percent: Number((m.percent + (m.correction ?? 0)).toFixed(2)) }));
   if (read.length === 0) return null;
   const { curve, emc } = wood.drying;
   const band = wood.verdicts.find((v) => v.check === "moisture")?.limit ?? 0;

@@ -1,19 +1,26 @@
-// One piece of wood: measured at the right, drawn at the left as one types.
+// One piece of wood: drawn at the left as one types, its parts at the right.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import Button from "react-bootstrap/Button";
 import Dropdown from "react-bootstrap/Dropdown";
-import { Link, useNavigate, useParams } from "react-router";
-import { api, say, unwrap, type Piece, type Slab } from "../api/client";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { api, say, unwrap, type Piece, type Wood } from "../api/client";
+import { editor, useDocument, useUndoKeys } from "../kit/document";
 import { Dimension, FlipButton } from "../kit/drawing";
-import { cut, editor, put, useDocument, useUndoKeys, type Edit } from "../kit/document";
-import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
+import { Tick } from "../kit/fields";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
-import { Figures, Verdicts } from "../kit/verdicts";
+import { Figures, LevelMark, Verdicts } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
-import { FlawDrawing } from "./FlawDrawing";
-import { Flaws, flawKinds } from "./Flaws";
+import { Faces } from "./Faces";
+import { Features, Flaws } from "./Marks";
+import { featureKinds, flawKinds } from "./marks";
+import { DryingWords, Moisture } from "./Moisture";
 import { MoistureChart } from "./MoistureChart";
+import { OnIt } from "./OnIt";
+import { Outline } from "./Outline";
+import { PieceDrawing, type Layer } from "./PieceDrawing";
+import { Resaw, Thickness } from "./Thickness";
+import { What } from "./What";
 
 export default function PiecePlace() {
   const { id = "" } = useParams();
@@ -22,8 +29,13 @@ export default function PiecePlace() {
   return <Editor key={piece.data.id} piece={piece.data} />;
 }
 
+const parts = { what: "Wood", outline: "Edges", marks: "Faces", thickness: "Thickness", moisture: "Moisture", boards: "Laid" } as const;
+type Part = keyof typeof parts;
+
+const layers: Partial<Record<Part, Layer>> = { outline: "nodes", thickness: "readings" };
+
 function Editor({ piece }: { piece: Piece }) {
-  const { length, time } = useWorkshop();
+  const { length } = useWorkshop();
   const client = useQueryClient();
   const navigate = useNavigate();
   const path = { id: piece.id };
@@ -31,7 +43,8 @@ function Editor({ piece }: { piece: Piece }) {
     doc: piece.slab,
     version: piece.version,
     result: piece.wood,
-    draft: (slab) => unwrap(api.POST("/api/pieces/draft", { body: slab })),
+    newest: useMemo(() => ({ doc: piece.slab, version: piece.version }), [piece]),
+    draft: (slab) => unwrap(api.POST("/api/pieces/{id}/draft", { params: { path }, body: slab })),
     save: async (slab, version) => {
       const saved = await unwrap(api.PUT("/api/pieces/{id}", { params: { path }, body: { version, slab } }));
       void client.invalidateQueries({ queryKey: ["pieces"] });
@@ -39,11 +52,26 @@ function Editor({ piece }: { piece: Piece }) {
     },
   });
   useUndoKeys(d);
-  const [flipped, setFlipped] = useState(false);
+  const [search, setSearch] = useSearchParams();
+  const asked = search.get("part") ?? "";
+  const part: Part = asked in parts ? (asked as Part) : "what";
+  const [flipped, setFlipped] = useState(search.get("face") === "under");
   const [tool, setTool] = useState<string>("");
   const [picked, setPicked] = useState<string>("");
+  const [bare, setBare] = useState(false);
+  const before = useState(piece.wood.boards)[0];
   const s = d.doc;
+  const wood = d.result;
   const set = editor(d);
+  const ready = d.state.kind === "saved";
+  const layer = layers[part] ?? "marks";
+  const ground = (flipped ? s.underLook : s.showLook)?.ground;
+  const flip = () => setFlipped(!flipped);
+  const open = (to: Part) => {
+    setPicked("");
+    setTool("");
+    setSearch(to === "what" ? {} : { part: to }, { replace: true });
+  };
   const bin = useMutation({
     mutationFn: () => unwrap(api.DELETE("/api/pieces/{id}", { params: { path } })),
     onSuccess: () => {
@@ -55,8 +83,16 @@ function Editor({ piece }: { piece: Piece }) {
     mutationFn: () => unwrap(api.POST("/api/boards", { body: { piece: piece.id, name: `Board from ${s.name}` } })),
     onSuccess: (sheet) => navigate(`/boards/${sheet.board.id}`),
   });
+  const turn = useMutation({
+    mutationFn: () => unwrap(api.POST("/api/pieces/{id}/turn", { params: { path }, body: { version: d.version() } })),
+    onSuccess: (now) => {
+      client.setQueryData(["piece", piece.id], now);
+      setFlipped(false);
+    },
+  });
+  const wrong = bin.error ?? lay.error ?? turn.error;
   return (
-    <div className="work">
+    <div className="work piece-page">
       <header className="page-head">
         <Link to="/timber" className="back">
           Timber
@@ -65,248 +101,175 @@ function Editor({ piece }: { piece: Piece }) {
         <SaveMark doc={d} />
         <UndoButtons doc={d} />
         <span className="ms-auto d-flex gap-2 flex-wrap">
-          {piece.boards.map((b) => (
-            <Link key={b.id} to={`/boards/${b.id}`} className="btn btn-sm btn-outline-primary">
-              {b.name}
+          {piece.parent && (
+            <Link to={`/timber/${piece.parent}`} className="btn btn-sm btn-outline-primary">
+              What it was part of
             </Link>
-          ))}
-          <Button size="sm" onClick={() => lay.mutate()}>
-            Lay a board on it
-          </Button>
+          )}
+          <a className="btn btn-sm btn-outline-primary" href={`/api/rack/labels.pdf?piece=${piece.id}`} download>
+            Label
+          </a>
+          {!piece.cut && (
+            <Button size="sm" onClick={() => lay.mutate()}>
+              Lay a board on it
+            </Button>
+          )}
           <Button size="sm" variant="outline-secondary" onClick={() => bin.mutate()}>
             To the offcut bin
           </Button>
         </span>
       </header>
       <SaveNotice doc={d} />
-      {(bin.error ?? lay.error) && (
+      {wrong && (
         <p className="wrong px-3" role="alert">
-          {say(bin.error ?? lay.error)}
+          {say(wrong)}
         </p>
       )}
       <div className="work-body">
         <section className="work-wood" aria-label="The wood">
           <div className="tools" role="toolbar" aria-label="Mark on the wood">
-            <Dropdown onSelect={(k) => setTool(k ?? "")}>
-              <Dropdown.Toggle size="sm" variant={tool ? "primary" : "outline-primary"} id="flaw-tool">
-                {tool ? `Mark: ${flawKinds[tool]}` : "Mark a flaw"}
-              </Dropdown.Toggle>
-              <Dropdown.Menu>
-                {Object.entries(flawKinds).map(([k, name]) => (
-                  <Dropdown.Item key={k} eventKey={k}>
-                    {name}
-                  </Dropdown.Item>
-                ))}
-                <Dropdown.Divider />
-                <Dropdown.Item eventKey="">Stop marking</Dropdown.Item>
-              </Dropdown.Menu>
-            </Dropdown>
-            <FlipButton flipped={flipped} onFlip={() => setFlipped(!flipped)} />
-            <span className="hint">{tool ? "Drag on the wood: where it starts to where it ends, or from its middle outward." : "The butt end is at the left, the chalk line runs along."}</span>
+            {part === "thickness" ? (
+              <Button size="sm" variant={tool ? "primary" : "outline-primary"} onClick={() => setTool(tool ? "" : "reading")}>
+                Place a reading
+              </Button>
+            ) : (
+              layer === "marks" && <Tools tool={tool} onTool={setTool} />
+            )}
+            <FlipButton flipped={flipped} onFlip={flip} />
+            {ground && <Tick label="photograph" value={!bare} onChange={(v) => setBare(!v)} />}
+            <span className="face-mark">
+              {flipped ? "Under face" : "Show face"}
+              {!flipped && s.showChosen && ", chosen"}
+            </span>
+            <span className="hint">{tool === "reading" ? "Press where it was measured." : tool ? "Drag on the wood: where it starts to where it ends, or from its middle outward." : "The butt end is at the left, the chalk line runs along."}</span>
           </div>
-          <FlawDrawing slab={s} wood={d.result} flipped={flipped} tool={tool} picked={picked} onPick={setPicked} onFlip={() => setFlipped(!flipped)} onDone={() => setTool("")} doc={d}>
+          <PieceDrawing
+            slab={s}
+            wood={wood}
+            flipped={flipped}
+            layer={layer}
+            tool={tool}
+            picked={picked}
+            ground={bare ? undefined : ground}
+            onPick={(id) => setPicked(id)}
+            onFlip={flip}
+            onDone={() => setTool("")}
+            doc={d}
+          >
             {(view) => {
-              const from = view.toScreen({ x: 0, y: flipped ? d.result.maxY : d.result.minY });
-              const to = view.toScreen({ x: s.length, y: flipped ? d.result.maxY : d.result.minY });
+              const low = flipped ? wood.maxY : wood.minY;
               return (
                 <>
-                  <Dimension from={from} to={to} text={length(s.length)} off={16} />
-                  {s.show.map((st) => {
+                  <Dimension from={view.toScreen({ x: 0, y: low })} to={view.toScreen({ x: s.length, y: low })} text={length(s.length)} off={16} />
+                  {((flipped ? s.under : undefined) ?? s.show).map((st) => {
                     const p = view.toScreen({ x: st.x, y: st.left });
                     const q = view.toScreen({ x: st.x, y: st.right });
                     return <path key={st.x} className="station" d={`M${p.x} ${p.y}L${q.x} ${q.y}`} />;
                   })}
-                  {s.readings.map((r, i) => {
-                    const p = view.toScreen(r);
+                  {wood.boards.map((b) => {
+                    const o = view.toScreen({ x: 0, y: 0 });
                     return (
-                      <text key={i} className="reading" x={p.x} y={p.y}>
-                        {length(r.thickness)}
-                      </text>
+                      <g key={b.id} transform={`translate(${o.x} ${o.y}) scale(${view.scale} ${flipped ? view.scale : -view.scale})`} pointerEvents="none">
+                        <path d={b.path} className="ghost-board" vectorEffect="non-scaling-stroke" />
+                      </g>
                     );
                   })}
                 </>
               );
             }}
-          </FlawDrawing>
+          </PieceDrawing>
+          <Touched before={before} now={wood.boards} />
           <div className="under-drawing">
             <div>
-              <Figures figures={d.result.figures} />
+              <Figures figures={wood.figures} />
             </div>
             <div>
-              <MoistureChart log={s.moisture} wood={d.result} />
-              <Drying wood={d.result} />
-              <Verdicts verdicts={d.result.verdicts} />
+              <MoistureChart log={s.moisture} wood={wood} />
+              <DryingWords wood={wood} />
+              <Verdicts verdicts={wood.verdicts} />
             </div>
           </div>
         </section>
         <section className="work-panel" aria-label="Measures">
-          <h2>What it is</h2>
-          <TextField label="Name" value={s.name} onChange={(name) => set({ name }, "name")} />
-          <Species value={s.species} onChange={(species) => set({ species })} />
-          <SpeciesFacts wood={d.result} />
-          <Row>
-            <LengthField label="Length" name="length" mm={s.length} least={20} onChange={(v) => set({ length: v }, "length")} />
-            <NumberField label="Price" value={s.priceCents / 100} least={0} most={1e7} onChange={(v) => set({ priceCents: Math.round(v * 100) }, "price")} />
-          </Row>
-          <Stations slab={s} set={set} face={flipped ? "under" : "show"} />
-          <h2>Thickness</h2>
-          {s.readings.map((r, i) => (
-            <Row key={i}>
-              <LengthField label="From the butt" hideLabel={i > 0} mm={r.x} onChange={(x) => set((now) => ({ readings: put(now.readings, i, { x }) }), `reading-${i}`)} />
-              <LengthField label="Thick" hideLabel={i > 0} mm={r.thickness} onChange={(thickness) => set((now) => ({ readings: put(now.readings, i, { thickness }) }), `reading-${i}`)} />
-              <RemoveButton what={`reading ${i + 1}`} disabled={s.readings.length < 2} onClick={() => set((now) => ({ readings: cut(now.readings, i) }))} />
-            </Row>
-          ))}
-          <Button size="sm" variant="outline-primary" onClick={() => set((now) => ({ readings: [...now.readings, { x: Math.round(now.length / 2), y: 0, thickness: now.readings.at(-1)?.thickness ?? 30 }] }))}>
-            Add a reading
-          </Button>
-          <Row>
-            <LengthField label="Hollow" mm={s.hollow} onChange={(hollow) => set({ hollow }, "hollow")} />
-            <LengthField label="Wind" mm={s.wind} onChange={(wind) => set({ wind }, "wind")} />
-            <NumberField label="Rings to the face" unit="°" value={s.ringAngle} least={0} most={90} onChange={(ringAngle) => set({ ringAngle }, "rings")} />
-          </Row>
-          <h2>Moisture</h2>
-          {s.moisture.map((m, i) => (
-            <Row key={i}>
-              <span className="field flex-grow-1">{time(m.at, false)}</span>
-              <NumberField label="Moisture" unit="%" hideLabel value={m.percent} least={0.5} most={200} step={0.1} onChange={(percent) => set((now) => ({ moisture: put(now.moisture, i, { percent }) }), `moisture-${i}`)} />
-              <Tick label="below range" value={m.below} onChange={(below) => set((now) => ({ moisture: put(now.moisture, i, { below }) }))} />
-              <RemoveButton what={`moisture reading ${i + 1}`} onClick={() => set((now) => ({ moisture: cut(now.moisture, i) }))} />
-            </Row>
-          ))}
-          <NewMoisture onAdd={(m) => set((now) => ({ moisture: [...now.moisture, m].sort((a, b) => a.at.localeCompare(b.at)) }))} />
-          <h2>Style</h2>
-          <Tick label="Left edge is live" value={s.liveLeft} onChange={(liveLeft) => set({ liveLeft })} />
-          <Tick label="Right edge is live" value={s.liveRight} onChange={(liveRight) => set({ liveRight })} />
-          <Choice label="Ends" value={s.naturalEnds ? "natural" : "square"} options={[{ value: "square", label: "to be squared" }, { value: "natural", label: "kept as found" }]} onChange={(v) => set({ naturalEnds: v === "natural" })} />
-          <Choice label="Thickness may stay" value={s.uneven ? "uneven" : "even"} options={[{ value: "even", label: "even: it is flattened" }, { value: "uneven", label: "uneven: it is only sanded" }]} onChange={(v) => set({ uneven: v === "uneven" })} />
-          <Tick label="Reclaimed, of unknown treatment" value={s.reclaimed} onChange={(reclaimed) => set({ reclaimed })} />
-          <Flaws slab={s} set={set} picked={picked} onPick={setPicked} />
-          <h2>Notes</h2>
-          <TextField label="Notes" hideLabel rows={3} value={s.notes} onChange={(notes) => set({ notes }, "notes")} />
+          <div className="parts" role="tablist" aria-label="Parts">
+            {Object.entries(parts).map(([k, name]) => (
+              <button key={k} type="button" role="tab" id={`part-${k}`} aria-selected={part === k} aria-controls="part" onClick={() => open(k as Part)}>
+                {name}
+              </button>
+            ))}
+          </div>
+          <div id="part" role="tabpanel" aria-labelledby={`part-${part}`}>
+            {part === "what" && <What slab={s} wood={wood} set={set} />}
+            {part === "outline" && <Outline id={piece.id} slab={s} set={set} flipped={flipped} picked={picked} onPick={setPicked} />}
+            {part === "marks" && (
+              <>
+                <Flaws slab={s} wood={wood} flipped={flipped} set={set} picked={picked} onPick={setPicked} />
+                <Features slab={s} flipped={flipped} set={set} picked={picked} onPick={setPicked} />
+                <Faces slab={s} set={set} turning={turn.isPending || !ready} onTurn={() => turn.mutate()} />
+              </>
+            )}
+            {part === "thickness" && (
+              <>
+                <Thickness slab={s} wood={wood} set={set} />
+                {!piece.cut && <Resaw id={piece.id} slab={s} wood={wood} set={set} version={d.version} ready={ready} />}
+              </>
+            )}
+            {part === "moisture" && <Moisture id={piece.id} slab={s} wood={wood} set={set} />}
+            {part === "boards" && <OnIt piece={piece} wood={wood} version={d.version} ready={ready} />}
+          </div>
         </section>
       </div>
     </div>
   );
 }
 
-function Species({ value, onChange }: { value: string; onChange: (v: string) => void }) {
-  const { tables } = useWorkshop();
-  return <TextField label="Species" value={value} list={tables.species.map((s) => s.name)} onChange={onChange} />;
-}
-
-function SpeciesFacts({ wood }: { wood: Piece["wood"] }) {
-  const s = wood.species;
+/** Tools chooses what is marked next. */
+function Tools({ tool, onTool }: { tool: string; onTool: (t: string) => void }) {
   return (
-    <p className="facts">
-      <em>{s.botanical}</em>, {s.group}, {s.density} kg/m³, Janka {s.janka} N, {s.pores === "none" ? "no pores" : `${s.pores} pores`}
-      {s.note && `; ${s.note}`}
-      {s.dust !== "ordinary" && `; dust: ${s.dust}`}
-    </p>
+    <Dropdown onSelect={(k) => onTool(k ?? "")}>
+      <Dropdown.Toggle size="sm" variant={tool ? "primary" : "outline-primary"} id="flaw-tool">
+        {tool ? `Mark: ${flawKinds[tool] ?? featureKinds[tool]}` : "Mark a flaw"}
+      </Dropdown.Toggle>
+      <Dropdown.Menu>
+        {Object.entries(flawKinds).map(([k, name]) => (
+          <Dropdown.Item key={k} eventKey={k}>
+            {name}
+          </Dropdown.Item>
+        ))}
+        <Dropdown.Divider />
+        <Dropdown.Header>Worth showing</Dropdown.Header>
+        {Object.entries(featureKinds).map(([k, name]) => (
+          <Dropdown.Item key={k} eventKey={k}>
+            {name}
+          </Dropdown.Item>
+        ))}
+        <Dropdown.Divider />
+        <Dropdown.Item eventKey="">Stop marking</Dropdown.Item>
+      </Dropdown.Menu>
+    </Dropdown>
   );
 }
 
-function Drying({ wood }: { wood: Piece["wood"] }) {
-  const d = wood.drying;
-  if (wood.ready) return null;
-  const text = !d.known
-    ? "Two readings on different days are needed before a trend is claimed."
-    : d.never
-      ? `The shop's air would bring it to ${d.emc.toFixed(1)} %: it will not get there here. Warm or dry the room, or store it where it will live.`
-      : d.days > 0
-        ? `At this pace it reaches the home's band in ${Math.round(d.low)} to ${Math.round(d.high)} days. Milled thinner it dries sooner.`
-        : "";
-  return text ? <p className="facts">{text}</p> : null;
-}
-
-/** Stations edits the edges of the face that lies up; a live edge slopes, so that the under face may have its own. */
-function Stations({ slab: s, set, face }: { slab: Slab; set: Edit<Slab>; face: "show" | "under" }) {
-  const [single, setSingle] = useState(false);
-  const list = s[face] ?? [];
-  const edit = (to: (list: Slab["show"]) => Slab["show"], kind = "") => set((now) => ({ [face]: to(now[face] ?? []) }), kind);
-  const change = (i: number, part: Partial<Slab["show"][number]>) => edit((l) => put(l, i, part), `${face}-${i}`);
-  const add = () => {
-    // Into the widest gap, level with its neighbours.
-    const ends = [...list.map((o) => o.x), s.length];
-    let at = 0;
-    for (let i = 1; i < ends.length; i++) if (ends[i] - ends[i - 1] > (ends[at + 1] ?? 0) - (ends[at] ?? 0)) at = i - 1;
-    const last = at === list.length - 1;
-    const a = list[at];
-    const b = list[last ? at : at + 1];
-    const x = last ? s.length : Math.round((a.x + b.x) / 2);
-    if (list.some((o) => o.x === x)) return;
-    const next = { x, left: Math.round((a.left + b.left) / 2), right: Math.round((a.right + b.right) / 2) };
-    edit((l) => [...l, next].sort((p, q) => p.x - q.x));
-  };
-  if (list.length === 0) {
-    return (
-      <>
-        <h2>Stations of the under face</h2>
-        <p className="facts">Its edges are taken to lie under those of the show face.</p>
-        <Button size="sm" variant="outline-primary" onClick={() => edit(() => s.show)}>
-          Measure the under face too
-        </Button>
-      </>
-    );
-  }
+/** Touched names the boards that have changed with the wood since the piece was opened. */
+function Touched({ before, now }: { before: Wood["boards"]; now: Wood["boards"] }) {
+  const { value, words } = useWorkshop();
+  const changed = now.flatMap((b) => {
+    const was = before.find((o) => o.id === b.id);
+    if (!was || (was.level === b.level && was.worst === b.worst && Math.abs(was.voids - b.voids) < 0.05)) return [];
+    return [{ b, was }];
+  });
+  if (changed.length === 0) return null;
   return (
-    <>
-      <div className="d-flex align-items-end justify-content-between">
-        <h2>{face === "under" ? "Stations of the under face" : "Stations"}</h2>
-        <Tick label="one width" value={single} onChange={setSingle} />
-      </div>
-      {list.map((st, i) => (
-        <Row key={`${face}-${i}`}>
-          <LengthField label="From the butt" name={`station-${i}-x`} hideLabel={i > 0} mm={st.x} onChange={(x) => change(i, { x })} />
-          {single ? (
-            <LengthField label="Width" hideLabel={i > 0} mm={st.left - st.right} onChange={(w) => change(i, { left: w / 2, right: -w / 2 })} />
-          ) : (
-            <>
-              <LengthField label="Left edge" name={`station-${i}-left`} hideLabel={i > 0} signed mm={st.left} onChange={(left) => change(i, { left })} />
-              <LengthField label="Right edge" name={`station-${i}-right`} hideLabel={i > 0} signed mm={st.right} onChange={(right) => change(i, { right })} />
-            </>
-          )}
-          <RemoveButton what={`station ${i + 1}`} disabled={list.length < 2} onClick={() => edit((l) => cut(l, i))} />
-        </Row>
+    <ul className="touched" role="status" aria-label="Boards that this changes">
+      {changed.map(({ b, was }) => (
+        <li key={b.id}>
+          <LevelMark level={b.level} /> <Link to={`/boards/${b.id}`}>{b.name}</Link>
+          <span className="facts">
+            {b.worst !== was.worst && b.worst ? words(b.worst) : ""} {Math.abs(was.voids - b.voids) >= 0.05 && `voids ${value(was.voids, "ml")} → ${value(b.voids, "ml")}`}
+            {Math.abs(was.resin - b.resin) >= 0.05 && `, resin to mix ${value(was.resin, "ml")} → ${value(b.resin, "ml")}`}
+          </span>
+        </li>
       ))}
-      <div className="d-flex gap-2">
-        <Button size="sm" variant="outline-primary" onClick={add}>
-          Add a station
-        </Button>
-        {face === "under" && (
-          <Button size="sm" variant="outline-secondary" onClick={() => edit(() => [])}>
-            The same as the show face
-          </Button>
-        )}
-      </div>
-    </>
-  );
-}
-
-function NewMoisture({ onAdd }: { onAdd: (m: Slab["moisture"][number]) => void }) {
-  const today = () => new Date().toISOString().slice(0, 10);
-  const [day, setDay] = useState(today);
-  const [percent, setPercent] = useState(10);
-  return (
-    <Row>
-      <div className="field">
-        <label className="form-label" htmlFor="moisture-day">
-          Day
-        </label>
-        <input id="moisture-day" className="form-control form-control-sm" type="date" max={today()} value={day} onChange={(e) => setDay(e.target.value)} />
-      </div>
-      <NumberField label="Meter" unit="%" value={percent} least={0.5} most={200} step={0.1} onChange={setPercent} />
-      <Button size="sm" variant="outline-primary" className="align-self-end mb-1" disabled={day === ""} onClick={() => onAdd({ at: `${day}T12:00:00Z`, percent, below: false })}>
-        Add
-      </Button>
-    </Row>
-  );
-}
-
-export function RemoveButton({ what, onClick, disabled = false }: { what: string; onClick: () => void; disabled?: boolean }) {
-  return (
-    <button type="button" className="remove" aria-label={`Remove ${what}`} disabled={disabled} onClick={onClick}>
-      ×
-    </button>
+    </ul>
   );
 }

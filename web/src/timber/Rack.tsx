@@ -1,61 +1,154 @@
-// The rack: every piece as a silhouette to scale.
+// The rack: every piece as a silhouette to scale, searched, sorted and summed.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState, type KeyboardEvent } from "react";
 import Button from "react-bootstrap/Button";
+import Dropdown from "react-bootstrap/Dropdown";
 import Form from "react-bootstrap/Form";
-import { Link, useNavigate } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, say, unwrap, type PieceLine } from "../api/client";
 import { Silhouette } from "../kit/drawing";
+import { Choice, LengthField } from "../kit/fields";
 import { Pages, useSought } from "../kit/list";
 import { LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
-import { newPiece } from "./newPiece";
+import { NewPiece } from "./NewPiece";
+import { stocks } from "./What";
+
+const sorts = { newest: "newest first", name: "by name", species: "by species", longest: "longest first", thickest: "thickest first", driest: "driest first", dearest: "dearest first" } as const;
+type Sort = keyof typeof sorts;
+type Stock = keyof typeof stocks;
 
 export default function Rack() {
-  const { length } = useWorkshop();
+  const { length, value } = useWorkshop();
   const client = useQueryClient();
   const navigate = useNavigate();
   const [sought, setSought, settled] = useSought();
-  const [bin, setBin] = useState(false);
+  const [search, setSearch] = useSearchParams();
+  const [adding, setAdding] = useState(false);
+  const [open, setOpen] = useState(false);
   const [page, setPage] = useState(0);
+  const list = useRef<HTMLUListElement>(null);
+  const get = (key: string) => search.get(key) ?? "";
+  const set = (key: string, v: string) => {
+    setPage(0);
+    setSearch(
+      (now) => {
+        const next = new URLSearchParams(now);
+        if (v) next.set(key, v);
+        else next.delete(key);
+        return next;
+      },
+      { replace: true },
+    );
+  };
+  const place = get("place");
+  const number = (key: string) => Number(get(key)) || undefined;
+  const query = {
+    q: settled,
+    bin: place === "bin",
+    cut: place === "cut",
+    species: get("species") || undefined,
+    stock: (get("stock") || undefined) as Stock | undefined,
+    ready: (get("ready") || undefined) as "ready" | "not ready" | undefined,
+    lengthFrom: number("lengthFrom"),
+    thickFrom: number("thickFrom"),
+    thickTo: number("thickTo"),
+    centsTo: number("centsTo"),
+    sort: (get("sort") || undefined) as Sort | undefined,
+  };
   const rack = useQuery({
-    queryKey: ["pieces", settled, bin, page],
-    queryFn: () => unwrap(api.GET("/api/pieces", { params: { query: { q: settled, bin, page } } })),
+    queryKey: ["pieces", query, page],
+    queryFn: () => unwrap(api.GET("/api/pieces", { params: { query: { ...query, page } } })),
     placeholderData: (before) => before,
   });
-  const add = useMutation({
-    mutationFn: () => unwrap(api.POST("/api/pieces", { body: newPiece() })),
-    onSuccess: (p) => {
-      void client.invalidateQueries({ queryKey: ["pieces"] });
-      void navigate(`/timber/${p.id}`);
-    },
-  });
+  const species = useQuery({ queryKey: ["pieces", "species"], queryFn: () => unwrap(api.GET("/api/pieces/species")) });
   const restore = useMutation({
     mutationFn: (id: string) => unwrap(api.POST("/api/pieces/{id}/restore", { params: { path: { id } } })),
     onSuccess: () => client.invalidateQueries({ queryKey: ["pieces"] }),
   });
   const items = rack.data?.items ?? [];
   const longest = Math.max(900, ...items.map((p) => p.length));
+  const filters = ["species", "stock", "ready", "lengthFrom", "thickFrom", "thickTo", "centsTo"].filter((k) => get(k) !== "").length;
+  const files = new URLSearchParams(Object.entries(query).flatMap(([k, v]) => (v ? [[k, String(v)]] : []))).toString();
+  const onKeyDown = (e: KeyboardEvent) => {
+    if (e.ctrlKey || e.metaKey || e.altKey || (e.target as Element).matches("input, select, textarea")) return;
+    const links = [...(list.current?.querySelectorAll<HTMLElement>("a.rack-line") ?? [])];
+    const at = links.indexOf(document.activeElement as HTMLElement);
+    const wide = links.findIndex((l) => l.offsetTop > (links[0]?.offsetTop ?? 0) + 4);
+    const row = wide < 0 ? links.length : wide;
+    const step: Record<string, number> = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: row, ArrowUp: -row };
+    if (e.key === "/") document.querySelector<HTMLElement>(".seek")?.focus();
+    else if (e.key === "n") setAdding(true);
+    else if (e.key in step && links.length > 0) links[at < 0 ? 0 : Math.max(0, Math.min(links.length - 1, at + step[e.key]))].focus();
+    else return;
+    e.preventDefault();
+  };
   return (
-    <div className="sheet-page">
+    <div className="sheet-page" onKeyDown={onKeyDown}>
       <header className="page-head">
         <h1>Timber</h1>
         <Form.Control size="sm" type="search" className="seek" placeholder="Name or species" aria-label="Look for a name or species" value={sought} onChange={(e) => setSought(e.target.value)} />
-        <Form.Check id="bin" type="switch" label="Offcut bin" checked={bin} onChange={(e) => setBin(e.target.checked)} />
-        <Button className="ms-auto" onClick={() => add.mutate()} disabled={add.isPending}>
-          Add a piece
+        <Choice label="Where" hideLabel value={place} options={[{ value: "", label: "on the rack" }, { value: "cut", label: "cut up" }, { value: "bin", label: "offcut bin" }]} onChange={(v) => set("place", v)} />
+        <Choice label="Order" hideLabel value={get("sort") || "newest"} options={Object.entries(sorts).map(([v, label]) => ({ value: v, label }))} onChange={(v) => set("sort", v === "newest" ? "" : v)} />
+        <Button size="sm" variant="outline-primary" aria-expanded={open} onClick={() => setOpen(!open)}>
+          Narrow{filters > 0 ? `: ${filters}` : ""}
         </Button>
+        <span className="ms-auto d-flex gap-2 align-items-center">
+          <Dropdown align="end">
+            <Dropdown.Toggle size="sm" variant="outline-primary" id="rack-files">
+              Lists and labels
+            </Dropdown.Toggle>
+            <Dropdown.Menu>
+              <Dropdown.Item href={`/api/rack/labels.pdf?${files}`} download>
+                Labels of these, PDF
+              </Dropdown.Item>
+              <Dropdown.Item href={`/api/rack.csv?${files}`} download>
+                These as CSV
+              </Dropdown.Item>
+              <Dropdown.Item href={`/api/rack.xlsx?${files}`} download>
+                These as XLSX
+              </Dropdown.Item>
+              <Dropdown.Divider />
+              <Dropdown.Item as={Link} to="/timber/list">
+                Take in a list
+              </Dropdown.Item>
+            </Dropdown.Menu>
+          </Dropdown>
+          <Button onClick={() => setAdding(true)}>Add a piece</Button>
+        </span>
       </header>
-      {(add.error || rack.error) && (
+      {open && (
+        <div className="narrow" role="group" aria-label="Narrow what is shown">
+          <Choice label="Species" value={get("species")} options={[{ value: "", label: "any" }, ...(species.data ?? [])]} onChange={(v) => set("species", v)} />
+          <Choice label="Kind" value={get("stock")} options={[{ value: "", label: "any" }, ...Object.entries(stocks).map(([v, label]) => ({ value: v, label }))]} onChange={(v) => set("stock", v)} />
+          <Choice label="Moisture" value={get("ready")} options={[{ value: "", label: "any" }, "ready", "not ready"]} onChange={(v) => set("ready", v)} />
+          <LengthField label="Length at least" mm={number("lengthFrom") ?? 0} onChange={(v) => set("lengthFrom", v ? String(v) : "")} />
+          <LengthField label="Thick at least" mm={number("thickFrom") ?? 0} onChange={(v) => set("thickFrom", v ? String(v) : "")} />
+          <LengthField label="Thick at most" mm={number("thickTo") ?? 0} onChange={(v) => set("thickTo", v ? String(v) : "")} />
+          <Form.Group className="field" controlId="cents-to">
+            <Form.Label>Price at most</Form.Label>
+            <Form.Control size="sm" inputMode="decimal" value={get("centsTo") ? Number(get("centsTo")) / 100 : ""} onChange={(e) => set("centsTo", String(Math.round(Number(e.target.value.replace(",", ".")) * 100) || ""))} />
+          </Form.Group>
+          <Button size="sm" variant="outline-secondary" className="align-self-end mb-1" onClick={() => setSearch(place ? { place } : {}, { replace: true })}>
+            Show all
+          </Button>
+        </div>
+      )}
+      {(rack.error ?? restore.error) && (
         <p className="wrong" role="alert">
-          {say(add.error ?? rack.error)}
+          {say(rack.error ?? restore.error)}
         </p>
       )}
-      {rack.data && items.length === 0 && <p className="empty">{bin ? "The offcut bin is empty." : sought ? "Nothing on the rack is called that." : "The rack is empty. Add the first piece."}</p>}
-      <ul className="rack">
+      {rack.data && (
+        <p className="rack-sum" role="status">
+          {rack.data.total === 1 ? "1 piece" : `${rack.data.total} pieces`}, {rack.data.ready} ready{rack.data.cents > 0 && `, worth ${value(rack.data.cents, "cents")}`}
+        </p>
+      )}
+      {rack.data && items.length === 0 && <p className="empty">{place === "bin" ? "The offcut bin is empty." : place === "cut" ? "Nothing was cut up yet." : sought || filters ? "Nothing on the rack answers to this." : "The rack is empty. Add the first piece."}</p>}
+      <ul className="rack" ref={list}>
         {items.map((p) => (
           <li key={p.id}>
-            {bin ? (
+            {place === "bin" ? (
               <div className="rack-line">
                 <PieceCard piece={p} longest={longest} length={length} />
                 <Button size="sm" variant="outline-primary" onClick={() => restore.mutate(p.id)}>
@@ -71,6 +164,14 @@ export default function Rack() {
         ))}
       </ul>
       <Pages total={rack.data?.total ?? 0} page={page} onPage={setPage} />
+      <NewPiece
+        show={adding}
+        onHide={() => setAdding(false)}
+        onMade={(id) => {
+          void client.invalidateQueries({ queryKey: ["pieces"] });
+          void navigate(`/timber/${id}`);
+        }}
+      />
     </div>
   );
 }
@@ -83,12 +184,15 @@ function PieceCard({ piece: p, longest, length }: { piece: PieceLine; longest: n
       </div>
       <div className="rack-words">
         <strong>{p.name}</strong>
-        <span>{p.species}</span>
+        <span>
+          {p.species}
+          {p.stock && p.stock !== "slab" && `, ${stocks[p.stock as Stock].toLowerCase()}`}
+        </span>
         <span>
           {length(p.length)} × {length(p.width)} × {length(p.thickness)}
         </span>
         <span className="ready">
-          <LevelMark level={p.ready ? "good" : "mind"} word={false} /> {p.moisture > 0 ? `${p.moisture} %` : "not read"} · {p.ready ? "ready" : p.finding.split(".")[0].split(";")[0]}
+          <LevelMark level={p.ready ? "good" : "mind"} word={false} /> {p.moisture > 0 ? `${Number(p.moisture.toFixed(1))} %` : "not read"} · {p.ready ? "ready" : p.finding.split(".")[0].split(";")[0]}
         </span>
       </div>
     </>

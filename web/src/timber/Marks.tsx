@@ -1,62 +1,13 @@
-// The flaws of a piece by numbers, for those who measure rather than point.
+// The flaws and the features of a piece by numbers, for those who measure
+// rather than point.
 import Button from "react-bootstrap/Button";
-import type { Flaw, Point, Slab } from "../api/client";
-import { put, type Edit } from "../kit/document";
-import { Choice, LengthField, NumberField, Row, Tick } from "../kit/fields";
+import type { Feature, Flaw, Point, Slab, Wood } from "../api/client";
+import { type Edit } from "../kit/document";
+import { put } from "../kit/items";
+import { Choice, LengthField, NumberField, RemoveButton, Row, TextField, Tick } from "../kit/fields";
+import { LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
-import { RemoveButton } from "./Piece";
-
-export const flawKinds: Record<string, string> = {
-  crack: "Crack",
-  knot: "Knot",
-  bark: "Bark pocket",
-  soft: "Soft wood",
-  worm: "Worm holes",
-  dent: "Dent",
-  hole: "Old hole",
-};
-
-let serial = 0;
-const newId = () => `${Date.now().toString(36)}-${(serial++).toString(36)}`;
-
-/** newFlaw is a flaw of a kind from a to b: a line, or a place and its reach. */
-export function newFlaw(kind: string, a: { x: number; y: number }, b: { x: number; y: number }, under: boolean): Flaw {
-  const round = (v: number) => Math.round(v * 2) / 2;
-  const reach = Math.max(2, Math.hypot(b.x - a.x, b.y - a.y));
-  const base: Flaw = {
-    id: newId(), kind: kind as Flaw["kind"], under, through: false, keepOut: false, depth: 10, width: 3, slot: false,
-    centre: { x: round(a.x), y: round(a.y) }, a: 0, b: 0, angle: 0, count: 0, diameter: 0,
-  };
-  switch (kind) {
-    case "crack":
-      if (reach < 3) b = { x: a.x + 40, y: a.y }; // pressed without a drag
-      return { ...base, line: [a, b].map((p) => ({ x: round(p.x), y: round(p.y) })) };
-    case "bark":
-    case "soft": {
-      // An area round the drag; its corners may be set one by one.
-      const rx = Math.max(4, Math.abs(b.x - a.x));
-      const ry = Math.max(4, Math.abs(b.y - a.y) || rx * 0.6);
-      const line = Array.from({ length: 10 }, (_, i) => ({ x: round(a.x + rx * Math.cos((i * Math.PI) / 5)), y: round(a.y + ry * Math.sin((i * Math.PI) / 5)) }));
-      return { ...base, line };
-    }
-    case "knot":
-      return { ...base, a: round(reach), b: round(reach * 0.75), state: "missing" };
-    case "worm":
-      return { ...base, a: round(reach), b: round(reach), count: 6, diameter: 2, depth: 6 };
-    case "dent":
-      return { ...base, a: round(reach), b: round(reach), depth: 2 };
-  }
-  return { ...base, a: round(Math.min(reach, 30)), b: round(Math.min(reach, 30)), through: true };
-}
-
-/** moved is a flaw shifted, its line and its centre together. */
-export function moved(f: Flaw, dx: number, dy: number): Flaw {
-  return {
-    ...f,
-    centre: { x: f.centre.x + dx, y: f.centre.y + dy },
-    ...(f.line ? { line: f.line.map((p) => ({ x: p.x + dx, y: p.y + dy })) } : {}),
-  };
-}
+import { featureKinds, flawKinds, newFeature, newFlaw } from "./marks";
 
 /** changed changes the flaw of an id, if it is still there. */
 const changed = (id: string, change: (now: Flaw) => Partial<Flaw>) => (now: Slab): Partial<Slab> => {
@@ -66,16 +17,18 @@ const changed = (id: string, change: (now: Flaw) => Partial<Flaw>) => (now: Slab
 
 interface Props {
   slab: Slab;
+  wood: Wood;
+  flipped: boolean;
   set: Edit<Slab>;
   picked: string;
   onPick: (id: string) => void;
 }
 
-export function Flaws({ slab: s, set, picked, onPick }: Props) {
+export function Flaws({ slab: s, wood, flipped, set, picked, onPick }: Props) {
   const { length } = useWorkshop();
   const add = (kind: string) => {
     const middle = { x: s.length / 2, y: 0 };
-    const f = newFlaw(kind, middle, { x: middle.x + (kind === "crack" ? 80 : 12), y: kind === "crack" ? 8 : 0 }, false);
+    const f = newFlaw(kind, middle, { x: middle.x + (kind === "crack" ? 80 : 12), y: kind === "crack" ? 8 : 0 }, flipped);
     set((now) => ({ flaws: [...now.flaws, f] }));
     onPick(f.id);
   };
@@ -95,11 +48,80 @@ export function Flaws({ slab: s, set, picked, onPick }: Props) {
             </button>
             <RemoveButton what={`flaw ${i + 1}`} onClick={() => set((now) => ({ flaws: now.flaws.filter((o) => o.id !== f.id) }))} />
           </div>
+          <Holders wood={wood} flaw={f.id} />
           {picked === f.id && <FlawFields flaw={f} part={(change) => set(changed(f.id, change), `flaw-${f.id}`)} />}
         </div>
       ))}
       <div className="d-flex gap-1 flex-wrap mt-1">
         {Object.entries(flawKinds).map(([k, name]) => (
+          <Button key={k} size="sm" variant="outline-primary" onClick={() => add(k)} aria-label={`Add ${name.toLowerCase()}`}>
+            + {name}
+          </Button>
+        ))}
+      </div>
+    </>
+  );
+}
+
+/** Holders names the boards that hold some of a flaw. */
+function Holders({ wood, flaw }: { wood: Wood; flaw: string }) {
+  const { value } = useWorkshop();
+  const held = wood.flaws.find((f) => f.id === flaw)?.boards ?? [];
+  const boards = wood.boards.filter((b) => held.includes(b.id));
+  if (boards.length === 0) return null;
+  return (
+    <ul className="holders">
+      {boards.map((b) => (
+        <li key={b.id}>
+          <LevelMark level={b.level} word={false} /> in {b.name}
+          {b.resin > 0 && `, whose voids hold ${value(b.voids, "ml")}`}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Features edits what is worth showing. */
+export function Features({ slab: s, flipped, set, picked, onPick }: Omit<Props, "wood">) {
+  const list = s.features ?? [];
+  const change = (id: string, part: Partial<Feature>) => set((now) => ({ features: (now.features ?? []).map((f) => (f.id === id ? { ...f, ...part } : f)) }), `feature-${id}`);
+  const add = (kind: string) => {
+    const f = newFeature(kind, { x: s.length / 2, y: 0 }, { x: s.length / 2 + 40, y: 0 }, flipped);
+    set((now) => ({ features: [...(now.features ?? []), f] }));
+    onPick(f.id);
+  };
+  return (
+    <>
+      <h2>Worth showing</h2>
+      {list.length === 0 && <p className="facts">Mark good figure and colour too, so that a board is laid where they show.</p>}
+      {list.map((f, i) => (
+        <div key={f.id} className="flaw-card">
+          <div className="d-flex align-items-center">
+            <button type="button" className="flaw-head" aria-expanded={picked === f.id} onClick={() => onPick(picked === f.id ? "" : f.id)}>
+              {featureKinds[f.kind]} {i + 1}
+              <span className="facts">{f.note || (f.under ? "under face" : "show face")}</span>
+            </button>
+            <RemoveButton what={`feature ${i + 1}`} onClick={() => set((now) => ({ features: (now.features ?? []).filter((o) => o.id !== f.id) }))} />
+          </div>
+          {picked === f.id && (
+            <div className="flaw-fields">
+              <TextField label="What it is" value={f.note ?? ""} onChange={(note) => change(f.id, { note })} />
+              <Choice label="Lies on" value={f.under ? "under" : "show"} options={[{ value: "show", label: "show face" }, { value: "under", label: "under face" }]} onChange={(v) => change(f.id, { under: v === "under" })} />
+              {f.line ? (
+                <LengthField label="Width" mm={f.width ?? 1} onChange={(width) => change(f.id, { width })} />
+              ) : (
+                <Row>
+                  <LengthField label="Half along" mm={f.a ?? 1} least={1} onChange={(a) => change(f.id, { a })} />
+                  <LengthField label="Half across" mm={f.b ?? 1} least={1} onChange={(b) => change(f.id, { b })} />
+                  <NumberField label="Turned" unit="°" value={f.angle ?? 0} least={-360} most={360} onChange={(angle) => change(f.id, { angle })} />
+                </Row>
+              )}
+            </div>
+          )}
+        </div>
+      ))}
+      <div className="d-flex gap-1 flex-wrap mt-1">
+        {Object.entries(featureKinds).map(([k, name]) => (
           <Button key={k} size="sm" variant="outline-primary" onClick={() => add(k)} aria-label={`Add ${name.toLowerCase()}`}>
             + {name}
           </Button>
@@ -153,6 +175,12 @@ function FlawFields({ flaw: f, part: change }: { flaw: Flaw; part: (change: (now
         </>
       )}
       <Tick label="Goes through" value={f.through} onChange={(through) => part({ through })} />
+      {f.through && (
+        <Row>
+          <LengthField label="Comes out farther along by" signed mm={f.tilt?.x ?? 0} onChange={(x) => change((now) => ({ tilt: { x, y: now.tilt?.y ?? 0 } }))} />
+          <LengthField label="and to the left by" signed mm={f.tilt?.y ?? 0} onChange={(y) => change((now) => ({ tilt: { x: now.tilt?.x ?? 0, y } }))} />
+        </Row>
+      )}
       <Tick label="Keep it out of every board" value={f.keepOut} onChange={(keepOut) => part({ keepOut })} />
     </div>
   );

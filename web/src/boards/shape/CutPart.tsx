@@ -1,0 +1,82 @@
+// What is cut: the list of cuts, where inner cuts begin, how the router meets
+// the grain, and the outline as it came out.
+import { useMutation } from "@tanstack/react-query";
+import Button from "react-bootstrap/Button";
+import { api, unwrap, type Board, type Reckoned } from "../../api/client";
+import { put } from "../../kit/items";
+import { Working } from "../../kit/verdicts";
+import { useWorkshop } from "../../kit/workshop";
+import { inserted, NodeFields, type SetDesign } from "./OutlinePart";
+import type { Shaping } from "./ShapeDrawing";
+
+const meets: Record<string, string> = { end: "End grain first", with: "then along the grain", against: "against the grain: light passes, or sand to the line" };
+
+export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned; set: SetDesign; shaping: Shaping }) {
+  const { length } = useWorkshop();
+  const d = board.design;
+  const asCut = d.asCut ?? [];
+  const record = useMutation({
+    mutationFn: () => unwrap(api.POST("/api/boards/{id}/nodes", { params: { path: { id: board.id } }, body: board })),
+    onSuccess: (o) => set({ asCut: o.nodes }),
+  });
+  const sums = Object.entries(meets).map(([k, words]) => ({ k, words, mm: r.shape.stretches.filter((t) => t.grain === k).reduce((sum, t) => sum + t.mm, 0) }));
+  const i = /^cut-(\d+)$/.exec(shaping.picked)?.[1];
+  return (
+    <>
+      <h2>Cut list</h2>
+      <ol className="cuts">
+        {r.cuts.map((c, k) => (
+          <li key={k}>
+            <Working
+              figure={c.working}
+              line={
+                <>
+                  {c.title}
+                  <span className="facts">
+                    {c.tool}, {c.at !== undefined ? `${length(c.at)} from the butt, ` : ""}
+                    {c.tool === "drill" ? (c.length > 0 ? `∅ ${length(c.length)}` : "no bit owned fits") : `${length(c.length)} long`}
+                  </span>
+                </>
+              }
+            />
+          </li>
+        ))}
+      </ol>
+      <p className="facts">The saw is led {length(r.shape.allowance)} outside the line; what it leaves is sanded off.</p>
+      <h2>At the router</h2>
+      <p className="facts">Against the clock round the board, with the clock inside a hole.</p>
+      <ul className="plain-list">
+        {sums.map((o) => (
+          <li key={o.k}>
+            <span className={`swatch stretch-${o.k}`} /> {o.words}, {length(o.mm)}
+          </li>
+        ))}
+      </ul>
+      <h2>As it was cut</h2>
+      {asCut.length === 0 ? (
+        <>
+          <p className="facts">Cut too deep, or a corner lost? Record the outline as it came out; everything reckons on from it.</p>
+          <Button size="sm" variant="outline-primary" onClick={() => record.mutate()}>
+            Record the outline as cut
+          </Button>
+        </>
+      ) : (
+        <>
+          <p className="facts">Drag the points to where the edge now is. The planned outline is drawn beside it.</p>
+          {i !== undefined && (
+            <NodeFields
+              nodes={asCut}
+              i={Number(i)}
+              onChange={(part, kind) => set((now) => ({ asCut: put(now.asCut ?? [], Number(i), part) }), `cut-${i}-${kind}`)}
+              onInsert={() => set((now) => ({ asCut: inserted(now.asCut ?? [], Number(i)) }))}
+              onRemove={() => set((now) => ((now.asCut ?? []).length > 3 ? { asCut: (now.asCut ?? []).filter((_, k) => k !== Number(i)) } : {}))}
+            />
+          )}
+          <Button size="sm" variant="outline-secondary" onClick={() => set({ asCut: [] })}>
+            Back to the planned outline
+          </Button>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,167 @@
+// Sets: boards that nest. A board is split by a line, or gets a mate for one of
+// its edges; the set is shown nested and apart.
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import { Link } from "react-router";
+import { api, say, unwrap, type Board, type Mate, type Node, type Reckoned, type Wood } from "../../api/client";
+import { put } from "../../kit/items";
+import { transformOf } from "../../kit/drawing";
+import { Choice, LengthField, NumberField, RemoveButton, Row } from "../../kit/fields";
+import type { Shaping } from "./ShapeDrawing";
+
+const sides = ["left", "right", "handle end", "far end"] as const;
+
+/** standing is where another board of the slab lies in the frame of this one. */
+function standing(board: Board, other: Board): Mate["at"] {
+  const [p, q] = [board.placement, other.placement];
+  const a = (-p.angle * Math.PI) / 180;
+  const d = { x: q.x - p.x, y: q.y - p.y };
+  const up = p.flip ? -1 : 1;
+  const round = (v: number) => Math.round(v * 10) / 10;
+  return { x: round(Math.cos(a) * d.x - Math.sin(a) * d.y), y: round(up * (Math.sin(a) * d.x + Math.cos(a) * d.y)), angle: up * (q.angle - p.angle), flip: q.flip !== p.flip };
+}
+
+interface Props {
+  others: Board[];
+  board: Board;
+  r: Reckoned;
+  wood: Wood;
+  shaping: Shaping;
+  version: () => number;
+  ready: boolean;
+  onMates: (mates: Mate[]) => void;
+}
+
+export function SetPart({ others, board, r, wood, shaping, version, ready, onMates }: Props) {
+  const client = useQueryClient();
+  const [gap, setGap] = useState(0.8);
+  const [side, setSide] = useState<(typeof sides)[number]>("left");
+  const [width, setWidth] = useState(100);
+  const [count, setCount] = useState(8);
+  const path = { id: board.id };
+  const done = () => {
+    shaping.setLine([]);
+    void client.invalidateQueries();
+  };
+  const split = useMutation({ mutationFn: () => unwrap(api.POST("/api/boards/{id}/split", { params: { path }, body: { version: version(), line: shaping.line, gap } })), onSuccess: done });
+  const mate = useMutation({ mutationFn: () => unwrap(api.POST("/api/boards/{id}/mate", { params: { path }, body: { version: version(), side, width, gap } })), onSuccess: done });
+  const again = useMutation({ mutationFn: () => unwrap(api.POST("/api/boards/{id}/copies", { params: { path }, body: { version: version(), count } })), onSuccess: done });
+  const wrong = split.error ?? mate.error ?? again.error;
+  const wave = () => {
+    const [x0, y0, x1, y1] = r.box;
+    const [l, m, h] = [x1 - x0, (y0 + y1) / 2, (y1 - y0) * 0.12];
+    const at = (share: number, y: number): Node => ({ x: Math.round(x0 - 10 + share * (l + 20)), y: Math.round(m + y), kind: "smooth" });
+    shaping.setLine([at(0, 0), at(0.3, h), at(0.7, -h), at(1, 0)]);
+  };
+  const mates = board.mates ?? [];
+  const busy = !ready || split.isPending || mate.isPending || again.isPending;
+  return (
+    <>
+      {r.shape.set.length > 0 && <Nest r={r} wood={wood} apart={false} />}
+      {r.shape.set.length > 0 && <Nest r={r} wood={wood} apart />}
+      {mates.map((m, i) => (
+        <div key={m.board} className="flaw-card p-2">
+          <div className="d-flex align-items-center">
+            <Link to={`/boards/${m.board}?stage=shape`} className="flex-grow-1">
+              {r.shape.set.find((o) => o.board === m.board)?.name ?? "A board that is not on this slab any more"}
+            </Link>
+            <RemoveButton what="the mate" onClick={() => onMates(mates.filter((_, k) => k !== i))} />
+          </div>
+          <Row>
+            <LengthField label="Gap wanted" mm={m.gap} onChange={(v) => onMates(put(mates, i, { gap: v }))} />
+            <LengthField label="Stands along" signed mm={m.at.x} onChange={(x) => onMates(put(mates, i, { at: { ...m.at, x } }))} />
+            <LengthField label="to the left" signed mm={m.at.y} onChange={(y) => onMates(put(mates, i, { at: { ...m.at, y } }))} />
+            <NumberField label="turned" unit="°" value={m.at.angle} least={-360} most={360} onChange={(angle) => onMates(put(mates, i, { at: { ...m.at, angle } }))} />
+          </Row>
+        </div>
+      ))}
+      {others.some((o) => !mates.some((m) => m.board === o.id)) && (
+        <Choice
+          label="Must also mate with"
+          value=""
+          options={[{ value: "", label: "no other" }, ...others.filter((o) => !mates.some((m) => m.board === o.id)).map((o) => ({ value: o.id, label: o.name }))]}
+          onChange={(id) => {
+            const other = others.find((o) => o.id === id);
+            if (other) onMates([...mates, { board: id, at: standing(board, other), gap }]);
+          }}
+        />
+      )}
+      <LengthField label="Gap between mates" mm={gap} onChange={setGap} />
+      <h2>Split it by a line</h2>
+      {shaping.line.length === 0 ? (
+        <Button size="sm" variant="outline-primary" onClick={wave}>
+          Draw a line across
+        </Button>
+      ) : (
+        <>
+          <p className="facts">Drag its points on the drawing; its ends lie past the edges.</p>
+          {shaping.line.map((n, i) => (
+            <Row key={i}>
+              <LengthField label={`Point ${i + 1}: along`} signed mm={n.x} onChange={(x) => shaping.setLine((now) => put(now, i, { x }))} />
+              <LengthField label="to the left" signed mm={n.y} onChange={(y) => shaping.setLine((now) => put(now, i, { y }))} />
+            </Row>
+          ))}
+          <div className="d-flex gap-2 flex-wrap">
+            <Button size="sm" disabled={busy} onClick={() => split.mutate()}>
+              Split the board
+            </Button>
+            <Button size="sm" variant="outline-primary" onClick={() => shaping.setLine([...shaping.line.slice(0, -1), { ...shaping.line.at(-1)!, x: shaping.line.at(-1)!.x - 40 }, shaping.line.at(-1)!])}>
+              Add a point
+            </Button>
+            <Button size="sm" variant="outline-secondary" onClick={() => shaping.setLine([])}>
+              Leave it whole
+            </Button>
+          </div>
+        </>
+      )}
+      <h2>A mate for an edge</h2>
+      <Row>
+        <Choice label="Edge" value={side} options={sides} onChange={setSide} />
+        <LengthField label="Width of the mate" mm={width} least={20} onChange={setWidth} />
+      </Row>
+      <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => mate.mutate()}>
+        Lay its mate
+      </Button>
+      <h2>Same again</h2>
+      <Row>
+        <NumberField label="How many more" whole value={count} least={1} most={24} onChange={setCount} />
+      </Row>
+      <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => again.mutate()}>
+        Same again × {count}
+      </Button>
+      {wrong && (
+        <p className="wrong" role="alert">
+          {say(wrong)}
+        </p>
+      )}
+    </>
+  );
+}
+
+/** Nest draws a set nested, or drawn apart so that each board is seen whole. */
+function Nest({ r, wood, apart }: { r: Reckoned; wood: Wood; apart: boolean }) {
+  const members = r.shape.set.map((m) => {
+    const l = Math.hypot(m.at.x, m.at.y) || 1;
+    const away = apart ? 40 / l : 0;
+    return { ...m, at: { ...m.at, x: m.at.x * (1 + away), y: m.at.y * (1 + away) } };
+  });
+  const reach = Math.max(r.box[2] - r.box[0], r.box[3] - r.box[1]);
+  const xs = [r.box[0], r.box[2], ...members.flatMap((m) => [m.at.x - reach / 2, m.at.x + reach / 2])];
+  const ys = [r.box[1], r.box[3], ...members.flatMap((m) => [m.at.y - reach / 3, m.at.y + reach / 3])];
+  const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  const look = { fill: wood.species.light, stroke: wood.species.dark, strokeWidth: 1.4, fillRule: "evenodd" as const, vectorEffect: "non-scaling-stroke" as const };
+  return (
+    <figure className="nest">
+      <svg viewBox={`${x0 - 5} ${-y1 - 5} ${x1 - x0 + 10} ${y1 - y0 + 10}`} role="img" aria-label={apart ? "The set apart" : "The set nested"}>
+        <g transform="scale(1 -1)">
+          <path d={[r.path, ...r.holes].join("")} {...look} />
+          {members.map((m) => (
+            <path key={m.board} d={[m.path, ...m.holes].join("")} transform={transformOf(m.at)} {...look} />
+          ))}
+        </g>
+      </svg>
+      <figcaption>{apart ? "Apart" : "Nested"}</figcaption>
+    </figure>
+  );
+}

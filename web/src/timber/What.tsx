@@ -1,0 +1,74 @@
+// What a piece is, where it came from and what it cost.
+import type { Slab, Wood } from "../api/client";
+import type { Edit } from "../kit/document";
+import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
+import { useWorkshop } from "../kit/workshop";
+
+export const stocks = { slab: "Slab", plank: "Plank or shop board", sheet: "Sheet stock", offcut: "Offcut" } as const;
+
+export function What({ slab: s, wood, set }: { slab: Slab; wood: Wood; set: Edit<Slab> }) {
+  const { tables, shop } = useWorkshop();
+  const o = s.origin ?? {};
+  const b = s.bought ?? {};
+  const origin = (part: Partial<typeof o>) => set((now) => ({ origin: { ...now.origin, ...part } }), `origin-${Object.keys(part)[0]}`);
+  const bought = (part: Partial<typeof b>) => set((now) => ({ bought: { ...now.bought, ...part } }), `bought-${Object.keys(part)[0]}`);
+  const names = [...(shop.species ?? []).map((own) => own.name), ...tables.species.map((known) => known.name)];
+  return (
+    <>
+      <h2>What it is</h2>
+      <TextField label="Name" value={s.name} onChange={(name) => set({ name }, "name")} />
+      <TextField label="Species" value={s.species} list={names} onChange={(species) => set({ species })} />
+      <SpeciesFacts wood={wood} />
+      <Row>
+        <Choice label="Kind" value={s.stock ?? "slab"} options={Object.entries(stocks).map(([value, label]) => ({ value: value as keyof typeof stocks, label }))} onChange={(stock) => set({ stock })} />
+        <LengthField label="Length" name="length" mm={s.length} least={20} onChange={(length) => set({ length }, "length")} />
+      </Row>
+      <Row>
+        <NumberField label="Price" value={s.priceCents / 100} least={0} most={1e7} onChange={(v) => set({ priceCents: Math.round(v * 100) }, "price")} />
+        <Choice label="by" value={s.priceBy ?? "piece"} options={[{ value: "piece", label: "the piece" }, { value: "board foot", label: "the board foot" }, { value: "cubic metre", label: "the cubic metre" }]} onChange={(priceBy) => set({ priceBy })} />
+      </Row>
+      <Tick label="Reclaimed, of unknown treatment" value={s.reclaimed} onChange={(reclaimed) => set({ reclaimed })} />
+      {s.reclaimed && <p className="caution">Lead paint, preservatives, nails: test it, look for metal before it meets a blade, and when in doubt keep it off food.</p>}
+
+      <h2>Where it came from</h2>
+      <TextField label="Tree, place or yard" value={o.source ?? ""} onChange={(source) => origin({ source })} />
+      <Row>
+        <TextField label="Felled" placeholder="2031-03" value={o.felled ?? ""} onChange={(felled) => origin({ felled })} />
+        <TextField label="Milled" placeholder="2031-05-12" value={o.milled ?? ""} onChange={(milled) => origin({ milled })} />
+      </Row>
+      <Choice label="Dried" value={o.dried ?? ""} options={[{ value: "", label: "–" }, { value: "air", label: "in the air" }, { value: "kiln", label: "in a kiln: checked, not believed" }, { value: "green", label: "not yet" }, "not known"]} onChange={(dried) => origin({ dried: dried === "" ? undefined : dried })} />
+      <Tick label="Its ends were sealed when fresh" value={o.endsSealed ?? false} onChange={(endsSealed) => origin({ endsSealed })} />
+
+      <h2>Work bought in</h2>
+      <TextField label="What was done elsewhere" placeholder="resawn and sanded" value={b.work ?? ""} onChange={(work) => bought({ work })} />
+      <Row>
+        <LengthField label="Delivered thickness, 0 if rough" mm={b.thickness ?? 0} onChange={(thickness) => bought({ thickness })} />
+        <NumberField label="Sanded to grit" whole value={b.grit ?? 0} least={0} most={2000} onChange={(grit) => bought({ grit })} />
+        <NumberField label="Cost" value={(b.costCents ?? 0) / 100} least={0} most={1e7} onChange={(v) => bought({ costCents: Math.round(v * 100) })} />
+      </Row>
+      <h2>Notes</h2>
+      <TextField label="Notes" hideLabel rows={3} value={s.notes} onChange={(notes) => set({ notes }, "notes")} />
+    </>
+  );
+}
+
+function SpeciesFacts({ wood }: { wood: Wood }) {
+  const s = wood.species;
+  const food = { suitable: "used for food", caution: "care near food", never: "never for food" }[s.food];
+  return (
+    <ul className="species-facts">
+      <li>
+        <em>{s.botanical}</em>, {s.group}
+      </li>
+      <li>
+        {s.density} kg/m³, hardness {s.janka} N (Janka)
+      </li>
+      <li>
+        {s.pores === "none" ? "no pores" : `${s.pores} pores`}, {food}
+      </li>
+      {s.colourChange && s.colourChange !== "none" && <li>colour: {s.colourChange}</li>}
+      {s.note && <li>{s.note}</li>}
+      {s.dust !== "ordinary" && <li className="caution">Dust: {s.dust}. Extraction and a fitted respirator.</li>}
+    </ul>
+  );
+}

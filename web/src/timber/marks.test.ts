@@ -1,0 +1,68 @@
+import { describe, expect, it } from "vitest";
+import { clip, featureKinds, flawKinds, moved, newFeature, newFlaw } from "./marks";
+import { newPiece } from "./newPiece";
+
+const a = { x: 100.2, y: 20.1 };
+
+describe("newFlaw", () => {
+  it.each(Object.keys(flawKinds))("makes a %s that can be kept", (kind) => {
+    for (const b of [a, { x: 140, y: 30 }]) {
+      const f = newFlaw(kind, a, b, true);
+      expect(f.under).toBe(true);
+      if (kind === "crack") expect(f.line).toHaveLength(2);
+      else if (kind === "bark" || kind === "soft") expect(f.line!.length).toBeGreaterThan(2);
+      else expect(Math.min(f.a, f.b)).toBeGreaterThan(0.2);
+    }
+  });
+  it("gives each an id of its own", () => {
+    const ids = Array.from({ length: 50 }, () => newFlaw("dent", a, a, false).id);
+    expect(new Set(ids).size).toBe(50);
+  });
+  it("draws a crack where the drag went, and one to see where there was none", () => {
+    expect(newFlaw("crack", a, { x: 150, y: 25 }, false).line).toEqual([{ x: 100, y: 20 }, { x: 150, y: 25 }]);
+    expect(newFlaw("crack", a, a, false).line![1].x).toBeGreaterThan(a.x + 20);
+  });
+});
+
+describe("newFeature", () => {
+  it.each(Object.keys(featureKinds))("makes a %s", (kind) => {
+    const f = newFeature(kind, a, { x: 160, y: 20 }, false);
+    expect(f.kind).toBe(kind);
+    expect(kind === "streak" ? f.line!.length : f.a!).toBeGreaterThan(1);
+  });
+});
+
+describe("moved", () => {
+  it("carries line and centre together", () => {
+    const f = newFlaw("crack", a, { x: 150, y: 25 }, false);
+    const g = moved(f, 10, -5);
+    expect(g.line![0]).toEqual({ x: f.line![0].x + 10, y: f.line![0].y - 5 });
+    expect(g.centre).toEqual({ x: f.centre.x + 10, y: f.centre.y - 5 });
+    expect(f.line![0].x).toBe(100); // what was stays
+  });
+});
+
+describe("newPiece", () => {
+  const size = { name: "Plank", species: "Pear", length: 800, width: 184, thickness: 19, reclaimed: true };
+  it("is straight where it was sawn and live where it grew", () => {
+    const plank = newPiece({ ...size, stock: "plank" });
+    expect(plank.show.map((s) => s.left - s.right)).toEqual([184, 184]);
+    expect(plank.liveLeft || plank.liveRight).toBe(false);
+    expect(plank.reclaimed).toBe(true);
+    const slab = newPiece({ ...size, stock: "slab" });
+    expect(slab.liveLeft && slab.liveRight).toBe(true);
+    expect(slab.show.map((s) => s.x)).toEqual([0, 400, 800]);
+    expect(slab.readings).toEqual([{ x: 400, y: 0, thickness: 19 }]);
+  });
+});
+
+describe("clip", () => {
+  it("keeps what was marked on a piece that has become shorter", () => {
+    const long = { ...newPiece({ name: "Slab", species: "Pear", stock: "slab", length: 800, width: 200, thickness: 30, reclaimed: false }), flaws: [newFlaw("dent", { x: 700, y: 0 }, { x: 705, y: 0 }, false)] };
+    const short = clip({ ...long, under: [{ x: 0, left: 80, right: -80 }, { x: 800, left: 90, right: -90 }] }, 500);
+    expect(short.flaws![0].centre.x).toBe(500);
+    expect(short.readings![0].x).toBe(400);
+    expect(short.under).toEqual([{ x: 0, left: 80, right: -80 }]);
+    expect(clip({ ...long, under: [{ x: 700, left: 80, right: -80 }] }, 500).under).toEqual([{ x: 0, left: 80, right: -80 }]);
+  });
+});

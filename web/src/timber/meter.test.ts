@@ -1,0 +1,12 @@
+import { describe, expect, it } from "vitest";
+import { shown } from "./Meter";
+
+const reading = { instrument: "1", name: "m", at: "2031-03-04T12:00:00Z", percent: 0, below: false, temperature: 0, humidity: 0 };
+
+describe("shown", () => {
+  it("writes what the instrument shows", () => {
+    expect(shown({ ...reading, kind: "moisture meter", percent: 9.44 })).toBe("9.4 %");
+    expect(shown({ ...reading, kind: "moisture meter", below: true })).toBe("below its range");
+    expect(shown({ ...reading, kind: "room sensor", temperature: 18.25, humidity: 51.6 })).toBe("18.3 °C, 52 %");
+  });
+});
