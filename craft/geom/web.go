@@ -12,10 +12,11 @@ type Web struct {
 
 // alike is how many times as wide as a web's least width its neighbourhood is
 // that counts as the same place.
-const alike = 1.1
+const alike = 1.02
 
 // FindWebs finds the webs between a hole and another ring that are at most so
-// many times as wide as the narrowest, which comes first. Each span is measured
+// many times as wide as the narrowest, which comes first. Each place is given
+// three times, seen from the middle and from the ends of its flat stretch. Each span is measured
 // straight between the two ends of its thin stretch.
 func FindWebs(hole, other Ring, times float64) []Web {
 	rim := hole.Dense(1)
@@ -57,34 +58,37 @@ func FindWebs(hole, other Ring, times float64) []Web {
 			return rim[i].Lerp(rim[k], (1.5*b-dist[i])/(dist[k]-dist[i]))
 		}
 		// The stretch is as long as it reaches along the web, square to its width.
-		middle := flatMiddle(rim, dist, at)
-		across, _ := far.Nearest(middle)
-		along := across.Sub(middle)
-		along = Point{-along.Y, along.X}.Scale(1 / max(along.Len(), 1e-9))
-		lo, hi := math.Inf(1), math.Inf(-1)
-		reach := func(p Point) {
-			v := p.X*along.X + p.Y*along.Y
-			lo, hi = min(lo, v), max(hi, v)
+		judge := func(a Point) Web {
+			across, _ := far.Nearest(a)
+			along := across.Sub(a)
+			along = Point{-along.Y, along.X}.Scale(1 / max(along.Len(), 1e-9))
+			lo, hi := math.Inf(1), math.Inf(-1)
+			reach := func(p Point) {
+				v := p.X*along.X + p.Y*along.Y
+				lo, hi = min(lo, v), max(hi, v)
+			}
+			for i := from; i <= to; i++ {
+				reach(rim[(i%n+n)%n])
+			}
+			if to-from < n-1 {
+				reach(end(to, to+1))
+				reach(end(from, from-1))
+			}
+			return Web{Width: b, Span: hi - lo, A: a, B: across}
 		}
-		for i := from; i <= to; i++ {
-			reach(rim[(i%n+n)%n])
+		for _, a := range level(rim, dist, at) {
+			out = append(out, judge(a))
 		}
-		if to-from < n-1 {
-			reach(end(to, to+1))
-			reach(end(from, from-1))
-		}
-		span := hi - lo
-		out = append(out, Web{Width: b, Span: span, A: middle, B: across})
 	}
 	return out
 }
 
-// flatMiddle is the middle of the stretch about the i-th point of a rim over
-// which it lies hardly farther off: where two lines run side by side, the very
-// least distance is anywhere.
-func flatMiddle(rim Ring, dist []float64, i int) Point {
-	const hardly = 1.02
-	n, limit := len(rim), hardly*dist[i]
+// level is the stretch about the i-th point of a rim over which it lies hardly
+// farther off: its middle and its ends. Where two lines run side by side the
+// very least distance is anywhere in it, and where it bends the grain crosses it
+// at another angle at each end.
+func level(rim Ring, dist []float64, i int) [3]Point {
+	n, limit := len(rim), alike*dist[i]
 	reach := func(way int) float64 { // in points of the rim, to where the limit is passed
 		for k := 1; k < n/2; k++ {
 			was, now := dist[((i+way*(k-1))%n+n)%n], dist[((i+way*k)%n+n)%n]
@@ -94,9 +98,12 @@ func flatMiddle(rim Ring, dist []float64, i int) Point {
 		}
 		return float64(n) / 2
 	}
-	at := float64(i) + (reach(1)-reach(-1))/2
-	k := int(math.Floor(at))
-	return rim[(k%n+n)%n].Lerp(rim[((k+1)%n+n)%n], at-float64(k))
+	point := func(at float64) Point {
+		k := int(math.Floor(at))
+		return rim[(k%n+n)%n].Lerp(rim[((k+1)%n+n)%n], at-float64(k))
+	}
+	from, to := float64(i)-reach(-1), float64(i)+reach(1)
+	return [3]Point{point((from + to) / 2), point(from), point(to)}
 }
 
 // nextWeb is the narrowest place that belongs to no web yet and widens on both
