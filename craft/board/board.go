@@ -146,6 +146,8 @@ type Shaped struct {
 	Holes     []geom.Ring
 	Handles   []Handle // that the holes are for, one each
 	Cavities  []Cavity
+	Slots     []Slot // cut for its fittings
+	Bores     []Bore
 }
 
 // Draw draws a design. A plank is cut from usable, the slab's sound area in
@@ -386,7 +388,8 @@ func (s Shaped) natural(a, b geom.Point) bool {
 	return mid.X-box.MinX > deepest(d.FarEnd)+along
 }
 
-// Volume in mm³ of a board t mm thick: between its two faces, less its recesses.
+// Volume in mm³ of a board t mm thick: between its two faces, less its recesses and
+// what is cut for its fittings.
 func (s Shaped) Volume(t float64) float64 {
 	v := s.Area() * t
 	if d := s.Design.Slant; d > 0 {
@@ -394,7 +397,13 @@ func (s Shaped) Volume(t float64) float64 {
 		v -= t * (s.Outline.Area() - (s.Outline.Area()+4*mid+narrow)/6) // a prismatoid
 	}
 	for _, c := range s.Cavities {
-		v -= c.Volume
+		v -= c.Volume + c.Spout
+	}
+	for _, t := range s.Slots {
+		v -= t.volume()
+	}
+	for _, b := range s.Bores {
+		v -= b.volume()
 	}
 	return max(0, v)
 }

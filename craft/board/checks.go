@@ -183,6 +183,11 @@ func webs(s Shaped, c Conditions) []craft.Verdict {
 			}
 		}
 		beside(rims, func(k int) string { return s.Cavities[k].Name(s.Design.Recesses) })
+		slots := make([]geom.Ring, len(s.Slots))
+		for k, t := range s.Slots {
+			slots[k] = t.Ring()
+		}
+		beside(slots, func(k int) string { return s.Slots[k].Name })
 		if v.Level != craft.Good && !c.Bare {
 			v.Remedies = webRemedies(s, c, i, v)
 		}
@@ -282,11 +287,18 @@ func inside(hole, outline geom.Ring) bool {
 	return true
 }
 
+// again is the board drawn with another design, its fittings where they were.
+func (s Shaped) again(d Design, c Conditions) Shaped {
+	drawn := Draw(d, c.Usable)
+	drawn.Slots, drawn.Bores = s.Slots, s.Bores
+	return drawn
+}
+
 // webRemedies tries what a maker would: further in, smaller, thicker. Each is
 // drawn and judged again, and offered only when it comes out better.
 func webRemedies(s Shaped, c Conditions, hole int, was craft.Verdict) []craft.Remedy {
 	better := func(d Design, c Conditions) bool {
-		again := Draw(d, c.Usable)
+		again := s.again(d, c)
 		return hole < len(again.Holes) && web(again, c, hole, again.Outline, "the edge").Level.Rank() < was.Level.Rank()
 	}
 	var out []craft.Remedy
@@ -340,7 +352,7 @@ const grip = 25
 
 // section is a cut across the neck: its stress in MPa, where it lies, how wide
 // it is, and what bends it.
-type section struct{ stress, x, w, mass, arm, loadArm float64 }
+type section struct{ stress, x, w, t, mass, arm, loadArm float64 }
 
 // worstSection finds the section that is stressed most between the middle of
 // the serving area and the hand, with the board held level by its end; ok is
@@ -366,8 +378,10 @@ func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
 		}
 		mass := area * c.Thickness * c.Wood.Density * 1e-9
 		arm, loadArm := sl.mid-moment/area, sl.mid-middle
-		if stress := NeckStress(jerk, w, c.Thickness, []float64{mass, load}, []float64{arm, loadArm}); stress > worst.stress {
-			worst = section{stress, sl.mid, w, mass, arm, loadArm}
+		show, under := s.slotAt(sl.mid-sl.size/2, sl.mid+sl.size/2)
+		t := max(c.Thickness-show-under, 0.5)
+		if stress := NeckStress(jerk, w, t, []float64{mass, load}, []float64{arm, loadArm}); stress > worst.stress {
+			worst = section{stress, sl.mid, w, t, mass, arm, loadArm}
 		}
 	}
 	return worst, worst.w > 0
@@ -444,7 +458,7 @@ func neck(s Shaped, c Conditions, worst section) craft.Verdict {
 			Terms: []craft.Term{
 				{Name: "jerk", Value: c.Rules.Get(rule.Jerk)}, {Name: "board beyond the section", Value: worst.mass, Unit: craft.KG}, {Name: "its arm", Value: worst.arm, Unit: craft.MM},
 				{Name: "load", Value: c.Rules.Get(rule.HandLoad), Unit: craft.KG}, {Name: "its arm", Value: worst.loadArm, Unit: craft.MM},
-				{Name: "width w", Value: worst.w, Unit: craft.MM}, {Name: "thickness t", Value: c.Thickness, Unit: craft.MM},
+				{Name: "width w", Value: worst.w, Unit: craft.MM}, {Name: "thickness t", Value: worst.t, Unit: craft.MM},
 				{Name: "grain to the length", Value: c.Grain, Unit: craft.Degree}, {Name: "allowed", Value: limit, Unit: craft.MPa},
 			},
 			Source: "bending of a cantilever; Hankinson 1921; Wood Handbook", Rule: true,
@@ -461,7 +475,7 @@ func neck(s Shaped, c Conditions, worst section) craft.Verdict {
 // guess is tried and raised.
 func neckRemedies(s Shaped, c Conditions, was section, aim float64) (out []craft.Remedy) {
 	enough := func(d Design, c Conditions) bool {
-		worst, ok := worstSection(Draw(d, c.Usable), c)
+		worst, ok := worstSection(s.again(d, c), c)
 		return ok && worst.stress <= aim
 	}
 	for t := ceilTo(c.Thickness * math.Sqrt(was.stress/aim)); t <= c.Most; t++ {

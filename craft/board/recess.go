@@ -105,6 +105,7 @@ type Cavity struct {
 	Inner  geom.Ring // nil unless it runs round
 	Lip    geom.Ring // the pouring lip, from the rim out through the edge; nil without one
 	Volume float64   // mm³
+	Spout  float64   // cut away by the pouring lip outside the rim, mm³
 	Run    float64   // length of a groove or ring along its middle, mm
 }
 
@@ -132,7 +133,7 @@ func (r Recess) draw(s Shaped) (out []Cavity) {
 			return []Cavity{{Recess: r, Index: index}}
 		}
 		run := middle.Perimeter()
-		return []Cavity{{Recess: r, Index: index, Rim: outer, Inner: inner, Lip: r.lip(s, outer), Volume: run * segment(r.Radius, r.Depth), Run: run}}
+		return []Cavity{Cavity{Recess: r, Index: index, Rim: outer, Inner: inner, Volume: run * segment(r.Radius, r.Depth), Run: run}.pouring(s)}
 	}
 	for _, c := range r.centres(s) {
 		cavity := Cavity{Recess: r, Index: index}
@@ -163,14 +164,27 @@ func (r Recess) draw(s Shaped) (out []Cavity) {
 			}
 			cavity.Volume = max(0, area*depth-(1-math.Pi/4)*r.Cove*r.Cove*cavity.Rim.Perimeter())
 		}
-		cavity.Lip = r.lip(s, cavity.Rim)
-		out = append(out, cavity)
+		out = append(out, cavity.pouring(s))
 	}
 	return out
 }
 
 // usualLip is the width of a pouring lip, mm.
 const usualLip = 10
+
+// pouring gives a cavity its lip.
+func (c Cavity) pouring(s Shaped) Cavity {
+	if c.Lip = c.Recess.lip(s, c.Rim); c.Lip == nil {
+		return c
+	}
+	bit := cmp.Or(c.Recess.LipBit, usualLip)
+	var outside float64
+	for _, r := range c.Lip.Less(c.Rim) {
+		outside += r.SignedArea()
+	}
+	c.Spout = outside / bit * segment(bit/2, c.Recess.Depth)
+	return c
+}
 
 // lip is the channel of a pouring lip: from within the rim out past the edge,
 // straight through the middle of the rim.
@@ -379,6 +393,16 @@ func floor(s Shaped, c Conditions, cavity Cavity, name string) craft.Verdict {
 		if o.Recess.Under != cavity.Recess.Under && len(o.Rim) > 2 && len(geom.Common(o.Rim, cavity.Rim)) > 0 {
 			from = max(from, deep+o.Recess.Deepest())
 		}
+	}
+	for _, t := range s.Slots {
+		if len(geom.Common(t.Ring(), cavity.Rim)) == 0 {
+			continue
+		}
+		slot := max(t.DepthA, t.DepthB)
+		if t.Under != cavity.Recess.Under {
+			slot += deep
+		}
+		from = max(from, slot)
 	}
 	left, want := c.Thickness-from, max(leastFloor, c.Thickness/3)
 	v := craft.Verdict{

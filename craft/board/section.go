@@ -126,6 +126,7 @@ func (s Shaped) faceLine(u0, u1 float64, a, b Edge, under bool, t float64, place
 	if slices.ContainsFunc(s.Cavities, func(c Cavity) bool { return c.Recess.Under == under }) {
 		even = 240
 	}
+	slots := slices.DeleteFunc(slices.Clone(s.Slots), func(t Slot) bool { return t.Under != under })
 	var us []float64
 	step := func(from, to float64, n int) {
 		for i := range n {
@@ -137,6 +138,15 @@ func (s Shaped) faceLine(u0, u1 float64, a, b Edge, under bool, t float64, place
 	step(u0+ra, u1-rb, even)
 	step(u1-rb, u1, fine)
 	us = append(us, u1)
+	for _, t := range slots {
+		const wall = 1e-4 // upright, drawn as two points
+		for _, u := range slotWalls(t, place) {
+			if u > u0+wall && u < u1-wall {
+				us = append(us, u-wall, u+wall)
+			}
+		}
+	}
+	slices.Sort(us)
 	out := make([]geom.Point, 0, len(us))
 	for _, u := range us {
 		depth := max(s.profile(a, u-u0, t), s.profile(b, u1-u, t))
@@ -146,6 +156,9 @@ func (s Shaped) faceLine(u0, u1 float64, a, b Edge, under bool, t float64, place
 				depth = max(depth, c.depthAt(p))
 			}
 		}
+		for _, o := range slots {
+			depth = max(depth, o.depthAt(p))
+		}
 		depth = min(depth, t)
 		z := -depth
 		if under {
@@ -154,6 +167,15 @@ func (s Shaped) faceLine(u0, u1 float64, a, b Edge, under bool, t float64, place
 		out = append(out, geom.Point{X: u, Y: z})
 	}
 	return out
+}
+
+// slotWalls is where a section passes into a slot and out of it.
+func slotWalls(t Slot, place func(float64) geom.Point) []float64 {
+	ring := t.Ring()
+	if at := place(0); place(1).X > at.X { // along the board
+		return ring.Spans(at.Y)
+	}
+	return ring.Turned().Spans(place(0).X)
 }
 
 // run is how far a profile reaches in from its edge, mm.

@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"github.com/tdewolff/canvas"
 	"pgregory.net/rapid"
 
 	"idletimber/craft"
@@ -55,23 +56,63 @@ func TestRecessesAgreeWithASum(t *testing.T) {
 		}
 		c := Draw(with(soft(400, 240), r), nil).Cavities[0]
 		box := c.Rim.Bounds()
-		const size = 0.8
+		// Lines across the recess, each summed between where it meets the rims.
+		const size = 0.3
 		sum := 0.0
 		for y := box.MinY + size/2; y < box.MaxY; y += size {
-			for x := box.MinX + size/2; x < box.MaxX; x += size {
-				p := geom.Point{X: x, Y: y}
-				if c.Rim.Contains(p) && (c.Inner == nil || !c.Inner.Contains(p)) {
-					sum += c.depthAt(p) * size * size
+			us := c.Rim.Spans(y)
+			if c.Inner != nil {
+				us = append(us, c.Inner.Spans(y)...)
+				slices.Sort(us)
+			}
+			for i := 0; i+1 < len(us); i += 2 {
+				n := math.Ceil((us[i+1] - us[i]) / size)
+				for k := range int(n) {
+					x := us[i] + (us[i+1]-us[i])*(float64(k)+0.5)/n
+					sum += c.depthAt(geom.Point{X: x, Y: y}) * (us[i+1] - us[i]) / n * size
 				}
 			}
 		}
-		if math.Abs(sum-c.Volume) > 0.02*c.Volume {
+		if math.Abs(sum-c.Volume) > 0.005*c.Volume {
 			t.Fatalf("%s holds %.0f mm³, the sum says %.0f", r.Kind, c.Volume, sum)
 		}
 		if spill := c.Spill(); spill < 0 || spill > c.Volume*1.001 {
 			t.Fatalf("%s of %.0f holds %.0f when tilted", r.Kind, c.Volume, spill)
 		}
 	})
+}
+
+// What is cut for a fitting is gone: from the mass, the section, the floor
+// under a recess, and the strength of a neck that it crosses.
+func TestSlotsTakeWoodAway(t *testing.T) {
+	d := with(soft(400, 240), Recess{Kind: "well", X: -100, Length: 120, Width: 100, Radius: 6, Depth: 6})
+	whole := Draw(d, nil)
+	cut := whole
+	cut.Slots = []Slot{{A: geom.Point{X: -100, Y: -120}, B: geom.Point{X: -100, Y: 120}, DepthA: 12, DepthB: 4, Width: 3, Under: true, Name: "slot"}}
+	cut.Bores = []Bore{{Diameter: 6, Deep: 50}}
+	assert.InDelta(t, 240*3*8+math.Pi*9*50, whole.Volume(20)-cut.Volume(20), 1e-6)
+	assert.Equal(t, 8.0, cut.Slots[0].depthAt(geom.Point{X: -101, Y: 0}))
+	assert.Zero(t, cut.Slots[0].depthAt(geom.Point{X: -102, Y: 0}))
+
+	c := maple()
+	c.Thickness = 20
+	assert.InDelta(t, 14, find(t, Check(whole, c), "recess-floor").Figure.Value, 1e-9)
+	assert.InDelta(t, 2, find(t, Check(cut, c), "recess-floor").Figure.Value, 1e-9, "from both faces over one place")
+
+	area := func(s Section) float64 {
+		p, err := canvas.ParseSVGPath(s.Path)
+		require.NoError(t, err)
+		return geom.Largest(geom.Flatten(p, 0.01)).Area()
+	}
+	long := func(s Shaped) Section { return s.section(20, 0, true) }
+	assert.InDelta(t, 3*8, area(long(whole))-area(long(cut)), 0.3)
+
+	paddle := d
+	paddle.Recesses, paddle.Shape, paddle.Neck, paddle.NeckLength, paddle.Shoulder = nil, Paddle, 60, 130, 30
+	held := Draw(paddle, nil)
+	was := find(t, Check(held, c), "neck").Figure.Value
+	held.Slots = []Slot{{A: geom.Point{X: 90, Y: -30}, B: geom.Point{X: 90, Y: 30}, DepthA: 10, DepthB: 10, Width: 4}}
+	assert.Greater(t, find(t, Check(held, c), "neck").Figure.Value, 2*was, "half as thick there")
 }
 
 // A pouring lip opens the rim to its side, and the wall there is not missed.
@@ -83,6 +124,9 @@ func TestPouringLip(t *testing.T) {
 		require.NotEmpty(t, lip, side)
 		_, toEdge := s.Outline.Nearest(lip.Centroid())
 		assert.Less(t, toEdge, 16.0, side)
+		groove := s.Cavities[0]
+		assert.InDelta(t, 14*segment(6, 5), groove.Spout, 60, "a channel from the rim to the edge")
+		assert.InDelta(t, s.Area()*20-groove.Volume-groove.Spout, s.Volume(20), 1e-6)
 		assert.InDelta(t, 12, min(lip.Bounds().MaxX-lip.Bounds().MinX, lip.Bounds().MaxY-lip.Bounds().MinY), 0.1, side)
 		assert.Equal(t, craft.Good, find(t, Check(s, c), "recess-wall").Level)
 	}

@@ -4,6 +4,7 @@
 package fitting
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 
@@ -21,7 +22,9 @@ type Choice struct {
 
 	FootInset  float64 `json:"footInset,omitempty" doc:"From the outline to a foot's centre; 0 for the usual"`
 	FootHeight float64 `json:"footHeight,omitempty"`
+	CordLength float64 `json:"cordLength,omitempty" doc:"Of the cord, its knot included; 0 for the shop's rule"`
 	Ferrules   bool    `json:"ferrules,omitempty" doc:"A ferrule on each end of the cord"`
+	Ferrule    float64 `json:"ferrule,omitempty" doc:"Length of a ferrule; 0 for the usual"`
 	Pulls      *Pull   `json:"pulls,omitempty"`
 	Bolted     *Bolted `json:"bolted,omitempty"`
 	Cleat      *Cleat  `json:"cleat,omitempty"`
@@ -76,6 +79,8 @@ type Slicer struct {
 func (c Choice) Check(field string) (ps craft.Problems) {
 	ps.Length(field+".footInset", c.FootInset, 0, 500)
 	ps.Length(field+".footHeight", c.FootHeight, 0, 100)
+	ps.Length(field+".cordLength", c.CordLength, 0, 5000)
+	ps.Length(field+".ferrule", c.Ferrule, 0, 200)
 	if p := c.Pulls; p != nil {
 		at := field + ".pulls"
 		ps.Length(at+".spacing", p.Spacing, 0, 1000)
@@ -132,22 +137,11 @@ type Spot struct {
 	FromSide float64 `json:"fromSide" doc:"To the nearer side there"`
 }
 
-// Slot is a line that is cut across a face, with its depth at both ends.
-type Slot struct {
-	A      geom.Point `json:"a"`
-	B      geom.Point `json:"b"`
-	DepthA float64    `json:"depthA"`
-	DepthB float64    `json:"depthB"`
-	Width  float64    `json:"width"`
-	Under  bool       `json:"under"`
-	Name   string     `json:"name"`
-}
-
 // Fitted is what a choice comes to.
 type Fitted struct {
 	Items    []Item          `json:"items"`
 	Spots    []Spot          `json:"spots"`
-	Slots    []Slot          `json:"slots"`
+	Slots    []board.Slot    `json:"slots"`
 	Figures  []craft.Figure  `json:"figures"`
 	Steps    []string        `json:"steps" doc:"What is done, in words"`
 	Verdicts []craft.Verdict `json:"-"`
@@ -168,6 +162,9 @@ const (
 	usualInset  = 25
 	usualHeight = 8
 )
+
+// usualFerrule is how long a ferrule is, mm.
+const usualFerrule = 15
 
 // Foot is the inset and the height of the feet in force, mm; 0 without feet.
 func (c Choice) Foot() (inset, height float64) {
@@ -209,7 +206,7 @@ func (c Choice) Stands(s board.Shaped) geom.Ring {
 
 // Make lists the fittings and judges them.
 func Make(c Choice, b Board) Fitted {
-	f := Fitted{Items: []Item{}, Spots: []Spot{}, Slots: []Slot{}, Figures: []craft.Figure{}, Steps: []string{}}
+	f := Fitted{Items: []Item{}, Spots: []Spot{}, Slots: append([]board.Slot{}, c.Cut(b.Shaped).Slots...), Figures: []craft.Figure{}, Steps: []string{}}
 	f.feet(c, b)
 	f.cord(c, b)
 	if c.Pulls != nil {
@@ -282,9 +279,21 @@ func (f *Fitted) cord(c Choice, b Board) {
 	if !c.Cord {
 		return
 	}
-	f.item("cord", b.Rules.Get(rule.CordPerHanger), craft.MM)
+	length := cmp.Or(c.CordLength, b.Rules.Get(rule.CordPerHanger))
+	f.item("cord", length, craft.MM)
+	hangs := length / 2
+	terms := []craft.Term{mm("cord", length)}
 	if c.Ferrules {
+		ferrule := cmp.Or(c.Ferrule, usualFerrule)
+		f.item("ferrules, long", ferrule, craft.MM)
 		f.item("ferrules", 2, "pieces")
+		hangs -= ferrule
+		terms = append(terms, mm("ferrule", ferrule))
+	}
+	figure := craft.Figure{Key: "fit.cord", Stage: craft.Fit, Label: "The loop hangs the board lower by", Value: hangs, Unit: craft.MM, Formula: "half the cord, less a ferrule where its ends are held in them", Terms: terms, Source: "geometry of the design", Rule: c.CordLength == 0}
+	f.Figures = append(f.Figures, figure)
+	if least := 40.0; hangs < least {
+		f.judge("cord-length", craft.Mind, "The cord is too short for a loop", "A loop that does not pass over a peg hangs nothing.", figure, least, true)
 	}
 	if len(b.Shaped.Holes) > 0 {
 		return
@@ -432,7 +441,6 @@ func (f *Fitted) bolted(h Bolted, b Board) {
 		return
 	}
 	from, to := ys[0], ys[len(ys)-1]
-	f.Slots = append(f.Slots, Slot{A: geom.Point{X: x, Y: from}, B: geom.Point{X: x, Y: to}, DepthA: h.Groove, DepthB: h.Groove, Width: h.Width + easy, Name: "groove for the handle"})
 	for i, share := range []float64{0.25, 0.75} {
 		f.spot(b, fmt.Sprintf("bolt %d", i+1), geom.Point{X: x, Y: from + share*(to-from)}, h.Bolt+0.5, true)
 	}
@@ -440,6 +448,38 @@ func (f *Fitted) bolted(h Bolted, b Board) {
 	moves := b.Movement * (to - from)
 	f.Figures = append(f.Figures, craft.Figure{Key: "fit.moves", Stage: craft.Fit, Label: "The board moves under the handle by", Value: moves, Unit: craft.MM, Formula: "width × its movement across the year: bore one bolt's hole longer by this",
 		Terms: []craft.Term{mm("width", to-from)}, Source: "Wood Handbook"})
+}
+
+func (h Bolted) groove(x, from, to float64) board.Slot {
+	return board.Slot{A: geom.Point{X: x, Y: from}, B: geom.Point{X: x, Y: to}, DepthA: h.Groove, DepthB: h.Groove, Width: h.Width + easy, Name: "groove for the handle"}
+}
+
+// Cut is the board with what its fittings cut out of it.
+func (c Choice) Cut(s board.Shaped) board.Shaped {
+	s.Slots, s.Bores = nil, nil
+	box := s.Outline.Bounds()
+	across := func(x float64) (right, left float64, ok bool) {
+		ys := s.Outline.Turned().Spans(x)
+		if len(ys) < 2 {
+			return 0, 0, false
+		}
+		return ys[0], ys[len(ys)-1], true
+	}
+	if h := c.Bolted; h != nil {
+		x := box.MaxX - h.From
+		if right, left, ok := across(x); ok {
+			s.Slots = append(s.Slots, h.groove(x, right, left))
+		}
+	}
+	if l := c.Slicer; l != nil {
+		x := box.MinX + l.From
+		if right, left, ok := across(x); ok {
+			slot := l.slot(x, right, left)
+			s.Slots = append(s.Slots, slot)
+			s.Bores = append(s.Bores, board.Bore{At: slot.A.Add(geom.Point{X: l.Gap}), Diameter: l.Bore, Deep: l.Deep})
+		}
+	}
+	return s
 }
 
 func (f *Fitted) cleat(l Cleat, b Board) {
@@ -497,6 +537,16 @@ func Tilt(below, bore, wire float64) (near, far, shim float64) {
 	return near, far, near - far
 }
 
+// slot is the cut across the board at x, from its right edge to its left one.
+func (s Slicer) slot(x, right, left float64) board.Slot {
+	near, far, _ := Tilt(s.Below, s.Bore, s.Wire)
+	t := board.Slot{A: geom.Point{X: x, Y: right}, B: geom.Point{X: x, Y: left}, DepthA: near, DepthB: far, Width: s.Kerf, Name: "slot, deep at the right"}
+	if s.Left {
+		t.A, t.B, t.Name = t.B, t.A, "slot, deep at the left"
+	}
+	return t
+}
+
 func (f *Fitted) slicer(s Slicer, b Board) {
 	box := b.Shaped.Outline.Bounds()
 	x := box.MinX + s.From
@@ -506,14 +556,12 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 		return
 	}
 	right, left := ys[0], ys[len(ys)-1]
-	near, far := right, left
-	hand := "right"
+	near, hand := right, "right"
 	if s.Left {
-		near, far, hand = left, right, "left"
+		near, hand = left, "left"
 	}
 	deepNear, deepFar, shim := Tilt(s.Below, s.Bore, s.Wire)
 	f.item("wire slicer with its arm", 1, "pieces")
-	f.Slots = append(f.Slots, Slot{A: geom.Point{X: x, Y: near}, B: geom.Point{X: x, Y: far}, DepthA: deepNear, DepthB: deepFar, Width: s.Kerf, Name: "slot, deep at the " + hand})
 	f.spot(b, "bore in the "+hand+" side", geom.Point{X: x + s.Gap, Y: near}, s.Bore, false)
 	width := left - right
 	f.Figures = append(f.Figures,

@@ -48,7 +48,8 @@ func TestFeetAndCord(t *testing.T) {
 	held := plain()
 	held.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 40}
 	f = Make(Choice{Feet: true, Cord: true, Ferrules: true}, on(18, held))
-	assert.Len(t, f.Items, 4)
+	assert.Len(t, f.Items, 5)
+	assert.InDelta(t, 320/2-usualFerrule, f.Figures[0].Value, 1e-9)
 	assert.Equal(t, craft.Good, craft.Worst(f.Verdicts))
 	assert.Equal(t, 14.0, f.Items[1].Amount)
 	require.Len(t, f.Spots, 4)
@@ -105,6 +106,19 @@ func TestCleatMovesOrSplits(t *testing.T) {
 
 // The slot of a slicer runs from under its bore to just under its wire, and a
 // left-handed one is the mirror image of a right-handed one.
+func TestCordLengths(t *testing.T) {
+	held := plain()
+	held.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 40}
+	f := Make(Choice{Cord: true, CordLength: 500, Ferrules: true, Ferrule: 22}, on(18, held))
+	assert.Equal(t, []Item{{"cord", 500, craft.MM}, {"ferrules, long", 22, craft.MM}, {"ferrules", 2, "pieces"}}, f.Items)
+	assert.InDelta(t, 228, f.Figures[0].Value, 1e-9)
+	f = Make(Choice{Cord: true, CordLength: 70}, on(18, held))
+	assert.Equal(t, craft.Mind, level(t, f, "cord-length"))
+	ps := Choice{CordLength: 6000}.Check("fit")
+	require.Len(t, ps, 1)
+	assert.Equal(t, "fit.cordLength", ps[0].Field)
+}
+
 func TestSlicer(t *testing.T) {
 	near, far, shim := Tilt(9, 6, 0.8)
 	assert.InDelta(t, 13, near, 1e-9)
@@ -127,6 +141,10 @@ func TestSlicer(t *testing.T) {
 			t.Fatal("a right hand's bore is in the right side")
 		}
 		// Lifted by the shim over its width, the board meets the blade at both depths.
+		cut := Choice{Slicer: &s}.Cut(on(24, plain()).Shaped)
+		if again := (Choice{Slicer: &s}).Cut(cut); len(again.Slots) != 1 || len(again.Bores) != 1 || again.Volume(24) >= on(24, plain()).Shaped.Volume(24) {
+			t.Fatal("the slot and the bore are cut once, and their wood is gone")
+		}
 		width := r.Slots[0].B.Sub(r.Slots[0].A).Len()
 		fall := math.Tan(math.Asin((r.Slots[0].DepthA-r.Slots[0].DepthB)/width)) * width
 		if math.Abs(fall-(r.Slots[0].DepthA-r.Slots[0].DepthB)) > 0.05 {

@@ -31,6 +31,8 @@ func (p Place) Check(s board.Shaped) []craft.Verdict {
 	p.drawn = &s
 	outline := s.Outline.Map(p.At.Out)
 	p.points = outline.Dense(dense)
+	index := geom.NewIndex(outline)
+	p.shunned = p.keepOuts(index)
 	p.gaps = make([]float64, len(p.Others))
 	for i, n := range p.Others {
 		p.gaps[i] = geom.Gap(outline, n.Outline)
@@ -52,7 +54,6 @@ func (p Place) Check(s board.Shaped) []craft.Verdict {
 			out = append(out, v)
 		}
 	}
-	index := geom.NewIndex(outline)
 	for i, f := range p.Wood.Flaws {
 		if v, ok := p.flaw(index, f, i); ok {
 			out = append(out, v)
@@ -122,6 +123,9 @@ func (p Place) inside(s board.Shaped, outline geom.Ring) craft.Verdict {
 		return v
 	}
 	v.Level, v.Finding = craft.Stop, "Reaches outside the wood"
+	if p.Bare {
+		return v
+	}
 	if moved, ok := p.movedIn(o); ok && p.freeAt(moved) {
 		v.Remedies = append(v.Remedies, craft.Remedy{Label: "Move the board {}", Amount: math.Hypot(moved.X-p.At.X, moved.Y-p.At.Y), Unit: craft.MM, Patch: move(moved)})
 	}
@@ -161,8 +165,23 @@ func (p Place) fits() bool {
 	return lost(s) <= grazing && p.holds(outline.Dense(dense), geom.Point{}) && p.free(outline)
 }
 
+// keepOuts are the places to be kept out that a board clears.
+func (p Place) keepOuts(outline geom.Index) (clear []geom.Ring) {
+	for _, f := range p.Wood.Flaws {
+		if !f.KeepOut {
+			continue
+		}
+		for _, at := range f.Sections() {
+			if print := at.Footprint(); outline.Bounds().Apart(print.Bounds()) > 0 || geom.Gap(outline.Ring, print) > 0 {
+				clear = append(clear, print)
+			}
+		}
+	}
+	return clear
+}
+
 // free reports whether an outline keeps clear of the other boards, or comes
-// no closer to them than the board lies now.
+// no closer to them than the board lies now, and of what is to be kept out.
 func (p Place) free(outline geom.Ring) bool {
 	_, want := p.apart()
 	box := outline.Bounds()
@@ -175,7 +194,9 @@ func (p Place) free(outline geom.Ring) bool {
 			return false
 		}
 	}
-	return true
+	return !slices.ContainsFunc(p.shunned, func(print geom.Ring) bool {
+		return box.Apart(print.Bounds()) <= 0 && geom.Gap(outline, print) <= 0
+	})
 }
 
 // freeAt is free for the board at another place.
@@ -481,6 +502,9 @@ func (p Place) flaw(outline geom.Index, f slab.Flaw, i int) (craft.Verdict, bool
 // clearOf offers the shortest straight move that takes the board, bounded by
 // a, spare mm clear of what is bounded by b.
 func (p Place) clearOf(a, b geom.Bounds, spare float64) []craft.Remedy {
+	if p.Bare {
+		return nil
+	}
 	ways := []geom.Point{{X: b.MaxX - a.MinX + spare}, {X: -(a.MaxX - b.MinX + spare)}, {Y: b.MaxY - a.MinY + spare}, {Y: -(a.MaxY - b.MinY + spare)}}
 	slices.SortStableFunc(ways, func(d, e geom.Point) int { return cmp.Compare(d.Len(), e.Len()) })
 	for _, d := range ways {

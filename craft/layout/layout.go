@@ -43,10 +43,13 @@ type Place struct {
 	Name   string
 	Thick  float64     // rough thickness that the saw meets, mm
 	Others []Neighbour // on the same slab
+	Bare   bool        // verdicts without remedies
 
 	drawn  *board.Shaped
 	points geom.Ring // of the drawn outline, dense, in the slab's frame
 	gaps   []float64 // to the others, as it lies, mm
+
+	shunned []geom.Ring // to be kept out, and clear of the board as it lies
 }
 
 // Neighbour is another board on the same slab.

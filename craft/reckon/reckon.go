@@ -160,7 +160,7 @@ func set(j Job) (*bench, []board.Shaped, error) {
 	}
 	shaped := make([]board.Shaped, len(j.Boards))
 	for i, d := range j.Boards {
-		shaped[i] = b.place(d).Shaped()
+		shaped[i] = d.Fit.Cut(b.place(d).Shaped())
 		b.laid += shaped[i].Outline.Area()
 	}
 	b.shaped = shaped
@@ -257,7 +257,7 @@ func (b *bench) reckon(d Board, s board.Shaped) Reckoned {
 	verdicts = append(verdicts, at.Check(s)...)
 	conditions := b.conditions(d, s, r)
 	verdicts = append(verdicts, board.Check(s, conditions)...)
-	b.warn(d, verdicts, conditions)
+	b.warn(d, verdicts, r)
 	verdicts = append(verdicts, b.mates(d, s)...)
 	r.Verdicts = gravestFirst(verdicts)
 	r.Shape = b.shape(d, s, r, conditions)

@@ -101,34 +101,38 @@ func (b *bench) mates(d Board, s board.Shaped) (out []craft.Verdict) {
 	return out
 }
 
-// warn says at each remedy that changes the design what it would make worse in
-// the shape.
-func (b *bench) warn(d Board, verdicts []craft.Verdict, c board.Conditions) {
+// warn says at each remedy that changes the design what it would make worse, in
+// the shape or on the slab. One that only moves the board is offered where
+// nothing is in its way.
+func (b *bench) warn(d Board, verdicts []craft.Verdict, r Reckoned) {
 	level := map[string]int{}
 	for _, v := range verdicts {
 		level[v.Check+"/"+v.Subject] = v.Level.Rank()
 	}
-	c.Bare = true
 	for i := range verdicts {
 		for k := range verdicts[i].Remedies {
-			r := &verdicts[i].Remedies[k]
+			remedy := &verdicts[i].Remedies[k]
 			next := d
-			if _, ok := r.Patch["design"]; !ok || r.Patch.Apply(&next) != nil {
+			if _, ok := remedy.Patch["design"]; !ok || remedy.Patch.Apply(&next) != nil {
 				continue
 			}
-			then := c
+			place := b.place(next)
+			place.Bare = true
+			shaped := next.Fit.Cut(place.Shaped())
+			then := b.conditions(next, shaped, r)
+			then.Bare = true
 			if t := next.Design.Thickness; t != d.Design.Thickness && t > 0 {
-				then.Thickness = min(t, c.Most)
+				then.Thickness = min(t, then.Most)
 			}
 			var worse []string
-			for _, v := range board.Check(b.place(next).Shaped(), then) {
+			for _, v := range slices.Concat(board.Check(shaped, then), place.Check(shaped)) {
 				was, known := level[v.Check+"/"+v.Subject]
 				if v.Level.Rank() > was && (known || v.Level == craft.Stop) {
 					worse = append(worse, strings.ToLower(v.Finding[:1])+v.Finding[1:])
 				}
 			}
 			if len(worse) > 0 {
-				r.Worsens = strings.Join(worse, "; ")
+				remedy.Worsens = strings.Join(worse, "; ")
 			}
 		}
 	}

@@ -41,8 +41,22 @@ export function FitPanel({ board: b, r, change }: PanelProps) {
           <LengthField label="Height, 0 for the usual" mm={f.footHeight ?? 0} onChange={(footHeight) => fit({ footHeight }, "footHeight")} />
         </Row>
       )}
+      <Choice
+        label="Down on the table"
+        value={b.placement.flip ? "show" : "under"}
+        options={[{ value: "under", label: "the slab's under face" }, { value: "show", label: "the slab's show face" }]}
+        onChange={(down) => change((now) => ({ ...now, placement: { ...now.placement, flip: down === "show" } }))}
+      />
       <Tick label="A hanging cord" value={f.cord} onChange={(cord) => fit({ cord })} />
-      {f.cord && <Tick label="with ferrules at its ends" value={f.ferrules ?? false} onChange={(ferrules) => fit({ ferrules })} />}
+      {f.cord && (
+        <>
+          <Tick label="with ferrules at its ends" value={f.ferrules ?? false} onChange={(ferrules) => fit({ ferrules })} />
+          <Row>
+            <LengthField label="Cord, 0 for the shop's rule" mm={f.cordLength ?? 0} onChange={(cordLength) => fit({ cordLength }, "cord")} />
+            {f.ferrules && <LengthField label="A ferrule, 0 for the usual" mm={f.ferrule ?? 0} onChange={(ferrule) => fit({ ferrule }, "ferrule")} />}
+          </Row>
+        </>
+      )}
       {toggle("pulls", "Pulls screwed on")}
       {p && (
         <>

@@ -20,6 +20,9 @@ interface Picture {
 
 const sheets = { a4: { label: "A4", width: 297, height: 210 }, letter: { label: "Letter", width: 279.4, height: 215.9 } } as const;
 
+/** reach is how long the wood is, mm: a node may have been dragged past the end that was found. */
+const reach = (f: Found) => Math.max(f.length, ...f.line.map((p) => p.x));
+
 export default function PhotoPlace() {
   const { id = "" } = useParams();
   const piece = useQuery({ queryKey: ["piece", id], queryFn: () => unwrap(api.GET("/api/pieces/{id}", { params: { path: { id } } })), gcTime: 0 });
@@ -71,7 +74,7 @@ function Photograph({ piece }: { piece: Piece }) {
       const now = await unwrap(api.GET("/api/pieces/{id}", { params: { path: { id: piece.id } } }));
       const s = now.slab;
       const f = found!;
-      const long = Math.ceil(f.length * 100) / 100;
+      const long = Math.ceil(reach(f) * 100) / 100;
       const slab = under
         ? { ...s, under: [], underOutline: f.line, length: Math.max(s.length, long), underLook: { ...s.underLook, ground: f.ground } }
         : { ...s, show: [], outline: f.line, length: long, ...clip(s, long), showLook: { ...s.showLook, ground: f.ground } };
@@ -101,7 +104,7 @@ function Photograph({ piece }: { piece: Piece }) {
             </div>
           )}
           {picture && !found && <Corners picture={picture} corners={corners} picked={picked} onPick={setPicked} onMove={(i, p) => setCorners((all) => all.map((c, k) => (k === i ? p : c)))} />}
-          {found && <FoundDrawing found={found} under={under} picked={picked} onPick={setPicked} onMove={(i, dx, dy) => setFound((f) => f && { ...f, line: f.line.map((p, k) => (k === i ? { x: p.x + dx, y: p.y + dy } : p)) })} />}
+          {found && <FoundDrawing found={found} under={under} picked={picked} onPick={setPicked} onMove={(i, dx, dy) => setFound((f) => f && { ...f, line: f.line.map((p, k) => (k === i ? { x: Math.max(Math.min(0, p.x), p.x + dx), y: p.y + dy } : p)) })} />}
         </section>
         <section className="work-panel" aria-label="Steps">
           <h2>1. The picture</h2>
@@ -138,7 +141,7 @@ function Photograph({ piece }: { piece: Piece }) {
             <>
               <h2>3. The edge</h2>
               <p role="status" className="found-words">
-                {length(Math.round(found.length * 10) / 10)} long, {(found.area / 100).toFixed(0)} cm², {found.line.length} nodes. Expect it to be right within <strong>{length(Math.max(0.1, Math.round(found.error * 10) / 10))}</strong> on the whole.
+                {length(Math.round(reach(found) * 10) / 10)} long, {(found.area / 100).toFixed(0)} cm², {found.line.length} nodes. Expect it to be right within <strong>{length(Math.max(0.1, Math.round(found.error * 10) / 10))}</strong> on the whole.
               </p>
               <p className="facts">Drag a node where it strays, or pick one and use the arrow keys.</p>
               <LengthField
