@@ -1548,6 +1548,18 @@ export interface components {
             /** @description The area that it follows from */
             working: components["schemas"]["Figure"];
         };
+        BoardSlot: {
+            a: components["schemas"]["GeomPoint"];
+            b: components["schemas"]["GeomPoint"];
+            /** Format: double */
+            depthA: number;
+            /** Format: double */
+            depthB: number;
+            name: string;
+            under: boolean;
+            /** Format: double */
+            width: number;
+        };
         BoardStretch: {
             /** @enum {string} */
             grain: "end" | "with" | "against";
@@ -1935,8 +1947,18 @@ export interface components {
             cleat?: components["schemas"]["FittingCleat"];
             /** @description A hanging cord */
             cord: boolean;
+            /**
+             * Format: double
+             * @description Of the cord, its knot included; 0 for the shop's rule
+             */
+            cordLength?: number;
             /** @description Four feet, which mark the underside */
             feet: boolean;
+            /**
+             * Format: double
+             * @description Length of a ferrule; 0 for the usual
+             */
+            ferrule?: number;
             /** @description A ferrule on each end of the cord */
             ferrules?: boolean;
             /** Format: double */
@@ -1971,7 +1993,7 @@ export interface components {
         FittingFitted: {
             figures: components["schemas"]["Figure"][];
             items: components["schemas"]["FittingItem"][];
-            slots: components["schemas"]["FittingSlot"][];
+            slots: components["schemas"]["BoardSlot"][];
             spots: components["schemas"]["FittingSpot"][];
             /** @description What is done, in words */
             steps: string[];
@@ -2053,18 +2075,6 @@ export interface components {
              * @description Diameter of the wire
              */
             wire: number;
-        };
-        FittingSlot: {
-            a: components["schemas"]["GeomPoint"];
-            b: components["schemas"]["GeomPoint"];
-            /** Format: double */
-            depthA: number;
-            /** Format: double */
-            depthB: number;
-            name: string;
-            under: boolean;
-            /** Format: double */
-            width: number;
         };
         FittingSpot: {
             /** Format: double */

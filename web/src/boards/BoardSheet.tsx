@@ -1,7 +1,7 @@
 // A board's sheet: the story stick across, the wood in the middle, the
 // stage's reckoning at the right.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, say, unwrap, type Board, type Node, type Remedy, type Sheet } from "../api/client";
@@ -77,6 +77,8 @@ function Editor({ sheet }: { sheet: Sheet }) {
       void navigate("/boards");
     },
   });
+  const { mutate } = bin;
+  const toBin = useCallback(() => mutate(), [mutate]);
   const change = d.set;
   const set: PanelProps["set"] = useCallback((part, kind = "") => change((now) => merge(now, part), kind), [change]);
   // While a grip is dragged the panel waits, so that the drag is not held up by
@@ -119,43 +121,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
                 : `${showMinutes(course.slack)} to spare`}
         </button>
         <span className="ms-auto d-flex gap-2">
-          <Dropdown align="end">
-            <Dropdown.Toggle size="sm" id="take-along">
-              Take to the shop
-            </Dropdown.Toggle>
-            <Dropdown.Menu>
-              <Dropdown.Item href={`/api/boards/${sheet.board.id}/sheet.pdf?paper=A4`} download>
-                Shop sheet, A4
-              </Dropdown.Item>
-              <Dropdown.Item href={`/api/boards/${sheet.board.id}/sheet.pdf?paper=Letter`} download>
-                Shop sheet, Letter
-              </Dropdown.Item>
-              {["A4", "Letter", "A3", "Tabloid"].map((paper) => (
-                <Dropdown.Item key={paper} href={`/api/boards/${sheet.board.id}/template.pdf?paper=${paper}`} download>
-                  Template 1:1, {paper}
-                </Dropdown.Item>
-              ))}
-              <Dropdown.Item href={`/api/boards/${sheet.board.id}/template.pdf?paper=${shop.paper}&half=true`} download>
-                Half a template, {shop.paper}
-              </Dropdown.Item>
-              <Dropdown.Item href={`/api/boards/${sheet.board.id}/template.pdf?paper=Whole`} download>
-                Template on one page
-              </Dropdown.Item>
-              <Dropdown.Item href={`/api/boards/${sheet.board.id}/outline.svg`} download>
-                Outline 1:1, SVG
-              </Dropdown.Item>
-              <Dropdown.Item href={`/api/boards/${sheet.board.id}/outline.dxf`} download>
-                Outline 1:1, DXF
-              </Dropdown.Item>
-              <Dropdown.Item href={`/api/boards/${sheet.board.id}/job.json`} download>
-                Job file, JSON
-              </Dropdown.Item>
-              <Dropdown.Divider />
-              <Dropdown.Item as="button" onClick={() => bin.mutate()}>
-                To the offcut bin
-              </Dropdown.Item>
-            </Dropdown.Menu>
-          </Dropdown>
+          <TakeAlong id={sheet.board.id} paper={shop.paper} onBin={toBin} />
         </span>
       </header>
       <SaveNotice doc={d} />
@@ -204,3 +170,46 @@ function Editor({ sheet }: { sheet: Sheet }) {
     </div>
   );
 }
+
+/** TakeAlong is what of a board can be taken to the shop. */
+const TakeAlong = memo(function TakeAlong({ id, paper, onBin }: { id: string; paper: string; onBin: () => void }) {
+  return (
+    <Dropdown align="end">
+      <Dropdown.Toggle size="sm" id="take-along">
+        Take to the shop
+      </Dropdown.Toggle>
+      <Dropdown.Menu>
+        <Dropdown.Item href={`/api/boards/${id}/sheet.pdf?paper=A4`} download>
+          Shop sheet, A4
+        </Dropdown.Item>
+        <Dropdown.Item href={`/api/boards/${id}/sheet.pdf?paper=Letter`} download>
+          Shop sheet, Letter
+        </Dropdown.Item>
+        {["A4", "Letter", "A3", "Tabloid"].map((sheet) => (
+          <Dropdown.Item key={sheet} href={`/api/boards/${id}/template.pdf?paper=${sheet}`} download>
+            Template 1:1, {sheet}
+          </Dropdown.Item>
+        ))}
+        <Dropdown.Item href={`/api/boards/${id}/template.pdf?paper=${paper}&half=true`} download>
+          Half a template, {paper}
+        </Dropdown.Item>
+        <Dropdown.Item href={`/api/boards/${id}/template.pdf?paper=Whole`} download>
+          Template on one page
+        </Dropdown.Item>
+        <Dropdown.Item href={`/api/boards/${id}/outline.svg`} download>
+          Outline 1:1, SVG
+        </Dropdown.Item>
+        <Dropdown.Item href={`/api/boards/${id}/outline.dxf`} download>
+          Outline 1:1, DXF
+        </Dropdown.Item>
+        <Dropdown.Item href={`/api/boards/${id}/job.json`} download>
+          Job file, JSON
+        </Dropdown.Item>
+        <Dropdown.Divider />
+        <Dropdown.Item as="button" onClick={onBin}>
+          To the offcut bin
+        </Dropdown.Item>
+      </Dropdown.Menu>
+    </Dropdown>
+  );
+});

@@ -1,7 +1,8 @@
 // A document that is saved as one edits: undo and redo, drafts reckoned by the
 // server as it changes, retries when the server is away, and a choice when it
 // was changed elsewhere.
-import { startTransition, useCallback, useEffect, useReducer, useRef, useState } from "react";
+import { useCallback, useEffect, useReducer, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { Refused, say } from "../api/client";
 import { begin, change, redo, settle, undo, type History } from "./history";
 
@@ -54,6 +55,12 @@ function reduce<T>(h: History<T>, a: Action<T>): History<T> {
       return settle(h);
   }
 }
+
+/** whenIdle does something between two frames, or soon if there is no quiet. */
+const whenIdle = (go: () => void): void => {
+  if (window.requestIdleCallback) window.requestIdleCallback(go, { timeout: 80 });
+  else window.setTimeout(go);
+};
 
 const saveAfter = 500; // ms of quiet
 const retryAfter = 2500;
@@ -120,7 +127,7 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
       try {
         const answer = await options.current.draft(asked);
         reckoned.current = asked;
-        startTransition(() => setResult(answer)); // what is being moved goes first
+        whenIdle(() => flushSync(() => setResult(answer))); // by itself, so that no move of a drag has to draw it too
       } catch (error) {
         if (away(error)) break; // asked again once a save shows that the server is back
         reckoned.current = asked;

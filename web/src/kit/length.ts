@@ -69,13 +69,15 @@ export function showMinutes(m: number): string {
   return `${Number((m / 1440).toFixed(1))} days`;
 }
 
+const clocks = new Map<string, Intl.DateTimeFormat>(); // costly to make, and asked for at every move of a drag
+
 /** showTime writes a moment in the workshop's zone. */
 export function showTime(at: string, zone: string, withTime = true): string {
-  return new Intl.DateTimeFormat("en-GB", {
-    timeZone: zone,
-    weekday: "short",
-    day: "numeric",
-    month: "short",
-    ...(withTime ? { hour: "2-digit", minute: "2-digit" } : {}),
-  }).format(new Date(at));
+  const key = `${zone} ${withTime}`;
+  let clock = clocks.get(key);
+  if (!clock) {
+    clock = new Intl.DateTimeFormat("en-GB", { timeZone: zone, weekday: "short", day: "numeric", month: "short", ...(withTime ? { hour: "2-digit", minute: "2-digit" } : {}) });
+    clocks.set(key, clock);
+  }
+  return clock.format(new Date(at));
 }

@@ -2,6 +2,7 @@
 // grips are dragged, or picked and moved by keys.
 import { useQuery } from "@tanstack/react-query";
 import { memo, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { flushSync } from "react-dom";
 import Button from "react-bootstrap/Button";
 import { api, unwrap, type Board, type Node, type Photo, type Point, type Reckoning, type Wood } from "../../api/client";
 import type { Doc } from "../../kit/document";
@@ -119,8 +120,9 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
     },
     onPointerMove: (e: PointerEvent<SVGSVGElement>) => {
       if (!drag.current) return;
-      const p = at(e, drag.current.box);
-      moveTo(drag.current.grip, { x: p.x + drag.current.off.x, y: p.y + drag.current.off.y }, "drag");
+      const { grip, off, box } = drag.current;
+      const p = at(e, box);
+      flushSync(() => moveTo(grip, { x: p.x + off.x, y: p.y + off.y }, "drag")); // at once: an answer that comes in waits for the hand, not the hand for it
     },
     onPointerUp: release,
     onPointerCancel: release,
