@@ -65,9 +65,18 @@ function Photograph({ piece }: { piece: Piece }) {
       ),
     onSuccess: setFound,
   });
+  const moved = useRef(0); // how often a node was dragged
+  const moveNode = (i: number, dx: number, dy: number) => {
+    moved.current++;
+    setFound((f) => f && { ...f, line: f.line.map((p, k) => (k === i ? { x: Math.max(Math.min(0, p.x), p.x + dx), y: p.y + dy } : p)) });
+  };
   const simplify = useMutation({
-    mutationFn: (within: number) => unwrap(api.POST("/api/outlines/simplify", { body: { line: found!.dense, tolerance: within } })),
-    onSuccess: (line) => setFound((f) => f && { ...f, line }),
+    mutationFn: async (within: number) => {
+      const at = moved.current;
+      const line = await unwrap(api.POST("/api/outlines/simplify", { body: { line: found!.dense, tolerance: within } }));
+      return at === moved.current ? line : null; // what was dragged meanwhile stays
+    },
+    onSuccess: (line) => line && setFound((f) => f && { ...f, line }),
   });
   const take = useMutation({
     mutationFn: async () => {
@@ -104,7 +113,7 @@ function Photograph({ piece }: { piece: Piece }) {
             </div>
           )}
           {picture && !found && <Corners picture={picture} corners={corners} picked={picked} onPick={setPicked} onMove={(i, p) => setCorners((all) => all.map((c, k) => (k === i ? p : c)))} />}
-          {found && <FoundDrawing found={found} under={under} picked={picked} onPick={setPicked} onMove={(i, dx, dy) => setFound((f) => f && { ...f, line: f.line.map((p, k) => (k === i ? { x: Math.max(Math.min(0, p.x), p.x + dx), y: p.y + dy } : p)) })} />}
+          {found && <FoundDrawing found={found} under={under} picked={picked} onPick={setPicked} onMove={moveNode} />}
         </section>
         <section className="work-panel" aria-label="Steps">
           <h2>1. The picture</h2>
@@ -247,7 +256,7 @@ interface FoundProps {
 /** FoundDrawing shows the straightened picture with the edge that was found over it. */
 function FoundDrawing({ found, under, picked, onPick, onMove }: FoundProps) {
   const [ref, size] = useSize();
-  const drag = useRef<Point | null>(null);
+  const drag = useRef<{ node: number; x: number; y: number } | null>(null);
   const g = found.ground;
   const scale = Math.min(size.width / (g.maxX - g.minX), size.height / (g.maxY - g.minY));
   const up = under ? 1 : -1;
@@ -276,12 +285,13 @@ function FoundDrawing({ found, under, picked, onPick, onMove }: FoundProps) {
             onPick(id === null ? -1 : Number(id));
             if (id === null) return;
             e.currentTarget.setPointerCapture(e.pointerId);
-            drag.current = { x: e.clientX, y: e.clientY };
+            drag.current = { node: Number(id), x: e.clientX, y: e.clientY };
           }}
           onPointerMove={(e) => {
-            if (!drag.current || picked < 0) return;
-            onMove(picked, (e.clientX - drag.current.x) / scale, (up * (e.clientY - drag.current.y)) / scale);
-            drag.current = { x: e.clientX, y: e.clientY };
+            if (!drag.current) return;
+            const { node, x, y } = drag.current;
+            onMove(node, (e.clientX - x) / scale, (up * (e.clientY - y)) / scale);
+            drag.current = { node, x: e.clientX, y: e.clientY };
           }}
           onPointerUp={() => (drag.current = null)}
         >
