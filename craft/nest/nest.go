@@ -1,0 +1,384 @@
+// Package nest lays pieces of any outline on a sheet of any outline, with holes
+// in it, so that the worth of what is laid is as large as can be found. Pieces
+// nest in each other's hollows and may be turned end for end, turned over and
+// tilted. Lengths are in mm, angles in degrees anticlockwise.
+//
+// The search keeps all pieces on the sheet, lets them overlap, and moves them
+// one at a time to where they overlap least; what stays in conflict weighs more
+// and more until it gives way (guided local search on a raster). What is free of
+// overlap on the raster is then settled exactly.
+package nest
+
+import (
+	"iter"
+	"math"
+	"math/rand/v2"
+	"slices"
+
+	"idletimber/craft/geom"
+)
+
+// Sheet is what is laid on.
+type Sheet struct {
+	Outline geom.Ring
+	Holes   []geom.Ring // that no piece may touch
+}
+
+// Piece is what is laid: one ring, or several that are laid as one.
+type Piece struct {
+	Parts []geom.Ring // in its own frame
+	Worth float64
+	Must  bool      // laid before any that need not be
+	Turns []float64 // angles that it may have; none stands for 0
+	Tilt  float64   // by how much it may differ from them
+	Flips bool      // it may be turned over
+	Poses []Pose    // of a piece whose outline depends on its place: the places that it may have, in place of all the above
+	Avoid []geom.Ring
+}
+
+// Pose is a place of a piece whose outline depends on it.
+type Pose struct {
+	At    geom.Placement
+	Parts []geom.Ring // in the sheet's frame
+}
+
+// Problem is a sheet and what is to be laid on it.
+type Problem struct {
+	Sheet  Sheet
+	Pieces []Piece
+	Apart  float64     // least distance between two pieces
+	Soft   []geom.Ring // places that are better left alone
+	// Bad, where given, names those of a layout's pieces that must not lie where
+	// they do, for reasons that their outlines do not show.
+	Bad func(Layout) []int
+}
+
+// Laid is one piece on the sheet.
+type Laid struct {
+	Piece int
+	At    geom.Placement
+	Pose  int // of a piece that has poses; otherwise −1
+}
+
+// Layout is a way to lay pieces in which nothing is in conflict.
+type Layout struct {
+	Laid  []Laid // by piece
+	Must  int    // how many of those laid must be
+	Worth float64
+	Rest  float64 // length of the sheet that is left whole at its better end
+}
+
+// better orders layouts: those that must be laid, then worth, then what is left
+// whole.
+func (l Layout) better(m Layout) bool {
+	if l.Must != m.Must {
+		return l.Must > m.Must
+	}
+	if d := l.Worth - m.Worth; math.Abs(d) > 1e-9*max(l.Worth, m.Worth) {
+		return d > 0
+	}
+	return l.Rest > m.Rest+1
+}
+
+// Step is how far a search has come.
+type Step struct {
+	Moves  int // tried so far
+	Better bool
+	Best   Layout
+}
+
+// stepMoves is after how many moves a search reports at the latest.
+const stepMoves = 50
+
+// Search lays the pieces better and better until it is broken off. The same
+// seed gives the same steps.
+func (p Problem) Search(seed uint64) iter.Seq[Step] {
+	return func(yield func(Step) bool) {
+		s := newSearch(p, rand.New(rand.NewPCG(seed, 0x1d1e)))
+		s.yield = yield
+		s.run()
+	}
+}
+
+// search is a search under way.
+type search struct {
+	Problem
+	rng   *rand.Rand
+	yield func(Step) bool
+	over  bool
+	moves int
+	told  int
+	best  Layout
+	found bool
+
+	coarse *grid
+	fine   *grid
+	grid   *grid // in use
+	sheet  geom.Index
+	holes  []body
+	spots  []spot
+	area   []float64 // of each piece
+	weight [][]float64
+	out    []float64 // weight of what lies off the sheet
+}
+
+// spot is where a piece lies on the raster.
+type spot struct {
+	on   bool
+	v    int // variant
+	x, y int
+}
+
+func newSearch(p Problem, rng *rand.Rand) *search {
+	s := &search{Problem: p, rng: rng}
+	s.coarse, s.fine = newGrid(p, coarseCells), newGrid(p, fineCells)
+	s.grid = s.fine
+	s.sheet = geom.NewIndex(p.Sheet.Outline)
+	for _, h := range p.Sheet.Holes {
+		s.holes = append(s.holes, newBody([]geom.Ring{h}, geom.Placement{}))
+	}
+	n := len(p.Pieces)
+	s.spots, s.area, s.out, s.weight = make([]spot, n), make([]float64, n), make([]float64, n), make([][]float64, n)
+	for i := range p.Pieces {
+		s.coarse.add(p.Pieces[i])
+		s.fine.add(p.Pieces[i])
+		s.weight[i] = make([]float64, n)
+		s.area[i] = s.grid.kinds[i].area()
+	}
+	return s
+}
+
+// tell reports a step; false when the search is broken off.
+func (s *search) tell(better bool) bool {
+	if !s.over && (better || s.moves-s.told >= stepMoves) {
+		s.told = s.moves
+		s.over = !s.yield(Step{Moves: s.moves, Better: better, Best: s.best})
+	}
+	return !s.over
+}
+
+// run is the search: first what fits as it comes, then rounds in which more
+// pieces than lie free are put on the sheet and sorted out.
+func (s *search) run() {
+	all := make([]int, 0, len(s.Pieces))
+	for i := range s.Pieces {
+		if s.grid.kinds[i].usable() {
+			all = append(all, i)
+		}
+	}
+	if len(all) == 0 {
+		s.tell(true)
+		return
+	}
+	s.greedy(all)
+	for round := 0; !s.over; round++ {
+		chosen := s.choose(all, round)
+		fresh := round%2 == 0 || !s.found
+		s.use(s.coarse)
+		s.arrange(chosen, fresh)
+		s.resolve(chosen, 200)
+		s.use(s.fine)
+		if s.resolve(chosen, 60) && len(chosen) == len(all) {
+			s.compact(chosen)
+		}
+		s.moves += stepMoves // a round that moves nothing is reported too
+		s.tell(false)
+	}
+}
+
+// use changes to another raster.
+func (s *search) use(g *grid) {
+	if g == s.grid {
+		return
+	}
+	for i, at := range s.spots {
+		if at.on {
+			s.spots[i] = g.spotOf(s.grid.placement(i, at))
+		}
+	}
+	s.grid = g
+}
+
+// room is the share of the sheet that pieces can fill at the most.
+const room = 0.93
+
+// choose picks what a round puts on the sheet: all, where there is room; or the
+// best so far and a little more.
+func (s *search) choose(all []int, round int) []int {
+	var sum float64
+	for _, i := range all {
+		sum += s.area[i]
+	}
+	most := room * s.grid.free
+	if sum <= most {
+		return all
+	}
+	most *= 0.8 + 0.2*s.rng.Float64()
+	order := slices.Clone(all)
+	s.rng.Shuffle(len(order), func(i, k int) { order[i], order[k] = order[k], order[i] })
+	laid := map[int]bool{}
+	for _, l := range s.best.Laid {
+		laid[l.Piece] = true
+	}
+	rank := make(map[int]float64, len(order))
+	for _, i := range order {
+		r := s.Pieces[i].Worth / max(s.area[i], 1) * (0.7 + 0.6*s.rng.Float64())
+		if laid[i] {
+			r *= 1.3
+		}
+		if s.Pieces[i].Must {
+			r = math.Inf(1)
+		}
+		rank[i] = r
+	}
+	slices.SortStableFunc(order, func(a, b int) int {
+		switch {
+		case rank[a] > rank[b]:
+			return -1
+		case rank[a] < rank[b]:
+			return 1
+		}
+		return 0
+	})
+	var out []int
+	sum = 0
+	for _, i := range order {
+		if sum+s.area[i] <= most || s.Pieces[i].Must {
+			out = append(out, i)
+			sum += s.area[i]
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+// arrange puts the chosen pieces on the sheet: from the best layout, or anew
+// where they overlap least, the largest first.
+func (s *search) arrange(chosen []int, fresh bool) {
+	for i := range s.spots {
+		s.spots[i].on = false
+		s.out[i] = 1
+		for k := range s.weight[i] {
+			s.weight[i][k] = 1
+		}
+	}
+	if !fresh {
+		for _, l := range s.best.Laid {
+			if slices.Contains(chosen, l.Piece) {
+				s.spots[l.Piece] = s.grid.spotOf(l)
+			}
+		}
+	}
+	order := slices.Clone(chosen)
+	size := make([]float64, len(s.Pieces))
+	for _, i := range order {
+		size[i] = s.area[i] * (0.6 + 0.8*s.rng.Float64())
+	}
+	slices.SortStableFunc(order, func(a, b int) int {
+		if size[a] > size[b] {
+			return -1
+		}
+		return 1
+	})
+	for _, i := range order {
+		if s.over {
+			return
+		}
+		if !s.spots[i].on {
+			s.seek(i, math.MaxInt64)
+		}
+	}
+}
+
+// greedy lays what fits as it comes, along the sheet from its butt end, a few
+// times in different orders.
+func (s *search) greedy(all []int) {
+	for try := range 3 {
+		order := slices.Clone(all)
+		key := make([]float64, len(s.Pieces))
+		for _, i := range order {
+			key[i] = s.area[i]
+			if try > 0 {
+				key[i] *= 0.6 + 0.8*s.rng.Float64()
+			}
+			switch {
+			case len(s.Pieces[i].Poses) == 1: // it lies there or not at all
+				key[i] += 2e9
+			case s.Pieces[i].Must:
+				key[i] += 1e9
+			}
+		}
+		slices.SortStableFunc(order, func(a, b int) int {
+			switch {
+			case key[a] > key[b]:
+				return -1
+			case key[a] < key[b]:
+				return 1
+			}
+			return 0
+		})
+		for i := range s.spots {
+			s.spots[i].on = false
+		}
+		for _, i := range order {
+			s.fit(i)
+			if s.over {
+				return
+			}
+		}
+		s.offer()
+	}
+}
+
+// resolve moves what overlaps, the heavier in conflict the more, until nothing
+// does or no more is won. It reports whether everything lies free.
+func (s *search) resolve(chosen []int, most int) bool {
+	least, idle := math.Inf(1), 0
+	for range most {
+		order := slices.Clone(chosen)
+		s.rng.Shuffle(len(order), func(i, k int) { order[i], order[k] = order[k], order[i] })
+		for _, i := range order {
+			if s.loss(i) == 0 {
+				continue
+			}
+			s.seek(i, -1)
+			s.moves++
+			if !s.tell(false) {
+				return false
+			}
+		}
+		sum := s.weigh(chosen)
+		if s.grid == s.fine {
+			s.salvage(chosen)
+		}
+		if s.over || sum == 0 {
+			return sum == 0
+		}
+		if idle++; sum < 0.98*least {
+			least, idle = sum, 0
+		}
+		if idle > 25 {
+			return false
+		}
+	}
+	return false
+}
+
+// compact draws what is laid toward one end, so that more is left whole.
+func (s *search) compact(chosen []int) {
+	for range 3 {
+		order := slices.Clone(chosen)
+		slices.SortStableFunc(order, func(a, b int) int { return s.spots[a].x - s.spots[b].x })
+		for _, i := range order {
+			was := s.spots[i]
+			s.spots[i].on = false
+			if !s.fit(i) || s.spots[i].x > was.x {
+				s.spots[i] = was
+			}
+			if s.over {
+				return
+			}
+		}
+		s.offer()
+	}
+}

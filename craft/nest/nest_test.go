@@ -1,0 +1,160 @@
+package nest
+
+import (
+	"math"
+	"reflect"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"idletimber/craft/geom"
+)
+
+func box(l, w float64) geom.Ring {
+	return geom.Bounds{MinX: -l / 2, MaxX: l / 2, MinY: -w / 2, MaxY: w / 2}.Ring()
+}
+
+// after is the best layout when so many moves were tried.
+func (p Problem) after(seed uint64, moves int) (best Layout) {
+	for step := range p.Search(seed) {
+		best = step.Best
+		if step.Moves >= moves || len(best.Laid) == len(p.Pieces) {
+			break
+		}
+	}
+	return best
+}
+
+// rings are the pieces of a layout on the sheet.
+func (p Problem) rings(l Laid) (out []geom.Ring) {
+	if l.Pose >= 0 {
+		return p.Pieces[l.Piece].Poses[l.Pose].Parts
+	}
+	for _, r := range p.Pieces[l.Piece].Parts {
+		out = append(out, r.Map(l.At.Out))
+	}
+	return out
+}
+
+// lieFree judges a layout by geometry, without the raster of the search.
+func lieFree(t *testing.T, p Problem, l Layout) {
+	t.Helper()
+	for i, a := range l.Laid {
+		for _, r := range p.rings(a) {
+			for _, q := range r.Dense(2) {
+				if _, d := p.Sheet.Outline.Nearest(q); !p.Sheet.Outline.Contains(q) && d > grazing+1e-6 {
+					t.Fatalf("piece %d lies %g mm off the sheet", a.Piece, d)
+				}
+			}
+			for _, h := range p.Sheet.Holes {
+				if geom.Gap(r, h) <= 0 {
+					t.Fatalf("piece %d lies on a hole", a.Piece)
+				}
+			}
+			for _, b := range l.Laid[i+1:] {
+				for _, o := range p.rings(b) {
+					if gap := geom.Gap(r, o); gap < p.Apart-1e-6 {
+						t.Fatalf("pieces %d and %d come within %g mm", a.Piece, b.Piece, gap)
+					}
+				}
+			}
+		}
+	}
+}
+
+func TestPuzzles(t *testing.T) {
+	sum, n := 0.0, 0.0
+	for _, p := range []puzzle{cutUp(2), cutUp(4), cutSquare(1), cutSquare(3)} {
+		l := p.after(1, 2500)
+		lieFree(t, p.Problem, l)
+		require.Greater(t, l.Worth, 0.75*p.whole)
+		sum, n = sum+l.Worth/p.whole, n+1
+	}
+	assert.Greater(t, sum/n, 0.88)
+}
+
+// What is known to fit is settled where it lies.
+func TestTheWayItWasCutIsFree(t *testing.T) {
+	p := cutUp(8)
+	s := newSearch(p.Problem, nil)
+	laid, ok := s.settle(p.known)
+	require.True(t, ok)
+	lieFree(t, p.Problem, s.layout(laid))
+	assert.InDelta(t, p.whole, s.layout(laid).Worth, 1e-6)
+	// So is what has slipped by less than what lies between.
+	slipped := append([]Laid{}, p.known...)
+	for i := range slipped {
+		slipped[i].At.X += 0.4 * float64(i%3-1)
+		slipped[i].At.Y += 0.4 * float64(i%2)
+	}
+	laid, ok = s.settle(slipped)
+	require.True(t, ok)
+	lieFree(t, p.Problem, s.layout(laid))
+	// Two in one place are not.
+	slipped[0].At = slipped[1].At
+	_, ok = s.settle(slipped)
+	assert.False(t, ok)
+}
+
+func TestSameSeedSameSteps(t *testing.T) {
+	p := cutSquare(2)
+	var first []Layout
+	for range 2 {
+		var bests []Layout
+		for step := range p.Search(9) {
+			if step.Better {
+				bests = append(bests, step.Best)
+			}
+			if step.Moves > 800 {
+				break
+			}
+		}
+		if first == nil {
+			first = bests
+			continue
+		}
+		require.True(t, reflect.DeepEqual(first, bests))
+		for i := 1; i < len(bests); i++ {
+			assert.True(t, bests[i].better(bests[i-1]), "each is better than the one before")
+		}
+	}
+}
+
+func TestHolesPosesAndPlacesToShun(t *testing.T) {
+	p := Problem{
+		Sheet: Sheet{Outline: box(400, 200), Holes: []geom.Ring{box(30, 200).Map(geom.Placement{X: -20}.Out)}},
+		Apart: 3,
+		Pieces: []Piece{
+			{Parts: []geom.Ring{box(150, 190)}, Worth: 1, Must: true},
+			{Parts: []geom.Ring{box(80, 80), box(20, 20).Map(geom.Placement{X: 60}.Out)}, Worth: 1, Turns: []float64{0, 90}},
+			{Worth: 1, Poses: []Pose{{At: geom.Placement{X: 1}, Parts: []geom.Ring{box(30, 150).Map(geom.Placement{X: -150}.Out)}}, {At: geom.Placement{X: 2}, Parts: []geom.Ring{box(20, 150).Map(geom.Placement{X: 188}.Out)}}}},
+			{Parts: []geom.Ring{box(500, 10)}, Worth: 9}, // longer than the sheet
+		},
+	}
+	l := p.after(1, 2000)
+	lieFree(t, p, l)
+	require.Equal(t, 3, len(l.Laid))
+	assert.Equal(t, 1, l.Must)
+	assert.Equal(t, 3.0, l.Worth)
+
+	p.Pieces = []Piece{{Parts: []geom.Ring{box(60, 60)}, Worth: 1, Avoid: []geom.Ring{box(260, 200).Map(geom.Placement{X: 70}.Out)}}}
+	l = p.after(1, 300)
+	require.Len(t, l.Laid, 1)
+	assert.Less(t, l.Laid[0].At.X, -89.0)
+
+	p.Bad = func(l Layout) []int { return []int{0} }
+	assert.Empty(t, p.after(1, 300).Laid, "what must not lie where it does is not laid")
+	assert.Empty(t, Problem{Sheet: Sheet{Outline: box(50, 50)}, Pieces: []Piece{{Parts: []geom.Ring{box(60, 60)}}}}.after(1, 300).Laid)
+}
+
+// A touch is the least push that brings a body clear.
+func TestTouch(t *testing.T) {
+	at := func(x float64) geom.Index { return geom.NewIndex(box(40, 40).Map(geom.Placement{X: x}.Out).Dense(5)) }
+	assert.Zero(t, touch(at(0), at(50), 3).worst())
+	c := touch(at(0), at(42), 3)
+	assert.InDelta(t, -1, c.move.X, 1e-9)
+	c = touch(at(0), at(38), 3)
+	assert.InDelta(t, -5, c.move.X, 1e-9)
+	assert.Zero(t, math.Abs(c.move.Y))
+}

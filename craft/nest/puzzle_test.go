@@ -1,0 +1,220 @@
+package nest
+
+import (
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"slices"
+	"testing"
+	"time"
+
+	"idletimber/craft/geom"
+)
+
+// A puzzle is a sheet that was cut into pieces, so that all of them are known to
+// fit on it.
+type puzzle struct {
+	Problem
+	whole float64 // worth of all pieces
+	waste float64 // share of the sheet that no piece covers
+	known []Laid
+}
+
+const (
+	kerf   = 1.5
+	apart  = kerf + 1 // kerf and the sanding of both edges
+	bySaws = kerf + 2 // what was left between the pieces when it was cut
+)
+
+// liveEdged is a slab with two live edges.
+func liveEdged(rng *rand.Rand, length, width float64) geom.Ring {
+	wave := func() func(float64) float64 {
+		type part struct{ a, f, p float64 }
+		var parts []part
+		for k := range 4 {
+			parts = append(parts, part{width * 0.05 / float64(k+1) * (0.5 + rng.Float64()), (0.6 + rng.Float64()) * float64(k+1), rng.Float64() * 2 * math.Pi})
+		}
+		return func(x float64) (y float64) {
+			for _, p := range parts {
+				y += p.a * math.Sin(2*math.Pi*p.f*x/length+p.p)
+			}
+			return y
+		}
+	}
+	left, right := wave(), wave()
+	var ring geom.Ring
+	const n = 90
+	for i := range n + 1 {
+		x := length * float64(i) / n
+		ring = append(ring, geom.Point{X: x, Y: -width/2 + right(x)})
+	}
+	for i := n; i >= 0; i-- {
+		x := length * float64(i) / n
+		ring = append(ring, geom.Point{X: x, Y: width/2 + left(x)})
+	}
+	return ring
+}
+
+// split cuts a region in two across its longer side, straight or by a curve.
+func split(rng *rand.Rand, r geom.Ring, curved bool) []geom.Ring {
+	box := r.Bounds()
+	along := box.MaxX-box.MinX > box.MaxY-box.MinY
+	if !along {
+		r = r.Turned()
+		box = r.Bounds()
+	}
+	at := box.MinX + (box.MaxX-box.MinX)*(0.4+0.2*rng.Float64())
+	lean := (rng.Float64() - 0.5) * 0.25 * (box.MaxY - box.MinY)
+	bend, phase := 0.0, 0.0
+	if curved {
+		bend, phase = (0.08+0.1*rng.Float64())*(box.MaxY-box.MinY), rng.Float64()*2*math.Pi
+	}
+	half := geom.Ring{}
+	const n = 40
+	for i := range n + 1 {
+		t := float64(i) / n
+		half = append(half, geom.Point{X: at + lean*(t-0.5) + bend*math.Sin(2*math.Pi*0.8*t+phase), Y: box.MinY - 5 + (box.MaxY-box.MinY+10)*t})
+	}
+	half = append(half, geom.Point{X: box.MinX - 50, Y: box.MaxY + 5}, geom.Point{X: box.MinX - 50, Y: box.MinY - 5})
+	var out []geom.Ring
+	for _, piece := range []geom.Ring{geom.Largest(geom.Common(r, half)), geom.Largest(r.Less(half))} {
+		if !along {
+			piece = piece.Turned()
+		}
+		out = append(out, piece)
+	}
+	return out
+}
+
+// boardlike rounds a region's corners and takes the saw's share off it.
+func boardlike(r geom.Ring, corner float64) geom.Ring {
+	return r.Shrunk(bySaws/2 + corner).Grown(corner).Simplified(0.05)
+}
+
+// cutUp makes a puzzle of a live-edged slab: so many boards, half of the cuts
+// curved, 15 to 25 % waste; then each is turned end for end or by up to 5°.
+func cutUp(seed uint64) puzzle {
+	rng := rand.New(rand.NewPCG(seed, 77))
+	wanted := 0.15 + 0.1*rng.Float64()
+	for {
+		n := 6 + rng.IntN(11)
+		length, width := 600+300*rng.Float64(), 220+120*rng.Float64()
+		sheet := liveEdged(rng, length, width)
+		regions := []geom.Ring{sheet.Shrunk(1 + 16*rng.Float64())}
+		for cut := 0; len(regions) < n; cut++ {
+			slices.SortFunc(regions, func(a, b geom.Ring) int { return int(b.Area() - a.Area()) })
+			regions = append(regions[1:], split(rng, regions[0], cut%2 == 0)...)
+		}
+		p := puzzle{Problem: Problem{Sheet: Sheet{Outline: sheet}, Apart: apart}}
+		ok := true
+		for i, r := range regions {
+			b := boardlike(r, 6+8*rng.Float64())
+			if len(b) < 3 {
+				ok = false
+				break
+			}
+			c := b.Centroid()
+			at := geom.Placement{X: c.X, Y: c.Y, Angle: (rng.Float64()*2 - 1) * 5}
+			if rng.IntN(2) == 0 {
+				at.Angle += 180
+			}
+			p.Pieces = append(p.Pieces, Piece{Parts: []geom.Ring{b.Map(at.In)}, Worth: b.Area(), Turns: []float64{0, 180}, Tilt: 5})
+			p.known = append(p.known, Laid{Piece: i, At: at, Pose: -1})
+			p.whole += b.Area()
+		}
+		p.waste = 1 - p.whole/sheet.Area()
+		if ok && math.Abs(p.waste-wanted) < 0.005 {
+			return p
+		}
+	}
+}
+
+// cutSquare makes a puzzle of rectangles cut from a rectangle.
+func cutSquare(seed uint64) puzzle {
+	rng := rand.New(rand.NewPCG(seed, 78))
+	n := 6 + rng.IntN(7)
+	l, w := 600.0, 300.0
+	sheet := geom.Bounds{MaxX: l, MaxY: w}.Ring()
+	boxes := []geom.Bounds{{MaxX: l, MaxY: w}}
+	for len(boxes) < n {
+		slices.SortFunc(boxes, func(a, b geom.Bounds) int { return int(b.Ring().Area() - a.Ring().Area()) })
+		b := boxes[0]
+		boxes = boxes[1:]
+		share := 0.35 + 0.3*rng.Float64()
+		if b.MaxX-b.MinX > b.MaxY-b.MinY {
+			x := b.MinX + share*(b.MaxX-b.MinX)
+			boxes = append(boxes, geom.Bounds{MinX: b.MinX, MaxX: x, MinY: b.MinY, MaxY: b.MaxY}, geom.Bounds{MinX: x, MaxX: b.MaxX, MinY: b.MinY, MaxY: b.MaxY})
+		} else {
+			y := b.MinY + share*(b.MaxY-b.MinY)
+			boxes = append(boxes, geom.Bounds{MinX: b.MinX, MaxX: b.MaxX, MinY: b.MinY, MaxY: y}, geom.Bounds{MinX: b.MinX, MaxX: b.MaxX, MinY: y, MaxY: b.MaxY})
+		}
+	}
+	p := puzzle{Problem: Problem{Sheet: Sheet{Outline: sheet}, Apart: apart}}
+	for _, b := range boxes {
+		a, c := (b.MaxX-b.MinX-bySaws)/2, (b.MaxY-b.MinY-bySaws)/2
+		r := geom.Bounds{MinX: -a, MaxX: a, MinY: -c, MaxY: c}.Ring()
+		p.Pieces = append(p.Pieces, Piece{Parts: []geom.Ring{r}, Worth: r.Area(), Turns: []float64{0, 90}})
+		p.whole += r.Area()
+	}
+	p.waste = 1 - p.whole/sheet.Area()
+	return p
+}
+
+// within searches for so long.
+func (p puzzle) within(seed uint64, d time.Duration) (best Layout, moves int) {
+	end := time.Now().Add(d)
+	for step := range p.Search(seed) {
+		best, moves = step.Best, step.Moves
+		if time.Now().After(end) || len(best.Laid) == len(p.Pieces) {
+			break
+		}
+	}
+	return best, moves
+}
+
+func BenchmarkMoves(b *testing.B) {
+	p := cutUp(3)
+	for b.Loop() {
+		for step := range p.Search(1) {
+			if step.Moves >= 3000 {
+				break
+			}
+		}
+	}
+}
+
+func BenchmarkPuzzles(b *testing.B) {
+	const each = 5 * time.Second
+	for _, kind := range []struct {
+		name string
+		make func(uint64) puzzle
+	}{{"slabs", cutUp}, {"rectangles", cutSquare}} {
+		b.Run(kind.name, func(b *testing.B) {
+			for b.Loop() {
+				sum, least, plain := 0.0, 1.0, 0.0
+				for seed := range uint64(20) {
+					p := kind.make(seed)
+					l, moves := p.within(seed, each)
+					share := l.Worth / p.whole
+					base := p.bottomLeft() / p.whole
+					sum, least, plain = sum+share, min(least, share), plain+base
+					b.Log(fmt.Sprintf("%2d: %2d pieces, waste %.0f %%: %.1f %% laid in %d moves; bottom-left %.1f %%", seed, len(p.Pieces), 100*p.waste, 100*share, moves, 100*base))
+				}
+				b.ReportMetric(100*sum/20, "%laid")
+				b.ReportMetric(100*least, "%least")
+				b.ReportMetric(100*plain/20, "%bottom-left")
+			}
+		})
+	}
+}
+
+// bottomLeft is the worth laid when each piece, the largest first, goes where it
+// fits nearest to the butt end.
+func (p puzzle) bottomLeft() float64 {
+	for step := range p.Search(0) {
+		if step.Better {
+			return step.Best.Worth // the search begins so
+		}
+	}
+	return 0
+}

@@ -1,0 +1,307 @@
+package nest
+
+import (
+	"math"
+	"slices"
+)
+
+// price fills the raster with what it costs piece i to lie on each cell.
+func (s *search) price(i int) {
+	g := s.grid
+	if w := weighed(s.out[i]); w == 1 {
+		copy(g.cost, g.off)
+	} else {
+		for c, off := range g.off {
+			g.cost[c] = off * w
+		}
+	}
+	for k, at := range s.spots {
+		if k == i || !at.on {
+			continue
+		}
+		sh, w := g.kinds[k].shape(at.v), weighed(s.weight[i][k])
+		for y := range sh.h {
+			row, price := g.cost[(at.y+y)*g.w+at.x:], sh.price[y*sh.w:]
+			for _, r := range sh.runs[sh.first[y]:sh.first[y+1]] {
+				to := row[r.from:r.to]
+				for x, c := range price[r.from:r.to] {
+					to[x] += w * c
+				}
+			}
+		}
+	}
+	sumRows(g.sum, g.cost, g.w, g.h)
+}
+
+// weighed is a weight in whole steps.
+func weighed(w float64) int32 { return int32(min(w, heaviest)) }
+
+// heaviest bounds the weights, so that sums along a row stay whole numbers.
+const heaviest = 4000
+
+// costAt is what it costs piece i to lie at a spot.
+func (s *search) costAt(i int, at spot, limit int64) int64 {
+	g := s.grid
+	k := g.kinds[i]
+	sh := k.shape(at.v)
+	if at.x < 0 || at.y < 0 || at.x+sh.w > g.w || at.y+sh.h > g.h {
+		return math.MaxInt64
+	}
+	total := sh.sumAt(g.sum, g.w, at.x, at.y, limit)
+	if k.avoid != nil && total < limit {
+		total += sh.sumAt(k.avoid, g.w, at.x, at.y, limit-total) * int64(weighed(s.out[i]))
+	}
+	return total
+}
+
+// priced is a spot with its cost.
+type priced struct {
+	spot
+	cost int64
+}
+
+// Samples of a move: all over the sheet, about where the piece lies, and how
+// many of the best are followed.
+const (
+	wide     = 260
+	close    = 60
+	followed = 3
+)
+
+// seek moves piece i to the cheapest place that it finds; with a limit below 0
+// only where that is cheaper than where it lies.
+func (s *search) seek(i int, limit int64) {
+	g := s.grid
+	k := g.kinds[i]
+	s.price(i)
+	now := priced{cost: math.MaxInt64}
+	if s.spots[i].on {
+		now = priced{s.spots[i], s.costAt(i, s.spots[i], math.MaxInt64)}
+	}
+	if k.pinned() {
+		for v := range k.ways {
+			sh := k.shape(v)
+			at := spot{on: true, v: v, x: sh.x, y: sh.y}
+			if c := s.costAt(i, at, now.cost); c < now.cost {
+				now = priced{at, c}
+			}
+		}
+		if now.on {
+			s.spots[i] = now.spot
+		}
+		return
+	}
+	var best []priced
+	worst := int64(math.MaxInt64)
+	try := func(at spot) {
+		c := s.costAt(i, at, worst)
+		if c >= worst {
+			return
+		}
+		best = append(best, priced{at, c})
+		slices.SortStableFunc(best, func(a, b priced) int {
+			switch {
+			case a.cost < b.cost:
+				return -1
+			case a.cost > b.cost:
+				return 1
+			}
+			return 0
+		})
+		if len(best) > followed {
+			best = best[:followed]
+		}
+		if len(best) == followed {
+			worst = best[followed-1].cost
+		}
+	}
+	n := wide
+	if s.grid == s.fine && s.spots[i].on { // the coarse raster has told where about
+		n /= 5
+	}
+	for range n {
+		v := s.rng.IntN(len(k.ways))
+		sh := k.shape(v)
+		if sh.w > g.w || sh.h > g.h {
+			continue
+		}
+		try(spot{true, v, s.rng.IntN(g.w - sh.w + 1), s.rng.IntN(g.h - sh.h + 1)})
+	}
+	if now.on {
+		sh := k.shape(now.v)
+		rx, ry := max(6, sh.w/4), max(6, sh.h/4)
+		for range close {
+			try(spot{true, s.tilted(i, now.v), now.x + s.rng.IntN(2*rx+1) - rx, now.y + s.rng.IntN(2*ry+1) - ry})
+		}
+		best = append(best, now)
+	}
+	for _, from := range best {
+		if to := s.descend(i, from); to.cost < now.cost || !now.on {
+			now = to
+		}
+	}
+	if now.on {
+		s.spots[i] = now.spot
+	}
+}
+
+// tilted is a way of lying that differs from another by a little tilt.
+func (s *search) tilted(i, v int) int {
+	k := s.grid.kinds[i]
+	if k.tilts == 1 {
+		return v
+	}
+	first := v / k.tilts * k.tilts
+	return first + min(max(v-first+s.rng.IntN(5)-2, 0), k.tilts-1)
+}
+
+// descend follows a spot downhill, by steps that grow finer.
+func (s *search) descend(i int, at priced) priced {
+	k := s.grid.kinds[i]
+	for step := 8; step >= 1; {
+		was := at.cost
+		if was == 0 {
+			return at
+		}
+		try := func(to spot) {
+			if c := s.costAt(i, to, at.cost); c < at.cost {
+				at = priced{to, c}
+			}
+		}
+		for _, d := range [4][2]int{{step, 0}, {-step, 0}, {0, step}, {0, -step}} {
+			to := at.spot
+			to.x, to.y = to.x+d[0], to.y+d[1]
+			try(to)
+		}
+		if k.tilts > 1 {
+			first := at.v / k.tilts * k.tilts
+			for _, d := range [2]int{-1, 1} {
+				v := at.v + d*max(1, step/2)
+				if v < first || v >= first+k.tilts {
+					continue
+				}
+				was, now := k.shape(at.v), k.shape(v)
+				try(spot{true, v, at.x + now.x - was.x, at.y + now.y - was.y}) // about its origin
+			}
+		}
+		if at.cost == was {
+			step /= 2
+		}
+	}
+	return at
+}
+
+// fit lays piece i where it costs nothing, as near the butt end as it goes.
+func (s *search) fit(i int) bool {
+	g := s.grid
+	k := g.kinds[i]
+	s.price(i)
+	found := false
+	var best spot
+	const every = 4 // of the tilts; the others are left to the search
+	for v := range k.ways {
+		if k.tilts > 1 && (v%k.tilts-k.tilts/2)%every != 0 {
+			continue
+		}
+		sh := k.shape(v)
+		if k.pinned() {
+			if at := (spot{true, v, sh.x, sh.y}); s.costAt(i, at, 1) == 0 && (!found || at.x < best.x) {
+				best, found = at, true
+			}
+			continue
+		}
+		last := g.w - sh.w
+		if found {
+			last = min(last, best.x-1)
+		}
+	columns:
+		for x := 0; x <= last; x += 2 {
+			for y := 0; y+sh.h <= g.h; y += 2 {
+				if s.costAt(i, spot{true, v, x, y}, 1) == 0 {
+					best, found = spot{true, v, x, y}, true
+					break columns
+				}
+			}
+		}
+	}
+	if found {
+		s.spots[i] = best
+	}
+	s.moves++
+	s.tell(false)
+	return found
+}
+
+// lossBetween is how badly two pieces overlap.
+func (s *search) lossBetween(i, k int) float64 {
+	a, b := s.spots[i], s.spots[k]
+	if !a.on || !b.on {
+		return 0
+	}
+	return float64(overlap(s.grid.kinds[i].shape(a.v), a.x, a.y, s.grid.kinds[k].shape(b.v), b.x, b.y))
+}
+
+// lossOff is how badly a piece lies off the sheet.
+func (s *search) lossOff(i int) float64 {
+	at, k := s.spots[i], s.grid.kinds[i]
+	if !at.on {
+		return 0
+	}
+	sh := k.shape(at.v)
+	loss := sh.sumAt(s.grid.offSum, s.grid.w, at.x, at.y, math.MaxInt64) / 8
+	if loss == 0 {
+		loss = min(1, sh.sumAt(s.grid.offSum, s.grid.w, at.x, at.y, 1))
+	}
+	if k.avoid != nil {
+		loss += sh.sumAt(k.avoid, s.grid.w, at.x, at.y, math.MaxInt64) / 8
+	}
+	return float64(loss)
+}
+
+// loss is how badly a piece lies.
+func (s *search) loss(i int) (sum float64) {
+	if sum = s.lossOff(i); sum > 0 {
+		return sum
+	}
+	for k := range s.spots {
+		if k != i {
+			if sum = s.lossBetween(i, k); sum > 0 {
+				return sum
+			}
+		}
+	}
+	return 0
+}
+
+// weigh makes every conflict weigh more, the worse it is, and what is resolved
+// less. It returns the sum of all.
+func (s *search) weigh(chosen []int) (sum float64) {
+	type pair struct {
+		w    *float64
+		twin *float64
+		loss float64
+	}
+	var pairs []pair
+	worst := 0.0
+	for a, i := range chosen {
+		l := s.lossOff(i)
+		pairs = append(pairs, pair{&s.out[i], nil, l})
+		sum, worst = sum+l, max(worst, l)
+		for _, k := range chosen[a+1:] {
+			l := s.lossBetween(i, k)
+			pairs = append(pairs, pair{&s.weight[i][k], &s.weight[k][i], l})
+			sum, worst = sum+l, max(worst, l)
+		}
+	}
+	for _, p := range pairs {
+		if p.loss > 0 {
+			*p.w = min(heaviest, *p.w*(1.3+0.9*p.loss/worst))
+		} else {
+			*p.w = max(1, *p.w*0.95)
+		}
+		if p.twin != nil {
+			*p.twin = *p.w
+		}
+	}
+	return sum
+}

@@ -1,0 +1,413 @@
+package nest
+
+import (
+	"math"
+	"slices"
+
+	"idletimber/craft/geom"
+)
+
+// grazing is how far a piece may lie off the sheet by rounding, and how much
+// closer than apart two may come, mm.
+const (
+	grazing  = 0.1
+	rounding = 0.005
+)
+
+// body is a piece where it lies exactly.
+type body struct {
+	laid  Laid
+	own   []geom.Ring // in its own frame
+	rings []geom.Index
+	fixed bool
+
+	tilt, least, most float64 // how far it may be tilted, and between which angles
+	gyration          float64 // its radius of gyration, squared
+}
+
+// spread is how far apart the points lie by which bodies are compared, mm.
+const spread = 10
+
+func newBody(rings []geom.Ring, at geom.Placement) body {
+	b := body{fixed: true, laid: Laid{At: at}}
+	for _, r := range rings {
+		b.rings = append(b.rings, geom.NewIndex(r.Dense(spread)))
+	}
+	return b
+}
+
+func (s *search) bodyOf(l Laid) body {
+	p := s.Pieces[l.Piece]
+	if l.Pose >= 0 {
+		b := newBody(p.Poses[l.Pose].Parts, l.At)
+		b.laid = l
+		return b
+	}
+	b := body{laid: l, tilt: p.Tilt}
+	var size float64
+	for _, r := range p.Parts {
+		b.own = append(b.own, r.Dense(spread))
+		for _, q := range r {
+			size = max(size, q.Len())
+		}
+	}
+	b.gyration = size * size / 3
+	turn, off := 0.0, math.Inf(1)
+	for _, t := range append([]float64{}, p.Turns...) {
+		if d := math.Abs(t - l.At.Angle); d < off {
+			turn, off = t, d
+		}
+	}
+	b.least, b.most = turn-p.Tilt, turn+p.Tilt
+	b.place()
+	return b
+}
+
+// place draws the body where it lies.
+func (b *body) place() {
+	b.rings = b.rings[:0]
+	for _, r := range b.own {
+		b.rings = append(b.rings, geom.NewIndex(r.Map(b.laid.At.Out)))
+	}
+}
+
+// contact is the worst place at which a body violates something: where, and by
+// how much and which way it should move there, mm.
+type contact struct{ at, move geom.Point }
+
+func (c contact) worst() float64 { return c.move.Len() }
+
+// touch is how a moving body violates another that it should keep so far apart
+// from.
+func touch(a, b geom.Index, want float64) (worst contact) {
+	boxA, boxB := a.Bounds(), b.Bounds()
+	if boxA.Apart(boxB) > want {
+		return worst
+	}
+	most := 0.0
+	look := func(points, ring geom.Index, box geom.Bounds, sign float64) {
+		for _, p := range points.Ring {
+			if -box.Depth(p) > want {
+				continue
+			}
+			q, d := ring.Nearest(p)
+			way := p.Sub(q)
+			short := want - d
+			if box.Depth(p) > 0 && ring.Contains(p) {
+				way, short = q.Sub(p), want+d
+			}
+			if short > most {
+				if l := way.Len(); l > 1e-9 {
+					most, worst = short, contact{p, way.Scale(sign * short / l)}
+				}
+			}
+		}
+	}
+	look(a, b, boxB, 1)
+	look(b, a, boxA, -1)
+	return worst
+}
+
+// offSheet is how a body lies off the sheet.
+func (s *search) offSheet(b geom.Index) (worst contact) {
+	most := float64(grazing)
+	for _, p := range b.Ring {
+		if s.sheet.Contains(p) {
+			continue
+		}
+		if q, d := s.sheet.Nearest(p); d > most {
+			most, worst = d, contact{p, q.Sub(p).Scale((d - grazing/2) / d)}
+		}
+	}
+	box := b.Bounds()
+	for _, q := range s.sheet.Ring { // a corner of the sheet that pokes in between
+		if box.Depth(q) <= grazing || !b.Contains(q) {
+			continue
+		}
+		if p, d := b.Nearest(q); d > most {
+			most, worst = d, contact{q, q.Sub(p)}
+		}
+	}
+	return worst
+}
+
+// ease is the share of the inverse mass of a body at a contact that lies in
+// translation and in turning.
+func (b *body) ease(c contact) (whole, turn float64) {
+	if b.fixed {
+		return 0, 0
+	}
+	l := c.worst()
+	r := c.at.Sub(geom.Point{X: b.laid.At.X, Y: b.laid.At.Y})
+	turn = (r.X*c.move.Y - r.Y*c.move.X) / l / b.gyration
+	if b.tilt == 0 {
+		turn = 0
+	}
+	return 1 + turn*turn*b.gyration, turn
+}
+
+// give moves a body as a contact asks, its share of it.
+func (b *body) give(c contact, share float64) {
+	whole, turn := b.ease(c)
+	if whole == 0 || share == 0 {
+		return
+	}
+	b.laid.At.X += share * c.move.X
+	b.laid.At.Y += share * c.move.Y
+	if turn != 0 {
+		angle := b.laid.At.Angle + share*c.worst()*turn*180/math.Pi
+		b.laid.At.Angle = min(max(angle, b.least), b.most)
+	}
+	b.place()
+}
+
+// Settling moves bodies as if they were pushed apart, contact by contact.
+const (
+	settleRounds = 60
+	over         = 1.1 // by how much more than asked, so that it comes to an end
+)
+
+// settle moves what lies nearly free until it lies free exactly. It reports
+// whether it could.
+func (s *search) settle(laid []Laid) ([]Laid, bool) {
+	bodies := make([]body, len(laid))
+	for i, l := range laid {
+		bodies[i] = s.bodyOf(l)
+	}
+	for round := range settleRounds {
+		worst := 0.0
+		alone := func(b *body, c contact) {
+			l := c.worst()
+			worst = max(worst, l)
+			if l > 0 {
+				whole, _ := b.ease(c)
+				b.give(c, over/max(whole, 1))
+			}
+		}
+		for i := range bodies {
+			b := &bodies[i]
+			for part := range b.rings {
+				alone(b, s.offSheet(b.rings[part]))
+				for _, h := range s.holes {
+					alone(b, touch(b.rings[part], h.rings[0], rounding))
+				}
+				for _, a := range s.Pieces[b.laid.Piece].Avoid {
+					alone(b, touch(b.rings[part], geom.NewIndex(a), rounding))
+				}
+			}
+			for k := i + 1; k < len(bodies); k++ {
+				o := &bodies[k]
+				for part := range b.rings {
+					for other := range o.rings {
+						c := touch(b.rings[part], o.rings[other], s.Apart+rounding)
+						l := c.worst()
+						if l <= rounding {
+							continue
+						}
+						worst = max(worst, l)
+						mine, _ := b.ease(c)
+						theirs, _ := o.ease(c)
+						if mine+theirs == 0 {
+							continue
+						}
+						b.give(c, over/(mine+theirs))
+						o.give(contact{c.at, c.move.Scale(-1)}, over/(mine+theirs))
+					}
+				}
+			}
+		}
+		if worst <= 0 {
+			out := make([]Laid, len(bodies))
+			for i := range bodies {
+				out[i] = bodies[i].laid
+			}
+			return out, true
+		}
+		if worst > tooFar || round > settleRounds/3 && worst > 0.5 {
+			return nil, false
+		}
+	}
+	return nil, false
+}
+
+// tooFar is a violation that is not settled, mm.
+const tooFar = 8
+
+// free is what lies in no conflict on the raster when as little worth as can be
+// is taken away.
+func (s *search) free(chosen []int) (in, out []int) {
+	n := len(s.Pieces)
+	conflict := make([][]bool, n)
+	degree := make([]int, n)
+	gone := make([]bool, n)
+	for _, i := range chosen {
+		conflict[i] = make([]bool, n)
+		gone[i] = !s.spots[i].on || s.lossOff(i) > s.little(i, i)
+	}
+	for a, i := range chosen {
+		for _, k := range chosen[a+1:] {
+			if !gone[i] && !gone[k] && s.lossBetween(i, k) > s.little(i, k) {
+				conflict[i][k], conflict[k][i] = true, true
+				degree[i]++
+				degree[k]++
+			}
+		}
+	}
+	cost := func(i int) float64 {
+		c := s.Pieces[i].Worth / float64(degree[i])
+		if s.Pieces[i].Must {
+			c += 1e12
+		}
+		if len(s.Pieces[i].Poses) == 1 {
+			c += 1e13
+		}
+		return c
+	}
+	for {
+		drop := -1
+		for _, i := range chosen {
+			if !gone[i] && degree[i] > 0 && (drop < 0 || cost(i) < cost(drop)) {
+				drop = i
+			}
+		}
+		if drop < 0 {
+			break
+		}
+		gone[drop] = true
+		for _, k := range chosen {
+			if conflict[drop][k] && !gone[k] {
+				degree[k]--
+			}
+		}
+		degree[drop] = 0
+	}
+	for _, i := range chosen {
+		if gone[i] {
+			out = append(out, i)
+		} else {
+			in = append(in, i)
+		}
+	}
+	return in, out
+}
+
+// little is an overlap of two pieces that settling may well undo, in cells: half
+// a millimetre along half of the smaller one.
+func (s *search) little(i, k int) float64 {
+	const deep = 0.5
+	a, b := s.grid.kinds[i].shape(s.spots[i].v), s.grid.kinds[k].shape(s.spots[k].v)
+	return deep / s.grid.size * float64(min(a.w, a.h, b.w, b.h)) / 2
+}
+
+// worthOf sums up pieces.
+func (s *search) worthOf(pieces []int) (l Layout) {
+	for _, i := range pieces {
+		l.Worth += s.Pieces[i].Worth
+		if s.Pieces[i].Must {
+			l.Must++
+		}
+	}
+	return l
+}
+
+// salvage takes what lies free of what is being sorted out, if that is worth
+// more than the best so far, and lays what it can of the rest about it.
+func (s *search) salvage(chosen []int) {
+	in, out := s.free(chosen)
+	if len(in) == 0 {
+		return
+	}
+	could := s.worthOf(in)
+	if s.found && !could.better(s.best) {
+		// What was taken out may fit elsewhere: looked into where that would pay.
+		smallest := math.Inf(1)
+		for i := range s.Pieces {
+			if !slices.Contains(in, i) {
+				smallest = min(smallest, s.Pieces[i].Worth)
+			}
+		}
+		could.Worth += smallest
+		if !could.better(s.best) {
+			return
+		}
+	}
+	kept := slices.Clone(s.spots)
+	for i := range s.spots {
+		if !slices.Contains(in, i) {
+			s.spots[i].on = false
+		}
+	}
+	rest := slices.Clone(out)
+	for i := range s.Pieces {
+		if !slices.Contains(in, i) && !slices.Contains(out, i) {
+			rest = append(rest, i)
+		}
+	}
+	slices.SortStableFunc(rest, func(a, b int) int {
+		if s.Pieces[a].Worth > s.Pieces[b].Worth {
+			return -1
+		}
+		return 1
+	})
+	for _, i := range rest {
+		if s.grid.kinds[i].usable() && !s.over {
+			s.fit(i)
+		}
+	}
+	s.offer()
+	s.spots = kept
+}
+
+// offer settles what lies on the raster exactly and keeps it when it is better
+// than the best so far.
+func (s *search) offer() {
+	var laid []Laid
+	var pieces []int
+	for i, at := range s.spots {
+		if at.on {
+			laid = append(laid, s.grid.placement(i, at))
+			pieces = append(pieces, i)
+		}
+	}
+	could := s.worthOf(pieces)
+	could.Rest = math.Inf(1)
+	if len(laid) == 0 || s.found && !could.better(s.best) {
+		return
+	}
+	settled, ok := s.settle(laid)
+	if !ok {
+		return
+	}
+	l := s.layout(settled)
+	if s.Bad != nil {
+		if bad := s.Bad(l); len(bad) > 0 {
+			l = s.layout(slices.DeleteFunc(settled, func(o Laid) bool { return slices.Contains(bad, o.Piece) }))
+			if len(l.Laid) == 0 || len(s.Bad(l)) > 0 {
+				return
+			}
+		}
+	}
+	if s.found && !l.better(s.best) {
+		return
+	}
+	s.best, s.found = l, true
+	s.tell(true)
+}
+
+// layout sums up what is laid.
+func (s *search) layout(laid []Laid) Layout {
+	pieces := make([]int, len(laid))
+	box := s.Sheet.Outline.Bounds()
+	lo, hi := box.MaxX, box.MinX
+	for i, l := range laid {
+		pieces[i] = l.Piece
+		for _, r := range s.bodyOf(l).rings {
+			b := r.Bounds()
+			lo, hi = min(lo, b.MinX), max(hi, b.MaxX)
+		}
+	}
+	l := s.worthOf(pieces)
+	l.Laid = laid
+	l.Rest = max(0, lo-box.MinX, box.MaxX-hi)
+	return l
+}
