@@ -40,7 +40,10 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
   const [over, setOver] = useState({ cut: true, mirror: false, grain: false });
   const [ref, size] = useSize();
   const drag = useRef<{ grip: Grip; off: Point; box: DOMRect } | null>(null);
-  const board = d.doc;
+  // What is dragged moves here at once; the document, and all that hangs on it, follows a few times a second.
+  const [led, lead] = useState<{ grip: Grip; to: Point } | null>(null);
+  const follow = useRef({ timer: 0, go: () => {} });
+  const board = useMemo(() => (led ? { ...d.doc, design: { ...d.doc.design, ...led.grip.drag(d.doc.design, led.to) } } : d.doc), [led, d.doc]);
   const wood = d.result.slab!;
   const r = d.result.boards[0];
   const s = r.shape;
@@ -100,7 +103,10 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
   };
   const at = (e: PointerEvent<SVGSVGElement>, box: DOMRect): Point => toBoard({ x: e.clientX - box.left, y: e.clientY - box.top });
   const release = () => {
+    window.clearTimeout(follow.current.timer);
     drag.current = null;
+    follow.current.go();
+    lead(null);
     setStill(null);
     onDragging(false);
     d.settle();
@@ -122,7 +128,15 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
       if (!drag.current) return;
       const { grip, off, box } = drag.current;
       const p = at(e, box);
-      flushSync(() => moveTo(grip, { x: p.x + off.x, y: p.y + off.y }, "drag")); // at once: an answer that comes in waits for the hand, not the hand for it
+      const to = { x: p.x + off.x, y: p.y + off.y };
+      if (lineGrips.some((o) => o.id === grip.id)) return moveTo(grip, to, "drag");
+      flushSync(() => lead({ grip, to })); // at once: an answer that comes in waits for the hand, not the hand for it
+      const set = d.set;
+      follow.current.go = () => {
+        follow.current = { timer: 0, go: () => {} };
+        set((b) => ({ ...b, design: { ...b.design, ...grip.drag(b.design, to) } }), "drag");
+      };
+      follow.current.timer ||= window.setTimeout(() => follow.current.go(), 50);
     },
     onPointerUp: release,
     onPointerCancel: release,
