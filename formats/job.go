@@ -11,6 +11,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/reckon"
+	"idletimber/craft/slab"
 )
 
 // mostJob bounds a job file, bytes.
@@ -27,6 +28,7 @@ func ReadJob(data []byte) (reckon.Job, error) {
 	if len(data) > mostJob {
 		return j, craft.Problems{{Field: "file", Wrong: "the file is over 1 MiB", Right: "give a job file as it was written"}}
 	}
+	data = renewed(data)
 	if err := json.Unmarshal(data, &j, json.RejectUnknownMembers(true)); err != nil {
 		return j, craft.Problems{{Field: "file", Wrong: strings.ToValidUTF8(err.Error(), "?"), Right: "give a job file as docs/job-format.md describes it"}}
 	}
@@ -34,6 +36,36 @@ func ReadJob(data []byte) (reckon.Job, error) {
 		return j, ps
 	}
 	return j, nil
+}
+
+// renewed is a job file with what older ones named otherwise: a flaw was marked
+// to be kept out.
+func renewed(data []byte) []byte {
+	var all map[string]any
+	if json.Unmarshal(data, &all) != nil {
+		return data
+	}
+	wood, _ := all["slab"].(map[string]any)
+	flaws, _ := wood["flaws"].([]any)
+	old := false
+	for _, f := range flaws {
+		flaw, _ := f.(map[string]any)
+		out, ok := flaw["keepOut"].(bool)
+		if !ok {
+			continue
+		}
+		old = true
+		if delete(flaw, "keepOut"); out {
+			flaw["wish"] = slab.KeepOut
+		}
+	}
+	if !old {
+		return data
+	}
+	if again, err := json.Marshal(all); err == nil {
+		return again
+	}
+	return data
 }
 
 var xmlText = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;").Replace

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"idletimber/craft"
 	"idletimber/craft/board"
@@ -55,7 +56,12 @@ func (p Place) Check(s board.Shaped) []craft.Verdict {
 		}
 	}
 	for i, f := range p.Wood.Flaws {
-		if v, ok := p.flaw(index, f, i); ok {
+		if v, ok := p.flaw(s, index, f, i); ok {
+			out = append(out, v)
+		}
+	}
+	for i, f := range p.Wood.Features {
+		if v, ok := p.feature(s, f, i); ok {
 			out = append(out, v)
 		}
 	}
@@ -168,7 +174,7 @@ func (p Place) fits() bool {
 // keepOuts are the places to be kept out that a board clears.
 func (p Place) keepOuts(outline geom.Index) (clear []geom.Ring) {
 	for _, f := range p.Wood.Flaws {
-		if !f.KeepOut {
+		if !f.Shunned() {
 			continue
 		}
 		for _, at := range f.Sections() {
@@ -451,7 +457,7 @@ func (p Place) kerf(outline geom.Ring, n Neighbour, gap float64) (craft.Verdict,
 
 // flaw judges one flaw: clear of the board, harmless, to be filled, or kept
 // out. Flaws well away are not spoken of.
-func (p Place) flaw(outline geom.Index, f slab.Flaw, i int) (craft.Verdict, bool) {
+func (p Place) flaw(s board.Shaped, outline geom.Index, f slab.Flaw, i int) (craft.Verdict, bool) {
 	a := outline.Bounds()
 	if a.Apart(f.Bounds()) > near {
 		return craft.Verdict{}, false
@@ -487,10 +493,23 @@ func (p Place) flaw(outline geom.Index, f slab.Flaw, i int) (craft.Verdict, bool
 	v.Figure.Label, v.Figure.Value, v.AtLeast = "Reaches in by", deepest, false
 	v.Figure.Formula = "how far the deepest point of the flaw lies within the outline"
 	switch {
-	case f.KeepOut:
+	case f.Wish == slab.KeepOut:
 		v.Level, v.Finding, v.Reason = craft.Stop, "Holds the "+name+", which is to be kept out", "You marked it to stay out of every board."
+	case f.Wish == slab.CutAway:
+		v.Level, v.Finding, v.Reason = craft.Stop, "Holds the "+name+", which is to be cut away", "You marked it to be cut off the slab."
+	case f.Wish == slab.Featured:
+		if how := p.shows(s, f); how != "" {
+			v.Finding = "Makes a feature of the " + name + ": " + strings.ToLower(how[:1]) + how[1:]
+			return v, true
+		}
+		v.Level, v.Finding, v.Reason = craft.Mind, "Holds the "+name+", and makes no feature of it", "You wish to show it: let the handle follow it, a hole take it out, or a river run through it."
+		v.Remedies = p.handleTo(s, f)
+		return v, true
 	case f.Sound():
 		v.Finding, v.Reason = "Holds the "+name+", as good as wood", "A sound knot is harder than the wood about it: plane and scrape with care."
+		return v, true
+	case f.Wish == slab.Fill:
+		v.Finding = "Holds the " + name + ", to be filled as you wish"
 		return v, true
 	default:
 		v.Level, v.Finding = craft.Mind, "Holds the "+name

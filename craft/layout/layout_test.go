@@ -120,7 +120,7 @@ func TestFlaws(t *testing.T) {
 	require.NotEmpty(t, v.Remedies)
 	p.Wood.Flaws[0].State = "sound"
 	assert.Equal(t, craft.Good, p.verdict(t, "flaw").Level)
-	p.Wood.Flaws[0].KeepOut = true
+	p.Wood.Flaws[0].Wish = slab.KeepOut
 	assert.Equal(t, craft.Stop, p.verdict(t, "flaw").Level)
 	p.Wood.Flaws[0].Centre.X = 650
 	v = p.verdict(t, "flaw")

@@ -68,9 +68,9 @@ type Layout struct {
 	Rest  float64 // length of the sheet that is left whole at its better end
 }
 
-// better orders layouts: those that must be laid, then worth, then what is left
+// Better orders layouts: those that must be laid, then worth, then what is left
 // whole.
-func (l Layout) better(m Layout) bool {
+func (l Layout) Better(m Layout) bool {
 	if l.Must != m.Must {
 		return l.Must > m.Must
 	}

@@ -116,7 +116,7 @@ func TestSameSeedSameSteps(t *testing.T) {
 		}
 		require.True(t, reflect.DeepEqual(first, bests))
 		for i := 1; i < len(bests); i++ {
-			assert.True(t, bests[i].better(bests[i-1]), "each is better than the one before")
+			assert.True(t, bests[i].Better(bests[i-1]), "each is better than the one before")
 		}
 	}
 }

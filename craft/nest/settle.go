@@ -318,7 +318,7 @@ func (s *search) salvage(chosen []int) {
 		return
 	}
 	could := s.worthOf(in)
-	if s.found && !could.better(s.best) {
+	if s.found && !could.Better(s.best) {
 		// What was taken out may fit elsewhere: looked into where that would pay.
 		smallest := math.Inf(1)
 		for i := range s.Pieces {
@@ -327,7 +327,7 @@ func (s *search) salvage(chosen []int) {
 			}
 		}
 		could.Worth += smallest
-		if !could.better(s.best) {
+		if !could.Better(s.best) {
 			return
 		}
 	}
@@ -371,7 +371,7 @@ func (s *search) offer() {
 	}
 	could := s.worthOf(pieces)
 	could.Rest = math.Inf(1)
-	if len(laid) == 0 || s.found && !could.better(s.best) {
+	if len(laid) == 0 || s.found && !could.Better(s.best) {
 		return
 	}
 	settled, ok := s.settle(laid)
@@ -387,7 +387,7 @@ func (s *search) offer() {
 			}
 		}
 	}
-	if s.found && !l.better(s.best) {
+	if s.found && !l.Better(s.best) {
 		return
 	}
 	s.best, s.found = l, true

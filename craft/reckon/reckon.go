@@ -238,9 +238,14 @@ type cavity struct {
 func (b *bench) voids(d Board, outline geom.Ring, t slab.Budget) []fill.Void {
 	key := cavity{d.ID, t.Planed, max(0, t.PerFace)}
 	if _, ok := b.cavities[key]; !ok {
-		b.cavities[key] = fill.Measure(fill.Site{Flaws: b.wood.Flaws, Outline: outline, Thickness: key.planed, Off: key.off, Flipped: d.Placement.Flip, Rules: b.job.Shop.Rules})
+		b.cavities[key] = b.measure(d, outline, t)
 	}
 	return fill.Choose(b.cavities[key], d.Fill, b.job.Shop.Air.Temperature, d.Fit.Feet)
+}
+
+// measure measures the voids of a board.
+func (b *bench) measure(d Board, outline geom.Ring, t slab.Budget) []fill.Void {
+	return fill.Measure(fill.Site{Flaws: b.wood.Flaws, Outline: outline, Thickness: t.Planed, Off: max(0, t.PerFace), Flipped: d.Placement.Flip, Rules: b.job.Shop.Rules})
 }
 
 // reckon reckons everything about a board but its dates.

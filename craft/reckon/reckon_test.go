@@ -160,7 +160,7 @@ func TestRemediesHelp(t *testing.T) {
 		{"live-edge", func(j *Job) {
 			j.Boards[0].Design.Shape, j.Boards[0].Design.KeepLeft, j.Slab.LiveLeft = board.Plank, true, false
 		}},
-		{"flaw", func(j *Job) { j.Slab.Flaws[0].KeepOut = true }},
+		{"flaw", func(j *Job) { j.Slab.Flaws[0].Wish = slab.KeepOut }},
 		{"web", func(j *Job) { j.Boards[0].Design.Handle.Setback = 22 }},
 		{"thickness", func(j *Job) { j.Boards[0].Design.Thickness = 30 }},
 		{"resin-temperature", func(j *Job) { j.Shop.Air.Temperature = 16 }},

@@ -21,6 +21,14 @@ const (
 	Hole  Kind = "hole"
 )
 
+// What a maker may want of a flaw.
+const (
+	KeepOut  = "keep out" // of every board
+	Fill     = "fill"     // a board may hold it, filled
+	Featured = "feature"  // a handle follows it, a hole takes it out, a river runs through it
+	CutAway  = "cut away" // off the slab
+)
+
 // Flaw is one void, knot or soft place, in the slab's frame. A crack is a
 // line; bark and soft wood are an area; everything else is an ellipse about
 // its centre.
@@ -29,7 +37,7 @@ type Flaw struct {
 	Kind     Kind         `json:"kind" enum:"crack,knot,bark,soft,worm,dent,hole"`
 	Under    bool         `json:"under" doc:"It opens on the under face"`
 	Through  bool         `json:"through" doc:"It goes through the whole thickness"`
-	KeepOut  bool         `json:"keepOut" doc:"No board may hold it"`
+	Wish     string       `json:"wish,omitempty" enum:",keep out,fill,feature,cut away" doc:"What the maker wants of it"`
 	Depth    float64      `json:"depth"`
 	Line     []geom.Point `json:"line,omitempty" doc:"The line of a crack, or the corners of an area"`
 	Width    float64      `json:"width" doc:"Width of a crack on the face"`
@@ -46,6 +54,7 @@ type Flaw struct {
 
 // Check reports what cannot be reckoned with.
 func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
+	ps.OneOf(field+".wish", f.Wish, "", KeepOut, Fill, Featured, CutAway)
 	ps.OneOf(field+".kind", string(f.Kind), string(Crack), string(Knot), string(Bark), string(Soft), string(Worm), string(Dent), string(Hole))
 	if !f.Through && !f.Sound() {
 		ps.Length(field+".depth", f.Depth, 0.1, 500)
@@ -86,6 +95,9 @@ func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 	}
 	return ps
 }
+
+// Shunned reports a flaw that no board may hold.
+func (f Flaw) Shunned() bool { return f.Wish == KeepOut || f.Wish == CutAway }
 
 // Sound reports a knot that is as good as wood.
 func (f Flaw) Sound() bool { return f.Kind == Knot && f.State == "sound" }

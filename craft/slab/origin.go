@@ -167,7 +167,15 @@ type Feature struct {
 	B      float64      `json:"b,omitempty"`
 	Angle  float64      `json:"angle,omitempty"`
 	Note   string       `json:"note,omitempty"`
+	Wish   string       `json:"wish,omitempty" enum:",keep inside,centre,down the middle" doc:"How a board should show it"`
 }
+
+// How a board should show a feature.
+const (
+	KeepInside    = "keep inside"
+	Centred       = "centre"
+	DownTheMiddle = "down the middle"
+)
 
 // Footprint is the feature's place on its face.
 func (f Feature) Footprint() geom.Ring {
@@ -189,6 +197,7 @@ func (s Slab) checkFeatures(field string, seen map[string]bool) (ps craft.Proble
 		}
 		seen[f.ID] = true
 		ps.OneOf(at+".kind", f.Kind, "figure", "burr", "colour", "streak")
+		ps.OneOf(at+".wish", f.Wish, "", KeepInside, Centred, DownTheMiddle)
 		for k, p := range append(slices.Clone(f.Line), f.Centre) {
 			ps.Length(fmt.Sprintf("%s.line[%d].x", at, k), p.X, -500, s.Length+500)
 			ps.Length(fmt.Sprintf("%s.line[%d].y", at, k), p.Y, -5000, 5000)

@@ -106,6 +106,17 @@ export function Features({ slab: s, flipped, set, picked, onPick }: Omit<Props, 
           {picked === f.id && (
             <div className="flaw-fields">
               <TextField label="What it is" value={f.note ?? ""} onChange={(note) => change(f.id, { note })} />
+              <Choice
+                label="How a board should show it"
+                value={f.wish ?? ""}
+                options={[
+                  { value: "", label: "not decided" },
+                  { value: "keep inside", label: "keep it inside" },
+                  { value: "centre", label: "centre it" },
+                  { value: "down the middle", label: "let it run down the middle" },
+                ]}
+                onChange={(wish) => change(f.id, { wish })}
+              />
               <Choice label="Lies on" value={f.under ? "under" : "show"} options={[{ value: "show", label: "show face" }, { value: "under", label: "under face" }]} onChange={(v) => change(f.id, { under: v === "under" })} />
               {f.line ? (
                 <LengthField label="Width" mm={f.width ?? 1} onChange={(width) => change(f.id, { width })} />
@@ -181,7 +192,18 @@ function FlawFields({ flaw: f, part: change }: { flaw: Flaw; part: (change: (now
           <LengthField label="and to the left by" signed mm={f.tilt?.y ?? 0} onChange={(y) => change((now) => ({ tilt: { x: now.tilt?.x ?? 0, y } }))} />
         </Row>
       )}
-      <Tick label="Keep it out of every board" value={f.keepOut} onChange={(keepOut) => part({ keepOut })} />
+      <Choice
+        label="What you want of it"
+        value={f.wish ?? ""}
+        options={[
+          { value: "", label: "not decided" },
+          { value: "keep out", label: "keep it out of every board" },
+          { value: "fill", label: "a board may hold it, filled" },
+          { value: "feature", label: "make it a feature" },
+          { value: "cut away", label: "cut it away" },
+        ]}
+        onChange={(wish) => part({ wish })}
+      />
     </div>
   );
 }

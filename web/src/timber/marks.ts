@@ -20,7 +20,7 @@ const newId = () => `${Date.now().toString(36)}-${(serial++).toString(36)}`;
 export function newFlaw(kind: string, a: { x: number; y: number }, b: { x: number; y: number }, under: boolean): Flaw {
   const reach = Math.max(2, Math.hypot(b.x - a.x, b.y - a.y));
   const base: Flaw = {
-    id: newId(), kind: kind as Flaw["kind"], under, through: false, keepOut: false, depth: 10, width: 3, slot: false,
+    id: newId(), kind: kind as Flaw["kind"], under, through: false, depth: 10, width: 3, slot: false,
     centre: { x: round(a.x), y: round(a.y) }, a: 0, b: 0, angle: 0, count: 0, diameter: 0,
   };
   switch (kind) {

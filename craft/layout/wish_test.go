@@ -1,0 +1,113 @@
+package layout
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/geom"
+	"idletimber/craft/slab"
+)
+
+func held() Place {
+	p := place()
+	p.Design.Length, p.Design.Width, p.At.X = 300, 120, 480
+	p.Design.Handle = board.Handle{Kind: "hole", Diameter: 30, Setback: 45}
+	return p
+}
+
+// A verdict's remedy, pressed, fulfils the wish.
+func TestWishes(t *testing.T) {
+	ellipse := func(x, y, r float64) slab.Flaw {
+		return slab.Flaw{ID: "f", Kind: slab.Dent, A: r, B: r, Depth: 4, Centre: geom.Point{X: x, Y: y}}
+	}
+	crack := func(a, b geom.Point) slab.Flaw {
+		return slab.Flaw{ID: "f", Kind: slab.Crack, Line: []geom.Point{a, b}, Width: 2, Depth: 9}
+	}
+	river := slab.Flaw{ID: "f", Kind: slab.Bark, Depth: 9, Line: []geom.Point{{X: 440, Y: -150}, {X: 460, Y: -150}, {X: 470, Y: 150}, {X: 430, Y: 150}}}
+	for _, c := range []struct {
+		name, wish string
+		flaw       slab.Flaw
+		level      craft.Level
+		mends      bool
+	}{
+		{"filled", slab.Fill, ellipse(450, 0, 8), craft.Good, false},
+		{"kept out", slab.KeepOut, ellipse(450, 0, 8), craft.Stop, true},
+		{"cut away", slab.CutAway, ellipse(610, 60, 8), craft.Stop, true},
+		{"bored out", slab.Featured, ellipse(585, 0, 8), craft.Good, false},
+		{"to be bored out", slab.Featured, ellipse(560, 10, 8), craft.Mind, true},
+		{"too large to be bored out", slab.Featured, ellipse(450, 0, 30), craft.Mind, false},
+		{"along the board", slab.Featured, crack(geom.Point{X: 480}, geom.Point{X: 600, Y: 6}), craft.Good, false},
+		{"across the board", slab.Featured, crack(geom.Point{X: 560, Y: 2}, geom.Point{X: 660, Y: 25}), craft.Mind, true},
+		{"a river", slab.Featured, river, craft.Good, false},
+	} {
+		p := held()
+		c.flaw.Wish = c.wish
+		p.Wood.Flaws = []slab.Flaw{c.flaw}
+		v := p.verdict(t, "flaw")
+		assert.Equal(t, c.level, v.Level, c.name)
+		if !c.mends {
+			continue
+		}
+		require.NotEmpty(t, v.Remedies, c.name)
+		x := v.Remedies[0].Patch["placement"].(map[string]any)
+		p.At.X, p.At.Y, p.At.Angle = x["x"].(float64), x["y"].(float64), x["angle"].(float64)
+		for _, v := range p.Check(p.Shaped()) {
+			assert.True(t, v.Check != "flaw" || v.Level == craft.Good, "%s: %s", c.name, v.Finding)
+		}
+	}
+}
+
+func TestFeatures(t *testing.T) {
+	burr := slab.Feature{ID: "b", Kind: "burr", Centre: geom.Point{X: 610, Y: 20}, A: 40, B: 30}
+	streak := slab.Feature{ID: "s", Kind: "streak", Line: []geom.Point{{X: 300, Y: 10}, {X: 640, Y: 30}}, Width: 6}
+	for _, c := range []struct {
+		name, wish string
+		feature    slab.Feature
+		at         geom.Placement
+		level      craft.Level
+	}{
+		{"cut through", slab.KeepInside, burr, geom.Placement{X: 450}, craft.Mind},
+		{"inside", slab.KeepInside, burr, geom.Placement{X: 520}, craft.Good},
+		{"off centre", slab.Centred, burr, geom.Placement{X: 520}, craft.Mind},
+		{"centred", slab.Centred, burr, geom.Placement{X: 605, Y: 18}, craft.Good},
+		{"beside the middle", slab.DownTheMiddle, streak, geom.Placement{X: 450}, craft.Mind},
+		{"down the middle", slab.DownTheMiddle, streak, geom.Placement{X: 450, Y: 19, Angle: 3}, craft.Good},
+	} {
+		p := place()
+		c.feature.Wish = c.wish
+		p.Wood.Features = []slab.Feature{c.feature}
+		p.At = c.at
+		v := p.verdict(t, "feature")
+		assert.Equal(t, c.level, v.Level, c.name)
+		if c.level == craft.Good {
+			continue
+		}
+		require.NotEmpty(t, v.Remedies, c.name)
+		x := v.Remedies[0].Patch["placement"].(map[string]any)
+		p.At.X, p.At.Y, p.At.Angle = x["x"].(float64), x["y"].(float64), x["angle"].(float64)
+		assert.Equal(t, craft.Good, p.verdict(t, "feature").Level, c.name)
+	}
+	p := place()
+	streak.Wish = ""
+	p.Wood.Features = []slab.Feature{streak}
+	for _, v := range p.Check(p.Shaped()) {
+		assert.NotEqual(t, "feature", v.Check, "nothing is judged without a wish")
+	}
+}
+
+// The shortest way off a flaw is not taken where it leads onto one to be kept out.
+func TestNoRemedyOntoWhatIsKeptOut(t *testing.T) {
+	p := place()
+	p.Wood.Flaws = []slab.Flaw{
+		{ID: "k", Kind: slab.Dent, A: 6, B: 6, Depth: 8, Centre: geom.Point{X: 620, Y: 0}},
+		{ID: "o", Kind: slab.Dent, A: 6, B: 6, Depth: 8, Centre: geom.Point{X: 258, Y: 0}, Wish: slab.KeepOut},
+	}
+	v := p.verdict(t, "flaw")
+	for _, r := range v.Remedies {
+		assert.Greater(t, r.Patch["placement"].(map[string]any)["x"], 450.0, "not back onto the other")
+	}
+}
