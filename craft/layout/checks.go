@@ -24,6 +24,9 @@ const dense = 8
 // rounding is how far a place that a remedy sets may be off, mm.
 const rounding = 0.01
 
+// farBoard is how far off a board is not spoken of, mm.
+const farBoard = 20
+
 // near is how close a flaw must lie to be spoken of, mm.
 const near = 60
 
@@ -35,8 +38,11 @@ func (p Place) Check(s board.Shaped) []craft.Verdict {
 	index := geom.NewIndex(outline)
 	p.shunned = p.keepOuts(index)
 	p.gaps = make([]float64, len(p.Others))
+	box := outline.Bounds()
 	for i, n := range p.Others {
-		p.gaps[i] = geom.Gap(outline, n.Outline)
+		if p.gaps[i] = box.Apart(n.Outline.Bounds()); p.gaps[i] <= farBoard { // farther ones are not spoken of
+			p.gaps[i] = geom.Gap(outline, n.Outline)
+		}
 	}
 	blank := p.Blank(outline)
 	out := []craft.Verdict{p.inside(s, outline)}
@@ -434,9 +440,8 @@ func (p Place) apart() (kerf, want float64) {
 func Apart(saw string, rules rule.Set) float64 { return shop.Kerf(saw) + 2*rules.Get(rule.SandEdge) }
 
 func (p Place) kerf(outline geom.Ring, n Neighbour, gap float64) (craft.Verdict, bool) {
-	const far = 20
 	a, b := outline.Bounds(), n.Outline.Bounds()
-	if a.Apart(b) > far {
+	if a.Apart(b) > farBoard {
 		return craft.Verdict{}, false
 	}
 	kerf, want := p.apart()

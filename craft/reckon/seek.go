@@ -459,10 +459,16 @@ func (k *seeker) stretched(w Wish, d Board, others []geom.Ring) Board {
 		}
 		return true
 	}
+	d = stretch(d, w.Longest, w.Widest, fits)
+	return d
+}
+
+// stretch makes a board longer and then wider while it fits, about its middle or
+// from either end.
+func stretch(d Board, longest, widest float64, fits func(Board) bool) Board {
 	grow := func(to float64, size func(*Board) *float64, along geom.Point) {
-		from := *size(&d)
-		for step := math.Floor(to - from); step >= 1; step = math.Floor(step / 2) {
-			for _, anchor := range []float64{0, 0.5, -0.5} { // about its middle, or from either end
+		for step := math.Floor(to - *size(&d)); step >= 1; step = math.Floor(step / 2) {
+			for _, anchor := range []float64{0, 0.5, -0.5} {
 				for *size(&d)+step <= to {
 					bigger := d
 					*size(&bigger) += step
@@ -476,7 +482,7 @@ func (k *seeker) stretched(w Wish, d Board, others []geom.Ring) Board {
 			}
 		}
 	}
-	grow(w.Longest, func(b *Board) *float64 { return &b.Design.Length }, geom.Point{X: 1})
-	grow(w.Widest, func(b *Board) *float64 { return &b.Design.Width }, geom.Point{Y: 1})
+	grow(longest, func(b *Board) *float64 { return &b.Design.Length }, geom.Point{X: 1})
+	grow(widest, func(b *Board) *float64 { return &b.Design.Width }, geom.Point{Y: 1})
 	return d
 }

@@ -1,0 +1,226 @@
+package layout
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+	"idletimber/craft/shop"
+)
+
+// Board is a board on the slab as the saws see it.
+type Board struct {
+	ID      string
+	Name    string
+	Outline geom.Ring // in the slab's frame
+	Blank   Blank
+	Saw     string
+	Sawn    float64 // length of the outline that is sawn, mm
+	Bored   []Cut   // its holes
+}
+
+// SlabCut is one cut in the order in which a slab is cut up.
+type SlabCut struct {
+	Number  int         `json:"number"`
+	Kind    string      `json:"kind" enum:"cross-cut,rip,curve,bore"`
+	Title   string      `json:"title"`
+	Saw     string      `json:"saw"`
+	A       geom.Point  `json:"a" doc:"Where it begins; of a curve the board's middle"`
+	B       geom.Point  `json:"b"`
+	Length  float64     `json:"length"`
+	Setting float64     `json:"setting,omitempty" doc:"Of a cross-cut, from the butt end of what is cut; of a rip, from its right edge"`
+	Level   craft.Level `json:"level"`
+	Finding string      `json:"finding,omitempty" doc:"Why it is beyond a machine, or strands a board"`
+	Pieces  []string    `json:"pieces" doc:"What there is after it: the boards in each piece, or offcut"`
+}
+
+// part is a piece of the slab while it is cut up: what is left of it, by
+// straight cuts only, and the boards in it.
+type part struct {
+	box    geom.Bounds
+	boards []Board
+}
+
+func (p part) name() string {
+	switch n := len(p.boards); {
+	case n == 0:
+		return "offcut"
+	case n == 1:
+		return p.boards[0].Name
+	default:
+		return fmt.Sprintf("%s and %d more", p.boards[0].Name, n-1)
+	}
+}
+
+// CutList is a workable order of cuts: first across the slab, then along it,
+// then the holes and the curves. A place where no straight cut passes between
+// two boards is told: there a curve saw must follow the line.
+func CutList(p Place, boards []Board) []SlabCut {
+	whole := p.Usable.Bounds()
+	whole.MinX, whole.MaxX = min(whole.MinX, 0), max(whole.MaxX, p.Wood.Length)
+	c := cutter{place: p, parts: []part{{whole, boards}}}
+	c.ends()
+	for c.across() {
+	}
+	for c.along() {
+	}
+	for c.across() { // what was beside each other before
+	}
+	for _, b := range boards {
+		for _, hole := range b.Bored {
+			mid := b.Outline.Centroid()
+			c.add(SlabCut{Kind: "bore", Title: hole.Title + " of " + b.Name, Saw: hole.Tool, A: mid, B: mid, Length: hole.Length})
+		}
+	}
+	for _, part := range c.parts {
+		for _, b := range part.boards {
+			cut := SlabCut{Kind: "curve", Title: "Saw out " + b.Name + ", outside its line", Saw: b.Saw, A: b.Outline.Centroid(), B: b.Outline.Centroid(), Length: b.Sawn}
+			m := p.Shop.Machines
+			switch {
+			case len(part.boards) > 1 && !turns(b.Saw):
+				cut.Level, cut.Finding = craft.Mind, "The "+b.Saw+" cannot follow the line between it and its neighbour: use a band saw or a jigsaw"
+			case (b.Saw == "band saw" || b.Saw == "table saw") && m.SawThickness > 0 && p.Thick > m.SawThickness:
+				cut.Level, cut.Finding = craft.Mind, "Thicker than the saw takes"
+			case len(part.boards) > 1:
+				cut.Finding = "No straight cut passes between it and its neighbour: follow the line"
+			}
+			c.add(cut)
+		}
+	}
+	return c.cuts
+}
+
+// turns reports a saw that follows a curve.
+func turns(saw string) bool { return saw == "band saw" || saw == "jigsaw" }
+
+type cutter struct {
+	place Place
+	parts []part
+	cuts  []SlabCut
+}
+
+func (c *cutter) add(cut SlabCut) {
+	cut.Number = len(c.cuts) + 1
+	cut.Level = cmp.Or(cut.Level, craft.Good)
+	cut.Pieces = make([]string, len(c.parts))
+	for i, p := range c.parts {
+		cut.Pieces[i] = p.name()
+	}
+	c.cuts = append(c.cuts, cut)
+}
+
+// ends cross-cuts the slab where the first blank begins and the last one ends.
+func (c *cutter) ends() {
+	boards := c.parts[0].boards
+	if len(boards) == 0 {
+		return
+	}
+	from, to := math.Inf(1), math.Inf(-1)
+	for _, b := range boards {
+		from, to = min(from, b.Blank.FromX), max(to, b.Blank.ToX)
+	}
+	if from > c.parts[0].box.MinX+0.5 {
+		c.cross(0, from, "Cross-cut the butt end off")
+	}
+	last := len(c.parts) - 1
+	if to < c.parts[last].box.MaxX-0.5 {
+		c.cross(last, to, "Cross-cut the far end off")
+	}
+}
+
+// cross cuts a part across at x.
+func (c *cutter) cross(i int, x float64, title string) {
+	p := c.parts[i]
+	low, high := p, p
+	low.box.MaxX, high.box.MinX = x, x
+	low.boards, high.boards = nil, nil
+	for _, b := range p.boards {
+		if b.Outline.Bounds().MaxX <= x {
+			low.boards = append(low.boards, b)
+		} else {
+			high.boards = append(high.boards, b)
+		}
+	}
+	right, left := max(c.place.Wood.Right(x), p.box.MinY), min(c.place.Wood.Left(x), p.box.MaxY)
+	cut := SlabCut{Kind: "cross-cut", Title: title, Saw: "cross-cut saw", A: geom.Point{X: x, Y: right}, B: geom.Point{X: x, Y: left}, Length: left - right, Setting: x - p.box.MinX}
+	if limit := c.place.Shop.Machines.CrossCut; limit > 0 && cut.Length > limit {
+		cut.Level, cut.Finding = craft.Mind, "Wider than the saw's stroke: use a track saw or a hand saw, or cut from both sides"
+	}
+	c.parts = slices.Replace(c.parts, i, i+1, low, high)
+	c.add(cut)
+}
+
+// rip cuts a part along at y.
+func (c *cutter) rip(i int, y float64) {
+	p := c.parts[i]
+	right, left := p, p
+	right.box.MaxY, left.box.MinY = y, y
+	right.boards, left.boards = nil, nil
+	for _, b := range p.boards {
+		if b.Outline.Bounds().MaxY <= y {
+			right.boards = append(right.boards, b)
+		} else {
+			left.boards = append(left.boards, b)
+		}
+	}
+	edge := math.Inf(1)
+	for x := p.box.MinX; x <= p.box.MaxX; x += 5 {
+		edge = min(edge, c.place.Wood.Right(x))
+	}
+	cut := SlabCut{Kind: "rip", Saw: "track saw", A: geom.Point{X: p.box.MinX, Y: y}, B: geom.Point{X: p.box.MaxX, Y: y}, Length: p.box.MaxX - p.box.MinX, Setting: y - max(edge, p.box.MinY)}
+	cut.Title = "Rip between " + right.name() + " and " + left.name()
+	if c.place.Wood.Slab.Wind > 3 || c.place.Wood.Slab.Hollow > 3 {
+		cut.Level, cut.Finding = craft.Mind, "A twisted or cupped piece kicks back on a table saw: flatten a face first, or rip it on the band saw"
+	}
+	c.parts = slices.Replace(c.parts, i, i+1, right, left)
+	c.add(cut)
+}
+
+// gap is the middle of a stretch between boards through which a straight cut
+// passes, by the bounds of their outlines along one axis.
+func gap(boards []Board, kerf float64, span func(geom.Bounds) (lo, hi float64)) (float64, bool) {
+	sorted := slices.Clone(boards)
+	slices.SortStableFunc(sorted, func(a, b Board) int {
+		la, _ := span(a.Outline.Bounds())
+		lb, _ := span(b.Outline.Bounds())
+		return cmp.Compare(la, lb)
+	})
+	_, reach := span(sorted[0].Outline.Bounds())
+	for _, b := range sorted[1:] {
+		lo, hi := span(b.Outline.Bounds())
+		if lo-reach >= kerf {
+			return (lo + reach) / 2, true
+		}
+		reach = max(reach, hi)
+	}
+	return 0, false
+}
+
+func (c *cutter) across() bool {
+	for i, p := range c.parts {
+		if len(p.boards) < 2 {
+			continue
+		}
+		if x, ok := gap(p.boards, CrossKerf, func(b geom.Bounds) (lo, hi float64) { return b.MinX, b.MaxX }); ok {
+			c.cross(i, x, "Cross-cut between boards")
+			return true
+		}
+	}
+	return false
+}
+
+func (c *cutter) along() bool {
+	for i, p := range c.parts {
+		if len(p.boards) < 2 {
+			continue
+		}
+		if y, ok := gap(p.boards, shop.Kerf("track saw"), func(b geom.Bounds) (lo, hi float64) { return b.MinY, b.MaxY }); ok {
+			c.rip(i, y)
+			return true
+		}
+	}
+	return false
+}

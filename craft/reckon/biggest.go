@@ -1,0 +1,186 @@
+package reckon
+
+import (
+	"math"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/geom"
+)
+
+// Clean is the biggest board of a shape that fits around the flaws of a slab
+// and what is laid on it.
+type Clean struct {
+	Placement geom.Placement `json:"placement"`
+	Design    board.Design   `json:"design"`
+	Path      string         `json:"path"`
+	Area      float64        `json:"area" doc:"mm²"`
+}
+
+// least and most are between which sizes a clean board is looked for, as shares
+// of the board as drawn; finely is how finely.
+const (
+	leastShare  = 0.1
+	mostShare   = 8
+	finely      = 0.004
+	coarseSteps = 60 // along the slab
+)
+
+// Biggest finds the largest board of the shape of b, in its proportions, that
+// fits around flaws and boards at a spot, which it must cover, or anywhere. A
+// soft rectangle whose proportions are free may be as long as it likes. The
+// error is as of Reckon, or says that there is no room.
+func Biggest(j Job, d Board, free bool, spot *geom.Point) (Clean, error) {
+	if ps := d.Check("board"); len(ps) > 0 {
+		return Clean{}, ps
+	}
+	if j.Slab == nil {
+		return Clean{}, craft.Problems{{Field: "slab", Wrong: "there is no slab", Right: "give the slab to lay on"}}
+	}
+	if d.Design.Shape == board.Plank || d.Design.Shape == board.Free {
+		return Clean{}, craft.Problems{{Field: "board.design.shape", Wrong: "its size is not told by a length and a width", Right: "choose a shape that is"}}
+	}
+	b, shaped, err := set(j)
+	if err != nil {
+		return Clean{}, err
+	}
+	k := &seeker{bench: b, seeking: Seeking{Wishes: []Wish{{Board: d, Most: 1}}}, laid: shaped}
+	k.prepare()
+	room := newRoom(k)
+	best := Clean{}
+	try := func(c geom.Point, angle, ratio float64) {
+		share := leastShare
+		if best.Area > 0 {
+			share = math.Sqrt(best.Area/areaAt(d.Design, 1, ratio)) * (1 + finely)
+		}
+		fits := func(share float64) (Clean, bool) {
+			at := geom.Placement{X: c.X, Y: c.Y, Angle: angle}
+			design := scaled(d.Design, share, ratio)
+			s := board.Draw(design, nil)
+			ring := s.Outline.Map(at.Out)
+			if spot != nil && !ring.Contains(*spot) || !room.holds(ring) {
+				return Clean{}, false
+			}
+			return Clean{at, design, s.Path.ToSVG(), s.Outline.Area()}, true
+		}
+		found, ok := fits(share)
+		if !ok {
+			return
+		}
+		lo, hi := share, float64(mostShare)
+		for hi-lo > finely {
+			mid := (lo + hi) / 2
+			if mid > 2*lo { // far less likely
+				mid = 1.5 * lo
+			}
+			if next, ok := fits(mid); ok {
+				lo, found = mid, next
+			} else {
+				hi = mid
+			}
+		}
+		best = found
+	}
+	ratios := []float64{1}
+	if free {
+		ratios = []float64{0.35, 0.5, 0.7, 1, 1.4, 2, 2.8, 4}
+	}
+	angles := []float64{0}
+	if len(d.Design.Handles()) > 0 && d.Design.Handle.Kind != "none" || d.Design.Shape == board.Teardrop || d.Design.Shape == board.Paddle || d.Design.Shape == board.Heart {
+		angles = append(angles, 180)
+	}
+	box := k.usable.Bounds()
+	from, to := geom.Point{X: box.MinX, Y: box.MinY}, geom.Point{X: box.MaxX, Y: box.MaxY}
+	step := (box.MaxX - box.MinX) / coarseSteps
+	for round := range 4 {
+		for _, ratio := range ratios {
+			for _, angle := range angles {
+				for x := from.X; x <= to.X; x += step {
+					for y := from.Y; y <= to.Y; y += step {
+						try(geom.Point{X: x, Y: y}, angle, ratio)
+					}
+				}
+			}
+		}
+		if best.Area == 0 {
+			break
+		}
+		at, ratio := best.Placement, best.Design.Length/best.Design.Width/(d.Design.Length/d.Design.Width)
+		from, to = geom.Point{X: at.X - step, Y: at.Y - step}, geom.Point{X: at.X + step, Y: at.Y + step}
+		step /= 4
+		if angles = []float64{at.Angle}; free {
+			spread := math.Pow(1.4, 1/float64(round+1))
+			ratios = []float64{ratio / spread, ratio / math.Sqrt(spread), ratio, ratio * math.Sqrt(spread), ratio * spread}
+		}
+	}
+	if best.Area == 0 {
+		return best, craft.Problems{{Field: "spot", Wrong: "there is no clean wood for it here", Right: "choose another spot, or mark that its flaws may be filled"}}
+	}
+	if free {
+		d.Placement, d.Design = best.Placement, best.Design
+		d = stretch(d, d.Design.Length*1.3, d.Design.Width*1.3, func(d Board) bool { return room.holds(board.Draw(d.Design, nil).Outline.Map(d.Placement.Out)) })
+		s := board.Draw(d.Design, nil)
+		best = Clean{d.Placement, d.Design, s.Path.ToSVG(), s.Outline.Area()}
+	}
+	return best, nil
+}
+
+// scaled is a design at another size, with another ratio of length to width.
+func scaled(d board.Design, share, ratio float64) board.Design {
+	down := func(v float64) float64 { return math.Floor(v*10) / 10 }
+	d.Length, d.Width = down(d.Length*share*math.Sqrt(ratio)), down(d.Width*share/math.Sqrt(ratio))
+	least := min(d.Length, d.Width)
+	d.Corner = min(d.Corner, least/3)
+	d.Neck, d.NeckLength = min(d.Neck, d.Width), min(d.NeckLength, d.Length/2)
+	d.Shoulder, d.Tip = min(d.Shoulder, least/4), min(d.Tip, least/6)
+	return d
+}
+
+func areaAt(d board.Design, share, ratio float64) float64 {
+	return max(1, board.Draw(scaled(d, share, ratio), nil).Outline.Area())
+}
+
+// room tells whether a ring lies on clean wood.
+type room struct {
+	sheet geom.Index
+	holes []geom.Index
+}
+
+func newRoom(k *seeker) room {
+	r := room{sheet: geom.NewIndex(k.problem.Sheet.Outline)}
+	for _, list := range [][]geom.Ring{k.problem.Sheet.Holes, k.problem.Soft} {
+		for _, h := range list {
+			r.holes = append(r.holes, geom.NewIndex(h.Dense(3)))
+		}
+	}
+	return r
+}
+
+func (r room) holds(ring geom.Ring) bool {
+	dense := ring.Dense(5)
+	for _, stride := range []int{9, 1} { // a few points tell most misfits
+		for i := 0; i < len(dense); i += stride {
+			if !r.sheet.Contains(dense[i]) {
+				return false
+			}
+		}
+	}
+	box := ring.Bounds()
+	for _, h := range r.holes {
+		hole := h.Bounds()
+		if box.Apart(hole) > 0 {
+			continue
+		}
+		for _, p := range h.Ring {
+			if box.Depth(p) > 0 && ring.Contains(p) {
+				return false
+			}
+		}
+		for _, p := range dense {
+			if hole.Depth(p) > 0 && h.Contains(p) {
+				return false
+			}
+		}
+	}
+	return true
+}

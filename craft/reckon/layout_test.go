@@ -1,0 +1,184 @@
+package reckon
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+	"idletimber/craft/slab"
+)
+
+// three boards: two behind each other, the second with a third beside it.
+func three() Job {
+	j := sample()
+	j.Slab.Flaws = nil
+	var boards []Board
+	for i, at := range []geom.Placement{{X: 250}, {X: 620, Y: 60}, {X: 620, Y: -60}} {
+		b := NewBoard(fmt.Sprint(i), fmt.Sprint("Board ", i), 900)
+		b.Design.Length, b.Design.Width, b.Placement = 240, 100, at
+		boards = append(boards, b)
+	}
+	j.Boards = boards
+	return j
+}
+
+func TestLayOut(t *testing.T) {
+	j := three()
+	j.Leftovers = true
+	out, err := LayOut(j)
+	require.NoError(t, err)
+	require.Len(t, out.Boards, 3)
+	assert.NotEqual(t, craft.Stop, out.Level)
+	var sum, cents float64
+	for _, f := range out.Figures {
+		if f.Unit == "cm²" {
+			sum += f.Value
+		}
+	}
+	for i, b := range out.Boards {
+		cents += b.Cents
+		for _, v := range b.Verdicts {
+			assert.Equal(t, craft.Layout, v.Stage)
+		}
+		full := verdict(must(t, j).Boards[i], "inside")
+		assert.Equal(t, full.Figure.Value, find(b.Verdicts, "inside").Figure.Value, "the same as in the whole reckoning")
+	}
+	assert.InDelta(t, slab.Draw(*j.Slab).Cost(), cents, 1e-6)
+	whole := out.Figures[0].Terms[0].Value
+	assert.InDelta(t, whole, sum+out.Figures[0].Terms[1].Value, 1e-6, "nothing of the face is forgotten")
+	assert.NotEmpty(t, out.Offcuts)
+
+	j.Boards[2].Placement.Y = 40
+	out, err = LayOut(j)
+	require.NoError(t, err)
+	assert.Equal(t, craft.Stop, out.Level, "two in one place")
+	j.Slab, j.Boards = nil, nil
+	_, err = LayOut(j)
+	assert.Error(t, err)
+}
+
+func find(verdicts []craft.Verdict, check string) craft.Verdict {
+	for _, v := range verdicts {
+		if v.Check == check {
+			return v
+		}
+	}
+	return craft.Verdict{}
+}
+
+func TestCutListIsWorkable(t *testing.T) {
+	out, err := LayOut(three())
+	require.NoError(t, err)
+	var kinds []string
+	for i, c := range out.Cuts {
+		kinds = append(kinds, c.Kind)
+		assert.Equal(t, i+1, c.Number)
+	}
+	assert.Equal(t, []string{"cross-cut", "cross-cut", "cross-cut", "rip", "curve", "curve", "curve"}, kinds)
+	assert.Equal(t, []string{"offcut", "Board 0 and 2 more"}, out.Cuts[0].Pieces)
+	rip := out.Cuts[3]
+	assert.InDelta(t, 0, rip.A.Y, 1e-9)
+	assert.Greater(t, rip.Setting, 100.0)
+	assert.Equal(t, []string{"offcut", "Board 0", "Board 2", "Board 1", "offcut"}, rip.Pieces)
+
+	// Two boards that nest past a straight line are told.
+	j := three()
+	j.Boards[1].Placement = geom.Placement{X: 620, Y: 55, Angle: 20}
+	j.Boards[2].Placement = geom.Placement{X: 600, Y: -62, Angle: 20}
+	j.Boards[1].Cut.Saw = "track saw"
+	out, err = LayOut(j)
+	require.NoError(t, err)
+	told := map[string]craft.Level{}
+	for _, c := range out.Cuts {
+		if c.Kind == "curve" && c.Finding != "" {
+			told[c.Title] = c.Level
+		}
+	}
+	assert.Equal(t, map[string]craft.Level{"Saw out Board 1, outside its line": craft.Mind, "Saw out Board 2, outside its line": craft.Good}, told)
+}
+
+func TestWishesThatAreNotGranted(t *testing.T) {
+	j := three()
+	j.Slab.Flaws = []slab.Flaw{{ID: "f", Kind: slab.Dent, Centre: geom.Point{X: 450}, A: 5, B: 5, Depth: 3, Wish: slab.Featured}}
+	j.Slab.Features = []slab.Feature{{ID: "g", Kind: "burr", Centre: geom.Point{X: 130}, A: 20, B: 20, Wish: slab.KeepInside}, {ID: "h", Kind: "burr", Centre: geom.Point{X: 250}, A: 20, B: 20, Wish: slab.Centred}}
+	out, err := LayOut(j)
+	require.NoError(t, err)
+	require.Len(t, out.Wishes, 2)
+	assert.Equal(t, "f", out.Wishes[0].ID)
+	assert.Equal(t, "g", out.Wishes[1].ID)
+}
+
+func TestEndChecks(t *testing.T) {
+	j := three()
+	j.Slab.Flaws = []slab.Flaw{
+		{ID: "a", Kind: slab.Crack, Line: []geom.Point{{X: 0, Y: 10}, {X: 120, Y: 20}}, Width: 5, Depth: 20},
+		{ID: "b", Kind: slab.Crack, Line: []geom.Point{{X: 860, Y: 10}, {X: 898, Y: 0}}, Width: 5, Depth: 20},
+		{ID: "c", Kind: slab.Crack, Line: []geom.Point{{X: 400, Y: 10}, {X: 500, Y: 0}}, Width: 5, Depth: 20},
+	}
+	ends := EndChecks(*j.Slab, j.Shop)
+	require.Len(t, ends, 2)
+	assert.Equal(t, "far", ends[0].End, "the shorter one is spent first")
+	assert.InDelta(t, 43, ends[0].Lost, 1e-9)
+	assert.InDelta(t, 123, ends[1].Lost, 1e-9)
+	assert.Greater(t, ends[0].Gained, 60.0)
+	assert.NotEmpty(t, ends[0].Filler)
+	j.Slab.Flaws = j.Slab.Flaws[2:]
+	assert.Empty(t, EndChecks(*j.Slab, j.Shop))
+}
+
+// The biggest clean rectangle between two flaws across the slab is as long as
+// there is room and as wide as the wood.
+func TestBiggest(t *testing.T) {
+	j := three()
+	j.Boards = nil
+	j.Slab.Show = []slab.Station{{X: 0, Left: 100, Right: -100}, {X: 900, Left: 100, Right: -100}}
+	across := func(x float64) slab.Flaw {
+		return slab.Flaw{ID: fmt.Sprint(x), Kind: slab.Crack, Line: []geom.Point{{X: x, Y: -100}, {X: x, Y: 100}}, Width: 2, Depth: 8}
+	}
+	j.Slab.Flaws = []slab.Flaw{across(200), across(640)}
+	d := NewBoard("x", "x", 900)
+	d.Design.Length, d.Design.Width, d.Design.Corner = 300, 150, 0
+	big, err := Biggest(j, d, true, nil)
+	require.NoError(t, err)
+	assert.InEpsilon(t, 438*200, big.Area, 0.03)
+	small, err := Biggest(j, d, true, &geom.Point{X: 100})
+	require.NoError(t, err)
+	assert.InEpsilon(t, (199-3)*200, small.Area, 0.03)
+	kept, err := Biggest(j, d, false, nil)
+	require.NoError(t, err)
+	assert.InDelta(t, 2, kept.Design.Length/kept.Design.Width, 0.01)
+	assert.InEpsilon(t, 400*200, kept.Area, 0.03)
+	for _, f := range j.Slab.Flaws {
+		assert.Greater(t, geom.Gap(geom.Bounds{MinX: -big.Design.Length / 2, MaxX: big.Design.Length / 2, MinY: -big.Design.Width / 2, MaxY: big.Design.Width / 2}.Ring().Map(big.Placement.Out), f.Footprint()), 0.0)
+	}
+	// A flaw that may be filled is no hindrance.
+	j.Slab.Flaws[1].Wish = slab.Fill
+	more, err := Biggest(j, d, true, nil)
+	require.NoError(t, err)
+	assert.Greater(t, more.Area, 1.4*big.Area)
+	_, err = Biggest(j, d, true, &geom.Point{X: 100, Y: 500})
+	assert.Error(t, err)
+	d.Design.Shape = "plank"
+	_, err = Biggest(j, d, true, nil)
+	assert.Error(t, err)
+}
+
+// The budget is 15 ms for 12 boards and 40 flaws.
+func BenchmarkLayOut12Boards40Flaws(b *testing.B) {
+	j := crowded()
+	j.Boards = nil
+	for i := range 12 {
+		d := NewBoard(fmt.Sprint(i), fmt.Sprint("Board ", i), 900)
+		d.Design.Length, d.Design.Width, d.Placement = 125, 65, geom.Placement{X: 110 + float64(i%6)*135, Y: -50 + float64(i/6)*100}
+		j.Boards = append(j.Boards, d)
+	}
+	for b.Loop() {
+		if _, err := LayOut(j); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
