@@ -67,6 +67,16 @@ func Check(s Shaped, c Conditions) []craft.Verdict {
 	return append(out, balance(s, c)...)
 }
 
+// CheckWhereLaid judges only what depends on where the board lies on its slab:
+// its thickness, and its webs and necks in the grain and beside the voids there.
+func CheckWhereLaid(s Shaped, c Conditions) []craft.Verdict {
+	out := []craft.Verdict{thickness(s, c)}
+	if c.Thickness < least {
+		return out
+	}
+	return append(append(out, webs(s, c)...), neckVerdicts(s, c)...)
+}
+
 // remedy is a change of the design as a merge patch of what differs.
 func remedy(d Design, label string, amount float64, unit craft.Unit, change func(*Design)) craft.Remedy {
 	next := d

@@ -67,7 +67,7 @@ func LayOut(j Job) (LaidOut, error) {
 		r.Budget = b.budget(d, blank, d.Cut.FlattenWhole, 0)
 		c := b.conditions(d, s, r)
 		c.Bare = true
-		for _, v := range board.Check(s, c) {
+		for _, v := range board.CheckWhereLaid(s, c) {
 			if v.Stage == craft.Layout {
 				verdicts = append(verdicts, v)
 			}
@@ -151,12 +151,18 @@ func (b *bench) ungranted(shaped []board.Shaped) (out []Granted) {
 		return within, over
 	}
 	for _, f := range b.wood.Flaws {
-		if _, over := touches(f.Footprint()); f.Wish == slab.Featured && !over {
+		if f.Wish != slab.Featured {
+			continue
+		}
+		if _, over := touches(f.Footprint()); !over {
 			out = append(out, Granted{f.ID, "The " + f.Name() + " that you wish to show lies in the waste"})
 		}
 	}
 	for _, f := range b.wood.Features {
-		if within, over := touches(f.Footprint()); f.Wish != "" && !over || f.Wish == slab.KeepInside && !within {
+		if f.Wish == "" {
+			continue
+		}
+		if within, over := touches(f.Footprint()); !over || f.Wish == slab.KeepInside && !within {
 			out = append(out, Granted{f.ID, "No board holds the " + f.Kind + " as you wish"})
 		}
 	}

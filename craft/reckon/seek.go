@@ -251,7 +251,7 @@ func (k *seeker) stops(d Board, others []layout.Neighbour) map[string]bool {
 	c := k.conditions(d, s, r)
 	c.Bare = true
 	out := map[string]bool{}
-	for _, v := range append(verdicts, board.Check(s, c)...) {
+	for _, v := range append(verdicts, board.CheckWhereLaid(s, c)...) {
 		if v.Level == craft.Stop {
 			out[v.Check] = true
 		}
