@@ -32,6 +32,8 @@ type Config struct {
 	Web   fs.FS  // the built interface
 	Demo  string // e-mail of the sample shop's account; empty outside demo mode
 
+	Patience time.Duration // for which a search waits for a page that is gone; 0 for the usual
+
 	Address string // under which others reach it, such as http://bench.local:7350; empty for the one a request came to
 }
 
@@ -42,6 +44,7 @@ type Server struct {
 	hashing  chan struct{} // bounds password hashes in work, each of which takes memory
 	benches  *benches
 	streams  *streams
+	searches *searches
 
 	developing chan struct{} // holds the one picture that is worked on
 	api        huma.API
@@ -57,7 +60,7 @@ var JSON = huma.Format{
 
 // New makes a server. Close it when it is done with.
 func New(c Config) *Server {
-	s := &Server{Config: c, hashing: make(chan struct{}, 2), benches: newBenches(), streams: newStreams(), developing: make(chan struct{}, 1)}
+	s := &Server{Config: c, hashing: make(chan struct{}, 2), benches: newBenches(), streams: newStreams(), searches: newSearches(c.Patience), developing: make(chan struct{}, 1)}
 	sessionStore := postgresstore.New(c.Store.DB.DB)
 	s.stop = sessionStore.StopCleanup
 	s.sessions = scs.New()
@@ -89,6 +92,7 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.S
 // Close ends the server's housekeeping.
 func (s *Server) Close() {
 	s.EndStreams()
+	s.searches.end()
 	s.stop()
 }
 
@@ -109,6 +113,8 @@ func (s *Server) routes() {
 	s.fileRoutes(private)
 	s.outlineRoutes(private)
 	s.shapeRoutes(private)
+	s.layoutRoutes(private)
+	s.searchRoutes(private)
 	s.rackFileRoutes(private)
 	s.instrumentRoutes(s.api, private)
 }
@@ -207,7 +213,7 @@ func (s *Server) page(c *gin.Context) {
 
 // Describe is the OpenAPI document without a running server.
 func Describe() ([]byte, error) {
-	s := &Server{Config: Config{Demo: "sample"}, hashing: make(chan struct{}, 1), benches: newBenches(), streams: newStreams(), developing: make(chan struct{}, 1)}
+	s := &Server{Config: Config{Demo: "sample"}, hashing: make(chan struct{}, 1), benches: newBenches(), streams: newStreams(), searches: newSearches(0), developing: make(chan struct{}, 1)}
 	gin.SetMode(gin.ReleaseMode)
 	s.api = humagin.New(gin.New(), apiConfig())
 	s.routes()

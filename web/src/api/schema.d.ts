@@ -623,6 +623,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/{id}/biggest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID biggest */
+        post: operations["post-api-pieces-by-id-biggest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{id}/cut": {
         parameters: {
             query?: never;
@@ -651,6 +668,41 @@ export interface paths {
         put?: never;
         /** Post API pieces by ID draft */
         post: operations["post-api-pieces-by-id-draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API pieces by ID layout */
+        get: operations["get-api-pieces-by-id-layout"];
+        /** Put API pieces by ID layout */
+        put: operations["put-api-pieces-by-id-layout"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/layout/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID layout draft */
+        post: operations["post-api-pieces-by-id-layout-draft"];
         delete?: never;
         options?: never;
         head?: never;
@@ -736,6 +788,23 @@ export interface paths {
         put?: never;
         /** Post API pieces by ID restore */
         post: operations["post-api-pieces-by-id-restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID searches */
+        post: operations["post-api-pieces-by-id-searches"];
         delete?: never;
         options?: never;
         head?: never;
@@ -906,6 +975,40 @@ export interface paths {
         put?: never;
         /** Post API reckon */
         post: operations["post-api-reckon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/searches/{id}/news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A search as it goes on */
+        get: operations["watch-search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/searches/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API searches by ID stop */
+        post: operations["post-api-searches-by-id-stop"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2176,6 +2279,11 @@ export interface components {
         Laid: {
             boards: string[];
         };
+        LaidBoard: {
+            board: components["schemas"]["ReckonBoard"];
+            /** Format: int64 */
+            version: number;
+        };
         LayoutBlank: {
             /** Format: double */
             fromX: number;
@@ -2223,6 +2331,46 @@ export interface components {
             tool: string;
             /** @description The length */
             working: components["schemas"]["Figure"];
+        };
+        LayoutDoc: {
+            boards: components["schemas"]["LaidBoard"][];
+            endChecks: components["schemas"]["ReckonEndCheck"][];
+            /** @description Other pieces that came from the same wood */
+            leaves: components["schemas"]["Leaf"][];
+            name: string;
+            piece: string;
+            result: components["schemas"]["ReckonLaidOut"];
+            showGround?: components["schemas"]["SlabPhoto"];
+            taken: components["schemas"]["ReckonTaken"][];
+            underGround?: components["schemas"]["SlabPhoto"];
+            wood: components["schemas"]["ReckonWood"];
+        };
+        LayoutSlabCut: {
+            /** @description Where it begins; of a curve the board's middle */
+            a: components["schemas"]["GeomPoint"];
+            b: components["schemas"]["GeomPoint"];
+            /** @description Why it is beyond a machine, or strands a board */
+            finding?: string;
+            /** @enum {string} */
+            kind: "cross-cut" | "rip" | "curve" | "bore";
+            /** Format: double */
+            length: number;
+            level: string;
+            /** Format: int64 */
+            number: number;
+            /** @description What there is after it: the boards in each piece, or offcut */
+            pieces: string[];
+            saw: string;
+            /**
+             * Format: double
+             * @description Of a cross-cut, from the butt end of what is cut; of a rip, from its right edge
+             */
+            setting?: number;
+            title: string;
+        };
+        Leaf: {
+            id: string;
+            name: string;
         };
         Length: {
             /** Format: double */
@@ -2421,6 +2569,7 @@ export interface components {
         Outline: {
             nodes: components["schemas"]["BoardNode"][];
         };
+        Over: Record<string, never>;
         PageBoardLine: {
             items: components["schemas"]["BoardLine"][];
             /** Format: int64 */
@@ -2735,6 +2884,27 @@ export interface components {
             /** Format: int64 */
             seed: number;
         };
+        "Post-api-pieces-by-id-biggestRequest": {
+            /** @description Whose shape is looked for */
+            board: components["schemas"]["ReckonBoard"];
+            /** @description As they lie now */
+            boards: components["schemas"]["ReckonBoard"][];
+            /** @description Its length and width need not keep their ratio */
+            free: boolean;
+            /** @description That it must cover; anywhere without one */
+            spot?: components["schemas"]["GeomPoint"];
+        };
+        "Post-api-pieces-by-id-layout-draftRequest": {
+            boards: components["schemas"]["ReckonBoard"][];
+            leftovers?: boolean;
+        };
+        "Post-api-pieces-by-id-searchesRequest": {
+            /** @description That stay where they are */
+            boards: components["schemas"]["ReckonBoard"][];
+            /** Format: double */
+            seconds: number;
+            seeking: components["schemas"]["ReckonSeeking"];
+        };
         "Post-api-pieces-by-id-turnRequest": {
             /** Format: int64 */
             version: number;
@@ -2745,6 +2915,11 @@ export interface components {
         "Post-api-templatesRequest": {
             design: components["schemas"]["BoardDesign"];
             name: string;
+        };
+        "Put-api-pieces-by-id-layoutRequest": {
+            /** @description Ids of boards that go to the offcut bin */
+            binned?: string[];
+            boards: components["schemas"]["LaidBoard"][];
         };
         RackPage: {
             /**
@@ -2800,6 +2975,31 @@ export interface components {
             placement: components["schemas"]["GeomPlacement"];
             sand: components["schemas"]["SandingChoice"];
         };
+        ReckonClean: {
+            /**
+             * Format: double
+             * @description mm²
+             */
+            area: number;
+            design: components["schemas"]["BoardDesign"];
+            path: string;
+            placement: components["schemas"]["GeomPlacement"];
+        };
+        ReckonEndCheck: {
+            /** @enum {string} */
+            end: "butt" | "far";
+            filler: string;
+            /**
+             * Format: double
+             * @description Minutes of waiting that are saved by not filling
+             */
+            gained: number;
+            /**
+             * Format: double
+             * @description Length that is cut off, mm
+             */
+            lost: number;
+        };
         ReckonFeatureShape: {
             id: string;
             kind: string;
@@ -2854,6 +3054,10 @@ export interface components {
             /** @enum {string} */
             use: "nibbles" | "starter" | "main";
         };
+        ReckonGranted: {
+            finding: string;
+            id: string;
+        };
         ReckonHelp: {
             /** @description The date would be kept */
             enough: boolean;
@@ -2892,6 +3096,17 @@ export interface components {
             slab?: components["schemas"]["Slab"];
             /** @description Boards cut from the slab and given away: they only take up its wood */
             taken?: components["schemas"]["ReckonBoard"][];
+        };
+        ReckonLaidOut: {
+            boards: components["schemas"]["ReckonOnSlab"][];
+            cuts: components["schemas"]["LayoutSlabCut"][];
+            /** @description Yield, and the waste by kind; where what is left is asked for */
+            figures: components["schemas"]["Figure"][];
+            level: string;
+            /** @description Where they are asked for */
+            offcuts: components["schemas"]["ReckonOffcut"][];
+            /** @description What is wished for on the slab and no board does */
+            wishes: components["schemas"]["ReckonGranted"][];
         };
         ReckonLeafCount: {
             /** Format: int64 */
@@ -2950,6 +3165,21 @@ export interface components {
             /** Format: double */
             width: number;
         };
+        ReckonOnSlab: {
+            /**
+             * Format: double
+             * @description Its share of the slab's price
+             */
+            cents: number;
+            holes: string[];
+            id: string;
+            level: string;
+            name: string;
+            /** @description In the board's own frame */
+            path: string;
+            /** @description The gravest first */
+            verdicts: components["schemas"]["Verdict"][];
+        };
         ReckonOnWood: {
             /**
              * Format: double
@@ -2973,6 +3203,34 @@ export interface components {
             voids: number;
             /** @description The gravest finding */
             worst: string;
+        };
+        ReckonPlaced: {
+            design: components["schemas"]["BoardDesign"];
+            holes: string[];
+            /** @description In the board's own frame */
+            path: string;
+            placement: components["schemas"]["GeomPlacement"];
+            /** Format: int64 */
+            wish: number;
+        };
+        ReckonProposal: {
+            boards: components["schemas"]["ReckonPlaced"][];
+            /** @description All that must be laid is */
+            met: boolean;
+            /**
+             * Format: double
+             * @description Length of the slab that is left whole at its better end, mm
+             */
+            rest: number;
+            /** @description What is wished for and is not laid, in words */
+            short: string[];
+            /** Format: double */
+            worth: number;
+            /**
+             * Format: double
+             * @description Share of the slab that boards cover, those laid before too, %
+             */
+            yield: number;
         };
         ReckonReckoned: {
             blank: components["schemas"]["LayoutBlank"];
@@ -3017,6 +3275,11 @@ export interface components {
             /** @description Places that hold no wood any more */
             taken: components["schemas"]["ReckonTaken"][];
         };
+        ReckonSeeking: {
+            /** Format: int64 */
+            seed?: number;
+            wishes: components["schemas"]["ReckonWish"][];
+        };
         ReckonShape: {
             /**
              * Format: double
@@ -3057,6 +3320,38 @@ export interface components {
             name: string;
             /** @description In the slab's frame */
             path: string;
+        };
+        ReckonWish: {
+            /** @description As drawn; its place does not matter */
+            board: components["schemas"]["ReckonBoard"];
+            /** @description Its show face may be the slab's under face */
+            flip?: boolean;
+            /**
+             * Format: int64
+             * @description How many there must be
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description May be stretched to this length; 0 for as drawn
+             */
+            longest?: number;
+            /** Format: int64 */
+            most: number;
+            /**
+             * Format: double
+             * @description By how many degrees it may be tilted from the grain
+             */
+            tilt?: number;
+            /** @description May be turned end for end */
+            turn: boolean;
+            /** Format: double */
+            widest?: number;
+            /**
+             * Format: double
+             * @description Of one; 0 for its area in dm²
+             */
+            worth?: number;
         };
         ReckonWood: {
             /** @description Left and right edge of the show face as open SVG paths; empty where it is not natural */
@@ -3235,6 +3530,26 @@ export interface components {
             level: string;
             /** Format: double */
             minutes: number;
+        };
+        SearchDoc: {
+            id: string;
+        };
+        SearchNews: {
+            /**
+             * Format: int64
+             * @description Searches that come before it while it waits
+             */
+            ahead: number;
+            /** Format: int64 */
+            moves: number;
+            proposals: components["schemas"]["ReckonProposal"][];
+            /**
+             * Format: double
+             * @description That it has run for
+             */
+            seconds: number;
+            /** @enum {string} */
+            state: "waiting" | "running" | "done" | "stopped" | "cancelled";
         };
         Sheet: {
             binned: boolean;
@@ -3496,6 +3811,11 @@ export interface components {
              * @description Of a streak
              */
             width?: number;
+            /**
+             * @description How a board should show it
+             * @enum {string}
+             */
+            wish?: "" | "keep inside" | "centre" | "down the middle";
         };
         SlabFlaw: {
             /**
@@ -3527,8 +3847,6 @@ export interface components {
              */
             diameter: number;
             id: string;
-            /** @description No board may hold it */
-            keepOut: boolean;
             /** @enum {string} */
             kind: "crack" | "knot" | "bark" | "soft" | "worm" | "dent" | "hole";
             /** @description The line of a crack, or the corners of an area */
@@ -3551,6 +3869,11 @@ export interface components {
              * @description Width of a crack on the face
              */
             width: number;
+            /**
+             * @description What the maker wants of it
+             * @enum {string}
+             */
+            wish?: "" | "keep out" | "fill" | "feature" | "cut away";
         };
         SlabLook: {
             /** @description This face looked the better */
@@ -5180,6 +5503,41 @@ export interface operations {
             };
         };
     };
+    "post-api-pieces-by-id-biggest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-pieces-by-id-biggestRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonClean"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-pieces-by-id-cut": {
         parameters: {
             query?: never;
@@ -5237,6 +5595,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReckonWood"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-pieces-by-id-layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-api-pieces-by-id-layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Put-api-pieces-by-id-layoutRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-layout-draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-pieces-by-id-layout-draftRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonLaidOut"];
                 };
             };
             /** @description Error */
@@ -5399,6 +5858,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-pieces-by-id-searchesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchDoc"];
+                };
             };
             /** @description Error */
             default: {
@@ -5801,6 +6295,88 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ReckonReckoning"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "watch-search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": ({
+                        data: components["schemas"]["SearchNews"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "news";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["Over"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "over";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    })[];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-searches-by-id-stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {

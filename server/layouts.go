@@ -1,0 +1,181 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"fmt"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+	"idletimber/craft/reckon"
+	"idletimber/craft/slab"
+	"idletimber/store"
+)
+
+// LayoutDoc is a slab with all its boards, to be laid out together.
+type LayoutDoc struct {
+	Piece     string            `json:"piece"`
+	Name      string            `json:"name"`
+	Boards    []LaidBoard       `json:"boards"`
+	Taken     []reckon.Taken    `json:"taken"`
+	Wood      reckon.Wood       `json:"wood"`
+	Result    reckon.LaidOut    `json:"result"`
+	EndChecks []reckon.EndCheck `json:"endChecks"`
+	Leaves    []Leaf            `json:"leaves" doc:"Other pieces that came from the same wood"`
+
+	ShowGround  *slab.Photo `json:"showGround,omitempty"`
+	UnderGround *slab.Photo `json:"underGround,omitempty"`
+}
+
+// LaidBoard is a board with its version.
+type LaidBoard struct {
+	Version int          `json:"version"`
+	Board   reckon.Board `json:"board"`
+}
+
+// Leaf is another piece of the same wood.
+type Leaf struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+}
+
+type layoutOut struct{ Body LayoutDoc }
+
+func (s *Server) layoutRoutes(api huma.API) {
+	huma.Get(api, "/api/pieces/{id}/layout", func(ctx context.Context, in *idIn) (*layoutOut, error) { return s.layout(ctx, in.ID) })
+	huma.Post(api, "/api/pieces/{id}/layout/draft", s.draftLayout)
+	huma.Put(api, "/api/pieces/{id}/layout", s.saveLayout)
+	huma.Post(api, "/api/pieces/{id}/biggest", s.biggest)
+}
+
+// onSlab is the job of a piece's boards without what happens elsewhere, which
+// does not tell on where they lie.
+func (s *Server) onSlab(ctx context.Context, piece string) (reckon.Job, error) {
+	j, err := s.job(ctx, account(ctx).Workshop, piece, "")
+	j.Samples, j.Log = nil, nil
+	return j, err
+}
+
+func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
+	workshop := account(ctx).Workshop
+	p, err := s.Store.Piece(ctx, workshop, piece)
+	if err != nil {
+		return nil, answer(err)
+	}
+	j, err := s.onSlab(ctx, piece)
+	if err != nil {
+		return nil, answer(err)
+	}
+	on, err := s.Store.BoardsOn(ctx, workshop, piece)
+	if err != nil {
+		return nil, answer(err)
+	}
+	j.Leftovers = true
+	r, err := reckon.Reckon(j)
+	if err != nil {
+		return nil, answer(err)
+	}
+	doc := LayoutDoc{Piece: piece, Name: p.Slab.Name, Boards: []LaidBoard{}, Taken: r.Taken, Wood: *r.Slab, EndChecks: reckon.EndChecks(p.Slab, j.Shop), ShowGround: ground(p.Slab.ShowLook), UnderGround: ground(p.Slab.UnderLook)}
+	if doc.Result, err = reckon.LayOut(j); err != nil {
+		return nil, answer(err)
+	}
+	for _, b := range on {
+		if b.Given == nil {
+			doc.Boards = append(doc.Boards, LaidBoard{b.Version, b.Board})
+		}
+	}
+	siblings, err := s.Store.Siblings(ctx, workshop, piece)
+	doc.Leaves = make([]Leaf, len(siblings))
+	for i, o := range siblings {
+		doc.Leaves[i] = Leaf{o.ID, o.Name}
+	}
+	return &layoutOut{doc}, answer(err)
+}
+
+// draftLayout judges boards of a piece as they are being moved, new ones among
+// them, without storing anything.
+func (s *Server) draftLayout(ctx context.Context, in *struct {
+	ID   string `path:"id"`
+	Body struct {
+		Boards    []reckon.Board `json:"boards" maxItems:"60"`
+		Leftovers bool           `json:"leftovers,omitempty"`
+	}
+}) (*struct{ Body reckon.LaidOut }, error) {
+	j, err := s.onSlab(ctx, in.ID)
+	if err != nil {
+		return nil, answer(err)
+	}
+	j.Boards, j.Leftovers = in.Body.Boards, in.Body.Leftovers
+	r, err := reckon.LayOut(j)
+	return &struct{ Body reckon.LaidOut }{r}, answer(err)
+}
+
+// saveLayout stores boards of a piece at once: those with a version are changed,
+// those without are new.
+func (s *Server) saveLayout(ctx context.Context, in *struct {
+	ID   string `path:"id"`
+	Body struct {
+		Boards []LaidBoard `json:"boards" maxItems:"60"`
+		Binned []string    `json:"binned,omitempty" maxItems:"60" doc:"Ids of boards that go to the offcut bin"`
+	}
+}) (*layoutOut, error) {
+	workshop := account(ctx).Workshop
+	var ps craft.Problems
+	boards := make([]store.Saving, len(in.Body.Boards))
+	for i, b := range in.Body.Boards {
+		ps = append(ps, b.Board.Check(fmt.Sprintf("boards[%d].board", i))...)
+		boards[i] = store.Saving{Board: b.Board, Version: b.Version}
+	}
+	if len(ps) > 0 {
+		return nil, answer(ps)
+	}
+	on, err := s.Store.BoardsOn(ctx, workshop, in.ID)
+	if err != nil {
+		return nil, answer(err)
+	}
+	more := len(on)
+	for _, b := range boards {
+		if b.Version == 0 {
+			more++
+		}
+	}
+	if more > reckon.MostBoards {
+		return nil, answer(craft.Problems{{Field: "body.boards", Wrong: fmt.Sprintf("the slab would hold %d boards", more), Right: fmt.Sprintf("lay at most %d on it", reckon.MostBoards)}})
+	}
+	err = s.Store.SaveLayout(ctx, workshop, in.ID, boards, in.Body.Binned)
+	var stale *store.Stale[reckon.Board]
+	switch {
+	case errors.As(err, &stale):
+		now, err := s.layout(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		return nil, conflict(&store.Stale[[]LaidBoard]{Current: now.Body.Boards}, in.Body.Boards)
+	case errors.Is(err, store.ErrIDTaken):
+		return nil, answer(craft.Problems{{Field: "body.boards", Wrong: "a new board brings an id that is in use", Right: "give each new board an id of its own"}})
+	case err != nil:
+		return nil, answer(err)
+	}
+	return s.layout(ctx, in.ID)
+}
+
+// biggest finds the largest clean board of a shape on a piece.
+func (s *Server) biggest(ctx context.Context, in *struct {
+	ID   string `path:"id"`
+	Body struct {
+		Boards []reckon.Board `json:"boards" maxItems:"60" doc:"As they lie now"`
+		Board  reckon.Board   `json:"board" doc:"Whose shape is looked for"`
+		Free   bool           `json:"free" doc:"Its length and width need not keep their ratio"`
+		Spot   *geom.Point    `json:"spot,omitempty" doc:"That it must cover; anywhere without one"`
+	}
+}) (*struct{ Body reckon.Clean }, error) {
+	j, err := s.onSlab(ctx, in.ID)
+	if err != nil {
+		return nil, answer(err)
+	}
+	j.Boards = in.Body.Boards
+	c, err := reckon.Biggest(j, in.Body.Board, in.Body.Free, in.Body.Spot)
+	return &struct{ Body reckon.Clean }{c}, answer(err)
+}
