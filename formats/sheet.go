@@ -40,32 +40,46 @@ type page struct {
 // Sheet writes the shop sheet of the job's first board as PDF on the shop's
 // paper: drawing to scale, cut list, quantities, steps with boxes, cautions.
 func Sheet(j reckon.Job, out reckon.Reckoning) ([]byte, error) {
-	zone, err := j.Shop.Zone()
+	p, err := newPage(j, j.Boards[0].Name)
 	if err != nil {
 		return nil, err
 	}
-	p := page{fpdf.New("P", "mm", j.Shop.Paper, ""), j, j.Boards[0], out.Boards[0], zone}
-	p.AddUTF8FontFromBytes("go", "", goregular.TTF)
-	p.AddUTF8FontFromBytes("go", "B", gobold.TTF)
-	p.SetMargins(margin, margin, margin)
-	p.SetAutoPageBreak(true, margin)
-	p.SetTitle(p.board.Name, true)
-	p.SetCreationDate(j.Now)
-	p.SetModificationDate(j.Now)
-	p.SetFooterFunc(func() {
-		p.SetY(-margin)
-		p.text(7.5, "", fmt.Sprintf("Idle Timber · %s · %s · page %d", p.board.Name, p.at(j.Now), p.PageNo()))
-	})
-	p.AddPage()
+	p.board, p.r = j.Boards[0], out.Boards[0]
 	p.head()
 	p.draw()
 	p.cuts()
 	p.quantities()
 	p.steps()
 	p.cautions()
+	return p.bytes("the sheet")
+}
+
+// newPage begins a document with a title, on the shop's paper.
+func newPage(j reckon.Job, title string) (page, error) {
+	zone, err := j.Shop.Zone()
+	if err != nil {
+		return page{}, err
+	}
+	p := page{Fpdf: fpdf.New("P", "mm", j.Shop.Paper, ""), job: j, zone: zone}
+	p.AddUTF8FontFromBytes("go", "", goregular.TTF)
+	p.AddUTF8FontFromBytes("go", "B", gobold.TTF)
+	p.SetMargins(margin, margin, margin)
+	p.SetAutoPageBreak(true, margin)
+	p.SetTitle(title, true)
+	p.SetCreationDate(j.Now)
+	p.SetModificationDate(j.Now)
+	p.SetFooterFunc(func() {
+		p.SetY(-margin)
+		p.text(7.5, "", fmt.Sprintf("Idle Timber · %s · %s · page %d", title, p.at(j.Now), p.PageNo()))
+	})
+	p.AddPage()
+	return p, nil
+}
+
+func (p page) bytes(what string) ([]byte, error) {
 	var b bytes.Buffer
 	if err := p.Output(&b); err != nil {
-		return nil, fmt.Errorf("write the sheet: %w", err)
+		return nil, fmt.Errorf("write %s: %w", what, err)
 	}
 	return b.Bytes(), nil
 }

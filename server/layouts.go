@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -9,8 +10,12 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/layout"
 	"idletimber/craft/reckon"
+	"idletimber/craft/rule"
+	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/formats"
 	"idletimber/store"
 )
 
@@ -24,6 +29,11 @@ type LayoutDoc struct {
 	Result    reckon.LaidOut    `json:"result"`
 	EndChecks []reckon.EndCheck `json:"endChecks"`
 	Leaves    []Leaf            `json:"leaves" doc:"Other pieces that came from the same wood"`
+	Fresh     reckon.Board      `json:"fresh" doc:"A new board to begin with"`
+
+	Squaring float64 `json:"squaring" doc:"Left at each end of the slab for squaring, mm"`
+
+	Apart map[string]float64 `json:"apart" doc:"What must lie between two boards by the saw that parts them, mm"`
 
 	ShowGround  *slab.Photo `json:"showGround,omitempty"`
 	UnderGround *slab.Photo `json:"underGround,omitempty"`
@@ -48,6 +58,7 @@ func (s *Server) layoutRoutes(api huma.API) {
 	huma.Post(api, "/api/pieces/{id}/layout/draft", s.draftLayout)
 	huma.Put(api, "/api/pieces/{id}/layout", s.saveLayout)
 	huma.Post(api, "/api/pieces/{id}/biggest", s.biggest)
+	huma.Get(api, "/api/pieces/{id}/cuts.pdf", s.cutList, rawAnswer("application/pdf"))
 }
 
 // onSlab is the job of a piece's boards without what happens elsewhere, which
@@ -78,6 +89,12 @@ func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
 		return nil, answer(err)
 	}
 	doc := LayoutDoc{Piece: piece, Name: p.Slab.Name, Boards: []LaidBoard{}, Taken: r.Taken, Wood: *r.Slab, EndChecks: reckon.EndChecks(p.Slab, j.Shop), ShowGround: ground(p.Slab.ShowLook), UnderGround: ground(p.Slab.UnderLook)}
+	doc.Squaring = j.Shop.Rules.Get(rule.Squaring)
+	doc.Apart = map[string]float64{}
+	for _, saw := range shop.Saws {
+		doc.Apart[saw.Name] = layout.Apart(saw.Name, j.Shop.Rules)
+	}
+	doc.Fresh = reckon.NewBoard("", "Board from "+p.Slab.Name, p.Slab.Length)
 	if doc.Result, err = reckon.LayOut(j); err != nil {
 		return nil, answer(err)
 	}
@@ -178,4 +195,26 @@ func (s *Server) biggest(ctx context.Context, in *struct {
 	j.Boards = in.Body.Boards
 	c, err := reckon.Biggest(j, in.Body.Board, in.Body.Free, in.Body.Spot)
 	return &struct{ Body reckon.Clean }{c}, answer(err)
+}
+
+// cutList is how a piece is cut up, for the shop.
+func (s *Server) cutList(ctx context.Context, in *struct {
+	ID    string `path:"id"`
+	Paper string `query:"paper" enum:"A4,Letter" doc:"The shop's paper when left out"`
+}) (*file, error) {
+	j, err := s.onSlab(ctx, in.ID)
+	if err != nil {
+		return nil, answer(err)
+	}
+	j.Shop.Paper = cmp.Or(in.Paper, j.Shop.Paper)
+	r, err := reckon.Reckon(j)
+	if err != nil {
+		return nil, answer(err)
+	}
+	laid, err := reckon.LayOut(j)
+	if err != nil {
+		return nil, answer(err)
+	}
+	data, err := formats.CutList(j, *r.Slab, laid)
+	return download("application/pdf", "Cut list of "+j.Slab.Name, "pdf", data), err
 }

@@ -46,22 +46,31 @@ func Biggest(j Job, d Board, free bool, spot *geom.Point) (Clean, error) {
 	}
 	k := &seeker{bench: b, seeking: Seeking{Wishes: []Wish{{Board: d, Most: 1}}}, laid: shaped}
 	k.prepare()
-	room := newRoom(k)
+	best := newRoom(k).biggest(d.Design, free, spot, coarseSteps)
+	if best.Area == 0 {
+		return best, craft.Problems{{Field: "spot", Wrong: "there is no clean wood for it here", Right: "choose another spot, or mark that its flaws may be filled"}}
+	}
+	return best, nil
+}
+
+// biggest looks for the largest board of a design, from so many places along
+// the room and then ever finer; its area is 0 where there is none.
+func (room room) biggest(d board.Design, free bool, spot *geom.Point, steps float64) Clean {
 	best := Clean{}
 	try := func(c geom.Point, angle, ratio float64) {
 		share := leastShare
 		if best.Area > 0 {
-			share = math.Sqrt(best.Area/areaAt(d.Design, 1, ratio)) * (1 + finely)
+			share = math.Sqrt(best.Area/areaAt(d, 1, ratio)) * (1 + finely)
 		}
 		fits := func(share float64) (Clean, bool) {
 			at := geom.Placement{X: c.X, Y: c.Y, Angle: angle}
-			design := scaled(d.Design, share, ratio)
-			s := board.Draw(design, nil)
-			ring := s.Outline.Map(at.Out)
+			design := scaled(d, share, ratio)
+			outline := outlineOf(design)
+			ring := outline.Map(at.Out)
 			if spot != nil && !ring.Contains(*spot) || !room.holds(ring) {
 				return Clean{}, false
 			}
-			return Clean{at, design, s.Path.ToSVG(), s.Outline.Area()}, true
+			return Clean{Placement: at, Design: design, Area: outline.Area()}, true
 		}
 		found, ok := fits(share)
 		if !ok {
@@ -86,12 +95,12 @@ func Biggest(j Job, d Board, free bool, spot *geom.Point) (Clean, error) {
 		ratios = []float64{0.35, 0.5, 0.7, 1, 1.4, 2, 2.8, 4}
 	}
 	angles := []float64{0}
-	if len(d.Design.Handles()) > 0 && d.Design.Handle.Kind != "none" || d.Design.Shape == board.Teardrop || d.Design.Shape == board.Paddle || d.Design.Shape == board.Heart {
+	if len(d.Handles()) > 0 && d.Handle.Kind != "none" || d.Shape == board.Teardrop || d.Shape == board.Paddle || d.Shape == board.Heart {
 		angles = append(angles, 180)
 	}
-	box := k.usable.Bounds()
+	box := room.sheet.Bounds()
 	from, to := geom.Point{X: box.MinX, Y: box.MinY}, geom.Point{X: box.MaxX, Y: box.MaxY}
-	step := (box.MaxX - box.MinX) / coarseSteps
+	step := (box.MaxX - box.MinX) / steps
 	for round := range 4 {
 		for _, ratio := range ratios {
 			for _, angle := range angles {
@@ -105,7 +114,7 @@ func Biggest(j Job, d Board, free bool, spot *geom.Point) (Clean, error) {
 		if best.Area == 0 {
 			break
 		}
-		at, ratio := best.Placement, best.Design.Length/best.Design.Width/(d.Design.Length/d.Design.Width)
+		at, ratio := best.Placement, best.Design.Length/best.Design.Width/(d.Length/d.Width)
 		from, to = geom.Point{X: at.X - step, Y: at.Y - step}, geom.Point{X: at.X + step, Y: at.Y + step}
 		step /= 4
 		if angles = []float64{at.Angle}; free {
@@ -114,15 +123,22 @@ func Biggest(j Job, d Board, free bool, spot *geom.Point) (Clean, error) {
 		}
 	}
 	if best.Area == 0 {
-		return best, craft.Problems{{Field: "spot", Wrong: "there is no clean wood for it here", Right: "choose another spot, or mark that its flaws may be filled"}}
+		return best
 	}
+	b := Board{Placement: best.Placement, Design: best.Design}
 	if free {
-		d.Placement, d.Design = best.Placement, best.Design
-		d = stretch(d, d.Design.Length*1.3, d.Design.Width*1.3, func(d Board) bool { return room.holds(board.Draw(d.Design, nil).Outline.Map(d.Placement.Out)) })
-		s := board.Draw(d.Design, nil)
-		best = Clean{d.Placement, d.Design, s.Path.ToSVG(), s.Outline.Area()}
+		b = stretch(b, b.Design.Length*1.3, b.Design.Width*1.3, func(b Board) bool { return room.holds(outlineOf(b.Design).Map(b.Placement.Out)) })
 	}
-	return best, nil
+	s := board.Draw(b.Design, nil)
+	return Clean{b.Placement, b.Design, s.Path.ToSVG(), s.Outline.Area()}
+}
+
+// outlineOf is a design's outline; a plain rectangle's is quicker to have.
+func outlineOf(d board.Design) geom.Ring {
+	if d.Shape == board.Rectangle && d.Corner == 0 {
+		return geom.Bounds{MinX: -d.Length / 2, MaxX: d.Length / 2, MinY: -d.Width / 2, MaxY: d.Width / 2}.Ring()
+	}
+	return board.Draw(d, nil).Outline
 }
 
 // scaled is a design at another size, with another ratio of length to width.
@@ -137,7 +153,7 @@ func scaled(d board.Design, share, ratio float64) board.Design {
 }
 
 func areaAt(d board.Design, share, ratio float64) float64 {
-	return max(1, board.Draw(scaled(d, share, ratio), nil).Outline.Area())
+	return max(1, outlineOf(scaled(d, share, ratio)).Area())
 }
 
 // room tells whether a ring lies on clean wood.

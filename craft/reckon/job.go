@@ -51,6 +51,7 @@ type Board struct {
 	Fit       fitting.Choice `json:"fit"`
 	Give      Give           `json:"give"`
 	Mates     []board.Mate   `json:"mates,omitempty" doc:"Boards that this one nests with"`
+	Locked    bool           `json:"locked,omitempty" doc:"It stays where it lies when the slab is laid out"`
 }
 
 // Give is whom a board is for.

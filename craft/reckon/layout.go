@@ -99,6 +99,9 @@ func LayOut(j Job) (LaidOut, error) {
 			out.Offcuts = append(out.Offcuts, o)
 			if o.Keep {
 				kept += r.Area()
+				if c := (room{sheet: geom.NewIndex(r.Simplified(0.5))}).biggest(oblong, true, nil, offcutSteps); c.Area > 0 {
+					out.Offcuts[i].Holds = &[2]float64{c.Design.Length, c.Design.Width}
+				}
 			}
 		}
 		out.Figures = b.wasted(cut, kept)
@@ -106,6 +109,11 @@ func LayOut(j Job) (LaidOut, error) {
 	out.Wishes = append(out.Wishes, b.ungranted(shaped)...)
 	return out, nil
 }
+
+// oblong is the shape that is looked for in an offcut, and from how many places.
+var oblong = board.Design{Shape: board.Rectangle, Length: 200, Width: 140, Handle: board.Handle{Kind: "none"}}
+
+const offcutSteps = 14
 
 // wasted is what becomes of the slab, by kind.
 func (b *bench) wasted(boards []layout.Board, kept float64) []craft.Figure {

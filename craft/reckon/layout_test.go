@@ -50,7 +50,14 @@ func TestLayOut(t *testing.T) {
 	assert.InDelta(t, slab.Draw(*j.Slab).Cost(), cents, 1e-6)
 	whole := out.Figures[0].Terms[0].Value
 	assert.InDelta(t, whole, sum+out.Figures[0].Terms[1].Value, 1e-6, "nothing of the face is forgotten")
-	assert.NotEmpty(t, out.Offcuts)
+	require.NotEmpty(t, out.Offcuts)
+	for _, o := range out.Offcuts {
+		if o.Keep {
+			require.NotNil(t, o.Holds)
+			assert.Less(t, o.Holds[0]*o.Holds[1], o.Area)
+			assert.Greater(t, o.Holds[0]*o.Holds[1], 0.25*o.Area)
+		}
+	}
 
 	j.Boards[2].Placement.Y = 40
 	out, err = LayOut(j)

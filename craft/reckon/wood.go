@@ -100,6 +100,8 @@ type Offcut struct {
 	Length float64 `json:"length"`
 	Width  float64 `json:"width"`
 	Keep   bool    `json:"keep" doc:"Wide enough to be worth keeping"`
+
+	Holds *[2]float64 `json:"holds,omitempty" doc:"Length and width of the largest soft rectangle that it still holds, where that is asked for"`
 }
 
 // uneven is how much the thickness of a piece may vary before it rocks, mm.

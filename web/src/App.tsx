@@ -11,6 +11,7 @@ import { SignIn } from "./signin/SignIn";
 const BenchPlace = lazy(() => import("./bench/Bench"));
 const Rack = lazy(() => import("./timber/Rack"));
 const PiecePlace = lazy(() => import("./timber/Piece"));
+const LayoutPlace = lazy(() => import("./layout/Layout"));
 const PhotoPlace = lazy(() => import("./timber/PhotoPlace"));
 const TakeIn = lazy(() => import("./timber/TakeIn"));
 const BoardList = lazy(() => import("./boards/BoardList"));
@@ -106,6 +107,7 @@ function Places({ email }: { email: string }) {
             <Route path="/timber/list" element={<TakeIn />} />
             <Route path="/timber/:id" element={<PiecePlace />} />
             <Route path="/timber/:id/photo" element={<PhotoPlace />} />
+            <Route path="/timber/:id/layout" element={<LayoutPlace />} />
             <Route path="/boards" element={<BoardList />} />
             <Route path="/boards/:id" element={<BoardSheet />} />
             <Route path="/logbook" element={<LogbookPlace />} />

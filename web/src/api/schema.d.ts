@@ -657,6 +657,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/{id}/cuts.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pieces by ID cuts pdf */
+        get: operations["list-api-pieces-by-id-cuts-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{id}/draft": {
         parameters: {
             query?: never;
@@ -2333,14 +2350,25 @@ export interface components {
             working: components["schemas"]["Figure"];
         };
         LayoutDoc: {
+            /** @description What must lie between two boards by the saw that parts them, mm */
+            apart: {
+                [key: string]: number;
+            };
             boards: components["schemas"]["LaidBoard"][];
             endChecks: components["schemas"]["ReckonEndCheck"][];
+            /** @description A new board to begin with */
+            fresh: components["schemas"]["ReckonBoard"];
             /** @description Other pieces that came from the same wood */
             leaves: components["schemas"]["Leaf"][];
             name: string;
             piece: string;
             result: components["schemas"]["ReckonLaidOut"];
             showGround?: components["schemas"]["SlabPhoto"];
+            /**
+             * Format: double
+             * @description Left at each end of the slab for squaring, mm
+             */
+            squaring: number;
             taken: components["schemas"]["ReckonTaken"][];
             underGround?: components["schemas"]["SlabPhoto"];
             wood: components["schemas"]["ReckonWood"];
@@ -2969,6 +2997,8 @@ export interface components {
             fit: components["schemas"]["FittingChoice"];
             give: components["schemas"]["ReckonGive"];
             id: string;
+            /** @description It stays where it lies when the slab is laid out */
+            locked?: boolean;
             /** @description Boards that this one nests with */
             mates?: components["schemas"]["BoardMate"][];
             name: string;
@@ -3157,6 +3187,8 @@ export interface components {
              * @description mm²
              */
             area: number;
+            /** @description Length and width of the largest soft rectangle that it still holds, where that is asked for */
+            holds?: number[];
             /** @description Wide enough to be worth keeping */
             keep: boolean;
             /** Format: double */
@@ -5560,6 +5592,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DividedBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-pieces-by-id-cuts-pdf": {
+        parameters: {
+            query?: {
+                /** @description The shop's paper when left out */
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Error */

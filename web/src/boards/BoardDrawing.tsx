@@ -7,6 +7,7 @@ import { BoardShape, Dimension, FlipButton, transformOf, WoodDrawing, type View 
 import { nudge } from "../kit/length";
 import { stages } from "../kit/stick";
 import { useWorkshop } from "../kit/workshop";
+import { out, turnedBy } from "./frame";
 
 interface Props {
   doc: Doc<Board, Reckoning>;
@@ -18,13 +19,6 @@ interface Props {
   onStage: (stage: string) => void;
 }
 
-/** out carries a point of the board's frame to the slab's. */
-function out(p: Board["placement"], q: Point): Point {
-  const a = (p.angle * Math.PI) / 180;
-  const y = p.flip ? -q.y : q.y;
-  return { x: p.x + Math.cos(a) * q.x - Math.sin(a) * y, y: p.y + Math.sin(a) * q.x + Math.cos(a) * y };
-}
-
 export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip, onStage }: Props) {
   const { unit, length, switchUnits } = useWorkshop();
   const drag = useRef<{ what: "move" | "turn"; start: Point; placement: Board["placement"] } | null>(null);
@@ -32,7 +26,7 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
   const wood = d.result.slab!;
   const r = d.result.boards[0];
   const place = (change: Partial<Board["placement"]>, kind: string) => d.set((b) => ({ ...b, placement: { ...b.placement, ...change } }), kind);
-  const turn = (by: number) => place({ angle: Number((((board.placement.angle + by + 540) % 360) - 180).toFixed(2)) }, "turn");
+  const turn = (by: number) => place({ angle: turnedBy(board.placement.angle, by) }, "turn");
 
   const onKeyDown = (e: KeyboardEvent) => {
     if (e.ctrlKey || e.metaKey || e.altKey) return;

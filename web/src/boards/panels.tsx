@@ -73,7 +73,7 @@ function WoodPanel({ wood, sheet }: PanelProps) {
 /** The figures that a panel draws itself; the rest stand under the wood. */
 export const drawnInPanel = new Set(["flatten.rough", "flatten.flat", "flatten.planed", "flatten.filled", "flatten.final"]);
 
-function LayoutPanel({ board: b, r, wood, set, change, applyPatch }: PanelProps) {
+function LayoutPanel({ board: b, r, wood, sheet, set, change, applyPatch }: PanelProps) {
   const { length } = useWorkshop();
   const d = b.design;
   const design = (part: Partial<Board["design"]> | ((d: Board["design"]) => Partial<Board["design"]>), kind = "") =>
@@ -99,6 +99,9 @@ function LayoutPanel({ board: b, r, wood, set, change, applyPatch }: PanelProps)
       <Choice label="Handle" hideLabel value={d.handle.kind} options={handleNames} onChange={(kind) => design(handleOf(d, kind))} />
       <HandleFields h={d.handle} part={(part, kind = "") => design((now) => ({ handle: { ...now.handle, ...part } }), kind && `handle-${kind}`)} />
       <h2>Place</h2>
+      <Link className="btn btn-sm btn-outline-primary mb-2" to={`/timber/${sheet.piece}/layout`}>
+        All boards of {sheet.pieceName}
+      </Link>
       <Row>
         <LengthField label="From the butt" name="place-x" signed mm={b.placement.x} onChange={(x) => set({ placement: { x } }, "px")} />
         <LengthField label="From the chalk line" name="place-y" signed mm={b.placement.y} onChange={(y) => set({ placement: { y } }, "py")} />

@@ -110,9 +110,14 @@ function Editor({ piece }: { piece: Piece }) {
             Label
           </a>
           {!piece.cut && (
-            <Button size="sm" onClick={() => lay.mutate()}>
-              Lay a board on it
-            </Button>
+            <>
+              <Button size="sm" onClick={() => lay.mutate()}>
+                Lay a board on it
+              </Button>
+              <Link to={`/timber/${piece.id}/layout`} className="btn btn-sm btn-outline-primary">
+                Lay out
+              </Link>
+            </>
           )}
           <Button size="sm" variant="outline-secondary" onClick={() => bin.mutate()}>
             To the offcut bin

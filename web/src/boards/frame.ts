@@ -1,0 +1,12 @@
+// A board's own frame and that of its slab.
+import type { Board, Point } from "../api/client";
+
+/** out carries a point of the board's frame to the slab's. */
+export function out(p: Board["placement"], q: Point): Point {
+  const a = (p.angle * Math.PI) / 180;
+  const y = p.flip ? -q.y : q.y;
+  return { x: p.x + Math.cos(a) * q.x - Math.sin(a) * y, y: p.y + Math.sin(a) * q.x + Math.cos(a) * y };
+}
+
+/** turnedBy is an angle between −180 and 180 degrees. */
+export const turnedBy = (angle: number, by: number): number => Number((((angle + by + 540) % 360) - 180).toFixed(2));

@@ -1,0 +1,161 @@
+// The boards of the slab: picked, doubled, turned, locked, and the biggest clean
+// board that still fits.
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import Button from "react-bootstrap/Button";
+import { Link } from "react-router";
+import { api, say, unwrap, type Board, type LaidOut, type LayoutDoc, type Point } from "../api/client";
+import { turnedBy } from "../boards/frame";
+import { shapeNames } from "../boards/shape/OutlinePart";
+import type { Doc } from "../kit/document";
+import { Choice, LengthField, NumberField, Row, Tick } from "../kit/fields";
+import { showMinutes } from "../kit/length";
+import { LevelMark } from "../kit/verdicts";
+import { useWorkshop } from "../kit/workshop";
+import type { Asking } from "./Layout";
+
+interface Props {
+  layout: LayoutDoc;
+  doc: Doc<Board[], LaidOut>;
+  picked: string;
+  onPick: (id: string) => void;
+  asking: Asking;
+  onAsk: (a: Asking) => void;
+  spot: Point | null;
+  onSpot: (p: Point | null) => void;
+}
+
+/** copyOf is a new board like another, beside it. */
+export function copyOf(b: Board, name: string, more: Partial<Board> = {}): Board {
+  return { ...b, id: crypto.randomUUID(), name, mates: undefined, locked: false, ...more };
+}
+
+export function BoardsPart({ layout, doc: d, picked, onPick, asking, onAsk, spot, onSpot }: Props) {
+  const { value, length } = useWorkshop();
+  const boards = d.doc;
+  const board = boards.find((b) => b.id === picked);
+  const set = (change: (b: Board) => Partial<Board>, kind = "") => d.set((now) => now.map((b) => (b.id === picked ? { ...b, ...change(b) } : b)), kind);
+  const place = (p: Partial<Board["placement"]>, kind = "") => set((b) => ({ placement: { ...b.placement, ...p } }), kind);
+  const add = (b: Board) => {
+    d.set((now) => [...now, b]);
+    onPick(b.id);
+  };
+  return (
+    <>
+      <h2>Boards on it</h2>
+      {boards.length === 0 && <p className="facts">None yet. Lay one, look for the biggest clean one, or let a search lay several.</p>}
+      <ol className="laid">
+        {boards.map((b, i) => {
+          const on = d.result.boards.find((o) => o.id === b.id);
+          return (
+            <li key={b.id} className={b.id === picked ? "is-picked" : ""}>
+              <button type="button" className="laid-name" aria-pressed={b.id === picked} onClick={() => onPick(b.id)}>
+                <span className="laid-number">{i + 1}</span> {b.name}
+              </button>
+              {on && <LevelMark level={on.level} word={false} />}
+              {on && on.cents > 0 && <span className="facts">{value(on.cents, "cents")}</span>}
+            </li>
+          );
+        })}
+      </ol>
+      {board && (
+        <>
+          <div className="d-flex gap-1 flex-wrap mt-2">
+            <Button size="sm" variant="outline-primary" onClick={() => add(copyOf(board, `${board.name}, ${boards.length + 1}`, { placement: { ...board.placement, y: board.placement.y - board.design.width / 2 } }))}>
+              Double it
+            </Button>
+            <Button size="sm" variant="outline-primary" onClick={() => place({ angle: turnedBy(board.placement.angle, 180) })}>
+              Turn end for end
+            </Button>
+            <Button size="sm" variant="outline-primary" onClick={() => place({ flip: !board.placement.flip })}>
+              Flip it over
+            </Button>
+            <Button size="sm" variant={asking.what === "swap" ? "primary" : "outline-primary"} aria-pressed={asking.what === "swap"} onClick={() => onAsk({ what: asking.what === "swap" ? "" : "swap" })}>
+              Change places
+            </Button>
+            <Button size="sm" variant="outline-secondary" onClick={() => d.set((now) => now.filter((b) => b.id !== picked))}>
+              To the offcut bin
+            </Button>
+            <Link className="btn btn-sm btn-outline-primary" to={`/boards/${board.id}`}>
+              Its sheet
+            </Link>
+          </div>
+          <Tick label="Locked: it stays where it lies" value={board.locked ?? false} onChange={(locked) => set(() => ({ locked }))} />
+          <Row>
+            <LengthField label="From the butt" name="place-x" signed mm={board.placement.x} onChange={(x) => place({ x }, "px")} />
+            <LengthField label="From the chalk line" name="place-y" signed mm={board.placement.y} onChange={(y) => place({ y }, "py")} />
+            <NumberField label="Turned" unit="°" value={board.placement.angle} least={-3600} most={3600} onChange={(angle) => place({ angle }, "pa")} />
+          </Row>
+          <Choice label="Sawn out with" value={board.cut.saw} options={["band saw", "jigsaw", "track saw", "table saw", "hand saw"]} onChange={(saw) => set((b) => ({ cut: { ...b.cut, saw } }))} />
+        </>
+      )}
+      <Button size="sm" className="mt-2" onClick={() => add(copyOf(layout.fresh, `${layout.fresh.name}, ${boards.length + 1}`))}>
+        Lay a new board
+      </Button>
+      <Biggest layout={layout} boards={boards} spot={spot} asking={asking} onAsk={onAsk} onSpot={onSpot} onFound={add} />
+      {layout.endChecks.length > 0 && (
+        <>
+          <h2>Checks at the ends</h2>
+          {layout.endChecks.map((e, i) => (
+            <p key={e.end} className="facts">
+              <strong>{e.end === "butt" ? "Butt end" : "Far end"}</strong>: cut off, {length(e.lost)} shorter; filled with {e.filler}, {showMinutes(e.gained)} of waiting.
+              {layout.endChecks.length > 1 && i === 0 && " Spend this end first."}
+            </p>
+          ))}
+        </>
+      )}
+    </>
+  );
+}
+
+interface BiggestProps {
+  layout: LayoutDoc;
+  boards: Board[];
+  spot: Point | null;
+  asking: Asking;
+  onAsk: (a: Asking) => void;
+  onSpot: (p: Point | null) => void;
+  onFound: (b: Board) => void;
+}
+
+/** Biggest lays the biggest board of a shape that fits around flaws. */
+function Biggest({ layout, boards, spot, asking, onAsk, onSpot, onFound }: BiggestProps) {
+  const [shape, setShape] = useState<Board["design"]["shape"]>("rectangle");
+  const [free, setFree] = useState(true);
+  const find = useMutation({
+    mutationFn: () => {
+      const board = { ...layout.fresh, id: "looked for", design: { ...layout.fresh.design, shape } };
+      return unwrap(api.POST("/api/pieces/{id}/biggest", { params: { path: { id: layout.piece } }, body: { boards, board, free: free && shape === "rectangle", spot: spot ?? undefined } }));
+    },
+    onSuccess: (c) => onFound(copyOf(layout.fresh, `Clean board ${boards.length + 1}`, { design: c.design, placement: c.placement })),
+  });
+  return (
+    <>
+      <h2>Biggest clean board</h2>
+      <Row>
+        <Choice label="Shape looked for" value={shape} options={shapeNames.filter((o) => o.value !== "free" && o.value !== "plank" && o.value !== "blade")} onChange={setShape} />
+        <Choice
+          label="Where"
+          value={spot || asking.what === "spot" ? "spot" : "anywhere"}
+          options={[
+            { value: "anywhere", label: "anywhere" },
+            { value: "spot", label: "over a spot" },
+          ]}
+          onChange={(v) => {
+            onSpot(null);
+            onAsk({ what: v === "spot" ? "spot" : "" });
+          }}
+        />
+      </Row>
+      {shape === "rectangle" && <Tick label="any length and width" value={free} onChange={setFree} />}
+      <Button size="sm" variant="outline-primary" disabled={find.isPending} onClick={() => find.mutate()}>
+        {find.isPending ? "Looking" : "Lay the biggest"}
+      </Button>
+      {find.error && (
+        <p className="wrong" role="alert">
+          {say(find.error)}
+        </p>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,179 @@
+// All boards of a slab laid out together: by hand, or by a search; then cut up
+// in order.
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useMemo, useRef, useState } from "react";
+import { Link, useParams, useSearchParams } from "react-router";
+import { api, Refused, say, unwrap, type Board, type LayoutDoc, type Point, type Proposal, type Remedy } from "../api/client";
+import { useDocument, useUndoKeys } from "../kit/document";
+import { merge } from "../kit/merge";
+import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
+import { LevelMark, Verdicts } from "../kit/verdicts";
+import { useWorkshop } from "../kit/workshop";
+import { BoardsPart } from "./BoardsPart";
+import { CutsPart, WastePart } from "./CutsPart";
+import { LayoutDrawing } from "./LayoutDrawing";
+import { SearchPart } from "./SearchPart";
+
+export default function LayoutPlace() {
+  const { id = "" } = useParams();
+  const layout = useQuery({ queryKey: ["layout", id], queryFn: () => unwrap(api.GET("/api/pieces/{id}/layout", { params: { path: { id } } })), gcTime: 0, refetchOnWindowFocus: false });
+  if (!layout.data) return layout.error ? <p className="empty">{say(layout.error)}</p> : null;
+  return <Editor key={id} layout={layout.data} />;
+}
+
+const parts = { boards: "Boards", search: "Search", cuts: "Cuts", waste: "Waste" } as const;
+type Part = keyof typeof parts;
+
+/** What a press on the wood is waited for. */
+export type Asking = { what: "" | "swap" | "spot" };
+
+function Editor({ layout }: { layout: LayoutDoc }) {
+  const { words } = useWorkshop();
+  const client = useQueryClient();
+  const path = { id: layout.piece };
+  const versions = useRef(new Map(layout.boards.map((b) => [b.board.id, b.version])));
+  const stored = useRef(new Map(layout.boards.map((b) => [b.board.id, b.board])));
+  const [search, setSearch] = useSearchParams();
+  const asked = search.get("part") ?? "";
+  const part: Part = asked in parts ? (asked as Part) : "boards";
+  const first = useMemo(() => layout.boards.map((b) => b.board), [layout]);
+  const d = useDocument({
+    doc: first,
+    version: 1,
+    result: layout.result,
+    draft: (boards) => unwrap(api.POST("/api/pieces/{id}/layout/draft", { params: { path }, body: { boards } })),
+    // Only what has changed is stored; each board has a version of its own.
+    save: async (boards, version) => {
+      const changed = boards.filter((b) => stored.current.get(b.id) !== b);
+      const binned = [...stored.current.keys()].filter((id) => !boards.some((b) => b.id === id));
+      try {
+        const now = await unwrap(api.PUT("/api/pieces/{id}/layout", { params: { path }, body: { boards: changed.map((board) => ({ version: versions.current.get(board.id) ?? 0, board })), binned } }));
+        for (const b of now.boards) versions.current.set(b.board.id, b.version);
+      } catch (error) {
+        if (error instanceof Refused && error.status === 409) {
+          const both = error.problem as unknown as { stored: LayoutDoc["boards"] };
+          versions.current = new Map(both.stored.map((b) => [b.board.id, b.version]));
+          stored.current = new Map(both.stored.map((b) => [b.board.id, b.board]));
+          (error.problem as unknown as { stored: Board[] }).stored = both.stored.map((b) => b.board);
+        }
+        throw error;
+      }
+      for (const id of binned) versions.current.set(id, (versions.current.get(id) ?? 0) || 1);
+      stored.current = new Map(boards.map((b) => [b.id, b]));
+      void client.invalidateQueries({ queryKey: ["boards"] });
+      return version + 1;
+    },
+  });
+  useUndoKeys(d);
+  const [picked, pick] = useState(first[0]?.id ?? "");
+  const [flipped, setFlipped] = useState(false);
+  const [snapping, setSnapping] = useState(true);
+  const [asking, ask] = useState<Asking>({ what: "" });
+  const [spot, setSpot] = useState<Point | null>(null);
+  const [shown, show] = useState<Proposal | null>(null);
+  const boards = d.doc;
+  const board = boards.find((b) => b.id === picked);
+  const change = d.set;
+  const set = useCallback((id: string, part: (b: Board) => Board, kind = "") => change((now) => now.map((b) => (b.id === id ? part(b) : b)), kind), [change]);
+  const swap = (other: string) => {
+    const [a, b] = [board, boards.find((o) => o.id === other)];
+    ask({ what: "" });
+    if (!a || !b || a.id === b.id) return;
+    change((now) => now.map((o) => (o.id === a.id ? { ...o, placement: { ...b.placement, flip: o.placement.flip } } : o.id === b.id ? { ...o, placement: { ...a.placement, flip: o.placement.flip } } : o)));
+  };
+  const on = d.result.boards.find((b) => b.id === picked);
+  const onRemedy = (r: Remedy) => set(picked, (b) => merge(b, r.patch));
+  const open = (to: Part) => {
+    show(null);
+    setSearch(to === "boards" ? {} : { part: to }, { replace: true });
+  };
+  const stops = d.result.boards.filter((b) => b.level !== "good" && b.id !== picked);
+  return (
+    <div className="work layout-page">
+      <header className="page-head">
+        <Link to={`/timber/${layout.piece}`} className="back">
+          {layout.name}
+        </Link>
+        <h1>Lay out</h1>
+        <LevelMark level={d.result.level} />
+        <SaveMark doc={d} />
+        <UndoButtons doc={d} />
+        {layout.leaves.length > 0 && (
+          <nav className="leaves" aria-label="Other pieces of the same wood">
+            {layout.leaves.map((l) => (
+              <Link key={l.id} className="btn btn-sm btn-outline-primary" to={`/timber/${l.id}/layout`}>
+                {l.name}
+              </Link>
+            ))}
+          </nav>
+        )}
+        <span className="ms-auto">
+          <a className="btn btn-sm btn-primary" href={`/api/pieces/${layout.piece}/cuts.pdf`} download>
+            Cut list, PDF
+          </a>
+        </span>
+      </header>
+      <SaveNotice doc={d} />
+      <div className="work-body">
+        <section className="work-wood" aria-label="The wood">
+          <LayoutDrawing
+            layout={layout}
+            doc={d}
+            picked={picked}
+            onPick={(id) => (asking.what === "swap" ? swap(id) : pick(id))}
+            flipped={flipped}
+            onFlip={() => setFlipped(!flipped)}
+            snapping={snapping}
+            onSnapping={setSnapping}
+            asking={asking}
+            onSpot={(p) => {
+              setSpot(p);
+              ask({ what: "" });
+            }}
+            spot={spot}
+            cuts={part === "cuts" ? d.result.cuts : []}
+            shown={part === "search" ? shown : null}
+          />
+          <div className="under-drawing">
+            <div>
+              {d.result.wishes.map((w) => (
+                <p key={w.id} className="facts">
+                  {words(w.finding)}
+                </p>
+              ))}
+              {stops.length > 0 && (
+                <ul className="on-it" aria-label="Other boards to look at">
+                  {stops.map((b) => (
+                    <li key={b.id}>
+                      <button type="button" className="text-link" onClick={() => pick(b.id)}>
+                        {b.name}
+                      </button>
+                      <LevelMark level={b.level} />
+                      <span className="facts">{words(b.verdicts[0]?.finding ?? "")}</span>
+                    </li>
+                  ))}
+                </ul>
+              )}
+            </div>
+            <div>{on && <Verdicts verdicts={on.verdicts} onRemedy={onRemedy} />}</div>
+          </div>
+        </section>
+        <section className="work-panel" aria-label="Lay out">
+          <div className="parts" role="tablist" aria-label="Parts">
+            {Object.entries(parts).map(([k, name]) => (
+              <button key={k} type="button" role="tab" id={`part-${k}`} aria-selected={part === k} aria-controls="part" onClick={() => open(k as Part)}>
+                {name}
+              </button>
+            ))}
+          </div>
+          <div id="part" role="tabpanel" aria-labelledby={`part-${part}`}>
+            {part === "boards" && <BoardsPart layout={layout} doc={d} picked={picked} onPick={pick} asking={asking} onAsk={ask} spot={spot} onSpot={setSpot} />}
+            {part === "search" && <SearchPart layout={layout} doc={d} shown={shown} onShow={show} onTaken={pick} />}
+            {part === "cuts" && <CutsPart cuts={d.result.cuts} />}
+            {part === "waste" && <WastePart layout={layout} doc={d} />}
+          </div>
+        </section>
+      </div>
+    </div>
+  );
+}

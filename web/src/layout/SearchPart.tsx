@@ -1,0 +1,252 @@
+// A search for lay-outs: what is wished for, how far it has come, and up to
+// three proposals side by side.
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import Button from "react-bootstrap/Button";
+import { api, say, unwrap, type Board, type LaidOut, type LayoutDoc, type Proposal, type SearchNews, type Wish } from "../api/client";
+import type { Doc } from "../kit/document";
+import { transformOf } from "../kit/drawing";
+import { Choice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
+import { put } from "../kit/items";
+import { useWorkshop } from "../kit/workshop";
+import { copyOf } from "./BoardsPart";
+
+interface Props {
+  layout: LayoutDoc;
+  doc: Doc<Board[], LaidOut>;
+  shown: Proposal | null;
+  onShow: (p: Proposal | null) => void;
+  onTaken: (id: string) => void;
+}
+
+/** A wish and the board on the slab that it moves, if it moves one. */
+interface Wished {
+  wish: Wish;
+  moves?: string;
+}
+
+/** useSearch listens to a search; closing the page lets it go. */
+function useSearch(id: string): SearchNews | null {
+  const [news, setNews] = useState<{ id: string; news: SearchNews } | null>(null);
+  useEffect(() => {
+    if (!id) return;
+    const source = new EventSource(`/api/searches/${id}/news`);
+    source.addEventListener("news", (e: MessageEvent<string>) => {
+      const now = JSON.parse(e.data) as SearchNews;
+      setNews({ id, news: now });
+      if (now.state !== "waiting" && now.state !== "running") source.close();
+    });
+    source.addEventListener("over", () => source.close());
+    return () => source.close(); // a lost connection opens itself again within the time that the server waits
+  }, [id]);
+  return news?.id === id ? news.news : null;
+}
+
+export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
+  const [wishes, setWishes] = useState<Wished[]>(() => [wishOf({ ...layout.fresh, id: "wish", name: "Board", design: { ...layout.fresh.design, length: 240, width: 140 } })]);
+  const [seconds, setSeconds] = useState(5);
+  const [seed, setSeed] = useState(1);
+  const [running, setRunning] = useState("");
+  const [asked, setAsked] = useState<Wished[]>([]);
+  const news = useSearch(running);
+  const templates = useQuery({ queryKey: ["templates"], queryFn: () => unwrap(api.GET("/api/templates")) });
+  const moved = new Set(wishes.map((w) => w.moves).filter(Boolean));
+  const begin = useMutation({
+    mutationFn: () => {
+      const now = wishes;
+      setAsked(now);
+      onShow(null);
+      return unwrap(
+        api.POST("/api/pieces/{id}/searches", {
+          params: { path: { id: layout.piece } },
+          body: { boards: d.doc.filter((b) => !moved.has(b.id)), seconds, seeking: { wishes: now.map((w) => w.wish), seed } },
+        }),
+      );
+    },
+    onSuccess: (s) => setRunning(s.id),
+  });
+  const stop = useMutation({ mutationFn: () => unwrap(api.POST("/api/searches/{id}/stop", { params: { path: { id: running } } })) });
+  const busy = news !== null && (news.state === "waiting" || news.state === "running");
+  const proposals = news?.proposals ?? [];
+  const best = useRef<Proposal | null>(null);
+  useEffect(() => {
+    if (busy && proposals[0] && proposals[0] !== best.current) {
+      best.current = proposals[0];
+      onShow(proposals[0]); // it is drawn as it improves
+    }
+  });
+  const change = (i: number, part: Partial<Wish>) => setWishes((all) => put(all, i, { wish: { ...all[i].wish, ...part } }));
+  const take = (p: Proposal) => {
+    const used = new Map<string, number>();
+    let last = "";
+    d.set((now) => {
+      const gone = new Set(asked.flatMap((w) => (w.moves ? [w.moves] : [])));
+      const kept = now.filter((b) => !gone.has(b.id));
+      const laid = p.boards.map((placed) => {
+        const { wish: w, moves } = asked[placed.wish];
+        const n = (used.get(String(placed.wish)) ?? 0) + 1;
+        used.set(String(placed.wish), n);
+        const was = n === 1 ? now.find((b) => b.id === moves) : undefined;
+        const board = was ? { ...was, design: placed.design, placement: placed.placement } : copyOf(w.board, w.most > 1 ? `${w.board.name} ${n}` : w.board.name, { design: placed.design, placement: placed.placement });
+        last = board.id;
+        return board;
+      });
+      const unlaid = now.filter((b) => gone.has(b.id) && !laid.some((l) => l.id === b.id)); // what the search could not lay stays where it was
+      return [...kept, ...unlaid, ...laid];
+    });
+    onShow(null);
+    setRunning("");
+    if (last) onTaken(last);
+  };
+  return (
+    <>
+      <h2>What you wish for</h2>
+      <p className="facts">Boards that lie on the slab stay where they are. Flaws to be kept out or cut away are kept clear of.</p>
+      {wishes.map(({ wish: w, moves }, i) => (
+        <fieldset key={i} className="wish">
+          <legend>
+            {w.board.name}
+            <RemoveButton what={`wish ${i + 1}`} disabled={wishes.length === 1} onClick={() => setWishes((all) => all.filter((_, k) => k !== i))} />
+          </legend>
+          <Row>
+            <LengthField label="Length" name={`wish-${i}-length`} mm={w.board.design.length} least={20} onChange={(length) => change(i, { board: { ...w.board, design: { ...w.board.design, length } } })} />
+            <LengthField label="Width" name={`wish-${i}-width`} mm={w.board.design.width} least={20} onChange={(width) => change(i, { board: { ...w.board, design: { ...w.board.design, width } } })} />
+          </Row>
+          {!moves && (
+            <Row>
+              <NumberField label="At least" whole value={w.least} least={0} most={w.most} onChange={(least) => change(i, { least })} />
+              <NumberField label="At most" whole value={w.most} least={1} most={40} onChange={(most) => change(i, { most, least: Math.min(w.least, most) })} />
+              <NumberField label="Worth, 0 by area" value={w.worth ?? 0} least={0} most={1e6} onChange={(worth) => change(i, { worth })} />
+            </Row>
+          )}
+          <Row>
+            <LengthField label="May grow to, long" mm={w.longest ?? 0} onChange={(longest) => change(i, { longest })} />
+            <LengthField label="and wide" mm={w.widest ?? 0} onChange={(widest) => change(i, { widest })} />
+            <NumberField label="Tilted by" unit="°" value={w.tilt ?? 0} least={0} most={30} onChange={(tilt) => change(i, { tilt })} />
+          </Row>
+          <div className="d-flex gap-3 flex-wrap">
+            <Tick label="end for end" value={w.turn} onChange={(turn) => change(i, { turn })} />
+            <Tick label="turned over" value={w.flip ?? false} onChange={(flip) => change(i, { flip })} />
+          </div>
+        </fieldset>
+      ))}
+      <Choice
+        label="Wish for one more"
+        value=""
+        options={[
+          { value: "", label: "choose" },
+          { value: "new", label: "a soft rectangle" },
+          ...d.doc.map((b) => ({ value: `like ${b.id}`, label: `one like ${b.name}` })),
+          ...d.doc.filter((b) => !b.locked && !moved.has(b.id)).map((b) => ({ value: `move ${b.id}`, label: `${b.name} itself, laid anew` })),
+          ...(templates.data ?? []).map((t) => ({ value: `shape ${t.id}`, label: `the shape ${t.name}` })),
+        ]}
+        onChange={(v) => {
+          const [how, id] = [v.slice(0, v.indexOf(" ")), v.slice(v.indexOf(" ") + 1)];
+          const from = d.doc.find((b) => b.id === id);
+          const shape = templates.data?.find((t) => t.id === id);
+          const next: Wished | undefined =
+            v === "new" ? wishOf({ ...layout.fresh, id: "wish", name: `Board ${wishes.length + 1}` })
+            : how === "like" && from ? wishOf({ ...from, mates: undefined })
+            : how === "move" && from ? { wish: { ...wishOf({ ...from, mates: undefined }).wish, least: 1, most: 1 }, moves: from.id }
+            : how === "shape" && shape ? wishOf({ ...layout.fresh, id: "wish", name: shape.name, design: { ...shape.design, thickness: layout.fresh.design.thickness } })
+            : undefined;
+          if (next) setWishes((all) => [...all, next]);
+        }}
+      />
+      <Row>
+        <Choice label="Search for" value={String(seconds)} options={["5", "15", "60"].map((s) => ({ value: s, label: `${s} seconds` }))} onChange={(s) => setSeconds(Number(s))} />
+        <NumberField label="Begin from number" whole value={seed} least={1} most={1e6} onChange={setSeed} />
+      </Row>
+      <div className="d-flex gap-2 mt-1">
+        <Button size="sm" disabled={busy || begin.isPending} onClick={() => begin.mutate()}>
+          Search
+        </Button>
+        {busy && (
+          <Button size="sm" variant="outline-primary" onClick={() => stop.mutate()}>
+            Stop, keep the best
+          </Button>
+        )}
+      </div>
+      {begin.error && (
+        <p className="wrong" role="alert">
+          {say(begin.error)}
+        </p>
+      )}
+      {news && <Progress news={news} seconds={seconds} />}
+      {proposals.length > 0 && (
+        <div className="proposals">
+          {proposals.map((p, i) => (
+            <ProposalCard key={i} layout={layout} kept={d.doc.filter((b) => !asked.some((w) => w.moves === b.id))} result={d.result} proposal={p} number={i + 1} shown={p === shown} onShow={() => onShow(p === shown ? null : p)} onTake={() => take(p)} />
+          ))}
+        </div>
+      )}
+    </>
+  );
+}
+
+function wishOf(board: Board): Wished {
+  return { wish: { board, least: 1, most: 4, turn: true } };
+}
+
+function Progress({ news, seconds }: { news: SearchNews; seconds: number }) {
+  const words: Record<SearchNews["state"], string> = {
+    waiting: news.ahead === 1 ? "One search comes before it." : `${news.ahead} searches come before it.`,
+    running: `${news.moves} moves tried.`,
+    done: `Done after ${news.moves} moves.`,
+    stopped: `Stopped after ${news.moves} moves.`,
+    cancelled: "It was given up, since no page looked on.",
+  };
+  return (
+    <div className="search-state" data-state={news.state}>
+      <progress max={seconds} value={news.state === "running" ? news.seconds : news.state === "waiting" ? 0 : seconds} aria-label="How far the search has come" />
+      <span role="status">{words[news.state]}</span>
+    </div>
+  );
+}
+
+interface CardProps {
+  layout: LayoutDoc;
+  kept: Board[];
+  result: LaidOut;
+  proposal: Proposal;
+  number: number;
+  shown: boolean;
+  onShow: () => void;
+  onTake: () => void;
+}
+
+/** ProposalCard shows one proposal small, with its figures. */
+function ProposalCard({ layout, kept, result, proposal: p, number, shown, onShow, onTake }: CardProps) {
+  const { length } = useWorkshop();
+  const w = layout.wood;
+  return (
+    <article className={`proposal ${shown ? "is-shown" : ""}`} aria-label={`Proposal ${number}`}>
+      <button type="button" className="proposal-picture" aria-pressed={shown} aria-label={`Show proposal ${number} on the wood`} onClick={onShow}>
+        <svg viewBox={`0 ${-w.maxY} ${w.length} ${w.maxY - w.minY}`} aria-hidden="true">
+          <g transform="scale(1 -1)">
+            <path d={w.usable} fill={w.species.light} stroke={w.species.dark} strokeWidth={3} />
+            {kept.map((b) => {
+              const on = result.boards.find((o) => o.id === b.id);
+              return on && <path key={b.id} d={on.path} transform={transformOf(b.placement)} className="proposal-kept" />;
+            })}
+            {p.boards.map((b, i) => (
+              <path key={i} d={[b.path, ...b.holes].join("")} transform={transformOf(b.placement)} className="proposal-board" fillRule="evenodd" />
+            ))}
+          </g>
+        </svg>
+      </button>
+      <div className="facts">
+        {p.boards.length} boards, {p.yield.toFixed(0)} % of the wood, {length(Math.round(p.rest))} left whole at one end.
+      </div>
+      {!p.met && <div className="wrong">Not all that must be laid fits.</div>}
+      {p.short.map((s) => (
+        <div key={s} className="facts">
+          {s}
+        </div>
+      ))}
+      <Button size="sm" onClick={onTake}>
+        Take it
+      </Button>
+    </article>
+  );
+}
