@@ -4,11 +4,13 @@ package e2e
 
 import (
 	"context"
+	"encoding/base64"
 	"encoding/json"
 	"fmt"
 	"log/slog"
 	"net/http/httptest"
 	"os"
+	"path/filepath"
 	"strings"
 	"sync"
 	"testing"
@@ -227,6 +229,16 @@ func (s *shop) saved() Action {
 func (s *shop) text(selector string) string {
 	s.t.Helper()
 	return ask[string](s, fmt.Sprintf(`document.querySelector(%s)?.innerText ?? ""`, quote(selector)))
+}
+
+// download fetches a file as the page would, and returns where it is.
+func (s *shop) download(link string) string {
+	s.t.Helper()
+	data, err := base64.StdEncoding.DecodeString(ask[string](s, fmt.Sprintf(`fetch(%s).then((r) => r.arrayBuffer()).then((b) => btoa([...new Uint8Array(b)].map((c) => String.fromCharCode(c)).join("")))`, quote(link))))
+	require.NoError(s.t, err)
+	file := filepath.Join(s.t.TempDir(), "file")
+	require.NoError(s.t, os.WriteFile(file, data, 0o600))
+	return file
 }
 
 func quote(text string) string {

@@ -1,13 +1,11 @@
 package e2e
 
 import (
-	"encoding/base64"
 	"fmt"
 	"image/png"
 	"math"
 	"os"
 	"os/exec"
-	"path/filepath"
 	"slices"
 	"testing"
 	"time"
@@ -146,12 +144,9 @@ func TestATemplateIsPrintedTrue(t *testing.T) {
 	s.sheet("Ladder", "shape")
 	s.do(s.press("Take to the shop"), s.see("Half a template"))
 	link := ask[string](s, `[...document.querySelectorAll("a.dropdown-item")].find((a) => a.innerText === "Template 1:1, A4").getAttribute("href")`)
-	data, err := base64.StdEncoding.DecodeString(ask[string](s, fmt.Sprintf(`fetch(%s).then((r) => r.arrayBuffer()).then((b) => btoa(String.fromCharCode(...new Uint8Array(b))))`, quote(link))))
-	require.NoError(t, err)
-	file := filepath.Join(t.TempDir(), "template")
-	require.NoError(t, os.WriteFile(file+".pdf", data, 0o600))
+	file := s.download(link)
 	const dots = 300
-	require.NoError(t, exec.Command("pdftoppm", "-r", fmt.Sprint(dots), "-f", "1", "-singlefile", "-png", file+".pdf", file).Run())
+	require.NoError(t, exec.Command("pdftoppm", "-r", fmt.Sprint(dots), "-f", "1", "-singlefile", "-png", file, file).Run())
 	f, err := os.Open(file + ".png")
 	require.NoError(t, err)
 	defer f.Close()

@@ -83,7 +83,6 @@ func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
 	if err != nil {
 		return nil, answer(err)
 	}
-	j.Leftovers = true
 	r, err := reckon.Reckon(j)
 	if err != nil {
 		return nil, answer(err)

@@ -61,7 +61,7 @@ func newSite(t testing.TB) *site {
 	st, err := store.Open(ctx, url, func() time.Time { return now })
 	require.NoError(t, err)
 	s := &site{t: t, log: &bytes.Buffer{}, store: st}
-	srv := server.New(server.Config{Store: st, Clock: func() time.Time { return now }, Log: slog.New(slog.NewJSONHandler(&lockedWriter{w: s.log}, nil)), Demo: demo.Email,
+	srv := server.New(server.Config{Store: st, Clock: func() time.Time { return now }, Log: slog.New(slog.NewJSONHandler(&lockedWriter{w: s.log}, nil)), Demo: demo.Email, Patience: 3 * time.Second,
 		Web: fstest.MapFS{"index.html": {Data: []byte("<!doctype html><title>Idle Timber</title>")}, "assets/a.js": {Data: []byte("1")}}})
 	require.NoError(t, demo.Load(ctx, srv, now))
 	web := httptest.NewServer(srv)

@@ -37,7 +37,12 @@ function useSearch(id: string): SearchNews | null {
       if (now.state !== "waiting" && now.state !== "running") source.close();
     });
     source.addEventListener("over", () => source.close());
-    return () => source.close(); // a lost connection opens itself again within the time that the server waits
+    const close = () => source.close();
+    window.addEventListener("pagehide", close); // a page that is left may be kept alive by the browser
+    return () => {
+      window.removeEventListener("pagehide", close);
+      close(); // a lost connection opens itself again within the time that the server waits
+    };
   }, [id]);
   return news?.id === id ? news.news : null;
 }
@@ -77,29 +82,31 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
   });
   const change = (i: number, part: Partial<Wish>) => setWishes((all) => put(all, i, { wish: { ...all[i].wish, ...part } }));
   const take = (p: Proposal) => {
-    const used = new Map<string, number>();
-    let last = "";
-    d.set((now) => {
-      const gone = new Set(asked.flatMap((w) => (w.moves ? [w.moves] : [])));
-      const kept = now.filter((b) => !gone.has(b.id));
-      const laid = p.boards.map((placed) => {
-        const { wish: w, moves } = asked[placed.wish];
-        const n = (used.get(String(placed.wish)) ?? 0) + 1;
-        used.set(String(placed.wish), n);
-        const was = n === 1 ? now.find((b) => b.id === moves) : undefined;
-        const board = was ? { ...was, design: placed.design, placement: placed.placement } : copyOf(w.board, w.most > 1 ? `${w.board.name} ${n}` : w.board.name, { design: placed.design, placement: placed.placement });
-        last = board.id;
-        return board;
-      });
-      const unlaid = now.filter((b) => gone.has(b.id) && !laid.some((l) => l.id === b.id)); // what the search could not lay stays where it was
-      return [...kept, ...unlaid, ...laid];
+    const used = new Map<number, number>();
+    const laid = p.boards.map((placed) => {
+      const { wish: w, moves } = asked[placed.wish];
+      const n = (used.get(placed.wish) ?? 0) + 1;
+      used.set(placed.wish, n);
+      const was = n === 1 ? d.doc.find((b) => b.id === moves) : undefined;
+      const where = { design: placed.design, placement: placed.placement };
+      return was ? { ...was, ...where } : copyOf(w.board, w.most > 1 ? `${w.board.name} ${n}` : w.board.name, where);
     });
+    // What the search could not lay stays where it was.
+    d.set((now) => [...now.filter((b) => !laid.some((l) => l.id === b.id)), ...laid]);
     onShow(null);
     setRunning("");
-    if (last) onTaken(last);
+    if (laid.length > 0) onTaken(laid[laid.length - 1].id);
   };
   return (
     <>
+      {news && <Progress news={news} seconds={seconds} onStop={busy ? () => stop.mutate() : undefined} />}
+      {proposals.length > 0 && (
+        <div className="proposals">
+          {proposals.map((p, i) => (
+            <ProposalCard key={i} layout={layout} kept={d.doc.filter((b) => !asked.some((w) => w.moves === b.id))} result={d.result} proposal={p} number={i + 1} shown={p === shown} onShow={() => onShow(p === shown ? null : p)} onTake={() => take(p)} />
+          ))}
+        </div>
+      )}
       <h2>What you wish for</h2>
       <p className="facts">Boards that lie on the slab stay where they are. Flaws to be kept out or cut away are kept clear of.</p>
       {wishes.map(({ wish: w, moves }, i) => (
@@ -120,8 +127,8 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
             </Row>
           )}
           <Row>
-            <LengthField label="May grow to, long" mm={w.longest ?? 0} onChange={(longest) => change(i, { longest })} />
-            <LengthField label="and wide" mm={w.widest ?? 0} onChange={(widest) => change(i, { widest })} />
+            <LengthField label="Longest, 0 as drawn" mm={w.longest ?? 0} onChange={(longest) => change(i, { longest })} />
+            <LengthField label="Widest, 0 as drawn" mm={w.widest ?? 0} onChange={(widest) => change(i, { widest })} />
             <NumberField label="Tilted by" unit="°" value={w.tilt ?? 0} least={0} most={30} onChange={(tilt) => change(i, { tilt })} />
           </Row>
           <div className="d-flex gap-3 flex-wrap">
@@ -159,26 +166,13 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
       </Row>
       <div className="d-flex gap-2 mt-1">
         <Button size="sm" disabled={busy || begin.isPending} onClick={() => begin.mutate()}>
-          Search
+          Begin the search
         </Button>
-        {busy && (
-          <Button size="sm" variant="outline-primary" onClick={() => stop.mutate()}>
-            Stop, keep the best
-          </Button>
-        )}
       </div>
       {begin.error && (
         <p className="wrong" role="alert">
           {say(begin.error)}
         </p>
-      )}
-      {news && <Progress news={news} seconds={seconds} />}
-      {proposals.length > 0 && (
-        <div className="proposals">
-          {proposals.map((p, i) => (
-            <ProposalCard key={i} layout={layout} kept={d.doc.filter((b) => !asked.some((w) => w.moves === b.id))} result={d.result} proposal={p} number={i + 1} shown={p === shown} onShow={() => onShow(p === shown ? null : p)} onTake={() => take(p)} />
-          ))}
-        </div>
       )}
     </>
   );
@@ -188,7 +182,7 @@ function wishOf(board: Board): Wished {
   return { wish: { board, least: 1, most: 4, turn: true } };
 }
 
-function Progress({ news, seconds }: { news: SearchNews; seconds: number }) {
+function Progress({ news, seconds, onStop }: { news: SearchNews; seconds: number; onStop?: () => void }) {
   const words: Record<SearchNews["state"], string> = {
     waiting: news.ahead === 1 ? "One search comes before it." : `${news.ahead} searches come before it.`,
     running: `${news.moves} moves tried.`,
@@ -200,6 +194,11 @@ function Progress({ news, seconds }: { news: SearchNews; seconds: number }) {
     <div className="search-state" data-state={news.state}>
       <progress max={seconds} value={news.state === "running" ? news.seconds : news.state === "waiting" ? 0 : seconds} aria-label="How far the search has come" />
       <span role="status">{words[news.state]}</span>
+      {onStop && (
+        <Button size="sm" variant="outline-primary" onClick={onStop}>
+          Stop, keep the best
+        </Button>
+      )}
     </div>
   );
 }

@@ -1,0 +1,171 @@
+package server_test
+
+import (
+	"bufio"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// wished is what a search asks for.
+func wished(fresh any, length, width float64, least, most int) object {
+	var board object
+	text, _ := json.Marshal(fresh)
+	_ = json.Unmarshal(text, &board)
+	board["id"], board["name"] = "wish", "Wish"
+	design := board["design"].(object)
+	design["length"], design["width"] = length, width
+	return object{"board": board, "least": least, "most": most, "turn": true}
+}
+
+// watch reads the news of a search until want is satisfied.
+func (m *maker) watch(id string, want func(object) bool) object {
+	m.t.Helper()
+	res, err := m.Get(m.url + "/api/searches/" + id + "/news")
+	require.NoError(m.t, err)
+	defer res.Body.Close()
+	require.Equal(m.t, http.StatusOK, res.StatusCode)
+	lines := bufio.NewScanner(res.Body)
+	lines.Buffer(nil, 1<<22)
+	for lines.Scan() {
+		data, ok := strings.CutPrefix(lines.Text(), "data: ")
+		if !ok {
+			continue
+		}
+		var news object
+		require.NoError(m.t, json.Unmarshal([]byte(data), &news))
+		if want(news) {
+			return news
+		}
+	}
+	m.t.Fatalf("the news ended: %v", lines.Err())
+	return nil
+}
+
+func is(state string) func(object) bool {
+	return func(n object) bool { return n["state"] == state }
+}
+
+func (m *maker) search(piece string, seconds float64, wishes ...object) string {
+	m.t.Helper()
+	status, doc := m.call("POST", "/api/pieces/"+piece+"/searches", object{"boards": []any{}, "seconds": seconds, "seeking": object{"wishes": wishes}})
+	require.Equal(m.t, 200, status, doc)
+	return doc["id"].(string)
+}
+
+func TestSearchesRunOneAtATime(t *testing.T) {
+	m := newSite(t).sample()
+	piece := id(m.piece("Chestnut"))
+	_, layout := m.call("GET", "/api/pieces/"+piece+"/layout", nil)
+	wish := wished(layout["fresh"], 150, 90, 1, 6)
+	first := m.search(piece, 100, wish)
+	second := m.search(piece, 100, wish)
+	news := m.watch(first, func(n object) bool { return n["state"] == "running" && len(n["proposals"].([]any)) > 0 })
+	assert.Equal(t, true, news["proposals"].([]any)[0].(object)["met"])
+	assert.EqualValues(t, 1, m.watch(second, is("waiting"))["ahead"])
+
+	status, _ := m.call("POST", "/api/searches/"+first+"/stop", nil)
+	assert.Equal(t, 204, status)
+	stopped := m.watch(first, is("stopped"))
+	assert.NotEmpty(t, stopped["proposals"], "the best is kept")
+	m.watch(second, is("running"))
+
+	// Another workshop does not hear of it.
+	other := m.other()
+	res, err := other.Get(other.url + "/api/searches/" + second + "/news")
+	require.NoError(t, err)
+	defer res.Body.Close()
+	lines := bufio.NewScanner(res.Body)
+	for lines.Scan() {
+		assert.NotContains(t, lines.Text(), "proposals")
+	}
+	status, _ = other.call("POST", "/api/searches/"+second+"/stop", nil)
+	assert.Equal(t, 404, status)
+	status, _ = other.call("GET", "/api/pieces/"+piece+"/layout", nil)
+	assert.Equal(t, 404, status)
+
+	m.call("POST", "/api/searches/"+second+"/stop", nil)
+	m.watch(second, is("stopped"))
+}
+
+func TestASearchThatNobodyWatchesIsGivenUp(t *testing.T) {
+	m := newSite(t).sample()
+	piece := id(m.piece("Chestnut"))
+	_, layout := m.call("GET", "/api/pieces/"+piece+"/layout", nil)
+	wish := wished(layout["fresh"], 150, 90, 1, 6)
+	first := m.search(piece, 100, wish)
+	second := m.search(piece, 0.1+0.9, wish)
+	// Nobody watches the first, so that the second comes to run before 100 s.
+	start := time.Now()
+	m.watch(second, is("done"))
+	assert.Less(t, time.Since(start), 60*time.Second)
+	status, _ := m.call("POST", "/api/searches/"+first+"/stop", nil)
+	assert.Contains(t, []int{204, 404}, status)
+}
+
+func TestWhatASearchRefuses(t *testing.T) {
+	m := newSite(t).sample()
+	piece := id(m.piece("Chestnut"))
+	_, layout := m.call("GET", "/api/pieces/"+piece+"/layout", nil)
+	status, problem := m.call("POST", "/api/pieces/"+piece+"/searches", object{"boards": []any{}, "seconds": 5, "seeking": object{"wishes": []any{wished(layout["fresh"], 150, 90, 9, 2)}}})
+	assert.Equal(t, 422, status)
+	assert.Contains(t, fmt.Sprint(problem), "wishes[0].least")
+	status, _ = m.call("POST", "/api/pieces/"+piece+"/searches", object{"boards": []any{}, "seconds": 500, "seeking": object{"wishes": []any{wished(layout["fresh"], 150, 90, 0, 2)}}})
+	assert.Equal(t, 422, status)
+}
+
+func TestALayoutIsStoredAsAWhole(t *testing.T) {
+	m := newSite(t).sample()
+	piece := id(m.piece("Weir"))
+	_, layout := m.call("GET", "/api/pieces/"+piece+"/layout", nil)
+	boards := layout["boards"].([]any)
+	require.NotEmpty(t, boards)
+	first := boards[0].(object)
+	first["board"].(object)["placement"].(object)["x"] = 333.0
+	var fresh object
+	text, _ := json.Marshal(layout["fresh"])
+	require.NoError(t, json.Unmarshal(text, &fresh))
+	fresh["id"] = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e5f"
+	status, after := m.call("PUT", "/api/pieces/"+piece+"/layout", object{"boards": []any{first, object{"version": 0, "board": fresh}}})
+	require.Equal(t, 200, status, after)
+	assert.Len(t, after["boards"], len(boards)+1)
+
+	// A stale save changes nothing and brings what is stored.
+	first["board"].(object)["placement"].(object)["x"] = 444.0
+	fresh["id"] = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e60"
+	status, both := m.call("PUT", "/api/pieces/"+piece+"/layout", object{"boards": []any{object{"version": 0, "board": fresh}, first}})
+	assert.Equal(t, 409, status)
+	assert.Len(t, both["stored"], len(boards)+1)
+	_, now := m.call("GET", "/api/pieces/"+piece+"/layout", nil)
+	assert.Len(t, now["boards"], len(boards)+1)
+
+	// An id in use is refused, also when another workshop uses it.
+	fresh["id"] = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e5f"
+	status, _ = m.call("PUT", "/api/pieces/"+piece+"/layout", object{"boards": []any{object{"version": 0, "board": fresh}}})
+	assert.Equal(t, 422, status)
+
+	status, after = m.call("PUT", "/api/pieces/"+piece+"/layout", object{"boards": []any{}, "binned": []any{fresh["id"]}})
+	require.Equal(t, 200, status)
+	assert.Len(t, after["boards"], len(boards))
+	status, after = m.call("PUT", "/api/pieces/"+piece+"/layout", object{"boards": []any{object{"version": 1, "board": fresh}}})
+	require.Equal(t, 200, status, after)
+	assert.Len(t, after["boards"], len(boards)+1, "it comes out of the bin")
+}
+
+func TestTheBiggestOnAPiece(t *testing.T) {
+	m := newSite(t).sample()
+	piece := id(m.piece("Chestnut"))
+	_, layout := m.call("GET", "/api/pieces/"+piece+"/layout", nil)
+	wish := wished(layout["fresh"], 150, 90, 1, 1)
+	status, clean := m.call("POST", "/api/pieces/"+piece+"/biggest", object{"boards": []any{}, "board": wish["board"], "free": true})
+	require.Equal(t, 200, status, clean)
+	assert.Greater(t, clean["area"], 30000.0)
+	status, _ = m.call("POST", "/api/pieces/"+piece+"/biggest", object{"boards": []any{}, "board": wish["board"], "free": true, "spot": object{"x": -50, "y": 0}})
+	assert.Equal(t, 422, status)
+}
