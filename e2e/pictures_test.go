@@ -20,7 +20,6 @@ func TestPictures(t *testing.T) {
 	}
 	s := open(t, 1280, 800)
 	s.do(chromedp.Navigate(s.url), s.see("Open the sample shop"))
-	s.picture(filepath.Join(dir, "door.png"))
 	s.enter()
 	s.do(settle(s))
 	s.picture(filepath.Join(dir, "bench.png"))
@@ -30,6 +29,9 @@ func TestPictures(t *testing.T) {
 	s.picture(filepath.Join(dir, "piece.png"))
 	s.do(chromedp.Navigate(s.url+"/timber"), s.press("Chestnut"), s.part("Edges"), s.press("From a photograph"), s.press("Try a sample picture"), s.see("2. The sheet"), s.press("Find the edge of the wood"), s.wait(`document.querySelector(".found-line") != null`))
 	s.picture(filepath.Join(dir, "photograph.png"))
+	s.layout("Chestnut")
+	s.do(s.part("Search"), s.field("Length", "165"), s.field("Width", "85"), s.field("At most", "8"), s.press("Begin the search"), s.see("Done after"))
+	s.picture(filepath.Join(dir, "layout.png"))
 	s.do(chromedp.Navigate(s.url+"/boards"), s.see("Gatekeepers"), settle(s))
 	s.picture(filepath.Join(dir, "boards.png"))
 	s.do(s.press("Gatekeepers"), s.see("Lay out"), settle(s))

@@ -28,7 +28,7 @@ func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 			piece := ask[string](s, `fetch("/api/pieces?q=plane").then((r) => r.json()).then((l) => "/timber/" + l.items[0].id)`)
 			views := []struct{ path, shows string }{
 				{"/bench", "Curing and drying"}, {"/timber", "Weir plane"}, {piece, "Where it came from"}, {piece + "?part=outline", "Stations"}, {piece + "?part=marks", "Both faces"}, {piece + "?part=thickness", "Resaw it"},
-				{piece + "?part=moisture", "End grain"}, {piece + "?part=boards", "go to the stove"}, {piece + "/photo", "Lay a sheet of paper"}, {"/timber/list", "The first line names the columns"}, {"/boards", "Gatekeepers"}, {"/logbook", "Your pace"}, {"/shop", "Rules of thumb"},
+				{piece + "?part=moisture", "End grain"}, {piece + "?part=boards", "go to the stove"}, {piece + "/photo", "Lay a sheet of paper"}, {piece + "/layout", "Biggest clean board"}, {piece + "/layout?part=search", "What you wish for"}, {piece + "/layout?part=cuts", "Cuts in order"}, {piece + "/layout?part=waste", "Back on the rack"}, {"/timber/list", "The first line names the columns"}, {"/boards", "Gatekeepers"}, {"/logbook", "Your pace"}, {"/shop", "Rules of thumb"},
 				{board + "?stage=layout", "Cutting it out"}, {board + "?stage=fill", "Voids within"}, {board + "?stage=give", "Care note"},
 				{board + "?stage=wood", "Density"}, {board + "?stage=flatten", "Wanted in the end"}, {board + "?stage=glue", "nothing is glued"}, {board + "?stage=shape", "Templates"}, {board + "?stage=shape&part=handles", "Another handle"},
 				{board + "?stage=shape&part=edges", "Natural edges stay"}, {board + "?stage=shape&part=recesses", "A well for olives"}, {board + "?stage=shape&part=set", "Same again"}, {board + "?stage=shape&part=cut", "Cut list"},
@@ -44,7 +44,7 @@ func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 			}
 			if size[0] > 600 { // the colours are the same on the phone
 				s.do(run(`localStorage.setItem("idletimber-evening", "yes")`))
-				for _, view := range views[:16] {
+				for _, view := range views[:20] {
 					s.do(chromedp.Navigate(s.url+view.path), s.see(view.shows))
 					s.accessible(view.path + " in the evening")
 				}
