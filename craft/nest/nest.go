@@ -103,13 +103,14 @@ func (p Problem) Search(seed uint64) iter.Seq[Step] {
 // search is a search under way.
 type search struct {
 	Problem
-	rng   *rand.Rand
-	yield func(Step) bool
-	over  bool
-	moves int
-	told  int
-	best  Layout
-	found bool
+	rng    *rand.Rand
+	yield  func(Step) bool
+	over   bool
+	moves  int
+	told   int
+	best   Layout
+	found  bool
+	tidied float64 // worth of the layout that was tidied last
 
 	coarse *grid
 	fine   *grid
@@ -178,9 +179,8 @@ func (s *search) run() {
 		s.arrange(chosen, fresh)
 		s.resolve(chosen, 200)
 		s.use(s.fine)
-		if s.resolve(chosen, 60) && len(chosen) == len(all) {
-			s.compact(chosen)
-		}
+		s.resolve(chosen, 60)
+		s.tidy()
 		s.moves += stepMoves // a round that moves nothing is reported too
 		s.tell(false)
 	}
@@ -209,17 +209,22 @@ func (s *search) choose(all []int, round int) []int {
 	for _, i := range all {
 		sum += s.area[i]
 	}
-	most := room * s.grid.free
-	if sum <= most {
-		return all
-	}
-	most *= 0.8 + 0.2*s.rng.Float64()
-	order := slices.Clone(all)
-	s.rng.Shuffle(len(order), func(i, k int) { order[i], order[k] = order[k], order[i] })
-	laid := map[int]bool{}
+	laid, covered := map[int]bool{}, 0.0
 	for _, l := range s.best.Laid {
 		laid[l.Piece] = true
+		covered += s.area[l.Piece]
 	}
+	most := room * s.grid.free
+	switch {
+	case sum <= most && (round%2 == 0 || !s.found):
+		return all
+	case sum <= most: // a little more than has been laid
+		most = covered + (0.03+0.09*s.rng.Float64())*s.grid.free
+	default:
+		most *= 0.8 + 0.2*s.rng.Float64()
+	}
+	order := slices.Clone(all)
+	s.rng.Shuffle(len(order), func(i, k int) { order[i], order[k] = order[k], order[i] })
 	rank := make(map[int]float64, len(order))
 	for _, i := range order {
 		r := s.Pieces[i].Worth / max(s.area[i], 1) * (0.7 + 0.6*s.rng.Float64())
@@ -364,10 +369,21 @@ func (s *search) resolve(chosen []int, most int) bool {
 	return false
 }
 
-// compact draws what is laid toward one end, so that more is left whole.
-func (s *search) compact(chosen []int) {
-	for range 3 {
-		order := slices.Clone(chosen)
+// tidy draws a new best layout toward one end, so that more is left whole.
+func (s *search) tidy() {
+	if !s.found || s.tidied == s.best.Worth {
+		return
+	}
+	s.tidied = s.best.Worth
+	for i := range s.spots {
+		s.spots[i].on = false
+	}
+	var order []int
+	for _, l := range s.best.Laid {
+		s.spots[l.Piece] = s.grid.spotOf(l)
+		order = append(order, l.Piece)
+	}
+	for range 2 {
 		slices.SortStableFunc(order, func(a, b int) int { return s.spots[a].x - s.spots[b].x })
 		for _, i := range order {
 			was := s.spots[i]

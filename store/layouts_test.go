@@ -1,0 +1,98 @@
+package store
+
+import (
+	"errors"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"idletimber/craft/geom"
+	"idletimber/craft/reckon"
+	"idletimber/craft/slab"
+)
+
+// step is one way of a migration.
+func step(t *testing.T, file string, down bool) string {
+	t.Helper()
+	text, err := migrations.ReadFile("migrations/" + file)
+	require.NoError(t, err)
+	up, back, ok := strings.Cut(string(text), "-- +goose Down")
+	require.True(t, ok)
+	if down {
+		return back
+	}
+	return up
+}
+
+// Marks to keep a flaw out become wishes, and come back.
+func TestFlawsGetWishes(t *testing.T) {
+	s, w := open(t)
+	v := piece("marked")
+	for _, id := range []string{"a", "b", "c"} {
+		v.Flaws = append(v.Flaws, slab.Flaw{ID: id, Kind: slab.Dent, A: 5, B: 5, Depth: 2, Centre: geom.Point{X: 100}})
+	}
+	v.Flaws[1].Wish = slab.CutAway
+	stored, err := s.NewPiece(ctx, w, v)
+	require.NoError(t, err)
+	id := stored.ID
+	_, err = s.DB.ExecContext(ctx, step(t, "004_layout.sql", true))
+	require.NoError(t, err)
+	var flaws string
+	require.NoError(t, s.DB.GetContext(ctx, &flaws, `SELECT jsonb_path_query_array(doc, '$.flaws[*].keepOut')::text FROM pieces WHERE id = $1`, id))
+	assert.Equal(t, "[false, true, false]", flaws)
+	_, err = s.DB.ExecContext(ctx, step(t, "004_layout.sql", false))
+	require.NoError(t, err)
+	p, err := s.Piece(ctx, w, id)
+	require.NoError(t, err)
+	require.Len(t, p.Slab.Flaws, 3)
+	for i, f := range p.Slab.Flaws {
+		assert.Equal(t, v.Flaws[i].ID, f.ID, "in their order")
+		assert.Equal(t, i == 1, f.Shunned())
+	}
+}
+
+func TestSaveLayout(t *testing.T) {
+	s, w := open(t)
+	stored, err := s.NewPiece(ctx, w, piece("slab"))
+	require.NoError(t, err)
+	id := stored.ID
+	fresh := func(id string) reckon.Board { return reckon.NewBoard(id, "board", 500) }
+	const one, two = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e01", "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e02"
+	require.NoError(t, s.SaveLayout(ctx, w, id, []Saving{{Board: fresh(one)}, {Board: fresh(two)}}, nil))
+	on, err := s.BoardsOn(ctx, w, id)
+	require.NoError(t, err)
+	require.Len(t, on, 2)
+	assert.Equal(t, one, on[0].Board.ID)
+
+	// All or nothing: the second is stale.
+	moved := on[0].Board
+	moved.Placement.X = 1
+	err = s.SaveLayout(ctx, w, id, []Saving{{moved, 1}, {on[1].Board, 7}}, nil)
+	var stale *Stale[reckon.Board]
+	require.ErrorAs(t, err, &stale)
+	b, err := s.Board(ctx, w, one)
+	require.NoError(t, err)
+	assert.NotEqual(t, 1.0, b.Board.Placement.X)
+
+	require.NoError(t, s.SaveLayout(ctx, w, id, []Saving{{moved, 1}}, []string{two}))
+	on, err = s.BoardsOn(ctx, w, id)
+	require.NoError(t, err)
+	assert.Len(t, on, 1)
+	require.NoError(t, s.SaveLayout(ctx, w, id, []Saving{{fresh(two), 1}}, nil))
+	on, err = s.BoardsOn(ctx, w, id)
+	require.NoError(t, err)
+	assert.Len(t, on, 2, "it comes out of the bin")
+
+	assert.ErrorIs(t, s.SaveLayout(ctx, w, id, []Saving{{Board: fresh(one)}}, nil), ErrIDTaken)
+	other := newWorkshop(t, s, "other@example.org")
+	assert.True(t, errors.Is(s.SaveLayout(ctx, other, id, []Saving{{Board: fresh("0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e03")}}, nil), ErrNotFound))
+	assert.Error(t, s.SaveLayout(ctx, other, id, []Saving{{moved, 2}}, nil))
+	require.NoError(t, s.SaveLayout(ctx, other, id, nil, []string{one}))
+	on, err = s.BoardsOn(ctx, w, id)
+	require.NoError(t, err)
+	assert.Len(t, on, 2, "another workshop bins nothing here")
+	assert.ErrorIs(t, s.SaveLayout(ctx, w, "nonsense", nil, nil), ErrNotFound)
+	assert.ErrorIs(t, s.SaveLayout(ctx, w, id, nil, []string{"nonsense"}), ErrNotFound)
+}
