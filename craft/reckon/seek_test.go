@@ -2,6 +2,7 @@ package reckon
 
 import (
 	"fmt"
+	"math/rand/v2"
 	"reflect"
 	"testing"
 	"time"
@@ -197,6 +198,43 @@ func BenchmarkFirstProposal(b *testing.B) {
 		for step := range steps {
 			if len(step.Proposals) > 0 && step.Proposals[0].Met || time.Since(from) > 20*time.Second {
 				break
+			}
+		}
+	}
+}
+
+// Slabs with flaws of every kind and wish: no proposal gives a stop, by the
+// verdicts and by points alone.
+func TestNoProposalGivesAStop(t *testing.T) {
+	for seed := range uint64(4) {
+		rng := rand.New(rand.NewPCG(seed, 3))
+		j := sample()
+		j.Boards, j.Slab.Flaws = nil, nil
+		kinds := []slab.Kind{slab.Knot, slab.Crack, slab.Bark, slab.Dent, slab.Worm}
+		wishes := []string{"", slab.KeepOut, slab.Fill, slab.CutAway, slab.Featured}
+		for i := range 12 {
+			at := geom.Point{X: 40 + 820*rng.Float64(), Y: -90 + 180*rng.Float64()}
+			f := slab.Flaw{ID: fmt.Sprint(i), Kind: kinds[rng.IntN(len(kinds))], Wish: wishes[rng.IntN(len(wishes))], Depth: 6, Centre: at, A: 4 + 8*rng.Float64(), B: 4 + 5*rng.Float64(), State: "loose", Count: 3, Diameter: 2, Width: 2}
+			if f.Kind == slab.Crack || f.Kind == slab.Bark {
+				f.Line = []geom.Point{at, {X: at.X + 30, Y: at.Y + 6}, {X: at.X + 12, Y: at.Y + 14}}
+			}
+			j.Slab.Flaws = append(j.Slab.Flaws, f)
+		}
+		held := wished("held", 230, 100, 0, 3)
+		held.Board.Design.Handle = board.Handle{Kind: "hole", Diameter: 30, Setback: 32}
+		held.Tilt = 8
+		oval := wished("oval", 200, 120, 0, 3)
+		oval.Board.Design.Shape = board.Oval
+		s := Seeking{Wishes: []Wish{wished("plain", 180+60*rng.Float64(), 80+60*rng.Float64(), 0, 4), held, oval}, Seed: seed}
+		got := seek(t, j, s, 700)
+		require.NotEmpty(t, got.Proposals)
+		for _, p := range got.Proposals {
+			laid := lay(j, s, p)
+			marked(t, laid, 2.5)
+			for _, b := range must(t, laid).Boards {
+				for _, v := range b.Verdicts {
+					assert.False(t, v.Level == craft.Stop && v.Stage == craft.Layout, "seed %d, %s: %s", seed, b.ID, v.Finding)
+				}
 			}
 		}
 	}
