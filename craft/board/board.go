@@ -346,10 +346,18 @@ func (s Shaped) Area() float64 {
 }
 
 // Natural is the length of the outline that follows the slab's natural edges.
-func (s Shaped) Natural() float64 {
+func (s Shaped) Natural() float64 { return s.NaturalWithin(nil) }
+
+// NaturalWithin is the length of it that lies in any of some rings; all of it
+// where they are nil.
+func (s Shaped) NaturalWithin(rings []geom.Ring) float64 {
 	var sum float64
 	for i := range s.Outline {
-		if a, b := s.Outline.Edge(i); s.natural(a, b) {
+		a, b := s.Outline.Edge(i)
+		if !s.natural(a, b) {
+			continue
+		}
+		if mid := a.Lerp(b, 0.5); rings == nil || slices.ContainsFunc(rings, func(r geom.Ring) bool { return r.Contains(mid) }) {
 			sum += b.Sub(a).Len()
 		}
 	}

@@ -53,7 +53,7 @@ func (p Place) Check(s board.Shaped) []craft.Verdict {
 		out = append(out, v)
 	}
 	out = append(out, p.grain(s))
-	if v, ok := p.liveEdge(); ok {
+	if v, ok := p.liveEdge(s); ok {
 		out = append(out, v)
 	}
 	for i, n := range p.Others {
@@ -396,8 +396,11 @@ func (p Place) grain(s board.Shaped) craft.Verdict {
 	return v
 }
 
-// liveEdge judges whether a kept side is a natural edge of the slab.
-func (p Place) liveEdge() (craft.Verdict, bool) {
+// brokenEdge is how much of a promised live edge flaws may break, mm.
+const brokenEdge = 2
+
+// liveEdge judges whether a kept side is a natural edge of the slab, all along.
+func (p Place) liveEdge(s board.Shaped) (craft.Verdict, bool) {
 	d := p.Design
 	if d.Shape != board.Plank || !d.KeepLeft && !d.KeepRight {
 		return craft.Verdict{}, false
@@ -405,9 +408,9 @@ func (p Place) liveEdge() (craft.Verdict, bool) {
 	swapped := math.Cos(p.At.Angle*math.Pi/180) < 0 != p.At.Flip
 	live := func(left bool) bool {
 		if left != swapped {
-			return p.Wood.LiveLeft
+			return p.Wood.LiveLeft && p.Wood.RipLeft == 0
 		}
-		return p.Wood.LiveRight
+		return p.Wood.LiveRight && p.Wood.RipRight == 0
 	}
 	lost := 0
 	v := craft.Verdict{
@@ -426,6 +429,25 @@ func (p Place) liveEdge() (craft.Verdict, bool) {
 	v.Figure.Value = float64(lost)
 	if lost > 0 {
 		v.Level, v.Finding = craft.Stop, "A side that is to be kept natural is sawn"
+		return v, true
+	}
+	prints := []geom.Ring{}
+	for _, f := range p.Wood.Flaws {
+		if f.Sound() {
+			continue
+		}
+		show, under := f.Prints()
+		for _, print := range []geom.Ring{show, under} {
+			if len(print) > 2 {
+				prints = append(prints, print.Map(p.At.In))
+			}
+		}
+	}
+	if broken := s.NaturalWithin(prints); broken > brokenEdge {
+		v.Level, v.Finding = craft.Mind, "Flaws break the live edge that is to be kept"
+		v.Figure = craft.Figure{Key: "layout.live", Stage: craft.Layout, Label: "Of the live edge that flaws break", Value: broken, Unit: craft.MM, Formula: "length of the kept edges inside flaws, of all of it",
+			Terms: []craft.Term{{Name: "kept edges", Value: s.Natural(), Unit: craft.MM}}, Source: "the flaws as marked"}
+		v.Limit = brokenEdge
 	}
 	return v, true
 }

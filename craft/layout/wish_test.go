@@ -111,3 +111,20 @@ func TestNoRemedyOntoWhatIsKeptOut(t *testing.T) {
 		assert.Greater(t, r.Patch["placement"].(map[string]any)["x"], 450.0, "not back onto the other")
 	}
 }
+
+// A promised live edge is looked at all along: what is ripped off is sawn, and
+// what a flaw breaks is told.
+func TestLiveEdgeAllAlong(t *testing.T) {
+	p := place()
+	p.Design = board.Design{Shape: board.Plank, Length: 400, Width: 300, KeepLeft: true, KeepRight: true, Handle: board.Handle{Kind: "none"}}
+	assert.Equal(t, craft.Good, p.verdict(t, "live-edge").Level)
+	edge := p.Wood.Left(500)
+	p.Wood.Flaws = []slab.Flaw{{ID: "b", Kind: slab.Bark, Depth: 6, Line: []geom.Point{{X: 480, Y: edge - 20}, {X: 520, Y: edge - 20}, {X: 520, Y: edge + 10}, {X: 480, Y: edge + 10}}}}
+	v := p.verdict(t, "live-edge")
+	assert.Equal(t, craft.Mind, v.Level)
+	assert.InDelta(t, 40, v.Figure.Value, 4)
+	p.Wood.Flaws[0].Line = []geom.Point{{X: 480, Y: 0}, {X: 520, Y: 0}, {X: 520, Y: 20}, {X: 480, Y: 20}}
+	assert.Equal(t, craft.Good, p.verdict(t, "live-edge").Level, "away from the edge it breaks nothing")
+	p.Wood.RipLeft = 5
+	assert.Equal(t, craft.Stop, p.verdict(t, "live-edge").Level)
+}
