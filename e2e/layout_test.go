@@ -77,7 +77,7 @@ func TestLayOutByHandAndBySearch(t *testing.T) {
 	x := laid[float64](s, `l.boards.at(-1).board.placement.x`)
 	s.do(run(`document.querySelector(".drawing svg").focus()`), chromedp.KeyEvent(kb.ArrowLeft), s.saved())
 	assert.InDelta(t, x-1, laid[float64](s, `l.boards.at(-1).board.placement.x`), 1e-6)
-	s.do(s.part("Cuts"), s.see("Cuts in order"), s.wait(`document.querySelectorAll(".cut-through").length > 0`))
+	s.do(s.part("Cuts"), s.see("Cuts in order"), s.wait(`document.querySelectorAll(".slab-cuts li").length > 0`))
 	if dir := os.Getenv("LOOK"); dir != "" {
 		s.picture(filepath.Join(dir, "cuts.png"))
 	}
