@@ -172,13 +172,32 @@ func (p puzzle) within(seed uint64, d time.Duration) (best Layout, moves int) {
 	return best, moves
 }
 
-func BenchmarkMoves(b *testing.B) {
-	p := cutUp(3)
-	for b.Loop() {
-		for step := range p.Search(1) {
-			if step.Moves >= 3000 {
-				break
+// What a move costs as boards and the nodes of their outlines grow in number.
+func BenchmarkGrowth(b *testing.B) {
+	for _, n := range []int{6, 12, 24, 48} {
+		for _, nodes := range []int{40, 400} {
+			p := Problem{Sheet: Sheet{Outline: geom.Bounds{MaxX: 900, MaxY: 300}.Ring()}, Apart: apart}
+			size := math.Sqrt(900 * 300 * 1.1 / float64(n) / math.Pi)
+			for range n {
+				var oval geom.Ring
+				for i := range nodes {
+					sin, cos := math.Sincos(2 * math.Pi * float64(i) / float64(nodes))
+					oval = append(oval, geom.Point{X: 1.2 * size * cos, Y: size / 1.2 * sin})
+				}
+				p.Pieces = append(p.Pieces, Piece{Parts: []geom.Ring{oval}, Worth: 1, Turns: []float64{0, 180}, Tilt: 3})
 			}
+			b.Run(fmt.Sprintf("boards=%d/nodes=%d", n, nodes), func(b *testing.B) {
+				moves := 0
+				for b.Loop() {
+					for step := range p.Search(1) {
+						if step.Moves >= 1500 {
+							moves += step.Moves
+							break
+						}
+					}
+				}
+				b.ReportMetric(float64(b.Elapsed().Microseconds())/float64(moves), "µs/move")
+			})
 		}
 	}
 }

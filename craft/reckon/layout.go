@@ -30,6 +30,7 @@ type OnSlab struct {
 	Name     string          `json:"name"`
 	Path     string          `json:"path" doc:"In the board's own frame"`
 	Holes    []string        `json:"holes"`
+	Box      [4]float64      `json:"box" doc:"Bounds in the board's frame: min x, min y, max x, max y"`
 	Level    craft.Level     `json:"level"`
 	Verdicts []craft.Verdict `json:"verdicts" doc:"The gravest first"`
 	Cents    float64         `json:"cents" doc:"Its share of the slab's price"`
@@ -56,7 +57,8 @@ func LayOut(j Job) (LaidOut, error) {
 	for i, d := range j.Boards {
 		s := shaped[i]
 		place := b.place(d)
-		on := OnSlab{ID: d.ID, Name: d.Name, Path: s.Path.ToSVG(), Holes: []string{}}
+		box := s.Outline.Bounds()
+		on := OnSlab{ID: d.ID, Name: d.Name, Path: s.Path.ToSVG(), Holes: []string{}, Box: [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY}}
 		for _, h := range s.HolePaths {
 			on.Holes = append(on.Holes, h.ToSVG())
 		}

@@ -127,6 +127,7 @@ const keys = [
   ["[ and ]", "turn by a degree, with Shift by five; under Shape, pick the grip before or after"],
   ["Delete", "takes out the point or mark that is picked"],
   ["r", "turn the board end for end"],
+  [", and .", "on a lay-out, pick the board before or after"],
   ["f", "turn the slab over"],
   ["u", "millimetres or inches"],
   ["[ and ] on a piece", "pick the flaw, node or reading before or after"],

@@ -3198,6 +3198,8 @@ export interface components {
             width: number;
         };
         ReckonOnSlab: {
+            /** @description Bounds in the board's frame: min x, min y, max x, max y */
+            box: number[];
             /**
              * Format: double
              * @description Its share of the slab's price

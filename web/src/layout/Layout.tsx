@@ -6,6 +6,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 import { api, Refused, say, unwrap, type Board, type LayoutDoc, type Point, type Proposal, type Remedy } from "../api/client";
 import { useDocument, useUndoKeys } from "../kit/document";
 import { merge } from "../kit/merge";
+import { Parts } from "../kit/parts";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
 import { LevelMark, Verdicts } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
@@ -159,13 +160,7 @@ function Editor({ layout }: { layout: LayoutDoc }) {
           </div>
         </section>
         <section className="work-panel" aria-label="Lay out">
-          <div className="parts" role="tablist" aria-label="Parts">
-            {Object.entries(parts).map(([k, name]) => (
-              <button key={k} type="button" role="tab" id={`part-${k}`} aria-selected={part === k} aria-controls="part" onClick={() => open(k as Part)}>
-                {name}
-              </button>
-            ))}
-          </div>
+          <Parts parts={parts} open={part} onOpen={open} />
           <div id="part" role="tabpanel" aria-labelledby={`part-${part}`}>
             {part === "boards" && <BoardsPart layout={layout} doc={d} picked={picked} onPick={pick} asking={asking} onAsk={ask} spot={spot} onSpot={setSpot} />}
             {part === "search" && <SearchPart layout={layout} doc={d} shown={shown} onShow={show} onTaken={pick} />}

@@ -9,7 +9,7 @@ import { Tick } from "../kit/fields";
 import { nudge } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
 import type { Asking } from "./Layout";
-import { boxOf, snap, square, type SnapGround } from "./snap";
+import { snap, square, type SnapGround } from "./snap";
 
 interface Props {
   layout: LayoutDoc;
@@ -238,10 +238,10 @@ export function LayoutDrawing({ layout, doc: d, picked, onPick, flipped, onFlip,
                 <title>The spot</title>
               </circle>
             )}
-            {board && !board.locked && paths.has(board.id) && <TurnGrip board={board} path={paths.get(board.id)!.path} view={view} />}
+            {board && !board.locked && paths.has(board.id) && <TurnGrip board={board} box={paths.get(board.id)!.box} view={view} />}
             {board && paths.has(board.id) && (
               <text className="hint-size" x={8} y={view.height - 8}>
-                {sizeOf(pointsOf(paths.get(board.id)!.path), length)}
+                {sizeOf(paths.get(board.id)!.box, length)}
               </text>
             )}
           </>
@@ -251,16 +251,14 @@ export function LayoutDrawing({ layout, doc: d, picked, onPick, flipped, onFlip,
   );
 }
 
-function sizeOf(points: Point[], length: (mm: number) => string): string {
-  const b = boxOf(points);
-  return `${length(Math.round(b.maxX - b.minX))} × ${length(Math.round(b.maxY - b.minY))}`;
+function sizeOf([x0, y0, x1, y1]: number[], length: (mm: number) => string): string {
+  return `${length(x1 - x0)} × ${length(y1 - y0)}`;
 }
 
-function TurnGrip({ board, path, view }: { board: Board; path: string; view: View }) {
-  const box = boxOf(pointsOf(path));
+function TurnGrip({ board, box: [, y0, x1, y1], view }: { board: Board; box: number[]; view: View }) {
   const screen = (x: number, y: number) => view.toScreen(out(board.placement, { x, y }));
-  const end = screen(box.maxX, (box.minY + box.maxY) / 2);
-  const grip = screen(box.maxX + 20 / view.scale, (box.minY + box.maxY) / 2);
+  const end = screen(x1, (y0 + y1) / 2);
+  const grip = screen(x1 + 20 / view.scale, (y0 + y1) / 2);
   return (
     <>
       <path className="turn-arm" d={`M${end.x} ${end.y}L${grip.x} ${grip.y}`} />

@@ -8,6 +8,7 @@ import { api, say, unwrap, type Piece, type Wood } from "../api/client";
 import { editor, useDocument, useUndoKeys } from "../kit/document";
 import { Dimension, FlipButton } from "../kit/drawing";
 import { Tick } from "../kit/fields";
+import { Parts } from "../kit/parts";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
 import { Figures, LevelMark, Verdicts } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
@@ -196,13 +197,7 @@ function Editor({ piece }: { piece: Piece }) {
           </div>
         </section>
         <section className="work-panel" aria-label="Measures">
-          <div className="parts" role="tablist" aria-label="Parts">
-            {Object.entries(parts).map(([k, name]) => (
-              <button key={k} type="button" role="tab" id={`part-${k}`} aria-selected={part === k} aria-controls="part" onClick={() => open(k as Part)}>
-                {name}
-              </button>
-            ))}
-          </div>
+          <Parts parts={parts} open={part} onOpen={open} />
           <div id="part" role="tabpanel" aria-labelledby={`part-${part}`}>
             {part === "what" && <What slab={s} wood={wood} set={set} />}
             {part === "outline" && <Outline id={piece.id} slab={s} set={set} flipped={flipped} picked={picked} onPick={setPicked} />}
