@@ -5,7 +5,10 @@ import (
 	"context"
 	"crypto/rand"
 	"errors"
+	"iter"
+	"log/slog"
 	"net/http"
+	"runtime/debug"
 	"slices"
 	"sync"
 	"time"
@@ -19,7 +22,7 @@ import (
 
 // SearchNews is how far a search for a lay-out has come.
 type SearchNews struct {
-	State     string            `json:"state" enum:"waiting,running,done,stopped,cancelled"`
+	State     string            `json:"state" enum:"waiting,running,done,stopped,cancelled,failed"`
 	Ahead     int               `json:"ahead" doc:"Searches that come before it while it waits"`
 	Moves     int               `json:"moves"`
 	Seconds   float64           `json:"seconds" doc:"That it has run for"`
@@ -38,6 +41,8 @@ const (
 // in their order.
 type searches struct {
 	patience time.Duration
+	log      *slog.Logger
+	seek     func(reckon.Job, reckon.Seeking) (iter.Seq[reckon.Sought], error)
 	mu       sync.Mutex
 	byID     map[string]*searchRun
 	queue    []*searchRun // the first one runs
@@ -57,6 +62,7 @@ type searchRun struct {
 	changed chan struct{} // closed when there is news
 	pages   int           // that look on
 	gone    *time.Timer   // since none does
+	failed  bool
 }
 
 var (
@@ -64,8 +70,8 @@ var (
 	errGone    = errors.New("nobody looks on")
 )
 
-func newSearches(patience time.Duration) *searches {
-	return &searches{patience: cmp.Or(patience, usualPatience), byID: map[string]*searchRun{}}
+func newSearches(patience time.Duration, log *slog.Logger) *searches {
+	return &searches{patience: cmp.Or(patience, usualPatience), log: log, seek: reckon.Seek, byID: map[string]*searchRun{}}
 }
 
 // add queues a search; it is cancelled unless a page looks on soon.
@@ -121,6 +127,8 @@ func (s *searches) leave(r *searchRun) {
 // finish tells how a search came to its end, and forgets it after a while.
 func (s *searches) finish(r *searchRun) {
 	switch {
+	case r.failed:
+		r.news.State = "failed"
 	case errors.Is(context.Cause(r.ctx), errGone):
 		r.news.State = "cancelled"
 	case errors.Is(context.Cause(r.ctx), errStopped):
@@ -147,7 +155,16 @@ func (s *searches) run(r *searchRun) {
 	r.news.State, r.news.Ahead = "running", 0
 	r.tell()
 	s.mu.Unlock()
-	steps, err := reckon.Seek(r.job, r.seeking)
+	defer s.next(r)
+	defer func() {
+		if broke := recover(); broke != nil { // outside any request, it would end the server
+			s.log.Error("a search broke off", "error", broke, "stack", string(debug.Stack()))
+			s.mu.Lock()
+			r.failed = true
+			s.mu.Unlock()
+		}
+	}()
+	steps, err := s.seek(r.job, r.seeking)
 	start := time.Now()
 	told := start
 	if err == nil {
@@ -168,7 +185,6 @@ func (s *searches) run(r *searchRun) {
 			}
 		}
 	}
-	s.next(r)
 }
 
 // next ends the search that ran and begins the one that waited longest.

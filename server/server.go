@@ -60,7 +60,7 @@ var JSON = huma.Format{
 
 // New makes a server. Close it when it is done with.
 func New(c Config) *Server {
-	s := &Server{Config: c, hashing: make(chan struct{}, 2), benches: newBenches(), streams: newStreams(), searches: newSearches(c.Patience), developing: make(chan struct{}, 1)}
+	s := &Server{Config: c, hashing: make(chan struct{}, 2), benches: newBenches(), streams: newStreams(), searches: newSearches(c.Patience, c.Log), developing: make(chan struct{}, 1)}
 	sessionStore := postgresstore.New(c.Store.DB.DB)
 	s.stop = sessionStore.StopCleanup
 	s.sessions = scs.New()
@@ -213,7 +213,7 @@ func (s *Server) page(c *gin.Context) {
 
 // Describe is the OpenAPI document without a running server.
 func Describe() ([]byte, error) {
-	s := &Server{Config: Config{Demo: "sample"}, hashing: make(chan struct{}, 1), benches: newBenches(), streams: newStreams(), searches: newSearches(0), developing: make(chan struct{}, 1)}
+	s := &Server{Config: Config{Demo: "sample"}, hashing: make(chan struct{}, 1), benches: newBenches(), streams: newStreams(), searches: newSearches(0, nil), developing: make(chan struct{}, 1)}
 	gin.SetMode(gin.ReleaseMode)
 	s.api = humagin.New(gin.New(), apiConfig())
 	s.routes()

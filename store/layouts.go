@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"database/sql"
 	"errors"
@@ -43,8 +44,12 @@ func (s *Store) SaveLayout(ctx context.Context, workshop, piece string, boards [
 			if _, err := s.saveBoard(ctx, tx, workshop, b.Board, b.Version); err != nil {
 				return err
 			}
-			if _, err := tx.ExecContext(ctx, `UPDATE boards SET deleted_at = NULL WHERE workshop_id = $1 AND id = $2 AND piece_id = $3`, workshop, b.Board.ID, piece); err != nil {
+			out, err := tx.ExecContext(ctx, `UPDATE boards SET deleted_at = NULL WHERE workshop_id = $1 AND id = $2 AND piece_id = $3`, workshop, b.Board.ID, piece)
+			if err != nil {
 				return err
+			}
+			if n, err := out.RowsAffected(); err != nil || n == 0 { // it lies on another piece
+				return cmp.Or(err, ErrNotFound)
 			}
 			continue
 		}

@@ -85,6 +85,9 @@ func TestSaveLayout(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, on, 2, "it comes out of the bin")
 
+	elsewhere, err := s.NewPiece(ctx, w, piece("another slab"))
+	require.NoError(t, err)
+	assert.ErrorIs(t, s.SaveLayout(ctx, w, elsewhere.ID, []Saving{{moved, 2}}, nil), ErrNotFound, "a board of another piece stays as it is")
 	assert.ErrorIs(t, s.SaveLayout(ctx, w, id, []Saving{{Board: fresh(one)}}, nil), ErrIDTaken)
 	other := newWorkshop(t, s, "other@example.org")
 	assert.True(t, errors.Is(s.SaveLayout(ctx, other, id, []Saving{{Board: fresh("0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e03")}}, nil), ErrNotFound))

@@ -290,7 +290,7 @@ func (s *search) arrange(chosen []int, fresh bool) {
 			return
 		}
 		if !s.spots[i].on {
-			s.seek(i, math.MaxInt64)
+			s.seek(i)
 		}
 	}
 }
@@ -346,7 +346,7 @@ func (s *search) resolve(chosen []int, most int) bool {
 			if s.loss(i) == 0 {
 				continue
 			}
-			s.seek(i, -1)
+			s.seek(i)
 			s.moves++
 			if !s.tell(false) {
 				return false

@@ -68,9 +68,9 @@ const (
 	followed = 3
 )
 
-// seek moves piece i to the cheapest place that it finds; with a limit below 0
-// only where that is cheaper than where it lies.
-func (s *search) seek(i int, limit int64) {
+// seek moves piece i to the cheapest place that it finds, if that is cheaper than
+// where it lies.
+func (s *search) seek(i int) {
 	g := s.grid
 	k := g.kinds[i]
 	s.price(i)

@@ -53,7 +53,7 @@ func (s *search) bodyOf(l Laid) body {
 	}
 	b.gyration = size * size / 3
 	turn, off := 0.0, math.Inf(1)
-	for _, t := range append([]float64{}, p.Turns...) {
+	for _, t := range p.Turns {
 		if d := math.Abs(t - l.At.Angle); d < off {
 			turn, off = t, d
 		}

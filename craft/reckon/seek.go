@@ -396,7 +396,7 @@ func (k *seeker) proposal(l nest.Layout) Proposal {
 	count := make([]int, len(k.seeking.Wishes))
 	for i, o := range l.Laid {
 		w := k.seeking.Wishes[k.wish[o.Piece]]
-		boards[i] = k.stretched(w, boards[i], slices.Concat(rings[:i], rings[i+1:]))
+		boards[i] = k.stretched(k.wish[o.Piece], boards[i], slices.Concat(rings[:i], rings[i+1:]))
 		s := k.place(boards[i]).Shaped()
 		rings[i] = s.Outline.Map(boards[i].Placement.Out)
 		area += s.Outline.Area()
@@ -422,7 +422,8 @@ func (k *seeker) proposal(l nest.Layout) Proposal {
 }
 
 // stretched makes a board as long and then as wide as it may be and fits.
-func (k *seeker) stretched(w Wish, d Board, others []geom.Ring) Board {
+func (k *seeker) stretched(wish int, d Board, others []geom.Ring) Board {
+	w := k.seeking.Wishes[wish]
 	if d.Design.Shape == board.Plank {
 		return d
 	}
@@ -453,7 +454,7 @@ func (k *seeker) stretched(w Wish, d Board, others []geom.Ring) Board {
 		}
 		stops := k.stops(d, around)
 		for check := range stops {
-			if !k.own[slices.IndexFunc(k.seeking.Wishes, func(o Wish) bool { return o.Board.ID == w.Board.ID })][check] {
+			if !k.own[wish][check] {
 				return false
 			}
 		}

@@ -3583,7 +3583,7 @@ export interface components {
              */
             seconds: number;
             /** @enum {string} */
-            state: "waiting" | "running" | "done" | "stopped" | "cancelled";
+            state: "waiting" | "running" | "done" | "stopped" | "cancelled" | "failed";
         };
         Sheet: {
             binned: boolean;

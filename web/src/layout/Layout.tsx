@@ -59,7 +59,6 @@ function Editor({ layout }: { layout: LayoutDoc }) {
         }
         throw error;
       }
-      for (const id of binned) versions.current.set(id, (versions.current.get(id) ?? 0) || 1);
       stored.current = new Map(boards.map((b) => [b.id, b]));
       void client.invalidateQueries({ queryKey: ["boards"] });
       return version + 1;
