@@ -56,11 +56,12 @@ function reduce<T>(h: History<T>, a: Action<T>): History<T> {
   }
 }
 
-/** whenIdle does something between two frames, or soon if there is no quiet. */
-const whenIdle = (go: () => void): void => {
+/** betweenFrames changes what is shown in a quiet moment, or soon if there is none, and by itself: no move of a drag has to draw it too. */
+export function betweenFrames(change: () => void): void {
+  const go = () => flushSync(change);
   if (window.requestIdleCallback) window.requestIdleCallback(go, { timeout: 80 });
   else window.setTimeout(go);
-};
+}
 
 const saveAfter = 500; // ms of quiet
 const retryAfter = 2500;
@@ -127,7 +128,7 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
       try {
         const answer = await options.current.draft(asked);
         reckoned.current = asked;
-        whenIdle(() => flushSync(() => setResult(answer))); // by itself, so that no move of a drag has to draw it too
+        betweenFrames(() => setResult(answer));
       } catch (error) {
         if (away(error)) break; // asked again once a save shows that the server is back
         reckoned.current = asked;

@@ -1,11 +1,11 @@
 // The board alone, true to size, drawn as the wood that it is cut from: its
 // grips are dragged, or picked and moved by keys.
 import { useQuery } from "@tanstack/react-query";
-import { memo, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { memo, useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type RefObject } from "react";
 import { flushSync } from "react-dom";
 import Button from "react-bootstrap/Button";
-import { api, unwrap, type Board, type Node, type Photo, type Point, type Reckoning, type Wood } from "../../api/client";
-import type { Doc } from "../../kit/document";
+import { api, unwrap, type Board, type Design, type Node, type Photo, type Point, type Reckoning, type Wood } from "../../api/client";
+import { betweenFrames, type Doc } from "../../kit/document";
 import { Dimension, Ground, useSize } from "../../kit/drawing";
 import { Tick } from "../../kit/fields";
 import { grain, seedOf } from "../../kit/grain";
@@ -40,10 +40,10 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
   const [over, setOver] = useState({ cut: true, mirror: false, grain: false });
   const [ref, size] = useSize();
   const drag = useRef<{ grip: Grip; off: Point; box: DOMRect } | null>(null);
-  // What is dragged moves here at once; the document, and all that hangs on it, follows a few times a second.
-  const [led, lead] = useState<{ grip: Grip; to: Point } | null>(null);
+  // What is dragged moves at once, among the grips alone; the document, and all that hangs on it, follows a few times a second.
+  const lead = useRef<Lead>(() => {});
   const follow = useRef({ timer: 0, go: () => {} });
-  const board = useMemo(() => (led ? { ...d.doc, design: { ...d.doc.design, ...led.grip.drag(d.doc.design, led.to) } } : d.doc), [led, d.doc]);
+  const board = d.doc;
   const wood = d.result.slab!;
   const r = d.result.boards[0];
   const s = r.shape;
@@ -106,7 +106,7 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
     window.clearTimeout(follow.current.timer);
     drag.current = null;
     follow.current.go();
-    lead(null);
+    lead.current(null);
     setStill(null);
     onDragging(false);
     d.settle();
@@ -130,13 +130,13 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
       const p = at(e, box);
       const to = { x: p.x + off.x, y: p.y + off.y };
       if (lineGrips.some((o) => o.id === grip.id)) return moveTo(grip, to, "drag");
-      flushSync(() => lead({ grip, to })); // at once: an answer that comes in waits for the hand, not the hand for it
+      flushSync(() => lead.current({ grip, to })); // at once: an answer that comes in waits for the hand, not the hand for it
       const set = d.set;
       follow.current.go = () => {
         follow.current = { timer: 0, go: () => {} };
         set((b) => ({ ...b, design: { ...b.design, ...grip.drag(b.design, to) } }), "drag");
       };
-      follow.current.timer ||= window.setTimeout(() => follow.current.go(), 50);
+      follow.current.timer ||= window.setTimeout(() => betweenFrames(() => follow.current.go()), 50);
     },
     onPointerUp: release,
     onPointerCancel: release,
@@ -232,28 +232,58 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
                   </path>
                 );
               })}
-            {grips.map((g) => {
-              const q = toScreen(g.at);
-              return <GripMark key={g.id} id={g.id} label={g.label} x={q.x} y={q.y} picked={g.id === picked} />;
-            })}
-            {(() => {
-              const g = grips.find((o) => o.id === picked);
-              if (!g) return null;
-              const q = toScreen(g.at);
-              return (
-                <text className="grip-label" x={q.x} y={q.y - 12}>
-                  {g.label}
-                </text>
-              );
-            })()}
-            {board.design.half && part === "outline" && (board.design.nodes ?? []).map((n, i) => {
-              const q = toScreen(mirrored(n));
-              return <circle key={i} className="node-mirror" cx={q.x} cy={q.y} r={3} />;
-            })}
+            <Grips design={board.design} part={part} box={r.box} others={part === "set" ? lineGrips : none} toScreen={toScreen} picked={picked} lead={lead} />
           </svg>
         )}
       </div>
     </div>
+  );
+}
+
+type Lead = (led: { grip: Grip; to: Point } | null) => void;
+
+const none: Grip[] = [];
+
+interface GripsProps {
+  design: Design;
+  part: string;
+  box: readonly number[];
+  /** Besides those of the shape. */
+  others: Grip[];
+  toScreen: (p: Point) => Point;
+  picked: string;
+  /** Is given what moves a grip before the design does. */
+  lead: RefObject<Lead>;
+}
+
+/** Grips are the marks that are taken hold of, where the one that is led has brought them. */
+function Grips({ design, part, box, others, toScreen, picked, lead }: GripsProps) {
+  const [led, setLed] = useState<Parameters<Lead>[0]>(null);
+  useEffect(() => {
+    lead.current = setLed;
+  }, [lead]);
+  const now = led ? { ...design, ...led.grip.drag(design, led.to) } : design;
+  const grips = [...gripsOf(now, part, box), ...others];
+  const named = grips.find((g) => g.id === picked);
+  const label = named && toScreen(named.at);
+  return (
+    <>
+      {grips.map((g) => {
+        const q = toScreen(g.at);
+        return <GripMark key={g.id} id={g.id} label={g.label} x={q.x} y={q.y} picked={g.id === picked} />;
+      })}
+      {label && (
+        <text className="grip-label" x={label.x} y={label.y - 12}>
+          {named.label}
+        </text>
+      )}
+      {now.half &&
+        part === "outline" &&
+        (now.nodes ?? []).map((n, i) => {
+          const q = toScreen(mirrored(n));
+          return <circle key={i} className="node-mirror" cx={q.x} cy={q.y} r={3} />;
+        })}
+    </>
   );
 }
 
