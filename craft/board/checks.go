@@ -14,12 +14,11 @@ import (
 // Conditions is what the checks of a shape need to know beside it.
 type Conditions struct {
 	Wood      species.Species
-	Thickness float64     // final, mm
-	Most      float64     // the thickest the slab allows, mm
-	Grain     float64     // degrees between the board's length and the grain, 0 to 90
-	Signed    float64     // the grain's direction in the board's frame, degrees
-	Voids     []geom.Ring // in the board's frame
-	VoidNames []string
+	Thickness float64 // final, mm
+	Most      float64 // the thickest the slab allows, mm
+	Grain     float64 // degrees between the board's length and the grain, 0 to 90
+	Signed    float64 // the grain's direction in the board's frame, degrees
+	Voids     []Void
 	Usable    geom.Ring // for planks, in the board's frame
 	Blades    []Blade
 	Bits      []float64
@@ -31,6 +30,15 @@ type Conditions struct {
 	Feet        float64   // height of feet, mm
 	FootSpots   geom.Ring // where they stand, nil without feet
 	Bare        bool      // levels only, without remedies
+}
+
+// Void is a hollow that the wood has by nature.
+type Void struct {
+	Flaw   string // the flaw's id
+	Name   string
+	Ring   geom.Ring // in the board's frame
+	Depth  float64   // of what is left of it in the board, mm; its thickness where it goes through
+	Filled bool      // with what carries load
 }
 
 // Blade is something that cuts curves, with the least radius it turns.
@@ -172,18 +180,25 @@ func webs(s Shaped, c Conditions) []craft.Verdict {
 			between.Subject = holeName(s, i) + " and " + holeName(s, j)
 			out = append(out, between)
 		}
-		beside := func(rings []geom.Ring, name func(int) string) {
+		beside := func(rings []geom.Ring, name func(int) string, eased func(int, *craft.Verdict)) {
 			for k, r := range rings {
 				if len(r) < 3 || hole.Bounds().Apart(r.Bounds()) > farWeb || clearWeb(s, c, hole, r) {
 					continue
 				}
 				if near := web(s, c, i, r, "the "+name(k)); near.Figure.Value > 0 && near.Level.Rank() > 0 {
 					near.Subject, near.Remedies = name(k), nil
+					if eased != nil {
+						eased(k, &near)
+					}
 					out = append(out, near)
 				}
 			}
 		}
-		beside(c.Voids, func(k int) string { return c.VoidNames[k] })
+		voids := make([]geom.Ring, len(c.Voids))
+		for k, o := range c.Voids {
+			voids[k] = o.Ring
+		}
+		beside(voids, func(k int) string { return c.Voids[k].Name }, func(k int, v *craft.Verdict) { bridged(c.Voids[k], v) })
 		rims := make([]geom.Ring, len(s.Cavities))
 		for k, cavity := range s.Cavities {
 			if cavity.Inner == nil || !cavity.Inner.Contains(hole[0]) {
@@ -192,18 +207,31 @@ func webs(s Shaped, c Conditions) []craft.Verdict {
 				rims[k] = cavity.Inner
 			}
 		}
-		beside(rims, func(k int) string { return s.Cavities[k].Name(s.Design.Recesses) })
+		beside(rims, func(k int) string { return s.Cavities[k].Name(s.Design.Recesses) }, nil)
 		slots := make([]geom.Ring, len(s.Slots))
 		for k, t := range s.Slots {
 			slots[k] = t.Ring()
 		}
-		beside(slots, func(k int) string { return s.Slots[k].Name })
+		beside(slots, func(k int) string { return s.Slots[k].Name }, nil)
 		if v.Level != craft.Good && !c.Bare {
 			v.Remedies = webRemedies(s, c, i, v)
 		}
 		out = append(out, v)
 	}
 	return out
+}
+
+// bridged eases the verdict on a web beside a void: filled with what carries
+// load it does not break away, and filling it so is the way out.
+func bridged(void Void, v *craft.Verdict) {
+	switch {
+	case v.Level != craft.Stop:
+	case void.Filled:
+		v.Level = craft.Mind
+		v.Finding += ", which the fill must bear"
+	default:
+		v.Remedies = []craft.Remedy{fillIt(void)}
+	}
 }
 
 // holeName names a hole, with its number where there are several.
@@ -228,7 +256,7 @@ func webFloor(c Conditions) float64 {
 // as long as the hole; it need not be looked at closer.
 func clearWeb(s Shaped, c Conditions, hole, other geom.Ring) bool {
 	box, b := hole.Bounds(), geom.Gap(hole, other)
-	longest := math.Hypot(box.MaxX-box.MinX, box.MaxY-box.MinY)
+	longest := box.Diagonal()
 	return b >= webFloor(c) && WebStress(pull(s, c), longest, b, c.Thickness) <= clearOf*allowable*c.Wood.Strength(90)
 }
 
@@ -342,167 +370,6 @@ func webRemedies(s Shaped, c Conditions, hole int, was craft.Verdict) []craft.Re
 		if better(s.Design, thicker) {
 			out = append(out, thicknessOf(s.Design, "Thicken to {}", t))
 			break
-		}
-	}
-	return out
-}
-
-// NeckStress is the bending stress in MPa at a section w wide and t thick
-// (mm) when masses in kg hang at distances in mm from it, jerked by a factor.
-func NeckStress(jerk, w, t float64, masses, arms []float64) float64 {
-	var moment float64
-	for i, m := range masses {
-		moment += jerk * craft.Gravity * m * arms[i] // kg · m/s² · mm = N·mm
-	}
-	return moment / (w * t * t / 6)
-}
-
-// grip is how far from the end a closed hand holds a neck without a hole, mm.
-const grip = 25
-
-// section is a cut across the neck: its stress in MPa, where it lies, how wide
-// it is, and what bends it.
-type section struct{ stress, x, w, t, mass, arm, loadArm float64 }
-
-// worstSection finds the section that is stressed most between the middle of
-// the serving area and the hand, with the board held level by its end; ok is
-// false without a handle.
-func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
-	start := s.HandleStart()
-	box := s.Outline.Bounds()
-	if math.IsInf(start, 1) || start <= box.MinX || c.Thickness <= 0 {
-		return worst, false
-	}
-	hand := box.MaxX - grip
-	for _, h := range s.Holes {
-		hand = min(hand, (h.Bounds().MinX+h.Bounds().MaxX)/2)
-	}
-	middle := (box.MinX + start) / 2
-	load, jerk := c.Rules.Get(rule.HandLoad), c.Rules.Get(rule.Jerk)
-	var area, moment float64
-	for _, sl := range strips(box.MinX, hand) {
-		w := s.widthAt(sl.mid)
-		area, moment = area+w*sl.size, moment+w*sl.size*sl.mid
-		if sl.mid < middle || w < 1 {
-			continue
-		}
-		mass := area * c.Thickness * c.Wood.Density * 1e-9
-		arm, loadArm := sl.mid-moment/area, sl.mid-middle
-		show, under := s.slotAt(sl.mid-sl.size/2, sl.mid+sl.size/2)
-		t := max(c.Thickness-show-under, 0.5)
-		if stress := NeckStress(jerk, w, t, []float64{mass, load}, []float64{arm, loadArm}); stress > worst.stress {
-			worst = section{stress, sl.mid, w, t, mass, arm, loadArm}
-		}
-	}
-	return worst, worst.w > 0
-}
-
-// neckVerdicts judges the handle's worst section, and every other place where
-// the outline draws in so far that it could break there.
-func neckVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
-	worst, ok := worstSection(s, c)
-	if ok {
-		out = append(out, neck(s, c, worst))
-	}
-	start := s.HandleStart()
-	for _, w := range s.Outline.Waists(max(4, s.Outline.Perimeter()/150)) {
-		mid := w.A.Lerp(w.B, 0.5)
-		if ok && (mid.X > start-w.Width/2 || math.Abs(mid.X-worst.x) < w.Width) {
-			continue // the handle's own
-		}
-		if v := waist(s, c, w); v.Figure.Value > thoughtful*v.Limit {
-			out = append(out, v)
-		}
-		if len(out) > 4 {
-			break
-		}
-	}
-	return out
-}
-
-// thoughtful is the share of what is allowed from which a place where the
-// outline draws in is spoken of.
-const thoughtful = 0.35
-
-// waist judges a place where the outline draws in, as if the smaller part were
-// held and the larger, loaded, hung from it.
-func waist(s Shaped, c Conditions, w geom.Waist) craft.Verdict {
-	load, jerk := c.Rules.Get(rule.HandLoad), c.Rules.Get(rule.Jerk)
-	across := w.B.Sub(w.A)
-	normal := geom.Point{X: -across.Y, Y: across.X}.Scale(1 / max(across.Len(), 1e-9))
-	off := w.Large.Centroid().Sub(w.A)
-	arm := math.Abs(off.X*normal.X + off.Y*normal.Y)
-	mass := w.Large.Area() * c.Thickness * c.Wood.Density * 1e-9
-	stress := NeckStress(jerk, w.Width, c.Thickness, []float64{mass, load}, []float64{arm, arm})
-	along := math.Atan2(normal.Y, normal.X) * 180 / math.Pi
-	angle := math.Mod(math.Abs(along-c.Signed), 180)
-	angle = min(angle, 180-angle)
-	limit := c.Wood.Strength(angle) * allowable
-	return craft.Verdict{
-		Check: "waist", Subject: fmt.Sprintf("waist of %.0f", w.Width), Stage: craft.Layout, Level: craft.Over(stress, clearOf*limit, limit), Limit: limit,
-		Finding: "Where the outline draws in, held by its smaller part",
-		Reason:  "Wherever an outline is narrowest it breaks first, most of all where the grain runs across it. Draw it wider there, or turn the board so that the grain runs through.",
-		Mark:    &craft.Mark{AX: w.A.X, AY: w.A.Y, BX: w.B.X, BY: w.B.Y},
-		Figure: craft.Figure{
-			Key: "waist.stress", Stage: craft.Layout, Label: "Stress where it draws in", Value: stress, Unit: craft.MPa,
-			Formula: "jerk · g · (larger part + load) · its arm ÷ (w · t² / 6), against a quarter of the strength at the grain's angle",
-			Terms: []craft.Term{{Name: "jerk", Value: jerk}, {Name: "larger part", Value: mass, Unit: craft.KG}, {Name: "load", Value: load, Unit: craft.KG}, {Name: "arm", Value: arm, Unit: craft.MM},
-				{Name: "width w", Value: w.Width, Unit: craft.MM}, {Name: "thickness t", Value: c.Thickness, Unit: craft.MM}, {Name: "grain to the pull", Value: angle, Unit: craft.Degree}, {Name: "allowed", Value: limit, Unit: craft.MPa}},
-			Source: "bending of a cantilever; Hankinson 1921; Wood Handbook", Rule: true,
-		},
-	}
-}
-
-// neck judges the worst section.
-func neck(s Shaped, c Conditions, worst section) craft.Verdict {
-	limit := c.Wood.Strength(c.Grain) * allowable
-	from, to, _ := across(s.Outline, worst.x)
-	v := craft.Verdict{
-		Check: "neck", Stage: craft.Layout, Level: craft.Over(worst.stress, clearOf*limit, limit), Limit: limit,
-		Finding: "Held level by its handle, loaded",
-		Reason:  "A neck that is too slight, or crossed by the grain, snaps when the full board is picked up.",
-		Mark:    &craft.Mark{AX: worst.x, AY: from, BX: worst.x, BY: to},
-		Figure: craft.Figure{
-			Key: "neck.stress", Stage: craft.Layout, Label: "Stress in the neck", Value: worst.stress, Unit: craft.MPa,
-			Formula: "jerk · g · (board · its arm + load · its arm) ÷ (w · t² / 6), at the worst section, against a quarter of the strength at the grain's angle",
-			Terms: []craft.Term{
-				{Name: "jerk", Value: c.Rules.Get(rule.Jerk)}, {Name: "board beyond the section", Value: worst.mass, Unit: craft.KG}, {Name: "its arm", Value: worst.arm, Unit: craft.MM},
-				{Name: "load", Value: c.Rules.Get(rule.HandLoad), Unit: craft.KG}, {Name: "its arm", Value: worst.loadArm, Unit: craft.MM},
-				{Name: "width w", Value: worst.w, Unit: craft.MM}, {Name: "thickness t", Value: worst.t, Unit: craft.MM},
-				{Name: "grain to the length", Value: c.Grain, Unit: craft.Degree}, {Name: "allowed", Value: limit, Unit: craft.MPa},
-			},
-			Source: "bending of a cantilever; Hankinson 1921; Wood Handbook", Rule: true,
-		},
-	}
-	if v.Level != craft.Good && !c.Bare {
-		v.Remedies = neckRemedies(s, c, worst, clearOf*limit)
-	}
-	return v
-}
-
-// neckRemedies looks for the thickness and the width of neck that bring the
-// stress to the aim in MPa. A board that grows grows heavier, so that the first
-// guess is tried and raised.
-func neckRemedies(s Shaped, c Conditions, was section, aim float64) (out []craft.Remedy) {
-	enough := func(d Design, c Conditions) bool {
-		worst, ok := worstSection(s.again(d, c), c)
-		return ok && worst.stress <= aim
-	}
-	for t := ceilTo(c.Thickness * math.Sqrt(was.stress/aim)); t <= c.Most; t++ {
-		thicker := c
-		thicker.Thickness = t
-		if enough(s.Design, thicker) {
-			out = append(out, thicknessOf(s.Design, "Thicken to {}", t))
-			break
-		}
-	}
-	if s.Design.Shape != Paddle {
-		return out
-	}
-	d := s.Design
-	for d.Neck = ceilTo(d.Neck + was.w*(was.stress/aim-1)); d.Neck <= d.Width; d.Neck += 2 {
-		if enough(d, c) {
-			return append(out, remedy(s.Design, "Widen the neck to {}", d.Neck, craft.MM, func(o *Design) { o.Neck = d.Neck }))
 		}
 	}
 	return out

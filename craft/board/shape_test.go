@@ -115,6 +115,64 @@ func TestSlotsTakeWoodAway(t *testing.T) {
 	assert.Greater(t, find(t, Check(held, c), "neck").Figure.Value, 2*was, "half as thick there")
 }
 
+// A void takes from every section that it lies in, unless what fills it carries
+// load; filling it so is offered where that helps.
+func TestVoidsWeakenWhatTheyLieIn(t *testing.T) {
+	crack := func(x0, x1, y0, y1, depth float64) Void {
+		return Void{Flaw: "f1", Name: "crack", Ring: geom.Bounds{MinX: x0, MaxX: x1, MinY: y0, MaxY: y1}.Ring(), Depth: depth}
+	}
+	c := maple()
+	c.Thickness = 20
+	held := Draw(Design{Shape: Paddle, Length: 400, Width: 240, Corner: 15, Neck: 60, NeckLength: 130, Shoulder: 30, Handle: Handle{Kind: "none"}, Edge: Edge{Kind: "none"}}, nil)
+	for _, half := range []struct{ deep, lost float64 }{{20, 30}, {10, 30 * 0.75}} {
+		c.Voids = []Void{crack(101, 103, 0, 60, half.deep)}
+		v := find(t, Check(held, c), "neck")
+		assert.InDelta(t, 102, v.Mark.AX, 2)
+		terms := v.Figure.Terms
+		assert.InDelta(t, half.lost, terms[6].Value, 0.01, "half of the neck's 60, %v deep of 20", half.deep)
+		assert.InDelta(t, NeckStress(terms[0].Value, terms[5].Value-half.lost, 20, []float64{terms[1].Value, terms[3].Value}, []float64{terms[2].Value, terms[4].Value}), v.Figure.Value, 1e-6)
+	}
+
+	d := soft(400, 240)
+	d.Corner = 0
+	plain := Draw(d, nil)
+	c.Voids = []Void{crack(-2, 2, -100, 100, 20)}
+	c.Signed, c.Grain = 90, 90
+	v := find(t, Check(plain, c), "waist")
+	assert.Equal(t, "crack", v.Subject)
+	assert.InDelta(t, 240, v.Figure.Terms[4].Value, 0.01)
+	assert.InDelta(t, 200, v.Figure.Terms[5].Value, 0.01, "all of its length, through")
+	require.Equal(t, craft.Stop, v.Level, "with the grain along it")
+	require.NotEmpty(t, v.Remedies)
+	assert.Equal(t, craft.Patch{"fill": map[string]any{"fillers": map[string]any{"f1": "epoxy"}}}, v.Remedies[0].Patch)
+	c.Voids[0].Filled = true
+	for _, v := range Check(plain, c) {
+		assert.NotEqual(t, "waist", v.Check)
+	}
+
+	// A well across the neck, and a web beside an open void.
+	d = held.Design
+	sunk := with(d, Recess{Kind: "well", X: 120, Length: 40, Width: 50, Radius: 4, Depth: 10})
+	c = maple()
+	assert.Greater(t, find(t, Check(Draw(sunk, nil), c), "neck").Figure.Value, 1.5*find(t, Check(Draw(d, nil), c), "neck").Figure.Value)
+	d.Handle = Handle{Kind: "hole", Diameter: 25, Setback: 40}
+	c.Thickness, c.Signed = 6, 90
+	c.Voids = []Void{crack(120, 200, 16, 22, 6)}
+	beside := func() (out craft.Verdict) {
+		for _, v := range Check(Draw(d, nil), c) {
+			if v.Check == "web" && v.Subject == "crack" {
+				out = v
+			}
+		}
+		return out
+	}
+	assert.Equal(t, craft.Stop, beside().Level)
+	assert.Len(t, beside().Remedies, 1)
+	c.Voids[0].Filled = true
+	assert.Equal(t, craft.Mind, beside().Level)
+	assert.Empty(t, beside().Remedies)
+}
+
 // A pouring lip opens the rim to its side, and the wall there is not missed.
 func TestPouringLip(t *testing.T) {
 	c := maple()

@@ -50,19 +50,3 @@ type Bore struct {
 }
 
 func (b Bore) volume() float64 { return math.Pi / 4 * b.Diameter * b.Diameter * b.Deep }
-
-// slotAt is the deepest that the slots reach, from each face, on a line across
-// the board between two places along it, mm.
-func (s Shaped) slotAt(from, to float64) (show, under float64) {
-	for _, t := range s.Slots {
-		box := t.Ring().Bounds()
-		switch deep := max(t.DepthA, t.DepthB); {
-		case box.MaxX < from || box.MinX > to:
-		case t.Under:
-			under = max(under, deep)
-		default:
-			show = max(show, deep)
-		}
-	}
-	return show, under
-}

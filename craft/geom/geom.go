@@ -112,6 +112,9 @@ func (b Bounds) Ring() Ring {
 	return Ring{{b.MinX, b.MinY}, {b.MaxX, b.MinY}, {b.MaxX, b.MaxY}, {b.MinX, b.MaxY}}
 }
 
+// Diagonal of the box, mm.
+func (b Bounds) Diagonal() float64 { return math.Hypot(b.MaxX-b.MinX, b.MaxY-b.MinY) }
+
 // Apart is the distance between two boxes, 0 when they touch.
 func (b Bounds) Apart(c Bounds) float64 {
 	return math.Hypot(max(0, b.MinX-c.MaxX, c.MinX-b.MaxX), max(0, b.MinY-c.MaxY, c.MinY-b.MaxY))

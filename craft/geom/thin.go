@@ -134,6 +134,21 @@ func (r Ring) cut(rim Ring, i int, to Point, width float64) (Waist, bool) {
 	return w, !w.Small.tip(width)
 }
 
+// Parted are the two parts of a ring on the two sides of the line through a and
+// b, the smaller first.
+func (r Ring) Parted(a, b Point) (small, large Ring) {
+	box := r.Bounds()
+	reach := 2 * (box.Diagonal() + a.Sub(Point{box.MinX, box.MinY}).Len() + 1)
+	along := b.Sub(a).Scale(reach / max(b.Sub(a).Len(), 1e-9))
+	side := Point{-along.Y, along.X}
+	p, q := a.Sub(along), a.Add(along)
+	small, large = Clip(r, Ring{p, q, q.Add(side), p.Add(side)}), Clip(r, Ring{q, p, p.Sub(side), q.Sub(side)})
+	if small.Area() > large.Area() {
+		small, large = large, small
+	}
+	return small, large
+}
+
 // tip reports whether a part that was cut off at a chord of the given width
 // only narrows from there.
 func (r Ring) tip(width float64) bool {

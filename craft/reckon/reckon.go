@@ -338,8 +338,7 @@ func (b *bench) conditions(d Board, s board.Shaped, r Reckoned) board.Conditions
 	for _, f := range b.wood.Flaws {
 		if v, ok := byID[f.ID]; ok {
 			for _, at := range f.Sections() {
-				c.Voids = append(c.Voids, at.Footprint().Map(d.Placement.In))
-				c.VoidNames = append(c.VoidNames, v.Name)
+				c.Voids = append(c.Voids, board.Void{Flaw: f.ID, Name: v.Name, Ring: at.Footprint().Map(d.Placement.In), Depth: v.Depth, Filled: v.Chosen == "epoxy"})
 			}
 		}
 	}

@@ -70,10 +70,18 @@ func (w Wood) Part(name string, show, under geom.Ring) Slab {
 const tolerance = 0.05
 
 // tidy drops the nodes that an outline does not need, and what is too many.
+// Slivers too thin to be kept apart from their own other side go.
 func tidy(r geom.Ring) geom.Ring {
 	for t := tolerance; ; t *= 2 {
-		if out := r.Simplified(t); len(out) <= MostNodes {
-			return out.Rounded(0.01)
+		out := r.Simplified(t).Rounded(0.01)
+		if len(out) > MostNodes {
+			continue
+		}
+		if !out.SelfCrosses() {
+			return out
+		}
+		if opened := r.Shrunk(t).Grown(t); len(opened) > 2 {
+			r = opened
 		}
 	}
 }

@@ -1,0 +1,333 @@
+package board
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+	"idletimber/craft/rule"
+)
+
+// NeckStress is the bending stress in MPa at a section w wide and t thick
+// (mm) when masses in kg hang at distances in mm from it, jerked by a factor.
+func NeckStress(jerk, w, t float64, masses, arms []float64) float64 {
+	var moment float64
+	for i, m := range masses {
+		moment += jerk * craft.Gravity * m * arms[i] // kg · m/s² · mm = N·mm
+	}
+	return moment / (w * t * t / 6)
+}
+
+// grip is how far from the end a closed hand holds a neck without a hole, mm.
+const grip = 25
+
+// section is a cut across the neck: its stress in MPa, where it lies, how wide
+// it is, how much of that hollows take, and what bends it.
+type section struct{ stress, x, w, lost, mass, arm, loadArm float64 }
+
+// hollow is what weakens a section without reaching the outline, or without
+// going through.
+type hollow struct {
+	ring, inner geom.Ring
+	box         geom.Bounds
+	deep        float64 // mm
+}
+
+// sunken lists what is sunk into the board: recesses, slots and the voids that
+// nothing fills which bears a load.
+func (s Shaped) sunken(voids []Void) []hollow {
+	var out []hollow
+	add := func(ring, inner geom.Ring, deep float64) {
+		if len(ring) > 2 {
+			out = append(out, hollow{ring, inner, ring.Bounds(), deep})
+		}
+	}
+	for _, c := range s.Cavities {
+		add(c.Rim, c.Inner, c.Recess.Deepest())
+	}
+	for _, t := range s.Slots {
+		add(t.Ring(), nil, max(t.DepthA, t.DepthB))
+	}
+	for _, v := range voids {
+		if !v.Filled {
+			add(v.Ring, nil, v.Depth)
+		}
+	}
+	return out
+}
+
+// lost is how much width of full thickness t a section along a line in the wood
+// loses to hollows, mm: what is left below a hollow of depth d resists bending
+// as (t − d)² to t².
+func lost(line []geom.Point, hollows []hollow, t float64) (sum float64) {
+	box := geom.Ring(line).Bounds()
+	for _, h := range hollows {
+		if h.box.Apart(box) > 0 {
+			continue
+		}
+		sum += lostTo(lengthIn(line, h.ring)-lengthIn(line, h.inner), h.deep, t)
+	}
+	return sum
+}
+
+// lostTo is lost for so many mm that are hollow.
+func lostTo(long, deep, t float64) float64 {
+	left := 1 - min(deep, t)/t
+	return long * (1 - left*left)
+}
+
+// lengthIn is how much of a line lies in a ring, mm.
+func lengthIn(line []geom.Point, r geom.Ring) (sum float64) {
+	if len(r) < 3 {
+		return 0
+	}
+	for _, part := range geom.Within(line, r) {
+		sum += geom.Length(part)
+	}
+	return sum
+}
+
+// worstSection finds the section that is stressed most between the middle of
+// the serving area and the hand, with the board held level by its end; ok is
+// false without a handle.
+func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
+	start := s.HandleStart()
+	box := s.Outline.Bounds()
+	if math.IsInf(start, 1) || start <= box.MinX || c.Thickness <= 0 {
+		return worst, false
+	}
+	hand := box.MaxX - grip
+	for _, h := range s.Holes {
+		hand = min(hand, (h.Bounds().MinX+h.Bounds().MaxX)/2)
+	}
+	middle := (box.MinX + start) / 2
+	hollows := s.sunken(c.Voids)
+	load, jerk := c.Rules.Get(rule.HandLoad), c.Rules.Get(rule.Jerk)
+	var area, moment float64
+	for _, sl := range strips(box.MinX, hand) {
+		w := s.widthAt(sl.mid)
+		area, moment = area+w*sl.size, moment+w*sl.size*sl.mid
+		if sl.mid < middle || w < 1 {
+			continue
+		}
+		mass := area * c.Thickness * c.Wood.Density * 1e-9
+		arm, loadArm := sl.mid-moment/area, sl.mid-middle
+		gone := min(s.lostIn(sl, hollows, c.Thickness), w-0.5)
+		if stress := NeckStress(jerk, w-gone, c.Thickness, []float64{mass, load}, []float64{arm, loadArm}); stress > worst.stress {
+			worst = section{stress, sl.mid, w, gone, mass, arm, loadArm}
+		}
+	}
+	return worst, worst.w > 0
+}
+
+// lostIn is what hollows take of the weakest section in a slice of the board.
+func (s Shaped) lostIn(sl strip, hollows []hollow, t float64) (sum float64) {
+	from, to := sl.mid-sl.size/2, sl.mid+sl.size/2
+	for i, h := range hollows {
+		if h.box.MaxX < from || h.box.MinX > to {
+			continue
+		}
+		x := (max(from, h.box.MinX) + min(to, h.box.MaxX)) / 2 // one narrower than the slice is met in its middle
+		for _, wood := range geom.Within([]geom.Point{{X: x, Y: h.box.MinY - 1}, {X: x, Y: h.box.MaxY + 1}}, s.Outline) {
+			sum += lost(wood, hollows[i:i+1], t)
+		}
+	}
+	return sum
+}
+
+// neckVerdicts judges the handle's worst section, and every other place where
+// the outline draws in so far that it could break there.
+func neckVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
+	worst, ok := worstSection(s, c)
+	if ok {
+		out = append(out, neck(s, c, worst))
+	}
+	start := s.HandleStart()
+	hollows := s.sunken(c.Voids)
+	for _, h := range s.Holes {
+		hollows = append(hollows, hollow{ring: h, box: h.Bounds(), deep: c.Thickness})
+	}
+	for _, w := range s.Outline.Waists(max(4, s.Outline.Perimeter()/150)) {
+		mid := w.A.Lerp(w.B, 0.5)
+		if ok && (mid.X > start-w.Width/2 || math.Abs(mid.X-worst.x) < w.Width) {
+			continue // the handle's own
+		}
+		if v := waist(s, c, w, hollows); v.Figure.Value > thoughtful*v.Limit {
+			out = append(out, v)
+		}
+		if len(out) > 4 {
+			break
+		}
+	}
+	for _, void := range c.Voids {
+		if void.Filled || len(void.Ring) < 3 {
+			continue
+		}
+		if v, found := weakest(s, c, void, hollows); found {
+			out = append(out, v)
+		}
+	}
+	return out
+}
+
+// weakest judges the line through a void along which the board breaks most
+// easily; found is false where none is worth a thought.
+func weakest(s Shaped, c Conditions, void Void, hollows []hollow) (worst craft.Verdict, found bool) {
+	const ways, slight = 12, 0.2 // directions looked along; the share of a section that may be hollow without a thought
+	own := []hollow{{ring: void.Ring, box: void.Ring.Bounds(), deep: void.Depth}}
+	mid, box := nearestIn(void.Ring, void.Ring.Centroid()), s.Outline.Bounds()
+	if !s.Outline.Contains(mid) {
+		return worst, false
+	}
+	_, near := s.Outline.Nearest(mid)
+	if lostTo(own[0].box.Diagonal(), void.Depth, c.Thickness) < slight*2*near { // no line through the wood there is shorter
+		return worst, false
+	}
+	reach := box.Diagonal()
+	share := thoughtful
+	for k := range ways {
+		sin, cos := math.Sincos(float64(k) * math.Pi / ways)
+		by := geom.Point{X: cos, Y: sin}.Scale(reach)
+		line := []geom.Point{mid.Sub(by), mid, mid.Add(by)}
+		if lost(line, own, c.Thickness) < slight*2*near {
+			continue
+		}
+		for _, wood := range geom.Within(line, s.Outline) {
+			a, b := wood[0], wood[len(wood)-1]
+			width := b.Sub(a).Len()
+			if !slices.Contains(wood, mid) || lost(wood, hollows, c.Thickness) < slight*width {
+				continue
+			}
+			small, large := s.Outline.Parted(a, b)
+			if v := waist(s, c, geom.Waist{A: a, B: b, Width: width, Small: small, Large: large}, hollows); v.Figure.Value > share*v.Limit {
+				worst, share, found = v, v.Figure.Value/v.Limit, true
+			}
+		}
+	}
+	if !found {
+		return worst, false
+	}
+	worst.Subject, worst.Finding = void.Name, "Weakened by the "+void.Name+", held by its smaller part"
+	worst.Reason = "A void that nothing fills which bears a load leaves only the wood beside and below it. Resin bonds both sides; putty and thin glue do not."
+	if worst.Level != craft.Good && !c.Bare {
+		worst.Remedies = []craft.Remedy{fillIt(void)}
+	}
+	return worst, true
+}
+
+// fillIt fills a void with what carries load.
+func fillIt(v Void) craft.Remedy {
+	return craft.Remedy{Label: "Fill the " + v.Name + " with epoxy", Patch: craft.Patch{"fill": map[string]any{"fillers": map[string]any{v.Flaw: "epoxy"}}}}
+}
+
+// nearestIn is p where it lies in the ring, else the ring's nearest place to it.
+func nearestIn(r geom.Ring, p geom.Point) geom.Point {
+	if !r.Contains(p) {
+		p, _ = r.Nearest(p)
+	}
+	return p
+}
+
+// thoughtful is the share of what is allowed from which a place where the
+// outline draws in is spoken of.
+const thoughtful = 0.35
+
+// hollowsTake names the width that recesses, slots and voids cost a section.
+const hollowsTake = "of it recesses, slots and open voids take"
+
+// waist judges a place where the outline draws in, as if the smaller part were
+// held and the larger, loaded, hung from it.
+func waist(s Shaped, c Conditions, w geom.Waist, hollows []hollow) craft.Verdict {
+	load, jerk := c.Rules.Get(rule.HandLoad), c.Rules.Get(rule.Jerk)
+	across := w.B.Sub(w.A)
+	gone := min(lost([]geom.Point{w.A, w.B}, hollows, c.Thickness), w.Width-0.5)
+	normal := geom.Point{X: -across.Y, Y: across.X}.Scale(1 / max(across.Len(), 1e-9))
+	off := w.Large.Centroid().Sub(w.A)
+	arm := math.Abs(off.X*normal.X + off.Y*normal.Y)
+	mass := w.Large.Area() * c.Thickness * c.Wood.Density * 1e-9
+	stress := NeckStress(jerk, w.Width-gone, c.Thickness, []float64{mass, load}, []float64{arm, arm})
+	along := math.Atan2(normal.Y, normal.X) * 180 / math.Pi
+	angle := math.Mod(math.Abs(along-c.Signed), 180)
+	angle = min(angle, 180-angle)
+	limit := c.Wood.Strength(angle) * allowable
+	return craft.Verdict{
+		Check: "waist", Subject: fmt.Sprintf("waist of %.0f", w.Width), Stage: craft.Layout, Level: craft.Over(stress, clearOf*limit, limit), Limit: limit,
+		Finding: "Where the outline draws in, held by its smaller part",
+		Reason:  "Wherever an outline is narrowest it breaks first, most of all where the grain runs across it. Draw it wider there, or turn the board so that the grain runs through.",
+		Mark:    &craft.Mark{AX: w.A.X, AY: w.A.Y, BX: w.B.X, BY: w.B.Y},
+		Figure: craft.Figure{
+			Key: "waist.stress", Stage: craft.Layout, Label: "Stress where it draws in", Value: stress, Unit: craft.MPa,
+			Formula: "jerk · g · (larger part + load) · its arm ÷ ((w − what hollows take) · t² / 6), against a quarter of the strength at the grain's angle",
+			Terms: []craft.Term{{Name: "jerk", Value: jerk}, {Name: "larger part", Value: mass, Unit: craft.KG}, {Name: "load", Value: load, Unit: craft.KG}, {Name: "arm", Value: arm, Unit: craft.MM},
+				{Name: "width w", Value: w.Width, Unit: craft.MM}, {Name: hollowsTake, Value: gone, Unit: craft.MM}, {Name: "thickness t", Value: c.Thickness, Unit: craft.MM}, {Name: "grain to the pull", Value: angle, Unit: craft.Degree}, {Name: "allowed", Value: limit, Unit: craft.MPa}},
+			Source: "bending of a cantilever; Hankinson 1921; Wood Handbook", Rule: true,
+		},
+	}
+}
+
+// neck judges the worst section.
+func neck(s Shaped, c Conditions, worst section) craft.Verdict {
+	limit := c.Wood.Strength(c.Grain) * allowable
+	from, to, _ := across(s.Outline, worst.x)
+	v := craft.Verdict{
+		Check: "neck", Stage: craft.Layout, Level: craft.Over(worst.stress, clearOf*limit, limit), Limit: limit,
+		Finding: "Held level by its handle, loaded",
+		Reason:  "A neck that is too slight, or crossed by the grain, snaps when the full board is picked up.",
+		Mark:    &craft.Mark{AX: worst.x, AY: from, BX: worst.x, BY: to},
+		Figure: craft.Figure{
+			Key: "neck.stress", Stage: craft.Layout, Label: "Stress in the neck", Value: worst.stress, Unit: craft.MPa,
+			Formula: "jerk · g · (board · its arm + load · its arm) ÷ ((w − what hollows take) · t² / 6), at the worst section, against a quarter of the strength at the grain's angle",
+			Terms: []craft.Term{
+				{Name: "jerk", Value: c.Rules.Get(rule.Jerk)}, {Name: "board beyond the section", Value: worst.mass, Unit: craft.KG}, {Name: "its arm", Value: worst.arm, Unit: craft.MM},
+				{Name: "load", Value: c.Rules.Get(rule.HandLoad), Unit: craft.KG}, {Name: "its arm", Value: worst.loadArm, Unit: craft.MM},
+				{Name: "width w", Value: worst.w, Unit: craft.MM}, {Name: hollowsTake, Value: worst.lost, Unit: craft.MM}, {Name: "thickness t", Value: c.Thickness, Unit: craft.MM},
+				{Name: "grain to the length", Value: c.Grain, Unit: craft.Degree}, {Name: "allowed", Value: limit, Unit: craft.MPa},
+			},
+			Source: "bending of a cantilever; Hankinson 1921; Wood Handbook", Rule: true,
+		},
+	}
+	if v.Level != craft.Good && !c.Bare {
+		v.Remedies = neckRemedies(s, c, worst, clearOf*limit)
+	}
+	return v
+}
+
+// neckRemedies looks for the thickness and the width of neck that bring the
+// stress to the aim in MPa. A board that grows grows heavier, so that the first
+// guess is tried and raised.
+func neckRemedies(s Shaped, c Conditions, was section, aim float64) (out []craft.Remedy) {
+	enough := func(d Design, c Conditions) bool {
+		worst, ok := worstSection(s.again(d, c), c)
+		return ok && worst.stress <= aim
+	}
+	if was.lost > 0 {
+		for i := range c.Voids {
+			filled := c
+			filled.Voids = slices.Clone(c.Voids)
+			filled.Voids[i].Filled = true
+			if !c.Voids[i].Filled && enough(s.Design, filled) {
+				out = append(out, fillIt(c.Voids[i]))
+			}
+		}
+	}
+	for t := ceilTo(c.Thickness * math.Sqrt(was.stress/aim)); t <= c.Most; t++ {
+		thicker := c
+		thicker.Thickness = t
+		if enough(s.Design, thicker) {
+			out = append(out, thicknessOf(s.Design, "Thicken to {}", t))
+			break
+		}
+	}
+	if s.Design.Shape != Paddle {
+		return out
+	}
+	d := s.Design
+	for d.Neck = ceilTo(d.Neck + (was.w-was.lost)*(was.stress/aim-1)); d.Neck <= d.Width; d.Neck += 2 {
+		if enough(d, c) {
+			return append(out, remedy(s.Design, "Widen the neck to {}", d.Neck, craft.MM, func(o *Design) { o.Neck = d.Neck }))
+		}
+	}
+	return out
+}
