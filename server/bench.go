@@ -21,6 +21,17 @@ type work struct {
 	stamp  string
 	chains []plan.Chain
 	boards []workBoard
+	mates  []string // pieces that hold mates of its boards
+}
+
+// stampOf is the stamp of a piece with those of the pieces that its boards have
+// mates on.
+func stampOf(piece string, mates []string, stamps map[string]string) string {
+	out := stamps[piece]
+	for _, m := range mates {
+		out += "/" + stamps[m]
+	}
+	return out
 }
 
 type workBoard struct {
@@ -61,15 +72,20 @@ func (s *Server) inWork(ctx context.Context, workshop string) ([]work, error) {
 	if err != nil {
 		return nil, err
 	}
+	byPiece := make(map[string]string, len(stamps))
+	for _, st := range stamps {
+		byPiece[st.Piece] = st.Stamp
+	}
 	before := s.benches.recall(workshop)
 	now := make(map[string]work, len(stamps))
 	out := make([]work, 0, len(stamps))
 	for _, st := range stamps {
 		w, ok := before[st.Piece]
-		if !ok || w.stamp != st.Stamp {
-			if w, err = s.workOn(ctx, workshop, st); err != nil {
+		if !ok || w.stamp != stampOf(st.Piece, w.mates, byPiece) {
+			if w, err = s.workOn(ctx, workshop, st.Piece); err != nil {
 				return nil, err
 			}
+			w.stamp = stampOf(st.Piece, w.mates, byPiece)
 		}
 		now[st.Piece] = w
 		out = append(out, w)
@@ -78,15 +94,18 @@ func (s *Server) inWork(ctx context.Context, workshop string) ([]work, error) {
 	return out, nil
 }
 
-func (s *Server) workOn(ctx context.Context, workshop string, st store.Stamp) (work, error) {
-	w := work{piece: st.Piece, stamp: st.Stamp}
-	j, err := s.job(ctx, workshop, st.Piece, "")
+func (s *Server) workOn(ctx context.Context, workshop, piece string) (work, error) {
+	w := work{piece: piece}
+	j, err := s.job(ctx, workshop, piece, "")
 	if err != nil {
+		return w, err
+	}
+	if j, w.mates, err = s.withApart(ctx, workshop, j); err != nil {
 		return w, err
 	}
 	r, err := reckon.Reckon(j)
 	if err != nil { // a document of an older time that no longer passes: its sheet says so
-		s.Log.Warn("board cannot be reckoned", "piece", st.Piece, "error", err)
+		s.Log.Warn("board cannot be reckoned", "piece", piece, "error", err)
 		return w, nil
 	}
 	for i, b := range r.Boards {

@@ -2,11 +2,13 @@ package server
 
 import (
 	"context"
+	"errors"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"idletimber/craft"
+	"idletimber/craft/board"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
 	"idletimber/craft/sanding"
@@ -146,6 +148,42 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 	return j, nil
 }
 
+// withApart adds the boards on other pieces that boards of the job must mate
+// with, and names those pieces.
+func (s *Server) withApart(ctx context.Context, workshop string, j reckon.Job) (reckon.Job, []string, error) {
+	seen := map[string]bool{}
+	for _, b := range j.Boards {
+		seen[b.ID] = true
+	}
+	j.Apart = nil
+	var pieces []string
+	for _, b := range j.Boards {
+		for _, m := range b.Mates {
+			if seen[m.Board] || len(j.Apart) == reckon.MostBoards {
+				continue
+			}
+			seen[m.Board] = true
+			o, err := s.Store.Board(ctx, workshop, m.Board)
+			if errors.Is(err, store.ErrNotFound) || err == nil && o.Deleted != nil {
+				continue // nothing is left to measure
+			}
+			if err != nil {
+				return j, nil, err
+			}
+			apart := reckon.Apart{Board: o.Board}
+			if o.Board.Design.Shape == board.Plank {
+				p, err := s.Store.Piece(ctx, workshop, o.Piece)
+				if err != nil {
+					return j, nil, err
+				}
+				apart.Slab = &p.Slab
+			}
+			j.Apart, pieces = append(j.Apart, apart), append(pieces, o.Piece)
+		}
+	}
+	return j, pieces, nil
+}
+
 // jobWithElsewhere is a job together with the work on the boards of other pieces.
 func (s *Server) jobWithElsewhere(ctx context.Context, workshop, piece, first string) (reckon.Job, error) {
 	j, err := s.job(ctx, workshop, piece, first)
@@ -181,6 +219,10 @@ func (s *Server) boardJob(ctx context.Context, id string) (store.Board, reckon.J
 	if b.Deleted != nil {
 		j.Boards = append([]reckon.Board{b.Board}, j.Boards...)
 	}
+	if err != nil {
+		return b, j, err
+	}
+	j, _, err = s.withApart(ctx, workshop, j)
 	return b, j, err
 }
 
@@ -224,13 +266,23 @@ func (s *Server) saveBoard(ctx context.Context, in *boardSave) (*sheetOut, error
 }
 
 // draft reckons a board as it is being changed, without storing it.
-func (s *Server) draft(ctx context.Context, in *boardIn) (*struct{ Body reckon.Reckoning }, error) {
+func (s *Server) draft(ctx context.Context, in *struct {
+	ID    string `path:"id"`
+	Weigh bool   `query:"weigh" doc:"Also work out what each remedy would make worse"`
+	Body  reckon.Board
+}) (*struct{ Body reckon.Reckoning }, error) {
 	in.Body.ID = in.ID
 	_, j, err := s.boardJob(ctx, in.ID)
 	if err != nil {
 		return nil, answer(err)
 	}
 	j.Boards[0] = in.Body
+	if j, _, err = s.withApart(ctx, account(ctx).Workshop, j); err != nil {
+		return nil, answer(err)
+	}
+	if in.Weigh {
+		j.Weigh = in.ID
+	}
 	r, err := reckon.Reckon(j)
 	return &struct{ Body reckon.Reckoning }{r}, answer(err)
 }

@@ -159,6 +159,61 @@ func TestSplitAndMate(t *testing.T) {
 	assert.Equal(t, 404, status)
 }
 
+// A board that nests with one on another slab is measured against it, on its
+// sheet and in the list, whenever either changes; never against a stranger's.
+func TestAMateOnAnotherSlab(t *testing.T) {
+	site := newSite(t)
+	m := site.sample()
+	cheese, bread := m.board("cheese"), m.board("bread")
+	require.NotEqual(t, cheese["piece"], bread["piece"])
+	id := at(bread, "board", "id").(string)
+	mateOf := func(s object) (level string) {
+		for _, v := range at(s, "reckoning", "boards", 0, "verdicts").([]any) {
+			if at(v, "check") == "mate" {
+				level = at(v, "level").(string)
+			}
+		}
+		return level
+	}
+	cheese["board"].(object)["mates"] = []object{{"board": id, "gap": 0.8, "at": object{"x": 0, "y": 10, "angle": 0, "flip": false}}}
+	status, saved := m.save(cheese)
+	require.Equal(t, 200, status, saved)
+	assert.Equal(t, "stop", mateOf(saved), "one upon the other")
+	inList := func() (level string) {
+		_, list := m.call("GET", "/api/boards", nil)
+		for _, b := range list["items"].([]any) {
+			if at(b, "id") == at(cheese, "board", "id") {
+				level = at(b, "level").(string)
+			}
+		}
+		return level
+	}
+	assert.Equal(t, "stop", inList())
+
+	// The other is made small, and stands far off: it hardly touches.
+	design := at(bread, "board", "design").(object)
+	design["shape"], design["length"], design["width"], design["corner"] = "rectangle", 60, 40, 2
+	bread["board"].(object)["mates"] = nil
+	cheese["board"].(object)["mates"].([]object)[0]["at"].(object)["y"] = 900
+	cheese["version"] = saved["version"]
+	_, saved = m.save(cheese)
+	assert.Equal(t, "mind", mateOf(saved))
+	status, _ = m.save(bread)
+	require.Equal(t, 200, status)
+	_, drafted := m.call("POST", "/api/boards/"+at(cheese, "board", "id").(string)+"/draft?weigh=true", cheese["board"].(object))
+	set := at(drafted, "boards", 0, "shape", "set").([]any)
+	require.Len(t, set, 1)
+	assert.Contains(t, at(set[0], "path"), "30", "as the other is now")
+
+	stranger := site.other()
+	_, piece := stranger.call("POST", "/api/pieces", m.piece("")["slab"].(object))
+	_, theirs := stranger.call("POST", "/api/boards", object{"piece": piece["id"], "name": "Theirs"})
+	theirs["board"].(object)["mates"] = []object{{"board": id, "gap": 0.8, "at": object{"x": 0, "y": 10, "angle": 0, "flip": false}}}
+	status, seen := stranger.save(theirs)
+	require.Equal(t, 200, status)
+	assert.Empty(t, at(seen, "reckoning", "boards", 0, "shape", "set"), "nobody measures another workshop's board")
+}
+
 func TestFilesForTheShop(t *testing.T) {
 	site := newSite(t)
 	m := site.sample()

@@ -29,12 +29,20 @@ type Job struct {
 	Now       time.Time     `json:"now"`
 	Slab      *slab.Slab    `json:"slab,omitempty" doc:"Left out when only a plan is wanted"`
 	Boards    []Board       `json:"boards" doc:"The boards laid on the slab"`
+	Apart     []Apart       `json:"apart,omitempty" doc:"Boards on other slabs that boards of this one must mate with"`
 	Taken     []Board       `json:"taken,omitempty" doc:"Boards cut from the slab and given away: they only take up its wood"`
 	Shop      shop.Shop     `json:"shop"`
 	Log       []LogEntry    `json:"log,omitempty" doc:"What has been done on the boards"`
 	Elsewhere []plan.Chain  `json:"elsewhere,omitempty" doc:"Boards on other slabs that share the maker's sessions"`
 	Samples   []plan.Sample `json:"samples,omitempty" doc:"Finished steps that teach the maker's pace"`
 	Leftovers bool          `json:"leftovers,omitempty" doc:"Also work out what is left of the slab when the boards are cut"`
+	Weigh     string        `json:"weigh,omitempty" doc:"Id of a board of which it is also worked out what each remedy would make worse"`
+}
+
+// Apart is a board on another slab.
+type Apart struct {
+	Board Board      `json:"board"`
+	Slab  *slab.Slab `json:"slab,omitempty" doc:"Where its outline follows that slab's edges"`
 }
 
 // Board is one board: its place on the slab, its shape, and the choices made
@@ -105,6 +113,17 @@ func (j Job) Check() craft.Problems {
 		return ps
 	}
 	seen := map[string]bool{}
+	if len(j.Apart) > MostBoards {
+		ps.Add("apart", "there are too many boards on other slabs", fmt.Sprintf("name at most %d", MostBoards))
+		return ps
+	}
+	for i, a := range j.Apart {
+		at := fmt.Sprintf("apart[%d]", i)
+		ps = append(ps, a.Board.Check(at+".board")...)
+		if a.Slab != nil {
+			ps = append(ps, a.Slab.Check(at+".slab", j.Now, j.Shop.Species)...)
+		}
+	}
 	for _, list := range []struct {
 		field  string
 		boards []Board

@@ -112,7 +112,8 @@ func Reckon(j Job) (Reckoning, error) {
 	}
 	chains = append(chains, j.Elsewhere...)
 	b.planner = plan.NewPlanner(j.Shop.Sessions, b.zone, j.Now)
-	out.Plan = b.planner.Schedule(chains)
+	b.courses = b.planner.Schedule(chains)
+	out.Plan = b.courses
 	for i := range out.Boards {
 		r := &out.Boards[i]
 		r.Course = out.Plan[i]
@@ -126,6 +127,9 @@ func Reckon(j Job) (Reckoning, error) {
 			r.Level = craft.Worst(r.Verdicts)
 		}
 		r.stick(b.ready.Ready)
+		if r.ID == j.Weigh {
+			b.weigh(i, r, chains)
+		}
 	}
 	if out.Slab != nil {
 		b.lay(out.Slab, out.Boards, shaped)
@@ -181,6 +185,7 @@ type bench struct {
 	zone    *time.Location
 	pace    plan.Pace
 	planner *plan.Planner
+	courses []plan.Course
 	wood    slab.Wood
 	usable  geom.Ring
 	species species.Species
@@ -227,18 +232,22 @@ func (b *bench) budget(d Board, blank layout.Blank, whole bool, filled int) slab
 	return b.wood.Plan(b.flattened(d, blank, whole, filled), b.job.Shop.Rules)
 }
 
-// cavity names the voids of a board at one thickness.
+// cavity names the voids of a board as it is drawn, at one place and thickness.
 type cavity struct {
-	board       string
+	outline     *geom.Point // the first of it: a board drawn anew has another
+	at          geom.Placement
 	planed, off float64
 }
 
 // voids measures the voids of a board once for each thickness at which they
 // are filled; the choices made for them are tried many times.
-func (b *bench) voids(d Board, outline geom.Ring, t slab.Budget) []fill.Void {
-	key := cavity{d.ID, t.Planed, max(0, t.PerFace)}
+func (b *bench) voids(d Board, s board.Shaped, t slab.Budget) []fill.Void {
+	key := cavity{at: d.Placement, planed: t.Planed, off: max(0, t.PerFace)}
+	if len(s.Outline) > 0 {
+		key.outline = &s.Outline[0]
+	}
 	if _, ok := b.cavities[key]; !ok {
-		b.cavities[key] = b.measure(d, outline, t)
+		b.cavities[key] = b.measure(d, s.Outline.Map(d.Placement.Out), t)
 	}
 	return fill.Choose(b.cavities[key], d.Fill, b.job.Shop.Air.Temperature, d.Fit.Feet)
 }
@@ -262,7 +271,6 @@ func (b *bench) reckon(d Board, s board.Shaped) Reckoned {
 	verdicts = append(verdicts, at.Check(s)...)
 	conditions := b.conditions(d, s, r)
 	verdicts = append(verdicts, board.Check(s, conditions)...)
-	b.warn(d, verdicts, r)
 	verdicts = append(verdicts, b.mates(d, s)...)
 	r.Verdicts = gravestFirst(verdicts)
 	r.Shape = b.shape(d, s, r, conditions)
@@ -284,10 +292,10 @@ func (b *bench) amounts(d Board, s board.Shaped) (Reckoned, []craft.Verdict) {
 	// Which faces are flattened again depends on the voids, and what is left
 	// of the voids on the flattening: first without, then with.
 	r.Budget = b.budget(d, r.Blank, d.Cut.FlattenWhole, 0)
-	r.Voids = b.voids(d, outline, r.Budget)
+	r.Voids = b.voids(d, s, r.Budget)
 	if filled := filledFaces(r.Voids); filled > 0 {
 		r.Budget = b.budget(d, r.Blank, d.Cut.FlattenWhole, filled)
-		r.Voids = b.voids(d, outline, r.Budget)
+		r.Voids = b.voids(d, s, r.Budget)
 	}
 	mix, verdicts, poured := fill.Pour(r.Voids, d.Fill, air.Temperature, b.job.Shop.ScaleStep, rules)
 	if poured {

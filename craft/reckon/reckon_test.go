@@ -328,6 +328,17 @@ func BenchmarkReckon40Flaws(b *testing.B) {
 	}
 }
 
+// What 22 different remedies would make worse: asked once nothing changes.
+func BenchmarkWeigh40Flaws(b *testing.B) {
+	j := crowded()
+	j.Weigh = j.Boards[0].ID
+	for b.Loop() {
+		if _, err := Reckon(j); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
 func BenchmarkReckonPlankTooLate(b *testing.B) {
 	j := crowded()
 	j.Boards[0].Design.Shape, j.Boards[0].Design.KeepLeft = board.Plank, true

@@ -2,6 +2,7 @@ package reckon
 
 import (
 	"fmt"
+	"reflect"
 	"slices"
 	"strings"
 
@@ -10,6 +11,7 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
 	"idletimber/craft/shop"
+	"idletimber/craft/slab"
 )
 
 // Shape is a board's shape as it is drawn and as it is worked, in the board's
@@ -74,68 +76,121 @@ func (b *bench) shape(d Board, s board.Shaped, r Reckoned, c board.Conditions) S
 	out.Entries = board.Entries(s, c.Bits)
 	out.Feet = append(out.Feet, c.FootSpots...)
 	for _, m := range d.Mates {
-		if i := b.boardAt(m.Board); i >= 0 {
-			o := b.shaped[i]
-			n := Nested{m.Board, b.job.Boards[i].Name, o.Path.ToSVG(), []string{}, m.At}
-			for _, h := range o.HolePaths {
-				n.Holes = append(n.Holes, h.ToSVG())
-			}
-			out.Set = append(out.Set, n)
+		name, o, ok := b.mate(m.Board)
+		if !ok {
+			continue
 		}
+		n := Nested{m.Board, name, o.Path.ToSVG(), []string{}, m.At}
+		for _, h := range o.HolePaths {
+			n.Holes = append(n.Holes, h.ToSVG())
+		}
+		out.Set = append(out.Set, n)
 	}
 	return out
 }
 
-func (b *bench) boardAt(id string) int {
-	return slices.IndexFunc(b.job.Boards, func(o Board) bool { return o.ID == id })
+// mate finds a board that another must mate with, on this slab or apart from
+// it, as it is drawn.
+func (b *bench) mate(id string) (name string, s board.Shaped, ok bool) {
+	for i, o := range b.job.Boards {
+		if o.ID == id {
+			return o.Name, b.shaped[i], true
+		}
+	}
+	for _, o := range b.job.Apart {
+		if o.Board.ID != id {
+			continue
+		}
+		var usable geom.Ring
+		if o.Slab != nil {
+			usable = slab.Draw(*o.Slab).Usable().Map(o.Board.Placement.In)
+		}
+		return o.Board.Name, o.Board.Fit.Cut(board.Draw(o.Board.Design, usable)), true
+	}
+	return "", board.Shaped{}, false
 }
 
-// mates judges every board that this one must mate with; one that lies on
-// another slab cannot be measured here.
+// mates judges every board that this one must mate with.
 func (b *bench) mates(d Board, s board.Shaped) (out []craft.Verdict) {
 	for _, m := range d.Mates {
-		if i := b.boardAt(m.Board); i >= 0 {
-			out = append(out, board.MateVerdict(s.Outline, b.shaped[i].Outline.Map(m.At.Out), m.Gap, b.job.Boards[i].Name))
+		if name, o, ok := b.mate(m.Board); ok {
+			out = append(out, board.MateVerdict(s.Outline, o.Outline.Map(m.At.Out), m.Gap, name))
 		}
 	}
 	return out
 }
 
-// warn says at each remedy that changes the design what it would make worse, in
-// the shape or on the slab. One that only moves the board is offered where
-// nothing is in its way.
-func (b *bench) warn(d Board, verdicts []craft.Verdict, r Reckoned) {
+// weigh says at each remedy what it would make worse: in the shape, on the slab,
+// in the work that follows, and by the date.
+func (b *bench) weigh(at int, r *Reckoned, chains []plan.Chain) {
+	d := b.job.Boards[at]
 	level := map[string]int{}
-	for _, v := range verdicts {
+	for _, v := range r.Verdicts {
 		level[v.Check+"/"+v.Subject] = v.Level.Rank()
 	}
-	for i := range verdicts {
-		for k := range verdicts[i].Remedies {
-			remedy := &verdicts[i].Remedies[k]
-			next := d
-			if _, ok := remedy.Patch["design"]; !ok || remedy.Patch.Apply(&next) != nil {
-				continue
-			}
-			place := b.place(next)
-			place.Bare = true
-			shaped := next.Fit.Cut(place.Shaped())
-			then := b.conditions(next, shaped, r)
-			then.Bare = true
-			if t := next.Design.Thickness; t != d.Design.Thickness && t > 0 {
-				then.Thickness = min(t, then.Most)
-			}
-			var worse []string
-			for _, v := range slices.Concat(board.Check(shaped, then), place.Check(shaped)) {
-				was, known := level[v.Check+"/"+v.Subject]
-				if v.Level.Rank() > was && (known || v.Level == craft.Stop) {
-					worse = append(worse, strings.ToLower(v.Finding[:1])+v.Finding[1:])
+	said := map[string]string{} // one remedy often answers several verdicts
+	for i := range r.Verdicts {
+		for k := range r.Verdicts[i].Remedies {
+			remedy := &r.Verdicts[i].Remedies[k]
+			key := fmt.Sprint(remedy.Patch)
+			if _, ok := said[key]; !ok {
+				next := d
+				if remedy.Patch.Apply(&next) != nil {
+					continue
 				}
+				said[key] = strings.Join(b.worse(at, next, r.Course, level, chains), "; ")
 			}
-			if len(worse) > 0 {
-				remedy.Worsens = strings.Join(worse, "; ")
-			}
+			remedy.Worsens = said[key]
 		}
 	}
+}
+
+// worse lists what becomes worse when the board at a place among the job's is
+// made otherwise: verdicts by the level that they had, and dates.
+func (b *bench) worse(at int, next Board, was plan.Course, level map[string]int, chains []plan.Chain) (out []string) {
+	place := b.place(next)
+	place.Bare = true
+	shaped := next.Fit.Cut(place.Shaped())
+	r, verdicts := b.amounts(next, shaped)
+	conditions := b.conditions(next, shaped, r)
+	conditions.Bare = true
+	check := board.Check
+	if reflect.DeepEqual(next.Design, b.job.Boards[at].Design) {
+		check = board.CheckWhereLaid // all else is as it was
+	}
+	for _, v := range slices.Concat(check(shaped, conditions), place.Check(shaped), b.mates(next, shaped), verdicts) {
+		had, known := level[v.Check+"/"+v.Subject]
+		if v.Level.Rank() > had && (known || v.Level == craft.Stop) {
+			out = append(out, strings.ToLower(v.Finding[:1])+v.Finding[1:])
+		}
+	}
+	chain := b.chain(next, r)
+	if work(chain) <= work(chains[at])+1 {
+		return out
+	}
+	then := slices.Clone(chains)
+	then[at] = chain
+	courses := b.planner.Schedule(then)
+	const day = 24 * 60
+	if c := courses[at]; c.Late && !was.Late {
+		out = append(out, "it is ready too late for its day")
+	} else if c.Finish != nil && was.Finish != nil && c.Finish.Sub(*was.Finish).Minutes() >= day {
+		out = append(out, fmt.Sprintf("ready %.1f days later", c.Finish.Sub(*was.Finish).Hours()/24))
+	}
+	for i, c := range courses {
+		if i != at && c.Late && !b.courses[i].Late {
+			out = append(out, c.Name+" becomes too late for its day")
+		}
+	}
+	return out
+}
+
+// work is the time that a chain takes from one end to the other, minutes.
+func work(c plan.Chain) (sum float64) {
+	for _, s := range c.Steps {
+		sum += s.Minutes + s.Wait
+	}
+	return sum
 }
 
 // handleNames names what is bored or cut through the board, in its order.

@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -13,6 +14,7 @@ import (
 	"idletimber/craft/fitting"
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
+	"idletimber/craft/slab"
 )
 
 // What is sunk, shaped and fitted becomes steps with their minutes.
@@ -58,6 +60,7 @@ func TestARemedySaysWhatItSpoils(t *testing.T) {
 	d.Shape, d.Neck, d.NeckLength, d.Shoulder, d.Width, d.Length = board.Paddle, 40, 110, 25, 190, 380
 	d.Handle = board.Handle{Kind: "hole", Diameter: 20, Setback: 22}
 	d.Recesses = []board.Recess{{Kind: "ring", Length: 70, Radius: 4, Depth: 3, X: 128}}
+	j.Weigh = j.Boards[0].ID
 	r := must(t, j).Boards[0]
 	said := 0
 	for _, v := range r.Verdicts {
@@ -82,6 +85,40 @@ func TestARemedySaysWhatItSpoils(t *testing.T) {
 		}
 	}
 	assert.Positive(t, said, "here one remedy spoils something")
+}
+
+// A remedy that takes days says so, and whether the date is lost by it.
+func TestARemedySaysWhatItCostsInDays(t *testing.T) {
+	j := sample()
+	b := &j.Boards[0]
+	b.Design.Shape, b.Design.Length, b.Design.Width, b.Design.Neck, b.Design.NeckLength, b.Design.Thickness = board.Paddle, 380, 190, 40, 110, 16
+	b.Design.Handle.Kind = "none"
+	neck := b.Placement.Out(geom.Point{X: 110})
+	j.Slab.Flaws = []slab.Flaw{{ID: "check", Kind: slab.Crack, Through: true, Width: 3, Line: []geom.Point{{X: neck.X, Y: neck.Y - 10}, {X: neck.X + 1, Y: neck.Y + 17}}}}
+	b.Fill.Fillers = map[string]string{"check": "putty"}
+	b.Give.Due = ""
+	j.Weigh = b.ID
+	worsens := func() string {
+		for _, v := range must(t, j).Boards[0].Verdicts {
+			for _, r := range v.Remedies {
+				if v.Check == "neck" && strings.HasPrefix(r.Label, "Fill the ") {
+					return r.Worsens
+				}
+			}
+		}
+		t.Fatal("filling the check with epoxy is not offered")
+		return ""
+	}
+	assert.Contains(t, worsens(), "days later")
+	for day := now.AddDate(0, 0, 4); ; day = day.AddDate(0, 0, 1) { // the first day that is kept
+		b.Give.Due = day.Format(time.DateOnly)
+		if !must(t, j).Boards[0].Course.Late {
+			break
+		}
+	}
+	assert.Contains(t, worsens(), "too late for its day")
+	j.Weigh = ""
+	assert.Empty(t, worsens(), "only where it is asked for")
 }
 
 func shapeCheck(check string) bool {
@@ -109,8 +146,14 @@ func TestASetIsMeasuredWhereItNests(t *testing.T) {
 	a.Mates[0].At.Y *= 0.9
 	j.Boards[0] = a
 	assert.Equal(t, craft.Stop, verdict(must(t, j).Boards[0], "mate").Level)
-	a.Mates[0].Board = "elsewhere"
-	assert.Nil(t, verdict(must(t, j).Boards[0], "mate"), "a board on another slab is not measured")
+	a.Mates[0].At.Y /= 0.9
+	j.Boards = []Board{a}
+	assert.Nil(t, verdict(must(t, j).Boards[0], "mate"), "a board that is not there is not measured")
+	j.Apart = []Apart{{Board: b, Slab: j.Slab}}
+	assert.Equal(t, craft.Good, verdict(must(t, j).Boards[0], "mate").Level, "one on another slab is")
+	j.Apart[0].Board.Design.Width = 1
+	_, err = Reckon(j)
+	assert.ErrorContains(t, err, "apart[0].board.design.width")
 }
 
 // The outline as it was cut takes the place of the planned one everywhere.

@@ -2989,6 +2989,11 @@ export interface components {
              */
             temperature: number;
         };
+        ReckonApart: {
+            board: components["schemas"]["ReckonBoard"];
+            /** @description Where its outline follows that slab's edges */
+            slab?: components["schemas"]["Slab"];
+        };
         ReckonBoard: {
             cut: components["schemas"]["LayoutChoice"];
             design: components["schemas"]["BoardDesign"];
@@ -3104,6 +3109,8 @@ export interface components {
             saves: number;
         };
         ReckonJob: {
+            /** @description Boards on other slabs that boards of this one must mate with */
+            apart?: components["schemas"]["ReckonApart"][];
             /** @description The boards laid on the slab */
             boards: components["schemas"]["ReckonBoard"][];
             /** @description Boards on other slabs that share the maker's sessions */
@@ -3126,6 +3133,8 @@ export interface components {
             slab?: components["schemas"]["Slab"];
             /** @description Boards cut from the slab and given away: they only take up its wood */
             taken?: components["schemas"]["ReckonBoard"][];
+            /** @description Id of a board of which it is also worked out what each remedy would make worse */
+            weigh?: string;
         };
         ReckonLaidOut: {
             boards: components["schemas"]["ReckonOnSlab"][];
@@ -4350,7 +4359,10 @@ export interface operations {
     };
     "post-api-boards-by-id-draft": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Also work out what each remedy would make worse */
+                weigh?: boolean;
+            };
             header?: never;
             path: {
                 id: string;

@@ -43,6 +43,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
     result: sheet.reckoning,
     newest: useMemo(() => ({ doc: sheet.board, version: sheet.version }), [sheet]),
     draft: (board) => unwrap(api.POST("/api/boards/{id}/draft", { params: { path }, body: board })),
+    whenQuiet: (board) => unwrap(api.POST("/api/boards/{id}/draft", { params: { path, query: { weigh: true } }, body: board })),
     save: async (board, version) => {
       const saved = await unwrap(api.PUT("/api/boards/{id}", { params: { path }, body: { version, board } }));
       void client.invalidateQueries({ queryKey: ["boards"] });

@@ -19,6 +19,8 @@ interface Options<T, R> {
   result: R;
   /** Reckons without storing. */
   draft: (doc: T) => Promise<R>;
+  /** Reckons more closely once nothing has changed for a while. */
+  whenQuiet?: (doc: T) => Promise<R>;
   /** Stores and returns the new version. */
   save: (doc: T, version: number) => Promise<number>;
   /** What was stored since by another part of this page; taken over unless something is unsaved. */
@@ -64,6 +66,7 @@ export function betweenFrames(change: () => void): void {
 }
 
 const saveAfter = 500; // ms of quiet
+const quietAfter = 300;
 const retryAfter = 2500;
 
 /** away tells answers that another try may mend from refusals. */
@@ -120,6 +123,7 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
   // Drafts: one at a time, always the newest next.
   const drafting = useRef(false);
   const reckoned = useRef(o.doc);
+  const closest = useRef<T | null>(null); // what was last reckoned more closely
   const ask = useCallback(async () => {
     if (drafting.current) return;
     drafting.current = true;
@@ -128,7 +132,7 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
       try {
         const answer = await options.current.draft(asked);
         reckoned.current = asked;
-        betweenFrames(() => setResult(answer));
+        if (closest.current !== asked) betweenFrames(() => setResult(answer));
       } catch (error) {
         if (away(error)) break; // asked again once a save shows that the server is back
         reckoned.current = asked;
@@ -140,6 +144,19 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
   useEffect(() => {
     wanted.current = doc;
     void ask();
+    const closer = options.current.whenQuiet;
+    if (!closer) return;
+    const timer = window.setTimeout(() => {
+      closer(doc).then(
+        (answer) => {
+          if (wanted.current !== doc) return;
+          closest.current = doc;
+          betweenFrames(() => setResult(answer));
+        },
+        () => {}, // the draft has said what is wrong
+      );
+    }, quietAfter);
+    return () => window.clearTimeout(timer);
   }, [doc, ask]);
 
   // Saves: after a little quiet; again when the server was away.

@@ -1,6 +1,6 @@
 // Sets: boards that nest. A board is split by a line, or gets a mate for one of
 // its edges; the set is shown nested and apart.
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
@@ -55,6 +55,17 @@ export function SetPart({ others, board, r, wood, shaping, version, ready, onMat
     shaping.setLine([at(0, 0), at(0.3, h), at(0.7, -h), at(1, 0)]);
   };
   const mates = board.mates ?? [];
+  const all = useQuery({ queryKey: ["boards", "mates"], queryFn: () => unwrap(api.GET("/api/boards")) });
+  const known = new Set([board.id, ...mates.map((m) => m.board), ...others.map((o) => o.id)]);
+  const here = others.filter((o) => !mates.some((m) => m.board === o.id));
+  const elsewhere = (all.data?.items ?? []).filter((o) => !known.has(o.id) && !o.given);
+  /** One on this slab mates where it lies, one on another slab beside this board. */
+  const take = (id: string) => {
+    const other = others.find((o) => o.id === id);
+    const far = elsewhere.find((o) => o.id === id);
+    const at = other ? standing(board, other) : { x: 0, y: Math.round(r.box[3] + gap - (far?.box[1] ?? 0)), angle: 0, flip: false };
+    onMates([...mates, { board: id, at, gap }]);
+  };
   const busy = !ready || split.isPending || mate.isPending || again.isPending;
   return (
     <>
@@ -64,7 +75,7 @@ export function SetPart({ others, board, r, wood, shaping, version, ready, onMat
         <div key={m.board} className="flaw-card p-2">
           <div className="d-flex align-items-center">
             <Link to={`/boards/${m.board}?stage=shape`} className="flex-grow-1">
-              {r.shape.set.find((o) => o.board === m.board)?.name ?? "A board that is not on this slab any more"}
+              {r.shape.set.find((o) => o.board === m.board)?.name ?? "A board that is not there any more"}
             </Link>
             <RemoveButton what="the mate" onClick={() => onMates(mates.filter((_, k) => k !== i))} />
           </div>
@@ -76,15 +87,12 @@ export function SetPart({ others, board, r, wood, shaping, version, ready, onMat
           </Row>
         </div>
       ))}
-      {others.some((o) => !mates.some((m) => m.board === o.id)) && (
+      {here.length + elsewhere.length > 0 && (
         <Choice
           label="Must also mate with"
           value=""
-          options={[{ value: "", label: "no other" }, ...others.filter((o) => !mates.some((m) => m.board === o.id)).map((o) => ({ value: o.id, label: o.name }))]}
-          onChange={(id) => {
-            const other = others.find((o) => o.id === id);
-            if (other) onMates([...mates, { board: id, at: standing(board, other), gap }]);
-          }}
+          options={[{ value: "", label: "no other" }, ...here.map((o) => ({ value: o.id, label: o.name })), ...elsewhere.map((o) => ({ value: o.id, label: `${o.name}, on another piece` }))]}
+          onChange={(id) => id && take(id)}
         />
       )}
       <LengthField label="Gap between mates" mm={gap} onChange={setGap} />
