@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"context"
 	"fmt"
 	"image/png"
 	"math"
@@ -10,6 +11,8 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
@@ -102,6 +105,56 @@ func TestAHandleThatFailsIsRemedied(t *testing.T) {
 	s.do(drag(edge, point{edge.X, edge.Y + 12}), s.wait(`document.querySelector(".planned-line") != null`), s.saved())
 	assert.Greater(t, board[int](s, `b.board.design.asCut.length`), 3)
 	s.do(s.press("Back to the planned outline"), s.wait(`document.querySelector(".planned-line") == null`), s.saved())
+	assert.Empty(t, s.seen())
+}
+
+// Every dimension has a grip: a plank's ends, the point of a heart, slanting
+// edges, and each point of a hole that is drawn by points.
+func TestEveryDimensionIsDragged(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Kitchen", "shape")
+	by := func(grip string, dx, dy float64) {
+		t.Helper()
+		at := s.at(`[data-grip="`+grip+`"]`, 0.5, 0.5)
+		s.do(drag(at, point{at.X + dx, at.Y + dy}), s.saved())
+	}
+	s.do(s.choose("Shape", "heart"), s.field("Radius of the point", "12"), s.saved())
+	by("tip", 20, 0)
+	by("slant", 0, -12)
+	assert.Greater(t, board[float64](s, `b.board.design.tip`), 12.0)
+	assert.Greater(t, board[float64](s, `b.board.design.slant`), 2.0)
+	s.do(s.choose("Shape", "plank"), s.choose("Handle end", "tab"), s.choose("Far end", "angle"), s.saved())
+	by("handleEnd-width", 0, -12)
+	assert.Greater(t, board[float64](s, `b.board.design.handleEnd.width`), 55.0)
+	by("farEnd-angle", 15, 0)
+	assert.Less(t, board[float64](s, `b.board.design.farEnd.angle`), 9.5)
+
+	s.do(s.part("Handles"), s.choose("Handle", "own"), s.see("6 points. Drag them"), s.saved())
+	was := board[float64](s, `b.board.design.handle.nodes[2].x`)
+	by("own-0-2", -10, 0)
+	assert.Less(t, board[float64](s, `b.board.design.handle.nodes[2].x`), was-2)
+	s.do(s.see("Point 3"), s.field("To the next point", "arc"))
+	assert.Empty(t, s.seen())
+}
+
+// At the bench a finger drags a grip as a mouse does.
+func TestAFingerDragsAGrip(t *testing.T) {
+	s := open(t, 390, 844)
+	s.enter()
+	s.sheet("Kitchen", "shape")
+	s.do(run(`document.querySelector('[data-grip="length"]').scrollIntoView({ block: "center" })`))
+	was := board[float64](s, `b.board.design.length`)
+	at := s.at(`[data-grip="length"]`, 0.5, 0.5)
+	finger := func(kind input.DispatchTouchEventType, where ...*input.TouchPoint) Action {
+		return func(ctx context.Context, t *chromedp.Target) (v chromedp.Void, err error) {
+			_, err = cdp.Call(ctx, t, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: kind, TouchPoints: append([]*input.TouchPoint{}, where...)})
+			return v, err
+		}
+	}
+	along := func(dx float64) *input.TouchPoint { return &input.TouchPoint{X: at.X + dx, Y: at.Y} }
+	s.do(finger("touchStart", along(0)), finger("touchMove", along(10)), finger("touchMove", along(24)), finger("touchEnd"), s.saved())
+	assert.Less(t, board[float64](s, `b.board.design.length`), was-10)
 	assert.Empty(t, s.seen())
 }
 

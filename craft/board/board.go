@@ -276,14 +276,42 @@ func plank(d Design, usable geom.Ring) *canvas.Path {
 	return cut.Path()
 }
 
-// line is a plank's end at x as part of the band that it is cut from, from its
-// right side to its left. It is plain when the band stays convex.
-func (e End) line(x, bottom, top float64, usable geom.Ring) (line geom.Ring, plain bool) {
-	from, to, ok := across(usable, x-1)
+// Ends are from where to where a plank's ends run across it, before they are
+// shaped, mm: the handle end, then the far end. Usable is as of Draw.
+func (d Design) Ends(usable geom.Ring) (ends [2][2]float64) {
+	if d.Inset > 0 {
+		usable = usable.Shrunk(d.Inset)
+	}
+	bottom, top := -d.Width/2, d.Width/2
+	if d.KeepLeft {
+		top = math.Inf(1)
+	}
+	if d.KeepRight {
+		bottom = math.Inf(-1)
+	}
+	for i, x := range []float64{d.Length/2 - 1, 1 - d.Length/2} {
+		from, to := endSpan(usable, x, bottom, top)
+		if math.IsInf(to-from, 0) { // no wood there
+			from, to = -d.Width/2, d.Width/2
+		}
+		ends[i] = [2]float64{from, to}
+	}
+	return ends
+}
+
+// endSpan is the wood across a plank at x, between its straight sides.
+func endSpan(usable geom.Ring, x, bottom, top float64) (from, to float64) {
+	from, to, ok := across(usable, x)
 	if !ok {
 		from, to = bottom, top
 	}
-	from, to = max(from, bottom), min(to, top)
+	return max(from, bottom), min(to, top)
+}
+
+// line is a plank's end at x as part of the band that it is cut from, from its
+// right side to its left. It is plain when the band stays convex.
+func (e End) line(x, bottom, top float64, usable geom.Ring) (line geom.Ring, plain bool) {
+	from, to := endSpan(usable, x-1, bottom, top)
 	middle, slope := (from+to)/2, 0.0 // slope of x over y
 	p := &canvas.Path{}
 	p.MoveTo(x, bottom)

@@ -360,7 +360,12 @@ func webRemedies(s Shaped, c Conditions, hole int, was craft.Verdict) []craft.Re
 		try("Bring the "+name+" back to the centre line", 0, "", func(h *Handle) { h.Offset = 0 })
 	}
 	for _, to := range []float64{35, 30, 28, 25, 20} {
-		if to < h.Diameter && try("Make it {} wide", to, craft.MM, func(h *Handle) { h.Diameter = to }) {
+		if !h.shaped() && to < h.Diameter && try("Make it {} wide", to, craft.MM, func(h *Handle) { h.Diameter = to }) {
+			break
+		}
+	}
+	for _, share := range []float64{0.9, 0.8, 0.7, 0.6, 0.5} {
+		if h.shaped() && try("Shrink it to {} of its size", 100*share, craft.Percent, func(h *Handle) { h.shrink(share) }) {
 			break
 		}
 	}

@@ -3,6 +3,7 @@ package board
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"github.com/tdewolff/canvas"
 
@@ -38,6 +39,22 @@ var holeKinds = map[string]string{"hole": "hole", "slot": "slot", "heart": "hear
 
 // Through reports whether the handle is a hole.
 func (h Handle) Through() bool { return holeKinds[h.Kind] != "" }
+
+// shaped reports a hole that has a shape of its own, which shrinks as a whole.
+func (h Handle) shaped() bool {
+	return slices.Contains([]string{"heart", "drop", "crescent", "own"}, h.Kind)
+}
+
+// shrink makes a shaped hole smaller about its centre.
+func (h *Handle) shrink(share float64) {
+	round := func(v float64) float64 { return math.Round(v*share*10) / 10 }
+	h.Diameter, h.Length = round(h.Diameter), round(h.Length)
+	h.Nodes = slices.Clone(h.Nodes)
+	for i := range h.Nodes {
+		n := &h.Nodes[i]
+		n.X, n.Y, n.Round, n.Cut, n.Rise, n.In = round(n.X), round(n.Y), round(n.Round), round(n.Cut), round(n.Rise), round(n.In)
+	}
+}
 
 // Name in the trade's words.
 func (h Handle) Name() string {
@@ -116,6 +133,30 @@ func (h Handle) centre(d Design, outline geom.Ring) geom.Point {
 		}
 	}
 	return c
+}
+
+// Middles are what the offsets of the handles count from, y in mm, the first
+// one first: the centre line, or the middle of the wood across each.
+func (s Shaped) Middles() []float64 {
+	out := make([]float64, 0, 1+len(s.Design.More))
+	for _, h := range append([]Handle{s.Design.Handle}, s.Design.More...) {
+		middle := 0.0
+		if h.Local {
+			middle = h.centre(s.Design, s.Outline).Y - h.Offset
+		}
+		out = append(out, middle)
+	}
+	return out
+}
+
+// Flank is a place on the right side of the outline, a little past the middle
+// of its length.
+func (s Shaped) Flank() geom.Point {
+	const past = 0.55
+	box := s.Outline.Bounds()
+	x := box.MinX + past*(box.MaxX-box.MinX)
+	from, _, _ := across(s.Outline, x)
+	return geom.Point{X: x, Y: from}
 }
 
 // across is the widest stretch of wood across the outline at x.

@@ -3,6 +3,7 @@ package board
 import (
 	"math"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -171,6 +172,24 @@ func TestVoidsWeakenWhatTheyLieIn(t *testing.T) {
 	c.Voids[0].Filled = true
 	assert.Equal(t, craft.Mind, beside().Level)
 	assert.Empty(t, beside().Remedies)
+}
+
+// A hole of its own shape that is too large for its place shrinks as a whole.
+func TestAShapedHoleShrinks(t *testing.T) {
+	d := soft(400, 120)
+	d.Handle = Handle{Kind: "own", Setback: 200, Nodes: []Node{{X: -40, Y: -55}, {X: 40, Y: -55, Run: "arc", Rise: 10}, {X: 40, Y: 55}, {X: -40, Y: 55}}}
+	v := find(t, Check(Draw(d, nil), maple()), "web")
+	require.NotEqual(t, craft.Good, v.Level)
+	i := slices.IndexFunc(v.Remedies, func(r craft.Remedy) bool { return strings.HasPrefix(r.Label, "Shrink it") })
+	require.GreaterOrEqual(t, i, 0)
+	var board struct {
+		Design Design `json:"design"`
+	}
+	board.Design = d
+	require.NoError(t, v.Remedies[i].Patch.Apply(&board))
+	share := v.Remedies[i].Amount / 100
+	assert.InEpsilon(t, Draw(d, nil).Holes[0].Area()*share*share, Draw(board.Design, nil).Holes[0].Area(), 0.01)
+	assert.Less(t, find(t, Check(Draw(board.Design, nil), maple()), "web").Level.Rank(), v.Level.Rank())
 }
 
 // A pouring lip opens the rim to its side, and the wall there is not missed.

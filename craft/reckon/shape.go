@@ -27,6 +27,9 @@ type Shape struct {
 	Entries   []board.Entry      `json:"entries"`
 	Work      []board.RecessWork `json:"work" doc:"What each recess takes"`
 	Balance   geom.Point         `json:"balance"`
+	Middles   []float64          `json:"middles" doc:"What the handles' offsets count from, y, the first one first"`
+	Flank     geom.Point         `json:"flank" doc:"On its right side, past the middle of its length"`
+	Ends      [2][2]float64      `json:"ends" doc:"Of a plank: from its right to its left edge, at the handle end and at the far end"`
 	Feet      []geom.Point       `json:"feet"`
 	Set       []Nested           `json:"set" doc:"The boards that this one must mate with"`
 }
@@ -49,7 +52,7 @@ type Nested struct {
 }
 
 func (b *bench) shape(d Board, s board.Shaped, r Reckoned, c board.Conditions) Shape {
-	out := Shape{Work: r.Shape.Work, Recesses: []Sunk{}, Feet: []geom.Point{}, Set: []Nested{}, Balance: s.Balance()}
+	out := Shape{Work: r.Shape.Work, Recesses: []Sunk{}, Feet: []geom.Point{}, Set: []Nested{}, Balance: s.Balance(), Middles: s.Middles(), Flank: s.Flank(), Ends: s.Design.Ends(c.Usable)}
 	out.Allowance = board.Allowance(shop.Wander(d.Cut.Saw), b.job.Shop.Rules)
 	out.CutLine = s.CutLine(out.Allowance)
 	if s.Planned != nil {

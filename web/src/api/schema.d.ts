@@ -3332,8 +3332,14 @@ export interface components {
             balance: components["schemas"]["GeomPoint"];
             /** @description Where the saw is led, outside the outline: SVG path data; open where natural edges are left */
             cutLine: string;
+            /** @description Of a plank: from its right to its left edge, at the handle end and at the far end */
+            ends: number[][];
             entries: components["schemas"]["BoardEntry"][];
             feet: components["schemas"]["GeomPoint"][];
+            /** @description On its right side, past the middle of its length */
+            flank: components["schemas"]["GeomPoint"];
+            /** @description What the handles' offsets count from, y, the first one first */
+            middles: number[];
             /** @description The narrower face of a board whose edges slant */
             narrow?: string;
             /** @description The outline as it was planned, where it was cut otherwise */

@@ -71,7 +71,7 @@ function WoodPanel({ wood, sheet }: PanelProps) {
 }
 
 /** The figures that a panel draws itself; the rest stand under the wood. */
-export const drawnInPanel = new Set(["flatten.rough", "flatten.flat", "flatten.planed", "flatten.filled", "flatten.final"]);
+export const drawnInPanel = new Set(["flatten.rough", "flatten.flat", "flatten.planed", "flatten.filled", "flatten.final", "handle.off"]);
 
 function LayoutPanel({ board: b, r, wood, sheet, set, change, applyPatch }: PanelProps) {
   const { length } = useWorkshop();

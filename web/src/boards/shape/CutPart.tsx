@@ -6,6 +6,7 @@ import { api, unwrap, type Board, type Reckoned } from "../../api/client";
 import { put } from "../../kit/items";
 import { Working } from "../../kit/verdicts";
 import { useWorkshop } from "../../kit/workshop";
+import { withoutNode } from "./grips";
 import { inserted, NodeFields, type SetDesign } from "./OutlinePart";
 import type { Shaping } from "./ShapeDrawing";
 
@@ -69,7 +70,7 @@ export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned;
               i={Number(i)}
               onChange={(part, kind) => set((now) => ({ asCut: put(now.asCut ?? [], Number(i), part) }), `cut-${i}-${kind}`)}
               onInsert={() => set((now) => ({ asCut: inserted(now.asCut ?? [], Number(i)) }))}
-              onRemove={() => set((now) => ((now.asCut ?? []).length > 3 ? { asCut: (now.asCut ?? []).filter((_, k) => k !== Number(i)) } : {}))}
+              onRemove={() => set((now) => withoutNode(now, shaping.picked))}
             />
           )}
           <Button size="sm" variant="outline-secondary" onClick={() => set({ asCut: [] })}>

@@ -8,7 +8,7 @@ import { Silhouette } from "../../kit/drawing";
 import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../../kit/fields";
 import { FilePick, send } from "../../kit/files";
 import { useWorkshop } from "../../kit/workshop";
-import { setNode } from "./grips";
+import { setNode, withoutNode } from "./grips";
 import type { Shaping } from "./ShapeDrawing";
 
 export type SetDesign = (change: Partial<Design> | ((d: Design) => Partial<Design>), kind?: string) => void;
@@ -210,7 +210,7 @@ export function OutlinePart({ board, wood, box, set, replaceBoard, shaping }: Pr
               i={Number(i)}
               onChange={(part, kind) => set((now) => setNode(now, Number(i), part), `node-${i}-${kind}`)}
               onInsert={() => set((now) => ({ nodes: inserted(now.nodes ?? [], Number(i)) }))}
-              onRemove={() => set((now) => ((now.nodes ?? []).length > 3 ? { nodes: (now.nodes ?? []).filter((_, k) => k !== Number(i)) } : {}))}
+              onRemove={() => set((now) => withoutNode(now, shaping.picked))}
             />
           )}
         </>

@@ -12,7 +12,7 @@ import { grain, seedOf } from "../../kit/grain";
 import { nudge } from "../../kit/length";
 import { stages } from "../../kit/stick";
 import { useWorkshop } from "../../kit/workshop";
-import { gripsOf, mirrored, nodeGrips, type Grip } from "./grips";
+import { gripsOf, mirrored, nodeGrips, seen, withoutNode, type Grip, type Seen } from "./grips";
 
 export interface Shaping {
   part: string;
@@ -64,15 +64,14 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
 
   const curve = useQuery({ queryKey: ["line", line], enabled: line.length > 1, placeholderData: (was) => was, gcTime: 0, queryFn: () => unwrap(api.POST("/api/lines", { body: { line } })) });
   const lineGrips = useMemo(() => nodeGrips(line, "line", () => ({}), () => line), [line]);
-  const grips = [...gripsOf(board.design, part, r.box), ...(part === "set" ? lineGrips : [])];
+  const grips = [...gripsOf(board.design, part, seen(r)), ...(part === "set" ? lineGrips : [])];
   const moveTo = (g: Grip, to: Point, kind: string) => {
     const i = lineGrips.findIndex((o) => o.id === g.id); // by its name: the grips are made anew at each move
     if (i >= 0) return setLine((now) => now.map((n, k) => (k === i ? { ...n, x: Math.round(to.x * 10) / 10, y: Math.round(to.y * 10) / 10 } : n)));
     d.set((b) => ({ ...b, design: { ...b.design, ...g.drag(b.design, to) } }), kind);
   };
-  const removeNode = (list: "nodes" | "asCut", i: number) => {
-    const nodes = board.design[list] ?? [];
-    if (nodes.length > (board.design.half && list === "nodes" ? 2 : 3)) d.set((b) => ({ ...b, design: { ...b.design, [list]: nodes.filter((_, k) => k !== i) } }));
+  const remove = () => {
+    d.set((b) => ({ ...b, design: { ...b.design, ...withoutNode(b.design, picked) } }));
     pick("");
   };
   const onKeyDown = (e: KeyboardEvent) => {
@@ -83,7 +82,6 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
       if (grips.length > 0) pick(grips[(grips.findIndex((o) => o.id === picked) + by + grips.length) % grips.length].id);
     };
     const move = (dx: number, dy: number) => g && moveTo(g, { x: g.at.x + dx, y: g.at.y - up * dy }, `nudge-${g.id}`);
-    const node = /^(node|cut)-(\d+)$/.exec(picked);
     const keys: Record<string, () => void> = {
       ArrowLeft: () => move(-step, 0),
       ArrowRight: () => move(step, 0),
@@ -92,7 +90,7 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
       "[": () => next(-1),
       "]": () => next(1),
       Escape: () => pick(""),
-      Delete: () => node && removeNode(node[1] === "cut" ? "asCut" : "nodes", Number(node[2])),
+      Delete: remove,
       f: onFlip,
       u: switchUnits,
     };
@@ -232,7 +230,7 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
                   </path>
                 );
               })}
-            <Grips design={board.design} part={part} box={r.box} others={part === "set" ? lineGrips : none} toScreen={toScreen} picked={picked} lead={lead} />
+            <Grips design={board.design} part={part} where={seen(r)} others={part === "set" ? lineGrips : none} toScreen={toScreen} picked={picked} lead={lead} />
           </svg>
         )}
       </div>
@@ -247,7 +245,7 @@ const none: Grip[] = [];
 interface GripsProps {
   design: Design;
   part: string;
-  box: readonly number[];
+  where: Seen;
   /** Besides those of the shape. */
   others: Grip[];
   toScreen: (p: Point) => Point;
@@ -257,13 +255,13 @@ interface GripsProps {
 }
 
 /** Grips are the marks that are taken hold of, where the one that is led has brought them. */
-function Grips({ design, part, box, others, toScreen, picked, lead }: GripsProps) {
+function Grips({ design, part, where, others, toScreen, picked, lead }: GripsProps) {
   const [led, setLed] = useState<Parameters<Lead>[0]>(null);
   useEffect(() => {
     lead.current = setLed;
   }, [lead]);
   const now = led ? { ...design, ...led.grip.drag(design, led.to) } : design;
-  const grips = [...gripsOf(now, part, box), ...others];
+  const grips = [...gripsOf(now, part, where), ...others];
   const named = grips.find((g) => g.id === picked);
   const label = named && toScreen(named.at);
   return (

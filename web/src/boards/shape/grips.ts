@@ -1,8 +1,8 @@
 // The grips of a shape: each stands where a dimension can be taken hold of, and
 // says what of the design changes when it is put somewhere else. All in the
 // board's own frame, mm.
-import type { Design, Handle, Node, Point, Recess } from "../../api/client";
-import { put } from "../../kit/items";
+import type { Design, End, Handle, Node, Point, Reckoned, Recess } from "../../api/client";
+import { cut, put } from "../../kit/items";
 
 export interface Grip {
   id: string;
@@ -14,8 +14,29 @@ export interface Grip {
 
 type Box = readonly number[]; // min x, min y, max x, max y
 
+/** What of a reckoned shape says where grips stand. */
+export interface Seen {
+  box: Box;
+  /** What the handles' offsets count from, y. */
+  middles: readonly number[];
+  /** A place on the right side. */
+  flank: Point;
+  /** Of a plank: from its right to its left edge at the handle end and at the far end. */
+  ends: readonly (readonly number[])[];
+}
+
+/** seen is what the grips need of a reckoned board. */
+export const seen = (r: Reckoned): Seen => ({ box: r.box, middles: r.shape.middles, flank: r.shape.flank, ends: r.shape.ends });
+
 const half = (v: number): number => Math.round(v * 2) / 2;
 const atLeast = (v: number, least: number): number => Math.max(least, half(v));
+const degrees = (v: number): number => (v * 180) / Math.PI;
+
+/** round turns a vector about the origin, in degrees. */
+function round(p: Point, angle: number): Point {
+  const [sin, cos] = [Math.sin((angle * Math.PI) / 180), Math.cos((angle * Math.PI) / 180)];
+  return { x: p.x * cos - p.y * sin, y: p.x * sin + p.y * cos };
+}
 
 /** handlesOf lists the handles with their place in the design: 0 for the first. */
 export function handlesOf(d: Design): { handle: Handle; k: number }[] {
@@ -26,6 +47,9 @@ export function handlesOf(d: Design): { handle: Handle; k: number }[] {
 export function setHandle(d: Design, k: number, part: Partial<Handle>): Partial<Design> {
   return k === 0 ? { handle: { ...d.handle, ...part } } : { more: put(d.more ?? [], k - 1, part) };
 }
+
+/** ownNodes are the points of a hole that is drawn by them. */
+export const ownNodes = (d: Design, k: number): Node[] => (k === 0 ? d.handle : d.more?.[k - 1])?.nodes ?? [];
 
 /** setRecess changes one recess of a design. */
 export const setRecess = (d: Design, i: number, part: Partial<Recess>): Partial<Design> => ({ recesses: put(d.recesses ?? [], i, part) });
@@ -46,10 +70,21 @@ export function outward(nodes: Node[], i: number): { mid: Point; n: Point } {
   return { mid: { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }, n: { x: (side * (b.y - a.y)) / l, y: (-side * (b.x - a.x)) / l } };
 }
 
-function outlineGrips(d: Design): Grip[] {
+/** tipGrip moves the radius of a point; 0 is what it is when it is left out. */
+const tipGrip = (d: Design, label: string, at: Point, radius: (p: Point) => number): Grip => ({
+  id: "tip",
+  label,
+  at,
+  drag: (_, p) => {
+    const tip = atLeast(radius(p), 0);
+    return tip === (d.tip ?? 0) ? {} : { tip };
+  },
+});
+
+function outlineGrips(d: Design, seen: Seen): Grip[] {
   const [x, y] = [d.length / 2, d.width / 2];
   const length: Grip = { id: "length", label: "Length", at: { x: -x, y: 0 }, drag: (_, p) => ({ length: atLeast(2 * Math.abs(p.x), 30) }) };
-  const width: Grip = { id: "width", label: "Width", at: { x: d.shape === "teardrop" ? -x + y : 0, y }, drag: (_, p) => ({ width: atLeast(2 * Math.abs(p.y), 20) }) };
+  const width: Grip = { id: "width", label: "Width", at: { x: 0, y }, drag: (_, p) => ({ width: atLeast(2 * Math.abs(p.y), 20) }) };
   const corner: Grip = { id: "corner", label: "Corners", at: { x: x - d.corner, y: d.shape === "square" ? x : y }, drag: (o, p) => ({ corner: atLeast(o.length / 2 - p.x, 0) }) };
   switch (d.shape) {
     case "free":
@@ -59,11 +94,31 @@ function outlineGrips(d: Design): Grip[] {
     case "square":
       return [length, corner];
     case "oval":
-    case "heart":
+      return [length, width];
     case "half moon":
-      return [length, width];
+      return [length, width, { ...corner, at: { x: x - d.corner, y: -Math.min(y, x / 2) } }];
     case "teardrop":
-      return [length, width];
+      return [length, { ...width, at: { x: -x + y, y } }, tipGrip(d, "Radius of the point", { x: x - 2 * (d.tip ?? 0), y: 0 }, (p) => (x - p.x) / 2)];
+    case "heart": {
+      // The lobes are two rounds; the notch between them is rounded by a third that touches both.
+      const lobe = Math.min(0.28 * d.width, 0.45 * d.length);
+      const [off, cx] = [y - lobe, x - lobe];
+      const notch = (f: number) => cx + Math.sqrt(Math.max(0, (lobe + f) ** 2 - off ** 2)) - f;
+      return [
+        { ...length, at: { x, y: off } },
+        { ...width, at: { x: cx, y } },
+        tipGrip(d, "Radius of the point", { x: -x + 2 * (d.tip ?? 0), y: 0 }, (p) => (x + p.x) / 2),
+        {
+          id: "shoulder",
+          label: "Radius of the notch",
+          at: { x: notch(d.shoulder), y: 0 },
+          drag: (o, p) => {
+            const u = Math.min(p.x - cx, lobe - 0.5);
+            return { shoulder: Math.min(o.length, atLeast((lobe ** 2 - off ** 2 - u ** 2) / (2 * (u - lobe)), 0)) };
+          },
+        },
+      ];
+    }
     case "blade": {
       const lean = Math.tan((Math.abs(d.angle ?? 0) * Math.PI) / 180) * d.width;
       const up = (d.angle ?? 0) > 0;
@@ -71,43 +126,137 @@ function outlineGrips(d: Design): Grip[] {
         { ...length, at: { x: -x, y: up ? -y : y } },
         width,
         corner,
-        { id: "angle", label: "Angle of the end", at: { x: -x + lean, y: up ? y : -y }, drag: (o, p) => ({ angle: Math.sign(p.y || 1) * Math.min(60, Math.max(0, half((Math.atan2(p.x + o.length / 2, o.width) * 180) / Math.PI))) }) },
+        { id: "angle", label: "Angle of the end", at: { x: -x + lean, y: up ? y : -y }, drag: (o, p) => ({ angle: Math.sign(p.y || 1) * Math.min(60, Math.max(0, half(degrees(Math.atan2(p.x + o.length / 2, o.width))))) }) },
       ];
     }
     case "paddle": {
       const shoulder = x - d.neckLength;
+      const tip = d.tip || d.neck / 2; // left out: a full round
       return [
         length,
         { ...width, at: { x: (-x + shoulder) / 2, y } },
+        { ...corner, at: { x: -x + d.corner, y }, drag: (o, p) => ({ corner: atLeast(p.x + o.length / 2, 0) }) },
         { id: "neck", label: "Neck", at: { x: x - d.neckLength / 2, y: d.neck / 2 }, drag: (o, p) => ({ neck: Math.min(o.width, atLeast(2 * Math.abs(p.y), 10)) }) },
         { id: "neckLength", label: "Neck's length", at: { x: shoulder, y: (d.neck + d.width) / 4 }, drag: (o, p) => ({ neckLength: Math.min(o.length - 20, atLeast(o.length / 2 - p.x, 20)) }) },
         { id: "shoulder", label: "Shoulder", at: { x: shoulder + d.shoulder, y: -d.neck / 2 }, drag: (o, p) => ({ shoulder: atLeast(p.x - (o.length / 2 - o.neckLength), 0) }) },
+        tipGrip(d, "Corners of the neck's end", { x: x - tip, y: -d.neck / 2 }, (p) => (half(x - p.x) >= half(d.neck / 2) ? 0 : Math.max(0.5, x - p.x))),
       ];
     }
+    case "plank":
+      return [length, ...plankGrips(d, seen)];
     default:
-      return d.shape === "plank" ? [length, ...(d.keepLeft ? [] : [width])] : [length, width, corner];
+      return [length, width, corner];
   }
 }
 
-function handleGrips(d: Design, box: Box): Grip[] {
+function plankGrips(d: Design, { box, ends }: Seen): Grip[] {
+  const [x, y] = [d.length / 2, d.width / 2];
+  const grips: Grip[] = [];
+  if (!d.keepLeft || !d.keepRight) {
+    grips.push({ id: "width", label: "Width", at: { x: 0, y: d.keepLeft ? -y : y }, drag: (_, p) => ({ width: atLeast(2 * Math.abs(p.y), 20) }) });
+  }
+  if (d.keepLeft || d.keepRight) {
+    const [edge, inward] = d.keepLeft ? [box[3], -1] : [box[1], 1];
+    grips.push({
+      id: "inset",
+      label: "Inside the natural edge by",
+      at: { x: -x / 2, y: edge },
+      drag: (_, p) => {
+        const inset = atLeast((d.inset ?? 0) + inward * (p.y - edge), 0);
+        return inset === (d.inset ?? 0) ? {} : { inset };
+      },
+    });
+  }
+  for (const [i, key] of (["handleEnd", "farEnd"] as const).entries()) {
+    const e = d[key];
+    if (!e?.kind) continue;
+    const name = i === 0 ? "Handle end" : "Far end";
+    const way = i === 0 ? 1 : -1;
+    const [from, to] = ends[i] ?? [-y, y];
+    const middle = (from + to) / 2;
+    const grip = (id: string, label: string, at: Point, change: (p: Point) => Partial<End>): void => {
+      grips.push({ id: `${key}-${id}`, label: `${name}, ${label}`, at, drag: (o, p) => ({ [key]: { ...o[key], ...change(p) } }) });
+    };
+    const width = e.width ?? 50;
+    const long = e.length ?? 90;
+    switch (e.kind) {
+      case "angle":
+        grip("angle", "angle", { x: way * x - Math.tan(((e.angle ?? 0) * Math.PI) / 180) * (to - middle), y: to }, (p) => ({ angle: Math.min(60, Math.max(-60, half(degrees(Math.atan2(way * x - p.x, to - middle))))) }));
+        break;
+      case "curve":
+        grip("rise", "rise", { x: way * (x + (e.rise ?? 0)), y: middle }, (p) => ({ rise: half(way * p.x - x) }));
+        break;
+      case "tab":
+        grip("width", "tab's width", { x: way * (x - long / 2), y: middle + width / 2 }, (p) => ({ width: atLeast(2 * Math.abs(p.y - middle), 10) }));
+        grip("length", "tab's length", { x: way * (x - long), y: (middle + width / 2 + to) / 2 }, (p) => ({ length: atLeast(x - way * p.x, 10) }));
+        grip("round", "shoulders of the tab", { x: way * (x - long + (e.round ?? 0)), y: middle - width / 2 }, (p) => ({ round: atLeast(way * p.x - (x - long), 0) }));
+    }
+  }
+  return grips;
+}
+
+/** slantGrip moves the narrower face in. */
+function slantGrip(d: Design, flank: Point): Grip {
+  return {
+    id: "slant",
+    label: "Edges slant in by",
+    at: { x: flank.x, y: flank.y + (d.slant ?? 0) },
+    drag: (o, p) => {
+      const slant = Math.min(60, atLeast(p.y - flank.y, 0));
+      return slant === (o.slant ?? 0) ? {} : { slant };
+    },
+  };
+}
+
+function handleGrips(d: Design, { box, middles }: Seen): Grip[] {
   const [lo, hi] = d.shape === "free" || (d.asCut ?? []).length > 0 ? [box[0], box[2]] : [-d.length / 2, d.length / 2];
   return handlesOf(d)
     .filter(({ handle: h }) => h.kind !== "bevel")
     .flatMap(({ handle: h, k }) => {
+      const name = k === 0 ? "Handle" : `Handle ${k + 1}`;
       const x = h.far ? lo + h.setback : hi - h.setback;
-      const y = h.kind === "notch" ? (h.right ? box[1] + h.diameter : box[3] - h.diameter) : h.offset;
       const setback = (p: Point) => atLeast(h.far ? p.x - lo : hi - p.x, 2);
-      const grips: Grip[] = [
-        {
-          id: `handle-${k}`,
-          label: k === 0 ? "Handle" : `Handle ${k + 1}`,
-          at: { x, y },
-          drag: (o, p) => setHandle(o, k, { setback: setback(p), ...(h.local || h.kind === "notch" ? {} : { offset: Math.abs(p.y) < 1.5 ? 0 : half(p.y) }) }),
-        },
-      ];
-      if (h.kind === "hole" || h.kind === "cord") {
-        grips.push({ id: `handle-size-${k}`, label: "Diameter", at: { x: x + h.diameter / 2, y }, drag: (o, p) => setHandle(o, k, { diameter: atLeast(2 * Math.abs(p.x - x), 3) }) });
+      const grips: Grip[] = [];
+      const grip = (id: string, label: string, at: Point, change: (p: Point) => Partial<Handle>): void => {
+        grips.push({ id: `${id}-${k}`, label: id === "handle" ? label : `${name}, ${label}`, at, drag: (o, p) => setHandle(o, k, change(p)) });
+      };
+      if (h.kind === "notch") {
+        const [edge, inward] = h.right ? [box[1], 1] : [box[3], -1];
+        grip("handle", name, { x, y: edge + (inward * h.diameter) / 2 }, (p) => ({ setback: setback(p) }));
+        grip("handle-size", "depth", { x, y: edge + inward * h.diameter }, (p) => ({ diameter: atLeast(inward * (p.y - edge), 3) }));
+        grip("handle-length", "length", { x: x - h.length / 2, y: edge }, (p) => ({ length: atLeast(2 * Math.abs(p.x - x), 5) }));
+        return grips;
       }
+      const middle = middles[k] ?? 0;
+      const c = { x, y: middle + h.offset };
+      grip("handle", name, c, (p) => ({ setback: setback(p), offset: Math.abs(p.y - middle) < 1.5 ? 0 : half(p.y - middle) }));
+      // What is long has its own frame: its length along x, turned about its centre.
+      const turn = (h.turn ?? 0) + (h.kind === "slot" && d.shape !== "paddle" ? 90 : 0) + (h.kind === "crescent" ? 90 : 0);
+      const out = (p: Point): Point => {
+        const q = round(p, turn);
+        return { x: c.x + q.x, y: c.y + q.y };
+      };
+      const into = (p: Point): Point => round({ x: p.x - c.x, y: p.y - c.y }, -turn);
+      if (h.kind === "hole" || h.kind === "cord") {
+        grip("handle-size", "diameter", { x: x + h.diameter / 2, y: c.y }, (p) => ({ diameter: atLeast(2 * Math.abs(p.x - x), 3) }));
+        return grips;
+      }
+      let reach = h.length / 2;
+      if (h.kind === "own") {
+        const nodes = h.nodes ?? [];
+        reach = Math.max(10, ...nodes.map((n) => n.x));
+        grips.push(
+          ...nodeGrips(nodes, `own-${k}`, (o, changed) => setHandle(o, k, { nodes: changed }), (o) => ownNodes(o, k)).map((g) => ({ ...g, label: `${name}, ${g.label.toLowerCase()}`, at: out(g.at), drag: (o: Design, p: Point) => g.drag(o, into(p)) })),
+        );
+      } else {
+        grip("handle-length", "length", out({ x: -h.length / 2, y: 0 }), (p) => ({ length: atLeast(2 * Math.abs(into(p).x), h.kind === "slot" ? h.diameter : 5) }));
+        grip("handle-size", "width", out({ x: 0, y: h.diameter / 2 }), (p) => ({ diameter: atLeast(2 * Math.abs(into(p).y), 3) }));
+      }
+      grip("handle-turn", "turned", out({ x: reach + 12, y: 0 }), (p) => {
+        const q = into(p);
+        const by = Math.round(degrees(Math.atan2(q.y, q.x)));
+        return by === 0 ? {} : { turn: (((h.turn ?? 0) + by + 540) % 360) - 180 };
+      });
       return grips;
     });
 }
@@ -134,37 +283,83 @@ function recessGrips(d: Design, box: Box): Grip[] {
 
 const fine = (v: number): number => Math.round(v * 10) / 10;
 
-/** nodeGrips are the nodes of a line, and the rise of its arcs and battens. */
-export function nodeGrips(nodes: Node[], prefix: string, set: (d: Design, nodes: Node[]) => Partial<Design>, now: (d: Design) => Node[]): Grip[] {
+/** cornerOf is a node between two others: the way along the line that halves its angle, and half of that angle. */
+function cornerOf(nodes: Node[], i: number, halved: boolean): { way: Point; angle: number } | null {
+  const n = nodes[i];
+  const unit = (o: Node): Point => {
+    const l = Math.hypot(o.x - n.x, o.y - n.y) || 1;
+    return { x: (o.x - n.x) / l, y: (o.y - n.y) / l };
+  };
+  const last = nodes.length - 1;
+  const before = i > 0 ? nodes[i - 1] : halved ? mirrored(nodes[1]) : nodes[last];
+  const after = i < last ? nodes[i + 1] : halved ? mirrored(nodes[last - 1]) : nodes[0];
+  const [u, v] = [unit(before), unit(after)];
+  const sum = { x: u.x + v.x, y: u.y + v.y };
+  const l = Math.hypot(sum.x, sum.y);
+  if (l < 1e-3) return null;
+  return { way: { x: sum.x / l, y: sum.y / l }, angle: Math.acos(Math.max(-1, Math.min(1, u.x * v.x + u.y * v.y))) / 2 };
+}
+
+/** nodeGrips are the nodes of a line, the rise of its arcs and battens, and what rounds, cuts or moves it. */
+export function nodeGrips(nodes: Node[], prefix: string, set: (d: Design, nodes: Node[]) => Partial<Design>, now: (d: Design) => Node[], halved = false): Grip[] {
   return nodes.flatMap((n, i) => {
     const grips: Grip[] = [{ id: `${prefix}-${i}`, label: `Point ${i + 1}`, at: n, drag: (d, p) => set(d, put(now(d), i, { x: fine(p.x), y: fine(p.y) })) }];
+    const along = (id: string, label: string, from: Point, way: Point, far: number, change: (far: number) => Partial<Node>): void => {
+      grips.push({
+        id: `${prefix}-${id}-${i}`,
+        label: `${label} point ${i + 1}`,
+        at: { x: from.x + way.x * far, y: from.y + way.y * far },
+        drag: (d, p) => set(d, put(now(d), i, change((p.x - from.x) * way.x + (p.y - from.y) * way.y))),
+      });
+    };
     if (n.run) {
       const { mid, n: out } = outward(nodes, i);
-      const rise = n.rise ?? 0;
-      grips.push({
-        id: `${prefix}-rise-${i}`,
-        label: `Rise after point ${i + 1}`,
-        at: { x: mid.x + out.x * rise, y: mid.y + out.y * rise },
-        drag: (d, p) => set(d, put(now(d), i, { rise: half((p.x - mid.x) * out.x + (p.y - mid.y) * out.y) })),
-      });
+      along("rise", "Rise after", mid, out, n.rise ?? 0, (far) => ({ rise: half(far) }));
+    } else if (n.in) {
+      const { mid, n: out } = outward(nodes, i);
+      along("in", "Edge moved in after", mid, out, -n.in, (far) => ({ in: half(-far) }));
+    }
+    const corner = n.round || n.cut ? cornerOf(nodes, i, halved) : null;
+    if (corner && n.round) {
+      const share = 1 / Math.sin(corner.angle) - 1; // of the radius, from the corner to the round
+      if (share > 0.01) along("round", "Round at", n, corner.way, n.round * share, (far) => ({ round: atLeast(far / share, 0) }));
+    } else if (corner && n.cut) {
+      const share = Math.cos(corner.angle);
+      if (share > 0.01) along("cut", "Cut at", n, corner.way, n.cut * share, (far) => ({ cut: atLeast(far / share, 0) }));
     }
     return grips;
   });
 }
 
 /** gripsOf lists the grips of a part of the shape. */
-export function gripsOf(d: Design, part: string, box: Box): Grip[] {
+export function gripsOf(d: Design, part: string, seen: Seen): Grip[] {
   switch (part) {
     case "handles":
-      return handleGrips(d, box);
+      return handleGrips(d, seen);
     case "recesses":
-      return recessGrips(d, box);
+      return recessGrips(d, seen.box);
     case "outline":
-      return d.shape === "free" ? nodeGrips(d.nodes ?? [], "node", (_, nodes) => ({ nodes }), (o) => o.nodes ?? []) : outlineGrips(d);
+      return [...(d.shape === "free" ? nodeGrips(d.nodes ?? [], "node", (_, nodes) => ({ nodes }), (o) => o.nodes ?? [], d.half) : outlineGrips(d, seen)), slantGrip(d, seen.flank)];
     case "cut":
       return nodeGrips(d.asCut ?? [], "cut", (_, asCut) => ({ asCut }), (o) => o.asCut ?? []);
   }
   return [];
+}
+
+/** withoutNode takes the node of a grip out of its line, where enough of it is left. */
+export function withoutNode(d: Design, grip: string): Partial<Design> {
+  const [, line, handle, at] = /^(node|cut|own-(\d+))-(\d+)$/.exec(grip) ?? [];
+  const less = (nodes: Node[] | undefined, least: number) => ((nodes ?? []).length > least ? cut(nodes!, Number(at)) : nodes);
+  switch (line) {
+    case undefined:
+      return {};
+    case "node":
+      return { nodes: less(d.nodes, d.half ? 2 : 3) };
+    case "cut":
+      return { asCut: less(d.asCut, 3) };
+  }
+  const k = Number(handle);
+  return setHandle(d, k, { nodes: less(ownNodes(d, k), 3) });
 }
 
 /** Mirrored is the node on the other side of the centre line, for half a template. */
