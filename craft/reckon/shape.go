@@ -162,8 +162,7 @@ func (b *bench) worse(at int, next Board, was plan.Course, level map[string]int,
 		check = board.CheckWhereLaid // all else is as it was
 	}
 	for _, v := range slices.Concat(check(shaped, conditions), place.Check(shaped), b.mates(next, shaped), verdicts) {
-		had, known := level[v.Check+"/"+v.Subject]
-		if v.Level.Rank() > had && (known || v.Level == craft.Stop) {
+		if v.Level.Rank() > level[v.Check+"/"+v.Subject] { // one that was not there was good
 			out = append(out, strings.ToLower(v.Finding[:1])+v.Finding[1:])
 		}
 	}
