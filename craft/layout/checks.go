@@ -195,12 +195,11 @@ func (p Place) keepOuts(outline geom.Index) (clear []geom.Ring) {
 // free reports whether an outline keeps clear of the other boards, or comes
 // no closer to them than the board lies now, and of what is to be kept out.
 func (p Place) free(outline geom.Ring) bool {
-	_, want := p.apart()
 	box := outline.Bounds()
 	for i, n := range p.Others {
-		least := want
+		_, _, least := p.apart(n)
 		if i < len(p.gaps) {
-			least = min(want, p.gaps[i])
+			least = min(least, p.gaps[i])
 		}
 		if box.Apart(n.Outline.Bounds()) < least && geom.Gap(outline, n.Outline) < least-1e-6 {
 			return false
@@ -452,10 +451,15 @@ func (p Place) liveEdge(s board.Shaped) (craft.Verdict, bool) {
 	return v, true
 }
 
-// apart is how far boards must lie from each other: the kerf, which is the
-// least, and with both edges sanded to their lines, mm.
-func (p Place) apart() (kerf, want float64) {
-	return shop.Kerf(p.Choice.Saw), Apart(p.Choice.Saw, p.Shop.Rules)
+// apart is how far the board must lie from another: by the wider of the two
+// saws that part them, its kerf, which is the least, and that with both edges
+// sanded to their lines, mm.
+func (p Place) apart(n Neighbour) (saw string, kerf, want float64) {
+	saw = p.Choice.Saw
+	if n.Saw != "" && shop.Kerf(n.Saw) > shop.Kerf(saw) {
+		saw = n.Saw
+	}
+	return saw, shop.Kerf(saw), Apart(saw, p.Shop.Rules)
 }
 
 // Apart is the kerf of a saw and the sanding of both edges, mm.
@@ -466,13 +470,13 @@ func (p Place) kerf(outline geom.Ring, n Neighbour, gap float64) (craft.Verdict,
 	if a.Apart(b) > farBoard {
 		return craft.Verdict{}, false
 	}
-	kerf, want := p.apart()
+	saw, kerf, want := p.apart(n)
 	v := craft.Verdict{
 		Check: "kerf", Subject: n.Name, Stage: craft.Layout, Level: craft.Under(gap, want, kerf), AtLeast: true, Limit: want,
 		Finding: "Distance to " + n.Name, Reason: "The saw turns its kerf to dust, and both edges are sanded to their line.",
 		Figure: craft.Figure{Key: "layout.kerf", Stage: craft.Layout, Label: "Gap to " + n.Name, Value: gap, Unit: craft.MM,
 			Formula: "least distance between the outlines, against kerf + sanding of both edges",
-			Terms:   []craft.Term{{Name: "kerf of the " + p.Choice.Saw, Value: kerf, Unit: craft.MM}, {Name: "sanding, an edge", Value: p.Shop.Rules.Get(rule.SandEdge), Unit: craft.MM}}, Source: "kerf by saw", Rule: true},
+			Terms:   []craft.Term{{Name: "kerf of the " + saw, Value: kerf, Unit: craft.MM}, {Name: "sanding, an edge", Value: p.Shop.Rules.Get(rule.SandEdge), Unit: craft.MM}}, Source: "kerf by saw", Rule: true},
 	}
 	if v.Level == craft.Good {
 		return v, true

@@ -96,6 +96,9 @@ func CutList(p Place, boards []Board) []SlabCut {
 // turns reports a saw that follows a curve.
 func turns(saw string) bool { return saw == "band saw" || saw == "jigsaw" }
 
+// circular reports a saw whose blade throws back what pinches it.
+func circular(saw string) bool { return saw == "table saw" || saw == "track saw" }
+
 type cutter struct {
 	place Place
 	parts []part
@@ -123,16 +126,39 @@ func (c *cutter) ends() {
 		from, to = min(from, b.Blank.FromX), max(to, b.Blank.ToX)
 	}
 	if from > c.parts[0].box.MinX+0.5 {
-		c.cross(0, from, "Cross-cut the butt end off")
+		c.cross(0, from, crossSaw, "Cross-cut the butt end off")
 	}
 	last := len(c.parts) - 1
 	if to < c.parts[last].box.MaxX-0.5 {
-		c.cross(last, to, "Cross-cut the far end off")
+		c.cross(last, to, crossSaw, "Cross-cut the far end off")
 	}
 }
 
+// crossSaw is what cuts a slab across where it has room.
+const crossSaw = "cross-cut saw"
+
+// tool is a saw that parts boards straight, with its kerf.
+type tool struct {
+	saw  string
+	kerf float64
+}
+
+// parting lists the saws for a straight cut between boards, the widest kerf
+// first: the usual one, and those that cut the boards out where that has no room.
+func parting(boards []Board, usual tool) []tool {
+	out := []tool{usual}
+	for _, b := range boards {
+		t := tool{b.Saw, shop.Kerf(b.Saw)}
+		if t.kerf < usual.kerf && !slices.Contains(out, t) {
+			out = append(out, t)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b tool) int { return cmp.Compare(b.kerf, a.kerf) })
+	return out
+}
+
 // cross cuts a part across at x.
-func (c *cutter) cross(i int, x float64, title string) {
+func (c *cutter) cross(i int, x float64, saw, title string) {
 	p := c.parts[i]
 	low, high := p, p
 	low.box.MaxX, high.box.MinX = x, x
@@ -145,8 +171,8 @@ func (c *cutter) cross(i int, x float64, title string) {
 		}
 	}
 	right, left := max(c.place.Wood.Right(x), p.box.MinY), min(c.place.Wood.Left(x), p.box.MaxY)
-	cut := SlabCut{Kind: "cross-cut", Title: title, Saw: "cross-cut saw", A: geom.Point{X: x, Y: right}, B: geom.Point{X: x, Y: left}, Length: left - right, Setting: x - p.box.MinX}
-	if limit := c.place.Shop.Machines.CrossCut; limit > 0 && cut.Length > limit {
+	cut := SlabCut{Kind: "cross-cut", Title: title, Saw: saw, A: geom.Point{X: x, Y: right}, B: geom.Point{X: x, Y: left}, Length: left - right, Setting: x - p.box.MinX}
+	if limit := c.place.Shop.Machines.CrossCut; saw == crossSaw && limit > 0 && cut.Length > limit {
 		cut.Level, cut.Finding = craft.Mind, "Wider than the saw's stroke: use a track saw or a hand saw, or cut from both sides"
 	}
 	c.parts = slices.Replace(c.parts, i, i+1, low, high)
@@ -154,7 +180,7 @@ func (c *cutter) cross(i int, x float64, title string) {
 }
 
 // rip cuts a part along at y.
-func (c *cutter) rip(i int, y float64) {
+func (c *cutter) rip(i int, y float64, saw string) {
 	p := c.parts[i]
 	right, left := p, p
 	right.box.MaxY, left.box.MinY = y, y
@@ -170,9 +196,9 @@ func (c *cutter) rip(i int, y float64) {
 	for x := p.box.MinX; x <= p.box.MaxX; x += 5 {
 		edge = min(edge, c.place.Wood.Right(x))
 	}
-	cut := SlabCut{Kind: "rip", Saw: "track saw", A: geom.Point{X: p.box.MinX, Y: y}, B: geom.Point{X: p.box.MaxX, Y: y}, Length: p.box.MaxX - p.box.MinX, Setting: y - max(edge, p.box.MinY)}
+	cut := SlabCut{Kind: "rip", Saw: saw, A: geom.Point{X: p.box.MinX, Y: y}, B: geom.Point{X: p.box.MaxX, Y: y}, Length: p.box.MaxX - p.box.MinX, Setting: y - max(edge, p.box.MinY)}
 	cut.Title = "Rip between " + right.name() + " and " + left.name()
-	if c.place.Wood.Slab.Wind > 3 || c.place.Wood.Slab.Hollow > 3 {
+	if circular(saw) && max(c.place.Wood.Slab.Wind, c.place.Wood.Slab.Hollow) > 3 {
 		cut.Level, cut.Finding = craft.Mind, "A twisted or cupped piece kicks back on a table saw: flatten a face first, or rip it on the band saw"
 	}
 	c.parts = slices.Replace(c.parts, i, i+1, right, left)
@@ -200,26 +226,26 @@ func gap(boards []Board, kerf float64, span func(geom.Bounds) (lo, hi float64)) 
 }
 
 func (c *cutter) across() bool {
-	for i, p := range c.parts {
-		if len(p.boards) < 2 {
-			continue
-		}
-		if x, ok := gap(p.boards, CrossKerf, func(b geom.Bounds) (lo, hi float64) { return b.MinX, b.MaxX }); ok {
-			c.cross(i, x, "Cross-cut between boards")
-			return true
-		}
-	}
-	return false
+	return c.straight(tool{crossSaw, CrossKerf}, func(b geom.Bounds) (lo, hi float64) { return b.MinX, b.MaxX },
+		func(i int, x float64, saw string) { c.cross(i, x, saw, "Cross-cut between boards") })
 }
 
 func (c *cutter) along() bool {
+	return c.straight(tool{"track saw", shop.Kerf("track saw")}, func(b geom.Bounds) (lo, hi float64) { return b.MinY, b.MaxY }, c.rip)
+}
+
+// straight makes one straight cut between boards of a part, with the first saw
+// for which there is room; false when there is none.
+func (c *cutter) straight(usual tool, span func(geom.Bounds) (lo, hi float64), cut func(i int, at float64, saw string)) bool {
 	for i, p := range c.parts {
 		if len(p.boards) < 2 {
 			continue
 		}
-		if y, ok := gap(p.boards, shop.Kerf("track saw"), func(b geom.Bounds) (lo, hi float64) { return b.MinY, b.MaxY }); ok {
-			c.rip(i, y)
-			return true
+		for _, t := range parting(p.boards, usual) {
+			if at, ok := gap(p.boards, t.kerf, span); ok {
+				cut(i, at, t.saw)
+				return true
+			}
 		}
 	}
 	return false

@@ -56,6 +56,7 @@ type Place struct {
 type Neighbour struct {
 	Name    string
 	Outline geom.Ring // in the slab's frame
+	Saw     string
 }
 
 // Shaped is the board as drawn at this place, in its own frame.

@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -78,7 +79,7 @@ func TestNeighboursKeepTheKerf(t *testing.T) {
 	p.Design.Length, p.Design.Width = 200, 150
 	other := p.Shaped().Outline
 	at := func(x float64) Neighbour {
-		return Neighbour{"other", other.Map(func(q geom.Point) geom.Point { return geom.Point{X: q.X + x, Y: q.Y} })}
+		return Neighbour{Name: "other", Outline: other.Map(func(q geom.Point) geom.Point { return geom.Point{X: q.X + x, Y: q.Y} })}
 	}
 	assert.Equal(t, craft.Stop, p.verdict(t, "kerf", at(450+201)).Level, "1 mm is less than the kerf")
 	assert.Equal(t, craft.Mind, p.verdict(t, "kerf", at(450+202)).Level, "2 mm leave no room to sand")
@@ -92,7 +93,7 @@ func TestBlanksStopShortOfNeighbours(t *testing.T) {
 	s := p.Shaped()
 	outline := s.Outline.Map(p.At.Out)
 	box := outline.Bounds()
-	behind := Neighbour{"other", outline.Map(func(q geom.Point) geom.Point { return geom.Point{X: q.X + box.MaxX - box.MinX + 20, Y: q.Y} })}
+	behind := Neighbour{Name: "other", Outline: outline.Map(func(q geom.Point) geom.Point { return geom.Point{X: q.X + box.MaxX - box.MinX + 20, Y: q.Y} })}
 	p.Others = []Neighbour{behind}
 	b := p.Blank(outline)
 	assert.InDelta(t, box.MaxX+10, b.ToX, 1e-6)
@@ -141,6 +142,38 @@ func TestBlankAndCuts(t *testing.T) {
 	assert.InDelta(t, 235, cuts[0].Length, 12)
 	p.Wood.NaturalEnds, p.Choice.Snipe = true, "pieces"
 	assert.InDelta(t, 360, p.Blank(s.Outline.Map(p.At.Out)).Length(), 1e-6)
+}
+
+// Two boards are parted by the wider of their saws, and cut by the first saw for
+// which there is room.
+func TestTheGapFollowsTheSaw(t *testing.T) {
+	p := place()
+	p.Choice.Saw = "band saw"
+	outline := p.Shaped().Outline.Map(p.At.Out)
+	box := outline.Bounds()
+	beside := func(gap float64) geom.Ring {
+		return outline.Map(func(q geom.Point) geom.Point { return geom.Point{X: q.X + box.MaxX - box.MinX + gap, Y: q.Y} })
+	}
+	other := Neighbour{Name: "other", Outline: beside(2.6), Saw: "band saw"}
+	assert.Equal(t, craft.Good, p.verdict(t, "kerf", other).Level)
+	other.Saw = "table saw"
+	v := p.verdict(t, "kerf", other)
+	assert.Equal(t, craft.Stop, v.Level)
+	assert.Equal(t, "kerf of the table saw", v.Figure.Terms[0].Name)
+	for _, c := range []struct {
+		gap float64
+		saw string // empty where the line is followed
+	}{{3.1, "cross-cut saw"}, {2, "band saw"}, {1, ""}} {
+		cuts := CutList(p, []Board{{ID: "a", Name: "a", Outline: outline, Blank: p.Blank(outline), Saw: "band saw"}, {ID: "b", Name: "b", Outline: beside(c.gap), Blank: p.Blank(beside(c.gap)), Saw: "band saw"}})
+		between := slices.IndexFunc(cuts, func(k SlabCut) bool { return k.Title == "Cross-cut between boards" })
+		if c.saw == "" {
+			assert.Negative(t, between)
+			assert.Contains(t, cuts[len(cuts)-1].Finding, "follow the line")
+			continue
+		}
+		require.GreaterOrEqual(t, between, 0, "%v", c)
+		assert.Equal(t, c.saw, cuts[between].Saw, "%v apart", c.gap)
+	}
 }
 
 // Inside agrees with asking every point of the outline, and the number says

@@ -54,7 +54,7 @@ func TestRemediesSettleAndHarmNothing(t *testing.T) {
 		p.At = geom.Placement{X: f("x", 0, 900), Y: f("y", -90, 90), Angle: rapid.SampledFrom([]float64{0, 0, 8, 35, 180}).Draw(t, "angle")}
 		p.Wood.Flaws = []slab.Flaw{{ID: "k", Kind: slab.Knot, State: "missing", A: 12, B: 9, Depth: 8, Centre: geom.Point{X: f("kx", 50, 850), Y: f("ky", -80, 80)}}}
 		other := board.Draw(board.Design{Shape: board.Rectangle, Length: 200, Width: 120, Handle: board.Handle{Kind: "none"}}, nil).Outline
-		p.Others = []Neighbour{{"other", other.Map(geom.Placement{X: 780, Y: 0}.Out)}}
+		p.Others = []Neighbour{{Name: "other", Outline: other.Map(geom.Placement{X: 780, Y: 0}.Out)}}
 		for _, v := range p.Check(p.Shaped()) {
 			for _, r := range v.Remedies {
 				again := apply(t, p, r.Patch)
@@ -70,7 +70,7 @@ func TestRemediesSettleAndHarmNothing(t *testing.T) {
 				if _, moved := r.Patch["placement"]; moved && v.Check != "inside" && worst["inside"] == craft.Stop {
 					t.Fatalf("%s: %q runs off the wood", v.Check, r.Label)
 				}
-				_, want := p.apart()
+				_, _, want := p.apart(p.Others[0])
 				before := geom.Gap(p.Shaped().Outline.Map(p.At.Out), p.Others[0].Outline)
 				after := geom.Gap(again.Shaped().Outline.Map(again.At.Out), p.Others[0].Outline)
 				if _, moved := r.Patch["placement"]; moved && after < min(before, want)-0.02 {

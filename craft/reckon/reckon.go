@@ -214,7 +214,7 @@ func (b *bench) neighbours(shaped []board.Shaped, of int) []layout.Neighbour {
 }
 
 func neighbour(d Board, s board.Shaped) layout.Neighbour {
-	return layout.Neighbour{Name: d.Name, Outline: s.Outline.Map(d.Placement.Out)}
+	return layout.Neighbour{Name: d.Name, Outline: s.Outline.Map(d.Placement.Out), Saw: d.Cut.Saw}
 }
 
 // flattened is what is flattened for a board: its blank, or the whole slab

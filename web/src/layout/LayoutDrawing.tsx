@@ -83,10 +83,9 @@ export function LayoutDrawing({ layout, doc: d, picked, onPick, flipped, onFlip,
       wood: pointsOf(wood.usable),
       from: layout.squaring,
       to: wood.length - layout.squaring,
-      apart: apartOf(layout, me),
       others: boards
         .filter((b) => !ids.has(b.id) && paths.has(b.id))
-        .map((b) => ({ points: pointsOf(paths.get(b.id)!.path).map((p) => out(b.placement, p)), placement: b.placement, twin: b.design.length === me.design.length && b.design.width === me.design.width && b.design.shape === me.design.shape })),
+        .map((b) => ({ apart: Math.max(apartOf(layout, me), apartOf(layout, b)), points: pointsOf(paths.get(b.id)!.path).map((p) => out(b.placement, p)), placement: b.placement, twin: b.design.length === me.design.length && b.design.width === me.design.width && b.design.shape === me.design.shape })),
     };
   };
   const turn = (by: number) => picked && place(new Set([picked]), (p) => ({ ...p, angle: turnedBy(p.angle, by) }), "turn");

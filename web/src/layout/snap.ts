@@ -9,9 +9,8 @@ export interface SnapGround {
   wood: Point[];
   from: number;
   to: number;
-  others: { points: Point[]; placement: Placement; twin: boolean }[];
-  /** What must lie between two boards, mm. */
-  apart: number;
+  /** With what must lie between each and the board, mm. */
+  others: { points: Point[]; placement: Placement; twin: boolean; apart: number }[];
 }
 
 export interface Snapped {
@@ -61,8 +60,8 @@ export function snap(placement: Placement, outline: Point[], ground: SnapGround,
     const b = boxOf(o.points);
     const beside = box.minY < b.maxY && b.minY < box.maxY;
     const behind = box.minX < b.maxX && b.minX < box.maxX;
-    if (beside) along.push({ by: b.maxX + ground.apart - box.minX, felt: "a saw's width behind its neighbour" }, { by: b.minX - ground.apart - box.maxX, felt: "a saw's width before its neighbour" });
-    if (behind) over.push({ by: b.maxY + ground.apart - box.minY, felt: "a saw's width beside its neighbour" }, { by: b.minY - ground.apart - box.maxY, felt: "a saw's width beside its neighbour" });
+    if (beside) along.push({ by: b.maxX + o.apart - box.minX, felt: "a saw's width behind its neighbour" }, { by: b.minX - o.apart - box.maxX, felt: "a saw's width before its neighbour" });
+    if (behind) over.push({ by: b.maxY + o.apart - box.minY, felt: "a saw's width beside its neighbour" }, { by: b.minY - o.apart - box.maxY, felt: "a saw's width beside its neighbour" });
     if (o.twin) {
       along.push({ by: o.placement.x - placement.x, felt: "in line with its twin" });
       over.push({ by: -o.placement.y - placement.y, felt: "the mirror image of its twin" });
