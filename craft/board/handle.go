@@ -202,10 +202,11 @@ func (h Handle) path(d Design, outline geom.Ring) *canvas.Path {
 // length along the side, open outward.
 func (h Handle) bite(d Design, outline geom.Ring) *canvas.Path {
 	c := h.centre(d, outline)
-	from, to, ok := across(outline, c.X)
-	if !ok {
+	ys := outline.Turned().Spans(c.X)
+	if len(ys) < 2 {
 		return nil
 	}
+	from, to := ys[0], ys[len(ys)-1]
 	const beyond = 60
 	long := max(h.Length, 2*h.Diameter)
 	p := geom.SoftRectangle(long, 2*(h.Diameter+beyond), min(h.Diameter, long/2))

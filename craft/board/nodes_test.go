@@ -144,8 +144,8 @@ func TestAMirroredBoardIsJudgedTheSame(t *testing.T) {
 		c.Signed = f("grain", -40, 40)
 		c.Grain = math.Abs(c.Signed)
 		one := Check(Draw(d, nil), c)
-		d.Handle.Offset, d.Recesses[0].Y, c.Signed = -d.Handle.Offset, -d.Recesses[0].Y, -c.Signed
-		two := Check(Draw(d, nil), c)
+		c.Signed = -c.Signed
+		two := Check(Draw(d.Mirrored(), nil), c)
 		if len(one) != len(two) {
 			t.Fatalf("%d verdicts, mirrored %d", len(one), len(two))
 		}

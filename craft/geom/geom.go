@@ -275,6 +275,22 @@ func (t Placement) In(p Point) Point {
 	return q
 }
 
+// Of is the place on the slab of what stands at u in the board's frame.
+func (t Placement) Of(u Placement) Placement {
+	q := t.Out(Point{u.X, u.Y})
+	if t.Flip {
+		u.Angle = -u.Angle
+	}
+	return Placement{q.X, q.Y, t.Angle + u.Angle, t.Flip != u.Flip}
+}
+
+// Mirrored is the place across the chalk line of the mirror image of a board:
+// where its twin lies on the other of two leaves opened like a book.
+func (t Placement) Mirrored() Placement {
+	t.Y, t.Angle = -t.Y, -t.Angle
+	return t
+}
+
 // Turned is the same place after the slab's faces were exchanged by turning it
 // over about its long axis.
 func (t Placement) Turned() Placement {

@@ -110,6 +110,77 @@ func (p Place) handleTo(s board.Shaped, f slab.Flaw) []craft.Remedy {
 	return p.brought("Bring the handle to it, {}", p.turned(by, middle, grip))
 }
 
+// Grants counts the wishes for places on the slab that a board grants: flaws that
+// it makes a feature of, and good features shown as they are wished for.
+func (p Place) Grants(s board.Shaped) (n int) {
+	p.Bare = true
+	for _, f := range p.Wood.Flaws {
+		if f.Wish == slab.Featured && p.shows(s, f) != "" {
+			n++
+		}
+	}
+	for i, f := range p.Wood.Features {
+		if v, ok := p.feature(s, f, i); ok && v.Level == craft.Good {
+			n++
+		}
+	}
+	return n
+}
+
+// Lures are places at which a board would grant a wish, tilted by at most so many
+// degrees from where it lies.
+func (p Place) Lures(s board.Shaped, tilt float64) (out []geom.Placement) {
+	box := s.Outline.Bounds()
+	middle := geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2}
+	bounded := func(by float64) float64 { return min(max(by, -tilt), tilt) }
+	// along brings the board over a point of the slab with its centre line, at
+	// several places of it.
+	along := func(by float64, point geom.Point) {
+		const step, inner = 25, 0.4 // mm; the share of the board's length about its middle
+		reach := inner * (box.MaxX - box.MinX)
+		for x := 0.0; x <= reach; x += step {
+			out = append(out, p.turned(by, point, geom.Point{X: middle.X + x, Y: middle.Y}))
+			if x > 0 {
+				out = append(out, p.turned(by, point, geom.Point{X: middle.X - x, Y: middle.Y}))
+			}
+		}
+	}
+	lengthwise := func(line []geom.Point) {
+		at, by := p.line(line)
+		along(bounded(by), p.At.Out(at))
+	}
+	for _, f := range p.Wood.Flaws {
+		if f.Wish != slab.Featured {
+			continue
+		}
+		for _, hole := range s.Holes {
+			out = append(out, p.turned(0, f.Footprint().Centroid(), hole.Centroid()))
+		}
+		switch {
+		case f.Kind == slab.Crack:
+			lengthwise(f.Line)
+		case len(f.Line) > 1:
+			along(0, f.Footprint().Centroid())
+		}
+	}
+	for _, f := range p.Wood.Features {
+		print := f.Footprint()
+		switch f.Wish {
+		case slab.Centred:
+			out = append(out, p.turned(0, print.Centroid(), middle))
+		case slab.DownTheMiddle:
+			if len(f.Line) > 1 {
+				lengthwise(f.Line)
+			} else {
+				along(0, print.Centroid())
+			}
+		case slab.KeepInside:
+			along(0, print.Centroid())
+		}
+	}
+	return out
+}
+
 // feature judges how a board shows what is worth showing.
 func (p Place) feature(s board.Shaped, f slab.Feature, i int) (craft.Verdict, bool) {
 	print := f.Footprint().Map(p.At.In)

@@ -34,6 +34,7 @@ type Piece struct {
 	Flips bool      // it may be turned over
 	Poses []Pose    // of a piece whose outline depends on its place: the places that it may have, in place of all the above
 	Avoid []geom.Ring
+	Lures []geom.Placement // places that are tried besides those that the search finds
 }
 
 // Pose is a place of a piece whose outline depends on it.
@@ -51,6 +52,12 @@ type Problem struct {
 	// Bad, where given, names those of a layout's pieces that must not lie where
 	// they do, for reasons that their outlines do not show.
 	Bad func(Layout) []int
+	// Extra, where given, is worth that a layout has beyond that of its pieces, at
+	// most Most.
+	Extra func(Layout) float64
+	Most  float64
+	// Cuts, where given, counts the cuts that a layout takes.
+	Cuts func(Layout) int
 }
 
 // Laid is one piece on the sheet.
@@ -66,10 +73,14 @@ type Layout struct {
 	Must  int    // how many of those laid must be
 	Worth float64
 	Rest  float64 // length of the sheet that is left whole at its better end
+	Cuts  int
 }
 
+// alike is within what two layouts leave as much of the sheet whole, mm.
+const alike = 10
+
 // Better orders layouts: those that must be laid, then worth, then what is left
-// whole.
+// whole, by whole centimetres, then fewer cuts.
 func (l Layout) Better(m Layout) bool {
 	if l.Must != m.Must {
 		return l.Must > m.Must
@@ -77,7 +88,10 @@ func (l Layout) Better(m Layout) bool {
 	if d := l.Worth - m.Worth; math.Abs(d) > 1e-9*max(l.Worth, m.Worth) {
 		return d > 0
 	}
-	return l.Rest > m.Rest+1
+	if a, b := math.Floor(l.Rest/alike), math.Floor(m.Rest/alike); a != b {
+		return a > b
+	}
+	return l.Cuts < m.Cuts
 }
 
 // Step is how far a search has come.
@@ -110,6 +124,7 @@ type search struct {
 	told   int
 	best   Layout
 	found  bool
+	keen   bool    // what is fitted goes to where it is drawn to
 	tidied float64 // worth of the layout that was tidied last
 
 	coarse *grid
@@ -117,6 +132,7 @@ type search struct {
 	grid   *grid // in use
 	sheet  geom.Index
 	holes  []body
+	avoid  [][]geom.Index // of each piece
 	spots  []spot
 	area   []float64 // of each piece
 	weight [][]float64
@@ -139,6 +155,16 @@ func newSearch(p Problem, rng *rand.Rand) *search {
 		s.holes = append(s.holes, newBody([]geom.Ring{h}, geom.Placement{}))
 	}
 	n := len(p.Pieces)
+	s.avoid = make([][]geom.Index, n)
+	for i, piece := range p.Pieces {
+		if i > 0 && len(piece.Avoid) > 0 && len(p.Pieces[i-1].Avoid) > 0 && &piece.Avoid[0] == &p.Pieces[i-1].Avoid[0] {
+			s.avoid[i] = s.avoid[i-1] // alike
+			continue
+		}
+		for _, r := range piece.Avoid {
+			s.avoid[i] = append(s.avoid[i], geom.NewIndex(r.Dense(spread)))
+		}
+	}
 	s.spots, s.area, s.out, s.weight = make([]spot, n), make([]float64, n), make([]float64, n), make([][]float64, n)
 	for i := range p.Pieces {
 		s.coarse.add(p.Pieces[i])
@@ -298,7 +324,11 @@ func (s *search) arrange(chosen []int, fresh bool) {
 // greedy lays what fits as it comes, along the sheet from its butt end, a few
 // times in different orders.
 func (s *search) greedy(all []int) {
-	for try := range 3 {
+	const tries = 3
+	for try := range tries + 1 {
+		if s.keen = try == tries; s.keen && s.Most == 0 {
+			break
+		}
 		order := slices.Clone(all)
 		key := make([]float64, len(s.Pieces))
 		for _, i := range order {
@@ -333,6 +363,7 @@ func (s *search) greedy(all []int) {
 		}
 		s.offer()
 	}
+	s.keen = false
 }
 
 // resolve moves what overlaps, the heavier in conflict the more, until nothing

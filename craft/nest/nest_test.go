@@ -158,3 +158,41 @@ func TestTouch(t *testing.T) {
 	assert.InDelta(t, -5, c.move.X, 1e-9)
 	assert.Zero(t, math.Abs(c.move.Y))
 }
+
+func TestWhatIsBetter(t *testing.T) {
+	l := Layout{Must: 2, Worth: 10, Rest: 104, Cuts: 5}
+	for name, worse := range map[string]Layout{
+		"fewer that must be":       {Must: 1, Worth: 20, Rest: 500, Cuts: 1},
+		"less worth":               {Must: 2, Worth: 9, Rest: 500, Cuts: 1},
+		"less that is whole":       {Must: 2, Worth: 10, Rest: 99, Cuts: 1},
+		"more cuts, as much whole": {Must: 2, Worth: 10, Rest: 108, Cuts: 6},
+	} {
+		assert.True(t, l.Better(worse), name)
+		assert.False(t, worse.Better(l), name)
+	}
+	assert.False(t, l.Better(l))
+}
+
+// Pieces that are drawn to a place are laid there, where that is worth more.
+func TestPiecesGoWhereTheyAreDrawnTo(t *testing.T) {
+	at := geom.Placement{X: 310, Y: 40}
+	p := Problem{Sheet: Sheet{Outline: geom.Bounds{MaxX: 600, MaxY: 200}.Ring()}, Apart: 3, Most: 1, Extra: func(l Layout) float64 {
+		for _, o := range l.Laid {
+			if math.Hypot(o.At.X-at.X, o.At.Y-at.Y) < 2 {
+				return 1
+			}
+		}
+		return 0
+	}}
+	for range 4 {
+		p.Pieces = append(p.Pieces, Piece{Parts: []geom.Ring{geom.Bounds{MinX: -60, MinY: -30, MaxX: 60, MaxY: 30}.Ring()}, Worth: 1, Lures: []geom.Placement{at}})
+	}
+	for step := range p.Search(1) {
+		if step.Best.Worth == 5 {
+			return
+		}
+		if step.Moves > 2000 {
+			t.Fatalf("worth %g of 5", step.Best.Worth)
+		}
+	}
+}

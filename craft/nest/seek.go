@@ -91,6 +91,9 @@ func (s *search) seek(i int) {
 		}
 		return
 	}
+	if s.lured(i) {
+		return
+	}
 	var best []priced
 	worst := int64(math.MaxInt64)
 	try := func(at spot) {
@@ -145,6 +148,24 @@ func (s *search) seek(i int) {
 	}
 }
 
+// lured moves piece i to one of the places that it is drawn to, if it lies there
+// at no cost.
+func (s *search) lured(i int) bool {
+	lures := s.Pieces[i].Lures
+	if len(lures) == 0 {
+		return false
+	}
+	first := s.rng.IntN(len(lures))
+	for n := range min(len(lures), close) {
+		at := s.grid.spotOf(Laid{Piece: i, At: lures[(first+n)%len(lures)], Pose: -1})
+		if s.costAt(i, at, 1) == 0 {
+			s.spots[i] = at
+			return true
+		}
+	}
+	return false
+}
+
 // tilted is a way of lying that differs from another by a little tilt.
 func (s *search) tilted(i, v int) int {
 	k := s.grid.kinds[i]
@@ -196,6 +217,9 @@ func (s *search) fit(i int) bool {
 	g := s.grid
 	k := g.kinds[i]
 	s.price(i)
+	if s.keen && s.lured(i) {
+		return true
+	}
 	found := false
 	var best spot
 	const every = 4 // of the tilts; the others are left to the search

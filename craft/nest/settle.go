@@ -191,8 +191,8 @@ func (s *search) settle(laid []Laid) ([]Laid, bool) {
 				for _, h := range s.holes {
 					alone(b, touch(b.rings[part], h.rings[0], rounding))
 				}
-				for _, a := range s.Pieces[b.laid.Piece].Avoid {
-					alone(b, touch(b.rings[part], geom.NewIndex(a), rounding))
+				for _, a := range s.avoid[b.laid.Piece] {
+					alone(b, touch(b.rings[part], a, rounding))
 				}
 			}
 			for k := i + 1; k < len(bodies); k++ {
@@ -318,6 +318,7 @@ func (s *search) salvage(chosen []int) {
 		return
 	}
 	could := s.worthOf(in)
+	could.Worth += s.Most
 	if s.found && !could.Better(s.best) {
 		// What was taken out may fit elsewhere: looked into where that would pay.
 		smallest := math.Inf(1)
@@ -370,6 +371,7 @@ func (s *search) offer() {
 		}
 	}
 	could := s.worthOf(pieces)
+	could.Worth += s.Most
 	could.Rest = math.Inf(1)
 	if len(laid) == 0 || s.found && !could.Better(s.best) {
 		return
@@ -380,12 +382,18 @@ func (s *search) offer() {
 	}
 	l := s.layout(settled)
 	if s.Bad != nil {
-		if bad := s.Bad(l); len(bad) > 0 {
-			l = s.layout(slices.DeleteFunc(settled, func(o Laid) bool { return slices.Contains(bad, o.Piece) }))
-			if len(l.Laid) == 0 || len(s.Bad(l)) > 0 {
+		for bad := s.Bad(l); len(bad) > 0; bad = s.Bad(l) {
+			l = s.layout(slices.DeleteFunc(slices.Clone(l.Laid), func(o Laid) bool { return slices.Contains(bad, o.Piece) }))
+			if len(l.Laid) == 0 {
 				return
 			}
 		}
+	}
+	if s.Extra != nil {
+		l.Worth += s.Extra(l)
+	}
+	if s.Cuts != nil {
+		l.Cuts = s.Cuts(l)
 	}
 	if s.found && !l.Better(s.best) {
 		return

@@ -30,6 +30,7 @@ type Job struct {
 	Slab      *slab.Slab    `json:"slab,omitempty" doc:"Left out when only a plan is wanted"`
 	Boards    []Board       `json:"boards" doc:"The boards laid on the slab"`
 	Apart     []Apart       `json:"apart,omitempty" doc:"Boards on other slabs that boards of this one must mate with"`
+	Leaf      *Leaf         `json:"leaf,omitempty" doc:"Another leaf of the same piece, on which boards have their twins"`
 	Taken     []Board       `json:"taken,omitempty" doc:"Boards cut from the slab and given away: they only take up its wood"`
 	Shop      shop.Shop     `json:"shop"`
 	Log       []LogEntry    `json:"log,omitempty" doc:"What has been done on the boards"`
@@ -59,7 +60,14 @@ type Board struct {
 	Fit       fitting.Choice `json:"fit"`
 	Give      Give           `json:"give"`
 	Mates     []board.Mate   `json:"mates,omitempty" doc:"Boards that this one nests with"`
+	Twin      *Twin          `json:"twin,omitempty" doc:"The board on another leaf that goes with it wherever it goes"`
 	Locked    bool           `json:"locked,omitempty" doc:"It stays where it lies when the slab is laid out"`
+}
+
+// Twin names a board and the leaf that it lies on, by their ids.
+type Twin struct {
+	Board string `json:"board"`
+	Piece string `json:"piece"`
 }
 
 // Give is whom a board is for.

@@ -12,6 +12,7 @@ import (
 	"idletimber/craft/layout"
 	"idletimber/craft/nest"
 	"idletimber/craft/rule"
+	"idletimber/craft/slab"
 )
 
 // Wish is a board that is to be laid, so many times.
@@ -25,7 +26,19 @@ type Wish struct {
 	Tilt    float64 `json:"tilt,omitempty" doc:"By how many degrees it may be tilted from the grain"`
 	Longest float64 `json:"longest,omitempty" doc:"May be stretched to this length; 0 for as drawn"`
 	Widest  float64 `json:"widest,omitempty"`
+
+	With []Joined `json:"with,omitempty" doc:"Boards of a set, laid as one with it"`
+	Twin bool     `json:"twin,omitempty" doc:"Each has its twin on the other leaf"`
 }
+
+// Joined is a board that is laid as one with another.
+type Joined struct {
+	Board Board          `json:"board"`
+	At    geom.Placement `json:"at" doc:"In the other's frame; moved off where the saw has no room between them"`
+}
+
+// boards is how many boards one of what is wished for takes.
+func (w Wish) boards() int { return 1 + len(w.With) }
 
 // Seeking is what a search for a lay-out is to do.
 type Seeking struct {
@@ -58,7 +71,19 @@ func (s Seeking) Check(field string) (ps craft.Problems) {
 		if w.Board.Design.Shape == board.Plank && w.Flip {
 			ps.Add(at+".flip", "a plank follows the edges of its face", "lay it flipped as a board of its own")
 		}
-		sum += max(w.Most, 0)
+		if len(w.With) > 0 && w.Board.Design.Shape == board.Plank {
+			ps.Add(at+".with", "a plank follows the edges of the wood where it lies", "lay it by itself")
+		}
+		for n, o := range w.With {
+			field := fmt.Sprintf("%s.with[%d]", at, n)
+			ps = append(ps, o.Board.Check(field+".board")...)
+			ps.Length(field+".at.x", o.At.X, -5000, 5000)
+			ps.Length(field+".at.y", o.At.Y, -5000, 5000)
+			if o.Board.Design.Shape == board.Plank {
+				ps.Add(field, "a plank follows the edges of the wood where it lies", "lay it by itself")
+			}
+		}
+		sum += max(w.Most, 0) * w.boards()
 	}
 	if sum > MostWished {
 		ps.Add(field+".wishes", fmt.Sprintf("%d boards are too many for one search", sum), fmt.Sprintf("wish for at most %d", MostWished))
@@ -69,6 +94,7 @@ func (s Seeking) Check(field string) (ps craft.Problems) {
 // Placed is a board that a proposal lays.
 type Placed struct {
 	Wish      int            `json:"wish"`
+	Part      int            `json:"part,omitempty" doc:"0 for the wished board, then those that are laid with it"`
 	Placement geom.Placement `json:"placement"`
 	Design    board.Design   `json:"design"`
 	Path      string         `json:"path" doc:"In the board's own frame"`
@@ -115,6 +141,11 @@ func Seek(j Job, s Seeking) (iter.Seq[Sought], error) {
 		return nil, err
 	}
 	k := &seeker{bench: b, seeking: s, laid: shaped}
+	if slices.ContainsFunc(s.Wishes, func(w Wish) bool { return w.Twin }) {
+		if k.leaf, err = j.leaf(); err != nil {
+			return nil, err
+		}
+	}
 	k.prepare()
 	return k.search, nil
 }
@@ -125,9 +156,11 @@ type seeker struct {
 	seeking Seeking
 	laid    []board.Shaped
 	problem nest.Problem
-	wish    []int             // of each piece
-	own     []map[string]bool // stops that a wished board has anywhere
+	wish    []int               // of each piece
+	own     [][]map[string]bool // stops that each board of a wish has anywhere
+	joined  [][]geom.Placement  // of each wish: where its other boards stand
 	around  []layout.Neighbour
+	leaf    *leaf
 }
 
 // prepare states the problem: the sheet is the usable wood short of its ends
@@ -145,13 +178,13 @@ func (k *seeker) prepare() {
 	k.problem.Sheet.Outline = sheet
 	for _, w := range k.seeking.Wishes {
 		k.problem.Apart = max(k.problem.Apart, layout.Apart(w.Board.Cut.Saw, rules))
+		for _, o := range w.With {
+			k.problem.Apart = max(k.problem.Apart, layout.Apart(o.Board.Cut.Saw, rules))
+		}
 	}
-	k.around = slices.Clone(k.taken)
-	for i, s := range k.laid {
-		k.around = append(k.around, neighbour(k.job.Boards[i], s))
-	}
+	k.around = k.bench.laidBoards(k.laid)
 	for _, n := range k.around {
-		k.problem.Sheet.Holes = append(k.problem.Sheet.Holes, n.Outline.Outset(k.problem.Apart))
+		k.problem.Sheet.Holes = append(k.problem.Sheet.Holes, n.Outline.Outset(max(k.problem.Apart, layout.Apart(n.Saw, rules))))
 	}
 	for _, f := range k.wood.Flaws {
 		for _, at := range f.Sections() {
@@ -163,9 +196,24 @@ func (k *seeker) prepare() {
 			}
 		}
 	}
-	k.problem.Bad = k.bad
+	k.problem.Bad, k.problem.Cuts = k.bad, k.cuts
+	wished := 0
+	for _, f := range k.wood.Flaws {
+		if f.Wish == slab.Featured {
+			wished++
+		}
+	}
+	for _, f := range k.wood.Features {
+		if f.Wish != "" {
+			wished++
+		}
+	}
 	for i, w := range k.seeking.Wishes {
-		k.own = append(k.own, k.ownStops(w.Board))
+		own := []map[string]bool{k.ownStops(w.Board)}
+		for _, o := range w.With {
+			own = append(own, k.ownStops(o.Board))
+		}
+		k.own = append(k.own, own)
 		piece := k.piece(w)
 		for n := range w.Most {
 			piece.Must = n < w.Least
@@ -173,12 +221,48 @@ func (k *seeker) prepare() {
 			k.wish = append(k.wish, i)
 		}
 	}
+	if wished > 0 {
+		var mean float64
+		for _, p := range k.problem.Pieces {
+			mean += p.Worth / float64(len(k.problem.Pieces))
+		}
+		each := grantWorth * mean
+		k.problem.Most = each * float64(wished)
+		k.problem.Extra = func(l nest.Layout) (sum float64) {
+			for _, b := range k.boards(l) {
+				place := k.place(b.Board)
+				sum += each * float64(place.Grants(place.Shaped()))
+			}
+			return min(sum, k.problem.Most)
+		}
+	}
+}
+
+// grantWorth is what it is worth to a search to grant a wish for a place on the
+// slab, of a board's worth.
+const grantWorth = 0.2
+
+// cuts counts the cuts that a layout takes; what no straight cut parts counts as
+// two.
+func (k *seeker) cuts(l nest.Layout) (n int) {
+	var boards []layout.Board
+	for _, b := range k.boards(l) {
+		boards = append(boards, layout.Board{ID: b.ID, Name: b.Name, Outline: b.ring.Outline, Blank: k.place(b.Board).Blank(b.ring.Outline), Saw: b.Cut.Saw})
+	}
+	for _, c := range layout.CutList(layout.Place{Wood: k.wood, Usable: k.usable, Shop: k.job.Shop, Thick: k.wood.Thickest()}, boards) {
+		n++
+		if c.Kind == "curve" && c.Finding != "" {
+			n++
+		}
+	}
+	return n
 }
 
 // piece is a wished board as it is laid by the search.
 func (k *seeker) piece(w Wish) nest.Piece {
 	d := w.Board
 	if d.Design.Shape == board.Plank {
+		k.joined = append(k.joined, nil)
 		return k.plank(w)
 	}
 	s := board.Draw(d.Design, nil)
@@ -186,7 +270,57 @@ func (k *seeker) piece(w Wish) nest.Piece {
 	if w.Turn {
 		p.Turns = append(p.Turns, 180)
 	}
+	for _, turn := range p.Turns {
+		d.Placement = geom.Placement{Angle: turn}
+		p.Lures = append(p.Lures, k.place(d).Lures(s, w.Tilt)...)
+	}
+	var at []geom.Placement
+	for _, o := range w.With {
+		other := board.Draw(o.Board.Design, nil)
+		if w.Worth == 0 {
+			p.Worth += w.worth(other)
+		}
+		outline := other.Outline.Simplified(geom.Fine)
+		o.At = clearOf(outline, o.At, p.Parts, k.problem.Apart)
+		at = append(at, o.At)
+		p.Parts = append(p.Parts, upright(outline.Map(o.At.Out)))
+	}
+	k.joined = append(k.joined, at)
+	if w.Twin {
+		p.Avoid = k.leaf.avoid(k.problem.Sheet.Outline, k.problem.Apart)
+	}
 	return p
+}
+
+// upright is a ring that runs anticlockwise.
+func upright(r geom.Ring) geom.Ring {
+	if r.SignedArea() < 0 {
+		slices.Reverse(r)
+	}
+	return r
+}
+
+// clearOf moves a board off others that it nests with, away from the nearest,
+// until the saw has room between them.
+func clearOf(outline geom.Ring, at geom.Placement, others []geom.Ring, apart float64) geom.Placement {
+	const tries, spare = 200, 0.05 // mm
+	for range tries {
+		ring, moved := outline.Map(at.Out), false
+		for _, o := range others {
+			gap := geom.Gap(ring, o)
+			if gap >= apart {
+				continue
+			}
+			way := ring.Centroid().Sub(o.Centroid())
+			step := way.Scale((max(apart-gap, 0.5) + spare) / max(way.Len(), 1e-6))
+			at.X, at.Y, moved = at.X+step.X, at.Y+step.Y, true
+			ring = outline.Map(at.Out)
+		}
+		if !moved {
+			break
+		}
+	}
+	return at
 }
 
 func (w Wish) worth(s board.Shaped) float64 {
@@ -231,11 +365,38 @@ func (k *seeker) plank(w Wish) nest.Piece {
 	return p
 }
 
-// at is a wished board where a search lays it.
-func (k *seeker) at(l nest.Laid, id string) Board {
-	d := k.seeking.Wishes[k.wish[l.Piece]].Board
-	d.ID, d.Placement, d.Mates = id, l.At, nil
-	return d
+// sought is one board of a layout.
+type sought struct {
+	Board
+	piece, wish, part int
+	ring              layout.Neighbour
+}
+
+// boards are the boards of a layout where they lie, those of a set one after
+// the other.
+func (k *seeker) boards(l nest.Layout) (out []sought) {
+	add := func(o nest.Laid, part int, d Board, at geom.Placement) {
+		d.ID, d.Placement, d.Mates = fmt.Sprint("sought ", o.Piece, " ", part), at, nil
+		out = append(out, sought{d, o.Piece, k.wish[o.Piece], part, neighbour(d, k.place(d).Shaped())})
+	}
+	for _, o := range l.Laid {
+		w := k.wish[o.Piece]
+		add(o, 0, k.seeking.Wishes[w].Board, o.At)
+		for i, at := range k.joined[w] {
+			add(o, i+1, k.seeking.Wishes[w].With[i].Board, o.At.Of(at))
+		}
+	}
+	return out
+}
+
+// around are the others of a layout about one of its boards.
+func around(boards []sought, of int) (out []layout.Neighbour) {
+	for i, b := range boards {
+		if i != of {
+			out = append(out, b.ring)
+		}
+	}
+	return out
 }
 
 // stops are the checks that come out as a stop for a board at its place among
@@ -270,24 +431,39 @@ func (k *seeker) ownStops(d Board) map[string]bool {
 	return out
 }
 
-// bad names the pieces of a layout that have a stop where they lie.
+// bad names the pieces of a layout that have a stop where they lie, or whose
+// twins have one on the other leaf.
 func (k *seeker) bad(l nest.Layout) (out []int) {
-	boards := make([]Board, len(l.Laid))
-	rings := make([]layout.Neighbour, len(l.Laid))
-	for i, o := range l.Laid {
-		boards[i] = k.at(o, fmt.Sprint("sought ", o.Piece))
-		rings[i] = neighbour(boards[i], k.place(boards[i]).Shaped())
-	}
-	for i, o := range l.Laid {
-		others := slices.Concat(k.around, rings[:i], rings[i+1:])
-		for check := range k.stops(boards[i], others) {
-			if !k.own[k.wish[o.Piece]][check] {
-				out = append(out, o.Piece)
-				break
-			}
+	boards := k.boards(l)
+	for i, b := range boards {
+		if slices.Contains(out, b.piece) {
+			continue
+		}
+		if !k.may(b, slices.Concat(k.around, around(boards, i))) {
+			out = append(out, b.piece)
 		}
 	}
 	return out
+}
+
+// may reports whether a board has no stop among others but those that it has
+// anywhere, nor its twin.
+func (k *seeker) may(b sought, others []layout.Neighbour) bool {
+	own := k.own[b.wish][b.part]
+	for check := range k.stops(b.Board, others) {
+		if !own[check] {
+			return false
+		}
+	}
+	if !k.seeking.Wishes[b.wish].Twin {
+		return true
+	}
+	for check := range k.leaf.stops(b.Board) {
+		if !own[check] {
+			return false
+		}
+	}
+	return true
 }
 
 // search runs the search for the first proposal, and beside it, once that has
@@ -383,30 +559,30 @@ func (k *seeker) alike(l, o nest.Layout) bool {
 // proposal draws a layout, its boards stretched where they may be.
 func (k *seeker) proposal(l nest.Layout) Proposal {
 	p := Proposal{Boards: []Placed{}, Short: []string{}, Rest: l.Rest, Met: true}
-	boards := make([]Board, len(l.Laid))
-	rings := make([]geom.Ring, len(l.Laid))
-	for i, o := range l.Laid {
-		boards[i] = k.at(o, fmt.Sprint("sought ", o.Piece))
-		rings[i] = neighbour(boards[i], k.place(boards[i]).Shaped()).Outline
-	}
+	boards := k.boards(l)
 	area := 0.0
 	for _, n := range k.around {
 		area += n.Outline.Area()
 	}
 	count := make([]int, len(k.seeking.Wishes))
-	for i, o := range l.Laid {
-		w := k.seeking.Wishes[k.wish[o.Piece]]
-		boards[i] = k.stretched(k.wish[o.Piece], boards[i], slices.Concat(rings[:i], rings[i+1:]))
-		s := k.place(boards[i]).Shaped()
-		rings[i] = s.Outline.Map(boards[i].Placement.Out)
+	for i := range boards {
+		b := &boards[i]
+		w := k.seeking.Wishes[b.wish]
+		k.stretched(b, around(boards, i))
+		s := k.place(b.Board).Shaped()
+		b.ring = neighbour(b.Board, s)
 		area += s.Outline.Area()
-		placed := Placed{Wish: k.wish[o.Piece], Placement: boards[i].Placement, Design: boards[i].Design, Path: s.Path.ToSVG(), Holes: []string{}}
+		placed := Placed{Wish: b.wish, Part: b.part, Placement: b.Placement, Design: b.Design, Path: s.Path.ToSVG(), Holes: []string{}}
 		for _, h := range s.HolePaths {
 			placed.Holes = append(placed.Holes, h.ToSVG())
 		}
 		p.Boards = append(p.Boards, placed)
-		p.Worth += w.worth(s)
-		count[k.wish[o.Piece]]++
+		if b.part == 0 {
+			count[b.wish]++
+		}
+		if b.part == 0 || w.Worth == 0 {
+			p.Worth += w.worth(s)
+		}
 	}
 	p.Yield = 100 * area / max(k.usable.Area(), 1)
 	for i, w := range k.seeking.Wishes {
@@ -421,22 +597,18 @@ func (k *seeker) proposal(l nest.Layout) Proposal {
 	return p
 }
 
-// stretched makes a board as long and then as wide as it may be and fits.
-func (k *seeker) stretched(wish int, d Board, others []geom.Ring) Board {
-	w := k.seeking.Wishes[wish]
-	if d.Design.Shape == board.Plank {
-		return d
-	}
-	around := slices.Clone(k.around)
-	for _, r := range others {
-		around = append(around, layout.Neighbour{Outline: r})
+// stretched makes a board as long and then as wide as it may be and fits. The
+// boards of a set, and planks, stay as they are.
+func (k *seeker) stretched(b *sought, others []layout.Neighbour) {
+	w := k.seeking.Wishes[b.wish]
+	if b.Design.Shape == board.Plank || len(w.With) > 0 || max(w.Longest, w.Widest) == 0 {
+		return
 	}
 	const grazing = 0.1 // mm, as the search allows
 	sheet := geom.NewIndex(k.problem.Sheet.Outline)
+	all := slices.Concat(k.around, others)
 	fits := func(d Board) bool {
-		place := k.place(d)
-		place.Others, place.Bare = around, true
-		ring := place.Shaped().Outline.Map(d.Placement.Out)
+		ring := k.place(d).Shaped().Outline.Map(d.Placement.Out)
 		for _, q := range ring.Dense(4) {
 			if _, off := sheet.Nearest(q); off > grazing && !sheet.Contains(q) {
 				return false
@@ -448,20 +620,15 @@ func (k *seeker) stretched(wish int, d Board, others []geom.Ring) Board {
 			}
 		}
 		for _, o := range others {
-			if geom.Gap(ring, o) < k.problem.Apart {
+			if geom.Gap(ring, o.Outline) < k.problem.Apart {
 				return false
 			}
 		}
-		stops := k.stops(d, around)
-		for check := range stops {
-			if !k.own[wish][check] {
-				return false
-			}
-		}
-		return true
+		bigger := *b
+		bigger.Board = d
+		return k.may(bigger, all)
 	}
-	d = stretch(d, w.Longest, w.Widest, fits)
-	return d
+	b.Board = stretch(b.Board, w.Longest, w.Widest, fits)
 }
 
 // stretch makes a board longer and then wider while it fits, about its middle or

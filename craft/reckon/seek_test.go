@@ -239,3 +239,142 @@ func TestNoProposalGivesAStop(t *testing.T) {
 		}
 	}
 }
+
+// setOf is a board split by a curve: a wish for both parts as one.
+func setOf(t testing.TB, least, most int) Wish {
+	t.Helper()
+	w := wished("set", 300, 180, least, most)
+	whole := board.Draw(w.Board.Design, nil)
+	parts, err := board.Split(whole, []board.Node{{X: -200, Y: -10, Kind: "smooth"}, {X: 0, Y: 25, Kind: "smooth"}, {X: 200, Y: -10, Kind: "smooth"}}, 0.8)
+	require.NoError(t, err)
+	mate := w.Board
+	w.Board.Design, mate.Design = parts[0].Design, parts[1].Design
+	mate.ID, mate.Name = "mate", "its mate"
+	w.With = []Joined{{Board: mate, At: geom.Placement{X: parts[1].At.X - parts[0].At.X, Y: parts[1].At.Y - parts[0].At.Y}}}
+	return w
+}
+
+// A set is laid as one: its boards as they nest, a saw's width apart, however
+// often, turned and flipped together.
+func TestASetIsLaidAsOne(t *testing.T) {
+	j := sample()
+	j.Boards = nil
+	w := setOf(t, 1, 3)
+	w.Flip = true
+	s := Seeking{Wishes: []Wish{w, wished("beside", 120, 90, 0, 4)}, Seed: 3}
+	got := seek(t, j, s, 900)
+	require.NotEmpty(t, got.Proposals)
+	best := got.Proposals[0]
+	require.True(t, best.Met)
+	sets := 0
+	var first Placed
+	var apart geom.Placement
+	for _, b := range best.Boards {
+		switch {
+		case b.Wish != 0:
+		case b.Part == 0:
+			sets++
+			first = b
+		default:
+			at := first.Placement.In(geom.Point{X: b.Placement.X, Y: b.Placement.Y})
+			if sets == 1 {
+				apart = geom.Placement{X: at.X, Y: at.Y}
+			}
+			assert.InDelta(t, apart.X, at.X, 1e-6, "every set as the first")
+			assert.InDelta(t, apart.Y, at.Y, 1e-6)
+			assert.InDelta(t, w.With[0].At.Y, at.Y, 4, "as near as the saw allows")
+			one, two := board.Draw(first.Design, nil).Outline.Map(first.Placement.Out), board.Draw(b.Design, nil).Outline.Map(b.Placement.Out)
+			gap := geom.Gap(one, two)
+			assert.GreaterOrEqual(t, gap, 2.5-1e-6)
+			assert.Less(t, gap, 4.0)
+		}
+	}
+	assert.Positive(t, sets)
+	laid := j
+	for i, b := range best.Boards {
+		d := s.Wishes[b.Wish].Board
+		if b.Part > 0 {
+			d = s.Wishes[b.Wish].With[b.Part-1].Board
+		}
+		d.ID, d.Placement, d.Design = fmt.Sprint(i), b.Placement, b.Design
+		laid.Boards = append(laid.Boards, d)
+	}
+	marked(t, laid, 2.5)
+
+	w.With[0].Board.Design.Shape = board.Plank
+	_, err := Seek(j, Seeking{Wishes: []Wish{w}})
+	assert.ErrorContains(t, err, "search.wishes[0].with[0]")
+}
+
+// opened is a job on one of two leaves that open like a book, a flaw on each.
+func opened(t testing.TB) Job {
+	t.Helper()
+	j := sample()
+	j.Slab.Flaws = nil
+	j.Slab.Readings = []slab.Reading{{X: 450, Thickness: 60}}
+	leaves, err := Resaw(j, slab.Resawing{Leaves: 2, Kerf: 2, Cleanup: 1, Matched: true})
+	require.NoError(t, err)
+	require.NotEqual(t, leaves[0].LeafTurned, leaves[1].LeafTurned)
+	leaves[0].Flaws = []slab.Flaw{{ID: "here", Kind: slab.Knot, State: "missing", Centre: geom.Point{X: 200, Y: -40}, A: 30, B: 25, Depth: 12, Wish: slab.KeepOut}}
+	leaves[1].Flaws = []slab.Flaw{{ID: "there", Kind: slab.Knot, State: "missing", Centre: geom.Point{X: 600, Y: -50}, A: 40, B: 25, Depth: 12, Wish: slab.KeepOut}}
+	j.Slab, j.Leaf = &leaves[0], &Leaf{Slab: leaves[1]}
+	return j
+}
+
+// A board with a twin is laid where both leaves hold it.
+func TestTwinsAreLaidOnBothLeaves(t *testing.T) {
+	j := opened(t)
+	j.Boards = nil
+	j.Leaf.Boards = []Board{wished("already there", 150, 100, 1, 1).Board}
+	j.Leaf.Boards[0].Placement = geom.Placement{X: 350, Y: 60}
+	w := wished("pair", 240, 110, 2, 4)
+	w.Board.Design.Shape, w.Board.Design.Angle = board.Bladed, 20
+	w.Twin = true
+	s := Seeking{Wishes: []Wish{w}}
+	got := seek(t, j, s, 900)
+	require.NotEmpty(t, got.Proposals)
+	best := got.Proposals[0]
+	require.True(t, best.Met)
+	laid := lay(j, s, best)
+	marked(t, laid, 2.5)
+	twins := Job{Schema: 1, Now: j.Now, Slab: &j.Leaf.Slab, Boards: j.Leaf.Boards, Shop: j.Shop}
+	for _, b := range laid.Boards {
+		twin := TwinOf(b, *j.Slab, j.Leaf.Slab)
+		assert.Equal(t, -b.Placement.Y, twin.Placement.Y)
+		assert.Equal(t, -b.Design.Angle, twin.Design.Angle)
+		twins.Boards = append(twins.Boards, twin)
+	}
+	marked(t, twins, 2.5)
+
+	j.Leaf = nil
+	_, err := Seek(j, s)
+	assert.ErrorContains(t, err, "leaf")
+}
+
+// What is wished to be shown is sought: the handle's hole over a dent, a board
+// along a crack, a figure in the middle.
+func TestWishesForPlacesAreSought(t *testing.T) {
+	j := sample()
+	j.Boards = nil
+	j.Slab.Flaws = []slab.Flaw{
+		{ID: "dent", Kind: slab.Dent, Centre: geom.Point{X: 520, Y: 52}, A: 8, B: 8, Depth: 6, Wish: slab.Featured},
+		{ID: "crack", Kind: slab.Crack, Line: []geom.Point{{X: 200, Y: -60}, {X: 300, Y: -56}}, Width: 3, Depth: 10, Wish: slab.Featured},
+	}
+	j.Slab.Features = []slab.Feature{{ID: "eye", Kind: "figure", Centre: geom.Point{X: 700, Y: -30}, A: 30, B: 20, Wish: slab.Centred}}
+	w := wished("held", 230, 110, 3, 6)
+	w.Board.Design.Handle = board.Handle{Kind: "hole", Diameter: 32, Setback: 45}
+	s := Seeking{Wishes: []Wish{w}}
+	granted := func(p Proposal) (n int) {
+		laid := lay(j, s, p)
+		b, shaped, err := set(laid)
+		require.NoError(t, err)
+		for i, d := range laid.Boards {
+			n += b.place(d).Grants(shaped[i])
+		}
+		return n
+	}
+	got := seek(t, j, s, 1500)
+	require.NotEmpty(t, got.Proposals)
+	assert.True(t, got.Proposals[0].Met)
+	assert.Equal(t, 3, granted(got.Proposals[0]))
+}

@@ -29,6 +29,7 @@ func (w Wood) Part(name string, show, under geom.Ring) Slab {
 	share := show.Area() / w.Area()
 	s.Hollow, s.UnderHollow = w.Hollow*share, w.UnderHollow*share
 	s.Wind, s.UnderWind = w.Wind*share, w.UnderWind*share
+	s.Leaf, s.LeafTurned = 0, false
 	s.PriceCents, s.PriceBy, s.ShowLook, s.UnderLook, s.NaturalEnds = 0, ByPiece, nil, nil, false
 	if w.Bought != nil {
 		b := *w.Bought

@@ -68,6 +68,7 @@ func (w Wood) Resaw(r Resawing, rules rule.Set) ([]Slab, error) {
 		from := off + float64(k)*(t+r.Kerf+2*r.Cleanup)
 		leaf := w.between(from, from+t, rough)
 		leaf.Name = fmt.Sprintf("%s, leaf %d of %d", w.Name, k+1, r.Leaves)
+		leaf.Leaf, leaf.LeafTurned = k+1, false
 		sawn := 2.0
 		if k == 0 || k == r.Leaves-1 {
 			sawn = 1
@@ -88,6 +89,16 @@ func (w Wood) Resaw(r Resawing, rules rule.Set) ([]Slab, error) {
 		out[k] = leaf
 	}
 	return out, nil
+}
+
+// Twin is where the twin of a board at a place on this leaf lies on another leaf
+// of the same piece, and whether it is its mirror image: leaves opened like a
+// book mirror each other, others lie as they were sawn.
+func (s Slab) Twin(at geom.Placement, other Slab) (place geom.Placement, mirrored bool) {
+	if s.LeafTurned == other.LeafTurned {
+		return at, false
+	}
+	return at.Mirrored(), true
 }
 
 // between is the part of a piece between two depths below its show face.
@@ -185,6 +196,7 @@ func Turn(s Slab) Slab {
 		s.Show, s.Outline = mirrored(s.Show), mirroredLine(s.Outline)
 	}
 	s.LiveLeft, s.LiveRight = s.LiveRight, s.LiveLeft
+	s.LeafTurned = s.Leaf > 0 && !s.LeafTurned
 	s.RipLeft, s.RipRight = s.RipRight, s.RipLeft
 	s.Hollow, s.UnderHollow = s.UnderHollow, s.Hollow
 	s.Wind, s.UnderWind = s.UnderWind, s.Wind

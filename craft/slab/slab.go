@@ -70,6 +70,8 @@ type Slab struct {
 	Features    []Feature          `json:"features,omitempty" doc:"What is worth showing"`
 	ShowLook    *Look              `json:"showLook,omitempty"`
 	UnderLook   *Look              `json:"underLook,omitempty"`
+	Leaf        int                `json:"leaf,omitempty" doc:"Number among the leaves of a resawn piece, from its show face down"`
+	LeafTurned  bool               `json:"leafTurned,omitempty" doc:"The leaf has been turned over since it was sawn: it mirrors one that has not"`
 	ShowChosen  bool               `json:"showChosen,omitempty" doc:"The show face has been chosen and marked on the wood"`
 	Notes       string             `json:"notes"`
 }
@@ -110,6 +112,7 @@ func (s Slab) Check(field string, now time.Time, own []species.Species) (ps craf
 	ps.Length(field+".wind", s.Wind, 0, 200)
 	ps.Length(field+".underHollow", s.UnderHollow, 0, 200)
 	ps.Length(field+".underWind", s.UnderWind, 0, 200)
+	ps.Range(field+".leaf", float64(s.Leaf), 0, 100)
 	ps.Range(field+".ringAngle", s.RingAngle, 0, 90)
 	ps.Length(field+".ringRadius", s.RingRadius, 0, 10000)
 	ps.Range(field+".reference", s.Reference, 0, 40)

@@ -1,0 +1,91 @@
+package reckon
+
+import (
+	"slices"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/geom"
+	"idletimber/craft/layout"
+	"idletimber/craft/rule"
+	"idletimber/craft/slab"
+)
+
+// Leaf is another leaf of the piece that a slab was resawn from, with its boards.
+type Leaf struct {
+	Slab   slab.Slab `json:"slab"`
+	Boards []Board   `json:"boards"`
+	Taken  []Board   `json:"taken,omitempty"`
+}
+
+// TwinOf is the twin of a board on another leaf: at the same place, or its mirror
+// image at the mirror place where the leaves open like a book.
+func TwinOf(d Board, on, other slab.Slab) Board {
+	at, mirrored := on.Twin(d.Placement, other)
+	d.Placement = at
+	if mirrored {
+		d.Design = d.Design.Mirrored()
+	}
+	return d
+}
+
+// leaf is another leaf while boards are judged on it.
+type leaf struct {
+	seeker
+	from     slab.Slab // the leaf whose boards have their twins here
+	mirrored bool
+}
+
+// leaf sets the job's other leaf up.
+func (j Job) leaf() (*leaf, error) {
+	if j.Leaf == nil || j.Slab == nil {
+		return nil, craft.Problems{{Field: "leaf", Wrong: "there is no other leaf for the twins", Right: "give the leaf that they are laid on"}}
+	}
+	b, shaped, err := set(Job{Schema: j.Schema, Now: j.Now, Slab: &j.Leaf.Slab, Boards: j.Leaf.Boards, Taken: j.Leaf.Taken, Shop: j.Shop})
+	if err != nil {
+		return nil, err
+	}
+	_, mirrored := j.Slab.Twin(geom.Placement{}, j.Leaf.Slab)
+	return &leaf{seeker{bench: b, around: b.laidBoards(shaped)}, *j.Slab, mirrored}, nil
+}
+
+// laidBoards are the outlines of all that takes up wood of a slab.
+func (b *bench) laidBoards(shaped []board.Shaped) []layout.Neighbour {
+	out := slices.Clone(b.taken)
+	for i, s := range shaped {
+		out = append(out, neighbour(b.job.Boards[i], s))
+	}
+	return out
+}
+
+// stops are the checks that come out as a stop for the twin of a board.
+func (l *leaf) stops(d Board) map[string]bool {
+	return l.seeker.stops(TwinOf(d, l.from, l.wood.Slab), l.around)
+}
+
+// avoid is where no board may lie on the other slab, so that its twin lies in the
+// wood here, clear of what is laid and of what is to be kept out.
+func (l *leaf) avoid(sheet geom.Ring, apart float64) (out []geom.Ring) {
+	across := func(r geom.Ring) geom.Ring {
+		if !l.mirrored {
+			return r
+		}
+		return upright(r.Map(func(p geom.Point) geom.Point { return geom.Point{X: p.X, Y: -p.Y} }))
+	}
+	usable, square := l.usable, l.job.Shop.Rules.Get(rule.Squaring)
+	if box := usable.Bounds(); !l.wood.NaturalEnds {
+		usable = geom.Clip(usable, geom.Bounds{MinX: square, MaxX: l.wood.Length - square, MinY: box.MinY - 1, MaxY: box.MaxY + 1}.Ring())
+	}
+	out = append(out, sheet.Less(across(usable))...)
+	for _, n := range l.around {
+		out = append(out, across(n.Outline.Outset(max(apart, layout.Apart(n.Saw, l.job.Shop.Rules)))))
+	}
+	for _, f := range l.wood.Flaws {
+		for _, at := range f.Sections() {
+			if f.Shunned() {
+				out = append(out, across(at.Footprint()))
+			}
+		}
+	}
+	return out
+}
