@@ -259,7 +259,25 @@ func (s *Server) saveBoard(ctx context.Context, in *boardSave) (*sheetOut, error
 	if ps := in.Body.Board.Check("board"); len(ps) > 0 {
 		return nil, answer(ps)
 	}
-	if _, err := s.Store.SaveBoard(ctx, account(ctx).Workshop, in.Body.Board, in.Body.Version); err != nil {
+	workshop := account(ctx).Workshop
+	was, err := s.Store.Board(ctx, workshop, in.ID)
+	if err != nil {
+		return nil, answer(err)
+	}
+	if in.Body.Board.Twin == nil && was.Board.Twin == nil || was.Deleted != nil {
+		_, err = s.Store.SaveBoard(ctx, workshop, in.Body.Board, in.Body.Version)
+	} else {
+		var boards []store.Saving
+		boards, err = s.withTwins(ctx, workshop, was.Piece, []store.Saving{{Board: in.Body.Board, Version: in.Body.Version}}, []store.Board{was}, nil)
+		if err == nil {
+			err = s.Store.SaveLayout(ctx, workshop, was.Piece, boards, nil)
+		}
+	}
+	var stale *store.Stale[reckon.Board]
+	switch {
+	case errors.As(err, &stale) && stale.Current.ID != in.ID: // its twin was changed at the same moment
+		return nil, huma.Error503ServiceUnavailable("its twin is being changed; try again")
+	case err != nil:
 		return nil, conflict(err, in.Body.Board)
 	}
 	return s.sheet(ctx, in.ID)

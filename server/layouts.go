@@ -29,6 +29,7 @@ type LayoutDoc struct {
 	Result    reckon.LaidOut    `json:"result"`
 	EndChecks []reckon.EndCheck `json:"endChecks"`
 	Leaves    []Leaf            `json:"leaves" doc:"Other pieces that came from the same wood"`
+	Partner   *Leaf             `json:"partner,omitempty" doc:"The leaf that opens like a book with this one"`
 	Fresh     reckon.Board      `json:"fresh" doc:"A new board to begin with"`
 
 	Squaring float64 `json:"squaring" doc:"Left at each end of the slab for squaring, mm"`
@@ -64,9 +65,13 @@ func (s *Server) layoutRoutes(api huma.API) {
 // onSlab is the job of a piece's boards without what happens elsewhere, which
 // does not tell on where they lie.
 func (s *Server) onSlab(ctx context.Context, piece string) (reckon.Job, error) {
-	j, err := s.job(ctx, account(ctx).Workshop, piece, "")
+	workshop := account(ctx).Workshop
+	j, err := s.job(ctx, workshop, piece, "")
+	if err != nil {
+		return j, err
+	}
 	j.Samples, j.Log = nil, nil
-	return j, err
+	return s.withLeaf(ctx, workshop, piece, j)
 }
 
 func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
@@ -101,6 +106,11 @@ func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
 		if b.Given == nil {
 			doc.Boards = append(doc.Boards, LaidBoard{b.Version, b.Board})
 		}
+	}
+	if leaf, ok, err := s.partner(ctx, workshop, p); err != nil {
+		return nil, answer(err)
+	} else if ok {
+		doc.Partner = &Leaf{leaf.ID, leaf.Slab.Name}
 	}
 	siblings, err := s.Store.Siblings(ctx, workshop, piece)
 	doc.Leaves = make([]Leaf, len(siblings))
@@ -159,6 +169,9 @@ func (s *Server) saveLayout(ctx context.Context, in *struct {
 	}
 	if more > reckon.MostBoards {
 		return nil, answer(craft.Problems{{Field: "body.boards", Wrong: fmt.Sprintf("the slab would hold %d boards", more), Right: fmt.Sprintf("lay at most %d on it", reckon.MostBoards)}})
+	}
+	if boards, err = s.withTwins(ctx, workshop, in.ID, boards, on, in.Body.Binned); err != nil {
+		return nil, answer(err)
 	}
 	err = s.Store.SaveLayout(ctx, workshop, in.ID, boards, in.Body.Binned)
 	var stale *store.Stale[reckon.Board]

@@ -169,3 +169,82 @@ func TestTheBiggestOnAPiece(t *testing.T) {
 	status, _ = m.call("POST", "/api/pieces/"+piece+"/biggest", object{"boards": []any{}, "board": wish["board"], "free": true, "spot": object{"x": -50, "y": 0}})
 	assert.Equal(t, 422, status)
 }
+
+// A board's twin on the other of two leaves goes where its board goes, in the
+// mirror; whichever of them is changed, and until it is let go.
+func TestTwinsOnTwoLeaves(t *testing.T) {
+	site := newSite(t)
+	m := site.sample()
+	p := m.piece("Chestnut")
+	slab := p["slab"].(object)
+	slab["readings"], slab["name"], slab["flaws"] = []object{{"x": 100, "y": 0, "thickness": 70}}, "To be opened", []object{}
+	_, thick := m.call("POST", "/api/pieces", slab)
+	status, made := m.call("POST", "/api/pieces/"+id(thick)+"/resaw", object{"version": thick["version"], "how": object{"leaves": 2, "kerf": 1.5, "cleanup": 1, "matched": true}})
+	require.Equal(t, 200, status, made)
+	here, there := at(made, "pieces", 0).(string), at(made, "pieces", 1).(string)
+	get := func(piece string) object {
+		_, doc := m.call("GET", "/api/pieces/"+piece+"/layout", nil)
+		return doc
+	}
+	layout := get(here)
+	assert.Equal(t, there, at(layout, "partner", "id"))
+	const one, two = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e81", "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e82"
+	board := wished(layout["fresh"], 220, 90, 1, 1)["board"].(object)
+	board["id"], board["placement"], board["twin"] = one, object{"x": 300, "y": 21, "angle": 4, "flip": false}, object{"board": two, "piece": there}
+	design := board["design"].(object)
+	design["shape"], design["angle"] = "blade", 15
+
+	// A draft tells how the twin lies before there is one.
+	_, drafted := m.call("POST", "/api/pieces/"+here+"/layout/draft", object{"boards": []any{board}})
+	require.Len(t, drafted["twins"], 1)
+	assert.Equal(t, two, at(drafted, "twins", 0, "id"))
+	status, saved := m.call("PUT", "/api/pieces/"+here+"/layout", object{"boards": []any{object{"version": 0, "board": board}}})
+	require.Equal(t, 200, status, saved)
+	twin := func() object { return at(get(there), "boards", 0, "board").(object) }
+	assert.Equal(t, object{"x": 300.0, "y": -21.0, "angle": -4.0, "flip": false}, twin()["placement"])
+	assert.Equal(t, -15.0, at(twin(), "design", "angle"))
+	assert.Equal(t, one, at(twin(), "twin", "board"))
+
+	// Moved there, it moves here; changed on its sheet, the twin changes.
+	back := at(get(there), "boards", 0).(object)
+	back["board"].(object)["placement"] = object{"x": 350, "y": -10, "angle": 0, "flip": false}
+	status, saved = m.call("PUT", "/api/pieces/"+there+"/layout", object{"boards": []any{back}})
+	require.Equal(t, 200, status, saved)
+	assert.Equal(t, object{"x": 350.0, "y": 10.0, "angle": 0.0, "flip": false}, at(get(here), "boards", 0, "board", "placement"))
+	_, sheet := m.call("GET", "/api/boards/"+one, nil)
+	at(sheet, "board", "design").(object)["width"] = 100
+	status, _ = m.save(sheet)
+	require.Equal(t, 200, status)
+	assert.Equal(t, 100.0, at(twin(), "design", "width"))
+
+	// A leaf that is turned over keeps its boards on the same wood.
+	_, leaf := m.call("GET", "/api/pieces/"+there, nil)
+	status, _ = m.call("POST", "/api/pieces/"+there+"/turn", object{"version": leaf["version"]})
+	require.Equal(t, 200, status)
+	turned := twin()["placement"]
+	again := at(get(here), "boards", 0).(object)
+	again["board"].(object)["name"] = "Renamed"
+	status, saved = m.call("PUT", "/api/pieces/"+here+"/layout", object{"boards": []any{again}})
+	require.Equal(t, 200, status, saved)
+	assert.Equal(t, turned, twin()["placement"])
+
+	// A search for pairs asks for the other leaf.
+	wish := wished(layout["fresh"], 120, 60, 1, 2)
+	wish["twin"] = true
+	news := m.watch(m.search(here, 2, wish), func(n object) bool { return len(n["proposals"].([]any)) > 0 })
+	assert.Equal(t, true, at(news, "proposals", 0, "met"))
+
+	// Let go, each goes its own way.
+	again = at(get(here), "boards", 0).(object)
+	delete(again["board"].(object), "twin")
+	status, _ = m.call("PUT", "/api/pieces/"+here+"/layout", object{"boards": []any{again}})
+	require.Equal(t, 200, status)
+	assert.Nil(t, twin()["twin"])
+
+	// A twin that lies elsewhere, or is somebody else's, is refused.
+	again = at(get(here), "boards", 0).(object)
+	_, cheese := m.call("GET", "/api/boards", nil)
+	again["board"].(object)["twin"] = object{"board": at(cheese, "items", 0, "id"), "piece": there}
+	status, _ = m.call("PUT", "/api/pieces/"+here+"/layout", object{"boards": []any{again}})
+	assert.Equal(t, 422, status)
+}

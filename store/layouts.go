@@ -17,6 +17,7 @@ import (
 type Saving struct {
 	Board   reckon.Board
 	Version int
+	Piece   string // where it lies, if not on the piece that is laid out
 }
 
 // ErrIDTaken tells that a new board brings an id that is in use.
@@ -37,14 +38,15 @@ func (s *Store) SaveLayout(ctx context.Context, workshop, piece string, boards [
 	}
 	defer tx.Rollback() // does nothing after a commit
 	for i, b := range boards {
-		if !known(b.Board.ID) {
+		on := cmp.Or(b.Piece, piece)
+		if !known(b.Board.ID) || !known(on) {
 			return ErrNotFound
 		}
 		if b.Version > 0 {
 			if _, err := s.saveBoard(ctx, tx, workshop, b.Board, b.Version); err != nil {
 				return err
 			}
-			out, err := tx.ExecContext(ctx, `UPDATE boards SET deleted_at = NULL WHERE workshop_id = $1 AND id = $2 AND piece_id = $3`, workshop, b.Board.ID, piece)
+			out, err := tx.ExecContext(ctx, `UPDATE boards SET deleted_at = NULL WHERE workshop_id = $1 AND id = $2 AND piece_id = $3`, workshop, b.Board.ID, on)
 			if err != nil {
 				return err
 			}
@@ -60,7 +62,7 @@ func (s *Store) SaveLayout(ctx context.Context, workshop, piece string, boards [
 		var id string
 		err = tx.GetContext(ctx, &id, `INSERT INTO boards (workshop_id, piece_id, name, due, doc, created_at, id)
 			SELECT workshop_id, id, $3, $4, $5, $6, $7 FROM pieces WHERE workshop_id = $1 AND id = $2 RETURNING id`,
-			workshop, piece, b.Board.Name, due(b.Board), text, s.now().Add(time.Duration(i)*time.Millisecond), b.Board.ID)
+			workshop, on, b.Board.Name, due(b.Board), text, s.now().Add(time.Duration(i)*time.Millisecond), b.Board.ID)
 		var pg *pgconn.PgError
 		switch {
 		case errors.Is(err, sql.ErrNoRows):

@@ -69,29 +69,29 @@ func TestSaveLayout(t *testing.T) {
 	// All or nothing: the second is stale.
 	moved := on[0].Board
 	moved.Placement.X = 1
-	err = s.SaveLayout(ctx, w, id, []Saving{{moved, 1}, {on[1].Board, 7}}, nil)
+	err = s.SaveLayout(ctx, w, id, []Saving{{Board: moved, Version: 1}, {Board: on[1].Board, Version: 7}}, nil)
 	var stale *Stale[reckon.Board]
 	require.ErrorAs(t, err, &stale)
 	b, err := s.Board(ctx, w, one)
 	require.NoError(t, err)
 	assert.NotEqual(t, 1.0, b.Board.Placement.X)
 
-	require.NoError(t, s.SaveLayout(ctx, w, id, []Saving{{moved, 1}}, []string{two}))
+	require.NoError(t, s.SaveLayout(ctx, w, id, []Saving{{Board: moved, Version: 1}}, []string{two}))
 	on, err = s.BoardsOn(ctx, w, id)
 	require.NoError(t, err)
 	assert.Len(t, on, 1)
-	require.NoError(t, s.SaveLayout(ctx, w, id, []Saving{{fresh(two), 1}}, nil))
+	require.NoError(t, s.SaveLayout(ctx, w, id, []Saving{{Board: fresh(two), Version: 1}}, nil))
 	on, err = s.BoardsOn(ctx, w, id)
 	require.NoError(t, err)
 	assert.Len(t, on, 2, "it comes out of the bin")
 
 	elsewhere, err := s.NewPiece(ctx, w, piece("another slab"))
 	require.NoError(t, err)
-	assert.ErrorIs(t, s.SaveLayout(ctx, w, elsewhere.ID, []Saving{{moved, 2}}, nil), ErrNotFound, "a board of another piece stays as it is")
+	assert.ErrorIs(t, s.SaveLayout(ctx, w, elsewhere.ID, []Saving{{Board: moved, Version: 2}}, nil), ErrNotFound, "a board of another piece stays as it is")
 	assert.ErrorIs(t, s.SaveLayout(ctx, w, id, []Saving{{Board: fresh(one)}}, nil), ErrIDTaken)
 	other := newWorkshop(t, s, "other@example.org")
 	assert.True(t, errors.Is(s.SaveLayout(ctx, other, id, []Saving{{Board: fresh("0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e03")}}, nil), ErrNotFound))
-	assert.Error(t, s.SaveLayout(ctx, other, id, []Saving{{moved, 2}}, nil))
+	assert.Error(t, s.SaveLayout(ctx, other, id, []Saving{{Board: moved, Version: 2}}, nil))
 	require.NoError(t, s.SaveLayout(ctx, other, id, nil, []string{one}))
 	on, err = s.BoardsOn(ctx, w, id)
 	require.NoError(t, err)

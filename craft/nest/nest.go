@@ -77,10 +77,10 @@ type Layout struct {
 }
 
 // alike is within what two layouts leave as much of the sheet whole, mm.
-const alike = 10
+const alike = 5
 
 // Better orders layouts: those that must be laid, then worth, then what is left
-// whole, by whole centimetres, then fewer cuts.
+// whole, by steps of alike, then fewer cuts.
 func (l Layout) Better(m Layout) bool {
 	if l.Must != m.Must {
 		return l.Must > m.Must

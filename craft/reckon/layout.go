@@ -21,6 +21,7 @@ type LaidOut struct {
 	Cuts    []layout.SlabCut `json:"cuts"`
 	Figures []craft.Figure   `json:"figures" doc:"Yield, and the waste by kind; where what is left is asked for"`
 	Offcuts []Offcut         `json:"offcuts" doc:"Where they are asked for"`
+	Twins   []OnSlab         `json:"twins" doc:"The twins of its boards on the other leaf"`
 	Wishes  []Granted        `json:"wishes" doc:"What is wished for on the slab and no board does"`
 }
 
@@ -52,7 +53,7 @@ func LayOut(j Job) (LaidOut, error) {
 	if j.Slab == nil {
 		return LaidOut{}, craft.Problems{{Field: "slab", Wrong: "there is no slab", Right: "give the slab that the boards lie on"}}
 	}
-	out := LaidOut{Boards: []OnSlab{}, Level: craft.Good, Figures: []craft.Figure{}, Offcuts: []Offcut{}, Wishes: []Granted{}}
+	out := LaidOut{Boards: []OnSlab{}, Level: craft.Good, Figures: []craft.Figure{}, Offcuts: []Offcut{}, Twins: []OnSlab{}, Wishes: []Granted{}}
 	var cut []layout.Board
 	for i, d := range j.Boards {
 		s := shaped[i]
@@ -109,7 +110,47 @@ func LayOut(j Job) (LaidOut, error) {
 		out.Figures = b.wasted(cut, kept)
 	}
 	out.Wishes = append(out.Wishes, b.ungranted(shaped)...)
-	return out, nil
+	out.Twins, err = j.twins()
+	for _, o := range out.Twins {
+		if o.Level.Rank() > out.Level.Rank() {
+			out.Level = o.Level
+		}
+	}
+	return out, err
+}
+
+// twins judges the twins of the job's boards where they lie on the other leaf.
+func (j Job) twins() ([]OnSlab, error) {
+	out := []OnSlab{}
+	if j.Leaf == nil {
+		return out, nil
+	}
+	there := Job{Schema: j.Schema, Now: j.Now, Slab: &j.Leaf.Slab, Taken: j.Leaf.Taken, Shop: j.Shop}
+	twins := map[string]bool{}
+	for _, d := range j.Boards {
+		if d.Twin == nil {
+			continue
+		}
+		twin := TwinOf(d, *j.Slab, j.Leaf.Slab)
+		twin.ID, twin.Name = d.Twin.Board, d.Name+TwinName
+		twins[twin.ID] = true
+		there.Boards = append(there.Boards, twin)
+	}
+	if len(twins) == 0 {
+		return out, nil
+	}
+	for _, d := range j.Leaf.Boards {
+		if !twins[d.ID] {
+			there.Boards = append(there.Boards, d)
+		}
+	}
+	laid, err := LayOut(there)
+	for _, o := range laid.Boards {
+		if twins[o.ID] {
+			out = append(out, o)
+		}
+	}
+	return out, err
 }
 
 // oblong is the shape that is looked for in an offcut, and from how many places.

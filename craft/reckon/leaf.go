@@ -18,6 +18,9 @@ type Leaf struct {
 	Taken  []Board   `json:"taken,omitempty"`
 }
 
+// TwinName follows the name of a board in that of its twin.
+const TwinName = ", its twin"
+
 // TwinOf is the twin of a board on another leaf: at the same place, or its mirror
 // image at the mirror place where the leaves open like a book.
 func TwinOf(d Board, on, other slab.Slab) Board {
@@ -26,6 +29,16 @@ func TwinOf(d Board, on, other slab.Slab) Board {
 	if mirrored {
 		d.Design = d.Design.Mirrored()
 	}
+	return d
+}
+
+// Follow brings a twin to where its board has it now, its show face as it was.
+func (d Board) Follow(of Board, on, other slab.Slab) Board {
+	then := TwinOf(of, on, other)
+	if d.Placement.Flip != then.Placement.Flip { // the leaf was turned since: the same wood, seen from its other face
+		then.Placement.Flip, then.Design = d.Placement.Flip, then.Design.Mirrored()
+	}
+	d.Placement, d.Design = then.Placement, then.Design
 	return d
 }
 

@@ -2361,6 +2361,8 @@ export interface components {
             /** @description Other pieces that came from the same wood */
             leaves: components["schemas"]["Leaf"][];
             name: string;
+            /** @description The leaf that opens like a book with this one */
+            partner?: components["schemas"]["Leaf"];
             piece: string;
             result: components["schemas"]["ReckonLaidOut"];
             showGround?: components["schemas"]["SlabPhoto"];
@@ -3009,6 +3011,8 @@ export interface components {
             name: string;
             placement: components["schemas"]["GeomPlacement"];
             sand: components["schemas"]["SandingChoice"];
+            /** @description The board on another leaf that goes with it wherever it goes */
+            twin?: components["schemas"]["ReckonTwin"];
         };
         ReckonClean: {
             /**
@@ -3115,6 +3119,8 @@ export interface components {
             boards: components["schemas"]["ReckonBoard"][];
             /** @description Boards on other slabs that share the maker's sessions */
             elsewhere?: components["schemas"]["PlanChain"][];
+            /** @description Another leaf of the same piece, on which boards have their twins */
+            leaf?: components["schemas"]["ReckonLeaf"];
             /** @description Also work out what is left of the slab when the boards are cut */
             leftovers?: boolean;
             /** @description What has been done on the boards */
@@ -3136,6 +3142,11 @@ export interface components {
             /** @description Id of a board of which it is also worked out what each remedy would make worse */
             weigh?: string;
         };
+        ReckonJoined: {
+            /** @description In the other's frame; moved off where the saw has no room between them */
+            at: components["schemas"]["GeomPlacement"];
+            board: components["schemas"]["ReckonBoard"];
+        };
         ReckonLaidOut: {
             boards: components["schemas"]["ReckonOnSlab"][];
             cuts: components["schemas"]["LayoutSlabCut"][];
@@ -3144,8 +3155,15 @@ export interface components {
             level: string;
             /** @description Where they are asked for */
             offcuts: components["schemas"]["ReckonOffcut"][];
+            /** @description The twins of its boards on the other leaf */
+            twins: components["schemas"]["ReckonOnSlab"][];
             /** @description What is wished for on the slab and no board does */
             wishes: components["schemas"]["ReckonGranted"][];
+        };
+        ReckonLeaf: {
+            boards: components["schemas"]["ReckonBoard"][];
+            slab: components["schemas"]["Slab"];
+            taken?: components["schemas"]["ReckonBoard"][];
         };
         ReckonLeafCount: {
             /** Format: int64 */
@@ -3250,6 +3268,11 @@ export interface components {
         ReckonPlaced: {
             design: components["schemas"]["BoardDesign"];
             holes: string[];
+            /**
+             * Format: int64
+             * @description 0 for the wished board, then those that are laid with it
+             */
+            part?: number;
             /** @description In the board's own frame */
             path: string;
             placement: components["schemas"]["GeomPlacement"];
@@ -3370,6 +3393,10 @@ export interface components {
             /** @description In the slab's frame */
             path: string;
         };
+        ReckonTwin: {
+            board: string;
+            piece: string;
+        };
         ReckonWish: {
             /** @description As drawn; its place does not matter */
             board: components["schemas"]["ReckonBoard"];
@@ -3394,8 +3421,12 @@ export interface components {
             tilt?: number;
             /** @description May be turned end for end */
             turn: boolean;
+            /** @description Each has its twin on the other leaf */
+            twin?: boolean;
             /** Format: double */
             widest?: number;
+            /** @description Boards of a set, laid as one with it */
+            with?: components["schemas"]["ReckonJoined"][];
             /**
              * Format: double
              * @description Of one; 0 for its area in dm²
@@ -3693,6 +3724,13 @@ export interface components {
             hollow: number;
             /** @description Where its boards go, if not to the shop's usual home */
             home?: components["schemas"]["MoistureHome"];
+            /**
+             * Format: int64
+             * @description Number among the leaves of a resawn piece, from its show face down
+             */
+            leaf?: number;
+            /** @description The leaf has been turned over since it was sawn: it mirrors one that has not */
+            leafTurned?: boolean;
             /** Format: double */
             length: number;
             liveLeft: boolean;

@@ -1,0 +1,118 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"fmt"
+
+	"idletimber/craft"
+	"idletimber/craft/reckon"
+	"idletimber/store"
+)
+
+// partner is the leaf that opens like a book with a piece: the first and the
+// second, the third and the fourth; ok is false where it is not on the rack.
+func (s *Server) partner(ctx context.Context, workshop string, p store.Piece) (leaf store.Piece, ok bool, err error) {
+	if p.Slab.Leaf == 0 {
+		return leaf, false, nil
+	}
+	number := p.Slab.Leaf + 1
+	if p.Slab.Leaf%2 == 0 {
+		number = p.Slab.Leaf - 1
+	}
+	siblings, err := s.Store.Siblings(ctx, workshop, p.ID)
+	if err != nil {
+		return leaf, false, err
+	}
+	for _, o := range siblings {
+		if leaf, err = s.Store.Piece(ctx, workshop, o.ID); err != nil {
+			return leaf, false, err
+		}
+		if leaf.Slab.Leaf == number {
+			return leaf, true, nil
+		}
+	}
+	return store.Piece{}, false, nil
+}
+
+// withLeaf adds the partner of the job's piece, with its boards.
+func (s *Server) withLeaf(ctx context.Context, workshop, piece string, j reckon.Job) (reckon.Job, error) {
+	p, err := s.Store.Piece(ctx, workshop, piece)
+	if err != nil {
+		return j, err
+	}
+	leaf, ok, err := s.partner(ctx, workshop, p)
+	if err != nil || !ok {
+		return j, err
+	}
+	there, err := s.job(ctx, workshop, leaf.ID, "")
+	j.Leaf = &reckon.Leaf{Slab: leaf.Slab, Boards: there.Boards, Taken: there.Taken}
+	return j, err
+}
+
+// withTwins adds the twins of boards of a piece that are to be stored: where they
+// go, they go with them; a new one is laid. Those that have lost their board go
+// their own way. Before is what is stored of the piece.
+func (s *Server) withTwins(ctx context.Context, workshop, piece string, boards []store.Saving, before []store.Board, binned []string) ([]store.Saving, error) {
+	was := map[string]*reckon.Twin{}
+	for _, b := range before {
+		was[b.Board.ID] = b.Board.Twin
+	}
+	left := map[string]bool{} // twins whose board has let them go
+	for _, id := range binned {
+		if t := was[id]; t != nil {
+			left[t.Board] = true
+		}
+	}
+	var leaf store.Piece
+	var p store.Piece
+	for i, b := range boards {
+		t := b.Board.Twin
+		if old := was[b.Board.ID]; old != nil && (t == nil || t.Board != old.Board) {
+			left[old.Board] = true
+		}
+		if t == nil {
+			continue
+		}
+		if leaf.ID == "" {
+			var err error
+			if p, err = s.Store.Piece(ctx, workshop, piece); err != nil {
+				return nil, err
+			}
+			ok := false
+			if leaf, ok, err = s.partner(ctx, workshop, p); err != nil {
+				return nil, err
+			} else if !ok {
+				return nil, craft.Problems{{Field: fmt.Sprintf("boards[%d].board.twin", i), Wrong: "the other leaf is not on the rack any more", Right: "let the board go its own way"}}
+			}
+		}
+		twin, err := s.Store.Board(ctx, workshop, t.Board)
+		switch { // a new one lies as its board does
+		case errors.Is(err, store.ErrNotFound):
+			twin = store.Board{Board: b.Board, Piece: leaf.ID}
+			twin.Board.ID, twin.Board.Name, twin.Board.Mates = t.Board, b.Board.Name+reckon.TwinName, nil
+		case err != nil:
+			return nil, err
+		case twin.Deleted != nil:
+			continue
+		case twin.Piece != leaf.ID:
+			return nil, craft.Problems{{Field: fmt.Sprintf("boards[%d].board.twin", i), Wrong: "its twin does not lie on the other leaf", Right: "let the board go its own way"}}
+		}
+		twin.Board = twin.Board.Follow(b.Board, p.Slab, leaf.Slab)
+		twin.Board.Twin = &reckon.Twin{Board: b.Board.ID, Piece: piece}
+		boards = append(boards, store.Saving{Board: twin.Board, Version: twin.Version, Piece: leaf.ID})
+		delete(left, t.Board)
+	}
+	for id := range left {
+		twin, err := s.Store.Board(ctx, workshop, id)
+		if errors.Is(err, store.ErrNotFound) {
+			continue
+		}
+		if err != nil {
+			return nil, err
+		}
+		twin.Board.Twin = nil
+		boards = append(boards, store.Saving{Board: twin.Board, Version: twin.Version, Piece: twin.Piece})
+	}
+	return boards, nil
+}
