@@ -134,6 +134,15 @@ func (s *Server) draftLayout(ctx context.Context, in *struct {
 		return nil, answer(err)
 	}
 	j.Boards, j.Leftovers = in.Body.Boards, in.Body.Leftovers
+	if j.Leftovers {
+		kept, err := s.Store.Templates(ctx, account(ctx).Workshop)
+		if err != nil {
+			return nil, answer(err)
+		}
+		for _, t := range kept[:min(len(kept), reckon.MostShapes)] {
+			j.Shapes = append(j.Shapes, reckon.Named{Name: t.Name, Design: t.Design})
+		}
+	}
 	r, err := reckon.LayOut(j)
 	return &struct{ Body reckon.LaidOut }{r}, answer(err)
 }

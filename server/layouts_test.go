@@ -234,6 +234,11 @@ func TestTwinsOnTwoLeaves(t *testing.T) {
 	news := m.watch(m.search(here, 2, wish), func(n object) bool { return len(n["proposals"].([]any)) > 0 })
 	assert.Equal(t, true, at(news, "proposals", 0, "met"))
 
+	wished := object{"boards": []any{}, "seconds": 1, "seeking": object{"wishes": []any{wish}}}
+	status, problem := m.call("POST", "/api/pieces/"+id(p)+"/searches", wished)
+	assert.Equal(t, 422, status, "a piece that is no leaf")
+	assert.Contains(t, at(problem, "errors", 0, "message"), "without twins")
+
 	// Let go, each goes its own way.
 	again = at(get(here), "boards", 0).(object)
 	delete(again["board"].(object), "twin")

@@ -289,7 +289,16 @@ func (s *Server) search(ctx context.Context, in *struct {
 		return nil, answer(err)
 	}
 	j.Boards = in.Body.Boards
-	ps := append(in.Body.Seeking.Check("body.seeking"), j.Check()...)
+	if j.Leaf != nil { // the twin of a board that is laid anew is out of the way
+		stays := func(id string) bool {
+			return slices.ContainsFunc(j.Boards, func(b reckon.Board) bool { return b.ID == id })
+		}
+		j.Leaf.Boards = slices.DeleteFunc(j.Leaf.Boards, func(b reckon.Board) bool { return b.Twin != nil && b.Twin.Piece == in.ID && !stays(b.Twin.Board) })
+	}
+	ps := slices.Concat(in.Body.Seeking.Check("body.seeking"), j.Check())
+	if j.Leaf == nil && slices.ContainsFunc(in.Body.Seeking.Wishes, func(w reckon.Wish) bool { return w.Twin }) {
+		ps.Add("body.seeking.wishes", "the other leaf is not on the rack", "wish for boards without twins")
+	}
 	if len(ps) > 0 {
 		return nil, answer(craft.Problems(ps))
 	}

@@ -77,10 +77,10 @@ type Layout struct {
 }
 
 // alike is within what two layouts leave as much of the sheet whole, mm.
-const alike = 5
+const alike = 10
 
 // Better orders layouts: those that must be laid, then worth, then what is left
-// whole, by steps of alike, then fewer cuts.
+// whole, by whole centimetres, then fewer cuts.
 func (l Layout) Better(m Layout) bool {
 	if l.Must != m.Must {
 		return l.Must > m.Must
@@ -226,7 +226,7 @@ func (s *search) use(g *grid) {
 }
 
 // room is the share of the sheet that pieces can fill at the most.
-const room = 0.93
+const room = 0.97
 
 // choose picks what a round puts on the sheet: all, where there is room; or the
 // best so far and a little more.

@@ -172,6 +172,24 @@ func newRoom(k *seeker) room {
 	return r
 }
 
+// place finds a place for an outline as it is, along the grain.
+func (r room) place(outline geom.Ring) (geom.Placement, bool) {
+	const step = 5 // mm
+	box, own := r.sheet.Bounds(), outline.Bounds()
+	for _, angle := range []float64{0, 180} {
+		for x := box.MinX - own.MinX; x <= box.MaxX-own.MaxX; x += step {
+			for y := box.MinY - own.MinY; y <= box.MaxY-own.MaxY; y += step {
+				at := geom.Placement{X: x, Y: y, Angle: angle}
+				if r.holds(outline.Map(at.Out)) {
+					return at, true
+				}
+			}
+		}
+		own = geom.Bounds{MinX: -own.MaxX, MinY: -own.MaxY, MaxX: -own.MinX, MaxY: -own.MinY}
+	}
+	return geom.Placement{}, false
+}
+
 func (r room) holds(ring geom.Ring) bool {
 	dense := ring.Dense(5)
 	for _, stride := range []int{9, 1} { // a few points tell most misfits

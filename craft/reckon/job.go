@@ -37,8 +37,18 @@ type Job struct {
 	Elsewhere []plan.Chain  `json:"elsewhere,omitempty" doc:"Boards on other slabs that share the maker's sessions"`
 	Samples   []plan.Sample `json:"samples,omitempty" doc:"Finished steps that teach the maker's pace"`
 	Leftovers bool          `json:"leftovers,omitempty" doc:"Also work out what is left of the slab when the boards are cut"`
+	Shapes    []Named       `json:"shapes,omitempty" doc:"The maker's own shapes, looked for in what is left"`
 	Weigh     string        `json:"weigh,omitempty" doc:"Id of a board of which it is also worked out what each remedy would make worse"`
 }
+
+// Named is a shape that was kept under a name.
+type Named struct {
+	Name   string       `json:"name"`
+	Design board.Design `json:"design"`
+}
+
+// MostShapes bounds the shapes that are looked for in what is left.
+const MostShapes = 12
 
 // Apart is a board on another slab.
 type Apart struct {
@@ -124,6 +134,13 @@ func (j Job) Check() craft.Problems {
 	if len(j.Apart) > MostBoards {
 		ps.Add("apart", "there are too many boards on other slabs", fmt.Sprintf("name at most %d", MostBoards))
 		return ps
+	}
+	if len(j.Shapes) > MostShapes {
+		ps.Add("shapes", "there are too many shapes", fmt.Sprintf("look for at most %d", MostShapes))
+		return ps
+	}
+	for i, n := range j.Shapes {
+		ps = append(ps, n.Design.Check(fmt.Sprintf("shapes[%d].design", i))...)
 	}
 	for i, a := range j.Apart {
 		at := fmt.Sprintf("apart[%d]", i)

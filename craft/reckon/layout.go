@@ -102,9 +102,7 @@ func LayOut(j Job) (LaidOut, error) {
 			out.Offcuts = append(out.Offcuts, o)
 			if o.Keep {
 				kept += r.Area()
-				if c := (room{sheet: geom.NewIndex(r.Simplified(0.5))}).biggest(oblong, true, nil, offcutSteps); c.Area > 0 {
-					out.Offcuts[i].Holds = &[2]float64{c.Design.Length, c.Design.Width}
-				}
+				out.Offcuts[i].Holds = j.held(r)
 			}
 		}
 		out.Figures = b.wasted(cut, kept)
@@ -153,10 +151,42 @@ func (j Job) twins() ([]OnSlab, error) {
 	return out, err
 }
 
-// oblong is the shape that is looked for in an offcut, and from how many places.
-var oblong = board.Design{Shape: board.Rectangle, Length: 200, Width: 140, Handle: board.Handle{Kind: "none"}}
+// small are the boards that are looked for in an offcut, as large as they fit,
+// with the least length that is worth naming, mm.
+var small = []struct {
+	name   string
+	design board.Design
+	free   bool
+	least  float64
+}{
+	{"soft rectangle", board.Design{Shape: board.Rectangle, Length: 200, Width: 140, Handle: board.Handle{Kind: "none"}}, true, 60},
+	{"round", board.Design{Shape: board.Circle, Length: 100, Width: 100, Handle: board.Handle{Kind: "none"}}, false, 60},
+	{"paddle", board.Design{Shape: board.Paddle, Length: 300, Width: 120, Corner: 20, Neck: 36, NeckLength: 100, Shoulder: 18, Handle: board.Handle{Kind: "none"}}, false, 180},
+}
 
 const offcutSteps = 14
+
+// held lists what smaller boards an offcut still holds, and which of the maker's
+// own shapes.
+func (j Job) held(offcut geom.Ring) (out []Held) {
+	left := room{sheet: geom.NewIndex(offcut.Simplified(0.5))}
+	for _, o := range small {
+		if c := left.biggest(o.design, o.free, nil, offcutSteps); c.Area > 0 && c.Design.Length >= o.least {
+			out = append(out, Held{Name: o.name, Length: c.Design.Length, Width: c.Design.Width, Path: c.Path, At: c.Placement})
+		}
+	}
+	for _, n := range j.Shapes {
+		if n.Design.Shape == board.Plank {
+			continue // it follows the wood
+		}
+		s := board.Draw(n.Design, nil)
+		if at, ok := left.place(s.Outline); ok {
+			box := s.Outline.Bounds()
+			out = append(out, Held{Name: n.Name, Length: box.MaxX - box.MinX, Width: box.MaxY - box.MinY, Path: s.Path.ToSVG(), At: at, Own: true})
+		}
+	}
+	return out
+}
 
 // wasted is what becomes of the slab, by kind.
 func (b *bench) wasted(boards []layout.Board, kept float64) []craft.Figure {

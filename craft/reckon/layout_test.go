@@ -6,8 +6,10 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"github.com/tdewolff/canvas"
 
 	"idletimber/craft"
+	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/slab"
 )
@@ -29,6 +31,9 @@ func three() Job {
 func TestLayOut(t *testing.T) {
 	j := three()
 	j.Leftovers = true
+	tiny := j.Boards[0].Design
+	tiny.Length, tiny.Width = 90, 40
+	j.Shapes = []Named{{"tiny", tiny}, {"far too large", board.Design{Shape: board.Circle, Length: 800, Width: 800, Handle: board.Handle{Kind: "none"}, Edge: board.Edge{Kind: "none"}}}}
 	out, err := LayOut(j)
 	require.NoError(t, err)
 	require.Len(t, out.Boards, 3)
@@ -51,13 +56,31 @@ func TestLayOut(t *testing.T) {
 	whole := out.Figures[0].Terms[0].Value
 	assert.InDelta(t, whole, sum+out.Figures[0].Terms[1].Value, 1e-6, "nothing of the face is forgotten")
 	require.NotEmpty(t, out.Offcuts)
+	names := map[string]int{}
 	for _, o := range out.Offcuts {
 		if o.Keep {
-			require.NotNil(t, o.Holds)
-			assert.Less(t, o.Holds[0]*o.Holds[1], o.Area)
-			assert.Greater(t, o.Holds[0]*o.Holds[1], 0.25*o.Area)
+			require.NotEmpty(t, o.Holds)
+			path, err := canvas.ParseSVGPath(o.Path)
+			require.NoError(t, err)
+			outline := geom.Largest(geom.Flatten(path, geom.True))
+			for _, h := range o.Holds {
+				held, err := canvas.ParseSVGPath(h.Path)
+				require.NoError(t, err)
+				for _, p := range geom.Largest(geom.Flatten(held, geom.True)).Map(h.At.Out) {
+					if _, off := outline.Nearest(p); off > 1 && !outline.Contains(p) {
+						t.Fatalf("the %s reaches %g mm out of its offcut", h.Name, off)
+					}
+				}
+				if names[h.Name]++; h.Name == "soft rectangle" {
+					assert.Greater(t, h.Length*h.Width, 0.25*o.Area)
+				}
+			}
 		}
 	}
+
+	assert.Positive(t, names["tiny"], "one of the maker's own")
+	assert.Positive(t, names["round"])
+	assert.Zero(t, names["far too large"])
 
 	j.Boards[2].Placement.Y = 40
 	out, err = LayOut(j)

@@ -101,7 +101,17 @@ type Offcut struct {
 	Width  float64 `json:"width"`
 	Keep   bool    `json:"keep" doc:"Wide enough to be worth keeping"`
 
-	Holds *[2]float64 `json:"holds,omitempty" doc:"Length and width of the largest soft rectangle that it still holds, where that is asked for"`
+	Holds []Held `json:"holds,omitempty" doc:"Smaller boards that it still holds, where they are asked for"`
+}
+
+// Held is a board that an offcut still holds.
+type Held struct {
+	Name   string         `json:"name"`
+	Length float64        `json:"length"`
+	Width  float64        `json:"width"`
+	Path   string         `json:"path" doc:"In its own frame"`
+	At     geom.Placement `json:"at" doc:"On the slab"`
+	Own    bool           `json:"own" doc:"One of the maker's own shapes, as it is drawn; the others are as large as fits"`
 }
 
 // uneven is how much the thickness of a piece may vary before it rocks, mm.

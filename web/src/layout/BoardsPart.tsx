@@ -13,6 +13,7 @@ import { showMinutes } from "../kit/length";
 import { LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import type { Asking } from "./Layout";
+import { copyOf } from "./sets";
 
 interface Props {
   layout: LayoutDoc;
@@ -23,11 +24,6 @@ interface Props {
   onAsk: (a: Asking) => void;
   spot: Point | null;
   onSpot: (p: Point | null) => void;
-}
-
-/** copyOf is a new board like another, beside it. */
-export function copyOf(b: Board, name: string, more: Partial<Board> = {}): Board {
-  return { ...b, id: crypto.randomUUID(), name, mates: undefined, locked: false, ...more };
 }
 
 export function BoardsPart({ layout, doc: d, picked, onPick, asking, onAsk, spot, onSpot }: Props) {
@@ -87,6 +83,7 @@ export function BoardsPart({ layout, doc: d, picked, onPick, asking, onAsk, spot
             <NumberField label="Turned" unit="°" value={board.placement.angle} least={-3600} most={3600} onChange={(angle) => place({ angle }, "pa")} />
           </Row>
           <Choice label="Sawn out with" value={board.cut.saw} options={["band saw", "jigsaw", "track saw", "table saw", "hand saw"]} onChange={(saw) => set((b) => ({ cut: { ...b.cut, saw } }))} />
+          {layout.partner && <Twin partner={layout.partner} board={board} result={d.result} onChange={(twin) => set(() => ({ twin }))} />}
         </>
       )}
       <Button size="sm" className="mt-2" onClick={() => add(copyOf(layout.fresh, `${layout.fresh.name}, ${boards.length + 1}`))}>
@@ -105,6 +102,30 @@ export function BoardsPart({ layout, doc: d, picked, onPick, asking, onAsk, spot
         </>
       )}
     </>
+  );
+}
+
+/** Twin is the board's mirror image on the leaf that opens like a book with this one. */
+function Twin({ partner, board, result, onChange }: { partner: { id: string; name: string }; board: Board; result: LaidOut; onChange: (twin: Board["twin"]) => void }) {
+  const { words } = useWorkshop();
+  const on = result.twins.find((o) => o.id === board.twin?.board);
+  if (!board.twin) {
+    return (
+      <Button size="sm" variant="outline-primary" className="mt-2" onClick={() => onChange({ board: crypto.randomUUID(), piece: partner.id })}>
+        Lay its twin on {partner.name}
+      </Button>
+    );
+  }
+  return (
+    <div className="flaw-card p-2 mt-2">
+      <div>
+        Its twin on <Link to={`/timber/${partner.id}/layout`}>{partner.name}</Link> goes where it goes. {on && <LevelMark level={on.level} />}
+      </div>
+      {on && on.level !== "good" && on.verdicts.filter((v) => v.level === on.level).map((v, i) => <div key={i} className="facts">{words(v.finding)}</div>)}
+      <Button size="sm" variant="outline-secondary" className="mt-1" onClick={() => onChange(undefined)}>
+        Let each go its own way
+      </Button>
+    </div>
   );
 }
 

@@ -56,7 +56,18 @@ export function WastePart({ layout, doc: d }: { layout: LayoutDoc; doc: Doc<Boar
           <li key={i}>
             {length(Math.round(o.length))} × {length(Math.round(o.width))}
             <span className="facts">{value(o.area / 100, "cm²")}</span>
-            {o.holds && <span className="facts">still holds a board of {length(Math.floor(o.holds[0]))} × {length(Math.floor(o.holds[1]))}</span>}
+            {o.holds && (
+              <span className="facts">
+                Still holds{" "}
+                {o.holds.map((h, k) => (
+                  <span key={k}>
+                    {k > 0 && ", or "}
+                    {h.own ? h.name : h.name === "round" ? `a round of ${length(Math.floor(h.length))}` : `a ${h.name} of ${length(Math.floor(h.length))} × ${length(Math.floor(h.width))}`}
+                  </span>
+                ))}
+                .
+              </span>
+            )}
           </li>
         ))}
       </ul>

@@ -9,6 +9,7 @@ import { Tick } from "../kit/fields";
 import { nudge } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
 import type { Asking } from "./Layout";
+import { together } from "./sets";
 import { snap, square, type SnapGround } from "./snap";
 
 interface Props {
@@ -43,25 +44,6 @@ function pointsOf(d: string): Point[] {
     sampled.set(d, points);
   }
   return points;
-}
-
-/** together are the boards that move with one: those that it must mate with, and theirs. */
-function together(boards: Board[], id: string): Set<string> {
-  const all = new Set([id]);
-  for (let grew = true; grew; ) {
-    grew = false;
-    for (const b of boards) {
-      const mates = (b.mates ?? []).map((m) => m.board);
-      const linked = all.has(b.id) || mates.some((m) => all.has(m));
-      for (const m of linked ? [b.id, ...mates] : []) {
-        if (!all.has(m) && boards.some((o) => o.id === m)) {
-          all.add(m);
-          grew = true;
-        }
-      }
-    }
-  }
-  return all;
 }
 
 export function LayoutDrawing({ layout, doc: d, picked, onPick, flipped, onFlip, snapping, onSnapping, asking, spot, onSpot, cuts, shown }: Props) {

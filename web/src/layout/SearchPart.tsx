@@ -9,7 +9,7 @@ import { transformOf } from "../kit/drawing";
 import { Choice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
 import { put } from "../kit/items";
 import { useWorkshop } from "../kit/workshop";
-import { copyOf } from "./BoardsPart";
+import { laidBy, setOf, wishOf, type Wished } from "./sets";
 
 interface Props {
   layout: LayoutDoc;
@@ -17,12 +17,6 @@ interface Props {
   shown: Proposal | null;
   onShow: (p: Proposal | null) => void;
   onTaken: (id: string) => void;
-}
-
-/** A wish and the board on the slab that it moves, if it moves one. */
-interface Wished {
-  wish: Wish;
-  moves?: string;
 }
 
 /** useSearch listens to a search; closing the page lets it go. */
@@ -48,14 +42,14 @@ function useSearch(id: string): SearchNews | null {
 }
 
 export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
-  const [wishes, setWishes] = useState<Wished[]>(() => [wishOf({ ...layout.fresh, id: "wish", name: "Board", design: { ...layout.fresh.design, length: 240, width: 140 } })]);
+  const [wishes, setWishes] = useState<Wished[]>(() => [wishOf([{ ...layout.fresh, id: "wish", name: "Board", design: { ...layout.fresh.design, length: 240, width: 140 } }])]);
   const [seconds, setSeconds] = useState(5);
   const [seed, setSeed] = useState(1);
   const [running, setRunning] = useState("");
   const [asked, setAsked] = useState<Wished[]>([]);
   const news = useSearch(running);
   const templates = useQuery({ queryKey: ["templates"], queryFn: () => unwrap(api.GET("/api/templates")) });
-  const moved = new Set(wishes.map((w) => w.moves).filter(Boolean));
+  const moved = new Set(wishes.flatMap((w) => (w.moves ? w.from.map((b) => b.id) : [])));
   const begin = useMutation({
     mutationFn: () => {
       const now = wishes;
@@ -71,6 +65,8 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
     onSuccess: (s) => setRunning(s.id),
   });
   const stop = useMutation({ mutationFn: () => unwrap(api.POST("/api/searches/{id}/stop", { params: { path: { id: running } } })) });
+  const sets = d.doc.map((b) => setOf(d.doc, b.id)).filter((set) => set.length > 1 && set.every((b) => d.doc.indexOf(b) >= d.doc.indexOf(set[0])));
+  const free = (b: Board) => !b.locked && !moved.has(b.id);
   const busy = news !== null && (news.state === "waiting" || news.state === "running");
   const proposals = news?.proposals ?? [];
   const best = useRef<Proposal | null>(null);
@@ -82,15 +78,7 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
   });
   const change = (i: number, part: Partial<Wish>) => setWishes((all) => put(all, i, { wish: { ...all[i].wish, ...part } }));
   const take = (p: Proposal) => {
-    const used = new Map<number, number>();
-    const laid = p.boards.map((placed) => {
-      const { wish: w, moves } = asked[placed.wish];
-      const n = (used.get(placed.wish) ?? 0) + 1;
-      used.set(placed.wish, n);
-      const was = n === 1 ? d.doc.find((b) => b.id === moves) : undefined;
-      const where = { design: placed.design, placement: placed.placement };
-      return was ? { ...was, ...where } : copyOf(w.board, w.most > 1 ? `${w.board.name} ${n}` : w.board.name, where);
-    });
+    const laid = laidBy(p.boards, asked, layout.partner?.id ?? "");
     // What the search could not lay stays where it was.
     d.set((now) => [...now.filter((b) => !laid.some((l) => l.id === b.id)), ...laid]);
     onShow(null);
@@ -103,22 +91,26 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
       {proposals.length > 0 && (
         <div className="proposals">
           {proposals.map((p, i) => (
-            <ProposalCard key={i} layout={layout} kept={d.doc.filter((b) => !asked.some((w) => w.moves === b.id))} result={d.result} proposal={p} number={i + 1} shown={p === shown} onShow={() => onShow(p === shown ? null : p)} onTake={() => take(p)} />
+            <ProposalCard key={i} layout={layout} kept={d.doc.filter((b) => !asked.some((w) => w.moves && w.from.some((o) => o.id === b.id)))} result={d.result} proposal={p} number={i + 1} shown={p === shown} onShow={() => onShow(p === shown ? null : p)} onTake={() => take(p)} />
           ))}
         </div>
       )}
       <h2>What you wish for</h2>
       <p className="facts">Boards that lie on the slab stay where they are. Flaws to be kept out or cut away are kept clear of.</p>
-      {wishes.map(({ wish: w, moves }, i) => (
+      {wishes.map(({ wish: w, from, moves }, i) => (
         <fieldset key={i} className="wish">
           <legend>
-            {w.board.name}
+            {from.map((b) => b.name).join(" with ")}
             <RemoveButton what={`wish ${i + 1}`} disabled={wishes.length === 1} onClick={() => setWishes((all) => all.filter((_, k) => k !== i))} />
           </legend>
+          {from.length > 1 ? (
+            <p className="facts">Laid as one, as they nest, a saw's width apart.</p>
+          ) : (
           <Row>
             <LengthField label="Length" name={`wish-${i}-length`} mm={w.board.design.length} least={20} onChange={(length) => change(i, { board: { ...w.board, design: { ...w.board.design, length } } })} />
             <LengthField label="Width" name={`wish-${i}-width`} mm={w.board.design.width} least={20} onChange={(width) => change(i, { board: { ...w.board, design: { ...w.board.design, width } } })} />
           </Row>
+          )}
           {!moves && (
             <Row>
               <NumberField label="At least" whole value={w.least} least={0} most={w.most} onChange={(least) => change(i, { least })} />
@@ -127,13 +119,14 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
             </Row>
           )}
           <Row>
-            <LengthField label="Longest, 0 as drawn" mm={w.longest ?? 0} onChange={(longest) => change(i, { longest })} />
-            <LengthField label="Widest, 0 as drawn" mm={w.widest ?? 0} onChange={(widest) => change(i, { widest })} />
+            {from.length === 1 && <LengthField label="Longest, 0 as drawn" mm={w.longest ?? 0} onChange={(longest) => change(i, { longest })} />}
+            {from.length === 1 && <LengthField label="Widest, 0 as drawn" mm={w.widest ?? 0} onChange={(widest) => change(i, { widest })} />}
             <NumberField label="Tilted by" unit="°" value={w.tilt ?? 0} least={0} most={30} onChange={(tilt) => change(i, { tilt })} />
           </Row>
           <div className="d-flex gap-3 flex-wrap">
             <Tick label="end for end" value={w.turn} onChange={(turn) => change(i, { turn })} />
             <Tick label="turned over" value={w.flip ?? false} onChange={(flip) => change(i, { flip })} />
+            {layout.partner && <Tick label={`each with its twin on ${layout.partner.name}`} value={w.twin ?? false} onChange={(twin) => change(i, { twin })} />}
           </div>
         </fieldset>
       ))}
@@ -144,19 +137,24 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
           { value: "", label: "choose" },
           { value: "new", label: "a soft rectangle" },
           ...d.doc.map((b) => ({ value: `like ${b.id}`, label: `one like ${b.name}` })),
-          ...d.doc.filter((b) => !b.locked && !moved.has(b.id)).map((b) => ({ value: `move ${b.id}`, label: `${b.name} itself, laid anew` })),
+          ...sets.map((set) => ({ value: `set ${set[0].id}`, label: `a set like ${set.map((b) => b.name).join(" with ")}` })),
+          ...d.doc.filter((b) => free(b) && !sets.some((set) => set.includes(b))).map((b) => ({ value: `move ${b.id}`, label: `${b.name} itself, laid anew` })),
+          ...sets.filter((set) => set.every(free)).map((set) => ({ value: `anew ${set[0].id}`, label: `${set.map((b) => b.name).join(" with ")}, laid anew as one` })),
           ...(templates.data ?? []).map((t) => ({ value: `shape ${t.id}`, label: `the shape ${t.name}` })),
         ]}
         onChange={(v) => {
-          const [how, id] = [v.slice(0, v.indexOf(" ")), v.slice(v.indexOf(" ") + 1)];
+          const [how, id = ""] = v.split(" ");
           const from = d.doc.find((b) => b.id === id);
           const shape = templates.data?.find((t) => t.id === id);
-          const next: Wished | undefined =
-            v === "new" ? wishOf({ ...layout.fresh, id: "wish", name: `Board ${wishes.length + 1}` })
-            : how === "like" && from ? wishOf({ ...from, mates: undefined })
-            : how === "move" && from ? { wish: { ...wishOf({ ...from, mates: undefined }).wish, least: 1, most: 1 }, moves: from.id }
-            : how === "shape" && shape ? wishOf({ ...layout.fresh, id: "wish", name: shape.name, design: { ...shape.design, thickness: layout.fresh.design.thickness } })
-            : undefined;
+          const makes: Record<string, () => Wished | undefined> = {
+            new: () => wishOf([{ ...layout.fresh, id: "wish", name: `Board ${wishes.length + 1}` }]),
+            like: () => from && wishOf([from]),
+            set: () => wishOf(setOf(d.doc, id)),
+            move: () => from && wishOf([from], true),
+            anew: () => wishOf(setOf(d.doc, id), true),
+            shape: () => shape && wishOf([{ ...layout.fresh, id: "wish", name: shape.name, design: { ...shape.design, thickness: layout.fresh.design.thickness } }]),
+          };
+          const next = makes[how]?.();
           if (next) setWishes((all) => [...all, next]);
         }}
       />
@@ -176,10 +174,6 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
       )}
     </>
   );
-}
-
-function wishOf(board: Board): Wished {
-  return { wish: { board, least: 1, most: 4, turn: true } };
 }
 
 function Progress({ news, seconds, onStop }: { news: SearchNews; seconds: number; onStop?: () => void }) {

@@ -6,21 +6,12 @@ import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
 import { api, say, unwrap, type Board, type Mate, type Node, type Reckoned, type Wood } from "../../api/client";
 import { put } from "../../kit/items";
+import { standing } from "../frame";
 import { transformOf } from "../../kit/drawing";
 import { Choice, LengthField, NumberField, RemoveButton, Row } from "../../kit/fields";
 import type { Shaping } from "./ShapeDrawing";
 
 const sides = ["left", "right", "handle end", "far end"] as const;
-
-/** standing is where another board of the slab lies in the frame of this one. */
-function standing(board: Board, other: Board): Mate["at"] {
-  const [p, q] = [board.placement, other.placement];
-  const a = (-p.angle * Math.PI) / 180;
-  const d = { x: q.x - p.x, y: q.y - p.y };
-  const up = p.flip ? -1 : 1;
-  const round = (v: number) => Math.round(v * 10) / 10;
-  return { x: round(Math.cos(a) * d.x - Math.sin(a) * d.y), y: round(up * (Math.sin(a) * d.x + Math.cos(a) * d.y)), angle: up * (q.angle - p.angle), flip: q.flip !== p.flip };
-}
 
 interface Props {
   others: Board[];
