@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"fmt"
+	"math"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -116,4 +117,46 @@ func TestASearchIsLetGoWithItsPage(t *testing.T) {
 	// The next search need not wait for the end of the first one.
 	s.layout("Chestnut")
 	s.do(s.part("Search"), s.press("Begin the search"), s.wait(`document.querySelector(".search-state")?.dataset.state === "running"`))
+}
+
+// A set that nests is laid anew as one by a search; what mates stays together.
+func TestASetIsSearchedAsOne(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Kitchen", "shape")
+	s.do(s.part("Set"), s.press("Draw a line across"), s.wait(`document.querySelector(".split-line")?.getAttribute("d").includes("C")`), s.press("Split the board"), s.wait(`document.querySelectorAll(".nest").length === 2`), s.saved())
+	piece := board[string](s, `b.piece`)
+	s.do(chromedp.Navigate(s.url+"/timber/"+piece+"/layout?part=search"), s.see("What you wish for"), s.wait(`document.querySelector(".drawing .slab-line") != null`))
+	set := ask[string](s, `[...document.querySelectorAll("option")].find((o) => o.value.startsWith("anew ")).value`)
+	s.do(s.choose("Wish for one more", set), s.see("Laid as one, as they nest"), run(`document.querySelector('[aria-label="Remove wish 1"]').click()`), s.wait(`document.querySelectorAll(".wish").length === 1`),
+		s.press("Begin the search"), s.see("Done after"), s.press("Take it"), s.saved())
+	type place struct{ X, Y, Angle float64 }
+	at := laid[[]place](s, `l.boards.filter((b) => (b.board.mates ?? []).length > 0).map((b) => b.board.placement)`)
+	require.Len(t, at, 2)
+	assert.InDelta(t, at[0].Angle, at[1].Angle, 1e-6, "turned together")
+	assert.Less(t, math.Hypot(at[0].X-at[1].X, at[0].Y-at[1].Y), 120.0, "side by side")
+	assert.Equal(t, "good", laid[string](s, `(() => { const two = l.result.boards.filter((b) => l.boards.find((o) => o.board.id === b.id).board.mates?.length); return two.some((b) => b.verdicts.some((v) => v.check === "kerf" && v.level === "stop")) ? "stop" : "good"; })()`))
+	assert.Empty(t, s.seen())
+}
+
+// A board's twin is laid on the other leaf of the book, and told of.
+func TestATwinOnTheOtherLeaf(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	leaf := ask[string](s, `(async () => {
+		const json = (method, body) => ({ method, headers: { "Content-Type": "application/json" }, body: JSON.stringify(body) });
+		const list = await fetch("/api/pieces?q=Chestnut").then((r) => r.json());
+		const p = await fetch("/api/pieces/" + list.items[0].id).then((r) => r.json());
+		const thick = await fetch("/api/pieces", json("POST", { ...p.slab, name: "Thick plank", flaws: [], readings: [{ x: 100, y: 0, thickness: 70 }] })).then((r) => r.json());
+		const made = await fetch("/api/pieces/" + thick.id + "/resaw", json("POST", { version: thick.version, how: { leaves: 2, kerf: 1.5, cleanup: 1, matched: true } })).then((r) => r.json());
+		return made.pieces[0];
+	})()`)
+	s.do(chromedp.Navigate(s.url+"/timber/"+leaf+"/layout"), s.see("Boards on it"), s.press("Lay a new board"), s.press("Lay its twin on"), s.see("goes where it goes"), s.saved())
+	s.do(run(`document.querySelector(".drawing svg").focus()`), chromedp.KeyEvent(kb.ArrowUp, chromedp.KeyModifiers(chromedp.ModifierShift)), s.saved())
+	y := laid[float64](s, `l.boards[0].board.placement.y`)
+	require.InDelta(t, 10, y, 0.1)
+	s.do(run(`document.querySelector('.flaw-card a[href$="/layout"]').click()`), s.wait(`document.querySelector("h1") && !location.pathname.includes("`+leaf+`")`), s.see("its twin"))
+	assert.InDelta(t, -y, laid[float64](s, `l.boards[0].board.placement.y`), 1e-6)
+	s.do(s.press("Let each go its own way"), s.see("Lay its twin on"), s.saved())
+	assert.Empty(t, s.seen())
 }

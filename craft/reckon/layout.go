@@ -102,7 +102,7 @@ func LayOut(j Job) (LaidOut, error) {
 			out.Offcuts = append(out.Offcuts, o)
 			if o.Keep {
 				kept += r.Area()
-				out.Offcuts[i].Holds = j.held(r)
+				out.Offcuts[i].Holds = b.held(r)
 			}
 		}
 		out.Figures = b.wasted(cut, kept)
@@ -166,16 +166,24 @@ var small = []struct {
 
 const offcutSteps = 14
 
-// held lists what smaller boards an offcut still holds, and which of the maker's
-// own shapes.
-func (j Job) held(offcut geom.Ring) (out []Held) {
+// held lists what smaller boards an offcut still holds clear of its flaws, and
+// which of the maker's own shapes.
+func (b *bench) held(offcut geom.Ring) (out []Held) {
 	left := room{sheet: geom.NewIndex(offcut.Simplified(0.5))}
+	for _, f := range b.wood.Flaws {
+		if f.Sound() || f.Wish == slab.Fill {
+			continue
+		}
+		for _, at := range f.Sections() {
+			left.holes = append(left.holes, geom.NewIndex(at.Footprint().Dense(3)))
+		}
+	}
 	for _, o := range small {
 		if c := left.biggest(o.design, o.free, nil, offcutSteps); c.Area > 0 && c.Design.Length >= o.least {
 			out = append(out, Held{Name: o.name, Length: c.Design.Length, Width: c.Design.Width, Path: c.Path, At: c.Placement})
 		}
 	}
-	for _, n := range j.Shapes {
+	for _, n := range b.job.Shapes {
 		if n.Design.Shape == board.Plank {
 			continue // it follows the wood
 		}

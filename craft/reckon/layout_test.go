@@ -80,6 +80,12 @@ func TestLayOut(t *testing.T) {
 
 	assert.Positive(t, names["tiny"], "one of the maker's own")
 	assert.Positive(t, names["round"])
+	clear := out.Offcuts[0].Holds[0]
+	j.Slab.Flaws = []slab.Flaw{{ID: "f", Kind: slab.Knot, State: "missing", Centre: geom.Point{X: clear.At.X, Y: clear.At.Y}, A: 12, B: 12, Depth: 9}}
+	flawed, err := LayOut(j)
+	require.NoError(t, err)
+	assert.Less(t, flawed.Offcuts[0].Holds[0].Length*flawed.Offcuts[0].Holds[0].Width, 0.95*clear.Length*clear.Width, "clear of flaws")
+	j.Slab.Flaws = nil
 	assert.Zero(t, names["far too large"])
 
 	j.Boards[2].Placement.Y = 40

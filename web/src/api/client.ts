@@ -41,6 +41,7 @@ export type LaidOut = S["ReckonLaidOut"];
 export type OnSlab = S["ReckonOnSlab"];
 export type SlabCut = S["LayoutSlabCut"];
 export type Wish = S["ReckonWish"];
+export type Held = S["ReckonHeld"];
 export type Placed = S["ReckonPlaced"];
 export type Proposal = S["ReckonProposal"];
 export type SearchNews = S["SearchNews"];

@@ -3097,6 +3097,19 @@ export interface components {
             finding: string;
             id: string;
         };
+        ReckonHeld: {
+            /** @description On the slab */
+            at: components["schemas"]["GeomPlacement"];
+            /** Format: double */
+            length: number;
+            name: string;
+            /** @description One of the maker's own shapes, as it is drawn; the others are as large as fits */
+            own: boolean;
+            /** @description In its own frame */
+            path: string;
+            /** Format: double */
+            width: number;
+        };
         ReckonHelp: {
             /** @description The date would be kept */
             enough: boolean;
@@ -3134,6 +3147,8 @@ export interface components {
              * @description Always 1
              */
             schema: number;
+            /** @description The maker's own shapes, looked for in what is left */
+            shapes?: components["schemas"]["ReckonNamed"][];
             shop: components["schemas"]["Shop"];
             /** @description Left out when only a plan is wanted */
             slab?: components["schemas"]["Slab"];
@@ -3186,6 +3201,10 @@ export interface components {
             minutes: number;
             step: string;
         };
+        ReckonNamed: {
+            design: components["schemas"]["BoardDesign"];
+            name: string;
+        };
         ReckonNested: {
             /** @description In this board's frame */
             at: components["schemas"]["GeomPlacement"];
@@ -3214,8 +3233,8 @@ export interface components {
              * @description mm²
              */
             area: number;
-            /** @description Length and width of the largest soft rectangle that it still holds, where that is asked for */
-            holds?: number[];
+            /** @description Smaller boards that it still holds, where they are asked for */
+            holds?: components["schemas"]["ReckonHeld"][];
             /** @description Wide enough to be worth keeping */
             keep: boolean;
             /** Format: double */

@@ -1,6 +1,6 @@
 // The cuts in a workable order, and what becomes of the slab.
 import { useQuery } from "@tanstack/react-query";
-import { api, say, unwrap, type Board, type LaidOut, type LayoutDoc, type SlabCut } from "../api/client";
+import { api, say, unwrap, type Board, type Held, type LaidOut, type LayoutDoc, type SlabCut } from "../api/client";
 import type { Doc } from "../kit/document";
 import { Figures, LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
@@ -35,7 +35,7 @@ export function CutsPart({ cuts }: { cuts: SlabCut[] }) {
 }
 
 /** WastePart tells what becomes of the slab, and what its offcuts are. */
-export function WastePart({ layout, doc: d }: { layout: LayoutDoc; doc: Doc<Board[], LaidOut> }) {
+export function WastePart({ layout, doc: d, held, onHold }: { layout: LayoutDoc; doc: Doc<Board[], LaidOut>; held: Held | null; onHold: (h: Held | null) => void }) {
   const { length, value } = useWorkshop();
   const left = useQuery({
     queryKey: ["layout-waste", layout.piece, d.doc],
@@ -57,16 +57,14 @@ export function WastePart({ layout, doc: d }: { layout: LayoutDoc; doc: Doc<Boar
             {length(Math.round(o.length))} × {length(Math.round(o.width))}
             <span className="facts">{value(o.area / 100, "cm²")}</span>
             {o.holds && (
-              <span className="facts">
-                Still holds{" "}
-                {o.holds.map((h, k) => (
-                  <span key={k}>
-                    {k > 0 && ", or "}
+              <div className="facts holds">
+                Still holds, clear of flaws,
+                {o.holds.map((h) => (
+                  <button key={h.name} type="button" className="text-link" aria-pressed={held === h} onClick={() => onHold(held === h ? null : h)}>
                     {h.own ? h.name : h.name === "round" ? `a round of ${length(Math.floor(h.length))}` : `a ${h.name} of ${length(Math.floor(h.length))} × ${length(Math.floor(h.width))}`}
-                  </span>
+                  </button>
                 ))}
-                .
-              </span>
+              </div>
             )}
           </li>
         ))}

@@ -3,7 +3,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { api, Refused, say, unwrap, type Board, type LayoutDoc, type Point, type Proposal, type Remedy } from "../api/client";
+import { api, Refused, say, unwrap, type Board, type Held, type LayoutDoc, type Point, type Proposal, type Remedy } from "../api/client";
 import { useDocument, useUndoKeys } from "../kit/document";
 import { merge } from "../kit/merge";
 import { Parts } from "../kit/parts";
@@ -71,6 +71,7 @@ function Editor({ layout }: { layout: LayoutDoc }) {
   const [asking, ask] = useState<Asking>({ what: "" });
   const [spot, setSpot] = useState<Point | null>(null);
   const [shown, show] = useState<Proposal | null>(null);
+  const [held, hold] = useState<Held | null>(null); // by an offcut
   const boards = d.doc;
   const board = boards.find((b) => b.id === picked);
   const change = d.set;
@@ -85,6 +86,7 @@ function Editor({ layout }: { layout: LayoutDoc }) {
   const onRemedy = (r: Remedy) => set(picked, (b) => merge(b, r.patch));
   const open = (to: Part) => {
     show(null);
+    hold(null);
     setSearch(to === "boards" ? {} : { part: to }, { replace: true });
   };
   const stops = d.result.boards.filter((b) => b.level !== "good" && b.id !== picked);
@@ -132,7 +134,7 @@ function Editor({ layout }: { layout: LayoutDoc }) {
             }}
             spot={spot}
             cuts={part === "cuts" ? d.result.cuts : []}
-            shown={part === "search" ? shown : null}
+            shown={part === "search" && shown ? shown.boards : part === "waste" && held ? [{ path: held.path, holes: [], placement: held.at }] : []}
           />
           <div className="under-drawing">
             <div>
@@ -164,7 +166,7 @@ function Editor({ layout }: { layout: LayoutDoc }) {
             {part === "boards" && <BoardsPart layout={layout} doc={d} picked={picked} onPick={pick} asking={asking} onAsk={ask} spot={spot} onSpot={setSpot} />}
             {part === "search" && <SearchPart layout={layout} doc={d} shown={shown} onShow={show} onTaken={pick} />}
             {part === "cuts" && <CutsPart cuts={d.result.cuts} />}
-            {part === "waste" && <WastePart layout={layout} doc={d} />}
+            {part === "waste" && <WastePart layout={layout} doc={d} held={held} onHold={hold} />}
           </div>
         </section>
       </div>

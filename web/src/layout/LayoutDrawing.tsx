@@ -1,7 +1,7 @@
 // The slab with all its boards, any of which is dragged, turned and nudged, and
 // felt against edges, ends and neighbours.
 import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
-import type { Board, LaidOut, LayoutDoc, Point, Proposal, SlabCut } from "../api/client";
+import type { Board, LaidOut, LayoutDoc, Placed, Point, SlabCut } from "../api/client";
 import { out, turnedBy } from "../boards/frame";
 import type { Doc } from "../kit/document";
 import { FlipButton, transformOf, WoodDrawing, type View } from "../kit/drawing";
@@ -25,7 +25,8 @@ interface Props {
   spot: Point | null;
   onSpot: (p: Point) => void;
   cuts: SlabCut[];
-  shown: Proposal | null;
+  /** Boards that are shown on the wood, and do not lie there. */
+  shown: Pick<Placed, "path" | "holes" | "placement">[];
 }
 
 const pen = { vectorEffect: "non-scaling-stroke" as const };
@@ -178,7 +179,7 @@ export function LayoutDrawing({ layout, doc: d, picked, onPick, flipped, onFlip,
                 </g>
               );
             })}
-            {shown?.boards.map((b, i) => (
+            {shown.map((b, i) => (
               <path key={i} d={[b.path, ...b.holes].join("")} transform={transformOf(b.placement)} className="proposed" fillRule="evenodd" {...pen} />
             ))}
             {cuts
