@@ -119,6 +119,15 @@ func TestASearchIsLetGoWithItsPage(t *testing.T) {
 	s.do(s.part("Search"), s.press("Begin the search"), s.wait(`document.querySelector(".search-state")?.dataset.state === "running"`))
 }
 
+// A search that can lay nothing says so, and what would help.
+func TestASearchThatLaysNothing(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.layout("Chestnut")
+	s.do(s.part("Search"), s.see("What you wish for"), s.field("Length", "900"), s.press("Begin the search"), s.see("Nothing of it fits"))
+	assert.Empty(t, s.seen())
+}
+
 // A set that nests is laid anew as one by a search; what mates stays together.
 func TestASetIsSearchedAsOne(t *testing.T) {
 	s := open(t, 1280, 800)

@@ -246,10 +246,29 @@ func TestTwinsOnTwoLeaves(t *testing.T) {
 	require.Equal(t, 200, status)
 	assert.Nil(t, twin()["twin"])
 
-	// A twin that lies elsewhere, or is somebody else's, is refused.
+	// A board that lies elsewhere, and knows nothing of it, is no twin.
 	again = at(get(here), "boards", 0).(object)
 	_, cheese := m.call("GET", "/api/boards", nil)
 	again["board"].(object)["twin"] = object{"board": at(cheese, "items", 0, "id"), "piece": there}
-	status, _ = m.call("PUT", "/api/pieces/"+here+"/layout", object{"boards": []any{again}})
-	assert.Equal(t, 422, status)
+	status, saved = m.call("PUT", "/api/pieces/"+here+"/layout", object{"boards": []any{again}})
+	require.Equal(t, 200, status, saved)
+	assert.Nil(t, at(saved, "boards", 0, "board").(object)["twin"])
+
+	// Binned, it lets its twin go; a job file brings no twin along.
+	again = at(saved, "boards", 0).(object)
+	const three = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e83"
+	again["board"].(object)["twin"] = object{"board": three, "piece": there}
+	status, saved = m.call("PUT", "/api/pieces/"+here+"/layout", object{"boards": []any{again}})
+	require.Equal(t, 200, status, saved)
+	_, _, job := m.raw("GET", "/api/boards/"+one+"/job.json", nil)
+	var file object
+	require.NoError(t, json.Unmarshal(job, &file))
+	status, taken := m.call("POST", "/api/jobs", file)
+	require.Equal(t, 200, status, taken)
+	_, sheet = m.call("GET", "/api/boards/"+at(taken, "boards", 0).(string), nil)
+	assert.Nil(t, sheet["board"].(object)["twin"])
+	status, _ = m.call("PUT", "/api/pieces/"+here+"/layout", object{"boards": []any{}, "binned": []any{one}})
+	require.Equal(t, 200, status)
+	_, sheet = m.call("GET", "/api/boards/"+three, nil)
+	assert.Nil(t, sheet["board"].(object)["twin"])
 }

@@ -176,7 +176,7 @@ func (s *Server) copyBoard(ctx context.Context, in *struct {
 			col, row = -int(box.MinX/stepX), row+1
 		}
 		c := b.Board
-		c.ID, c.Mates = "", nil
+		c.ID, c.Mates, c.Twin = "", nil, nil
 		c.Name = fmt.Sprintf("%s, %d", b.Board.Name, i+2)
 		c.Placement.X += float64(col) * stepX
 		c.Placement.Y -= float64(row) * stepY
@@ -238,7 +238,7 @@ func (s *Server) splitBoard(ctx context.Context, in *struct {
 		away.X, away.Y = away.X+d.X, away.Y+d.Y
 	}
 	first.Placement, second.Placement = laid(was.Placement, parts[0].At), laid(was.Placement, away)
-	first.Mates = nil
+	first.Mates, first.Twin, second.Twin = nil, nil, nil // its twin stays whole
 	for _, m := range was.Mates {
 		m.At.X, m.At.Y = m.At.X-parts[0].At.X, m.At.Y-parts[0].At.Y
 		first.Mates = append(first.Mates, m)
@@ -283,7 +283,7 @@ func (s *Server) mateBoard(ctx context.Context, in *struct {
 		return nil, asProblem("side", err)
 	}
 	mate := b.Board
-	mate.ID, mate.Name, mate.Mates = "", b.Board.Name+", its mate", nil
+	mate.ID, mate.Name, mate.Mates, mate.Twin = "", b.Board.Name+", its mate", nil, nil
 	mate.Design, mate.Placement = part.Design, laid(b.Board.Placement, part.At)
 	return s.layMore(ctx, b, in.Body.Version, []reckon.Board{mate}, mated(geom.Placement{}, part.At, in.Body.Gap))
 }

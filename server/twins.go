@@ -3,9 +3,7 @@ package server
 import (
 	"context"
 	"errors"
-	"fmt"
 
-	"idletimber/craft"
 	"idletimber/craft/reckon"
 	"idletimber/store"
 )
@@ -51,8 +49,8 @@ func (s *Server) withLeaf(ctx context.Context, workshop, piece string, j reckon.
 }
 
 // withTwins adds the twins of boards of a piece that are to be stored: where they
-// go, they go with them; a new one is laid. Those that have lost their board go
-// their own way. Before is what is stored of the piece.
+// go, they go with them; a new one is laid. Those that have lost their board, or
+// it them, go their own way. Before is what is stored of the piece.
 func (s *Server) withTwins(ctx context.Context, workshop, piece string, boards []store.Saving, before []store.Board, binned []string) ([]store.Saving, error) {
 	was := map[string]*reckon.Twin{}
 	for _, b := range before {
@@ -64,44 +62,42 @@ func (s *Server) withTwins(ctx context.Context, workshop, piece string, boards [
 			left[t.Board] = true
 		}
 	}
-	var leaf store.Piece
-	var p store.Piece
-	for i, b := range boards {
-		t := b.Board.Twin
-		if old := was[b.Board.ID]; old != nil && (t == nil || t.Board != old.Board) {
+	p, err := s.Store.Piece(ctx, workshop, piece)
+	if err != nil {
+		return nil, err
+	}
+	leaf, open, err := s.partner(ctx, workshop, p)
+	if err != nil {
+		return nil, err
+	}
+	for i := range boards {
+		b := &boards[i].Board
+		if old := was[b.ID]; old != nil && (b.Twin == nil || b.Twin.Board != old.Board) {
 			left[old.Board] = true
 		}
-		if t == nil {
+		if b.Twin == nil {
 			continue
 		}
-		if leaf.ID == "" {
-			var err error
-			if p, err = s.Store.Piece(ctx, workshop, piece); err != nil {
-				return nil, err
-			}
-			ok := false
-			if leaf, ok, err = s.partner(ctx, workshop, p); err != nil {
-				return nil, err
-			} else if !ok {
-				return nil, craft.Problems{{Field: fmt.Sprintf("boards[%d].board.twin", i), Wrong: "the other leaf is not on the rack any more", Right: "let the board go its own way"}}
-			}
-		}
-		twin, err := s.Store.Board(ctx, workshop, t.Board)
-		switch { // a new one lies as its board does
-		case errors.Is(err, store.ErrNotFound):
-			twin = store.Board{Board: b.Board, Piece: leaf.ID}
-			twin.Board.ID, twin.Board.Name, twin.Board.Mates = t.Board, b.Board.Name+reckon.TwinName, nil
+		twin, err := s.Store.Board(ctx, workshop, b.Twin.Board)
+		switch back := twin.Board.Twin; {
+		case errors.Is(err, store.ErrNotFound): // a new one
+			twin = store.Board{Board: *b, Piece: leaf.ID}
+			twin.Board.ID, twin.Board.Name, twin.Board.Mates = b.Twin.Board, b.Name+reckon.TwinName, nil
 		case err != nil:
 			return nil, err
 		case twin.Deleted != nil:
 			continue
-		case twin.Piece != leaf.ID:
-			return nil, craft.Problems{{Field: fmt.Sprintf("boards[%d].board.twin", i), Wrong: "its twin does not lie on the other leaf", Right: "let the board go its own way"}}
+		case twin.Piece != leaf.ID, back == nil, back.Board != b.ID:
+			b.Twin = nil
 		}
-		twin.Board = twin.Board.Follow(b.Board, p.Slab, leaf.Slab)
-		twin.Board.Twin = &reckon.Twin{Board: b.Board.ID, Piece: piece}
+		if !open || b.Twin == nil {
+			b.Twin = nil
+			continue
+		}
+		twin.Board = twin.Board.Follow(*b, p.Slab, leaf.Slab)
+		twin.Board.Twin = &reckon.Twin{Board: b.ID, Piece: piece}
 		boards = append(boards, store.Saving{Board: twin.Board, Version: twin.Version, Piece: leaf.ID})
-		delete(left, t.Board)
+		delete(left, twin.Board.ID)
 	}
 	for id := range left {
 		twin, err := s.Store.Board(ctx, workshop, id)
@@ -110,6 +106,9 @@ func (s *Server) withTwins(ctx context.Context, workshop, piece string, boards [
 		}
 		if err != nil {
 			return nil, err
+		}
+		if twin.Board.Twin == nil || twin.Board.Twin.Piece != piece {
+			continue // it has let go already
 		}
 		twin.Board.Twin = nil
 		boards = append(boards, store.Saving{Board: twin.Board, Version: twin.Version, Piece: twin.Piece})

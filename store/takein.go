@@ -2,7 +2,9 @@ package store
 
 import (
 	"context"
+	"slices"
 
+	"idletimber/craft/board"
 	"idletimber/craft/reckon"
 	"idletimber/craft/slab"
 )
@@ -21,8 +23,10 @@ func (s *Store) TakeIn(ctx context.Context, workshop string, v slab.Slab, boards
 	if piece, err = s.insert(ctx, tx, workshop, at, v, nil); err != nil {
 		return "", nil, err
 	}
+	now := map[string]string{} // ids that were, and are
 	for _, b := range boards {
-		b.ID = ""
+		was := b.ID
+		b.ID, b.Mates, b.Twin = "", nil, nil
 		text, err := encode(b)
 		if err != nil {
 			return "", nil, err
@@ -32,6 +36,20 @@ func (s *Store) TakeIn(ctx context.Context, workshop string, v slab.Slab, boards
 			return "", nil, err
 		}
 		ids = append(ids, id)
+		now[was] = id
+	}
+	for i, b := range boards {
+		mates := slices.DeleteFunc(slices.Clone(b.Mates), func(m board.Mate) bool { return now[m.Board] == "" })
+		if len(mates) == 0 {
+			continue
+		}
+		for k := range mates {
+			mates[k].Board = now[mates[k].Board]
+		}
+		b.ID, b.Mates, b.Twin = ids[i], mates, nil
+		if _, err := s.saveBoard(ctx, tx, workshop, b, 1); err != nil {
+			return "", nil, err
+		}
 	}
 	return piece, ids, tx.Commit()
 }

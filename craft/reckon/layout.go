@@ -2,6 +2,7 @@ package reckon
 
 import (
 	"math"
+	"slices"
 
 	"idletimber/craft"
 	"idletimber/craft/board"
@@ -126,8 +127,8 @@ func (j Job) twins() ([]OnSlab, error) {
 	there := Job{Schema: j.Schema, Now: j.Now, Slab: &j.Leaf.Slab, Taken: j.Leaf.Taken, Shop: j.Shop}
 	twins := map[string]bool{}
 	for _, d := range j.Boards {
-		if d.Twin == nil {
-			continue
+		if d.Twin == nil || slices.ContainsFunc(j.Leaf.Boards, func(o Board) bool { return o.ID == d.Twin.Board && (o.Twin == nil || o.Twin.Board != d.ID) }) {
+			continue // or it has gone its own way
 		}
 		twin := TwinOf(d, *j.Slab, j.Leaf.Slab)
 		twin.ID, twin.Name = d.Twin.Board, d.Name+TwinName

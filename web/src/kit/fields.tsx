@@ -4,6 +4,7 @@ import Form from "react-bootstrap/Form";
 import { flushSync } from "react-dom";
 import { api, say, unwrap } from "../api/client";
 import { nudge, showLength } from "./length";
+import { reading } from "./readings";
 import { useWorkshop } from "./workshop";
 
 interface LengthProps {
@@ -82,7 +83,7 @@ export function LengthField({ label, mm, onChange, signed = false, hideLabel = f
         }}
         onChange={(e) => {
           setText(e.target.value);
-          void read(e.target.value);
+          reading(read(e.target.value));
         }}
         onBlur={() => {
           if (wrong === "") setText(null);

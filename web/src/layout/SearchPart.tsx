@@ -1,13 +1,14 @@
 // A search for lay-outs: what is wished for, how far it has come, and up to
 // three proposals side by side.
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import Button from "react-bootstrap/Button";
 import { api, say, unwrap, type Board, type LaidOut, type LayoutDoc, type Proposal, type SearchNews, type Wish } from "../api/client";
 import type { Doc } from "../kit/document";
 import { transformOf } from "../kit/drawing";
 import { Choice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
 import { put } from "../kit/items";
+import { allRead } from "../kit/readings";
 import { useWorkshop } from "../kit/workshop";
 import { laidBy, setOf, wishOf, type Wished } from "./sets";
 
@@ -50,9 +51,14 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
   const news = useSearch(running);
   const templates = useQuery({ queryKey: ["templates"], queryFn: () => unwrap(api.GET("/api/templates")) });
   const moved = new Set(wishes.flatMap((w) => (w.moves ? w.from.map((b) => b.id) : [])));
+  const latest = useRef(wishes);
+  useLayoutEffect(() => {
+    latest.current = wishes;
+  });
   const begin = useMutation({
-    mutationFn: () => {
-      const now = wishes;
+    mutationFn: async () => {
+      await allRead(); // what was typed last counts
+      const now = latest.current;
       setAsked(now);
       onShow(null);
       return unwrap(
@@ -189,6 +195,7 @@ function Progress({ news, seconds, onStop }: { news: SearchNews; seconds: number
     <div className="search-state" data-state={news.state}>
       <progress max={seconds} value={news.state === "running" ? news.seconds : news.state === "waiting" ? 0 : seconds} aria-label="How far the search has come" />
       <span role="status">{words[news.state]}</span>
+      {!onStop && news.state !== "failed" && news.proposals.length === 0 && <p className="wrong">Nothing of it fits beside what is laid, clear of what is to be kept out. Lay boards anew that lie in the way, or wish for something smaller.</p>}
       {onStop && (
         <Button size="sm" variant="outline-primary" onClick={onStop}>
           Stop, keep the best

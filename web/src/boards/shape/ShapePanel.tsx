@@ -31,7 +31,7 @@ export const ShapePanel = memo(function ShapePanel({ board, r, wood, sheet, chan
         ))}
       </div>
       <div id="part" role="tabpanel" aria-labelledby={`part-${shaping.part}`}>
-        {shaping.part === "outline" && <OutlinePart board={board} wood={wood} box={r.box} set={set} shaping={shaping} replaceBoard={(was) => change((b) => ({ ...was, id: b.id, mates: b.mates }))} />}
+        {shaping.part === "outline" && <OutlinePart board={board} wood={wood} box={r.box} set={set} shaping={shaping} replaceBoard={(was) => change((b) => ({ ...was, id: b.id, mates: b.mates, twin: b.twin }))} />}
         {shaping.part === "handles" && <HandlesPart d={board.design} r={r} set={set} picked={shaping.picked} />}
         {shaping.part === "edges" && <EdgesPart d={board.design} set={set} />}
         {shaping.part === "recesses" && <RecessesPart d={board.design} r={r} set={set} />}
