@@ -84,7 +84,7 @@ func TestABattenCurve(t *testing.T) {
 	s.do(focus(), chromedp.KeyEvent("]"), chromedp.KeyEvent("]"), s.see("Point 3"), s.field("or trace a round thing of", "60"))
 	traced := before - 9*(1-math.Pi/4)
 	becomes(traced)
-	s.do(focus(), chromedp.KeyEvent("]"), s.see("Point 4"), s.field("or cut it off by", "20"))
+	s.do(focus(), chromedp.KeyEvent("]"), s.see("Round at point 3"), chromedp.KeyEvent("]"), s.see("Point 4"), s.field("or cut it off by", "20"))
 	becomes(traced - 2)
 	assert.Empty(t, s.seen())
 }
@@ -239,7 +239,7 @@ func TestDraggingOneOfManyPoints(t *testing.T) {
 		b.board.design.nodes = [...Array(200)].map((_, i) => { const a = 2 * Math.PI * i / 200, r = 1 + 0.05 * Math.sin(i / 5); return { x: 160 * r * Math.cos(a), y: 65 * r * Math.sin(a), kind: "smooth" }; });
 		await fetch(url, { method: "PUT", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ version: b.version, board: b.board }) });
 	})()`))
-	s.do(s.wait(`fetch("/api/boards/" + location.pathname.split("/")[2]).then((r) => r.json()).then((b) => { window.ready = b.board.design.nodes?.length === 200 }) && window.ready`), chromedp.Reload(), s.wait(`document.querySelectorAll("[data-grip]").length === 200`))
+	s.do(s.wait(`fetch("/api/boards/" + location.pathname.split("/")[2]).then((r) => r.json()).then((b) => { window.ready = b.board.design.nodes?.length === 200 }) && window.ready`), chromedp.Reload(), s.wait(`document.querySelectorAll('[data-grip^="node-"]').length === 200`))
 	took := ask[[]float64](s, `new Promise((done) => {
 		const grip = document.querySelector('[data-grip="node-40"]'), svg = grip.closest("svg"), at = grip.getBoundingClientRect();
 		const x = at.x + at.width / 2, y = at.y + at.height / 2, took = [];
