@@ -28,6 +28,8 @@ type grid struct {
 	free   float64 // area of the sheet, mm²
 	off    []int32 // what a cell off the sheet costs, or a soft place; 0 elsewhere
 	offSum []int32 // running sums along each row, w+1 a row, soft places left out
+	hard   []int32 // what a cell off the sheet costs, soft places left out
+	soft   []bool
 	cost   []int32 // scratch
 	sum    []int32
 	kinds  []*kind
@@ -70,25 +72,43 @@ func newGrid(p Problem, cells float64) *grid {
 		off[i] = !on[i]
 	}
 	depth := depths(off, g.w, g.h, false)
-	g.off = make([]int32, len(on))
+	g.hard = make([]int32, len(on))
 	for i, d := range depth {
 		if d > 0 {
-			g.off[i] = 2 * costOf(d)
+			g.hard[i] = 2 * costOf(d)
 		}
 	}
-	g.offSum = make([]int32, (g.w+1)*g.h)
-	sumRows(g.offSum, g.off, g.w, g.h)
 	for i := range on {
 		on[i] = false
 	}
 	fill(p.Soft, true)
-	for i, soft := range on {
+	g.soft, g.off, g.offSum = on, make([]int32, len(on)), make([]int32, (g.w+1)*g.h)
+	g.narrow(math.Inf(-1), math.Inf(1))
+	g.cost, g.sum = make([]int32, len(on)), make([]int32, len(g.offSum))
+	return g
+}
+
+// narrow makes what lies before and behind two places along the sheet count as
+// off it, mm.
+func (g *grid) narrow(from, to float64) {
+	column := func(x float64) int { return int(min(max(math.Round((x-g.at.X)/g.size), 0), float64(g.w))) }
+	first, last := column(from), column(to)
+	copy(g.off, g.hard)
+	for y := range g.h {
+		row := g.off[y*g.w : (y+1)*g.w]
+		for x := range first {
+			row[x] = max(row[x], 2*costOf(uint8(min(first-x, deepest))))
+		}
+		for x := last; x < g.w; x++ {
+			row[x] = max(row[x], 2*costOf(uint8(min(x-last+1, deepest))))
+		}
+	}
+	sumRows(g.offSum, g.off, g.w, g.h)
+	for i, soft := range g.soft {
 		if soft && g.off[i] == 0 {
 			g.off[i] = softPrice
 		}
 	}
-	g.cost, g.sum = make([]int32, len(on)), make([]int32, len(g.offSum))
-	return g
 }
 
 // softPrice is what a cell of a soft place costs: it steers, and is no conflict.

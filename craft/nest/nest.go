@@ -117,15 +117,16 @@ func (p Problem) Search(seed uint64) iter.Seq[Step] {
 // search is a search under way.
 type search struct {
 	Problem
-	rng    *rand.Rand
-	yield  func(Step) bool
-	over   bool
-	moves  int
-	told   int
-	best   Layout
-	found  bool
-	keen   bool    // what is fitted goes to where it is drawn to
-	tidied float64 // worth of the layout that was tidied last
+	rng      *rand.Rand
+	yield    func(Step) bool
+	over     bool
+	moves    int
+	told     int
+	best     Layout
+	found    bool
+	squeezed bool    // what is looked for leaves more of the sheet whole
+	keen     bool    // what is fitted goes to where it is drawn to
+	tidied   float64 // worth of the layout that was tidied last
 
 	coarse *grid
 	fine   *grid
@@ -199,6 +200,10 @@ func (s *search) run() {
 	}
 	s.greedy(all)
 	for round := 0; !s.over; round++ {
+		if s.found && (len(s.best.Laid) == len(all) && round%2 == 1 || round%6 == 5) {
+			s.squeeze()
+			continue
+		}
 		chosen := s.choose(all, round)
 		fresh := round%2 == 0 || !s.found
 		s.use(s.coarse)
@@ -210,6 +215,41 @@ func (s *search) run() {
 		s.moves += stepMoves // a round that moves nothing is reported too
 		s.tell(false)
 	}
+}
+
+// squeeze looks for the best layout again on less of the sheet, so that more of
+// it is left whole at one end.
+func (s *search) squeeze() {
+	box := s.Sheet.Outline.Bounds()
+	from, to := box.MaxX, box.MinX
+	var chosen []int
+	for _, l := range s.best.Laid {
+		b := s.bodyOf(l)
+		for _, r := range b.rings {
+			from, to = min(from, r.Bounds().MinX), max(to, r.Bounds().MaxX)
+		}
+		chosen = append(chosen, l.Piece)
+	}
+	slices.Sort(chosen)
+	by := (0.02 + 0.13*s.rng.Float64()) * (to - from)
+	if from-box.MinX > box.MaxX-to { // where more is whole already
+		from, to = from+by, math.Inf(1)
+	} else {
+		from, to = math.Inf(-1), to-by
+	}
+	s.squeezed = true
+	s.coarse.narrow(from, to)
+	s.fine.narrow(from, to)
+	s.use(s.coarse)
+	s.arrange(chosen, s.rng.IntN(2) == 0)
+	s.resolve(chosen, 60)
+	s.use(s.fine)
+	s.resolve(chosen, 40)
+	s.squeezed = false
+	s.coarse.narrow(math.Inf(-1), math.Inf(1))
+	s.fine.narrow(math.Inf(-1), math.Inf(1))
+	s.moves += stepMoves
+	s.tell(false)
 }
 
 // use changes to another raster.

@@ -196,3 +196,21 @@ func TestPiecesGoWhereTheyAreDrawnTo(t *testing.T) {
 		}
 	}
 }
+
+// Of layouts of equal worth the one is sought that leaves more whole at one end.
+func TestWhatIsLaidIsDrawnTogether(t *testing.T) {
+	p := Problem{Sheet: Sheet{Outline: geom.Bounds{MaxX: 640, MaxY: 172}.Ring()}, Apart: 2.5}
+	for _, size := range [][2]float64{{165, 84}, {165, 84}, {165, 84}, {120, 60}, {180, 100}} {
+		p.Pieces = append(p.Pieces, Piece{Parts: []geom.Ring{box(size[0], size[1])}, Worth: size[0] * size[1]})
+	}
+	var best Layout
+	for step := range p.Search(1) {
+		if best = step.Best; best.Rest > 115 {
+			break
+		}
+		if step.Moves > 6000 {
+			t.Fatalf("%g mm are left whole", best.Rest)
+		}
+	}
+	assert.Len(t, best.Laid, 5, "no longer than three in a row, 515 of 640 mm")
+}

@@ -319,6 +319,9 @@ func (s *search) salvage(chosen []int) {
 	}
 	could := s.worthOf(in)
 	could.Worth += s.Most
+	if s.squeezed {
+		could.Rest = math.Inf(1)
+	}
 	if s.found && !could.Better(s.best) {
 		// What was taken out may fit elsewhere: looked into where that would pay.
 		smallest := math.Inf(1)
