@@ -36,10 +36,13 @@ type Conditions struct {
 type Void struct {
 	Flaw   string // the flaw's id
 	Name   string
-	Ring   geom.Ring // in the board's frame
-	Depth  float64   // of what is left of it in the board, mm; its thickness where it goes through
-	Filled bool      // with what carries load
+	Levels []geom.Ring // in the board's frame: its places from one face to the other where it runs askew, else one
+	Depth  float64     // of what is left of it in the board, mm; its thickness where it goes through
+	Filled bool        // with what carries load
 }
+
+// ring is its place half way between the faces.
+func (v Void) ring() geom.Ring { return v.Levels[len(v.Levels)/2] }
 
 // Blade is something that cuts curves, with the least radius it turns.
 type Blade struct {
@@ -180,7 +183,7 @@ func webs(s Shaped, c Conditions) []craft.Verdict {
 			between.Subject = holeName(s, i) + " and " + holeName(s, j)
 			out = append(out, between)
 		}
-		beside := func(rings []geom.Ring, name func(int) string, eased func(int, *craft.Verdict)) {
+		beside := func(rings []geom.Ring, name func(int) string, eased func(*craft.Verdict)) {
 			for k, r := range rings {
 				if len(r) < 3 || hole.Bounds().Apart(r.Bounds()) > farWeb || clearWeb(s, c, hole, r) {
 					continue
@@ -188,17 +191,15 @@ func webs(s Shaped, c Conditions) []craft.Verdict {
 				if near := web(s, c, i, r, "the "+name(k)); near.Figure.Value > 0 && near.Level.Rank() > 0 {
 					near.Subject, near.Remedies = name(k), nil
 					if eased != nil {
-						eased(k, &near)
+						eased(&near)
 					}
 					out = append(out, near)
 				}
 			}
 		}
-		voids := make([]geom.Ring, len(c.Voids))
-		for k, o := range c.Voids {
-			voids[k] = o.Ring
+		for _, o := range c.Voids {
+			beside(o.Levels, func(int) string { return o.Name }, func(v *craft.Verdict) { bridged(o, v) })
 		}
-		beside(voids, func(k int) string { return c.Voids[k].Name }, func(k int, v *craft.Verdict) { bridged(c.Voids[k], v) })
 		rims := make([]geom.Ring, len(s.Cavities))
 		for k, cavity := range s.Cavities {
 			if cavity.Inner == nil || !cavity.Inner.Contains(hole[0]) {

@@ -52,7 +52,7 @@ func (s Shaped) sunken(voids []Void) []hollow {
 	}
 	for _, v := range voids {
 		if !v.Filled {
-			add(v.Ring, nil, v.Depth)
+			add(v.ring(), nil, v.Depth)
 		}
 	}
 	return out
@@ -162,7 +162,7 @@ func neckVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 		}
 	}
 	for _, void := range c.Voids {
-		if void.Filled || len(void.Ring) < 3 {
+		if void.Filled || len(void.ring()) < 3 {
 			continue
 		}
 		if v, found := weakest(s, c, void, hollows); found {
@@ -176,8 +176,9 @@ func neckVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 // easily; found is false where none is worth a thought.
 func weakest(s Shaped, c Conditions, void Void, hollows []hollow) (worst craft.Verdict, found bool) {
 	const ways, slight = 12, 0.2 // directions looked along; the share of a section that may be hollow without a thought
-	own := []hollow{{ring: void.Ring, box: void.Ring.Bounds(), deep: void.Depth}}
-	mid, box := nearestIn(void.Ring, void.Ring.Centroid()), s.Outline.Bounds()
+	ring, box := void.ring(), s.Outline.Bounds()
+	own := []hollow{{ring: ring, box: ring.Bounds(), deep: void.Depth}}
+	mid := nearestIn(ring, ring.Centroid())
 	if !s.Outline.Contains(mid) {
 		return worst, false
 	}

@@ -120,7 +120,7 @@ func TestSlotsTakeWoodAway(t *testing.T) {
 // load; filling it so is offered where that helps.
 func TestVoidsWeakenWhatTheyLieIn(t *testing.T) {
 	crack := func(x0, x1, y0, y1, depth float64) Void {
-		return Void{Flaw: "f1", Name: "crack", Ring: geom.Bounds{MinX: x0, MaxX: x1, MinY: y0, MaxY: y1}.Ring(), Depth: depth}
+		return Void{Flaw: "f1", Name: "crack", Levels: []geom.Ring{geom.Bounds{MinX: x0, MaxX: x1, MinY: y0, MaxY: y1}.Ring()}, Depth: depth}
 	}
 	c := maple()
 	c.Thickness = 20

@@ -185,6 +185,9 @@ func (b Board) Check(field string) (ps craft.Problems) {
 	ps = append(ps, b.Sand.Check(at("sand"))...)
 	ps = append(ps, b.Finish.Check(at("finish"))...)
 	ps = append(ps, b.Fit.Check(at("fit"))...)
+	if t := b.Twin; t != nil && (t.Board == "" || len(t.Board) > 64 || len(t.Piece) > 64) {
+		ps.Add(at("twin"), "its id is missing or too long", "name the board and its piece by their ids, or leave it out")
+	}
 	if len(b.Mates) > 12 {
 		ps.Add(at("mates"), "there are too many", "let a board mate with at most 12 others")
 	}

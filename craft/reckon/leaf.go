@@ -7,7 +7,6 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/layout"
-	"idletimber/craft/rule"
 	"idletimber/craft/slab"
 )
 
@@ -85,11 +84,7 @@ func (l *leaf) avoid(sheet geom.Ring, apart float64) (out []geom.Ring) {
 		}
 		return upright(r.Map(func(p geom.Point) geom.Point { return geom.Point{X: p.X, Y: -p.Y} }))
 	}
-	usable, square := l.usable, l.job.Shop.Rules.Get(rule.Squaring)
-	if box := usable.Bounds(); !l.wood.NaturalEnds {
-		usable = geom.Clip(usable, geom.Bounds{MinX: square, MaxX: l.wood.Length - square, MinY: box.MinY - 1, MaxY: box.MaxY + 1}.Ring())
-	}
-	out = append(out, sheet.Less(across(usable))...)
+	out = append(out, sheet.Less(across(l.sheet()))...)
 	for _, n := range l.around {
 		out = append(out, across(n.Outline.Outset(max(apart, layout.Apart(n.Saw, l.job.Shop.Rules)))))
 	}

@@ -345,9 +345,11 @@ func (b *bench) conditions(d Board, s board.Shaped, r Reckoned) board.Conditions
 	}
 	for _, f := range b.wood.Flaws {
 		if v, ok := byID[f.ID]; ok {
+			void := board.Void{Flaw: f.ID, Name: v.Name, Depth: v.Depth, Filled: v.Chosen == "epoxy"}
 			for _, at := range f.Sections() {
-				c.Voids = append(c.Voids, board.Void{Flaw: f.ID, Name: v.Name, Ring: at.Footprint().Map(d.Placement.In), Depth: v.Depth, Filled: v.Chosen == "epoxy"})
+				void.Levels = append(void.Levels, at.Footprint().Map(d.Placement.In))
 			}
+			c.Voids = append(c.Voids, void)
 		}
 	}
 	return c

@@ -167,15 +167,7 @@ type seeker struct {
 // and of what is laid, with what is to be kept out as holes.
 func (k *seeker) prepare() {
 	rules := k.job.Shop.Rules
-	sheet := k.usable
-	if !k.wood.NaturalEnds {
-		box := sheet.Bounds()
-		square := rules.Get(rule.Squaring)
-		if cut := geom.Clip(sheet, geom.Bounds{MinX: square, MaxX: k.wood.Length - square, MinY: box.MinY - 1, MaxY: box.MaxY + 1}.Ring()); len(cut) > 2 {
-			sheet = cut
-		}
-	}
-	k.problem.Sheet.Outline = sheet
+	k.problem.Sheet.Outline = k.sheet()
 	for _, w := range k.seeking.Wishes {
 		k.problem.Apart = max(k.problem.Apart, layout.Apart(w.Board.Cut.Saw, rules))
 		for _, o := range w.With {
@@ -197,17 +189,6 @@ func (k *seeker) prepare() {
 		}
 	}
 	k.problem.Bad, k.problem.Cuts = k.bad, k.cuts
-	wished := 0
-	for _, f := range k.wood.Flaws {
-		if f.Wish == slab.Featured {
-			wished++
-		}
-	}
-	for _, f := range k.wood.Features {
-		if f.Wish != "" {
-			wished++
-		}
-	}
 	for i, w := range k.seeking.Wishes {
 		own := []map[string]bool{k.ownStops(w.Board)}
 		for _, o := range w.With {
@@ -221,26 +202,57 @@ func (k *seeker) prepare() {
 			k.wish = append(k.wish, i)
 		}
 	}
-	if wished > 0 {
-		var mean float64
-		for _, p := range k.problem.Pieces {
-			mean += p.Worth / float64(len(k.problem.Pieces))
-		}
-		each := grantWorth * mean
-		k.problem.Most = each * float64(wished)
-		k.problem.Extra = func(l nest.Layout) (sum float64) {
-			for _, b := range k.boards(l) {
-				place := k.place(b.Board)
-				sum += each * float64(place.Grants(place.Shaped()))
-			}
-			return min(sum, k.problem.Most)
-		}
+	k.rewardGrants()
+}
+
+// sheet is the usable wood short of its ends, where they are squared.
+func (b *bench) sheet() geom.Ring {
+	if b.wood.NaturalEnds {
+		return b.usable
 	}
+	box, square := b.usable.Bounds(), b.job.Shop.Rules.Get(rule.Squaring)
+	cut := geom.Clip(b.usable, geom.Bounds{MinX: square, MaxX: b.wood.Length - square, MinY: box.MinY - 1, MaxY: box.MaxY + 1}.Ring())
+	if len(cut) < 3 {
+		return b.usable
+	}
+	return cut
 }
 
 // grantWorth is what it is worth to a search to grant a wish for a place on the
 // slab, of a board's worth.
 const grantWorth = 0.2
+
+// rewardGrants makes it worth something to grant the wishes for places on the
+// slab.
+func (k *seeker) rewardGrants() {
+	wished := 0
+	for _, f := range k.wood.Flaws {
+		if f.Wish == slab.Featured {
+			wished++
+		}
+	}
+	for _, f := range k.wood.Features {
+		if f.Wish != "" {
+			wished++
+		}
+	}
+	if wished == 0 {
+		return
+	}
+	var mean float64
+	for _, p := range k.problem.Pieces {
+		mean += p.Worth / float64(len(k.problem.Pieces))
+	}
+	each := grantWorth * mean
+	k.problem.Most = each * float64(wished)
+	k.problem.Extra = func(l nest.Layout) (sum float64) {
+		for _, b := range k.boards(l) {
+			place := k.place(b.Board)
+			sum += each * float64(place.Grants(place.Shaped()))
+		}
+		return min(sum, k.problem.Most)
+	}
+}
 
 // cuts counts the cuts that a layout takes; what no straight cut parts counts as
 // two.

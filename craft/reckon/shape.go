@@ -123,6 +123,10 @@ func (b *bench) mates(d Board, s board.Shaped) (out []craft.Verdict) {
 	return out
 }
 
+// mostWeighed bounds the remedies that are weighed, the gravest verdicts' first:
+// each is a reckoning of its own.
+const mostWeighed = 40
+
 // weigh says at each remedy what it would make worse: in the shape, on the slab,
 // in the work that follows, and by the date.
 func (b *bench) weigh(at int, r *Reckoned, chains []plan.Chain) {
@@ -138,7 +142,7 @@ func (b *bench) weigh(at int, r *Reckoned, chains []plan.Chain) {
 			key := fmt.Sprint(remedy.Patch)
 			if _, ok := said[key]; !ok {
 				next := d
-				if remedy.Patch.Apply(&next) != nil {
+				if len(said) == mostWeighed || remedy.Patch.Apply(&next) != nil {
 					continue
 				}
 				said[key] = strings.Join(b.worse(at, next, r.Course, level, chains), "; ")

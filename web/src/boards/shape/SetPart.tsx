@@ -60,6 +60,11 @@ export function SetPart({ others, board, r, wood, shaping, version, ready, onMat
   const busy = !ready || split.isPending || mate.isPending || again.isPending;
   return (
     <>
+      {board.twin && (
+        <p className="facts">
+          It has a <Link to={`/boards/${board.twin.board}`}>twin</Link> on the leaf that opens like a book with this one: what is changed here changes there, in the mirror. They are let go of each other where the piece is <Link to={`/timber/${board.twin.piece}/layout`}>laid out</Link>.
+        </p>
+      )}
       {r.shape.set.length > 0 && <Nest r={r} wood={wood} apart={false} />}
       {r.shape.set.length > 0 && <Nest r={r} wood={wood} apart />}
       {mates.map((m, i) => (
