@@ -7,6 +7,7 @@ import (
 	"math"
 	"os"
 	"os/exec"
+	"path/filepath"
 	"slices"
 	"testing"
 	"time"
@@ -105,6 +106,24 @@ func TestAHandleThatFailsIsRemedied(t *testing.T) {
 	s.do(drag(edge, point{edge.X, edge.Y + 12}), s.wait(`document.querySelector(".planned-line") != null`), s.saved())
 	assert.Greater(t, board[int](s, `b.board.design.asCut.length`), 3)
 	s.do(s.press("Back to the planned outline"), s.wait(`document.querySelector(".planned-line") == null`), s.saved())
+	assert.Empty(t, s.seen())
+}
+
+// What a remedy would spoil is said beside it, once nothing changes.
+func TestARemedySaysWhatItSpoils(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Kitchen", "shape")
+	s.do(run(`(async () => {
+		const url = "/api/boards/" + location.pathname.split("/")[2];
+		const b = await fetch(url).then((r) => r.json());
+		Object.assign(b.board.design, { shape: "paddle", length: 360, width: 140, thickness: 0, neck: 40, neckLength: 110, shoulder: 25, handle: { ...b.board.design.handle, kind: "hole", diameter: 20, setback: 28 }, recesses: [{ kind: "ring", length: 70, radius: 4, depth: 3, x: 110, y: 0 }] });
+		await fetch(url, { method: "PUT", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ version: b.version, board: b.board }) });
+		window.kept = true;
+	})()`), s.wait(`window.kept`), chromedp.Reload(), s.wait(`document.querySelector(".worsens")?.innerText.startsWith("but wood between the hole and the sunken ring")`))
+	if dir := os.Getenv("LOOK"); dir != "" {
+		s.picture(filepath.Join(dir, "worsens.png"))
+	}
 	assert.Empty(t, s.seen())
 }
 
