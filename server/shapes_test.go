@@ -214,6 +214,33 @@ func TestAMateOnAnotherSlab(t *testing.T) {
 	assert.Empty(t, at(seen, "reckoning", "boards", 0, "shape", "set"), "nobody measures another workshop's board")
 }
 
+// A draft says what each remedy would make worse only when it is asked.
+func TestADraftWeighsRemedies(t *testing.T) {
+	m := newSite(t).sample()
+	sheet := m.board("bread")
+	design := at(sheet, "board", "design").(object)
+	for k, v := range (object{"shape": "paddle", "length": 360, "width": 140, "thickness": 0, "neck": 40, "neckLength": 110, "shoulder": 25, "recesses": []object{{"kind": "ring", "length": 70, "radius": 4, "depth": 3, "x": 110, "y": 0}}}) {
+		design[k] = v
+	}
+	for k, v := range (object{"kind": "hole", "diameter": 20, "setback": 28}) {
+		design["handle"].(object)[k] = v
+	}
+	worsens := func(query string) (n int) {
+		status, drafted := m.call("POST", "/api/boards/"+at(sheet, "board", "id").(string)+"/draft"+query, sheet["board"].(object))
+		require.Equal(t, 200, status, drafted)
+		for _, v := range at(drafted, "boards", 0, "verdicts").([]any) {
+			for _, r := range at(v, "remedies").([]any) {
+				if r.(object)["worsens"] != nil {
+					n++
+				}
+			}
+		}
+		return n
+	}
+	assert.Zero(t, worsens(""))
+	assert.Positive(t, worsens("?weigh=true"))
+}
+
 func TestFilesForTheShop(t *testing.T) {
 	site := newSite(t)
 	m := site.sample()

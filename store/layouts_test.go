@@ -8,8 +8,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/reckon"
+	"idletimber/craft/shop"
 	"idletimber/craft/slab"
 )
 
@@ -98,4 +100,48 @@ func TestSaveLayout(t *testing.T) {
 	assert.Len(t, on, 2, "another workshop bins nothing here")
 	assert.ErrorIs(t, s.SaveLayout(ctx, w, "nonsense", nil, nil), ErrNotFound)
 	assert.ErrorIs(t, s.SaveLayout(ctx, w, id, nil, []string{"nonsense"}), ErrNotFound)
+}
+
+// Boards of a file that mate do so under their new ids; mates and twins that are
+// not in it are left behind. A board on another piece is stored with the layout.
+func TestTakeInAndTwins(t *testing.T) {
+	s, w := open(t)
+	file := []reckon.Board{reckon.NewBoard("one", "One", 500), reckon.NewBoard("two", "Two", 500)}
+	file[0].Mates = []board.Mate{{Board: "two", Gap: 0.8}, {Board: "left behind", Gap: 1}}
+	file[0].Twin = &reckon.Twin{Board: "elsewhere", Piece: "elsewhere"}
+	file[1].Mates = []board.Mate{{Board: "left behind", Gap: 1}}
+	id, ids, err := s.TakeIn(ctx, w, piece("from a file"), file)
+	require.NoError(t, err)
+	require.Len(t, ids, 2)
+	one, err := s.Board(ctx, w, ids[0])
+	require.NoError(t, err)
+	require.Len(t, one.Board.Mates, 1)
+	assert.Equal(t, ids[1], one.Board.Mates[0].Board)
+	assert.Nil(t, one.Board.Twin)
+	two, err := s.Board(ctx, w, ids[1])
+	require.NoError(t, err)
+	assert.Empty(t, two.Board.Mates)
+
+	other, err := s.NewPiece(ctx, w, piece("the other leaf"))
+	require.NoError(t, err)
+	const twin = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e09"
+	there := reckon.NewBoard(twin, "Its twin", 500)
+	moved := one.Board
+	moved.Placement.X = 77
+	require.NoError(t, s.SaveLayout(ctx, w, id, []Saving{{Board: moved, Version: one.Version}, {Board: there, Piece: other.ID}}, nil))
+	b, err := s.Board(ctx, w, twin)
+	require.NoError(t, err)
+	assert.Equal(t, other.ID, b.Piece)
+
+	// All or nothing, on both pieces; and not on somebody else's.
+	moved.Placement.X, there.Placement.X = 88, 99
+	var stale *Stale[reckon.Board]
+	require.ErrorAs(t, s.SaveLayout(ctx, w, id, []Saving{{Board: there, Version: b.Version, Piece: other.ID}, {Board: moved, Version: one.Version}}, nil), &stale)
+	b, err = s.Board(ctx, w, twin)
+	require.NoError(t, err)
+	assert.NotEqual(t, 99.0, b.Board.Placement.X)
+	assert.ErrorIs(t, s.SaveLayout(ctx, w, id, []Saving{{Board: there, Version: b.Version, Piece: id}}, nil), ErrNotFound, "it lies on the other piece")
+	stranger, err := s.NewAccount(ctx, "stranger@example.org", "hash", shop.Usual())
+	require.NoError(t, err)
+	assert.Error(t, s.SaveLayout(ctx, stranger.Workshop, id, []Saving{{Board: there, Version: b.Version, Piece: other.ID}}, nil))
 }

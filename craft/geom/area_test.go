@@ -132,3 +132,42 @@ func TestWebBetweenTwoHoles(t *testing.T) {
 	require.Positive(t, w.Span)
 	assert.InDelta(t, w.Width, FindWebs(two, one, 1)[0].Width, 0.05)
 }
+
+// What stands at a place in a frame that is itself placed lies where both places
+// bring it, one after the other; and mirrored, where the mirror shows it.
+func TestPlacementsOneInTheOther(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		f := func(name string, most float64) float64 { return rapid.Float64Range(-most, most).Draw(t, name) }
+		place := func(name string) Placement {
+			return Placement{f(name+" x", 500), f(name+" y", 300), f(name+" angle", 360), rapid.Bool().Draw(t, name+" flip")}
+		}
+		a, b, p := place("a"), place("b"), Point{f("x", 200), f("y", 200)}
+		if off := a.Of(b).Out(p).Sub(a.Out(b.Out(p))).Len(); off > 1e-6 {
+			t.Fatalf("%g mm apart", off)
+		}
+		across := func(p Point) Point { return Point{p.X, -p.Y} }
+		if off := a.Mirrored().Out(across(p)).Sub(across(a.Out(p))).Len(); off > 1e-6 {
+			t.Fatalf("%g mm from its mirror image", off)
+		}
+	})
+}
+
+// A line parts a ring into two that make it up, the smaller first.
+func TestParted(t *testing.T) {
+	star := Ring{{0, -100}, {30, -30}, {100, 0}, {30, 30}, {0, 100}, {-30, 30}, {-100, 0}, {-30, -30}}
+	rapid.Check(t, func(t *rapid.T) {
+		f := func(name string) float64 { return rapid.Float64Range(-40, 40).Draw(t, name) }
+		a, b := Point{f("ax"), f("ay")}, Point{f("bx"), f("by")}
+		if b.Sub(a).Len() < 1 {
+			return
+		}
+		small, large := star.Parted(a, b)
+		if sum := small.Area() + large.Area(); math.Abs(sum-star.Area()) > 1e-6*star.Area() || small.Area() > large.Area() {
+			t.Fatalf("%g and %g of %g", small.Area(), large.Area(), star.Area())
+		}
+	})
+	small, large := Bounds{MaxX: 100, MaxY: 40}.Ring().Parted(Point{30, 0}, Point{30, 40})
+	if math.Abs(small.Area()-1200) > 1e-6 || math.Abs(large.Area()-2800) > 1e-6 {
+		t.Fatalf("%g and %g", small.Area(), large.Area())
+	}
+}

@@ -115,7 +115,7 @@ func (p Place) handleTo(s board.Shaped, f slab.Flaw) []craft.Remedy {
 func (p Place) Grants(s board.Shaped) (n int) {
 	p.Bare = true
 	for _, f := range p.Wood.Flaws {
-		if f.Wish == slab.Featured && p.shows(s, f) != "" {
+		if f.Wish == slab.Featured && s.Outline.Contains(p.At.In(f.Footprint().Centroid())) && p.shows(s, f) != "" {
 			n++
 		}
 	}

@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -127,4 +128,40 @@ func TestLiveEdgeAllAlong(t *testing.T) {
 	assert.Equal(t, craft.Good, p.verdict(t, "live-edge").Level, "away from the edge it breaks nothing")
 	p.Wood.RipLeft = 5
 	assert.Equal(t, craft.Stop, p.verdict(t, "live-edge").Level)
+}
+
+// Every place that a board is drawn to grants the wish that draws it there.
+func TestLuresGrantTheirWish(t *testing.T) {
+	for name, c := range map[string]struct {
+		flaws    []slab.Flaw
+		features []slab.Feature
+	}{
+		"a hole over a dent":     {flaws: []slab.Flaw{{ID: "f", Kind: slab.Dent, Centre: geom.Point{X: 420, Y: 18}, A: 7, B: 7, Depth: 6, Wish: slab.Featured}}},
+		"along a crack":          {flaws: []slab.Flaw{{ID: "f", Kind: slab.Crack, Line: []geom.Point{{X: 380, Y: 10}, {X: 470, Y: 16}}, Width: 3, Depth: 10, Wish: slab.Featured}}},
+		"a figure in the middle": {features: []slab.Feature{{ID: "f", Kind: "figure", Centre: geom.Point{X: 430, Y: -8}, A: 25, B: 18, Wish: slab.Centred}}},
+		"a burr kept inside":     {features: []slab.Feature{{ID: "f", Kind: "burr", Centre: geom.Point{X: 430, Y: -8}, A: 20, B: 15, Wish: slab.KeepInside}}},
+		"a streak down it":       {features: []slab.Feature{{ID: "f", Kind: "streak", Line: []geom.Point{{X: 330, Y: 4}, {X: 540, Y: 22}}, Width: 8, Wish: slab.DownTheMiddle}}},
+	} {
+		p := place()
+		p.Wood.Slab.Flaws, p.Wood.Slab.Features = c.flaws, c.features
+		p.Design.Length, p.Design.Width = 260, 120
+		p.Design.Handle = board.Handle{Kind: "hole", Diameter: 30, Setback: 45}
+		s := p.Shaped()
+		p.At = geom.Placement{}
+		assert.Zero(t, p.Grants(s), "%s: not where it is", name)
+		lures := p.Lures(s, 8)
+		require.NotEmpty(t, lures, name)
+		granted := 0
+		for _, at := range lures {
+			p.At = at
+			assert.LessOrEqual(t, math.Abs(at.Angle), 8+1e-9, name)
+			granted += p.Grants(s)
+		}
+		assert.Positive(t, granted, name)
+		if name != "along a crack" && name != "a hole over a dent" {
+			assert.GreaterOrEqual(t, granted, len(lures)/2, name)
+		}
+	}
+	plain := place()
+	assert.Empty(t, plain.Lures(plain.Shaped(), 8), "nothing is wished for")
 }

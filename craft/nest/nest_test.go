@@ -3,6 +3,7 @@ package nest
 import (
 	"math"
 	"reflect"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -213,4 +214,40 @@ func TestWhatIsLaidIsDrawnTogether(t *testing.T) {
 		}
 	}
 	assert.Len(t, best.Laid, 5, "no longer than three in a row, 515 of 640 mm")
+}
+
+// Made narrow, a sheet counts as off it what lies past the places given, and
+// nothing else; given back its ends it is as it was.
+func TestNarrow(t *testing.T) {
+	p := Problem{Sheet: Sheet{Outline: geom.Bounds{MaxX: 400, MaxY: 120}.Ring()}, Apart: 2, Soft: []geom.Ring{geom.Bounds{MinX: 40, MaxX: 60, MinY: 40, MaxY: 60}.Ring()}}
+	g := newGrid(p, 20_000)
+	was := slices.Clone(g.off)
+	at := func(x, y float64) int32 {
+		return g.off[int((y-g.at.Y)/g.size)*g.w+int((x-g.at.X)/g.size)]
+	}
+	assert.Equal(t, int32(softPrice), at(50, 50))
+	g.narrow(100, 300)
+	assert.Zero(t, at(200, 60))
+	for _, x := range []float64{50, 90, 310, 390} {
+		assert.Greater(t, at(x, 60), int32(softPrice), "%v", x)
+	}
+	assert.Greater(t, at(20, 60), at(95, 60), "the farther off, the dearer")
+	g.narrow(math.Inf(-1), math.Inf(1))
+	assert.Equal(t, was, g.off)
+}
+
+// A piece with places of its own that it must not touch keeps clear of them, and
+// only that one does.
+func TestPiecesAvoidWhatIsTheirs(t *testing.T) {
+	shut := geom.Bounds{MinX: 0, MaxX: 150, MinY: 0, MaxY: 100}.Ring()
+	p := Problem{Sheet: Sheet{Outline: geom.Bounds{MaxX: 300, MaxY: 100}.Ring()}, Apart: 2, Pieces: []Piece{
+		{Parts: []geom.Ring{box(120, 80)}, Worth: 1, Avoid: []geom.Ring{shut}},
+		{Parts: []geom.Ring{box(120, 80)}, Worth: 1},
+	}}
+	best := p.after(1, 3000)
+	require.Len(t, best.Laid, 2)
+	for _, l := range best.Laid {
+		left := l.At.X-60 < 150-0.01
+		assert.Equal(t, l.Piece == 1, left, "piece %d lies at %g", l.Piece, l.At.X)
+	}
 }

@@ -298,3 +298,46 @@ func ExampleWood_LeavesOf() {
 	fmt.Printf("%.1f mm", leaf)
 	// Output: 12.3 mm
 }
+
+// Leaves know their number, and which of them mirror each other: those of which
+// one was turned over.
+func TestLeavesAndTheirTwins(t *testing.T) {
+	s := Slab{Name: "Plane plank", Species: "London plane", Length: 800, Show: []Station{{X: 0, Left: 90, Right: -110}, {X: 800, Left: 100, Right: -95}}, Readings: []Reading{{X: 400, Thickness: 80}}}
+	at := geom.Placement{X: 300, Y: 20, Angle: 5}
+	for _, c := range []struct {
+		matched bool
+		leaves  int
+	}{{true, 4}, {false, 3}} {
+		leaves, err := Draw(s).Resaw(Resawing{Leaves: c.leaves, Kerf: 1.5, Cleanup: 0.5, Matched: c.matched}, nil)
+		require.NoError(t, err)
+		for i, l := range leaves {
+			assert.Equal(t, i+1, l.Leaf)
+			if i == 0 {
+				continue
+			}
+			place, mirrored := leaves[i-1].Twin(at, l)
+			assert.Equal(t, c.matched, mirrored)
+			want := at
+			if c.matched {
+				want = geom.Placement{X: 300, Y: -20, Angle: -5}
+			}
+			assert.Equal(t, want, place)
+			back, _ := l.Twin(place, leaves[i-1])
+			assert.Equal(t, at, back, "the twin of the twin")
+			// The wood under both is the same wood.
+			one, two := Draw(leaves[i-1]), Draw(l)
+			for _, y := range []float64{-80, 0, 85} {
+				p := geom.Point{X: 400, Y: y}
+				q := p
+				if mirrored {
+					q.Y = -q.Y
+				}
+				assert.InDelta(t, one.Clear(p), two.Clear(q), 0.01)
+			}
+		}
+		turned := Turn(leaves[1])
+		assert.NotEqual(t, leaves[1].LeafTurned, turned.LeafTurned)
+		assert.Equal(t, leaves[1], Turn(turned), "turned twice it is as it was")
+	}
+	assert.False(t, Turn(s).LeafTurned, "a piece that was not resawn has no other leaf")
+}
