@@ -167,5 +167,8 @@ func TestATwinOnTheOtherLeaf(t *testing.T) {
 	s.do(run(`document.querySelector('.flaw-card a[href$="/layout"]').click()`), s.wait(`document.querySelector("h1") && !location.pathname.includes("`+leaf+`")`), s.see("its twin"))
 	assert.InDelta(t, -y, laid[float64](s, `l.boards[0].board.placement.y`), 1e-6)
 	s.do(s.press("Let each go its own way"), s.see("Lay its twin on"), s.saved())
+	// Undone, it asks for its twin back, which has gone its own way.
+	s.do(s.press("Undo"), s.see("Lay its twin on"), s.saved())
+	assert.Nil(t, laid[any](s, `l.boards[0].board.twin ?? null`))
 	assert.Empty(t, s.seen())
 }

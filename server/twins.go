@@ -3,7 +3,9 @@ package server
 import (
 	"context"
 	"errors"
+	"fmt"
 
+	"idletimber/craft"
 	"idletimber/craft/reckon"
 	"idletimber/store"
 )
@@ -70,6 +72,7 @@ func (s *Server) withTwins(ctx context.Context, workshop, piece string, boards [
 	if err != nil {
 		return nil, err
 	}
+	fresh := 0
 	for i := range boards {
 		b := &boards[i].Board
 		if old := was[b.ID]; old != nil && (b.Twin == nil || b.Twin.Board != old.Board) {
@@ -94,10 +97,22 @@ func (s *Server) withTwins(ctx context.Context, workshop, piece string, boards [
 			b.Twin = nil
 			continue
 		}
+		if twin.Version == 0 {
+			fresh++
+		}
 		twin.Board = twin.Board.Follow(*b, p.Slab, leaf.Slab)
 		twin.Board.Twin = &reckon.Twin{Board: b.ID, Piece: piece}
 		boards = append(boards, store.Saving{Board: twin.Board, Version: twin.Version, Piece: leaf.ID})
 		delete(left, twin.Board.ID)
+	}
+	if fresh > 0 {
+		on, err := s.Store.BoardsOn(ctx, workshop, leaf.ID)
+		if err != nil {
+			return nil, err
+		}
+		if len(on)+fresh > reckon.MostBoards {
+			return nil, craft.Problems{{Field: "body.boards", Wrong: fmt.Sprintf("%s would hold %d boards", leaf.Slab.Name, len(on)+fresh), Right: fmt.Sprintf("lay at most %d on a leaf", reckon.MostBoards)}}
+		}
 	}
 	for id := range left {
 		twin, err := s.Store.Board(ctx, workshop, id)

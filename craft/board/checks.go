@@ -185,7 +185,7 @@ func webs(s Shaped, c Conditions) []craft.Verdict {
 		}
 		beside := func(rings []geom.Ring, name func(int) string, eased func(*craft.Verdict)) {
 			for k, r := range rings {
-				if len(r) < 3 || hole.Bounds().Apart(r.Bounds()) > farWeb || clearWeb(s, c, hole, r) {
+				if len(r) < 3 || hole.Bounds().Apart(r.Bounds()) > farWeb || clearWeb(s, c, hole, r) || takesOut(hole, r) {
 					continue
 				}
 				if near := web(s, c, i, r, "the "+name(k)); near.Figure.Value > 0 && near.Level.Rank() > 0 {
@@ -220,6 +220,20 @@ func webs(s Shaped, c Conditions) []craft.Verdict {
 		out = append(out, v)
 	}
 	return out
+}
+
+// takesOut reports a hole that takes all of a void away.
+func takesOut(hole, void geom.Ring) bool {
+	const rim = 1 // mm that may be left of it in the hole's wall
+	for _, p := range void {
+		if hole.Contains(p) {
+			continue
+		}
+		if _, off := hole.Nearest(p); off > rim {
+			return false
+		}
+	}
+	return true
 }
 
 // bridged eases the verdict on a web beside a void: filled with what carries

@@ -172,6 +172,8 @@ func TestVoidsWeakenWhatTheyLieIn(t *testing.T) {
 	c.Voids[0].Filled = true
 	assert.Equal(t, craft.Mind, beside().Level)
 	assert.Empty(t, beside().Remedies)
+	c.Voids = []Void{crack(152, 168, -6, 6, 6)}
+	assert.Empty(t, beside().Check, "the hole takes it out")
 }
 
 // A hole of its own shape that is too large for its place shrinks as a whole.

@@ -127,55 +127,55 @@ func (p Place) Grants(s board.Shaped) (n int) {
 	return n
 }
 
-// Lures are places at which a board would grant a wish, tilted by at most so many
-// degrees from where it lies.
-func (p Place) Lures(s board.Shaped, tilt float64) (out []geom.Placement) {
+// Lures are places at which a board would grant each wish for a place on the
+// slab, tilted by at most so many degrees from where it lies: first the flaws that
+// are to be featured, then the good features that carry a wish.
+func (p Place) Lures(s board.Shaped, tilt float64) (out [][]geom.Placement) {
 	box := s.Outline.Bounds()
 	middle := geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2}
 	bounded := func(by float64) float64 { return min(max(by, -tilt), tilt) }
 	// along brings the board over a point of the slab with its centre line, at
 	// several places of it.
-	along := func(by float64, point geom.Point) {
+	along := func(by float64, point geom.Point) (at []geom.Placement) {
 		const step, inner = 25, 0.4 // mm; the share of the board's length about its middle
 		reach := inner * (box.MaxX - box.MinX)
 		for x := 0.0; x <= reach; x += step {
-			out = append(out, p.turned(by, point, geom.Point{X: middle.X + x, Y: middle.Y}))
+			at = append(at, p.turned(by, point, geom.Point{X: middle.X + x, Y: middle.Y}))
 			if x > 0 {
-				out = append(out, p.turned(by, point, geom.Point{X: middle.X - x, Y: middle.Y}))
+				at = append(at, p.turned(by, point, geom.Point{X: middle.X - x, Y: middle.Y}))
 			}
 		}
+		return at
 	}
-	lengthwise := func(line []geom.Point) {
+	lengthwise := func(line []geom.Point) []geom.Placement {
 		at, by := p.line(line)
-		along(bounded(by), p.At.Out(at))
+		return along(bounded(by), p.At.Out(at))
 	}
 	for _, f := range p.Wood.Flaws {
 		if f.Wish != slab.Featured {
 			continue
 		}
+		var at []geom.Placement
 		for _, hole := range s.Holes {
-			out = append(out, p.turned(0, f.Footprint().Centroid(), hole.Centroid()))
+			at = append(at, p.turned(0, f.Footprint().Centroid(), hole.Centroid()))
 		}
 		switch {
 		case f.Kind == slab.Crack:
-			lengthwise(f.Line)
+			at = append(at, lengthwise(f.Line)...)
 		case len(f.Line) > 1:
-			along(0, f.Footprint().Centroid())
+			at = append(at, along(0, f.Footprint().Centroid())...)
 		}
+		out = append(out, at)
 	}
 	for _, f := range p.Wood.Features {
-		print := f.Footprint()
-		switch f.Wish {
-		case slab.Centred:
-			out = append(out, p.turned(0, print.Centroid(), middle))
-		case slab.DownTheMiddle:
-			if len(f.Line) > 1 {
-				lengthwise(f.Line)
-			} else {
-				along(0, print.Centroid())
-			}
-		case slab.KeepInside:
-			along(0, print.Centroid())
+		middleOf := f.Footprint().Centroid()
+		switch {
+		case f.Wish == slab.Centred:
+			out = append(out, []geom.Placement{p.turned(0, middleOf, middle)})
+		case f.Wish == slab.DownTheMiddle && len(f.Line) > 1:
+			out = append(out, lengthwise(f.Line))
+		case f.Wish != "":
+			out = append(out, along(0, middleOf))
 		}
 	}
 	return out

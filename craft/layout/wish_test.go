@@ -149,7 +149,9 @@ func TestLuresGrantTheirWish(t *testing.T) {
 		s := p.Shaped()
 		p.At = geom.Placement{}
 		assert.Zero(t, p.Grants(s), "%s: not where it is", name)
-		lures := p.Lures(s, 8)
+		groups := p.Lures(s, 8)
+		require.Len(t, groups, 1, name)
+		lures := groups[0]
 		require.NotEmpty(t, lures, name)
 		granted := 0
 		for _, at := range lures {

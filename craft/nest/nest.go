@@ -34,7 +34,9 @@ type Piece struct {
 	Flips bool      // it may be turned over
 	Poses []Pose    // of a piece whose outline depends on its place: the places that it may have, in place of all the above
 	Avoid []geom.Ring
-	Lures []geom.Placement // places that are tried besides those that the search finds
+	// Lures are places that draw the piece, in groups: one piece at a place of each
+	// is enough. They are tried before those that the search finds.
+	Lures [][]geom.Placement
 }
 
 // Pose is a place of a piece whose outline depends on it.
@@ -364,9 +366,9 @@ func (s *search) arrange(chosen []int, fresh bool) {
 // greedy lays what fits as it comes, along the sheet from its butt end, a few
 // times in different orders.
 func (s *search) greedy(all []int) {
-	const tries = 3
-	for try := range tries + 1 {
-		if s.keen = try == tries; s.keen && s.Most == 0 {
+	const tries, drawn = 3, 5
+	for try := range tries + drawn {
+		if s.keen = try >= tries; s.keen && s.Most == 0 {
 			break
 		}
 		order := slices.Clone(all)

@@ -149,22 +149,46 @@ func (s *search) seek(i int) {
 }
 
 // lured moves piece i to one of the places that it is drawn to, if it lies there
-// at no cost.
+// at no cost and no other piece lies at one of the same group.
 func (s *search) lured(i int) bool {
-	lures := s.Pieces[i].Lures
-	if len(lures) == 0 {
+	groups := s.Pieces[i].Lures
+	if len(groups) == 0 {
 		return false
 	}
-	first := s.rng.IntN(len(lures))
-	for n := range min(len(lures), close) {
-		at := s.grid.spotOf(Laid{Piece: i, At: lures[(first+n)%len(lures)], Pose: -1})
-		if s.costAt(i, at, 1) == 0 {
-			s.spots[i] = at
-			return true
+	for _, g := range s.rng.Perm(len(groups)) {
+		if len(groups[g]) == 0 || s.taken(g, i) {
+			continue
+		}
+		first := s.rng.IntN(len(groups[g]))
+		for n := range groups[g] {
+			at := s.grid.spotOf(Laid{Piece: i, At: groups[g][(first+n)%len(groups[g])], Pose: -1})
+			if s.costAt(i, at, 1) == 0 {
+				s.spots[i] = at
+				return true
+			}
 		}
 	}
 	return false
 }
+
+// taken reports whether a piece besides i lies at one of a group of lures.
+func (s *search) taken(group, i int) bool {
+	const near = 2 // cells
+	for k, is := range s.spots {
+		if k == i || !is.on || group >= len(s.Pieces[k].Lures) {
+			continue
+		}
+		for _, lure := range s.Pieces[k].Lures[group] {
+			at := s.grid.spotOf(Laid{Piece: k, At: lure, Pose: -1})
+			if at.v == is.v && abs(at.x-is.x) <= near && abs(at.y-is.y) <= near {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+func abs(v int) int { return max(v, -v) }
 
 // tilted is a way of lying that differs from another by a little tilt.
 func (s *search) tilted(i, v int) int {

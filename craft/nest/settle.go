@@ -168,17 +168,22 @@ const (
 )
 
 // settle moves what lies nearly free until it lies free exactly. It reports
-// whether it could.
-func (s *search) settle(laid []Laid) ([]Laid, bool) {
+// whether it could; where it could not, stuck is the piece that is worst off.
+func (s *search) settle(laid []Laid) (settled []Laid, stuck int, ok bool) {
 	bodies := make([]body, len(laid))
 	for i, l := range laid {
 		bodies[i] = s.bodyOf(l)
 	}
 	for round := range settleRounds {
 		worst := 0.0
+		note := func(l float64, b *body) {
+			if l > worst {
+				worst, stuck = l, b.laid.Piece
+			}
+		}
 		alone := func(b *body, c contact) {
 			l := c.worst()
-			worst = max(worst, l)
+			note(l, b)
 			if l > 0 {
 				whole, _ := b.ease(c)
 				b.give(c, over/max(whole, 1))
@@ -204,7 +209,7 @@ func (s *search) settle(laid []Laid) ([]Laid, bool) {
 						if l <= rounding {
 							continue
 						}
-						worst = max(worst, l)
+						note(l, o)
 						mine, _ := b.ease(c)
 						theirs, _ := o.ease(c)
 						if mine+theirs == 0 {
@@ -221,13 +226,13 @@ func (s *search) settle(laid []Laid) ([]Laid, bool) {
 			for i := range bodies {
 				out[i] = bodies[i].laid
 			}
-			return out, true
+			return out, stuck, true
 		}
 		if worst > tooFar || round > settleRounds/3 && worst > 0.5 {
-			return nil, false
+			return nil, stuck, false
 		}
 	}
-	return nil, false
+	return nil, stuck, false
 }
 
 // tooFar is a violation that is not settled, mm.
@@ -379,7 +384,11 @@ func (s *search) offer() {
 	if len(laid) == 0 || s.found && !could.Better(s.best) {
 		return
 	}
-	settled, ok := s.settle(laid)
+	settled, stuck, ok := s.settle(laid)
+	for !ok && !s.found && len(laid) > 1 { // better a few at once than all later
+		laid = slices.DeleteFunc(laid, func(l Laid) bool { return l.Piece == stuck })
+		settled, stuck, ok = s.settle(laid)
+	}
 	if !ok {
 		return
 	}

@@ -284,7 +284,12 @@ func (k *seeker) piece(w Wish) nest.Piece {
 	}
 	for _, turn := range p.Turns {
 		d.Placement = geom.Placement{Angle: turn}
-		p.Lures = append(p.Lures, k.place(d).Lures(s, w.Tilt)...)
+		for g, at := range k.place(d).Lures(s, w.Tilt) {
+			if g == len(p.Lures) {
+				p.Lures = append(p.Lures, nil)
+			}
+			p.Lures[g] = append(p.Lures[g], at...)
+		}
 	}
 	var at []geom.Placement
 	for _, o := range w.With {

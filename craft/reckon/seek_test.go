@@ -361,7 +361,7 @@ func TestWishesForPlacesAreSought(t *testing.T) {
 		{ID: "crack", Kind: slab.Crack, Line: []geom.Point{{X: 200, Y: -60}, {X: 300, Y: -56}}, Width: 3, Depth: 10, Wish: slab.Featured},
 	}
 	j.Slab.Features = []slab.Feature{{ID: "eye", Kind: "figure", Centre: geom.Point{X: 700, Y: -30}, A: 30, B: 20, Wish: slab.Centred}}
-	w := wished("held", 230, 110, 3, 6)
+	w := wished("held", 230, 110, 3, 4)
 	w.Board.Design.Handle = board.Handle{Kind: "hole", Diameter: 32, Setback: 45}
 	s := Seeking{Wishes: []Wish{w}}
 	granted := func(p Proposal) (n int) {
@@ -373,8 +373,10 @@ func TestWishesForPlacesAreSought(t *testing.T) {
 		}
 		return n
 	}
-	got := seek(t, j, s, 1500)
-	require.NotEmpty(t, got.Proposals)
-	assert.True(t, got.Proposals[0].Met)
-	assert.Equal(t, 3, granted(got.Proposals[0]))
+	for s.Seed = range 3 {
+		got := seek(t, j, s, 1500)
+		require.NotEmpty(t, got.Proposals)
+		assert.True(t, got.Proposals[0].Met)
+		assert.Equal(t, 3, granted(got.Proposals[0]), "from number %d", s.Seed)
+	}
 }

@@ -46,9 +46,10 @@ function Editor({ layout }: { layout: LayoutDoc }) {
     // Only what has changed is stored; each board has a version of its own.
     save: async (boards, version) => {
       const changed = boards.filter((b) => stored.current.get(b.id) !== b);
+      let now: LayoutDoc;
       const binned = [...stored.current.keys()].filter((id) => !boards.some((b) => b.id === id));
       try {
-        const now = await unwrap(api.PUT("/api/pieces/{id}/layout", { params: { path }, body: { boards: changed.map((board) => ({ version: versions.current.get(board.id) ?? 0, board })), binned } }));
+        now = await unwrap(api.PUT("/api/pieces/{id}/layout", { params: { path }, body: { boards: changed.map((board) => ({ version: versions.current.get(board.id) ?? 0, board })), binned } }));
         for (const b of now.boards) versions.current.set(b.board.id, b.version);
       } catch (error) {
         if (error instanceof Refused && error.status === 409) {
@@ -60,6 +61,8 @@ function Editor({ layout }: { layout: LayoutDoc }) {
         throw error;
       }
       stored.current = new Map(boards.map((b) => [b.id, b]));
+      const alone = new Set(now.boards.filter((b) => !b.board.twin).map((b) => b.board.id));
+      if (boards.some((b) => b.twin && alone.has(b.id))) d.set((all) => all.map((b) => (alone.has(b.id) ? { ...b, twin: undefined } : b))); // its twin has gone its own way
       void client.invalidateQueries({ queryKey: ["boards"] });
       return version + 1;
     },

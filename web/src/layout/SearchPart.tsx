@@ -112,10 +112,10 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
           {from.length > 1 ? (
             <p className="facts">Laid as one, as they nest, a saw's width apart.</p>
           ) : (
-          <Row>
-            <LengthField label="Length" name={`wish-${i}-length`} mm={w.board.design.length} least={20} onChange={(length) => change(i, { board: { ...w.board, design: { ...w.board.design, length } } })} />
-            <LengthField label="Width" name={`wish-${i}-width`} mm={w.board.design.width} least={20} onChange={(width) => change(i, { board: { ...w.board, design: { ...w.board.design, width } } })} />
-          </Row>
+            <Row>
+              <LengthField label="Length" name={`wish-${i}-length`} mm={w.board.design.length} least={20} onChange={(length) => change(i, { board: { ...w.board, design: { ...w.board.design, length } } })} />
+              <LengthField label="Width" name={`wish-${i}-width`} mm={w.board.design.width} least={20} onChange={(width) => change(i, { board: { ...w.board, design: { ...w.board.design, width } } })} />
+            </Row>
           )}
           {!moves && (
             <Row>
