@@ -172,7 +172,10 @@ func newSearch(p Problem, rng *rand.Rand) *search {
 	for i := range p.Pieces {
 		s.coarse.add(p.Pieces[i])
 		s.fine.add(p.Pieces[i])
-		s.weight[i] = make([]float64, n)
+		s.weight[i], s.out[i] = make([]float64, n), 1
+		for k := range n {
+			s.weight[i][k] = 1
+		}
 		s.area[i] = s.grid.kinds[i].area()
 	}
 	return s

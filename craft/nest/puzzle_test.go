@@ -1,6 +1,7 @@
 package nest
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"math/rand/v2"
@@ -228,12 +229,19 @@ func BenchmarkPuzzles(b *testing.B) {
 }
 
 // bottomLeft is the worth laid when each piece, the largest first, goes where it
-// fits nearest to the butt end.
-func (p puzzle) bottomLeft() float64 {
-	for step := range p.Search(0) {
-		if step.Better {
-			return step.Best.Worth // the search begins so
+// fits nearest to the butt end, on the raster.
+func (p puzzle) bottomLeft() (worth float64) {
+	s := newSearch(p.Problem, rand.New(rand.NewPCG(0, 0)))
+	s.yield = func(Step) bool { return true }
+	order := make([]int, len(p.Pieces))
+	for i := range order {
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(s.area[b], s.area[a]) })
+	for _, i := range order {
+		if s.fit(i) {
+			worth += p.Pieces[i].Worth
 		}
 	}
-	return 0
+	return worth
 }
