@@ -172,10 +172,7 @@ func newSearch(p Problem, rng *rand.Rand) *search {
 	for i := range p.Pieces {
 		s.coarse.add(p.Pieces[i])
 		s.fine.add(p.Pieces[i])
-		s.weight[i], s.out[i] = make([]float64, n), 1
-		for k := range n {
-			s.weight[i][k] = 1
-		}
+		s.weight[i] = make([]float64, n)
 		s.area[i] = s.grid.kinds[i].area()
 	}
 	return s
