@@ -238,7 +238,7 @@ var next = map[string][]string{
 
 // record appends an event to the log of a board's step.
 func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
-	b, j, err := s.boardJob(ctx, in.ID)
+	b, j, err := s.boardJob(ctx, in.ID, nil)
 	if err != nil {
 		return nil, answer(err)
 	}

@@ -155,7 +155,6 @@ func (s *Server) withApart(ctx context.Context, workshop string, j reckon.Job) (
 	for _, b := range j.Boards {
 		seen[b.ID] = true
 	}
-	j.Apart = nil
 	var pieces []string
 	for _, b := range j.Boards {
 		for _, m := range b.Mates {
@@ -208,8 +207,8 @@ func (s *Server) sheet(ctx context.Context, id string) (*sheetOut, error) {
 }
 
 // boardJob reads a board and its job; a board in the offcut bin stands alone
-// on its slab.
-func (s *Server) boardJob(ctx context.Context, id string) (store.Board, reckon.Job, error) {
+// on its slab. As, where given, is the board as it is being changed.
+func (s *Server) boardJob(ctx context.Context, id string, as *reckon.Board) (store.Board, reckon.Job, error) {
 	workshop := account(ctx).Workshop
 	b, err := s.Store.Board(ctx, workshop, id)
 	if err != nil {
@@ -221,6 +220,10 @@ func (s *Server) boardJob(ctx context.Context, id string) (store.Board, reckon.J
 	}
 	if err != nil {
 		return b, j, err
+	}
+	if as != nil {
+		as.ID = id
+		j.Boards[0] = *as
 	}
 	j, _, err = s.withApart(ctx, workshop, j)
 	return b, j, err
@@ -289,13 +292,8 @@ func (s *Server) draft(ctx context.Context, in *struct {
 	Weigh bool   `query:"weigh" doc:"Also work out what each remedy would make worse"`
 	Body  reckon.Board
 }) (*struct{ Body reckon.Reckoning }, error) {
-	in.Body.ID = in.ID
-	_, j, err := s.boardJob(ctx, in.ID)
+	_, j, err := s.boardJob(ctx, in.ID, &in.Body)
 	if err != nil {
-		return nil, answer(err)
-	}
-	j.Boards[0] = in.Body
-	if j, _, err = s.withApart(ctx, account(ctx).Workshop, j); err != nil {
 		return nil, answer(err)
 	}
 	if in.Weigh {

@@ -45,7 +45,7 @@ func rawAnswer(contentType string) func(*huma.Operation) {
 
 // reckoned reads a board and reckons it.
 func (s *Server) reckoned(ctx context.Context, id string) (store.Board, reckon.Job, reckon.Reckoning, error) {
-	b, j, err := s.boardJob(ctx, id)
+	b, j, err := s.boardJob(ctx, id, nil)
 	if err != nil {
 		return b, j, reckon.Reckoning{}, answer(err)
 	}
@@ -94,7 +94,7 @@ func (s *Server) fileRoutes(api huma.API) {
 		return download("application/pdf", j.Boards[0].Name+" template", "pdf", data), err
 	}, rawAnswer("application/pdf"))
 	huma.Get(api, "/api/boards/{id}/job.json", func(ctx context.Context, in *idIn) (*file, error) {
-		b, j, err := s.boardJob(ctx, in.ID)
+		b, j, err := s.boardJob(ctx, in.ID, nil)
 		if err != nil {
 			return nil, answer(err)
 		}

@@ -63,12 +63,11 @@ func (s *Server) layoutRoutes(api huma.API) {
 }
 
 // onSlab is the job of a piece's boards without what happens elsewhere, which
-// does not tell on where they lie.
-func (s *Server) onSlab(ctx context.Context, piece string) (reckon.Job, error) {
+// does not tell on where they lie; with the leaf that opens like a book with it.
+func (s *Server) onSlab(ctx context.Context, piece string) (j reckon.Job, partner *Leaf, err error) {
 	workshop := account(ctx).Workshop
-	j, err := s.job(ctx, workshop, piece, "")
-	if err != nil {
-		return j, err
+	if j, err = s.job(ctx, workshop, piece, ""); err != nil {
+		return j, nil, err
 	}
 	j.Samples, j.Log = nil, nil
 	return s.withLeaf(ctx, workshop, piece, j)
@@ -80,7 +79,7 @@ func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
 	if err != nil {
 		return nil, answer(err)
 	}
-	j, err := s.onSlab(ctx, piece)
+	j, partner, err := s.onSlab(ctx, piece)
 	if err != nil {
 		return nil, answer(err)
 	}
@@ -92,7 +91,7 @@ func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
 	if err != nil {
 		return nil, answer(err)
 	}
-	doc := LayoutDoc{Piece: piece, Name: p.Slab.Name, Boards: []LaidBoard{}, Taken: r.Taken, Wood: *r.Slab, EndChecks: reckon.EndChecks(p.Slab, j.Shop), ShowGround: ground(p.Slab.ShowLook), UnderGround: ground(p.Slab.UnderLook)}
+	doc := LayoutDoc{Piece: piece, Partner: partner, Name: p.Slab.Name, Boards: []LaidBoard{}, Taken: r.Taken, Wood: *r.Slab, EndChecks: reckon.EndChecks(p.Slab, j.Shop), ShowGround: ground(p.Slab.ShowLook), UnderGround: ground(p.Slab.UnderLook)}
 	doc.Squaring = j.Shop.Rules.Get(rule.Squaring)
 	doc.Apart = map[string]float64{}
 	for _, saw := range shop.Saws {
@@ -106,11 +105,6 @@ func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
 		if b.Given == nil {
 			doc.Boards = append(doc.Boards, LaidBoard{b.Version, b.Board})
 		}
-	}
-	if leaf, ok, err := s.partner(ctx, workshop, p); err != nil {
-		return nil, answer(err)
-	} else if ok {
-		doc.Partner = &Leaf{leaf.ID, leaf.Slab.Name}
 	}
 	siblings, err := s.Store.Siblings(ctx, workshop, piece)
 	doc.Leaves = make([]Leaf, len(siblings))
@@ -129,7 +123,7 @@ func (s *Server) draftLayout(ctx context.Context, in *struct {
 		Leftovers bool           `json:"leftovers,omitempty"`
 	}
 }) (*struct{ Body reckon.LaidOut }, error) {
-	j, err := s.onSlab(ctx, in.ID)
+	j, _, err := s.onSlab(ctx, in.ID)
 	if err != nil {
 		return nil, answer(err)
 	}
@@ -209,7 +203,7 @@ func (s *Server) biggest(ctx context.Context, in *struct {
 		Spot   *geom.Point    `json:"spot,omitempty" doc:"That it must cover; anywhere without one"`
 	}
 }) (*struct{ Body reckon.Clean }, error) {
-	j, err := s.onSlab(ctx, in.ID)
+	j, _, err := s.onSlab(ctx, in.ID)
 	if err != nil {
 		return nil, answer(err)
 	}
@@ -223,7 +217,7 @@ func (s *Server) cutList(ctx context.Context, in *struct {
 	ID    string `path:"id"`
 	Paper string `query:"paper" enum:"A4,Letter" doc:"The shop's paper when left out"`
 }) (*file, error) {
-	j, err := s.onSlab(ctx, in.ID)
+	j, _, err := s.onSlab(ctx, in.ID)
 	if err != nil {
 		return nil, answer(err)
 	}

@@ -284,7 +284,7 @@ func (s *Server) search(ctx context.Context, in *struct {
 		Seconds float64        `json:"seconds" minimum:"1" maximum:"120"`
 	}
 }) (*struct{ Body SearchDoc }, error) {
-	j, err := s.onSlab(ctx, in.ID)
+	j, _, err := s.onSlab(ctx, in.ID)
 	if err != nil {
 		return nil, answer(err)
 	}

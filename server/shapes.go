@@ -114,13 +114,12 @@ func (s *Server) listVersions(ctx context.Context, in *idIn) (*struct{ Body []Ve
 	return out, answer(err)
 }
 
-// drawn reads a board and draws it where it lies.
-func (s *Server) drawn(ctx context.Context, id string, change func(*reckon.Board)) (store.Board, reckon.Job, board.Shaped, error) {
-	b, j, err := s.boardJob(ctx, id)
+// drawn reads a board and draws it where it lies. As is as of boardJob.
+func (s *Server) drawn(ctx context.Context, id string, as *reckon.Board) (store.Board, reckon.Job, board.Shaped, error) {
+	b, j, err := s.boardJob(ctx, id, as)
 	if err != nil {
 		return b, j, board.Shaped{}, answer(err)
 	}
-	change(&j.Boards[0])
 	shaped, err := reckon.Draw(j)
 	if err != nil {
 		return b, j, board.Shaped{}, answer(err)
@@ -141,10 +140,7 @@ type Outline struct {
 // nodesOf draws a board as it is being changed and gives its outline by nodes,
 // to be drawn on freely.
 func (s *Server) nodesOf(ctx context.Context, in *boardIn) (*struct{ Body Outline }, error) {
-	_, _, shaped, err := s.drawn(ctx, in.ID, func(b *reckon.Board) {
-		in.Body.ID = in.ID
-		*b = in.Body
-	})
+	_, _, shaped, err := s.drawn(ctx, in.ID, &in.Body)
 	if err != nil {
 		return nil, err
 	}
@@ -162,7 +158,7 @@ func (s *Server) copyBoard(ctx context.Context, in *struct {
 		Count   int `json:"count" minimum:"1" maximum:"24"`
 	}
 }) (*laidOut, error) {
-	b, j, shaped, err := s.drawn(ctx, in.ID, func(*reckon.Board) {})
+	b, j, shaped, err := s.drawn(ctx, in.ID, nil)
 	if err != nil {
 		return nil, err
 	}
@@ -218,7 +214,7 @@ func (s *Server) splitBoard(ctx context.Context, in *struct {
 		Gap     float64      `json:"gap" minimum:"0" maximum:"20" doc:"mm"`
 	}
 }) (*laidOut, error) {
-	b, j, shaped, err := s.drawn(ctx, in.ID, func(*reckon.Board) {})
+	b, j, shaped, err := s.drawn(ctx, in.ID, nil)
 	if err != nil {
 		return nil, err
 	}
@@ -274,7 +270,7 @@ func (s *Server) mateBoard(ctx context.Context, in *struct {
 		Gap     float64 `json:"gap" minimum:"0" maximum:"20" doc:"mm"`
 	}
 }) (*laidOut, error) {
-	b, _, shaped, err := s.drawn(ctx, in.ID, func(*reckon.Board) {})
+	b, _, shaped, err := s.drawn(ctx, in.ID, nil)
 	if err != nil {
 		return nil, err
 	}

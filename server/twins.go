@@ -4,50 +4,39 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 
 	"idletimber/craft"
 	"idletimber/craft/reckon"
+	"idletimber/craft/slab"
 	"idletimber/store"
 )
 
-// partner is the leaf that opens like a book with a piece: the first and the
-// second, the third and the fourth; ok is false where it is not on the rack.
-func (s *Server) partner(ctx context.Context, workshop string, p store.Piece) (leaf store.Piece, ok bool, err error) {
-	if p.Slab.Leaf == 0 {
+// partner is the leaf that opens like a book with a piece; ok is false where
+// there is none on the rack.
+func (s *Server) partner(ctx context.Context, workshop, piece string, v slab.Slab) (leaf store.Piece, ok bool, err error) {
+	if v.Partner() == 0 {
 		return leaf, false, nil
 	}
-	number := p.Slab.Leaf + 1
-	if p.Slab.Leaf%2 == 0 {
-		number = p.Slab.Leaf - 1
-	}
-	siblings, err := s.Store.Siblings(ctx, workshop, p.ID)
-	if err != nil {
+	siblings, err := s.Store.Siblings(ctx, workshop, piece)
+	i := slices.IndexFunc(siblings, func(o store.Sibling) bool { return o.Leaf == v.Partner() })
+	if err != nil || i < 0 {
 		return leaf, false, err
 	}
-	for _, o := range siblings {
-		if leaf, err = s.Store.Piece(ctx, workshop, o.ID); err != nil {
-			return leaf, false, err
-		}
-		if leaf.Slab.Leaf == number {
-			return leaf, true, nil
-		}
-	}
-	return store.Piece{}, false, nil
+	leaf, err = s.Store.Piece(ctx, workshop, siblings[i].ID)
+	return leaf, err == nil, err
 }
 
-// withLeaf adds the partner of the job's piece, with its boards.
-func (s *Server) withLeaf(ctx context.Context, workshop, piece string, j reckon.Job) (reckon.Job, error) {
-	p, err := s.Store.Piece(ctx, workshop, piece)
-	if err != nil {
-		return j, err
-	}
-	leaf, ok, err := s.partner(ctx, workshop, p)
+// withLeaf adds the partner of the job's piece, with its boards, and names it; nil
+// where there is none.
+func (s *Server) withLeaf(ctx context.Context, workshop, piece string, j reckon.Job) (reckon.Job, *Leaf, error) {
+	leaf, ok, err := s.partner(ctx, workshop, piece, *j.Slab)
 	if err != nil || !ok {
-		return j, err
+		return j, nil, err
 	}
 	there, err := s.job(ctx, workshop, leaf.ID, "")
 	j.Leaf = &reckon.Leaf{Slab: leaf.Slab, Boards: there.Boards, Taken: there.Taken}
-	return j, err
+	return j, &Leaf{leaf.ID, leaf.Slab.Name}, err
 }
 
 // withTwins adds the twins of boards of a piece that are to be stored: where they
@@ -68,7 +57,7 @@ func (s *Server) withTwins(ctx context.Context, workshop, piece string, boards [
 	if err != nil {
 		return nil, err
 	}
-	leaf, open, err := s.partner(ctx, workshop, p)
+	leaf, open, err := s.partner(ctx, workshop, piece, p.Slab)
 	if err != nil {
 		return nil, err
 	}
@@ -114,7 +103,12 @@ func (s *Server) withTwins(ctx context.Context, workshop, piece string, boards [
 			return nil, craft.Problems{{Field: "body.boards", Wrong: fmt.Sprintf("%s would hold %d boards", leaf.Slab.Name, len(on)+fresh), Right: fmt.Sprintf("lay at most %d on a leaf", reckon.MostBoards)}}
 		}
 	}
-	for id := range left {
+	return s.letGo(ctx, workshop, piece, left, boards)
+}
+
+// letGo adds twins that boards of a piece have let go, to be stored without them.
+func (s *Server) letGo(ctx context.Context, workshop, piece string, twins map[string]bool, boards []store.Saving) ([]store.Saving, error) {
+	for id := range twins {
 		twin, err := s.Store.Board(ctx, workshop, id)
 		if errors.Is(err, store.ErrNotFound) {
 			continue

@@ -84,15 +84,19 @@ func (s *Store) SaveLayout(ctx context.Context, workshop, piece string, boards [
 	return tx.Commit()
 }
 
-// Sibling is another piece that came of the same wood.
-type Sibling struct{ ID, Name string }
+// Sibling is another piece that came of the same wood; Leaf is its number among
+// the leaves, 0 for one that is none.
+type Sibling struct {
+	ID, Name string
+	Leaf     int
+}
 
 // Siblings lists the other pieces that came of the same wood as one.
 func (s *Store) Siblings(ctx context.Context, workshop, piece string) (out []Sibling, err error) {
 	if !known(piece) {
 		return nil, ErrNotFound
 	}
-	err = s.DB.SelectContext(ctx, &out, `SELECT o.id, o.name FROM pieces p JOIN pieces o ON o.parent_id = p.parent_id AND o.workshop_id = p.workshop_id AND o.id <> p.id
+	err = s.DB.SelectContext(ctx, &out, `SELECT o.id, o.name, coalesce((o.doc->>'leaf')::int, 0) AS leaf FROM pieces p JOIN pieces o ON o.parent_id = p.parent_id AND o.workshop_id = p.workshop_id AND o.id <> p.id
 		WHERE p.workshop_id = $1 AND p.id = $2 AND o.deleted_at IS NULL ORDER BY o.created_at, o.name LIMIT 50`, workshop, piece)
 	return out, err
 }

@@ -170,6 +170,12 @@ type Void struct {
 	kind    slab.Kind
 }
 
+// Bears reports a void filled with what carries load.
+func (v Void) Bears() bool { return v.Chosen == Bearing }
+
+// Bearing is the filler that carries load.
+const Bearing = "epoxy"
+
 // Site is the board that voids are looked for in.
 type Site struct {
 	Flaws     []slab.Flaw

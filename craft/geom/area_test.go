@@ -145,6 +145,9 @@ func TestPlacementsOneInTheOther(t *testing.T) {
 		if off := a.Of(b).Out(p).Sub(a.Out(b.Out(p))).Len(); off > 1e-6 {
 			t.Fatalf("%g mm apart", off)
 		}
+		if off := a.Of(a.Seen(b)).Out(p).Sub(b.Out(p)).Len(); off > 1e-6 {
+			t.Fatalf("seen and brought back %g mm off", off)
+		}
 		across := func(p Point) Point { return Point{p.X, -p.Y} }
 		if off := a.Mirrored().Out(across(p)).Sub(across(a.Out(p))).Len(); off > 1e-6 {
 			t.Fatalf("%g mm from its mirror image", off)

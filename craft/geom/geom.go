@@ -284,6 +284,16 @@ func (t Placement) Of(u Placement) Placement {
 	return Placement{q.X, q.Y, t.Angle + u.Angle, t.Flip != u.Flip}
 }
 
+// Seen is the place in the board's frame of what stands at u on the slab: what Of
+// brings back there.
+func (t Placement) Seen(u Placement) Placement {
+	q, angle := t.In(Point{u.X, u.Y}), u.Angle-t.Angle
+	if t.Flip {
+		angle = -angle
+	}
+	return Placement{q.X, q.Y, angle, t.Flip != u.Flip}
+}
+
 // Mirrored is the place across the chalk line of the mirror image of a board:
 // where its twin lies on the other of two leaves opened like a book.
 func (t Placement) Mirrored() Placement {

@@ -124,7 +124,8 @@ type search struct {
 	over     bool
 	moves    int
 	told     int
-	best     Layout
+	first    Layout // what the pieces come to as they come
+	best     Layout // of the rounds
 	found    bool
 	squeezed bool    // what is looked for leaves more of the sheet whole
 	keen     bool    // what is fitted goes to where it is drawn to
@@ -160,10 +161,6 @@ func newSearch(p Problem, rng *rand.Rand) *search {
 	n := len(p.Pieces)
 	s.avoid = make([][]geom.Index, n)
 	for i, piece := range p.Pieces {
-		if i > 0 && len(piece.Avoid) > 0 && len(p.Pieces[i-1].Avoid) > 0 && &piece.Avoid[0] == &p.Pieces[i-1].Avoid[0] {
-			s.avoid[i] = s.avoid[i-1] // alike
-			continue
-		}
 		for _, r := range piece.Avoid {
 			s.avoid[i] = append(s.avoid[i], geom.NewIndex(r.Dense(spread)))
 		}
@@ -172,7 +169,10 @@ func newSearch(p Problem, rng *rand.Rand) *search {
 	for i := range p.Pieces {
 		s.coarse.add(p.Pieces[i])
 		s.fine.add(p.Pieces[i])
-		s.weight[i] = make([]float64, n)
+		s.weight[i], s.out[i] = make([]float64, n), 1
+		for k := range n {
+			s.weight[i][k] = 1
+		}
 		s.area[i] = s.grid.kinds[i].area()
 	}
 	return s
@@ -182,9 +182,17 @@ func newSearch(p Problem, rng *rand.Rand) *search {
 func (s *search) tell(better bool) bool {
 	if !s.over && (better || s.moves-s.told >= stepMoves) {
 		s.told = s.moves
-		s.over = !s.yield(Step{Moves: s.moves, Better: better, Best: s.best})
+		s.over = !s.yield(Step{Moves: s.moves, Better: better, Best: s.shown()})
 	}
 	return !s.over
+}
+
+// shown is the best of all so far.
+func (s *search) shown() Layout {
+	if !s.found || s.first.Better(s.best) {
+		return s.first
+	}
+	return s.best
 }
 
 // run is the search: first what fits as it comes, then rounds in which more
@@ -201,6 +209,8 @@ func (s *search) run() {
 		return
 	}
 	s.greedy(all)
+	// The rounds begin by themselves: from there they would seldom get away.
+	s.first, s.best, s.found = s.best, Layout{}, false
 	for round := 0; !s.over; round++ {
 		if s.found && (len(s.best.Laid) == len(all) && round%2 == 1 || round%6 == 5) {
 			s.squeeze()

@@ -79,7 +79,7 @@ func TestPuzzles(t *testing.T) {
 func TestTheWayItWasCutIsFree(t *testing.T) {
 	p := cutUp(8)
 	s := newSearch(p.Problem, nil)
-	laid, _, ok := s.settle(p.known)
+	laid, ok := s.settle(p.known)
 	require.True(t, ok)
 	lieFree(t, p.Problem, s.layout(laid))
 	assert.InDelta(t, p.whole, s.layout(laid).Worth, 1e-6)
@@ -89,12 +89,12 @@ func TestTheWayItWasCutIsFree(t *testing.T) {
 		slipped[i].At.X += 0.4 * float64(i%3-1)
 		slipped[i].At.Y += 0.4 * float64(i%2)
 	}
-	laid, _, ok = s.settle(slipped)
+	laid, ok = s.settle(slipped)
 	require.True(t, ok)
 	lieFree(t, p.Problem, s.layout(laid))
 	// Two in one place are not.
 	slipped[0].At = slipped[1].At
-	_, _, ok = s.settle(slipped)
+	_, ok = s.settle(slipped)
 	assert.False(t, ok)
 }
 

@@ -168,22 +168,17 @@ const (
 )
 
 // settle moves what lies nearly free until it lies free exactly. It reports
-// whether it could; where it could not, stuck is the piece that is worst off.
-func (s *search) settle(laid []Laid) (settled []Laid, stuck int, ok bool) {
+// whether it could.
+func (s *search) settle(laid []Laid) ([]Laid, bool) {
 	bodies := make([]body, len(laid))
 	for i, l := range laid {
 		bodies[i] = s.bodyOf(l)
 	}
 	for round := range settleRounds {
 		worst := 0.0
-		note := func(l float64, b *body) {
-			if l > worst {
-				worst, stuck = l, b.laid.Piece
-			}
-		}
 		alone := func(b *body, c contact) {
 			l := c.worst()
-			note(l, b)
+			worst = max(worst, l)
 			if l > 0 {
 				whole, _ := b.ease(c)
 				b.give(c, over/max(whole, 1))
@@ -209,7 +204,7 @@ func (s *search) settle(laid []Laid) (settled []Laid, stuck int, ok bool) {
 						if l <= rounding {
 							continue
 						}
-						note(l, o)
+						worst = max(worst, l)
 						mine, _ := b.ease(c)
 						theirs, _ := o.ease(c)
 						if mine+theirs == 0 {
@@ -226,13 +221,13 @@ func (s *search) settle(laid []Laid) (settled []Laid, stuck int, ok bool) {
 			for i := range bodies {
 				out[i] = bodies[i].laid
 			}
-			return out, stuck, true
+			return out, true
 		}
 		if worst > tooFar || round > settleRounds/3 && worst > 0.5 {
-			return nil, stuck, false
+			return nil, false
 		}
 	}
-	return nil, stuck, false
+	return nil, false
 }
 
 // tooFar is a violation that is not settled, mm.
@@ -384,11 +379,7 @@ func (s *search) offer() {
 	if len(laid) == 0 || s.found && !could.Better(s.best) {
 		return
 	}
-	settled, stuck, ok := s.settle(laid)
-	for !ok && !s.found && len(laid) > 1 { // better a few at once than all later
-		laid = slices.DeleteFunc(laid, func(l Laid) bool { return l.Piece == stuck })
-		settled, stuck, ok = s.settle(laid)
-	}
+	settled, ok := s.settle(laid)
 	if !ok {
 		return
 	}
@@ -411,7 +402,7 @@ func (s *search) offer() {
 		return
 	}
 	s.best, s.found = l, true
-	s.tell(true)
+	s.tell(!s.first.Better(l))
 }
 
 // layout sums up what is laid.

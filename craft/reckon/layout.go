@@ -127,13 +127,18 @@ func (j Job) twins() ([]OnSlab, error) {
 	there := Job{Schema: j.Schema, Now: j.Now, Slab: &j.Leaf.Slab, Taken: j.Leaf.Taken, Shop: j.Shop}
 	twins := map[string]bool{}
 	for _, d := range j.Boards {
-		if d.Twin == nil || slices.ContainsFunc(j.Leaf.Boards, func(o Board) bool { return o.ID == d.Twin.Board && (o.Twin == nil || o.Twin.Board != d.ID) }) {
-			continue // or it has gone its own way
+		if d.Twin == nil {
+			continue
 		}
-		twin := TwinOf(d, *j.Slab, j.Leaf.Slab)
+		twin := d // a new one lies as its board does
 		twin.ID, twin.Name = d.Twin.Board, d.Name+TwinName
+		if i := slices.IndexFunc(j.Leaf.Boards, func(o Board) bool { return o.ID == d.Twin.Board }); i >= 0 {
+			if twin = j.Leaf.Boards[i]; twin.Twin == nil || twin.Twin.Board != d.ID {
+				continue // it has gone its own way
+			}
+		}
 		twins[twin.ID] = true
-		there.Boards = append(there.Boards, twin)
+		there.Boards = append(there.Boards, twin.Follow(d, *j.Slab, j.Leaf.Slab))
 	}
 	if len(twins) == 0 {
 		return out, nil

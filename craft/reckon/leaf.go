@@ -1,12 +1,8 @@
 package reckon
 
 import (
-	"slices"
-
 	"idletimber/craft"
-	"idletimber/craft/board"
 	"idletimber/craft/geom"
-	"idletimber/craft/layout"
 	"idletimber/craft/slab"
 )
 
@@ -58,16 +54,7 @@ func (j Job) leaf() (*leaf, error) {
 		return nil, err
 	}
 	_, mirrored := j.Slab.Twin(geom.Placement{}, j.Leaf.Slab)
-	return &leaf{seeker{bench: b, around: b.laidBoards(shaped)}, *j.Slab, mirrored}, nil
-}
-
-// laidBoards are the outlines of all that takes up wood of a slab.
-func (b *bench) laidBoards(shaped []board.Shaped) []layout.Neighbour {
-	out := slices.Clone(b.taken)
-	for i, s := range shaped {
-		out = append(out, neighbour(b.job.Boards[i], s))
-	}
-	return out
+	return &leaf{seeker{bench: b, around: b.neighbours(shaped, -1)}, *j.Slab, mirrored}, nil
 }
 
 // stops are the checks that come out as a stop for the twin of a board.
@@ -84,16 +71,9 @@ func (l *leaf) avoid(sheet geom.Ring, apart float64) (out []geom.Ring) {
 		}
 		return upright(r.Map(func(p geom.Point) geom.Point { return geom.Point{X: p.X, Y: -p.Y} }))
 	}
-	out = append(out, sheet.Less(across(l.sheet()))...)
-	for _, n := range l.around {
-		out = append(out, across(n.Outline.Outset(max(apart, layout.Apart(n.Saw, l.job.Shop.Rules)))))
-	}
-	for _, f := range l.wood.Flaws {
-		for _, at := range f.Sections() {
-			if f.Shunned() {
-				out = append(out, across(at.Footprint()))
-			}
-		}
+	out = sheet.Less(across(l.sheet()))
+	for _, r := range l.holes(apart) {
+		out = append(out, across(r))
 	}
 	return out
 }

@@ -203,6 +203,8 @@ func (b *bench) place(d Board) layout.Place {
 	return layout.Place{Wood: b.wood, Usable: b.usable, Design: d.Design, At: d.Placement, Choice: d.Cut, Shop: b.job.Shop, Name: d.Name, Thick: b.wood.Thickest(), Others: b.others[d.ID]}
 }
 
+// neighbours are the outlines of all that takes up wood of the slab but one of its
+// boards; all of it for −1.
 func (b *bench) neighbours(shaped []board.Shaped, of int) []layout.Neighbour {
 	out := slices.Clone(b.taken)
 	for i, s := range shaped {
@@ -345,7 +347,7 @@ func (b *bench) conditions(d Board, s board.Shaped, r Reckoned) board.Conditions
 	}
 	for _, f := range b.wood.Flaws {
 		if v, ok := byID[f.ID]; ok {
-			void := board.Void{Flaw: f.ID, Name: v.Name, Depth: v.Depth, Filled: v.Chosen == "epoxy"}
+			void := board.Void{Flaw: f.ID, Name: v.Name, Depth: v.Depth, Filled: v.Bears()}
 			for _, at := range f.Sections() {
 				void.Levels = append(void.Levels, at.Footprint().Map(d.Placement.In))
 			}

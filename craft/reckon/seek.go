@@ -17,7 +17,7 @@ import (
 
 // Wish is a board that is to be laid, so many times.
 type Wish struct {
-	Board   Board   `json:"board" doc:"As drawn; its place does not matter"`
+	Board   Board   `json:"board" doc:"As drawn; its place matters only to those that are laid with it"`
 	Least   int     `json:"least" doc:"How many there must be"`
 	Most    int     `json:"most"`
 	Worth   float64 `json:"worth,omitempty" doc:"Of one; 0 for its area in dm²"`
@@ -27,14 +27,8 @@ type Wish struct {
 	Longest float64 `json:"longest,omitempty" doc:"May be stretched to this length; 0 for as drawn"`
 	Widest  float64 `json:"widest,omitempty"`
 
-	With []Joined `json:"with,omitempty" doc:"Boards of a set, laid as one with it"`
-	Twin bool     `json:"twin,omitempty" doc:"Each has its twin on the other leaf"`
-}
-
-// Joined is a board that is laid as one with another.
-type Joined struct {
-	Board Board          `json:"board"`
-	At    geom.Placement `json:"at" doc:"In the other's frame; moved off where the saw has no room between them"`
+	With []Board `json:"with,omitempty" doc:"The others of its set, where they lie beside it: laid as one, moved off where the saw has no room between them"`
+	Twin bool    `json:"twin,omitempty" doc:"Each has its twin on the other leaf"`
 }
 
 // boards is how many boards one of what is wished for takes.
@@ -76,10 +70,8 @@ func (s Seeking) Check(field string) (ps craft.Problems) {
 		}
 		for n, o := range w.With {
 			field := fmt.Sprintf("%s.with[%d]", at, n)
-			ps = append(ps, o.Board.Check(field+".board")...)
-			ps.Length(field+".at.x", o.At.X, -5000, 5000)
-			ps.Length(field+".at.y", o.At.Y, -5000, 5000)
-			if o.Board.Design.Shape == board.Plank {
+			ps = append(ps, o.Check(field)...)
+			if o.Design.Shape == board.Plank {
 				ps.Add(field, "a plank follows the edges of the wood where it lies", "lay it by itself")
 			}
 		}
@@ -171,28 +163,24 @@ func (k *seeker) prepare() {
 	for _, w := range k.seeking.Wishes {
 		k.problem.Apart = max(k.problem.Apart, layout.Apart(w.Board.Cut.Saw, rules))
 		for _, o := range w.With {
-			k.problem.Apart = max(k.problem.Apart, layout.Apart(o.Board.Cut.Saw, rules))
+			k.problem.Apart = max(k.problem.Apart, layout.Apart(o.Cut.Saw, rules))
 		}
 	}
-	k.around = k.bench.laidBoards(k.laid)
-	for _, n := range k.around {
-		k.problem.Sheet.Holes = append(k.problem.Sheet.Holes, n.Outline.Outset(max(k.problem.Apart, layout.Apart(n.Saw, rules))))
-	}
+	k.around = k.neighbours(k.laid, -1)
+	k.problem.Sheet.Holes = k.holes(k.problem.Apart)
 	for _, f := range k.wood.Flaws {
+		if f.Wish != "" || f.Sound() {
+			continue
+		}
 		for _, at := range f.Sections() {
-			switch {
-			case f.Shunned():
-				k.problem.Sheet.Holes = append(k.problem.Sheet.Holes, at.Footprint())
-			case f.Wish == "" && !f.Sound():
-				k.problem.Soft = append(k.problem.Soft, at.Footprint())
-			}
+			k.problem.Soft = append(k.problem.Soft, at.Footprint())
 		}
 	}
 	k.problem.Bad, k.problem.Cuts = k.bad, k.cuts
 	for i, w := range k.seeking.Wishes {
 		own := []map[string]bool{k.ownStops(w.Board)}
 		for _, o := range w.With {
-			own = append(own, k.ownStops(o.Board))
+			own = append(own, k.ownStops(o))
 		}
 		k.own = append(k.own, own)
 		piece := k.piece(w)
@@ -203,6 +191,23 @@ func (k *seeker) prepare() {
 		}
 	}
 	k.rewardGrants()
+}
+
+// holes are what no board may touch: the boards that are laid, with what must lie
+// between, and what is to be kept out.
+func (k *seeker) holes(apart float64) (out []geom.Ring) {
+	for _, n := range k.around {
+		out = append(out, n.Outline.Outset(max(apart, layout.Apart(n.Saw, k.job.Shop.Rules))))
+	}
+	for _, f := range k.wood.Flaws {
+		if !f.Shunned() {
+			continue
+		}
+		for _, at := range f.Sections() {
+			out = append(out, at.Footprint())
+		}
+	}
+	return out
 }
 
 // sheet is the usable wood short of its ends, where they are squared.
@@ -293,14 +298,14 @@ func (k *seeker) piece(w Wish) nest.Piece {
 	}
 	var at []geom.Placement
 	for _, o := range w.With {
-		other := board.Draw(o.Board.Design, nil)
+		other := board.Draw(o.Design, nil)
 		if w.Worth == 0 {
 			p.Worth += w.worth(other)
 		}
 		outline := other.Outline.Simplified(geom.Fine)
-		o.At = clearOf(outline, o.At, p.Parts, k.problem.Apart)
-		at = append(at, o.At)
-		p.Parts = append(p.Parts, upright(outline.Map(o.At.Out)))
+		beside := clearOf(outline, w.Board.Placement.Seen(o.Placement), p.Parts, k.problem.Apart)
+		at = append(at, beside)
+		p.Parts = append(p.Parts, upright(outline.Map(beside.Out)))
 	}
 	k.joined = append(k.joined, at)
 	if w.Twin {
@@ -400,7 +405,7 @@ func (k *seeker) boards(l nest.Layout) (out []sought) {
 		w := k.wish[o.Piece]
 		add(o, 0, k.seeking.Wishes[w].Board, o.At)
 		for i, at := range k.joined[w] {
-			add(o, i+1, k.seeking.Wishes[w].With[i].Board, o.At.Of(at))
+			add(o, i+1, k.seeking.Wishes[w].With[i], o.At.Of(at))
 		}
 	}
 	return out

@@ -250,7 +250,8 @@ func setOf(t testing.TB, least, most int) Wish {
 	mate := w.Board
 	w.Board.Design, mate.Design = parts[0].Design, parts[1].Design
 	mate.ID, mate.Name = "mate", "its mate"
-	w.With = []Joined{{Board: mate, At: geom.Placement{X: parts[1].At.X - parts[0].At.X, Y: parts[1].At.Y - parts[0].At.Y}}}
+	w.Board.Placement, mate.Placement = parts[0].At, parts[1].At
+	w.With = []Board{mate}
 	return w
 }
 
@@ -282,7 +283,7 @@ func TestASetIsLaidAsOne(t *testing.T) {
 			}
 			assert.InDelta(t, apart.X, at.X, 1e-6, "every set as the first")
 			assert.InDelta(t, apart.Y, at.Y, 1e-6)
-			assert.InDelta(t, w.With[0].At.Y, at.Y, 4, "as near as the saw allows")
+			assert.InDelta(t, w.Board.Placement.Seen(w.With[0].Placement).Y, at.Y, 4, "as near as the saw allows")
 			one, two := board.Draw(first.Design, nil).Outline.Map(first.Placement.Out), board.Draw(b.Design, nil).Outline.Map(b.Placement.Out)
 			gap := geom.Gap(one, two)
 			assert.GreaterOrEqual(t, gap, 2.5-1e-6)
@@ -294,14 +295,14 @@ func TestASetIsLaidAsOne(t *testing.T) {
 	for i, b := range best.Boards {
 		d := s.Wishes[b.Wish].Board
 		if b.Part > 0 {
-			d = s.Wishes[b.Wish].With[b.Part-1].Board
+			d = s.Wishes[b.Wish].With[b.Part-1]
 		}
 		d.ID, d.Placement, d.Design = fmt.Sprint(i), b.Placement, b.Design
 		laid.Boards = append(laid.Boards, d)
 	}
 	marked(t, laid, 2.5)
 
-	w.With[0].Board.Design.Shape = board.Plank
+	w.With[0].Design.Shape = board.Plank
 	_, err := Seek(j, Seeking{Wishes: []Wish{w}})
 	assert.ErrorContains(t, err, "search.wishes[0].with[0]")
 }

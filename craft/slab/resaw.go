@@ -91,6 +91,18 @@ func (w Wood) Resaw(r Resawing, rules rule.Set) ([]Slab, error) {
 	return out, nil
 }
 
+// Partner is the number of the leaf that opens like a book with this one: the
+// first with the second, the third with the fourth; 0 for a piece that is no leaf.
+func (s Slab) Partner() int {
+	switch {
+	case s.Leaf == 0:
+		return 0
+	case s.Leaf%2 == 0:
+		return s.Leaf - 1
+	}
+	return s.Leaf + 1
+}
+
 // Twin is where the twin of a board at a place on this leaf lies on another leaf
 // of the same piece, and whether it is its mirror image: leaves opened like a
 // book mirror each other, others lie as they were sawn.

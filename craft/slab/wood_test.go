@@ -340,4 +340,7 @@ func TestLeavesAndTheirTwins(t *testing.T) {
 		assert.Equal(t, leaves[1], Turn(turned), "turned twice it is as it was")
 	}
 	assert.False(t, Turn(s).LeafTurned, "a piece that was not resawn has no other leaf")
+	for leaf, partner := range []int{0, 2, 1, 4, 3} {
+		assert.Equal(t, partner, Slab{Leaf: leaf}.Partner())
+	}
 }

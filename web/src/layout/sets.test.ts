@@ -16,12 +16,12 @@ test("boards that must mate move together, whichever of them knows it", () => {
   expect(setOf(boards, "d").map((b) => b.id)).toEqual(["d", "a", "b"]);
 });
 
-test("a wish for a set holds where its boards stand in the first one's frame", () => {
+test("a wish for a set holds its boards where they lie beside each other", () => {
   const w = wishOf(setOf(boards, "a"));
   expect(w.wish.board.mates).toBeUndefined();
-  expect(w.wish.with?.map((o) => [o.board.id, o.at])).toEqual([
-    ["b", { x: 10, y: 60, angle: 0, flip: false }],
-    ["d", { x: 0, y: 0, angle: 0, flip: false }],
+  expect(w.wish.with?.map((o) => [o.id, o.placement.x, o.placement.y, o.mates])).toEqual([
+    ["b", 10, 60, undefined],
+    ["d", 0, 0, undefined],
   ]);
   expect([w.wish.least, w.wish.most]).toEqual([1, 4]);
   expect(wishOf([board("c")], true).wish.most).toBe(1);

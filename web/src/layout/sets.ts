@@ -1,6 +1,5 @@
 // Boards that are laid as one: those of a set, and what a proposal makes of them.
 import type { Board, Placed, Wish } from "../api/client";
-import { standing } from "../boards/frame";
 
 /** together are the boards that move with one: those that it must mate with, and theirs. */
 export function together(boards: Board[], id: string): Set<string> {
@@ -37,7 +36,7 @@ export interface Wished {
 export function wishOf(from: Board[], moves = false): Wished {
   const [board, ...others] = from.map((b) => ({ ...b, mates: undefined, twin: undefined }));
   const wish: Wish = { board, least: 1, most: moves ? 1 : 4, turn: true, twin: Boolean(from[0].twin) };
-  if (others.length > 0) wish.with = others.map((o, i) => ({ board: o, at: standing(from[0], from[i + 1]) }));
+  if (others.length > 0) wish.with = others;
   return { wish, from, moves };
 }
 
