@@ -26,6 +26,19 @@ func board[T any](s *shop, of string) T {
 	return ask[T](s, `fetch("/api/boards/" + location.pathname.split("/")[2]).then((r) => r.json()).then((b) => `+of+`)`)
 }
 
+// redesign stores the open board with parts of its design changed, from what it is
+// as b, and opens it again.
+func (s *shop) redesign(parts string) {
+	s.t.Helper()
+	s.do(run(`(async () => {
+		const url = "/api/boards/" + location.pathname.split("/")[2];
+		const b = await fetch(url).then((r) => r.json());
+		Object.assign(b.board.design, `+parts+`);
+		await fetch(url, { method: "PUT", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ version: b.version, board: b.board }) });
+		window.stored = true;
+	})()`), s.wait(`window.stored`), chromedp.Reload())
+}
+
 // focus gives the drawing the keys.
 func focus() Action { return run(`document.querySelector(".drawing svg").focus()`) }
 
@@ -114,13 +127,8 @@ func TestARemedySaysWhatItSpoils(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	s.sheet("Kitchen", "shape")
-	s.do(run(`(async () => {
-		const url = "/api/boards/" + location.pathname.split("/")[2];
-		const b = await fetch(url).then((r) => r.json());
-		Object.assign(b.board.design, { shape: "paddle", length: 360, width: 140, thickness: 0, neck: 40, neckLength: 110, shoulder: 25, handle: { ...b.board.design.handle, kind: "hole", diameter: 20, setback: 28 }, recesses: [{ kind: "ring", length: 70, radius: 4, depth: 3, x: 110, y: 0 }] });
-		await fetch(url, { method: "PUT", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ version: b.version, board: b.board }) });
-		window.kept = true;
-	})()`), s.wait(`window.kept`), chromedp.Reload(), s.wait(`document.querySelector(".worsens")?.innerText.startsWith("but wood between the hole and the sunken ring")`))
+	s.redesign(`{ shape: "paddle", length: 360, width: 140, thickness: 0, neck: 40, neckLength: 110, shoulder: 25, handle: { ...b.board.design.handle, kind: "hole", diameter: 20, setback: 28 }, recesses: [{ kind: "ring", length: 70, radius: 4, depth: 3, x: 110, y: 0 }] }`)
+	s.do(s.wait(`document.querySelector(".worsens")?.innerText.startsWith("but wood between the hole and the sunken ring")`))
 	if dir := os.Getenv("LOOK"); dir != "" {
 		s.picture(filepath.Join(dir, "worsens.png"))
 	}
@@ -251,14 +259,8 @@ func TestDraggingOneOfManyPoints(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	s.sheet("Kitchen", "shape")
-	s.do(run(`(async () => {
-		const url = "/api/boards/" + location.pathname.split("/")[2];
-		const b = await fetch(url).then((r) => r.json());
-		b.board.design.shape = "free";
-		b.board.design.nodes = [...Array(200)].map((_, i) => { const a = 2 * Math.PI * i / 200, r = 1 + 0.05 * Math.sin(i / 5); return { x: 160 * r * Math.cos(a), y: 65 * r * Math.sin(a), kind: "smooth" }; });
-		await fetch(url, { method: "PUT", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ version: b.version, board: b.board }) });
-	})()`))
-	s.do(s.wait(`fetch("/api/boards/" + location.pathname.split("/")[2]).then((r) => r.json()).then((b) => { window.ready = b.board.design.nodes?.length === 200 }) && window.ready`), chromedp.Reload(), s.wait(`document.querySelectorAll('[data-grip^="node-"]').length === 200`))
+	s.redesign(`{ shape: "free", nodes: [...Array(200)].map((_, i) => { const a = 2 * Math.PI * i / 200, r = 1 + 0.05 * Math.sin(i / 5); return { x: 160 * r * Math.cos(a), y: 65 * r * Math.sin(a), kind: "smooth" }; }) }`)
+	s.do(s.wait(`document.querySelectorAll('[data-grip^="node-"]').length === 200`))
 	took := ask[[]float64](s, `new Promise((done) => {
 		const grip = document.querySelector('[data-grip="node-40"]'), svg = grip.closest("svg"), at = grip.getBoundingClientRect();
 		const x = at.x + at.width / 2, y = at.y + at.height / 2, took = [];

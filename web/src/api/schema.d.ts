@@ -3157,11 +3157,6 @@ export interface components {
             /** @description Id of a board of which it is also worked out what each remedy would make worse */
             weigh?: string;
         };
-        ReckonJoined: {
-            /** @description In the other's frame; moved off where the saw has no room between them */
-            at: components["schemas"]["GeomPlacement"];
-            board: components["schemas"]["ReckonBoard"];
-        };
         ReckonLaidOut: {
             boards: components["schemas"]["ReckonOnSlab"][];
             cuts: components["schemas"]["LayoutSlabCut"][];
@@ -3417,7 +3412,7 @@ export interface components {
             piece: string;
         };
         ReckonWish: {
-            /** @description As drawn; its place does not matter */
+            /** @description As drawn; its place matters only to those that are laid with it */
             board: components["schemas"]["ReckonBoard"];
             /** @description Its show face may be the slab's under face */
             flip?: boolean;
@@ -3444,8 +3439,8 @@ export interface components {
             twin?: boolean;
             /** Format: double */
             widest?: number;
-            /** @description Boards of a set, laid as one with it */
-            with?: components["schemas"]["ReckonJoined"][];
+            /** @description The others of its set, where they lie beside it: laid as one, moved off where the saw has no room between them */
+            with?: components["schemas"]["ReckonBoard"][];
             /**
              * Format: double
              * @description Of one; 0 for its area in dm²

@@ -3,11 +3,10 @@
 import { useMutation } from "@tanstack/react-query";
 import Button from "react-bootstrap/Button";
 import { api, unwrap, type Board, type Reckoned } from "../../api/client";
-import { put } from "../../kit/items";
 import { Working } from "../../kit/verdicts";
 import { useWorkshop } from "../../kit/workshop";
-import { withoutNode } from "./grips";
-import { inserted, NodeFields, type SetDesign } from "./OutlinePart";
+import { PickedNode } from "./Nodes";
+import type { SetDesign } from "./OutlinePart";
 import type { Shaping } from "./ShapeDrawing";
 
 const meets: Record<string, string> = { end: "End grain first", with: "then along the grain", against: "against the grain: light passes, or sand to the line" };
@@ -21,7 +20,6 @@ export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned;
     onSuccess: (o) => set({ asCut: o.nodes }),
   });
   const sums = Object.entries(meets).map(([k, words]) => ({ k, words, mm: r.shape.stretches.filter((t) => t.grain === k).reduce((sum, t) => sum + t.mm, 0) }));
-  const i = /^cut-(\d+)$/.exec(shaping.picked)?.[1];
   return (
     <>
       <h2>Cut list</h2>
@@ -64,15 +62,7 @@ export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned;
       ) : (
         <>
           <p className="facts">Drag the points to where the edge now is. The planned outline is drawn beside it.</p>
-          {i !== undefined && (
-            <NodeFields
-              nodes={asCut}
-              i={Number(i)}
-              onChange={(part, kind) => set((now) => ({ asCut: put(now.asCut ?? [], Number(i), part) }), `cut-${i}-${kind}`)}
-              onInsert={() => set((now) => ({ asCut: inserted(now.asCut ?? [], Number(i)) }))}
-              onRemove={() => set((now) => withoutNode(now, shaping.picked))}
-            />
-          )}
+          <PickedNode d={d} line="cut" picked={shaping.picked} set={set} />
           <Button size="sm" variant="outline-secondary" onClick={() => set({ asCut: [] })}>
             Back to the planned outline
           </Button>

@@ -1,11 +1,12 @@
 // Handles: holes of every kind, notches and finger bevels.
 import Button from "react-bootstrap/Button";
-import type { Design, Handle, Node, Reckoned } from "../../api/client";
-import { cut, put } from "../../kit/items";
+import type { Design, Handle, Reckoned } from "../../api/client";
+import { cut } from "../../kit/items";
 import { Choice, LengthField, NumberField, RemoveButton, Row, Tick } from "../../kit/fields";
 import { Figures } from "../../kit/verdicts";
-import { ownNodes, setHandle, withoutNode } from "./grips";
-import { inserted, NodeFields, type SetDesign } from "./OutlinePart";
+import { setHandle } from "./grips";
+import { PickedNode } from "./Nodes";
+import type { SetDesign } from "./OutlinePart";
 
 export const handleNames: { value: Handle["kind"]; label: string }[] = [
   { value: "none", label: "None" },
@@ -86,16 +87,6 @@ export function HandleFields({ h, part, full = false }: { h: Handle; part: (chan
   );
 }
 
-/** OwnNodes edits the point that is picked of a hole drawn by points, about its middle. */
-function OwnNodes({ d, k, set, picked }: { d: Design; k: number; set: SetDesign; picked: string }) {
-  const nodes = ownNodes(d, k);
-  const at = new RegExp(`^own-${k}-(\\d+)$`).exec(picked)?.[1];
-  const to = (change: (nodes: Node[]) => Node[], kind = "") => set((now) => setHandle(now, k, { nodes: change(ownNodes(now, k)) }), kind);
-  if (at === undefined) return <p className="facts">{nodes.length} points. Drag them, or pick one with [ and ] and use the arrows.</p>;
-  const i = Number(at);
-  return <NodeFields nodes={nodes} i={i} onChange={(part, kind) => to((now) => put(now, i, part), `own-${k}-${i}-${kind}`)} onInsert={() => to((now) => inserted(now, i))} onRemove={() => set((now) => withoutNode(now, picked))} />;
-}
-
 export function HandlesPart({ d, r, set, picked }: { d: Design; r: Reckoned; set: SetDesign; picked: string }) {
   const more = d.more ?? [];
   const kind = (k: number) => (value: Handle["kind"]) => set((now) => handleOf(now, value, k));
@@ -110,7 +101,12 @@ export function HandlesPart({ d, r, set, picked }: { d: Design; r: Reckoned; set
             {k > 0 && <RemoveButton what={`handle ${k + 1}`} onClick={() => set((now) => ({ more: cut(now.more ?? [], k - 1) }))} />}
           </div>
           <HandleFields h={h} full part={(change, name = "") => set((now) => setHandle(now, k, change), name && `handle-${k}-${name}`)} />
-          {h.kind === "own" && <OwnNodes d={d} k={k} set={set} picked={picked} />}
+          {h.kind === "own" && (
+            <>
+              <p className="facts">{(h.nodes ?? []).length} points. Drag them, or pick one with [ and ] and use the arrows.</p>
+              <PickedNode d={d} line={`own-${k}`} picked={picked} set={set} />
+            </>
+          )}
         </div>
       ))}
       <Button size="sm" variant="outline-primary" onClick={() => set((now) => ({ more: [...(now.more ?? []), { kind: "hole", diameter: 30, length: 90, setback: 45, offset: 0, far: true }] }))}>

@@ -3,12 +3,12 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
-import { api, say, unwrap, type Board, type Design, type End, type FileOutline, type Node, type Wood } from "../../api/client";
+import { api, say, unwrap, type Board, type Design, type End, type FileOutline, type Wood } from "../../api/client";
 import { Silhouette } from "../../kit/drawing";
 import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../../kit/fields";
 import { FilePick, send } from "../../kit/files";
 import { useWorkshop } from "../../kit/workshop";
-import { setNode, withoutNode } from "./grips";
+import { PickedNode } from "./Nodes";
 import type { Shaping } from "./ShapeDrawing";
 
 export type SetDesign = (change: Partial<Design> | ((d: Design) => Partial<Design>), kind?: string) => void;
@@ -100,50 +100,6 @@ function EndFields({ label, end, onChange }: { label: string; end: End; onChange
   );
 }
 
-/** NodeFields edits the point that is picked. */
-export function NodeFields({ nodes, i, onChange, onInsert, onRemove }: { nodes: Node[]; i: number; onChange: (part: Partial<Node>, kind: string) => void; onInsert: () => void; onRemove: () => void }) {
-  const n = nodes[i];
-  if (!n) return null;
-  const straight = !n.kind || n.kind === "straight";
-  return (
-    <div className="flaw-card p-2">
-      <strong>Point {i + 1}</strong>
-      <Row>
-        <LengthField label="Along" signed mm={n.x} onChange={(x) => onChange({ x }, "x")} />
-        <LengthField label="To the left" signed mm={n.y} onChange={(y) => onChange({ y }, "y")} />
-        <Choice label="The line goes" value={n.kind || "straight"} options={[{ value: "straight", label: "straight" }, { value: "smooth", label: "smoothly through" }, { value: "corner", label: "round a corner" }]} onChange={(kind) => onChange({ kind: kind as Node["kind"] }, "kind")} />
-      </Row>
-      {straight && (
-        <Row>
-          <LengthField label="Round the corner by" mm={n.round ?? 0} onChange={(round) => onChange({ round, cut: 0 }, "round")} />
-          <LengthField label="or trace a round thing of" mm={2 * (n.round ?? 0)} onChange={(across) => onChange({ round: across / 2, cut: 0 }, "trace")} />
-          <LengthField label="or cut it off by" mm={n.cut ?? 0} onChange={(cut) => onChange({ cut, round: 0 }, "cut")} />
-        </Row>
-      )}
-      <Row>
-        <Choice label="To the next point" value={n.run ?? ""} options={[{ value: "", label: "as the points say" }, { value: "batten", label: "a bent batten" }, { value: "arc", label: "an arc" }]} onChange={(run) => onChange({ run: run as Node["run"], ...(run && !n.rise ? { rise: 15 } : {}) }, "run")} />
-        {n.run ? <LengthField label="Rise, outward" signed mm={n.rise ?? 0} onChange={(rise) => onChange({ rise }, "rise")} /> : <LengthField label="Move this edge in by" signed mm={n.in ?? 0} onChange={(v) => onChange({ in: v }, "in")} />}
-      </Row>
-      <div className="d-flex gap-2">
-        <Button size="sm" variant="outline-primary" onClick={onInsert}>
-          Add a point after it
-        </Button>
-        <Button size="sm" variant="outline-secondary" onClick={onRemove}>
-          Remove it
-        </Button>
-      </div>
-    </div>
-  );
-}
-
-/** inserted puts a node half way to the next. */
-export function inserted(nodes: Node[], i: number): Node[] {
-  const a = nodes[i];
-  const b = nodes[(i + 1) % nodes.length];
-  const middle: Node = { x: Math.round(((a.x + b.x) / 2) * 10) / 10, y: Math.round(((a.y + b.y) / 2) * 10) / 10, ...(a.kind === "smooth" && b.kind === "smooth" ? { kind: "smooth" as const } : {}) };
-  return [...nodes.slice(0, i + 1), middle, ...nodes.slice(i + 1)];
-}
-
 interface Props {
   board: Board;
   wood: Wood;
@@ -166,7 +122,6 @@ export function OutlinePart({ board, wood, box, set, replaceBoard, shaping }: Pr
     set({ shape: "free", nodes: o.nodes, half: false, length: Math.max(30, Math.round(o.length)), width: Math.max(20, Math.round(o.width)) });
   };
   const nodes = d.nodes ?? [];
-  const i = /^node-(\d+)$/.exec(shaping.picked)?.[1];
   const scale = (kx: number, ky: number) => set((now) => ({ nodes: (now.nodes ?? []).map((n) => ({ ...n, x: Number((n.x * kx).toFixed(3)), y: Number((n.y * ky).toFixed(3)) })) }), "scale");
   const wrong = free.error ?? file.error;
   return (
@@ -204,15 +159,7 @@ export function OutlinePart({ board, wood, box, set, replaceBoard, shaping }: Pr
             }}
           />
           <p className="facts">{nodes.length} points. Drag them, or pick one with [ and ] and use the arrows.</p>
-          {i !== undefined && (
-            <NodeFields
-              nodes={nodes}
-              i={Number(i)}
-              onChange={(part, kind) => set((now) => setNode(now, Number(i), part), `node-${i}-${kind}`)}
-              onInsert={() => set((now) => ({ nodes: inserted(now.nodes ?? [], Number(i)) }))}
-              onRemove={() => set((now) => withoutNode(now, shaping.picked))}
-            />
-          )}
+          <PickedNode d={d} line="node" picked={shaping.picked} set={set} />
         </>
       ) : (
         <Button size="sm" variant="outline-primary" onClick={() => free.mutate()}>

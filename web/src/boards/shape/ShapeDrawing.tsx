@@ -64,7 +64,7 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
 
   const curve = useQuery({ queryKey: ["line", line], enabled: line.length > 1, placeholderData: (was) => was, gcTime: 0, queryFn: () => unwrap(api.POST("/api/lines", { body: { line } })) });
   const lineGrips = useMemo(() => nodeGrips(line, "line", () => ({}), () => line), [line]);
-  const grips = [...gripsOf(board.design, part, seen(r)), ...(part === "set" ? lineGrips : [])];
+  const grips = () => [...gripsOf(board.design, part, seen(r)), ...(part === "set" ? lineGrips : [])];
   const moveTo = (g: Grip, to: Point, kind: string) => {
     const i = lineGrips.findIndex((o) => o.id === g.id); // by its name: the grips are made anew at each move
     if (i >= 0) return setLine((now) => now.map((n, k) => (k === i ? { ...n, x: Math.round(to.x * 10) / 10, y: Math.round(to.y * 10) / 10 } : n)));
@@ -77,9 +77,10 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
   const onKeyDown = (e: KeyboardEvent) => {
     if (e.ctrlKey || e.metaKey || e.altKey) return;
     const step = nudge(unit) * (e.shiftKey ? 10 : 1);
-    const g = grips.find((o) => o.id === picked);
+    const all = grips();
+    const g = all.find((o) => o.id === picked);
     const next = (by: number) => {
-      if (grips.length > 0) pick(grips[(grips.findIndex((o) => o.id === picked) + by + grips.length) % grips.length].id);
+      if (all.length > 0) pick(all[(all.findIndex((o) => o.id === picked) + by + all.length) % all.length].id);
     };
     const move = (dx: number, dy: number) => g && moveTo(g, { x: g.at.x + dx, y: g.at.y - up * dy }, `nudge-${g.id}`);
     const keys: Record<string, () => void> = {
@@ -112,7 +113,7 @@ export function ShapeDrawing({ doc: d, slabName, flipped, onFlip, onStage, groun
   const pointer = {
     onPointerDown: (e: PointerEvent<SVGSVGElement>) => {
       const id = (e.target as Element).getAttribute("data-grip");
-      const g = grips.find((o) => o.id === id);
+      const g = grips().find((o) => o.id === id);
       pick(id ?? "");
       if (!g) return;
       const box = e.currentTarget.getBoundingClientRect(); // once: asked while dragging, the page would be laid out again at every move

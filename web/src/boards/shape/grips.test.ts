@@ -85,7 +85,8 @@ test("every dimension of a shape has its grip", () => {
   const own = { ...full, more: [], handle: { ...design.handle, kind: "own" as const, nodes: line } };
   expect(ids(own, "handles")).toEqual(["handle-0", "own-0-0", "own-0-round-0", "own-0-1", "own-0-rise-1", "own-0-2", "own-0-rise-2", "own-0-3", "own-0-in-3", "own-0-cut-3", "handle-turn-0"]);
   expect(withoutNode(own, "own-0-2").handle?.nodes).toHaveLength(3);
-  expect(withoutNode({ ...full, half: true, nodes: line.slice(0, 2) }, "node-1").nodes, "half a template needs two").toHaveLength(2);
+  expect(withoutNode({ ...full, half: true, nodes: line.slice(0, 3) }, "node-1").nodes).toHaveLength(2);
+  expect(withoutNode({ ...full, half: true, nodes: line.slice(0, 2) }, "node-1"), "half a template needs two").toEqual({});
   expect(withoutNode(full, "length")).toEqual({});
 });
 

@@ -48,14 +48,28 @@ export function setHandle(d: Design, k: number, part: Partial<Handle>): Partial<
   return k === 0 ? { handle: { ...d.handle, ...part } } : { more: put(d.more ?? [], k - 1, part) };
 }
 
-/** ownNodes are the points of a hole that is drawn by them. */
-export const ownNodes = (d: Design, k: number): Node[] => (k === 0 ? d.handle : d.more?.[k - 1])?.nodes ?? [];
+/** Line is a line of a design that is drawn by points: its outline, its outline as it was cut, or a hole by its place among the handles. */
+export type Line = "node" | "cut" | `own-${number}`;
+
+const holeOf = (line: Line): number => Number(line.slice("own-".length));
+
+/** nodesOf are the points of a line. */
+export function nodesOf(d: Design, line: Line): Node[] {
+  if (line === "node") return d.nodes ?? [];
+  if (line === "cut") return d.asCut ?? [];
+  const k = holeOf(line);
+  return (k === 0 ? d.handle : d.more?.[k - 1])?.nodes ?? [];
+}
+
+/** withNodes changes the points of a line. */
+export function withNodes(d: Design, line: Line, nodes: Node[]): Partial<Design> {
+  if (line === "node") return { nodes };
+  if (line === "cut") return { asCut: nodes };
+  return setHandle(d, holeOf(line), { nodes });
+}
 
 /** setRecess changes one recess of a design. */
 export const setRecess = (d: Design, i: number, part: Partial<Recess>): Partial<Design> => ({ recesses: put(d.recesses ?? [], i, part) });
-
-/** setNode changes one node of a free outline. */
-export const setNode = (d: Design, i: number, part: Partial<Node>): Partial<Design> => ({ nodes: put(d.nodes ?? [], i, part) });
 
 /** outward points out of an outline on the way from node i to the next. */
 export function outward(nodes: Node[], i: number): { mid: Point; n: Point } {
@@ -246,7 +260,7 @@ function handleGrips(d: Design, { box, middles }: Seen): Grip[] {
         const nodes = h.nodes ?? [];
         reach = Math.max(10, ...nodes.map((n) => n.x));
         grips.push(
-          ...nodeGrips(nodes, `own-${k}`, (o, changed) => setHandle(o, k, { nodes: changed }), (o) => ownNodes(o, k)).map((g) => ({ ...g, label: `${name}, ${g.label.toLowerCase()}`, at: out(g.at), drag: (o: Design, p: Point) => g.drag(o, into(p)) })),
+          ...lineGrips(d, `own-${k}`).map((g) => ({ ...g, label: `${name}, ${g.label.toLowerCase()}`, at: out(g.at), drag: (o: Design, p: Point) => g.drag(o, into(p)) })),
         );
       } else {
         grip("handle-length", "length", out({ x: -h.length / 2, y: 0 }), (p) => ({ length: atLeast(2 * Math.abs(into(p).x), h.kind === "slot" ? h.diameter : 5) }));
@@ -331,6 +345,9 @@ export function nodeGrips(nodes: Node[], prefix: string, set: (d: Design, nodes:
   });
 }
 
+/** lineGrips are the grips of a line of the design. */
+const lineGrips = (d: Design, line: Line): Grip[] => nodeGrips(nodesOf(d, line), line, (o, nodes) => withNodes(o, line, nodes), (o) => nodesOf(o, line), line === "node" && d.half);
+
 /** gripsOf lists the grips of a part of the shape. */
 export function gripsOf(d: Design, part: string, seen: Seen): Grip[] {
   switch (part) {
@@ -339,27 +356,20 @@ export function gripsOf(d: Design, part: string, seen: Seen): Grip[] {
     case "recesses":
       return recessGrips(d, seen.box);
     case "outline":
-      return [...(d.shape === "free" ? nodeGrips(d.nodes ?? [], "node", (_, nodes) => ({ nodes }), (o) => o.nodes ?? [], d.half) : outlineGrips(d, seen)), slantGrip(d, seen.flank)];
+      return [...(d.shape === "free" ? lineGrips(d, "node") : outlineGrips(d, seen)), slantGrip(d, seen.flank)];
     case "cut":
-      return nodeGrips(d.asCut ?? [], "cut", (_, asCut) => ({ asCut }), (o) => o.asCut ?? []);
+      return lineGrips(d, "cut");
   }
   return [];
 }
 
 /** withoutNode takes the node of a grip out of its line, where enough of it is left. */
 export function withoutNode(d: Design, grip: string): Partial<Design> {
-  const [, line, handle, at] = /^(node|cut|own-(\d+))-(\d+)$/.exec(grip) ?? [];
-  const less = (nodes: Node[] | undefined, least: number) => ((nodes ?? []).length > least ? cut(nodes!, Number(at)) : nodes);
-  switch (line) {
-    case undefined:
-      return {};
-    case "node":
-      return { nodes: less(d.nodes, d.half ? 2 : 3) };
-    case "cut":
-      return { asCut: less(d.asCut, 3) };
-  }
-  const k = Number(handle);
-  return setHandle(d, k, { nodes: less(ownNodes(d, k), 3) });
+  const [, line, at] = /^(node|cut|own-\d+)-(\d+)$/.exec(grip) ?? [];
+  if (!line) return {};
+  const nodes = nodesOf(d, line as Line);
+  const least = line === "node" && d.half ? 2 : 3;
+  return nodes.length > least ? withNodes(d, line as Line, cut(nodes, Number(at))) : {};
 }
 
 /** Mirrored is the node on the other side of the centre line, for half a template. */
