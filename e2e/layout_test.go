@@ -125,6 +125,9 @@ func TestASearchThatLaysNothing(t *testing.T) {
 	s.enter()
 	s.layout("Chestnut")
 	s.do(s.part("Search"), s.see("What you wish for"), s.field("Length", "900"), s.press("Begin the search"), s.see("Nothing of it fits"))
+	// What was wished for stays while another part is looked at; so does what cannot be read.
+	s.do(s.field("Length", "1/0"), s.field("Width", "80"), s.see("divided by zero"), s.part("Boards"), s.part("Search"), s.see("Nothing of it fits"))
+	assert.Equal(t, []string{"1/0", "80 mm"}, ask[[]string](s, `["wish-0-length", "wish-0-width"].map((n) => document.querySelector(`+"`[name=${n}]`"+`).value)`))
 	assert.Empty(t, s.seen())
 }
 

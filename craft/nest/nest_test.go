@@ -44,7 +44,7 @@ func lieFree(t *testing.T, p Problem, l Layout) {
 	for i, a := range l.Laid {
 		for _, r := range p.rings(a) {
 			for _, q := range r.Dense(2) {
-				if _, d := p.Sheet.Outline.Nearest(q); !p.Sheet.Outline.Contains(q) && d > grazing+1e-6 {
+				if _, d := p.Sheet.Outline.Nearest(q); !p.Sheet.Outline.Contains(q) && d > Grazing+1e-6 {
 					t.Fatalf("piece %d lies %g mm off the sheet", a.Piece, d)
 				}
 			}

@@ -7,12 +7,11 @@ import (
 	"idletimber/craft/geom"
 )
 
-// grazing is how far a piece may lie off the sheet by rounding, and how much
-// closer than apart two may come, mm.
-const (
-	grazing  = 0.1
-	rounding = 0.005
-)
+// Grazing is how far a piece may lie off the sheet by rounding, mm.
+const Grazing = 0.1
+
+// rounding is how much closer than apart two pieces may come, mm.
+const rounding = 0.005
 
 // body is a piece where it lies exactly.
 type body struct {
@@ -110,18 +109,18 @@ func touch(a, b geom.Index, want float64) (worst contact) {
 
 // offSheet is how a body lies off the sheet.
 func (s *search) offSheet(b geom.Index) (worst contact) {
-	most := float64(grazing)
+	most := float64(Grazing)
 	for _, p := range b.Ring {
 		if s.sheet.Contains(p) {
 			continue
 		}
 		if q, d := s.sheet.Nearest(p); d > most {
-			most, worst = d, contact{p, q.Sub(p).Scale((d - grazing/2) / d)}
+			most, worst = d, contact{p, q.Sub(p).Scale((d - Grazing/2) / d)}
 		}
 	}
 	box := b.Bounds()
 	for _, q := range s.sheet.Ring { // a corner of the sheet that pokes in between
-		if box.Depth(q) <= grazing || !b.Contains(q) {
+		if box.Depth(q) <= Grazing || !b.Contains(q) {
 			continue
 		}
 		if p, d := b.Nearest(q); d > most {

@@ -210,12 +210,13 @@ func (k *seeker) holes(apart float64) (out []geom.Ring) {
 	return out
 }
 
-// sheet is the usable wood short of its ends, where they are squared.
+// sheet is the usable wood short of its ends, where they are squared, by as much
+// as a search may graze them.
 func (b *bench) sheet() geom.Ring {
 	if b.wood.NaturalEnds {
 		return b.usable
 	}
-	box, square := b.usable.Bounds(), b.job.Shop.Rules.Get(rule.Squaring)
+	box, square := b.usable.Bounds(), b.job.Shop.Rules.Get(rule.Squaring)+nest.Grazing
 	cut := geom.Clip(b.usable, geom.Bounds{MinX: square, MaxX: b.wood.Length - square, MinY: box.MinY - 1, MaxY: box.MaxY + 1}.Ring())
 	if len(cut) < 3 {
 		return b.usable
@@ -626,13 +627,12 @@ func (k *seeker) stretched(b *sought, others []layout.Neighbour) {
 	if b.Design.Shape == board.Plank || len(w.With) > 0 || max(w.Longest, w.Widest) == 0 {
 		return
 	}
-	const grazing = 0.1 // mm, as the search allows
 	sheet := geom.NewIndex(k.problem.Sheet.Outline)
 	all := slices.Concat(k.around, others)
 	fits := func(d Board) bool {
 		ring := k.place(d).Shaped().Outline.Map(d.Placement.Out)
 		for _, q := range ring.Dense(4) {
-			if _, off := sheet.Nearest(q); off > grazing && !sheet.Contains(q) {
+			if _, off := sheet.Nearest(q); off > nest.Grazing && !sheet.Contains(q) {
 				return false
 			}
 		}

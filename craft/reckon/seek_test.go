@@ -102,6 +102,7 @@ func TestASearchGivesNoStop(t *testing.T) {
 		for _, b := range must(t, laid).Boards {
 			for _, v := range b.Verdicts {
 				assert.False(t, v.Level == craft.Stop && v.Stage == craft.Layout, "%s: %s", b.ID, v.Finding)
+				assert.False(t, v.Check == "squaring" && v.Level != craft.Good, "%s: %s", b.ID, v.Finding)
 			}
 		}
 	}

@@ -45,7 +45,9 @@ export function LengthField({ label, mm, onChange, signed = false, hideLabel = f
         latest.current(read.mm);
       });
     } catch (error) {
-      if (turn === asked.current) setWrong(say(error).split(" · ")[0]);
+      if (turn !== asked.current) return;
+      setText(typed); // also when it was left before the answer came
+      setWrong(say(error).split(" · ")[0]);
     }
   };
   const onKeyDown = (e: KeyboardEvent<HTMLInputElement>) => {

@@ -167,7 +167,9 @@ function Editor({ layout }: { layout: LayoutDoc }) {
           <Parts parts={parts} open={part} onOpen={open} />
           <div id="part" role="tabpanel" aria-labelledby={`part-${part}`}>
             {part === "boards" && <BoardsPart layout={layout} doc={d} picked={picked} onPick={pick} asking={asking} onAsk={ask} spot={spot} onSpot={setSpot} />}
-            {part === "search" && <SearchPart layout={layout} doc={d} shown={shown} onShow={show} onTaken={pick} />}
+            <div hidden={part !== "search"}>
+              <SearchPart layout={layout} doc={d} shown={shown} onShow={show} onTaken={pick} />
+            </div>
             {part === "cuts" && <CutsPart cuts={d.result.cuts} />}
             {part === "waste" && <WastePart layout={layout} doc={d} held={held} onHold={hold} />}
           </div>
