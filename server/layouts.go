@@ -13,8 +13,8 @@ import (
 	"idletimber/craft/layout"
 	"idletimber/craft/reckon"
 	"idletimber/craft/rule"
-	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/craft/tool"
 	"idletimber/formats"
 	"idletimber/store"
 )
@@ -94,7 +94,7 @@ func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
 	doc := LayoutDoc{Piece: piece, Partner: partner, Name: p.Slab.Name, Boards: []LaidBoard{}, Taken: r.Taken, Wood: *r.Slab, EndChecks: reckon.EndChecks(p.Slab, j.Shop), ShowGround: ground(p.Slab.ShowLook), UnderGround: ground(p.Slab.UnderLook)}
 	doc.Squaring = j.Shop.Rules.Get(rule.Squaring)
 	doc.Apart = map[string]float64{}
-	for _, saw := range shop.Saws {
+	for _, saw := range tool.Saws {
 		doc.Apart[saw.Name] = layout.Apart(saw.Name, j.Shop.Rules)
 	}
 	doc.Fresh = reckon.NewBoard("", "Board from "+p.Slab.Name, p.Slab.Length)

@@ -7,7 +7,6 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"idletimber/craft"
-	"idletimber/craft/board"
 	"idletimber/craft/finish"
 	"idletimber/craft/measure"
 	"idletimber/craft/moisture"
@@ -16,6 +15,7 @@ import (
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
 	"idletimber/craft/species"
+	"idletimber/craft/tool"
 )
 
 // Tables is what the interface offers to choose from.
@@ -24,7 +24,7 @@ type Tables struct {
 	Rules   []rule.Rule       `json:"rules"`
 	Grits   []int             `json:"grits"`
 	Schools []finish.School   `json:"schools"`
-	Blades  []board.Blade     `json:"blades" doc:"Usual blades with the least radius they turn"`
+	Blades  []tool.Blade      `json:"blades" doc:"Usual blades with the least radius they turn"`
 	Homes   []moisture.Place  `json:"homes" doc:"Kinds of homes that boards go to"`
 	Nominal []slab.Nominal    `json:"nominal" doc:"Shop boards by the size they are sold by"`
 }
@@ -39,7 +39,7 @@ type shopOut struct{ Body ShopDoc }
 
 func (s *Server) shopRoutes(api huma.API) {
 	huma.Get(api, "/api/tables", func(ctx context.Context, _ *struct{}) (*struct{ Body Tables }, error) {
-		return &struct{ Body Tables }{Tables{species.All, rule.All, sanding.Grits, finish.Schools, shop.UsualBlades, moisture.Places, slab.Nominals}}, nil
+		return &struct{ Body Tables }{Tables{species.All, rule.All, sanding.Grits, finish.Schools, tool.UsualBlades, moisture.Places, slab.Nominals}}, nil
 	})
 	huma.Get(api, "/api/shop", func(ctx context.Context, _ *struct{}) (*shopOut, error) {
 		v, version, err := s.Store.Shop(ctx, account(ctx).Workshop)

@@ -11,6 +11,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/geom"
 	"idletimber/craft/species"
+	"idletimber/craft/tool"
 )
 
 func maple() Conditions {
@@ -88,7 +89,7 @@ func TestEachCheckSpeaks(t *testing.T) {
 		{"fingers", craft.Mind, func(d *Design, c *Conditions) { d.Neck, d.Handle.Diameter = 50, 28 }},
 		{"fingers", craft.Mind, func(d *Design, c *Conditions) { d.Handle = Handle{Kind: "slot", Length: 70, Diameter: 28, Setback: 50} }},
 		{"bit", craft.Mind, func(d *Design, c *Conditions) { c.Bits = []float64{20, 30} }},
-		{"inside-corner", craft.Mind, func(d *Design, c *Conditions) { c.Blades = []Blade{{"3/4\" band", 138}, {"1/2\" band", 64}} }},
+		{"inside-corner", craft.Mind, func(d *Design, c *Conditions) { c.Blades = []tool.Blade{{"3/4\" band", 138}, {"1/2\" band", 64}} }},
 		{"edge", craft.Mind, func(d *Design, c *Conditions) { d.Edge = Edge{Kind: "chamfer", Size: 8} }},
 		{"edge", craft.Stop, func(d *Design, c *Conditions) { d.Edge = Edge{Kind: "round-over", Size: 12} }},
 		{"edge", craft.Good, func(d *Design, c *Conditions) { d.Edge = Edge{Kind: "round-over", Size: 9} }},

@@ -9,6 +9,7 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/rule"
 	"idletimber/craft/species"
+	"idletimber/craft/tool"
 )
 
 // Conditions is what the checks of a shape need to know beside it.
@@ -20,16 +21,12 @@ type Conditions struct {
 	Signed    float64 // the grain's direction in the board's frame, degrees
 	Voids     []Void
 	Usable    geom.Ring // for planks, in the board's frame
-	Blades    []Blade
-	Bits      []float64
+	Tools     tool.Kit
 	Rules     rule.Set
 
-	Drums       []float64 // radii of spindles and drums, mm
-	DrillTravel float64   // of the drill press, mm, 0 where it does not matter
-	Router      Router
-	Feet        float64   // height of feet, mm
-	FootSpots   geom.Ring // where they stand, nil without feet
-	Bare        bool      // levels only, without remedies
+	Feet      float64   // height of feet, mm
+	FootSpots geom.Ring // where they stand, nil without feet
+	Bare      bool      // levels only, without remedies
 }
 
 // Void is a hollow that the wood has by nature.
@@ -43,12 +40,6 @@ type Void struct {
 
 // ring is its place half way between the faces.
 func (v Void) ring() geom.Ring { return v.Levels[len(v.Levels)/2] }
-
-// Blade is something that cuts curves, with the least radius it turns.
-type Blade struct {
-	Name   string  `json:"name"`
-	Radius float64 `json:"radius"`
-}
 
 // allowable is the share of the strength that a handle may use.
 const allowable = 0.25

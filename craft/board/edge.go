@@ -8,6 +8,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/geom"
 	"idletimber/craft/rule"
+	"idletimber/craft/tool"
 )
 
 // Edge is the profile that is run along an edge.
@@ -189,8 +190,8 @@ func bearing(s Shaped, c Conditions, hollows []geom.Hollow) (craft.Verdict, bool
 			kind = e.Kind
 		}
 	}
-	var bit RouterBit
-	for _, b := range c.Router.Bits {
+	var bit tool.RouterBit
+	for _, b := range c.Tools.Router.Bits {
 		if b.Kind == kind && b.Bearing > 0 && (bit.Kind == "" || b.Bearing < bit.Bearing) {
 			bit = b
 		}

@@ -159,15 +159,15 @@ func underBevel(s Shaped, c Conditions, h Handle) craft.Verdict {
 
 // bits judges whether a bit of each bored hole's diameter is owned.
 func bits(s Shaped, c Conditions) (out []craft.Verdict) {
-	if len(c.Bits) == 0 {
+	if len(c.Tools.Bits) == 0 {
 		return nil
 	}
 	for i, h := range s.Handles {
 		if h.Kind != "hole" && h.Kind != "slot" && h.Kind != "cord" {
 			continue
 		}
-		nearest := c.Bits[0]
-		for _, b := range c.Bits {
+		nearest := c.Tools.Bits[0]
+		for _, b := range c.Tools.Bits {
 			if math.Abs(b-h.Diameter) < math.Abs(nearest-h.Diameter) {
 				nearest = b
 			}

@@ -8,6 +8,7 @@ import (
 	"pgregory.net/rapid"
 
 	"idletimber/craft/geom"
+	"idletimber/craft/tool"
 )
 
 // odd is any design, most of which pass their own check.
@@ -45,7 +46,7 @@ func TestOddDesignsAreJudged(t *testing.T) {
 			return
 		}
 		c := maple()
-		c.Usable, c.Blades, c.Bits = oddWood, []Blade{{"jigsaw", 25}}, []float64{8, 25}
+		c.Usable, c.Blades, c.Bits = oddWood, []tool.Blade{{"jigsaw", 25}}, []float64{8, 25}
 		c.Router = routerTools()
 		s := Draw(d, oddWood)
 		Check(s, c)
@@ -112,6 +113,6 @@ func TestMirroredDesigns(t *testing.T) {
 }
 
 // routerTools is a small router for tests.
-func routerTools() Router {
-	return Router{Base: 150, Bushes: []float64{17, 30}, Bits: []RouterBit{{Kind: "straight", Diameter: 12, Length: 25}, {Kind: "round nose", Diameter: 12, Length: 14}, {Kind: "round-over", Diameter: 6, Length: 12, Bearing: 9.5}}}
+func routerTools() tool.Router {
+	return tool.Router{Base: 150, Bushes: []float64{17, 30}, Bits: []tool.RouterBit{{Kind: "straight", Diameter: 12, Length: 25}, {Kind: "round nose", Diameter: 12, Length: 14}, {Kind: "round-over", Diameter: 6, Length: 12, Bearing: 9.5}}}
 }

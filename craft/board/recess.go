@@ -8,6 +8,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/tool"
 )
 
 // Recess is sunk into a face: a rectangular well, an oval bowl, a well whose
@@ -609,24 +610,20 @@ func Work(s Shaped, c Conditions) []RecessWork {
 				w.Volume += o.Volume / 1000
 			}
 		}
-		w.Bit = c.Router.bitFor(r)
-		for _, bush := range c.Router.Bushes {
-			if bush > w.Bit && (w.Bush == 0 || bush < w.Bush) {
-				w.Bush = bush
-			}
-		}
+		w.Bit = bitFor(c.Tools.Router, r)
+		w.Bush = c.Tools.Router.Bush(w.Bit)
 		w.Figures = append(w.Figures, volumeFigure(cavity, name), craft.Figure{
 			Key: "recess.spill", Stage: craft.Shape, Label: fmt.Sprintf("Still held tilted by %d°", tilt), Value: cavity.Spill() / 1000, Unit: craft.ML,
 			Formula: "what lies under a level line through the lowest rim, toward the worst side", Terms: []craft.Term{{Name: "tilt", Value: tilt, Unit: craft.Degree}}, Source: "summed over the floor", Rule: true,
 		})
 		if w.Bit > 0 {
 			w.Passes = int(math.Ceil(r.Deepest()/(w.Bit/2) - 1e-9))
-			w.Fence = BaseToCut(c.Router.Base, w.Bit)
+			w.Fence = tool.BaseToCut(c.Tools.Router.Base, w.Bit)
 			w.Figures = append(w.Figures,
 				craft.Figure{Key: "recess.passes", Stage: craft.Shape, Label: "Passes of the router", Value: float64(w.Passes), Formula: "depth ÷ half the bit's diameter, rounded up", Terms: []craft.Term{{Name: "depth", Value: r.Deepest(), Unit: craft.MM}, {Name: "bit", Value: w.Bit, Unit: craft.MM}}, Source: "rule of the trade", Rule: true},
-				craft.Figure{Key: "recess.fence", Stage: craft.Shape, Label: "From the rim to the fence", Value: w.Fence, Unit: craft.MM, Formula: "half the base − half the bit", Terms: []craft.Term{{Name: "base", Value: c.Router.Base, Unit: craft.MM}, {Name: "bit", Value: w.Bit, Unit: craft.MM}}, Source: "the shop's router"})
+				craft.Figure{Key: "recess.fence", Stage: craft.Shape, Label: "From the rim to the fence", Value: w.Fence, Unit: craft.MM, Formula: "half the base − half the bit", Terms: []craft.Term{{Name: "base", Value: c.Tools.Router.Base, Unit: craft.MM}, {Name: "bit", Value: w.Bit, Unit: craft.MM}}, Source: "the shop's router"})
 			if w.Bush > 0 {
-				w.Offset = BushOffset(w.Bush, w.Bit)
+				w.Offset = tool.BushOffset(w.Bush, w.Bit)
 				w.Figures = append(w.Figures, craft.Figure{Key: "recess.bush", Stage: craft.Shape, Label: "Template stands outside the rim by", Value: w.Offset, Unit: craft.MM, Formula: "(guide bush − bit) ÷ 2", Terms: []craft.Term{{Name: "guide bush", Value: w.Bush, Unit: craft.MM}, {Name: "bit", Value: w.Bit, Unit: craft.MM}}, Source: "the shop's router"})
 			}
 		}

@@ -1,79 +1,27 @@
 package board
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/tool"
 )
 
-// RouterBit is one bit of the router.
-type RouterBit struct {
-	Kind     string  `json:"kind" enum:"straight,flush trim,round nose,round-over,chamfer"`
-	Diameter float64 `json:"diameter" doc:"mm; of an edge bit, the radius or leg that it cuts, doubled"`
-	Length   float64 `json:"length" doc:"Of the cutting edge, mm"`
-	Bearing  float64 `json:"bearing,omitempty" doc:"Diameter of its bearing, mm; 0 without one"`
-}
-
-// Router is the shop's router with its bits.
-type Router struct {
-	Base   float64     `json:"base" doc:"Width of the base, mm"`
-	Bits   []RouterBit `json:"bits,omitempty"`
-	Bushes []float64   `json:"bushes,omitempty" doc:"Outer diameters of the guide bushes, mm"`
-}
-
-// Check reports what cannot be right.
-func (r Router) Check(field string) (ps craft.Problems) {
-	ps.Length(field+".base", r.Base, 0, 500)
-	if len(r.Bits) > 100 || len(r.Bushes) > 40 {
-		ps.Add(field, "one of its lists is too long", "keep at most 100 bits and 40 bushes")
-		return ps
-	}
-	for i, b := range r.Bits {
-		at := fmt.Sprintf("%s.bits[%d]", field, i)
-		ps.OneOf(at+".kind", b.Kind, "straight", "flush trim", "round nose", "round-over", "chamfer")
-		ps.Length(at+".diameter", b.Diameter, 1, 100)
-		ps.Length(at+".length", b.Length, 1, 150)
-		ps.Length(at+".bearing", b.Bearing, 0, 60)
-	}
-	for i, b := range r.Bushes {
-		ps.Length(fmt.Sprintf("%s.bushes[%d]", field, i), b, 3, 100)
-	}
-	return ps
-}
-
-// BaseToCut is how far the edge of the router's base lies from the edge of the
-// cut, mm.
-func BaseToCut(base, bit float64) float64 { return base/2 - bit/2 }
-
-// BushOffset is how far a template's edge stands off the cut, mm.
-func BushOffset(bush, bit float64) float64 { return (bush - bit) / 2 }
-
-// bitFor is the diameter of the largest bit owned that cuts a recess, 0 when
-// there is none.
-func (r Router) bitFor(recess Recess) (best float64) {
-	kind, most := "straight", 2*recess.Radius
+// bitFor is the diameter of the largest router bit owned that cuts a recess, 0
+// when there is none.
+func bitFor(r tool.Router, recess Recess) float64 {
+	deep := recess.Deepest()
 	switch {
 	case recess.Kind == "groove" || recess.Kind == "ring":
-		kind = "round nose"
+		return r.Of(tool.RoundNose, cmp.Or(recess.Item, 2*recess.Radius), deep)
 	case recess.Kind == "bowl" || recess.Cove > 0:
-		kind, most = "round nose", 2*max(recess.Cove, recess.Depth)
+		return r.Widest(tool.RoundNose, cmp.Or(recess.Item, 2*max(recess.Cove, recess.Depth)), deep)
 	}
-	if recess.Item > 0 {
-		most = recess.Item
-	}
-	for _, b := range r.Bits {
-		fits := b.Diameter <= most+0.01
-		if kind == "round nose" && recess.Kind != "bowl" && recess.Cove == 0 {
-			fits = math.Abs(b.Diameter-most) < 0.3
-		}
-		if b.Kind == kind && fits && b.Length >= recess.Deepest()-0.01 {
-			best = max(best, b.Diameter)
-		}
-	}
-	return best
+	return r.Widest(tool.Straight, cmp.Or(recess.Item, 2*recess.Radius), deep)
 }
 
 // bendFine is how far an outline may stray whose bends are measured, mm: a
@@ -107,17 +55,17 @@ const widest = 150
 
 // corners judges whether what bends inward can be cut with what the shop owns.
 func corners(s Shaped, c Conditions, hollows []geom.Hollow) []craft.Verdict {
-	if len(c.Blades) == 0 || len(hollows) == 0 {
+	if len(c.Tools.Blades) == 0 || len(hollows) == 0 {
 		return nil
 	}
-	tightest := slices.MinFunc(c.Blades, func(a, b Blade) int {
+	tightest := slices.MinFunc(c.Tools.Blades, func(a, b tool.Blade) int {
 		if a.Radius < b.Radius {
 			return -1
 		}
 		return 1
 	})
 	var drum float64
-	for _, d := range c.Drums {
+	for _, d := range c.Tools.Drums {
 		if drum == 0 || d < drum {
 			drum = d
 		}
@@ -258,10 +206,10 @@ const sameBit = 0.3
 
 // entryVerdicts judges whether every inner cut can be begun.
 func entryVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
-	if len(c.Bits) == 0 {
+	if len(c.Tools.Bits) == 0 {
 		return nil
 	}
-	for i, e := range Entries(s, c.Bits) {
+	for i, e := range Entries(s, c.Tools.Bits) {
 		if s.Handles[i].Kind == "hole" || s.Handles[i].Kind == "slot" || e.Diameter > 0 {
 			continue
 		}
@@ -269,7 +217,7 @@ func entryVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 		out = append(out, craft.Verdict{
 			Check: "entry", Subject: e.Name, Stage: craft.Shape, Level: craft.Mind, Finding: "No bit in the shop is small enough to begin the " + e.Name, Reason: "The blade must be threaded through a hole inside the waste.",
 			Figure:  craft.Figure{Key: "handle.entry", Stage: craft.Shape, Label: "Room for an entry hole", Value: 2 * (room - rim), Unit: craft.MM, Formula: "widest circle inside the cut, less " + craft.Length(rim) + " all round", Source: "measured on the outline"},
-			AtLeast: true, Limit: slices.Min(c.Bits),
+			AtLeast: true, Limit: slices.Min(c.Tools.Bits),
 		})
 	}
 	return out
@@ -339,11 +287,11 @@ func Stretches(s Shaped, grain float64) []Stretch {
 
 // reach judges whether bits are long enough and the drill travels far enough.
 func reach(s Shaped, c Conditions) (out []craft.Verdict) {
-	if len(s.Holes) > 0 && c.DrillTravel > 0 {
+	if len(s.Holes) > 0 && c.Tools.Machines.DrillTravel > 0 {
 		v := craft.Verdict{
-			Check: "drill-travel", Stage: craft.Shape, Level: craft.Over(c.Thickness, c.DrillTravel, math.Inf(1)), Limit: c.DrillTravel,
+			Check: "drill-travel", Stage: craft.Shape, Level: craft.Over(c.Thickness, c.Tools.Machines.DrillTravel, math.Inf(1)), Limit: c.Tools.Machines.DrillTravel,
 			Finding: "The drill goes through in one stroke", Reason: "Where the drill press does not travel far enough, bore in two lifts: raise the table, or come from the other face once the point shows.",
-			Figure: craft.Figure{Key: "handle.travel", Stage: craft.Shape, Label: "Thickness to bore", Value: c.Thickness, Unit: craft.MM, Formula: "final thickness, against the travel of the drill", Terms: []craft.Term{{Name: "travel", Value: c.DrillTravel, Unit: craft.MM}}, Source: "the shop's machines"},
+			Figure: craft.Figure{Key: "handle.travel", Stage: craft.Shape, Label: "Thickness to bore", Value: c.Thickness, Unit: craft.MM, Formula: "final thickness, against the travel of the drill", Terms: []craft.Term{{Name: "travel", Value: c.Tools.Machines.DrillTravel, Unit: craft.MM}}, Source: "the shop's machines"},
 		}
 		if v.Level != craft.Good {
 			v.Finding = "Bore it in two lifts"
@@ -351,12 +299,7 @@ func reach(s Shaped, c Conditions) (out []craft.Verdict) {
 		out = append(out, v)
 	}
 	shaped := slices.ContainsFunc(s.Handles, func(h Handle) bool { return h.Kind != "hole" && h.Kind != "cord" })
-	longest := 0.0
-	for _, b := range c.Router.Bits {
-		if b.Kind == "flush trim" {
-			longest = max(longest, b.Length)
-		}
-	}
+	longest := c.Tools.Router.Longest(tool.FlushTrim)
 	if longest > 0 && (shaped || s.Design.Shape == Free) {
 		v := craft.Verdict{
 			Check: "bit-length", Stage: craft.Shape, Level: craft.Under(longest, c.Thickness, 0), AtLeast: true, Limit: c.Thickness,
@@ -369,7 +312,7 @@ func reach(s Shaped, c Conditions) (out []craft.Verdict) {
 		out = append(out, v)
 	}
 	for _, cavity := range firsts(s.Cavities) {
-		if len(c.Router.Bits) == 0 || len(cavity.Rim) < 3 || c.Router.bitFor(cavity.Recess) > 0 {
+		if len(c.Tools.Router.Bits) == 0 || len(cavity.Rim) < 3 || bitFor(c.Tools.Router, cavity.Recess) > 0 {
 			continue
 		}
 		name := cavity.Name(s.Design.Recesses)

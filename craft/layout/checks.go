@@ -11,8 +11,8 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/rule"
-	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/craft/tool"
 )
 
 // grazing is how far a board may lie outside the wood by rounding, mm.
@@ -456,14 +456,14 @@ func (p Place) liveEdge(s board.Shaped) (craft.Verdict, bool) {
 // sanded to their lines, mm.
 func (p Place) apart(n Neighbour) (saw string, kerf, want float64) {
 	saw = p.Choice.Saw
-	if n.Saw != "" && shop.Kerf(n.Saw) > shop.Kerf(saw) {
+	if n.Saw != "" && tool.Kerf(n.Saw) > tool.Kerf(saw) {
 		saw = n.Saw
 	}
-	return saw, shop.Kerf(saw), Apart(saw, p.Shop.Rules)
+	return saw, tool.Kerf(saw), Apart(saw, p.Shop.Rules)
 }
 
 // Apart is the kerf of a saw and the sanding of both edges, mm.
-func Apart(saw string, rules rule.Set) float64 { return shop.Kerf(saw) + 2*rules.Get(rule.SandEdge) }
+func Apart(saw string, rules rule.Set) float64 { return tool.Kerf(saw) + 2*rules.Get(rule.SandEdge) }
 
 func (p Place) kerf(outline geom.Ring, n Neighbour, gap float64) (craft.Verdict, bool) {
 	a, b := outline.Bounds(), n.Outline.Bounds()
@@ -596,7 +596,7 @@ func (p Place) machines(blank Blank) []craft.Verdict {
 			craft.Remedy{Label: "Flatten the whole slab first", Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}}})
 	}
 	check("cross-cut", "Width to cross-cut", blank.Width, m.CrossCut, false, "Wider than the saw's stroke: use a track saw or a hand saw, or cut from both sides.")
-	if p.Choice.Saw == "band saw" || p.Choice.Saw == "table saw" {
+	if tool.FindSaw(p.Choice.Saw).Table {
 		check("saw's depth", "Thickness to saw", p.Thick, m.SawThickness, false, "Thicker than the saw takes: flatten first, or use another saw.")
 	}
 	return out

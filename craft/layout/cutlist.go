@@ -8,7 +8,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
-	"idletimber/craft/shop"
+	"idletimber/craft/tool"
 )
 
 // Board is a board on the slab as the saws see it.
@@ -80,9 +80,9 @@ func CutList(p Place, boards []Board) []SlabCut {
 			cut := SlabCut{Kind: "curve", Title: "Saw out " + b.Name + ", outside its line", Saw: b.Saw, A: b.Outline.Centroid(), B: b.Outline.Centroid(), Length: b.Sawn}
 			m := p.Shop.Machines
 			switch {
-			case len(part.boards) > 1 && !turns(b.Saw):
+			case len(part.boards) > 1 && !tool.FindSaw(b.Saw).Turns:
 				cut.Level, cut.Finding = craft.Mind, "The "+b.Saw+" cannot follow the line between it and its neighbour: use a band saw or a jigsaw"
-			case (b.Saw == "band saw" || b.Saw == "table saw") && m.SawThickness > 0 && p.Thick > m.SawThickness:
+			case tool.FindSaw(b.Saw).Table && m.SawThickness > 0 && p.Thick > m.SawThickness:
 				cut.Level, cut.Finding = craft.Mind, "Thicker than the saw takes"
 			case len(part.boards) > 1:
 				cut.Finding = "No straight cut passes between it and its neighbour: follow the line"
@@ -92,12 +92,6 @@ func CutList(p Place, boards []Board) []SlabCut {
 	}
 	return c.cuts
 }
-
-// turns reports a saw that follows a curve.
-func turns(saw string) bool { return saw == "band saw" || saw == "jigsaw" }
-
-// circular reports a saw whose blade throws back what pinches it.
-func circular(saw string) bool { return saw == "table saw" || saw == "track saw" }
 
 type cutter struct {
 	place Place
@@ -126,34 +120,31 @@ func (c *cutter) ends() {
 		from, to = min(from, b.Blank.FromX), max(to, b.Blank.ToX)
 	}
 	if from > c.parts[0].box.MinX+0.5 {
-		c.cross(0, from, crossSaw, "Cross-cut the butt end off")
+		c.cross(0, from, tool.CrossSaw, "Cross-cut the butt end off")
 	}
 	last := len(c.parts) - 1
 	if to < c.parts[last].box.MaxX-0.5 {
-		c.cross(last, to, crossSaw, "Cross-cut the far end off")
+		c.cross(last, to, tool.CrossSaw, "Cross-cut the far end off")
 	}
 }
 
-// crossSaw is what cuts a slab across where it has room.
-const crossSaw = "cross-cut saw"
-
-// tool is a saw that parts boards straight, with its kerf.
-type tool struct {
+// parter is a saw that parts boards straight, with its kerf.
+type parter struct {
 	saw  string
 	kerf float64
 }
 
 // parting lists the saws for a straight cut between boards, the widest kerf
 // first: the usual one, and those that cut the boards out where that has no room.
-func parting(boards []Board, usual tool) []tool {
-	out := []tool{usual}
+func parting(boards []Board, usual parter) []parter {
+	out := []parter{usual}
 	for _, b := range boards {
-		t := tool{b.Saw, shop.Kerf(b.Saw)}
+		t := parter{b.Saw, tool.Kerf(b.Saw)}
 		if t.kerf < usual.kerf && !slices.Contains(out, t) {
 			out = append(out, t)
 		}
 	}
-	slices.SortStableFunc(out, func(a, b tool) int { return cmp.Compare(b.kerf, a.kerf) })
+	slices.SortStableFunc(out, func(a, b parter) int { return cmp.Compare(b.kerf, a.kerf) })
 	return out
 }
 
@@ -172,7 +163,7 @@ func (c *cutter) cross(i int, x float64, saw, title string) {
 	}
 	right, left := max(c.place.Wood.Right(x), p.box.MinY), min(c.place.Wood.Left(x), p.box.MaxY)
 	cut := SlabCut{Kind: "cross-cut", Title: title, Saw: saw, A: geom.Point{X: x, Y: right}, B: geom.Point{X: x, Y: left}, Length: left - right, Setting: x - p.box.MinX}
-	if limit := c.place.Shop.Machines.CrossCut; saw == crossSaw && limit > 0 && cut.Length > limit {
+	if limit := c.place.Shop.Machines.CrossCut; saw == tool.CrossSaw && limit > 0 && cut.Length > limit {
 		cut.Level, cut.Finding = craft.Mind, "Wider than the saw's stroke: use a track saw or a hand saw, or cut from both sides"
 	}
 	c.parts = slices.Replace(c.parts, i, i+1, low, high)
@@ -198,7 +189,7 @@ func (c *cutter) rip(i int, y float64, saw string) {
 	}
 	cut := SlabCut{Kind: "rip", Saw: saw, A: geom.Point{X: p.box.MinX, Y: y}, B: geom.Point{X: p.box.MaxX, Y: y}, Length: p.box.MaxX - p.box.MinX, Setting: y - max(edge, p.box.MinY)}
 	cut.Title = "Rip between " + right.name() + " and " + left.name()
-	if circular(saw) && max(c.place.Wood.Slab.Wind, c.place.Wood.Slab.Hollow) > 3 {
+	if tool.FindSaw(saw).Circular && max(c.place.Wood.Slab.Wind, c.place.Wood.Slab.Hollow) > 3 {
 		cut.Level, cut.Finding = craft.Mind, "A twisted or cupped piece kicks back on a table saw: flatten a face first, or rip it on the band saw"
 	}
 	c.parts = slices.Replace(c.parts, i, i+1, right, left)
@@ -226,17 +217,17 @@ func gap(boards []Board, kerf float64, span func(geom.Bounds) (lo, hi float64)) 
 }
 
 func (c *cutter) across() bool {
-	return c.straight(tool{crossSaw, CrossKerf}, func(b geom.Bounds) (lo, hi float64) { return b.MinX, b.MaxX },
+	return c.straight(parter{tool.CrossSaw, tool.CrossKerf}, func(b geom.Bounds) (lo, hi float64) { return b.MinX, b.MaxX },
 		func(i int, x float64, saw string) { c.cross(i, x, saw, "Cross-cut between boards") })
 }
 
 func (c *cutter) along() bool {
-	return c.straight(tool{"track saw", shop.Kerf("track saw")}, func(b geom.Bounds) (lo, hi float64) { return b.MinY, b.MaxY }, c.rip)
+	return c.straight(parter{tool.TrackSaw, tool.Kerf(tool.TrackSaw)}, func(b geom.Bounds) (lo, hi float64) { return b.MinY, b.MaxY }, c.rip)
 }
 
 // straight makes one straight cut between boards of a part, with the first saw
 // for which there is room; false when there is none.
-func (c *cutter) straight(usual tool, span func(geom.Bounds) (lo, hi float64), cut func(i int, at float64, saw string)) bool {
+func (c *cutter) straight(usual parter, span func(geom.Bounds) (lo, hi float64), cut func(i int, at float64, saw string)) bool {
 	for i, p := range c.parts {
 		if len(p.boards) < 2 {
 			continue

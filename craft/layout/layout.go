@@ -12,6 +12,7 @@ import (
 	"idletimber/craft/rule"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/craft/tool"
 )
 
 // Choice is how a board is cut from its slab.
@@ -23,11 +24,7 @@ type Choice struct {
 
 // Check reports an unknown choice.
 func (c Choice) Check(field string) (ps craft.Problems) {
-	names := make([]string, len(shop.Saws))
-	for i, s := range shop.Saws {
-		names[i] = s.Name
-	}
-	ps.OneOf(field+".saw", c.Saw, names...)
+	ps.OneOf(field+".saw", c.Saw, tool.SawNames()...)
 	ps.OneOf(field+".snipe", c.Snipe, "allow", "pieces", "nose to tail")
 	return ps
 }
@@ -145,7 +142,7 @@ func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 	}
 	cross := func(x float64, title string) {
 		left, right := p.Wood.Left(x), p.Wood.Right(x)
-		add(Cut{Title: title, Tool: "cross-cut saw", Length: left - right, At: &x}, "Across the slab", "left edge − right edge at that place",
+		add(Cut{Title: title, Tool: tool.CrossSaw, Length: left - right, At: &x}, "Across the slab", "left edge − right edge at that place",
 			craft.Term{Name: "from the butt end", Value: x, Unit: craft.MM}, craft.Term{Name: "left edge", Value: left, Unit: craft.MM}, craft.Term{Name: "right edge", Value: right, Unit: craft.MM})
 	}
 	if blank.FromX > 0.5 {
@@ -154,7 +151,7 @@ func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 	if blank.ToX < p.Wood.Length-0.5 {
 		cross(blank.ToX, "Cross-cut the blank, far end")
 	}
-	for i, e := range board.Entries(s, p.Shop.Bits) {
+	for i, e := range board.Entries(s, p.Shop.Kit.Bits) {
 		h := s.Handles[i]
 		title := "Bore the " + h.Name()
 		if h.Kind != "hole" && h.Kind != "cord" && e.Second == nil {
@@ -164,7 +161,7 @@ func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 		}
 		add(Cut{Title: title, Tool: "drill", Length: e.Diameter}, "Diameter", "as the handle is designed; an entry hole is the largest bit owned that stays inside the waste")
 		if h.Kind != "hole" && h.Kind != "cord" {
-			add(Cut{Title: "Saw out the " + h.Name(), Tool: "jigsaw", Length: s.Holes[i].Perimeter()}, "Round the hole", "length of its line")
+			add(Cut{Title: "Saw out the " + h.Name(), Tool: tool.Jigsaw, Length: s.Holes[i].Perimeter()}, "Round the hole", "length of its line")
 		}
 	}
 	add(Cut{Title: "Saw the outline, outside the line", Tool: p.Choice.Saw, Length: s.Outline.Perimeter() - s.Natural()}, "Round the outline", "length of the outline − the natural edges, which stay")

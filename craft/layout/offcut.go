@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"idletimber/craft/geom"
+	"idletimber/craft/tool"
 )
 
 // Sawn is a board cut out of a slab: its outline, the stretch of the slab that
@@ -14,9 +15,6 @@ type Sawn struct {
 	From, To float64
 	Kerf     float64
 }
-
-// CrossKerf is the kerf of the saw that cross-cuts, mm (rule).
-const CrossKerf = 3
 
 // Offcuts are the rings that are left of a face after boards were cut out, the
 // largest first: the stretches between the cross-cuts, and the trimmings about
@@ -31,8 +29,8 @@ func Offcuts(face geom.Ring, sawn []Sawn) []geom.Ring {
 	var out []geom.Ring
 	from := box.MinX
 	for _, s := range stretches {
-		out = append(out, rest(face, from, s.From-CrossKerf, nil)...)
-		from = s.To + CrossKerf
+		out = append(out, rest(face, from, s.From-tool.CrossKerf, nil)...)
+		from = s.To + tool.CrossKerf
 		out = append(out, rest(face, max(s.From, box.MinX), min(s.To, box.MaxX), s.boards)...)
 	}
 	out = append(out, rest(face, from, box.MaxX, nil)...)
@@ -51,7 +49,7 @@ func merged(sawn []Sawn) []stretch {
 	slices.SortFunc(byStart, func(a, b Sawn) int { return cmp.Compare(a.From, b.From) })
 	var out []stretch
 	for _, s := range byStart {
-		if n := len(out); n > 0 && s.From < out[n-1].To+CrossKerf {
+		if n := len(out); n > 0 && s.From < out[n-1].To+tool.CrossKerf {
 			out[n-1].To = max(out[n-1].To, s.To)
 			out[n-1].boards = append(out[n-1].boards, s)
 			continue

@@ -11,6 +11,7 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/slab"
+	"idletimber/craft/tool"
 )
 
 func slabRing(length float64) geom.Ring {
@@ -47,7 +48,7 @@ func dust(p geom.Point, sawn []Sawn, near []geom.Index) bool {
 					return true
 				}
 			}
-		} else if p.X > s.From-CrossKerf && p.X < s.To+CrossKerf {
+		} else if p.X > s.From-tool.CrossKerf && p.X < s.To+CrossKerf {
 			return true
 		}
 	}

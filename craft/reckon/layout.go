@@ -12,6 +12,7 @@ import (
 	"idletimber/craft/rule"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/craft/tool"
 )
 
 // LaidOut is a slab with all its boards as they are laid out: only what depends
@@ -209,7 +210,7 @@ func (b *bench) wasted(boards []layout.Board, kept float64) []craft.Figure {
 	var laid, dust, snipe float64
 	for _, o := range boards {
 		laid += o.Outline.Area()
-		dust += o.Sawn * shop.Kerf(o.Saw)
+		dust += o.Sawn * tool.Kerf(o.Saw)
 		left, right := b.wood.Left(o.Blank.FromX), b.wood.Right(o.Blank.FromX)
 		snipe += 2 * (o.Blank.Snipe + o.Blank.Square) * max(0, left-right)
 	}

@@ -306,7 +306,7 @@ func (b *bench) amounts(d Board, s board.Shaped) (Reckoned, []craft.Verdict) {
 	plan, sanded := sanding.Make(b.surfaces(d, s, r.Budget.Sanded), d.Sand, sanding.Conditions{Owned: b.job.Shop.Grits, Janka: b.species.Janka, Humidity: air.Humidity, Rules: rules})
 	r.Sanding = plan
 	r.Finish = finish.Make(drinks(s, d.Placement.Angle, r.Budget.Sanded), d.Finish)
-	r.Shape.Work = board.Work(s, board.Conditions{Thickness: r.Budget.Sanded, Router: b.job.Shop.Router})
+	r.Shape.Work = board.Work(s, board.Conditions{Thickness: r.Budget.Sanded, Tools: b.job.Shop.Kit})
 	r.Fittings = fitting.Make(d.Fit, fitting.Board{Shaped: s, Thickness: r.Budget.Sanded, Wood: b.species, Movement: b.moves(), Along: d.Placement.GrainAngle(), Rules: rules})
 	return r, slices.Concat(verdicts, sanded, r.Fittings.Verdicts)
 }
@@ -330,8 +330,7 @@ func filledFaces(voids []fill.Void) int {
 func (b *bench) conditions(d Board, s board.Shaped, r Reckoned) board.Conditions {
 	c := board.Conditions{
 		Wood: b.species, Thickness: r.Budget.Sanded, Most: r.Budget.Most, Grain: d.Placement.GrainAngle(), Signed: -d.Placement.Angle,
-		Blades: b.job.Shop.Blades, Bits: b.job.Shop.Bits, Rules: b.job.Shop.Rules,
-		Drums: b.job.Shop.Drums, DrillTravel: b.job.Shop.Machines.DrillTravel, Router: b.job.Shop.Router,
+		Tools: b.job.Shop.Kit, Rules: b.job.Shop.Rules,
 	}
 	_, c.Feet = d.Fit.Foot()
 	c.FootSpots = d.Fit.Stands(s)

@@ -10,8 +10,8 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
-	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/craft/tool"
 )
 
 // Shape is a board's shape as it is drawn and as it is worked, in the board's
@@ -53,7 +53,7 @@ type Nested struct {
 
 func (b *bench) shape(d Board, s board.Shaped, r Reckoned, c board.Conditions) Shape {
 	out := Shape{Work: r.Shape.Work, Recesses: []Sunk{}, Feet: []geom.Point{}, Set: []Nested{}, Balance: s.Balance(), Middles: s.Middles(), Flank: s.Flank(), Ends: s.Design.Ends(c.Usable)}
-	out.Allowance = board.Allowance(shop.Wander(d.Cut.Saw), b.job.Shop.Rules)
+	out.Allowance = board.Allowance(tool.Wander(d.Cut.Saw), b.job.Shop.Rules)
 	out.CutLine = s.CutLine(out.Allowance)
 	if s.Planned != nil {
 		out.Planned = s.Planned.ToSVG()
@@ -76,7 +76,7 @@ func (b *bench) shape(d Board, s board.Shaped, r Reckoned, c board.Conditions) S
 	}
 	out.Sections = board.Sections(s, r.Budget.Sanded)
 	out.Stretches = board.Stretches(s, c.Signed)
-	out.Entries = board.Entries(s, c.Bits)
+	out.Entries = board.Entries(s, c.Tools.Bits)
 	out.Feet = append(out.Feet, c.FootSpots...)
 	for _, m := range d.Mates {
 		name, o, ok := b.mate(m.Board)

@@ -11,9 +11,9 @@ import (
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
 	"idletimber/craft/rule"
-	"idletimber/craft/shop"
 	"idletimber/craft/slab"
 	"idletimber/craft/species"
+	"idletimber/craft/tool"
 )
 
 // Wood is what the slab comes to.
@@ -328,7 +328,7 @@ func (b *bench) sawn(shaped []board.Shaped) []layout.Sawn {
 	var out []layout.Sawn
 	add := func(d Board, outline geom.Ring) {
 		blank := b.place(d).Blank(outline)
-		out = append(out, layout.Sawn{Outline: outline, From: blank.FromX, To: blank.ToX, Kerf: shop.Kerf(d.Cut.Saw)})
+		out = append(out, layout.Sawn{Outline: outline, From: blank.FromX, To: blank.ToX, Kerf: tool.Kerf(d.Cut.Saw)})
 	}
 	for i, d := range b.job.Boards {
 		add(d, neighbour(d, shaped[i]).Outline)

@@ -23,23 +23,6 @@ func TestTheUsualShopCanWork(t *testing.T) {
 	assert.NotEmpty(t, s.Sessions)
 }
 
-func TestKerf(t *testing.T) {
-	for saw, mm := range map[string]float64{"band saw": 1.5, "jigsaw": 2, "track saw": 3, "table saw": 3, "hand saw": 1.2, "teeth": 1.5} {
-		assert.Equal(t, mm, Kerf(saw), saw)
-	}
-}
-
-func TestUsualBlades(t *testing.T) {
-	radius := map[string]float64{}
-	for _, b := range UsualBlades {
-		radius[b.Name] = b.Radius
-	}
-	for name, mm := range map[string]float64{"band saw, 1/8\" blade": 5, "band saw, 3/16\" blade": 8, "band saw, 1/4\" blade": 16, "band saw, 3/8\" blade": 36,
-		"band saw, 1/2\" blade": 64, "band saw, 3/4\" blade": 138, "jigsaw, scroll blade": 12, "jigsaw": 25} {
-		assert.Equal(t, mm, radius[name], name)
-	}
-}
-
 func TestCheckNamesTheField(t *testing.T) {
 	for _, c := range []struct {
 		field string

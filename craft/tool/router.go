@@ -1,0 +1,107 @@
+package tool
+
+import (
+	"fmt"
+	"math"
+
+	"idletimber/craft"
+)
+
+// The kinds of router bits.
+const (
+	Straight  = "straight"
+	FlushTrim = "flush trim"
+	RoundNose = "round nose"
+	RoundOver = "round-over"
+	Chamfer   = "chamfer"
+)
+
+// RouterBits lists the kinds of router bits.
+var RouterBits = []string{Straight, FlushTrim, RoundNose, RoundOver, Chamfer}
+
+// RouterBit is one bit of the router.
+type RouterBit struct {
+	Kind     string  `json:"kind" enum:"straight,flush trim,round nose,round-over,chamfer" doc:"What it cuts"`
+	Diameter float64 `json:"diameter" doc:"mm; of an edge bit, the radius or leg that it cuts, doubled"`
+	Length   float64 `json:"length" doc:"Of the cutting edge, mm"`
+	Bearing  float64 `json:"bearing,omitempty" doc:"Diameter of its bearing, mm; 0 without one"`
+}
+
+// Router is the shop's router with its bits.
+type Router struct {
+	Base   float64     `json:"base" doc:"Width of the base, mm"`
+	Bits   []RouterBit `json:"bits,omitempty" doc:"The bits that go with it"`
+	Bushes []float64   `json:"bushes,omitempty" doc:"Outer diameters of the guide bushes, mm"`
+}
+
+// Check reports what cannot be right.
+func (r Router) Check(field string) (ps craft.Problems) {
+	ps.Length(field+".base", r.Base, 0, 500)
+	if len(r.Bits) > 100 || len(r.Bushes) > 40 {
+		ps.Add(field, "one of its lists is too long", "keep at most 100 bits and 40 bushes")
+		return ps
+	}
+	for i, b := range r.Bits {
+		at := fmt.Sprintf("%s.bits[%d]", field, i)
+		ps.OneOf(at+".kind", b.Kind, RouterBits...)
+		ps.Length(at+".diameter", b.Diameter, 1, 100)
+		ps.Length(at+".length", b.Length, 1, 150)
+		ps.Length(at+".bearing", b.Bearing, 0, 60)
+	}
+	for i, b := range r.Bushes {
+		ps.Length(fmt.Sprintf("%s.bushes[%d]", field, i), b, 3, 100)
+	}
+	return ps
+}
+
+// sameBit is how near a diameter counts as that of a bit, mm.
+const sameBit = 0.3
+
+// Widest is the diameter of the largest bit of a kind that is no wider than most
+// and cuts so deep, mm; 0 when there is none.
+func (r Router) Widest(kind string, most, deep float64) (best float64) {
+	for _, b := range r.Bits {
+		if b.Kind == kind && b.Diameter <= most+0.01 && b.Length >= deep-0.01 {
+			best = max(best, b.Diameter)
+		}
+	}
+	return best
+}
+
+// Of is the diameter of a bit of a kind and just that size that cuts so deep, mm;
+// 0 when there is none.
+func (r Router) Of(kind string, diameter, deep float64) (best float64) {
+	for _, b := range r.Bits {
+		if b.Kind == kind && math.Abs(b.Diameter-diameter) < sameBit && b.Length >= deep-0.01 {
+			best = max(best, b.Diameter)
+		}
+	}
+	return best
+}
+
+// Longest is the longest cutting edge among the bits of a kind, mm; 0 without one.
+func (r Router) Longest(kind string) (best float64) {
+	for _, b := range r.Bits {
+		if b.Kind == kind {
+			best = max(best, b.Length)
+		}
+	}
+	return best
+}
+
+// Bush is the smallest guide bush that a bit passes through, mm; 0 without one.
+func (r Router) Bush(bit float64) (best float64) {
+	for _, b := range r.Bushes {
+		if b > bit && (best == 0 || b < best) {
+			best = b
+		}
+	}
+	return best
+}
+
+// BaseToCut is how far the edge of the router's base lies from the edge of the
+// cut, mm.
+func BaseToCut(base, bit float64) float64 { return base/2 - bit/2 }
+
+// BushOffset is how far a template's edge stands off the cut, mm.
+func BushOffset(bush, bit float64) float64 { return (bush - bit) / 2 }

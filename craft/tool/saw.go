@@ -1,0 +1,59 @@
+package tool
+
+// The saws for outlines, and the one that cross-cuts.
+const (
+	BandSaw  = "band saw"
+	Jigsaw   = "jigsaw"
+	TrackSaw = "track saw"
+	TableSaw = "table saw"
+	HandSaw  = "hand saw"
+	CrossSaw = "cross-cut saw"
+)
+
+// Saw is a saw for outlines.
+type Saw struct {
+	Name   string  `json:"name"`
+	Kerf   float64 `json:"kerf" doc:"Width of its cut, mm"`
+	Wander float64 `json:"wander" doc:"How far it strays from the line that it is led along, mm"`
+
+	Turns    bool `json:"turns" doc:"It follows a curve"`
+	Circular bool `json:"circular" doc:"Its blade throws back what pinches it"`
+	Table    bool `json:"table" doc:"It stands, and takes stock up to a thickness"`
+}
+
+// Saws lists the saws for outlines with their kerf and wander (rules).
+var Saws = []Saw{
+	{Name: BandSaw, Kerf: 1.5, Wander: 0.5, Turns: true, Table: true},
+	{Name: Jigsaw, Kerf: 2, Wander: 1, Turns: true},
+	{Name: TrackSaw, Kerf: 3, Circular: true},
+	{Name: TableSaw, Kerf: 3, Circular: true, Table: true},
+	{Name: HandSaw, Kerf: 1.2, Wander: 0.5},
+}
+
+// CrossKerf is the kerf of the saw that cross-cuts, mm (rule).
+const CrossKerf = 3
+
+// FindSaw is the saw of that name; the first when there is none.
+func FindSaw(name string) Saw {
+	for _, s := range Saws {
+		if s.Name == name {
+			return s
+		}
+	}
+	return Saws[0]
+}
+
+// Kerf is the width of a saw's cut, mm.
+func Kerf(saw string) float64 { return FindSaw(saw).Kerf }
+
+// Wander is how far a saw strays from its line, mm.
+func Wander(saw string) float64 { return FindSaw(saw).Wander }
+
+// SawNames lists the saws for outlines.
+func SawNames() []string {
+	names := make([]string, len(Saws))
+	for i, s := range Saws {
+		names[i] = s.Name
+	}
+	return names
+}

@@ -1,0 +1,88 @@
+// Package tool is what a workshop cuts wood with, and the limits of each tool:
+// saws and what turns a curve, machines, boring bits, the router with its bits
+// and bushes, drums. Lengths and diameters in mm.
+//
+// A Kit holds what one workshop owns. Whatever is cut asks it: the lay-out for
+// kerf and stroke, a shape for the tightest turn, a recess for its bit.
+package tool
+
+import (
+	"fmt"
+
+	"idletimber/craft"
+)
+
+// Kit is what a workshop owns to cut wood with.
+type Kit struct {
+	Machines Machines  `json:"machines" doc:"Limits of the machines"`
+	Blades   []Blade   `json:"blades" doc:"What saws curves"`
+	Bits     []float64 `json:"bits" doc:"Diameters of boring bits"`
+	Drums    []float64 `json:"drums,omitempty" doc:"Radii of spindles and drums that sand hollows"`
+	Router   Router    `json:"router,omitzero" doc:"The router with its bits and guide bushes"`
+}
+
+// Machines are the limits of the shop's machines, mm; 0 where there is none.
+type Machines struct {
+	PlanerWidth    float64 `json:"planerWidth" doc:"Widest blank through the planer or drum"`
+	PlanerShortest float64 `json:"planerShortest" doc:"Shortest piece that is safe through it"`
+	CrossCut       float64 `json:"crossCut" doc:"Widest cross-cut of the mitre or table saw"`
+	SawThickness   float64 `json:"sawThickness" doc:"Thickest stock the curve saw takes"`
+	DrillTravel    float64 `json:"drillTravel,omitempty" doc:"How far the drill press travels"`
+}
+
+// Blade is something that cuts curves, with the least radius it turns.
+type Blade struct {
+	Name   string  `json:"name" doc:"As the maker calls it"`
+	Radius float64 `json:"radius" doc:"Least radius that it turns, mm"`
+}
+
+// Check reports what cannot be right.
+func (k Kit) Check(field string) (ps craft.Problems) {
+	m := k.Machines
+	ps.Length(field+".machines.planerWidth", m.PlanerWidth, 0, 3000)
+	ps.Length(field+".machines.planerShortest", m.PlanerShortest, 0, 3000)
+	ps.Length(field+".machines.crossCut", m.CrossCut, 0, 5000)
+	ps.Length(field+".machines.sawThickness", m.SawThickness, 0, 1000)
+	ps.Length(field+".machines.drillTravel", m.DrillTravel, 0, 500)
+	ps = append(ps, k.Router.Check(field+".router")...)
+	if len(k.Blades) > 50 || len(k.Bits) > 100 || len(k.Drums) > 40 {
+		ps.Add(field, "one of its lists of tools is too long", "keep at most 50 blades, 40 drums and 100 bits")
+	}
+	for i, b := range k.Blades {
+		ps.Length(fmt.Sprintf("%s.blades[%d].radius", field, i), b.Radius, 0, 1000)
+	}
+	for i, b := range k.Bits {
+		ps.Length(fmt.Sprintf("%s.bits[%d]", field, i), b, 1, 150)
+	}
+	for i, d := range k.Drums {
+		ps.Length(fmt.Sprintf("%s.drums[%d]", field, i), d, 1, 300)
+	}
+	return ps
+}
+
+// Usual is a small shop's kit to begin with.
+func Usual() Kit {
+	return Kit{
+		Machines: Machines{PlanerWidth: 310, PlanerShortest: 300, CrossCut: 300, SawThickness: 150, DrillTravel: 60},
+		Blades:   []Blade{{Name: "band saw, 1/4\" blade", Radius: 16}, {Name: "jigsaw", Radius: 25}},
+		Bits:     []float64{6, 8, 10, 20, 25, 28, 30, 35},
+		Drums:    []float64{6.5, 13, 25},
+		Router: Router{
+			Base: 150, Bushes: []float64{17, 24, 30},
+			Bits: []RouterBit{
+				{Kind: Straight, Diameter: 6, Length: 16}, {Kind: Straight, Diameter: 12, Length: 25},
+				{Kind: RoundNose, Diameter: 12, Length: 14}, {Kind: RoundNose, Diameter: 8, Length: 12},
+				{Kind: FlushTrim, Diameter: 12.7, Length: 25, Bearing: 12.7},
+				{Kind: RoundOver, Diameter: 6, Length: 12, Bearing: 9.5},
+				{Kind: Chamfer, Diameter: 22, Length: 12, Bearing: 9.5},
+			},
+		},
+	}
+}
+
+// UsualBlades lists what saws curves, with the least radius it turns, mm (rule).
+var UsualBlades = []Blade{
+	{"band saw, 1/8\" blade", 5}, {"band saw, 3/16\" blade", 8}, {"band saw, 1/4\" blade", 16},
+	{"band saw, 3/8\" blade", 36}, {"band saw, 1/2\" blade", 64}, {"band saw, 3/4\" blade", 138},
+	{"jigsaw, scroll blade", 12}, {"jigsaw", 25},
+}
