@@ -46,13 +46,13 @@ func TestOddDesignsAreJudged(t *testing.T) {
 			return
 		}
 		c := maple()
-		c.Usable, c.Blades, c.Bits = oddWood, []tool.Blade{{"jigsaw", 25}}, []float64{8, 25}
-		c.Router = routerTools()
+		c.Usable, c.Tools.Blades, c.Tools.Bits = oddWood, []tool.Blade{{Name: "jigsaw", Radius: 25}}, []float64{8, 25}
+		c.Tools.Router = routerTools()
 		s := Draw(d, oddWood)
 		Check(s, c)
 		Sections(s, c.Thickness)
 		Stretches(s, 10)
-		Entries(s, c.Bits)
+		Entries(s, c.Tools.Bits)
 		s.CutLine(1)
 		for _, w := range Work(s, c) {
 			if w.Volume < 0 {

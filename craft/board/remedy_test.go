@@ -45,7 +45,7 @@ func TestEachRemedyHelps(t *testing.T) {
 		c := maple()
 		c.Most, c.Grain = f("most", 14, 40), f("grain", 0, 25)
 		c.Signed = c.Grain
-		c.Blades, c.Bits = []tool.Blade{{"jigsaw", 25}}, []float64{20, 25, 28, 30, 35}
+		c.Tools.Blades, c.Tools.Bits = []tool.Blade{{Name: "jigsaw", Radius: 25}}, []float64{20, 25, 28, 30, 35}
 		require.Empty(t, d.Check("design"))
 		before := under(d, c)
 		for _, v := range before {

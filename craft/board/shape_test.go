@@ -262,7 +262,7 @@ func TestFingerBevel(t *testing.T) {
 func TestChecksOfRecesses(t *testing.T) {
 	c := maple()
 	c.Thickness, c.Most = 20, 26
-	c.Router = tool.Router{Base: 150, Bits: []tool.RouterBit{{Kind: "straight", Diameter: 9.5, Length: 25}, {Kind: "round nose", Diameter: 12, Length: 14}}, Bushes: []float64{16, 30}}
+	c.Tools.Router = tool.Router{Base: 150, Bits: []tool.RouterBit{{Kind: "straight", Diameter: 9.5, Length: 25}, {Kind: "round nose", Diameter: 12, Length: 14}}, Bushes: []float64{16, 30}}
 	judge := func(r Recess) []craft.Verdict { return Check(Draw(with(soft(400, 240), r), nil), c) }
 	well := Recess{Kind: "well", Length: 120, Width: 80, Depth: 8, Radius: 6}
 	assert.Equal(t, craft.Good, find(t, judge(well), "recess-floor").Level)
@@ -512,8 +512,8 @@ func TestToolsThatDoNotReach(t *testing.T) {
 	d := soft(400, 240)
 	d.Handle = Handle{Kind: "heart", Length: 50, Diameter: 46, Setback: 50}
 	c := maple()
-	c.DrillTravel, c.Thickness, c.Blades = 15, 26, []tool.Blade{{"jigsaw", 12}}
-	c.Router = tool.Router{Base: 150, Bits: []tool.RouterBit{{Kind: "flush trim", Diameter: 12, Length: 20, Bearing: 12}, {Kind: "round-over", Diameter: 12, Length: 12, Bearing: 12}}}
+	c.Tools.Machines.DrillTravel, c.Thickness, c.Tools.Blades = 15, 26, []tool.Blade{{Name: "jigsaw", Radius: 12}}
+	c.Tools.Router = tool.Router{Base: 150, Bits: []tool.RouterBit{{Kind: "flush trim", Diameter: 12, Length: 20, Bearing: 12}, {Kind: "round-over", Diameter: 12, Length: 12, Bearing: 12}}}
 	vs := Check(Draw(d, nil), c)
 	assert.Equal(t, craft.Mind, find(t, vs, "drill-travel").Level)
 	assert.Equal(t, craft.Mind, find(t, vs, "bit-length").Level)

@@ -48,7 +48,7 @@ func dust(p geom.Point, sawn []Sawn, near []geom.Index) bool {
 					return true
 				}
 			}
-		} else if p.X > s.From-tool.CrossKerf && p.X < s.To+CrossKerf {
+		} else if p.X > s.From-tool.CrossKerf && p.X < s.To+tool.CrossKerf {
 			return true
 		}
 	}
