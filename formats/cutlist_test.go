@@ -12,7 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"idletimber/craft/reckon"
-	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 func TestCutList(t *testing.T) {
@@ -52,7 +52,7 @@ func TestOldJobFiles(t *testing.T) {
 	old := string(text[:first]) + `"keepOut": true, ` + string(text[first:])
 	again, err := ReadJob([]byte(old))
 	require.NoError(t, err)
-	assert.Equal(t, slab.KeepOut, again.Slab.Flaws[0].Wish)
+	assert.Equal(t, stock.KeepOut, again.Slab.Flaws[0].Wish)
 	kept, err := ReadJob([]byte(string(text[:first]) + `"keepOut": false, ` + string(text[first:])))
 	require.NoError(t, err)
 	assert.Empty(t, kept.Slab.Flaws[0].Wish)

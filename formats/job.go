@@ -11,7 +11,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/reckon"
-	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 // mostJob bounds a job file, bytes.
@@ -56,7 +56,7 @@ func renewed(data []byte) []byte {
 		}
 		old = true
 		if delete(flaw, "keepOut"); out {
-			flaw["wish"] = slab.KeepOut
+			flaw["wish"] = stock.KeepOut
 		}
 	}
 	if !old {

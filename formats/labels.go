@@ -91,8 +91,7 @@ func label(p *fpdf.Fpdf, at shop.Shop, l Label, name string, box geom.Bounds) er
 		p.CellFormat(room, 4.5, s, "", 0, "L", false, 0, "")
 	}
 	show := func(mm float64) string { return measure.Format(mm, at.Units) }
-	wood := slab.Draw(l.Slab)
-	ring := wood.Outline()
+	ring := slab.Draw(l.Slab, nil).Show.Ring()
 	rb := ring.Bounds()
 	y := box.MaxY - pad - 22
 	text(y, 11, "B", l.Slab.Name)

@@ -20,6 +20,7 @@ import (
 	"idletimber/craft/moisture"
 	"idletimber/craft/slab"
 	"idletimber/craft/species"
+	"idletimber/craft/stock"
 )
 
 // What bounds a table that is read.
@@ -130,7 +131,7 @@ func originOf(s slab.Slab) slab.Origin {
 }
 
 func width(s slab.Slab, x float64) string {
-	w := slab.Draw(s)
+	w := slab.Draw(s, nil)
 	return mm(w.Left(x) - w.Right(x))
 }
 
@@ -311,7 +312,7 @@ func blank(cells []string) bool {
 // piece reads one line.
 func piece(cells []string, at map[int]column, units measure.Unit, own []species.Species, now time.Time) (slab.Slab, []string) {
 	d := draft{own: own, units: units}
-	d.Flaws, d.Moisture, d.Stock = []slab.Flaw{}, []moisture.Reading{}, slab.StockPlank
+	d.Flaws, d.Moisture, d.Stock = []stock.Flaw{}, []moisture.Reading{}, slab.StockPlank
 	var reasons []string
 	for i, text := range cells {
 		c, ok := at[i]

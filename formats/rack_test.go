@@ -21,6 +21,7 @@ import (
 	"idletimber/craft/moisture"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 var march = time.Date(2031, 3, 4, 12, 0, 0, 0, time.UTC)
@@ -28,7 +29,7 @@ var march = time.Date(2031, 3, 4, 12, 0, 0, 0, time.UTC)
 func plank(name string) slab.Slab {
 	return slab.Slab{
 		Name: name, Species: "Pear", Stock: slab.StockPlank, Length: 812.5, Show: []slab.Station{{X: 0, Left: 90, Right: -90}, {X: 812.5, Left: 90, Right: -90}},
-		Readings: []slab.Reading{{X: 406.25, Thickness: 27.4}}, Flaws: []slab.Flaw{}, PriceCents: 1850, PriceBy: slab.ByBoardFoot, RingAngle: 35, LiveLeft: true,
+		Readings: []slab.Reading{{X: 406.25, Thickness: 27.4}}, Flaws: []stock.Flaw{}, PriceCents: 1850, PriceBy: slab.ByBoardFoot, RingAngle: 35, LiveLeft: true,
 		Moisture: []moisture.Reading{{At: march.AddDate(0, 0, -3), Percent: 9.4}}, Origin: &slab.Origin{Source: "the lane", Felled: "2029-11", Dried: "air"}, Notes: "two, \"quoted\"\nlines",
 	}
 }

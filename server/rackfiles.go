@@ -77,10 +77,10 @@ func (s *Server) rackFileRoutes(api huma.API) {
 			if err != nil {
 				return nil, answer(err)
 			}
-			w := slab.Draw(p.Slab)
-			f := formats.OutlineFile{Name: p.Slab.Name, Rings: map[string]geom.Ring{"show": w.Outline()}, Order: []string{"show"}}
-			if w.TwoFaced() {
-				f.Rings["under"], f.Order = w.UnderOutline(), []string{"show", "under"}
+			w := slab.Draw(p.Slab, nil)
+			f := formats.OutlineFile{Name: p.Slab.Name, Rings: map[string]geom.Ring{"show": w.Show.Ring()}, Order: []string{"show"}}
+			if w.TwoFaced {
+				f.Rings["under"], f.Order = w.Under.Ring(), []string{"show", "under"}
 			}
 			return download(kind.contentType, p.Slab.Name, kind.extension, kind.write(f)), nil
 		}, rawAnswer(kind.contentType))

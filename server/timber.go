@@ -286,9 +286,9 @@ func (s *Server) listPieces(ctx context.Context, in *RackIn) (*struct{ Body Rack
 	}
 	out := &struct{ Body RackPage }{RackPage{Page[PieceLine]{Total: sum.Count}, sum.Ready, sum.Cents}}
 	for _, p := range pieces {
-		f, of := reckon.FactsOf(p.Slab, shop), slab.Draw(p.Slab)
+		f := reckon.FactsOf(p.Slab, shop)
 		wood, _ := species.FindIn(shop.Species, p.Slab.Species)
-		ring := of.Outline()
+		ring := slab.Draw(p.Slab, nil).Show.Ring()
 		box := ring.Bounds()
 		out.Body.Items = append(out.Body.Items, PieceLine{
 			ID: p.ID, Name: p.Slab.Name, Species: p.Slab.Species, Stock: p.Slab.Stock, Length: f.Length, Width: box.MaxY - box.MinY, Thickness: f.Thickness,

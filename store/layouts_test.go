@@ -12,7 +12,7 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/reckon"
 	"idletimber/craft/shop"
-	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 // step is one way of a migration.
@@ -33,9 +33,9 @@ func TestFlawsGetWishes(t *testing.T) {
 	s, w := open(t)
 	v := piece("marked")
 	for _, id := range []string{"a", "b", "c"} {
-		v.Flaws = append(v.Flaws, slab.Flaw{ID: id, Kind: slab.Dent, A: 5, B: 5, Depth: 2, Centre: geom.Point{X: 100}})
+		v.Flaws = append(v.Flaws, stock.Flaw{ID: id, Kind: stock.Dent, A: 5, B: 5, Depth: 2, Centre: geom.Point{X: 100}})
 	}
-	v.Flaws[1].Wish = slab.CutAway
+	v.Flaws[1].Wish = stock.CutAway
 	stored, err := s.NewPiece(ctx, w, v)
 	require.NoError(t, err)
 	id := stored.ID

@@ -48,11 +48,11 @@ func (s *Store) insert(ctx context.Context, db sqlx.ExtContext, workshop string,
 	}
 	f := reckon.FactsOf(v, at)
 	err = sqlx.GetContext(ctx, db, &id, `INSERT INTO pieces (workshop_id, name, species, doc, created_at, stock, length, thickness, cents, moisture, ready, parent_id)
-		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) RETURNING id`, workshop, v.Name, v.Species, text, s.now(), stock(v), f.Length, f.Thickness, f.Cents, f.Moisture, f.Ready, parent)
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) RETURNING id`, workshop, v.Name, v.Species, text, s.now(), stockOf(v), f.Length, f.Thickness, f.Cents, f.Moisture, f.Ready, parent)
 	return id, err
 }
 
-func stock(v slab.Slab) string {
+func stockOf(v slab.Slab) string {
 	if v.Stock == "" {
 		return slab.StockSlab
 	}
@@ -123,7 +123,7 @@ func (s *Store) save(ctx context.Context, db sqlx.ExtContext, workshop, id strin
 	}
 	f := reckon.FactsOf(v, at)
 	err = sqlx.GetContext(ctx, db, &version, `UPDATE pieces SET name = $3, species = $4, doc = $5, stock = $7, length = $8, thickness = $9, cents = $10, moisture = $11, ready = $12, version = version + 1
-		WHERE workshop_id = $1 AND id = $2 AND version = $6 RETURNING version`, workshop, id, v.Name, v.Species, text, version, stock(v), f.Length, f.Thickness, f.Cents, f.Moisture, f.Ready)
+		WHERE workshop_id = $1 AND id = $2 AND version = $6 RETURNING version`, workshop, id, v.Name, v.Species, text, version, stockOf(v), f.Length, f.Thickness, f.Cents, f.Moisture, f.Ready)
 	if errors.Is(err, sql.ErrNoRows) {
 		p, err := s.Piece(ctx, workshop, id)
 		if err != nil {
@@ -356,7 +356,7 @@ func (s *Store) refresh(ctx context.Context, db sqlx.ExtContext, where string, a
 	for _, r := range rows {
 		f := reckon.FactsOf(r.Doc.V, r.Shop.V)
 		if _, err := db.ExecContext(ctx, `UPDATE pieces SET stock = $2, length = $3, thickness = $4, cents = $5, moisture = $6, ready = $7
-			WHERE id = $1 AND (ready IS DISTINCT FROM $7 OR moisture IS DISTINCT FROM $6 OR length IS NULL)`, r.ID, stock(r.Doc.V), f.Length, f.Thickness, f.Cents, f.Moisture, f.Ready); err != nil {
+			WHERE id = $1 AND (ready IS DISTINCT FROM $7 OR moisture IS DISTINCT FROM $6 OR length IS NULL)`, r.ID, stockOf(r.Doc.V), f.Length, f.Thickness, f.Cents, f.Moisture, f.Ready); err != nil {
 			return err
 		}
 	}

@@ -13,6 +13,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/geom"
 	"idletimber/craft/rule"
+	"idletimber/craft/stock"
 )
 
 // Shape of an outline.
@@ -444,8 +445,10 @@ func (s Shaped) Volume(t float64) float64 {
 	return max(0, v)
 }
 
-// Mass in kg of a board t mm thick of wood of a density in kg/m³.
-func (s Shaped) Mass(t, density float64) float64 { return s.Volume(t) * density * 1e-9 }
+// Mass in kg of a board t mm thick of some wood.
+func (s Shaped) Mass(t float64, wood stock.Grain) float64 {
+	return s.Volume(t) * stock.Density(wood.Over(s.Outline)) * 1e-9
+}
 
 // HandleStart is where the handle begins along x; past the outline when there
 // is no handle.

@@ -11,12 +11,21 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/geom"
 	"idletimber/craft/species"
+	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
 
 func maple() Conditions {
 	wood, _ := species.Find("Sugar maple")
-	return Conditions{Wood: wood, Thickness: 18, Most: 24}
+	return Conditions{Wood: stock.Uniform{Species: wood}, Thickness: 18, Most: 24}
+}
+
+// grained is the same with the fibres at an angle to the board's length.
+func (c Conditions) grained(degrees float64) Conditions {
+	u := c.Wood.(stock.Uniform)
+	u.Fibres = degrees
+	c.Wood = u
+	return c
 }
 
 func paddle() Design {
@@ -48,7 +57,9 @@ func TestWebStress(t *testing.T) {
 // 1.5 that a quarter of 6 MPa allows.
 func TestSlotAcrossTheEnd(t *testing.T) {
 	c := maple()
-	c.Wood.TensionPerp = 6
+	u := c.Wood.(stock.Uniform)
+	u.Species.TensionPerp = 6
+	c.Wood = u
 	d := Design{Shape: Rectangle, Length: 400, Width: 220, Handle: Handle{Kind: "slot", Diameter: 28, Length: 90, Setback: 15 + 14}}
 	v := find(t, Check(Draw(d, nil), c), "web")
 	assert.Equal(t, craft.Stop, v.Level)
@@ -70,7 +81,7 @@ func TestGrainAcrossTheNeck(t *testing.T) {
 	s := Draw(paddle(), nil)
 	along := find(t, Check(s, c), "neck")
 	assert.Equal(t, craft.Good, along.Level)
-	c.Grain, c.Signed = 40, 40
+	c = c.grained(40)
 	across := find(t, Check(s, c), "neck")
 	assert.Equal(t, along.Figure.Value, across.Figure.Value)
 	assert.Less(t, across.Limit, along.Limit/5)
@@ -89,7 +100,9 @@ func TestEachCheckSpeaks(t *testing.T) {
 		{"fingers", craft.Mind, func(d *Design, c *Conditions) { d.Neck, d.Handle.Diameter = 50, 28 }},
 		{"fingers", craft.Mind, func(d *Design, c *Conditions) { d.Handle = Handle{Kind: "slot", Length: 70, Diameter: 28, Setback: 50} }},
 		{"bit", craft.Mind, func(d *Design, c *Conditions) { c.Tools.Bits = []float64{20, 30} }},
-		{"inside-corner", craft.Mind, func(d *Design, c *Conditions) { c.Tools.Blades = []tool.Blade{{Name: "3/4\" band", Radius: 138}, {Name: "1/2\" band", Radius: 64}} }},
+		{"inside-corner", craft.Mind, func(d *Design, c *Conditions) {
+			c.Tools.Blades = []tool.Blade{{Name: "3/4\" band", Radius: 138}, {Name: "1/2\" band", Radius: 64}}
+		}},
 		{"edge", craft.Mind, func(d *Design, c *Conditions) { d.Edge = Edge{Kind: "chamfer", Size: 8} }},
 		{"edge", craft.Stop, func(d *Design, c *Conditions) { d.Edge = Edge{Kind: "round-over", Size: 12} }},
 		{"edge", craft.Good, func(d *Design, c *Conditions) { d.Edge = Edge{Kind: "round-over", Size: 9} }},
@@ -137,10 +150,10 @@ func TestVerdictsDoNotDependOnTheSide(t *testing.T) {
 		d := Design{Shape: Rectangle, Length: rapid.Float64Range(200, 600).Draw(t, "length"), Width: rapid.Float64Range(120, 400).Draw(t, "width"), Corner: 15,
 			Handle: Handle{Kind: "hole", Diameter: 30, Setback: rapid.Float64Range(20, 60).Draw(t, "setback"), Offset: rapid.Float64Range(-30, 30).Draw(t, "offset")}}
 		c := maple()
-		c.Grain = rapid.Float64Range(0, 90).Draw(t, "grain")
-		c.Signed = c.Grain
+		grain := rapid.Float64Range(0, 90).Draw(t, "grain")
+		c = c.grained(grain)
 		one := Check(Draw(d, nil), c)
-		d.Handle.Offset, c.Signed = -d.Handle.Offset, -c.Signed
+		d.Handle.Offset, c = -d.Handle.Offset, c.grained(-grain)
 		two := Check(Draw(d, nil), c)
 		for i := range one {
 			if a, b := one[i].Figure.Value, two[i].Figure.Value; math.Abs(a-b) > 0.01*max(1, math.Abs(a)) {

@@ -8,17 +8,15 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/geom"
 	"idletimber/craft/rule"
-	"idletimber/craft/species"
+	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
 
 // Conditions is what the checks of a shape need to know beside it.
 type Conditions struct {
-	Wood      species.Species
-	Thickness float64 // final, mm
-	Most      float64 // the thickest the slab allows, mm
-	Grain     float64 // degrees between the board's length and the grain, 0 to 90
-	Signed    float64 // the grain's direction in the board's frame, degrees
+	Wood      stock.Grain // what is where, in the board's frame
+	Thickness float64     // final, mm
+	Most      float64     // the thickest the slab allows, mm
 	Voids     []Void
 	Usable    geom.Ring // for planks, in the board's frame
 	Tools     tool.Kit
@@ -250,7 +248,16 @@ func holeName(s Shaped, i int) string {
 
 // pull is the force in N that a web must bear.
 func pull(s Shaped, c Conditions) float64 {
-	return max(c.Rules.Get(rule.WebForce), 3*craft.Gravity*s.Mass(c.Thickness, c.Wood.Density))
+	return max(c.Rules.Get(rule.WebForce), 3*craft.Gravity*s.Mass(c.Thickness, c.Wood))
+}
+
+// weakest is the least strength across the grain of what a board is made of, MPa.
+func (c Conditions) weakest(s Shaped) float64 {
+	least := math.Inf(1)
+	for _, p := range c.Wood.Over(s.Outline) {
+		least = min(least, p.Species.Strength(90))
+	}
+	return least
 }
 
 // webFloor is the least width of a web by the shop's rules, mm.
@@ -263,7 +270,7 @@ func webFloor(c Conditions) float64 {
 func clearWeb(s Shaped, c Conditions, hole, other geom.Ring) bool {
 	box, b := hole.Bounds(), geom.Gap(hole, other)
 	longest := box.Diagonal()
-	return b >= webFloor(c) && WebStress(pull(s, c), longest, b, c.Thickness) <= clearOf*allowable*c.Wood.Strength(90)
+	return b >= webFloor(c) && WebStress(pull(s, c), longest, b, c.Thickness) <= clearOf*allowable*c.weakest(s)
 }
 
 // web judges the wood between a hole and another ring, at its weakest.
@@ -271,7 +278,8 @@ func web(s Shaped, c Conditions, i int, other geom.Ring, beside string) craft.Ve
 	hole, name := s.Holes[i], holeName(s, i)
 	force := pull(s, c)
 	strength := func(w geom.Web) (stress, limit float64) {
-		return WebStress(force, w.Span, w.Width, c.Thickness), c.Wood.Strength(w.SpanAngle(c.Signed)) * allowable
+		mor, _ := stock.Strength(c.Wood.Along(w.A, w.B), w.Direction())
+		return WebStress(force, w.Span, w.Width, c.Thickness), mor * allowable
 	}
 	webs := geom.FindWebs(hole, other, wider)
 	w := webs[0]
@@ -283,7 +291,8 @@ func web(s Shaped, c Conditions, i int, other geom.Ring, beside string) craft.Ve
 		}
 	}
 	stress, limit := strength(w)
-	angle := w.SpanAngle(c.Signed)
+	_, weakest := stock.Strength(c.Wood.Along(w.A, w.B), w.Direction())
+	angle := weakest.Angle(w.Direction())
 	floor := webFloor(c)
 	v := craft.Verdict{
 		Check: "web", Stage: craft.Layout, Finding: "Wood between the " + name + " and " + beside,

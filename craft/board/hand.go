@@ -1,10 +1,12 @@
 package board
 
 import (
+	"cmp"
 	"math"
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/stock"
 )
 
 // Room for fingers, mm.
@@ -191,13 +193,17 @@ func bits(s Shaped, c Conditions) (out []craft.Verdict) {
 	return out
 }
 
-// Balance is where a board weighs: its centre of mass in its own frame.
-func (s Shaped) Balance() geom.Point {
+// Balance is where a board of some wood weighs: its centre of mass in its own
+// frame.
+func (s Shaped) Balance(wood stock.Grain) geom.Point {
 	var sum geom.Point
-	var area float64
+	var area, density float64
 	add := func(r geom.Ring, weight float64) {
-		a := r.Area() * weight
-		sum, area = sum.Add(r.Centroid().Scale(a)), area+a
+		for _, p := range wood.Over(r) {
+			density = cmp.Or(density, p.Species.Density)
+			a := p.Area() * weight * (p.Species.Density / density)
+			sum, area = sum.Add(p.Ring.Centroid().Scale(a)), area+a
+		}
 	}
 	if len(s.Outline) < 3 {
 		return geom.Point{}
@@ -221,7 +227,7 @@ func balance(s Shaped, c Conditions) (out []craft.Verdict) {
 		out = append(out, v)
 	}
 	for i, h := range s.Handles {
-		if v, ok := hangs(s, i, h); ok {
+		if v, ok := hangs(s, c, i, h); ok {
 			out = append(out, v)
 			break
 		}
@@ -260,7 +266,7 @@ func tips(s Shaped, c Conditions) (craft.Verdict, bool) {
 		return craft.Verdict{}, false
 	}
 	start := s.HandleStart()
-	balance, mass := s.Balance(), s.Mass(c.Thickness, c.Wood.Density)
+	balance, mass := s.Balance(c.Wood), s.Mass(c.Thickness, c.Wood)
 	least := math.Inf(1)
 	var at geom.Point
 	for i := range stand { // about every side of what it stands on
@@ -305,11 +311,11 @@ func tips(s Shaped, c Conditions) (craft.Verdict, bool) {
 const straight = 5
 
 // hangs judges whether a board hung from its hole hangs straight.
-func hangs(s Shaped, i int, h Handle) (craft.Verdict, bool) {
+func hangs(s Shaped, c Conditions, i int, h Handle) (craft.Verdict, bool) {
 	if h.Kind != "hole" && h.Kind != "cord" && h.Kind != "drop" && h.Kind != "heart" || h.Far {
 		return craft.Verdict{}, false
 	}
-	hook, mass := s.Holes[i].Bounds(), s.Balance()
+	hook, mass := s.Holes[i].Bounds(), s.Balance(c.Wood)
 	from := geom.Point{X: hook.MaxX, Y: (hook.MinY + hook.MaxY) / 2} // the rim that rests on the hook
 	down := from.Sub(mass)
 	lean := math.Abs(math.Atan2(down.Y, down.X)) * 180 / math.Pi

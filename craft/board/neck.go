@@ -8,6 +8,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/geom"
 	"idletimber/craft/rule"
+	"idletimber/craft/stock"
 )
 
 // NeckStress is the bending stress in MPa at a section w wide and t thick
@@ -105,14 +106,17 @@ func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
 	middle := (box.MinX + start) / 2
 	hollows := s.sunken(c.Voids)
 	load, jerk := c.Rules.Get(rule.HandLoad), c.Rules.Get(rule.Jerk)
-	var area, moment float64
+	var area, moment float64 // of the board in slices, a slice of denser wood counting for more
+	density := stock.Density(c.Wood.Over(s.Outline))
 	for _, sl := range strips(box.MinX, hand) {
 		w := s.widthAt(sl.mid)
-		area, moment = area+w*sl.size, moment+w*sl.size*sl.mid
+		across := c.Wood.Along(geom.Point{X: sl.mid, Y: box.MinY}, geom.Point{X: sl.mid, Y: box.MaxY})
+		weight := w * sl.size * (stock.DensityAlong(across) / density)
+		area, moment = area+weight, moment+weight*sl.mid
 		if sl.mid < middle || w < 1 {
 			continue
 		}
-		mass := area * c.Thickness * c.Wood.Density * 1e-9
+		mass := area * c.Thickness * density * 1e-9
 		arm, loadArm := sl.mid-moment/area, sl.mid-middle
 		gone := min(s.lostIn(sl, hollows, c.Thickness), w-0.5)
 		if stress := NeckStress(jerk, w-gone, c.Thickness, []float64{mass, load}, []float64{arm, loadArm}); stress > worst.stress {
@@ -247,12 +251,11 @@ func waist(s Shaped, c Conditions, w geom.Waist, hollows []hollow) craft.Verdict
 	normal := geom.Point{X: -across.Y, Y: across.X}.Scale(1 / max(across.Len(), 1e-9))
 	off := w.Large.Centroid().Sub(w.A)
 	arm := math.Abs(off.X*normal.X + off.Y*normal.Y)
-	mass := w.Large.Area() * c.Thickness * c.Wood.Density * 1e-9
+	mass := w.Large.Area() * c.Thickness * stock.Density(c.Wood.Over(w.Large)) * 1e-9
 	stress := NeckStress(jerk, w.Width-gone, c.Thickness, []float64{mass, load}, []float64{arm, arm})
 	along := math.Atan2(normal.Y, normal.X) * 180 / math.Pi
-	angle := math.Mod(math.Abs(along-c.Signed), 180)
-	angle = min(angle, 180-angle)
-	limit := c.Wood.Strength(angle) * allowable
+	mor, weakest := stock.Strength(c.Wood.Along(w.A, w.B), along)
+	angle, limit := weakest.Angle(along), mor*allowable
 	return craft.Verdict{
 		Check: "waist", Subject: fmt.Sprintf("waist of %.0f", w.Width), Stage: craft.Layout, Level: craft.Over(stress, clearOf*limit, limit), Limit: limit,
 		Finding: "Where the outline draws in, held by its smaller part",
@@ -270,8 +273,9 @@ func waist(s Shaped, c Conditions, w geom.Waist, hollows []hollow) craft.Verdict
 
 // neck judges the worst section.
 func neck(s Shaped, c Conditions, worst section) craft.Verdict {
-	limit := c.Wood.Strength(c.Grain) * allowable
 	from, to, _ := across(s.Outline, worst.x)
+	mor, weakest := stock.Strength(c.Wood.Along(geom.Point{X: worst.x, Y: from}, geom.Point{X: worst.x, Y: to}), 0)
+	limit := mor * allowable
 	v := craft.Verdict{
 		Check: "neck", Stage: craft.Layout, Level: craft.Over(worst.stress, clearOf*limit, limit), Limit: limit,
 		Finding: "Held level by its handle, loaded",
@@ -284,7 +288,7 @@ func neck(s Shaped, c Conditions, worst section) craft.Verdict {
 				{Name: "jerk", Value: c.Rules.Get(rule.Jerk)}, {Name: "board beyond the section", Value: worst.mass, Unit: craft.KG}, {Name: "its arm", Value: worst.arm, Unit: craft.MM},
 				{Name: "load", Value: c.Rules.Get(rule.HandLoad), Unit: craft.KG}, {Name: "its arm", Value: worst.loadArm, Unit: craft.MM},
 				{Name: "width w", Value: worst.w, Unit: craft.MM}, {Name: hollowsTake, Value: worst.lost, Unit: craft.MM}, {Name: "thickness t", Value: c.Thickness, Unit: craft.MM},
-				{Name: "grain to the length", Value: c.Grain, Unit: craft.Degree}, {Name: "allowed", Value: limit, Unit: craft.MPa},
+				{Name: "grain to the length", Value: weakest.Angle(0), Unit: craft.Degree}, {Name: "allowed", Value: limit, Unit: craft.MPa},
 			},
 			Source: "bending of a cantilever; Hankinson 1921; Wood Handbook", Rule: true,
 		},

@@ -141,10 +141,10 @@ func TestAMirroredBoardIsJudgedTheSame(t *testing.T) {
 			Edge:     Edge{Kind: "round-over", Size: 3},
 			Recesses: []Recess{{Kind: "well", X: f("x", -60, -20), Y: f("y", -15, 15), Length: 70, Width: 50, Radius: 6, Depth: f("depth", 5, 14)}}}
 		c := maple()
-		c.Signed = f("grain", -40, 40)
-		c.Grain = math.Abs(c.Signed)
+		grain := f("grain", -40, 40)
+		c = c.grained(grain)
 		one := Check(Draw(d, nil), c)
-		c.Signed = -c.Signed
+		c = c.grained(-grain)
 		two := Check(Draw(d.Mirrored(), nil), c)
 		if len(one) != len(two) {
 			t.Fatalf("%d verdicts, mirrored %d", len(one), len(two))

@@ -8,6 +8,8 @@ import (
 	"pgregory.net/rapid"
 
 	"idletimber/craft/geom"
+	"idletimber/craft/species"
+	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
 
@@ -51,7 +53,7 @@ func TestOddDesignsAreJudged(t *testing.T) {
 		s := Draw(d, oddWood)
 		Check(s, c)
 		Sections(s, c.Thickness)
-		Stretches(s, 10)
+		Stretches(s, stock.Uniform{Fibres: 10})
 		Entries(s, c.Tools.Bits)
 		s.CutLine(1)
 		for _, w := range Work(s, c) {
@@ -59,7 +61,7 @@ func TestOddDesignsAreJudged(t *testing.T) {
 				t.Fatalf("the %s holds %g", w.Name, w.Volume)
 			}
 		}
-		if s.Volume(20) < 0 || s.Mass(20, 700) < 0 {
+		if s.Volume(20) < 0 || s.Mass(20, stock.Uniform{Species: species.Species{Density: 700}}) < 0 {
 			t.Fatal("a board weighs something")
 		}
 	})

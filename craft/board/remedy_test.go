@@ -43,8 +43,8 @@ func TestEachRemedyHelps(t *testing.T) {
 		}
 		d.Handle.Length = d.Handle.Diameter + f("slot", 0, 90)
 		c := maple()
-		c.Most, c.Grain = f("most", 14, 40), f("grain", 0, 25)
-		c.Signed = c.Grain
+		c.Most = f("most", 14, 40)
+		c = c.grained(f("grain", 0, 25))
 		c.Tools.Blades, c.Tools.Bits = []tool.Blade{{Name: "jigsaw", Radius: 25}}, []float64{20, 25, 28, 30, 35}
 		require.Empty(t, d.Check("design"))
 		before := under(d, c)

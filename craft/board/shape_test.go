@@ -13,6 +13,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
 
@@ -139,7 +140,7 @@ func TestVoidsWeakenWhatTheyLieIn(t *testing.T) {
 	d.Corner = 0
 	plain := Draw(d, nil)
 	c.Voids = []Void{crack(-2, 2, -100, 100, 20)}
-	c.Signed, c.Grain = 90, 90
+	c = c.grained(90)
 	v := find(t, Check(plain, c), "waist")
 	assert.Equal(t, "crack", v.Subject)
 	assert.InDelta(t, 240, v.Figure.Terms[4].Value, 0.01)
@@ -158,7 +159,7 @@ func TestVoidsWeakenWhatTheyLieIn(t *testing.T) {
 	c = maple()
 	assert.Greater(t, find(t, Check(Draw(sunk, nil), c), "neck").Figure.Value, 1.5*find(t, Check(Draw(d, nil), c), "neck").Figure.Value)
 	d.Handle = Handle{Kind: "hole", Diameter: 25, Setback: 40}
-	c.Thickness, c.Signed = 6, 90
+	c.Thickness, c = 6, c.grained(90)
 	c.Voids = []Void{crack(120, 200, 16, 22, 6)}
 	beside := func() (out craft.Verdict) {
 		for _, v := range Check(Draw(d, nil), c) {
@@ -474,7 +475,7 @@ func TestWaistOfAFreeOutlineIsFound(t *testing.T) {
 	v := find(t, Check(Draw(d, nil), c), "waist")
 	assert.Greater(t, v.Figure.Value, 8.0)
 	assert.InDelta(t, 18, math.Hypot(v.Mark.AX-v.Mark.BX, v.Mark.AY-v.Mark.BY), 0.5)
-	c.Signed, c.Grain = 90, 90
+	c = c.grained(90)
 	assert.Equal(t, craft.Stop, find(t, Check(Draw(d, nil), c), "waist").Level, "with the grain across it")
 }
 
@@ -494,11 +495,11 @@ func TestItTipsAndHangs(t *testing.T) {
 
 func TestStretchesTellTheGrain(t *testing.T) {
 	lengths := map[string]float64{}
-	for _, st := range Stretches(Draw(soft(400, 240), nil), 0) {
+	for _, st := range Stretches(Draw(soft(400, 240), nil), stock.Uniform{}) {
 		lengths[st.Grain] += st.Mm
 	}
 	assert.InDelta(t, 2*240, lengths["end"], 40)
-	round := Stretches(Draw(Design{Shape: Circle, Length: 300, Width: 300, Handle: Handle{Kind: "none"}}, nil), 0)
+	round := Stretches(Draw(Design{Shape: Circle, Length: 300, Width: 300, Handle: Handle{Kind: "none"}}, nil), stock.Uniform{})
 	lengths = map[string]float64{}
 	for _, st := range round {
 		lengths[st.Grain] += st.Mm

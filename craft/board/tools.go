@@ -8,6 +8,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
 
@@ -238,12 +239,10 @@ const (
 )
 
 // Stretches goes round the outline against the clock, as a hand-held router is
-// pushed, and tells end grain, and long grain with and against the cut; grain
-// is its direction in the board's frame, degrees. End grain comes first, so
-// that what breaks out at its end is cut away after.
-func Stretches(s Shaped, grain float64) []Stretch {
-	sin, cos := math.Sincos(grain * math.Pi / 180)
-	g := geom.Point{X: cos, Y: sin}
+// pushed, and tells end grain, and long grain with and against the cut; the grain
+// is in the board's frame. End grain comes first, so that what breaks out at its
+// end is cut away after.
+func Stretches(s Shaped, grain stock.Grain) []Stretch {
 	ring := s.Outline.Simplified(0.2).Dense(6)
 	if len(ring) == 0 {
 		return nil
@@ -253,6 +252,8 @@ func Stretches(s Shaped, grain float64) []Stretch {
 		a, b := ring.Edge(i)
 		d := b.Sub(a)
 		l := max(d.Len(), 1e-9)
+		sin, cos := math.Sincos(grain.At(a).Fibres * math.Pi / 180)
+		g := geom.Point{X: cos, Y: sin}
 		along, out := (d.X*g.X+d.Y*g.Y)/l, (d.Y*g.X-d.X*g.Y)/l // of the grain, along the feed and out of the edge
 		angle := math.Atan2(math.Abs(out), math.Abs(along)) * 180 / math.Pi
 		switch {

@@ -16,7 +16,7 @@ type Caution struct {
 
 // Material is what a board is made of and treated with.
 type Material struct {
-	Wood      species.Species
+	Woods     []species.Species
 	Reclaimed bool
 	Saw       string
 	Epoxy     bool
@@ -73,8 +73,10 @@ func For(kind plan.Kind, m Material) []Caution {
 		out = append(out, epoxy)
 	case plan.Sanding, plan.CleanVoid:
 		out = append(out, dust)
-		if note := sensitising(m.Wood); note != "" {
-			out = append(out, Caution{"Dust of " + m.Wood.Name, note})
+		for _, wood := range m.Woods {
+			if note := sensitising(wood); note != "" {
+				out = append(out, Caution{"Dust of " + wood.Name, note})
+			}
 		}
 	case plan.Wipe:
 		out = append(out, spirits)

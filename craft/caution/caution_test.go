@@ -24,8 +24,8 @@ func TestCautionsStandAtTheirSteps(t *testing.T) {
 		m    Material
 		want []string
 	}{
-		{plan.Sanding, Material{Wood: lime}, []string{"Dust"}},
-		{plan.Sanding, Material{Wood: iroko}, []string{"Dust", "Dust of Iroko"}},
+		{plan.Sanding, Material{Woods: []species.Species{lime}}, []string{"Dust"}},
+		{plan.Sanding, Material{Woods: []species.Species{lime, iroko}}, []string{"Dust", "Dust of Iroko"}},
 		{plan.HogOut, Material{}, []string{"Machines", "Router"}},
 		{plan.Resaw, Material{}, []string{"Machines", "Resawing"}},
 		{plan.Pour, Material{}, []string{"Epoxy"}},

@@ -11,7 +11,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/geom"
 	"idletimber/craft/rule"
-	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 // Choice is how a board's voids are filled.
@@ -69,7 +69,7 @@ func mean(level func(float64) extent, a, b float64, at, to extent, halvings int)
 
 // extentOf measures a flaw inside a ring; of one that goes through askew it is
 // the mean over its levels.
-func extentOf(f slab.Flaw, inside geom.Ring) (e extent) {
+func extentOf(f stock.Flaw, inside geom.Ring) (e extent) {
 	if f.Tilted() {
 		level := func(share float64) extent {
 			at := f.At(share)
@@ -87,16 +87,16 @@ func extentOf(f slab.Flaw, inside geom.Ring) (e extent) {
 		return e
 	}
 	switch f.Kind {
-	case slab.Crack:
+	case stock.Crack:
 		for _, part := range geom.Within(f.Line, inside) {
 			e.length += geom.Length(part)
 		}
 		e.area = e.length * f.Width
-	case slab.Bark, slab.Soft:
+	case stock.Bark, stock.Soft:
 		for _, r := range geom.Common(f.Line, inside) {
 			e.area += r.Area()
 		}
-	case slab.Worm:
+	case stock.Worm:
 		e.count = int(math.Ceil(float64(f.Count)*f.Ellipse().Share(inside) - 1e-6))
 		e.area = float64(e.count) * math.Pi / 4 * f.Diameter * f.Diameter
 	default:
@@ -107,39 +107,39 @@ func extentOf(f slab.Flaw, inside geom.Ring) (e extent) {
 
 // excess is the volume of a flaw inside the ring that lies deeper than h
 // below its face, mm³, without regard to the board's other face.
-func (e extent) excess(f slab.Flaw, inside geom.Ring, h, pocket float64) float64 {
+func (e extent) excess(f stock.Flaw, inside geom.Ring, h, pocket float64) float64 {
 	depth := f.Depth
 	if f.Through {
 		depth = bottomless
 	}
 	left := max(0, depth-h)
 	switch f.Kind {
-	case slab.Crack:
+	case stock.Crack:
 		if !f.Slot && !f.Through {
 			return e.area * left * left / (2 * depth)
 		}
-	case slab.Knot:
+	case stock.Knot:
 		if f.Sound() {
 			return 0
 		}
 		if !f.Through {
 			return f.Ellipse().Bowl(inside, depth, h)
 		}
-	case slab.Bark, slab.Soft:
+	case stock.Bark, stock.Soft:
 		return e.area * left * pocket
 	}
 	return e.area * left
 }
 
 // volume in ml; see Volume.
-func (e extent) volume(f slab.Flaw, inside geom.Ring, t, off float64, rules rule.Set) float64 {
+func (e extent) volume(f stock.Flaw, inside geom.Ring, t, off float64, rules rule.Set) float64 {
 	pocket := rules.Get(rule.PocketFill)
 	return max(0, e.excess(f, inside, off, pocket)-e.excess(f, inside, off+t, pocket)) / 1000
 }
 
 // Volume in ml of the part of a flaw inside the ring (slab's frame) in a
 // board t mm thick, after flattening took off mm from the flaw's face.
-func Volume(f slab.Flaw, inside geom.Ring, t, off float64, rules rule.Set) float64 {
+func Volume(f stock.Flaw, inside geom.Ring, t, off float64, rules rule.Set) float64 {
 	return extentOf(f, inside).volume(f, inside, t, off, rules)
 }
 
@@ -167,7 +167,7 @@ type Void struct {
 	Options []Option     `json:"options" doc:"Fillers, the best first"`
 	Chosen  string       `json:"chosen"`
 	ByHand  bool         `json:"byHand"`
-	kind    slab.Kind
+	kind    stock.Kind
 }
 
 // Bears reports a void filled with what carries load.
@@ -178,7 +178,7 @@ const Bearing = "epoxy"
 
 // Site is the board that voids are looked for in.
 type Site struct {
-	Flaws     []slab.Flaw
+	Flaws     []stock.Flaw
 	Outline   geom.Ring // slab's frame
 	Thickness float64   // when voids are filled, mm
 	Off       float64   // flattening took off each face, mm
@@ -205,7 +205,7 @@ func Measure(s Site) []Void {
 }
 
 // void measures one flaw; its working names what was put in.
-func (s Site) void(f slab.Flaw) Void {
+func (s Site) void(f stock.Flaw) Void {
 	e := extentOf(f, s.Outline)
 	v := Void{
 		Flaw: f.ID, Name: f.Name(), Through: f.Through || f.Depth-s.Off >= s.Thickness, kind: f.Kind,
@@ -218,22 +218,22 @@ func (s Site) void(f slab.Flaw) Void {
 	var formula string
 	var terms []craft.Term
 	switch f.Kind {
-	case slab.Crack:
+	case stock.Crack:
 		v.Width, formula = f.Width, "length within the board × width × depth"
 		if !f.Slot && !f.Through {
 			v.Width *= v.Depth / f.Depth
 			formula += " ÷ 2, for a V"
 		}
 		terms = []craft.Term{{Name: "length within the board", Value: e.length, Unit: craft.MM}, {Name: "width on the face", Value: f.Width, Unit: craft.MM}}
-	case slab.Bark, slab.Soft:
+	case stock.Bark, stock.Soft:
 		v.Width, formula = math.Sqrt(v.Area), "area within the board × depth × the share that is hollow"
 		terms = []craft.Term{{Name: "area within the board", Value: v.Area, Unit: craft.MM2}, {Name: "hollow share", Value: s.Rules.Get(rule.PocketFill)}}
-	case slab.Worm:
+	case stock.Worm:
 		v.Width, formula = f.Diameter, "holes within the board × π/4 × diameter² × depth"
 		terms = []craft.Term{{Name: "holes within the board", Value: float64(e.count)}, {Name: "diameter", Value: f.Diameter, Unit: craft.MM}}
 	default:
 		v.Width, formula = 2*min(f.A, f.B), "area within the board × depth"
-		if f.Kind == slab.Knot && !f.Through {
+		if f.Kind == stock.Knot && !f.Through {
 			formula = "half an ellipsoid, 2/3 × π × a × b × depth, as far as it lies within the board"
 		}
 		terms = []craft.Term{{Name: "half-axis a", Value: f.A, Unit: craft.MM}, {Name: "half-axis b", Value: f.B, Unit: craft.MM}, {Name: "area within the board", Value: v.Area, Unit: craft.MM2}}
@@ -243,7 +243,7 @@ func (s Site) void(f slab.Flaw) Void {
 	}
 	v.Working = craft.Figure{
 		Key: "fill.void", Stage: craft.Fill, Label: "The " + v.Name + " holds", Value: v.Volume, Unit: craft.ML, Formula: formula + ", less what flattening takes and what lies below the under face",
-		Terms: append(terms, craft.Term{Name: "thickness when filled", Value: s.Thickness, Unit: craft.MM}), Source: "volume by kind of void", Rule: f.Kind == slab.Bark || f.Kind == slab.Soft,
+		Terms: append(terms, craft.Term{Name: "thickness when filled", Value: s.Thickness, Unit: craft.MM}), Source: "volume by kind of void", Rule: f.Kind == stock.Bark || f.Kind == stock.Soft,
 	}
 	return v
 }
@@ -299,7 +299,7 @@ var fillers = []filler{
 		return v.Width <= 4 && v.Depth <= 4, "for up to {4} wide and deep, not in a groove or handle"
 	}},
 	{"wicked thin glue", 240, "yes", "drawn into a deep hairline", func(v Void, _ bool) (bool, string) {
-		return v.kind == slab.Crack && v.Width <= 0.6, "for hairline cracks"
+		return v.kind == stock.Crack && v.Width <= 0.6, "for hairline cracks"
 	}},
 	{"epoxy", 0, perSheet, "anything larger, and whatever carries load", func(v Void, _ bool) (bool, string) {
 		return true, ""

@@ -10,7 +10,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
-	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 func rect(x0, y0, x1, y1 float64) geom.Ring {
@@ -19,25 +19,25 @@ func rect(x0, y0, x1, y1 float64) geom.Ring {
 
 var (
 	board = rect(-300, -100, 300, 100)
-	crack = slab.Flaw{ID: "v", Kind: slab.Crack, Line: []geom.Point{{X: -80}, {X: 80}}, Width: 6, Depth: 14}
-	knot  = slab.Flaw{ID: "k", Kind: slab.Knot, State: "missing", A: 17, B: 11, Depth: 11, Centre: geom.Point{X: 50, Y: 50}}
-	worms = slab.Flaw{ID: "w", Kind: slab.Worm, Count: 12, Diameter: 2.5, Depth: 8, A: 30, B: 20, Centre: geom.Point{X: -150}}
-	split = slab.Flaw{ID: "t", Kind: slab.Crack, Line: []geom.Point{{X: 150}, {X: 240}}, Width: 4, Through: true}
+	crack = stock.Flaw{ID: "v", Kind: stock.Crack, Line: []geom.Point{{X: -80}, {X: 80}}, Width: 6, Depth: 14}
+	knot  = stock.Flaw{ID: "k", Kind: stock.Knot, State: "missing", A: 17, B: 11, Depth: 11, Centre: geom.Point{X: 50, Y: 50}}
+	worms = stock.Flaw{ID: "w", Kind: stock.Worm, Count: 12, Diameter: 2.5, Depth: 8, A: 30, B: 20, Centre: geom.Point{X: -150}}
+	split = stock.Flaw{ID: "t", Kind: stock.Crack, Line: []geom.Point{{X: 150}, {X: 240}}, Width: 4, Through: true}
 )
 
 func TestVolumes(t *testing.T) {
 	for _, c := range []struct {
 		name   string
-		flaw   slab.Flaw
+		flaw   stock.Flaw
 		volume float64
 	}{
 		{"V-shaped crack", crack, 6.72},
 		{"missing knot", knot, 4.31},
 		{"worm holes", worms, 0.47},
 		{"through crack", split, 7.92},
-		{"sound knot", slab.Flaw{Kind: slab.Knot, State: "sound", A: 20, B: 20, Depth: 20}, 0},
-		{"bark pocket", slab.Flaw{Kind: slab.Bark, Line: rect(0, 0, 40, 20), Depth: 10}, 40 * 20 * 10 * 0.8 / 1000},
-		{"dent", slab.Flaw{Kind: slab.Dent, A: 10, B: 10, Depth: 3}, math.Pi * 100 * 3 / 1000},
+		{"sound knot", stock.Flaw{Kind: stock.Knot, State: "sound", A: 20, B: 20, Depth: 20}, 0},
+		{"bark pocket", stock.Flaw{Kind: stock.Bark, Line: rect(0, 0, 40, 20), Depth: 10}, 40 * 20 * 10 * 0.8 / 1000},
+		{"dent", stock.Flaw{Kind: stock.Dent, A: 10, B: 10, Depth: 3}, math.Pi * 100 * 3 / 1000},
 	} {
 		assert.InDelta(t, c.volume, Volume(c.flaw, board, 22, 0, nil), 0.006, c.name)
 	}
@@ -96,17 +96,17 @@ func TestRanking(t *testing.T) {
 	voids := func(c Choice, feet bool) []Void { return Choose(Measure(site), c, 20, feet) }
 	for _, c := range []struct {
 		name, best string
-		flaw       slab.Flaw
+		flaw       stock.Flaw
 	}{
 		{"worm holes", "thin CA", worms},
 		{"wide crack", "epoxy", crack},
 		{"knot", "epoxy", knot},
 		{"through crack", "epoxy", split},
-		{"hairline, deep", "wicked thin glue", slab.Flaw{Kind: slab.Crack, Line: crack.Line, Width: 0.4, Depth: 15}},
-		{"shallow seam", "medium CA, tinted", slab.Flaw{Kind: slab.Crack, Line: crack.Line, Width: 4, Depth: 3}},
-		{"knot on the underside", "leave", slab.Flaw{Kind: slab.Knot, State: "missing", A: 17, B: 11, Depth: 8, Under: true}},
+		{"hairline, deep", "wicked thin glue", stock.Flaw{Kind: stock.Crack, Line: crack.Line, Width: 0.4, Depth: 15}},
+		{"shallow seam", "medium CA, tinted", stock.Flaw{Kind: stock.Crack, Line: crack.Line, Width: 4, Depth: 3}},
+		{"knot on the underside", "leave", stock.Flaw{Kind: stock.Knot, State: "missing", A: 17, B: 11, Depth: 8, Under: true}},
 	} {
-		site.Flaws = []slab.Flaw{c.flaw}
+		site.Flaws = []stock.Flaw{c.flaw}
 		found := voids(Choice{Resin: "casting"}, true)
 		require.Len(t, found, 1, c.name)
 		assert.Equal(t, c.best, found[0].Chosen, c.name)
@@ -114,7 +114,7 @@ func TestRanking(t *testing.T) {
 		assert.Equal(t, found[0].Volume, found[0].Working.Value)
 	}
 	assert.Equal(t, "epoxy", voids(Choice{Resin: "casting"}, false)[0].Chosen, "without feet the underside is a food face too")
-	site.Flaws = []slab.Flaw{worms}
+	site.Flaws = []stock.Flaw{worms}
 	assert.Equal(t, "epoxy", voids(Choice{Resin: "casting", Fillers: map[string]string{"w": "epoxy"}}, true)[0].Chosen)
 }
 

@@ -12,7 +12,7 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/rule"
-	"idletimber/craft/species"
+	"idletimber/craft/stock"
 )
 
 // Choice is what a board is fitted with.
@@ -150,11 +150,16 @@ type Fitted struct {
 // Board is what the fittings need to know of the board.
 type Board struct {
 	Shaped    board.Shaped
-	Thickness float64 // final, mm
-	Wood      species.Species
-	Movement  float64 // share by which its width moves across the year, as laid out
-	Along     float64 // degrees between its length and the grain, 0 to 90
+	Thickness float64     // final, mm
+	Wood      stock.Grain // in the board's frame
+	Swing     float64     // percent points of moisture between the home's seasons
 	Rules     rule.Set
+}
+
+// moves is the share by which the wood between two places moves across the year,
+// square to its grain.
+func (b Board) moves(from, to geom.Point) float64 {
+	return stock.Coefficient(b.Wood.Along(from, to)) * b.Swing
 }
 
 // Usual measures of feet, mm.
@@ -372,13 +377,14 @@ func (f *Fitted) pulls(p Pull, b Board) {
 	f.judge("pull-screws", level, finding, "A screw that pokes through ruins the face; one that does not bite lets the pull go.",
 		craft.Figure{Key: "fit.pull", Label: "Screw's length", Value: length, Unit: craft.MM, Formula: formula + "; the longest that is sold between",
 			Terms: []craft.Term{mm("shortest", shortest), mm("longest", longest), mm("board", b.Thickness), mm("part", p.Foot), mm("countersink", p.Countersink)}, Source: "rule of the trade", Rule: true}, longest, false, remedies...)
-	hole := Pilot(p.Screw, b.Wood.Janka)
+	janka := b.Wood.At(geom.Point{X: b.Shaped.Outline.Bounds().MaxX - p.Setback, Y: p.Offset}).Species.Janka
+	hole := Pilot(p.Screw, janka)
 	label := "Pilot hole"
 	if p.Machine {
 		hole, label = p.Screw+0.5, "Clearance hole"
 	}
 	f.Figures = append(f.Figures, craft.Figure{Key: "fit.pilot", Stage: craft.Fit, Label: label, Value: hole, Unit: craft.MM, Formula: "core of the screw, and {0.3} more in hard wood; a machine screw goes through with {0.5} to spare",
-		Terms: []craft.Term{mm("screw", p.Screw), {Name: "hardness", Value: b.Wood.Janka, Unit: craft.Newton}}, Source: "rule of the trade", Rule: true})
+		Terms: []craft.Term{mm("screw", p.Screw), {Name: "hardness", Value: janka, Unit: craft.Newton}}, Source: "rule of the trade", Rule: true})
 	box := b.Shaped.Outline.Bounds()
 	ends := []float64{box.MaxX - p.Setback}
 	if p.Both {
@@ -445,7 +451,7 @@ func (f *Fitted) bolted(h Bolted, b Board) {
 		f.spot(b, fmt.Sprintf("bolt %d", i+1), geom.Point{X: x, Y: from + share*(to-from)}, h.Bolt+0.5, true)
 	}
 	f.near(b, "bolt-edge", 3*h.Bolt)
-	moves := b.Movement * (to - from)
+	moves := b.moves(geom.Point{X: x, Y: from}, geom.Point{X: x, Y: to}) * (to - from)
 	f.Figures = append(f.Figures, craft.Figure{Key: "fit.moves", Stage: craft.Fit, Label: "The board moves under the handle by", Value: moves, Unit: craft.MM, Formula: "width × its movement across the year: bore one bolt's hole longer by this",
 		Terms: []craft.Term{mm("width", to-from)}, Source: "Wood Handbook"})
 }
@@ -485,12 +491,15 @@ func (c Choice) Cut(s board.Shaped) board.Shaped {
 func (f *Fitted) cleat(l Cleat, b Board) {
 	box := b.Shaped.Outline.Bounds()
 	length := box.MaxY - box.MinY
-	moves := b.Movement * length * math.Abs(math.Cos(b.Along*math.Pi/180))
+	edge := box.MinX + l.Width/2
+	root := b.Wood.At(geom.Point{X: edge})
+	share := b.moves(geom.Point{X: edge, Y: box.MinY}, geom.Point{X: edge, Y: box.MaxY})
+	moves := share * length * math.Abs(math.Cos(root.Angle(0)*math.Pi/180))
 	// A push of the whole weight of two hands against the cleat bends it off its root.
 	const push = 300
-	strong := b.Wood.Strength(0)
+	strong := root.Species.Strength(0)
 	if l.Own {
-		strong = b.Wood.Strength(90)
+		strong = root.Species.Strength(90)
 	}
 	stress := push * l.Height / 2 / (length * l.Width * l.Width / 6)
 	limit := strong / 4
@@ -509,7 +518,7 @@ func (f *Fitted) cleat(l Cleat, b Board) {
 	}
 	f.judge("cleat", level, finding, "With its grain along it the cleat is strong and does not move; the board does. Glued, one of them cracks: screw it in slots, glue only the middle.",
 		craft.Figure{Key: "fit.cleat", Label: "Slots longer than the screw by", Value: moves, Unit: craft.MM, Formula: "board's width × its movement across the year, all of it at the outer screws",
-			Terms: []craft.Term{mm("width", length), {Name: "movement across the year", Value: b.Movement * 100, Unit: craft.Percent}}, Source: "Wood Handbook", Rule: true}, 6, false)
+			Terms: []craft.Term{mm("width", length), {Name: "movement across the year", Value: share * 100, Unit: craft.Percent}}, Source: "Wood Handbook", Rule: true}, 6, false)
 	f.Steps = append(f.Steps, fmt.Sprintf("Bore the cleat's middle hole round, the outer ones as slots {%g} longer than the screw; no glue", math.Ceil(moves)))
 	shortest, longest := WoodScrew(l.Height, b.Thickness, 0)
 	n := sold(shortest, longest)
@@ -519,9 +528,8 @@ func (f *Fitted) cleat(l Cleat, b Board) {
 	}
 	f.judge("cleat-screws", level, finding, "A screw that pokes through ruins the face.",
 		craft.Figure{Key: "fit.cleat-screw", Label: "Screw's length", Value: n, Unit: craft.MM, Formula: "cleat + {10} of bite, to cleat + board − {4}; the longest that is sold between", Terms: []craft.Term{mm("shortest", shortest), mm("longest", longest)}, Source: "rule of the trade", Rule: true}, longest, false)
-	edge := box.MinX + l.Width/2
-	for i, share := range []float64{0.15, 0.5, 0.85} {
-		f.spot(b, fmt.Sprintf("cleat, screw %d", i+1), geom.Point{X: edge, Y: box.MinY + share*length}, Pilot(l.Screw, b.Wood.Janka), true)
+	for i, at := range []float64{0.15, 0.5, 0.85} {
+		f.spot(b, fmt.Sprintf("cleat, screw %d", i+1), geom.Point{X: edge, Y: box.MinY + at*length}, Pilot(l.Screw, root.Species.Janka), true)
 	}
 }
 

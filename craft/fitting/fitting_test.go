@@ -12,11 +12,12 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/species"
+	"idletimber/craft/stock"
 )
 
 func on(t float64, d board.Design) Board {
 	wood, _ := species.Find("Sugar maple")
-	return Board{Shaped: board.Draw(d, nil), Thickness: t, Wood: wood, Movement: 0.012}
+	return Board{Shaped: board.Draw(d, nil), Thickness: t, Wood: stock.Uniform{Species: wood}, Swing: 0.012 / wood.CT}
 }
 
 func plain() board.Design {

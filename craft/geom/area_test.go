@@ -128,7 +128,7 @@ func TestWebBetweenTwoHoles(t *testing.T) {
 	two := Flatten(Slot(Point{40, 0}, 25, 25, false), Fine)[0]
 	w := FindWebs(one, two, 1)[0]
 	assert.InDelta(t, 15, w.Width, 0.1)
-	assert.InDelta(t, 90, w.SpanAngle(0), 1)
+	assert.InDelta(t, 90, w.Direction(), 1)
 	require.Positive(t, w.Span)
 	assert.InDelta(t, w.Width, FindWebs(two, one, 1)[0].Width, 0.05)
 }

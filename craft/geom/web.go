@@ -118,12 +118,9 @@ func nextWeb(dist []float64, seen []bool) int {
 	return best
 }
 
-// SpanAngle is the angle in degrees, 0 to 90, between the web's span and the
-// direction grain (degrees, same frame): the span runs square to the least
+// Direction is that of the web's span in degrees: it runs square to the least
 // width.
-func (w Web) SpanAngle(grain float64) float64 {
+func (w Web) Direction() float64 {
 	d := w.B.Sub(w.A)
-	along := math.Atan2(d.Y, d.X)*180/math.Pi + 90
-	a := math.Mod(math.Abs(along-grain), 180)
-	return min(a, 180-a)
+	return math.Atan2(d.Y, d.X)*180/math.Pi + 90
 }

@@ -11,7 +11,7 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/rule"
-	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
 
@@ -141,7 +141,7 @@ func (p Place) inside(s board.Shaped, outline geom.Ring) craft.Verdict {
 	if moved, ok := p.movedIn(o); ok && p.freeAt(moved) {
 		v.Remedies = append(v.Remedies, craft.Remedy{Label: "Move the board {}", Amount: math.Hypot(moved.X-p.At.X, moved.Y-p.At.Y), Unit: craft.MM, Patch: move(moved)})
 	}
-	if g := p.At.GrainAngle(); g > 0.5 {
+	if g := p.Wood.Grain.Seen(p.At).At(geom.Point{}).Angle(0); g > 0.5 {
 		straight := p
 		straight.At.Angle = math.Round(p.At.Angle/180) * 180
 		shaped := straight.Shaped()
@@ -324,7 +324,7 @@ func (p Place) clearEnds(box geom.Bounds, want float64) (geom.Placement, bool) {
 }
 
 func (p Place) snipe(outline geom.Ring) (craft.Verdict, bool) {
-	if p.Wood.Uneven || p.Shop.Machines.PlanerWidth == 0 {
+	if p.Wood.Rough.Uneven || p.Shop.Machines.PlanerWidth == 0 {
 		return craft.Verdict{}, false
 	}
 	box := outline.Bounds()
@@ -370,7 +370,7 @@ func (p Place) spare(box geom.Bounds) float64 {
 }
 
 func (p Place) grain(s board.Shaped) craft.Verdict {
-	angle := p.At.GrainAngle()
+	angle := p.Wood.Grain.Seen(p.At).At(geom.Point{}).Angle(0)
 	v := craft.Verdict{
 		Check: "grain", Stage: craft.Layout, Level: craft.Good, Limit: 10, Finding: "The grain runs along the board",
 		Reason: "Wood splits along its grain: a handle crossed by it holds a fraction of its strength.",
@@ -488,7 +488,7 @@ func (p Place) kerf(outline geom.Ring, n Neighbour, gap float64) (craft.Verdict,
 
 // flaw judges one flaw: clear of the board, harmless, to be filled, or kept
 // out. Flaws well away are not spoken of.
-func (p Place) flaw(s board.Shaped, outline geom.Index, f slab.Flaw, i int) (craft.Verdict, bool) {
+func (p Place) flaw(s board.Shaped, outline geom.Index, f stock.Flaw, i int) (craft.Verdict, bool) {
 	a := outline.Bounds()
 	if a.Apart(f.Bounds()) > near {
 		return craft.Verdict{}, false
@@ -524,11 +524,11 @@ func (p Place) flaw(s board.Shaped, outline geom.Index, f slab.Flaw, i int) (cra
 	v.Figure.Label, v.Figure.Value, v.AtLeast = "Reaches in by", deepest, false
 	v.Figure.Formula = "how far the deepest point of the flaw lies within the outline"
 	switch {
-	case f.Wish == slab.KeepOut:
+	case f.Wish == stock.KeepOut:
 		v.Level, v.Finding, v.Reason = craft.Stop, "Holds the "+name+", which is to be kept out", "You marked it to stay out of every board."
-	case f.Wish == slab.CutAway:
+	case f.Wish == stock.CutAway:
 		v.Level, v.Finding, v.Reason = craft.Stop, "Holds the "+name+", which is to be cut away", "You marked it to be cut off the slab."
-	case f.Wish == slab.Featured:
+	case f.Wish == stock.Featured:
 		if how := p.shows(s, f); how != "" {
 			v.Finding = "Makes a feature of the " + name + ": " + strings.ToLower(how[:1]) + how[1:]
 			return v, true
@@ -539,7 +539,7 @@ func (p Place) flaw(s board.Shaped, outline geom.Index, f slab.Flaw, i int) (cra
 	case f.Sound():
 		v.Finding, v.Reason = "Holds the "+name+", as good as wood", "A sound knot is harder than the wood about it: plane and scrape with care."
 		return v, true
-	case f.Wish == slab.Fill:
+	case f.Wish == stock.Fill:
 		v.Finding = "Holds the " + name + ", to be filled as you wish"
 		return v, true
 	default:
@@ -590,14 +590,14 @@ func (p Place) machines(blank Blank) []craft.Verdict {
 		}
 		out = append(out, v)
 	}
-	if !p.Wood.Uneven {
+	if !p.Wood.Rough.Uneven {
 		check("planer's width", "Width to plane", planed, m.PlanerWidth, false, "A blank wider than the planer is flattened by hand, by router sled, or ripped first.")
 		check("planer's shortest piece", "Length of the blank", blank.Length(), m.PlanerShortest, true, "A piece shorter than the machine's minimum tips between the rollers: flatten the slab first, or glue on runners.",
 			craft.Remedy{Label: "Flatten the whole slab first", Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}}})
 	}
 	check("cross-cut", "Width to cross-cut", blank.Width, m.CrossCut, false, "Wider than the saw's stroke: use a track saw or a hand saw, or cut from both sides.")
 	if tool.FindSaw(p.Choice.Saw).Table {
-		check("saw's depth", "Thickness to saw", p.Thick, m.SawThickness, false, "Thicker than the saw takes: flatten first, or use another saw.")
+		check("saw's depth", "Thickness to saw", p.Wood.Rough.Thickest, m.SawThickness, false, "Thicker than the saw takes: flatten first, or use another saw.")
 	}
 	return out
 }

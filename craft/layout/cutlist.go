@@ -82,7 +82,7 @@ func CutList(p Place, boards []Board) []SlabCut {
 			switch {
 			case len(part.boards) > 1 && !tool.FindSaw(b.Saw).Turns:
 				cut.Level, cut.Finding = craft.Mind, "The "+b.Saw+" cannot follow the line between it and its neighbour: use a band saw or a jigsaw"
-			case tool.FindSaw(b.Saw).Table && m.SawThickness > 0 && p.Thick > m.SawThickness:
+			case tool.FindSaw(b.Saw).Table && m.SawThickness > 0 && p.Wood.Rough.Thickest > m.SawThickness:
 				cut.Level, cut.Finding = craft.Mind, "Thicker than the saw takes"
 			case len(part.boards) > 1:
 				cut.Finding = "No straight cut passes between it and its neighbour: follow the line"
@@ -189,7 +189,7 @@ func (c *cutter) rip(i int, y float64, saw string) {
 	}
 	cut := SlabCut{Kind: "rip", Saw: saw, A: geom.Point{X: p.box.MinX, Y: y}, B: geom.Point{X: p.box.MaxX, Y: y}, Length: p.box.MaxX - p.box.MinX, Setting: y - max(edge, p.box.MinY)}
 	cut.Title = "Rip between " + right.name() + " and " + left.name()
-	if tool.FindSaw(saw).Circular && max(c.place.Wood.Slab.Wind, c.place.Wood.Slab.Hollow) > 3 {
+	if tool.FindSaw(saw).Circular && c.place.Wood.Rough.Bowed > 3 {
 		cut.Level, cut.Finding = craft.Mind, "A twisted or cupped piece kicks back on a table saw: flatten a face first, or rip it on the band saw"
 	}
 	c.parts = slices.Replace(c.parts, i, i+1, right, left)

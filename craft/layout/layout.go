@@ -11,7 +11,7 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/rule"
 	"idletimber/craft/shop"
-	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
 
@@ -31,14 +31,13 @@ func (c Choice) Check(field string) (ps craft.Problems) {
 
 // Place is a board on a slab.
 type Place struct {
-	Wood   slab.Wood
+	Wood   stock.Wood
 	Usable geom.Ring // the wood's, in the slab's frame
 	Design board.Design
 	At     geom.Placement
 	Choice Choice
 	Shop   shop.Shop
 	Name   string
-	Thick  float64     // rough thickness that the saw meets, mm
 	Others []Neighbour // on the same slab
 	Bare   bool        // verdicts without remedies
 
@@ -85,7 +84,7 @@ func (b Blank) Length() float64 { return b.ToX - b.FromX }
 func (p Place) Blank(outline geom.Ring) Blank {
 	box := outline.Bounds()
 	b := Blank{Square: p.Shop.Rules.Get(rule.Squaring)}
-	if p.Choice.Snipe == "allow" && !p.Wood.Uneven {
+	if p.Choice.Snipe == "allow" && !p.Wood.Rough.Uneven {
 		b.Snipe = p.Shop.Rules.Get(rule.Snipe)
 	}
 	if p.Wood.NaturalEnds {

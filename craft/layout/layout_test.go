@@ -13,6 +13,7 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 func place() Place {
@@ -20,9 +21,9 @@ func place() Place {
 		Name: "slab", Species: "Pear", Length: 900, LiveLeft: true, LiveRight: true,
 		Show:     []slab.Station{{X: 0, Left: 110, Right: -110}, {X: 450, Left: 130, Right: -105}, {X: 900, Left: 100, Right: -120}},
 		Readings: []slab.Reading{{Thickness: 30}},
-	})
+	}, nil)
 	return Place{
-		Wood: w, Usable: w.Usable(), At: geom.Placement{X: 450}, Choice: Choice{Saw: "band saw", Snipe: "allow"}, Shop: shop.Usual(), Name: "board", Thick: 30,
+		Wood: w, Usable: w.Usable(), At: geom.Placement{X: 450}, Choice: Choice{Saw: "band saw", Snipe: "allow"}, Shop: shop.Usual(), Name: "board",
 		Design: board.Design{Shape: board.Rectangle, Length: 360, Width: 180, Corner: 15, Handle: board.Handle{Kind: "none"}},
 	}
 }
@@ -115,13 +116,13 @@ func TestBlanksStopShortOfNeighbours(t *testing.T) {
 
 func TestFlaws(t *testing.T) {
 	p := place()
-	p.Wood.Flaws = []slab.Flaw{{ID: "k", Kind: slab.Knot, State: "missing", A: 10, B: 10, Depth: 8, Centre: geom.Point{X: 600, Y: 0}}}
+	p.Wood.Flaws = []stock.Flaw{{ID: "k", Kind: stock.Knot, State: "missing", A: 10, B: 10, Depth: 8, Centre: geom.Point{X: 600, Y: 0}}}
 	v := p.verdict(t, "flaw")
 	assert.Equal(t, craft.Mind, v.Level)
 	require.NotEmpty(t, v.Remedies)
 	p.Wood.Flaws[0].State = "sound"
 	assert.Equal(t, craft.Good, p.verdict(t, "flaw").Level)
-	p.Wood.Flaws[0].Wish = slab.KeepOut
+	p.Wood.Flaws[0].Wish = stock.KeepOut
 	assert.Equal(t, craft.Stop, p.verdict(t, "flaw").Level)
 	p.Wood.Flaws[0].Centre.X = 650
 	v = p.verdict(t, "flaw")

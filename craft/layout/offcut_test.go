@@ -15,7 +15,7 @@ import (
 )
 
 func slabRing(length float64) geom.Ring {
-	return slab.Draw(slab.Slab{Length: length, Show: []slab.Station{{X: 0, Left: 110, Right: -90}, {X: length / 2, Left: 125, Right: -104}, {X: length, Left: 96, Right: -112}}}).Outline()
+	return slab.Draw(slab.Slab{Length: length, Show: []slab.Station{{X: 0, Left: 110, Right: -90}, {X: length / 2, Left: 125, Right: -104}, {X: length, Left: 96, Right: -112}}}, nil).Show.Ring()
 }
 
 // raster measures the offcuts without any geometry but where a point lies.

@@ -9,7 +9,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
-	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 // apply sets what a remedy's patch sets.
@@ -52,7 +52,7 @@ func TestRemediesSettleAndHarmNothing(t *testing.T) {
 			p.Design.Handle = board.Handle{Kind: "hole", Diameter: 30, Setback: 45}
 		}
 		p.At = geom.Placement{X: f("x", 0, 900), Y: f("y", -90, 90), Angle: rapid.SampledFrom([]float64{0, 0, 8, 35, 180}).Draw(t, "angle")}
-		p.Wood.Flaws = []slab.Flaw{{ID: "k", Kind: slab.Knot, State: "missing", A: 12, B: 9, Depth: 8, Centre: geom.Point{X: f("kx", 50, 850), Y: f("ky", -80, 80)}}}
+		p.Wood.Flaws = []stock.Flaw{{ID: "k", Kind: stock.Knot, State: "missing", A: 12, B: 9, Depth: 8, Centre: geom.Point{X: f("kx", 50, 850), Y: f("ky", -80, 80)}}}
 		other := board.Draw(board.Design{Shape: board.Rectangle, Length: 200, Width: 120, Handle: board.Handle{Kind: "none"}}, nil).Outline
 		p.Others = []Neighbour{{Name: "other", Outline: other.Map(geom.Placement{X: 780, Y: 0}.Out)}}
 		for _, v := range p.Check(p.Shaped()) {

@@ -7,7 +7,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
-	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 // How near a board must come to what is wished for: a crack along it and a
@@ -20,7 +20,7 @@ const (
 
 // shows tells how a board makes a feature of a flaw that it holds; empty where
 // it does not.
-func (p Place) shows(s board.Shaped, f slab.Flaw) string {
+func (p Place) shows(s board.Shaped, f stock.Flaw) string {
 	print := f.Footprint().Map(p.At.In)
 	for i, hole := range s.Holes {
 		within := 0
@@ -36,7 +36,7 @@ func (p Place) shows(s board.Shaped, f slab.Flaw) string {
 	if len(f.Line) < 2 {
 		return ""
 	}
-	if f.Kind != slab.Crack { // a pocket is a river where it runs out of both ends or sides
+	if f.Kind != stock.Crack { // a pocket is a river where it runs out of both ends or sides
 		out := 0
 		rim := geom.Ring(f.Line).Map(p.At.In).Dense(4)
 		for i := range rim {
@@ -96,14 +96,14 @@ func (p Place) brought(label string, at geom.Placement) []craft.Remedy {
 
 // handleTo offers to bring the handle to a flaw: its hole over it, or the board
 // along a crack.
-func (p Place) handleTo(s board.Shaped, f slab.Flaw) []craft.Remedy {
+func (p Place) handleTo(s board.Shaped, f stock.Flaw) []craft.Remedy {
 	box := s.Outline.Bounds()
 	grip := geom.Point{X: box.MaxX - (box.MaxX-box.MinX)/5}
 	if len(s.Holes) > 0 {
 		grip = s.Holes[0].Centroid()
 	}
 	by, middle := 0.0, f.Footprint().Centroid()
-	if f.Kind == slab.Crack {
+	if f.Kind == stock.Crack {
 		at, tilt := p.line(f.Line)
 		by, middle = tilt, p.At.Out(at)
 	}
@@ -115,7 +115,7 @@ func (p Place) handleTo(s board.Shaped, f slab.Flaw) []craft.Remedy {
 func (p Place) Grants(s board.Shaped) (n int) {
 	p.Bare = true
 	for _, f := range p.Wood.Flaws {
-		if f.Wish == slab.Featured && s.Outline.Contains(p.At.In(f.Footprint().Centroid())) && p.shows(s, f) != "" {
+		if f.Wish == stock.Featured && s.Outline.Contains(p.At.In(f.Footprint().Centroid())) && p.shows(s, f) != "" {
 			n++
 		}
 	}
@@ -152,7 +152,7 @@ func (p Place) Lures(s board.Shaped, tilt float64) (out [][]geom.Placement) {
 		return along(bounded(by), p.At.Out(at))
 	}
 	for _, f := range p.Wood.Flaws {
-		if f.Wish != slab.Featured {
+		if f.Wish != stock.Featured {
 			continue
 		}
 		var at []geom.Placement
@@ -160,7 +160,7 @@ func (p Place) Lures(s board.Shaped, tilt float64) (out [][]geom.Placement) {
 			at = append(at, p.turned(0, f.Footprint().Centroid(), hole.Centroid()))
 		}
 		switch {
-		case f.Kind == slab.Crack:
+		case f.Kind == stock.Crack:
 			at = append(at, lengthwise(f.Line)...)
 		case len(f.Line) > 1:
 			at = append(at, along(0, f.Footprint().Centroid())...)
@@ -170,9 +170,9 @@ func (p Place) Lures(s board.Shaped, tilt float64) (out [][]geom.Placement) {
 	for _, f := range p.Wood.Features {
 		middleOf := f.Footprint().Centroid()
 		switch {
-		case f.Wish == slab.Centred:
+		case f.Wish == stock.Centred:
 			out = append(out, []geom.Placement{p.turned(0, middleOf, middle)})
-		case f.Wish == slab.DownTheMiddle && len(f.Line) > 1:
+		case f.Wish == stock.DownTheMiddle && len(f.Line) > 1:
 			out = append(out, lengthwise(f.Line))
 		case f.Wish != "":
 			out = append(out, along(0, middleOf))
@@ -182,7 +182,7 @@ func (p Place) Lures(s board.Shaped, tilt float64) (out [][]geom.Placement) {
 }
 
 // feature judges how a board shows what is worth showing.
-func (p Place) feature(s board.Shaped, f slab.Feature, i int) (craft.Verdict, bool) {
+func (p Place) feature(s board.Shaped, f stock.Feature, i int) (craft.Verdict, bool) {
 	print := f.Footprint().Map(p.At.In)
 	inside := 0
 	for _, q := range print {
@@ -202,21 +202,21 @@ func (p Place) feature(s board.Shaped, f slab.Feature, i int) (craft.Verdict, bo
 		Figure: craft.Figure{Key: "layout.feature", Stage: craft.Layout, Label: "Of the " + name + " within the board", Value: 100 * float64(inside) / float64(len(print)), Unit: craft.Percent, Formula: "points of its rim inside the outline", Source: "the feature as marked"},
 		Limit:  100, AtLeast: true,
 	}
-	if inside < len(print) && f.Wish != slab.DownTheMiddle {
+	if inside < len(print) && f.Wish != stock.DownTheMiddle {
 		v.Level, v.Finding = craft.Mind, "Cuts through the "+name
 		v.Remedies = p.brought("Bring the board over it, {}", p.turned(0, p.At.Out(middle), geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2}))
 		return v, true
 	}
 	off := middle.Sub(geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2})
 	switch f.Wish {
-	case slab.Centred:
+	case stock.Centred:
 		v.Figure.Label, v.Figure.Value, v.Figure.Unit, v.Figure.Formula = "From the "+name+" to the board's centre", off.Len(), craft.MM, "distance between their middles"
 		v.Limit, v.AtLeast = centreWithin, false
 		if off.Len() > centreWithin {
 			v.Level, v.Finding = craft.Mind, "The "+name+" is off centre"
 			v.Remedies = p.brought("Centre the board on it, {}", p.turned(0, p.At.Out(middle), middle.Sub(off)))
 		}
-	case slab.DownTheMiddle:
+	case stock.DownTheMiddle:
 		tilt, to := 0.0, middle
 		if len(f.Line) > 1 {
 			to, tilt = p.line(f.Line)

@@ -10,7 +10,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
-	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 func held() Place {
@@ -22,32 +22,32 @@ func held() Place {
 
 // A verdict's remedy, pressed, fulfils the wish.
 func TestWishes(t *testing.T) {
-	ellipse := func(x, y, r float64) slab.Flaw {
-		return slab.Flaw{ID: "f", Kind: slab.Dent, A: r, B: r, Depth: 4, Centre: geom.Point{X: x, Y: y}}
+	ellipse := func(x, y, r float64) stock.Flaw {
+		return stock.Flaw{ID: "f", Kind: stock.Dent, A: r, B: r, Depth: 4, Centre: geom.Point{X: x, Y: y}}
 	}
-	crack := func(a, b geom.Point) slab.Flaw {
-		return slab.Flaw{ID: "f", Kind: slab.Crack, Line: []geom.Point{a, b}, Width: 2, Depth: 9}
+	crack := func(a, b geom.Point) stock.Flaw {
+		return stock.Flaw{ID: "f", Kind: stock.Crack, Line: []geom.Point{a, b}, Width: 2, Depth: 9}
 	}
-	river := slab.Flaw{ID: "f", Kind: slab.Bark, Depth: 9, Line: []geom.Point{{X: 440, Y: -150}, {X: 460, Y: -150}, {X: 470, Y: 150}, {X: 430, Y: 150}}}
+	river := stock.Flaw{ID: "f", Kind: stock.Bark, Depth: 9, Line: []geom.Point{{X: 440, Y: -150}, {X: 460, Y: -150}, {X: 470, Y: 150}, {X: 430, Y: 150}}}
 	for _, c := range []struct {
 		name, wish string
-		flaw       slab.Flaw
+		flaw       stock.Flaw
 		level      craft.Level
 		mends      bool
 	}{
-		{"filled", slab.Fill, ellipse(450, 0, 8), craft.Good, false},
-		{"kept out", slab.KeepOut, ellipse(450, 0, 8), craft.Stop, true},
-		{"cut away", slab.CutAway, ellipse(610, 60, 8), craft.Stop, true},
-		{"bored out", slab.Featured, ellipse(585, 0, 8), craft.Good, false},
-		{"to be bored out", slab.Featured, ellipse(560, 10, 8), craft.Mind, true},
-		{"too large to be bored out", slab.Featured, ellipse(450, 0, 30), craft.Mind, false},
-		{"along the board", slab.Featured, crack(geom.Point{X: 480}, geom.Point{X: 600, Y: 6}), craft.Good, false},
-		{"across the board", slab.Featured, crack(geom.Point{X: 560, Y: 2}, geom.Point{X: 660, Y: 25}), craft.Mind, true},
-		{"a river", slab.Featured, river, craft.Good, false},
+		{"filled", stock.Fill, ellipse(450, 0, 8), craft.Good, false},
+		{"kept out", stock.KeepOut, ellipse(450, 0, 8), craft.Stop, true},
+		{"cut away", stock.CutAway, ellipse(610, 60, 8), craft.Stop, true},
+		{"bored out", stock.Featured, ellipse(585, 0, 8), craft.Good, false},
+		{"to be bored out", stock.Featured, ellipse(560, 10, 8), craft.Mind, true},
+		{"too large to be bored out", stock.Featured, ellipse(450, 0, 30), craft.Mind, false},
+		{"along the board", stock.Featured, crack(geom.Point{X: 480}, geom.Point{X: 600, Y: 6}), craft.Good, false},
+		{"across the board", stock.Featured, crack(geom.Point{X: 560, Y: 2}, geom.Point{X: 660, Y: 25}), craft.Mind, true},
+		{"a river", stock.Featured, river, craft.Good, false},
 	} {
 		p := held()
 		c.flaw.Wish = c.wish
-		p.Wood.Flaws = []slab.Flaw{c.flaw}
+		p.Wood.Flaws = []stock.Flaw{c.flaw}
 		v := p.verdict(t, "flaw")
 		assert.Equal(t, c.level, v.Level, c.name)
 		if !c.mends {
@@ -63,24 +63,24 @@ func TestWishes(t *testing.T) {
 }
 
 func TestFeatures(t *testing.T) {
-	burr := slab.Feature{ID: "b", Kind: "burr", Centre: geom.Point{X: 610, Y: 20}, A: 40, B: 30}
-	streak := slab.Feature{ID: "s", Kind: "streak", Line: []geom.Point{{X: 300, Y: 10}, {X: 640, Y: 30}}, Width: 6}
+	burr := stock.Feature{ID: "b", Kind: "burr", Centre: geom.Point{X: 610, Y: 20}, A: 40, B: 30}
+	streak := stock.Feature{ID: "s", Kind: "streak", Line: []geom.Point{{X: 300, Y: 10}, {X: 640, Y: 30}}, Width: 6}
 	for _, c := range []struct {
 		name, wish string
-		feature    slab.Feature
+		feature    stock.Feature
 		at         geom.Placement
 		level      craft.Level
 	}{
-		{"cut through", slab.KeepInside, burr, geom.Placement{X: 450}, craft.Mind},
-		{"inside", slab.KeepInside, burr, geom.Placement{X: 520}, craft.Good},
-		{"off centre", slab.Centred, burr, geom.Placement{X: 520}, craft.Mind},
-		{"centred", slab.Centred, burr, geom.Placement{X: 605, Y: 18}, craft.Good},
-		{"beside the middle", slab.DownTheMiddle, streak, geom.Placement{X: 450}, craft.Mind},
-		{"down the middle", slab.DownTheMiddle, streak, geom.Placement{X: 450, Y: 19, Angle: 3}, craft.Good},
+		{"cut through", stock.KeepInside, burr, geom.Placement{X: 450}, craft.Mind},
+		{"inside", stock.KeepInside, burr, geom.Placement{X: 520}, craft.Good},
+		{"off centre", stock.Centred, burr, geom.Placement{X: 520}, craft.Mind},
+		{"centred", stock.Centred, burr, geom.Placement{X: 605, Y: 18}, craft.Good},
+		{"beside the middle", stock.DownTheMiddle, streak, geom.Placement{X: 450}, craft.Mind},
+		{"down the middle", stock.DownTheMiddle, streak, geom.Placement{X: 450, Y: 19, Angle: 3}, craft.Good},
 	} {
 		p := place()
 		c.feature.Wish = c.wish
-		p.Wood.Features = []slab.Feature{c.feature}
+		p.Wood.Features = []stock.Feature{c.feature}
 		p.At = c.at
 		v := p.verdict(t, "feature")
 		assert.Equal(t, c.level, v.Level, c.name)
@@ -94,7 +94,7 @@ func TestFeatures(t *testing.T) {
 	}
 	p := place()
 	streak.Wish = ""
-	p.Wood.Features = []slab.Feature{streak}
+	p.Wood.Features = []stock.Feature{streak}
 	for _, v := range p.Check(p.Shaped()) {
 		assert.NotEqual(t, "feature", v.Check, "nothing is judged without a wish")
 	}
@@ -103,9 +103,9 @@ func TestFeatures(t *testing.T) {
 // The shortest way off a flaw is not taken where it leads onto one to be kept out.
 func TestNoRemedyOntoWhatIsKeptOut(t *testing.T) {
 	p := place()
-	p.Wood.Flaws = []slab.Flaw{
-		{ID: "k", Kind: slab.Dent, A: 6, B: 6, Depth: 8, Centre: geom.Point{X: 620, Y: 0}},
-		{ID: "o", Kind: slab.Dent, A: 6, B: 6, Depth: 8, Centre: geom.Point{X: 258, Y: 0}, Wish: slab.KeepOut},
+	p.Wood.Flaws = []stock.Flaw{
+		{ID: "k", Kind: stock.Dent, A: 6, B: 6, Depth: 8, Centre: geom.Point{X: 620, Y: 0}},
+		{ID: "o", Kind: stock.Dent, A: 6, B: 6, Depth: 8, Centre: geom.Point{X: 258, Y: 0}, Wish: stock.KeepOut},
 	}
 	v := p.verdict(t, "flaw")
 	for _, r := range v.Remedies {
@@ -120,7 +120,7 @@ func TestLiveEdgeAllAlong(t *testing.T) {
 	p.Design = board.Design{Shape: board.Plank, Length: 400, Width: 300, KeepLeft: true, KeepRight: true, Handle: board.Handle{Kind: "none"}}
 	assert.Equal(t, craft.Good, p.verdict(t, "live-edge").Level)
 	edge := p.Wood.Left(500)
-	p.Wood.Flaws = []slab.Flaw{{ID: "b", Kind: slab.Bark, Depth: 6, Line: []geom.Point{{X: 480, Y: edge - 20}, {X: 520, Y: edge - 20}, {X: 520, Y: edge + 10}, {X: 480, Y: edge + 10}}}}
+	p.Wood.Flaws = []stock.Flaw{{ID: "b", Kind: stock.Bark, Depth: 6, Line: []geom.Point{{X: 480, Y: edge - 20}, {X: 520, Y: edge - 20}, {X: 520, Y: edge + 10}, {X: 480, Y: edge + 10}}}}
 	v := p.verdict(t, "live-edge")
 	assert.Equal(t, craft.Mind, v.Level)
 	assert.InDelta(t, 40, v.Figure.Value, 4)
@@ -133,17 +133,17 @@ func TestLiveEdgeAllAlong(t *testing.T) {
 // Every place that a board is drawn to grants the wish that draws it there.
 func TestLuresGrantTheirWish(t *testing.T) {
 	for name, c := range map[string]struct {
-		flaws    []slab.Flaw
-		features []slab.Feature
+		flaws    []stock.Flaw
+		features []stock.Feature
 	}{
-		"a hole over a dent":     {flaws: []slab.Flaw{{ID: "f", Kind: slab.Dent, Centre: geom.Point{X: 420, Y: 18}, A: 7, B: 7, Depth: 6, Wish: slab.Featured}}},
-		"along a crack":          {flaws: []slab.Flaw{{ID: "f", Kind: slab.Crack, Line: []geom.Point{{X: 380, Y: 10}, {X: 470, Y: 16}}, Width: 3, Depth: 10, Wish: slab.Featured}}},
-		"a figure in the middle": {features: []slab.Feature{{ID: "f", Kind: "figure", Centre: geom.Point{X: 430, Y: -8}, A: 25, B: 18, Wish: slab.Centred}}},
-		"a burr kept inside":     {features: []slab.Feature{{ID: "f", Kind: "burr", Centre: geom.Point{X: 430, Y: -8}, A: 20, B: 15, Wish: slab.KeepInside}}},
-		"a streak down it":       {features: []slab.Feature{{ID: "f", Kind: "streak", Line: []geom.Point{{X: 330, Y: 4}, {X: 540, Y: 22}}, Width: 8, Wish: slab.DownTheMiddle}}},
+		"a hole over a dent":     {flaws: []stock.Flaw{{ID: "f", Kind: stock.Dent, Centre: geom.Point{X: 420, Y: 18}, A: 7, B: 7, Depth: 6, Wish: stock.Featured}}},
+		"along a crack":          {flaws: []stock.Flaw{{ID: "f", Kind: stock.Crack, Line: []geom.Point{{X: 380, Y: 10}, {X: 470, Y: 16}}, Width: 3, Depth: 10, Wish: stock.Featured}}},
+		"a figure in the middle": {features: []stock.Feature{{ID: "f", Kind: "figure", Centre: geom.Point{X: 430, Y: -8}, A: 25, B: 18, Wish: stock.Centred}}},
+		"a burr kept inside":     {features: []stock.Feature{{ID: "f", Kind: "burr", Centre: geom.Point{X: 430, Y: -8}, A: 20, B: 15, Wish: stock.KeepInside}}},
+		"a streak down it":       {features: []stock.Feature{{ID: "f", Kind: "streak", Line: []geom.Point{{X: 330, Y: 4}, {X: 540, Y: 22}}, Width: 8, Wish: stock.DownTheMiddle}}},
 	} {
 		p := place()
-		p.Wood.Slab.Flaws, p.Wood.Slab.Features = c.flaws, c.features
+		p.Wood.Flaws, p.Wood.Features = c.flaws, c.features
 		p.Design.Length, p.Design.Width = 260, 120
 		p.Design.Handle = board.Handle{Kind: "hole", Diameter: 30, Setback: 45}
 		s := p.Shaped()

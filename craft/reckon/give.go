@@ -2,13 +2,14 @@ package reckon
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/plan"
-	"idletimber/craft/slab"
 	"idletimber/craft/species"
+	"idletimber/craft/stock"
 )
 
 // figures lists the numbers of a board that open to their working.
@@ -17,14 +18,14 @@ func (b *bench) figures(d Board, s board.Shaped, r Reckoned) []craft.Figure {
 	area, t := s.Area(), r.Budget.Sanded
 	out := []craft.Figure{
 		b.movement("wood.movement", "Moves across the year by", r.Box[3]-r.Box[1]),
-		{Key: "layout.share", Stage: craft.Layout, Label: "Share of the slab", Value: s.Outline.Area() / b.wood.Area() * 100, Unit: craft.Percent, Formula: "outline ÷ face of the slab",
-			Terms: []craft.Term{{Name: "outline", Value: s.Outline.Area() / 100, Unit: "cm²"}, {Name: "slab", Value: b.wood.Area() / 100, Unit: "cm²"}}, Source: "measured on the drawing"},
+		{Key: "layout.share", Stage: craft.Layout, Label: "Share of the slab", Value: s.Outline.Area() / b.wood.Show.Area() * 100, Unit: craft.Percent, Formula: "outline ÷ face of the slab",
+			Terms: []craft.Term{{Name: "outline", Value: s.Outline.Area() / 100, Unit: "cm²"}, {Name: "slab", Value: b.wood.Show.Area() / 100, Unit: "cm²"}}, Source: "measured on the drawing"},
 		{Key: "layout.blank", Stage: craft.Layout, Label: "Length of the blank", Value: r.Blank.Length(), Unit: craft.MM, Formula: "board along the slab + squaring and snipe at both ends, within the slab and half way to the next board",
 			Terms: []craft.Term{{Name: "squaring, an end", Value: r.Blank.Square, Unit: craft.MM}, {Name: "snipe, an end", Value: r.Blank.Snipe, Unit: craft.MM}}, Source: "shop rules for squaring and snipe", Rule: true},
 		{Key: "shape.area", Stage: craft.Shape, Label: "Face", Value: area / 100, Unit: "cm²", Formula: "outline − holes", Source: "measured on the outline"},
 		{Key: "shape.round", Stage: craft.Shape, Label: "Round the outline", Value: s.Outline.Perimeter(), Unit: craft.MM, Formula: "length of the outline", Source: "measured on the outline"},
-		{Key: "shape.mass", Stage: craft.Shape, Label: "Weighs", Value: s.Mass(t, b.species.Density), Unit: craft.KG, Formula: "(face × final thickness, less what slanting edges and recesses take) × density",
-			Terms: []craft.Term{{Name: "face", Value: area / 100, Unit: "cm²"}, {Name: "final thickness", Value: t, Unit: craft.MM}, {Name: "volume", Value: s.Volume(t) / 1000, Unit: craft.ML}, {Name: "density", Value: b.species.Density, Unit: "kg/m³"}}, Source: "species table"},
+		{Key: "shape.mass", Stage: craft.Shape, Label: "Weighs", Value: s.Mass(t, b.wood.Grain.Seen(d.Placement)), Unit: craft.KG, Formula: "(face × final thickness, less what slanting edges and recesses take) × density",
+			Terms: []craft.Term{{Name: "face", Value: area / 100, Unit: "cm²"}, {Name: "final thickness", Value: t, Unit: craft.MM}, {Name: "volume", Value: s.Volume(t) / 1000, Unit: craft.ML}, {Name: "density", Value: stock.Density(b.wood.Grain.Seen(d.Placement).Over(s.Outline)), Unit: "kg/m³"}}, Source: "species table"},
 	}
 	out = append(out, b.wood.Workings(r.Budget, b.flattened(d, r.Blank, d.Cut.FlattenWhole, filledFaces(r.Voids)), rules)...)
 	if r.Mix != nil {
@@ -37,11 +38,11 @@ func (b *bench) figures(d Board, s board.Shaped, r Reckoned) []craft.Figure {
 		out = append(out, h.OffCentre(s))
 	}
 	width := r.Box[3] - r.Box[1]
-	if b.wood.RingRadius > 0 {
+	if b.here().Radius > 0 {
 		out = append(out, b.cup("wood.cup", "Cups across the year by", width))
 	}
 	out = append(out, b.wet(width, t))
-	if cost := b.wood.Cost(); cost > 0 {
+	if cost := b.wood.Cost; cost > 0 {
 		share := s.Outline.Area() / b.laid
 		out = append(out, craft.Figure{Key: "layout.price", Stage: craft.Layout, Label: "Wood, its share of the price", Value: cost * share, Unit: craft.Cents,
 			Formula: "cost of the slab × this board's part of all boards laid on it, waste in proportion", Terms: []craft.Term{{Name: "cost of the slab", Value: cost, Unit: craft.Cents}, {Name: "part", Value: share * 100, Unit: craft.Percent}}, Source: "price shared by area"})
@@ -80,20 +81,22 @@ func (b *bench) dates(c plan.Course) []craft.Figure {
 }
 
 // care writes the note that goes with the gift.
-func care(d Board, wood species.Species, r Reckoned, of slab.Slab) []string {
-	name := wood.Name
+func care(d Board, woods []species.Species, r Reckoned, of stock.History) []string {
+	name := names(woods)
 	if of.Reclaimed {
 		name = "reclaimed " + name
 	}
 	out := []string{fmt.Sprintf("This board is of %s, finished with %s.", name, finishWords[r.Finish.School.Name])}
-	if words := of.Origin.Words(); words != "" {
+	if words := of.Words; words != "" {
 		out = append(out, words)
 	}
-	if of.Bought != nil && of.Bought.Work != "" {
-		out = append(out, "Done elsewhere: "+strings.TrimRight(of.Bought.Work, ". ")+".")
+	if of.Work != "" {
+		out = append(out, "Done elsewhere: "+strings.TrimRight(of.Work, ". ")+".")
 	}
-	if wood.ColourChange != "" && wood.ColourChange != "none" {
-		out = append(out, "Its colour is alive: it "+wood.ColourChange+".")
+	for _, wood := range woods {
+		if wood.ColourChange != "" && wood.ColourChange != "none" {
+			out = append(out, "Its colour is alive: it "+wood.ColourChange+".")
+		}
 	}
 	out = append(out, "Wash it by hand with little soap, rinse, wipe dry and stand it on edge. Never soak it, never in the dishwasher.")
 	switch r.Finish.School.Name {
@@ -105,7 +108,7 @@ func care(d Board, wood species.Species, r Reckoned, of slab.Slab) []string {
 	if r.Finish.Paste != nil {
 		out = append(out, fmt.Sprintf("Its wax sweats above about %.0f °C: not in a hot car, not by the stove.", r.Finish.Paste.Weeps))
 	}
-	if wood.Food == "caution" || wood.Group == "softwood" {
+	if slices.ContainsFunc(woods, func(w species.Species) bool { return w.Food == "caution" || w.Group == "softwood" }) {
 		out = append(out, "Put paper under wet food; serve dry things first.")
 	}
 	if r.Mix != nil {
@@ -117,6 +120,15 @@ func care(d Board, wood species.Species, r Reckoned, of slab.Slab) []string {
 		out = append(out, "Its feet keep it off a wet counter.")
 	}
 	return append(out, "No raw chicken or fish on a serving board.")
+}
+
+// names joins the names of woods.
+func names(woods []species.Species) string {
+	out := make([]string, len(woods))
+	for i, w := range woods {
+		out[i] = w.Name
+	}
+	return strings.Join(out, " and ")
 }
 
 var finishWords = map[string]string{

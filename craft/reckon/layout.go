@@ -12,6 +12,7 @@ import (
 	"idletimber/craft/rule"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
 
@@ -80,7 +81,7 @@ func LayOut(j Job) (LaidOut, error) {
 		on.Verdicts = gravestFirst(verdicts)
 		on.Level = craft.Worst(on.Verdicts)
 		if b.laid > 0 {
-			on.Cents = b.wood.Cost() * outline.Area() / b.laid
+			on.Cents = b.wood.Cost * outline.Area() / b.laid
 		}
 		if on.Level.Rank() > out.Level.Rank() {
 			out.Level = on.Level
@@ -94,7 +95,7 @@ func LayOut(j Job) (LaidOut, error) {
 		}
 		cut = append(cut, layout.Board{ID: d.ID, Name: d.Name, Outline: outline, Blank: blank, Saw: d.Cut.Saw, Sawn: s.Outline.Perimeter() - s.Natural(), Bored: bored})
 	}
-	p := layout.Place{Wood: b.wood, Usable: b.usable, Shop: j.Shop, Thick: b.wood.Thickest()}
+	p := layout.Place{Wood: b.wood, Usable: b.usable, Shop: j.Shop}
 	out.Cuts = layout.CutList(p, cut)
 	if j.Leftovers {
 		rings, under := b.offcuts(shaped)
@@ -178,7 +179,7 @@ const offcutSteps = 14
 func (b *bench) held(offcut geom.Ring) (out []Held) {
 	left := room{sheet: geom.NewIndex(offcut.Simplified(0.5))}
 	for _, f := range b.wood.Flaws {
-		if f.Sound() || f.Wish == slab.Fill {
+		if f.Sound() || f.Wish == stock.Fill {
 			continue
 		}
 		for _, at := range f.Sections() {
@@ -206,7 +207,7 @@ func (b *bench) held(offcut geom.Ring) (out []Held) {
 // wasted is what becomes of the slab, by kind.
 func (b *bench) wasted(boards []layout.Board, kept float64) []craft.Figure {
 	const cm2 = 100
-	whole := b.wood.Outline().Area()
+	whole := b.wood.Show.Ring().Area()
 	var laid, dust, snipe float64
 	for _, o := range boards {
 		laid += o.Outline.Area()
@@ -247,7 +248,7 @@ func (b *bench) ungranted(shaped []board.Shaped) (out []Granted) {
 		return within, over
 	}
 	for _, f := range b.wood.Flaws {
-		if f.Wish != slab.Featured {
+		if f.Wish != stock.Featured {
 			continue
 		}
 		if _, over := touches(f.Footprint()); !over {
@@ -258,7 +259,7 @@ func (b *bench) ungranted(shaped []board.Shaped) (out []Granted) {
 		if f.Wish == "" {
 			continue
 		}
-		if within, over := touches(f.Footprint()); !over || f.Wish == slab.KeepInside && !within {
+		if within, over := touches(f.Footprint()); !over || f.Wish == stock.KeepInside && !within {
 			out = append(out, Granted{f.ID, "No board holds the " + f.Kind + " as you wish"})
 		}
 	}
@@ -290,7 +291,7 @@ func EndChecks(s slab.Slab, at shop.Shop) []EndCheck {
 		}
 		check := EndCheck{End: end}
 		for _, f := range s.Flaws {
-			if f.Kind != slab.Crack {
+			if f.Kind != stock.Crack {
 				continue
 			}
 			nearest, farthest := math.Inf(1), 0.0
@@ -301,7 +302,7 @@ func EndChecks(s slab.Slab, at shop.Shop) []EndCheck {
 				continue
 			}
 			check.Lost = max(check.Lost, farthest+at.Rules.Get(rule.Squaring))
-			for _, v := range fill.Choose(fill.Measure(fill.Site{Flaws: []slab.Flaw{f}, Outline: slab.Draw(s).Outline(), Thickness: s.Thinnest(), Rules: at.Rules}), fill.Choice{Resin: "casting"}, at.Air.Temperature, false) {
+			for _, v := range fill.Choose(fill.Measure(fill.Site{Flaws: []stock.Flaw{f}, Outline: slab.Draw(s, at.Species).Show.Ring(), Thickness: s.Thinnest(), Rules: at.Rules}), fill.Choice{Resin: "casting"}, at.Air.Temperature, false) {
 				for _, o := range v.Options {
 					if o.Name == v.Chosen && o.Wait >= check.Gained {
 						check.Gained, check.Filler = o.Wait, o.Name

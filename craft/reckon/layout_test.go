@@ -12,6 +12,7 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 // three boards: two behind each other, the second with a third beside it.
@@ -52,7 +53,7 @@ func TestLayOut(t *testing.T) {
 		full := verdict(must(t, j).Boards[i], "inside")
 		assert.Equal(t, full.Figure.Value, find(b.Verdicts, "inside").Figure.Value, "the same as in the whole reckoning")
 	}
-	assert.InDelta(t, slab.Draw(*j.Slab).Cost(), cents, 1e-6)
+	assert.InDelta(t, slab.Draw(*j.Slab, nil).Cost, cents, 1e-6)
 	whole := out.Figures[0].Terms[0].Value
 	assert.InDelta(t, whole, sum+out.Figures[0].Terms[1].Value, 1e-6, "nothing of the face is forgotten")
 	require.NotEmpty(t, out.Offcuts)
@@ -81,7 +82,7 @@ func TestLayOut(t *testing.T) {
 	assert.Positive(t, names["tiny"], "one of the maker's own")
 	assert.Positive(t, names["round"])
 	clear := out.Offcuts[0].Holds[0]
-	j.Slab.Flaws = []slab.Flaw{{ID: "f", Kind: slab.Knot, State: "missing", Centre: geom.Point{X: clear.At.X, Y: clear.At.Y}, A: 12, B: 12, Depth: 9}}
+	j.Slab.Flaws = []stock.Flaw{{ID: "f", Kind: stock.Knot, State: "missing", Centre: geom.Point{X: clear.At.X, Y: clear.At.Y}, A: 12, B: 12, Depth: 9}}
 	flawed, err := LayOut(j)
 	require.NoError(t, err)
 	assert.Less(t, flawed.Offcuts[0].Holds[0].Length*flawed.Offcuts[0].Holds[0].Width, 0.95*clear.Length*clear.Width, "clear of flaws")
@@ -139,8 +140,8 @@ func TestCutListIsWorkable(t *testing.T) {
 
 func TestWishesThatAreNotGranted(t *testing.T) {
 	j := three()
-	j.Slab.Flaws = []slab.Flaw{{ID: "f", Kind: slab.Dent, Centre: geom.Point{X: 450}, A: 5, B: 5, Depth: 3, Wish: slab.Featured}}
-	j.Slab.Features = []slab.Feature{{ID: "g", Kind: "burr", Centre: geom.Point{X: 130}, A: 20, B: 20, Wish: slab.KeepInside}, {ID: "h", Kind: "burr", Centre: geom.Point{X: 250}, A: 20, B: 20, Wish: slab.Centred}}
+	j.Slab.Flaws = []stock.Flaw{{ID: "f", Kind: stock.Dent, Centre: geom.Point{X: 450}, A: 5, B: 5, Depth: 3, Wish: stock.Featured}}
+	j.Slab.Features = []stock.Feature{{ID: "g", Kind: "burr", Centre: geom.Point{X: 130}, A: 20, B: 20, Wish: stock.KeepInside}, {ID: "h", Kind: "burr", Centre: geom.Point{X: 250}, A: 20, B: 20, Wish: stock.Centred}}
 	out, err := LayOut(j)
 	require.NoError(t, err)
 	require.Len(t, out.Wishes, 2)
@@ -150,10 +151,10 @@ func TestWishesThatAreNotGranted(t *testing.T) {
 
 func TestEndChecks(t *testing.T) {
 	j := three()
-	j.Slab.Flaws = []slab.Flaw{
-		{ID: "a", Kind: slab.Crack, Line: []geom.Point{{X: 0, Y: 10}, {X: 120, Y: 20}}, Width: 5, Depth: 20},
-		{ID: "b", Kind: slab.Crack, Line: []geom.Point{{X: 860, Y: 10}, {X: 898, Y: 0}}, Width: 5, Depth: 20},
-		{ID: "c", Kind: slab.Crack, Line: []geom.Point{{X: 400, Y: 10}, {X: 500, Y: 0}}, Width: 5, Depth: 20},
+	j.Slab.Flaws = []stock.Flaw{
+		{ID: "a", Kind: stock.Crack, Line: []geom.Point{{X: 0, Y: 10}, {X: 120, Y: 20}}, Width: 5, Depth: 20},
+		{ID: "b", Kind: stock.Crack, Line: []geom.Point{{X: 860, Y: 10}, {X: 898, Y: 0}}, Width: 5, Depth: 20},
+		{ID: "c", Kind: stock.Crack, Line: []geom.Point{{X: 400, Y: 10}, {X: 500, Y: 0}}, Width: 5, Depth: 20},
 	}
 	ends := EndChecks(*j.Slab, j.Shop)
 	require.Len(t, ends, 2)
@@ -172,10 +173,10 @@ func TestBiggest(t *testing.T) {
 	j := three()
 	j.Boards = nil
 	j.Slab.Show = []slab.Station{{X: 0, Left: 100, Right: -100}, {X: 900, Left: 100, Right: -100}}
-	across := func(x float64) slab.Flaw {
-		return slab.Flaw{ID: fmt.Sprint(x), Kind: slab.Crack, Line: []geom.Point{{X: x, Y: -100}, {X: x, Y: 100}}, Width: 2, Depth: 8}
+	across := func(x float64) stock.Flaw {
+		return stock.Flaw{ID: fmt.Sprint(x), Kind: stock.Crack, Line: []geom.Point{{X: x, Y: -100}, {X: x, Y: 100}}, Width: 2, Depth: 8}
 	}
-	j.Slab.Flaws = []slab.Flaw{across(200), across(640)}
+	j.Slab.Flaws = []stock.Flaw{across(200), across(640)}
 	d := NewBoard("x", "x", 900)
 	d.Design.Length, d.Design.Width, d.Design.Corner = 300, 150, 0
 	big, err := Biggest(j, d, true, nil)
@@ -192,7 +193,7 @@ func TestBiggest(t *testing.T) {
 		assert.Greater(t, geom.Gap(geom.Bounds{MinX: -big.Design.Length / 2, MaxX: big.Design.Length / 2, MinY: -big.Design.Width / 2, MaxY: big.Design.Width / 2}.Ring().Map(big.Placement.Out), f.Footprint()), 0.0)
 	}
 	// A flaw that may be filled is no hindrance.
-	j.Slab.Flaws[1].Wish = slab.Fill
+	j.Slab.Flaws[1].Wish = stock.Fill
 	more, err := Biggest(j, d, true, nil)
 	require.NoError(t, err)
 	assert.Greater(t, more.Area, 1.4*big.Area)

@@ -59,7 +59,7 @@ func (j Job) leaf() (*leaf, error) {
 
 // stops are the checks that come out as a stop for the twin of a board.
 func (l *leaf) stops(d Board) map[string]bool {
-	return l.seeker.stops(TwinOf(d, l.from, l.wood.Slab), l.around)
+	return l.seeker.stops(TwinOf(d, l.from, *l.job.Slab), l.around)
 }
 
 // avoid is where no board may lie on the other slab, so that its twin lies in the

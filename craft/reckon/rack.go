@@ -20,23 +20,15 @@ type Facts struct {
 	Finding   string // why it is ready or not
 }
 
-// targetOf is what a slab should come to rest at.
-func targetOf(v slab.Slab, at shop.Shop) moisture.Target {
-	t := moisture.Target{Home: at.Home, Reference: v.Reference}
-	if v.Home != nil {
-		t.Home = *v.Home
-	}
-	return t
-}
-
 // MoistureAt is what the wood of a slab holds at a moment, by its trend, %.
 func MoistureAt(v slab.Slab, at shop.Shop, when time.Time) float64 {
-	return moisture.Dry(v.Moisture, at.Air, targetOf(v, at), v.MeanThickness(), at.Rules).At(when)
+	w := slab.Draw(v, at.Species)
+	return moisture.Dry(v.Moisture, at.Air, w.Target(at.Home), w.Rough.Mean, at.Rules).At(when)
 }
 
 // FactsOf reads a slab's facts in a shop.
 func FactsOf(v slab.Slab, at shop.Shop) Facts {
-	w := slab.Draw(v)
-	ready := moisture.Judge(v.Moisture, targetOf(v, at), at.Rules)
-	return Facts{Length: v.Length, Width: w.MeanWidth(), Thickness: v.Thinnest(), Cents: int(math.Round(w.Cost())), Moisture: ready.Latest, Ready: ready.Ready, Finding: ready.Verdict.Finding}
+	w := slab.Draw(v, at.Species)
+	ready := moisture.Judge(v.Moisture, w.Target(at.Home), at.Rules)
+	return Facts{Length: v.Length, Width: w.MeanWidth(), Thickness: w.Rough.Thinnest, Cents: int(math.Round(w.Cost)), Moisture: ready.Latest, Ready: ready.Ready, Finding: ready.Verdict.Finding}
 }

@@ -1,8 +1,6 @@
 package reckon
 
 import (
-	"fmt"
-	"math"
 	"slices"
 	"time"
 
@@ -18,7 +16,7 @@ import (
 	"idletimber/craft/plan"
 	"idletimber/craft/sanding"
 	"idletimber/craft/slab"
-	"idletimber/craft/species"
+	"idletimber/craft/stock"
 )
 
 // Reckoning is what a job comes to.
@@ -67,8 +65,8 @@ type Reckoned struct {
 	Figures  []craft.Figure       `json:"figures"`
 	Blank    layout.Blank         `json:"blank"`
 	Cuts     []layout.Cut         `json:"cuts"`
-	Budget   slab.Budget          `json:"budget"`
-	Whole    slab.Budget          `json:"wholeBudget" doc:"The same if the whole slab is flattened first"`
+	Budget   stock.Budget         `json:"budget"`
+	Whole    stock.Budget         `json:"wholeBudget" doc:"The same if the whole slab is flattened first"`
 	Voids    []fill.Void          `json:"voids"`
 	Mix      *fill.Mix            `json:"mix,omitempty"`
 	Sanding  sanding.Plan         `json:"sanding"`
@@ -156,10 +154,9 @@ func set(j Job) (*bench, []board.Shaped, error) {
 	}
 	b := &bench{job: j, zone: zone, pace: plan.Learn(j.Samples), others: map[string][]layout.Neighbour{}, cavities: map[cavity][]fill.Void{}}
 	if j.Slab != nil {
-		b.wood = slab.Draw(*j.Slab)
+		b.wood = slab.Draw(*j.Slab, j.Shop.Species)
 		b.usable = b.wood.Usable()
-		b.species, _ = species.FindIn(j.Shop.Species, j.Slab.Species)
-		b.target = targetOf(*j.Slab, j.Shop)
+		b.target = b.wood.Target(j.Shop.Home)
 		b.ready = moisture.Judge(j.Slab.Moisture, b.target, j.Shop.Rules)
 	}
 	shaped := make([]board.Shaped, len(j.Boards))
@@ -186,9 +183,8 @@ type bench struct {
 	pace    plan.Pace
 	planner *plan.Planner
 	courses []plan.Course
-	wood    slab.Wood
+	wood    stock.Wood
 	usable  geom.Ring
-	species species.Species
 	target  moisture.Target
 	ready   moisture.Readiness
 	shaped  []board.Shaped
@@ -200,7 +196,7 @@ type bench struct {
 }
 
 func (b *bench) place(d Board) layout.Place {
-	return layout.Place{Wood: b.wood, Usable: b.usable, Design: d.Design, At: d.Placement, Choice: d.Cut, Shop: b.job.Shop, Name: d.Name, Thick: b.wood.Thickest(), Others: b.others[d.ID]}
+	return layout.Place{Wood: b.wood, Usable: b.usable, Design: d.Design, At: d.Placement, Choice: d.Cut, Shop: b.job.Shop, Name: d.Name, Others: b.others[d.ID]}
 }
 
 // neighbours are the outlines of all that takes up wood of the slab but one of its
@@ -221,8 +217,8 @@ func neighbour(d Board, s board.Shaped) layout.Neighbour {
 
 // flattened is what is flattened for a board: its blank, or the whole slab
 // where that comes first.
-func (b *bench) flattened(d Board, blank layout.Blank, whole bool, filled int) slab.Blank {
-	size := slab.Blank{Length: blank.Length(), Width: blank.Width, Filled: filled, Target: d.Design.Thickness, Hard: b.species.Hard()}
+func (b *bench) flattened(d Board, blank layout.Blank, whole bool, filled int) stock.Blank {
+	size := stock.Blank{Length: blank.Length(), Width: blank.Width, Filled: filled, Target: d.Design.Thickness, Hard: stock.Hard(b.wood.Grain.Over(b.wood.Show.Ring()))}
 	if whole {
 		size.Length, size.Width = b.wood.Length, b.wood.MeanWidth()
 	}
@@ -230,7 +226,7 @@ func (b *bench) flattened(d Board, blank layout.Blank, whole bool, filled int) s
 }
 
 // budget reckons the thickness from rough to sanded.
-func (b *bench) budget(d Board, blank layout.Blank, whole bool, filled int) slab.Budget {
+func (b *bench) budget(d Board, blank layout.Blank, whole bool, filled int) stock.Budget {
 	return b.wood.Plan(b.flattened(d, blank, whole, filled), b.job.Shop.Rules)
 }
 
@@ -243,7 +239,7 @@ type cavity struct {
 
 // voids measures the voids of a board once for each thickness at which they
 // are filled; the choices made for them are tried many times.
-func (b *bench) voids(d Board, s board.Shaped, t slab.Budget) []fill.Void {
+func (b *bench) voids(d Board, s board.Shaped, t stock.Budget) []fill.Void {
 	key := cavity{at: d.Placement, planed: t.Planed, off: max(0, t.PerFace)}
 	if len(s.Outline) > 0 {
 		key.outline = &s.Outline[0]
@@ -255,7 +251,7 @@ func (b *bench) voids(d Board, s board.Shaped, t slab.Budget) []fill.Void {
 }
 
 // measure measures the voids of a board.
-func (b *bench) measure(d Board, outline geom.Ring, t slab.Budget) []fill.Void {
+func (b *bench) measure(d Board, outline geom.Ring, t stock.Budget) []fill.Void {
 	return fill.Measure(fill.Site{Flaws: b.wood.Flaws, Outline: outline, Thickness: t.Planed, Off: max(0, t.PerFace), Flipped: d.Placement.Flip, Rules: b.job.Shop.Rules})
 }
 
@@ -278,7 +274,7 @@ func (b *bench) reckon(d Board, s board.Shaped) Reckoned {
 	r.Shape = b.shape(d, s, r, conditions)
 	r.Level = craft.Worst(r.Verdicts)
 	r.Figures = b.figures(d, s, r)
-	r.Care = care(d, b.species, r, b.wood.Slab)
+	r.Care = care(d, b.wood.Species(), r, b.wood.History)
 	r.Size = board.SizeFor(d.Design, d.Give.Use, d.Give.People, rules)
 	return r
 }
@@ -289,6 +285,7 @@ func (b *bench) amounts(d Board, s board.Shaped) (Reckoned, []craft.Verdict) {
 	rules, air, at := b.job.Shop.Rules, b.job.Shop.Air, b.place(d)
 	outline := s.Outline.Map(d.Placement.Out)
 	r := Reckoned{ID: d.ID, Blank: at.Blank(outline), natural: s.Natural(), shaped: s}
+	grain := b.wood.Grain.Seen(d.Placement)
 	r.Cuts = at.Cuts(s, r.Blank)
 
 	// Which faces are flattened again depends on the voids, and what is left
@@ -303,11 +300,12 @@ func (b *bench) amounts(d Board, s board.Shaped) (Reckoned, []craft.Verdict) {
 	if poured {
 		r.Mix = &mix
 	}
-	plan, sanded := sanding.Make(b.surfaces(d, s, r.Budget.Sanded), d.Sand, sanding.Conditions{Owned: b.job.Shop.Grits, Janka: b.species.Janka, Humidity: air.Humidity, Rules: rules})
+	plan, sanded := sanding.Make(surfaces(s.Surfaces(r.Budget.Sanded, grain)), d.Sand, sanding.Conditions{Owned: b.job.Shop.Grits, Humidity: air.Humidity, Rules: rules})
 	r.Sanding = plan
-	r.Finish = finish.Make(drinks(s, d.Placement.Angle, r.Budget.Sanded), d.Finish)
+	whole, end := s.Thirst(r.Budget.Sanded, grain)
+	r.Finish = finish.Make(finish.Surface{Whole: whole, End: end}, d.Finish)
 	r.Shape.Work = board.Work(s, board.Conditions{Thickness: r.Budget.Sanded, Tools: b.job.Shop.Kit})
-	r.Fittings = fitting.Make(d.Fit, fitting.Board{Shaped: s, Thickness: r.Budget.Sanded, Wood: b.species, Movement: b.moves(), Along: d.Placement.GrainAngle(), Rules: rules})
+	r.Fittings = fitting.Make(d.Fit, fitting.Board{Shaped: s, Thickness: r.Budget.Sanded, Wood: grain, Swing: b.target.Home.Swing(), Rules: rules})
 	return r, slices.Concat(verdicts, sanded, r.Fittings.Verdicts)
 }
 
@@ -329,14 +327,11 @@ func filledFaces(voids []fill.Void) int {
 
 func (b *bench) conditions(d Board, s board.Shaped, r Reckoned) board.Conditions {
 	c := board.Conditions{
-		Wood: b.species, Thickness: r.Budget.Sanded, Most: r.Budget.Most, Grain: d.Placement.GrainAngle(), Signed: -d.Placement.Angle,
+		Wood: b.wood.Grain.Seen(d.Placement), Thickness: r.Budget.Sanded, Most: r.Budget.Most,
 		Tools: b.job.Shop.Kit, Rules: b.job.Shop.Rules,
 	}
 	_, c.Feet = d.Fit.Foot()
 	c.FootSpots = d.Fit.Stands(s)
-	if d.Placement.Flip {
-		c.Signed = d.Placement.Angle
-	}
 	if d.Design.Shape == board.Plank {
 		c.Usable = b.usable.Map(d.Placement.In)
 	}
@@ -356,50 +351,17 @@ func (b *bench) conditions(d Board, s board.Shaped, r Reckoned) board.Conditions
 	return c
 }
 
-// surfaces lists what is sanded.
-func (b *bench) surfaces(d Board, s board.Shaped, t float64) []sanding.Surface {
-	natural := s.Natural()
-	sunk := 0.0
-	for _, c := range s.Cavities {
-		sunk += c.Rim.Area() - c.Inner.Area()
+// surfaces are the surfaces of a board as they are sanded.
+func surfaces(of []board.Surface) []sanding.Surface {
+	ways := map[string]sanding.Surface{
+		board.Faces: {Rate: 1}, board.SawnEdges: {Rate: sanding.EdgeRate}, board.HoleWall: {Rate: sanding.HandRate},
+		board.Recessed: {Rate: sanding.RecessRate}, board.LiveEdge: {Rate: sanding.HandRate, Hand: 2},
 	}
-	out := []sanding.Surface{
-		{Name: "faces", Area: max(0, 2*s.Area()-sunk), Rate: 1},
-		{Name: "edges", Area: max(0, s.Outline.Perimeter()-natural) * t, Rate: sanding.EdgeRate},
-	}
-	for i, h := range s.Holes {
-		out = append(out, sanding.Surface{Name: fmt.Sprintf("inside of %s %d", s.Handles[i].Name(), i+1), Area: h.Perimeter() * t, Rate: sanding.HandRate})
-	}
-	if sunk > 0 {
-		out = append(out, sanding.Surface{Name: "recesses", Area: sunk, Rate: sanding.RecessRate})
-	}
-	if natural > 0 {
-		out = append(out, sanding.Surface{Name: "live edge", Area: natural * t, Rate: sanding.HandRate, Hand: 2})
-	}
-	return out
-}
-
-// drinks is the surface that takes finish: both faces and all edges, of which
-// the share that faces along the grain is end grain.
-func drinks(s board.Shaped, angle, t float64) finish.Surface {
-	sin, cos := math.Sincos(-angle * math.Pi / 180)
-	out := finish.Surface{Whole: 2 * s.Area()}
-	edge := func(r geom.Ring) {
-		for i := range r {
-			p, q := r.Edge(i)
-			side := q.Sub(p)
-			l := side.Len()
-			if l == 0 {
-				continue
-			}
-			along := (side.X*cos + side.Y*sin) / l
-			out.Whole += l * t
-			out.End += l * t * (1 - along*along)
-		}
-	}
-	edge(s.Outline)
-	for _, h := range s.Holes {
-		edge(h)
+	out := make([]sanding.Surface, len(of))
+	for i, s := range of {
+		way := ways[s.Kind]
+		way.Name, way.Area, way.Wood = s.Name, s.Area, stock.Hardness(s.Wood)
+		out[i] = way
 	}
 	return out
 }

@@ -19,6 +19,7 @@ import (
 	"idletimber/craft/plan"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 var now = time.Date(2031, 5, 5, 8, 0, 0, 0, time.UTC)
@@ -29,9 +30,9 @@ func sample() Job {
 		Show:     []slab.Station{{X: 0, Left: 120, Right: -118}, {X: 300, Left: 132, Right: -125}, {X: 600, Left: 126, Right: -130}, {X: 900, Left: 115, Right: -120}},
 		Readings: []slab.Reading{{X: 50, Thickness: 31}, {X: 850, Thickness: 33}}, Hollow: 2, Wind: 2, PriceCents: 4800,
 		Moisture: []moisture.Reading{{At: now.AddDate(0, 0, -20), Percent: 9.6}, {At: now.AddDate(0, 0, -4), Percent: 9.3}},
-		Flaws: []slab.Flaw{
-			{ID: "crack", Kind: slab.Crack, Line: []geom.Point{{X: 330, Y: 40}, {X: 420, Y: 52}}, Width: 4, Depth: 15},
-			{ID: "knot", Kind: slab.Knot, State: "missing", Centre: geom.Point{X: 800, Y: -40}, A: 14, B: 10, Depth: 12},
+		Flaws: []stock.Flaw{
+			{ID: "crack", Kind: stock.Crack, Line: []geom.Point{{X: 330, Y: 40}, {X: 420, Y: 52}}, Width: 4, Depth: 15},
+			{ID: "knot", Kind: stock.Knot, State: "missing", Centre: geom.Point{X: 800, Y: -40}, A: 14, B: 10, Depth: 12},
 		},
 	}
 	b := NewBoard("one", "Board for the gatekeeper", s.Length)
@@ -160,7 +161,7 @@ func TestRemediesHelp(t *testing.T) {
 		{"live-edge", func(j *Job) {
 			j.Boards[0].Design.Shape, j.Boards[0].Design.KeepLeft, j.Slab.LiveLeft = board.Plank, true, false
 		}},
-		{"flaw", func(j *Job) { j.Slab.Flaws[0].Wish = slab.KeepOut }},
+		{"flaw", func(j *Job) { j.Slab.Flaws[0].Wish = stock.KeepOut }},
 		{"web", func(j *Job) { j.Boards[0].Design.Handle.Setback = 22 }},
 		{"thickness", func(j *Job) { j.Boards[0].Design.Thickness = 30 }},
 		{"resin-temperature", func(j *Job) { j.Shop.Air.Temperature = 16 }},
@@ -203,7 +204,7 @@ func TestTooLate(t *testing.T) {
 		assert.Equal(t, h.Enough, !again.Late, h.Label)
 	}
 
-	j.Slab.Flaws = []slab.Flaw{{ID: "worms", Kind: slab.Worm, Centre: geom.Point{X: 400}, A: 20, B: 20, Count: 5, Diameter: 2, Depth: 6}}
+	j.Slab.Flaws = []stock.Flaw{{ID: "worms", Kind: stock.Worm, Centre: geom.Point{X: 400}, A: 20, B: 20, Count: 5, Diameter: 2, Depth: 6}}
 	j.Boards[0].Fill.Fillers = map[string]string{"worms": "epoxy"}
 	labels := []string{}
 	for _, h := range must(t, j).Boards[0].Helps {
@@ -306,12 +307,12 @@ func TestAnyCheckedJobIsReckoned(t *testing.T) {
 func crowded() Job {
 	j := sample()
 	for i := range 38 {
-		f := slab.Flaw{ID: fmt.Sprint(i), Kind: slab.Knot, State: "missing", Centre: geom.Point{X: 300 + float64(i%10)*32, Y: -80 + float64(i/10)*45}, A: 6, B: 4, Depth: 8}
+		f := stock.Flaw{ID: fmt.Sprint(i), Kind: stock.Knot, State: "missing", Centre: geom.Point{X: 300 + float64(i%10)*32, Y: -80 + float64(i/10)*45}, A: 6, B: 4, Depth: 8}
 		switch i % 3 {
 		case 1:
-			f.Kind, f.Line, f.Width = slab.Crack, []geom.Point{{X: f.Centre.X, Y: f.Centre.Y}, {X: f.Centre.X + 40, Y: f.Centre.Y + 8}}, 3
+			f.Kind, f.Line, f.Width = stock.Crack, []geom.Point{{X: f.Centre.X, Y: f.Centre.Y}, {X: f.Centre.X + 40, Y: f.Centre.Y + 8}}, 3
 		case 2:
-			f.Kind, f.Count, f.Diameter = slab.Worm, 5, 2
+			f.Kind, f.Count, f.Diameter = stock.Worm, 5, 2
 		}
 		j.Slab.Flaws = append(j.Slab.Flaws, f)
 	}

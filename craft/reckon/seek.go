@@ -12,7 +12,7 @@ import (
 	"idletimber/craft/layout"
 	"idletimber/craft/nest"
 	"idletimber/craft/rule"
-	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 // Wish is a board that is to be laid, so many times.
@@ -233,7 +233,7 @@ const grantWorth = 0.2
 func (k *seeker) rewardGrants() {
 	wished := 0
 	for _, f := range k.wood.Flaws {
-		if f.Wish == slab.Featured {
+		if f.Wish == stock.Featured {
 			wished++
 		}
 	}
@@ -267,7 +267,7 @@ func (k *seeker) cuts(l nest.Layout) (n int) {
 	for _, b := range k.boards(l) {
 		boards = append(boards, layout.Board{ID: b.ID, Name: b.Name, Outline: b.ring.Outline, Blank: k.place(b.Board).Blank(b.ring.Outline), Saw: b.Cut.Saw})
 	}
-	for _, c := range layout.CutList(layout.Place{Wood: k.wood, Usable: k.usable, Shop: k.job.Shop, Thick: k.wood.Thickest()}, boards) {
+	for _, c := range layout.CutList(layout.Place{Wood: k.wood, Usable: k.usable, Shop: k.job.Shop}, boards) {
 		n++
 		if c.Kind == "curve" && c.Finding != "" {
 			n++
@@ -447,7 +447,7 @@ func (k *seeker) stops(d Board, others []layout.Neighbour) map[string]bool {
 // clean slab as large as it needs.
 func (k *seeker) ownStops(d Board) map[string]bool {
 	clean := *k.bench
-	clean.wood.Slab.Flaws = nil
+	clean.wood.Flaws = nil
 	d.Placement = geom.Placement{X: k.wood.Length / 2}
 	out := (&seeker{bench: &clean}).stops(d, nil)
 	delete(out, "inside")

@@ -14,6 +14,7 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 func wished(name string, length, width float64, least, most int) Wish {
@@ -50,7 +51,7 @@ func lay(j Job, s Seeking, p Proposal) Job {
 // the wood or on what is to be kept out: by points alone.
 func marked(t *testing.T, j Job, apart float64) {
 	t.Helper()
-	w := slab.Draw(*j.Slab)
+	w := slab.Draw(*j.Slab, nil)
 	shaped, err := Draw(j)
 	require.NoError(t, err)
 	of := map[[2]int]int{}
@@ -88,7 +89,7 @@ func marked(t *testing.T, j Job, apart float64) {
 func TestASearchGivesNoStop(t *testing.T) {
 	j := sample()
 	j.Boards = nil
-	j.Slab.Flaws[1].Wish = slab.KeepOut
+	j.Slab.Flaws[1].Wish = stock.KeepOut
 	held := wished("held", 260, 110, 1, 3)
 	held.Board.Design.Handle = board.Handle{Kind: "hole", Diameter: 30, Setback: 45}
 	held.Tilt = 3
@@ -188,7 +189,7 @@ func BenchmarkFirstProposal(b *testing.B) {
 	j.Boards, j.Slab.Flaws = nil, j.Slab.Flaws[:30]
 	for i := range j.Slab.Flaws {
 		if i%3 == 0 {
-			j.Slab.Flaws[i].Wish = slab.KeepOut
+			j.Slab.Flaws[i].Wish = stock.KeepOut
 		}
 	}
 	s := Seeking{Wishes: []Wish{wished("a", 200, 110, 2, 4), wished("b", 150, 90, 2, 4), wished("c", 120, 80, 2, 4)}}
@@ -211,12 +212,12 @@ func TestNoProposalGivesAStop(t *testing.T) {
 		rng := rand.New(rand.NewPCG(seed, 3))
 		j := sample()
 		j.Boards, j.Slab.Flaws = nil, nil
-		kinds := []slab.Kind{slab.Knot, slab.Crack, slab.Bark, slab.Dent, slab.Worm}
-		wishes := []string{"", slab.KeepOut, slab.Fill, slab.CutAway, slab.Featured}
+		kinds := []stock.Kind{stock.Knot, stock.Crack, stock.Bark, stock.Dent, stock.Worm}
+		wishes := []string{"", stock.KeepOut, stock.Fill, stock.CutAway, stock.Featured}
 		for i := range 12 {
 			at := geom.Point{X: 40 + 820*rng.Float64(), Y: -90 + 180*rng.Float64()}
-			f := slab.Flaw{ID: fmt.Sprint(i), Kind: kinds[rng.IntN(len(kinds))], Wish: wishes[rng.IntN(len(wishes))], Depth: 6, Centre: at, A: 4 + 8*rng.Float64(), B: 4 + 5*rng.Float64(), State: "loose", Count: 3, Diameter: 2, Width: 2}
-			if f.Kind == slab.Crack || f.Kind == slab.Bark {
+			f := stock.Flaw{ID: fmt.Sprint(i), Kind: kinds[rng.IntN(len(kinds))], Wish: wishes[rng.IntN(len(wishes))], Depth: 6, Centre: at, A: 4 + 8*rng.Float64(), B: 4 + 5*rng.Float64(), State: "loose", Count: 3, Diameter: 2, Width: 2}
+			if f.Kind == stock.Crack || f.Kind == stock.Bark {
 				f.Line = []geom.Point{at, {X: at.X + 30, Y: at.Y + 6}, {X: at.X + 12, Y: at.Y + 14}}
 			}
 			j.Slab.Flaws = append(j.Slab.Flaws, f)
@@ -317,8 +318,8 @@ func opened(t testing.TB) Job {
 	leaves, err := Resaw(j, slab.Resawing{Leaves: 2, Kerf: 2, Cleanup: 1, Matched: true})
 	require.NoError(t, err)
 	require.NotEqual(t, leaves[0].LeafTurned, leaves[1].LeafTurned)
-	leaves[0].Flaws = []slab.Flaw{{ID: "here", Kind: slab.Knot, State: "missing", Centre: geom.Point{X: 200, Y: -40}, A: 30, B: 25, Depth: 12, Wish: slab.KeepOut}}
-	leaves[1].Flaws = []slab.Flaw{{ID: "there", Kind: slab.Knot, State: "missing", Centre: geom.Point{X: 600, Y: -50}, A: 40, B: 25, Depth: 12, Wish: slab.KeepOut}}
+	leaves[0].Flaws = []stock.Flaw{{ID: "here", Kind: stock.Knot, State: "missing", Centre: geom.Point{X: 200, Y: -40}, A: 30, B: 25, Depth: 12, Wish: stock.KeepOut}}
+	leaves[1].Flaws = []stock.Flaw{{ID: "there", Kind: stock.Knot, State: "missing", Centre: geom.Point{X: 600, Y: -50}, A: 40, B: 25, Depth: 12, Wish: stock.KeepOut}}
 	j.Slab, j.Leaf = &leaves[0], &Leaf{Slab: leaves[1]}
 	return j
 }
@@ -358,11 +359,11 @@ func TestTwinsAreLaidOnBothLeaves(t *testing.T) {
 func TestWishesForPlacesAreSought(t *testing.T) {
 	j := sample()
 	j.Boards = nil
-	j.Slab.Flaws = []slab.Flaw{
-		{ID: "dent", Kind: slab.Dent, Centre: geom.Point{X: 520, Y: 52}, A: 8, B: 8, Depth: 6, Wish: slab.Featured},
-		{ID: "crack", Kind: slab.Crack, Line: []geom.Point{{X: 200, Y: -60}, {X: 300, Y: -56}}, Width: 3, Depth: 10, Wish: slab.Featured},
+	j.Slab.Flaws = []stock.Flaw{
+		{ID: "dent", Kind: stock.Dent, Centre: geom.Point{X: 520, Y: 52}, A: 8, B: 8, Depth: 6, Wish: stock.Featured},
+		{ID: "crack", Kind: stock.Crack, Line: []geom.Point{{X: 200, Y: -60}, {X: 300, Y: -56}}, Width: 3, Depth: 10, Wish: stock.Featured},
 	}
-	j.Slab.Features = []slab.Feature{{ID: "eye", Kind: "figure", Centre: geom.Point{X: 700, Y: -30}, A: 30, B: 20, Wish: slab.Centred}}
+	j.Slab.Features = []stock.Feature{{ID: "eye", Kind: "figure", Centre: geom.Point{X: 700, Y: -30}, A: 30, B: 20, Wish: stock.Centred}}
 	w := wished("held", 230, 110, 3, 4)
 	w.Board.Design.Handle = board.Handle{Kind: "hole", Diameter: 32, Setback: 45}
 	s := Seeking{Wishes: []Wish{w}}

@@ -52,7 +52,7 @@ type Nested struct {
 }
 
 func (b *bench) shape(d Board, s board.Shaped, r Reckoned, c board.Conditions) Shape {
-	out := Shape{Work: r.Shape.Work, Recesses: []Sunk{}, Feet: []geom.Point{}, Set: []Nested{}, Balance: s.Balance(), Middles: s.Middles(), Flank: s.Flank(), Ends: s.Design.Ends(c.Usable)}
+	out := Shape{Work: r.Shape.Work, Recesses: []Sunk{}, Feet: []geom.Point{}, Set: []Nested{}, Balance: s.Balance(c.Wood), Middles: s.Middles(), Flank: s.Flank(), Ends: s.Design.Ends(c.Usable)}
 	out.Allowance = board.Allowance(tool.Wander(d.Cut.Saw), b.job.Shop.Rules)
 	out.CutLine = s.CutLine(out.Allowance)
 	if s.Planned != nil {
@@ -75,7 +75,7 @@ func (b *bench) shape(d Board, s board.Shaped, r Reckoned, c board.Conditions) S
 		out.Recesses = append(out.Recesses, Sunk{cavity.Index, path, cavity.Recess.Under, cavity.Name(s.Design.Recesses)})
 	}
 	out.Sections = board.Sections(s, r.Budget.Sanded)
-	out.Stretches = board.Stretches(s, c.Signed)
+	out.Stretches = board.Stretches(s, c.Wood)
 	out.Entries = board.Entries(s, c.Tools.Bits)
 	out.Feet = append(out.Feet, c.FootSpots...)
 	for _, m := range d.Mates {
@@ -106,7 +106,7 @@ func (b *bench) mate(id string) (name string, s board.Shaped, ok bool) {
 		}
 		var usable geom.Ring
 		if o.Slab != nil {
-			usable = slab.Draw(*o.Slab).Usable().Map(o.Board.Placement.In)
+			usable = slab.Draw(*o.Slab, b.job.Shop.Species).Usable().Map(o.Board.Placement.In)
 		}
 		return o.Board.Name, o.Board.Fit.Cut(board.Draw(o.Board.Design, usable)), true
 	}

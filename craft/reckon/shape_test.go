@@ -14,7 +14,7 @@ import (
 	"idletimber/craft/fitting"
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
-	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 )
 
 // What is sunk, shaped and fitted becomes steps with their minutes.
@@ -92,7 +92,7 @@ func TestARemedySaysWhatItCostsInDays(t *testing.T) {
 	b.Design.Shape, b.Design.Length, b.Design.Width, b.Design.Neck, b.Design.NeckLength, b.Design.Thickness = board.Paddle, 380, 190, 40, 110, 16
 	b.Design.Handle.Kind = "none"
 	neck := b.Placement.Out(geom.Point{X: 110})
-	j.Slab.Flaws = []slab.Flaw{{ID: "check", Kind: slab.Crack, Through: true, Width: 3, Line: []geom.Point{{X: neck.X, Y: neck.Y - 10}, {X: neck.X + 1, Y: neck.Y + 17}}}}
+	j.Slab.Flaws = []stock.Flaw{{ID: "check", Kind: stock.Crack, Through: true, Width: 3, Line: []geom.Point{{X: neck.X, Y: neck.Y - 10}, {X: neck.X + 1, Y: neck.Y + 17}}}}
 	b.Fill.Fillers = map[string]string{"check": "putty"}
 	b.Give.Due = ""
 	j.Weigh = b.ID

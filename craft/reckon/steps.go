@@ -203,7 +203,7 @@ func fittings(d Board) string {
 
 // cautions lists what belongs to each step.
 func (b *bench) cautions(d Board, r Reckoned, steps []plan.Step) map[string][]Caution {
-	m := caution.Material{Wood: b.species, Reclaimed: b.wood.Reclaimed, Saw: d.Cut.Saw, Epoxy: r.Mix != nil, Curing: r.Finish.School.Curing, Paste: r.Finish.Paste != nil}
+	m := caution.Material{Woods: b.wood.Species(), Reclaimed: b.wood.History.Reclaimed, Saw: d.Cut.Saw, Epoxy: r.Mix != nil, Curing: r.Finish.School.Curing, Paste: r.Finish.Paste != nil}
 	out := map[string][]Caution{}
 	for _, s := range steps {
 		if cs := caution.For(s.Kind, m); len(cs) > 0 {

@@ -13,6 +13,7 @@ import (
 	"idletimber/craft/rule"
 	"idletimber/craft/slab"
 	"idletimber/craft/species"
+	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
 
@@ -120,14 +121,14 @@ const uneven = 3
 // reckonWood reckons the slab itself.
 func (b *bench) reckonWood() Wood {
 	w, rules := b.wood, b.job.Shop.Rules
-	ring := w.Outline()
+	ring := w.Show.Ring()
 	box := ring.Bounds()
 	out := Wood{
 		Path: ring.SVG(), Usable: b.usable.SVG(), Length: w.Length, MinY: box.MinY, MaxY: box.MaxY,
-		Species: b.species, Flaws: []FlawShape{}, Features: []FeatureShape{}, Boards: []OnWood{}, HomeMean: b.target.Mean(),
+		Species: b.here().Species, Flaws: []FlawShape{}, Features: []FeatureShape{}, Boards: []OnWood{}, HomeMean: b.target.Mean(),
 	}
-	if w.TwoFaced() {
-		under := w.UnderOutline()
+	if w.TwoFaced {
+		under := w.Under.Ring()
 		out.Under, out.UnderBark = under.SVG(), b.bark(under)
 		u := under.Bounds()
 		out.MinY, out.MaxY = min(out.MinY, u.MinY), max(out.MaxY, u.MaxY)
@@ -147,7 +148,7 @@ func (b *bench) reckonWood() Wood {
 		out.Features = append(out.Features, FeatureShape{f.ID, f.Kind, f.Under, f.Footprint().SVG()})
 	}
 	out.Ready, out.Moisture, out.Finding = b.ready.Ready, b.ready.Latest, b.ready.Verdict.Finding
-	out.Drying = moisture.Dry(w.Moisture, b.job.Shop.Air, b.target, w.MeanThickness(), rules)
+	out.Drying = moisture.Dry(w.Moisture.Readings, b.job.Shop.Air, b.target, w.Rough.Mean, rules)
 	out.Verdicts = gravestFirst(b.woodVerdicts())
 	out.Figures = b.woodFigures(out.Drying)
 	whole := w.Whole()
@@ -161,7 +162,7 @@ func (b *bench) bark(ring geom.Ring) (out [2]string) {
 	if !b.wood.LiveLeft && !b.wood.LiveRight {
 		return out
 	}
-	left, right := slab.Edges(ring)
+	left, right := stock.Edges(ring)
 	if b.wood.LiveLeft {
 		out[0] = geom.LineSVG(left)
 	}
@@ -176,7 +177,7 @@ func (b *bench) leaves(rules rule.Set) []LeafCount {
 	out := []LeafCount{}
 	for n := 2; n <= 6; n++ {
 		r := slab.Resawing{Leaves: n, Kerf: rules.Get(rule.ResawKerf), Cleanup: rules.Get(rule.ResawClean)}
-		_, t := b.wood.LeavesOf(r, rules)
+		_, t := r.Of(b.wood, rules)
 		if t < 3 {
 			break
 		}
@@ -186,8 +187,8 @@ func (b *bench) leaves(rules rule.Set) []LeafCount {
 	return out
 }
 
-func (b *bench) flattening(name string, size slab.Blank) Flattened {
-	size.Hard = b.species.Hard()
+func (b *bench) flattening(name string, size stock.Blank) Flattened {
+	size.Hard = stock.Hard(b.wood.Grain.Over(b.wood.Show.Ring()))
 	t := b.wood.Plan(size, b.job.Shop.Rules)
 	step := plan.Work("flatten", plan.Planing, float64(t.Passes), b.pace)
 	return Flattened{Name: name, Length: size.Length, Width: size.Width, Flat: max(0, t.Flat), Passes: t.Passes, Minutes: step.Minutes, Shavings: b.wood.Shavings(size, t)}
@@ -196,19 +197,19 @@ func (b *bench) flattening(name string, size slab.Blank) Flattened {
 // woodFigures lists the numbers of the slab that open to their working.
 func (b *bench) woodFigures(drying moisture.Drying) []craft.Figure {
 	w, air := b.wood, b.job.Shop.Air
-	area, mean := w.Area(), w.MeanArea()
+	area, mean := w.Show.Area(), w.Show.HandArea()
 	face := craft.Figure{Key: "wood.area", Stage: craft.Wood, Label: "Face", Value: area / 100, Unit: "cm²", Formula: "area between the edges, drawn as monotone curves through the stations",
 		Terms: []craft.Term{{Name: "mean width × length", Value: mean / 100, Unit: "cm²"}, {Name: "which is off by", Value: (mean/area - 1) * 100, Unit: craft.Percent}}, Source: "Fritsch and Carlson 1980"}
-	if len(w.Slab.Outline) > 0 {
+	if len(b.job.Slab.Outline) > 0 {
 		face.Formula, face.Source = "area inside the outline", "the outline's nodes"
 		face.Terms[0].Name = "mean of five widths × length"
 	}
 	out := []craft.Figure{face,
 		{Key: "wood.boardfeet", Stage: craft.Wood, Label: "Volume", Value: w.BoardFeet(), Unit: "board feet", Formula: "face × mean thickness ÷ 144 cubic inches",
-			Terms: []craft.Term{{Name: "mean thickness", Value: w.MeanThickness(), Unit: craft.MM}, {Name: "in litres", Value: w.Volume() * 1e-6}}, Source: "definition of the board foot"},
+			Terms: []craft.Term{{Name: "mean thickness", Value: w.Rough.Mean, Unit: craft.MM}, {Name: "in litres", Value: w.Volume() * 1e-6}}, Source: "definition of the board foot"},
 		b.movement("wood.movement", "Moves across the year by", w.MeanWidth()),
 	}
-	if w.RingRadius > 0 {
+	if b.here().Radius > 0 {
 		out = append(out, b.cup("wood.cup", "Cups across the year by", w.MeanWidth()))
 	}
 	out = append(out, craft.Figure{Key: "wood.rest", Stage: craft.Wood, Label: "Rests in the shop at", Value: drying.EMC, Unit: craft.Percent, Formula: "moisture at which wood rests in the shop's air",
@@ -221,38 +222,36 @@ func (b *bench) woodFigures(drying moisture.Drying) []craft.Figure {
 		out = append(out, craft.Figure{Key: "wood.days", Stage: craft.Wood, Label: "Days to the home's band", Value: d.Days, Unit: craft.Day,
 			Formula: "τ · ln((now − rest) ÷ (goal − rest)); τ goes with thickness to the power 1.8", Terms: terms, Source: "exponential drying; τ by thickness until three readings fit it", Rule: true})
 	}
-	if cost := w.Cost(); cost > 0 {
-		terms := []craft.Term{{Name: "price", Value: float64(w.PriceCents), Unit: craft.Cents}}
+	if cost := w.Cost; cost > 0 {
+		doc := b.job.Slab
+		terms := []craft.Term{{Name: "price", Value: float64(doc.PriceCents), Unit: craft.Cents}}
 		formula := "price of the piece"
-		switch w.PriceBy {
+		switch doc.PriceBy {
 		case slab.ByBoardFoot:
 			formula, terms = "price a board foot × volume", append(terms, craft.Term{Name: "board feet", Value: w.BoardFeet()})
 		case slab.ByCubicMetre:
 			formula, terms = "price a cubic metre × volume", append(terms, craft.Term{Name: "cubic metres", Value: w.Volume() * 1e-9})
 		}
-		if w.Bought != nil && w.Bought.CostCents > 0 {
-			formula, terms = formula+" + work bought in", append(terms, craft.Term{Name: "work bought in", Value: float64(w.Bought.CostCents), Unit: craft.Cents})
+		if doc.Bought != nil && doc.Bought.CostCents > 0 {
+			formula, terms = formula+" + work bought in", append(terms, craft.Term{Name: "work bought in", Value: float64(doc.Bought.CostCents), Unit: craft.Cents})
 		}
 		out = append(out, craft.Figure{Key: "wood.cost", Stage: craft.Wood, Label: "Cost", Value: cost, Unit: craft.Cents, Formula: formula, Terms: terms, Source: "price as paid"})
 	}
 	return out
 }
 
-// coefficient is the movement of the piece's grain a point of moisture.
-func (b *bench) coefficient() float64 {
-	return moisture.Coefficient(b.species.CT, b.species.CR, b.wood.RingAngle)
-}
+// here is what the wood is in the middle of the piece.
+func (b *bench) here() stock.Here { return b.wood.Grain.At(geom.Point{X: b.wood.Length / 2}) }
 
-// moves is the share by which a width across the grain moves between the
-// home's seasons.
-func (b *bench) moves() float64 { return b.coefficient() * b.target.Home.Swing() }
+// coefficient is the movement of the piece's grain a point of moisture.
+func (b *bench) coefficient() float64 { return b.here().Coefficient() }
 
 // movement is how much a width swells and shrinks between the home's seasons.
 func (b *bench) movement(key, label string, width float64) craft.Figure {
 	c, swing := b.coefficient(), b.target.Home.Swing()
 	return craft.Figure{
 		Key: key, Stage: craft.Wood, Label: label, Value: width * c * swing, Unit: craft.MM, Formula: "width × movement a point × points between heating season and summer",
-		Terms:  []craft.Term{{Name: "width", Value: width, Unit: craft.MM}, {Name: "movement a point", Value: c}, {Name: "points", Value: swing, Unit: craft.Percent}, {Name: "rings to the face", Value: b.wood.RingAngle, Unit: craft.Degree}},
+		Terms:  []craft.Term{{Name: "width", Value: width, Unit: craft.MM}, {Name: "movement a point", Value: c}, {Name: "points", Value: swing, Unit: craft.Percent}, {Name: "rings to the face", Value: b.here().Rings, Unit: craft.Degree}},
 		Source: "Wood Handbook, chapter 4",
 	}
 }
@@ -260,12 +259,12 @@ func (b *bench) movement(key, label string, width float64) craft.Figure {
 // cup is how hollow a width grows between the home's seasons, by the radius of
 // its rings.
 func (b *bench) cup(key, label string, width float64) craft.Figure {
-	swing := b.target.Home.Swing()
+	swing, here := b.target.Home.Swing(), b.here()
 	return craft.Figure{
-		Key: key, Stage: craft.Wood, Label: label, Value: moisture.CupDrying(width, b.wood.RingRadius, b.species.CT, b.species.CR, swing), Unit: craft.MM,
+		Key: key, Stage: craft.Wood, Label: label, Value: moisture.CupDrying(width, here.Radius, here.Species.CT, here.Species.CR, swing), Unit: craft.MM,
 		Formula: "(width ÷ 2) · arctan(width ÷ 2 radii) · (tangential − radial movement) × points",
-		Terms: []craft.Term{{Name: "width", Value: width, Unit: craft.MM}, {Name: "radius of the rings", Value: b.wood.RingRadius, Unit: craft.MM}, {Name: "tangential, a point", Value: b.species.CT},
-			{Name: "radial, a point", Value: b.species.CR}, {Name: "points", Value: swing, Unit: craft.Percent}},
+		Terms: []craft.Term{{Name: "width", Value: width, Unit: craft.MM}, {Name: "radius of the rings", Value: here.Radius, Unit: craft.MM}, {Name: "tangential, a point", Value: here.Species.CT},
+			{Name: "radial, a point", Value: here.Species.CR}, {Name: "points", Value: swing, Unit: craft.Percent}},
 		Source: "Wood Handbook, chapter 4",
 	}
 }
@@ -273,7 +272,7 @@ func (b *bench) cup(key, label string, width float64) craft.Figure {
 // wet is how hollow a board grows when one face stays two points wetter.
 func (b *bench) wet(width, thickness float64) craft.Figure {
 	const points = 2
-	c := moisture.Coefficient(b.species.CT, b.species.CR, b.wood.RingAngle)
+	c := b.coefficient()
 	v := 0.0
 	if thickness > 0 {
 		v = moisture.CupWet(width, thickness, c, points)
@@ -292,7 +291,7 @@ func (b *bench) lay(out *Wood, boards []Reckoned, shaped []board.Shaped) {
 	for i, r := range boards {
 		d := b.job.Boards[i]
 		outline := neighbour(d, shaped[i]).Outline
-		on := OnWood{ID: d.ID, Name: d.Name, Path: outline.SVG(), Level: r.Level, Cents: b.wood.Cost() * outline.Area() / b.laid}
+		on := OnWood{ID: d.ID, Name: d.Name, Path: outline.SVG(), Level: r.Level, Cents: b.wood.Cost * outline.Area() / b.laid}
 		if len(r.Verdicts) > 0 && r.Level != craft.Good {
 			on.Worst = r.Verdicts[0].Finding
 		}
@@ -305,7 +304,7 @@ func (b *bench) lay(out *Wood, boards []Reckoned, shaped []board.Shaped) {
 		}
 		out.Boards = append(out.Boards, on)
 		if !d.Cut.FlattenWhole {
-			out.Flats = append(out.Flats, b.flattening("Blank of "+d.Name, slab.Blank{Length: r.Blank.Length(), Width: r.Blank.Width}))
+			out.Flats = append(out.Flats, b.flattening("Blank of "+d.Name, stock.Blank{Length: r.Blank.Length(), Width: r.Blank.Width}))
 		}
 	}
 	for i := range out.Flaws {
@@ -343,10 +342,10 @@ func (b *bench) sawn(shaped []board.Shaped) []layout.Sawn {
 // nil where the under face was not measured by itself.
 func (b *bench) offcuts(shaped []board.Shaped) (show, under []geom.Ring) {
 	sawn := b.sawn(shaped)
-	show = layout.Offcuts(b.wood.Outline(), sawn)
+	show = layout.Offcuts(b.wood.Show.Ring(), sawn)
 	under = make([]geom.Ring, len(show))
-	if b.wood.TwoFaced() {
-		below := layout.Offcuts(b.wood.UnderOutline(), sawn)
+	if b.wood.TwoFaced {
+		below := layout.Offcuts(b.wood.Under.Ring(), sawn)
 		for i, r := range show {
 			under[i] = most(r, below)
 			if under[i] == nil {
@@ -394,7 +393,7 @@ func Leftovers(j Job, wanted []int) ([]slab.Slab, error) {
 		if under[i] != nil && len(under[i]) < 3 {
 			return nil, craft.Problems{{Field: fmt.Sprintf("keep[%d]", n), Wrong: fmt.Sprintf("offcut %d has no under face: all of it slopes away", i+1), Right: "leave it to the stove"}}
 		}
-		out = append(out, b.wood.Part(fmt.Sprintf("%s, offcut %d", j.Slab.Name, n+1), rings[i], under[i]))
+		out = append(out, j.Slab.Part(fmt.Sprintf("%s, offcut %d", j.Slab.Name, n+1), rings[i], under[i]))
 	}
 	return out, nil
 }
@@ -422,47 +421,55 @@ func Resaw(j Job, r slab.Resawing) ([]slab.Slab, error) {
 	if j.Slab == nil {
 		return nil, craft.Problems{{Field: "slab", Wrong: "the job has no slab", Right: "give the piece to be resawn"}}
 	}
-	return slab.Draw(*j.Slab).Resaw(r, j.Shop.Rules)
+	return j.Slab.Resaw(r, j.Shop.Rules)
 }
 
 // woodVerdicts judges the wood whatever is made of it.
 func (b *bench) woodVerdicts() []craft.Verdict {
 	out := []craft.Verdict{b.ready.Verdict}
-	food := craft.Verdict{
-		Check: "food", Stage: craft.Wood, Level: craft.Good, Finding: b.species.Name + " is used for food", Limit: 0, Reason: "Local food-contact rules decide.",
-		Figure: craft.Figure{Key: "wood.food", Stage: craft.Wood, Label: "Reasons against food", Formula: "food suitability of the species and what is known of the piece", Source: "species table"},
+	for _, wood := range b.wood.Species() {
+		out = append(out, b.food(wood))
 	}
-	if b.species.Food == "caution" {
-		food.Level, food.Figure.Value = craft.Mind, 1
-		food.Finding, food.Reason = b.species.Name+" near food asks for care", "Its pores, resin or extractives come into the food: "+noteOf(b.species.Note)
-	}
-	if b.wood.Reclaimed {
-		food.Level, food.Figure.Value = craft.Mind, food.Figure.Value+1
-		food.Finding, food.Reason = "Reclaimed wood of unknown treatment", "Lead paint, preservatives and nails: test it, and when in doubt keep it off food."
-	}
-	if b.wood.Stock == slab.StockSheet {
-		food.Level, food.Figure.Value = craft.Mind, food.Figure.Value+1
-		food.Finding, food.Reason = "Sheet stock: a decorative tray, never a board that is washed", "Its glue lines open with water, and its core and glue are not meant for food."
-	}
-	if b.species.Food == "never" {
-		food.Level, food.Figure.Value = craft.Stop, 1
-		food.Finding, food.Reason = b.species.Name+" is poisonous", "Never for food. Make something else of it."
-	}
-	out = append(out, food)
-	if spread := b.wood.Thickest() - b.wood.Thinnest(); b.wood.Uneven || spread > 0 {
+	if spread := b.wood.Rough.Thickest - b.wood.Rough.Thinnest; b.wood.Rough.Uneven || spread > 0 {
 		v := craft.Verdict{Check: "even", Stage: craft.Wood, Level: craft.Good, Limit: uneven, Finding: "Its thickness varies; flattening evens it", Reason: "A board of uneven thickness rocks on the table.",
 			Figure: craft.Figure{Key: "wood.spread", Stage: craft.Wood, Label: "Thickness varies by", Value: spread, Unit: craft.MM, Formula: "thickest reading − thinnest reading", Source: "the readings"}}
-		if b.wood.Uneven && spread > uneven {
+		if b.wood.Rough.Uneven && spread > uneven {
 			v.Level, v.Finding = craft.Mind, "It stays uneven and will rock"
 		}
 		out = append(out, v)
 	}
 	out = append(out, b.wood.EdgeVerdicts(b.job.Shop.Rules)...)
-	if o := b.wood.Origin; o != nil && !o.EndsSealed && o.Dried != "kiln" && !b.ready.Ready {
+	if b.wood.History.BareEnds && !b.ready.Ready {
 		out = append(out, craft.Verdict{Check: "ends", Stage: craft.Wood, Level: craft.Mind, Finding: "Its ends are not sealed while it dries", Reason: "Ends dry many times faster than faces: bare ones check far more than sealed ones.",
 			Figure: craft.Figure{Key: "wood.ends", Stage: craft.Wood, Label: "Bare ends", Value: 2, Formula: "both ends, sealed or not", Source: "as noted"}})
 	}
 	return out
+}
+
+// food judges whether a wood may lie under food.
+func (b *bench) food(wood species.Species) craft.Verdict {
+	v := craft.Verdict{
+		Check: "food", Stage: craft.Wood, Level: craft.Good, Finding: wood.Name + " is used for food", Limit: 0, Reason: "Local food-contact rules decide.",
+		Figure: craft.Figure{Key: "wood.food", Stage: craft.Wood, Label: "Reasons against food", Formula: "food suitability of the species and what is known of the piece", Source: "species table"},
+	}
+	mind := func(finding, reason string) {
+		v.Level, v.Finding, v.Reason = craft.Mind, finding, reason
+		v.Figure.Value++
+	}
+	if wood.Food == "caution" {
+		mind(wood.Name+" near food asks for care", "Its pores, resin or extractives come into the food: "+noteOf(wood.Note))
+	}
+	if b.wood.History.Reclaimed {
+		mind("Reclaimed wood of unknown treatment", "Lead paint, preservatives and nails: test it, and when in doubt keep it off food.")
+	}
+	if b.wood.History.Sheet {
+		mind("Sheet stock: a decorative tray, never a board that is washed", "Its glue lines open with water, and its core and glue are not meant for food.")
+	}
+	if wood.Food == "never" {
+		v.Level, v.Figure.Value = craft.Stop, 1
+		v.Finding, v.Reason = wood.Name+" is poisonous", "Never for food. Make something else of it."
+	}
+	return v
 }
 
 // inTime judges whether a damp piece will be dry before a board must be begun.
@@ -482,8 +489,7 @@ func (b *bench) inTime(d Board, r Reckoned, drying moisture.Drying) (craft.Verdi
 	width := r.Box[3] - r.Box[1]
 	then := drying.At(begin)
 	rest := b.target.Home.Heating.EMC()
-	coefficient := moisture.Coefficient(b.species.CT, b.species.CR, b.wood.RingAngle)
-	moves := width * coefficient * math.Abs(then-rest)
+	moves := width * b.coefficient() * math.Abs(then-rest)
 	v := craft.Verdict{
 		Check: "dry in time", Stage: craft.Wood, Level: craft.Good, AtLeast: true, Limit: drying.Days,
 		Finding: "Dry before the work must begin", Reason: "Wood that is cut damp shrinks, twists and cups in the first heating season.",

@@ -78,7 +78,7 @@ func TestLeftoversAreWhatTheReckoningShows(t *testing.T) {
 	require.NoError(t, err)
 	for n, p := range parts {
 		require.Empty(t, p.Check("part", now, nil))
-		assert.InEpsilon(t, out.Slab.Offcuts[keep[n]].Area, slab.Draw(p).Area(), 0.001)
+		assert.InEpsilon(t, out.Slab.Offcuts[keep[n]].Area, slab.Draw(p, nil).Show.Area(), 0.001)
 		assert.Equal(t, slab.StockOffcut, p.Stock)
 	}
 	_, err = Leftovers(j, []int{99})

@@ -123,6 +123,7 @@ type Surface struct {
 	Name string
 	Area float64
 	Rate float64 // 1 for a face
+	Wood float64 // Janka hardness, N
 	Hand int     // only the last so many grits, by hand; 0 for the whole ladder
 }
 
@@ -176,16 +177,14 @@ type Discs struct {
 // Conditions is what a plan needs to know.
 type Conditions struct {
 	Owned    []int
-	Janka    float64
 	Humidity float64 // of the shop, %
 	Rules    rule.Set
 }
 
-// Quickest finds the ladder of least time on an area of the given roughness
-// over the grits owned, from first to last, with jumps within EasyJump where
+// Quickest finds the ladder of least time on a face of the given roughness over the grits owned, from first to last, with jumps within EasyJump where
 // such a ladder exists, else within HardJump, else with the smallest jumps to
 // be had. It is nil when no grit owned lies between.
-func Quickest(area, rough float64, first, last int, c Conditions) []int {
+func Quickest(face Surface, rough float64, first, last int, c Conditions) []int {
 	var grits []int
 	for _, g := range c.Owned {
 		if g >= first && g <= last && median[g] > 0 {
@@ -199,17 +198,17 @@ func Quickest(area, rough float64, first, last int, c Conditions) []int {
 	}
 	limit := EasyJump
 	for _, next := range []float64{HardJump, math.Inf(1)} {
-		if path := shortest(grits, area, rough, limit, c); path != nil {
+		if path := shortest(grits, face, rough, limit, c); path != nil {
 			return path
 		}
 		limit = next
 	}
-	return shortest(grits, area, rough, limit, c)
+	return shortest(grits, face, rough, limit, c)
 }
 
 // shortest is the quickest path from the first to the last of the grits whose
 // jumps stay within the limit; nil without one.
-func shortest(grits []int, area, rough, limit float64, c Conditions) []int {
+func shortest(grits []int, face Surface, rough, limit float64, c Conditions) []int {
 	efficiency := c.Rules.Get(rule.SandEff)
 	n := len(grits)
 	best := make([]float64, n)
@@ -217,14 +216,14 @@ func shortest(grits []int, area, rough, limit float64, c Conditions) []int {
 	for i := range grits {
 		best[i], from[i] = math.Inf(1), -1
 		if i == 0 {
-			best[0] = Minutes(area, rough, grits[0], c.Janka, 1, efficiency)
+			best[0] = Minutes(face.Area, rough, grits[0], face.Wood, 1, efficiency)
 			continue
 		}
 		for k := range i {
 			if Jump(grits[k], grits[i]) > limit+1e-9 {
 				continue
 			}
-			if t := best[k] + Minutes(area, Leaves(grits[k]), grits[i], c.Janka, 1, efficiency); t < best[i] {
+			if t := best[k] + Minutes(face.Area, Leaves(grits[k]), grits[i], face.Wood, 1, efficiency); t < best[i] {
 				best[i], from[i] = t, k
 			}
 		}
@@ -243,7 +242,7 @@ func shortest(grits []int, area, rough, limit float64, c Conditions) []int {
 // Make plans the sanding of surfaces, the faces first, and judges it.
 func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, []craft.Verdict) {
 	s := startOf(choice.Start)
-	face := surfaces[0].Area
+	face := surfaces[0]
 	first := s.coarsest
 	out := Plan{Grits: choice.Ladder, Quickest: Quickest(face, s.rough, first, choice.Last, c)}
 	if len(out.Grits) == 0 {
@@ -272,7 +271,7 @@ func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, []craft.Verdic
 	out.Total = craft.Figure{
 		Key: "sand.minutes", Stage: craft.Sand, Label: "At the sander", Value: total, Unit: craft.Minute,
 		Formula: "for each grit and surface: area × (roughness before − left) ÷ (0.4 × removal), at least two coverages, + changing grits",
-		Terms:   append(terms, craft.Term{Name: "hardness of the wood", Value: c.Janka, Unit: craft.Newton}),
+		Terms:   append(terms, craft.Term{Name: "hardness of the wood", Value: face.Wood, Unit: craft.Newton}),
 		Source:  "grain sizes from ISO 6344; removal is a rule of the trade", Rule: true,
 	}
 	out.discs()
@@ -327,7 +326,7 @@ func climb(surfaces []Surface, grits []int, s start, c Conditions) []Ladder {
 		rough := l.Rough
 		for i, g := range steps {
 			r := Rung{Grit: g, Leaves: min(rough, Leaves(g)), Level: craft.Good,
-				Minutes: Minutes(surface.Area, rough, g, c.Janka, surface.Rate, efficiency)}
+				Minutes: Minutes(surface.Area, rough, g, surface.Wood, surface.Rate, efficiency)}
 			if i > 0 {
 				r.Jump = Jump(steps[i-1], g)
 				r.Level = craft.Over(r.Jump, EasyJump+1e-9, HardJump)
@@ -340,7 +339,7 @@ func climb(surfaces []Surface, grits []int, s start, c Conditions) []Ladder {
 			Key: "sand.ladder", Stage: craft.Sand, Label: surface.Name, Value: l.Minutes, Unit: craft.Minute, Rule: true,
 			Formula: "for each grit: area × (roughness before − left) ÷ (share kept up × removal × pace on this surface), at least two coverages",
 			Terms: []craft.Term{{Name: "area", Value: surface.Area / 100, Unit: "cm²"}, {Name: "roughness before", Value: l.Rough, Unit: craft.Micron},
-				{Name: "pace on this surface", Value: surface.Rate}, {Name: "share kept up", Value: efficiency}, {Name: "hardness", Value: c.Janka, Unit: craft.Newton}},
+				{Name: "pace on this surface", Value: surface.Rate}, {Name: "share kept up", Value: efficiency}, {Name: "hardness", Value: surface.Wood, Unit: craft.Newton}},
 			Source: "grain sizes from ISO 6344; removal 4 cm³/min × (grain ÷ 125)^0.8 × (4450 ÷ hardness)^0.6",
 		}
 		out = append(out, l)

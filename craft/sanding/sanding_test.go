@@ -11,8 +11,8 @@ import (
 )
 
 var (
-	maple = Conditions{Owned: []int{80, 100, 120, 150, 180, 220}, Janka: 6400, Humidity: 55}
-	face  = []Surface{{Name: "faces", Area: 90000, Rate: 1}}
+	maple = Conditions{Owned: []int{80, 100, 120, 150, 180, 220}, Humidity: 55}
+	face  = []Surface{{Name: "faces", Area: 90000, Rate: 1, Wood: 6400}}
 )
 
 func minutes(t *testing.T, ladder ...int) Ladder {
@@ -33,12 +33,12 @@ func TestWorkedLadders(t *testing.T) {
 }
 
 func TestQuickest(t *testing.T) {
-	assert.Equal(t, []int{80, 100, 150, 220}, Quickest(90000, 120, 80, 220, maple))
+	assert.Equal(t, []int{80, 100, 150, 220}, Quickest(face[0], 120, 80, 220, maple))
 	few := maple
 	few.Owned = []int{80, 220}
-	assert.Equal(t, []int{80, 220}, Quickest(90000, 120, 80, 220, few), "a bigger jump where the drawer forces it")
+	assert.Equal(t, []int{80, 220}, Quickest(face[0], 120, 80, 220, few), "a bigger jump where the drawer forces it")
 	few.Owned = []int{400}
-	assert.Nil(t, Quickest(90000, 120, 80, 220, few))
+	assert.Nil(t, Quickest(face[0], 120, 80, 220, few))
 }
 
 func TestJudge(t *testing.T) {
@@ -80,7 +80,7 @@ func TestRaising(t *testing.T) {
 }
 
 func TestEverySurfaceHasItsOwnLadder(t *testing.T) {
-	p, _ := Make([]Surface{face[0], {Name: "edges", Area: 20000, Rate: EdgeRate}, {Name: "live edge", Area: 8000, Rate: HandRate, Hand: 2}}, Choice{Start: "planer", Last: 220, Raise: "once"}, maple)
+	p, _ := Make([]Surface{face[0], {Name: "edges", Area: 20000, Rate: EdgeRate, Wood: 6400}, {Name: "live edge", Area: 8000, Rate: HandRate, Hand: 2, Wood: 6400}}, Choice{Start: "planer", Last: 220, Raise: "once"}, maple)
 	require.Len(t, p.Ladders, 3)
 	assert.Len(t, p.Ladders[2].Rungs, 2)
 	assert.Equal(t, 150, p.Ladders[2].Rungs[0].Grit)
@@ -119,7 +119,7 @@ func TestQuickestIsQuickest(t *testing.T) {
 }
 
 func climbing(t *rapid.T, area float64, ladder []int) float64 {
-	p, _ := Make([]Surface{{Name: "faces", Area: area, Rate: 1}}, Choice{Start: "planer", Last: 220, Ladder: ladder}, maple)
+	p, _ := Make([]Surface{{Name: "faces", Area: area, Rate: 1, Wood: 4450}}, Choice{Start: "planer", Last: 220, Ladder: ladder}, maple)
 	return p.Ladders[0].Minutes
 }
 

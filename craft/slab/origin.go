@@ -7,7 +7,7 @@ import (
 	"strings"
 
 	"idletimber/craft"
-	"idletimber/craft/geom"
+	"idletimber/craft/stock"
 )
 
 // What a piece was sold or kept as.
@@ -155,36 +155,6 @@ func (l *Look) check(field string) (ps craft.Problems) {
 	return ps
 }
 
-// Feature is something worth showing: a line with a width, or an ellipse.
-type Feature struct {
-	ID     string       `json:"id"`
-	Kind   string       `json:"kind" enum:"figure,burr,colour,streak"`
-	Under  bool         `json:"under,omitempty" doc:"It lies on the under face"`
-	Line   []geom.Point `json:"line,omitempty" doc:"Of a streak"`
-	Width  float64      `json:"width,omitempty" doc:"Of a streak"`
-	Centre geom.Point   `json:"centre"`
-	A      float64      `json:"a,omitempty"`
-	B      float64      `json:"b,omitempty"`
-	Angle  float64      `json:"angle,omitempty"`
-	Note   string       `json:"note,omitempty"`
-	Wish   string       `json:"wish,omitempty" enum:",keep inside,centre,down the middle" doc:"How a board should show it"`
-}
-
-// How a board should show a feature.
-const (
-	KeepInside    = "keep inside"
-	Centred       = "centre"
-	DownTheMiddle = "down the middle"
-)
-
-// Footprint is the feature's place on its face.
-func (f Feature) Footprint() geom.Ring {
-	if len(f.Line) > 1 {
-		return ribbon(f.Line, max(1, f.Width))
-	}
-	return geom.Ellipse{Centre: f.Centre, A: f.A, B: f.B, Angle: f.Angle}.Ring(32)
-}
-
 func (s Slab) checkFeatures(field string, seen map[string]bool) (ps craft.Problems) {
 	if len(s.Features) > MostFlaws {
 		ps.Add(field, "there are too many", "mark at most 400")
@@ -197,7 +167,7 @@ func (s Slab) checkFeatures(field string, seen map[string]bool) (ps craft.Proble
 		}
 		seen[f.ID] = true
 		ps.OneOf(at+".kind", f.Kind, "figure", "burr", "colour", "streak")
-		ps.OneOf(at+".wish", f.Wish, "", KeepInside, Centred, DownTheMiddle)
+		ps.OneOf(at+".wish", f.Wish, "", stock.KeepInside, stock.Centred, stock.DownTheMiddle)
 		for k, p := range append(slices.Clone(f.Line), f.Centre) {
 			ps.Length(fmt.Sprintf("%s.line[%d].x", at, k), p.X, -500, s.Length+500)
 			ps.Length(fmt.Sprintf("%s.line[%d].y", at, k), p.Y, -5000, 5000)
@@ -218,27 +188,18 @@ func (s Slab) checkFeatures(field string, seen map[string]bool) (ps craft.Proble
 	return ps
 }
 
-// boardFoot is 144 cubic inches in mm³.
-const boardFoot = 144 * 25.4 * 25.4 * 25.4
-
-// Volume is the volume of the rough piece, mm³: face × mean thickness.
-func (w Wood) Volume() float64 { return w.Area() * w.MeanThickness() }
-
-// BoardFeet is the volume in board feet.
-func (w Wood) BoardFeet() float64 { return w.Volume() / boardFoot }
-
-// Cost is what the piece cost in cents: its price, by piece or by volume, and
-// the work that was bought in.
-func (w Wood) Cost() float64 {
-	cost := float64(w.PriceCents)
-	switch w.PriceBy {
+// cost is what the piece cost in cents: its price, by piece or by volume, and the
+// work that was bought in.
+func (s Slab) cost(w stock.Wood) float64 {
+	cost := float64(s.PriceCents)
+	switch s.PriceBy {
 	case ByBoardFoot:
 		cost *= w.BoardFeet()
 	case ByCubicMetre:
 		cost *= w.Volume() * 1e-9
 	}
-	if w.Bought != nil {
-		cost += float64(w.Bought.CostCents)
+	if s.Bought != nil {
+		cost += float64(s.Bought.CostCents)
 	}
 	return cost
 }

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"idletimber/craft/geom"
+	"idletimber/craft/stock"
 )
 
 // Part is a piece of its own made of a ring of this one's show face and, where
@@ -12,41 +13,42 @@ import (
 // own butt end and middle, along the same grain. It costs nothing: its price
 // went to the boards. Readings, flaws and features go with the place they lie
 // in.
-func (w Wood) Part(name string, show, under geom.Ring) Slab {
+func (s Slab) Part(name string, show, under geom.Ring) Slab {
+	w := Draw(s, nil)
+	was := s
 	box := show.Bounds()
 	for _, p := range under {
 		box.MinX, box.MaxX = min(box.MinX, p.X), max(box.MaxX, p.X)
 	}
 	d := geom.Point{X: -box.MinX, Y: -(box.MinY + box.MaxY) / 2}
-	s := w.Slab
 	s.Name, s.Stock, s.Length = name, StockOffcut, math.Ceil((box.MaxX-box.MinX)*100)/100
 	s.Show, s.Under, s.RipLeft, s.RipRight = nil, nil, 0, 0
 	s.Outline, s.UnderLine = tidy(show.Map(d.Add)), nil
 	if len(under) > 2 {
 		s.UnderLine = tidy(under.Map(d.Add))
 	}
-	s.LiveLeft, s.LiveRight = w.liveAlong(show)
-	share := show.Area() / w.Area()
-	s.Hollow, s.UnderHollow = w.Hollow*share, w.UnderHollow*share
-	s.Wind, s.UnderWind = w.Wind*share, w.UnderWind*share
+	s.LiveLeft, s.LiveRight = liveAlong(w, show)
+	share := show.Area() / w.Show.Area()
+	s.Hollow, s.UnderHollow = was.Hollow*share, was.UnderHollow*share
+	s.Wind, s.UnderWind = was.Wind*share, was.UnderWind*share
 	s.Leaf, s.LeafTurned = 0, false
 	s.PriceCents, s.PriceBy, s.ShowLook, s.UnderLook, s.NaturalEnds = 0, ByPiece, nil, nil, false
-	if w.Bought != nil {
-		b := *w.Bought
+	if was.Bought != nil {
+		b := *was.Bought
 		b.CostCents = 0
 		s.Bought = &b
 	}
-	s.Moisture = slices.Clone(w.Moisture)
+	s.Moisture = slices.Clone(was.Moisture)
 	s.Readings = nil
-	for _, r := range w.Readings {
+	for _, r := range was.Readings {
 		if p := (geom.Point{X: r.X, Y: r.Y}); show.Contains(p) {
 			s.Readings = append(s.Readings, Reading{X: r.X + d.X, Y: r.Y + d.Y, Thickness: r.Thickness})
 		}
 	}
 	if len(s.Readings) == 0 {
-		s.Readings = []Reading{{X: s.Length / 2, Thickness: math.Round(w.MeanThickness()*100) / 100}}
+		s.Readings = []Reading{{X: s.Length / 2, Thickness: math.Round(w.Rough.Mean*100) / 100}}
 	}
-	s.Flaws = []Flaw{}
+	s.Flaws = []stock.Flaw{}
 	for _, f := range w.Flaws {
 		if len(geom.Common(f.Footprint(), show)) == 0 {
 			continue
@@ -89,10 +91,10 @@ func tidy(r geom.Ring) geom.Ring {
 
 // liveAlong tells which edges of a part are natural: those that follow a live
 // edge of the whole for a while.
-func (w Wood) liveAlong(part geom.Ring) (left, right bool) {
+func liveAlong(w stock.Wood, part geom.Ring) (left, right bool) {
 	const close, enough = 0.3, 40
-	partLeft, partRight := Edges(part)
-	wholeLeft, wholeRight := Edges(w.Outline())
+	partLeft, partRight := stock.Edges(part)
+	wholeLeft, wholeRight := stock.Edges(w.Show.Ring())
 	follows := func(line, edge []geom.Point) bool {
 		var sum float64
 		for i := 0; i+1 < len(line); i++ {

@@ -8,6 +8,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/geom"
 	"idletimber/craft/rule"
+	"idletimber/craft/stock"
 )
 
 // Resawing is a plan to saw a flattened piece into leaves.
@@ -36,15 +37,12 @@ func Leaves(flat float64, n int, kerf, cleanup float64) float64 {
 	return max(0, (flat-cuts*kerf-2*cuts*cleanup)/float64(n))
 }
 
-// LeavesOf is how the whole piece, flattened first, comes out when it is
-// resawn: the flattened thickness and that of each clean leaf, mm.
-func (w Wood) LeavesOf(r Resawing, rules rule.Set) (flat, leaf float64) {
+// Of is how a whole piece, flattened first, comes out when it is resawn: the
+// flattened thickness and that of each clean leaf, mm.
+func (r Resawing) Of(w stock.Wood, rules rule.Set) (flat, leaf float64) {
 	flat = max(0, w.Plan(w.Whole(), rules).Flat)
 	return flat, Leaves(flat, r.Leaves, r.Kerf, r.Cleanup)
 }
-
-// Whole is the whole piece as a blank.
-func (w Wood) Whole() Blank { return Blank{Length: w.Length, Width: w.MeanWidth()} }
 
 // thinnest is how thin a leaf may be to be worth sawing, mm.
 const thinnest = 3
@@ -52,30 +50,30 @@ const thinnest = 3
 // Resaw makes the leaves of a piece, from its show face down. Each keeps the
 // frame, has the outlines at its depth, and the flaws that reach into it; a
 // leaf is as thick as the saw leaves it.
-func (w Wood) Resaw(r Resawing, rules rule.Set) ([]Slab, error) {
-	ps := r.Check("resaw")
-	flat, t := w.LeavesOf(r, rules)
+func (s Slab) Resaw(r Resawing, rules rule.Set) ([]Slab, error) {
+	ps, w := r.Check("resaw"), Draw(s, nil)
+	flat, t := r.Of(w, rules)
 	if len(ps) == 0 && t < thinnest {
 		ps.Add("resaw.leaves", fmt.Sprintf("the leaves would come out %.1f mm thick", t), fmt.Sprintf("saw fewer leaves, so that each keeps at least %d mm", thinnest))
 	}
 	if len(ps) > 0 {
 		return nil, ps
 	}
-	rough := w.Thinnest()
+	rough := w.Rough.Thinnest
 	off := (rough - flat) / 2
 	out := make([]Slab, r.Leaves)
 	for k := range out {
 		from := off + float64(k)*(t+r.Kerf+2*r.Cleanup)
-		leaf := w.between(from, from+t, rough)
-		leaf.Name = fmt.Sprintf("%s, leaf %d of %d", w.Name, k+1, r.Leaves)
+		leaf := s.between(w, from, from+t, rough)
+		leaf.Name = fmt.Sprintf("%s, leaf %d of %d", s.Name, k+1, r.Leaves)
 		leaf.Leaf, leaf.LeafTurned = k+1, false
 		sawn := 2.0
 		if k == 0 || k == r.Leaves-1 {
 			sawn = 1
 		}
-		leaf.Readings = []Reading{{X: w.Length / 2, Thickness: math.Round((t+sawn*r.Cleanup)*100) / 100}}
-		leaf.PriceCents, leaf.PriceBy, leaf.Bought = int(math.Round(w.Cost()/float64(r.Leaves))), ByPiece, nil
-		for _, f := range w.Features {
+		leaf.Readings = []Reading{{X: s.Length / 2, Thickness: math.Round((t+sawn*r.Cleanup)*100) / 100}}
+		leaf.PriceCents, leaf.PriceBy, leaf.Bought = int(math.Round(w.Cost/float64(r.Leaves))), ByPiece, nil
+		for _, f := range s.Features {
 			if !f.Under && k == 0 || f.Under && k == r.Leaves-1 {
 				leaf.Features = append(leaf.Features, f)
 			}
@@ -114,18 +112,18 @@ func (s Slab) Twin(at geom.Placement, other Slab) (place geom.Placement, mirrore
 }
 
 // between is the part of a piece between two depths below its show face.
-func (w Wood) between(from, to, rough float64) Slab {
-	s := w.Slab
+func (s Slab) between(w stock.Wood, from, to, rough float64) Slab {
 	s.Hollow, s.Wind, s.UnderHollow, s.UnderWind = 0, 0, 0, 0
 	s.Features, s.ShowLook, s.UnderLook, s.ShowChosen = nil, nil, nil, false
-	s.Moisture = slices.Clone(w.Moisture)
-	if w.TwoFaced() {
-		s.Show, s.Outline = w.level(from / rough)
-		s.Under, s.UnderLine = w.level(to / rough)
+	s.Moisture = slices.Clone(s.Moisture)
+	if w.TwoFaced {
+		show, outline := s.level(w, from/rough)
+		under, underLine := s.level(w, to/rough)
+		s.Show, s.Outline, s.Under, s.UnderLine = show, outline, under, underLine
 	}
-	s.Flaws = []Flaw{}
+	s.Flaws = []stock.Flaw{}
 	for _, f := range w.Flaws {
-		if f, ok := f.between(from, to, rough); ok {
+		if f, ok := f.Between(from, to, rough); ok {
 			s.Flaws = append(s.Flaws, f)
 		}
 	}
@@ -134,67 +132,24 @@ func (w Wood) between(from, to, rough float64) Slab {
 
 // level is the outline at a share of the thickness below the show face: the
 // stations of both faces mixed, or the nearer of two outlines.
-func (w Wood) level(share float64) ([]Station, geom.Ring) {
-	if w.byLine() {
+func (s Slab) level(w stock.Wood, share float64) ([]Station, geom.Ring) {
+	if w.Closed() {
 		if share < 0.5 {
-			return nil, w.Outline()
+			return nil, w.Show.Ring()
 		}
-		return nil, w.UnderOutline()
+		return nil, w.Under.Ring()
 	}
 	var xs []float64
-	for _, st := range slices.Concat(w.Show, w.Under) {
+	for _, st := range slices.Concat(s.Show, s.Under) {
 		xs = append(xs, st.X)
 	}
 	slices.Sort(xs)
 	var out []Station
 	mix := func(a, b float64) float64 { return math.Round((a+(b-a)*share)*100) / 100 }
 	for _, x := range slices.Compact(xs) {
-		out = append(out, Station{X: x, Left: mix(w.show.left(x), w.under.left(x)), Right: mix(w.show.right(x), w.under.right(x))})
+		out = append(out, Station{X: x, Left: mix(w.Show.Left(x), w.Under.Left(x)), Right: mix(w.Show.Right(x), w.Under.Right(x))})
 	}
 	return out, nil
-}
-
-// hairline is the narrowest crack that is marked, mm.
-const hairline = 0.05
-
-// between is what of a flaw lies between two depths below the show face of a
-// piece that is rough mm thick.
-func (f Flaw) between(from, to, rough float64) (Flaw, bool) {
-	if f.Through {
-		share := from / rough
-		if f.Under {
-			share = 1 - to/rough
-		}
-		out := f.At(share)
-		if f.Tilted() {
-			tilt := f.Tilt.Scale((to - from) / rough)
-			out.Tilt = &tilt
-		}
-		out.Depth = to - from
-		return out, true
-	}
-	if f.Under { // from the under face, the depths run the other way
-		from, to = rough-to, rough-from
-	}
-	left := f.Depth - max(0, from)
-	if left <= 0.1 {
-		return f, false
-	}
-	passed := max(0, from) / f.Depth
-	switch {
-	case f.Kind == Crack && !f.Slot:
-		if f.Width *= 1 - passed; f.Width < hairline {
-			return f, false
-		}
-	case f.Kind == Knot && !f.Sound():
-		k := math.Sqrt(1 - passed*passed)
-		f.A, f.B = max(0.2, f.A*k), max(0.2, f.B*k)
-	}
-	f.Depth = left
-	if left >= to-from {
-		f.Depth, f.Through = to-from, true
-	}
-	return f, true
 }
 
 // Turn exchanges the faces: the under face becomes the show face, seen as one

@@ -15,6 +15,7 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/moisture"
 	"idletimber/craft/species"
+	"idletimber/craft/stock"
 )
 
 // Station is the left and right edge at a distance x from the butt end.
@@ -66,8 +67,8 @@ type Slab struct {
 	Reclaimed   bool               `json:"reclaimed" doc:"Of unknown treatment"`
 	Origin      *Origin            `json:"origin,omitempty"`
 	Bought      *Bought            `json:"bought,omitempty"`
-	Flaws       []Flaw             `json:"flaws"`
-	Features    []Feature          `json:"features,omitempty" doc:"What is worth showing"`
+	Flaws       []stock.Flaw       `json:"flaws"`
+	Features    []stock.Feature    `json:"features,omitempty" doc:"What is worth showing"`
 	ShowLook    *Look              `json:"showLook,omitempty"`
 	UnderLook   *Look              `json:"underLook,omitempty"`
 	Leaf        int                `json:"leaf,omitempty" doc:"Number among the leaves of a resawn piece, from its show face down"`

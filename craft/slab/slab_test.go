@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"idletimber/craft/geom"
+	"idletimber/craft/stock"
 )
 
 var now = time.Date(2031, 3, 4, 12, 0, 0, 0, time.UTC)
@@ -29,11 +30,11 @@ func sample() Slab {
 }
 
 func TestAreaByIntegralAndByMean(t *testing.T) {
-	w := Draw(sample())
-	assert.InDelta(t, 122050, w.Area(), 25)
-	assert.InDelta(t, 119640, w.MeanArea(), 0.5)
-	assert.InDelta(t, -2.0, (w.MeanArea()/w.Area()-1)*100, 0.05)
-	assert.InEpsilon(t, w.Area(), w.Outline().Area(), 0.0005)
+	w := Draw(sample(), nil)
+	assert.InDelta(t, 122050, w.Show.Area(), 25)
+	assert.InDelta(t, 119640, w.Show.HandArea(), 0.5)
+	assert.InDelta(t, -2.0, (w.Show.HandArea()/w.Show.Area()-1)*100, 0.05)
+	assert.InEpsilon(t, w.Show.Area(), w.Show.Ring().Area(), 0.0005)
 }
 
 func TestEdgesPassStationsAndNeverOvershoot(t *testing.T) {
@@ -63,15 +64,15 @@ func TestEdgesPassStationsAndNeverOvershoot(t *testing.T) {
 // The volume of a river is that of its gap drawn by the same curves, times the
 // depth of the pour; the mean of a few widths comes 4 % short.
 func TestGapOfARiver(t *testing.T) {
-	gap := Draw(Slab{Length: 360, Show: centred(0, 52, 90, 61, 180, 70, 270, 58, 360, 47)})
-	assert.InDelta(t, 540.4, gap.Area()*25/1000, 0.05)
-	assert.InDelta(t, 518.4, gap.MeanArea()*25/1000, 0.05)
+	gap := Draw(Slab{Length: 360, Show: centred(0, 52, 90, 61, 180, 70, 270, 58, 360, 47)}, nil)
+	assert.InDelta(t, 540.4, gap.Show.Area()*25/1000, 0.05)
+	assert.InDelta(t, 518.4, gap.Show.HandArea()*25/1000, 0.05)
 }
 
 func TestUsableIsTheNarrowFace(t *testing.T) {
 	s := sample()
 	s.Under = centred(0, 160, 600, 240)
-	w := Draw(s)
+	w := Draw(s, nil)
 	assert.InDelta(t, 80, w.Left(0), 1e-9)
 	assert.InDelta(t, -95, w.Right(600), 1e-9)
 	assert.Negative(t, w.Clear(geom.Point{X: 0, Y: 85}))
@@ -81,7 +82,7 @@ func TestUsableIsTheNarrowFace(t *testing.T) {
 func TestHoldsAgreesWithClear(t *testing.T) {
 	s := sample()
 	s.Under = centred(0, 170, 280, 230, 600, 180)
-	w := Draw(s)
+	w := Draw(s, nil)
 	rapid.Check(t, func(t *rapid.T) {
 		p := geom.Point{X: rapid.Float64Range(-20, 620).Draw(t, "x"), Y: rapid.Float64Range(-130, 130).Draw(t, "y")}
 		if w.Holds(p, 0.1) != (w.Clear(p) >= -0.1) {
@@ -99,30 +100,30 @@ func TestLeaves(t *testing.T) {
 func TestBudget(t *testing.T) {
 	s := sample()
 	s.Hollow, s.Wind = 2, 3
-	w := Draw(s)
-	whole := w.Plan(Blank{Length: 600, Width: 300}, nil)
+	w := Draw(s, nil)
+	whole := w.Plan(stock.Blank{Length: 600, Width: 300}, nil)
 	assert.InDelta(t, 30-2-1.5-1, whole.Flat, 1e-9)
 	assert.InDelta(t, whole.Flat-0.3, whole.Sanded, 1e-9)
 
-	half := w.Plan(Blank{Length: 300, Width: w.MeanWidth() / 2, Filled: 1, Target: 22}, nil)
+	half := w.Plan(stock.Blank{Length: 300, Width: w.MeanWidth() / 2, Filled: 1, Target: 22}, nil)
 	assert.InDelta(t, 0.5, half.Hollow, 1e-9, "hollow goes with the square of the width")
 	assert.InDelta(t, 0.75, half.Wind, 1e-9)
 	assert.InDelta(t, 22, half.Sanded, 1e-9)
 	assert.InDelta(t, 22.8, half.Planed, 1e-9)
 	assert.InDelta(t, 3.6, half.PerFace, 1e-9)
 	assert.Equal(t, 8, half.Passes)
-	assert.Equal(t, 16, w.Plan(Blank{Length: 300, Width: w.MeanWidth() / 2, Filled: 1, Target: 22, Hard: true}, nil).Passes)
+	assert.Equal(t, 16, w.Plan(stock.Blank{Length: 300, Width: w.MeanWidth() / 2, Filled: 1, Target: 22, Hard: true}, nil).Passes)
 
 	s.Uneven = true
-	assert.InDelta(t, 29.7, Draw(s).Plan(Blank{Length: 600, Width: 300}, nil).Sanded, 1e-9)
+	assert.InDelta(t, 29.7, Draw(s, nil).Plan(stock.Blank{Length: 600, Width: 300}, nil).Sanded, 1e-9)
 	s.Uneven, s.Unshimmed = false, true
-	assert.InDelta(t, 24, Draw(s).Plan(Blank{Length: 600, Width: 300}, nil).Flat, 1e-9)
+	assert.InDelta(t, 24, Draw(s, nil).Plan(stock.Blank{Length: 600, Width: 300}, nil).Flat, 1e-9)
 }
 
 func TestBoardFeet(t *testing.T) {
 	s := sample()
 	s.Length, s.Show, s.Readings = 12*25.4, centred(0, 12*25.4), []Reading{{Thickness: 25.4}}
-	assert.InDelta(t, 1, Draw(s).BoardFeet(), 1e-9)
+	assert.InDelta(t, 1, Draw(s, nil).BoardFeet(), 1e-9)
 }
 
 func TestCheckNamesTheField(t *testing.T) {
@@ -142,18 +143,18 @@ func TestCheckNamesTheField(t *testing.T) {
 		{"slab.readings", func(s *Slab) { s.Readings = nil }},
 		{"slab.readings[0].thickness", func(s *Slab) { s.Readings[0].Thickness = 0 }},
 		{"slab.hollow", func(s *Slab) { s.Hollow = -2 }},
-		{"slab.flaws[0].line", func(s *Slab) { s.Flaws = []Flaw{{ID: "a", Kind: Crack, Width: 2, Depth: 3}} }},
+		{"slab.flaws[0].line", func(s *Slab) { s.Flaws = []stock.Flaw{{ID: "a", Kind: stock.Crack, Width: 2, Depth: 3}} }},
 		{"slab.flaws[0].line", func(s *Slab) {
-			s.Flaws = []Flaw{{ID: "a", Kind: Bark, Depth: 3, Line: []geom.Point{{X: 0, Y: 0}, {X: 9, Y: 9}, {X: 9, Y: 0}, {X: 0, Y: 9}}}}
+			s.Flaws = []stock.Flaw{{ID: "a", Kind: stock.Bark, Depth: 3, Line: []geom.Point{{X: 0, Y: 0}, {X: 9, Y: 9}, {X: 9, Y: 0}, {X: 0, Y: 9}}}}
 		}},
 		{"slab.show", func(s *Slab) { // both edges swing, one early and one late
 			s.Show = []Station{{0, 400, 190}, {200, 200, 190}, {400, 100, 92}, {600, 100, -108}}
 		}},
 		{"slab.under", func(s *Slab) { s.Under = []Station{{X: 0, Left: 300, Right: 200}} }},
-		{"slab.flaws[0].kind", func(s *Slab) { s.Flaws = []Flaw{{ID: "a", Kind: "ghost", Depth: 1, A: 1, B: 1}} }},
+		{"slab.flaws[0].kind", func(s *Slab) { s.Flaws = []stock.Flaw{{ID: "a", Kind: "ghost", Depth: 1, A: 1, B: 1}} }},
 		{"slab.flaws[1].id", func(s *Slab) {
-			f := Flaw{ID: "a", Kind: Dent, Depth: 1, A: 1, B: 1}
-			s.Flaws = []Flaw{f, f}
+			f := stock.Flaw{ID: "a", Kind: stock.Dent, Depth: 1, A: 1, B: 1}
+			s.Flaws = []stock.Flaw{f, f}
 		}},
 	} {
 		s := sample()
@@ -167,7 +168,7 @@ func TestCheckNamesTheField(t *testing.T) {
 }
 
 func TestFootprints(t *testing.T) {
-	crack := Flaw{Kind: Crack, Line: []geom.Point{{X: 0, Y: 0}, {X: 100, Y: 0}}, Width: 4}
+	crack := stock.Flaw{Kind: stock.Crack, Line: []geom.Point{{X: 0, Y: 0}, {X: 100, Y: 0}}, Width: 4}
 	assert.InDelta(t, 400, crack.Footprint().Area(), 1e-9)
-	assert.InEpsilon(t, math.Pi*17*11, Flaw{Kind: Knot, A: 17, B: 11}.Footprint().Area(), 0.01)
+	assert.InEpsilon(t, math.Pi*17*11, stock.Flaw{Kind: stock.Knot, A: 17, B: 11}.Footprint().Area(), 0.01)
 }

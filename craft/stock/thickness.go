@@ -1,4 +1,4 @@
-package slab
+package stock
 
 import (
 	"math"
@@ -6,6 +6,19 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/rule"
 )
+
+// Rough is how thick the piece is as it lies, and how far from flat, mm.
+type Rough struct {
+	Thinnest, Thickest, Mean float64 // of the readings
+
+	Hollow float64 // cup or bow of the whole piece, the greater of both faces
+	Wind   float64 // lift of the fourth corner, the greater of both faces
+	Bowed  float64 // hollow and wind of the show face, the greater: what a saw's table meets
+
+	Unshimmed bool    // wind is planed away from one side, not shared
+	Uneven    bool    // an uneven thickness is accepted: no flattening
+	Surfaced  float64 // thickness as delivered, flat; 0 when it was not thicknessed
+}
 
 // Blank is what is flattened: its size and how it is treated.
 type Blank struct {
@@ -34,17 +47,18 @@ type Budget struct {
 // with the square of the width, wind with length times width.
 func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 	width := w.MeanWidth()
-	out := Budget{Rough: w.Thinnest()}
-	surfaced := w.Bought != nil && w.Bought.Thickness > 0
+	rough := w.Rough
+	out := Budget{Rough: rough.Thinnest}
+	surfaced := rough.Surfaced > 0
 	if surfaced {
-		out.Rough = w.Bought.Thickness
+		out.Rough = rough.Surfaced
 	}
 	out.Flat = out.Rough
-	if !w.Uneven && !surfaced {
-		out.Hollow = max(w.Hollow, w.UnderHollow) * sq(min(1, b.Width/width)) // a cup is hollow on one face and round on the other: it counts once
-		out.Wind = max(w.Wind, w.UnderWind) * min(1, b.Length/w.Length) * min(1, b.Width/width)
+	if !rough.Uneven && !surfaced {
+		out.Hollow = rough.Hollow * sq(min(1, b.Width/width)) // a cup is hollow on one face and round on the other: it counts once
+		out.Wind = rough.Wind * min(1, b.Length/w.Length) * min(1, b.Width/width)
 		wind := out.Wind / 2
-		if w.Unshimmed {
+		if rough.Unshimmed {
 			wind = out.Wind
 		}
 		out.Flat = out.Rough - out.Hollow - wind - 2*rules.Get(rule.FaceClean)
@@ -58,11 +72,11 @@ func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 	out.Filled = max(0, out.Planed-float64(b.Filled)*rules.Get(rule.Reflatten))
 	out.Sanded = max(0, out.Filled-2*rules.Get(rule.SandFace))
 	out.PerFace = (out.Rough - out.Planed) / 2
-	thickest := w.Thickest()
+	thickest := rough.Thickest
 	if surfaced {
 		thickest = out.Rough
 	}
-	if off := thickest - out.Planed; off > 1e-9 && (!w.Uneven || b.Target > 0) {
+	if off := thickest - out.Planed; off > 1e-9 && (!rough.Uneven || b.Target > 0) {
 		out.Passes = 2 * int(math.Ceil(off/2/b.pass()))
 	}
 	return out
@@ -79,7 +93,7 @@ func (b Blank) pass() float64 {
 // Shavings is how much wood, in litres, planing a blank takes off a piece whose
 // mean thickness is as read: loose shavings take up about six times as much.
 func (w Wood) Shavings(b Blank, out Budget) float64 {
-	return max(0, w.MeanThickness()-out.Planed) * b.Length * b.Width * 1e-6
+	return max(0, w.Rough.Mean-out.Planed) * b.Length * b.Width * 1e-6
 }
 
 func sq(v float64) float64 { return v * v }
@@ -106,12 +120,15 @@ func (w Wood) Workings(budget Budget, blank Blank, rules rule.Set) []craft.Figur
 		figure("flatten.final", "Sanded", budget.Sanded, craft.MM, "filled − sanding both faces: the final thickness, which every check uses", source,
 			mm("filled", budget.Filled), mm("sanding, a face", sanding)),
 		figure("flatten.hollow", "Hollow of this blank", budget.Hollow, craft.MM, "hollow of the slab × (width of the blank ÷ width of the slab)²", "cup goes with the square of the width",
-			mm("hollow of the slab, the greater of both faces", max(w.Hollow, w.UnderHollow)), mm("width of the blank", blank.Width), mm("mean width of the slab", w.MeanWidth())),
+			mm("hollow of the slab, the greater of both faces", w.Rough.Hollow), mm("width of the blank", blank.Width), mm("mean width of the slab", w.MeanWidth())),
 		figure("flatten.wind", "Wind of this blank", budget.Wind, craft.MM, "wind of the slab × share of its length × share of its width", "wind goes with length times width",
-			mm("wind of the slab, the greater of both faces", max(w.Wind, w.UnderWind)), mm("length of the blank", blank.Length), mm("length of the slab", w.Length), mm("width of the blank", blank.Width), mm("mean width of the slab", w.MeanWidth())),
+			mm("wind of the slab, the greater of both faces", w.Rough.Wind), mm("length of the blank", blank.Length), mm("length of the slab", w.Length), mm("width of the blank", blank.Width), mm("mean width of the slab", w.MeanWidth())),
 		figure("flatten.most", "The most there is", budget.Most, craft.MM, "flat − filled faces flattened again − sanding both faces", source,
 			mm("flat", budget.Flat), mm("flattened again", float64(blank.Filled)*rules.Get(rule.Reflatten)), mm("sanding, a face", sanding)),
 		figure("flatten.passes", "Passes, both faces", float64(budget.Passes), craft.Count, "(thickest reading − planed) ÷ 2 ÷ depth of a pass, whole passes, both faces", "passes of {1}, of {0.5} over Janka 6000 N",
-			mm("thickest reading", w.Thickest()), mm("planed to", budget.Planed), mm("depth of a pass", blank.pass())),
+			mm("thickest reading", w.Rough.Thickest), mm("planed to", budget.Planed), mm("depth of a pass", blank.pass())),
 	}
 }
+
+// Whole is the whole piece as a blank.
+func (w Wood) Whole() Blank { return Blank{Length: w.Length, Width: w.MeanWidth()} }

@@ -1,11 +1,15 @@
-package slab
+package stock
 
 import (
 	"fmt"
+	"math"
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
 )
+
+// hairline is the narrowest crack that is marked, mm.
+const hairline = 0.05
 
 // Kind of a flaw.
 type Kind string
@@ -219,4 +223,44 @@ func (f Flaw) Name() string {
 		return "old hole"
 	}
 	return string(f.Kind)
+}
+
+// Between is what of a flaw lies between two depths below the show face of a
+// piece that is rough mm thick.
+func (f Flaw) Between(from, to, rough float64) (Flaw, bool) {
+	if f.Through {
+		share := from / rough
+		if f.Under {
+			share = 1 - to/rough
+		}
+		out := f.At(share)
+		if f.Tilted() {
+			tilt := f.Tilt.Scale((to - from) / rough)
+			out.Tilt = &tilt
+		}
+		out.Depth = to - from
+		return out, true
+	}
+	if f.Under { // from the under face, the depths run the other way
+		from, to = rough-to, rough-from
+	}
+	left := f.Depth - max(0, from)
+	if left <= 0.1 {
+		return f, false
+	}
+	passed := max(0, from) / f.Depth
+	switch {
+	case f.Kind == Crack && !f.Slot:
+		if f.Width *= 1 - passed; f.Width < hairline {
+			return f, false
+		}
+	case f.Kind == Knot && !f.Sound():
+		k := math.Sqrt(1 - passed*passed)
+		f.A, f.B = max(0.2, f.A*k), max(0.2, f.B*k)
+	}
+	f.Depth = left
+	if left >= to-from {
+		f.Depth, f.Through = to-from, true
+	}
+	return f, true
 }

@@ -1,4 +1,4 @@
-package slab
+package stock
 
 import (
 	"math"
@@ -18,16 +18,16 @@ type EdgeSlope struct {
 // Slopes are the steepest places of the left and the right edge; none when the
 // under face was not measured.
 func (w Wood) Slopes() []EdgeSlope {
-	if !w.TwoFaced() {
+	if !w.TwoFaced {
 		return nil
 	}
-	t := w.MeanThickness()
+	t := w.Rough.Mean
 	sides := []struct {
 		name string
 		over func(x float64) float64 // how far the show face stands over the under face
 	}{
-		{"left", func(x float64) float64 { return w.show.left(x) - w.under.left(x) }},
-		{"right", func(x float64) float64 { return w.under.right(x) - w.show.right(x) }},
+		{"left", func(x float64) float64 { return w.Show.Left(x) - w.Under.Left(x) }},
+		{"right", func(x float64) float64 { return w.Under.Right(x) - w.Show.Right(x) }},
 	}
 	var out []EdgeSlope
 	for _, s := range sides {
@@ -59,7 +59,7 @@ func (w Wood) EdgeVerdicts(rules rule.Set) []craft.Verdict {
 				Key: "wood.edge." + s.Side, Stage: craft.Wood, Label: "Sharp corner of the " + s.Side + " edge", Value: s.Corner, Unit: craft.Degree,
 				Formula: "90° − the edge's slope, whose tangent is the offset between the faces ÷ thickness, at the steepest place",
 				Terms: []craft.Term{{Name: "steepest at", Value: s.X, Unit: craft.MM}, {Name: "slope", Value: math.Abs(s.Degree), Unit: craft.Degree},
-					{Name: "mean thickness", Value: w.MeanThickness(), Unit: craft.MM}, {Name: "width lost when knocked back", Value: lost, Unit: craft.MM}},
+					{Name: "mean thickness", Value: w.Rough.Mean, Unit: craft.MM}, {Name: "width lost when knocked back", Value: lost, Unit: craft.MM}},
 				Source: "edges of both faces", Rule: true,
 			},
 		}
