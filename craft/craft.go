@@ -148,6 +148,22 @@ type Verdict struct {
 	Reason   string   `json:"reason"`
 	Remedies []Remedy `json:"remedies"`
 	Mark     *Mark    `json:"mark,omitempty"`
+
+	offer func() []Remedy // what would help, worked out when it is wanted
+}
+
+// Offer puts off working out what would help, which often takes drawing and
+// judging again, until somebody wants to know.
+func (v *Verdict) Offer(remedies func() []Remedy) { v.offer = remedies }
+
+// Offered works out the remedies that verdicts offer.
+func Offered(verdicts []Verdict) []Verdict {
+	for i := range verdicts {
+		if v := &verdicts[i]; v.offer != nil {
+			v.Remedies, v.offer = append(v.Remedies, v.offer()...), nil
+		}
+	}
+	return verdicts
 }
 
 // Worst is the most severe level among verdicts; Good when there are none.

@@ -24,7 +24,6 @@ type Conditions struct {
 
 	Feet      float64   // height of feet, mm
 	FootSpots geom.Ring // where they stand, nil without feet
-	Bare      bool      // levels only, without remedies
 }
 
 // Void is a hollow that the wood has by nature.
@@ -48,15 +47,27 @@ const least = 1
 // clearOf is the share of the allowable stress under which all is well.
 const clearOf = 0.7
 
-// Check judges the shape.
+// Check judges all of a board: its thickness, whether it holds, and its shape.
 func Check(s Shaped, c Conditions) []craft.Verdict {
-	out := []craft.Verdict{thickness(s, c)}
+	return slices.Concat([]craft.Verdict{Thickness(s, c)}, CheckStrength(s, c), CheckShape(s, c))
+}
+
+// CheckStrength judges whether its webs and necks hold, in the grain and beside
+// the voids where it lies.
+func CheckStrength(s Shaped, c Conditions) []craft.Verdict {
 	if c.Thickness < least {
-		return out
+		return nil
 	}
-	out = append(out, webs(s, c)...)
-	out = append(out, neckVerdicts(s, c)...)
-	out = append(out, fingers(s, c)...)
+	return append(webs(s, c), neckVerdicts(s, c)...)
+}
+
+// CheckShape judges what does not depend on where the board lies: hands, tools,
+// edges, recesses, and how it stands and hangs.
+func CheckShape(s Shaped, c Conditions) []craft.Verdict {
+	if c.Thickness < least {
+		return nil
+	}
+	out := fingers(s, c)
 	out = append(out, bits(s, c)...)
 	out = append(out, entryVerdicts(s, c)...)
 	hollows := s.hollows(widest)
@@ -65,16 +76,6 @@ func Check(s Shaped, c Conditions) []craft.Verdict {
 	out = append(out, recesses(s, c)...)
 	out = append(out, reach(s, c)...)
 	return append(out, balance(s, c)...)
-}
-
-// CheckWhereLaid judges only what depends on where the board lies on its slab:
-// its thickness, and its webs and necks in the grain and beside the voids there.
-func CheckWhereLaid(s Shaped, c Conditions) []craft.Verdict {
-	out := []craft.Verdict{thickness(s, c)}
-	if c.Thickness < least {
-		return out
-	}
-	return append(append(out, webs(s, c)...), neckVerdicts(s, c)...)
 }
 
 // remedy is a change of the design as a merge patch of what differs.
@@ -117,7 +118,8 @@ func floorTo(v float64) float64 { return math.Floor(v*2) / 2 }
 
 func ceilTo(v float64) float64 { return math.Ceil(v*2) / 2 }
 
-func thickness(s Shaped, c Conditions) craft.Verdict {
+// Thickness judges the final thickness against the wanted one.
+func Thickness(s Shaped, c Conditions) craft.Verdict {
 	const thin = 12
 	want := s.Design.Thickness
 	v := craft.Verdict{
@@ -203,8 +205,8 @@ func webs(s Shaped, c Conditions) []craft.Verdict {
 			slots[k] = t.Ring()
 		}
 		beside(slots, func(k int) string { return s.Slots[k].Name }, nil)
-		if v.Level != craft.Good && !c.Bare {
-			v.Remedies = webRemedies(s, c, i, v)
+		if was := v; v.Level != craft.Good {
+			v.Offer(func() []craft.Remedy { return webRemedies(s, c, i, was) })
 		}
 		out = append(out, v)
 	}

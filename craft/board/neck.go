@@ -216,7 +216,7 @@ func weakest(s Shaped, c Conditions, void Void, hollows []hollow) (worst craft.V
 	}
 	worst.Subject, worst.Finding = void.Name, "Weakened by the "+void.Name+", held by its smaller part"
 	worst.Reason = "A void that nothing fills which bears a load leaves only the wood beside and below it. Resin bonds both sides; putty and thin glue do not."
-	if worst.Level != craft.Good && !c.Bare {
+	if worst.Level != craft.Good {
 		worst.Remedies = []craft.Remedy{fillIt(void)}
 	}
 	return worst, true
@@ -293,8 +293,8 @@ func neck(s Shaped, c Conditions, worst section) craft.Verdict {
 			Source: "bending of a cantilever; Hankinson 1921; Wood Handbook", Rule: true,
 		},
 	}
-	if v.Level != craft.Good && !c.Bare {
-		v.Remedies = neckRemedies(s, c, worst, clearOf*limit)
+	if v.Level != craft.Good {
+		v.Offer(func() []craft.Remedy { return neckRemedies(s, c, worst, clearOf*limit) })
 	}
 	return v
 }

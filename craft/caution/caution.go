@@ -6,6 +6,7 @@ package caution
 import (
 	"idletimber/craft/plan"
 	"idletimber/craft/species"
+	"idletimber/craft/tool"
 )
 
 // Caution is one warning.
@@ -60,14 +61,14 @@ func For(kind plan.Kind, m Material) []Caution {
 		out = append(out, machines, resaw)
 	case plan.Curve, plan.Bore:
 		out = append(out, machines)
-		if m.Saw == "table saw" {
+		if m.Saw == tool.TableSaw {
 			out = append(out, saw)
 		}
 	case plan.EdgeWork, plan.HogOut:
 		out = append(out, machines, router)
 	case plan.LiveEdge:
 		out = append(out, grinder)
-	case plan.Glue:
+	case plan.ThinGlue:
 		out = append(out, ca)
 	case plan.Pour:
 		out = append(out, epoxy)

@@ -29,7 +29,7 @@ func TestCautionsStandAtTheirSteps(t *testing.T) {
 		{plan.HogOut, Material{}, []string{"Machines", "Router"}},
 		{plan.Resaw, Material{}, []string{"Machines", "Resawing"}},
 		{plan.Pour, Material{}, []string{"Epoxy"}},
-		{plan.Glue, Material{}, []string{"Cyanoacrylate"}},
+		{plan.ThinGlue, Material{}, []string{"Cyanoacrylate"}},
 		{plan.Coat, Material{Curing: true}, []string{"Oily rags", "Spirits and solvents", "Nut oils"}},
 		{plan.Coat, Material{Paste: true}, []string{"Melting wax", "Nut oils"}},
 		{plan.Planing, Material{Reclaimed: true}, []string{"Machines", "Planer, jointer", "Reclaimed wood"}},

@@ -135,11 +135,15 @@ func (p Place) inside(s board.Shaped, outline geom.Ring) craft.Verdict {
 		return v
 	}
 	v.Level, v.Finding = craft.Stop, "Reaches outside the wood"
-	if p.Bare {
-		return v
-	}
+	v.Offer(func() []craft.Remedy { return p.backInside(o) })
+	return v
+}
+
+// backInside tries what brings a board that reaches outside back into the wood:
+// moved, turned along the grain, narrower, shorter.
+func (p Place) backInside(o over) (out []craft.Remedy) {
 	if moved, ok := p.movedIn(o); ok && p.freeAt(moved) {
-		v.Remedies = append(v.Remedies, craft.Remedy{Label: "Move the board {}", Amount: math.Hypot(moved.X-p.At.X, moved.Y-p.At.Y), Unit: craft.MM, Patch: move(moved)})
+		out = append(out, craft.Remedy{Label: "Move the board {}", Amount: math.Hypot(moved.X-p.At.X, moved.Y-p.At.Y), Unit: craft.MM, Patch: move(moved)})
 	}
 	if g := p.Wood.Grain.Seen(p.At).At(geom.Point{}).Angle(0); g > 0.5 {
 		straight := p
@@ -152,7 +156,7 @@ func (p Place) inside(s board.Shaped, outline geom.Ring) craft.Verdict {
 			}
 		}
 		if so.worst() <= grazing && p.freeAt(straight.At) {
-			v.Remedies = append(v.Remedies, craft.Remedy{Label: "Turn it along the grain by {}", Amount: g, Unit: craft.Degree, Patch: move(straight.At)})
+			out = append(out, craft.Remedy{Label: "Turn it along the grain by {}", Amount: g, Unit: craft.Degree, Patch: move(straight.At)})
 		}
 	}
 	for _, side := range []struct {
@@ -165,10 +169,10 @@ func (p Place) inside(s board.Shaped, outline geom.Ring) craft.Verdict {
 		{"length", "Shorten it to {}", p.Design.NeckLength + 60, func(d *board.Design, v float64) { d.Length = v }, p.Design.Length},
 	} {
 		if to, ok := p.shrunk(side.now, side.least, side.set); ok {
-			v.Remedies = append(v.Remedies, craft.Remedy{Label: side.label, Amount: to, Unit: craft.MM, Patch: designPatch(side.key, to)})
+			out = append(out, craft.Remedy{Label: side.label, Amount: to, Unit: craft.MM, Patch: designPatch(side.key, to)})
 		}
 	}
-	return v
+	return out
 }
 
 func (p Place) fits() bool {
@@ -303,9 +307,15 @@ func (p Place) squaring(outline geom.Ring) (craft.Verdict, bool) {
 		return v, true
 	}
 	v.Level, v.Finding = craft.Mind, "Too close to an end of the slab to square it"
-	if q, ok := p.clearEnds(box, want); ok {
-		v.Remedies = []craft.Remedy{{Label: "Move the board {} along", Amount: math.Abs(q.X - p.At.X), Unit: craft.MM, Patch: move(q)}}
-	}
+	v.Offer(func() []craft.Remedy {
+		q, ok := p.clearEnds(box, want)
+		if !ok {
+			return nil
+		}
+		return []craft.Remedy{{
+			Label: "Move the board {} along", Amount: math.Abs(q.X - p.At.X), Unit: craft.MM, Patch: move(q),
+		}}
+	})
 	return v, true
 }
 
@@ -344,20 +354,26 @@ func (p Place) snipe(outline geom.Ring) (craft.Verdict, bool) {
 		return v, true
 	}
 	v.Level, v.Finding = craft.Mind, "The planer's snipe reaches into the board"
+	v.Offer(func() []craft.Remedy { return p.sparing(box, want) })
+	return v, true
+}
+
+// sparing tries what keeps a planer's snipe off the board.
+func (p Place) sparing(box geom.Bounds, want float64) (out []craft.Remedy) {
 	if q, ok := p.clearEnds(box, want); ok {
 		moved := p
 		moved.At = q
 		if moved.spare(moved.Shaped().Outline.Map(q.Out).Bounds()) >= want-rounding {
-			v.Remedies = append(v.Remedies, craft.Remedy{Label: "Move the board {} along", Amount: math.Abs(q.X - p.At.X), Unit: craft.MM, Patch: move(q)})
+			out = append(out, craft.Remedy{Label: "Move the board {} along", Amount: math.Abs(q.X - p.At.X), Unit: craft.MM, Patch: move(q)})
 		}
 	}
 	whole := p
 	whole.Choice.FlattenWhole = true
 	if whole.spare(box) >= want-rounding {
-		v.Remedies = append(v.Remedies, craft.Remedy{Label: "Flatten the whole slab first", Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}}})
+		out = append(out, craft.Remedy{Label: "Flatten the whole slab first", Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}}})
 	}
-	v.Remedies = append(v.Remedies, craft.Remedy{Label: "Feed sacrificial pieces before and after", Patch: craft.Patch{"cut": map[string]any{"snipe": "pieces"}}})
-	return v, true
+	out = append(out, craft.Remedy{Label: "Feed sacrificial pieces before and after", Patch: craft.Patch{"cut": map[string]any{"snipe": "pieces"}}})
+	return out
 }
 
 // spare is what is left at the shorter end of what is planed, mm.
@@ -386,11 +402,16 @@ func (p Place) grain(s board.Shaped) craft.Verdict {
 	v.Level = craft.Over(angle, 10, 30)
 	if v.Level != craft.Good {
 		v.Finding = "The grain crosses the handle"
-		straight := p
-		straight.At.Angle = math.Round(p.At.Angle/180) * 180
-		if straight.fits() {
-			v.Remedies = []craft.Remedy{{Label: "Turn it along the grain by {}", Amount: angle, Unit: craft.Degree, Patch: move(straight.At)}}
-		}
+		v.Offer(func() []craft.Remedy {
+			straight := p
+			straight.At.Angle = math.Round(p.At.Angle/180) * 180
+			if !straight.fits() {
+				return nil
+			}
+			return []craft.Remedy{{
+				Label: "Turn it along the grain by {}", Amount: angle, Unit: craft.Degree, Patch: move(straight.At),
+			}}
+		})
 	}
 	return v
 }
@@ -482,7 +503,7 @@ func (p Place) kerf(outline geom.Ring, n Neighbour, gap float64) (craft.Verdict,
 		return v, true
 	}
 	v.Finding = "Closer to " + n.Name + " than the saw allows"
-	v.Remedies = p.clearOf(a, b, want)
+	v.Offer(func() []craft.Remedy { return p.clearOf(a, b, want) })
 	return v, true
 }
 
@@ -534,7 +555,7 @@ func (p Place) flaw(s board.Shaped, outline geom.Index, f stock.Flaw, i int) (cr
 			return v, true
 		}
 		v.Level, v.Finding, v.Reason = craft.Mind, "Holds the "+name+", and makes no feature of it", "You wish to show it: let the handle follow it, a hole take it out, or a river run through it."
-		v.Remedies = p.handleTo(s, f)
+		v.Offer(func() []craft.Remedy { return p.handleTo(s, f) })
 		return v, true
 	case f.Sound():
 		v.Finding, v.Reason = "Holds the "+name+", as good as wood", "A sound knot is harder than the wood about it: plane and scrape with care."
@@ -545,16 +566,13 @@ func (p Place) flaw(s board.Shaped, outline geom.Index, f stock.Flaw, i int) (cr
 	default:
 		v.Level, v.Finding = craft.Mind, "Holds the "+name
 	}
-	v.Remedies = p.clearOf(a, b, 1)
+	v.Offer(func() []craft.Remedy { return p.clearOf(a, b, 1) })
 	return v, true
 }
 
 // clearOf offers the shortest straight move that takes the board, bounded by
 // a, spare mm clear of what is bounded by b.
 func (p Place) clearOf(a, b geom.Bounds, spare float64) []craft.Remedy {
-	if p.Bare {
-		return nil
-	}
 	ways := []geom.Point{{X: b.MaxX - a.MinX + spare}, {X: -(a.MaxX - b.MinX + spare)}, {Y: b.MaxY - a.MinY + spare}, {Y: -(a.MaxY - b.MinY + spare)}}
 	slices.SortStableFunc(ways, func(d, e geom.Point) int { return cmp.Compare(d.Len(), e.Len()) })
 	for _, d := range ways {

@@ -39,7 +39,6 @@ type Place struct {
 	Shop   shop.Shop
 	Name   string
 	Others []Neighbour // on the same slab
-	Bare   bool        // verdicts without remedies
 
 	drawn  *board.Shaped
 	points geom.Ring // of the drawn outline, dense, in the slab's frame

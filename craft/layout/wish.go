@@ -83,9 +83,6 @@ func (p Place) turned(by float64, point, to geom.Point) geom.Placement {
 
 // brought offers to bring the board to a place, where it fits there.
 func (p Place) brought(label string, at geom.Placement) []craft.Remedy {
-	if p.Bare {
-		return nil
-	}
 	q := p
 	q.At = at
 	if !q.fits() {
@@ -113,7 +110,6 @@ func (p Place) handleTo(s board.Shaped, f stock.Flaw) []craft.Remedy {
 // Grants counts the wishes for places on the slab that a board grants: flaws that
 // it makes a feature of, and good features shown as they are wished for.
 func (p Place) Grants(s board.Shaped) (n int) {
-	p.Bare = true
 	for _, f := range p.Wood.Flaws {
 		if f.Wish == stock.Featured && s.Outline.Contains(p.At.In(f.Footprint().Centroid())) && p.shows(s, f) != "" {
 			n++
@@ -204,7 +200,9 @@ func (p Place) feature(s board.Shaped, f stock.Feature, i int) (craft.Verdict, b
 	}
 	if inside < len(print) && f.Wish != stock.DownTheMiddle {
 		v.Level, v.Finding = craft.Mind, "Cuts through the "+name
-		v.Remedies = p.brought("Bring the board over it, {}", p.turned(0, p.At.Out(middle), geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2}))
+		v.Offer(func() []craft.Remedy {
+			return p.brought("Bring the board over it, {}", p.turned(0, p.At.Out(middle), geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2}))
+		})
 		return v, true
 	}
 	off := middle.Sub(geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2})
@@ -214,7 +212,9 @@ func (p Place) feature(s board.Shaped, f stock.Feature, i int) (craft.Verdict, b
 		v.Limit, v.AtLeast = centreWithin, false
 		if off.Len() > centreWithin {
 			v.Level, v.Finding = craft.Mind, "The "+name+" is off centre"
-			v.Remedies = p.brought("Centre the board on it, {}", p.turned(0, p.At.Out(middle), middle.Sub(off)))
+			v.Offer(func() []craft.Remedy {
+				return p.brought("Centre the board on it, {}", p.turned(0, p.At.Out(middle), middle.Sub(off)))
+			})
 		}
 	case stock.DownTheMiddle:
 		tilt, to := 0.0, middle
@@ -225,7 +225,9 @@ func (p Place) feature(s board.Shaped, f stock.Feature, i int) (craft.Verdict, b
 		v.Limit, v.AtLeast = middleWithin, false
 		if math.Abs(to.Y) > middleWithin || math.Abs(tilt) > alongWithin {
 			v.Level, v.Finding = craft.Mind, "The "+name+" does not run down the middle"
-			v.Remedies = p.brought("Bring the board along it, {}", p.turned(tilt, p.At.Out(to), geom.Point{X: to.X}))
+			v.Offer(func() []craft.Remedy {
+				return p.brought("Bring the board along it, {}", p.turned(tilt, p.At.Out(to), geom.Point{X: to.X}))
+			})
 		}
 	}
 	return v, true

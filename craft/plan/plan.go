@@ -24,9 +24,19 @@ type Step struct {
 	WaitFor   string      `json:"waitFor" doc:"What the wait is for; empty without one"`
 	Rest      float64     `json:"rest" doc:"Minutes after it until the board is ready, during which other work may go on"`
 	Divisible bool        `json:"divisible" doc:"May be spread over several sessions"`
-	Setup     float64     `json:"setup" doc:"Part of the minutes that a run shares"`
+
+	Setup        string   `json:"setup" doc:"What must be set up for it: steps with the same words share a grit, bit, fence or coat"`
+	SetupMinutes float64  `json:"setupMinutes" doc:"Part of the minutes that goes into the set-up"`
+	After        []string `json:"after,omitempty" doc:"Keys of the steps that must be done and waited for, of this chain or, as subject/key, of another; left out for the one before"`
+	Holds        []string `json:"holds,omitempty" doc:"What it holds besides the maker until its wait is over: clamps, a mould, a bath"`
 
 	Working craft.Figure `json:"working" doc:"How the hands-on minutes came about"`
+}
+
+// On is the step set up with something particular: a grit, a bit, a saw.
+func (s Step) On(setup string) Step {
+	s.Setup = string(s.Kind) + ", " + setup
+	return s
 }
 
 // Chain is the steps of one board in their order, the day on which it must be

@@ -16,7 +16,7 @@ const (
 	EdgeWork  Kind = "edge"
 	LiveEdge  Kind = "live edge"
 	CleanVoid Kind = "clean void"
-	Glue      Kind = "thin glue"
+	ThinGlue  Kind = "thin glue"
 	Putty     Kind = "putty"
 	Pour      Kind = "pour"
 	Sanding   Kind = "sanding"
@@ -46,7 +46,7 @@ var rates = map[Kind]rate{
 	EdgeWork:  {6, 400, "along both edges", craft.MM},
 	LiveEdge:  {4, 60, "of live edge", craft.MM},
 	CleanVoid: {2, 5, "of void on the face", "cm²"},
-	Glue:      {3, 2, "voids", craft.Count},
+	ThinGlue:  {3, 2, "voids", craft.Count},
 	Putty:     {3, 1, "voids", craft.Count},
 	Pour:      {12, 50, "of resin", craft.ML},
 	Water:     {2, 1, "boards", craft.Count},
@@ -75,7 +75,7 @@ func Work(key string, kind Kind, quantity float64, pace Pace) Step {
 // were reckoned elsewhere by the given formula.
 func Timed(key string, kind Kind, minutes, setup float64, formula string, terms []craft.Term, pace Pace) Step {
 	f := pace.of(kind)
-	return Step{Key: key, Kind: kind, Usual: minutes, Minutes: minutes * f, Setup: setup * f, Working: craft.Figure{
+	return Step{Key: key, Kind: kind, Usual: minutes, Minutes: minutes * f, Setup: string(kind), SetupMinutes: setup * f, Working: craft.Figure{
 		Key: "plan.step", Stage: craft.Give, Label: "Hands-on", Value: minutes * f, Unit: craft.Minute, Formula: "(" + formula + ") × your pace",
 		Terms: append(terms, craft.Term{Name: "your pace", Value: f}), Source: "rates of the trade; your pace from the logbook", Rule: true,
 	}}
