@@ -51,7 +51,7 @@ func command() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			r, err := reckon.Reckon(j)
+			r, err := reckon.Reckon(j, reckon.Request{})
 			if err != nil {
 				return err
 			}

@@ -74,7 +74,7 @@ func (p Piece) store(ctx context.Context, st *store.Store, workshop string, now 
 	if err != nil {
 		return err
 	}
-	r, err := reckon.Reckon(job)
+	r, err := reckon.Reckon(job, reckon.Request{})
 	if err != nil {
 		return err
 	}
@@ -88,7 +88,7 @@ func (p Piece) store(ctx context.Context, st *store.Store, workshop string, now 
 			if !ok {
 				return fmt.Errorf("%s has no step %q", laid.Board.Name, d.Step)
 			}
-			e := store.Entry{Board: ids[i], Step: d.Step, Event: "finish", At: now.Add(-d.Ago), Minutes: d.Minutes, Kind: string(s.Kind), Title: s.Title, Usual: s.Usual}
+			e := store.Entry{Subject: plan.Board(ids[i]), Step: d.Step, Event: plan.Finish, At: now.Add(-d.Ago), Minutes: d.Minutes, Kind: string(s.Kind), Title: s.Title, Usual: s.Usual}
 			if err := st.Record(ctx, workshop, e); err != nil {
 				return err
 			}
@@ -98,8 +98,8 @@ func (p Piece) store(ctx context.Context, st *store.Store, workshop string, now 
 }
 
 // Job is a piece of the sample as a job of its own.
-func Job(p Piece, now time.Time) reckon.Job {
-	j := reckon.Job{Schema: reckon.Schema, Now: now, Slab: &p.Slab, Shop: Shop()}
+func Job(p Piece, now time.Time) reckon.Scene {
+	j := reckon.Scene{Schema: reckon.Schema, Now: now, Slab: &p.Slab, Shop: Shop()}
 	for i, laid := range p.Boards {
 		laid.Board.ID = fmt.Sprintf("board-%d", i+1)
 		j.Boards = append(j.Boards, laid.Board)

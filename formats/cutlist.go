@@ -12,7 +12,7 @@ import (
 
 // CutList writes how a slab is cut up as PDF on the shop's paper: the slab with
 // its boards and numbered cuts to scale, and the cuts in order with boxes.
-func CutList(j reckon.Job, wood reckon.Wood, out reckon.LaidOut) ([]byte, error) {
+func CutList(j reckon.Scene, wood reckon.Wood, out reckon.LaidOut) ([]byte, error) {
 	p, err := newPage(j, "Cut list of "+j.Slab.Name)
 	if err != nil {
 		return nil, err

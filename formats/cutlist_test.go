@@ -21,7 +21,7 @@ func TestCutList(t *testing.T) {
 	beside.ID, beside.Name = "two", "A second board"
 	beside.Design.Length, beside.Placement.X = 150, 110
 	j.Boards = append(j.Boards, beside)
-	laid, err := reckon.LayOut(j)
+	laid, err := reckon.LayOut(j, reckon.LayOutRequest{})
 	require.NoError(t, err)
 	data, err := CutList(j, *r.Slab, laid)
 	require.NoError(t, err)

@@ -20,12 +20,12 @@ import (
 )
 
 // shaped is the example's board with another design.
-func shaped(t testing.TB, change func(*reckon.Board)) (reckon.Job, reckon.Reckoned) {
+func shaped(t testing.TB, change func(*reckon.Board)) (reckon.Scene, reckon.Reckoned) {
 	t.Helper()
 	j, _ := reckoned(t)
 	j.Shop.Router = shop.Usual().Router
 	change(&j.Boards[0])
-	r, err := reckon.Reckon(j)
+	r, err := reckon.Reckon(j, reckon.Request{})
 	require.NoError(t, err)
 	return j, r.Boards[0]
 }

@@ -31,11 +31,11 @@ func example(t testing.TB) []byte {
 	return found[1]
 }
 
-func reckoned(t testing.TB) (reckon.Job, reckon.Reckoning) {
+func reckoned(t testing.TB) (reckon.Scene, reckon.Reckoning) {
 	t.Helper()
 	j, err := ReadJob(example(t))
 	require.NoError(t, err)
-	r, err := reckon.Reckon(j)
+	r, err := reckon.Reckon(j, reckon.Request{})
 	require.NoError(t, err)
 	return j, r
 }
@@ -78,7 +78,7 @@ func FuzzReadJob(f *testing.F) {
 		if err != nil {
 			return
 		}
-		if _, err := reckon.Reckon(j); err != nil {
+		if _, err := reckon.Reckon(j, reckon.Request{}); err != nil {
 			t.Fatalf("read, but not reckoned: %v", err)
 		}
 	})
@@ -175,7 +175,7 @@ func TestSheetNeverFailsOnLongWords(t *testing.T) {
 	j.Boards[0].Name = strings.Repeat("Überlanges Brett ", 10)
 	j.Boards[0].Give.For = "Żaneta & Ångström"
 	j.Now = j.Now.Add(time.Hour)
-	r, err := reckon.Reckon(j)
+	r, err := reckon.Reckon(j, reckon.Request{})
 	require.NoError(t, err)
 	_, err = Sheet(j, r)
 	assert.NoError(t, err)

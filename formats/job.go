@@ -10,6 +10,7 @@ import (
 	"github.com/go-json-experiment/json/jsontext"
 
 	"idletimber/craft"
+	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
 	"idletimber/craft/stock"
 )
@@ -18,13 +19,13 @@ import (
 const mostJob = 1 << 20
 
 // WriteJob writes a job as JSON.
-func WriteJob(j reckon.Job) ([]byte, error) {
+func WriteJob(j reckon.Scene) ([]byte, error) {
 	return json.Marshal(j, json.Deterministic(true), jsontext.WithIndent("  "))
 }
 
 // ReadJob reads a job from JSON. The error, if any, is of type craft.Problems.
-func ReadJob(data []byte) (reckon.Job, error) {
-	var j reckon.Job
+func ReadJob(data []byte) (reckon.Scene, error) {
+	var j reckon.Scene
 	if len(data) > mostJob {
 		return j, craft.Problems{{Field: "file", Wrong: "the file is over 1 MiB", Right: "give a job file as it was written"}}
 	}
@@ -38,34 +39,70 @@ func ReadJob(data []byte) (reckon.Job, error) {
 	return j, nil
 }
 
-// renewed is a job file with what older ones named otherwise: a flaw was marked
-// to be kept out.
+// renewed is a job file with what older ones named otherwise.
 func renewed(data []byte) []byte {
 	var all map[string]any
 	if json.Unmarshal(data, &all) != nil {
 		return data
 	}
-	wood, _ := all["slab"].(map[string]any)
-	flaws, _ := wood["flaws"].([]any)
-	old := false
-	for _, f := range flaws {
-		flaw, _ := f.(map[string]any)
+	for _, renew := range []func(map[string]any){keptOut, bySubject, asked} {
+		renew(all)
+	}
+	again, err := json.Marshal(all)
+	if err != nil {
+		return data
+	}
+	return again
+}
+
+// each calls f for every object of a list, where there is one.
+func each(list any, f func(map[string]any)) {
+	all, _ := list.([]any)
+	for _, v := range all {
+		if o, ok := v.(map[string]any); ok {
+			f(o)
+		}
+	}
+}
+
+// keptOut: a flaw was marked to be kept out; it carries a wish now.
+func keptOut(job map[string]any) {
+	wood, _ := job["slab"].(map[string]any)
+	each(wood["flaws"], func(flaw map[string]any) {
 		out, ok := flaw["keepOut"].(bool)
 		if !ok {
-			continue
+			return
 		}
-		old = true
 		if delete(flaw, "keepOut"); out {
 			flaw["wish"] = stock.KeepOut
 		}
+	})
+}
+
+// bySubject: work was done on boards only, and a step told its set-up in minutes.
+func bySubject(job map[string]any) {
+	subject := func(o map[string]any) {
+		if id, ok := o["board"].(string); ok {
+			delete(o, "board")
+			o["subject"] = plan.Board(id)
+		}
 	}
-	if !old {
-		return data
+	each(job["log"], subject)
+	each(job["elsewhere"], func(chain map[string]any) {
+		subject(chain)
+		each(chain["steps"], func(step map[string]any) {
+			if minutes, ok := step["setup"].(float64); ok {
+				step["setup"], step["setupMinutes"] = step["kind"], minutes
+			}
+		})
+	})
+}
+
+// asked: a job held what was asked of it beside what there is.
+func asked(job map[string]any) {
+	for _, question := range []string{"leftovers", "shapes", "weigh"} {
+		delete(job, question)
 	}
-	if again, err := json.Marshal(all); err == nil {
-		return again
-	}
-	return data
 }
 
 var xmlText = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;").Replace

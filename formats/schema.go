@@ -28,6 +28,6 @@ func SchemaName(t reflect.Type, hint string) string {
 func JobSchema() map[string]any {
 	huma.DefaultArrayNullable = false
 	registry := huma.NewMapRegistry("#/$defs/", SchemaName)
-	root := registry.Schema(reflect.TypeFor[reckon.Job](), true, "Job")
+	root := registry.Schema(reflect.TypeFor[reckon.Scene](), true, "Job")
 	return map[string]any{"$schema": "https://json-schema.org/draft/2020-12/schema", "$ref": root.Ref, "$defs": registry.Map()}
 }

@@ -31,7 +31,7 @@ const (
 // page is the sheet while it is written.
 type page struct {
 	*fpdf.Fpdf
-	job   reckon.Job
+	job   reckon.Scene
 	board reckon.Board
 	r     reckon.Reckoned
 	zone  *time.Location
@@ -39,7 +39,7 @@ type page struct {
 
 // Sheet writes the shop sheet of the job's first board as PDF on the shop's
 // paper: drawing to scale, cut list, quantities, steps with boxes, cautions.
-func Sheet(j reckon.Job, out reckon.Reckoning) ([]byte, error) {
+func Sheet(j reckon.Scene, out reckon.Reckoning) ([]byte, error) {
 	p, err := newPage(j, j.Boards[0].Name)
 	if err != nil {
 		return nil, err
@@ -55,7 +55,7 @@ func Sheet(j reckon.Job, out reckon.Reckoning) ([]byte, error) {
 }
 
 // newPage begins a document with a title, on the shop's paper.
-func newPage(j reckon.Job, title string) (page, error) {
+func newPage(j reckon.Scene, title string) (page, error) {
 	zone, err := j.Shop.Zone()
 	if err != nil {
 		return page{}, err

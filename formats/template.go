@@ -66,7 +66,7 @@ func tile(box geom.Bounds, paper fpdf.SizeType) (best tiling) {
 // Template writes a board at 1:1 as PDF, cut into pages that overlap, with
 // marks to join them by, a map, a bar to check the printer with, the centre
 // line, and drill centres with their bits.
-func Template(j reckon.Job, r reckon.Reckoned, choice TemplateChoice) ([]byte, error) {
+func Template(j reckon.Scene, r reckon.Reckoned, choice TemplateChoice) ([]byte, error) {
 	box := geom.Bounds{MinX: r.Box[0] - breathing, MinY: r.Box[1] - breathing, MaxX: r.Box[2] + breathing, MaxY: r.Box[3] + breathing}
 	if choice.Half {
 		box.MinY = -breathing

@@ -103,18 +103,18 @@ func (s *Server) workOn(ctx context.Context, workshop, piece string) (work, erro
 	if j, w.mates, err = s.withApart(ctx, workshop, j); err != nil {
 		return w, err
 	}
-	r, err := reckon.Reckon(j)
+	r, err := reckon.Reckon(j, reckon.Request{})
 	if err != nil { // a document of an older time that no longer passes: its sheet says so
 		s.Log.Warn("board cannot be reckoned", "piece", piece, "error", err)
 		return w, nil
 	}
 	for i, b := range r.Boards {
-		c := plan.Chain{Board: b.ID, Name: j.Boards[i].Name, Due: b.Course.Due}
+		c := plan.Chain{Subject: b.Course.Subject, Name: j.Boards[i].Name, Due: b.Course.Due}
 		for _, step := range b.Course.Steps {
 			c.Steps = append(c.Steps, step.Step)
 		}
 		for _, e := range j.Log {
-			if e.Board == b.ID {
+			if e.Subject == c.Subject {
 				c.Log = append(c.Log, e.Entry)
 			}
 		}
@@ -124,23 +124,23 @@ func (s *Server) workOn(ctx context.Context, workshop, piece string) (work, erro
 	return w, nil
 }
 
-// courses dates all work of the workshop together, by id of the board.
-func (s *Server) courses(ctx context.Context, workshop string, all []work) (map[string]plan.Course, error) {
+// courses dates all work of the workshop together, by subject.
+func (s *Server) courses(ctx context.Context, workshop string, all []work) (map[plan.Subject]plan.Course, error) {
 	shop, _, err := s.Store.Shop(ctx, workshop)
 	if err != nil {
 		return nil, err
 	}
-	j := reckon.Job{Schema: reckon.Schema, Now: s.Clock(), Shop: shop}
+	j := reckon.Scene{Schema: reckon.Schema, Now: s.Clock(), Shop: shop}
 	for _, w := range all {
 		j.Elsewhere = append(j.Elsewhere, w.chains...)
 	}
-	r, err := reckon.Reckon(j)
+	dated, err := reckon.Dates(j)
 	if err != nil {
 		return nil, err
 	}
-	out := make(map[string]plan.Course, len(r.Plan))
-	for _, c := range r.Plan {
-		out[c.Board] = c
+	out := make(map[plan.Subject]plan.Course, len(dated))
+	for _, c := range dated {
+		out[c.Subject] = c
 	}
 	return out, nil
 }
@@ -164,14 +164,14 @@ type Bench struct {
 
 // LogLine is one line of the logbook.
 type LogLine struct {
-	ID      int64     `json:"id"`
-	Board   string    `json:"board"`
-	Name    string    `json:"name"`
-	Title   string    `json:"title"`
-	Event   string    `json:"event"`
-	At      time.Time `json:"at"`
-	Minutes float64   `json:"minutes"`
-	Usual   float64   `json:"usual"`
+	ID      int64        `json:"id"`
+	Subject plan.Subject `json:"subject" doc:"What it was done on"`
+	Name    string       `json:"name" doc:"Of the subject"`
+	Title   string       `json:"title"`
+	Event   string       `json:"event"`
+	At      time.Time    `json:"at"`
+	Minutes float64      `json:"minutes"`
+	Usual   float64      `json:"usual"`
 }
 
 // Logbook is the newest lines and the pace that finished steps have taught.
@@ -194,7 +194,7 @@ func (s *Server) benchRoutes(api huma.API) {
 		out := &struct{ Body Bench }{Bench{Now: s.Clock()}}
 		for _, w := range all {
 			for _, b := range w.boards {
-				out.Body.Boards = append(out.Body.Boards, BenchBoard{Course: courses[b.reckoned.ID], Cautions: b.reckoned.Cautions,
+				out.Body.Boards = append(out.Body.Boards, BenchBoard{Course: courses[b.reckoned.Course.Subject], Cautions: b.reckoned.Cautions,
 					Path: b.reckoned.Path, Holes: b.reckoned.Holes, Box: b.reckoned.Box, Light: b.light, Dark: b.dark})
 			}
 		}
@@ -213,7 +213,7 @@ func (s *Server) benchRoutes(api huma.API) {
 		}
 		out := &struct{ Body Logbook }{Logbook{Pace: map[string]float64{}}}
 		for _, e := range lines {
-			out.Body.Lines = append(out.Body.Lines, LogLine{e.ID, e.Board, e.Name, e.Title, e.Event, e.At, e.Minutes, e.Usual})
+			out.Body.Lines = append(out.Body.Lines, LogLine{e.ID, e.Subject, e.Name, e.Title, e.Event, e.At, e.Minutes, e.Usual})
 		}
 		for kind, f := range plan.Learn(samples) {
 			out.Body.Pace[string(kind)] = math.Round(f*100) / 100
@@ -233,7 +233,8 @@ type recordIn struct {
 
 // next says which events a step may have in each state.
 var next = map[string][]string{
-	"to do": {"start", "finish"}, "running": {"pause", "finish", "undo"}, "paused": {"start", "finish", "undo"}, "done": {"undo"},
+	plan.ToDo: {plan.Start, plan.Finish}, plan.Running: {plan.Pause, plan.Finish, plan.Undo},
+	plan.Paused: {plan.Start, plan.Finish, plan.Undo}, plan.Done: {plan.Undo},
 }
 
 // record appends an event to the log of a board's step.
@@ -242,7 +243,7 @@ func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
 	if err != nil {
 		return nil, answer(err)
 	}
-	r, err := reckon.Reckon(j)
+	r, err := reckon.Reckon(j, reckon.Request{})
 	if err != nil {
 		return nil, answer(err)
 	}
@@ -253,8 +254,8 @@ func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
 		if !slices.Contains(next[step.State], in.Body.Event) {
 			return nil, huma.Error409Conflict(fmt.Sprintf("this step is %s; it cannot take %q now", step.State, in.Body.Event))
 		}
-		e := store.Entry{Board: b.Board.ID, Step: step.Key, Event: in.Body.Event, At: s.Clock(), Kind: string(step.Kind), Title: step.Title, Usual: step.Usual}
-		if e.Event == "finish" {
+		e := store.Entry{Subject: plan.Board(b.Board.ID), Step: step.Key, Event: in.Body.Event, At: s.Clock(), Kind: string(step.Kind), Title: step.Title, Usual: step.Usual}
+		if e.Event == plan.Finish {
 			e.Minutes = in.Body.Minutes
 			if e.Minutes == 0 {
 				e.Minutes = math.Round(step.Spent*10) / 10

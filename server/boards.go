@@ -103,16 +103,16 @@ func (s *Server) boardRoutes(api huma.API) {
 		return nil, answer(s.Store.SetGiven(ctx, account(ctx).Workshop, in.ID, in.Body.Given))
 	})
 	huma.Post(api, "/api/boards/{id}/log", s.record)
-	huma.Post(api, "/api/reckon", func(ctx context.Context, in *struct{ Body reckon.Job }) (*struct{ Body reckon.Reckoning }, error) {
-		r, err := reckon.Reckon(in.Body)
+	huma.Post(api, "/api/reckon", func(ctx context.Context, in *struct{ Body reckon.Scene }) (*struct{ Body reckon.Reckoning }, error) {
+		r, err := reckon.Reckon(in.Body, reckon.Request{})
 		return &struct{ Body reckon.Reckoning }{r}, answer(err)
 	})
 }
 
 // job gathers everything that one reckoning of a piece's boards needs, the
 // board of the given id first.
-func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon.Job, error) {
-	j := reckon.Job{Schema: reckon.Schema, Now: s.Clock()}
+func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon.Scene, error) {
+	j := reckon.Scene{Schema: reckon.Schema, Now: s.Clock()}
 	var err error
 	if j.Shop, _, err = s.Store.Shop(ctx, workshop); err != nil {
 		return j, err
@@ -143,14 +143,14 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 		return j, err
 	}
 	for _, e := range log {
-		j.Log = append(j.Log, reckon.LogEntry{Board: e.Board, Entry: plan.Entry{Step: e.Step, Event: e.Event, At: e.At, Minutes: e.Minutes}})
+		j.Log = append(j.Log, reckon.LogEntry{Subject: e.Subject, Entry: plan.Entry{Step: e.Step, Event: e.Event, At: e.At, Minutes: e.Minutes}})
 	}
 	return j, nil
 }
 
 // withApart adds the boards on other pieces that boards of the job must mate
 // with, and names those pieces.
-func (s *Server) withApart(ctx context.Context, workshop string, j reckon.Job) (reckon.Job, []string, error) {
+func (s *Server) withApart(ctx context.Context, workshop string, j reckon.Scene) (reckon.Scene, []string, error) {
 	seen := map[string]bool{}
 	for _, b := range j.Boards {
 		seen[b.ID] = true
@@ -184,7 +184,7 @@ func (s *Server) withApart(ctx context.Context, workshop string, j reckon.Job) (
 }
 
 // jobWithElsewhere is a job together with the work on the boards of other pieces.
-func (s *Server) jobWithElsewhere(ctx context.Context, workshop, piece, first string) (reckon.Job, error) {
+func (s *Server) jobWithElsewhere(ctx context.Context, workshop, piece, first string) (reckon.Scene, error) {
 	j, err := s.job(ctx, workshop, piece, first)
 	if err != nil {
 		return j, err
@@ -208,11 +208,11 @@ func (s *Server) sheet(ctx context.Context, id string) (*sheetOut, error) {
 
 // boardJob reads a board and its job; a board in the offcut bin stands alone
 // on its slab. As, where given, is the board as it is being changed.
-func (s *Server) boardJob(ctx context.Context, id string, as *reckon.Board) (store.Board, reckon.Job, error) {
+func (s *Server) boardJob(ctx context.Context, id string, as *reckon.Board) (store.Board, reckon.Scene, error) {
 	workshop := account(ctx).Workshop
 	b, err := s.Store.Board(ctx, workshop, id)
 	if err != nil {
-		return b, reckon.Job{}, err
+		return b, reckon.Scene{}, err
 	}
 	j, err := s.jobWithElsewhere(ctx, workshop, b.Piece, id)
 	if b.Deleted != nil {
@@ -236,25 +236,17 @@ func (s *Server) layBoard(ctx context.Context, in *newBoard) (*sheetOut, error) 
 	if err != nil {
 		return nil, answer(err)
 	}
-	board := reckon.NewBoard("", in.Body.Name, p.Slab.Length)
+	board := reckon.NewBoard(store.NewID(), in.Body.Name, p.Slab.Length)
 	if b := p.Slab.Bought; b != nil && b.Thickness > 0 {
 		board.Sand.Start = sanding.Delivered(b.Grit)
 	}
 	if ps := board.Check(""); len(ps) > 0 {
 		return nil, answer(ps)
 	}
-	on, err := s.Store.BoardsOn(ctx, workshop, p.ID)
-	if err != nil {
+	if err := s.settle(ctx, workshop, p.ID, []reckon.Stored{{Board: board}}); err != nil {
 		return nil, answer(err)
 	}
-	if len(on) >= reckon.MostBoards {
-		return nil, answer(craft.Problems{{Field: "body.piece", Wrong: "this slab holds as many boards as it may", Right: "lay the board on another slab"}})
-	}
-	b, err := s.Store.NewBoard(ctx, workshop, p.ID, board)
-	if err != nil {
-		return nil, answer(err)
-	}
-	return s.sheet(ctx, b.Board.ID)
+	return s.sheet(ctx, board.ID)
 }
 
 func (s *Server) saveBoard(ctx context.Context, in *boardSave) (*sheetOut, error) {
@@ -267,14 +259,11 @@ func (s *Server) saveBoard(ctx context.Context, in *boardSave) (*sheetOut, error
 	if err != nil {
 		return nil, answer(err)
 	}
-	if in.Body.Board.Twin == nil && was.Board.Twin == nil || was.Deleted != nil {
-		_, err = s.Store.SaveBoard(ctx, workshop, in.Body.Board, in.Body.Version)
+	changed := reckon.Stored{Board: in.Body.Board, Piece: was.Piece, Version: in.Body.Version, Binned: was.Deleted != nil}
+	if changed.Binned { // its twin stays where it is
+		err = s.Store.SaveBoards(ctx, workshop, []reckon.Stored{changed})
 	} else {
-		var boards []store.Saving
-		boards, err = s.withTwins(ctx, workshop, was.Piece, []store.Saving{{Board: in.Body.Board, Version: in.Body.Version}}, []store.Board{was}, nil)
-		if err == nil {
-			err = s.Store.SaveLayout(ctx, workshop, was.Piece, boards, nil)
-		}
+		err = s.settle(ctx, workshop, was.Piece, []reckon.Stored{changed})
 	}
 	var stale *store.Stale[reckon.Board]
 	switch {
@@ -296,10 +285,11 @@ func (s *Server) draft(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, answer(err)
 	}
+	var ask reckon.Request
 	if in.Weigh {
-		j.Weigh = in.ID
+		ask.Weigh = in.ID
 	}
-	r, err := reckon.Reckon(j)
+	r, err := reckon.Reckon(j, ask)
 	return &struct{ Body reckon.Reckoning }{r}, answer(err)
 }
 
@@ -329,10 +319,10 @@ func (s *Server) listBoards(ctx context.Context, in *ListIn) (*struct{ Body Page
 		if w, ok := known[b.Board.ID]; ok {
 			line.Path, line.Holes, line.Box, line.Light, line.Dark, line.Level = w.reckoned.Path, w.reckoned.Holes, w.reckoned.Box, w.light, w.dark, w.reckoned.Level
 		}
-		if c, ok := courses[b.Board.ID]; ok {
+		if c, ok := courses[plan.Board(b.Board.ID)]; ok {
 			line.Finish, line.Slack, line.Late, line.Steps = c.Finish, c.Slack, c.Late, len(c.Steps)
 			for _, step := range c.Steps {
-				if step.State == "done" {
+				if step.State == plan.Done {
 					line.Done++
 				}
 			}

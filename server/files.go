@@ -44,12 +44,12 @@ func rawAnswer(contentType string) func(*huma.Operation) {
 }
 
 // reckoned reads a board and reckons it.
-func (s *Server) reckoned(ctx context.Context, id string) (store.Board, reckon.Job, reckon.Reckoning, error) {
+func (s *Server) reckoned(ctx context.Context, id string) (store.Board, reckon.Scene, reckon.Reckoning, error) {
 	b, j, err := s.boardJob(ctx, id, nil)
 	if err != nil {
 		return b, j, reckon.Reckoning{}, answer(err)
 	}
-	r, err := reckon.Reckon(j)
+	r, err := reckon.Reckon(j, reckon.Request{})
 	return b, j, r, answer(err)
 }
 
@@ -102,7 +102,7 @@ func (s *Server) fileRoutes(api huma.API) {
 		data, err := formats.WriteJob(j)
 		return download("application/json", b.Board.Name, "json", data), err
 	}, rawAnswer("application/json"))
-	huma.Post(api, "/api/jobs", s.takeIn)
+	huma.Post(api, "/api/jobs", s.takeIn, func(op *huma.Operation) { op.SkipValidateBody = true }) // read by formats.ReadJob
 }
 
 // TakenIn names what a job file brought.
@@ -113,10 +113,12 @@ type TakenIn struct {
 
 // takeIn stores the slab and the boards of a job file; the shop, the log and
 // the boards elsewhere stay where they came from.
-func (s *Server) takeIn(ctx context.Context, in *struct{ Body reckon.Job }) (*struct{ Body TakenIn }, error) {
-	j := in.Body
-	if ps := j.Check(); len(ps) > 0 {
-		return nil, answer(ps)
+func (s *Server) takeIn(ctx context.Context, in *struct {
+	RawBody []byte `contentType:"application/json"`
+}) (*struct{ Body TakenIn }, error) {
+	j, err := formats.ReadJob(in.RawBody) // files of older versions too
+	if err != nil {
+		return nil, answer(err)
 	}
 	if j.Slab == nil {
 		return nil, answer(craft.Problems{{Field: "slab", Wrong: "the job has no slab", Right: "give a job with a slab and its boards"}})

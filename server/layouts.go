@@ -28,8 +28,8 @@ type LayoutDoc struct {
 	Wood      reckon.Wood       `json:"wood"`
 	Result    reckon.LaidOut    `json:"result"`
 	EndChecks []reckon.EndCheck `json:"endChecks"`
-	Leaves    []Leaf            `json:"leaves" doc:"Other pieces that came from the same wood"`
-	Partner   *Leaf             `json:"partner,omitempty" doc:"The leaf that opens like a book with this one"`
+	Leaves    []Sibling         `json:"leaves" doc:"Other pieces that came from the same wood"`
+	Partner   *Sibling          `json:"partner,omitempty" doc:"The leaf that opens like a book with this one"`
 	Fresh     reckon.Board      `json:"fresh" doc:"A new board to begin with"`
 
 	Squaring float64 `json:"squaring" doc:"Left at each end of the slab for squaring, mm"`
@@ -46,8 +46,8 @@ type LaidBoard struct {
 	Board   reckon.Board `json:"board"`
 }
 
-// Leaf is another piece of the same wood.
-type Leaf struct {
+// Sibling is another piece of the same wood.
+type Sibling struct {
 	ID   string `json:"id"`
 	Name string `json:"name"`
 }
@@ -64,7 +64,7 @@ func (s *Server) layoutRoutes(api huma.API) {
 
 // onSlab is the job of a piece's boards without what happens elsewhere, which
 // does not tell on where they lie; with the leaf that opens like a book with it.
-func (s *Server) onSlab(ctx context.Context, piece string) (j reckon.Job, partner *Leaf, err error) {
+func (s *Server) onSlab(ctx context.Context, piece string) (j reckon.Scene, partner *Sibling, err error) {
 	workshop := account(ctx).Workshop
 	if j, err = s.job(ctx, workshop, piece, ""); err != nil {
 		return j, nil, err
@@ -87,7 +87,7 @@ func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
 	if err != nil {
 		return nil, answer(err)
 	}
-	r, err := reckon.Reckon(j)
+	r, err := reckon.Reckon(j, reckon.Request{})
 	if err != nil {
 		return nil, answer(err)
 	}
@@ -98,7 +98,7 @@ func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
 		doc.Apart[saw.Name] = layout.Apart(saw.Name, j.Shop.Rules)
 	}
 	doc.Fresh = reckon.NewBoard("", "Board from "+p.Slab.Name, p.Slab.Length)
-	if doc.Result, err = reckon.LayOut(j); err != nil {
+	if doc.Result, err = reckon.LayOut(j, reckon.LayOutRequest{}); err != nil {
 		return nil, answer(err)
 	}
 	for _, b := range on {
@@ -107,9 +107,9 @@ func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
 		}
 	}
 	siblings, err := s.Store.Siblings(ctx, workshop, piece)
-	doc.Leaves = make([]Leaf, len(siblings))
+	doc.Leaves = make([]Sibling, len(siblings))
 	for i, o := range siblings {
-		doc.Leaves[i] = Leaf{o.ID, o.Name}
+		doc.Leaves[i] = Sibling{o.ID, o.Name}
 	}
 	return &layoutOut{doc}, answer(err)
 }
@@ -127,17 +127,18 @@ func (s *Server) draftLayout(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, answer(err)
 	}
-	j.Boards, j.Leftovers = in.Body.Boards, in.Body.Leftovers
-	if j.Leftovers {
+	j.Boards = in.Body.Boards
+	ask := reckon.LayOutRequest{Leftovers: in.Body.Leftovers}
+	if ask.Leftovers {
 		kept, err := s.Store.Templates(ctx, account(ctx).Workshop)
 		if err != nil {
 			return nil, answer(err)
 		}
-		for _, t := range kept[:min(len(kept), reckon.MostShapes)] {
-			j.Shapes = append(j.Shapes, reckon.Named{Name: t.Name, Design: t.Design})
+		for _, t := range kept {
+			ask.Templates = append(ask.Templates, reckon.Template{Name: t.Name, Design: t.Design})
 		}
 	}
-	r, err := reckon.LayOut(j)
+	r, err := reckon.LayOut(j, ask)
 	return &struct{ Body reckon.LaidOut }{r}, answer(err)
 }
 
@@ -152,31 +153,18 @@ func (s *Server) saveLayout(ctx context.Context, in *struct {
 }) (*layoutOut, error) {
 	workshop := account(ctx).Workshop
 	var ps craft.Problems
-	boards := make([]store.Saving, len(in.Body.Boards))
+	boards := make([]reckon.Stored, len(in.Body.Boards))
 	for i, b := range in.Body.Boards {
 		ps = append(ps, b.Board.Check(fmt.Sprintf("boards[%d].board", i))...)
-		boards[i] = store.Saving{Board: b.Board, Version: b.Version}
+		boards[i] = reckon.Stored{Board: b.Board, Version: b.Version}
+	}
+	for _, id := range in.Body.Binned {
+		boards = append(boards, reckon.Stored{Board: reckon.Board{ID: id}, Binned: true})
 	}
 	if len(ps) > 0 {
 		return nil, answer(ps)
 	}
-	on, err := s.Store.BoardsOn(ctx, workshop, in.ID)
-	if err != nil {
-		return nil, answer(err)
-	}
-	more := len(on)
-	for _, b := range boards {
-		if b.Version == 0 {
-			more++
-		}
-	}
-	if more > reckon.MostBoards {
-		return nil, answer(craft.Problems{{Field: "body.boards", Wrong: fmt.Sprintf("the slab would hold %d boards", more), Right: fmt.Sprintf("lay at most %d on it", reckon.MostBoards)}})
-	}
-	if boards, err = s.withTwins(ctx, workshop, in.ID, boards, on, in.Body.Binned); err != nil {
-		return nil, answer(err)
-	}
-	err = s.Store.SaveLayout(ctx, workshop, in.ID, boards, in.Body.Binned)
+	err := s.settle(ctx, workshop, in.ID, boards)
 	var stale *store.Stale[reckon.Board]
 	switch {
 	case errors.As(err, &stale):
@@ -208,7 +196,7 @@ func (s *Server) biggest(ctx context.Context, in *struct {
 		return nil, answer(err)
 	}
 	j.Boards = in.Body.Boards
-	c, err := reckon.Biggest(j, in.Body.Board, in.Body.Free, in.Body.Spot)
+	c, err := reckon.Biggest(j, reckon.BiggestRequest{Board: in.Body.Board, Free: in.Body.Free, Spot: in.Body.Spot})
 	return &struct{ Body reckon.Clean }{c}, answer(err)
 }
 
@@ -222,11 +210,11 @@ func (s *Server) cutList(ctx context.Context, in *struct {
 		return nil, answer(err)
 	}
 	j.Shop.Paper = cmp.Or(in.Paper, j.Shop.Paper)
-	r, err := reckon.Reckon(j)
+	r, err := reckon.Reckon(j, reckon.Request{})
 	if err != nil {
 		return nil, answer(err)
 	}
-	laid, err := reckon.LayOut(j)
+	laid, err := reckon.LayOut(j, reckon.LayOutRequest{})
 	if err != nil {
 		return nil, answer(err)
 	}

@@ -54,7 +54,7 @@ func is(state string) func(object) bool {
 
 func (m *maker) search(piece string, seconds float64, wishes ...object) string {
 	m.t.Helper()
-	status, doc := m.call("POST", "/api/pieces/"+piece+"/searches", object{"boards": []any{}, "seconds": seconds, "seeking": object{"wishes": wishes}})
+	status, doc := m.call("POST", "/api/pieces/"+piece+"/searches", object{"boards": []any{}, "seconds": seconds, "seeking": object{"wants": wishes}})
 	require.Equal(m.t, 200, status, doc)
 	return doc["id"].(string)
 }
@@ -113,10 +113,10 @@ func TestWhatASearchRefuses(t *testing.T) {
 	m := newSite(t).sample()
 	piece := id(m.piece("Chestnut"))
 	_, layout := m.call("GET", "/api/pieces/"+piece+"/layout", nil)
-	status, problem := m.call("POST", "/api/pieces/"+piece+"/searches", object{"boards": []any{}, "seconds": 5, "seeking": object{"wishes": []any{wished(layout["fresh"], 150, 90, 9, 2)}}})
+	status, problem := m.call("POST", "/api/pieces/"+piece+"/searches", object{"boards": []any{}, "seconds": 5, "seeking": object{"wants": []any{wished(layout["fresh"], 150, 90, 9, 2)}}})
 	assert.Equal(t, 422, status)
-	assert.Contains(t, fmt.Sprint(problem), "wishes[0].least")
-	status, _ = m.call("POST", "/api/pieces/"+piece+"/searches", object{"boards": []any{}, "seconds": 500, "seeking": object{"wishes": []any{wished(layout["fresh"], 150, 90, 0, 2)}}})
+	assert.Contains(t, fmt.Sprint(problem), "wants[0].least")
+	status, _ = m.call("POST", "/api/pieces/"+piece+"/searches", object{"boards": []any{}, "seconds": 500, "seeking": object{"wants": []any{wished(layout["fresh"], 150, 90, 0, 2)}}})
 	assert.Equal(t, 422, status)
 }
 
@@ -234,7 +234,7 @@ func TestTwinsOnTwoLeaves(t *testing.T) {
 	news := m.watch(m.search(here, 2, wish), func(n object) bool { return len(n["proposals"].([]any)) > 0 })
 	assert.Equal(t, true, at(news, "proposals", 0, "met"))
 
-	wished := object{"boards": []any{}, "seconds": 1, "seeking": object{"wishes": []any{wish}}}
+	wished := object{"boards": []any{}, "seconds": 1, "seeking": object{"wants": []any{wish}}}
 	status, problem := m.call("POST", "/api/pieces/"+id(p)+"/searches", wished)
 	assert.Equal(t, 422, status, "a piece that is no leaf")
 	assert.Contains(t, at(problem, "errors", 0, "message"), "without twins")

@@ -42,7 +42,7 @@ const (
 type searches struct {
 	patience time.Duration
 	log      *slog.Logger
-	seek     func(reckon.Job, reckon.Seeking) (iter.Seq[reckon.Sought], error)
+	seek     func(reckon.Scene, reckon.Seeking) (iter.Seq[reckon.Sought], error)
 	mu       sync.Mutex
 	byID     map[string]*searchRun
 	queue    []*searchRun // the first one runs
@@ -52,7 +52,7 @@ type searches struct {
 // searchRun is one search, waiting, running or over.
 type searchRun struct {
 	id, workshop string
-	job          reckon.Job
+	job          reckon.Scene
 	seeking      reckon.Seeking
 	limit        time.Duration
 
@@ -296,7 +296,7 @@ func (s *Server) search(ctx context.Context, in *struct {
 		j.Leaf.Boards = slices.DeleteFunc(j.Leaf.Boards, func(b reckon.Board) bool { return b.Twin != nil && b.Twin.Piece == in.ID && !stays(b.Twin.Board) })
 	}
 	ps := slices.Concat(in.Body.Seeking.Check("body.seeking"), j.Check())
-	if j.Leaf == nil && slices.ContainsFunc(in.Body.Seeking.Wishes, func(w reckon.Wish) bool { return w.Twin }) {
+	if j.Leaf == nil && slices.ContainsFunc(in.Body.Seeking.Wants, func(w reckon.Want) bool { return w.Twin }) {
 		ps.Add("body.seeking.wishes", "the other leaf is not on the rack", "wish for boards without twins")
 	}
 	if len(ps) > 0 {

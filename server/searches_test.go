@@ -20,7 +20,7 @@ func TestASearchThatBreaksOff(t *testing.T) {
 	var log bytes.Buffer
 	s := newSearches(time.Minute, slog.New(slog.NewTextHandler(&log, nil)))
 	found := []reckon.Proposal{{Worth: 1}}
-	s.seek = func(_ reckon.Job, k reckon.Seeking) (iter.Seq[reckon.Sought], error) {
+	s.seek = func(_ reckon.Scene, k reckon.Seeking) (iter.Seq[reckon.Sought], error) {
 		return func(yield func(reckon.Sought) bool) {
 			if yield(reckon.Sought{Moves: 1, Better: true, Proposals: found}) && k.Seed == 1 {
 				panic("an outline that nobody thought of")

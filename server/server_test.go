@@ -413,7 +413,7 @@ func TestTheLogMovesTheBench(t *testing.T) {
 	done := ""
 	for _, b := range bench["boards"].([]any) {
 		course := b.(object)["course"].(object)
-		if course["board"] == id(board) {
+		if course["subject"].(object)["id"] == id(board) {
 			done = course["steps"].([]any)[0].(object)["state"].(string)
 		}
 	}

@@ -2,8 +2,6 @@ package server
 
 import (
 	"context"
-	"fmt"
-	"math"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -11,7 +9,6 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
-	"idletimber/craft/layout"
 	"idletimber/craft/reckon"
 	"idletimber/store"
 )
@@ -35,12 +32,12 @@ type VersionLine struct {
 	Box     [4]float64   `json:"box"`
 }
 
-// Laid names the boards that were laid beside one.
-type Laid struct {
+// Beside names the boards that were laid beside one.
+type Beside struct {
 	Boards []string `json:"boards"`
 }
 
-type laidOut struct{ Body Laid }
+type laidOut struct{ Body Beside }
 
 func (s *Server) shapeRoutes(api huma.API) {
 	huma.Get(api, "/api/templates", s.listTemplates)
@@ -115,7 +112,7 @@ func (s *Server) listVersions(ctx context.Context, in *idIn) (*struct{ Body []Ve
 }
 
 // drawn reads a board and draws it where it lies. As is as of boardJob.
-func (s *Server) drawn(ctx context.Context, id string, as *reckon.Board) (store.Board, reckon.Job, board.Shaped, error) {
+func (s *Server) drawn(ctx context.Context, id string, as *reckon.Board) (store.Board, reckon.Scene, board.Shaped, error) {
 	b, j, err := s.boardJob(ctx, id, as)
 	if err != nil {
 		return b, j, board.Shaped{}, answer(err)
@@ -147,9 +144,6 @@ func (s *Server) nodesOf(ctx context.Context, in *boardIn) (*struct{ Body Outlin
 	return &struct{ Body Outline }{Outline{board.NodesFrom(shaped.Path)}}, nil
 }
 
-// between is what copies are laid apart, mm.
-const between = 10
-
 // copyBoard lays the same board again, so many times, beside the first.
 func (s *Server) copyBoard(ctx context.Context, in *struct {
 	ID   string `path:"id"`
@@ -162,42 +156,26 @@ func (s *Server) copyBoard(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	box := shaped.Outline.Map(b.Board.Placement.Out).Bounds()
-	stepX, stepY := box.MaxX-box.MinX+between, box.MaxY-box.MinY+between
-	more := make([]reckon.Board, in.Body.Count)
-	col, row := 0, 0
-	for i := range more {
-		col++
-		if box.MaxX+float64(col)*stepX > j.Slab.Length {
-			col, row = -int(box.MinX/stepX), row+1
-		}
-		c := b.Board
-		c.ID, c.Mates, c.Twin = "", nil, nil
-		c.Name = fmt.Sprintf("%s, %d", b.Board.Name, i+2)
-		c.Placement.X += float64(col) * stepX
-		c.Placement.Y -= float64(row) * stepY
-		c.Placement.Y = max(-10000, c.Placement.Y)
-		more[i] = c
+	ids := make([]string, in.Body.Count)
+	for i := range ids {
+		ids[i] = store.NewID()
 	}
-	return s.layMore(ctx, b, in.Body.Version, more, func(*reckon.Board, []reckon.Board) {})
+	return s.layBeside(ctx, b, in.Body.Version, b.Board, reckon.Copies(b.Board, shaped, *j.Slab, ids))
 }
 
-// layMore stores a board and others that are laid beside it, if the slab may
-// hold so many.
-func (s *Server) layMore(ctx context.Context, b store.Board, version int, more []reckon.Board, settle func(*reckon.Board, []reckon.Board)) (*laidOut, error) {
-	workshop := account(ctx).Workshop
-	on, err := s.Store.BoardsOn(ctx, workshop, b.Piece)
-	if err != nil {
-		return nil, answer(err)
+// layBeside stores a board as it is changed and others that are laid beside it, if
+// the slab may hold so many.
+func (s *Server) layBeside(ctx context.Context, b store.Board, version int, changed reckon.Board, more []reckon.Board) (*laidOut, error) {
+	wanted := []reckon.Stored{{Board: changed, Version: version}}
+	out := &laidOut{}
+	for _, m := range more {
+		wanted = append(wanted, reckon.Stored{Board: m})
+		out.Body.Boards = append(out.Body.Boards, m.ID)
 	}
-	if len(on)+len(more) > reckon.MostBoards {
-		return nil, answer(craft.Problems{{Field: "body.count", Wrong: fmt.Sprintf("the slab would hold %d boards", len(on)+len(more)), Right: fmt.Sprintf("lay at most %d on it", reckon.MostBoards)}})
-	}
-	ids, err := s.Store.LayMore(ctx, workshop, b.Piece, b.Board, version, more, settle)
-	if err != nil {
+	if err := s.settle(ctx, account(ctx).Workshop, b.Piece, wanted); err != nil {
 		return nil, conflict(err, b.Board)
 	}
-	return &laidOut{Laid{ids}}, nil
+	return out, nil
 }
 
 // asProblem is a refusal that names the field that was asked for.
@@ -218,46 +196,11 @@ func (s *Server) splitBoard(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	parts, err := board.Split(shaped, in.Body.Line, in.Body.Gap)
+	first, second, err := reckon.Split(b.Board, shaped, in.Body.Line, in.Body.Gap, store.NewID(), j.Shop.Rules)
 	if err != nil {
 		return nil, asProblem("line", err)
 	}
-	was := b.Board
-	first, second := was, was
-	first.Design, second.Design = parts[0].Design, parts[1].Design
-	// On the slab the saw takes its kerf between them.
-	apart := layout.Apart(was.Cut.Saw, j.Shop.Rules)
-	away := parts[1].At
-	d := geom.Point{X: parts[1].At.X - parts[0].At.X, Y: parts[1].At.Y - parts[0].At.Y}
-	if l := d.Len(); l > 0 {
-		d = d.Scale(2 * max(0, apart-in.Body.Gap) / l)
-		away.X, away.Y = away.X+d.X, away.Y+d.Y
-	}
-	first.Placement, second.Placement = laid(was.Placement, parts[0].At), laid(was.Placement, away)
-	first.Mates, first.Twin, second.Twin = nil, nil, nil // its twin stays whole
-	for _, m := range was.Mates {
-		m.At.X, m.At.Y = m.At.X-parts[0].At.X, m.At.Y-parts[0].At.Y
-		first.Mates = append(first.Mates, m)
-	}
-	second.ID, second.Mates, second.Name = "", nil, was.Name+", its mate"
-	b.Board = first
-	return s.layMore(ctx, b, in.Body.Version, []reckon.Board{second}, mated(parts[0].At, parts[1].At, in.Body.Gap))
-}
-
-// laid is where something stands on the slab that stands in a board's frame.
-func laid(board, at geom.Placement) geom.Placement {
-	p := board.Out(geom.Point{X: at.X, Y: at.Y})
-	round := func(v float64) float64 { return math.Round(v*100) / 100 }
-	board.X, board.Y = round(p.X), round(p.Y)
-	return board
-}
-
-// mated makes two boards know each other, by where they stood in one frame.
-func mated(a, b geom.Placement, gap float64) func(*reckon.Board, []reckon.Board) {
-	return func(first *reckon.Board, more []reckon.Board) {
-		first.Mates = append(first.Mates, board.Mate{Board: more[0].ID, At: geom.Placement{X: b.X - a.X, Y: b.Y - a.Y}, Gap: gap})
-		more[0].Mates = []board.Mate{{Board: first.ID, At: geom.Placement{X: a.X - b.X, Y: a.Y - b.Y}, Gap: gap}}
-	}
+	return s.layBeside(ctx, b, in.Body.Version, first, []reckon.Board{second})
 }
 
 // mateBoard lays a new board whose edge mates with a side of another.
@@ -274,12 +217,9 @@ func (s *Server) mateBoard(ctx context.Context, in *struct {
 	if err != nil {
 		return nil, err
 	}
-	part, err := board.MateFor(shaped, in.Body.Side, in.Body.Width, in.Body.Gap)
+	first, mate, err := reckon.MateBeside(b.Board, shaped, in.Body.Side, in.Body.Width, in.Body.Gap, store.NewID())
 	if err != nil {
 		return nil, asProblem("side", err)
 	}
-	mate := b.Board
-	mate.ID, mate.Name, mate.Mates, mate.Twin = "", b.Board.Name+", its mate", nil, nil
-	mate.Design, mate.Placement = part.Design, laid(b.Board.Placement, part.At)
-	return s.layMore(ctx, b, in.Body.Version, []reckon.Board{mate}, mated(geom.Placement{}, part.At, in.Body.Gap))
+	return s.layBeside(ctx, b, in.Body.Version, first, []reckon.Board{mate})
 }

@@ -19,7 +19,7 @@ type PieceDoc struct {
 	Wood    reckon.Wood `json:"wood"`
 	Binned  bool        `json:"binned"`
 	Cut     bool        `json:"cut" doc:"Its boards were cut out, or it was resawn: it is off the rack"`
-	Parent  string      `json:"parent,omitempty" doc:"Id of the piece that it was part of"`
+	Sources []string    `json:"sources" doc:"Ids of the pieces that it was part of, or is made of"`
 	Parts   []Named     `json:"parts" doc:"What it was divided into"`
 	Boards  []Named     `json:"boards" doc:"Boards laid on it"`
 }
@@ -180,10 +180,10 @@ func (s *Server) timberRoutes(api huma.API) {
 		return &struct{ Body []reckon.Offcut }{wood.Offcuts}, answer(err)
 	})
 	huma.Post(api, "/api/pieces/{id}/cut", func(ctx context.Context, in *divideIn[[]int]) (*divided, error) {
-		return s.divide(ctx, in.ID, in.Body.Version, false, func(j reckon.Job) ([]slab.Slab, error) { return reckon.Leftovers(j, in.Body.How) })
+		return s.divide(ctx, in.ID, in.Body.Version, false, func(j reckon.Scene) ([]slab.Slab, error) { return reckon.Leftovers(j, in.Body.How) })
 	})
 	huma.Post(api, "/api/pieces/{id}/resaw", func(ctx context.Context, in *divideIn[slab.Resawing]) (*divided, error) {
-		return s.divide(ctx, in.ID, in.Body.Version, true, func(j reckon.Job) ([]slab.Slab, error) { return reckon.Resaw(j, in.Body.How) })
+		return s.divide(ctx, in.ID, in.Body.Version, true, func(j reckon.Scene) ([]slab.Slab, error) { return reckon.Resaw(j, in.Body.How) })
 	})
 	huma.Post(api, "/api/pieces/{id}/whole", func(ctx context.Context, in *idIn) (*struct{}, error) {
 		return nil, answer(s.Store.Whole(ctx, account(ctx).Workshop, in.ID))
@@ -192,7 +192,7 @@ func (s *Server) timberRoutes(api huma.API) {
 
 // divide puts the parts of a piece on the rack in its place. A piece is free
 // when no boards are still to be made of it.
-func (s *Server) divide(ctx context.Context, id string, version int, free bool, parts func(reckon.Job) ([]slab.Slab, error)) (*divided, error) {
+func (s *Server) divide(ctx context.Context, id string, version int, free bool, parts func(reckon.Scene) ([]slab.Slab, error)) (*divided, error) {
 	workshop := account(ctx).Workshop
 	j, err := s.job(ctx, workshop, id, "")
 	if err != nil {
@@ -236,8 +236,7 @@ func (s *Server) woodWithBoards(ctx context.Context, id string, as *slab.Slab, l
 	if as != nil {
 		j.Slab = as
 	}
-	j.Leftovers = leftovers
-	r, err := reckon.Reckon(j)
+	r, err := reckon.Reckon(j, reckon.Request{Leftovers: leftovers})
 	if err != nil {
 		return reckon.Wood{}, err
 	}
@@ -263,9 +262,7 @@ func (s *Server) piece(ctx context.Context, id string) (*pieceOut, error) {
 		return nil, answer(err)
 	}
 	out := &pieceOut{PieceDoc{ID: p.ID, Version: p.Version, Slab: p.Slab, Wood: wood, Binned: p.Deleted != nil, Cut: p.Cut != nil}}
-	if p.Parent != nil {
-		out.Body.Parent = *p.Parent
-	}
+	out.Body.Sources = p.Sources
 	for _, b := range boards {
 		out.Body.Boards = append(out.Body.Boards, Named{b.Board.ID, b.Board.Name})
 	}

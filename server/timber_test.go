@@ -100,7 +100,7 @@ func TestDividing(t *testing.T) {
 	assert.Equal(t, true, whole["cut"])
 	assert.Len(t, whole["parts"], 2)
 	_, part := m.call("GET", "/api/pieces/"+made["pieces"].([]any)[0].(string), nil)
-	assert.Equal(t, id(p), part["parent"])
+	assert.Equal(t, []any{id(p)}, part["sources"])
 	status, _ = m.call("POST", "/api/pieces/"+id(p)+"/cut", object{"version": whole["version"], "how": []int{}})
 	assert.Equal(t, 409, status, "once only")
 	status, _ = m.call("POST", "/api/pieces/"+id(p)+"/whole", nil)

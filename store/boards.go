@@ -6,6 +6,8 @@ import (
 	"errors"
 	"time"
 
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jmoiron/sqlx"
 
 	"idletimber/craft/plan"
@@ -36,6 +38,11 @@ func (r boardRow) board() Board {
 	return b
 }
 
+// Stored is the board as the core settles it.
+func (b Board) Stored() reckon.Stored {
+	return reckon.Stored{Board: b.Board, Piece: b.Piece, Version: b.Version, Binned: b.Deleted != nil}
+}
+
 const boardColumns = `SELECT id, piece_id, doc, version, given_at, deleted_at FROM boards `
 
 func due(b reckon.Board) *string {
@@ -43,25 +50,6 @@ func due(b reckon.Board) *string {
 		return nil
 	}
 	return &b.Give.Due
-}
-
-const insertBoard = `INSERT INTO boards (workshop_id, piece_id, name, due, doc, created_at)
-	SELECT workshop_id, id, $3, $4, $5, $6 FROM pieces WHERE workshop_id = $1 AND id = $2 RETURNING id`
-
-// NewBoard lays a board on a piece of the workshop.
-func (s *Store) NewBoard(ctx context.Context, workshop, piece string, b reckon.Board) (Board, error) {
-	if !known(piece) {
-		return Board{}, ErrNotFound
-	}
-	text, err := encode(b)
-	if err != nil {
-		return Board{}, err
-	}
-	err = s.DB.GetContext(ctx, &b.ID, insertBoard, workshop, piece, b.Name, due(b), text, s.now())
-	if errors.Is(err, sql.ErrNoRows) {
-		return Board{}, ErrNotFound
-	}
-	return Board{Piece: piece, Board: b, Version: 1}, err
 }
 
 // Board reads one board, also from the offcut bin.
@@ -77,41 +65,102 @@ func (s *Store) Board(ctx context.Context, workshop, id string) (Board, error) {
 	return row.board(), err
 }
 
-// SaveBoard stores a board made on a version and returns the new version. The
-// error is *Stale[reckon.Board] when another was stored meanwhile.
-func (s *Store) SaveBoard(ctx context.Context, workshop string, b reckon.Board, version int) (int, error) {
+// NewID is a fresh id for what is to be stored.
+func NewID() string { return uuid.NewString() }
+
+// ErrIDTaken tells that a new board brings an id that is in use.
+var ErrIDTaken = errors.New("the id is in use")
+
+// unique is PostgreSQL's code for a broken unique constraint.
+const unique = "23505"
+
+// SaveBoards stores boards, changed, new and binned ones, wherever they lie: all
+// of them or none. New ones bring their ids. A board that is stored unbinned comes
+// out of the bin. The error is *Stale[reckon.Board] when one was changed meanwhile.
+func (s *Store) SaveBoards(ctx context.Context, workshop string, boards []reckon.Stored) error {
 	tx, err := s.DB.BeginTxx(ctx, nil)
 	if err != nil {
-		return 0, err
+		return err
 	}
 	defer tx.Rollback() // does nothing after a commit
-	if version, err = s.saveBoard(ctx, tx, workshop, b, version); err != nil {
-		return 0, err
+	if err := s.putBoards(ctx, tx, workshop, boards); err != nil {
+		return err
 	}
-	return version, tx.Commit()
+	return tx.Commit()
 }
 
-func (s *Store) saveBoard(ctx context.Context, tx *sqlx.Tx, workshop string, b reckon.Board, version int) (int, error) {
-	if !known(b.ID) {
-		return 0, ErrNotFound
-	}
-	text, err := encode(b)
-	if err != nil {
-		return 0, err
-	}
-	if err := s.keepVersion(ctx, tx, workshop, b.ID); err != nil {
-		return 0, err
-	}
-	err = tx.GetContext(ctx, &version, `UPDATE boards SET name = $3, due = $4, doc = $5, version = version + 1
-		WHERE workshop_id = $1 AND id = $2 AND version = $6 RETURNING version`, workshop, b.ID, b.Name, due(b), text, version)
-	if errors.Is(err, sql.ErrNoRows) {
-		stored, err := s.Board(ctx, workshop, b.ID)
-		if err != nil {
-			return 0, err
+func (s *Store) putBoards(ctx context.Context, tx *sqlx.Tx, workshop string, boards []reckon.Stored) error {
+	for i, b := range boards {
+		if !known(b.Board.ID) || !known(b.Piece) {
+			return ErrNotFound
 		}
-		return 0, &Stale[reckon.Board]{stored.Board, stored.Version}
+		var err error
+		switch {
+		case b.Binned && b.Version == 0:
+			_, err = tx.ExecContext(ctx, `UPDATE boards SET deleted_at = $4 WHERE workshop_id = $1 AND id = $2 AND piece_id = $3`,
+				workshop, b.Board.ID, b.Piece, s.now())
+		case b.Version == 0:
+			err = s.insertBoard(ctx, tx, workshop, b, s.now().Add(time.Duration(i)*time.Millisecond))
+		default:
+			err = s.updateBoard(ctx, tx, workshop, b)
+		}
+		if err != nil {
+			return err
+		}
 	}
-	return version, err
+	return nil
+}
+
+func (s *Store) insertBoard(ctx context.Context, tx *sqlx.Tx, workshop string, b reckon.Stored, at time.Time) error {
+	text, err := encode(b.Board)
+	if err != nil {
+		return err
+	}
+	out, err := tx.ExecContext(ctx, `INSERT INTO boards (workshop_id, piece_id, name, due, doc, created_at, id)
+		SELECT workshop_id, id, $3, $4, $5, $6, $7 FROM pieces WHERE workshop_id = $1 AND id = $2`,
+		workshop, b.Piece, b.Board.Name, due(b.Board), text, at, b.Board.ID)
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) && pg.Code == unique {
+		return ErrIDTaken
+	}
+	return found(out, err)
+}
+
+func (s *Store) updateBoard(ctx context.Context, tx *sqlx.Tx, workshop string, b reckon.Stored) error {
+	text, err := encode(b.Board)
+	if err != nil {
+		return err
+	}
+	if err := s.keepVersion(ctx, tx, workshop, b.Board.ID); err != nil {
+		return err
+	}
+	out, err := tx.ExecContext(ctx, `UPDATE boards SET name = $4, due = $5, doc = $6, version = version + 1,
+			deleted_at = CASE WHEN $8 THEN deleted_at END
+		WHERE workshop_id = $1 AND id = $2 AND piece_id = $3 AND version = $7`,
+		workshop, b.Board.ID, b.Piece, b.Board.Name, due(b.Board), text, b.Version, b.Binned)
+	if err = found(out, err); !errors.Is(err, ErrNotFound) {
+		return err
+	}
+	var row boardRow
+	err = tx.GetContext(ctx, &row, boardColumns+`WHERE workshop_id = $1 AND id = $2`, workshop, b.Board.ID)
+	switch {
+	case errors.Is(err, sql.ErrNoRows), err == nil && row.PieceID != b.Piece: // it lies on another piece
+		return ErrNotFound
+	case err != nil:
+		return err
+	}
+	return &Stale[reckon.Board]{row.board().Board, row.Version}
+}
+
+// found is ErrNotFound where a statement met no row.
+func found(out sql.Result, err error) error {
+	if err != nil {
+		return err
+	}
+	if n, err := out.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(err, ErrNotFound)
+	}
+	return nil
 }
 
 // BoardsOn lists the boards laid on a piece, in the order in which they were laid.
@@ -179,8 +228,8 @@ func (s *Store) InWork(ctx context.Context, workshop string) ([]Stamp, error) {
 // Entry is one line of the log.
 type Entry struct {
 	ID      int64
-	Board   string `db:"board_id"`
-	Name    string `db:"name"`
+	Subject plan.Subject
+	Name    string // of the subject
 	Step    string
 	Event   string
 	At      time.Time
@@ -190,37 +239,56 @@ type Entry struct {
 	Usual   float64
 }
 
-// Record appends a line to the log of a board of the workshop.
+// Record appends a line to the log of a subject of the workshop.
 func (s *Store) Record(ctx context.Context, workshop string, e Entry) error {
-	if !known(e.Board) {
+	if !known(e.Subject.ID) {
 		return ErrNotFound
 	}
-	res, err := s.DB.ExecContext(ctx, `INSERT INTO log (workshop_id, board_id, step, event, at, minutes, kind, title, usual)
-		SELECT workshop_id, id, $3, $4, $5, $6, $7, $8, $9 FROM boards WHERE workshop_id = $1 AND id = $2`,
-		workshop, e.Board, e.Step, e.Event, e.At, e.Minutes, e.Kind, e.Title, e.Usual)
-	if err != nil {
-		return err
-	}
-	if n, err := res.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(err, ErrNotFound)
-	}
-	return nil
+	out, err := s.DB.ExecContext(ctx, `INSERT INTO log (workshop_id, subject_kind, subject_id, step, event, at, minutes, kind, title, usual)
+		SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10
+		WHERE EXISTS (SELECT 1 FROM boards WHERE $2 = 'board' AND workshop_id = $1 AND id = $3)`,
+		workshop, e.Subject.Kind, e.Subject.ID, e.Step, e.Event, e.At, e.Minutes, e.Kind, e.Title, e.Usual)
+	return found(out, err)
 }
 
-const entryColumns = `SELECT l.id, l.board_id, b.name, l.step, l.event, l.at, l.minutes, l.kind, l.title, l.usual FROM log l JOIN boards b ON b.id = l.board_id `
+type entryRow struct {
+	ID          int64
+	SubjectKind string `db:"subject_kind"`
+	SubjectID   string `db:"subject_id"`
+	Name        string
+	Step        string
+	Event       string
+	At          time.Time
+	Minutes     float64
+	Kind        string
+	Title       string
+	Usual       float64
+}
+
+const entryColumns = `SELECT l.id, l.subject_kind, l.subject_id, b.name, l.step, l.event, l.at, l.minutes, l.kind, l.title, l.usual
+	FROM log l JOIN boards b ON l.subject_kind = 'board' AND b.id = l.subject_id `
+
+func (s *Store) entries(ctx context.Context, query string, args ...any) ([]Entry, error) {
+	var rows []entryRow
+	if err := s.DB.SelectContext(ctx, &rows, entryColumns+query, args...); err != nil {
+		return nil, err
+	}
+	out := make([]Entry, len(rows))
+	for i, r := range rows {
+		of := plan.Subject{Kind: r.SubjectKind, ID: r.SubjectID}
+		out[i] = Entry{r.ID, of, r.Name, r.Step, r.Event, r.At, r.Minutes, r.Kind, r.Title, r.Usual}
+	}
+	return out, nil
+}
 
 // LogOf lists the log of the boards on a piece, oldest first.
 func (s *Store) LogOf(ctx context.Context, workshop, piece string) ([]Entry, error) {
-	var out []Entry
-	err := s.DB.SelectContext(ctx, &out, entryColumns+`WHERE l.workshop_id = $1 AND b.piece_id = $2 ORDER BY l.id`, workshop, piece)
-	return out, err
+	return s.entries(ctx, `WHERE l.workshop_id = $1 AND b.piece_id = $2 ORDER BY l.id`, workshop, piece)
 }
 
 // Log lists the newest lines of the workshop's log.
 func (s *Store) Log(ctx context.Context, workshop string, limit int) ([]Entry, error) {
-	var out []Entry
-	err := s.DB.SelectContext(ctx, &out, entryColumns+`WHERE l.workshop_id = $1 ORDER BY l.id DESC LIMIT $2`, workshop, limit)
-	return out, err
+	return s.entries(ctx, `WHERE l.workshop_id = $1 ORDER BY l.id DESC LIMIT $2`, workshop, limit)
 }
 
 // Samples lists finished steps with their actual minutes, from which the
@@ -233,8 +301,8 @@ func (s *Store) Samples(ctx context.Context, workshop string) ([]plan.Sample, er
 	}
 	err := s.DB.SelectContext(ctx, &rows, `
 		SELECT kind, usual, minutes FROM (
-			SELECT DISTINCT ON (board_id, step) kind, usual, minutes, event FROM log
-			WHERE workshop_id = $1 AND event IN ('finish', 'undo') ORDER BY board_id, step, id DESC) last
+			SELECT DISTINCT ON (subject_id, step) kind, usual, minutes, event FROM log
+			WHERE workshop_id = $1 AND event IN ('finish', 'undo') ORDER BY subject_id, step, id DESC) last
 		WHERE event = 'finish' AND minutes > 0 ORDER BY kind, usual, minutes`, workshop)
 	out := make([]plan.Sample, len(rows))
 	for i, r := range rows {

@@ -55,14 +55,23 @@ func TestFlawsGetWishes(t *testing.T) {
 	}
 }
 
-func TestSaveLayout(t *testing.T) {
+// lay stores a new board on a piece.
+func lay(s *Store, workshop, piece string, b reckon.Board) (Board, error) {
+	b.ID = NewID()
+	if err := s.SaveBoards(ctx, workshop, []reckon.Stored{{Board: b, Piece: piece}}); err != nil {
+		return Board{}, err
+	}
+	return s.Board(ctx, workshop, b.ID)
+}
+
+func TestSaveBoards(t *testing.T) {
 	s, w := open(t)
 	stored, err := s.NewPiece(ctx, w, piece("slab"))
 	require.NoError(t, err)
 	id := stored.ID
 	fresh := func(id string) reckon.Board { return reckon.NewBoard(id, "board", 500) }
 	const one, two = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e01", "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e02"
-	require.NoError(t, s.SaveLayout(ctx, w, id, []Saving{{Board: fresh(one)}, {Board: fresh(two)}}, nil))
+	require.NoError(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: fresh(one), Piece: id}, {Board: fresh(two), Piece: id}}))
 	on, err := s.BoardsOn(ctx, w, id)
 	require.NoError(t, err)
 	require.Len(t, on, 2)
@@ -71,35 +80,35 @@ func TestSaveLayout(t *testing.T) {
 	// All or nothing: the second is stale.
 	moved := on[0].Board
 	moved.Placement.X = 1
-	err = s.SaveLayout(ctx, w, id, []Saving{{Board: moved, Version: 1}, {Board: on[1].Board, Version: 7}}, nil)
+	err = s.SaveBoards(ctx, w, []reckon.Stored{{Board: moved, Version: 1, Piece: id}, {Board: on[1].Board, Version: 7, Piece: id}})
 	var stale *Stale[reckon.Board]
 	require.ErrorAs(t, err, &stale)
 	b, err := s.Board(ctx, w, one)
 	require.NoError(t, err)
 	assert.NotEqual(t, 1.0, b.Board.Placement.X)
 
-	require.NoError(t, s.SaveLayout(ctx, w, id, []Saving{{Board: moved, Version: 1}}, []string{two}))
+	require.NoError(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: moved, Version: 1, Piece: id}, {Board: reckon.Board{ID: two}, Piece: id, Binned: true}}))
 	on, err = s.BoardsOn(ctx, w, id)
 	require.NoError(t, err)
 	assert.Len(t, on, 1)
-	require.NoError(t, s.SaveLayout(ctx, w, id, []Saving{{Board: fresh(two), Version: 1}}, nil))
+	require.NoError(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: fresh(two), Version: 1, Piece: id}}))
 	on, err = s.BoardsOn(ctx, w, id)
 	require.NoError(t, err)
 	assert.Len(t, on, 2, "it comes out of the bin")
 
 	elsewhere, err := s.NewPiece(ctx, w, piece("another slab"))
 	require.NoError(t, err)
-	assert.ErrorIs(t, s.SaveLayout(ctx, w, elsewhere.ID, []Saving{{Board: moved, Version: 2}}, nil), ErrNotFound, "a board of another piece stays as it is")
-	assert.ErrorIs(t, s.SaveLayout(ctx, w, id, []Saving{{Board: fresh(one)}}, nil), ErrIDTaken)
+	assert.ErrorIs(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: moved, Version: 2, Piece: elsewhere.ID}}), ErrNotFound, "a board of another piece stays as it is")
+	assert.ErrorIs(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: fresh(one), Piece: id}}), ErrIDTaken)
 	other := newWorkshop(t, s, "other@example.org")
-	assert.True(t, errors.Is(s.SaveLayout(ctx, other, id, []Saving{{Board: fresh("0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e03")}}, nil), ErrNotFound))
-	assert.Error(t, s.SaveLayout(ctx, other, id, []Saving{{Board: moved, Version: 2}}, nil))
-	require.NoError(t, s.SaveLayout(ctx, other, id, nil, []string{one}))
+	assert.True(t, errors.Is(s.SaveBoards(ctx, other, []reckon.Stored{{Board: fresh("0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e03"), Piece: id}}), ErrNotFound))
+	assert.Error(t, s.SaveBoards(ctx, other, []reckon.Stored{{Board: moved, Version: 2, Piece: id}}))
+	require.NoError(t, s.SaveBoards(ctx, other, []reckon.Stored{{Board: reckon.Board{ID: one}, Piece: id, Binned: true}}))
 	on, err = s.BoardsOn(ctx, w, id)
 	require.NoError(t, err)
 	assert.Len(t, on, 2, "another workshop bins nothing here")
-	assert.ErrorIs(t, s.SaveLayout(ctx, w, "nonsense", nil, nil), ErrNotFound)
-	assert.ErrorIs(t, s.SaveLayout(ctx, w, id, nil, []string{"nonsense"}), ErrNotFound)
+	assert.ErrorIs(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: fresh(two), Piece: "nonsense"}}), ErrNotFound)
+	assert.ErrorIs(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: reckon.Board{ID: "nonsense"}, Piece: id, Binned: true}}), ErrNotFound)
 }
 
 // Boards of a file that mate do so under their new ids; mates and twins that are
@@ -128,7 +137,7 @@ func TestTakeInAndTwins(t *testing.T) {
 	there := reckon.NewBoard(twin, "Its twin", 500)
 	moved := one.Board
 	moved.Placement.X = 77
-	require.NoError(t, s.SaveLayout(ctx, w, id, []Saving{{Board: moved, Version: one.Version}, {Board: there, Piece: other.ID}}, nil))
+	require.NoError(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: moved, Version: one.Version, Piece: id}, {Board: there, Piece: other.ID}}))
 	b, err := s.Board(ctx, w, twin)
 	require.NoError(t, err)
 	assert.Equal(t, other.ID, b.Piece)
@@ -136,12 +145,12 @@ func TestTakeInAndTwins(t *testing.T) {
 	// All or nothing, on both pieces; and not on somebody else's.
 	moved.Placement.X, there.Placement.X = 88, 99
 	var stale *Stale[reckon.Board]
-	require.ErrorAs(t, s.SaveLayout(ctx, w, id, []Saving{{Board: there, Version: b.Version, Piece: other.ID}, {Board: moved, Version: one.Version}}, nil), &stale)
+	require.ErrorAs(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: there, Version: b.Version, Piece: other.ID}, {Board: moved, Version: one.Version, Piece: id}}), &stale)
 	b, err = s.Board(ctx, w, twin)
 	require.NoError(t, err)
 	assert.NotEqual(t, 99.0, b.Board.Placement.X)
-	assert.ErrorIs(t, s.SaveLayout(ctx, w, id, []Saving{{Board: there, Version: b.Version, Piece: id}}, nil), ErrNotFound, "it lies on the other piece")
+	assert.ErrorIs(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: there, Version: b.Version, Piece: id}}), ErrNotFound, "it lies on the other piece")
 	stranger, err := s.NewAccount(ctx, "stranger@example.org", "hash", shop.Usual())
 	require.NoError(t, err)
-	assert.Error(t, s.SaveLayout(ctx, stranger.Workshop, id, []Saving{{Board: there, Version: b.Version, Piece: other.ID}}, nil))
+	assert.Error(t, s.SaveBoards(ctx, stranger.Workshop, []reckon.Stored{{Board: there, Version: b.Version, Piece: other.ID}}))
 }

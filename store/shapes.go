@@ -2,8 +2,6 @@ package store
 
 import (
 	"context"
-	"database/sql"
-	"errors"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -90,46 +88,4 @@ func (s *Store) Versions(ctx context.Context, workshop, id string) ([]Version, e
 		out[i] = Version{r.Version, r.Doc.V, r.At}
 	}
 	return out, err
-}
-
-// LayMore stores changed boards and new ones on a piece, all or nothing, and
-// returns the ids of the new ones. Each new board is finished by settle, which
-// is told the ids, before it is stored: boards of a set name each other.
-func (s *Store) LayMore(ctx context.Context, workshop, piece string, changed reckon.Board, version int, more []reckon.Board, settle func(changed *reckon.Board, more []reckon.Board)) ([]string, error) {
-	if !known(piece) || !known(changed.ID) {
-		return nil, ErrNotFound
-	}
-	tx, err := s.DB.BeginTxx(ctx, nil)
-	if err != nil {
-		return nil, err
-	}
-	defer tx.Rollback() // does nothing after a commit
-	ids := make([]string, len(more))
-	for i := range more {
-		text, err := encode(more[i])
-		if err != nil {
-			return nil, err
-		}
-		if err := tx.GetContext(ctx, &ids[i], insertBoard, workshop, piece, more[i].Name, due(more[i]), text, s.now().Add(time.Duration(i)*time.Millisecond)); err != nil {
-			if errors.Is(err, sql.ErrNoRows) {
-				err = ErrNotFound
-			}
-			return nil, err
-		}
-		more[i].ID = ids[i]
-	}
-	settle(&changed, more)
-	for _, b := range more {
-		text, err := encode(b)
-		if err != nil {
-			return nil, err
-		}
-		if _, err := tx.ExecContext(ctx, `UPDATE boards SET doc = $3 WHERE workshop_id = $1 AND id = $2`, workshop, b.ID, text); err != nil {
-			return nil, err
-		}
-	}
-	if _, err := s.saveBoard(ctx, tx, workshop, changed, version); err != nil {
-		return nil, err
-	}
-	return ids, tx.Commit()
 }

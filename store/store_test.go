@@ -125,9 +125,9 @@ func TestStaleSavesLoseNothing(t *testing.T) {
 	assert.Equal(t, "second", stale.Current.Name)
 	assert.Equal(t, 2, stale.Version)
 
-	b, err := s.NewBoard(ctx, w, p.ID, reckon.NewBoard("", "board", 500))
+	b, err := lay(s, w, p.ID, reckon.NewBoard("", "board", 500))
 	require.NoError(t, err)
-	_, err = s.SaveBoard(ctx, w, b.Board, 7)
+	err = s.SaveBoards(ctx, w, []reckon.Stored{{Board: b.Board, Piece: p.ID, Version: 7}})
 	var staleBoard *Stale[reckon.Board]
 	require.ErrorAs(t, err, &staleBoard)
 	assert.Equal(t, b.Board.ID, staleBoard.Current.ID)
@@ -148,7 +148,7 @@ func TestNobodyReachesAnothersThings(t *testing.T) {
 	theirs := newWorkshop(t, s, "other@example.org")
 	p, err := s.NewPiece(ctx, theirs, piece("theirs"))
 	require.NoError(t, err)
-	b, err := s.NewBoard(ctx, theirs, p.ID, reckon.NewBoard("", "theirs", 500))
+	b, err := lay(s, theirs, p.ID, reckon.NewBoard("", "theirs", 500))
 	require.NoError(t, err)
 
 	_, err = s.Piece(ctx, mine, p.ID)
@@ -156,15 +156,15 @@ func TestNobodyReachesAnothersThings(t *testing.T) {
 	_, err = s.SavePiece(ctx, mine, p.ID, piece("stolen"), 1)
 	assert.ErrorIs(t, err, ErrNotFound)
 	assert.ErrorIs(t, s.BinPiece(ctx, mine, p.ID, true), ErrNotFound)
-	_, err = s.NewBoard(ctx, mine, p.ID, reckon.NewBoard("", "squatter", 500))
+	_, err = lay(s, mine, p.ID, reckon.NewBoard("", "squatter", 500))
 	assert.ErrorIs(t, err, ErrNotFound)
 	_, err = s.Board(ctx, mine, b.Board.ID)
 	assert.ErrorIs(t, err, ErrNotFound)
-	_, err = s.SaveBoard(ctx, mine, b.Board, 1)
+	err = s.SaveBoards(ctx, mine, []reckon.Stored{{Board: b.Board, Piece: p.ID, Version: 1}})
 	assert.ErrorIs(t, err, ErrNotFound)
 	assert.ErrorIs(t, s.BinBoard(ctx, mine, b.Board.ID, true), ErrNotFound)
 	assert.ErrorIs(t, s.SetGiven(ctx, mine, b.Board.ID, true), ErrNotFound)
-	assert.ErrorIs(t, s.Record(ctx, mine, Entry{Board: b.Board.ID, Event: "start", At: now}), ErrNotFound)
+	assert.ErrorIs(t, s.Record(ctx, mine, Entry{Subject: plan.Board(b.Board.ID), Event: "start", At: now}), ErrNotFound)
 	on, err := s.BoardsOn(ctx, mine, p.ID)
 	require.NoError(t, err)
 	assert.Empty(t, on)
@@ -201,7 +201,7 @@ func TestBoardsByDateAndStamps(t *testing.T) {
 	for _, due := range []string{"", "2031-07-01", "2031-06-01"} {
 		b := reckon.NewBoard("", "due "+due, 500)
 		b.Give.Due = due
-		_, err := s.NewBoard(ctx, w, p.ID, b)
+		_, err := lay(s, w, p.ID, b)
 		require.NoError(t, err)
 	}
 	got, total, err := s.Boards(ctx, w, "", false, 10, 0)
@@ -217,7 +217,7 @@ func TestBoardsByDateAndStamps(t *testing.T) {
 	}
 	before := stamp()
 	assert.Equal(t, before, stamp())
-	_, err = s.SaveBoard(ctx, w, got[0].Board, got[0].Version)
+	err = s.SaveBoards(ctx, w, []reckon.Stored{{Board: got[0].Board, Piece: p.ID, Version: got[0].Version}})
 	require.NoError(t, err)
 	assert.NotEqual(t, before, stamp())
 	for _, b := range got {
@@ -234,7 +234,7 @@ func TestBinAndDelete(t *testing.T) {
 	s, w := open(t)
 	p, err := s.NewPiece(ctx, w, piece("slab"))
 	require.NoError(t, err)
-	b, err := s.NewBoard(ctx, w, p.ID, reckon.NewBoard("", "board", 500))
+	b, err := lay(s, w, p.ID, reckon.NewBoard("", "board", 500))
 	require.NoError(t, err)
 	assert.ErrorIs(t, s.BinPiece(ctx, w, p.ID, true), ErrInUse)
 	require.NoError(t, s.BinBoard(ctx, w, b.Board.ID, true))
@@ -247,7 +247,7 @@ func TestBinAndDelete(t *testing.T) {
 	assert.NoError(t, s.BinPiece(ctx, w, p.ID, true), "what was given away holds nothing back")
 	assert.ErrorIs(t, s.BinPiece(ctx, newWorkshop(t, s, "other@example.org"), p.ID, true), ErrNotFound)
 
-	require.NoError(t, s.Record(ctx, w, Entry{Board: b.Board.ID, Step: "outline", Event: "finish", At: now, Minutes: 5, Kind: "curve", Title: "Saw", Usual: 4}))
+	require.NoError(t, s.Record(ctx, w, Entry{Subject: plan.Board(b.Board.ID), Step: "outline", Event: "finish", At: now, Minutes: 5, Kind: "curve", Title: "Saw", Usual: 4}))
 	a, err := s.AccountByEmail(ctx, "maker@example.org")
 	require.NoError(t, err)
 	require.NoError(t, s.DeleteAccount(ctx, a.ID))
@@ -258,7 +258,7 @@ func TestBinAndDelete(t *testing.T) {
 func TestTheLogIsAppendOnlyAndTeaches(t *testing.T) {
 	s, w := open(t)
 	p, _ := s.NewPiece(ctx, w, piece("plank"))
-	b, err := s.NewBoard(ctx, w, p.ID, reckon.NewBoard("", "board", 500))
+	b, err := lay(s, w, p.ID, reckon.NewBoard("", "board", 500))
 	require.NoError(t, err)
 	for _, e := range []Entry{
 		{Step: "outline", Event: "start", Kind: "curve"},
@@ -266,7 +266,7 @@ func TestTheLogIsAppendOnlyAndTeaches(t *testing.T) {
 		{Step: "bore", Event: "finish", Minutes: 9, Usual: 4, Kind: "bore"},
 		{Step: "bore", Event: "undo", Kind: "bore"},
 	} {
-		e.Board, e.At = b.Board.ID, now
+		e.Subject, e.At = plan.Board(b.Board.ID), now
 		require.NoError(t, s.Record(ctx, w, e))
 	}
 	lines, err := s.LogOf(ctx, w, p.ID)

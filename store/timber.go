@@ -20,7 +20,7 @@ type Piece struct {
 	ID      string
 	Slab    slab.Slab
 	Version int
-	Parent  *string    // what it was resawn or cut from
+	Sources []string   // what it was resawn from, cut from or made of
 	Cut     *time.Time // when its boards were cut out, or it was resawn
 	Deleted *time.Time
 }
@@ -29,26 +29,44 @@ type pieceRow struct {
 	ID        string
 	Doc       doc[slab.Slab]
 	Version   int
-	ParentID  *string    `db:"parent_id"`
+	Sources   textList
 	CutAt     *time.Time `db:"cut_at"`
 	DeletedAt *time.Time `db:"deleted_at"`
 }
 
 func (r pieceRow) piece() Piece {
-	return Piece{r.ID, r.Doc.V, r.Version, r.ParentID, r.CutAt, r.DeletedAt}
+	return Piece{r.ID, r.Doc.V, r.Version, r.Sources, r.CutAt, r.DeletedAt}
 }
 
-const pieceColumns = `id, doc, version, parent_id, cut_at, deleted_at`
+const pieceColumns = `id, doc, version, cut_at, deleted_at,
+	(SELECT coalesce(json_agg(source_id ORDER BY position), '[]') FROM piece_sources WHERE piece_id = pieces.id) AS sources`
+
+// textList is a list of texts that a query makes as JSON.
+type textList []string
+
+// Scan reads the list.
+func (l *textList) Scan(src any) error {
+	var d doc[[]string]
+	err := d.Scan(src)
+	*l = d.V
+	return err
+}
 
 // insert puts a slab on the rack.
-func (s *Store) insert(ctx context.Context, db sqlx.ExtContext, workshop string, at shop.Shop, v slab.Slab, parent *string) (id string, err error) {
+func (s *Store) insert(ctx context.Context, db sqlx.ExtContext, workshop string, at shop.Shop, v slab.Slab, sources ...string) (id string, err error) {
 	text, err := encode(v)
 	if err != nil {
 		return "", err
 	}
 	f := reckon.FactsOf(v, at)
-	err = sqlx.GetContext(ctx, db, &id, `INSERT INTO pieces (workshop_id, name, species, doc, created_at, stock, length, thickness, cents, moisture, ready, parent_id)
-		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) RETURNING id`, workshop, v.Name, v.Species, text, s.now(), stockOf(v), f.Length, f.Thickness, f.Cents, f.Moisture, f.Ready, parent)
+	err = sqlx.GetContext(ctx, db, &id, `INSERT INTO pieces (workshop_id, name, species, doc, created_at, stock, length, thickness, cents, moisture, ready)
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) RETURNING id`, workshop, v.Name, v.Species, text, s.now(), stockOf(v), f.Length, f.Thickness, f.Cents, f.Moisture, f.Ready)
+	for i, source := range sources {
+		if err != nil {
+			break
+		}
+		_, err = db.ExecContext(ctx, `INSERT INTO piece_sources (piece_id, source_id, position) VALUES ($1, $2, $3)`, id, source, i)
+	}
 	return id, err
 }
 
@@ -65,7 +83,7 @@ func (s *Store) NewPiece(ctx context.Context, workshop string, v slab.Slab) (Pie
 	if err != nil {
 		return Piece{}, err
 	}
-	id, err := s.insert(ctx, s.DB, workshop, at, v, nil)
+	id, err := s.insert(ctx, s.DB, workshop, at, v)
 	return Piece{ID: id, Slab: v, Version: 1}, err
 }
 
@@ -81,7 +99,7 @@ func (s *Store) NewPieces(ctx context.Context, workshop string, all []slab.Slab)
 	}
 	defer tx.Rollback()
 	for _, v := range all {
-		id, err := s.insert(ctx, tx, workshop, at, v, nil)
+		id, err := s.insert(ctx, tx, workshop, at, v)
 		if err != nil {
 			return nil, err
 		}
@@ -203,7 +221,7 @@ func (s *Store) Divide(ctx context.Context, workshop, id string, version int, pa
 		return nil, ErrInUse
 	}
 	for _, v := range parts {
-		part, err := s.insert(ctx, tx, workshop, at, v, &id)
+		part, err := s.insert(ctx, tx, workshop, at, v, id)
 		if err != nil {
 			return nil, err
 		}
@@ -329,10 +347,10 @@ func (s *Store) SpeciesOnRack(ctx context.Context, workshop string) ([]string, e
 	return out, err
 }
 
-// Parts lists what a piece was divided into.
+// Parts lists what a piece was divided into, or went into.
 func (s *Store) Parts(ctx context.Context, workshop, id string) ([]Piece, error) {
 	var rows []pieceRow
-	if err := s.DB.SelectContext(ctx, &rows, `SELECT `+pieceColumns+` FROM pieces WHERE workshop_id = $1 AND parent_id = $2 AND deleted_at IS NULL ORDER BY created_at, name`, workshop, id); err != nil {
+	if err := s.DB.SelectContext(ctx, &rows, `SELECT `+pieceColumns+` FROM pieces WHERE workshop_id = $1 AND id IN (SELECT piece_id FROM piece_sources WHERE source_id = $2) AND deleted_at IS NULL ORDER BY created_at, name`, workshop, id); err != nil {
 		return nil, err
 	}
 	out := make([]Piece, len(rows))

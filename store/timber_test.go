@@ -76,7 +76,7 @@ func TestTurnCarriesTheBoards(t *testing.T) {
 	require.NoError(t, err)
 	b := reckon.NewBoard("", "board", 500)
 	b.Placement = geom.Placement{X: 200, Y: 12, Angle: 3}
-	laid, err := s.NewBoard(ctx, w, p.ID, b)
+	laid, err := lay(s, w, p.ID, b)
 	require.NoError(t, err)
 	_, err = s.Turn(ctx, w, p.ID, 7)
 	assert.IsType(t, &Stale[slab.Slab]{}, err)
@@ -101,7 +101,7 @@ func TestDividingIsAllOrNothing(t *testing.T) {
 	_, err = s.Divide(ctx, w, p.ID, 9, nil, true)
 	assert.IsType(t, &Stale[slab.Slab]{}, err)
 
-	board, err := s.NewBoard(ctx, w, p.ID, reckon.NewBoard("", "board", 500))
+	board, err := lay(s, w, p.ID, reckon.NewBoard("", "board", 500))
 	require.NoError(t, err)
 	_, err = s.Divide(ctx, w, p.ID, 1, []slab.Slab{piece("leaf")}, true)
 	assert.ErrorIs(t, err, ErrInUse, "a board is still to be made of it")
@@ -114,7 +114,7 @@ func TestDividingIsAllOrNothing(t *testing.T) {
 	parts, err := s.Parts(ctx, w, p.ID)
 	require.NoError(t, err)
 	require.Len(t, parts, 2)
-	assert.Equal(t, p.ID, *parts[0].Parent)
+	assert.Equal(t, []string{p.ID}, parts[0].Sources)
 	_, sum, _ := s.Pieces(ctx, w, Wanted{}, 10, 0)
 	assert.Equal(t, 2, sum.Count)
 	_, sum, _ = s.Pieces(ctx, w, Wanted{Cut: true}, 10, 0)

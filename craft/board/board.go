@@ -161,7 +161,7 @@ func Draw(d Design, usable geom.Ring) Shaped {
 	s.Outline = geom.Largest(geom.Flatten(s.Path, geom.Fine))
 	handles := d.Handles()
 	for _, h := range handles {
-		if h.Kind != "notch" || len(s.Outline) == 0 {
+		if h.Kind != Notch || len(s.Outline) == 0 {
 			continue
 		}
 		if bite := h.bite(d, s.Outline); bite != nil {
@@ -464,7 +464,7 @@ func (s Shaped) HandleStart() float64 {
 		}
 	}
 	for i, h := range s.Holes {
-		if b := h.Bounds(); !s.Handles[i].Far && s.Handles[i].Kind != "cord" && b.MaxX > 0 {
+		if b := h.Bounds(); !s.Handles[i].Far && s.Handles[i].Kind != CordHole && b.MaxX > 0 {
 			start = min(start, b.MinX)
 		}
 	}
@@ -569,7 +569,7 @@ func SizeFor(d Design, use string, people int, rules rule.Set) Size {
 	switch {
 	case d.Shape == Paddle:
 		handle = d.NeckLength
-	case d.Handle.Kind == "slot", d.Handle.Kind == "hole":
+	case d.Handle.Kind == Slotted, d.Handle.Kind == Hole:
 		handle = d.Handle.Setback + d.Handle.Diameter/2
 	}
 	up := func(v float64) float64 { return math.Ceil(v/round) * round }

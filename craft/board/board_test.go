@@ -28,6 +28,9 @@ func (c Conditions) grained(degrees float64) Conditions {
 	return c
 }
 
+// judged are the verdicts on a board, with what would help.
+func judged(s Shaped, c Conditions) []craft.Verdict { return craft.Offered(Check(s, c)) }
+
 func paddle() Design {
 	return Design{Shape: Paddle, Length: 420, Width: 180, Corner: 20, Neck: 50, NeckLength: 120, Shoulder: 20,
 		Handle: Handle{Kind: "hole", Diameter: 25, Setback: 30}, Edge: Edge{Kind: "eased", Size: 2}}
@@ -61,28 +64,28 @@ func TestSlotAcrossTheEnd(t *testing.T) {
 	u.Species.TensionPerp = 6
 	c.Wood = u
 	d := Design{Shape: Rectangle, Length: 400, Width: 220, Handle: Handle{Kind: "slot", Diameter: 28, Length: 90, Setback: 15 + 14}}
-	v := find(t, Check(Draw(d, nil), c), "web")
+	v := find(t, judged(Draw(d, nil), c), "web")
 	assert.Equal(t, craft.Stop, v.Level)
 	assert.InDelta(t, 1.5, v.Limit, 0.01)
 	assert.InDelta(t, 1.67, v.Figure.Value, 0.1)
 	require.NotEmpty(t, v.Remedies)
 
 	d.Handle.Setback = v.Remedies[0].Patch["design"].(map[string]any)["handle"].(map[string]any)["setback"].(float64)
-	assert.NotEqual(t, craft.Stop, find(t, Check(Draw(d, nil), c), "web").Level, "the remedy helps")
+	assert.NotEqual(t, craft.Stop, find(t, judged(Draw(d, nil), c), "web").Level, "the remedy helps")
 }
 
 func TestHoleOffTheEdge(t *testing.T) {
 	d := Design{Shape: Rectangle, Length: 400, Width: 220, Handle: Handle{Kind: "hole", Diameter: 30, Setback: 10}}
-	assert.Equal(t, craft.Stop, find(t, Check(Draw(d, nil), maple()), "web").Level)
+	assert.Equal(t, craft.Stop, find(t, judged(Draw(d, nil), maple()), "web").Level)
 }
 
 func TestGrainAcrossTheNeck(t *testing.T) {
 	c := maple()
 	s := Draw(paddle(), nil)
-	along := find(t, Check(s, c), "neck")
+	along := find(t, judged(s, c), "neck")
 	assert.Equal(t, craft.Good, along.Level)
 	c = c.grained(40)
-	across := find(t, Check(s, c), "neck")
+	across := find(t, judged(s, c), "neck")
 	assert.Equal(t, along.Figure.Value, across.Figure.Value)
 	assert.Less(t, across.Limit, along.Limit/5)
 	assert.NotEqual(t, craft.Good, across.Level)
@@ -109,7 +112,7 @@ func TestEachCheckSpeaks(t *testing.T) {
 	} {
 		d, cond := paddle(), maple()
 		c.spoil(&d, &cond)
-		v := find(t, Check(Draw(d, nil), cond), c.check)
+		v := find(t, judged(Draw(d, nil), cond), c.check)
 		assert.Equal(t, c.level, v.Level, "%s: %s", c.check, v.Finding)
 		if c.level != craft.Good {
 			assert.NotEmpty(t, v.Remedies, v.Finding)
@@ -152,9 +155,9 @@ func TestVerdictsDoNotDependOnTheSide(t *testing.T) {
 		c := maple()
 		grain := rapid.Float64Range(0, 90).Draw(t, "grain")
 		c = c.grained(grain)
-		one := Check(Draw(d, nil), c)
+		one := judged(Draw(d, nil), c)
 		d.Handle.Offset, c = -d.Handle.Offset, c.grained(-grain)
-		two := Check(Draw(d, nil), c)
+		two := judged(Draw(d, nil), c)
 		for i := range one {
 			if a, b := one[i].Figure.Value, two[i].Figure.Value; math.Abs(a-b) > 0.01*max(1, math.Abs(a)) {
 				t.Fatalf("%s: %v and %v", one[i].Check, a, b)

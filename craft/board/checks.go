@@ -26,6 +26,14 @@ type Conditions struct {
 	FootSpots geom.Ring // where they stand, nil without feet
 }
 
+// Same reports conditions under which a board comes out alike: as thick, with the
+// same voids filled.
+func (c Conditions) Same(o Conditions) bool {
+	return c.Thickness == o.Thickness && c.Most == o.Most && slices.EqualFunc(c.Voids, o.Voids, func(a, b Void) bool {
+		return a.Flaw == b.Flaw && a.Depth == b.Depth && a.Filled == b.Filled
+	})
+}
+
 // Void is a hollow that the wood has by nature.
 type Void struct {
 	Flaw   string // the flaw's id

@@ -20,9 +20,9 @@ const (
 func fingers(s Shaped, c Conditions) (out []craft.Verdict) {
 	for i, h := range s.Handles {
 		switch h.Kind {
-		case "slot":
+		case Slotted:
 			out = append(out, fourFingers(s, i))
-		case "hole", "heart", "drop", "own":
+		case Hole, HeartCut, DropCut, OwnHole:
 			out = append(out, oneFinger(s, i))
 		}
 	}
@@ -63,12 +63,12 @@ func oneFinger(s Shaped, i int) craft.Verdict {
 	h, neck := s.Handles[i], s.Design.Neck
 	name := h.Name()
 	wide := h.Diameter
-	if h.Kind != "hole" {
+	if h.Kind != Hole {
 		_, r := s.Holes[i].Inscribed()
 		wide = 2 * r
 	}
 	v := room("Room for a finger or two in the "+name, "Widest round inside the "+name, wide, holeWidth)
-	if h.Kind == "hole" {
+	if h.Kind == Hole {
 		v.Figure.Label = "Diameter of the hole"
 	}
 	if len(s.Holes) > 1 {
@@ -78,12 +78,12 @@ func oneFinger(s Shaped, i int) craft.Verdict {
 	switch {
 	case wide < holeWidth:
 		v.Level, v.Finding = craft.Mind, "Too little room for a finger in the "+name
-		if h.Kind == "own" {
+		if h.Kind == OwnHole {
 			return v
 		}
 		to := holeWidth
 		label := "Bore the hole {}"
-		if h.Kind != "hole" {
+		if h.Kind != Hole {
 			to, label = math.Ceil(h.Diameter*holeWidth/wide), "Make it {} wide"
 		}
 		if onNeck && neck < 2*to {
@@ -130,12 +130,12 @@ func underBevel(s Shaped, c Conditions, h Handle) craft.Verdict {
 	v.Finding = "Too little room for fingers under the bevel"
 	change := func(f func(*Handle)) func(*Design) {
 		return func(d *Design) {
-			if d.Handle.Kind == "bevel" {
+			if d.Handle.Kind == Bevel {
 				f(&d.Handle)
 				return
 			}
 			for i := range d.More {
-				if d.More[i].Kind == "bevel" {
+				if d.More[i].Kind == Bevel {
 					d.More = append([]Handle{}, d.More...)
 					f(&d.More[i])
 					return
@@ -165,7 +165,7 @@ func bits(s Shaped, c Conditions) (out []craft.Verdict) {
 		return nil
 	}
 	for i, h := range s.Handles {
-		if h.Kind != "hole" && h.Kind != "slot" && h.Kind != "cord" {
+		if h.Kind != Hole && h.Kind != Slotted && h.Kind != CordHole {
 			continue
 		}
 		nearest := c.Tools.Bits[0]
@@ -312,7 +312,7 @@ const straight = 5
 
 // hangs judges whether a board hung from its hole hangs straight.
 func hangs(s Shaped, c Conditions, i int, h Handle) (craft.Verdict, bool) {
-	if h.Kind != "hole" && h.Kind != "cord" && h.Kind != "drop" && h.Kind != "heart" || h.Far {
+	if h.Kind != Hole && h.Kind != CordHole && h.Kind != DropCut && h.Kind != HeartCut || h.Far {
 		return craft.Verdict{}, false
 	}
 	hook, mass := s.Holes[i].Bounds(), s.Balance(c.Wood)

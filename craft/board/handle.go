@@ -31,19 +31,61 @@ type Handle struct {
 	Both  bool    `json:"both,omitempty" doc:"A finger bevel on both faces, so that the board can be turned over"`
 }
 
+// The kinds of handles.
+const (
+	NoHandle = "none"
+	Hole     = "hole"
+	Slotted  = "slot"
+	HeartCut = "heart"
+	DropCut  = "drop"
+	Crescent = "crescent"
+	OwnHole  = "own"
+	Notch    = "notch"
+	Bevel    = "bevel"
+	CordHole = "cord"
+)
+
+// HandleKind is a kind of handle as it is offered.
+type HandleKind struct {
+	Kind    string `json:"kind"`
+	Name    string `json:"name" doc:"In the trade's words"`
+	Through bool   `json:"through" doc:"It is cut through the board"`
+	Shaped  bool   `json:"shaped" doc:"A hole with a shape of its own, which shrinks as a whole"`
+	Bored   bool   `json:"bored" doc:"A bit of its own diameter makes it"`
+}
+
+// HandleKinds lists the kinds of handles.
+var HandleKinds = []HandleKind{
+	{Kind: NoHandle, Name: "none"},
+	{Kind: Hole, Name: "hole", Through: true, Bored: true},
+	{Kind: Slotted, Name: "slot", Through: true, Bored: true},
+	{Kind: HeartCut, Name: "heart-shaped hole", Through: true, Shaped: true},
+	{Kind: DropCut, Name: "drop-shaped hole", Through: true, Shaped: true},
+	{Kind: Crescent, Name: "crescent", Through: true, Shaped: true},
+	{Kind: OwnHole, Name: "free-hand hole", Through: true, Shaped: true},
+	{Kind: Notch, Name: "notch"},
+	{Kind: Bevel, Name: "bevel"},
+	{Kind: CordHole, Name: "cord hole", Through: true, Bored: true},
+}
+
+// kind is what is known of the handle's kind.
+func (h Handle) kind() HandleKind {
+	for _, k := range HandleKinds {
+		if k.Kind == h.Kind {
+			return k
+		}
+	}
+	return HandleKind{Kind: h.Kind, Name: h.Kind}
+}
+
 // MostHandles bounds the handles besides the first.
 const MostHandles = 12
 
-// holeKinds are the handles that are cut through the board.
-var holeKinds = map[string]string{"hole": "hole", "slot": "slot", "heart": "heart-shaped hole", "drop": "drop-shaped hole", "crescent": "crescent", "own": "free-hand hole", "cord": "cord hole"}
-
 // Through reports whether the handle is a hole.
-func (h Handle) Through() bool { return holeKinds[h.Kind] != "" }
+func (h Handle) Through() bool { return h.kind().Through }
 
 // shaped reports a hole that has a shape of its own, which shrinks as a whole.
-func (h Handle) shaped() bool {
-	return slices.Contains([]string{"heart", "drop", "crescent", "own"}, h.Kind)
-}
+func (h Handle) shaped() bool { return h.kind().Shaped }
 
 // shrink makes a shaped hole smaller about its centre.
 func (h *Handle) shrink(share float64) {
@@ -57,21 +99,24 @@ func (h *Handle) shrink(share float64) {
 }
 
 // Name in the trade's words.
-func (h Handle) Name() string {
-	if name, ok := holeKinds[h.Kind]; ok {
-		return name
+func (h Handle) Name() string { return h.kind().Name }
+
+func handleNames() []string {
+	names := make([]string, len(HandleKinds))
+	for i, k := range HandleKinds {
+		names[i] = k.Kind
 	}
-	return h.Kind
+	return names
 }
 
 func (h Handle) check(field string, d Design) (ps craft.Problems) {
-	ps.OneOf(field+".kind", h.Kind, "none", "hole", "slot", "heart", "drop", "crescent", "own", "notch", "bevel", "cord")
+	ps.OneOf(field+".kind", h.Kind, handleNames()...)
 	ps.OneOf(field+".where", h.Where, "", "ends", "sides", "all")
 	ps.Range(field+".turn", h.Turn, -360, 360)
 	switch h.Kind {
-	case "none":
+	case NoHandle:
 		return ps
-	case "bevel":
+	case Bevel:
 		ps.Length(field+".flat", h.Flat, 0, 100)
 		ps.Range(field+".angle", h.Angle, 0, 75)
 		return ps
@@ -82,14 +127,14 @@ func (h Handle) check(field string, d Design) (ps craft.Problems) {
 	}
 	ps.Length(field+".setback", h.Setback, 2, far)
 	ps.Length(field+".offset", h.Offset, -2500, 2500)
-	if h.Kind == "own" {
+	if h.Kind == OwnHole {
 		return append(ps, checkNodes(h.Nodes, false, field+".nodes")...)
 	}
 	ps.Length(field+".diameter", h.Diameter, 3, 400)
 	switch h.Kind {
-	case "slot":
+	case Slotted:
 		ps.Length(field+".length", h.Length, min(h.Diameter, 1000), 1000)
-	case "heart", "drop", "notch", "crescent":
+	case HeartCut, DropCut, Notch, Crescent:
 		ps.Length(field+".length", h.Length, 5, 1000)
 	}
 	return ps
@@ -99,7 +144,7 @@ func (h Handle) check(field string, d Design) (ps craft.Problems) {
 func (d Design) Handles() []Handle {
 	out := make([]Handle, 0, 1+len(d.More))
 	for _, h := range append([]Handle{d.Handle}, d.More...) {
-		if h.Kind != "none" && h.Kind != "" {
+		if h.Kind != NoHandle && h.Kind != "" {
 			out = append(out, h)
 		}
 	}
@@ -109,7 +154,7 @@ func (d Design) Handles() []Handle {
 // bevel is the first finger bevel, if there is one.
 func (d Design) bevel() (Handle, bool) {
 	for _, h := range d.Handles() {
-		if h.Kind == "bevel" {
+		if h.Kind == Bevel {
 			return h, true
 		}
 	}
@@ -175,20 +220,20 @@ func (h Handle) path(d Design, outline geom.Ring) *canvas.Path {
 	var p *canvas.Path
 	turn := h.Turn
 	switch h.Kind {
-	case "hole", "cord":
+	case Hole, CordHole:
 		p = geom.Oval(h.Diameter, h.Diameter)
-	case "slot":
+	case Slotted:
 		p = geom.SoftRectangle(max(h.Length, h.Diameter), h.Diameter, h.Diameter/2)
 		if d.Shape != Paddle {
 			turn += 90
 		}
-	case "heart":
+	case HeartCut:
 		p = geom.Heart(h.Length, h.Diameter, h.Diameter/16, h.Diameter/16)
-	case "drop":
+	case DropCut:
 		p = geom.Teardrop(max(h.Length, h.Diameter), h.Diameter, h.Diameter/8)
-	case "crescent":
+	case Crescent:
 		p = geom.Crescent(h.Length, h.Diameter)
-	case "own":
+	case OwnHole:
 		p = freePath(h.Nodes)
 	}
 	c := h.centre(d, outline)

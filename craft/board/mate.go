@@ -222,7 +222,7 @@ func (s Shaped) part(piece geom.Ring) Part {
 	d.Handle = keep(s.Design.Handle)
 	d.More = nil
 	for _, h := range s.Design.More {
-		if h = keep(h); h.Kind != "none" {
+		if h = keep(h); h.Kind != NoHandle {
 			d.More = append(d.More, h)
 		}
 	}

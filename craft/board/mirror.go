@@ -62,7 +62,7 @@ func (d Design) Mirrored() Design {
 func (h Handle) mirrored() Handle {
 	h.Offset, h.Turn = -h.Offset, -h.Turn
 	h.Nodes = mirroredNodes(h.Nodes)
-	if h.Kind == "notch" {
+	if h.Kind == Notch {
 		h.Right = !h.Right
 	}
 	return h

@@ -222,9 +222,12 @@ func weakest(s Shaped, c Conditions, void Void, hollows []hollow) (worst craft.V
 	return worst, true
 }
 
+// Bearing is the filler that carries load.
+const Bearing = "epoxy"
+
 // fillIt fills a void with what carries load.
 func fillIt(v Void) craft.Remedy {
-	return craft.Remedy{Label: "Fill the " + v.Name + " with epoxy", Patch: craft.Patch{"fill": map[string]any{"fillers": map[string]any{v.Flaw: "epoxy"}}}}
+	return craft.Remedy{Label: "Fill the " + v.Name + " with epoxy", Patch: craft.Patch{"fill": map[string]any{"fillers": map[string]any{v.Flaw: Bearing}}}}
 }
 
 // nearestIn is p where it lies in the ring, else the ring's nearest place to it.

@@ -143,9 +143,9 @@ func TestAMirroredBoardIsJudgedTheSame(t *testing.T) {
 		c := maple()
 		grain := f("grain", -40, 40)
 		c = c.grained(grain)
-		one := Check(Draw(d, nil), c)
+		one := judged(Draw(d, nil), c)
 		c = c.grained(-grain)
-		two := Check(Draw(d.Mirrored(), nil), c)
+		two := judged(Draw(d.Mirrored(), nil), c)
 		if len(one) != len(two) {
 			t.Fatalf("%d verdicts, mirrored %d", len(one), len(two))
 		}
@@ -175,7 +175,7 @@ func BenchmarkCheckFreeOutlineOf200Nodes(b *testing.B) {
 	d.Handle = Handle{Kind: "hole", Diameter: 30, Setback: 45}
 	c := maple()
 	for b.Loop() {
-		Check(Draw(d, nil), c)
+		judged(Draw(d, nil), c)
 	}
 }
 

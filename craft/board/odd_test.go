@@ -51,7 +51,7 @@ func TestOddDesignsAreJudged(t *testing.T) {
 		c.Usable, c.Tools.Blades, c.Tools.Bits = oddWood, []tool.Blade{{Name: "jigsaw", Radius: 25}}, []float64{8, 25}
 		c.Tools.Router = routerTools()
 		s := Draw(d, oddWood)
-		Check(s, c)
+		judged(s, c)
 		Sections(s, c.Thickness)
 		Stretches(s, stock.Uniform{Fibres: 10})
 		Entries(s, c.Tools.Bits)

@@ -17,7 +17,7 @@ func under(d Design, c Conditions) []craft.Verdict {
 	if d.Thickness > 0 {
 		c.Thickness = min(d.Thickness, c.Most)
 	}
-	return Check(Draw(d, nil), c)
+	return judged(Draw(d, nil), c)
 }
 
 func worst(verdicts []craft.Verdict, check string) craft.Level {

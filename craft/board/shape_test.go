@@ -99,8 +99,8 @@ func TestSlotsTakeWoodAway(t *testing.T) {
 
 	c := maple()
 	c.Thickness = 20
-	assert.InDelta(t, 14, find(t, Check(whole, c), "recess-floor").Figure.Value, 1e-9)
-	assert.InDelta(t, 2, find(t, Check(cut, c), "recess-floor").Figure.Value, 1e-9, "from both faces over one place")
+	assert.InDelta(t, 14, find(t, judged(whole, c), "recess-floor").Figure.Value, 1e-9)
+	assert.InDelta(t, 2, find(t, judged(cut, c), "recess-floor").Figure.Value, 1e-9, "from both faces over one place")
 
 	area := func(s Section) float64 {
 		p, err := canvas.ParseSVGPath(s.Path)
@@ -113,9 +113,9 @@ func TestSlotsTakeWoodAway(t *testing.T) {
 	paddle := d
 	paddle.Recesses, paddle.Shape, paddle.Neck, paddle.NeckLength, paddle.Shoulder = nil, Paddle, 60, 130, 30
 	held := Draw(paddle, nil)
-	was := find(t, Check(held, c), "neck").Figure.Value
+	was := find(t, judged(held, c), "neck").Figure.Value
 	held.Slots = []Slot{{A: geom.Point{X: 90, Y: -30}, B: geom.Point{X: 90, Y: 30}, DepthA: 10, DepthB: 10, Width: 4}}
-	assert.Greater(t, find(t, Check(held, c), "neck").Figure.Value, 2*was, "half as thick there")
+	assert.Greater(t, find(t, judged(held, c), "neck").Figure.Value, 2*was, "half as thick there")
 }
 
 // A void takes from every section that it lies in, unless what fills it carries
@@ -129,7 +129,7 @@ func TestVoidsWeakenWhatTheyLieIn(t *testing.T) {
 	held := Draw(Design{Shape: Paddle, Length: 400, Width: 240, Corner: 15, Neck: 60, NeckLength: 130, Shoulder: 30, Handle: Handle{Kind: "none"}, Edge: Edge{Kind: "none"}}, nil)
 	for _, half := range []struct{ deep, lost float64 }{{20, 30}, {10, 30 * 0.75}} {
 		c.Voids = []Void{crack(101, 103, 0, 60, half.deep)}
-		v := find(t, Check(held, c), "neck")
+		v := find(t, judged(held, c), "neck")
 		assert.InDelta(t, 102, v.Mark.AX, 2)
 		terms := v.Figure.Terms
 		assert.InDelta(t, half.lost, terms[6].Value, 0.01, "half of the neck's 60, %v deep of 20", half.deep)
@@ -141,7 +141,7 @@ func TestVoidsWeakenWhatTheyLieIn(t *testing.T) {
 	plain := Draw(d, nil)
 	c.Voids = []Void{crack(-2, 2, -100, 100, 20)}
 	c = c.grained(90)
-	v := find(t, Check(plain, c), "waist")
+	v := find(t, judged(plain, c), "waist")
 	assert.Equal(t, "crack", v.Subject)
 	assert.InDelta(t, 240, v.Figure.Terms[4].Value, 0.01)
 	assert.InDelta(t, 200, v.Figure.Terms[5].Value, 0.01, "all of its length, through")
@@ -149,7 +149,7 @@ func TestVoidsWeakenWhatTheyLieIn(t *testing.T) {
 	require.NotEmpty(t, v.Remedies)
 	assert.Equal(t, craft.Patch{"fill": map[string]any{"fillers": map[string]any{"f1": "epoxy"}}}, v.Remedies[0].Patch)
 	c.Voids[0].Filled = true
-	for _, v := range Check(plain, c) {
+	for _, v := range judged(plain, c) {
 		assert.NotEqual(t, "waist", v.Check)
 	}
 
@@ -157,12 +157,12 @@ func TestVoidsWeakenWhatTheyLieIn(t *testing.T) {
 	d = held.Design
 	sunk := with(d, Recess{Kind: "well", X: 120, Length: 40, Width: 50, Radius: 4, Depth: 10})
 	c = maple()
-	assert.Greater(t, find(t, Check(Draw(sunk, nil), c), "neck").Figure.Value, 1.5*find(t, Check(Draw(d, nil), c), "neck").Figure.Value)
+	assert.Greater(t, find(t, judged(Draw(sunk, nil), c), "neck").Figure.Value, 1.5*find(t, judged(Draw(d, nil), c), "neck").Figure.Value)
 	d.Handle = Handle{Kind: "hole", Diameter: 25, Setback: 40}
 	c.Thickness, c = 6, c.grained(90)
 	c.Voids = []Void{crack(120, 200, 16, 22, 6)}
 	beside := func() (out craft.Verdict) {
-		for _, v := range Check(Draw(d, nil), c) {
+		for _, v := range judged(Draw(d, nil), c) {
 			if v.Check == "web" && v.Subject == "crack" {
 				out = v
 			}
@@ -182,7 +182,7 @@ func TestVoidsWeakenWhatTheyLieIn(t *testing.T) {
 func TestAShapedHoleShrinks(t *testing.T) {
 	d := soft(400, 120)
 	d.Handle = Handle{Kind: "own", Setback: 200, Nodes: []Node{{X: -40, Y: -55}, {X: 40, Y: -55, Run: "arc", Rise: 10}, {X: 40, Y: 55}, {X: -40, Y: 55}}}
-	v := find(t, Check(Draw(d, nil), maple()), "web")
+	v := find(t, judged(Draw(d, nil), maple()), "web")
 	require.NotEqual(t, craft.Good, v.Level)
 	i := slices.IndexFunc(v.Remedies, func(r craft.Remedy) bool { return strings.HasPrefix(r.Label, "Shrink it") })
 	require.GreaterOrEqual(t, i, 0)
@@ -193,7 +193,7 @@ func TestAShapedHoleShrinks(t *testing.T) {
 	require.NoError(t, v.Remedies[i].Patch.Apply(&board))
 	share := v.Remedies[i].Amount / 100
 	assert.InEpsilon(t, Draw(d, nil).Holes[0].Area()*share*share, Draw(board.Design, nil).Holes[0].Area(), 0.01)
-	assert.Less(t, find(t, Check(Draw(board.Design, nil), maple()), "web").Level.Rank(), v.Level.Rank())
+	assert.Less(t, find(t, judged(Draw(board.Design, nil), maple()), "web").Level.Rank(), v.Level.Rank())
 }
 
 // A pouring lip opens the rim to its side, and the wall there is not missed.
@@ -209,7 +209,7 @@ func TestPouringLip(t *testing.T) {
 		assert.InDelta(t, 14*segment(6, 5), groove.Spout, 60, "a channel from the rim to the edge")
 		assert.InDelta(t, s.Area()*20-groove.Volume-groove.Spout, s.Volume(20), 1e-6)
 		assert.InDelta(t, 12, min(lip.Bounds().MaxX-lip.Bounds().MinX, lip.Bounds().MaxY-lip.Bounds().MinY), 0.1, side)
-		assert.Equal(t, craft.Good, find(t, Check(s, c), "recess-wall").Level)
+		assert.Equal(t, craft.Good, find(t, judged(s, c), "recess-wall").Level)
 	}
 }
 
@@ -249,7 +249,7 @@ func bevelled(t float64, both bool) []craft.Verdict {
 	d.Handle = Handle{Kind: "bevel", Flat: 6, Angle: 25, Where: "ends", Both: both}
 	c := maple()
 	c.Thickness, c.Most = t, t+8
-	return Check(Draw(d, nil), c)
+	return judged(Draw(d, nil), c)
 }
 
 func TestFingerBevel(t *testing.T) {
@@ -264,7 +264,7 @@ func TestChecksOfRecesses(t *testing.T) {
 	c := maple()
 	c.Thickness, c.Most = 20, 26
 	c.Tools.Router = tool.Router{Base: 150, Bits: []tool.RouterBit{{Kind: "straight", Diameter: 9.5, Length: 25}, {Kind: "round nose", Diameter: 12, Length: 14}}, Bushes: []float64{16, 30}}
-	judge := func(r Recess) []craft.Verdict { return Check(Draw(with(soft(400, 240), r), nil), c) }
+	judge := func(r Recess) []craft.Verdict { return judged(Draw(with(soft(400, 240), r), nil), c) }
 	well := Recess{Kind: "well", Length: 120, Width: 80, Depth: 8, Radius: 6}
 	assert.Equal(t, craft.Good, find(t, judge(well), "recess-floor").Level)
 	well.Depth = 16
@@ -282,18 +282,18 @@ func TestChecksOfRecesses(t *testing.T) {
 
 	holed := with(soft(400, 240), Recess{Kind: "groove", Inset: 14, Radius: 6, Depth: 5})
 	holed.Handle = Handle{Kind: "hole", Diameter: 30, Setback: 36}
-	assert.Equal(t, craft.Stop, find(t, Check(Draw(holed, nil), c), "recess-wall").Level, "a groove that runs into the hole")
+	assert.Equal(t, craft.Stop, find(t, judged(Draw(holed, nil), c), "recess-wall").Level, "a groove that runs into the hole")
 	holed.Handle.Setback = 90
-	assert.Equal(t, craft.Good, find(t, Check(Draw(holed, nil), c), "recess-wall").Level, "a hole well inside the groove")
+	assert.Equal(t, craft.Good, find(t, judged(Draw(holed, nil), c), "recess-wall").Level, "a hole well inside the groove")
 
 	pair := with(soft(400, 240), Recess{Kind: "well", Length: 100, Width: 80, Depth: 6, X: -60})
 	pair.Recesses = append(pair.Recesses, Recess{Kind: "well", Length: 100, Width: 80, Depth: 6, X: 45})
-	assert.Equal(t, craft.Mind, find(t, Check(Draw(pair, nil), c), "recess-wall").Level, "5 mm between two wells")
+	assert.Equal(t, craft.Mind, find(t, judged(Draw(pair, nil), c), "recess-wall").Level, "5 mm between two wells")
 	pair.Recesses[1].Under = true
-	assert.Equal(t, craft.Good, find(t, Check(Draw(pair, nil), c), "recess-wall").Level, "one in each face")
+	assert.Equal(t, craft.Good, find(t, judged(Draw(pair, nil), c), "recess-wall").Level, "one in each face")
 	ringed := with(soft(400, 240), Recess{Kind: "groove", Inset: 14, Radius: 6, Depth: 5})
 	ringed.Recesses = append(ringed.Recesses, Recess{Kind: "bowl", Length: 336, Width: 60, Depth: 8})
-	assert.Equal(t, craft.Mind, find(t, Check(Draw(ringed, nil), c), "recess-wall").Level, "a bowl that nearly meets the groove")
+	assert.Equal(t, craft.Mind, find(t, judged(Draw(ringed, nil), c), "recess-wall").Level, "a bowl that nearly meets the groove")
 
 	work := Work(Draw(with(soft(400, 240), well), nil), c)
 	require.Len(t, work, 1)
@@ -315,11 +315,11 @@ func TestRemediesPatchWhatTheyTried(t *testing.T) {
 	d.More = []Handle{{Kind: "hole", Diameter: 22, Setback: 40, Offset: 60}}
 	d.Recesses = []Recess{{Kind: "well", Length: 120, Width: 80, Depth: 16}, {Kind: "ring", Length: 60, Radius: 4, Depth: 3, X: -120}}
 	c := maple()
-	for _, v := range Check(Draw(d, nil), c) {
+	for _, v := range judged(Draw(d, nil), c) {
 		for _, r := range v.Remedies {
 			next := patched(t, d, r.Patch)
 			assert.Empty(t, next.Check("design"), r.Label)
-			again := Check(Draw(next, nil), withThickness(c, next))
+			again := judged(Draw(next, nil), withThickness(c, next))
 			if at := slices.IndexFunc(again, func(w craft.Verdict) bool { return w.Check == v.Check && w.Subject == v.Subject }); at >= 0 {
 				assert.LessOrEqual(t, again[at].Level.Rank(), v.Level.Rank(), "%s: %s", v.Check, r.Label)
 			}
@@ -352,7 +352,7 @@ func TestEdgesBySideAndFace(t *testing.T) {
 	c := maple()
 	c.Thickness = 16
 	var levels []craft.Level
-	for _, v := range Check(Draw(d, nil), c) {
+	for _, v := range judged(Draw(d, nil), c) {
 		if v.Check == "edge" {
 			levels = append(levels, v.Level)
 		}
@@ -396,7 +396,7 @@ func TestShapedHandlesAreCutTrue(t *testing.T) {
 		s := Draw(d, nil)
 		require.Len(t, s.Holes, 1, kind)
 		assert.InDelta(t, 200-h.Setback, s.Holes[0].Bounds().MaxX/2+s.Holes[0].Bounds().MinX/2, 6, kind)
-		assert.Equal(t, craft.Good, find(t, Check(s, maple()), "web").Level, kind)
+		assert.Equal(t, craft.Good, find(t, judged(s, maple()), "web").Level, kind)
 		e := Entries(s, []float64{6, 8, 10, 20})
 		require.Len(t, e, 1)
 		assert.Positive(t, e[0].Diameter, kind)
@@ -472,25 +472,25 @@ func TestWaistOfAFreeOutlineIsFound(t *testing.T) {
 		Nodes: []Node{{X: -180, Y: -80}, {X: 40, Y: -80}, {X: 70, Y: -9, Round: 15}, {X: 110, Y: -9, Round: 15}, {X: 180, Y: -40}, {X: 180, Y: 40}, {X: 110, Y: 9, Round: 15}, {X: 70, Y: 9, Round: 15}, {X: 40, Y: 80}, {X: -180, Y: 80}}}
 	c := maple()
 	c.Thickness = 14
-	v := find(t, Check(Draw(d, nil), c), "waist")
+	v := find(t, judged(Draw(d, nil), c), "waist")
 	assert.Greater(t, v.Figure.Value, 8.0)
 	assert.InDelta(t, 18, math.Hypot(v.Mark.AX-v.Mark.BX, v.Mark.AY-v.Mark.BY), 0.5)
 	c = c.grained(90)
-	assert.Equal(t, craft.Stop, find(t, Check(Draw(d, nil), c), "waist").Level, "with the grain across it")
+	assert.Equal(t, craft.Stop, find(t, judged(Draw(d, nil), c), "waist").Level, "with the grain across it")
 }
 
 func TestItTipsAndHangs(t *testing.T) {
 	d := soft(400, 200)
 	c := maple()
 	c.FootSpots = geom.Ring{{X: -40, Y: -30}, {X: 40, Y: -30}, {X: 40, Y: 30}, {X: -40, Y: 30}}
-	assert.Equal(t, craft.Mind, find(t, Check(Draw(d, nil), c), "tips").Level)
+	assert.Equal(t, craft.Mind, find(t, judged(Draw(d, nil), c), "tips").Level)
 	c.FootSpots = geom.Ring{{X: -180, Y: -80}, {X: 180, Y: -80}, {X: 180, Y: 80}, {X: -180, Y: 80}}
-	assert.Equal(t, craft.Good, find(t, Check(Draw(d, nil), c), "tips").Level)
+	assert.Equal(t, craft.Good, find(t, judged(Draw(d, nil), c), "tips").Level)
 	d.Handle = Handle{Kind: "hole", Diameter: 30, Setback: 40, Offset: 40}
-	v := find(t, Check(Draw(d, nil), maple()), "hangs")
+	v := find(t, judged(Draw(d, nil), maple()), "hangs")
 	assert.Equal(t, craft.Mind, v.Level)
 	next := patched(t, d, v.Remedies[0].Patch)
-	assert.Equal(t, craft.Good, find(t, Check(Draw(next, nil), maple()), "hangs").Level)
+	assert.Equal(t, craft.Good, find(t, judged(Draw(next, nil), maple()), "hangs").Level)
 }
 
 func TestStretchesTellTheGrain(t *testing.T) {
@@ -515,16 +515,16 @@ func TestToolsThatDoNotReach(t *testing.T) {
 	c := maple()
 	c.Tools.Machines.DrillTravel, c.Thickness, c.Tools.Blades = 15, 26, []tool.Blade{{Name: "jigsaw", Radius: 12}}
 	c.Tools.Router = tool.Router{Base: 150, Bits: []tool.RouterBit{{Kind: "flush trim", Diameter: 12, Length: 20, Bearing: 12}, {Kind: "round-over", Diameter: 12, Length: 12, Bearing: 12}}}
-	vs := Check(Draw(d, nil), c)
+	vs := judged(Draw(d, nil), c)
 	assert.Equal(t, craft.Mind, find(t, vs, "drill-travel").Level)
 	assert.Equal(t, craft.Mind, find(t, vs, "bit-length").Level)
 	tight := Design{Shape: Heart, Length: 300, Width: 280, Tip: 20, Shoulder: 3, Handle: Handle{Kind: "none"}, Edge: Edge{Kind: "round-over", Size: 3}}
-	vs = Check(Draw(tight, nil), c)
+	vs = judged(Draw(tight, nil), c)
 	assert.Equal(t, craft.Mind, find(t, vs, "bearing").Level)
 	corner := find(t, vs, "inside-corner")
 	assert.Equal(t, craft.Mind, corner.Level)
 	open := patched(t, tight, corner.Remedies[0].Patch)
-	assert.Equal(t, craft.Good, find(t, Check(Draw(open, nil), c), "inside-corner").Level)
+	assert.Equal(t, craft.Good, find(t, judged(Draw(open, nil), c), "inside-corner").Level)
 }
 
 func TestSplitBoardsMate(t *testing.T) {

@@ -170,9 +170,9 @@ func Entries(s Shaped, bits []float64) []Entry {
 		e := Entry{Name: h.Name()}
 		own := slices.ContainsFunc(bits, func(b float64) bool { return math.Abs(b-h.Diameter) <= sameBit })
 		switch {
-		case own && (h.Kind == "hole" || h.Kind == "cord"):
+		case own && (h.Kind == Hole || h.Kind == CordHole):
 			e.At, e.Diameter = hole.Centroid(), h.Diameter
-		case own && h.Kind == "slot":
+		case own && h.Kind == Slotted:
 			axis := s.slotAxis(i)
 			e.At, e.Diameter, e.Second = axis[0], h.Diameter, &Second{axis[1]}
 		default:
@@ -211,7 +211,7 @@ func entryVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 		return nil
 	}
 	for i, e := range Entries(s, c.Tools.Bits) {
-		if s.Handles[i].Kind == "hole" || s.Handles[i].Kind == "slot" || e.Diameter > 0 {
+		if s.Handles[i].Kind == Hole || s.Handles[i].Kind == Slotted || e.Diameter > 0 {
 			continue
 		}
 		_, room := s.Holes[i].Inscribed()
@@ -299,7 +299,7 @@ func reach(s Shaped, c Conditions) (out []craft.Verdict) {
 		}
 		out = append(out, v)
 	}
-	shaped := slices.ContainsFunc(s.Handles, func(h Handle) bool { return h.Kind != "hole" && h.Kind != "cord" })
+	shaped := slices.ContainsFunc(s.Handles, func(h Handle) bool { return h.Kind != Hole && h.Kind != CordHole })
 	longest := c.Tools.Router.Longest(tool.FlushTrim)
 	if longest > 0 && (shaped || s.Design.Shape == Free) {
 		v := craft.Verdict{

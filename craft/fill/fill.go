@@ -10,6 +10,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/plan"
 	"idletimber/craft/rule"
 	"idletimber/craft/stock"
 )
@@ -26,8 +27,8 @@ type Choice struct {
 func (c Choice) Check(field string) (ps craft.Problems) {
 	ps.OneOf(field+".resin", c.Resin, kindNames()...)
 	ps.Range(field+".reserve", c.Reserve, 0, 20000)
-	names := make([]string, len(fillers))
-	for i, f := range fillers {
+	names := make([]string, len(Fillers))
+	for i, f := range Fillers {
 		names[i] = f.Name
 	}
 	for id, name := range c.Fillers {
@@ -171,10 +172,7 @@ type Void struct {
 }
 
 // Bears reports a void filled with what carries load.
-func (v Void) Bears() bool { return v.Chosen == Bearing }
-
-// Bearing is the filler that carries load.
-const Bearing = "epoxy"
+func (v Void) Bears() bool { return fillerOf(v.Chosen).bears }
 
 // Site is the board that voids are looked for in.
 type Site struct {
@@ -267,13 +265,38 @@ func Choose(voids []Void, c Choice, temperature float64, feet bool) []Void {
 // caLayers is how many layers of cyanoacrylate are worth the patience.
 const caLayers = 3
 
-// filler is a way to fill a void.
-type filler struct {
-	Name string
-	Wait float64 // minutes; of epoxy by its kind
-	Food string
-	Good string // what it is good for
-	fits func(v Void, feet bool) (bool, string)
+// The fillers.
+const (
+	Leave    = "leave"
+	ThinCA   = "thin CA"
+	MediumCA = "medium CA, tinted"
+	GlueDust = "glue and sanding dust"
+	Putty    = "putty"
+	Wicked   = "wicked thin glue"
+	Epoxy    = "epoxy"
+)
+
+// Filler is a way to fill a void.
+type Filler struct {
+	Name string  `json:"name"`
+	Wait float64 `json:"wait" doc:"Minutes until it can be worked; of epoxy by its kind"`
+	Food string  `json:"food" doc:"Whether it may lie on a food face"`
+	Good string  `json:"good" doc:"What it is good for"`
+
+	work  plan.Kind // whose rate it follows
+	proud bool      // it stands proud, so that the face is flattened again
+	bears bool      // it carries load
+	fits  func(v Void, feet bool) (bool, string)
+}
+
+// fillerOf is the filler of that name; the first when there is none.
+func fillerOf(name string) Filler {
+	for _, f := range Fillers {
+		if f.Name == name {
+			return f
+		}
+	}
+	return Fillers[0]
 }
 
 // hairline is how wide a void on the underside may be left where both faces
@@ -282,41 +305,55 @@ const hairline = 0.5
 
 const perSheet = "per its data sheet"
 
-var fillers = []filler{
-	{"leave", 0, "–", "nothing to do", func(v Void, feet bool) (bool, string) {
-		return v.Under && (feet || v.Width <= hairline), "for the underside of a board with feet, or hairlines there"
-	}},
-	{"thin CA", 10, "yes when cured", "runs into worm holes and hairlines, layer on layer", func(v Void, _ bool) (bool, string) {
-		return v.Width <= 3 && v.Depth <= caLayers*3 && !v.Through, "for up to {3} wide, in at most three layers of {3}"
-	}},
-	{"medium CA, tinted", 20, "yes when cured", "fills small holes in layers, tinted to match", func(v Void, _ bool) (bool, string) {
-		return v.Width <= 5 && v.Depth <= 6, "for up to {5} wide and {6} deep"
-	}},
-	{"glue and sanding dust", 60, "yes", "tear-out and seams", func(v Void, _ bool) (bool, string) {
-		return v.Width <= 1 && v.Depth <= 3, "for up to {1} wide"
-	}},
-	{"putty", 240, perSheet, "shallow seams", func(v Void, _ bool) (bool, string) {
-		return v.Width <= 4 && v.Depth <= 4, "for up to {4} wide and deep, not in a groove or handle"
-	}},
-	{"wicked thin glue", 240, "yes", "drawn into a deep hairline", func(v Void, _ bool) (bool, string) {
-		return v.kind == stock.Crack && v.Width <= 0.6, "for hairline cracks"
-	}},
-	{"epoxy", 0, perSheet, "anything larger, and whatever carries load", func(v Void, _ bool) (bool, string) {
-		return true, ""
-	}},
+// Fillers lists the fillers, the cheapest first.
+var Fillers = []Filler{
+	{
+		Name: Leave, Food: "–", Good: "nothing to do",
+		fits: func(v Void, feet bool) (bool, string) {
+			return v.Under && (feet || v.Width <= hairline), "for the underside of a board with feet, or hairlines there"
+		},
+	}, {
+		Name: ThinCA, Wait: 10, Food: "yes when cured", Good: "runs into worm holes and hairlines, layer on layer", work: plan.ThinGlue,
+		fits: func(v Void, _ bool) (bool, string) {
+			return v.Width <= 3 && v.Depth <= caLayers*3 && !v.Through, "for up to {3} wide, in at most three layers of {3}"
+		},
+	}, {
+		Name: MediumCA, Wait: 20, Food: "yes when cured", Good: "fills small holes in layers, tinted to match", work: plan.ThinGlue,
+		fits: func(v Void, _ bool) (bool, string) {
+			return v.Width <= 5 && v.Depth <= 6, "for up to {5} wide and {6} deep"
+		},
+	}, {
+		Name: GlueDust, Wait: 60, Food: "yes", Good: "tear-out and seams", work: plan.Putty,
+		fits: func(v Void, _ bool) (bool, string) {
+			return v.Width <= 1 && v.Depth <= 3, "for up to {1} wide"
+		},
+	}, {
+		Name: Putty, Wait: 240, Food: perSheet, Good: "shallow seams", work: plan.Putty, proud: true,
+		fits: func(v Void, _ bool) (bool, string) {
+			return v.Width <= 4 && v.Depth <= 4, "for up to {4} wide and deep, not in a groove or handle"
+		},
+	}, {
+		Name: Wicked, Wait: 240, Food: "yes", Good: "drawn into a deep hairline", work: plan.ThinGlue,
+		fits: func(v Void, _ bool) (bool, string) {
+			return v.kind == stock.Crack && v.Width <= 0.6, "for hairline cracks"
+		},
+	}, {
+		Name: Epoxy, Food: perSheet, Good: "anything larger, and whatever carries load", proud: true, bears: true,
+		fits: func(Void, bool) (bool, string) { return true, "" },
+	},
 }
 
 // rank orders the fillers: those that fit first, then by the time they take,
 // then in the table's order, which is by cost.
 func rank(v Void, r Resin, temperature float64, feet bool) []Option {
-	out := make([]Option, 0, len(fillers))
-	for _, f := range fillers {
+	out := make([]Option, 0, len(Fillers))
+	for _, f := range Fillers {
 		ok, limit := f.fits(v, feet)
 		o := Option{Name: f.Name, Fits: ok, Wait: f.Wait, Food: f.Food, Reason: f.Good}
 		if !ok {
 			o.Reason = limit
 		}
-		if f.Name == "epoxy" {
+		if f.Name == Epoxy {
 			o.Wait = r.pours(v.Depth) * r.SandHours * 60 * slower(temperature)
 		}
 		out = append(out, o)

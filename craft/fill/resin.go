@@ -110,7 +110,7 @@ func Pour(voids []Void, c Choice, temperature, scaleStep float64, rules rule.Set
 	var net, deepest float64
 	var terms []craft.Term
 	for _, v := range voids {
-		if v.Chosen != "epoxy" {
+		if v.Chosen != Epoxy {
 			continue
 		}
 		ok = true

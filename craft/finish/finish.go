@@ -7,6 +7,8 @@ import (
 	"fmt"
 
 	"idletimber/craft"
+	"idletimber/craft/plan"
+	"idletimber/craft/stage"
 )
 
 // Choice is how a board is finished.
@@ -28,19 +30,34 @@ type School struct {
 	Buff    float64 `json:"buff" doc:"Minutes after the coat until it is buffed; negative when it is not"`
 	Food    float64 `json:"food" doc:"Days after the last coat until food"`
 	Curing  bool    `json:"curing" doc:"Its rags heat themselves"`
+	Words   string  `json:"words" doc:"What it is, in a note"`
 	paste   bool    // a coat of paste comes last
 }
+
+// The schools.
+const (
+	Oil          = "oil"
+	OilBath      = "oil bath"
+	OilThenPaste = "oil then paste"
+	PasteAlone   = "paste alone"
+	HardWax      = "hard wax"
+	CuringOil    = "curing oil"
+)
+
+// Paste is the product of the coats that hold wax; every other school is called
+// by its product, or takes oil.
+const Paste = "paste"
 
 const hour, day = 60, 24 * 60
 
 // Schools lists the ways to finish.
 var Schools = []School{
-	{Name: "oil", Coats: 3, Most: 4, Face: 70, Soak: 2 * hour, Between: 12 * hour, Buff: -1, Food: 3},
-	{Name: "oil bath", Coats: 1, Most: 1, Face: 110, Soak: 12 * hour, Buff: -1, Food: 3},
-	{Name: "oil then paste", Coats: 1, Most: 2, Face: 70, Soak: 12 * hour, Between: 12 * hour, Buff: 20, Food: 3, paste: true},
-	{Name: "paste alone", Coats: 1, Most: 2, Face: 25, Soak: 15, Between: 12 * hour, Buff: 0, Food: 1},
-	{Name: "hard wax", Coats: 2, Most: 3, Face: 30, Soak: 15, Between: 24 * hour, Buff: 15, Food: 14, Curing: true},
-	{Name: "curing oil", Coats: 3, Most: 5, Face: 40, Soak: 15, Between: 24 * hour, Buff: -1, Food: 30, Curing: true},
+	{Name: Oil, Words: "food-grade mineral oil", Coats: 3, Most: 4, Face: 70, Soak: 2 * hour, Between: 12 * hour, Buff: -1, Food: 3},
+	{Name: OilBath, Words: "food-grade mineral oil", Coats: 1, Most: 1, Face: 110, Soak: 12 * hour, Buff: -1, Food: 3},
+	{Name: OilThenPaste, Words: "oil and beeswax", Coats: 1, Most: 2, Face: 70, Soak: 12 * hour, Between: 12 * hour, Buff: 20, Food: 3, paste: true},
+	{Name: PasteAlone, Words: "oil and beeswax paste", Coats: 1, Most: 2, Face: 25, Soak: 15, Between: 12 * hour, Buff: 0, Food: 1},
+	{Name: HardWax, Words: "hard-wax oil", Coats: 2, Most: 3, Face: 30, Soak: 15, Between: 24 * hour, Buff: 15, Food: 14, Curing: true},
+	{Name: CuringOil, Words: "a curing oil", Coats: 3, Most: 5, Face: 40, Soak: 15, Between: 24 * hour, Buff: -1, Food: 30, Curing: true},
 }
 
 // EndGrain is how many times as much end grain drinks (rule).
@@ -90,8 +107,8 @@ type Coat struct {
 	Working craft.Figure `json:"working" doc:"The grams"`
 }
 
-// Paste is oil and wax melted together.
-type Paste struct {
+// PasteMix is oil and wax melted together.
+type PasteMix struct {
 	Grams  float64 `json:"grams"`
 	OilG   float64 `json:"oilG"`
 	OilML  float64 `json:"oilMl"`
@@ -108,9 +125,9 @@ const (
 )
 
 // MixPaste splits grams of paste at n parts of oil to one of wax by mass.
-func MixPaste(grams, n float64) Paste {
+func MixPaste(grams, n float64) PasteMix {
 	oil, wax := grams*n/(n+1), grams/(n+1)
-	return Paste{Grams: grams, OilG: oil, OilML: oil / oilDensity, WaxG: wax, WaxML: wax / waxDensity, Weeps: weeps(n), MeltAt: 62}
+	return PasteMix{Grams: grams, OilG: oil, OilML: oil / oilDensity, WaxG: wax, WaxML: wax / waxDensity, Weeps: weeps(n), MeltAt: 62}
 }
 
 // weeps interpolates the guide: 50 °C at 2:1, 45 at 3:1, 40 at 4:1.
@@ -121,23 +138,24 @@ type Plan struct {
 	School School       `json:"school"`
 	Coats  []Coat       `json:"coats"`
 	Grams  craft.Figure `json:"grams" doc:"All coats"`
-	Paste  *Paste       `json:"paste,omitempty"`
+	Paste  *PasteMix    `json:"paste,omitempty"`
 	Food   craft.Figure `json:"food" doc:"Days after the last coat until food"`
-
-	Figures []craft.Figure `json:"-"` // all coats, the paste, the rest before food; sent among the figures of the board
 }
 
-// Make plans the coats over a surface.
-func Make(s Surface, c Choice) Plan {
+// Make plans the coats over a surface: the plan, and the record of the stage.
+func Make(s Surface, c Choice, pace plan.Pace) (Plan, stage.Record) {
 	school := Find(c.School)
 	n := c.Coats
 	if n == 0 {
 		n = school.Coats
 	}
 	out := Plan{School: school}
-	product := map[string]string{"hard wax": "hard wax", "curing oil": "curing oil", "paste alone": "paste"}[school.Name]
-	if product == "" {
-		product = "oil"
+	product := Oil
+	switch school.Name {
+	case HardWax, CuringOil:
+		product = school.Name
+	case PasteAlone:
+		product = Paste
 	}
 	first := s.Grams(school.Face)
 	grams := first
@@ -150,7 +168,7 @@ func Make(s Surface, c Choice) Plan {
 		grams /= 2
 	}
 	if school.paste {
-		out.Coats = append(out.Coats, Coat{Product: "paste", Grams: s.Grams(pasteFace), Soak: school.Buff, Buff: 0})
+		out.Coats = append(out.Coats, Coat{Product: Paste, Grams: s.Grams(pasteFace), Soak: school.Buff, Buff: 0})
 	}
 	out.Coats[len(out.Coats)-1].Wait = 0
 	var total, paste float64
@@ -158,7 +176,7 @@ func Make(s Surface, c Choice) Plan {
 		coat := &out.Coats[i]
 		coat.Working = s.working(i, *coat, school)
 		total += coat.Grams
-		if coat.Product == "paste" {
+		if coat.Product == Paste {
 			paste += coat.Grams
 		}
 	}
@@ -177,12 +195,56 @@ func Make(s Surface, c Choice) Plan {
 		Key: "finish.food", Stage: craft.Finish, Label: "Rest before food", Value: school.Food, Unit: craft.Day,
 		Formula: "days after the last coat", Source: "usual figures for " + school.Name + "; the product's data sheet decides", Rule: true,
 	}
-	out.Figures = []craft.Figure{out.Grams}
+	r := stage.Record{Stage: craft.Finish, Figures: []craft.Figure{out.Grams}}
 	if out.Paste != nil {
-		out.Figures = append(out.Figures, out.Paste.workings(c.Ratio)...)
+		r.Figures = append(r.Figures, out.Paste.workings(c.Ratio)...)
 	}
-	out.Figures = append(out.Figures, out.Food)
-	return out
+	r.Figures = append(r.Figures, out.Food)
+	out.steps(&r, s, c, pace)
+	helps(&r, c)
+	return out, r
+}
+
+// steps lists the work: wipe, then each coat with its soak, its buffing and the
+// wait for the next one.
+func (p Plan) steps(r *stage.Record, s Surface, c Choice, pace plan.Pace) {
+	r.Step("Wipe off the dust", "Spirits also show the colour; let them flash off", plan.Work("wipe", plan.Wipe, 1, pace))
+	m2 := s.Whole / 1e6
+	for i, coat := range p.Coats {
+		key := fmt.Sprintf("coat-%d", i+1)
+		title, detail := fmt.Sprintf("Coat %d: %s", i+1, coat.Product), fmt.Sprintf("%.1f g; wipe off what stays wet", coat.Grams)
+		step := r.Step(title, detail, plan.Work(key, plan.Coat, m2, pace).On(coat.Product))
+		step.Wait, step.WaitFor = coat.Soak+coat.Wait, coat.Product+" to soak in"
+		if coat.Product == Paste {
+			r.Use(stage.Finish, "oil, in the paste", coat.Grams*c.Ratio/(c.Ratio+1), craft.Gram, key)
+			r.Use(stage.Finish, "beeswax, in the paste", coat.Grams/(c.Ratio+1), craft.Gram, key)
+		} else {
+			r.Use(stage.Finish, coat.Product, coat.Grams, craft.Gram, key)
+		}
+		last := i == len(p.Coats)-1
+		if coat.Buff >= 0 {
+			step.Wait, step.WaitFor = coat.Buff, coat.Product+" to haze"
+			step = r.Step("Buff", "", plan.Work(fmt.Sprintf("buff-%d", i+1), plan.Buff, m2, pace))
+			if !last {
+				step.Wait, step.WaitFor = coat.Wait, "the next coat"
+			}
+		}
+		if last {
+			step.Rest = p.Food.Value * day
+		}
+	}
+}
+
+// helps lists the quicker schools, and one coat in place of several.
+func helps(r *stage.Record, c Choice) {
+	for _, school := range []string{PasteAlone, Oil, OilThenPaste} {
+		if school != c.School {
+			r.Help("Finish with "+school, "finish", map[string]any{"school": school, "coats": 0})
+		}
+	}
+	if c.Coats != 1 {
+		r.Help("One coat only", "finish", map[string]any{"coats": 1})
+	}
 }
 
 // working shows how the grams of the i-th coat came about.
@@ -193,7 +255,7 @@ func (s Surface) working(i int, coat Coat, school School) craft.Figure {
 	}
 	per := school.Face
 	switch {
-	case school.paste && coat.Product == "paste":
+	case school.paste && coat.Product == Paste:
 		per = pasteFace
 	case i > 0:
 		f.Formula, f.Terms = "half of the coat before", []craft.Term{{Name: "the coat before", Value: 2 * coat.Grams, Unit: craft.Gram}}
@@ -205,7 +267,7 @@ func (s Surface) working(i int, coat Coat, school School) craft.Figure {
 }
 
 // workings shows how a paste of n parts of oil to one of wax is mixed.
-func (p Paste) workings(n float64) []craft.Figure {
+func (p PasteMix) workings(n float64) []craft.Figure {
 	figure := func(key, label string, v float64, unit craft.Unit, formula, source string, terms ...craft.Term) craft.Figure {
 		return craft.Figure{Key: key, Stage: craft.Finish, Label: label, Value: v, Unit: unit, Formula: formula, Terms: terms, Source: source, Rule: true}
 	}

@@ -10,7 +10,7 @@ import (
 var surface = Surface{Whole: 224800, End: 8800}
 
 func TestOil(t *testing.T) {
-	p := Make(surface, Choice{School: "oil", Ratio: 3})
+	p, _ := Make(surface, Choice{School: Oil, Ratio: 3}, nil)
 	require.Len(t, p.Coats, 3)
 	for i, want := range []float64{17.3, 8.6, 4.3} {
 		assert.InDelta(t, want, p.Coats[i].Grams, 0.05)
@@ -32,10 +32,10 @@ func TestPaste(t *testing.T) {
 }
 
 func TestOilThenPaste(t *testing.T) {
-	p := Make(surface, Choice{School: "oil then paste", Coats: 2, Ratio: 3})
+	p, _ := Make(surface, Choice{School: OilThenPaste, Coats: 2, Ratio: 3}, nil)
 	require.Len(t, p.Coats, 3)
 	last := p.Coats[2]
-	assert.Equal(t, "paste", last.Product)
+	assert.Equal(t, Paste, last.Product)
 	assert.InDelta(t, 17.28*25/70, last.Grams, 0.01)
 	require.NotNil(t, p.Paste)
 	assert.InDelta(t, last.Grams, p.Paste.OilG+p.Paste.WaxG, 1e-9)
@@ -43,10 +43,16 @@ func TestOilThenPaste(t *testing.T) {
 
 func TestEverySchoolEndsInFood(t *testing.T) {
 	for _, s := range Schools {
-		p := Make(surface, Choice{School: s.Name, Ratio: 3})
+		p, r := Make(surface, Choice{School: s.Name, Ratio: 3}, nil)
 		assert.NotEmpty(t, p.Coats, s.Name)
 		assert.Positive(t, p.Food.Value, s.Name)
 		assert.Positive(t, p.Grams.Value, s.Name)
+		var used float64
+		for _, u := range r.Uses {
+			used += u.Amount
+		}
+		assert.InDelta(t, p.Grams.Value, used, 1e-9, "the shelf gives what the coats take")
+		assert.Equal(t, p.Food.Value*day, r.Steps[len(r.Steps)-1].Rest, "%s rests after its last step", s.Name)
 	}
 }
 

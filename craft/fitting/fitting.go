@@ -7,11 +7,14 @@ import (
 	"cmp"
 	"fmt"
 	"math"
+	"strings"
 
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
+	"idletimber/craft/plan"
 	"idletimber/craft/rule"
+	"idletimber/craft/stage"
 	"idletimber/craft/stock"
 )
 
@@ -139,12 +142,13 @@ type Spot struct {
 
 // Fitted is what a choice comes to.
 type Fitted struct {
-	Items    []Item          `json:"items"`
-	Spots    []Spot          `json:"spots"`
-	Slots    []board.Slot    `json:"slots"`
-	Figures  []craft.Figure  `json:"figures"`
-	Steps    []string        `json:"steps" doc:"What is done, in words"`
-	Verdicts []craft.Verdict `json:"-"`
+	Items   []Item         `json:"items"`
+	Spots   []Spot         `json:"spots"`
+	Slots   []board.Slot   `json:"slots"`
+	Figures []craft.Figure `json:"figures"`
+	Steps   []string       `json:"steps" doc:"What is done, in words"`
+
+	verdicts []craft.Verdict
 }
 
 // Board is what the fittings need to know of the board.
@@ -154,6 +158,7 @@ type Board struct {
 	Wood      stock.Grain // in the board's frame
 	Swing     float64     // percent points of moisture between the home's seasons
 	Rules     rule.Set
+	Pace      plan.Pace
 }
 
 // moves is the share by which the wood between two places moves across the year,
@@ -209,8 +214,8 @@ func (c Choice) Stands(s board.Shaped) geom.Ring {
 	return out
 }
 
-// Make lists the fittings and judges them.
-func Make(c Choice, b Board) Fitted {
+// Make lists the fittings: what they come to, and the record of the stage.
+func Make(c Choice, b Board) (Fitted, stage.Record) {
 	f := Fitted{Items: []Item{}, Spots: []Spot{}, Slots: append([]board.Slot{}, c.Cut(b.Shaped).Slots...), Figures: []craft.Figure{}, Steps: []string{}}
 	f.feet(c, b)
 	f.cord(c, b)
@@ -226,7 +231,34 @@ func Make(c Choice, b Board) Fitted {
 	if c.Slicer != nil {
 		f.slicer(*c.Slicer, b)
 	}
-	return f
+	r := stage.Record{Stage: craft.Fit, Verdicts: f.verdicts}
+	if n := len(f.Items); n > 0 {
+		r.Step("Fit "+c.words(), strings.Join(f.Steps, ". "), plan.Work("fit", plan.Fitting, float64(n), b.Pace))
+		for _, item := range f.Items {
+			r.Use(stage.Hardware, item.Name, item.Amount, item.Unit, "fit")
+		}
+	}
+	return f, r
+}
+
+// words names what is fitted.
+func (c Choice) words() string {
+	var names []string
+	for _, f := range []struct {
+		on   bool
+		name string
+	}{
+		{c.Feet, "feet"}, {c.Cord, "cord"}, {c.Pulls != nil, "pulls"}, {c.Bolted != nil, "the bolted handle"},
+		{c.Cleat != nil, "the cleat"}, {c.Slicer != nil, "the slicer"},
+	} {
+		if f.on {
+			names = append(names, f.name)
+		}
+	}
+	if len(names) == 1 && names[0] == "cord" {
+		return "the cord"
+	}
+	return strings.Join(names, " and ")
 }
 
 func (f *Fitted) item(name string, amount float64, unit craft.Unit) {
@@ -238,7 +270,7 @@ func (f *Fitted) item(name string, amount float64, unit craft.Unit) {
 
 func (f *Fitted) judge(check string, level craft.Level, finding, reason string, figure craft.Figure, limit float64, atLeast bool, remedies ...craft.Remedy) {
 	figure.Stage = craft.Fit
-	f.Verdicts = append(f.Verdicts, craft.Verdict{Check: check, Stage: craft.Fit, Level: level, Finding: finding, Reason: reason, Figure: figure, Limit: limit, AtLeast: atLeast, Remedies: remedies})
+	f.verdicts = append(f.verdicts, craft.Verdict{Check: check, Stage: craft.Fit, Level: level, Finding: finding, Reason: reason, Figure: figure, Limit: limit, AtLeast: atLeast, Remedies: remedies})
 }
 
 func mm(name string, v float64) craft.Term { return craft.Term{Name: name, Value: v, Unit: craft.MM} }

@@ -31,9 +31,14 @@ func figure(t *testing.T, f Fitted, key string) float64 {
 	return v.Value
 }
 
+func fitted(c Choice, b Board) Fitted {
+	f, _ := Make(c, b)
+	return f
+}
+
 func level(t *testing.T, f Fitted, check string) craft.Level {
 	t.Helper()
-	for _, v := range f.Verdicts {
+	for _, v := range f.verdicts {
 		if v.Check == check {
 			return v.Level
 		}
@@ -43,24 +48,24 @@ func level(t *testing.T, f Fitted, check string) craft.Level {
 }
 
 func TestFeetAndCord(t *testing.T) {
-	f := Make(Choice{}, on(18, plain()))
+	f := fitted(Choice{}, on(18, plain()))
 	assert.Empty(t, f.Items)
-	assert.Empty(t, f.Verdicts)
+	assert.Empty(t, f.verdicts)
 	held := plain()
 	held.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 40}
-	f = Make(Choice{Feet: true, Cord: true, Ferrules: true}, on(18, held))
+	f = fitted(Choice{Feet: true, Cord: true, Ferrules: true}, on(18, held))
 	assert.Len(t, f.Items, 5)
 	assert.InDelta(t, 320/2-usualFerrule, f.Figures[0].Value, 1e-9)
-	assert.Equal(t, craft.Good, craft.Worst(f.Verdicts))
+	assert.Equal(t, craft.Good, craft.Worst(f.verdicts))
 	assert.Equal(t, 14.0, f.Items[1].Amount)
 	require.Len(t, f.Spots, 4)
 	for _, s := range f.Spots {
 		assert.True(t, s.Under)
 		assert.GreaterOrEqual(t, min(s.FromEnd, s.FromSide), usualInset-0.1)
 	}
-	f = Make(Choice{Feet: true, Cord: true}, on(12, plain()))
-	assert.Len(t, f.Verdicts, 2)
-	assert.Equal(t, craft.Mind, craft.Worst(f.Verdicts))
+	f = fitted(Choice{Feet: true, Cord: true}, on(12, plain()))
+	assert.Len(t, f.verdicts, 2)
+	assert.Equal(t, craft.Mind, craft.Worst(f.verdicts))
 }
 
 func TestScrews(t *testing.T) {
@@ -74,34 +79,34 @@ func TestScrews(t *testing.T) {
 
 func TestPulls(t *testing.T) {
 	p := Pull{Both: true, Spacing: 96, Setback: 30, Foot: 4, Countersink: 0, Screw: 4}
-	f := Make(Choice{Pulls: &p}, on(20, plain()))
-	assert.Equal(t, craft.Good, craft.Worst(f.Verdicts))
+	f := fitted(Choice{Pulls: &p}, on(20, plain()))
+	assert.Equal(t, craft.Good, craft.Worst(f.verdicts))
 	require.Len(t, f.Spots, 4)
 	assert.InDelta(t, 30, f.Spots[0].FromEnd, 1e-6)
 	assert.InDelta(t, 120-48, f.Spots[0].FromSide, 0.1)
 	p.Countersink = 12
-	f = Make(Choice{Pulls: &p}, on(8, plain()))
+	f = fitted(Choice{Pulls: &p}, on(8, plain()))
 	assert.Equal(t, craft.Stop, level(t, f, "pull-screws"))
 	p.Setback, p.Countersink = 5, 0
-	assert.Equal(t, craft.Mind, level(t, Make(Choice{Pulls: &p}, on(20, plain())), "pull-edge"))
+	assert.Equal(t, craft.Mind, level(t, fitted(Choice{Pulls: &p}, on(20, plain())), "pull-edge"))
 }
 
 func TestBolted(t *testing.T) {
-	f := Make(Choice{Bolted: &Bolted{Width: 24, Height: 30, Groove: 6, Bolt: 5, Sunk: 4, From: 40}}, on(20, plain()))
+	f := fitted(Choice{Bolted: &Bolted{Width: 24, Height: 30, Groove: 6, Bolt: 5, Sunk: 4, From: 40}}, on(20, plain()))
 	assert.InDelta(t, 40, figure(t, f, "fit.bolt"), 1e-9)
 	assert.Equal(t, craft.Good, level(t, f, "bolted-floor"))
 	require.Len(t, f.Slots, 1)
 	assert.InDelta(t, 160, f.Slots[0].A.X, 1e-9)
-	f = Make(Choice{Bolted: &Bolted{Width: 24, Height: 30, Groove: 10, Bolt: 5, Sunk: 6, From: 40}}, on(20, plain()))
+	f = fitted(Choice{Bolted: &Bolted{Width: 24, Height: 30, Groove: 10, Bolt: 5, Sunk: 6, From: 40}}, on(20, plain()))
 	assert.Equal(t, craft.Stop, level(t, f, "bolted-floor"))
 }
 
 func TestCleatMovesOrSplits(t *testing.T) {
-	f := Make(Choice{Cleat: &Cleat{Height: 25, Width: 20, Screw: 4}}, on(22, plain()))
-	assert.InDelta(t, 240*0.012, f.Verdicts[0].Figure.Value, 0.05)
-	f = Make(Choice{Cleat: &Cleat{Height: 60, Width: 8, Own: true, Screw: 4}}, on(22, plain()))
+	f := fitted(Choice{Cleat: &Cleat{Height: 25, Width: 20, Screw: 4}}, on(22, plain()))
+	assert.InDelta(t, 240*0.012, f.verdicts[0].Figure.Value, 0.05)
+	f = fitted(Choice{Cleat: &Cleat{Height: 60, Width: 8, Own: true, Screw: 4}}, on(22, plain()))
 	assert.Equal(t, craft.Stop, level(t, f, "cleat"), "a thin, tall cleat of short grain breaks off")
-	f = Make(Choice{Cleat: &Cleat{Height: 15, Width: 25, Own: true, Screw: 4}}, on(22, plain()))
+	f = fitted(Choice{Cleat: &Cleat{Height: 15, Width: 25, Own: true, Screw: 4}}, on(22, plain()))
 	assert.Equal(t, craft.Good, level(t, f, "cleat"))
 }
 
@@ -110,10 +115,10 @@ func TestCleatMovesOrSplits(t *testing.T) {
 func TestCordLengths(t *testing.T) {
 	held := plain()
 	held.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 40}
-	f := Make(Choice{Cord: true, CordLength: 500, Ferrules: true, Ferrule: 22}, on(18, held))
+	f := fitted(Choice{Cord: true, CordLength: 500, Ferrules: true, Ferrule: 22}, on(18, held))
 	assert.Equal(t, []Item{{"cord", 500, craft.MM}, {"ferrules, long", 22, craft.MM}, {"ferrules", 2, "pieces"}}, f.Items)
 	assert.InDelta(t, 228, f.Figures[0].Value, 1e-9)
-	f = Make(Choice{Cord: true, CordLength: 70}, on(18, held))
+	f = fitted(Choice{Cord: true, CordLength: 70}, on(18, held))
 	assert.Equal(t, craft.Mind, level(t, f, "cord-length"))
 	ps := Choice{CordLength: 6000}.Check("fit")
 	require.Len(t, ps, 1)
@@ -127,10 +132,10 @@ func TestSlicer(t *testing.T) {
 	assert.InDelta(t, 11.2, shim, 1e-9)
 	rapid.Check(t, func(t *rapid.T) {
 		s := Slicer{From: rapid.Float64Range(20, 300).Draw(t, "from"), Bore: rapid.Float64Range(4, 8).Draw(t, "bore"), Below: rapid.Float64Range(6, 14).Draw(t, "below"), Deep: 60, Gap: 12, Wire: 0.8, Kerf: 2}
-		r := Make(Choice{Slicer: &s}, on(24, plain()))
+		r := fitted(Choice{Slicer: &s}, on(24, plain()))
 		l := s
 		l.Left = true
-		m := Make(Choice{Slicer: &l}, on(24, plain()))
+		m := fitted(Choice{Slicer: &l}, on(24, plain()))
 		mirror := func(p geom.Point) geom.Point { return geom.Point{X: p.X, Y: -p.Y} }
 		if d := mirror(r.Slots[0].A).Sub(m.Slots[0].A).Len(); d > 0.01 {
 			t.Fatalf("the left-handed slot begins %g mm off the mirror of the right-handed one", d)
@@ -152,9 +157,9 @@ func TestSlicer(t *testing.T) {
 			t.Fatalf("the shim tilts it by %g, not by the difference of depths", fall)
 		}
 	})
-	f := Make(Choice{Slicer: &Slicer{From: 100, Bore: 8, Below: 3, Deep: 60, Gap: 10, Wire: 1, Kerf: 2}}, on(20, plain()))
+	f := fitted(Choice{Slicer: &Slicer{From: 100, Bore: 8, Below: 3, Deep: 60, Gap: 10, Wire: 1, Kerf: 2}}, on(20, plain()))
 	assert.Equal(t, craft.Stop, level(t, f, "slicer-bore"))
-	f = Make(Choice{Slicer: &Slicer{From: 3000, Bore: 8, Below: 3, Deep: 60, Gap: 10, Wire: 1, Kerf: 2}}, on(20, plain()))
+	f = fitted(Choice{Slicer: &Slicer{From: 3000, Bore: 8, Below: 3, Deep: 60, Gap: 10, Wire: 1, Kerf: 2}}, on(20, plain()))
 	assert.Equal(t, craft.Stop, level(t, f, "slicer-place"))
 }
 

@@ -106,9 +106,6 @@ func TestPlacementFlip(t *testing.T) {
 	q := p.Out(Point{50, 10})
 	p.Flip = false
 	assert.Equal(t, q, p.Out(Point{50, -10}))
-	for angle, grain := range map[float64]float64{0: 0, 10: 10, -10: 10, 170: 10, 180: 0, 270: 90, 365: 5} {
-		assert.InDelta(t, grain, Placement{Angle: angle}.GrainAngle(), 1e-9, "%v", angle)
-	}
 }
 
 func TestEllipseBoundsHoldIt(t *testing.T) {

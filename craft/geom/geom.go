@@ -230,9 +230,14 @@ func Gap(r, s Ring) float64 {
 	if r.Contains(s[0]) || s.Contains(r[0]) {
 		return 0
 	}
-	least := math.Inf(1)
+	least, box := math.Inf(1), s.Bounds()
 	for i := range r {
 		a, b := r.Edge(i)
+		dx := max(0, box.MinX-max(a.X, b.X), min(a.X, b.X)-box.MaxX)
+		dy := max(0, box.MinY-max(a.Y, b.Y), min(a.Y, b.Y)-box.MaxY)
+		if dx*dx+dy*dy > least { // no side of the other ring is so near
+			continue
+		}
 		for j := range s {
 			c, d := s.Edge(j)
 			if cross(a, b, c)*cross(a, b, d) < 0 && cross(c, d, a)*cross(c, d, b) < 0 {
@@ -308,11 +313,13 @@ func (t Placement) Turned() Placement {
 	return t
 }
 
-// GrainAngle is the angle in degrees, 0 to 90, between the board's length and
-// the slab's grain.
-func (t Placement) GrainAngle() float64 {
-	a := math.Mod(math.Abs(t.Angle), 180)
-	return min(a, 180-a)
+// Holding is the place of a frame turned as this one is, whose origin lies at u in
+// this frame, to a hundredth of a mm.
+func (t Placement) Holding(u Placement) Placement {
+	q := t.Out(Point{u.X, u.Y})
+	round := func(v float64) float64 { return math.Round(v*100) / 100 }
+	t.X, t.Y = round(q.X), round(q.Y)
+	return t
 }
 
 // cubic is how many times the tolerance the library's flattened Bézier curves

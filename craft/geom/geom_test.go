@@ -92,8 +92,6 @@ func TestPlacementThereAndBack(t *testing.T) {
 			t.Fatalf("%v became %v", p, q)
 		}
 	})
-	assert.InDelta(t, 20, Placement{Angle: 200}.GrainAngle(), 1e-9)
-	assert.InDelta(t, 20, Placement{Angle: -20}.GrainAngle(), 1e-9)
 }
 
 func TestOutsetAndSVG(t *testing.T) {

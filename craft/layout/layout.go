@@ -157,7 +157,7 @@ func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 		} else {
 			e.Diameter = h.Diameter
 		}
-		add(Cut{Title: title, Tool: "drill", Length: e.Diameter}, "Diameter", "as the handle is designed; an entry hole is the largest bit owned that stays inside the waste")
+		add(Cut{Title: title, Tool: tool.Drill, Length: e.Diameter}, "Diameter", "as the handle is designed; an entry hole is the largest bit owned that stays inside the waste")
 		if h.Kind != "hole" && h.Kind != "cord" {
 			add(Cut{Title: "Saw out the " + h.Name(), Tool: tool.Jigsaw, Length: s.Holes[i].Perimeter()}, "Round the hole", "length of its line")
 		}

@@ -30,7 +30,7 @@ func place() Place {
 
 func (p Place) verdict(t require.TestingT, check string, others ...Neighbour) craft.Verdict {
 	p.Others = others
-	for _, v := range p.Check(p.Shaped()) {
+	for _, v := range craft.Offered(p.Check(p.Shaped())) {
 		if v.Check == check {
 			return v
 		}

@@ -55,11 +55,11 @@ func TestRemediesSettleAndHarmNothing(t *testing.T) {
 		p.Wood.Flaws = []stock.Flaw{{ID: "k", Kind: stock.Knot, State: "missing", A: 12, B: 9, Depth: 8, Centre: geom.Point{X: f("kx", 50, 850), Y: f("ky", -80, 80)}}}
 		other := board.Draw(board.Design{Shape: board.Rectangle, Length: 200, Width: 120, Handle: board.Handle{Kind: "none"}}, nil).Outline
 		p.Others = []Neighbour{{Name: "other", Outline: other.Map(geom.Placement{X: 780, Y: 0}.Out)}}
-		for _, v := range p.Check(p.Shaped()) {
+		for _, v := range craft.Offered(p.Check(p.Shaped())) {
 			for _, r := range v.Remedies {
 				again := apply(t, p, r.Patch)
 				worst := map[string]craft.Level{}
-				for _, w := range again.Check(again.Shaped()) {
+				for _, w := range craft.Offered(again.Check(again.Shaped())) {
 					if w.Level.Rank() > worst[w.Check].Rank() {
 						worst[w.Check] = w.Level
 					}

@@ -56,7 +56,7 @@ func TestWishes(t *testing.T) {
 		require.NotEmpty(t, v.Remedies, c.name)
 		x := v.Remedies[0].Patch["placement"].(map[string]any)
 		p.At.X, p.At.Y, p.At.Angle = x["x"].(float64), x["y"].(float64), x["angle"].(float64)
-		for _, v := range p.Check(p.Shaped()) {
+		for _, v := range craft.Offered(p.Check(p.Shaped())) {
 			assert.True(t, v.Check != "flaw" || v.Level == craft.Good, "%s: %s", c.name, v.Finding)
 		}
 	}
@@ -95,7 +95,7 @@ func TestFeatures(t *testing.T) {
 	p := place()
 	streak.Wish = ""
 	p.Wood.Features = []stock.Feature{streak}
-	for _, v := range p.Check(p.Shaped()) {
+	for _, v := range craft.Offered(p.Check(p.Shaped())) {
 		assert.NotEqual(t, "feature", v.Check, "nothing is judged without a wish")
 	}
 }

@@ -39,23 +39,56 @@ func (s Step) On(setup string) Step {
 	return s
 }
 
-// Chain is the steps of one board in their order, the day on which it must be
-// ready, and how far it has come.
+// Subject is what work is done on: a board, a panel, a run.
+type Subject struct {
+	Kind string `json:"kind" enum:"board,panel,run" doc:"What it is"`
+	ID   string `json:"id" doc:"Its id"`
+}
+
+// Board is a board as a subject.
+func Board(id string) Subject { return Subject{"board", id} }
+
+// String is the subject as another chain's steps name it: kind and id.
+func (s Subject) String() string { return s.Kind + ":" + s.ID }
+
+// Chain is the steps of one subject in their order, the day on which it must be
+// ready, and how far it has come. A step waits for the one before it, or for the
+// steps that it names, of this chain or of another:
+//
+//	panel:p   rip ──→ glue ─ ─ in clamps ─ ─→ flatten
+//	                                             ╲ After: "panel:p/flatten"
+//	board:b                                       saw ──→ sand ──→ coat ─ ─ soak ─ ─→
+//
+// Hands-on minutes (──) lie within the maker's sessions; waits (─ ─) run day and
+// night, and rest after a step does not keep others back.
 type Chain struct {
-	Board string     `json:"board" doc:"Id of the board"`
-	Name  string     `json:"name"`
-	Due   *time.Time `json:"due,omitempty" doc:"When it must be ready for food"`
-	Steps []Step     `json:"steps"`
-	Log   []Entry    `json:"log"`
+	Subject Subject    `json:"subject" doc:"What the work is done on"`
+	Name    string     `json:"name" doc:"As the maker calls it"`
+	Due     *time.Time `json:"due,omitempty" doc:"When it must be ready for food"`
+	Steps   []Step     `json:"steps" doc:"In their order"`
+	Log     []Entry    `json:"log" doc:"What has been done, oldest first"`
 }
 
 // Entry is one event in the log of a step.
 type Entry struct {
-	Step    string    `json:"step"`
-	Event   string    `json:"event" enum:"start,pause,finish,undo"`
-	At      time.Time `json:"at"`
+	Step    string    `json:"step" doc:"Key of the step"`
+	Event   string    `json:"event" enum:"start,pause,finish,undo" doc:"What happened"`
+	At      time.Time `json:"at" doc:"When"`
 	Minutes float64   `json:"minutes" doc:"Actual hands-on minutes, with finish"`
 }
+
+// The states of a step, and the events that change them.
+const (
+	ToDo    = "to do"
+	Running = "running"
+	Paused  = "paused"
+	Done    = "done"
+
+	Start  = "start"
+	Pause  = "pause"
+	Finish = "finish"
+	Undo   = "undo"
+)
 
 // Progress is how far a step has come.
 type Progress struct {
@@ -67,33 +100,33 @@ type Progress struct {
 
 // Follow reads the log of one step.
 func Follow(log []Entry, step string, now time.Time) Progress {
-	p := Progress{State: "to do"}
+	p := Progress{State: ToDo}
 	var spent float64
 	for _, e := range log {
 		if e.Step != step {
 			continue
 		}
 		at := e.At
-		if p.State == "running" {
+		if p.State == Running {
 			spent += at.Sub(*p.StartedAt).Minutes()
 		}
 		p.StartedAt = nil
 		switch e.Event {
-		case "start":
-			p.State, p.StartedAt = "running", &at
-		case "pause":
-			p.State = "paused"
-		case "finish":
-			p.State, p.DoneAt = "done", &at
+		case Start:
+			p.State, p.StartedAt = Running, &at
+		case Pause:
+			p.State = Paused
+		case Finish:
+			p.State, p.DoneAt = Done, &at
 			if e.Minutes > 0 {
 				spent = e.Minutes
 			}
-		case "undo":
-			p, spent = Progress{State: "to do"}, 0
+		case Undo:
+			p, spent = Progress{State: ToDo}, 0
 		}
 	}
 	p.Spent = spent
-	if p.State == "running" {
+	if p.State == Running {
 		p.Spent += max(0, now.Sub(*p.StartedAt).Minutes())
 	}
 	return p
@@ -111,12 +144,12 @@ type Dated struct {
 	Late      bool       `json:"late" doc:"The latest start has passed"`
 }
 
-// Course is a board's chain with dates.
+// Course is a chain with dates.
 type Course struct {
-	Board       string     `json:"board"`
-	Name        string     `json:"name"`
-	Due         *time.Time `json:"due,omitempty"`
-	Steps       []Dated    `json:"steps"`
+	Subject     Subject    `json:"subject" doc:"What the work is done on"`
+	Name        string     `json:"name" doc:"As the maker calls it"`
+	Due         *time.Time `json:"due,omitempty" doc:"When it must be ready for food"`
+	Steps       []Dated    `json:"steps" doc:"In their order"`
 	LatestStart *time.Time `json:"latestStart,omitempty" doc:"Of the first step that is not done"`
 	Finish      *time.Time `json:"finish,omitempty" doc:"Earliest moment at which it is ready"`
 	Slack       float64    `json:"slack" doc:"Minutes between the earliest finish and the date; negative when too late"`
@@ -218,14 +251,14 @@ func earlier(a, b Chain) bool {
 	case a.Due != nil && !a.Due.Equal(*b.Due):
 		return a.Due.Before(*b.Due)
 	}
-	return cmp.Or(cmp.Compare(a.Name, b.Name), cmp.Compare(a.Board, b.Board)) < 0
+	return cmp.Or(cmp.Compare(a.Name, b.Name), cmp.Compare(a.Subject.String(), b.Subject.String())) < 0
 }
 
 func newCourse(c Chain, now time.Time) Course {
-	course := Course{Board: c.Board, Name: c.Name, Due: c.Due, Done: true}
+	course := Course{Subject: c.Subject, Name: c.Name, Due: c.Due, Done: true}
 	for _, s := range c.Steps {
 		d := Dated{Step: s, Progress: Follow(c.Log, s.Key, now)}
-		if d.State == "done" {
+		if d.State == Done {
 			d.waits(*d.DoneAt)
 		} else {
 			course.Done = false
@@ -261,9 +294,9 @@ func forward(c *Course, cal *calendar, now time.Time) {
 	free, ready := now, now
 	for i := range c.Steps {
 		s := &c.Steps[i]
-		if s.State != "done" {
+		if s.State != Done {
 			start, end, ok := now, now.Add(minutes(s.left())), true
-			if s.State != "running" { // what is in hand goes on, whatever the hour
+			if s.State != Running { // what is in hand goes on, whatever the hour
 				start, end, ok = cal.place(free, minutes(s.left()), s.Divisible)
 			}
 			if !ok {
@@ -298,7 +331,7 @@ func backward(c *Course, cal *calendar, now time.Time) {
 	limit := *c.Due
 	for i := len(c.Steps) - 1; i >= 0; i-- {
 		s := &c.Steps[i]
-		if s.State == "done" {
+		if s.State == Done {
 			continue
 		}
 		by := limit.Add(-minutes(s.Wait))

@@ -26,7 +26,7 @@ func at(text string) time.Time {
 
 func due(text string) *time.Time { t := at(text); return &t }
 
-func chain(steps ...Step) Chain { return Chain{Board: "b", Steps: steps} }
+func chain(steps ...Step) Chain { return Chain{Subject: Board("b"), Steps: steps} }
 
 func TestWindowsKeepTheWallClock(t *testing.T) {
 	w := Windows(evenings, zone, monday, monday.AddDate(0, 0, 14))
@@ -99,7 +99,7 @@ func TestEarlierDateGoesFirst(t *testing.T) {
 // Whichever board is looked at first, boards of one day are dated the same.
 func TestTheOrderOfBoardsDoesNotMatter(t *testing.T) {
 	of := func(id string, day *time.Time) Chain {
-		return Chain{Board: id, Due: day, Steps: []Step{{Key: "a", Minutes: 100, Wait: 600}, {Key: "b", Minutes: 50}}}
+		return Chain{Subject: Board(id), Due: day, Steps: []Step{{Key: "a", Minutes: 100, Wait: 600}, {Key: "b", Minutes: 50}}}
 	}
 	day := due("2031-05-01 12:00")
 	one := Schedule([]Chain{of("x", day), of("d", nil), of("y", day)}, evenings, zone, monday)
@@ -169,7 +169,7 @@ func TestSchedulesAreSound(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var chains []Chain
 		for i := range rapid.IntRange(1, 5).Draw(t, "boards") {
-			c := Chain{Board: fmt.Sprint(i), Due: due("2031-07-01 12:00")}
+			c := Chain{Subject: Board(fmt.Sprint(i)), Due: due("2031-07-01 12:00")}
 			for k := range rapid.IntRange(1, 8).Draw(t, "steps") {
 				c.Steps = append(c.Steps, Step{Key: fmt.Sprint(k),
 					Minutes: float64(rapid.IntRange(1, 140).Draw(t, "minutes")), Wait: float64(rapid.IntRange(0, 3000).Draw(t, "wait"))})
@@ -200,7 +200,7 @@ func TestSchedulesAreSound(t *testing.T) {
 func BenchmarkSchedule40x25(b *testing.B) {
 	var chains []Chain
 	for i := range 40 {
-		c := Chain{Board: fmt.Sprint(i), Due: due("2032-02-01 12:00")}
+		c := Chain{Subject: Board(fmt.Sprint(i)), Due: due("2032-02-01 12:00")}
 		for k := range 25 {
 			c.Steps = append(c.Steps, Step{Key: fmt.Sprint(k), Minutes: 20, Wait: float64(k%3) * 600, Divisible: k%4 == 0})
 		}

@@ -20,7 +20,7 @@ func TestRates(t *testing.T) {
 		{EdgeWork, 2000, 6 + 5},
 		{LiveEdge, 600, 4 + 10},
 		{CleanVoid, 20, 2 + 4},
-		{Glue, 12, 3 + 6},
+		{ThinGlue, 12, 3 + 6},
 		{Putty, 2, 3 + 2},
 		{Pour, 100, 12 + 2},
 		{Water, 1, 2 + 1},

@@ -6,6 +6,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
+	"idletimber/craft/layout"
 )
 
 // Clean is the biggest board of a shape that fits around the flaws of a slab
@@ -26,29 +27,37 @@ const (
 	coarseSteps = 60 // along the slab
 )
 
-// Biggest finds the largest board of the shape of b, in its proportions, that
-// fits around flaws and boards at a spot, which it must cover, or anywhere. A
-// soft rectangle whose proportions are free may be as long as it likes. The
-// error is as of Reckon, or says that there is no room.
-func Biggest(j Job, d Board, free bool, spot *geom.Point) (Clean, error) {
+// BiggestRequest is the board that is looked for.
+type BiggestRequest struct {
+	Board Board
+	Free  bool        // its length and width need not keep their ratio
+	Spot  *geom.Point // that it must cover; anywhere without one
+}
+
+// Biggest finds the largest board of a shape, in its proportions, that fits around
+// flaws and boards at a spot, which it must cover, or anywhere. A soft rectangle
+// whose proportions are free may be as long as it likes. The error is as of
+// Reckon, or says that there is no room.
+func Biggest(s Scene, ask BiggestRequest) (Clean, error) {
+	d := ask.Board
 	if ps := d.Check("board"); len(ps) > 0 {
 		return Clean{}, ps
 	}
-	if j.Slab == nil {
-		return Clean{}, craft.Problems{{Field: "slab", Wrong: "there is no slab", Right: "give the slab to lay on"}}
-	}
 	if d.Design.Shape == board.Plank || d.Design.Shape == board.Free {
-		return Clean{}, craft.Problems{{Field: "board.design.shape", Wrong: "its size is not told by a length and a width", Right: "choose a shape that is"}}
+		return Clean{}, craft.Problems{{
+			Field: "board.design.shape", Wrong: "its size is not told by a length and a width", Right: "choose a shape that is",
+		}}
 	}
-	b, shaped, err := set(j)
+	b, err := drawOn(s)
 	if err != nil {
 		return Clean{}, err
 	}
-	k := &seeker{bench: b, seeking: Seeking{Wishes: []Wish{{Board: d, Most: 1}}}, laid: shaped}
-	k.prepare()
-	best := newRoom(k).biggest(d.Design, free, spot, coarseSteps)
+	best := b.room(b.neighbours(-1), layout.Apart(d.Cut.Saw, s.Shop.Rules)).biggest(d.Design, ask.Free, ask.Spot, coarseSteps)
 	if best.Area == 0 {
-		return best, craft.Problems{{Field: "spot", Wrong: "there is no clean wood for it here", Right: "choose another spot, or mark that its flaws may be filled"}}
+		return best, craft.Problems{{
+			Field: "spot", Wrong: "there is no clean wood for it here",
+			Right: "choose another spot, or mark that its flaws may be filled",
+		}}
 	}
 	return best, nil
 }
@@ -162,9 +171,11 @@ type room struct {
 	holes []geom.Index
 }
 
-func newRoom(k *seeker) room {
-	r := room{sheet: geom.NewIndex(k.problem.Sheet.Outline)}
-	for _, list := range [][]geom.Ring{k.problem.Sheet.Holes, k.problem.Soft} {
+// room is the clean wood of a slab: short of its ends, clear of what is laid and of
+// every flaw that a board had better not hold.
+func (b *drawn) room(around []layout.Neighbour, apart float64) room {
+	r := room{sheet: geom.NewIndex(b.sheet())}
+	for _, list := range [][]geom.Ring{b.keptClear(around, apart), b.soft()} {
 		for _, h := range list {
 			r.holes = append(r.holes, geom.NewIndex(h.Dense(3)))
 		}

@@ -25,7 +25,7 @@ type LaidOut struct {
 	Figures []craft.Figure   `json:"figures" doc:"Yield, and the waste by kind; where what is left is asked for"`
 	Offcuts []Offcut         `json:"offcuts" doc:"Where they are asked for"`
 	Twins   []OnSlab         `json:"twins" doc:"The twins of its boards on the other leaf"`
-	Wishes  []Granted        `json:"wishes" doc:"What is wished for on the slab and no board does"`
+	Unmet   []Unmet          `json:"unmet" doc:"Wishes for places on the slab that no board meets"`
 }
 
 // OnSlab is one board on a slab.
@@ -40,79 +40,57 @@ type OnSlab struct {
 	Cents    float64         `json:"cents" doc:"Its share of the slab's price"`
 }
 
-// Granted is a wish for a place on the slab that is not granted.
-type Granted struct {
-	ID      string `json:"id"`
-	Finding string `json:"finding"`
+// Unmet is a wish for a place on the slab that no board meets.
+type Unmet struct {
+	ID      string `json:"id" doc:"Of the flaw or the feature"`
+	Finding string `json:"finding" doc:"What is not as it is wished"`
 }
 
-// LayOut judges where the boards of a job lie on their slab. The error is as of
+// LayOutRequest is what a lay-out is asked for beside the boards' places.
+type LayOutRequest struct {
+	Leftovers bool       // also what becomes of the slab, and what its offcuts still hold
+	Templates []Template // the maker's own shapes, looked for in the offcuts
+}
+
+// Template is a shape that was kept to use again.
+type Template struct {
+	Name   string
+	Design board.Design
+}
+
+// MostTemplates bounds the shapes that are looked for in what is left.
+const MostTemplates = 12
+
+// LayOut judges where the boards of a scene lie on their slab. The error is as of
 // Reckon.
-func LayOut(j Job) (LaidOut, error) {
-	b, shaped, err := set(j)
+func LayOut(s Scene, ask LayOutRequest) (LaidOut, error) {
+	b, err := drawOn(s)
 	if err != nil {
 		return LaidOut{}, err
 	}
-	if j.Slab == nil {
-		return LaidOut{}, craft.Problems{{Field: "slab", Wrong: "there is no slab", Right: "give the slab that the boards lie on"}}
+	out := LaidOut{Boards: []OnSlab{}, Figures: []craft.Figure{}, Offcuts: []Offcut{}, Unmet: b.unmet()}
+	cut := make([]layout.Board, len(b.boards))
+	for i, l := range b.boards {
+		out.Boards = append(out.Boards, l.onSlab())
+		cut[i] = l.asCut()
 	}
-	out := LaidOut{Boards: []OnSlab{}, Level: craft.Good, Figures: []craft.Figure{}, Offcuts: []Offcut{}, Twins: []OnSlab{}, Wishes: []Granted{}}
-	var cut []layout.Board
-	for i, d := range j.Boards {
-		s := shaped[i]
-		place := b.place(d)
-		box := s.Outline.Bounds()
-		on := OnSlab{ID: d.ID, Name: d.Name, Path: s.Path.ToSVG(), Holes: []string{}, Box: [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY}}
-		for _, h := range s.HolePaths {
-			on.Holes = append(on.Holes, h.ToSVG())
-		}
-		outline := neighbour(d, s).Outline
-		blank := place.Blank(outline)
-		verdicts := place.Check(s)
-		r := Reckoned{Blank: blank}
-		r.Budget = b.budget(d, blank, d.Cut.FlattenWhole, 0)
-		c := b.conditions(d, s, r)
-		c.Bare = true
-		for _, v := range board.CheckWhereLaid(s, c) {
-			if v.Stage == craft.Layout {
-				verdicts = append(verdicts, v)
-			}
-		}
-		on.Verdicts = gravestFirst(verdicts)
-		on.Level = craft.Worst(on.Verdicts)
-		if b.laid > 0 {
-			on.Cents = b.wood.Cost * outline.Area() / b.laid
-		}
-		if on.Level.Rank() > out.Level.Rank() {
-			out.Level = on.Level
-		}
-		out.Boards = append(out.Boards, on)
-		var bored []layout.Cut
-		for _, k := range place.Cuts(s, blank) {
-			if k.Tool == "drill" {
-				bored = append(bored, k)
-			}
-		}
-		cut = append(cut, layout.Board{ID: d.ID, Name: d.Name, Outline: outline, Blank: blank, Saw: d.Cut.Saw, Sawn: s.Outline.Perimeter() - s.Natural(), Bored: bored})
-	}
-	p := layout.Place{Wood: b.wood, Usable: b.usable, Shop: j.Shop}
-	out.Cuts = layout.CutList(p, cut)
-	if j.Leftovers {
-		rings, under := b.offcuts(shaped)
+	out.Cuts = layout.CutList(layout.Place{Wood: b.wood, Usable: b.usable, Shop: s.Shop}, cut)
+	if ask.Leftovers {
+		rings, under := b.offcuts()
 		kept := 0.0
 		for i, r := range rings {
-			o := offcut(r, under[i], j.Shop.Rules)
-			out.Offcuts = append(out.Offcuts, o)
+			o := offcut(r, under[i], s.Shop.Rules)
 			if o.Keep {
 				kept += r.Area()
-				out.Offcuts[i].Holds = b.held(r)
+				o.Holds = b.held(r, ask.Templates[:min(len(ask.Templates), MostTemplates)])
 			}
+			out.Offcuts = append(out.Offcuts, o)
 		}
 		out.Figures = b.wasted(cut, kept)
 	}
-	out.Wishes = append(out.Wishes, b.ungranted(shaped)...)
-	out.Twins, err = j.twins()
-	for _, o := range out.Twins {
+	out.Twins, err = s.twins()
+	out.Level = craft.Good
+	for _, o := range slices.Concat(out.Boards, out.Twins) {
 		if o.Level.Rank() > out.Level.Rank() {
 			out.Level = o.Level
 		}
@@ -120,13 +98,47 @@ func LayOut(j Job) (LaidOut, error) {
 	return out, err
 }
 
-// twins judges the twins of the job's boards where they lie on the other leaf.
-func (j Job) twins() ([]OnSlab, error) {
+// onSlab is the board with what depends on where it lies. What would help there is
+// another place; a weak web or neck asks for another design, on the board's own
+// sheet.
+func (l *laid) onSlab() OnSlab {
+	d, s := l.board, l.shaped
+	box := s.Outline.Bounds()
+	on := OnSlab{
+		ID: d.ID, Name: d.Name, Path: s.Path.ToSVG(), Holes: []string{}, Box: [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY},
+		Verdicts: gravestFirst(append(craft.Offered(l.place.Check(s)), l.strength()...)),
+	}
+	for _, h := range s.HolePaths {
+		on.Holes = append(on.Holes, h.ToSVG())
+	}
+	on.Level = craft.Worst(on.Verdicts)
+	if l.on.area > 0 {
+		on.Cents = l.on.wood.Cost * l.outline.Area() / l.on.area
+	}
+	return on
+}
+
+// asCut is the board as the saws see it.
+func (l *laid) asCut() layout.Board {
+	out := layout.Board{
+		ID: l.board.ID, Name: l.board.Name, Outline: l.outline, Blank: l.cutOut(), Saw: l.board.Cut.Saw,
+		Sawn: l.shaped.Outline.Perimeter() - l.shaped.Natural(),
+	}
+	for _, k := range l.place.Cuts(l.shaped, out.Blank) {
+		if k.Tool == tool.Drill {
+			out.Bored = append(out.Bored, k)
+		}
+	}
+	return out
+}
+
+// twins judges the twins of the scene's boards where they lie on the other leaf.
+func (j Scene) twins() ([]OnSlab, error) {
 	out := []OnSlab{}
 	if j.Leaf == nil {
 		return out, nil
 	}
-	there := Job{Schema: j.Schema, Now: j.Now, Slab: &j.Leaf.Slab, Taken: j.Leaf.Taken, Shop: j.Shop}
+	there := Scene{Schema: j.Schema, Now: j.Now, Slab: &j.Leaf.Slab, Taken: j.Leaf.Taken, Shop: j.Shop}
 	twins := map[string]bool{}
 	for _, d := range j.Boards {
 		if d.Twin == nil {
@@ -150,7 +162,7 @@ func (j Job) twins() ([]OnSlab, error) {
 			there.Boards = append(there.Boards, d)
 		}
 	}
-	laid, err := LayOut(there)
+	laid, err := LayOut(there, LayOutRequest{})
 	for _, o := range laid.Boards {
 		if twins[o.ID] {
 			out = append(out, o)
@@ -167,16 +179,16 @@ var small = []struct {
 	free   bool
 	least  float64
 }{
-	{"soft rectangle", board.Design{Shape: board.Rectangle, Length: 200, Width: 140, Handle: board.Handle{Kind: "none"}}, true, 60},
-	{"round", board.Design{Shape: board.Circle, Length: 100, Width: 100, Handle: board.Handle{Kind: "none"}}, false, 60},
-	{"paddle", board.Design{Shape: board.Paddle, Length: 300, Width: 120, Corner: 20, Neck: 36, NeckLength: 100, Shoulder: 18, Handle: board.Handle{Kind: "none"}}, false, 180},
+	{"soft rectangle", board.Design{Shape: board.Rectangle, Length: 200, Width: 140, Handle: board.Handle{Kind: board.NoHandle}}, true, 60},
+	{"round", board.Design{Shape: board.Circle, Length: 100, Width: 100, Handle: board.Handle{Kind: board.NoHandle}}, false, 60},
+	{"paddle", board.Design{Shape: board.Paddle, Length: 300, Width: 120, Corner: 20, Neck: 36, NeckLength: 100, Shoulder: 18, Handle: board.Handle{Kind: board.NoHandle}}, false, 180},
 }
 
 const offcutSteps = 14
 
 // held lists what smaller boards an offcut still holds clear of its flaws, and
 // which of the maker's own shapes.
-func (b *bench) held(offcut geom.Ring) (out []Held) {
+func (b *drawn) held(offcut geom.Ring, templates []Template) (out []Held) {
 	left := room{sheet: geom.NewIndex(offcut.Simplified(0.5))}
 	for _, f := range b.wood.Flaws {
 		if f.Sound() || f.Wish == stock.Fill {
@@ -191,7 +203,7 @@ func (b *bench) held(offcut geom.Ring) (out []Held) {
 			out = append(out, Held{Name: o.name, Length: c.Design.Length, Width: c.Design.Width, Path: c.Path, At: c.Placement})
 		}
 	}
-	for _, n := range b.job.Shapes {
+	for _, n := range templates {
 		if n.Design.Shape == board.Plank {
 			continue // it follows the wood
 		}
@@ -205,7 +217,7 @@ func (b *bench) held(offcut geom.Ring) (out []Held) {
 }
 
 // wasted is what becomes of the slab, by kind.
-func (b *bench) wasted(boards []layout.Board, kept float64) []craft.Figure {
+func (b *drawn) wasted(boards []layout.Board, kept float64) []craft.Figure {
 	const cm2 = 100
 	whole := b.wood.Show.Ring().Area()
 	var laid, dust, snipe float64
@@ -232,13 +244,14 @@ func (b *bench) wasted(boards []layout.Board, kept float64) []craft.Figure {
 	}
 }
 
-// ungranted lists what is wished for on the slab and no board does.
-func (b *bench) ungranted(shaped []board.Shaped) (out []Granted) {
+// unmet lists the wishes for places on the slab that no board meets.
+func (b *drawn) unmet() []Unmet {
+	out := []Unmet{}
 	touches := func(print geom.Ring) (within, over bool) {
-		for i, s := range shaped {
+		for _, l := range b.boards {
 			in := 0
 			for _, q := range print {
-				if s.Outline.Contains(b.job.Boards[i].Placement.In(q)) {
+				if l.shaped.Outline.Contains(l.board.Placement.In(q)) {
 					in++
 				}
 			}
@@ -252,7 +265,7 @@ func (b *bench) ungranted(shaped []board.Shaped) (out []Granted) {
 			continue
 		}
 		if _, over := touches(f.Footprint()); !over {
-			out = append(out, Granted{f.ID, "The " + f.Name() + " that you wish to show lies in the waste"})
+			out = append(out, Unmet{f.ID, "The " + f.Name() + " that you wish to show lies in the waste"})
 		}
 	}
 	for _, f := range b.wood.Features {
@@ -260,7 +273,7 @@ func (b *bench) ungranted(shaped []board.Shaped) (out []Granted) {
 			continue
 		}
 		if within, over := touches(f.Footprint()); !over || f.Wish == stock.KeepInside && !within {
-			out = append(out, Granted{f.ID, "No board holds the " + f.Kind + " as you wish"})
+			out = append(out, Unmet{f.ID, "No board holds the " + f.Kind + " as you wish"})
 		}
 	}
 	return out

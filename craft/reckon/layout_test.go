@@ -16,7 +16,7 @@ import (
 )
 
 // three boards: two behind each other, the second with a third beside it.
-func three() Job {
+func three() Scene {
 	j := sample()
 	j.Slab.Flaws = nil
 	var boards []Board
@@ -31,11 +31,11 @@ func three() Job {
 
 func TestLayOut(t *testing.T) {
 	j := three()
-	j.Leftovers = true
 	tiny := j.Boards[0].Design
 	tiny.Length, tiny.Width = 90, 40
-	j.Shapes = []Named{{"tiny", tiny}, {"far too large", board.Design{Shape: board.Circle, Length: 800, Width: 800, Handle: board.Handle{Kind: "none"}, Edge: board.Edge{Kind: "none"}}}}
-	out, err := LayOut(j)
+	ask := LayOutRequest{Leftovers: true}
+	ask.Templates = []Template{{"tiny", tiny}, {"far too large", board.Design{Shape: board.Circle, Length: 800, Width: 800, Handle: board.Handle{Kind: "none"}, Edge: board.Edge{Kind: "none"}}}}
+	out, err := LayOut(j, ask)
 	require.NoError(t, err)
 	require.Len(t, out.Boards, 3)
 	assert.NotEqual(t, craft.Stop, out.Level)
@@ -83,18 +83,18 @@ func TestLayOut(t *testing.T) {
 	assert.Positive(t, names["round"])
 	clear := out.Offcuts[0].Holds[0]
 	j.Slab.Flaws = []stock.Flaw{{ID: "f", Kind: stock.Knot, State: "missing", Centre: geom.Point{X: clear.At.X, Y: clear.At.Y}, A: 12, B: 12, Depth: 9}}
-	flawed, err := LayOut(j)
+	flawed, err := LayOut(j, ask)
 	require.NoError(t, err)
 	assert.Less(t, flawed.Offcuts[0].Holds[0].Length*flawed.Offcuts[0].Holds[0].Width, 0.95*clear.Length*clear.Width, "clear of flaws")
 	j.Slab.Flaws = nil
 	assert.Zero(t, names["far too large"])
 
 	j.Boards[2].Placement.Y = 40
-	out, err = LayOut(j)
+	out, err = LayOut(j, LayOutRequest{})
 	require.NoError(t, err)
 	assert.Equal(t, craft.Stop, out.Level, "two in one place")
 	j.Slab, j.Boards = nil, nil
-	_, err = LayOut(j)
+	_, err = LayOut(j, LayOutRequest{})
 	assert.Error(t, err)
 }
 
@@ -108,7 +108,7 @@ func find(verdicts []craft.Verdict, check string) craft.Verdict {
 }
 
 func TestCutListIsWorkable(t *testing.T) {
-	out, err := LayOut(three())
+	out, err := LayOut(three(), LayOutRequest{})
 	require.NoError(t, err)
 	var kinds []string
 	for i, c := range out.Cuts {
@@ -127,7 +127,7 @@ func TestCutListIsWorkable(t *testing.T) {
 	j.Boards[1].Placement = geom.Placement{X: 620, Y: 55, Angle: 20}
 	j.Boards[2].Placement = geom.Placement{X: 600, Y: -62, Angle: 20}
 	j.Boards[1].Cut.Saw = "track saw"
-	out, err = LayOut(j)
+	out, err = LayOut(j, LayOutRequest{})
 	require.NoError(t, err)
 	told := map[string]craft.Level{}
 	for _, c := range out.Cuts {
@@ -138,15 +138,15 @@ func TestCutListIsWorkable(t *testing.T) {
 	assert.Equal(t, map[string]craft.Level{"Saw out Board 1, outside its line": craft.Mind, "Saw out Board 2, outside its line": craft.Good}, told)
 }
 
-func TestWishesThatAreNotGranted(t *testing.T) {
+func TestWishesThatNoBoardMeets(t *testing.T) {
 	j := three()
 	j.Slab.Flaws = []stock.Flaw{{ID: "f", Kind: stock.Dent, Centre: geom.Point{X: 450}, A: 5, B: 5, Depth: 3, Wish: stock.Featured}}
 	j.Slab.Features = []stock.Feature{{ID: "g", Kind: "burr", Centre: geom.Point{X: 130}, A: 20, B: 20, Wish: stock.KeepInside}, {ID: "h", Kind: "burr", Centre: geom.Point{X: 250}, A: 20, B: 20, Wish: stock.Centred}}
-	out, err := LayOut(j)
+	out, err := LayOut(j, LayOutRequest{})
 	require.NoError(t, err)
-	require.Len(t, out.Wishes, 2)
-	assert.Equal(t, "f", out.Wishes[0].ID)
-	assert.Equal(t, "g", out.Wishes[1].ID)
+	require.Len(t, out.Unmet, 2)
+	assert.Equal(t, "f", out.Unmet[0].ID)
+	assert.Equal(t, "g", out.Unmet[1].ID)
 }
 
 func TestEndChecks(t *testing.T) {
@@ -179,13 +179,13 @@ func TestBiggest(t *testing.T) {
 	j.Slab.Flaws = []stock.Flaw{across(200), across(640)}
 	d := NewBoard("x", "x", 900)
 	d.Design.Length, d.Design.Width, d.Design.Corner = 300, 150, 0
-	big, err := Biggest(j, d, true, nil)
+	big, err := Biggest(j, BiggestRequest{Board: d, Free: true})
 	require.NoError(t, err)
 	assert.InEpsilon(t, 438*200, big.Area, 0.03)
-	small, err := Biggest(j, d, true, &geom.Point{X: 100})
+	small, err := Biggest(j, BiggestRequest{Board: d, Free: true, Spot: &geom.Point{X: 100}})
 	require.NoError(t, err)
 	assert.InEpsilon(t, (199-3)*200, small.Area, 0.03)
-	kept, err := Biggest(j, d, false, nil)
+	kept, err := Biggest(j, BiggestRequest{Board: d})
 	require.NoError(t, err)
 	assert.InDelta(t, 2, kept.Design.Length/kept.Design.Width, 0.01)
 	assert.InEpsilon(t, 400*200, kept.Area, 0.03)
@@ -194,13 +194,13 @@ func TestBiggest(t *testing.T) {
 	}
 	// A flaw that may be filled is no hindrance.
 	j.Slab.Flaws[1].Wish = stock.Fill
-	more, err := Biggest(j, d, true, nil)
+	more, err := Biggest(j, BiggestRequest{Board: d, Free: true})
 	require.NoError(t, err)
 	assert.Greater(t, more.Area, 1.4*big.Area)
-	_, err = Biggest(j, d, true, &geom.Point{X: 100, Y: 500})
+	_, err = Biggest(j, BiggestRequest{Board: d, Free: true, Spot: &geom.Point{X: 100, Y: 500}})
 	assert.Error(t, err)
 	d.Design.Shape = "plank"
-	_, err = Biggest(j, d, true, nil)
+	_, err = Biggest(j, BiggestRequest{Board: d, Free: true})
 	assert.Error(t, err)
 }
 
@@ -214,7 +214,7 @@ func BenchmarkLayOut12Boards40Flaws(b *testing.B) {
 		j.Boards = append(j.Boards, d)
 	}
 	for b.Loop() {
-		if _, err := LayOut(j); err != nil {
+		if _, err := LayOut(j, LayOutRequest{}); err != nil {
 			b.Fatal(err)
 		}
 	}

@@ -3,6 +3,7 @@ package reckon
 import (
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/layout"
 	"idletimber/craft/slab"
 )
 
@@ -37,34 +38,35 @@ func (d Board) Follow(of Board, on, other slab.Slab) Board {
 	return d
 }
 
-// leaf is another leaf while boards are judged on it.
-type leaf struct {
-	seeker
+// twinLeaf is another leaf while the twins of boards are judged on it.
+type twinLeaf struct {
+	*drawn
+	around   []layout.Neighbour
 	from     slab.Slab // the leaf whose boards have their twins here
 	mirrored bool
 }
 
-// leaf sets the job's other leaf up.
-func (j Job) leaf() (*leaf, error) {
+// twinLeaf draws the scene's other leaf.
+func (j Scene) twinLeaf() (*twinLeaf, error) {
 	if j.Leaf == nil || j.Slab == nil {
 		return nil, craft.Problems{{Field: "leaf", Wrong: "there is no other leaf for the twins", Right: "give the leaf that they are laid on"}}
 	}
-	b, shaped, err := set(Job{Schema: j.Schema, Now: j.Now, Slab: &j.Leaf.Slab, Boards: j.Leaf.Boards, Taken: j.Leaf.Taken, Shop: j.Shop})
+	b, err := draw(Scene{Schema: j.Schema, Now: j.Now, Slab: &j.Leaf.Slab, Boards: j.Leaf.Boards, Taken: j.Leaf.Taken, Shop: j.Shop})
 	if err != nil {
 		return nil, err
 	}
 	_, mirrored := j.Slab.Twin(geom.Placement{}, j.Leaf.Slab)
-	return &leaf{seeker{bench: b, around: b.neighbours(shaped, -1)}, *j.Slab, mirrored}, nil
+	return &twinLeaf{b, b.neighbours(-1), *j.Slab, mirrored}, nil
 }
 
 // stops are the checks that come out as a stop for the twin of a board.
-func (l *leaf) stops(d Board) map[string]bool {
-	return l.seeker.stops(TwinOf(d, l.from, *l.job.Slab), l.around)
+func (l *twinLeaf) stops(d Board) map[string]bool {
+	return l.lay(TwinOf(d, l.from, *l.Slab), l.around).stops()
 }
 
 // avoid is where no board may lie on the other slab, so that its twin lies in the
 // wood here, clear of what is laid and of what is to be kept out.
-func (l *leaf) avoid(sheet geom.Ring, apart float64) (out []geom.Ring) {
+func (l *twinLeaf) avoid(sheet geom.Ring, apart float64) (out []geom.Ring) {
 	across := func(r geom.Ring) geom.Ring {
 		if !l.mirrored {
 			return r
@@ -72,7 +74,7 @@ func (l *leaf) avoid(sheet geom.Ring, apart float64) (out []geom.Ring) {
 		return upright(r.Map(func(p geom.Point) geom.Point { return geom.Point{X: p.X, Y: -p.Y} }))
 	}
 	out = sheet.Less(across(l.sheet()))
-	for _, r := range l.holes(apart) {
+	for _, r := range l.keptClear(l.around, apart) {
 		out = append(out, across(r))
 	}
 	return out

@@ -24,7 +24,7 @@ import (
 
 var now = time.Date(2031, 5, 5, 8, 0, 0, 0, time.UTC)
 
-func sample() Job {
+func sample() Scene {
 	s := slab.Slab{
 		Name: "Plane plank", Species: "London plane", Length: 900, LiveLeft: true, LiveRight: true,
 		Show:     []slab.Station{{X: 0, Left: 120, Right: -118}, {X: 300, Left: 132, Right: -125}, {X: 600, Left: 126, Right: -130}, {X: 900, Left: 115, Right: -120}},
@@ -38,12 +38,17 @@ func sample() Job {
 	b := NewBoard("one", "Board for the gatekeeper", s.Length)
 	b.Design.Handle.Kind = "slot"
 	b.Give.Due = "2031-06-21"
-	return Job{Schema: Schema, Now: now, Slab: &s, Boards: []Board{b}, Shop: shop.Usual()}
+	return Scene{Schema: Schema, Now: now, Slab: &s, Boards: []Board{b}, Shop: shop.Usual()}
 }
 
-func must(t testing.TB, j Job) Reckoning {
+func must(t testing.TB, j Scene) Reckoning {
 	t.Helper()
-	r, err := Reckon(j)
+	return asked(t, j, Request{})
+}
+
+func asked(t testing.TB, j Scene, ask Request) Reckoning {
+	t.Helper()
+	r, err := Reckon(j, ask)
 	require.NoError(t, err)
 	return r
 }
@@ -130,7 +135,7 @@ func TestTakenWood(t *testing.T) {
 	assert.Len(t, out.Plan, 1, "there is nothing to do on it")
 	assert.InDelta(t, 2400, figure(t, out.Boards[0], "layout.price").Value, 0.5)
 	j.Taken[0].ID = "one"
-	_, err := Reckon(j)
+	_, err := Reckon(j, Request{})
 	assert.ErrorContains(t, err, "taken[0].id")
 }
 
@@ -145,27 +150,27 @@ func apply(t require.TestingT, b Board, patch craft.Patch) Board {
 func TestRemediesHelp(t *testing.T) {
 	for _, c := range []struct {
 		check string
-		spoil func(*Job)
+		spoil func(*Scene)
 	}{
-		{"inside", func(j *Job) { j.Boards[0].Placement.Y = 70 }},
-		{"inside", func(j *Job) { j.Boards[0].Placement.X = 100 }},
-		{"inside", func(j *Job) { j.Boards[0].Design.Width = 300 }},
-		{"inside", func(j *Job) { j.Boards[0].Placement.Angle = 35 }},
-		{"grain", func(j *Job) {
+		{"inside", func(j *Scene) { j.Boards[0].Placement.Y = 70 }},
+		{"inside", func(j *Scene) { j.Boards[0].Placement.X = 100 }},
+		{"inside", func(j *Scene) { j.Boards[0].Design.Width = 300 }},
+		{"inside", func(j *Scene) { j.Boards[0].Placement.Angle = 35 }},
+		{"grain", func(j *Scene) {
 			j.Boards[0].Placement.Angle = 32
 			j.Boards[0].Design.Length = 200
 			j.Boards[0].Design.Width = 100
 		}},
-		{"snipe", func(j *Job) { j.Boards[0].Placement.X = 200 }},
-		{"squaring", func(j *Job) { j.Boards[0].Placement.X = 181 }},
-		{"live-edge", func(j *Job) {
+		{"snipe", func(j *Scene) { j.Boards[0].Placement.X = 200 }},
+		{"squaring", func(j *Scene) { j.Boards[0].Placement.X = 181 }},
+		{"live-edge", func(j *Scene) {
 			j.Boards[0].Design.Shape, j.Boards[0].Design.KeepLeft, j.Slab.LiveLeft = board.Plank, true, false
 		}},
-		{"flaw", func(j *Job) { j.Slab.Flaws[0].Wish = stock.KeepOut }},
-		{"web", func(j *Job) { j.Boards[0].Design.Handle.Setback = 22 }},
-		{"thickness", func(j *Job) { j.Boards[0].Design.Thickness = 30 }},
-		{"resin-temperature", func(j *Job) { j.Shop.Air.Temperature = 16 }},
-		{"kerf", func(j *Job) {
+		{"flaw", func(j *Scene) { j.Slab.Flaws[0].Wish = stock.KeepOut }},
+		{"web", func(j *Scene) { j.Boards[0].Design.Handle.Setback = 22 }},
+		{"thickness", func(j *Scene) { j.Boards[0].Design.Thickness = 30 }},
+		{"resin-temperature", func(j *Scene) { j.Shop.Air.Temperature = 16 }},
+		{"kerf", func(j *Scene) {
 			b := NewBoard("two", "Neighbour", 900)
 			b.Placement.X, b.Design.Length = 450+180+60, 119
 			j.Boards = append(j.Boards, b)
@@ -217,7 +222,7 @@ func TestFinishedStepsMoveThePlan(t *testing.T) {
 	j := sample()
 	before := must(t, j).Boards[0]
 	for _, s := range before.Course.Steps[:4] {
-		j.Log = append(j.Log, LogEntry{Board: "one", Entry: plan.Entry{Step: s.Key, Event: "finish", At: now, Minutes: 5}})
+		j.Log = append(j.Log, LogEntry{Subject: plan.Board("one"), Entry: plan.Entry{Step: s.Key, Event: "finish", At: now, Minutes: 5}})
 	}
 	after := must(t, j).Boards[0]
 	assert.True(t, after.Stick[1].Done, "lay out")
@@ -230,7 +235,7 @@ func TestPlanWithoutASlab(t *testing.T) {
 	chains := must(t, sample()).Plan
 	j := sample()
 	j.Slab, j.Boards = nil, nil
-	j.Elsewhere = []plan.Chain{{Board: "x", Name: "Elsewhere", Steps: []plan.Step{chains[0].Steps[0].Step}}}
+	j.Elsewhere = []plan.Chain{{Subject: plan.Board("x"), Name: "Elsewhere", Steps: []plan.Step{chains[0].Steps[0].Step}}}
 	out := must(t, j)
 	require.Len(t, out.Plan, 1)
 	assert.NotNil(t, out.Plan[0].Finish)
@@ -252,23 +257,23 @@ func TestWoodVerdicts(t *testing.T) {
 func TestBadJobsNameTheField(t *testing.T) {
 	for _, c := range []struct {
 		field string
-		spoil func(*Job)
+		spoil func(*Scene)
 	}{
-		{"schema", func(j *Job) { j.Schema = 9 }},
-		{"now", func(j *Job) { j.Now = time.Time{} }},
-		{"shop.timeZone", func(j *Job) { j.Shop.TimeZone = "Nowhere/Far" }},
-		{"shop.grits[0]", func(j *Job) { j.Shop.Grits = []int{81} }},
-		{"shop.rules.soak", func(j *Job) { j.Shop.Rules["soak"] = 9 }},
-		{"slab", func(j *Job) { j.Slab = nil }},
-		{"slab.length", func(j *Job) { j.Slab.Length = 1e9 }},
-		{"boards[0].design.width", func(j *Job) { j.Boards[0].Design.Width = math.NaN() }},
-		{"boards[0].give.due", func(j *Job) { j.Boards[0].Give.Due = "midsummer" }},
-		{"boards[0].finish.school", func(j *Job) { j.Boards[0].Finish.School = "tar" }},
-		{"boards[1].id", func(j *Job) { j.Boards = append(j.Boards, j.Boards[0]) }},
+		{"schema", func(j *Scene) { j.Schema = 9 }},
+		{"now", func(j *Scene) { j.Now = time.Time{} }},
+		{"shop.timeZone", func(j *Scene) { j.Shop.TimeZone = "Nowhere/Far" }},
+		{"shop.grits[0]", func(j *Scene) { j.Shop.Grits = []int{81} }},
+		{"shop.rules.soak", func(j *Scene) { j.Shop.Rules["soak"] = 9 }},
+		{"slab", func(j *Scene) { j.Slab = nil }},
+		{"slab.length", func(j *Scene) { j.Slab.Length = 1e9 }},
+		{"boards[0].design.width", func(j *Scene) { j.Boards[0].Design.Width = math.NaN() }},
+		{"boards[0].give.due", func(j *Scene) { j.Boards[0].Give.Due = "midsummer" }},
+		{"boards[0].finish.school", func(j *Scene) { j.Boards[0].Finish.School = "tar" }},
+		{"boards[1].id", func(j *Scene) { j.Boards = append(j.Boards, j.Boards[0]) }},
 	} {
 		j := sample()
 		c.spoil(&j)
-		_, err := Reckon(j)
+		_, err := Reckon(j, Request{})
 		var ps craft.Problems
 		require.ErrorAs(t, err, &ps, c.field)
 		assert.Equal(t, c.field, ps[0].Field)
@@ -294,7 +299,7 @@ func TestAnyCheckedJobIsReckoned(t *testing.T) {
 		if len(j.Check()) > 0 {
 			t.Skip()
 		}
-		out, err := Reckon(j)
+		out, err := Reckon(j, Request{})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -304,7 +309,7 @@ func TestAnyCheckedJobIsReckoned(t *testing.T) {
 	})
 }
 
-func crowded() Job {
+func crowded() Scene {
 	j := sample()
 	for i := range 38 {
 		f := stock.Flaw{ID: fmt.Sprint(i), Kind: stock.Knot, State: "missing", Centre: geom.Point{X: 300 + float64(i%10)*32, Y: -80 + float64(i/10)*45}, A: 6, B: 4, Depth: 8}
@@ -323,7 +328,7 @@ func crowded() Job {
 func BenchmarkReckon40Flaws(b *testing.B) {
 	j := crowded()
 	for b.Loop() {
-		if _, err := Reckon(j); err != nil {
+		if _, err := Reckon(j, Request{}); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -332,9 +337,8 @@ func BenchmarkReckon40Flaws(b *testing.B) {
 // What 22 different remedies would make worse: asked once nothing changes.
 func BenchmarkWeigh40Flaws(b *testing.B) {
 	j := crowded()
-	j.Weigh = j.Boards[0].ID
 	for b.Loop() {
-		if _, err := Reckon(j); err != nil {
+		if _, err := Reckon(j, Request{Weigh: j.Boards[0].ID}); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -345,7 +349,7 @@ func BenchmarkReckonPlankTooLate(b *testing.B) {
 	j.Boards[0].Design.Shape, j.Boards[0].Design.KeepLeft = board.Plank, true
 	j.Boards[0].Give.Due = "2031-05-08"
 	for b.Loop() {
-		if _, err := Reckon(j); err != nil {
+		if _, err := Reckon(j, Request{}); err != nil {
 			b.Fatal(err)
 		}
 	}

@@ -12,11 +12,12 @@ import (
 	"idletimber/craft/layout"
 	"idletimber/craft/nest"
 	"idletimber/craft/rule"
+	"idletimber/craft/stage"
 	"idletimber/craft/stock"
 )
 
-// Wish is a board that is to be laid, so many times.
-type Wish struct {
+// Want is a board that is to be laid, so many times.
+type Want struct {
 	Board   Board   `json:"board" doc:"As drawn; its place matters only to those that are laid with it"`
 	Least   int     `json:"least" doc:"How many there must be"`
 	Most    int     `json:"most"`
@@ -32,27 +33,27 @@ type Wish struct {
 }
 
 // boards is how many boards one of what is wished for takes.
-func (w Wish) boards() int { return 1 + len(w.With) }
+func (w Want) boards() int { return 1 + len(w.With) }
 
 // Seeking is what a search for a lay-out is to do.
 type Seeking struct {
-	Wishes []Wish `json:"wishes"`
-	Seed   uint64 `json:"seed,omitempty"`
+	Wants []Want `json:"wants" doc:"What is to be laid"`
+	Seed  uint64 `json:"seed,omitempty"`
 }
 
-// MostWished bounds the boards of one search.
-const MostWished = 40
+// MostWanted bounds the boards of one search.
+const MostWanted = 40
 
 // Check reports what cannot be sought.
 func (s Seeking) Check(field string) (ps craft.Problems) {
-	if len(s.Wishes) == 0 {
-		ps.Add(field+".wishes", "nothing is wished for", "name a board at least")
+	if len(s.Wants) == 0 {
+		ps.Add(field+".wants", "nothing is wanted", "name a board at least")
 	}
 	sum := 0
-	for i, w := range s.Wishes {
-		at := fmt.Sprintf("%s.wishes[%d]", field, i)
+	for i, w := range s.Wants {
+		at := fmt.Sprintf("%s.wants[%d]", field, i)
 		ps = append(ps, w.Board.Check(at+".board")...)
-		ps.Range(at+".most", float64(w.Most), 1, MostWished)
+		ps.Range(at+".most", float64(w.Most), 1, MostWanted)
 		ps.Range(at+".least", float64(w.Least), 0, float64(max(w.Most, 0)))
 		ps.Range(at+".worth", w.Worth, 0, 1e6)
 		ps.Range(at+".tilt", w.Tilt, 0, 30)
@@ -77,15 +78,15 @@ func (s Seeking) Check(field string) (ps craft.Problems) {
 		}
 		sum += max(w.Most, 0) * w.boards()
 	}
-	if sum > MostWished {
-		ps.Add(field+".wishes", fmt.Sprintf("%d boards are too many for one search", sum), fmt.Sprintf("wish for at most %d", MostWished))
+	if sum > MostWanted {
+		ps.Add(field+".wants", fmt.Sprintf("%d boards are too many for one search", sum), fmt.Sprintf("ask for at most %d", MostWanted))
 	}
 	return ps
 }
 
 // Placed is a board that a proposal lays.
 type Placed struct {
-	Wish      int            `json:"wish"`
+	Want      int            `json:"want" doc:"Which of the wants, from 0"`
 	Part      int            `json:"part,omitempty" doc:"0 for the wished board, then those that are laid with it"`
 	Placement geom.Placement `json:"placement"`
 	Design    board.Design   `json:"design"`
@@ -121,20 +122,17 @@ const (
 // which stay where they are, until it is broken off. No proposal gives a stop
 // that the board would not have anywhere. The same seed gives the same steps.
 // The error is as of Reckon.
-func Seek(j Job, s Seeking) (iter.Seq[Sought], error) {
+func Seek(j Scene, s Seeking) (iter.Seq[Sought], error) {
 	if ps := s.Check("search"); len(ps) > 0 {
 		return nil, ps
 	}
-	if j.Slab == nil {
-		return nil, craft.Problems{{Field: "slab", Wrong: "there is no slab", Right: "give the slab to lay on"}}
-	}
-	b, shaped, err := set(j)
+	b, err := drawOn(j)
 	if err != nil {
 		return nil, err
 	}
-	k := &seeker{bench: b, seeking: s, laid: shaped}
-	if slices.ContainsFunc(s.Wishes, func(w Wish) bool { return w.Twin }) {
-		if k.leaf, err = j.leaf(); err != nil {
+	k := &seeker{drawn: b, seeking: s, around: b.neighbours(-1)}
+	if slices.ContainsFunc(s.Wants, func(w Want) bool { return w.Twin }) {
+		if k.leaf, err = j.twinLeaf(); err != nil {
 			return nil, err
 		}
 	}
@@ -144,40 +142,30 @@ func Seek(j Job, s Seeking) (iter.Seq[Sought], error) {
 
 // seeker is one search.
 type seeker struct {
-	*bench
+	*drawn
 	seeking Seeking
-	laid    []board.Shaped
 	problem nest.Problem
-	wish    []int               // of each piece
+	want    []int               // of each piece
 	own     [][]map[string]bool // stops that each board of a wish has anywhere
 	joined  [][]geom.Placement  // of each wish: where its other boards stand
 	around  []layout.Neighbour
-	leaf    *leaf
+	leaf    *twinLeaf
 }
 
 // prepare states the problem: the sheet is the usable wood short of its ends
 // and of what is laid, with what is to be kept out as holes.
 func (k *seeker) prepare() {
-	rules := k.job.Shop.Rules
+	rules := k.Shop.Rules
 	k.problem.Sheet.Outline = k.sheet()
-	for _, w := range k.seeking.Wishes {
+	for _, w := range k.seeking.Wants {
 		k.problem.Apart = max(k.problem.Apart, layout.Apart(w.Board.Cut.Saw, rules))
 		for _, o := range w.With {
 			k.problem.Apart = max(k.problem.Apart, layout.Apart(o.Cut.Saw, rules))
 		}
 	}
-	k.around = k.neighbours(k.laid, -1)
-	k.problem.Sheet.Holes = k.holes(k.problem.Apart)
-	for _, f := range k.wood.Flaws {
-		if f.Wish != "" || f.Sound() {
-			continue
-		}
-		for _, at := range f.Sections() {
-			k.problem.Soft = append(k.problem.Soft, at.Footprint())
-		}
-	}
+	k.problem.Sheet.Holes, k.problem.Soft = k.keptClear(k.around, k.problem.Apart), k.soft()
 	k.problem.Bad, k.problem.Cuts = k.bad, k.cuts
-	for i, w := range k.seeking.Wishes {
+	for i, w := range k.seeking.Wants {
 		own := []map[string]bool{k.ownStops(w.Board)}
 		for _, o := range w.With {
 			own = append(own, k.ownStops(o))
@@ -187,20 +175,31 @@ func (k *seeker) prepare() {
 		for n := range w.Most {
 			piece.Must = n < w.Least
 			k.problem.Pieces = append(k.problem.Pieces, piece)
-			k.wish = append(k.wish, i)
+			k.want = append(k.want, i)
 		}
 	}
 	k.rewardGrants()
 }
 
-// holes are what no board may touch: the boards that are laid, with what must lie
-// between, and what is to be kept out.
-func (k *seeker) holes(apart float64) (out []geom.Ring) {
-	for _, n := range k.around {
-		out = append(out, n.Outline.Outset(max(apart, layout.Apart(n.Saw, k.job.Shop.Rules))))
+// keptClear are what no board may touch: what is laid, with what must lie between,
+// and what is to be kept out.
+func (b *drawn) keptClear(around []layout.Neighbour, apart float64) (out []geom.Ring) {
+	for _, n := range around {
+		out = append(out, n.Outline.Outset(max(apart, layout.Apart(n.Saw, b.Shop.Rules))))
 	}
-	for _, f := range k.wood.Flaws {
-		if !f.Shunned() {
+	return append(out, prints(b.wood.Flaws, stock.Flaw.Shunned)...)
+}
+
+// soft are the flaws that a board had better not hold: those about which nothing is
+// wished and that are not as good as wood.
+func (b *drawn) soft() []geom.Ring {
+	return prints(b.wood.Flaws, func(f stock.Flaw) bool { return f.Wish == "" && !f.Sound() })
+}
+
+// prints are the places of some flaws, at every level of one that runs askew.
+func prints(flaws []stock.Flaw, which func(stock.Flaw) bool) (out []geom.Ring) {
+	for _, f := range flaws {
+		if !which(f) {
 			continue
 		}
 		for _, at := range f.Sections() {
@@ -212,11 +211,11 @@ func (k *seeker) holes(apart float64) (out []geom.Ring) {
 
 // sheet is the usable wood short of its ends, where they are squared, by as much
 // as a search may graze them.
-func (b *bench) sheet() geom.Ring {
+func (b *drawn) sheet() geom.Ring {
 	if b.wood.NaturalEnds {
 		return b.usable
 	}
-	box, square := b.usable.Bounds(), b.job.Shop.Rules.Get(rule.Squaring)+nest.Grazing
+	box, square := b.usable.Bounds(), b.Shop.Rules.Get(rule.Squaring)+nest.Grazing
 	cut := geom.Clip(b.usable, geom.Bounds{MinX: square, MaxX: b.wood.Length - square, MinY: box.MinY - 1, MaxY: box.MaxY + 1}.Ring())
 	if len(cut) < 3 {
 		return b.usable
@@ -253,8 +252,7 @@ func (k *seeker) rewardGrants() {
 	k.problem.Most = each * float64(wished)
 	k.problem.Extra = func(l nest.Layout) (sum float64) {
 		for _, b := range k.boards(l) {
-			place := k.place(b.Board)
-			sum += each * float64(place.Grants(place.Shaped()))
+			sum += each * float64(b.laid.place.Grants(b.laid.shaped))
 		}
 		return min(sum, k.problem.Most)
 	}
@@ -265,9 +263,9 @@ func (k *seeker) rewardGrants() {
 func (k *seeker) cuts(l nest.Layout) (n int) {
 	var boards []layout.Board
 	for _, b := range k.boards(l) {
-		boards = append(boards, layout.Board{ID: b.ID, Name: b.Name, Outline: b.ring.Outline, Blank: k.place(b.Board).Blank(b.ring.Outline), Saw: b.Cut.Saw})
+		boards = append(boards, layout.Board{ID: b.ID, Name: b.Name, Outline: b.ring.Outline, Blank: b.laid.cutOut(), Saw: b.Cut.Saw})
 	}
-	for _, c := range layout.CutList(layout.Place{Wood: k.wood, Usable: k.usable, Shop: k.job.Shop}, boards) {
+	for _, c := range layout.CutList(layout.Place{Wood: k.wood, Usable: k.usable, Shop: k.Shop}, boards) {
 		n++
 		if c.Kind == "curve" && c.Finding != "" {
 			n++
@@ -277,7 +275,7 @@ func (k *seeker) cuts(l nest.Layout) (n int) {
 }
 
 // piece is a wished board as it is laid by the search.
-func (k *seeker) piece(w Wish) nest.Piece {
+func (k *seeker) piece(w Want) nest.Piece {
 	d := w.Board
 	if d.Design.Shape == board.Plank {
 		k.joined = append(k.joined, nil)
@@ -290,7 +288,7 @@ func (k *seeker) piece(w Wish) nest.Piece {
 	}
 	for _, turn := range p.Turns {
 		d.Placement = geom.Placement{Angle: turn}
-		for g, at := range k.place(d).Lures(s, w.Tilt) {
+		for g, at := range k.lay(d, nil).place.Lures(s, w.Tilt) {
 			if g == len(p.Lures) {
 				p.Lures = append(p.Lures, nil)
 			}
@@ -346,7 +344,7 @@ func clearOf(outline geom.Ring, at geom.Placement, others []geom.Ring, apart flo
 	return at
 }
 
-func (w Wish) worth(s board.Shaped) float64 {
+func (w Want) worth(s board.Shaped) float64 {
 	if w.Worth > 0 {
 		return w.Worth
 	}
@@ -357,7 +355,7 @@ func (w Wish) worth(s board.Shaped) float64 {
 const plankStep = 6
 
 // plank lists the places of a plank, whose outline follows the wood.
-func (k *seeker) plank(w Wish) nest.Piece {
+func (k *seeker) plank(w Want) nest.Piece {
 	var p nest.Piece
 	d := w.Board
 	half := d.Design.Length / 2
@@ -370,7 +368,7 @@ func (k *seeker) plank(w Wish) nest.Piece {
 			if !d.Design.KeepLeft || !d.Design.KeepRight {
 				d.Placement.Y = (k.wood.Left(x) + k.wood.Right(x)) / 2
 			}
-			s := k.place(d).Shaped()
+			s := k.lay(d, nil).shaped
 			if len(s.Outline) < 3 {
 				continue
 			}
@@ -391,7 +389,8 @@ func (k *seeker) plank(w Wish) nest.Piece {
 // sought is one board of a layout.
 type sought struct {
 	Board
-	piece, wish, part int
+	piece, want, part int
+	laid              *laid // alone
 	ring              layout.Neighbour
 }
 
@@ -400,13 +399,14 @@ type sought struct {
 func (k *seeker) boards(l nest.Layout) (out []sought) {
 	add := func(o nest.Laid, part int, d Board, at geom.Placement) {
 		d.ID, d.Placement, d.Mates = fmt.Sprint("sought ", o.Piece, " ", part), at, nil
-		out = append(out, sought{d, o.Piece, k.wish[o.Piece], part, neighbour(d, k.place(d).Shaped())})
+		l := k.lay(d, nil)
+		out = append(out, sought{d, o.Piece, k.want[o.Piece], part, l, l.neighbour()})
 	}
 	for _, o := range l.Laid {
-		w := k.wish[o.Piece]
-		add(o, 0, k.seeking.Wishes[w].Board, o.At)
+		w := k.want[o.Piece]
+		add(o, 0, k.seeking.Wants[w].Board, o.At)
 		for i, at := range k.joined[w] {
-			add(o, i+1, k.seeking.Wishes[w].With[i], o.At.Of(at))
+			add(o, i+1, k.seeking.Wants[w].With[i], o.At.Of(at))
 		}
 	}
 	return out
@@ -422,34 +422,22 @@ func around(boards []sought, of int) (out []layout.Neighbour) {
 	return out
 }
 
-// stops are the checks that come out as a stop for a board at its place among
+// stopsAmong are the checks that come out as a stop for a board at its place among
 // others.
-func (k *seeker) stops(d Board, others []layout.Neighbour) map[string]bool {
-	place := k.place(d)
-	place.Others, place.Bare = others, true
-	s := d.Fit.Cut(place.Shaped())
-	verdicts := place.Check(s)
-	r := Reckoned{Blank: place.Blank(s.Outline.Map(d.Placement.Out))}
-	r.Budget = k.budget(d, r.Blank, d.Cut.FlattenWhole, 0)
-	r.Voids = k.measure(d, s.Outline.Map(d.Placement.Out), r.Budget)
-	c := k.conditions(d, s, r)
-	c.Bare = true
-	out := map[string]bool{}
-	for _, v := range append(verdicts, board.CheckWhereLaid(s, c)...) {
-		if v.Level == craft.Stop {
-			out[v.Check] = true
-		}
-	}
-	return out
+func (l *laid) stopsAmong(others []layout.Neighbour) map[string]bool {
+	among := *l
+	among.place.Others, among.blank, among.thick, among.judged = others, nil, nil, nil
+	among.records = map[craft.Stage]stage.Record{}
+	return among.stops()
 }
 
 // ownStops are the stops of a board on the best of wood: in the middle of a
 // clean slab as large as it needs.
 func (k *seeker) ownStops(d Board) map[string]bool {
-	clean := *k.bench
+	clean := *k.drawn
 	clean.wood.Flaws = nil
 	d.Placement = geom.Placement{X: k.wood.Length / 2}
-	out := (&seeker{bench: &clean}).stops(d, nil)
+	out := clean.lay(d, nil).stops()
 	delete(out, "inside")
 	return out
 }
@@ -472,13 +460,13 @@ func (k *seeker) bad(l nest.Layout) (out []int) {
 // may reports whether a board has no stop among others but those that it has
 // anywhere, nor its twin.
 func (k *seeker) may(b sought, others []layout.Neighbour) bool {
-	own := k.own[b.wish][b.part]
-	for check := range k.stops(b.Board, others) {
+	own := k.own[b.want][b.part]
+	for check := range b.laid.stopsAmong(others) {
 		if !own[check] {
 			return false
 		}
 	}
-	if !k.seeking.Wishes[b.wish].Twin {
+	if !k.seeking.Wants[b.want].Twin {
 		return true
 	}
 	for check := range k.leaf.stops(b.Board) {
@@ -570,7 +558,7 @@ func (k *seeker) alike(l, o nest.Layout) bool {
 	same := 0
 	for _, a := range l.Laid {
 		for _, b := range o.Laid {
-			if k.wish[a.Piece] == k.wish[b.Piece] && math.Hypot(a.At.X-b.At.X, a.At.Y-b.At.Y) < close {
+			if k.want[a.Piece] == k.want[b.Piece] && math.Hypot(a.At.X-b.At.X, a.At.Y-b.At.Y) < close {
 				same++
 				break
 			}
@@ -587,28 +575,28 @@ func (k *seeker) proposal(l nest.Layout) Proposal {
 	for _, n := range k.around {
 		area += n.Outline.Area()
 	}
-	count := make([]int, len(k.seeking.Wishes))
+	count := make([]int, len(k.seeking.Wants))
 	for i := range boards {
 		b := &boards[i]
-		w := k.seeking.Wishes[b.wish]
+		w := k.seeking.Wants[b.want]
 		k.stretched(b, around(boards, i))
-		s := k.place(b.Board).Shaped()
-		b.ring = neighbour(b.Board, s)
+		s := b.laid.shaped
+		b.ring = b.laid.neighbour()
 		area += s.Outline.Area()
-		placed := Placed{Wish: b.wish, Part: b.part, Placement: b.Placement, Design: b.Design, Path: s.Path.ToSVG(), Holes: []string{}}
+		placed := Placed{Want: b.want, Part: b.part, Placement: b.Placement, Design: b.Design, Path: s.Path.ToSVG(), Holes: []string{}}
 		for _, h := range s.HolePaths {
 			placed.Holes = append(placed.Holes, h.ToSVG())
 		}
 		p.Boards = append(p.Boards, placed)
 		if b.part == 0 {
-			count[b.wish]++
+			count[b.want]++
 		}
 		if b.part == 0 || w.Worth == 0 {
 			p.Worth += w.worth(s)
 		}
 	}
 	p.Yield = 100 * area / max(k.usable.Area(), 1)
-	for i, w := range k.seeking.Wishes {
+	for i, w := range k.seeking.Wants {
 		switch {
 		case count[i] < w.Least:
 			p.Met = false
@@ -623,14 +611,16 @@ func (k *seeker) proposal(l nest.Layout) Proposal {
 // stretched makes a board as long and then as wide as it may be and fits. The
 // boards of a set, and planks, stay as they are.
 func (k *seeker) stretched(b *sought, others []layout.Neighbour) {
-	w := k.seeking.Wishes[b.wish]
+	w := k.seeking.Wants[b.want]
 	if b.Design.Shape == board.Plank || len(w.With) > 0 || max(w.Longest, w.Widest) == 0 {
 		return
 	}
 	sheet := geom.NewIndex(k.problem.Sheet.Outline)
 	all := slices.Concat(k.around, others)
 	fits := func(d Board) bool {
-		ring := k.place(d).Shaped().Outline.Map(d.Placement.Out)
+		bigger := *b
+		bigger.Board, bigger.laid = d, k.lay(d, nil)
+		ring := bigger.laid.outline
 		for _, q := range ring.Dense(4) {
 			if _, off := sheet.Nearest(q); off > nest.Grazing && !sheet.Contains(q) {
 				return false
@@ -646,11 +636,10 @@ func (k *seeker) stretched(b *sought, others []layout.Neighbour) {
 				return false
 			}
 		}
-		bigger := *b
-		bigger.Board = d
 		return k.may(bigger, all)
 	}
 	b.Board = stretch(b.Board, w.Longest, w.Widest, fits)
+	b.laid = k.lay(b.Board, nil)
 }
 
 // stretch makes a board longer and then wider while it fits, about its middle or

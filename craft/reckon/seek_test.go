@@ -17,14 +17,14 @@ import (
 	"idletimber/craft/stock"
 )
 
-func wished(name string, length, width float64, least, most int) Wish {
+func wished(name string, length, width float64, least, most int) Want {
 	b := NewBoard(name, name, 900)
 	b.Design.Length, b.Design.Width = length, width
-	return Wish{Board: b, Least: least, Most: most, Turn: true}
+	return Want{Board: b, Least: least, Most: most, Turn: true}
 }
 
 // seek is how far a search has come after so many moves.
-func seek(t testing.TB, j Job, s Seeking, moves int) (last Sought) {
+func seek(t testing.TB, j Scene, s Seeking, moves int) (last Sought) {
 	t.Helper()
 	steps, err := Seek(j, s)
 	require.NoError(t, err)
@@ -37,9 +37,9 @@ func seek(t testing.TB, j Job, s Seeking, moves int) (last Sought) {
 }
 
 // lay is the job with a proposal taken.
-func lay(j Job, s Seeking, p Proposal) Job {
+func lay(j Scene, s Seeking, p Proposal) Scene {
 	for i, b := range p.Boards {
-		d := s.Wishes[b.Wish].Board
+		d := s.Wants[b.Want].Board
 		d.ID, d.Name = fmt.Sprint("laid ", i), fmt.Sprint(d.Name, " ", i)
 		d.Placement, d.Design = b.Placement, b.Design
 		j.Boards = append(j.Boards, d)
@@ -49,7 +49,7 @@ func lay(j Job, s Seeking, p Proposal) Job {
 
 // marked marks cells of a raster and fails where one is marked twice, lies off
 // the wood or on what is to be kept out: by points alone.
-func marked(t *testing.T, j Job, apart float64) {
+func marked(t *testing.T, j Scene, apart float64) {
 	t.Helper()
 	w := slab.Draw(*j.Slab, nil)
 	shaped, err := Draw(j)
@@ -93,7 +93,7 @@ func TestASearchGivesNoStop(t *testing.T) {
 	held := wished("held", 260, 110, 1, 3)
 	held.Board.Design.Handle = board.Handle{Kind: "hole", Diameter: 30, Setback: 45}
 	held.Tilt = 3
-	s := Seeking{Wishes: []Wish{wished("large", 300, 200, 1, 2), held, wished("small", 120, 90, 0, 8)}}
+	s := Seeking{Wants: []Want{wished("large", 300, 200, 1, 2), held, wished("small", 120, 90, 0, 8)}}
 	got := seek(t, j, s, 1500)
 	require.NotEmpty(t, got.Proposals)
 	for _, p := range got.Proposals {
@@ -112,7 +112,7 @@ func TestASearchGivesNoStop(t *testing.T) {
 
 func TestASearchKeepsWhatIsLaid(t *testing.T) {
 	j := sample()
-	s := Seeking{Wishes: []Wish{wished("beside", 220, 200, 1, 6)}}
+	s := Seeking{Wants: []Want{wished("beside", 220, 200, 1, 6)}}
 	got := seek(t, j, s, 600)
 	require.NotEmpty(t, got.Proposals)
 	best := got.Proposals[0]
@@ -123,7 +123,7 @@ func TestASearchKeepsWhatIsLaid(t *testing.T) {
 	marked(t, laid, 2.5)
 	assert.Equal(t, j.Boards[0].Placement, laid.Boards[0].Placement)
 
-	s.Wishes[0].Least = 6
+	s.Wants[0].Least = 6
 	assert.False(t, seek(t, j, s, 300).Proposals[0].Met)
 }
 
@@ -132,7 +132,7 @@ func TestBoardsAreStretchedWhereTheyMayBe(t *testing.T) {
 	j.Boards, j.Slab.Flaws = nil, nil
 	w := wished("long", 300, 150, 1, 1)
 	w.Longest, w.Widest = 700, 200
-	s := Seeking{Wishes: []Wish{w}}
+	s := Seeking{Wants: []Want{w}}
 	p := seek(t, j, s, 100).Proposals[0]
 	assert.InDelta(t, 700, p.Boards[0].Design.Length, 1)
 	assert.InDelta(t, 200, p.Boards[0].Design.Width, 1)
@@ -144,7 +144,7 @@ func TestPlanksFollowTheWood(t *testing.T) {
 	j.Boards = nil
 	w := wished("plank", 380, 200, 1, 3)
 	w.Board.Design.Shape, w.Board.Design.KeepLeft, w.Board.Design.KeepRight = board.Plank, true, true
-	s := Seeking{Wishes: []Wish{w}}
+	s := Seeking{Wants: []Want{w}}
 	p := seek(t, j, s, 300).Proposals[0]
 	require.Len(t, p.Boards, 2)
 	assert.Greater(t, p.Yield, 80.0)
@@ -153,7 +153,7 @@ func TestPlanksFollowTheWood(t *testing.T) {
 
 func TestOneSeedOneSearch(t *testing.T) {
 	j := sample()
-	s := Seeking{Wishes: []Wish{wished("a", 240, 120, 1, 4), wished("b", 150, 90, 0, 4)}, Seed: 5}
+	s := Seeking{Wants: []Want{wished("a", 240, 120, 1, 4), wished("b", 150, 90, 0, 4)}, Seed: 5}
 	assert.True(t, reflect.DeepEqual(seek(t, j, s, 700), seek(t, j, s, 700)))
 }
 
@@ -163,14 +163,14 @@ func TestWhatCannotBeSought(t *testing.T) {
 		field  string
 		change func(*Seeking)
 	}{
-		{"search.wishes", func(s *Seeking) { s.Wishes = nil }},
-		{"search.wishes[0].most", func(s *Seeking) { s.Wishes[0].Most = 0 }},
-		{"search.wishes[0].least", func(s *Seeking) { s.Wishes[0].Least = 3 }},
-		{"search.wishes[0].tilt", func(s *Seeking) { s.Wishes[0].Tilt = 40 }},
-		{"search.wishes[0].longest", func(s *Seeking) { s.Wishes[0].Longest = 100 }},
-		{"search.wishes[0].board.design.length", func(s *Seeking) { s.Wishes[0].Board.Design.Length = -1 }},
+		{"search.wants", func(s *Seeking) { s.Wants = nil }},
+		{"search.wants[0].most", func(s *Seeking) { s.Wants[0].Most = 0 }},
+		{"search.wants[0].least", func(s *Seeking) { s.Wants[0].Least = 3 }},
+		{"search.wants[0].tilt", func(s *Seeking) { s.Wants[0].Tilt = 40 }},
+		{"search.wants[0].longest", func(s *Seeking) { s.Wants[0].Longest = 100 }},
+		{"search.wants[0].board.design.length", func(s *Seeking) { s.Wants[0].Board.Design.Length = -1 }},
 	} {
-		s := Seeking{Wishes: []Wish{wished("a", 240, 120, 1, 2)}}
+		s := Seeking{Wants: []Want{wished("a", 240, 120, 1, 2)}}
 		c.change(&s)
 		_, err := Seek(j, s)
 		var ps craft.Problems
@@ -178,7 +178,7 @@ func TestWhatCannotBeSought(t *testing.T) {
 		assert.Equal(t, c.field, ps[0].Field)
 	}
 	j.Slab, j.Boards = nil, nil
-	_, err := Seek(j, Seeking{Wishes: []Wish{wished("a", 240, 120, 1, 2)}})
+	_, err := Seek(j, Seeking{Wants: []Want{wished("a", 240, 120, 1, 2)}})
 	assert.Error(t, err)
 }
 
@@ -192,7 +192,7 @@ func BenchmarkFirstProposal(b *testing.B) {
 			j.Slab.Flaws[i].Wish = stock.KeepOut
 		}
 	}
-	s := Seeking{Wishes: []Wish{wished("a", 200, 110, 2, 4), wished("b", 150, 90, 2, 4), wished("c", 120, 80, 2, 4)}}
+	s := Seeking{Wants: []Want{wished("a", 200, 110, 2, 4), wished("b", 150, 90, 2, 4), wished("c", 120, 80, 2, 4)}}
 	for b.Loop() {
 		steps, err := Seek(j, s)
 		require.NoError(b, err)
@@ -227,7 +227,7 @@ func TestNoProposalGivesAStop(t *testing.T) {
 		held.Tilt = 8
 		oval := wished("oval", 200, 120, 0, 3)
 		oval.Board.Design.Shape = board.Oval
-		s := Seeking{Wishes: []Wish{wished("plain", 180+60*rng.Float64(), 80+60*rng.Float64(), 0, 4), held, oval}, Seed: seed}
+		s := Seeking{Wants: []Want{wished("plain", 180+60*rng.Float64(), 80+60*rng.Float64(), 0, 4), held, oval}, Seed: seed}
 		got := seek(t, j, s, 700)
 		require.NotEmpty(t, got.Proposals)
 		for _, p := range got.Proposals {
@@ -243,7 +243,7 @@ func TestNoProposalGivesAStop(t *testing.T) {
 }
 
 // setOf is a board split by a curve: a wish for both parts as one.
-func setOf(t testing.TB, least, most int) Wish {
+func setOf(t testing.TB, least, most int) Want {
 	t.Helper()
 	w := wished("set", 300, 180, least, most)
 	whole := board.Draw(w.Board.Design, nil)
@@ -264,7 +264,7 @@ func TestASetIsLaidAsOne(t *testing.T) {
 	j.Boards = nil
 	w := setOf(t, 1, 3)
 	w.Flip = true
-	s := Seeking{Wishes: []Wish{w, wished("beside", 120, 90, 0, 4)}, Seed: 3}
+	s := Seeking{Wants: []Want{w, wished("beside", 120, 90, 0, 4)}, Seed: 3}
 	got := seek(t, j, s, 900)
 	require.NotEmpty(t, got.Proposals)
 	best := got.Proposals[0]
@@ -274,7 +274,7 @@ func TestASetIsLaidAsOne(t *testing.T) {
 	var apart geom.Placement
 	for _, b := range best.Boards {
 		switch {
-		case b.Wish != 0:
+		case b.Want != 0:
 		case b.Part == 0:
 			sets++
 			first = b
@@ -295,9 +295,9 @@ func TestASetIsLaidAsOne(t *testing.T) {
 	assert.Positive(t, sets)
 	laid := j
 	for i, b := range best.Boards {
-		d := s.Wishes[b.Wish].Board
+		d := s.Wants[b.Want].Board
 		if b.Part > 0 {
-			d = s.Wishes[b.Wish].With[b.Part-1]
+			d = s.Wants[b.Want].With[b.Part-1]
 		}
 		d.ID, d.Placement, d.Design = fmt.Sprint(i), b.Placement, b.Design
 		laid.Boards = append(laid.Boards, d)
@@ -305,12 +305,12 @@ func TestASetIsLaidAsOne(t *testing.T) {
 	marked(t, laid, 2.5)
 
 	w.With[0].Design.Shape = board.Plank
-	_, err := Seek(j, Seeking{Wishes: []Wish{w}})
-	assert.ErrorContains(t, err, "search.wishes[0].with[0]")
+	_, err := Seek(j, Seeking{Wants: []Want{w}})
+	assert.ErrorContains(t, err, "search.wants[0].with[0]")
 }
 
 // opened is a job on one of two leaves that open like a book, a flaw on each.
-func opened(t testing.TB) Job {
+func opened(t testing.TB) Scene {
 	t.Helper()
 	j := sample()
 	j.Slab.Flaws = nil
@@ -333,14 +333,14 @@ func TestTwinsAreLaidOnBothLeaves(t *testing.T) {
 	w := wished("pair", 240, 110, 2, 4)
 	w.Board.Design.Shape, w.Board.Design.Angle = board.Bladed, 20
 	w.Twin = true
-	s := Seeking{Wishes: []Wish{w}}
+	s := Seeking{Wants: []Want{w}}
 	got := seek(t, j, s, 900)
 	require.NotEmpty(t, got.Proposals)
 	best := got.Proposals[0]
 	require.True(t, best.Met)
 	laid := lay(j, s, best)
 	marked(t, laid, 2.5)
-	twins := Job{Schema: 1, Now: j.Now, Slab: &j.Leaf.Slab, Boards: j.Leaf.Boards, Shop: j.Shop}
+	twins := Scene{Schema: 1, Now: j.Now, Slab: &j.Leaf.Slab, Boards: j.Leaf.Boards, Shop: j.Shop}
 	for _, b := range laid.Boards {
 		twin := TwinOf(b, *j.Slab, j.Leaf.Slab)
 		assert.Equal(t, -b.Placement.Y, twin.Placement.Y)
@@ -366,13 +366,12 @@ func TestWishesForPlacesAreSought(t *testing.T) {
 	j.Slab.Features = []stock.Feature{{ID: "eye", Kind: "figure", Centre: geom.Point{X: 700, Y: -30}, A: 30, B: 20, Wish: stock.Centred}}
 	w := wished("held", 230, 110, 3, 4)
 	w.Board.Design.Handle = board.Handle{Kind: "hole", Diameter: 32, Setback: 45}
-	s := Seeking{Wishes: []Wish{w}}
+	s := Seeking{Wants: []Want{w}}
 	granted := func(p Proposal) (n int) {
-		laid := lay(j, s, p)
-		b, shaped, err := set(laid)
+		b, err := draw(lay(j, s, p))
 		require.NoError(t, err)
-		for i, d := range laid.Boards {
-			n += b.place(d).Grants(shaped[i])
+		for _, l := range b.boards {
+			n += l.place.Grants(l.shaped)
 		}
 		return n
 	}

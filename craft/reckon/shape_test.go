@@ -60,9 +60,8 @@ func TestARemedySaysWhatItSpoils(t *testing.T) {
 	d.Shape, d.Neck, d.NeckLength, d.Shoulder, d.Width, d.Length = board.Paddle, 40, 110, 25, 190, 380
 	d.Handle = board.Handle{Kind: "hole", Diameter: 20, Setback: 22}
 	d.Recesses = []board.Recess{{Kind: "ring", Length: 70, Radius: 4, Depth: 3, X: 128}}
-	for name, j := range map[string]Job{"narrow": narrow, "crowded": crowded()} {
-		j.Weigh = j.Boards[0].ID
-		r := must(t, j).Boards[0]
+	for name, j := range map[string]Scene{"narrow": narrow, "crowded": crowded()} {
+		r := asked(t, j, Request{Weigh: j.Boards[0].ID}).Boards[0]
 		said := 0
 		for _, v := range r.Verdicts {
 			for _, remedy := range v.Remedies {
@@ -71,7 +70,7 @@ func TestARemedySaysWhatItSpoils(t *testing.T) {
 				require.NoError(t, remedy.Patch.Apply(&next.Boards[0]), remedy.Label)
 				after := must(t, next).Boards[0]
 				worse := slices.ContainsFunc(after.Verdicts, func(w craft.Verdict) bool {
-					was := slices.IndexFunc(r.Verdicts, func(o craft.Verdict) bool { return o.Check == w.Check && o.Subject == w.Subject })
+					was := slices.IndexFunc(r.Verdicts, func(o craft.Verdict) bool { return key(o) == key(w) })
 					return was < 0 && w.Level != craft.Good || was >= 0 && w.Level.Rank() > r.Verdicts[was].Level.Rank()
 				})
 				later := after.Course.Late && !r.Course.Late || after.Course.Finish.Sub(*r.Course.Finish) >= 24*time.Hour
@@ -95,9 +94,8 @@ func TestARemedySaysWhatItCostsInDays(t *testing.T) {
 	j.Slab.Flaws = []stock.Flaw{{ID: "check", Kind: stock.Crack, Through: true, Width: 3, Line: []geom.Point{{X: neck.X, Y: neck.Y - 10}, {X: neck.X + 1, Y: neck.Y + 17}}}}
 	b.Fill.Fillers = map[string]string{"check": "putty"}
 	b.Give.Due = ""
-	j.Weigh = b.ID
-	worsens := func() string {
-		for _, v := range must(t, j).Boards[0].Verdicts {
+	worsens := func(ask Request) string {
+		for _, v := range asked(t, j, ask).Boards[0].Verdicts {
 			for _, r := range v.Remedies {
 				if v.Check == "neck" && strings.HasPrefix(r.Label, "Fill the ") {
 					return r.Worsens
@@ -107,16 +105,16 @@ func TestARemedySaysWhatItCostsInDays(t *testing.T) {
 		t.Fatal("filling the check with epoxy is not offered")
 		return ""
 	}
-	assert.Contains(t, worsens(), "days later")
+	weigh := Request{Weigh: b.ID}
+	assert.Contains(t, worsens(weigh), "days later")
 	for day := now.AddDate(0, 0, 4); ; day = day.AddDate(0, 0, 1) { // the first day that is kept
 		b.Give.Due = day.Format(time.DateOnly)
 		if !must(t, j).Boards[0].Course.Late {
 			break
 		}
 	}
-	assert.Contains(t, worsens(), "too late for its day")
-	j.Weigh = ""
-	assert.Empty(t, worsens(), "only where it is asked for")
+	assert.Contains(t, worsens(weigh), "too late for its day")
+	assert.Empty(t, worsens(Request{}), "only where it is asked for")
 }
 
 // Boards of a set are measured where they nest, wherever they lie on the slab.
@@ -146,7 +144,7 @@ func TestASetIsMeasuredWhereItNests(t *testing.T) {
 	j.Apart = []Apart{{Board: b, Slab: j.Slab}}
 	assert.Equal(t, craft.Good, verdict(must(t, j).Boards[0], "mate").Level, "one on another slab is")
 	j.Apart[0].Board.Design.Width = 1
-	_, err = Reckon(j)
+	_, err = Reckon(j, Request{})
 	assert.ErrorContains(t, err, "apart[0].board.design.width")
 }
 

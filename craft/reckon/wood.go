@@ -5,7 +5,6 @@ import (
 	"math"
 
 	"idletimber/craft"
-	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/layout"
 	"idletimber/craft/moisture"
@@ -119,8 +118,8 @@ type Held struct {
 const uneven = 3
 
 // reckonWood reckons the slab itself.
-func (b *bench) reckonWood() Wood {
-	w, rules := b.wood, b.job.Shop.Rules
+func (b *drawn) reckonWood() Wood {
+	w, rules := b.wood, b.Shop.Rules
 	ring := w.Show.Ring()
 	box := ring.Bounds()
 	out := Wood{
@@ -148,7 +147,7 @@ func (b *bench) reckonWood() Wood {
 		out.Features = append(out.Features, FeatureShape{f.ID, f.Kind, f.Under, f.Footprint().SVG()})
 	}
 	out.Ready, out.Moisture, out.Finding = b.ready.Ready, b.ready.Latest, b.ready.Verdict.Finding
-	out.Drying = moisture.Dry(w.Moisture.Readings, b.job.Shop.Air, b.target, w.Rough.Mean, rules)
+	out.Drying = moisture.Dry(w.Moisture.Readings, b.Shop.Air, b.target, w.Rough.Mean, rules)
 	out.Verdicts = gravestFirst(b.woodVerdicts())
 	out.Figures = b.woodFigures(out.Drying)
 	whole := w.Whole()
@@ -158,7 +157,7 @@ func (b *bench) reckonWood() Wood {
 }
 
 // bark is the natural edges of a face.
-func (b *bench) bark(ring geom.Ring) (out [2]string) {
+func (b *drawn) bark(ring geom.Ring) (out [2]string) {
 	if !b.wood.LiveLeft && !b.wood.LiveRight {
 		return out
 	}
@@ -173,7 +172,7 @@ func (b *bench) bark(ring geom.Ring) (out [2]string) {
 }
 
 // leaves tries two leaves and more, by the shop's rules for kerf and clean-up.
-func (b *bench) leaves(rules rule.Set) []LeafCount {
+func (b *drawn) leaves(rules rule.Set) []LeafCount {
 	out := []LeafCount{}
 	for n := 2; n <= 6; n++ {
 		r := slab.Resawing{Leaves: n, Kerf: rules.Get(rule.ResawKerf), Cleanup: rules.Get(rule.ResawClean)}
@@ -187,20 +186,20 @@ func (b *bench) leaves(rules rule.Set) []LeafCount {
 	return out
 }
 
-func (b *bench) flattening(name string, size stock.Blank) Flattened {
+func (b *drawn) flattening(name string, size stock.Blank) Flattened {
 	size.Hard = stock.Hard(b.wood.Grain.Over(b.wood.Show.Ring()))
-	t := b.wood.Plan(size, b.job.Shop.Rules)
+	t := b.wood.Plan(size, b.Shop.Rules)
 	step := plan.Work("flatten", plan.Planing, float64(t.Passes), b.pace)
 	return Flattened{Name: name, Length: size.Length, Width: size.Width, Flat: max(0, t.Flat), Passes: t.Passes, Minutes: step.Minutes, Shavings: b.wood.Shavings(size, t)}
 }
 
 // woodFigures lists the numbers of the slab that open to their working.
-func (b *bench) woodFigures(drying moisture.Drying) []craft.Figure {
-	w, air := b.wood, b.job.Shop.Air
+func (b *drawn) woodFigures(drying moisture.Drying) []craft.Figure {
+	w, air := b.wood, b.Shop.Air
 	area, mean := w.Show.Area(), w.Show.HandArea()
 	face := craft.Figure{Key: "wood.area", Stage: craft.Wood, Label: "Face", Value: area / 100, Unit: "cm²", Formula: "area between the edges, drawn as monotone curves through the stations",
 		Terms: []craft.Term{{Name: "mean width × length", Value: mean / 100, Unit: "cm²"}, {Name: "which is off by", Value: (mean/area - 1) * 100, Unit: craft.Percent}}, Source: "Fritsch and Carlson 1980"}
-	if len(b.job.Slab.Outline) > 0 {
+	if len(b.Slab.Outline) > 0 {
 		face.Formula, face.Source = "area inside the outline", "the outline's nodes"
 		face.Terms[0].Name = "mean of five widths × length"
 	}
@@ -223,7 +222,7 @@ func (b *bench) woodFigures(drying moisture.Drying) []craft.Figure {
 			Formula: "τ · ln((now − rest) ÷ (goal − rest)); τ goes with thickness to the power 1.8", Terms: terms, Source: "exponential drying; τ by thickness until three readings fit it", Rule: true})
 	}
 	if cost := w.Cost; cost > 0 {
-		doc := b.job.Slab
+		doc := b.Slab
 		terms := []craft.Term{{Name: "price", Value: float64(doc.PriceCents), Unit: craft.Cents}}
 		formula := "price of the piece"
 		switch doc.PriceBy {
@@ -241,13 +240,13 @@ func (b *bench) woodFigures(drying moisture.Drying) []craft.Figure {
 }
 
 // here is what the wood is in the middle of the piece.
-func (b *bench) here() stock.Here { return b.wood.Grain.At(geom.Point{X: b.wood.Length / 2}) }
+func (b *drawn) here() stock.Here { return b.wood.Grain.At(geom.Point{X: b.wood.Length / 2}) }
 
 // coefficient is the movement of the piece's grain a point of moisture.
-func (b *bench) coefficient() float64 { return b.here().Coefficient() }
+func (b *drawn) coefficient() float64 { return b.here().Coefficient() }
 
 // movement is how much a width swells and shrinks between the home's seasons.
-func (b *bench) movement(key, label string, width float64) craft.Figure {
+func (b *drawn) movement(key, label string, width float64) craft.Figure {
 	c, swing := b.coefficient(), b.target.Home.Swing()
 	return craft.Figure{
 		Key: key, Stage: craft.Wood, Label: label, Value: width * c * swing, Unit: craft.MM, Formula: "width × movement a point × points between heating season and summer",
@@ -258,7 +257,7 @@ func (b *bench) movement(key, label string, width float64) craft.Figure {
 
 // cup is how hollow a width grows between the home's seasons, by the radius of
 // its rings.
-func (b *bench) cup(key, label string, width float64) craft.Figure {
+func (b *drawn) cup(key, label string, width float64) craft.Figure {
 	swing, here := b.target.Home.Swing(), b.here()
 	return craft.Figure{
 		Key: key, Stage: craft.Wood, Label: label, Value: moisture.CupDrying(width, here.Radius, here.Species.CT, here.Species.CR, swing), Unit: craft.MM,
@@ -270,7 +269,7 @@ func (b *bench) cup(key, label string, width float64) craft.Figure {
 }
 
 // wet is how hollow a board grows when one face stays two points wetter.
-func (b *bench) wet(width, thickness float64) craft.Figure {
+func (b *drawn) wet(width, thickness float64) craft.Figure {
 	const points = 2
 	c := b.coefficient()
 	v := 0.0
@@ -284,14 +283,13 @@ func (b *bench) wet(width, thickness float64) craft.Figure {
 	}
 }
 
-// lay tells the slab about its boards: where they lie, which flaws they hold,
-// what flattening their blanks costs, and what is left of it.
-func (b *bench) lay(out *Wood, boards []Reckoned, shaped []board.Shaped) {
+// show tells the slab about its boards: where they lie, which flaws they hold, and
+// what flattening their blanks costs.
+func (b *drawn) show(out *Wood, boards []Reckoned) {
 	byFlaw := map[string][]string{}
 	for i, r := range boards {
-		d := b.job.Boards[i]
-		outline := neighbour(d, shaped[i]).Outline
-		on := OnWood{ID: d.ID, Name: d.Name, Path: outline.SVG(), Level: r.Level, Cents: b.wood.Cost * outline.Area() / b.laid}
+		d, outline := b.boards[i].board, b.boards[i].outline
+		on := OnWood{ID: d.ID, Name: d.Name, Path: outline.SVG(), Level: r.Level, Cents: b.wood.Cost * outline.Area() / b.area}
 		if len(r.Verdicts) > 0 && r.Level != craft.Good {
 			on.Worst = r.Verdicts[0].Finding
 		}
@@ -312,36 +310,38 @@ func (b *bench) lay(out *Wood, boards []Reckoned, shaped []board.Shaped) {
 			out.Flaws[i].Boards = held
 		}
 	}
-	if !b.job.Leftovers {
-		return
-	}
-	out.Offcuts = []Offcut{}
-	rings, under := b.offcuts(shaped)
-	for i, r := range rings {
-		out.Offcuts = append(out.Offcuts, offcut(r, under[i], b.job.Shop.Rules))
-	}
 }
 
-// sawn is how every board of the job is cut out, those given away too.
-func (b *bench) sawn(shaped []board.Shaped) []layout.Sawn {
+// offcutsOf are the offcuts as they are shown.
+func (b *drawn) offcutsOf() []Offcut {
+	out := []Offcut{}
+	rings, under := b.offcuts()
+	for i, r := range rings {
+		out = append(out, offcut(r, under[i], b.Shop.Rules))
+	}
+	return out
+}
+
+// sawn is how every board of the scene is cut out, those given away too.
+func (b *drawn) sawn() []layout.Sawn {
 	var out []layout.Sawn
-	add := func(d Board, outline geom.Ring) {
-		blank := b.place(d).Blank(outline)
-		out = append(out, layout.Sawn{Outline: outline, From: blank.FromX, To: blank.ToX, Kerf: tool.Kerf(d.Cut.Saw)})
+	add := func(l *laid) {
+		blank := l.cutOut()
+		out = append(out, layout.Sawn{Outline: l.outline, From: blank.FromX, To: blank.ToX, Kerf: tool.Kerf(l.board.Cut.Saw)})
 	}
-	for i, d := range b.job.Boards {
-		add(d, neighbour(d, shaped[i]).Outline)
+	for _, l := range b.boards {
+		add(l)
 	}
-	for i, d := range b.job.Taken {
-		add(d, b.taken[i].Outline)
+	for _, d := range b.Taken {
+		add(b.lay(d, nil))
 	}
 	return out
 }
 
 // offcuts are what is left of the show face, and for each what lies below it;
 // nil where the under face was not measured by itself.
-func (b *bench) offcuts(shaped []board.Shaped) (show, under []geom.Ring) {
-	sawn := b.sawn(shaped)
+func (b *drawn) offcuts() (show, under []geom.Ring) {
+	sawn := b.sawn()
 	show = layout.Offcuts(b.wood.Show.Ring(), sawn)
 	under = make([]geom.Ring, len(show))
 	if b.wood.TwoFaced {
@@ -373,18 +373,18 @@ func offcut(r, under geom.Ring, rules rule.Set) Offcut {
 	return o
 }
 
-// Leftovers makes pieces of what is left of a job's slab when its boards are
+// Leftovers makes pieces of what is left of a scene's slab when its boards are
 // cut out: those of the offcuts, in the order of the reckoning, that are
 // wanted. The error is of type craft.Problems.
-func Leftovers(j Job, wanted []int) ([]slab.Slab, error) {
-	b, shaped, err := set(j)
+func Leftovers(j Scene, wanted []int) ([]slab.Slab, error) {
+	b, err := draw(j)
 	if err != nil {
 		return nil, err
 	}
 	if j.Slab == nil || len(j.Boards)+len(j.Taken) == 0 {
 		return nil, craft.Problems{{Field: "boards", Wrong: "no boards are laid on the piece", Right: "lay a board on it first"}}
 	}
-	rings, under := b.offcuts(shaped)
+	rings, under := b.offcuts()
 	var out []slab.Slab
 	for n, i := range wanted {
 		if i < 0 || i >= len(rings) {
@@ -413,19 +413,19 @@ func most(r geom.Ring, rings []geom.Ring) (best geom.Ring) {
 	return best
 }
 
-// Resaw makes the leaves of a job's slab. The error is of type craft.Problems.
-func Resaw(j Job, r slab.Resawing) ([]slab.Slab, error) {
+// Resaw makes the leaves of a scene's slab. The error is of type craft.Problems.
+func Resaw(j Scene, r slab.Resawing) ([]slab.Slab, error) {
 	if ps := j.Check(); len(ps) > 0 {
 		return nil, ps
 	}
 	if j.Slab == nil {
-		return nil, craft.Problems{{Field: "slab", Wrong: "the job has no slab", Right: "give the piece to be resawn"}}
+		return nil, craft.Problems{{Field: "slab", Wrong: "the scene has no slab", Right: "give the piece to be resawn"}}
 	}
 	return j.Slab.Resaw(r, j.Shop.Rules)
 }
 
 // woodVerdicts judges the wood whatever is made of it.
-func (b *bench) woodVerdicts() []craft.Verdict {
+func (b *drawn) woodVerdicts() []craft.Verdict {
 	out := []craft.Verdict{b.ready.Verdict}
 	for _, wood := range b.wood.Species() {
 		out = append(out, b.food(wood))
@@ -438,7 +438,7 @@ func (b *bench) woodVerdicts() []craft.Verdict {
 		}
 		out = append(out, v)
 	}
-	out = append(out, b.wood.EdgeVerdicts(b.job.Shop.Rules)...)
+	out = append(out, b.wood.EdgeVerdicts(b.Shop.Rules)...)
 	if b.wood.History.BareEnds && !b.ready.Ready {
 		out = append(out, craft.Verdict{Check: "ends", Stage: craft.Wood, Level: craft.Mind, Finding: "Its ends are not sealed while it dries", Reason: "Ends dry many times faster than faces: bare ones check far more than sealed ones.",
 			Figure: craft.Figure{Key: "wood.ends", Stage: craft.Wood, Label: "Bare ends", Value: 2, Formula: "both ends, sealed or not", Source: "as noted"}})
@@ -447,7 +447,7 @@ func (b *bench) woodVerdicts() []craft.Verdict {
 }
 
 // food judges whether a wood may lie under food.
-func (b *bench) food(wood species.Species) craft.Verdict {
+func (b *drawn) food(wood species.Species) craft.Verdict {
 	v := craft.Verdict{
 		Check: "food", Stage: craft.Wood, Level: craft.Good, Finding: wood.Name + " is used for food", Limit: 0, Reason: "Local food-contact rules decide.",
 		Figure: craft.Figure{Key: "wood.food", Stage: craft.Wood, Label: "Reasons against food", Formula: "food suitability of the species and what is known of the piece", Source: "species table"},
@@ -474,19 +474,19 @@ func (b *bench) food(wood species.Species) craft.Verdict {
 
 // inTime judges whether a damp piece will be dry before a board must be begun.
 // It is silent when the piece is ready, or no date is set.
-func (b *bench) inTime(d Board, r Reckoned, drying moisture.Drying) (craft.Verdict, bool) {
-	c := r.Course
+func (l *laid) inTime(c plan.Course, drying moisture.Drying) (craft.Verdict, bool) {
+	b := l.on
 	if b.ready.Ready || !drying.Known || drying.Days == 0 && !drying.Never || c.Due == nil || c.Finish == nil || c.Done {
 		return craft.Verdict{}, false
 	}
 	for _, s := range c.Steps {
-		if s.State == "done" {
+		if s.State == plan.Done {
 			return craft.Verdict{}, false // it has been begun
 		}
 	}
-	work := c.Finish.Sub(b.job.Now).Hours() / 24
-	begin := c.Due.Add(-c.Finish.Sub(b.job.Now))
-	width := r.Box[3] - r.Box[1]
+	work := c.Finish.Sub(b.Now).Hours() / 24
+	begin := c.Due.Add(-c.Finish.Sub(b.Now))
+	width := l.width()
 	then := drying.At(begin)
 	rest := b.target.Home.Heating.EMC()
 	moves := width * b.coefficient() * math.Abs(then-rest)

@@ -18,7 +18,7 @@ import (
 )
 
 // damp is the sample piece before it has come to rest.
-func damp(due string) Job {
+func damp(due string) Scene {
 	j := sample()
 	j.Slab.Moisture = []moisture.Reading{{At: now.AddDate(0, 0, -20), Percent: 15.4}, {At: now.AddDate(0, 0, -2), Percent: 14}}
 	j.Slab.RingRadius = 180
@@ -64,8 +64,7 @@ func TestADeeperFlawTellsOnItsBoards(t *testing.T) {
 
 func TestLeftoversAreWhatTheReckoningShows(t *testing.T) {
 	j := sample()
-	j.Leftovers = true
-	out := must(t, j)
+	out := asked(t, j, Request{Leftovers: true})
 	require.Greater(t, len(out.Slab.Offcuts), 2)
 	var keep []int
 	for i, o := range out.Slab.Offcuts {
@@ -105,7 +104,7 @@ func TestResawThroughTheJob(t *testing.T) {
 func TestAMakersOwnSpecies(t *testing.T) {
 	j := sample()
 	j.Slab.Species = "Bog oak"
-	_, err := Reckon(j)
+	_, err := Reckon(j, Request{})
 	assert.ErrorContains(t, err, "add it with its numbers at Shop")
 	own, _ := species.Find("European oak")
 	own.Name, own.Density = "Bog oak", 800
@@ -114,7 +113,7 @@ func TestAMakersOwnSpecies(t *testing.T) {
 	assert.InDelta(t, 800, out.Slab.Species.Density, 1e-9)
 	j.Shop.Species = append(j.Shop.Species, own)
 	j.Shop.Species[0].Food = "perhaps"
-	_, err = Reckon(j)
+	_, err = Reckon(j, Request{})
 	assert.ErrorContains(t, err, "is there twice")
 	assert.ErrorContains(t, err, "perhaps")
 }
@@ -159,7 +158,7 @@ func TestAnyCheckedWoodIsReckoned(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		j := sample()
 		f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
-		j.Leftovers = rapid.Bool().Draw(t, "leftovers")
+		ask := Request{Leftovers: rapid.Bool().Draw(t, "leftovers")}
 		line := func(name string) (r geom.Ring) {
 			n := rapid.IntRange(3, 14).Draw(t, name+" nodes")
 			for i := range n {
@@ -186,7 +185,7 @@ func TestAnyCheckedWoodIsReckoned(t *testing.T) {
 		if len(j.Check()) > 0 {
 			t.Skip()
 		}
-		out, err := Reckon(j)
+		out, err := Reckon(j, ask)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -198,7 +197,7 @@ func TestAnyCheckedWoodIsReckoned(t *testing.T) {
 		turned.Slab = &s
 		turned.Boards = []Board{j.Boards[0]}
 		turned.Boards[0].Placement = j.Boards[0].Placement.Turned()
-		again, err := Reckon(turned)
+		again, err := Reckon(turned, Request{})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -212,7 +211,7 @@ func TestAnyCheckedWoodIsReckoned(t *testing.T) {
 				}
 			}
 		}
-		if !j.Leftovers {
+		if !ask.Leftovers {
 			return
 		}
 		for i := range out.Slab.Offcuts {

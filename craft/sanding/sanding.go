@@ -7,9 +7,12 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"idletimber/craft"
+	"idletimber/craft/plan"
 	"idletimber/craft/rule"
+	"idletimber/craft/stage"
 )
 
 // Choice is how a board is sanded.
@@ -89,7 +92,7 @@ func (c Choice) Check(field string) (ps craft.Problems) {
 		names[i] = s.name
 	}
 	ps.OneOf(field+".start", c.Start, names...)
-	ps.OneOf(field+".raise", c.Raise, "once", "twice", "after every grit", "never")
+	ps.OneOf(field+".raise", c.Raise, Schools...)
 	if _, ok := median[c.Last]; !ok {
 		ps.Add(field+".last", "not a known grit", "choose one such as 180, 220 or 320")
 	}
@@ -164,8 +167,6 @@ type Plan struct {
 	Discs       []Discs      `json:"discs"`
 	RaiseAfter  []int        `json:"raiseAfter" doc:"Grits after which the grain is raised"`
 	RaiseWait   float64      `json:"raiseWait" doc:"Minutes to dry, then until the colour is back"`
-
-	Figures []craft.Figure `json:"-"` // the total, what the last grit leaves, drying, discs; sent among the figures of the board
 }
 
 // Discs is how many discs of a grit are used up.
@@ -179,6 +180,7 @@ type Conditions struct {
 	Owned    []int
 	Humidity float64 // of the shop, %
 	Rules    rule.Set
+	Pace     plan.Pace
 }
 
 // Quickest finds the ladder of least time on a face of the given roughness over the grits owned, from first to last, with jumps within EasyJump where
@@ -239,8 +241,9 @@ func shortest(grits []int, face Surface, rough, limit float64, c Conditions) []i
 	return path
 }
 
-// Make plans the sanding of surfaces, the faces first, and judges it.
-func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, []craft.Verdict) {
+// Make plans the sanding of surfaces, the faces first: the plan, and the record of
+// the stage.
+func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, stage.Record) {
 	s := startOf(choice.Start)
 	face := surfaces[0]
 	first := s.coarsest
@@ -277,16 +280,64 @@ func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, []craft.Verdic
 	out.discs()
 	out.RaiseAfter = raises(out.Grits, choice.Raise)
 	out.RaiseWait = 30 + 30*min(1, max(0, (c.Humidity-40)/30))
-	out.figures(c)
-	return out, judge(out, choice, s, c)
+	r := stage.Record{Stage: craft.Sand, Figures: out.figures(c), Verdicts: judge(out, choice, s, c)}
+	out.steps(&r, c)
+	if choice.Raise != Once && choice.Raise != Never {
+		r.Help("Raise the grain once", "sand", map[string]any{"raise": Once})
+	}
+	return out, r
+}
+
+// The schools of raising the grain.
+const (
+	Once      = "once"
+	Twice     = "twice"
+	EveryGrit = "after every grit"
+	Never     = "never"
+)
+
+// Schools lists the schools of raising the grain.
+var Schools = []string{Once, Twice, EveryGrit, Never}
+
+// steps lists the work: each grit over every surface, and water where the grain is
+// raised.
+func (p Plan) steps(r *stage.Record, c Conditions) {
+	setup := c.Rules.Get(rule.GritSetup)
+	for _, g := range p.Grits {
+		minutes := setup
+		terms := []craft.Term{{Name: "changing the grit", Value: setup, Unit: craft.Minute}}
+		var where []string
+		for _, l := range p.Ladders {
+			for _, rung := range l.Rungs {
+				if rung.Grit == g {
+					minutes += rung.Minutes
+					where = append(where, l.Surface)
+					terms = append(terms, craft.Term{Name: l.Surface, Value: rung.Minutes, Unit: craft.Minute})
+				}
+			}
+		}
+		key := fmt.Sprintf("sand-%d", g)
+		s := plan.Timed(key, plan.Sanding, minutes, setup, "changing the grit + every surface", terms, c.Pace)
+		s.Divisible = true
+		r.Step(fmt.Sprintf("Sand P%d", g), "Vacuum and wipe after: "+strings.Join(where, ", "), s.On(fmt.Sprintf("P%d", g)))
+		for _, d := range p.Discs {
+			if d.Grit == g {
+				r.Use(stage.Abrasive, fmt.Sprintf("discs P%d", g), d.Count, "pieces", key)
+			}
+		}
+		if slices.Contains(p.RaiseAfter, g) {
+			w := r.Step("Raise the grain", "Wet it all over; it is dry when its colour is back", plan.Work(fmt.Sprintf("raise-%d", g), plan.Water, 1, c.Pace))
+			w.Wait, w.WaitFor = p.RaiseWait, "water to dry: look for its own colour"
+		}
+	}
 }
 
 // figures shows the working of what a plan comes to.
-func (p *Plan) figures(c Conditions) {
+func (p Plan) figures(c Conditions) []craft.Figure {
+	out := []craft.Figure{p.Total}
 	figure := func(key, label string, v float64, unit craft.Unit, formula, source string, terms ...craft.Term) {
-		p.Figures = append(p.Figures, craft.Figure{Key: key, Stage: craft.Sand, Label: label, Value: v, Unit: unit, Formula: formula, Terms: terms, Source: source, Rule: true})
+		out = append(out, craft.Figure{Key: key, Stage: craft.Sand, Label: label, Value: v, Unit: unit, Formula: formula, Terms: terms, Source: source, Rule: true})
 	}
-	p.Figures = []craft.Figure{p.Total}
 	last := p.Grits[len(p.Grits)-1]
 	var leaves, discs []craft.Term
 	for _, g := range p.Grits {
@@ -307,6 +358,7 @@ func (p *Plan) figures(c Conditions) {
 		figure("sand.coarser", fmt.Sprintf("Starting one coarser, at P%d", p.Coarser[0]), p.CoarserTime, craft.Minute, "the quickest ladder that starts one grit coarser, with changing grits", "as for the ladder itself",
 			craft.Term{Name: "the ladder itself", Value: p.Total.Value, Unit: craft.Minute})
 	}
+	return out
 }
 
 // climb sands every surface by the same grits.
@@ -378,13 +430,13 @@ func raises(grits []int, school string) []int {
 	n := len(grits)
 	before := func(k int) []int { return append([]int{}, grits[max(0, n-1-k):n-1]...) }
 	switch {
-	case school == "never" || n == 0:
+	case school == Never || n == 0:
 		return []int{}
 	case n == 1:
 		return append([]int{}, grits...)
-	case school == "once":
+	case school == Once:
 		return before(1)
-	case school == "twice":
+	case school == Twice:
 		return before(2)
 	}
 	return append([]int{}, grits...)
@@ -430,12 +482,12 @@ func judge(p Plan, choice Choice, s start, c Conditions) []craft.Verdict {
 			Figure: craft.Figure{Key: "sand.missing", Stage: craft.Sand, Label: "Grits to buy", Value: float64(max(1, missing)), Formula: "grits of the ladder − grits owned", Source: "the shop's drawer"},
 		})
 	}
-	if choice.Raise == "never" {
+	if choice.Raise == Never {
 		out = append(out, craft.Verdict{
 			Check: "raise", Stage: craft.Sand, Level: craft.Mind, Finding: "The grain is never raised", AtLeast: true, Limit: 1,
 			Reason:   "The first wash raises it instead, and the board comes out furry.",
 			Figure:   craft.Figure{Key: "sand.raised", Stage: craft.Sand, Label: "Times raised", Formula: "school of raising the grain", Source: "rule of the trade", Rule: true},
-			Remedies: []craft.Remedy{{Label: "Raise it once, before the last grit", Patch: craft.Patch{"sand": map[string]any{"raise": "once"}}}},
+			Remedies: []craft.Remedy{{Label: "Raise it once, before the last grit", Patch: craft.Patch{"sand": map[string]any{"raise": Once}}}},
 		})
 	}
 	return out

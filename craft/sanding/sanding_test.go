@@ -43,8 +43,8 @@ func TestQuickest(t *testing.T) {
 
 func TestJudge(t *testing.T) {
 	level := func(choice Choice, c Conditions, check string) craft.Level {
-		_, verdicts := Make(face, choice, c)
-		for _, v := range verdicts {
+		_, r := Make(face, choice, c)
+		for _, v := range r.Verdicts {
 			if v.Check == check {
 				return v.Level
 			}

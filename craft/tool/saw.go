@@ -1,6 +1,6 @@
 package tool
 
-// The saws for outlines, and the one that cross-cuts.
+// The saws for outlines, the one that cross-cuts, and what bores.
 const (
 	BandSaw  = "band saw"
 	Jigsaw   = "jigsaw"
@@ -8,6 +8,7 @@ const (
 	TableSaw = "table saw"
 	HandSaw  = "hand saw"
 	CrossSaw = "cross-cut saw"
+	Drill    = "drill"
 )
 
 // Saw is a saw for outlines.

@@ -1,6 +1,17 @@
-// Package reckon composes the rules of the job: one Job in, one Reckoning
-// out. It is pure and deterministic: the moment and the time zone are in the
-// job, and the same job gives the same reckoning.
+// Package reckon composes the rules of the craft. A Scene is what there is; a
+// question is what one wants to know of it, and each has one way in:
+//
+//	Reckon     every board: its stages, its dates, and the slab
+//	LayOut     where the boards of a slab lie, only that
+//	Seek       a search for a lay-out
+//	Biggest    the largest clean board of a shape
+//	Leftovers  the pieces that are left when the boards are cut out
+//	Resaw      the leaves of a slab
+//	Dates      when what is to be done is done, whatever the wood
+//	Draw       the boards drawn, not judged
+//
+// All are pure and deterministic: the moment and the time zone are in the scene,
+// and the same scene gives the same answer.
 package reckon
 
 import (
@@ -18,13 +29,26 @@ import (
 	"idletimber/craft/sanding"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/craft/tool"
 )
 
 // Schema is the number of the job format that this package reads.
 const Schema = 1
 
-// Job is everything that one reckoning needs.
-type Job struct {
+// Scene is what there is: a slab with the boards laid on it, in a shop, at a
+// moment. A job file holds one.
+//
+//	now ── shop ── log, samples of the maker's pace
+//	        │
+//	       slab ──┬── boards   still to be made
+//	              ├── taken    cut out and given away: no wood there any more
+//	              ├── leaf     another leaf of the same piece, with its own boards
+//	              ├── apart    boards on other slabs that some of these mate with
+//	              └── elsewhere  work on other slabs, which shares the maker's time
+//
+// Places are in the slab's frame, package stock; shapes in each board's own,
+// package board.
+type Scene struct {
 	Schema    int           `json:"schema" doc:"Always 1"`
 	Now       time.Time     `json:"now"`
 	Slab      *slab.Slab    `json:"slab,omitempty" doc:"Left out when only a plan is wanted"`
@@ -36,19 +60,7 @@ type Job struct {
 	Log       []LogEntry    `json:"log,omitempty" doc:"What has been done on the boards"`
 	Elsewhere []plan.Chain  `json:"elsewhere,omitempty" doc:"Boards on other slabs that share the maker's sessions"`
 	Samples   []plan.Sample `json:"samples,omitempty" doc:"Finished steps that teach the maker's pace"`
-	Leftovers bool          `json:"leftovers,omitempty" doc:"Also work out what is left of the slab when the boards are cut"`
-	Shapes    []Named       `json:"shapes,omitempty" doc:"The maker's own shapes, looked for in what is left"`
-	Weigh     string        `json:"weigh,omitempty" doc:"Id of a board of which it is also worked out what each remedy would make worse"`
 }
-
-// Named is a shape that was kept under a name.
-type Named struct {
-	Name   string       `json:"name"`
-	Design board.Design `json:"design"`
-}
-
-// MostShapes bounds the shapes that are looked for in what is left.
-const MostShapes = 12
 
 // Apart is a board on another slab.
 type Apart struct {
@@ -102,9 +114,9 @@ func (g Give) DueAt(zone *time.Location) *time.Time {
 	return &at
 }
 
-// LogEntry is one event on a board.
+// LogEntry is one event in the work on a subject.
 type LogEntry struct {
-	Board string `json:"board"`
+	Subject plan.Subject `json:"subject" doc:"What it was done on"`
 	plan.Entry
 }
 
@@ -112,7 +124,7 @@ type LogEntry struct {
 const MostBoards = 60
 
 // Check reports what cannot be reckoned with.
-func (j Job) Check() craft.Problems {
+func (j Scene) Check() craft.Problems {
 	var ps craft.Problems
 	if j.Schema != Schema {
 		ps.Add("schema", fmt.Sprintf("schema %d is not known", j.Schema), fmt.Sprintf("give %d", Schema))
@@ -134,13 +146,6 @@ func (j Job) Check() craft.Problems {
 	if len(j.Apart) > MostBoards {
 		ps.Add("apart", "there are too many boards on other slabs", fmt.Sprintf("name at most %d", MostBoards))
 		return ps
-	}
-	if len(j.Shapes) > MostShapes {
-		ps.Add("shapes", "there are too many shapes", fmt.Sprintf("look for at most %d", MostShapes))
-		return ps
-	}
-	for i, n := range j.Shapes {
-		ps = append(ps, n.Design.Check(fmt.Sprintf("shapes[%d].design", i))...)
 	}
 	for i, a := range j.Apart {
 		at := fmt.Sprintf("apart[%d]", i)
@@ -214,12 +219,12 @@ func NewBoard(id, name string, length float64) Board {
 		ID: id, Name: name, Placement: geom.Placement{X: length / 2},
 		Design: board.Design{Shape: board.Rectangle, Length: 360, Width: 180, Corner: 20, Thickness: 20,
 			Neck: 50, NeckLength: 120, Shoulder: 25,
-			Handle: board.Handle{Kind: "none", Diameter: 30, Length: 90, Setback: 45},
+			Handle: board.Handle{Kind: board.NoHandle, Diameter: 30, Length: 90, Setback: 45},
 			Edge:   board.Edge{Kind: "round-over", Size: 3}},
-		Cut:    layout.Choice{Saw: "band saw", Snipe: "allow"},
+		Cut:    layout.Choice{Saw: tool.BandSaw, Snipe: "allow"},
 		Fill:   fill.Choice{Resin: "casting"},
-		Sand:   sanding.Choice{Start: "planer", Last: 220, Raise: "once"},
-		Finish: finish.Choice{School: "oil then paste", Ratio: 3},
+		Sand:   sanding.Choice{Start: "planer", Last: 220, Raise: sanding.Once},
+		Finish: finish.Choice{School: finish.OilThenPaste, Ratio: 3},
 		Give:   Give{Use: "nibbles", People: 4},
 	}
 }

@@ -1,0 +1,139 @@
+package fill
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+
+	"idletimber/craft"
+	"idletimber/craft/plan"
+	"idletimber/craft/rule"
+	"idletimber/craft/stage"
+)
+
+// Conditions is what filling needs to know beside the voids and the choice.
+type Conditions struct {
+	Temperature float64 // of the shop, °C
+	ScaleStep   float64 // smallest step of the scale, g
+	Rules       rule.Set
+	Pace        plan.Pace
+}
+
+// Reckon reckons the filling of voids whose fillers are chosen: the resin to mix,
+// nil when none is, and the record of the stage.
+func Reckon(voids []Void, c Choice, k Conditions) (*Mix, stage.Record) {
+	r := stage.Record{Stage: craft.Fill}
+	var mix *Mix
+	if m, verdicts, poured := Pour(voids, c, k.Temperature, k.ScaleStep, k.Rules); poured {
+		mix, r.Figures, r.Verdicts = &m, m.Figures, verdicts
+	}
+	steps(&r, voids, mix, k)
+	helps(&r, voids, c, k)
+	return mix, r
+}
+
+// steps lists the work: clean, fill with each filler in turn, pour, flatten again.
+func steps(r *stage.Record, voids []Void, mix *Mix, k Conditions) {
+	byFiller := map[string][]Void{}
+	area := 0.0
+	for _, v := range voids {
+		if v.Chosen != Leave {
+			byFiller[v.Chosen] = append(byFiller[v.Chosen], v)
+			area += v.Area
+		}
+	}
+	if len(byFiller) == 0 {
+		return
+	}
+	r.Step("Clean the voids", "Loose bark, soft wood and dust out", plan.Work("clean-voids", plan.CleanVoid, area/100, k.Pace))
+	for _, name := range slices.Sorted(maps.Keys(byFiller)) {
+		if name != Epoxy {
+			byHand(r, fillerOf(name), byFiller[name], k)
+		}
+	}
+	if mix != nil {
+		mix.steps(r, list(byFiller[Epoxy]), k)
+		again := plan.Work("reflatten", plan.Planing, float64(FilledFaces(voids)), k.Pace)
+		r.Step("Flatten the filled faces again", "Very light passes: resin chips", again)
+	}
+}
+
+// byHand is the step that fills voids with one filler other than resin.
+func byHand(r *stage.Record, f Filler, voids []Void, k Conditions) {
+	count, volume := 0, 0.0
+	for _, v := range voids {
+		count, volume = count+v.Count, volume+v.Volume
+	}
+	key := "fill-" + strings.ReplaceAll(f.Name, " ", "-")
+	s := r.Step("Fill with "+f.Name, list(voids), plan.Work(key, f.work, float64(count), k.Pace).On(f.Name))
+	s.Wait, s.WaitFor = f.Wait, f.Name+" to harden"
+	r.Use(stage.Filler, f.Name, volume, craft.ML, key)
+}
+
+// steps are the pours of a mix into voids by name.
+func (m Mix) steps(r *stage.Record, into string, k Conditions) {
+	pours := float64(m.Pours)
+	for i := range m.Pours {
+		title := "Dam and pour"
+		if m.Pours > 1 {
+			title = fmt.Sprintf("Pour %d of %d", i+1, m.Pours)
+		}
+		detail := fmt.Sprintf("%s. Resin %.0f g, hardener %.0f g in all", into, m.ResinG.Value, m.HardenerG.Value)
+		key := fmt.Sprintf("pour-%d", i+1)
+		s := r.Step(title, detail, plan.Work(key, plan.Pour, m.Total.Value/pours, k.Pace).On(m.Kind+" resin"))
+		s.Wait, s.WaitFor = m.Sand, "resin to cure"
+		if i < m.Pours-1 {
+			s.Wait, s.WaitFor = m.Between, "resin to turn tacky"
+		}
+		r.Use(stage.Resin, m.Kind+" resin", m.ResinG.Value/pours, craft.Gram, key)
+		r.Use(stage.Hardener, "hardener of "+m.Kind+" resin", m.HardenerG.Value/pours, craft.Gram, key)
+	}
+}
+
+// helps lists other resins that bear the shop's temperature, and the quickest
+// fillers.
+func helps(r *stage.Record, voids []Void, c Choice, k Conditions) {
+	for _, resin := range Resins {
+		if resin.Name != c.Resin && resin.Coldest <= k.Temperature {
+			r.Help("Use "+resin.Name+" resin", "fill", map[string]any{"resin": resin.Name})
+		}
+	}
+	quick := map[string]any{}
+	for _, v := range voids {
+		if v.ByHand && v.Chosen != v.Options[0].Name {
+			quick[v.Flaw] = v.Options[0].Name
+		}
+	}
+	if len(quick) > 0 {
+		r.Help("Fill each void with the quickest that fits", "fill", map[string]any{"fillers": quick})
+	}
+}
+
+// FilledFaces is how many faces of a board are flattened again after filling.
+func FilledFaces(voids []Void) int {
+	show, under := 0, 0
+	for _, v := range voids {
+		if !fillerOf(v.Chosen).proud {
+			continue
+		}
+		if v.Under || v.Through {
+			under = 1
+		}
+		if !v.Under {
+			show = 1
+		}
+	}
+	return show + under
+}
+
+// list joins the names of voids, each once.
+func list(voids []Void) string {
+	var names []string
+	for _, v := range voids {
+		if !slices.Contains(names, v.Name) {
+			names = append(names, v.Name)
+		}
+	}
+	return strings.Join(names, ", ")
+}

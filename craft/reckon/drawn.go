@@ -1,0 +1,97 @@
+package reckon
+
+import (
+	"slices"
+	"time"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/geom"
+	"idletimber/craft/layout"
+	"idletimber/craft/moisture"
+	"idletimber/craft/plan"
+	"idletimber/craft/slab"
+	"idletimber/craft/stock"
+)
+
+// drawn is a scene with its wood and its boards drawn: what every question is
+// asked of.
+type drawn struct {
+	Scene
+	zone   *time.Location
+	pace   plan.Pace
+	wood   stock.Wood
+	usable geom.Ring
+	target moisture.Target
+	ready  moisture.Readiness
+	boards []*laid
+	taken  []layout.Neighbour
+	area   float64 // of all outlines, those taken too, mm²
+}
+
+// draw draws a scene. The error, if any, is of type craft.Problems and says what
+// in it cannot be reckoned with.
+func draw(s Scene) (*drawn, error) {
+	if ps := s.Check(); len(ps) > 0 {
+		return nil, ps
+	}
+	zone, err := s.Shop.Zone()
+	if err != nil {
+		return nil, craft.Problems{{Field: "shop.timeZone", Wrong: err.Error(), Right: "write it like Europe/Vienna"}}
+	}
+	b := &drawn{Scene: s, zone: zone, pace: plan.Learn(s.Samples)}
+	if s.Slab != nil {
+		b.wood = slab.Draw(*s.Slab, s.Shop.Species)
+		b.usable = b.wood.Usable()
+		b.target = b.wood.Target(s.Shop.Home)
+		b.ready = moisture.Judge(s.Slab.Moisture, b.target, s.Shop.Rules)
+	}
+	for _, d := range s.Boards {
+		l := b.lay(d, nil)
+		b.area += l.shaped.Outline.Area()
+		b.boards = append(b.boards, l)
+	}
+	for _, d := range s.Taken {
+		l := b.lay(d, nil)
+		b.area += l.shaped.Outline.Area()
+		b.taken = append(b.taken, l.neighbour())
+	}
+	for i, l := range b.boards {
+		l.place.Others = b.neighbours(i)
+	}
+	return b, nil
+}
+
+// drawOn is draw for a question that needs the slab.
+func drawOn(s Scene) (*drawn, error) {
+	if s.Slab == nil {
+		return nil, craft.Problems{{Field: "slab", Wrong: "there is no slab", Right: "give the slab that the boards lie on"}}
+	}
+	return draw(s)
+}
+
+// neighbours are the outlines of all that takes up wood of the slab but one of its
+// boards; all of it for −1.
+func (b *drawn) neighbours(of int) []layout.Neighbour {
+	out := slices.Clone(b.taken)
+	for i, l := range b.boards {
+		if i != of {
+			out = append(out, l.neighbour())
+		}
+	}
+	return out
+}
+
+// Draw draws the boards of a scene where they lie, without judging them. The error
+// is as of Reckon.
+func Draw(s Scene) ([]board.Shaped, error) {
+	b, err := draw(s)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]board.Shaped, len(b.boards))
+	for i, l := range b.boards {
+		out[i] = l.shaped
+	}
+	return out, nil
+}

@@ -1,0 +1,229 @@
+package reckon
+
+import (
+	"reflect"
+	"slices"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/fill"
+	"idletimber/craft/finish"
+	"idletimber/craft/fitting"
+	"idletimber/craft/geom"
+	"idletimber/craft/layout"
+	"idletimber/craft/plan"
+	"idletimber/craft/sanding"
+	"idletimber/craft/stage"
+	"idletimber/craft/stock"
+)
+
+// laid is one board on its wood: drawn, and what follows from its place and its
+// choices, each worked out once, when it is first asked for. Whoever judges,
+// searches, weighs or dates a board asks here.
+type laid struct {
+	on      *drawn
+	board   Board
+	place   layout.Place
+	shaped  board.Shaped // with what its fittings cut
+	outline geom.Ring    // in the wood's frame
+	grain   stock.Grain  // in the board's frame
+
+	blank    *layout.Blank
+	thick    *thick
+	judged   *board.Conditions
+	records  map[craft.Stage]stage.Record
+	measured map[depths][]fill.Void
+
+	// What its stages come to beside their records.
+	mix     *fill.Mix
+	sanding sanding.Plan
+	finish  finish.Plan
+	fitted  fitting.Fitted
+	recess  []board.RecessWork
+}
+
+// thick is how thick a board comes out, and what its voids are at that thickness:
+// neither is known without the other.
+type thick struct {
+	budget stock.Budget
+	voids  []fill.Void
+}
+
+// depths are what the voids of a board depend on beside its place.
+type depths struct{ planed, off float64 }
+
+// lay draws a board among others on the wood.
+func (b *drawn) lay(d Board, others []layout.Neighbour) *laid {
+	l := &laid{on: b, board: d, grain: b.wood.Grain, records: map[craft.Stage]stage.Record{}, measured: map[depths][]fill.Void{}}
+	l.place = layout.Place{
+		Wood: b.wood, Usable: b.usable, Design: d.Design, At: d.Placement, Choice: d.Cut, Shop: b.Shop, Name: d.Name, Others: others,
+	}
+	l.shaped = d.Fit.Cut(l.place.Shaped())
+	l.outline = l.shaped.Outline.Map(d.Placement.Out)
+	if l.grain != nil {
+		l.grain = l.grain.Seen(d.Placement)
+	}
+	return l
+}
+
+// with is the board as it would be when it is changed, among the same others. What
+// the change does not touch is not worked out again.
+func (l *laid) with(next Board) *laid {
+	was := l.board
+	same := next.Placement == was.Placement && next.Cut == was.Cut &&
+		reflect.DeepEqual(next.Design, was.Design) && reflect.DeepEqual(next.Fit, was.Fit)
+	if !same {
+		return l.on.lay(next, l.place.Others)
+	}
+	n := &laid{
+		on: l.on, board: next, place: l.place, shaped: l.shaped, outline: l.outline, grain: l.grain,
+		blank: l.blank, measured: l.measured, records: map[craft.Stage]stage.Record{},
+	}
+	n.place.Name = next.Name
+	for _, kept := range []craft.Stage{craft.Wood, craft.Layout, craft.Flatten, craft.Shape} {
+		if r, ok := l.records[kept]; ok && n.conditions().Same(*l.conditions()) && n.budget() == l.budget() {
+			n.records[kept] = r
+		}
+	}
+	n.recess = l.recess
+	return n
+}
+
+// neighbour is the board as another one sees it.
+func (l *laid) neighbour() layout.Neighbour {
+	return layout.Neighbour{Name: l.board.Name, Outline: l.outline, Saw: l.board.Cut.Saw}
+}
+
+// cutOut is the blank that is cut out for the board.
+func (l *laid) cutOut() layout.Blank {
+	if l.blank == nil {
+		b := l.place.Blank(l.outline)
+		l.blank = &b
+	}
+	return *l.blank
+}
+
+// flattened is what is flattened for the board: its blank, or the whole piece
+// where that comes first.
+func (l *laid) flattened(whole bool, filled int) stock.Blank {
+	wood, blank := l.on.wood, l.cutOut()
+	size := stock.Blank{
+		Length: blank.Length(), Width: blank.Width, Filled: filled, Target: l.board.Design.Thickness,
+		Hard: stock.Hard(wood.Grain.Over(l.outline)),
+	}
+	if whole {
+		size.Length, size.Width = wood.Length, wood.MeanWidth()
+	}
+	return size
+}
+
+// thickness works out the budget and the voids. Which faces are flattened again
+// depends on the voids, and what is left of the voids on the flattening: first
+// without, then with.
+func (l *laid) thickness() thick {
+	if l.thick == nil {
+		whole, rules := l.board.Cut.FlattenWhole, l.on.Shop.Rules
+		t := thick{budget: l.on.wood.Plan(l.flattened(whole, 0), rules)}
+		t.voids = l.voidsAt(t.budget)
+		if filled := fill.FilledFaces(t.voids); filled > 0 {
+			t.budget = l.on.wood.Plan(l.flattened(whole, filled), rules)
+			t.voids = l.voidsAt(t.budget)
+		}
+		l.thick = &t
+	}
+	return *l.thick
+}
+
+func (l *laid) budget() stock.Budget { return l.thickness().budget }
+func (l *laid) voids() []fill.Void   { return l.thickness().voids }
+
+// voidsAt measures the voids of the board at the thickness at which they are
+// filled, and chooses what fills them.
+func (l *laid) voidsAt(t stock.Budget) []fill.Void {
+	at := depths{t.Planed, max(0, t.PerFace)}
+	if _, ok := l.measured[at]; !ok {
+		l.measured[at] = fill.Measure(fill.Site{
+			Flaws: l.on.wood.Flaws, Outline: l.outline, Thickness: at.planed, Off: at.off,
+			Flipped: l.board.Placement.Flip, Rules: l.on.Shop.Rules,
+		})
+	}
+	return fill.Choose(l.measured[at], l.board.Fill, l.on.Shop.Air.Temperature, l.board.Fit.Feet)
+}
+
+// conditions are what the checks of its shape need to know beside it.
+func (l *laid) conditions() *board.Conditions {
+	if l.judged != nil {
+		return l.judged
+	}
+	d, budget := l.board, l.budget()
+	c := &board.Conditions{
+		Wood: l.grain, Thickness: budget.Sanded, Most: budget.Most, Tools: l.on.Shop.Kit, Rules: l.on.Shop.Rules,
+		FootSpots: d.Fit.Stands(l.shaped),
+	}
+	_, c.Feet = d.Fit.Foot()
+	if d.Design.Shape == board.Plank {
+		c.Usable = l.on.usable.Map(d.Placement.In)
+	}
+	for _, v := range l.voids() {
+		i := slices.IndexFunc(l.on.wood.Flaws, func(f stock.Flaw) bool { return f.ID == v.Flaw })
+		void := board.Void{Flaw: v.Flaw, Name: v.Name, Depth: v.Depth, Filled: v.Bears()}
+		for _, at := range l.on.wood.Flaws[i].Sections() {
+			void.Levels = append(void.Levels, at.Footprint().Map(d.Placement.In))
+		}
+		c.Voids = append(c.Voids, void)
+	}
+	l.judged = c
+	return c
+}
+
+// strength judges whether its webs and necks hold, where it lies.
+func (l *laid) strength() []craft.Verdict { return board.CheckStrength(l.shaped, *l.conditions()) }
+
+// record is what one stage comes to.
+func (l *laid) record(of craft.Stage) stage.Record {
+	if r, ok := l.records[of]; ok {
+		return r
+	}
+	for _, s := range stages {
+		if s.stage == of {
+			l.records[of] = s.reckon(l)
+		}
+	}
+	return l.records[of]
+}
+
+// all is what every stage comes to, in working order.
+func (l *laid) all() []stage.Record {
+	out := make([]stage.Record, len(stages))
+	for i, s := range stages {
+		out[i] = l.record(s.stage)
+	}
+	return out
+}
+
+// stops are the checks of where it lies that come out as a stop.
+func (l *laid) stops() map[string]bool {
+	out := map[string]bool{}
+	for _, of := range []craft.Stage{craft.Layout, craft.Flatten} {
+		for _, v := range l.record(of).Verdicts {
+			if v.Level == craft.Stop {
+				out[v.Check] = true
+			}
+		}
+	}
+	return out
+}
+
+// chain turns the board into steps with what is known of their progress.
+func (l *laid) chain() plan.Chain {
+	c := plan.Chain{Subject: plan.Board(l.board.ID), Name: l.board.Name, Due: l.board.Give.DueAt(l.on.zone), Log: []plan.Entry{}}
+	for _, r := range l.all() {
+		c.Steps = append(c.Steps, r.Steps...)
+	}
+	for _, e := range l.on.Log {
+		if e.Subject == c.Subject {
+			c.Log = append(c.Log, e.Entry)
+		}
+	}
+	return c
+}

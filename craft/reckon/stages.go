@@ -1,0 +1,161 @@
+package reckon
+
+import (
+	"fmt"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/fill"
+	"idletimber/craft/finish"
+	"idletimber/craft/fitting"
+	"idletimber/craft/plan"
+	"idletimber/craft/sanding"
+	"idletimber/craft/stage"
+	"idletimber/craft/stock"
+)
+
+// stages are the stages of the work in their order. A new one is a package that
+// returns a stage.Record, and a line here.
+var stages = []struct {
+	stage  craft.Stage
+	reckon func(*laid) stage.Record
+}{
+	{craft.Wood, (*laid).reckonWood},
+	{craft.Layout, (*laid).reckonLayout},
+	{craft.Flatten, (*laid).reckonFlatten},
+	{craft.Fill, (*laid).reckonFill},
+	{craft.Shape, (*laid).reckonShape},
+	{craft.Sand, (*laid).reckonSand},
+	{craft.Finish, (*laid).reckonFinish},
+	{craft.Fit, (*laid).reckonFit},
+	{craft.Give, (*laid).reckonGive},
+}
+
+// width is how wide the board is in its own frame, mm.
+func (l *laid) width() float64 {
+	box := l.shaped.Outline.Bounds()
+	return box.MaxY - box.MinY
+}
+
+func (l *laid) reckonWood() stage.Record {
+	b, width := l.on, l.width()
+	r := stage.Record{Stage: craft.Wood, Verdicts: b.woodVerdicts()}
+	r.Figures = append(r.Figures, b.movement("wood.movement", "Moves across the year by", width))
+	if b.here().Radius > 0 {
+		r.Figures = append(r.Figures, b.cup("wood.cup", "Cups across the year by", width))
+	}
+	r.Figures = append(r.Figures, b.wet(width, l.budget().Sanded))
+	return r
+}
+
+func (l *laid) reckonLayout() stage.Record {
+	b, s, blank, area := l.on, l.shaped, l.cutOut(), l.shaped.Outline.Area()
+	face := b.wood.Show.Area()
+	r := stage.Record{Stage: craft.Layout, Verdicts: append(l.place.Check(s), l.strength()...)}
+	r.Figures = []craft.Figure{
+		{
+			Key: "layout.share", Stage: craft.Layout, Label: "Share of the slab", Value: area / face * 100, Unit: craft.Percent,
+			Formula: "outline ÷ face of the slab", Source: "measured on the drawing",
+			Terms: []craft.Term{{Name: "outline", Value: area / 100, Unit: "cm²"}, {Name: "slab", Value: face / 100, Unit: "cm²"}},
+		},
+		{
+			Key: "layout.blank", Stage: craft.Layout, Label: "Length of the blank", Value: blank.Length(), Unit: craft.MM,
+			Formula: "board along the slab + squaring and snipe at both ends, within the slab and half way to the next board",
+			Terms: []craft.Term{
+				{Name: "squaring, an end", Value: blank.Square, Unit: craft.MM}, {Name: "snipe, an end", Value: blank.Snipe, Unit: craft.MM},
+			},
+			Source: "shop rules for squaring and snipe", Rule: true,
+		},
+	}
+	if cost := b.wood.Cost; cost > 0 {
+		share := area / b.area
+		r.Figures = append(r.Figures, craft.Figure{
+			Key: "layout.price", Stage: craft.Layout, Label: "Wood, its share of the price", Value: cost * share, Unit: craft.Cents,
+			Formula: "cost of the slab × this board's part of all boards laid on it, waste in proportion",
+			Terms: []craft.Term{
+				{Name: "cost of the slab", Value: cost, Unit: craft.Cents}, {Name: "part", Value: share * 100, Unit: craft.Percent},
+			},
+			Source: "price shared by area",
+		})
+	}
+	across := 0
+	for _, c := range l.place.Cuts(s, blank) {
+		if c.At != nil {
+			across++
+		}
+	}
+	if across > 0 {
+		r.Step("Cross-cut the blank", "", plan.Work("cross-cut", plan.CrossCut, float64(across), b.pace))
+	}
+	return r
+}
+
+func (l *laid) reckonFlatten() stage.Record {
+	budget, rules := l.budget(), l.on.Shop.Rules
+	r := stage.Record{Stage: craft.Flatten, Verdicts: []craft.Verdict{board.Thickness(l.shaped, *l.conditions())}}
+	blank := l.flattened(l.board.Cut.FlattenWhole, fill.FilledFaces(l.voids()))
+	r.Figures = l.on.wood.Workings(budget, blank, rules)
+	if budget.Passes > 0 {
+		detail := fmt.Sprintf("%d passes, both faces by turns", budget.Passes)
+		r.Step("Flatten and plane", detail, plan.Work("flatten", plan.Planing, float64(budget.Passes), l.on.pace)).Divisible = true
+	}
+	return r
+}
+
+func (l *laid) reckonFill() (r stage.Record) {
+	at := l.on.Shop
+	l.mix, r = fill.Reckon(l.voids(), l.board.Fill, fill.Conditions{
+		Temperature: at.Air.Temperature, ScaleStep: at.ScaleStep, Rules: at.Rules, Pace: l.on.pace,
+	})
+	return r
+}
+
+func (l *laid) reckonShape() (r stage.Record) {
+	l.recess, r = board.Reckon(l.shaped, *l.conditions(), board.Cut{Saw: l.board.Cut.Saw, Pace: l.on.pace})
+	r.Verdicts = append(r.Verdicts, l.mates()...)
+	return r
+}
+
+func (l *laid) reckonSand() (r stage.Record) {
+	at := l.on.Shop
+	l.sanding, r = sanding.Make(surfaces(l.shaped.Surfaces(l.budget().Sanded, l.grain)), l.board.Sand, sanding.Conditions{
+		Owned: at.Grits, Humidity: at.Air.Humidity, Rules: at.Rules, Pace: l.on.pace,
+	})
+	return r
+}
+
+// surfaces are the surfaces of a board as they are sanded.
+func surfaces(of []board.Surface) []sanding.Surface {
+	ways := map[string]sanding.Surface{
+		board.Faces: {Rate: 1}, board.SawnEdges: {Rate: sanding.EdgeRate}, board.HoleWall: {Rate: sanding.HandRate},
+		board.Recessed: {Rate: sanding.RecessRate}, board.LiveEdge: {Rate: sanding.HandRate, Hand: 2},
+	}
+	out := make([]sanding.Surface, len(of))
+	for i, s := range of {
+		way := ways[s.Kind]
+		way.Name, way.Area, way.Wood = s.Name, s.Area, stock.Hardness(s.Wood)
+		out[i] = way
+	}
+	return out
+}
+
+func (l *laid) reckonFinish() (r stage.Record) {
+	whole, end := l.shaped.Thirst(l.budget().Sanded, l.grain)
+	l.finish, r = finish.Make(finish.Surface{Whole: whole, End: end}, l.board.Finish, l.on.pace)
+	return r
+}
+
+func (l *laid) reckonFit() (r stage.Record) {
+	l.fitted, r = fitting.Make(l.board.Fit, fitting.Board{
+		Shaped: l.shaped, Thickness: l.budget().Sanded, Wood: l.grain, Swing: l.on.target.Home.Swing(),
+		Rules: l.on.Shop.Rules, Pace: l.on.pace,
+	})
+	return r
+}
+
+func (l *laid) reckonGive() stage.Record {
+	r := stage.Record{Stage: craft.Give}
+	r.Figures = append(r.Figures, l.shaped.Servings(l.board.Give.Use, l.on.Shop.Rules))
+	r.Step("Write the care note, wrap it", "", plan.Work("note", plan.Note, 0, l.on.pace))
+	return r
+}

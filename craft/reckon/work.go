@@ -1,0 +1,181 @@
+package reckon
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"sort"
+	"strings"
+
+	"idletimber/craft"
+	"idletimber/craft/plan"
+	"idletimber/craft/stage"
+)
+
+// work is all that is to be done, dated: the boards of a scene, then what is
+// elsewhere.
+type work struct {
+	on      *drawn
+	planner *plan.Planner
+	chains  []plan.Chain
+	courses []plan.Course
+}
+
+func (b *drawn) work() work {
+	w := work{on: b, planner: plan.NewPlanner(b.Shop.Sessions, b.zone, b.Now)}
+	for _, l := range b.boards {
+		w.chains = append(w.chains, l.chain())
+	}
+	w.chains = append(w.chains, b.Elsewhere...)
+	w.courses = w.planner.Schedule(w.chains)
+	return w
+}
+
+// redated dates the work with one of its chains changed.
+func (w work) redated(at int, c plan.Chain) []plan.Course {
+	chains := slices.Clone(w.chains)
+	chains[at] = c
+	return w.planner.Schedule(chains)
+}
+
+// worthwhile is how many minutes a help must save to be spoken of.
+const worthwhile = 60
+
+// helps tries what would bring a late board nearer to its date: the changes that
+// its stages name, one at a time, each reckoned and dated again.
+func (w work) helps(at int) []Help {
+	out := []Help{}
+	was, l := w.courses[at], w.on.boards[at]
+	if !was.Late || was.Finish == nil {
+		return out
+	}
+	for _, r := range l.all() {
+		for _, h := range r.Helps {
+			next := l.board
+			if h.Patch.Apply(&next) != nil {
+				continue
+			}
+			course := w.redated(at, l.with(next).chain())[at]
+			if course.Finish == nil {
+				continue
+			}
+			if saves := was.Finish.Sub(*course.Finish).Minutes(); saves >= worthwhile {
+				out = append(out, Help{h.Label, math.Round(saves), *course.Finish, !course.Late, h.Patch})
+			}
+		}
+	}
+	sort.SliceStable(out, func(i, j int) bool { return out[i].Saves > out[j].Saves })
+	return out
+}
+
+// mostWeighed bounds the remedies that are weighed, the gravest verdicts' first:
+// each is a reckoning of its own.
+const mostWeighed = 40
+
+// weigh says at each remedy of a board what it would make worse: in the shape, on
+// the slab, in the work that follows, and by the date.
+func (w work) weigh(at int, r *Reckoned) {
+	said := map[string]string{} // one remedy often answers several verdicts
+	for i := range r.Verdicts {
+		for k := range r.Verdicts[i].Remedies {
+			remedy := &r.Verdicts[i].Remedies[k]
+			change := fmt.Sprint(remedy.Patch)
+			if _, ok := said[change]; !ok {
+				next := w.on.boards[at].board
+				if len(said) == mostWeighed || remedy.Patch.Apply(&next) != nil {
+					continue
+				}
+				said[change] = strings.Join(w.worse(at, w.on.boards[at].with(next)), "; ")
+			}
+			remedy.Worsens = said[change]
+		}
+	}
+}
+
+// key names a verdict among all of a board.
+func key(v craft.Verdict) string { return string(v.Stage) + "/" + v.Check + "/" + v.Subject }
+
+// levels are how grave each check of some records came out.
+func levels(records []stage.Record) map[string]int {
+	out := map[string]int{}
+	for _, r := range records {
+		for _, v := range r.Verdicts {
+			out[key(v)] = v.Level.Rank()
+		}
+	}
+	return out
+}
+
+// worse lists what becomes worse when a board is made otherwise: verdicts, and
+// dates.
+func (w work) worse(at int, next *laid) (out []string) {
+	was := levels(w.on.boards[at].all())
+	for _, r := range next.all() {
+		for _, v := range r.Verdicts {
+			if v.Level.Rank() > was[key(v)] { // one that was not there was good
+				out = append(out, strings.ToLower(v.Finding[:1])+v.Finding[1:])
+			}
+		}
+	}
+	chain := next.chain()
+	if span(chain) <= span(w.chains[at])+1 {
+		return out
+	}
+	const day = 24 * 60
+	courses, before := w.redated(at, chain), w.courses[at]
+	if c := courses[at]; c.Late && !before.Late {
+		out = append(out, "it is ready too late for its day")
+	} else if c.Finish != nil && before.Finish != nil && c.Finish.Sub(*before.Finish).Minutes() >= day {
+		out = append(out, fmt.Sprintf("ready %.1f days later", c.Finish.Sub(*before.Finish).Hours()/24))
+	}
+	for i, c := range courses {
+		if i != at && c.Late && !w.courses[i].Late {
+			out = append(out, c.Name+" becomes too late for its day")
+		}
+	}
+	return out
+}
+
+// span is the time that a chain takes from one end to the other, minutes.
+func span(c plan.Chain) (sum float64) {
+	for _, s := range c.Steps {
+		sum += s.Minutes + s.Wait
+	}
+	return sum
+}
+
+// dates shows how the work and the waits fill the time to the date.
+func (b *drawn) dates(c plan.Course) []craft.Figure {
+	var work, waits, week float64
+	var steps []craft.Term
+	for _, s := range c.Steps {
+		if s.State == plan.Done {
+			continue
+		}
+		work += s.Minutes
+		waits += s.Wait
+		steps = append(steps, craft.Term{Name: s.Title, Value: s.Minutes, Unit: craft.Minute})
+	}
+	for _, s := range b.Shop.Sessions {
+		week += s.Minutes()
+	}
+	out := []craft.Figure{{
+		Key: "plan.work", Stage: craft.Give, Label: "Work still to do", Value: c.HandsOn, Unit: craft.Minute,
+		Formula: "sum of the steps that are not done, less what has been spent on them", Terms: steps,
+		Source: "rates of the trade; your pace from the logbook", Rule: true,
+	}}
+	if c.Due == nil || c.Finish == nil {
+		return out
+	}
+	return append(out, craft.Figure{
+		Key: "plan.slack", Stage: craft.Give, Label: "To spare before the day", Value: c.Slack, Unit: craft.Minute, Rule: true,
+		Formula: "noon of the day − earliest finish; steps follow one another inside your sessions, beside the work on boards with an earlier date, and waits run day and night",
+		Terms: []craft.Term{
+			{Name: "from now to the day", Value: c.Due.Sub(b.Now).Minutes(), Unit: craft.Minute},
+			{Name: "from now to the earliest finish", Value: c.Finish.Sub(b.Now).Minutes(), Unit: craft.Minute},
+			{Name: "work", Value: work, Unit: craft.Minute}, {Name: "waits", Value: waits, Unit: craft.Minute},
+			{Name: "sessions, a week", Value: week, Unit: craft.Minute},
+		},
+		Source: "your sessions, the choices at each stage",
+	})
+}
