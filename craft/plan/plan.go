@@ -6,6 +6,7 @@ import (
 	"cmp"
 	"fmt"
 	"sort"
+	"strings"
 	"time"
 
 	"idletimber/craft"
@@ -27,7 +28,7 @@ type Step struct {
 
 	Setup        string   `json:"setup" doc:"What must be set up for it: steps with the same words share a grit, bit, fence or coat"`
 	SetupMinutes float64  `json:"setupMinutes" doc:"Part of the minutes that goes into the set-up"`
-	After        []string `json:"after,omitempty" doc:"Keys of the steps that must be done and waited for, of this chain or, as subject/key, of another; left out for the one before"`
+	After        []string `json:"after,omitempty" doc:"Keys of the steps that must be done and waited for, of this chain or, as subject/key, of another; left out for all before it"`
 	Holds        []string `json:"holds,omitempty" doc:"What it holds besides the maker until its wait is over: clamps, a mould, a bath"`
 
 	Working craft.Figure `json:"working" doc:"How the hands-on minutes came about"`
@@ -52,7 +53,7 @@ func Board(id string) Subject { return Subject{"board", id} }
 func (s Subject) String() string { return s.Kind + ":" + s.ID }
 
 // Chain is the steps of one subject in their order, the day on which it must be
-// ready, and how far it has come. A step waits for the one before it, or for the
+// ready, and how far it has come. A step waits for all before it, or only for the
 // steps that it names, of this chain or of another:
 //
 //	panel:p   rip ──→ glue ─ ─ in clamps ─ ─→ flatten
@@ -213,6 +214,7 @@ func (p *Planner) Schedule(chains []Chain) []Course {
 	}
 	sort.SliceStable(order, func(a, b int) bool { return earlier(chains[order[a]], chains[order[b]]) })
 
+	order = inOrder(chains, order)
 	courses := make([]Course, len(chains))
 	lastDue := now
 	for _, c := range chains {
@@ -226,9 +228,10 @@ func (p *Planner) Schedule(chains []Chain) []Course {
 	for _, far := range []time.Duration{reach, horizon} {
 		ahead := newCalendar(p.windowsAhead(far), now, false)
 		unplaced := false
+		waits := ends{}
 		for _, i := range order {
 			courses[i] = newCourse(chains[i], now)
-			forward(&courses[i], ahead, now)
+			forward(&courses[i], ahead, now, waits)
 			unplaced = unplaced || courses[i].Unplaced
 		}
 		if !unplaced {
@@ -236,10 +239,57 @@ func (p *Planner) Schedule(chains []Chain) []Course {
 		}
 	}
 	back := newCalendar(p.windowsBack(lastDue), lastDue, true)
+	starts := limits{}
 	for k := len(order) - 1; k >= 0; k-- {
-		backward(&courses[order[k]], back, now)
+		backward(&courses[order[k]], back, now, starts)
 	}
 	return courses
+}
+
+// place names a step among all chains.
+func place(of Subject, key string) string {
+	if strings.Contains(key, "/") { // of another chain
+		return key
+	}
+	return of.String() + "/" + key
+}
+
+// ends is when the waits after steps are over, limits the latest moment at which
+// they must be, by place.
+type (
+	ends   map[string]time.Time
+	limits map[string]time.Time
+)
+
+// inOrder puts every chain behind those whose steps its own wait for, as far as
+// they do not wait for each other.
+func inOrder(chains []Chain, order []int) []int {
+	byName := map[string]int{}
+	for i, c := range chains {
+		byName[c.Subject.String()] = i
+	}
+	out := make([]int, 0, len(order))
+	seen := make([]bool, len(chains))
+	var visit func(i int)
+	visit = func(i int) {
+		if seen[i] {
+			return
+		}
+		seen[i] = true
+		for _, s := range chains[i].Steps {
+			for _, key := range s.After {
+				of, _, other := strings.Cut(key, "/")
+				if k, ok := byName[of]; ok && other {
+					visit(k)
+				}
+			}
+		}
+		out = append(out, i)
+	}
+	for _, i := range order {
+		visit(i)
+	}
+	return out
 }
 
 // earlier orders chains by their date, those without one last. Boards of the
@@ -290,14 +340,30 @@ func (d *Dated) waits(ended time.Time) {
 
 func minutes(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
 
-func forward(c *Course, cal *calendar, now time.Time) {
+// after is when a step may start: when all before it in its chain, or the steps
+// that it names, are done and waited for. A step that is named and nowhere to be
+// found keeps nothing back.
+func (s Dated) after(of Subject, before, now time.Time, waits ends) time.Time {
+	if len(s.After) == 0 {
+		return before
+	}
+	ready := now
+	for _, key := range s.After {
+		if t := waits[place(of, key)]; t.After(ready) {
+			ready = t
+		}
+	}
+	return ready
+}
+
+func forward(c *Course, cal *calendar, now time.Time, waits ends) {
 	free, ready := now, now
 	for i := range c.Steps {
 		s := &c.Steps[i]
 		if s.State != Done {
 			start, end, ok := now, now.Add(minutes(s.left())), true
 			if s.State != Running { // what is in hand goes on, whatever the hour
-				start, end, ok = cal.place(free, minutes(s.left()), s.Divisible)
+				start, end, ok = cal.place(s.after(c.Subject, free, now, waits), minutes(s.left()), s.Divisible)
 			}
 			if !ok {
 				c.Unplaced = true
@@ -306,6 +372,7 @@ func forward(c *Course, cal *calendar, now time.Time) {
 			s.Starts, s.Ends = &start, &end
 			s.waits(end)
 		}
+		waits[place(c.Subject, s.Key)] = *s.WaitUntil
 		if s.WaitUntil.After(free) {
 			free = *s.WaitUntil
 		}
@@ -323,20 +390,32 @@ func forward(c *Course, cal *calendar, now time.Time) {
 	}
 }
 
-// backward dates the latest starts by the same placing in mirrored time.
-func backward(c *Course, cal *calendar, now time.Time) {
-	if c.Due == nil {
-		return
+// backward dates the latest starts by the same placing in mirrored time: before the
+// day, before the steps that come after in the chain, and before those anywhere
+// that name it.
+func backward(c *Course, cal *calendar, now time.Time, starts limits) {
+	var limit time.Time // of all steps before; zero without one
+	if c.Due != nil {
+		limit = *c.Due
 	}
-	limit := *c.Due
+	sooner := func(a, b time.Time) time.Time {
+		if a.IsZero() || !b.IsZero() && b.Before(a) {
+			return b
+		}
+		return a
+	}
 	for i := len(c.Steps) - 1; i >= 0; i-- {
 		s := &c.Steps[i]
 		if s.State == Done {
 			continue
 		}
-		by := limit.Add(-minutes(s.Wait))
-		if rested := c.Due.Add(-minutes(s.Rest)); rested.Before(by) {
-			by = rested
+		by := sooner(limit, starts[place(c.Subject, s.Key)])
+		if by.IsZero() {
+			continue
+		}
+		by = by.Add(-minutes(s.Wait))
+		if c.Due != nil {
+			by = sooner(by, c.Due.Add(-minutes(s.Rest)))
 		}
 		start, _, ok := cal.place(by, minutes(s.left()), s.Divisible)
 		if !ok { // before the sessions that were laid out: the date cannot be kept
@@ -344,7 +423,14 @@ func backward(c *Course, cal *calendar, now time.Time) {
 		}
 		s.LatestAt, s.Late = &start, start.Before(now)
 		c.LatestStart = &start
-		limit = start
+		if len(s.After) == 0 {
+			limit = start
+			continue
+		}
+		for _, key := range s.After {
+			at := place(c.Subject, key)
+			starts[at] = sooner(starts[at], start)
+		}
 	}
 }
 

@@ -210,3 +210,48 @@ func BenchmarkSchedule40x25(b *testing.B) {
 		Schedule(chains, evenings, zone, monday)
 	}
 }
+
+// Work on a panel and on two boards that are cut from it: the boards' first steps
+// wait for the panel, and the panel's latest start keeps their dates.
+func TestStepsWaitForThoseThatTheyName(t *testing.T) {
+	panel := Chain{Subject: Subject{"panel", "p"}, Name: "panel", Steps: []Step{
+		{Key: "glue", Minutes: 60, Wait: 24 * 60}, {Key: "flatten", Minutes: 30},
+	}}
+	board := func(id, day string) Chain {
+		return Chain{Subject: Board(id), Name: id, Due: due(day), Steps: []Step{
+			{Key: "saw", Minutes: 20, After: []string{"panel:p/flatten"}},
+			{Key: "handle", Minutes: 15, Wait: 12 * 60, After: []string{"panel:p/glue"}}, // made beside
+			{Key: "join", Minutes: 10, After: []string{"saw", "handle"}},
+		}}
+	}
+	chains := []Chain{board("a", "2031-04-12 18:00"), board("b", "2031-04-20 18:00"), panel}
+	got := Schedule(chains, evenings, zone, monday)
+	a, b, p := got[0], got[1], got[2]
+	glued, flat := *p.Steps[0].WaitUntil, *p.Steps[1].WaitUntil
+	for _, c := range []Course{a, b} {
+		require.NotNil(t, c.Finish)
+		assert.False(t, c.Steps[0].Starts.Before(flat), "sawn from the flat panel")
+		assert.False(t, c.Steps[1].Starts.Before(glued))
+		join := *c.Steps[2].Starts
+		assert.False(t, join.Before(*c.Steps[0].WaitUntil) || join.Before(*c.Steps[1].WaitUntil))
+		require.NotNil(t, c.LatestStart)
+	}
+	require.NotNil(t, p.LatestStart, "it has no day of its own, but its boards have")
+	latest := p.Steps[1].LatestAt.Add(30 * time.Minute)
+	assert.False(t, latest.After(*a.Steps[0].LatestAt) || latest.After(*b.Steps[0].LatestAt))
+
+	// Chains that wait for each other are dated all the same.
+	panel.Steps[0].After = []string{"board:a/join"}
+	for _, c := range Schedule([]Chain{board("a", "2031-04-12 18:00"), panel}, evenings, zone, monday) {
+		assert.NotNil(t, c.Finish)
+	}
+	nowhere := chain(Step{Key: "saw", Minutes: 10, After: []string{"run:x/nothing"}})
+	assert.NotNil(t, Schedule([]Chain{nowhere}, evenings, zone, monday)[0].Finish)
+}
+
+func TestSetUpsHaveAnIdentity(t *testing.T) {
+	s := Work("sand-120", Sanding, 0, nil).On("P120")
+	assert.Equal(t, "sanding, P120", s.Setup)
+	assert.Equal(t, "cross-cut", Work("x", CrossCut, 2, nil).Setup)
+	assert.Equal(t, 3.0, Work("x", CrossCut, 2, nil).SetupMinutes)
+}

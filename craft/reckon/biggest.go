@@ -7,6 +7,7 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/layout"
+	"idletimber/craft/stock"
 )
 
 // Clean is the biggest board of a shape that fits around the flaws of a slab
@@ -62,9 +63,39 @@ func Biggest(s Scene, ask BiggestRequest) (Clean, error) {
 	return best, nil
 }
 
+// askew is by how many degrees a free rectangle may be tilted from the grain: as
+// much as the grain along a handle may be (rule).
+const askew = 10
+
+// rectangle is the largest board of free proportions; its area is 0 where there is
+// none. Rounded corners let it grow a little more.
+func (room room) rectangle(d board.Design, spot *geom.Point) Clean {
+	in := geom.Room{Sheet: room.sheet.Ring}
+	for _, h := range room.holes {
+		in.Holes = append(in.Holes, h.Ring)
+	}
+	r := in.Largest(askew, spot)
+	const least = 10 // mm
+	if min(r.Length, r.Width) < least {
+		return Clean{}
+	}
+	down := func(v float64) float64 { return math.Floor(v*10) / 10 }
+	d.Length, d.Width = down(r.Length), down(r.Width)
+	d.Corner = min(d.Corner, min(d.Length, d.Width)/3)
+	b := Board{Placement: r.At, Design: d}
+	if d.Corner > 0 {
+		b = stretch(b, d.Length*1.3, d.Width*1.3, func(b Board) bool { return room.holds(outlineOf(b.Design).Map(b.Placement.Out)) })
+	}
+	s := board.Draw(b.Design, nil)
+	return Clean{b.Placement, b.Design, s.Path.ToSVG(), s.Outline.Area()}
+}
+
 // biggest looks for the largest board of a design, from so many places along
 // the room and then ever finer; its area is 0 where there is none.
 func (room room) biggest(d board.Design, free bool, spot *geom.Point, steps float64) Clean {
+	if free && d.Shape == board.Rectangle {
+		return room.rectangle(d, spot)
+	}
 	best := Clean{}
 	try := func(c geom.Point, angle, ratio float64) {
 		share := leastShare
@@ -99,9 +130,12 @@ func (room room) biggest(d board.Design, free bool, spot *geom.Point, steps floa
 		}
 		best = found
 	}
-	ratios := []float64{1}
+	ratios := []float64{1} // of the design's own proportions
 	if free {
-		ratios = []float64{0.35, 0.5, 0.7, 1, 1.4, 2, 2.8, 4}
+		ratios = ratios[:0]
+		for _, ratio := range []float64{0.7, 1, 1.4, 2, 2.8, 4, 5.6, 8} { // of length to width
+			ratios = append(ratios, ratio*d.Width/d.Length)
+		}
 	}
 	angles := []float64{0}
 	if len(d.Handles()) > 0 && d.Handle.Kind != "none" || d.Shape == board.Teardrop || d.Shape == board.Paddle || d.Shape == board.Heart {
@@ -175,10 +209,16 @@ type room struct {
 // every flaw that a board had better not hold.
 func (b *drawn) room(around []layout.Neighbour, apart float64) room {
 	r := room{sheet: geom.NewIndex(b.sheet())}
-	for _, list := range [][]geom.Ring{b.keptClear(around, apart), b.soft()} {
-		for _, h := range list {
-			r.holes = append(r.holes, geom.NewIndex(h.Dense(3)))
-		}
+	for _, n := range around {
+		r.holes = append(r.holes, geom.NewIndex(n.Outline.Outset(max(apart, layout.Apart(n.Saw, b.Shop.Rules))).Dense(3)))
+	}
+	return r.clearOf(b.wood.Flaws)
+}
+
+// clearOf is the room without the flaws that clean wood does not hold.
+func (r room) clearOf(flaws []stock.Flaw) room {
+	for _, print := range prints(flaws, func(f stock.Flaw) bool { return !f.Clean() }) {
+		r.holes = append(r.holes, geom.NewIndex(print.Dense(3)))
 	}
 	return r
 }

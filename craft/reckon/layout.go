@@ -190,14 +190,7 @@ const offcutSteps = 14
 // which of the maker's own shapes.
 func (b *drawn) held(offcut geom.Ring, templates []Template) (out []Held) {
 	left := room{sheet: geom.NewIndex(offcut.Simplified(0.5))}
-	for _, f := range b.wood.Flaws {
-		if f.Sound() || f.Wish == stock.Fill {
-			continue
-		}
-		for _, at := range f.Sections() {
-			left.holes = append(left.holes, geom.NewIndex(at.Footprint().Dense(3)))
-		}
-	}
+	left = left.clearOf(b.wood.Flaws)
 	for _, o := range small {
 		if c := left.biggest(o.design, o.free, nil, offcutSteps); c.Area > 0 && c.Design.Length >= o.least {
 			out = append(out, Held{Name: o.name, Length: c.Design.Length, Width: c.Design.Width, Path: c.Path, At: c.Placement})

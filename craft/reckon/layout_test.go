@@ -219,3 +219,57 @@ func BenchmarkLayOut12Boards40Flaws(b *testing.B) {
 		}
 	}
 }
+
+// What counts as clean is one rule: a knot that is to be featured is kept clear of by
+// the biggest board and by what an offcut is said to hold alike, one that is to be
+// filled by neither.
+func TestCleanWoodIsOneRule(t *testing.T) {
+	j := sample()
+	j.Boards = nil
+	j.Slab.Flaws = []stock.Flaw{{ID: "k", Kind: stock.Knot, State: "missing", Centre: geom.Point{X: 450}, A: 30, B: 25, Depth: 12}}
+	d := NewBoard("x", "x", 900)
+	d.Design.Corner = 0
+	sizes := map[string][2]float64{}
+	for _, wish := range []string{"", stock.Fill, stock.Featured, stock.KeepOut, stock.CutAway} {
+		j.Slab.Flaws[0].Wish = wish
+		big, err := Biggest(j, BiggestRequest{Board: d, Free: true})
+		require.NoError(t, err)
+		laid, err := LayOut(j, LayOutRequest{Leftovers: true})
+		require.NoError(t, err)
+		held := laid.Offcuts[0].Holds[0]
+		require.Equal(t, "soft rectangle", held.Name)
+		sizes[wish] = [2]float64{big.Area, held.Length * held.Width}
+	}
+	for _, wish := range []string{"", stock.Featured, stock.KeepOut, stock.CutAway} {
+		assert.Equal(t, sizes[""], sizes[wish], wish)
+		assert.Greater(t, sizes[stock.Fill][0], 1.3*sizes[wish][0])
+		assert.Greater(t, sizes[stock.Fill][1], 1.3*sizes[wish][1])
+	}
+	assert.InEpsilon(t, sizes[""][0], sizes[""][1], 0.02, "of the whole slab, less squaring")
+}
+
+// The biggest free rectangle is the same whatever board one begins with.
+func TestTheBiggestRectangleDoesNotDependOnWhereOneBegins(t *testing.T) {
+	j := crowded()
+	j.Boards = nil
+	var first Clean
+	for i, size := range [][2]float64{{360, 180}, {120, 60}, {90, 300}, {1500, 40}} {
+		d := NewBoard("x", "x", 900)
+		d.Design.Length, d.Design.Width, d.Design.Corner = size[0], size[1], 12
+		got, err := Biggest(j, BiggestRequest{Board: d, Free: true})
+		require.NoError(t, err)
+		if i == 0 {
+			first = got
+		}
+		assert.Equal(t, first, got, "from %v", size)
+	}
+	placed := sample()
+	d := NewBoard("big", "big", 900)
+	d.Design, d.Placement = first.Design, first.Placement
+	placed.Slab, placed.Boards = j.Slab, []Board{d}
+	for _, v := range must(t, placed).Boards[0].Verdicts {
+		if v.Check == "inside" || v.Check == "flaw" {
+			assert.Equal(t, craft.Good, v.Level, v.Finding)
+		}
+	}
+}

@@ -103,6 +103,11 @@ func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 // Shunned reports a flaw that no board may hold.
 func (f Flaw) Shunned() bool { return f.Wish == KeepOut || f.Wish == CutAway }
 
+// Clean reports a flaw that clean wood may hold: one as good as wood, or one that is
+// to be filled. All others a clean board keeps clear of, also one that is to be
+// featured: that takes a shape about it.
+func (f Flaw) Clean() bool { return f.Sound() || f.Wish == Fill }
+
 // Sound reports a knot that is as good as wood.
 func (f Flaw) Sound() bool { return f.Kind == Knot && f.State == "sound" }
 
