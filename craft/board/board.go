@@ -40,21 +40,18 @@ var Shapes = []string{string(Rectangle), string(Oval), string(Circle), string(Sq
 // End is how a plank ends.
 type End struct {
 	Kind   string  `json:"kind,omitempty" enum:",square,left,right,angle,curve,tab" doc:"Left out for square to its length; square to its left or right edge; at an angle; curved; narrowed to a tab"`
-	Angle  float64 `json:"angle,omitempty" doc:"From square, degrees anticlockwise"`
-	Rise   float64 `json:"rise,omitempty" doc:"Of a curved end, outward"`
-	Width  float64 `json:"width,omitempty" doc:"Of a tab"`
-	Length float64 `json:"length,omitempty" doc:"Of a tab"`
-	Round  float64 `json:"round,omitempty" doc:"Radius at the shoulders of a tab"`
+	Angle  float64 `json:"angle,omitempty" range:"-60,60" doc:"From square, degrees anticlockwise"`
+	Rise   float64 `json:"rise,omitempty" mm:"-1000,1000" doc:"Of a curved end, outward"`
+	Width  float64 `json:"width,omitempty" mm:"10,3000,when" doc:"Of a tab"`
+	Length float64 `json:"length,omitempty" mm:"10,3000,when" doc:"Of a tab"`
+	Round  float64 `json:"round,omitempty" mm:"0,1000,when" doc:"Radius at the shoulders of a tab"`
 }
 
 func (e End) check(field string) (ps craft.Problems) {
+	ps.InRange(field, e)
 	ps.OneOf(field+".kind", e.Kind, "", "square", "left", "right", "angle", "curve", "tab")
-	ps.Range(field+".angle", e.Angle, -60, 60)
-	ps.Length(field+".rise", e.Rise, -1000, 1000)
 	if e.Kind == "tab" {
-		ps.Length(field+".width", e.Width, 10, 3000)
-		ps.Length(field+".length", e.Length, 10, 3000)
-		ps.Length(field+".round", e.Round, 0, 1000)
+		ps.InRangeOf(field, e, "width", "length", "round")
 	}
 	return ps
 }
@@ -62,27 +59,27 @@ func (e End) check(field string) (ps craft.Problems) {
 // Design is a board as it is wanted.
 type Design struct {
 	Shape      Shape   `json:"shape" enum:"rectangle,oval,circle,square,paddle,teardrop,blade,heart,half moon,plank,free"`
-	Length     float64 `json:"length"`
-	Width      float64 `json:"width" doc:"Over all; of a plank, between its straight sides"`
-	Thickness  float64 `json:"thickness" doc:"Wanted final thickness, 0 for all there is"`
-	Corner     float64 `json:"corner" doc:"Radius of the corners"`
-	Neck       float64 `json:"neck" doc:"Width of a paddle's neck"`
-	NeckLength float64 `json:"neckLength" doc:"From the shoulder to the end"`
-	Shoulder   float64 `json:"shoulder" doc:"Radius of the hollow at the shoulder"`
+	Length     float64 `json:"length" mm:"30,5000"`
+	Width      float64 `json:"width" mm:"20,3000" doc:"Over all; of a plank, between its straight sides"`
+	Thickness  float64 `json:"thickness" mm:"0,200" doc:"Wanted final thickness, 0 for all there is"`
+	Corner     float64 `json:"corner" mm:"0,2000" doc:"Radius of the corners"`
+	Neck       float64 `json:"neck" mm:"10,3000,when" doc:"Width of a paddle's neck"`
+	NeckLength float64 `json:"neckLength" mm:"20,5000,when" doc:"From the shoulder to the end"`
+	Shoulder   float64 `json:"shoulder" mm:"0,1000,when" doc:"Radius of the hollow at the shoulder"`
 	KeepLeft   bool    `json:"keepLeft" doc:"A plank keeps its left natural edge"`
 	KeepRight  bool    `json:"keepRight"`
 	Handle     Handle  `json:"handle"`
 	Edge       Edge    `json:"edge"`
 
-	Tip       float64 `json:"tip,omitempty" doc:"Radius of a paddle's end, 0 for a full round; of the point of a teardrop or heart"`
-	Angle     float64 `json:"angle,omitempty" doc:"Of a blade's end, from square, degrees"`
+	Tip       float64 `json:"tip,omitempty" mm:"0,1000" doc:"Radius of a paddle's end, 0 for a full round; of the point of a teardrop or heart"`
+	Angle     float64 `json:"angle,omitempty" range:"-60,60,when" doc:"Of a blade's end, from square, degrees"`
 	FarEnd    End     `json:"farEnd,omitzero" doc:"A plank's end far from the handle"`
 	HandleEnd End     `json:"handleEnd,omitzero"`
-	Inset     float64 `json:"inset,omitempty" doc:"A plank follows its natural edges so far inside them"`
+	Inset     float64 `json:"inset,omitempty" mm:"0,500" doc:"A plank follows its natural edges so far inside them"`
 	Nodes     []Node  `json:"nodes,omitempty" doc:"Of a free outline"`
 	Half      bool    `json:"half,omitempty" doc:"The nodes are half a template, from one end of the centre line to the other; the other half mirrors them"`
 
-	Slant     float64  `json:"slant,omitempty" doc:"The narrower face stands in by so much all round"`
+	Slant     float64  `json:"slant,omitempty" mm:"0,60" doc:"The narrower face stands in by so much all round"`
 	WideUnder bool     `json:"wideUnder,omitempty" doc:"The under face is the wider one, and the outline is its"`
 	More      []Handle `json:"more,omitempty" doc:"Handles besides the first"`
 	Edges     []EdgeAt `json:"edges,omitempty" doc:"Edges that differ from the one all round, later ones over earlier"`
@@ -92,23 +89,17 @@ type Design struct {
 
 // Check reports what cannot be drawn.
 func (d Design) Check(field string) (ps craft.Problems) {
+	ps.InRange(field, d)
 	ps.OneOf(field+".shape", string(d.Shape), Shapes...)
-	ps.Length(field+".length", d.Length, 30, 5000)
-	ps.Length(field+".width", d.Width, 20, 3000)
-	ps.Length(field+".thickness", d.Thickness, 0, 200)
-	ps.Length(field+".corner", d.Corner, 0, 2000)
-	ps.Length(field+".tip", d.Tip, 0, 1000)
-	ps.Length(field+".slant", d.Slant, 0, 60)
-	ps.Length(field+".inset", d.Inset, 0, 500)
 	switch d.Shape {
 	case Paddle:
 		ps.Length(field+".neck", d.Neck, 10, d.Width)
 		ps.Length(field+".neckLength", d.NeckLength, 20, max(20, d.Length-20))
-		ps.Length(field+".shoulder", d.Shoulder, 0, 1000)
+		ps.InRangeOf(field, d, "shoulder")
 	case Bladed:
-		ps.Range(field+".angle", d.Angle, -60, 60)
+		ps.InRangeOf(field, d, "angle")
 	case Heart:
-		ps.Length(field+".shoulder", d.Shoulder, 0, 1000)
+		ps.InRangeOf(field, d, "shoulder")
 	case Plank:
 		ps = append(ps, d.FarEnd.check(field+".farEnd")...)
 		ps = append(ps, d.HandleEnd.check(field+".handleEnd")...)

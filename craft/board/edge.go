@@ -14,8 +14,8 @@ import (
 // Edge is the profile that is run along an edge.
 type Edge struct {
 	Kind  string  `json:"kind" enum:"none,eased,round-over,chamfer,bevel"`
-	Size  float64 `json:"size" doc:"Radius, or the leg down the edge"`
-	Angle float64 `json:"angle,omitempty" doc:"Of a chamfer or bevel, from the face, degrees; 0 for 45"`
+	Size  float64 `json:"size" mm:"0,50" doc:"Radius, or the leg down the edge"`
+	Angle float64 `json:"angle,omitempty" range:"0,85" doc:"Of a chamfer or bevel, from the face, degrees; 0 for 45"`
 	Face  string  `json:"face,omitempty" enum:",show,under" doc:"Left out for both"`
 }
 
@@ -54,10 +54,9 @@ func sideOf(a, b geom.Point) string {
 }
 
 func (e Edge) check(field string) (ps craft.Problems) {
+	ps.InRange(field, e)
 	ps.OneOf(field+".kind", e.Kind, "none", "eased", "round-over", "chamfer", "bevel")
 	ps.OneOf(field+".face", e.Face, "", "show", "under")
-	ps.Length(field+".size", e.Size, 0, 50)
-	ps.Range(field+".angle", e.Angle, 0, 85)
 	return ps
 }
 

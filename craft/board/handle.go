@@ -14,19 +14,19 @@ import (
 // Handle is what the hand takes hold of.
 type Handle struct {
 	Kind     string  `json:"kind" enum:"none,hole,slot,heart,drop,crescent,own,notch,bevel,cord"`
-	Diameter float64 `json:"diameter" doc:"Of a hole; width of a slot or of a shaped hole; depth of a notch"`
-	Length   float64 `json:"length" doc:"Over all, of a slot, a shaped hole or a notch"`
-	Setback  float64 `json:"setback" doc:"From the end to the centre"`
-	Offset   float64 `json:"offset" doc:"Off the centre line, positive to the left"`
+	Diameter float64 `json:"diameter" mm:"3,400,when" doc:"Of a hole; width of a slot or of a shaped hole; depth of a notch"`
+	Length   float64 `json:"length" mm:"5,1000,when" doc:"Over all, of a slot, a shaped hole or a notch"`
+	Setback  float64 `json:"setback" mm:"2,5000,when" doc:"From the end to the centre"`
+	Offset   float64 `json:"offset" mm:"-2500,2500,when" doc:"Off the centre line, positive to the left"`
 
 	Far   bool    `json:"far,omitempty" doc:"Measured from the end far from the handle"`
 	Local bool    `json:"local,omitempty" doc:"Centred on the width where it stands, not on the centre line"`
-	Turn  float64 `json:"turn,omitempty" doc:"Degrees anticlockwise"`
+	Turn  float64 `json:"turn,omitempty" range:"-360,360" doc:"Degrees anticlockwise"`
 	Right bool    `json:"right,omitempty" doc:"A notch in the right side"`
 	Nodes []Node  `json:"nodes,omitempty" doc:"Of an own hole, about its centre"`
 
-	Flat  float64 `json:"flat,omitempty" doc:"Of a finger bevel: left standing at the edge"`
-	Angle float64 `json:"angle,omitempty" doc:"Of a finger bevel, from upright, degrees"`
+	Flat  float64 `json:"flat,omitempty" mm:"0,100,when" doc:"Of a finger bevel: left standing at the edge"`
+	Angle float64 `json:"angle,omitempty" range:"0,75,when" doc:"Of a finger bevel, from upright, degrees"`
 	Where string  `json:"where,omitempty" enum:",ends,sides,all" doc:"Of a finger bevel"`
 	Both  bool    `json:"both,omitempty" doc:"A finger bevel on both faces, so that the board can be turned over"`
 }
@@ -110,15 +110,14 @@ func handleNames() []string {
 }
 
 func (h Handle) check(field string, d Design) (ps craft.Problems) {
+	ps.InRange(field, h)
 	ps.OneOf(field+".kind", h.Kind, handleNames()...)
 	ps.OneOf(field+".where", h.Where, "", "ends", "sides", "all")
-	ps.Range(field+".turn", h.Turn, -360, 360)
 	switch h.Kind {
 	case NoHandle:
 		return ps
 	case Bevel:
-		ps.Length(field+".flat", h.Flat, 0, 100)
-		ps.Range(field+".angle", h.Angle, 0, 75)
+		ps.InRangeOf(field, h, "flat", "angle")
 		return ps
 	}
 	far := 5000.0
@@ -126,16 +125,16 @@ func (h Handle) check(field string, d Design) (ps craft.Problems) {
 		far = max(2, d.Length-2)
 	}
 	ps.Length(field+".setback", h.Setback, 2, far)
-	ps.Length(field+".offset", h.Offset, -2500, 2500)
+	ps.InRangeOf(field, h, "offset")
 	if h.Kind == OwnHole {
 		return append(ps, checkNodes(h.Nodes, false, field+".nodes")...)
 	}
-	ps.Length(field+".diameter", h.Diameter, 3, 400)
+	ps.InRangeOf(field, h, "diameter")
 	switch h.Kind {
 	case Slotted:
 		ps.Length(field+".length", h.Length, min(h.Diameter, 1000), 1000)
 	case HeartCut, DropCut, Notch, Crescent:
-		ps.Length(field+".length", h.Length, 5, 1000)
+		ps.InRangeOf(field, h, "length")
 	}
 	return ps
 }

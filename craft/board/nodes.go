@@ -15,14 +15,14 @@ import (
 // is straight between straight nodes; it bends through smooth ones, and a curve
 // ends at a corner.
 type Node struct {
-	X     float64 `json:"x"`
-	Y     float64 `json:"y"`
+	X     float64 `json:"x" mm:"-5000,5000"`
+	Y     float64 `json:"y" mm:"-5000,5000"`
 	Kind  string  `json:"kind,omitempty" enum:",straight,smooth,corner" doc:"Left out for straight"`
-	Round float64 `json:"round,omitempty" doc:"Radius that rounds a corner between straight lines: half of a round thing that is traced"`
-	Cut   float64 `json:"cut,omitempty" doc:"A corner between straight lines cut off, by so much of each"`
+	Round float64 `json:"round,omitempty" mm:"0,5000" doc:"Radius that rounds a corner between straight lines: half of a round thing that is traced"`
+	Cut   float64 `json:"cut,omitempty" mm:"0,5000" doc:"A corner between straight lines cut off, by so much of each"`
 	Run   string  `json:"run,omitempty" enum:",arc,batten" doc:"To the next node: an arc or a bent batten; left out, as the nodes say"`
-	Rise  float64 `json:"rise,omitempty" doc:"Of an arc or batten over its chord, outward"`
-	In    float64 `json:"in,omitempty" doc:"The straight line to the next node is moved inward by so much"`
+	Rise  float64 `json:"rise,omitempty" mm:"-5000,5000" doc:"Of an arc or batten over its chord, outward"`
+	In    float64 `json:"in,omitempty" mm:"-1000,1000" doc:"The straight line to the next node is moved inward by so much"`
 }
 
 // MostNodes bounds a free outline.
@@ -86,14 +86,9 @@ func checkNodes(nodes []Node, half bool, field string) (ps craft.Problems) {
 	}
 	for i, n := range nodes {
 		at := fmt.Sprintf("%s[%d]", field, i)
-		ps.Length(at+".x", n.X, -5000, 5000)
-		ps.Length(at+".y", n.Y, -5000, 5000)
+		ps.InRange(at, n)
 		ps.OneOf(at+".kind", n.Kind, "", "straight", "smooth", "corner")
 		ps.OneOf(at+".run", n.Run, "", "arc", "batten")
-		ps.Length(at+".round", n.Round, 0, 5000)
-		ps.Length(at+".cut", n.Cut, 0, 5000)
-		ps.Length(at+".in", n.In, -1000, 1000)
-		ps.Length(at+".rise", n.Rise, -5000, 5000)
 	}
 	if len(ps) > 0 {
 		return ps

@@ -16,63 +16,55 @@ import (
 // or a sunken ring.
 type Recess struct {
 	Kind   string  `json:"kind" enum:"well,bowl,slope,groove,ring"`
-	X      float64 `json:"x" doc:"Of its middle, from the board's centre"`
-	Y      float64 `json:"y"`
-	Length float64 `json:"length,omitempty" doc:"Along the board; of a ring its outer diameter"`
-	Width  float64 `json:"width,omitempty"`
-	Depth  float64 `json:"depth" doc:"Of a sloped floor, at its shallow side"`
+	X      float64 `json:"x" mm:"-2500,2500" doc:"Of its middle, from the board's centre"`
+	Y      float64 `json:"y" mm:"-2500,2500"`
+	Length float64 `json:"length,omitempty" mm:"5,3000,when" doc:"Along the board; of a ring its outer diameter"`
+	Width  float64 `json:"width,omitempty" mm:"5,3000,when"`
+	Depth  float64 `json:"depth" mm:"0.5,100" doc:"Of a sloped floor, at its shallow side"`
 	Deep   float64 `json:"deep,omitempty" doc:"Of a sloped floor, at its deep side"`
 	Toward string  `json:"toward,omitempty" enum:",left,right,handle end,far end" doc:"The side that a sloped floor drains to"`
-	Radius float64 `json:"radius,omitempty" doc:"Of the corners of a well; of the round-nosed bit of a groove or ring"`
-	Cove   float64 `json:"cove,omitempty" doc:"Radius between a well's floor and its walls"`
-	Inset  float64 `json:"inset,omitempty" doc:"Of a groove: from the outline to its nearer rim"`
+	Radius float64 `json:"radius,omitempty" mm:"0,1500,when" doc:"Of the corners of a well; of the round-nosed bit of a groove or ring"`
+	Cove   float64 `json:"cove,omitempty" mm:"0,50,when" doc:"Radius between a well's floor and its walls"`
+	Inset  float64 `json:"inset,omitempty" mm:"1,500,when" doc:"Of a groove: from the outline to its nearer rim"`
 	Under  bool    `json:"under,omitempty" doc:"In the under face"`
 
-	Count  int     `json:"count,omitempty" doc:"Several alike along the board; 0 for one"`
+	Count  int     `json:"count,omitempty" range:"0,24" doc:"Several alike along the board; 0 for one"`
 	Spread string  `json:"spread,omitempty" enum:",ends,middle" doc:"Several: evenly between the ends, or about the middle"`
-	Gap    float64 `json:"gap,omitempty" doc:"Between those that are spread about the middle"`
+	Gap    float64 `json:"gap,omitempty" mm:"0,2000" doc:"Between those that are spread about the middle"`
 	Holds  string  `json:"holds,omitempty" doc:"What it is for"`
-	Item   float64 `json:"item,omitempty" doc:"Diameter of what stands in it"`
-	Clear  float64 `json:"clear,omitempty" doc:"Room all round what stands in it"`
+	Item   float64 `json:"item,omitempty" mm:"0,1000" doc:"Diameter of what stands in it"`
+	Clear  float64 `json:"clear,omitempty" mm:"0,50" doc:"Room all round what stands in it"`
 	Lip    string  `json:"lip,omitempty" enum:",left,right,handle end,far end" doc:"A pouring lip through that side"`
-	LipBit float64 `json:"lipBit,omitempty" doc:"Diameter of the bit that cuts the lip"`
-	Juice  float64 `json:"juice,omitempty" doc:"What it should hold, ml"`
+	LipBit float64 `json:"lipBit,omitempty" mm:"0,60" doc:"Diameter of the bit that cuts the lip"`
+	Juice  float64 `json:"juice,omitempty" range:"0,10000" doc:"What it should hold, ml"`
 }
 
 // MostRecesses bounds the recesses of one board.
 const MostRecesses = 20
 
 func (r Recess) check(field string) (ps craft.Problems) {
+	ps.InRange(field, r)
 	ps.OneOf(field+".kind", r.Kind, "well", "bowl", "slope", "groove", "ring")
 	ps.OneOf(field+".toward", r.Toward, "", left, right, handleEnd, farEnd)
 	ps.OneOf(field+".lip", r.Lip, "", left, right, handleEnd, farEnd)
 	ps.OneOf(field+".spread", r.Spread, "", "ends", "middle")
-	ps.Length(field+".x", r.X, -2500, 2500)
-	ps.Length(field+".y", r.Y, -2500, 2500)
-	ps.Length(field+".depth", r.Depth, 0.5, 100)
-	ps.Length(field+".gap", r.Gap, 0, 2000)
-	ps.Length(field+".item", r.Item, 0, 1000)
-	ps.Length(field+".clear", r.Clear, 0, 50)
-	ps.Length(field+".lipBit", r.LipBit, 0, 60)
-	ps.Range(field+".count", float64(r.Count), 0, 24)
-	ps.Range(field+".juice", r.Juice, 0, 10000)
 	if len(r.Holds) > 200 {
 		ps.Add(field+".holds", "the text is too long", "use at most 200 characters")
 	}
 	switch r.Kind {
 	case "groove":
-		ps.Length(field+".inset", r.Inset, 1, 500)
+		ps.InRangeOf(field, r, "inset")
 		ps.Length(field+".radius", r.Radius, 1, 40)
 	case "ring":
 		ps.Length(field+".length", r.Length, 10, 2000)
 		ps.Length(field+".radius", r.Radius, 1, 40)
 	default:
 		if r.Item == 0 {
-			ps.Length(field+".length", r.Length, 5, 3000)
-			ps.Length(field+".width", r.Width, 5, 3000)
+			ps.InRangeOf(field, r, "length")
+			ps.InRangeOf(field, r, "width")
 		}
-		ps.Length(field+".radius", r.Radius, 0, 1500)
-		ps.Length(field+".cove", r.Cove, 0, 50)
+		ps.InRangeOf(field, r, "radius")
+		ps.InRangeOf(field, r, "cove")
 	}
 	if r.Kind == "slope" {
 		ps.Length(field+".deep", r.Deep, r.Depth, 100)

@@ -19,14 +19,14 @@ import (
 type Choice struct {
 	Resin   string            `json:"resin" enum:"quick,coating,casting,deep pour"`
 	ByMass  bool              `json:"byMass" doc:"Proportion by mass, otherwise by volume"`
-	Reserve float64           `json:"reserve" doc:"Spare resin against leaks, ml"`
+	Reserve float64           `json:"reserve" range:"0,20000" doc:"Spare resin against leaks, ml"`
 	Fillers map[string]string `json:"fillers" doc:"Filler chosen by hand, by flaw id"`
 }
 
 // Check reports an unknown choice.
 func (c Choice) Check(field string) (ps craft.Problems) {
+	ps.InRange(field, c)
 	ps.OneOf(field+".resin", c.Resin, kindNames()...)
-	ps.Range(field+".reserve", c.Reserve, 0, 20000)
 	names := make([]string, len(Fillers))
 	for i, f := range Fillers {
 		names[i] = f.Name

@@ -15,7 +15,7 @@ import (
 type Choice struct {
 	School string  `json:"school" enum:"oil,oil bath,oil then paste,paste alone,hard wax,curing oil"`
 	Coats  int     `json:"coats" doc:"0 for the school's usual number; of oil then paste, the coats of oil"`
-	Ratio  float64 `json:"ratio" doc:"Oil to wax in the paste, by mass"`
+	Ratio  float64 `json:"ratio" range:"1,10" doc:"Oil to wax in the paste, by mass"`
 }
 
 // School is a way to finish, by its usual figures; a product's data sheet
@@ -78,13 +78,13 @@ func Find(name string) School {
 
 // Check reports an unknown choice.
 func (c Choice) Check(field string) (ps craft.Problems) {
+	ps.InRange(field, c)
 	names := make([]string, len(Schools))
 	for i, s := range Schools {
 		names[i] = s.Name
 	}
 	ps.OneOf(field+".school", c.School, names...)
 	ps.Range(field+".coats", float64(c.Coats), 0, float64(Find(c.School).Most))
-	ps.Range(field+".ratio", c.Ratio, 1, 10)
 	return ps
 }
 

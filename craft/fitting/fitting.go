@@ -23,11 +23,11 @@ type Choice struct {
 	Feet bool `json:"feet" doc:"Four feet, which mark the underside"`
 	Cord bool `json:"cord" doc:"A hanging cord"`
 
-	FootInset  float64 `json:"footInset,omitempty" doc:"From the outline to a foot's centre; 0 for the usual"`
-	FootHeight float64 `json:"footHeight,omitempty"`
-	CordLength float64 `json:"cordLength,omitempty" doc:"Of the cord, its knot included; 0 for the shop's rule"`
+	FootInset  float64 `json:"footInset,omitempty" mm:"0,500" doc:"From the outline to a foot's centre; 0 for the usual"`
+	FootHeight float64 `json:"footHeight,omitempty" mm:"0,100"`
+	CordLength float64 `json:"cordLength,omitempty" mm:"0,5000" doc:"Of the cord, its knot included; 0 for the shop's rule"`
 	Ferrules   bool    `json:"ferrules,omitempty" doc:"A ferrule on each end of the cord"`
-	Ferrule    float64 `json:"ferrule,omitempty" doc:"Length of a ferrule; 0 for the usual"`
+	Ferrule    float64 `json:"ferrule,omitempty" mm:"0,200" doc:"Length of a ferrule; 0 for the usual"`
 	Pulls      *Pull   `json:"pulls,omitempty"`
 	Bolted     *Bolted `json:"bolted,omitempty"`
 	Cleat      *Cleat  `json:"cleat,omitempty"`
@@ -38,85 +38,64 @@ type Choice struct {
 type Pull struct {
 	Both        bool    `json:"both" doc:"One at each end"`
 	Machine     bool    `json:"machine" doc:"Held by machine screws from the under face; otherwise by wood screws from above"`
-	Spacing     float64 `json:"spacing" doc:"Between its two holes"`
-	Setback     float64 `json:"setback" doc:"From the end to the line of holes"`
-	Offset      float64 `json:"offset" doc:"Off the centre line, positive to the left"`
-	Foot        float64 `json:"foot" doc:"Thickness of the part that is screwed on"`
-	Countersink float64 `json:"countersink"`
-	Screw       float64 `json:"screw" doc:"Nominal diameter of the screw"`
+	Spacing     float64 `json:"spacing" mm:"0,1000" doc:"Between its two holes"`
+	Setback     float64 `json:"setback" mm:"3,1000" doc:"From the end to the line of holes"`
+	Offset      float64 `json:"offset" mm:"-1000,1000" doc:"Off the centre line, positive to the left"`
+	Foot        float64 `json:"foot" mm:"0,60" doc:"Thickness of the part that is screwed on"`
+	Countersink float64 `json:"countersink" mm:"0,30"`
+	Screw       float64 `json:"screw" mm:"1.5,12" doc:"Nominal diameter of the screw"`
 }
 
 // Bolted is a wooden handle let into a groove across the board and bolted on.
 type Bolted struct {
-	Width  float64 `json:"width" doc:"Of the handle's foot, and of its groove"`
-	Height float64 `json:"height" doc:"Of the handle where the bolt goes through it"`
-	Groove float64 `json:"groove" doc:"Depth of the groove"`
-	Bolt   float64 `json:"bolt" doc:"Nominal diameter of the bolt"`
-	Sunk   float64 `json:"sunk" doc:"How deep the bolt's head is sunk into the under face"`
-	From   float64 `json:"from" doc:"From the handle end to the middle of the groove"`
+	Width  float64 `json:"width" mm:"5,200" doc:"Of the handle's foot, and of its groove"`
+	Height float64 `json:"height" mm:"5,200" doc:"Of the handle where the bolt goes through it"`
+	Groove float64 `json:"groove" mm:"0,60" doc:"Depth of the groove"`
+	Bolt   float64 `json:"bolt" mm:"3,12" doc:"Nominal diameter of the bolt"`
+	Sunk   float64 `json:"sunk" mm:"0,60" doc:"How deep the bolt's head is sunk into the under face"`
+	From   float64 `json:"from" mm:"5,3000" doc:"From the handle end to the middle of the groove"`
 }
 
 // Cleat is the locating cleat under a pasta board, which hooks over the edge of
 // the counter.
 type Cleat struct {
-	Height float64 `json:"height" doc:"Below the under face"`
-	Width  float64 `json:"width" doc:"Of its glued or screwed face"`
+	Height float64 `json:"height" mm:"5,120" doc:"Below the under face"`
+	Width  float64 `json:"width" mm:"5,120" doc:"Of its glued or screwed face"`
 	Own    bool    `json:"own" doc:"Cut from the panel's own end, so that its grain runs with the board's; otherwise along the cleat"`
-	Screw  float64 `json:"screw" doc:"Nominal diameter of the screws"`
+	Screw  float64 `json:"screw" mm:"2,8" doc:"Nominal diameter of the screws"`
 }
 
 // Slicer is a wire slicer: a bore for its arm in the side of the board, and a
 // slot across the show face for the wire.
 type Slicer struct {
 	Left  bool    `json:"left" doc:"For a left hand: the arm turns in a bore in the left side"`
-	From  float64 `json:"from" doc:"From the far end to the slot"`
-	Bore  float64 `json:"bore" doc:"Diameter of the bore"`
-	Below float64 `json:"below" doc:"From the show face to the bore's centre"`
-	Deep  float64 `json:"deep" doc:"How deep the bore goes into the side"`
-	Gap   float64 `json:"gap" doc:"From the slot to the bore, along the board"`
-	Wire  float64 `json:"wire" doc:"Diameter of the wire"`
-	Kerf  float64 `json:"kerf" doc:"Width of the slot"`
+	From  float64 `json:"from" mm:"5,4000" doc:"From the far end to the slot"`
+	Bore  float64 `json:"bore" mm:"2,30" doc:"Diameter of the bore"`
+	Below float64 `json:"below" mm:"1,100" doc:"From the show face to the bore's centre"`
+	Deep  float64 `json:"deep" mm:"5,500" doc:"How deep the bore goes into the side"`
+	Gap   float64 `json:"gap" mm:"0,300" doc:"From the slot to the bore, along the board"`
+	Wire  float64 `json:"wire" mm:"0.2,3" doc:"Diameter of the wire"`
+	Kerf  float64 `json:"kerf" mm:"0.5,6" doc:"Width of the slot"`
 }
 
 // Check reports what cannot be fitted.
 func (c Choice) Check(field string) (ps craft.Problems) {
-	ps.Length(field+".footInset", c.FootInset, 0, 500)
-	ps.Length(field+".footHeight", c.FootHeight, 0, 100)
-	ps.Length(field+".cordLength", c.CordLength, 0, 5000)
-	ps.Length(field+".ferrule", c.Ferrule, 0, 200)
+	ps.InRange(field, c)
 	if p := c.Pulls; p != nil {
 		at := field + ".pulls"
-		ps.Length(at+".spacing", p.Spacing, 0, 1000)
-		ps.Length(at+".setback", p.Setback, 3, 1000)
-		ps.Length(at+".offset", p.Offset, -1000, 1000)
-		ps.Length(at+".foot", p.Foot, 0, 60)
-		ps.Length(at+".countersink", p.Countersink, 0, 30)
-		ps.Length(at+".screw", p.Screw, 1.5, 12)
+		ps.InRange(at, *p)
 	}
 	if b := c.Bolted; b != nil {
 		at := field + ".bolted"
-		ps.Length(at+".width", b.Width, 5, 200)
-		ps.Length(at+".height", b.Height, 5, 200)
-		ps.Length(at+".groove", b.Groove, 0, 60)
-		ps.Length(at+".bolt", b.Bolt, 3, 12)
-		ps.Length(at+".sunk", b.Sunk, 0, 60)
-		ps.Length(at+".from", b.From, 5, 3000)
+		ps.InRange(at, *b)
 	}
 	if l := c.Cleat; l != nil {
 		at := field + ".cleat"
-		ps.Length(at+".height", l.Height, 5, 120)
-		ps.Length(at+".width", l.Width, 5, 120)
-		ps.Length(at+".screw", l.Screw, 2, 8)
+		ps.InRange(at, *l)
 	}
 	if s := c.Slicer; s != nil {
 		at := field + ".slicer"
-		ps.Length(at+".from", s.From, 5, 4000)
-		ps.Length(at+".bore", s.Bore, 2, 30)
-		ps.Length(at+".below", s.Below, 1, 100)
-		ps.Length(at+".deep", s.Deep, 5, 500)
-		ps.Length(at+".gap", s.Gap, 0, 300)
-		ps.Length(at+".wire", s.Wire, 0.2, 3)
-		ps.Length(at+".kerf", s.Kerf, 0.5, 6)
+		ps.InRange(at, *s)
 	}
 	return ps
 }

@@ -164,7 +164,7 @@ func (m Room) turned(g guess, tilt float64, cover *Point) guess {
 				middle := Placement{Angle: by}.In(Point{(g.x0 + g.x1) / 2, (g.y0 + g.y1) / 2})
 				l := (g.x1 - g.x0) * 0.97
 				from := guess{g.angle + by, middle.X - l/2, middle.X + l/2, middle.Y, middle.Y}
-				if next := m.seen(g.angle + by).slid(from, cover); next.area() > g.area() {
+				if next := m.seen(g.angle+by).slid(from, cover); next.area() > g.area() {
 					g, better = next, true
 				}
 			}

@@ -15,10 +15,10 @@ import (
 // Reading is one reading of a meter.
 type Reading struct {
 	At      time.Time `json:"at"`
-	Percent float64   `json:"percent"`
+	Percent float64   `json:"percent" range:"0.5,200,when"`
 	Below   bool      `json:"below" doc:"Below the meter's range, which is not zero"`
 
-	Correction float64 `json:"correction,omitempty" doc:"Points added to what the meter showed"`
+	Correction float64 `json:"correction,omitempty" range:"-10,10,when" doc:"Points added to what the meter showed"`
 	By         string  `json:"by,omitempty" doc:"The instrument that it was taken with; typed when left out"`
 }
 
@@ -27,14 +27,13 @@ func (r Reading) Value() float64 { return max(0, r.Percent+r.Correction) }
 
 // Meter is how the shop's moisture meter reads.
 type Meter struct {
-	Correction float64 `json:"correction" doc:"Points to add to what it shows"`
-	Lowest     float64 `json:"lowest" doc:"Below this it shows nothing that is true, %"`
+	Correction float64 `json:"correction" range:"-10,10" doc:"Points to add to what it shows"`
+	Lowest     float64 `json:"lowest" range:"0,20" doc:"Below this it shows nothing that is true, %"`
 }
 
 // Check reports a meter that cannot be.
 func (m Meter) Check(field string) (ps craft.Problems) {
-	ps.Range(field+".correction", m.Correction, -10, 10)
-	ps.Range(field+".lowest", m.Lowest, 0, 20)
+	ps.InRange(field, m)
 	return ps
 }
 
@@ -51,9 +50,9 @@ func Check(field string, readings []Reading, now time.Time) (ps craft.Problems) 
 	for i, r := range readings {
 		at := fmt.Sprintf("%s[%d]", field, i)
 		if !r.Below {
-			ps.Range(at+".percent", r.Percent, 0.5, 200)
+			ps.InRangeOf(at, r, "percent")
 		}
-		ps.Range(at+".correction", r.Correction, -10, 10)
+		ps.InRangeOf(at, r, "correction")
 		if r.At.Year() < 1970 || r.At.After(now.Add(24*time.Hour)) {
 			ps.Add(at+".at", "the date lies in the future or is missing", "give the day on which it was read")
 		}
@@ -63,14 +62,13 @@ func Check(field string, readings []Reading, now time.Time) (ps craft.Problems) 
 
 // Air is a climate.
 type Air struct {
-	Temperature float64 `json:"temperature" doc:"°C"`
-	Humidity    float64 `json:"humidity" doc:"Relative humidity, %"`
+	Temperature float64 `json:"temperature" range:"-20,45" doc:"°C"`
+	Humidity    float64 `json:"humidity" range:"1,99" doc:"Relative humidity, %"`
 }
 
 // Check reports a climate that nobody works in.
 func (a Air) Check(field string) (ps craft.Problems) {
-	ps.Range(field+".temperature", a.Temperature, -20, 45)
-	ps.Range(field+".humidity", a.Humidity, 1, 99)
+	ps.InRange(field, a)
 	return ps
 }
 

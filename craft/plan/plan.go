@@ -436,14 +436,14 @@ func backward(c *Course, cal *calendar, now time.Time, starts limits) {
 
 // Session is a weekly stretch of time at the bench.
 type Session struct {
-	Weekday time.Weekday `json:"weekday" minimum:"0" maximum:"6" doc:"0 is Sunday"`
+	Weekday time.Weekday `json:"weekday" range:"0,6" minimum:"0" maximum:"6" doc:"0 is Sunday"`
 	Start   string       `json:"start" doc:"HH:MM in the workshop's time zone"`
 	End     string       `json:"end"`
 }
 
 // Check reports a session that has no length.
 func (s Session) Check(field string) (ps craft.Problems) {
-	ps.Range(field+".weekday", float64(s.Weekday), 0, 6)
+	ps.InRange(field, s)
 	from, okFrom := clock(s.Start)
 	to, okTo := clock(s.End)
 	if !okFrom {

@@ -98,7 +98,7 @@ type Give struct {
 	Due    string `json:"due" doc:"Day on which it must be ready for food, YYYY-MM-DD; empty without a date"`
 	Note   string `json:"note" doc:"The maker's own words"`
 	Use    string `json:"use" enum:"nibbles,starter,main"`
-	People int    `json:"people"`
+	People int    `json:"people" range:"1,1000" doc:"How many it is to serve"`
 }
 
 // noon is the hour of the day at which a board must be ready.
@@ -209,7 +209,7 @@ func (b Board) Check(field string) (ps craft.Problems) {
 		ps.Add(at("give.due"), fmt.Sprintf("%q is not a day", b.Give.Due), "write it like 2031-06-21, or leave it empty")
 	}
 	ps.OneOf(at("give.use"), b.Give.Use, "nibbles", "starter", "main")
-	ps.Range(at("give.people"), float64(b.Give.People), 1, 1000)
+	ps.InRange(at("give"), b.Give)
 	return ps
 }
 

@@ -25,7 +25,7 @@ type Shop struct {
 	Air       moisture.Air   `json:"air"`
 	Home      moisture.Home  `json:"home"`
 	Grits     []int          `json:"grits" doc:"Abrasives in the drawer"`
-	ScaleStep float64        `json:"scaleStep" doc:"Smallest step of the scale, g"`
+	ScaleStep float64        `json:"scaleStep" range:"0.001,100" doc:"Smallest step of the scale, g"`
 	Sessions  []plan.Session `json:"sessions"`
 	Rules     rule.Set       `json:"rules"`
 
@@ -57,6 +57,7 @@ func (s Shop) Zone() (*time.Location, error) { return time.LoadLocation(s.TimeZo
 
 // Check reports what cannot be reckoned with; grits lists the ones known.
 func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
+	ps.InRange(field, s)
 	ps.OneOf(field+".units", string(s.Units), string(measure.Millimetre), string(measure.Inch))
 	ps.OneOf(field+".paper", s.Paper, "A4", "Letter")
 	if _, err := s.Zone(); err != nil || s.TimeZone == "" {
@@ -82,7 +83,6 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 		named[own.Name] = true
 	}
 	ps = append(ps, s.Kit.Check(field)...)
-	ps.Range(field+".scaleStep", s.ScaleStep, 0.001, 100)
 	if len(s.Grits) > 50 || len(s.Sessions) > 50 {
 		ps.Add(field, "one of its lists is too long", "keep at most 50 grits and sessions")
 	}

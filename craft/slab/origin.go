@@ -38,9 +38,9 @@ type Origin struct {
 // sanded.
 type Bought struct {
 	Work      string  `json:"work,omitempty" doc:"What was done"`
-	Thickness float64 `json:"thickness,omitempty" doc:"As delivered, flat; 0 when it was not thicknessed"`
-	Grit      int     `json:"grit,omitempty" doc:"Sanded to; 0 when it was not sanded"`
-	CostCents int     `json:"costCents,omitempty"`
+	Thickness float64 `json:"thickness,omitempty" mm:"0,500" doc:"As delivered, flat; 0 when it was not thicknessed"`
+	Grit      int     `json:"grit,omitempty" range:"0,2000" doc:"Sanded to; 0 when it was not sanded"`
+	CostCents int     `json:"costCents,omitempty" range:"0,1e9"`
 }
 
 var dated = regexp.MustCompile(`^\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?$`)
@@ -66,12 +66,10 @@ func (o Origin) Check(field string) (ps craft.Problems) {
 
 // Check reports what cannot be.
 func (b Bought) Check(field string) (ps craft.Problems) {
+	ps.InRange(field, b)
 	if len(b.Work) > 500 {
 		ps.Add(field+".work", "the text is too long", "use at most 500 characters")
 	}
-	ps.Length(field+".thickness", b.Thickness, 0, 500)
-	ps.Range(field+".grit", float64(b.Grit), 0, 2000)
-	ps.Range(field+".costCents", float64(b.CostCents), 0, 1e9)
 	return ps
 }
 
@@ -172,14 +170,12 @@ func (s Slab) checkFeatures(field string, seen map[string]bool) (ps craft.Proble
 			ps.Length(fmt.Sprintf("%s.line[%d].x", at, k), p.X, -500, s.Length+500)
 			ps.Length(fmt.Sprintf("%s.line[%d].y", at, k), p.Y, -5000, 5000)
 		}
-		ps.Length(at+".width", f.Width, 0, 2000)
-		ps.Range(at+".angle", f.Angle, -360, 360)
+		ps.InRange(at, f)
 		switch {
 		case len(f.Line) > 200:
 			ps.Add(at+".line", "a streak has at most 200 points", "mark fewer")
 		case len(f.Line) < 2:
-			ps.Length(at+".a", f.A, 1, 5000)
-			ps.Length(at+".b", f.B, 1, 5000)
+			ps.InRangeOf(at, f, "a", "b")
 		}
 		if len(f.Note) > 500 {
 			ps.Add(at+".note", "the text is too long", "use at most 500 characters")

@@ -13,17 +13,15 @@ import (
 
 // Resawing is a plan to saw a flattened piece into leaves.
 type Resawing struct {
-	Leaves  int     `json:"leaves" minimum:"2" maximum:"12"`
-	Kerf    float64 `json:"kerf" doc:"Of the saw"`
-	Cleanup float64 `json:"cleanup" doc:"Planed off each sawn face"`
+	Leaves  int     `json:"leaves" range:"2,12" minimum:"2" maximum:"12"`
+	Kerf    float64 `json:"kerf" mm:"0.3,10" doc:"Of the saw"`
+	Cleanup float64 `json:"cleanup" mm:"0,10" doc:"Planed off each sawn face"`
 	Matched bool    `json:"matched" doc:"Leaves are opened like a book: neighbours show the two faces of one cut"`
 }
 
 // Check reports what cannot be sawn.
 func (r Resawing) Check(field string) (ps craft.Problems) {
-	ps.Range(field+".leaves", float64(r.Leaves), 2, 12)
-	ps.Length(field+".kerf", r.Kerf, 0.3, 10)
-	ps.Length(field+".cleanup", r.Cleanup, 0, 10)
+	ps.InRange(field, r)
 	return ps
 }
 

@@ -21,8 +21,8 @@ import (
 // Station is the left and right edge at a distance x from the butt end.
 type Station struct {
 	X     float64 `json:"x"`
-	Left  float64 `json:"left" doc:"Left edge from the chalk line, positive to the left"`
-	Right float64 `json:"right" doc:"Right edge from the chalk line, less than left"`
+	Left  float64 `json:"left" mm:"-5000,5000" doc:"Left edge from the chalk line, positive to the left"`
+	Right float64 `json:"right" mm:"-5000,5000" doc:"Right edge from the chalk line, less than left"`
 }
 
 // Width is the distance between the edges.
@@ -32,37 +32,37 @@ func (s Station) Width() float64 { return s.Left - s.Right }
 type Reading struct {
 	X         float64 `json:"x"`
 	Y         float64 `json:"y"`
-	Thickness float64 `json:"thickness"`
+	Thickness float64 `json:"thickness" mm:"1,500"`
 }
 
 // Slab is one piece of wood as it was measured.
 type Slab struct {
 	Name        string             `json:"name"`
 	Species     string             `json:"species"`
-	Length      float64            `json:"length"`
+	Length      float64            `json:"length" mm:"20,10000"`
 	Stock       string             `json:"stock,omitempty" enum:"slab,plank,sheet,offcut" doc:"What it was sold or kept as; a slab when left out"`
 	Show        []Station          `json:"show" doc:"Edges of the show face; at least one station unless there is an outline"`
 	Under       []Station          `json:"under,omitempty" doc:"Edges of the under face where they differ, in the same frame"`
 	Outline     geom.Ring          `json:"outline,omitempty" doc:"The show face as a closed line of nodes, in place of its stations"`
 	UnderLine   geom.Ring          `json:"underOutline,omitempty" doc:"The under face as a closed line of nodes, in the same frame"`
-	RipLeft     float64            `json:"ripLeft,omitempty" doc:"Profiled or damaged wood to be ripped off the left edge"`
-	RipRight    float64            `json:"ripRight,omitempty" doc:"The same at the right edge"`
+	RipLeft     float64            `json:"ripLeft,omitempty" mm:"0,1000,when" doc:"Profiled or damaged wood to be ripped off the left edge"`
+	RipRight    float64            `json:"ripRight,omitempty" mm:"0,1000,when" doc:"The same at the right edge"`
 	LiveLeft    bool               `json:"liveLeft"`
 	LiveRight   bool               `json:"liveRight"`
 	NaturalEnds bool               `json:"naturalEnds" doc:"The ends are kept as found: no squaring allowance"`
 	Uneven      bool               `json:"uneven" doc:"The maker accepts an uneven thickness: no flattening"`
 	Readings    []Reading          `json:"readings" doc:"Thickness readings"`
-	Hollow      float64            `json:"hollow" doc:"Cup or bow of the show face of the whole slab, where the readings do not hold it"`
-	Wind        float64            `json:"wind" doc:"Lift of the fourth corner of the whole slab, show face up"`
-	UnderHollow float64            `json:"underHollow,omitempty" doc:"The same of the under face"`
-	UnderWind   float64            `json:"underWind,omitempty" doc:"The same with the under face up"`
+	Hollow      float64            `json:"hollow" mm:"0,200" doc:"Cup or bow of the show face of the whole slab, where the readings do not hold it"`
+	Wind        float64            `json:"wind" mm:"0,200" doc:"Lift of the fourth corner of the whole slab, show face up"`
+	UnderHollow float64            `json:"underHollow,omitempty" mm:"0,200" doc:"The same of the under face"`
+	UnderWind   float64            `json:"underWind,omitempty" mm:"0,200" doc:"The same with the under face up"`
 	Unshimmed   bool               `json:"unshimmed" doc:"Wind is planed away from one side, not shared"`
 	Moisture    []moisture.Reading `json:"moisture"`
-	RingAngle   float64            `json:"ringAngle" doc:"Rings to the wide face: 0 plain-sawn, 90 quarter-sawn"`
-	RingRadius  float64            `json:"ringRadius,omitempty" doc:"Radius of the rings at the face; not known when left out"`
-	Reference   float64            `json:"reference,omitempty" doc:"Moisture that the same meter reads on a piece that has lived in the home, %; it then is the target"`
+	RingAngle   float64            `json:"ringAngle" range:"0,90" doc:"Rings to the wide face: 0 plain-sawn, 90 quarter-sawn"`
+	RingRadius  float64            `json:"ringRadius,omitempty" mm:"0,10000" doc:"Radius of the rings at the face; not known when left out"`
+	Reference   float64            `json:"reference,omitempty" range:"0,40" doc:"Moisture that the same meter reads on a piece that has lived in the home, %; it then is the target"`
 	Home        *moisture.Home     `json:"home,omitempty" doc:"Where its boards go, if not to the shop's usual home"`
-	PriceCents  int                `json:"priceCents" doc:"By piece, board foot or cubic metre"`
+	PriceCents  int                `json:"priceCents" range:"0,1e9" doc:"By piece, board foot or cubic metre"`
 	PriceBy     string             `json:"priceBy,omitempty" enum:"piece,board foot,cubic metre" doc:"The piece when left out"`
 	Reclaimed   bool               `json:"reclaimed" doc:"Of unknown treatment"`
 	Origin      *Origin            `json:"origin,omitempty"`
@@ -71,7 +71,7 @@ type Slab struct {
 	Features    []stock.Feature    `json:"features,omitempty" doc:"What is worth showing"`
 	ShowLook    *Look              `json:"showLook,omitempty"`
 	UnderLook   *Look              `json:"underLook,omitempty"`
-	Leaf        int                `json:"leaf,omitempty" doc:"Number among the leaves of a resawn piece, from its show face down"`
+	Leaf        int                `json:"leaf,omitempty" range:"0,100" doc:"Number among the leaves of a resawn piece, from its show face down"`
 	LeafTurned  bool               `json:"leafTurned,omitempty" doc:"The leaf has been turned over since it was sawn: it mirrors one that has not"`
 	ShowChosen  bool               `json:"showChosen,omitempty" doc:"The show face has been chosen and marked on the wood"`
 	Notes       string             `json:"notes"`
@@ -88,6 +88,7 @@ const (
 // Check reports what cannot be reckoned with.
 // The maker's own species are known besides those of the table.
 func (s Slab) Check(field string, now time.Time, own []species.Species) (ps craft.Problems) {
+	ps.InRange(field, s)
 	if s.Name == "" {
 		ps.Add(field+".name", "the name is empty", "give the piece a name that you will know it by")
 	}
@@ -98,25 +99,16 @@ func (s Slab) Check(field string, now time.Time, own []species.Species) (ps craf
 		ps.Add(field+".notes", "the notes are too long", "use at most 20 000 characters")
 	}
 	ps = append(ps, species.Check(field+".species", s.Species, own)...)
-	ps.Length(field+".length", s.Length, 20, 10000)
 	ps = append(ps, s.checkEdges(field)...)
 	if len(s.Readings) == 0 || len(s.Readings) > MostReadings {
 		ps.Add(field+".readings", "there must be from 1 to 1000 thickness readings", "measure the thickness at one place at least")
 	}
 	for i, r := range s.Readings {
 		at := fmt.Sprintf("%s.readings[%d]", field, i)
-		ps.Length(at+".thickness", r.Thickness, 1, 500)
+		ps.InRange(at, r)
 		ps.Length(at+".x", r.X, 0, s.Length)
 		ps.Length(at+".y", r.Y, -5000, 5000)
 	}
-	ps.Length(field+".hollow", s.Hollow, 0, 200)
-	ps.Length(field+".wind", s.Wind, 0, 200)
-	ps.Length(field+".underHollow", s.UnderHollow, 0, 200)
-	ps.Length(field+".underWind", s.UnderWind, 0, 200)
-	ps.Range(field+".leaf", float64(s.Leaf), 0, 100)
-	ps.Range(field+".ringAngle", s.RingAngle, 0, 90)
-	ps.Length(field+".ringRadius", s.RingRadius, 0, 10000)
-	ps.Range(field+".reference", s.Reference, 0, 40)
 	if s.Home != nil {
 		ps = append(ps, s.Home.Check(field+".home")...)
 	}
@@ -130,7 +122,6 @@ func (s Slab) Check(field string, now time.Time, own []species.Species) (ps craf
 	}
 	ps = append(ps, s.ShowLook.check(field+".showLook")...)
 	ps = append(ps, s.UnderLook.check(field+".underLook")...)
-	ps.Range(field+".priceCents", float64(s.PriceCents), 0, 1e9)
 	ps = append(ps, moisture.Check(field+".moisture", s.Moisture, now)...)
 	if len(s.Flaws) > MostFlaws {
 		ps.Add(field+".flaws", "there are too many flaws", "mark at most 400")

@@ -23,8 +23,7 @@ func (s Slab) checkEdges(field string) (ps craft.Problems) {
 	checkStations(&ps, field+".under", s.Under, s.Length, false)
 	checkLine(&ps, field+".outline", s.Outline, s.Length)
 	checkLine(&ps, field+".underOutline", s.UnderLine, s.Length)
-	ps.Length(field+".ripLeft", s.RipLeft, 0, 1000)
-	ps.Length(field+".ripRight", s.RipRight, 0, 1000)
+	ps.InRangeOf(field, s, "ripLeft", "ripRight")
 	if len(ps) > 0 || !(s.Length >= 20 && s.Length <= 10000) {
 		return ps
 	}
@@ -59,8 +58,7 @@ func checkStations(ps *craft.Problems, field string, stations []Station, length 
 	}
 	for i, s := range stations {
 		at := fmt.Sprintf("%s[%d]", field, i)
-		ps.Length(at+".left", s.Left, -5000, 5000)
-		ps.Length(at+".right", s.Right, -5000, 5000)
+		ps.InRange(at, s)
 		if s.Width() < least {
 			ps.Add(at+".left", "the edges cross or lie less than 5 mm apart", "the left edge lies to the left of the right one; measure both from the chalk line")
 		}

@@ -19,13 +19,13 @@ type Species struct {
 	Name         string  `json:"name"`
 	Botanical    string  `json:"botanical"`
 	Group        string  `json:"group" enum:"hardwood,softwood"`
-	Density      float64 `json:"density" doc:"kg/m³"`
-	Janka        float64 `json:"janka" doc:"Side hardness, N"`
-	MOR          float64 `json:"mor" doc:"Bending strength along the grain, MPa"`
-	TensionPerp  float64 `json:"tensionPerp" doc:"Tension across the grain, MPa"`
+	Density      float64 `json:"density" range:"80,1500" doc:"kg/m³"`
+	Janka        float64 `json:"janka" range:"100,25000" doc:"Side hardness, N"`
+	MOR          float64 `json:"mor" range:"10,300" doc:"Bending strength along the grain, MPa"`
+	TensionPerp  float64 `json:"tensionPerp" range:"0.5,20" doc:"Tension across the grain, MPa"`
 	TensionGuess bool    `json:"tensionGuess" doc:"True when the tension across the grain is estimated"`
-	CR           float64 `json:"cr" doc:"Radial movement, share of width per percent of moisture"`
-	CT           float64 `json:"ct" doc:"Tangential movement, share of width per percent of moisture"`
+	CR           float64 `json:"cr" range:"0.0003,0.006" doc:"Radial movement, share of width per percent of moisture"`
+	CT           float64 `json:"ct" range:"0.0003,0.01" doc:"Tangential movement, share of width per percent of moisture"`
 	Pores        string  `json:"pores"`
 	Food         string  `json:"food" enum:"suitable,caution,never"`
 	Light        string  `json:"light" doc:"Lighter colour, #rrggbb"`
@@ -87,6 +87,7 @@ var colour = regexp.MustCompile(`^#[0-9A-Fa-f]{6}$`)
 
 // Check reports numbers that no wood has.
 func (s Species) Check(field string) (ps craft.Problems) {
+	ps.InRange(field, s)
 	if s.Name == "" || len(s.Name) > 100 || len(s.Botanical) > 100 {
 		ps.Add(field+".name", "the name is empty or too long", "give a name of 1 to 100 characters")
 	}
@@ -94,12 +95,6 @@ func (s Species) Check(field string) (ps craft.Problems) {
 		ps.Add(field+".name", fmt.Sprintf("%q is in the table already", s.Name), "give your own wood a name of its own")
 	}
 	ps.OneOf(field+".group", s.Group, "hardwood", "softwood")
-	ps.Range(field+".density", s.Density, 80, 1500)
-	ps.Range(field+".janka", s.Janka, 100, 25000)
-	ps.Range(field+".mor", s.MOR, 10, 300)
-	ps.Range(field+".tensionPerp", s.TensionPerp, 0.5, 20)
-	ps.Range(field+".cr", s.CR, 0.0003, 0.006)
-	ps.Range(field+".ct", s.CT, 0.0003, 0.01)
 	ps.OneOf(field+".pores", s.Pores, "closed", "semi-ring", "ring", "open", "none")
 	ps.OneOf(field+".food", s.Food, "suitable", "caution", "never")
 	ps.OneOf(field+".dust", s.Dust, "ordinary", "irritant", "sensitiser", "toxic")

@@ -8,11 +8,11 @@ type Feature struct {
 	Kind   string       `json:"kind" enum:"figure,burr,colour,streak"`
 	Under  bool         `json:"under,omitempty" doc:"It lies on the under face"`
 	Line   []geom.Point `json:"line,omitempty" doc:"Of a streak"`
-	Width  float64      `json:"width,omitempty" doc:"Of a streak"`
+	Width  float64      `json:"width,omitempty" mm:"0,2000" doc:"Of a streak"`
 	Centre geom.Point   `json:"centre"`
-	A      float64      `json:"a,omitempty"`
-	B      float64      `json:"b,omitempty"`
-	Angle  float64      `json:"angle,omitempty"`
+	A      float64      `json:"a,omitempty" mm:"1,5000,when"`
+	B      float64      `json:"b,omitempty" mm:"1,5000,when"`
+	Angle  float64      `json:"angle,omitempty" range:"-360,360"`
 	Note   string       `json:"note,omitempty"`
 	Wish   string       `json:"wish,omitempty" enum:",keep inside,centre,down the middle" doc:"How a board should show it"`
 }

@@ -42,17 +42,17 @@ type Flaw struct {
 	Under    bool         `json:"under" doc:"It opens on the under face"`
 	Through  bool         `json:"through" doc:"It goes through the whole thickness"`
 	Wish     string       `json:"wish,omitempty" enum:",keep out,fill,feature,cut away" doc:"What the maker wants of it"`
-	Depth    float64      `json:"depth"`
+	Depth    float64      `json:"depth" mm:"0.1,500,when"`
 	Line     []geom.Point `json:"line,omitempty" doc:"The line of a crack, or the corners of an area"`
 	Width    float64      `json:"width" doc:"Width of a crack on the face"`
 	Slot     bool         `json:"slot" doc:"A crack as wide at its bottom as on the face; otherwise V-shaped"`
 	Centre   geom.Point   `json:"centre"`
-	A        float64      `json:"a" doc:"Half-axis along angle"`
-	B        float64      `json:"b" doc:"Half-axis across angle"`
-	Angle    float64      `json:"angle" doc:"Degrees anticlockwise from the slab's length"`
+	A        float64      `json:"a" mm:"0.2,2000,when" doc:"Half-axis along angle"`
+	B        float64      `json:"b" mm:"0.2,2000,when" doc:"Half-axis across angle"`
+	Angle    float64      `json:"angle" range:"-360,360,when" doc:"Degrees anticlockwise from the slab's length"`
 	State    string       `json:"state,omitempty" enum:"sound,loose,missing" doc:"Of a knot"`
-	Count    int          `json:"count" doc:"Worm holes in the ellipse"`
-	Diameter float64      `json:"diameter" doc:"Of one worm hole"`
+	Count    int          `json:"count" range:"1,10000,when" doc:"Worm holes in the ellipse"`
+	Diameter float64      `json:"diameter" mm:"0.2,30,when" doc:"Of one worm hole"`
 	Tilt     *geom.Point  `json:"tilt,omitempty" doc:"Where a flaw that goes through comes out on the other face, from where it enters"`
 }
 
@@ -61,7 +61,7 @@ func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 	ps.OneOf(field+".wish", f.Wish, "", KeepOut, Fill, Featured, CutAway)
 	ps.OneOf(field+".kind", string(f.Kind), string(Crack), string(Knot), string(Bark), string(Soft), string(Worm), string(Dent), string(Hole))
 	if !f.Through && !f.Sound() {
-		ps.Length(field+".depth", f.Depth, 0.1, 500)
+		ps.InRangeOf(field, f, "depth")
 	}
 	for i, p := range f.Line {
 		ps.Length(fmt.Sprintf("%s.line[%d].x", field, i), p.X, -500, length+500)
@@ -82,9 +82,9 @@ func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 	default:
 		ps.Length(field+".centre.x", f.Centre.X, 0, length)
 		ps.Length(field+".centre.y", f.Centre.Y, -5000, 5000)
-		ps.Length(field+".a", f.A, 0.2, 2000)
-		ps.Length(field+".b", f.B, 0.2, 2000)
-		ps.Range(field+".angle", f.Angle, -360, 360)
+		ps.InRangeOf(field, f, "a")
+		ps.InRangeOf(field, f, "b")
+		ps.InRangeOf(field, f, "angle")
 	}
 	if f.Tilt != nil {
 		ps.Length(field+".tilt.x", f.Tilt.X, -500, 500)
@@ -94,8 +94,8 @@ func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 		ps.OneOf(field+".state", f.State, "sound", "loose", "missing")
 	}
 	if f.Kind == Worm {
-		ps.Range(field+".count", float64(f.Count), 1, 10000)
-		ps.Length(field+".diameter", f.Diameter, 0.2, 30)
+		ps.InRangeOf(field, f, "count")
+		ps.InRangeOf(field, f, "diameter")
 	}
 	return ps
 }

@@ -57,6 +57,7 @@ type Wood struct {
 
 	Grain Grain // what is where
 
+	closed bool        // a face is a closed line
 	usable geom.Ring   // where a face is a closed line; otherwise nil
 	index  geom.Index  // of usable
 	core   geom.Bounds // lies inside both edges all along
@@ -99,7 +100,7 @@ func Make(w Wood) Wood {
 	right, left, ok := w.Show.Band()
 	underRight, underLeft, under := w.Under.Band()
 	if !ok || !under {
-		w.usable = w.common()
+		w.closed, w.usable = true, w.common()
 		w.index = geom.NewIndex(w.usable)
 		w.core = geom.Bounds{MaxX: -1, MaxY: -1}
 		return w
@@ -113,7 +114,7 @@ func Make(w Wood) Wood {
 }
 
 // Closed reports wood of which a face is a closed line.
-func (w Wood) Closed() bool { return w.usable != nil }
+func (w Wood) Closed() bool { return w.closed }
 
 // common is what lies inside both faces, less what is ripped off.
 func (w Wood) common() geom.Ring {
@@ -173,7 +174,7 @@ func (w Wood) Span(p geom.Point) (right, left float64) {
 
 // Usable is what lies inside both faces, anticlockwise.
 func (w Wood) Usable() geom.Ring {
-	if w.usable != nil {
+	if w.closed {
 		return w.usable
 	}
 	return Between(w.Left, w.Right, w.Length)

@@ -22,21 +22,21 @@ var RouterBits = []string{Straight, FlushTrim, RoundNose, RoundOver, Chamfer}
 // RouterBit is one bit of the router.
 type RouterBit struct {
 	Kind     string  `json:"kind" enum:"straight,flush trim,round nose,round-over,chamfer" doc:"What it cuts"`
-	Diameter float64 `json:"diameter" doc:"mm; of an edge bit, the radius or leg that it cuts, doubled"`
-	Length   float64 `json:"length" doc:"Of the cutting edge, mm"`
-	Bearing  float64 `json:"bearing,omitempty" doc:"Diameter of its bearing, mm; 0 without one"`
+	Diameter float64 `json:"diameter" mm:"1,100" doc:"mm; of an edge bit, the radius or leg that it cuts, doubled"`
+	Length   float64 `json:"length" mm:"1,150" doc:"Of the cutting edge, mm"`
+	Bearing  float64 `json:"bearing,omitempty" mm:"0,60" doc:"Diameter of its bearing, mm; 0 without one"`
 }
 
 // Router is the shop's router with its bits.
 type Router struct {
-	Base   float64     `json:"base" doc:"Width of the base, mm"`
+	Base   float64     `json:"base" mm:"0,500" doc:"Width of the base, mm"`
 	Bits   []RouterBit `json:"bits,omitempty" doc:"The bits that go with it"`
 	Bushes []float64   `json:"bushes,omitempty" doc:"Outer diameters of the guide bushes, mm"`
 }
 
 // Check reports what cannot be right.
 func (r Router) Check(field string) (ps craft.Problems) {
-	ps.Length(field+".base", r.Base, 0, 500)
+	ps.InRange(field, r)
 	if len(r.Bits) > 100 || len(r.Bushes) > 40 {
 		ps.Add(field, "one of its lists is too long", "keep at most 100 bits and 40 bushes")
 		return ps
@@ -44,9 +44,7 @@ func (r Router) Check(field string) (ps craft.Problems) {
 	for i, b := range r.Bits {
 		at := fmt.Sprintf("%s.bits[%d]", field, i)
 		ps.OneOf(at+".kind", b.Kind, RouterBits...)
-		ps.Length(at+".diameter", b.Diameter, 1, 100)
-		ps.Length(at+".length", b.Length, 1, 150)
-		ps.Length(at+".bearing", b.Bearing, 0, 60)
+		ps.InRange(at, b)
 	}
 	for i, b := range r.Bushes {
 		ps.Length(fmt.Sprintf("%s.bushes[%d]", field, i), b, 3, 100)

@@ -23,11 +23,11 @@ type Kit struct {
 
 // Machines are the limits of the shop's machines, mm; 0 where there is none.
 type Machines struct {
-	PlanerWidth    float64 `json:"planerWidth" doc:"Widest blank through the planer or drum"`
-	PlanerShortest float64 `json:"planerShortest" doc:"Shortest piece that is safe through it"`
-	CrossCut       float64 `json:"crossCut" doc:"Widest cross-cut of the mitre or table saw"`
-	SawThickness   float64 `json:"sawThickness" doc:"Thickest stock the curve saw takes"`
-	DrillTravel    float64 `json:"drillTravel,omitempty" doc:"How far the drill press travels"`
+	PlanerWidth    float64 `json:"planerWidth" mm:"0,3000" doc:"Widest blank through the planer or drum"`
+	PlanerShortest float64 `json:"planerShortest" mm:"0,3000" doc:"Shortest piece that is safe through it"`
+	CrossCut       float64 `json:"crossCut" mm:"0,5000" doc:"Widest cross-cut of the mitre or table saw"`
+	SawThickness   float64 `json:"sawThickness" mm:"0,1000" doc:"Thickest stock the curve saw takes"`
+	DrillTravel    float64 `json:"drillTravel,omitempty" mm:"0,500" doc:"How far the drill press travels"`
 }
 
 // Blade is something that cuts curves, with the least radius it turns.
@@ -39,11 +39,7 @@ type Blade struct {
 // Check reports what cannot be right.
 func (k Kit) Check(field string) (ps craft.Problems) {
 	m := k.Machines
-	ps.Length(field+".machines.planerWidth", m.PlanerWidth, 0, 3000)
-	ps.Length(field+".machines.planerShortest", m.PlanerShortest, 0, 3000)
-	ps.Length(field+".machines.crossCut", m.CrossCut, 0, 5000)
-	ps.Length(field+".machines.sawThickness", m.SawThickness, 0, 1000)
-	ps.Length(field+".machines.drillTravel", m.DrillTravel, 0, 500)
+	ps.InRange(field+".machines", m)
 	ps = append(ps, k.Router.Check(field+".router")...)
 	if len(k.Blades) > 50 || len(k.Bits) > 100 || len(k.Drums) > 40 {
 		ps.Add(field, "one of its lists of tools is too long", "keep at most 50 blades, 40 drums and 100 bits")
