@@ -8,6 +8,7 @@
 package craft
 
 import (
+	"cmp"
 	"fmt"
 	"strings"
 )
@@ -114,13 +115,25 @@ func Find(figures []Figure, key string) *Figure {
 	return nil
 }
 
+// Target is what a patch acts on.
+type Target string
+
+// What patches act on.
+const (
+	OnBoard Target = "board"
+	OnPiece Target = "piece"
+	OnPanel Target = "panel"
+	OnShop  Target = "shop"
+)
+
 // Remedy is one change that answers a verdict. Label may hold "{}" where the
 // amount belongs.
 type Remedy struct {
 	Label  string  `json:"label"`
 	Amount float64 `json:"amount"`
 	Unit   Unit    `json:"unit"`
-	Patch  Patch   `json:"patch" doc:"JSON merge patch on the board"`
+	On     Target  `json:"on" enum:"board,piece,panel,shop" doc:"What the patch acts on"`
+	Patch  Patch   `json:"patch" doc:"JSON merge patch on that"`
 
 	Worsens string `json:"worsens,omitempty" doc:"What it would make worse elsewhere"`
 }
@@ -161,6 +174,10 @@ func Offered(verdicts []Verdict) []Verdict {
 	for i := range verdicts {
 		if v := &verdicts[i]; v.offer != nil {
 			v.Remedies, v.offer = append(v.Remedies, v.offer()...), nil
+		}
+		for k := range verdicts[i].Remedies { // where nothing is said it is the board, which most are about
+			r := &verdicts[i].Remedies[k]
+			r.On = cmp.Or(r.On, OnBoard)
 		}
 	}
 	return verdicts

@@ -104,6 +104,20 @@ func (r Range) check(ps *Problems, field string, v reflect.Value) {
 	}
 }
 
+// RangeOf is the range at one path of a document; ok is false where there is none.
+func RangeOf(document any, path string) (r Range, ok bool) {
+	t := reflect.TypeOf(document)
+	known, found := rangesByPath.Load(t)
+	if !found {
+		known = RangesOf(document)
+		rangesByPath.Store(t, known)
+	}
+	r, ok = known.(map[string]Range)[path]
+	return r, ok
+}
+
+var rangesByPath sync.Map // reflect.Type to map[string]Range
+
 // RangesOf lists the ranges of a document and all that is in it, by path: members
 // of a list share the path of the list.
 func RangesOf(document any) map[string]Range {

@@ -119,7 +119,7 @@ func TestSheet(t *testing.T) {
 		require.NoError(t, os.WriteFile(file, data, 0o600))
 		text, err := exec.Command("pdftotext", "-layout", file, "-").Output()
 		require.NoError(t, err)
-		for _, want := range []string{j.Boards[0].Name, "Cut list", "Quantities", "Steps", "Take care", "Drawn 1:", "360 mm", "Saw the outline", "Hardener"} {
+		for _, want := range []string{j.Boards[0].Name, "Cut list", "From the shelf", "Steps", "Take care", "Drawn 1:", "360 mm", "Saw the outline", "Hardener"} {
 			assert.Contains(t, string(text), want, paper)
 		}
 		info, err := exec.Command("pdfinfo", file).Output()

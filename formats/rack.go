@@ -349,15 +349,24 @@ func piece(cells []string, at map[int]column, units measure.Unit, own []species.
 	return d.Slab, reasons
 }
 
+// titles are the columns in which the fields of a piece are given.
+var titles = []struct{ path, title string }{
+	{"name", "Name"}, {"species", "Species"}, {"length", "Length"}, {"readings", "Thickness"},
+	{"show[0]", "Width at the butt"}, {"show[1]", "Width at the far end"}, {"moisture", "Moisture %"},
+	{"priceCents", "Price"}, {"priceBy", "Price by"}, {"stock", "Kind"}, {"ringAngle", "Rings to the face °"},
+	{"origin.felled", "Felled"}, {"origin.milled", "Milled"}, {"origin.dried", "Dried"}, {"notes", "Notes"},
+}
+
 // plain names a problem by the column that it is about.
 func plain(p craft.Problem) string {
-	for path, title := range map[string]string{".name": "Name", ".species": "Species", ".length": "Length", ".readings": "Thickness", ".show[0]": "Width at the butt", ".show[1]": "Width at the far end",
-		".moisture": "Moisture %", ".priceCents": "Price", ".priceBy": "Price by", ".stock": "Kind", ".ringAngle": "Rings to the face °", ".origin.felled": "Felled", ".origin.milled": "Milled", ".origin.dried": "Dried", ".notes": "Notes"} {
-		if strings.HasPrefix(p.Field, path) {
-			return title + ": " + p.Wrong + "; " + p.Right
+	name := strings.TrimPrefix(p.Field, ".")
+	for _, t := range titles {
+		if strings.HasPrefix(name, t.path) {
+			name = t.title
+			break
 		}
 	}
-	return strings.TrimPrefix(p.Field, ".") + ": " + p.Wrong + "; " + p.Right
+	return name + ": " + p.Wrong + "; " + p.Right
 }
 
 // tableRow is a line of a file with its number.

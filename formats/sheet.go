@@ -313,35 +313,35 @@ func (p page) cuts() {
 	p.row(unboxed, []float64{180}, fmt.Sprintf("Thickness: rough %s → flat %s → filled %s → sanded %s", p.length(b.Rough), p.length(b.Flat), p.length(b.Filled), p.length(b.Sanded)))
 }
 
+// quantities lists what all stages take from the shelf, alike things together.
 func (p page) quantities() {
-	p.heading("Quantities")
-	cols := []float64{60, 120}
+	p.heading("From the shelf")
+	type item struct {
+		name string
+		unit craft.Unit
+	}
+	var order []item
+	sums := map[item]float64{}
+	for _, u := range p.r.Uses {
+		it := item{u.Item, u.Unit}
+		if _, known := sums[it]; !known {
+			order = append(order, it)
+		}
+		sums[it] += u.Amount
+	}
+	for _, it := range order {
+		amount := fmt.Sprintf("%.1f %s", sums[it], it.unit)
+		switch it.unit {
+		case craft.MM:
+			amount = p.length(sums[it])
+		case "pieces", "piece":
+			amount = fmt.Sprintf("%g", sums[it])
+		}
+		p.row(unboxed, []float64{60, 120}, strings.ToUpper(it.name[:1])+it.name[1:], amount)
+	}
 	if m := p.r.Mix; m != nil {
-		p.row(unboxed, cols, "Resin, "+m.Kind, fmt.Sprintf("%.1f g (%.1f ml)", m.ResinG.Value, m.ResinML))
-		p.row(unboxed, cols, "Hardener", fmt.Sprintf("%.1f g (%.1f ml); work within %s, sand after %s", m.HardenerG.Value, m.HardML, duration(m.Working), duration(m.Sand)))
-	}
-	for _, v := range p.r.Voids {
-		if v.Chosen != "epoxy" {
-			p.row(unboxed, cols, strings.ToUpper(v.Name[:1])+v.Name[1:], fmt.Sprintf("%s, %.1f ml", v.Chosen, v.Volume))
-		}
-	}
-	grits := make([]string, len(p.r.Sanding.Grits))
-	for i, g := range p.r.Sanding.Grits {
-		grits[i] = fmt.Sprintf("P%d", g)
-	}
-	p.row(unboxed, cols, "Grits", strings.Join(grits, " → "))
-	for i, c := range p.r.Finish.Coats {
-		p.row(unboxed, cols, fmt.Sprintf("Coat %d, %s", i+1, c.Product), fmt.Sprintf("%.1f g", c.Grams))
-	}
-	if w := p.r.Finish.Paste; w != nil {
-		p.row(unboxed, cols, "Paste", fmt.Sprintf("%.1f g oil + %.1f g wax", w.OilG, w.WaxG))
-	}
-	for _, f := range p.r.Fittings.Items {
-		amount := fmt.Sprintf("%g %s", f.Amount, f.Unit)
-		if f.Unit == craft.MM {
-			amount = p.length(f.Amount)
-		}
-		p.row(unboxed, cols, "Fitting: "+f.Name, amount)
+		p.row(unboxed, []float64{180}, fmt.Sprintf("Resin: %.1f ml + %.1f ml of hardener; work within %s, sand after %s",
+			m.ResinML, m.HardML, duration(m.Working), duration(m.Sand)))
 	}
 }
 

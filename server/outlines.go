@@ -100,7 +100,7 @@ func (s *Server) outlineRoutes(api huma.API) {
 		}
 		out := &struct{ Body []FileOutline }{}
 		for _, o := range found {
-			ring := fitting(o.Ring.Lengthwise(), 0.1)
+			ring := fitWithin(o.Ring.Lengthwise(), 0.1)
 			if ring.SelfCrosses() {
 				continue
 			}
@@ -118,7 +118,7 @@ func (s *Server) outlineRoutes(api huma.API) {
 			Tolerance float64   `json:"tolerance" minimum:"0.05" maximum:"20"`
 		}
 	}) (*struct{ Body geom.Ring }, error) {
-		return &struct{ Body geom.Ring }{fitting(in.Body.Line, in.Body.Tolerance)}, nil
+		return &struct{ Body geom.Ring }{fitWithin(in.Body.Line, in.Body.Tolerance)}, nil
 	})
 }
 
@@ -131,7 +131,7 @@ func nodesAbout(r geom.Ring) []board.Node {
 
 // fitting simplifies a ring within a tolerance, or as far as it must be to be
 // kept.
-func fitting(r geom.Ring, tolerance float64) geom.Ring {
+func fitWithin(r geom.Ring, tolerance float64) geom.Ring {
 	for ; ; tolerance *= 1.5 {
 		if out := r.Simplified(tolerance); len(out) <= slab.MostNodes {
 			return out.Rounded(0.01)
@@ -244,12 +244,12 @@ func (s *Server) findOutline(ctx context.Context, in *findIn) (*struct{ Body Fou
 	if err != nil {
 		return nil, answer(err)
 	}
-	dense := fitting(found.Outline, 0.05)
+	dense := fitWithin(found.Outline, 0.05)
 	ground := &slab.Photo{Picture: straight.ID, MinX: box.MinX, MinY: box.MinY, MaxX: box.MaxX, MaxY: box.MaxY}
 	if in.Body.Under { // seen turned over about the long axis
 		dense = dense.Map(func(p geom.Point) geom.Point { return geom.Point{X: p.X, Y: -p.Y} })
 		ground.MinY, ground.MaxY = -box.MaxY, -box.MinY
 	}
-	line := fitting(dense, in.Body.Tolerance)
+	line := fitWithin(dense, in.Body.Tolerance)
 	return &struct{ Body FoundOutline }{FoundOutline{Dense: dense, Line: line, Length: found.Length, Area: line.Area(), Error: found.Error, Bend: found.Bend * 100, Ground: ground}}, nil
 }

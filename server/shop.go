@@ -7,9 +7,13 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/fill"
 	"idletimber/craft/finish"
+	"idletimber/craft/fitting"
 	"idletimber/craft/measure"
 	"idletimber/craft/moisture"
+	"idletimber/craft/reckon"
 	"idletimber/craft/rule"
 	"idletimber/craft/sanding"
 	"idletimber/craft/shop"
@@ -18,15 +22,46 @@ import (
 	"idletimber/craft/tool"
 )
 
-// Tables is what the interface offers to choose from.
+// Tables is what the interface offers to choose from, and between what a number
+// may lie.
 type Tables struct {
-	Species []species.Species `json:"species"`
-	Rules   []rule.Rule       `json:"rules"`
-	Grits   []int             `json:"grits"`
-	Schools []finish.School   `json:"schools"`
-	Blades  []tool.Blade      `json:"blades" doc:"Usual blades with the least radius they turn"`
+	Species []species.Species `json:"species" doc:"The woods of the table"`
+	Rules   []rule.Rule       `json:"rules" doc:"Rules of thumb that a workshop may set"`
 	Homes   []moisture.Place  `json:"homes" doc:"Kinds of homes that boards go to"`
 	Nominal []slab.Nominal    `json:"nominal" doc:"Shop boards by the size they are sold by"`
+
+	Saws       []tool.Saw   `json:"saws" doc:"Saws for outlines"`
+	Blades     []tool.Blade `json:"blades" doc:"Usual blades with the least radius they turn"`
+	RouterBits []string     `json:"routerBits" doc:"Kinds of router bits"`
+
+	Shapes     []board.Kind       `json:"shapes" doc:"Shapes of a board"`
+	Ends       []board.Kind       `json:"ends" doc:"Ends of a plank"`
+	Handles    []board.HandleKind `json:"handles" doc:"Kinds of handles"`
+	MoreHandle board.Handle       `json:"moreHandle" doc:"A further handle to begin with"`
+	Edges      []board.Kind       `json:"edges" doc:"Profiles of an edge"`
+	Recesses   []board.Kind       `json:"recesses" doc:"Kinds of recesses"`
+	Fittings   fitting.Choice     `json:"fittings" doc:"What each fitting begins with"`
+
+	Resins  []string        `json:"resins" doc:"Kinds of resin"`
+	Fillers []fill.Filler   `json:"fillers" doc:"Ways to fill a void"`
+	Grits   []int           `json:"grits" doc:"Abrasives, the coarsest first"`
+	Starts  []string        `json:"starts" doc:"Surfaces that sanding begins with"`
+	Raising []string        `json:"raising" doc:"Schools of raising the grain"`
+	Schools []finish.School `json:"schools" doc:"Ways to finish"`
+
+	Ranges map[string]map[string]craft.Range `json:"ranges" doc:"Between what the numbers of a board, a piece and a shop may lie, by path"`
+}
+
+var tables = Tables{
+	Species: species.All, Rules: rule.All, Homes: moisture.Places, Nominal: slab.Nominals,
+	Saws: tool.Saws, Blades: tool.UsualBlades, RouterBits: tool.RouterBits,
+	Shapes: board.ShapeKinds, Ends: board.EndKinds, Handles: board.HandleKinds, MoreHandle: board.MoreHandle,
+	Edges: board.EdgeKinds, Recesses: board.RecessKinds, Fittings: fitting.Starts,
+	Resins: fill.Kinds(), Fillers: fill.Fillers, Grits: sanding.Grits, Starts: sanding.Starts(),
+	Raising: sanding.Schools, Schools: finish.Schools,
+	Ranges: map[string]map[string]craft.Range{
+		"board": craft.RangesOf(reckon.Board{}), "piece": craft.RangesOf(slab.Slab{}), "shop": craft.RangesOf(shop.Shop{}),
+	},
 }
 
 // ShopDoc is the workshop's document with its version.
@@ -39,7 +74,7 @@ type shopOut struct{ Body ShopDoc }
 
 func (s *Server) shopRoutes(api huma.API) {
 	huma.Get(api, "/api/tables", func(ctx context.Context, _ *struct{}) (*struct{ Body Tables }, error) {
-		return &struct{ Body Tables }{Tables{species.All, rule.All, sanding.Grits, finish.Schools, tool.UsualBlades, moisture.Places, slab.Nominals}}, nil
+		return &struct{ Body Tables }{tables}, nil
 	})
 	huma.Get(api, "/api/shop", func(ctx context.Context, _ *struct{}) (*shopOut, error) {
 		v, version, err := s.Store.Shop(ctx, account(ctx).Workshop)

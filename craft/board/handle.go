@@ -47,25 +47,28 @@ const (
 
 // HandleKind is a kind of handle as it is offered.
 type HandleKind struct {
-	Kind    string `json:"kind"`
+	Kind    string `json:"kind" doc:"As it stands in a file"`
 	Name    string `json:"name" doc:"In the trade's words"`
+	Label   string `json:"label" doc:"As it is offered"`
 	Through bool   `json:"through" doc:"It is cut through the board"`
 	Shaped  bool   `json:"shaped" doc:"A hole with a shape of its own, which shrinks as a whole"`
 	Bored   bool   `json:"bored" doc:"A bit of its own diameter makes it"`
+
+	Start craft.Patch `json:"start,omitempty" doc:"JSON merge patch on the handle: what it begins with"`
 }
 
 // HandleKinds lists the kinds of handles.
 var HandleKinds = []HandleKind{
-	{Kind: NoHandle, Name: "none"},
-	{Kind: Hole, Name: "hole", Through: true, Bored: true},
-	{Kind: Slotted, Name: "slot", Through: true, Bored: true},
-	{Kind: HeartCut, Name: "heart-shaped hole", Through: true, Shaped: true},
-	{Kind: DropCut, Name: "drop-shaped hole", Through: true, Shaped: true},
-	{Kind: Crescent, Name: "crescent", Through: true, Shaped: true},
-	{Kind: OwnHole, Name: "free-hand hole", Through: true, Shaped: true},
-	{Kind: Notch, Name: "notch"},
-	{Kind: Bevel, Name: "bevel"},
-	{Kind: CordHole, Name: "cord hole", Through: true, Bored: true},
+	{Kind: NoHandle, Name: "none", Label: "None", Start: handleStarts[NoHandle]},
+	{Kind: Hole, Name: "hole", Label: "Round hole", Start: handleStarts[Hole], Through: true, Bored: true},
+	{Kind: Slotted, Name: "slot", Label: "Slot", Start: handleStarts[Slotted], Through: true, Bored: true},
+	{Kind: HeartCut, Name: "heart-shaped hole", Label: "Heart-shaped hole", Start: handleStarts[HeartCut], Through: true, Shaped: true},
+	{Kind: DropCut, Name: "drop-shaped hole", Label: "Drop-shaped hole", Start: handleStarts[DropCut], Through: true, Shaped: true},
+	{Kind: Crescent, Name: "crescent", Label: "Crescent", Start: handleStarts[Crescent], Through: true, Shaped: true},
+	{Kind: OwnHole, Name: "free-hand hole", Label: "Hole drawn by points", Start: handleStarts[OwnHole], Through: true, Shaped: true},
+	{Kind: Notch, Name: "notch", Label: "Side notch", Start: handleStarts[Notch]},
+	{Kind: Bevel, Name: "bevel", Label: "Finger bevel", Start: handleStarts[Bevel]},
+	{Kind: CordHole, Name: "cord hole", Label: "Cord hole", Start: handleStarts[CordHole], Through: true, Bored: true},
 }
 
 // kind is what is known of the handle's kind.
@@ -179,20 +182,6 @@ func (h Handle) centre(d Design, outline geom.Ring) geom.Point {
 	return c
 }
 
-// Middles are what the offsets of the handles count from, y in mm, the first
-// one first: the centre line, or the middle of the wood across each.
-func (s Shaped) Middles() []float64 {
-	out := make([]float64, 0, 1+len(s.Design.More))
-	for _, h := range append([]Handle{s.Design.Handle}, s.Design.More...) {
-		middle := 0.0
-		if h.Local {
-			middle = h.centre(s.Design, s.Outline).Y - h.Offset
-		}
-		out = append(out, middle)
-	}
-	return out
-}
-
 // Flank is a place on the right side of the outline, a little past the middle
 // of its length.
 func (s Shaped) Flank() geom.Point {
@@ -214,18 +203,24 @@ func across(outline geom.Ring, x float64) (from, to float64, ok bool) {
 	return from, to, ok
 }
 
+// turned is by how many degrees the length of a handle's own frame is turned from
+// the board's: a slot lies across the board, save on a paddle's neck.
+func (h Handle) turned(d Design) float64 {
+	if h.Kind == Slotted && d.Shape != Paddle {
+		return h.Turn + 90
+	}
+	return h.Turn
+}
+
 // path draws what is cut through the board for the handle.
 func (h Handle) path(d Design, outline geom.Ring) *canvas.Path {
 	var p *canvas.Path
-	turn := h.Turn
+	turn := h.turned(d)
 	switch h.Kind {
 	case Hole, CordHole:
 		p = geom.Oval(h.Diameter, h.Diameter)
 	case Slotted:
 		p = geom.SoftRectangle(max(h.Length, h.Diameter), h.Diameter, h.Diameter/2)
-		if d.Shape != Paddle {
-			turn += 90
-		}
 	case HeartCut:
 		p = geom.Heart(h.Length, h.Diameter, h.Diameter/16, h.Diameter/16)
 	case DropCut:

@@ -21,8 +21,8 @@ func NeckStress(jerk, w, t float64, masses, arms []float64) float64 {
 	return moment / (w * t * t / 6)
 }
 
-// grip is how far from the end a closed hand holds a neck without a hole, mm.
-const grip = 25
+// held is how far from the end a closed hand holds a neck without a hole, mm.
+const held = 25
 
 // section is a cut across the neck: its stress in MPa, where it lies, how wide
 // it is, how much of that hollows take, and what bends it.
@@ -99,7 +99,7 @@ func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
 	if math.IsInf(start, 1) || start <= box.MinX || c.Thickness <= 0 {
 		return worst, false
 	}
-	hand := box.MaxX - grip
+	hand := box.MaxX - held
 	for _, h := range s.Holes {
 		hand = min(hand, (h.Bounds().MinX+h.Bounds().MaxX)/2)
 	}

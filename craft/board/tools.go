@@ -193,11 +193,7 @@ func Entries(s Shaped, bits []float64) []Entry {
 func (s Shaped) slotAxis(i int) [2]geom.Point {
 	h := s.Handles[i]
 	c := h.centre(s.Design, s.Outline)
-	turn := h.Turn
-	if s.Design.Shape != Paddle {
-		turn += 90
-	}
-	sin, cos := math.Sincos(turn * math.Pi / 180)
+	sin, cos := math.Sincos(h.turned(s.Design) * math.Pi / 180)
 	by := geom.Point{X: cos, Y: sin}.Scale(max(0, h.Length-h.Diameter) / 2)
 	return [2]geom.Point{c.Sub(by), c.Add(by)}
 }

@@ -26,7 +26,7 @@ type Choice struct {
 // Check reports an unknown choice.
 func (c Choice) Check(field string) (ps craft.Problems) {
 	ps.InRange(field, c)
-	ps.OneOf(field+".resin", c.Resin, kindNames()...)
+	ps.OneOf(field+".resin", c.Resin, Kinds()...)
 	names := make([]string, len(Fillers))
 	for i, f := range Fillers {
 		names[i] = f.Name

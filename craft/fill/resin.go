@@ -32,7 +32,8 @@ var Resins = []Resin{
 	{Name: "deep pour", Parts: 3, Mass: 28, A: 1.12, B: 0.95, Pour: 50, Working: 480, TackFrom: 18, TackTo: 36, DemouldH: 72, SandHours: 96, FullDays: 10, Coldest: 16},
 }
 
-func kindNames() []string {
+// Kinds lists the names of the resins.
+func Kinds() []string {
 	names := make([]string, len(Resins))
 	for i, r := range Resins {
 		names[i] = r.Name

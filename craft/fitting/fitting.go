@@ -78,6 +78,14 @@ type Slicer struct {
 	Kerf  float64 `json:"kerf" mm:"0.5,6" doc:"Width of the slot"`
 }
 
+// Starts is what each fitting begins with.
+var Starts = Choice{
+	Pulls:  &Pull{Both: true, Spacing: 96, Setback: 30, Foot: 4, Screw: 4},
+	Bolted: &Bolted{Width: 24, Height: 28, Groove: 5, Bolt: 5, Sunk: 4, From: 40},
+	Cleat:  &Cleat{Height: 20, Width: 25, Screw: 4},
+	Slicer: &Slicer{From: 90, Bore: 6, Below: 10, Deep: 60, Gap: 10, Wire: 0.8, Kerf: 2},
+}
+
 // Check reports what cannot be fitted.
 func (c Choice) Check(field string) (ps craft.Problems) {
 	ps.InRange(field, c)

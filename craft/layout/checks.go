@@ -419,33 +419,38 @@ func (p Place) grain(s board.Shaped) craft.Verdict {
 // brokenEdge is how much of a promised live edge flaws may break, mm.
 const brokenEdge = 2
 
+// Live reports whether the slab's edges on the left and on the right of the board,
+// as it lies, are natural ones.
+func (p Place) Live() (left, right bool) {
+	left = p.Wood.LiveLeft && p.Wood.RipLeft == 0
+	right = p.Wood.LiveRight && p.Wood.RipRight == 0
+	if math.Cos(p.At.Angle*math.Pi/180) < 0 != p.At.Flip {
+		left, right = right, left
+	}
+	return left, right
+}
+
 // liveEdge judges whether a kept side is a natural edge of the slab, all along.
 func (p Place) liveEdge(s board.Shaped) (craft.Verdict, bool) {
 	d := p.Design
 	if d.Shape != board.Plank || !d.KeepLeft && !d.KeepRight {
 		return craft.Verdict{}, false
 	}
-	swapped := math.Cos(p.At.Angle*math.Pi/180) < 0 != p.At.Flip
-	live := func(left bool) bool {
-		if left != swapped {
-			return p.Wood.LiveLeft && p.Wood.RipLeft == 0
-		}
-		return p.Wood.LiveRight && p.Wood.RipRight == 0
-	}
+	liveLeft, liveRight := p.Live()
 	lost := 0
 	v := craft.Verdict{
 		Check: "live-edge", Stage: craft.Layout, Level: craft.Good, Finding: "The kept edges are natural ones",
 		Reason: "A live edge that was promised is not there to be kept.",
 		Figure: craft.Figure{Key: "layout.live", Stage: craft.Layout, Label: "Kept sides that are sawn", Formula: "sides kept − sides that are natural", Source: "the slab's edges"},
 	}
-	drop := func(kept bool, left bool, key, label string) {
-		if kept && !live(left) {
+	drop := func(kept, live bool, key, label string) {
+		if kept && !live {
 			lost++
 			v.Remedies = append(v.Remedies, craft.Remedy{Label: label, Patch: designPatch(key, false)})
 		}
 	}
-	drop(d.KeepLeft, true, "keepLeft", "Saw the left side straight")
-	drop(d.KeepRight, false, "keepRight", "Saw the right side straight")
+	drop(d.KeepLeft, liveLeft, "keepLeft", "Saw the left side straight")
+	drop(d.KeepRight, liveRight, "keepRight", "Saw the right side straight")
 	v.Figure.Value = float64(lost)
 	if lost > 0 {
 		v.Level, v.Finding = craft.Stop, "A side that is to be kept natural is sawn"

@@ -49,11 +49,12 @@ type Notch struct {
 
 // Help is a change that would bring the date nearer.
 type Help struct {
-	Label  string      `json:"label" doc:"What is changed"`
-	Saves  float64     `json:"saves" doc:"Minutes"`
-	Finish time.Time   `json:"finish" doc:"When the board would be ready"`
-	Enough bool        `json:"enough" doc:"The date would be kept"`
-	Patch  craft.Patch `json:"patch" doc:"JSON merge patch on the board"`
+	Label  string       `json:"label" doc:"What is changed"`
+	Saves  float64      `json:"saves" doc:"Minutes"`
+	Finish time.Time    `json:"finish" doc:"When the board would be ready"`
+	Enough bool         `json:"enough" doc:"The date would be kept"`
+	On     craft.Target `json:"on" enum:"board,piece,panel,shop" doc:"What the patch acts on"`
+	Patch  craft.Patch  `json:"patch" doc:"JSON merge patch on that"`
 }
 
 // Reckoned is what one board comes to.

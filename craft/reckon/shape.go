@@ -21,9 +21,8 @@ type Shape struct {
 	Entries   []board.Entry      `json:"entries"`
 	Work      []board.RecessWork `json:"work" doc:"What each recess takes"`
 	Balance   geom.Point         `json:"balance"`
-	Middles   []float64          `json:"middles" doc:"What the handles' offsets count from, y, the first one first"`
-	Flank     geom.Point         `json:"flank" doc:"On its right side, past the middle of its length"`
-	Ends      [2][2]float64      `json:"ends" doc:"Of a plank: from its right to its left edge, at the handle end and at the far end"`
+	Grips     []board.Grip       `json:"grips" doc:"Where its dimensions are taken hold of"`
+	Recasts   []board.Kind       `json:"recasts" doc:"What of the design changes with each other shape"`
 	Feet      []geom.Point       `json:"feet"`
 	Set       []Nested           `json:"set" doc:"The boards that this one must mate with"`
 }
@@ -49,10 +48,12 @@ func (l *laid) shape() Shape {
 	d, s, c := l.board, l.shaped, l.conditions()
 	out := Shape{
 		Work: l.recess, Recesses: []Sunk{}, Feet: append([]geom.Point{}, c.FootSpots...), Set: []Nested{},
-		Balance: s.Balance(l.grain), Middles: s.Middles(), Flank: s.Flank(), Ends: s.Design.Ends(c.Usable),
+		Balance: s.Balance(l.grain), Grips: s.Grips(c.Usable),
 		Sections: board.Sections(s, c.Thickness), Stretches: board.Stretches(s, l.grain),
 		Entries: board.Entries(s, c.Tools.Bits),
 	}
+	left, right := l.place.Live()
+	out.Recasts = d.Design.Recasts(left, right)
 	out.Allowance = board.Allowance(tool.Wander(d.Cut.Saw), l.on.Shop.Rules)
 	out.CutLine = s.CutLine(out.Allowance)
 	if s.Planned != nil {

@@ -52,7 +52,7 @@ func (w work) helps(at int) []Help {
 	for _, r := range l.all() {
 		for _, h := range r.Helps {
 			next := l.board
-			if h.Patch.Apply(&next) != nil {
+			if h.On != craft.OnBoard || h.Patch.Apply(&next) != nil {
 				continue
 			}
 			course := w.redated(at, l.with(next).chain())[at]
@@ -60,7 +60,7 @@ func (w work) helps(at int) []Help {
 				continue
 			}
 			if saves := was.Finish.Sub(*course.Finish).Minutes(); saves >= worthwhile {
-				out = append(out, Help{h.Label, math.Round(saves), *course.Finish, !course.Late, h.Patch})
+				out = append(out, Help{h.Label, math.Round(saves), *course.Finish, !course.Late, h.On, h.Patch})
 			}
 		}
 	}
@@ -82,7 +82,7 @@ func (w work) weigh(at int, r *Reckoned) {
 			change := fmt.Sprint(remedy.Patch)
 			if _, ok := said[change]; !ok {
 				next := w.on.boards[at].board
-				if len(said) == mostWeighed || remedy.Patch.Apply(&next) != nil {
+				if len(said) == mostWeighed || remedy.On != craft.OnBoard || remedy.Patch.Apply(&next) != nil {
 					continue
 				}
 				said[change] = strings.Join(w.worse(at, w.on.boards[at].with(next)), "; ")

@@ -64,6 +64,15 @@ var starts = []start{
 	{"sanded P80", Leaves(80), 100}, {"sanded P120", Leaves(120), 150}, {"sanded P150", Leaves(150), 180}, {"sanded P180", Leaves(180), 220}, {"sanded P220", Leaves(220), 240},
 }
 
+// Starts lists the surfaces to begin with.
+func Starts() []string {
+	names := make([]string, len(starts))
+	for i, s := range starts {
+		names[i] = s.name
+	}
+	return names
+}
+
 // Delivered is the start for wood that came sanded to a grit, or planed when
 // the grit is 0.
 func Delivered(grit int) string {
@@ -87,11 +96,7 @@ func startOf(name string) start {
 
 // Check reports an unknown choice.
 func (c Choice) Check(field string) (ps craft.Problems) {
-	names := make([]string, len(starts))
-	for i, s := range starts {
-		names[i] = s.name
-	}
-	ps.OneOf(field+".start", c.Start, names...)
+	ps.OneOf(field+".start", c.Start, Starts()...)
 	ps.OneOf(field+".raise", c.Raise, Schools...)
 	if _, ok := median[c.Last]; !ok {
 		ps.Add(field+".last", "not a known grit", "choose one such as 180, 220 or 320")

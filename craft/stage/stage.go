@@ -57,7 +57,8 @@ type Use struct {
 // Help is a change of a choice that may bring the date nearer.
 type Help struct {
 	Label string
-	Patch craft.Patch // on the board
+	On    craft.Target
+	Patch craft.Patch
 }
 
 // Step adds a step and returns it, so that its wait can be set.
@@ -76,5 +77,5 @@ func (r *Record) Use(kind Kind, item string, amount float64, unit craft.Unit, st
 
 // Help adds a change of one group of choices.
 func (r *Record) Help(label, group string, change map[string]any) {
-	r.Helps = append(r.Helps, Help{label, craft.Patch{group: change}})
+	r.Helps = append(r.Helps, Help{label, craft.OnBoard, craft.Patch{group: change}})
 }

@@ -1192,10 +1192,8 @@ export interface components {
             light: string;
             path: string;
         };
-        BoardBlade: {
-            name: string;
-            /** Format: double */
-            radius: number;
+        Beside: {
+            boards: string[];
         };
         BoardDesign: {
             /**
@@ -1357,6 +1355,23 @@ export interface components {
             /** @description Of a slot: the hole at its other end */
             second?: components["schemas"]["BoardSecond"];
         };
+        BoardGrip: {
+            /** @description Where it stands, in the board's frame */
+            at: components["schemas"]["GeomPoint"];
+            /** @description Stable name, such as corner or node-3 */
+            key: string;
+            /** @description What it moves */
+            label: string;
+            /** @description One for each value that it moves */
+            moves: components["schemas"]["BoardMotion"][];
+            /**
+             * @description The part of the shape that it belongs to
+             * @enum {string}
+             */
+            part: "outline" | "handles" | "recesses" | "cut";
+            /** @description It is a point that may be taken out of its line */
+            remove?: boolean;
+        };
         BoardHandle: {
             /**
              * Format: double
@@ -1411,6 +1426,34 @@ export interface components {
              */
             where?: "" | "ends" | "sides" | "all";
         };
+        BoardHandleKind: {
+            /** @description A bit of its own diameter makes it */
+            bored: boolean;
+            /** @description As it stands in a file */
+            kind: string;
+            /** @description As it is offered */
+            label: string;
+            /** @description In the trade's words */
+            name: string;
+            /** @description A hole with a shape of its own, which shrinks as a whole */
+            shaped: boolean;
+            /** @description JSON merge patch on the handle: what it begins with */
+            start?: {
+                [key: string]: unknown;
+            };
+            /** @description It is cut through the board */
+            through: boolean;
+        };
+        BoardKind: {
+            /** @description As it stands in a file */
+            kind: string;
+            /** @description In the trade's words */
+            name: string;
+            /** @description JSON merge patch: what it begins with */
+            start?: {
+                [key: string]: unknown;
+            };
+        };
         BoardLine: {
             box: number[];
             dark: string;
@@ -1444,6 +1487,44 @@ export interface components {
             board: string;
             /** Format: double */
             gap: number;
+        };
+        BoardMotion: {
+            /** @description Of an angle: the point about which the grip turns */
+            about?: components["schemas"]["GeomPoint"];
+            /** @description By how much the grip moves, mm, when the value grows by one; 0, 0 for an angle */
+            axis: components["schemas"]["GeomPoint"];
+            /**
+             * Format: double
+             * @description A value that is felt when the grip comes near
+             */
+            felt?: number;
+            /**
+             * Format: double
+             * @description The least that is drawn
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description The most that is drawn
+             */
+            most: number;
+            /**
+             * Format: double
+             * @description What stands in the design for the most
+             */
+            mostAs?: number;
+            /** @description JSON pointer to the value in the design */
+            path: string;
+            /**
+             * Format: double
+             * @description What the value is rounded to
+             */
+            step: number;
+            /**
+             * Format: double
+             * @description What it is as drawn
+             */
+            value: number;
         };
         BoardNode: {
             /**
@@ -1608,35 +1689,6 @@ export interface components {
              * @description Of all that are alike, ml
              */
             volume: number;
-        };
-        BoardRouter: {
-            /**
-             * Format: double
-             * @description Width of the base, mm
-             */
-            base: number;
-            bits?: components["schemas"]["BoardRouterBit"][];
-            /** @description Outer diameters of the guide bushes, mm */
-            bushes?: number[];
-        };
-        BoardRouterBit: {
-            /**
-             * Format: double
-             * @description Diameter of its bearing, mm; 0 without one
-             */
-            bearing?: number;
-            /**
-             * Format: double
-             * @description mm; of an edge bit, the radius or leg that it cuts, doubled
-             */
-            diameter: number;
-            /** @enum {string} */
-            kind: "straight" | "flush trim" | "round nose" | "round-over" | "chamfer";
-            /**
-             * Format: double
-             * @description Of the cutting edge, mm
-             */
-            length: number;
         };
         BoardSaveBody: {
             board: components["schemas"]["ReckonBoard"];
@@ -1811,6 +1863,18 @@ export interface components {
             /** @enum {string} */
             resin: "quick" | "coating" | "casting" | "deep pour";
         };
+        FillFiller: {
+            /** @description Whether it may lie on a food face */
+            food: string;
+            /** @description What it is good for */
+            good: string;
+            name: string;
+            /**
+             * Format: double
+             * @description Minutes until it can be worked; of epoxy by its kind
+             */
+            wait: number;
+        };
         FillMix: {
             /**
              * Format: double
@@ -1962,7 +2026,7 @@ export interface components {
             /** @description The grams */
             working: components["schemas"]["Figure"];
         };
-        FinishPaste: {
+        FinishPasteMix: {
             /** Format: double */
             grams: number;
             /**
@@ -1990,7 +2054,7 @@ export interface components {
             food: components["schemas"]["Figure"];
             /** @description All coats */
             grams: components["schemas"]["Figure"];
-            paste?: components["schemas"]["FinishPaste"];
+            paste?: components["schemas"]["FinishPasteMix"];
             school: components["schemas"]["FinishSchool"];
         };
         FinishSchool: {
@@ -2029,6 +2093,8 @@ export interface components {
              * @description Minutes until wiped
              */
             soak: number;
+            /** @description What it is, in a note */
+            words: string;
         };
         FittingBolted: {
             /**
@@ -2293,9 +2359,6 @@ export interface components {
              */
             temperature?: number;
         };
-        Laid: {
-            boards: string[];
-        };
         LaidBoard: {
             board: components["schemas"]["ReckonBoard"];
             /** Format: int64 */
@@ -2359,10 +2422,10 @@ export interface components {
             /** @description A new board to begin with */
             fresh: components["schemas"]["ReckonBoard"];
             /** @description Other pieces that came from the same wood */
-            leaves: components["schemas"]["Leaf"][];
+            leaves: components["schemas"]["Sibling"][];
             name: string;
             /** @description The leaf that opens like a book with this one */
-            partner?: components["schemas"]["Leaf"];
+            partner?: components["schemas"]["Sibling"];
             piece: string;
             result: components["schemas"]["ReckonLaidOut"];
             showGround?: components["schemas"]["SlabPhoto"];
@@ -2398,10 +2461,6 @@ export interface components {
             setting?: number;
             title: string;
         };
-        Leaf: {
-            id: string;
-            name: string;
-        };
         Length: {
             /** Format: double */
             mm: number;
@@ -2418,13 +2477,15 @@ export interface components {
         LogLine: {
             /** Format: date-time */
             at: string;
-            board: string;
             event: string;
             /** Format: int64 */
             id: number;
             /** Format: double */
             minutes: number;
+            /** @description Of the subject */
             name: string;
+            /** @description What it was done on */
+            subject: components["schemas"]["PlanSubject"];
             title: string;
             /** Format: double */
             usual: number;
@@ -2629,11 +2690,11 @@ export interface components {
             /** @description Its boards were cut out, or it was resawn: it is off the rack */
             cut: boolean;
             id: string;
-            /** @description Id of the piece that it was part of */
-            parent?: string;
             /** @description What it was divided into */
             parts: components["schemas"]["Named"][];
             slab: components["schemas"]["Slab"];
+            /** @description Ids of the pieces that it was part of, or is made of */
+            sources: string[];
             /** Format: int64 */
             version: number;
             wood: components["schemas"]["ReckonWood"];
@@ -2672,21 +2733,26 @@ export interface components {
             version: number;
         };
         PlanChain: {
-            /** @description Id of the board */
-            board: string;
             /**
              * Format: date-time
              * @description When it must be ready for food
              */
             due?: string;
+            /** @description What has been done, oldest first */
             log: components["schemas"]["PlanEntry"][];
+            /** @description As the maker calls it */
             name: string;
+            /** @description In their order */
             steps: components["schemas"]["PlanStep"][];
+            /** @description What the work is done on */
+            subject: components["schemas"]["PlanSubject"];
         };
         PlanCourse: {
-            board: string;
             done: boolean;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it must be ready for food
+             */
             due?: string;
             /**
              * Format: date-time
@@ -2704,17 +2770,23 @@ export interface components {
              * @description Of the first step that is not done
              */
             latestStart?: string;
+            /** @description As the maker calls it */
             name: string;
             /**
              * Format: double
              * @description Minutes between the earliest finish and the date; negative when too late
              */
             slack: number;
+            /** @description In their order */
             steps: components["schemas"]["PlanDated"][];
+            /** @description What the work is done on */
+            subject: components["schemas"]["PlanSubject"];
             /** @description The sessions within two years do not hold the work */
             unplaced: boolean;
         };
         PlanDated: {
+            /** @description Keys of the steps that must be done and waited for, of this chain or, as subject/key, of another; left out for all before it */
+            after?: string[];
             detail: string;
             /** @description May be spread over several sessions */
             divisible: boolean;
@@ -2725,6 +2797,8 @@ export interface components {
              * @description Earliest end of the hands-on part
              */
             ends?: string;
+            /** @description What it holds besides the maker until its wait is over: clamps, a mould, a bath */
+            holds?: string[];
             /** @description Unique on its board */
             key: string;
             kind: string;
@@ -2750,11 +2824,13 @@ export interface components {
              * @description End of the rest after it
              */
             restUntil?: string;
+            /** @description What must be set up for it: steps with the same words share a grit, bit, fence or coat */
+            setup: string;
             /**
              * Format: double
-             * @description Part of the minutes that a run shares
+             * @description Part of the minutes that goes into the set-up
              */
-            setup: number;
+            setupMinutes: number;
             /**
              * Format: double
              * @description Minutes at work so far, while it runs as of now
@@ -2795,15 +2871,22 @@ export interface components {
             working: components["schemas"]["Figure"];
         };
         PlanEntry: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When
+             */
             at: string;
-            /** @enum {string} */
+            /**
+             * @description What happened
+             * @enum {string}
+             */
             event: "start" | "pause" | "finish" | "undo";
             /**
              * Format: double
              * @description Actual hands-on minutes, with finish
              */
             minutes: number;
+            /** @description Key of the step */
             step: string;
         };
         PlanSample: {
@@ -2824,9 +2907,13 @@ export interface components {
             weekday: number;
         };
         PlanStep: {
+            /** @description Keys of the steps that must be done and waited for, of this chain or, as subject/key, of another; left out for all before it */
+            after?: string[];
             detail: string;
             /** @description May be spread over several sessions */
             divisible: boolean;
+            /** @description What it holds besides the maker until its wait is over: clamps, a mould, a bath */
+            holds?: string[];
             /** @description Unique on its board */
             key: string;
             kind: string;
@@ -2840,11 +2927,13 @@ export interface components {
              * @description Minutes after it until the board is ready, during which other work may go on
              */
             rest: number;
+            /** @description What must be set up for it: steps with the same words share a grit, bit, fence or coat */
+            setup: string;
             /**
              * Format: double
-             * @description Part of the minutes that a run shares
+             * @description Part of the minutes that goes into the set-up
              */
-            setup: number;
+            setupMinutes: number;
             stage: string;
             title: string;
             /**
@@ -2861,6 +2950,15 @@ export interface components {
             waitFor: string;
             /** @description How the hands-on minutes came about */
             working: components["schemas"]["Figure"];
+        };
+        PlanSubject: {
+            /** @description Its id */
+            id: string;
+            /**
+             * @description What it is
+             * @enum {string}
+             */
+            kind: "board" | "panel" | "run";
         };
         "Post-api-boards-by-id-copiesRequest": {
             /** Format: int64 */
@@ -2965,6 +3063,20 @@ export interface components {
             ready: number;
             /** Format: int64 */
             total: number;
+        };
+        Range: {
+            /**
+             * Format: double
+             * @description The least that is taken
+             */
+            least: number;
+            /** @description It is a length in mm */
+            length?: boolean;
+            /**
+             * Format: double
+             * @description The most that is taken
+             */
+            most: number;
         };
         Reading: {
             /** Format: date-time */
@@ -3088,14 +3200,13 @@ export interface components {
             for: string;
             /** @description The maker's own words */
             note: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description How many it is to serve
+             */
             people: number;
             /** @enum {string} */
             use: "nibbles" | "starter" | "main";
-        };
-        ReckonGranted: {
-            finding: string;
-            id: string;
         };
         ReckonHeld: {
             /** @description On the slab */
@@ -3113,9 +3224,19 @@ export interface components {
         ReckonHelp: {
             /** @description The date would be kept */
             enough: boolean;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When the board would be ready
+             */
             finish: string;
+            /** @description What is changed */
             label: string;
+            /**
+             * @description What the patch acts on
+             * @enum {string}
+             */
+            on: "board" | "piece" | "panel" | "shop";
+            /** @description JSON merge patch on that */
             patch: {
                 [key: string]: unknown;
             };
@@ -3124,38 +3245,6 @@ export interface components {
              * @description Minutes
              */
             saves: number;
-        };
-        ReckonJob: {
-            /** @description Boards on other slabs that boards of this one must mate with */
-            apart?: components["schemas"]["ReckonApart"][];
-            /** @description The boards laid on the slab */
-            boards: components["schemas"]["ReckonBoard"][];
-            /** @description Boards on other slabs that share the maker's sessions */
-            elsewhere?: components["schemas"]["PlanChain"][];
-            /** @description Another leaf of the same piece, on which boards have their twins */
-            leaf?: components["schemas"]["ReckonLeaf"];
-            /** @description Also work out what is left of the slab when the boards are cut */
-            leftovers?: boolean;
-            /** @description What has been done on the boards */
-            log?: components["schemas"]["ReckonLogEntry"][];
-            /** Format: date-time */
-            now: string;
-            /** @description Finished steps that teach the maker's pace */
-            samples?: components["schemas"]["PlanSample"][];
-            /**
-             * Format: int64
-             * @description Always 1
-             */
-            schema: number;
-            /** @description The maker's own shapes, looked for in what is left */
-            shapes?: components["schemas"]["ReckonNamed"][];
-            shop: components["schemas"]["Shop"];
-            /** @description Left out when only a plan is wanted */
-            slab?: components["schemas"]["Slab"];
-            /** @description Boards cut from the slab and given away: they only take up its wood */
-            taken?: components["schemas"]["ReckonBoard"][];
-            /** @description Id of a board of which it is also worked out what each remedy would make worse */
-            weigh?: string;
         };
         ReckonLaidOut: {
             boards: components["schemas"]["ReckonOnSlab"][];
@@ -3167,8 +3256,8 @@ export interface components {
             offcuts: components["schemas"]["ReckonOffcut"][];
             /** @description The twins of its boards on the other leaf */
             twins: components["schemas"]["ReckonOnSlab"][];
-            /** @description What is wished for on the slab and no board does */
-            wishes: components["schemas"]["ReckonGranted"][];
+            /** @description Wishes for places on the slab that no board meets */
+            unmet: components["schemas"]["ReckonUnmet"][];
         };
         ReckonLeaf: {
             boards: components["schemas"]["ReckonBoard"][];
@@ -3184,21 +3273,25 @@ export interface components {
             thickness: number;
         };
         ReckonLogEntry: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When
+             */
             at: string;
-            board: string;
-            /** @enum {string} */
+            /**
+             * @description What happened
+             * @enum {string}
+             */
             event: "start" | "pause" | "finish" | "undo";
             /**
              * Format: double
              * @description Actual hands-on minutes, with finish
              */
             minutes: number;
+            /** @description Key of the step */
             step: string;
-        };
-        ReckonNamed: {
-            design: components["schemas"]["BoardDesign"];
-            name: string;
+            /** @description What it was done on */
+            subject: components["schemas"]["PlanSubject"];
         };
         ReckonNested: {
             /** @description In this board's frame */
@@ -3209,17 +3302,23 @@ export interface components {
             path: string;
         };
         ReckonNotch: {
+            /** @description All its steps are done */
             done: boolean;
             /**
              * Format: date-time
              * @description With its waits
              */
             ends?: string;
+            /** @description The gravest of its verdicts */
             level: string;
             /** @description False for a stage that this board goes without */
             needed: boolean;
+            /** @description Which stage it is */
             stage: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When its first step that is not done starts
+             */
             starts?: string;
         };
         ReckonOffcut: {
@@ -3290,8 +3389,11 @@ export interface components {
             /** @description In the board's own frame */
             path: string;
             placement: components["schemas"]["GeomPlacement"];
-            /** Format: int64 */
-            wish: number;
+            /**
+             * Format: int64
+             * @description Which of the wants, from 0
+             */
+            want: number;
         };
         ReckonProposal: {
             boards: components["schemas"]["ReckonPlaced"][];
@@ -3313,52 +3415,98 @@ export interface components {
             yield: number;
         };
         ReckonReckoned: {
+            /** @description What is cut out for it */
             blank: components["schemas"]["LayoutBlank"];
             /** @description Bounds in the board's frame: min x, min y, max x, max y */
             box: number[];
-            budget: components["schemas"]["SlabBudget"];
+            /** @description Its thickness from rough to sanded */
+            budget: components["schemas"]["StockBudget"];
             /** @description Care note, line by line */
             care: string[];
             /** @description By key of the step */
             cautions: {
                 [key: string]: components["schemas"]["Caution"][];
             };
+            /** @description Its steps with their dates */
             course: components["schemas"]["PlanCourse"];
+            /** @description In their order */
             cuts: components["schemas"]["LayoutCut"][];
+            /** @description Of all stages in their order */
             figures: components["schemas"]["Figure"][];
+            /** @description Its coats */
             finish: components["schemas"]["FinishPlan"];
+            /** @description What is put on it at the end */
             fittings: components["schemas"]["FittingFitted"];
             /** @description What would help when it is too late */
             helps: components["schemas"]["ReckonHelp"][];
+            /** @description The same of each hole */
             holes: string[];
+            /** @description Id of the board */
             id: string;
+            /** @description The gravest of its verdicts */
             level: string;
+            /** @description Resin to mix; left out where none is */
             mix?: components["schemas"]["FillMix"];
             /** @description Outline as SVG path data in the board's frame, mm */
             path: string;
+            /** @description Its climb through the grits */
             sanding: components["schemas"]["SandingPlan"];
+            /** @description Its shape as it is drawn and worked */
             shape: components["schemas"]["ReckonShape"];
             /** @description What the use and the people ask for */
             size: components["schemas"]["BoardSize"];
+            /** @description Its story stick, a notch for each stage */
             stick: components["schemas"]["ReckonNotch"][];
-            /** @description The gravest first */
+            /** @description What all stages take from the shelf */
+            uses: components["schemas"]["StageUse"][];
+            /** @description Of all stages, the gravest first */
             verdicts: components["schemas"]["Verdict"][];
+            /** @description What of the flaws falls within it */
             voids: components["schemas"]["FillVoid"][];
             /** @description The same if the whole slab is flattened first */
-            wholeBudget: components["schemas"]["SlabBudget"];
+            wholeBudget: components["schemas"]["StockBudget"];
         };
         ReckonReckoning: {
+            /** @description What each board comes to, in the order of the scene */
             boards: components["schemas"]["ReckonReckoned"][];
-            /** @description The boards of the job, then those elsewhere */
+            /** @description The boards of the scene, then what is elsewhere */
             plan: components["schemas"]["PlanCourse"][];
+            /** @description What the slab comes to; left out where there is none */
             slab?: components["schemas"]["ReckonWood"];
             /** @description Places that hold no wood any more */
             taken: components["schemas"]["ReckonTaken"][];
         };
+        ReckonScene: {
+            /** @description Boards on other slabs that boards of this one must mate with */
+            apart?: components["schemas"]["ReckonApart"][];
+            /** @description The boards laid on the slab */
+            boards: components["schemas"]["ReckonBoard"][];
+            /** @description Boards on other slabs that share the maker's sessions */
+            elsewhere?: components["schemas"]["PlanChain"][];
+            /** @description Another leaf of the same piece, on which boards have their twins */
+            leaf?: components["schemas"]["ReckonLeaf"];
+            /** @description What has been done on the boards */
+            log?: components["schemas"]["ReckonLogEntry"][];
+            /** Format: date-time */
+            now: string;
+            /** @description Finished steps that teach the maker's pace */
+            samples?: components["schemas"]["PlanSample"][];
+            /**
+             * Format: int64
+             * @description Always 1
+             */
+            schema: number;
+            shop: components["schemas"]["Shop"];
+            /** @description Left out when only a plan is wanted */
+            slab?: components["schemas"]["Slab"];
+            /** @description Boards cut from the slab and given away: they only take up its wood */
+            taken?: components["schemas"]["ReckonBoard"][];
+        };
         ReckonSeeking: {
             /** Format: int64 */
             seed?: number;
-            wishes: components["schemas"]["ReckonWish"][];
+            /** @description What is to be laid */
+            wants: components["schemas"]["ReckonWant"][];
         };
         ReckonShape: {
             /**
@@ -3369,18 +3517,16 @@ export interface components {
             balance: components["schemas"]["GeomPoint"];
             /** @description Where the saw is led, outside the outline: SVG path data; open where natural edges are left */
             cutLine: string;
-            /** @description Of a plank: from its right to its left edge, at the handle end and at the far end */
-            ends: number[][];
             entries: components["schemas"]["BoardEntry"][];
             feet: components["schemas"]["GeomPoint"][];
-            /** @description On its right side, past the middle of its length */
-            flank: components["schemas"]["GeomPoint"];
-            /** @description What the handles' offsets count from, y, the first one first */
-            middles: number[];
+            /** @description Where its dimensions are taken hold of */
+            grips: components["schemas"]["BoardGrip"][];
             /** @description The narrower face of a board whose edges slant */
             narrow?: string;
             /** @description The outline as it was planned, where it was cut otherwise */
             planned?: string;
+            /** @description What of the design changes with each other shape */
+            recasts: components["schemas"]["BoardKind"][];
             recesses: components["schemas"]["ReckonSunk"][];
             sections: components["schemas"]["BoardSection"][];
             /** @description The boards that this one must mate with */
@@ -3402,7 +3548,9 @@ export interface components {
             under: boolean;
         };
         ReckonTaken: {
+            /** @description Id of the board */
             id: string;
+            /** @description Of the board */
             name: string;
             /** @description In the slab's frame */
             path: string;
@@ -3411,7 +3559,13 @@ export interface components {
             board: string;
             piece: string;
         };
-        ReckonWish: {
+        ReckonUnmet: {
+            /** @description What is not as it is wished */
+            finding: string;
+            /** @description Of the flaw or the feature */
+            id: string;
+        };
+        ReckonWant: {
             /** @description As drawn; its place matters only to those that are laid with it */
             board: components["schemas"]["ReckonBoard"];
             /** @description Its show face may be the slab's under face */
@@ -3509,7 +3663,12 @@ export interface components {
             /** Format: double */
             amount: number;
             label: string;
-            /** @description JSON merge patch on the board */
+            /**
+             * @description What the patch acts on
+             * @enum {string}
+             */
+            on: "board" | "piece" | "panel" | "shop";
+            /** @description JSON merge patch on that */
             patch: {
                 [key: string]: unknown;
             };
@@ -3666,18 +3825,21 @@ export interface components {
             air: components["schemas"]["MoistureAir"];
             /** @description Diameters of boring bits */
             bits: number[];
-            blades: components["schemas"]["BoardBlade"][];
+            /** @description What saws curves */
+            blades: components["schemas"]["ToolBlade"][];
             /** @description Radii of spindles and drums that sand hollows */
             drums?: number[];
             /** @description Abrasives in the drawer */
             grits: number[];
             home: components["schemas"]["MoistureHome"];
-            machines: components["schemas"]["ShopMachines"];
+            /** @description Limits of the machines */
+            machines: components["schemas"]["ToolMachines"];
             meter?: components["schemas"]["MoistureMeter"];
             name: string;
             /** @enum {string} */
             paper: "A4" | "Letter";
-            router?: components["schemas"]["BoardRouter"];
+            /** @description The router with its bits and guide bushes */
+            router?: components["schemas"]["ToolRouter"];
             rules: {
                 [key: string]: number;
             };
@@ -3699,38 +3861,15 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
-        ShopMachines: {
-            /**
-             * Format: double
-             * @description Widest cross-cut of the mitre or table saw
-             */
-            crossCut: number;
-            /**
-             * Format: double
-             * @description How far the drill press travels
-             */
-            drillTravel?: number;
-            /**
-             * Format: double
-             * @description Shortest piece that is safe through it
-             */
-            planerShortest: number;
-            /**
-             * Format: double
-             * @description Widest blank through the planer or drum
-             */
-            planerWidth: number;
-            /**
-             * Format: double
-             * @description Thickest stock the curve saw takes
-             */
-            sawThickness: number;
+        Sibling: {
+            id: string;
+            name: string;
         };
         Slab: {
             bought?: components["schemas"]["SlabBought"];
             /** @description What is worth showing */
-            features?: components["schemas"]["SlabFeature"][];
-            flaws: components["schemas"]["SlabFlaw"][];
+            features?: components["schemas"]["StockFeature"][];
+            flaws: components["schemas"]["StockFlaw"][];
             /**
              * Format: double
              * @description Cup or bow of the show face of the whole slab, where the readings do not hold it
@@ -3847,134 +3986,6 @@ export interface components {
             thickness?: number;
             /** @description What was done */
             work?: string;
-        };
-        SlabBudget: {
-            /**
-             * Format: double
-             * @description After filled faces are flattened again
-             */
-            filled: number;
-            /**
-             * Format: double
-             * @description The most that flattening leaves
-             */
-            flat: number;
-            /**
-             * Format: double
-             * @description Of this blank
-             */
-            hollow: number;
-            /**
-             * Format: double
-             * @description The thickest that could be had
-             */
-            most: number;
-            /** Format: int64 */
-            passes: number;
-            /** Format: double */
-            perFace: number;
-            /**
-             * Format: double
-             * @description After planing to the wanted thickness, before voids are filled
-             */
-            planed: number;
-            /** Format: double */
-            rough: number;
-            /**
-             * Format: double
-             * @description The final thickness, which every check uses
-             */
-            sanded: number;
-            /**
-             * Format: double
-             * @description Of this blank
-             */
-            wind: number;
-        };
-        SlabFeature: {
-            /** Format: double */
-            a?: number;
-            /** Format: double */
-            angle?: number;
-            /** Format: double */
-            b?: number;
-            centre: components["schemas"]["GeomPoint"];
-            id: string;
-            /** @enum {string} */
-            kind: "figure" | "burr" | "colour" | "streak";
-            /** @description Of a streak */
-            line?: components["schemas"]["GeomPoint"][];
-            note?: string;
-            /** @description It lies on the under face */
-            under?: boolean;
-            /**
-             * Format: double
-             * @description Of a streak
-             */
-            width?: number;
-            /**
-             * @description How a board should show it
-             * @enum {string}
-             */
-            wish?: "" | "keep inside" | "centre" | "down the middle";
-        };
-        SlabFlaw: {
-            /**
-             * Format: double
-             * @description Half-axis along angle
-             */
-            a: number;
-            /**
-             * Format: double
-             * @description Degrees anticlockwise from the slab's length
-             */
-            angle: number;
-            /**
-             * Format: double
-             * @description Half-axis across angle
-             */
-            b: number;
-            centre: components["schemas"]["GeomPoint"];
-            /**
-             * Format: int64
-             * @description Worm holes in the ellipse
-             */
-            count: number;
-            /** Format: double */
-            depth: number;
-            /**
-             * Format: double
-             * @description Of one worm hole
-             */
-            diameter: number;
-            id: string;
-            /** @enum {string} */
-            kind: "crack" | "knot" | "bark" | "soft" | "worm" | "dent" | "hole";
-            /** @description The line of a crack, or the corners of an area */
-            line?: components["schemas"]["GeomPoint"][];
-            /** @description A crack as wide at its bottom as on the face; otherwise V-shaped */
-            slot: boolean;
-            /**
-             * @description Of a knot
-             * @enum {string}
-             */
-            state?: "sound" | "loose" | "missing";
-            /** @description It goes through the whole thickness */
-            through: boolean;
-            /** @description Where a flaw that goes through comes out on the other face, from where it enters */
-            tilt?: components["schemas"]["GeomPoint"];
-            /** @description It opens on the under face */
-            under: boolean;
-            /**
-             * Format: double
-             * @description Width of a crack on the face
-             */
-            width: number;
-            /**
-             * @description What the maker wants of it
-             * @enum {string}
-             */
-            wish?: "" | "keep out" | "fill" | "feature" | "cut away";
         };
         SlabLook: {
             /** @description This face looked the better */
@@ -4115,21 +4126,203 @@ export interface components {
              */
             tensionPerp: number;
         };
+        StageUse: {
+            /**
+             * Format: double
+             * @description How much of it, in the unit
+             */
+            amount: number;
+            /** @description What it is, in the trade's words */
+            item: string;
+            /**
+             * @description Kind of supply
+             * @enum {string}
+             */
+            kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware";
+            /** @description Key of the step that takes it */
+            step: string;
+            /** @description g, ml, mm, or pieces */
+            unit: string;
+        };
+        StockBudget: {
+            /**
+             * Format: double
+             * @description After filled faces are flattened again
+             */
+            filled: number;
+            /**
+             * Format: double
+             * @description The most that flattening leaves
+             */
+            flat: number;
+            /**
+             * Format: double
+             * @description Of this blank
+             */
+            hollow: number;
+            /**
+             * Format: double
+             * @description The thickest that could be had
+             */
+            most: number;
+            /** Format: int64 */
+            passes: number;
+            /** Format: double */
+            perFace: number;
+            /**
+             * Format: double
+             * @description After planing to the wanted thickness, before voids are filled
+             */
+            planed: number;
+            /** Format: double */
+            rough: number;
+            /**
+             * Format: double
+             * @description The final thickness, which every check uses
+             */
+            sanded: number;
+            /**
+             * Format: double
+             * @description Of this blank
+             */
+            wind: number;
+        };
+        StockFeature: {
+            /** Format: double */
+            a?: number;
+            /** Format: double */
+            angle?: number;
+            /** Format: double */
+            b?: number;
+            centre: components["schemas"]["GeomPoint"];
+            id: string;
+            /** @enum {string} */
+            kind: "figure" | "burr" | "colour" | "streak";
+            /** @description Of a streak */
+            line?: components["schemas"]["GeomPoint"][];
+            note?: string;
+            /** @description It lies on the under face */
+            under?: boolean;
+            /**
+             * Format: double
+             * @description Of a streak
+             */
+            width?: number;
+            /**
+             * @description How a board should show it
+             * @enum {string}
+             */
+            wish?: "" | "keep inside" | "centre" | "down the middle";
+        };
+        StockFlaw: {
+            /**
+             * Format: double
+             * @description Half-axis along angle
+             */
+            a: number;
+            /**
+             * Format: double
+             * @description Degrees anticlockwise from the slab's length
+             */
+            angle: number;
+            /**
+             * Format: double
+             * @description Half-axis across angle
+             */
+            b: number;
+            centre: components["schemas"]["GeomPoint"];
+            /**
+             * Format: int64
+             * @description Worm holes in the ellipse
+             */
+            count: number;
+            /** Format: double */
+            depth: number;
+            /**
+             * Format: double
+             * @description Of one worm hole
+             */
+            diameter: number;
+            id: string;
+            /** @enum {string} */
+            kind: "crack" | "knot" | "bark" | "soft" | "worm" | "dent" | "hole";
+            /** @description The line of a crack, or the corners of an area */
+            line?: components["schemas"]["GeomPoint"][];
+            /** @description A crack as wide at its bottom as on the face; otherwise V-shaped */
+            slot: boolean;
+            /**
+             * @description Of a knot
+             * @enum {string}
+             */
+            state?: "sound" | "loose" | "missing";
+            /** @description It goes through the whole thickness */
+            through: boolean;
+            /** @description Where a flaw that goes through comes out on the other face, from where it enters */
+            tilt?: components["schemas"]["GeomPoint"];
+            /** @description It opens on the under face */
+            under: boolean;
+            /**
+             * Format: double
+             * @description Width of a crack on the face
+             */
+            width: number;
+            /**
+             * @description What the maker wants of it
+             * @enum {string}
+             */
+            wish?: "" | "keep out" | "fill" | "feature" | "cut away";
+        };
         Table: {
             bad: components["schemas"]["Fault"][];
             good: components["schemas"]["Row"][];
         };
         Tables: {
             /** @description Usual blades with the least radius they turn */
-            blades: components["schemas"]["BoardBlade"][];
+            blades: components["schemas"]["ToolBlade"][];
+            /** @description Profiles of an edge */
+            edges: components["schemas"]["BoardKind"][];
+            /** @description Ends of a plank */
+            ends: components["schemas"]["BoardKind"][];
+            /** @description Ways to fill a void */
+            fillers: components["schemas"]["FillFiller"][];
+            /** @description What each fitting begins with */
+            fittings: components["schemas"]["FittingChoice"];
+            /** @description Abrasives, the coarsest first */
             grits: number[];
+            /** @description Kinds of handles */
+            handles: components["schemas"]["BoardHandleKind"][];
             /** @description Kinds of homes that boards go to */
             homes: components["schemas"]["MoisturePlace"][];
+            /** @description A further handle to begin with */
+            moreHandle: components["schemas"]["BoardHandle"];
             /** @description Shop boards by the size they are sold by */
             nominal: components["schemas"]["SlabNominal"][];
+            /** @description Schools of raising the grain */
+            raising: string[];
+            /** @description Between what the numbers of a board, a piece and a shop may lie, by path */
+            ranges: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Range"];
+                };
+            };
+            /** @description Kinds of recesses */
+            recesses: components["schemas"]["BoardKind"][];
+            /** @description Kinds of resin */
+            resins: string[];
+            /** @description Kinds of router bits */
+            routerBits: string[];
+            /** @description Rules of thumb that a workshop may set */
             rules: components["schemas"]["Rule"][];
+            /** @description Saws for outlines */
+            saws: components["schemas"]["ToolSaw"][];
+            /** @description Ways to finish */
             schools: components["schemas"]["FinishSchool"][];
+            /** @description Shapes of a board */
+            shapes: components["schemas"]["BoardKind"][];
+            /** @description The woods of the table */
             species: components["schemas"]["Species"][];
+            /** @description Surfaces that sanding begins with */
+            starts: string[];
         };
         TakenIn: {
             boards: string[];
@@ -4148,6 +4341,94 @@ export interface components {
             unit: string;
             /** Format: double */
             value: number;
+        };
+        ToolBlade: {
+            /** @description As the maker calls it */
+            name: string;
+            /**
+             * Format: double
+             * @description Least radius that it turns, mm
+             */
+            radius: number;
+        };
+        ToolMachines: {
+            /**
+             * Format: double
+             * @description Widest cross-cut of the mitre or table saw
+             */
+            crossCut: number;
+            /**
+             * Format: double
+             * @description How far the drill press travels
+             */
+            drillTravel?: number;
+            /**
+             * Format: double
+             * @description Shortest piece that is safe through it
+             */
+            planerShortest: number;
+            /**
+             * Format: double
+             * @description Widest blank through the planer or drum
+             */
+            planerWidth: number;
+            /**
+             * Format: double
+             * @description Thickest stock the curve saw takes
+             */
+            sawThickness: number;
+        };
+        ToolRouter: {
+            /**
+             * Format: double
+             * @description Width of the base, mm
+             */
+            base: number;
+            /** @description The bits that go with it */
+            bits?: components["schemas"]["ToolRouterBit"][];
+            /** @description Outer diameters of the guide bushes, mm */
+            bushes?: number[];
+        };
+        ToolRouterBit: {
+            /**
+             * Format: double
+             * @description Diameter of its bearing, mm; 0 without one
+             */
+            bearing?: number;
+            /**
+             * Format: double
+             * @description mm; of an edge bit, the radius or leg that it cuts, doubled
+             */
+            diameter: number;
+            /**
+             * @description What it cuts
+             * @enum {string}
+             */
+            kind: "straight" | "flush trim" | "round nose" | "round-over" | "chamfer";
+            /**
+             * Format: double
+             * @description Of the cutting edge, mm
+             */
+            length: number;
+        };
+        ToolSaw: {
+            /** @description Its blade throws back what pinches it */
+            circular: boolean;
+            /**
+             * Format: double
+             * @description Width of its cut, mm
+             */
+            kerf: number;
+            name: string;
+            /** @description It stands, and takes stock up to a thickness */
+            table: boolean;
+            /** @description It follows a curve */
+            turns: boolean;
+            /**
+             * Format: double
+             * @description How far it strays from the line that it is led along, mm
+             */
+            wander: number;
         };
         Verdict: {
             /** @description True when the figure should reach the limit, false when it should stay under it */
@@ -4401,7 +4682,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Laid"];
+                    "application/json": components["schemas"]["Beside"];
                 };
             };
             /** @description Error */
@@ -4575,7 +4856,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Laid"];
+                    "application/json": components["schemas"]["Beside"];
                 };
             };
             /** @description Error */
@@ -4776,7 +5057,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Laid"];
+                    "application/json": components["schemas"]["Beside"];
                 };
             };
             /** @description Error */
@@ -5021,7 +5302,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ReckonJob"];
+                "application/json": string;
             };
         };
         responses: {
@@ -6423,7 +6704,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ReckonJob"];
+                "application/json": components["schemas"]["ReckonScene"];
             };
         };
         responses: {
