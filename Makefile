@@ -37,7 +37,7 @@ test: setup-test build check
 check: $(NODE_MODULES)
 	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { gofmt -l $$(git ls-files '*.go'); echo "run gofmt -w on these"; exit 1; }
 	go vet ./...
-	cd web && npm run --silent typecheck && npm run --silent lint
+	cd web && npm run --silent typecheck && npm run --silent lint && npm run --silent format
 	@$(MAKE) --no-print-directory types TYPES=/tmp/idletimber-schema.d.ts
 	@cmp -s /tmp/idletimber-schema.d.ts web/src/api/schema.d.ts || { echo "web/src/api/schema.d.ts is stale: run make types"; exit 1; }
 

@@ -25,6 +25,8 @@ type Range struct {
 //
 //	Corner float64 `json:"corner" mm:"0,2000"`
 //	Neck   float64 `json:"neck" mm:"10,3000,when"`
+//
+// The minimum and maximum of a request, as its schema names them, are ranges too.
 var ranged sync.Map // reflect.Type to []Range
 
 // rangesIn are the ranges at the fields of a struct type itself.
@@ -38,6 +40,9 @@ func rangesIn(t reflect.Type) []Range {
 		tag, length := f.Tag.Get("mm"), true
 		if tag == "" {
 			tag, length = f.Tag.Get("range"), false
+		}
+		if least, most := f.Tag.Get("minimum"), f.Tag.Get("maximum"); tag == "" && least != "" && most != "" {
+			tag = least + "," + most + ",when" // of a request: checked where it comes in
 		}
 		if tag == "" {
 			continue

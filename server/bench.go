@@ -222,13 +222,16 @@ func (s *Server) benchRoutes(api huma.API) {
 	})
 }
 
+// Event is what happened to a step at the bench.
+type Event struct {
+	Step    string  `json:"step"`
+	Event   string  `json:"event" enum:"start,pause,finish,undo"`
+	Minutes float64 `json:"minutes" minimum:"0" maximum:"6000" doc:"Actual minutes with finish; 0 takes what the clock saw"`
+}
+
 type recordIn struct {
 	ID   string `path:"id"`
-	Body struct {
-		Step    string  `json:"step"`
-		Event   string  `json:"event" enum:"start,pause,finish,undo"`
-		Minutes float64 `json:"minutes" minimum:"0" maximum:"6000" doc:"Actual minutes with finish; 0 takes what the clock saw"`
-	}
+	Body Event
 }
 
 // next says which events a step may have in each state.

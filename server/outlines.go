@@ -63,15 +63,24 @@ type FoundOutline struct {
 	Ground *slab.Photo `json:"ground" doc:"The picture straightened, to lie under the drawing"`
 }
 
+// Simplifying asks for a line of fewer points.
+type Simplifying struct {
+	Line      geom.Ring `json:"line" minItems:"3" maxItems:"4000"`
+	Tolerance float64   `json:"tolerance" minimum:"0.05" maximum:"20" doc:"How far it may stray, mm"`
+}
+
+// Finding asks for the outline of a slab on a picture.
+type Finding struct {
+	Corners   []geom.Point `json:"corners" minItems:"4" maxItems:"4" doc:"Of the sheet, in order round it, pixels"`
+	Sheet     photo.Sheet  `json:"sheet"`
+	Thickness float64      `json:"thickness" minimum:"1" maximum:"500" doc:"Of the slab, mm"`
+	Tolerance float64      `json:"tolerance" minimum:"0.05" maximum:"20" doc:"How far the outline may stray when it is simplified, mm"`
+	Under     bool         `json:"under" doc:"The picture shows the under face"`
+}
+
 type findIn struct {
 	ID   string `path:"id"`
-	Body struct {
-		Corners   []geom.Point `json:"corners" minItems:"4" maxItems:"4" doc:"Of the sheet, in order round it, pixels"`
-		Sheet     photo.Sheet  `json:"sheet"`
-		Thickness float64      `json:"thickness" minimum:"1" maximum:"500" doc:"Of the slab, mm"`
-		Tolerance float64      `json:"tolerance" minimum:"0.05" maximum:"20" doc:"How far the outline may stray when it is simplified, mm"`
-		Under     bool         `json:"under" doc:"The picture shows the under face"`
-	}
+	Body Finding
 }
 
 func (s *Server) outlineRoutes(api huma.API) {
@@ -112,12 +121,7 @@ func (s *Server) outlineRoutes(api huma.API) {
 		}
 		return out, nil
 	}, takes(formats.MostDrawingBytes))
-	huma.Post(api, "/api/outlines/simplify", func(ctx context.Context, in *struct {
-		Body struct {
-			Line      geom.Ring `json:"line" minItems:"3" maxItems:"4000"`
-			Tolerance float64   `json:"tolerance" minimum:"0.05" maximum:"20"`
-		}
-	}) (*struct{ Body geom.Ring }, error) {
+	huma.Post(api, "/api/outlines/simplify", func(ctx context.Context, in *struct{ Body Simplifying }) (*struct{ Body geom.Ring }, error) {
 		return &struct{ Body geom.Ring }{fitWithin(in.Body.Line, in.Body.Tolerance)}, nil
 	})
 }
@@ -211,8 +215,7 @@ const mostGround = 1800
 // findOutline finds the slab's outline on a kept picture.
 func (s *Server) findOutline(ctx context.Context, in *findIn) (*struct{ Body FoundOutline }, error) {
 	var ps craft.Problems
-	ps.Length("body.sheet.width", in.Body.Sheet.Width, 50, 1500)
-	ps.Length("body.sheet.height", in.Body.Sheet.Height, 50, 1500)
+	ps.InRange("body.sheet", in.Body.Sheet)
 	if len(ps) > 0 {
 		return nil, answer(ps)
 	}

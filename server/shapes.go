@@ -144,13 +144,16 @@ func (s *Server) nodesOf(ctx context.Context, in *boardIn) (*struct{ Body Outlin
 	return &struct{ Body Outline }{Outline{board.NodesFrom(shaped.Path)}}, nil
 }
 
+// Copies asks for a board again, beside the first.
+type Copies struct {
+	Version int `json:"version"`
+	Count   int `json:"count" minimum:"1" maximum:"24"`
+}
+
 // copyBoard lays the same board again, so many times, beside the first.
 func (s *Server) copyBoard(ctx context.Context, in *struct {
 	ID   string `path:"id"`
-	Body struct {
-		Version int `json:"version"`
-		Count   int `json:"count" minimum:"1" maximum:"24"`
-	}
+	Body Copies
 }) (*laidOut, error) {
 	b, j, shaped, err := s.drawn(ctx, in.ID, nil)
 	if err != nil {
@@ -183,14 +186,17 @@ func asProblem(field string, err error) error {
 	return answer(craft.Problems{{Field: "body." + field, Wrong: err.Error(), Right: "change it and try again"}})
 }
 
+// Splitting asks for a board in two.
+type Splitting struct {
+	Version int          `json:"version"`
+	Line    []board.Node `json:"line" minItems:"2" maxItems:"60" doc:"Open, in the board's frame"`
+	Gap     float64      `json:"gap" minimum:"0" maximum:"20" doc:"mm"`
+}
+
 // splitBoard cuts a board by a line into two that mate.
 func (s *Server) splitBoard(ctx context.Context, in *struct {
 	ID   string `path:"id"`
-	Body struct {
-		Version int          `json:"version"`
-		Line    []board.Node `json:"line" minItems:"2" maxItems:"60" doc:"Open, in the board's frame"`
-		Gap     float64      `json:"gap" minimum:"0" maximum:"20" doc:"mm"`
-	}
+	Body Splitting
 }) (*laidOut, error) {
 	b, j, shaped, err := s.drawn(ctx, in.ID, nil)
 	if err != nil {
@@ -203,15 +209,18 @@ func (s *Server) splitBoard(ctx context.Context, in *struct {
 	return s.layBeside(ctx, b, in.Body.Version, first, []reckon.Board{second})
 }
 
+// Mating asks for a board whose edge mates with a side of another.
+type Mating struct {
+	Version int     `json:"version"`
+	Side    string  `json:"side" enum:"left,right,handle end,far end"`
+	Width   float64 `json:"width" minimum:"20" maximum:"1000" doc:"Of the new board beside that side, mm"`
+	Gap     float64 `json:"gap" minimum:"0" maximum:"20" doc:"mm"`
+}
+
 // mateBoard lays a new board whose edge mates with a side of another.
 func (s *Server) mateBoard(ctx context.Context, in *struct {
 	ID   string `path:"id"`
-	Body struct {
-		Version int     `json:"version"`
-		Side    string  `json:"side" enum:"left,right,handle end,far end"`
-		Width   float64 `json:"width" minimum:"20" maximum:"1000" doc:"Of the new board beside that side, mm"`
-		Gap     float64 `json:"gap" minimum:"0" maximum:"20" doc:"mm"`
-	}
+	Body Mating
 }) (*laidOut, error) {
 	b, _, shaped, err := s.drawn(ctx, in.ID, nil)
 	if err != nil {

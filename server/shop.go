@@ -13,6 +13,7 @@ import (
 	"idletimber/craft/fitting"
 	"idletimber/craft/measure"
 	"idletimber/craft/moisture"
+	"idletimber/craft/photo"
 	"idletimber/craft/reckon"
 	"idletimber/craft/rule"
 	"idletimber/craft/sanding"
@@ -49,7 +50,7 @@ type Tables struct {
 	Raising []string        `json:"raising" doc:"Schools of raising the grain"`
 	Schools []finish.School `json:"schools" doc:"Ways to finish"`
 
-	Ranges map[string]map[string]craft.Range `json:"ranges" doc:"Between what the numbers of a board, a piece and a shop may lie, by path"`
+	Ranges map[string]map[string]craft.Range `json:"ranges" doc:"Between what the numbers of each document and request may lie, by path"`
 }
 
 var tables = Tables{
@@ -61,6 +62,9 @@ var tables = Tables{
 	Raising: sanding.Schools, Schools: finish.Schools,
 	Ranges: map[string]map[string]craft.Range{
 		"board": craft.RangesOf(reckon.Board{}), "piece": craft.RangesOf(slab.Slab{}), "shop": craft.RangesOf(shop.Shop{}),
+		"want": craft.RangesOf(reckon.Want{}), "resawing": craft.RangesOf(slab.Resawing{}),
+		"copies": craft.RangesOf(Copies{}), "splitting": craft.RangesOf(Splitting{}), "mating": craft.RangesOf(Mating{}),
+		"finding": craft.RangesOf(Finding{}), "sheet": craft.RangesOf(photo.Sheet{}), "event": craft.RangesOf(Event{}),
 	},
 }
 

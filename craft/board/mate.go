@@ -19,7 +19,7 @@ const UsualGap = 0.8
 type Mate struct {
 	Board string         `json:"board" doc:"Id of the other board"`
 	At    geom.Placement `json:"at" doc:"Where it nests, in this board's frame"`
-	Gap   float64        `json:"gap"`
+	Gap   float64        `json:"gap" mm:"0,20" doc:"Between the two, mm"`
 }
 
 // Mating is how two nested outlines meet, mm.

@@ -21,7 +21,7 @@ type Recess struct {
 	Length float64 `json:"length,omitempty" mm:"5,3000,when" doc:"Along the board; of a ring its outer diameter"`
 	Width  float64 `json:"width,omitempty" mm:"5,3000,when"`
 	Depth  float64 `json:"depth" mm:"0.5,100" doc:"Of a sloped floor, at its shallow side"`
-	Deep   float64 `json:"deep,omitempty" doc:"Of a sloped floor, at its deep side"`
+	Deep   float64 `json:"deep,omitempty" mm:"0,100,when" doc:"Of a sloped floor, at its deep side"`
 	Toward string  `json:"toward,omitempty" enum:",left,right,handle end,far end" doc:"The side that a sloped floor drains to"`
 	Radius float64 `json:"radius,omitempty" mm:"0,1500,when" doc:"Of the corners of a well; of the round-nosed bit of a groove or ring"`
 	Cove   float64 `json:"cove,omitempty" mm:"0,50,when" doc:"Radius between a well's floor and its walls"`

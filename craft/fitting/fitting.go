@@ -123,6 +123,7 @@ type Spot struct {
 	Y        float64 `json:"y"`
 	Diameter float64 `json:"diameter"`
 	Under    bool    `json:"under" doc:"Marked on the under face"`
+	Bored    bool    `json:"bored,omitempty" doc:"Bored into the side, so that nothing of it is seen from above"`
 	FromEnd  float64 `json:"fromEnd" doc:"To the nearer end of the board"`
 	FromSide float64 `json:"fromSide" doc:"To the nearer side there"`
 }
@@ -590,6 +591,7 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 	deepNear, deepFar, shim := Tilt(s.Below, s.Bore, s.Wire)
 	f.item("wire slicer with its arm", 1, "pieces")
 	f.spot(b, "bore in the "+hand+" side", geom.Point{X: x + s.Gap, Y: near}, s.Bore, false)
+	f.Spots[len(f.Spots)-1].Bored = true
 	width := left - right
 	f.Figures = append(f.Figures,
 		craft.Figure{Key: "fit.slot-near", Stage: craft.Fit, Label: "Slot's depth at the " + hand + " side, over the bore", Value: deepNear, Unit: craft.MM, Formula: "bore's depth below the face + its radius + " + craft.Length(clearance), Terms: []craft.Term{mm("below the face", s.Below), mm("bore", s.Bore)}, Source: "geometry of the design", Rule: true},

@@ -254,10 +254,10 @@ func Gap(r, s Ring) float64 {
 // Angle degrees anticlockwise. Flip turns the board over about its long axis,
 // so that its show face is the slab's under face.
 type Placement struct {
-	X     float64 `json:"x"`
-	Y     float64 `json:"y"`
-	Angle float64 `json:"angle"`
-	Flip  bool    `json:"flip"`
+	X     float64 `json:"x" mm:"-10000,20000" doc:"From the butt, mm"`
+	Y     float64 `json:"y" mm:"-10000,10000" doc:"To the left of the chalk line, mm"`
+	Angle float64 `json:"angle" range:"-3600,3600" doc:"Degrees anticlockwise"`
+	Flip  bool    `json:"flip" doc:"Turned over about its long axis"`
 }
 
 // Out carries a point of the board's frame to the slab.

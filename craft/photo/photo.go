@@ -21,8 +21,8 @@ import (
 
 // Sheet is the size of the paper, mm.
 type Sheet struct {
-	Width  float64 `json:"width"`
-	Height float64 `json:"height"`
+	Width  float64 `json:"width" mm:"50,1500" doc:"One side, mm"`
+	Height float64 `json:"height" mm:"50,1500" doc:"The other side, mm"`
 }
 
 // The usual sheets.

@@ -181,9 +181,7 @@ func (b Board) Check(field string) (ps craft.Problems) {
 	if b.Name == "" || len(b.Name) > 200 {
 		ps.Add(at("name"), "the name is empty or too long", "give a name of 1 to 200 characters")
 	}
-	ps.Length(at("placement.x"), b.Placement.X, -10000, 20000)
-	ps.Length(at("placement.y"), b.Placement.Y, -10000, 10000)
-	ps.Range(at("placement.angle"), b.Placement.Angle, -3600, 3600)
+	ps.InRange(at("placement"), b.Placement)
 	ps = append(ps, b.Design.Check(at("design"))...)
 	ps = append(ps, b.Cut.Check(at("cut"))...)
 	ps = append(ps, b.Fill.Check(at("fill"))...)
@@ -198,7 +196,7 @@ func (b Board) Check(field string) (ps craft.Problems) {
 	}
 	for i, m := range b.Mates {
 		field := fmt.Sprintf("mates[%d]", i)
-		ps.Length(at(field+".gap"), m.Gap, 0, 20)
+		ps.InRange(at(field), m)
 		ps.Length(at(field+".at.x"), m.At.X, -10000, 10000)
 		ps.Length(at(field+".at.y"), m.At.Y, -10000, 10000)
 	}

@@ -19,14 +19,14 @@ import (
 // Want is a board that is to be laid, so many times.
 type Want struct {
 	Board   Board   `json:"board" doc:"As drawn; its place matters only to those that are laid with it"`
-	Least   int     `json:"least" doc:"How many there must be"`
-	Most    int     `json:"most"`
-	Worth   float64 `json:"worth,omitempty" doc:"Of one; 0 for its area in dm²"`
+	Least   int     `json:"least" range:"0,40" doc:"How many there must be"`
+	Most    int     `json:"most" range:"1,40" doc:"How many there may be"`
+	Worth   float64 `json:"worth,omitempty" range:"0,1000000" doc:"Of one; 0 for its area in dm²"`
 	Turn    bool    `json:"turn" doc:"May be turned end for end"`
 	Flip    bool    `json:"flip,omitempty" doc:"Its show face may be the slab's under face"`
-	Tilt    float64 `json:"tilt,omitempty" doc:"By how many degrees it may be tilted from the grain"`
-	Longest float64 `json:"longest,omitempty" doc:"May be stretched to this length; 0 for as drawn"`
-	Widest  float64 `json:"widest,omitempty"`
+	Tilt    float64 `json:"tilt,omitempty" range:"0,30" doc:"By how many degrees it may be tilted from the grain"`
+	Longest float64 `json:"longest,omitempty" mm:"0,5000" doc:"May be stretched to this length; 0 for as drawn"`
+	Widest  float64 `json:"widest,omitempty" mm:"0,3000" doc:"May be stretched to this width; 0 for as drawn"`
 
 	With []Board `json:"with,omitempty" doc:"The others of its set, where they lie beside it: laid as one, moved off where the saw has no room between them"`
 	Twin bool    `json:"twin,omitempty" doc:"Each has its twin on the other leaf"`
@@ -53,10 +53,8 @@ func (s Seeking) Check(field string) (ps craft.Problems) {
 	for i, w := range s.Wants {
 		at := fmt.Sprintf("%s.wants[%d]", field, i)
 		ps = append(ps, w.Board.Check(at+".board")...)
-		ps.Range(at+".most", float64(w.Most), 1, MostWanted)
+		ps.InRange(at, w)
 		ps.Range(at+".least", float64(w.Least), 0, float64(max(w.Most, 0)))
-		ps.Range(at+".worth", w.Worth, 0, 1e6)
-		ps.Range(at+".tilt", w.Tilt, 0, 30)
 		if w.Longest != 0 {
 			ps.Length(at+".longest", w.Longest, w.Board.Design.Length, 5000)
 		}

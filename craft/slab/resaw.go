@@ -13,7 +13,7 @@ import (
 
 // Resawing is a plan to saw a flattened piece into leaves.
 type Resawing struct {
-	Leaves  int     `json:"leaves" range:"2,12" minimum:"2" maximum:"12"`
+	Leaves  int     `json:"leaves" range:"2,12"`
 	Kerf    float64 `json:"kerf" mm:"0.3,10" doc:"Of the saw"`
 	Cleanup float64 `json:"cleanup" mm:"0,10" doc:"Planed off each sawn face"`
 	Matched bool    `json:"matched" doc:"Leaves are opened like a book: neighbours show the two faces of one cut"`

@@ -44,7 +44,7 @@ type Flaw struct {
 	Wish     string       `json:"wish,omitempty" enum:",keep out,fill,feature,cut away" doc:"What the maker wants of it"`
 	Depth    float64      `json:"depth" mm:"0.1,500,when"`
 	Line     []geom.Point `json:"line,omitempty" doc:"The line of a crack, or the corners of an area"`
-	Width    float64      `json:"width" doc:"Width of a crack on the face"`
+	Width    float64      `json:"width" mm:"0.05,500,when" doc:"Width of a crack on the face, mm"`
 	Slot     bool         `json:"slot" doc:"A crack as wide at its bottom as on the face; otherwise V-shaped"`
 	Centre   geom.Point   `json:"centre"`
 	A        float64      `json:"a" mm:"0.2,2000,when" doc:"Half-axis along angle"`

@@ -31,7 +31,7 @@ type RouterBit struct {
 type Router struct {
 	Base   float64     `json:"base" mm:"0,500" doc:"Width of the base, mm"`
 	Bits   []RouterBit `json:"bits,omitempty" doc:"The bits that go with it"`
-	Bushes []float64   `json:"bushes,omitempty" doc:"Outer diameters of the guide bushes, mm"`
+	Bushes []float64   `json:"bushes,omitempty" mm:"3,100,when" doc:"Outer diameters of the guide bushes, mm"`
 }
 
 // Check reports what cannot be right.

@@ -16,8 +16,8 @@ import (
 type Kit struct {
 	Machines Machines  `json:"machines" doc:"Limits of the machines"`
 	Blades   []Blade   `json:"blades" doc:"What saws curves"`
-	Bits     []float64 `json:"bits" doc:"Diameters of boring bits"`
-	Drums    []float64 `json:"drums,omitempty" doc:"Radii of spindles and drums that sand hollows"`
+	Bits     []float64 `json:"bits" mm:"1,150,when" doc:"Diameters of boring bits, mm"`
+	Drums    []float64 `json:"drums,omitempty" mm:"1,500,when" doc:"Radii of spindles and drums that sand hollows"`
 	Router   Router    `json:"router,omitzero" doc:"The router with its bits and guide bushes"`
 }
 

@@ -39,7 +39,8 @@ export function App() {
       }
     },
   });
-  if (me.isPending) return <p className="p-4">{me.failureCount > 0 ? "The server does not answer. Trying again." : ""}</p>;
+  if (me.isPending)
+    return <p className="p-4">{me.failureCount > 0 ? "The server does not answer. Trying again." : ""}</p>;
   if (!me.data) return <SignIn />;
   return (
     <WorkshopProvider>

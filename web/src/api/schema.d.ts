@@ -1485,7 +1485,10 @@ export interface components {
             at: components["schemas"]["GeomPlacement"];
             /** @description Id of the other board */
             board: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Between the two, mm
+             */
             gap: number;
         };
         BoardMotion: {
@@ -1747,6 +1750,12 @@ export interface components {
             text: string;
             title: string;
         };
+        Copies: {
+            /** Format: int64 */
+            count: number;
+            /** Format: int64 */
+            version: number;
+        };
         CredentialsBody: {
             email: string;
             password: string;
@@ -1808,6 +1817,16 @@ export interface components {
              * @example https://example.com/errors/example
              */
             type: string;
+        };
+        Event: {
+            /** @enum {string} */
+            event: "start" | "pause" | "finish" | "undo";
+            /**
+             * Format: double
+             * @description Actual minutes with finish; 0 takes what the clock saw
+             */
+            minutes: number;
+            step: string;
         };
         Fault: {
             /** Format: int64 */
@@ -1972,7 +1991,7 @@ export interface components {
             /** @description How the volume came about */
             working: components["schemas"]["Figure"];
         };
-        FindInBody: {
+        Finding: {
             /** @description Of the sheet, in order round it, pixels */
             corners: components["schemas"]["GeomPoint"][];
             sheet: components["schemas"]["PhotoSheet"];
@@ -2263,6 +2282,8 @@ export interface components {
             wire: number;
         };
         FittingSpot: {
+            /** @description Bored into the side, so that nothing of it is seen from above */
+            bored?: boolean;
             /** Format: double */
             diameter: number;
             /**
@@ -2309,12 +2330,22 @@ export interface components {
             line: components["schemas"]["GeomPoint"][];
         };
         GeomPlacement: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Degrees anticlockwise
+             */
             angle: number;
+            /** @description Turned over about its long axis */
             flip: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description From the butt, mm
+             */
             x: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description To the left of the chalk line, mm
+             */
             y: number;
         };
         GeomPoint: {
@@ -2507,6 +2538,22 @@ export interface components {
             /** Format: double */
             by: number;
         };
+        Mating: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            gap: number;
+            /** @enum {string} */
+            side: "left" | "right" | "handle end" | "far end";
+            /** Format: int64 */
+            version: number;
+            /**
+             * Format: double
+             * @description Of the new board beside that side, mm
+             */
+            width: number;
+        };
         Me: {
             email: string;
         };
@@ -2671,9 +2718,15 @@ export interface components {
             old: string;
         };
         PhotoSheet: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The other side, mm
+             */
             height: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description One side, mm
+             */
             width: number;
         };
         PictureDoc: {
@@ -2960,41 +3013,8 @@ export interface components {
              */
             kind: "board" | "panel" | "run";
         };
-        "Post-api-boards-by-id-copiesRequest": {
-            /** Format: int64 */
-            count: number;
-            /** Format: int64 */
-            version: number;
-        };
         "Post-api-boards-by-id-givenRequest": {
             given: boolean;
-        };
-        "Post-api-boards-by-id-mateRequest": {
-            /**
-             * Format: double
-             * @description mm
-             */
-            gap: number;
-            /** @enum {string} */
-            side: "left" | "right" | "handle end" | "far end";
-            /** Format: int64 */
-            version: number;
-            /**
-             * Format: double
-             * @description Of the new board beside that side, mm
-             */
-            width: number;
-        };
-        "Post-api-boards-by-id-splitRequest": {
-            /**
-             * Format: double
-             * @description mm
-             */
-            gap: number;
-            /** @description Open, in the board's frame */
-            line: components["schemas"]["BoardNode"][];
-            /** Format: int64 */
-            version: number;
         };
         "Post-api-instruments-by-id-pressRequest": {
             /** @description What the meter is pressed into */
@@ -3002,11 +3022,6 @@ export interface components {
         };
         "Post-api-linesRequest": {
             line: components["schemas"]["BoardNode"][];
-        };
-        "Post-api-outlines-simplifyRequest": {
-            line: components["schemas"]["GeomPoint"][];
-            /** Format: double */
-            tolerance: number;
         };
         "Post-api-pictures-sampleRequest": {
             /** Format: int64 */
@@ -3580,7 +3595,10 @@ export interface components {
              * @description May be stretched to this length; 0 for as drawn
              */
             longest?: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description How many there may be
+             */
             most: number;
             /**
              * Format: double
@@ -3591,7 +3609,10 @@ export interface components {
             turn: boolean;
             /** @description Each has its twin on the other leaf */
             twin?: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description May be stretched to this width; 0 for as drawn
+             */
             widest?: number;
             /** @description The others of its set, where they lie beside it: laid as one, moved off where the saw has no room between them */
             with?: components["schemas"]["ReckonBoard"][];
@@ -3648,16 +3669,6 @@ export interface components {
             /** @description What lies inside both faces */
             usable: string;
             verdicts: components["schemas"]["Verdict"][];
-        };
-        RecordInBody: {
-            /** @enum {string} */
-            event: "start" | "pause" | "finish" | "undo";
-            /**
-             * Format: double
-             * @description Actual minutes with finish; 0 takes what the clock saw
-             */
-            minutes: number;
-            step: string;
         };
         Remedy: {
             /** Format: double */
@@ -3823,7 +3834,7 @@ export interface components {
         };
         Shop: {
             air: components["schemas"]["MoistureAir"];
-            /** @description Diameters of boring bits */
+            /** @description Diameters of boring bits, mm */
             bits: number[];
             /** @description What saws curves */
             blades: components["schemas"]["ToolBlade"][];
@@ -3864,6 +3875,14 @@ export interface components {
         Sibling: {
             id: string;
             name: string;
+        };
+        Simplifying: {
+            line: components["schemas"]["GeomPoint"][];
+            /**
+             * Format: double
+             * @description How far it may stray, mm
+             */
+            tolerance: number;
         };
         Slab: {
             bought?: components["schemas"]["SlabBought"];
@@ -4126,6 +4145,17 @@ export interface components {
              */
             tensionPerp: number;
         };
+        Splitting: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            gap: number;
+            /** @description Open, in the board's frame */
+            line: components["schemas"]["BoardNode"][];
+            /** Format: int64 */
+            version: number;
+        };
         StageUse: {
             /**
              * Format: double
@@ -4263,7 +4293,7 @@ export interface components {
             under: boolean;
             /**
              * Format: double
-             * @description Width of a crack on the face
+             * @description Width of a crack on the face, mm
              */
             width: number;
             /**
@@ -4299,7 +4329,7 @@ export interface components {
             nominal: components["schemas"]["SlabNominal"][];
             /** @description Schools of raising the grain */
             raising: string[];
-            /** @description Between what the numbers of a board, a piece and a shop may lie, by path */
+            /** @description Between what the numbers of each document and request may lie, by path */
             ranges: {
                 [key: string]: {
                     [key: string]: components["schemas"]["Range"];
@@ -4672,7 +4702,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Post-api-boards-by-id-copiesRequest"];
+                "application/json": components["schemas"]["Copies"];
             };
         };
         responses: {
@@ -4811,7 +4841,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RecordInBody"];
+                "application/json": components["schemas"]["Event"];
             };
         };
         responses: {
@@ -4846,7 +4876,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Post-api-boards-by-id-mateRequest"];
+                "application/json": components["schemas"]["Mating"];
             };
         };
         responses: {
@@ -5047,7 +5077,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Post-api-boards-by-id-splitRequest"];
+                "application/json": components["schemas"]["Splitting"];
             };
         };
         responses: {
@@ -5492,7 +5522,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Post-api-outlines-simplifyRequest"];
+                "application/json": components["schemas"]["Simplifying"];
             };
         };
         responses: {
@@ -5659,7 +5689,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["FindInBody"];
+                "application/json": components["schemas"]["Finding"];
             };
         };
         responses: {

@@ -35,7 +35,11 @@ interface Item {
 
 export default function BenchPlace() {
   const { time } = useWorkshop();
-  const bench = useQuery({ queryKey: ["bench"], queryFn: () => unwrap(api.GET("/api/bench")), refetchInterval: 60_000 });
+  const bench = useQuery({
+    queryKey: ["bench"],
+    queryFn: () => unwrap(api.GET("/api/bench")),
+    refetchInterval: 60_000,
+  });
   const now = useNow(bench.data?.now);
   if (!bench.data) return bench.error ? <p className="empty">{say(bench.error)}</p> : null;
   const boards = bench.data.boards;
@@ -48,7 +52,11 @@ export default function BenchPlace() {
     const at = steps.findIndex((s) => s.state !== "done");
     const before = at < 0 ? steps.at(-1) : steps[at - 1];
     const step = at < 0 ? undefined : steps[at];
-    const held = before?.state === "done" && before.waitUntil !== undefined && before.wait > 0 && new Date(before.waitUntil).getTime() > now;
+    const held =
+      before?.state === "done" &&
+      before.waitUntil !== undefined &&
+      before.wait > 0 &&
+      new Date(before.waitUntil).getTime() > now;
     const resting = steps.find((s) => s.state === "done" && s.restUntil && new Date(s.restUntil).getTime() > now);
     if (step && (step.state === "running" || step.state === "paused")) inHand.push({ board, step, before });
     else if (held) waiting.push({ board, step: before, after: step });
@@ -73,7 +81,7 @@ export default function BenchPlace() {
       {late.length > 0 && (
         <section className="late-list" aria-label="Late">
           {late.map((b) => (
-            <p key={b.course.board}>
+            <p key={b.course.subject.id}>
               <strong>{b.course.name}</strong>{" "}
               {b.course.unplaced ? (
                 <>
@@ -81,7 +89,8 @@ export default function BenchPlace() {
                 </>
               ) : (
                 <>
-                  is too late by {showMinutes(-b.course.slack)}. <Link to={`/boards/${b.course.board}?stage=give`}>See what would help</Link>
+                  is too late by {showMinutes(-b.course.slack)}.{" "}
+                  <Link to={`/boards/${b.course.subject.id}?stage=give`}>See what would help</Link>
                 </>
               )}
             </p>
@@ -92,7 +101,7 @@ export default function BenchPlace() {
         <section aria-labelledby="in-hand">
           <h2 id="in-hand">In hand</h2>
           {inHand.map((i) => (
-            <StepCard key={i.board.course.board} item={i} now={now} read={new Date(bench.data.now).getTime()} />
+            <StepCard key={i.board.course.subject.id} item={i} now={now} read={new Date(bench.data.now).getTime()} />
           ))}
         </section>
       )}
@@ -100,7 +109,11 @@ export default function BenchPlace() {
         <section aria-labelledby="ready">
           <h2 id="ready">Ready to give</h2>
           {ready.map((b) => (
-            <Link key={b.course.board} className="bench-card ready-card" to={`/boards/${b.course.board}?stage=give`}>
+            <Link
+              key={b.course.subject.id}
+              className="bench-card ready-card"
+              to={`/boards/${b.course.subject.id}?stage=give`}
+            >
               <Thumb board={b} />
               <span>
                 <strong>{b.course.name}</strong> is done and has rested.
@@ -113,7 +126,7 @@ export default function BenchPlace() {
         <section aria-labelledby="waiting">
           <h2 id="waiting">Curing and drying</h2>
           {waiting.map((i) => (
-            <Wait key={i.board.course.board + i.step.key} item={i} now={now} />
+            <Wait key={i.board.course.subject.id + i.step.key} item={i} now={now} />
           ))}
         </section>
       )}
@@ -121,7 +134,13 @@ export default function BenchPlace() {
         <section aria-labelledby="next">
           <h2 id="next">Next</h2>
           {next.map((i, n) => (
-            <StepCard key={i.board.course.board} item={i} now={now} read={new Date(bench.data.now).getTime()} folded={n > 0} />
+            <StepCard
+              key={i.board.course.subject.id}
+              item={i}
+              now={now}
+              read={new Date(bench.data.now).getTime()}
+              folded={n > 0}
+            />
           ))}
         </section>
       )}
@@ -132,7 +151,9 @@ export default function BenchPlace() {
 function clock(ms: number): string {
   const s = Math.max(0, Math.round(ms / 1000));
   const two = (n: number) => String(n).padStart(2, "0");
-  return s >= 3600 ? `${Math.floor(s / 3600)}:${two(Math.floor(s / 60) % 60)}:${two(s % 60)}` : `${Math.floor(s / 60)}:${two(s % 60)}`;
+  return s >= 3600
+    ? `${Math.floor(s / 3600)}:${two(Math.floor(s / 60) % 60)}:${two(s % 60)}`
+    : `${Math.floor(s / 60)}:${two(s % 60)}`;
 }
 
 function Wait({ item: { board, step, after }, now }: { item: Item; now: number }) {
@@ -146,7 +167,7 @@ function Wait({ item: { board, step, after }, now }: { item: Item; now: number }
     <div className="bench-card wait" data-wait={step.key}>
       <Thumb board={board} />
       <div className="flex-grow-1">
-        <Link to={`/boards/${board.course.board}?stage=${step.stage}`}>{board.course.name}</Link>
+        <Link to={`/boards/${board.course.subject.id}?stage=${step.stage}`}>{board.course.name}</Link>
         <div>
           {step.title}: {resting ? "rest before food" : step.waitFor}
         </div>
@@ -155,7 +176,7 @@ function Wait({ item: { board, step, after }, now }: { item: Item; now: number }
           until {time(until)}
           {after && !resting && (
             <>
-. Then: {after.title}.{" "}
+              . Then: {after.title}.{" "}
               <button type="button" className="text-link" disabled={pending} onClick={() => record(after.key, "start")}>
                 Start it early
               </button>
@@ -183,11 +204,13 @@ type Event = "start" | "pause" | "finish" | "undo";
 function useRecord(board: BenchBoard) {
   const client = useQueryClient();
   const write = useMutation({
-    mutationFn: (body: { step: string; event: Event; minutes: number }) => unwrap(api.POST("/api/boards/{id}/log", { params: { path: { id: board.course.board } }, body })),
+    mutationFn: (body: { step: string; event: Event; minutes: number }) =>
+      unwrap(api.POST("/api/boards/{id}/log", { params: { path: { id: board.course.subject.id } }, body })),
     onSettled: () => client.invalidateQueries(),
   });
   return {
-    record: (step: string, event: Event, minutes = 0) => write.mutateAsync({ step, event, minutes }).catch(() => undefined),
+    record: (step: string, event: Event, minutes = 0) =>
+      write.mutateAsync({ step, event, minutes }).catch(() => undefined),
     pending: write.isPending,
     error: write.error && (
       <p className="wrong" role="alert">
@@ -212,7 +235,17 @@ function Cautions({ of, folded }: { of: BenchBoard["cautions"][string]; folded: 
   );
 }
 
-function StepCard({ item: { board, step, before }, now, read, folded = false }: { item: Item; now: number; read: number; folded?: boolean }) {
+function StepCard({
+  item: { board, step, before },
+  now,
+  read,
+  folded = false,
+}: {
+  item: Item;
+  now: number;
+  read: number;
+  folded?: boolean;
+}) {
   const { time } = useWorkshop();
   const { record, pending, error } = useRecord(board);
   const [finishing, setFinishing] = useState(false);
@@ -231,7 +264,7 @@ function StepCard({ item: { board, step, before }, now, read, folded = false }: 
     <div className={`bench-card ${step.late ? "late" : ""}`} data-card={step.key} data-state={step.state}>
       <Thumb board={board} />
       <div className="flex-grow-1">
-        <Link to={`/boards/${board.course.board}?stage=${step.stage}`}>{board.course.name}</Link>
+        <Link to={`/boards/${board.course.subject.id}?stage=${step.stage}`}>{board.course.name}</Link>
         <div className="step-title">{step.title}</div>
         {step.detail && <div className="facts">{step.detail}</div>}
         <div className="facts">
@@ -264,7 +297,7 @@ function StepCard({ item: { board, step, before }, now, read, folded = false }: 
               void finish();
             }}
           >
-            <NumberField label="Minutes it took" value={took} least={0.1} most={6000} onChange={setMinutes} />
+            <NumberField label="Minutes it took" of="event.minutes" value={took} least={0.1} onChange={setMinutes} />
             <Button type="submit" size="lg" disabled={pending}>
               Write it down
             </Button>
@@ -279,11 +312,21 @@ function StepCard({ item: { board, step, before }, now, read, folded = false }: 
                 Pause
               </Button>
             ) : (
-              <Button size="lg" variant={step.state === "paused" || !folded ? "primary" : "outline-primary"} disabled={pending} onClick={() => record(step.key, "start")}>
+              <Button
+                size="lg"
+                variant={step.state === "paused" || !folded ? "primary" : "outline-primary"}
+                disabled={pending}
+                onClick={() => record(step.key, "start")}
+              >
                 {step.state === "paused" ? "Go on" : "Start"}
               </Button>
             )}
-            <Button size="lg" variant={running ? "primary" : "outline-primary"} disabled={pending} onClick={() => setFinishing(true)}>
+            <Button
+              size="lg"
+              variant={running ? "primary" : "outline-primary"}
+              disabled={pending}
+              onClick={() => setFinishing(true)}
+            >
               Finish
             </Button>
           </>

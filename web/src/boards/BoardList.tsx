@@ -28,7 +28,11 @@ export default function BoardList() {
   });
   const takeIn = useMutation({
     mutationFn: async (file: File) => {
-      const response = await fetch("/api/jobs", { method: "POST", headers: { "Content-Type": "application/json" }, body: await file.text() });
+      const response = await fetch("/api/jobs", {
+        method: "POST",
+        headers: { "Content-Type": "application/json" },
+        body: await file.text(),
+      });
       const answer = (await response.json()) as { boards: string[] };
       if (!response.ok) throw new Refused(response.status, answer as never);
       return answer;
@@ -41,8 +45,22 @@ export default function BoardList() {
     <div className="sheet-page">
       <header className="page-head">
         <h1>Boards</h1>
-        <Form.Control size="sm" type="search" className="seek" placeholder="Name or person" aria-label="Look for a name or person" value={sought} onChange={(e) => setSought(e.target.value)} />
-        <Form.Check id="bin" type="switch" label="Offcut bin" checked={bin} onChange={(e) => setBin(e.target.checked)} />
+        <Form.Control
+          size="sm"
+          type="search"
+          className="seek"
+          placeholder="Name or person"
+          aria-label="Look for a name or person"
+          value={sought}
+          onChange={(e) => setSought(e.target.value)}
+        />
+        <Form.Check
+          id="bin"
+          type="switch"
+          label="Offcut bin"
+          checked={bin}
+          onChange={(e) => setBin(e.target.checked)}
+        />
         <input
           ref={file}
           type="file"
@@ -68,7 +86,11 @@ export default function BoardList() {
           {say(takeIn.error ?? list.error)}
         </p>
       )}
-      {list.data && items.length === 0 && <p className="empty">{bin ? "The offcut bin is empty." : "No board yet. Choose a piece of wood and lay one on it."}</p>}
+      {list.data && items.length === 0 && (
+        <p className="empty">
+          {bin ? "The offcut bin is empty." : "No board yet. Choose a piece of wood and lay one on it."}
+        </p>
+      )}
       <ul className="cards">
         {items.map((b) => (
           <li key={b.id}>
@@ -97,7 +119,15 @@ function BoardCard({ board: b }: { board: BoardLine }) {
   return (
     <>
       <div className="card-wood">
-        <Silhouette path={b.path} holes={b.holes} box={b.box} light={b.light} dark={b.dark} label={`Outline of ${b.name}`} seed={b.name} />
+        <Silhouette
+          path={b.path}
+          holes={b.holes}
+          box={b.box}
+          light={b.light}
+          dark={b.dark}
+          label={`Outline of ${b.name}`}
+          seed={b.name}
+        />
       </div>
       <strong>{b.name}</strong>
       {b.for && <span>for {b.for}</span>}
@@ -110,7 +140,8 @@ function BoardCard({ board: b }: { board: BoardLine }) {
           </span>
           {b.due && (
             <span className={b.late ? "late" : ""}>
-              {time(`${b.due}T12:00:00Z`, false)}: {b.late ? `too late by ${showMinutes(-b.slack)}` : `${showMinutes(b.slack)} to spare`}
+              {time(`${b.due}T12:00:00Z`, false)}:{" "}
+              {b.late ? `too late by ${showMinutes(-b.slack)}` : `${showMinutes(b.slack)} to spare`}
             </span>
           )}
         </>

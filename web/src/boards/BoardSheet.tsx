@@ -14,9 +14,11 @@ import { Figures, LevelMark, Verdicts } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { BoardDrawing } from "./BoardDrawing";
 import { Calendar } from "./Calendar";
-import { drawnInPanel, panels, type PanelProps } from "./panels";
+import { drawnInPanel, type PanelProps } from "./panel";
+import { panels } from "./panels";
+import type { Shaping } from "./shape/lines";
 import { Sections } from "./shape/Sections";
-import { ShapeDrawing, type Shaping } from "./shape/ShapeDrawing";
+import { ShapeDrawing } from "./shape/ShapeDrawing";
 import { ShapePanel, shapeParts } from "./shape/ShapePanel";
 
 // What is judged where the board is laid out, and decided by its shape.
@@ -24,7 +26,11 @@ const drawnInShape = new Set(["web", "neck", "waist"]);
 
 export default function BoardSheet() {
   const { id = "" } = useParams();
-  const sheet = useQuery({ queryKey: ["board", id], queryFn: () => unwrap(api.GET("/api/boards/{id}", { params: { path: { id } } })), gcTime: 0 });
+  const sheet = useQuery({
+    queryKey: ["board", id],
+    queryFn: () => unwrap(api.GET("/api/boards/{id}", { params: { path: { id } } })),
+    gcTime: 0,
+  });
   if (!sheet.data) return sheet.error ? <p className="empty">{say(sheet.error)}</p> : null;
   return <Editor key={id} sheet={sheet.data} />;
 }
@@ -43,7 +49,8 @@ function Editor({ sheet }: { sheet: Sheet }) {
     result: sheet.reckoning,
     newest: useMemo(() => ({ doc: sheet.board, version: sheet.version }), [sheet]),
     draft: (board) => unwrap(api.POST("/api/boards/{id}/draft", { params: { path }, body: board })),
-    whenQuiet: (board) => unwrap(api.POST("/api/boards/{id}/draft", { params: { path, query: { weigh: true } }, body: board })),
+    whenQuiet: (board) =>
+      unwrap(api.POST("/api/boards/{id}/draft", { params: { path, query: { weigh: true } }, body: board })),
     save: async (board, version) => {
       const saved = await unwrap(api.PUT("/api/boards/{id}", { params: { path }, body: { version, board } }));
       void client.invalidateQueries({ queryKey: ["boards"] });
@@ -57,13 +64,16 @@ function Editor({ sheet }: { sheet: Sheet }) {
   const [line, setLine] = useState<Node[]>([]);
   const [held, hold] = useState<Board | null>(null);
   const asked = query.get("part") ?? "";
-  const part = asked in shapeParts ? asked : "outline";
+  const part = stage === "fit" ? "" : asked in shapeParts ? asked : "outline";
   const newest = useRef(d.doc);
   useEffect(() => {
     newest.current = d.doc;
   });
   const onDragging = useCallback((dragging: boolean) => hold(dragging ? newest.current : null), []);
-  const shaping: Shaping = useMemo(() => ({ part, picked, pick, line, setLine, onDragging }), [part, picked, line, onDragging]);
+  const shaping: Shaping = useMemo(
+    () => ({ part, picked, pick, line, setLine, onDragging }),
+    [part, picked, line, onDragging],
+  );
   const openPart = useCallback(
     (to: string) => {
       pick("");
@@ -90,13 +100,31 @@ function Editor({ sheet }: { sheet: Sheet }) {
   const onRemedy = useCallback((remedy: Remedy) => change((now) => merge(now, remedy.patch)), [change]);
   const Panel = panels[stage];
   const panel: PanelProps = useMemo(
-    () => ({ board: calm, set, r, wood, sheet, change, replace: (ladder) => change((now) => ({ ...now, sand: { ...now.sand, ladder } })), applyPatch: (patch) => change((now) => merge(now, patch)) }),
+    () => ({
+      board: calm,
+      set,
+      r,
+      wood,
+      sheet,
+      change,
+      replace: (ladder) => change((now) => ({ ...now, sand: { ...now.sand, ladder } })),
+      applyPatch: (patch) => change((now) => merge(now, patch)),
+    }),
     [calm, set, r, wood, sheet, change],
   );
   const course = r.course;
   // Kept while only the document changes, so that a drag draws no list again.
-  const verdicts = useMemo(() => r.verdicts.filter((v) => v.stage === stage || (stage === "shape" && drawnInShape.has(v.check))), [r, stage]);
-  const figures = useMemo(() => [...r.figures.filter((f) => f.stage === stage && !drawnInPanel.has(f.key)), ...(stage === "wood" ? wood.figures.filter((f) => f.key !== "wood.movement") : [])], [r, wood, stage]);
+  const verdicts = useMemo(
+    () => r.verdicts.filter((v) => v.stage === stage || (stage === "shape" && drawnInShape.has(v.check))),
+    [r, stage],
+  );
+  const figures = useMemo(
+    () => [
+      ...r.figures.filter((f) => f.stage === stage && !drawnInPanel.has(f.key)),
+      ...(stage === "wood" ? wood.figures.filter((f) => f.key !== "wood.movement") : []),
+    ],
+    [r, wood, stage],
+  );
   const elsewhere = r.verdicts.filter((v) => !verdicts.includes(v) && v.level === "stop");
   return (
     <div className="work">
@@ -105,7 +133,12 @@ function Editor({ sheet }: { sheet: Sheet }) {
           Boards
         </Link>
         <h1>
-          <input className="title-field" aria-label="Name of the board" value={d.doc.name} onChange={(e) => set({ name: e.target.value }, "name")} />
+          <input
+            className="title-field"
+            aria-label="Name of the board"
+            value={d.doc.name}
+            onChange={(e) => set({ name: e.target.value }, "name")}
+          />
         </h1>
         <LevelMark level={r.level} />
         <SaveMark doc={d} />
@@ -131,9 +164,8 @@ function Editor({ sheet }: { sheet: Sheet }) {
         <section className="work-wood" aria-label="The wood">
           {stage === "shape" || stage === "fit" ? (
             <ShapeDrawing
-              {...shaping}
-              part={stage === "fit" ? "" : part}
               doc={d}
+              shaping={shaping}
               slabName={sheet.pieceName}
               flipped={flipped}
               onFlip={() => setFlipped(!flipped)}
@@ -141,11 +173,21 @@ function Editor({ sheet }: { sheet: Sheet }) {
               ground={flipped !== d.doc.placement.flip ? sheet.underGround : sheet.showGround}
             />
           ) : (
-          <BoardDrawing doc={d} others={sheet.others} slabName={sheet.pieceName} flipped={flipped} onFlip={() => setFlipped(!flipped)} onStage={setStage} stage={stage} />
+            <BoardDrawing
+              doc={d}
+              others={sheet.others}
+              slabName={sheet.pieceName}
+              flipped={flipped}
+              onFlip={() => setFlipped(!flipped)}
+              onStage={setStage}
+              stage={stage}
+            />
           )}
           <div className="under-drawing">
             <div>
-              {stage === "shape" && <Sections sections={r.shape.sections} light={wood.species.light} dark={wood.species.dark} />}
+              {stage === "shape" && (
+                <Sections sections={r.shape.sections} light={wood.species.light} dark={wood.species.dark} />
+              )}
               <Figures figures={figures} />
             </div>
             <div>
@@ -165,7 +207,17 @@ function Editor({ sheet }: { sheet: Sheet }) {
           </div>
         </section>
         <section className="work-panel" id="stage-panel" role="tabpanel" aria-labelledby={`stage-${stage}`}>
-          {stage === "shape" ? <ShapePanel {...panel} shaping={shaping} onPart={openPart} version={d.version} ready={d.state.kind === "saved"} /> : <Panel {...panel} />}
+          {stage === "shape" ? (
+            <ShapePanel
+              {...panel}
+              shaping={shaping}
+              onPart={openPart}
+              version={d.version}
+              ready={d.state.kind === "saved"}
+            />
+          ) : (
+            <Panel {...panel} />
+          )}
         </section>
       </div>
     </div>

@@ -26,7 +26,12 @@ export function Calendar({ course }: { course: Reckoned["course"] }) {
   const spacing = Math.ceil((to - from) / day / 6) * day;
   for (let t = Math.ceil(from / day) * day; t < to; t += spacing) weeks.push(t);
   return (
-    <svg className="calendar" viewBox={`0 0 ${width} ${height}`} role="img" aria-label={`Earliest finish ${time(course.finish)}${course.due ? `, wanted ${time(course.due)}` : ""}`}>
+    <svg
+      className="calendar"
+      viewBox={`0 0 ${width} ${height}`}
+      role="img"
+      aria-label={`Earliest finish ${time(course.finish)}${course.due ? `, wanted ${time(course.due)}` : ""}`}
+    >
       {weeks.map((t) => (
         <g key={t}>
           <path className="week" d={`M${x(t)} 4V${height - 22}`} />
@@ -43,11 +48,28 @@ export function Calendar({ course }: { course: Reckoned["course"] }) {
           {dated
             .filter((s) => s.stage === g)
             .map((s) => {
-              const until = Math.max(s.waitUntil ? new Date(s.waitUntil).getTime() : end(s), s.rest > 0 ? end(s) + s.rest * 60000 : 0);
+              const until = Math.max(
+                s.waitUntil ? new Date(s.waitUntil).getTime() : end(s),
+                s.rest > 0 ? end(s) + s.rest * 60000 : 0,
+              );
               return (
                 <g key={s.key}>
-                  {until > end(s) && <rect className="waits" x={x(end(s))} y={i * row + 8} width={Math.max(0.5, x(until) - x(end(s)))} height={8} />}
-                  <rect className="hands" x={x(begin(s)) - 1.5} y={i * row + 6} width={Math.max(3, x(end(s)) - x(begin(s)))} height={12} />
+                  {until > end(s) && (
+                    <rect
+                      className="waits"
+                      x={x(end(s))}
+                      y={i * row + 8}
+                      width={Math.max(0.5, x(until) - x(end(s)))}
+                      height={8}
+                    />
+                  )}
+                  <rect
+                    className="hands"
+                    x={x(begin(s)) - 1.5}
+                    y={i * row + 6}
+                    width={Math.max(3, x(end(s)) - x(begin(s)))}
+                    height={12}
+                  />
                 </g>
               );
             })}

@@ -23,8 +23,16 @@ export function Stair({ plan }: { plan: Reckoned["sanding"] }) {
     return tread;
   });
   return (
-    <svg className="stair" viewBox={`0 0 ${width} ${height}`} role="img" aria-label={`Stair of grits: ${ladder.rungs.map((r) => `P${r.grit} ${showMinutes(r.minutes)}, leaves ${r.leaves.toFixed(1)} µm`).join("; ")}`}>
-      <path className="stair-line" d={`M4 ${y(ladder.rough)}H24${treads.map((t) => `V${t.to}H${t.x + t.w}`).join("")}V${base}H4Z`} />
+    <svg
+      className="stair"
+      viewBox={`0 0 ${width} ${height}`}
+      role="img"
+      aria-label={`Stair of grits: ${ladder.rungs.map((r) => `P${r.grit} ${showMinutes(r.minutes)}, leaves ${r.leaves.toFixed(1)} µm`).join("; ")}`}
+    >
+      <path
+        className="stair-line"
+        d={`M4 ${y(ladder.rough)}H24${treads.map((t) => `V${t.to}H${t.x + t.w}`).join("")}V${base}H4Z`}
+      />
       {treads.map((t) => (
         <g key={t.grit} className={`tread tread-${t.level}`}>
           <path d={`M${t.x} ${t.to}H${t.x + t.w}`} />

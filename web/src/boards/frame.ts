@@ -18,5 +18,10 @@ export function standing(board: Board, other: Board): Board["placement"] {
   const d = { x: q.x - p.x, y: q.y - p.y };
   const up = p.flip ? -1 : 1;
   const round = (v: number) => Math.round(v * 10) / 10;
-  return { x: round(Math.cos(a) * d.x - Math.sin(a) * d.y), y: round(up * (Math.sin(a) * d.x + Math.cos(a) * d.y)), angle: up * (q.angle - p.angle), flip: q.flip !== p.flip };
+  return {
+    x: round(Math.cos(a) * d.x - Math.sin(a) * d.y),
+    y: round(up * (Math.sin(a) * d.x + Math.cos(a) * d.y)),
+    angle: up * (q.angle - p.angle),
+    flip: q.flip !== p.flip,
+  };
 }

@@ -43,7 +43,11 @@ export interface Doc<T, R> {
   takeStored: () => void;
 }
 
-type Action<T> = { do: "set"; next: T | ((now: T) => T); kind: string } | { do: "undo" } | { do: "redo" } | { do: "settle" };
+type Action<T> =
+  | { do: "set"; next: T | ((now: T) => T); kind: string }
+  | { do: "undo" }
+  | { do: "redo" }
+  | { do: "settle" };
 
 function reduce<T>(h: History<T>, a: Action<T>): History<T> {
   switch (a.do) {
@@ -186,7 +190,13 @@ export function useDocument<T, R>(o: Options<T, R>): Doc<T, R> {
               setState({ kind: "refused", why: say(error) });
               if (doc !== wanted.current) takeTurn();
             } else {
-              setState({ kind: "away", why: error instanceof Refused && error.status === 401 ? "You are signed out. Sign in in another window; what you typed is kept here." : say(error) });
+              setState({
+                kind: "away",
+                why:
+                  error instanceof Refused && error.status === 401
+                    ? "You are signed out. Sign in in another window; what you typed is kept here."
+                    : say(error),
+              });
               window.setTimeout(() => {
                 hurry.current = true;
                 takeTurn();
@@ -269,7 +279,8 @@ export function useUndoKeys(doc: { undo: () => void; redo: () => void }): void {
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z") return;
-      const typing = e.target instanceof HTMLElement && (e.target.matches("input, textarea") || e.target.isContentEditable);
+      const typing =
+        e.target instanceof HTMLElement && (e.target.matches("input, textarea") || e.target.isContentEditable);
       if (typing && (e.target as HTMLInputElement).dataset.dirty === "yes") return; // the field undoes its own typing first
       e.preventDefault();
       if (e.shiftKey) forth();

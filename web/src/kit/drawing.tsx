@@ -1,7 +1,16 @@
 // The wood on screen, to scale: the slab with its grain, bark and flaws, and
 // the boards laid on it. What is drawn comes from the server's reckoning;
 // here it is only placed.
-import { useEffect, useId, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
+import {
+  useEffect,
+  useId,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+  type ReactNode,
+} from "react";
 import Button from "react-bootstrap/Button";
 import type { Board, Flaw, Photo, Point, Reckoned, Wood } from "../api/client";
 import { grain, seedOf } from "./grain";
@@ -31,7 +40,10 @@ export function useSize(): [React.RefObject<HTMLDivElement | null>, { width: num
 
 function fit(length: number, minY: number, maxY: number, width: number, height: number, flipped: boolean): View {
   const pad = { x: 34, top: 26, bottom: 34 };
-  const scale = Math.max(0.05, Math.min((width - 2 * pad.x) / length, (height - pad.top - pad.bottom) / Math.max(20, maxY - minY)));
+  const scale = Math.max(
+    0.05,
+    Math.min((width - 2 * pad.x) / length, (height - pad.top - pad.bottom) / Math.max(20, maxY - minY)),
+  );
   const left = (width - length * scale) / 2;
   const middle = pad.top + (height - pad.top - pad.bottom) / 2;
   const centre = (minY + maxY) / 2;
@@ -76,14 +88,16 @@ export function WoodDrawing(props: WoodDrawingProps) {
   const length = wood.length;
   const id = useId().replace(/[^a-z0-9]/gi, "");
   const [ref, size] = useSize();
-  const lines = useMemo(() => grain(seedOf(name + wood.species.name), length, wood.minY, wood.maxY), [name, wood.species.name, length, wood.minY, wood.maxY]);
+  const lines = useMemo(
+    () => grain(seedOf(name + wood.species.name), length, wood.minY, wood.maxY),
+    [name, wood.species.name, length, wood.minY, wood.maxY],
+  );
   const face = flipped && wood.under ? wood.under : wood.path;
   const beneath = flipped ? wood.path : wood.under;
   const bark = flipped ? wood.underBark : wood.bark;
   const view = fit(length, wood.minY, wood.maxY, size.width, size.height, flipped);
   const origin = view.toScreen({ x: 0, y: 0 });
   const frame = `translate(${origin.x} ${origin.y}) scale(${view.scale} ${flipped ? view.scale : -view.scale})`;
-  const pen = { vectorEffect: "non-scaling-stroke" as const };
   const timber = (
     <>
       <path d={face} fill={`url(#${id}-colour)`} />
@@ -137,7 +151,13 @@ export function WoodDrawing(props: WoodDrawingProps) {
             <path d={`M0 0H${length}`} className="chalk-line" {...pen} />
             {boards}
             {wood.features.map((f) => (
-              <path key={f.id} d={f.path} className={`feature ${f.under !== flipped ? "flaw-hidden" : ""} ${props.selected === f.id ? "is-selected" : ""}`} data-flaw={f.id} {...pen} />
+              <path
+                key={f.id}
+                d={f.path}
+                className={`feature ${f.under !== flipped ? "flaw-hidden" : ""} ${props.selected === f.id ? "is-selected" : ""}`}
+                data-flaw={f.id}
+                {...pen}
+              />
             ))}
             {wood.flaws.map((f) => (
               <path
@@ -159,8 +179,19 @@ export function WoodDrawing(props: WoodDrawingProps) {
 /** Ground is a photograph to scale in the slab's frame; that of the under face was taken turned over. */
 export function Ground({ photo: p, flipped }: { photo: Photo; flipped: boolean }) {
   const [w, h] = [p.maxX - p.minX, p.maxY - p.minY];
-  return <image href={`/api/pictures/${p.picture}`} width={w} height={h} preserveAspectRatio="none" transform={flipped ? `translate(${p.minX} ${p.minY})` : `translate(${p.minX} ${p.maxY}) scale(1 -1)`} />;
+  return (
+    <image
+      href={`/api/pictures/${p.picture}`}
+      width={w}
+      height={h}
+      preserveAspectRatio="none"
+      transform={flipped ? `translate(${p.minX} ${p.minY})` : `translate(${p.minX} ${p.maxY}) scale(1 -1)`}
+    />
+  );
 }
+
+/** pen keeps the width of a line at every scale. */
+export const pen = { vectorEffect: "non-scaling-stroke" as const };
 
 /** transformOf carries a board's frame to the slab's. */
 export function transformOf(p: Board["placement"]): string {
@@ -169,9 +200,12 @@ export function transformOf(p: Board["placement"]): string {
 
 /** BoardShape draws one board in the slab's frame. */
 export function BoardShape({ board, reckoned, active }: { board: Board; reckoned: Reckoned; active: boolean }) {
-  const pen = { vectorEffect: "non-scaling-stroke" as const };
   return (
-    <g transform={transformOf(board.placement)} className={`board board-${reckoned.level} ${active ? "is-active" : ""}`} data-board={board.id}>
+    <g
+      transform={transformOf(board.placement)}
+      className={`board board-${reckoned.level} ${active ? "is-active" : ""}`}
+      data-board={board.id}
+    >
       <path d={reckoned.path} className="board-line" {...pen} />
       {reckoned.holes.map((h, i) => (
         <path key={i} d={h} className="board-hole" {...pen} />
@@ -197,16 +231,36 @@ interface SilhouetteProps {
 export function Silhouette({ path, holes = [], box, light, dark, label, longest, seed }: SilhouetteProps) {
   const id = useId().replace(/[^a-z0-9]/gi, "");
   const [x0, y0, x1, y1] = box;
-  const lines = useMemo(() => (seed ? grain(seedOf(seed), x1, y0, y1).map((l) => l.d).join("") : ""), [seed, x1, y0, y1]);
+  const lines = useMemo(
+    () =>
+      seed
+        ? grain(seedOf(seed), x1, y0, y1)
+            .map((l) => l.d)
+            .join("")
+        : "",
+    [seed, x1, y0, y1],
+  );
   if (!path) return <div className="silhouette" />;
   const w = longest ?? x1 - x0;
   const rim = w * 0.008;
   const view = { width: w + 2 * rim, height: y1 - y0 + 2 * rim };
   const named = label ? { role: "img", "aria-label": label } : { "aria-hidden": true };
   return (
-    <svg className="silhouette" viewBox={`${x0 - rim} ${-y1 - rim} ${view.width} ${view.height}`} style={longest ? { height: "auto", aspectRatio: `${view.width} / ${view.height}` } : undefined} {...named}>
+    <svg
+      className="silhouette"
+      viewBox={`${x0 - rim} ${-y1 - rim} ${view.width} ${view.height}`}
+      style={longest ? { height: "auto", aspectRatio: `${view.width} / ${view.height}` } : undefined}
+      {...named}
+    >
       <g transform="scale(1 -1)">
-        <path d={[path, ...holes].join("")} fill={light} fillRule="evenodd" stroke={dark} strokeWidth={1.5} vectorEffect="non-scaling-stroke" />
+        <path
+          d={[path, ...holes].join("")}
+          fill={light}
+          fillRule="evenodd"
+          stroke={dark}
+          strokeWidth={1.5}
+          vectorEffect="non-scaling-stroke"
+        />
         {lines && (
           <>
             <clipPath id={`${id}-clip`}>
@@ -248,7 +302,9 @@ export function Dimension({ from, to, text, off = 0 }: { from: Point; to: Point;
   if (angle > 90.5 || angle < -89.5) angle += 180;
   return (
     <g className="dimension">
-      <path d={`M${a.x} ${a.y}L${b.x} ${b.y}M${a.x - n.x * 4} ${a.y - n.y * 4}l${n.x * 8} ${n.y * 8}M${b.x - n.x * 4} ${b.y - n.y * 4}l${n.x * 8} ${n.y * 8}`} />
+      <path
+        d={`M${a.x} ${a.y}L${b.x} ${b.y}M${a.x - n.x * 4} ${a.y - n.y * 4}l${n.x * 8} ${n.y * 8}M${b.x - n.x * 4} ${b.y - n.y * 4}l${n.x * 8} ${n.y * 8}`}
+      />
       <text x={middle.x} y={middle.y} transform={`rotate(${angle} ${middle.x} ${middle.y})`} dy="-4">
         {text}
       </text>

@@ -11,15 +11,29 @@ interface LengthProps {
   label: string;
   mm: number;
   onChange: (mm: number) => void;
+  /** What is entered: a path of the tables' ranges, such as board.design.corner. */
+  of?: string;
+  least?: number;
+  most?: number;
   signed?: boolean;
   hideLabel?: boolean;
-  least?: number;
   name?: string;
 }
 
 /** LengthField reads a length as it is written in the shop: 182, 7/8", 2' 6 1/2". */
-export function LengthField({ label, mm, onChange, signed = false, hideLabel = false, least, name }: LengthProps) {
-  const { unit } = useWorkshop();
+export function LengthField({
+  label,
+  mm,
+  onChange,
+  of,
+  signed: minus = false,
+  hideLabel = false,
+  name,
+  ...own
+}: LengthProps) {
+  const { unit, range } = useWorkshop();
+  const { least, most } = { ...range(of), ...own };
+  const signed = minus || least < 0;
   const id = useId();
   const [text, setText] = useState<string | null>(null); // null while nothing is being typed
   const [wrong, setWrong] = useState("");
@@ -39,7 +53,8 @@ export function LengthField({ label, mm, onChange, signed = false, hideLabel = f
       const read = await unwrap(api.POST("/api/lengths", { body: { text: typed, unit, signed } }));
       if (turn !== asked.current) return;
       flushSync(() => {
-        if (least !== undefined && read.mm < least) return setWrong(`at least ${showLength(least, unit)}`);
+        if (read.mm < least) return setWrong(`at least ${showLength(least, unit)}`);
+        if (read.mm > most) return setWrong(`at most ${showLength(most, unit)}`);
         setWrong("");
         if (document.activeElement?.id !== id) setText(null); // it was left before the answer came
         latest.current(read.mm);
@@ -64,7 +79,7 @@ export function LengthField({ label, mm, onChange, signed = false, hideLabel = f
       const next = mm + step;
       setText(null);
       setWrong("");
-      onChange(signed ? next : Math.max(least ?? 0, next));
+      onChange(Math.min(most, Math.max(signed ? least : Math.max(0, least), next)));
     }
   };
   return (
@@ -105,6 +120,10 @@ interface NumberProps {
   label: string;
   value: number;
   onChange: (v: number) => void;
+  /** As of a length. */
+  of?: string;
+  /** How many of the range's unit are one of the field's. */
+  per?: number;
   least?: number;
   most?: number;
   step?: number;
@@ -113,8 +132,24 @@ interface NumberProps {
   hideLabel?: boolean;
 }
 
+const plain = (v: number): string => String(Number(v.toFixed(3)));
+
 /** NumberField reads a plain number, with a comma or a point. */
-export function NumberField({ label, value, onChange, least, most, step = 1, unit = "", whole = false, hideLabel = false }: NumberProps) {
+export function NumberField({
+  label,
+  value,
+  onChange,
+  of,
+  per = 1,
+  step = 1,
+  unit = "",
+  whole = false,
+  hideLabel = false,
+  ...own
+}: NumberProps) {
+  const { range } = useWorkshop();
+  const known = range(of);
+  const { least, most } = { least: known.least / per, most: known.most / per, ...own };
   const id = useId();
   const [text, setText] = useState<string | null>(null);
   const [wrong, setWrong] = useState("");
@@ -122,7 +157,7 @@ export function NumberField({ label, value, onChange, least, most, step = 1, uni
     const v = Number(typed.replace(",", "."));
     if (typed.trim() === "" || Number.isNaN(v)) return setWrong("This is not a number: write it like 12 or 12.5");
     if (whole && !Number.isInteger(v)) return setWrong("Give a whole number");
-    if ((least !== undefined && v < least) || (most !== undefined && v > most)) return setWrong(`Give a value from ${least ?? "any"} to ${most ?? "any"}`);
+    if (v < least || v > most) return setWrong(`Give a value from ${plain(least)} to ${plain(most)}`);
     setWrong("");
     onChange(v);
   };
@@ -136,7 +171,7 @@ export function NumberField({ label, value, onChange, least, most, step = 1, uni
         size="sm"
         inputMode="decimal"
         autoComplete="off"
-        value={text ?? String(Number(value.toFixed(3)))}
+        value={text ?? plain(value)}
         isInvalid={wrong !== ""}
         data-dirty={text === null ? undefined : "yes"}
         onFocus={(e) => e.currentTarget.select()}
@@ -151,7 +186,7 @@ export function NumberField({ label, value, onChange, least, most, step = 1, uni
             const v = value + step * (e.shiftKey ? 10 : 1) * (e.key === "ArrowUp" ? 1 : -1);
             setText(null);
             setWrong("");
-            onChange(Math.min(most ?? v, Math.max(least ?? v, Number(v.toFixed(6)))));
+            onChange(Math.min(most, Math.max(least, Number(v.toFixed(6)))));
           }
         }}
       />
@@ -164,10 +199,20 @@ export function NumberField({ label, value, onChange, least, most, step = 1, uni
   );
 }
 
+/** Option is one of the words of a choice. */
+export interface Option {
+  value: string;
+  label: string;
+}
+
+/** kindsOf makes the options of a list of kinds. */
+export const kindsOf = (kinds: readonly { kind: string; name: string }[]): Option[] =>
+  kinds.map((k) => ({ value: k.kind, label: k.name }));
+
 interface ChoiceProps<T extends string> {
   label: string;
   value: T;
-  options: readonly (T | { value: T; label: string })[];
+  options: readonly (string | Option)[];
   onChange: (v: T) => void;
   hideLabel?: boolean;
 }
@@ -195,7 +240,9 @@ export function Choice<T extends string>({ label, value, options, onChange, hide
 /** Tick is a yes or no. */
 export function Tick({ label, value, onChange }: { label: string; value: boolean; onChange: (v: boolean) => void }) {
   const id = useId();
-  return <Form.Check id={id} type="checkbox" label={label} checked={value} onChange={(e) => onChange(e.target.checked)} />;
+  return (
+    <Form.Check id={id} type="checkbox" label={label} checked={value} onChange={(e) => onChange(e.target.checked)} />
+  );
 }
 
 interface TextProps {
@@ -259,7 +306,15 @@ export function Row({ children }: { children: ReactNode }) {
 }
 
 /** RemoveButton takes one thing out of a list. */
-export function RemoveButton({ what, onClick, disabled = false }: { what: string; onClick: () => void; disabled?: boolean }) {
+export function RemoveButton({
+  what,
+  onClick,
+  disabled = false,
+}: {
+  what: string;
+  onClick: () => void;
+  disabled?: boolean;
+}) {
   return (
     <button type="button" className="remove" aria-label={`Remove ${what}`} disabled={disabled} onClick={onClick}>
       ×

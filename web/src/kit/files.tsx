@@ -4,14 +4,28 @@ import { Refused, type Problem } from "../api/client";
 
 /** send posts a file as it is and gives the answer, or throws Refused. */
 export async function send<T>(path: string, file: Blob): Promise<T> {
-  const response = await fetch(path, { method: "POST", body: file, headers: { "Content-Type": "application/octet-stream" } });
+  const response = await fetch(path, {
+    method: "POST",
+    body: file,
+    headers: { "Content-Type": "application/octet-stream" },
+  });
   const answer: unknown = await response.json().catch(() => ({}));
   if (!response.ok) throw new Refused(response.status, answer as Problem);
   return answer as T;
 }
 
 /** FilePick is a button that asks for a file. */
-export function FilePick({ label, accept, busy = false, onFile }: { label: string; accept: string; busy?: boolean; onFile: (file: File) => void }) {
+export function FilePick({
+  label,
+  accept,
+  busy = false,
+  onFile,
+}: {
+  label: string;
+  accept: string;
+  busy?: boolean;
+  onFile: (file: File) => void;
+}) {
   const id = useId();
   return (
     <>

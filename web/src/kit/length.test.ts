@@ -2,7 +2,11 @@ import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
 import { showLength, showMinutes, showText, showTime, showValue, type Unit } from "./length";
 
-const cases = JSON.parse(readFileSync("../craft/measure/testdata/format.json", "utf8")) as { mm: number; unit: Unit; text: string }[];
+const cases = JSON.parse(readFileSync("../craft/measure/testdata/format.json", "utf8")) as {
+  mm: number;
+  unit: Unit;
+  text: string;
+}[];
 
 describe("lengths", () => {
   test.each(cases)("$mm in $unit is $text", ({ mm, unit, text }) => {

@@ -27,7 +27,8 @@ export function showLength(mm: number, unit: Unit): string {
 }
 
 /** showText writes a text whose lengths stand in braces, in mm. */
-export const showText = (text: string, unit: Unit): string => text.replace(/\{([\d.]+)\}/g, (_, mm) => showLength(Number(mm), unit));
+export const showText = (text: string, unit: Unit): string =>
+  text.replace(/\{([\d.]+)\}/g, (_, mm) => showLength(Number(mm), unit));
 
 /** showValue writes a value of any unit for reading. */
 export function showValue(value: number, of: string, unit: Unit): string {
@@ -76,7 +77,13 @@ export function showTime(at: string, zone: string, withTime = true): string {
   const key = `${zone} ${withTime}`;
   let clock = clocks.get(key);
   if (!clock) {
-    clock = new Intl.DateTimeFormat("en-GB", { timeZone: zone, weekday: "short", day: "numeric", month: "short", ...(withTime ? { hour: "2-digit", minute: "2-digit" } : {}) });
+    clock = new Intl.DateTimeFormat("en-GB", {
+      timeZone: zone,
+      weekday: "short",
+      day: "numeric",
+      month: "short",
+      ...(withTime ? { hour: "2-digit", minute: "2-digit" } : {}),
+    });
     clocks.set(key, clock);
   }
   return clock.format(new Date(at));

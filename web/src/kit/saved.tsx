@@ -27,7 +27,9 @@ export function SaveNotice<T, R>({ doc }: { doc: Doc<T, R> }) {
 
 /** LeaveGuard asks before a place is left whose last change cannot be stored as it stands. */
 function LeaveGuard({ unsaved }: { unsaved: boolean }) {
-  const leaving = useBlocker(({ currentLocation, nextLocation }) => unsaved && currentLocation.pathname !== nextLocation.pathname);
+  const leaving = useBlocker(
+    ({ currentLocation, nextLocation }) => unsaved && currentLocation.pathname !== nextLocation.pathname,
+  );
   return (
     <Modal show={leaving.state === "blocked"} onHide={() => leaving.reset?.()} aria-labelledby="leave-title">
       <Modal.Header>
@@ -64,7 +66,9 @@ function Notice<T, R>({ doc }: { doc: Doc<T, R> }) {
   }
   return (
     <Alert variant={s.kind === "away" ? "warning" : "danger"} className="notice">
-      <span>{s.kind === "away" ? `${s.why} Trying again.` : `${s.why}. It stays here, unsaved, until it is right.`}</span>
+      <span>
+        {s.kind === "away" ? `${s.why} Trying again.` : `${s.why}. It stays here, unsaved, until it is right.`}
+      </span>
     </Alert>
   );
 }
@@ -75,7 +79,13 @@ export function UndoButtons<T, R>({ doc }: { doc: Doc<T, R> }) {
       <Button size="sm" variant="outline-secondary" disabled={!doc.canUndo} onClick={doc.undo} title="Undo (Ctrl+Z)">
         Undo
       </Button>
-      <Button size="sm" variant="outline-secondary" disabled={!doc.canRedo} onClick={doc.redo} title="Redo (Ctrl+Shift+Z)">
+      <Button
+        size="sm"
+        variant="outline-secondary"
+        disabled={!doc.canRedo}
+        onClick={doc.redo}
+        title="Redo (Ctrl+Shift+Z)"
+      >
         Redo
       </Button>
     </span>

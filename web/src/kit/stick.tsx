@@ -20,7 +20,15 @@ export const stageNames: Record<string, string> = {
 
 export const stages = Object.keys(stageNames);
 
-export const StoryStick = memo(function StoryStick({ notches, active, onPick }: { notches: Notch[]; active: string; onPick: (stage: string) => void }) {
+export const StoryStick = memo(function StoryStick({
+  notches,
+  active,
+  onPick,
+}: {
+  notches: Notch[];
+  active: string;
+  onPick: (stage: string) => void;
+}) {
   const { time } = useWorkshop();
   const bar = useRef<HTMLDivElement>(null);
   useEffect(() => {
@@ -38,7 +46,18 @@ export const StoryStick = memo(function StoryStick({ notches, active, onPick }: 
     <div className="stick" role="tablist" aria-label="Stages of the work" ref={bar} onKeyDown={onKeyDown}>
       {notches.map((n, i) => {
         const state = !n.needed ? "faint" : n.done ? "done" : "open";
-        const when = n.stage === "wood" ? (n.done ? "ready" : "not ready") : n.done ? "done" : n.needed && n.ends ? time(n.ends, false) : n.needed ? "" : "not needed";
+        const when =
+          n.stage === "wood"
+            ? n.done
+              ? "ready"
+              : "not ready"
+            : n.done
+              ? "done"
+              : n.needed && n.ends
+                ? time(n.ends, false)
+                : n.needed
+                  ? ""
+                  : "not needed";
         return (
           <button
             key={n.stage}

@@ -18,7 +18,12 @@ export function LevelMark({ level, word = true }: { level: string; word?: boolea
   return (
     <span className={`level level-${l}`}>
       <svg viewBox="0 0 17 17" width="14" height="14" aria-hidden="true">
-        <path d={shapes[l]} fill={l === "good" ? "none" : "currentColor"} stroke="currentColor" strokeWidth={l === "good" ? 2.4 : 0} />
+        <path
+          d={shapes[l]}
+          fill={l === "good" ? "none" : "currentColor"}
+          stroke="currentColor"
+          strokeWidth={l === "good" ? 2.4 : 0}
+        />
       </svg>
       {word ? <span className="word">{l}</span> : <span className="visually-hidden">{l}</span>}
     </span>
@@ -57,9 +62,15 @@ function VerdictLine({ verdict: v, onRemedy }: { verdict: Verdict; onRemedy?: (r
             <div className="remedies">
               {v.remedies.map((r, i) => (
                 <span key={i}>
-                  <Button size="sm" variant="outline-primary" onClick={() => onRemedy(r)}>
-                    {label(r)}
-                  </Button>
+                  {r.on === "board" ? (
+                    <Button size="sm" variant="outline-primary" onClick={() => onRemedy(r)}>
+                      {label(r)}
+                    </Button>
+                  ) : (
+                    <em>
+                      {label(r)}, at the {r.on}
+                    </em>
+                  )}
                   {r.worsens && <span className="worsens">but {words(r.worsens)}</span>}
                 </span>
               ))}
@@ -72,7 +83,13 @@ function VerdictLine({ verdict: v, onRemedy }: { verdict: Verdict; onRemedy?: (r
 }
 
 /** Verdicts lists checks, the good ones folded away. */
-export const Verdicts = memo(function Verdicts({ verdicts, onRemedy }: { verdicts: Verdict[]; onRemedy?: (r: Remedy) => void }) {
+export const Verdicts = memo(function Verdicts({
+  verdicts,
+  onRemedy,
+}: {
+  verdicts: Verdict[];
+  onRemedy?: (r: Remedy) => void;
+}) {
   const bad = verdicts.filter((v) => v.level !== "good");
   const good = verdicts.filter((v) => v.level === "good");
   return (
@@ -85,7 +102,8 @@ export const Verdicts = memo(function Verdicts({ verdicts, onRemedy }: { verdict
       {good.length > 0 && (
         <details open={bad.length === 0}>
           <summary>
-            <LevelMark level="good" word={false} /> {good.length} {good.length === 1 ? "check" : "checks"} clear of the limit
+            <LevelMark level="good" word={false} /> {good.length} {good.length === 1 ? "check" : "checks"} clear of the
+            limit
           </summary>
           <ul>
             {good.map((v, i) => (

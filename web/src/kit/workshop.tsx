@@ -14,8 +14,18 @@ interface Workshop {
   value: (value: number, of: string) => string;
   /** Shows a text of the rules, with its lengths in the unit in force. */
   words: (text: string) => string;
+  /** Between what a number may lie; without a path, anywhere. */
+  range: (of?: string) => { least: number; most: number };
   time: (at: string, withTime?: boolean) => string;
   switchUnits: () => void;
+}
+
+const anywhere = { least: -Infinity, most: Infinity };
+
+/** rangeOf finds the range at a path, whose first word is the document. */
+function rangeOf(ranges: Tables["ranges"], of = "") {
+  const [document, ...path] = of.split(".");
+  return ranges[document]?.[path.join(".")] ?? anywhere;
 }
 
 const Context = createContext<Workshop | null>(null);
@@ -48,9 +58,11 @@ export function WorkshopProvider({ children }: { children: ReactNode }) {
       value: (value: number, of: string) => showValue(value, of, s.units),
       words: (text: string) => showText(text, s.units),
       time: (at: string, withTime = true) => showTime(at, s.timeZone, withTime),
+      range: (of?: string) => rangeOf(tables.data.ranges, of),
       switchUnits: () => void switchUnits(),
     };
   }, [shop.data, tables.data, switchUnits]);
-  if (!workshop) return <p className="p-4">{shop.isError ? "The server does not answer. Trying again." : "Opening the shop"}</p>;
+  if (!workshop)
+    return <p className="p-4">{shop.isError ? "The server does not answer. Trying again." : "Opening the shop"}</p>;
   return <Context.Provider value={workshop}>{children}</Context.Provider>;
 }

@@ -6,14 +6,16 @@ import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
 import { api, say, unwrap, type Board, type LaidOut, type LayoutDoc, type Point } from "../api/client";
 import { turnedBy } from "../boards/frame";
-import { shapeNames } from "../boards/shape/OutlinePart";
 import type { Doc } from "../kit/document";
-import { Choice, LengthField, NumberField, Row, Tick } from "../kit/fields";
+import { Choice, kindsOf, LengthField, NumberField, Row, Tick } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import type { Asking } from "./Layout";
 import { copyOf } from "./sets";
+
+// Shapes that no biggest clean board is sought of: they follow an edge or have no size of their own.
+const unsought = ["free", "plank", "blade"];
 
 interface Props {
   layout: LayoutDoc;
@@ -30,8 +32,10 @@ export function BoardsPart({ layout, doc: d, picked, onPick, asking, onAsk, spot
   const { value, length } = useWorkshop();
   const boards = d.doc;
   const board = boards.find((b) => b.id === picked);
-  const set = (change: (b: Board) => Partial<Board>, kind = "") => d.set((now) => now.map((b) => (b.id === picked ? { ...b, ...change(b) } : b)), kind);
-  const place = (p: Partial<Board["placement"]>, kind = "") => set((b) => ({ placement: { ...b.placement, ...p } }), kind);
+  const set = (change: (b: Board) => Partial<Board>, kind = "") =>
+    d.set((now) => now.map((b) => (b.id === picked ? { ...b, ...change(b) } : b)), kind);
+  const place = (p: Partial<Board["placement"]>, kind = "") =>
+    set((b) => ({ placement: { ...b.placement, ...p } }), kind);
   const add = (b: Board) => {
     d.set((now) => [...now, b]);
     onPick(b.id);
@@ -39,7 +43,9 @@ export function BoardsPart({ layout, doc: d, picked, onPick, asking, onAsk, spot
   return (
     <>
       <h2>Boards on it</h2>
-      {boards.length === 0 && <p className="facts">None yet. Lay one, look for the biggest clean one, or let a search lay several.</p>}
+      {boards.length === 0 && (
+        <p className="facts">None yet. Lay one, look for the biggest clean one, or let a search lay several.</p>
+      )}
       <ol className="laid">
         {boards.map((b, i) => {
           const on = d.result.boards.find((o) => o.id === b.id);
@@ -57,45 +63,110 @@ export function BoardsPart({ layout, doc: d, picked, onPick, asking, onAsk, spot
       {board && (
         <>
           <div className="d-flex gap-1 flex-wrap mt-2">
-            <Button size="sm" variant="outline-primary" onClick={() => add(copyOf(board, `${board.name}, ${boards.length + 1}`, { placement: { ...board.placement, y: board.placement.y - board.design.width / 2 } }))}>
+            <Button
+              size="sm"
+              variant="outline-primary"
+              onClick={() =>
+                add(
+                  copyOf(board, `${board.name}, ${boards.length + 1}`, {
+                    placement: { ...board.placement, y: board.placement.y - board.design.width / 2 },
+                  }),
+                )
+              }
+            >
               Double it
             </Button>
-            <Button size="sm" variant="outline-primary" onClick={() => place({ angle: turnedBy(board.placement.angle, 180) })}>
+            <Button
+              size="sm"
+              variant="outline-primary"
+              onClick={() => place({ angle: turnedBy(board.placement.angle, 180) })}
+            >
               Turn end for end
             </Button>
             <Button size="sm" variant="outline-primary" onClick={() => place({ flip: !board.placement.flip })}>
               Flip it over
             </Button>
-            <Button size="sm" variant={asking.what === "swap" ? "primary" : "outline-primary"} aria-pressed={asking.what === "swap"} onClick={() => onAsk({ what: asking.what === "swap" ? "" : "swap" })}>
+            <Button
+              size="sm"
+              variant={asking.what === "swap" ? "primary" : "outline-primary"}
+              aria-pressed={asking.what === "swap"}
+              onClick={() => onAsk({ what: asking.what === "swap" ? "" : "swap" })}
+            >
               Change places
             </Button>
-            <Button size="sm" variant="outline-secondary" onClick={() => d.set((now) => now.filter((b) => b.id !== picked))}>
+            <Button
+              size="sm"
+              variant="outline-secondary"
+              onClick={() => d.set((now) => now.filter((b) => b.id !== picked))}
+            >
               To the offcut bin
             </Button>
             <Link className="btn btn-sm btn-outline-primary" to={`/boards/${board.id}`}>
               Its sheet
             </Link>
           </div>
-          <Tick label="Locked: it stays where it lies" value={board.locked ?? false} onChange={(locked) => set(() => ({ locked }))} />
+          <Tick
+            label="Locked: it stays where it lies"
+            value={board.locked ?? false}
+            onChange={(locked) => set(() => ({ locked }))}
+          />
           <Row>
-            <LengthField label="From the butt" name="place-x" signed mm={board.placement.x} onChange={(x) => place({ x }, "px")} />
-            <LengthField label="From the chalk line" name="place-y" signed mm={board.placement.y} onChange={(y) => place({ y }, "py")} />
-            <NumberField label="Turned" unit="°" value={board.placement.angle} least={-3600} most={3600} onChange={(angle) => place({ angle }, "pa")} />
+            <LengthField
+              label="From the butt"
+              name="place-x"
+              of="board.placement.x"
+              mm={board.placement.x}
+              onChange={(x) => place({ x }, "px")}
+            />
+            <LengthField
+              label="From the chalk line"
+              name="place-y"
+              of="board.placement.y"
+              mm={board.placement.y}
+              onChange={(y) => place({ y }, "py")}
+            />
+            <NumberField
+              label="Turned"
+              unit="°"
+              of="board.placement.angle"
+              value={board.placement.angle}
+              onChange={(angle) => place({ angle }, "pa")}
+            />
           </Row>
-          <Choice label="Sawn out with" value={board.cut.saw} options={["band saw", "jigsaw", "track saw", "table saw", "hand saw"]} onChange={(saw) => set((b) => ({ cut: { ...b.cut, saw } }))} />
-          {layout.partner && <Twin partner={layout.partner} board={board} result={d.result} onChange={(twin) => set(() => ({ twin }))} />}
+          <Choice
+            label="Sawn out with"
+            value={board.cut.saw}
+            options={["band saw", "jigsaw", "track saw", "table saw", "hand saw"]}
+            onChange={(saw) => set((b) => ({ cut: { ...b.cut, saw } }))}
+          />
+          {layout.partner && (
+            <Twin partner={layout.partner} board={board} result={d.result} onChange={(twin) => set(() => ({ twin }))} />
+          )}
         </>
       )}
-      <Button size="sm" className="mt-2" onClick={() => add(copyOf(layout.fresh, `${layout.fresh.name}, ${boards.length + 1}`))}>
+      <Button
+        size="sm"
+        className="mt-2"
+        onClick={() => add(copyOf(layout.fresh, `${layout.fresh.name}, ${boards.length + 1}`))}
+      >
         Lay a new board
       </Button>
-      <Biggest layout={layout} boards={boards} spot={spot} asking={asking} onAsk={onAsk} onSpot={onSpot} onFound={add} />
+      <Biggest
+        layout={layout}
+        boards={boards}
+        spot={spot}
+        asking={asking}
+        onAsk={onAsk}
+        onSpot={onSpot}
+        onFound={add}
+      />
       {layout.endChecks.length > 0 && (
         <>
           <h2>Checks at the ends</h2>
           {layout.endChecks.map((e, i) => (
             <p key={e.end} className="facts">
-              <strong>{e.end === "butt" ? "Butt end" : "Far end"}</strong>: cut off, {length(e.lost)} shorter; filled with {e.filler}, {showMinutes(e.gained)} of waiting.
+              <strong>{e.end === "butt" ? "Butt end" : "Far end"}</strong>: cut off, {length(e.lost)} shorter; filled
+              with {e.filler}, {showMinutes(e.gained)} of waiting.
               {layout.endChecks.length > 1 && i === 0 && " Spend this end first."}
             </p>
           ))}
@@ -106,12 +177,27 @@ export function BoardsPart({ layout, doc: d, picked, onPick, asking, onAsk, spot
 }
 
 /** Twin is the board's mirror image on the leaf that opens like a book with this one. */
-function Twin({ partner, board, result, onChange }: { partner: { id: string; name: string }; board: Board; result: LaidOut; onChange: (twin: Board["twin"]) => void }) {
+function Twin({
+  partner,
+  board,
+  result,
+  onChange,
+}: {
+  partner: { id: string; name: string };
+  board: Board;
+  result: LaidOut;
+  onChange: (twin: Board["twin"]) => void;
+}) {
   const { words } = useWorkshop();
   const on = result.twins.find((o) => o.id === board.twin?.board);
   if (!board.twin) {
     return (
-      <Button size="sm" variant="outline-primary" className="mt-2" onClick={() => onChange({ board: crypto.randomUUID(), piece: partner.id })}>
+      <Button
+        size="sm"
+        variant="outline-primary"
+        className="mt-2"
+        onClick={() => onChange({ board: crypto.randomUUID(), piece: partner.id })}
+      >
         Lay its twin on {partner.name}
       </Button>
     );
@@ -119,9 +205,18 @@ function Twin({ partner, board, result, onChange }: { partner: { id: string; nam
   return (
     <div className="flaw-card p-2 mt-2">
       <div>
-        Its twin on <Link to={`/timber/${partner.id}/layout`}>{partner.name}</Link> goes where it goes. {on && <LevelMark level={on.level} />}
+        Its twin on <Link to={`/timber/${partner.id}/layout`}>{partner.name}</Link> goes where it goes.{" "}
+        {on && <LevelMark level={on.level} />}
       </div>
-      {on && on.level !== "good" && on.verdicts.filter((v) => v.level === on.level).map((v, i) => <div key={i} className="facts">{words(v.finding)}</div>)}
+      {on &&
+        on.level !== "good" &&
+        on.verdicts
+          .filter((v) => v.level === on.level)
+          .map((v, i) => (
+            <div key={i} className="facts">
+              {words(v.finding)}
+            </div>
+          ))}
       <Button size="sm" variant="outline-secondary" className="mt-1" onClick={() => onChange(undefined)}>
         Let each go its own way
       </Button>
@@ -141,20 +236,32 @@ interface BiggestProps {
 
 /** Biggest lays the biggest board of a shape that fits around flaws. */
 function Biggest({ layout, boards, spot, asking, onAsk, onSpot, onFound }: BiggestProps) {
+  const { tables } = useWorkshop();
   const [shape, setShape] = useState<Board["design"]["shape"]>("rectangle");
   const [free, setFree] = useState(true);
   const find = useMutation({
     mutationFn: () => {
       const board = { ...layout.fresh, id: "looked for", design: { ...layout.fresh.design, shape } };
-      return unwrap(api.POST("/api/pieces/{id}/biggest", { params: { path: { id: layout.piece } }, body: { boards, board, free: free && shape === "rectangle", spot: spot ?? undefined } }));
+      return unwrap(
+        api.POST("/api/pieces/{id}/biggest", {
+          params: { path: { id: layout.piece } },
+          body: { boards, board, free: free && shape === "rectangle", spot: spot ?? undefined },
+        }),
+      );
     },
-    onSuccess: (c) => onFound(copyOf(layout.fresh, `Clean board ${boards.length + 1}`, { design: c.design, placement: c.placement })),
+    onSuccess: (c) =>
+      onFound(copyOf(layout.fresh, `Clean board ${boards.length + 1}`, { design: c.design, placement: c.placement })),
   });
   return (
     <>
       <h2>Biggest clean board</h2>
       <Row>
-        <Choice label="Shape looked for" value={shape} options={shapeNames.filter((o) => o.value !== "free" && o.value !== "plank" && o.value !== "blade")} onChange={setShape} />
+        <Choice
+          label="Shape looked for"
+          value={shape}
+          options={kindsOf(tables.shapes).filter((o) => !unsought.includes(o.value))}
+          onChange={setShape}
+        />
         <Choice
           label="Where"
           value={spot || asking.what === "spot" ? "spot" : "anywhere"}

@@ -5,7 +5,10 @@ import type { Doc } from "../kit/document";
 import { Figures, LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 
-const settings: Partial<Record<SlabCut["kind"], string>> = { "cross-cut": "from the butt end of the piece", rip: "fence from its right edge" };
+const settings: Partial<Record<SlabCut["kind"], string>> = {
+  "cross-cut": "from the butt end of the piece",
+  rip: "fence from its right edge",
+};
 
 export function CutsPart({ cuts }: { cuts: SlabCut[] }) {
   const { length, words } = useWorkshop();
@@ -13,7 +16,10 @@ export function CutsPart({ cuts }: { cuts: SlabCut[] }) {
   return (
     <>
       <h2>Cuts in order</h2>
-      <p className="facts">Across first, then along, then holes and curves. Push sticks for narrow strips; never rip a twisted or cupped piece without a flat face and a straight edge. Read the machine&apos;s own manual, and follow your local rules.</p>
+      <p className="facts">
+        Across first, then along, then holes and curves. Push sticks for narrow strips; never rip a twisted or cupped
+        piece without a flat face and a straight edge. Read the machine&apos;s own manual, and follow your local rules.
+      </p>
       <ol className="slab-cuts">
         {cuts.map((c) => (
           <li key={c.number} data-kind={c.kind}>
@@ -35,11 +41,27 @@ export function CutsPart({ cuts }: { cuts: SlabCut[] }) {
 }
 
 /** WastePart tells what becomes of the slab, and what its offcuts are. */
-export function WastePart({ layout, doc: d, held, onHold }: { layout: LayoutDoc; doc: Doc<Board[], LaidOut>; held: Held | null; onHold: (h: Held | null) => void }) {
+export function WastePart({
+  layout,
+  doc: d,
+  held,
+  onHold,
+}: {
+  layout: LayoutDoc;
+  doc: Doc<Board[], LaidOut>;
+  held: Held | null;
+  onHold: (h: Held | null) => void;
+}) {
   const { length, value } = useWorkshop();
   const left = useQuery({
     queryKey: ["layout-waste", layout.piece, d.doc],
-    queryFn: () => unwrap(api.POST("/api/pieces/{id}/layout/draft", { params: { path: { id: layout.piece } }, body: { boards: d.doc, leftovers: true } })),
+    queryFn: () =>
+      unwrap(
+        api.POST("/api/pieces/{id}/layout/draft", {
+          params: { path: { id: layout.piece } },
+          body: { boards: d.doc, leftovers: true },
+        }),
+      ),
     placeholderData: (was) => was,
     gcTime: 0,
   });
@@ -60,8 +82,18 @@ export function WastePart({ layout, doc: d, held, onHold }: { layout: LayoutDoc;
               <div className="facts holds">
                 Still holds, clear of flaws,
                 {o.holds.map((h) => (
-                  <button key={h.name} type="button" className="text-link" aria-pressed={held === h} onClick={() => onHold(held === h ? null : h)}>
-                    {h.own ? h.name : h.name === "round" ? `a round of ${length(Math.floor(h.length))}` : `a ${h.name} of ${length(Math.floor(h.length))} × ${length(Math.floor(h.width))}`}
+                  <button
+                    key={h.name}
+                    type="button"
+                    className="text-link"
+                    aria-pressed={held === h}
+                    onClick={() => onHold(held === h ? null : h)}
+                  >
+                    {h.own
+                      ? h.name
+                      : h.name === "round"
+                        ? `a round of ${length(Math.floor(h.length))}`
+                        : `a ${h.name} of ${length(Math.floor(h.length))} × ${length(Math.floor(h.width))}`}
                   </button>
                 ))}
               </div>

@@ -3,7 +3,18 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { api, Refused, say, unwrap, type Board, type Held, type LayoutDoc, type Point, type Proposal, type Remedy } from "../api/client";
+import {
+  api,
+  Refused,
+  say,
+  unwrap,
+  type Board,
+  type Held,
+  type LayoutDoc,
+  type Point,
+  type Proposal,
+  type Remedy,
+} from "../api/client";
 import { useDocument, useUndoKeys } from "../kit/document";
 import { merge } from "../kit/merge";
 import { Parts } from "../kit/parts";
@@ -17,7 +28,12 @@ import { SearchPart } from "./SearchPart";
 
 export default function LayoutPlace() {
   const { id = "" } = useParams();
-  const layout = useQuery({ queryKey: ["layout", id], queryFn: () => unwrap(api.GET("/api/pieces/{id}/layout", { params: { path: { id } } })), gcTime: 0, refetchOnWindowFocus: false });
+  const layout = useQuery({
+    queryKey: ["layout", id],
+    queryFn: () => unwrap(api.GET("/api/pieces/{id}/layout", { params: { path: { id } } })),
+    gcTime: 0,
+    refetchOnWindowFocus: false,
+  });
   if (!layout.data) return layout.error ? <p className="empty">{say(layout.error)}</p> : null;
   return <Editor key={id} layout={layout.data} />;
 }
@@ -49,7 +65,12 @@ function Editor({ layout }: { layout: LayoutDoc }) {
       let now: LayoutDoc;
       const binned = [...stored.current.keys()].filter((id) => !boards.some((b) => b.id === id));
       try {
-        now = await unwrap(api.PUT("/api/pieces/{id}/layout", { params: { path }, body: { boards: changed.map((board) => ({ version: versions.current.get(board.id) ?? 0, board })), binned } }));
+        now = await unwrap(
+          api.PUT("/api/pieces/{id}/layout", {
+            params: { path },
+            body: { boards: changed.map((board) => ({ version: versions.current.get(board.id) ?? 0, board })), binned },
+          }),
+        );
         for (const b of now.boards) versions.current.set(b.board.id, b.version);
       } catch (error) {
         if (error instanceof Refused && error.status === 409) {
@@ -62,7 +83,8 @@ function Editor({ layout }: { layout: LayoutDoc }) {
       }
       stored.current = new Map(boards.map((b) => [b.id, b]));
       const alone = new Set(now.boards.filter((b) => !b.board.twin).map((b) => b.board.id));
-      if (boards.some((b) => b.twin && alone.has(b.id))) d.set((all) => all.map((b) => (alone.has(b.id) ? { ...b, twin: undefined } : b))); // its twin has gone its own way
+      if (boards.some((b) => b.twin && alone.has(b.id)))
+        d.set((all) => all.map((b) => (alone.has(b.id) ? { ...b, twin: undefined } : b))); // its twin has gone its own way
       void client.invalidateQueries({ queryKey: ["boards"] });
       return version + 1;
     },
@@ -78,12 +100,24 @@ function Editor({ layout }: { layout: LayoutDoc }) {
   const boards = d.doc;
   const board = boards.find((b) => b.id === picked);
   const change = d.set;
-  const set = useCallback((id: string, part: (b: Board) => Board, kind = "") => change((now) => now.map((b) => (b.id === id ? part(b) : b)), kind), [change]);
+  const set = useCallback(
+    (id: string, part: (b: Board) => Board, kind = "") =>
+      change((now) => now.map((b) => (b.id === id ? part(b) : b)), kind),
+    [change],
+  );
   const swap = (other: string) => {
     const [a, b] = [board, boards.find((o) => o.id === other)];
     ask({ what: "" });
     if (!a || !b || a.id === b.id) return;
-    change((now) => now.map((o) => (o.id === a.id ? { ...o, placement: { ...b.placement, flip: o.placement.flip } } : o.id === b.id ? { ...o, placement: { ...a.placement, flip: o.placement.flip } } : o)));
+    change((now) =>
+      now.map((o) =>
+        o.id === a.id
+          ? { ...o, placement: { ...b.placement, flip: o.placement.flip } }
+          : o.id === b.id
+            ? { ...o, placement: { ...a.placement, flip: o.placement.flip } }
+            : o,
+      ),
+    );
   };
   const on = d.result.boards.find((b) => b.id === picked);
   const onRemedy = (r: Remedy) => set(picked, (b) => merge(b, r.patch));
@@ -137,11 +171,17 @@ function Editor({ layout }: { layout: LayoutDoc }) {
             }}
             spot={spot}
             cuts={part === "cuts" ? d.result.cuts : []}
-            shown={part === "search" && shown ? shown.boards : part === "waste" && held ? [{ path: held.path, holes: [], placement: held.at }] : []}
+            shown={
+              part === "search" && shown
+                ? shown.boards
+                : part === "waste" && held
+                  ? [{ path: held.path, holes: [], placement: held.at }]
+                  : []
+            }
           />
           <div className="under-drawing">
             <div>
-              {d.result.wishes.map((w) => (
+              {d.result.unmet.map((w) => (
                 <p key={w.id} className="facts">
                   {words(w.finding)}
                 </p>
@@ -166,7 +206,18 @@ function Editor({ layout }: { layout: LayoutDoc }) {
         <section className="work-panel" aria-label="Lay out">
           <Parts parts={parts} open={part} onOpen={open} />
           <div id="part" role="tabpanel" aria-labelledby={`part-${part}`}>
-            {part === "boards" && <BoardsPart layout={layout} doc={d} picked={picked} onPick={pick} asking={asking} onAsk={ask} spot={spot} onSpot={setSpot} />}
+            {part === "boards" && (
+              <BoardsPart
+                layout={layout}
+                doc={d}
+                picked={picked}
+                onPick={pick}
+                asking={asking}
+                onAsk={ask}
+                spot={spot}
+                onSpot={setSpot}
+              />
+            )}
             <div hidden={part !== "search"}>
               <SearchPart layout={layout} doc={d} shown={shown} onShow={show} onTaken={pick} />
             </div>

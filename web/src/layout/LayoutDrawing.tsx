@@ -4,7 +4,7 @@ import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from
 import type { Board, LaidOut, LayoutDoc, Placed, Point, SlabCut } from "../api/client";
 import { out, turnedBy } from "../boards/frame";
 import type { Doc } from "../kit/document";
-import { FlipButton, transformOf, WoodDrawing, type View } from "../kit/drawing";
+import { FlipButton, pen, transformOf, WoodDrawing, type View } from "../kit/drawing";
 import { Tick } from "../kit/fields";
 import { nudge } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
@@ -29,8 +29,6 @@ interface Props {
   shown: Pick<Placed, "path" | "holes" | "placement">[];
 }
 
-const pen = { vectorEffect: "non-scaling-stroke" as const };
-
 /** pointsOf are points along a path, as drawn; kept, since a path is asked for at every move. */
 const sampled = new Map<string, Point[]>();
 function pointsOf(d: string): Point[] {
@@ -40,23 +38,49 @@ function pointsOf(d: string): Point[] {
     path.setAttribute("d", d);
     const length = path.getTotalLength();
     const n = 90;
-    points = Array.from({ length: n }, (_, i) => path.getPointAtLength((length * i) / n)).map((p) => ({ x: p.x, y: p.y }));
+    points = Array.from({ length: n }, (_, i) => path.getPointAtLength((length * i) / n)).map((p) => ({
+      x: p.x,
+      y: p.y,
+    }));
     if (sampled.size > 400) sampled.clear();
     sampled.set(d, points);
   }
   return points;
 }
 
-export function LayoutDrawing({ layout, doc: d, picked, onPick, flipped, onFlip, snapping, onSnapping, asking, spot, onSpot, cuts, shown }: Props) {
+export function LayoutDrawing({
+  layout,
+  doc: d,
+  picked,
+  onPick,
+  flipped,
+  onFlip,
+  snapping,
+  onSnapping,
+  asking,
+  spot,
+  onSpot,
+  cuts,
+  shown,
+}: Props) {
   const { unit, length, switchUnits } = useWorkshop();
-  const drag = useRef<{ what: "move" | "turn"; start: Point; placements: Map<string, Board["placement"]>; id: string; ground: SnapGround } | null>(null);
+  const drag = useRef<{
+    what: "move" | "turn";
+    start: Point;
+    placements: Map<string, Board["placement"]>;
+    id: string;
+    ground: SnapGround;
+  } | null>(null);
   const [felt, feel] = useState("");
   const boards = d.doc;
   const board = boards.find((b) => b.id === picked);
   const wood = layout.wood;
   const paths = useMemo(() => new Map(d.result.boards.map((b) => [b.id, b])), [d.result]);
   const place = (ids: Set<string>, change: (p: Board["placement"], id: string) => Board["placement"], kind: string) =>
-    d.set((now) => now.map((b) => (ids.has(b.id) && !b.locked ? { ...b, placement: change(b.placement, b.id) } : b)), kind);
+    d.set(
+      (now) => now.map((b) => (ids.has(b.id) && !b.locked ? { ...b, placement: change(b.placement, b.id) } : b)),
+      kind,
+    );
   const moving = (id: string) => together(boards, id);
 
   const groundOf = (id: string): SnapGround => {
@@ -68,16 +92,28 @@ export function LayoutDrawing({ layout, doc: d, picked, onPick, flipped, onFlip,
       to: wood.length - layout.squaring,
       others: boards
         .filter((b) => !ids.has(b.id) && paths.has(b.id))
-        .map((b) => ({ apart: Math.max(apartOf(layout, me), apartOf(layout, b)), points: pointsOf(paths.get(b.id)!.path).map((p) => out(b.placement, p)), placement: b.placement, twin: b.design.length === me.design.length && b.design.width === me.design.width && b.design.shape === me.design.shape })),
+        .map((b) => ({
+          apart: Math.max(apartOf(layout, me), apartOf(layout, b)),
+          points: pointsOf(paths.get(b.id)!.path).map((p) => out(b.placement, p)),
+          placement: b.placement,
+          twin:
+            b.design.length === me.design.length &&
+            b.design.width === me.design.width &&
+            b.design.shape === me.design.shape,
+        })),
     };
   };
-  const turn = (by: number) => picked && place(new Set([picked]), (p) => ({ ...p, angle: turnedBy(p.angle, by) }), "turn");
+  const turn = (by: number) =>
+    picked && place(new Set([picked]), (p) => ({ ...p, angle: turnedBy(p.angle, by) }), "turn");
   const onKeyDown = (e: KeyboardEvent) => {
     if (e.ctrlKey || e.metaKey || e.altKey) return;
     const step = nudge(unit) * (e.shiftKey ? 10 : 1);
     const up = flipped ? -1 : 1;
-    const by = (x: number, y: number) => picked && place(moving(picked), (p) => ({ ...p, x: p.x + x, y: p.y + y }), "nudge");
-    const next = (n: number) => boards.length > 0 && onPick(boards[(boards.findIndex((b) => b.id === picked) + n + boards.length) % boards.length].id);
+    const by = (x: number, y: number) =>
+      picked && place(moving(picked), (p) => ({ ...p, x: p.x + x, y: p.y + y }), "nudge");
+    const next = (n: number) =>
+      boards.length > 0 &&
+      onPick(boards[(boards.findIndex((b) => b.id === picked) + n + boards.length) % boards.length].id);
     const keys: Record<string, () => void> = {
       ArrowLeft: () => by(-step, 0),
       ArrowRight: () => by(step, 0),
@@ -113,7 +149,13 @@ export function LayoutDrawing({ layout, doc: d, picked, onPick, flipped, onFlip,
         onPick(id);
         if (asking.what === "swap" || boards.find((b) => b.id === id)?.locked) return;
         e.currentTarget.setPointerCapture(e.pointerId);
-        drag.current = { what: turning ? "turn" : "move", start: at(e), id, placements: new Map(boards.map((b) => [b.id, b.placement])), ground: groundOf(id) };
+        drag.current = {
+          what: turning ? "turn" : "move",
+          start: at(e),
+          id,
+          placements: new Map(boards.map((b) => [b.id, b.placement])),
+          ground: groundOf(id),
+        };
       },
       onPointerMove: (e: PointerEvent<SVGSVGElement>) => {
         const g = drag.current;
@@ -123,17 +165,32 @@ export function LayoutDrawing({ layout, doc: d, picked, onPick, flipped, onFlip,
         const free = !snapping || e.altKey;
         if (g.what === "turn") {
           const angle = (Math.atan2(p.y - was.y, p.x - was.x) * 180) / Math.PI;
-          const to = free ? { placement: { ...was, angle: Math.round(angle * 2) / 2 }, felt: "" } : square({ ...was, angle: Math.round(angle * 2) / 2 }, g.ground.wood, 1.5);
+          const to = free
+            ? { placement: { ...was, angle: Math.round(angle * 2) / 2 }, felt: "" }
+            : square({ ...was, angle: Math.round(angle * 2) / 2 }, g.ground.wood, 1.5);
           feel(to.felt);
           return place(new Set([g.id]), () => to.placement, "drag");
         }
-        const wanted = { ...was, x: Math.round((was.x + p.x - g.start.x) * 2) / 2, y: Math.round((was.y + p.y - g.start.y) * 2) / 2 };
+        const wanted = {
+          ...was,
+          x: Math.round((was.x + p.x - g.start.x) * 2) / 2,
+          y: Math.round((was.y + p.y - g.start.y) * 2) / 2,
+        };
         const path = paths.get(g.id);
-        const to = free || !path ? { placement: wanted, felt: "" } : snap(wanted, pointsOf(path.path), g.ground, 8 / view.scale);
+        const to =
+          free || !path ? { placement: wanted, felt: "" } : snap(wanted, pointsOf(path.path), g.ground, 8 / view.scale);
         if (to.felt && to.felt !== felt) navigator.vibrate?.(8);
         feel(to.felt);
         const by = { x: to.placement.x - was.x, y: to.placement.y - was.y };
-        place(moving(g.id), (_, id) => ({ ...g.placements.get(id)!, x: g.placements.get(id)!.x + by.x, y: g.placements.get(id)!.y + by.y }), "drag");
+        place(
+          moving(g.id),
+          (_, id) => ({
+            ...g.placements.get(id)!,
+            x: g.placements.get(id)!.x + by.x,
+            y: g.placements.get(id)!.y + by.y,
+          }),
+          "drag",
+        );
       },
       onPointerUp: () => {
         drag.current = null;
@@ -149,7 +206,15 @@ export function LayoutDrawing({ layout, doc: d, picked, onPick, flipped, onFlip,
         <FlipButton flipped={flipped} onFlip={onFlip} />
         <Tick label="felt at edges, ends and neighbours" value={snapping} onChange={onSnapping} />
         <span className="hint" role="status">
-          {asking.what === "swap" ? "Press the board to change places with." : asking.what === "spot" ? "Press the spot on the wood." : felt ? `At ${felt}` : board ? board.name : "Press a board to pick it."}
+          {asking.what === "swap"
+            ? "Press the board to change places with."
+            : asking.what === "spot"
+              ? "Press the spot on the wood."
+              : felt
+                ? `At ${felt}`
+                : board
+                  ? board.name
+                  : "Press a board to pick it."}
         </span>
       </div>
       <WoodDrawing
@@ -161,7 +226,9 @@ export function LayoutDrawing({ layout, doc: d, picked, onPick, flipped, onFlip,
         onKeyDown={onKeyDown}
         pointer={pointer}
         marking={asking.what !== ""}
-        clear={boards.map((b) => paths.has(b.id) && <path key={b.id} d={paths.get(b.id)!.path} transform={transformOf(b.placement)} />)}
+        clear={boards.map(
+          (b) => paths.has(b.id) && <path key={b.id} d={paths.get(b.id)!.path} transform={transformOf(b.placement)} />,
+        )}
         boards={
           <>
             {layout.taken.map((t) => (
@@ -171,7 +238,12 @@ export function LayoutDrawing({ layout, doc: d, picked, onPick, flipped, onFlip,
               const on = paths.get(b.id);
               if (!on) return null;
               return (
-                <g key={b.id} transform={transformOf(b.placement)} className={`board board-${on.level} is-laid ${b.id === picked ? "is-active" : ""} ${b.locked ? "is-locked" : ""}`} data-board={b.id}>
+                <g
+                  key={b.id}
+                  transform={transformOf(b.placement)}
+                  className={`board board-${on.level} is-laid ${b.id === picked ? "is-active" : ""} ${b.locked ? "is-locked" : ""}`}
+                  data-board={b.id}
+                >
                   <path d={on.path} className="board-line" {...pen} />
                   {on.holes.map((h, i) => (
                     <path key={i} d={h} className="board-hole" {...pen} />
@@ -180,12 +252,24 @@ export function LayoutDrawing({ layout, doc: d, picked, onPick, flipped, onFlip,
               );
             })}
             {shown.map((b, i) => (
-              <path key={i} d={[b.path, ...b.holes].join("")} transform={transformOf(b.placement)} className="proposed" fillRule="evenodd" {...pen} />
+              <path
+                key={i}
+                d={[b.path, ...b.holes].join("")}
+                transform={transformOf(b.placement)}
+                className="proposed"
+                fillRule="evenodd"
+                {...pen}
+              />
             ))}
             {cuts
               .filter((c) => c.kind === "cross-cut" || c.kind === "rip")
               .map((c) => (
-                <path key={c.number} className={`cut-through cut-${c.level}`} d={`M${c.a.x} ${c.a.y}L${c.b.x} ${c.b.y}`} {...pen} />
+                <path
+                  key={c.number}
+                  className={`cut-through cut-${c.level}`}
+                  d={`M${c.a.x} ${c.a.y}L${c.b.x} ${c.b.y}`}
+                  {...pen}
+                />
               ))}
           </>
         }
@@ -220,7 +304,9 @@ export function LayoutDrawing({ layout, doc: d, picked, onPick, flipped, onFlip,
                 <title>The spot</title>
               </circle>
             )}
-            {board && !board.locked && paths.has(board.id) && <TurnGrip board={board} box={paths.get(board.id)!.box} view={view} />}
+            {board && !board.locked && paths.has(board.id) && (
+              <TurnGrip board={board} box={paths.get(board.id)!.box} view={view} />
+            )}
             {board && paths.has(board.id) && (
               <text className="hint-size" x={8} y={view.height - 8}>
                 {sizeOf(paths.get(board.id)!.box, length)}

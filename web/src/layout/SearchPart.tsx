@@ -3,14 +3,24 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import Button from "react-bootstrap/Button";
-import { api, say, unwrap, type Board, type LaidOut, type LayoutDoc, type Proposal, type SearchNews, type Wish } from "../api/client";
+import {
+  api,
+  say,
+  unwrap,
+  type Board,
+  type LaidOut,
+  type LayoutDoc,
+  type Proposal,
+  type SearchNews,
+  type Want,
+} from "../api/client";
 import type { Doc } from "../kit/document";
 import { transformOf } from "../kit/drawing";
 import { Choice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
 import { put } from "../kit/items";
 import { allRead } from "../kit/readings";
 import { useWorkshop } from "../kit/workshop";
-import { laidBy, setOf, wishOf, type Wished } from "./sets";
+import { laidBy, setOf, wantOf, type Wanted } from "./sets";
 
 interface Props {
   layout: LayoutDoc;
@@ -43,11 +53,15 @@ function useSearch(id: string): SearchNews | null {
 }
 
 export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
-  const [wishes, setWishes] = useState<Wished[]>(() => [wishOf([{ ...layout.fresh, id: "wish", name: "Board", design: { ...layout.fresh.design, length: 240, width: 140 } }])]);
+  const [wishes, setWishes] = useState<Wanted[]>(() => [
+    wantOf([
+      { ...layout.fresh, id: "wish", name: "Board", design: { ...layout.fresh.design, length: 240, width: 140 } },
+    ]),
+  ]);
   const [seconds, setSeconds] = useState(5);
   const [seed, setSeed] = useState(1);
   const [running, setRunning] = useState("");
-  const [asked, setAsked] = useState<Wished[]>([]);
+  const [asked, setAsked] = useState<Wanted[]>([]);
   const news = useSearch(running);
   const templates = useQuery({ queryKey: ["templates"], queryFn: () => unwrap(api.GET("/api/templates")) });
   const moved = new Set(wishes.flatMap((w) => (w.moves ? w.from.map((b) => b.id) : [])));
@@ -64,14 +78,22 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
       return unwrap(
         api.POST("/api/pieces/{id}/searches", {
           params: { path: { id: layout.piece } },
-          body: { boards: d.doc.filter((b) => !moved.has(b.id)), seconds, seeking: { wishes: now.map((w) => w.wish), seed } },
+          body: {
+            boards: d.doc.filter((b) => !moved.has(b.id)),
+            seconds,
+            seeking: { wants: now.map((w) => w.want), seed },
+          },
         }),
       );
     },
     onSuccess: (s) => setRunning(s.id),
   });
-  const stop = useMutation({ mutationFn: () => unwrap(api.POST("/api/searches/{id}/stop", { params: { path: { id: running } } })) });
-  const sets = d.doc.map((b) => setOf(d.doc, b.id)).filter((set) => set.length > 1 && set.every((b) => d.doc.indexOf(b) >= d.doc.indexOf(set[0])));
+  const stop = useMutation({
+    mutationFn: () => unwrap(api.POST("/api/searches/{id}/stop", { params: { path: { id: running } } })),
+  });
+  const sets = d.doc
+    .map((b) => setOf(d.doc, b.id))
+    .filter((set) => set.length > 1 && set.every((b) => d.doc.indexOf(b) >= d.doc.indexOf(set[0])));
   const free = (b: Board) => !b.locked && !moved.has(b.id);
   const busy = news !== null && (news.state === "waiting" || news.state === "running");
   const proposals = news?.proposals ?? [];
@@ -82,7 +104,8 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
       onShow(proposals[0]); // it is drawn as it improves
     }
   });
-  const change = (i: number, part: Partial<Wish>) => setWishes((all) => put(all, i, { wish: { ...all[i].wish, ...part } }));
+  const change = (i: number, part: Partial<Want>) =>
+    setWishes((all) => put(all, i, { want: { ...all[i].want, ...part } }));
   const take = (p: Proposal) => {
     const laid = laidBy(p.boards, asked, layout.partner?.id ?? "");
     // What the search could not lay stays where it was.
@@ -97,42 +120,114 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
       {proposals.length > 0 && (
         <div className="proposals">
           {proposals.map((p, i) => (
-            <ProposalCard key={i} layout={layout} kept={d.doc.filter((b) => !asked.some((w) => w.moves && w.from.some((o) => o.id === b.id)))} result={d.result} proposal={p} number={i + 1} shown={p === shown} onShow={() => onShow(p === shown ? null : p)} onTake={() => take(p)} />
+            <ProposalCard
+              key={i}
+              layout={layout}
+              kept={d.doc.filter((b) => !asked.some((w) => w.moves && w.from.some((o) => o.id === b.id)))}
+              result={d.result}
+              proposal={p}
+              number={i + 1}
+              shown={p === shown}
+              onShow={() => onShow(p === shown ? null : p)}
+              onTake={() => take(p)}
+            />
           ))}
         </div>
       )}
       <h2>What you wish for</h2>
-      <p className="facts">Boards that lie on the slab stay where they are. Flaws to be kept out or cut away are kept clear of.</p>
-      {wishes.map(({ wish: w, from, moves }, i) => (
+      <p className="facts">
+        Boards that lie on the slab stay where they are. Flaws to be kept out or cut away are kept clear of.
+      </p>
+      {wishes.map(({ want: w, from, moves }, i) => (
         <fieldset key={i} className="wish">
           <legend>
             {from.map((b) => b.name).join(" with ")}
-            <RemoveButton what={`wish ${i + 1}`} disabled={wishes.length === 1} onClick={() => setWishes((all) => all.filter((_, k) => k !== i))} />
+            <RemoveButton
+              what={`wish ${i + 1}`}
+              disabled={wishes.length === 1}
+              onClick={() => setWishes((all) => all.filter((_, k) => k !== i))}
+            />
           </legend>
           {from.length > 1 ? (
             <p className="facts">Laid as one, as they nest, a saw's width apart.</p>
           ) : (
             <Row>
-              <LengthField label="Length" name={`wish-${i}-length`} mm={w.board.design.length} least={20} onChange={(length) => change(i, { board: { ...w.board, design: { ...w.board.design, length } } })} />
-              <LengthField label="Width" name={`wish-${i}-width`} mm={w.board.design.width} least={20} onChange={(width) => change(i, { board: { ...w.board, design: { ...w.board.design, width } } })} />
+              <LengthField
+                label="Length"
+                name={`wish-${i}-length`}
+                of="board.design.length"
+                mm={w.board.design.length}
+                onChange={(length) => change(i, { board: { ...w.board, design: { ...w.board.design, length } } })}
+              />
+              <LengthField
+                label="Width"
+                name={`wish-${i}-width`}
+                of="board.design.width"
+                mm={w.board.design.width}
+                onChange={(width) => change(i, { board: { ...w.board, design: { ...w.board.design, width } } })}
+              />
             </Row>
           )}
           {!moves && (
             <Row>
-              <NumberField label="At least" whole value={w.least} least={0} most={w.most} onChange={(least) => change(i, { least })} />
-              <NumberField label="At most" whole value={w.most} least={1} most={40} onChange={(most) => change(i, { most, least: Math.min(w.least, most) })} />
-              <NumberField label="Worth, 0 by area" value={w.worth ?? 0} least={0} most={1e6} onChange={(worth) => change(i, { worth })} />
+              <NumberField
+                label="At least"
+                whole
+                of="want.least"
+                value={w.least}
+                most={w.most}
+                onChange={(least) => change(i, { least })}
+              />
+              <NumberField
+                label="At most"
+                whole
+                of="want.most"
+                value={w.most}
+                onChange={(most) => change(i, { most, least: Math.min(w.least, most) })}
+              />
+              <NumberField
+                label="Worth, 0 by area"
+                of="want.worth"
+                value={w.worth ?? 0}
+                onChange={(worth) => change(i, { worth })}
+              />
             </Row>
           )}
           <Row>
-            {from.length === 1 && <LengthField label="Longest, 0 as drawn" mm={w.longest ?? 0} onChange={(longest) => change(i, { longest })} />}
-            {from.length === 1 && <LengthField label="Widest, 0 as drawn" mm={w.widest ?? 0} onChange={(widest) => change(i, { widest })} />}
-            <NumberField label="Tilted by" unit="°" value={w.tilt ?? 0} least={0} most={30} onChange={(tilt) => change(i, { tilt })} />
+            {from.length === 1 && (
+              <LengthField
+                label="Longest, 0 as drawn"
+                of="want.longest"
+                mm={w.longest ?? 0}
+                onChange={(longest) => change(i, { longest })}
+              />
+            )}
+            {from.length === 1 && (
+              <LengthField
+                label="Widest, 0 as drawn"
+                of="want.widest"
+                mm={w.widest ?? 0}
+                onChange={(widest) => change(i, { widest })}
+              />
+            )}
+            <NumberField
+              label="Tilted by"
+              unit="°"
+              of="want.tilt"
+              value={w.tilt ?? 0}
+              onChange={(tilt) => change(i, { tilt })}
+            />
           </Row>
           <div className="d-flex gap-3 flex-wrap">
             <Tick label="end for end" value={w.turn} onChange={(turn) => change(i, { turn })} />
             <Tick label="turned over" value={w.flip ?? false} onChange={(flip) => change(i, { flip })} />
-            {layout.partner && <Tick label={`each with its twin on ${layout.partner.name}`} value={w.twin ?? false} onChange={(twin) => change(i, { twin })} />}
+            {layout.partner && (
+              <Tick
+                label={`each with its twin on ${layout.partner.name}`}
+                value={w.twin ?? false}
+                onChange={(twin) => change(i, { twin })}
+              />
+            )}
           </div>
         </fieldset>
       ))}
@@ -143,29 +238,53 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
           { value: "", label: "choose" },
           { value: "new", label: "a soft rectangle" },
           ...d.doc.map((b) => ({ value: `like ${b.id}`, label: `one like ${b.name}` })),
-          ...sets.map((set) => ({ value: `set ${set[0].id}`, label: `a set like ${set.map((b) => b.name).join(" with ")}` })),
-          ...d.doc.filter((b) => free(b) && !sets.some((set) => set.includes(b))).map((b) => ({ value: `move ${b.id}`, label: `${b.name} itself, laid anew` })),
-          ...sets.filter((set) => set.every(free)).map((set) => ({ value: `anew ${set[0].id}`, label: `${set.map((b) => b.name).join(" with ")}, laid anew as one` })),
+          ...sets.map((set) => ({
+            value: `set ${set[0].id}`,
+            label: `a set like ${set.map((b) => b.name).join(" with ")}`,
+          })),
+          ...d.doc
+            .filter((b) => free(b) && !sets.some((set) => set.includes(b)))
+            .map((b) => ({ value: `move ${b.id}`, label: `${b.name} itself, laid anew` })),
+          ...sets
+            .filter((set) => set.every(free))
+            .map((set) => ({
+              value: `anew ${set[0].id}`,
+              label: `${set.map((b) => b.name).join(" with ")}, laid anew as one`,
+            })),
           ...(templates.data ?? []).map((t) => ({ value: `shape ${t.id}`, label: `the shape ${t.name}` })),
         ]}
         onChange={(v) => {
           const [how, id = ""] = v.split(" ");
           const from = d.doc.find((b) => b.id === id);
           const shape = templates.data?.find((t) => t.id === id);
-          const makes: Record<string, () => Wished | undefined> = {
-            new: () => wishOf([{ ...layout.fresh, id: "wish", name: `Board ${wishes.length + 1}` }]),
-            like: () => from && wishOf([from]),
-            set: () => wishOf(setOf(d.doc, id)),
-            move: () => from && wishOf([from], true),
-            anew: () => wishOf(setOf(d.doc, id), true),
-            shape: () => shape && wishOf([{ ...layout.fresh, id: "wish", name: shape.name, design: { ...shape.design, thickness: layout.fresh.design.thickness } }]),
+          const makes: Record<string, () => Wanted | undefined> = {
+            new: () => wantOf([{ ...layout.fresh, id: "wish", name: `Board ${wishes.length + 1}` }]),
+            like: () => from && wantOf([from]),
+            set: () => wantOf(setOf(d.doc, id)),
+            move: () => from && wantOf([from], true),
+            anew: () => wantOf(setOf(d.doc, id), true),
+            shape: () =>
+              shape &&
+              wantOf([
+                {
+                  ...layout.fresh,
+                  id: "wish",
+                  name: shape.name,
+                  design: { ...shape.design, thickness: layout.fresh.design.thickness },
+                },
+              ]),
           };
           const next = makes[how]?.();
           if (next) setWishes((all) => [...all, next]);
         }}
       />
       <Row>
-        <Choice label="Search for" value={String(seconds)} options={["5", "15", "60"].map((s) => ({ value: s, label: `${s} seconds` }))} onChange={(s) => setSeconds(Number(s))} />
+        <Choice
+          label="Search for"
+          value={String(seconds)}
+          options={["5", "15", "60"].map((s) => ({ value: s, label: `${s} seconds` }))}
+          onChange={(s) => setSeconds(Number(s))}
+        />
         <NumberField label="Begin from number" whole value={seed} least={1} most={1e6} onChange={setSeed} />
       </Row>
       <div className="d-flex gap-2 mt-1">
@@ -193,9 +312,18 @@ function Progress({ news, seconds, onStop }: { news: SearchNews; seconds: number
   };
   return (
     <div className="search-state" data-state={news.state}>
-      <progress max={seconds} value={news.state === "running" ? news.seconds : news.state === "waiting" ? 0 : seconds} aria-label="How far the search has come" />
+      <progress
+        max={seconds}
+        value={news.state === "running" ? news.seconds : news.state === "waiting" ? 0 : seconds}
+        aria-label="How far the search has come"
+      />
       <span role="status">{words[news.state]}</span>
-      {!onStop && news.state !== "failed" && news.proposals.length === 0 && <p className="wrong">Nothing of it fits beside what is laid, clear of what is to be kept out. Lay boards anew that lie in the way, or wish for something smaller.</p>}
+      {!onStop && news.state !== "failed" && news.proposals.length === 0 && (
+        <p className="wrong">
+          Nothing of it fits beside what is laid, clear of what is to be kept out. Lay boards anew that lie in the way,
+          or wish for something smaller.
+        </p>
+      )}
       {onStop && (
         <Button size="sm" variant="outline-primary" onClick={onStop}>
           Stop, keep the best
@@ -222,22 +350,37 @@ function ProposalCard({ layout, kept, result, proposal: p, number, shown, onShow
   const w = layout.wood;
   return (
     <article className={`proposal ${shown ? "is-shown" : ""}`} aria-label={`Proposal ${number}`}>
-      <button type="button" className="proposal-picture" aria-pressed={shown} aria-label={`Show proposal ${number} on the wood`} onClick={onShow}>
+      <button
+        type="button"
+        className="proposal-picture"
+        aria-pressed={shown}
+        aria-label={`Show proposal ${number} on the wood`}
+        onClick={onShow}
+      >
         <svg viewBox={`0 ${-w.maxY} ${w.length} ${w.maxY - w.minY}`} aria-hidden="true">
           <g transform="scale(1 -1)">
             <path d={w.usable} fill={w.species.light} stroke={w.species.dark} strokeWidth={3} />
             {kept.map((b) => {
               const on = result.boards.find((o) => o.id === b.id);
-              return on && <path key={b.id} d={on.path} transform={transformOf(b.placement)} className="proposal-kept" />;
+              return (
+                on && <path key={b.id} d={on.path} transform={transformOf(b.placement)} className="proposal-kept" />
+              );
             })}
             {p.boards.map((b, i) => (
-              <path key={i} d={[b.path, ...b.holes].join("")} transform={transformOf(b.placement)} className="proposal-board" fillRule="evenodd" />
+              <path
+                key={i}
+                d={[b.path, ...b.holes].join("")}
+                transform={transformOf(b.placement)}
+                className="proposal-board"
+                fillRule="evenodd"
+              />
             ))}
           </g>
         </svg>
       </button>
       <div className="facts">
-        {p.boards.length} boards, {p.yield.toFixed(0)} % of the wood, {length(Math.round(p.rest))} left whole at one end.
+        {p.boards.length} boards, {p.yield.toFixed(0)} % of the wood, {length(Math.round(p.rest))} left whole at one
+        end.
       </div>
       {!p.met && <div className="wrong">Not all that must be laid fits.</div>}
       {p.short.map((s) => (

@@ -1,13 +1,20 @@
 import { expect, test } from "vitest";
 import type { Board, Placed } from "../api/client";
 import { out, standing } from "../boards/frame";
-import { copyOf, laidBy, setOf, together, wishOf } from "./sets";
+import { copyOf, laidBy, setOf, together, wantOf } from "./sets";
 
 const design = { shape: "rectangle", length: 200, width: 100 } as Board["design"];
-const board = (id: string, more: Partial<Board> = {}): Board => ({ id, name: id.toUpperCase(), placement: { x: 0, y: 0, angle: 0, flip: false }, design, ...more }) as Board;
+const board = (id: string, more: Partial<Board> = {}): Board =>
+  ({ id, name: id.toUpperCase(), placement: { x: 0, y: 0, angle: 0, flip: false }, design, ...more }) as Board;
 const mate = (id: string) => ({ board: id, gap: 0.8, at: { x: 0, y: 50, angle: 0, flip: false } });
 
-const boards = [board("a", { mates: [mate("b")] }), board("b", { placement: { x: 10, y: 60, angle: 0, flip: false } }), board("c"), board("d", { mates: [mate("b")] }), board("e", { mates: [mate("gone")] })];
+const boards = [
+  board("a", { mates: [mate("b")] }),
+  board("b", { placement: { x: 10, y: 60, angle: 0, flip: false } }),
+  board("c"),
+  board("d", { mates: [mate("b")] }),
+  board("e", { mates: [mate("gone")] }),
+];
 
 test("boards that must mate move together, whichever of them knows it", () => {
   expect([...together(boards, "b")].sort()).toEqual(["a", "b", "d"]);
@@ -17,14 +24,14 @@ test("boards that must mate move together, whichever of them knows it", () => {
 });
 
 test("a wish for a set holds its boards where they lie beside each other", () => {
-  const w = wishOf(setOf(boards, "a"));
-  expect(w.wish.board.mates).toBeUndefined();
-  expect(w.wish.with?.map((o) => [o.id, o.placement.x, o.placement.y, o.mates])).toEqual([
+  const w = wantOf(setOf(boards, "a"));
+  expect(w.want.board.mates).toBeUndefined();
+  expect(w.want.with?.map((o) => [o.id, o.placement.x, o.placement.y, o.mates])).toEqual([
     ["b", 10, 60, undefined],
     ["d", 0, 0, undefined],
   ]);
-  expect([w.wish.least, w.wish.most]).toEqual([1, 4]);
-  expect(wishOf([board("c")], true).wish.most).toBe(1);
+  expect([w.want.least, w.want.most]).toEqual([1, 4]);
+  expect(wantOf([board("c")], true).want.most).toBe(1);
 });
 
 test.each([
@@ -46,10 +53,17 @@ test.each([
   }
 });
 
-const placed = (wish: number, part: number, x: number): Placed => ({ wish, part, placement: { x, y: 0, angle: 0, flip: false }, design, path: "", holes: [] });
+const placed = (want: number, part: number, x: number): Placed => ({
+  want,
+  part,
+  placement: { x, y: 0, angle: 0, flip: false },
+  design,
+  path: "",
+  holes: [],
+});
 
 test("new sets mate among themselves, as those do that they are like", () => {
-  const asked = [wishOf(setOf(boards, "a").slice(0, 2))];
+  const asked = [wantOf(setOf(boards, "a").slice(0, 2))];
   const laid = laidBy([placed(0, 0, 100), placed(0, 1, 110), placed(0, 0, 300), placed(0, 1, 310)], asked, "");
   expect(laid.map((b) => b.name)).toEqual(["A 1", "B 1", "A 2", "B 2"]);
   expect(new Set(laid.map((b) => b.id)).size).toBe(4);
@@ -60,8 +74,8 @@ test("new sets mate among themselves, as those do that they are like", () => {
 
 test("boards that are laid anew keep their ids, mates and twins", () => {
   const twin = { board: "its twin", piece: "leaf" };
-  const asked = [wishOf([board("a", { mates: [mate("b")], twin }), board("b")], true)];
-  expect(asked[0].wish.twin).toBe(true);
+  const asked = [wantOf([board("a", { mates: [mate("b")], twin }), board("b")], true)];
+  expect(asked[0].want.twin).toBe(true);
   const laid = laidBy([placed(0, 0, 100), placed(0, 1, 110)], asked, "leaf");
   expect(laid.map((b) => [b.id, b.placement.x])).toEqual([
     ["a", 100],
@@ -76,9 +90,9 @@ test("a copy has nothing that belongs to one board alone", () => {
   const copy = copyOf(board("a", { mates: [mate("b")], twin: { board: "t", piece: "p" }, locked: true }), "another");
   expect([copy.name, copy.mates, copy.twin, copy.locked]).toEqual(["another", undefined, undefined, false]);
   expect(copy.id).not.toBe("a");
-  const wish = { ...wishOf([board("c")]), moves: false };
-  wish.wish.twin = true;
-  const [laid] = laidBy([placed(0, 0, 5)], [wish], "leaf");
+  const asked = { ...wantOf([board("c")]), moves: false };
+  asked.want.twin = true;
+  const [laid] = laidBy([placed(0, 0, 5)], [asked], "leaf");
   expect(laid.twin?.piece).toBe("leaf");
-  expect(laidBy([placed(0, 0, 5)], [wish], "")[0].twin).toBeUndefined(); // there is no other leaf
+  expect(laidBy([placed(0, 0, 5)], [asked], "")[0].twin).toBeUndefined(); // there is no other leaf
 });

@@ -1,5 +1,5 @@
 // Boards that are laid as one: those of a set, and what a proposal makes of them.
-import type { Board, Placed, Wish } from "../api/client";
+import type { Board, Placed, Want } from "../api/client";
 
 /** together are the boards that move with one: those that it must mate with, and theirs. */
 export function together(boards: Board[], id: string): Set<string> {
@@ -25,19 +25,19 @@ export function copyOf(b: Board, name: string, more: Partial<Board> = {}): Board
   return { ...b, id: crypto.randomUUID(), name, mates: undefined, twin: undefined, locked: false, ...more };
 }
 
-/** A wish, with the boards of the slab that it is drawn from; it moves them, or lays others like them. */
-export interface Wished {
-  wish: Wish;
+/** Wanted is a wish, with the boards of the slab that it is drawn from; it moves them, or lays others like them. */
+export interface Wanted {
+  want: Want;
   from: Board[];
   moves: boolean;
 }
 
-/** wishOf wishes for boards, laid as one. */
-export function wishOf(from: Board[], moves = false): Wished {
+/** wantOf asks for boards, laid as one. */
+export function wantOf(from: Board[], moves = false): Wanted {
   const [board, ...others] = from.map((b) => ({ ...b, mates: undefined, twin: undefined }));
-  const wish: Wish = { board, least: 1, most: moves ? 1 : 4, turn: true, twin: Boolean(from[0].twin) };
-  if (others.length > 0) wish.with = others;
-  return { wish, from, moves };
+  const want: Want = { board, least: 1, most: moves ? 1 : 4, turn: true, twin: Boolean(from[0].twin) };
+  if (others.length > 0) want.with = others;
+  return { want, from, moves };
 }
 
 /** setOf lists a board with those that it must mate with, itself first. */
@@ -47,25 +47,28 @@ export function setOf(boards: Board[], id: string): Board[] {
 }
 
 /** laidBy are the boards of a proposal: those that it moves, and new ones that mate and have twins as those do that they are like. */
-export function laidBy(placed: Placed[], asked: Wished[], partner: string): Board[] {
+export function laidBy(placed: Placed[], asked: Wanted[], partner: string): Board[] {
   const laid: Board[] = [];
-  const sets = new Map<number, number>(); // by wish
+  const sets = new Map<number, number>(); // by what is wanted
   let ids: string[] = [];
   for (const p of placed) {
-    const { wish, from, moves } = asked[p.wish];
+    const { want, from, moves } = asked[p.want];
     const part = p.part ?? 0;
     if (part === 0) {
-      sets.set(p.wish, (sets.get(p.wish) ?? 0) + 1);
+      sets.set(p.want, (sets.get(p.want) ?? 0) + 1);
       ids = from.map((b) => (moves ? b.id : crypto.randomUUID()));
     }
     const was = from[part];
     const where = { design: p.design, placement: p.placement };
-    const twin = wish.twin && partner ? { twin: was.twin && moves ? was.twin : { board: crypto.randomUUID(), piece: partner } } : {};
+    const twin =
+      want.twin && partner
+        ? { twin: was.twin && moves ? was.twin : { board: crypto.randomUUID(), piece: partner } }
+        : {};
     if (moves) {
       laid.push({ ...was, ...where, ...twin });
       continue;
     }
-    const name = wish.most > 1 ? `${was.name} ${sets.get(p.wish)}` : was.name;
+    const name = want.most > 1 ? `${was.name} ${sets.get(p.want)}` : was.name;
     const mates = (was.mates ?? []).flatMap((m) => {
       const k = from.findIndex((b) => b.id === m.board);
       return k < 0 ? [] : [{ ...m, board: ids[k] }];

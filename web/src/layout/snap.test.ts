@@ -17,14 +17,24 @@ const ground: SnapGround = { wood, from: 3, to: 897, others: [] };
 const at = (x: number, y: number, angle = 0) => ({ x, y, angle, flip: false });
 
 test("ends, edges and the chalk line are felt within reach", () => {
-  expect(snap(at(105, 2), box(200, 100), ground, 4)).toEqual({ placement: at(103, 0), felt: "the squared butt end, the chalk line" });
+  expect(snap(at(105, 2), box(200, 100), ground, 4)).toEqual({
+    placement: at(103, 0),
+    felt: "the squared butt end, the chalk line",
+  });
   expect(snap(at(450, -47), box(200, 100), ground, 4).placement.y).toEqual(-50);
   expect(snap(at(450, -30), box(200, 100), ground, 4).felt).toEqual("");
   expect(snap(at(799, 40), box(200, 100), ground, 4).placement.x).toEqual(797);
 });
 
 test("a neighbour is felt at a saw's width, where they lie side by side", () => {
-  const others = [{ points: box(200, 100).map((p) => ({ x: p.x + 300, y: p.y + 30 })), placement: at(300, 30), twin: true, apart: 2.5 }];
+  const others = [
+    {
+      points: box(200, 100).map((p) => ({ x: p.x + 300, y: p.y + 30 })),
+      placement: at(300, 30),
+      twin: true,
+      apart: 2.5,
+    },
+  ];
   expect(snap(at(505, 40), box(200, 100), { ...ground, others }, 4).placement.x).toEqual(502.5);
   expect(snap(at(505, -90), box(200, 100), { ...ground, others }, 4).placement.x).toEqual(505);
   const mirrored = snap(at(303, -28), box(200, 40), { ...ground, others }, 4);

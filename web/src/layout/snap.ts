@@ -60,8 +60,16 @@ export function snap(placement: Placement, outline: Point[], ground: SnapGround,
     const b = boxOf(o.points);
     const beside = box.minY < b.maxY && b.minY < box.maxY;
     const behind = box.minX < b.maxX && b.minX < box.maxX;
-    if (beside) along.push({ by: b.maxX + o.apart - box.minX, felt: "a saw's width behind its neighbour" }, { by: b.minX - o.apart - box.maxX, felt: "a saw's width before its neighbour" });
-    if (behind) over.push({ by: b.maxY + o.apart - box.minY, felt: "a saw's width beside its neighbour" }, { by: b.minY - o.apart - box.maxY, felt: "a saw's width beside its neighbour" });
+    if (beside)
+      along.push(
+        { by: b.maxX + o.apart - box.minX, felt: "a saw's width behind its neighbour" },
+        { by: b.minX - o.apart - box.maxX, felt: "a saw's width before its neighbour" },
+      );
+    if (behind)
+      over.push(
+        { by: b.maxY + o.apart - box.minY, felt: "a saw's width beside its neighbour" },
+        { by: b.minY - o.apart - box.maxY, felt: "a saw's width beside its neighbour" },
+      );
     if (o.twin) {
       along.push({ by: o.placement.x - placement.x, felt: "in line with its twin" });
       over.push({ by: -o.placement.y - placement.y, felt: "the mirror image of its twin" });
@@ -76,7 +84,8 @@ export function snap(placement: Placement, outline: Point[], ground: SnapGround,
     left = Math.min(left, at[1] - p.y);
   }
   if (Number.isFinite(left)) over.push({ by: left, felt: "the left edge" }, { by: -right, felt: "the right edge" });
-  const nearest = (list: { by: number; felt: string }[]) => list.filter((c) => Math.abs(c.by) <= reach).sort((a, b) => Math.abs(a.by) - Math.abs(b.by))[0];
+  const nearest = (list: { by: number; felt: string }[]) =>
+    list.filter((c) => Math.abs(c.by) <= reach).sort((a, b) => Math.abs(a.by) - Math.abs(b.by))[0];
   const x = nearest(along);
   const y = nearest(over);
   const round = (v: number) => Math.round(v * 100) / 100;
@@ -101,5 +110,7 @@ export function square(placement: Placement, wood: Point[], reach: number): Snap
   }
   const off = (by: number) => Math.abs(((by - placement.angle + 540) % 360) - 180);
   const best = angles.filter((a) => off(a.by) <= reach).sort((a, b) => off(a.by) - off(b.by))[0];
-  return best ? { placement: { ...placement, angle: Math.round(best.by * 100) / 100 }, felt: best.felt } : { placement, felt: "" };
+  return best
+    ? { placement: { ...placement, angle: Math.round(best.by * 100) / 100 }, felt: best.felt }
+    : { placement, felt: "" };
 }

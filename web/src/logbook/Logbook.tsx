@@ -20,7 +20,9 @@ export default function LogbookPlace() {
       {pace.length > 0 && (
         <section className="pace" aria-labelledby="pace">
           <h2 id="pace">Your pace</h2>
-          <p className="facts">Actual to estimated minutes, drawn toward one while there are few; every plan uses it.</p>
+          <p className="facts">
+            Actual to estimated minutes, drawn toward one while there are few; every plan uses it.
+          </p>
           <ul>
             {pace.map(([kind, f]) => (
               <li key={kind}>
@@ -48,11 +50,13 @@ export default function LogbookPlace() {
               <tr key={l.id}>
                 <td>{time(l.at)}</td>
                 <td>
-                  <Link to={`/boards/${l.board}`}>{l.name}</Link>
+                  <Link to={`/boards/${l.subject.id}`}>{l.name}</Link>
                 </td>
                 <td>{l.title}</td>
                 <td>{words[l.event]}</td>
-                <td>{l.event === "finish" ? `${showMinutes(l.minutes)}, about ${showMinutes(l.usual)} by the rates` : ""}</td>
+                <td>
+                  {l.event === "finish" ? `${showMinutes(l.minutes)}, about ${showMinutes(l.usual)} by the rates` : ""}
+                </td>
               </tr>
             ))}
           </tbody>

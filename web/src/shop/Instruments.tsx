@@ -27,8 +27,13 @@ export function Instruments({ onAir }: { onAir: (air: Shop["air"]) => void }) {
       again();
     },
   });
-  const remove = useMutation({ mutationFn: (id: string) => unwrap(api.DELETE("/api/instruments/{id}", { params: { path: { id } } })), onSuccess: again });
-  const press = useMutation({ mutationFn: (id: string) => unwrap(api.POST("/api/instruments/{id}/press", { params: { path: { id } }, body: {} })) });
+  const remove = useMutation({
+    mutationFn: (id: string) => unwrap(api.DELETE("/api/instruments/{id}", { params: { path: { id } } })),
+    onSuccess: again,
+  });
+  const press = useMutation({
+    mutationFn: (id: string) => unwrap(api.POST("/api/instruments/{id}/press", { params: { path: { id } }, body: {} })),
+  });
   const wrong = add.error ?? remove.error ?? press.error;
   return (
     <div className="instruments" data-listening={listening}>
@@ -50,7 +55,11 @@ export function Instruments({ onAir }: { onAir: (air: Shop["air"]) => void }) {
               </Button>
             )}
             {i.kind === "room sensor" && i.last && (
-              <Button size="sm" variant="outline-primary" onClick={() => onAir({ temperature: i.last!.temperature, humidity: i.last!.humidity })}>
+              <Button
+                size="sm"
+                variant="outline-primary"
+                onClick={() => onAir({ temperature: i.last!.temperature, humidity: i.last!.humidity })}
+              >
                 It is the shop&apos;s air
               </Button>
             )}
@@ -61,7 +70,13 @@ export function Instruments({ onAir }: { onAir: (air: Shop["air"]) => void }) {
       <TextField label="Name of the instrument" value={name} onChange={setName} />
       <Row>
         <Choice label="What it is" value={kind} options={["moisture meter", "room sensor"]} onChange={setKind} />
-        <Button size="sm" variant="outline-primary" className="align-self-end mb-1" disabled={name.trim() === "" || add.isPending} onClick={() => add.mutate()}>
+        <Button
+          size="sm"
+          variant="outline-primary"
+          className="align-self-end mb-1"
+          disabled={name.trim() === "" || add.isPending}
+          onClick={() => add.mutate()}
+        >
           Add it
         </Button>
       </Row>
@@ -69,7 +84,9 @@ export function Instruments({ onAir }: { onAir: (air: Shop["air"]) => void }) {
       {key && (
         <p className="device-key" role="status">
           Its key, shown once: <code>{key}</code>
-          <span className="facts">It sends one reading a request: POST /api/readings with Authorization: Bearer and this key.</span>
+          <span className="facts">
+            It sends one reading a request: POST /api/readings with Authorization: Bearer and this key.
+          </span>
         </p>
       )}
       {wrong && <p className="wrong">{say(wrong)}</p>}

@@ -20,13 +20,20 @@ export function OwnSpecies({ list, onChange }: { list: Species[]; onChange: (lis
   };
   return (
     <>
-      {list.length === 0 && <p className="facts">Wood that the table lacks: begin with one that is like it, then set what you know.</p>}
+      {list.length === 0 && (
+        <p className="facts">Wood that the table lacks: begin with one that is like it, then set what you know.</p>
+      )}
       {list.map((s, i) => {
         const part = (p: Partial<Species>) => onChange(put(list, i, p));
         return (
           <div key={i} className="flaw-card">
             <div className="d-flex align-items-center">
-              <button type="button" className="flaw-head" aria-expanded={open === i} onClick={() => setOpen(open === i ? -1 : i)}>
+              <button
+                type="button"
+                className="flaw-head"
+                aria-expanded={open === i}
+                onClick={() => setOpen(open === i ? -1 : i)}
+              >
                 {s.name}
                 <span className="facts">{s.density} kg/m³</span>
               </button>
@@ -39,25 +46,90 @@ export function OwnSpecies({ list, onChange }: { list: Species[]; onChange: (lis
                   <TextField label="Botanical name" value={s.botanical} onChange={(botanical) => part({ botanical })} />
                 </Row>
                 <Row>
-                  <Choice label="Group" value={s.group} options={["hardwood", "softwood"]} onChange={(group) => part({ group })} />
-                  <Choice label="Pores" value={s.pores} options={["closed", "semi-ring", "ring", "open", "none"]} onChange={(pores) => part({ pores })} />
-                  <Choice label="Food" value={s.food} options={["suitable", "caution", "never"]} onChange={(food) => part({ food })} />
+                  <Choice
+                    label="Group"
+                    value={s.group}
+                    options={["hardwood", "softwood"]}
+                    onChange={(group) => part({ group })}
+                  />
+                  <Choice
+                    label="Pores"
+                    value={s.pores}
+                    options={["closed", "semi-ring", "ring", "open", "none"]}
+                    onChange={(pores) => part({ pores })}
+                  />
+                  <Choice
+                    label="Food"
+                    value={s.food}
+                    options={["suitable", "caution", "never"]}
+                    onChange={(food) => part({ food })}
+                  />
                 </Row>
                 <Row>
-                  <NumberField label="Density" unit="kg/m³" value={s.density} least={80} most={1500} onChange={(density) => part({ density })} />
-                  <NumberField label="Hardness" unit="N, Janka" value={s.janka} least={100} most={25000} onChange={(janka) => part({ janka })} />
+                  <NumberField
+                    label="Density"
+                    unit="kg/m³"
+                    of="shop.species.density"
+                    value={s.density}
+                    onChange={(density) => part({ density })}
+                  />
+                  <NumberField
+                    label="Hardness"
+                    unit="N, Janka"
+                    of="shop.species.janka"
+                    value={s.janka}
+                    onChange={(janka) => part({ janka })}
+                  />
                 </Row>
                 <Row>
-                  <NumberField label="Bending strength" unit="MPa" value={s.mor} least={10} most={300} onChange={(mor) => part({ mor })} />
-                  <NumberField label="Tension across" unit="MPa" value={s.tensionPerp} least={0.5} most={20} step={0.1} onChange={(tensionPerp) => part({ tensionPerp })} />
+                  <NumberField
+                    label="Bending strength"
+                    unit="MPa"
+                    of="shop.species.mor"
+                    value={s.mor}
+                    onChange={(mor) => part({ mor })}
+                  />
+                  <NumberField
+                    label="Tension across"
+                    unit="MPa"
+                    of="shop.species.tensionPerp"
+                    value={s.tensionPerp}
+                    step={0.1}
+                    onChange={(tensionPerp) => part({ tensionPerp })}
+                  />
                 </Row>
                 <Row>
-                  <NumberField label="Moves tangentially" unit="% a point" value={s.ct * 100} least={0.03} most={1} step={0.01} onChange={(v) => part({ ct: v / 100 })} />
-                  <NumberField label="Moves radially" unit="% a point" value={s.cr * 100} least={0.03} most={0.6} step={0.01} onChange={(v) => part({ cr: v / 100 })} />
+                  <NumberField
+                    label="Moves tangentially"
+                    unit="% a point"
+                    of="shop.species.ct"
+                    per={0.01}
+                    value={s.ct * 100}
+                    step={0.01}
+                    onChange={(v) => part({ ct: v / 100 })}
+                  />
+                  <NumberField
+                    label="Moves radially"
+                    unit="% a point"
+                    of="shop.species.cr"
+                    per={0.01}
+                    value={s.cr * 100}
+                    step={0.01}
+                    onChange={(v) => part({ cr: v / 100 })}
+                  />
                 </Row>
                 <Row>
-                  <Choice label="Dust" value={s.dust} options={["ordinary", "irritant", "sensitiser", "toxic"]} onChange={(dust) => part({ dust })} />
-                  <TextField label="Changes colour" value={s.colourChange} onChange={(colourChange) => part({ colourChange })} />
+                  <Choice
+                    label="Dust"
+                    value={s.dust}
+                    options={["ordinary", "irritant", "sensitiser", "toxic"]}
+                    onChange={(dust) => part({ dust })}
+                  />
+                  <TextField
+                    label="Changes colour"
+                    value={s.colourChange}
+                    onChange={(colourChange) => part({ colourChange })}
+                  />
                 </Row>
                 <Row>
                   {(["light", "dark"] as const).map((k) => (
@@ -65,7 +137,13 @@ export function OwnSpecies({ list, onChange }: { list: Species[]; onChange: (lis
                       <label className="form-label" htmlFor={`colour-${k}-${i}`}>
                         {k === "light" ? "Lighter colour" : "Darker colour"}
                       </label>
-                      <input id={`colour-${k}-${i}`} type="color" className="form-control form-control-sm form-control-color" value={s[k]} onChange={(e) => part({ [k]: e.target.value })} />
+                      <input
+                        id={`colour-${k}-${i}`}
+                        type="color"
+                        className="form-control form-control-sm form-control-color"
+                        value={s[k]}
+                        onChange={(e) => part({ [k]: e.target.value })}
+                      />
                     </div>
                   ))}
                 </Row>

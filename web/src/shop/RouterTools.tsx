@@ -3,18 +3,33 @@ import Button from "react-bootstrap/Button";
 import type { Router, RouterBit, Shop } from "../api/client";
 import { Choice, LengthField, RemoveButton, Row } from "../kit/fields";
 import { cut, put } from "../kit/items";
-
-const kinds = ["straight", "flush trim", "round nose", "round-over", "chamfer"] as const;
+import { useWorkshop } from "../kit/workshop";
 
 /** Sizes is a list of lengths that grows and shrinks. */
-function Sizes({ legend, what, sizes, usual, onChange }: { legend: string; what: string; sizes: number[]; usual: number; onChange: (s: number[]) => void }) {
+interface SizesProps {
+  legend: string;
+  what: string;
+  /** Path of their range. */
+  of: string;
+  sizes: number[];
+  usual: number;
+  onChange: (s: number[]) => void;
+}
+
+function Sizes({ legend, what, of, sizes, usual, onChange }: SizesProps) {
   return (
     <fieldset>
       <legend>{legend}</legend>
       <div className="bits">
         {sizes.map((b, i) => (
           <span key={i} className="d-flex">
-            <LengthField label={`${what} ${i + 1}`} hideLabel mm={b} least={1} onChange={(v) => onChange(sizes.map((o, k) => (k === i ? v : o)))} />
+            <LengthField
+              label={`${what} ${i + 1}`}
+              hideLabel
+              of={of}
+              mm={b}
+              onChange={(v) => onChange(sizes.map((o, k) => (k === i ? v : o)))}
+            />
             <RemoveButton what={`${what.toLowerCase()} ${i + 1}`} onClick={() => onChange(cut(sizes, i))} />
           </span>
         ))}
@@ -27,6 +42,7 @@ function Sizes({ legend, what, sizes, usual, onChange }: { legend: string; what:
 }
 
 export function RouterTools({ shop, set }: { shop: Shop; set: (change: Partial<Shop>, kind?: string) => void }) {
+  const { tables } = useWorkshop();
   const r: Router = shop.router ?? { base: 150 };
   const bits = r.bits ?? [];
   const router = (part: Partial<Router>, kind = "") => set({ router: { ...r, ...part } }, kind);
@@ -34,21 +50,64 @@ export function RouterTools({ shop, set }: { shop: Shop; set: (change: Partial<S
   return (
     <section>
       <h2>Router and drums</h2>
-      <LengthField label="Width of the router's base" mm={r.base} onChange={(base) => router({ base }, "base")} />
+      <LengthField
+        label="Width of the router's base"
+        of="shop.router.base"
+        mm={r.base}
+        onChange={(base) => router({ base }, "base")}
+      />
       {bits.map((b, i) => (
         <Row key={i}>
-          <Choice label={`Router bit ${i + 1}`} value={b.kind} options={kinds} onChange={(kind) => bit(i, { kind })} />
-          <LengthField label="Diameter" mm={b.diameter} least={1} onChange={(diameter) => bit(i, { diameter })} />
-          <LengthField label="Cuts" mm={b.length} least={1} onChange={(length) => bit(i, { length })} />
-          <LengthField label="Bearing" mm={b.bearing ?? 0} onChange={(bearing) => bit(i, { bearing })} />
+          <Choice
+            label={`Router bit ${i + 1}`}
+            value={b.kind}
+            options={tables.routerBits}
+            onChange={(kind) => bit(i, { kind })}
+          />
+          <LengthField
+            label="Diameter"
+            of="shop.router.bits.diameter"
+            mm={b.diameter}
+            onChange={(diameter) => bit(i, { diameter })}
+          />
+          <LengthField
+            label="Cuts"
+            of="shop.router.bits.length"
+            mm={b.length}
+            onChange={(length) => bit(i, { length })}
+          />
+          <LengthField
+            label="Bearing"
+            of="shop.router.bits.bearing"
+            mm={b.bearing ?? 0}
+            onChange={(bearing) => bit(i, { bearing })}
+          />
           <RemoveButton what={`router bit ${i + 1}`} onClick={() => router({ bits: cut(bits, i) })} />
         </Row>
       ))}
-      <Button size="sm" variant="outline-primary" onClick={() => router({ bits: [...bits, { kind: "straight", diameter: 10, length: 25 }] })}>
+      <Button
+        size="sm"
+        variant="outline-primary"
+        onClick={() => router({ bits: [...bits, { kind: "straight", diameter: 10, length: 25 }] })}
+      >
         Add a router bit
       </Button>
-      <Sizes legend="Guide bushes" what="Bush" sizes={r.bushes ?? []} usual={20} onChange={(bushes) => router({ bushes }, "bushes")} />
-      <Sizes legend="Drums and spindles, by radius" what="Drum" sizes={shop.drums ?? []} usual={20} onChange={(drums) => set({ drums }, "drums")} />
+      <Sizes
+        legend="Guide bushes"
+        what="Bush"
+        of="shop.router.bushes"
+        sizes={r.bushes ?? []}
+        usual={20}
+        onChange={(bushes) => router({ bushes }, "bushes")}
+      />
+      <Sizes
+        legend="Drums and spindles, by radius"
+        what="Drum"
+        of="shop.drums"
+        sizes={shop.drums ?? []}
+        usual={20}
+        onChange={(drums) => set({ drums }, "drums")}
+      />
     </section>
   );
 }

@@ -24,7 +24,13 @@ export function SignIn() {
     const body = { email, password };
     const { timeZone } = Intl.DateTimeFormat().resolvedOptions();
     const known = Intl.supportedValuesOf("timeZone").includes(timeZone); // a device may not know where it is
-    void enter(() => unwrap(fresh ? api.POST("/api/sign-up", { body: { ...body, timeZone: known ? timeZone : "" } }) : api.POST("/api/sign-in", { body })));
+    void enter(() =>
+      unwrap(
+        fresh
+          ? api.POST("/api/sign-up", { body: { ...body, timeZone: known ? timeZone : "" } })
+          : api.POST("/api/sign-in", { body }),
+      ),
+    );
   };
   return (
     <main className="door">
@@ -32,18 +38,34 @@ export function SignIn() {
         <h1>Idle Timber</h1>
         <p className="lead">From a piece on the rack to a wrapped gift: measured, reckoned and ready on the day.</p>
         {health.data?.demo && (
-          <Button className="w-100 mb-3" size="lg" onClick={() => void enter(() => unwrap(api.POST("/api/sign-in/sample")))}>
+          <Button
+            className="w-100 mb-3"
+            size="lg"
+            onClick={() => void enter(() => unwrap(api.POST("/api/sign-in/sample")))}
+          >
             Open the sample shop
           </Button>
         )}
         <Form onSubmit={submit}>
           <Form.Group className="mb-2" controlId="email">
             <Form.Label>E-mail</Form.Label>
-            <Form.Control type="email" autoComplete="username" required value={email} onChange={(e) => setEmail(e.target.value)} />
+            <Form.Control
+              type="email"
+              autoComplete="username"
+              required
+              value={email}
+              onChange={(e) => setEmail(e.target.value)}
+            />
           </Form.Group>
           <Form.Group className="mb-3" controlId="password">
             <Form.Label>Password</Form.Label>
-            <Form.Control type="password" autoComplete={fresh ? "new-password" : "current-password"} required value={password} onChange={(e) => setPassword(e.target.value)} />
+            <Form.Control
+              type="password"
+              autoComplete={fresh ? "new-password" : "current-password"}
+              required
+              value={password}
+              onChange={(e) => setPassword(e.target.value)}
+            />
             {fresh && <Form.Text>Ten characters or more.</Form.Text>}
           </Form.Group>
           {wrong && (

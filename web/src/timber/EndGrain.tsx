@@ -24,7 +24,8 @@ export function EndGrain({ angle, radius, onChange }: Props) {
   const rings = [];
   for (let r = bent - 150; r <= bent + 150; r += 7) if (r > 3) rings.push(r);
   const kind = angle < 30 ? "plain-sawn" : angle < 60 ? "rift-sawn" : "quarter-sawn";
-  const set = (toAngle: number, toRadius: number) => onChange(Math.round(Math.max(0, Math.min(90, toAngle))), toRadius >= flat ? 0 : Math.round(Math.max(20, toRadius)));
+  const set = (toAngle: number, toRadius: number) =>
+    onChange(Math.round(Math.max(0, Math.min(90, toAngle))), toRadius >= flat ? 0 : Math.round(Math.max(20, toRadius)));
   return (
     <div className="end-grain">
       <svg
@@ -38,7 +39,12 @@ export function EndGrain({ angle, radius, onChange }: Props) {
         aria-valuetext={`${angle} degrees, ${kind}, ${radius > 0 ? `radius ${radius} mm` : "nearly straight"}`}
         onKeyDown={(e) => {
           const step = e.shiftKey ? 10 : 2;
-          const keys: Record<string, [number, number]> = { ArrowRight: [angle + step, radius], ArrowLeft: [angle - step, radius], ArrowUp: [angle, bent * 1.1], ArrowDown: [angle, bent / 1.1] };
+          const keys: Record<string, [number, number]> = {
+            ArrowRight: [angle + step, radius],
+            ArrowLeft: [angle - step, radius],
+            ArrowUp: [angle, bent * 1.1],
+            ArrowDown: [angle, bent / 1.1],
+          };
           if (!(e.key in keys)) return;
           e.preventDefault();
           const [to, r] = keys[e.key];
@@ -63,15 +69,34 @@ export function EndGrain({ angle, radius, onChange }: Props) {
             <circle key={r} cx={centre.x} cy={centre.y} r={r} className="end-ring" />
           ))}
         </g>
-        <rect x={mid.x - block.width / 2} y={mid.y - block.height / 2} width={block.width} height={block.height} className="end-line" />
+        <rect
+          x={mid.x - block.width / 2}
+          y={mid.y - block.height / 2}
+          width={block.width}
+          height={block.height}
+          className="end-line"
+        />
         <text x={mid.x} y={size.height - 4}>
           show face up, {kind}
         </text>
       </svg>
-      <p className="facts">Drag across to turn the rings, up and down to bend them, until they look like the end of the piece.</p>
+      <p className="facts">
+        Drag across to turn the rings, up and down to bend them, until they look like the end of the piece.
+      </p>
       <Row>
-        <NumberField label="Rings to the face" unit="°" value={angle} least={0} most={90} onChange={(v) => onChange(v, radius)} />
-        <LengthField label="Radius at the face, 0 if straight" mm={radius} onChange={(v) => onChange(angle, v)} />
+        <NumberField
+          label="Rings to the face"
+          unit="°"
+          of="piece.ringAngle"
+          value={angle}
+          onChange={(v) => onChange(v, radius)}
+        />
+        <LengthField
+          label="Radius at the face, 0 if straight"
+          of="piece.ringRadius"
+          mm={radius}
+          onChange={(v) => onChange(angle, v)}
+        />
       </Row>
     </div>
   );

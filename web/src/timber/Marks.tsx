@@ -10,10 +10,12 @@ import { useWorkshop } from "../kit/workshop";
 import { featureKinds, flawKinds, newFeature, newFlaw } from "./marks";
 
 /** changed changes the flaw of an id, if it is still there. */
-const changed = (id: string, change: (now: Flaw) => Partial<Flaw>) => (now: Slab): Partial<Slab> => {
-  const i = now.flaws.findIndex((o) => o.id === id);
-  return i < 0 ? {} : { flaws: put(now.flaws, i, change(now.flaws[i])) };
-};
+const changed =
+  (id: string, change: (now: Flaw) => Partial<Flaw>) =>
+  (now: Slab): Partial<Slab> => {
+    const i = now.flaws.findIndex((o) => o.id === id);
+    return i < 0 ? {} : { flaws: put(now.flaws, i, change(now.flaws[i])) };
+  };
 
 interface Props {
   slab: Slab;
@@ -28,7 +30,12 @@ export function Flaws({ slab: s, wood, flipped, set, picked, onPick }: Props) {
   const { length } = useWorkshop();
   const add = (kind: string) => {
     const middle = { x: s.length / 2, y: 0 };
-    const f = newFlaw(kind, middle, { x: middle.x + (kind === "crack" ? 80 : 12), y: kind === "crack" ? 8 : 0 }, flipped);
+    const f = newFlaw(
+      kind,
+      middle,
+      { x: middle.x + (kind === "crack" ? 80 : 12), y: kind === "crack" ? 8 : 0 },
+      flipped,
+    );
     set((now) => ({ flaws: [...now.flaws, f] }));
     onPick(f.id);
   };
@@ -39,14 +46,22 @@ export function Flaws({ slab: s, wood, flipped, set, picked, onPick }: Props) {
       {s.flaws.map((f, i) => (
         <div key={f.id} className="flaw-card" data-flaw-card={f.id}>
           <div className="d-flex align-items-center">
-            <button type="button" className="flaw-head" aria-expanded={picked === f.id} onClick={() => onPick(picked === f.id ? "" : f.id)}>
+            <button
+              type="button"
+              className="flaw-head"
+              aria-expanded={picked === f.id}
+              onClick={() => onPick(picked === f.id ? "" : f.id)}
+            >
               {flawKinds[f.kind]} {i + 1}
               <span className="facts">
                 {f.kind === "crack" ? `${length(f.width)} wide, ` : f.state ? `${f.state}, ` : ""}
                 {f.through ? "through" : `${length(f.depth)} deep`}
               </span>
             </button>
-            <RemoveButton what={`flaw ${i + 1}`} onClick={() => set((now) => ({ flaws: now.flaws.filter((o) => o.id !== f.id) }))} />
+            <RemoveButton
+              what={`flaw ${i + 1}`}
+              onClick={() => set((now) => ({ flaws: now.flaws.filter((o) => o.id !== f.id) }))}
+            />
           </div>
           <Holders wood={wood} flaw={f.id} />
           {picked === f.id && <FlawFields flaw={f} part={(change) => set(changed(f.id, change), `flaw-${f.id}`)} />}
@@ -54,7 +69,13 @@ export function Flaws({ slab: s, wood, flipped, set, picked, onPick }: Props) {
       ))}
       <div className="d-flex gap-1 flex-wrap mt-1">
         {Object.entries(flawKinds).map(([k, name]) => (
-          <Button key={k} size="sm" variant="outline-primary" onClick={() => add(k)} aria-label={`Add ${name.toLowerCase()}`}>
+          <Button
+            key={k}
+            size="sm"
+            variant="outline-primary"
+            onClick={() => add(k)}
+            aria-label={`Add ${name.toLowerCase()}`}
+          >
             + {name}
           </Button>
         ))}
@@ -84,7 +105,11 @@ function Holders({ wood, flaw }: { wood: Wood; flaw: string }) {
 /** Features edits what is worth showing. */
 export function Features({ slab: s, flipped, set, picked, onPick }: Omit<Props, "wood">) {
   const list = s.features ?? [];
-  const change = (id: string, part: Partial<Feature>) => set((now) => ({ features: (now.features ?? []).map((f) => (f.id === id ? { ...f, ...part } : f)) }), `feature-${id}`);
+  const change = (id: string, part: Partial<Feature>) =>
+    set(
+      (now) => ({ features: (now.features ?? []).map((f) => (f.id === id ? { ...f, ...part } : f)) }),
+      `feature-${id}`,
+    );
   const add = (kind: string) => {
     const f = newFeature(kind, { x: s.length / 2, y: 0 }, { x: s.length / 2 + 40, y: 0 }, flipped);
     set((now) => ({ features: [...(now.features ?? []), f] }));
@@ -93,15 +118,25 @@ export function Features({ slab: s, flipped, set, picked, onPick }: Omit<Props, 
   return (
     <>
       <h2>Worth showing</h2>
-      {list.length === 0 && <p className="facts">Mark good figure and colour too, so that a board is laid where they show.</p>}
+      {list.length === 0 && (
+        <p className="facts">Mark good figure and colour too, so that a board is laid where they show.</p>
+      )}
       {list.map((f, i) => (
         <div key={f.id} className="flaw-card">
           <div className="d-flex align-items-center">
-            <button type="button" className="flaw-head" aria-expanded={picked === f.id} onClick={() => onPick(picked === f.id ? "" : f.id)}>
+            <button
+              type="button"
+              className="flaw-head"
+              aria-expanded={picked === f.id}
+              onClick={() => onPick(picked === f.id ? "" : f.id)}
+            >
               {featureKinds[f.kind]} {i + 1}
               <span className="facts">{f.note || (f.under ? "under face" : "show face")}</span>
             </button>
-            <RemoveButton what={`feature ${i + 1}`} onClick={() => set((now) => ({ features: (now.features ?? []).filter((o) => o.id !== f.id) }))} />
+            <RemoveButton
+              what={`feature ${i + 1}`}
+              onClick={() => set((now) => ({ features: (now.features ?? []).filter((o) => o.id !== f.id) }))}
+            />
           </div>
           {picked === f.id && (
             <div className="flaw-fields">
@@ -117,14 +152,43 @@ export function Features({ slab: s, flipped, set, picked, onPick }: Omit<Props, 
                 ]}
                 onChange={(wish) => change(f.id, { wish })}
               />
-              <Choice label="Lies on" value={f.under ? "under" : "show"} options={[{ value: "show", label: "show face" }, { value: "under", label: "under face" }]} onChange={(v) => change(f.id, { under: v === "under" })} />
+              <Choice
+                label="Lies on"
+                value={f.under ? "under" : "show"}
+                options={[
+                  { value: "show", label: "show face" },
+                  { value: "under", label: "under face" },
+                ]}
+                onChange={(v) => change(f.id, { under: v === "under" })}
+              />
               {f.line ? (
-                <LengthField label="Width" mm={f.width ?? 1} onChange={(width) => change(f.id, { width })} />
+                <LengthField
+                  label="Width"
+                  of="piece.features.width"
+                  mm={f.width ?? 1}
+                  onChange={(width) => change(f.id, { width })}
+                />
               ) : (
                 <Row>
-                  <LengthField label="Half along" mm={f.a ?? 1} least={1} onChange={(a) => change(f.id, { a })} />
-                  <LengthField label="Half across" mm={f.b ?? 1} least={1} onChange={(b) => change(f.id, { b })} />
-                  <NumberField label="Turned" unit="°" value={f.angle ?? 0} least={-360} most={360} onChange={(angle) => change(f.id, { angle })} />
+                  <LengthField
+                    label="Half along"
+                    of="piece.flaws.a"
+                    mm={f.a ?? 1}
+                    onChange={(a) => change(f.id, { a })}
+                  />
+                  <LengthField
+                    label="Half across"
+                    of="piece.flaws.b"
+                    mm={f.b ?? 1}
+                    onChange={(b) => change(f.id, { b })}
+                  />
+                  <NumberField
+                    label="Turned"
+                    unit="°"
+                    of="piece.flaws.angle"
+                    value={f.angle ?? 0}
+                    onChange={(angle) => change(f.id, { angle })}
+                  />
                 </Row>
               )}
             </div>
@@ -133,7 +197,13 @@ export function Features({ slab: s, flipped, set, picked, onPick }: Omit<Props, 
       ))}
       <div className="d-flex gap-1 flex-wrap mt-1">
         {Object.entries(featureKinds).map(([k, name]) => (
-          <Button key={k} size="sm" variant="outline-primary" onClick={() => add(k)} aria-label={`Add ${name.toLowerCase()}`}>
+          <Button
+            key={k}
+            size="sm"
+            variant="outline-primary"
+            onClick={() => add(k)}
+            aria-label={`Add ${name.toLowerCase()}`}
+          >
             + {name}
           </Button>
         ))}
@@ -148,22 +218,61 @@ function FlawFields({ flaw: f, part: change }: { flaw: Flaw; part: (change: (now
   const line = f.line ?? [];
   return (
     <div className="flaw-fields">
-      {f.kind === "knot" && <Choice label="The knot is" value={(f.state ?? "sound") as string} options={["sound", "loose", "missing"]} onChange={(state) => part({ state: state as Flaw["state"] })} />}
+      {f.kind === "knot" && (
+        <Choice
+          label="The knot is"
+          value={(f.state ?? "sound") as string}
+          options={["sound", "loose", "missing"]}
+          onChange={(state) => part({ state: state as Flaw["state"] })}
+        />
+      )}
       {f.kind === "crack" && (
         <Row>
-          <LengthField label="Width on the face" mm={f.width} onChange={(width) => part({ width })} />
-          <Choice label="Shape" value={f.slot ? "slot" : "v"} options={[{ value: "v", label: "V-shaped" }, { value: "slot", label: "slot" }]} onChange={(v) => part({ slot: v === "slot" })} />
+          <LengthField
+            label="Width on the face"
+            of="piece.flaws.width"
+            mm={f.width}
+            onChange={(width) => part({ width })}
+          />
+          <Choice
+            label="Shape"
+            value={f.slot ? "slot" : "v"}
+            options={[
+              { value: "v", label: "V-shaped" },
+              { value: "slot", label: "slot" },
+            ]}
+            onChange={(v) => part({ slot: v === "slot" })}
+          />
         </Row>
       )}
       {f.kind === "worm" && (
         <Row>
-          <NumberField label="Holes" whole value={f.count} least={1} most={10000} onChange={(count) => part({ count })} />
-          <LengthField label="Diameter" mm={f.diameter} onChange={(diameter) => part({ diameter })} />
+          <NumberField
+            label="Holes"
+            whole
+            of="piece.flaws.count"
+            value={f.count}
+            onChange={(count) => part({ count })}
+          />
+          <LengthField
+            label="Diameter"
+            of="piece.flaws.diameter"
+            mm={f.diameter}
+            onChange={(diameter) => part({ diameter })}
+          />
         </Row>
       )}
       <Row>
-        <LengthField label="Depth" mm={f.depth} onChange={(depth) => part({ depth })} />
-        <Choice label="Opens on" value={f.under ? "under" : "show"} options={[{ value: "show", label: "show face" }, { value: "under", label: "under face" }]} onChange={(v) => part({ under: v === "under" })} />
+        <LengthField label="Depth" of="piece.flaws.depth" mm={f.depth} onChange={(depth) => part({ depth })} />
+        <Choice
+          label="Opens on"
+          value={f.under ? "under" : "show"}
+          options={[
+            { value: "show", label: "show face" },
+            { value: "under", label: "under face" },
+          ]}
+          onChange={(v) => part({ under: v === "under" })}
+        />
       </Row>
       {line.length > 0 ? (
         line.map((p, i) => (
@@ -175,21 +284,46 @@ function FlawFields({ flaw: f, part: change }: { flaw: Flaw; part: (change: (now
       ) : (
         <>
           <Row>
-            <LengthField label="From the butt" mm={f.centre.x} onChange={(x) => change((now) => ({ centre: { ...now.centre, x } }))} />
-            <LengthField label="From the chalk line" signed mm={f.centre.y} onChange={(y) => change((now) => ({ centre: { ...now.centre, y } }))} />
+            <LengthField
+              label="From the butt"
+              mm={f.centre.x}
+              onChange={(x) => change((now) => ({ centre: { ...now.centre, x } }))}
+            />
+            <LengthField
+              label="From the chalk line"
+              signed
+              mm={f.centre.y}
+              onChange={(y) => change((now) => ({ centre: { ...now.centre, y } }))}
+            />
           </Row>
           <Row>
-            <LengthField label="Half along" mm={f.a} onChange={(a) => part({ a })} />
-            <LengthField label="Half across" mm={f.b} onChange={(b) => part({ b })} />
-            <NumberField label="Turned" unit="°" value={f.angle} least={-360} most={360} onChange={(angle) => part({ angle })} />
+            <LengthField label="Half along" of="piece.flaws.a" mm={f.a} onChange={(a) => part({ a })} />
+            <LengthField label="Half across" of="piece.flaws.b" mm={f.b} onChange={(b) => part({ b })} />
+            <NumberField
+              label="Turned"
+              unit="°"
+              of="piece.flaws.angle"
+              value={f.angle}
+              onChange={(angle) => part({ angle })}
+            />
           </Row>
         </>
       )}
       <Tick label="Goes through" value={f.through} onChange={(through) => part({ through })} />
       {f.through && (
         <Row>
-          <LengthField label="Comes out farther along by" signed mm={f.tilt?.x ?? 0} onChange={(x) => change((now) => ({ tilt: { x, y: now.tilt?.y ?? 0 } }))} />
-          <LengthField label="and to the left by" signed mm={f.tilt?.y ?? 0} onChange={(y) => change((now) => ({ tilt: { x: now.tilt?.x ?? 0, y } }))} />
+          <LengthField
+            label="Comes out farther along by"
+            signed
+            mm={f.tilt?.x ?? 0}
+            onChange={(x) => change((now) => ({ tilt: { x, y: now.tilt?.y ?? 0 } }))}
+          />
+          <LengthField
+            label="and to the left by"
+            signed
+            mm={f.tilt?.y ?? 0}
+            onChange={(y) => change((now) => ({ tilt: { x: now.tilt?.x ?? 0, y } }))}
+          />
         </Row>
       )}
       <Choice

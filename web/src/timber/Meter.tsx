@@ -35,7 +35,10 @@ export function Meter({ piece, onLog }: { piece: string; onLog: (r: MeterReading
     if (r.kind === "moisture meter") setLast(r);
   })[0];
   const listening = useReadings(take);
-  const press = useMutation({ mutationFn: (id: string) => unwrap(api.POST("/api/instruments/{id}/press", { params: { path: { id } }, body: { piece } })) });
+  const press = useMutation({
+    mutationFn: (id: string) =>
+      unwrap(api.POST("/api/instruments/{id}/press", { params: { path: { id } }, body: { piece } })),
+  });
   const meters = (instruments.data ?? []).filter((i) => i.kind === "moisture meter");
   if (instruments.data && meters.length === 0)
     return (
@@ -48,7 +51,13 @@ export function Meter({ piece, onLog }: { piece: string; onLog: (r: MeterReading
       {meters
         .filter((m) => m.simulated)
         .map((m) => (
-          <Button key={m.id} size="sm" variant="outline-primary" disabled={press.isPending || !listening} onClick={() => press.mutate(m.id)}>
+          <Button
+            key={m.id}
+            size="sm"
+            variant="outline-primary"
+            disabled={press.isPending || !listening}
+            onClick={() => press.mutate(m.id)}
+          >
             Press {m.name} into it
           </Button>
         ))}
@@ -67,7 +76,11 @@ export function Meter({ piece, onLog }: { piece: string; onLog: (r: MeterReading
           </Button>
         </p>
       ) : (
-        <p className="facts">{listening ? "Listening: a reading appears here when the meter is pressed." : "Not connected to the instruments."}</p>
+        <p className="facts">
+          {listening
+            ? "Listening: a reading appears here when the meter is pressed."
+            : "Not connected to the instruments."}
+        </p>
       )}
     </div>
   );

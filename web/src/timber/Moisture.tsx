@@ -19,31 +19,68 @@ interface Props {
 
 export function Moisture({ id, slab: s, wood, set }: Props) {
   const { time, shop, tables, length } = useWorkshop();
-  const log = (m: Slab["moisture"][number]) => set((now) => ({ moisture: [...now.moisture, m].sort((a, b) => a.at.localeCompare(b.at)) }));
+  const log = (m: Slab["moisture"][number]) =>
+    set((now) => ({ moisture: [...now.moisture, m].sort((a, b) => a.at.localeCompare(b.at)) }));
   const d = wood.drying;
-  const place = s.home ? (tables.homes.find((h) => JSON.stringify(h.home) === JSON.stringify(s.home))?.name ?? "own") : "usual";
+  const place = s.home
+    ? (tables.homes.find((h) => JSON.stringify(h.home) === JSON.stringify(s.home))?.name ?? "own")
+    : "usual";
   return (
     <>
       <h2>Moisture log</h2>
-      {s.moisture.length === 0 && <p className="facts">Nothing read yet. Read it more than once, days apart, at several places.</p>}
+      {s.moisture.length === 0 && (
+        <p className="facts">Nothing read yet. Read it more than once, days apart, at several places.</p>
+      )}
       {s.moisture.map((m, i) => (
         <Row key={i}>
           <span className="field flex-grow-1 read-on">
             {time(m.at, false)}
             {m.by && <span className="facts"> {m.by}</span>}
-            {!!m.correction && <span className="facts"> {m.correction > 0 ? `+${m.correction}` : m.correction} corrected</span>}
+            {!!m.correction && (
+              <span className="facts"> {m.correction > 0 ? `+${m.correction}` : m.correction} corrected</span>
+            )}
           </span>
-          <NumberField label="Moisture" unit="%" hideLabel value={m.percent} least={0.5} most={200} step={0.1} onChange={(percent) => set((now) => ({ moisture: put(now.moisture, i, { percent }) }), `moisture-${i}`)} />
-          <Tick label="below range" value={m.below} onChange={(below) => set((now) => ({ moisture: put(now.moisture, i, { below }) }))} />
-          <RemoveButton what={`moisture reading ${i + 1}`} onClick={() => set((now) => ({ moisture: cut(now.moisture, i) }))} />
+          <NumberField
+            label="Moisture"
+            unit="%"
+            hideLabel
+            of="piece.moisture.percent"
+            value={m.percent}
+            step={0.1}
+            onChange={(percent) => set((now) => ({ moisture: put(now.moisture, i, { percent }) }), `moisture-${i}`)}
+          />
+          <Tick
+            label="below range"
+            value={m.below}
+            onChange={(below) => set((now) => ({ moisture: put(now.moisture, i, { below }) }))}
+          />
+          <RemoveButton
+            what={`moisture reading ${i + 1}`}
+            onClick={() => set((now) => ({ moisture: cut(now.moisture, i) }))}
+          />
         </Row>
       ))}
-      <NewMoisture onAdd={(day, percent) => log({ at: `${day}T12:00:00Z`, percent, below: percent < (shop.meter?.lowest ?? 0), correction: shop.meter?.correction || undefined })} />
+      <NewMoisture
+        onAdd={(day, percent) =>
+          log({
+            at: `${day}T12:00:00Z`,
+            percent,
+            below: percent < (shop.meter?.lowest ?? 0),
+            correction: shop.meter?.correction || undefined,
+          })
+        }
+      />
       <Meter
         piece={id}
         onLog={(r) =>
           // What lies below the range is kept as such: its number stands for nothing.
-          log({ at: r.at, percent: r.below ? Math.max(0.5, shop.meter?.lowest ?? 5) : r.percent, below: r.below, correction: shop.meter?.correction || undefined, by: r.name })
+          log({
+            at: r.at,
+            percent: r.below ? Math.max(0.5, shop.meter?.lowest ?? 5) : r.percent,
+            below: r.below,
+            correction: shop.meter?.correction || undefined,
+            by: r.name,
+          })
         }
       />
 
@@ -51,22 +88,56 @@ export function Moisture({ id, slab: s, wood, set }: Props) {
       <Choice
         label="Its boards go to"
         value={place}
-        options={[{ value: "usual", label: "the usual home, as at Shop" }, ...tables.homes.map((h) => h.name), ...(place === "own" ? [{ value: "own", label: "a home of its own" }] : [])]}
+        options={[
+          { value: "usual", label: "the usual home, as at Shop" },
+          ...tables.homes.map((h) => h.name),
+          ...(place === "own" ? [{ value: "own", label: "a home of its own" }] : []),
+        ]}
         onChange={(v) => set({ home: v === "usual" ? undefined : tables.homes.find((h) => h.name === v)?.home })}
       />
       {s.home && (
         <>
           {(["heating", "summer"] as const).map((season) => (
             <Row key={season}>
-              <NumberField label={season === "heating" ? "Heating season" : "Summer"} unit="°C" value={s.home![season].temperature} least={-20} most={45} onChange={(temperature) => set((now) => ({ home: { ...now.home!, [season]: { ...now.home![season], temperature } } }), `home-${season}`)} />
-              <NumberField label="Humidity" unit="%" value={s.home![season].humidity} least={1} most={99} onChange={(humidity) => set((now) => ({ home: { ...now.home!, [season]: { ...now.home![season], humidity } } }), `home-${season}`)} />
+              <NumberField
+                label={season === "heating" ? "Heating season" : "Summer"}
+                unit="°C"
+                of="piece.home.summer.temperature"
+                value={s.home![season].temperature}
+                onChange={(temperature) =>
+                  set(
+                    (now) => ({ home: { ...now.home!, [season]: { ...now.home![season], temperature } } }),
+                    `home-${season}`,
+                  )
+                }
+              />
+              <NumberField
+                label="Humidity"
+                unit="%"
+                of="piece.home.summer.humidity"
+                value={s.home![season].humidity}
+                onChange={(humidity) =>
+                  set(
+                    (now) => ({ home: { ...now.home!, [season]: { ...now.home![season], humidity } } }),
+                    `home-${season}`,
+                  )
+                }
+              />
             </Row>
           ))}
         </>
       )}
-      <NumberField label="A piece that has lived there reads" unit="%, 0 for none" value={s.reference ?? 0} least={0} most={40} step={0.1} onChange={(reference) => set({ reference }, "reference")} />
+      <NumberField
+        label="A piece that has lived there reads"
+        unit="%, 0 for none"
+        of="piece.reference"
+        value={s.reference ?? 0}
+        step={0.1}
+        onChange={(reference) => set({ reference }, "reference")}
+      />
       <p className="facts">
-        It should come to rest at {wood.homeMean.toFixed(1)} %. {s.reference ? "The home-dry piece, read with the same meter, is the target." : ""}
+        It should come to rest at {wood.homeMean.toFixed(1)} %.{" "}
+        {s.reference ? "The home-dry piece, read with the same meter, is the target." : ""}
       </p>
       {d.thinner.length > 0 && (
         <>
@@ -93,7 +164,11 @@ export function Moisture({ id, slab: s, wood, set }: Props) {
       )}
 
       <h2>End grain</h2>
-      <EndGrain angle={s.ringAngle} radius={s.ringRadius ?? 0} onChange={(ringAngle, ringRadius) => set({ ringAngle, ringRadius }, "rings")} />
+      <EndGrain
+        angle={s.ringAngle}
+        radius={s.ringRadius ?? 0}
+        onChange={(ringAngle, ringRadius) => set({ ringAngle, ringRadius }, "rings")}
+      />
     </>
   );
 }
@@ -123,10 +198,30 @@ function NewMoisture({ onAdd }: { onAdd: (day: string, percent: number) => void 
         <label className="form-label" htmlFor="moisture-day">
           Day
         </label>
-        <input id="moisture-day" className="form-control form-control-sm" type="date" max={today()} value={day} onChange={(e) => setDay(e.target.value)} />
+        <input
+          id="moisture-day"
+          className="form-control form-control-sm"
+          type="date"
+          max={today()}
+          value={day}
+          onChange={(e) => setDay(e.target.value)}
+        />
       </div>
-      <NumberField label="Meter" unit="%" value={percent} least={0.5} most={200} step={0.1} onChange={setPercent} />
-      <Button size="sm" variant="outline-primary" className="align-self-end mb-1" disabled={day === ""} onClick={() => onAdd(day, percent)}>
+      <NumberField
+        label="Meter"
+        unit="%"
+        of="piece.moisture.percent"
+        value={percent}
+        step={0.1}
+        onChange={setPercent}
+      />
+      <Button
+        size="sm"
+        variant="outline-primary"
+        className="align-self-end mb-1"
+        disabled={day === ""}
+        onClick={() => onAdd(day, percent)}
+      >
         Add
       </Button>
     </Row>

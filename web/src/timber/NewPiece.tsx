@@ -11,7 +11,15 @@ import { newPiece } from "./newPiece";
 
 type Kind = "slab" | "plank" | "nominal" | "sheet";
 
-export function NewPiece({ show, onHide, onMade }: { show: boolean; onHide: () => void; onMade: (id: string) => void }) {
+export function NewPiece({
+  show,
+  onHide,
+  onMade,
+}: {
+  show: boolean;
+  onHide: () => void;
+  onMade: (id: string) => void;
+}) {
   const { tables, shop, length } = useWorkshop();
   const [kind, setKind] = useState<Kind>("slab");
   const [name, setName] = useState("");
@@ -20,9 +28,23 @@ export function NewPiece({ show, onHide, onMade }: { show: boolean; onHide: () =
   const [nominal, setNominal] = useState("1×8");
   const [reclaimed, setReclaimed] = useState(false);
   const dressed = tables.nominal.find((n) => n.name === nominal);
-  const real = kind === "nominal" && dressed ? { length: size.length, width: dressed.width || size.width, thickness: dressed.thickness } : size;
+  const real =
+    kind === "nominal" && dressed
+      ? { length: size.length, width: dressed.width || size.width, thickness: dressed.thickness }
+      : size;
   const add = useMutation({
-    mutationFn: () => unwrap(api.POST("/api/pieces", { body: newPiece({ name: name.trim() || "New piece", species, stock: kind === "nominal" ? "plank" : kind, ...real, reclaimed }) })),
+    mutationFn: () =>
+      unwrap(
+        api.POST("/api/pieces", {
+          body: newPiece({
+            name: name.trim() || "New piece",
+            species,
+            stock: kind === "nominal" ? "plank" : kind,
+            ...real,
+            reclaimed,
+          }),
+        }),
+      ),
     onSuccess: (p) => {
       setName("");
       onMade(p.id);
@@ -38,7 +60,12 @@ export function NewPiece({ show, onHide, onMade }: { show: boolean; onHide: () =
       </Modal.Header>
       <Modal.Body>
         <TextField label="Name of the piece" value={name} onChange={setName} />
-        <TextField label="Species of the piece" value={species} list={[...(shop.species ?? []).map((s) => s.name), ...tables.species.map((s) => s.name)]} onChange={setSpecies} />
+        <TextField
+          label="Species of the piece"
+          value={species}
+          list={[...(shop.species ?? []).map((s) => s.name), ...tables.species.map((s) => s.name)]}
+          onChange={setSpecies}
+        />
         <Choice
           label="It is"
           value={kind}
@@ -61,12 +88,35 @@ export function NewPiece({ show, onHide, onMade }: { show: boolean; onHide: () =
           </>
         )}
         <Row>
-          <LengthField label="Length of the piece" mm={size.length} least={20} onChange={(v) => part({ length: v })} />
-          {!(kind === "nominal" && dressed?.width) && <LengthField label={kind === "slab" ? "Width in the middle" : "Width of the piece"} mm={size.width} least={5} onChange={(v) => part({ width: v })} />}
-          {kind !== "nominal" && <LengthField label="Thickness of the piece" mm={size.thickness} least={1} onChange={(v) => part({ thickness: v })} />}
+          <LengthField
+            label="Length of the piece"
+            of="piece.length"
+            mm={size.length}
+            onChange={(v) => part({ length: v })}
+          />
+          {!(kind === "nominal" && dressed?.width) && (
+            <LengthField
+              label={kind === "slab" ? "Width in the middle" : "Width of the piece"}
+              mm={size.width}
+              onChange={(v) => part({ width: v })}
+            />
+          )}
+          {kind !== "nominal" && (
+            <LengthField
+              label="Thickness of the piece"
+              of="piece.readings.thickness"
+              mm={size.thickness}
+              onChange={(v) => part({ thickness: v })}
+            />
+          )}
         </Row>
         <Tick label="Reclaimed, its treatment unknown" value={reclaimed} onChange={setReclaimed} />
-        {reclaimed && <p className="caution">Lead paint, preservatives, nails: test it, and when in doubt keep it off food. Mark old holes as flaws; profiled edges are ripped off under Edges.</p>}
+        {reclaimed && (
+          <p className="caution">
+            Lead paint, preservatives, nails: test it, and when in doubt keep it off food. Mark old holes as flaws;
+            profiled edges are ripped off under Edges.
+          </p>
+        )}
         {add.error && (
           <p className="wrong" role="alert">
             {say(add.error)}

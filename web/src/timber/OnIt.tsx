@@ -32,7 +32,11 @@ export function OnIt({ piece, wood, version, ready }: Props) {
           </li>
         ))}
       </ul>
-      {piece.cut ? <CutUp piece={piece} /> : piece.boards.length > 0 && <Leftovers piece={piece} version={version} ready={ready} />}
+      {piece.cut ? (
+        <CutUp piece={piece} />
+      ) : (
+        piece.boards.length > 0 && <Leftovers piece={piece} version={version} ready={ready} />
+      )}
     </>
   );
 }
@@ -42,11 +46,22 @@ function Leftovers({ piece, version, ready }: Omit<Props, "wood">) {
   const { length, value } = useWorkshop();
   const client = useQueryClient();
   const path = { id: piece.id };
-  const left = useQuery({ queryKey: ["leftovers", piece.id, version()], queryFn: () => unwrap(api.GET("/api/pieces/{id}/leftovers", { params: { path } })), gcTime: 0, staleTime: 0 });
+  const left = useQuery({
+    queryKey: ["leftovers", piece.id, version()],
+    queryFn: () => unwrap(api.GET("/api/pieces/{id}/leftovers", { params: { path } })),
+    gcTime: 0,
+    staleTime: 0,
+  });
   const [changed, setChanged] = useState<Record<number, boolean>>({});
   const kept = (left.data ?? []).map((o, i) => ({ o, i, keep: changed[i] ?? o.keep }));
   const cut = useMutation({
-    mutationFn: () => unwrap(api.POST("/api/pieces/{id}/cut", { params: { path }, body: { version: version(), how: kept.filter((k) => k.keep).map((k) => k.i) } })),
+    mutationFn: () =>
+      unwrap(
+        api.POST("/api/pieces/{id}/cut", {
+          params: { path },
+          body: { version: version(), how: kept.filter((k) => k.keep).map((k) => k.i) },
+        }),
+      ),
     onSuccess: () => {
       void client.invalidateQueries({ queryKey: ["pieces"] });
       void client.invalidateQueries({ queryKey: ["piece", piece.id] });
@@ -56,14 +71,20 @@ function Leftovers({ piece, version, ready }: Omit<Props, "wood">) {
   return (
     <>
       <h3>What the cuts leave</h3>
-      <p className="facts">Between the cross-cuts and about the outlines, kerfs taken off. Tick what is worth keeping.</p>
+      <p className="facts">
+        Between the cross-cuts and about the outlines, kerfs taken off. Tick what is worth keeping.
+      </p>
       <ul className="leftovers">
         {kept
           .filter((k) => k.keep || k.o.area > 900)
           .map(({ o, i, keep }) => (
             <li key={i}>
               <OffcutShape path={o.path} keep={keep} />
-              <Tick label={`${length(Math.round(o.length))} × ${length(Math.round(o.width))}, ${value(o.area / 100, "cm²")}`} value={keep} onChange={(v) => setChanged((now) => ({ ...now, [i]: v }))} />
+              <Tick
+                label={`${length(Math.round(o.length))} × ${length(Math.round(o.width))}, ${value(o.area / 100, "cm²")}`}
+                value={keep}
+                onChange={(v) => setChanged((now) => ({ ...now, [i]: v }))}
+              />
             </li>
           ))}
       </ul>
@@ -81,12 +102,19 @@ function Leftovers({ piece, version, ready }: Omit<Props, "wood">) {
 }
 
 function OffcutShape({ path, keep }: { path: string; keep: boolean }) {
-  const numbers = path.slice(1, -1).split("L").map((p) => p.split(" ").map(Number));
+  const numbers = path
+    .slice(1, -1)
+    .split("L")
+    .map((p) => p.split(" ").map(Number));
   const xs = numbers.map((p) => p[0]);
   const ys = numbers.map((p) => p[1]);
   const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
   return (
-    <svg className={keep ? "kept" : "burnt"} viewBox={`${x0 - 2} ${-y1 - 2} ${x1 - x0 + 4} ${y1 - y0 + 4}`} aria-hidden="true">
+    <svg
+      className={keep ? "kept" : "burnt"}
+      viewBox={`${x0 - 2} ${-y1 - 2} ${x1 - x0 + 4} ${y1 - y0 + 4}`}
+      aria-hidden="true"
+    >
       <path d={path} transform="scale(1 -1)" />
     </svg>
   );

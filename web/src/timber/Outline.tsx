@@ -27,9 +27,16 @@ export function Outline({ id, slab: s, set, flipped, picked, onPick }: Props) {
   return (
     <>
       <h2>{flipped ? "Edges of the under face" : "Edges"}</h2>
-      {(s[face] ?? []).length > 0 ? <Nodes slab={s} set={set} flipped={flipped} picked={picked} onPick={onPick} /> : <Stations slab={s} set={set} face={flipped ? "under" : "show"} />}
+      {(s[face] ?? []).length > 0 ? (
+        <Nodes slab={s} set={set} flipped={flipped} picked={picked} onPick={onPick} />
+      ) : (
+        <Stations slab={s} set={set} face={flipped ? "under" : "show"} />
+      )}
       <h3>Measure it otherwise</h3>
-      <p className="facts">From a photograph with a sheet of paper on the wood, or from a drawing. Flip the piece to measure its under face.</p>
+      <p className="facts">
+        From a photograph with a sheet of paper on the wood, or from a drawing. Flip the piece to measure its under
+        face.
+      </p>
       <div className="d-flex gap-2 flex-wrap">
         <Link className="btn btn-sm btn-outline-primary" to={`/timber/${id}/photo${flipped ? "?face=under" : ""}`}>
           From a photograph
@@ -40,10 +47,28 @@ export function Outline({ id, slab: s, set, flipped, picked, onPick }: Props) {
       <Tick label="Left edge is live" value={s.liveLeft} onChange={(liveLeft) => set({ liveLeft })} />
       <Tick label="Right edge is live" value={s.liveRight} onChange={(liveRight) => set({ liveRight })} />
       <Row>
-        <LengthField label="Rip off the left edge" mm={s.ripLeft ?? 0} onChange={(ripLeft) => set({ ripLeft }, "rip-left")} />
-        <LengthField label="Rip off the right edge" mm={s.ripRight ?? 0} onChange={(ripRight) => set({ ripRight }, "rip-right")} />
+        <LengthField
+          label="Rip off the left edge"
+          of="piece.ripLeft"
+          mm={s.ripLeft ?? 0}
+          onChange={(ripLeft) => set({ ripLeft }, "rip-left")}
+        />
+        <LengthField
+          label="Rip off the right edge"
+          of="piece.ripRight"
+          mm={s.ripRight ?? 0}
+          onChange={(ripRight) => set({ ripRight }, "rip-right")}
+        />
       </Row>
-      <Choice label="Ends" value={s.naturalEnds ? "natural" : "square"} options={[{ value: "square", label: "to be squared" }, { value: "natural", label: "kept as found" }]} onChange={(v) => set({ naturalEnds: v === "natural" })} />
+      <Choice
+        label="Ends"
+        value={s.naturalEnds ? "natural" : "square"}
+        options={[
+          { value: "square", label: "to be squared" },
+          { value: "natural", label: "kept as found" },
+        ]}
+        onChange={(v) => set({ naturalEnds: v === "natural" })}
+      />
       <h3>Take it out</h3>
       <div className="d-flex gap-2">
         <a className="btn btn-sm btn-outline-primary" href={`/api/pieces/${id}/outline.svg`} download>
@@ -71,7 +96,8 @@ function Nodes({ slab: s, set, flipped, picked, onPick }: Omit<Props, "id">) {
       onPick("");
     },
   });
-  const change = (part: Partial<(typeof list)[number]>) => set((now) => ({ [face]: put(now[face] ?? [], i, part) }), `node-${i}`);
+  const change = (part: Partial<(typeof list)[number]>) =>
+    set((now) => ({ [face]: put(now[face] ?? [], i, part) }), `node-${i}`);
   const addAfter = () =>
     set((now) => {
       const l = now[face] ?? [];
@@ -88,7 +114,11 @@ function Nodes({ slab: s, set, flipped, picked, onPick }: Omit<Props, "id">) {
           <Row>
             <LengthField label={`Node ${i + 1}: from the butt`} signed mm={node.x} onChange={(x) => change({ x })} />
             <LengthField label="from the chalk line" signed mm={node.y} onChange={(y) => change({ y })} />
-            <RemoveButton what={`node ${i + 1}`} disabled={list.length < 4} onClick={() => set((now) => ({ [face]: cut(now[face] ?? [], i) }))} />
+            <RemoveButton
+              what={`node ${i + 1}`}
+              disabled={list.length < 4}
+              onClick={() => set((now) => ({ [face]: cut(now[face] ?? [], i) }))}
+            />
           </Row>
           <Button size="sm" variant="outline-primary" onClick={addAfter}>
             Add a node after it
@@ -96,13 +126,23 @@ function Nodes({ slab: s, set, flipped, picked, onPick }: Omit<Props, "id">) {
         </>
       )}
       <Row>
-        <LengthField label="Simplify within" mm={tolerance} least={0.05} onChange={setTolerance} />
+        <LengthField label="Simplify within" of="finding.tolerance" mm={tolerance} onChange={setTolerance} />
         <Button size="sm" variant="outline-primary" className="align-self-end mb-1" onClick={() => simplify.mutate()}>
           Simplify
         </Button>
       </Row>
       {simplify.error && <p className="wrong">{say(simplify.error)}</p>}
-      <Button size="sm" variant="outline-secondary" onClick={() => set((now) => (flipped ? { underOutline: [], under: [] } : { outline: [], show: now.show.length > 0 ? now.show : boxed(list) }))}>
+      <Button
+        size="sm"
+        variant="outline-secondary"
+        onClick={() =>
+          set((now) =>
+            flipped
+              ? { underOutline: [], under: [] }
+              : { outline: [], show: now.show.length > 0 ? now.show : boxed(list) },
+          )
+        }
+      >
         {flipped ? "The same as the show face" : "Back to stations"}
       </Button>
     </>
@@ -119,10 +159,17 @@ function boxed(line: { x: number; y: number }[]): Station[] {
 function FromFile({ slab, set, flipped }: { slab: Slab; set: Edit<Slab>; flipped: boolean }) {
   const { length } = useWorkshop();
   const [choice, setChoice] = useState<FileOutline[]>([]);
-  const read = useMutation({ mutationFn: (file: File) => send<FileOutline[]>("/api/outlines", file), onSuccess: setChoice });
+  const read = useMutation({
+    mutationFn: (file: File) => send<FileOutline[]>("/api/outlines", file),
+    onSuccess: setChoice,
+  });
   const take = (o: FileOutline) => {
     const line = flipped ? o.line.map((p) => ({ x: p.x, y: -p.y })).reverse() : o.line;
-    set((now) => (flipped ? { underOutline: line, under: [], length: Math.max(now.length, o.length) } : { outline: line, show: [], length: o.length, ...clip(now, o.length) }));
+    set((now) =>
+      flipped
+        ? { underOutline: line, under: [], length: Math.max(now.length, o.length) }
+        : { outline: line, show: [], length: o.length, ...clip(now, o.length) },
+    );
     setChoice([]);
   };
   return (
@@ -132,7 +179,10 @@ function FromFile({ slab, set, flipped }: { slab: Slab; set: Edit<Slab>; flipped
       {choice.length > 0 && (
         <div className="w-100">
           <p className="facts">
-            {choice.length === 1 ? "One closed line." : `${choice.length} closed lines: choose the one that is the wood.`} {slab.flaws.length > 0 && "Flaws stay where they are from the butt and the chalk line."}
+            {choice.length === 1
+              ? "One closed line."
+              : `${choice.length} closed lines: choose the one that is the wood.`}{" "}
+            {slab.flaws.length > 0 && "Flaws stay where they are from the butt and the chalk line."}
           </p>
           <ul className="choices">
             {choice.map((o, i) => (
@@ -158,7 +208,8 @@ function FromFile({ slab, set, flipped }: { slab: Slab; set: Edit<Slab>; flipped
 function Stations({ slab: s, set, face }: { slab: Slab; set: Edit<Slab>; face: "show" | "under" }) {
   const [single, setSingle] = useState(false);
   const list = s[face] ?? [];
-  const edit = (to: (list: Slab["show"]) => Slab["show"], kind = "") => set((now) => ({ [face]: to(now[face] ?? []) }), kind);
+  const edit = (to: (list: Slab["show"]) => Slab["show"], kind = "") =>
+    set((now) => ({ [face]: to(now[face] ?? []) }), kind);
   const change = (i: number, part: Partial<Slab["show"][number]>) => edit((l) => put(l, i, part), `${face}-${i}`);
   const add = () => {
     // Into the widest gap, level with its neighbours.
@@ -177,7 +228,11 @@ function Stations({ slab: s, set, face }: { slab: Slab; set: Edit<Slab>; face: "
     return (
       <>
         <p className="facts">Its edges are taken to lie under those of the show face.</p>
-        <Button size="sm" variant="outline-primary" onClick={() => set((now) => (now.show.length > 0 ? { under: now.show } : { underOutline: now.outline }))}>
+        <Button
+          size="sm"
+          variant="outline-primary"
+          onClick={() => set((now) => (now.show.length > 0 ? { under: now.show } : { underOutline: now.outline }))}
+        >
           Measure the under face too
         </Button>
       </>
@@ -191,13 +246,38 @@ function Stations({ slab: s, set, face }: { slab: Slab; set: Edit<Slab>; face: "
       </div>
       {list.map((st, i) => (
         <Row key={`${face}-${i}`}>
-          <LengthField label="From the butt" name={`station-${i}-x`} hideLabel={i > 0} mm={st.x} onChange={(x) => change(i, { x })} />
+          <LengthField
+            label="From the butt"
+            name={`station-${i}-x`}
+            hideLabel={i > 0}
+            mm={st.x}
+            onChange={(x) => change(i, { x })}
+          />
           {single ? (
-            <LengthField label="Width" hideLabel={i > 0} mm={st.left - st.right} onChange={(w) => change(i, { left: w / 2, right: -w / 2 })} />
+            <LengthField
+              label="Width"
+              hideLabel={i > 0}
+              mm={st.left - st.right}
+              onChange={(w) => change(i, { left: w / 2, right: -w / 2 })}
+            />
           ) : (
             <>
-              <LengthField label="Left edge" name={`station-${i}-left`} hideLabel={i > 0} signed mm={st.left} onChange={(left) => change(i, { left })} />
-              <LengthField label="Right edge" name={`station-${i}-right`} hideLabel={i > 0} signed mm={st.right} onChange={(right) => change(i, { right })} />
+              <LengthField
+                label="Left edge"
+                name={`station-${i}-left`}
+                hideLabel={i > 0}
+                of="piece.show.left"
+                mm={st.left}
+                onChange={(left) => change(i, { left })}
+              />
+              <LengthField
+                label="Right edge"
+                name={`station-${i}-right`}
+                hideLabel={i > 0}
+                of="piece.show.right"
+                mm={st.right}
+                onChange={(right) => change(i, { right })}
+              />
             </>
           )}
           <RemoveButton what={`station ${i + 1}`} disabled={list.length < 2} onClick={() => edit((l) => cut(l, i))} />

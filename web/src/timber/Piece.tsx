@@ -25,12 +25,23 @@ import { What } from "./What";
 
 export default function PiecePlace() {
   const { id = "" } = useParams();
-  const piece = useQuery({ queryKey: ["piece", id], queryFn: () => unwrap(api.GET("/api/pieces/{id}", { params: { path: { id } } })), gcTime: 0 });
+  const piece = useQuery({
+    queryKey: ["piece", id],
+    queryFn: () => unwrap(api.GET("/api/pieces/{id}", { params: { path: { id } } })),
+    gcTime: 0,
+  });
   if (!piece.data) return piece.error ? <p className="empty">{say(piece.error)}</p> : null;
   return <Editor key={piece.data.id} piece={piece.data} />;
 }
 
-const parts = { what: "Wood", outline: "Edges", marks: "Faces", thickness: "Thickness", moisture: "Moisture", boards: "Laid" } as const;
+const parts = {
+  what: "Wood",
+  outline: "Edges",
+  marks: "Faces",
+  thickness: "Thickness",
+  moisture: "Moisture",
+  boards: "Laid",
+} as const;
 type Part = keyof typeof parts;
 
 const layers: Partial<Record<Part, Layer>> = { outline: "nodes", thickness: "readings" };
@@ -102,11 +113,11 @@ function Editor({ piece }: { piece: Piece }) {
         <SaveMark doc={d} />
         <UndoButtons doc={d} />
         <span className="ms-auto d-flex gap-2 flex-wrap">
-          {piece.parent && (
-            <Link to={`/timber/${piece.parent}`} className="btn btn-sm btn-outline-primary">
-              What it was part of
+          {piece.sources.map((from, i) => (
+            <Link key={from} to={`/timber/${from}`} className="btn btn-sm btn-outline-primary">
+              {piece.sources.length > 1 ? `Made of ${i + 1}` : "What it was part of"}
             </Link>
-          )}
+          ))}
           <a className="btn btn-sm btn-outline-primary" href={`/api/rack/labels.pdf?piece=${piece.id}`} download>
             Label
           </a>
@@ -135,7 +146,11 @@ function Editor({ piece }: { piece: Piece }) {
         <section className="work-wood" aria-label="The wood">
           <div className="tools" role="toolbar" aria-label="Mark on the wood">
             {part === "thickness" ? (
-              <Button size="sm" variant={tool ? "primary" : "outline-primary"} onClick={() => setTool(tool ? "" : "reading")}>
+              <Button
+                size="sm"
+                variant={tool ? "primary" : "outline-primary"}
+                onClick={() => setTool(tool ? "" : "reading")}
+              >
                 Place a reading
               </Button>
             ) : (
@@ -147,7 +162,13 @@ function Editor({ piece }: { piece: Piece }) {
               {flipped ? "Under face" : "Show face"}
               {!flipped && s.showChosen && ", chosen"}
             </span>
-            <span className="hint">{tool === "reading" ? "Press where it was measured." : tool ? "Drag on the wood: where it starts to where it ends, or from its middle outward." : "The butt end is at the left, the chalk line runs along."}</span>
+            <span className="hint">
+              {tool === "reading"
+                ? "Press where it was measured."
+                : tool
+                  ? "Drag on the wood: where it starts to where it ends, or from its middle outward."
+                  : "The butt end is at the left, the chalk line runs along."}
+            </span>
           </div>
           <PieceDrawing
             slab={s}
@@ -166,7 +187,12 @@ function Editor({ piece }: { piece: Piece }) {
               const low = flipped ? wood.maxY : wood.minY;
               return (
                 <>
-                  <Dimension from={view.toScreen({ x: 0, y: low })} to={view.toScreen({ x: s.length, y: low })} text={length(s.length)} off={16} />
+                  <Dimension
+                    from={view.toScreen({ x: 0, y: low })}
+                    to={view.toScreen({ x: s.length, y: low })}
+                    text={length(s.length)}
+                    off={16}
+                  />
                   {((flipped ? s.under : undefined) ?? s.show).map((st) => {
                     const p = view.toScreen({ x: st.x, y: st.left });
                     const q = view.toScreen({ x: st.x, y: st.right });
@@ -175,7 +201,11 @@ function Editor({ piece }: { piece: Piece }) {
                   {wood.boards.map((b) => {
                     const o = view.toScreen({ x: 0, y: 0 });
                     return (
-                      <g key={b.id} transform={`translate(${o.x} ${o.y}) scale(${view.scale} ${flipped ? view.scale : -view.scale})`} pointerEvents="none">
+                      <g
+                        key={b.id}
+                        transform={`translate(${o.x} ${o.y}) scale(${view.scale} ${flipped ? view.scale : -view.scale})`}
+                        pointerEvents="none"
+                      >
                         <path d={b.path} className="ghost-board" vectorEffect="non-scaling-stroke" />
                       </g>
                     );
@@ -200,7 +230,9 @@ function Editor({ piece }: { piece: Piece }) {
           <Parts parts={parts} open={part} onOpen={open} />
           <div id="part" role="tabpanel" aria-labelledby={`part-${part}`}>
             {part === "what" && <What slab={s} wood={wood} set={set} />}
-            {part === "outline" && <Outline id={piece.id} slab={s} set={set} flipped={flipped} picked={picked} onPick={setPicked} />}
+            {part === "outline" && (
+              <Outline id={piece.id} slab={s} set={set} flipped={flipped} picked={picked} onPick={setPicked} />
+            )}
             {part === "marks" && (
               <>
                 <Flaws slab={s} wood={wood} flipped={flipped} set={set} picked={picked} onPick={setPicked} />
@@ -265,8 +297,10 @@ function Touched({ before, now }: { before: Wood["boards"]; now: Wood["boards"] 
         <li key={b.id}>
           <LevelMark level={b.level} /> <Link to={`/boards/${b.id}`}>{b.name}</Link>
           <span className="facts">
-            {b.worst !== was.worst && b.worst ? words(b.worst) : ""} {Math.abs(was.voids - b.voids) >= 0.05 && `voids ${value(was.voids, "ml")} → ${value(b.voids, "ml")}`}
-            {Math.abs(was.resin - b.resin) >= 0.05 && `, resin to mix ${value(was.resin, "ml")} → ${value(b.resin, "ml")}`}
+            {b.worst !== was.worst && b.worst ? words(b.worst) : ""}{" "}
+            {Math.abs(was.voids - b.voids) >= 0.05 && `voids ${value(was.voids, "ml")} → ${value(b.voids, "ml")}`}
+            {Math.abs(was.resin - b.resin) >= 0.05 &&
+              `, resin to mix ${value(was.resin, "ml")} → ${value(b.resin, "ml")}`}
           </span>
         </li>
       ))}

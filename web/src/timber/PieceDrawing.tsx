@@ -34,7 +34,20 @@ export const lineOf = (flipped: boolean): "outline" | "underOutline" => (flipped
 const half = (v: number) => Math.round(v * 2) / 2;
 const shift = (p: Point, dx: number, dy: number): Point => ({ x: p.x + dx, y: p.y + dy });
 
-export function PieceDrawing({ slab, wood, flipped, layer, tool, picked, ground, onPick, onFlip, onDone, doc, children }: Props) {
+export function PieceDrawing({
+  slab,
+  wood,
+  flipped,
+  layer,
+  tool,
+  picked,
+  ground,
+  onPick,
+  onFlip,
+  onDone,
+  doc,
+  children,
+}: Props) {
   const { unit, length, switchUnits } = useWorkshop();
   const [mark, setMark] = useState<{ a: Point; b: Point } | null>(null); // for the eye
   const from = useRef<Point | null>(null); // for the hand, which may be quicker
@@ -58,19 +71,33 @@ export function PieceDrawing({ slab, wood, flipped, layer, tool, picked, ground,
     doc.set((s) => {
       if (layer === "nodes") return { ...s, [face]: (s[face] ?? []).length > 3 ? cut(s[face] ?? [], i) : s[face] };
       if (layer === "readings") return { ...s, readings: s.readings.length > 1 ? cut(s.readings, i) : s.readings };
-      return { ...s, flaws: s.flaws.filter((f) => f.id !== picked), ...(s.features ? { features: s.features.filter((f) => f.id !== picked) } : {}) };
+      return {
+        ...s,
+        flaws: s.flaws.filter((f) => f.id !== picked),
+        ...(s.features ? { features: s.features.filter((f) => f.id !== picked) } : {}),
+      };
     });
     onPick("");
   };
   const next = (by: number) => {
-    const ids = layer === "nodes" ? nodes.map((_, i) => String(i)) : layer === "readings" ? slab.readings.map((_, i) => String(i)) : [...slab.flaws, ...(slab.features ?? [])].map((f) => f.id);
+    const ids =
+      layer === "nodes"
+        ? nodes.map((_, i) => String(i))
+        : layer === "readings"
+          ? slab.readings.map((_, i) => String(i))
+          : [...slab.flaws, ...(slab.features ?? [])].map((f) => f.id);
     if (ids.length > 0) onPick(ids[(ids.indexOf(picked) + by + ids.length) % ids.length]);
   };
   const onKeyDown = (e: KeyboardEvent) => {
     if (e.ctrlKey || e.metaKey || e.altKey) return;
     const step = nudge(unit) * (e.shiftKey ? 10 : 1);
     const up = flipped ? -1 : 1;
-    const steps: Record<string, [number, number]> = { ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, up * step], ArrowDown: [0, -up * step] };
+    const steps: Record<string, [number, number]> = {
+      ArrowLeft: [-step, 0],
+      ArrowRight: [step, 0],
+      ArrowUp: [0, up * step],
+      ArrowDown: [0, -up * step],
+    };
     if (e.key in steps && picked !== "") move(picked, ...steps[e.key]);
     else if (e.key === "f") onFlip();
     else if (e.key === "u") switchUnits();
@@ -86,7 +113,10 @@ export function PieceDrawing({ slab, wood, flipped, layer, tool, picked, ground,
   const place = (a: Point, b: Point) => {
     if (tool === "reading") {
       const last = slab.readings.at(-1)?.thickness ?? 30;
-      doc.set((s) => ({ ...s, readings: [...s.readings, { x: half(Math.max(0, Math.min(s.length, a.x))), y: half(a.y), thickness: last }] }));
+      doc.set((s) => ({
+        ...s,
+        readings: [...s.readings, { x: half(Math.max(0, Math.min(s.length, a.x))), y: half(a.y), thickness: last }],
+      }));
       onPick(String(slab.readings.length));
     } else if (tool in featureKinds) {
       const f = newFeature(tool, a, b, flipped);
@@ -152,21 +182,37 @@ export function PieceDrawing({ slab, wood, flipped, layer, tool, picked, ground,
       {(view) => (
         <>
           {children(view)}
-          {layer === "nodes" && nodes.map((p, i) => <Grip key={i} at={view.toScreen(p)} id={String(i)} picked={picked === String(i)} />)}
+          {layer === "nodes" &&
+            nodes.map((p, i) => <Grip key={i} at={view.toScreen(p)} id={String(i)} picked={picked === String(i)} />)}
           {slab.readings.map((r, i) => {
             const p = view.toScreen(r);
             const text = length(r.thickness);
             const wide = 6.2 * text.length + 8;
             return (
-              <g key={i} className={`reading ${layer === "readings" ? "is-live" : ""} ${layer === "readings" && picked === String(i) ? "is-picked" : ""}`}>
-                <rect x={p.x - wide / 2} y={p.y - 9} width={wide} height={17} rx={3} data-grip={layer === "readings" ? i : undefined} />
+              <g
+                key={i}
+                className={`reading ${layer === "readings" ? "is-live" : ""} ${layer === "readings" && picked === String(i) ? "is-picked" : ""}`}
+              >
+                <rect
+                  x={p.x - wide / 2}
+                  y={p.y - 9}
+                  width={wide}
+                  height={17}
+                  rx={3}
+                  data-grip={layer === "readings" ? i : undefined}
+                />
                 <text x={p.x} y={p.y + 4}>
                   {text}
                 </text>
               </g>
             );
           })}
-          {mark && <path className="marking" d={`M${view.toScreen(mark.a).x} ${view.toScreen(mark.a).y}L${view.toScreen(mark.b).x} ${view.toScreen(mark.b).y}`} />}
+          {mark && (
+            <path
+              className="marking"
+              d={`M${view.toScreen(mark.a).x} ${view.toScreen(mark.a).y}L${view.toScreen(mark.b).x} ${view.toScreen(mark.b).y}`}
+            />
+          )}
         </>
       )}
     </WoodDrawing>

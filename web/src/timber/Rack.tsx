@@ -14,7 +14,15 @@ import { useWorkshop } from "../kit/workshop";
 import { NewPiece } from "./NewPiece";
 import { stocks } from "./What";
 
-const sorts = { newest: "newest first", name: "by name", species: "by species", longest: "longest first", thickest: "thickest first", driest: "driest first", dearest: "dearest first" } as const;
+const sorts = {
+  newest: "newest first",
+  name: "by name",
+  species: "by species",
+  longest: "longest first",
+  thickest: "thickest first",
+  driest: "driest first",
+  dearest: "dearest first",
+} as const;
 type Sort = keyof typeof sorts;
 type Stock = keyof typeof stocks;
 
@@ -68,7 +76,9 @@ export default function Rack() {
   });
   const items = rack.data?.items ?? [];
   const longest = Math.max(900, ...items.map((p) => p.length));
-  const filters = ["species", "stock", "ready", "lengthFrom", "thickFrom", "thickTo", "centsTo"].filter((k) => get(k) !== "").length;
+  const filters = ["species", "stock", "ready", "lengthFrom", "thickFrom", "thickTo", "centsTo"].filter(
+    (k) => get(k) !== "",
+  ).length;
   const files = new URLSearchParams(Object.entries(query).flatMap(([k, v]) => (v ? [[k, String(v)]] : []))).toString();
   const onKeyDown = (e: KeyboardEvent) => {
     if (e.ctrlKey || e.metaKey || e.altKey || (e.target as Element).matches("input, select, textarea")) return;
@@ -79,7 +89,8 @@ export default function Rack() {
     const step: Record<string, number> = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: row, ArrowUp: -row };
     if (e.key === "/") document.querySelector<HTMLElement>(".seek")?.focus();
     else if (e.key === "n") setAdding(true);
-    else if (e.key in step && links.length > 0) links[at < 0 ? 0 : Math.max(0, Math.min(links.length - 1, at + step[e.key]))].focus();
+    else if (e.key in step && links.length > 0)
+      links[at < 0 ? 0 : Math.max(0, Math.min(links.length - 1, at + step[e.key]))].focus();
     else return;
     e.preventDefault();
   };
@@ -87,9 +98,33 @@ export default function Rack() {
     <div className="sheet-page" onKeyDown={onKeyDown}>
       <header className="page-head">
         <h1>Timber</h1>
-        <Form.Control size="sm" type="search" className="seek" placeholder="Name or species" aria-label="Look for a name or species" value={sought} onChange={(e) => setSought(e.target.value)} />
-        <Choice label="Where" hideLabel value={place} options={[{ value: "", label: "on the rack" }, { value: "cut", label: "cut up" }, { value: "bin", label: "offcut bin" }]} onChange={(v) => set("place", v)} />
-        <Choice label="Order" hideLabel value={get("sort") || "newest"} options={Object.entries(sorts).map(([v, label]) => ({ value: v, label }))} onChange={(v) => set("sort", v === "newest" ? "" : v)} />
+        <Form.Control
+          size="sm"
+          type="search"
+          className="seek"
+          placeholder="Name or species"
+          aria-label="Look for a name or species"
+          value={sought}
+          onChange={(e) => setSought(e.target.value)}
+        />
+        <Choice
+          label="Where"
+          hideLabel
+          value={place}
+          options={[
+            { value: "", label: "on the rack" },
+            { value: "cut", label: "cut up" },
+            { value: "bin", label: "offcut bin" },
+          ]}
+          onChange={(v) => set("place", v)}
+        />
+        <Choice
+          label="Order"
+          hideLabel
+          value={get("sort") || "newest"}
+          options={Object.entries(sorts).map(([v, label]) => ({ value: v, label }))}
+          onChange={(v) => set("sort", v === "newest" ? "" : v)}
+        />
         <Button size="sm" variant="outline-primary" aria-expanded={open} onClick={() => setOpen(!open)}>
           Narrow{filters > 0 ? `: ${filters}` : ""}
         </Button>
@@ -119,17 +154,57 @@ export default function Rack() {
       </header>
       {open && (
         <div className="narrow" role="group" aria-label="Narrow what is shown">
-          <Choice label="Species" value={get("species")} options={[{ value: "", label: "any" }, ...(species.data ?? [])]} onChange={(v) => set("species", v)} />
-          <Choice label="Kind" value={get("stock")} options={[{ value: "", label: "any" }, ...Object.entries(stocks).map(([v, label]) => ({ value: v, label }))]} onChange={(v) => set("stock", v)} />
-          <Choice label="Moisture" value={get("ready")} options={[{ value: "", label: "any" }, "ready", "not ready"]} onChange={(v) => set("ready", v)} />
-          <LengthField label="Length at least" mm={number("lengthFrom") ?? 0} onChange={(v) => set("lengthFrom", v ? String(v) : "")} />
-          <LengthField label="Thick at least" mm={number("thickFrom") ?? 0} onChange={(v) => set("thickFrom", v ? String(v) : "")} />
-          <LengthField label="Thick at most" mm={number("thickTo") ?? 0} onChange={(v) => set("thickTo", v ? String(v) : "")} />
+          <Choice
+            label="Species"
+            value={get("species")}
+            options={[{ value: "", label: "any" }, ...(species.data ?? [])]}
+            onChange={(v) => set("species", v)}
+          />
+          <Choice
+            label="Kind"
+            value={get("stock")}
+            options={[
+              { value: "", label: "any" },
+              ...Object.entries(stocks).map(([v, label]) => ({ value: v, label })),
+            ]}
+            onChange={(v) => set("stock", v)}
+          />
+          <Choice
+            label="Moisture"
+            value={get("ready")}
+            options={[{ value: "", label: "any" }, "ready", "not ready"]}
+            onChange={(v) => set("ready", v)}
+          />
+          <LengthField
+            label="Length at least"
+            mm={number("lengthFrom") ?? 0}
+            onChange={(v) => set("lengthFrom", v ? String(v) : "")}
+          />
+          <LengthField
+            label="Thick at least"
+            mm={number("thickFrom") ?? 0}
+            onChange={(v) => set("thickFrom", v ? String(v) : "")}
+          />
+          <LengthField
+            label="Thick at most"
+            mm={number("thickTo") ?? 0}
+            onChange={(v) => set("thickTo", v ? String(v) : "")}
+          />
           <Form.Group className="field" controlId="cents-to">
             <Form.Label>Price at most</Form.Label>
-            <Form.Control size="sm" inputMode="decimal" value={get("centsTo") ? Number(get("centsTo")) / 100 : ""} onChange={(e) => set("centsTo", String(Math.round(Number(e.target.value.replace(",", ".")) * 100) || ""))} />
+            <Form.Control
+              size="sm"
+              inputMode="decimal"
+              value={get("centsTo") ? Number(get("centsTo")) / 100 : ""}
+              onChange={(e) => set("centsTo", String(Math.round(Number(e.target.value.replace(",", ".")) * 100) || ""))}
+            />
           </Form.Group>
-          <Button size="sm" variant="outline-secondary" className="align-self-end mb-1" onClick={() => setSearch(place ? { place } : {}, { replace: true })}>
+          <Button
+            size="sm"
+            variant="outline-secondary"
+            className="align-self-end mb-1"
+            onClick={() => setSearch(place ? { place } : {}, { replace: true })}
+          >
             Show all
           </Button>
         </div>
@@ -141,10 +216,21 @@ export default function Rack() {
       )}
       {rack.data && (
         <p className="rack-sum" role="status">
-          {rack.data.total === 1 ? "1 piece" : `${rack.data.total} pieces`}, {rack.data.ready} ready{rack.data.cents > 0 && `, worth ${value(rack.data.cents, "cents")}`}
+          {rack.data.total === 1 ? "1 piece" : `${rack.data.total} pieces`}, {rack.data.ready} ready
+          {rack.data.cents > 0 && `, worth ${value(rack.data.cents, "cents")}`}
         </p>
       )}
-      {rack.data && items.length === 0 && <p className="empty">{place === "bin" ? "The offcut bin is empty." : place === "cut" ? "Nothing was cut up yet." : sought || filters ? "Nothing on the rack answers to this." : "The rack is empty. Add the first piece."}</p>}
+      {rack.data && items.length === 0 && (
+        <p className="empty">
+          {place === "bin"
+            ? "The offcut bin is empty."
+            : place === "cut"
+              ? "Nothing was cut up yet."
+              : sought || filters
+                ? "Nothing on the rack answers to this."
+                : "The rack is empty. Add the first piece."}
+        </p>
+      )}
       <ul className="rack" ref={list}>
         {items.map((p) => (
           <li key={p.id}>
@@ -176,11 +262,27 @@ export default function Rack() {
   );
 }
 
-function PieceCard({ piece: p, longest, length }: { piece: PieceLine; longest: number; length: (mm: number) => string }) {
+function PieceCard({
+  piece: p,
+  longest,
+  length,
+}: {
+  piece: PieceLine;
+  longest: number;
+  length: (mm: number) => string;
+}) {
   return (
     <>
       <div className="rack-wood">
-        <Silhouette path={p.path} box={[0, p.minY, p.length, p.maxY]} light={p.light} dark={p.dark} label={`Outline of ${p.name}`} longest={longest} seed={p.name} />
+        <Silhouette
+          path={p.path}
+          box={[0, p.minY, p.length, p.maxY]}
+          light={p.light}
+          dark={p.dark}
+          label={`Outline of ${p.name}`}
+          longest={longest}
+          seed={p.name}
+        />
       </div>
       <div className="rack-words">
         <strong>{p.name}</strong>
@@ -192,7 +294,9 @@ function PieceCard({ piece: p, longest, length }: { piece: PieceLine; longest: n
           {length(p.length)} × {length(p.width)} × {length(p.thickness)}
         </span>
         <span className="ready">
-          <LevelMark level={p.ready ? "good" : "mind"} word={false} /> {p.moisture > 0 ? `${Number(p.moisture.toFixed(1))} %` : "not read"} · {p.ready ? "ready" : p.finding.split(".")[0].split(";")[0]}
+          <LevelMark level={p.ready ? "good" : "mind"} word={false} />{" "}
+          {p.moisture > 0 ? `${Number(p.moisture.toFixed(1))} %` : "not read"} ·{" "}
+          {p.ready ? "ready" : p.finding.split(".")[0].split(";")[0]}
         </span>
       </div>
     </>

@@ -38,10 +38,16 @@ export default function TakeIn() {
           Timber
         </Link>
         <h1>Take in a list</h1>
-        <FilePick label="Choose a CSV or XLSX file" accept=".csv,.xlsx,text/csv" busy={read.isPending} onFile={(f) => read.mutate(f)} />
+        <FilePick
+          label="Choose a CSV or XLSX file"
+          accept=".csv,.xlsx,text/csv"
+          busy={read.isPending}
+          onFile={(f) => read.mutate(f)}
+        />
       </header>
       <p className="facts">
-        The first line names the columns: Name, Species, Length, Width at the butt and Thickness are needed. A bare number is in {unit === "mm" ? "millimetres" : "inches"}. A list taken out of the rack shows all columns.
+        The first line names the columns: Name, Species, Length, Width at the butt and Thickness are needed. A bare
+        number is in {unit === "mm" ? "millimetres" : "inches"}. A list taken out of the rack shows all columns.
       </p>
       {wrong && (
         <p className="wrong" role="alert">
@@ -52,7 +58,9 @@ export default function TakeIn() {
         <>
           {table.bad.length > 0 && (
             <section className="bad-rows" aria-label="Lines that cannot be pieces">
-              <h2>{table.bad.length === 1 ? "One line cannot be a piece" : `${table.bad.length} lines cannot be pieces`}</h2>
+              <h2>
+                {table.bad.length === 1 ? "One line cannot be a piece" : `${table.bad.length} lines cannot be pieces`}
+              </h2>
               <ul>
                 {table.bad.map((b) => (
                   <li key={b.line}>
@@ -86,14 +94,21 @@ export default function TakeIn() {
                   <tr key={r.line}>
                     <td>
                       <label className="d-flex gap-2">
-                        <input type="checkbox" checked={!left.includes(r.line)} onChange={(e) => setLeft((now) => (e.target.checked ? now.filter((l) => l !== r.line) : [...now, r.line]))} />
+                        <input
+                          type="checkbox"
+                          checked={!left.includes(r.line)}
+                          onChange={(e) =>
+                            setLeft((now) => (e.target.checked ? now.filter((l) => l !== r.line) : [...now, r.line]))
+                          }
+                        />
                         {r.line}
                       </label>
                     </td>
                     <td>{r.slab.name}</td>
                     <td>{r.slab.species}</td>
                     <td>
-                      {length(r.slab.length)} × {length(r.slab.show[0].left - r.slab.show[0].right)} × {length(r.slab.readings[0].thickness)}
+                      {length(r.slab.length)} × {length(r.slab.show[0].left - r.slab.show[0].right)} ×{" "}
+                      {length(r.slab.readings[0].thickness)}
                     </td>
                   </tr>
                 ))}

@@ -24,27 +24,94 @@ export function Thickness({ slab: s, wood, set }: Props) {
       <p className="facts">Readings are dragged on the wood to where they were taken.</p>
       {s.readings.map((r, i) => (
         <Row key={i}>
-          <LengthField label="From the butt" hideLabel={i > 0} mm={r.x} onChange={(x) => set((now) => ({ readings: put(now.readings, i, { x }) }), `reading-${i}`)} />
-          <LengthField label="Off the line" hideLabel={i > 0} signed mm={r.y} onChange={(y) => set((now) => ({ readings: put(now.readings, i, { y }) }), `reading-${i}`)} />
-          <LengthField label="Thick" hideLabel={i > 0} mm={r.thickness} onChange={(thickness) => set((now) => ({ readings: put(now.readings, i, { thickness }) }), `reading-${i}`)} />
-          <RemoveButton what={`reading ${i + 1}`} disabled={s.readings.length < 2} onClick={() => set((now) => ({ readings: cut(now.readings, i) }))} />
+          <LengthField
+            label="From the butt"
+            hideLabel={i > 0}
+            mm={r.x}
+            onChange={(x) => set((now) => ({ readings: put(now.readings, i, { x }) }), `reading-${i}`)}
+          />
+          <LengthField
+            label="Off the line"
+            hideLabel={i > 0}
+            signed
+            mm={r.y}
+            onChange={(y) => set((now) => ({ readings: put(now.readings, i, { y }) }), `reading-${i}`)}
+          />
+          <LengthField
+            label="Thick"
+            hideLabel={i > 0}
+            of="piece.readings.thickness"
+            mm={r.thickness}
+            onChange={(thickness) => set((now) => ({ readings: put(now.readings, i, { thickness }) }), `reading-${i}`)}
+          />
+          <RemoveButton
+            what={`reading ${i + 1}`}
+            disabled={s.readings.length < 2}
+            onClick={() => set((now) => ({ readings: cut(now.readings, i) }))}
+          />
         </Row>
       ))}
-      <Button size="sm" variant="outline-primary" onClick={() => set((now) => ({ readings: [...now.readings, { x: Math.round(now.length / 2), y: 0, thickness: now.readings.at(-1)?.thickness ?? 30 }] }))}>
+      <Button
+        size="sm"
+        variant="outline-primary"
+        onClick={() =>
+          set((now) => ({
+            readings: [
+              ...now.readings,
+              { x: Math.round(now.length / 2), y: 0, thickness: now.readings.at(-1)?.thickness ?? 30 },
+            ],
+          }))
+        }
+      >
         Add a reading
       </Button>
-      <Choice label="It may stay" value={s.uneven ? "uneven" : "even"} options={[{ value: "even", label: "even: it is flattened" }, { value: "uneven", label: "uneven: it is only sanded" }]} onChange={(v) => set({ uneven: v === "uneven" })} />
+      <Choice
+        label="It may stay"
+        value={s.uneven ? "uneven" : "even"}
+        options={[
+          { value: "even", label: "even: it is flattened" },
+          { value: "uneven", label: "uneven: it is only sanded" },
+        ]}
+        onChange={(v) => set({ uneven: v === "uneven" })}
+      />
       <h3>Hollow and wind</h3>
-      <p className="facts">Hollow under a straightedge; wind is the lift of the fourth corner. The greater of both faces counts, once. Leave at 0 what the readings hold already.</p>
+      <p className="facts">
+        Hollow under a straightedge; wind is the lift of the fourth corner. The greater of both faces counts, once.
+        Leave at 0 what the readings hold already.
+      </p>
       <Row>
-        <LengthField label="Hollow, show face" mm={s.hollow} onChange={(hollow) => set({ hollow }, "hollow")} />
-        <LengthField label="Wind, show face up" mm={s.wind} onChange={(wind) => set({ wind }, "wind")} />
+        <LengthField
+          label="Hollow, show face"
+          of="piece.hollow"
+          mm={s.hollow}
+          onChange={(hollow) => set({ hollow }, "hollow")}
+        />
+        <LengthField
+          label="Wind, show face up"
+          of="piece.wind"
+          mm={s.wind}
+          onChange={(wind) => set({ wind }, "wind")}
+        />
       </Row>
       <Row>
-        <LengthField label="Hollow, under face" mm={s.underHollow ?? 0} onChange={(underHollow) => set({ underHollow }, "under-hollow")} />
-        <LengthField label="Wind, under face up" mm={s.underWind ?? 0} onChange={(underWind) => set({ underWind }, "under-wind")} />
+        <LengthField
+          label="Hollow, under face"
+          of="piece.underHollow"
+          mm={s.underHollow ?? 0}
+          onChange={(underHollow) => set({ underHollow }, "under-hollow")}
+        />
+        <LengthField
+          label="Wind, under face up"
+          of="piece.underWind"
+          mm={s.underWind ?? 0}
+          onChange={(underWind) => set({ underWind }, "under-wind")}
+        />
       </Row>
-      <Tick label="Wind is planed off one side, not shimmed" value={s.unshimmed} onChange={(unshimmed) => set({ unshimmed })} />
+      <Tick
+        label="Wind is planed off one side, not shimmed"
+        value={s.unshimmed}
+        onChange={(unshimmed) => set({ unshimmed })}
+      />
       {!s.uneven && (
         <>
           <h3>Flatten it whole, or cut blanks first</h3>
@@ -68,7 +135,9 @@ export function Thickness({ slab: s, wood, set }: Props) {
               ))}
             </tbody>
           </table>
-          <p className="facts">Hollow goes with the square of the width, wind with length times width: a blank cut first loses less.</p>
+          <p className="facts">
+            Hollow goes with the square of the width, wind with length times width: a blank cut first loses less.
+          </p>
         </>
       )}
     </>
@@ -92,7 +161,13 @@ export function Resaw({ id, slab, wood, version, ready }: ResawProps) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const saw = useMutation({
-    mutationFn: () => unwrap(api.POST("/api/pieces/{id}/resaw", { params: { path: { id } }, body: { version: version(), how: { leaves, kerf, cleanup, matched } } })),
+    mutationFn: () =>
+      unwrap(
+        api.POST("/api/pieces/{id}/resaw", {
+          params: { path: { id } },
+          body: { version: version(), how: { leaves, kerf, cleanup, matched } },
+        }),
+      ),
     onSuccess: (made) => {
       void client.invalidateQueries({ queryKey: ["pieces"] });
       void client.invalidateQueries({ queryKey: ["piece", id] });
@@ -107,16 +182,20 @@ export function Resaw({ id, slab, wood, version, ready }: ResawProps) {
       ) : (
         <p className="facts">
           By your shop&apos;s kerf and clean-up:{" "}
-          {wood.leaves.map((l) => `${l.leaves} leaves of ${length(l.thickness)}`).join(", ")}. Inner wood is often damper: let the leaves rest and read them again.
+          {wood.leaves.map((l) => `${l.leaves} leaves of ${length(l.thickness)}`).join(", ")}. Inner wood is often
+          damper: let the leaves rest and read them again.
         </p>
       )}
       <Row>
-        <NumberField label="Leaves" whole value={leaves} least={2} most={12} onChange={setLeaves} />
-        <LengthField label="Kerf" mm={kerf} onChange={setKerf} />
-        <LengthField label="Clean-up, a face" mm={cleanup} onChange={setCleanup} />
+        <NumberField label="Leaves" whole of="resawing.leaves" value={leaves} onChange={setLeaves} />
+        <LengthField label="Kerf" of="resawing.kerf" mm={kerf} onChange={setKerf} />
+        <LengthField label="Clean-up, a face" of="resawing.cleanup" mm={cleanup} onChange={setCleanup} />
       </Row>
       <Tick label="Book-matched: neighbours show the two faces of one cut" value={matched} onChange={setMatched} />
-      <p className="caution">A tall fence and a sharp, wide blade; hands well off the line, a push block at the end. A damp or stressed piece closes on the blade: stop and wedge it open.</p>
+      <p className="caution">
+        A tall fence and a sharp, wide blade; hands well off the line, a push block at the end. A damp or stressed piece
+        closes on the blade: stop and wedge it open.
+      </p>
       {saw.error && (
         <p className="wrong" role="alert">
           {say(saw.error)}

@@ -10,8 +10,10 @@ export function What({ slab: s, wood, set }: { slab: Slab; wood: Wood; set: Edit
   const { tables, shop } = useWorkshop();
   const o = s.origin ?? {};
   const b = s.bought ?? {};
-  const origin = (part: Partial<typeof o>) => set((now) => ({ origin: { ...now.origin, ...part } }), `origin-${Object.keys(part)[0]}`);
-  const bought = (part: Partial<typeof b>) => set((now) => ({ bought: { ...now.bought, ...part } }), `bought-${Object.keys(part)[0]}`);
+  const origin = (part: Partial<typeof o>) =>
+    set((now) => ({ origin: { ...now.origin, ...part } }), `origin-${Object.keys(part)[0]}`);
+  const bought = (part: Partial<typeof b>) =>
+    set((now) => ({ bought: { ...now.bought, ...part } }), `bought-${Object.keys(part)[0]}`);
   const names = [...(shop.species ?? []).map((own) => own.name), ...tables.species.map((known) => known.name)];
   return (
     <>
@@ -20,31 +22,109 @@ export function What({ slab: s, wood, set }: { slab: Slab; wood: Wood; set: Edit
       <TextField label="Species" value={s.species} list={names} onChange={(species) => set({ species })} />
       <SpeciesFacts wood={wood} />
       <Row>
-        <Choice label="Kind" value={s.stock ?? "slab"} options={Object.entries(stocks).map(([value, label]) => ({ value: value as keyof typeof stocks, label }))} onChange={(stock) => set({ stock })} />
-        <LengthField label="Length" name="length" mm={s.length} least={20} onChange={(length) => set({ length }, "length")} />
+        <Choice
+          label="Kind"
+          value={s.stock ?? "slab"}
+          options={Object.entries(stocks).map(([value, label]) => ({ value: value as keyof typeof stocks, label }))}
+          onChange={(stock) => set({ stock })}
+        />
+        <LengthField
+          label="Length"
+          name="length"
+          of="piece.length"
+          mm={s.length}
+          onChange={(length) => set({ length }, "length")}
+        />
       </Row>
       <Row>
-        <NumberField label="Price" value={s.priceCents / 100} least={0} most={1e7} onChange={(v) => set({ priceCents: Math.round(v * 100) }, "price")} />
-        <Choice label="by" value={s.priceBy ?? "piece"} options={[{ value: "piece", label: "the piece" }, { value: "board foot", label: "the board foot" }, { value: "cubic metre", label: "the cubic metre" }]} onChange={(priceBy) => set({ priceBy })} />
+        <NumberField
+          label="Price"
+          of="piece.priceCents"
+          per={100}
+          value={s.priceCents / 100}
+          onChange={(v) => set({ priceCents: Math.round(v * 100) }, "price")}
+        />
+        <Choice
+          label="by"
+          value={s.priceBy ?? "piece"}
+          options={[
+            { value: "piece", label: "the piece" },
+            { value: "board foot", label: "the board foot" },
+            { value: "cubic metre", label: "the cubic metre" },
+          ]}
+          onChange={(priceBy) => set({ priceBy })}
+        />
       </Row>
       <Tick label="Reclaimed, of unknown treatment" value={s.reclaimed} onChange={(reclaimed) => set({ reclaimed })} />
-      {s.reclaimed && <p className="caution">Lead paint, preservatives, nails: test it, look for metal before it meets a blade, and when in doubt keep it off food.</p>}
+      {s.reclaimed && (
+        <p className="caution">
+          Lead paint, preservatives, nails: test it, look for metal before it meets a blade, and when in doubt keep it
+          off food.
+        </p>
+      )}
 
       <h2>Where it came from</h2>
       <TextField label="Tree, place or yard" value={o.source ?? ""} onChange={(source) => origin({ source })} />
       <Row>
-        <TextField label="Felled" placeholder="2031-03" value={o.felled ?? ""} onChange={(felled) => origin({ felled })} />
-        <TextField label="Milled" placeholder="2031-05-12" value={o.milled ?? ""} onChange={(milled) => origin({ milled })} />
+        <TextField
+          label="Felled"
+          placeholder="2031-03"
+          value={o.felled ?? ""}
+          onChange={(felled) => origin({ felled })}
+        />
+        <TextField
+          label="Milled"
+          placeholder="2031-05-12"
+          value={o.milled ?? ""}
+          onChange={(milled) => origin({ milled })}
+        />
       </Row>
-      <Choice label="Dried" value={o.dried ?? ""} options={[{ value: "", label: "–" }, { value: "air", label: "in the air" }, { value: "kiln", label: "in a kiln: checked, not believed" }, { value: "green", label: "not yet" }, "not known"]} onChange={(dried) => origin({ dried: dried === "" ? undefined : dried })} />
-      <Tick label="Its ends were sealed when fresh" value={o.endsSealed ?? false} onChange={(endsSealed) => origin({ endsSealed })} />
+      <Choice
+        label="Dried"
+        value={o.dried ?? ""}
+        options={[
+          { value: "", label: "–" },
+          { value: "air", label: "in the air" },
+          { value: "kiln", label: "in a kiln: checked, not believed" },
+          { value: "green", label: "not yet" },
+          "not known",
+        ]}
+        onChange={(dried) => origin({ dried: dried === "" ? undefined : dried })}
+      />
+      <Tick
+        label="Its ends were sealed when fresh"
+        value={o.endsSealed ?? false}
+        onChange={(endsSealed) => origin({ endsSealed })}
+      />
 
       <h2>Work bought in</h2>
-      <TextField label="What was done elsewhere" placeholder="resawn and sanded" value={b.work ?? ""} onChange={(work) => bought({ work })} />
+      <TextField
+        label="What was done elsewhere"
+        placeholder="resawn and sanded"
+        value={b.work ?? ""}
+        onChange={(work) => bought({ work })}
+      />
       <Row>
-        <LengthField label="Delivered thickness, 0 if rough" mm={b.thickness ?? 0} onChange={(thickness) => bought({ thickness })} />
-        <NumberField label="Sanded to grit" whole value={b.grit ?? 0} least={0} most={2000} onChange={(grit) => bought({ grit })} />
-        <NumberField label="Cost" value={(b.costCents ?? 0) / 100} least={0} most={1e7} onChange={(v) => bought({ costCents: Math.round(v * 100) })} />
+        <LengthField
+          label="Delivered thickness, 0 if rough"
+          of="piece.bought.thickness"
+          mm={b.thickness ?? 0}
+          onChange={(thickness) => bought({ thickness })}
+        />
+        <NumberField
+          label="Sanded to grit"
+          whole
+          of="piece.bought.grit"
+          value={b.grit ?? 0}
+          onChange={(grit) => bought({ grit })}
+        />
+        <NumberField
+          label="Cost"
+          of="piece.bought.costCents"
+          per={100}
+          value={(b.costCents ?? 0) / 100}
+          onChange={(v) => bought({ costCents: Math.round(v * 100) })}
+        />
       </Row>
       <h2>Notes</h2>
       <TextField label="Notes" hideLabel rows={3} value={s.notes} onChange={(notes) => set({ notes }, "notes")} />

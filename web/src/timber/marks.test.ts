@@ -19,7 +19,10 @@ describe("newFlaw", () => {
     expect(new Set(ids).size).toBe(50);
   });
   it("draws a crack where the drag went, and one to see where there was none", () => {
-    expect(newFlaw("crack", a, { x: 150, y: 25 }, false).line).toEqual([{ x: 100, y: 20 }, { x: 150, y: 25 }]);
+    expect(newFlaw("crack", a, { x: 150, y: 25 }, false).line).toEqual([
+      { x: 100, y: 20 },
+      { x: 150, y: 25 },
+    ]);
     expect(newFlaw("crack", a, a, false).line![1].x).toBeGreaterThan(a.x + 20);
   });
 });
@@ -58,11 +61,33 @@ describe("newPiece", () => {
 
 describe("clip", () => {
   it("keeps what was marked on a piece that has become shorter", () => {
-    const long = { ...newPiece({ name: "Slab", species: "Pear", stock: "slab", length: 800, width: 200, thickness: 30, reclaimed: false }), flaws: [newFlaw("dent", { x: 700, y: 0 }, { x: 705, y: 0 }, false)] };
-    const short = clip({ ...long, under: [{ x: 0, left: 80, right: -80 }, { x: 800, left: 90, right: -90 }] }, 500);
+    const long = {
+      ...newPiece({
+        name: "Slab",
+        species: "Pear",
+        stock: "slab",
+        length: 800,
+        width: 200,
+        thickness: 30,
+        reclaimed: false,
+      }),
+      flaws: [newFlaw("dent", { x: 700, y: 0 }, { x: 705, y: 0 }, false)],
+    };
+    const short = clip(
+      {
+        ...long,
+        under: [
+          { x: 0, left: 80, right: -80 },
+          { x: 800, left: 90, right: -90 },
+        ],
+      },
+      500,
+    );
     expect(short.flaws![0].centre.x).toBe(500);
     expect(short.readings![0].x).toBe(400);
     expect(short.under).toEqual([{ x: 0, left: 80, right: -80 }]);
-    expect(clip({ ...long, under: [{ x: 700, left: 80, right: -80 }] }, 500).under).toEqual([{ x: 0, left: 80, right: -80 }]);
+    expect(clip({ ...long, under: [{ x: 700, left: 80, right: -80 }] }, 500).under).toEqual([
+      { x: 0, left: 80, right: -80 },
+    ]);
   });
 });

@@ -20,8 +20,19 @@ const newId = () => `${Date.now().toString(36)}-${(serial++).toString(36)}`;
 export function newFlaw(kind: string, a: { x: number; y: number }, b: { x: number; y: number }, under: boolean): Flaw {
   const reach = Math.max(2, Math.hypot(b.x - a.x, b.y - a.y));
   const base: Flaw = {
-    id: newId(), kind: kind as Flaw["kind"], under, through: false, depth: 10, width: 3, slot: false,
-    centre: { x: round(a.x), y: round(a.y) }, a: 0, b: 0, angle: 0, count: 0, diameter: 0,
+    id: newId(),
+    kind: kind as Flaw["kind"],
+    under,
+    through: false,
+    depth: 10,
+    width: 3,
+    slot: false,
+    centre: { x: round(a.x), y: round(a.y) },
+    a: 0,
+    b: 0,
+    angle: 0,
+    count: 0,
+    diameter: 0,
   };
   switch (kind) {
     case "crack":
@@ -32,7 +43,10 @@ export function newFlaw(kind: string, a: { x: number; y: number }, b: { x: numbe
       // An area round the drag; its corners may be set one by one.
       const rx = Math.max(4, Math.abs(b.x - a.x));
       const ry = Math.max(4, Math.abs(b.y - a.y) || rx * 0.6);
-      const line = Array.from({ length: 10 }, (_, i) => ({ x: round(a.x + rx * Math.cos((i * Math.PI) / 5)), y: round(a.y + ry * Math.sin((i * Math.PI) / 5)) }));
+      const line = Array.from({ length: 10 }, (_, i) => ({
+        x: round(a.x + rx * Math.cos((i * Math.PI) / 5)),
+        y: round(a.y + ry * Math.sin((i * Math.PI) / 5)),
+      }));
       return { ...base, line };
     }
     case "knot":
@@ -46,13 +60,23 @@ export function newFlaw(kind: string, a: { x: number; y: number }, b: { x: numbe
 }
 
 /** featureKinds are what is worth showing. */
-export const featureKinds: Record<string, string> = { figure: "Figure", burr: "Burr", colour: "Colour", streak: "Streak" };
+export const featureKinds: Record<string, string> = {
+  figure: "Figure",
+  burr: "Burr",
+  colour: "Colour",
+  streak: "Streak",
+};
 
 /** newFeature is a feature from a to b: a streak along it, or a patch about a. */
 export function newFeature(kind: string, a: Point, b: Point, under: boolean): Feature {
   const reach = Math.max(8, Math.hypot(b.x - a.x, b.y - a.y));
   const base: Feature = { id: newId(), kind: kind as Feature["kind"], under, centre: { x: round(a.x), y: round(a.y) } };
-  if (kind === "streak") return { ...base, line: [a, reach > 8 ? b : { x: a.x + 80, y: a.y }].map((p) => ({ x: round(p.x), y: round(p.y) })), width: 12 };
+  if (kind === "streak")
+    return {
+      ...base,
+      line: [a, reach > 8 ? b : { x: a.x + 80, y: a.y }].map((p) => ({ x: round(p.x), y: round(p.y) })),
+      width: 12,
+    };
   return { ...base, a: round(reach), b: round(reach * 0.6) };
 }
 
@@ -72,6 +96,10 @@ export function clip(s: Slab, to: number): Partial<Slab> {
     under: under.length > 0 ? under : (s.under ?? []).slice(0, 1).map((st) => ({ ...st, x: 0 })),
     underOutline: (s.underOutline ?? []).map((p) => ({ ...p, x: Math.min(p.x, to) })),
     readings: s.readings.map((r) => ({ ...r, x: Math.min(r.x, to) })),
-    flaws: s.flaws.map((f) => ({ ...f, centre: { ...f.centre, x: Math.max(0, Math.min(f.centre.x, to)) }, ...(f.line ? { line: f.line.map((p) => ({ ...p, x: Math.min(p.x, to + 500) })) } : {}) })),
+    flaws: s.flaws.map((f) => ({
+      ...f,
+      centre: { ...f.centre, x: Math.max(0, Math.min(f.centre.x, to)) },
+      ...(f.line ? { line: f.line.map((p) => ({ ...p, x: Math.min(p.x, to + 500) })) } : {}),
+    })),
   };
 }

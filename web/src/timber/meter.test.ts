@@ -1,7 +1,15 @@
 import { describe, expect, it } from "vitest";
 import { shown } from "./Meter";
 
-const reading = { instrument: "1", name: "m", at: "2031-03-04T12:00:00Z", percent: 0, below: false, temperature: 0, humidity: 0 };
+const reading = {
+  instrument: "1",
+  name: "m",
+  at: "2031-03-04T12:00:00Z",
+  percent: 0,
+  below: false,
+  temperature: 0,
+  humidity: 0,
+};
 
 describe("shown", () => {
   it("writes what the instrument shows", () => {

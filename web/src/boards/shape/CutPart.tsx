@@ -5,11 +5,14 @@ import Button from "react-bootstrap/Button";
 import { api, unwrap, type Board, type Reckoned } from "../../api/client";
 import { Working } from "../../kit/verdicts";
 import { useWorkshop } from "../../kit/workshop";
+import type { SetDesign, Shaping } from "./lines";
 import { PickedNode } from "./Nodes";
-import type { SetDesign } from "./OutlinePart";
-import type { Shaping } from "./ShapeDrawing";
 
-const meets: Record<string, string> = { end: "End grain first", with: "then along the grain", against: "against the grain: light passes, or sand to the line" };
+const meets: Record<string, string> = {
+  end: "End grain first",
+  with: "then along the grain",
+  against: "against the grain: light passes, or sand to the line",
+};
 
 export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned; set: SetDesign; shaping: Shaping }) {
   const { length } = useWorkshop();
@@ -19,7 +22,11 @@ export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned;
     mutationFn: () => unwrap(api.POST("/api/boards/{id}/nodes", { params: { path: { id: board.id } }, body: board })),
     onSuccess: (o) => set({ asCut: o.nodes }),
   });
-  const sums = Object.entries(meets).map(([k, words]) => ({ k, words, mm: r.shape.stretches.filter((t) => t.grain === k).reduce((sum, t) => sum + t.mm, 0) }));
+  const sums = Object.entries(meets).map(([k, words]) => ({
+    k,
+    words,
+    mm: r.shape.stretches.filter((t) => t.grain === k).reduce((sum, t) => sum + t.mm, 0),
+  }));
   return (
     <>
       <h2>Cut list</h2>
@@ -33,7 +40,11 @@ export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned;
                   {c.title}
                   <span className="facts">
                     {c.tool}, {c.at !== undefined ? `${length(c.at)} from the butt, ` : ""}
-                    {c.tool === "drill" ? (c.length > 0 ? `∅ ${length(c.length)}` : "no bit owned fits") : `${length(c.length)} long`}
+                    {c.tool === "drill"
+                      ? c.length > 0
+                        ? `∅ ${length(c.length)}`
+                        : "no bit owned fits"
+                      : `${length(c.length)} long`}
                   </span>
                 </>
               }
@@ -41,7 +52,9 @@ export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned;
           </li>
         ))}
       </ol>
-      <p className="facts">The saw is led {length(r.shape.allowance)} outside the line; what it leaves is sanded off.</p>
+      <p className="facts">
+        The saw is led {length(r.shape.allowance)} outside the line; what it leaves is sanded off.
+      </p>
       <h2>At the router</h2>
       <p className="facts">Against the clock round the board, with the clock inside a hole.</p>
       <ul className="plain-list">
@@ -54,7 +67,9 @@ export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned;
       <h2>As it was cut</h2>
       {asCut.length === 0 ? (
         <>
-          <p className="facts">Cut too deep, or a corner lost? Record the outline as it came out; everything reckons on from it.</p>
+          <p className="facts">
+            Cut too deep, or a corner lost? Record the outline as it came out; everything reckons on from it.
+          </p>
           <Button size="sm" variant="outline-primary" onClick={() => record.mutate()}>
             Record the outline as cut
           </Button>
@@ -62,7 +77,7 @@ export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned;
       ) : (
         <>
           <p className="facts">Drag the points to where the edge now is. The planned outline is drawn beside it.</p>
-          <PickedNode d={d} line="cut" picked={shaping.picked} set={set} />
+          <PickedNode d={d} line="cut" picked={shaping.picked} grips={r.shape.grips} set={set} />
           <Button size="sm" variant="outline-secondary" onClick={() => set({ asCut: [] })}>
             Back to the planned outline
           </Button>

@@ -2,20 +2,52 @@
 import Button from "react-bootstrap/Button";
 import type { Design, Edge, EdgeAt } from "../../api/client";
 import { cut, put } from "../../kit/items";
-import { Choice, LengthField, NumberField, RemoveButton, Row } from "../../kit/fields";
-import type { SetDesign } from "./OutlinePart";
+import { Choice, kindsOf, LengthField, NumberField, RemoveButton, Row } from "../../kit/fields";
+import { useWorkshop } from "../../kit/workshop";
+import { started, type SetDesign } from "./lines";
 
-const kinds = [{ value: "none", label: "none" }, "eased", "round-over", "chamfer", "bevel"] as const;
-const faces = [{ value: "", label: "both faces" }, { value: "show", label: "show face" }, { value: "under", label: "under face" }];
+const faces = [
+  { value: "", label: "both faces" },
+  { value: "show", label: "show face" },
+  { value: "under", label: "under face" },
+];
 
 function EdgeFields({ e, part }: { e: Edge; part: (change: Partial<Edge>, kind?: string) => void }) {
+  const { tables } = useWorkshop();
   const leaning = e.kind === "chamfer" || e.kind === "bevel";
   return (
     <Row>
-      <Choice label="Profile" value={e.kind} options={kinds} onChange={(kind) => part({ kind: kind as Edge["kind"], ...(kind !== "none" && e.size === 0 ? { size: 3 } : {}) })} />
-      {e.kind !== "none" && <LengthField label={leaning ? "Down the edge" : e.kind === "round-over" ? "Radius" : "Size"} mm={e.size} onChange={(size) => part({ size }, "size")} />}
-      {leaning && <NumberField label="From the face" unit="°" value={e.angle || 45} least={1} most={85} onChange={(angle) => part({ angle }, "angle")} />}
-      {e.kind !== "none" && <Choice label="On" value={e.face ?? ""} options={faces} onChange={(face) => part({ face: face as Edge["face"] })} />}
+      <Choice
+        label="Profile"
+        value={e.kind}
+        options={kindsOf(tables.edges)}
+        onChange={(kind) => part(started({ ...e, kind }, tables.edges.find((o) => o.kind === kind)?.start))}
+      />
+      {e.kind !== "none" && (
+        <LengthField
+          label={leaning ? "Down the edge" : e.kind === "round-over" ? "Radius" : "Size"}
+          of="board.design.edge.size"
+          mm={e.size}
+          onChange={(size) => part({ size }, "size")}
+        />
+      )}
+      {leaning && (
+        <NumberField
+          label="From the face"
+          unit="°"
+          of="board.design.edge.angle"
+          value={e.angle || 45}
+          onChange={(angle) => part({ angle }, "angle")}
+        />
+      )}
+      {e.kind !== "none" && (
+        <Choice
+          label="On"
+          value={e.face ?? ""}
+          options={faces}
+          onChange={(face) => part({ face: face as Edge["face"] })}
+        />
+      )}
     </Row>
   );
 }
@@ -25,19 +57,44 @@ export function EdgesPart({ d, set }: { d: Design; set: SetDesign }) {
   return (
     <>
       <h2>All round</h2>
-      <EdgeFields e={d.edge} part={(change, kind = "") => set((now) => ({ edge: { ...now.edge, ...change } }), kind && `edge-${kind}`)} />
+      <EdgeFields
+        e={d.edge}
+        part={(change, kind = "") => set((now) => ({ edge: { ...now.edge, ...change } }), kind && `edge-${kind}`)}
+      />
       {edges.map((e, i) => (
         <div key={i} className="flaw-card p-2">
           <div className="d-flex align-items-end">
             <div className="flex-grow-1">
-              <Choice label="But along" value={e.where} options={[{ value: "left", label: "the left side" }, { value: "right", label: "the right side" }, { value: "handle end", label: "the handle end" }, { value: "far end", label: "the far end" }, { value: "holes", label: "the holes" }]} onChange={(where) => set((now) => ({ edges: put(now.edges ?? [], i, { where: where as EdgeAt["where"] }) }))} />
+              <Choice
+                label="But along"
+                value={e.where}
+                options={[
+                  { value: "left", label: "the left side" },
+                  { value: "right", label: "the right side" },
+                  { value: "handle end", label: "the handle end" },
+                  { value: "far end", label: "the far end" },
+                  { value: "holes", label: "the holes" },
+                ]}
+                onChange={(where) =>
+                  set((now) => ({ edges: put(now.edges ?? [], i, { where: where as EdgeAt["where"] }) }))
+                }
+              />
             </div>
             <RemoveButton what={`edge ${i + 1}`} onClick={() => set((now) => ({ edges: cut(now.edges ?? [], i) }))} />
           </div>
-          <EdgeFields e={e} part={(change, kind = "") => set((now) => ({ edges: put<EdgeAt>(now.edges ?? [], i, change) }), kind && `edge-${i}-${kind}`)} />
+          <EdgeFields
+            e={e}
+            part={(change, kind = "") =>
+              set((now) => ({ edges: put<EdgeAt>(now.edges ?? [], i, change) }), kind && `edge-${i}-${kind}`)
+            }
+          />
         </div>
       ))}
-      <Button size="sm" variant="outline-primary" onClick={() => set((now) => ({ edges: [...(now.edges ?? []), { where: "left", kind: "chamfer", size: 5 }] }))}>
+      <Button
+        size="sm"
+        variant="outline-primary"
+        onClick={() => set((now) => ({ edges: [...(now.edges ?? []), { where: "left", kind: "chamfer", size: 5 }] }))}
+      >
         Another for one side
       </Button>
       <p className="facts">Natural edges stay as they are.</p>

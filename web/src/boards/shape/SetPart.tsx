@@ -9,7 +9,7 @@ import { put } from "../../kit/items";
 import { standing } from "../frame";
 import { transformOf } from "../../kit/drawing";
 import { Choice, LengthField, NumberField, RemoveButton, Row } from "../../kit/fields";
-import type { Shaping } from "./ShapeDrawing";
+import type { Shaping } from "./lines";
 
 const sides = ["left", "right", "handle end", "far end"] as const;
 
@@ -35,14 +35,32 @@ export function SetPart({ others, board, r, wood, shaping, version, ready, onMat
     shaping.setLine([]);
     void client.invalidateQueries();
   };
-  const split = useMutation({ mutationFn: () => unwrap(api.POST("/api/boards/{id}/split", { params: { path }, body: { version: version(), line: shaping.line, gap } })), onSuccess: done });
-  const mate = useMutation({ mutationFn: () => unwrap(api.POST("/api/boards/{id}/mate", { params: { path }, body: { version: version(), side, width, gap } })), onSuccess: done });
-  const again = useMutation({ mutationFn: () => unwrap(api.POST("/api/boards/{id}/copies", { params: { path }, body: { version: version(), count } })), onSuccess: done });
+  const split = useMutation({
+    mutationFn: () =>
+      unwrap(
+        api.POST("/api/boards/{id}/split", { params: { path }, body: { version: version(), line: shaping.line, gap } }),
+      ),
+    onSuccess: done,
+  });
+  const mate = useMutation({
+    mutationFn: () =>
+      unwrap(api.POST("/api/boards/{id}/mate", { params: { path }, body: { version: version(), side, width, gap } })),
+    onSuccess: done,
+  });
+  const again = useMutation({
+    mutationFn: () =>
+      unwrap(api.POST("/api/boards/{id}/copies", { params: { path }, body: { version: version(), count } })),
+    onSuccess: done,
+  });
   const wrong = split.error ?? mate.error ?? again.error;
   const wave = () => {
     const [x0, y0, x1, y1] = r.box;
     const [l, m, h] = [x1 - x0, (y0 + y1) / 2, (y1 - y0) * 0.12];
-    const at = (share: number, y: number): Node => ({ x: Math.round(x0 - 10 + share * (l + 20)), y: Math.round(m + y), kind: "smooth" });
+    const at = (share: number, y: number): Node => ({
+      x: Math.round(x0 - 10 + share * (l + 20)),
+      y: Math.round(m + y),
+      kind: "smooth",
+    });
     shaping.setLine([at(0, 0), at(0.3, h), at(0.7, -h), at(1, 0)]);
   };
   const mates = board.mates ?? [];
@@ -54,7 +72,9 @@ export function SetPart({ others, board, r, wood, shaping, version, ready, onMat
   const take = (id: string) => {
     const other = others.find((o) => o.id === id);
     const far = elsewhere.find((o) => o.id === id);
-    const at = other ? standing(board, other) : { x: 0, y: Math.round(r.box[3] + gap - (far?.box[1] ?? 0)), angle: 0, flip: false };
+    const at = other
+      ? standing(board, other)
+      : { x: 0, y: Math.round(r.box[3] + gap - (far?.box[1] ?? 0)), angle: 0, flip: false };
     onMates([...mates, { board: id, at, gap }]);
   };
   const busy = !ready || split.isPending || mate.isPending || again.isPending;
@@ -62,7 +82,9 @@ export function SetPart({ others, board, r, wood, shaping, version, ready, onMat
     <>
       {board.twin && (
         <p className="facts">
-          It has a <Link to={`/boards/${board.twin.board}`}>twin</Link> on the leaf that opens like a book with this one: what is changed here changes there, in the mirror. They are let go of each other where the piece is <Link to={`/timber/${board.twin.piece}/layout`}>laid out</Link>.
+          It has a <Link to={`/boards/${board.twin.board}`}>twin</Link> on the leaf that opens like a book with this
+          one: what is changed here changes there, in the mirror. They are let go of each other where the piece is{" "}
+          <Link to={`/timber/${board.twin.piece}/layout`}>laid out</Link>.
         </p>
       )}
       {r.shape.set.length > 0 && <Nest r={r} wood={wood} apart={false} />}
@@ -76,10 +98,31 @@ export function SetPart({ others, board, r, wood, shaping, version, ready, onMat
             <RemoveButton what="the mate" onClick={() => onMates(mates.filter((_, k) => k !== i))} />
           </div>
           <Row>
-            <LengthField label="Gap wanted" mm={m.gap} onChange={(v) => onMates(put(mates, i, { gap: v }))} />
-            <LengthField label="Stands along" signed mm={m.at.x} onChange={(x) => onMates(put(mates, i, { at: { ...m.at, x } }))} />
-            <LengthField label="to the left" signed mm={m.at.y} onChange={(y) => onMates(put(mates, i, { at: { ...m.at, y } }))} />
-            <NumberField label="turned" unit="°" value={m.at.angle} least={-360} most={360} onChange={(angle) => onMates(put(mates, i, { at: { ...m.at, angle } }))} />
+            <LengthField
+              label="Gap wanted"
+              of="board.mates.gap"
+              mm={m.gap}
+              onChange={(v) => onMates(put(mates, i, { gap: v }))}
+            />
+            <LengthField
+              label="Stands along"
+              of="board.placement.x"
+              mm={m.at.x}
+              onChange={(x) => onMates(put(mates, i, { at: { ...m.at, x } }))}
+            />
+            <LengthField
+              label="to the left"
+              of="board.placement.y"
+              mm={m.at.y}
+              onChange={(y) => onMates(put(mates, i, { at: { ...m.at, y } }))}
+            />
+            <NumberField
+              label="turned"
+              unit="°"
+              of="board.placement.angle"
+              value={m.at.angle}
+              onChange={(angle) => onMates(put(mates, i, { at: { ...m.at, angle } }))}
+            />
           </Row>
         </div>
       ))}
@@ -87,11 +130,15 @@ export function SetPart({ others, board, r, wood, shaping, version, ready, onMat
         <Choice
           label="Must also mate with"
           value=""
-          options={[{ value: "", label: "no other" }, ...here.map((o) => ({ value: o.id, label: o.name })), ...elsewhere.map((o) => ({ value: o.id, label: `${o.name}, on another piece` }))]}
+          options={[
+            { value: "", label: "no other" },
+            ...here.map((o) => ({ value: o.id, label: o.name })),
+            ...elsewhere.map((o) => ({ value: o.id, label: `${o.name}, on another piece` })),
+          ]}
           onChange={(id) => id && take(id)}
         />
       )}
-      <LengthField label="Gap between mates" mm={gap} onChange={setGap} />
+      <LengthField label="Gap between mates" of="splitting.gap" mm={gap} onChange={setGap} />
       <h2>Split it by a line</h2>
       {shaping.line.length === 0 ? (
         <Button size="sm" variant="outline-primary" onClick={wave}>
@@ -102,15 +149,35 @@ export function SetPart({ others, board, r, wood, shaping, version, ready, onMat
           <p className="facts">Drag its points on the drawing; its ends lie past the edges.</p>
           {shaping.line.map((n, i) => (
             <Row key={i}>
-              <LengthField label={`Point ${i + 1}: along`} signed mm={n.x} onChange={(x) => shaping.setLine((now) => put(now, i, { x }))} />
-              <LengthField label="to the left" signed mm={n.y} onChange={(y) => shaping.setLine((now) => put(now, i, { y }))} />
+              <LengthField
+                label={`Point ${i + 1}: along`}
+                of="board.design.nodes.x"
+                mm={n.x}
+                onChange={(x) => shaping.setLine((now) => put(now, i, { x }))}
+              />
+              <LengthField
+                label="to the left"
+                of="board.design.nodes.y"
+                mm={n.y}
+                onChange={(y) => shaping.setLine((now) => put(now, i, { y }))}
+              />
             </Row>
           ))}
           <div className="d-flex gap-2 flex-wrap">
             <Button size="sm" disabled={busy} onClick={() => split.mutate()}>
               Split the board
             </Button>
-            <Button size="sm" variant="outline-primary" onClick={() => shaping.setLine([...shaping.line.slice(0, -1), { ...shaping.line.at(-1)!, x: shaping.line.at(-1)!.x - 40 }, shaping.line.at(-1)!])}>
+            <Button
+              size="sm"
+              variant="outline-primary"
+              onClick={() =>
+                shaping.setLine([
+                  ...shaping.line.slice(0, -1),
+                  { ...shaping.line.at(-1)!, x: shaping.line.at(-1)!.x - 40 },
+                  shaping.line.at(-1)!,
+                ])
+              }
+            >
               Add a point
             </Button>
             <Button size="sm" variant="outline-secondary" onClick={() => shaping.setLine([])}>
@@ -122,14 +189,14 @@ export function SetPart({ others, board, r, wood, shaping, version, ready, onMat
       <h2>A mate for an edge</h2>
       <Row>
         <Choice label="Edge" value={side} options={sides} onChange={setSide} />
-        <LengthField label="Width of the mate" mm={width} least={20} onChange={setWidth} />
+        <LengthField label="Width of the mate" of="mating.width" mm={width} onChange={setWidth} />
       </Row>
       <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => mate.mutate()}>
         Lay its mate
       </Button>
       <h2>Same again</h2>
       <Row>
-        <NumberField label="How many more" whole value={count} least={1} most={24} onChange={setCount} />
+        <NumberField label="How many more" whole of="copies.count" value={count} onChange={setCount} />
       </Row>
       <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => again.mutate()}>
         Same again × {count}
@@ -154,10 +221,20 @@ function Nest({ r, wood, apart }: { r: Reckoned; wood: Wood; apart: boolean }) {
   const xs = [r.box[0], r.box[2], ...members.flatMap((m) => [m.at.x - reach / 2, m.at.x + reach / 2])];
   const ys = [r.box[1], r.box[3], ...members.flatMap((m) => [m.at.y - reach / 3, m.at.y + reach / 3])];
   const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const look = { fill: wood.species.light, stroke: wood.species.dark, strokeWidth: 1.4, fillRule: "evenodd" as const, vectorEffect: "non-scaling-stroke" as const };
+  const look = {
+    fill: wood.species.light,
+    stroke: wood.species.dark,
+    strokeWidth: 1.4,
+    fillRule: "evenodd" as const,
+    vectorEffect: "non-scaling-stroke" as const,
+  };
   return (
     <figure className="nest">
-      <svg viewBox={`${x0 - 5} ${-y1 - 5} ${x1 - x0 + 10} ${y1 - y0 + 10}`} role="img" aria-label={apart ? "The set apart" : "The set nested"}>
+      <svg
+        viewBox={`${x0 - 5} ${-y1 - 5} ${x1 - x0 + 10} ${y1 - y0 + 10}`}
+        role="img"
+        aria-label={apart ? "The set apart" : "The set nested"}
+      >
         <g transform="scale(1 -1)">
           <path d={[r.path, ...r.holes].join("")} {...look} />
           {members.map((m) => (

@@ -1,123 +1,133 @@
 import { expect, test } from "vitest";
-import type { Design, End, Node } from "../../api/client";
-import { gripsOf, outward, setHandle, withoutNode } from "./grips";
+import type { Design, Grip, Motion } from "../../api/client";
+import { drag, dragged, lineGrips, nudge, placed } from "./grips";
+import { nodesOf, setHandle, started, withNodes, withoutNode } from "./lines";
 
-const design: Design = {
-  shape: "rectangle",
-  length: 400,
-  width: 240,
-  thickness: 20,
-  corner: 20,
-  neck: 60,
-  neckLength: 120,
-  shoulder: 25,
-  keepLeft: false,
-  keepRight: false,
-  handle: { kind: "hole", diameter: 30, length: 90, setback: 45, offset: 6 },
-  edge: { kind: "none", size: 0 },
-};
-const seen = { box: [-200, -120, 200, 120], middles: [0, 0, 8], flank: { x: 20, y: -118 }, ends: [[-110, 112], [-118, 116]] };
+const motion = (path: string, value: number, x: number, y: number, more: Partial<Motion> = {}): Motion => ({
+  path,
+  value,
+  axis: { x, y },
+  least: 0,
+  most: 90,
+  step: 0.5,
+  ...more,
+});
+const grip = (x: number, y: number, ...moves: Motion[]): Grip => ({
+  key: "g",
+  part: "outline",
+  label: "G",
+  at: { x, y },
+  moves,
+});
+const corner = grip(90, 90, motion("/corner", 90, -1, 0));
 
-const line: Node[] = [
-  { x: -200, y: -120, round: 20 },
-  { x: 200, y: -100, run: "arc", rise: 30 },
-  { x: 180, y: 120, run: "batten", rise: -12.5 },
-  { x: 40, y: 130, cut: 15, in: 6 },
-];
-
-const full: Design = {
-  ...design,
-  angle: 20,
-  tip: 14,
-  slant: 4,
-  more: [
-    { ...design.handle, far: true, offset: -20 },
-    { ...design.handle, local: true, offset: 5 },
-  ],
-  recesses: [
-    { kind: "well", x: -40, y: 10, length: 90, width: 60, depth: 6 },
-    { kind: "ring", x: 60, y: 0, length: 50, depth: 3, radius: 4 },
-    { kind: "groove", x: 0, y: 0, depth: 4, radius: 5, inset: 12 },
-  ],
-  nodes: line,
-  asCut: undefined,
-};
-
-const shapes = ["rectangle", "oval", "circle", "square", "paddle", "teardrop", "blade", "heart", "half moon", "free"] as const;
-const kinds = ["hole", "slot", "heart", "drop", "crescent", "own", "notch", "cord"] as const;
-const ends: End[] = [{}, { kind: "angle", angle: -14 }, { kind: "curve", rise: 12 }, { kind: "tab", width: 48, length: 80, round: 12 }, { kind: "left" }];
-
-const designs: [string, Design][] = [
-  ...shapes.map((shape): [string, Design] => [shape, { ...full, shape }]),
-  ["half a template", { ...full, shape: "free", half: true, nodes: [{ x: 190, y: 0, round: 9 }, { x: 0, y: 90, cut: 8 }, { x: -190, y: 0 }] }],
-  ["as cut", { ...full, asCut: line }],
-  ...kinds.map((kind): [string, Design] => [`handle: ${kind}`, { ...full, handle: { ...design.handle, kind, turn: 12, length: 95, nodes: line.map((n) => ({ ...n, x: n.x / 10, y: n.y / 10 })) } }]),
-  ...ends.flatMap((handleEnd, i) => [[true, true], [true, false], [false, true]].map(([keepLeft, keepRight]): [string, Design] => [`plank ${i} ${keepLeft} ${keepRight}`, { ...full, shape: "plank", inset: 3, keepLeft, keepRight, handleEnd, farEnd: ends[ends.length - 1 - i] }])),
-];
-
-const parts = ["outline", "handles", "recesses", "cut"];
-
-/** rounded makes designs alike that differ by less than a ten-millionth. */
-const rounded = (d: Partial<Design>): unknown => JSON.parse(JSON.stringify(d, (_, v: unknown) => (typeof v === "number" ? Math.round(v * 1e7) / 1e7 + 0 : v)));
-
-test.each(designs)("a grip of a design put where it stands changes nothing: %s", (_, d) => {
-  for (const part of parts) {
-    for (const g of gripsOf(d, part, seen)) expect(rounded({ ...d, ...g.drag(d, g.at) }), `${part} ${g.id}`).toEqual(rounded(d));
-  }
+test.each([
+  ["along its axis", { x: 100.3, y: 0 }, 79.5],
+  ["no less than the least", { x: 300, y: 0 }, 0],
+  ["no more than the most", { x: 20, y: 90 }, 90],
+  ["across its axis", { x: 90, y: 20 }, 90],
+])("a value follows its grip %s", (_, to, want) => {
+  expect(dragged(corner.moves[0], corner.at, to)).toBe(want);
 });
 
-test.each(designs)("a grip stands where it has brought its dimension: %s", (_, d) => {
-  for (const part of parts) {
-    for (const g of gripsOf(d, part, seen)) {
-      if (g.id === "inset" || g.id.startsWith("recess-inset")) continue; // these stand on the outline as it was reckoned
-      const moved = { ...d, ...g.drag(d, { x: g.at.x + 7, y: g.at.y - 5 }) };
-      const again = gripsOf(moved, part, seen).find((o) => o.id === g.id);
-      if (again) expect(rounded({ ...moved, ...again.drag(moved, again.at) }), `${part} ${g.id}`).toEqual(rounded(moved));
-    }
-  }
+test("a value that does not fit is changed from what is drawn, and only when its grip is moved", () => {
+  const d = { corner: 500 };
+  expect(drag(d, corner, corner.at)).toBe(d);
+  expect(drag(d, corner, { x: 95, y: 90 })).toEqual({ corner: 85 });
+  expect(nudge(d, corner, { x: 0, y: 1 })).toBe(d);
+  expect(nudge(d, corner, { x: 1, y: 0 })).toEqual({ corner: 89 });
 });
 
-test("every dimension of a shape has its grip", () => {
-  const ids = (d: Design, part = "outline") => gripsOf(d, part, seen).map((g) => g.id);
-  expect(ids({ ...full, shape: "paddle" })).toEqual(["length", "width", "corner", "neck", "neckLength", "shoulder", "tip", "slant"]);
-  expect(ids({ ...full, shape: "heart" })).toEqual(["length", "width", "tip", "shoulder", "slant"]);
-  expect(ids({ ...full, shape: "plank", keepLeft: true, handleEnd: ends[3], farEnd: ends[1] })).toEqual(["length", "width", "inset", "handleEnd-width", "handleEnd-length", "handleEnd-round", "farEnd-angle", "slant"]);
-  const own = { ...full, more: [], handle: { ...design.handle, kind: "own" as const, nodes: line } };
-  expect(ids(own, "handles")).toEqual(["handle-0", "own-0-0", "own-0-round-0", "own-0-1", "own-0-rise-1", "own-0-2", "own-0-rise-2", "own-0-3", "own-0-in-3", "own-0-cut-3", "handle-turn-0"]);
-  expect(withoutNode(own, "own-0-2").handle?.nodes).toHaveLength(3);
-  expect(withoutNode({ ...full, half: true, nodes: line.slice(0, 3) }, "node-1").nodes).toHaveLength(2);
-  expect(withoutNode({ ...full, half: true, nodes: line.slice(0, 2) }, "node-1"), "half a template needs two").toEqual({});
-  expect(withoutNode(full, "length")).toEqual({});
+test("a grip that is brought back brings its value back", () => {
+  const d = { corner: 90 };
+  expect(drag(drag(d, corner, { x: 120, y: 90 }), corner, corner.at)).toEqual(d);
 });
 
-test("a full round stays one until the grip leaves it", () => {
-  const d: Design = { ...design, shape: "paddle", tip: 0 };
-  const tip = gripsOf(d, "outline", seen).find((g) => g.id === "tip")!;
-  expect(tip.at.x).toBe(200 - 30);
-  expect(tip.drag(d, { x: 150, y: 0 })).toEqual({});
-  expect(tip.drag(d, { x: 190, y: 0 })).toEqual({ tip: 10 });
+test("keys add up before an answer comes", () => {
+  let d = { corner: 40 };
+  const g = grip(140, 90, motion("/corner", 40, -1, 0));
+  for (let i = 0; i < 3; i++) d = nudge(d, g, { x: 1, y: 0 });
+  expect(d.corner).toBe(37);
 });
 
-test("a grip sets its own dimension", () => {
-  const grip = (id: string) => gripsOf({ ...design, shape: "paddle" }, "outline", seen).find((g) => g.id === id)!;
-  expect(grip("length").drag(design, { x: -210, y: 3 })).toEqual({ length: 420 });
-  expect(grip("neck").drag(design, { x: 150, y: 33.2 })).toEqual({ neck: 66.5 });
-  expect(grip("neckLength").drag(design, { x: 70, y: 0 })).toEqual({ neckLength: 130 });
+test("a key moves a value by a step at the least, and leaves what is felt", () => {
+  const lean = grip(0, 0, motion("/angle", 10, 4, 0));
+  expect(nudge({ angle: 10 }, lean, { x: 1, y: 0 }).angle).toBe(10.5);
+  const offset = grip(0, 0, motion("/offset", 0, 0, 1, { least: -50, felt: 0 }));
+  expect(nudge({ offset: 0 }, offset, { x: 0, y: 1 }).offset).toBe(1);
+  expect(drag({ offset: 0 }, offset, { x: 0, y: 1.2 }).offset).toBe(0);
+  const turn = grip(62, 0, motion("/turn", 0, 0, 0, { about: { x: 0, y: 0 }, least: -360, most: 360, step: 1 }));
+  expect(nudge({ turn: 0 }, turn, { x: 0, y: 0.1 }).turn).toBe(1);
+  expect(drag({ turn: 0 }, turn, { x: -62, y: -0.001 }).turn).toBe(-180);
 });
 
-test("a handle near the centre line snaps to it", () => {
-  const [g] = gripsOf(design, "handles", seen);
-  expect(g.drag(design, { x: 150, y: 1.2 })).toEqual({ handle: { ...design.handle, setback: 50, offset: 0 } });
-  expect(setHandle({ ...design, more: [design.handle] }, 1, { offset: 9 })).toEqual({ more: [{ ...design.handle, offset: 9 }] });
+test("a full round stays one until its grip leaves it", () => {
+  const tip = grip(170, -30, motion("/tip", 30, -1, 0, { least: 0.5, most: 30, mostAs: 0 }));
+  expect(drag({ tip: 0 }, tip, { x: 150, y: -30 })).toEqual({ tip: 0 });
+  expect(drag({ tip: 0 }, tip, { x: 180, y: -30 })).toEqual({ tip: 20 });
+  expect(drag({ tip: 20 }, tip, { x: 160, y: -30 })).toEqual({ tip: 0 });
 });
 
-test("outward points away from the inside, whichever way the nodes run", () => {
-  const square = [
+test("a grip moves what it names, in lists and where nothing stands yet", () => {
+  const d = { more: [{ setback: 1 }, { setback: 2 }], handleEnd: {}, recesses: [{ x: 0, y: 0 }] };
+  expect(drag(d, grip(0, 0, motion("/more/1/setback", 2, 1, 0)), { x: 5, y: 0 }).more).toEqual([
+    { setback: 1 },
+    { setback: 7 },
+  ]);
+  expect(drag(d, grip(0, 0, motion("/handleEnd/rise", 0, 1, 0)), { x: 5, y: 0 }).handleEnd).toEqual({ rise: 5 });
+  expect(drag(d, grip(0, 0, motion("/more/4/setback", 2, 1, 0)), { x: 5, y: 0 }).more, "it has gone").toEqual(d.more);
+  const both = grip(0, 0, motion("/recesses/0/x", 0, 1, 0), motion("/recesses/0/y", 0, 0, 1));
+  expect(drag(d, both, { x: 3, y: 4 }).recesses).toEqual([{ x: 3, y: 4 }]);
+});
+
+test("while it is dragged a grip is drawn where its value is", () => {
+  expect(placed(corner, { x: 100.3, y: 44 })).toEqual({ x: 100.5, y: 90 });
+  expect(placed(corner, { x: 20, y: 90 })).toEqual(corner.at);
+  const turn = grip(10, 0, motion("/turn", 0, 0, 0, { about: { x: 0, y: 0 } }));
+  const p = placed(turn, { x: 0, y: 30 });
+  expect([p.x, p.y].map((v) => Math.round(v * 1e6) / 1e6 + 0)).toEqual([0, 10]);
+});
+
+test("the points of a line across move where they are dragged", () => {
+  const line = [
     { x: 0, y: 0 },
-    { x: 10, y: 0 },
-    { x: 10, y: 10 },
-    { x: 0, y: 10 },
+    { x: 10, y: 5 },
   ];
-  expect(outward(square, 0).n.y).toBeLessThan(0);
-  expect(outward([...square].reverse(), 2).n.y).toBeLessThan(0);
+  expect(drag(line, lineGrips(line, "line")[1], { x: 12.34, y: -3 })).toEqual([
+    { x: 0, y: 0 },
+    { x: 12.3, y: -3 },
+  ]);
+});
+
+const hole = {
+  kind: "own",
+  diameter: 30,
+  length: 90,
+  setback: 45,
+  offset: 0,
+  nodes: [
+    { x: 0, y: 0 },
+    { x: 9, y: 0 },
+    { x: 0, y: 9 },
+  ],
+};
+const design = { handle: hole, more: [hole], nodes: hole.nodes } as unknown as Design;
+
+test("a line of a design is read and changed by its name", () => {
+  expect(nodesOf(design, "own-1")).toBe(hole.nodes);
+  expect(nodesOf(design, "cut")).toEqual([]);
+  expect(withNodes(design, "cut", hole.nodes)).toEqual({ asCut: hole.nodes });
+  expect(withoutNode(design, "own-1-2").more?.[0].nodes).toEqual(hole.nodes.slice(0, 2));
+  expect(withoutNode(design, "node-0").nodes).toEqual(hole.nodes.slice(1));
+  expect(withoutNode(design, "length")).toEqual({});
+  expect(setHandle(design, 1, { offset: 3 }).more?.[0].offset).toBe(3);
+});
+
+test("a kind begins with what is not set yet", () => {
+  expect(started({ kind: "tab", width: 48 }, { width: 50, length: 90 })).toEqual({
+    kind: "tab",
+    width: 48,
+    length: 90,
+  });
+  expect(started({ kind: "none" }, undefined)).toEqual({ kind: "none" });
 });

@@ -1,0 +1,85 @@
+// The voids within the board, and what fills them.
+import { Choice, NumberField, Row } from "../kit/fields";
+import { showMinutes } from "../kit/length";
+import { Working } from "../kit/verdicts";
+import { useWorkshop } from "../kit/workshop";
+import type { PanelProps } from "./panel";
+
+export function FillPanel({ board: b, r, set }: PanelProps) {
+  const { value, words, tables } = useWorkshop();
+  return (
+    <>
+      <h2>Voids within the board</h2>
+      {r.voids.length === 0 && <p className="facts">No void falls within this board.</p>}
+      {r.voids.map((v) => {
+        const chosen = v.options.find((o) => o.name === v.chosen);
+        return (
+          <div key={v.flaw} className="void" data-void={v.flaw}>
+            <Working
+              figure={v.working}
+              line={
+                <>
+                  <strong className="figure-label">{v.name}</strong>
+                  {value(v.volume, "ml")}
+                </>
+              }
+            />
+            <div className="facts">
+              {value(v.width, "mm")} wide, {v.through ? "through" : `${value(v.depth, "mm")} deep after flattening`}
+              {v.under && ", underside only"}
+            </div>
+            <Choice
+              label={`Fill the ${v.name} with`}
+              hideLabel
+              value={v.chosen}
+              options={v.options.map((o) => ({
+                value: o.name,
+                label: `${o.name} · ${o.wait > 0 ? showMinutes(o.wait) : "no wait"} · ${o.fits ? "" : "only "}${words(o.reason)}`,
+              }))}
+              onChange={(name) => set({ fill: { fillers: { ...b.fill.fillers, [v.flaw]: name } } })}
+            />
+            {chosen && (
+              <div className="facts">
+                {chosen.fits ? "" : "Does not fit: "}
+                {words(chosen.reason)}. Food face: {chosen.food}.
+              </div>
+            )}
+          </div>
+        );
+      })}
+      {r.mix && (
+        <>
+          <h2>Resin</h2>
+          <Row>
+            <Choice
+              label="Kind"
+              value={b.fill.resin}
+              options={tables.resins}
+              onChange={(resin) => set({ fill: { resin } })}
+            />
+            <Choice
+              label="Measured"
+              value={b.fill.byMass ? "mass" : "volume"}
+              options={[
+                { value: "volume", label: "by volume" },
+                { value: "mass", label: "by mass" },
+              ]}
+              onChange={(v) => set({ fill: { byMass: v === "mass" } })}
+            />
+            <NumberField
+              label="Reserve"
+              unit="ml"
+              of="board.fill.reserve"
+              value={b.fill.reserve}
+              onChange={(reserve) => set({ fill: { reserve } }, "reserve")}
+            />
+          </Row>
+          <p className="mix">
+            <strong>{value(r.mix.resinG.value, "g")}</strong> resin +{" "}
+            <strong>{value(r.mix.hardenerG.value, "g")}</strong> hardener, worked within {showMinutes(r.mix.working)}.
+          </p>
+        </>
+      )}
+    </>
+  );
+}

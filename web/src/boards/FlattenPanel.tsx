@@ -1,0 +1,53 @@
+// Thickness, from the rough to the sanded board.
+import { Choice, LengthField } from "../kit/fields";
+import { showMinutes } from "../kit/length";
+import { Working } from "../kit/verdicts";
+import { useWorkshop } from "../kit/workshop";
+import { thicknesses, type PanelProps } from "./panel";
+
+export function FlattenPanel({ board: b, r, set }: PanelProps) {
+  const { length } = useWorkshop();
+  const rungs = r.figures.filter((f) => thicknesses.has(f.key));
+  return (
+    <>
+      <h2>Thickness</h2>
+      <LengthField
+        label="Wanted in the end"
+        name="thickness"
+        of="board.design.thickness"
+        mm={b.design.thickness}
+        onChange={(thickness) => set({ design: { thickness } }, "thickness")}
+      />
+      <ol className="ladder" aria-label="Thickness from rough to sanded">
+        {rungs.map((f) => (
+          <li key={f.key}>
+            <Working
+              figure={f}
+              line={
+                <>
+                  <span className="rung-name">{f.label}</span>
+                  <span className="bar" style={{ width: `${(f.value / Math.max(1, r.budget.rough)) * 52}%` }} />
+                  <strong>{length(f.value)}</strong>
+                </>
+              }
+            />
+          </li>
+        ))}
+      </ol>
+      <Choice
+        label="Order"
+        value={b.cut.flattenWhole ? "whole" : "cut"}
+        options={[
+          { value: "cut", label: `cut the blank first: ${length(r.budget.most)} at the most` },
+          { value: "whole", label: `flatten the whole slab first: ${length(r.wholeBudget.most)}` },
+        ]}
+        onChange={(v) => set({ cut: { flattenWhole: v === "whole" } })}
+      />
+      <p className="facts">
+        {r.budget.passes > 0
+          ? `${r.budget.passes} passes, both faces by turns: ${showMinutes(r.course.steps.find((s) => s.key === "flatten")?.minutes ?? 0)} hands-on.`
+          : "Nothing is planed off."}
+      </p>
+    </>
+  );
+}

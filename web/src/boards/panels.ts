@@ -1,0 +1,24 @@
+// The panel of each stage, beside the wood.
+import { FillPanel } from "./FillPanel";
+import { FinishPanel } from "./FinishPanel";
+import { FitPanel } from "./FitPanel";
+import { FlattenPanel } from "./FlattenPanel";
+import { GivePanel } from "./GivePanel";
+import { GluePanel } from "./GluePanel";
+import { LayoutPanel } from "./LayoutPanel";
+import type { Panel } from "./panel";
+import { SandPanel } from "./SandPanel";
+import { WoodPanel } from "./WoodPanel";
+
+/** panels are by stage; that of Shape has parts of its own. */
+export const panels: Record<string, Panel> = {
+  wood: WoodPanel,
+  layout: LayoutPanel,
+  flatten: FlattenPanel,
+  glue: GluePanel,
+  fill: FillPanel,
+  sand: SandPanel,
+  finish: FinishPanel,
+  fit: FitPanel,
+  give: GivePanel,
+};

@@ -1,0 +1,140 @@
+// One handle: its few dimensions, and where it stands.
+import type { Handle } from "../../api/client";
+import { Choice, LengthField, NumberField, Row, Tick } from "../../kit/fields";
+
+/** HandleFields edits one handle; with full, also what is seldom wanted. */
+export function HandleFields({
+  h,
+  part,
+  full = false,
+}: {
+  h: Handle;
+  part: (change: Partial<Handle>, kind?: string) => void;
+  full?: boolean;
+}) {
+  const shaped = ["heart", "drop", "crescent", "slot", "notch"].includes(h.kind);
+  const size: Partial<Record<Handle["kind"], string>> = {
+    slot: "Slot's width",
+    notch: "Notch's depth",
+    hole: "Diameter",
+    cord: "Diameter",
+  };
+  if (h.kind === "none") return null;
+  if (h.kind === "bevel") {
+    return (
+      <>
+        <Row>
+          <LengthField
+            label="Flat left at the edge"
+            of="board.design.handle.flat"
+            mm={h.flat ?? 0}
+            onChange={(flat) => part({ flat }, "flat")}
+          />
+          <NumberField
+            label="Angle from upright"
+            unit="°"
+            of="board.design.handle.angle"
+            value={h.angle ?? 25}
+            onChange={(angle) => part({ angle }, "angle")}
+          />
+          <Choice
+            label="Along"
+            value={h.where || "all"}
+            options={[
+              { value: "ends", label: "the ends" },
+              { value: "sides", label: "the sides" },
+              { value: "all", label: "all round" },
+            ]}
+            onChange={(where) => part({ where: where as Handle["where"] })}
+          />
+        </Row>
+        <Tick
+          label="On both faces, so that it can be turned over"
+          value={h.both ?? false}
+          onChange={(both) => part({ both })}
+        />
+      </>
+    );
+  }
+  return (
+    <>
+      <Row>
+        {h.kind !== "own" && (
+          <LengthField
+            label={size[h.kind] ?? "Width"}
+            of="board.design.handle.diameter"
+            mm={h.diameter}
+            onChange={(diameter) => part({ diameter }, "diameter")}
+          />
+        )}
+        {shaped && (
+          <LengthField
+            label={h.kind === "slot" ? "Slot's length" : "Length"}
+            of="board.design.handle.length"
+            mm={h.length}
+            onChange={(v) => part({ length: v }, "length")}
+          />
+        )}
+        <LengthField
+          label="From the end"
+          of="board.design.handle.setback"
+          mm={h.setback}
+          onChange={(setback) => part({ setback }, "setback")}
+        />
+        {h.kind !== "notch" && (
+          <LengthField
+            label={h.local ? "Off the middle" : "Off centre"}
+            of="board.design.handle.offset"
+            mm={h.offset}
+            onChange={(offset) => part({ offset }, "offset")}
+          />
+        )}
+      </Row>
+      {full && (
+        <Row>
+          <Choice
+            label="Measured from"
+            value={h.far ? "far" : "handle"}
+            options={[
+              { value: "handle", label: "the handle end" },
+              { value: "far", label: "the far end" },
+            ]}
+            onChange={(v) => part({ far: v === "far" })}
+          />
+          {h.kind === "notch" ? (
+            <Choice
+              label="In the"
+              value={h.right ? "right" : "left"}
+              options={[
+                { value: "left", label: "left side" },
+                { value: "right", label: "right side" },
+              ]}
+              onChange={(v) => part({ right: v === "right" })}
+            />
+          ) : (
+            <>
+              <Choice
+                label="Centred on"
+                value={h.local ? "local" : "line"}
+                options={[
+                  { value: "line", label: "the centre line" },
+                  { value: "local", label: "the width there" },
+                ]}
+                onChange={(v) => part({ local: v === "local", ...(v === "local" ? { offset: 0 } : {}) })}
+              />
+              {h.kind !== "hole" && h.kind !== "cord" && (
+                <NumberField
+                  label="Turned"
+                  unit="°"
+                  of="board.design.handle.turn"
+                  value={h.turn ?? 0}
+                  onChange={(turn) => part({ turn }, "turn")}
+                />
+              )}
+            </>
+          )}
+        </Row>
+      )}
+    </>
+  );
+}
