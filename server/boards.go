@@ -86,7 +86,7 @@ func (s *Server) boardRoutes(api huma.API) {
 	huma.Get(api, "/api/boards", s.listBoards)
 	huma.Post(api, "/api/boards", s.layBoard)
 	huma.Get(api, "/api/boards/{id}", func(ctx context.Context, in *idIn) (*sheetOut, error) { return s.sheet(ctx, in.ID) })
-	huma.Put(api, "/api/boards/{id}", s.saveBoard)
+	huma.Put(api, "/api/boards/{id}", s.saveBoard, mayConflict[reckon.Board](api))
 	huma.Post(api, "/api/boards/{id}/draft", s.draft)
 	huma.Delete(api, "/api/boards/{id}", func(ctx context.Context, in *idIn) (*struct{}, error) {
 		return nil, answer(s.Store.BinBoard(ctx, account(ctx).Workshop, in.ID, true))

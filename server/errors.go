@@ -3,6 +3,7 @@ package server
 import (
 	"errors"
 	"net/http"
+	"reflect"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
@@ -79,4 +80,18 @@ func conflict[T any](err error, yours T) error {
 			Yours: yours, Stored: stale.Current, Version: stale.Version}
 	}
 	return answer(err)
+}
+
+// mayConflict describes the answer to a stale save beside that of other errors.
+func mayConflict[T any](api huma.API) func(*huma.Operation) {
+	describe := func(description, content string, t reflect.Type) *huma.Response {
+		schema := api.OpenAPI().Components.Schemas.Schema(t, true, "")
+		return &huma.Response{Description: description, Content: map[string]*huma.MediaType{content: {Schema: schema}}}
+	}
+	return func(o *huma.Operation) {
+		o.Responses = map[string]*huma.Response{
+			"409":     describe("Changed meanwhile", "application/json", reflect.TypeFor[Conflict[T]]()),
+			"default": describe("Error", "application/problem+json", reflect.TypeFor[huma.ErrorModel]()),
+		}
+	}
 }

@@ -57,7 +57,7 @@ type layoutOut struct{ Body LayoutDoc }
 func (s *Server) layoutRoutes(api huma.API) {
 	huma.Get(api, "/api/pieces/{id}/layout", func(ctx context.Context, in *idIn) (*layoutOut, error) { return s.layout(ctx, in.ID) })
 	huma.Post(api, "/api/pieces/{id}/layout/draft", s.draftLayout)
-	huma.Put(api, "/api/pieces/{id}/layout", s.saveLayout)
+	huma.Put(api, "/api/pieces/{id}/layout", s.saveLayout, mayConflict[[]LaidBoard](api))
 	huma.Post(api, "/api/pieces/{id}/biggest", s.biggest)
 	huma.Get(api, "/api/pieces/{id}/cuts.pdf", s.cutList, rawAnswer("application/pdf"))
 }

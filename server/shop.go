@@ -99,7 +99,7 @@ func (s *Server) shopRoutes(api huma.API) {
 		}
 		version, err := s.Store.SaveShop(ctx, account(ctx).Workshop, in.Body.Shop, in.Body.Version)
 		return &shopOut{ShopDoc{version, in.Body.Shop}}, conflict(err, in.Body.Shop)
-	})
+	}, mayConflict[shop.Shop](api))
 	huma.Post(api, "/api/lengths", readLength)
 }
 

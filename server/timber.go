@@ -157,7 +157,7 @@ func (s *Server) timberRoutes(api huma.API) {
 			return nil, conflict(err, in.Body.Slab)
 		}
 		return s.piece(ctx, in.ID)
-	})
+	}, mayConflict[slab.Slab](api))
 	huma.Delete(api, "/api/pieces/{id}", func(ctx context.Context, in *idIn) (*struct{}, error) {
 		return nil, answer(s.Store.BinPiece(ctx, account(ctx).Workshop, in.ID, true))
 	})

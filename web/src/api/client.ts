@@ -86,6 +86,15 @@ export async function unwrap<T>(answer: Promise<{ data?: T; error?: unknown; res
   return data as T;
 }
 
+/** storing gives the data of a save, or what was stored elsewhere since; it throws Refused for any other refusal. */
+export async function storing<T, S>(
+  answer: Promise<{ data?: T; error?: Problem | { stored: S; version: number }; response: Response }>,
+): Promise<{ data: T } | { stored: S; version: number }> {
+  const { data, error, response } = await answer;
+  if (error && "stored" in error) return { stored: error.stored, version: error.version };
+  return { data: await unwrap(Promise.resolve({ data, error, response })) };
+}
+
 /** say turns any error into a sentence. */
 export function say(error: unknown): string {
   if (error instanceof Refused) return [error.message, ...error.details].join(" · ");

@@ -1750,6 +1750,58 @@ export interface components {
             text: string;
             title: string;
         };
+        ConflictBoard: {
+            detail: string;
+            /** Format: int64 */
+            status: number;
+            stored: components["schemas"]["ReckonBoard"];
+            title: string;
+            /**
+             * Format: int64
+             * @description Of what is stored
+             */
+            version: number;
+            yours: components["schemas"]["ReckonBoard"];
+        };
+        ConflictListLaidBoard: {
+            detail: string;
+            /** Format: int64 */
+            status: number;
+            stored: components["schemas"]["LaidBoard"][];
+            title: string;
+            /**
+             * Format: int64
+             * @description Of what is stored
+             */
+            version: number;
+            yours: components["schemas"]["LaidBoard"][];
+        };
+        ConflictShop: {
+            detail: string;
+            /** Format: int64 */
+            status: number;
+            stored: components["schemas"]["Shop"];
+            title: string;
+            /**
+             * Format: int64
+             * @description Of what is stored
+             */
+            version: number;
+            yours: components["schemas"]["Shop"];
+        };
+        ConflictSlab: {
+            detail: string;
+            /** Format: int64 */
+            status: number;
+            stored: components["schemas"]["Slab"];
+            title: string;
+            /**
+             * Format: int64
+             * @description Of what is stored
+             */
+            version: number;
+            yours: components["schemas"]["Slab"];
+        };
         Copies: {
             /** Format: int64 */
             count: number;
@@ -4651,6 +4703,15 @@ export interface operations {
                     "application/json": components["schemas"]["Sheet"];
                 };
             };
+            /** @description Changed meanwhile */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictBoard"];
+                };
+            };
             /** @description Error */
             default: {
                 headers: {
@@ -5878,6 +5939,15 @@ export interface operations {
                     "application/json": components["schemas"]["PieceDoc"];
                 };
             };
+            /** @description Changed meanwhile */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictSlab"];
+                };
+            };
             /** @description Error */
             default: {
                 headers: {
@@ -6112,6 +6182,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayoutDoc"];
+                };
+            };
+            /** @description Changed meanwhile */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictListLaidBoard"];
                 };
             };
             /** @description Error */
@@ -6889,6 +6968,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopDoc"];
+                };
+            };
+            /** @description Changed meanwhile */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictShop"];
                 };
             };
             /** @description Error */

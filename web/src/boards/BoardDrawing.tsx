@@ -2,7 +2,7 @@
 import Button from "react-bootstrap/Button";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import type { Board, Point, Reckoning } from "../api/client";
-import type { Doc } from "../kit/document";
+import type { Doc } from "../kit/document/useDocument";
 import { BoardShape, Dimension, FlipButton, transformOf, WoodDrawing, type View } from "../kit/drawing";
 import { nudge } from "../kit/length";
 import { stages } from "../kit/stick";

@@ -4,8 +4,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, say, unwrap, type Board, type Node, type Remedy, type Sheet } from "../api/client";
-import { useDocument, useUndoKeys } from "../kit/document";
+import { api, say, storing, unwrap, type Board, type Node, type Remedy, type Sheet } from "../api/client";
+import { useDocument, useUndoKeys } from "../kit/document/useDocument";
 import { showMinutes } from "../kit/length";
 import { merge } from "../kit/merge";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
@@ -52,10 +52,11 @@ function Editor({ sheet }: { sheet: Sheet }) {
     whenQuiet: (board) =>
       unwrap(api.POST("/api/boards/{id}/draft", { params: { path, query: { weigh: true } }, body: board })),
     save: async (board, version) => {
-      const saved = await unwrap(api.PUT("/api/boards/{id}", { params: { path }, body: { version, board } }));
+      const saved = await storing(api.PUT("/api/boards/{id}", { params: { path }, body: { version, board } }));
+      if ("stored" in saved) return saved;
       void client.invalidateQueries({ queryKey: ["boards"] });
       void client.invalidateQueries({ queryKey: ["bench"] });
-      return saved.version;
+      return { version: saved.data.version };
     },
   });
   useUndoKeys(d);

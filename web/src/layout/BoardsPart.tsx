@@ -6,7 +6,7 @@ import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
 import { api, say, unwrap, type Board, type LaidOut, type LayoutDoc, type Point } from "../api/client";
 import { turnedBy } from "../boards/frame";
-import type { Doc } from "../kit/document";
+import type { Doc } from "../kit/document/useDocument";
 import { Choice, kindsOf, LengthField, NumberField, Row, Tick } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { LevelMark } from "../kit/verdicts";

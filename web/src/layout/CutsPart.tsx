@@ -1,7 +1,7 @@
 // The cuts in a workable order, and what becomes of the slab.
 import { useQuery } from "@tanstack/react-query";
 import { api, say, unwrap, type Board, type Held, type LaidOut, type LayoutDoc, type SlabCut } from "../api/client";
-import type { Doc } from "../kit/document";
+import type { Doc } from "../kit/document/useDocument";
 import { Figures, LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 

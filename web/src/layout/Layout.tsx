@@ -5,8 +5,8 @@ import { useCallback, useMemo, useRef, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import {
   api,
-  Refused,
   say,
+  storing,
   unwrap,
   type Board,
   type Held,
@@ -15,7 +15,7 @@ import {
   type Proposal,
   type Remedy,
 } from "../api/client";
-import { useDocument, useUndoKeys } from "../kit/document";
+import { useDocument, useUndoKeys } from "../kit/document/useDocument";
 import { merge } from "../kit/merge";
 import { Parts } from "../kit/parts";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
@@ -62,31 +62,26 @@ function Editor({ layout }: { layout: LayoutDoc }) {
     // Only what has changed is stored; each board has a version of its own.
     save: async (boards, version) => {
       const changed = boards.filter((b) => stored.current.get(b.id) !== b);
-      let now: LayoutDoc;
       const binned = [...stored.current.keys()].filter((id) => !boards.some((b) => b.id === id));
-      try {
-        now = await unwrap(
-          api.PUT("/api/pieces/{id}/layout", {
-            params: { path },
-            body: { boards: changed.map((board) => ({ version: versions.current.get(board.id) ?? 0, board })), binned },
-          }),
-        );
-        for (const b of now.boards) versions.current.set(b.board.id, b.version);
-      } catch (error) {
-        if (error instanceof Refused && error.status === 409) {
-          const both = error.problem as unknown as { stored: LayoutDoc["boards"] };
-          versions.current = new Map(both.stored.map((b) => [b.board.id, b.version]));
-          stored.current = new Map(both.stored.map((b) => [b.board.id, b.board]));
-          (error.problem as unknown as { stored: Board[] }).stored = both.stored.map((b) => b.board);
-        }
-        throw error;
+      const saved = await storing(
+        api.PUT("/api/pieces/{id}/layout", {
+          params: { path },
+          body: { boards: changed.map((board) => ({ version: versions.current.get(board.id) ?? 0, board })), binned },
+        }),
+      );
+      const laid = "stored" in saved ? saved.stored : saved.data.boards;
+      for (const b of laid) versions.current.set(b.board.id, b.version);
+      if ("stored" in saved) {
+        const theirs = laid.map((b) => b.board);
+        stored.current = new Map(theirs.map((b) => [b.id, b]));
+        return { version, stored: theirs };
       }
       stored.current = new Map(boards.map((b) => [b.id, b]));
-      const alone = new Set(now.boards.filter((b) => !b.board.twin).map((b) => b.board.id));
+      const alone = new Set(laid.filter((b) => !b.board.twin).map((b) => b.board.id));
       if (boards.some((b) => b.twin && alone.has(b.id)))
         d.set((all) => all.map((b) => (alone.has(b.id) ? { ...b, twin: undefined } : b))); // its twin has gone its own way
       void client.invalidateQueries({ queryKey: ["boards"] });
-      return version + 1;
+      return { version: version + 1 };
     },
   });
   useUndoKeys(d);

@@ -3,7 +3,7 @@
 import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { Board, LaidOut, LayoutDoc, Placed, Point, SlabCut } from "../api/client";
 import { out, turnedBy } from "../boards/frame";
-import type { Doc } from "../kit/document";
+import type { Doc } from "../kit/document/useDocument";
 import { FlipButton, pen, transformOf, WoodDrawing, type View } from "../kit/drawing";
 import { Tick } from "../kit/fields";
 import { nudge } from "../kit/length";

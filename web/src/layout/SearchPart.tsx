@@ -14,7 +14,7 @@ import {
   type SearchNews,
   type Want,
 } from "../api/client";
-import type { Doc } from "../kit/document";
+import type { Doc } from "../kit/document/useDocument";
 import { transformOf } from "../kit/drawing";
 import { Choice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
 import { put } from "../kit/items";

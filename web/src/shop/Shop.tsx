@@ -3,9 +3,9 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo, useState, type FormEvent } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
-import { api, say, unwrap, type Shop } from "../api/client";
+import { api, say, storing, unwrap, type Shop } from "../api/client";
 import { useEvening, useSignOut } from "../kit/device";
-import { editor, useDocument, useUndoKeys } from "../kit/document";
+import { editor, useDocument, useUndoKeys } from "../kit/document/useDocument";
 import { cut, put } from "../kit/items";
 import { Choice, LengthField, NumberField, RemoveButton, Row, TextField, Tick } from "../kit/fields";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
@@ -31,10 +31,11 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
     result: null,
     draft: () => Promise.resolve(null),
     save: async (doc, v) => {
-      const saved = await unwrap(api.PUT("/api/shop", { body: { version: v, shop: doc } }));
-      client.setQueryData(["shop"], saved);
+      const saved = await storing(api.PUT("/api/shop", { body: { version: v, shop: doc } }));
+      if ("stored" in saved) return saved;
+      client.setQueryData(["shop"], saved.data);
       void client.invalidateQueries({ queryKey: ["bench"] });
-      return saved.version;
+      return { version: saved.data.version };
     },
     newest: useMemo(() => ({ doc: newest, version: newestVersion }), [newest, newestVersion]), // the rail switches units too
   });

@@ -2,7 +2,7 @@
 import { useMutation } from "@tanstack/react-query";
 import Button from "react-bootstrap/Button";
 import { say, type Look, type Slab } from "../api/client";
-import type { Edit } from "../kit/document";
+import type { Edit } from "../kit/document/useDocument";
 import { Choice, TextField, Tick } from "../kit/fields";
 import { FilePick, send } from "../kit/files";
 

@@ -2,7 +2,7 @@
 // rather than point.
 import Button from "react-bootstrap/Button";
 import type { Feature, Flaw, Point, Slab, Wood } from "../api/client";
-import { type Edit } from "../kit/document";
+import { type Edit } from "../kit/document/useDocument";
 import { put } from "../kit/items";
 import { Choice, LengthField, NumberField, RemoveButton, Row, TextField, Tick } from "../kit/fields";
 import { LevelMark } from "../kit/verdicts";

@@ -3,7 +3,7 @@
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import type { Slab, Wood } from "../api/client";
-import { type Edit } from "../kit/document";
+import { type Edit } from "../kit/document/useDocument";
 import { cut, put } from "../kit/items";
 import { Choice, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
 import { useWorkshop } from "../kit/workshop";

@@ -5,7 +5,7 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
 import { api, say, unwrap, type FileOutline, type Slab, type Station } from "../api/client";
-import { type Edit } from "../kit/document";
+import { type Edit } from "../kit/document/useDocument";
 import { cut, put } from "../kit/items";
 import { Choice, LengthField, RemoveButton, Row, Tick } from "../kit/fields";
 import { FilePick, send } from "../kit/files";

@@ -4,8 +4,8 @@ import { useMemo, useState } from "react";
 import Button from "react-bootstrap/Button";
 import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, say, unwrap, type Piece, type Wood } from "../api/client";
-import { editor, useDocument, useUndoKeys } from "../kit/document";
+import { api, say, storing, unwrap, type Piece, type Wood } from "../api/client";
+import { editor, useDocument, useUndoKeys } from "../kit/document/useDocument";
 import { Dimension, FlipButton } from "../kit/drawing";
 import { Tick } from "../kit/fields";
 import { Parts } from "../kit/parts";
@@ -58,9 +58,10 @@ function Editor({ piece }: { piece: Piece }) {
     newest: useMemo(() => ({ doc: piece.slab, version: piece.version }), [piece]),
     draft: (slab) => unwrap(api.POST("/api/pieces/{id}/draft", { params: { path }, body: slab })),
     save: async (slab, version) => {
-      const saved = await unwrap(api.PUT("/api/pieces/{id}", { params: { path }, body: { version, slab } }));
+      const saved = await storing(api.PUT("/api/pieces/{id}", { params: { path }, body: { version, slab } }));
+      if ("stored" in saved) return saved;
       void client.invalidateQueries({ queryKey: ["pieces"] });
-      return saved.version;
+      return { version: saved.data.version };
     },
   });
   useUndoKeys(d);

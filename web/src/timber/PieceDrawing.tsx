@@ -3,7 +3,7 @@
 // and by keys.
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from "react";
 import type { Photo, Point, Slab, Wood } from "../api/client";
-import { type Doc } from "../kit/document";
+import { type Doc } from "../kit/document/useDocument";
 import { cut, put } from "../kit/items";
 import { WoodDrawing, type View } from "../kit/drawing";
 import { nudge } from "../kit/length";

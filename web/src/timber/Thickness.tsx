@@ -5,7 +5,7 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { useNavigate } from "react-router";
 import { api, say, unwrap, type Slab, type Wood } from "../api/client";
-import { type Edit } from "../kit/document";
+import { type Edit } from "../kit/document/useDocument";
 import { cut, put } from "../kit/items";
 import { Choice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
 import { useWorkshop } from "../kit/workshop";

@@ -1,6 +1,6 @@
 // What a piece is, where it came from and what it cost.
 import type { Slab, Wood } from "../api/client";
-import type { Edit } from "../kit/document";
+import type { Edit } from "../kit/document/useDocument";
 import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
 import { useWorkshop } from "../kit/workshop";
 

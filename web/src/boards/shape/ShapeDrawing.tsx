@@ -3,7 +3,7 @@
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import type { Board, Photo, Reckoning } from "../../api/client";
-import type { Doc } from "../../kit/document";
+import type { Doc } from "../../kit/document/useDocument";
 import { useSize } from "../../kit/drawing";
 import { Tick } from "../../kit/fields";
 import { gripsOf, useGrips } from "./dragging";

@@ -2,7 +2,7 @@
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import { flushSync } from "react-dom";
 import type { Board, Grip, Point, Reckoning } from "../../api/client";
-import { betweenFrames, type Doc } from "../../kit/document";
+import { betweenFrames, type Doc } from "../../kit/document/useDocument";
 import { nudge as nudgeStep } from "../../kit/length";
 import { stages } from "../../kit/stick";
 import { useWorkshop } from "../../kit/workshop";

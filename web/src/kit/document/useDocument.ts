@@ -1,0 +1,88 @@
+// A document within React: what it shows, and the ways to change it.
+import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { flushSync } from "react-dom";
+import { Document, type Options, type Shown } from "./document";
+import { Outbox } from "./outbox";
+
+/** Doc is what is shown of a document, and the ways to change it. */
+export interface Doc<T, R>
+  extends
+    Shown<T, R>,
+    Pick<Document<T, R>, "set" | "settle" | "undo" | "redo" | "version" | "keepMine" | "takeStored"> {}
+
+/** betweenFrames changes what is shown in a quiet moment, or soon if there is none, and by itself: no move of a drag has to draw it too. */
+export function betweenFrames(change: () => void): void {
+  const go = () => flushSync(change);
+  if (window.requestIdleCallback) window.requestIdleCallback(go, { timeout: 80 });
+  else window.setTimeout(go);
+}
+
+const outbox = new Outbox();
+
+window.addEventListener("beforeunload", (e) => {
+  if (outbox.size > 0) e.preventDefault();
+});
+
+/** Of one part of the page: with what another part of it has stored since. */
+interface Opened<T, R> extends Options<T, R> {
+  newest?: { doc: T; version: number };
+}
+
+/** useDocument opens a document as long as its place is shown. */
+export function useDocument<T, R>(options: Opened<T, R>): Doc<T, R> {
+  const [document] = useState(() => new Document(options, betweenFrames));
+  useEffect(() => {
+    document.options = options;
+  });
+  const { newest } = options;
+  useEffect(() => {
+    if (newest) document.adopt(newest.doc, newest.version);
+  }, [document, newest]);
+  useEffect(() => {
+    document.open();
+    // Nothing unsaved is lost by closing the page unasked.
+    const warn = (e: BeforeUnloadEvent) => {
+      if (document.unsaved()) e.preventDefault();
+    };
+    window.addEventListener("beforeunload", warn);
+    return () => {
+      window.removeEventListener("beforeunload", warn);
+      document.leave(outbox);
+    };
+  }, [document]);
+  const shown = useSyncExternalStore(document.subscribe, document.shown);
+  const { set, settle, undo, redo, version, keepMine, takeStored } = document;
+  return useMemo(
+    () => ({ ...shown, set, settle, undo, redo, version, keepMine, takeStored }),
+    [shown, set, settle, undo, redo, version, keepMine, takeStored],
+  );
+}
+
+/** Edit changes some fields of a document, from what they are when the change is made. */
+export type Edit<T> = (change: Partial<T> | ((now: T) => Partial<T>), kind?: string) => void;
+
+/** editor makes an Edit of a document. */
+export function editor<T, R>(d: Doc<T, R>): Edit<T> {
+  return (change, kind = "") =>
+    d.set((now) => {
+      const part = typeof change === "function" ? change(now) : change;
+      return Object.keys(part).length === 0 ? now : { ...now, ...part };
+    }, kind);
+}
+
+/** useUndoKeys binds Ctrl+Z and Ctrl+Shift+Z for a document. */
+export function useUndoKeys({ undo, redo }: { undo: () => void; redo: () => void }): void {
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z") return;
+      const typing =
+        e.target instanceof HTMLElement && (e.target.matches("input, textarea") || e.target.isContentEditable);
+      if (typing && (e.target as HTMLInputElement).dataset.dirty === "yes") return; // the field undoes its own typing first
+      e.preventDefault();
+      if (e.shiftKey) redo();
+      else undo();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [undo, redo]);
+}
