@@ -33,16 +33,8 @@ interface Item {
   after?: Dated;
 }
 
-export default function BenchPlace() {
-  const { time } = useWorkshop();
-  const bench = useQuery({
-    queryKey: ["bench"],
-    queryFn: () => unwrap(api.GET("/api/bench")),
-    refetchInterval: 60_000,
-  });
-  const now = useNow(bench.data?.now);
-  if (!bench.data) return bench.error ? <p className="empty">{say(bench.error)}</p> : null;
-  const boards = bench.data.boards;
+/** sorted tells what is in hand, what comes next, what waits, and what is ready. */
+function sorted(boards: BenchBoard[], now: number) {
   const inHand: Item[] = [];
   const next: Item[] = [];
   const waiting: Item[] = [];
@@ -65,6 +57,20 @@ export default function BenchPlace() {
     if (!step && !held && !resting) ready.push(board);
   }
   next.sort((a, b) => (a.step.latestAt ?? "9").localeCompare(b.step.latestAt ?? "9"));
+  return { inHand, next, waiting, ready };
+}
+
+export default function BenchPlace() {
+  const { time } = useWorkshop();
+  const bench = useQuery({
+    queryKey: ["bench"],
+    queryFn: () => unwrap(api.GET("/api/bench")),
+    refetchInterval: 60_000,
+  });
+  const now = useNow(bench.data?.now);
+  if (!bench.data) return bench.error ? <p className="empty">{say(bench.error)}</p> : null;
+  const boards = bench.data.boards;
+  const { inHand, next, waiting, ready } = sorted(boards, now);
   const late = boards.filter((b) => b.course.late || b.course.unplaced);
   return (
     <div className="bench">
@@ -78,25 +84,7 @@ export default function BenchPlace() {
           Nothing is in work. <Link to="/timber">Choose a piece of wood</Link> and lay a board on it.
         </p>
       )}
-      {late.length > 0 && (
-        <section className="late-list" aria-label="Late">
-          {late.map((b) => (
-            <p key={b.course.subject.id}>
-              <strong>{b.course.name}</strong>{" "}
-              {b.course.unplaced ? (
-                <>
-                  does not fit into your hours at the bench. <Link to="/shop">Add a session</Link>
-                </>
-              ) : (
-                <>
-                  is too late by {showMinutes(-b.course.slack)}.{" "}
-                  <Link to={`/boards/${b.course.subject.id}?stage=give`}>See what would help</Link>
-                </>
-              )}
-            </p>
-          ))}
-        </section>
-      )}
+      {late.length > 0 && <Late boards={late} />}
       {inHand.length > 0 && (
         <section aria-labelledby="in-hand">
           <h2 id="in-hand">In hand</h2>
@@ -333,5 +321,28 @@ function StepCard({
         )}
       </div>
     </div>
+  );
+}
+
+/** Late are the boards that will not be done in time. */
+function Late({ boards: late }: { boards: BenchBoard[] }) {
+  return (
+    <section className="late-list" aria-label="Late">
+      {late.map((b) => (
+        <p key={b.course.subject.id}>
+          <strong>{b.course.name}</strong>{" "}
+          {b.course.unplaced ? (
+            <>
+              does not fit into your hours at the bench. <Link to="/shop">Add a session</Link>
+            </>
+          ) : (
+            <>
+              is too late by {showMinutes(-b.course.slack)}.{" "}
+              <Link to={`/boards/${b.course.subject.id}?stage=give`}>See what would help</Link>
+            </>
+          )}
+        </p>
+      ))}
+    </section>
   );
 }

@@ -1,7 +1,7 @@
 // The slab with the boards on it; the open board is dragged, turned and nudged.
 import Button from "react-bootstrap/Button";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
-import type { Board, Point, Reckoning } from "../api/client";
+import type { Board, Point, Reckoned, Reckoning } from "../api/client";
 import type { Doc } from "../kit/document/useDocument";
 import { BoardShape, Dimension, FlipButton, transformOf, WoodDrawing, type View } from "../kit/drawing";
 import { nudge } from "../kit/length";
@@ -20,11 +20,77 @@ interface Props {
 }
 
 export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip, onStage }: Props) {
-  const { unit, length, switchUnits } = useWorkshop();
-  const drag = useRef<{ what: "move" | "turn"; start: Point; placement: Board["placement"] } | null>(null);
   const board = d.doc;
   const wood = d.result.slab!;
   const r = d.result.boards[0];
+  const { onKeyDown, pointer, turn } = usePlacing({ doc: d, flipped, onFlip, onStage });
+
+  const tools = (
+    <div className="drawing-tools">
+      <FlipButton flipped={flipped} onFlip={onFlip} />
+      <Button size="sm" variant="outline-primary" onClick={() => turn(180)}>
+        Turn end for end
+      </Button>
+    </div>
+  );
+  const outlines = d.result.boards
+    .map((b, i) => ({ reckoned: b, board: i === 0 ? board : others.find((o) => o.id === b.id)! }))
+    .filter((o) => o.board);
+  return (
+    <div className="drawing-frame">
+      {tools}
+      <WoodDrawing
+        wood={wood}
+        name={slabName}
+        flipped={flipped}
+        label={`${board.name} on ${slabName}. Arrow keys nudge it, square brackets turn it, digits choose a stage.`}
+        onKeyDown={onKeyDown}
+        pointer={pointer}
+        filled={d.result.boards.flatMap((b) => b.voids.filter((v) => v.chosen === "epoxy").map((v) => v.flaw))}
+        clear={outlines.map((o) => (
+          <path key={o.board.id} d={o.reckoned.path} transform={transformOf(o.board.placement)} />
+        ))}
+        boards={
+          <>
+            {stage === "layout" || stage === "flatten" ? (
+              <path
+                className="blank-line"
+                vectorEffect="non-scaling-stroke"
+                d={`M${r.blank.fromX} ${wood.minY}V${wood.maxY}M${r.blank.toX} ${wood.minY}V${wood.maxY}`}
+              />
+            ) : null}
+            {d.result.taken.map((t) => (
+              <path key={t.id} d={t.path} className="taken" vectorEffect="non-scaling-stroke">
+                <title>{t.name}, cut out and given away</title>
+              </path>
+            ))}
+            {outlines
+              .slice()
+              .reverse()
+              .map((o) => (
+                <BoardShape key={o.board.id} board={o.board} reckoned={o.reckoned} active={o.board.id === board.id} />
+              ))}
+          </>
+        }
+      >
+        {(view) => <OnBoard board={board} r={r} view={view} />}
+      </WoodDrawing>
+    </div>
+  );
+}
+
+interface PlacingOptions {
+  doc: Doc<Board, Reckoning>;
+  flipped: boolean;
+  onFlip: () => void;
+  onStage: (stage: string) => void;
+}
+
+/** usePlacing moves and turns the open board by pointer and by keys. */
+function usePlacing({ doc: d, flipped, onFlip, onStage }: PlacingOptions) {
+  const { unit, switchUnits } = useWorkshop();
+  const drag = useRef<{ what: "move" | "turn"; start: Point; placement: Board["placement"] } | null>(null);
+  const board = d.doc;
   const place = (change: Partial<Board["placement"]>, kind: string) =>
     d.set((b) => ({ ...b, placement: { ...b.placement, ...change } }), kind);
   const turn = (by: number) => place({ angle: turnedBy(board.placement.angle, by) }, "turn");
@@ -91,79 +157,31 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
       },
     };
   };
+  return { onKeyDown, pointer, turn };
+}
 
-  const tools = (
-    <div className="drawing-tools">
-      <FlipButton flipped={flipped} onFlip={onFlip} />
-      <Button size="sm" variant="outline-primary" onClick={() => turn(180)}>
-        Turn end for end
-      </Button>
-    </div>
-  );
-  const outlines = d.result.boards
-    .map((b, i) => ({ reckoned: b, board: i === 0 ? board : others.find((o) => o.id === b.id)! }))
-    .filter((o) => o.board);
+/** OnBoard are the dimensions, the grip that turns the board, and what is judged. */
+function OnBoard({ board, r, view }: { board: Board; r: Reckoned; view: View }) {
+  const { length } = useWorkshop();
+  const [x0, y0, x1, y1] = r.box;
+  const screen = (x: number, y: number) => view.toScreen(out(board.placement, { x, y }));
+  const end = screen(x1, (y0 + y1) / 2);
+  const grip = screen(x1 + 20 / view.scale, (y0 + y1) / 2);
   return (
-    <div className="drawing-frame">
-      {tools}
-      <WoodDrawing
-        wood={wood}
-        name={slabName}
-        flipped={flipped}
-        label={`${board.name} on ${slabName}. Arrow keys nudge it, square brackets turn it, digits choose a stage.`}
-        onKeyDown={onKeyDown}
-        pointer={pointer}
-        filled={d.result.boards.flatMap((b) => b.voids.filter((v) => v.chosen === "epoxy").map((v) => v.flaw))}
-        clear={outlines.map((o) => (
-          <path key={o.board.id} d={o.reckoned.path} transform={transformOf(o.board.placement)} />
-        ))}
-        boards={
-          <>
-            {stage === "layout" || stage === "flatten" ? (
-              <path
-                className="blank-line"
-                vectorEffect="non-scaling-stroke"
-                d={`M${r.blank.fromX} ${wood.minY}V${wood.maxY}M${r.blank.toX} ${wood.minY}V${wood.maxY}`}
-              />
-            ) : null}
-            {d.result.taken.map((t) => (
-              <path key={t.id} d={t.path} className="taken" vectorEffect="non-scaling-stroke">
-                <title>{t.name}, cut out and given away</title>
-              </path>
-            ))}
-            {outlines
-              .slice()
-              .reverse()
-              .map((o) => (
-                <BoardShape key={o.board.id} board={o.board} reckoned={o.reckoned} active={o.board.id === board.id} />
-              ))}
-          </>
-        }
-      >
-        {(view) => {
-          const [x0, y0, x1, y1] = r.box;
-          const screen = (x: number, y: number) => view.toScreen(out(board.placement, { x, y }));
-          const end = screen(x1, (y0 + y1) / 2);
-          const grip = screen(x1 + 20 / view.scale, (y0 + y1) / 2);
-          return (
-            <>
-              <Dimension from={screen(x0, y0)} to={screen(x1, y0)} text={length(x1 - x0)} off={14} />
-              <Dimension from={screen(x0, y0)} to={screen(x0, y1)} text={length(y1 - y0)} off={-14} />
-              <path className="turn-arm" d={`M${end.x} ${end.y}L${grip.x} ${grip.y}`} />
-              <circle className="turn-grip" cx={grip.x} cy={grip.y} r={8}>
-                <title>Drag to turn the board</title>
-              </circle>
-              {r.verdicts
-                .filter((v) => v.mark && v.level !== "good")
-                .map((v, i) => {
-                  const a = screen(v.mark!.ax, v.mark!.ay);
-                  const b = screen(v.mark!.bx, v.mark!.by);
-                  return <path key={i} className={`mark mark-${v.level}`} d={`M${a.x} ${a.y}L${b.x} ${b.y}`} />;
-                })}
-            </>
-          );
-        }}
-      </WoodDrawing>
-    </div>
+    <>
+      <Dimension from={screen(x0, y0)} to={screen(x1, y0)} text={length(x1 - x0)} off={14} />
+      <Dimension from={screen(x0, y0)} to={screen(x0, y1)} text={length(y1 - y0)} off={-14} />
+      <path className="turn-arm" d={`M${end.x} ${end.y}L${grip.x} ${grip.y}`} />
+      <circle className="turn-grip" cx={grip.x} cy={grip.y} r={8}>
+        <title>Drag to turn the board</title>
+      </circle>
+      {r.verdicts
+        .filter((v) => v.mark && v.level !== "good")
+        .map((v, i) => {
+          const a = screen(v.mark!.ax, v.mark!.ay);
+          const b = screen(v.mark!.bx, v.mark!.by);
+          return <path key={i} className={`mark mark-${v.level}`} d={`M${a.x} ${a.y}L${b.x} ${b.y}`} />;
+        })}
+    </>
   );
 }

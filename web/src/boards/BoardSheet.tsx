@@ -4,8 +4,20 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, say, storing, unwrap, type Board, type Node, type Remedy, type Sheet } from "../api/client";
-import { useDocument, useUndoKeys } from "../kit/document/useDocument";
+import {
+  api,
+  say,
+  storing,
+  unwrap,
+  type Board,
+  type Node,
+  type Remedy,
+  type Sheet,
+  type Reckoned,
+  type Reckoning,
+  type Wood,
+} from "../api/client";
+import { useDocument, useUndoKeys, type Doc } from "../kit/document/useDocument";
 import { showMinutes } from "../kit/length";
 import { merge } from "../kit/merge";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
@@ -35,15 +47,11 @@ export default function BoardSheet() {
   return <Editor key={id} sheet={sheet.data} />;
 }
 
-function Editor({ sheet }: { sheet: Sheet }) {
-  const { time, shop } = useWorkshop();
+/** useBoard opens the document of a board. */
+function useBoard(sheet: Sheet) {
   const client = useQueryClient();
-  const navigate = useNavigate();
-  const [query, setQuery] = useSearchParams();
-  const stage = stages.includes(query.get("stage") ?? "") ? query.get("stage")! : "layout";
-  const setStage = useCallback((s: string) => setQuery({ stage: s }, { replace: true }), [setQuery]);
   const path = { id: sheet.board.id };
-  const d = useDocument({
+  return useDocument({
     doc: sheet.board,
     version: sheet.version,
     result: sheet.reckoning,
@@ -59,6 +67,15 @@ function Editor({ sheet }: { sheet: Sheet }) {
       return { version: saved.data.version };
     },
   });
+}
+
+function Editor({ sheet }: { sheet: Sheet }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [query, setQuery] = useSearchParams();
+  const stage = stages.includes(query.get("stage") ?? "") ? query.get("stage")! : "layout";
+  const setStage = useCallback((s: string) => setQuery({ stage: s }, { replace: true }), [setQuery]);
+  const d = useBoard(sheet);
   useUndoKeys(d);
   const [flipped, setFlipped] = useState(false);
   const [picked, pick] = useState("");
@@ -83,7 +100,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
     [setQuery],
   );
   const bin = useMutation({
-    mutationFn: () => unwrap(api.DELETE("/api/boards/{id}", { params: { path } })),
+    mutationFn: () => unwrap(api.DELETE("/api/boards/{id}", { params: { path: { id: sheet.board.id } } })),
     onSuccess: () => {
       void client.invalidateQueries();
       void navigate("/boards");
@@ -113,52 +130,9 @@ function Editor({ sheet }: { sheet: Sheet }) {
     }),
     [calm, set, r, wood, sheet, change],
   );
-  const course = r.course;
-  // Kept while only the document changes, so that a drag draws no list again.
-  const verdicts = useMemo(
-    () => r.verdicts.filter((v) => v.stage === stage || (stage === "shape" && drawnInShape.has(v.check))),
-    [r, stage],
-  );
-  const figures = useMemo(
-    () => [
-      ...r.figures.filter((f) => f.stage === stage && !drawnInPanel.has(f.key)),
-      ...(stage === "wood" ? wood.figures.filter((f) => f.key !== "wood.movement") : []),
-    ],
-    [r, wood, stage],
-  );
-  const elsewhere = r.verdicts.filter((v) => !verdicts.includes(v) && v.level === "stop");
   return (
     <div className="work">
-      <header className="page-head">
-        <Link to="/boards" className="back">
-          Boards
-        </Link>
-        <h1>
-          <input
-            className="title-field"
-            aria-label="Name of the board"
-            value={d.doc.name}
-            onChange={(e) => set({ name: e.target.value }, "name")}
-          />
-        </h1>
-        <LevelMark level={r.level} />
-        <SaveMark doc={d} />
-        <UndoButtons doc={d} />
-        <button type="button" className={`due ${course.late ? "late" : ""}`} onClick={() => setStage("give")}>
-          {!course.due
-            ? course.finish
-              ? `Ready ${time(course.finish, false)} at the earliest`
-              : "Give it a date"
-            : course.late
-              ? `Too late by ${showMinutes(-course.slack)}`
-              : course.latestStart
-                ? `Start by ${time(course.latestStart, false)}, ${showMinutes(course.slack)} to spare`
-                : `${showMinutes(course.slack)} to spare`}
-        </button>
-        <span className="ms-auto d-flex gap-2">
-          <TakeAlong id={sheet.board.id} paper={shop.paper} onBin={toBin} />
-        </span>
-      </header>
+      <Head doc={d} r={r} set={set} onGive={() => setStage("give")} id={sheet.board.id} onBin={toBin} />
       <SaveNotice doc={d} />
       <StoryStick notches={r.stick} active={stage} onPick={setStage} />
       <div className={`work-body ${stage === "shape" || stage === "fit" ? "shape-stage" : ""}`}>
@@ -184,28 +158,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
               stage={stage}
             />
           )}
-          <div className="under-drawing">
-            <div>
-              {stage === "shape" && (
-                <Sections sections={r.shape.sections} light={wood.species.light} dark={wood.species.dark} />
-              )}
-              <Figures figures={figures} />
-            </div>
-            <div>
-              {stage === "give" && <Calendar course={course} />}
-              <Verdicts verdicts={verdicts} onRemedy={onRemedy} />
-              {elsewhere.length > 0 && (
-                <p className="facts">
-                  Also to settle:{" "}
-                  {elsewhere.map((v, i) => (
-                    <button key={i} type="button" className="text-link" onClick={() => setStage(v.stage)}>
-                      {stageNames[v.stage]}: {v.finding}
-                    </button>
-                  ))}
-                </p>
-              )}
-            </div>
-          </div>
+          <Under r={r} wood={wood} stage={stage} onStage={setStage} onRemedy={onRemedy} />
         </section>
         <section className="work-panel" id="stage-panel" role="tabpanel" aria-labelledby={`stage-${stage}`}>
           {stage === "shape" ? (
@@ -267,3 +220,99 @@ const TakeAlong = memo(function TakeAlong({ id, paper, onBin }: { id: string; pa
     </Dropdown>
   );
 });
+
+interface HeadProps {
+  doc: Doc<Board, Reckoning>;
+  id: string;
+  r: Reckoned;
+  set: PanelProps["set"];
+  onGive: () => void;
+  onBin: () => void;
+}
+
+/** Head is what the board is called, how it stands, and when it must be begun. */
+function Head({ doc: d, id, r, set, onGive, onBin }: HeadProps) {
+  const { shop, time } = useWorkshop();
+  const { course } = r;
+  return (
+    <header className="page-head">
+      <Link to="/boards" className="back">
+        Boards
+      </Link>
+      <h1>
+        <input
+          className="title-field"
+          aria-label="Name of the board"
+          value={d.doc.name}
+          onChange={(e) => set({ name: e.target.value }, "name")}
+        />
+      </h1>
+      <LevelMark level={r.level} />
+      <SaveMark doc={d} />
+      <UndoButtons doc={d} />
+      <button type="button" className={`due ${course.late ? "late" : ""}`} onClick={onGive}>
+        {due(course, time)}
+      </button>
+      <span className="ms-auto d-flex gap-2">
+        <TakeAlong id={id} paper={shop.paper} onBin={onBin} />
+      </span>
+    </header>
+  );
+}
+
+interface UnderProps {
+  r: Reckoned;
+  wood: Wood;
+  stage: string;
+  onStage: (stage: string) => void;
+  onRemedy: (remedy: Remedy) => void;
+}
+
+/** Under the drawing stand the figures and verdicts of the stage, and what is to settle elsewhere. */
+function Under({ r, wood, stage, onStage, onRemedy }: UnderProps) {
+  // Kept while only the document changes, so that a drag draws no list again.
+  const verdicts = useMemo(
+    () => r.verdicts.filter((v) => v.stage === stage || (stage === "shape" && drawnInShape.has(v.check))),
+    [r, stage],
+  );
+  const figures = useMemo(
+    () => [
+      ...r.figures.filter((f) => f.stage === stage && !drawnInPanel.has(f.key)),
+      ...(stage === "wood" ? wood.figures.filter((f) => f.key !== "wood.movement") : []),
+    ],
+    [r, wood, stage],
+  );
+  const elsewhere = r.verdicts.filter((v) => !verdicts.includes(v) && v.level === "stop");
+  return (
+    <div className="under-drawing">
+      <div>
+        {stage === "shape" && (
+          <Sections sections={r.shape.sections} light={wood.species.light} dark={wood.species.dark} />
+        )}
+        <Figures figures={figures} />
+      </div>
+      <div>
+        {stage === "give" && <Calendar course={r.course} />}
+        <Verdicts verdicts={verdicts} onRemedy={onRemedy} />
+        {elsewhere.length > 0 && (
+          <p className="facts">
+            Also to settle:{" "}
+            {elsewhere.map((v, i) => (
+              <button key={i} type="button" className="text-link" onClick={() => onStage(v.stage)}>
+                {stageNames[v.stage]}: {v.finding}
+              </button>
+            ))}
+          </p>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** due says when the board is ready, or must be begun. */
+function due(course: Reckoned["course"], time: (at: string, withTime?: boolean) => string): string {
+  if (!course.due) return course.finish ? `Ready ${time(course.finish, false)} at the earliest` : "Give it a date";
+  if (course.late) return `Too late by ${showMinutes(-course.slack)}`;
+  const spare = `${showMinutes(course.slack)} to spare`;
+  return course.latestStart ? `Start by ${time(course.latestStart, false)}, ${spare}` : spare;
+}

@@ -11,7 +11,7 @@ import { Choice, kindsOf, LengthField, NumberField, Row, Tick } from "../kit/fie
 import { showMinutes } from "../kit/length";
 import { LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
-import type { Asking } from "./Layout";
+import type { Asking } from "./asking";
 import { copyOf } from "./sets";
 
 // Shapes that no biggest clean board is sought of: they follow an edge or have no size of their own.
@@ -29,13 +29,11 @@ interface Props {
 }
 
 export function BoardsPart({ layout, doc: d, picked, onPick, asking, onAsk, spot, onSpot }: Props) {
-  const { value, length } = useWorkshop();
+  const { value } = useWorkshop();
   const boards = d.doc;
   const board = boards.find((b) => b.id === picked);
   const set = (change: (b: Board) => Partial<Board>, kind = "") =>
     d.set((now) => now.map((b) => (b.id === picked ? { ...b, ...change(b) } : b)), kind);
-  const place = (p: Partial<Board["placement"]>, kind = "") =>
-    set((b) => ({ placement: { ...b.placement, ...p } }), kind);
   const add = (b: Board) => {
     d.set((now) => [...now, b]);
     onPick(b.id);
@@ -61,88 +59,22 @@ export function BoardsPart({ layout, doc: d, picked, onPick, asking, onAsk, spot
         })}
       </ol>
       {board && (
-        <>
-          <div className="d-flex gap-1 flex-wrap mt-2">
-            <Button
-              size="sm"
-              variant="outline-primary"
-              onClick={() =>
-                add(
-                  copyOf(board, `${board.name}, ${boards.length + 1}`, {
-                    placement: { ...board.placement, y: board.placement.y - board.design.width / 2 },
-                  }),
-                )
-              }
-            >
-              Double it
-            </Button>
-            <Button
-              size="sm"
-              variant="outline-primary"
-              onClick={() => place({ angle: turnedBy(board.placement.angle, 180) })}
-            >
-              Turn end for end
-            </Button>
-            <Button size="sm" variant="outline-primary" onClick={() => place({ flip: !board.placement.flip })}>
-              Flip it over
-            </Button>
-            <Button
-              size="sm"
-              variant={asking.what === "swap" ? "primary" : "outline-primary"}
-              aria-pressed={asking.what === "swap"}
-              onClick={() => onAsk({ what: asking.what === "swap" ? "" : "swap" })}
-            >
-              Change places
-            </Button>
-            <Button
-              size="sm"
-              variant="outline-secondary"
-              onClick={() => d.set((now) => now.filter((b) => b.id !== picked))}
-            >
-              To the offcut bin
-            </Button>
-            <Link className="btn btn-sm btn-outline-primary" to={`/boards/${board.id}`}>
-              Its sheet
-            </Link>
-          </div>
-          <Tick
-            label="Locked: it stays where it lies"
-            value={board.locked ?? false}
-            onChange={(locked) => set(() => ({ locked }))}
-          />
-          <Row>
-            <LengthField
-              label="From the butt"
-              name="place-x"
-              of="board.placement.x"
-              mm={board.placement.x}
-              onChange={(x) => place({ x }, "px")}
-            />
-            <LengthField
-              label="From the chalk line"
-              name="place-y"
-              of="board.placement.y"
-              mm={board.placement.y}
-              onChange={(y) => place({ y }, "py")}
-            />
-            <NumberField
-              label="Turned"
-              unit="°"
-              of="board.placement.angle"
-              value={board.placement.angle}
-              onChange={(angle) => place({ angle }, "pa")}
-            />
-          </Row>
-          <Choice
-            label="Sawn out with"
-            value={board.cut.saw}
-            options={["band saw", "jigsaw", "track saw", "table saw", "hand saw"]}
-            onChange={(saw) => set((b) => ({ cut: { ...b.cut, saw } }))}
-          />
-          {layout.partner && (
-            <Twin partner={layout.partner} board={board} result={d.result} onChange={(twin) => set(() => ({ twin }))} />
-          )}
-        </>
+        <PickedBoard
+          layout={layout}
+          result={d.result}
+          board={board}
+          asking={asking}
+          onAsk={onAsk}
+          set={set}
+          onDouble={() =>
+            add(
+              copyOf(board, `${board.name}, ${boards.length + 1}`, {
+                placement: { ...board.placement, y: board.placement.y - board.design.width / 2 },
+              }),
+            )
+          }
+          onBin={() => d.set((now) => now.filter((b) => b.id !== picked))}
+        />
       )}
       <Button
         size="sm"
@@ -160,18 +92,113 @@ export function BoardsPart({ layout, doc: d, picked, onPick, asking, onAsk, spot
         onSpot={onSpot}
         onFound={add}
       />
-      {layout.endChecks.length > 0 && (
-        <>
-          <h2>Checks at the ends</h2>
-          {layout.endChecks.map((e, i) => (
-            <p key={e.end} className="facts">
-              <strong>{e.end === "butt" ? "Butt end" : "Far end"}</strong>: cut off, {length(e.lost)} shorter; filled
-              with {e.filler}, {showMinutes(e.gained)} of waiting.
-              {layout.endChecks.length > 1 && i === 0 && " Spend this end first."}
-            </p>
-          ))}
-        </>
+      <EndChecks layout={layout} />
+    </>
+  );
+}
+
+interface PickedProps {
+  layout: LayoutDoc;
+  result: LaidOut;
+  board: Board;
+  asking: Asking;
+  onAsk: (a: Asking) => void;
+  set: (change: (b: Board) => Partial<Board>, kind?: string) => void;
+  onDouble: () => void;
+  onBin: () => void;
+}
+
+/** PickedBoard is what can be done with the board that is picked. */
+function PickedBoard({ layout, result, board, asking, onAsk, set, onDouble, onBin }: PickedProps) {
+  const { tables } = useWorkshop();
+  const place = (p: Partial<Board["placement"]>, kind = "") =>
+    set((b) => ({ placement: { ...b.placement, ...p } }), kind);
+  return (
+    <>
+      <div className="d-flex gap-1 flex-wrap mt-2">
+        <Button size="sm" variant="outline-primary" onClick={onDouble}>
+          Double it
+        </Button>
+        <Button
+          size="sm"
+          variant="outline-primary"
+          onClick={() => place({ angle: turnedBy(board.placement.angle, 180) })}
+        >
+          Turn end for end
+        </Button>
+        <Button size="sm" variant="outline-primary" onClick={() => place({ flip: !board.placement.flip })}>
+          Flip it over
+        </Button>
+        <Button
+          size="sm"
+          variant={asking.what === "swap" ? "primary" : "outline-primary"}
+          aria-pressed={asking.what === "swap"}
+          onClick={() => onAsk({ what: asking.what === "swap" ? "" : "swap" })}
+        >
+          Change places
+        </Button>
+        <Button size="sm" variant="outline-secondary" onClick={onBin}>
+          To the offcut bin
+        </Button>
+        <Link className="btn btn-sm btn-outline-primary" to={`/boards/${board.id}`}>
+          Its sheet
+        </Link>
+      </div>
+      <Tick
+        label="Locked: it stays where it lies"
+        value={board.locked ?? false}
+        onChange={(locked) => set(() => ({ locked }))}
+      />
+      <Row>
+        <LengthField
+          label="From the butt"
+          name="place-x"
+          of="board.placement.x"
+          mm={board.placement.x}
+          onChange={(x) => place({ x }, "px")}
+        />
+        <LengthField
+          label="From the chalk line"
+          name="place-y"
+          of="board.placement.y"
+          mm={board.placement.y}
+          onChange={(y) => place({ y }, "py")}
+        />
+        <NumberField
+          label="Turned"
+          unit="°"
+          of="board.placement.angle"
+          value={board.placement.angle}
+          onChange={(angle) => place({ angle }, "pa")}
+        />
+      </Row>
+      <Choice
+        label="Sawn out with"
+        value={board.cut.saw}
+        options={tables.saws.map((o) => o.name)}
+        onChange={(saw) => set((b) => ({ cut: { ...b.cut, saw } }))}
+      />
+      {layout.partner && (
+        <Twin partner={layout.partner} board={board} result={result} onChange={(twin) => set(() => ({ twin }))} />
       )}
+    </>
+  );
+}
+
+/** EndChecks weighs cutting the checked ends off against filling them. */
+function EndChecks({ layout }: { layout: LayoutDoc }) {
+  const { length } = useWorkshop();
+  if (layout.endChecks.length === 0) return null;
+  return (
+    <>
+      <h2>Checks at the ends</h2>
+      {layout.endChecks.map((e, i) => (
+        <p key={e.end} className="facts">
+          <strong>{e.end === "butt" ? "Butt end" : "Far end"}</strong>: cut off, {length(e.lost)} shorter; filled with{" "}
+          {e.filler}, {showMinutes(e.gained)} of waiting.
+          {layout.endChecks.length > 1 && i === 0 && " Spend this end first."}
+        </p>
+      ))}
     </>
   );
 }

@@ -10,17 +10,20 @@ import {
   unwrap,
   type Board,
   type Held,
+  type LaidOut,
   type LayoutDoc,
+  type Placed,
   type Point,
   type Proposal,
   type Remedy,
 } from "../api/client";
-import { useDocument, useUndoKeys } from "../kit/document/useDocument";
+import { useDocument, useUndoKeys, type Doc } from "../kit/document/useDocument";
 import { merge } from "../kit/merge";
 import { Parts } from "../kit/parts";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
 import { LevelMark, Verdicts } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
+import type { Asking } from "./asking";
 import { BoardsPart } from "./BoardsPart";
 import { CutsPart, WastePart } from "./CutsPart";
 import { LayoutDrawing } from "./LayoutDrawing";
@@ -41,18 +44,12 @@ export default function LayoutPlace() {
 const parts = { boards: "Boards", search: "Search", cuts: "Cuts", waste: "Waste" } as const;
 type Part = keyof typeof parts;
 
-/** What a press on the wood is waited for. */
-export type Asking = { what: "" | "swap" | "spot" };
-
-function Editor({ layout }: { layout: LayoutDoc }) {
-  const { words } = useWorkshop();
+/** useLayout opens the boards of a slab as one document. */
+function useLayout(layout: LayoutDoc) {
   const client = useQueryClient();
   const path = { id: layout.piece };
   const versions = useRef(new Map(layout.boards.map((b) => [b.board.id, b.version])));
   const stored = useRef(new Map(layout.boards.map((b) => [b.board.id, b.board])));
-  const [search, setSearch] = useSearchParams();
-  const asked = search.get("part") ?? "";
-  const part: Part = asked in parts ? (asked as Part) : "boards";
   const first = useMemo(() => layout.boards.map((b) => b.board), [layout]);
   const d = useDocument({
     doc: first,
@@ -84,8 +81,16 @@ function Editor({ layout }: { layout: LayoutDoc }) {
       return { version: version + 1 };
     },
   });
+  return d;
+}
+
+function Editor({ layout }: { layout: LayoutDoc }) {
+  const [search, setSearch] = useSearchParams();
+  const asked = search.get("part") ?? "";
+  const part: Part = asked in parts ? (asked as Part) : "boards";
+  const d = useLayout(layout);
   useUndoKeys(d);
-  const [picked, pick] = useState(first[0]?.id ?? "");
+  const [picked, pick] = useState(d.doc[0]?.id ?? "");
   const [flipped, setFlipped] = useState(false);
   const [snapping, setSnapping] = useState(true);
   const [asking, ask] = useState<Asking>({ what: "" });
@@ -104,49 +109,23 @@ function Editor({ layout }: { layout: LayoutDoc }) {
     const [a, b] = [board, boards.find((o) => o.id === other)];
     ask({ what: "" });
     if (!a || !b || a.id === b.id) return;
+    const places = new Map([
+      [a.id, b.placement],
+      [b.id, a.placement],
+    ]);
     change((now) =>
-      now.map((o) =>
-        o.id === a.id
-          ? { ...o, placement: { ...b.placement, flip: o.placement.flip } }
-          : o.id === b.id
-            ? { ...o, placement: { ...a.placement, flip: o.placement.flip } }
-            : o,
-      ),
+      now.map((o) => ({ ...o, placement: { ...(places.get(o.id) ?? o.placement), flip: o.placement.flip } })),
     );
   };
-  const on = d.result.boards.find((b) => b.id === picked);
   const onRemedy = (r: Remedy) => set(picked, (b) => merge(b, r.patch));
   const open = (to: Part) => {
     show(null);
     hold(null);
     setSearch(to === "boards" ? {} : { part: to }, { replace: true });
   };
-  const stops = d.result.boards.filter((b) => b.level !== "good" && b.id !== picked);
   return (
     <div className="work layout-page">
-      <header className="page-head">
-        <Link to={`/timber/${layout.piece}`} className="back">
-          {layout.name}
-        </Link>
-        <h1>Lay out</h1>
-        <LevelMark level={d.result.level} />
-        <SaveMark doc={d} />
-        <UndoButtons doc={d} />
-        {layout.leaves.length > 0 && (
-          <nav className="leaves" aria-label="Other pieces of the same wood">
-            {layout.leaves.map((l) => (
-              <Link key={l.id} className="btn btn-sm btn-outline-primary" to={`/timber/${l.id}/layout`}>
-                {l.name}
-              </Link>
-            ))}
-          </nav>
-        )}
-        <span className="ms-auto">
-          <a className="btn btn-sm btn-primary" href={`/api/pieces/${layout.piece}/cuts.pdf`} download>
-            Cut list, PDF
-          </a>
-        </span>
-      </header>
+      <Head layout={layout} doc={d} />
       <SaveNotice doc={d} />
       <div className="work-body">
         <section className="work-wood" aria-label="The wood">
@@ -166,37 +145,9 @@ function Editor({ layout }: { layout: LayoutDoc }) {
             }}
             spot={spot}
             cuts={part === "cuts" ? d.result.cuts : []}
-            shown={
-              part === "search" && shown
-                ? shown.boards
-                : part === "waste" && held
-                  ? [{ path: held.path, holes: [], placement: held.at }]
-                  : []
-            }
+            shown={shownOf(part, shown, held)}
           />
-          <div className="under-drawing">
-            <div>
-              {d.result.unmet.map((w) => (
-                <p key={w.id} className="facts">
-                  {words(w.finding)}
-                </p>
-              ))}
-              {stops.length > 0 && (
-                <ul className="on-it" aria-label="Other boards to look at">
-                  {stops.map((b) => (
-                    <li key={b.id}>
-                      <button type="button" className="text-link" onClick={() => pick(b.id)}>
-                        {b.name}
-                      </button>
-                      <LevelMark level={b.level} />
-                      <span className="facts">{words(b.verdicts[0]?.finding ?? "")}</span>
-                    </li>
-                  ))}
-                </ul>
-              )}
-            </div>
-            <div>{on && <Verdicts verdicts={on.verdicts} onRemedy={onRemedy} />}</div>
-          </div>
+          <Under result={d.result} picked={picked} onPick={pick} onRemedy={onRemedy} />
         </section>
         <section className="work-panel" aria-label="Lay out">
           <Parts parts={parts} open={part} onOpen={open} />
@@ -221,6 +172,85 @@ function Editor({ layout }: { layout: LayoutDoc }) {
           </div>
         </section>
       </div>
+    </div>
+  );
+}
+
+/** shownOf are the boards that a part shows on the wood, and that do not lie there. */
+function shownOf(
+  part: Part,
+  proposal: Proposal | null,
+  held: Held | null,
+): Pick<Placed, "path" | "holes" | "placement">[] {
+  if (part === "search" && proposal) return proposal.boards;
+  if (part === "waste" && held) return [{ path: held.path, holes: [], placement: held.at }];
+  return [];
+}
+
+/** Head is the slab's name, how the lay-out stands, and the other leaves. */
+function Head({ layout, doc: d }: { layout: LayoutDoc; doc: Doc<Board[], LaidOut> }) {
+  return (
+    <header className="page-head">
+      <Link to={`/timber/${layout.piece}`} className="back">
+        {layout.name}
+      </Link>
+      <h1>Lay out</h1>
+      <LevelMark level={d.result.level} />
+      <SaveMark doc={d} />
+      <UndoButtons doc={d} />
+      {layout.leaves.length > 0 && (
+        <nav className="leaves" aria-label="Other pieces of the same wood">
+          {layout.leaves.map((l) => (
+            <Link key={l.id} className="btn btn-sm btn-outline-primary" to={`/timber/${l.id}/layout`}>
+              {l.name}
+            </Link>
+          ))}
+        </nav>
+      )}
+      <span className="ms-auto">
+        <a className="btn btn-sm btn-primary" href={`/api/pieces/${layout.piece}/cuts.pdf`} download>
+          Cut list, PDF
+        </a>
+      </span>
+    </header>
+  );
+}
+
+interface UnderProps {
+  result: LaidOut;
+  picked: string;
+  onPick: (id: string) => void;
+  onRemedy: (r: Remedy) => void;
+}
+
+/** Under the drawing stands what is not met, and what is judged of the boards. */
+function Under({ result, picked, onPick, onRemedy }: UnderProps) {
+  const { words } = useWorkshop();
+  const on = result.boards.find((b) => b.id === picked);
+  const stops = result.boards.filter((b) => b.level !== "good" && b.id !== picked);
+  return (
+    <div className="under-drawing">
+      <div>
+        {result.unmet.map((w) => (
+          <p key={w.id} className="facts">
+            {words(w.finding)}
+          </p>
+        ))}
+        {stops.length > 0 && (
+          <ul className="on-it" aria-label="Other boards to look at">
+            {stops.map((b) => (
+              <li key={b.id}>
+                <button type="button" className="text-link" onClick={() => onPick(b.id)}>
+                  {b.name}
+                </button>
+                <LevelMark level={b.level} />
+                <span className="facts">{words(b.verdicts[0]?.finding ?? "")}</span>
+              </li>
+            ))}
+          </ul>
+        )}
+      </div>
+      <div>{on && <Verdicts verdicts={on.verdicts} onRemedy={onRemedy} />}</div>
     </div>
   );
 }

@@ -5,7 +5,6 @@ import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import Button from "react-bootstrap/Button";
 import {
   api,
-  say,
   unwrap,
   type Board,
   type LaidOut,
@@ -17,7 +16,8 @@ import {
 import type { Doc } from "../kit/document/useDocument";
 import { transformOf } from "../kit/drawing";
 import { Choice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
-import { put } from "../kit/items";
+import { cut, put } from "../kit/items";
+import { Wrong } from "../kit/parts";
 import { allRead } from "../kit/readings";
 import { useWorkshop } from "../kit/workshop";
 import { laidBy, setOf, wantOf, type Wanted } from "./sets";
@@ -63,7 +63,6 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
   const [running, setRunning] = useState("");
   const [asked, setAsked] = useState<Wanted[]>([]);
   const news = useSearch(running);
-  const templates = useQuery({ queryKey: ["templates"], queryFn: () => unwrap(api.GET("/api/templates")) });
   const moved = new Set(wishes.flatMap((w) => (w.moves ? w.from.map((b) => b.id) : [])));
   const latest = useRef(wishes);
   useLayoutEffect(() => {
@@ -91,10 +90,6 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
   const stop = useMutation({
     mutationFn: () => unwrap(api.POST("/api/searches/{id}/stop", { params: { path: { id: running } } })),
   });
-  const sets = d.doc
-    .map((b) => setOf(d.doc, b.id))
-    .filter((set) => set.length > 1 && set.every((b) => d.doc.indexOf(b) >= d.doc.indexOf(set[0])));
-  const free = (b: Board) => !b.locked && !moved.has(b.id);
   const busy = news !== null && (news.state === "waiting" || news.state === "running");
   const proposals = news?.proposals ?? [];
   const best = useRef<Proposal | null>(null);
@@ -138,145 +133,22 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
       <p className="facts">
         Boards that lie on the slab stay where they are. Flaws to be kept out or cut away are kept clear of.
       </p>
-      {wishes.map(({ want: w, from, moves }, i) => (
-        <fieldset key={i} className="wish">
-          <legend>
-            {from.map((b) => b.name).join(" with ")}
-            <RemoveButton
-              what={`wish ${i + 1}`}
-              disabled={wishes.length === 1}
-              onClick={() => setWishes((all) => all.filter((_, k) => k !== i))}
-            />
-          </legend>
-          {from.length > 1 ? (
-            <p className="facts">Laid as one, as they nest, a saw's width apart.</p>
-          ) : (
-            <Row>
-              <LengthField
-                label="Length"
-                name={`wish-${i}-length`}
-                of="board.design.length"
-                mm={w.board.design.length}
-                onChange={(length) => change(i, { board: { ...w.board, design: { ...w.board.design, length } } })}
-              />
-              <LengthField
-                label="Width"
-                name={`wish-${i}-width`}
-                of="board.design.width"
-                mm={w.board.design.width}
-                onChange={(width) => change(i, { board: { ...w.board, design: { ...w.board.design, width } } })}
-              />
-            </Row>
-          )}
-          {!moves && (
-            <Row>
-              <NumberField
-                label="At least"
-                whole
-                of="want.least"
-                value={w.least}
-                most={w.most}
-                onChange={(least) => change(i, { least })}
-              />
-              <NumberField
-                label="At most"
-                whole
-                of="want.most"
-                value={w.most}
-                onChange={(most) => change(i, { most, least: Math.min(w.least, most) })}
-              />
-              <NumberField
-                label="Worth, 0 by area"
-                of="want.worth"
-                value={w.worth ?? 0}
-                onChange={(worth) => change(i, { worth })}
-              />
-            </Row>
-          )}
-          <Row>
-            {from.length === 1 && (
-              <LengthField
-                label="Longest, 0 as drawn"
-                of="want.longest"
-                mm={w.longest ?? 0}
-                onChange={(longest) => change(i, { longest })}
-              />
-            )}
-            {from.length === 1 && (
-              <LengthField
-                label="Widest, 0 as drawn"
-                of="want.widest"
-                mm={w.widest ?? 0}
-                onChange={(widest) => change(i, { widest })}
-              />
-            )}
-            <NumberField
-              label="Tilted by"
-              unit="°"
-              of="want.tilt"
-              value={w.tilt ?? 0}
-              onChange={(tilt) => change(i, { tilt })}
-            />
-          </Row>
-          <div className="d-flex gap-3 flex-wrap">
-            <Tick label="end for end" value={w.turn} onChange={(turn) => change(i, { turn })} />
-            <Tick label="turned over" value={w.flip ?? false} onChange={(flip) => change(i, { flip })} />
-            {layout.partner && (
-              <Tick
-                label={`each with its twin on ${layout.partner.name}`}
-                value={w.twin ?? false}
-                onChange={(twin) => change(i, { twin })}
-              />
-            )}
-          </div>
-        </fieldset>
+      {wishes.map((o, i) => (
+        <WantCard
+          key={i}
+          n={i}
+          wanted={o}
+          partner={layout.partner?.name}
+          change={(part) => change(i, part)}
+          onRemove={wishes.length > 1 ? () => setWishes((all) => cut(all, i)) : undefined}
+        />
       ))}
-      <Choice
-        label="Wish for one more"
-        value=""
-        options={[
-          { value: "", label: "choose" },
-          { value: "new", label: "a soft rectangle" },
-          ...d.doc.map((b) => ({ value: `like ${b.id}`, label: `one like ${b.name}` })),
-          ...sets.map((set) => ({
-            value: `set ${set[0].id}`,
-            label: `a set like ${set.map((b) => b.name).join(" with ")}`,
-          })),
-          ...d.doc
-            .filter((b) => free(b) && !sets.some((set) => set.includes(b)))
-            .map((b) => ({ value: `move ${b.id}`, label: `${b.name} itself, laid anew` })),
-          ...sets
-            .filter((set) => set.every(free))
-            .map((set) => ({
-              value: `anew ${set[0].id}`,
-              label: `${set.map((b) => b.name).join(" with ")}, laid anew as one`,
-            })),
-          ...(templates.data ?? []).map((t) => ({ value: `shape ${t.id}`, label: `the shape ${t.name}` })),
-        ]}
-        onChange={(v) => {
-          const [how, id = ""] = v.split(" ");
-          const from = d.doc.find((b) => b.id === id);
-          const shape = templates.data?.find((t) => t.id === id);
-          const makes: Record<string, () => Wanted | undefined> = {
-            new: () => wantOf([{ ...layout.fresh, id: "wish", name: `Board ${wishes.length + 1}` }]),
-            like: () => from && wantOf([from]),
-            set: () => wantOf(setOf(d.doc, id)),
-            move: () => from && wantOf([from], true),
-            anew: () => wantOf(setOf(d.doc, id), true),
-            shape: () =>
-              shape &&
-              wantOf([
-                {
-                  ...layout.fresh,
-                  id: "wish",
-                  name: shape.name,
-                  design: { ...shape.design, thickness: layout.fresh.design.thickness },
-                },
-              ]),
-          };
-          const next = makes[how]?.();
-          if (next) setWishes((all) => [...all, next]);
-        }}
+      <OneMore
+        layout={layout}
+        boards={d.doc}
+        moved={moved}
+        number={wishes.length + 1}
+        onAdd={(o) => setWishes((all) => [...all, o])}
       />
       <Row>
         <Choice
@@ -292,12 +164,179 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
           Begin the search
         </Button>
       </div>
-      {begin.error && (
-        <p className="wrong" role="alert">
-          {say(begin.error)}
-        </p>
-      )}
+      <Wrong error={begin.error} />
     </>
+  );
+}
+
+interface WantProps {
+  /** Place among the wishes. */
+  n: number;
+  wanted: Wanted;
+  /** Name of the leaf that opens like a book with this one. */
+  partner?: string;
+  change: (part: Partial<Want>) => void;
+  /** Left out for the only one. */
+  onRemove?: () => void;
+}
+
+/** WantCard is one wish: what is to be laid, how many, and how freely. */
+function WantCard({ n, wanted: { want: w, from, moves }, partner, change, onRemove }: WantProps) {
+  return (
+    <fieldset className="wish">
+      <legend>
+        {from.map((b) => b.name).join(" with ")}
+        <RemoveButton what={`wish ${n + 1}`} disabled={!onRemove} onClick={() => onRemove?.()} />
+      </legend>
+      {from.length > 1 ? (
+        <p className="facts">Laid as one, as they nest, a saw's width apart.</p>
+      ) : (
+        <Row>
+          <LengthField
+            label="Length"
+            name={`wish-${n}-length`}
+            of="board.design.length"
+            mm={w.board.design.length}
+            onChange={(length) => change({ board: { ...w.board, design: { ...w.board.design, length } } })}
+          />
+          <LengthField
+            label="Width"
+            name={`wish-${n}-width`}
+            of="board.design.width"
+            mm={w.board.design.width}
+            onChange={(width) => change({ board: { ...w.board, design: { ...w.board.design, width } } })}
+          />
+        </Row>
+      )}
+      {!moves && (
+        <Row>
+          <NumberField
+            label="At least"
+            whole
+            of="want.least"
+            value={w.least}
+            most={w.most}
+            onChange={(least) => change({ least })}
+          />
+          <NumberField
+            label="At most"
+            whole
+            of="want.most"
+            value={w.most}
+            onChange={(most) => change({ most, least: Math.min(w.least, most) })}
+          />
+          <NumberField
+            label="Worth, 0 by area"
+            of="want.worth"
+            value={w.worth ?? 0}
+            onChange={(worth) => change({ worth })}
+          />
+        </Row>
+      )}
+      <Row>
+        {from.length === 1 && (
+          <LengthField
+            label="Longest, 0 as drawn"
+            of="want.longest"
+            mm={w.longest ?? 0}
+            onChange={(longest) => change({ longest })}
+          />
+        )}
+        {from.length === 1 && (
+          <LengthField
+            label="Widest, 0 as drawn"
+            of="want.widest"
+            mm={w.widest ?? 0}
+            onChange={(widest) => change({ widest })}
+          />
+        )}
+        <NumberField
+          label="Tilted by"
+          unit="°"
+          of="want.tilt"
+          value={w.tilt ?? 0}
+          onChange={(tilt) => change({ tilt })}
+        />
+      </Row>
+      <div className="d-flex gap-3 flex-wrap">
+        <Tick label="end for end" value={w.turn} onChange={(turn) => change({ turn })} />
+        <Tick label="turned over" value={w.flip ?? false} onChange={(flip) => change({ flip })} />
+        {partner && (
+          <Tick
+            label={`each with its twin on ${partner}`}
+            value={w.twin ?? false}
+            onChange={(twin) => change({ twin })}
+          />
+        )}
+      </div>
+    </fieldset>
+  );
+}
+
+interface MoreProps {
+  layout: LayoutDoc;
+  boards: Board[];
+  /** Ids of boards that a wish lays anew already. */
+  moved: Set<string>;
+  number: number;
+  onAdd: (wanted: Wanted) => void;
+}
+
+/** OneMore adds a wish, for a new board or one like what there is. */
+function OneMore({ layout, boards, moved, number, onAdd }: MoreProps) {
+  const templates = useQuery({ queryKey: ["templates"], queryFn: () => unwrap(api.GET("/api/templates")) });
+  const sets = boards
+    .map((b) => setOf(boards, b.id))
+    .filter((set) => set.length > 1 && set.every((b) => boards.indexOf(b) >= boards.indexOf(set[0])));
+  const free = (b: Board) => !b.locked && !moved.has(b.id);
+  return (
+    <Choice
+      label="Wish for one more"
+      value=""
+      options={[
+        { value: "", label: "choose" },
+        { value: "new", label: "a soft rectangle" },
+        ...boards.map((b) => ({ value: `like ${b.id}`, label: `one like ${b.name}` })),
+        ...sets.map((set) => ({
+          value: `set ${set[0].id}`,
+          label: `a set like ${set.map((b) => b.name).join(" with ")}`,
+        })),
+        ...boards
+          .filter((b) => free(b) && !sets.some((set) => set.includes(b)))
+          .map((b) => ({ value: `move ${b.id}`, label: `${b.name} itself, laid anew` })),
+        ...sets
+          .filter((set) => set.every(free))
+          .map((set) => ({
+            value: `anew ${set[0].id}`,
+            label: `${set.map((b) => b.name).join(" with ")}, laid anew as one`,
+          })),
+        ...(templates.data ?? []).map((t) => ({ value: `shape ${t.id}`, label: `the shape ${t.name}` })),
+      ]}
+      onChange={(v) => {
+        const [how, id = ""] = v.split(" ");
+        const from = boards.find((b) => b.id === id);
+        const shape = templates.data?.find((t) => t.id === id);
+        const makes: Record<string, () => Wanted | undefined> = {
+          new: () => wantOf([{ ...layout.fresh, id: "wish", name: `Board ${number}` }]),
+          like: () => from && wantOf([from]),
+          set: () => wantOf(setOf(boards, id)),
+          move: () => from && wantOf([from], true),
+          anew: () => wantOf(setOf(boards, id), true),
+          shape: () =>
+            shape &&
+            wantOf([
+              {
+                ...layout.fresh,
+                id: "wish",
+                name: shape.name,
+                design: { ...shape.design, thickness: layout.fresh.design.thickness },
+              },
+            ]),
+        };
+        const next = makes[how]?.();
+        if (next) onAdd(next);
+      }}
+    />
   );
 }
 

@@ -1,5 +1,5 @@
 // Species that the table lacks, with the numbers that the maker knows.
-import { useState } from "react";
+import { useId, useState } from "react";
 import Button from "react-bootstrap/Button";
 import type { Species } from "../api/client";
 import { cut, put } from "../kit/items";
@@ -39,117 +39,7 @@ export function OwnSpecies({ list, onChange }: { list: Species[]; onChange: (lis
               </button>
               <RemoveButton what={s.name} onClick={() => onChange(cut(list, i))} />
             </div>
-            {open === i && (
-              <div className="flaw-fields">
-                <Row>
-                  <TextField label="Species name" value={s.name} onChange={(name) => part({ name })} />
-                  <TextField label="Botanical name" value={s.botanical} onChange={(botanical) => part({ botanical })} />
-                </Row>
-                <Row>
-                  <Choice
-                    label="Group"
-                    value={s.group}
-                    options={["hardwood", "softwood"]}
-                    onChange={(group) => part({ group })}
-                  />
-                  <Choice
-                    label="Pores"
-                    value={s.pores}
-                    options={["closed", "semi-ring", "ring", "open", "none"]}
-                    onChange={(pores) => part({ pores })}
-                  />
-                  <Choice
-                    label="Food"
-                    value={s.food}
-                    options={["suitable", "caution", "never"]}
-                    onChange={(food) => part({ food })}
-                  />
-                </Row>
-                <Row>
-                  <NumberField
-                    label="Density"
-                    unit="kg/m³"
-                    of="shop.species.density"
-                    value={s.density}
-                    onChange={(density) => part({ density })}
-                  />
-                  <NumberField
-                    label="Hardness"
-                    unit="N, Janka"
-                    of="shop.species.janka"
-                    value={s.janka}
-                    onChange={(janka) => part({ janka })}
-                  />
-                </Row>
-                <Row>
-                  <NumberField
-                    label="Bending strength"
-                    unit="MPa"
-                    of="shop.species.mor"
-                    value={s.mor}
-                    onChange={(mor) => part({ mor })}
-                  />
-                  <NumberField
-                    label="Tension across"
-                    unit="MPa"
-                    of="shop.species.tensionPerp"
-                    value={s.tensionPerp}
-                    step={0.1}
-                    onChange={(tensionPerp) => part({ tensionPerp })}
-                  />
-                </Row>
-                <Row>
-                  <NumberField
-                    label="Moves tangentially"
-                    unit="% a point"
-                    of="shop.species.ct"
-                    per={0.01}
-                    value={s.ct * 100}
-                    step={0.01}
-                    onChange={(v) => part({ ct: v / 100 })}
-                  />
-                  <NumberField
-                    label="Moves radially"
-                    unit="% a point"
-                    of="shop.species.cr"
-                    per={0.01}
-                    value={s.cr * 100}
-                    step={0.01}
-                    onChange={(v) => part({ cr: v / 100 })}
-                  />
-                </Row>
-                <Row>
-                  <Choice
-                    label="Dust"
-                    value={s.dust}
-                    options={["ordinary", "irritant", "sensitiser", "toxic"]}
-                    onChange={(dust) => part({ dust })}
-                  />
-                  <TextField
-                    label="Changes colour"
-                    value={s.colourChange}
-                    onChange={(colourChange) => part({ colourChange })}
-                  />
-                </Row>
-                <Row>
-                  {(["light", "dark"] as const).map((k) => (
-                    <div key={k} className="field">
-                      <label className="form-label" htmlFor={`colour-${k}-${i}`}>
-                        {k === "light" ? "Lighter colour" : "Darker colour"}
-                      </label>
-                      <input
-                        id={`colour-${k}-${i}`}
-                        type="color"
-                        className="form-control form-control-sm form-control-color"
-                        value={s[k]}
-                        onChange={(e) => part({ [k]: e.target.value })}
-                      />
-                    </div>
-                  ))}
-                </Row>
-                <TextField label="Edges and other notes" value={s.note} onChange={(note) => part({ note })} />
-              </div>
-            )}
+            {open === i && <SpeciesFields s={s} part={part} />}
           </div>
         );
       })}
@@ -160,5 +50,129 @@ export function OwnSpecies({ list, onChange }: { list: Species[]; onChange: (lis
         </Button>
       </Row>
     </>
+  );
+}
+
+interface FieldsProps {
+  s: Species;
+  part: (p: Partial<Species>) => void;
+}
+
+/** SpeciesFields are the numbers of a species. */
+function SpeciesFields({ s, part }: FieldsProps) {
+  return (
+    <div className="flaw-fields">
+      <Row>
+        <TextField label="Species name" value={s.name} onChange={(name) => part({ name })} />
+        <TextField label="Botanical name" value={s.botanical} onChange={(botanical) => part({ botanical })} />
+      </Row>
+      <Row>
+        <Choice
+          label="Group"
+          value={s.group}
+          options={["hardwood", "softwood"]}
+          onChange={(group) => part({ group })}
+        />
+        <Choice
+          label="Pores"
+          value={s.pores}
+          options={["closed", "semi-ring", "ring", "open", "none"]}
+          onChange={(pores) => part({ pores })}
+        />
+        <Choice
+          label="Food"
+          value={s.food}
+          options={["suitable", "caution", "never"]}
+          onChange={(food) => part({ food })}
+        />
+      </Row>
+      <Row>
+        <NumberField
+          label="Density"
+          unit="kg/m³"
+          of="shop.species.density"
+          value={s.density}
+          onChange={(density) => part({ density })}
+        />
+        <NumberField
+          label="Hardness"
+          unit="N, Janka"
+          of="shop.species.janka"
+          value={s.janka}
+          onChange={(janka) => part({ janka })}
+        />
+      </Row>
+      <Row>
+        <NumberField
+          label="Bending strength"
+          unit="MPa"
+          of="shop.species.mor"
+          value={s.mor}
+          onChange={(mor) => part({ mor })}
+        />
+        <NumberField
+          label="Tension across"
+          unit="MPa"
+          of="shop.species.tensionPerp"
+          value={s.tensionPerp}
+          step={0.1}
+          onChange={(tensionPerp) => part({ tensionPerp })}
+        />
+      </Row>
+      <Row>
+        <NumberField
+          label="Moves tangentially"
+          unit="% a point"
+          of="shop.species.ct"
+          per={0.01}
+          value={s.ct * 100}
+          step={0.01}
+          onChange={(v) => part({ ct: v / 100 })}
+        />
+        <NumberField
+          label="Moves radially"
+          unit="% a point"
+          of="shop.species.cr"
+          per={0.01}
+          value={s.cr * 100}
+          step={0.01}
+          onChange={(v) => part({ cr: v / 100 })}
+        />
+      </Row>
+      <Row>
+        <Choice
+          label="Dust"
+          value={s.dust}
+          options={["ordinary", "irritant", "sensitiser", "toxic"]}
+          onChange={(dust) => part({ dust })}
+        />
+        <TextField label="Changes colour" value={s.colourChange} onChange={(colourChange) => part({ colourChange })} />
+      </Row>
+      <Colours s={s} part={part} />
+      <TextField label="Edges and other notes" value={s.note} onChange={(note) => part({ note })} />
+    </div>
+  );
+}
+
+/** Colours are those that it is drawn in. */
+function Colours({ s, part }: FieldsProps) {
+  const id = useId();
+  return (
+    <Row>
+      {(["light", "dark"] as const).map((k) => (
+        <div key={k} className="field">
+          <label className="form-label" htmlFor={`${id}-${k}`}>
+            {k === "light" ? "Lighter colour" : "Darker colour"}
+          </label>
+          <input
+            id={`${id}-${k}`}
+            type="color"
+            className="form-control form-control-sm form-control-color"
+            value={s[k]}
+            onChange={(e) => part({ [k]: e.target.value })}
+          />
+        </div>
+      ))}
+    </Row>
   );
 }

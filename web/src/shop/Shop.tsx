@@ -6,13 +6,13 @@ import Form from "react-bootstrap/Form";
 import { api, say, storing, unwrap, type Shop } from "../api/client";
 import { useEvening, useSignOut } from "../kit/device";
 import { editor, useDocument, useUndoKeys } from "../kit/document/useDocument";
-import { cut, put } from "../kit/items";
-import { Choice, LengthField, NumberField, RemoveButton, Row, TextField, Tick } from "../kit/fields";
+import { Tick } from "../kit/fields";
+import { Wrong } from "../kit/parts";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
 import { useWorkshop } from "../kit/workshop";
-import { Instruments } from "./Instruments";
 import { OwnSpecies } from "./OwnSpecies";
 import { RouterTools } from "./RouterTools";
+import { Climate, Drawers, House, Machines, Meter, Rules, Sessions } from "./sections";
 
 export default function ShopPlace() {
   const shop = useQuery({ queryKey: ["shop", "edit"], queryFn: () => unwrap(api.GET("/api/shop")), gcTime: 0 });
@@ -20,10 +20,8 @@ export default function ShopPlace() {
   return <Editor shop={shop.data.shop} version={shop.data.version} />;
 }
 
-const days = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
-
 function Editor({ shop, version }: { shop: Shop; version: number }) {
-  const { tables, words, shop: newest, version: newestVersion } = useWorkshop();
+  const { shop: newest, version: newestVersion } = useWorkshop();
   const client = useQueryClient();
   const d = useDocument<Shop, null>({
     doc: shop,
@@ -42,8 +40,6 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
   useUndoKeys(d);
   const s = d.doc;
   const set = editor(d);
-  const machines = (change: Partial<Shop["machines"]>, kind: string) =>
-    set((now) => ({ machines: { ...now.machines, ...change } }), kind);
   return (
     <div className="sheet-page shop">
       <header className="page-head">
@@ -53,247 +49,18 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
       </header>
       <SaveNotice doc={d} />
       <div className="shop-columns">
-        <section>
-          <h2>House</h2>
-          <TextField label="Name" value={s.name} onChange={(name) => set({ name }, "name")} />
-          <Row>
-            <Choice
-              label="Units"
-              value={s.units}
-              options={[
-                { value: "mm", label: "millimetres" },
-                { value: "in", label: "inches" },
-              ]}
-              onChange={(units) => set({ units })}
-            />
-            <Choice label="Paper" value={s.paper} options={["A4", "Letter"]} onChange={(paper) => set({ paper })} />
-          </Row>
-          <TextField
-            label="Time zone"
-            value={s.timeZone}
-            list={Intl.supportedValuesOf("timeZone").concat("UTC")}
-            onChange={(timeZone) => set({ timeZone })}
-          />
-        </section>
-        <section>
-          <h2>Air</h2>
-          <Air label="In the shop" air={s.air} onChange={(air, kind) => set({ air }, kind)} />
-          <Air
-            label="Home, heating season"
-            air={s.home.heating}
-            onChange={(heating, kind) => set({ home: { ...s.home, heating } }, `h${kind}`)}
-          />
-          <Air
-            label="Home, summer"
-            air={s.home.summer}
-            onChange={(summer, kind) => set({ home: { ...s.home, summer } }, `s${kind}`)}
-          />
-        </section>
-        <section>
-          <h2>Moisture meter</h2>
-          <Row>
-            <NumberField
-              label="Correction"
-              unit="points"
-              of="shop.meter.correction"
-              value={s.meter?.correction ?? 0}
-              step={0.1}
-              onChange={(correction) =>
-                set((now) => ({ meter: { lowest: now.meter?.lowest ?? 0, correction } }), "meter")
-              }
-            />
-            <NumberField
-              label="Shows nothing true below"
-              unit="%"
-              of="shop.meter.lowest"
-              value={s.meter?.lowest ?? 0}
-              step={0.5}
-              onChange={(lowest) =>
-                set((now) => ({ meter: { correction: now.meter?.correction ?? 0, lowest } }), "meter")
-              }
-            />
-          </Row>
-          <p className="facts">
-            The correction is added to new readings, for the species and the temperature that the meter was not made
-            for.
-          </p>
-          <Instruments onAir={(air) => set({ air }, "air")} />
-        </section>
+        <House shop={s} set={set} />
+        <Climate shop={s} set={set} />
+        <Meter shop={s} set={set} />
         <section>
           <h2>Your own species</h2>
           <OwnSpecies list={s.species ?? []} onChange={(species) => set({ species }, "species")} />
         </section>
-        <section>
-          <h2>Hours at the bench</h2>
-          {s.sessions.map((x, i) => {
-            const change = (part: Partial<typeof x>) =>
-              set((now) => ({ sessions: put(now.sessions, i, part) }), `session-${i}`);
-            return (
-              <Row key={i}>
-                <Choice
-                  label="Day"
-                  hideLabel
-                  value={String(x.weekday)}
-                  options={days.map((name, n) => ({ value: String(n), label: name }))}
-                  onChange={(v) => change({ weekday: Number(v) })}
-                />
-                <input
-                  className="form-control form-control-sm time"
-                  type="time"
-                  aria-label={`Start of session ${i + 1}`}
-                  value={x.start}
-                  onChange={(e) => change({ start: e.target.value })}
-                />
-                <input
-                  className="form-control form-control-sm time"
-                  type="time"
-                  aria-label={`End of session ${i + 1}`}
-                  value={x.end}
-                  onChange={(e) => change({ end: e.target.value })}
-                />
-                <RemoveButton
-                  what={`session ${i + 1}`}
-                  onClick={() => set((now) => ({ sessions: cut(now.sessions, i) }))}
-                />
-              </Row>
-            );
-          })}
-          <Button
-            size="sm"
-            variant="outline-primary"
-            onClick={() => set({ sessions: [...s.sessions, { weekday: 0, start: "09:00", end: "12:00" }] })}
-          >
-            Add a session
-          </Button>
-        </section>
-        <section>
-          <h2>Machines</h2>
-          <p className="facts">Zero where there is none.</p>
-          <Row>
-            <LengthField
-              label="Planer's width"
-              of="shop.machines.planerWidth"
-              mm={s.machines.planerWidth}
-              onChange={(v) => machines({ planerWidth: v }, "pw")}
-            />
-            <LengthField
-              label="Its shortest piece"
-              of="shop.machines.planerShortest"
-              mm={s.machines.planerShortest}
-              onChange={(v) => machines({ planerShortest: v }, "ps")}
-            />
-          </Row>
-          <Row>
-            <LengthField
-              label="Cross-cut"
-              of="shop.machines.crossCut"
-              mm={s.machines.crossCut}
-              onChange={(v) => machines({ crossCut: v }, "cc")}
-            />
-            <LengthField
-              label="Thickest to saw"
-              of="shop.machines.sawThickness"
-              mm={s.machines.sawThickness}
-              onChange={(v) => machines({ sawThickness: v }, "st")}
-            />
-            <LengthField
-              label="Drill's travel"
-              of="shop.machines.drillTravel"
-              mm={s.machines.drillTravel ?? 0}
-              onChange={(v) => machines({ drillTravel: v }, "dt")}
-            />
-            <NumberField
-              label="Scale's step"
-              unit="g"
-              of="shop.scaleStep"
-              value={s.scaleStep}
-              step={0.1}
-              onChange={(scaleStep) => set({ scaleStep }, "scale")}
-            />
-          </Row>
-          <fieldset>
-            <legend>Blades that saw curves</legend>
-            {tables.blades.map((b) => {
-              const owned = s.blades.some((o) => o.name === b.name);
-              return (
-                <Tick
-                  key={b.name}
-                  label={b.name}
-                  value={owned}
-                  onChange={(v) => set({ blades: v ? [...s.blades, b] : s.blades.filter((o) => o.name !== b.name) })}
-                />
-              );
-            })}
-          </fieldset>
-        </section>
-        <section>
-          <h2>Drawers</h2>
-          <fieldset>
-            <legend>Grits</legend>
-            <div className="d-flex gap-1 flex-wrap">
-              {tables.grits.map((g) => (
-                <Button
-                  key={g}
-                  size="sm"
-                  variant={s.grits.includes(g) ? "primary" : "outline-primary"}
-                  aria-pressed={s.grits.includes(g)}
-                  onClick={() =>
-                    set({
-                      grits: s.grits.includes(g)
-                        ? s.grits.filter((o) => o !== g)
-                        : [...s.grits, g].sort((a, b) => a - b),
-                    })
-                  }
-                >
-                  P{g}
-                </Button>
-              ))}
-            </div>
-          </fieldset>
-          <fieldset>
-            <legend>Boring bits</legend>
-            <div className="bits">
-              {s.bits.map((b, i) => (
-                <span key={i} className="d-flex">
-                  <LengthField
-                    label={`Bit ${i + 1}`}
-                    hideLabel
-                    of="shop.bits"
-                    mm={b}
-                    onChange={(v) => set((now) => ({ bits: now.bits.map((o, k) => (k === i ? v : o)) }), `bit-${i}`)}
-                  />
-                  <RemoveButton what={`bit ${i + 1}`} onClick={() => set((now) => ({ bits: cut(now.bits, i) }))} />
-                </span>
-              ))}
-            </div>
-            <Button size="sm" variant="outline-primary" onClick={() => set({ bits: [...s.bits, 12] })}>
-              Add a bit
-            </Button>
-          </fieldset>
-        </section>
+        <Sessions shop={s} set={set} />
+        <Machines shop={s} set={set} />
+        <Drawers shop={s} set={set} />
         <RouterTools shop={s} set={set} />
-        <section className="rules">
-          <h2>Rules of thumb</h2>
-          <p className="facts">What rests on one is shown as an estimate. Set them to your own habit.</p>
-          {tables.rules.map((r) => {
-            const now = s.rules[r.key] ?? r.usual;
-            const follow = (v: number) => set((was) => ({ rules: { ...was.rules, [r.key]: v } }), r.key);
-            return r.unit === "mm" ? (
-              <LengthField key={r.key} label={r.label} mm={now} least={r.min} onChange={follow} />
-            ) : (
-              <NumberField
-                key={r.key}
-                label={words(r.label)}
-                unit={r.unit}
-                value={now}
-                least={r.min}
-                most={r.max}
-                step={r.max <= 5 ? 0.05 : 1}
-                onChange={follow}
-              />
-            );
-          })}
-        </section>
+        <Rules shop={s} set={set} />
         <section>
           <h2>You and this device</h2>
           <Device />
@@ -301,38 +68,6 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
         </section>
       </div>
     </div>
-  );
-}
-
-function Air({
-  label,
-  air,
-  onChange,
-}: {
-  label: string;
-  air: Shop["air"];
-  onChange: (a: Shop["air"], kind: string) => void;
-}) {
-  return (
-    <fieldset>
-      <legend>{label}</legend>
-      <Row>
-        <NumberField
-          label="Temperature"
-          unit="°C"
-          of="shop.air.temperature"
-          value={air.temperature}
-          onChange={(temperature) => onChange({ ...air, temperature }, "t")}
-        />
-        <NumberField
-          label="Humidity"
-          unit="%"
-          of="shop.air.humidity"
-          value={air.humidity}
-          onChange={(humidity) => onChange({ ...air, humidity }, "h")}
-        />
-      </Row>
-    </fieldset>
   );
 }
 
@@ -385,11 +120,7 @@ function Password() {
           onChange={(e) => setFresh(e.target.value)}
         />
       </Form.Group>
-      {change.error && (
-        <p className="wrong" role="alert">
-          {say(change.error)}
-        </p>
-      )}
+      <Wrong error={change.error} />
       {change.isSuccess && <p role="status">The password is changed.</p>}
       <Button size="sm" type="submit" variant="outline-primary" disabled={old === "" || fresh === ""}>
         Change it

@@ -1,13 +1,13 @@
-// The flaws and the features of a piece by numbers, for those who measure
+// The flaws of a piece by numbers, for those who measure
 // rather than point.
-import Button from "react-bootstrap/Button";
-import type { Feature, Flaw, Point, Slab, Wood } from "../api/client";
+import type { Flaw, Point, Slab, Wood } from "../api/client";
 import { type Edit } from "../kit/document/useDocument";
 import { put } from "../kit/items";
-import { Choice, LengthField, NumberField, RemoveButton, Row, TextField, Tick } from "../kit/fields";
+import { Choice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
 import { LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
-import { featureKinds, flawKinds, newFeature, newFlaw } from "./marks";
+import { AddMark } from "./AddMark";
+import { flawKinds, newFlaw } from "./marks";
 
 /** changed changes the flaw of an id, if it is still there. */
 const changed =
@@ -67,19 +67,7 @@ export function Flaws({ slab: s, wood, flipped, set, picked, onPick }: Props) {
           {picked === f.id && <FlawFields flaw={f} part={(change) => set(changed(f.id, change), `flaw-${f.id}`)} />}
         </div>
       ))}
-      <div className="d-flex gap-1 flex-wrap mt-1">
-        {Object.entries(flawKinds).map(([k, name]) => (
-          <Button
-            key={k}
-            size="sm"
-            variant="outline-primary"
-            onClick={() => add(k)}
-            aria-label={`Add ${name.toLowerCase()}`}
-          >
-            + {name}
-          </Button>
-        ))}
-      </div>
+      <AddMark kinds={flawKinds} onAdd={add} />
     </>
   );
 }
@@ -102,120 +90,13 @@ function Holders({ wood, flaw }: { wood: Wood; flaw: string }) {
   );
 }
 
-/** Features edits what is worth showing. */
-export function Features({ slab: s, flipped, set, picked, onPick }: Omit<Props, "wood">) {
-  const list = s.features ?? [];
-  const change = (id: string, part: Partial<Feature>) =>
-    set(
-      (now) => ({ features: (now.features ?? []).map((f) => (f.id === id ? { ...f, ...part } : f)) }),
-      `feature-${id}`,
-    );
-  const add = (kind: string) => {
-    const f = newFeature(kind, { x: s.length / 2, y: 0 }, { x: s.length / 2 + 40, y: 0 }, flipped);
-    set((now) => ({ features: [...(now.features ?? []), f] }));
-    onPick(f.id);
-  };
-  return (
-    <>
-      <h2>Worth showing</h2>
-      {list.length === 0 && (
-        <p className="facts">Mark good figure and colour too, so that a board is laid where they show.</p>
-      )}
-      {list.map((f, i) => (
-        <div key={f.id} className="flaw-card">
-          <div className="d-flex align-items-center">
-            <button
-              type="button"
-              className="flaw-head"
-              aria-expanded={picked === f.id}
-              onClick={() => onPick(picked === f.id ? "" : f.id)}
-            >
-              {featureKinds[f.kind]} {i + 1}
-              <span className="facts">{f.note || (f.under ? "under face" : "show face")}</span>
-            </button>
-            <RemoveButton
-              what={`feature ${i + 1}`}
-              onClick={() => set((now) => ({ features: (now.features ?? []).filter((o) => o.id !== f.id) }))}
-            />
-          </div>
-          {picked === f.id && (
-            <div className="flaw-fields">
-              <TextField label="What it is" value={f.note ?? ""} onChange={(note) => change(f.id, { note })} />
-              <Choice
-                label="How a board should show it"
-                value={f.wish ?? ""}
-                options={[
-                  { value: "", label: "not decided" },
-                  { value: "keep inside", label: "keep it inside" },
-                  { value: "centre", label: "centre it" },
-                  { value: "down the middle", label: "let it run down the middle" },
-                ]}
-                onChange={(wish) => change(f.id, { wish })}
-              />
-              <Choice
-                label="Lies on"
-                value={f.under ? "under" : "show"}
-                options={[
-                  { value: "show", label: "show face" },
-                  { value: "under", label: "under face" },
-                ]}
-                onChange={(v) => change(f.id, { under: v === "under" })}
-              />
-              {f.line ? (
-                <LengthField
-                  label="Width"
-                  of="piece.features.width"
-                  mm={f.width ?? 1}
-                  onChange={(width) => change(f.id, { width })}
-                />
-              ) : (
-                <Row>
-                  <LengthField
-                    label="Half along"
-                    of="piece.flaws.a"
-                    mm={f.a ?? 1}
-                    onChange={(a) => change(f.id, { a })}
-                  />
-                  <LengthField
-                    label="Half across"
-                    of="piece.flaws.b"
-                    mm={f.b ?? 1}
-                    onChange={(b) => change(f.id, { b })}
-                  />
-                  <NumberField
-                    label="Turned"
-                    unit="°"
-                    of="piece.flaws.angle"
-                    value={f.angle ?? 0}
-                    onChange={(angle) => change(f.id, { angle })}
-                  />
-                </Row>
-              )}
-            </div>
-          )}
-        </div>
-      ))}
-      <div className="d-flex gap-1 flex-wrap mt-1">
-        {Object.entries(featureKinds).map(([k, name]) => (
-          <Button
-            key={k}
-            size="sm"
-            variant="outline-primary"
-            onClick={() => add(k)}
-            aria-label={`Add ${name.toLowerCase()}`}
-          >
-            + {name}
-          </Button>
-        ))}
-      </div>
-    </>
-  );
+interface FieldsProps {
+  flaw: Flaw;
+  part: (change: (now: Flaw) => Partial<Flaw>) => void;
 }
 
-function FlawFields({ flaw: f, part: change }: { flaw: Flaw; part: (change: (now: Flaw) => Partial<Flaw>) => void }) {
+function FlawFields({ flaw: f, part: change }: FieldsProps) {
   const part = (p: Partial<Flaw>) => change(() => p);
-  const point = (i: number, p: Partial<Point>) => change((now) => ({ line: put(now.line ?? [], i, p) }));
-  const line = f.line ?? [];
   return (
     <div className="flaw-fields">
       {f.kind === "knot" && (
@@ -274,41 +155,7 @@ function FlawFields({ flaw: f, part: change }: { flaw: Flaw; part: (change: (now
           onChange={(v) => part({ under: v === "under" })}
         />
       </Row>
-      {line.length > 0 ? (
-        line.map((p, i) => (
-          <Row key={i}>
-            <LengthField label={`Point ${i + 1}: from the butt`} signed mm={p.x} onChange={(x) => point(i, { x })} />
-            <LengthField label="from the chalk line" signed mm={p.y} onChange={(y) => point(i, { y })} />
-          </Row>
-        ))
-      ) : (
-        <>
-          <Row>
-            <LengthField
-              label="From the butt"
-              mm={f.centre.x}
-              onChange={(x) => change((now) => ({ centre: { ...now.centre, x } }))}
-            />
-            <LengthField
-              label="From the chalk line"
-              signed
-              mm={f.centre.y}
-              onChange={(y) => change((now) => ({ centre: { ...now.centre, y } }))}
-            />
-          </Row>
-          <Row>
-            <LengthField label="Half along" of="piece.flaws.a" mm={f.a} onChange={(a) => part({ a })} />
-            <LengthField label="Half across" of="piece.flaws.b" mm={f.b} onChange={(b) => part({ b })} />
-            <NumberField
-              label="Turned"
-              unit="°"
-              of="piece.flaws.angle"
-              value={f.angle}
-              onChange={(angle) => part({ angle })}
-            />
-          </Row>
-        </>
-      )}
+      <FlawPlace flaw={f} part={change} />
       <Tick label="Goes through" value={f.through} onChange={(through) => part({ through })} />
       {f.through && (
         <Row>
@@ -339,5 +186,48 @@ function FlawFields({ flaw: f, part: change }: { flaw: Flaw; part: (change: (now
         onChange={(wish) => part({ wish })}
       />
     </div>
+  );
+}
+
+/** FlawPlace is where it lies: points along a line, or an oval. */
+function FlawPlace({ flaw: f, part: change }: FieldsProps) {
+  const part = (p: Partial<Flaw>) => change(() => p);
+  const point = (i: number, p: Partial<Point>) => change((now) => ({ line: put(now.line ?? [], i, p) }));
+  const line = f.line ?? [];
+  if (line.length > 0) {
+    return line.map((p, i) => (
+      <Row key={i}>
+        <LengthField label={`Point ${i + 1}: from the butt`} signed mm={p.x} onChange={(x) => point(i, { x })} />
+        <LengthField label="from the chalk line" signed mm={p.y} onChange={(y) => point(i, { y })} />
+      </Row>
+    ));
+  }
+  return (
+    <>
+      <Row>
+        <LengthField
+          label="From the butt"
+          mm={f.centre.x}
+          onChange={(x) => change((now) => ({ centre: { ...now.centre, x } }))}
+        />
+        <LengthField
+          label="From the chalk line"
+          signed
+          mm={f.centre.y}
+          onChange={(y) => change((now) => ({ centre: { ...now.centre, y } }))}
+        />
+      </Row>
+      <Row>
+        <LengthField label="Half along" of="piece.flaws.a" mm={f.a} onChange={(a) => part({ a })} />
+        <LengthField label="Half across" of="piece.flaws.b" mm={f.b} onChange={(b) => part({ b })} />
+        <NumberField
+          label="Turned"
+          unit="°"
+          of="piece.flaws.angle"
+          value={f.angle}
+          onChange={(angle) => part({ angle })}
+        />
+      </Row>
+    </>
   );
 }

@@ -18,13 +18,9 @@ interface Props {
 }
 
 export function Moisture({ id, slab: s, wood, set }: Props) {
-  const { time, shop, tables, length } = useWorkshop();
+  const { time, shop } = useWorkshop();
   const log = (m: Slab["moisture"][number]) =>
     set((now) => ({ moisture: [...now.moisture, m].sort((a, b) => a.at.localeCompare(b.at)) }));
-  const d = wood.drying;
-  const place = s.home
-    ? (tables.homes.find((h) => JSON.stringify(h.home) === JSON.stringify(s.home))?.name ?? "own")
-    : "usual";
   return (
     <>
       <h2>Moisture log</h2>
@@ -84,85 +80,8 @@ export function Moisture({ id, slab: s, wood, set }: Props) {
         }
       />
 
-      <h2>The home it goes to</h2>
-      <Choice
-        label="Its boards go to"
-        value={place}
-        options={[
-          { value: "usual", label: "the usual home, as at Shop" },
-          ...tables.homes.map((h) => h.name),
-          ...(place === "own" ? [{ value: "own", label: "a home of its own" }] : []),
-        ]}
-        onChange={(v) => set({ home: v === "usual" ? undefined : tables.homes.find((h) => h.name === v)?.home })}
-      />
-      {s.home && (
-        <>
-          {(["heating", "summer"] as const).map((season) => (
-            <Row key={season}>
-              <NumberField
-                label={season === "heating" ? "Heating season" : "Summer"}
-                unit="°C"
-                of="piece.home.summer.temperature"
-                value={s.home![season].temperature}
-                onChange={(temperature) =>
-                  set(
-                    (now) => ({ home: { ...now.home!, [season]: { ...now.home![season], temperature } } }),
-                    `home-${season}`,
-                  )
-                }
-              />
-              <NumberField
-                label="Humidity"
-                unit="%"
-                of="piece.home.summer.humidity"
-                value={s.home![season].humidity}
-                onChange={(humidity) =>
-                  set(
-                    (now) => ({ home: { ...now.home!, [season]: { ...now.home![season], humidity } } }),
-                    `home-${season}`,
-                  )
-                }
-              />
-            </Row>
-          ))}
-        </>
-      )}
-      <NumberField
-        label="A piece that has lived there reads"
-        unit="%, 0 for none"
-        of="piece.reference"
-        value={s.reference ?? 0}
-        step={0.1}
-        onChange={(reference) => set({ reference }, "reference")}
-      />
-      <p className="facts">
-        It should come to rest at {wood.homeMean.toFixed(1)} %.{" "}
-        {s.reference ? "The home-dry piece, read with the same meter, is the target." : ""}
-      </p>
-      {d.thinner.length > 0 && (
-        <>
-          <h3>Milled thinner first</h3>
-          <table className="rungs">
-            <thead>
-              <tr>
-                <th>to</th>
-                <th>days</th>
-                <th>saves</th>
-              </tr>
-            </thead>
-            <tbody>
-              {d.thinner.map((t) => (
-                <tr key={t.thickness}>
-                  <th scope="row">{length(t.thickness)}</th>
-                  <td>{Math.round(t.days)}</td>
-                  <td>{Math.round(t.saves)} days</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </>
-      )}
-
+      <Home slab={s} wood={wood} set={set} />
+      <Thinner wood={wood} />
       <h2>End grain</h2>
       <EndGrain
         angle={s.ringAngle}
@@ -225,5 +144,102 @@ function NewMoisture({ onAdd }: { onAdd: (day: string, percent: number) => void 
         Add
       </Button>
     </Row>
+  );
+}
+
+/** Home is the air that its boards will live in. */
+function Home({ slab: s, wood, set }: Omit<Props, "id">) {
+  const { tables } = useWorkshop();
+  const place = s.home
+    ? (tables.homes.find((h) => JSON.stringify(h.home) === JSON.stringify(s.home))?.name ?? "own")
+    : "usual";
+  return (
+    <>
+      <h2>The home it goes to</h2>
+      <Choice
+        label="Its boards go to"
+        value={place}
+        options={[
+          { value: "usual", label: "the usual home, as at Shop" },
+          ...tables.homes.map((h) => h.name),
+          ...(place === "own" ? [{ value: "own", label: "a home of its own" }] : []),
+        ]}
+        onChange={(v) => set({ home: v === "usual" ? undefined : tables.homes.find((h) => h.name === v)?.home })}
+      />
+      {s.home && (
+        <>
+          {(["heating", "summer"] as const).map((season) => (
+            <Row key={season}>
+              <NumberField
+                label={season === "heating" ? "Heating season" : "Summer"}
+                unit="°C"
+                of="piece.home.summer.temperature"
+                value={s.home![season].temperature}
+                onChange={(temperature) =>
+                  set(
+                    (now) => ({ home: { ...now.home!, [season]: { ...now.home![season], temperature } } }),
+                    `home-${season}`,
+                  )
+                }
+              />
+              <NumberField
+                label="Humidity"
+                unit="%"
+                of="piece.home.summer.humidity"
+                value={s.home![season].humidity}
+                onChange={(humidity) =>
+                  set(
+                    (now) => ({ home: { ...now.home!, [season]: { ...now.home![season], humidity } } }),
+                    `home-${season}`,
+                  )
+                }
+              />
+            </Row>
+          ))}
+        </>
+      )}
+      <NumberField
+        label="A piece that has lived there reads"
+        unit="%, 0 for none"
+        of="piece.reference"
+        value={s.reference ?? 0}
+        step={0.1}
+        onChange={(reference) => set({ reference }, "reference")}
+      />
+      <p className="facts">
+        It should come to rest at {wood.homeMean.toFixed(1)} %.{" "}
+        {s.reference ? "The home-dry piece, read with the same meter, is the target." : ""}
+      </p>
+    </>
+  );
+}
+
+/** Thinner tells what milling it thinner first would save. */
+function Thinner({ wood }: { wood: Wood }) {
+  const { length } = useWorkshop();
+  const d = wood.drying;
+  if (d.thinner.length === 0) return null;
+  return (
+    <>
+      <h3>Milled thinner first</h3>
+      <table className="rungs">
+        <thead>
+          <tr>
+            <th>to</th>
+            <th>days</th>
+            <th>saves</th>
+          </tr>
+        </thead>
+        <tbody>
+          {d.thinner.map((t) => (
+            <tr key={t.thickness}>
+              <th scope="row">{length(t.thickness)}</th>
+              <td>{Math.round(t.days)}</td>
+              <td>{Math.round(t.saves)} days</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
   );
 }

@@ -4,8 +4,9 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import Modal from "react-bootstrap/Modal";
-import { api, say, unwrap } from "../api/client";
+import { api, unwrap } from "../api/client";
 import { Choice, LengthField, Row, TextField, Tick } from "../kit/fields";
+import { Wrong } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
 import { newPiece } from "./newPiece";
 
@@ -117,11 +118,7 @@ export function NewPiece({
             profiled edges are ripped off under Edges.
           </p>
         )}
-        {add.error && (
-          <p className="wrong" role="alert">
-            {say(add.error)}
-          </p>
-        )}
+        <Wrong error={add.error} />
       </Modal.Body>
       <Modal.Footer>
         <Button variant="outline-secondary" onClick={onHide}>

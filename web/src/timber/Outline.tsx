@@ -11,7 +11,7 @@ import { Choice, LengthField, RemoveButton, Row, Tick } from "../kit/fields";
 import { FilePick, send } from "../kit/files";
 import { useWorkshop } from "../kit/workshop";
 import { clip } from "./marks";
-import { lineOf } from "./PieceDrawing";
+import { lineOf } from "./useMarking";
 
 interface Props {
   id: string;

@@ -1,26 +1,28 @@
 // One piece of wood: drawn at the left as one types, its parts at the right.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useMemo, useState, type ReactNode } from "react";
 import Button from "react-bootstrap/Button";
 import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, say, storing, unwrap, type Piece, type Wood } from "../api/client";
-import { editor, useDocument, useUndoKeys } from "../kit/document/useDocument";
-import { Dimension, FlipButton } from "../kit/drawing";
+import { api, say, storing, unwrap, type Piece, type Slab, type Wood } from "../api/client";
+import { editor, useDocument, useUndoKeys, type Doc } from "../kit/document/useDocument";
+import { Dimension, FlipButton, type View } from "../kit/drawing";
 import { Tick } from "../kit/fields";
-import { Parts } from "../kit/parts";
+import { Parts, Wrong } from "../kit/parts";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
 import { Figures, LevelMark, Verdicts } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { Faces } from "./Faces";
-import { Features, Flaws } from "./Marks";
+import { Features } from "./Features";
+import { Flaws } from "./Marks";
 import { featureKinds, flawKinds } from "./marks";
 import { DryingWords, Moisture } from "./Moisture";
 import { MoistureChart } from "./MoistureChart";
 import { OnIt } from "./OnIt";
 import { Outline } from "./Outline";
-import { PieceDrawing, type Layer } from "./PieceDrawing";
+import { PieceDrawing } from "./PieceDrawing";
 import { Resaw, Thickness } from "./Thickness";
+import type { Layer } from "./useMarking";
 import { What } from "./What";
 
 export default function PiecePlace() {
@@ -46,12 +48,11 @@ type Part = keyof typeof parts;
 
 const layers: Partial<Record<Part, Layer>> = { outline: "nodes", thickness: "readings" };
 
-function Editor({ piece }: { piece: Piece }) {
-  const { length } = useWorkshop();
+/** usePiece opens the document of a piece. */
+function usePiece(piece: Piece) {
   const client = useQueryClient();
-  const navigate = useNavigate();
   const path = { id: piece.id };
-  const d = useDocument({
+  return useDocument({
     doc: piece.slab,
     version: piece.version,
     result: piece.wood,
@@ -64,6 +65,13 @@ function Editor({ piece }: { piece: Piece }) {
       return { version: saved.data.version };
     },
   });
+}
+
+function Editor({ piece }: { piece: Piece }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const path = { id: piece.id };
+  const d = usePiece(piece);
   useUndoKeys(d);
   const [search, setSearch] = useSearchParams();
   const asked = search.get("part") ?? "";
@@ -75,8 +83,6 @@ function Editor({ piece }: { piece: Piece }) {
   const before = useState(piece.wood.boards)[0];
   const s = d.doc;
   const wood = d.result;
-  const set = editor(d);
-  const ready = d.state.kind === "saved";
   const layer = layers[part] ?? "marks";
   const ground = (flipped ? s.underLook : s.showLook)?.ground;
   const flip = () => setFlipped(!flipped);
@@ -106,71 +112,23 @@ function Editor({ piece }: { piece: Piece }) {
   const wrong = bin.error ?? lay.error ?? turn.error;
   return (
     <div className="work piece-page">
-      <header className="page-head">
-        <Link to="/timber" className="back">
-          Timber
-        </Link>
-        <h1>{s.name || "Unnamed piece"}</h1>
-        <SaveMark doc={d} />
-        <UndoButtons doc={d} />
-        <span className="ms-auto d-flex gap-2 flex-wrap">
-          {piece.sources.map((from, i) => (
-            <Link key={from} to={`/timber/${from}`} className="btn btn-sm btn-outline-primary">
-              {piece.sources.length > 1 ? `Made of ${i + 1}` : "What it was part of"}
-            </Link>
-          ))}
-          <a className="btn btn-sm btn-outline-primary" href={`/api/rack/labels.pdf?piece=${piece.id}`} download>
-            Label
-          </a>
-          {!piece.cut && (
-            <>
-              <Button size="sm" onClick={() => lay.mutate()}>
-                Lay a board on it
-              </Button>
-              <Link to={`/timber/${piece.id}/layout`} className="btn btn-sm btn-outline-primary">
-                Lay out
-              </Link>
-            </>
-          )}
-          <Button size="sm" variant="outline-secondary" onClick={() => bin.mutate()}>
-            To the offcut bin
-          </Button>
-        </span>
-      </header>
+      <Head piece={piece} doc={d} onLay={() => lay.mutate()} onBin={() => bin.mutate()} />
       <SaveNotice doc={d} />
-      {wrong && (
-        <p className="wrong px-3" role="alert">
-          {say(wrong)}
-        </p>
-      )}
+      <div className="px-3">
+        <Wrong error={wrong} />
+      </div>
       <div className="work-body">
         <section className="work-wood" aria-label="The wood">
-          <div className="tools" role="toolbar" aria-label="Mark on the wood">
-            {part === "thickness" ? (
-              <Button
-                size="sm"
-                variant={tool ? "primary" : "outline-primary"}
-                onClick={() => setTool(tool ? "" : "reading")}
-              >
-                Place a reading
-              </Button>
-            ) : (
-              layer === "marks" && <Tools tool={tool} onTool={setTool} />
-            )}
-            <FlipButton flipped={flipped} onFlip={flip} />
+          <Toolbar
+            marks={part === "thickness" ? "reading" : layer === "marks" ? "flaws" : ""}
+            tool={tool}
+            onTool={setTool}
+            flipped={flipped}
+            onFlip={flip}
+            chosen={s.showChosen ?? false}
+          >
             {ground && <Tick label="photograph" value={!bare} onChange={(v) => setBare(!v)} />}
-            <span className="face-mark">
-              {flipped ? "Under face" : "Show face"}
-              {!flipped && s.showChosen && ", chosen"}
-            </span>
-            <span className="hint">
-              {tool === "reading"
-                ? "Press where it was measured."
-                : tool
-                  ? "Drag on the wood: where it starts to where it ends, or from its middle outward."
-                  : "The butt end is at the left, the chalk line runs along."}
-            </span>
-          </div>
+          </Toolbar>
           <PieceDrawing
             slab={s}
             wood={wood}
@@ -184,36 +142,7 @@ function Editor({ piece }: { piece: Piece }) {
             onDone={() => setTool("")}
             doc={d}
           >
-            {(view) => {
-              const low = flipped ? wood.maxY : wood.minY;
-              return (
-                <>
-                  <Dimension
-                    from={view.toScreen({ x: 0, y: low })}
-                    to={view.toScreen({ x: s.length, y: low })}
-                    text={length(s.length)}
-                    off={16}
-                  />
-                  {((flipped ? s.under : undefined) ?? s.show).map((st) => {
-                    const p = view.toScreen({ x: st.x, y: st.left });
-                    const q = view.toScreen({ x: st.x, y: st.right });
-                    return <path key={st.x} className="station" d={`M${p.x} ${p.y}L${q.x} ${q.y}`} />;
-                  })}
-                  {wood.boards.map((b) => {
-                    const o = view.toScreen({ x: 0, y: 0 });
-                    return (
-                      <g
-                        key={b.id}
-                        transform={`translate(${o.x} ${o.y}) scale(${view.scale} ${flipped ? view.scale : -view.scale})`}
-                        pointerEvents="none"
-                      >
-                        <path d={b.path} className="ghost-board" vectorEffect="non-scaling-stroke" />
-                      </g>
-                    );
-                  })}
-                </>
-              );
-            }}
+            {(view) => <OnWood slab={s} wood={wood} flipped={flipped} view={view} />}
           </PieceDrawing>
           <Touched before={before} now={wood.boards} />
           <div className="under-drawing">
@@ -230,25 +159,15 @@ function Editor({ piece }: { piece: Piece }) {
         <section className="work-panel" aria-label="Measures">
           <Parts parts={parts} open={part} onOpen={open} />
           <div id="part" role="tabpanel" aria-labelledby={`part-${part}`}>
-            {part === "what" && <What slab={s} wood={wood} set={set} />}
-            {part === "outline" && (
-              <Outline id={piece.id} slab={s} set={set} flipped={flipped} picked={picked} onPick={setPicked} />
-            )}
-            {part === "marks" && (
-              <>
-                <Flaws slab={s} wood={wood} flipped={flipped} set={set} picked={picked} onPick={setPicked} />
-                <Features slab={s} flipped={flipped} set={set} picked={picked} onPick={setPicked} />
-                <Faces slab={s} set={set} turning={turn.isPending || !ready} onTurn={() => turn.mutate()} />
-              </>
-            )}
-            {part === "thickness" && (
-              <>
-                <Thickness slab={s} wood={wood} set={set} />
-                {!piece.cut && <Resaw id={piece.id} slab={s} wood={wood} set={set} version={d.version} ready={ready} />}
-              </>
-            )}
-            {part === "moisture" && <Moisture id={piece.id} slab={s} wood={wood} set={set} />}
-            {part === "boards" && <OnIt piece={piece} wood={wood} version={d.version} ready={ready} />}
+            <PartOf
+              part={part}
+              piece={piece}
+              doc={d}
+              flipped={flipped}
+              picked={picked}
+              onPick={setPicked}
+              turn={turn}
+            />
           </div>
         </section>
       </div>
@@ -306,5 +225,161 @@ function Touched({ before, now }: { before: Wood["boards"]; now: Wood["boards"] 
         </li>
       ))}
     </ul>
+  );
+}
+
+interface HeadProps {
+  piece: Piece;
+  doc: Doc<Slab, Wood>;
+  onLay: () => void;
+  onBin: () => void;
+}
+
+/** Head is what the piece is called, and what can be done with it. */
+function Head({ piece, doc: d, onLay, onBin }: HeadProps) {
+  return (
+    <header className="page-head">
+      <Link to="/timber" className="back">
+        Timber
+      </Link>
+      <h1>{d.doc.name || "Unnamed piece"}</h1>
+      <SaveMark doc={d} />
+      <UndoButtons doc={d} />
+      <span className="ms-auto d-flex gap-2 flex-wrap">
+        {piece.sources.map((from, i) => (
+          <Link key={from} to={`/timber/${from}`} className="btn btn-sm btn-outline-primary">
+            {piece.sources.length > 1 ? `Made of ${i + 1}` : "What it was part of"}
+          </Link>
+        ))}
+        <a className="btn btn-sm btn-outline-primary" href={`/api/rack/labels.pdf?piece=${piece.id}`} download>
+          Label
+        </a>
+        {!piece.cut && (
+          <>
+            <Button size="sm" onClick={onLay}>
+              Lay a board on it
+            </Button>
+            <Link to={`/timber/${piece.id}/layout`} className="btn btn-sm btn-outline-primary">
+              Lay out
+            </Link>
+          </>
+        )}
+        <Button size="sm" variant="outline-secondary" onClick={onBin}>
+          To the offcut bin
+        </Button>
+      </span>
+    </header>
+  );
+}
+
+interface ToolbarProps {
+  /** What can be marked on the wood here. */
+  marks: "flaws" | "reading" | "";
+  tool: string;
+  onTool: (tool: string) => void;
+  flipped: boolean;
+  onFlip: () => void;
+  /** The face that shows was chosen. */
+  chosen: boolean;
+  children: ReactNode;
+}
+
+/** hintOf tells what a press on the wood does. */
+function hintOf(tool: string): string {
+  if (tool === "reading") return "Press where it was measured.";
+  if (tool) return "Drag on the wood: where it starts to where it ends, or from its middle outward.";
+  return "The butt end is at the left, the chalk line runs along.";
+}
+
+/** Toolbar chooses what is marked, and which face lies up. */
+function Toolbar({ marks, tool, onTool, flipped, onFlip, chosen, children }: ToolbarProps) {
+  return (
+    <div className="tools" role="toolbar" aria-label="Mark on the wood">
+      {marks === "reading" && (
+        <Button size="sm" variant={tool ? "primary" : "outline-primary"} onClick={() => onTool(tool ? "" : "reading")}>
+          Place a reading
+        </Button>
+      )}
+      {marks === "flaws" && <Tools tool={tool} onTool={onTool} />}
+      <FlipButton flipped={flipped} onFlip={onFlip} />
+      {children}
+      <span className="face-mark">
+        {flipped ? "Under face" : "Show face"}
+        {!flipped && chosen && ", chosen"}
+      </span>
+      <span className="hint">{hintOf(tool)}</span>
+    </div>
+  );
+}
+
+/** OnWood are the length, the stations and the boards over the wood. */
+function OnWood({ slab: s, wood, flipped, view }: { slab: Slab; wood: Wood; flipped: boolean; view: View }) {
+  const { length } = useWorkshop();
+  const low = flipped ? wood.maxY : wood.minY;
+  return (
+    <>
+      <Dimension
+        from={view.toScreen({ x: 0, y: low })}
+        to={view.toScreen({ x: s.length, y: low })}
+        text={length(s.length)}
+        off={16}
+      />
+      {((flipped ? s.under : undefined) ?? s.show).map((st) => {
+        const p = view.toScreen({ x: st.x, y: st.left });
+        const q = view.toScreen({ x: st.x, y: st.right });
+        return <path key={st.x} className="station" d={`M${p.x} ${p.y}L${q.x} ${q.y}`} />;
+      })}
+      {wood.boards.map((b) => {
+        const o = view.toScreen({ x: 0, y: 0 });
+        return (
+          <g
+            key={b.id}
+            transform={`translate(${o.x} ${o.y}) scale(${view.scale} ${flipped ? view.scale : -view.scale})`}
+            pointerEvents="none"
+          >
+            <path d={b.path} className="ghost-board" vectorEffect="non-scaling-stroke" />
+          </g>
+        );
+      })}
+    </>
+  );
+}
+
+interface PartProps {
+  part: Part;
+  piece: Piece;
+  doc: Doc<Slab, Wood>;
+  flipped: boolean;
+  picked: string;
+  onPick: (id: string) => void;
+  /** Turns the piece over. */
+  turn: { isPending: boolean; mutate: () => void };
+}
+
+/** PartOf is the part of the panel that is open. */
+function PartOf({ part, piece, doc: d, flipped, picked, onPick, turn }: PartProps) {
+  const [s, wood, set, ready] = [d.doc, d.result, editor(d), d.state.kind === "saved"];
+  return (
+    <>
+      {part === "what" && <What slab={s} wood={wood} set={set} />}
+      {part === "outline" && (
+        <Outline id={piece.id} slab={s} set={set} flipped={flipped} picked={picked} onPick={onPick} />
+      )}
+      {part === "marks" && (
+        <>
+          <Flaws slab={s} wood={wood} flipped={flipped} set={set} picked={picked} onPick={onPick} />
+          <Features slab={s} flipped={flipped} set={set} picked={picked} onPick={onPick} />
+          <Faces slab={s} set={set} turning={turn.isPending || !ready} onTurn={() => turn.mutate()} />
+        </>
+      )}
+      {part === "thickness" && (
+        <>
+          <Thickness slab={s} wood={wood} set={set} />
+          {!piece.cut && <Resaw id={piece.id} slab={s} wood={wood} set={set} version={d.version} ready={ready} />}
+        </>
+      )}
+      {part === "moisture" && <Moisture id={piece.id} slab={s} wood={wood} set={set} />}
+      {part === "boards" && <OnIt piece={piece} wood={wood} version={d.version} ready={ready} />}
+    </>
   );
 }

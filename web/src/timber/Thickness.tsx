@@ -4,10 +4,11 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { useNavigate } from "react-router";
-import { api, say, unwrap, type Slab, type Wood } from "../api/client";
+import { api, unwrap, type Slab, type Wood } from "../api/client";
 import { type Edit } from "../kit/document/useDocument";
 import { cut, put } from "../kit/items";
 import { Choice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
+import { Wrong } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
 
 interface Props {
@@ -17,7 +18,6 @@ interface Props {
 }
 
 export function Thickness({ slab: s, wood, set }: Props) {
-  const { length, value } = useWorkshop();
   return (
     <>
       <h2>Thickness</h2>
@@ -112,34 +112,40 @@ export function Thickness({ slab: s, wood, set }: Props) {
         value={s.unshimmed}
         onChange={(unshimmed) => set({ unshimmed })}
       />
-      {!s.uneven && (
-        <>
-          <h3>Flatten it whole, or cut blanks first</h3>
-          <table className="rungs">
-            <thead>
-              <tr>
-                <th />
-                <th>leaves</th>
-                <th>minutes</th>
-                <th>shavings</th>
-              </tr>
-            </thead>
-            <tbody>
-              {wood.flats.map((f) => (
-                <tr key={f.name}>
-                  <th scope="row">{f.name}</th>
-                  <td>{length(f.flat)}</td>
-                  <td>{Math.round(f.minutes)}</td>
-                  <td>{value(f.shavings, "l")}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          <p className="facts">
-            Hollow goes with the square of the width, wind with length times width: a blank cut first loses less.
-          </p>
-        </>
-      )}
+      {!s.uneven && <Flats wood={wood} />}
+    </>
+  );
+}
+
+/** Flats compares flattening the whole with cutting blanks first. */
+function Flats({ wood }: { wood: Wood }) {
+  const { length, value } = useWorkshop();
+  return (
+    <>
+      <h3>Flatten it whole, or cut blanks first</h3>
+      <table className="rungs">
+        <thead>
+          <tr>
+            <th />
+            <th>leaves</th>
+            <th>minutes</th>
+            <th>shavings</th>
+          </tr>
+        </thead>
+        <tbody>
+          {wood.flats.map((f) => (
+            <tr key={f.name}>
+              <th scope="row">{f.name}</th>
+              <td>{length(f.flat)}</td>
+              <td>{Math.round(f.minutes)}</td>
+              <td>{value(f.shavings, "l")}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="facts">
+        Hollow goes with the square of the width, wind with length times width: a blank cut first loses less.
+      </p>
     </>
   );
 }
@@ -196,11 +202,7 @@ export function Resaw({ id, slab, wood, version, ready }: ResawProps) {
         A tall fence and a sharp, wide blade; hands well off the line, a push block at the end. A damp or stressed piece
         closes on the blade: stop and wedge it open.
       </p>
-      {saw.error && (
-        <p className="wrong" role="alert">
-          {say(saw.error)}
-        </p>
-      )}
+      <Wrong error={saw.error} />
       <Button size="sm" disabled={!ready || saw.isPending} onClick={() => saw.mutate()}>
         It is sawn: put the leaves on the rack
       </Button>

@@ -8,12 +8,6 @@ export const stocks = { slab: "Slab", plank: "Plank or shop board", sheet: "Shee
 
 export function What({ slab: s, wood, set }: { slab: Slab; wood: Wood; set: Edit<Slab> }) {
   const { tables, shop } = useWorkshop();
-  const o = s.origin ?? {};
-  const b = s.bought ?? {};
-  const origin = (part: Partial<typeof o>) =>
-    set((now) => ({ origin: { ...now.origin, ...part } }), `origin-${Object.keys(part)[0]}`);
-  const bought = (part: Partial<typeof b>) =>
-    set((now) => ({ bought: { ...now.bought, ...part } }), `bought-${Object.keys(part)[0]}`);
   const names = [...(shop.species ?? []).map((own) => own.name), ...tables.species.map((known) => known.name)];
   return (
     <>
@@ -63,6 +57,47 @@ export function What({ slab: s, wood, set }: { slab: Slab; wood: Wood; set: Edit
         </p>
       )}
 
+      <Origin slab={s} set={set} />
+      <Bought slab={s} set={set} />
+      <h2>Notes</h2>
+      <TextField label="Notes" hideLabel rows={3} value={s.notes} onChange={(notes) => set({ notes }, "notes")} />
+    </>
+  );
+}
+
+function SpeciesFacts({ wood }: { wood: Wood }) {
+  const s = wood.species;
+  const food = { suitable: "used for food", caution: "care near food", never: "never for food" }[s.food];
+  return (
+    <ul className="species-facts">
+      <li>
+        <em>{s.botanical}</em>, {s.group}
+      </li>
+      <li>
+        {s.density} kg/m³, hardness {s.janka} N (Janka)
+      </li>
+      <li>
+        {s.pores === "none" ? "no pores" : `${s.pores} pores`}, {food}
+      </li>
+      {s.colourChange && s.colourChange !== "none" && <li>colour: {s.colourChange}</li>}
+      {s.note && <li>{s.note}</li>}
+      {s.dust !== "ordinary" && <li className="caution">Dust: {s.dust}. Extraction and a fitted respirator.</li>}
+    </ul>
+  );
+}
+
+interface PartProps {
+  slab: Slab;
+  set: Edit<Slab>;
+}
+
+/** Origin is where the piece came from. */
+function Origin({ slab: s, set }: PartProps) {
+  const o = s.origin ?? {};
+  const origin = (part: Partial<typeof o>) =>
+    set((now) => ({ origin: { ...now.origin, ...part } }), `origin-${Object.keys(part)[0]}`);
+  return (
+    <>
       <h2>Where it came from</h2>
       <TextField label="Tree, place or yard" value={o.source ?? ""} onChange={(source) => origin({ source })} />
       <Row>
@@ -96,7 +131,17 @@ export function What({ slab: s, wood, set }: { slab: Slab; wood: Wood; set: Edit
         value={o.endsSealed ?? false}
         onChange={(endsSealed) => origin({ endsSealed })}
       />
+    </>
+  );
+}
 
+/** Bought is the work that was done elsewhere. */
+function Bought({ slab: s, set }: PartProps) {
+  const b = s.bought ?? {};
+  const bought = (part: Partial<typeof b>) =>
+    set((now) => ({ bought: { ...now.bought, ...part } }), `bought-${Object.keys(part)[0]}`);
+  return (
+    <>
       <h2>Work bought in</h2>
       <TextField
         label="What was done elsewhere"
@@ -126,29 +171,6 @@ export function What({ slab: s, wood, set }: { slab: Slab; wood: Wood; set: Edit
           onChange={(v) => bought({ costCents: Math.round(v * 100) })}
         />
       </Row>
-      <h2>Notes</h2>
-      <TextField label="Notes" hideLabel rows={3} value={s.notes} onChange={(notes) => set({ notes }, "notes")} />
     </>
-  );
-}
-
-function SpeciesFacts({ wood }: { wood: Wood }) {
-  const s = wood.species;
-  const food = { suitable: "used for food", caution: "care near food", never: "never for food" }[s.food];
-  return (
-    <ul className="species-facts">
-      <li>
-        <em>{s.botanical}</em>, {s.group}
-      </li>
-      <li>
-        {s.density} kg/m³, hardness {s.janka} N (Janka)
-      </li>
-      <li>
-        {s.pores === "none" ? "no pores" : `${s.pores} pores`}, {food}
-      </li>
-      {s.colourChange && s.colourChange !== "none" && <li>colour: {s.colourChange}</li>}
-      {s.note && <li>{s.note}</li>}
-      {s.dust !== "ordinary" && <li className="caution">Dust: {s.dust}. Extraction and a fitted respirator.</li>}
-    </ul>
   );
 }

@@ -2,16 +2,13 @@
 import type { Handle } from "../../api/client";
 import { Choice, LengthField, NumberField, Row, Tick } from "../../kit/fields";
 
-/** HandleFields edits one handle; with full, also what is seldom wanted. */
-export function HandleFields({
-  h,
-  part,
-  full = false,
-}: {
+interface Props {
   h: Handle;
   part: (change: Partial<Handle>, kind?: string) => void;
-  full?: boolean;
-}) {
+}
+
+/** HandleFields edits one handle; with full, also what is seldom wanted. */
+export function HandleFields({ h, part, full = false }: Props & { full?: boolean }) {
   const shaped = ["heart", "drop", "crescent", "slot", "notch"].includes(h.kind);
   const size: Partial<Record<Handle["kind"], string>> = {
     slot: "Slot's width",
@@ -20,42 +17,7 @@ export function HandleFields({
     cord: "Diameter",
   };
   if (h.kind === "none") return null;
-  if (h.kind === "bevel") {
-    return (
-      <>
-        <Row>
-          <LengthField
-            label="Flat left at the edge"
-            of="board.design.handle.flat"
-            mm={h.flat ?? 0}
-            onChange={(flat) => part({ flat }, "flat")}
-          />
-          <NumberField
-            label="Angle from upright"
-            unit="°"
-            of="board.design.handle.angle"
-            value={h.angle ?? 25}
-            onChange={(angle) => part({ angle }, "angle")}
-          />
-          <Choice
-            label="Along"
-            value={h.where || "all"}
-            options={[
-              { value: "ends", label: "the ends" },
-              { value: "sides", label: "the sides" },
-              { value: "all", label: "all round" },
-            ]}
-            onChange={(where) => part({ where: where as Handle["where"] })}
-          />
-        </Row>
-        <Tick
-          label="On both faces, so that it can be turned over"
-          value={h.both ?? false}
-          onChange={(both) => part({ both })}
-        />
-      </>
-    );
-  }
+  if (h.kind === "bevel") return <BevelFields h={h} part={part} />;
   return (
     <>
       <Row>
@@ -90,51 +52,94 @@ export function HandleFields({
           />
         )}
       </Row>
-      {full && (
-        <Row>
-          <Choice
-            label="Measured from"
-            value={h.far ? "far" : "handle"}
-            options={[
-              { value: "handle", label: "the handle end" },
-              { value: "far", label: "the far end" },
-            ]}
-            onChange={(v) => part({ far: v === "far" })}
-          />
-          {h.kind === "notch" ? (
-            <Choice
-              label="In the"
-              value={h.right ? "right" : "left"}
-              options={[
-                { value: "left", label: "left side" },
-                { value: "right", label: "right side" },
-              ]}
-              onChange={(v) => part({ right: v === "right" })}
-            />
-          ) : (
-            <>
-              <Choice
-                label="Centred on"
-                value={h.local ? "local" : "line"}
-                options={[
-                  { value: "line", label: "the centre line" },
-                  { value: "local", label: "the width there" },
-                ]}
-                onChange={(v) => part({ local: v === "local", ...(v === "local" ? { offset: 0 } : {}) })}
-              />
-              {h.kind !== "hole" && h.kind !== "cord" && (
-                <NumberField
-                  label="Turned"
-                  unit="°"
-                  of="board.design.handle.turn"
-                  value={h.turn ?? 0}
-                  onChange={(turn) => part({ turn }, "turn")}
-                />
-              )}
-            </>
-          )}
-        </Row>
-      )}
+      {full && <PlaceFields h={h} part={part} />}
     </>
+  );
+}
+
+/** BevelFields are those of a finger bevel. */
+function BevelFields({ h, part }: Props) {
+  return (
+    <>
+      <Row>
+        <LengthField
+          label="Flat left at the edge"
+          of="board.design.handle.flat"
+          mm={h.flat ?? 0}
+          onChange={(flat) => part({ flat }, "flat")}
+        />
+        <NumberField
+          label="Angle from upright"
+          unit="°"
+          of="board.design.handle.angle"
+          value={h.angle ?? 25}
+          onChange={(angle) => part({ angle }, "angle")}
+        />
+        <Choice
+          label="Along"
+          value={h.where || "all"}
+          options={[
+            { value: "ends", label: "the ends" },
+            { value: "sides", label: "the sides" },
+            { value: "all", label: "all round" },
+          ]}
+          onChange={(where) => part({ where: where as Handle["where"] })}
+        />
+      </Row>
+      <Tick
+        label="On both faces, so that it can be turned over"
+        value={h.both ?? false}
+        onChange={(both) => part({ both })}
+      />
+    </>
+  );
+}
+
+/** PlaceFields are where the handle stands, beyond its distance from the end. */
+function PlaceFields({ h, part }: Props) {
+  return (
+    <Row>
+      <Choice
+        label="Measured from"
+        value={h.far ? "far" : "handle"}
+        options={[
+          { value: "handle", label: "the handle end" },
+          { value: "far", label: "the far end" },
+        ]}
+        onChange={(v) => part({ far: v === "far" })}
+      />
+      {h.kind === "notch" ? (
+        <Choice
+          label="In the"
+          value={h.right ? "right" : "left"}
+          options={[
+            { value: "left", label: "left side" },
+            { value: "right", label: "right side" },
+          ]}
+          onChange={(v) => part({ right: v === "right" })}
+        />
+      ) : (
+        <>
+          <Choice
+            label="Centred on"
+            value={h.local ? "local" : "line"}
+            options={[
+              { value: "line", label: "the centre line" },
+              { value: "local", label: "the width there" },
+            ]}
+            onChange={(v) => part({ local: v === "local", ...(v === "local" ? { offset: 0 } : {}) })}
+          />
+          {h.kind !== "hole" && h.kind !== "cord" && (
+            <NumberField
+              label="Turned"
+              unit="°"
+              of="board.design.handle.turn"
+              value={h.turn ?? 0}
+              onChange={(turn) => part({ turn }, "turn")}
+            />
+          )}
+        </>
+      )}
+    </Row>
   );
 }

@@ -4,8 +4,9 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
-import { api, say, unwrap, type Board, type Mate, type Node, type Reckoned, type Wood } from "../../api/client";
-import { put } from "../../kit/items";
+import { api, unwrap, type Board, type Mate, type Node, type Reckoned, type Wood } from "../../api/client";
+import { cut, put } from "../../kit/items";
+import { Wrong } from "../../kit/parts";
 import { standing } from "../frame";
 import { transformOf } from "../../kit/drawing";
 import { Choice, LengthField, NumberField, RemoveButton, Row } from "../../kit/fields";
@@ -27,57 +28,7 @@ interface Props {
 export function SetPart({ others, board, r, wood, shaping, version, ready, onMates }: Props) {
   const client = useQueryClient();
   const [gap, setGap] = useState(0.8);
-  const [side, setSide] = useState<(typeof sides)[number]>("left");
-  const [width, setWidth] = useState(100);
-  const [count, setCount] = useState(8);
-  const path = { id: board.id };
-  const done = () => {
-    shaping.setLine([]);
-    void client.invalidateQueries();
-  };
-  const split = useMutation({
-    mutationFn: () =>
-      unwrap(
-        api.POST("/api/boards/{id}/split", { params: { path }, body: { version: version(), line: shaping.line, gap } }),
-      ),
-    onSuccess: done,
-  });
-  const mate = useMutation({
-    mutationFn: () =>
-      unwrap(api.POST("/api/boards/{id}/mate", { params: { path }, body: { version: version(), side, width, gap } })),
-    onSuccess: done,
-  });
-  const again = useMutation({
-    mutationFn: () =>
-      unwrap(api.POST("/api/boards/{id}/copies", { params: { path }, body: { version: version(), count } })),
-    onSuccess: done,
-  });
-  const wrong = split.error ?? mate.error ?? again.error;
-  const wave = () => {
-    const [x0, y0, x1, y1] = r.box;
-    const [l, m, h] = [x1 - x0, (y0 + y1) / 2, (y1 - y0) * 0.12];
-    const at = (share: number, y: number): Node => ({
-      x: Math.round(x0 - 10 + share * (l + 20)),
-      y: Math.round(m + y),
-      kind: "smooth",
-    });
-    shaping.setLine([at(0, 0), at(0.3, h), at(0.7, -h), at(1, 0)]);
-  };
-  const mates = board.mates ?? [];
-  const all = useQuery({ queryKey: ["boards", "mates"], queryFn: () => unwrap(api.GET("/api/boards")) });
-  const known = new Set([board.id, ...mates.map((m) => m.board), ...others.map((o) => o.id)]);
-  const here = others.filter((o) => !mates.some((m) => m.board === o.id));
-  const elsewhere = (all.data?.items ?? []).filter((o) => !known.has(o.id) && !o.given);
-  /** One on this slab mates where it lies, one on another slab beside this board. */
-  const take = (id: string) => {
-    const other = others.find((o) => o.id === id);
-    const far = elsewhere.find((o) => o.id === id);
-    const at = other
-      ? standing(board, other)
-      : { x: 0, y: Math.round(r.box[3] + gap - (far?.box[1] ?? 0)), angle: 0, flip: false };
-    onMates([...mates, { board: id, at, gap }]);
-  };
-  const busy = !ready || split.isPending || mate.isPending || again.isPending;
+  const laying: Laying = { id: board.id, version, ready, gap, onDone: () => void client.invalidateQueries() };
   return (
     <>
       {board.twin && (
@@ -89,43 +40,79 @@ export function SetPart({ others, board, r, wood, shaping, version, ready, onMat
       )}
       {r.shape.set.length > 0 && <Nest r={r} wood={wood} apart={false} />}
       {r.shape.set.length > 0 && <Nest r={r} wood={wood} apart />}
-      {mates.map((m, i) => (
-        <div key={m.board} className="flaw-card p-2">
-          <div className="d-flex align-items-center">
-            <Link to={`/boards/${m.board}?stage=shape`} className="flex-grow-1">
-              {r.shape.set.find((o) => o.board === m.board)?.name ?? "A board that is not there any more"}
-            </Link>
-            <RemoveButton what="the mate" onClick={() => onMates(mates.filter((_, k) => k !== i))} />
+      <Mates board={board} others={others} r={r} gap={gap} onMates={onMates} />
+      <LengthField label="Gap between mates" of="splitting.gap" mm={gap} onChange={setGap} />
+      <Split laying={laying} shaping={shaping} box={r.box} />
+      <NewMate laying={laying} />
+      <SameAgain laying={laying} />
+    </>
+  );
+}
+
+/** Laying is what a new board beside this one is laid with. */
+interface Laying {
+  id: string;
+  version: () => number;
+  /** What is open here is stored: the server works on what it has. */
+  ready: boolean;
+  gap: number;
+  onDone: () => void;
+}
+
+interface MatesProps {
+  board: Board;
+  others: Board[];
+  r: Reckoned;
+  gap: number;
+  onMates: (mates: Mate[]) => void;
+}
+
+/** Mates are the boards that it must mate with. */
+function Mates({ board, others, r, gap, onMates }: MatesProps) {
+  const mates = board.mates ?? [];
+  const all = useQuery({ queryKey: ["boards", "mates"], queryFn: () => unwrap(api.GET("/api/boards")) });
+  const known = new Set([board.id, ...mates.map((m) => m.board), ...others.map((o) => o.id)]);
+  const here = others.filter((o) => !mates.some((m) => m.board === o.id));
+  const elsewhere = (all.data?.items ?? []).filter((o) => !known.has(o.id) && !o.given);
+  /** One on this slab mates where it lies, one on another slab beside this board. */
+  const take = (id: string) => {
+    const other = others.find((o) => o.id === id);
+    const far = elsewhere.find((o) => o.id === id);
+    const beside = { x: 0, y: Math.round(r.box[3] + gap - (far?.box[1] ?? 0)), angle: 0, flip: false };
+    onMates([...mates, { board: id, at: other ? standing(board, other) : beside, gap }]);
+  };
+  return (
+    <>
+      {mates.map((m, i) => {
+        const stand = (at: Partial<Mate["at"]>) => onMates(put(mates, i, { at: { ...m.at, ...at } }));
+        return (
+          <div key={m.board} className="flaw-card p-2">
+            <div className="d-flex align-items-center">
+              <Link to={`/boards/${m.board}?stage=shape`} className="flex-grow-1">
+                {r.shape.set.find((o) => o.board === m.board)?.name ?? "A board that is not there any more"}
+              </Link>
+              <RemoveButton what="the mate" onClick={() => onMates(cut(mates, i))} />
+            </div>
+            <Row>
+              <LengthField
+                label="Gap wanted"
+                of="board.mates.gap"
+                mm={m.gap}
+                onChange={(v) => onMates(put(mates, i, { gap: v }))}
+              />
+              <LengthField label="Stands along" of="board.placement.x" mm={m.at.x} onChange={(x) => stand({ x })} />
+              <LengthField label="to the left" of="board.placement.y" mm={m.at.y} onChange={(y) => stand({ y })} />
+              <NumberField
+                label="turned"
+                unit="°"
+                of="board.placement.angle"
+                value={m.at.angle}
+                onChange={(angle) => stand({ angle })}
+              />
+            </Row>
           </div>
-          <Row>
-            <LengthField
-              label="Gap wanted"
-              of="board.mates.gap"
-              mm={m.gap}
-              onChange={(v) => onMates(put(mates, i, { gap: v }))}
-            />
-            <LengthField
-              label="Stands along"
-              of="board.placement.x"
-              mm={m.at.x}
-              onChange={(x) => onMates(put(mates, i, { at: { ...m.at, x } }))}
-            />
-            <LengthField
-              label="to the left"
-              of="board.placement.y"
-              mm={m.at.y}
-              onChange={(y) => onMates(put(mates, i, { at: { ...m.at, y } }))}
-            />
-            <NumberField
-              label="turned"
-              unit="°"
-              of="board.placement.angle"
-              value={m.at.angle}
-              onChange={(angle) => onMates(put(mates, i, { at: { ...m.at, angle } }))}
-            />
-          </Row>
-        </div>
-      ))}
+        );
+      })}
       {here.length + elsewhere.length > 0 && (
         <Choice
           label="Must also mate with"
@@ -138,74 +125,132 @@ export function SetPart({ others, board, r, wood, shaping, version, ready, onMat
           onChange={(id) => id && take(id)}
         />
       )}
-      <LengthField label="Gap between mates" of="splitting.gap" mm={gap} onChange={setGap} />
-      <h2>Split it by a line</h2>
-      {shaping.line.length === 0 ? (
-        <Button size="sm" variant="outline-primary" onClick={wave}>
+    </>
+  );
+}
+
+/** across is a wave through the middle of a box, whose ends lie past its edges. */
+function across([x0, y0, x1, y1]: number[]): Node[] {
+  const [l, middle, high] = [x1 - x0, (y0 + y1) / 2, (y1 - y0) * 0.12];
+  const at = (share: number, y: number): Node => ({
+    x: Math.round(x0 - 10 + share * (l + 20)),
+    y: Math.round(middle + y),
+    kind: "smooth",
+  });
+  return [at(0, 0), at(0.3, high), at(0.7, -high), at(1, 0)];
+}
+
+/** Split cuts the board in two by a line. */
+function Split({ laying: { id, version, ready, gap, onDone }, shaping, box }: SplitProps) {
+  const { line, setLine } = shaping;
+  const split = useMutation({
+    mutationFn: () =>
+      unwrap(api.POST("/api/boards/{id}/split", { params: { path: { id } }, body: { version: version(), line, gap } })),
+    onSuccess: () => {
+      setLine([]);
+      onDone();
+    },
+  });
+  const add = () => {
+    const last = line[line.length - 1];
+    setLine([...line.slice(0, -1), { ...last, x: last.x - 40 }, last]);
+  };
+  if (line.length === 0) {
+    return (
+      <>
+        <h2>Split it by a line</h2>
+        <Button size="sm" variant="outline-primary" onClick={() => setLine(across(box))}>
           Draw a line across
         </Button>
-      ) : (
-        <>
-          <p className="facts">Drag its points on the drawing; its ends lie past the edges.</p>
-          {shaping.line.map((n, i) => (
-            <Row key={i}>
-              <LengthField
-                label={`Point ${i + 1}: along`}
-                of="board.design.nodes.x"
-                mm={n.x}
-                onChange={(x) => shaping.setLine((now) => put(now, i, { x }))}
-              />
-              <LengthField
-                label="to the left"
-                of="board.design.nodes.y"
-                mm={n.y}
-                onChange={(y) => shaping.setLine((now) => put(now, i, { y }))}
-              />
-            </Row>
-          ))}
-          <div className="d-flex gap-2 flex-wrap">
-            <Button size="sm" disabled={busy} onClick={() => split.mutate()}>
-              Split the board
-            </Button>
-            <Button
-              size="sm"
-              variant="outline-primary"
-              onClick={() =>
-                shaping.setLine([
-                  ...shaping.line.slice(0, -1),
-                  { ...shaping.line.at(-1)!, x: shaping.line.at(-1)!.x - 40 },
-                  shaping.line.at(-1)!,
-                ])
-              }
-            >
-              Add a point
-            </Button>
-            <Button size="sm" variant="outline-secondary" onClick={() => shaping.setLine([])}>
-              Leave it whole
-            </Button>
-          </div>
-        </>
-      )}
+      </>
+    );
+  }
+  return (
+    <>
+      <h2>Split it by a line</h2>
+      <p className="facts">Drag its points on the drawing; its ends lie past the edges.</p>
+      {line.map((n, i) => (
+        <Row key={i}>
+          <LengthField
+            label={`Point ${i + 1}: along`}
+            of="board.design.nodes.x"
+            mm={n.x}
+            onChange={(x) => setLine((now) => put(now, i, { x }))}
+          />
+          <LengthField
+            label="to the left"
+            of="board.design.nodes.y"
+            mm={n.y}
+            onChange={(y) => setLine((now) => put(now, i, { y }))}
+          />
+        </Row>
+      ))}
+      <div className="d-flex gap-2 flex-wrap">
+        <Button size="sm" disabled={!ready || split.isPending} onClick={() => split.mutate()}>
+          Split the board
+        </Button>
+        <Button size="sm" variant="outline-primary" onClick={add}>
+          Add a point
+        </Button>
+        <Button size="sm" variant="outline-secondary" onClick={() => setLine([])}>
+          Leave it whole
+        </Button>
+      </div>
+      <Wrong error={split.error} />
+    </>
+  );
+}
+
+interface SplitProps {
+  laying: Laying;
+  shaping: Shaping;
+  box: number[];
+}
+
+/** NewMate lays a board whose edge mates with one of this board's. */
+function NewMate({ laying: { id, version, ready, gap, onDone } }: { laying: Laying }) {
+  const [side, setSide] = useState<(typeof sides)[number]>("left");
+  const [width, setWidth] = useState(100);
+  const mate = useMutation({
+    mutationFn: () =>
+      unwrap(
+        api.POST("/api/boards/{id}/mate", { params: { path: { id } }, body: { version: version(), side, width, gap } }),
+      ),
+    onSuccess: onDone,
+  });
+  return (
+    <>
       <h2>A mate for an edge</h2>
       <Row>
         <Choice label="Edge" value={side} options={sides} onChange={setSide} />
         <LengthField label="Width of the mate" of="mating.width" mm={width} onChange={setWidth} />
       </Row>
-      <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => mate.mutate()}>
+      <Button size="sm" variant="outline-primary" disabled={!ready || mate.isPending} onClick={() => mate.mutate()}>
         Lay its mate
       </Button>
+      <Wrong error={mate.error} />
+    </>
+  );
+}
+
+/** SameAgain lays the same board several times. */
+function SameAgain({ laying: { id, version, ready, onDone } }: { laying: Laying }) {
+  const [count, setCount] = useState(8);
+  const again = useMutation({
+    mutationFn: () =>
+      unwrap(api.POST("/api/boards/{id}/copies", { params: { path: { id } }, body: { version: version(), count } })),
+    onSuccess: onDone,
+  });
+  return (
+    <>
       <h2>Same again</h2>
       <Row>
         <NumberField label="How many more" whole of="copies.count" value={count} onChange={setCount} />
       </Row>
-      <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => again.mutate()}>
+      <Button size="sm" variant="outline-primary" disabled={!ready || again.isPending} onClick={() => again.mutate()}>
         Same again × {count}
       </Button>
-      {wrong && (
-        <p className="wrong" role="alert">
-          {say(wrong)}
-        </p>
-      )}
+      <Wrong error={again.error} />
     </>
   );
 }
