@@ -2,6 +2,8 @@ module idletimber
 
 go 1.26.0
 
+ignore ./web/node_modules
+
 require (
 	codeberg.org/go-pdf/fpdf v0.12.0
 	github.com/alexedwards/scs/postgresstore v0.0.0-20251002162104-209de6e426de

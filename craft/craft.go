@@ -82,9 +82,9 @@ func (l Level) Rank() int {
 
 // Term is one value put into a formula.
 type Term struct {
-	Name  string  `json:"name"`
-	Value float64 `json:"value"`
-	Unit  Unit    `json:"unit"`
+	Name  string  `json:"name" doc:"What it is"`
+	Value float64 `json:"value" doc:"In the unit"`
+	Unit  Unit    `json:"unit" doc:"Of the value"`
 }
 
 // Length writes a length of mm millimetres into a text: a number in braces,
@@ -95,12 +95,12 @@ func Length(mm float64) string { return fmt.Sprintf("{%g}", mm) }
 // check it with a pencil.
 type Figure struct {
 	Key     string  `json:"key" doc:"Stable name, such as neck.stress"`
-	Stage   Stage   `json:"stage"`
-	Label   string  `json:"label"`
-	Value   float64 `json:"value"`
-	Unit    Unit    `json:"unit"`
+	Stage   Stage   `json:"stage" doc:"Stage of the work that it belongs to"`
+	Label   string  `json:"label" doc:"As it stands before the value"`
+	Value   float64 `json:"value" doc:"In the unit"`
+	Unit    Unit    `json:"unit" doc:"Of the value"`
 	Formula string  `json:"formula" doc:"The formula in words"`
-	Terms   []Term  `json:"terms"`
+	Terms   []Term  `json:"terms" doc:"What was put into the formula"`
 	Source  string  `json:"source" doc:"The rule or the publication behind it"`
 	Rule    bool    `json:"rule" doc:"True when a rule of thumb takes part: the figure is an estimate"`
 }
@@ -129,9 +129,9 @@ const (
 // Remedy is one change that answers a verdict. Label may hold "{}" where the
 // amount belongs.
 type Remedy struct {
-	Label  string  `json:"label"`
-	Amount float64 `json:"amount"`
-	Unit   Unit    `json:"unit"`
+	Label  string  `json:"label" doc:"What it does, with a pair of braces for the amount"`
+	Amount float64 `json:"amount" doc:"Stands in the label for a pair of braces"`
+	Unit   Unit    `json:"unit" doc:"Of the amount"`
 	On     Target  `json:"on" enum:"board,piece,panel,shop" doc:"What the patch acts on"`
 	Patch  Patch   `json:"patch" doc:"JSON merge patch on that"`
 
@@ -141,10 +141,10 @@ type Remedy struct {
 // Mark is a place on the board, in the board's own frame, that a verdict
 // points at: a line from A to B.
 type Mark struct {
-	AX float64 `json:"ax"`
-	AY float64 `json:"ay"`
-	BX float64 `json:"bx"`
-	BY float64 `json:"by"`
+	AX float64 `json:"ax" doc:"One end, x in the board's frame, mm"`
+	AY float64 `json:"ay" doc:"One end, y in the board's frame, mm"`
+	BX float64 `json:"bx" doc:"The other end, x in the board's frame, mm"`
+	BY float64 `json:"by" doc:"The other end, y in the board's frame, mm"`
 }
 
 // Verdict is the outcome of one check: what was found, the number against its
@@ -152,15 +152,15 @@ type Mark struct {
 type Verdict struct {
 	Check    string   `json:"check" doc:"Stable name of the check"`
 	Subject  string   `json:"subject" doc:"Which flaw, hole or machine it is about; empty when there is only one"`
-	Stage    Stage    `json:"stage"`
-	Level    Level    `json:"level" enum:"good,mind,stop"`
-	Finding  string   `json:"finding"`
-	Figure   Figure   `json:"figure"`
+	Stage    Stage    `json:"stage" doc:"Stage of the work that it belongs to"`
+	Level    Level    `json:"level" enum:"good,mind,stop" doc:"Good, to be minded, or a stop"`
+	Finding  string   `json:"finding" doc:"What was found, in a sentence"`
+	Figure   Figure   `json:"figure" doc:"What was judged"`
 	Limit    float64  `json:"limit" doc:"In the unit of the figure"`
 	AtLeast  bool     `json:"atLeast" doc:"True when the figure should reach the limit, false when it should stay under it"`
-	Reason   string   `json:"reason"`
-	Remedies []Remedy `json:"remedies"`
-	Mark     *Mark    `json:"mark,omitempty"`
+	Reason   string   `json:"reason" doc:"Why it matters"`
+	Remedies []Remedy `json:"remedies" doc:"Ways out, each tried"`
+	Mark     *Mark    `json:"mark,omitempty" doc:"Where it is, on the drawing"`
 
 	offer func() []Remedy // what would help, worked out when it is wanted
 }
@@ -208,7 +208,7 @@ func Over(value, mind, stop float64) Level {
 // Under judges a value that should reach two limits.
 func Under(value, mind, stop float64) Level { return Over(-value, -mind, -stop) }
 
-// Problem is a value in a document that cannot be reckoned with.
+// Problem is a value in a document that is out of range or unknown.
 type Problem struct {
 	Field string `json:"field" doc:"Path of the field, such as slab.stations[2].x"`
 	Wrong string `json:"wrong"`

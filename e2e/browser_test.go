@@ -196,7 +196,53 @@ func (s *shop) press(name string) Action {
 		const all = [...document.querySelectorAll("button, a, summary, [role=tab]")].filter((b) => !b.disabled).map((b) => [(b.getAttribute("aria-label") ?? b.innerText).trim(), b]);
 		return (all.find(([n]) => n === %[1]s) ?? all.find(([n]) => n.startsWith(%[1]s)))?.[1];
 	})()`, quote(name))
-	return chromedp.Steps(s.wait(find+` !== undefined`), run(find+`.click()`))
+	return s.click(find)
+}
+
+// reach waits until the pointer would hit what an expression finds, and tells
+// where: what is covered, or off the screen, is never reached.
+func (s *shop) reach(find string, then func(at point) Action) Action {
+	place := fmt.Sprintf(`(() => {
+		const e = %s;
+		if (!e) return null;
+		const box = () => [...e.getClientRects()].find((r) => r.width > 0) ?? e.getBoundingClientRect();
+		const hit = () => {
+			const r = box();
+			const p = { x: r.x + r.width / 2, y: r.y + Math.min(r.height, innerHeight) / 2 };
+			const top = document.elementFromPoint(p.x, p.y);
+			return top && (e.contains(top) || top.closest("label")?.control === e) ? p : null;
+		};
+		if (!hit()) e.scrollIntoView({ block: "center", inline: "center", behavior: "instant" });
+		return hit();
+	})()`, find)
+	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		tick := time.NewTicker(25 * time.Millisecond)
+		defer tick.Stop()
+		var last *point
+		for {
+			at, err := chromedp.Evaluate[*point](place)(ctx, t)
+			if err == nil && at != nil && last != nil && *at == *last { // it has come to rest
+				_, err := then(*at)(ctx, t)
+				return err
+			}
+			last = at
+			select {
+			case <-ctx.Done():
+				return fmt.Errorf("cannot be pressed: %s: %w", find, ctx.Err())
+			case <-tick.C:
+			}
+		}
+	})
+}
+
+// click presses what an expression finds, with the pointer.
+func (s *shop) click(find string) Action {
+	return s.reach(find, func(at point) Action { return chromedp.Steps(moveTo(at), press(at), release(at)) })
+}
+
+// clickOn presses what a selector finds, with the pointer.
+func (s *shop) clickOn(selector string) Action {
+	return s.click(fmt.Sprintf(`document.querySelector(%s)`, quote(selector)))
 }
 
 // field types into the field of a label, in place of what stood there.
@@ -205,19 +251,24 @@ func (s *shop) field(label, value string) Action {
 		const label = [...document.querySelectorAll("label")].find((l) => l.innerText.trim().startsWith(%[1]s) || l.textContent.trim() === %[1]s);
 		return label ? document.getElementById(label.htmlFor) : document.querySelector("[aria-label=" + %[2]s + "]");
 	})()`, quote(label), quote(quote(label)))
-	return chromedp.Steps(s.wait(find+` != null`), run(find+`.focus(); `+find+`.select && `+find+`.select()`), chromedp.KeyEvent(kb.Delete), chromedp.KeyEvent(value))
+	focus := run(fmt.Sprintf(`{ const e = %s; e.focus(); e.select?.(); }`, find))
+	return chromedp.Steps(
+		s.reach(find, func(at point) Action { return focus }),
+		chromedp.KeyEvent(kb.Delete),
+		chromedp.KeyEvent(value),
+	)
 }
 
 // choose picks an option of the select of a label.
 func (s *shop) choose(label, value string) Action {
-	return chromedp.Steps(
-		s.wait(fmt.Sprintf(`[...document.querySelectorAll("label")].some((l) => l.textContent.trim() === %s)`, quote(label))),
-		run(fmt.Sprintf(`(() => {
-		const label = [...document.querySelectorAll("label")].find((l) => l.textContent.trim() === %s);
-		const select = document.getElementById(label.htmlFor);
+	find := fmt.Sprintf(`document.getElementById([...document.querySelectorAll("label")]
+		.find((l) => l.textContent.trim() === %s)?.htmlFor)`, quote(label))
+	pick := run(fmt.Sprintf(`{
+		const select = %s;
 		Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(select, %s);
 		select.dispatchEvent(new Event("change", { bubbles: true }));
-	})()`, quote(label), quote(value))))
+	}`, find, quote(value)))
+	return s.reach(find, func(point) Action { return pick })
 }
 
 // saved waits until the last change is stored.

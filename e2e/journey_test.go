@@ -53,7 +53,7 @@ func drag(from, to point) Action {
 // stage opens a stage on the story stick.
 func (s *shop) stage(name string) Action {
 	notch := fmt.Sprintf(`document.querySelector('[data-stage="%s"]')`, name)
-	return chromedp.Steps(s.wait(notch+` != null`), run(notch+`.click()`), s.wait(notch+`.getAttribute("aria-selected") === "true"`))
+	return chromedp.Steps(s.click(notch), s.wait(notch+`.getAttribute("aria-selected") === "true"`))
 }
 
 // verdict waits until a check comes out at a level.
@@ -69,13 +69,13 @@ func (s *shop) noVerdict(check, level string) Action {
 // part opens a part of a piece.
 func (s *shop) part(name string) Action {
 	tab := fmt.Sprintf(`[...document.querySelectorAll("[role=tab]")].find((t) => t.innerText === %s)`, quote(name))
-	return chromedp.Steps(s.wait(tab+` !== undefined`), run(tab+`.click()`), s.wait(tab+`.getAttribute("aria-selected") === "true"`))
+	return chromedp.Steps(s.click(tab), s.wait(tab+`.getAttribute("aria-selected") === "true"`))
 }
 
 // tick presses the tick box of a label.
 func (s *shop) tick(label string) Action {
 	find := fmt.Sprintf(`[...document.querySelectorAll("label")].find((l) => l.textContent.trim() === %s)`, quote(label))
-	return chromedp.Steps(s.wait(find+` !== undefined`), run(find+`.click()`))
+	return s.click(find)
 }
 
 // One maker, one piece, one board: from measuring the wood to wrapping the gift.
@@ -106,10 +106,10 @@ func TestFromSlabToGift(t *testing.T) {
 		return ask[float64](s, `document.querySelector("[data-flaw]").getBoundingClientRect().x`)
 	}
 	before := x()
-	s.do(run(`document.querySelector(".drawing svg").focus()`), chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift)),
+	s.do(focus(), chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift)),
 		s.wait(fmt.Sprintf(`document.querySelector("[data-flaw]").getBoundingClientRect().x > %v + 3`, before)))
 	s.do(s.press("Add knot"), s.wait(`document.querySelectorAll("[data-flaw]").length === 2`), s.choose("The knot is", "sound"), s.field("Half along", "8"),
-		run(`document.querySelector(".drawing svg").focus()`), chromedp.KeyEvent(kb.Delete), s.wait(`document.querySelectorAll("[data-flaw]").length === 1`),
+		focus(), chromedp.KeyEvent(kb.Delete), s.wait(`document.querySelectorAll("[data-flaw]").length === 1`),
 		chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)), s.wait(`document.querySelectorAll("[data-flaw]").length === 2`), s.saved())
 	s.do(chromedp.Reload(), s.see("Worth showing"), s.wait(`document.querySelectorAll("[data-flaw]").length === 2`))
 	assert.Equal(t, "Plane from the weir", s.text("h1"), "it was stored as it was typed")
@@ -135,13 +135,13 @@ func (s *shop) layOutToGift() {
 	s.do(s.field("From the butt", "400"), s.field("From the chalk line", "0"), s.field("Turned", "40"), s.verdict("grain", "stop"), s.press("Turn it along the grain"), s.noVerdict("grain", "stop"))
 	place := func() string { return ask[string](s, `document.querySelector('[name="place-x"]').value`) }
 	require.Equal(t, "400 mm", place())
-	s.do(run(`document.querySelector(".drawing svg").focus()`), chromedp.KeyEvent(kb.ArrowRight), s.wait(`document.querySelector('[name="place-x"]').value === "401 mm"`))
+	s.do(focus(), chromedp.KeyEvent(kb.ArrowRight), s.wait(`document.querySelector('[name="place-x"]').value === "401 mm"`))
 
 	// Every figure opens its working.
 	s.do(s.press("Length of the blank"), s.see("squaring and snipe at both ends"), s.see("shop rules for squaring and snipe"))
 
 	// The digits walk the story stick while the drawing has the focus.
-	s.do(run(`document.querySelector(".drawing svg").focus()`), chromedp.KeyEvent("3"), s.see("Wanted in the end"))
+	s.do(focus(), chromedp.KeyEvent("3"), s.see("Wanted in the end"))
 	s.do(s.field("Wanted in the end", "30"), s.wait(`document.querySelector('[data-figure="flatten.final"] strong').textContent === "30 mm"`),
 		s.field("Wanted in the end", "60"), s.verdict("thickness", "stop"), s.press("Take the thickness down"), s.noVerdict("thickness", "stop"))
 

@@ -46,21 +46,21 @@ func TestLayOutByHandAndBySearch(t *testing.T) {
 	half := ask[float64](s, `document.querySelector(".board.is-active .board-line").getBoundingClientRect().width / 2`)
 	s.do(drag(centre, point{edge.X + half + 5, centre.Y}), s.saved())
 	assert.InDelta(t, 3, laid[float64](s, `(() => { const b = l.boards.at(-1).board; return b.placement.x - b.design.length / 2; })()`), 0.2)
-	s.do(run(`document.querySelector(".drawing svg").focus()`), chromedp.KeyEvent("]"), chromedp.KeyEvent(kb.ArrowRight), s.saved())
+	s.do(focus(), chromedp.KeyEvent("]"), chromedp.KeyEvent(kb.ArrowRight), s.saved())
 	assert.InDelta(t, -1, laid[float64](s, `l.boards.at(-1).board.placement.angle`), 1e-9)
 	for range 3 {
 		s.do(s.press("To the offcut bin"))
 		if ask[bool](s, `document.querySelectorAll("[data-board]").length === `+fmt.Sprint(before)) {
 			break
 		}
-		s.do(run(`document.querySelector(".laid li:last-child .laid-name").click()`), s.wait(`document.querySelector(".laid li:last-child.is-picked") != null`))
+		s.do(s.click(`document.querySelector(".laid li:last-child .laid-name")`), s.wait(`document.querySelector(".laid li:last-child.is-picked") != null`))
 	}
 	s.do(s.saved())
 	require.Equal(t, before, laid[int](s, `l.boards.length`))
-	s.do(run(`document.querySelector(".drawing svg").focus()`), s.press("Undo"))
+	s.do(focus(), s.press("Undo"))
 	s.do(s.wait(fmt.Sprintf(`document.querySelectorAll("[data-board]").length === %d`, before+1)), s.saved())
 	assert.Equal(t, before+1, laid[int](s, `l.boards.length`), "what was binned comes back")
-	s.do(run(`document.querySelector(".laid li:last-child .laid-name").click()`), s.press("To the offcut bin"), s.wait(fmt.Sprintf(`document.querySelectorAll("[data-board]").length === %d`, before)), s.saved())
+	s.do(s.click(`document.querySelector(".laid li:last-child .laid-name")`), s.press("To the offcut bin"), s.wait(fmt.Sprintf(`document.querySelectorAll("[data-board]").length === %d`, before)), s.saved())
 
 	// The search improves, is stopped, and keeps its best.
 	s.do(s.part("Search"), s.see("What you wish for"), s.field("Length", "170"), s.field("Width", "90"), s.field("At most", "8"), s.choose("Search for", "60"), s.press("Begin the search"), s.see("moves tried"), s.wait(`document.querySelector(".proposal") != null && document.querySelector(".proposed") != null`))
@@ -76,7 +76,7 @@ func TestLayOutByHandAndBySearch(t *testing.T) {
 
 	// One is moved by hand; then the cuts.
 	x := laid[float64](s, `l.boards.at(-1).board.placement.x`)
-	s.do(run(`document.querySelector(".drawing svg").focus()`), chromedp.KeyEvent(kb.ArrowLeft), s.saved())
+	s.do(focus(), chromedp.KeyEvent(kb.ArrowLeft), s.saved())
 	assert.InDelta(t, x-1, laid[float64](s, `l.boards.at(-1).board.placement.x`), 1e-6)
 	s.do(s.part("Cuts"), s.see("Cuts in order"), s.wait(`document.querySelectorAll(".slab-cuts li").length > 0`))
 	if dir := os.Getenv("LOOK"); dir != "" {
@@ -140,7 +140,7 @@ func TestASetIsSearchedAsOne(t *testing.T) {
 	piece := board[string](s, `b.piece`)
 	s.do(chromedp.Navigate(s.url+"/timber/"+piece+"/layout?part=search"), s.see("What you wish for"), s.wait(`document.querySelector(".drawing .slab-line") != null`))
 	set := ask[string](s, `[...document.querySelectorAll("option")].find((o) => o.value.startsWith("anew ")).value`)
-	s.do(s.choose("Wish for one more", set), s.see("Laid as one, as they nest"), run(`document.querySelector('[aria-label="Remove wish 1"]').click()`), s.wait(`document.querySelectorAll(".wish").length === 1`),
+	s.do(s.choose("Wish for one more", set), s.see("Laid as one, as they nest"), s.click(`document.querySelector('[aria-label="Remove wish 1"]')`), s.wait(`document.querySelectorAll(".wish").length === 1`),
 		s.press("Begin the search"), s.see("Done after"), s.press("Take it"), s.saved())
 	type place struct{ X, Y, Angle float64 }
 	at := laid[[]place](s, `l.boards.filter((b) => (b.board.mates ?? []).length > 0).map((b) => b.board.placement)`)
@@ -164,10 +164,10 @@ func TestATwinOnTheOtherLeaf(t *testing.T) {
 		return made.pieces[0];
 	})()`)
 	s.do(chromedp.Navigate(s.url+"/timber/"+leaf+"/layout"), s.see("Boards on it"), s.press("Lay a new board"), s.press("Lay its twin on"), s.see("goes where it goes"), s.saved())
-	s.do(run(`document.querySelector(".drawing svg").focus()`), chromedp.KeyEvent(kb.ArrowUp, chromedp.KeyModifiers(chromedp.ModifierShift)), s.saved())
+	s.do(focus(), chromedp.KeyEvent(kb.ArrowUp, chromedp.KeyModifiers(chromedp.ModifierShift)), s.saved())
 	y := laid[float64](s, `l.boards[0].board.placement.y`)
 	require.InDelta(t, 10, y, 0.1)
-	s.do(run(`document.querySelector('.flaw-card a[href$="/layout"]').click()`), s.wait(`document.querySelector("h1") && !location.pathname.includes("`+leaf+`")`), s.see("its twin"))
+	s.do(s.click(`document.querySelector('.flaw-card a[href$="/layout"]')`), s.wait(`document.querySelector("h1") && !location.pathname.includes("`+leaf+`")`), s.see("its twin"))
 	assert.InDelta(t, -y, laid[float64](s, `l.boards[0].board.placement.y`), 1e-6)
 	s.do(s.press("Let each go its own way"), s.see("Lay its twin on"), s.saved())
 	// Undone, it asks for its twin back, which has gone its own way.

@@ -62,7 +62,7 @@ func TestTheBenchAtThePhone(t *testing.T) {
 	card := `[data-card="cross-cut"]`
 	in := func(name string) Action {
 		find := fmt.Sprintf(`[...document.querySelector(%s).querySelectorAll("button")].find((b) => b.innerText.trim() === %s && !b.disabled)`, quote(card), quote(name))
-		return chromedp.Steps(s.wait(find+` !== undefined`), run(find+`.click()`))
+		return s.click(find)
 	}
 	state := func(want string) Action {
 		return s.wait(fmt.Sprintf(`document.querySelector(%s)?.dataset.state === %s`, quote(card), quote(want)))
@@ -111,7 +111,7 @@ func TestADoneBoardIsReadyToGive(t *testing.T) {
 		const bench = await (await fetch("/api/bench")).json();
 		const { course } = bench.boards.find((b) => b.course.name.startsWith("Ladder"));
 		for (const step of course.steps.filter((s) => s.state !== "done"))
-			await fetch("/api/boards/" + course.board + "/log", { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ step: step.key, event: "finish", minutes: 5 }) });
+			await fetch("/api/boards/" + course.subject.id + "/log", { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ step: step.key, event: "finish", minutes: 5 }) });
 	})()`, chromedp.EvalAwaitPromise), chromedp.Reload(), s.see("rest before food"))
 	s.clock.advance(4 * 24 * time.Hour)
 	s.do(chromedp.Reload(), s.see("Ready to give"), s.press("Ladder crew"), s.see("It is given away"), s.press("It is given away"), s.see("Not given after all"), s.press("Bench"), s.wait(`!document.body.innerText.includes("Ready to give")`), s.wait(`document.title === "Bench · Idle Timber"`))
@@ -182,7 +182,7 @@ func TestBadInputKeepsWhatWasTyped(t *testing.T) {
 	s.do(chromedp.KeyEvent(kb.Escape), s.wait(length+`.value === "380 mm"`), s.saved())
 
 	// Huge, but a length: the server names the field and what would be right.
-	s.do(s.field("Length", "9000"), s.see("give a length from 30 to 5000 mm"), s.press("Boards"), s.see("Your last change is not saved"), s.press("Stay"), s.wait(`document.querySelector(".modal") == null`),
+	s.do(s.field("Length", "9000"), s.see("Give a length from 30 mm to 5000 mm"), s.press("Boards"), s.see("Your last change is not saved"), s.press("Stay"), s.wait(`document.querySelector(".modal") == null`),
 		s.field("Length", "390"), s.saved(), s.press("Boards"), s.see("Choose wood for a board"))
 
 	// A name is needed; a station lies on the slab.
@@ -242,7 +242,7 @@ func TestInchesEverywhere(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	s.sheet("Ladder", "layout")
-	s.do(run(`document.querySelector(".drawing svg").focus()`), chromedp.KeyEvent("u"), s.wait(`document.querySelector('[name="board-length"]').value === '14 15/16"+'`),
+	s.do(focus(), chromedp.KeyEvent("u"), s.wait(`document.querySelector('[name="board-length"]').value === '14 15/16"+'`),
 		s.field("Length", `15 1/2`), s.wait(`document.querySelector(".dimension text").textContent === '15 1/2"'`), s.saved())
 	sheet := ask[string](s, `fetch("/api" + location.pathname).then((r) => r.json()).then((r) => String(r.board.design.length))`)
 	assert.Equal(t, "393.7", sheet, "files and the store keep millimetres")

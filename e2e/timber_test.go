@@ -69,7 +69,7 @@ func TestFromAPhotographToFlaws(t *testing.T) {
 
 	// A node of what was taken over is moved by keys.
 	x := slab[float64](s, `p.slab.outline[0].x`)
-	s.do(s.part("Edges"), s.wait(`document.querySelector(".drawing [data-grip]") != null`), run(`document.querySelector(".drawing svg").focus()`), chromedp.KeyEvent("]"), s.see("Node 1: from the butt"), chromedp.KeyEvent(kb.ArrowRight), s.saved())
+	s.do(s.part("Edges"), s.wait(`document.querySelector(".drawing [data-grip]") != null`), focus(), chromedp.KeyEvent("]"), s.see("Node 1: from the butt"), chromedp.KeyEvent(kb.ArrowRight), s.saved())
 	assert.InDelta(t, x+1, slab[float64](s, `p.slab.outline[0].x`), 1e-6)
 	assert.Empty(t, s.seen())
 }
@@ -128,7 +128,7 @@ func TestOffcutsComeBack(t *testing.T) {
 	s.do(s.part("Laid"), s.wait(`document.querySelectorAll(".leftovers li").length > 3`))
 	kept := ask[int](s, `document.querySelectorAll(".leftovers input:checked").length`)
 	require.Greater(t, kept, 1)
-	s.do(run(`document.querySelector(".leftovers input:checked").click()`), s.wait(fmt.Sprintf(`document.querySelectorAll(".leftovers input:checked").length === %d`, kept-1)),
+	s.do(s.click(`document.querySelector(".leftovers input:checked")`), s.wait(fmt.Sprintf(`document.querySelectorAll(".leftovers input:checked").length === %d`, kept-1)),
 		s.press("The boards are cut"), s.see("Cut up"), s.see("Weir plane, first slab, offcut 1"), s.press("Weir plane, first slab, offcut 1"), s.wait(`document.querySelector("h1").innerText.endsWith("offcut 1")`))
 	assert.Equal(t, "offcut", slab[string](s, `p.slab.stock`))
 	assert.Greater(t, slab[int](s, `p.slab.outline.length`), 6)

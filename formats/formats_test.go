@@ -11,6 +11,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-json-experiment/json"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -187,4 +188,16 @@ func TestSchemaKnowsTheJob(t *testing.T) {
 	for _, want := range []string{`"$ref":"#/$defs/`, "placement", "naturalEnds", "raise"} {
 		assert.Contains(t, string(data), want)
 	}
+}
+
+func TestEveryPropertyOfAJobIsDescribed(t *testing.T) {
+	defs := JobSchema()["$defs"].(map[string]*huma.Schema)
+	seen := 0
+	for name, def := range defs {
+		for property, s := range def.Properties {
+			assert.True(t, s.Description != "" || s.Ref != "", "%s.%s has no description", name, property)
+			seen++
+		}
+	}
+	assert.Greater(t, seen, 300)
 }

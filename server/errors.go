@@ -61,7 +61,7 @@ func answer(err error) error {
 		for i, p := range ps {
 			details[i] = &huma.ErrorDetail{Location: p.Field, Message: p.Wrong + "; " + p.Right}
 		}
-		return huma.Error422UnprocessableEntity("this cannot be reckoned with yet", details...)
+		return huma.Error422UnprocessableEntity("this is not right yet", details...)
 	case errors.Is(err, store.ErrNotFound):
 		return huma.Error404NotFound("there is no such thing in your workshop")
 	case store.Unkeepable(err):

@@ -111,7 +111,7 @@ func (s *Server) listVersions(ctx context.Context, in *idIn) (*struct{ Body []Ve
 	return out, answer(err)
 }
 
-// drawn reads a board and draws it where it lies. As is as of boardJob.
+// drawn reads a board and draws it where it lies. It takes what boardJob takes.
 func (s *Server) drawn(ctx context.Context, id string, as *reckon.Board) (store.Board, reckon.Scene, board.Shaped, error) {
 	b, j, err := s.boardJob(ctx, id, as)
 	if err != nil {

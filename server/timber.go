@@ -214,7 +214,7 @@ func (s *Server) divide(ctx context.Context, id string, version int, free bool, 
 	return out, nil
 }
 
-// check reports what in a slab cannot be reckoned with in the workshop.
+// check reports what in a slab is out of range or unknown in the workshop.
 func (s *Server) check(ctx context.Context, v slab.Slab) error {
 	at, _, err := s.Store.Shop(ctx, account(ctx).Workshop)
 	if err != nil {

@@ -56,25 +56,41 @@ func (e End) check(field string) (ps craft.Problems) {
 	return ps
 }
 
-// Design is a board as it is wanted.
+// Design is a board as it is wanted: its outline, and all that is cut into it. It
+// says nothing of where the board lies on its wood, nor of what fills a void.
+//
+// All lengths are in mm in the board's own frame, seen from its show face: the
+// origin in the middle of length and width, x toward the handle end, y to the
+// left. Angles are in degrees anticlockwise.
+//
+//	            left side
+//	        +--------------------+          y
+//	        |      recess        |          |
+//	far end |       ( )     o----|-- handle +-- x
+//	        |                    |    end
+//	        +--------------------+
+//	            right side     |setback|
+//
+// What does not fit is clamped when the board is drawn, by [Draw]; the
+// grips of [Shaped.Grips] stand where it is drawn.
 type Design struct {
-	Shape      Shape   `json:"shape" enum:"rectangle,oval,circle,square,paddle,teardrop,blade,heart,half moon,plank,free"`
-	Length     float64 `json:"length" mm:"30,5000"`
+	Shape      Shape   `json:"shape" enum:"rectangle,oval,circle,square,paddle,teardrop,blade,heart,half moon,plank,free" doc:"What it is outlined by"`
+	Length     float64 `json:"length" mm:"30,5000" doc:"Along the board, mm"`
 	Width      float64 `json:"width" mm:"20,3000" doc:"Over all; of a plank, between its straight sides"`
 	Thickness  float64 `json:"thickness" mm:"0,200" doc:"Wanted final thickness, 0 for all there is"`
 	Corner     float64 `json:"corner" mm:"0,2000" doc:"Radius of the corners"`
 	Neck       float64 `json:"neck" mm:"10,3000,when" doc:"Width of a paddle's neck"`
 	NeckLength float64 `json:"neckLength" mm:"20,5000,when" doc:"From the shoulder to the end"`
-	Shoulder   float64 `json:"shoulder" mm:"0,1000,when" doc:"Radius of the hollow at the shoulder"`
+	Shoulder   float64 `json:"shoulder" mm:"0,1000,when" doc:"Radius of the inside curve at the shoulder"`
 	KeepLeft   bool    `json:"keepLeft" doc:"A plank keeps its left natural edge"`
-	KeepRight  bool    `json:"keepRight"`
-	Handle     Handle  `json:"handle"`
-	Edge       Edge    `json:"edge"`
+	KeepRight  bool    `json:"keepRight" doc:"Of a plank: its right side follows the natural edge"`
+	Handle     Handle  `json:"handle" doc:"The first handle"`
+	Edge       Edge    `json:"edge" doc:"The profile all round"`
 
 	Tip       float64 `json:"tip,omitempty" mm:"0,1000" doc:"Radius of a paddle's end, 0 for a full round; of the point of a teardrop or heart"`
 	Angle     float64 `json:"angle,omitempty" range:"-60,60,when" doc:"Of a blade's end, from square, degrees"`
 	FarEnd    End     `json:"farEnd,omitzero" doc:"A plank's end far from the handle"`
-	HandleEnd End     `json:"handleEnd,omitzero"`
+	HandleEnd End     `json:"handleEnd,omitzero" doc:"Of a plank, its end at the handle"`
 	Inset     float64 `json:"inset,omitempty" mm:"0,500" doc:"A plank follows its natural edges so far inside them"`
 	Nodes     []Node  `json:"nodes,omitempty" doc:"Of a free outline"`
 	Half      bool    `json:"half,omitempty" doc:"The nodes are half a template, from one end of the centre line to the other; the other half mirrors them"`
@@ -83,7 +99,7 @@ type Design struct {
 	WideUnder bool     `json:"wideUnder,omitempty" doc:"The under face is the wider one, and the outline is its"`
 	More      []Handle `json:"more,omitempty" doc:"Handles besides the first"`
 	Edges     []EdgeAt `json:"edges,omitempty" doc:"Edges that differ from the one all round, later ones over earlier"`
-	Recesses  []Recess `json:"recesses,omitempty"`
+	Recesses  []Recess `json:"recesses,omitempty" doc:"What is sunk into its faces"`
 	AsCut     []Node   `json:"asCut,omitempty" doc:"The outline as it was cut; everything reckons on from it"`
 }
 
@@ -269,7 +285,7 @@ func plank(d Design, usable geom.Ring) *canvas.Path {
 }
 
 // Ends are from where to where a plank's ends run across it, before they are
-// shaped, mm: the handle end, then the far end. Usable is as of Draw.
+// shaped, mm: the handle end, then the far end; usable is the ring that Draw takes.
 func (d Design) Ends(usable geom.Ring) (ends [2][2]float64) {
 	if d.Inset > 0 {
 		usable = usable.Shrunk(d.Inset)
@@ -544,10 +560,10 @@ func (s Shaped) Servings(use string, rules rule.Set) craft.Figure {
 
 // Size is a length and width in mm that a use and a number of people ask for.
 type Size struct {
-	Length  float64      `json:"length"`
-	Width   float64      `json:"width"`
+	Length  float64      `json:"length" doc:"mm"`
+	Width   float64      `json:"width" doc:"mm"`
 	Working craft.Figure `json:"working" doc:"The area that it follows from"`
-	Patch   craft.Patch  `json:"patch"`
+	Patch   craft.Patch  `json:"patch" doc:"Gives the board this size"`
 }
 
 // SizeFor is a size, rounded up to 5 mm, whose face short of the handle serves

@@ -34,7 +34,7 @@ func (c Conditions) Same(o Conditions) bool {
 	})
 }
 
-// Void is a hollow that the wood has by nature.
+// Void is a hole that the wood has by nature.
 type Void struct {
 	Flaw   string // the flaw's id
 	Name   string
@@ -78,9 +78,9 @@ func CheckShape(s Shaped, c Conditions) []craft.Verdict {
 	out := fingers(s, c)
 	out = append(out, bits(s, c)...)
 	out = append(out, entryVerdicts(s, c)...)
-	hollows := s.hollows(widest)
-	out = append(out, corners(s, c, hollows)...)
-	out = append(out, profiles(s, c, hollows)...)
+	curves := s.insideCurves(widest)
+	out = append(out, corners(s, c, curves)...)
+	out = append(out, profiles(s, c, curves)...)
 	out = append(out, recesses(s, c)...)
 	out = append(out, reach(s, c)...)
 	return append(out, balance(s, c)...)

@@ -13,7 +13,7 @@ import (
 
 // Edge is the profile that is run along an edge.
 type Edge struct {
-	Kind  string  `json:"kind" enum:"none,eased,round-over,chamfer,bevel"`
+	Kind  string  `json:"kind" enum:"none,eased,round-over,chamfer,bevel" doc:"Profile"`
 	Size  float64 `json:"size" mm:"0,50" doc:"Radius, or the leg down the edge"`
 	Angle float64 `json:"angle,omitempty" range:"0,85" doc:"Of a chamfer or bevel, from the face, degrees; 0 for 45"`
 	Face  string  `json:"face,omitempty" enum:",show,under" doc:"Left out for both"`
@@ -21,7 +21,7 @@ type Edge struct {
 
 // EdgeAt is the profile of one stretch of the outline.
 type EdgeAt struct {
-	Where string `json:"where" enum:"left,right,handle end,far end,holes"`
+	Where string `json:"where" enum:"left,right,handle end,far end,holes" doc:"The side or the holes that it runs along"`
 	Edge
 }
 
@@ -121,7 +121,7 @@ const bullnose = 0.25
 
 // profiles judges every edge that is run: a verdict for all round, and one for
 // each side that differs and comes out worse.
-func profiles(s Shaped, c Conditions, hollows []geom.Hollow) (out []craft.Verdict) {
+func profiles(s Shaped, c Conditions, curves []geom.InsideCurve) (out []craft.Verdict) {
 	seen := map[[2]Edge]bool{}
 	sides := map[string]bool{}
 	for i := range s.Outline {
@@ -138,7 +138,7 @@ func profiles(s Shaped, c Conditions, hollows []geom.Hollow) (out []craft.Verdic
 		seen[pair] = true
 		out = append(out, flatLeft(s, c, side, show, under))
 	}
-	if v, ok := bearing(s, c, hollows); ok {
+	if v, ok := bearing(s, c, curves); ok {
 		out = append(out, v)
 	}
 	return out
@@ -181,8 +181,8 @@ func flatLeft(s Shaped, c Conditions, side string, show, under Edge) craft.Verdi
 	return v
 }
 
-// bearing judges whether the bearing of the edge's bit gets into every hollow.
-func bearing(s Shaped, c Conditions, hollows []geom.Hollow) (craft.Verdict, bool) {
+// bearing judges whether the bearing of the edge's bit gets into every inside curve.
+func bearing(s Shaped, c Conditions, curves []geom.InsideCurve) (craft.Verdict, bool) {
 	var kind string
 	for _, side := range Sides {
 		if e := s.Design.EdgeAt(side, false); e.Depth() > 0 && e.Kind != "eased" {
@@ -195,19 +195,19 @@ func bearing(s Shaped, c Conditions, hollows []geom.Hollow) (craft.Verdict, bool
 			bit = b
 		}
 	}
-	if bit.Kind == "" || len(hollows) == 0 || hollows[0].Radius > bit.Bearing/2+1 {
+	if bit.Kind == "" || len(curves) == 0 || curves[0].Radius > bit.Bearing/2+1 {
 		return craft.Verdict{}, false
 	}
-	h := hollows[0]
+	h := curves[0]
 	v := craft.Verdict{
 		Check: "bearing", Stage: craft.Shape, Level: craft.Under(h.Radius, bit.Bearing/2-0.2, 0), AtLeast: true, Limit: bit.Bearing / 2,
-		Finding: fmt.Sprintf("The bearing of the %s bit follows every hollow", kind), Reason: "A bearing that is larger than a hollow rides over it and leaves the edge unshaped there: finish it by hand, or open the hollow.",
-		Figure: craft.Figure{Key: "edge.bearing", Stage: craft.Shape, Label: "Tightest hollow that is run", Value: h.Radius, Unit: craft.MM, Formula: "least radius of the outline where it bends inward, against half the bearing's diameter",
+		Finding: fmt.Sprintf("The bearing of the %s bit follows every inside curve", kind), Reason: "A bearing that is larger than an inside curve rides over it and leaves the edge unshaped there: finish it by hand, or open the hollow.",
+		Figure: craft.Figure{Key: "edge.bearing", Stage: craft.Shape, Label: "Tightest inside curve that is run", Value: h.Radius, Unit: craft.MM, Formula: "least radius of the outline where it bends inward, against half the bearing's diameter",
 			Terms: []craft.Term{{Name: "bearing's diameter", Value: bit.Bearing, Unit: craft.MM}}, Source: "the shop's router bits"},
 		Mark: around(h.At),
 	}
 	if v.Level != craft.Good {
-		v.Level, v.Finding = craft.Mind, "The bearing does not get into the tightest hollow"
+		v.Level, v.Finding = craft.Mind, "The bearing does not get into the tightest inside curve"
 	}
 	return v, true
 }

@@ -78,7 +78,7 @@ type gripper struct {
 	out    []Grip
 }
 
-// Grips lists the grips of a board as it is drawn; usable is as of Draw.
+// Grips lists the grips of a board as it is drawn; usable is the ring that Draw takes.
 func (s Shaped) Grips(usable geom.Ring) []Grip {
 	g := &gripper{Shaped: s, usable: usable, out: []Grip{}}
 	g.part = outlinePart
@@ -229,11 +229,11 @@ func (g *gripper) paddle() {
 	d := g.Design
 	x, y, n := d.Length/2, d.Width/2, min(d.Neck, d.Width)/2
 	shoulder := x - d.NeckLength
-	hollowMost := min(y-n, d.NeckLength/2)
-	hollow := min(max(d.Shoulder, 0), hollowMost)
+	coveMost := min(y-n, d.NeckLength/2)
+	cove := min(max(d.Shoulder, 0), coveMost)
 	cornerMost := min(y, (shoulder+x)/2)
 	corner := min(max(d.Corner, 0), cornerMost)
-	tipMost := min(n, d.NeckLength-hollow)
+	tipMost := min(n, d.NeckLength-cove)
 	tip := tipMost
 	if d.Tip > 0 {
 		tip = min(tip, d.Tip)
@@ -244,8 +244,8 @@ func (g *gripper) paddle() {
 	g.add("neck", "Neck", geom.Point{X: x - d.NeckLength/2, Y: n}, g.along("/neck", 2*n, 0, 0.5, "neck").upTo(d.Width))
 	g.add("neckLength", "Neck's length", geom.Point{X: shoulder, Y: (n + y) / 2},
 		g.along("/neckLength", d.NeckLength, -1, 0, "neckLength").upTo(d.Length-20))
-	g.add("shoulder", "Shoulder", geom.Point{X: shoulder + hollow, Y: -n},
-		g.along("/shoulder", hollow, 1, 0, "shoulder").upTo(hollowMost))
+	g.add("shoulder", "Shoulder", geom.Point{X: shoulder + cove, Y: -n},
+		g.along("/shoulder", cove, 1, 0, "shoulder").upTo(coveMost))
 	round := g.along("/tip", tip, -1, 0, "tip").from(halfMM).upTo(tipMost)
 	full := 0.0
 	round.MostAs = &full

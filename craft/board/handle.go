@@ -13,7 +13,7 @@ import (
 
 // Handle is what the hand takes hold of.
 type Handle struct {
-	Kind     string  `json:"kind" enum:"none,hole,slot,heart,drop,crescent,own,notch,bevel,cord"`
+	Kind     string  `json:"kind" enum:"none,hole,slot,heart,drop,crescent,own,notch,bevel,cord" doc:"What the hand finds"`
 	Diameter float64 `json:"diameter" mm:"3,400,when" doc:"Of a hole; width of a slot or of a shaped hole; depth of a notch"`
 	Length   float64 `json:"length" mm:"5,1000,when" doc:"Over all, of a slot, a shaped hole or a notch"`
 	Setback  float64 `json:"setback" mm:"2,5000,when" doc:"From the end to the centre"`

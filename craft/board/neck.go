@@ -25,12 +25,12 @@ func NeckStress(jerk, w, t float64, masses, arms []float64) float64 {
 const held = 25
 
 // section is a cut across the neck: its stress in MPa, where it lies, how wide
-// it is, how much of that hollows take, and what bends it.
+// it is, how much of that pockets take, and what bends it.
 type section struct{ stress, x, w, lost, mass, arm, loadArm float64 }
 
-// hollow is what weakens a section without reaching the outline, or without
+// pocket is what weakens a section without reaching the outline, or without
 // going through.
-type hollow struct {
+type pocket struct {
 	ring, inner geom.Ring
 	box         geom.Bounds
 	deep        float64 // mm
@@ -38,11 +38,11 @@ type hollow struct {
 
 // sunken lists what is sunk into the board: recesses, slots and the voids that
 // nothing fills which bears a load.
-func (s Shaped) sunken(voids []Void) []hollow {
-	var out []hollow
+func (s Shaped) sunken(voids []Void) []pocket {
+	var out []pocket
 	add := func(ring, inner geom.Ring, deep float64) {
 		if len(ring) > 2 {
-			out = append(out, hollow{ring, inner, ring.Bounds(), deep})
+			out = append(out, pocket{ring, inner, ring.Bounds(), deep})
 		}
 	}
 	for _, c := range s.Cavities {
@@ -60,11 +60,11 @@ func (s Shaped) sunken(voids []Void) []hollow {
 }
 
 // lost is how much width of full thickness t a section along a line in the wood
-// loses to hollows, mm: what is left below a hollow of depth d resists bending
+// loses to pockets, mm: what is left below a pocket of depth d resists bending
 // as (t − d)² to t².
-func lost(line []geom.Point, hollows []hollow, t float64) (sum float64) {
+func lost(line []geom.Point, pockets []pocket, t float64) (sum float64) {
 	box := geom.Ring(line).Bounds()
-	for _, h := range hollows {
+	for _, h := range pockets {
 		if h.box.Apart(box) > 0 {
 			continue
 		}
@@ -73,7 +73,7 @@ func lost(line []geom.Point, hollows []hollow, t float64) (sum float64) {
 	return sum
 }
 
-// lostTo is lost for so many mm that are hollow.
+// lostTo is lost for so many mm that are pocket.
 func lostTo(long, deep, t float64) float64 {
 	left := 1 - min(deep, t)/t
 	return long * (1 - left*left)
@@ -104,7 +104,7 @@ func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
 		hand = min(hand, (h.Bounds().MinX+h.Bounds().MaxX)/2)
 	}
 	middle := (box.MinX + start) / 2
-	hollows := s.sunken(c.Voids)
+	pockets := s.sunken(c.Voids)
 	load, jerk := c.Rules.Get(rule.HandLoad), c.Rules.Get(rule.Jerk)
 	var area, moment float64 // of the board in slices, a slice of denser wood counting for more
 	density := stock.Density(c.Wood.Over(s.Outline))
@@ -118,7 +118,7 @@ func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
 		}
 		mass := area * c.Thickness * density * 1e-9
 		arm, loadArm := sl.mid-moment/area, sl.mid-middle
-		gone := min(s.lostIn(sl, hollows, c.Thickness), w-0.5)
+		gone := min(s.lostIn(sl, pockets, c.Thickness), w-0.5)
 		if stress := NeckStress(jerk, w-gone, c.Thickness, []float64{mass, load}, []float64{arm, loadArm}); stress > worst.stress {
 			worst = section{stress, sl.mid, w, gone, mass, arm, loadArm}
 		}
@@ -126,16 +126,16 @@ func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
 	return worst, worst.w > 0
 }
 
-// lostIn is what hollows take of the weakest section in a slice of the board.
-func (s Shaped) lostIn(sl strip, hollows []hollow, t float64) (sum float64) {
+// lostIn is what voids and recesses take of the weakest section in a slice of the board.
+func (s Shaped) lostIn(sl strip, pockets []pocket, t float64) (sum float64) {
 	from, to := sl.mid-sl.size/2, sl.mid+sl.size/2
-	for i, h := range hollows {
+	for i, h := range pockets {
 		if h.box.MaxX < from || h.box.MinX > to {
 			continue
 		}
 		x := (max(from, h.box.MinX) + min(to, h.box.MaxX)) / 2 // one narrower than the slice is met in its middle
 		for _, wood := range geom.Within([]geom.Point{{X: x, Y: h.box.MinY - 1}, {X: x, Y: h.box.MaxY + 1}}, s.Outline) {
-			sum += lost(wood, hollows[i:i+1], t)
+			sum += lost(wood, pockets[i:i+1], t)
 		}
 	}
 	return sum
@@ -149,16 +149,16 @@ func neckVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 		out = append(out, neck(s, c, worst))
 	}
 	start := s.HandleStart()
-	hollows := s.sunken(c.Voids)
+	pockets := s.sunken(c.Voids)
 	for _, h := range s.Holes {
-		hollows = append(hollows, hollow{ring: h, box: h.Bounds(), deep: c.Thickness})
+		pockets = append(pockets, pocket{ring: h, box: h.Bounds(), deep: c.Thickness})
 	}
 	for _, w := range s.Outline.Waists(max(4, s.Outline.Perimeter()/150)) {
 		mid := w.A.Lerp(w.B, 0.5)
 		if ok && (mid.X > start-w.Width/2 || math.Abs(mid.X-worst.x) < w.Width) {
 			continue // the handle's own
 		}
-		if v := waist(s, c, w, hollows); v.Figure.Value > thoughtful*v.Limit {
+		if v := waist(s, c, w, pockets); v.Figure.Value > thoughtful*v.Limit {
 			out = append(out, v)
 		}
 		if len(out) > 4 {
@@ -169,7 +169,7 @@ func neckVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 		if void.Filled || len(void.ring()) < 3 {
 			continue
 		}
-		if v, found := weakest(s, c, void, hollows); found {
+		if v, found := weakest(s, c, void, pockets); found {
 			out = append(out, v)
 		}
 	}
@@ -178,10 +178,10 @@ func neckVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 
 // weakest judges the line through a void along which the board breaks most
 // easily; found is false where none is worth a thought.
-func weakest(s Shaped, c Conditions, void Void, hollows []hollow) (worst craft.Verdict, found bool) {
-	const ways, slight = 12, 0.2 // directions looked along; the share of a section that may be hollow without a thought
+func weakest(s Shaped, c Conditions, void Void, pockets []pocket) (worst craft.Verdict, found bool) {
+	const ways, slight = 12, 0.2 // directions looked along; the share of a section that may be pocket without a thought
 	ring, box := void.ring(), s.Outline.Bounds()
-	own := []hollow{{ring: ring, box: ring.Bounds(), deep: void.Depth}}
+	own := []pocket{{ring: ring, box: ring.Bounds(), deep: void.Depth}}
 	mid := nearestIn(ring, ring.Centroid())
 	if !s.Outline.Contains(mid) {
 		return worst, false
@@ -202,11 +202,11 @@ func weakest(s Shaped, c Conditions, void Void, hollows []hollow) (worst craft.V
 		for _, wood := range geom.Within(line, s.Outline) {
 			a, b := wood[0], wood[len(wood)-1]
 			width := b.Sub(a).Len()
-			if !slices.Contains(wood, mid) || lost(wood, hollows, c.Thickness) < slight*width {
+			if !slices.Contains(wood, mid) || lost(wood, pockets, c.Thickness) < slight*width {
 				continue
 			}
 			small, large := s.Outline.Parted(a, b)
-			if v := waist(s, c, geom.Waist{A: a, B: b, Width: width, Small: small, Large: large}, hollows); v.Figure.Value > share*v.Limit {
+			if v := waist(s, c, geom.Waist{A: a, B: b, Width: width, Small: small, Large: large}, pockets); v.Figure.Value > share*v.Limit {
 				worst, share, found = v, v.Figure.Value/v.Limit, true
 			}
 		}
@@ -247,10 +247,10 @@ const hollowsTake = "of it recesses, slots and open voids take"
 
 // waist judges a place where the outline draws in, as if the smaller part were
 // held and the larger, loaded, hung from it.
-func waist(s Shaped, c Conditions, w geom.Waist, hollows []hollow) craft.Verdict {
+func waist(s Shaped, c Conditions, w geom.Waist, pockets []pocket) craft.Verdict {
 	load, jerk := c.Rules.Get(rule.HandLoad), c.Rules.Get(rule.Jerk)
 	across := w.B.Sub(w.A)
-	gone := min(lost([]geom.Point{w.A, w.B}, hollows, c.Thickness), w.Width-0.5)
+	gone := min(lost([]geom.Point{w.A, w.B}, pockets, c.Thickness), w.Width-0.5)
 	normal := geom.Point{X: -across.Y, Y: across.X}.Scale(1 / max(across.Len(), 1e-9))
 	off := w.Large.Centroid().Sub(w.A)
 	arm := math.Abs(off.X*normal.X + off.Y*normal.Y)
@@ -266,7 +266,7 @@ func waist(s Shaped, c Conditions, w geom.Waist, hollows []hollow) craft.Verdict
 		Mark:    &craft.Mark{AX: w.A.X, AY: w.A.Y, BX: w.B.X, BY: w.B.Y},
 		Figure: craft.Figure{
 			Key: "waist.stress", Stage: craft.Layout, Label: "Stress where it draws in", Value: stress, Unit: craft.MPa,
-			Formula: "jerk · g · (larger part + load) · its arm ÷ ((w − what hollows take) · t² / 6), against a quarter of the strength at the grain's angle",
+			Formula: "jerk · g · (larger part + load) · its arm ÷ ((w − what voids and recesses take) · t² / 6), against a quarter of the strength at the grain's angle",
 			Terms: []craft.Term{{Name: "jerk", Value: jerk}, {Name: "larger part", Value: mass, Unit: craft.KG}, {Name: "load", Value: load, Unit: craft.KG}, {Name: "arm", Value: arm, Unit: craft.MM},
 				{Name: "width w", Value: w.Width, Unit: craft.MM}, {Name: hollowsTake, Value: gone, Unit: craft.MM}, {Name: "thickness t", Value: c.Thickness, Unit: craft.MM}, {Name: "grain to the pull", Value: angle, Unit: craft.Degree}, {Name: "allowed", Value: limit, Unit: craft.MPa}},
 			Source: "bending of a cantilever; Hankinson 1921; Wood Handbook", Rule: true,
@@ -286,7 +286,7 @@ func neck(s Shaped, c Conditions, worst section) craft.Verdict {
 		Mark:    &craft.Mark{AX: worst.x, AY: from, BX: worst.x, BY: to},
 		Figure: craft.Figure{
 			Key: "neck.stress", Stage: craft.Layout, Label: "Stress in the neck", Value: worst.stress, Unit: craft.MPa,
-			Formula: "jerk · g · (board · its arm + load · its arm) ÷ ((w − what hollows take) · t² / 6), at the worst section, against a quarter of the strength at the grain's angle",
+			Formula: "jerk · g · (board · its arm + load · its arm) ÷ ((w − what voids and recesses take) · t² / 6), at the worst section, against a quarter of the strength at the grain's angle",
 			Terms: []craft.Term{
 				{Name: "jerk", Value: c.Rules.Get(rule.Jerk)}, {Name: "board beyond the section", Value: worst.mass, Unit: craft.KG}, {Name: "its arm", Value: worst.arm, Unit: craft.MM},
 				{Name: "load", Value: c.Rules.Get(rule.HandLoad), Unit: craft.KG}, {Name: "its arm", Value: worst.loadArm, Unit: craft.MM},

@@ -15,8 +15,8 @@ import (
 // is straight between straight nodes; it bends through smooth ones, and a curve
 // ends at a corner.
 type Node struct {
-	X     float64 `json:"x" mm:"-5000,5000"`
-	Y     float64 `json:"y" mm:"-5000,5000"`
+	X     float64 `json:"x" mm:"-5000,5000" doc:"Along the board from its middle, mm"`
+	Y     float64 `json:"y" mm:"-5000,5000" doc:"To the left of its middle, mm"`
 	Kind  string  `json:"kind,omitempty" enum:",straight,smooth,corner" doc:"Left out for straight"`
 	Round float64 `json:"round,omitempty" mm:"0,5000" doc:"Radius that rounds a corner between straight lines: half of a round thing that is traced"`
 	Cut   float64 `json:"cut,omitempty" mm:"0,5000" doc:"A corner between straight lines cut off, by so much of each"`

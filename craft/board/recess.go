@@ -15,11 +15,11 @@ import (
 // floor slopes so that it drains, a juice groove at an offset from the outline,
 // or a sunken ring.
 type Recess struct {
-	Kind   string  `json:"kind" enum:"well,bowl,slope,groove,ring"`
+	Kind   string  `json:"kind" enum:"well,bowl,slope,groove,ring" doc:"What is sunk"`
 	X      float64 `json:"x" mm:"-2500,2500" doc:"Of its middle, from the board's centre"`
-	Y      float64 `json:"y" mm:"-2500,2500"`
+	Y      float64 `json:"y" mm:"-2500,2500" doc:"Of its middle, to the left of the board's, mm"`
 	Length float64 `json:"length,omitempty" mm:"5,3000,when" doc:"Along the board; of a ring its outer diameter"`
-	Width  float64 `json:"width,omitempty" mm:"5,3000,when"`
+	Width  float64 `json:"width,omitempty" mm:"5,3000,when" doc:"Across the board, mm"`
 	Depth  float64 `json:"depth" mm:"0.5,100" doc:"Of a sloped floor, at its shallow side"`
 	Deep   float64 `json:"deep,omitempty" mm:"0,100,when" doc:"Of a sloped floor, at its deep side"`
 	Toward string  `json:"toward,omitempty" enum:",left,right,handle end,far end" doc:"The side that a sloped floor drains to"`
@@ -576,15 +576,15 @@ func volumeFigure(c Cavity, name string) craft.Figure {
 
 // RecessWork is what it takes to sink one recess with a router, mm.
 type RecessWork struct {
-	Name    string         `json:"name"`
+	Name    string         `json:"name" doc:"Which recess"`
 	Bit     float64        `json:"bit" doc:"Diameter of the bit, mm; 0 when none in the shop fits"`
-	Passes  int            `json:"passes"`
+	Passes  int            `json:"passes" doc:"Of the router"`
 	Fence   float64        `json:"fence" doc:"From the rim to the fence that the base runs along, mm"`
 	Bush    float64        `json:"bush" doc:"Diameter of the guide bush, 0 without one"`
 	Offset  float64        `json:"offset" doc:"By how much the template stands outside the rim, mm"`
 	Volume  float64        `json:"volume" doc:"Of all that are alike, ml"`
 	Floor   float64        `json:"floor" doc:"mm"`
-	Figures []craft.Figure `json:"figures"`
+	Figures []craft.Figure `json:"figures" doc:"What it comes to"`
 }
 
 // Work lists what each recess takes.

@@ -10,10 +10,10 @@ import (
 // Section is a cut through a board, drawn true: across it, u runs to the left;
 // along it, toward the handle. The show face lies at 0, the under face at −t.
 type Section struct {
-	Along bool       `json:"along"`
+	Along bool       `json:"along" doc:"It lies along the board; otherwise across"`
 	At    float64    `json:"at" doc:"Where it is cut: x of a cross section, y of a long one"`
 	Path  string     `json:"path" doc:"SVG path data in u and height, mm"`
-	Box   [4]float64 `json:"box"`
+	Box   [4]float64 `json:"box" doc:"Around what is drawn: least x, least y, most x, most y, mm"`
 }
 
 // Sections are the cross section where the board is widest, and the long one

@@ -9,13 +9,13 @@ import (
 // Slot is a straight cut across a face for a fitting, with its depth at both
 // ends, mm.
 type Slot struct {
-	A      geom.Point `json:"a"`
-	B      geom.Point `json:"b"`
-	DepthA float64    `json:"depthA"`
-	DepthB float64    `json:"depthB"`
-	Width  float64    `json:"width"`
-	Under  bool       `json:"under"`
-	Name   string     `json:"name"`
+	A      geom.Point `json:"a" doc:"One end, in the board's frame"`
+	B      geom.Point `json:"b" doc:"The other end, in the board's frame"`
+	DepthA float64    `json:"depthA" doc:"At the first end, mm"`
+	DepthB float64    `json:"depthB" doc:"At the second end, mm"`
+	Width  float64    `json:"width" doc:"mm"`
+	Under  bool       `json:"under" doc:"Sunk into the under face"`
+	Name   string     `json:"name" doc:"What it is for"`
 }
 
 // Ring is the slot's place on its face.

@@ -29,18 +29,18 @@ func bitFor(r tool.Router, recess Recess) float64 {
 // radius of 25 comes out within a hundredth then.
 const bendFine = 0.001
 
-// hollows are the inward bends of the outline that are sawn, tighter than most.
-func (s Shaped) hollows(most float64) []geom.Hollow {
+// insideCurves are the inward bends of the outline that are sawn, tighter than most.
+func (s Shaped) insideCurves(most float64) []geom.InsideCurve {
 	fine := geom.Largest(geom.Flatten(s.Path, bendFine))
 	if fine.SignedArea() < 0 {
 		slices.Reverse(fine)
 	}
-	out := fine.Hollows(most)
+	out := fine.InsideCurves(most)
 	if s.Design.Shape != Plank {
 		return out
 	}
 	index := s.Outline
-	return slices.DeleteFunc(out, func(h geom.Hollow) bool { // what grew so is not sawn
+	return slices.DeleteFunc(out, func(h geom.InsideCurve) bool { // what grew so is not sawn
 		for i := range index {
 			a, b := index.Edge(i)
 			if s.natural(a, b) && h.At.Sub(a).Len()+h.At.Sub(b).Len() < b.Sub(a).Len()+1 {
@@ -55,8 +55,8 @@ func (s Shaped) hollows(most float64) []geom.Hollow {
 const widest = 150
 
 // corners judges whether what bends inward can be cut with what the shop owns.
-func corners(s Shaped, c Conditions, hollows []geom.Hollow) []craft.Verdict {
-	if len(c.Tools.Blades) == 0 || len(hollows) == 0 {
+func corners(s Shaped, c Conditions, curves []geom.InsideCurve) []craft.Verdict {
+	if len(c.Tools.Blades) == 0 || len(curves) == 0 {
 		return nil
 	}
 	tightest := slices.MinFunc(c.Tools.Blades, func(a, b tool.Blade) int {
@@ -72,7 +72,7 @@ func corners(s Shaped, c Conditions, hollows []geom.Hollow) []craft.Verdict {
 		}
 	}
 	var out []craft.Verdict
-	for i, h := range hollows {
+	for i, h := range curves {
 		level := craft.Good
 		if h.Radius < tightest.Radius*0.97 { // within what is measured
 			level = craft.Mind
@@ -85,32 +85,32 @@ func corners(s Shaped, c Conditions, hollows []geom.Hollow) []craft.Verdict {
 		}
 		v := craft.Verdict{
 			Check: "inside-corner", Stage: craft.Shape, Level: level, AtLeast: true, Limit: tightest.Radius,
-			Finding: "Every hollow can be sawn",
+			Finding: "Every inside curve can be sawn",
 			Reason:  "A blade that cannot turn as tight as the line burns, wanders or binds. Way round: overlapping drilled holes and a file.",
-			Figure: craft.Figure{Key: "shoulder.radius", Stage: craft.Shape, Label: "Tightest hollow", Value: math.Round(h.Radius*10) / 10, Unit: craft.MM,
+			Figure: craft.Figure{Key: "shoulder.radius", Stage: craft.Shape, Label: "Tightest inside curve", Value: math.Round(h.Radius*10) / 10, Unit: craft.MM,
 				Formula: "least radius of the outline where it bends inward, against the tightest turn of the blades owned", Terms: []craft.Term{{Name: tightest.Name, Value: tightest.Radius, Unit: craft.MM}}, Source: "least radius by blade width", Rule: true},
 			Mark: around(h.At),
 		}
 		if i > 0 {
-			v.Subject = fmt.Sprintf("hollow %d", i+1)
+			v.Subject = fmt.Sprintf("inside curve %d", i+1)
 		}
 		if drum > 0 {
 			v.Figure.Terms = append(v.Figure.Terms, craft.Term{Name: "smallest drum", Value: drum, Unit: craft.MM})
 		}
 		if level != craft.Good {
-			v.Finding = "No blade in the shop turns as tight as this hollow"
+			v.Finding = "No blade in the shop turns as tight as this inside curve"
 			if drum > 0 && drum <= h.Radius {
-				v.Reason += " A drum that fits the hollow sands it to the line."
+				v.Reason += " A drum that fits the curve sands it to the line."
 			}
-			v.Remedies = s.openHollow(tightest.Radius)
+			v.Remedies = s.openCurve(tightest.Radius)
 		}
 		out = append(out, v)
 	}
 	return out
 }
 
-// openHollow widens the hollows of a shape that has a dimension for them.
-func (s Shaped) openHollow(to float64) []craft.Remedy {
+// openCurve widens the curves of a shape that has a dimension for them.
+func (s Shaped) openCurve(to float64) []craft.Remedy {
 	d := s.Design
 	switch {
 	case len(d.AsCut) > 0:
@@ -146,15 +146,15 @@ func (s Shaped) openHollow(to float64) []craft.Remedy {
 
 // Entry is where an inner cut is begun: a hole bored inside the waste.
 type Entry struct {
-	Name     string     `json:"name"`
-	At       geom.Point `json:"at"`
+	Name     string     `json:"name" doc:"What it begins, such as the handle's slot"`
+	At       geom.Point `json:"at" doc:"Centre of the hole, in the board's frame"`
 	Diameter float64    `json:"diameter" doc:"mm; 0 when no bit owned fits"`
 	Second   *Second    `json:"second,omitempty" doc:"Of a slot: the hole at its other end"`
 }
 
 // Second is the other of two bored holes, and the straight cut between them.
 type Second struct {
-	At geom.Point `json:"at"`
+	At geom.Point `json:"at" doc:"Centre of the hole, in the board's frame"`
 }
 
 // rim is how far an entry hole keeps from the line, mm.
@@ -224,7 +224,7 @@ func entryVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 // which it is best cut.
 type Stretch struct {
 	Path  string  `json:"path" doc:"SVG path data in the board's frame"`
-	Grain string  `json:"grain" enum:"end,with,against"`
+	Grain string  `json:"grain" enum:"end,with,against" doc:"How the bit meets the grain along it"`
 	Mm    float64 `json:"mm" doc:"Its length"`
 }
 

@@ -11,8 +11,8 @@ import (
 
 // Caution is one warning.
 type Caution struct {
-	Title string `json:"title"`
-	Text  string `json:"text"`
+	Title string `json:"title" doc:"In a word or two"`
+	Text  string `json:"text" doc:"What to do, or not to do"`
 }
 
 // Material is what a board is made of and treated with.

@@ -17,7 +17,7 @@ import (
 
 // Choice is how a board's voids are filled.
 type Choice struct {
-	Resin   string            `json:"resin" enum:"quick,coating,casting,deep pour"`
+	Resin   string            `json:"resin" enum:"quick,coating,casting,deep pour" doc:"Kind of resin"`
 	ByMass  bool              `json:"byMass" doc:"Proportion by mass, otherwise by volume"`
 	Reserve float64           `json:"reserve" range:"0,20000" doc:"Spare resin against leaks, ml"`
 	Fillers map[string]string `json:"fillers" doc:"Filler chosen by hand, by flaw id"`
@@ -146,28 +146,28 @@ func Volume(f stock.Flaw, inside geom.Ring, t, off float64, rules rule.Set) floa
 
 // Option is one filler for a void.
 type Option struct {
-	Name   string  `json:"name"`
-	Fits   bool    `json:"fits"`
+	Name   string  `json:"name" doc:"Filler"`
+	Fits   bool    `json:"fits" doc:"It can fill this void"`
 	Wait   float64 `json:"wait" doc:"Minutes until it can be worked"`
 	Food   string  `json:"food" doc:"Whether it may lie on a food face"`
-	Reason string  `json:"reason"`
+	Reason string  `json:"reason" doc:"Why it fits, or does not"`
 }
 
 // Void is the part of a flaw that falls within the board.
 type Void struct {
-	Flaw    string       `json:"flaw"`
-	Name    string       `json:"name"`
+	Flaw    string       `json:"flaw" doc:"Id of the flaw"`
+	Name    string       `json:"name" doc:"What it is, in words"`
 	Under   bool         `json:"under" doc:"Only on the board's underside"`
-	Through bool         `json:"through"`
+	Through bool         `json:"through" doc:"It goes through the board"`
 	Width   float64      `json:"width" doc:"On the face, mm"`
 	Depth   float64      `json:"depth" doc:"After flattening, mm"`
 	Area    float64      `json:"area" doc:"On the face, mm²"`
 	Volume  float64      `json:"volume" doc:"ml"`
 	Working craft.Figure `json:"working" doc:"How the volume came about"`
-	Count   int          `json:"count"`
+	Count   int          `json:"count" doc:"How many holes, for worm"`
 	Options []Option     `json:"options" doc:"Fillers, the best first"`
-	Chosen  string       `json:"chosen"`
-	ByHand  bool         `json:"byHand"`
+	Chosen  string       `json:"chosen" doc:"Filler"`
+	ByHand  bool         `json:"byHand" doc:"The filler was chosen by the maker"`
 	kind    stock.Kind
 }
 

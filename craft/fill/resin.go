@@ -79,16 +79,16 @@ func ByMass(ml, density, hard float64) (a, b float64) {
 
 // Mix is the resin to mix for a board.
 type Mix struct {
-	Kind      string       `json:"kind"`
+	Kind      string       `json:"kind" doc:"Kind of resin"`
 	Net       craft.Figure `json:"net" doc:"Voids filled with resin, ml"`
 	Total     craft.Figure `json:"total" doc:"To mix, ml"`
-	ResinG    craft.Figure `json:"resinG"`
-	HardenerG craft.Figure `json:"hardenerG"`
-	ResinML   float64      `json:"resinMl"`
-	HardML    float64      `json:"hardenerMl"`
+	ResinG    craft.Figure `json:"resinG" doc:"Resin, g"`
+	HardenerG craft.Figure `json:"hardenerG" doc:"Hardener, g"`
+	ResinML   float64      `json:"resinMl" doc:"Resin, ml"`
+	HardML    float64      `json:"hardenerMl" doc:"Hardener, ml"`
 	PigmentG  float64      `json:"pigmentG" doc:"The most pigment, g"`
 	RatioOff  float64      `json:"ratioOff" doc:"Error of the ratio from one step of the scale, %"`
-	Pours     int          `json:"pours"`
+	Pours     int          `json:"pours" doc:"How many pours, one upon the other"`
 	Between   float64      `json:"between" doc:"Minutes between pours"`
 	Working   float64      `json:"working" doc:"Minutes at the shop's temperature"`
 	Demould   float64      `json:"demould" doc:"Minutes"`

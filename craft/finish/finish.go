@@ -13,7 +13,7 @@ import (
 
 // Choice is how a board is finished.
 type Choice struct {
-	School string  `json:"school" enum:"oil,oil bath,oil then paste,paste alone,hard wax,curing oil"`
+	School string  `json:"school" enum:"oil,oil bath,oil then paste,paste alone,hard wax,curing oil" doc:"Way to finish, by its name"`
 	Coats  int     `json:"coats" doc:"0 for the school's usual number; of oil then paste, the coats of oil"`
 	Ratio  float64 `json:"ratio" range:"1,10" doc:"Oil to wax in the paste, by mass"`
 }
@@ -21,8 +21,8 @@ type Choice struct {
 // School is a way to finish, by its usual figures; a product's data sheet
 // overrides them.
 type School struct {
-	Name    string  `json:"name"`
-	Coats   int     `json:"coats"`
+	Name    string  `json:"name" doc:"As the trade calls it"`
+	Coats   int     `json:"coats" doc:"How many are usual"`
 	Most    int     `json:"most" doc:"The most coats"`
 	Face    float64 `json:"face" doc:"First coat on face grain, g/m²"`
 	Soak    float64 `json:"soak" doc:"Minutes until wiped"`
@@ -98,8 +98,8 @@ func (s Surface) Grams(perM2 float64) float64 {
 
 // Coat is one coat.
 type Coat struct {
-	Product string  `json:"product" enum:"oil,paste,hard wax,curing oil"`
-	Grams   float64 `json:"grams"`
+	Product string  `json:"product" enum:"oil,paste,hard wax,curing oil" doc:"What is put on"`
+	Grams   float64 `json:"grams" doc:"What it takes, g"`
 	Soak    float64 `json:"soak" doc:"Minutes until wiped"`
 	Buff    float64 `json:"buff" doc:"Minutes until buffed; negative when it is not"`
 	Wait    float64 `json:"wait" doc:"Minutes until the next coat"`
@@ -109,11 +109,11 @@ type Coat struct {
 
 // PasteMix is oil and wax melted together.
 type PasteMix struct {
-	Grams  float64 `json:"grams"`
-	OilG   float64 `json:"oilG"`
-	OilML  float64 `json:"oilMl"`
-	WaxG   float64 `json:"waxG"`
-	WaxML  float64 `json:"waxMl"`
+	Grams  float64 `json:"grams" doc:"All of it, g"`
+	OilG   float64 `json:"oilG" doc:"Oil, g"`
+	OilML  float64 `json:"oilMl" doc:"Oil, ml"`
+	WaxG   float64 `json:"waxG" doc:"Wax, g"`
+	WaxML  float64 `json:"waxMl" doc:"Wax, ml"`
 	Weeps  float64 `json:"weeps" doc:"Temperature above which it sweats, °C"`
 	MeltAt float64 `json:"meltAt" doc:"Beeswax melts from, °C"`
 }
@@ -135,10 +135,10 @@ func weeps(n float64) float64 { return min(55, max(35, 60-5*n)) }
 
 // Plan is how a board is finished.
 type Plan struct {
-	School School       `json:"school"`
-	Coats  []Coat       `json:"coats"`
+	School School       `json:"school" doc:"Way to finish"`
+	Coats  []Coat       `json:"coats" doc:"In their order"`
 	Grams  craft.Figure `json:"grams" doc:"All coats"`
-	Paste  *PasteMix    `json:"paste,omitempty"`
+	Paste  *PasteMix    `json:"paste,omitempty" doc:"What of the paste is mixed, where the school has one"`
 	Food   craft.Figure `json:"food" doc:"Days after the last coat until food"`
 }
 

@@ -24,14 +24,14 @@ type Choice struct {
 	Cord bool `json:"cord" doc:"A hanging cord"`
 
 	FootInset  float64 `json:"footInset,omitempty" mm:"0,500" doc:"From the outline to a foot's centre; 0 for the usual"`
-	FootHeight float64 `json:"footHeight,omitempty" mm:"0,100"`
+	FootHeight float64 `json:"footHeight,omitempty" mm:"0,100" doc:"Of the feet, mm; 0 for the usual"`
 	CordLength float64 `json:"cordLength,omitempty" mm:"0,5000" doc:"Of the cord, its knot included; 0 for the shop's rule"`
 	Ferrules   bool    `json:"ferrules,omitempty" doc:"A ferrule on each end of the cord"`
 	Ferrule    float64 `json:"ferrule,omitempty" mm:"0,200" doc:"Length of a ferrule; 0 for the usual"`
-	Pulls      *Pull   `json:"pulls,omitempty"`
-	Bolted     *Bolted `json:"bolted,omitempty"`
-	Cleat      *Cleat  `json:"cleat,omitempty"`
-	Slicer     *Slicer `json:"slicer,omitempty"`
+	Pulls      *Pull   `json:"pulls,omitempty" doc:"Pulls that are screwed on"`
+	Bolted     *Bolted `json:"bolted,omitempty" doc:"A wooden handle with bolts through the board"`
+	Cleat      *Cleat  `json:"cleat,omitempty" doc:"A cleat under the far end"`
+	Slicer     *Slicer `json:"slicer,omitempty" doc:"A wire slicer"`
 }
 
 // Pull is a bought pull screwed on at one end or both.
@@ -42,7 +42,7 @@ type Pull struct {
 	Setback     float64 `json:"setback" mm:"3,1000" doc:"From the end to the line of holes"`
 	Offset      float64 `json:"offset" mm:"-1000,1000" doc:"Off the centre line, positive to the left"`
 	Foot        float64 `json:"foot" mm:"0,60" doc:"Thickness of the part that is screwed on"`
-	Countersink float64 `json:"countersink" mm:"0,30"`
+	Countersink float64 `json:"countersink" mm:"0,30" doc:"How deep the head is sunk, mm"`
 	Screw       float64 `json:"screw" mm:"1.5,12" doc:"Nominal diameter of the screw"`
 }
 
@@ -110,18 +110,18 @@ func (c Choice) Check(field string) (ps craft.Problems) {
 
 // Item is one line of the bill of fittings.
 type Item struct {
-	Name   string     `json:"name"`
-	Amount float64    `json:"amount"`
-	Unit   craft.Unit `json:"unit"`
+	Name   string     `json:"name" doc:"What is bought"`
+	Amount float64    `json:"amount" doc:"In the unit"`
+	Unit   craft.Unit `json:"unit" doc:"Of the amount"`
 }
 
 // Spot is a place to mark on the wood: a hole with its diameter, or the middle
 // of what stands there, with its distances to two edges.
 type Spot struct {
-	Name     string  `json:"name"`
-	X        float64 `json:"x"`
-	Y        float64 `json:"y"`
-	Diameter float64 `json:"diameter"`
+	Name     string  `json:"name" doc:"What it is for"`
+	X        float64 `json:"x" doc:"Along the board from its middle, mm"`
+	Y        float64 `json:"y" doc:"To the left of its middle, mm"`
+	Diameter float64 `json:"diameter" doc:"Of the bit, mm; 0 for a mark"`
 	Under    bool    `json:"under" doc:"Marked on the under face"`
 	Bored    bool    `json:"bored,omitempty" doc:"Bored into the side, so that nothing of it is seen from above"`
 	FromEnd  float64 `json:"fromEnd" doc:"To the nearer end of the board"`
@@ -130,10 +130,10 @@ type Spot struct {
 
 // Fitted is what a choice comes to.
 type Fitted struct {
-	Items   []Item         `json:"items"`
-	Spots   []Spot         `json:"spots"`
-	Slots   []board.Slot   `json:"slots"`
-	Figures []craft.Figure `json:"figures"`
+	Items   []Item         `json:"items" doc:"Bill of what is bought"`
+	Spots   []Spot         `json:"spots" doc:"Where to bore and screw"`
+	Slots   []board.Slot   `json:"slots" doc:"What is cut for it"`
+	Figures []craft.Figure `json:"figures" doc:"What it comes to"`
 	Steps   []string       `json:"steps" doc:"What is done, in words"`
 
 	verdicts []craft.Verdict

@@ -21,8 +21,8 @@ const True = 0.005
 
 // Point is a place in mm.
 type Point struct {
-	X float64 `json:"x"`
-	Y float64 `json:"y"`
+	X float64 `json:"x" doc:"mm"`
+	Y float64 `json:"y" doc:"mm"`
 }
 
 // Sub is p − q.

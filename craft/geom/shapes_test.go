@@ -81,14 +81,14 @@ func TestShapesAreSound(t *testing.T) {
 func TestHollows(t *testing.T) {
 	for _, radius := range []float64{8, 16, 40, 64} {
 		r := Largest(Flatten(Paddle(PaddleSize{Length: 400, Width: 260, Corner: 20, Neck: 60, NeckLength: 140, Shoulder: radius}), 0.005))
-		found := r.Hollows(150)
+		found := r.InsideCurves(150)
 		require.Len(t, found, 2, "radius %g", radius)
 		assert.InEpsilon(t, radius, found[0].Radius, 0.03)
 		assert.InDelta(t, math.Abs(found[0].At.Y), math.Abs(found[1].At.Y), 1)
 	}
-	assert.Empty(t, Largest(Flatten(SoftRectangle(300, 200, 10), 0.005)).Hollows(1000))
+	assert.Empty(t, Largest(Flatten(SoftRectangle(300, 200, 10), 0.005)).InsideCurves(1000))
 	notched := Ring{{0, 0}, {100, 0}, {100, 100}, {50, 40}, {0, 100}}
-	found := notched.Hollows(30)
+	found := notched.InsideCurves(30)
 	require.Len(t, found, 1)
 	assert.InDelta(t, 0, found[0].At.Sub(Point{50, 40}).Len(), 1)
 }

@@ -213,17 +213,17 @@ func (r Ring) Inscribed() (Point, float64) {
 	return best, most
 }
 
-// Hollow is a stretch of an outline that bends inward: its least radius in mm
+// InsideCurve is a stretch of an outline that bends inward: its least radius in mm
 // and where that lies.
-type Hollow struct {
+type InsideCurve struct {
 	At     Point
 	Radius float64
 }
 
-// Hollows finds the inward bends of a ring that runs anticlockwise whose radius
+// InsideCurves finds the inward bends of a ring that runs anticlockwise whose radius
 // stays under most mm, the tightest first. The ring should stray no more than
 // 0.001 mm from its curve.
-func (r Ring) Hollows(most float64) []Hollow {
+func (r Ring) InsideCurves(most float64) []InsideCurve {
 	const step = 1.0
 	rim := r.even(step)
 	n := len(rim)
@@ -243,7 +243,7 @@ func (r Ring) Hollows(most float64) []Hollow {
 	if from < 0 {
 		return nil // it would be inside out
 	}
-	var out []Hollow
+	var out []InsideCurve
 	for k := 0; k < n; k++ {
 		first := k
 		tightest := math.Inf(1)
@@ -259,9 +259,9 @@ func (r Ring) Hollows(most float64) []Hollow {
 				alike = append(alike, (from+i)%n)
 			}
 		}
-		out = append(out, Hollow{rim[alike[len(alike)/2]], tightest})
+		out = append(out, InsideCurve{rim[alike[len(alike)/2]], tightest})
 	}
-	slices.SortStableFunc(out, func(a, b Hollow) int { return cmp.Compare(a.Radius, b.Radius) })
+	slices.SortStableFunc(out, func(a, b InsideCurve) int { return cmp.Compare(a.Radius, b.Radius) })
 	return out
 }
 

@@ -24,15 +24,15 @@ type Board struct {
 
 // SlabCut is one cut in the order in which a slab is cut up.
 type SlabCut struct {
-	Number  int         `json:"number"`
-	Kind    string      `json:"kind" enum:"cross-cut,rip,curve,bore"`
-	Title   string      `json:"title"`
-	Saw     string      `json:"saw"`
+	Number  int         `json:"number" doc:"In the order of cutting"`
+	Kind    string      `json:"kind" enum:"cross-cut,rip,curve,bore" doc:"What kind of cut"`
+	Title   string      `json:"title" doc:"What is cut"`
+	Saw     string      `json:"saw" doc:"What it is sawn with"`
 	A       geom.Point  `json:"a" doc:"Where it begins; of a curve the board's middle"`
-	B       geom.Point  `json:"b"`
-	Length  float64     `json:"length"`
+	B       geom.Point  `json:"b" doc:"Where it ends, on the slab"`
+	Length  float64     `json:"length" doc:"mm"`
 	Setting float64     `json:"setting,omitempty" doc:"Of a cross-cut, from the butt end of what is cut; of a rip, from its right edge"`
-	Level   craft.Level `json:"level"`
+	Level   craft.Level `json:"level" doc:"The worst that is judged of it"`
 	Finding string      `json:"finding,omitempty" doc:"Why it is beyond a machine, or strands a board"`
 	Pieces  []string    `json:"pieces" doc:"What there is after it: the boards in each piece, or offcut"`
 }

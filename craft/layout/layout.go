@@ -17,7 +17,7 @@ import (
 
 // Choice is how a board is cut from its slab.
 type Choice struct {
-	Saw          string `json:"saw" enum:"band saw,jigsaw,track saw,table saw,hand saw"`
+	Saw          string `json:"saw" enum:"band saw,jigsaw,track saw,table saw,hand saw" doc:"What the outline is sawn with"`
 	Snipe        string `json:"snipe" enum:"allow,pieces,nose to tail" doc:"Cut long, feed sacrificial pieces, or feed nose to tail"`
 	FlattenWhole bool   `json:"flattenWhole" doc:"Flatten the whole slab before cutting blanks"`
 }
@@ -68,8 +68,8 @@ func (p Place) Shaped() board.Shaped {
 // Blank is the piece cut out for a board: a stretch of the slab with its
 // allowances, in the slab's frame.
 type Blank struct {
-	FromX  float64 `json:"fromX"`
-	ToX    float64 `json:"toX"`
+	FromX  float64 `json:"fromX" doc:"Its end nearer to the butt, along the slab, mm"`
+	ToX    float64 `json:"toX" doc:"Its other end, along the slab, mm"`
 	Width  float64 `json:"width" doc:"Widest across the slab in this stretch"`
 	Snipe  float64 `json:"snipe" doc:"Left at each end for the planer, mm"`
 	Square float64 `json:"square" doc:"Left at each end for squaring, mm"`
@@ -123,8 +123,8 @@ func (p Place) widest(from, to float64) (width float64) {
 
 // Cut is one cut in its order.
 type Cut struct {
-	Title  string   `json:"title"`
-	Tool   string   `json:"tool"`
+	Title  string   `json:"title" doc:"What is cut"`
+	Tool   string   `json:"tool" doc:"What it is cut with"`
 	Length float64  `json:"length" doc:"mm; of a bored hole its diameter"`
 	At     *float64 `json:"at,omitempty" doc:"Distance from the butt end"`
 

@@ -14,8 +14,8 @@ import (
 
 // Reading is one reading of a meter.
 type Reading struct {
-	At      time.Time `json:"at"`
-	Percent float64   `json:"percent" range:"0.5,200,when"`
+	At      time.Time `json:"at" doc:"When it was read"`
+	Percent float64   `json:"percent" range:"0.5,200,when" doc:"Of the wood's dry mass"`
 	Below   bool      `json:"below" doc:"Below the meter's range, which is not zero"`
 
 	Correction float64 `json:"correction,omitempty" range:"-10,10,when" doc:"Points added to what the meter showed"`
@@ -86,8 +86,8 @@ func (a Air) EMC() float64 {
 
 // Home is the room that a board will live in, through the year.
 type Home struct {
-	Heating Air `json:"heating"`
-	Summer  Air `json:"summer"`
+	Heating Air `json:"heating" doc:"Its air in the heating season"`
+	Summer  Air `json:"summer" doc:"Its air in summer"`
 }
 
 // UsualHome is a heated house.
@@ -271,8 +271,8 @@ func hours(days float64) time.Duration { return time.Duration(days * 24 * float6
 // Point is a place on the drying curve, with the band that the trend leaves
 // open.
 type Point struct {
-	At      time.Time `json:"at"`
-	Percent float64   `json:"percent"`
+	At      time.Time `json:"at" doc:"When"`
+	Percent float64   `json:"percent" doc:"Of the wood's dry mass"`
 	Low     float64   `json:"low" doc:"If it dries at its quickest"`
 	High    float64   `json:"high" doc:"If it dries at its slowest"`
 }

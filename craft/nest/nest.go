@@ -45,7 +45,19 @@ type Pose struct {
 	Parts []geom.Ring // in the sheet's frame
 }
 
-// Problem is a sheet and what is to be laid on it.
+// Problem is a sheet and what is to be laid on it. Every outline is in mm in a
+// frame of its own; a [geom.Placement] carries a piece to the sheet's frame.
+//
+//	sheet's frame                    piece's frame
+//	+----------------------------+
+//	|  +------+   +--+   hole    |        y
+//	|  |  0   |   |1 |    ( )    |        |
+//	|  +------+   |  |           |     +--+--+
+//	|     Apart > +--+   ~Soft~  |     |  +--|-- x
+//	+----------------------------+     +-----+
+//
+// The worth of a layout is that of the pieces that are laid, and Extra; pieces
+// that Must be laid come before any worth.
 type Problem struct {
 	Sheet  Sheet
 	Pieces []Piece
@@ -78,7 +90,8 @@ type Layout struct {
 	Cuts  int
 }
 
-// alike is within what two layouts leave as much of the sheet whole, mm.
+// alike is by how much two layouts may differ in what they leave whole, mm, and
+// still count as equal.
 const alike = 10
 
 // Better orders layouts: those that must be laid, then worth, then what is left

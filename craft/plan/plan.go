@@ -15,10 +15,10 @@ import (
 // Step is one piece of work on a board, followed by a wait.
 type Step struct {
 	Key       string      `json:"key" doc:"Unique on its board"`
-	Kind      Kind        `json:"kind"`
-	Stage     craft.Stage `json:"stage"`
-	Title     string      `json:"title"`
-	Detail    string      `json:"detail"`
+	Kind      Kind        `json:"kind" doc:"Kind of work"`
+	Stage     craft.Stage `json:"stage" doc:"Stage of the work"`
+	Title     string      `json:"title" doc:"What is done"`
+	Detail    string      `json:"detail" doc:"More of what is done, in words"`
 	Minutes   float64     `json:"minutes" doc:"Hands-on, as estimated at the maker's pace"`
 	Usual     float64     `json:"usual" doc:"Hands-on by the bare rates"`
 	Wait      float64     `json:"wait" doc:"Minutes that must pass after it, day and night"`
@@ -93,10 +93,10 @@ const (
 
 // Progress is how far a step has come.
 type Progress struct {
-	State     string     `json:"state" enum:"to do,running,paused,done"`
+	State     string     `json:"state" enum:"to do,running,paused,done" doc:"How far it is"`
 	Spent     float64    `json:"spent" doc:"Minutes at work so far, while it runs as of now"`
 	StartedAt *time.Time `json:"startedAt,omitempty" doc:"When the present stretch began"`
-	DoneAt    *time.Time `json:"doneAt,omitempty"`
+	DoneAt    *time.Time `json:"doneAt,omitempty" doc:"When it was finished"`
 }
 
 // Follow reads the log of one step.
@@ -154,13 +154,13 @@ type Course struct {
 	LatestStart *time.Time `json:"latestStart,omitempty" doc:"Of the first step that is not done"`
 	Finish      *time.Time `json:"finish,omitempty" doc:"Earliest moment at which it is ready"`
 	Slack       float64    `json:"slack" doc:"Minutes between the earliest finish and the date; negative when too late"`
-	Late        bool       `json:"late"`
+	Late        bool       `json:"late" doc:"It will not be done by its date"`
 	HandsOn     float64    `json:"handsOn" doc:"Minutes of work still to do"`
-	Done        bool       `json:"done"`
+	Done        bool       `json:"done" doc:"All its steps are done"`
 	Unplaced    bool       `json:"unplaced" doc:"The sessions within two years do not hold the work"`
 }
 
-// Sessions are laid out as far as reach, and, when that does not hold the
+// Sessions are looked at as far as reach, and, when that does not hold the
 // work, as far as horizon; what does not fit there is said to be unplaced.
 const (
 	reach   = 150 * 24 * time.Hour
@@ -438,7 +438,7 @@ func backward(c *Course, cal *calendar, now time.Time, starts limits) {
 type Session struct {
 	Weekday time.Weekday `json:"weekday" range:"0,6" minimum:"0" maximum:"6" doc:"0 is Sunday"`
 	Start   string       `json:"start" doc:"HH:MM in the workshop's time zone"`
-	End     string       `json:"end"`
+	End     string       `json:"end" doc:"Time of day, such as 21:00"`
 }
 
 // Check reports a session that has no length.

@@ -83,9 +83,9 @@ func Timed(key string, kind Kind, minutes, setup float64, formula string, terms 
 
 // Sample is one finished step: what was estimated by the bare rates and what it took.
 type Sample struct {
-	Kind      Kind    `json:"kind"`
-	Estimated float64 `json:"estimated"`
-	Actual    float64 `json:"actual"`
+	Kind      Kind    `json:"kind" doc:"Kind of work"`
+	Estimated float64 `json:"estimated" doc:"Minutes that were expected"`
+	Actual    float64 `json:"actual" doc:"Minutes that it took"`
 }
 
 // Pace is the ratio of actual to estimated minutes by kind of work.
@@ -103,7 +103,7 @@ func Learn(samples []Sample) Pace {
 			continue
 		}
 		t := sums[s.Kind]
-		ratio := min(5, max(0.2, s.Actual/s.Estimated)) // a step left running over night teaches nothing
+		ratio := min(5, max(0.2, s.Actual/s.Estimated)) // a step left running overnight teaches nothing
 		sums[s.Kind] = sum{t.n + 1, t.ratio + ratio}
 	}
 	pace := Pace{}

@@ -37,8 +37,8 @@ type BiggestRequest struct {
 
 // Biggest finds the largest board of a shape, in its proportions, that fits around
 // flaws and boards at a spot, which it must cover, or anywhere. A soft rectangle
-// whose proportions are free may be as long as it likes. The error is as of
-// Reckon, or says that there is no room.
+// whose proportions are free may be as long as it likes. It fails as
+// Reckon does, or says that there is no room.
 func Biggest(s Scene, ask BiggestRequest) (Clean, error) {
 	d := ask.Board
 	if ps := d.Check("board"); len(ps) > 0 {

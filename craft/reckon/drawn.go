@@ -30,7 +30,7 @@ type drawn struct {
 }
 
 // draw draws a scene. The error, if any, is of type craft.Problems and says what
-// in it cannot be reckoned with.
+// in it is out of range or unknown.
 func draw(s Scene) (*drawn, error) {
 	if ps := s.Check(); len(ps) > 0 {
 		return nil, ps
@@ -82,8 +82,8 @@ func (b *drawn) neighbours(of int) []layout.Neighbour {
 	return out
 }
 
-// Draw draws the boards of a scene where they lie, without judging them. The error
-// is as of Reckon.
+// Draw draws the boards of a scene where they lie, without judging them. It fails
+// as Reckon does.
 func Draw(s Scene) ([]board.Shaped, error) {
 	b, err := draw(s)
 	if err != nil {

@@ -19,9 +19,9 @@ import (
 // LaidOut is a slab with all its boards as they are laid out: only what depends
 // on where they lie.
 type LaidOut struct {
-	Boards  []OnSlab         `json:"boards"`
-	Level   craft.Level      `json:"level"`
-	Cuts    []layout.SlabCut `json:"cuts"`
+	Boards  []OnSlab         `json:"boards" doc:"As they lie"`
+	Level   craft.Level      `json:"level" doc:"The worst of all"`
+	Cuts    []layout.SlabCut `json:"cuts" doc:"In the order of cutting"`
 	Figures []craft.Figure   `json:"figures" doc:"Yield, and the waste by kind; where what is left is asked for"`
 	Offcuts []Offcut         `json:"offcuts" doc:"Where they are asked for"`
 	Twins   []OnSlab         `json:"twins" doc:"The twins of its boards on the other leaf"`
@@ -30,12 +30,12 @@ type LaidOut struct {
 
 // OnSlab is one board on a slab.
 type OnSlab struct {
-	ID       string          `json:"id"`
-	Name     string          `json:"name"`
+	ID       string          `json:"id" doc:"Of the board"`
+	Name     string          `json:"name" doc:"Of the board"`
 	Path     string          `json:"path" doc:"In the board's own frame"`
-	Holes    []string        `json:"holes"`
+	Holes    []string        `json:"holes" doc:"As SVG paths, in the board's frame"`
 	Box      [4]float64      `json:"box" doc:"Bounds in the board's frame: min x, min y, max x, max y"`
-	Level    craft.Level     `json:"level"`
+	Level    craft.Level     `json:"level" doc:"The worst that is judged of it"`
 	Verdicts []craft.Verdict `json:"verdicts" doc:"The gravest first"`
 	Cents    float64         `json:"cents" doc:"Its share of the slab's price"`
 }
@@ -61,8 +61,8 @@ type Template struct {
 // MostTemplates bounds the shapes that are looked for in what is left.
 const MostTemplates = 12
 
-// LayOut judges where the boards of a scene lie on their slab. The error is as of
-// Reckon.
+// LayOut judges where the boards of a scene lie on their slab. It fails as
+// Reckon does.
 func LayOut(s Scene, ask LayOutRequest) (LaidOut, error) {
 	b, err := drawOn(s)
 	if err != nil {

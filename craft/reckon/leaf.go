@@ -9,9 +9,9 @@ import (
 
 // Leaf is another leaf of the piece that a slab was resawn from, with its boards.
 type Leaf struct {
-	Slab   slab.Slab `json:"slab"`
-	Boards []Board   `json:"boards"`
-	Taken  []Board   `json:"taken,omitempty"`
+	Slab   slab.Slab `json:"slab" doc:"As it was measured"`
+	Boards []Board   `json:"boards" doc:"That are laid on it"`
+	Taken  []Board   `json:"taken,omitempty" doc:"That were cut from it"`
 }
 
 // TwinName follows the name of a board in that of its twin.

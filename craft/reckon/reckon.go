@@ -129,8 +129,8 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 	return out, nil
 }
 
-// Dates dates all work of a scene, its slab's and elsewhere. The error is as of
-// Reckon.
+// Dates dates all work of a scene, its slab's and elsewhere. It fails as
+// Reckon does.
 func Dates(s Scene) ([]plan.Course, error) {
 	b, err := draw(s)
 	if err != nil {

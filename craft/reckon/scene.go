@@ -50,13 +50,13 @@ const Schema = 1
 // package board.
 type Scene struct {
 	Schema    int           `json:"schema" doc:"Always 1"`
-	Now       time.Time     `json:"now"`
+	Now       time.Time     `json:"now" doc:"The moment that dates are reckoned from"`
 	Slab      *slab.Slab    `json:"slab,omitempty" doc:"Left out when only a plan is wanted"`
 	Boards    []Board       `json:"boards" doc:"The boards laid on the slab"`
 	Apart     []Apart       `json:"apart,omitempty" doc:"Boards on other slabs that boards of this one must mate with"`
 	Leaf      *Leaf         `json:"leaf,omitempty" doc:"Another leaf of the same piece, on which boards have their twins"`
 	Taken     []Board       `json:"taken,omitempty" doc:"Boards cut from the slab and given away: they only take up its wood"`
-	Shop      shop.Shop     `json:"shop"`
+	Shop      shop.Shop     `json:"shop" doc:"Where the work is done"`
 	Log       []LogEntry    `json:"log,omitempty" doc:"What has been done on the boards"`
 	Elsewhere []plan.Chain  `json:"elsewhere,omitempty" doc:"Boards on other slabs that share the maker's sessions"`
 	Samples   []plan.Sample `json:"samples,omitempty" doc:"Finished steps that teach the maker's pace"`
@@ -64,23 +64,23 @@ type Scene struct {
 
 // Apart is a board on another slab.
 type Apart struct {
-	Board Board      `json:"board"`
+	Board Board      `json:"board" doc:"As it was drawn"`
 	Slab  *slab.Slab `json:"slab,omitempty" doc:"Where its outline follows that slab's edges"`
 }
 
 // Board is one board: its place on the slab, its shape, and the choices made
 // at each stage.
 type Board struct {
-	ID        string         `json:"id"`
-	Name      string         `json:"name"`
-	Placement geom.Placement `json:"placement"`
-	Design    board.Design   `json:"design"`
-	Cut       layout.Choice  `json:"cut"`
-	Fill      fill.Choice    `json:"fill"`
-	Sand      sanding.Choice `json:"sand"`
-	Finish    finish.Choice  `json:"finish"`
-	Fit       fitting.Choice `json:"fit"`
-	Give      Give           `json:"give"`
+	ID        string         `json:"id" doc:"Its own for good"`
+	Name      string         `json:"name" doc:"What the maker calls it"`
+	Placement geom.Placement `json:"placement" doc:"Where it lies on its slab"`
+	Design    board.Design   `json:"design" doc:"Its shape"`
+	Cut       layout.Choice  `json:"cut" doc:"How it is cut out and flattened"`
+	Fill      fill.Choice    `json:"fill" doc:"What fills its voids"`
+	Sand      sanding.Choice `json:"sand" doc:"How it is sanded"`
+	Finish    finish.Choice  `json:"finish" doc:"How it is finished"`
+	Fit       fitting.Choice `json:"fit" doc:"What is put on it at the end"`
+	Give      Give           `json:"give" doc:"For whom, and by when"`
 	Mates     []board.Mate   `json:"mates,omitempty" doc:"Boards that this one nests with"`
 	Twin      *Twin          `json:"twin,omitempty" doc:"The board on another leaf that goes with it wherever it goes"`
 	Locked    bool           `json:"locked,omitempty" doc:"It stays where it lies when the slab is laid out"`
@@ -88,16 +88,16 @@ type Board struct {
 
 // Twin names a board and the leaf that it lies on, by their ids.
 type Twin struct {
-	Board string `json:"board"`
-	Piece string `json:"piece"`
+	Board string `json:"board" doc:"Id of the twin"`
+	Piece string `json:"piece" doc:"Id of the leaf that it lies on"`
 }
 
 // Give is whom a board is for.
 type Give struct {
-	For    string `json:"for"`
+	For    string `json:"for" doc:"Who gets it"`
 	Due    string `json:"due" doc:"Day on which it must be ready for food, YYYY-MM-DD; empty without a date"`
 	Note   string `json:"note" doc:"The maker's own words"`
-	Use    string `json:"use" enum:"nibbles,starter,main"`
+	Use    string `json:"use" enum:"nibbles,starter,main" doc:"What it serves"`
 	People int    `json:"people" range:"1,1000" doc:"How many it is to serve"`
 }
 
@@ -123,7 +123,7 @@ type LogEntry struct {
 // MostBoards bounds the boards on one slab.
 const MostBoards = 60
 
-// Check reports what cannot be reckoned with.
+// Check reports what is out of range or unknown.
 func (j Scene) Check() craft.Problems {
 	var ps craft.Problems
 	if j.Schema != Schema {
@@ -170,7 +170,7 @@ func (j Scene) Check() craft.Problems {
 	return ps
 }
 
-// Check reports what cannot be reckoned with.
+// Check reports what is out of range or unknown.
 func (b Board) Check(field string) (ps craft.Problems) {
 	at := func(name string) string {
 		if field == "" {

@@ -119,7 +119,7 @@ const (
 // Seek searches for lay-outs of what is wished for about the boards of a job,
 // which stay where they are, until it is broken off. No proposal gives a stop
 // that the board would not have anywhere. The same seed gives the same steps.
-// The error is as of Reckon.
+// It fails as Reckon does.
 func Seek(j Scene, s Seeking) (iter.Seq[Sought], error) {
 	if ps := s.Check("search"); len(ps) > 0 {
 		return nil, ps

@@ -15,15 +15,15 @@ type Shape struct {
 	Allowance float64            `json:"allowance" doc:"From the outline to that line, mm"`
 	Planned   string             `json:"planned,omitempty" doc:"The outline as it was planned, where it was cut otherwise"`
 	Narrow    string             `json:"narrow,omitempty" doc:"The narrower face of a board whose edges slant"`
-	Recesses  []Sunk             `json:"recesses"`
-	Sections  []board.Section    `json:"sections"`
+	Recesses  []Sunk             `json:"recesses" doc:"As they are drawn"`
+	Sections  []board.Section    `json:"sections" doc:"As it looks cut through"`
 	Stretches []board.Stretch    `json:"stretches" doc:"The outline as the router meets it, in the order in which it is best cut"`
-	Entries   []board.Entry      `json:"entries"`
+	Entries   []board.Entry      `json:"entries" doc:"Where inner cuts begin"`
 	Work      []board.RecessWork `json:"work" doc:"What each recess takes"`
-	Balance   geom.Point         `json:"balance"`
+	Balance   geom.Point         `json:"balance" doc:"Centre of its mass, in the board's frame"`
 	Grips     []board.Grip       `json:"grips" doc:"Where its dimensions are taken hold of"`
 	Recasts   []board.Kind       `json:"recasts" doc:"What of the design changes with each other shape"`
-	Feet      []geom.Point       `json:"feet"`
+	Feet      []geom.Point       `json:"feet" doc:"Centres of its feet, in the board's frame"`
 	Set       []Nested           `json:"set" doc:"The boards that this one must mate with"`
 }
 
@@ -31,16 +31,16 @@ type Shape struct {
 type Sunk struct {
 	Index int    `json:"index" doc:"In the design"`
 	Path  string `json:"path" doc:"Its rim and, where it runs round, its inner line"`
-	Under bool   `json:"under"`
-	Name  string `json:"name"`
+	Under bool   `json:"under" doc:"Sunk into the under face"`
+	Name  string `json:"name" doc:"Which recess"`
 }
 
 // Nested is another board of the set, where it nests.
 type Nested struct {
-	Board string         `json:"board"`
-	Name  string         `json:"name"`
-	Path  string         `json:"path"`
-	Holes []string       `json:"holes"`
+	Board string         `json:"board" doc:"Id of the other board"`
+	Name  string         `json:"name" doc:"Of the other board"`
+	Path  string         `json:"path" doc:"Its outline as an SVG path"`
+	Holes []string       `json:"holes" doc:"Its holes as SVG paths"`
 	At    geom.Placement `json:"at" doc:"In this board's frame"`
 }
 

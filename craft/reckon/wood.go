@@ -21,20 +21,20 @@ type Wood struct {
 	Path      string          `json:"path" doc:"Show face as SVG path data in the slab's frame, mm"`
 	Under     string          `json:"under,omitempty" doc:"Under face, where it was measured by itself"`
 	Usable    string          `json:"usable" doc:"What lies inside both faces"`
-	Length    float64         `json:"length"`
+	Length    float64         `json:"length" doc:"mm"`
 	MinY      float64         `json:"minY" doc:"Of both faces"`
-	MaxY      float64         `json:"maxY"`
+	MaxY      float64         `json:"maxY" doc:"Its farthest left edge from the chalk line, mm"`
 	Bark      [2]string       `json:"bark" doc:"Left and right edge of the show face as open SVG paths; empty where it is not natural"`
 	UnderBark [2]string       `json:"underBark" doc:"The same of the under face"`
-	Species   species.Species `json:"species"`
-	Flaws     []FlawShape     `json:"flaws"`
-	Features  []FeatureShape  `json:"features"`
+	Species   species.Species `json:"species" doc:"What it is"`
+	Flaws     []FlawShape     `json:"flaws" doc:"As they are drawn"`
+	Features  []FeatureShape  `json:"features" doc:"What is worth showing"`
 	Boards    []OnWood        `json:"boards" doc:"The boards laid on it"`
-	Figures   []craft.Figure  `json:"figures"`
-	Verdicts  []craft.Verdict `json:"verdicts"`
-	Ready     bool            `json:"ready"`
+	Figures   []craft.Figure  `json:"figures" doc:"What it comes to"`
+	Verdicts  []craft.Verdict `json:"verdicts" doc:"What is judged of it"`
+	Ready     bool            `json:"ready" doc:"Dry enough for the home"`
 	Moisture  float64         `json:"moisture" doc:"Latest reading, corrected, %; 0 without one"`
-	Drying    moisture.Drying `json:"drying"`
+	Drying    moisture.Drying `json:"drying" doc:"Where its moisture is heading"`
 	HomeMean  float64         `json:"homeMean" doc:"What it should come to rest at, %"`
 	Finding   string          `json:"finding" doc:"Why it is ready or not"`
 	Flats     []Flattened     `json:"flats" doc:"Flattening the whole slab, against each blank cut first"`
@@ -44,10 +44,10 @@ type Wood struct {
 
 // OnWood is a board as the slab's own page shows it.
 type OnWood struct {
-	ID    string      `json:"id"`
-	Name  string      `json:"name"`
+	ID    string      `json:"id" doc:"Of the board"`
+	Name  string      `json:"name" doc:"Of the board"`
 	Path  string      `json:"path" doc:"In the slab's frame"`
-	Level craft.Level `json:"level"`
+	Level craft.Level `json:"level" doc:"The worst that is judged of it"`
 	Worst string      `json:"worst" doc:"The gravest finding"`
 	Voids float64     `json:"voids" doc:"What its voids hold, ml"`
 	Resin float64     `json:"resin" doc:"To mix, ml"`
@@ -56,49 +56,49 @@ type OnWood struct {
 
 // FlawShape is a flaw as it is drawn.
 type FlawShape struct {
-	ID     string   `json:"id"`
-	Kind   string   `json:"kind"`
-	Name   string   `json:"name"`
-	Under  bool     `json:"under"`
+	ID     string   `json:"id" doc:"Of the flaw"`
+	Kind   string   `json:"kind" doc:"What it is"`
+	Name   string   `json:"name" doc:"What it is, in words"`
+	Under  bool     `json:"under" doc:"It opens on the under face"`
 	Path   string   `json:"path" doc:"On the face on which it opens"`
 	Other  string   `json:"other,omitempty" doc:"On the other face, where it goes through"`
-	X      float64  `json:"x"`
-	Y      float64  `json:"y"`
+	X      float64  `json:"x" doc:"Of its middle, along the slab, mm"`
+	Y      float64  `json:"y" doc:"Of its middle, to the left of the chalk line, mm"`
 	Boards []string `json:"boards" doc:"Ids of the boards that hold some of it"`
 }
 
 // FeatureShape is a feature as it is drawn.
 type FeatureShape struct {
-	ID    string `json:"id"`
-	Kind  string `json:"kind"`
-	Under bool   `json:"under"`
-	Path  string `json:"path"`
+	ID    string `json:"id" doc:"Of the feature"`
+	Kind  string `json:"kind" doc:"What it is"`
+	Under bool   `json:"under" doc:"It lies on the under face"`
+	Path  string `json:"path" doc:"Outline as an SVG path, on the slab"`
 }
 
 // Flattened is what flattening one blank leaves and costs.
 type Flattened struct {
-	Name     string  `json:"name"`
-	Length   float64 `json:"length"`
-	Width    float64 `json:"width"`
+	Name     string  `json:"name" doc:"What is flattened"`
+	Length   float64 `json:"length" doc:"mm"`
+	Width    float64 `json:"width" doc:"mm"`
 	Flat     float64 `json:"flat" doc:"The most that is left, mm"`
-	Passes   int     `json:"passes"`
-	Minutes  float64 `json:"minutes"`
+	Passes   int     `json:"passes" doc:"Of both faces"`
+	Minutes  float64 `json:"minutes" doc:"Hands-on"`
 	Shavings float64 `json:"shavings" doc:"Wood planed away, litres; loose it takes about six times as much room"`
 }
 
 // LeafCount is a number of leaves and how thick each comes out.
 type LeafCount struct {
-	Leaves    int     `json:"leaves"`
-	Thickness float64 `json:"thickness"`
-	Minutes   float64 `json:"minutes"`
+	Leaves    int     `json:"leaves" doc:"How many"`
+	Thickness float64 `json:"thickness" doc:"Of each, mm"`
+	Minutes   float64 `json:"minutes" doc:"Hands-on"`
 }
 
 // Offcut is a part that is left when the boards are cut out.
 type Offcut struct {
-	Path   string  `json:"path"`
+	Path   string  `json:"path" doc:"Outline as an SVG path, on the slab"`
 	Area   float64 `json:"area" doc:"mm²"`
-	Length float64 `json:"length"`
-	Width  float64 `json:"width"`
+	Length float64 `json:"length" doc:"mm"`
+	Width  float64 `json:"width" doc:"mm"`
 	Keep   bool    `json:"keep" doc:"Wide enough to be worth keeping"`
 
 	Holds []Held `json:"holds,omitempty" doc:"Smaller boards that it still holds, where they are asked for"`
@@ -106,9 +106,9 @@ type Offcut struct {
 
 // Held is a board that an offcut still holds.
 type Held struct {
-	Name   string         `json:"name"`
-	Length float64        `json:"length"`
-	Width  float64        `json:"width"`
+	Name   string         `json:"name" doc:"What it could become"`
+	Length float64        `json:"length" doc:"mm"`
+	Width  float64        `json:"width" doc:"mm"`
 	Path   string         `json:"path" doc:"In its own frame"`
 	At     geom.Placement `json:"at" doc:"On the slab"`
 	Own    bool           `json:"own" doc:"One of the maker's own shapes, as it is drawn; the others are as large as fits"`

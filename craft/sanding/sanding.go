@@ -144,40 +144,40 @@ const (
 
 // Rung is one grit on one surface.
 type Rung struct {
-	Grit    int         `json:"grit"`
-	Minutes float64     `json:"minutes"`
+	Grit    int         `json:"grit" doc:"P-grade"`
+	Minutes float64     `json:"minutes" doc:"Hands-on"`
 	Leaves  float64     `json:"leaves" doc:"Roughness after it, µm"`
 	Jump    float64     `json:"jump" doc:"Ratio of grain sizes from the grit before; 0 for the first"`
-	Level   craft.Level `json:"level"`
+	Level   craft.Level `json:"level" doc:"Good, or left out of step"`
 }
 
 // Ladder is the climb over one surface.
 type Ladder struct {
-	Surface string       `json:"surface"`
-	Area    float64      `json:"area"`
+	Surface string       `json:"surface" doc:"What is sanded"`
+	Area    float64      `json:"area" doc:"mm²"`
 	Rough   float64      `json:"rough" doc:"Roughness before the first grit, µm"`
-	Rungs   []Rung       `json:"rungs"`
+	Rungs   []Rung       `json:"rungs" doc:"The coarsest first"`
 	Minutes float64      `json:"minutes" doc:"Without changing grits"`
 	Working craft.Figure `json:"working" doc:"The minutes, grit by grit"`
 }
 
 // Plan is how a board is sanded.
 type Plan struct {
-	Grits       []int        `json:"grits"`
+	Grits       []int        `json:"grits" doc:"The coarsest first"`
 	Ladders     []Ladder     `json:"ladders" doc:"The faces first"`
 	Total       craft.Figure `json:"total" doc:"Minutes at the sander, with changing grits"`
 	Coarser     []int        `json:"coarser" doc:"The ladder that starts one grit coarser; empty without one"`
 	CoarserTime float64      `json:"coarserTime" doc:"Its minutes"`
 	Quickest    []int        `json:"quickest" doc:"What the quickest ladder would be"`
-	Discs       []Discs      `json:"discs"`
+	Discs       []Discs      `json:"discs" doc:"What is used up"`
 	RaiseAfter  []int        `json:"raiseAfter" doc:"Grits after which the grain is raised"`
 	RaiseWait   float64      `json:"raiseWait" doc:"Minutes to dry, then until the colour is back"`
 }
 
 // Discs is how many discs of a grit are used up.
 type Discs struct {
-	Grit  int     `json:"grit"`
-	Count float64 `json:"count"`
+	Grit  int     `json:"grit" doc:"P-grade"`
+	Count float64 `json:"count" doc:"How many are used up"`
 }
 
 // Conditions is what a plan needs to know.

@@ -18,20 +18,20 @@ import (
 
 // Shop is one workshop.
 type Shop struct {
-	Name      string         `json:"name"`
-	Units     measure.Unit   `json:"units" enum:"mm,in"`
-	Paper     string         `json:"paper" enum:"A4,Letter"`
+	Name      string         `json:"name" doc:"What it is called"`
+	Units     measure.Unit   `json:"units" enum:"mm,in" doc:"That lengths are shown in"`
+	Paper     string         `json:"paper" enum:"A4,Letter" doc:"That sheets are printed on"`
 	TimeZone  string         `json:"timeZone" doc:"IANA name"`
-	Air       moisture.Air   `json:"air"`
-	Home      moisture.Home  `json:"home"`
+	Air       moisture.Air   `json:"air" doc:"In the shop"`
+	Home      moisture.Home  `json:"home" doc:"That boards usually go to"`
 	Grits     []int          `json:"grits" doc:"Abrasives in the drawer"`
 	ScaleStep float64        `json:"scaleStep" range:"0.001,100" doc:"Smallest step of the scale, g"`
-	Sessions  []plan.Session `json:"sessions"`
-	Rules     rule.Set       `json:"rules"`
+	Sessions  []plan.Session `json:"sessions" doc:"Hours at the bench"`
+	Rules     rule.Set       `json:"rules" doc:"Rules of thumb that differ from the usual, by key"`
 
 	tool.Kit
 
-	Meter   moisture.Meter    `json:"meter,omitzero"`
+	Meter   moisture.Meter    `json:"meter,omitzero" doc:"Of moisture"`
 	Species []species.Species `json:"species,omitempty" doc:"The maker's own, besides the table"`
 }
 
@@ -55,7 +55,7 @@ func Usual() Shop {
 // Zone is the shop's time zone.
 func (s Shop) Zone() (*time.Location, error) { return time.LoadLocation(s.TimeZone) }
 
-// Check reports what cannot be reckoned with; grits lists the ones known.
+// Check reports what is out of range or unknown; grits lists the ones known.
 func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 	ps.InRange(field, s)
 	ps.OneOf(field+".units", string(s.Units), string(measure.Millimetre), string(measure.Inch))

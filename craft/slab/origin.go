@@ -31,7 +31,7 @@ type Origin struct {
 	Felled     string `json:"felled,omitempty" doc:"Year, month or day: 2031, 2031-03 or 2031-03-04"`
 	Milled     string `json:"milled,omitempty" doc:"The same"`
 	EndsSealed bool   `json:"endsSealed,omitempty" doc:"The ends were sealed when it was fresh"`
-	Dried      string `json:"dried,omitempty" enum:"air,kiln,green,not known"`
+	Dried      string `json:"dried,omitempty" enum:"air,kiln,green,not known" doc:"How it was dried"`
 }
 
 // Bought is work that was done elsewhere: the piece came resawn, planed or
@@ -40,7 +40,7 @@ type Bought struct {
 	Work      string  `json:"work,omitempty" doc:"What was done"`
 	Thickness float64 `json:"thickness,omitempty" mm:"0,500" doc:"As delivered, flat; 0 when it was not thicknessed"`
 	Grit      int     `json:"grit,omitempty" range:"0,2000" doc:"Sanded to; 0 when it was not sanded"`
-	CostCents int     `json:"costCents,omitempty" range:"0,1e9"`
+	CostCents int     `json:"costCents,omitempty" range:"0,1e9" doc:"Hundredths of the shop's money"`
 }
 
 var dated = regexp.MustCompile(`^\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?$`)
@@ -118,8 +118,8 @@ func month(date string) string {
 // Look is how a face looked when it was wetted before the show face was
 // chosen.
 type Look struct {
-	Wetted  string `json:"wetted,omitempty" enum:"dry,water,spirits"`
-	Note    string `json:"note,omitempty"`
+	Wetted  string `json:"wetted,omitempty" enum:"dry,water,spirits" doc:"What it showed when it was wetted"`
+	Note    string `json:"note,omitempty" doc:"What the face looks like"`
 	Picture string `json:"picture,omitempty" doc:"Id of a picture of the workshop"`
 	Better  bool   `json:"better,omitempty" doc:"This face looked the better"`
 	Ground  *Photo `json:"ground,omitempty" doc:"A picture to scale that lies under the drawing"`
@@ -128,11 +128,11 @@ type Look struct {
 // Photo is a picture seen square from above, in the slab's frame, mm. That of
 // the under face is shown as it is seen, turned over about the long axis.
 type Photo struct {
-	Picture string  `json:"picture"`
-	MinX    float64 `json:"minX"`
-	MinY    float64 `json:"minY"`
-	MaxX    float64 `json:"maxX"`
-	MaxY    float64 `json:"maxY"`
+	Picture string  `json:"picture" doc:"Id of the picture"`
+	MinX    float64 `json:"minX" doc:"Its beginning, along the slab, mm"`
+	MinY    float64 `json:"minY" doc:"Its right edge, mm"`
+	MaxX    float64 `json:"maxX" doc:"Its end, along the slab, mm"`
+	MaxY    float64 `json:"maxY" doc:"Its left edge, mm"`
 	Turn    float64 `json:"turn,omitempty" doc:"Degrees anticlockwise about the middle of its box"`
 }
 

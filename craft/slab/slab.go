@@ -20,7 +20,7 @@ import (
 
 // Station is the left and right edge at a distance x from the butt end.
 type Station struct {
-	X     float64 `json:"x"`
+	X     float64 `json:"x" doc:"From the butt, mm"`
 	Left  float64 `json:"left" mm:"-5000,5000" doc:"Left edge from the chalk line, positive to the left"`
 	Right float64 `json:"right" mm:"-5000,5000" doc:"Right edge from the chalk line, less than left"`
 }
@@ -30,16 +30,16 @@ func (s Station) Width() float64 { return s.Left - s.Right }
 
 // Reading is a thickness measured at a place.
 type Reading struct {
-	X         float64 `json:"x"`
-	Y         float64 `json:"y"`
-	Thickness float64 `json:"thickness" mm:"1,500"`
+	X         float64 `json:"x" doc:"From the butt, mm"`
+	Y         float64 `json:"y" doc:"To the left of the chalk line, mm"`
+	Thickness float64 `json:"thickness" mm:"1,500" doc:"mm"`
 }
 
 // Slab is one piece of wood as it was measured.
 type Slab struct {
-	Name        string             `json:"name"`
-	Species     string             `json:"species"`
-	Length      float64            `json:"length" mm:"20,10000"`
+	Name        string             `json:"name" doc:"What the maker calls it"`
+	Species     string             `json:"species" doc:"By its name in the table, or among the shop's own"`
+	Length      float64            `json:"length" mm:"20,10000" doc:"From the butt to the far end, mm"`
 	Stock       string             `json:"stock,omitempty" enum:"slab,plank,sheet,offcut" doc:"What it was sold or kept as; a slab when left out"`
 	Show        []Station          `json:"show" doc:"Edges of the show face; at least one station unless there is an outline"`
 	Under       []Station          `json:"under,omitempty" doc:"Edges of the under face where they differ, in the same frame"`
@@ -47,8 +47,8 @@ type Slab struct {
 	UnderLine   geom.Ring          `json:"underOutline,omitempty" doc:"The under face as a closed line of nodes, in the same frame"`
 	RipLeft     float64            `json:"ripLeft,omitempty" mm:"0,1000,when" doc:"Profiled or damaged wood to be ripped off the left edge"`
 	RipRight    float64            `json:"ripRight,omitempty" mm:"0,1000,when" doc:"The same at the right edge"`
-	LiveLeft    bool               `json:"liveLeft"`
-	LiveRight   bool               `json:"liveRight"`
+	LiveLeft    bool               `json:"liveLeft" doc:"Its left edge is natural"`
+	LiveRight   bool               `json:"liveRight" doc:"Its right edge is natural"`
 	NaturalEnds bool               `json:"naturalEnds" doc:"The ends are kept as found: no squaring allowance"`
 	Uneven      bool               `json:"uneven" doc:"The maker accepts an uneven thickness: no flattening"`
 	Readings    []Reading          `json:"readings" doc:"Thickness readings"`
@@ -57,7 +57,7 @@ type Slab struct {
 	UnderHollow float64            `json:"underHollow,omitempty" mm:"0,200" doc:"The same of the under face"`
 	UnderWind   float64            `json:"underWind,omitempty" mm:"0,200" doc:"The same with the under face up"`
 	Unshimmed   bool               `json:"unshimmed" doc:"Wind is planed away from one side, not shared"`
-	Moisture    []moisture.Reading `json:"moisture"`
+	Moisture    []moisture.Reading `json:"moisture" doc:"Its log"`
 	RingAngle   float64            `json:"ringAngle" range:"0,90" doc:"Rings to the wide face: 0 plain-sawn, 90 quarter-sawn"`
 	RingRadius  float64            `json:"ringRadius,omitempty" mm:"0,10000" doc:"Radius of the rings at the face; not known when left out"`
 	Reference   float64            `json:"reference,omitempty" range:"0,40" doc:"Moisture that the same meter reads on a piece that has lived in the home, %; it then is the target"`
@@ -65,16 +65,16 @@ type Slab struct {
 	PriceCents  int                `json:"priceCents" range:"0,1e9" doc:"By piece, board foot or cubic metre"`
 	PriceBy     string             `json:"priceBy,omitempty" enum:"piece,board foot,cubic metre" doc:"The piece when left out"`
 	Reclaimed   bool               `json:"reclaimed" doc:"Of unknown treatment"`
-	Origin      *Origin            `json:"origin,omitempty"`
-	Bought      *Bought            `json:"bought,omitempty"`
-	Flaws       []stock.Flaw       `json:"flaws"`
+	Origin      *Origin            `json:"origin,omitempty" doc:"Where it came from"`
+	Bought      *Bought            `json:"bought,omitempty" doc:"Work that was done elsewhere"`
+	Flaws       []stock.Flaw       `json:"flaws" doc:"On either face"`
 	Features    []stock.Feature    `json:"features,omitempty" doc:"What is worth showing"`
-	ShowLook    *Look              `json:"showLook,omitempty"`
-	UnderLook   *Look              `json:"underLook,omitempty"`
+	ShowLook    *Look              `json:"showLook,omitempty" doc:"Its show face"`
+	UnderLook   *Look              `json:"underLook,omitempty" doc:"Its under face"`
 	Leaf        int                `json:"leaf,omitempty" range:"0,100" doc:"Number among the leaves of a resawn piece, from its show face down"`
 	LeafTurned  bool               `json:"leafTurned,omitempty" doc:"The leaf has been turned over since it was sawn: it mirrors one that has not"`
 	ShowChosen  bool               `json:"showChosen,omitempty" doc:"The show face has been chosen and marked on the wood"`
-	Notes       string             `json:"notes"`
+	Notes       string             `json:"notes" doc:"The maker's own"`
 }
 
 // Most bounds how much one slab may hold.
@@ -85,7 +85,7 @@ const (
 	MostNodes    = 1000
 )
 
-// Check reports what cannot be reckoned with.
+// Check reports what is out of range or unknown.
 // The maker's own species are known besides those of the table.
 func (s Slab) Check(field string, now time.Time, own []species.Species) (ps craft.Problems) {
 	ps.InRange(field, s)

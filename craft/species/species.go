@@ -16,9 +16,9 @@ import (
 
 // Species is one wood.
 type Species struct {
-	Name         string  `json:"name"`
-	Botanical    string  `json:"botanical"`
-	Group        string  `json:"group" enum:"hardwood,softwood"`
+	Name         string  `json:"name" doc:"As the trade calls it"`
+	Botanical    string  `json:"botanical" doc:"Botanical name"`
+	Group        string  `json:"group" enum:"hardwood,softwood" doc:"Hardwood or softwood"`
 	Density      float64 `json:"density" range:"80,1500" doc:"kg/m³"`
 	Janka        float64 `json:"janka" range:"100,25000" doc:"Side hardness, N"`
 	MOR          float64 `json:"mor" range:"10,300" doc:"Bending strength along the grain, MPa"`
@@ -26,13 +26,13 @@ type Species struct {
 	TensionGuess bool    `json:"tensionGuess" doc:"True when the tension across the grain is estimated"`
 	CR           float64 `json:"cr" range:"0.0003,0.006" doc:"Radial movement, share of width per percent of moisture"`
 	CT           float64 `json:"ct" range:"0.0003,0.01" doc:"Tangential movement, share of width per percent of moisture"`
-	Pores        string  `json:"pores"`
-	Food         string  `json:"food" enum:"suitable,caution,never"`
+	Pores        string  `json:"pores" doc:"How its pores lie"`
+	Food         string  `json:"food" enum:"suitable,caution,never" doc:"Whether it is used for food"`
 	Light        string  `json:"light" doc:"Lighter colour, #rrggbb"`
 	Dark         string  `json:"dark" doc:"Darker colour, #rrggbb"`
-	Dust         string  `json:"dust"`
-	ColourChange string  `json:"colourChange"`
-	Note         string  `json:"note"`
+	Dust         string  `json:"dust" doc:"What its dust does"`
+	ColourChange string  `json:"colourChange" doc:"How its colour changes with time"`
+	Note         string  `json:"note" doc:"What else there is to know"`
 }
 
 // Hard reports whether the wood counts as hardwood over Janka 6000 N, which is

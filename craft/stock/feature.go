@@ -4,16 +4,16 @@ import "idletimber/craft/geom"
 
 // Feature is something worth showing: a line with a width, or an ellipse.
 type Feature struct {
-	ID     string       `json:"id"`
-	Kind   string       `json:"kind" enum:"figure,burr,colour,streak"`
+	ID     string       `json:"id" doc:"Its own for good"`
+	Kind   string       `json:"kind" enum:"figure,burr,colour,streak" doc:"What it is"`
 	Under  bool         `json:"under,omitempty" doc:"It lies on the under face"`
 	Line   []geom.Point `json:"line,omitempty" doc:"Of a streak"`
 	Width  float64      `json:"width,omitempty" mm:"0,2000" doc:"Of a streak"`
-	Centre geom.Point   `json:"centre"`
-	A      float64      `json:"a,omitempty" mm:"1,5000,when"`
-	B      float64      `json:"b,omitempty" mm:"1,5000,when"`
-	Angle  float64      `json:"angle,omitempty" range:"-360,360"`
-	Note   string       `json:"note,omitempty"`
+	Centre geom.Point   `json:"centre" doc:"On the slab"`
+	A      float64      `json:"a,omitempty" mm:"1,5000,when" doc:"Half its length, mm"`
+	B      float64      `json:"b,omitempty" mm:"1,5000,when" doc:"Half its width, mm"`
+	Angle  float64      `json:"angle,omitempty" range:"-360,360" doc:"Degrees anticlockwise"`
+	Note   string       `json:"note,omitempty" doc:"The maker's own"`
 	Wish   string       `json:"wish,omitempty" enum:",keep inside,centre,down the middle" doc:"How a board should show it"`
 }
 

@@ -37,16 +37,16 @@ const (
 // line; bark and soft wood are an area; everything else is an ellipse about
 // its centre.
 type Flaw struct {
-	ID       string       `json:"id"`
-	Kind     Kind         `json:"kind" enum:"crack,knot,bark,soft,worm,dent,hole"`
+	ID       string       `json:"id" doc:"Its own for good"`
+	Kind     Kind         `json:"kind" enum:"crack,knot,bark,soft,worm,dent,hole" doc:"What it is"`
 	Under    bool         `json:"under" doc:"It opens on the under face"`
 	Through  bool         `json:"through" doc:"It goes through the whole thickness"`
 	Wish     string       `json:"wish,omitempty" enum:",keep out,fill,feature,cut away" doc:"What the maker wants of it"`
-	Depth    float64      `json:"depth" mm:"0.1,500,when"`
+	Depth    float64      `json:"depth" mm:"0.1,500,when" doc:"From the face, mm"`
 	Line     []geom.Point `json:"line,omitempty" doc:"The line of a crack, or the corners of an area"`
 	Width    float64      `json:"width" mm:"0.05,500,when" doc:"Width of a crack on the face, mm"`
 	Slot     bool         `json:"slot" doc:"A crack as wide at its bottom as on the face; otherwise V-shaped"`
-	Centre   geom.Point   `json:"centre"`
+	Centre   geom.Point   `json:"centre" doc:"On the slab"`
 	A        float64      `json:"a" mm:"0.2,2000,when" doc:"Half-axis along angle"`
 	B        float64      `json:"b" mm:"0.2,2000,when" doc:"Half-axis across angle"`
 	Angle    float64      `json:"angle" range:"-360,360,when" doc:"Degrees anticlockwise from the slab's length"`
@@ -56,7 +56,7 @@ type Flaw struct {
 	Tilt     *geom.Point  `json:"tilt,omitempty" doc:"Where a flaw that goes through comes out on the other face, from where it enters"`
 }
 
-// Check reports what cannot be reckoned with.
+// Check reports what is out of range or unknown.
 func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 	ps.OneOf(field+".wish", f.Wish, "", KeepOut, Fill, Featured, CutAway)
 	ps.OneOf(field+".kind", string(f.Kind), string(Crack), string(Knot), string(Bark), string(Soft), string(Worm), string(Dent), string(Hole))

@@ -31,16 +31,16 @@ type Blank struct {
 // Budget is the thickness from rough to sanded, mm. Planed is what is left
 // before voids are filled; PerFace is what flattening takes off each face.
 type Budget struct {
-	Rough   float64 `json:"rough"`
+	Rough   float64 `json:"rough" doc:"As it was measured, mm"`
 	Flat    float64 `json:"flat" doc:"The most that flattening leaves"`
 	Planed  float64 `json:"planed" doc:"After planing to the wanted thickness, before voids are filled"`
 	Filled  float64 `json:"filled" doc:"After filled faces are flattened again"`
 	Sanded  float64 `json:"sanded" doc:"The final thickness, which every check uses"`
 	Most    float64 `json:"most" doc:"The thickest that could be had"`
-	PerFace float64 `json:"perFace"`
+	PerFace float64 `json:"perFace" doc:"What flattening takes off each, mm"`
 	Hollow  float64 `json:"hollow" doc:"Of this blank"`
 	Wind    float64 `json:"wind" doc:"Of this blank"`
-	Passes  int     `json:"passes"`
+	Passes  int     `json:"passes" doc:"Of both faces"`
 }
 
 // Plan reckons the thickness budget of a blank cut from the slab. Hollow goes

@@ -1208,6 +1208,7 @@ export interface components {
              * @description Radius of the corners
              */
             corner: number;
+            /** @description The profile all round */
             edge: components["schemas"]["BoardEdge"];
             /** @description Edges that differ from the one all round, later ones over earlier */
             edges?: components["schemas"]["BoardEdgeAt"][];
@@ -1215,7 +1216,9 @@ export interface components {
             farEnd?: components["schemas"]["BoardEnd"];
             /** @description The nodes are half a template, from one end of the centre line to the other; the other half mirrors them */
             half?: boolean;
+            /** @description The first handle */
             handle: components["schemas"]["BoardHandle"];
+            /** @description Of a plank, its end at the handle */
             handleEnd?: components["schemas"]["BoardEnd"];
             /**
              * Format: double
@@ -1224,8 +1227,12 @@ export interface components {
             inset?: number;
             /** @description A plank keeps its left natural edge */
             keepLeft: boolean;
+            /** @description Of a plank: its right side follows the natural edge */
             keepRight: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Along the board, mm
+             */
             length: number;
             /** @description Handles besides the first */
             more?: components["schemas"]["BoardHandle"][];
@@ -1241,8 +1248,12 @@ export interface components {
             neckLength: number;
             /** @description Of a free outline */
             nodes?: components["schemas"]["BoardNode"][];
+            /** @description What is sunk into its faces */
             recesses?: components["schemas"]["BoardRecess"][];
-            /** @enum {string} */
+            /**
+             * @description What it is outlined by
+             * @enum {string}
+             */
             shape: "rectangle" | "oval" | "circle" | "square" | "paddle" | "teardrop" | "blade" | "heart" | "half moon" | "plank" | "free";
             /**
              * Format: double
@@ -1283,7 +1294,10 @@ export interface components {
              * @enum {string}
              */
             face?: "" | "show" | "under";
-            /** @enum {string} */
+            /**
+             * @description Profile
+             * @enum {string}
+             */
             kind: "none" | "eased" | "round-over" | "chamfer" | "bevel";
             /**
              * Format: double
@@ -1302,14 +1316,20 @@ export interface components {
              * @enum {string}
              */
             face?: "" | "show" | "under";
-            /** @enum {string} */
+            /**
+             * @description Profile
+             * @enum {string}
+             */
             kind: "none" | "eased" | "round-over" | "chamfer" | "bevel";
             /**
              * Format: double
              * @description Radius, or the leg down the edge
              */
             size: number;
-            /** @enum {string} */
+            /**
+             * @description The side or the holes that it runs along
+             * @enum {string}
+             */
             where: "left" | "right" | "handle end" | "far end" | "holes";
         };
         BoardEnd: {
@@ -1345,12 +1365,14 @@ export interface components {
             width?: number;
         };
         BoardEntry: {
+            /** @description Centre of the hole, in the board's frame */
             at: components["schemas"]["GeomPoint"];
             /**
              * Format: double
              * @description mm; 0 when no bit owned fits
              */
             diameter: number;
+            /** @description What it begins, such as the handle's slot */
             name: string;
             /** @description Of a slot: the hole at its other end */
             second?: components["schemas"]["BoardSecond"];
@@ -1392,7 +1414,10 @@ export interface components {
              * @description Of a finger bevel: left standing at the edge
              */
             flat?: number;
-            /** @enum {string} */
+            /**
+             * @description What the hand finds
+             * @enum {string}
+             */
             kind: "none" | "hole" | "slot" | "heart" | "drop" | "crescent" | "own" | "notch" | "bevel" | "cord";
             /**
              * Format: double
@@ -1560,9 +1585,15 @@ export interface components {
              * @enum {string}
              */
             run?: "" | "arc" | "batten";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Along the board from its middle, mm
+             */
             x: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description To the left of its middle, mm
+             */
             y: number;
         };
         BoardRecess: {
@@ -1613,7 +1644,10 @@ export interface components {
              * @description What it should hold, ml
              */
             juice?: number;
-            /** @enum {string} */
+            /**
+             * @description What is sunk
+             * @enum {string}
+             */
             kind: "well" | "bowl" | "slope" | "groove" | "ring";
             /**
              * Format: double
@@ -1647,14 +1681,20 @@ export interface components {
             toward?: "" | "left" | "right" | "handle end" | "far end";
             /** @description In the under face */
             under?: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Across the board, mm
+             */
             width?: number;
             /**
              * Format: double
              * @description Of its middle, from the board's centre
              */
             x: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of its middle, to the left of the board's, mm
+             */
             y: number;
         };
         BoardRecessWork: {
@@ -1673,19 +1713,24 @@ export interface components {
              * @description From the rim to the fence that the base runs along, mm
              */
             fence: number;
+            /** @description What it comes to */
             figures: components["schemas"]["Figure"][];
             /**
              * Format: double
              * @description mm
              */
             floor: number;
+            /** @description Which recess */
             name: string;
             /**
              * Format: double
              * @description By how much the template stands outside the rim, mm
              */
             offset: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Of the router
+             */
             passes: number;
             /**
              * Format: double
@@ -1699,44 +1744,70 @@ export interface components {
             version: number;
         };
         BoardSecond: {
+            /** @description Centre of the hole, in the board's frame */
             at: components["schemas"]["GeomPoint"];
         };
         BoardSection: {
+            /** @description It lies along the board; otherwise across */
             along: boolean;
             /**
              * Format: double
              * @description Where it is cut: x of a cross section, y of a long one
              */
             at: number;
+            /** @description Around what is drawn: least x, least y, most x, most y, mm */
             box: number[];
             /** @description SVG path data in u and height, mm */
             path: string;
         };
         BoardSize: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm
+             */
             length: number;
+            /** @description Gives the board this size */
             patch: {
                 [key: string]: unknown;
             };
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm
+             */
             width: number;
             /** @description The area that it follows from */
             working: components["schemas"]["Figure"];
         };
         BoardSlot: {
+            /** @description One end, in the board's frame */
             a: components["schemas"]["GeomPoint"];
+            /** @description The other end, in the board's frame */
             b: components["schemas"]["GeomPoint"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description At the first end, mm
+             */
             depthA: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description At the second end, mm
+             */
             depthB: number;
+            /** @description What it is for */
             name: string;
+            /** @description Sunk into the under face */
             under: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm
+             */
             width: number;
         };
         BoardStretch: {
-            /** @enum {string} */
+            /**
+             * @description How the bit meets the grain along it
+             * @enum {string}
+             */
             grain: "end" | "with" | "against";
             /**
              * Format: double
@@ -1747,7 +1818,9 @@ export interface components {
             path: string;
         };
         Caution: {
+            /** @description What to do, or not to do */
             text: string;
+            /** @description In a word or two */
             title: string;
         };
         ConflictBoard: {
@@ -1891,15 +1964,22 @@ export interface components {
             formula: string;
             /** @description Stable name, such as neck.stress */
             key: string;
+            /** @description As it stands before the value */
             label: string;
             /** @description True when a rule of thumb takes part: the figure is an estimate */
             rule: boolean;
             /** @description The rule or the publication behind it */
             source: string;
+            /** @description Stage of the work that it belongs to */
             stage: string;
+            /** @description What was put into the formula */
             terms: components["schemas"]["Term"][];
+            /** @description Of the value */
             unit: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the unit
+             */
             value: number;
         };
         FileOutline: {
@@ -1931,7 +2011,10 @@ export interface components {
              * @description Spare resin against leaks, ml
              */
             reserve: number;
-            /** @enum {string} */
+            /**
+             * @description Kind of resin
+             * @enum {string}
+             */
             resin: "quick" | "coating" | "casting" | "deep pour";
         };
         FillFiller: {
@@ -1962,9 +2045,14 @@ export interface components {
              * @description Days to full cure
              */
             full: number;
+            /** @description Hardener, g */
             hardenerG: components["schemas"]["Figure"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Hardener, ml
+             */
             hardenerMl: number;
+            /** @description Kind of resin */
             kind: string;
             /** @description Voids filled with resin, ml */
             net: components["schemas"]["Figure"];
@@ -1973,15 +2061,22 @@ export interface components {
              * @description The most pigment, g
              */
             pigmentG: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description How many pours, one upon the other
+             */
             pours: number;
             /**
              * Format: double
              * @description Error of the ratio from one step of the scale, %
              */
             ratioOff: number;
+            /** @description Resin, g */
             resinG: components["schemas"]["Figure"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Resin, ml
+             */
             resinMl: number;
             /**
              * Format: double
@@ -1997,10 +2092,13 @@ export interface components {
             working: number;
         };
         FillOption: {
+            /** @description It can fill this void */
             fits: boolean;
             /** @description Whether it may lie on a food face */
             food: string;
+            /** @description Filler */
             name: string;
+            /** @description Why it fits, or does not */
             reason: string;
             /**
              * Format: double
@@ -2014,19 +2112,27 @@ export interface components {
              * @description On the face, mm²
              */
             area: number;
+            /** @description The filler was chosen by the maker */
             byHand: boolean;
+            /** @description Filler */
             chosen: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description How many holes, for worm
+             */
             count: number;
             /**
              * Format: double
              * @description After flattening, mm
              */
             depth: number;
+            /** @description Id of the flaw */
             flaw: string;
+            /** @description What it is, in words */
             name: string;
             /** @description Fillers, the best first */
             options: components["schemas"]["FillOption"][];
+            /** @description It goes through the board */
             through: boolean;
             /** @description Only on the board's underside */
             under: boolean;
@@ -2071,7 +2177,10 @@ export interface components {
              * @description Oil to wax in the paste, by mass
              */
             ratio: number;
-            /** @enum {string} */
+            /**
+             * @description Way to finish, by its name
+             * @enum {string}
+             */
             school: "oil" | "oil bath" | "oil then paste" | "paste alone" | "hard wax" | "curing oil";
         };
         FinishCoat: {
@@ -2080,9 +2189,15 @@ export interface components {
              * @description Minutes until buffed; negative when it is not
              */
             buff: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description What it takes, g
+             */
             grams: number;
-            /** @enum {string} */
+            /**
+             * @description What is put on
+             * @enum {string}
+             */
             product: "oil" | "paste" | "hard wax" | "curing oil";
             /**
              * Format: double
@@ -2098,20 +2213,35 @@ export interface components {
             working: components["schemas"]["Figure"];
         };
         FinishPasteMix: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description All of it, g
+             */
             grams: number;
             /**
              * Format: double
              * @description Beeswax melts from, °C
              */
             meltAt: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Oil, g
+             */
             oilG: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Oil, ml
+             */
             oilMl: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Wax, g
+             */
             waxG: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Wax, ml
+             */
             waxMl: number;
             /**
              * Format: double
@@ -2120,12 +2250,15 @@ export interface components {
             weeps: number;
         };
         FinishPlan: {
+            /** @description In their order */
             coats: components["schemas"]["FinishCoat"][];
             /** @description Days after the last coat until food */
             food: components["schemas"]["Figure"];
             /** @description All coats */
             grams: components["schemas"]["Figure"];
+            /** @description What of the paste is mixed, where the school has one */
             paste?: components["schemas"]["FinishPasteMix"];
+            /** @description Way to finish */
             school: components["schemas"]["FinishSchool"];
         };
         FinishSchool: {
@@ -2139,7 +2272,10 @@ export interface components {
              * @description Minutes after the coat until it is buffed; negative when it is not
              */
             buff: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description How many are usual
+             */
             coats: number;
             /** @description Its rags heat themselves */
             curing: boolean;
@@ -2158,6 +2294,7 @@ export interface components {
              * @description The most coats
              */
             most: number;
+            /** @description As the trade calls it */
             name: string;
             /**
              * Format: double
@@ -2200,7 +2337,9 @@ export interface components {
             width: number;
         };
         FittingChoice: {
+            /** @description A wooden handle with bolts through the board */
             bolted?: components["schemas"]["FittingBolted"];
+            /** @description A cleat under the far end */
             cleat?: components["schemas"]["FittingCleat"];
             /** @description A hanging cord */
             cord: boolean;
@@ -2218,14 +2357,19 @@ export interface components {
             ferrule?: number;
             /** @description A ferrule on each end of the cord */
             ferrules?: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of the feet, mm; 0 for the usual
+             */
             footHeight?: number;
             /**
              * Format: double
              * @description From the outline to a foot's centre; 0 for the usual
              */
             footInset?: number;
+            /** @description Pulls that are screwed on */
             pulls?: components["schemas"]["FittingPull"];
+            /** @description A wire slicer */
             slicer?: components["schemas"]["FittingSlicer"];
         };
         FittingCleat: {
@@ -2248,23 +2392,35 @@ export interface components {
             width: number;
         };
         FittingFitted: {
+            /** @description What it comes to */
             figures: components["schemas"]["Figure"][];
+            /** @description Bill of what is bought */
             items: components["schemas"]["FittingItem"][];
+            /** @description What is cut for it */
             slots: components["schemas"]["BoardSlot"][];
+            /** @description Where to bore and screw */
             spots: components["schemas"]["FittingSpot"][];
             /** @description What is done, in words */
             steps: string[];
         };
         FittingItem: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the unit
+             */
             amount: number;
+            /** @description What is bought */
             name: string;
+            /** @description Of the amount */
             unit: string;
         };
         FittingPull: {
             /** @description One at each end */
             both: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description How deep the head is sunk, mm
+             */
             countersink: number;
             /**
              * Format: double
@@ -2336,7 +2492,10 @@ export interface components {
         FittingSpot: {
             /** @description Bored into the side, so that nothing of it is seen from above */
             bored?: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of the bit, mm; 0 for a mark
+             */
             diameter: number;
             /**
              * Format: double
@@ -2348,12 +2507,19 @@ export interface components {
              * @description To the nearer side there
              */
             fromSide: number;
+            /** @description What it is for */
             name: string;
             /** @description Marked on the under face */
             under: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Along the board from its middle, mm
+             */
             x: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description To the left of its middle, mm
+             */
             y: number;
         };
         FoundOutline: {
@@ -2401,9 +2567,15 @@ export interface components {
             y: number;
         };
         GeomPoint: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm
+             */
             x: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm
+             */
             y: number;
         };
         InstrumentDoc: {
@@ -2448,7 +2620,10 @@ export interface components {
             version: number;
         };
         LayoutBlank: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Its end nearer to the butt, along the slab, mm
+             */
             fromX: number;
             /**
              * Format: double
@@ -2460,7 +2635,10 @@ export interface components {
              * @description Left at each end for squaring, mm
              */
             square: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Its other end, along the slab, mm
+             */
             toX: number;
             /**
              * Format: double
@@ -2471,7 +2649,10 @@ export interface components {
         LayoutChoice: {
             /** @description Flatten the whole slab before cutting blanks */
             flattenWhole: boolean;
-            /** @enum {string} */
+            /**
+             * @description What the outline is sawn with
+             * @enum {string}
+             */
             saw: "band saw" | "jigsaw" | "track saw" | "table saw" | "hand saw";
             /**
              * @description Cut long, feed sacrificial pieces, or feed nose to tail
@@ -2490,7 +2671,9 @@ export interface components {
              * @description mm; of a bored hole its diameter
              */
             length: number;
+            /** @description What is cut */
             title: string;
+            /** @description What it is cut with */
             tool: string;
             /** @description The length */
             working: components["schemas"]["Figure"];
@@ -2524,24 +2707,37 @@ export interface components {
         LayoutSlabCut: {
             /** @description Where it begins; of a curve the board's middle */
             a: components["schemas"]["GeomPoint"];
+            /** @description Where it ends, on the slab */
             b: components["schemas"]["GeomPoint"];
             /** @description Why it is beyond a machine, or strands a board */
             finding?: string;
-            /** @enum {string} */
+            /**
+             * @description What kind of cut
+             * @enum {string}
+             */
             kind: "cross-cut" | "rip" | "curve" | "bore";
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm
+             */
             length: number;
+            /** @description The worst that is judged of it */
             level: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description In the order of cutting
+             */
             number: number;
             /** @description What there is after it: the boards in each piece, or offcut */
             pieces: string[];
+            /** @description What it is sawn with */
             saw: string;
             /**
              * Format: double
              * @description Of a cross-cut, from the butt end of what is cut; of a rip, from its right edge
              */
             setting?: number;
+            /** @description What is cut */
             title: string;
         };
         Length: {
@@ -2581,13 +2777,25 @@ export interface components {
             };
         };
         Mark: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description One end, x in the board's frame, mm
+             */
             ax: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description One end, y in the board's frame, mm
+             */
             ay: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The other end, x in the board's frame, mm
+             */
             bx: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description The other end, y in the board's frame, mm
+             */
             by: number;
         };
         Mating: {
@@ -2669,7 +2877,9 @@ export interface components {
             thinner: components["schemas"]["MoistureThinner"][];
         };
         MoistureHome: {
+            /** @description Its air in the heating season */
             heating: components["schemas"]["MoistureAir"];
+            /** @description Its air in summer */
             summer: components["schemas"]["MoistureAir"];
         };
         MoistureMeter: {
@@ -2689,7 +2899,10 @@ export interface components {
             name: string;
         };
         MoisturePoint: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When
+             */
             at: string;
             /**
              * Format: double
@@ -2701,11 +2914,17 @@ export interface components {
              * @description If it dries at its quickest
              */
             low: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of the wood's dry mass
+             */
             percent: number;
         };
         MoistureReading: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was read
+             */
             at: string;
             /** @description Below the meter's range, which is not zero */
             below: boolean;
@@ -2716,7 +2935,10 @@ export interface components {
              * @description Points added to what the meter showed
              */
             correction?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of the wood's dry mass
+             */
             percent: number;
         };
         MoistureThinner: {
@@ -2853,6 +3075,7 @@ export interface components {
             subject: components["schemas"]["PlanSubject"];
         };
         PlanCourse: {
+            /** @description All its steps are done */
             done: boolean;
             /**
              * Format: date-time
@@ -2869,6 +3092,7 @@ export interface components {
              * @description Minutes of work still to do
              */
             handsOn: number;
+            /** @description It will not be done by its date */
             late: boolean;
             /**
              * Format: date-time
@@ -2892,10 +3116,14 @@ export interface components {
         PlanDated: {
             /** @description Keys of the steps that must be done and waited for, of this chain or, as subject/key, of another; left out for all before it */
             after?: string[];
+            /** @description More of what is done, in words */
             detail: string;
             /** @description May be spread over several sessions */
             divisible: boolean;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was finished
+             */
             doneAt?: string;
             /**
              * Format: date-time
@@ -2906,6 +3134,7 @@ export interface components {
             holds?: string[];
             /** @description Unique on its board */
             key: string;
+            /** @description Kind of work */
             kind: string;
             /** @description The latest start has passed */
             late: boolean;
@@ -2941,6 +3170,7 @@ export interface components {
              * @description Minutes at work so far, while it runs as of now
              */
             spent: number;
+            /** @description Stage of the work */
             stage: string;
             /**
              * Format: date-time
@@ -2952,8 +3182,12 @@ export interface components {
              * @description Earliest start, for a step that is not done
              */
             starts?: string;
-            /** @enum {string} */
+            /**
+             * @description How far it is
+             * @enum {string}
+             */
             state: "to do" | "running" | "paused" | "done";
+            /** @description What is done */
             title: string;
             /**
              * Format: double
@@ -2995,13 +3229,21 @@ export interface components {
             step: string;
         };
         PlanSample: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Minutes that it took
+             */
             actual: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Minutes that were expected
+             */
             estimated: number;
+            /** @description Kind of work */
             kind: string;
         };
         PlanSession: {
+            /** @description Time of day, such as 21:00 */
             end: string;
             /** @description HH:MM in the workshop's time zone */
             start: string;
@@ -3014,6 +3256,7 @@ export interface components {
         PlanStep: {
             /** @description Keys of the steps that must be done and waited for, of this chain or, as subject/key, of another; left out for all before it */
             after?: string[];
+            /** @description More of what is done, in words */
             detail: string;
             /** @description May be spread over several sessions */
             divisible: boolean;
@@ -3021,6 +3264,7 @@ export interface components {
             holds?: string[];
             /** @description Unique on its board */
             key: string;
+            /** @description Kind of work */
             kind: string;
             /**
              * Format: double
@@ -3039,7 +3283,9 @@ export interface components {
              * @description Part of the minutes that goes into the set-up
              */
             setupMinutes: number;
+            /** @description Stage of the work */
             stage: string;
+            /** @description What is done */
             title: string;
             /**
              * Format: double
@@ -3171,24 +3417,35 @@ export interface components {
             temperature: number;
         };
         ReckonApart: {
+            /** @description As it was drawn */
             board: components["schemas"]["ReckonBoard"];
             /** @description Where its outline follows that slab's edges */
             slab?: components["schemas"]["Slab"];
         };
         ReckonBoard: {
+            /** @description How it is cut out and flattened */
             cut: components["schemas"]["LayoutChoice"];
+            /** @description Its shape */
             design: components["schemas"]["BoardDesign"];
+            /** @description What fills its voids */
             fill: components["schemas"]["FillChoice"];
+            /** @description How it is finished */
             finish: components["schemas"]["FinishChoice"];
+            /** @description What is put on it at the end */
             fit: components["schemas"]["FittingChoice"];
+            /** @description For whom, and by when */
             give: components["schemas"]["ReckonGive"];
+            /** @description Its own for good */
             id: string;
             /** @description It stays where it lies when the slab is laid out */
             locked?: boolean;
             /** @description Boards that this one nests with */
             mates?: components["schemas"]["BoardMate"][];
+            /** @description What the maker calls it */
             name: string;
+            /** @description Where it lies on its slab */
             placement: components["schemas"]["GeomPlacement"];
+            /** @description How it is sanded */
             sand: components["schemas"]["SandingChoice"];
             /** @description The board on another leaf that goes with it wherever it goes */
             twin?: components["schemas"]["ReckonTwin"];
@@ -3219,9 +3476,13 @@ export interface components {
             lost: number;
         };
         ReckonFeatureShape: {
+            /** @description Of the feature */
             id: string;
+            /** @description What it is */
             kind: string;
+            /** @description Outline as an SVG path, on the slab */
             path: string;
+            /** @description It lies on the under face */
             under: boolean;
         };
         ReckonFlattened: {
@@ -3230,40 +3491,64 @@ export interface components {
              * @description The most that is left, mm
              */
             flat: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm
+             */
             length: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Hands-on
+             */
             minutes: number;
+            /** @description What is flattened */
             name: string;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Of both faces
+             */
             passes: number;
             /**
              * Format: double
              * @description Wood planed away, litres; loose it takes about six times as much room
              */
             shavings: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm
+             */
             width: number;
         };
         ReckonFlawShape: {
             /** @description Ids of the boards that hold some of it */
             boards: string[];
+            /** @description Of the flaw */
             id: string;
+            /** @description What it is */
             kind: string;
+            /** @description What it is, in words */
             name: string;
             /** @description On the other face, where it goes through */
             other?: string;
             /** @description On the face on which it opens */
             path: string;
+            /** @description It opens on the under face */
             under: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of its middle, along the slab, mm
+             */
             x: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of its middle, to the left of the chalk line, mm
+             */
             y: number;
         };
         ReckonGive: {
             /** @description Day on which it must be ready for food, YYYY-MM-DD; empty without a date */
             due: string;
+            /** @description Who gets it */
             for: string;
             /** @description The maker's own words */
             note: string;
@@ -3272,20 +3557,30 @@ export interface components {
              * @description How many it is to serve
              */
             people: number;
-            /** @enum {string} */
+            /**
+             * @description What it serves
+             * @enum {string}
+             */
             use: "nibbles" | "starter" | "main";
         };
         ReckonHeld: {
             /** @description On the slab */
             at: components["schemas"]["GeomPlacement"];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm
+             */
             length: number;
+            /** @description What it could become */
             name: string;
             /** @description One of the maker's own shapes, as it is drawn; the others are as large as fits */
             own: boolean;
             /** @description In its own frame */
             path: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm
+             */
             width: number;
         };
         ReckonHelp: {
@@ -3314,10 +3609,13 @@ export interface components {
             saves: number;
         };
         ReckonLaidOut: {
+            /** @description As they lie */
             boards: components["schemas"]["ReckonOnSlab"][];
+            /** @description In the order of cutting */
             cuts: components["schemas"]["LayoutSlabCut"][];
             /** @description Yield, and the waste by kind; where what is left is asked for */
             figures: components["schemas"]["Figure"][];
+            /** @description The worst of all */
             level: string;
             /** @description Where they are asked for */
             offcuts: components["schemas"]["ReckonOffcut"][];
@@ -3327,16 +3625,28 @@ export interface components {
             unmet: components["schemas"]["ReckonUnmet"][];
         };
         ReckonLeaf: {
+            /** @description That are laid on it */
             boards: components["schemas"]["ReckonBoard"][];
+            /** @description As it was measured */
             slab: components["schemas"]["Slab"];
+            /** @description That were cut from it */
             taken?: components["schemas"]["ReckonBoard"][];
         };
         ReckonLeafCount: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description How many
+             */
             leaves: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Hands-on
+             */
             minutes: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Of each, mm
+             */
             thickness: number;
         };
         ReckonLogEntry: {
@@ -3363,9 +3673,13 @@ export interface components {
         ReckonNested: {
             /** @description In this board's frame */
             at: components["schemas"]["GeomPlacement"];
+            /** @description Id of the other board */
             board: string;
+            /** @description Its holes as SVG paths */
             holes: string[];
+            /** @description Of the other board */
             name: string;
+            /** @description Its outline as an SVG path */
             path: string;
         };
         ReckonNotch: {
@@ -3398,10 +3712,17 @@ export interface components {
             holds?: components["schemas"]["ReckonHeld"][];
             /** @description Wide enough to be worth keeping */
             keep: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm
+             */
             length: number;
+            /** @description Outline as an SVG path, on the slab */
             path: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm
+             */
             width: number;
         };
         ReckonOnSlab: {
@@ -3412,9 +3733,13 @@ export interface components {
              * @description Its share of the slab's price
              */
             cents: number;
+            /** @description As SVG paths, in the board's frame */
             holes: string[];
+            /** @description Of the board */
             id: string;
+            /** @description The worst that is judged of it */
             level: string;
+            /** @description Of the board */
             name: string;
             /** @description In the board's own frame */
             path: string;
@@ -3427,8 +3752,11 @@ export interface components {
              * @description Its share of what the piece cost, waste included
              */
             cents: number;
+            /** @description Of the board */
             id: string;
+            /** @description The worst that is judged of it */
             level: string;
+            /** @description Of the board */
             name: string;
             /** @description In the slab's frame */
             path: string;
@@ -3554,7 +3882,10 @@ export interface components {
             leaf?: components["schemas"]["ReckonLeaf"];
             /** @description What has been done on the boards */
             log?: components["schemas"]["ReckonLogEntry"][];
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description The moment that dates are reckoned from
+             */
             now: string;
             /** @description Finished steps that teach the maker's pace */
             samples?: components["schemas"]["PlanSample"][];
@@ -3563,6 +3894,7 @@ export interface components {
              * @description Always 1
              */
             schema: number;
+            /** @description Where the work is done */
             shop: components["schemas"]["Shop"];
             /** @description Left out when only a plan is wanted */
             slab?: components["schemas"]["Slab"];
@@ -3581,10 +3913,13 @@ export interface components {
              * @description From the outline to that line, mm
              */
             allowance: number;
+            /** @description Centre of its mass, in the board's frame */
             balance: components["schemas"]["GeomPoint"];
             /** @description Where the saw is led, outside the outline: SVG path data; open where natural edges are left */
             cutLine: string;
+            /** @description Where inner cuts begin */
             entries: components["schemas"]["BoardEntry"][];
+            /** @description Centres of its feet, in the board's frame */
             feet: components["schemas"]["GeomPoint"][];
             /** @description Where its dimensions are taken hold of */
             grips: components["schemas"]["BoardGrip"][];
@@ -3594,7 +3929,9 @@ export interface components {
             planned?: string;
             /** @description What of the design changes with each other shape */
             recasts: components["schemas"]["BoardKind"][];
+            /** @description As they are drawn */
             recesses: components["schemas"]["ReckonSunk"][];
+            /** @description As it looks cut through */
             sections: components["schemas"]["BoardSection"][];
             /** @description The boards that this one must mate with */
             set: components["schemas"]["ReckonNested"][];
@@ -3609,9 +3946,11 @@ export interface components {
              * @description In the design
              */
             index: number;
+            /** @description Which recess */
             name: string;
             /** @description Its rim and, where it runs round, its inner line */
             path: string;
+            /** @description Sunk into the under face */
             under: boolean;
         };
         ReckonTaken: {
@@ -3623,7 +3962,9 @@ export interface components {
             path: string;
         };
         ReckonTwin: {
+            /** @description Id of the twin */
             board: string;
+            /** @description Id of the leaf that it lies on */
             piece: string;
         };
         ReckonUnmet: {
@@ -3679,13 +4020,17 @@ export interface components {
             bark: string[];
             /** @description The boards laid on it */
             boards: components["schemas"]["ReckonOnWood"][];
+            /** @description Where its moisture is heading */
             drying: components["schemas"]["MoistureDrying"];
+            /** @description What is worth showing */
             features: components["schemas"]["ReckonFeatureShape"][];
+            /** @description What it comes to */
             figures: components["schemas"]["Figure"][];
             /** @description Why it is ready or not */
             finding: string;
             /** @description Flattening the whole slab, against each blank cut first */
             flats: components["schemas"]["ReckonFlattened"][];
+            /** @description As they are drawn */
             flaws: components["schemas"]["ReckonFlawShape"][];
             /**
              * Format: double
@@ -3694,9 +4039,15 @@ export interface components {
             homeMean: number;
             /** @description What resawing by the shop's rules would give */
             leaves: components["schemas"]["ReckonLeafCount"][];
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm
+             */
             length: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Its farthest left edge from the chalk line, mm
+             */
             maxY: number;
             /**
              * Format: double
@@ -3712,7 +4063,9 @@ export interface components {
             offcuts?: components["schemas"]["ReckonOffcut"][];
             /** @description Show face as SVG path data in the slab's frame, mm */
             path: string;
+            /** @description Dry enough for the home */
             ready: boolean;
+            /** @description What it is */
             species: components["schemas"]["Species"];
             /** @description Under face, where it was measured by itself */
             under?: string;
@@ -3720,11 +4073,16 @@ export interface components {
             underBark: string[];
             /** @description What lies inside both faces */
             usable: string;
+            /** @description What is judged of it */
             verdicts: components["schemas"]["Verdict"][];
         };
         Remedy: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Stands in the label for a pair of braces
+             */
             amount: number;
+            /** @description What it does, with a pair of braces for the amount */
             label: string;
             /**
              * @description What the patch acts on
@@ -3735,6 +4093,7 @@ export interface components {
             patch: {
                 [key: string]: unknown;
             };
+            /** @description Of the amount */
             unit: string;
             /** @description What it would make worse elsewhere */
             worsens?: string;
@@ -3783,13 +4142,22 @@ export interface components {
             start: "old varnish" | "band saw" | "scraped resin" | "planer" | "drum P80" | "bought surfaced" | "hand plane" | "sanded P80" | "sanded P120" | "sanded P150" | "sanded P180" | "sanded P220";
         };
         SandingDiscs: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description How many are used up
+             */
             count: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description P-grade
+             */
             grit: number;
         };
         SandingLadder: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm²
+             */
             area: number;
             /**
              * Format: double
@@ -3801,7 +4169,9 @@ export interface components {
              * @description Roughness before the first grit, µm
              */
             rough: number;
+            /** @description The coarsest first */
             rungs: components["schemas"]["SandingRung"][];
+            /** @description What is sanded */
             surface: string;
             /** @description The minutes, grit by grit */
             working: components["schemas"]["Figure"];
@@ -3814,7 +4184,9 @@ export interface components {
              * @description Its minutes
              */
             coarserTime: number;
+            /** @description What is used up */
             discs: components["schemas"]["SandingDiscs"][];
+            /** @description The coarsest first */
             grits: number[];
             /** @description The faces first */
             ladders: components["schemas"]["SandingLadder"][];
@@ -3831,7 +4203,10 @@ export interface components {
             total: components["schemas"]["Figure"];
         };
         SandingRung: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description P-grade
+             */
             grit: number;
             /**
              * Format: double
@@ -3843,8 +4218,12 @@ export interface components {
              * @description Roughness after it, µm
              */
             leaves: number;
+            /** @description Good, or left out of step */
             level: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Hands-on
+             */
             minutes: number;
         };
         SearchDoc: {
@@ -3885,6 +4264,7 @@ export interface components {
             version: number;
         };
         Shop: {
+            /** @description In the shop */
             air: components["schemas"]["MoistureAir"];
             /** @description Diameters of boring bits, mm */
             bits: number[];
@@ -3894,15 +4274,22 @@ export interface components {
             drums?: number[];
             /** @description Abrasives in the drawer */
             grits: number[];
+            /** @description That boards usually go to */
             home: components["schemas"]["MoistureHome"];
             /** @description Limits of the machines */
             machines: components["schemas"]["ToolMachines"];
+            /** @description Of moisture */
             meter?: components["schemas"]["MoistureMeter"];
+            /** @description What it is called */
             name: string;
-            /** @enum {string} */
+            /**
+             * @description That sheets are printed on
+             * @enum {string}
+             */
             paper: "A4" | "Letter";
             /** @description The router with its bits and guide bushes */
             router?: components["schemas"]["ToolRouter"];
+            /** @description Rules of thumb that differ from the usual, by key */
             rules: {
                 [key: string]: number;
             };
@@ -3911,12 +4298,16 @@ export interface components {
              * @description Smallest step of the scale, g
              */
             scaleStep: number;
+            /** @description Hours at the bench */
             sessions: components["schemas"]["PlanSession"][];
             /** @description The maker's own, besides the table */
             species?: components["schemas"]["Species"][];
             /** @description IANA name */
             timeZone: string;
-            /** @enum {string} */
+            /**
+             * @description That lengths are shown in
+             * @enum {string}
+             */
             units: "mm" | "in";
         };
         ShopDoc: {
@@ -3937,9 +4328,11 @@ export interface components {
             tolerance: number;
         };
         Slab: {
+            /** @description Work that was done elsewhere */
             bought?: components["schemas"]["SlabBought"];
             /** @description What is worth showing */
             features?: components["schemas"]["StockFeature"][];
+            /** @description On either face */
             flaws: components["schemas"]["StockFlaw"][];
             /**
              * Format: double
@@ -3955,15 +4348,24 @@ export interface components {
             leaf?: number;
             /** @description The leaf has been turned over since it was sawn: it mirrors one that has not */
             leafTurned?: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description From the butt to the far end, mm
+             */
             length: number;
+            /** @description Its left edge is natural */
             liveLeft: boolean;
+            /** @description Its right edge is natural */
             liveRight: boolean;
+            /** @description Its log */
             moisture: components["schemas"]["MoistureReading"][];
+            /** @description What the maker calls it */
             name: string;
             /** @description The ends are kept as found: no squaring allowance */
             naturalEnds: boolean;
+            /** @description The maker's own */
             notes: string;
+            /** @description Where it came from */
             origin?: components["schemas"]["SlabOrigin"];
             /** @description The show face as a closed line of nodes, in place of its stations */
             outline?: components["schemas"]["GeomPoint"][];
@@ -4010,7 +4412,9 @@ export interface components {
             show: components["schemas"]["SlabStation"][];
             /** @description The show face has been chosen and marked on the wood */
             showChosen?: boolean;
+            /** @description Its show face */
             showLook?: components["schemas"]["SlabLook"];
+            /** @description By its name in the table, or among the shop's own */
             species: string;
             /**
              * @description What it was sold or kept as; a slab when left out
@@ -4024,6 +4428,7 @@ export interface components {
              * @description The same of the under face
              */
             underHollow?: number;
+            /** @description Its under face */
             underLook?: components["schemas"]["SlabLook"];
             /** @description The under face as a closed line of nodes, in the same frame */
             underOutline?: components["schemas"]["GeomPoint"][];
@@ -4043,7 +4448,10 @@ export interface components {
             wind: number;
         };
         SlabBought: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Hundredths of the shop's money
+             */
             costCents?: number;
             /**
              * Format: int64
@@ -4063,10 +4471,14 @@ export interface components {
             better?: boolean;
             /** @description A picture to scale that lies under the drawing */
             ground?: components["schemas"]["SlabPhoto"];
+            /** @description What the face looks like */
             note?: string;
             /** @description Id of a picture of the workshop */
             picture?: string;
-            /** @enum {string} */
+            /**
+             * @description What it showed when it was wetted
+             * @enum {string}
+             */
             wetted?: "dry" | "water" | "spirits";
         };
         SlabNominal: {
@@ -4084,7 +4496,10 @@ export interface components {
             width: number;
         };
         SlabOrigin: {
-            /** @enum {string} */
+            /**
+             * @description How it was dried
+             * @enum {string}
+             */
             dried?: "air" | "kiln" | "green" | "not known";
             /** @description The ends were sealed when it was fresh */
             endsSealed?: boolean;
@@ -4096,14 +4511,27 @@ export interface components {
             source?: string;
         };
         SlabPhoto: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Its end, along the slab, mm
+             */
             maxX: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Its left edge, mm
+             */
             maxY: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Its beginning, along the slab, mm
+             */
             minX: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Its right edge, mm
+             */
             minY: number;
+            /** @description Id of the picture */
             picture: string;
             /**
              * Format: double
@@ -4112,11 +4540,20 @@ export interface components {
             turn?: number;
         };
         SlabReading: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description mm
+             */
             thickness: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description From the butt, mm
+             */
             x: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description To the left of the chalk line, mm
+             */
             y: number;
         };
         SlabResawing: {
@@ -4146,11 +4583,16 @@ export interface components {
              * @description Right edge from the chalk line, less than left
              */
             right: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description From the butt, mm
+             */
             x: number;
         };
         Species: {
+            /** @description Botanical name */
             botanical: string;
+            /** @description How its colour changes with time */
             colourChange: string;
             /**
              * Format: double
@@ -4169,10 +4611,17 @@ export interface components {
              * @description kg/m³
              */
             density: number;
+            /** @description What its dust does */
             dust: string;
-            /** @enum {string} */
+            /**
+             * @description Whether it is used for food
+             * @enum {string}
+             */
             food: "suitable" | "caution" | "never";
-            /** @enum {string} */
+            /**
+             * @description Hardwood or softwood
+             * @enum {string}
+             */
             group: "hardwood" | "softwood";
             /**
              * Format: double
@@ -4186,8 +4635,11 @@ export interface components {
              * @description Bending strength along the grain, MPa
              */
             mor: number;
+            /** @description As the trade calls it */
             name: string;
+            /** @description What else there is to know */
             note: string;
+            /** @description How its pores lie */
             pores: string;
             /** @description True when the tension across the grain is estimated */
             tensionGuess: boolean;
@@ -4247,16 +4699,25 @@ export interface components {
              * @description The thickest that could be had
              */
             most: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Of both faces
+             */
             passes: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description What flattening takes off each, mm
+             */
             perFace: number;
             /**
              * Format: double
              * @description After planing to the wanted thickness, before voids are filled
              */
             planed: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description As it was measured, mm
+             */
             rough: number;
             /**
              * Format: double
@@ -4270,18 +4731,33 @@ export interface components {
             wind: number;
         };
         StockFeature: {
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Half its length, mm
+             */
             a?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Degrees anticlockwise
+             */
             angle?: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description Half its width, mm
+             */
             b?: number;
+            /** @description On the slab */
             centre: components["schemas"]["GeomPoint"];
+            /** @description Its own for good */
             id: string;
-            /** @enum {string} */
+            /**
+             * @description What it is
+             * @enum {string}
+             */
             kind: "figure" | "burr" | "colour" | "streak";
             /** @description Of a streak */
             line?: components["schemas"]["GeomPoint"][];
+            /** @description The maker's own */
             note?: string;
             /** @description It lies on the under face */
             under?: boolean;
@@ -4312,21 +4788,29 @@ export interface components {
              * @description Half-axis across angle
              */
             b: number;
+            /** @description On the slab */
             centre: components["schemas"]["GeomPoint"];
             /**
              * Format: int64
              * @description Worm holes in the ellipse
              */
             count: number;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description From the face, mm
+             */
             depth: number;
             /**
              * Format: double
              * @description Of one worm hole
              */
             diameter: number;
+            /** @description Its own for good */
             id: string;
-            /** @enum {string} */
+            /**
+             * @description What it is
+             * @enum {string}
+             */
             kind: "crack" | "knot" | "bark" | "soft" | "worm" | "dent" | "hole";
             /** @description The line of a crack, or the corners of an area */
             line?: components["schemas"]["GeomPoint"][];
@@ -4419,9 +4903,14 @@ export interface components {
             path: string;
         };
         Term: {
+            /** @description What it is */
             name: string;
+            /** @description Of the value */
             unit: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description In the unit
+             */
             value: number;
         };
         ToolBlade: {
@@ -4517,18 +5006,27 @@ export interface components {
             atLeast: boolean;
             /** @description Stable name of the check */
             check: string;
+            /** @description What was judged */
             figure: components["schemas"]["Figure"];
+            /** @description What was found, in a sentence */
             finding: string;
-            /** @enum {string} */
+            /**
+             * @description Good, to be minded, or a stop
+             * @enum {string}
+             */
             level: "good" | "mind" | "stop";
             /**
              * Format: double
              * @description In the unit of the figure
              */
             limit: number;
+            /** @description Where it is, on the drawing */
             mark?: components["schemas"]["Mark"];
+            /** @description Why it matters */
             reason: string;
+            /** @description Ways out, each tried */
             remedies: components["schemas"]["Remedy"][];
+            /** @description Stage of the work that it belongs to */
             stage: string;
             /** @description Which flaw, hole or machine it is about; empty when there is only one */
             subject: string;

@@ -53,8 +53,12 @@ export function LengthField({
       const read = await unwrap(api.POST("/api/lengths", { body: { text: typed, unit, signed } }));
       if (turn !== asked.current) return;
       flushSync(() => {
-        if (read.mm < least) return setWrong(`at least ${showLength(least, unit)}`);
-        if (read.mm > most) return setWrong(`at most ${showLength(most, unit)}`);
+        if (read.mm < least || read.mm > most)
+          return setWrong(
+            most === Infinity
+              ? `Give at least ${showLength(least, unit)}`
+              : `Give a length from ${showLength(least, unit)} to ${showLength(most, unit)}`,
+          );
         setWrong("");
         if (document.activeElement?.id !== id) setText(null); // it was left before the answer came
         latest.current(read.mm);
@@ -157,7 +161,10 @@ export function NumberField({
     const v = Number(typed.replace(",", "."));
     if (typed.trim() === "" || Number.isNaN(v)) return setWrong("This is not a number: write it like 12 or 12.5");
     if (whole && !Number.isInteger(v)) return setWrong("Give a whole number");
-    if (v < least || v > most) return setWrong(`Give a value from ${plain(least)} to ${plain(most)}`);
+    if (v < least || v > most)
+      return setWrong(
+        most === Infinity ? `Give at least ${plain(least)}` : `Give a value from ${plain(least)} to ${plain(most)}`,
+      );
     setWrong("");
     onChange(v);
   };
