@@ -38,8 +38,10 @@ func main() {
 }
 
 func command() *cobra.Command {
-	root := &cobra.Command{Use: "idletimber", Short: "Idle Timber, from a piece of the rack to a wrapped gift", SilenceUsage: true}
-	root.AddCommand(instrument(), serve("serve", "Serve the application", false), serve("demo", "Serve it with the sample shop", true))
+	root := &cobra.Command{Use: "idletimber", Short: "Idle Timber, from a piece of the rack to a wrapped gift",
+		SilenceUsage: true}
+	root.AddCommand(instrument(), serve("serve", "Serve the application", false),
+		serve("demo", "Serve it with the sample shop", true))
 	root.AddCommand(&cobra.Command{
 		Use: "reckon FILE.json", Short: "Print the reckoning of a job file as JSON", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
@@ -85,27 +87,28 @@ func instrument() *cobra.Command {
 	var truth float64
 	var every time.Duration
 	var count int
-	c := &cobra.Command{Use: "instrument", Short: "Push simulated readings to a server with a device key", Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
-		ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
-		defer stop()
-		var device instruments.Instrument = instruments.Room{Air: shop.Usual().Air}
-		if kind == instruments.MoistureMeter {
-			device = instruments.Meter{Truth: truth, Lowest: 5}
-		}
-		pusher := instruments.Pusher{Client: &http.Client{Timeout: 10 * time.Second}, URL: url, Key: key}
-		tick := time.NewTicker(every)
-		defer tick.Stop()
-		for n := 1; ; n++ {
-			if err := pusher.Push(ctx, device.Read(time.Now())); err != nil || n == count {
-				return err
+	c := &cobra.Command{Use: "instrument", Short: "Push simulated readings to a server with a device key",
+		Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
+			ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+			defer stop()
+			var device instruments.Instrument = instruments.Room{Air: shop.Usual().Air}
+			if kind == instruments.MoistureMeter {
+				device = instruments.Meter{Truth: truth, Lowest: 5}
 			}
-			select {
-			case <-ctx.Done():
-				return nil
-			case <-tick.C:
+			pusher := instruments.Pusher{Client: &http.Client{Timeout: 10 * time.Second}, URL: url, Key: key}
+			tick := time.NewTicker(every)
+			defer tick.Stop()
+			for n := 1; ; n++ {
+				if err := pusher.Push(ctx, device.Read(time.Now())); err != nil || n == count {
+					return err
+				}
+				select {
+				case <-ctx.Done():
+					return nil
+				case <-tick.C:
+				}
 			}
-		}
-	}}
+		}}
 	c.Flags().StringVar(&url, "url", "http://127.0.0.1:7350", "address of the server")
 	c.Flags().StringVar(&key, "key", "", "key of the device, as Shop shows it once")
 	c.Flags().StringVar(&kind, "kind", instruments.RoomSensor, "room sensor or moisture meter")
@@ -130,9 +133,12 @@ func serve(use, short string, sample bool) *cobra.Command {
 		defer stop()
 		return run(ctx, c, addr, data, database, sample)
 	}}
-	c.Flags().StringVar(&addr, "addr", fromEnvironment("IDLETIMBER_ADDR", "127.0.0.1:7350"), "address to serve on (IDLETIMBER_ADDR)")
-	c.Flags().StringVar(&data, "data", fromEnvironment("IDLETIMBER_DATA", "data"), "folder for the private database (IDLETIMBER_DATA)")
-	c.Flags().StringVar(&database, "database", os.Getenv("IDLETIMBER_DATABASE"), "URL of an existing PostgreSQL (IDLETIMBER_DATABASE)")
+	c.Flags().StringVar(&addr, "addr", fromEnvironment("IDLETIMBER_ADDR", "127.0.0.1:7350"),
+		"address to serve on (IDLETIMBER_ADDR)")
+	c.Flags().StringVar(&data, "data", fromEnvironment("IDLETIMBER_DATA", "data"),
+		"folder for the private database (IDLETIMBER_DATA)")
+	c.Flags().StringVar(&database, "database", os.Getenv("IDLETIMBER_DATABASE"),
+		"URL of an existing PostgreSQL (IDLETIMBER_DATABASE)")
 	return c
 }
 
@@ -171,7 +177,8 @@ func run(ctx context.Context, c *cobra.Command, addr, data, database string, sam
 			return fmt.Errorf("load the sample shop: %w", err)
 		}
 	}
-	web := &http.Server{Handler: s, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
+	web := &http.Server{Handler: s, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute,
+		ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
 	web.RegisterOnShutdown(s.EndStreams)
 	failed := make(chan error, 1)
 	go func() { failed <- web.Serve(listener) }()

@@ -46,7 +46,8 @@ func start(t *testing.T, args ...string) *service {
 	t.Helper()
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
-	s := &service{t: t, cmd: exec.Command(os.Args[0], append(args, "--addr", "127.0.0.1:0")...), http: http.Client{Jar: jar, Timeout: time.Minute}}
+	s := &service{t: t, cmd: exec.Command(os.Args[0], append(args, "--addr", "127.0.0.1:0")...),
+		http: http.Client{Jar: jar, Timeout: time.Minute}}
 	s.cmd.Env = append(os.Environ(), "IDLETIMBER_TEST_MAIN=1")
 	out, err := s.cmd.StdoutPipe()
 	require.NoError(t, err)
@@ -127,7 +128,8 @@ func TestStoppingFinishesRequests(t *testing.T) {
 	s.call("POST", "/api/sign-in/sample", "")
 	body, rest := io.Pipe()
 	reading := make(chan struct{})
-	ctx := httptrace.WithClientTrace(context.Background(), &httptrace.ClientTrace{Got100Continue: func() { close(reading) }})
+	ctx := httptrace.WithClientTrace(context.Background(),
+		&httptrace.ClientTrace{Got100Continue: func() { close(reading) }})
 	req, err := http.NewRequestWithContext(ctx, "POST", s.url+"/api/reckon", body)
 	require.NoError(t, err)
 	req.Header.Set("Content-Type", "application/json")
@@ -234,7 +236,8 @@ func TestInstrumentPushes(t *testing.T) {
 	require.Len(t, bodies, 2)
 	assert.Contains(t, bodies[0], "humidity")
 	assert.Equal(t, "Bearer K", keys[1])
-	_, err = execute("instrument", "--url", s.URL, "--key", "K", "--kind", "moisture meter", "--percent", "3", "--count", "1")
+	_, err = execute("instrument", "--url", s.URL, "--key", "K", "--kind", "moisture meter", "--percent", "3",
+		"--count", "1")
 	require.NoError(t, err)
 	assert.JSONEq(t, `{"below": true}`, bodies[2])
 	known = false

@@ -34,7 +34,16 @@ const (
 )
 
 // Stages lists every stage in working order.
-var Stages = []Stage{Wood, Layout, Flatten, Glue, Fill, Shape, Sand, Finish, Fit, Give}
+var Stages = []NamedStage{
+	{Wood, "Wood"}, {Layout, "Lay out"}, {Flatten, "Flatten"}, {Glue, "Glue"}, {Fill, "Fill"}, {Shape, "Shape"},
+	{Sand, "Sand"}, {Finish, "Finish"}, {Fit, "Fit"}, {Give, "Give"},
+}
+
+// NamedStage is a stage as it stands on the story stick.
+type NamedStage struct {
+	Stage Stage  `json:"stage" doc:"As it stands in a file"`
+	Name  string `json:"name" doc:"In the trade's words"`
+}
 
 // Unit names what a value is measured in. The interface shows millimetres in
 // the unit the workshop has chosen; every other unit is shown as it stands.
@@ -157,7 +166,7 @@ type Verdict struct {
 	Finding  string   `json:"finding" doc:"What was found, in a sentence"`
 	Figure   Figure   `json:"figure" doc:"What was judged"`
 	Limit    float64  `json:"limit" doc:"In the unit of the figure"`
-	AtLeast  bool     `json:"atLeast" doc:"True when the figure should reach the limit, false when it should stay under it"`
+	AtLeast  bool     `json:"atLeast" doc:"The figure should reach the limit; otherwise it should stay under it"`
 	Reason   string   `json:"reason" doc:"Why it matters"`
 	Remedies []Remedy `json:"remedies" doc:"Ways out, each tried"`
 	Mark     *Mark    `json:"mark,omitempty" doc:"Where it is, on the drawing"`

@@ -12,7 +12,8 @@ func TestOverAndUnder(t *testing.T) {
 		value, mind, stop float64
 		over              Level
 	}{
-		{0.5, 0.7, 1, Good}, {0.7, 0.7, 1, Good}, {0.71, 0.7, 1, Mind}, {1, 0.7, 1, Mind}, {1.01, 0.7, 1, Stop}, {math.Inf(1), 0.7, 1, Stop},
+		{0.5, 0.7, 1, Good}, {0.7, 0.7, 1, Good}, {0.71, 0.7, 1, Mind}, {1, 0.7, 1, Mind}, {1.01, 0.7, 1, Stop},
+		{math.Inf(1), 0.7, 1, Stop},
 	} {
 		assert.Equal(t, c.over, Over(c.value, c.mind, c.stop), "%v", c.value)
 		assert.Equal(t, c.over, Under(-c.value, -c.mind, -c.stop), "%v mirrored", c.value)

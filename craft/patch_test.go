@@ -22,7 +22,11 @@ func TestPatchThereAndBack(t *testing.T) {
 	a := document{"a", inner{1, "old"}, []inner{{1, ""}, {2, ""}}}
 	b := document{"a", inner{3, ""}, []inner{{1, ""}}}
 	p := Difference(a, b)
-	assert.Equal(t, Patch{"inner": map[string]any{"size": 3.0, "note": nil}, "list": []any{map[string]any{"size": 1.0}}}, p)
+	assert.Equal(
+		t,
+		Patch{"inner": map[string]any{"size": 3.0, "note": nil}, "list": []any{map[string]any{"size": 1.0}}},
+		p,
+	)
 	require.NoError(t, p.Apply(&a))
 	assert.Equal(t, b, a)
 	assert.Empty(t, Difference(b, b))

@@ -35,14 +35,18 @@ func Load(ctx context.Context, s *server.Server, now time.Time) error {
 	if err != nil {
 		return err
 	}
-	for _, i := range []struct{ name, kind string }{{"the pin meter", instruments.MoistureMeter}, {"the shelf sensor", instruments.RoomSensor}} {
+	for _, i := range []struct{ name, kind string }{{"the pin meter", instruments.MoistureMeter},
+		{"the shelf sensor", instruments.RoomSensor}} {
 		if _, err := s.NewInstrument(ctx, a.Workshop, i.name, i.kind, true); err != nil {
 			return errors.Join(err, s.Store.DeleteAccount(ctx, a.ID))
 		}
 	}
 	for _, p := range Pieces(now) {
 		if err := p.store(ctx, s.Store, a.Workshop, now); err != nil {
-			return errors.Join(fmt.Errorf("%s: %w", p.Slab.Name, err), s.Store.DeleteAccount(ctx, a.ID)) // all or nothing
+			return errors.Join(
+				fmt.Errorf("%s: %w", p.Slab.Name, err),
+				s.Store.DeleteAccount(ctx, a.ID),
+			) // all or nothing
 		}
 	}
 	return nil
@@ -88,7 +92,16 @@ func (p Piece) store(ctx context.Context, st *store.Store, workshop string, now 
 			if !ok {
 				return fmt.Errorf("%s has no step %q", laid.Board.Name, d.Step)
 			}
-			e := store.Entry{Subject: plan.Board(ids[i]), Step: d.Step, Event: plan.Finish, At: now.Add(-d.Ago), Minutes: d.Minutes, Kind: string(s.Kind), Title: s.Title, Usual: s.Usual}
+			e := store.Entry{
+				Subject: plan.Board(ids[i]),
+				Step:    d.Step,
+				Event:   plan.Finish,
+				At:      now.Add(-d.Ago),
+				Minutes: d.Minutes,
+				Kind:    string(s.Kind),
+				Title:   s.Title,
+				Usual:   s.Usual,
+			}
 			if err := st.Record(ctx, workshop, e); err != nil {
 				return err
 			}
@@ -159,19 +172,76 @@ func Pieces(now time.Time) []Piece {
 		{
 			Slab: slab.Slab{
 				Name: "Weir plane, first slab", Species: "London plane", Length: 980, LiveLeft: true, LiveRight: true,
-				Show:     edge(0, 122, -128, 160, 137, -131, 330, 148, -126, 520, 141, -139, 700, 127, -146, 850, 133, -134, 980, 124, -121),
+				Show: edge(
+					0,
+					122,
+					-128,
+					160,
+					137,
+					-131,
+					330,
+					148,
+					-126,
+					520,
+					141,
+					-139,
+					700,
+					127,
+					-146,
+					850,
+					133,
+					-134,
+					980,
+					124,
+					-121,
+				),
 				Readings: thick(36, 35.2, 36.8, 36.1, 35.6), Hollow: 2.2, Wind: 2.6, RingAngle: 20, PriceCents: 5200,
 				Moisture: readings(now, 11.2, 10.1, 9.6, 9.4, 9.3),
 				Flaws: []stock.Flaw{
 					{ID: "heart-check", Kind: stock.Crack, Line: line(0, 6, 46, 2, 96, 9), Width: 5, Through: true},
 					{ID: "seam", Kind: stock.Crack, Line: line(452, 58, 515, 66, 571, 61), Width: 4.5, Depth: 17},
-					{ID: "dead-knot", Kind: stock.Knot, State: "loose", Centre: geom.Point{X: 806, Y: -72}, A: 19, B: 13, Angle: 25, Depth: 16},
+					{
+						ID:     "dead-knot",
+						Kind:   stock.Knot,
+						State:  "loose",
+						Centre: geom.Point{X: 806, Y: -72},
+						A:      19,
+						B:      13,
+						Angle:  25,
+						Depth:  16,
+					},
 					{ID: "burr", Kind: stock.Bark, Line: line(858, 96, 902, 104, 914, 84, 880, 72), Depth: 14},
-					{ID: "worms", Kind: stock.Worm, Centre: geom.Point{X: 338, Y: -84}, A: 36, B: 17, Angle: 12, Count: 9, Diameter: 1.8, Depth: 9},
+					{
+						ID:       "worms",
+						Kind:     stock.Worm,
+						Centre:   geom.Point{X: 338, Y: -84},
+						A:        36,
+						B:        17,
+						Angle:    12,
+						Count:    9,
+						Diameter: 1.8,
+						Depth:    9,
+					},
 				},
-				RingRadius: 320, Origin: &slab.Origin{Source: "the plane that came down across the weir", Felled: now.AddDate(-2, 0, 0).Format("2006-01"), Milled: now.AddDate(-2, 2, 0).Format("2006-01"), EndsSealed: true, Dried: "air"},
-				Features: []stock.Feature{{ID: "flecks", Kind: "figure", Centre: geom.Point{X: 250, Y: 52}, A: 130, B: 38, Angle: 4, Note: "lace of flecks"}},
-				ShowLook: &slab.Look{Wetted: "spirits", Note: "The flecks stand out, the seam is honey-coloured.", Better: true}, UnderLook: &slab.Look{Wetted: "water", Note: "Plainer, and the knot is larger."}, ShowChosen: true,
+				RingRadius: 320, Origin: &slab.Origin{Source: "the plane that came down across the weir",
+					Felled: now.AddDate(-2, 0, 0).Format("2006-01"), Milled: now.AddDate(-2, 2, 0).Format("2006-01"),
+					EndsSealed: true, Dried: "air"},
+				Features: []stock.Feature{
+					{
+						ID:     "flecks",
+						Kind:   "figure",
+						Centre: geom.Point{X: 250, Y: 52},
+						A:      130,
+						B:      38,
+						Angle:  4,
+						Note:   "lace of flecks",
+					},
+				},
+				ShowLook: &slab.Look{
+					Wetted: "spirits",
+					Note:   "The flecks stand out, the seam is honey-coloured.",
+					Better: true,
+				}, UnderLook: &slab.Look{Wetted: "water", Note: "Plainer, and the knot is larger."}, ShowChosen: true,
 				Notes: "Came down across the weir in the autumn storm. Flecked where it is nearly quarter-sawn.",
 			},
 			Boards: []Laid{
@@ -190,15 +260,30 @@ func Pieces(now time.Time) []Piece {
 					b.Design.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 30}
 					b.Give.For, b.Give.People = "the beekeeper", 3
 					b.Fit.Cord, b.Cut.Snipe = true, "pieces"
-				}, Done{"cross-cut", 27 * time.Hour, 5}, Done{"flatten", 26 * time.Hour, 13}, Done{"clean-voids", 25 * time.Hour, 4}, Done{"pour-1", 24 * time.Hour, 17}),
+				}, Done{"cross-cut", 27 * time.Hour, 5}, Done{"flatten", 26 * time.Hour, 13},
+					Done{"clean-voids", 25 * time.Hour, 4}, Done{"pour-1", 24 * time.Hour, 17}),
 			},
 		},
 		{
 			Slab: slab.Slab{
 				Name: "Pear from the lane", Species: "Pear", Length: 720, LiveRight: true,
-				Show:     edge(0, 90, -96, 240, 90, -112, 480, 90, -104, 720, 90, -88),
-				Readings: thick(28, 27.4, 28.3), Hollow: 1, Wind: 1.4, RingAngle: 35, PriceCents: 2600, Moisture: readings(now, 9.5, 9.2, 9.1),
-				Flaws: []stock.Flaw{{ID: "pin-knot", Kind: stock.Knot, State: "sound", Centre: geom.Point{X: 300, Y: 30}, A: 8, B: 6, Depth: 10}},
+				Show: edge(0, 90, -96, 240, 90, -112, 480, 90, -104, 720, 90, -88),
+				Readings: thick(
+					28,
+					27.4,
+					28.3,
+				), Hollow: 1, Wind: 1.4, RingAngle: 35, PriceCents: 2600, Moisture: readings(now, 9.5, 9.2, 9.1),
+				Flaws: []stock.Flaw{
+					{
+						ID:     "pin-knot",
+						Kind:   stock.Knot,
+						State:  "sound",
+						Centre: geom.Point{X: 300, Y: 30},
+						A:      8,
+						B:      6,
+						Depth:  10,
+					},
+				},
 				Notes: "Very even. Takes small round-overs well.",
 			},
 			Boards: []Laid{lay("Ladder crew's cheese board", 720, func(b *reckon.Board) {
@@ -207,13 +292,22 @@ func Pieces(now time.Time) []Piece {
 				b.Design.Handle = board.Handle{Kind: "hole", Diameter: 30, Setback: 36}
 				b.Give.For, b.Give.People, b.Give.Use = "the ladder crew", 4, "starter"
 				b.Finish.School = "oil"
-			}, Done{"cross-cut", 74 * time.Hour, 6}, Done{"flatten", 73 * time.Hour, 14}, Done{"bore", 50 * time.Hour, 5}, Done{"outline", 49 * time.Hour, 16}, Done{"edges", 48 * time.Hour, 12}, Done{"sand-80", 47 * time.Hour, 8})},
+			}, Done{"cross-cut", 74 * time.Hour, 6}, Done{"flatten", 73 * time.Hour, 14},
+				Done{"bore", 50 * time.Hour, 5}, Done{"outline", 49 * time.Hour, 16}, Done{"edges", 48 * time.Hour, 12},
+				Done{"sand-80", 47 * time.Hour, 8})},
 		},
 		{
 			Slab: slab.Slab{
-				Name: "Hornbeam billet", Species: "Hornbeam", Length: 560, Show: edge(0, 82, -82, 560, 80, -80), LiveLeft: false,
-				Readings: thick(33, 32.4), Hollow: 0.8, Wind: 1, RingAngle: 60, PriceCents: 1500, Moisture: readings(now, 13.8, 12.9, 12.2, 11.6),
-				Flaws: []stock.Flaw{{ID: "end-check", Kind: stock.Crack, Line: line(0, -30, 70, -24), Width: 2, Through: true}},
+				Name: "Hornbeam billet", Species: "Hornbeam", Length: 560, Show: edge(0, 82, -82, 560, 80, -80),
+				LiveLeft: false,
+				Readings: thick(
+					33,
+					32.4,
+				), Hollow: 0.8, Wind: 1, RingAngle: 60, PriceCents: 1500,
+				Moisture: readings(now, 13.8, 12.9, 12.2, 11.6),
+				Flaws: []stock.Flaw{
+					{ID: "end-check", Kind: stock.Crack, Line: line(0, -30, 70, -24), Width: 2, Through: true},
+				},
 			},
 			Boards: []Laid{lay("Kitchen crew's bread board", 560, func(b *reckon.Board) {
 				b.Placement = geom.Placement{X: 300, Y: 0}
@@ -226,21 +320,55 @@ func Pieces(now time.Time) []Piece {
 		{
 			Slab: slab.Slab{
 				Name: "Chestnut crook", Species: "Sweet chestnut", Length: 640, LiveLeft: true, LiveRight: true,
-				Show:     edge(0, 88, -60, 150, 112, -70, 320, 128, -58, 480, 116, -48, 640, 92, -66),
-				Under:    edge(0, 80, -66, 150, 101, -78, 320, 118, -66, 480, 108, -55, 640, 84, -72),
-				Origin:   &slab.Origin{Source: "the crook by the old cider house", Felled: now.AddDate(0, -9, 0).Format("2006-01"), Milled: now.AddDate(0, -7, 0).Format("2006-01"), Dried: "air"},
-				Readings: thick(41, 39.5, 40.2), Hollow: 3, UnderHollow: 1, RingRadius: 140, Wind: 2, RingAngle: 0, PriceCents: 1800, Moisture: readings(now, 16.4, 15.2, 14.3),
-				Flaws: []stock.Flaw{{ID: "split", Kind: stock.Crack, Line: line(640, 12, 560, 18, 505, 9), Width: 3.5, Depth: 22}},
+				Show:  edge(0, 88, -60, 150, 112, -70, 320, 128, -58, 480, 116, -48, 640, 92, -66),
+				Under: edge(0, 80, -66, 150, 101, -78, 320, 118, -66, 480, 108, -55, 640, 84, -72),
+				Origin: &slab.Origin{
+					Source: "the crook by the old cider house",
+					Felled: now.AddDate(0, -9, 0).Format("2006-01"),
+					Milled: now.AddDate(0, -7, 0).Format("2006-01"),
+					Dried:  "air",
+				},
+				Readings: thick(
+					41,
+					39.5,
+					40.2,
+				), Hollow: 3, UnderHollow: 1, RingRadius: 140, Wind: 2, RingAngle: 0, PriceCents: 1800,
+				Moisture: readings(now, 16.4, 15.2, 14.3),
+				Flaws: []stock.Flaw{
+					{ID: "split", Kind: stock.Crack, Line: line(640, 12, 560, 18, 505, 9), Width: 3.5, Depth: 22},
+				},
 				Notes: "Still damp. Mill it thinner and leave it for some weeks.",
 			},
 		},
 		{
 			Slab: slab.Slab{
-				Name: "Robinia fence rail", Species: "Robinia", Stock: slab.StockPlank, RipLeft: 4, Length: 1240, Show: edge(0, 66, -64, 1240, 64, -66),
-				Readings: thick(26, 25.5, 26.4), Hollow: 1.5, Wind: 3, RingAngle: 45, PriceCents: 0, Reclaimed: true, Moisture: readings(now, 9.9, 9.6),
+				Name: "Robinia fence rail", Species: "Robinia", Stock: slab.StockPlank, RipLeft: 4, Length: 1240,
+				Show: edge(0, 66, -64, 1240, 64, -66),
+				Readings: thick(
+					26,
+					25.5,
+					26.4,
+				), Hollow: 1.5, Wind: 3, RingAngle: 45, PriceCents: 0, Reclaimed: true,
+				Moisture: readings(now, 9.9, 9.6),
 				Flaws: []stock.Flaw{
-					{ID: "nail-a", Kind: stock.Hole, Centre: geom.Point{X: 210, Y: 22}, A: 3, B: 3, Through: true, Depth: 26},
-					{ID: "nail-b", Kind: stock.Hole, Centre: geom.Point{X: 850, Y: -18}, A: 3, B: 3, Through: true, Depth: 26},
+					{
+						ID:      "nail-a",
+						Kind:    stock.Hole,
+						Centre:  geom.Point{X: 210, Y: 22},
+						A:       3,
+						B:       3,
+						Through: true,
+						Depth:   26,
+					},
+					{
+						ID:      "nail-b",
+						Kind:    stock.Hole,
+						Centre:  geom.Point{X: 850, Y: -18},
+						A:       3,
+						B:       3,
+						Through: true,
+						Depth:   26,
+					},
 				},
 			},
 		},

@@ -92,7 +92,15 @@ func open(t *testing.T, width, height int64) *shop {
 	s := &shop{t: t, clock: &clock{now: start}}
 	s.store, err = store.Open(ctx, url, s.clock.Now)
 	require.NoError(t, err)
-	srv := server.New(server.Config{Store: s.store, Clock: s.clock.Now, Log: slog.New(slog.DiscardHandler), Web: web.Dist(), Demo: demo.Email})
+	srv := server.New(
+		server.Config{
+			Store: s.store,
+			Clock: s.clock.Now,
+			Log:   slog.New(slog.DiscardHandler),
+			Web:   web.Dist(),
+			Demo:  demo.Email,
+		},
+	)
 	require.NoError(t, demo.Load(ctx, srv, start))
 	s.away = &switchable{next: srv}
 	s.http = httptest.NewServer(s.away)
@@ -193,7 +201,8 @@ func (s *shop) see(text string) Action {
 // with it, once it is there.
 func (s *shop) press(name string) Action {
 	find := fmt.Sprintf(`(() => {
-		const all = [...document.querySelectorAll("button, a, summary, [role=tab]")].filter((b) => !b.disabled).map((b) => [(b.getAttribute("aria-label") ?? b.innerText).trim(), b]);
+		const all = [...document.querySelectorAll("button, a, summary, [role=tab]")].filter((b) => !b.disabled)
+			.map((b) => [(b.getAttribute("aria-label") ?? b.innerText).trim(), b]);
 		return (all.find(([n]) => n === %[1]s) ?? all.find(([n]) => n.startsWith(%[1]s)))?.[1];
 	})()`, quote(name))
 	return s.click(find)
@@ -248,7 +257,8 @@ func (s *shop) clickOn(selector string) Action {
 // field types into the field of a label, in place of what stood there.
 func (s *shop) field(label, value string) Action {
 	find := fmt.Sprintf(`(() => {
-		const label = [...document.querySelectorAll("label")].find((l) => l.innerText.trim().startsWith(%[1]s) || l.textContent.trim() === %[1]s);
+		const label = [...document.querySelectorAll("label")]
+			.find((l) => l.innerText.trim().startsWith(%[1]s) || l.textContent.trim() === %[1]s);
 		return label ? document.getElementById(label.htmlFor) : document.querySelector("[aria-label=" + %[2]s + "]");
 	})()`, quote(label), quote(quote(label)))
 	focus := run(fmt.Sprintf(`{ const e = %s; e.focus(); e.select?.(); }`, find))
@@ -285,7 +295,16 @@ func (s *shop) text(selector string) string {
 // download fetches a file as the page would, and returns where it is.
 func (s *shop) download(link string) string {
 	s.t.Helper()
-	data, err := base64.StdEncoding.DecodeString(ask[string](s, fmt.Sprintf(`fetch(%s).then((r) => r.arrayBuffer()).then((b) => btoa([...new Uint8Array(b)].map((c) => String.fromCharCode(c)).join("")))`, quote(link))))
+	data, err := base64.StdEncoding.DecodeString(
+		ask[string](
+			s,
+			fmt.Sprintf(
+				`fetch(%s).then((r) => r.arrayBuffer()).then((b) => btoa([...new Uint8Array(b)]
+					.map((c) => String.fromCharCode(c)).join("")))`,
+				quote(link),
+			),
+		),
+	)
 	require.NoError(s.t, err)
 	file := filepath.Join(s.t.TempDir(), "file")
 	require.NoError(s.t, os.WriteFile(file, data, 0o600))
@@ -318,8 +337,11 @@ func (s *shop) fits(view string) {
 // thumb fails when something to press is smaller than a thumb hits.
 func (s *shop) thumb(view string) {
 	s.t.Helper()
-	small := ask[[]string](s, `[...document.querySelectorAll("button, select, input:not([type=checkbox]):not([type=file]), .btn, .card-link, .rack-line, .rail-link")]
-		.map((e) => [e, e.getBoundingClientRect()]).filter(([e, r]) => r.width > 1 && r.height > 1 && r.height < 43.5).map(([e, r]) => e.outerHTML.slice(0, 120) + " " + r.height)`)
+	small := ask[[]string](
+		s,
+		`[...document.querySelectorAll("button, select, input:not([type=checkbox]):not([type=file]), .btn, .card-link, .rack-line, .rail-link")]
+		.map((e) => [e, e.getBoundingClientRect()]).filter(([e, r]) => r.width > 1 && r.height > 1 && r.height < 43.5).map(([e, r]) => e.outerHTML.slice(0, 120) + " " + r.height)`,
+	)
 	require.Empty(s.t, small, "%s: %s", view, strings.Join(small, "\n"))
 }
 

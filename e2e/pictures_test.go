@@ -16,7 +16,10 @@ func TestPictures(t *testing.T) {
 		t.Skip("PICTURES names no folder")
 	}
 	settle := func(s *shop) Action {
-		return s.wait(`document.querySelectorAll(".drawing svg path, .silhouette path").length > 0 && document.fonts.status === "loaded"`)
+		return s.wait(
+			`document.querySelectorAll(".drawing svg path, .silhouette path").length > 0 &&
+				document.fonts.status === "loaded"`,
+		)
 	}
 	s := open(t, 1280, 800)
 	s.do(chromedp.Navigate(s.url), s.see("Open the sample shop"))
@@ -27,20 +30,47 @@ func TestPictures(t *testing.T) {
 	s.picture(filepath.Join(dir, "timber.png"))
 	s.do(s.press("Weir plane"), s.part("Faces"), s.see("Worth showing"), settle(s))
 	s.picture(filepath.Join(dir, "piece.png"))
-	s.do(chromedp.Navigate(s.url+"/timber"), s.press("Chestnut"), s.part("Edges"), s.press("From a photograph"), s.press("Try a sample picture"), s.see("2. The sheet"), s.press("Find the edge of the wood"), s.wait(`document.querySelector(".found-line") != null`))
+	s.do(
+		chromedp.Navigate(s.url+"/timber"),
+		s.press("Chestnut"),
+		s.part("Edges"),
+		s.press("From a photograph"),
+		s.press("Try a sample picture"),
+		s.see("2. The sheet"),
+		s.press("Find the edge of the wood"),
+		s.wait(`document.querySelector(".found-line") != null`),
+	)
 	s.picture(filepath.Join(dir, "photograph.png"))
 	s.layout("Chestnut")
-	s.do(s.part("Search"), s.field("Length", "165"), s.field("Width", "85"), s.field("At most", "8"), s.press("Begin the search"), s.see("Done after"))
+	s.do(
+		s.part("Search"),
+		s.field("Length", "165"),
+		s.field("Width", "85"),
+		s.field("At most", "8"),
+		s.press("Begin the search"),
+		s.see("Done after"),
+	)
 	s.picture(filepath.Join(dir, "layout.png"))
 	s.do(chromedp.Navigate(s.url+"/boards"), s.see("Gatekeepers"), settle(s))
 	s.picture(filepath.Join(dir, "boards.png"))
 	s.do(s.press("Gatekeepers"), s.see("Lay out"), settle(s))
 	for _, stage := range []string{"layout", "flatten", "fill", "sand", "give"} {
-		s.do(chromedp.Click(chromedp.CSS(`[data-stage="`+stage+`"]`)), s.wait(`document.querySelector('[data-stage="`+stage+`"]').classList.contains("is-active")`), settle(s))
+		s.do(
+			chromedp.Click(chromedp.CSS(`[data-stage="`+stage+`"]`)),
+			s.wait(`document.querySelector('[data-stage="`+stage+`"]').classList.contains("is-active")`),
+			settle(s),
+		)
 		s.picture(filepath.Join(dir, "sheet-"+stage+".png"))
 	}
 	s.sheet("Kitchen", "shape")
-	s.do(s.part("Recesses"), s.press("+ Juice groove"), s.press("+ Bowl"), s.wait(`document.querySelectorAll(".recess").length === 2`), s.saved(), settle(s))
+	s.do(
+		s.part("Recesses"),
+		s.press("+ Juice groove"),
+		s.press("+ Bowl"),
+		s.wait(`document.querySelectorAll(".recess").length === 2`),
+		s.saved(),
+		settle(s),
+	)
 	s.picture(filepath.Join(dir, "sheet-shape.png"))
 	s.do(run(`localStorage.setItem("idletimber-evening", "yes")`))
 	s.sheet("Kitchen", "give")

@@ -24,15 +24,48 @@ func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 			s.accessible("door")
 			s.fits("door")
 			s.enter()
-			board := ask[string](s, `fetch("/api/boards").then((r) => r.json()).then((l) => "/boards/" + l.items.find((b) => b.name.startsWith("Gate")).id)`)
-			piece := ask[string](s, `fetch("/api/pieces?q=plane").then((r) => r.json()).then((l) => "/timber/" + l.items[0].id)`)
+			board := ask[string](
+				s,
+				`fetch("/api/boards").then((r) => r.json()).then((l) => "/boards/" + l.items
+					.find((b) => b.name.startsWith("Gate")).id)`,
+			)
+			piece := ask[string](
+				s,
+				`fetch("/api/pieces?q=plane").then((r) => r.json()).then((l) => "/timber/" + l.items[0].id)`,
+			)
 			views := []struct{ path, shows string }{
-				{"/bench", "Curing and drying"}, {"/timber", "Weir plane"}, {piece, "Where it came from"}, {piece + "?part=outline", "Stations"}, {piece + "?part=marks", "Both faces"}, {piece + "?part=thickness", "Resaw it"},
-				{piece + "?part=moisture", "End grain"}, {piece + "?part=boards", "go to the stove"}, {piece + "/photo", "Lay a sheet of paper"}, {piece + "/layout", "Biggest clean board"}, {piece + "/layout?part=search", "What you wish for"}, {piece + "/layout?part=cuts", "Cuts in order"}, {piece + "/layout?part=waste", "Back on the rack"}, {"/timber/list", "The first line names the columns"}, {"/boards", "Gatekeepers"}, {"/logbook", "Your pace"}, {"/shop", "Rules of thumb"},
-				{board + "?stage=layout", "Cutting it out"}, {board + "?stage=fill", "Voids within"}, {board + "?stage=give", "Care note"},
-				{board + "?stage=wood", "Density"}, {board + "?stage=flatten", "Wanted in the end"}, {board + "?stage=glue", "nothing is glued"}, {board + "?stage=shape", "Templates"}, {board + "?stage=shape&part=handles", "Another handle"},
-				{board + "?stage=shape&part=edges", "Natural edges stay"}, {board + "?stage=shape&part=recesses", "A well for olives"}, {board + "?stage=shape&part=set", "Same again"}, {board + "?stage=shape&part=cut", "Cut list"},
-				{board + "?stage=sand", "Raise the grain"}, {board + "?stage=finish", "School"}, {board + "?stage=fit", "hanging cord"},
+				{
+					"/bench",
+					"Curing and drying",
+				}, {"/timber", "Weir plane"}, {piece, "Where it came from"}, {piece + "?part=outline", "Stations"},
+				{piece + "?part=marks", "Both faces"}, {piece + "?part=thickness", "Resaw it"},
+				{
+					piece + "?part=moisture",
+					"End grain",
+				}, {piece + "?part=boards", "go to the stove"}, {piece + "/photo", "Lay a sheet of paper"},
+				{piece + "/layout", "Biggest clean board"}, {piece + "/layout?part=search", "What you wish for"},
+				{piece + "/layout?part=cuts", "Cuts in order"},
+				{piece + "/layout?part=waste", "Back on the rack"},
+				{"/timber/list", "The first line names the columns"}, {"/boards", "Gatekeepers"},
+				{"/logbook", "Your pace"}, {"/shop", "Rules of thumb"},
+				{
+					board + "?stage=layout",
+					"Cutting it out",
+				}, {board + "?stage=fill", "Voids within"}, {board + "?stage=give", "Care note"},
+				{
+					board + "?stage=wood",
+					"Density",
+				}, {board + "?stage=flatten", "Wanted in the end"}, {board + "?stage=glue", "nothing is glued"},
+				{board + "?stage=shape", "Templates"}, {board + "?stage=shape&part=handles", "Another handle"},
+				{
+					board + "?stage=shape&part=edges",
+					"Natural edges stay",
+				}, {board + "?stage=shape&part=recesses", "A well for olives"},
+				{board + "?stage=shape&part=set", "Same again"}, {board + "?stage=shape&part=cut", "Cut list"},
+				{
+					board + "?stage=sand",
+					"Raise the grain",
+				}, {board + "?stage=finish", "School"}, {board + "?stage=fit", "hanging cord"},
 			}
 			for _, view := range views {
 				s.do(chromedp.Navigate(s.url+view.path), s.see(view.shows))
@@ -49,7 +82,11 @@ func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 					s.accessible(view.path + " in the evening")
 				}
 			}
-			s.do(chromedp.KeyEvent("?"), s.see("While the drawing has the focus"), s.wait(`getComputedStyle(document.querySelector(".modal")).opacity === "1"`))
+			s.do(
+				chromedp.KeyEvent("?"),
+				s.see("While the drawing has the focus"),
+				s.wait(`getComputedStyle(document.querySelector(".modal")).opacity === "1"`),
+			)
 			s.accessible("keys")
 			assert.Empty(t, s.seen())
 		})
@@ -61,7 +98,12 @@ func TestTheBenchAtThePhone(t *testing.T) {
 	s.enter()
 	card := `[data-card="cross-cut"]`
 	in := func(name string) Action {
-		find := fmt.Sprintf(`[...document.querySelector(%s).querySelectorAll("button")].find((b) => b.innerText.trim() === %s && !b.disabled)`, quote(card), quote(name))
+		find := fmt.Sprintf(
+			`[...document.querySelector(%s).querySelectorAll("button")].find((b) => b.innerText.trim() === %s &&
+				!b.disabled)`,
+			quote(card),
+			quote(name),
+		)
 		return s.click(find)
 	}
 	state := func(want string) Action {
@@ -70,26 +112,68 @@ func TestTheBenchAtThePhone(t *testing.T) {
 	s.do(s.see("Curing and drying"), s.see("resin to cure"), s.see("is too late by"))
 	name := s.text(card + " a")
 	s.do(in("Start"), state("running"), s.see("In hand"))
-	tall := ask[float64](s, `Math.min(...[...document.querySelectorAll(".bench-do .btn-lg")].map((b) => b.getBoundingClientRect().height))`)
+	tall := ask[float64](
+		s,
+		`Math.min(...[...document.querySelectorAll(".bench-do .btn-lg")].map((b) => b.getBoundingClientRect().height))`,
+	)
 	assert.GreaterOrEqual(t, tall, 44.0, "a thumb hits every button")
 	s.clock.advance(7 * time.Minute)
-	s.do(in("Pause"), state("paused"), s.wait(fmt.Sprintf(`document.querySelector(%s + " .timer").innerText === "7:00"`, quote(card))))
+	s.do(
+		in("Pause"),
+		state("paused"),
+		s.wait(fmt.Sprintf(`document.querySelector(%s + " .timer").innerText === "7:00"`, quote(card))),
+	)
 	s.clock.advance(time.Hour)
 	s.do(in("Go on"), state("running"))
 	s.clock.advance(2 * time.Minute)
-	s.do(chromedp.Reload(), s.see("In hand"), in("Finish"), s.wait(`[...document.querySelectorAll("label")].some((l) => l.innerText.startsWith("Minutes it took"))`))
-	assert.Regexp(t, `^9(\.\d)?$`, ask[string](s, `document.querySelector(`+quote(card+" input")+`).value`), "the hour of rest does not count")
+	s.do(
+		chromedp.Reload(),
+		s.see("In hand"),
+		in("Finish"),
+		s.wait(`[...document.querySelectorAll("label")].some((l) => l.innerText.startsWith("Minutes it took"))`),
+	)
+	assert.Regexp(
+		t,
+		`^9(\.\d)?$`,
+		ask[string](s, `document.querySelector(`+quote(card+" input")+`).value`),
+		"the hour of rest does not count",
+	)
 	s.do(s.field("Minutes it took", "11"), s.press("Write it down"), s.see("Done before: Cross-cut the blank, 11 min"))
 
 	// A mistake is taken back; then the next step waits its time.
-	s.do(s.press("Take it back"), state("to do"), in("Finish"), s.field("Minutes it took", "10"), s.press("Write it down"), s.see("Done before: Cross-cut the blank, 10 min"))
+	s.do(
+		s.press("Take it back"),
+		state("to do"),
+		in("Finish"),
+		s.field("Minutes it took", "10"),
+		s.press("Write it down"),
+		s.see("Done before: Cross-cut the blank, 10 min"),
+	)
 	for range 40 {
 		if ask[bool](s, `document.querySelector('[data-wait^="raise"]') != null`) {
 			break
 		}
-		key := ask[string](s, fmt.Sprintf(`[...document.querySelectorAll("[data-card]")].find((c) => c.querySelector("a").innerText === %s).dataset.card`, quote(name)))
+		key := ask[string](
+			s,
+			fmt.Sprintf(
+				`[...document.querySelectorAll("[data-card]")]
+					.find((c) => c.querySelector("a").innerText === %s).dataset.card`,
+				quote(name),
+			),
+		)
 		card = fmt.Sprintf(`[data-card="%s"]`, key)
-		s.do(in("Finish"), s.press("Write it down"), s.wait(fmt.Sprintf(`![...document.querySelectorAll("[data-card]")].some((c) => c.dataset.card === %s && c.querySelector("a").innerText === %s)`, quote(key), quote(name))))
+		s.do(
+			in("Finish"),
+			s.press("Write it down"),
+			s.wait(
+				fmt.Sprintf(
+					`![...document.querySelectorAll("[data-card]")].some((c) => c.dataset.card === %s &&
+						c.querySelector("a").innerText === %s)`,
+					quote(key),
+					quote(name),
+				),
+			),
+		)
 	}
 	s.do(s.see("look for its own colour"))
 	left := ask[string](s, `document.querySelector('[data-wait^="raise"] .timer').innerText`)
@@ -111,10 +195,22 @@ func TestADoneBoardIsReadyToGive(t *testing.T) {
 		const bench = await (await fetch("/api/bench")).json();
 		const { course } = bench.boards.find((b) => b.course.name.startsWith("Ladder"));
 		for (const step of course.steps.filter((s) => s.state !== "done"))
-			await fetch("/api/boards/" + course.subject.id + "/log", { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ step: step.key, event: "finish", minutes: 5 }) });
+			await fetch("/api/boards/" + course.subject.id + "/log", { method: "POST",
+				headers: { "Content-Type": "application/json" }, body: JSON.stringify({ step: step.key,
+					event: "finish", minutes: 5 }) });
 	})()`, chromedp.EvalAwaitPromise), chromedp.Reload(), s.see("rest before food"))
 	s.clock.advance(4 * 24 * time.Hour)
-	s.do(chromedp.Reload(), s.see("Ready to give"), s.press("Ladder crew"), s.see("It is given away"), s.press("It is given away"), s.see("Not given after all"), s.press("Bench"), s.wait(`!document.body.innerText.includes("Ready to give")`), s.wait(`document.title === "Bench · Idle Timber"`))
+	s.do(
+		chromedp.Reload(),
+		s.see("Ready to give"),
+		s.press("Ladder crew"),
+		s.see("It is given away"),
+		s.press("It is given away"),
+		s.see("Not given after all"),
+		s.press("Bench"),
+		s.wait(`!document.body.innerText.includes("Ready to give")`),
+		s.wait(`document.title === "Bench · Idle Timber"`),
+	)
 }
 
 // A session that has ended leads to the door, and what was typed meanwhile is
@@ -123,15 +219,38 @@ func TestTheSessionEnds(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	s.sheet("Ladder", "give")
-	s.do(chromedp.Evaluate[chromedp.Void](`fetch("/api/sign-out", { method: "POST" })`, chromedp.EvalAwaitPromise), s.field("For whom", "the pickers"), s.see("You are signed out"),
-		s.press("Logbook"), s.press("Open the sample shop"), s.see("Your pace"), s.wait(`fetch("/api/boards").then((r) => r.json()).then((l) => { window.stored = l.items.some((b) => b.for === "the pickers"); }) && window.stored`))
+	s.do(
+		chromedp.Evaluate[chromedp.Void](`fetch("/api/sign-out", { method: "POST" })`, chromedp.EvalAwaitPromise),
+		s.field("For whom", "the pickers"),
+		s.see("You are signed out"),
+		s.press(
+			"Logbook",
+		),
+		s.press("Open the sample shop"),
+		s.see("Your pace"),
+		s.wait(
+			`fetch("/api/boards").then((r) => r.json()).then((l) => { window.stored = l.items
+				.some((b) => b.for === "the pickers"); }) && window.stored`,
+		),
+	)
 }
 
 // sheet opens the sheet of a board of the sample shop.
 func (s *shop) sheet(name, stage string) {
 	s.t.Helper()
-	path := ask[string](s, fmt.Sprintf(`fetch("/api/boards").then((r) => r.json()).then((l) => "/boards/" + l.items.find((b) => b.name.startsWith(%s)).id)`, quote(name)))
-	s.do(chromedp.Navigate(s.url+path+"?stage="+stage), s.see("Take to the shop"), s.wait(`document.querySelector(".drawing svg") != null`))
+	path := ask[string](
+		s,
+		fmt.Sprintf(
+			`fetch("/api/boards").then((r) => r.json()).then((l) => "/boards/" + l.items
+				.find((b) => b.name.startsWith(%s)).id)`,
+			quote(name),
+		),
+	)
+	s.do(
+		chromedp.Navigate(s.url+path+"?stage="+stage),
+		s.see("Take to the shop"),
+		s.wait(`document.querySelector(".drawing svg") != null`),
+	)
 }
 
 func TestTheServerGoesAway(t *testing.T) {
@@ -140,7 +259,11 @@ func TestTheServerGoesAway(t *testing.T) {
 	s.sheet("Ladder", "give")
 	s.away.gone.Store(true)
 	s.do(s.field("For whom", "the pickers"), s.see("Not saved"), s.see("The server does not answer"))
-	warned := ask[bool](s, `(() => { const e = new Event("beforeunload", { cancelable: true }); window.dispatchEvent(e); return e.defaultPrevented; })()`)
+	warned := ask[bool](
+		s,
+		`(() => { const e = new Event("beforeunload", { cancelable: true }); window.dispatchEvent(e);
+			return e.defaultPrevented; })()`,
+	)
 	assert.True(t, warned, "closing the page would warn")
 	s.do(s.field("Your own words", "Typed while it was away"), s.date("due", "2031-04-23"))
 	s.away.gone.Store(false)
@@ -151,23 +274,53 @@ func TestTheServerGoesAway(t *testing.T) {
 	s.away.gone.Store(true)
 	s.do(s.field("For whom", "the packers"), s.see("Not saved"), s.press("Logbook"))
 	s.away.gone.Store(false)
-	s.do(s.wait(`fetch("/api/boards").then((r) => r.json()).then((l) => { window.packers = l.items.some((b) => b.for === "the packers"); }) && window.packers`))
-	s.do(s.wait(`(() => { const e = new Event("beforeunload", { cancelable: true }); window.dispatchEvent(e); return !e.defaultPrevented; })()`))
+	s.do(
+		s.wait(
+			`fetch("/api/boards").then((r) => r.json()).then((l) => { window.packers = l.items
+				.some((b) => b.for === "the packers"); }) && window.packers`,
+		),
+	)
+	s.do(
+		s.wait(
+			`(() => { const e = new Event("beforeunload", { cancelable: true }); window.dispatchEvent(e);
+				return !e.defaultPrevented; })()`,
+		),
+	)
 }
 
 func TestChangedElsewhere(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	elsewhere := func(who string) Action {
-		return chromedp.Evaluate[chromedp.Void](fmt.Sprintf(`fetch("/api" + location.pathname).then((r) => r.json()).then((sheet) => {
+		return chromedp.Evaluate[chromedp.Void](
+			fmt.Sprintf(`fetch("/api" + location.pathname).then((r) => r.json()).then((sheet) => {
 			sheet.board.give.for = %s;
-			return fetch("/api" + location.pathname, { method: "PUT", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ version: sheet.version, board: sheet.board }) });
-		}).then((r) => { if (!r.ok) throw new Error(r.status); })`, quote(who)), chromedp.EvalAwaitPromise)
+			return fetch("/api" + location.pathname, { method: "PUT",
+				headers: { "Content-Type": "application/json" }, body: JSON.stringify({ version: sheet.version,
+					board: sheet.board }) });
+		}).then((r) => { if (!r.ok) throw new Error(r.status); })`, quote(who)),
+			chromedp.EvalAwaitPromise,
+		)
 	}
 	who := `document.querySelector("input.form-control").value`
 	s.sheet("Ladder", "give")
-	s.do(elsewhere("somebody else"), s.field("For whom", "mine"), s.see("changed elsewhere"), s.press("Take the stored one"), s.wait(who+` === "somebody else"`), s.saved())
-	s.do(elsewhere("a third"), s.field("For whom", "mine again"), s.see("changed elsewhere"), s.press("Keep mine"), s.saved(), chromedp.Reload(), s.wait(`document.querySelector("input.form-control") && `+who+` === "mine again"`))
+	s.do(
+		elsewhere("somebody else"),
+		s.field("For whom", "mine"),
+		s.see("changed elsewhere"),
+		s.press("Take the stored one"),
+		s.wait(who+` === "somebody else"`),
+		s.saved(),
+	)
+	s.do(
+		elsewhere("a third"),
+		s.field("For whom", "mine again"),
+		s.see("changed elsewhere"),
+		s.press("Keep mine"),
+		s.saved(),
+		chromedp.Reload(),
+		s.wait(`document.querySelector("input.form-control") && `+who+` === "mine again"`),
+	)
 }
 
 func TestBadInputKeepsWhatWasTyped(t *testing.T) {
@@ -175,19 +328,50 @@ func TestBadInputKeepsWhatWasTyped(t *testing.T) {
 	s.enter()
 	s.sheet("Ladder", "layout")
 	length := `document.querySelector('[name="board-length"]')`
-	for typed, says := range map[string]string{"wide": "this is not a length", "1,200": "one comma and three digits", "1/0": "divided by zero", "-5": "negative", "12 m": "over 10 m"} {
+	for typed, says := range map[string]string{"wide": "this is not a length", "1,200": "one comma and three digits",
+		"1/0": "divided by zero", "-5": "negative", "12 m": "over 10 m"} {
 		s.do(s.field("Length", typed), s.see(says))
 		assert.Equal(t, typed, ask[string](s, length+`.value`), "what was typed stays to be mended")
 	}
 	s.do(chromedp.KeyEvent(kb.Escape), s.wait(length+`.value === "380 mm"`), s.saved())
 
 	// Huge, but a length: the server names the field and what would be right.
-	s.do(s.field("Length", "9000"), s.see("Give a length from 30 mm to 5000 mm"), s.press("Boards"), s.see("Your last change is not saved"), s.press("Stay"), s.wait(`document.querySelector(".modal") == null`),
-		s.field("Length", "390"), s.saved(), s.press("Boards"), s.see("Choose wood for a board"))
+	s.do(
+		s.field("Length", "9000"),
+		s.see("Give a length from 30 mm to 5000 mm"),
+		s.press("Boards"),
+		s.see("Your last change is not saved"),
+		s.press("Stay"),
+		s.wait(`document.querySelector(".modal") == null`),
+		s.field("Length", "390"),
+		s.saved(),
+		s.press("Boards"),
+		s.see("Choose wood for a board"),
+	)
 
 	// A name is needed; a station lies on the slab.
-	s.do(s.press("Timber"), s.press("Pear from the lane"), s.see("Where it came from"), s.field("Name", " "), chromedp.KeyEvent(kb.Backspace), s.see("the name is empty"), s.field("Name", "Pear again"), s.saved(),
-		s.part("Edges"), s.wait(`document.querySelector('[name="station-1-x"]') != null`), run(`document.querySelector('[name="station-1-x"]').focus()`), chromedp.KeyEvent("9999"), s.see("lies off the slab"), chromedp.KeyEvent(kb.Escape), s.wait(`!document.body.innerText.includes("lies off the slab")`), s.saved(), chromedp.Reload(), s.wait(`document.querySelector('[name="station-1-x"]')?.value === "240 mm"`))
+	s.do(
+		s.press("Timber"),
+		s.press("Pear from the lane"),
+		s.see("Where it came from"),
+		s.field("Name", " "),
+		chromedp.KeyEvent(kb.Backspace),
+		s.see("the name is empty"),
+		s.field("Name", "Pear again"),
+		s.saved(),
+		s.part(
+			"Edges",
+		),
+		s.wait(`document.querySelector('[name="station-1-x"]') != null`),
+		run(`document.querySelector('[name="station-1-x"]').focus()`),
+		chromedp.KeyEvent("9999"),
+		s.see("lies off the slab"),
+		chromedp.KeyEvent(kb.Escape),
+		s.wait(`!document.body.innerText.includes("lies off the slab")`),
+		s.saved(),
+		chromedp.Reload(),
+		s.wait(`document.querySelector('[name="station-1-x"]')?.value === "240 mm"`),
+	)
 	for _, gone := range []string{"/boards/made-up", "/timber/00000000-0000-0000-0000-000000000000"} {
 		s.do(chromedp.Navigate(s.url+gone), s.see("no such thing in your workshop"))
 	}
@@ -195,12 +379,42 @@ func TestBadInputKeepsWhatWasTyped(t *testing.T) {
 
 func TestTheDoor(t *testing.T) {
 	s := open(t, 1280, 800)
-	s.do(chromedp.Navigate(s.url), s.press("New here"), s.field("E-mail", "maker@example.org"), s.field("Password", "short"), s.press("Open a workshop"), s.see("10 or more"),
-		s.field("Password", "long enough now"), s.press("Open a workshop"), s.see("Nothing is in work"),
-		s.press("Shop"), s.field("Old password", "wrong one here"), s.field("New password", "quite another one"), s.press("Change it"), s.see("the old password is wrong"),
-		s.field("Old password", "long enough now"), s.press("Change it"), s.see("The password is changed"), s.press("Sign out"), s.see("Open the sample shop"),
-		s.field("E-mail", "maker@example.org"), s.field("Password", "long enough now"), s.press("Sign in"), s.see("do not go together"),
-		s.field("Password", "quite another one"), s.press("Sign in"), s.see("Nothing is in work"))
+	s.do(
+		chromedp.Navigate(s.url),
+		s.press("New here"),
+		s.field("E-mail", "maker@example.org"),
+		s.field("Password", "short"),
+		s.press("Open a workshop"),
+		s.see("10 or more"),
+		s.field("Password", "long enough now"),
+		s.press("Open a workshop"),
+		s.see("Nothing is in work"),
+		s.press(
+			"Shop",
+		),
+		s.field("Old password", "wrong one here"),
+		s.field("New password", "quite another one"),
+		s.press("Change it"),
+		s.see("the old password is wrong"),
+		s.field(
+			"Old password",
+			"long enough now",
+		),
+		s.press("Change it"),
+		s.see("The password is changed"),
+		s.press("Sign out"),
+		s.see("Open the sample shop"),
+		s.field(
+			"E-mail",
+			"maker@example.org",
+		),
+		s.field("Password", "long enough now"),
+		s.press("Sign in"),
+		s.see("do not go together"),
+		s.field("Password", "quite another one"),
+		s.press("Sign in"),
+		s.see("Nothing is in work"),
+	)
 }
 
 // The rail and the page change the same document: neither is told that the
@@ -209,9 +423,26 @@ func TestTheShopIsOneDocument(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	units := `[...document.querySelectorAll("select")].find((o) => o.value === "in" || o.value === "mm").value`
-	s.do(s.press("Shop"), s.see("Rules of thumb"), s.press("mm"), s.wait(units+` === "in"`), s.field("Name", "Weir Lane"), s.saved(), s.press("inch"), s.wait(units+` === "mm"`),
-		s.field("Resin left in the cup", "9"), s.saved(), s.tick("Evening colours"), s.wait(`document.documentElement.dataset.bsTheme === "dark"`),
-		chromedp.Reload(), s.see("Rules of thumb"), s.wait(`document.documentElement.dataset.bsTheme === "dark"`))
+	s.do(
+		s.press("Shop"),
+		s.see("Rules of thumb"),
+		s.press("mm"),
+		s.wait(units+` === "in"`),
+		s.field("Name", "Weir Lane"),
+		s.saved(),
+		s.press("inch"),
+		s.wait(units+` === "mm"`),
+		s.field(
+			"Resin left in the cup",
+			"9",
+		),
+		s.saved(),
+		s.tick("Evening colours"),
+		s.wait(`document.documentElement.dataset.bsTheme === "dark"`),
+		chromedp.Reload(),
+		s.see("Rules of thumb"),
+		s.wait(`document.documentElement.dataset.bsTheme === "dark"`),
+	)
 	assert.Equal(t, "Weir Lane", s.text(".shop-name"))
 }
 
@@ -220,7 +451,10 @@ func TestAPlankKeepsWhatIsNatural(t *testing.T) {
 	s.enter()
 	s.sheet("Ladder", "layout")
 	s.do(s.choose("Shape", "plank"), s.see("keep the right edge"), s.noVerdict("live-edge", "stop"), s.saved())
-	kept := ask[[]bool](s, `[...document.querySelectorAll(".work-panel input[type=checkbox]")].slice(0, 2).map((b) => b.checked)`)
+	kept := ask[[]bool](
+		s,
+		`[...document.querySelectorAll(".work-panel input[type=checkbox]")].slice(0, 2).map((b) => b.checked)`,
+	)
 	assert.Equal(t, []bool{false, true}, kept, "only the right edge of this slab is natural")
 }
 
@@ -229,22 +463,62 @@ func TestAPlankKeepsWhatIsNatural(t *testing.T) {
 func TestTheUnderFaceHasEdgesOfItsOwn(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
-	s.do(chromedp.Navigate(s.url+"/timber"), s.press("Weir plane"), s.part("Edges"), s.see("Stations"), s.wait(`document.querySelector(".slab-line") && !document.querySelector(".usable-line")`),
-		s.press("Flip to the under face"), s.press("Measure the under face too"), s.wait(`document.querySelector('[name="station-2-left"]')?.value === "148 mm"`),
-		run(`document.querySelector('[name="station-2-left"]').focus()`), chromedp.KeyEvent("120"), s.wait(`document.querySelector(".usable-line")`), s.saved(),
-		s.press("Flip to the show face"), s.wait(`document.querySelector('[name="station-2-left"]').value === "148 mm"`))
-	stored := ask[[]float64](s, `fetch("/api/pieces/" + location.pathname.split("/").pop()).then((r) => r.json()).then((p) => [p.slab.show[2].left, p.slab.under[2].left])`)
+	s.do(
+		chromedp.Navigate(s.url+"/timber"),
+		s.press("Weir plane"),
+		s.part("Edges"),
+		s.see("Stations"),
+		s.wait(`document.querySelector(".slab-line") && !document.querySelector(".usable-line")`),
+		s.press(
+			"Flip to the under face",
+		),
+		s.press("Measure the under face too"),
+		s.wait(`document.querySelector('[name="station-2-left"]')?.value === "148 mm"`),
+		run(
+			`document.querySelector('[name="station-2-left"]').focus()`,
+		),
+		chromedp.KeyEvent("120"),
+		s.wait(`document.querySelector(".usable-line")`),
+		s.saved(),
+		s.press(
+			"Flip to the show face",
+		),
+		s.wait(`document.querySelector('[name="station-2-left"]').value === "148 mm"`),
+	)
+	stored := ask[[]float64](
+		s,
+		`fetch("/api/pieces/" + location.pathname.split("/").pop()).then((r) => r.json())
+			.then((p) => [p.slab.show[2].left, p.slab.under[2].left])`,
+	)
 	assert.Equal(t, []float64{148, 120}, stored)
-	s.do(s.press("Flip to the under face"), s.press("The same as the show face"), s.wait(`!document.querySelector(".usable-line")`), s.see("taken to lie under"), s.saved())
+	s.do(
+		s.press("Flip to the under face"),
+		s.press("The same as the show face"),
+		s.wait(`!document.querySelector(".usable-line")`),
+		s.see("taken to lie under"),
+		s.saved(),
+	)
 }
 
 func TestInchesEverywhere(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	s.sheet("Ladder", "layout")
-	s.do(focus(), chromedp.KeyEvent("u"), s.wait(`document.querySelector('[name="board-length"]').value === '14 15/16"+'`),
-		s.field("Length", `15 1/2`), s.wait(`document.querySelector(".dimension text").textContent === '15 1/2"'`), s.saved())
-	sheet := ask[string](s, `fetch("/api" + location.pathname).then((r) => r.json()).then((r) => String(r.board.design.length))`)
+	s.do(
+		focus(),
+		chromedp.KeyEvent("u"),
+		s.wait(`document.querySelector('[name="board-length"]').value === '14 15/16"+'`),
+		s.field(
+			"Length",
+			`15 1/2`,
+		),
+		s.wait(`document.querySelector(".dimension text").textContent === '15 1/2"'`),
+		s.saved(),
+	)
+	sheet := ask[string](
+		s,
+		`fetch("/api" + location.pathname).then((r) => r.json()).then((r) => String(r.board.design.length))`,
+	)
 	assert.Equal(t, "393.7", sheet, "files and the store keep millimetres")
 	s.do(s.press("Timber"), s.see(`28 3/8"− × `))
 }
@@ -259,6 +533,17 @@ func TestAJobFileGoesOutAndIn(t *testing.T) {
 	good, bad := filepath.Join(dir, "job.json"), filepath.Join(dir, "bad.json")
 	require.NoError(t, os.WriteFile(good, []byte(job), 0o600))
 	require.NoError(t, os.WriteFile(bad, []byte(`{"schema": 1, "boards": "none"`), 0o600))
-	s.do(s.press("Boards"), s.see("Take in a job file"), chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{bad}, chromedp.NodeReady), s.wait(`document.querySelector("[role=alert]") != null`),
-		chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{good}, chromedp.NodeReady), s.see("Take to the shop"), s.wait(`document.querySelector(".title-field").value.startsWith("Ladder")`))
+	s.do(
+		s.press("Boards"),
+		s.see("Take in a job file"),
+		chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{bad}, chromedp.NodeReady),
+		s.wait(`document.querySelector("[role=alert]") != null`),
+		chromedp.SetUploadFiles(
+			chromedp.CSS("input[type=file]"),
+			[]string{good},
+			chromedp.NodeReady,
+		),
+		s.see("Take to the shop"),
+		s.wait(`document.querySelector(".title-field").value.startsWith("Ladder")`),
+	)
 }

@@ -23,7 +23,10 @@ import (
 // board asks for a value of the open board as it is stored, with its reckoning.
 func board[T any](s *shop, of string) T {
 	s.t.Helper()
-	return ask[T](s, `fetch("/api/boards/" + location.pathname.split("/")[2]).then((r) => r.json()).then((b) => `+of+`)`)
+	return ask[T](
+		s,
+		`fetch("/api/boards/" + location.pathname.split("/")[2]).then((r) => r.json()).then((b) => `+of+`)`,
+	)
 }
 
 // redesign stores the open board with parts of its design changed, from what it is
@@ -34,7 +37,8 @@ func (s *shop) redesign(parts string) {
 		const url = "/api/boards/" + location.pathname.split("/")[2];
 		const b = await fetch(url).then((r) => r.json());
 		Object.assign(b.board.design, `+parts+`);
-		await fetch(url, { method: "PUT", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ version: b.version, board: b.board }) });
+		await fetch(url, { method: "PUT", headers: { "Content-Type": "application/json" },
+			body: JSON.stringify({ version: b.version, board: b.board }) });
 		window.stored = true;
 	})()`), s.wait(`window.stored`), chromedp.Reload())
 }
@@ -50,9 +54,22 @@ func TestAMirroredTemplate(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	s.sheet("Ladder", "shape")
-	s.do(s.press("Draw on from this by points"), s.see("points. Drag them"), s.tick("Half a template: the other half mirrors it"), s.wait(`document.querySelectorAll(".node-mirror").length > 1`), s.saved())
+	s.do(
+		s.press("Draw on from this by points"),
+		s.see("points. Drag them"),
+		s.tick("Half a template: the other half mirrors it"),
+		s.wait(`document.querySelectorAll(".node-mirror").length > 1`),
+		s.saved(),
+	)
 	points := ask[int](s, `document.querySelectorAll("[data-grip]").length`)
-	s.do(drag(s.at(`[data-grip="node-1"]`, 0.5, 0.5), point{s.at(`[data-grip="node-1"]`, 0.5, 0.5).X, s.at(`[data-grip="node-1"]`, 0.5, 0.5).Y - 30}), s.see("Point 2"), s.saved())
+	s.do(
+		drag(
+			s.at(`[data-grip="node-1"]`, 0.5, 0.5),
+			point{s.at(`[data-grip="node-1"]`, 0.5, 0.5).X, s.at(`[data-grip="node-1"]`, 0.5, 0.5).Y - 30},
+		),
+		s.see("Point 2"),
+		s.saved(),
+	)
 	box := board[[]float64](s, over)
 	assert.InDelta(t, box[3], -box[1], 0.05, "the right half is the mirror of the left")
 	assert.Greater(t, box[3], 88.0)
@@ -61,11 +78,21 @@ func TestAMirroredTemplate(t *testing.T) {
 	s.do(focus(), chromedp.KeyEvent("]"), chromedp.KeyEvent("["), chromedp.KeyEvent(kb.ArrowUp), s.saved())
 	moved := board[[]float64](s, over)
 	assert.InDelta(t, box[3]+1, moved[3], 0.6)
-	s.do(s.press("Add a point after it"), s.wait(fmt.Sprintf(`document.querySelectorAll("[data-grip]").length > %d`, points)), focus(), chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)),
-		s.wait(fmt.Sprintf(`document.querySelectorAll("[data-grip]").length === %d`, points)))
+	s.do(
+		s.press("Add a point after it"),
+		s.wait(fmt.Sprintf(`document.querySelectorAll("[data-grip]").length > %d`, points)),
+		focus(),
+		chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)),
+		s.wait(fmt.Sprintf(`document.querySelectorAll("[data-grip]").length === %d`, points)),
+	)
 
 	// Kept as a template, it is used on another board.
-	s.do(s.field("Keep this shape as", "mirrored"), s.press("Keep it"), s.wait(`document.querySelector(".kept-shape") != null`), s.saved())
+	s.do(
+		s.field("Keep this shape as", "mirrored"),
+		s.press("Keep it"),
+		s.wait(`document.querySelector(".kept-shape") != null`),
+		s.saved(),
+	)
 	s.sheet("Kitchen", "shape")
 	s.do(s.press("mirrored"), s.see("points. Drag them"), s.saved())
 	assert.InDeltaSlice(t, moved, board[[]float64](s, over), 0.01)
@@ -77,7 +104,20 @@ func TestABattenCurve(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	s.sheet("Kitchen", "shape")
-	s.do(s.field("Corners", "0"), s.see("522 cm²"), s.saved(), s.press("Draw on from this by points"), s.see("4 points"), s.saved(), focus(), chromedp.KeyEvent("]"), s.see("Point 1"), s.choose("To the next point", "batten"), s.field("Rise, outward", "30"), s.saved())
+	s.do(
+		s.field("Corners", "0"),
+		s.see("522 cm²"),
+		s.saved(),
+		s.press("Draw on from this by points"),
+		s.see("4 points"),
+		s.saved(),
+		focus(),
+		chromedp.KeyEvent("]"),
+		s.see("Point 1"),
+		s.choose("To the next point", "batten"),
+		s.field("Rise, outward", "30"),
+		s.saved(),
+	)
 	box := board[[]float64](s, over)
 	assert.InDelta(t, 145+30, box[3]-box[1], 0.1)
 	grip := s.at(`[data-grip="node-rise-0"]`, 0.5, 0.5)
@@ -95,10 +135,23 @@ func TestABattenCurve(t *testing.T) {
 		require.Eventually(t, func() bool { return math.Abs(area()-want) < 0.05 }, 10*time.Second, 50*time.Millisecond)
 	}
 	before := area()
-	s.do(focus(), chromedp.KeyEvent("]"), chromedp.KeyEvent("]"), s.see("Point 3"), s.field("or trace a round thing of", "60"))
+	s.do(
+		focus(),
+		chromedp.KeyEvent("]"),
+		chromedp.KeyEvent("]"),
+		s.see("Point 3"),
+		s.field("or trace a round thing of", "60"),
+	)
 	traced := before - 9*(1-math.Pi/4)
 	becomes(traced)
-	s.do(focus(), chromedp.KeyEvent("]"), s.see("Round at point 3"), chromedp.KeyEvent("]"), s.see("Point 4"), s.field("or cut it off by", "20"))
+	s.do(
+		focus(),
+		chromedp.KeyEvent("]"),
+		s.see("Round at point 3"),
+		chromedp.KeyEvent("]"),
+		s.see("Point 4"),
+		s.field("or cut it off by", "20"),
+	)
 	becomes(traced - 2)
 	assert.Empty(t, s.seen())
 }
@@ -109,12 +162,40 @@ func TestAHandleThatFailsIsRemedied(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	s.sheet("Kitchen", "shape")
-	s.do(s.part("Handles"), s.choose("Handle", "heart"), s.field("From the end", "28"), s.verdict("web", "stop"), s.press("Move the heart-shaped hole"), s.noVerdict("web", "stop"), s.saved())
+	s.do(
+		s.part("Handles"),
+		s.choose("Handle", "heart"),
+		s.field("From the end", "28"),
+		s.verdict("web", "stop"),
+		s.press("Move the heart-shaped hole"),
+		s.noVerdict("web", "stop"),
+		s.saved(),
+	)
 	hole := s.at(`[data-grip="handle-0"]`, 0.5, 0.5)
 	s.do(press(hole), moveTo(point{hole.X + 20, hole.Y}), moveTo(point{hole.X + 55, hole.Y}), s.verdict("web", "stop"))
-	s.do(release(point{hole.X + 55, hole.Y}), chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)), s.noVerdict("web", "stop"))
-	s.do(s.part("Recesses"), s.press("+ Well"), s.field("Depth", "20"), s.verdict("recess-floor", "stop"), s.press("Sink it only"), s.noVerdict("recess-floor", "stop"), s.see("guide bush"), s.saved())
-	s.do(s.part("Cut"), s.see("Bore an entry hole for the heart-shaped hole"), s.see("End grain first"), s.press("Record the outline as cut"), s.see("Back to the planned outline"), s.saved())
+	s.do(
+		release(point{hole.X + 55, hole.Y}),
+		chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)),
+		s.noVerdict("web", "stop"),
+	)
+	s.do(
+		s.part("Recesses"),
+		s.press("+ Well"),
+		s.field("Depth", "20"),
+		s.verdict("recess-floor", "stop"),
+		s.press("Sink it only"),
+		s.noVerdict("recess-floor", "stop"),
+		s.see("guide bush"),
+		s.saved(),
+	)
+	s.do(
+		s.part("Cut"),
+		s.see("Bore an entry hole for the heart-shaped hole"),
+		s.see("End grain first"),
+		s.press("Record the outline as cut"),
+		s.see("Back to the planned outline"),
+		s.saved(),
+	)
 	edge := s.at(`[data-grip="cut-1"]`, 0.5, 0.5)
 	s.do(drag(edge, point{edge.X, edge.Y + 12}), s.wait(`document.querySelector(".planned-line") != null`), s.saved())
 	assert.Greater(t, board[int](s, `b.board.design.asCut.length`), 3)
@@ -127,8 +208,15 @@ func TestARemedySaysWhatItSpoils(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	s.sheet("Kitchen", "shape")
-	s.redesign(`{ shape: "paddle", length: 360, width: 140, thickness: 0, neck: 40, neckLength: 110, shoulder: 25, handle: { ...b.board.design.handle, kind: "hole", diameter: 20, setback: 28 }, recesses: [{ kind: "ring", length: 70, radius: 4, depth: 3, x: 110, y: 0 }] }`)
-	s.do(s.wait(`document.querySelector(".worsens")?.innerText.startsWith("but wood between the hole and the sunken ring")`))
+	s.redesign(
+		`{ shape: "paddle", length: 360, width: 140, thickness: 0, neck: 40, neckLength: 110, shoulder: 25,
+			handle: { ...b.board.design.handle, kind: "hole", diameter: 20, setback: 28 }, recesses: [{ kind: "ring", length: 70, radius: 4, depth: 3, x: 110, y: 0 }] }`,
+	)
+	s.do(
+		s.wait(
+			`document.querySelector(".worsens")?.innerText.startsWith("but wood between the hole and the sunken ring")`,
+		),
+	)
 	if dir := os.Getenv("LOOK"); dir != "" {
 		s.picture(filepath.Join(dir, "worsens.png"))
 	}
@@ -175,12 +263,23 @@ func TestAFingerDragsAGrip(t *testing.T) {
 	at := s.at(`[data-grip="length"]`, 0.5, 0.5)
 	finger := func(kind input.DispatchTouchEventType, where ...*input.TouchPoint) Action {
 		return func(ctx context.Context, t *chromedp.Target) (v chromedp.Void, err error) {
-			_, err = cdp.Call(ctx, t, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: kind, TouchPoints: append([]*input.TouchPoint{}, where...)})
+			_, err = cdp.Call(
+				ctx,
+				t,
+				input.DispatchTouchEvent,
+				input.DispatchTouchEventParams{Type: kind, TouchPoints: append([]*input.TouchPoint{}, where...)},
+			)
 			return v, err
 		}
 	}
 	along := func(dx float64) *input.TouchPoint { return &input.TouchPoint{X: at.X + dx, Y: at.Y} }
-	s.do(finger("touchStart", along(0)), finger("touchMove", along(10)), finger("touchMove", along(24)), finger("touchEnd"), s.saved())
+	s.do(
+		finger("touchStart", along(0)),
+		finger("touchMove", along(10)),
+		finger("touchMove", along(24)),
+		finger("touchEnd"),
+		s.saved(),
+	)
 	assert.Less(t, board[float64](s, `b.board.design.length`), was-10)
 	assert.Empty(t, s.seen())
 }
@@ -190,13 +289,46 @@ func TestASetThatNests(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	s.sheet("Kitchen", "shape")
-	s.do(s.part("Set"), s.press("Draw a line across"), s.wait(`document.querySelector(".split-line")?.getAttribute("d").includes("C")`))
+	s.do(
+		s.part("Set"),
+		s.press("Draw a line across"),
+		s.wait(`document.querySelector(".split-line")?.getAttribute("d").includes("C")`),
+	)
 	grip := s.at(`[data-grip="line-1"]`, 0.5, 0.5)
-	s.do(drag(grip, point{grip.X, grip.Y - 12}), s.press("Split the board"), s.wait(`document.querySelectorAll(".nest").length === 2`), s.verdict("mate", "good"), s.saved())
+	s.do(
+		drag(grip, point{grip.X, grip.Y - 12}),
+		s.press("Split the board"),
+		s.wait(`document.querySelectorAll(".nest").length === 2`),
+		s.verdict("mate", "good"),
+		s.saved(),
+	)
 	mate := board[string](s, `b.board.mates[0].board`)
-	s.do(s.field("Gap wanted", "0.5"), s.saved(), s.field("to the left", "0"), s.verdict("mate", "stop"), focus(), chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)), s.noVerdict("mate", "stop"), s.saved())
-	s.do(chromedp.Navigate(s.url+"/boards/"+mate+"?stage=shape&part=set"), s.wait(`document.querySelectorAll(".nest").length === 2`), s.verdict("mate", "good"))
-	s.do(s.field("How many more", "2"), s.press("Same again × 2"), s.wait(`fetch("/api/boards").then((r) => r.json()).then((l) => { window.laid = l.items.length }) && window.laid >= 7`), s.saved(), chromedp.Navigate(s.url+"/boards"), s.see("its mate, 3"))
+	s.do(
+		s.field("Gap wanted", "0.5"),
+		s.saved(),
+		s.field("to the left", "0"),
+		s.verdict("mate", "stop"),
+		focus(),
+		chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)),
+		s.noVerdict("mate", "stop"),
+		s.saved(),
+	)
+	s.do(
+		chromedp.Navigate(s.url+"/boards/"+mate+"?stage=shape&part=set"),
+		s.wait(`document.querySelectorAll(".nest").length === 2`),
+		s.verdict("mate", "good"),
+	)
+	s.do(
+		s.field("How many more", "2"),
+		s.press("Same again × 2"),
+		s.wait(
+			`fetch("/api/boards").then((r) => r.json()).then((l) => { window.laid = l.items.length }) &&
+				window.laid >= 7`,
+		),
+		s.saved(),
+		chromedp.Navigate(s.url+"/boards"),
+		s.see("its mate, 3"),
+	)
 	assert.Empty(t, s.seen())
 }
 
@@ -207,13 +339,32 @@ func TestASlicerBoard(t *testing.T) {
 	s.enter()
 	s.sheet("Kitchen", "fit")
 	shim := `document.querySelector('[data-figure="fit.shim"] strong')?.innerText`
-	s.do(s.tick("A wire slicer"), s.see("bore in the right side"), s.choose("For", "left"), s.see("bore in the left side"), s.wait(shim+` != null`), s.saved())
+	s.do(
+		s.tick("A wire slicer"),
+		s.see("bore in the right side"),
+		s.choose("For", "left"),
+		s.see("bore in the left side"),
+		s.wait(shim+` != null`),
+		s.saved(),
+	)
 	was := ask[string](s, shim)
-	s.do(s.field("Below the show face", "2"), s.verdict("slicer-bore", "stop"), s.press("Bore it"), s.noVerdict("slicer-bore", "stop"), s.wait(shim+` !== `+quote(was)), s.see("mirrored, the slot ruins the piece"))
+	s.do(
+		s.field("Below the show face", "2"),
+		s.verdict("slicer-bore", "stop"),
+		s.press("Bore it"),
+		s.noVerdict("slicer-bore", "stop"),
+		s.wait(shim+` !== `+quote(was)),
+		s.see("mirrored, the slot ruins the piece"),
+	)
 	up := s.at(".spot text", 0.5, 0.5).Y
 	s.do(s.press("Turn to its under face"), s.see("Turn to its show face"))
 	assert.Greater(t, s.at(".spot text", 0.5, 0.5).Y, up, "seen from below, the left side lies at the other hand")
-	s.do(s.tick("Pulls screwed on"), s.see("pull 1, hole 1"), s.field("Head sunk", "30"), s.verdict("pull-screws", "stop"))
+	s.do(
+		s.tick("Pulls screwed on"),
+		s.see("pull 1, hole 1"),
+		s.field("Head sunk", "30"),
+		s.verdict("pull-screws", "stop"),
+	)
 	assert.Empty(t, s.seen())
 }
 
@@ -223,10 +374,17 @@ func TestATemplateIsPrintedTrue(t *testing.T) {
 	s.enter()
 	s.sheet("Ladder", "shape")
 	s.do(s.press("Take to the shop"), s.see("Half a template"))
-	link := ask[string](s, `[...document.querySelectorAll("a.dropdown-item")].find((a) => a.innerText === "Template 1:1, A4").getAttribute("href")`)
+	link := ask[string](
+		s,
+		`[...document.querySelectorAll("a.dropdown-item")]
+			.find((a) => a.innerText === "Template 1:1, A4").getAttribute("href")`,
+	)
 	file := s.download(link)
 	const dots = 300
-	require.NoError(t, exec.Command("pdftoppm", "-r", fmt.Sprint(dots), "-f", "1", "-singlefile", "-png", file, file).Run())
+	require.NoError(
+		t,
+		exec.Command("pdftoppm", "-r", fmt.Sprint(dots), "-f", "1", "-singlefile", "-png", file, file).Run(),
+	)
 	f, err := os.Open(file + ".png")
 	require.NoError(t, err)
 	defer f.Close()
@@ -259,16 +417,22 @@ func TestDraggingOneOfManyPoints(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	s.sheet("Kitchen", "shape")
-	s.redesign(`{ shape: "free", nodes: [...Array(200)].map((_, i) => { const a = 2 * Math.PI * i / 200, r = 1 + 0.05 * Math.sin(i / 5); return { x: 160 * r * Math.cos(a), y: 65 * r * Math.sin(a), kind: "smooth" }; }) }`)
+	s.redesign(
+		`{ shape: "free", nodes: [...Array(200)].map((_, i) => { const a = 2 * Math.PI * i / 200,
+			r = 1 + 0.05 * Math.sin(i / 5); return { x: 160 * r * Math.cos(a), y: 65 * r * Math.sin(a), kind: "smooth" }; }) }`,
+	)
 	s.do(s.wait(`document.querySelectorAll('[data-grip^="node-"]').length === 200`))
 	took := ask[[]float64](s, `new Promise((done) => {
-		const grip = document.querySelector('[data-grip="node-40"]'), svg = grip.closest("svg"), at = grip.getBoundingClientRect();
+		const grip = document.querySelector('[data-grip="node-40"]'), svg = grip.closest("svg"),
+			at = grip.getBoundingClientRect();
 		const x = at.x + at.width / 2, y = at.y + at.height / 2, took = [];
-		const send = (on, type, dx, dy) => on.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1, clientX: x + dx, clientY: y + dy }));
+		const send = (on, type, dx, dy) => on.dispatchEvent(new PointerEvent(type, { bubbles: true, pointerId: 1,
+			clientX: x + dx, clientY: y + dy }));
 		svg.setPointerCapture = () => {};
 		send(grip, "pointerdown", 0, 0);
 		let i = 0;
-		const later = () => new Promise((go) => { const c = new MessageChannel(); c.port1.onmessage = go; c.port2.postMessage(0); });
+		const later = () => new Promise((go) => { const c = new MessageChannel(); c.port1.onmessage = go;
+			c.port2.postMessage(0); });
 		const step = async () => {
 			if (i++ === 120) { send(svg, "pointerup", 0, 0); return done(took); }
 			await later(); // past the painting of the frame

@@ -41,10 +41,22 @@ func CutList(j reckon.Scene, wood reckon.Wood, out reckon.LaidOut) ([]byte, erro
 	}
 	p.heading("Boards")
 	for i, d := range j.Boards {
-		p.row(unboxed, []float64{8, 82, 90}, fmt.Sprint(i+1), d.Name, p.length(d.Design.Length)+" × "+p.length(d.Design.Width)+", sawn with the "+d.Cut.Saw)
+		p.row(
+			unboxed,
+			[]float64{8, 82, 90},
+			fmt.Sprint(i+1),
+			d.Name,
+			p.length(d.Design.Length)+" × "+p.length(d.Design.Width)+", sawn with the "+d.Cut.Saw,
+		)
 	}
 	p.heading("Cautions")
-	p.text(8.8, "", "Eyes and ears; read each machine's own manual, follow your local rules, and when unsure ask someone trained. Push sticks for narrow strips. Never rip a twisted or cupped piece without a flat face and a straight edge: kickback. Hold small parts down. Extraction and a fitted respirator against the dust.")
+	p.text(
+		8.8,
+		"",
+		"Eyes and ears; read each machine's own manual, follow your local rules, and when unsure ask someone "+
+			"trained. Push sticks for narrow strips. Never rip a twisted or cupped piece without a flat face and a "+
+			"straight edge: kickback. Hold small parts down. Extraction and a fitted respirator against the dust.",
+	)
 	return p.bytes("the cut list")
 }
 
@@ -87,7 +99,15 @@ func (p page) slab(wood reckon.Wood, out reckon.LaidOut) {
 		}
 	}
 	p.SetY(top + h/scale + 4)
-	p.text(8, "", fmt.Sprintf("Drawn 1:%g, show face up, butt end to the left. Dashed, with a number in a ring: straight cuts. Numbers in the boards: the list below.", scale))
+	p.text(
+		8,
+		"",
+		fmt.Sprintf(
+			"Drawn 1:%g, show face up, butt end to the left. Dashed, with a number in a ring: straight cuts. Numbers "+
+				"in the boards: the list below.",
+			scale,
+		),
+	)
 }
 
 // label writes a word about a point, in a ring or by itself.

@@ -32,7 +32,8 @@ func TestCutList(t *testing.T) {
 	for _, c := range laid.Cuts {
 		assert.Regexp(t, regexp.QuoteMeta(c.Title[:min(len(c.Title), 30)]), string(text))
 	}
-	for _, want := range []string{"Cut list of " + j.Slab.Name, "from the butt end", "A second board", "kickback", "Drawn 1:"} {
+	for _, want := range []string{"Cut list of " + j.Slab.Name, "from the butt end", "A second board", "kickback",
+		"Drawn 1:"} {
 		assert.Contains(t, string(text), want)
 	}
 	j.Shop.TimeZone = "Nowhere/Far"

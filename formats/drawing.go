@@ -32,7 +32,13 @@ const (
 // cut through, what is sunk and the template for its router, and what is only
 // marked: drill centres, slots and the centre line.
 func BoardLayers(r reckon.Reckoned) []Layer {
-	out := []Layer{{Name: OutlineLayer, Paths: parsed(r.Path)}, {Name: HolesLayer}, {Name: RecessLayer}, {Name: TemplateLayer}, {Name: MarksLayer}}
+	out := []Layer{
+		{Name: OutlineLayer, Paths: parsed(r.Path)},
+		{Name: HolesLayer},
+		{Name: RecessLayer},
+		{Name: TemplateLayer},
+		{Name: MarksLayer},
+	}
 	add := func(layer int, paths ...*canvas.Path) { out[layer].Paths = append(out[layer].Paths, paths...) }
 	for _, h := range r.Holes {
 		add(1, parsed(h)...)
@@ -56,7 +62,11 @@ func BoardLayers(r reckon.Reckoned) []Layer {
 	add(4, line(geom.Point{X: r.Box[0]}, geom.Point{X: r.Box[2]}))
 	cross := func(p geom.Point) {
 		const arm = 4
-		add(4, line(p.Sub(geom.Point{X: arm}), p.Add(geom.Point{X: arm})), line(p.Sub(geom.Point{Y: arm}), p.Add(geom.Point{Y: arm})))
+		add(
+			4,
+			line(p.Sub(geom.Point{X: arm}), p.Add(geom.Point{X: arm})),
+			line(p.Sub(geom.Point{Y: arm}), p.Add(geom.Point{Y: arm})),
+		)
 	}
 	for _, e := range r.Shape.Entries {
 		if e.Diameter > 0 {

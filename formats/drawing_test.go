@@ -38,7 +38,13 @@ var outlines = map[string]func(*reckon.Board){
 	"heart": func(b *reckon.Board) { b.Design.Shape, b.Design.Tip, b.Design.Shoulder = board.Heart, 12, 12 },
 	"free": func(b *reckon.Board) {
 		b.Design.Shape = board.Free
-		b.Design.Nodes = []board.Node{{X: -150, Y: -60, Kind: "smooth"}, {X: 0, Y: -80, Run: "batten", Rise: 12}, {X: 150, Y: -50, Run: "arc", Rise: 40}, {X: 150, Y: 50, Round: 20}, {X: -140, Y: 70, Kind: "smooth"}}
+		b.Design.Nodes = []board.Node{
+			{X: -150, Y: -60, Kind: "smooth"},
+			{X: 0, Y: -80, Run: "batten", Rise: 12},
+			{X: 150, Y: -50, Run: "arc", Rise: 40},
+			{X: 150, Y: 50, Round: 20},
+			{X: -140, Y: 70, Kind: "smooth"},
+		}
 	},
 }
 
@@ -69,7 +75,12 @@ func TestBoardFilesComeBack(t *testing.T) {
 func closest(found []Outline, to geom.Ring) geom.Ring {
 	best := found[0].Ring
 	for _, o := range found {
-		if d := o.Ring.Centroid().Sub(to.Centroid()).Len() + abs(o.Ring.Area()-to.Area()); d < best.Centroid().Sub(to.Centroid()).Len()+abs(best.Area()-to.Area()) {
+		if d := o.Ring.Centroid().Sub(to.Centroid()).Len() + abs(o.Ring.Area()-to.Area()); d < best.Centroid().
+			Sub(to.Centroid()).
+			Len()+
+			abs(
+				best.Area()-to.Area(),
+			) {
 			best = o.Ring
 		}
 	}
@@ -90,7 +101,13 @@ func TestLayersOfABoard(t *testing.T) {
 	}
 	assert.Equal(t, []string{OutlineLayer, HolesLayer, RecessLayer, TemplateLayer, MarksLayer}, names)
 	template, recess := BoardLayers(r)[3].Paths[0].Bounds(), BoardLayers(r)[2].Paths[0].Bounds()
-	assert.InDelta(t, (17.0-12)/2, template.X1-recess.X1, 0.02, "the template's opening stands outside by half the difference of bush and bit")
+	assert.InDelta(
+		t,
+		(17.0-12)/2,
+		template.X1-recess.X1,
+		0.02,
+		"the template's opening stands outside by half the difference of bush and bit",
+	)
 	dxf := string(BoardDXF(r))
 	assert.Contains(t, dxf, "\n42\n", "arcs are bulges")
 }
@@ -99,7 +116,10 @@ func TestLayersOfABoard(t *testing.T) {
 func renderPage(t *testing.T, file string, page, dpi string) image.Image {
 	t.Helper()
 	out := filepath.Join(t.TempDir(), "page")
-	require.NoError(t, exec.Command("pdftoppm", "-r", dpi, "-f", page, "-l", page, "-png", "-singlefile", file, out).Run())
+	require.NoError(
+		t,
+		exec.Command("pdftoppm", "-r", dpi, "-f", page, "-l", page, "-png", "-singlefile", file, out).Run(),
+	)
 	f, err := os.Open(out + ".png")
 	require.NoError(t, err)
 	defer f.Close()
@@ -151,7 +171,8 @@ func TestTheCheckBarMeasures100mm(t *testing.T) {
 // Pages laid by their marks give the whole outline: a page carries every part
 // of the drawing that falls on it, and neighbours overlap.
 func TestPagesCoverTheBoard(t *testing.T) {
-	for _, size := range []geom.Bounds{{MinX: -200, MinY: -120, MaxX: 200, MaxY: 120}, {MinX: -500, MinY: -60, MaxX: 500, MaxY: 60}, {MinX: -40, MinY: -40, MaxX: 40, MaxY: 40}} {
+	for _, size := range []geom.Bounds{{MinX: -200, MinY: -120, MaxX: 200, MaxY: 120},
+		{MinX: -500, MinY: -60, MaxX: 500, MaxY: 60}, {MinX: -40, MinY: -40, MaxX: 40, MaxY: 40}} {
 		for name, paper := range papers {
 			tiles := tile(size, paper)
 			last := func(n int, step, room float64) float64 { return float64(n-1)*step + room }

@@ -13,7 +13,19 @@ import (
 )
 
 // dxfUnits are millimetres by the number of $INSUNITS; 0 has none and counts as mm.
-var dxfUnits = map[int]float64{0: 1, 1: 25.4, 2: 304.8, 4: 1, 5: 10, 6: 1000, 8: 25.4e-6, 9: 0.0254, 10: 914.4, 13: 1e-3, 14: 100}
+var dxfUnits = map[int]float64{
+	0:  1,
+	1:  25.4,
+	2:  304.8,
+	4:  1,
+	5:  10,
+	6:  1000,
+	8:  25.4e-6,
+	9:  0.0254,
+	10: 914.4,
+	13: 1e-3,
+	14: 100,
+}
 
 // pair is a group of a DXF file: its code and its value.
 type pair struct {
@@ -86,9 +98,17 @@ func readDXF(data []byte) ([]Outline, error) {
 			}
 			line, shut = oldLine(e, vertices, unit)
 		case "LINE":
-			line = []geom.Point{{X: unit * e.num(10, 0), Y: unit * e.num(20, 0)}, {X: unit * e.num(11, 0), Y: unit * e.num(21, 0)}}
+			line = []geom.Point{
+				{X: unit * e.num(10, 0), Y: unit * e.num(20, 0)},
+				{X: unit * e.num(11, 0), Y: unit * e.num(21, 0)},
+			}
 		case "CIRCLE":
-			line, shut = sweep(geom.Point{X: unit * e.num(10, 0), Y: unit * e.num(20, 0)}, unit*e.num(40, 0), 0, 2*math.Pi), true
+			line, shut = sweep(
+				geom.Point{X: unit * e.num(10, 0), Y: unit * e.num(20, 0)},
+				unit*e.num(40, 0),
+				0,
+				2*math.Pi,
+			), true
 		case "ARC":
 			from, to := e.num(50, 0)*math.Pi/180, e.num(51, 0)*math.Pi/180
 			for to <= from {
@@ -130,7 +150,11 @@ func dxfPairs(data []byte) ([]pair, error) {
 	for lines.Scan() {
 		code, err := strconv.Atoi(strings.TrimSpace(lines.Text()))
 		if err != nil {
-			return nil, fmt.Errorf("line %d of the DXF should be a group code, but is %.20q", 2*len(out)+1, lines.Text())
+			return nil, fmt.Errorf(
+				"line %d of the DXF should be a group code, but is %.20q",
+				2*len(out)+1,
+				lines.Text(),
+			)
 		}
 		if !lines.Scan() {
 			return nil, errors.New("the DXF is cut short")

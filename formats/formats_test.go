@@ -61,8 +61,9 @@ func TestJobThereAndBack(t *testing.T) {
 
 func TestReadJobSaysWhatIsWrong(t *testing.T) {
 	for name, text := range map[string]string{
-		"not JSON": "{", "wrong type": `{"schema": "one"}`, "unknown field": `{"colour": 1}`, "empty": "", "another schema": `{"schema": 2}`,
-		"too large": strings.Repeat(" ", mostJob+1),
+		"not JSON": "{", "wrong type": `{"schema": "one"}`, "unknown field": `{"colour": 1}`, "empty": "",
+		"another schema": `{"schema": 2}`,
+		"too large":      strings.Repeat(" ", mostJob+1),
 	} {
 		_, err := ReadJob([]byte(text))
 		var ps craft.Problems
@@ -120,7 +121,8 @@ func TestSheet(t *testing.T) {
 		require.NoError(t, os.WriteFile(file, data, 0o600))
 		text, err := exec.Command("pdftotext", "-layout", file, "-").Output()
 		require.NoError(t, err)
-		for _, want := range []string{j.Boards[0].Name, "Cut list", "From the shelf", "Steps", "Take care", "Drawn 1:", "360 mm", "Saw the outline", "Hardener"} {
+		for _, want := range []string{j.Boards[0].Name, "Cut list", "From the shelf", "Steps", "Take care", "Drawn 1:",
+			"360 mm", "Saw the outline", "Hardener"} {
 			assert.Contains(t, string(text), want, paper)
 		}
 		info, err := exec.Command("pdfinfo", file).Output()

@@ -27,11 +27,19 @@ func WriteJob(j reckon.Scene) ([]byte, error) {
 func ReadJob(data []byte) (reckon.Scene, error) {
 	var j reckon.Scene
 	if len(data) > mostJob {
-		return j, craft.Problems{{Field: "file", Wrong: "the file is over 1 MiB", Right: "give a job file as it was written"}}
+		return j, craft.Problems{
+			{Field: "file", Wrong: "the file is over 1 MiB", Right: "give a job file as it was written"},
+		}
 	}
 	data = renewed(data)
 	if err := json.Unmarshal(data, &j, json.RejectUnknownMembers(true)); err != nil {
-		return j, craft.Problems{{Field: "file", Wrong: strings.ToValidUTF8(err.Error(), "?"), Right: "give a job file as docs/job-format.md describes it"}}
+		return j, craft.Problems{
+			{
+				Field: "file",
+				Wrong: strings.ToValidUTF8(err.Error(), "?"),
+				Right: "give a job file as docs/job-format.md describes it",
+			},
+		}
 	}
 	if ps := j.Check(); len(ps) > 0 {
 		return j, ps

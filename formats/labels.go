@@ -49,7 +49,8 @@ func Labels(at shop.Shop, labels []Label) ([]byte, error) {
 		}
 		x := margin + float64(n%labelColumns)*(w+labelGap)
 		y := margin + float64(n/labelColumns)*(h+labelGap)
-		if err := label(p, at, l, fmt.Sprintf("qr%d", i), geom.Bounds{MinX: x, MinY: y, MaxX: x + w, MaxY: y + h}); err != nil {
+		if err := label(p, at, l, fmt.Sprintf("qr%d", i),
+			geom.Bounds{MinX: x, MinY: y, MaxX: x + w, MaxY: y + h}); err != nil {
 			return nil, err
 		}
 	}
@@ -96,7 +97,12 @@ func label(p *fpdf.Fpdf, at shop.Shop, l Label, name string, box geom.Bounds) er
 	y := box.MaxY - pad - 22
 	text(y, 11, "B", l.Slab.Name)
 	text(y+5.5, 9, "", l.Slab.Species)
-	text(y+10.5, 9, "", fmt.Sprintf("%s × %s × %s", show(l.Slab.Length), show(rb.MaxY-rb.MinY), show(l.Slab.Thinnest())))
+	text(
+		y+10.5,
+		9,
+		"",
+		fmt.Sprintf("%s × %s × %s", show(l.Slab.Length), show(rb.MaxY-rb.MinY), show(l.Slab.Thinnest())),
+	)
 	moist := "moisture not read"
 	if m, ok := last(l.Slab); ok {
 		moist = fmt.Sprintf("%.1f %% on %s", m.Value(), m.At.Format("2 Jan 2006"))

@@ -77,7 +77,11 @@ func ReadOutlines(data []byte) (out []Outline, err error) {
 	case len(kept) == 0:
 		return nil, errors.New("no closed line was found: close the outline in the program that drew it")
 	case len(kept) > mostOutlines:
-		return nil, fmt.Errorf("the drawing has %d closed lines; up to %d are read: take the others out", len(kept), mostOutlines)
+		return nil, fmt.Errorf(
+			"the drawing has %d closed lines; up to %d are read: take the others out",
+			len(kept),
+			mostOutlines,
+		)
 	}
 	for i := range kept { // the largest first
 		for k := i; k > 0 && kept[k].Ring.Area() > kept[k-1].Ring.Area(); k-- {
@@ -90,7 +94,16 @@ func ReadOutlines(data []byte) (out []Outline, err error) {
 // pixel is the CSS pixel, mm.
 const pixel = 25.4 / 96
 
-var svgUnits = map[string]float64{"": pixel, "px": pixel, "mm": 1, "cm": 10, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6, "q": 0.25}
+var svgUnits = map[string]float64{
+	"":   pixel,
+	"px": pixel,
+	"mm": 1,
+	"cm": 10,
+	"in": 25.4,
+	"pt": 25.4 / 72,
+	"pc": 25.4 / 6,
+	"q":  0.25,
+}
 
 // svgLength reads a length with its unit, mm.
 func svgLength(text string) (float64, bool) {
@@ -205,7 +218,8 @@ func viewport(attr map[string]string) canvas.Matrix {
 }
 
 func numbers(text string) (out []float64) {
-	for _, f := range strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ' ' || r == '\t' || r == '\n' || r == '\r' }) {
+	for _, f := range strings.FieldsFunc(text,
+		func(r rune) bool { return r == ',' || r == ' ' || r == '\t' || r == '\n' || r == '\r' }) {
 		v, err := strconv.ParseFloat(f, 64)
 		if err != nil {
 			return nil
@@ -359,11 +373,25 @@ func (f OutlineFile) SVG() []byte {
 	box := geom.Bounds{MinX: math.Inf(1), MinY: math.Inf(1), MaxX: math.Inf(-1), MaxY: math.Inf(-1)}
 	for _, r := range f.Rings {
 		b := r.Bounds()
-		box = geom.Bounds{MinX: min(box.MinX, b.MinX), MinY: min(box.MinY, b.MinY), MaxX: max(box.MaxX, b.MaxX), MaxY: max(box.MaxY, b.MaxY)}
+		box = geom.Bounds{
+			MinX: min(box.MinX, b.MinX),
+			MinY: min(box.MinY, b.MinY),
+			MaxX: max(box.MaxX, b.MaxX),
+			MaxY: max(box.MaxY, b.MaxY),
+		}
 	}
 	var out bytes.Buffer
 	w, h := box.MaxX-box.MinX, box.MaxY-box.MinY
-	fmt.Fprintf(&out, `<svg xmlns="http://www.w3.org/2000/svg" width="%.4fmm" height="%.4fmm" viewBox="%.4f %.4f %.4f %.4f"><title>`, w, h, box.MinX, -box.MaxY, w, h)
+	fmt.Fprintf(
+		&out,
+		`<svg xmlns="http://www.w3.org/2000/svg" width="%.4fmm" height="%.4fmm" viewBox="%.4f %.4f %.4f %.4f"><title>`,
+		w,
+		h,
+		box.MinX,
+		-box.MaxY,
+		w,
+		h,
+	)
 	_ = xml.EscapeText(&out, []byte(f.Name)) // a buffer takes all
 	out.WriteString("</title>\n")
 	for _, name := range f.Order {

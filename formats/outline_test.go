@@ -39,7 +39,8 @@ func TestOutlineComesBackFromSVGAndDXF(t *testing.T) {
 func TestSVGUnitsAndTransforms(t *testing.T) {
 	for svg, area := range map[string]float64{
 		`<svg width="100mm" height="50mm" viewBox="0 0 200 100"><rect width="200" height="100"/></svg>`: 5000,
-		`<svg width="4in" height="2in" viewBox="0 0 4 2"><polygon points="0,0 4,0 4,2 0,2"/></svg>`:     4 * 2 * 25.4 * 25.4,
+		`<svg width="4in" height="2in" viewBox="0 0 4 2"><polygon points="0,0 4,0 4,2 0,2"/></svg>`: 4 * 2 * 25.4 *
+			25.4,
 		`<svg><circle r="96"/></svg>`: math.Pi * 25.4 * 25.4,
 		`<svg width="10cm" viewBox="0 0 100 100"><g transform="translate(5 5) rotate(30)"><path transform="scale(2)" d="M0 0h10v10h-10z"/></g></svg>`:              400,
 		`<svg viewBox="0 0 100 100" width="100mm" height="100mm"><ellipse rx="20" ry="10" transform="skewX(20)"/></svg>`:                                           math.Pi * 200,
@@ -54,7 +55,8 @@ func TestSVGUnitsAndTransforms(t *testing.T) {
 }
 
 func dxf(entities string) string {
-	return "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n1\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n" + entities + "0\nENDSEC\n0\nEOF\n"
+	return "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n1\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n" + entities +
+		"0\nENDSEC\n0\nEOF\n"
 }
 
 func groups(pairs ...any) string {
@@ -74,12 +76,17 @@ func TestDXFShapes(t *testing.T) {
 		entities string
 		area     float64
 	}{
-		"lines join, whichever way they run": {line(0, 0, 4, 0) + line(4, 3, 4, 0) + line(4, 3, 0, 3) + line(0, 0, 0, 3), 12 * in},
-		"two arcs":                           {groups(0, "ARC", 8, "a", 10, 0, 20, 0, 40, 2, 50, 0, 51, 180) + groups(0, "ARC", 8, "a", 10, 0, 20, 0, 40, 2, 50, 180, 51, 360), math.Pi * 4 * in},
-		"circle":                             {groups(0, "CIRCLE", 10, 1, 20, 1, 40, 3), math.Pi * 9 * in},
-		"ellipse":                            {groups(0, "ELLIPSE", 10, 1, 20, 1, 11, 3, 21, 0, 40, 0.5), math.Pi * 4.5 * in},
-		"bulge":                              {groups(0, "LWPOLYLINE", 90, 2, 70, 1, 10, 0, 20, 0, 42, 1, 10, 4, 20, 0, 42, 1), math.Pi * 4 * in},
-		"old polyline":                       {groups(0, "POLYLINE", 66, 1, 70, 1, 0, "VERTEX", 10, 0, 20, 0, 0, "VERTEX", 10, 5, 20, 0, 0, "VERTEX", 10, 5, 20, 2, 0, "SEQEND"), 5 * in},
+		"lines join, whichever way they run": {line(0, 0, 4, 0) + line(4, 3, 4, 0) + line(4, 3, 0, 3) + line(0, 0, 0,
+			3), 12 * in},
+		"two arcs": {groups(0, "ARC", 8, "a", 10, 0, 20, 0, 40, 2, 50, 0, 51, 180) + groups(0,
+			"ARC", 8, "a", 10, 0, 20, 0, 40, 2, 50, 180, 51, 360), math.Pi * 4 * in},
+		"circle": {groups(0, "CIRCLE", 10, 1, 20, 1, 40, 3), math.Pi * 9 * in},
+		"ellipse": {groups(0, "ELLIPSE", 10, 1, 20, 1, 11, 3, 21, 0, 40, 0.5),
+			math.Pi * 4.5 * in},
+		"bulge": {groups(0, "LWPOLYLINE", 90, 2, 70, 1, 10, 0, 20, 0, 42, 1, 10, 4, 20, 0,
+			42, 1), math.Pi * 4 * in},
+		"old polyline": {groups(0, "POLYLINE", 66, 1, 70, 1, 0, "VERTEX", 10, 0, 20, 0, 0,
+			"VERTEX", 10, 5, 20, 0, 0, "VERTEX", 10, 5, 20, 2, 0, "SEQEND"), 5 * in},
 	} {
 		got, err := ReadOutlines([]byte(dxf(c.entities)))
 		require.NoError(t, err, name)
@@ -114,7 +121,11 @@ func FuzzReadOutlines(f *testing.F) {
 	f.Add(OutlineFile{Name: "a", Rings: map[string]geom.Ring{"o": wavy()}, Order: []string{"o"}}.SVG())
 	f.Add(OutlineFile{Name: "a", Rings: map[string]geom.Ring{"o": wavy()}, Order: []string{"o"}}.DXF())
 	f.Add([]byte(dxf(groups(0, "LWPOLYLINE", 70, 1, 10, 0, 20, 0, 42, 1, 10, 4, 20, 0, 42, -1))))
-	f.Add([]byte(`<svg width="1e9mm" viewBox="0 0 1 1"><path d="M0 0A1 1 0 0 1 2 2C1 1 2 2 3 3z" transform="rotate(1e9)"/></svg>`))
+	f.Add(
+		[]byte(
+			`<svg width="1e9mm" viewBox="0 0 1 1"><path d="M0 0A1 1 0 0 1 2 2C1 1 2 2 3 3z" transform="rotate(1e9)"/></svg>`,
+		),
+	)
 	f.Fuzz(func(t *testing.T, data []byte) {
 		out, err := ReadOutlines(data)
 		if err != nil {

@@ -28,8 +28,15 @@ func ReadPicture(data []byte) (*image.RGBA, error) {
 	if err != nil || kind != "png" && kind != "jpeg" {
 		return nil, fmt.Errorf("this is no PNG or JPEG picture that can be read")
 	}
-	if n := config.Width * config.Height; config.Width <= 0 || config.Height <= 0 || config.Width > 100_000 || config.Height > 100_000 || n > MostPixels {
-		return nil, fmt.Errorf("the picture has %d × %d pixels; up to %d million are read: make it smaller", config.Width, config.Height, MostPixels/1_000_000)
+	if n := config.Width * config.Height; config.Width <= 0 || config.Height <= 0 || config.Width > 100_000 ||
+		config.Height > 100_000 ||
+		n > MostPixels {
+		return nil, fmt.Errorf(
+			"the picture has %d × %d pixels; up to %d million are read: make it smaller",
+			config.Width,
+			config.Height,
+			MostPixels/1_000_000,
+		)
 	}
 	img, err := imaging.Decode(bytes.NewReader(data), imaging.AutoOrientation(true))
 	if err != nil {

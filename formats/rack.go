@@ -156,10 +156,26 @@ var columns = []column{
 		return fmt.Errorf("%q is not in the species table", text)
 	}},
 	{"Kind", func(s slab.Slab) string { return s.Stock }, readText(func(d *draft) *string { return &d.Stock })},
-	{"Length", func(s slab.Slab) string { return mm(s.Length) }, readLength(func(d *draft, v float64) { d.Length = v })},
-	{"Width at the butt", func(s slab.Slab) string { return width(s, s.Length*0.02) }, readLength(func(d *draft, v float64) { d.butt = v })},
-	{"Width at the far end", func(s slab.Slab) string { return width(s, s.Length*0.98) }, readLength(func(d *draft, v float64) { d.far = v })},
-	{"Thickness", func(s slab.Slab) string { return mm(s.MeanThickness()) }, readLength(func(d *draft, v float64) { d.Readings = []slab.Reading{{Thickness: v}} })},
+	{
+		"Length",
+		func(s slab.Slab) string { return mm(s.Length) },
+		readLength(func(d *draft, v float64) { d.Length = v }),
+	},
+	{
+		"Width at the butt",
+		func(s slab.Slab) string { return width(s, s.Length*0.02) },
+		readLength(func(d *draft, v float64) { d.butt = v }),
+	},
+	{
+		"Width at the far end",
+		func(s slab.Slab) string { return width(s, s.Length*0.98) },
+		readLength(func(d *draft, v float64) { d.far = v }),
+	},
+	{
+		"Thickness",
+		func(s slab.Slab) string { return mm(s.MeanThickness()) },
+		readLength(func(d *draft, v float64) { d.Readings = []slab.Reading{{Thickness: v}} }),
+	},
 	{"Moisture %", func(s slab.Slab) string {
 		if m, ok := last(s); ok && !m.Below {
 			return mm(m.Value())
@@ -181,16 +197,52 @@ var columns = []column{
 		}
 		return nil
 	}},
-	{"Price", func(s slab.Slab) string { return strconv.FormatFloat(float64(s.PriceCents)/100, 'f', 2, 64) }, readNumber(func(d *draft, v float64) { d.PriceCents = int(math.Round(v * 100)) })},
+	{
+		"Price",
+		func(s slab.Slab) string { return strconv.FormatFloat(float64(s.PriceCents)/100, 'f', 2, 64) },
+		readNumber(func(d *draft, v float64) { d.PriceCents = int(math.Round(v * 100)) }),
+	},
 	{"Price by", func(s slab.Slab) string { return s.PriceBy }, readText(func(d *draft) *string { return &d.PriceBy })},
-	{"Rings to the face °", func(s slab.Slab) string { return mm(s.RingAngle) }, readNumber(func(d *draft, v float64) { d.RingAngle = v })},
-	{"Left edge live", func(s slab.Slab) string { return yes(s.LiveLeft) }, readYes(func(d *draft) *bool { return &d.LiveLeft })},
-	{"Right edge live", func(s slab.Slab) string { return yes(s.LiveRight) }, readYes(func(d *draft) *bool { return &d.LiveRight })},
-	{"Reclaimed", func(s slab.Slab) string { return yes(s.Reclaimed) }, readYes(func(d *draft) *bool { return &d.Reclaimed })},
-	{"Source", func(s slab.Slab) string { return originOf(s).Source }, func(d *draft, text string) error { origin(d).Source = text; return nil }},
-	{"Felled", func(s slab.Slab) string { return originOf(s).Felled }, func(d *draft, text string) error { origin(d).Felled = text; return nil }},
-	{"Milled", func(s slab.Slab) string { return originOf(s).Milled }, func(d *draft, text string) error { origin(d).Milled = text; return nil }},
-	{"Dried", func(s slab.Slab) string { return originOf(s).Dried }, func(d *draft, text string) error { origin(d).Dried = text; return nil }},
+	{
+		"Rings to the face °",
+		func(s slab.Slab) string { return mm(s.RingAngle) },
+		readNumber(func(d *draft, v float64) { d.RingAngle = v }),
+	},
+	{
+		"Left edge live",
+		func(s slab.Slab) string { return yes(s.LiveLeft) },
+		readYes(func(d *draft) *bool { return &d.LiveLeft }),
+	},
+	{
+		"Right edge live",
+		func(s slab.Slab) string { return yes(s.LiveRight) },
+		readYes(func(d *draft) *bool { return &d.LiveRight }),
+	},
+	{
+		"Reclaimed",
+		func(s slab.Slab) string { return yes(s.Reclaimed) },
+		readYes(func(d *draft) *bool { return &d.Reclaimed }),
+	},
+	{
+		"Source",
+		func(s slab.Slab) string { return originOf(s).Source },
+		func(d *draft, text string) error { origin(d).Source = text; return nil },
+	},
+	{
+		"Felled",
+		func(s slab.Slab) string { return originOf(s).Felled },
+		func(d *draft, text string) error { origin(d).Felled = text; return nil },
+	},
+	{
+		"Milled",
+		func(s slab.Slab) string { return originOf(s).Milled },
+		func(d *draft, text string) error { origin(d).Milled = text; return nil },
+	},
+	{
+		"Dried",
+		func(s slab.Slab) string { return originOf(s).Dried },
+		func(d *draft, text string) error { origin(d).Dried = text; return nil },
+	},
 	{"Notes", func(s slab.Slab) string { return s.Notes }, readText(func(d *draft) *string { return &d.Notes })},
 }
 
@@ -287,7 +339,11 @@ func ReadRack(data []byte, units measure.Unit, own []species.Species, now time.T
 	}
 	for _, title := range needed {
 		if !have[title] {
-			return Table{}, fmt.Errorf("the first line has no column %q; it needs %s", title, strings.Join(needed, ", "))
+			return Table{}, fmt.Errorf(
+				"the first line has no column %q; it needs %s",
+				title,
+				strings.Join(needed, ", "),
+			)
 		}
 	}
 	out := Table{Good: []Row{}, Bad: []Fault{}}
@@ -310,7 +366,13 @@ func blank(cells []string) bool {
 }
 
 // piece reads one line.
-func piece(cells []string, at map[int]column, units measure.Unit, own []species.Species, now time.Time) (slab.Slab, []string) {
+func piece(
+	cells []string,
+	at map[int]column,
+	units measure.Unit,
+	own []species.Species,
+	now time.Time,
+) (slab.Slab, []string) {
 	d := draft{own: own, units: units}
 	d.Flaws, d.Moisture, d.Stock = []stock.Flaw{}, []moisture.Reading{}, slab.StockPlank
 	var reasons []string
@@ -334,7 +396,10 @@ func piece(cells []string, at map[int]column, units measure.Unit, own []species.
 	if d.far == 0 {
 		d.far = d.butt
 	}
-	d.Show = []slab.Station{{X: 0, Left: d.butt / 2, Right: -d.butt / 2}, {X: d.Length, Left: d.far / 2, Right: -d.far / 2}}
+	d.Show = []slab.Station{
+		{X: 0, Left: d.butt / 2, Right: -d.butt / 2},
+		{X: d.Length, Left: d.far / 2, Right: -d.far / 2},
+	}
 	for i := range d.Readings {
 		d.Readings[i].X = d.Length / 2
 	}
@@ -421,9 +486,16 @@ func xlsxRows(data []byte) (out []tableRow, err error) {
 			out, err = nil, fmt.Errorf("the spreadsheet is damaged: %v", p)
 		}
 	}()
-	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: mostUnzipped, UnzipXMLSizeLimit: mostUnzipped / 4, RawCellValue: true})
+	f, err := excelize.OpenReader(
+		bytes.NewReader(data),
+		excelize.Options{UnzipSizeLimit: mostUnzipped, UnzipXMLSizeLimit: mostUnzipped / 4, RawCellValue: true},
+	)
 	if err != nil {
-		return nil, fmt.Errorf("the spreadsheet cannot be read, or unpacks to more than %d MB: %w", mostUnzipped>>20, err)
+		return nil, fmt.Errorf(
+			"the spreadsheet cannot be read, or unpacks to more than %d MB: %w",
+			mostUnzipped>>20,
+			err,
+		)
 	}
 	defer f.Close()
 	rows, err := f.Rows(f.GetSheetName(0))

@@ -28,9 +28,14 @@ var march = time.Date(2031, 3, 4, 12, 0, 0, 0, time.UTC)
 
 func plank(name string) slab.Slab {
 	return slab.Slab{
-		Name: name, Species: "Pear", Stock: slab.StockPlank, Length: 812.5, Show: []slab.Station{{X: 0, Left: 90, Right: -90}, {X: 812.5, Left: 90, Right: -90}},
-		Readings: []slab.Reading{{X: 406.25, Thickness: 27.4}}, Flaws: []stock.Flaw{}, PriceCents: 1850, PriceBy: slab.ByBoardFoot, RingAngle: 35, LiveLeft: true,
-		Moisture: []moisture.Reading{{At: march.AddDate(0, 0, -3), Percent: 9.4}}, Origin: &slab.Origin{Source: "the lane", Felled: "2029-11", Dried: "air"}, Notes: "two, \"quoted\"\nlines",
+		Name: name, Species: "Pear", Stock: slab.StockPlank, Length: 812.5,
+		Show: []slab.Station{{X: 0, Left: 90, Right: -90}, {X: 812.5, Left: 90, Right: -90}},
+		Readings: []slab.Reading{
+			{X: 406.25, Thickness: 27.4},
+		}, Flaws: []stock.Flaw{}, PriceCents: 1850, PriceBy: slab.ByBoardFoot, RingAngle: 35, LiveLeft: true,
+		Moisture: []moisture.Reading{
+			{At: march.AddDate(0, 0, -3), Percent: 9.4},
+		}, Origin: &slab.Origin{Source: "the lane", Felled: "2029-11", Dried: "air"}, Notes: "two, \"quoted\"\nlines",
 	}
 }
 
@@ -118,7 +123,13 @@ func FuzzReadRack(f *testing.F) {
 func TestLabelsCarryTheirWords(t *testing.T) {
 	var labels []Label
 	for i := range 11 {
-		labels = append(labels, Label{plank(fmt.Sprintf("Pear %d, of a name so long that it cannot stand on one line", i)), "http://127.0.0.1:8080/timber/00000000-0000-4000-8000-000000000000"})
+		labels = append(
+			labels,
+			Label{
+				plank(fmt.Sprintf("Pear %d, of a name so long that it cannot stand on one line", i)),
+				"http://127.0.0.1:8080/timber/00000000-0000-4000-8000-000000000000",
+			},
+		)
 	}
 	data, err := Labels(shop.Usual(), labels)
 	require.NoError(t, err)

@@ -29,5 +29,9 @@ func JobSchema() map[string]any {
 	huma.DefaultArrayNullable = false
 	registry := huma.NewMapRegistry("#/$defs/", SchemaName)
 	root := registry.Schema(reflect.TypeFor[reckon.Scene](), true, "Job")
-	return map[string]any{"$schema": "https://json-schema.org/draft/2020-12/schema", "$ref": root.Ref, "$defs": registry.Map()}
+	return map[string]any{
+		"$schema": "https://json-schema.org/draft/2020-12/schema",
+		"$ref":    root.Ref,
+		"$defs":   registry.Map(),
+	}
 }

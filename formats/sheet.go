@@ -161,7 +161,15 @@ func (p page) draw() {
 		}
 	}
 	p.SetY(bottom + 4)
-	p.text(8, "", fmt.Sprintf("Drawn 1:%g, show face up, handle to the right. Dash-dot: centre line. Dashed: voids and recesses. The outline is the finished line; saw outside it.", scale))
+	p.text(
+		8,
+		"",
+		fmt.Sprintf(
+			"Drawn 1:%g, show face up, handle to the right. Dash-dot: centre line. Dashed: voids and recesses. The "+
+				"outline is the finished line; saw outside it.",
+			scale,
+		),
+	)
 	p.text(8.8, "", p.dimensions())
 }
 
@@ -184,18 +192,30 @@ func (p page) voids(place func(geom.Point) fpdf.PointType) {
 func (p page) dimensions() string {
 	d := p.board.Design
 	var parts []string
-	if slices.Contains([]board.Shape{board.Rectangle, board.Square, board.Paddle, board.Bladed}, d.Shape) && d.Corner > 0 {
+	if slices.Contains([]board.Shape{board.Rectangle, board.Square, board.Paddle, board.Bladed}, d.Shape) &&
+		d.Corner > 0 {
 		parts = append(parts, "corners "+p.length(d.Corner))
 	}
 	if d.Shape == board.Paddle {
-		parts = append(parts, fmt.Sprintf("neck %s wide, %s long, shoulder %s", p.length(d.Neck), p.length(d.NeckLength), p.length(d.Shoulder)))
+		parts = append(
+			parts,
+			fmt.Sprintf(
+				"neck %s wide, %s long, shoulder %s",
+				p.length(d.Neck),
+				p.length(d.NeckLength),
+				p.length(d.Shoulder),
+			),
+		)
 	}
 	for _, h := range d.Handles() {
 		switch h.Kind {
 		case "hole", "cord":
 			parts = append(parts, h.Name()+" Ø "+p.length(h.Diameter))
 		case "bevel":
-			parts = append(parts, fmt.Sprintf("finger bevel, %s left standing, %g° from upright", p.length(h.Flat), h.Angle))
+			parts = append(
+				parts,
+				fmt.Sprintf("finger bevel, %s left standing, %g° from upright", p.length(h.Flat), h.Angle),
+			)
 		case "own":
 			parts = append(parts, h.Name())
 		default:
@@ -310,7 +330,17 @@ func (p page) cuts() {
 		p.row(empty, []float64{70, 30, 79}, fmt.Sprintf("%d. %s", i+1, c.Title), c.Tool, where)
 	}
 	b := p.r.Budget
-	p.row(unboxed, []float64{180}, fmt.Sprintf("Thickness: rough %s → flat %s → filled %s → sanded %s", p.length(b.Rough), p.length(b.Flat), p.length(b.Filled), p.length(b.Sanded)))
+	p.row(
+		unboxed,
+		[]float64{180},
+		fmt.Sprintf(
+			"Thickness: rough %s → flat %s → filled %s → sanded %s",
+			p.length(b.Rough),
+			p.length(b.Flat),
+			p.length(b.Filled),
+			p.length(b.Sanded),
+		),
+	)
 }
 
 // quantities lists what all stages take from the shelf, alike things together.
@@ -340,8 +370,12 @@ func (p page) quantities() {
 		p.row(unboxed, []float64{60, 120}, strings.ToUpper(it.name[:1])+it.name[1:], amount)
 	}
 	if m := p.r.Mix; m != nil {
-		p.row(unboxed, []float64{180}, fmt.Sprintf("Resin: %.1f ml + %.1f ml of hardener; work within %s, sand after %s",
-			m.ResinML, m.HardML, duration(m.Working), duration(m.Sand)))
+		p.row(
+			unboxed,
+			[]float64{180},
+			fmt.Sprintf("Resin: %.1f ml + %.1f ml of hardener; work within %s, sand after %s",
+				m.ResinML, m.HardML, duration(m.Working), duration(m.Sand)),
+		)
 	}
 }
 

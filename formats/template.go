@@ -22,7 +22,10 @@ type TemplateChoice struct {
 
 // papers are the sizes of paper, upright, mm.
 var papers = map[string]fpdf.SizeType{
-	"A4": {Wd: 210, Ht: 297}, "Letter": {Wd: 215.9, Ht: 279.4}, "A3": {Wd: 297, Ht: 420}, "Tabloid": {Wd: 279.4, Ht: 431.8},
+	"A4": {
+		Wd: 210,
+		Ht: 297,
+	}, "Letter": {Wd: 215.9, Ht: 279.4}, "A3": {Wd: 297, Ht: 420}, "Tabloid": {Wd: 279.4, Ht: 431.8},
 }
 
 // Measures of a template's pages, mm.
@@ -51,7 +54,12 @@ type tiling struct {
 // tile cuts a drawing into the fewest pages of a paper, upright or lying.
 func tile(box geom.Bounds, paper fpdf.SizeType) (best tiling) {
 	for _, page := range []fpdf.SizeType{paper, {Wd: paper.Ht, Ht: paper.Wd}} {
-		t := tiling{page: page, box: box, roomX: page.Wd - 2*templateEdge, roomY: page.Ht - 2*templateEdge - templateFoot}
+		t := tiling{
+			page:  page,
+			box:   box,
+			roomX: page.Wd - 2*templateEdge,
+			roomY: page.Ht - 2*templateEdge - templateFoot,
+		}
 		t.stepX, t.stepY = t.roomX-overlap, t.roomY-overlap
 		count := func(size, step float64) int { return max(1, int(math.Ceil((size-overlap)/step-1e-9))) }
 		t.cols, t.rows = count(box.MaxX-box.MinX, t.stepX), count(box.MaxY-box.MinY, t.stepY)
@@ -67,20 +75,36 @@ func tile(box geom.Bounds, paper fpdf.SizeType) (best tiling) {
 // marks to join them by, a map, a bar to check the printer with, the centre
 // line, and drill centres with their bits.
 func Template(j reckon.Scene, r reckon.Reckoned, choice TemplateChoice) ([]byte, error) {
-	box := geom.Bounds{MinX: r.Box[0] - breathing, MinY: r.Box[1] - breathing, MaxX: r.Box[2] + breathing, MaxY: r.Box[3] + breathing}
+	box := geom.Bounds{
+		MinX: r.Box[0] - breathing,
+		MinY: r.Box[1] - breathing,
+		MaxX: r.Box[2] + breathing,
+		MaxY: r.Box[3] + breathing,
+	}
 	if choice.Half {
 		box.MinY = -breathing
 	}
 	paper, ok := papers[choice.Paper]
 	switch {
 	case choice.Paper == "Whole":
-		paper = fpdf.SizeType{Wd: max(checkBar+70, box.MaxX-box.MinX) + 2*templateEdge, Ht: box.MaxY - box.MinY + 2*templateEdge + templateFoot}
+		paper = fpdf.SizeType{
+			Wd: max(checkBar+70, box.MaxX-box.MinX) + 2*templateEdge,
+			Ht: box.MaxY - box.MinY + 2*templateEdge + templateFoot,
+		}
 	case !ok:
 		return nil, fmt.Errorf("%q is no paper; choose A4, Letter, A3, Tabloid or Whole", choice.Paper)
 	}
 	t := tile(box, paper)
 	if choice.Paper == "Whole" {
-		t = tiling{page: paper, box: box, cols: 1, rows: 1, all: 1, roomX: box.MaxX - box.MinX, roomY: box.MaxY - box.MinY}
+		t = tiling{
+			page:  paper,
+			box:   box,
+			cols:  1,
+			rows:  1,
+			all:   1,
+			roomX: box.MaxX - box.MinX,
+			roomY: box.MaxY - box.MinY,
+		}
 	}
 	t.name, t.half = j.Boards[0].Name, choice.Half
 	t.length = func(mm float64) string { return measure.Format(mm, j.Shop.Units) }
@@ -109,7 +133,10 @@ func Template(j reckon.Scene, r reckon.Reckoned, choice TemplateChoice) ([]byte,
 // place puts a point of the board on the page. The first row of pages is at the
 // top: at the left side of the board.
 func (t tiling) place(q geom.Point) fpdf.PointType {
-	return fpdf.PointType{X: templateEdge + q.X - t.box.MinX - float64(t.col)*t.stepX, Y: templateEdge + t.box.MaxY - q.Y - float64(t.row)*t.stepY}
+	return fpdf.PointType{
+		X: templateEdge + q.X - t.box.MinX - float64(t.col)*t.stepX,
+		Y: templateEdge + t.box.MaxY - q.Y - float64(t.row)*t.stepY,
+	}
 }
 
 func (t tiling) draw(p *fpdf.Fpdf, r reckon.Reckoned) {
@@ -169,7 +196,11 @@ func (t tiling) draw(p *fpdf.Fpdf, r reckon.Reckoned) {
 			text += ", under face"
 		}
 		p.Text(at.X+2, at.Y-1.5, text)
-		p.Text(at.X+2, at.Y+3, fmt.Sprintf("%s from the end, %s from the side", t.length(s.FromEnd), t.length(s.FromSide)))
+		p.Text(
+			at.X+2,
+			at.Y+3,
+			fmt.Sprintf("%s from the end, %s from the side", t.length(s.FromEnd), t.length(s.FromSide)),
+		)
 	}
 	for _, s := range r.Fittings.Slots {
 		a, b := t.place(s.A), t.place(s.B)

@@ -71,7 +71,8 @@ func Start(ctx context.Context, dir string, options ...string) (*Server, error) 
 	for _, o := range options {
 		args = append(args, "-c", o)
 	}
-	s := &Server{done: make(chan error, 1), Dir: cluster, URL: fmt.Sprintf("postgres://%s:%s@127.0.0.1:%d/%s?sslmode=disable", role, password, port, role)}
+	s := &Server{done: make(chan error, 1), Dir: cluster,
+		URL: fmt.Sprintf("postgres://%s:%s@127.0.0.1:%d/%s?sslmode=disable", role, password, port, role)}
 	log, err := os.OpenFile(filepath.Join(cluster, "server.log"), os.O_CREATE|os.O_WRONLY|os.O_APPEND, 0o600)
 	if err != nil {
 		return nil, fmt.Errorf("open PostgreSQL's log: %w", err)
@@ -137,7 +138,8 @@ func (s *Server) ready(ctx context.Context, maintenance string) error {
 		}
 	}
 	var there bool
-	if err := db.QueryRowContext(ctx, `SELECT EXISTS (SELECT 1 FROM pg_database WHERE datname = $1)`, role).Scan(&there); err != nil || there {
+	if err := db.QueryRowContext(ctx, `SELECT EXISTS (SELECT 1 FROM pg_database WHERE datname = $1)`,
+		role).Scan(&there); err != nil || there {
 		return err
 	}
 	_, err = db.ExecContext(ctx, "CREATE DATABASE "+role)
@@ -237,7 +239,8 @@ func makeCluster(ctx context.Context, bin, cluster string, as *account) (string,
 			return "", err
 		}
 	}
-	cmd := exec.CommandContext(ctx, filepath.Join(bin, "initdb"), "-D", cluster, "-U", role, "-A", "scram-sha-256", "--pwfile", pass.Name(), "-E", "UTF8", "--locale=C.UTF-8", "--no-sync")
+	cmd := exec.CommandContext(ctx, filepath.Join(bin, "initdb"), "-D", cluster, "-U", role, "-A", "scram-sha-256",
+		"--pwfile", pass.Name(), "-E", "UTF8", "--locale=C.UTF-8", "--no-sync")
 	cmd.SysProcAttr, cmd.Dir = as.attr(), cluster
 	if out, err := cmd.CombinedOutput(); err != nil {
 		return "", fmt.Errorf("initdb: %w: %s", err, out)

@@ -49,7 +49,8 @@ func account(ctx context.Context) store.Account {
 func (s *Server) requireAccount(ctx huma.Context, next func(huma.Context)) {
 	a, err := s.Store.AccountByID(ctx.Context(), s.sessions.GetString(ctx.Context(), sessionAccount))
 	switch {
-	case errors.Is(err, store.ErrNotFound), err == nil && s.sessions.GetString(ctx.Context(), sessionPassword) != markOf(a):
+	case errors.Is(err, store.ErrNotFound),
+		err == nil && s.sessions.GetString(ctx.Context(), sessionPassword) != markOf(a):
 		huma.WriteErr(s.api, ctx, 401, "sign in first")
 	case err != nil:
 		huma.WriteErr(s.api, ctx, 500, "the account could not be read", err)
@@ -76,7 +77,7 @@ type newAccount struct {
 	Body struct {
 		Email    string `json:"email" maxLength:"200"`
 		Password string `json:"password" maxLength:"200"`
-		TimeZone string `json:"timeZone,omitempty" maxLength:"100" doc:"IANA name of the workshop's zone; UTC when left out"`
+		TimeZone string `json:"timeZone,omitempty" maxLength:"100" doc:"IANA name; UTC when left out"`
 	}
 }
 
@@ -99,14 +100,20 @@ func (s *Server) accountRoutes(public, private huma.API) {
 
 func checkPassword(field, password string) error {
 	if len(password) < 10 {
-		return huma.Error422UnprocessableEntity("the password is too short", &huma.ErrorDetail{Location: field, Message: "it has fewer than 10 characters; use 10 or more"})
+		return huma.Error422UnprocessableEntity(
+			"the password is too short",
+			&huma.ErrorDetail{Location: field, Message: "it has fewer than 10 characters; use 10 or more"},
+		)
 	}
 	return nil
 }
 
 func (s *Server) signUp(ctx context.Context, in *newAccount) (*meOut, error) {
 	if a, err := mail.ParseAddress(in.Body.Email); err != nil || a.Address != in.Body.Email {
-		return nil, huma.Error422UnprocessableEntity("this is not an e-mail address", &huma.ErrorDetail{Location: "body.email", Message: "it cannot be read; write it like maker@example.org"})
+		return nil, huma.Error422UnprocessableEntity(
+			"this is not an e-mail address",
+			&huma.ErrorDetail{Location: "body.email", Message: "it cannot be read; write it like maker@example.org"},
+		)
 	}
 	if err := checkPassword("body.password", in.Body.Password); err != nil {
 		return nil, err
@@ -120,7 +127,10 @@ func (s *Server) signUp(ctx context.Context, in *newAccount) (*meOut, error) {
 	}
 	a, err := s.Store.NewAccount(ctx, in.Body.Email, s.hash(in.Body.Password), first)
 	if errors.Is(err, store.ErrTaken) {
-		return nil, huma.Error422UnprocessableEntity("this address has an account already", &huma.ErrorDetail{Location: "body.email", Message: "it is in use; sign in instead"})
+		return nil, huma.Error422UnprocessableEntity(
+			"this address has an account already",
+			&huma.ErrorDetail{Location: "body.email", Message: "it is in use; sign in instead"},
+		)
 	}
 	if err != nil {
 		return nil, answer(err)
@@ -192,7 +202,13 @@ func (s *Server) changePassword(ctx context.Context, in *passwordChange) (*meOut
 		return nil, err
 	}
 	if !ok {
-		return nil, huma.Error422UnprocessableEntity("the old password is wrong", &huma.ErrorDetail{Location: "body.old", Message: "it does not match; type the password that you signed in with"})
+		return nil, huma.Error422UnprocessableEntity(
+			"the old password is wrong",
+			&huma.ErrorDetail{
+				Location: "body.old",
+				Message:  "it does not match; type the password that you signed in with",
+			},
+		)
 	}
 	if err := checkPassword("body.new", in.Body.New); err != nil {
 		return nil, err

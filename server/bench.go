@@ -194,8 +194,12 @@ func (s *Server) benchRoutes(api huma.API) {
 		out := &struct{ Body Bench }{Bench{Now: s.Clock()}}
 		for _, w := range all {
 			for _, b := range w.boards {
-				out.Body.Boards = append(out.Body.Boards, BenchBoard{Course: courses[b.reckoned.Course.Subject], Cautions: b.reckoned.Cautions,
-					Path: b.reckoned.Path, Holes: b.reckoned.Holes, Box: b.reckoned.Box, Light: b.light, Dark: b.dark})
+				out.Body.Boards = append(
+					out.Body.Boards,
+					BenchBoard{Course: courses[b.reckoned.Course.Subject], Cautions: b.reckoned.Cautions,
+						Path: b.reckoned.Path, Holes: b.reckoned.Holes, Box: b.reckoned.Box, Light: b.light,
+						Dark: b.dark},
+				)
 			}
 		}
 		return out, nil
@@ -213,7 +217,10 @@ func (s *Server) benchRoutes(api huma.API) {
 		}
 		out := &struct{ Body Logbook }{Logbook{Pace: map[string]float64{}}}
 		for _, e := range lines {
-			out.Body.Lines = append(out.Body.Lines, LogLine{e.ID, e.Subject, e.Name, e.Title, e.Event, e.At, e.Minutes, e.Usual})
+			out.Body.Lines = append(
+				out.Body.Lines,
+				LogLine{e.ID, e.Subject, e.Name, e.Title, e.Event, e.At, e.Minutes, e.Usual},
+			)
 		}
 		for kind, f := range plan.Learn(samples) {
 			out.Body.Pace[string(kind)] = math.Round(f*100) / 100
@@ -226,7 +233,7 @@ func (s *Server) benchRoutes(api huma.API) {
 type Event struct {
 	Step    string  `json:"step"`
 	Event   string  `json:"event" enum:"start,pause,finish,undo"`
-	Minutes float64 `json:"minutes" minimum:"0" maximum:"6000" doc:"Actual minutes with finish; 0 takes what the clock saw"`
+	Minutes float64 `json:"minutes" minimum:"0" maximum:"6000" doc:"With finish; 0 takes what the clock saw"`
 }
 
 type recordIn struct {
@@ -255,9 +262,19 @@ func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
 			continue
 		}
 		if !slices.Contains(next[step.State], in.Body.Event) {
-			return nil, huma.Error409Conflict(fmt.Sprintf("this step is %s; it cannot take %q now", step.State, in.Body.Event))
+			return nil, huma.Error409Conflict(
+				fmt.Sprintf("this step is %s; it cannot take %q now", step.State, in.Body.Event),
+			)
 		}
-		e := store.Entry{Subject: plan.Board(b.Board.ID), Step: step.Key, Event: in.Body.Event, At: s.Clock(), Kind: string(step.Kind), Title: step.Title, Usual: step.Usual}
+		e := store.Entry{
+			Subject: plan.Board(b.Board.ID),
+			Step:    step.Key,
+			Event:   in.Body.Event,
+			At:      s.Clock(),
+			Kind:    string(step.Kind),
+			Title:   step.Title,
+			Usual:   step.Usual,
+		}
 		if e.Event == plan.Finish {
 			e.Minutes = in.Body.Minutes
 			if e.Minutes == 0 {
@@ -269,5 +286,11 @@ func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
 		}
 		return s.sheet(ctx, in.ID)
 	}
-	return nil, huma.Error422UnprocessableEntity("the board has no such step", &huma.ErrorDetail{Location: "body.step", Message: fmt.Sprintf("%q is not among its steps; take one from its plan", in.Body.Step)})
+	return nil, huma.Error422UnprocessableEntity(
+		"the board has no such step",
+		&huma.ErrorDetail{
+			Location: "body.step",
+			Message:  fmt.Sprintf("%q is not among its steps; take one from its plan", in.Body.Step),
+		},
+	)
 }

@@ -85,7 +85,11 @@ type newBoard struct {
 func (s *Server) boardRoutes(api huma.API) {
 	huma.Get(api, "/api/boards", s.listBoards)
 	huma.Post(api, "/api/boards", s.layBoard)
-	huma.Get(api, "/api/boards/{id}", func(ctx context.Context, in *idIn) (*sheetOut, error) { return s.sheet(ctx, in.ID) })
+	huma.Get(
+		api,
+		"/api/boards/{id}",
+		func(ctx context.Context, in *idIn) (*sheetOut, error) { return s.sheet(ctx, in.ID) },
+	)
 	huma.Put(api, "/api/boards/{id}", s.saveBoard, mayConflict[reckon.Board](api))
 	huma.Post(api, "/api/boards/{id}/draft", s.draft)
 	huma.Delete(api, "/api/boards/{id}", func(ctx context.Context, in *idIn) (*struct{}, error) {
@@ -103,10 +107,14 @@ func (s *Server) boardRoutes(api huma.API) {
 		return nil, answer(s.Store.SetGiven(ctx, account(ctx).Workshop, in.ID, in.Body.Given))
 	})
 	huma.Post(api, "/api/boards/{id}/log", s.record)
-	huma.Post(api, "/api/reckon", func(ctx context.Context, in *struct{ Body reckon.Scene }) (*struct{ Body reckon.Reckoning }, error) {
-		r, err := reckon.Reckon(in.Body, reckon.Request{})
-		return &struct{ Body reckon.Reckoning }{r}, answer(err)
-	})
+	huma.Post(
+		api,
+		"/api/reckon",
+		func(ctx context.Context, in *struct{ Body reckon.Scene }) (*struct{ Body reckon.Reckoning }, error) {
+			r, err := reckon.Reckon(in.Body, reckon.Request{})
+			return &struct{ Body reckon.Reckoning }{r}, answer(err)
+		},
+	)
 }
 
 // job gathers everything that one reckoning of a piece's boards needs, the
@@ -143,7 +151,13 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 		return j, err
 	}
 	for _, e := range log {
-		j.Log = append(j.Log, reckon.LogEntry{Subject: e.Subject, Entry: plan.Entry{Step: e.Step, Event: e.Event, At: e.At, Minutes: e.Minutes}})
+		j.Log = append(
+			j.Log,
+			reckon.LogEntry{
+				Subject: e.Subject,
+				Entry:   plan.Entry{Step: e.Step, Event: e.Event, At: e.At, Minutes: e.Minutes},
+			},
+		)
 	}
 	return j, nil
 }
@@ -203,7 +217,20 @@ func (s *Server) sheet(ctx context.Context, id string) (*sheetOut, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &sheetOut{Sheet{Version: b.Version, Piece: b.Piece, PieceName: j.Slab.Name, Board: b.Board, Others: j.Boards[1:], Given: b.Given != nil, Binned: b.Deleted != nil, Reckoning: r, ShowGround: ground(j.Slab.ShowLook), UnderGround: ground(j.Slab.UnderLook)}}, nil
+	return &sheetOut{
+		Sheet{
+			Version:     b.Version,
+			Piece:       b.Piece,
+			PieceName:   j.Slab.Name,
+			Board:       b.Board,
+			Others:      j.Boards[1:],
+			Given:       b.Given != nil,
+			Binned:      b.Deleted != nil,
+			Reckoning:   r,
+			ShowGround:  ground(j.Slab.ShowLook),
+			UnderGround: ground(j.Slab.UnderLook),
+		},
+	}, nil
 }
 
 // boardJob reads a board and its job; a board in the offcut bin stands alone
@@ -259,7 +286,12 @@ func (s *Server) saveBoard(ctx context.Context, in *boardSave) (*sheetOut, error
 	if err != nil {
 		return nil, answer(err)
 	}
-	changed := reckon.Stored{Board: in.Body.Board, Piece: was.Piece, Version: in.Body.Version, Binned: was.Deleted != nil}
+	changed := reckon.Stored{
+		Board:   in.Body.Board,
+		Piece:   was.Piece,
+		Version: in.Body.Version,
+		Binned:  was.Deleted != nil,
+	}
 	if changed.Binned { // its twin stays where it is
 		err = s.Store.SaveBoards(ctx, workshop, []reckon.Stored{changed})
 	} else {
@@ -315,9 +347,18 @@ func (s *Server) listBoards(ctx context.Context, in *ListIn) (*struct{ Body Page
 	}
 	out := &struct{ Body Page[BoardLine] }{Page[BoardLine]{Total: total}}
 	for _, b := range boards {
-		line := BoardLine{ID: b.Board.ID, Name: b.Board.Name, For: b.Board.Give.For, Due: b.Board.Give.Due, Piece: b.Piece, Given: b.Given != nil, Level: craft.Good}
+		line := BoardLine{
+			ID:    b.Board.ID,
+			Name:  b.Board.Name,
+			For:   b.Board.Give.For,
+			Due:   b.Board.Give.Due,
+			Piece: b.Piece,
+			Given: b.Given != nil,
+			Level: craft.Good,
+		}
 		if w, ok := known[b.Board.ID]; ok {
-			line.Path, line.Holes, line.Box, line.Light, line.Dark, line.Level = w.reckoned.Path, w.reckoned.Holes, w.reckoned.Box, w.light, w.dark, w.reckoned.Level
+			line.Path, line.Holes, line.Box, line.Light, line.Dark, line.Level = w.reckoned.Path, w.reckoned.Holes,
+				w.reckoned.Box, w.light, w.dark, w.reckoned.Level
 		}
 		if c, ok := courses[plan.Board(b.Board.ID)]; ok {
 			line.Finish, line.Slack, line.Late, line.Steps = c.Finish, c.Slack, c.Late, len(c.Steps)

@@ -69,10 +69,15 @@ func TestAllThatAPieceTellsComesBack(t *testing.T) {
 	p := m.piece("Robinia")
 	slab := p["slab"].(object)
 	for key, v := range map[string]any{
-		"outline": []object{{"x": 0, "y": -60}, {"x": 1240, "y": -64}, {"x": 1236, "y": 66}, {"x": 3, "y": 61}}, "underOutline": []object{{"x": 0, "y": -50}, {"x": 1240, "y": -54}, {"x": 1236, "y": 56}, {"x": 3, "y": 51}},
-		"features": []object{{"id": "f", "kind": "streak", "line": []object{{"x": 10, "y": 0}, {"x": 90, "y": 4}}, "width": 8, "centre": object{"x": 0, "y": 0}, "note": "dark"}},
-		"showLook": object{"wetted": "water", "note": "bright", "better": true}, "showChosen": true, "ringRadius": 240, "reference": 8.9, "priceBy": "board foot",
-		"home":   object{"heating": object{"temperature": 20, "humidity": 40}, "summer": object{"temperature": 24, "humidity": 55}},
+		"outline": []object{{"x": 0, "y": -60}, {"x": 1240, "y": -64}, {"x": 1236, "y": 66}, {"x": 3, "y": 61}},
+		"underOutline": []object{{"x": 0, "y": -50}, {"x": 1240, "y": -54}, {"x": 1236, "y": 56},
+			{"x": 3, "y": 51}},
+		"features": []object{{"id": "f", "kind": "streak", "line": []object{{"x": 10, "y": 0}, {"x": 90, "y": 4}},
+			"width": 8, "centre": object{"x": 0, "y": 0}, "note": "dark"}},
+		"showLook": object{"wetted": "water", "note": "bright", "better": true}, "showChosen": true, "ringRadius": 240,
+		"reference": 8.9, "priceBy": "board foot",
+		"home": object{"heating": object{"temperature": 20, "humidity": 40},
+			"summer": object{"temperature": 24, "humidity": 55}},
 		"origin": object{"source": "the fence by the weir", "felled": "1998", "dried": "air", "endsSealed": true},
 	} {
 		slab[key] = v

@@ -65,9 +65,14 @@ func answer(err error) error {
 	case errors.Is(err, store.ErrNotFound):
 		return huma.Error404NotFound("there is no such thing in your workshop")
 	case store.Unkeepable(err):
-		return huma.Error422UnprocessableEntity("a text holds a character that cannot be kept; take it out and try again")
+		return huma.Error422UnprocessableEntity(
+			"a text holds a character that cannot be kept; take it out and try again",
+		)
 	case errors.Is(err, store.ErrInUse):
-		return huma.Error409Conflict("boards still to be made lie on this piece, or it was cut up already; move its boards to the offcut bin or give them away first")
+		return huma.Error409Conflict(
+			"boards still to be made lie on this piece, or it was cut up already; move its boards to the offcut bin " +
+				"or give them away first",
+		)
 	}
 	return err
 }
@@ -76,8 +81,14 @@ func answer(err error) error {
 func conflict[T any](err error, yours T) error {
 	var stale *store.Stale[T]
 	if errors.As(err, &stale) {
-		return &Conflict[T]{Status: http.StatusConflict, Title: "Changed meanwhile", Detail: "this was changed elsewhere since you opened it; keep yours or the stored one",
-			Yours: yours, Stored: stale.Current, Version: stale.Version}
+		return &Conflict[T]{
+			Status:  http.StatusConflict,
+			Title:   "Changed meanwhile",
+			Detail:  "this was changed elsewhere since you opened it; keep yours or the stored one",
+			Yours:   yours,
+			Stored:  stale.Current,
+			Version: stale.Version,
+		}
 	}
 	return answer(err)
 }

@@ -39,7 +39,14 @@ func download(contentType, name, extension string, data []byte) *file {
 // rawAnswer describes an answer that is a file.
 func rawAnswer(contentType string) func(*huma.Operation) {
 	return func(op *huma.Operation) {
-		op.Responses = map[string]*huma.Response{"200": {Description: "A file", Content: map[string]*huma.MediaType{contentType: {Schema: &huma.Schema{Type: "string", Format: "binary"}}}}}
+		op.Responses = map[string]*huma.Response{
+			"200": {
+				Description: "A file",
+				Content: map[string]*huma.MediaType{
+					contentType: {Schema: &huma.Schema{Type: "string", Format: "binary"}},
+				},
+			},
+		}
 	}
 }
 
@@ -78,19 +85,28 @@ func (s *Server) fileRoutes(api huma.API) {
 			if err != nil {
 				return nil, err
 			}
-			return download(kind.contentType, j.Boards[0].Name, kind.extension, kind.write(j.Boards[0].Name, r.Boards[0])), nil
+			return download(
+				kind.contentType,
+				j.Boards[0].Name,
+				kind.extension,
+				kind.write(j.Boards[0].Name, r.Boards[0]),
+			), nil
 		}, rawAnswer(kind.contentType))
 	}
 	huma.Get(api, "/api/boards/{id}/template.pdf", func(ctx context.Context, in *struct {
 		ID    string `path:"id"`
-		Paper string `query:"paper" enum:"A4,Letter,A3,Tabloid,Whole" doc:"The shop's paper when left out; Whole for one page as large as the board"`
+		Paper string `query:"paper" enum:"A4,Letter,A3,Tabloid,Whole" doc:"The shop's when left out"`
 		Half  bool   `query:"half" doc:"Only the left half, to be turned over along the centre line"`
 	}) (*file, error) {
 		_, j, r, err := s.reckoned(ctx, in.ID)
 		if err != nil {
 			return nil, err
 		}
-		data, err := formats.Template(j, r.Boards[0], formats.TemplateChoice{Paper: cmp.Or(in.Paper, j.Shop.Paper), Half: in.Half})
+		data, err := formats.Template(
+			j,
+			r.Boards[0],
+			formats.TemplateChoice{Paper: cmp.Or(in.Paper, j.Shop.Paper), Half: in.Half},
+		)
 		return download("application/pdf", j.Boards[0].Name+" template", "pdf", data), err
 	}, rawAnswer("application/pdf"))
 	huma.Get(api, "/api/boards/{id}/job.json", func(ctx context.Context, in *idIn) (*file, error) {
@@ -102,7 +118,12 @@ func (s *Server) fileRoutes(api huma.API) {
 		data, err := formats.WriteJob(j)
 		return download("application/json", b.Board.Name, "json", data), err
 	}, rawAnswer("application/json"))
-	huma.Post(api, "/api/jobs", s.takeIn, func(op *huma.Operation) { op.SkipValidateBody = true }) // read by formats.ReadJob
+	huma.Post(
+		api,
+		"/api/jobs",
+		s.takeIn,
+		func(op *huma.Operation) { op.SkipValidateBody = true },
+	) // read by formats.ReadJob
 }
 
 // TakenIn names what a job file brought.
@@ -121,7 +142,11 @@ func (s *Server) takeIn(ctx context.Context, in *struct {
 		return nil, answer(err)
 	}
 	if j.Slab == nil {
-		return nil, answer(craft.Problems{{Field: "slab", Wrong: "the job has no slab", Right: "give a job with a slab and its boards"}})
+		return nil, answer(
+			craft.Problems{
+				{Field: "slab", Wrong: "the job has no slab", Right: "give a job with a slab and its boards"},
+			},
+		)
 	}
 	workshop := account(ctx).Workshop
 	p, boards, err := s.Store.TakeIn(ctx, workshop, *j.Slab, j.Boards)

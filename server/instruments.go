@@ -120,8 +120,19 @@ func (s *Server) instrumentRoutes(public, private huma.API) {
 	})
 	huma.Post(private, "/api/instruments/{id}/press", s.press)
 	huma.Post(public, "/api/readings", s.takeReading)
-	sse.Register(private, huma.Operation{OperationID: "stream-readings", Method: http.MethodGet, Path: "/api/readings/stream", Summary: "Readings as they come"},
-		map[string]any{"reading": Reading{}, "open": struct{}{}}, func(ctx context.Context, _ *struct{}, send sse.Sender) {
+	sse.Register(
+		private,
+		huma.Operation{
+			OperationID: "stream-readings",
+			Method:      http.MethodGet,
+			Path:        "/api/readings/stream",
+			Summary:     "Readings as they come",
+		},
+		map[string]any{
+			"reading": Reading{},
+			"open":    struct{}{},
+		},
+		func(ctx context.Context, _ *struct{}, send sse.Sender) {
 			readings, shut := s.streams.open(account(ctx).Workshop)
 			defer shut()
 			if send.Data(struct{}{}) != nil { // the page then knows that it listens
@@ -139,7 +150,8 @@ func (s *Server) instrumentRoutes(public, private huma.API) {
 					return
 				}
 			}
-		})
+		},
+	)
 }
 
 func (s *Server) listInstruments(ctx context.Context, _ *struct{}) (*struct{ Body []InstrumentDoc }, error) {
@@ -172,13 +184,19 @@ func (s *Server) addInstrument(ctx context.Context, in *instrumentIn) (*struct{ 
 }
 
 // NewInstrument registers a device and gives it a key.
-func (s *Server) NewInstrument(ctx context.Context, workshop, name, kind string, simulated bool) (InstrumentDoc, error) {
+func (s *Server) NewInstrument(
+	ctx context.Context,
+	workshop, name, kind string,
+	simulated bool,
+) (InstrumentDoc, error) {
 	all, err := s.Store.Instruments(ctx, workshop)
 	if err != nil {
 		return InstrumentDoc{}, err
 	}
 	if len(all) >= mostInstruments {
-		return InstrumentDoc{}, craft.Problems{{Field: "body.name", Wrong: "the shop has as many instruments as it may", Right: "remove one first"}}
+		return InstrumentDoc{}, craft.Problems{
+			{Field: "body.name", Wrong: "the shop has as many instruments as it may", Right: "remove one first"},
+		}
 	}
 	key := rand.Text()
 	i := store.Instrument{Name: name, Kind: kind}
@@ -193,7 +211,9 @@ func (s *Server) NewInstrument(ctx context.Context, workshop, name, kind string,
 	return doc, err
 }
 
-var errKey = huma.Error401Unauthorized("no instrument has this key: add it at Shop, and send its key as Authorization: Bearer")
+var errKey = huma.Error401Unauthorized(
+	"no instrument has this key: add it at Shop, and send its key as Authorization: Bearer",
+)
 
 // takeReading takes one reading from a device that shows its key.
 func (s *Server) takeReading(ctx context.Context, in *struct {
@@ -214,7 +234,13 @@ func (s *Server) takeReading(ctx context.Context, in *struct {
 	if ps := checkReading(i.Kind, in.Body); len(ps) > 0 {
 		return nil, answer(ps)
 	}
-	t := store.Taken{Instrument: i.ID, At: s.Clock(), Percent: in.Body.Percent, Temperature: in.Body.Temperature, Humidity: in.Body.Humidity}
+	t := store.Taken{
+		Instrument:  i.ID,
+		At:          s.Clock(),
+		Percent:     in.Body.Percent,
+		Temperature: in.Body.Temperature,
+		Humidity:    in.Body.Humidity,
+	}
 	if t, err = s.Store.Take(ctx, t); err != nil {
 		return nil, answer(err)
 	}
@@ -276,9 +302,16 @@ func (s *Server) press(ctx context.Context, in *struct {
 			if err != nil {
 				return nil, answer(err)
 			}
-			device = instruments.Meter{Truth: reckon.MoistureAt(p.Slab, at, s.Clock()) - at.Meter.Correction, Lowest: at.Meter.Lowest}
+			device = instruments.Meter{
+				Truth:  reckon.MoistureAt(p.Slab, at, s.Clock()) - at.Meter.Correction,
+				Lowest: at.Meter.Lowest,
+			}
 		}
-		pusher := instruments.Pusher{Client: &http.Client{Transport: inside{s}}, URL: "http://instrument", Key: *i.SimulatedKey}
+		pusher := instruments.Pusher{
+			Client: &http.Client{Transport: inside{s}},
+			URL:    "http://instrument",
+			Key:    *i.SimulatedKey,
+		}
 		return nil, pusher.Push(ctx, device.Read(s.Clock()))
 	}
 	return nil, answer(store.ErrNotFound)

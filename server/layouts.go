@@ -55,7 +55,11 @@ type Sibling struct {
 type layoutOut struct{ Body LayoutDoc }
 
 func (s *Server) layoutRoutes(api huma.API) {
-	huma.Get(api, "/api/pieces/{id}/layout", func(ctx context.Context, in *idIn) (*layoutOut, error) { return s.layout(ctx, in.ID) })
+	huma.Get(
+		api,
+		"/api/pieces/{id}/layout",
+		func(ctx context.Context, in *idIn) (*layoutOut, error) { return s.layout(ctx, in.ID) },
+	)
 	huma.Post(api, "/api/pieces/{id}/layout/draft", s.draftLayout)
 	huma.Put(api, "/api/pieces/{id}/layout", s.saveLayout, mayConflict[[]LaidBoard](api))
 	huma.Post(api, "/api/pieces/{id}/biggest", s.biggest)
@@ -91,7 +95,17 @@ func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
 	if err != nil {
 		return nil, answer(err)
 	}
-	doc := LayoutDoc{Piece: piece, Partner: partner, Name: p.Slab.Name, Boards: []LaidBoard{}, Taken: r.Taken, Wood: *r.Slab, EndChecks: reckon.EndChecks(p.Slab, j.Shop), ShowGround: ground(p.Slab.ShowLook), UnderGround: ground(p.Slab.UnderLook)}
+	doc := LayoutDoc{
+		Piece:       piece,
+		Partner:     partner,
+		Name:        p.Slab.Name,
+		Boards:      []LaidBoard{},
+		Taken:       r.Taken,
+		Wood:        *r.Slab,
+		EndChecks:   reckon.EndChecks(p.Slab, j.Shop),
+		ShowGround:  ground(p.Slab.ShowLook),
+		UnderGround: ground(p.Slab.UnderLook),
+	}
 	doc.Squaring = j.Shop.Rules.Get(rule.Squaring)
 	doc.Apart = map[string]float64{}
 	for _, saw := range tool.Saws {
@@ -174,7 +188,15 @@ func (s *Server) saveLayout(ctx context.Context, in *struct {
 		}
 		return nil, conflict(&store.Stale[[]LaidBoard]{Current: now.Body.Boards}, in.Body.Boards)
 	case errors.Is(err, store.ErrIDTaken):
-		return nil, answer(craft.Problems{{Field: "body.boards", Wrong: "a new board brings an id that is in use", Right: "give each new board an id of its own"}})
+		return nil, answer(
+			craft.Problems{
+				{
+					Field: "body.boards",
+					Wrong: "a new board brings an id that is in use",
+					Right: "give each new board an id of its own",
+				},
+			},
+		)
 	case err != nil:
 		return nil, answer(err)
 	}

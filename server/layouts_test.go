@@ -54,7 +54,11 @@ func is(state string) func(object) bool {
 
 func (m *maker) search(piece string, seconds float64, wishes ...object) string {
 	m.t.Helper()
-	status, doc := m.call("POST", "/api/pieces/"+piece+"/searches", object{"boards": []any{}, "seconds": seconds, "seeking": object{"wants": wishes}})
+	status, doc := m.call(
+		"POST",
+		"/api/pieces/"+piece+"/searches",
+		object{"boards": []any{}, "seconds": seconds, "seeking": object{"wants": wishes}},
+	)
 	require.Equal(m.t, 200, status, doc)
 	return doc["id"].(string)
 }
@@ -113,10 +117,26 @@ func TestWhatASearchRefuses(t *testing.T) {
 	m := newSite(t).sample()
 	piece := id(m.piece("Chestnut"))
 	_, layout := m.call("GET", "/api/pieces/"+piece+"/layout", nil)
-	status, problem := m.call("POST", "/api/pieces/"+piece+"/searches", object{"boards": []any{}, "seconds": 5, "seeking": object{"wants": []any{wished(layout["fresh"], 150, 90, 9, 2)}}})
+	status, problem := m.call(
+		"POST",
+		"/api/pieces/"+piece+"/searches",
+		object{
+			"boards":  []any{},
+			"seconds": 5,
+			"seeking": object{"wants": []any{wished(layout["fresh"], 150, 90, 9, 2)}},
+		},
+	)
 	assert.Equal(t, 422, status)
 	assert.Contains(t, fmt.Sprint(problem), "wants[0].least")
-	status, _ = m.call("POST", "/api/pieces/"+piece+"/searches", object{"boards": []any{}, "seconds": 500, "seeking": object{"wants": []any{wished(layout["fresh"], 150, 90, 0, 2)}}})
+	status, _ = m.call(
+		"POST",
+		"/api/pieces/"+piece+"/searches",
+		object{
+			"boards":  []any{},
+			"seconds": 500,
+			"seeking": object{"wants": []any{wished(layout["fresh"], 150, 90, 0, 2)}},
+		},
+	)
 	assert.Equal(t, 422, status)
 }
 
@@ -132,14 +152,22 @@ func TestALayoutIsStoredAsAWhole(t *testing.T) {
 	text, _ := json.Marshal(layout["fresh"])
 	require.NoError(t, json.Unmarshal(text, &fresh))
 	fresh["id"] = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e5f"
-	status, after := m.call("PUT", "/api/pieces/"+piece+"/layout", object{"boards": []any{first, object{"version": 0, "board": fresh}}})
+	status, after := m.call(
+		"PUT",
+		"/api/pieces/"+piece+"/layout",
+		object{"boards": []any{first, object{"version": 0, "board": fresh}}},
+	)
 	require.Equal(t, 200, status, after)
 	assert.Len(t, after["boards"], len(boards)+1)
 
 	// A stale save changes nothing and brings what is stored.
 	first["board"].(object)["placement"].(object)["x"] = 444.0
 	fresh["id"] = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e60"
-	status, both := m.call("PUT", "/api/pieces/"+piece+"/layout", object{"boards": []any{object{"version": 0, "board": fresh}, first}})
+	status, both := m.call(
+		"PUT",
+		"/api/pieces/"+piece+"/layout",
+		object{"boards": []any{object{"version": 0, "board": fresh}, first}},
+	)
 	assert.Equal(t, 409, status)
 	assert.Len(t, both["stored"], len(boards)+1)
 	_, now := m.call("GET", "/api/pieces/"+piece+"/layout", nil)
@@ -147,13 +175,25 @@ func TestALayoutIsStoredAsAWhole(t *testing.T) {
 
 	// An id in use is refused, also when another workshop uses it.
 	fresh["id"] = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e5f"
-	status, _ = m.call("PUT", "/api/pieces/"+piece+"/layout", object{"boards": []any{object{"version": 0, "board": fresh}}})
+	status, _ = m.call(
+		"PUT",
+		"/api/pieces/"+piece+"/layout",
+		object{"boards": []any{object{"version": 0, "board": fresh}}},
+	)
 	assert.Equal(t, 422, status)
 
-	status, after = m.call("PUT", "/api/pieces/"+piece+"/layout", object{"boards": []any{}, "binned": []any{fresh["id"]}})
+	status, after = m.call(
+		"PUT",
+		"/api/pieces/"+piece+"/layout",
+		object{"boards": []any{}, "binned": []any{fresh["id"]}},
+	)
 	require.Equal(t, 200, status)
 	assert.Len(t, after["boards"], len(boards))
-	status, after = m.call("PUT", "/api/pieces/"+piece+"/layout", object{"boards": []any{object{"version": 1, "board": fresh}}})
+	status, after = m.call(
+		"PUT",
+		"/api/pieces/"+piece+"/layout",
+		object{"boards": []any{object{"version": 1, "board": fresh}}},
+	)
 	require.Equal(t, 200, status, after)
 	assert.Len(t, after["boards"], len(boards)+1, "it comes out of the bin")
 }
@@ -163,10 +203,18 @@ func TestTheBiggestOnAPiece(t *testing.T) {
 	piece := id(m.piece("Chestnut"))
 	_, layout := m.call("GET", "/api/pieces/"+piece+"/layout", nil)
 	wish := wished(layout["fresh"], 150, 90, 1, 1)
-	status, clean := m.call("POST", "/api/pieces/"+piece+"/biggest", object{"boards": []any{}, "board": wish["board"], "free": true})
+	status, clean := m.call(
+		"POST",
+		"/api/pieces/"+piece+"/biggest",
+		object{"boards": []any{}, "board": wish["board"], "free": true},
+	)
 	require.Equal(t, 200, status, clean)
 	assert.Greater(t, clean["area"], 30000.0)
-	status, _ = m.call("POST", "/api/pieces/"+piece+"/biggest", object{"boards": []any{}, "board": wish["board"], "free": true, "spot": object{"x": -50, "y": 0}})
+	status, _ = m.call(
+		"POST",
+		"/api/pieces/"+piece+"/biggest",
+		object{"boards": []any{}, "board": wish["board"], "free": true, "spot": object{"x": -50, "y": 0}},
+	)
 	assert.Equal(t, 422, status)
 }
 
@@ -177,9 +225,15 @@ func TestTwinsOnTwoLeaves(t *testing.T) {
 	m := site.sample()
 	p := m.piece("Chestnut")
 	slab := p["slab"].(object)
-	slab["readings"], slab["name"], slab["flaws"] = []object{{"x": 100, "y": 0, "thickness": 70}}, "To be opened", []object{}
+	slab["readings"], slab["name"], slab["flaws"] = []object{
+		{"x": 100, "y": 0, "thickness": 70},
+	}, "To be opened", []object{}
 	_, thick := m.call("POST", "/api/pieces", slab)
-	status, made := m.call("POST", "/api/pieces/"+id(thick)+"/resaw", object{"version": thick["version"], "how": object{"leaves": 2, "kerf": 1.5, "cleanup": 1, "matched": true}})
+	status, made := m.call(
+		"POST",
+		"/api/pieces/"+id(thick)+"/resaw",
+		object{"version": thick["version"], "how": object{"leaves": 2, "kerf": 1.5, "cleanup": 1, "matched": true}},
+	)
 	require.Equal(t, 200, status, made)
 	here, there := at(made, "pieces", 0).(string), at(made, "pieces", 1).(string)
 	get := func(piece string) object {
@@ -190,7 +244,15 @@ func TestTwinsOnTwoLeaves(t *testing.T) {
 	assert.Equal(t, there, at(layout, "partner", "id"))
 	const one, two = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e81", "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e82"
 	board := wished(layout["fresh"], 220, 90, 1, 1)["board"].(object)
-	board["id"], board["placement"], board["twin"] = one, object{"x": 300, "y": 21, "angle": 4, "flip": false}, object{"board": two, "piece": there}
+	board["id"], board["placement"], board["twin"] = one, object{
+		"x":     300,
+		"y":     21,
+		"angle": 4,
+		"flip":  false,
+	}, object{
+		"board": two,
+		"piece": there,
+	}
 	design := board["design"].(object)
 	design["shape"], design["angle"] = "blade", 15
 
@@ -198,7 +260,11 @@ func TestTwinsOnTwoLeaves(t *testing.T) {
 	_, drafted := m.call("POST", "/api/pieces/"+here+"/layout/draft", object{"boards": []any{board}})
 	require.Len(t, drafted["twins"], 1)
 	assert.Equal(t, two, at(drafted, "twins", 0, "id"))
-	status, saved := m.call("PUT", "/api/pieces/"+here+"/layout", object{"boards": []any{object{"version": 0, "board": board}}})
+	status, saved := m.call(
+		"PUT",
+		"/api/pieces/"+here+"/layout",
+		object{"boards": []any{object{"version": 0, "board": board}}},
+	)
 	require.Equal(t, 200, status, saved)
 	twin := func() object { return at(get(there), "boards", 0, "board").(object) }
 	assert.Equal(t, object{"x": 300.0, "y": -21.0, "angle": -4.0, "flip": false}, twin()["placement"])
@@ -210,7 +276,11 @@ func TestTwinsOnTwoLeaves(t *testing.T) {
 	back["board"].(object)["placement"] = object{"x": 350, "y": -10, "angle": 0, "flip": false}
 	status, saved = m.call("PUT", "/api/pieces/"+there+"/layout", object{"boards": []any{back}})
 	require.Equal(t, 200, status, saved)
-	assert.Equal(t, object{"x": 350.0, "y": 10.0, "angle": 0.0, "flip": false}, at(get(here), "boards", 0, "board", "placement"))
+	assert.Equal(
+		t,
+		object{"x": 350.0, "y": 10.0, "angle": 0.0, "flip": false},
+		at(get(here), "boards", 0, "board", "placement"),
+	)
 	_, sheet := m.call("GET", "/api/boards/"+one, nil)
 	at(sheet, "board", "design").(object)["width"] = 100
 	status, _ = m.save(sheet)

@@ -74,7 +74,7 @@ type Finding struct {
 	Corners   []geom.Point `json:"corners" minItems:"4" maxItems:"4" doc:"Of the sheet, in order round it, pixels"`
 	Sheet     photo.Sheet  `json:"sheet"`
 	Thickness float64      `json:"thickness" minimum:"1" maximum:"500" doc:"Of the slab, mm"`
-	Tolerance float64      `json:"tolerance" minimum:"0.05" maximum:"20" doc:"How far the outline may stray when it is simplified, mm"`
+	Tolerance float64      `json:"tolerance" minimum:"0.05" maximum:"20" doc:"How far it may stray, mm"`
 	Under     bool         `json:"under" doc:"The picture shows the under face"`
 }
 
@@ -114,16 +114,33 @@ func (s *Server) outlineRoutes(api huma.API) {
 				continue
 			}
 			b := ring.Bounds()
-			out.Body = append(out.Body, FileOutline{o.Name, ring.SVG(), ring, ring.Area(), b.MaxX - b.MinX, b.MaxY - b.MinY, nodesAbout(o.Ring)})
+			out.Body = append(
+				out.Body,
+				FileOutline{
+					o.Name,
+					ring.SVG(),
+					ring,
+					ring.Area(),
+					b.MaxX - b.MinX,
+					b.MaxY - b.MinY,
+					nodesAbout(o.Ring),
+				},
+			)
 		}
 		if len(out.Body) == 0 {
-			return nil, huma.Error422UnprocessableEntity("every closed line in the file crosses itself: draw the outline so that it runs round once")
+			return nil, huma.Error422UnprocessableEntity(
+				"every closed line in the file crosses itself: draw the outline so that it runs round once",
+			)
 		}
 		return out, nil
 	}, takes(formats.MostDrawingBytes))
-	huma.Post(api, "/api/outlines/simplify", func(ctx context.Context, in *struct{ Body Simplifying }) (*struct{ Body geom.Ring }, error) {
-		return &struct{ Body geom.Ring }{fitWithin(in.Body.Line, in.Body.Tolerance)}, nil
-	})
+	huma.Post(
+		api,
+		"/api/outlines/simplify",
+		func(ctx context.Context, in *struct{ Body Simplifying }) (*struct{ Body geom.Ring }, error) {
+			return &struct{ Body geom.Ring }{fitWithin(in.Body.Line, in.Body.Tolerance)}, nil
+		},
+	)
 }
 
 // nodesAbout is a ring by the nodes of a board's outline, as it lies in its file
@@ -203,7 +220,10 @@ func (s *Server) takeSample(ctx context.Context, in *struct {
 	}
 	out := SamplePicture{Picture: doc}
 	for i, c := range sample.Corners() {
-		out.Corners = append(out.Corners, geom.Point{X: math.Round(c.X) + float64(i%2), Y: math.Round(c.Y) - float64(i/2)})
+		out.Corners = append(
+			out.Corners,
+			geom.Point{X: math.Round(c.X) + float64(i%2), Y: math.Round(c.Y) - float64(i/2)},
+		)
 	}
 	return &struct{ Body SamplePicture }{out}, nil
 }
@@ -237,7 +257,9 @@ func (s *Server) findOutline(ctx context.Context, in *findIn) (*struct{ Body Fou
 		return nil, huma.Error422UnprocessableEntity(err.Error())
 	}
 	if found.Length > 10000 {
-		return nil, huma.Error422UnprocessableEntity(fmt.Sprintf("the slab would be %.0f m long: check the sheet's size", found.Length/1000))
+		return nil, huma.Error422UnprocessableEntity(
+			fmt.Sprintf("the slab would be %.0f m long: check the sheet's size", found.Length/1000),
+		)
 	}
 	const rim = 25
 	box := found.Outline.Bounds()
@@ -254,5 +276,15 @@ func (s *Server) findOutline(ctx context.Context, in *findIn) (*struct{ Body Fou
 		ground.MinY, ground.MaxY = -box.MaxY, -box.MinY
 	}
 	line := fitWithin(dense, in.Body.Tolerance)
-	return &struct{ Body FoundOutline }{FoundOutline{Dense: dense, Line: line, Length: found.Length, Area: line.Area(), Error: found.Error, Bend: found.Bend * 100, Ground: ground}}, nil
+	return &struct{ Body FoundOutline }{
+		FoundOutline{
+			Dense:  dense,
+			Line:   line,
+			Length: found.Length,
+			Area:   line.Area(),
+			Error:  found.Error,
+			Bend:   found.Bend * 100,
+			Ground: ground,
+		},
+	}, nil
 }

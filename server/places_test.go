@@ -46,7 +46,8 @@ func TestLengthsAreReadAsTheyAreWritten(t *testing.T) {
 		mm         float64
 		shown      string
 	}{
-		{"182", "mm", 182, "182 mm"}, {"18,5 cm", "mm", 185, "185 mm"}, {"7/8", "mm", 22.225, "22.2 mm"}, {"1 3/4", "in", 44.45, `1 3/4"`}, {`2' 6 1/2"`, "in", 774.7, `30 1/2"`},
+		{"182", "mm", 182, "182 mm"}, {"18,5 cm", "mm", 185, "185 mm"}, {"7/8", "mm", 22.225, "22.2 mm"},
+		{"1 3/4", "in", 44.45, `1 3/4"`}, {`2' 6 1/2"`, "in", 774.7, `30 1/2"`},
 	} {
 		status, read := m.call("POST", "/api/lengths", object{"text": c.text, "unit": c.unit, "signed": false})
 		require.Equal(t, 200, status, c.text)
@@ -64,8 +65,9 @@ func TestRackAndBoardsAreSearchedAndPaged(t *testing.T) {
 	s := newSite(t)
 	m := s.sample()
 	for path, total := range map[string]float64{
-		"/api/pieces": 5, "/api/pieces?q=PLANE": 1, "/api/pieces?q=nothing": 0, "/api/pieces?page=1": 5, "/api/pieces?bin=true": 0,
-		"/api/boards": 4, "/api/boards?q=beekeeper": 1, "/api/boards?q=" + strings.Repeat("x", 100): 0,
+		"/api/pieces": 5, "/api/pieces?q=PLANE": 1, "/api/pieces?q=nothing": 0, "/api/pieces?page=1": 5,
+		"/api/pieces?bin=true": 0,
+		"/api/boards":          4, "/api/boards?q=beekeeper": 1, "/api/boards?q=" + strings.Repeat("x", 100): 0,
 	} {
 		status, list := m.call("GET", path, nil)
 		assert.Equal(t, 200, status, path)
@@ -73,7 +75,8 @@ func TestRackAndBoardsAreSearchedAndPaged(t *testing.T) {
 	}
 	_, second := m.call("GET", "/api/pieces?page=1", nil)
 	assert.Empty(t, second["items"])
-	for _, path := range []string{"/api/pieces?page=-1", "/api/pieces?page=many", "/api/boards?q=" + strings.Repeat("x", 101)} {
+	for _, path := range []string{"/api/pieces?page=-1", "/api/pieces?page=many",
+		"/api/boards?q=" + strings.Repeat("x", 101)} {
 		status, _ := m.call("GET", path, nil)
 		assert.Equal(t, 422, status, path)
 	}

@@ -78,7 +78,11 @@ func (s *Server) rackFileRoutes(api huma.API) {
 				return nil, answer(err)
 			}
 			w := slab.Draw(p.Slab, nil)
-			f := formats.OutlineFile{Name: p.Slab.Name, Rings: map[string]geom.Ring{"show": w.Show.Ring()}, Order: []string{"show"}}
+			f := formats.OutlineFile{
+				Name:  p.Slab.Name,
+				Rings: map[string]geom.Ring{"show": w.Show.Ring()},
+				Order: []string{"show"},
+			}
 			if w.TwoFaced {
 				f.Rings["under"], f.Order = w.Under.Ring(), []string{"show", "under"}
 			}
@@ -120,7 +124,9 @@ func (s *Server) labels(ctx context.Context, in *labelsIn) (*file, error) {
 		return nil, answer(err)
 	}
 	if len(pieces) == 0 {
-		return nil, huma.Error422UnprocessableEntity("nothing on the rack answers to this search, so there is nothing to label")
+		return nil, huma.Error422UnprocessableEntity(
+			"nothing on the rack answers to this search, so there is nothing to label",
+		)
 	}
 	base := s.Address
 	if base == "" {

@@ -71,7 +71,12 @@ var (
 )
 
 func newSearches(patience time.Duration, log *slog.Logger) *searches {
-	return &searches{patience: cmp.Or(patience, usualPatience), log: log, seek: reckon.Seek, byID: map[string]*searchRun{}}
+	return &searches{
+		patience: cmp.Or(patience, usualPatience),
+		log:      log,
+		seek:     reckon.Seek,
+		byID:     map[string]*searchRun{},
+	}
 }
 
 // add queues a search; it is cancelled unless a page looks on soon.
@@ -264,15 +269,24 @@ func (s *Server) searchRoutes(api huma.API) {
 		r.cancel(errStopped)
 		return nil, nil
 	})
-	sse.Register(api, huma.Operation{OperationID: "watch-search", Method: http.MethodGet, Path: "/api/searches/{id}/news", Summary: "A search as it goes on"},
-		map[string]any{"news": SearchNews{}, "over": struct{}{}}, func(ctx context.Context, in *idIn, send sse.Sender) {
+	sse.Register(
+		api,
+		huma.Operation{
+			OperationID: "watch-search",
+			Method:      http.MethodGet,
+			Path:        "/api/searches/{id}/news",
+			Summary:     "A search as it goes on",
+		},
+		map[string]any{"news": SearchNews{}, "over": struct{}{}},
+		func(ctx context.Context, in *idIn, send sse.Sender) {
 			r, ok := s.searches.of(account(ctx).Workshop, in.ID)
 			if !ok {
 				_ = send.Data(struct{}{}) // the page may be gone as well
 				return
 			}
 			s.searches.watch(ctx, r, func(n SearchNews) error { return send.Data(n) })
-		})
+		},
+	)
 }
 
 // search begins a search for a lay-out on a piece.
@@ -293,7 +307,10 @@ func (s *Server) search(ctx context.Context, in *struct {
 		stays := func(id string) bool {
 			return slices.ContainsFunc(j.Boards, func(b reckon.Board) bool { return b.ID == id })
 		}
-		j.Leaf.Boards = slices.DeleteFunc(j.Leaf.Boards, func(b reckon.Board) bool { return b.Twin != nil && b.Twin.Piece == in.ID && !stays(b.Twin.Board) })
+		j.Leaf.Boards = slices.DeleteFunc(
+			j.Leaf.Boards,
+			func(b reckon.Board) bool { return b.Twin != nil && b.Twin.Piece == in.ID && !stays(b.Twin.Board) },
+		)
 	}
 	ps := slices.Concat(in.Body.Seeking.Check("body.seeking"), j.Check())
 	if j.Leaf == nil && slices.ContainsFunc(in.Body.Seeking.Wants, func(w reckon.Want) bool { return w.Twin }) {
@@ -302,7 +319,12 @@ func (s *Server) search(ctx context.Context, in *struct {
 	if len(ps) > 0 {
 		return nil, answer(craft.Problems(ps))
 	}
-	r := &searchRun{workshop: account(ctx).Workshop, job: j, seeking: in.Body.Seeking, limit: time.Duration(in.Body.Seconds * float64(time.Second))}
+	r := &searchRun{
+		workshop: account(ctx).Workshop,
+		job:      j,
+		seeking:  in.Body.Seeking,
+		limit:    time.Duration(in.Body.Seconds * float64(time.Second)),
+	}
 	if err := s.searches.add(r); err != nil {
 		return nil, err
 	}

@@ -60,7 +60,14 @@ var JSON = huma.Format{
 
 // New makes a server. Close it when it is done with.
 func New(c Config) *Server {
-	s := &Server{Config: c, hashing: make(chan struct{}, 2), benches: newBenches(), streams: newStreams(), searches: newSearches(c.Patience, c.Log), developing: make(chan struct{}, 1)}
+	s := &Server{
+		Config:     c,
+		hashing:    make(chan struct{}, 2),
+		benches:    newBenches(),
+		streams:    newStreams(),
+		searches:   newSearches(c.Patience, c.Log),
+		developing: make(chan struct{}, 1),
+	}
 	sessionStore := postgresstore.New(c.Store.DB.DB)
 	s.stop = sessionStore.StopCleanup
 	s.sessions = scs.New()
@@ -142,7 +149,11 @@ func (s *Server) health() {
 func headers(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
-		h.Set("Content-Security-Policy", "default-src 'self'; img-src 'self' data: blob:; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'")
+		h.Set(
+			"Content-Security-Policy",
+			"default-src 'self'; img-src 'self' data: blob:; object-src 'none'; base-uri 'none'; frame-ancestors "+
+				"'none'; form-action 'self'",
+		)
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("X-Frame-Options", "DENY")
 		h.Set("Referrer-Policy", "same-origin")
@@ -167,7 +178,18 @@ func (s *Server) observe(c *gin.Context) {
 	if c.Writer.Status() >= 500 {
 		level = slog.LevelError
 	}
-	line := []any{"id", id, "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "ms", float64(time.Since(start).Microseconds()) / 1000}
+	line := []any{
+		"id",
+		id,
+		"method",
+		c.Request.Method,
+		"path",
+		c.Request.URL.Path,
+		"status",
+		c.Writer.Status(),
+		"ms",
+		float64(time.Since(start).Microseconds()) / 1000,
+	}
 	if len(c.Errors) > 0 {
 		line = append(line, "error", c.Errors.Errors())
 	}
@@ -184,14 +206,16 @@ func (s *Server) panicked(c *gin.Context, err any) {
 func (s *Server) problem(w http.ResponseWriter, status int, detail string) {
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(status)
-	if err := json.MarshalWrite(w, huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: detail}); err != nil {
+	if err := json.MarshalWrite(w, huma.ErrorModel{Status: status, Title: http.StatusText(status),
+		Detail: detail}); err != nil {
 		s.Log.Warn("answer lost", "error", err)
 	}
 }
 
 // page serves the interface: its files, and its first page for every place.
 func (s *Server) page(c *gin.Context) {
-	if strings.HasPrefix(c.Request.URL.Path, "/api/") || c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
+	if strings.HasPrefix(c.Request.URL.Path, "/api/") ||
+		c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
 		s.problem(c.Writer, http.StatusNotFound, "there is nothing at this address")
 		return
 	}
@@ -213,7 +237,14 @@ func (s *Server) page(c *gin.Context) {
 
 // Describe is the OpenAPI document without a running server.
 func Describe() ([]byte, error) {
-	s := &Server{Config: Config{Demo: "sample"}, hashing: make(chan struct{}, 1), benches: newBenches(), streams: newStreams(), searches: newSearches(0, nil), developing: make(chan struct{}, 1)}
+	s := &Server{
+		Config:     Config{Demo: "sample"},
+		hashing:    make(chan struct{}, 1),
+		benches:    newBenches(),
+		streams:    newStreams(),
+		searches:   newSearches(0, nil),
+		developing: make(chan struct{}, 1),
+	}
 	gin.SetMode(gin.ReleaseMode)
 	s.api = humagin.New(gin.New(), apiConfig())
 	s.routes()

@@ -61,8 +61,19 @@ func newSite(t testing.TB) *site {
 	st, err := store.Open(ctx, url, func() time.Time { return now })
 	require.NoError(t, err)
 	s := &site{t: t, log: &bytes.Buffer{}, store: st}
-	srv := server.New(server.Config{Store: st, Clock: func() time.Time { return now }, Log: slog.New(slog.NewJSONHandler(&lockedWriter{w: s.log}, nil)), Demo: demo.Email, Patience: 3 * time.Second,
-		Web: fstest.MapFS{"index.html": {Data: []byte("<!doctype html><title>Idle Timber</title>")}, "assets/a.js": {Data: []byte("1")}}})
+	srv := server.New(
+		server.Config{
+			Store:    st,
+			Clock:    func() time.Time { return now },
+			Log:      slog.New(slog.NewJSONHandler(&lockedWriter{w: s.log}, nil)),
+			Demo:     demo.Email,
+			Patience: 3 * time.Second,
+			Web: fstest.MapFS{
+				"index.html":  {Data: []byte("<!doctype html><title>Idle Timber</title>")},
+				"assets/a.js": {Data: []byte("1")},
+			},
+		},
+	)
 	require.NoError(t, demo.Load(ctx, srv, now))
 	web := httptest.NewServer(srv)
 	s.url = web.URL
@@ -154,10 +165,18 @@ func TestAccounts(t *testing.T) {
 		assert.Equal(t, 422, status)
 		assert.Equal(t, c.where, problem["errors"].([]any)[0].(object)["location"])
 	}
-	status, problem := m.call("POST", "/api/sign-up", object{"email": "a@b.example", "password": "a long password", "timeZone": "Nowhere/Far"})
+	status, problem := m.call(
+		"POST",
+		"/api/sign-up",
+		object{"email": "a@b.example", "password": "a long password", "timeZone": "Nowhere/Far"},
+	)
 	assert.Equal(t, 422, status)
 	assert.Equal(t, "shop.timeZone", problem["errors"].([]any)[0].(object)["location"])
-	status, _ = m.call("POST", "/api/sign-up", object{"email": "a@b.example", "password": "a long password", "timeZone": "Europe/Vienna"})
+	status, _ = m.call(
+		"POST",
+		"/api/sign-up",
+		object{"email": "a@b.example", "password": "a long password", "timeZone": "Europe/Vienna"},
+	)
 	require.Equal(t, 200, status)
 	_, doc := m.call("GET", "/api/shop", nil)
 	assert.Equal(t, "Europe/Vienna", doc["shop"].(object)["timeZone"])
@@ -287,14 +306,19 @@ func TestBadInputGetsAClearAnswer(t *testing.T) {
 		status int
 		says   string
 	}{
-		"malformed":      {[]byte(`{"version": 1,`), 400, ""},
-		"empty":          {nil, 400, ""},
-		"too large":      {bytes.Repeat([]byte(" "), 1<<20+10), 413, ""},
-		"negative width": {encode(object{"version": 1, "board": spoiled(func(b object) { b["design"].(object)["width"] = -4 })}), 422, "board.design.width"},
-		"huge length":    {encode(object{"version": 1, "board": spoiled(func(b object) { b["design"].(object)["length"] = 1e300 })}), 422, "board.design.length"},
-		"letters":        {encode(object{"version": 1, "board": spoiled(func(b object) { b["design"].(object)["length"] = "wide" })}), 422, "design.length"},
-		"unknown field":  {encode(object{"version": 1, "board": spoiled(func(b object) { b["colour"] = "green" })}), 422, "colour"},
-		"unknown shape":  {encode(object{"version": 1, "board": spoiled(func(b object) { b["design"].(object)["shape"] = "cloud" })}), 422, "shape"},
+		"malformed": {[]byte(`{"version": 1,`), 400, ""},
+		"empty":     {nil, 400, ""},
+		"too large": {bytes.Repeat([]byte(" "), 1<<20+10), 413, ""},
+		"negative width": {encode(object{"version": 1,
+			"board": spoiled(func(b object) { b["design"].(object)["width"] = -4 })}), 422, "board.design.width"},
+		"huge length": {encode(object{"version": 1,
+			"board": spoiled(func(b object) { b["design"].(object)["length"] = 1e300 })}), 422, "board.design.length"},
+		"letters": {encode(object{"version": 1,
+			"board": spoiled(func(b object) { b["design"].(object)["length"] = "wide" })}), 422, "design.length"},
+		"unknown field": {encode(object{"version": 1, "board": spoiled(func(b object) { b["colour"] = "green" })}),
+			422, "colour"},
+		"unknown shape": {encode(object{"version": 1,
+			"board": spoiled(func(b object) { b["design"].(object)["shape"] = "cloud" })}), 422, "shape"},
 	} {
 		status, _, answer := m.raw("PUT", path, c.body)
 		assert.Equal(t, c.status, status, "%s: %s", name, answer)
@@ -311,7 +335,8 @@ func TestBadInputGetsAClearAnswer(t *testing.T) {
 		"flaws[0].line": func(v object) {
 			f := flawWith(v, "kind", "bark")
 			f["depth"], f["through"] = 5, false
-			f["line"] = []any{object{"x": 0, "y": 0}, object{"x": 9, "y": 9}, object{"x": 9, "y": 0}, object{"x": 0, "y": 9}}
+			f["line"] = []any{object{"x": 0, "y": 0}, object{"x": 9, "y": 9}, object{"x": 9, "y": 0},
+				object{"x": 0, "y": 9}}
 			v["flaws"] = []any{f}
 		},
 	} {
@@ -319,7 +344,11 @@ func TestBadInputGetsAClearAnswer(t *testing.T) {
 		var slab object
 		require.NoError(t, json.Unmarshal(data, &slab))
 		spoil(slab)
-		status, _, answer := m.raw("PUT", "/api/pieces/"+id(piece), encode(object{"version": piece["version"], "slab": slab}))
+		status, _, answer := m.raw(
+			"PUT",
+			"/api/pieces/"+id(piece),
+			encode(object{"version": piece["version"], "slab": slab}),
+		)
 		assert.Equal(t, 422, status, "%s: %s", where, answer)
 		assert.Contains(t, string(answer), where)
 	}
@@ -329,7 +358,8 @@ func TestBadInputGetsAClearAnswer(t *testing.T) {
 		method, path string
 		body         any
 	}{
-		{"PUT", "/api/pieces/" + id(piece), object{"version": piece["version"], "slab": slab}}, {"POST", "/api/pieces", slab},
+		{"PUT", "/api/pieces/" + id(piece), object{"version": piece["version"], "slab": slab}},
+		{"POST", "/api/pieces", slab},
 		{"GET", "/api/pieces?q=%00", nil}, {"GET", "/api/boards?q=%ff", nil},
 		{"POST", "/api/sign-in", object{"email": "a\x00@b.example", "password": "long enough here"}},
 		{"POST", "/api/boards", object{"piece": sheet["piece"], "name": "a\x00b"}},
@@ -428,7 +458,8 @@ func TestJobsGoOutAndIn(t *testing.T) {
 	s := newSite(t)
 	m := s.sample()
 	board := m.firstBoard()["board"].(object)
-	for _, file := range []struct{ name, kind string }{{"sheet.pdf", "application/pdf"}, {"outline.svg", "image/svg+xml"}, {"job.json", "application/json"}} {
+	for _, file := range []struct{ name, kind string }{{"sheet.pdf", "application/pdf"},
+		{"outline.svg", "image/svg+xml"}, {"job.json", "application/json"}} {
 		status, header, data := m.raw("GET", "/api/boards/"+id(board)+"/"+file.name, nil)
 		assert.Equal(t, 200, status, "%s: %.300s", file.name, data)
 		assert.Equal(t, file.kind, header.Get("Content-Type"))
@@ -527,7 +558,9 @@ func TestPagesAndHealth(t *testing.T) {
 // A handler that panics answers 500 with an id, and the server lives on.
 func TestPanicsAreAnswered(t *testing.T) {
 	s := newSite(t)
-	srv := server.New(server.Config{Store: s.store, Log: slog.New(slog.DiscardHandler), Web: fstest.MapFS{}, Demo: demo.Email}) // without a clock
+	srv := server.New(
+		server.Config{Store: s.store, Log: slog.New(slog.DiscardHandler), Web: fstest.MapFS{}, Demo: demo.Email},
+	) // without a clock
 	defer srv.Close()
 	web := httptest.NewServer(srv)
 	defer web.Close()
@@ -572,7 +605,11 @@ func TestManyAtOnce(t *testing.T) {
 					status, _ = m.call("GET", "/api/pieces", nil)
 				default:
 					_, now := m.call("GET", "/api/boards/"+id(board), nil)
-					status, _ = m.call("PUT", "/api/boards/"+id(board), object{"version": now["version"], "board": now["board"]})
+					status, _ = m.call(
+						"PUT",
+						"/api/boards/"+id(board),
+						object{"version": now["version"], "board": now["board"]},
+					)
 				}
 				mu.Lock()
 				took = append(took, time.Since(begin))
@@ -598,7 +635,11 @@ func BenchmarkHundredMakers(b *testing.B) {
 	var makers []*maker
 	for i := range 100 {
 		m := s.visitor()
-		m.call("POST", "/api/sign-up", object{"email": fmt.Sprintf("maker%d@example.org", i), "password": "a long password"})
+		m.call(
+			"POST",
+			"/api/sign-up",
+			object{"email": fmt.Sprintf("maker%d@example.org", i), "password": "a long password"},
+		)
 		status, _, _ := m.raw("POST", "/api/jobs", job)
 		require.Equal(b, 200, status)
 		makers = append(makers, m)
@@ -664,9 +705,11 @@ func BenchmarkListOf10000Boards(b *testing.B) {
 	m := s.sample()
 	board := m.firstBoard()["board"].(object)
 	_, err := s.store.DB.Exec(`WITH p AS (INSERT INTO pieces (workshop_id, name, species, doc, created_at)
-			SELECT p.workshop_id, p.name, p.species, p.doc, p.created_at FROM pieces p, generate_series(1, 2000) WHERE p.id = (SELECT piece_id FROM boards WHERE id::text = $1) RETURNING id)
+			SELECT p.workshop_id, p.name, p.species, p.doc, p.created_at FROM pieces p, generate_series(1, 2000)
+			WHERE p.id = (SELECT piece_id FROM boards WHERE id::text = $1) RETURNING id)
 		INSERT INTO boards (workshop_id, piece_id, name, due, doc, created_at, given_at)
-		SELECT b.workshop_id, p.id, b.name || n, b.due + n, b.doc, b.created_at, CASE WHEN n > 1 OR random() > 0.02 THEN b.created_at END
+		SELECT b.workshop_id, p.id, b.name || n, b.due + n, b.doc, b.created_at,
+			CASE WHEN n > 1 OR random() > 0.02 THEN b.created_at END
 		FROM boards b, p, generate_series(1, 5) n WHERE b.id::text = $1`, id(board))
 	require.NoError(b, err)
 	_, err = s.store.DB.Exec(`ANALYZE`)

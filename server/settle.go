@@ -12,7 +12,11 @@ import (
 
 // partner is the leaf that opens like a book with a piece; ok is false where
 // there is none on the rack.
-func (s *Server) partner(ctx context.Context, workshop, piece string, v slab.Slab) (leaf store.Piece, ok bool, err error) {
+func (s *Server) partner(
+	ctx context.Context,
+	workshop, piece string,
+	v slab.Slab,
+) (leaf store.Piece, ok bool, err error) {
 	if v.Partner() == 0 {
 		return leaf, false, nil
 	}
@@ -52,7 +56,11 @@ func (s *Server) settle(ctx context.Context, workshop, piece string, wanted []re
 }
 
 // there reads what is there when boards of a piece are to be settled.
-func (s *Server) there(ctx context.Context, workshop, piece string, wanted []reckon.Stored) (t reckon.There, err error) {
+func (s *Server) there(
+	ctx context.Context,
+	workshop, piece string,
+	wanted []reckon.Stored,
+) (t reckon.There, err error) {
 	p, err := s.Store.Piece(ctx, workshop, piece)
 	if err != nil {
 		return t, err

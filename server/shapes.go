@@ -112,7 +112,11 @@ func (s *Server) listVersions(ctx context.Context, in *idIn) (*struct{ Body []Ve
 }
 
 // drawn reads a board and draws it where it lies. It takes what boardJob takes.
-func (s *Server) drawn(ctx context.Context, id string, as *reckon.Board) (store.Board, reckon.Scene, board.Shaped, error) {
+func (s *Server) drawn(
+	ctx context.Context,
+	id string,
+	as *reckon.Board,
+) (store.Board, reckon.Scene, board.Shaped, error) {
 	b, j, err := s.boardJob(ctx, id, as)
 	if err != nil {
 		return b, j, board.Shaped{}, answer(err)
@@ -168,7 +172,13 @@ func (s *Server) copyBoard(ctx context.Context, in *struct {
 
 // layBeside stores a board as it is changed and others that are laid beside it, if
 // the slab may hold so many.
-func (s *Server) layBeside(ctx context.Context, b store.Board, version int, changed reckon.Board, more []reckon.Board) (*laidOut, error) {
+func (s *Server) layBeside(
+	ctx context.Context,
+	b store.Board,
+	version int,
+	changed reckon.Board,
+	more []reckon.Board,
+) (*laidOut, error) {
 	wanted := []reckon.Stored{{Board: changed, Version: version}}
 	out := &laidOut{}
 	for _, m := range more {

@@ -47,14 +47,22 @@ func at(v any, path ...any) any {
 
 func (m *maker) save(sheet object) (int, object) {
 	m.t.Helper()
-	return m.call("PUT", "/api/boards/"+at(sheet, "board", "id").(string), object{"version": sheet["version"], "board": sheet["board"]})
+	return m.call(
+		"PUT",
+		"/api/boards/"+at(sheet, "board", "id").(string),
+		object{"version": sheet["version"], "board": sheet["board"]},
+	)
 }
 
 func TestTemplatesAreKept(t *testing.T) {
 	site := newSite(t)
 	m, stranger := site.sample(), site.other()
 	paddle := m.board("Beekeeper")
-	status, kept := m.call("POST", "/api/templates", object{"name": "small paddle", "design": at(paddle, "board", "design")})
+	status, kept := m.call(
+		"POST",
+		"/api/templates",
+		object{"name": "small paddle", "design": at(paddle, "board", "design")},
+	)
 	require.Equal(t, 200, status)
 	assert.NotEmpty(t, kept["path"])
 	status, problem := m.call("POST", "/api/templates", object{"name": "", "design": at(paddle, "board", "design")})
@@ -136,7 +144,11 @@ func TestSplitAndMate(t *testing.T) {
 	m := site.sample()
 	sheet := m.board("bread")
 	url := "/api/boards/" + at(sheet, "board", "id").(string)
-	line := []object{{"x": -200, "y": 10, "kind": "smooth"}, {"x": 0, "y": -20, "kind": "smooth"}, {"x": 200, "y": 10, "kind": "smooth"}}
+	line := []object{
+		{"x": -200, "y": 10, "kind": "smooth"},
+		{"x": 0, "y": -20, "kind": "smooth"},
+		{"x": 200, "y": 10, "kind": "smooth"},
+	}
 	status, _ := m.call("POST", url+"/split", object{"version": sheet["version"], "line": line[:2], "gap": 0.8})
 	assert.Equal(t, 422, status)
 	status, laid := m.call("POST", url+"/split", object{"version": sheet["version"], "line": line, "gap": 0.8})
@@ -153,7 +165,11 @@ func TestSplitAndMate(t *testing.T) {
 	assert.Equal(t, "good", level)
 	_, second := m.call("GET", "/api/boards/"+at(laid, "boards", 0).(string), nil)
 	assert.Equal(t, at(first, "board", "id"), at(second, "board", "mates", 0, "board"))
-	status, laid = m.call("POST", url+"/mate", object{"version": first["version"], "side": "handle end", "width": 80, "gap": 1})
+	status, laid = m.call(
+		"POST",
+		url+"/mate",
+		object{"version": first["version"], "side": "handle end", "width": 80, "gap": 1},
+	)
 	require.Equal(t, 200, status, laid)
 	status, _ = site.other().call("POST", url+"/mate", object{"version": 3, "side": "left", "width": 80, "gap": 1})
 	assert.Equal(t, 404, status)
@@ -175,7 +191,9 @@ func TestAMateOnAnotherSlab(t *testing.T) {
 		}
 		return level
 	}
-	cheese["board"].(object)["mates"] = []object{{"board": id, "gap": 0.8, "at": object{"x": 0, "y": 10, "angle": 0, "flip": false}}}
+	cheese["board"].(object)["mates"] = []object{
+		{"board": id, "gap": 0.8, "at": object{"x": 0, "y": 10, "angle": 0, "flip": false}},
+	}
 	status, saved := m.save(cheese)
 	require.Equal(t, 200, status, saved)
 	assert.Equal(t, "stop", mateOf(saved), "one upon the other")
@@ -200,7 +218,11 @@ func TestAMateOnAnotherSlab(t *testing.T) {
 	assert.Equal(t, "mind", mateOf(saved))
 	status, _ = m.save(bread)
 	require.Equal(t, 200, status)
-	_, drafted := m.call("POST", "/api/boards/"+at(cheese, "board", "id").(string)+"/draft?weigh=true", cheese["board"].(object))
+	_, drafted := m.call(
+		"POST",
+		"/api/boards/"+at(cheese, "board", "id").(string)+"/draft?weigh=true",
+		cheese["board"].(object),
+	)
 	set := at(drafted, "boards", 0, "shape", "set").([]any)
 	require.Len(t, set, 1)
 	assert.Contains(t, at(set[0], "path"), "30", "as the other is now")
@@ -208,7 +230,9 @@ func TestAMateOnAnotherSlab(t *testing.T) {
 	stranger := site.other()
 	_, piece := stranger.call("POST", "/api/pieces", m.piece("")["slab"].(object))
 	_, theirs := stranger.call("POST", "/api/boards", object{"piece": piece["id"], "name": "Theirs"})
-	theirs["board"].(object)["mates"] = []object{{"board": id, "gap": 0.8, "at": object{"x": 0, "y": 10, "angle": 0, "flip": false}}}
+	theirs["board"].(object)["mates"] = []object{
+		{"board": id, "gap": 0.8, "at": object{"x": 0, "y": 10, "angle": 0, "flip": false}},
+	}
 	status, seen := stranger.save(theirs)
 	require.Equal(t, 200, status)
 	assert.Empty(t, at(seen, "reckoning", "boards", 0, "shape", "set"), "nobody measures another workshop's board")
@@ -219,14 +243,20 @@ func TestADraftWeighsRemedies(t *testing.T) {
 	m := newSite(t).sample()
 	sheet := m.board("bread")
 	design := at(sheet, "board", "design").(object)
-	for k, v := range (object{"shape": "paddle", "length": 360, "width": 140, "thickness": 0, "neck": 40, "neckLength": 110, "shoulder": 25, "recesses": []object{{"kind": "ring", "length": 70, "radius": 4, "depth": 3, "x": 110, "y": 0}}}) {
+	for k, v := range (object{"shape": "paddle", "length": 360, "width": 140, "thickness": 0, "neck": 40,
+		"neckLength": 110, "shoulder": 25, "recesses": []object{{"kind": "ring", "length": 70, "radius": 4, "depth": 3,
+			"x": 110, "y": 0}}}) {
 		design[k] = v
 	}
 	for k, v := range (object{"kind": "hole", "diameter": 20, "setback": 28}) {
 		design["handle"].(object)[k] = v
 	}
 	worsens := func(query string) (n int) {
-		status, drafted := m.call("POST", "/api/boards/"+at(sheet, "board", "id").(string)+"/draft"+query, sheet["board"].(object))
+		status, drafted := m.call(
+			"POST",
+			"/api/boards/"+at(sheet, "board", "id").(string)+"/draft"+query,
+			sheet["board"].(object),
+		)
 		require.Equal(t, 200, status, drafted)
 		for _, v := range at(drafted, "boards", 0, "verdicts").([]any) {
 			for _, r := range at(v, "remedies").([]any) {
@@ -246,7 +276,8 @@ func TestFilesForTheShop(t *testing.T) {
 	m := site.sample()
 	sheet := m.board("Beekeeper")
 	url, stranger := "/api/boards/"+at(sheet, "board", "id").(string), site.other()
-	for name, starts := range map[string]string{"/template.pdf": "%PDF", "/template.pdf?paper=Whole&half=true": "%PDF", "/template.pdf?paper=Tabloid": "%PDF", "/outline.svg": "<?xml", "/outline.dxf": "0\nSECTION"} {
+	for name, starts := range map[string]string{"/template.pdf": "%PDF", "/template.pdf?paper=Whole&half=true": "%PDF",
+		"/template.pdf?paper=Tabloid": "%PDF", "/outline.svg": "<?xml", "/outline.dxf": "0\nSECTION"} {
 		status, _, body := m.raw("GET", url+name, nil)
 		assert.Equal(t, 200, status, name)
 		assert.True(t, strings.HasPrefix(string(body), starts), name)
@@ -265,11 +296,18 @@ func TestOddShapesNeverCrash(t *testing.T) {
 	url := "/api/boards/" + at(sheet, "board", "id").(string) + "/draft"
 	design := at(sheet, "board", "design").(object)
 	for i, change := range []object{
-		{"shape": "free", "nodes": []object{}}, {"shape": "half moon", "width": 900.0, "length": 40.0}, {"shape": "heart", "shoulder": 900.0, "tip": 900.0}, {"shape": "teardrop", "tip": 900.0},
-		{"shape": "blade", "angle": 59.0, "width": 900.0}, {"shape": "plank", "keepLeft": true, "inset": 400.0}, {"shape": "plank", "farEnd": object{"kind": "tab", "width": 3000.0, "length": 2900.0, "round": 900.0}},
-		{"handle": object{"kind": "own", "nodes": []object{{"x": 0.0, "y": 0.0}}}}, {"handle": object{"kind": "notch", "diameter": 300.0, "length": 1000.0, "setback": 4.0}}, {"handle": object{"kind": "crescent", "diameter": 400.0, "length": 5.0, "setback": 50.0}},
-		{"recesses": []object{{"kind": "groove", "depth": 90.0, "radius": 1.0, "inset": 499.0, "x": 0.0, "y": 0.0}}}, {"recesses": []object{{"kind": "ring", "depth": 9.0, "radius": 30.0, "length": 10.0, "x": 0.0, "y": 0.0}}},
-		{"recesses": []object{{"kind": "slope", "depth": 9.0, "deep": 9.0, "radius": 30.0, "length": 10.0, "width": 8.0, "x": 2000.0, "y": 0.0, "count": 24, "spread": "middle"}}}, {"slant": 60.0}, {"edges": []object{{"where": "left", "kind": "bevel", "size": 50.0, "angle": 1.0}}},
+		{"shape": "free", "nodes": []object{}}, {"shape": "half moon", "width": 900.0, "length": 40.0},
+		{"shape": "heart", "shoulder": 900.0, "tip": 900.0}, {"shape": "teardrop", "tip": 900.0},
+		{"shape": "blade", "angle": 59.0, "width": 900.0}, {"shape": "plank", "keepLeft": true, "inset": 400.0},
+		{"shape": "plank", "farEnd": object{"kind": "tab", "width": 3000.0, "length": 2900.0, "round": 900.0}},
+		{"handle": object{"kind": "own", "nodes": []object{{"x": 0.0, "y": 0.0}}}},
+		{"handle": object{"kind": "notch", "diameter": 300.0, "length": 1000.0, "setback": 4.0}},
+		{"handle": object{"kind": "crescent", "diameter": 400.0, "length": 5.0, "setback": 50.0}},
+		{"recesses": []object{{"kind": "groove", "depth": 90.0, "radius": 1.0, "inset": 499.0, "x": 0.0, "y": 0.0}}},
+		{"recesses": []object{{"kind": "ring", "depth": 9.0, "radius": 30.0, "length": 10.0, "x": 0.0, "y": 0.0}}},
+		{"recesses": []object{{"kind": "slope", "depth": 9.0, "deep": 9.0, "radius": 30.0, "length": 10.0, "width": 8.0,
+			"x": 2000.0, "y": 0.0, "count": 24, "spread": "middle"}}}, {"slant": 60.0},
+		{"edges": []object{{"where": "left", "kind": "bevel", "size": 50.0, "angle": 1.0}}},
 	} {
 		was := object{}
 		for k, v := range change {

@@ -31,9 +31,10 @@ type Tables struct {
 	Homes   []moisture.Place  `json:"homes" doc:"Kinds of homes that boards go to"`
 	Nominal []slab.Nominal    `json:"nominal" doc:"Shop boards by the size they are sold by"`
 
-	Saws       []tool.Saw   `json:"saws" doc:"Saws for outlines"`
-	Blades     []tool.Blade `json:"blades" doc:"Usual blades with the least radius they turn"`
-	RouterBits []string     `json:"routerBits" doc:"Kinds of router bits"`
+	Stages     []craft.NamedStage `json:"stages" doc:"Stages of the work, in their order"`
+	Saws       []tool.Saw         `json:"saws" doc:"Saws for outlines"`
+	Blades     []tool.Blade       `json:"blades" doc:"Usual blades with the least radius they turn"`
+	RouterBits []string           `json:"routerBits" doc:"Kinds of router bits"`
 
 	Shapes     []board.Kind       `json:"shapes" doc:"Shapes of a board"`
 	Ends       []board.Kind       `json:"ends" doc:"Ends of a plank"`
@@ -50,20 +51,24 @@ type Tables struct {
 	Raising []string        `json:"raising" doc:"Schools of raising the grain"`
 	Schools []finish.School `json:"schools" doc:"Ways to finish"`
 
-	Ranges map[string]map[string]craft.Range `json:"ranges" doc:"Between what the numbers of each document and request may lie, by path"`
+	Ranges map[string]map[string]craft.Range `json:"ranges" doc:"Ranges of each document and request, by path"`
 }
 
 var tables = Tables{
-	Species: species.All, Rules: rule.All, Homes: moisture.Places, Nominal: slab.Nominals,
+	Stages: craft.Stages, Species: species.All, Rules: rule.All, Homes: moisture.Places, Nominal: slab.Nominals,
 	Saws: tool.Saws, Blades: tool.UsualBlades, RouterBits: tool.RouterBits,
 	Shapes: board.ShapeKinds, Ends: board.EndKinds, Handles: board.HandleKinds, MoreHandle: board.MoreHandle,
 	Edges: board.EdgeKinds, Recesses: board.RecessKinds, Fittings: fitting.Starts,
 	Resins: fill.Kinds(), Fillers: fill.Fillers, Grits: sanding.Grits, Starts: sanding.Starts(),
 	Raising: sanding.Schools, Schools: finish.Schools,
 	Ranges: map[string]map[string]craft.Range{
-		"board": craft.RangesOf(reckon.Board{}), "piece": craft.RangesOf(slab.Slab{}), "shop": craft.RangesOf(shop.Shop{}),
+		"board": craft.RangesOf(
+			reckon.Board{},
+		), "piece": craft.RangesOf(slab.Slab{}), "shop": craft.RangesOf(shop.Shop{}),
 		"want": craft.RangesOf(reckon.Want{}), "resawing": craft.RangesOf(slab.Resawing{}),
-		"copies": craft.RangesOf(Copies{}), "splitting": craft.RangesOf(Splitting{}), "mating": craft.RangesOf(Mating{}),
+		"copies": craft.RangesOf(
+			Copies{},
+		), "splitting": craft.RangesOf(Splitting{}), "mating": craft.RangesOf(Mating{}),
 		"finding": craft.RangesOf(Finding{}), "sheet": craft.RangesOf(photo.Sheet{}), "event": craft.RangesOf(Event{}),
 	},
 }
@@ -94,7 +99,15 @@ func (s *Server) shopRoutes(api huma.API) {
 		}
 		for _, name := range used {
 			if _, ok := species.FindIn(in.Body.Shop.Species, name); !ok {
-				return nil, answer(craft.Problems{{Field: "shop.species", Wrong: fmt.Sprintf("%q is on the rack and cannot be taken away", name), Right: "keep it, or give its pieces another species first"}})
+				return nil, answer(
+					craft.Problems{
+						{
+							Field: "shop.species",
+							Wrong: fmt.Sprintf("%q is on the rack and cannot be taken away", name),
+							Right: "keep it, or give its pieces another species first",
+						},
+					},
+				)
 			}
 		}
 		version, err := s.Store.SaveShop(ctx, account(ctx).Workshop, in.Body.Shop, in.Body.Version)
@@ -121,7 +134,10 @@ type lengthIn struct {
 func readLength(ctx context.Context, in *lengthIn) (*struct{ Body Length }, error) {
 	mm, err := measure.Parse(in.Body.Text, in.Body.Unit, in.Body.Signed)
 	if err != nil {
-		return nil, huma.Error422UnprocessableEntity(err.Error(), &huma.ErrorDetail{Location: "body.text", Message: err.Error(), Value: in.Body.Text})
+		return nil, huma.Error422UnprocessableEntity(
+			err.Error(),
+			&huma.ErrorDetail{Location: "body.text", Message: err.Error(), Value: in.Body.Text},
+		)
 	}
 	return &struct{ Body Length }{Length{mm, measure.Format(mm, in.Body.Unit)}}, nil
 }

@@ -86,8 +86,19 @@ type RackIn struct {
 }
 
 func (in RackIn) wanted() store.Wanted {
-	return store.Wanted{Words: in.Sought, Species: in.Species, Stock: in.Stock, Cut: in.Cut, Bin: in.Bin, Ready: in.Ready,
-		LengthFrom: in.LengthFrom, ThickFrom: in.ThickFrom, ThickTo: in.ThickTo, CentsTo: in.CentsTo, Sort: in.Sort}
+	return store.Wanted{
+		Words:      in.Sought,
+		Species:    in.Species,
+		Stock:      in.Stock,
+		Cut:        in.Cut,
+		Bin:        in.Bin,
+		Ready:      in.Ready,
+		LengthFrom: in.LengthFrom,
+		ThickFrom:  in.ThickFrom,
+		ThickTo:    in.ThickTo,
+		CentsTo:    in.CentsTo,
+		Sort:       in.Sort,
+	}
 }
 
 // glance is how far an outline that is only glanced at may stray, mm.
@@ -148,7 +159,11 @@ func (s *Server) timberRoutes(api huma.API) {
 		wood, err := s.woodWithBoards(ctx, in.ID, &in.Body, false)
 		return &struct{ Body reckon.Wood }{wood}, answer(err)
 	})
-	huma.Get(api, "/api/pieces/{id}", func(ctx context.Context, in *idIn) (*pieceOut, error) { return s.piece(ctx, in.ID) })
+	huma.Get(
+		api,
+		"/api/pieces/{id}",
+		func(ctx context.Context, in *idIn) (*pieceOut, error) { return s.piece(ctx, in.ID) },
+	)
 	huma.Put(api, "/api/pieces/{id}", func(ctx context.Context, in *pieceSave) (*pieceOut, error) {
 		if err := s.check(ctx, in.Body.Slab); err != nil {
 			return nil, answer(err)
@@ -175,15 +190,31 @@ func (s *Server) timberRoutes(api huma.API) {
 		}
 		return s.piece(ctx, in.ID)
 	})
-	huma.Get(api, "/api/pieces/{id}/leftovers", func(ctx context.Context, in *idIn) (*struct{ Body []reckon.Offcut }, error) {
-		wood, err := s.woodWithBoards(ctx, in.ID, nil, true)
-		return &struct{ Body []reckon.Offcut }{wood.Offcuts}, answer(err)
-	})
+	huma.Get(
+		api,
+		"/api/pieces/{id}/leftovers",
+		func(ctx context.Context, in *idIn) (*struct{ Body []reckon.Offcut }, error) {
+			wood, err := s.woodWithBoards(ctx, in.ID, nil, true)
+			return &struct{ Body []reckon.Offcut }{wood.Offcuts}, answer(err)
+		},
+	)
 	huma.Post(api, "/api/pieces/{id}/cut", func(ctx context.Context, in *divideIn[[]int]) (*divided, error) {
-		return s.divide(ctx, in.ID, in.Body.Version, false, func(j reckon.Scene) ([]slab.Slab, error) { return reckon.Leftovers(j, in.Body.How) })
+		return s.divide(
+			ctx,
+			in.ID,
+			in.Body.Version,
+			false,
+			func(j reckon.Scene) ([]slab.Slab, error) { return reckon.Leftovers(j, in.Body.How) },
+		)
 	})
 	huma.Post(api, "/api/pieces/{id}/resaw", func(ctx context.Context, in *divideIn[slab.Resawing]) (*divided, error) {
-		return s.divide(ctx, in.ID, in.Body.Version, true, func(j reckon.Scene) ([]slab.Slab, error) { return reckon.Resaw(j, in.Body.How) })
+		return s.divide(
+			ctx,
+			in.ID,
+			in.Body.Version,
+			true,
+			func(j reckon.Scene) ([]slab.Slab, error) { return reckon.Resaw(j, in.Body.How) },
+		)
 	})
 	huma.Post(api, "/api/pieces/{id}/whole", func(ctx context.Context, in *idIn) (*struct{}, error) {
 		return nil, answer(s.Store.Whole(ctx, account(ctx).Workshop, in.ID))
@@ -192,7 +223,13 @@ func (s *Server) timberRoutes(api huma.API) {
 
 // divide puts the parts of a piece on the rack in its place. A piece is free
 // when no boards are still to be made of it.
-func (s *Server) divide(ctx context.Context, id string, version int, free bool, parts func(reckon.Scene) ([]slab.Slab, error)) (*divided, error) {
+func (s *Server) divide(
+	ctx context.Context,
+	id string,
+	version int,
+	free bool,
+	parts func(reckon.Scene) ([]slab.Slab, error),
+) (*divided, error) {
 	workshop := account(ctx).Workshop
 	j, err := s.job(ctx, workshop, id, "")
 	if err != nil {
@@ -261,7 +298,9 @@ func (s *Server) piece(ctx context.Context, id string) (*pieceOut, error) {
 	if err != nil {
 		return nil, answer(err)
 	}
-	out := &pieceOut{PieceDoc{ID: p.ID, Version: p.Version, Slab: p.Slab, Wood: wood, Binned: p.Deleted != nil, Cut: p.Cut != nil}}
+	out := &pieceOut{
+		PieceDoc{ID: p.ID, Version: p.Version, Slab: p.Slab, Wood: wood, Binned: p.Deleted != nil, Cut: p.Cut != nil},
+	}
 	out.Body.Sources = p.Sources
 	for _, b := range boards {
 		out.Body.Boards = append(out.Body.Boards, Named{b.Board.ID, b.Board.Name})
@@ -288,7 +327,8 @@ func (s *Server) listPieces(ctx context.Context, in *RackIn) (*struct{ Body Rack
 		ring := slab.Draw(p.Slab, nil).Show.Ring()
 		box := ring.Bounds()
 		out.Body.Items = append(out.Body.Items, PieceLine{
-			ID: p.ID, Name: p.Slab.Name, Species: p.Slab.Species, Stock: p.Slab.Stock, Length: f.Length, Width: box.MaxY - box.MinY, Thickness: f.Thickness,
+			ID: p.ID, Name: p.Slab.Name, Species: p.Slab.Species, Stock: p.Slab.Stock, Length: f.Length,
+			Width: box.MaxY - box.MinY, Thickness: f.Thickness,
 			Path: ring.Simplified(glance).SVG(), MinY: box.MinY, MaxY: box.MaxY, Light: wood.Light, Dark: wood.Dark,
 			Moisture: f.Moisture, Ready: f.Ready, Finding: f.Finding, Flaws: len(p.Slab.Flaws), Cents: float64(f.Cents),
 		})

@@ -44,8 +44,10 @@ func pixels(t *testing.T, w, h int) []byte {
 func TestRackIsNarrowedAndSummed(t *testing.T) {
 	m := newSite(t).sample()
 	for path, want := range map[string]float64{
-		"/api/pieces?species=Pear": 1, "/api/pieces?ready=ready": 3, "/api/pieces?ready=not+ready": 2, "/api/pieces?lengthFrom=900": 2,
-		"/api/pieces?thickFrom=30&thickTo=36": 2, "/api/pieces?stock=plank": 1, "/api/pieces?centsTo=1500": 2, "/api/pieces?cut=true": 0,
+		"/api/pieces?species=Pear": 1, "/api/pieces?ready=ready": 3, "/api/pieces?ready=not+ready": 2,
+		"/api/pieces?lengthFrom=900":          2,
+		"/api/pieces?thickFrom=30&thickTo=36": 2, "/api/pieces?stock=plank": 1, "/api/pieces?centsTo=1500": 2,
+		"/api/pieces?cut=true": 0,
 	} {
 		_, list := m.call("GET", path, nil)
 		assert.Equal(t, want, list["total"], path)
@@ -84,7 +86,11 @@ func TestDividing(t *testing.T) {
 	s := newSite(t)
 	m := s.sample()
 	p := m.piece("Weir")
-	status, _ := m.call("POST", "/api/pieces/"+id(p)+"/resaw", object{"version": p["version"], "how": object{"leaves": 2, "kerf": 1.5, "cleanup": 1.5, "matched": true}})
+	status, _ := m.call(
+		"POST",
+		"/api/pieces/"+id(p)+"/resaw",
+		object{"version": p["version"], "how": object{"leaves": 2, "kerf": 1.5, "cleanup": 1.5, "matched": true}},
+	)
 	assert.Equal(t, 409, status, "boards lie on it")
 	_, _, data := m.raw("GET", "/api/pieces/"+id(p)+"/leftovers", nil)
 	var left []object
@@ -107,10 +113,18 @@ func TestDividing(t *testing.T) {
 	assert.Equal(t, 204, status)
 
 	c := m.piece("Chestnut")
-	status, problem = m.call("POST", "/api/pieces/"+id(c)+"/resaw", object{"version": c["version"], "how": object{"leaves": 9, "kerf": 3, "cleanup": 1.5, "matched": false}})
+	status, problem = m.call(
+		"POST",
+		"/api/pieces/"+id(c)+"/resaw",
+		object{"version": c["version"], "how": object{"leaves": 9, "kerf": 3, "cleanup": 1.5, "matched": false}},
+	)
 	assert.Equal(t, 422, status)
 	assert.Equal(t, "resaw.leaves", problem["errors"].([]any)[0].(object)["location"])
-	status, made = m.call("POST", "/api/pieces/"+id(c)+"/resaw", object{"version": c["version"], "how": object{"leaves": 2, "kerf": 3, "cleanup": 1.5, "matched": true}})
+	status, made = m.call(
+		"POST",
+		"/api/pieces/"+id(c)+"/resaw",
+		object{"version": c["version"], "how": object{"leaves": 2, "kerf": 3, "cleanup": 1.5, "matched": true}},
+	)
 	require.Equal(t, 200, status)
 	assert.Len(t, made["pieces"], 2)
 }
@@ -130,11 +144,16 @@ func TestNothingOfTimberIsAnothers(t *testing.T) {
 		method, path string
 		body         any
 	}{
-		{"GET", "/api/pieces/" + id(p), nil}, {"POST", "/api/pieces/" + id(p) + "/draft", p["slab"]}, {"POST", "/api/pieces/" + id(p) + "/turn", object{"version": 1}},
-		{"GET", "/api/pieces/" + id(p) + "/leftovers", nil}, {"POST", "/api/pieces/" + id(p) + "/cut", object{"version": 1, "how": []int{0}}},
-		{"POST", "/api/pieces/" + id(p) + "/resaw", object{"version": 1, "how": object{"leaves": 2, "kerf": 1.5, "cleanup": 1, "matched": false}}},
-		{"POST", "/api/pieces/" + id(p) + "/whole", nil}, {"GET", "/api/pieces/" + id(p) + "/outline.svg", nil}, {"GET", "/api/rack/labels.pdf?piece=" + id(p), nil},
-		{"GET", "/api/pictures/" + id(picture), nil}, {"DELETE", "/api/instruments/" + id(instruments[0]), nil}, {"POST", "/api/instruments/" + id(instruments[0]) + "/press", object{"piece": id(p)}},
+		{"GET", "/api/pieces/" + id(p), nil}, {"POST", "/api/pieces/" + id(p) + "/draft", p["slab"]},
+		{"POST", "/api/pieces/" + id(p) + "/turn", object{"version": 1}},
+		{"GET", "/api/pieces/" + id(p) + "/leftovers", nil},
+		{"POST", "/api/pieces/" + id(p) + "/cut", object{"version": 1, "how": []int{0}}},
+		{"POST", "/api/pieces/" + id(p) + "/resaw",
+			object{"version": 1, "how": object{"leaves": 2, "kerf": 1.5, "cleanup": 1, "matched": false}}},
+		{"POST", "/api/pieces/" + id(p) + "/whole", nil}, {"GET", "/api/pieces/" + id(p) + "/outline.svg", nil},
+		{"GET", "/api/rack/labels.pdf?piece=" + id(p), nil},
+		{"GET", "/api/pictures/" + id(picture), nil}, {"DELETE", "/api/instruments/" + id(instruments[0]), nil},
+		{"POST", "/api/instruments/" + id(instruments[0]) + "/press", object{"piece": id(p)}},
 	} {
 		status, _ := o.call(c.method, c.path, c.body)
 		assert.Equal(t, 404, status, "%s %s", c.method, c.path)
@@ -159,10 +178,30 @@ func TestPicturesInAndOut(t *testing.T) {
 	_, kind, err := image.DecodeConfig(bytes.NewReader(data))
 	require.NoError(t, err)
 	assert.Equal(t, "jpeg", kind)
-	status, problem := m.call("POST", "/api/pictures/"+id(doc)+"/find", object{"corners": []object{{"x": 1, "y": 1}, {"x": 40, "y": 1}, {"x": 40, "y": 30}, {"x": 1, "y": 30}}, "sheet": object{"width": 297, "height": 210}, "thickness": 30, "tolerance": 0.5, "under": false})
+	status, problem := m.call(
+		"POST",
+		"/api/pictures/"+id(doc)+"/find",
+		object{
+			"corners":   []object{{"x": 1, "y": 1}, {"x": 40, "y": 1}, {"x": 40, "y": 30}, {"x": 1, "y": 30}},
+			"sheet":     object{"width": 297, "height": 210},
+			"thickness": 30,
+			"tolerance": 0.5,
+			"under":     false,
+		},
+	)
 	assert.Equal(t, 422, status)
 	assert.Contains(t, problem["detail"], "no edge of the wood")
-	status, problem = m.call("POST", "/api/pictures/"+id(doc)+"/find", object{"corners": []object{{"x": 1, "y": 1}, {"x": 40, "y": 1}, {"x": 40, "y": 30}, {"x": 1, "y": 30}}, "sheet": object{"width": 1, "height": 210}, "thickness": 30, "tolerance": 0.5, "under": false})
+	status, problem = m.call(
+		"POST",
+		"/api/pictures/"+id(doc)+"/find",
+		object{
+			"corners":   []object{{"x": 1, "y": 1}, {"x": 40, "y": 1}, {"x": 40, "y": 30}, {"x": 1, "y": 30}},
+			"sheet":     object{"width": 1, "height": 210},
+			"thickness": 30,
+			"tolerance": 0.5,
+			"under":     false,
+		},
+	)
 	assert.Equal(t, 422, status)
 	assert.Equal(t, "body.sheet.width", problem["errors"].([]any)[0].(object)["location"])
 	for name, c := range map[string]struct {
@@ -188,7 +227,17 @@ func TestSamplePictureGivesAnOutline(t *testing.T) {
 	m := newSite(t).sample()
 	status, sample := m.call("POST", "/api/pictures/sample", object{"seed": 5})
 	require.Equal(t, 200, status)
-	status, found := m.call("POST", "/api/pictures/"+id(sample["picture"].(object))+"/find", object{"corners": sample["corners"], "sheet": object{"width": 297, "height": 210}, "thickness": 34, "tolerance": 1, "under": true})
+	status, found := m.call(
+		"POST",
+		"/api/pictures/"+id(sample["picture"].(object))+"/find",
+		object{
+			"corners":   sample["corners"],
+			"sheet":     object{"width": 297, "height": 210},
+			"thickness": 34,
+			"tolerance": 1,
+			"under":     true,
+		},
+	)
 	require.Equal(t, 200, status)
 	assert.InDelta(t, 600, found["length"], 4)
 	assert.Less(t, found["error"], 1.0)
@@ -200,7 +249,9 @@ func TestSamplePictureGivesAnOutline(t *testing.T) {
 
 func TestRackFiles(t *testing.T) {
 	m := newSite(t).sample()
-	for path, kind := range map[string]string{"/api/rack.csv": "text/csv", "/api/rack.xlsx": "application/vnd.openxmlformats", "/api/rack/labels.pdf": "application/pdf", "/api/rack/labels.pdf?q=pear": "application/pdf"} {
+	for path, kind := range map[string]string{"/api/rack.csv": "text/csv",
+		"/api/rack.xlsx": "application/vnd.openxmlformats", "/api/rack/labels.pdf": "application/pdf",
+		"/api/rack/labels.pdf?q=pear": "application/pdf"} {
 		status, header, data := m.raw("GET", path, nil)
 		assert.Equal(t, 200, status, path)
 		assert.True(t, strings.HasPrefix(header.Get("Content-Type"), kind), path)
@@ -232,7 +283,11 @@ func TestRackFiles(t *testing.T) {
 func TestInstrumentsPushAndStream(t *testing.T) {
 	s := newSite(t)
 	m, o := s.sample(), s.other()
-	_, meter := m.call("POST", "/api/instruments", object{"name": "bench meter", "kind": "moisture meter", "simulated": false})
+	_, meter := m.call(
+		"POST",
+		"/api/instruments",
+		object{"name": "bench meter", "kind": "moisture meter", "simulated": false},
+	)
 	key := meter["key"].(string)
 	require.NotEmpty(t, key)
 
@@ -302,7 +357,25 @@ func TestASpeciesInUseStays(t *testing.T) {
 	m := newSite(t).sample()
 	_, doc := m.call("GET", "/api/shop", nil)
 	shop := doc["shop"].(object)
-	own := object{"name": "Bog oak", "botanical": "Quercus", "group": "hardwood", "density": 800, "janka": 7000, "mor": 100, "tensionPerp": 5, "tensionGuess": true, "cr": 0.0016, "ct": 0.003, "pores": "ring", "food": "suitable", "light": "#554433", "dark": "#332211", "dust": "irritant", "colourChange": "", "note": ""}
+	own := object{
+		"name":         "Bog oak",
+		"botanical":    "Quercus",
+		"group":        "hardwood",
+		"density":      800,
+		"janka":        7000,
+		"mor":          100,
+		"tensionPerp":  5,
+		"tensionGuess": true,
+		"cr":           0.0016,
+		"ct":           0.003,
+		"pores":        "ring",
+		"food":         "suitable",
+		"light":        "#554433",
+		"dark":         "#332211",
+		"dust":         "irritant",
+		"colourChange": "",
+		"note":         "",
+	}
 	shop["species"] = []any{own}
 	status, doc := m.call("PUT", "/api/shop", object{"version": doc["version"], "shop": shop})
 	require.Equal(t, 200, status)
@@ -322,12 +395,22 @@ func TestASpeciesInUseStays(t *testing.T) {
 func BenchmarkRackOf10000Pieces(b *testing.B) {
 	s := newSite(b)
 	m := s.sample()
-	_, err := s.store.DB.Exec(`INSERT INTO pieces (workshop_id, name, species, doc, created_at, stock, length, thickness, cents, moisture, ready)
-		SELECT workshop_id, name || n, species, doc, created_at + n * interval '1 second', stock, length + n % 500, thickness, cents + n, moisture, ready FROM pieces, generate_series(1, 2000) n`)
+	_, err := s.store.DB.Exec(
+		`INSERT INTO pieces (workshop_id, name, species, doc, created_at, stock, length, thickness, cents, moisture,
+			ready)
+		SELECT workshop_id, name || n, species, doc, created_at + n * interval '1 second', stock, length + n % 500,
+			thickness, cents + n, moisture, ready FROM pieces, generate_series(1, 2000) n`,
+	)
 	require.NoError(b, err)
 	_, err = s.store.DB.Exec(`ANALYZE`)
 	require.NoError(b, err)
-	queries := []string{"?page=3", "?q=plane&page=40", "?sort=longest&page=100", "?ready=ready&thickFrom=30&sort=name", "?species=Pear&sort=dearest&page=9"}
+	queries := []string{
+		"?page=3",
+		"?q=plane&page=40",
+		"?sort=longest&page=100",
+		"?ready=ready&thickFrom=30&sort=name",
+		"?species=Pear&sort=dearest&page=9",
+	}
 	took := []time.Duration{}
 	n := 0
 	for b.Loop() {

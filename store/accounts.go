@@ -40,7 +40,8 @@ func (s *Store) NewAccount(ctx context.Context, email, passwordHash string, firs
 	return a, err
 }
 
-const selectAccount = `SELECT a.id, a.email, a.password, w.id AS workshop FROM accounts a JOIN workshops w ON w.account_id = a.id `
+const selectAccount = `SELECT a.id, a.email, a.password, w.id AS workshop FROM accounts a JOIN workshops w
+	ON w.account_id = a.id `
 
 // AccountByEmail finds an account by its address, in any case of letters.
 func (s *Store) AccountByEmail(ctx context.Context, email string) (Account, error) {
@@ -77,20 +78,33 @@ func (s *Store) SetPassword(ctx context.Context, id, hash string) error {
 
 // SignInAttempt notes an attempt and reports whether it is one of the first
 // few within a time; further ones are neither noted nor allowed.
-func (s *Store) SignInAttempt(ctx context.Context, email string, most int, within time.Duration) (allowed bool, err error) {
+func (s *Store) SignInAttempt(
+	ctx context.Context,
+	email string,
+	most int,
+	within time.Duration,
+) (allowed bool, err error) {
 	tx, err := s.DB.BeginTxx(ctx, nil)
 	if err != nil {
 		return false, err
 	}
 	defer tx.Rollback()
 	email = strings.ToLower(email)
-	if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtextextended($1, 0))`, email); err != nil { // one at a time, so that none slips by
+	if _, err := tx.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtextextended($1, 0))`,
+		email); err != nil { // one at a time, so that none slips by
 		return false, err
 	}
 	if _, err := tx.ExecContext(ctx, `DELETE FROM sign_in_attempts WHERE at < $1`, s.now().Add(-within)); err != nil {
 		return false, err
 	}
-	res, err := tx.ExecContext(ctx, `INSERT INTO sign_in_attempts (email, at) SELECT $1, $2 WHERE (SELECT count(*) FROM sign_in_attempts WHERE email = $1) < $3`, email, s.now(), most)
+	res, err := tx.ExecContext(
+		ctx,
+		`INSERT INTO sign_in_attempts (email, at) SELECT $1, $2 WHERE (SELECT count(*) FROM sign_in_attempts
+			WHERE email = $1) < $3`,
+		email,
+		s.now(),
+		most,
+	)
 	if err != nil {
 		return false, err
 	}
@@ -128,7 +142,14 @@ func (s *Store) SaveShop(ctx context.Context, workshop string, v shop.Shop, vers
 	if err != nil {
 		return 0, err
 	}
-	err = s.DB.GetContext(ctx, &version, `UPDATE workshops SET doc = $2, version = version + 1 WHERE id = $1 AND version = $3 RETURNING version`, workshop, text, version)
+	err = s.DB.GetContext(
+		ctx,
+		&version,
+		`UPDATE workshops SET doc = $2, version = version + 1 WHERE id = $1 AND version = $3 RETURNING version`,
+		workshop,
+		text,
+		version,
+	)
 	if errors.Is(err, sql.ErrNoRows) {
 		current, stored, err := s.Shop(ctx, workshop)
 		if err != nil {
@@ -136,7 +157,8 @@ func (s *Store) SaveShop(ctx context.Context, workshop string, v shop.Shop, vers
 		}
 		return 0, &Stale[shop.Shop]{current, stored}
 	}
-	if err == nil && (before.Home != v.Home || !maps.Equal(before.Rules, v.Rules)) { // which pieces are ready depends on these
+	if err == nil &&
+		(before.Home != v.Home || !maps.Equal(before.Rules, v.Rules)) { // which pieces are ready depends on these
 		err = s.refresh(ctx, s.DB, `p.workshop_id = $1`, workshop)
 	}
 	return version, err

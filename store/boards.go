@@ -97,8 +97,14 @@ func (s *Store) putBoards(ctx context.Context, tx *sqlx.Tx, workshop string, boa
 		var err error
 		switch {
 		case b.Binned && b.Version == 0:
-			_, err = tx.ExecContext(ctx, `UPDATE boards SET deleted_at = $4 WHERE workshop_id = $1 AND id = $2 AND piece_id = $3`,
-				workshop, b.Board.ID, b.Piece, s.now())
+			_, err = tx.ExecContext(
+				ctx,
+				`UPDATE boards SET deleted_at = $4 WHERE workshop_id = $1 AND id = $2 AND piece_id = $3`,
+				workshop,
+				b.Board.ID,
+				b.Piece,
+				s.now(),
+			)
 		case b.Version == 0:
 			err = s.insertBoard(ctx, tx, workshop, b, s.now().Add(time.Duration(i)*time.Millisecond))
 		default:
@@ -165,18 +171,37 @@ func found(out sql.Result, err error) error {
 
 // BoardsOn lists the boards laid on a piece, in the order in which they were laid.
 func (s *Store) BoardsOn(ctx context.Context, workshop, piece string) ([]Board, error) {
-	return s.boards(ctx, boardColumns+`WHERE workshop_id = $1 AND piece_id = $2 AND deleted_at IS NULL ORDER BY created_at, id`, workshop, piece)
+	return s.boards(
+		ctx,
+		boardColumns+`WHERE workshop_id = $1 AND piece_id = $2 AND deleted_at IS NULL ORDER BY created_at, id`,
+		workshop,
+		piece,
+	)
 }
 
 // Boards lists a page of boards, the nearest date first, whose name or person
 // holds the words sought, and counts all of them.
-func (s *Store) Boards(ctx context.Context, workshop, sought string, binned bool, limit, offset int) ([]Board, int, error) {
-	const where = `WHERE workshop_id = $1 AND (deleted_at IS NOT NULL) = $2 AND ($3 = '' OR strpos(lower(name || ' ' || coalesce(doc->'give'->>'for', '')), lower($3)) > 0)`
+func (s *Store) Boards(
+	ctx context.Context,
+	workshop, sought string,
+	binned bool,
+	limit, offset int,
+) ([]Board, int, error) {
+	const where = `WHERE workshop_id = $1 AND (deleted_at IS NOT NULL) = $2
+		AND ($3 = '' OR strpos(lower(name || ' ' || coalesce(doc->'give'->>'for', '')), lower($3)) > 0)`
 	var total int
 	if err := s.DB.GetContext(ctx, &total, `SELECT count(*) FROM boards `+where, workshop, binned, sought); err != nil {
 		return nil, 0, err
 	}
-	out, err := s.boards(ctx, boardColumns+where+` ORDER BY due NULLS LAST, created_at DESC, id LIMIT $4 OFFSET $5`, workshop, binned, sought, limit, offset)
+	out, err := s.boards(
+		ctx,
+		boardColumns+where+` ORDER BY due NULLS LAST, created_at DESC, id LIMIT $4 OFFSET $5`,
+		workshop,
+		binned,
+		sought,
+		limit,
+		offset,
+	)
 	return out, total, err
 }
 
@@ -194,8 +219,15 @@ func (s *Store) boards(ctx context.Context, query string, args ...any) ([]Board,
 
 // BinBoard moves a board to the offcut bin, or back together with its piece.
 func (s *Store) BinBoard(ctx context.Context, workshop, id string, bin bool) error {
-	return s.bin(ctx, `WITH b AS (UPDATE boards SET deleted_at = $3 WHERE workshop_id = $1 AND id = $2 RETURNING piece_id)
-		UPDATE pieces SET deleted_at = CASE WHEN $3::timestamptz IS NULL THEN NULL ELSE deleted_at END FROM b WHERE pieces.id = b.piece_id`, workshop, id, bin)
+	return s.bin(
+		ctx,
+		`WITH b AS (UPDATE boards SET deleted_at = $3 WHERE workshop_id = $1 AND id = $2 RETURNING piece_id)
+		UPDATE pieces SET deleted_at = CASE WHEN $3::timestamptz IS NULL THEN NULL ELSE deleted_at END FROM b
+			WHERE pieces.id = b.piece_id`,
+		workshop,
+		id,
+		bin,
+	)
 }
 
 // SetGiven marks a board as given away, which takes it off the bench.
@@ -217,11 +249,13 @@ const mostInWork = 200
 func (s *Store) InWork(ctx context.Context, workshop string) ([]Stamp, error) {
 	var out []Stamp
 	err := s.DB.SelectContext(ctx, &out, `
-		SELECT b.piece_id, p.version || '/' || w.version || '/' || string_agg(b.id || ':' || b.version, ',' ORDER BY b.id)
+		SELECT b.piece_id, p.version || '/' || w.version || '/' || string_agg(b.id || ':' || b.version, ','
+			ORDER BY b.id)
 			|| '/' || (SELECT coalesce(max(id), 0) FROM log WHERE workshop_id = w.id) AS stamp
 		FROM boards b JOIN pieces p ON p.id = b.piece_id JOIN workshops w ON w.id = b.workshop_id
 		WHERE b.workshop_id = $1 AND b.deleted_at IS NULL AND b.given_at IS NULL AND p.deleted_at IS NULL
-		GROUP BY b.piece_id, p.version, w.id, w.version ORDER BY min(b.due) NULLS LAST, b.piece_id LIMIT $2`, workshop, mostInWork)
+		GROUP BY b.piece_id, p.version, w.id, w.version ORDER BY min(b.due) NULLS LAST, b.piece_id
+			LIMIT $2`, workshop, mostInWork)
 	return out, err
 }
 
@@ -244,10 +278,22 @@ func (s *Store) Record(ctx context.Context, workshop string, e Entry) error {
 	if !known(e.Subject.ID) {
 		return ErrNotFound
 	}
-	out, err := s.DB.ExecContext(ctx, `INSERT INTO log (workshop_id, subject_kind, subject_id, step, event, at, minutes, kind, title, usual)
+	out, err := s.DB.ExecContext(
+		ctx,
+		`INSERT INTO log (workshop_id, subject_kind, subject_id, step, event, at, minutes, kind, title, usual)
 		SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10
 		WHERE EXISTS (SELECT 1 FROM boards WHERE $2 = 'board' AND workshop_id = $1 AND id = $3)`,
-		workshop, e.Subject.Kind, e.Subject.ID, e.Step, e.Event, e.At, e.Minutes, e.Kind, e.Title, e.Usual)
+		workshop,
+		e.Subject.Kind,
+		e.Subject.ID,
+		e.Step,
+		e.Event,
+		e.At,
+		e.Minutes,
+		e.Kind,
+		e.Title,
+		e.Usual,
+	)
 	return found(out, err)
 }
 
@@ -265,7 +311,8 @@ type entryRow struct {
 	Usual       float64
 }
 
-const entryColumns = `SELECT l.id, l.subject_kind, l.subject_id, b.name, l.step, l.event, l.at, l.minutes, l.kind, l.title, l.usual
+const entryColumns = `SELECT l.id, l.subject_kind, l.subject_id, b.name, l.step, l.event, l.at, l.minutes, l.kind,
+	l.title, l.usual
 	FROM log l JOIN boards b ON l.subject_kind = 'board' AND b.id = l.subject_id `
 
 func (s *Store) entries(ctx context.Context, query string, args ...any) ([]Entry, error) {

@@ -30,16 +30,36 @@ type Taken struct {
 const instrumentColumns = `id, workshop_id, name, kind, simulated_key`
 
 // NewInstrument registers a device by the hash of its key.
-func (s *Store) NewInstrument(ctx context.Context, workshop string, i Instrument, keyHash []byte) (id string, err error) {
-	err = s.DB.GetContext(ctx, &id, `INSERT INTO instruments (workshop_id, name, kind, key_hash, simulated_key, created_at) VALUES ($1, $2, $3, $4, $5, $6) RETURNING id`,
-		workshop, i.Name, i.Kind, keyHash, i.SimulatedKey, s.now())
+func (s *Store) NewInstrument(
+	ctx context.Context,
+	workshop string,
+	i Instrument,
+	keyHash []byte,
+) (id string, err error) {
+	err = s.DB.GetContext(
+		ctx,
+		&id,
+		`INSERT INTO instruments (workshop_id, name, kind, key_hash, simulated_key, created_at)
+			VALUES ($1, $2, $3, $4, $5, $6) RETURNING id`,
+		workshop,
+		i.Name,
+		i.Kind,
+		keyHash,
+		i.SimulatedKey,
+		s.now(),
+	)
 	return id, err
 }
 
 // Instruments lists the workshop's devices.
 func (s *Store) Instruments(ctx context.Context, workshop string) ([]Instrument, error) {
 	out := []Instrument{}
-	err := s.DB.SelectContext(ctx, &out, `SELECT `+instrumentColumns+` FROM instruments WHERE workshop_id = $1 ORDER BY created_at, id`, workshop)
+	err := s.DB.SelectContext(
+		ctx,
+		&out,
+		`SELECT `+instrumentColumns+` FROM instruments WHERE workshop_id = $1 ORDER BY created_at, id`,
+		workshop,
+	)
 	return out, err
 }
 
@@ -73,16 +93,30 @@ const mostTaken = 500
 
 // Take keeps a reading that a device pushed.
 func (s *Store) Take(ctx context.Context, t Taken) (Taken, error) {
-	if err := s.DB.GetContext(ctx, &t.ID, `INSERT INTO readings (instrument_id, at, percent, temperature, humidity) VALUES ($1, $2, $3, $4, $5) RETURNING id`, t.Instrument, t.At, t.Percent, t.Temperature, t.Humidity); err != nil {
+	if err := s.DB.GetContext(ctx, &t.ID,
+		`INSERT INTO readings (instrument_id, at, percent, temperature, humidity) VALUES ($1, $2, $3, $4, $5)
+			RETURNING id`, t.Instrument, t.At, t.Percent, t.Temperature, t.Humidity); err != nil {
 		return t, err
 	}
-	_, err := s.DB.ExecContext(ctx, `DELETE FROM readings WHERE instrument_id = $1 AND id <= (SELECT id FROM readings WHERE instrument_id = $1 ORDER BY id DESC OFFSET $2 LIMIT 1)`, t.Instrument, mostTaken)
+	_, err := s.DB.ExecContext(
+		ctx,
+		`DELETE FROM readings WHERE instrument_id = $1 AND id <= (SELECT id FROM readings WHERE instrument_id = $1
+			ORDER BY id DESC OFFSET $2 LIMIT 1)`,
+		t.Instrument,
+		mostTaken,
+	)
 	return t, err
 }
 
 // LastTaken is the latest reading of each of the workshop's devices.
 func (s *Store) LastTaken(ctx context.Context, workshop string) ([]Taken, error) {
 	out := []Taken{}
-	err := s.DB.SelectContext(ctx, &out, `SELECT DISTINCT ON (r.instrument_id) r.* FROM readings r JOIN instruments i ON i.id = r.instrument_id WHERE i.workshop_id = $1 ORDER BY r.instrument_id, r.id DESC`, workshop)
+	err := s.DB.SelectContext(
+		ctx,
+		&out,
+		`SELECT DISTINCT ON (r.instrument_id) r.* FROM readings r JOIN instruments i ON i.id = r.instrument_id
+			WHERE i.workshop_id = $1 ORDER BY r.instrument_id, r.id DESC`,
+		workshop,
+	)
 	return out, err
 }

@@ -18,9 +18,17 @@ func (s *Store) Siblings(ctx context.Context, workshop, piece string) (out []Sib
 	if !known(piece) {
 		return nil, ErrNotFound
 	}
-	err = s.DB.SelectContext(ctx, &out, `SELECT DISTINCT o.id, o.name, coalesce((o.doc->>'leaf')::int, 0) AS leaf, o.created_at
-		FROM piece_sources mine JOIN piece_sources theirs ON theirs.source_id = mine.source_id AND theirs.piece_id <> mine.piece_id
+	err = s.DB.SelectContext(
+		ctx,
+		&out,
+		`SELECT DISTINCT o.id, o.name, coalesce((o.doc->>'leaf')::int, 0) AS leaf, o.created_at
+		FROM piece_sources mine JOIN piece_sources theirs ON theirs.source_id = mine.source_id
+			AND theirs.piece_id <> mine.piece_id
 		JOIN pieces o ON o.id = theirs.piece_id
-		WHERE mine.piece_id = $2 AND o.workshop_id = $1 AND o.deleted_at IS NULL ORDER BY o.created_at, o.name LIMIT 50`, workshop, piece)
+		WHERE mine.piece_id = $2 AND o.workshop_id = $1 AND o.deleted_at IS NULL ORDER BY o.created_at, o.name
+			LIMIT 50`,
+		workshop,
+		piece,
+	)
 	return out, err
 }

@@ -33,7 +33,10 @@ func TestFlawsGetWishes(t *testing.T) {
 	s, w := open(t)
 	v := piece("marked")
 	for _, id := range []string{"a", "b", "c"} {
-		v.Flaws = append(v.Flaws, stock.Flaw{ID: id, Kind: stock.Dent, A: 5, B: 5, Depth: 2, Centre: geom.Point{X: 100}})
+		v.Flaws = append(
+			v.Flaws,
+			stock.Flaw{ID: id, Kind: stock.Dent, A: 5, B: 5, Depth: 2, Centre: geom.Point{X: 100}},
+		)
 	}
 	v.Flaws[1].Wish = stock.CutAway
 	stored, err := s.NewPiece(ctx, w, v)
@@ -42,7 +45,15 @@ func TestFlawsGetWishes(t *testing.T) {
 	_, err = s.DB.ExecContext(ctx, step(t, "004_layout.sql", true))
 	require.NoError(t, err)
 	var flaws string
-	require.NoError(t, s.DB.GetContext(ctx, &flaws, `SELECT jsonb_path_query_array(doc, '$.flaws[*].keepOut')::text FROM pieces WHERE id = $1`, id))
+	require.NoError(
+		t,
+		s.DB.GetContext(
+			ctx,
+			&flaws,
+			`SELECT jsonb_path_query_array(doc, '$.flaws[*].keepOut')::text FROM pieces WHERE id = $1`,
+			id,
+		),
+	)
 	assert.Equal(t, "[false, true, false]", flaws)
 	_, err = s.DB.ExecContext(ctx, step(t, "004_layout.sql", false))
 	require.NoError(t, err)
@@ -71,7 +82,10 @@ func TestSaveBoards(t *testing.T) {
 	id := stored.ID
 	fresh := func(id string) reckon.Board { return reckon.NewBoard(id, "board", 500) }
 	const one, two = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e01", "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e02"
-	require.NoError(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: fresh(one), Piece: id}, {Board: fresh(two), Piece: id}}))
+	require.NoError(
+		t,
+		s.SaveBoards(ctx, w, []reckon.Stored{{Board: fresh(one), Piece: id}, {Board: fresh(two), Piece: id}}),
+	)
 	on, err := s.BoardsOn(ctx, w, id)
 	require.NoError(t, err)
 	require.Len(t, on, 2)
@@ -80,14 +94,28 @@ func TestSaveBoards(t *testing.T) {
 	// All or nothing: the second is stale.
 	moved := on[0].Board
 	moved.Placement.X = 1
-	err = s.SaveBoards(ctx, w, []reckon.Stored{{Board: moved, Version: 1, Piece: id}, {Board: on[1].Board, Version: 7, Piece: id}})
+	err = s.SaveBoards(
+		ctx,
+		w,
+		[]reckon.Stored{{Board: moved, Version: 1, Piece: id}, {Board: on[1].Board, Version: 7, Piece: id}},
+	)
 	var stale *Stale[reckon.Board]
 	require.ErrorAs(t, err, &stale)
 	b, err := s.Board(ctx, w, one)
 	require.NoError(t, err)
 	assert.NotEqual(t, 1.0, b.Board.Placement.X)
 
-	require.NoError(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: moved, Version: 1, Piece: id}, {Board: reckon.Board{ID: two}, Piece: id, Binned: true}}))
+	require.NoError(
+		t,
+		s.SaveBoards(
+			ctx,
+			w,
+			[]reckon.Stored{
+				{Board: moved, Version: 1, Piece: id},
+				{Board: reckon.Board{ID: two}, Piece: id, Binned: true},
+			},
+		),
+	)
 	on, err = s.BoardsOn(ctx, w, id)
 	require.NoError(t, err)
 	assert.Len(t, on, 1)
@@ -98,17 +126,39 @@ func TestSaveBoards(t *testing.T) {
 
 	elsewhere, err := s.NewPiece(ctx, w, piece("another slab"))
 	require.NoError(t, err)
-	assert.ErrorIs(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: moved, Version: 2, Piece: elsewhere.ID}}), ErrNotFound, "a board of another piece stays as it is")
+	assert.ErrorIs(
+		t,
+		s.SaveBoards(ctx, w, []reckon.Stored{{Board: moved, Version: 2, Piece: elsewhere.ID}}),
+		ErrNotFound,
+		"a board of another piece stays as it is",
+	)
 	assert.ErrorIs(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: fresh(one), Piece: id}}), ErrIDTaken)
 	other := newWorkshop(t, s, "other@example.org")
-	assert.True(t, errors.Is(s.SaveBoards(ctx, other, []reckon.Stored{{Board: fresh("0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e03"), Piece: id}}), ErrNotFound))
+	assert.True(
+		t,
+		errors.Is(
+			s.SaveBoards(
+				ctx,
+				other,
+				[]reckon.Stored{{Board: fresh("0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e03"), Piece: id}},
+			),
+			ErrNotFound,
+		),
+	)
 	assert.Error(t, s.SaveBoards(ctx, other, []reckon.Stored{{Board: moved, Version: 2, Piece: id}}))
-	require.NoError(t, s.SaveBoards(ctx, other, []reckon.Stored{{Board: reckon.Board{ID: one}, Piece: id, Binned: true}}))
+	require.NoError(
+		t,
+		s.SaveBoards(ctx, other, []reckon.Stored{{Board: reckon.Board{ID: one}, Piece: id, Binned: true}}),
+	)
 	on, err = s.BoardsOn(ctx, w, id)
 	require.NoError(t, err)
 	assert.Len(t, on, 2, "another workshop bins nothing here")
 	assert.ErrorIs(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: fresh(two), Piece: "nonsense"}}), ErrNotFound)
-	assert.ErrorIs(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: reckon.Board{ID: "nonsense"}, Piece: id, Binned: true}}), ErrNotFound)
+	assert.ErrorIs(
+		t,
+		s.SaveBoards(ctx, w, []reckon.Stored{{Board: reckon.Board{ID: "nonsense"}, Piece: id, Binned: true}}),
+		ErrNotFound,
+	)
 }
 
 // Boards of a file that mate do so under their new ids; mates and twins that are
@@ -137,7 +187,14 @@ func TestTakeInAndTwins(t *testing.T) {
 	there := reckon.NewBoard(twin, "Its twin", 500)
 	moved := one.Board
 	moved.Placement.X = 77
-	require.NoError(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: moved, Version: one.Version, Piece: id}, {Board: there, Piece: other.ID}}))
+	require.NoError(
+		t,
+		s.SaveBoards(
+			ctx,
+			w,
+			[]reckon.Stored{{Board: moved, Version: one.Version, Piece: id}, {Board: there, Piece: other.ID}},
+		),
+	)
 	b, err := s.Board(ctx, w, twin)
 	require.NoError(t, err)
 	assert.Equal(t, other.ID, b.Piece)
@@ -145,12 +202,31 @@ func TestTakeInAndTwins(t *testing.T) {
 	// All or nothing, on both pieces; and not on somebody else's.
 	moved.Placement.X, there.Placement.X = 88, 99
 	var stale *Stale[reckon.Board]
-	require.ErrorAs(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: there, Version: b.Version, Piece: other.ID}, {Board: moved, Version: one.Version, Piece: id}}), &stale)
+	require.ErrorAs(
+		t,
+		s.SaveBoards(
+			ctx,
+			w,
+			[]reckon.Stored{
+				{Board: there, Version: b.Version, Piece: other.ID},
+				{Board: moved, Version: one.Version, Piece: id},
+			},
+		),
+		&stale,
+	)
 	b, err = s.Board(ctx, w, twin)
 	require.NoError(t, err)
 	assert.NotEqual(t, 99.0, b.Board.Placement.X)
-	assert.ErrorIs(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: there, Version: b.Version, Piece: id}}), ErrNotFound, "it lies on the other piece")
+	assert.ErrorIs(
+		t,
+		s.SaveBoards(ctx, w, []reckon.Stored{{Board: there, Version: b.Version, Piece: id}}),
+		ErrNotFound,
+		"it lies on the other piece",
+	)
 	stranger, err := s.NewAccount(ctx, "stranger@example.org", "hash", shop.Usual())
 	require.NoError(t, err)
-	assert.Error(t, s.SaveBoards(ctx, stranger.Workshop, []reckon.Stored{{Board: there, Version: b.Version, Piece: other.ID}}))
+	assert.Error(
+		t,
+		s.SaveBoards(ctx, stranger.Workshop, []reckon.Stored{{Board: there, Version: b.Version, Piece: other.ID}}),
+	)
 }

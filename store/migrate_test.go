@@ -49,18 +49,31 @@ func TestADatabaseOfTheVersionBeforeIsTakenOver(t *testing.T) {
 	newPiece := func(name string, leaf int, parent *string) string {
 		v := piece(name)
 		v.Leaf = leaf
-		return id(`INSERT INTO pieces (workshop_id, name, species, doc, created_at, parent_id) VALUES ($1, $2, 'Pear', $3, $4, $5) RETURNING id`,
-			w, name, text(v), now, parent)
+		return id(
+			`INSERT INTO pieces (workshop_id, name, species, doc, created_at, parent_id)
+			VALUES ($1, $2, 'Pear', $3, $4, $5) RETURNING id`,
+			w,
+			name,
+			text(v),
+			now,
+			parent,
+		)
 	}
 	whole := newPiece("whole", 0, nil)
 	one, two := newPiece("leaf 1", 1, &whole), newPiece("leaf 2", 2, &whole)
 	// A board as it was written then.
-	board := id(`INSERT INTO boards (workshop_id, piece_id, name, doc, created_at) VALUES ($1, $2, 'board', $3, $4) RETURNING id`, w, one,
+	board := id(
+		`INSERT INTO boards (workshop_id, piece_id, name, doc, created_at) VALUES ($1, $2, 'board', $3, $4)
+			RETURNING id`,
+		w,
+		one,
 		`{"name": "board", "placement": {"x": 250, "y": 0, "angle": 0, "flip": false},
 		  "design": {"shape": "rectangle", "length": 300, "width": 150, "thickness": 20, "corner": 10, "neck": 0, "neckLength": 0, "shoulder": 0,
 		             "keepLeft": false, "keepRight": false, "handle": {"kind": "none"}, "edge": {"kind": "none", "size": 0}},
 		  "cut": {"saw": "band saw", "snipe": "allow"}, "fill": {"resin": "casting"}, "sand": {"start": "planer", "last": 220, "raise": "once"},
-		  "finish": {"school": "oil", "coats": 0, "ratio": 3}, "fit": {}, "give": {"use": "nibbles", "people": 2}}`, now)
+		  "finish": {"school": "oil", "coats": 0, "ratio": 3}, "fit": {}, "give": {"use": "nibbles", "people": 2}}`,
+		now,
+	)
 	_, err := db.ExecContext(ctx, `INSERT INTO log (workshop_id, board_id, step, event, at, minutes, kind, title, usual)
 		VALUES ($1, $2, 'outline', 'finish', $3, 12, 'curve', 'Saw the outline', 9)`, w, board, now)
 	require.NoError(t, err)

@@ -25,7 +25,13 @@ func (s *Store) Templates(ctx context.Context, workshop string) ([]Template, err
 		Doc       doc[board.Design]
 		CreatedAt time.Time `db:"created_at"`
 	}
-	err := s.DB.SelectContext(ctx, &rows, `SELECT id, name, doc, created_at FROM templates WHERE workshop_id = $1 AND deleted_at IS NULL ORDER BY created_at DESC, id LIMIT 200`, workshop)
+	err := s.DB.SelectContext(
+		ctx,
+		&rows,
+		`SELECT id, name, doc, created_at FROM templates WHERE workshop_id = $1 AND deleted_at IS NULL
+			ORDER BY created_at DESC, id LIMIT 200`,
+		workshop,
+	)
 	out := make([]Template, len(rows))
 	for i, r := range rows {
 		out[i] = Template{r.ID, r.Name, r.Doc.V, r.CreatedAt}
@@ -39,7 +45,15 @@ func (s *Store) NewTemplate(ctx context.Context, workshop, name string, d board.
 	if err != nil {
 		return "", err
 	}
-	err = s.DB.GetContext(ctx, &id, `INSERT INTO templates (workshop_id, name, doc, created_at) VALUES ($1, $2, $3, $4) RETURNING id`, workshop, name, text, s.now())
+	err = s.DB.GetContext(
+		ctx,
+		&id,
+		`INSERT INTO templates (workshop_id, name, doc, created_at) VALUES ($1, $2, $3, $4) RETURNING id`,
+		workshop,
+		name,
+		text,
+		s.now(),
+	)
 	return id, err
 }
 
@@ -66,7 +80,8 @@ const mostVersions = 100
 func (s *Store) keepVersion(ctx context.Context, tx *sqlx.Tx, workshop, id string) error {
 	_, err := tx.ExecContext(ctx, `INSERT INTO board_versions (board_id, workshop_id, version, doc, at)
 		SELECT id, workshop_id, version, doc, $3 FROM boards WHERE workshop_id = $1 AND id = $2
-			AND NOT EXISTS (SELECT 1 FROM board_versions WHERE board_id = $2 AND at > $3::timestamptz - make_interval(mins => $4))
+			AND NOT EXISTS (SELECT 1 FROM board_versions WHERE board_id = $2
+			AND at > $3::timestamptz - make_interval(mins => $4))
 		ON CONFLICT DO NOTHING`, workshop, id, s.now(), apart)
 	return err
 }
@@ -81,7 +96,15 @@ func (s *Store) Versions(ctx context.Context, workshop, id string) ([]Version, e
 		Doc     doc[reckon.Board]
 		At      time.Time
 	}
-	err := s.DB.SelectContext(ctx, &rows, `SELECT version, doc, at FROM board_versions WHERE workshop_id = $1 AND board_id = $2 ORDER BY version DESC LIMIT $3`, workshop, id, mostVersions)
+	err := s.DB.SelectContext(
+		ctx,
+		&rows,
+		`SELECT version, doc, at FROM board_versions WHERE workshop_id = $1 AND board_id = $2 ORDER BY version DESC
+			LIMIT $3`,
+		workshop,
+		id,
+		mostVersions,
+	)
 	out := make([]Version, len(rows))
 	for i, r := range rows {
 		r.Doc.V.ID = id

@@ -66,7 +66,12 @@ func Open(ctx context.Context, url string, clock func() time.Time) (*Store, erro
 	if err != nil {
 		return nil, err
 	}
-	provider, err := goose.NewProvider(goose.DialectPostgres, db.DB, files, goose.WithSlog(slog.New(slog.DiscardHandler)))
+	provider, err := goose.NewProvider(
+		goose.DialectPostgres,
+		db.DB,
+		files,
+		goose.WithSlog(slog.New(slog.DiscardHandler)),
+	)
 	if err != nil {
 		return nil, err
 	}

@@ -57,7 +57,13 @@ func newWorkshop(t testing.TB, s *Store, email string) string {
 }
 
 func piece(name string) slab.Slab {
-	return slab.Slab{Name: name, Species: "Pear", Length: 500, Show: []slab.Station{{X: 0, Left: 90, Right: -90}}, Readings: []slab.Reading{{Thickness: 30}}}
+	return slab.Slab{
+		Name:     name,
+		Species:  "Pear",
+		Length:   500,
+		Show:     []slab.Station{{X: 0, Left: 90, Right: -90}},
+		Readings: []slab.Reading{{Thickness: 30}},
+	}
 }
 
 func TestAccounts(t *testing.T) {
@@ -207,7 +213,11 @@ func TestBoardsByDateAndStamps(t *testing.T) {
 	got, total, err := s.Boards(ctx, w, "", false, 10, 0)
 	require.NoError(t, err)
 	require.Equal(t, 3, total)
-	assert.Equal(t, []string{"due 2031-06-01", "due 2031-07-01", "due "}, []string{got[0].Board.Name, got[1].Board.Name, got[2].Board.Name})
+	assert.Equal(
+		t,
+		[]string{"due 2031-06-01", "due 2031-07-01", "due "},
+		[]string{got[0].Board.Name, got[1].Board.Name, got[2].Board.Name},
+	)
 
 	stamp := func() string {
 		stamps, err := s.InWork(ctx, w)
@@ -247,7 +257,23 @@ func TestBinAndDelete(t *testing.T) {
 	assert.NoError(t, s.BinPiece(ctx, w, p.ID, true), "what was given away holds nothing back")
 	assert.ErrorIs(t, s.BinPiece(ctx, newWorkshop(t, s, "other@example.org"), p.ID, true), ErrNotFound)
 
-	require.NoError(t, s.Record(ctx, w, Entry{Subject: plan.Board(b.Board.ID), Step: "outline", Event: "finish", At: now, Minutes: 5, Kind: "curve", Title: "Saw", Usual: 4}))
+	require.NoError(
+		t,
+		s.Record(
+			ctx,
+			w,
+			Entry{
+				Subject: plan.Board(b.Board.ID),
+				Step:    "outline",
+				Event:   "finish",
+				At:      now,
+				Minutes: 5,
+				Kind:    "curve",
+				Title:   "Saw",
+				Usual:   4,
+			},
+		),
+	)
 	a, err := s.AccountByEmail(ctx, "maker@example.org")
 	require.NoError(t, err)
 	require.NoError(t, s.DeleteAccount(ctx, a.ID))

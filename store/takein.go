@@ -9,7 +9,12 @@ import (
 
 // TakeIn stores a slab with its boards, all or nothing, and returns their ids,
 // which are new.
-func (s *Store) TakeIn(ctx context.Context, workshop string, v slab.Slab, boards []reckon.Board) (piece string, ids []string, err error) {
+func (s *Store) TakeIn(
+	ctx context.Context,
+	workshop string,
+	v slab.Slab,
+	boards []reckon.Board,
+) (piece string, ids []string, err error) {
 	at, _, err := s.Shop(ctx, workshop)
 	if err != nil {
 		return "", nil, err

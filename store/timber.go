@@ -39,7 +39,8 @@ func (r pieceRow) piece() Piece {
 }
 
 const pieceColumns = `id, doc, version, cut_at, deleted_at,
-	(SELECT coalesce(json_agg(source_id ORDER BY position), '[]') FROM piece_sources WHERE piece_id = pieces.id) AS sources`
+	(SELECT coalesce(json_agg(source_id ORDER BY position), '[]') FROM piece_sources
+		WHERE piece_id = pieces.id) AS sources`
 
 // textList is a list of texts that a query makes as JSON.
 type textList []string
@@ -53,19 +54,49 @@ func (l *textList) Scan(src any) error {
 }
 
 // insert puts a slab on the rack.
-func (s *Store) insert(ctx context.Context, db sqlx.ExtContext, workshop string, at shop.Shop, v slab.Slab, sources ...string) (id string, err error) {
+func (s *Store) insert(
+	ctx context.Context,
+	db sqlx.ExtContext,
+	workshop string,
+	at shop.Shop,
+	v slab.Slab,
+	sources ...string,
+) (id string, err error) {
 	text, err := encode(v)
 	if err != nil {
 		return "", err
 	}
 	f := reckon.FactsOf(v, at)
-	err = sqlx.GetContext(ctx, db, &id, `INSERT INTO pieces (workshop_id, name, species, doc, created_at, stock, length, thickness, cents, moisture, ready)
-		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) RETURNING id`, workshop, v.Name, v.Species, text, s.now(), stockOf(v), f.Length, f.Thickness, f.Cents, f.Moisture, f.Ready)
+	err = sqlx.GetContext(
+		ctx,
+		db,
+		&id,
+		`INSERT INTO pieces (workshop_id, name, species, doc, created_at, stock, length, thickness, cents, moisture,
+			ready)
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) RETURNING id`,
+		workshop,
+		v.Name,
+		v.Species,
+		text,
+		s.now(),
+		stockOf(v),
+		f.Length,
+		f.Thickness,
+		f.Cents,
+		f.Moisture,
+		f.Ready,
+	)
 	for i, source := range sources {
 		if err != nil {
 			break
 		}
-		_, err = db.ExecContext(ctx, `INSERT INTO piece_sources (piece_id, source_id, position) VALUES ($1, $2, $3)`, id, source, i)
+		_, err = db.ExecContext(
+			ctx,
+			`INSERT INTO piece_sources (piece_id, source_id, position) VALUES ($1, $2, $3)`,
+			id,
+			source,
+			i,
+		)
 	}
 	return id, err
 }
@@ -114,7 +145,13 @@ func (s *Store) Piece(ctx context.Context, workshop, id string) (Piece, error) {
 		return Piece{}, ErrNotFound
 	}
 	var row pieceRow
-	err := s.DB.GetContext(ctx, &row, `SELECT `+pieceColumns+` FROM pieces WHERE workshop_id = $1 AND id = $2`, workshop, id)
+	err := s.DB.GetContext(
+		ctx,
+		&row,
+		`SELECT `+pieceColumns+` FROM pieces WHERE workshop_id = $1 AND id = $2`,
+		workshop,
+		id,
+	)
 	if errors.Is(err, sql.ErrNoRows) {
 		return Piece{}, ErrNotFound
 	}
@@ -131,7 +168,14 @@ func (s *Store) SavePiece(ctx context.Context, workshop, id string, v slab.Slab,
 	return s.save(ctx, s.DB, workshop, id, at, v, version)
 }
 
-func (s *Store) save(ctx context.Context, db sqlx.ExtContext, workshop, id string, at shop.Shop, v slab.Slab, version int) (int, error) {
+func (s *Store) save(
+	ctx context.Context,
+	db sqlx.ExtContext,
+	workshop, id string,
+	at shop.Shop,
+	v slab.Slab,
+	version int,
+) (int, error) {
 	if !known(id) {
 		return 0, ErrNotFound
 	}
@@ -140,8 +184,26 @@ func (s *Store) save(ctx context.Context, db sqlx.ExtContext, workshop, id strin
 		return 0, err
 	}
 	f := reckon.FactsOf(v, at)
-	err = sqlx.GetContext(ctx, db, &version, `UPDATE pieces SET name = $3, species = $4, doc = $5, stock = $7, length = $8, thickness = $9, cents = $10, moisture = $11, ready = $12, version = version + 1
-		WHERE workshop_id = $1 AND id = $2 AND version = $6 RETURNING version`, workshop, id, v.Name, v.Species, text, version, stockOf(v), f.Length, f.Thickness, f.Cents, f.Moisture, f.Ready)
+	err = sqlx.GetContext(
+		ctx,
+		db,
+		&version,
+		`UPDATE pieces SET name = $3, species = $4, doc = $5, stock = $7, length = $8, thickness = $9, cents = $10,
+			moisture = $11, ready = $12, version = version + 1
+		WHERE workshop_id = $1 AND id = $2 AND version = $6 RETURNING version`,
+		workshop,
+		id,
+		v.Name,
+		v.Species,
+		text,
+		version,
+		stockOf(v),
+		f.Length,
+		f.Thickness,
+		f.Cents,
+		f.Moisture,
+		f.Ready,
+	)
 	if errors.Is(err, sql.ErrNoRows) {
 		p, err := s.Piece(ctx, workshop, id)
 		if err != nil {
@@ -172,7 +234,8 @@ func (s *Store) Turn(ctx context.Context, workshop, id string, version int) (int
 		return 0, err
 	}
 	var rows []boardRow
-	if err := tx.SelectContext(ctx, &rows, boardColumns+`WHERE workshop_id = $1 AND piece_id = $2 FOR UPDATE`, workshop, id); err != nil {
+	if err := tx.SelectContext(ctx, &rows, boardColumns+`WHERE workshop_id = $1 AND piece_id = $2 FOR UPDATE`, workshop,
+		id); err != nil {
 		return 0, err
 	}
 	for _, row := range rows {
@@ -182,7 +245,9 @@ func (s *Store) Turn(ctx context.Context, workshop, id string, version int) (int
 		if err != nil {
 			return 0, err
 		}
-		if _, err := tx.ExecContext(ctx, `UPDATE boards SET doc = $3, version = version + 1 WHERE workshop_id = $1 AND id = $2`, workshop, row.ID, text); err != nil {
+		if _, err := tx.ExecContext(ctx,
+			`UPDATE boards SET doc = $3, version = version + 1 WHERE workshop_id = $1 AND id = $2`, workshop, row.ID,
+			text); err != nil {
 			return 0, err
 		}
 	}
@@ -192,7 +257,13 @@ func (s *Store) Turn(ctx context.Context, workshop, id string, version int) (int
 // Divide puts the parts of a piece on the rack and takes the piece itself off
 // it, all or none. The error is ErrInUse when it was divided already, or when
 // free is asked for and boards still to be made lie on it.
-func (s *Store) Divide(ctx context.Context, workshop, id string, version int, parts []slab.Slab, free bool) (ids []string, err error) {
+func (s *Store) Divide(
+	ctx context.Context,
+	workshop, id string,
+	version int,
+	parts []slab.Slab,
+	free bool,
+) (ids []string, err error) {
 	if !known(id) {
 		return nil, ErrNotFound
 	}
@@ -205,8 +276,18 @@ func (s *Store) Divide(ctx context.Context, workshop, id string, version int, pa
 		return nil, err
 	}
 	defer tx.Rollback()
-	res, err := tx.ExecContext(ctx, `UPDATE pieces SET cut_at = $4, version = version + 1 WHERE workshop_id = $1 AND id = $2 AND version = $3 AND cut_at IS NULL AND deleted_at IS NULL
-		AND (NOT $5 OR NOT EXISTS (SELECT 1 FROM boards WHERE piece_id = $2 AND deleted_at IS NULL AND given_at IS NULL))`, workshop, id, version, s.now(), free)
+	res, err := tx.ExecContext(
+		ctx,
+		`UPDATE pieces SET cut_at = $4, version = version + 1 WHERE workshop_id = $1 AND id = $2 AND version = $3
+			AND cut_at IS NULL AND deleted_at IS NULL
+		AND (NOT $5 OR NOT EXISTS (SELECT 1 FROM boards WHERE piece_id = $2 AND deleted_at IS NULL
+			AND given_at IS NULL))`,
+		workshop,
+		id,
+		version,
+		s.now(),
+		free,
+	)
 	if err != nil {
 		return nil, err
 	}
@@ -235,7 +316,12 @@ func (s *Store) Whole(ctx context.Context, workshop, id string) error {
 	if !known(id) {
 		return ErrNotFound
 	}
-	res, err := s.DB.ExecContext(ctx, `UPDATE pieces SET cut_at = NULL WHERE workshop_id = $1 AND id = $2`, workshop, id)
+	res, err := s.DB.ExecContext(
+		ctx,
+		`UPDATE pieces SET cut_at = NULL WHERE workshop_id = $1 AND id = $2`,
+		workshop,
+		id,
+	)
 	if err != nil {
 		return err
 	}
@@ -324,12 +410,22 @@ type Sum struct {
 func (s *Store) Pieces(ctx context.Context, workshop string, w Wanted, limit, offset int) ([]Piece, Sum, error) {
 	from, args := w.where(workshop)
 	var sum Sum
-	if err := s.DB.GetContext(ctx, &sum, `SELECT count(*) AS count, count(*) FILTER (WHERE ready) AS ready, coalesce(sum(cents), 0) AS cents`+from, args...); err != nil {
+	if err := s.DB.GetContext(ctx, &sum,
+		`SELECT count(*) AS count, count(*) FILTER (WHERE ready) AS ready, coalesce(sum(cents), 0) AS cents`+from,
+		args...); err != nil {
 		return nil, Sum{}, err
 	}
 	var rows []pieceRow
-	query := fmt.Sprintf(`SELECT %s FROM pieces WHERE id IN (SELECT id%s ORDER BY %s, id LIMIT %d OFFSET %d) ORDER BY %s, id`, // documents are read of one page only
-		pieceColumns, from, sorts[w.Sort], limit, offset, sorts[w.Sort])
+	query := fmt.Sprintf(
+		`SELECT %s FROM pieces WHERE id IN (SELECT id%s ORDER BY %s, id LIMIT %d OFFSET %d) ORDER BY %s, id`,
+		// documents are read of one page only
+		pieceColumns,
+		from,
+		sorts[w.Sort],
+		limit,
+		offset,
+		sorts[w.Sort],
+	)
 	if err := s.DB.SelectContext(ctx, &rows, query, args...); err != nil {
 		return nil, Sum{}, err
 	}
@@ -343,14 +439,21 @@ func (s *Store) Pieces(ctx context.Context, workshop string, w Wanted, limit, of
 // SpeciesOnRack lists the species of the workshop's pieces, those in the bin too.
 func (s *Store) SpeciesOnRack(ctx context.Context, workshop string) ([]string, error) {
 	out := []string{}
-	err := s.DB.SelectContext(ctx, &out, `SELECT DISTINCT species FROM pieces WHERE workshop_id = $1 ORDER BY species`, workshop)
+	err := s.DB.SelectContext(
+		ctx,
+		&out,
+		`SELECT DISTINCT species FROM pieces WHERE workshop_id = $1 ORDER BY species`,
+		workshop,
+	)
 	return out, err
 }
 
 // Parts lists what a piece was divided into, or went into.
 func (s *Store) Parts(ctx context.Context, workshop, id string) ([]Piece, error) {
 	var rows []pieceRow
-	if err := s.DB.SelectContext(ctx, &rows, `SELECT `+pieceColumns+` FROM pieces WHERE workshop_id = $1 AND id IN (SELECT piece_id FROM piece_sources WHERE source_id = $2) AND deleted_at IS NULL ORDER BY created_at, name`, workshop, id); err != nil {
+	if err := s.DB.SelectContext(ctx, &rows,
+		`SELECT `+pieceColumns+` FROM pieces WHERE workshop_id = $1 AND id IN (SELECT piece_id FROM piece_sources
+			WHERE source_id = $2) AND deleted_at IS NULL ORDER BY created_at, name`, workshop, id); err != nil {
 		return nil, err
 	}
 	out := make([]Piece, len(rows))
@@ -368,13 +471,18 @@ func (s *Store) refresh(ctx context.Context, db sqlx.ExtContext, where string, a
 		Doc  doc[slab.Slab]
 		Shop doc[shop.Shop]
 	}
-	if err := sqlx.SelectContext(ctx, db, &rows, `SELECT p.id, p.doc, w.doc AS shop FROM pieces p JOIN workshops w ON w.id = p.workshop_id WHERE `+where, args...); err != nil {
+	if err := sqlx.SelectContext(ctx, db, &rows,
+		`SELECT p.id, p.doc, w.doc AS shop FROM pieces p JOIN workshops w ON w.id = p.workshop_id WHERE `+where,
+		args...); err != nil {
 		return err
 	}
 	for _, r := range rows {
 		f := reckon.FactsOf(r.Doc.V, r.Shop.V)
-		if _, err := db.ExecContext(ctx, `UPDATE pieces SET stock = $2, length = $3, thickness = $4, cents = $5, moisture = $6, ready = $7
-			WHERE id = $1 AND (ready IS DISTINCT FROM $7 OR moisture IS DISTINCT FROM $6 OR length IS NULL)`, r.ID, stockOf(r.Doc.V), f.Length, f.Thickness, f.Cents, f.Moisture, f.Ready); err != nil {
+		if _, err := db.ExecContext(ctx, `UPDATE pieces
+			SET stock = $2, length = $3, thickness = $4, cents = $5, moisture = $6, ready = $7
+			WHERE id = $1 AND (ready IS DISTINCT FROM $7 OR moisture IS DISTINCT
+			FROM $6 OR length IS NULL)`, r.ID, stockOf(r.Doc.V), f.Length, f.Thickness, f.Cents, f.Moisture,
+			f.Ready); err != nil {
 			return err
 		}
 	}
@@ -385,7 +493,8 @@ func (s *Store) refresh(ctx context.Context, db sqlx.ExtContext, where string, a
 // ErrInUse while boards still to be made lie on it.
 func (s *Store) BinPiece(ctx context.Context, workshop, id string, bin bool) error {
 	err := s.bin(ctx, `UPDATE pieces SET deleted_at = $3 WHERE workshop_id = $1 AND id = $2
-		AND ($3::timestamptz IS NULL OR NOT EXISTS (SELECT 1 FROM boards WHERE piece_id = $2 AND deleted_at IS NULL AND given_at IS NULL))`, workshop, id, bin)
+		AND ($3::timestamptz IS NULL OR NOT EXISTS (SELECT 1 FROM boards WHERE piece_id = $2 AND deleted_at IS NULL
+			AND given_at IS NULL))`, workshop, id, bin)
 	if errors.Is(err, ErrNotFound) && bin {
 		if _, found := s.Piece(ctx, workshop, id); found == nil {
 			return ErrInUse

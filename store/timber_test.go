@@ -23,7 +23,10 @@ func TestRackIsSearchedSortedAndSummed(t *testing.T) {
 		v.Species, v.Stock, v.Length, v.PriceCents = species, stock, length, cents
 		v.Readings[0].Thickness = thick
 		for i, p := range percents {
-			v.Moisture = append(v.Moisture, moisture.Reading{At: time.Date(2031, 3, 1+7*i, 12, 0, 0, 0, time.UTC), Percent: p})
+			v.Moisture = append(
+				v.Moisture,
+				moisture.Reading{At: time.Date(2031, 3, 1+7*i, 12, 0, 0, 0, time.UTC), Percent: p},
+			)
 		}
 		_, err := s.NewPiece(ctx, w, v)
 		require.NoError(t, err)
@@ -146,7 +149,10 @@ func TestPicturesAndInstrumentsBelongToTheirWorkshop(t *testing.T) {
 	assert.ErrorIs(t, err, ErrNotFound)
 	for i := range 3 {
 		percent := 9 + float64(i)
-		_, err := s.Take(ctx, Taken{Instrument: meter, At: time.Date(2031, 3, 4, 12, i, 0, 0, time.UTC), Percent: &percent})
+		_, err := s.Take(
+			ctx,
+			Taken{Instrument: meter, At: time.Date(2031, 3, 4, 12, i, 0, 0, time.UTC), Percent: &percent},
+		)
 		require.NoError(t, err)
 	}
 	last, err := s.LastTaken(ctx, mine)

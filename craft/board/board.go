@@ -35,11 +35,23 @@ const (
 )
 
 // Shapes lists every shape.
-var Shapes = []string{string(Rectangle), string(Oval), string(Circle), string(Square), string(Paddle), string(Teardrop), string(Bladed), string(Heart), string(HalfMoon), string(Plank), string(Free)}
+var Shapes = []string{
+	string(Rectangle),
+	string(Oval),
+	string(Circle),
+	string(Square),
+	string(Paddle),
+	string(Teardrop),
+	string(Bladed),
+	string(Heart),
+	string(HalfMoon),
+	string(Plank),
+	string(Free),
+}
 
 // End is how a plank ends.
 type End struct {
-	Kind   string  `json:"kind,omitempty" enum:",square,left,right,angle,curve,tab" doc:"Left out for square to its length; square to its left or right edge; at an angle; curved; narrowed to a tab"`
+	Kind   string  `json:"kind,omitempty" enum:",square,left,right,angle,curve,tab" doc:"Left out: square"`
 	Angle  float64 `json:"angle,omitempty" range:"-60,60" doc:"From square, degrees anticlockwise"`
 	Rise   float64 `json:"rise,omitempty" mm:"-1000,1000" doc:"Of a curved end, outward"`
 	Width  float64 `json:"width,omitempty" mm:"10,3000,when" doc:"Of a tab"`
@@ -87,13 +99,13 @@ type Design struct {
 	Handle     Handle  `json:"handle" doc:"The first handle"`
 	Edge       Edge    `json:"edge" doc:"The profile all round"`
 
-	Tip       float64 `json:"tip,omitempty" mm:"0,1000" doc:"Radius of a paddle's end, 0 for a full round; of the point of a teardrop or heart"`
+	Tip       float64 `json:"tip,omitempty" mm:"0,1000" doc:"Radius of the point, or a paddle's end: 0 a full round"`
 	Angle     float64 `json:"angle,omitempty" range:"-60,60,when" doc:"Of a blade's end, from square, degrees"`
 	FarEnd    End     `json:"farEnd,omitzero" doc:"A plank's end far from the handle"`
 	HandleEnd End     `json:"handleEnd,omitzero" doc:"Of a plank, its end at the handle"`
 	Inset     float64 `json:"inset,omitempty" mm:"0,500" doc:"A plank follows its natural edges so far inside them"`
 	Nodes     []Node  `json:"nodes,omitempty" doc:"Of a free outline"`
-	Half      bool    `json:"half,omitempty" doc:"The nodes are half a template, from one end of the centre line to the other; the other half mirrors them"`
+	Half      bool    `json:"half,omitempty" doc:"The nodes are half a template, mirrored over the centre line"`
 
 	Slant     float64  `json:"slant,omitempty" mm:"0,60" doc:"The narrower face stands in by so much all round"`
 	WideUnder bool     `json:"wideUnder,omitempty" doc:"The under face is the wider one, and the outline is its"`
@@ -127,7 +139,11 @@ func (d Design) Check(field string) (ps craft.Problems) {
 	}
 	ps = append(ps, d.Handle.check(field+".handle", d)...)
 	if len(d.More) > MostHandles || len(d.Edges) > 20 || len(d.Recesses) > MostRecesses {
-		ps.Add(field, "there are too many handles, edges or recesses", fmt.Sprintf("use at most %d handles, 20 edges and %d recesses", MostHandles+1, MostRecesses))
+		ps.Add(
+			field,
+			"there are too many handles, edges or recesses",
+			fmt.Sprintf("use at most %d handles, 20 edges and %d recesses", MostHandles+1, MostRecesses),
+		)
 		return ps
 	}
 	for i, h := range d.More {
@@ -216,7 +232,17 @@ func outline(d Design, usable geom.Ring) *canvas.Path {
 		}
 		return freePath(d.Nodes)
 	case Paddle:
-		return geom.Paddle(geom.PaddleSize{Length: l, Width: w, Corner: d.Corner, Neck: d.Neck, NeckLength: d.NeckLength, Shoulder: d.Shoulder, Tip: d.Tip})
+		return geom.Paddle(
+			geom.PaddleSize{
+				Length:     l,
+				Width:      w,
+				Corner:     d.Corner,
+				Neck:       d.Neck,
+				NeckLength: d.NeckLength,
+				Shoulder:   d.Shoulder,
+				Tip:        d.Tip,
+			},
+		)
 	case Plank:
 		if p := plank(d, usable); p != nil {
 			return p
@@ -235,7 +261,14 @@ func blade(d Design) *canvas.Path {
 	} else {
 		right += lean
 	}
-	return freePath([]Node{{X: right, Y: -y, Round: d.Corner}, {X: x, Y: -y, Round: d.Corner}, {X: x, Y: y, Round: d.Corner}, {X: left, Y: y, Round: d.Corner}})
+	return freePath(
+		[]Node{
+			{X: right, Y: -y, Round: d.Corner},
+			{X: x, Y: -y, Round: d.Corner},
+			{X: x, Y: y, Round: d.Corner},
+			{X: left, Y: y, Round: d.Corner},
+		},
+	)
 }
 
 // plank is the usable wood between its ends and straight sides; nil where
@@ -393,7 +426,8 @@ func (s Shaped) NaturalWithin(rings []geom.Ring) float64 {
 		if !s.natural(a, b) {
 			continue
 		}
-		if mid := a.Lerp(b, 0.5); rings == nil || slices.ContainsFunc(rings, func(r geom.Ring) bool { return r.Contains(mid) }) {
+		if mid := a.Lerp(b, 0.5); rings == nil ||
+			slices.ContainsFunc(rings, func(r geom.Ring) bool { return r.Contains(mid) }) {
 			sum += b.Sub(a).Len()
 		}
 	}
@@ -553,8 +587,11 @@ func (s Shaped) Servings(use string, rules rule.Set) craft.Figure {
 	return craft.Figure{
 		Key: "give.servings", Stage: craft.Give, Label: "Serves", Value: math.Floor(area / each), Unit: "people",
 		Formula: "face short of the handle ÷ area a person, whole people",
-		Terms:   []craft.Term{{Name: "face short of the handle", Value: area, Unit: "cm²"}, {Name: "area a person", Value: each, Unit: "cm²"}},
-		Source:  "shop rule for " + use, Rule: true,
+		Terms: []craft.Term{
+			{Name: "face short of the handle", Value: area, Unit: "cm²"},
+			{Name: "area a person", Value: each, Unit: "cm²"},
+		},
+		Source: "shop rule for " + use, Rule: true,
 	}
 }
 
@@ -584,9 +621,16 @@ func SizeFor(d Design, use string, people int, rules rule.Set) Size {
 	s.Length = up(area*100*corners/s.Width + handle)
 	s.Patch = craft.Patch{"design": map[string]any{"length": s.Length, "width": s.Width}}
 	s.Working = craft.Figure{
-		Key: "layout.size", Stage: craft.Layout, Label: "Face that they ask for", Value: area, Unit: "cm²", Formula: "people × area a person; the length is 1.6 widths and the handle, rounded up to " + craft.Length(round) + ", with 3 % for rounded corners",
-		Terms: []craft.Term{{Name: "people", Value: float64(people)}, {Name: "area a person", Value: each, Unit: "cm²"}, {Name: "the handle takes", Value: handle, Unit: craft.MM},
-			{Name: "length", Value: s.Length, Unit: craft.MM}, {Name: "width", Value: s.Width, Unit: craft.MM}},
+		Key: "layout.size", Stage: craft.Layout, Label: "Face that they ask for", Value: area, Unit: "cm²",
+		Formula: "people × area a person; the length is 1.6 widths and the handle, rounded up to " +
+			"" + craft.Length(round) + ", with 3 % for rounded corners",
+		Terms: []craft.Term{
+			{Name: "people", Value: float64(people)},
+			{Name: "area a person", Value: each, Unit: "cm²"},
+			{Name: "the handle takes", Value: handle, Unit: craft.MM},
+			{Name: "length", Value: s.Length, Unit: craft.MM},
+			{Name: "width", Value: s.Width, Unit: craft.MM},
+		},
 		Source: "shop rule for " + use, Rule: true,
 	}
 	return s

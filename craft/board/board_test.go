@@ -63,7 +63,12 @@ func TestSlotAcrossTheEnd(t *testing.T) {
 	u := c.Wood.(stock.Uniform)
 	u.Species.TensionPerp = 6
 	c.Wood = u
-	d := Design{Shape: Rectangle, Length: 400, Width: 220, Handle: Handle{Kind: "slot", Diameter: 28, Length: 90, Setback: 15 + 14}}
+	d := Design{
+		Shape:  Rectangle,
+		Length: 400,
+		Width:  220,
+		Handle: Handle{Kind: "slot", Diameter: 28, Length: 90, Setback: 15 + 14},
+	}
 	v := find(t, judged(Draw(d, nil), c), "web")
 	assert.Equal(t, craft.Stop, v.Level)
 	assert.InDelta(t, 1.5, v.Limit, 0.01)
@@ -101,7 +106,10 @@ func TestEachCheckSpeaks(t *testing.T) {
 		{"thickness", craft.Mind, func(d *Design, c *Conditions) { c.Thickness = 10 }},
 		{"fingers", craft.Mind, func(d *Design, c *Conditions) { d.Handle.Diameter = 20 }},
 		{"fingers", craft.Mind, func(d *Design, c *Conditions) { d.Neck, d.Handle.Diameter = 50, 28 }},
-		{"fingers", craft.Mind, func(d *Design, c *Conditions) { d.Handle = Handle{Kind: "slot", Length: 70, Diameter: 28, Setback: 50} }},
+		{"fingers", craft.Mind, func(d *Design, c *Conditions) {
+			d.Handle = Handle{Kind: "slot", Length: 70,
+				Diameter: 28, Setback: 50}
+		}},
 		{"bit", craft.Mind, func(d *Design, c *Conditions) { c.Tools.Bits = []float64{20, 30} }},
 		{"inside-corner", craft.Mind, func(d *Design, c *Conditions) {
 			c.Tools.Blades = []tool.Blade{{Name: "3/4\" band", Radius: 138}, {Name: "1/2\" band", Radius: 64}}
@@ -150,8 +158,18 @@ func TestServingsAndSizeFor(t *testing.T) {
 // Turning slab and board together, or mirroring both, changes no verdict.
 func TestVerdictsDoNotDependOnTheSide(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		d := Design{Shape: Rectangle, Length: rapid.Float64Range(200, 600).Draw(t, "length"), Width: rapid.Float64Range(120, 400).Draw(t, "width"), Corner: 15,
-			Handle: Handle{Kind: "hole", Diameter: 30, Setback: rapid.Float64Range(20, 60).Draw(t, "setback"), Offset: rapid.Float64Range(-30, 30).Draw(t, "offset")}}
+		d := Design{
+			Shape:  Rectangle,
+			Length: rapid.Float64Range(200, 600).Draw(t, "length"),
+			Width:  rapid.Float64Range(120, 400).Draw(t, "width"),
+			Corner: 15,
+			Handle: Handle{
+				Kind:     "hole",
+				Diameter: 30,
+				Setback:  rapid.Float64Range(20, 60).Draw(t, "setback"),
+				Offset:   rapid.Float64Range(-30, 30).Draw(t, "offset"),
+			},
+		}
 		c := maple()
 		grain := rapid.Float64Range(0, 90).Draw(t, "grain")
 		c = c.grained(grain)

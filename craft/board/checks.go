@@ -90,7 +90,12 @@ func CheckShape(s Shaped, c Conditions) []craft.Verdict {
 func remedy(d Design, label string, amount float64, unit craft.Unit, change func(*Design)) craft.Remedy {
 	next := d
 	change(&next)
-	return craft.Remedy{Label: label, Amount: amount, Unit: unit, Patch: craft.Patch{"design": map[string]any(craft.Difference(d, next))}}
+	return craft.Remedy{
+		Label:  label,
+		Amount: amount,
+		Unit:   unit,
+		Patch:  craft.Patch{"design": map[string]any(craft.Difference(d, next))},
+	}
 }
 
 // change changes the i-th hole's handle in a design.
@@ -134,17 +139,28 @@ func Thickness(s Shaped, c Conditions) craft.Verdict {
 		Check: "thickness", Stage: craft.Flatten, AtLeast: true, Limit: thin, Level: craft.Good,
 		Finding: "Thick enough once it is flat and sanded",
 		Reason:  "Under " + craft.Length(thin) + " a serving board cups, rings and chips at its edges.",
-		Figure: craft.Figure{Key: "flatten.left", Stage: craft.Flatten, Label: "Final thickness", Value: c.Thickness, Unit: craft.MM,
+		Figure: craft.Figure{
+			Key:     "flatten.left",
+			Stage:   craft.Flatten,
+			Label:   "Final thickness",
+			Value:   c.Thickness,
+			Unit:    craft.MM,
 			Formula: "what the thickness budget leaves, or the wanted thickness where that is less",
-			Terms:   []craft.Term{{Name: "most there is", Value: c.Most, Unit: craft.MM}, {Name: "wanted", Value: want, Unit: craft.MM}},
-			Source:  "thickness budget"},
+			Terms: []craft.Term{
+				{Name: "most there is", Value: c.Most, Unit: craft.MM},
+				{Name: "wanted", Value: want, Unit: craft.MM},
+			},
+			Source: "thickness budget",
+		},
 	}
 	switch {
 	case c.Thickness < least:
-		v.Level, v.Finding, v.Reason = craft.Stop, "Flattening leaves nothing of the slab", "The thinnest reading is used up by hollow, wind and clean-up."
+		v.Level, v.Finding, v.Reason = craft.Stop, "Flattening leaves nothing of the slab",
+			"The thinnest reading is used up by hollow, wind and clean-up."
 	case want > c.Most+0.01:
 		v.Level, v.Limit = craft.Stop, want
-		v.Finding, v.Reason = "The slab does not hold the wanted thickness", "Flattening, filling and sanding take more than there is to spare."
+		v.Finding, v.Reason = "The slab does not hold the wanted thickness",
+			"Flattening, filling and sanding take more than there is to spare."
 		if c.Most > 0 {
 			v.Remedies = []craft.Remedy{thicknessOf(s.Design, "Take the thickness down to {}", floorTo(c.Most))}
 		}
@@ -184,7 +200,8 @@ func webs(s Shaped, c Conditions) []craft.Verdict {
 		}
 		beside := func(rings []geom.Ring, name func(int) string, eased func(*craft.Verdict)) {
 			for k, r := range rings {
-				if len(r) < 3 || hole.Bounds().Apart(r.Bounds()) > farWeb || clearWeb(s, c, hole, r) || takesOut(hole, r) {
+				if len(r) < 3 || hole.Bounds().Apart(r.Bounds()) > farWeb || clearWeb(s, c, hole, r) ||
+					takesOut(hole, r) {
 					continue
 				}
 				if near := web(s, c, i, r, "the "+name(k)); near.Figure.Value > 0 && near.Level.Rank() > 0 {
@@ -311,7 +328,14 @@ func web(s Shaped, c Conditions, i int, other geom.Ring, beside string) craft.Ve
 	}
 	if !inside(hole, other) && beside == "the edge" || w.Width < 0.2 {
 		v.Level, v.Finding = craft.Stop, "The "+name+" breaks through "+beside
-		v.Figure = craft.Figure{Key: "web.width", Stage: craft.Layout, Label: "Width of the web", Unit: craft.MM, Formula: "least distance between the hole and " + beside, Source: "measured on the outline"}
+		v.Figure = craft.Figure{
+			Key:     "web.width",
+			Stage:   craft.Layout,
+			Label:   "Width of the web",
+			Unit:    craft.MM,
+			Formula: "least distance between the hole and " + beside,
+			Source:  "measured on the outline",
+		}
 		v.Limit, v.AtLeast = floor, true
 		return v
 	}
@@ -322,8 +346,10 @@ func web(s Shaped, c Conditions, i int, other geom.Ring, beside string) craft.Ve
 			Key: "web.stress", Stage: craft.Layout, Label: "Stress in the web", Value: stress, Unit: craft.MPa,
 			Formula: "F · l / 8 ÷ (t · b² / 6), against a quarter of the strength at the grain's angle",
 			Terms: []craft.Term{
-				{Name: "pull F", Value: force, Unit: craft.Newton}, {Name: "span l", Value: w.Span, Unit: craft.MM}, width,
-				{Name: "thickness t", Value: c.Thickness, Unit: craft.MM}, {Name: "grain to the span", Value: angle, Unit: craft.Degree},
+				{Name: "pull F", Value: force, Unit: craft.Newton},
+				{Name: "span l", Value: w.Span, Unit: craft.MM}, width,
+				{Name: "thickness t", Value: c.Thickness, Unit: craft.MM},
+				{Name: "grain to the span", Value: angle, Unit: craft.Degree},
 				{Name: "allowed", Value: limit, Unit: craft.MPa},
 			},
 			Source: "bending of a beam held at both ends; Hankinson 1921; Wood Handbook", Rule: true,
@@ -333,9 +359,10 @@ func web(s Shaped, c Conditions, i int, other geom.Ring, beside string) craft.Ve
 	v.Level, v.Limit, v.AtLeast = craft.Mind, floor, true
 	v.Figure = craft.Figure{
 		Key: "web.width", Stage: craft.Layout, Label: "Width of the web", Value: w.Width, Unit: craft.MM,
-		Formula: "least distance between the hole and " + beside + ", against the larger of the rule's floor and its share of the thickness",
-		Terms:   []craft.Term{width, {Name: "thickness t", Value: c.Thickness, Unit: craft.MM}},
-		Source:  "shop rule for wood around a hole", Rule: true,
+		Formula: "least distance between the hole and " + beside + ", against the larger of the rule's floor and its " +
+			"share of the thickness",
+		Terms:  []craft.Term{width, {Name: "thickness t", Value: c.Thickness, Unit: craft.MM}},
+		Source: "shop rule for wood around a hole", Rule: true,
 	}
 	return v
 }
@@ -377,7 +404,8 @@ func webRemedies(s Shaped, c Conditions, hole int, was craft.Verdict) []craft.Re
 	}
 	name := h.Name()
 	for _, in := range []float64{2, 4, 6, 8, 12, 16, 24, 32, 48} {
-		if h.Setback+in < s.Design.Length/2 && try("Move the "+name+" {} in", in, craft.MM, func(h *Handle) { h.Setback += in }) {
+		if h.Setback+in < s.Design.Length/2 &&
+			try("Move the "+name+" {} in", in, craft.MM, func(h *Handle) { h.Setback += in }) {
 			break
 		}
 	}
@@ -390,7 +418,8 @@ func webRemedies(s Shaped, c Conditions, hole int, was craft.Verdict) []craft.Re
 		}
 	}
 	for _, share := range []float64{0.9, 0.8, 0.7, 0.6, 0.5} {
-		if h.shaped() && try("Shrink it to {} of its size", 100*share, craft.Percent, func(h *Handle) { h.shrink(share) }) {
+		if h.shaped() &&
+			try("Shrink it to {} of its size", 100*share, craft.Percent, func(h *Handle) { h.shrink(share) }) {
 			break
 		}
 	}

@@ -21,7 +21,7 @@ type Edge struct {
 
 // EdgeAt is the profile of one stretch of the outline.
 type EdgeAt struct {
-	Where string `json:"where" enum:"left,right,handle end,far end,holes" doc:"The side or the holes that it runs along"`
+	Where string `json:"where" enum:"left,right,handle end,far end,holes" doc:"Where it runs along"`
 	Edge
 }
 
@@ -151,10 +151,21 @@ func flatLeft(s Shaped, c Conditions, side string, show, under Edge) craft.Verdi
 		Check: "edge", Stage: craft.Shape, Level: craft.Under(rest, flat, 0), AtLeast: true, Limit: flat,
 		Finding: "Flat left between the two profiles",
 		Reason:  "Without a flat the bearing has nothing to run on and the edge comes out sharp.",
-		Figure: craft.Figure{Key: "edge.flat", Stage: craft.Shape, Label: "Flat left on the edge", Value: rest, Unit: craft.MM,
+		Figure: craft.Figure{
+			Key:     "edge.flat",
+			Stage:   craft.Shape,
+			Label:   "Flat left on the edge",
+			Value:   rest,
+			Unit:    craft.MM,
 			Formula: "final thickness − what the profiles take from both faces",
-			Terms:   []craft.Term{{Name: "final thickness", Value: c.Thickness, Unit: craft.MM}, {Name: "from the show face", Value: show.Depth(), Unit: craft.MM}, {Name: "from the under face", Value: under.Depth(), Unit: craft.MM}},
-			Source:  "rule of the trade: a flat of " + craft.Length(flat) + ", or a full bullnose", Rule: true},
+			Terms: []craft.Term{
+				{Name: "final thickness", Value: c.Thickness, Unit: craft.MM},
+				{Name: "from the show face", Value: show.Depth(), Unit: craft.MM},
+				{Name: "from the under face", Value: under.Depth(), Unit: craft.MM},
+			},
+			Source: "rule of the trade: a flat of " + craft.Length(flat) + ", or a full bullnose",
+			Rule:   true,
+		},
 	}
 	if len(s.Design.Edges) > 0 {
 		v.Subject = side
@@ -200,10 +211,25 @@ func bearing(s Shaped, c Conditions, curves []geom.InsideCurve) (craft.Verdict, 
 	}
 	h := curves[0]
 	v := craft.Verdict{
-		Check: "bearing", Stage: craft.Shape, Level: craft.Under(h.Radius, bit.Bearing/2-0.2, 0), AtLeast: true, Limit: bit.Bearing / 2,
-		Finding: fmt.Sprintf("The bearing of the %s bit follows every inside curve", kind), Reason: "A bearing that is larger than an inside curve rides over it and leaves the edge unshaped there: finish it by hand, or open the hollow.",
-		Figure: craft.Figure{Key: "edge.bearing", Stage: craft.Shape, Label: "Tightest inside curve that is run", Value: h.Radius, Unit: craft.MM, Formula: "least radius of the outline where it bends inward, against half the bearing's diameter",
-			Terms: []craft.Term{{Name: "bearing's diameter", Value: bit.Bearing, Unit: craft.MM}}, Source: "the shop's router bits"},
+		Check: "bearing", Stage: craft.Shape, Level: craft.Under(h.Radius, bit.Bearing/2-0.2, 0), AtLeast: true,
+		Limit: bit.Bearing / 2,
+		Finding: fmt.Sprintf(
+			"The bearing of the %s bit follows every inside curve",
+			kind,
+		), Reason: "A bearing that is larger than an inside curve rides over it and leaves the edge unshaped there: " +
+			"finish it by hand, or open the hollow.",
+		Figure: craft.Figure{
+			Key:     "edge.bearing",
+			Stage:   craft.Shape,
+			Label:   "Tightest inside curve that is run",
+			Value:   h.Radius,
+			Unit:    craft.MM,
+			Formula: "least radius of the outline where it bends inward, against half the bearing's diameter",
+			Terms: []craft.Term{
+				{Name: "bearing's diameter", Value: bit.Bearing, Unit: craft.MM},
+			},
+			Source: "the shop's router bits",
+		},
 		Mark: around(h.At),
 	}
 	if v.Level != craft.Good {

@@ -23,7 +23,7 @@ type Grip struct {
 type Motion struct {
 	Path   string      `json:"path" doc:"JSON pointer to the value in the design"`
 	Value  float64     `json:"value" doc:"What it is as drawn"`
-	Axis   geom.Point  `json:"axis" doc:"By how much the grip moves, mm, when the value grows by one; 0, 0 for an angle"`
+	Axis   geom.Point  `json:"axis" doc:"How far the grip moves, mm, as the value grows by one; 0, 0 for an angle"`
 	About  *geom.Point `json:"about,omitempty" doc:"Of an angle: the point about which the grip turns"`
 	Least  float64     `json:"least" doc:"The least that is drawn"`
 	Most   float64     `json:"most" doc:"The most that is drawn"`
@@ -219,7 +219,12 @@ func (g *gripper) blade() {
 	r := min(max(d.Corner, 0), most)
 	g.add("corner", "Corners", geom.Point{X: x - r, Y: y}, g.along("/corner", r, -1, 0, "corner").upTo(most))
 	speed := bend(d.Angle, d.Width)
-	g.add("angle", "Angle of the end", geom.Point{X: -x + lean, Y: up * y}, g.along("/angle", d.Angle, up*speed, 0, "angle"))
+	g.add(
+		"angle",
+		"Angle of the end",
+		geom.Point{X: -x + lean, Y: up * y},
+		g.along("/angle", d.Angle, up*speed, 0, "angle"),
+	)
 	if d.Angle == 0 {
 		g.add("angle-left", "Angle of the end", geom.Point{X: -x, Y: y}, g.along("/angle", 0, speed, 0, "angle"))
 	}
@@ -239,8 +244,18 @@ func (g *gripper) paddle() {
 		tip = min(tip, d.Tip)
 	}
 	g.add("length", "Length", geom.Point{X: -x}, g.along("/length", d.Length, -0.5, 0, "length").from(d.NeckLength+20))
-	g.add("width", "Width", geom.Point{X: (-x + shoulder) / 2, Y: y}, g.along("/width", d.Width, 0, 0.5, "width").from(2*n))
-	g.add("corner", "Corners", geom.Point{X: -x + corner, Y: y}, g.along("/corner", corner, 1, 0, "corner").upTo(cornerMost))
+	g.add(
+		"width",
+		"Width",
+		geom.Point{X: (-x + shoulder) / 2, Y: y},
+		g.along("/width", d.Width, 0, 0.5, "width").from(2*n),
+	)
+	g.add(
+		"corner",
+		"Corners",
+		geom.Point{X: -x + corner, Y: y},
+		g.along("/corner", corner, 1, 0, "corner").upTo(cornerMost),
+	)
 	g.add("neck", "Neck", geom.Point{X: x - d.NeckLength/2, Y: n}, g.along("/neck", 2*n, 0, 0.5, "neck").upTo(d.Width))
 	g.add("neckLength", "Neck's length", geom.Point{X: shoulder, Y: (n + y) / 2},
 		g.along("/neckLength", d.NeckLength, -1, 0, "neckLength").upTo(d.Length-20))
@@ -267,7 +282,12 @@ func (g *gripper) plank() {
 		if !d.KeepLeft {
 			edge, inward = box.MinY, 1
 		}
-		g.add("inset", "Inside the natural edge by", geom.Point{X: -x / 2, Y: edge}, g.along("/inset", d.Inset, 0, inward, "inset"))
+		g.add(
+			"inset",
+			"Inside the natural edge by",
+			geom.Point{X: -x / 2, Y: edge},
+			g.along("/inset", d.Inset, 0, inward, "inset"),
+		)
 	}
 	ends := d.Ends(g.usable)
 	for i, e := range []struct {
@@ -285,15 +305,46 @@ func (g *gripper) plank() {
 		switch e.Kind {
 		case "angle":
 			lean := math.Tan(e.Angle * math.Pi / 180)
-			add("angle", "angle", geom.Point{X: e.way*x - lean*(to-middle), Y: to}, e.Angle, -bend(e.Angle, to-middle), 0, far)
+			add(
+				"angle",
+				"angle",
+				geom.Point{X: e.way*x - lean*(to-middle), Y: to},
+				e.Angle,
+				-bend(e.Angle, to-middle),
+				0,
+				far,
+			)
 		case "curve":
 			add("rise", "rise", geom.Point{X: e.way * (x + e.Rise), Y: middle}, e.Rise, e.way, 0, far)
 		case "tab":
 			r := min(e.Round, e.Width/2, e.Length/2)
-			add("width", "tab's width", geom.Point{X: e.way * (x - e.Length/2), Y: middle + e.Width/2}, e.Width, 0, 0.5, far)
-			add("length", "tab's length", geom.Point{X: e.way * (x - e.Length), Y: (middle + e.Width/2 + to) / 2}, e.Length, -e.way, 0, far)
-			add("round", "shoulders of the tab", geom.Point{X: e.way * (x - e.Length + r), Y: middle - e.Width/2}, r, e.way, 0,
-				min(e.Width/2, e.Length/2))
+			add(
+				"width",
+				"tab's width",
+				geom.Point{X: e.way * (x - e.Length/2), Y: middle + e.Width/2},
+				e.Width,
+				0,
+				0.5,
+				far,
+			)
+			add(
+				"length",
+				"tab's length",
+				geom.Point{X: e.way * (x - e.Length), Y: (middle + e.Width/2 + to) / 2},
+				e.Length,
+				-e.way,
+				0,
+				far,
+			)
+			add(
+				"round",
+				"shoulders of the tab",
+				geom.Point{X: e.way * (x - e.Length + r), Y: middle - e.Width/2},
+				r,
+				e.way,
+				0,
+				min(e.Width/2, e.Length/2),
+			)
 		}
 	}
 }
@@ -329,8 +380,18 @@ func (g *gripper) handle(k int, h Handle) {
 		}
 		long := max(h.Length, 2*h.Diameter)
 		add("handle", "", geom.Point{X: c.X, Y: edge + inward*h.Diameter/2}, setback)
-		add("handle-size", "depth", geom.Point{X: c.X, Y: edge + inward*h.Diameter}, move("diameter", h.Diameter, geom.Point{Y: inward}))
-		add("handle-length", "length", geom.Point{X: c.X - long/2, Y: edge}, move("length", long, geom.Point{X: -0.5}).from(2*h.Diameter))
+		add(
+			"handle-size",
+			"depth",
+			geom.Point{X: c.X, Y: edge + inward*h.Diameter},
+			move("diameter", h.Diameter, geom.Point{Y: inward}),
+		)
+		add(
+			"handle-length",
+			"length",
+			geom.Point{X: c.X - long/2, Y: edge},
+			move("length", long, geom.Point{X: -0.5}).from(2*h.Diameter),
+		)
 		return
 	}
 	line := 0.0
@@ -338,7 +399,12 @@ func (g *gripper) handle(k int, h Handle) {
 	offset.Felt = &line
 	add("handle", "", c, setback, offset)
 	if h.Kind == Hole || h.Kind == CordHole {
-		add("handle-size", "diameter", geom.Point{X: c.X + h.Diameter/2, Y: c.Y}, move("diameter", h.Diameter, geom.Point{X: 0.5}))
+		add(
+			"handle-size",
+			"diameter",
+			geom.Point{X: c.X + h.Diameter/2, Y: c.Y},
+			move("diameter", h.Diameter, geom.Point{X: 0.5}),
+		)
 		return
 	}
 	frame := geom.Placement{X: c.X, Y: c.Y, Angle: h.turned(g.Design)}
@@ -361,7 +427,8 @@ func (g *gripper) handle(k int, h Handle) {
 		if h.Kind == Slotted {
 			long, least = max(h.Length, h.Diameter), h.Diameter
 		}
-		add("handle-length", "length", frame.Out(geom.Point{X: -long / 2}), move("length", long, axis(-0.5, 0)).from(least))
+		add("handle-length", "length", frame.Out(geom.Point{X: -long / 2}),
+			move("length", long, axis(-0.5, 0)).from(least))
 		if h.Kind == Slotted {
 			wide = wide.upTo(long)
 		}
@@ -380,7 +447,12 @@ func (g *gripper) recess(i int, r Recess) {
 	}
 	if r.Kind == "groove" {
 		top := g.Outline.Bounds().MaxY
-		g.add(fmt.Sprintf("recess-inset-%d", i), name+", from the edge", geom.Point{Y: top - r.Inset}, move("inset", r.Inset, 0, -1))
+		g.add(
+			fmt.Sprintf("recess-inset-%d", i),
+			name+", from the edge",
+			geom.Point{Y: top - r.Inset},
+			move("inset", r.Inset, 0, -1),
+		)
 		return
 	}
 	if r.Count < 2 || r.Spread != "ends" {
@@ -442,7 +514,8 @@ func (g *gripper) line(key, base string, nodes []Node, half bool, frame *geom.Pl
 			if o.Run != "" {
 				add("rise", "Rise after", middle.Add(normal.Scale(o.Rise)), move(i, "rise", o.Rise, normal, halfMM))
 			} else {
-				add("in", "Edge moved in after", middle.Sub(normal.Scale(o.In)), move(i, "in", o.In, normal.Scale(-1), halfMM))
+				add("in", "Edge moved in after", middle.Sub(normal.Scale(o.In)),
+					move(i, "in", o.In, normal.Scale(-1), halfMM))
 			}
 		}
 		if o.Round == 0 && o.Cut == 0 {
@@ -461,8 +534,13 @@ func (g *gripper) line(key, base string, nodes []Node, half bool, frame *geom.Pl
 
 // shortened adds the grip of a corner that is rounded or cut off: on the line that
 // halves its angle.
-func (g *gripper) shortened(add func(id, label string, at geom.Point, m Motion),
-	move func(i int, field string, value float64, axis geom.Point, step float64) Motion, i int, o Node, before, after geom.Point) {
+func (g *gripper) shortened(
+	add func(id, label string, at geom.Point, m Motion),
+	move func(i int, field string, value float64, axis geom.Point, step float64) Motion,
+	i int,
+	o Node,
+	before, after geom.Point,
+) {
 	p := o.Point()
 	u, v := before.Sub(p), after.Sub(p)
 	lu, lv := u.Len(), v.Len()

@@ -55,13 +55,29 @@ func gripOf(t testing.TB, d Design, key string) Grip {
 
 // gripped are designs of every shape, handle, recess and end.
 func gripped() map[string]Design {
-	line := []Node{{X: -200, Y: -120, Round: 20}, {X: 200, Y: -100, Run: "arc", Rise: 30}, {X: 180, Y: 120, Run: "batten", Rise: -12.5}, {X: 40, Y: 130, Cut: 15, In: 6}}
+	line := []Node{
+		{X: -200, Y: -120, Round: 20},
+		{X: 200, Y: -100, Run: "arc", Rise: 30},
+		{X: 180, Y: 120, Run: "batten", Rise: -12.5},
+		{X: 40, Y: 130, Cut: 15, In: 6},
+	}
 	base := Design{
-		Shape: Rectangle, Length: 400, Width: 240, Corner: 20, Neck: 60, NeckLength: 120, Shoulder: 25, Tip: 14, Angle: 20, Slant: 4,
+		Shape: Rectangle, Length: 400, Width: 240, Corner: 20, Neck: 60, NeckLength: 120, Shoulder: 25, Tip: 14,
+		Angle: 20, Slant: 4,
 		Handle: Handle{Kind: Hole, Diameter: 30, Length: 90, Setback: 45, Offset: 6},
-		More:   []Handle{{Kind: Hole, Diameter: 20, Length: 60, Setback: 45, Far: true, Offset: -20}, {Kind: CordHole, Diameter: 9, Length: 60, Setback: 60, Local: true, Offset: 5}},
+		More: []Handle{
+			{Kind: Hole, Diameter: 20, Length: 60, Setback: 45, Far: true, Offset: -20},
+			{Kind: CordHole, Diameter: 9, Length: 60, Setback: 60, Local: true, Offset: 5},
+		},
 		Recesses: []Recess{
-			{Kind: "well", X: -40, Y: 10, Length: 90, Width: 60, Depth: 6}, {Kind: "ring", X: 60, Length: 50, Depth: 3, Radius: 4},
+			{
+				Kind:   "well",
+				X:      -40,
+				Y:      10,
+				Length: 90,
+				Width:  60,
+				Depth:  6,
+			}, {Kind: "ring", X: 60, Length: 50, Depth: 3, Radius: 4},
 			{Kind: "groove", Depth: 4, Radius: 5, Inset: 12},
 		},
 		Nodes: line,
@@ -82,7 +98,8 @@ func gripped() map[string]Design {
 		}
 		out["handle "+k.Kind] = d
 	}
-	for i, e := range []End{{Kind: "angle", Angle: -14}, {Kind: "curve", Rise: 12}, {Kind: "tab", Width: 48, Length: 80, Round: 12}} {
+	for i, e := range []End{{Kind: "angle", Angle: -14}, {Kind: "curve", Rise: 12},
+		{Kind: "tab", Width: 48, Length: 80, Round: 12}} {
 		d := base
 		d.Shape, d.Inset, d.HandleEnd, d.FarEnd, d.KeepRight = Plank, 3, e, e, i%2 == 0
 		out["end "+e.Kind] = d
@@ -107,7 +124,16 @@ func TestGripsStandWhereTheyBringTheirDimension(t *testing.T) {
 				seen[g.Key] = true
 				for _, m := range g.Moves {
 					assert.InDelta(t, m.Value, m.Put(g.At, g.At), 1e-9, "%s %s", g.Key, m.Path)
-					assert.True(t, m.Value >= m.Least-1e-9 && m.Value <= m.Most+1e-9, "%s %s: %v of %v to %v", g.Key, m.Path, m.Value, m.Least, m.Most)
+					assert.True(
+						t,
+						m.Value >= m.Least-1e-9 && m.Value <= m.Most+1e-9,
+						"%s %s: %v of %v to %v",
+						g.Key,
+						m.Path,
+						m.Value,
+						m.Least,
+						m.Most,
+					)
 					l := m.Axis.Len()
 					if m.About == nil {
 						require.Positive(t, l, g.Key)
@@ -119,7 +145,9 @@ func TestGripsStandWhereTheyBringTheirDimension(t *testing.T) {
 						}
 						v := m.Put(g.At, to)
 						next := put(t, d, m.Path, v)
-						if v == 0 && (strings.HasSuffix(m.Path, "/round") || strings.HasSuffix(m.Path, "/cut") || strings.HasSuffix(m.Path, "/in")) {
+						if v == 0 &&
+							(strings.HasSuffix(m.Path, "/round") || strings.HasSuffix(m.Path, "/cut") ||
+								strings.HasSuffix(m.Path, "/in")) {
 							continue // a corner that is sharp again has no such grip
 						}
 						again := gripOf(t, next, g.Key)
@@ -128,12 +156,32 @@ func TestGripsStandWhereTheyBringTheirDimension(t *testing.T) {
 							i++
 						}
 						if m.MostAs == nil {
-							assert.InDelta(t, v, again.Moves[i].Value, 0.02*math.Abs(v)+0.6, "%s %s by %v: drawn as it was set", g.Key, m.Path, by)
+							assert.InDelta(
+								t,
+								v,
+								again.Moves[i].Value,
+								0.02*math.Abs(v)+0.6,
+								"%s %s by %v: drawn as it was set",
+								g.Key,
+								m.Path,
+								by,
+							)
 						}
-						if math.Abs(by) < 10 && m.About == nil && v != m.Value && v > m.Least && v < m.Most && !crooked[m.Path] && (m.Felt == nil || v != *m.Felt) {
+						if math.Abs(by) < 10 && m.About == nil && v != m.Value && v > m.Least && v < m.Most &&
+							!crooked[m.Path] &&
+							(m.Felt == nil || v != *m.Felt) {
 							moved := again.At.Sub(g.At)
 							way := m.Axis.Scale(1 / l)
-							assert.InDelta(t, by, moved.X*way.X+moved.Y*way.Y, 0.9, "%s %s by %v: it follows the hand", g.Key, m.Path, by)
+							assert.InDelta(
+								t,
+								by,
+								moved.X*way.X+moved.Y*way.Y,
+								0.9,
+								"%s %s by %v: it follows the hand",
+								g.Key,
+								m.Path,
+								by,
+							)
 						}
 					}
 				}
@@ -144,7 +192,13 @@ func TestGripsStandWhereTheyBringTheirDimension(t *testing.T) {
 
 // crooked are the values whose grips do not run straight, or move with others: they
 // are told anew while they are dragged.
-var crooked = map[string]bool{"/shoulder": true, "/angle": true, "/handleEnd/angle": true, "/farEnd/angle": true, "/length": true}
+var crooked = map[string]bool{
+	"/shoulder":        true,
+	"/angle":           true,
+	"/handleEnd/angle": true,
+	"/farEnd/angle":    true,
+	"/length":          true,
+}
 
 // What does not fit is drawn clamped, and its grip stands on what is drawn.
 func TestGripsAreClampedAsTheDrawingIs(t *testing.T) {
@@ -170,7 +224,16 @@ func TestGripsAreClampedAsTheDrawingIs(t *testing.T) {
 }
 
 func TestAFullRoundStaysOneUntilItsGripLeavesIt(t *testing.T) {
-	d := Design{Shape: Paddle, Length: 400, Width: 240, Corner: 20, Neck: 60, NeckLength: 120, Shoulder: 25, Handle: Handle{Kind: NoHandle}}
+	d := Design{
+		Shape:      Paddle,
+		Length:     400,
+		Width:      240,
+		Corner:     20,
+		Neck:       60,
+		NeckLength: 120,
+		Shoulder:   25,
+		Handle:     Handle{Kind: NoHandle},
+	}
 	g := gripOf(t, d, "tip")
 	m := g.Moves[0]
 	assert.Equal(t, 200-30.0, g.At.X)

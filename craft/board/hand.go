@@ -34,9 +34,18 @@ func fingers(s Shaped, c Conditions) (out []craft.Verdict) {
 
 func room(finding, label string, value, limit float64) craft.Verdict {
 	return craft.Verdict{
-		Check: "fingers", Stage: craft.Shape, Level: craft.Good, AtLeast: true, Limit: limit, Finding: finding, Reason: "A hand that does not fit lets go.",
-		Figure: craft.Figure{Key: "handle.room", Stage: craft.Shape, Label: label, Value: value, Unit: craft.MM, Formula: "measured on the design",
-			Source: "rule of the trade: a slot of {28} × {85} for four fingers, a hole of {25} for one or two", Rule: true},
+		Check: "fingers", Stage: craft.Shape, Level: craft.Good, AtLeast: true, Limit: limit, Finding: finding,
+		Reason: "A hand that does not fit lets go.",
+		Figure: craft.Figure{
+			Key:     "handle.room",
+			Stage:   craft.Shape,
+			Label:   label,
+			Value:   value,
+			Unit:    craft.MM,
+			Formula: "measured on the design",
+			Source:  "rule of the trade: a slot of {28} × {85} for four fingers, a hole of {25} for one or two",
+			Rule:    true,
+		},
 	}
 }
 
@@ -52,9 +61,11 @@ func fourFingers(s Shaped, i int) craft.Verdict {
 	if h.Length < slotLength || h.Diameter < slotWidth {
 		long, wide := max(h.Length, slotLength), max(h.Diameter, slotWidth)
 		v.Level, v.Finding = craft.Mind, "Too little room for four fingers in the slot"
-		v.Remedies = []craft.Remedy{remedy(s.Design, "Open the slot to "+craft.Length(long)+" × "+craft.Length(wide), 0, "", func(d *Design) {
-			s.change(d, i, func(h *Handle) { h.Length, h.Diameter = long, wide })
-		})}
+		v.Remedies = []craft.Remedy{
+			remedy(s.Design, "Open the slot to "+craft.Length(long)+" × "+craft.Length(wide), 0, "", func(d *Design) {
+				s.change(d, i, func(h *Handle) { h.Length, h.Diameter = long, wide })
+			}),
+		}
 	}
 	return v
 }
@@ -97,9 +108,18 @@ func oneFinger(s Shaped, i int) craft.Verdict {
 		})}
 	case onNeck && h.Diameter > neck/2:
 		v.Level, v.AtLeast = craft.Mind, false
-		v.Finding, v.Reason = "The hole takes more than half of the neck", "What is left at each side is too slight to hang a board from."
+		v.Finding, v.Reason = "The hole takes more than half of the neck",
+			"What is left at each side is too slight to hang a board from."
 		v.Figure.Label, v.Figure.Value, v.Limit = "Diameter of the hole", h.Diameter, neck/2
-		v.Remedies = []craft.Remedy{remedy(s.Design, "Widen the neck to {}", 2*h.Diameter, craft.MM, func(d *Design) { d.Neck = 2 * h.Diameter })}
+		v.Remedies = []craft.Remedy{
+			remedy(
+				s.Design,
+				"Widen the neck to {}",
+				2*h.Diameter,
+				craft.MM,
+				func(d *Design) { d.Neck = 2 * h.Diameter },
+			),
+		}
 	}
 	return v
 }
@@ -119,10 +139,25 @@ func UnderBevel(t, flat, angle float64, both bool) (high, deep float64) {
 func underBevel(s Shaped, c Conditions, h Handle) craft.Verdict {
 	high, deep := UnderBevel(c.Thickness, h.Flat, h.Angle, h.Both)
 	v := craft.Verdict{
-		Check: "bevel", Stage: craft.Shape, Level: craft.Under(high+c.Feet, bevelHigh, bevelLow), AtLeast: true, Limit: bevelHigh, Finding: "Room for fingers under the bevel",
+		Check: "bevel", Stage: craft.Shape, Level: craft.Under(high+c.Feet, bevelHigh, bevelLow), AtLeast: true,
+		Limit: bevelHigh, Finding: "Room for fingers under the bevel",
 		Reason: "Fingertips that do not get under a board cannot lift it off the table.",
-		Figure: craft.Figure{Key: "handle.bevel", Stage: craft.Shape, Label: "Room under the bevel", Value: high + c.Feet, Unit: craft.MM, Formula: "thickness − flat (half of it where both faces are bevelled) + height of the feet",
-			Terms: []craft.Term{{Name: "thickness", Value: c.Thickness, Unit: craft.MM}, {Name: "flat left", Value: h.Flat, Unit: craft.MM}, {Name: "runs in by", Value: deep, Unit: craft.MM}, {Name: "feet", Value: c.Feet, Unit: craft.MM}}, Source: "rule of the trade", Rule: true},
+		Figure: craft.Figure{
+			Key:     "handle.bevel",
+			Stage:   craft.Shape,
+			Label:   "Room under the bevel",
+			Value:   high + c.Feet,
+			Unit:    craft.MM,
+			Formula: "thickness − flat (half of it where both faces are bevelled) + height of the feet",
+			Terms: []craft.Term{
+				{Name: "thickness", Value: c.Thickness, Unit: craft.MM},
+				{Name: "flat left", Value: h.Flat, Unit: craft.MM},
+				{Name: "runs in by", Value: deep, Unit: craft.MM},
+				{Name: "feet", Value: c.Feet, Unit: craft.MM},
+			},
+			Source: "rule of the trade",
+			Rule:   true,
+		},
 	}
 	if v.Level == craft.Good {
 		return v
@@ -144,14 +179,20 @@ func underBevel(s Shaped, c Conditions, h Handle) craft.Verdict {
 		}
 	}
 	if h.Both {
-		v.Remedies = append(v.Remedies, remedy(s.Design, "Bevel the under face only", 0, "", change(func(h *Handle) { h.Both = false })))
+		v.Remedies = append(
+			v.Remedies,
+			remedy(s.Design, "Bevel the under face only", 0, "", change(func(h *Handle) { h.Both = false })),
+		)
 	}
 	need := bevelHigh - c.Feet
 	if h.Both {
 		need *= 2
 	}
 	if to := floorTo(c.Thickness - need); to >= flat && to < h.Flat {
-		v.Remedies = append(v.Remedies, remedy(s.Design, "Leave only {} standing", to, craft.MM, change(func(h *Handle) { h.Flat = to })))
+		v.Remedies = append(
+			v.Remedies,
+			remedy(s.Design, "Leave only {} standing", to, craft.MM, change(func(h *Handle) { h.Flat = to })),
+		)
 	}
 	if to := ceilTo(h.Flat + need); to > c.Thickness && to <= floorTo(c.Most) {
 		v.Remedies = append(v.Remedies, thicknessOf(s.Design, "Thicken to {}", to))
@@ -175,18 +216,37 @@ func bits(s Shaped, c Conditions) (out []craft.Verdict) {
 			}
 		}
 		v := craft.Verdict{
-			Check: "bit", Stage: craft.Shape, Level: craft.Good, Finding: "A bit of that size is in the drawer", Limit: sameBit,
+			Check: "bit", Stage: craft.Shape, Level: craft.Good, Finding: "A bit of that size is in the drawer",
+			Limit:  sameBit,
 			Reason: "A hole between sizes has to be filed or routed to its line.",
-			Figure: craft.Figure{Key: "handle.bit", Stage: craft.Shape, Label: "Off the nearest bit", Value: math.Abs(nearest - h.Diameter), Unit: craft.MM,
-				Formula: "handle's diameter − nearest bit owned", Terms: []craft.Term{{Name: "diameter", Value: h.Diameter, Unit: craft.MM}, {Name: "nearest bit", Value: nearest, Unit: craft.MM}},
-				Source: "the shop's bits"},
+			Figure: craft.Figure{
+				Key:     "handle.bit",
+				Stage:   craft.Shape,
+				Label:   "Off the nearest bit",
+				Value:   math.Abs(nearest - h.Diameter),
+				Unit:    craft.MM,
+				Formula: "handle's diameter − nearest bit owned",
+				Terms: []craft.Term{
+					{Name: "diameter", Value: h.Diameter, Unit: craft.MM},
+					{Name: "nearest bit", Value: nearest, Unit: craft.MM},
+				},
+				Source: "the shop's bits",
+			},
 		}
 		if len(s.Holes) > 1 {
 			v.Subject = holeName(s, i)
 		}
 		if v.Figure.Value > v.Limit {
 			v.Level, v.Finding = craft.Mind, "No bit of that size in the shop"
-			v.Remedies = []craft.Remedy{remedy(s.Design, "Use the {} bit", nearest, craft.MM, func(d *Design) { s.change(d, i, func(h *Handle) { h.Diameter = nearest }) })}
+			v.Remedies = []craft.Remedy{
+				remedy(
+					s.Design,
+					"Use the {} bit",
+					nearest,
+					craft.MM,
+					func(d *Design) { s.change(d, i, func(h *Handle) { h.Diameter = nearest }) },
+				),
+			}
 		}
 		out = append(out, v)
 	}
@@ -295,10 +355,23 @@ func tips(s Shaped, c Conditions) (craft.Verdict, bool) {
 		return craft.Verdict{}, false
 	}
 	v := craft.Verdict{
-		Check: "tips", Stage: craft.Shape, Level: craft.Under(least, press, -1), AtLeast: true, Limit: press, Finding: "It stands firm when pressed at its rim",
-		Reason: "A board that tips spills what is on it: set the feet farther out, or bevel less deep.",
-		Figure: craft.Figure{Key: "stand.press", Stage: craft.Shape, Label: "Tips under a press of", Value: max(0, least), Unit: craft.KG, Formula: "mass × its distance inside the line that it tips over ÷ the press's distance outside, at the worst place",
-			Terms: []craft.Term{{Name: "mass", Value: mass, Unit: craft.KG}}, Source: "balance of moments; rule of the trade: 1 kg at the outermost food", Rule: true},
+		Check: "tips", Stage: craft.Shape, Level: craft.Under(least, press, -1), AtLeast: true, Limit: press,
+		Finding: "It stands firm when pressed at its rim",
+		Reason:  "A board that tips spills what is on it: set the feet farther out, or bevel less deep.",
+		Figure: craft.Figure{
+			Key:   "stand.press",
+			Stage: craft.Shape,
+			Label: "Tips under a press of",
+			Value: max(0, least),
+			Unit:  craft.KG,
+			Formula: "mass × its distance inside the line that it tips over ÷ the press's distance outside, at the " +
+				"worst place",
+			Terms: []craft.Term{
+				{Name: "mass", Value: mass, Unit: craft.KG},
+			},
+			Source: "balance of moments; rule of the trade: 1 kg at the outermost food",
+			Rule:   true,
+		},
 		Mark: around(at),
 	}
 	if v.Level != craft.Good {
@@ -320,15 +393,35 @@ func hangs(s Shaped, c Conditions, i int, h Handle) (craft.Verdict, bool) {
 	down := from.Sub(mass)
 	lean := math.Abs(math.Atan2(down.Y, down.X)) * 180 / math.Pi
 	v := craft.Verdict{
-		Check: "hangs", Stage: craft.Shape, Level: craft.Over(lean, straight, 180), Limit: straight, Finding: "It hangs straight from its hole", Reason: "A board that hangs askew looks like a mistake.",
-		Figure: craft.Figure{Key: "hang.lean", Stage: craft.Shape, Label: "Hangs askew by", Value: lean, Unit: craft.Degree, Formula: "angle between the board's length and the line from its hole to its balance point",
-			Terms: []craft.Term{{Name: "hole off the centre line", Value: from.Y, Unit: craft.MM}, {Name: "balance point off it", Value: mass.Y, Unit: craft.MM}}, Source: "balance of moments"},
+		Check: "hangs", Stage: craft.Shape, Level: craft.Over(lean, straight, 180), Limit: straight,
+		Finding: "It hangs straight from its hole", Reason: "A board that hangs askew looks like a mistake.",
+		Figure: craft.Figure{
+			Key:     "hang.lean",
+			Stage:   craft.Shape,
+			Label:   "Hangs askew by",
+			Value:   lean,
+			Unit:    craft.Degree,
+			Formula: "angle between the board's length and the line from its hole to its balance point",
+			Terms: []craft.Term{
+				{Name: "hole off the centre line", Value: from.Y, Unit: craft.MM},
+				{Name: "balance point off it", Value: mass.Y, Unit: craft.MM},
+			},
+			Source: "balance of moments",
+		},
 	}
 	if v.Level == craft.Good {
 		return v, true
 	}
 	v.Finding = "It hangs askew from its hole"
 	to := math.Round((mass.Y+h.Offset-from.Y)*2) / 2
-	v.Remedies = []craft.Remedy{remedy(s.Design, "Set the hole {} off the centre line", to, craft.MM, func(d *Design) { s.change(d, i, func(h *Handle) { h.Offset = to }) })}
+	v.Remedies = []craft.Remedy{
+		remedy(
+			s.Design,
+			"Set the hole {} off the centre line",
+			to,
+			craft.MM,
+			func(d *Design) { s.change(d, i, func(h *Handle) { h.Offset = to }) },
+		),
+	}
 	return v, true
 }

@@ -13,8 +13,8 @@ import (
 
 // Handle is what the hand takes hold of.
 type Handle struct {
-	Kind     string  `json:"kind" enum:"none,hole,slot,heart,drop,crescent,own,notch,bevel,cord" doc:"What the hand finds"`
-	Diameter float64 `json:"diameter" mm:"3,400,when" doc:"Of a hole; width of a slot or of a shaped hole; depth of a notch"`
+	Kind     string  `json:"kind" enum:"none,hole,slot,heart,drop,crescent,own,notch,bevel,cord" doc:"What it is"`
+	Diameter float64 `json:"diameter" mm:"3,400,when" doc:"Of a hole; width of a slot or shaped hole; depth of a notch"`
 	Length   float64 `json:"length" mm:"5,1000,when" doc:"Over all, of a slot, a shaped hole or a notch"`
 	Setback  float64 `json:"setback" mm:"2,5000,when" doc:"From the end to the centre"`
 	Offset   float64 `json:"offset" mm:"-2500,2500,when" doc:"Off the centre line, positive to the left"`
@@ -62,10 +62,31 @@ var HandleKinds = []HandleKind{
 	{Kind: NoHandle, Name: "none", Label: "None", Start: handleStarts[NoHandle]},
 	{Kind: Hole, Name: "hole", Label: "Round hole", Start: handleStarts[Hole], Through: true, Bored: true},
 	{Kind: Slotted, Name: "slot", Label: "Slot", Start: handleStarts[Slotted], Through: true, Bored: true},
-	{Kind: HeartCut, Name: "heart-shaped hole", Label: "Heart-shaped hole", Start: handleStarts[HeartCut], Through: true, Shaped: true},
-	{Kind: DropCut, Name: "drop-shaped hole", Label: "Drop-shaped hole", Start: handleStarts[DropCut], Through: true, Shaped: true},
+	{
+		Kind:    HeartCut,
+		Name:    "heart-shaped hole",
+		Label:   "Heart-shaped hole",
+		Start:   handleStarts[HeartCut],
+		Through: true,
+		Shaped:  true,
+	},
+	{
+		Kind:    DropCut,
+		Name:    "drop-shaped hole",
+		Label:   "Drop-shaped hole",
+		Start:   handleStarts[DropCut],
+		Through: true,
+		Shaped:  true,
+	},
 	{Kind: Crescent, Name: "crescent", Label: "Crescent", Start: handleStarts[Crescent], Through: true, Shaped: true},
-	{Kind: OwnHole, Name: "free-hand hole", Label: "Hole drawn by points", Start: handleStarts[OwnHole], Through: true, Shaped: true},
+	{
+		Kind:    OwnHole,
+		Name:    "free-hand hole",
+		Label:   "Hole drawn by points",
+		Start:   handleStarts[OwnHole],
+		Through: true,
+		Shaped:  true,
+	},
 	{Kind: Notch, Name: "notch", Label: "Side notch", Start: handleStarts[Notch]},
 	{Kind: Bevel, Name: "bevel", Label: "Finger bevel", Start: handleStarts[Bevel]},
 	{Kind: CordHole, Name: "cord hole", Label: "Cord hole", Start: handleStarts[CordHole], Through: true, Bored: true},
@@ -97,7 +118,19 @@ func (h *Handle) shrink(share float64) {
 	h.Nodes = slices.Clone(h.Nodes)
 	for i := range h.Nodes {
 		n := &h.Nodes[i]
-		n.X, n.Y, n.Round, n.Cut, n.Rise, n.In = round(n.X), round(n.Y), round(n.Round), round(n.Cut), round(n.Rise), round(n.In)
+		n.X, n.Y, n.Round, n.Cut, n.Rise, n.In = round(
+			n.X,
+		), round(
+			n.Y,
+		), round(
+			n.Round,
+		), round(
+			n.Cut,
+		), round(
+			n.Rise,
+		), round(
+			n.In,
+		)
 	}
 }
 
@@ -266,9 +299,14 @@ func (h Handle) OffCentre(s Shaped) craft.Figure {
 		off = 0
 	}
 	return craft.Figure{
-		Key: "handle.off", Stage: craft.Shape, Label: fmt.Sprintf("The %s is off the middle of its width by", h.Name()), Value: off, Unit: craft.MM,
+		Key: "handle.off", Stage: craft.Shape, Label: fmt.Sprintf("The %s is off the middle of its width by", h.Name()),
+		Value: off, Unit: craft.MM,
 		Formula: "its centre − the middle of the wood across it, positive to the left",
-		Terms:   []craft.Term{{Name: "centre from the centre line", Value: c.Y, Unit: craft.MM}, {Name: "left edge there", Value: to, Unit: craft.MM}, {Name: "right edge there", Value: from, Unit: craft.MM}},
-		Source:  "measured on the outline",
+		Terms: []craft.Term{
+			{Name: "centre from the centre line", Value: c.Y, Unit: craft.MM},
+			{Name: "left edge there", Value: to, Unit: craft.MM},
+			{Name: "right edge there", Value: from, Unit: craft.MM},
+		},
+		Source: "measured on the outline",
 	}
 }

@@ -36,7 +36,8 @@ type Mating struct {
 func Meet(a, b geom.Ring, gap float64) Mating {
 	m := facing(a, b, gap)
 	turned := facing(a, endForEnd(a, b, gap), gap)
-	m.Turned = m.Length > 0 && turned.Clash <= m.Clash+slack && math.Abs(turned.Widest-m.Widest) <= 4*slack && turned.Length > 0.8*m.Length
+	m.Turned = m.Length > 0 && turned.Clash <= m.Clash+slack && math.Abs(turned.Widest-m.Widest) <= 4*slack &&
+		turned.Length > 0.8*m.Length
 	return m
 }
 
@@ -104,7 +105,12 @@ func endForEnd(a, b geom.Ring, gap float64) geom.Ring {
 	box := geom.Bounds{MinX: math.Inf(1), MinY: math.Inf(1), MaxX: math.Inf(-1), MaxY: math.Inf(-1)}
 	for _, p := range b.Dense(3) {
 		if _, d := far.Nearest(p); d < 4*gap+3 {
-			box = geom.Bounds{MinX: min(box.MinX, p.X), MinY: min(box.MinY, p.Y), MaxX: max(box.MaxX, p.X), MaxY: max(box.MaxY, p.Y)}
+			box = geom.Bounds{
+				MinX: min(box.MinX, p.X),
+				MinY: min(box.MinY, p.Y),
+				MaxX: max(box.MaxX, p.X),
+				MaxY: max(box.MaxY, p.Y),
+			}
 		}
 	}
 	if box.MinX > box.MaxX {
@@ -121,10 +127,25 @@ func endForEnd(a, b geom.Ring, gap float64) geom.Ring {
 func MateVerdict(a, b geom.Ring, gap float64, name string) craft.Verdict {
 	m := Meet(a, b, gap)
 	v := craft.Verdict{
-		Check: "mate", Subject: name, Stage: craft.Shape, Level: craft.Over(m.Widest, gap+0.7, math.Inf(1)), Limit: gap + 0.7,
-		Finding: "Nests with " + name, Reason: "Neighbours that share a curve are seen side by side: a gap that opens, or a place where they jam, shows at once.",
-		Figure: craft.Figure{Key: "set.gap", Stage: craft.Shape, Label: "Widest gap to " + name, Value: m.Widest, Unit: craft.MM, Formula: "largest distance between the two outlines where they face each other, measured both ways round",
-			Terms: []craft.Term{{Name: "least gap", Value: m.Least, Unit: craft.MM}, {Name: "wanted", Value: gap, Unit: craft.MM}, {Name: "length that mates", Value: m.Length, Unit: craft.MM}, {Name: "clash", Value: m.Clash, Unit: craft.MM}}, Source: "measured on the outlines"},
+		Check: "mate", Subject: name, Stage: craft.Shape, Level: craft.Over(m.Widest, gap+0.7, math.Inf(1)),
+		Limit:   gap + 0.7,
+		Finding: "Nests with " + name, Reason: "Neighbours that share a curve are seen side by side: a gap that " +
+			"opens, or a place where they jam, shows at once.",
+		Figure: craft.Figure{
+			Key:     "set.gap",
+			Stage:   craft.Shape,
+			Label:   "Widest gap to " + name,
+			Value:   m.Widest,
+			Unit:    craft.MM,
+			Formula: "largest distance between the two outlines where they face each other, measured both ways round",
+			Terms: []craft.Term{
+				{Name: "least gap", Value: m.Least, Unit: craft.MM},
+				{Name: "wanted", Value: gap, Unit: craft.MM},
+				{Name: "length that mates", Value: m.Length, Unit: craft.MM},
+				{Name: "clash", Value: m.Clash, Unit: craft.MM},
+			},
+			Source: "measured on the outlines",
+		},
 		Mark: around(m.At),
 	}
 	if m.Turned {
@@ -275,6 +296,11 @@ func MateFor(s Shaped, side string, width, gap float64) (Part, error) {
 		return Part{}, errors.New("nothing is left of the mate: give it more width")
 	}
 	bare := s
-	bare.Design.Handle, bare.Design.More, bare.Design.Recesses, bare.Design.Edges = Handle{Kind: "none", Diameter: 30, Length: 90, Setback: 45}, nil, nil, nil
+	bare.Design.Handle, bare.Design.More, bare.Design.Recesses, bare.Design.Edges = Handle{
+		Kind:     "none",
+		Diameter: 30,
+		Length:   90,
+		Setback:  45,
+	}, nil, nil, nil
 	return bare.part(rest), nil
 }

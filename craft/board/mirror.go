@@ -30,7 +30,13 @@ func mirroredNodes(nodes []Node) []Node {
 func (d Design) Mirrored() Design {
 	if d.Shape == HalfMoon { // its straight side always lies on the right
 		d.Shape, d.Half = Free, false
-		d.Nodes = NodesFrom(outline(Design{Shape: HalfMoon, Length: d.Length, Width: d.Width, Corner: d.Corner}, nil).Transform(canvas.Identity.Scale(1, -1)).Reverse())
+		d.Nodes = NodesFrom(
+			outline(
+				Design{Shape: HalfMoon, Length: d.Length, Width: d.Width, Corner: d.Corner},
+				nil,
+			).Transform(canvas.Identity.Scale(1, -1)).
+				Reverse(),
+		)
 	} else {
 		d.Nodes = mirroredNodes(d.Nodes)
 	}

@@ -119,7 +119,8 @@ func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
 		mass := area * c.Thickness * density * 1e-9
 		arm, loadArm := sl.mid-moment/area, sl.mid-middle
 		gone := min(s.lostIn(sl, pockets, c.Thickness), w-0.5)
-		if stress := NeckStress(jerk, w-gone, c.Thickness, []float64{mass, load}, []float64{arm, loadArm}); stress > worst.stress {
+		if stress := NeckStress(jerk, w-gone, c.Thickness, []float64{mass, load},
+			[]float64{arm, loadArm}); stress > worst.stress {
 			worst = section{stress, sl.mid, w, gone, mass, arm, loadArm}
 		}
 	}
@@ -134,7 +135,8 @@ func (s Shaped) lostIn(sl strip, pockets []pocket, t float64) (sum float64) {
 			continue
 		}
 		x := (max(from, h.box.MinX) + min(to, h.box.MaxX)) / 2 // one narrower than the slice is met in its middle
-		for _, wood := range geom.Within([]geom.Point{{X: x, Y: h.box.MinY - 1}, {X: x, Y: h.box.MaxY + 1}}, s.Outline) {
+		for _, wood := range geom.Within([]geom.Point{{X: x, Y: h.box.MinY - 1}, {X: x, Y: h.box.MaxY + 1}},
+			s.Outline) {
 			sum += lost(wood, pockets[i:i+1], t)
 		}
 	}
@@ -187,7 +189,11 @@ func weakest(s Shaped, c Conditions, void Void, pockets []pocket) (worst craft.V
 		return worst, false
 	}
 	_, near := s.Outline.Nearest(mid)
-	if lostTo(own[0].box.Diagonal(), void.Depth, c.Thickness) < slight*2*near { // no line through the wood there is shorter
+	if lostTo(
+		own[0].box.Diagonal(),
+		void.Depth,
+		c.Thickness,
+	) < slight*2*near { // no line through the wood there is shorter
 		return worst, false
 	}
 	reach := box.Diagonal()
@@ -206,7 +212,8 @@ func weakest(s Shaped, c Conditions, void Void, pockets []pocket) (worst craft.V
 				continue
 			}
 			small, large := s.Outline.Parted(a, b)
-			if v := waist(s, c, geom.Waist{A: a, B: b, Width: width, Small: small, Large: large}, pockets); v.Figure.Value > share*v.Limit {
+			if v := waist(s, c, geom.Waist{A: a, B: b, Width: width, Small: small, Large: large},
+				pockets); v.Figure.Value > share*v.Limit {
 				worst, share, found = v, v.Figure.Value/v.Limit, true
 			}
 		}
@@ -215,7 +222,8 @@ func weakest(s Shaped, c Conditions, void Void, pockets []pocket) (worst craft.V
 		return worst, false
 	}
 	worst.Subject, worst.Finding = void.Name, "Weakened by the "+void.Name+", held by its smaller part"
-	worst.Reason = "A void that nothing fills which bears a load leaves only the wood beside and below it. Resin bonds both sides; putty and thin glue do not."
+	worst.Reason = "A void that nothing fills which bears a load leaves only the wood beside and below it. Resin " +
+		"bonds both sides; putty and thin glue do not."
 	if worst.Level != craft.Good {
 		worst.Remedies = []craft.Remedy{fillIt(void)}
 	}
@@ -227,7 +235,10 @@ const Bearing = "epoxy"
 
 // fillIt fills a void with what carries load.
 func fillIt(v Void) craft.Remedy {
-	return craft.Remedy{Label: "Fill the " + v.Name + " with epoxy", Patch: craft.Patch{"fill": map[string]any{"fillers": map[string]any{v.Flaw: Bearing}}}}
+	return craft.Remedy{
+		Label: "Fill the " + v.Name + " with epoxy",
+		Patch: craft.Patch{"fill": map[string]any{"fillers": map[string]any{v.Flaw: Bearing}}},
+	}
 }
 
 // nearestIn is p where it lies in the ring, else the ring's nearest place to it.
@@ -260,15 +271,31 @@ func waist(s Shaped, c Conditions, w geom.Waist, pockets []pocket) craft.Verdict
 	mor, weakest := stock.Strength(c.Wood.Along(w.A, w.B), along)
 	angle, limit := weakest.Angle(along), mor*allowable
 	return craft.Verdict{
-		Check: "waist", Subject: fmt.Sprintf("waist of %.0f", w.Width), Stage: craft.Layout, Level: craft.Over(stress, clearOf*limit, limit), Limit: limit,
+		Check: "waist", Subject: fmt.Sprintf("waist of %.0f", w.Width), Stage: craft.Layout,
+		Level: craft.Over(stress, clearOf*limit, limit), Limit: limit,
 		Finding: "Where the outline draws in, held by its smaller part",
-		Reason:  "Wherever an outline is narrowest it breaks first, most of all where the grain runs across it. Draw it wider there, or turn the board so that the grain runs through.",
-		Mark:    &craft.Mark{AX: w.A.X, AY: w.A.Y, BX: w.B.X, BY: w.B.Y},
+		Reason: "Wherever an outline is narrowest it breaks first, most of all where the grain runs across it. Draw " +
+			"it wider there, or turn the board so that the grain runs through.",
+		Mark: &craft.Mark{AX: w.A.X, AY: w.A.Y, BX: w.B.X, BY: w.B.Y},
 		Figure: craft.Figure{
 			Key: "waist.stress", Stage: craft.Layout, Label: "Stress where it draws in", Value: stress, Unit: craft.MPa,
-			Formula: "jerk · g · (larger part + load) · its arm ÷ ((w − what voids and recesses take) · t² / 6), against a quarter of the strength at the grain's angle",
-			Terms: []craft.Term{{Name: "jerk", Value: jerk}, {Name: "larger part", Value: mass, Unit: craft.KG}, {Name: "load", Value: load, Unit: craft.KG}, {Name: "arm", Value: arm, Unit: craft.MM},
-				{Name: "width w", Value: w.Width, Unit: craft.MM}, {Name: hollowsTake, Value: gone, Unit: craft.MM}, {Name: "thickness t", Value: c.Thickness, Unit: craft.MM}, {Name: "grain to the pull", Value: angle, Unit: craft.Degree}, {Name: "allowed", Value: limit, Unit: craft.MPa}},
+			Formula: "jerk · g · (larger part + load) · its arm ÷ ((w − what voids and recesses take) · t² / 6), " +
+				"against a quarter of the strength at the grain's angle",
+			Terms: []craft.Term{
+				{Name: "jerk", Value: jerk},
+				{Name: "larger part", Value: mass, Unit: craft.KG},
+				{Name: "load", Value: load, Unit: craft.KG},
+				{Name: "arm", Value: arm, Unit: craft.MM},
+				{
+					Name:  "width w",
+					Value: w.Width,
+					Unit:  craft.MM,
+				},
+				{Name: hollowsTake, Value: gone, Unit: craft.MM},
+				{Name: "thickness t", Value: c.Thickness, Unit: craft.MM},
+				{Name: "grain to the pull", Value: angle, Unit: craft.Degree},
+				{Name: "allowed", Value: limit, Unit: craft.MPa},
+			},
 			Source: "bending of a cantilever; Hankinson 1921; Wood Handbook", Rule: true,
 		},
 	}
@@ -286,12 +313,19 @@ func neck(s Shaped, c Conditions, worst section) craft.Verdict {
 		Mark:    &craft.Mark{AX: worst.x, AY: from, BX: worst.x, BY: to},
 		Figure: craft.Figure{
 			Key: "neck.stress", Stage: craft.Layout, Label: "Stress in the neck", Value: worst.stress, Unit: craft.MPa,
-			Formula: "jerk · g · (board · its arm + load · its arm) ÷ ((w − what voids and recesses take) · t² / 6), at the worst section, against a quarter of the strength at the grain's angle",
+			Formula: "jerk · g · (board · its arm + load · its arm) ÷ ((w − what voids and recesses take) · t² / 6), " +
+				"at the worst section, against a quarter of the strength at the grain's angle",
 			Terms: []craft.Term{
-				{Name: "jerk", Value: c.Rules.Get(rule.Jerk)}, {Name: "board beyond the section", Value: worst.mass, Unit: craft.KG}, {Name: "its arm", Value: worst.arm, Unit: craft.MM},
-				{Name: "load", Value: c.Rules.Get(rule.HandLoad), Unit: craft.KG}, {Name: "its arm", Value: worst.loadArm, Unit: craft.MM},
-				{Name: "width w", Value: worst.w, Unit: craft.MM}, {Name: hollowsTake, Value: worst.lost, Unit: craft.MM}, {Name: "thickness t", Value: c.Thickness, Unit: craft.MM},
-				{Name: "grain to the length", Value: weakest.Angle(0), Unit: craft.Degree}, {Name: "allowed", Value: limit, Unit: craft.MPa},
+				{Name: "jerk", Value: c.Rules.Get(rule.Jerk)},
+				{Name: "board beyond the section", Value: worst.mass, Unit: craft.KG},
+				{Name: "its arm", Value: worst.arm, Unit: craft.MM},
+				{Name: "load", Value: c.Rules.Get(rule.HandLoad), Unit: craft.KG},
+				{Name: "its arm", Value: worst.loadArm, Unit: craft.MM},
+				{Name: "width w", Value: worst.w, Unit: craft.MM},
+				{Name: hollowsTake, Value: worst.lost, Unit: craft.MM},
+				{Name: "thickness t", Value: c.Thickness, Unit: craft.MM},
+				{Name: "grain to the length", Value: weakest.Angle(0), Unit: craft.Degree},
+				{Name: "allowed", Value: limit, Unit: craft.MPa},
 			},
 			Source: "bending of a cantilever; Hankinson 1921; Wood Handbook", Rule: true,
 		},
@@ -334,7 +368,10 @@ func neckRemedies(s Shaped, c Conditions, was section, aim float64) (out []craft
 	d := s.Design
 	for d.Neck = ceilTo(d.Neck + (was.w-was.lost)*(was.stress/aim-1)); d.Neck <= d.Width; d.Neck += 2 {
 		if enough(d, c) {
-			return append(out, remedy(s.Design, "Widen the neck to {}", d.Neck, craft.MM, func(o *Design) { o.Neck = d.Neck }))
+			return append(
+				out,
+				remedy(s.Design, "Widen the neck to {}", d.Neck, craft.MM, func(o *Design) { o.Neck = d.Neck }),
+			)
 		}
 	}
 	return out

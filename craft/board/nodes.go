@@ -18,11 +18,11 @@ type Node struct {
 	X     float64 `json:"x" mm:"-5000,5000" doc:"Along the board from its middle, mm"`
 	Y     float64 `json:"y" mm:"-5000,5000" doc:"To the left of its middle, mm"`
 	Kind  string  `json:"kind,omitempty" enum:",straight,smooth,corner" doc:"Left out for straight"`
-	Round float64 `json:"round,omitempty" mm:"0,5000" doc:"Radius that rounds a corner between straight lines: half of a round thing that is traced"`
+	Round float64 `json:"round,omitempty" mm:"0,5000" doc:"Radius that rounds a corner between straight lines"`
 	Cut   float64 `json:"cut,omitempty" mm:"0,5000" doc:"A corner between straight lines cut off, by so much of each"`
-	Run   string  `json:"run,omitempty" enum:",arc,batten" doc:"To the next node: an arc or a bent batten; left out, as the nodes say"`
+	Run   string  `json:"run,omitempty" enum:",arc,batten" doc:"To the next node; left out, as the nodes say"`
 	Rise  float64 `json:"rise,omitempty" mm:"-5000,5000" doc:"Of an arc or batten over its chord, outward"`
-	In    float64 `json:"in,omitempty" mm:"-1000,1000" doc:"The straight line to the next node is moved inward by so much"`
+	In    float64 `json:"in,omitempty" mm:"-1000,1000" doc:"The straight line to the next node moves inward by so much"`
 }
 
 // MostNodes bounds a free outline.
@@ -81,7 +81,11 @@ func checkNodes(nodes []Node, half bool, field string) (ps craft.Problems) {
 		least = 2
 	}
 	if len(nodes) < least || len(nodes) > MostNodes {
-		ps.Add(field, fmt.Sprintf("there are %d nodes", len(nodes)), fmt.Sprintf("draw with %d to %d", least, MostNodes))
+		ps.Add(
+			field,
+			fmt.Sprintf("there are %d nodes", len(nodes)),
+			fmt.Sprintf("draw with %d to %d", least, MostNodes),
+		)
 		return ps
 	}
 	for i, n := range nodes {

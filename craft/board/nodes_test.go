@@ -20,7 +20,14 @@ func parse(t require.TestingT, path string) []geom.Ring {
 }
 
 func freely(nodes ...Node) Design {
-	return Design{Shape: Free, Length: 300, Width: 200, Nodes: nodes, Handle: Handle{Kind: "none"}, Edge: Edge{Kind: "none"}}
+	return Design{
+		Shape:  Free,
+		Length: 300,
+		Width:  200,
+		Nodes:  nodes,
+		Handle: Handle{Kind: "none"},
+		Edge:   Edge{Kind: "none"},
+	}
 }
 
 func TestFreeOutlines(t *testing.T) {
@@ -85,7 +92,15 @@ func TestHalfATemplateIsMirrored(t *testing.T) {
 		if n == 2 && onLine {
 			return
 		}
-		d := Design{Shape: Free, Half: true, Length: 300, Width: 180, Nodes: half, Handle: Handle{Kind: "none"}, Edge: Edge{Kind: "none"}}
+		d := Design{
+			Shape:  Free,
+			Half:   true,
+			Length: 300,
+			Width:  180,
+			Nodes:  half,
+			Handle: Handle{Kind: "none"},
+			Edge:   Edge{Kind: "none"},
+		}
 		if len(d.Check("design")) > 0 {
 			return // it happens to cross itself
 		}
@@ -108,7 +123,15 @@ func TestOutlinesComeBackFromTheirRing(t *testing.T) {
 		for i := range n {
 			sin, cos := math.Sincos(2 * math.Pi * float64(i) / float64(n))
 			r := rapid.Float64Range(70, 150).Draw(t, "r")
-			nodes = append(nodes, Node{X: r * cos, Y: r * sin, Kind: rapid.SampledFrom([]string{"", "smooth", "corner"}).Draw(t, "kind"), Round: rapid.Float64Range(0, 40).Draw(t, "round")})
+			nodes = append(
+				nodes,
+				Node{
+					X:     r * cos,
+					Y:     r * sin,
+					Kind:  rapid.SampledFrom([]string{"", "smooth", "corner"}).Draw(t, "kind"),
+					Round: rapid.Float64Range(0, 40).Draw(t, "round"),
+				},
+			)
 		}
 		d := freely(nodes...)
 		if len(d.Check("design")) > 0 {
@@ -136,10 +159,37 @@ func TestOutlinesComeBackFromTheirRing(t *testing.T) {
 func TestAMirroredBoardIsJudgedTheSame(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
-		d := Design{Shape: Shape(rapid.SampledFrom([]string{"rectangle", "oval", "paddle", "teardrop", "heart"}).Draw(t, "shape")), Length: f("length", 300, 500), Width: f("width", 180, 280), Corner: 20, Neck: 60, NeckLength: 120, Shoulder: 25, Tip: 10,
-			Handle:   Handle{Kind: rapid.SampledFrom([]string{"hole", "heart", "drop"}).Draw(t, "handle"), Diameter: 30, Length: 40, Setback: f("setback", 35, 60), Offset: f("offset", -8, 8)},
-			Edge:     Edge{Kind: "round-over", Size: 3},
-			Recesses: []Recess{{Kind: "well", X: f("x", -60, -20), Y: f("y", -15, 15), Length: 70, Width: 50, Radius: 6, Depth: f("depth", 5, 14)}}}
+		d := Design{
+			Shape: Shape(
+				rapid.SampledFrom([]string{"rectangle", "oval", "paddle", "teardrop", "heart"}).Draw(t, "shape"),
+			),
+			Length:     f("length", 300, 500),
+			Width:      f("width", 180, 280),
+			Corner:     20,
+			Neck:       60,
+			NeckLength: 120,
+			Shoulder:   25,
+			Tip:        10,
+			Handle: Handle{
+				Kind:     rapid.SampledFrom([]string{"hole", "heart", "drop"}).Draw(t, "handle"),
+				Diameter: 30,
+				Length:   40,
+				Setback:  f("setback", 35, 60),
+				Offset:   f("offset", -8, 8),
+			},
+			Edge: Edge{Kind: "round-over", Size: 3},
+			Recesses: []Recess{
+				{
+					Kind:   "well",
+					X:      f("x", -60, -20),
+					Y:      f("y", -15, 15),
+					Length: 70,
+					Width:  50,
+					Radius: 6,
+					Depth:  f("depth", 5, 14),
+				},
+			},
+		}
 		c := maple()
 		grain := f("grain", -40, 40)
 		c = c.grained(grain)
@@ -151,13 +201,16 @@ func TestAMirroredBoardIsJudgedTheSame(t *testing.T) {
 		}
 		for i := range one {
 			a, b := one[i].Figure.Value, two[i].Figure.Value
-			if one[i].Check == "web" && one[i].Limit > 0 && two[i].Limit > 0 { // of two that are as near to breaking either may be named
+			if one[i].Check == "web" && one[i].Limit > 0 &&
+				two[i].Limit > 0 { // of two that are as near to breaking either may be named
 				a, b = a/one[i].Limit, b/two[i].Limit
 			}
 			if one[i].Figure.Key != two[i].Figure.Key { // a web at its rule floor by a hair is judged by its stress
 				b = a
 			}
-			if one[i].Check != two[i].Check || one[i].Level != two[i].Level && !nearLimit(one[i]) && !nearLimit(two[i]) || math.Abs(a-b) > 0.02*max(1, math.Abs(a)) {
+			if one[i].Check != two[i].Check ||
+				one[i].Level != two[i].Level && !nearLimit(one[i]) && !nearLimit(two[i]) ||
+				math.Abs(a-b) > 0.02*max(1, math.Abs(a)) {
 				t.Fatalf("%s %v %g, mirrored %s %v %g", one[i].Check, one[i].Level, a, two[i].Check, two[i].Level, b)
 			}
 		}
@@ -182,8 +235,24 @@ func BenchmarkCheckFreeOutlineOf200Nodes(b *testing.B) {
 // A named shape that is drawn on freely stays the same until a node is moved.
 func TestShapesBecomeNodes(t *testing.T) {
 	for _, shape := range Shapes {
-		d := Design{Shape: Shape(shape), Length: 380, Width: 180, Corner: 20, Neck: 60, NeckLength: 120, Shoulder: 25, Tip: 12, Angle: 15, Handle: Handle{Kind: "none"},
-			Nodes: []Node{{X: -150, Y: -70, Kind: "smooth"}, {X: 150, Y: -60, Run: "batten", Rise: 15}, {X: 150, Y: 60, Round: 10}, {X: -140, Y: 70}}}
+		d := Design{
+			Shape:      Shape(shape),
+			Length:     380,
+			Width:      180,
+			Corner:     20,
+			Neck:       60,
+			NeckLength: 120,
+			Shoulder:   25,
+			Tip:        12,
+			Angle:      15,
+			Handle:     Handle{Kind: "none"},
+			Nodes: []Node{
+				{X: -150, Y: -70, Kind: "smooth"},
+				{X: 150, Y: -60, Run: "batten", Rise: 15},
+				{X: 150, Y: 60, Round: 10},
+				{X: -140, Y: 70},
+			},
+		}
 		s := Draw(d, nil)
 		free := freely(NodesFrom(s.Path)...)
 		require.Empty(t, free.Check("design"), shape)

@@ -22,14 +22,14 @@ type Recess struct {
 	Width  float64 `json:"width,omitempty" mm:"5,3000,when" doc:"Across the board, mm"`
 	Depth  float64 `json:"depth" mm:"0.5,100" doc:"Of a sloped floor, at its shallow side"`
 	Deep   float64 `json:"deep,omitempty" mm:"0,100,when" doc:"Of a sloped floor, at its deep side"`
-	Toward string  `json:"toward,omitempty" enum:",left,right,handle end,far end" doc:"The side that a sloped floor drains to"`
-	Radius float64 `json:"radius,omitempty" mm:"0,1500,when" doc:"Of the corners of a well; of the round-nosed bit of a groove or ring"`
+	Toward string  `json:"toward,omitempty" enum:",left,right,handle end,far end" doc:"Where a sloped floor drains to"`
+	Radius float64 `json:"radius,omitempty" mm:"0,1500,when" doc:"Of a well's corners; of the bit of a groove or ring"`
 	Cove   float64 `json:"cove,omitempty" mm:"0,50,when" doc:"Radius between a well's floor and its walls"`
 	Inset  float64 `json:"inset,omitempty" mm:"1,500,when" doc:"Of a groove: from the outline to its nearer rim"`
 	Under  bool    `json:"under,omitempty" doc:"In the under face"`
 
 	Count  int     `json:"count,omitempty" range:"0,24" doc:"Several alike along the board; 0 for one"`
-	Spread string  `json:"spread,omitempty" enum:",ends,middle" doc:"Several: evenly between the ends, or about the middle"`
+	Spread string  `json:"spread,omitempty" enum:",ends,middle" doc:"Evenly between the ends, or about the middle"`
 	Gap    float64 `json:"gap,omitempty" mm:"0,2000" doc:"Between those that are spread about the middle"`
 	Holds  string  `json:"holds,omitempty" doc:"What it is for"`
 	Item   float64 `json:"item,omitempty" mm:"0,1000" doc:"Diameter of what stands in it"`
@@ -121,12 +121,29 @@ func (r Recess) draw(s Shaped) (out []Cavity) {
 	}
 	if r.Kind == "groove" {
 		half := r.half()
-		outer, middle, inner := s.Outline.Shrunk(r.Inset), s.Outline.Shrunk(r.Inset+half), s.Outline.Shrunk(r.Inset+2*half)
+		outer, middle, inner := s.Outline.Shrunk(
+			r.Inset,
+		), s.Outline.Shrunk(
+			r.Inset+half,
+		), s.Outline.Shrunk(
+			r.Inset+2*half,
+		)
 		if len(inner) < 3 {
 			return []Cavity{{Recess: r, Index: index}}
 		}
 		run := middle.Perimeter()
-		return []Cavity{Cavity{Recess: r, Index: index, Rim: outer, Inner: inner, Volume: run * segment(r.Radius, r.Depth), Run: run}.pouring(s)}
+		return []Cavity{
+			Cavity{
+				Recess: r,
+				Index:  index,
+				Rim:    outer,
+				Inner:  inner,
+				Volume: run * segment(r.Radius, r.Depth),
+				Run:    run,
+			}.pouring(
+				s,
+			),
+		}
 	}
 	for _, c := range r.centres(s) {
 		cavity := Cavity{Recess: r, Index: index}
@@ -294,7 +311,10 @@ func (c Cavity) Spill() float64 {
 			a, b := middle.Edge(i)
 			l, mid := b.Sub(a).Len(), a.Lerp(b, 0.5)
 			for k, u := range ways {
-				held[k] += l * segment(c.Recess.Radius, c.Recess.Depth-fall*max(0, level[k]-c.Recess.half()-mid.X*u.X-mid.Y*u.Y))
+				held[k] += l * segment(
+					c.Recess.Radius,
+					c.Recess.Depth-fall*max(0, level[k]-c.Recess.half()-mid.X*u.X-mid.Y*u.Y),
+				)
 			}
 		}
 		return slices.Min(held)
@@ -327,7 +347,13 @@ func (c Cavity) middle() geom.Ring {
 
 // Name of the recess, with its number where there are several.
 func (c Cavity) Name(of []Recess) string {
-	names := map[string]string{"well": "well", "bowl": "bowl", "slope": "sloped well", "groove": "juice groove", "ring": "sunken ring"}
+	names := map[string]string{
+		"well":   "well",
+		"bowl":   "bowl",
+		"slope":  "sloped well",
+		"groove": "juice groove",
+		"ring":   "sunken ring",
+	}
 	if len(of) > 1 {
 		return fmt.Sprintf("%s %d", names[c.Recess.Kind], c.Index+1)
 	}
@@ -358,8 +384,27 @@ func recesses(s Shaped, c Conditions) (out []craft.Verdict) {
 	for _, cavity := range firsts(s.Cavities) {
 		name := cavity.Name(s.Design.Recesses)
 		if len(cavity.Rim) < 3 {
-			out = append(out, craft.Verdict{Check: "recess-room", Subject: name, Stage: craft.Shape, Level: craft.Stop, Finding: "There is no room for the " + name, Reason: "It lies too far inside an outline that is too small, or its bit is wider than it.",
-				Figure: craft.Figure{Key: "recess.inset", Stage: craft.Shape, Label: "From the outline", Value: cavity.Recess.Inset, Unit: craft.MM, Formula: "as designed", Source: "the design"}, AtLeast: false})
+			out = append(
+				out,
+				craft.Verdict{
+					Check:   "recess-room",
+					Subject: name,
+					Stage:   craft.Shape,
+					Level:   craft.Stop,
+					Finding: "There is no room for the " + name,
+					Reason:  "It lies too far inside an outline that is too small, or its bit is wider than it.",
+					Figure: craft.Figure{
+						Key:     "recess.inset",
+						Stage:   craft.Shape,
+						Label:   "From the outline",
+						Value:   cavity.Recess.Inset,
+						Unit:    craft.MM,
+						Formula: "as designed",
+						Source:  "the design",
+					},
+					AtLeast: false,
+				},
+			)
 			continue
 		}
 		out = append(out, floor(s, c, cavity, name), wall(s, cavity, name))
@@ -399,10 +444,26 @@ func floor(s Shaped, c Conditions, cavity Cavity, name string) craft.Verdict {
 	}
 	left, want := c.Thickness-from, max(leastFloor, c.Thickness/3)
 	v := craft.Verdict{
-		Check: "recess-floor", Subject: name, Stage: craft.Shape, Level: craft.Under(left, want, leastFloor), AtLeast: true, Limit: want,
-		Finding: "Floor left under the " + name, Reason: "A thin floor rings, cups and breaks through when it is sanded back one day.",
-		Figure: craft.Figure{Key: "recess.floor", Stage: craft.Shape, Label: "Floor under the " + name, Value: left, Unit: craft.MM, Formula: "final thickness − depth, against the larger of " + craft.Length(leastFloor) + " and a third of the thickness",
-			Terms: []craft.Term{{Name: "final thickness", Value: c.Thickness, Unit: craft.MM}, {Name: "depth", Value: from, Unit: craft.MM}}, Source: "rule of the trade", Rule: true},
+		Check: "recess-floor", Subject: name, Stage: craft.Shape, Level: craft.Under(left, want, leastFloor),
+		AtLeast: true, Limit: want,
+		Finding: "Floor left under the " + name,
+		Reason:  "A thin floor rings, cups and breaks through when it is sanded back one day.",
+		Figure: craft.Figure{
+			Key:   "recess.floor",
+			Stage: craft.Shape,
+			Label: "Floor under the " + name,
+			Value: left,
+			Unit:  craft.MM,
+			Formula: "final thickness − depth, against the larger of " + craft.Length(
+				leastFloor,
+			) + " and a third of the thickness",
+			Terms: []craft.Term{
+				{Name: "final thickness", Value: c.Thickness, Unit: craft.MM},
+				{Name: "depth", Value: from, Unit: craft.MM},
+			},
+			Source: "rule of the trade",
+			Rule:   true,
+		},
 	}
 	if v.Level == craft.Good {
 		return v
@@ -431,10 +492,22 @@ func floor(s Shaped, c Conditions, cavity Cavity, name string) craft.Verdict {
 func wall(s Shaped, cavity Cavity, name string) craft.Verdict {
 	want := max(float64(leastWall), cavity.Recess.Radius*btof(cavity.Run > 0)+wallPast)
 	v := craft.Verdict{
-		Check: "recess-wall", Subject: name, Stage: craft.Shape, AtLeast: true, Limit: want, Finding: "Wood beside the " + name,
-		Reason: "A thin wall chips at the first knock, and the router's base has nothing to stand on.",
-		Figure: craft.Figure{Key: "recess.wall", Stage: craft.Shape, Label: "Least wall beside the " + name, Unit: craft.MM, Formula: "least distance from its rim to an edge, against the larger of " + craft.Length(leastWall) + " and the bit's radius + " + craft.Length(wallPast),
-			Source: "rule of the trade", Rule: true},
+		Check: "recess-wall", Subject: name, Stage: craft.Shape, AtLeast: true, Limit: want,
+		Finding: "Wood beside the " + name,
+		Reason:  "A thin wall chips at the first knock, and the router's base has nothing to stand on.",
+		Figure: craft.Figure{
+			Key:   "recess.wall",
+			Stage: craft.Shape,
+			Label: "Least wall beside the " + name,
+			Unit:  craft.MM,
+			Formula: "least distance from its rim to an edge, against the larger of " + craft.Length(
+				leastWall,
+			) + " and the bit's radius + " + craft.Length(
+				wallPast,
+			),
+			Source: "rule of the trade",
+			Rule:   true,
+		},
 	}
 	least, through := math.Inf(1), false
 	edge := geom.NewIndex(s.Outline)
@@ -496,15 +569,27 @@ func wall(s Shaped, cavity Cavity, name string) craft.Verdict {
 		if v.Level != craft.Good && cavity.Recess.Kind != "groove" {
 			l, w := cavity.Recess.size()
 			if by := math.Ceil(want - least); min(l, w) > 2*by+20 && cavity.Recess.Item == 0 {
-				v.Remedies = append(v.Remedies, remedy(s.Design, "Make it {} smaller all round", by, craft.MM, func(d *Design) {
-					set(d, cavity.Index, func(r *Recess) { r.Length, r.Width = l-2*by, max(0, w-2*by) })
-				}))
+				v.Remedies = append(
+					v.Remedies,
+					remedy(s.Design, "Make it {} smaller all round", by, craft.MM, func(d *Design) {
+						set(d, cavity.Index, func(r *Recess) { r.Length, r.Width = l-2*by, max(0, w-2*by) })
+					}),
+				)
 			}
 		}
 		return v
 	}
 	to := math.Ceil(cavity.Recess.Inset + want - least)
-	v.Remedies = append(v.Remedies, remedy(s.Design, "Keep it {} from the edge", to, craft.MM, func(d *Design) { set(d, cavity.Index, func(r *Recess) { r.Inset = to }) }))
+	v.Remedies = append(
+		v.Remedies,
+		remedy(
+			s.Design,
+			"Keep it {} from the edge",
+			to,
+			craft.MM,
+			func(d *Design) { set(d, cavity.Index, func(r *Recess) { r.Inset = to }) },
+		),
+	)
 	return v
 }
 
@@ -517,10 +602,23 @@ func btof(b bool) float64 {
 
 func drain(s Shaped, cavity Cavity, name string) craft.Verdict {
 	v := craft.Verdict{
-		Check: "recess-drain", Subject: name, Stage: craft.Shape, Level: craft.Under(cavity.slope(), drains, -1), AtLeast: true, Limit: drains,
+		Check: "recess-drain", Subject: name, Stage: craft.Shape, Level: craft.Under(cavity.slope(), drains, -1),
+		AtLeast: true, Limit: drains,
 		Finding: "The floor of the " + name + " drains", Reason: "Juice stands on a floor that is nearly level.",
-		Figure: craft.Figure{Key: "recess.slope", Stage: craft.Shape, Label: "Fall of the floor", Value: cavity.slope(), Unit: craft.Degree, Formula: "atan((deep side − shallow side) ÷ length along the fall)",
-			Terms: []craft.Term{{Name: "deep side", Value: cavity.Recess.Deep, Unit: craft.MM}, {Name: "shallow side", Value: cavity.Recess.Depth, Unit: craft.MM}}, Source: "rule of the trade", Rule: true},
+		Figure: craft.Figure{
+			Key:     "recess.slope",
+			Stage:   craft.Shape,
+			Label:   "Fall of the floor",
+			Value:   cavity.slope(),
+			Unit:    craft.Degree,
+			Formula: "atan((deep side − shallow side) ÷ length along the fall)",
+			Terms: []craft.Term{
+				{Name: "deep side", Value: cavity.Recess.Deep, Unit: craft.MM},
+				{Name: "shallow side", Value: cavity.Recess.Depth, Unit: craft.MM},
+			},
+			Source: "rule of the trade",
+			Rule:   true,
+		},
 	}
 	if v.Level != craft.Good {
 		v.Finding = "The floor of the " + name + " hardly drains"
@@ -530,7 +628,15 @@ func drain(s Shaped, cavity Cavity, name string) craft.Verdict {
 			along = box.MaxX - box.MinX
 		}
 		to := ceilTo(cavity.Recess.Depth + math.Tan(drains*math.Pi/180)*along)
-		v.Remedies = []craft.Remedy{remedy(s.Design, "Sink the deep side to {}", to, craft.MM, func(d *Design) { set(d, cavity.Index, func(r *Recess) { r.Deep = to }) })}
+		v.Remedies = []craft.Remedy{
+			remedy(
+				s.Design,
+				"Sink the deep side to {}",
+				to,
+				craft.MM,
+				func(d *Design) { set(d, cavity.Index, func(r *Recess) { r.Deep = to }) },
+			),
+		}
 	}
 	return v
 }
@@ -539,7 +645,8 @@ func juice(s Shaped, cavity Cavity, name string) craft.Verdict {
 	want := cavity.Recess.Juice
 	holds := cavity.Volume / 1000
 	v := craft.Verdict{
-		Check: "recess-juice", Subject: name, Stage: craft.Shape, Level: craft.Under(holds, want, -1), AtLeast: true, Limit: want,
+		Check: "recess-juice", Subject: name, Stage: craft.Shape, Level: craft.Under(holds, want, -1), AtLeast: true,
+		Limit:   want,
 		Finding: "The " + name + " holds the juice", Reason: "What it does not hold runs over the table.",
 		Figure: volumeFigure(cavity, name),
 	}
@@ -555,18 +662,38 @@ func juice(s Shaped, cavity Cavity, name string) craft.Verdict {
 
 func volumeFigure(c Cavity, name string) craft.Figure {
 	r := c.Recess
-	f := craft.Figure{Key: "recess.volume", Stage: craft.Shape, Label: "The " + name + " holds", Value: c.Volume / 1000, Unit: craft.ML, Source: "geometry of the design"}
+	f := craft.Figure{
+		Key:    "recess.volume",
+		Stage:  craft.Shape,
+		Label:  "The " + name + " holds",
+		Value:  c.Volume / 1000,
+		Unit:   craft.ML,
+		Source: "geometry of the design",
+	}
 	l, w := r.size()
 	switch {
 	case c.Run > 0:
 		f.Formula = "area of the bit's segment × length along the middle"
-		f.Terms = []craft.Term{{Name: "bit's radius", Value: r.Radius, Unit: craft.MM}, {Name: "depth", Value: r.Depth, Unit: craft.MM}, {Name: "segment", Value: segment(r.Radius, r.Depth), Unit: craft.MM2}, {Name: "length", Value: c.Run, Unit: craft.MM}}
+		f.Terms = []craft.Term{
+			{Name: "bit's radius", Value: r.Radius, Unit: craft.MM},
+			{Name: "depth", Value: r.Depth, Unit: craft.MM},
+			{Name: "segment", Value: segment(r.Radius, r.Depth), Unit: craft.MM2},
+			{Name: "length", Value: c.Run, Unit: craft.MM},
+		}
 	case r.Kind == "bowl":
 		f.Formula = "2/3 · π · half length · half width · depth"
-		f.Terms = []craft.Term{{Name: "half length", Value: l / 2, Unit: craft.MM}, {Name: "half width", Value: w / 2, Unit: craft.MM}, {Name: "depth", Value: r.Depth, Unit: craft.MM}}
+		f.Terms = []craft.Term{
+			{Name: "half length", Value: l / 2, Unit: craft.MM},
+			{Name: "half width", Value: w / 2, Unit: craft.MM},
+			{Name: "depth", Value: r.Depth, Unit: craft.MM},
+		}
 	default:
 		f.Formula = "area × depth (of a sloped floor the mean) − what the cove leaves in"
-		f.Terms = []craft.Term{{Name: "area", Value: c.Rim.Area(), Unit: craft.MM2}, {Name: "depth", Value: r.Depth, Unit: craft.MM}, {Name: "cove's radius", Value: r.Cove, Unit: craft.MM}}
+		f.Terms = []craft.Term{
+			{Name: "area", Value: c.Rim.Area(), Unit: craft.MM2},
+			{Name: "depth", Value: r.Depth, Unit: craft.MM},
+			{Name: "cove's radius", Value: r.Cove, Unit: craft.MM},
+		}
 		if r.Kind == "slope" {
 			f.Terms = append(f.Terms, craft.Term{Name: "deep side", Value: r.Deep, Unit: craft.MM})
 		}
@@ -605,18 +732,62 @@ func Work(s Shaped, c Conditions) []RecessWork {
 		w.Bit = bitFor(c.Tools.Router, r)
 		w.Bush = c.Tools.Router.Bush(w.Bit)
 		w.Figures = append(w.Figures, volumeFigure(cavity, name), craft.Figure{
-			Key: "recess.spill", Stage: craft.Shape, Label: fmt.Sprintf("Still held tilted by %d°", tilt), Value: cavity.Spill() / 1000, Unit: craft.ML,
-			Formula: "what lies under a level line through the lowest rim, toward the worst side", Terms: []craft.Term{{Name: "tilt", Value: tilt, Unit: craft.Degree}}, Source: "summed over the floor", Rule: true,
+			Key: "recess.spill", Stage: craft.Shape, Label: fmt.Sprintf("Still held tilted by %d°", tilt),
+			Value: cavity.Spill() / 1000, Unit: craft.ML,
+			Formula: "what lies under a level line through the lowest rim, toward the worst side",
+			Terms:   []craft.Term{{Name: "tilt", Value: tilt, Unit: craft.Degree}}, Source: "summed over the floor",
+			Rule: true,
 		})
 		if w.Bit > 0 {
 			w.Passes = int(math.Ceil(r.Deepest()/(w.Bit/2) - 1e-9))
 			w.Fence = tool.BaseToCut(c.Tools.Router.Base, w.Bit)
-			w.Figures = append(w.Figures,
-				craft.Figure{Key: "recess.passes", Stage: craft.Shape, Label: "Passes of the router", Value: float64(w.Passes), Formula: "depth ÷ half the bit's diameter, rounded up", Terms: []craft.Term{{Name: "depth", Value: r.Deepest(), Unit: craft.MM}, {Name: "bit", Value: w.Bit, Unit: craft.MM}}, Source: "rule of the trade", Rule: true},
-				craft.Figure{Key: "recess.fence", Stage: craft.Shape, Label: "From the rim to the fence", Value: w.Fence, Unit: craft.MM, Formula: "half the base − half the bit", Terms: []craft.Term{{Name: "base", Value: c.Tools.Router.Base, Unit: craft.MM}, {Name: "bit", Value: w.Bit, Unit: craft.MM}}, Source: "the shop's router"})
+			w.Figures = append(
+				w.Figures,
+				craft.Figure{
+					Key:     "recess.passes",
+					Stage:   craft.Shape,
+					Label:   "Passes of the router",
+					Value:   float64(w.Passes),
+					Formula: "depth ÷ half the bit's diameter, rounded up",
+					Terms: []craft.Term{
+						{Name: "depth", Value: r.Deepest(), Unit: craft.MM},
+						{Name: "bit", Value: w.Bit, Unit: craft.MM},
+					},
+					Source: "rule of the trade",
+					Rule:   true,
+				},
+				craft.Figure{
+					Key:     "recess.fence",
+					Stage:   craft.Shape,
+					Label:   "From the rim to the fence",
+					Value:   w.Fence,
+					Unit:    craft.MM,
+					Formula: "half the base − half the bit",
+					Terms: []craft.Term{
+						{Name: "base", Value: c.Tools.Router.Base, Unit: craft.MM},
+						{Name: "bit", Value: w.Bit, Unit: craft.MM},
+					},
+					Source: "the shop's router",
+				},
+			)
 			if w.Bush > 0 {
 				w.Offset = tool.BushOffset(w.Bush, w.Bit)
-				w.Figures = append(w.Figures, craft.Figure{Key: "recess.bush", Stage: craft.Shape, Label: "Template stands outside the rim by", Value: w.Offset, Unit: craft.MM, Formula: "(guide bush − bit) ÷ 2", Terms: []craft.Term{{Name: "guide bush", Value: w.Bush, Unit: craft.MM}, {Name: "bit", Value: w.Bit, Unit: craft.MM}}, Source: "the shop's router"})
+				w.Figures = append(
+					w.Figures,
+					craft.Figure{
+						Key:     "recess.bush",
+						Stage:   craft.Shape,
+						Label:   "Template stands outside the rim by",
+						Value:   w.Offset,
+						Unit:    craft.MM,
+						Formula: "(guide bush − bit) ÷ 2",
+						Terms: []craft.Term{
+							{Name: "guide bush", Value: w.Bush, Unit: craft.MM},
+							{Name: "bit", Value: w.Bit, Unit: craft.MM},
+						},
+						Source: "the shop's router",
+					},
+				)
 			}
 		}
 		out = append(out, w)

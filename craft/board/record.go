@@ -29,7 +29,8 @@ func Reckon(s Shaped, c Conditions, cut Cut) ([]RecessWork, stage.Record) {
 			Formula: "outline − holes", Source: "measured on the outline",
 		},
 		{
-			Key: "shape.round", Stage: craft.Shape, Label: "Round the outline", Value: s.Outline.Perimeter(), Unit: craft.MM,
+			Key: "shape.round", Stage: craft.Shape, Label: "Round the outline", Value: s.Outline.Perimeter(),
+			Unit:    craft.MM,
 			Formula: "length of the outline", Source: "measured on the outline",
 		},
 		{
@@ -77,10 +78,18 @@ func (s Shaped) steps(r *stage.Record, work []RecessWork, cut Cut) {
 	}
 	if sawn > 0 {
 		inner := plan.Work("inner-cuts", plan.Curve, sawn, cut.Pace).On("blade threaded through")
-		r.Step("Saw out the "+strings.Join(entered, " and "), "Blade through the entry hole; file or sand to the line", inner)
+		r.Step(
+			"Saw out the "+strings.Join(entered, " and "),
+			"Blade through the entry hole; file or sand to the line",
+			inner,
+		)
 	}
 	perimeter := s.Outline.Perimeter() - s.Natural()
-	r.Step("Saw the outline", "Outside the line; sand to it", plan.Work("outline", plan.Curve, perimeter, cut.Pace).On(cut.Saw))
+	r.Step(
+		"Saw the outline",
+		"Outside the line; sand to it",
+		plan.Work("outline", plan.Curve, perimeter, cut.Pace).On(cut.Saw),
+	)
 	sunk := 0.0
 	var names []string
 	for _, w := range work {
@@ -90,8 +99,11 @@ func (s Shaped) steps(r *stage.Record, work []RecessWork, cut Cut) {
 	if sunk > 0 {
 		test := plan.Timed("recess-test", plan.HogOut, 5, 5, "a test cut", nil, cut.Pace)
 		r.Step("Test the recess on scrap", "Template, bush and depth, in scrap of the same wood", test)
-		r.Step("Hog out the "+strings.Join(names, ", "), "Each pass no deeper than half the bit; clamp the board and the template",
-			plan.Work("recess", plan.HogOut, sunk, cut.Pace))
+		r.Step(
+			"Hog out the "+strings.Join(names, ", "),
+			"Each pass no deeper than half the bit; clamp the board and the template",
+			plan.Work("recess", plan.HogOut, sunk, cut.Pace),
+		)
 	}
 	if n := s.Worked(); n > 0 {
 		edge := s.Design.Edge
@@ -103,7 +115,11 @@ func (s Shaped) steps(r *stage.Record, work []RecessWork, cut Cut) {
 			plan.Work("finger-bevel", plan.EdgeWork, perimeter/2, cut.Pace).On("finger bevel"))
 	}
 	if n := s.Natural(); n > 0 {
-		r.Step("Clean the live edge", "Bark off, knock back what is knife-thin", plan.Work("live-edge", plan.LiveEdge, n, cut.Pace))
+		r.Step(
+			"Clean the live edge",
+			"Bark off, knock back what is knife-thin",
+			plan.Work("live-edge", plan.LiveEdge, n, cut.Pace),
+		)
 	}
 }
 

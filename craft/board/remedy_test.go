@@ -36,10 +36,23 @@ func TestEachRemedyHelps(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
 		d := Design{
-			Shape: rapid.SampledFrom([]Shape{Rectangle, Paddle}).Draw(t, "shape"), Length: f("length", 320, 600), Width: f("width", 160, 300), Corner: f("corner", 0, 30), Thickness: f("thickness", 6, 40),
+			Shape: rapid.SampledFrom([]Shape{Rectangle, Paddle}).
+				Draw(t, "shape"),
+			Length: f(
+				"length",
+				320,
+				600,
+			), Width: f("width", 160, 300), Corner: f("corner", 0, 30), Thickness: f("thickness", 6, 40),
 			Neck: f("neck", 34, 90), NeckLength: f("neck length", 90, 160), Shoulder: f("shoulder", 0, 40),
-			Handle: Handle{Kind: rapid.SampledFrom([]string{"none", "hole", "slot"}).Draw(t, "handle"), Diameter: f("diameter", 12, 32), Setback: f("setback", 20, 60)},
-			Edge:   Edge{Kind: rapid.SampledFrom([]string{"none", "eased", "round-over", "chamfer"}).Draw(t, "edge"), Size: f("size", 1, 14)},
+			Handle: Handle{
+				Kind:     rapid.SampledFrom([]string{"none", "hole", "slot"}).Draw(t, "handle"),
+				Diameter: f("diameter", 12, 32),
+				Setback:  f("setback", 20, 60),
+			},
+			Edge: Edge{
+				Kind: rapid.SampledFrom([]string{"none", "eased", "round-over", "chamfer"}).Draw(t, "edge"),
+				Size: f("size", 1, 14),
+			},
 		}
 		d.Handle.Length = d.Handle.Diameter + f("slot", 0, 90)
 		c := maple()

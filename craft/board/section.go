@@ -120,7 +120,13 @@ func (s Shaped) edgeFor(side string, under bool) Edge {
 
 // faceLine is one face of a section between two ends, with its profiles and
 // what is sunk into it.
-func (s Shaped) faceLine(u0, u1 float64, a, b Edge, under bool, t float64, place func(float64) geom.Point) []geom.Point {
+func (s Shaped) faceLine(
+	u0, u1 float64,
+	a, b Edge,
+	under bool,
+	t float64,
+	place func(float64) geom.Point,
+) []geom.Point {
 	const fine = 14
 	even := 1
 	if slices.ContainsFunc(s.Cavities, func(c Cavity) bool { return c.Recess.Under == under }) {
@@ -152,7 +158,8 @@ func (s Shaped) faceLine(u0, u1 float64, a, b Edge, under bool, t float64, place
 		depth := max(s.profile(a, u-u0, t), s.profile(b, u1-u, t))
 		p := place(u)
 		for _, c := range s.Cavities {
-			if c.Recess.Under == under && len(c.Rim) > 2 && c.Rim.Contains(p) && (c.Inner == nil || !c.Inner.Contains(p)) {
+			if c.Recess.Under == under && len(c.Rim) > 2 && c.Rim.Contains(p) &&
+				(c.Inner == nil || !c.Inner.Contains(p)) {
 				depth = max(depth, c.depthAt(p))
 			}
 		}

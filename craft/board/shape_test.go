@@ -18,7 +18,14 @@ import (
 )
 
 func soft(l, w float64) Design {
-	return Design{Shape: Rectangle, Length: l, Width: w, Corner: 15, Handle: Handle{Kind: "none"}, Edge: Edge{Kind: "none"}}
+	return Design{
+		Shape:  Rectangle,
+		Length: l,
+		Width:  w,
+		Corner: 15,
+		Handle: Handle{Kind: "none"},
+		Edge:   Edge{Kind: "none"},
+	}
 }
 
 func with(d Design, r Recess) Design {
@@ -34,7 +41,8 @@ func TestRecessVolumes(t *testing.T) {
 	}{
 		{"bowl", Recess{Kind: "bowl", Length: 90, Width: 60, Depth: 12}, 33.9},
 		{"sloped floor", Recess{Kind: "slope", Length: 300, Width: 180, Depth: 4, Deep: 10}, 378},
-		{"well with coves", Recess{Kind: "well", Length: 100, Width: 60, Depth: 10, Cove: 6}, 60 - (1-math.Pi/4)*36*320/1000},
+		{"well with coves", Recess{Kind: "well", Length: 100, Width: 60, Depth: 10, Cove: 6},
+			60 - (1-math.Pi/4)*36*320/1000},
 	} {
 		s := Draw(with(soft(400, 240), c.r), nil)
 		require.Len(t, s.Cavities, 1, c.name)
@@ -50,8 +58,20 @@ func TestRecessVolumes(t *testing.T) {
 func TestRecessesAgreeWithASum(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
-		r := Recess{Kind: rapid.SampledFrom([]string{"well", "bowl", "slope", "groove", "ring"}).Draw(t, "kind"), X: f("x", -40, 40), Y: f("y", -20, 20),
-			Length: f("length", 60, 200), Width: f("width", 40, 120), Radius: f("radius", 4, 8), Inset: f("inset", 10, 25), Toward: rapid.SampledFrom(Sides).Draw(t, "toward")}
+		r := Recess{
+			Kind: rapid.SampledFrom([]string{"well", "bowl", "slope", "groove", "ring"}).Draw(t, "kind"),
+			X:    f("x", -40, 40),
+			Y:    f("y", -20, 20),
+			Length: f(
+				"length",
+				60,
+				200,
+			),
+			Width:  f("width", 40, 120),
+			Radius: f("radius", 4, 8),
+			Inset:  f("inset", 10, 25),
+			Toward: rapid.SampledFrom(Sides).Draw(t, "toward"),
+		}
 		r.Depth = f("depth", 3, 3.9)
 		r.Deep = r.Depth + f("deeper", 0, 6)
 		if r.Kind != "slope" {
@@ -91,7 +111,17 @@ func TestSlotsTakeWoodAway(t *testing.T) {
 	d := with(soft(400, 240), Recess{Kind: "well", X: -100, Length: 120, Width: 100, Radius: 6, Depth: 6})
 	whole := Draw(d, nil)
 	cut := whole
-	cut.Slots = []Slot{{A: geom.Point{X: -100, Y: -120}, B: geom.Point{X: -100, Y: 120}, DepthA: 12, DepthB: 4, Width: 3, Under: true, Name: "slot"}}
+	cut.Slots = []Slot{
+		{
+			A:      geom.Point{X: -100, Y: -120},
+			B:      geom.Point{X: -100, Y: 120},
+			DepthA: 12,
+			DepthB: 4,
+			Width:  3,
+			Under:  true,
+			Name:   "slot",
+		},
+	}
 	cut.Bores = []Bore{{Diameter: 6, Deep: 50}}
 	assert.InDelta(t, 240*3*8+math.Pi*9*50, whole.Volume(20)-cut.Volume(20), 1e-6)
 	assert.Equal(t, 8.0, cut.Slots[0].depthAt(geom.Point{X: -101, Y: 0}))
@@ -122,18 +152,47 @@ func TestSlotsTakeWoodAway(t *testing.T) {
 // load; filling it so is offered where that helps.
 func TestVoidsWeakenWhatTheyLieIn(t *testing.T) {
 	crack := func(x0, x1, y0, y1, depth float64) Void {
-		return Void{Flaw: "f1", Name: "crack", Levels: []geom.Ring{geom.Bounds{MinX: x0, MaxX: x1, MinY: y0, MaxY: y1}.Ring()}, Depth: depth}
+		return Void{
+			Flaw:   "f1",
+			Name:   "crack",
+			Levels: []geom.Ring{geom.Bounds{MinX: x0, MaxX: x1, MinY: y0, MaxY: y1}.Ring()},
+			Depth:  depth,
+		}
 	}
 	c := maple()
 	c.Thickness = 20
-	held := Draw(Design{Shape: Paddle, Length: 400, Width: 240, Corner: 15, Neck: 60, NeckLength: 130, Shoulder: 30, Handle: Handle{Kind: "none"}, Edge: Edge{Kind: "none"}}, nil)
+	held := Draw(
+		Design{
+			Shape:      Paddle,
+			Length:     400,
+			Width:      240,
+			Corner:     15,
+			Neck:       60,
+			NeckLength: 130,
+			Shoulder:   30,
+			Handle:     Handle{Kind: "none"},
+			Edge:       Edge{Kind: "none"},
+		},
+		nil,
+	)
 	for _, half := range []struct{ deep, lost float64 }{{20, 30}, {10, 30 * 0.75}} {
 		c.Voids = []Void{crack(101, 103, 0, 60, half.deep)}
 		v := find(t, judged(held, c), "neck")
 		assert.InDelta(t, 102, v.Mark.AX, 2)
 		terms := v.Figure.Terms
 		assert.InDelta(t, half.lost, terms[6].Value, 0.01, "half of the neck's 60, %v deep of 20", half.deep)
-		assert.InDelta(t, NeckStress(terms[0].Value, terms[5].Value-half.lost, 20, []float64{terms[1].Value, terms[3].Value}, []float64{terms[2].Value, terms[4].Value}), v.Figure.Value, 1e-6)
+		assert.InDelta(
+			t,
+			NeckStress(
+				terms[0].Value,
+				terms[5].Value-half.lost,
+				20,
+				[]float64{terms[1].Value, terms[3].Value},
+				[]float64{terms[2].Value, terms[4].Value},
+			),
+			v.Figure.Value,
+			1e-6,
+		)
 	}
 
 	d := soft(400, 240)
@@ -157,7 +216,11 @@ func TestVoidsWeakenWhatTheyLieIn(t *testing.T) {
 	d = held.Design
 	sunk := with(d, Recess{Kind: "well", X: 120, Length: 40, Width: 50, Radius: 4, Depth: 10})
 	c = maple()
-	assert.Greater(t, find(t, judged(Draw(sunk, nil), c), "neck").Figure.Value, 1.5*find(t, judged(Draw(d, nil), c), "neck").Figure.Value)
+	assert.Greater(
+		t,
+		find(t, judged(Draw(sunk, nil), c), "neck").Figure.Value,
+		1.5*find(t, judged(Draw(d, nil), c), "neck").Figure.Value,
+	)
 	d.Handle = Handle{Kind: "hole", Diameter: 25, Setback: 40}
 	c.Thickness, c = 6, c.grained(90)
 	c.Voids = []Void{crack(120, 200, 16, 22, 6)}
@@ -181,7 +244,11 @@ func TestVoidsWeakenWhatTheyLieIn(t *testing.T) {
 // A hole of its own shape that is too large for its place shrinks as a whole.
 func TestAShapedHoleShrinks(t *testing.T) {
 	d := soft(400, 120)
-	d.Handle = Handle{Kind: "own", Setback: 200, Nodes: []Node{{X: -40, Y: -55}, {X: 40, Y: -55, Run: "arc", Rise: 10}, {X: 40, Y: 55}, {X: -40, Y: 55}}}
+	d.Handle = Handle{
+		Kind:    "own",
+		Setback: 200,
+		Nodes:   []Node{{X: -40, Y: -55}, {X: 40, Y: -55, Run: "arc", Rise: 10}, {X: 40, Y: 55}, {X: -40, Y: 55}},
+	}
 	v := find(t, judged(Draw(d, nil), maple()), "web")
 	require.NotEqual(t, craft.Good, v.Level)
 	i := slices.IndexFunc(v.Remedies, func(r craft.Remedy) bool { return strings.HasPrefix(r.Label, "Shrink it") })
@@ -200,7 +267,10 @@ func TestAShapedHoleShrinks(t *testing.T) {
 func TestPouringLip(t *testing.T) {
 	c := maple()
 	for _, side := range Sides {
-		s := Draw(with(soft(400, 240), Recess{Kind: "groove", Inset: 14, Radius: 6, Depth: 5, Lip: side, LipBit: 12}), nil)
+		s := Draw(
+			with(soft(400, 240), Recess{Kind: "groove", Inset: 14, Radius: 6, Depth: 5, Lip: side, LipBit: 12}),
+			nil,
+		)
 		lip := s.Cavities[0].Lip
 		require.NotEmpty(t, lip, side)
 		_, toEdge := s.Outline.Nearest(lip.Centroid())
@@ -219,11 +289,41 @@ func TestVolumesGoWithTheCube(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
 		build := func(k float64, l, w, r, depth, slant float64) Shaped {
-			d := Design{Shape: Rectangle, Length: k * l, Width: k * w, Corner: k * r, Slant: k * slant, Handle: Handle{Kind: "hole", Diameter: k * 30, Setback: k * 45},
-				Recesses: []Recess{{Kind: "bowl", Length: k * 80, Width: k * 60, Depth: k * depth, X: -k * 40}, {Kind: "groove", Inset: k * 15, Radius: k * 5, Depth: k * 4}}}
+			d := Design{
+				Shape:  Rectangle,
+				Length: k * l,
+				Width:  k * w,
+				Corner: k * r,
+				Slant:  k * slant,
+				Handle: Handle{Kind: "hole", Diameter: k * 30, Setback: k * 45},
+				Recesses: []Recess{
+					{Kind: "bowl", Length: k * 80, Width: k * 60, Depth: k * depth, X: -k * 40},
+					{Kind: "groove", Inset: k * 15, Radius: k * 5, Depth: k * 4},
+				},
+			}
 			return Draw(d, nil)
 		}
-		l, w, r, depth, slant := f("length", 280, 500), f("width", 180, 300), f("corner", 5, 40), f("depth", 4, 10), f("slant", 0, 6)
+		l, w, r, depth, slant := f(
+			"length",
+			280,
+			500,
+		), f(
+			"width",
+			180,
+			300,
+		), f(
+			"corner",
+			5,
+			40,
+		), f(
+			"depth",
+			4,
+			10,
+		), f(
+			"slant",
+			0,
+			6,
+		)
 		one, two := build(1, l, w, r, depth, slant), build(2, l, w, r, depth, slant)
 		if v := two.Volume(40) / one.Volume(20); math.Abs(v-8) > 0.02 {
 			t.Fatalf("the wood is %g times as much", v)
@@ -263,7 +363,14 @@ func TestFingerBevel(t *testing.T) {
 func TestChecksOfRecesses(t *testing.T) {
 	c := maple()
 	c.Thickness, c.Most = 20, 26
-	c.Tools.Router = tool.Router{Base: 150, Bits: []tool.RouterBit{{Kind: "straight", Diameter: 9.5, Length: 25}, {Kind: "round nose", Diameter: 12, Length: 14}}, Bushes: []float64{16, 30}}
+	c.Tools.Router = tool.Router{
+		Base: 150,
+		Bits: []tool.RouterBit{
+			{Kind: "straight", Diameter: 9.5, Length: 25},
+			{Kind: "round nose", Diameter: 12, Length: 14},
+		},
+		Bushes: []float64{16, 30},
+	}
 	judge := func(r Recess) []craft.Verdict { return judged(Draw(with(soft(400, 240), r), nil), c) }
 	well := Recess{Kind: "well", Length: 120, Width: 80, Depth: 8, Radius: 6}
 	assert.Equal(t, craft.Good, find(t, judge(well), "recess-floor").Level)
@@ -282,9 +389,19 @@ func TestChecksOfRecesses(t *testing.T) {
 
 	holed := with(soft(400, 240), Recess{Kind: "groove", Inset: 14, Radius: 6, Depth: 5})
 	holed.Handle = Handle{Kind: "hole", Diameter: 30, Setback: 36}
-	assert.Equal(t, craft.Stop, find(t, judged(Draw(holed, nil), c), "recess-wall").Level, "a groove that runs into the hole")
+	assert.Equal(
+		t,
+		craft.Stop,
+		find(t, judged(Draw(holed, nil), c), "recess-wall").Level,
+		"a groove that runs into the hole",
+	)
 	holed.Handle.Setback = 90
-	assert.Equal(t, craft.Good, find(t, judged(Draw(holed, nil), c), "recess-wall").Level, "a hole well inside the groove")
+	assert.Equal(
+		t,
+		craft.Good,
+		find(t, judged(Draw(holed, nil), c), "recess-wall").Level,
+		"a hole well inside the groove",
+	)
 
 	pair := with(soft(400, 240), Recess{Kind: "well", Length: 100, Width: 80, Depth: 6, X: -60})
 	pair.Recesses = append(pair.Recesses, Recess{Kind: "well", Length: 100, Width: 80, Depth: 6, X: 45})
@@ -293,7 +410,12 @@ func TestChecksOfRecesses(t *testing.T) {
 	assert.Equal(t, craft.Good, find(t, judged(Draw(pair, nil), c), "recess-wall").Level, "one in each face")
 	ringed := with(soft(400, 240), Recess{Kind: "groove", Inset: 14, Radius: 6, Depth: 5})
 	ringed.Recesses = append(ringed.Recesses, Recess{Kind: "bowl", Length: 336, Width: 60, Depth: 8})
-	assert.Equal(t, craft.Mind, find(t, judged(Draw(ringed, nil), c), "recess-wall").Level, "a bowl that nearly meets the groove")
+	assert.Equal(
+		t,
+		craft.Mind,
+		find(t, judged(Draw(ringed, nil), c), "recess-wall").Level,
+		"a bowl that nearly meets the groove",
+	)
 
 	work := Work(Draw(with(soft(400, 240), well), nil), c)
 	require.Len(t, work, 1)
@@ -302,7 +424,10 @@ func TestChecksOfRecesses(t *testing.T) {
 	assert.Equal(t, 70.25, work[0].Fence)
 	assert.Equal(t, 16.0, work[0].Bush)
 
-	several := Draw(with(soft(400, 240), Recess{Kind: "bowl", Item: 60, Clear: 2, Depth: 8, Count: 3, Spread: "ends"}), nil)
+	several := Draw(
+		with(soft(400, 240), Recess{Kind: "bowl", Item: 60, Clear: 2, Depth: 8, Count: 3, Spread: "ends"}),
+		nil,
+	)
 	require.Len(t, several.Cavities, 3)
 	gap := several.Cavities[1].Rim.Bounds().MinX - several.Cavities[0].Rim.Bounds().MaxX
 	assert.InDelta(t, (400.0-3*64)/4, gap, 0.1)
@@ -313,14 +438,20 @@ func TestChecksOfRecesses(t *testing.T) {
 func TestRemediesPatchWhatTheyTried(t *testing.T) {
 	d := soft(400, 240)
 	d.More = []Handle{{Kind: "hole", Diameter: 22, Setback: 40, Offset: 60}}
-	d.Recesses = []Recess{{Kind: "well", Length: 120, Width: 80, Depth: 16}, {Kind: "ring", Length: 60, Radius: 4, Depth: 3, X: -120}}
+	d.Recesses = []Recess{
+		{Kind: "well", Length: 120, Width: 80, Depth: 16},
+		{Kind: "ring", Length: 60, Radius: 4, Depth: 3, X: -120},
+	}
 	c := maple()
 	for _, v := range judged(Draw(d, nil), c) {
 		for _, r := range v.Remedies {
 			next := patched(t, d, r.Patch)
 			assert.Empty(t, next.Check("design"), r.Label)
 			again := judged(Draw(next, nil), withThickness(c, next))
-			if at := slices.IndexFunc(again, func(w craft.Verdict) bool { return w.Check == v.Check && w.Subject == v.Subject }); at >= 0 {
+			if at := slices.IndexFunc(again, func(w craft.Verdict) bool {
+				return w.Check == v.Check &&
+					w.Subject == v.Subject
+			}); at >= 0 {
 				assert.LessOrEqual(t, again[at].Level.Rank(), v.Level.Rank(), "%s: %s", v.Check, r.Label)
 			}
 		}
@@ -388,8 +519,11 @@ func TestVolumeOfASlantedBoard(t *testing.T) {
 func TestShapedHandlesAreCutTrue(t *testing.T) {
 	d := soft(400, 240)
 	for kind, h := range map[string]Handle{
-		"heart": {Kind: "heart", Length: 50, Diameter: 46, Setback: 50}, "drop": {Kind: "drop", Length: 60, Diameter: 34, Setback: 60}, "crescent": {Kind: "crescent", Length: 90, Diameter: 30, Setback: 60},
-		"own": {Kind: "own", Setback: 60, Nodes: []Node{{X: -20, Y: -20, Kind: "smooth"}, {X: 20, Y: -14, Kind: "smooth"}, {X: 16, Y: 22, Kind: "smooth"}, {X: -18, Y: 16, Kind: "smooth"}}},
+		"heart":    {Kind: "heart", Length: 50, Diameter: 46, Setback: 50},
+		"drop":     {Kind: "drop", Length: 60, Diameter: 34, Setback: 60},
+		"crescent": {Kind: "crescent", Length: 90, Diameter: 30, Setback: 60},
+		"own": {Kind: "own", Setback: 60, Nodes: []Node{{X: -20, Y: -20, Kind: "smooth"},
+			{X: 20, Y: -14, Kind: "smooth"}, {X: 16, Y: 22, Kind: "smooth"}, {X: -18, Y: 16, Kind: "smooth"}}},
 	} {
 		d.Handle = h
 		require.Empty(t, d.Check("design"), kind)
@@ -414,7 +548,13 @@ func TestShapedHandlesAreCutTrue(t *testing.T) {
 }
 
 func TestHandleOnTheLocalMiddle(t *testing.T) {
-	d := Design{Shape: Free, Length: 300, Width: 160, Nodes: []Node{{X: -150, Y: -60}, {X: 150, Y: -20}, {X: 150, Y: 60}, {X: -150, Y: 100}}, Handle: Handle{Kind: "hole", Diameter: 25, Setback: 40}}
+	d := Design{
+		Shape:  Free,
+		Length: 300,
+		Width:  160,
+		Nodes:  []Node{{X: -150, Y: -60}, {X: 150, Y: -20}, {X: 150, Y: 60}, {X: -150, Y: 100}},
+		Handle: Handle{Kind: "hole", Diameter: 25, Setback: 40},
+	}
 	s := Draw(d, nil)
 	off := d.Handle.OffCentre(s).Value
 	assert.NotZero(t, off)
@@ -424,7 +564,15 @@ func TestHandleOnTheLocalMiddle(t *testing.T) {
 
 func TestPlankEnds(t *testing.T) {
 	wood := geom.Ring{{X: -400, Y: -90}, {X: 400, Y: -80}, {X: 400, Y: 95}, {X: 0, Y: 110}, {X: -400, Y: 90}}
-	d := Design{Shape: Plank, Length: 500, Width: 100, KeepLeft: true, KeepRight: true, Handle: Handle{Kind: "none"}, Edge: Edge{Kind: "none"}}
+	d := Design{
+		Shape:     Plank,
+		Length:    500,
+		Width:     100,
+		KeepLeft:  true,
+		KeepRight: true,
+		Handle:    Handle{Kind: "none"},
+		Edge:      Edge{Kind: "none"},
+	}
 	plain := Draw(d, wood)
 	for name, c := range map[string]struct {
 		end  End
@@ -469,7 +617,18 @@ func TestPlankEnds(t *testing.T) {
 
 func TestWaistOfAFreeOutlineIsFound(t *testing.T) {
 	d := Design{Shape: Free, Length: 360, Width: 160, Handle: Handle{Kind: "none"},
-		Nodes: []Node{{X: -180, Y: -80}, {X: 40, Y: -80}, {X: 70, Y: -9, Round: 15}, {X: 110, Y: -9, Round: 15}, {X: 180, Y: -40}, {X: 180, Y: 40}, {X: 110, Y: 9, Round: 15}, {X: 70, Y: 9, Round: 15}, {X: 40, Y: 80}, {X: -180, Y: 80}}}
+		Nodes: []Node{
+			{X: -180, Y: -80},
+			{X: 40, Y: -80},
+			{X: 70, Y: -9, Round: 15},
+			{X: 110, Y: -9, Round: 15},
+			{X: 180, Y: -40},
+			{X: 180, Y: 40},
+			{X: 110, Y: 9, Round: 15},
+			{X: 70, Y: 9, Round: 15},
+			{X: 40, Y: 80},
+			{X: -180, Y: 80},
+		}}
 	c := maple()
 	c.Thickness = 14
 	v := find(t, judged(Draw(d, nil), c), "waist")
@@ -499,7 +658,10 @@ func TestStretchesTellTheGrain(t *testing.T) {
 		lengths[st.Grain] += st.Mm
 	}
 	assert.InDelta(t, 2*240, lengths["end"], 40)
-	round := Stretches(Draw(Design{Shape: Circle, Length: 300, Width: 300, Handle: Handle{Kind: "none"}}, nil), stock.Uniform{})
+	round := Stretches(
+		Draw(Design{Shape: Circle, Length: 300, Width: 300, Handle: Handle{Kind: "none"}}, nil),
+		stock.Uniform{},
+	)
 	lengths = map[string]float64{}
 	for _, st := range round {
 		lengths[st.Grain] += st.Mm
@@ -514,11 +676,25 @@ func TestToolsThatDoNotReach(t *testing.T) {
 	d.Handle = Handle{Kind: "heart", Length: 50, Diameter: 46, Setback: 50}
 	c := maple()
 	c.Tools.Machines.DrillTravel, c.Thickness, c.Tools.Blades = 15, 26, []tool.Blade{{Name: "jigsaw", Radius: 12}}
-	c.Tools.Router = tool.Router{Base: 150, Bits: []tool.RouterBit{{Kind: "flush trim", Diameter: 12, Length: 20, Bearing: 12}, {Kind: "round-over", Diameter: 12, Length: 12, Bearing: 12}}}
+	c.Tools.Router = tool.Router{
+		Base: 150,
+		Bits: []tool.RouterBit{
+			{Kind: "flush trim", Diameter: 12, Length: 20, Bearing: 12},
+			{Kind: "round-over", Diameter: 12, Length: 12, Bearing: 12},
+		},
+	}
 	vs := judged(Draw(d, nil), c)
 	assert.Equal(t, craft.Mind, find(t, vs, "drill-travel").Level)
 	assert.Equal(t, craft.Mind, find(t, vs, "bit-length").Level)
-	tight := Design{Shape: Heart, Length: 300, Width: 280, Tip: 20, Shoulder: 3, Handle: Handle{Kind: "none"}, Edge: Edge{Kind: "round-over", Size: 3}}
+	tight := Design{
+		Shape:    Heart,
+		Length:   300,
+		Width:    280,
+		Tip:      20,
+		Shoulder: 3,
+		Handle:   Handle{Kind: "none"},
+		Edge:     Edge{Kind: "round-over", Size: 3},
+	}
 	vs = judged(Draw(tight, nil), c)
 	assert.Equal(t, craft.Mind, find(t, vs, "bearing").Level)
 	corner := find(t, vs, "inside-corner")
@@ -529,10 +705,25 @@ func TestToolsThatDoNotReach(t *testing.T) {
 
 func TestSplitBoardsMate(t *testing.T) {
 	s := Draw(soft(400, 240), nil)
-	line := []Node{{X: -220, Y: 10, Kind: "smooth"}, {X: -80, Y: 40, Kind: "smooth"}, {X: 60, Y: -30, Kind: "smooth"}, {X: 220, Y: 10, Kind: "smooth"}}
+	line := []Node{
+		{X: -220, Y: 10, Kind: "smooth"},
+		{X: -80, Y: 40, Kind: "smooth"},
+		{X: 60, Y: -30, Kind: "smooth"},
+		{X: 220, Y: 10, Kind: "smooth"},
+	}
 	parts, err := Split(s, line, UsualGap)
 	require.NoError(t, err)
-	a, b := Draw(parts[0].Design, nil).Outline.Map(parts[0].At.Out), Draw(parts[1].Design, nil).Outline.Map(parts[1].At.Out)
+	a, b := Draw(
+		parts[0].Design,
+		nil,
+	).Outline.Map(
+		parts[0].At.Out,
+	), Draw(
+		parts[1].Design,
+		nil,
+	).Outline.Map(
+		parts[1].At.Out,
+	)
 	m := Meet(a, b, UsualGap)
 	assert.InDelta(t, UsualGap, m.Least, 0.05)
 	assert.InDelta(t, UsualGap, m.Widest, 0.3)
@@ -549,16 +740,30 @@ func TestSplitBoardsMate(t *testing.T) {
 	}
 	even, err := Split(s, []Node{{X: -220, Y: 0}, {X: 220, Y: 0}}, UsualGap)
 	require.NoError(t, err)
-	m = Meet(Draw(even[0].Design, nil).Outline.Map(even[0].At.Out), Draw(even[1].Design, nil).Outline.Map(even[1].At.Out), UsualGap)
+	m = Meet(
+		Draw(even[0].Design, nil).Outline.Map(even[0].At.Out),
+		Draw(even[1].Design, nil).Outline.Map(even[1].At.Out),
+		UsualGap,
+	)
 	assert.True(t, m.Turned, "a straight cut mates either way")
 	_, err = Split(s, []Node{{X: -50, Y: 0}, {X: 50, Y: 0}}, UsualGap)
 	assert.ErrorContains(t, err, "does not cut")
 
 	for _, side := range Sides {
-		mate, err := MateFor(Draw(Design{Shape: Oval, Length: 300, Width: 200, Handle: Handle{Kind: "none"}}, nil), side, 120, 1)
+		mate, err := MateFor(
+			Draw(Design{Shape: Oval, Length: 300, Width: 200, Handle: Handle{Kind: "none"}}, nil),
+			side,
+			120,
+			1,
+		)
 		require.NoError(t, err)
 		other := Draw(mate.Design, nil).Outline.Map(mate.At.Out)
-		v := MateVerdict(Draw(Design{Shape: Oval, Length: 300, Width: 200, Handle: Handle{Kind: "none"}}, nil).Outline, other, 1, "it")
+		v := MateVerdict(
+			Draw(Design{Shape: Oval, Length: 300, Width: 200, Handle: Handle{Kind: "none"}}, nil).Outline,
+			other,
+			1,
+			"it",
+		)
 		assert.Equal(t, craft.Good, v.Level, "%s: %s", side, v.Finding)
 	}
 	_, err = MateFor(s, "top", 100, 1)

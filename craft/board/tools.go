@@ -86,9 +86,20 @@ func corners(s Shaped, c Conditions, curves []geom.InsideCurve) []craft.Verdict 
 		v := craft.Verdict{
 			Check: "inside-corner", Stage: craft.Shape, Level: level, AtLeast: true, Limit: tightest.Radius,
 			Finding: "Every inside curve can be sawn",
-			Reason:  "A blade that cannot turn as tight as the line burns, wanders or binds. Way round: overlapping drilled holes and a file.",
-			Figure: craft.Figure{Key: "shoulder.radius", Stage: craft.Shape, Label: "Tightest inside curve", Value: math.Round(h.Radius*10) / 10, Unit: craft.MM,
-				Formula: "least radius of the outline where it bends inward, against the tightest turn of the blades owned", Terms: []craft.Term{{Name: tightest.Name, Value: tightest.Radius, Unit: craft.MM}}, Source: "least radius by blade width", Rule: true},
+			Reason: "A blade that cannot turn as tight as the line burns, wanders or binds. Way round: overlapping " +
+				"drilled holes and a file.",
+			Figure: craft.Figure{
+				Key:   "shoulder.radius",
+				Stage: craft.Shape,
+				Label: "Tightest inside curve",
+				Value: math.Round(h.Radius*10) / 10,
+				Unit:  craft.MM,
+				Formula: "least radius of the outline where it bends inward, against the tightest turn of the blades " +
+					"owned",
+				Terms:  []craft.Term{{Name: tightest.Name, Value: tightest.Radius, Unit: craft.MM}},
+				Source: "least radius by blade width",
+				Rule:   true,
+			},
 			Mark: around(h.At),
 		}
 		if i > 0 {
@@ -212,8 +223,18 @@ func entryVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 		}
 		_, room := s.Holes[i].Inscribed()
 		out = append(out, craft.Verdict{
-			Check: "entry", Subject: e.Name, Stage: craft.Shape, Level: craft.Mind, Finding: "No bit in the shop is small enough to begin the " + e.Name, Reason: "The blade must be threaded through a hole inside the waste.",
-			Figure:  craft.Figure{Key: "handle.entry", Stage: craft.Shape, Label: "Room for an entry hole", Value: 2 * (room - rim), Unit: craft.MM, Formula: "widest circle inside the cut, less " + craft.Length(rim) + " all round", Source: "measured on the outline"},
+			Check: "entry", Subject: e.Name, Stage: craft.Shape, Level: craft.Mind,
+			Finding: "No bit in the shop is small enough to begin the " + e.Name,
+			Reason:  "The blade must be threaded through a hole inside the waste.",
+			Figure: craft.Figure{
+				Key:     "handle.entry",
+				Stage:   craft.Shape,
+				Label:   "Room for an entry hole",
+				Value:   2 * (room - rim),
+				Unit:    craft.MM,
+				Formula: "widest circle inside the cut, less " + craft.Length(rim) + " all round",
+				Source:  "measured on the outline",
+			},
 			AtLeast: true, Limit: slices.Min(c.Tools.Bits),
 		})
 	}
@@ -286,9 +307,22 @@ func Stretches(s Shaped, grain stock.Grain) []Stretch {
 func reach(s Shaped, c Conditions) (out []craft.Verdict) {
 	if len(s.Holes) > 0 && c.Tools.Machines.DrillTravel > 0 {
 		v := craft.Verdict{
-			Check: "drill-travel", Stage: craft.Shape, Level: craft.Over(c.Thickness, c.Tools.Machines.DrillTravel, math.Inf(1)), Limit: c.Tools.Machines.DrillTravel,
-			Finding: "The drill goes through in one stroke", Reason: "Where the drill press does not travel far enough, bore in two lifts: raise the table, or come from the other face once the point shows.",
-			Figure: craft.Figure{Key: "handle.travel", Stage: craft.Shape, Label: "Thickness to bore", Value: c.Thickness, Unit: craft.MM, Formula: "final thickness, against the travel of the drill", Terms: []craft.Term{{Name: "travel", Value: c.Tools.Machines.DrillTravel, Unit: craft.MM}}, Source: "the shop's machines"},
+			Check: "drill-travel", Stage: craft.Shape,
+			Level:   craft.Over(c.Thickness, c.Tools.Machines.DrillTravel, math.Inf(1)),
+			Limit:   c.Tools.Machines.DrillTravel,
+			Finding: "The drill goes through in one stroke",
+			Reason: "Where the drill press does not travel far enough, bore in two lifts: raise the table, or " +
+				"come from the other face once the point shows.",
+			Figure: craft.Figure{
+				Key:     "handle.travel",
+				Stage:   craft.Shape,
+				Label:   "Thickness to bore",
+				Value:   c.Thickness,
+				Unit:    craft.MM,
+				Formula: "final thickness, against the travel of the drill",
+				Terms:   []craft.Term{{Name: "travel", Value: c.Tools.Machines.DrillTravel, Unit: craft.MM}},
+				Source:  "the shop's machines",
+			},
 		}
 		if v.Level != craft.Good {
 			v.Finding = "Bore it in two lifts"
@@ -299,9 +333,19 @@ func reach(s Shaped, c Conditions) (out []craft.Verdict) {
 	longest := c.Tools.Router.Longest(tool.FlushTrim)
 	if longest > 0 && (shaped || s.Design.Shape == Free) {
 		v := craft.Verdict{
-			Check: "bit-length", Stage: craft.Shape, Level: craft.Under(longest, c.Thickness, 0), AtLeast: true, Limit: c.Thickness,
-			Finding: "The flush bit is long enough for the edge", Reason: "A bit shorter than the edge is thick is used from both faces, or leaves a step.",
-			Figure: craft.Figure{Key: "edge.bit", Stage: craft.Shape, Label: "Cutting length of the longest flush bit", Value: longest, Unit: craft.MM, Formula: "against the final thickness", Source: "the shop's router bits"},
+			Check: "bit-length", Stage: craft.Shape, Level: craft.Under(longest, c.Thickness, 0), AtLeast: true,
+			Limit:   c.Thickness,
+			Finding: "The flush bit is long enough for the edge",
+			Reason:  "A bit shorter than the edge is thick is used from both faces, or leaves a step.",
+			Figure: craft.Figure{
+				Key:     "edge.bit",
+				Stage:   craft.Shape,
+				Label:   "Cutting length of the longest flush bit",
+				Value:   longest,
+				Unit:    craft.MM,
+				Formula: "against the final thickness",
+				Source:  "the shop's router bits",
+			},
 		}
 		if v.Level != craft.Good {
 			v.Level, v.Finding = craft.Mind, "The flush bit is shorter than the edge is thick"
@@ -314,8 +358,19 @@ func reach(s Shaped, c Conditions) (out []craft.Verdict) {
 		}
 		name := cavity.Name(s.Design.Recesses)
 		out = append(out, craft.Verdict{
-			Check: "recess-bit", Subject: name, Stage: craft.Shape, Level: craft.Mind, Finding: "No router bit in the shop cuts the " + name, Reason: "A groove takes a round-nosed bit of its own radius; the corners of a well are as round as its bit.",
-			Figure: craft.Figure{Key: "recess.bit", Stage: craft.Shape, Label: "Diameter that is wanted", Value: 2 * cavity.Recess.Radius, Unit: craft.MM, Formula: "2 × radius", Source: "the shop's router bits"}, AtLeast: true, Limit: 2 * cavity.Recess.Radius,
+			Check: "recess-bit", Subject: name, Stage: craft.Shape, Level: craft.Mind,
+			Finding: "No router bit in the shop cuts the " + name,
+			Reason: "A groove takes a round-nosed bit of its own radius; the corners of a well are as round " +
+				"as its bit.",
+			Figure: craft.Figure{
+				Key:     "recess.bit",
+				Stage:   craft.Shape,
+				Label:   "Diameter that is wanted",
+				Value:   2 * cavity.Recess.Radius,
+				Unit:    craft.MM,
+				Formula: "2 × radius",
+				Source:  "the shop's router bits",
+			}, AtLeast: true, Limit: 2 * cavity.Recess.Radius,
 		})
 	}
 	return out

@@ -27,20 +27,52 @@ type Material struct {
 
 var (
 	machines = Caution{"Machines", "Eyes and ears. Read the machine's own manual; when unsure, ask someone trained."}
-	planer   = Caution{"Planer, jointer", "Nothing shorter than the machine's stated minimum. No squeeze-out, no grit, no metal."}
-	saw      = Caution{"Table and mitre saw", "Push sticks for narrow strips. Never rip a twisted or cupped piece without a flat face and a straight edge: it kicks back. Work on small parts with a hold-down."}
-	resaw    = Caution{"Resawing", "A tall fence and a sharp, wide blade; hands well off the line, a push block at the end. A damp or stressed piece closes on the blade: stop and wedge it open."}
-	router   = Caution{"Router", "Safe direction, small passes; climb cuts tear and grab. Clamp small boards."}
-	ca       = Caution{"Cyanoacrylate", "Bonds skin, gives off fumes, heats on cotton. Ventilate."}
-	epoxy    = Caution{"Epoxy", "Gloves: it sensitises the skin. Ventilate. A deep or warm pour can smoke. Cured per its data sheet before food or sanding."}
-	dust     = Caution{"Dust", "Extraction and a fitted respirator: fine dust of hardwoods is a known carcinogen, and spalted wood carries fungi."}
-	rags     = Caution{"Oily rags", "Rags with curing oil heat themselves and burn: dry them flat outdoors, or keep them under water in a closed metal can."}
-	spirits  = Caution{"Spirits and solvents", "Flammable vapour. Respirator; no flame or heat gun near."}
-	wax      = Caution{"Melting wax", "In a water bath, never over a naked flame."}
-	nuts     = Caution{"Nut oils", "An allergy risk: if the oil is of nuts, say so on the gift note."}
-	give     = Caution{"Food contact", "Local food-contact and product-safety rules decide; the finish maker's data sheet decides the cure."}
-	reclaim  = Caution{"Reclaimed wood", "Unknown treatment, lead paint, nails: test it, and when in doubt keep it off food."}
-	grinder  = Caution{"Drawknife and wire brush", "Clamp the piece, two hands, cut away from yourself; a wire brush throws its wires."}
+	planer   = Caution{
+		"Planer, jointer",
+		"Nothing shorter than the machine's stated minimum. No squeeze-out, no grit, no metal.",
+	}
+	saw = Caution{
+		"Table and mitre saw",
+		"Push sticks for narrow strips. Never rip a twisted or cupped piece without a flat face and a straight edge: " +
+			"it kicks back. Work on small parts with a hold-down.",
+	}
+	resaw = Caution{
+		"Resawing",
+		"A tall fence and a sharp, wide blade; hands well off the line, a push block at the end. A damp or stressed " +
+			"piece closes on the blade: stop and wedge it open.",
+	}
+	router = Caution{"Router", "Safe direction, small passes; climb cuts tear and grab. Clamp small boards."}
+	ca     = Caution{"Cyanoacrylate", "Bonds skin, gives off fumes, heats on cotton. Ventilate."}
+	epoxy  = Caution{
+		"Epoxy",
+		"Gloves: it sensitises the skin. Ventilate. A deep or warm pour can smoke. Cured per its data sheet before " +
+			"food or sanding.",
+	}
+	dust = Caution{
+		"Dust",
+		"Extraction and a fitted respirator: fine dust of hardwoods is a known carcinogen, and spalted wood carries " +
+			"fungi.",
+	}
+	rags = Caution{
+		"Oily rags",
+		"Rags with curing oil heat themselves and burn: dry them flat outdoors, or keep them under water in a closed " +
+			"metal can.",
+	}
+	spirits = Caution{"Spirits and solvents", "Flammable vapour. Respirator; no flame or heat gun near."}
+	wax     = Caution{"Melting wax", "In a water bath, never over a naked flame."}
+	nuts    = Caution{"Nut oils", "An allergy risk: if the oil is of nuts, say so on the gift note."}
+	give    = Caution{
+		"Food contact",
+		"Local food-contact and product-safety rules decide; the finish maker's data sheet decides the cure.",
+	}
+	reclaim = Caution{
+		"Reclaimed wood",
+		"Unknown treatment, lead paint, nails: test it, and when in doubt keep it off food.",
+	}
+	grinder = Caution{
+		"Drawknife and wire brush",
+		"Clamp the piece, two hands, cut away from yourself; a wire brush throws its wires.",
+	}
 )
 
 // For lists the cautions of a kind of work on a material.

@@ -16,6 +16,11 @@ func Example() {
 	}
 	const temperature, step = 21, 0.1 // °C, and the scale's in g
 	mix, _, _ := fill.Pour(voids, fill.Choice{Resin: "casting"}, temperature, step, rule.Set{})
-	fmt.Printf("%.0f ml of void: %.1f g of resin, %.1f g of hardener\n", mix.Net.Value, mix.ResinG.Value, mix.HardenerG.Value)
+	fmt.Printf(
+		"%.0f ml of void: %.1f g of resin, %.1f g of hardener\n",
+		mix.Net.Value,
+		mix.ResinG.Value,
+		mix.HardenerG.Value,
+	)
 	// Output: 24 ml of void: 25.9 g of resin, 11.5 g of hardener
 }

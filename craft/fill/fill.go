@@ -62,7 +62,10 @@ const finest = 10
 func mean(level func(float64) extent, a, b float64, at, to extent, halvings int) extent {
 	mid := level((a + b) / 2)
 	straight := at.plus(to).times(0.5)
-	if halvings == 0 || math.Abs(mid.area-straight.area) < 1e-4*max(mid.area, straight.area) && math.Abs(at.area-to.area) < 0.5*max(at.area, to.area, 1e-9) || mid.area+straight.area == 0 {
+	if halvings == 0 ||
+		math.Abs(mid.area-straight.area) < 1e-4*max(mid.area, straight.area) &&
+			math.Abs(at.area-to.area) < 0.5*max(at.area, to.area, 1e-9) ||
+		mid.area+straight.area == 0 {
 		return straight.plus(mid).times(0.5)
 	}
 	return mean(level, a, (a+b)/2, at, mid, halvings-1).plus(mean(level, (a+b)/2, b, mid, to, halvings-1)).times(0.5)
@@ -207,7 +210,10 @@ func (s Site) void(f stock.Flaw) Void {
 	e := extentOf(f, s.Outline)
 	v := Void{
 		Flaw: f.ID, Name: f.Name(), Through: f.Through || f.Depth-s.Off >= s.Thickness, kind: f.Kind,
-		Depth: min(s.Thickness, f.Depth-s.Off), Area: e.area, Volume: e.volume(f, s.Outline, s.Thickness, s.Off, s.Rules), Count: max(1, e.count),
+		Depth: min(
+			s.Thickness,
+			f.Depth-s.Off,
+		), Area: e.area, Volume: e.volume(f, s.Outline, s.Thickness, s.Off, s.Rules), Count: max(1, e.count),
 	}
 	if f.Through {
 		v.Depth = s.Thickness
@@ -222,26 +228,47 @@ func (s Site) void(f stock.Flaw) Void {
 			v.Width *= v.Depth / f.Depth
 			formula += " ÷ 2, for a V"
 		}
-		terms = []craft.Term{{Name: "length within the board", Value: e.length, Unit: craft.MM}, {Name: "width on the face", Value: f.Width, Unit: craft.MM}}
+		terms = []craft.Term{
+			{Name: "length within the board", Value: e.length, Unit: craft.MM},
+			{Name: "width on the face", Value: f.Width, Unit: craft.MM},
+		}
 	case stock.Bark, stock.Soft:
 		v.Width, formula = math.Sqrt(v.Area), "area within the board × depth × the share that is hollow"
-		terms = []craft.Term{{Name: "area within the board", Value: v.Area, Unit: craft.MM2}, {Name: "hollow share", Value: s.Rules.Get(rule.PocketFill)}}
+		terms = []craft.Term{
+			{Name: "area within the board", Value: v.Area, Unit: craft.MM2},
+			{Name: "hollow share", Value: s.Rules.Get(rule.PocketFill)},
+		}
 	case stock.Worm:
 		v.Width, formula = f.Diameter, "holes within the board × π/4 × diameter² × depth"
-		terms = []craft.Term{{Name: "holes within the board", Value: float64(e.count)}, {Name: "diameter", Value: f.Diameter, Unit: craft.MM}}
+		terms = []craft.Term{
+			{Name: "holes within the board", Value: float64(e.count)},
+			{Name: "diameter", Value: f.Diameter, Unit: craft.MM},
+		}
 	default:
 		v.Width, formula = 2*min(f.A, f.B), "area within the board × depth"
 		if f.Kind == stock.Knot && !f.Through {
 			formula = "half an ellipsoid, 2/3 × π × a × b × depth, as far as it lies within the board"
 		}
-		terms = []craft.Term{{Name: "half-axis a", Value: f.A, Unit: craft.MM}, {Name: "half-axis b", Value: f.B, Unit: craft.MM}, {Name: "area within the board", Value: v.Area, Unit: craft.MM2}}
+		terms = []craft.Term{
+			{Name: "half-axis a", Value: f.A, Unit: craft.MM},
+			{Name: "half-axis b", Value: f.B, Unit: craft.MM},
+			{Name: "area within the board", Value: v.Area, Unit: craft.MM2},
+		}
 	}
 	if !f.Through {
-		terms = append(terms, craft.Term{Name: "depth as marked", Value: f.Depth, Unit: craft.MM}, craft.Term{Name: "flattened off that face", Value: s.Off, Unit: craft.MM})
+		terms = append(
+			terms,
+			craft.Term{Name: "depth as marked", Value: f.Depth, Unit: craft.MM},
+			craft.Term{Name: "flattened off that face", Value: s.Off, Unit: craft.MM},
+		)
 	}
 	v.Working = craft.Figure{
-		Key: "fill.void", Stage: craft.Fill, Label: "The " + v.Name + " holds", Value: v.Volume, Unit: craft.ML, Formula: formula + ", less what flattening takes and what lies below the under face",
-		Terms: append(terms, craft.Term{Name: "thickness when filled", Value: s.Thickness, Unit: craft.MM}), Source: "volume by kind of void", Rule: f.Kind == stock.Bark || f.Kind == stock.Soft,
+		Key: "fill.void", Stage: craft.Fill, Label: "The " + v.Name + " holds", Value: v.Volume, Unit: craft.ML,
+		Formula: formula + ", less what flattening takes and what lies below the under face",
+		Terms: append(
+			terms,
+			craft.Term{Name: "thickness when filled", Value: s.Thickness, Unit: craft.MM},
+		), Source: "volume by kind of void", Rule: f.Kind == stock.Bark || f.Kind == stock.Soft,
 	}
 	return v
 }
@@ -310,15 +337,19 @@ var Fillers = []Filler{
 	{
 		Name: Leave, Food: "–", Good: "nothing to do",
 		fits: func(v Void, feet bool) (bool, string) {
-			return v.Under && (feet || v.Width <= hairline), "for the underside of a board with feet, or hairlines there"
+			return v.Under &&
+				(feet || v.Width <= hairline), "for the underside of a board with feet, or hairlines there"
 		},
 	}, {
-		Name: ThinCA, Wait: 10, Food: "yes when cured", Good: "runs into worm holes and hairlines, layer on layer", work: plan.ThinGlue,
+		Name: ThinCA, Wait: 10, Food: "yes when cured", Good: "runs into worm holes and hairlines, layer on layer",
+		work: plan.ThinGlue,
 		fits: func(v Void, _ bool) (bool, string) {
-			return v.Width <= 3 && v.Depth <= caLayers*3 && !v.Through, "for up to {3} wide, in at most three layers of {3}"
+			return v.Width <= 3 && v.Depth <= caLayers*3 &&
+				!v.Through, "for up to {3} wide, in at most three layers of {3}"
 		},
 	}, {
-		Name: MediumCA, Wait: 20, Food: "yes when cured", Good: "fills small holes in layers, tinted to match", work: plan.ThinGlue,
+		Name: MediumCA, Wait: 20, Food: "yes when cured", Good: "fills small holes in layers, tinted to match",
+		work: plan.ThinGlue,
 		fits: func(v Void, _ bool) (bool, string) {
 			return v.Width <= 5 && v.Depth <= 6, "for up to {5} wide and {6} deep"
 		},

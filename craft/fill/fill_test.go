@@ -20,8 +20,25 @@ func rect(x0, y0, x1, y1 float64) geom.Ring {
 var (
 	board = rect(-300, -100, 300, 100)
 	crack = stock.Flaw{ID: "v", Kind: stock.Crack, Line: []geom.Point{{X: -80}, {X: 80}}, Width: 6, Depth: 14}
-	knot  = stock.Flaw{ID: "k", Kind: stock.Knot, State: "missing", A: 17, B: 11, Depth: 11, Centre: geom.Point{X: 50, Y: 50}}
-	worms = stock.Flaw{ID: "w", Kind: stock.Worm, Count: 12, Diameter: 2.5, Depth: 8, A: 30, B: 20, Centre: geom.Point{X: -150}}
+	knot  = stock.Flaw{
+		ID:     "k",
+		Kind:   stock.Knot,
+		State:  "missing",
+		A:      17,
+		B:      11,
+		Depth:  11,
+		Centre: geom.Point{X: 50, Y: 50},
+	}
+	worms = stock.Flaw{
+		ID:       "w",
+		Kind:     stock.Worm,
+		Count:    12,
+		Diameter: 2.5,
+		Depth:    8,
+		A:        30,
+		B:        20,
+		Centre:   geom.Point{X: -150},
+	}
 	split = stock.Flaw{ID: "t", Kind: stock.Crack, Line: []geom.Point{{X: 150}, {X: 240}}, Width: 4, Through: true}
 )
 
@@ -57,7 +74,13 @@ func TestVolumeIsClippedFlattenedAndCapped(t *testing.T) {
 }
 
 func TestMix(t *testing.T) {
-	voids := []Void{{Volume: 6.72, Chosen: "epoxy", Depth: 14}, {Volume: 4.31, Chosen: "epoxy"}, {Volume: 0.47, Chosen: "epoxy"}, {Volume: 7.92, Chosen: "epoxy"}, {Volume: 5, Chosen: "putty"}}
+	voids := []Void{
+		{Volume: 6.72, Chosen: "epoxy", Depth: 14},
+		{Volume: 4.31, Chosen: "epoxy"},
+		{Volume: 0.47, Chosen: "epoxy"},
+		{Volume: 7.92, Chosen: "epoxy"},
+		{Volume: 5, Chosen: "putty"},
+	}
 	mix, _, ok := Pour(voids, Choice{Resin: "casting"}, 25, 1, nil)
 	require.True(t, ok)
 	assert.InDelta(t, 19.42, mix.Net.Value, 0.005)
@@ -104,7 +127,8 @@ func TestRanking(t *testing.T) {
 		{"through crack", "epoxy", split},
 		{"hairline, deep", "wicked thin glue", stock.Flaw{Kind: stock.Crack, Line: crack.Line, Width: 0.4, Depth: 15}},
 		{"shallow seam", "medium CA, tinted", stock.Flaw{Kind: stock.Crack, Line: crack.Line, Width: 4, Depth: 3}},
-		{"knot on the underside", "leave", stock.Flaw{Kind: stock.Knot, State: "missing", A: 17, B: 11, Depth: 8, Under: true}},
+		{"knot on the underside", "leave", stock.Flaw{Kind: stock.Knot, State: "missing", A: 17, B: 11, Depth: 8,
+			Under: true}},
 	} {
 		site.Flaws = []stock.Flaw{c.flaw}
 		found := voids(Choice{Resin: "casting"}, true)
@@ -113,7 +137,12 @@ func TestRanking(t *testing.T) {
 		assert.NotEmpty(t, found[0].Options[0].Reason)
 		assert.Equal(t, found[0].Volume, found[0].Working.Value)
 	}
-	assert.Equal(t, "epoxy", voids(Choice{Resin: "casting"}, false)[0].Chosen, "without feet the underside is a food face too")
+	assert.Equal(
+		t,
+		"epoxy",
+		voids(Choice{Resin: "casting"}, false)[0].Chosen,
+		"without feet the underside is a food face too",
+	)
 	site.Flaws = []stock.Flaw{worms}
 	assert.Equal(t, "epoxy", voids(Choice{Resin: "casting", Fillers: map[string]string{"w": "epoxy"}}, true)[0].Chosen)
 }
@@ -144,7 +173,13 @@ func TestChoiceCheck(t *testing.T) {
 func TestTiltedFlawIsClippedLevelByLevel(t *testing.T) {
 	askew := split
 	askew.Tilt = &geom.Point{X: 20, Y: 30}
-	assert.InDelta(t, Volume(split, board, 22, 0, nil), Volume(askew, board, 22, 0, nil), 1e-9, "no more for being tilted")
+	assert.InDelta(
+		t,
+		Volume(split, board, 22, 0, nil),
+		Volume(askew, board, 22, 0, nil),
+		1e-9,
+		"no more for being tilted",
+	)
 	for _, tilt := range []geom.Point{{Y: 160}, {X: 260, Y: 15}, {X: -420, Y: -90}} {
 		askew.Tilt = &tilt
 		const slices, points = 4000, 600

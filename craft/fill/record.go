@@ -46,7 +46,11 @@ func steps(r *stage.Record, voids []Void, mix *Mix, k Conditions) {
 	if len(byFiller) == 0 {
 		return
 	}
-	r.Step("Clean the voids", "Loose bark, soft wood and dust out", plan.Work("clean-voids", plan.CleanVoid, area/100, k.Pace))
+	r.Step(
+		"Clean the voids",
+		"Loose bark, soft wood and dust out",
+		plan.Work("clean-voids", plan.CleanVoid, area/100, k.Pace),
+	)
 	for _, name := range slices.Sorted(maps.Keys(byFiller)) {
 		if name != Epoxy {
 			byHand(r, fillerOf(name), byFiller[name], k)

@@ -26,10 +26,64 @@ type Resin struct {
 
 // Resins lists the kinds.
 var Resins = []Resin{
-	{Name: "quick", Parts: 1, Mass: 87, A: 1.15, B: 1.00, Pour: 4, Working: 5, DemouldH: 0.5, SandHours: 4, FullDays: 1, Coldest: 15},
-	{Name: "coating", Parts: 1, Mass: 83, A: 1.15, B: 0.96, Pour: 6, Working: 40, TackFrom: 3, TackTo: 8, DemouldH: 12, SandHours: 24, FullDays: 7, Coldest: 18},
-	{Name: "casting", Parts: 2, Mass: 44, A: 1.13, B: 1.00, Pour: 25, Working: 180, TackFrom: 8, TackTo: 16, DemouldH: 36, SandHours: 48, FullDays: 7, Coldest: 18},
-	{Name: "deep pour", Parts: 3, Mass: 28, A: 1.12, B: 0.95, Pour: 50, Working: 480, TackFrom: 18, TackTo: 36, DemouldH: 72, SandHours: 96, FullDays: 10, Coldest: 16},
+	{
+		Name:      "quick",
+		Parts:     1,
+		Mass:      87,
+		A:         1.15,
+		B:         1.00,
+		Pour:      4,
+		Working:   5,
+		DemouldH:  0.5,
+		SandHours: 4,
+		FullDays:  1,
+		Coldest:   15,
+	},
+	{
+		Name:      "coating",
+		Parts:     1,
+		Mass:      83,
+		A:         1.15,
+		B:         0.96,
+		Pour:      6,
+		Working:   40,
+		TackFrom:  3,
+		TackTo:    8,
+		DemouldH:  12,
+		SandHours: 24,
+		FullDays:  7,
+		Coldest:   18,
+	},
+	{
+		Name:      "casting",
+		Parts:     2,
+		Mass:      44,
+		A:         1.13,
+		B:         1.00,
+		Pour:      25,
+		Working:   180,
+		TackFrom:  8,
+		TackTo:    16,
+		DemouldH:  36,
+		SandHours: 48,
+		FullDays:  7,
+		Coldest:   18,
+	},
+	{
+		Name:      "deep pour",
+		Parts:     3,
+		Mass:      28,
+		A:         1.12,
+		B:         0.95,
+		Pour:      50,
+		Working:   480,
+		TackFrom:  18,
+		TackTo:    36,
+		DemouldH:  72,
+		SandHours: 96,
+		FullDays:  10,
+		Coldest:   16,
+	},
 }
 
 // Kinds lists the names of the resins.
@@ -95,7 +149,9 @@ type Mix struct {
 	Sand      float64      `json:"sand" doc:"Minutes until it can be sanded"`
 	Full      float64      `json:"full" doc:"Days to full cure"`
 
-	Figures []craft.Figure `json:"-"` // everything about the mix, in the order in which it is needed; sent among the figures of the board
+	// Figures are everything about the mix, in the order in which it is needed; they
+	// are sent among the figures of the board.
+	Figures []craft.Figure `json:"-"`
 }
 
 // pigment is the most of it in a mix, as a share of the mass (rule).
@@ -106,7 +162,12 @@ const leastMix = 20
 
 // Pour reckons the resin for the voids that are filled with it; ok is false
 // when none is.
-func Pour(voids []Void, c Choice, temperature, scaleStep float64, rules rule.Set) (mix Mix, verdicts []craft.Verdict, ok bool) {
+func Pour(
+	voids []Void,
+	c Choice,
+	temperature, scaleStep float64,
+	rules rule.Set,
+) (mix Mix, verdicts []craft.Verdict, ok bool) {
 	r := kindOf(c.Resin)
 	var net, deepest float64
 	var terms []craft.Term
@@ -125,49 +186,175 @@ func Pour(voids []Void, c Choice, temperature, scaleStep float64, rules rule.Set
 	soak, cup := rules.Get(rule.Soak), rules.Get(rule.CupLoss)
 	total := net*soak + cup + c.Reserve
 	a, b := r.ByVolume(total)
-	formula, source := "to mix × parts ÷ all parts × density", "usual figures for "+r.Name+" resin, by volume; its data sheet overrides them"
+	formula, source := "to mix × parts ÷ all parts × density",
+		"usual figures for "+r.Name+" resin, by volume; its data sheet overrides them"
 	if c.ByMass {
 		density := (r.A*100 + r.B*r.Mass) / (100 + r.Mass)
 		a, b = ByMass(total, density, r.Mass)
-		formula, source = "to mix × density × grams ÷ all grams", "usual figures for "+r.Name+" resin, by mass; its data sheet overrides them"
+		formula, source = "to mix × density × grams ÷ all grams",
+			"usual figures for "+r.Name+" resin, by mass; its data sheet overrides them"
 	}
 	if least := leastMix / (a + b); least > 1 {
 		a, b, total = a*least, b*least, total*least
 	}
 	slow := slower(temperature)
-	figure := func(key, label string, v float64, unit craft.Unit, formula, source string, terms ...craft.Term) craft.Figure {
-		return craft.Figure{Key: key, Stage: craft.Fill, Label: label, Value: v, Unit: unit, Formula: formula, Terms: terms, Source: source, Rule: true}
+	figure := func(key, label string, v float64, unit craft.Unit, formula, source string,
+		terms ...craft.Term) craft.Figure {
+		return craft.Figure{
+			Key:     key,
+			Stage:   craft.Fill,
+			Label:   label,
+			Value:   v,
+			Unit:    unit,
+			Formula: formula,
+			Terms:   terms,
+			Source:  source,
+			Rule:    true,
+		}
 	}
 	parts := func(name string) craft.Term { return craft.Term{Name: name, Value: total, Unit: craft.ML} }
 	mix = Mix{
 		Kind: r.Name,
-		Net:  figure("fill.net", "Voids to fill with resin", net, craft.ML, "sum of the voids within the outline", "volume by kind of void", terms...),
-		Total: figure("fill.total", "Resin to mix", total, craft.ML, "voids × soak + left in the cup + reserve, at least a batch of 20 g", "shop rules for soak and cup",
-			craft.Term{Name: "voids", Value: net, Unit: craft.ML}, craft.Term{Name: "soak", Value: soak}, craft.Term{Name: "left in the cup", Value: cup, Unit: craft.ML}, craft.Term{Name: "reserve", Value: c.Reserve, Unit: craft.ML}),
-		ResinG:    figure("fill.resin", "Resin", a, craft.Gram, formula, source, parts("to mix"), craft.Term{Name: "parts to one", Value: r.Parts}, craft.Term{Name: "density", Value: r.A, Unit: "g/ml"}),
-		HardenerG: figure("fill.hardener", "Hardener", b, craft.Gram, formula, source, parts("to mix"), craft.Term{Name: "grams to 100 of resin", Value: r.Mass}, craft.Term{Name: "density", Value: r.B, Unit: "g/ml"}),
-		ResinML:   a / r.A, HardML: b / r.B, PigmentG: pigment * (a + b), RatioOff: scaleStep / b * 100,
+		Net: figure(
+			"fill.net",
+			"Voids to fill with resin",
+			net,
+			craft.ML,
+			"sum of the voids within the outline",
+			"volume by kind of void",
+			terms...),
+		Total: figure(
+			"fill.total",
+			"Resin to mix",
+			total,
+			craft.ML,
+			"voids × soak + left in the cup + reserve, at least a batch of 20 g",
+			"shop rules for soak and cup",
+			craft.Term{
+				Name:  "voids",
+				Value: net,
+				Unit:  craft.ML,
+			},
+			craft.Term{Name: "soak", Value: soak},
+			craft.Term{Name: "left in the cup", Value: cup, Unit: craft.ML},
+			craft.Term{Name: "reserve", Value: c.Reserve, Unit: craft.ML},
+		),
+		ResinG: figure(
+			"fill.resin",
+			"Resin",
+			a,
+			craft.Gram,
+			formula,
+			source,
+			parts("to mix"),
+			craft.Term{Name: "parts to one", Value: r.Parts},
+			craft.Term{Name: "density", Value: r.A, Unit: "g/ml"},
+		),
+		HardenerG: figure(
+			"fill.hardener",
+			"Hardener",
+			b,
+			craft.Gram,
+			formula,
+			source,
+			parts("to mix"),
+			craft.Term{Name: "grams to 100 of resin", Value: r.Mass},
+			craft.Term{Name: "density", Value: r.B, Unit: "g/ml"},
+		),
+		ResinML: a / r.A, HardML: b / r.B, PigmentG: pigment * (a + b), RatioOff: scaleStep / b * 100,
 		Pours: int(r.pours(deepest)), Between: r.between() * slow, Working: r.Working * slow,
 		Demould: r.DemouldH * 60 * slow, Sand: r.SandHours * 60 * slow, Full: r.FullDays * slow,
 	}
 	sheet := "usual figures for " + r.Name + " resin; its data sheet overrides them"
 	cure := func(key, label string, v float64, unit craft.Unit, warm float64) craft.Figure {
-		return figure(key, label, v, unit, "time at 25 °C × 2 for every 10 °C colder", sheet, craft.Term{Name: "at 25 °C", Value: warm, Unit: unit}, craft.Term{Name: "the shop's air", Value: temperature, Unit: craft.Celsius})
+		return figure(
+			key,
+			label,
+			v,
+			unit,
+			"time at 25 °C × 2 for every 10 °C colder",
+			sheet,
+			craft.Term{Name: "at 25 °C", Value: warm, Unit: unit},
+			craft.Term{Name: "the shop's air", Value: temperature, Unit: craft.Celsius},
+		)
 	}
 	mix.Figures = []craft.Figure{
 		mix.Net, mix.Total, mix.ResinG, mix.HardenerG,
-		figure("fill.resin-ml", "Resin, by volume", mix.ResinML, craft.ML, "grams ÷ density", sheet, craft.Term{Name: "resin", Value: a, Unit: craft.Gram}, craft.Term{Name: "density", Value: r.A, Unit: "g/ml"}),
-		figure("fill.hardener-ml", "Hardener, by volume", mix.HardML, craft.ML, "grams ÷ density", sheet, craft.Term{Name: "hardener", Value: b, Unit: craft.Gram}, craft.Term{Name: "density", Value: r.B, Unit: "g/ml"}),
-		figure("fill.pigment", "Pigment, at the most", mix.PigmentG, craft.Gram, "a twentieth of the mass mixed", sheet, craft.Term{Name: "resin and hardener", Value: a + b, Unit: craft.Gram}),
-		figure("fill.ratio", "One step of the scale is off by", mix.RatioOff, craft.Percent, "smallest step of the scale ÷ hardener", "the shop's scale", craft.Term{Name: "step", Value: scaleStep, Unit: craft.Gram}, craft.Term{Name: "hardener", Value: b, Unit: craft.Gram}),
-		figure("fill.pours", "Pours", float64(mix.Pours), craft.Count, "deepest void ÷ deepest pour, rounded up", sheet, craft.Term{Name: "deepest void", Value: deepest, Unit: craft.MM}, craft.Term{Name: "deepest pour", Value: r.Pour, Unit: craft.MM}),
+		figure(
+			"fill.resin-ml",
+			"Resin, by volume",
+			mix.ResinML,
+			craft.ML,
+			"grams ÷ density",
+			sheet,
+			craft.Term{Name: "resin", Value: a, Unit: craft.Gram},
+			craft.Term{Name: "density", Value: r.A, Unit: "g/ml"},
+		),
+		figure(
+			"fill.hardener-ml",
+			"Hardener, by volume",
+			mix.HardML,
+			craft.ML,
+			"grams ÷ density",
+			sheet,
+			craft.Term{Name: "hardener", Value: b, Unit: craft.Gram},
+			craft.Term{Name: "density", Value: r.B, Unit: "g/ml"},
+		),
+		figure(
+			"fill.pigment",
+			"Pigment, at the most",
+			mix.PigmentG,
+			craft.Gram,
+			"a twentieth of the mass mixed",
+			sheet,
+			craft.Term{Name: "resin and hardener", Value: a + b, Unit: craft.Gram},
+		),
+		figure(
+			"fill.ratio",
+			"One step of the scale is off by",
+			mix.RatioOff,
+			craft.Percent,
+			"smallest step of the scale ÷ hardener",
+			"the shop's scale",
+			craft.Term{Name: "step", Value: scaleStep, Unit: craft.Gram},
+			craft.Term{Name: "hardener", Value: b, Unit: craft.Gram},
+		),
+		figure(
+			"fill.pours",
+			"Pours",
+			float64(mix.Pours),
+			craft.Count,
+			"deepest void ÷ deepest pour, rounded up",
+			sheet,
+			craft.Term{Name: "deepest void", Value: deepest, Unit: craft.MM},
+			craft.Term{Name: "deepest pour", Value: r.Pour, Unit: craft.MM},
+		),
 	}
 	if mix.Pours > 1 {
-		mix.Figures = append(mix.Figures, cure("fill.between", "Between two pours", mix.Between, craft.Minute, r.between()))
+		mix.Figures = append(
+			mix.Figures,
+			cure("fill.between", "Between two pours", mix.Between, craft.Minute, r.between()),
+		)
 	}
-	mix.Figures = append(mix.Figures,
-		cure("fill.working", "Work within", mix.Working, craft.Minute, r.Working), cure("fill.demould", "Off the dam after", mix.Demould, craft.Minute, r.DemouldH*60),
-		cure("fill.sand", "Sand after", mix.Sand, craft.Minute, r.SandHours*60), cure("fill.full", "Full cure", mix.Full, craft.Day, r.FullDays))
+	mix.Figures = append(
+		mix.Figures,
+		cure(
+			"fill.working",
+			"Work within",
+			mix.Working,
+			craft.Minute,
+			r.Working,
+		),
+		cure("fill.demould", "Off the dam after", mix.Demould, craft.Minute, r.DemouldH*60),
+		cure(
+			"fill.sand",
+			"Sand after",
+			mix.Sand,
+			craft.Minute,
+			r.SandHours*60,
+		),
+		cure("fill.full", "Full cure", mix.Full, craft.Day, r.FullDays),
+	)
 	return mix, append(verdicts, cold(r, temperature), deep(r, deepest, mix.Pours)), true
 }
 
@@ -179,7 +366,15 @@ func cold(r Resin, temperature float64) craft.Verdict {
 	v := craft.Verdict{
 		Check: "resin-temperature", Stage: craft.Fill, Level: craft.Good, Limit: r.Coldest, AtLeast: true,
 		Finding: "Warm enough for the resin", Reason: "Below its temperature resin stays soft or cures cloudy.",
-		Figure: craft.Figure{Key: "fill.temperature", Stage: craft.Fill, Label: "The shop's air", Value: temperature, Unit: craft.Celsius, Formula: "the shop's temperature, against the coldest that the kind bears", Source: "usual figures for " + r.Name + " resin"},
+		Figure: craft.Figure{
+			Key:     "fill.temperature",
+			Stage:   craft.Fill,
+			Label:   "The shop's air",
+			Value:   temperature,
+			Unit:    craft.Celsius,
+			Formula: "the shop's temperature, against the coldest that the kind bears",
+			Source:  "usual figures for " + r.Name + " resin",
+		},
 	}
 	if temperature >= r.Coldest {
 		return v
@@ -187,7 +382,10 @@ func cold(r Resin, temperature float64) craft.Verdict {
 	v.Level, v.Finding = craft.Stop, "Too cold for "+r.Name+" resin: warm the room or the piece, or take another kind"
 	for _, other := range Resins {
 		if temperature >= other.Coldest {
-			v.Remedies = append(v.Remedies, craft.Remedy{Label: "Use " + other.Name + " resin", Patch: resinPatch(other.Name)})
+			v.Remedies = append(
+				v.Remedies,
+				craft.Remedy{Label: "Use " + other.Name + " resin", Patch: resinPatch(other.Name)},
+			)
 		}
 	}
 	return v
@@ -197,7 +395,15 @@ func deep(r Resin, depth float64, pours int) craft.Verdict {
 	v := craft.Verdict{
 		Check: "resin-depth", Stage: craft.Fill, Level: craft.Good, Limit: r.Pour, Finding: "Poured in one go",
 		Reason: "A pour deeper than its kind bears heats itself, cracks and can smoke.",
-		Figure: craft.Figure{Key: "fill.depth", Stage: craft.Fill, Label: "Deepest void", Value: depth, Unit: craft.MM, Formula: "deepest void filled with resin, against the deepest pour of the kind", Source: "usual figures for " + r.Name + " resin"},
+		Figure: craft.Figure{
+			Key:     "fill.depth",
+			Stage:   craft.Fill,
+			Label:   "Deepest void",
+			Value:   depth,
+			Unit:    craft.MM,
+			Formula: "deepest void filled with resin, against the deepest pour of the kind",
+			Source:  "usual figures for " + r.Name + " resin",
+		},
 	}
 	if pours < 2 {
 		return v
@@ -205,7 +411,10 @@ func deep(r Resin, depth float64, pours int) craft.Verdict {
 	v.Level, v.Finding = craft.Mind, "Deeper than one pour: it is poured in layers"
 	for _, other := range Resins {
 		if other.Pour >= depth {
-			v.Remedies = append(v.Remedies, craft.Remedy{Label: "Use " + other.Name + " resin, in one pour", Patch: resinPatch(other.Name)})
+			v.Remedies = append(
+				v.Remedies,
+				craft.Remedy{Label: "Use " + other.Name + " resin, in one pour", Patch: resinPatch(other.Name)},
+			)
 			break
 		}
 	}

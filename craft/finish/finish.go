@@ -13,7 +13,7 @@ import (
 
 // Choice is how a board is finished.
 type Choice struct {
-	School string  `json:"school" enum:"oil,oil bath,oil then paste,paste alone,hard wax,curing oil" doc:"Way to finish, by its name"`
+	School string  `json:"school" enum:"oil,oil bath,oil then paste,paste alone,hard wax,curing oil" doc:"Its name"`
 	Coats  int     `json:"coats" doc:"0 for the school's usual number; of oil then paste, the coats of oil"`
 	Ratio  float64 `json:"ratio" range:"1,10" doc:"Oil to wax in the paste, by mass"`
 }
@@ -52,12 +52,65 @@ const hour, day = 60, 24 * 60
 
 // Schools lists the ways to finish.
 var Schools = []School{
-	{Name: Oil, Words: "food-grade mineral oil", Coats: 3, Most: 4, Face: 70, Soak: 2 * hour, Between: 12 * hour, Buff: -1, Food: 3},
+	{
+		Name:    Oil,
+		Words:   "food-grade mineral oil",
+		Coats:   3,
+		Most:    4,
+		Face:    70,
+		Soak:    2 * hour,
+		Between: 12 * hour,
+		Buff:    -1,
+		Food:    3,
+	},
 	{Name: OilBath, Words: "food-grade mineral oil", Coats: 1, Most: 1, Face: 110, Soak: 12 * hour, Buff: -1, Food: 3},
-	{Name: OilThenPaste, Words: "oil and beeswax", Coats: 1, Most: 2, Face: 70, Soak: 12 * hour, Between: 12 * hour, Buff: 20, Food: 3, paste: true},
-	{Name: PasteAlone, Words: "oil and beeswax paste", Coats: 1, Most: 2, Face: 25, Soak: 15, Between: 12 * hour, Buff: 0, Food: 1},
-	{Name: HardWax, Words: "hard-wax oil", Coats: 2, Most: 3, Face: 30, Soak: 15, Between: 24 * hour, Buff: 15, Food: 14, Curing: true},
-	{Name: CuringOil, Words: "a curing oil", Coats: 3, Most: 5, Face: 40, Soak: 15, Between: 24 * hour, Buff: -1, Food: 30, Curing: true},
+	{
+		Name:    OilThenPaste,
+		Words:   "oil and beeswax",
+		Coats:   1,
+		Most:    2,
+		Face:    70,
+		Soak:    12 * hour,
+		Between: 12 * hour,
+		Buff:    20,
+		Food:    3,
+		paste:   true,
+	},
+	{
+		Name:    PasteAlone,
+		Words:   "oil and beeswax paste",
+		Coats:   1,
+		Most:    2,
+		Face:    25,
+		Soak:    15,
+		Between: 12 * hour,
+		Buff:    0,
+		Food:    1,
+	},
+	{
+		Name:    HardWax,
+		Words:   "hard-wax oil",
+		Coats:   2,
+		Most:    3,
+		Face:    30,
+		Soak:    15,
+		Between: 24 * hour,
+		Buff:    15,
+		Food:    14,
+		Curing:  true,
+	},
+	{
+		Name:    CuringOil,
+		Words:   "a curing oil",
+		Coats:   3,
+		Most:    5,
+		Face:    40,
+		Soak:    15,
+		Between: 24 * hour,
+		Buff:    -1,
+		Food:    30,
+		Curing:  true,
+	},
 }
 
 // EndGrain is how many times as much end grain drinks (rule).
@@ -127,7 +180,15 @@ const (
 // MixPaste splits grams of paste at n parts of oil to one of wax by mass.
 func MixPaste(grams, n float64) PasteMix {
 	oil, wax := grams*n/(n+1), grams/(n+1)
-	return PasteMix{Grams: grams, OilG: oil, OilML: oil / oilDensity, WaxG: wax, WaxML: wax / waxDensity, Weeps: weeps(n), MeltAt: 62}
+	return PasteMix{
+		Grams:  grams,
+		OilG:   oil,
+		OilML:  oil / oilDensity,
+		WaxG:   wax,
+		WaxML:  wax / waxDensity,
+		Weeps:  weeps(n),
+		MeltAt: 62,
+	}
 }
 
 // weeps interpolates the guide: 50 °C at 2:1, 45 at 3:1, 40 at 4:1.
@@ -187,13 +248,23 @@ func Make(s Surface, c Choice, pace plan.Pace) (Plan, stage.Record) {
 	out.Grams = craft.Figure{
 		Key: "finish.grams", Stage: craft.Finish, Label: "Finish, all coats", Value: total, Unit: craft.Gram,
 		Formula: "(side grain + 3.5 × end grain) × grams a square metre, each further coat half of the one before",
-		Terms: []craft.Term{{Name: "whole surface", Value: s.Whole / 1e6, Unit: "m²"}, {Name: "of it end grain", Value: s.End / 1e6, Unit: "m²"},
-			{Name: "first coat", Value: school.Face, Unit: "g/m²"}, {Name: "first coat takes", Value: first, Unit: craft.Gram}, {Name: "coats", Value: float64(len(out.Coats))}},
+		Terms: []craft.Term{
+			{Name: "whole surface", Value: s.Whole / 1e6, Unit: "m²"},
+			{Name: "of it end grain", Value: s.End / 1e6, Unit: "m²"},
+			{
+				Name:  "first coat",
+				Value: school.Face,
+				Unit:  "g/m²",
+			},
+			{Name: "first coat takes", Value: first, Unit: craft.Gram},
+			{Name: "coats", Value: float64(len(out.Coats))},
+		},
 		Source: "usual figures for " + school.Name + "; the product's data sheet overrides them", Rule: true,
 	}
 	out.Food = craft.Figure{
 		Key: "finish.food", Stage: craft.Finish, Label: "Rest before food", Value: school.Food, Unit: craft.Day,
-		Formula: "days after the last coat", Source: "usual figures for " + school.Name + "; the product's data sheet decides", Rule: true,
+		Formula: "days after the last coat", Source: "usual figures for " + school.Name + "; the product's data " +
+			"sheet decides", Rule: true,
 	}
 	r := stage.Record{Stage: craft.Finish, Figures: []craft.Figure{out.Grams}}
 	if out.Paste != nil {
@@ -208,11 +279,22 @@ func Make(s Surface, c Choice, pace plan.Pace) (Plan, stage.Record) {
 // steps lists the work: wipe, then each coat with its soak, its buffing and the
 // wait for the next one.
 func (p Plan) steps(r *stage.Record, s Surface, c Choice, pace plan.Pace) {
-	r.Step("Wipe off the dust", "Spirits also show the colour; let them flash off", plan.Work("wipe", plan.Wipe, 1, pace))
+	r.Step(
+		"Wipe off the dust",
+		"Spirits also show the colour; let them flash off",
+		plan.Work("wipe", plan.Wipe, 1, pace),
+	)
 	m2 := s.Whole / 1e6
 	for i, coat := range p.Coats {
 		key := fmt.Sprintf("coat-%d", i+1)
-		title, detail := fmt.Sprintf("Coat %d: %s", i+1, coat.Product), fmt.Sprintf("%.1f g; wipe off what stays wet", coat.Grams)
+		title, detail := fmt.Sprintf(
+			"Coat %d: %s",
+			i+1,
+			coat.Product,
+		), fmt.Sprintf(
+			"%.1f g; wipe off what stays wet",
+			coat.Grams,
+		)
 		step := r.Step(title, detail, plan.Work(key, plan.Coat, m2, pace).On(coat.Product))
 		step.Wait, step.WaitFor = coat.Soak+coat.Wait, coat.Product+" to soak in"
 		if coat.Product == Paste {
@@ -250,7 +332,8 @@ func helps(r *stage.Record, c Choice) {
 // working shows how the grams of the i-th coat came about.
 func (s Surface) working(i int, coat Coat, school School) craft.Figure {
 	f := craft.Figure{
-		Key: "finish.coat", Stage: craft.Finish, Label: fmt.Sprintf("Coat %d, %s", i+1, coat.Product), Value: coat.Grams, Unit: craft.Gram, Rule: true,
+		Key: "finish.coat", Stage: craft.Finish, Label: fmt.Sprintf("Coat %d, %s", i+1, coat.Product),
+		Value: coat.Grams, Unit: craft.Gram, Rule: true,
 		Source: "usual figures for " + school.Name + "; the product's data sheet overrides them",
 	}
 	per := school.Face
@@ -258,23 +341,76 @@ func (s Surface) working(i int, coat Coat, school School) craft.Figure {
 	case school.paste && coat.Product == Paste:
 		per = pasteFace
 	case i > 0:
-		f.Formula, f.Terms = "half of the coat before", []craft.Term{{Name: "the coat before", Value: 2 * coat.Grams, Unit: craft.Gram}}
+		f.Formula, f.Terms = "half of the coat before", []craft.Term{
+			{Name: "the coat before", Value: 2 * coat.Grams, Unit: craft.Gram},
+		}
 		return f
 	}
 	f.Formula = "(side grain + 3.5 × end grain) × grams a square metre"
-	f.Terms = []craft.Term{{Name: "side grain", Value: (s.Whole - s.End) / 1e6, Unit: "m²"}, {Name: "end grain", Value: s.End / 1e6, Unit: "m²"}, {Name: "takes", Value: per, Unit: "g/m²"}}
+	f.Terms = []craft.Term{
+		{Name: "side grain", Value: (s.Whole - s.End) / 1e6, Unit: "m²"},
+		{Name: "end grain", Value: s.End / 1e6, Unit: "m²"},
+		{Name: "takes", Value: per, Unit: "g/m²"},
+	}
 	return f
 }
 
 // workings shows how a paste of n parts of oil to one of wax is mixed.
 func (p PasteMix) workings(n float64) []craft.Figure {
-	figure := func(key, label string, v float64, unit craft.Unit, formula, source string, terms ...craft.Term) craft.Figure {
-		return craft.Figure{Key: key, Stage: craft.Finish, Label: label, Value: v, Unit: unit, Formula: formula, Terms: terms, Source: source, Rule: true}
+	figure := func(key, label string, v float64, unit craft.Unit, formula, source string,
+		terms ...craft.Term) craft.Figure {
+		return craft.Figure{
+			Key:     key,
+			Stage:   craft.Finish,
+			Label:   label,
+			Value:   v,
+			Unit:    unit,
+			Formula: formula,
+			Terms:   terms,
+			Source:  source,
+			Rule:    true,
+		}
 	}
-	grams, parts := craft.Term{Name: "paste", Value: p.Grams, Unit: craft.Gram}, craft.Term{Name: "oil to one of wax", Value: n}
+	grams, parts := craft.Term{
+		Name:  "paste",
+		Value: p.Grams,
+		Unit:  craft.Gram,
+	}, craft.Term{
+		Name:  "oil to one of wax",
+		Value: n,
+	}
 	return []craft.Figure{
-		figure("finish.paste-oil", "Oil in the paste", p.OilG, craft.Gram, "paste × n ÷ (n + 1), by mass", "ratio by mass", grams, parts, craft.Term{Name: "by volume", Value: p.OilML, Unit: craft.ML}),
-		figure("finish.paste-wax", "Wax in the paste", p.WaxG, craft.Gram, "paste ÷ (n + 1), by mass", "ratio by mass", grams, parts, craft.Term{Name: "by volume", Value: p.WaxML, Unit: craft.ML}),
-		figure("finish.weeps", "The paste sweats above", p.Weeps, craft.Celsius, "60 − 5 × n", "guide: 50 °C at 2:1, 45 at 3:1, 40 at 4:1", parts, craft.Term{Name: "beeswax melts from", Value: p.MeltAt, Unit: craft.Celsius}),
+		figure(
+			"finish.paste-oil",
+			"Oil in the paste",
+			p.OilG,
+			craft.Gram,
+			"paste × n ÷ (n + 1), by mass",
+			"ratio by mass",
+			grams,
+			parts,
+			craft.Term{Name: "by volume", Value: p.OilML, Unit: craft.ML},
+		),
+		figure(
+			"finish.paste-wax",
+			"Wax in the paste",
+			p.WaxG,
+			craft.Gram,
+			"paste ÷ (n + 1), by mass",
+			"ratio by mass",
+			grams,
+			parts,
+			craft.Term{Name: "by volume", Value: p.WaxML, Unit: craft.ML},
+		),
+		figure(
+			"finish.weeps",
+			"The paste sweats above",
+			p.Weeps,
+			craft.Celsius,
+			"60 − 5 × n",
+			"guide: 50 °C at 2:1, 45 at 3:1, 40 at 4:1",
+			parts,
+			craft.Term{Name: "beeswax melts from", Value: p.MeltAt, Unit: craft.Celsius},
+		),
 	}
 }

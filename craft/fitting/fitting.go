@@ -23,9 +23,9 @@ type Choice struct {
 	Feet bool `json:"feet" doc:"Four feet, which mark the underside"`
 	Cord bool `json:"cord" doc:"A hanging cord"`
 
-	FootInset  float64 `json:"footInset,omitempty" mm:"0,500" doc:"From the outline to a foot's centre; 0 for the usual"`
+	FootInset  float64 `json:"footInset,omitempty" mm:"0,500" doc:"From the outline to its centre; 0 for the usual"`
 	FootHeight float64 `json:"footHeight,omitempty" mm:"0,100" doc:"Of the feet, mm; 0 for the usual"`
-	CordLength float64 `json:"cordLength,omitempty" mm:"0,5000" doc:"Of the cord, its knot included; 0 for the shop's rule"`
+	CordLength float64 `json:"cordLength,omitempty" mm:"0,5000" doc:"With its knot; 0 for the shop's rule"`
 	Ferrules   bool    `json:"ferrules,omitempty" doc:"A ferrule on each end of the cord"`
 	Ferrule    float64 `json:"ferrule,omitempty" mm:"0,200" doc:"Length of a ferrule; 0 for the usual"`
 	Pulls      *Pull   `json:"pulls,omitempty" doc:"Pulls that are screwed on"`
@@ -37,7 +37,7 @@ type Choice struct {
 // Pull is a bought pull screwed on at one end or both.
 type Pull struct {
 	Both        bool    `json:"both" doc:"One at each end"`
-	Machine     bool    `json:"machine" doc:"Held by machine screws from the under face; otherwise by wood screws from above"`
+	Machine     bool    `json:"machine" doc:"Held by machine screws from below; otherwise by wood screws from above"`
 	Spacing     float64 `json:"spacing" mm:"0,1000" doc:"Between its two holes"`
 	Setback     float64 `json:"setback" mm:"3,1000" doc:"From the end to the line of holes"`
 	Offset      float64 `json:"offset" mm:"-1000,1000" doc:"Off the centre line, positive to the left"`
@@ -61,7 +61,7 @@ type Bolted struct {
 type Cleat struct {
 	Height float64 `json:"height" mm:"5,120" doc:"Below the under face"`
 	Width  float64 `json:"width" mm:"5,120" doc:"Of its glued or screwed face"`
-	Own    bool    `json:"own" doc:"Cut from the panel's own end, so that its grain runs with the board's; otherwise along the cleat"`
+	Own    bool    `json:"own" doc:"Its grain runs with the board's; otherwise along the cleat"`
 	Screw  float64 `json:"screw" mm:"2,8" doc:"Nominal diameter of the screws"`
 }
 
@@ -204,7 +204,13 @@ func (c Choice) Stands(s board.Shaped) geom.Ring {
 
 // Make lists the fittings: what they come to, and the record of the stage.
 func Make(c Choice, b Board) (Fitted, stage.Record) {
-	f := Fitted{Items: []Item{}, Spots: []Spot{}, Slots: append([]board.Slot{}, c.Cut(b.Shaped).Slots...), Figures: []craft.Figure{}, Steps: []string{}}
+	f := Fitted{
+		Items:   []Item{},
+		Spots:   []Spot{},
+		Slots:   append([]board.Slot{}, c.Cut(b.Shaped).Slots...),
+		Figures: []craft.Figure{},
+		Steps:   []string{},
+	}
 	f.feet(c, b)
 	f.cord(c, b)
 	if c.Pulls != nil {
@@ -256,9 +262,30 @@ func (f *Fitted) item(name string, amount float64, unit craft.Unit) {
 	f.Items = append(f.Items, Item{name, amount, unit})
 }
 
-func (f *Fitted) judge(check string, level craft.Level, finding, reason string, figure craft.Figure, limit float64, atLeast bool, remedies ...craft.Remedy) {
+func (f *Fitted) judge(
+	check string,
+	level craft.Level,
+	finding, reason string,
+	figure craft.Figure,
+	limit float64,
+	atLeast bool,
+	remedies ...craft.Remedy,
+) {
 	figure.Stage = craft.Fit
-	f.verdicts = append(f.verdicts, craft.Verdict{Check: check, Stage: craft.Fit, Level: level, Finding: finding, Reason: reason, Figure: figure, Limit: limit, AtLeast: atLeast, Remedies: remedies})
+	f.verdicts = append(
+		f.verdicts,
+		craft.Verdict{
+			Check:    check,
+			Stage:    craft.Fit,
+			Level:    level,
+			Finding:  finding,
+			Reason:   reason,
+			Figure:   figure,
+			Limit:    limit,
+			AtLeast:  atLeast,
+			Remedies: remedies,
+		},
+	)
 }
 
 func mm(name string, v float64) craft.Term { return craft.Term{Name: name, Value: v, Unit: craft.MM} }
@@ -266,7 +293,14 @@ func mm(name string, v float64) craft.Term { return craft.Term{Name: name, Value
 // spot marks a place with its distances to the nearer end and side.
 func (f *Fitted) spot(b Board, name string, at geom.Point, diameter float64, under bool) {
 	box := b.Shaped.Outline.Bounds()
-	s := Spot{Name: name, X: at.X, Y: at.Y, Diameter: diameter, Under: under, FromEnd: min(at.X-box.MinX, box.MaxX-at.X)}
+	s := Spot{
+		Name:     name,
+		X:        at.X,
+		Y:        at.Y,
+		Diameter: diameter,
+		Under:    under,
+		FromEnd:  min(at.X-box.MinX, box.MaxX-at.X),
+	}
 	ys := b.Shaped.Outline.Turned().Spans(at.X)
 	s.FromSide = math.Inf(1)
 	for _, y := range ys {
@@ -296,8 +330,27 @@ func (f *Fitted) feet(c Choice, b Board) {
 	if b.Thickness < bite+spare {
 		level, finding = craft.Mind, "Too thin to screw feet to: glue them"
 	}
-	f.judge("feet-screws", level, finding, "A screw that pokes through ruins the face; one that does not bite lets the foot go.",
-		craft.Figure{Key: "fit.screws", Label: "Final thickness", Value: b.Thickness, Unit: craft.MM, Formula: "thickness, against " + craft.Length(bite) + " of bite and " + craft.Length(spare) + " clear of the far face", Source: "rule of the trade", Rule: true}, bite+spare, true)
+	f.judge(
+		"feet-screws",
+		level,
+		finding,
+		"A screw that pokes through ruins the face; one that does not bite lets the foot go.",
+		craft.Figure{
+			Key:   "fit.screws",
+			Label: "Final thickness",
+			Value: b.Thickness,
+			Unit:  craft.MM,
+			Formula: "thickness, against " + craft.Length(
+				bite,
+			) + " of bite and " + craft.Length(
+				spare,
+			) + " clear of the far face",
+			Source: "rule of the trade",
+			Rule:   true,
+		},
+		bite+spare,
+		true,
+	)
 }
 
 func (f *Fitted) cord(c Choice, b Board) {
@@ -315,17 +368,51 @@ func (f *Fitted) cord(c Choice, b Board) {
 		hangs -= ferrule
 		terms = append(terms, mm("ferrule", ferrule))
 	}
-	figure := craft.Figure{Key: "fit.cord", Stage: craft.Fit, Label: "The loop hangs the board lower by", Value: hangs, Unit: craft.MM, Formula: "half the cord, less a ferrule where its ends are held in them", Terms: terms, Source: "geometry of the design", Rule: c.CordLength == 0}
+	figure := craft.Figure{
+		Key:     "fit.cord",
+		Stage:   craft.Fit,
+		Label:   "The loop hangs the board lower by",
+		Value:   hangs,
+		Unit:    craft.MM,
+		Formula: "half the cord, less a ferrule where its ends are held in them",
+		Terms:   terms,
+		Source:  "geometry of the design",
+		Rule:    c.CordLength == 0,
+	}
 	f.Figures = append(f.Figures, figure)
 	if least := 40.0; hangs < least {
-		f.judge("cord-length", craft.Mind, "The cord is too short for a loop", "A loop that does not pass over a peg hangs nothing.", figure, least, true)
+		f.judge(
+			"cord-length",
+			craft.Mind,
+			"The cord is too short for a loop",
+			"A loop that does not pass over a peg hangs nothing.",
+			figure,
+			least,
+			true,
+		)
 	}
 	if len(b.Shaped.Holes) > 0 {
 		return
 	}
-	f.judge("cord-hole", craft.Mind, "There is no hole for the cord", "A cord needs a hole to hang the board from.",
-		craft.Figure{Key: "fit.holes", Label: "Holes", Formula: "holes in the design", Source: "the design"}, 1, true,
-		craft.Remedy{Label: "Bore a hole of {}", Amount: 25, Unit: craft.MM, Patch: craft.Patch{"design": map[string]any{"handle": map[string]any{"kind": "hole", "diameter": 25.0, "setback": 35.0, "offset": 0.0}}}})
+	f.judge(
+		"cord-hole",
+		craft.Mind,
+		"There is no hole for the cord",
+		"A cord needs a hole to hang the board from.",
+		craft.Figure{Key: "fit.holes", Label: "Holes", Formula: "holes in the design", Source: "the design"},
+		1,
+		true,
+		craft.Remedy{
+			Label:  "Bore a hole of {}",
+			Amount: 25,
+			Unit:   craft.MM,
+			Patch: craft.Patch{
+				"design": map[string]any{
+					"handle": map[string]any{"kind": "hole", "diameter": 25.0, "setback": 35.0, "offset": 0.0},
+				},
+			},
+		},
+	)
 }
 
 // WoodScrew is the shortest and the longest wood screw, mm, that holds a part
@@ -374,10 +461,18 @@ func sold(shortest, longest float64) (best float64) {
 
 func (f *Fitted) pulls(p Pull, b Board) {
 	shortest, longest := WoodScrew(p.Foot, b.Thickness, p.Countersink)
-	kind, formula := "wood screws", "part − countersink + "+craft.Length(bite)+" of bite, to part + board − countersink − "+craft.Length(spare)
+	kind, formula := "wood screws", "part − countersink + "+craft.Length(
+		bite,
+	)+" of bite, to part + board − countersink − "+craft.Length(
+		spare,
+	)
 	if p.Machine {
 		shortest, longest = MachineScrew(b.Thickness, p.Countersink)
-		kind, formula = "machine screws", "board − countersink + thread in the pull, "+craft.Length(leastThread)+" to "+craft.Length(mostThread)
+		kind, formula = "machine screws", "board − countersink + thread in the pull, "+craft.Length(
+			leastThread,
+		)+" to "+craft.Length(
+			mostThread,
+		)
 	}
 	length := sold(shortest, longest)
 	n := 1.0
@@ -392,19 +487,63 @@ func (f *Fitted) pulls(p Pull, b Board) {
 	}
 	var remedies []craft.Remedy
 	if length == 0 && p.Countersink > 0 {
-		remedies = append(remedies, craft.Remedy{Label: "Sink the heads less: {}", Amount: 0, Unit: craft.MM, Patch: craft.Patch{"fit": map[string]any{"pulls": map[string]any{"countersink": 0}}}})
+		remedies = append(
+			remedies,
+			craft.Remedy{
+				Label:  "Sink the heads less: {}",
+				Amount: 0,
+				Unit:   craft.MM,
+				Patch:  craft.Patch{"fit": map[string]any{"pulls": map[string]any{"countersink": 0}}},
+			},
+		)
 	}
-	f.judge("pull-screws", level, finding, "A screw that pokes through ruins the face; one that does not bite lets the pull go.",
-		craft.Figure{Key: "fit.pull", Label: "Screw's length", Value: length, Unit: craft.MM, Formula: formula + "; the longest that is sold between",
-			Terms: []craft.Term{mm("shortest", shortest), mm("longest", longest), mm("board", b.Thickness), mm("part", p.Foot), mm("countersink", p.Countersink)}, Source: "rule of the trade", Rule: true}, longest, false, remedies...)
+	f.judge(
+		"pull-screws",
+		level,
+		finding,
+		"A screw that pokes through ruins the face; one that does not bite lets the pull go.",
+		craft.Figure{
+			Key:     "fit.pull",
+			Label:   "Screw's length",
+			Value:   length,
+			Unit:    craft.MM,
+			Formula: formula + "; the longest that is sold between",
+			Terms: []craft.Term{
+				mm("shortest", shortest),
+				mm("longest", longest),
+				mm("board", b.Thickness),
+				mm("part", p.Foot),
+				mm("countersink", p.Countersink),
+			},
+			Source: "rule of the trade",
+			Rule:   true,
+		},
+		longest,
+		false,
+		remedies...)
 	janka := b.Wood.At(geom.Point{X: b.Shaped.Outline.Bounds().MaxX - p.Setback, Y: p.Offset}).Species.Janka
 	hole := Pilot(p.Screw, janka)
 	label := "Pilot hole"
 	if p.Machine {
 		hole, label = p.Screw+0.5, "Clearance hole"
 	}
-	f.Figures = append(f.Figures, craft.Figure{Key: "fit.pilot", Stage: craft.Fit, Label: label, Value: hole, Unit: craft.MM, Formula: "core of the screw, and {0.3} more in hard wood; a machine screw goes through with {0.5} to spare",
-		Terms: []craft.Term{mm("screw", p.Screw), {Name: "hardness", Value: janka, Unit: craft.Newton}}, Source: "rule of the trade", Rule: true})
+	f.Figures = append(
+		f.Figures,
+		craft.Figure{
+			Key:     "fit.pilot",
+			Stage:   craft.Fit,
+			Label:   label,
+			Value:   hole,
+			Unit:    craft.MM,
+			Formula: "core of the screw, and {0.3} more in hard wood; a machine screw goes through with {0.5} to spare",
+			Terms: []craft.Term{
+				mm("screw", p.Screw),
+				{Name: "hardness", Value: janka, Unit: craft.Newton},
+			},
+			Source: "rule of the trade",
+			Rule:   true,
+		},
+	)
 	box := b.Shaped.Outline.Bounds()
 	ends := []float64{box.MaxX - p.Setback}
 	if p.Both {
@@ -412,11 +551,20 @@ func (f *Fitted) pulls(p Pull, b Board) {
 	}
 	for i, x := range ends {
 		for k, side := range []float64{1, -1} {
-			f.spot(b, fmt.Sprintf("pull %d, hole %d", i+1, k+1), geom.Point{X: x, Y: p.Offset + side*p.Spacing/2}, hole, p.Machine)
+			f.spot(
+				b,
+				fmt.Sprintf("pull %d, hole %d", i+1, k+1),
+				geom.Point{X: x, Y: p.Offset + side*p.Spacing/2},
+				hole,
+				p.Machine,
+			)
 		}
 	}
 	f.near(b, "pull-edge", 3*p.Screw)
-	f.Steps = append(f.Steps, fmt.Sprintf("Mark the pulls from two edges, bore {%g}, try one screw on scrap, drive by hand", hole))
+	f.Steps = append(
+		f.Steps,
+		fmt.Sprintf("Mark the pulls from two edges, bore {%g}, try one screw on scrap, drive by hand", hole),
+	)
 }
 
 // near judges whether every hole keeps so far from an edge that it does not
@@ -440,8 +588,23 @@ func (f *Fitted) near(b Board, check string, want float64) {
 	case least < want:
 		level, finding = craft.Mind, "A hole is so near an edge that it may split"
 	}
-	f.judge(check, level, finding, "A screw near an edge or an end splits the wood.",
-		craft.Figure{Key: "fit.edge", Label: "Least distance of a hole to an edge", Value: least, Unit: craft.MM, Formula: "measured on the outline, against 3 diameters of the screw", Source: "rule of the trade", Rule: true}, want, true)
+	f.judge(
+		check,
+		level,
+		finding,
+		"A screw near an edge or an end splits the wood.",
+		craft.Figure{
+			Key:     "fit.edge",
+			Label:   "Least distance of a hole to an edge",
+			Value:   least,
+			Unit:    craft.MM,
+			Formula: "measured on the outline, against 3 diameters of the screw",
+			Source:  "rule of the trade",
+			Rule:    true,
+		},
+		want,
+		true,
+	)
 }
 
 func upper(s string) string { return string(s[0]-'a'+'A') + s[1:] }
@@ -453,13 +616,56 @@ func (f *Fitted) bolted(h Bolted, b Board) {
 	length := h.Height + b.Thickness - h.Groove - h.Sunk
 	f.item("wooden handle", 1, "pieces")
 	f.item(fmt.Sprintf("bolts M%g with nut and washer", h.Bolt), 2, "pieces")
-	f.Figures = append(f.Figures, craft.Figure{Key: "fit.bolt", Stage: craft.Fit, Label: "Bolt's length under its head", Value: length, Unit: craft.MM, Formula: "handle + board − groove − how deep the head is sunk; the nut is sunk into the handle or shows on it",
-		Terms: []craft.Term{mm("handle", h.Height), mm("board", b.Thickness), mm("groove", h.Groove), mm("sunk", h.Sunk)}, Source: "geometry of the design"},
-		craft.Figure{Key: "fit.groove", Stage: craft.Fit, Label: "Width of the groove", Value: h.Width + easy, Unit: craft.MM, Formula: "handle's foot + " + craft.Length(easy), Source: "rule of the trade", Rule: true})
+	f.Figures = append(
+		f.Figures,
+		craft.Figure{
+			Key:   "fit.bolt",
+			Stage: craft.Fit,
+			Label: "Bolt's length under its head",
+			Value: length,
+			Unit:  craft.MM,
+			Formula: "handle + board − groove − how deep the head is sunk; the nut is sunk into the handle or shows " +
+				"on it",
+			Terms: []craft.Term{
+				mm("handle", h.Height),
+				mm("board", b.Thickness),
+				mm("groove", h.Groove),
+				mm("sunk", h.Sunk),
+			},
+			Source: "geometry of the design",
+		},
+		craft.Figure{
+			Key:     "fit.groove",
+			Stage:   craft.Fit,
+			Label:   "Width of the groove",
+			Value:   h.Width + easy,
+			Unit:    craft.MM,
+			Formula: "handle's foot + " + craft.Length(easy),
+			Source:  "rule of the trade",
+			Rule:    true,
+		},
+	)
 	left := b.Thickness - h.Groove - h.Sunk
 	want := max(6, b.Thickness/3)
-	f.judge("bolted-floor", craft.Under(left, want, 6), "Wood left between the groove and the bolt's head", "The bolt pulls on what is left under the groove.",
-		craft.Figure{Key: "fit.floor", Label: "Wood left", Value: left, Unit: craft.MM, Formula: "thickness − groove − how deep the head is sunk, against the larger of {6} and a third of the thickness", Terms: []craft.Term{mm("thickness", b.Thickness), mm("groove", h.Groove), mm("sunk", h.Sunk)}, Source: "rule of the trade", Rule: true}, want, true)
+	f.judge(
+		"bolted-floor",
+		craft.Under(left, want, 6),
+		"Wood left between the groove and the bolt's head",
+		"The bolt pulls on what is left under the groove.",
+		craft.Figure{
+			Key:   "fit.floor",
+			Label: "Wood left",
+			Value: left,
+			Unit:  craft.MM,
+			Formula: "thickness − groove − how deep the head is sunk, against the larger of {6} and a third of the " +
+				"thickness",
+			Terms:  []craft.Term{mm("thickness", b.Thickness), mm("groove", h.Groove), mm("sunk", h.Sunk)},
+			Source: "rule of the trade",
+			Rule:   true,
+		},
+		want,
+		true,
+	)
 	box := b.Shaped.Outline.Bounds()
 	x := box.MaxX - h.From
 	ys := b.Shaped.Outline.Turned().Spans(x)
@@ -472,12 +678,30 @@ func (f *Fitted) bolted(h Bolted, b Board) {
 	}
 	f.near(b, "bolt-edge", 3*h.Bolt)
 	moves := b.moves(geom.Point{X: x, Y: from}, geom.Point{X: x, Y: to}) * (to - from)
-	f.Figures = append(f.Figures, craft.Figure{Key: "fit.moves", Stage: craft.Fit, Label: "The board moves under the handle by", Value: moves, Unit: craft.MM, Formula: "width × its movement across the year: bore one bolt's hole longer by this",
-		Terms: []craft.Term{mm("width", to-from)}, Source: "Wood Handbook"})
+	f.Figures = append(
+		f.Figures,
+		craft.Figure{
+			Key:     "fit.moves",
+			Stage:   craft.Fit,
+			Label:   "The board moves under the handle by",
+			Value:   moves,
+			Unit:    craft.MM,
+			Formula: "width × its movement across the year: bore one bolt's hole longer by this",
+			Terms:   []craft.Term{mm("width", to-from)},
+			Source:  "Wood Handbook",
+		},
+	)
 }
 
 func (h Bolted) groove(x, from, to float64) board.Slot {
-	return board.Slot{A: geom.Point{X: x, Y: from}, B: geom.Point{X: x, Y: to}, DepthA: h.Groove, DepthB: h.Groove, Width: h.Width + easy, Name: "groove for the handle"}
+	return board.Slot{
+		A:      geom.Point{X: x, Y: from},
+		B:      geom.Point{X: x, Y: to},
+		DepthA: h.Groove,
+		DepthB: h.Groove,
+		Width:  h.Width + easy,
+		Name:   "groove for the handle",
+	}
 }
 
 // Cut is the board with what its fittings cut out of it.
@@ -525,9 +749,32 @@ func (f *Fitted) cleat(l Cleat, b Board) {
 	limit := strong / 4
 	f.item("cleat", length, craft.MM)
 	if l.Own {
-		f.judge("cleat", craft.Over(stress, 0.7*limit, limit), "The cleat, its grain across it, holds the push of kneading", "Cut from the panel's own end the cleat moves with the board, but it splits along its grain when it is pushed.",
-			craft.Figure{Key: "fit.cleat", Label: "Stress at its root", Value: stress, Unit: craft.MPa, Formula: "push · height / 2 ÷ (length · width² / 6), against a quarter of the strength across the grain",
-				Terms: []craft.Term{{Name: "push", Value: push, Unit: craft.Newton}, mm("height", l.Height), mm("length", length), mm("width", l.Width), {Name: "allowed", Value: limit, Unit: craft.MPa}}, Source: "bending of a cantilever; Wood Handbook", Rule: true}, limit, false)
+		f.judge(
+			"cleat",
+			craft.Over(stress, 0.7*limit, limit),
+			"The cleat, its grain across it, holds the push of kneading",
+			"Cut from the panel's own end the cleat moves with the board, but it splits along its grain when it is "+
+				"pushed.",
+			craft.Figure{
+				Key:   "fit.cleat",
+				Label: "Stress at its root",
+				Value: stress,
+				Unit:  craft.MPa,
+				Formula: "push · height / 2 ÷ (length · width² / 6), against a quarter of the strength across the " +
+					"grain",
+				Terms: []craft.Term{
+					{Name: "push", Value: push, Unit: craft.Newton},
+					mm("height", l.Height),
+					mm("length", length),
+					mm("width", l.Width),
+					{Name: "allowed", Value: limit, Unit: craft.MPa},
+				},
+				Source: "bending of a cantilever; Wood Handbook",
+				Rule:   true,
+			},
+			limit,
+			false,
+		)
 		f.Steps = append(f.Steps, "Glue the cleat on over its whole length: it moves with the board")
 		return
 	}
@@ -536,20 +783,67 @@ func (f *Fitted) cleat(l Cleat, b Board) {
 	if moves > 6 {
 		level, finding = craft.Mind, "The board moves so much past the cleat that its slots grow long"
 	}
-	f.judge("cleat", level, finding, "With its grain along it the cleat is strong and does not move; the board does. Glued, one of them cracks: screw it in slots, glue only the middle.",
-		craft.Figure{Key: "fit.cleat", Label: "Slots longer than the screw by", Value: moves, Unit: craft.MM, Formula: "board's width × its movement across the year, all of it at the outer screws",
-			Terms: []craft.Term{mm("width", length), {Name: "movement across the year", Value: share * 100, Unit: craft.Percent}}, Source: "Wood Handbook", Rule: true}, 6, false)
-	f.Steps = append(f.Steps, fmt.Sprintf("Bore the cleat's middle hole round, the outer ones as slots {%g} longer than the screw; no glue", math.Ceil(moves)))
+	f.judge(
+		"cleat",
+		level,
+		finding,
+		"With its grain along it the cleat is strong and does not move; the board does. Glued, one of them cracks: "+
+			"screw it in slots, glue only the middle.",
+		craft.Figure{
+			Key:     "fit.cleat",
+			Label:   "Slots longer than the screw by",
+			Value:   moves,
+			Unit:    craft.MM,
+			Formula: "board's width × its movement across the year, all of it at the outer screws",
+			Terms: []craft.Term{
+				mm("width", length),
+				{Name: "movement across the year", Value: share * 100, Unit: craft.Percent},
+			},
+			Source: "Wood Handbook",
+			Rule:   true,
+		},
+		6,
+		false,
+	)
+	f.Steps = append(
+		f.Steps,
+		fmt.Sprintf(
+			"Bore the cleat's middle hole round, the outer ones as slots {%g} longer than the screw; no glue",
+			math.Ceil(moves),
+		),
+	)
 	shortest, longest := WoodScrew(l.Height, b.Thickness, 0)
 	n := sold(shortest, longest)
 	level, finding = craft.Good, fmt.Sprintf("Screws of {%g} bite and do not poke through", n)
 	if n == 0 {
 		level, finding = craft.Mind, "Sink the screws into the cleat: none sold fits"
 	}
-	f.judge("cleat-screws", level, finding, "A screw that pokes through ruins the face.",
-		craft.Figure{Key: "fit.cleat-screw", Label: "Screw's length", Value: n, Unit: craft.MM, Formula: "cleat + {10} of bite, to cleat + board − {4}; the longest that is sold between", Terms: []craft.Term{mm("shortest", shortest), mm("longest", longest)}, Source: "rule of the trade", Rule: true}, longest, false)
+	f.judge(
+		"cleat-screws",
+		level,
+		finding,
+		"A screw that pokes through ruins the face.",
+		craft.Figure{
+			Key:     "fit.cleat-screw",
+			Label:   "Screw's length",
+			Value:   n,
+			Unit:    craft.MM,
+			Formula: "cleat + {10} of bite, to cleat + board − {4}; the longest that is sold between",
+			Terms:   []craft.Term{mm("shortest", shortest), mm("longest", longest)},
+			Source:  "rule of the trade",
+			Rule:    true,
+		},
+		longest,
+		false,
+	)
 	for i, at := range []float64{0.15, 0.5, 0.85} {
-		f.spot(b, fmt.Sprintf("cleat, screw %d", i+1), geom.Point{X: edge, Y: box.MinY + at*length}, Pilot(l.Screw, root.Species.Janka), true)
+		f.spot(
+			b,
+			fmt.Sprintf("cleat, screw %d", i+1),
+			geom.Point{X: edge, Y: box.MinY + at*length},
+			Pilot(l.Screw, root.Species.Janka),
+			true,
+		)
 	}
 }
 
@@ -568,7 +862,14 @@ func Tilt(below, bore, wire float64) (near, far, shim float64) {
 // slot is the cut across the board at x, from its right edge to its left one.
 func (s Slicer) slot(x, right, left float64) board.Slot {
 	near, far, _ := Tilt(s.Below, s.Bore, s.Wire)
-	t := board.Slot{A: geom.Point{X: x, Y: right}, B: geom.Point{X: x, Y: left}, DepthA: near, DepthB: far, Width: s.Kerf, Name: "slot, deep at the right"}
+	t := board.Slot{
+		A:      geom.Point{X: x, Y: right},
+		B:      geom.Point{X: x, Y: left},
+		DepthA: near,
+		DepthB: far,
+		Width:  s.Kerf,
+		Name:   "slot, deep at the right",
+	}
 	if s.Left {
 		t.A, t.B, t.Name = t.B, t.A, "slot, deep at the left"
 	}
@@ -580,7 +881,22 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 	x := box.MinX + s.From
 	ys := b.Shaped.Outline.Turned().Spans(x)
 	if len(ys) < 2 {
-		f.judge("slicer-place", craft.Stop, "The slot lies off the board", "There is no wood across the board there.", craft.Figure{Key: "fit.slot", Label: "From the far end", Value: s.From, Unit: craft.MM, Formula: "as designed", Source: "the design"}, box.MaxX-box.MinX, false)
+		f.judge(
+			"slicer-place",
+			craft.Stop,
+			"The slot lies off the board",
+			"There is no wood across the board there.",
+			craft.Figure{
+				Key:     "fit.slot",
+				Label:   "From the far end",
+				Value:   s.From,
+				Unit:    craft.MM,
+				Formula: "as designed",
+				Source:  "the design",
+			},
+			box.MaxX-box.MinX,
+			false,
+		)
 		return
 	}
 	right, left := ys[0], ys[len(ys)-1]
@@ -593,23 +909,113 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 	f.spot(b, "bore in the "+hand+" side", geom.Point{X: x + s.Gap, Y: near}, s.Bore, false)
 	f.Spots[len(f.Spots)-1].Bored = true
 	width := left - right
-	f.Figures = append(f.Figures,
-		craft.Figure{Key: "fit.slot-near", Stage: craft.Fit, Label: "Slot's depth at the " + hand + " side, over the bore", Value: deepNear, Unit: craft.MM, Formula: "bore's depth below the face + its radius + " + craft.Length(clearance), Terms: []craft.Term{mm("below the face", s.Below), mm("bore", s.Bore)}, Source: "geometry of the design", Rule: true},
-		craft.Figure{Key: "fit.slot-far", Stage: craft.Fit, Label: "Slot's depth at the other side", Value: deepFar, Unit: craft.MM, Formula: "wire + " + craft.Length(clearance) + " clear", Terms: []craft.Term{mm("wire", s.Wire)}, Source: "geometry of the design", Rule: true},
-		craft.Figure{Key: "fit.shim", Stage: craft.Fit, Label: "Shim under the other side while it is cut", Value: shim, Unit: craft.MM, Formula: "depth over the bore − depth at the other side, over the whole width; the blade stands at the depth over the bore",
-			Terms: []craft.Term{mm("width", width), {Name: "tilt", Value: math.Atan(shim/width) * 180 / math.Pi, Unit: craft.Degree}}, Source: "geometry of the design"})
+	f.Figures = append(
+		f.Figures,
+		craft.Figure{
+			Key:     "fit.slot-near",
+			Stage:   craft.Fit,
+			Label:   "Slot's depth at the " + hand + " side, over the bore",
+			Value:   deepNear,
+			Unit:    craft.MM,
+			Formula: "bore's depth below the face + its radius + " + craft.Length(clearance),
+			Terms:   []craft.Term{mm("below the face", s.Below), mm("bore", s.Bore)},
+			Source:  "geometry of the design",
+			Rule:    true,
+		},
+		craft.Figure{
+			Key:     "fit.slot-far",
+			Stage:   craft.Fit,
+			Label:   "Slot's depth at the other side",
+			Value:   deepFar,
+			Unit:    craft.MM,
+			Formula: "wire + " + craft.Length(clearance) + " clear",
+			Terms:   []craft.Term{mm("wire", s.Wire)},
+			Source:  "geometry of the design",
+			Rule:    true,
+		},
+		craft.Figure{
+			Key:   "fit.shim",
+			Stage: craft.Fit,
+			Label: "Shim under the other side while it is cut",
+			Value: shim,
+			Unit:  craft.MM,
+			Formula: "depth over the bore − depth at the other side, over the whole width; the blade stands at the " +
+				"depth over the bore",
+			Terms: []craft.Term{
+				mm("width", width),
+				{Name: "tilt", Value: math.Atan(shim/width) * 180 / math.Pi, Unit: craft.Degree},
+			},
+			Source: "geometry of the design",
+		},
+	)
 	rest := b.Thickness - deepNear
-	f.judge("slicer-floor", craft.Under(rest, 6, 3), "Wood left under the slot's deep end", "The slot takes the board half through where it is deepest.",
-		craft.Figure{Key: "fit.slot-floor", Label: "Wood left", Value: rest, Unit: craft.MM, Formula: "thickness − the slot's depth over the bore", Terms: []craft.Term{mm("thickness", b.Thickness), mm("depth", deepNear)}, Source: "rule of the trade", Rule: true}, 6, true)
+	f.judge(
+		"slicer-floor",
+		craft.Under(rest, 6, 3),
+		"Wood left under the slot's deep end",
+		"The slot takes the board half through where it is deepest.",
+		craft.Figure{
+			Key:     "fit.slot-floor",
+			Label:   "Wood left",
+			Value:   rest,
+			Unit:    craft.MM,
+			Formula: "thickness − the slot's depth over the bore",
+			Terms:   []craft.Term{mm("thickness", b.Thickness), mm("depth", deepNear)},
+			Source:  "rule of the trade",
+			Rule:    true,
+		},
+		6,
+		true,
+	)
 	under := b.Thickness - s.Below - s.Bore/2
 	level := craft.Under(min(under, s.Below-s.Bore/2), 4, 1)
 	var remedies []craft.Remedy
 	if mid := math.Round(b.Thickness) / 2; level != craft.Good && math.Abs(mid-s.Below) > 0.5 {
-		remedies = []craft.Remedy{{Label: "Bore it {} below the face", Amount: mid, Unit: craft.MM, Patch: craft.Patch{"fit": map[string]any{"slicer": map[string]any{"below": mid}}}}}
+		remedies = []craft.Remedy{
+			{
+				Label:  "Bore it {} below the face",
+				Amount: mid,
+				Unit:   craft.MM,
+				Patch:  craft.Patch{"fit": map[string]any{"slicer": map[string]any{"below": mid}}},
+			},
+		}
 	}
-	f.judge("slicer-bore", level, "Wood around the bore in the "+hand+" side", "A bore near a face breaks out when the arm is pressed down.",
-		craft.Figure{Key: "fit.bore", Label: "Least wood above or below the bore", Value: min(under, s.Below-s.Bore/2), Unit: craft.MM, Formula: "bore's depth − its radius, and thickness − depth − radius", Terms: []craft.Term{mm("thickness", b.Thickness), mm("below the face", s.Below), mm("bore", s.Bore)}, Source: "rule of the trade", Rule: true}, 4, true, remedies...)
-	f.Steps = append(f.Steps, fmt.Sprintf("Mark SHOW FACE and BORE on the %s side before the saw is set: mirrored, the slot ruins the piece", upper(hand)),
-		fmt.Sprintf("Bore {%g}, {%g} below the show face, {%g} deep into the %s side, at {%g} from the far end", s.Bore, s.Below, s.Deep, hand, s.From+s.Gap),
-		fmt.Sprintf("Slot it with the blade at {%g} and a shim of {%g} under the side away from the bore", deepNear, shim))
+	f.judge(
+		"slicer-bore",
+		level,
+		"Wood around the bore in the "+hand+" side",
+		"A bore near a face breaks out when the arm is pressed down.",
+		craft.Figure{
+			Key:     "fit.bore",
+			Label:   "Least wood above or below the bore",
+			Value:   min(under, s.Below-s.Bore/2),
+			Unit:    craft.MM,
+			Formula: "bore's depth − its radius, and thickness − depth − radius",
+			Terms:   []craft.Term{mm("thickness", b.Thickness), mm("below the face", s.Below), mm("bore", s.Bore)},
+			Source:  "rule of the trade",
+			Rule:    true,
+		},
+		4,
+		true,
+		remedies...)
+	f.Steps = append(
+		f.Steps,
+		fmt.Sprintf(
+			"Mark SHOW FACE and BORE on the %s side before the saw is set: mirrored, the slot ruins the piece",
+			upper(hand),
+		),
+		fmt.Sprintf(
+			"Bore {%g}, {%g} below the show face, {%g} deep into the %s side, at {%g} from the far end",
+			s.Bore,
+			s.Below,
+			s.Deep,
+			hand,
+			s.From+s.Gap,
+		),
+		fmt.Sprintf(
+			"Slot it with the blade at {%g} and a shim of {%g} under the side away from the bore",
+			deepNear,
+			shim,
+		),
+	)
 }

@@ -116,7 +116,11 @@ func TestCordLengths(t *testing.T) {
 	held := plain()
 	held.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 40}
 	f := fitted(Choice{Cord: true, CordLength: 500, Ferrules: true, Ferrule: 22}, on(18, held))
-	assert.Equal(t, []Item{{"cord", 500, craft.MM}, {"ferrules, long", 22, craft.MM}, {"ferrules", 2, "pieces"}}, f.Items)
+	assert.Equal(
+		t,
+		[]Item{{"cord", 500, craft.MM}, {"ferrules, long", 22, craft.MM}, {"ferrules", 2, "pieces"}},
+		f.Items,
+	)
 	assert.InDelta(t, 228, f.Figures[0].Value, 1e-9)
 	f = fitted(Choice{Cord: true, CordLength: 70}, on(18, held))
 	assert.Equal(t, craft.Mind, level(t, f, "cord-length"))
@@ -131,7 +135,15 @@ func TestSlicer(t *testing.T) {
 	assert.InDelta(t, 1.8, far, 1e-9)
 	assert.InDelta(t, 11.2, shim, 1e-9)
 	rapid.Check(t, func(t *rapid.T) {
-		s := Slicer{From: rapid.Float64Range(20, 300).Draw(t, "from"), Bore: rapid.Float64Range(4, 8).Draw(t, "bore"), Below: rapid.Float64Range(6, 14).Draw(t, "below"), Deep: 60, Gap: 12, Wire: 0.8, Kerf: 2}
+		s := Slicer{
+			From:  rapid.Float64Range(20, 300).Draw(t, "from"),
+			Bore:  rapid.Float64Range(4, 8).Draw(t, "bore"),
+			Below: rapid.Float64Range(6, 14).Draw(t, "below"),
+			Deep:  60,
+			Gap:   12,
+			Wire:  0.8,
+			Kerf:  2,
+		}
 		r := fitted(Choice{Slicer: &s}, on(24, plain()))
 		l := s
 		l.Left = true
@@ -148,7 +160,8 @@ func TestSlicer(t *testing.T) {
 		}
 		// Lifted by the shim over its width, the board meets the blade at both depths.
 		cut := Choice{Slicer: &s}.Cut(on(24, plain()).Shaped)
-		if again := (Choice{Slicer: &s}).Cut(cut); len(again.Slots) != 1 || len(again.Bores) != 1 || again.Volume(24) >= on(24, plain()).Shaped.Volume(24) {
+		if again := (Choice{Slicer: &s}).Cut(cut); len(again.Slots) != 1 || len(again.Bores) != 1 ||
+			again.Volume(24) >= on(24, plain()).Shaped.Volume(24) {
 			t.Fatal("the slot and the bore are cut once, and their wood is gone")
 		}
 		width := r.Slots[0].B.Sub(r.Slots[0].A).Len()
@@ -157,19 +170,32 @@ func TestSlicer(t *testing.T) {
 			t.Fatalf("the shim tilts it by %g, not by the difference of depths", fall)
 		}
 	})
-	f := fitted(Choice{Slicer: &Slicer{From: 100, Bore: 8, Below: 3, Deep: 60, Gap: 10, Wire: 1, Kerf: 2}}, on(20, plain()))
+	f := fitted(
+		Choice{Slicer: &Slicer{From: 100, Bore: 8, Below: 3, Deep: 60, Gap: 10, Wire: 1, Kerf: 2}},
+		on(20, plain()),
+	)
 	assert.Equal(t, craft.Stop, level(t, f, "slicer-bore"))
-	f = fitted(Choice{Slicer: &Slicer{From: 3000, Bore: 8, Below: 3, Deep: 60, Gap: 10, Wire: 1, Kerf: 2}}, on(20, plain()))
+	f = fitted(
+		Choice{Slicer: &Slicer{From: 3000, Bore: 8, Below: 3, Deep: 60, Gap: 10, Wire: 1, Kerf: 2}},
+		on(20, plain()),
+	)
 	assert.Equal(t, craft.Stop, level(t, f, "slicer-place"))
 }
 
 func TestCheckChoice(t *testing.T) {
-	c := Choice{FootInset: -1, Pulls: &Pull{Screw: 99}, Bolted: &Bolted{Bolt: 1, Width: 1}, Cleat: &Cleat{}, Slicer: &Slicer{Wire: 9}}
+	c := Choice{
+		FootInset: -1,
+		Pulls:     &Pull{Screw: 99},
+		Bolted:    &Bolted{Bolt: 1, Width: 1},
+		Cleat:     &Cleat{},
+		Slicer:    &Slicer{Wire: 9},
+	}
 	var fields []string
 	for _, p := range c.Check("fit") {
 		fields = append(fields, p.Field)
 	}
-	for _, f := range []string{"fit.footInset", "fit.pulls.screw", "fit.bolted.bolt", "fit.cleat.height", "fit.slicer.wire"} {
+	for _, f := range []string{"fit.footInset", "fit.pulls.screw", "fit.bolted.bolt", "fit.cleat.height",
+		"fit.slicer.wire"} {
 		assert.Contains(t, fields, f)
 	}
 }

@@ -77,7 +77,8 @@ func TestClipAgreesWithCommon(t *testing.T) {
 }
 
 func TestDenseKeepsTheLine(t *testing.T) {
-	ring := Flatten(Paddle(PaddleSize{Length: 400, Width: 180, Corner: 20, Neck: 50, NeckLength: 120, Shoulder: 25}), Fine)[0]
+	ring := Flatten(Paddle(PaddleSize{Length: 400, Width: 180, Corner: 20, Neck: 50, NeckLength: 120, Shoulder: 25}),
+		Fine)[0]
 	dense := ring.Dense(5)
 	assert.InDelta(t, ring.Area(), dense.Area(), 1e-6)
 	assert.InDelta(t, ring.Perimeter(), dense.Perimeter(), 1e-6)
@@ -110,7 +111,12 @@ func TestPlacementFlip(t *testing.T) {
 
 func TestEllipseBoundsHoldIt(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		e := Ellipse{Centre: Point{rapid.Float64Range(-9, 9).Draw(t, "x"), 3}, A: rapid.Float64Range(1, 50).Draw(t, "a"), B: rapid.Float64Range(1, 50).Draw(t, "b"), Angle: rapid.Float64Range(0, 360).Draw(t, "angle")}
+		e := Ellipse{
+			Centre: Point{rapid.Float64Range(-9, 9).Draw(t, "x"), 3},
+			A:      rapid.Float64Range(1, 50).Draw(t, "a"),
+			B:      rapid.Float64Range(1, 50).Draw(t, "b"),
+			Angle:  rapid.Float64Range(0, 360).Draw(t, "angle"),
+		}
 		for _, p := range e.Ring(40) {
 			if e.Bounds().Depth(p) < -1e-9 {
 				t.Fatalf("%v lies outside", p)
@@ -136,7 +142,12 @@ func TestPlacementsOneInTheOther(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := func(name string, most float64) float64 { return rapid.Float64Range(-most, most).Draw(t, name) }
 		place := func(name string) Placement {
-			return Placement{f(name+" x", 500), f(name+" y", 300), f(name+" angle", 360), rapid.Bool().Draw(t, name+" flip")}
+			return Placement{
+				f(name+" x", 500),
+				f(name+" y", 300),
+				f(name+" angle", 360),
+				rapid.Bool().Draw(t, name+" flip"),
+			}
 		}
 		a, b, p := place("a"), place("b"), Point{f("x", 200), f("y", 200)}
 		if off := a.Of(b).Out(p).Sub(a.Out(b.Out(p))).Len(); off > 1e-6 {
@@ -162,7 +173,8 @@ func TestParted(t *testing.T) {
 			return
 		}
 		small, large := star.Parted(a, b)
-		if sum := small.Area() + large.Area(); math.Abs(sum-star.Area()) > 1e-6*star.Area() || small.Area() > large.Area() {
+		if sum := small.Area() + large.Area(); math.Abs(sum-star.Area()) > 1e-6*star.Area() ||
+			small.Area() > large.Area() {
 			t.Fatalf("%g and %g of %g", small.Area(), large.Area(), star.Area())
 		}
 	})

@@ -428,7 +428,9 @@ func Common(r, s Ring) []Ring {
 	if a.MaxX <= b.MinX || b.MaxX <= a.MinX || a.MaxY <= b.MinY || b.MaxY <= a.MinY {
 		return nil
 	}
-	out, _ := sturdy(func(turn canvas.Matrix) *canvas.Path { return r.Path().Transform(turn).And(s.Path().Transform(turn)) })
+	out, _ := sturdy(
+		func(turn canvas.Matrix) *canvas.Path { return r.Path().Transform(turn).And(s.Path().Transform(turn)) },
+	)
 	return Flatten(out, Fine)
 }
 

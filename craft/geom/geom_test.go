@@ -20,7 +20,8 @@ func TestSoftRectangle(t *testing.T) {
 }
 
 func TestPaddle(t *testing.T) {
-	ring := Flatten(Paddle(PaddleSize{Length: 400, Width: 180, Corner: 20, Neck: 45, NeckLength: 120, Shoulder: 20}), Fine)[0]
+	ring := Flatten(Paddle(PaddleSize{Length: 400, Width: 180, Corner: 20, Neck: 45, NeckLength: 120, Shoulder: 20}),
+		Fine)[0]
 	box := ring.Bounds()
 	assert.InDelta(t, 400, box.MaxX-box.MinX, 1e-6)
 	assert.InDelta(t, 180, box.MaxY-box.MinY, 1e-6)
@@ -69,7 +70,8 @@ func TestFindWeb(t *testing.T) {
 func TestBowl(t *testing.T) {
 	e := Ellipse{Centre: Point{3, 4}, A: 17, B: 11, Angle: 30}
 	all := Flatten(SoftRectangle(500, 500, 0).Translate(3, 4), Fine)[0]
-	half := Flatten(SoftRectangle(250, 500, 0).Transform(canvas.Identity.Translate(3, 4).Rotate(70).Translate(125, 0)), Fine)[0]
+	half := Flatten(SoftRectangle(250, 500, 0).Transform(canvas.Identity.Translate(3, 4).Rotate(70).Translate(125, 0)),
+		Fine)[0]
 	assert.InEpsilon(t, 2.0/3*math.Pi*17*11*11, e.Bowl(all, 11, 0), 0.001)
 	assert.InEpsilon(t, math.Pi/3*17*11*11, e.Bowl(half, 11, 0), 0.002)
 	assert.InEpsilon(t, 0.5, e.Share(half), 0.002)

@@ -19,7 +19,10 @@ func NewIndex(r Ring) Index {
 	for from := 0; from < len(r); from += run {
 		box := Ring(r[from:min(from+run, len(r))]).Bounds()
 		p := r[min(from+run, len(r))%len(r)]
-		ix.runs = append(ix.runs, Bounds{min(box.MinX, p.X), min(box.MinY, p.Y), max(box.MaxX, p.X), max(box.MaxY, p.Y)})
+		ix.runs = append(
+			ix.runs,
+			Bounds{min(box.MinX, p.X), min(box.MinY, p.Y), max(box.MaxX, p.X), max(box.MaxY, p.Y)},
+		)
 	}
 	return ix
 }

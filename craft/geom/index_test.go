@@ -10,7 +10,14 @@ import (
 func TestIndex(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := func(name string) float64 { return rapid.Float64Range(-200, 200).Draw(t, name) }
-		ring := Ellipse{Centre: Point{f("cx"), f("cy")}, A: 60, B: 25, Angle: f("angle")}.Ring(rapid.IntRange(3, 70).Draw(t, "sides"))
+		ring := Ellipse{
+			Centre: Point{f("cx"), f("cy")},
+			A:      60,
+			B:      25,
+			Angle:  f("angle"),
+		}.Ring(
+			rapid.IntRange(3, 70).Draw(t, "sides"),
+		)
 		p := Point{f("x"), f("y")}
 		q, far := ring.Nearest(p)
 		if same, d := NewIndex(ring).Nearest(p); same != q || d != far {

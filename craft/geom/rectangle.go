@@ -230,7 +230,8 @@ func (s seenRoom) grid() grid {
 
 // rectangle is a block of cells as a guess.
 func (g grid) rectangle(angle float64, col0, col1, row0, row1 int) guess {
-	x, y := func(n int) float64 { return g.x + float64(n)*g.cell }, func(n int) float64 { return g.y + float64(n)*g.cell }
+	x, y := func(n int) float64 { return g.x + float64(n)*g.cell },
+		func(n int) float64 { return g.y + float64(n)*g.cell }
 	return guess{angle, x(col0), x(col1 + 1), y(row0), y(row1 + 1)}
 }
 

@@ -107,7 +107,16 @@ func TestLargestRectangle(t *testing.T) {
 		m := seededRoom(seed)
 		r := m.Largest(tilt, nil)
 		want := exhaustive(m, tilt)
-		assert.GreaterOrEqual(t, r.Area(), 0.99*want, "room %d: %.0f × %.0f at %.2f°", seed, r.Length, r.Width, r.At.Angle)
+		assert.GreaterOrEqual(
+			t,
+			r.Area(),
+			0.99*want,
+			"room %d: %.0f × %.0f at %.2f°",
+			seed,
+			r.Length,
+			r.Width,
+			r.At.Angle,
+		)
 		assert.LessOrEqual(t, math.Abs(r.At.Angle), float64(tilt))
 		for _, p := range r.Ring().Dense(3) {
 			_, off := m.Sheet.Nearest(p)

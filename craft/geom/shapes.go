@@ -158,11 +158,27 @@ func Heart(length, width, tip, notch float64) *canvas.Path {
 	p := &canvas.Path{}
 	p.MoveTo(centre.X+t*nc, centre.Y+t*ns)
 	p.LineTo(cx+r*nc, -off+r*ns)
-	p.ArcTo(r, r, 0, turned(Point{X: cx, Y: -off}, Point{X: cx + r*nc, Y: -off + r*ns}, touch) > math.Pi, true, touch.X, touch.Y)
+	p.ArcTo(
+		r,
+		r,
+		0,
+		turned(Point{X: cx, Y: -off}, Point{X: cx + r*nc, Y: -off + r*ns}, touch) > math.Pi,
+		true,
+		touch.X,
+		touch.Y,
+	)
 	if f > 0 {
 		p.ArcTo(f, f, 0, false, false, touch.X, -touch.Y)
 	}
-	p.ArcTo(r, r, 0, turned(Point{X: cx, Y: off}, Point{X: touch.X, Y: -touch.Y}, Point{X: cx + r*nc, Y: off - r*ns}) > math.Pi, true, cx+r*nc, off-r*ns)
+	p.ArcTo(
+		r,
+		r,
+		0,
+		turned(Point{X: cx, Y: off}, Point{X: touch.X, Y: -touch.Y}, Point{X: cx + r*nc, Y: off - r*ns}) > math.Pi,
+		true,
+		cx+r*nc,
+		off-r*ns,
+	)
 	p.LineTo(centre.X+t*nc, -centre.Y-t*ns)
 	if t > 0 {
 		p.ArcTo(t, t, 0, false, true, centre.X+t*nc, centre.Y+t*ns)

@@ -55,8 +55,17 @@ func TestShapesAreSound(t *testing.T) {
 		w := l * rapid.Float64Range(0.2, 1).Draw(t, "width")
 		r := rapid.Float64Range(0, 60).Draw(t, "radius")
 		shapes := map[string]*canvas.Path{
-			"soft rectangle": SoftRectangle(l, w, r), "oval": Oval(l, w), "teardrop": Teardrop(l, w, r), "heart": Heart(l, w, r, r/2),
-			"half moon": HalfMoon(l, min(w, l/2), r), "crescent": Crescent(l, w/3), "paddle": Paddle(PaddleSize{Length: l, Width: w, Corner: r, Neck: w / 3, NeckLength: l / 3, Shoulder: r, Tip: r / 2}),
+			"soft rectangle": SoftRectangle(
+				l,
+				w,
+				r,
+			), "oval": Oval(l, w), "teardrop": Teardrop(l, w, r), "heart": Heart(l, w, r, r/2),
+			"half moon": HalfMoon(
+				l,
+				min(w, l/2),
+				r,
+			), "crescent": Crescent(l, w/3), "paddle": Paddle(PaddleSize{Length: l, Width: w, Corner: r, Neck: w / 3,
+				NeckLength: l / 3, Shoulder: r, Tip: r / 2}),
 		}
 		for name, p := range shapes {
 			ring := fine(p)
@@ -80,7 +89,12 @@ func TestShapesAreSound(t *testing.T) {
 
 func TestHollows(t *testing.T) {
 	for _, radius := range []float64{8, 16, 40, 64} {
-		r := Largest(Flatten(Paddle(PaddleSize{Length: 400, Width: 260, Corner: 20, Neck: 60, NeckLength: 140, Shoulder: radius}), 0.005))
+		r := Largest(
+			Flatten(
+				Paddle(PaddleSize{Length: 400, Width: 260, Corner: 20, Neck: 60, NeckLength: 140, Shoulder: radius}),
+				0.005,
+			),
+		)
 		found := r.InsideCurves(150)
 		require.Len(t, found, 2, "radius %g", radius)
 		assert.InEpsilon(t, radius, found[0].Radius, 0.03)
@@ -94,12 +108,27 @@ func TestHollows(t *testing.T) {
 }
 
 func TestWaists(t *testing.T) {
-	dumbbell := Ring{{0, 0}, {100, 0}, {120, 35}, {160, 35}, {180, 0}, {280, 0}, {280, 100}, {180, 100}, {160, 65}, {120, 65}, {100, 100}, {0, 100}}
+	dumbbell := Ring{
+		{0, 0},
+		{100, 0},
+		{120, 35},
+		{160, 35},
+		{180, 0},
+		{280, 0},
+		{280, 100},
+		{180, 100},
+		{160, 65},
+		{120, 65},
+		{100, 100},
+		{0, 100},
+	}
 	found := dumbbell.Waists(3)
 	require.NotEmpty(t, found)
 	assert.InDelta(t, 30, found[0].Width, 0.01)
 	assert.InEpsilon(t, dumbbell.Area(), found[0].Small.Area()+found[0].Large.Area(), 1e-6)
-	paddle := Largest(Flatten(Paddle(PaddleSize{Length: 400, Width: 200, Corner: 20, Neck: 50, NeckLength: 130, Shoulder: 25}), Fine))
+	paddle := Largest(
+		Flatten(Paddle(PaddleSize{Length: 400, Width: 200, Corner: 20, Neck: 50, NeckLength: 130, Shoulder: 25}), Fine),
+	)
 	found = paddle.Waists(3)
 	require.NotEmpty(t, found)
 	assert.InDelta(t, 50, found[0].Width, 0.1)

@@ -191,7 +191,10 @@ func (r Ring) Inscribed() (Point, float64) {
 	const grid = 12
 	for x := range grid {
 		for y := range grid {
-			p := Point{box.MinX + (float64(x)+0.5)*(box.MaxX-box.MinX)/grid, box.MinY + (float64(y)+0.5)*(box.MaxY-box.MinY)/grid}
+			p := Point{
+				box.MinX + (float64(x)+0.5)*(box.MaxX-box.MinX)/grid,
+				box.MinY + (float64(y)+0.5)*(box.MaxY-box.MinY)/grid,
+			}
 			if d := depth(p); d > most {
 				best, most = p, d
 			}

@@ -125,11 +125,25 @@ func (p Place) inside(s board.Shaped, outline geom.Ring) craft.Verdict {
 	v := craft.Verdict{
 		Check: "inside", Stage: craft.Layout, Level: craft.Good, Finding: "Inside the wood on both faces", Limit: 0,
 		Reason: "What lies outside the narrower face is not there to be cut.",
-		Figure: craft.Figure{Key: "layout.outside", Stage: craft.Layout, Label: "Reaches outside by", Value: max(0, o.worst()), Unit: craft.MM,
+		Figure: craft.Figure{
+			Key:     "layout.outside",
+			Stage:   craft.Layout,
+			Label:   "Reaches outside by",
+			Value:   max(0, o.worst()),
+			Unit:    craft.MM,
 			Formula: "largest distance of the outline past the usable edges and ends",
-			Terms: []craft.Term{{Name: "past the butt", Value: o.butt, Unit: craft.MM}, {Name: "past the far end", Value: o.tip, Unit: craft.MM},
-				{Name: "past the left edge", Value: o.left, Unit: craft.MM}, {Name: "past the right edge", Value: o.right, Unit: craft.MM}},
-			Source: "edges drawn through the stations of both faces"},
+			Terms: []craft.Term{
+				{Name: "past the butt", Value: o.butt, Unit: craft.MM},
+				{Name: "past the far end", Value: o.tip, Unit: craft.MM},
+				{
+					Name:  "past the left edge",
+					Value: o.left,
+					Unit:  craft.MM,
+				},
+				{Name: "past the right edge", Value: o.right, Unit: craft.MM},
+			},
+			Source: "edges drawn through the stations of both faces",
+		},
 	}
 	if o.worst() <= grazing {
 		return v
@@ -143,7 +157,15 @@ func (p Place) inside(s board.Shaped, outline geom.Ring) craft.Verdict {
 // moved, turned along the grain, narrower, shorter.
 func (p Place) backInside(o over) (out []craft.Remedy) {
 	if moved, ok := p.movedIn(o); ok && p.freeAt(moved) {
-		out = append(out, craft.Remedy{Label: "Move the board {}", Amount: math.Hypot(moved.X-p.At.X, moved.Y-p.At.Y), Unit: craft.MM, Patch: move(moved)})
+		out = append(
+			out,
+			craft.Remedy{
+				Label:  "Move the board {}",
+				Amount: math.Hypot(moved.X-p.At.X, moved.Y-p.At.Y),
+				Unit:   craft.MM,
+				Patch:  move(moved),
+			},
+		)
 	}
 	if g := p.Wood.Grain.Seen(p.At).At(geom.Point{}).Angle(0); g > 0.5 {
 		straight := p
@@ -156,7 +178,15 @@ func (p Place) backInside(o over) (out []craft.Remedy) {
 			}
 		}
 		if so.worst() <= grazing && p.freeAt(straight.At) {
-			out = append(out, craft.Remedy{Label: "Turn it along the grain by {}", Amount: g, Unit: craft.Degree, Patch: move(straight.At)})
+			out = append(
+				out,
+				craft.Remedy{
+					Label:  "Turn it along the grain by {}",
+					Amount: g,
+					Unit:   craft.Degree,
+					Patch:  move(straight.At),
+				},
+			)
 		}
 	}
 	for _, side := range []struct {
@@ -165,11 +195,16 @@ func (p Place) backInside(o over) (out []craft.Remedy) {
 		set        func(*board.Design, float64)
 		now        float64
 	}{
-		{"width", "Narrow it to {}", max(40, p.Design.Neck), func(d *board.Design, v float64) { d.Width = v }, p.Design.Width},
-		{"length", "Shorten it to {}", p.Design.NeckLength + 60, func(d *board.Design, v float64) { d.Length = v }, p.Design.Length},
+		{"width", "Narrow it to {}", max(40, p.Design.Neck), func(d *board.Design, v float64) { d.Width = v },
+			p.Design.Width},
+		{"length", "Shorten it to {}", p.Design.NeckLength + 60, func(d *board.Design, v float64) { d.Length = v },
+			p.Design.Length},
 	} {
 		if to, ok := p.shrunk(side.now, side.least, side.set); ok {
-			out = append(out, craft.Remedy{Label: side.label, Amount: to, Unit: craft.MM, Patch: designPatch(side.key, to)})
+			out = append(
+				out,
+				craft.Remedy{Label: side.label, Amount: to, Unit: craft.MM, Patch: designPatch(side.key, to)},
+			)
 		}
 	}
 	return out
@@ -188,7 +223,8 @@ func (p Place) keepOuts(outline geom.Index) (clear []geom.Ring) {
 			continue
 		}
 		for _, at := range f.Sections() {
-			if print := at.Footprint(); outline.Bounds().Apart(print.Bounds()) > 0 || geom.Gap(outline.Ring, print) > 0 {
+			if print := at.Footprint(); outline.Bounds().Apart(print.Bounds()) > 0 ||
+				geom.Gap(outline.Ring, print) > 0 {
 				clear = append(clear, print)
 			}
 		}
@@ -299,9 +335,20 @@ func (p Place) squaring(outline geom.Ring) (craft.Verdict, bool) {
 	v := craft.Verdict{
 		Check: "squaring", Stage: craft.Layout, Level: craft.Good, AtLeast: true, Limit: want,
 		Finding: "Room to square both ends of the slab", Reason: "Slab ends are rarely square and often checked.",
-		Figure: craft.Figure{Key: "layout.squaring", Stage: craft.Layout, Label: "To the nearer end", Value: left, Unit: craft.MM,
-			Formula: "least distance of the outline to an end of the slab", Terms: []craft.Term{{Name: "butt end", Value: box.MinX, Unit: craft.MM}, {Name: "far end", Value: p.Wood.Length - box.MaxX, Unit: craft.MM}},
-			Source: "shop rule for squaring", Rule: true},
+		Figure: craft.Figure{
+			Key:     "layout.squaring",
+			Stage:   craft.Layout,
+			Label:   "To the nearer end",
+			Value:   left,
+			Unit:    craft.MM,
+			Formula: "least distance of the outline to an end of the slab",
+			Terms: []craft.Term{
+				{Name: "butt end", Value: box.MinX, Unit: craft.MM},
+				{Name: "far end", Value: p.Wood.Length - box.MaxX, Unit: craft.MM},
+			},
+			Source: "shop rule for squaring",
+			Rule:   true,
+		},
 	}
 	if left >= want-rounding {
 		return v, true
@@ -341,13 +388,24 @@ func (p Place) snipe(outline geom.Ring) (craft.Verdict, bool) {
 	want := p.Shop.Rules.Get(rule.Snipe)
 	left := p.spare(box)
 	v := craft.Verdict{
-		Check: "snipe", Stage: craft.Layout, Level: craft.Good, AtLeast: true, Limit: want, Finding: "Snipe falls in the waste",
-		Reason: "A planer cuts deeper for the first and last hand's breadth of a blank.",
-		Figure: craft.Figure{Key: "layout.snipe", Stage: craft.Layout, Label: "Left at the shorter end", Value: left, Unit: craft.MM,
-			Formula: "least distance of the outline to an end of what is planed: the blank, which reaches half way to the next board, or the whole slab", Source: "shop rule for snipe", Rule: true},
+		Check: "snipe", Stage: craft.Layout, Level: craft.Good, AtLeast: true, Limit: want,
+		Finding: "Snipe falls in the waste",
+		Reason:  "A planer cuts deeper for the first and last hand's breadth of a blank.",
+		Figure: craft.Figure{
+			Key:   "layout.snipe",
+			Stage: craft.Layout,
+			Label: "Left at the shorter end",
+			Value: left,
+			Unit:  craft.MM,
+			Formula: "least distance of the outline to an end of what is planed: the blank, which reaches half way " +
+				"to the next board, or the whole slab",
+			Source: "shop rule for snipe",
+			Rule:   true,
+		},
 	}
 	if p.Choice.Snipe != "allow" {
-		v.Limit, v.Finding = 0, "No snipe: "+map[string]string{"pieces": "sacrificial pieces go before and after", "nose to tail": "blanks are fed nose to tail"}[p.Choice.Snipe]
+		v.Limit, v.Finding = 0, "No snipe: "+map[string]string{"pieces": "sacrificial pieces go before and after",
+			"nose to tail": "blanks are fed nose to tail"}[p.Choice.Snipe]
 		return v, true
 	}
 	if left >= want-rounding {
@@ -364,15 +422,35 @@ func (p Place) sparing(box geom.Bounds, want float64) (out []craft.Remedy) {
 		moved := p
 		moved.At = q
 		if moved.spare(moved.Shaped().Outline.Map(q.Out).Bounds()) >= want-rounding {
-			out = append(out, craft.Remedy{Label: "Move the board {} along", Amount: math.Abs(q.X - p.At.X), Unit: craft.MM, Patch: move(q)})
+			out = append(
+				out,
+				craft.Remedy{
+					Label:  "Move the board {} along",
+					Amount: math.Abs(q.X - p.At.X),
+					Unit:   craft.MM,
+					Patch:  move(q),
+				},
+			)
 		}
 	}
 	whole := p
 	whole.Choice.FlattenWhole = true
 	if whole.spare(box) >= want-rounding {
-		out = append(out, craft.Remedy{Label: "Flatten the whole slab first", Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}}})
+		out = append(
+			out,
+			craft.Remedy{
+				Label: "Flatten the whole slab first",
+				Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}},
+			},
+		)
 	}
-	out = append(out, craft.Remedy{Label: "Feed sacrificial pieces before and after", Patch: craft.Patch{"cut": map[string]any{"snipe": "pieces"}}})
+	out = append(
+		out,
+		craft.Remedy{
+			Label: "Feed sacrificial pieces before and after",
+			Patch: craft.Patch{"cut": map[string]any{"snipe": "pieces"}},
+		},
+	)
 	return out
 }
 
@@ -390,8 +468,16 @@ func (p Place) grain(s board.Shaped) craft.Verdict {
 	v := craft.Verdict{
 		Check: "grain", Stage: craft.Layout, Level: craft.Good, Limit: 10, Finding: "The grain runs along the board",
 		Reason: "Wood splits along its grain: a handle crossed by it holds a fraction of its strength.",
-		Figure: craft.Figure{Key: "layout.grain", Stage: craft.Layout, Label: "Grain to the board's length", Value: angle, Unit: craft.Degree,
-			Formula: "angle between the board's length and the slab's", Source: "rule of the trade: grain along the handle", Rule: true},
+		Figure: craft.Figure{
+			Key:     "layout.grain",
+			Stage:   craft.Layout,
+			Label:   "Grain to the board's length",
+			Value:   angle,
+			Unit:    craft.Degree,
+			Formula: "angle between the board's length and the slab's",
+			Source:  "rule of the trade: grain along the handle",
+			Rule:    true,
+		},
 	}
 	if math.IsInf(s.HandleStart(), 1) {
 		if angle > 10 {
@@ -441,7 +527,13 @@ func (p Place) liveEdge(s board.Shaped) (craft.Verdict, bool) {
 	v := craft.Verdict{
 		Check: "live-edge", Stage: craft.Layout, Level: craft.Good, Finding: "The kept edges are natural ones",
 		Reason: "A live edge that was promised is not there to be kept.",
-		Figure: craft.Figure{Key: "layout.live", Stage: craft.Layout, Label: "Kept sides that are sawn", Formula: "sides kept − sides that are natural", Source: "the slab's edges"},
+		Figure: craft.Figure{
+			Key:     "layout.live",
+			Stage:   craft.Layout,
+			Label:   "Kept sides that are sawn",
+			Formula: "sides kept − sides that are natural",
+			Source:  "the slab's edges",
+		},
 	}
 	drop := func(kept, live bool, key, label string) {
 		if kept && !live {
@@ -470,8 +562,18 @@ func (p Place) liveEdge(s board.Shaped) (craft.Verdict, bool) {
 	}
 	if broken := s.NaturalWithin(prints); broken > brokenEdge {
 		v.Level, v.Finding = craft.Mind, "Flaws break the live edge that is to be kept"
-		v.Figure = craft.Figure{Key: "layout.live", Stage: craft.Layout, Label: "Of the live edge that flaws break", Value: broken, Unit: craft.MM, Formula: "length of the kept edges inside flaws, of all of it",
-			Terms: []craft.Term{{Name: "kept edges", Value: s.Natural(), Unit: craft.MM}}, Source: "the flaws as marked"}
+		v.Figure = craft.Figure{
+			Key:     "layout.live",
+			Stage:   craft.Layout,
+			Label:   "Of the live edge that flaws break",
+			Value:   broken,
+			Unit:    craft.MM,
+			Formula: "length of the kept edges inside flaws, of all of it",
+			Terms: []craft.Term{
+				{Name: "kept edges", Value: s.Natural(), Unit: craft.MM},
+			},
+			Source: "the flaws as marked",
+		}
 		v.Limit = brokenEdge
 	}
 	return v, true
@@ -498,11 +600,24 @@ func (p Place) kerf(outline geom.Ring, n Neighbour, gap float64) (craft.Verdict,
 	}
 	saw, kerf, want := p.apart(n)
 	v := craft.Verdict{
-		Check: "kerf", Subject: n.Name, Stage: craft.Layout, Level: craft.Under(gap, want, kerf), AtLeast: true, Limit: want,
-		Finding: "Distance to " + n.Name, Reason: "The saw turns its kerf to dust, and both edges are sanded to their line.",
-		Figure: craft.Figure{Key: "layout.kerf", Stage: craft.Layout, Label: "Gap to " + n.Name, Value: gap, Unit: craft.MM,
+		Check: "kerf", Subject: n.Name, Stage: craft.Layout, Level: craft.Under(gap, want, kerf), AtLeast: true,
+		Limit:   want,
+		Finding: "Distance to " + n.Name, Reason: "The saw turns its kerf to dust, and both edges are sanded to " +
+			"their line.",
+		Figure: craft.Figure{
+			Key:     "layout.kerf",
+			Stage:   craft.Layout,
+			Label:   "Gap to " + n.Name,
+			Value:   gap,
+			Unit:    craft.MM,
 			Formula: "least distance between the outlines, against kerf + sanding of both edges",
-			Terms:   []craft.Term{{Name: "kerf of the " + saw, Value: kerf, Unit: craft.MM}, {Name: "sanding, an edge", Value: p.Shop.Rules.Get(rule.SandEdge), Unit: craft.MM}}, Source: "kerf by saw", Rule: true},
+			Terms: []craft.Term{
+				{Name: "kerf of the " + saw, Value: kerf, Unit: craft.MM},
+				{Name: "sanding, an edge", Value: p.Shop.Rules.Get(rule.SandEdge), Unit: craft.MM},
+			},
+			Source: "kerf by saw",
+			Rule:   true,
+		},
 	}
 	if v.Level == craft.Good {
 		return v, true
@@ -530,8 +645,15 @@ func (p Place) flaw(s board.Shaped, outline geom.Index, f stock.Flaw, i int) (cr
 	v := craft.Verdict{
 		Check: "flaw", Subject: f.ID, Stage: craft.Layout, AtLeast: true, Finding: "Clear of the " + name,
 		Reason: "Voids must be cleaned and filled before shaping; the wood around one breaks out.",
-		Figure: craft.Figure{Key: "layout.flaw", Stage: craft.Layout, Label: "To the " + name, Value: gap, Unit: craft.MM,
-			Formula: "least distance between the outline and the flaw", Source: "the flaw as marked"},
+		Figure: craft.Figure{
+			Key:     "layout.flaw",
+			Stage:   craft.Layout,
+			Label:   "To the " + name,
+			Value:   gap,
+			Unit:    craft.MM,
+			Formula: "least distance between the outline and the flaw",
+			Source:  "the flaw as marked",
+		},
 		Level: craft.Good,
 	}
 	if gap > 0 {
@@ -551,19 +673,23 @@ func (p Place) flaw(s board.Shaped, outline geom.Index, f stock.Flaw, i int) (cr
 	v.Figure.Formula = "how far the deepest point of the flaw lies within the outline"
 	switch {
 	case f.Wish == stock.KeepOut:
-		v.Level, v.Finding, v.Reason = craft.Stop, "Holds the "+name+", which is to be kept out", "You marked it to stay out of every board."
+		v.Level, v.Finding, v.Reason = craft.Stop, "Holds the "+name+", which is to be kept out",
+			"You marked it to stay out of every board."
 	case f.Wish == stock.CutAway:
-		v.Level, v.Finding, v.Reason = craft.Stop, "Holds the "+name+", which is to be cut away", "You marked it to be cut off the slab."
+		v.Level, v.Finding, v.Reason = craft.Stop, "Holds the "+name+", which is to be cut away",
+			"You marked it to be cut off the slab."
 	case f.Wish == stock.Featured:
 		if how := p.shows(s, f); how != "" {
 			v.Finding = "Makes a feature of the " + name + ": " + strings.ToLower(how[:1]) + how[1:]
 			return v, true
 		}
-		v.Level, v.Finding, v.Reason = craft.Mind, "Holds the "+name+", and makes no feature of it", "You wish to show it: let the handle follow it, a hole take it out, or a river run through it."
+		v.Level, v.Finding, v.Reason = craft.Mind, "Holds the "+name+", and makes no feature of it",
+			"You wish to show it: let the handle follow it, a hole take it out, or a river run through it."
 		v.Offer(func() []craft.Remedy { return p.handleTo(s, f) })
 		return v, true
 	case f.Sound():
-		v.Finding, v.Reason = "Holds the "+name+", as good as wood", "A sound knot is harder than the wood about it: plane and scrape with care."
+		v.Finding, v.Reason = "Holds the "+name+", as good as wood",
+			"A sound knot is harder than the wood about it: plane and scrape with care."
 		return v, true
 	case f.Wish == stock.Fill:
 		v.Finding = "Holds the " + name + ", to be filled as you wish"
@@ -578,7 +704,12 @@ func (p Place) flaw(s board.Shaped, outline geom.Index, f stock.Flaw, i int) (cr
 // clearOf offers the shortest straight move that takes the board, bounded by
 // a, spare mm clear of what is bounded by b.
 func (p Place) clearOf(a, b geom.Bounds, spare float64) []craft.Remedy {
-	ways := []geom.Point{{X: b.MaxX - a.MinX + spare}, {X: -(a.MaxX - b.MinX + spare)}, {Y: b.MaxY - a.MinY + spare}, {Y: -(a.MaxY - b.MinY + spare)}}
+	ways := []geom.Point{
+		{X: b.MaxX - a.MinX + spare},
+		{X: -(a.MaxX - b.MinX + spare)},
+		{Y: b.MaxY - a.MinY + spare},
+		{Y: -(a.MaxY - b.MinY + spare)},
+	}
 	slices.SortStableFunc(ways, func(d, e geom.Point) int { return cmp.Compare(d.Len(), e.Len()) })
 	for _, d := range ways {
 		if a.MinX+d.X < -grazing || a.MaxX+d.X > p.Wood.Length+grazing {
@@ -586,7 +717,9 @@ func (p Place) clearOf(a, b geom.Bounds, spare float64) []craft.Remedy {
 		}
 		if p.fitsShifted(d) {
 			p.At.X, p.At.Y = p.At.X+d.X, p.At.Y+d.Y
-			return []craft.Remedy{{Label: "Move the board {} clear of it", Amount: d.Len(), Unit: craft.MM, Patch: move(p.At)}}
+			return []craft.Remedy{
+				{Label: "Move the board {} clear of it", Amount: d.Len(), Unit: craft.MM, Patch: move(p.At)},
+			}
 		}
 	}
 	return nil
@@ -605,8 +738,17 @@ func (p Place) machines(blank Blank) []craft.Verdict {
 			return
 		}
 		v := craft.Verdict{
-			Check: "machine", Subject: subject, Stage: craft.Layout, Level: craft.Good, Limit: limit, AtLeast: atLeast, Finding: "Within the " + subject, Reason: reason,
-			Figure: craft.Figure{Key: "machine." + subject, Stage: craft.Layout, Label: label, Value: value, Unit: craft.MM, Formula: "size of the blank with its allowances, against the machine", Source: "the shop's machines"},
+			Check: "machine", Subject: subject, Stage: craft.Layout, Level: craft.Good, Limit: limit, AtLeast: atLeast,
+			Finding: "Within the " + subject, Reason: reason,
+			Figure: craft.Figure{
+				Key:     "machine." + subject,
+				Stage:   craft.Layout,
+				Label:   label,
+				Value:   value,
+				Unit:    craft.MM,
+				Formula: "size of the blank with its allowances, against the machine",
+				Source:  "the shop's machines",
+			},
 		}
 		if atLeast && value < limit || !atLeast && value > limit {
 			v.Level, v.Finding, v.Remedies = craft.Mind, "Beyond the "+subject, remedies
@@ -614,13 +756,45 @@ func (p Place) machines(blank Blank) []craft.Verdict {
 		out = append(out, v)
 	}
 	if !p.Wood.Rough.Uneven {
-		check("planer's width", "Width to plane", planed, m.PlanerWidth, false, "A blank wider than the planer is flattened by hand, by router sled, or ripped first.")
-		check("planer's shortest piece", "Length of the blank", blank.Length(), m.PlanerShortest, true, "A piece shorter than the machine's minimum tips between the rollers: flatten the slab first, or glue on runners.",
-			craft.Remedy{Label: "Flatten the whole slab first", Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}}})
+		check(
+			"planer's width",
+			"Width to plane",
+			planed,
+			m.PlanerWidth,
+			false,
+			"A blank wider than the planer is flattened by hand, by router sled, or ripped first.",
+		)
+		check(
+			"planer's shortest piece",
+			"Length of the blank",
+			blank.Length(),
+			m.PlanerShortest,
+			true,
+			"A piece shorter than the machine's minimum tips between the rollers: flatten the slab first, or glue on "+
+				"runners.",
+			craft.Remedy{
+				Label: "Flatten the whole slab first",
+				Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}},
+			},
+		)
 	}
-	check("cross-cut", "Width to cross-cut", blank.Width, m.CrossCut, false, "Wider than the saw's stroke: use a track saw or a hand saw, or cut from both sides.")
+	check(
+		"cross-cut",
+		"Width to cross-cut",
+		blank.Width,
+		m.CrossCut,
+		false,
+		"Wider than the saw's stroke: use a track saw or a hand saw, or cut from both sides.",
+	)
 	if tool.FindSaw(p.Choice.Saw).Table {
-		check("saw's depth", "Thickness to saw", p.Wood.Rough.Thickest, m.SawThickness, false, "Thicker than the saw takes: flatten first, or use another saw.")
+		check(
+			"saw's depth",
+			"Thickness to saw",
+			p.Wood.Rough.Thickest,
+			m.SawThickness,
+			false,
+			"Thicker than the saw takes: flatten first, or use another saw.",
+		)
 	}
 	return out
 }

@@ -31,7 +31,7 @@ type SlabCut struct {
 	A       geom.Point  `json:"a" doc:"Where it begins; of a curve the board's middle"`
 	B       geom.Point  `json:"b" doc:"Where it ends, on the slab"`
 	Length  float64     `json:"length" doc:"mm"`
-	Setting float64     `json:"setting,omitempty" doc:"Of a cross-cut, from the butt end of what is cut; of a rip, from its right edge"`
+	Setting float64     `json:"setting,omitempty" doc:"From the butt end of what is cut; of a rip, from its right edge"`
 	Level   craft.Level `json:"level" doc:"The worst that is judged of it"`
 	Finding string      `json:"finding,omitempty" doc:"Why it is beyond a machine, or strands a board"`
 	Pieces  []string    `json:"pieces" doc:"What there is after it: the boards in each piece, or offcut"`
@@ -72,16 +72,33 @@ func CutList(p Place, boards []Board) []SlabCut {
 	for _, b := range boards {
 		for _, hole := range b.Bored {
 			mid := b.Outline.Centroid()
-			c.add(SlabCut{Kind: "bore", Title: hole.Title + " of " + b.Name, Saw: hole.Tool, A: mid, B: mid, Length: hole.Length})
+			c.add(
+				SlabCut{
+					Kind:   "bore",
+					Title:  hole.Title + " of " + b.Name,
+					Saw:    hole.Tool,
+					A:      mid,
+					B:      mid,
+					Length: hole.Length,
+				},
+			)
 		}
 	}
 	for _, part := range c.parts {
 		for _, b := range part.boards {
-			cut := SlabCut{Kind: "curve", Title: "Saw out " + b.Name + ", outside its line", Saw: b.Saw, A: b.Outline.Centroid(), B: b.Outline.Centroid(), Length: b.Sawn}
+			cut := SlabCut{
+				Kind:   "curve",
+				Title:  "Saw out " + b.Name + ", outside its line",
+				Saw:    b.Saw,
+				A:      b.Outline.Centroid(),
+				B:      b.Outline.Centroid(),
+				Length: b.Sawn,
+			}
 			m := p.Shop.Machines
 			switch {
 			case len(part.boards) > 1 && !tool.FindSaw(b.Saw).Turns:
-				cut.Level, cut.Finding = craft.Mind, "The "+b.Saw+" cannot follow the line between it and its neighbour: use a band saw or a jigsaw"
+				cut.Level, cut.Finding = craft.Mind, "The "+b.Saw+" cannot follow the line between it and its "+
+					"neighbour: use a band saw or a jigsaw"
 			case tool.FindSaw(b.Saw).Table && m.SawThickness > 0 && p.Wood.Rough.Thickest > m.SawThickness:
 				cut.Level, cut.Finding = craft.Mind, "Thicker than the saw takes"
 			case len(part.boards) > 1:
@@ -162,9 +179,18 @@ func (c *cutter) cross(i int, x float64, saw, title string) {
 		}
 	}
 	right, left := max(c.place.Wood.Right(x), p.box.MinY), min(c.place.Wood.Left(x), p.box.MaxY)
-	cut := SlabCut{Kind: "cross-cut", Title: title, Saw: saw, A: geom.Point{X: x, Y: right}, B: geom.Point{X: x, Y: left}, Length: left - right, Setting: x - p.box.MinX}
+	cut := SlabCut{
+		Kind:    "cross-cut",
+		Title:   title,
+		Saw:     saw,
+		A:       geom.Point{X: x, Y: right},
+		B:       geom.Point{X: x, Y: left},
+		Length:  left - right,
+		Setting: x - p.box.MinX,
+	}
 	if limit := c.place.Shop.Machines.CrossCut; saw == tool.CrossSaw && limit > 0 && cut.Length > limit {
-		cut.Level, cut.Finding = craft.Mind, "Wider than the saw's stroke: use a track saw or a hand saw, or cut from both sides"
+		cut.Level, cut.Finding = craft.Mind, "Wider than the saw's stroke: use a track saw or a hand saw, or cut "+
+			"from both sides"
 	}
 	c.parts = slices.Replace(c.parts, i, i+1, low, high)
 	c.add(cut)
@@ -187,10 +213,18 @@ func (c *cutter) rip(i int, y float64, saw string) {
 	for x := p.box.MinX; x <= p.box.MaxX; x += 5 {
 		edge = min(edge, c.place.Wood.Right(x))
 	}
-	cut := SlabCut{Kind: "rip", Saw: saw, A: geom.Point{X: p.box.MinX, Y: y}, B: geom.Point{X: p.box.MaxX, Y: y}, Length: p.box.MaxX - p.box.MinX, Setting: y - max(edge, p.box.MinY)}
+	cut := SlabCut{
+		Kind:    "rip",
+		Saw:     saw,
+		A:       geom.Point{X: p.box.MinX, Y: y},
+		B:       geom.Point{X: p.box.MaxX, Y: y},
+		Length:  p.box.MaxX - p.box.MinX,
+		Setting: y - max(edge, p.box.MinY),
+	}
 	cut.Title = "Rip between " + right.name() + " and " + left.name()
 	if tool.FindSaw(saw).Circular && c.place.Wood.Rough.Bowed > 3 {
-		cut.Level, cut.Finding = craft.Mind, "A twisted or cupped piece kicks back on a table saw: flatten a face first, or rip it on the band saw"
+		cut.Level, cut.Finding = craft.Mind, "A twisted or cupped piece kicks back on a table saw: flatten a face "+
+			"first, or rip it on the band saw"
 	}
 	c.parts = slices.Replace(c.parts, i, i+1, right, left)
 	c.add(cut)
@@ -217,17 +251,28 @@ func gap(boards []Board, kerf float64, span func(geom.Bounds) (lo, hi float64)) 
 }
 
 func (c *cutter) across() bool {
-	return c.straight(parter{tool.CrossSaw, tool.CrossKerf}, func(b geom.Bounds) (lo, hi float64) { return b.MinX, b.MaxX },
-		func(i int, x float64, saw string) { c.cross(i, x, saw, "Cross-cut between boards") })
+	return c.straight(
+		parter{tool.CrossSaw, tool.CrossKerf},
+		func(b geom.Bounds) (lo, hi float64) { return b.MinX, b.MaxX },
+		func(i int, x float64, saw string) { c.cross(i, x, saw, "Cross-cut between boards") },
+	)
 }
 
 func (c *cutter) along() bool {
-	return c.straight(parter{tool.TrackSaw, tool.Kerf(tool.TrackSaw)}, func(b geom.Bounds) (lo, hi float64) { return b.MinY, b.MaxY }, c.rip)
+	return c.straight(
+		parter{tool.TrackSaw, tool.Kerf(tool.TrackSaw)},
+		func(b geom.Bounds) (lo, hi float64) { return b.MinY, b.MaxY },
+		c.rip,
+	)
 }
 
 // straight makes one straight cut between boards of a part, with the first saw
 // for which there is room; false when there is none.
-func (c *cutter) straight(usual parter, span func(geom.Bounds) (lo, hi float64), cut func(i int, at float64, saw string)) bool {
+func (c *cutter) straight(
+	usual parter,
+	span func(geom.Bounds) (lo, hi float64),
+	cut func(i int, at float64, saw string),
+) bool {
 	for i, p := range c.parts {
 		if len(p.boards) < 2 {
 			continue

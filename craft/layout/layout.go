@@ -17,8 +17,8 @@ import (
 
 // Choice is how a board is cut from its slab.
 type Choice struct {
-	Saw          string `json:"saw" enum:"band saw,jigsaw,track saw,table saw,hand saw" doc:"What the outline is sawn with"`
-	Snipe        string `json:"snipe" enum:"allow,pieces,nose to tail" doc:"Cut long, feed sacrificial pieces, or feed nose to tail"`
+	Saw          string `json:"saw" enum:"band saw,jigsaw,track saw,table saw,hand saw" doc:"Saws the outline"`
+	Snipe        string `json:"snipe" enum:"allow,pieces,nose to tail" doc:"What is done against snipe"`
 	FlattenWhole bool   `json:"flattenWhole" doc:"Flatten the whole slab before cutting blanks"`
 }
 
@@ -135,13 +135,32 @@ type Cut struct {
 func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 	var cuts []Cut
 	add := func(c Cut, label, formula string, terms ...craft.Term) {
-		c.Working = craft.Figure{Key: "cut.length", Stage: craft.Shape, Label: label, Value: c.Length, Unit: craft.MM, Formula: formula, Terms: terms, Source: "measured on the drawing"}
+		c.Working = craft.Figure{
+			Key:     "cut.length",
+			Stage:   craft.Shape,
+			Label:   label,
+			Value:   c.Length,
+			Unit:    craft.MM,
+			Formula: formula,
+			Terms:   terms,
+			Source:  "measured on the drawing",
+		}
 		cuts = append(cuts, c)
 	}
 	cross := func(x float64, title string) {
 		left, right := p.Wood.Left(x), p.Wood.Right(x)
-		add(Cut{Title: title, Tool: tool.CrossSaw, Length: left - right, At: &x}, "Across the slab", "left edge − right edge at that place",
-			craft.Term{Name: "from the butt end", Value: x, Unit: craft.MM}, craft.Term{Name: "left edge", Value: left, Unit: craft.MM}, craft.Term{Name: "right edge", Value: right, Unit: craft.MM})
+		add(
+			Cut{Title: title, Tool: tool.CrossSaw, Length: left - right, At: &x},
+			"Across the slab",
+			"left edge − right edge at that place",
+			craft.Term{
+				Name:  "from the butt end",
+				Value: x,
+				Unit:  craft.MM,
+			},
+			craft.Term{Name: "left edge", Value: left, Unit: craft.MM},
+			craft.Term{Name: "right edge", Value: right, Unit: craft.MM},
+		)
 	}
 	if blank.FromX > 0.5 {
 		cross(blank.FromX, "Cross-cut the blank, butt end")
@@ -157,11 +176,27 @@ func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 		} else {
 			e.Diameter = h.Diameter
 		}
-		add(Cut{Title: title, Tool: tool.Drill, Length: e.Diameter}, "Diameter", "as the handle is designed; an entry hole is the largest bit owned that stays inside the waste")
+		add(
+			Cut{Title: title, Tool: tool.Drill, Length: e.Diameter},
+			"Diameter",
+			"as the handle is designed; an entry hole is the largest bit owned that stays inside the waste",
+		)
 		if h.Kind != "hole" && h.Kind != "cord" {
-			add(Cut{Title: "Saw out the " + h.Name(), Tool: tool.Jigsaw, Length: s.Holes[i].Perimeter()}, "Round the hole", "length of its line")
+			add(
+				Cut{Title: "Saw out the " + h.Name(), Tool: tool.Jigsaw, Length: s.Holes[i].Perimeter()},
+				"Round the hole",
+				"length of its line",
+			)
 		}
 	}
-	add(Cut{Title: "Saw the outline, outside the line", Tool: p.Choice.Saw, Length: s.Outline.Perimeter() - s.Natural()}, "Round the outline", "length of the outline − the natural edges, which stay")
+	add(
+		Cut{
+			Title:  "Saw the outline, outside the line",
+			Tool:   p.Choice.Saw,
+			Length: s.Outline.Perimeter() - s.Natural(),
+		},
+		"Round the outline",
+		"length of the outline − the natural edges, which stay",
+	)
 	return cuts
 }

@@ -19,12 +19,23 @@ import (
 func place() Place {
 	w := slab.Draw(slab.Slab{
 		Name: "slab", Species: "Pear", Length: 900, LiveLeft: true, LiveRight: true,
-		Show:     []slab.Station{{X: 0, Left: 110, Right: -110}, {X: 450, Left: 130, Right: -105}, {X: 900, Left: 100, Right: -120}},
+		Show: []slab.Station{
+			{X: 0, Left: 110, Right: -110},
+			{X: 450, Left: 130, Right: -105},
+			{X: 900, Left: 100, Right: -120},
+		},
 		Readings: []slab.Reading{{Thickness: 30}},
 	}, nil)
 	return Place{
-		Wood: w, Usable: w.Usable(), At: geom.Placement{X: 450}, Choice: Choice{Saw: "band saw", Snipe: "allow"}, Shop: shop.Usual(), Name: "board",
-		Design: board.Design{Shape: board.Rectangle, Length: 360, Width: 180, Corner: 15, Handle: board.Handle{Kind: "none"}},
+		Wood: w, Usable: w.Usable(), At: geom.Placement{X: 450}, Choice: Choice{Saw: "band saw", Snipe: "allow"},
+		Shop: shop.Usual(), Name: "board",
+		Design: board.Design{
+			Shape:  board.Rectangle,
+			Length: 360,
+			Width:  180,
+			Corner: 15,
+			Handle: board.Handle{Kind: "none"},
+		},
 	}
 }
 
@@ -61,7 +72,8 @@ func TestVerdicts(t *testing.T) {
 			p.Design.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 40}
 		}},
 		{"narrow planer", "machine", craft.Mind, func(p *Place) { p.Shop.Machines.PlanerWidth = 200 }},
-		{"sawn side kept", "live-edge", craft.Stop, func(p *Place) { p.Design.Shape, p.Design.KeepLeft, p.Wood.LiveLeft = board.Plank, true, false }},
+		{"sawn side kept", "live-edge", craft.Stop,
+			func(p *Place) { p.Design.Shape, p.Design.KeepLeft, p.Wood.LiveLeft = board.Plank, true, false }},
 		{"the other side when turned round", "live-edge", craft.Good, func(p *Place) {
 			p.Design.Shape, p.Design.KeepLeft, p.Wood.LiveLeft, p.At.Angle = board.Plank, true, false, 180
 		}},
@@ -80,7 +92,10 @@ func TestNeighboursKeepTheKerf(t *testing.T) {
 	p.Design.Length, p.Design.Width = 200, 150
 	other := p.Shaped().Outline
 	at := func(x float64) Neighbour {
-		return Neighbour{Name: "other", Outline: other.Map(func(q geom.Point) geom.Point { return geom.Point{X: q.X + x, Y: q.Y} })}
+		return Neighbour{
+			Name:    "other",
+			Outline: other.Map(func(q geom.Point) geom.Point { return geom.Point{X: q.X + x, Y: q.Y} }),
+		}
 	}
 	assert.Equal(t, craft.Stop, p.verdict(t, "kerf", at(450+201)).Level, "1 mm is less than the kerf")
 	assert.Equal(t, craft.Mind, p.verdict(t, "kerf", at(450+202)).Level, "2 mm leave no room to sand")
@@ -94,7 +109,12 @@ func TestBlanksStopShortOfNeighbours(t *testing.T) {
 	s := p.Shaped()
 	outline := s.Outline.Map(p.At.Out)
 	box := outline.Bounds()
-	behind := Neighbour{Name: "other", Outline: outline.Map(func(q geom.Point) geom.Point { return geom.Point{X: q.X + box.MaxX - box.MinX + 20, Y: q.Y} })}
+	behind := Neighbour{
+		Name: "other",
+		Outline: outline.Map(
+			func(q geom.Point) geom.Point { return geom.Point{X: q.X + box.MaxX - box.MinX + 20, Y: q.Y} },
+		),
+	}
 	p.Others = []Neighbour{behind}
 	b := p.Blank(outline)
 	assert.InDelta(t, box.MaxX+10, b.ToX, 1e-6)
@@ -116,7 +136,9 @@ func TestBlanksStopShortOfNeighbours(t *testing.T) {
 
 func TestFlaws(t *testing.T) {
 	p := place()
-	p.Wood.Flaws = []stock.Flaw{{ID: "k", Kind: stock.Knot, State: "missing", A: 10, B: 10, Depth: 8, Centre: geom.Point{X: 600, Y: 0}}}
+	p.Wood.Flaws = []stock.Flaw{
+		{ID: "k", Kind: stock.Knot, State: "missing", A: 10, B: 10, Depth: 8, Centre: geom.Point{X: 600, Y: 0}},
+	}
 	v := p.verdict(t, "flaw")
 	assert.Equal(t, craft.Mind, v.Level)
 	require.NotEmpty(t, v.Remedies)
@@ -153,7 +175,9 @@ func TestTheGapFollowsTheSaw(t *testing.T) {
 	outline := p.Shaped().Outline.Map(p.At.Out)
 	box := outline.Bounds()
 	beside := func(gap float64) geom.Ring {
-		return outline.Map(func(q geom.Point) geom.Point { return geom.Point{X: q.X + box.MaxX - box.MinX + gap, Y: q.Y} })
+		return outline.Map(
+			func(q geom.Point) geom.Point { return geom.Point{X: q.X + box.MaxX - box.MinX + gap, Y: q.Y} },
+		)
 	}
 	other := Neighbour{Name: "other", Outline: beside(2.6), Saw: "band saw"}
 	assert.Equal(t, craft.Good, p.verdict(t, "kerf", other).Level)
@@ -165,7 +189,13 @@ func TestTheGapFollowsTheSaw(t *testing.T) {
 		gap float64
 		saw string // empty where the line is followed
 	}{{3.1, "cross-cut saw"}, {2, "band saw"}, {1, ""}} {
-		cuts := CutList(p, []Board{{ID: "a", Name: "a", Outline: outline, Blank: p.Blank(outline), Saw: "band saw"}, {ID: "b", Name: "b", Outline: beside(c.gap), Blank: p.Blank(beside(c.gap)), Saw: "band saw"}})
+		cuts := CutList(
+			p,
+			[]Board{
+				{ID: "a", Name: "a", Outline: outline, Blank: p.Blank(outline), Saw: "band saw"},
+				{ID: "b", Name: "b", Outline: beside(c.gap), Blank: p.Blank(beside(c.gap)), Saw: "band saw"},
+			},
+		)
 		between := slices.IndexFunc(cuts, func(k SlabCut) bool { return k.Title == "Cross-cut between boards" })
 		if c.saw == "" {
 			assert.Negative(t, between)
@@ -182,7 +212,11 @@ func TestTheGapFollowsTheSaw(t *testing.T) {
 func TestInsideAgreesWithEveryPoint(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := place()
-		p.At = geom.Placement{X: rapid.Float64Range(0, 900).Draw(t, "x"), Y: rapid.Float64Range(-80, 80).Draw(t, "y"), Angle: rapid.Float64Range(-180, 180).Draw(t, "angle")}
+		p.At = geom.Placement{
+			X:     rapid.Float64Range(0, 900).Draw(t, "x"),
+			Y:     rapid.Float64Range(-80, 80).Draw(t, "y"),
+			Angle: rapid.Float64Range(-180, 180).Draw(t, "angle"),
+		}
 		s := p.Shaped()
 		worst := 0.0
 		for _, q := range s.Outline.Dense(1) {

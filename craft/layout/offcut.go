@@ -69,7 +69,12 @@ func rest(face geom.Ring, from, to float64, boards []Sawn) (out []geom.Ring) {
 		return nil
 	}
 	box := face.Bounds()
-	part := geom.Ring{{X: from, Y: box.MinY - 1}, {X: to, Y: box.MinY - 1}, {X: to, Y: box.MaxY + 1}, {X: from, Y: box.MaxY + 1}}
+	part := geom.Ring{
+		{X: from, Y: box.MinY - 1},
+		{X: to, Y: box.MinY - 1},
+		{X: to, Y: box.MaxY + 1},
+		{X: from, Y: box.MaxY + 1},
+	}
 	rings := []geom.Ring{face}
 	if from > box.MinX || to < box.MaxX {
 		rings = geom.Common(face, part)

@@ -15,7 +15,17 @@ import (
 )
 
 func slabRing(length float64) geom.Ring {
-	return slab.Draw(slab.Slab{Length: length, Show: []slab.Station{{X: 0, Left: 110, Right: -90}, {X: length / 2, Left: 125, Right: -104}, {X: length, Left: 96, Right: -112}}}, nil).Show.Ring()
+	return slab.Draw(
+		slab.Slab{
+			Length: length,
+			Show: []slab.Station{
+				{X: 0, Left: 110, Right: -90},
+				{X: length / 2, Left: 125, Right: -104},
+				{X: length, Left: 96, Right: -112},
+			},
+		},
+		nil,
+	).Show.Ring()
 }
 
 // raster measures the offcuts without any geometry but where a point lies.
@@ -91,7 +101,13 @@ func TestOffcutsAgreeWithARaster(t *testing.T) {
 func TestOffcutsKeepApart(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		face := slabRing(900)
-		s := sawnAt(rapid.Float64Range(150, 750).Draw(t, "x"), rapid.Float64Range(-40, 40).Draw(t, "y"), rapid.Float64Range(-12, 12).Draw(t, "angle"), rapid.Float64Range(120, 260).Draw(t, "length"), rapid.Float64Range(60, 170).Draw(t, "width"))
+		s := sawnAt(
+			rapid.Float64Range(150, 750).Draw(t, "x"),
+			rapid.Float64Range(-40, 40).Draw(t, "y"),
+			rapid.Float64Range(-12, 12).Draw(t, "angle"),
+			rapid.Float64Range(120, 260).Draw(t, "length"),
+			rapid.Float64Range(60, 170).Draw(t, "width"),
+		)
 		for _, r := range Offcuts(face, []Sawn{s}) {
 			if gap := geom.Gap(r, s.Outline); gap < s.Kerf-0.1 {
 				t.Fatalf("an offcut comes within %v mm of the board", gap)

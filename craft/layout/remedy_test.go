@@ -51,9 +51,26 @@ func TestRemediesSettleAndHarmNothing(t *testing.T) {
 		if rapid.Bool().Draw(t, "slot") {
 			p.Design.Handle = board.Handle{Kind: "hole", Diameter: 30, Setback: 45}
 		}
-		p.At = geom.Placement{X: f("x", 0, 900), Y: f("y", -90, 90), Angle: rapid.SampledFrom([]float64{0, 0, 8, 35, 180}).Draw(t, "angle")}
-		p.Wood.Flaws = []stock.Flaw{{ID: "k", Kind: stock.Knot, State: "missing", A: 12, B: 9, Depth: 8, Centre: geom.Point{X: f("kx", 50, 850), Y: f("ky", -80, 80)}}}
-		other := board.Draw(board.Design{Shape: board.Rectangle, Length: 200, Width: 120, Handle: board.Handle{Kind: "none"}}, nil).Outline
+		p.At = geom.Placement{
+			X:     f("x", 0, 900),
+			Y:     f("y", -90, 90),
+			Angle: rapid.SampledFrom([]float64{0, 0, 8, 35, 180}).Draw(t, "angle"),
+		}
+		p.Wood.Flaws = []stock.Flaw{
+			{
+				ID:     "k",
+				Kind:   stock.Knot,
+				State:  "missing",
+				A:      12,
+				B:      9,
+				Depth:  8,
+				Centre: geom.Point{X: f("kx", 50, 850), Y: f("ky", -80, 80)},
+			},
+		}
+		other := board.Draw(
+			board.Design{Shape: board.Rectangle, Length: 200, Width: 120, Handle: board.Handle{Kind: "none"}},
+			nil,
+		).Outline
 		p.Others = []Neighbour{{Name: "other", Outline: other.Map(geom.Placement{X: 780, Y: 0}.Out)}}
 		for _, v := range craft.Offered(p.Check(p.Shaped())) {
 			for _, r := range v.Remedies {

@@ -193,22 +193,35 @@ func (p Place) feature(s board.Shaped, f stock.Feature, i int) (craft.Verdict, b
 	middle := print.Centroid()
 	box := s.Outline.Bounds()
 	v := craft.Verdict{
-		Check: "feature", Subject: f.ID, Stage: craft.Layout, Level: craft.Good, Finding: "Shows the " + name + " as you wish",
-		Reason: "You marked it as worth showing.",
-		Figure: craft.Figure{Key: "layout.feature", Stage: craft.Layout, Label: "Of the " + name + " within the board", Value: 100 * float64(inside) / float64(len(print)), Unit: craft.Percent, Formula: "points of its rim inside the outline", Source: "the feature as marked"},
-		Limit:  100, AtLeast: true,
+		Check: "feature", Subject: f.ID, Stage: craft.Layout, Level: craft.Good,
+		Finding: "Shows the " + name + " as you wish",
+		Reason:  "You marked it as worth showing.",
+		Figure: craft.Figure{
+			Key:     "layout.feature",
+			Stage:   craft.Layout,
+			Label:   "Of the " + name + " within the board",
+			Value:   100 * float64(inside) / float64(len(print)),
+			Unit:    craft.Percent,
+			Formula: "points of its rim inside the outline",
+			Source:  "the feature as marked",
+		},
+		Limit: 100, AtLeast: true,
 	}
 	if inside < len(print) && f.Wish != stock.DownTheMiddle {
 		v.Level, v.Finding = craft.Mind, "Cuts through the "+name
 		v.Offer(func() []craft.Remedy {
-			return p.brought("Bring the board over it, {}", p.turned(0, p.At.Out(middle), geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2}))
+			return p.brought(
+				"Bring the board over it, {}",
+				p.turned(0, p.At.Out(middle), geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2}),
+			)
 		})
 		return v, true
 	}
 	off := middle.Sub(geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2})
 	switch f.Wish {
 	case stock.Centred:
-		v.Figure.Label, v.Figure.Value, v.Figure.Unit, v.Figure.Formula = "From the "+name+" to the board's centre", off.Len(), craft.MM, "distance between their middles"
+		v.Figure.Label, v.Figure.Value, v.Figure.Unit, v.Figure.Formula = "From the "+name+" to the board's centre",
+			off.Len(), craft.MM, "distance between their middles"
 		v.Limit, v.AtLeast = centreWithin, false
 		if off.Len() > centreWithin {
 			v.Level, v.Finding = craft.Mind, "The "+name+" is off centre"
@@ -221,7 +234,12 @@ func (p Place) feature(s board.Shaped, f stock.Feature, i int) (craft.Verdict, b
 		if len(f.Line) > 1 {
 			to, tilt = p.line(f.Line)
 		}
-		v.Figure.Label, v.Figure.Value, v.Figure.Unit, v.Figure.Formula = "From the "+name+" to the board's centre line", math.Abs(to.Y), craft.MM, "distance of its middle; it may be tilted by "+fmt.Sprint(alongWithin)+"°"
+		v.Figure.Label, v.Figure.Value, v.Figure.Unit,
+			v.Figure.Formula = "From the "+name+" to the board's centre line", math.Abs(
+			to.Y,
+		), craft.MM, "distance of its middle; it may be tilted by "+fmt.Sprint(
+			alongWithin,
+		)+"°"
 		v.Limit, v.AtLeast = middleWithin, false
 		if math.Abs(to.Y) > middleWithin || math.Abs(tilt) > alongWithin {
 			v.Level, v.Finding = craft.Mind, "The "+name+" does not run down the middle"

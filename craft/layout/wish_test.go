@@ -28,7 +28,12 @@ func TestWishes(t *testing.T) {
 	crack := func(a, b geom.Point) stock.Flaw {
 		return stock.Flaw{ID: "f", Kind: stock.Crack, Line: []geom.Point{a, b}, Width: 2, Depth: 9}
 	}
-	river := stock.Flaw{ID: "f", Kind: stock.Bark, Depth: 9, Line: []geom.Point{{X: 440, Y: -150}, {X: 460, Y: -150}, {X: 470, Y: 150}, {X: 430, Y: 150}}}
+	river := stock.Flaw{
+		ID:    "f",
+		Kind:  stock.Bark,
+		Depth: 9,
+		Line:  []geom.Point{{X: 440, Y: -150}, {X: 460, Y: -150}, {X: 470, Y: 150}, {X: 430, Y: 150}},
+	}
 	for _, c := range []struct {
 		name, wish string
 		flaw       stock.Flaw
@@ -42,7 +47,8 @@ func TestWishes(t *testing.T) {
 		{"to be bored out", stock.Featured, ellipse(560, 10, 8), craft.Mind, true},
 		{"too large to be bored out", stock.Featured, ellipse(450, 0, 30), craft.Mind, false},
 		{"along the board", stock.Featured, crack(geom.Point{X: 480}, geom.Point{X: 600, Y: 6}), craft.Good, false},
-		{"across the board", stock.Featured, crack(geom.Point{X: 560, Y: 2}, geom.Point{X: 660, Y: 25}), craft.Mind, true},
+		{"across the board", stock.Featured, crack(geom.Point{X: 560, Y: 2}, geom.Point{X: 660, Y: 25}), craft.Mind,
+			true},
 		{"a river", stock.Featured, river, craft.Good, false},
 	} {
 		p := held()
@@ -117,10 +123,29 @@ func TestNoRemedyOntoWhatIsKeptOut(t *testing.T) {
 // what a flaw breaks is told.
 func TestLiveEdgeAllAlong(t *testing.T) {
 	p := place()
-	p.Design = board.Design{Shape: board.Plank, Length: 400, Width: 300, KeepLeft: true, KeepRight: true, Handle: board.Handle{Kind: "none"}}
+	p.Design = board.Design{
+		Shape:     board.Plank,
+		Length:    400,
+		Width:     300,
+		KeepLeft:  true,
+		KeepRight: true,
+		Handle:    board.Handle{Kind: "none"},
+	}
 	assert.Equal(t, craft.Good, p.verdict(t, "live-edge").Level)
 	edge := p.Wood.Left(500)
-	p.Wood.Flaws = []stock.Flaw{{ID: "b", Kind: stock.Bark, Depth: 6, Line: []geom.Point{{X: 480, Y: edge - 20}, {X: 520, Y: edge - 20}, {X: 520, Y: edge + 10}, {X: 480, Y: edge + 10}}}}
+	p.Wood.Flaws = []stock.Flaw{
+		{
+			ID:    "b",
+			Kind:  stock.Bark,
+			Depth: 6,
+			Line: []geom.Point{
+				{X: 480, Y: edge - 20},
+				{X: 520, Y: edge - 20},
+				{X: 520, Y: edge + 10},
+				{X: 480, Y: edge + 10},
+			},
+		},
+	}
 	v := p.verdict(t, "live-edge")
 	assert.Equal(t, craft.Mind, v.Level)
 	assert.InDelta(t, 40, v.Figure.Value, 4)
@@ -136,11 +161,16 @@ func TestLuresGrantTheirWish(t *testing.T) {
 		flaws    []stock.Flaw
 		features []stock.Feature
 	}{
-		"a hole over a dent":     {flaws: []stock.Flaw{{ID: "f", Kind: stock.Dent, Centre: geom.Point{X: 420, Y: 18}, A: 7, B: 7, Depth: 6, Wish: stock.Featured}}},
-		"along a crack":          {flaws: []stock.Flaw{{ID: "f", Kind: stock.Crack, Line: []geom.Point{{X: 380, Y: 10}, {X: 470, Y: 16}}, Width: 3, Depth: 10, Wish: stock.Featured}}},
-		"a figure in the middle": {features: []stock.Feature{{ID: "f", Kind: "figure", Centre: geom.Point{X: 430, Y: -8}, A: 25, B: 18, Wish: stock.Centred}}},
-		"a burr kept inside":     {features: []stock.Feature{{ID: "f", Kind: "burr", Centre: geom.Point{X: 430, Y: -8}, A: 20, B: 15, Wish: stock.KeepInside}}},
-		"a streak down it":       {features: []stock.Feature{{ID: "f", Kind: "streak", Line: []geom.Point{{X: 330, Y: 4}, {X: 540, Y: 22}}, Width: 8, Wish: stock.DownTheMiddle}}},
+		"a hole over a dent": {flaws: []stock.Flaw{{ID: "f", Kind: stock.Dent, Centre: geom.Point{X: 420, Y: 18},
+			A: 7, B: 7, Depth: 6, Wish: stock.Featured}}},
+		"along a crack": {flaws: []stock.Flaw{{ID: "f", Kind: stock.Crack,
+			Line: []geom.Point{{X: 380, Y: 10}, {X: 470, Y: 16}}, Width: 3, Depth: 10, Wish: stock.Featured}}},
+		"a figure in the middle": {features: []stock.Feature{{ID: "f", Kind: "figure",
+			Centre: geom.Point{X: 430, Y: -8}, A: 25, B: 18, Wish: stock.Centred}}},
+		"a burr kept inside": {features: []stock.Feature{{ID: "f", Kind: "burr", Centre: geom.Point{X: 430, Y: -8},
+			A: 20, B: 15, Wish: stock.KeepInside}}},
+		"a streak down it": {features: []stock.Feature{{ID: "f", Kind: "streak",
+			Line: []geom.Point{{X: 330, Y: 4}, {X: 540, Y: 22}}, Width: 8, Wish: stock.DownTheMiddle}}},
 	} {
 		p := place()
 		p.Wood.Flaws, p.Wood.Features = c.flaws, c.features

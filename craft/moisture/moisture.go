@@ -150,7 +150,8 @@ func Judge(readings []Reading, to Target, rules rule.Set) Readiness {
 	home, target := to.Home, to.Mean()
 	v := craft.Verdict{
 		Check: "moisture", Stage: craft.Wood, Level: craft.Mind, Limit: band,
-		Reason: "Wood that has not come to rest moves after it is cut: it twists, cups and opens its joints in the first heating season.",
+		Reason: "Wood that has not come to rest moves after it is cut: it twists, cups and opens its joints in the " +
+			"first heating season.",
 		Figure: craft.Figure{
 			Key: "wood.moisture", Stage: craft.Wood, Label: "Away from the home's mean", Unit: craft.Percent,
 			Formula: "latest reading − mean of the home's heating season and summer",
@@ -163,7 +164,8 @@ func Judge(readings []Reading, to Target, rules rule.Set) Readiness {
 		},
 	}
 	if to.Reference > 0 {
-		v.Figure.Label, v.Figure.Formula = "Away from the home-dry piece", "latest reading − reading of the same meter on a piece that has lived in the home"
+		v.Figure.Label, v.Figure.Formula = "Away from the home-dry piece",
+			"latest reading − reading of the same meter on a piece that has lived in the home"
 		v.Figure.Terms = []craft.Term{{Name: "home-dry piece", Value: target, Unit: craft.Percent}}
 	}
 	log := sorted(readings)

@@ -13,7 +13,10 @@ var start = time.Date(2031, 1, 10, 9, 0, 0, 0, time.UTC)
 
 func log(pairs ...float64) (readings []Reading) {
 	for i := 0; i < len(pairs); i += 2 {
-		readings = append(readings, Reading{At: start.Add(time.Duration(pairs[i] * 24 * float64(time.Hour))), Percent: pairs[i+1]})
+		readings = append(
+			readings,
+			Reading{At: start.Add(time.Duration(pairs[i] * 24 * float64(time.Hour))), Percent: pairs[i+1]},
+		)
 	}
 	return readings
 }
@@ -147,5 +150,11 @@ func TestMilledThinnerFirst(t *testing.T) {
 	require.NotNil(t, d.ReadyAt)
 	assert.InDelta(t, 9.5, d.At(*d.ReadyAt), 0.01, "the trend meets the band when it says")
 	one := Dry(log(0, 14), shop, Target{Home: UsualHome}, 25, nil)
-	assert.InDelta(t, shop.EMC()+(14-shop.EMC())*math.Exp(-1), one.At(start.AddDate(0, 0, 21)), 0.01, "one reading follows the rule")
+	assert.InDelta(
+		t,
+		shop.EMC()+(14-shop.EMC())*math.Exp(-1),
+		one.At(start.AddDate(0, 0, 21)),
+		0.01,
+		"one reading follows the rule",
+	)
 }

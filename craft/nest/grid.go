@@ -335,7 +335,12 @@ func raster(rings []geom.Ring, origin geom.Point, size float64) *shape {
 	box := rings[0].Bounds()
 	for _, r := range rings[1:] {
 		b := r.Bounds()
-		box = geom.Bounds{MinX: min(box.MinX, b.MinX), MinY: min(box.MinY, b.MinY), MaxX: max(box.MaxX, b.MaxX), MaxY: max(box.MaxY, b.MaxY)}
+		box = geom.Bounds{
+			MinX: min(box.MinX, b.MinX),
+			MinY: min(box.MinY, b.MinY),
+			MaxX: max(box.MaxX, b.MaxX),
+			MaxY: max(box.MaxY, b.MaxY),
+		}
 	}
 	s := &shape{x: int(math.Floor((box.MinX - origin.X) / size)), y: int(math.Floor((box.MinY - origin.Y) / size))}
 	s.w, s.h = int(math.Ceil((box.MaxX-origin.X)/size))-s.x, int(math.Ceil((box.MaxY-origin.Y)/size))-s.y

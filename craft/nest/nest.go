@@ -32,7 +32,7 @@ type Piece struct {
 	Turns []float64 // angles that it may have; none stands for 0
 	Tilt  float64   // by how much it may differ from them
 	Flips bool      // it may be turned over
-	Poses []Pose    // of a piece whose outline depends on its place: the places that it may have, in place of all the above
+	Poses []Pose    // the places of a piece whose outline depends on its place, instead of the above
 	Avoid []geom.Ring
 	// Lures are places that draw the piece, in groups: one piece at a place of each
 	// is enough. They are tried before those that the search finds.

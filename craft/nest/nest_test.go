@@ -128,8 +128,18 @@ func TestHolesPosesAndPlacesToShun(t *testing.T) {
 		Apart: 3,
 		Pieces: []Piece{
 			{Parts: []geom.Ring{box(150, 190)}, Worth: 1, Must: true},
-			{Parts: []geom.Ring{box(80, 80), box(20, 20).Map(geom.Placement{X: 60}.Out)}, Worth: 1, Turns: []float64{0, 90}},
-			{Worth: 1, Poses: []Pose{{At: geom.Placement{X: 1}, Parts: []geom.Ring{box(30, 150).Map(geom.Placement{X: -150}.Out)}}, {At: geom.Placement{X: 2}, Parts: []geom.Ring{box(20, 150).Map(geom.Placement{X: 188}.Out)}}}},
+			{
+				Parts: []geom.Ring{box(80, 80), box(20, 20).Map(geom.Placement{X: 60}.Out)},
+				Worth: 1,
+				Turns: []float64{0, 90},
+			},
+			{
+				Worth: 1,
+				Poses: []Pose{
+					{At: geom.Placement{X: 1}, Parts: []geom.Ring{box(30, 150).Map(geom.Placement{X: -150}.Out)}},
+					{At: geom.Placement{X: 2}, Parts: []geom.Ring{box(20, 150).Map(geom.Placement{X: 188}.Out)}},
+				},
+			},
 			{Parts: []geom.Ring{box(500, 10)}, Worth: 9}, // longer than the sheet
 		},
 	}
@@ -139,14 +149,25 @@ func TestHolesPosesAndPlacesToShun(t *testing.T) {
 	assert.Equal(t, 1, l.Must)
 	assert.Equal(t, 3.0, l.Worth)
 
-	p.Pieces = []Piece{{Parts: []geom.Ring{box(60, 60)}, Worth: 1, Avoid: []geom.Ring{box(260, 200).Map(geom.Placement{X: 70}.Out)}}}
+	p.Pieces = []Piece{
+		{Parts: []geom.Ring{box(60, 60)}, Worth: 1, Avoid: []geom.Ring{box(260, 200).Map(geom.Placement{X: 70}.Out)}},
+	}
 	l = p.after(1, 300)
 	require.Len(t, l.Laid, 1)
 	assert.Less(t, l.Laid[0].At.X, -89.0)
 
 	p.Bad = func(l Layout) []int { return []int{0} }
 	assert.Empty(t, p.after(1, 300).Laid, "what must not lie where it does is not laid")
-	assert.Empty(t, Problem{Sheet: Sheet{Outline: box(50, 50)}, Pieces: []Piece{{Parts: []geom.Ring{box(60, 60)}}}}.after(1, 300).Laid)
+	assert.Empty(
+		t,
+		Problem{
+			Sheet:  Sheet{Outline: box(50, 50)},
+			Pieces: []Piece{{Parts: []geom.Ring{box(60, 60)}}},
+		}.after(
+			1,
+			300,
+		).Laid,
+	)
 }
 
 // A touch is the least push that brings a body clear.
@@ -177,16 +198,28 @@ func TestWhatIsBetter(t *testing.T) {
 // Pieces that are drawn to a place are laid there, where that is worth more.
 func TestPiecesGoWhereTheyAreDrawnTo(t *testing.T) {
 	at := geom.Placement{X: 310, Y: 40}
-	p := Problem{Sheet: Sheet{Outline: geom.Bounds{MaxX: 600, MaxY: 200}.Ring()}, Apart: 3, Most: 1, Extra: func(l Layout) float64 {
-		for _, o := range l.Laid {
-			if math.Hypot(o.At.X-at.X, o.At.Y-at.Y) < 2 {
-				return 1
+	p := Problem{
+		Sheet: Sheet{Outline: geom.Bounds{MaxX: 600, MaxY: 200}.Ring()},
+		Apart: 3,
+		Most:  1,
+		Extra: func(l Layout) float64 {
+			for _, o := range l.Laid {
+				if math.Hypot(o.At.X-at.X, o.At.Y-at.Y) < 2 {
+					return 1
+				}
 			}
-		}
-		return 0
-	}}
+			return 0
+		},
+	}
 	for range 4 {
-		p.Pieces = append(p.Pieces, Piece{Parts: []geom.Ring{geom.Bounds{MinX: -60, MinY: -30, MaxX: 60, MaxY: 30}.Ring()}, Worth: 1, Lures: [][]geom.Placement{{at}}})
+		p.Pieces = append(
+			p.Pieces,
+			Piece{
+				Parts: []geom.Ring{geom.Bounds{MinX: -60, MinY: -30, MaxX: 60, MaxY: 30}.Ring()},
+				Worth: 1,
+				Lures: [][]geom.Placement{{at}},
+			},
+		)
 	}
 	for step := range p.Search(1) {
 		if step.Best.Worth == 5 {
@@ -219,7 +252,11 @@ func TestWhatIsLaidIsDrawnTogether(t *testing.T) {
 // Made narrow, a sheet counts as off it what lies past the places given, and
 // nothing else; given back its ends it is as it was.
 func TestNarrow(t *testing.T) {
-	p := Problem{Sheet: Sheet{Outline: geom.Bounds{MaxX: 400, MaxY: 120}.Ring()}, Apart: 2, Soft: []geom.Ring{geom.Bounds{MinX: 40, MaxX: 60, MinY: 40, MaxY: 60}.Ring()}}
+	p := Problem{
+		Sheet: Sheet{Outline: geom.Bounds{MaxX: 400, MaxY: 120}.Ring()},
+		Apart: 2,
+		Soft:  []geom.Ring{geom.Bounds{MinX: 40, MaxX: 60, MinY: 40, MaxY: 60}.Ring()},
+	}
 	g := newGrid(p, 20_000)
 	was := slices.Clone(g.off)
 	at := func(x, y float64) int32 {

@@ -33,7 +33,14 @@ func liveEdged(rng *rand.Rand, length, width float64) geom.Ring {
 		type part struct{ a, f, p float64 }
 		var parts []part
 		for k := range 4 {
-			parts = append(parts, part{width * 0.05 / float64(k+1) * (0.5 + rng.Float64()), (0.6 + rng.Float64()) * float64(k+1), rng.Float64() * 2 * math.Pi})
+			parts = append(
+				parts,
+				part{
+					width * 0.05 / float64(k+1) * (0.5 + rng.Float64()),
+					(0.6 + rng.Float64()) * float64(k+1),
+					rng.Float64() * 2 * math.Pi,
+				},
+			)
 		}
 		return func(x float64) (y float64) {
 			for _, p := range parts {
@@ -74,7 +81,13 @@ func split(rng *rand.Rand, r geom.Ring, curved bool) []geom.Ring {
 	const n = 40
 	for i := range n + 1 {
 		t := float64(i) / n
-		half = append(half, geom.Point{X: at + lean*(t-0.5) + bend*math.Sin(2*math.Pi*0.8*t+phase), Y: box.MinY - 5 + (box.MaxY-box.MinY+10)*t})
+		half = append(
+			half,
+			geom.Point{
+				X: at + lean*(t-0.5) + bend*math.Sin(2*math.Pi*0.8*t+phase),
+				Y: box.MinY - 5 + (box.MaxY-box.MinY+10)*t,
+			},
+		)
 	}
 	half = append(half, geom.Point{X: box.MinX - 50, Y: box.MaxY + 5}, geom.Point{X: box.MinX - 50, Y: box.MinY - 5})
 	var out []geom.Ring
@@ -119,7 +132,10 @@ func cutUp(seed uint64) puzzle {
 			if rng.IntN(2) == 0 {
 				at.Angle += 180
 			}
-			p.Pieces = append(p.Pieces, Piece{Parts: []geom.Ring{b.Map(at.In)}, Worth: b.Area(), Turns: []float64{0, 180}, Tilt: 5})
+			p.Pieces = append(
+				p.Pieces,
+				Piece{Parts: []geom.Ring{b.Map(at.In)}, Worth: b.Area(), Turns: []float64{0, 180}, Tilt: 5},
+			)
 			p.known = append(p.known, Laid{Piece: i, At: at, Pose: -1})
 			p.whole += b.Area()
 		}
@@ -144,10 +160,15 @@ func cutSquare(seed uint64) puzzle {
 		share := 0.35 + 0.3*rng.Float64()
 		if b.MaxX-b.MinX > b.MaxY-b.MinY {
 			x := b.MinX + share*(b.MaxX-b.MinX)
-			boxes = append(boxes, geom.Bounds{MinX: b.MinX, MaxX: x, MinY: b.MinY, MaxY: b.MaxY}, geom.Bounds{MinX: x, MaxX: b.MaxX, MinY: b.MinY, MaxY: b.MaxY})
+			boxes = append(
+				boxes,
+				geom.Bounds{MinX: b.MinX, MaxX: x, MinY: b.MinY, MaxY: b.MaxY},
+				geom.Bounds{MinX: x, MaxX: b.MaxX, MinY: b.MinY, MaxY: b.MaxY},
+			)
 		} else {
 			y := b.MinY + share*(b.MaxY-b.MinY)
-			boxes = append(boxes, geom.Bounds{MinX: b.MinX, MaxX: b.MaxX, MinY: b.MinY, MaxY: y}, geom.Bounds{MinX: b.MinX, MaxX: b.MaxX, MinY: y, MaxY: b.MaxY})
+			boxes = append(boxes, geom.Bounds{MinX: b.MinX, MaxX: b.MaxX, MinY: b.MinY, MaxY: y},
+				geom.Bounds{MinX: b.MinX, MaxX: b.MaxX, MinY: y, MaxY: b.MaxY})
 		}
 	}
 	p := puzzle{Problem: Problem{Sheet: Sheet{Outline: sheet}, Apart: apart}}
@@ -185,7 +206,10 @@ func BenchmarkGrowth(b *testing.B) {
 					sin, cos := math.Sincos(2 * math.Pi * float64(i) / float64(nodes))
 					oval = append(oval, geom.Point{X: 1.2 * size * cos, Y: size / 1.2 * sin})
 				}
-				p.Pieces = append(p.Pieces, Piece{Parts: []geom.Ring{oval}, Worth: 1, Turns: []float64{0, 180}, Tilt: 3})
+				p.Pieces = append(
+					p.Pieces,
+					Piece{Parts: []geom.Ring{oval}, Worth: 1, Turns: []float64{0, 180}, Tilt: 3},
+				)
 			}
 			b.Run(fmt.Sprintf("boards=%d/nodes=%d", n, nodes), func(b *testing.B) {
 				moves := 0
@@ -218,7 +242,17 @@ func BenchmarkPuzzles(b *testing.B) {
 					share := l.Worth / p.whole
 					base := p.bottomLeft() / p.whole
 					sum, least, plain = sum+share, min(least, share), plain+base
-					b.Log(fmt.Sprintf("%2d: %2d pieces, waste %.0f %%: %.1f %% laid in %d moves; bottom-left %.1f %%", seed, len(p.Pieces), 100*p.waste, 100*share, moves, 100*base))
+					b.Log(
+						fmt.Sprintf(
+							"%2d: %2d pieces, waste %.0f %%: %.1f %% laid in %d moves; bottom-left %.1f %%",
+							seed,
+							len(p.Pieces),
+							100*p.waste,
+							100*share,
+							moves,
+							100*base,
+						),
+					)
 				}
 				b.ReportMetric(100*sum/20, "%laid")
 				b.ReportMetric(100*least, "%least")

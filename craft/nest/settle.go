@@ -385,7 +385,9 @@ func (s *search) offer() {
 	l := s.layout(settled)
 	if s.Bad != nil {
 		for bad := s.Bad(l); len(bad) > 0; bad = s.Bad(l) {
-			l = s.layout(slices.DeleteFunc(slices.Clone(l.Laid), func(o Laid) bool { return slices.Contains(bad, o.Piece) }))
+			l = s.layout(
+				slices.DeleteFunc(slices.Clone(l.Laid), func(o Laid) bool { return slices.Contains(bad, o.Piece) }),
+			)
 			if len(l.Laid) == 0 {
 				return
 			}

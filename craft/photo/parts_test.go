@@ -15,7 +15,11 @@ import (
 func slanted(t testing.TB, bend float64) View {
 	v := View{mid: geom.Point{X: 799.5, Y: 599.5}, bounds: geom.Bounds{MaxX: 1599, MaxY: 1199}}
 	v.reach = v.mid.Len()
-	out, ok := v.with(ring4(297, 210), [4]geom.Point{{X: -0.3, Y: 0.25}, {X: 0.28, Y: 0.2}, {X: 0.22, Y: -0.18}, {X: -0.25, Y: -0.2}}, bend)
+	out, ok := v.with(
+		ring4(297, 210),
+		[4]geom.Point{{X: -0.3, Y: 0.25}, {X: 0.28, Y: 0.2}, {X: 0.22, Y: -0.18}, {X: -0.25, Y: -0.2}},
+		bend,
+	)
 	require.True(t, ok)
 	return out
 }

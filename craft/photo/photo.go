@@ -44,7 +44,10 @@ type Found struct {
 // What can be wrong with a photograph.
 var (
 	ErrCorners = errors.New("the four corners do not make a sheet: mark them in order round it")
-	ErrNoEdge  = errors.New("no edge of the wood was found around the sheet: the whole slab must be in the picture, the sheet on its top face, the ground of another colour")
+	ErrNoEdge  = errors.New(
+		"no edge of the wood was found around the sheet: the whole slab must be in the picture, the sheet on its top " +
+			"face, the ground of another colour",
+	)
 )
 
 // Find finds the outline round a sheet whose corners were marked in order
@@ -68,14 +71,25 @@ func Find(img *image.RGBA, corners [4]geom.Point, sheet Sheet, thickness float64
 	}
 	out := border.Map(frame.In)
 	box := out.Bounds()
-	frame = geom.Placement{Angle: frame.Angle, X: frame.Out(geom.Point{X: box.MinX, Y: (box.MinY + box.MaxY) / 2}).X, Y: frame.Out(geom.Point{X: box.MinX, Y: (box.MinY + box.MaxY) / 2}).Y}
+	frame = geom.Placement{
+		Angle: frame.Angle,
+		X:     frame.Out(geom.Point{X: box.MinX, Y: (box.MinY + box.MaxY) / 2}).X,
+		Y:     frame.Out(geom.Point{X: box.MinX, Y: (box.MinY + box.MaxY) / 2}).Y,
+	}
 	out = border.Map(frame.In)
 	if out.SignedArea() < 0 {
 		for i, j := 0, len(out)-1; i < j; i, j = i+1, j-1 {
 			out[i], out[j] = out[j], out[i]
 		}
 	}
-	return Found{Outline: out, Length: box.MaxX - box.MinX, Error: math.Hypot(spread.at(border), max(blur, 0.5/view.pixels(border.Centroid()), surest)), Bend: view.bend, View: view, Frame: frame}, nil
+	return Found{
+		Outline: out,
+		Length:  box.MaxX - box.MinX,
+		Error:   math.Hypot(spread.at(border), max(blur, 0.5/view.pixels(border.Centroid()), surest)),
+		Bend:    view.bend,
+		View:    view,
+		Frame:   frame,
+	}, nil
 }
 
 // surest is how exactly an edge of wood can be told at all, mm.

@@ -49,12 +49,15 @@ func scenes() map[string]scene.Scene {
 		return s
 	}
 	return map[string]scene.Scene{
-		"shadow":         with(2, func(s *scene.Scene) { s.Clutter = false }),
-		"cluttered":      with(3, func(s *scene.Scene) { s.Shadow = false }),
-		"tilted":         with(4, func(s *scene.Scene) { s.Tilt, s.Azimuth, s.Clutter = 35, 35, false }),
-		"tilted, lens":   with(5, func(s *scene.Scene) { s.Tilt, s.Azimuth, s.Barrel = 35, -110, -0.012 }),
-		"low contrast":   with(6, func(s *scene.Scene) { s.Ground, s.Clutter = color.RGBA{166, 150, 132, 255}, false }),
-		"dark, on earth": with(7, func(s *scene.Scene) { s.Wood, s.Ground = color.RGBA{122, 84, 58, 255}, color.RGBA{104, 96, 84, 255} }),
+		"shadow":       with(2, func(s *scene.Scene) { s.Clutter = false }),
+		"cluttered":    with(3, func(s *scene.Scene) { s.Shadow = false }),
+		"tilted":       with(4, func(s *scene.Scene) { s.Tilt, s.Azimuth, s.Clutter = 35, 35, false }),
+		"tilted, lens": with(5, func(s *scene.Scene) { s.Tilt, s.Azimuth, s.Barrel = 35, -110, -0.012 }),
+		"low contrast": with(6, func(s *scene.Scene) { s.Ground, s.Clutter = color.RGBA{166, 150, 132, 255}, false }),
+		"dark, on earth": with(
+			7,
+			func(s *scene.Scene) { s.Wood, s.Ground = color.RGBA{122, 84, 58, 255}, color.RGBA{104, 96, 84, 255} },
+		),
 	}
 }
 
@@ -105,7 +108,8 @@ func TestCornersInAnyOrder(t *testing.T) {
 	s.Width, s.Height = 800, 600
 	img, c := s.Render(), s.Corners()
 	var lengths []float64
-	for _, corners := range [][4]geom.Point{{c[0], c[1], c[2], c[3]}, {c[2], c[3], c[0], c[1]}, {c[1], c[0], c[3], c[2]}} {
+	for _, corners := range [][4]geom.Point{{c[0], c[1], c[2], c[3]}, {c[2], c[3], c[0], c[1]},
+		{c[1], c[0], c[3], c[2]}} {
 		f, err := Find(img, corners, Sheet{A4.Height, A4.Width}, s.Thickness)
 		require.NoError(t, err)
 		lengths = append(lengths, f.Length)

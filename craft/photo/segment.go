@@ -34,13 +34,23 @@ func gridOver(v View) raster {
 	for i := range a + 1 {
 		for j := range a + 1 {
 			p := v.Plane(geom.Point{X: b.MaxX * float64(i) / a, Y: b.MaxY * float64(j) / a})
-			box = geom.Bounds{MinX: min(box.MinX, p.X), MinY: min(box.MinY, p.Y), MaxX: max(box.MaxX, p.X), MaxY: max(box.MaxY, p.Y)}
+			box = geom.Bounds{
+				MinX: min(box.MinX, p.X),
+				MinY: min(box.MinY, p.Y),
+				MaxX: max(box.MaxX, p.X),
+				MaxY: max(box.MaxY, p.Y),
+			}
 		}
 	}
 	box.MinX, box.MinY = max(box.MinX, -farthest), max(box.MinY, -farthest)
 	box.MaxX, box.MaxY = min(box.MaxX, v.paper.MaxX+farthest), min(box.MaxY, v.paper.MaxY+farthest)
 	step := max(1, math.Sqrt((box.MaxX-box.MinX)*(box.MaxY-box.MinY)/cells))
-	return raster{min: geom.Point{X: box.MinX, Y: box.MinY}, step: step, w: int((box.MaxX-box.MinX)/step) + 1, h: int((box.MaxY-box.MinY)/step) + 1}
+	return raster{
+		min:  geom.Point{X: box.MinX, Y: box.MinY},
+		step: step,
+		w:    int((box.MaxX-box.MinX)/step) + 1,
+		h:    int((box.MaxY-box.MinY)/step) + 1,
+	}
 }
 
 // feature describes a colour so that light and shade matter less than hue.
@@ -65,7 +75,10 @@ const (
 func segment(img *image.RGBA, v View) (geom.Ring, error) {
 	g := gridOver(v)
 	n := g.w * g.h
-	src := smaller(img, int(min(32, max(1, math.Round(v.pixels(geom.Point{X: v.paper.MaxX / 2, Y: v.paper.MaxY / 2})*g.step)))))
+	src := smaller(
+		img,
+		int(min(32, max(1, math.Round(v.pixels(geom.Point{X: v.paper.MaxX / 2, Y: v.paper.MaxY / 2})*g.step)))),
+	)
 	look, known := make([]feature, n), make([]uint8, n)
 	margin := 0.015 * v.bounds.MaxX
 	for k := range n {

@@ -151,7 +151,10 @@ func ring4(w, h float64) [4]geom.Point { return [4]geom.Point{{}, {X: w}, {X: w,
 // sides.
 func Look(img *image.RGBA, corners [4]geom.Point, sheet Sheet) (View, Spread, error) {
 	b := img.Bounds()
-	v := View{mid: geom.Point{X: float64(b.Dx()-1) / 2, Y: float64(b.Dy()-1) / 2}, bounds: geom.Bounds{MaxX: float64(b.Dx() - 1), MaxY: float64(b.Dy() - 1)}}
+	v := View{
+		mid:    geom.Point{X: float64(b.Dx()-1) / 2, Y: float64(b.Dy()-1) / 2},
+		bounds: geom.Bounds{MaxX: float64(b.Dx() - 1), MaxY: float64(b.Dy() - 1)},
+	}
 	v.reach = v.mid.Len()
 	quad := geom.Ring(corners[:])
 	if quad.SelfCrosses() || quad.Area() < 0.002*float64(b.Dx()*b.Dy()) || !convex(quad) {

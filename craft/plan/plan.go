@@ -23,13 +23,13 @@ type Step struct {
 	Usual     float64     `json:"usual" doc:"Hands-on by the bare rates"`
 	Wait      float64     `json:"wait" doc:"Minutes that must pass after it, day and night"`
 	WaitFor   string      `json:"waitFor" doc:"What the wait is for; empty without one"`
-	Rest      float64     `json:"rest" doc:"Minutes after it until the board is ready, during which other work may go on"`
+	Rest      float64     `json:"rest" doc:"Minutes after it until the board is ready; other work may go on"`
 	Divisible bool        `json:"divisible" doc:"May be spread over several sessions"`
 
-	Setup        string   `json:"setup" doc:"What must be set up for it: steps with the same words share a grit, bit, fence or coat"`
+	Setup        string   `json:"setup" doc:"What is set up for it: steps that share it share a grit, bit or coat"`
 	SetupMinutes float64  `json:"setupMinutes" doc:"Part of the minutes that goes into the set-up"`
-	After        []string `json:"after,omitempty" doc:"Keys of the steps that must be done and waited for, of this chain or, as subject/key, of another; left out for all before it"`
-	Holds        []string `json:"holds,omitempty" doc:"What it holds besides the maker until its wait is over: clamps, a mould, a bath"`
+	After        []string `json:"after,omitempty" doc:"Keys of what it waits for; left out: all before"`
+	Holds        []string `json:"holds,omitempty" doc:"What it holds until its wait is over: clamps, a mould, a bath"`
 
 	Working craft.Figure `json:"working" doc:"How the hands-on minutes came about"`
 }
@@ -453,7 +453,11 @@ func (s Session) Check(field string) (ps craft.Problems) {
 		ps.Add(field+".end", fmt.Sprintf("%q is not a time of day", s.End), "write it like 21:30")
 	}
 	if okFrom && okTo && to-from < 10*time.Minute {
-		ps.Add(field+".end", "the session ends before it starts or is under ten minutes", "give an end later on the same day")
+		ps.Add(
+			field+".end",
+			"the session ends before it starts or is under ten minutes",
+			"give an end later on the same day",
+		)
 	}
 	return ps
 }
@@ -497,7 +501,8 @@ func Windows(sessions []Session, zone *time.Location, from, to time.Time) []Wind
 	}
 	var out []Window
 	day := from.In(zone)
-	for d := time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, zone); d.Before(to); d = time.Date(d.Year(), d.Month(), d.Day()+1, 0, 0, 0, 0, zone) {
+	for d := time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, zone); d.Before(to); d = time.Date(d.Year(),
+		d.Month(), d.Day()+1, 0, 0, 0, 0, zone) {
 		for _, h := range week {
 			if h.weekday != d.Weekday() {
 				continue

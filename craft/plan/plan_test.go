@@ -12,8 +12,12 @@ import (
 
 var (
 	zone, _  = time.LoadLocation("Europe/Berlin")
-	evenings = []Session{{time.Tuesday, "19:00", "21:30"}, {time.Thursday, "19:00", "21:30"}, {time.Saturday, "09:00", "13:00"}}
-	monday   = time.Date(2031, 3, 24, 12, 0, 0, 0, zone) // the clocks change on Sunday the 30th
+	evenings = []Session{
+		{time.Tuesday, "19:00", "21:30"},
+		{time.Thursday, "19:00", "21:30"},
+		{time.Saturday, "09:00", "13:00"},
+	}
+	monday = time.Date(2031, 3, 24, 12, 0, 0, 0, zone) // the clocks change on Sunday the 30th
 )
 
 func at(text string) time.Time {
@@ -34,7 +38,12 @@ func TestWindowsKeepTheWallClock(t *testing.T) {
 	assert.Equal(t, at("2031-03-25 19:00"), w[0].From)
 	assert.Equal(t, at("2031-04-01 19:00"), w[3].From)
 	assert.Equal(t, 7*24*time.Hour-time.Hour, w[3].From.Sub(w[0].From), "an hour is lost between them")
-	joined := Windows([]Session{{time.Tuesday, "19:00", "20:00"}, {time.Tuesday, "19:30", "21:00"}}, zone, monday, monday.AddDate(0, 0, 7))
+	joined := Windows(
+		[]Session{{time.Tuesday, "19:00", "20:00"}, {time.Tuesday, "19:30", "21:00"}},
+		zone,
+		monday,
+		monday.AddDate(0, 0, 7),
+	)
 	require.Len(t, joined, 1)
 	assert.Equal(t, 2*time.Hour, joined[0].To.Sub(joined[0].From))
 }
@@ -99,7 +108,11 @@ func TestEarlierDateGoesFirst(t *testing.T) {
 // Whichever board is looked at first, boards of one day are dated the same.
 func TestTheOrderOfBoardsDoesNotMatter(t *testing.T) {
 	of := func(id string, day *time.Time) Chain {
-		return Chain{Subject: Board(id), Due: day, Steps: []Step{{Key: "a", Minutes: 100, Wait: 600}, {Key: "b", Minutes: 50}}}
+		return Chain{
+			Subject: Board(id),
+			Due:     day,
+			Steps:   []Step{{Key: "a", Minutes: 100, Wait: 600}, {Key: "b", Minutes: 50}},
+		}
 	}
 	day := due("2031-05-01 12:00")
 	one := Schedule([]Chain{of("x", day), of("d", nil), of("y", day)}, evenings, zone, monday)
@@ -131,7 +144,11 @@ func TestTheLogMovesThePlan(t *testing.T) {
 	start := at("2031-03-25 19:00")
 	c.Log = []Entry{
 		{Step: "cut", Event: "start", At: start}, {Step: "cut", Event: "pause", At: start.Add(10 * time.Minute)},
-		{Step: "cut", Event: "start", At: start.Add(15 * time.Minute)}, {Step: "cut", Event: "finish", At: start.Add(25 * time.Minute)},
+		{
+			Step:  "cut",
+			Event: "start",
+			At:    start.Add(15 * time.Minute),
+		}, {Step: "cut", Event: "finish", At: start.Add(25 * time.Minute)},
 		{Step: "oil", Event: "finish", At: start.Add(30 * time.Minute), Minutes: 4},
 		{Step: "buff", Event: "start", At: start.Add(31 * time.Minute)},
 	}
@@ -172,7 +189,9 @@ func TestSchedulesAreSound(t *testing.T) {
 			c := Chain{Subject: Board(fmt.Sprint(i)), Due: due("2031-07-01 12:00")}
 			for k := range rapid.IntRange(1, 8).Draw(t, "steps") {
 				c.Steps = append(c.Steps, Step{Key: fmt.Sprint(k),
-					Minutes: float64(rapid.IntRange(1, 140).Draw(t, "minutes")), Wait: float64(rapid.IntRange(0, 3000).Draw(t, "wait"))})
+					Minutes: float64(
+						rapid.IntRange(1, 140).Draw(t, "minutes"),
+					), Wait: float64(rapid.IntRange(0, 3000).Draw(t, "wait"))})
 			}
 			chains = append(chains, c)
 		}
@@ -202,7 +221,10 @@ func BenchmarkSchedule40x25(b *testing.B) {
 	for i := range 40 {
 		c := Chain{Subject: Board(fmt.Sprint(i)), Due: due("2032-02-01 12:00")}
 		for k := range 25 {
-			c.Steps = append(c.Steps, Step{Key: fmt.Sprint(k), Minutes: 20, Wait: float64(k%3) * 600, Divisible: k%4 == 0})
+			c.Steps = append(
+				c.Steps,
+				Step{Key: fmt.Sprint(k), Minutes: 20, Wait: float64(k%3) * 600, Divisible: k%4 == 0},
+			)
 		}
 		chains = append(chains, c)
 	}

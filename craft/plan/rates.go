@@ -66,7 +66,11 @@ func Work(key string, kind Kind, quantity float64, pace Pace) Step {
 	if r.per > 0 {
 		m += quantity / r.per
 		formula = "set-up + a minute for so much of the quantity"
-		terms = append(terms, craft.Term{Name: r.of, Value: quantity, Unit: r.unit}, craft.Term{Name: "a minute for", Value: r.per, Unit: r.unit})
+		terms = append(
+			terms,
+			craft.Term{Name: r.of, Value: quantity, Unit: r.unit},
+			craft.Term{Name: "a minute for", Value: r.per, Unit: r.unit},
+		)
 	}
 	return Timed(key, kind, m, r.setup, formula, terms, pace)
 }
@@ -75,10 +79,22 @@ func Work(key string, kind Kind, quantity float64, pace Pace) Step {
 // were reckoned elsewhere by the given formula.
 func Timed(key string, kind Kind, minutes, setup float64, formula string, terms []craft.Term, pace Pace) Step {
 	f := pace.of(kind)
-	return Step{Key: key, Kind: kind, Usual: minutes, Minutes: minutes * f, Setup: string(kind), SetupMinutes: setup * f, Working: craft.Figure{
-		Key: "plan.step", Stage: craft.Give, Label: "Hands-on", Value: minutes * f, Unit: craft.Minute, Formula: "(" + formula + ") × your pace",
-		Terms: append(terms, craft.Term{Name: "your pace", Value: f}), Source: "rates of the trade; your pace from the logbook", Rule: true,
-	}}
+	return Step{
+		Key:          key,
+		Kind:         kind,
+		Usual:        minutes,
+		Minutes:      minutes * f,
+		Setup:        string(kind),
+		SetupMinutes: setup * f,
+		Working: craft.Figure{
+			Key: "plan.step", Stage: craft.Give, Label: "Hands-on", Value: minutes * f, Unit: craft.Minute,
+			Formula: "(" + formula + ") × your pace",
+			Terms: append(
+				terms,
+				craft.Term{Name: "your pace", Value: f},
+			), Source: "rates of the trade; your pace from the logbook", Rule: true,
+		},
+	}
 }
 
 // Sample is one finished step: what was estimated by the bare rates and what it took.

@@ -40,9 +40,21 @@ func TestRates(t *testing.T) {
 
 func TestThePaceStretchesASteps(t *testing.T) {
 	pace := Learn([]Sample{{Curve, 10, 20}, {Curve, 10, 20}, {Curve, 10, 20}, {Curve, 10, 20}})
-	assert.InDelta(t, 1.5, pace[Curve], 1e-9, "half way from one to two with as many samples as the estimate counts for")
+	assert.InDelta(
+		t,
+		1.5,
+		pace[Curve],
+		1e-9,
+		"half way from one to two with as many samples as the estimate counts for",
+	)
 	s := Work("outline", Curve, 1500, pace)
 	assert.InDelta(t, 13*1.5, s.Minutes, 1e-9)
 	assert.InDelta(t, 13, s.Usual, 1e-9, "what the log is compared with")
-	assert.InDelta(t, 1.0, Learn([]Sample{{Curve, 0, 20}, {Curve, 10, 0}}).of(Curve), 1e-9, "what was not measured teaches nothing")
+	assert.InDelta(
+		t,
+		1.0,
+		Learn([]Sample{{Curve, 0, 20}, {Curve, 10, 0}}).of(Curve),
+		1e-9,
+		"what was not measured teaches nothing",
+	)
 }

@@ -46,14 +46,16 @@ func Biggest(s Scene, ask BiggestRequest) (Clean, error) {
 	}
 	if d.Design.Shape == board.Plank || d.Design.Shape == board.Free {
 		return Clean{}, craft.Problems{{
-			Field: "board.design.shape", Wrong: "its size is not told by a length and a width", Right: "choose a shape that is",
+			Field: "board.design.shape", Wrong: "its size is not told by a length and a width",
+			Right: "choose a shape that is",
 		}}
 	}
 	b, err := drawOn(s)
 	if err != nil {
 		return Clean{}, err
 	}
-	best := b.room(b.neighbours(-1), layout.Apart(d.Cut.Saw, s.Shop.Rules)).biggest(d.Design, ask.Free, ask.Spot, coarseSteps)
+	best := b.room(b.neighbours(-1), layout.Apart(d.Cut.Saw, s.Shop.Rules)).
+		biggest(d.Design, ask.Free, ask.Spot, coarseSteps)
 	if best.Area == 0 {
 		return best, craft.Problems{{
 			Field: "spot", Wrong: "there is no clean wood for it here",
@@ -84,7 +86,12 @@ func (room room) rectangle(d board.Design, spot *geom.Point) Clean {
 	d.Corner = min(d.Corner, min(d.Length, d.Width)/3)
 	b := Board{Placement: r.At, Design: d}
 	if d.Corner > 0 {
-		b = stretch(b, d.Length*1.3, d.Width*1.3, func(b Board) bool { return room.holds(outlineOf(b.Design).Map(b.Placement.Out)) })
+		b = stretch(
+			b,
+			d.Length*1.3,
+			d.Width*1.3,
+			func(b Board) bool { return room.holds(outlineOf(b.Design).Map(b.Placement.Out)) },
+		)
 	}
 	s := board.Draw(b.Design, nil)
 	return Clean{b.Placement, b.Design, s.Path.ToSVG(), s.Outline.Area()}
@@ -138,7 +145,8 @@ func (room room) biggest(d board.Design, free bool, spot *geom.Point, steps floa
 		}
 	}
 	angles := []float64{0}
-	if len(d.Handles()) > 0 && d.Handle.Kind != "none" || d.Shape == board.Teardrop || d.Shape == board.Paddle || d.Shape == board.Heart {
+	if len(d.Handles()) > 0 && d.Handle.Kind != "none" || d.Shape == board.Teardrop || d.Shape == board.Paddle ||
+		d.Shape == board.Heart {
 		angles = append(angles, 180)
 	}
 	box := room.sheet.Bounds()
@@ -162,7 +170,13 @@ func (room room) biggest(d board.Design, free bool, spot *geom.Point, steps floa
 		step /= 4
 		if angles = []float64{at.Angle}; free {
 			spread := math.Pow(1.4, 1/float64(round+1))
-			ratios = []float64{ratio / spread, ratio / math.Sqrt(spread), ratio, ratio * math.Sqrt(spread), ratio * spread}
+			ratios = []float64{
+				ratio / spread,
+				ratio / math.Sqrt(spread),
+				ratio,
+				ratio * math.Sqrt(spread),
+				ratio * spread,
+			}
 		}
 	}
 	if best.Area == 0 {
@@ -170,7 +184,12 @@ func (room room) biggest(d board.Design, free bool, spot *geom.Point, steps floa
 	}
 	b := Board{Placement: best.Placement, Design: best.Design}
 	if free {
-		b = stretch(b, b.Design.Length*1.3, b.Design.Width*1.3, func(b Board) bool { return room.holds(outlineOf(b.Design).Map(b.Placement.Out)) })
+		b = stretch(
+			b,
+			b.Design.Length*1.3,
+			b.Design.Width*1.3,
+			func(b Board) bool { return room.holds(outlineOf(b.Design).Map(b.Placement.Out)) },
+		)
 	}
 	s := board.Draw(b.Design, nil)
 	return Clean{b.Placement, b.Design, s.Path.ToSVG(), s.Outline.Area()}
@@ -210,7 +229,10 @@ type room struct {
 func (b *drawn) room(around []layout.Neighbour, apart float64) room {
 	r := room{sheet: geom.NewIndex(b.sheet())}
 	for _, n := range around {
-		r.holes = append(r.holes, geom.NewIndex(n.Outline.Outset(max(apart, layout.Apart(n.Saw, b.Shop.Rules))).Dense(3)))
+		r.holes = append(
+			r.holes,
+			geom.NewIndex(n.Outline.Outset(max(apart, layout.Apart(n.Saw, b.Shop.Rules))).Dense(3)),
+		)
 	}
 	return r.clearOf(b.wood.Flaws)
 }

@@ -30,17 +30,33 @@ func (l *laid) care() []string {
 			out = append(out, "Its colour is alive: it "+wood.ColourChange+".")
 		}
 	}
-	out = append(out, "Wash it by hand with little soap, rinse, wipe dry and stand it on edge. Never soak it, never in the dishwasher.")
+	out = append(
+		out,
+		"Wash it by hand with little soap, rinse, wipe dry and stand it on edge. Never soak it, never in the "+
+			"dishwasher.",
+	)
 	switch plan.School.Name {
 	case finish.HardWax, finish.CuringOil:
-		out = append(out, "When it looks dry, after some months, give it a thin coat of the same finish and let it cure before food.")
+		out = append(
+			out,
+			"When it looks dry, after some months, give it a thin coat of the same finish and let it cure before food.",
+		)
 	default:
-		out = append(out, "When it looks dry, every month or two, rub in food-grade oil, leave it overnight and wipe it off.")
+		out = append(
+			out,
+			"When it looks dry, every month or two, rub in food-grade oil, leave it overnight and wipe it off.",
+		)
 	}
 	if plan.Paste != nil {
-		out = append(out, fmt.Sprintf("Its wax sweats above about %.0f °C: not in a hot car, not by the stove.", plan.Paste.Weeps))
+		out = append(
+			out,
+			fmt.Sprintf("Its wax sweats above about %.0f °C: not in a hot car, not by the stove.", plan.Paste.Weeps),
+		)
 	}
-	if slices.ContainsFunc(woods, func(w species.Species) bool { return w.Food == "caution" || w.Group == "softwood" }) {
+	if slices.ContainsFunc(
+		woods,
+		func(w species.Species) bool { return w.Food == "caution" || w.Group == "softwood" },
+	) {
 		out = append(out, "Put paper under wet food; serve dry things first.")
 	}
 	if l.mix != nil {

@@ -65,7 +65,9 @@ func draw(s Scene) (*drawn, error) {
 // drawOn is draw for a question that needs the slab.
 func drawOn(s Scene) (*drawn, error) {
 	if s.Slab == nil {
-		return nil, craft.Problems{{Field: "slab", Wrong: "there is no slab", Right: "give the slab that the boards lie on"}}
+		return nil, craft.Problems{
+			{Field: "slab", Wrong: "there is no slab", Right: "give the slab that the boards lie on"},
+		}
 	}
 	return draw(s)
 }

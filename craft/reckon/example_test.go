@@ -20,7 +20,16 @@ func Example() {
 	board := reckon.NewBoard("b", "Ladder crew's board", plank.Length)
 	scene := reckon.Scene{
 		Schema: reckon.Schema,
-		Now: time.Date(2031, 6, 2, 18, 0, 0, 0, time.UTC), Slab: &plank, Boards: []reckon.Board{board}, Shop: shop.Usual(),
+		Now: time.Date(
+			2031,
+			6,
+			2,
+			18,
+			0,
+			0,
+			0,
+			time.UTC,
+		), Slab: &plank, Boards: []reckon.Board{board}, Shop: shop.Usual(),
 	}
 	r, err := reckon.Reckon(scene, reckon.Request{})
 	if err != nil {

@@ -54,9 +54,16 @@ type depths struct{ planed, off float64 }
 
 // lay draws a board among others on the wood.
 func (b *drawn) lay(d Board, others []layout.Neighbour) *laid {
-	l := &laid{on: b, board: d, grain: b.wood.Grain, records: map[craft.Stage]stage.Record{}, measured: map[depths][]fill.Void{}}
+	l := &laid{
+		on:       b,
+		board:    d,
+		grain:    b.wood.Grain,
+		records:  map[craft.Stage]stage.Record{},
+		measured: map[depths][]fill.Void{},
+	}
 	l.place = layout.Place{
-		Wood: b.wood, Usable: b.usable, Design: d.Design, At: d.Placement, Choice: d.Cut, Shop: b.Shop, Name: d.Name, Others: others,
+		Wood: b.wood, Usable: b.usable, Design: d.Design, At: d.Placement, Choice: d.Cut, Shop: b.Shop, Name: d.Name,
+		Others: others,
 	}
 	l.shaped = d.Fit.Cut(l.place.Shaped())
 	l.outline = l.shaped.Outline.Map(d.Placement.Out)
@@ -216,7 +223,12 @@ func (l *laid) stops() map[string]bool {
 
 // chain turns the board into steps with what is known of their progress.
 func (l *laid) chain() plan.Chain {
-	c := plan.Chain{Subject: plan.Board(l.board.ID), Name: l.board.Name, Due: l.board.Give.DueAt(l.on.zone), Log: []plan.Entry{}}
+	c := plan.Chain{
+		Subject: plan.Board(l.board.ID),
+		Name:    l.board.Name,
+		Due:     l.board.Give.DueAt(l.on.zone),
+		Log:     []plan.Entry{},
+	}
 	for _, r := range l.all() {
 		c.Steps = append(c.Steps, r.Steps...)
 	}

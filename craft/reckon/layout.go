@@ -105,7 +105,8 @@ func (l *laid) onSlab() OnSlab {
 	d, s := l.board, l.shaped
 	box := s.Outline.Bounds()
 	on := OnSlab{
-		ID: d.ID, Name: d.Name, Path: s.Path.ToSVG(), Holes: []string{}, Box: [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY},
+		ID: d.ID, Name: d.Name, Path: s.Path.ToSVG(), Holes: []string{},
+		Box:      [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY},
 		Verdicts: gravestFirst(append(craft.Offered(l.place.Check(s)), l.strength()...)),
 	}
 	for _, h := range s.HolePaths {
@@ -179,9 +180,33 @@ var small = []struct {
 	free   bool
 	least  float64
 }{
-	{"soft rectangle", board.Design{Shape: board.Rectangle, Length: 200, Width: 140, Handle: board.Handle{Kind: board.NoHandle}}, true, 60},
-	{"round", board.Design{Shape: board.Circle, Length: 100, Width: 100, Handle: board.Handle{Kind: board.NoHandle}}, false, 60},
-	{"paddle", board.Design{Shape: board.Paddle, Length: 300, Width: 120, Corner: 20, Neck: 36, NeckLength: 100, Shoulder: 18, Handle: board.Handle{Kind: board.NoHandle}}, false, 180},
+	{
+		"soft rectangle",
+		board.Design{Shape: board.Rectangle, Length: 200, Width: 140, Handle: board.Handle{Kind: board.NoHandle}},
+		true,
+		60,
+	},
+	{
+		"round",
+		board.Design{Shape: board.Circle, Length: 100, Width: 100, Handle: board.Handle{Kind: board.NoHandle}},
+		false,
+		60,
+	},
+	{
+		"paddle",
+		board.Design{
+			Shape:      board.Paddle,
+			Length:     300,
+			Width:      120,
+			Corner:     20,
+			Neck:       36,
+			NeckLength: 100,
+			Shoulder:   18,
+			Handle:     board.Handle{Kind: board.NoHandle},
+		},
+		false,
+		180,
+	},
 }
 
 const offcutSteps = 14
@@ -193,7 +218,10 @@ func (b *drawn) held(offcut geom.Ring, templates []Template) (out []Held) {
 	left = left.clearOf(b.wood.Flaws)
 	for _, o := range small {
 		if c := left.biggest(o.design, o.free, nil, offcutSteps); c.Area > 0 && c.Design.Length >= o.least {
-			out = append(out, Held{Name: o.name, Length: c.Design.Length, Width: c.Design.Width, Path: c.Path, At: c.Placement})
+			out = append(
+				out,
+				Held{Name: o.name, Length: c.Design.Length, Width: c.Design.Width, Path: c.Path, At: c.Placement},
+			)
 		}
 	}
 	for _, n := range templates {
@@ -203,7 +231,17 @@ func (b *drawn) held(offcut geom.Ring, templates []Template) (out []Held) {
 		s := board.Draw(n.Design, nil)
 		if at, ok := left.place(s.Outline); ok {
 			box := s.Outline.Bounds()
-			out = append(out, Held{Name: n.Name, Length: box.MaxX - box.MinX, Width: box.MaxY - box.MinY, Path: s.Path.ToSVG(), At: at, Own: true})
+			out = append(
+				out,
+				Held{
+					Name:   n.Name,
+					Length: box.MaxX - box.MinX,
+					Width:  box.MaxY - box.MinY,
+					Path:   s.Path.ToSVG(),
+					At:     at,
+					Own:    true,
+				},
+			)
 		}
 	}
 	return out
@@ -225,15 +263,41 @@ func (b *drawn) wasted(boards []layout.Board, kept float64) []craft.Figure {
 	}
 	snipe = min(snipe, max(0, whole-laid-dust-kept))
 	figure := func(key, label string, value float64, unit craft.Unit, formula string, rule bool) craft.Figure {
-		return craft.Figure{Key: "slab." + key, Stage: craft.Layout, Label: label, Value: value, Unit: unit, Formula: formula, Source: "measured on the drawing", Rule: rule,
-			Terms: []craft.Term{{Name: "show face", Value: whole / cm2, Unit: "cm²"}, {Name: "boards", Value: laid / cm2, Unit: "cm²"}}}
+		return craft.Figure{
+			Key:     "slab." + key,
+			Stage:   craft.Layout,
+			Label:   label,
+			Value:   value,
+			Unit:    unit,
+			Formula: formula,
+			Source:  "measured on the drawing",
+			Rule:    rule,
+			Terms: []craft.Term{
+				{Name: "show face", Value: whole / cm2, Unit: "cm²"},
+				{Name: "boards", Value: laid / cm2, Unit: "cm²"},
+			},
+		}
 	}
 	return []craft.Figure{
 		figure("yield", "Of the slab in boards", 100*laid/max(whole, 1), craft.Percent, "boards ÷ show face", false),
 		figure("kept", "Back on the rack as offcuts", kept/cm2, "cm²", "offcuts as wide as is worth keeping", true),
 		figure("dust", "Sawn to dust", dust/cm2, "cm²", "length of the outlines × kerf", true),
-		figure("ends", "Squared and sniped off, about", snipe/cm2, "cm²", "squaring and snipe of each blank × width of the slab there", true),
-		figure("scrap", "Scrap about the boards", max(0, whole-laid-dust-kept-snipe)/cm2, "cm²", "what is left of the face", false),
+		figure(
+			"ends",
+			"Squared and sniped off, about",
+			snipe/cm2,
+			"cm²",
+			"squaring and snipe of each blank × width of the slab there",
+			true,
+		),
+		figure(
+			"scrap",
+			"Scrap about the boards",
+			max(0, whole-laid-dust-kept-snipe)/cm2,
+			"cm²",
+			"what is left of the face",
+			false,
+		),
 	}
 }
 
@@ -308,7 +372,9 @@ func EndChecks(s slab.Slab, at shop.Shop) []EndCheck {
 				continue
 			}
 			check.Lost = max(check.Lost, farthest+at.Rules.Get(rule.Squaring))
-			for _, v := range fill.Choose(fill.Measure(fill.Site{Flaws: []stock.Flaw{f}, Outline: slab.Draw(s, at.Species).Show.Ring(), Thickness: s.Thinnest(), Rules: at.Rules}), fill.Choice{Resin: "casting"}, at.Air.Temperature, false) {
+			for _, v := range fill.Choose(fill.Measure(fill.Site{Flaws: []stock.Flaw{f},
+				Outline: slab.Draw(s, at.Species).Show.Ring(), Thickness: s.Thinnest(), Rules: at.Rules}),
+				fill.Choice{Resin: "casting"}, at.Air.Temperature, false) {
 				for _, o := range v.Options {
 					if o.Name == v.Chosen && o.Wait >= check.Gained {
 						check.Gained, check.Filler = o.Wait, o.Name

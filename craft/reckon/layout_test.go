@@ -34,7 +34,19 @@ func TestLayOut(t *testing.T) {
 	tiny := j.Boards[0].Design
 	tiny.Length, tiny.Width = 90, 40
 	ask := LayOutRequest{Leftovers: true}
-	ask.Templates = []Template{{"tiny", tiny}, {"far too large", board.Design{Shape: board.Circle, Length: 800, Width: 800, Handle: board.Handle{Kind: "none"}, Edge: board.Edge{Kind: "none"}}}}
+	ask.Templates = []Template{
+		{"tiny", tiny},
+		{
+			"far too large",
+			board.Design{
+				Shape:  board.Circle,
+				Length: 800,
+				Width:  800,
+				Handle: board.Handle{Kind: "none"},
+				Edge:   board.Edge{Kind: "none"},
+			},
+		},
+	}
 	out, err := LayOut(j, ask)
 	require.NoError(t, err)
 	require.Len(t, out.Boards, 3)
@@ -51,7 +63,12 @@ func TestLayOut(t *testing.T) {
 			assert.Equal(t, craft.Layout, v.Stage)
 		}
 		full := verdict(must(t, j).Boards[i], "inside")
-		assert.Equal(t, full.Figure.Value, find(b.Verdicts, "inside").Figure.Value, "the same as in the whole reckoning")
+		assert.Equal(
+			t,
+			full.Figure.Value,
+			find(b.Verdicts, "inside").Figure.Value,
+			"the same as in the whole reckoning",
+		)
 	}
 	assert.InDelta(t, slab.Draw(*j.Slab, nil).Cost, cents, 1e-6)
 	whole := out.Figures[0].Terms[0].Value
@@ -82,10 +99,25 @@ func TestLayOut(t *testing.T) {
 	assert.Positive(t, names["tiny"], "one of the maker's own")
 	assert.Positive(t, names["round"])
 	clear := out.Offcuts[0].Holds[0]
-	j.Slab.Flaws = []stock.Flaw{{ID: "f", Kind: stock.Knot, State: "missing", Centre: geom.Point{X: clear.At.X, Y: clear.At.Y}, A: 12, B: 12, Depth: 9}}
+	j.Slab.Flaws = []stock.Flaw{
+		{
+			ID:     "f",
+			Kind:   stock.Knot,
+			State:  "missing",
+			Centre: geom.Point{X: clear.At.X, Y: clear.At.Y},
+			A:      12,
+			B:      12,
+			Depth:  9,
+		},
+	}
 	flawed, err := LayOut(j, ask)
 	require.NoError(t, err)
-	assert.Less(t, flawed.Offcuts[0].Holds[0].Length*flawed.Offcuts[0].Holds[0].Width, 0.95*clear.Length*clear.Width, "clear of flaws")
+	assert.Less(
+		t,
+		flawed.Offcuts[0].Holds[0].Length*flawed.Offcuts[0].Holds[0].Width,
+		0.95*clear.Length*clear.Width,
+		"clear of flaws",
+	)
 	j.Slab.Flaws = nil
 	assert.Zero(t, names["far too large"])
 
@@ -135,13 +167,25 @@ func TestCutListIsWorkable(t *testing.T) {
 			told[c.Title] = c.Level
 		}
 	}
-	assert.Equal(t, map[string]craft.Level{"Saw out Board 1, outside its line": craft.Mind, "Saw out Board 2, outside its line": craft.Good}, told)
+	assert.Equal(
+		t,
+		map[string]craft.Level{
+			"Saw out Board 1, outside its line": craft.Mind,
+			"Saw out Board 2, outside its line": craft.Good,
+		},
+		told,
+	)
 }
 
 func TestWishesThatNoBoardMeets(t *testing.T) {
 	j := three()
-	j.Slab.Flaws = []stock.Flaw{{ID: "f", Kind: stock.Dent, Centre: geom.Point{X: 450}, A: 5, B: 5, Depth: 3, Wish: stock.Featured}}
-	j.Slab.Features = []stock.Feature{{ID: "g", Kind: "burr", Centre: geom.Point{X: 130}, A: 20, B: 20, Wish: stock.KeepInside}, {ID: "h", Kind: "burr", Centre: geom.Point{X: 250}, A: 20, B: 20, Wish: stock.Centred}}
+	j.Slab.Flaws = []stock.Flaw{
+		{ID: "f", Kind: stock.Dent, Centre: geom.Point{X: 450}, A: 5, B: 5, Depth: 3, Wish: stock.Featured},
+	}
+	j.Slab.Features = []stock.Feature{
+		{ID: "g", Kind: "burr", Centre: geom.Point{X: 130}, A: 20, B: 20, Wish: stock.KeepInside},
+		{ID: "h", Kind: "burr", Centre: geom.Point{X: 250}, A: 20, B: 20, Wish: stock.Centred},
+	}
 	out, err := LayOut(j, LayOutRequest{})
 	require.NoError(t, err)
 	require.Len(t, out.Unmet, 2)
@@ -174,7 +218,13 @@ func TestBiggest(t *testing.T) {
 	j.Boards = nil
 	j.Slab.Show = []slab.Station{{X: 0, Left: 100, Right: -100}, {X: 900, Left: 100, Right: -100}}
 	across := func(x float64) stock.Flaw {
-		return stock.Flaw{ID: fmt.Sprint(x), Kind: stock.Crack, Line: []geom.Point{{X: x, Y: -100}, {X: x, Y: 100}}, Width: 2, Depth: 8}
+		return stock.Flaw{
+			ID:    fmt.Sprint(x),
+			Kind:  stock.Crack,
+			Line:  []geom.Point{{X: x, Y: -100}, {X: x, Y: 100}},
+			Width: 2,
+			Depth: 8,
+		}
 	}
 	j.Slab.Flaws = []stock.Flaw{across(200), across(640)}
 	d := NewBoard("x", "x", 900)
@@ -190,7 +240,20 @@ func TestBiggest(t *testing.T) {
 	assert.InDelta(t, 2, kept.Design.Length/kept.Design.Width, 0.01)
 	assert.InEpsilon(t, 400*200, kept.Area, 0.03)
 	for _, f := range j.Slab.Flaws {
-		assert.Greater(t, geom.Gap(geom.Bounds{MinX: -big.Design.Length / 2, MaxX: big.Design.Length / 2, MinY: -big.Design.Width / 2, MaxY: big.Design.Width / 2}.Ring().Map(big.Placement.Out), f.Footprint()), 0.0)
+		assert.Greater(
+			t,
+			geom.Gap(
+				geom.Bounds{
+					MinX: -big.Design.Length / 2,
+					MaxX: big.Design.Length / 2,
+					MinY: -big.Design.Width / 2,
+					MaxY: big.Design.Width / 2,
+				}.Ring().
+					Map(big.Placement.Out),
+				f.Footprint(),
+			),
+			0.0,
+		)
 	}
 	// A flaw that may be filled is no hindrance.
 	j.Slab.Flaws[1].Wish = stock.Fill
@@ -210,7 +273,10 @@ func BenchmarkLayOut12Boards40Flaws(b *testing.B) {
 	j.Boards = nil
 	for i := range 12 {
 		d := NewBoard(fmt.Sprint(i), fmt.Sprint("Board ", i), 900)
-		d.Design.Length, d.Design.Width, d.Placement = 125, 65, geom.Placement{X: 110 + float64(i%6)*135, Y: -50 + float64(i/6)*100}
+		d.Design.Length, d.Design.Width, d.Placement = 125, 65, geom.Placement{
+			X: 110 + float64(i%6)*135,
+			Y: -50 + float64(i/6)*100,
+		}
 		j.Boards = append(j.Boards, d)
 	}
 	for b.Loop() {
@@ -226,7 +292,9 @@ func BenchmarkLayOut12Boards40Flaws(b *testing.B) {
 func TestCleanWoodIsOneRule(t *testing.T) {
 	j := sample()
 	j.Boards = nil
-	j.Slab.Flaws = []stock.Flaw{{ID: "k", Kind: stock.Knot, State: "missing", Centre: geom.Point{X: 450}, A: 30, B: 25, Depth: 12}}
+	j.Slab.Flaws = []stock.Flaw{
+		{ID: "k", Kind: stock.Knot, State: "missing", Centre: geom.Point{X: 450}, A: 30, B: 25, Depth: 12},
+	}
 	d := NewBoard("x", "x", 900)
 	d.Design.Corner = 0
 	sizes := map[string][2]float64{}

@@ -49,9 +49,24 @@ type twinLeaf struct {
 // twinLeaf draws the scene's other leaf.
 func (j Scene) twinLeaf() (*twinLeaf, error) {
 	if j.Leaf == nil || j.Slab == nil {
-		return nil, craft.Problems{{Field: "leaf", Wrong: "there is no other leaf for the twins", Right: "give the leaf that they are laid on"}}
+		return nil, craft.Problems{
+			{
+				Field: "leaf",
+				Wrong: "there is no other leaf for the twins",
+				Right: "give the leaf that they are laid on",
+			},
+		}
 	}
-	b, err := draw(Scene{Schema: j.Schema, Now: j.Now, Slab: &j.Leaf.Slab, Boards: j.Leaf.Boards, Taken: j.Leaf.Taken, Shop: j.Shop})
+	b, err := draw(
+		Scene{
+			Schema: j.Schema,
+			Now:    j.Now,
+			Slab:   &j.Leaf.Slab,
+			Boards: j.Leaf.Boards,
+			Taken:  j.Leaf.Taken,
+			Shop:   j.Shop,
+		},
+	)
 	if err != nil {
 		return nil, err
 	}

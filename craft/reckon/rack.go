@@ -30,5 +30,13 @@ func MoistureAt(v slab.Slab, at shop.Shop, when time.Time) float64 {
 func FactsOf(v slab.Slab, at shop.Shop) Facts {
 	w := slab.Draw(v, at.Species)
 	ready := moisture.Judge(v.Moisture, w.Target(at.Home), at.Rules)
-	return Facts{Length: v.Length, Width: w.MeanWidth(), Thickness: w.Rough.Thinnest, Cents: int(math.Round(w.Cost)), Moisture: ready.Latest, Ready: ready.Ready, Finding: ready.Verdict.Finding}
+	return Facts{
+		Length:    v.Length,
+		Width:     w.MeanWidth(),
+		Thickness: w.Rough.Thinnest,
+		Cents:     int(math.Round(w.Cost)),
+		Moisture:  ready.Latest,
+		Ready:     ready.Ready,
+		Finding:   ready.Verdict.Finding,
+	}
 }

@@ -191,7 +191,8 @@ func gravestFirst(verdicts []craft.Verdict) []craft.Verdict {
 
 // stick draws the notches from the verdicts and the dated steps.
 func (r *Reckoned) stick(ready bool) {
-	for _, of := range craft.Stages {
+	for _, notch := range craft.Stages {
+		of := notch.Stage
 		n := Notch{Stage: of, Level: craft.Good}
 		for _, v := range r.Verdicts {
 			if v.Stage == of && v.Level.Rank() > n.Level.Rank() {

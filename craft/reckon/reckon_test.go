@@ -27,12 +27,28 @@ var now = time.Date(2031, 5, 5, 8, 0, 0, 0, time.UTC)
 func sample() Scene {
 	s := slab.Slab{
 		Name: "Plane plank", Species: "London plane", Length: 900, LiveLeft: true, LiveRight: true,
-		Show:     []slab.Station{{X: 0, Left: 120, Right: -118}, {X: 300, Left: 132, Right: -125}, {X: 600, Left: 126, Right: -130}, {X: 900, Left: 115, Right: -120}},
+		Show: []slab.Station{
+			{X: 0, Left: 120, Right: -118},
+			{X: 300, Left: 132, Right: -125},
+			{X: 600, Left: 126, Right: -130},
+			{X: 900, Left: 115, Right: -120},
+		},
 		Readings: []slab.Reading{{X: 50, Thickness: 31}, {X: 850, Thickness: 33}}, Hollow: 2, Wind: 2, PriceCents: 4800,
-		Moisture: []moisture.Reading{{At: now.AddDate(0, 0, -20), Percent: 9.6}, {At: now.AddDate(0, 0, -4), Percent: 9.3}},
+		Moisture: []moisture.Reading{
+			{At: now.AddDate(0, 0, -20), Percent: 9.6},
+			{At: now.AddDate(0, 0, -4), Percent: 9.3},
+		},
 		Flaws: []stock.Flaw{
 			{ID: "crack", Kind: stock.Crack, Line: []geom.Point{{X: 330, Y: 40}, {X: 420, Y: 52}}, Width: 4, Depth: 15},
-			{ID: "knot", Kind: stock.Knot, State: "missing", Centre: geom.Point{X: 800, Y: -40}, A: 14, B: 10, Depth: 12},
+			{
+				ID:     "knot",
+				Kind:   stock.Knot,
+				State:  "missing",
+				Centre: geom.Point{X: 800, Y: -40},
+				A:      14,
+				B:      10,
+				Depth:  12,
+			},
 		},
 	}
 	b := NewBoard("one", "Board for the gatekeeper", s.Length)
@@ -209,7 +225,9 @@ func TestTooLate(t *testing.T) {
 		assert.Equal(t, h.Enough, !again.Late, h.Label)
 	}
 
-	j.Slab.Flaws = []stock.Flaw{{ID: "worms", Kind: stock.Worm, Centre: geom.Point{X: 400}, A: 20, B: 20, Count: 5, Diameter: 2, Depth: 6}}
+	j.Slab.Flaws = []stock.Flaw{
+		{ID: "worms", Kind: stock.Worm, Centre: geom.Point{X: 400}, A: 20, B: 20, Count: 5, Diameter: 2, Depth: 6},
+	}
 	j.Boards[0].Fill.Fillers = map[string]string{"worms": "epoxy"}
 	labels := []string{}
 	for _, h := range must(t, j).Boards[0].Helps {
@@ -222,7 +240,10 @@ func TestFinishedStepsMoveThePlan(t *testing.T) {
 	j := sample()
 	before := must(t, j).Boards[0]
 	for _, s := range before.Course.Steps[:4] {
-		j.Log = append(j.Log, LogEntry{Subject: plan.Board("one"), Entry: plan.Entry{Step: s.Key, Event: "finish", At: now, Minutes: 5}})
+		j.Log = append(
+			j.Log,
+			LogEntry{Subject: plan.Board("one"), Entry: plan.Entry{Step: s.Key, Event: "finish", At: now, Minutes: 5}},
+		)
 	}
 	after := must(t, j).Boards[0]
 	assert.True(t, after.Stick[1].Done, "lay out")
@@ -235,7 +256,9 @@ func TestPlanWithoutASlab(t *testing.T) {
 	chains := must(t, sample()).Plan
 	j := sample()
 	j.Slab, j.Boards = nil, nil
-	j.Elsewhere = []plan.Chain{{Subject: plan.Board("x"), Name: "Elsewhere", Steps: []plan.Step{chains[0].Steps[0].Step}}}
+	j.Elsewhere = []plan.Chain{
+		{Subject: plan.Board("x"), Name: "Elsewhere", Steps: []plan.Step{chains[0].Steps[0].Step}},
+	}
 	out := must(t, j)
 	require.Len(t, out.Plan, 1)
 	assert.NotNil(t, out.Plan[0].Finish)
@@ -247,7 +270,8 @@ func TestWoodVerdicts(t *testing.T) {
 		species   string
 		reclaimed bool
 		level     craft.Level
-	}{{"Pear", false, craft.Good}, {"Robinia", false, craft.Mind}, {"Yew", false, craft.Stop}, {"Pear", true, craft.Mind}, {"Yew", true, craft.Stop}} {
+	}{{"Pear", false, craft.Good}, {"Robinia", false, craft.Mind}, {"Yew", false, craft.Stop},
+		{"Pear", true, craft.Mind}, {"Yew", true, craft.Stop}} {
 		j := sample()
 		j.Slab.Species, j.Slab.Reclaimed = c.species, c.reclaimed
 		assert.Equal(t, c.level, verdict(must(t, j).Boards[0], "food").Level, c.species)
@@ -287,12 +311,35 @@ func TestAnyCheckedJobIsReckoned(t *testing.T) {
 		b := &j.Boards[0]
 		f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
 		pick := func(name string, of ...string) string { return rapid.SampledFrom(of).Draw(t, name) }
-		b.Placement = geom.Placement{X: f("x", -500, 1500), Y: f("y", -500, 500), Angle: f("angle", -360, 360), Flip: rapid.Bool().Draw(t, "flip")}
+		b.Placement = geom.Placement{
+			X:     f("x", -500, 1500),
+			Y:     f("y", -500, 500),
+			Angle: f("angle", -360, 360),
+			Flip:  rapid.Bool().Draw(t, "flip"),
+		}
 		b.Design.Shape = board.Shape(pick("shape", "rectangle", "paddle", "plank"))
 		b.Design.KeepLeft, b.Design.KeepRight = rapid.Bool().Draw(t, "left"), rapid.Bool().Draw(t, "right")
 		b.Design.Length, b.Design.Width = f("length", 150, 3000), f("width", 60, 1500)
-		b.Design.Corner, b.Design.Shoulder, b.Design.Thickness = f("corner", 0, 900), f("shoulder", 0, 200), f("thickness", 0, 80)
-		b.Design.Handle = board.Handle{Kind: pick("handle", "none", "hole", "slot"), Diameter: f("diameter", 4, 60), Length: f("slot", 60, 200), Setback: f("setback", 3, 100), Offset: f("offset", -29, 29)}
+		b.Design.Corner, b.Design.Shoulder, b.Design.Thickness = f(
+			"corner",
+			0,
+			900,
+		), f(
+			"shoulder",
+			0,
+			200,
+		), f(
+			"thickness",
+			0,
+			80,
+		)
+		b.Design.Handle = board.Handle{
+			Kind:     pick("handle", "none", "hole", "slot"),
+			Diameter: f("diameter", 4, 60),
+			Length:   f("slot", 60, 200),
+			Setback:  f("setback", 3, 100),
+			Offset:   f("offset", -29, 29),
+		}
 		b.Fill.Resin = pick("resin", "quick", "coating", "casting", "deep pour")
 		b.Finish.School = pick("school", "oil", "oil bath", "paste alone", "hard wax", "curing oil")
 		j.Slab.Readings[0].Thickness = f("rough", 1, 120)
@@ -312,10 +359,21 @@ func TestAnyCheckedJobIsReckoned(t *testing.T) {
 func crowded() Scene {
 	j := sample()
 	for i := range 38 {
-		f := stock.Flaw{ID: fmt.Sprint(i), Kind: stock.Knot, State: "missing", Centre: geom.Point{X: 300 + float64(i%10)*32, Y: -80 + float64(i/10)*45}, A: 6, B: 4, Depth: 8}
+		f := stock.Flaw{
+			ID:     fmt.Sprint(i),
+			Kind:   stock.Knot,
+			State:  "missing",
+			Centre: geom.Point{X: 300 + float64(i%10)*32, Y: -80 + float64(i/10)*45},
+			A:      6,
+			B:      4,
+			Depth:  8,
+		}
 		switch i % 3 {
 		case 1:
-			f.Kind, f.Line, f.Width = stock.Crack, []geom.Point{{X: f.Centre.X, Y: f.Centre.Y}, {X: f.Centre.X + 40, Y: f.Centre.Y + 8}}, 3
+			f.Kind, f.Line, f.Width = stock.Crack, []geom.Point{
+				{X: f.Centre.X, Y: f.Centre.Y},
+				{X: f.Centre.X + 40, Y: f.Centre.Y + 8},
+			}, 3
 		case 2:
 			f.Kind, f.Count, f.Diameter = stock.Worm, 5, 2
 		}

@@ -54,8 +54,8 @@ type Scene struct {
 	Slab      *slab.Slab    `json:"slab,omitempty" doc:"Left out when only a plan is wanted"`
 	Boards    []Board       `json:"boards" doc:"The boards laid on the slab"`
 	Apart     []Apart       `json:"apart,omitempty" doc:"Boards on other slabs that boards of this one must mate with"`
-	Leaf      *Leaf         `json:"leaf,omitempty" doc:"Another leaf of the same piece, on which boards have their twins"`
-	Taken     []Board       `json:"taken,omitempty" doc:"Boards cut from the slab and given away: they only take up its wood"`
+	Leaf      *Leaf         `json:"leaf,omitempty" doc:"Another leaf of the same piece, where boards have their twins"`
+	Taken     []Board       `json:"taken,omitempty" doc:"Boards that were given away: they only take up its wood"`
 	Shop      shop.Shop     `json:"shop" doc:"Where the work is done"`
 	Log       []LogEntry    `json:"log,omitempty" doc:"What has been done on the boards"`
 	Elsewhere []plan.Chain  `json:"elsewhere,omitempty" doc:"Boards on other slabs that share the maker's sessions"`
@@ -189,7 +189,11 @@ func (b Board) Check(field string) (ps craft.Problems) {
 	ps = append(ps, b.Finish.Check(at("finish"))...)
 	ps = append(ps, b.Fit.Check(at("fit"))...)
 	if t := b.Twin; t != nil && (t.Board == "" || len(t.Board) > 64 || len(t.Piece) > 64) {
-		ps.Add(at("twin"), "its id is missing or too long", "name the board and its piece by their ids, or leave it out")
+		ps.Add(
+			at("twin"),
+			"its id is missing or too long",
+			"name the board and its piece by their ids, or leave it out",
+		)
 	}
 	if len(b.Mates) > 12 {
 		ps.Add(at("mates"), "there are too many", "let a board mate with at most 12 others")
@@ -201,10 +205,18 @@ func (b Board) Check(field string) (ps craft.Problems) {
 		ps.Length(at(field+".at.y"), m.At.Y, -10000, 10000)
 	}
 	if len(b.Give.For) > 500 || len(b.Give.Note) > 5000 {
-		ps.Add(at("give.note"), "the text is too long", "use at most 500 characters for the person and 5000 for the note")
+		ps.Add(
+			at("give.note"),
+			"the text is too long",
+			"use at most 500 characters for the person and 5000 for the note",
+		)
 	}
 	if _, err := time.Parse(time.DateOnly, b.Give.Due); b.Give.Due != "" && err != nil {
-		ps.Add(at("give.due"), fmt.Sprintf("%q is not a day", b.Give.Due), "write it like 2031-06-21, or leave it empty")
+		ps.Add(
+			at("give.due"),
+			fmt.Sprintf("%q is not a day", b.Give.Due),
+			"write it like 2031-06-21, or leave it empty",
+		)
 	}
 	ps.OneOf(at("give.use"), b.Give.Use, "nibbles", "starter", "main")
 	ps.InRange(at("give"), b.Give)

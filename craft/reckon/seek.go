@@ -28,7 +28,7 @@ type Want struct {
 	Longest float64 `json:"longest,omitempty" mm:"0,5000" doc:"May be stretched to this length; 0 for as drawn"`
 	Widest  float64 `json:"widest,omitempty" mm:"0,3000" doc:"May be stretched to this width; 0 for as drawn"`
 
-	With []Board `json:"with,omitempty" doc:"The others of its set, where they lie beside it: laid as one, moved off where the saw has no room between them"`
+	With []Board `json:"with,omitempty" doc:"The others of its set, laid as one with it, a saw apart"`
 	Twin bool    `json:"twin,omitempty" doc:"Each has its twin on the other leaf"`
 }
 
@@ -77,7 +77,11 @@ func (s Seeking) Check(field string) (ps craft.Problems) {
 		sum += max(w.Most, 0) * w.boards()
 	}
 	if sum > MostWanted {
-		ps.Add(field+".wants", fmt.Sprintf("%d boards are too many for one search", sum), fmt.Sprintf("ask for at most %d", MostWanted))
+		ps.Add(
+			field+".wants",
+			fmt.Sprintf("%d boards are too many for one search", sum),
+			fmt.Sprintf("ask for at most %d", MostWanted),
+		)
 	}
 	return ps
 }
@@ -214,7 +218,10 @@ func (b *drawn) sheet() geom.Ring {
 		return b.usable
 	}
 	box, square := b.usable.Bounds(), b.Shop.Rules.Get(rule.Squaring)+nest.Grazing
-	cut := geom.Clip(b.usable, geom.Bounds{MinX: square, MaxX: b.wood.Length - square, MinY: box.MinY - 1, MaxY: box.MaxY + 1}.Ring())
+	cut := geom.Clip(
+		b.usable,
+		geom.Bounds{MinX: square, MaxX: b.wood.Length - square, MinY: box.MinY - 1, MaxY: box.MaxY + 1}.Ring(),
+	)
 	if len(cut) < 3 {
 		return b.usable
 	}
@@ -261,7 +268,10 @@ func (k *seeker) rewardGrants() {
 func (k *seeker) cuts(l nest.Layout) (n int) {
 	var boards []layout.Board
 	for _, b := range k.boards(l) {
-		boards = append(boards, layout.Board{ID: b.ID, Name: b.Name, Outline: b.ring.Outline, Blank: b.laid.cutOut(), Saw: b.Cut.Saw})
+		boards = append(
+			boards,
+			layout.Board{ID: b.ID, Name: b.Name, Outline: b.ring.Outline, Blank: b.laid.cutOut(), Saw: b.Cut.Saw},
+		)
 	}
 	for _, c := range layout.CutList(layout.Place{Wood: k.wood, Usable: k.usable, Shop: k.Shop}, boards) {
 		n++
@@ -280,7 +290,13 @@ func (k *seeker) piece(w Want) nest.Piece {
 		return k.plank(w)
 	}
 	s := board.Draw(d.Design, nil)
-	p := nest.Piece{Parts: []geom.Ring{s.Outline.Simplified(geom.Fine)}, Worth: w.worth(s), Tilt: w.Tilt, Flips: w.Flip, Turns: []float64{0}}
+	p := nest.Piece{
+		Parts: []geom.Ring{s.Outline.Simplified(geom.Fine)},
+		Worth: w.worth(s),
+		Tilt:  w.Tilt,
+		Flips: w.Flip,
+		Turns: []float64{0},
+	}
 	if w.Turn {
 		p.Turns = append(p.Turns, 180)
 	}
@@ -374,7 +390,10 @@ func (k *seeker) plank(w Want) nest.Piece {
 			if box.MaxX-box.MinX < d.Design.Length-1 { // its ends hang off
 				continue
 			}
-			p.Poses = append(p.Poses, nest.Pose{At: d.Placement, Parts: []geom.Ring{s.Outline.Map(d.Placement.Out).Simplified(geom.Fine)}})
+			p.Poses = append(
+				p.Poses,
+				nest.Pose{At: d.Placement, Parts: []geom.Ring{s.Outline.Map(d.Placement.Out).Simplified(geom.Fine)}},
+			)
 			p.Worth = w.worth(s)
 		}
 	}
@@ -540,7 +559,8 @@ func (k *seeker) propose(bests []nest.Layout) (out []Proposal) {
 	out = []Proposal{}
 	var kept []nest.Layout
 	for _, l := range bests {
-		if len(kept) > 0 && (l.Must < kept[0].Must || l.Worth < 0.85*kept[0].Worth) || slices.ContainsFunc(kept, func(o nest.Layout) bool { return k.alike(l, o) }) {
+		if len(kept) > 0 && (l.Must < kept[0].Must || l.Worth < 0.85*kept[0].Worth) ||
+			slices.ContainsFunc(kept, func(o nest.Layout) bool { return k.alike(l, o) }) {
 			continue
 		}
 		kept = append(kept, l)
@@ -581,7 +601,14 @@ func (k *seeker) proposal(l nest.Layout) Proposal {
 		s := b.laid.shaped
 		b.ring = b.laid.neighbour()
 		area += s.Outline.Area()
-		placed := Placed{Want: b.want, Part: b.part, Placement: b.Placement, Design: b.Design, Path: s.Path.ToSVG(), Holes: []string{}}
+		placed := Placed{
+			Want:      b.want,
+			Part:      b.part,
+			Placement: b.Placement,
+			Design:    b.Design,
+			Path:      s.Path.ToSVG(),
+			Holes:     []string{},
+		}
 		for _, h := range s.HolePaths {
 			placed.Holes = append(placed.Holes, h.ToSVG())
 		}

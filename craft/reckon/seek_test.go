@@ -216,7 +216,19 @@ func TestNoProposalGivesAStop(t *testing.T) {
 		wishes := []string{"", stock.KeepOut, stock.Fill, stock.CutAway, stock.Featured}
 		for i := range 12 {
 			at := geom.Point{X: 40 + 820*rng.Float64(), Y: -90 + 180*rng.Float64()}
-			f := stock.Flaw{ID: fmt.Sprint(i), Kind: kinds[rng.IntN(len(kinds))], Wish: wishes[rng.IntN(len(wishes))], Depth: 6, Centre: at, A: 4 + 8*rng.Float64(), B: 4 + 5*rng.Float64(), State: "loose", Count: 3, Diameter: 2, Width: 2}
+			f := stock.Flaw{
+				ID:       fmt.Sprint(i),
+				Kind:     kinds[rng.IntN(len(kinds))],
+				Wish:     wishes[rng.IntN(len(wishes))],
+				Depth:    6,
+				Centre:   at,
+				A:        4 + 8*rng.Float64(),
+				B:        4 + 5*rng.Float64(),
+				State:    "loose",
+				Count:    3,
+				Diameter: 2,
+				Width:    2,
+			}
 			if f.Kind == stock.Crack || f.Kind == stock.Bark {
 				f.Line = []geom.Point{at, {X: at.X + 30, Y: at.Y + 6}, {X: at.X + 12, Y: at.Y + 14}}
 			}
@@ -227,7 +239,10 @@ func TestNoProposalGivesAStop(t *testing.T) {
 		held.Tilt = 8
 		oval := wished("oval", 200, 120, 0, 3)
 		oval.Board.Design.Shape = board.Oval
-		s := Seeking{Wants: []Want{wished("plain", 180+60*rng.Float64(), 80+60*rng.Float64(), 0, 4), held, oval}, Seed: seed}
+		s := Seeking{
+			Wants: []Want{wished("plain", 180+60*rng.Float64(), 80+60*rng.Float64(), 0, 4), held, oval},
+			Seed:  seed,
+		}
 		got := seek(t, j, s, 700)
 		require.NotEmpty(t, got.Proposals)
 		for _, p := range got.Proposals {
@@ -235,7 +250,14 @@ func TestNoProposalGivesAStop(t *testing.T) {
 			marked(t, laid, 2.5)
 			for _, b := range must(t, laid).Boards {
 				for _, v := range b.Verdicts {
-					assert.False(t, v.Level == craft.Stop && v.Stage == craft.Layout, "seed %d, %s: %s", seed, b.ID, v.Finding)
+					assert.False(
+						t,
+						v.Level == craft.Stop && v.Stage == craft.Layout,
+						"seed %d, %s: %s",
+						seed,
+						b.ID,
+						v.Finding,
+					)
 				}
 			}
 		}
@@ -247,7 +269,15 @@ func setOf(t testing.TB, least, most int) Want {
 	t.Helper()
 	w := wished("set", 300, 180, least, most)
 	whole := board.Draw(w.Board.Design, nil)
-	parts, err := board.Split(whole, []board.Node{{X: -200, Y: -10, Kind: "smooth"}, {X: 0, Y: 25, Kind: "smooth"}, {X: 200, Y: -10, Kind: "smooth"}}, 0.8)
+	parts, err := board.Split(
+		whole,
+		[]board.Node{
+			{X: -200, Y: -10, Kind: "smooth"},
+			{X: 0, Y: 25, Kind: "smooth"},
+			{X: 200, Y: -10, Kind: "smooth"},
+		},
+		0.8,
+	)
 	require.NoError(t, err)
 	mate := w.Board
 	w.Board.Design, mate.Design = parts[0].Design, parts[1].Design
@@ -286,7 +316,17 @@ func TestASetIsLaidAsOne(t *testing.T) {
 			assert.InDelta(t, apart.X, at.X, 1e-6, "every set as the first")
 			assert.InDelta(t, apart.Y, at.Y, 1e-6)
 			assert.InDelta(t, w.Board.Placement.Seen(w.With[0].Placement).Y, at.Y, 4, "as near as the saw allows")
-			one, two := board.Draw(first.Design, nil).Outline.Map(first.Placement.Out), board.Draw(b.Design, nil).Outline.Map(b.Placement.Out)
+			one, two := board.Draw(
+				first.Design,
+				nil,
+			).Outline.Map(
+				first.Placement.Out,
+			), board.Draw(
+				b.Design,
+				nil,
+			).Outline.Map(
+				b.Placement.Out,
+			)
 			gap := geom.Gap(one, two)
 			assert.GreaterOrEqual(t, gap, 2.5-1e-6)
 			assert.Less(t, gap, 4.0)
@@ -318,8 +358,30 @@ func opened(t testing.TB) Scene {
 	leaves, err := Resaw(j, slab.Resawing{Leaves: 2, Kerf: 2, Cleanup: 1, Matched: true})
 	require.NoError(t, err)
 	require.NotEqual(t, leaves[0].LeafTurned, leaves[1].LeafTurned)
-	leaves[0].Flaws = []stock.Flaw{{ID: "here", Kind: stock.Knot, State: "missing", Centre: geom.Point{X: 200, Y: -40}, A: 30, B: 25, Depth: 12, Wish: stock.KeepOut}}
-	leaves[1].Flaws = []stock.Flaw{{ID: "there", Kind: stock.Knot, State: "missing", Centre: geom.Point{X: 600, Y: -50}, A: 40, B: 25, Depth: 12, Wish: stock.KeepOut}}
+	leaves[0].Flaws = []stock.Flaw{
+		{
+			ID:     "here",
+			Kind:   stock.Knot,
+			State:  "missing",
+			Centre: geom.Point{X: 200, Y: -40},
+			A:      30,
+			B:      25,
+			Depth:  12,
+			Wish:   stock.KeepOut,
+		},
+	}
+	leaves[1].Flaws = []stock.Flaw{
+		{
+			ID:     "there",
+			Kind:   stock.Knot,
+			State:  "missing",
+			Centre: geom.Point{X: 600, Y: -50},
+			A:      40,
+			B:      25,
+			Depth:  12,
+			Wish:   stock.KeepOut,
+		},
+	}
 	j.Slab, j.Leaf = &leaves[0], &Leaf{Slab: leaves[1]}
 	return j
 }
@@ -361,9 +423,18 @@ func TestWishesForPlacesAreSought(t *testing.T) {
 	j.Boards = nil
 	j.Slab.Flaws = []stock.Flaw{
 		{ID: "dent", Kind: stock.Dent, Centre: geom.Point{X: 520, Y: 52}, A: 8, B: 8, Depth: 6, Wish: stock.Featured},
-		{ID: "crack", Kind: stock.Crack, Line: []geom.Point{{X: 200, Y: -60}, {X: 300, Y: -56}}, Width: 3, Depth: 10, Wish: stock.Featured},
+		{
+			ID:    "crack",
+			Kind:  stock.Crack,
+			Line:  []geom.Point{{X: 200, Y: -60}, {X: 300, Y: -56}},
+			Width: 3,
+			Depth: 10,
+			Wish:  stock.Featured,
+		},
 	}
-	j.Slab.Features = []stock.Feature{{ID: "eye", Kind: "figure", Centre: geom.Point{X: 700, Y: -30}, A: 30, B: 20, Wish: stock.Centred}}
+	j.Slab.Features = []stock.Feature{
+		{ID: "eye", Kind: "figure", Centre: geom.Point{X: 700, Y: -30}, A: 30, B: 20, Wish: stock.Centred},
+	}
 	w := wished("held", 230, 110, 3, 4)
 	w.Board.Design.Handle = board.Handle{Kind: "hole", Diameter: 32, Setback: 45}
 	s := Seeking{Wants: []Want{w}}

@@ -85,12 +85,14 @@ func Settle(there There, wanted []Stored) ([]Stored, error) {
 	}
 	if n := there.Piece.live() + fresh; fresh > 0 && n > MostBoards {
 		return nil, craft.Problems{{
-			Field: "body.boards", Wrong: fmt.Sprintf("the slab would hold %d boards", n), Right: fmt.Sprintf("lay at most %d on it", MostBoards),
+			Field: "body.boards", Wrong: fmt.Sprintf("the slab would hold %d boards", n),
+			Right: fmt.Sprintf("lay at most %d on it", MostBoards),
 		}}
 	}
 	if twins > 0 && there.Partner.live()+twins > MostBoards {
 		return nil, craft.Problems{{
-			Field: "body.boards", Wrong: fmt.Sprintf("%s would hold %d boards", there.Partner.Slab.Name, there.Partner.live()+twins),
+			Field: "body.boards", Wrong: fmt.Sprintf("%s would hold %d boards", there.Partner.Slab.Name,
+				there.Partner.live()+twins),
 			Right: fmt.Sprintf("lay at most %d on a leaf", MostBoards),
 		}}
 	}
@@ -166,7 +168,14 @@ func Copies(b Board, shaped board.Shaped, s slab.Slab, ids []string) []Board {
 // Split cuts a board by a line into two that mate with a gap; the second has the
 // given id. On the slab the saw takes its kerf between them. The error says what is
 // wrong with the line.
-func Split(b Board, shaped board.Shaped, line []board.Node, gap float64, id string, rules rule.Set) (first, second Board, err error) {
+func Split(
+	b Board,
+	shaped board.Shaped,
+	line []board.Node,
+	gap float64,
+	id string,
+	rules rule.Set,
+) (first, second Board, err error) {
 	parts, err := board.Split(shaped, line, gap)
 	if err != nil {
 		return first, second, err
@@ -193,7 +202,13 @@ func Split(b Board, shaped board.Shaped, line []board.Node, gap float64, id stri
 // MateBeside makes a board of a width whose edge mates with a side of another; it
 // has the given id, and the other one knows it. The error says what is wrong with
 // the side.
-func MateBeside(b Board, shaped board.Shaped, side string, width, gap float64, id string) (first, mate Board, err error) {
+func MateBeside(
+	b Board,
+	shaped board.Shaped,
+	side string,
+	width, gap float64,
+	id string,
+) (first, mate Board, err error) {
 	part, err := board.MateFor(shaped, side, width, gap)
 	if err != nil {
 		return first, mate, err

@@ -11,13 +11,13 @@ import (
 // Shape is a board's shape as it is drawn and as it is worked, in the board's
 // own frame.
 type Shape struct {
-	CutLine   string             `json:"cutLine" doc:"Where the saw is led, outside the outline: SVG path data; open where natural edges are left"`
+	CutLine   string             `json:"cutLine" doc:"Where the saw is led, as an SVG path; open at natural edges"`
 	Allowance float64            `json:"allowance" doc:"From the outline to that line, mm"`
-	Planned   string             `json:"planned,omitempty" doc:"The outline as it was planned, where it was cut otherwise"`
+	Planned   string             `json:"planned,omitempty" doc:"The planned outline, where it was cut otherwise"`
 	Narrow    string             `json:"narrow,omitempty" doc:"The narrower face of a board whose edges slant"`
 	Recesses  []Sunk             `json:"recesses" doc:"As they are drawn"`
 	Sections  []board.Section    `json:"sections" doc:"As it looks cut through"`
-	Stretches []board.Stretch    `json:"stretches" doc:"The outline as the router meets it, in the order in which it is best cut"`
+	Stretches []board.Stretch    `json:"stretches" doc:"The outline as the router meets it, in the best order"`
 	Entries   []board.Entry      `json:"entries" doc:"Where inner cuts begin"`
 	Work      []board.RecessWork `json:"work" doc:"What each recess takes"`
 	Balance   geom.Point         `json:"balance" doc:"Centre of its mass, in the board's frame"`
@@ -73,7 +73,10 @@ func (l *laid) shape() Shape {
 		if len(cavity.Lip) > 2 {
 			path += cavity.Lip.SVG()
 		}
-		out.Recesses = append(out.Recesses, Sunk{cavity.Index, path, cavity.Recess.Under, cavity.Name(s.Design.Recesses)})
+		out.Recesses = append(
+			out.Recesses,
+			Sunk{cavity.Index, path, cavity.Recess.Under, cavity.Name(s.Design.Recesses)},
+		)
 	}
 	for _, m := range d.Mates {
 		name, o, ok := l.on.mate(m.Board)

@@ -73,8 +73,18 @@ func TestARemedySaysWhatItSpoils(t *testing.T) {
 					was := slices.IndexFunc(r.Verdicts, func(o craft.Verdict) bool { return key(o) == key(w) })
 					return was < 0 && w.Level != craft.Good || was >= 0 && w.Level.Rank() > r.Verdicts[was].Level.Rank()
 				})
-				later := after.Course.Late && !r.Course.Late || after.Course.Finish.Sub(*r.Course.Finish) >= 24*time.Hour
-				assert.Equal(t, worse || later, remedy.Worsens != "", "%s, %s: %s: %q", name, v.Check, remedy.Label, remedy.Worsens)
+				later := after.Course.Late && !r.Course.Late ||
+					after.Course.Finish.Sub(*r.Course.Finish) >= 24*time.Hour
+				assert.Equal(
+					t,
+					worse || later,
+					remedy.Worsens != "",
+					"%s, %s: %s: %q",
+					name,
+					v.Check,
+					remedy.Label,
+					remedy.Worsens,
+				)
 				if remedy.Worsens != "" {
 					said++
 				}
@@ -88,10 +98,19 @@ func TestARemedySaysWhatItSpoils(t *testing.T) {
 func TestARemedySaysWhatItCostsInDays(t *testing.T) {
 	j := sample()
 	b := &j.Boards[0]
-	b.Design.Shape, b.Design.Length, b.Design.Width, b.Design.Neck, b.Design.NeckLength, b.Design.Thickness = board.Paddle, 380, 190, 40, 110, 16
+	b.Design.Shape, b.Design.Length, b.Design.Width, b.Design.Neck, b.Design.NeckLength,
+		b.Design.Thickness = board.Paddle, 380, 190, 40, 110, 16
 	b.Design.Handle.Kind = "none"
 	neck := b.Placement.Out(geom.Point{X: 110})
-	j.Slab.Flaws = []stock.Flaw{{ID: "check", Kind: stock.Crack, Through: true, Width: 3, Line: []geom.Point{{X: neck.X, Y: neck.Y - 10}, {X: neck.X + 1, Y: neck.Y + 17}}}}
+	j.Slab.Flaws = []stock.Flaw{
+		{
+			ID:      "check",
+			Kind:    stock.Crack,
+			Through: true,
+			Width:   3,
+			Line:    []geom.Point{{X: neck.X, Y: neck.Y - 10}, {X: neck.X + 1, Y: neck.Y + 17}},
+		},
+	}
 	b.Fill.Fillers = map[string]string{"check": "putty"}
 	b.Give.Due = ""
 	worsens := func(ask Request) string {
@@ -120,8 +139,22 @@ func TestARemedySaysWhatItCostsInDays(t *testing.T) {
 // Boards of a set are measured where they nest, wherever they lie on the slab.
 func TestASetIsMeasuredWhereItNests(t *testing.T) {
 	j := sample()
-	whole := board.Draw(board.Design{Shape: board.Rectangle, Length: 360, Width: 180, Corner: 15, Handle: board.Handle{Kind: "none"}, Edge: board.Edge{Kind: "none"}}, nil)
-	parts, err := board.Split(whole, []board.Node{{X: -200, Y: 0, Kind: "smooth"}, {X: 0, Y: 25, Kind: "smooth"}, {X: 200, Y: 0, Kind: "smooth"}}, 0.8)
+	whole := board.Draw(
+		board.Design{
+			Shape:  board.Rectangle,
+			Length: 360,
+			Width:  180,
+			Corner: 15,
+			Handle: board.Handle{Kind: "none"},
+			Edge:   board.Edge{Kind: "none"},
+		},
+		nil,
+	)
+	parts, err := board.Split(
+		whole,
+		[]board.Node{{X: -200, Y: 0, Kind: "smooth"}, {X: 0, Y: 25, Kind: "smooth"}, {X: 200, Y: 0, Kind: "smooth"}},
+		0.8,
+	)
 	require.NoError(t, err)
 	a, b := j.Boards[0], j.Boards[0]
 	a.Design, b.Design = parts[0].Design, parts[1].Design
@@ -152,7 +185,13 @@ func TestASetIsMeasuredWhereItNests(t *testing.T) {
 func TestEverythingReckonsOnFromTheCut(t *testing.T) {
 	j := sample()
 	planned := must(t, j).Boards[0]
-	j.Boards[0].Design.AsCut = []board.Node{{X: -180, Y: -90}, {X: 180, Y: -90}, {X: 180, Y: 90}, {X: 0, Y: 40}, {X: -180, Y: 90}}
+	j.Boards[0].Design.AsCut = []board.Node{
+		{X: -180, Y: -90},
+		{X: 180, Y: -90},
+		{X: 180, Y: 90},
+		{X: 0, Y: 40},
+		{X: -180, Y: 90},
+	}
 	cut := must(t, j).Boards[0]
 	assert.NotEmpty(t, cut.Shape.Planned)
 	assert.Less(t, figure(t, cut, "shape.area").Value, figure(t, planned, "shape.area").Value-40)

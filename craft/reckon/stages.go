@@ -54,15 +54,22 @@ func (l *laid) reckonLayout() stage.Record {
 	r := stage.Record{Stage: craft.Layout, Verdicts: append(l.place.Check(s), l.strength()...)}
 	r.Figures = []craft.Figure{
 		{
-			Key: "layout.share", Stage: craft.Layout, Label: "Share of the slab", Value: area / face * 100, Unit: craft.Percent,
+			Key: "layout.share", Stage: craft.Layout, Label: "Share of the slab", Value: area / face * 100,
+			Unit:    craft.Percent,
 			Formula: "outline ÷ face of the slab", Source: "measured on the drawing",
-			Terms: []craft.Term{{Name: "outline", Value: area / 100, Unit: "cm²"}, {Name: "slab", Value: face / 100, Unit: "cm²"}},
+			Terms: []craft.Term{
+				{Name: "outline", Value: area / 100, Unit: "cm²"},
+				{Name: "slab", Value: face / 100, Unit: "cm²"},
+			},
 		},
 		{
-			Key: "layout.blank", Stage: craft.Layout, Label: "Length of the blank", Value: blank.Length(), Unit: craft.MM,
-			Formula: "board along the slab + squaring and snipe at both ends, within the slab and half way to the next board",
+			Key: "layout.blank", Stage: craft.Layout, Label: "Length of the blank", Value: blank.Length(),
+			Unit: craft.MM,
+			Formula: "board along the slab + squaring and snipe at both ends, within the slab and half way to the " +
+				"next board",
 			Terms: []craft.Term{
-				{Name: "squaring, an end", Value: blank.Square, Unit: craft.MM}, {Name: "snipe, an end", Value: blank.Snipe, Unit: craft.MM},
+				{Name: "squaring, an end", Value: blank.Square, Unit: craft.MM},
+				{Name: "snipe, an end", Value: blank.Snipe, Unit: craft.MM},
 			},
 			Source: "shop rules for squaring and snipe", Rule: true,
 		},
@@ -70,10 +77,12 @@ func (l *laid) reckonLayout() stage.Record {
 	if cost := b.wood.Cost; cost > 0 {
 		share := area / b.area
 		r.Figures = append(r.Figures, craft.Figure{
-			Key: "layout.price", Stage: craft.Layout, Label: "Wood, its share of the price", Value: cost * share, Unit: craft.Cents,
+			Key: "layout.price", Stage: craft.Layout, Label: "Wood, its share of the price", Value: cost * share,
+			Unit:    craft.Cents,
 			Formula: "cost of the slab × this board's part of all boards laid on it, waste in proportion",
 			Terms: []craft.Term{
-				{Name: "cost of the slab", Value: cost, Unit: craft.Cents}, {Name: "part", Value: share * 100, Unit: craft.Percent},
+				{Name: "cost of the slab", Value: cost, Unit: craft.Cents},
+				{Name: "part", Value: share * 100, Unit: craft.Percent},
 			},
 			Source: "price shared by area",
 		})
@@ -97,7 +106,8 @@ func (l *laid) reckonFlatten() stage.Record {
 	r.Figures = l.on.wood.Workings(budget, blank, rules)
 	if budget.Passes > 0 {
 		detail := fmt.Sprintf("%d passes, both faces by turns", budget.Passes)
-		r.Step("Flatten and plane", detail, plan.Work("flatten", plan.Planing, float64(budget.Passes), l.on.pace)).Divisible = true
+		r.Step("Flatten and plane", detail, plan.Work("flatten", plan.Planing, float64(budget.Passes),
+			l.on.pace)).Divisible = true
 	}
 	return r
 }
@@ -118,9 +128,13 @@ func (l *laid) reckonShape() (r stage.Record) {
 
 func (l *laid) reckonSand() (r stage.Record) {
 	at := l.on.Shop
-	l.sanding, r = sanding.Make(surfaces(l.shaped.Surfaces(l.budget().Sanded, l.grain)), l.board.Sand, sanding.Conditions{
-		Owned: at.Grits, Humidity: at.Air.Humidity, Rules: at.Rules, Pace: l.on.pace,
-	})
+	l.sanding, r = sanding.Make(
+		surfaces(l.shaped.Surfaces(l.budget().Sanded, l.grain)),
+		l.board.Sand,
+		sanding.Conditions{
+			Owned: at.Grits, Humidity: at.Air.Humidity, Rules: at.Rules, Pace: l.on.pace,
+		},
+	)
 	return r
 }
 

@@ -24,7 +24,7 @@ type Wood struct {
 	Length    float64         `json:"length" doc:"mm"`
 	MinY      float64         `json:"minY" doc:"Of both faces"`
 	MaxY      float64         `json:"maxY" doc:"Its farthest left edge from the chalk line, mm"`
-	Bark      [2]string       `json:"bark" doc:"Left and right edge of the show face as open SVG paths; empty where it is not natural"`
+	Bark      [2]string       `json:"bark" doc:"Left and right edge as open SVG paths; empty where not natural"`
 	UnderBark [2]string       `json:"underBark" doc:"The same of the under face"`
 	Species   species.Species `json:"species" doc:"What it is"`
 	Flaws     []FlawShape     `json:"flaws" doc:"As they are drawn"`
@@ -111,7 +111,7 @@ type Held struct {
 	Width  float64        `json:"width" doc:"mm"`
 	Path   string         `json:"path" doc:"In its own frame"`
 	At     geom.Placement `json:"at" doc:"On the slab"`
-	Own    bool           `json:"own" doc:"One of the maker's own shapes, as it is drawn; the others are as large as fits"`
+	Own    bool           `json:"own" doc:"One of the maker's own shapes; the others are as large as fits"`
 }
 
 // uneven is how much the thickness of a piece may vary before it rocks, mm.
@@ -124,7 +124,8 @@ func (b *drawn) reckonWood() Wood {
 	box := ring.Bounds()
 	out := Wood{
 		Path: ring.SVG(), Usable: b.usable.SVG(), Length: w.Length, MinY: box.MinY, MaxY: box.MaxY,
-		Species: b.here().Species, Flaws: []FlawShape{}, Features: []FeatureShape{}, Boards: []OnWood{}, HomeMean: b.target.Mean(),
+		Species: b.here().Species, Flaws: []FlawShape{}, Features: []FeatureShape{}, Boards: []OnWood{},
+		HomeMean: b.target.Mean(),
 	}
 	if w.TwoFaced {
 		under := w.Under.Ring()
@@ -137,7 +138,16 @@ func (b *drawn) reckonWood() Wood {
 	for _, f := range w.Flaws {
 		print := f.Footprint()
 		c := print.Centroid()
-		shape := FlawShape{ID: f.ID, Kind: string(f.Kind), Name: f.Name(), Under: f.Under, Path: print.SVG(), X: c.X, Y: c.Y, Boards: []string{}}
+		shape := FlawShape{
+			ID:     f.ID,
+			Kind:   string(f.Kind),
+			Name:   f.Name(),
+			Under:  f.Under,
+			Path:   print.SVG(),
+			X:      c.X,
+			Y:      c.Y,
+			Boards: []string{},
+		}
 		if f.Through {
 			shape.Other = f.At(1).Footprint().SVG()
 		}
@@ -190,36 +200,99 @@ func (b *drawn) flattening(name string, size stock.Blank) Flattened {
 	size.Hard = stock.Hard(b.wood.Grain.Over(b.wood.Show.Ring()))
 	t := b.wood.Plan(size, b.Shop.Rules)
 	step := plan.Work("flatten", plan.Planing, float64(t.Passes), b.pace)
-	return Flattened{Name: name, Length: size.Length, Width: size.Width, Flat: max(0, t.Flat), Passes: t.Passes, Minutes: step.Minutes, Shavings: b.wood.Shavings(size, t)}
+	return Flattened{
+		Name:     name,
+		Length:   size.Length,
+		Width:    size.Width,
+		Flat:     max(0, t.Flat),
+		Passes:   t.Passes,
+		Minutes:  step.Minutes,
+		Shavings: b.wood.Shavings(size, t),
+	}
 }
 
 // woodFigures lists the numbers of the slab that open to their working.
 func (b *drawn) woodFigures(drying moisture.Drying) []craft.Figure {
 	w, air := b.wood, b.Shop.Air
 	area, mean := w.Show.Area(), w.Show.HandArea()
-	face := craft.Figure{Key: "wood.area", Stage: craft.Wood, Label: "Face", Value: area / 100, Unit: "cm²", Formula: "area between the edges, drawn as monotone curves through the stations",
-		Terms: []craft.Term{{Name: "mean width × length", Value: mean / 100, Unit: "cm²"}, {Name: "which is off by", Value: (mean/area - 1) * 100, Unit: craft.Percent}}, Source: "Fritsch and Carlson 1980"}
+	face := craft.Figure{
+		Key:     "wood.area",
+		Stage:   craft.Wood,
+		Label:   "Face",
+		Value:   area / 100,
+		Unit:    "cm²",
+		Formula: "area between the edges, drawn as monotone curves through the stations",
+		Terms: []craft.Term{
+			{Name: "mean width × length", Value: mean / 100, Unit: "cm²"},
+			{Name: "which is off by", Value: (mean/area - 1) * 100, Unit: craft.Percent},
+		},
+		Source: "Fritsch and Carlson 1980",
+	}
 	if len(b.Slab.Outline) > 0 {
 		face.Formula, face.Source = "area inside the outline", "the outline's nodes"
 		face.Terms[0].Name = "mean of five widths × length"
 	}
 	out := []craft.Figure{face,
-		{Key: "wood.boardfeet", Stage: craft.Wood, Label: "Volume", Value: w.BoardFeet(), Unit: "board feet", Formula: "face × mean thickness ÷ 144 cubic inches",
-			Terms: []craft.Term{{Name: "mean thickness", Value: w.Rough.Mean, Unit: craft.MM}, {Name: "in litres", Value: w.Volume() * 1e-6}}, Source: "definition of the board foot"},
+		{
+			Key:     "wood.boardfeet",
+			Stage:   craft.Wood,
+			Label:   "Volume",
+			Value:   w.BoardFeet(),
+			Unit:    "board feet",
+			Formula: "face × mean thickness ÷ 144 cubic inches",
+			Terms: []craft.Term{
+				{Name: "mean thickness", Value: w.Rough.Mean, Unit: craft.MM},
+				{Name: "in litres", Value: w.Volume() * 1e-6},
+			},
+			Source: "definition of the board foot",
+		},
 		b.movement("wood.movement", "Moves across the year by", w.MeanWidth()),
 	}
 	if b.here().Radius > 0 {
 		out = append(out, b.cup("wood.cup", "Cups across the year by", w.MeanWidth()))
 	}
-	out = append(out, craft.Figure{Key: "wood.rest", Stage: craft.Wood, Label: "Rests in the shop at", Value: drying.EMC, Unit: craft.Percent, Formula: "moisture at which wood rests in the shop's air",
-		Terms: []craft.Term{{Name: "temperature", Value: air.Temperature, Unit: craft.Celsius}, {Name: "humidity", Value: air.Humidity, Unit: craft.Percent}}, Source: "Wood Handbook, equation 4-5"})
+	out = append(
+		out,
+		craft.Figure{
+			Key:     "wood.rest",
+			Stage:   craft.Wood,
+			Label:   "Rests in the shop at",
+			Value:   drying.EMC,
+			Unit:    craft.Percent,
+			Formula: "moisture at which wood rests in the shop's air",
+			Terms: []craft.Term{
+				{Name: "temperature", Value: air.Temperature, Unit: craft.Celsius},
+				{Name: "humidity", Value: air.Humidity, Unit: craft.Percent},
+			},
+			Source: "Wood Handbook, equation 4-5",
+		},
+	)
 	if d := drying; d.Known && !d.Never && d.Days > 0 {
-		terms := []craft.Term{{Name: "time constant τ", Value: d.Tau, Unit: craft.Day}, {Name: "at the quickest", Value: d.Low, Unit: craft.Day}, {Name: "at the slowest", Value: d.High, Unit: craft.Day}}
-		for _, t := range d.Thinner {
-			terms = append(terms, craft.Term{Name: "milled to " + craft.Length(t.Thickness) + " first", Value: t.Days, Unit: craft.Day})
+		terms := []craft.Term{
+			{Name: "time constant τ", Value: d.Tau, Unit: craft.Day},
+			{Name: "at the quickest", Value: d.Low, Unit: craft.Day},
+			{Name: "at the slowest", Value: d.High, Unit: craft.Day},
 		}
-		out = append(out, craft.Figure{Key: "wood.days", Stage: craft.Wood, Label: "Days to the home's band", Value: d.Days, Unit: craft.Day,
-			Formula: "τ · ln((now − rest) ÷ (goal − rest)); τ goes with thickness to the power 1.8", Terms: terms, Source: "exponential drying; τ by thickness until three readings fit it", Rule: true})
+		for _, t := range d.Thinner {
+			terms = append(
+				terms,
+				craft.Term{Name: "milled to " + craft.Length(t.Thickness) + " first", Value: t.Days, Unit: craft.Day},
+			)
+		}
+		out = append(
+			out,
+			craft.Figure{
+				Key:     "wood.days",
+				Stage:   craft.Wood,
+				Label:   "Days to the home's band",
+				Value:   d.Days,
+				Unit:    craft.Day,
+				Formula: "τ · ln((now − rest) ÷ (goal − rest)); τ goes with thickness to the power 1.8",
+				Terms:   terms,
+				Source:  "exponential drying; τ by thickness until three readings fit it",
+				Rule:    true,
+			},
+		)
 	}
 	if cost := w.Cost; cost > 0 {
 		doc := b.Slab
@@ -227,14 +300,35 @@ func (b *drawn) woodFigures(drying moisture.Drying) []craft.Figure {
 		formula := "price of the piece"
 		switch doc.PriceBy {
 		case slab.ByBoardFoot:
-			formula, terms = "price a board foot × volume", append(terms, craft.Term{Name: "board feet", Value: w.BoardFeet()})
+			formula, terms = "price a board foot × volume", append(
+				terms,
+				craft.Term{Name: "board feet", Value: w.BoardFeet()},
+			)
 		case slab.ByCubicMetre:
-			formula, terms = "price a cubic metre × volume", append(terms, craft.Term{Name: "cubic metres", Value: w.Volume() * 1e-9})
+			formula, terms = "price a cubic metre × volume", append(
+				terms,
+				craft.Term{Name: "cubic metres", Value: w.Volume() * 1e-9},
+			)
 		}
 		if doc.Bought != nil && doc.Bought.CostCents > 0 {
-			formula, terms = formula+" + work bought in", append(terms, craft.Term{Name: "work bought in", Value: float64(doc.Bought.CostCents), Unit: craft.Cents})
+			formula, terms = formula+" + work bought in", append(
+				terms,
+				craft.Term{Name: "work bought in", Value: float64(doc.Bought.CostCents), Unit: craft.Cents},
+			)
 		}
-		out = append(out, craft.Figure{Key: "wood.cost", Stage: craft.Wood, Label: "Cost", Value: cost, Unit: craft.Cents, Formula: formula, Terms: terms, Source: "price as paid"})
+		out = append(
+			out,
+			craft.Figure{
+				Key:     "wood.cost",
+				Stage:   craft.Wood,
+				Label:   "Cost",
+				Value:   cost,
+				Unit:    craft.Cents,
+				Formula: formula,
+				Terms:   terms,
+				Source:  "price as paid",
+			},
+		)
 	}
 	return out
 }
@@ -249,8 +343,14 @@ func (b *drawn) coefficient() float64 { return b.here().Coefficient() }
 func (b *drawn) movement(key, label string, width float64) craft.Figure {
 	c, swing := b.coefficient(), b.target.Home.Swing()
 	return craft.Figure{
-		Key: key, Stage: craft.Wood, Label: label, Value: width * c * swing, Unit: craft.MM, Formula: "width × movement a point × points between heating season and summer",
-		Terms:  []craft.Term{{Name: "width", Value: width, Unit: craft.MM}, {Name: "movement a point", Value: c}, {Name: "points", Value: swing, Unit: craft.Percent}, {Name: "rings to the face", Value: b.here().Rings, Unit: craft.Degree}},
+		Key: key, Stage: craft.Wood, Label: label, Value: width * c * swing, Unit: craft.MM,
+		Formula: "width × movement a point × points between heating season and summer",
+		Terms: []craft.Term{
+			{Name: "width", Value: width, Unit: craft.MM},
+			{Name: "movement a point", Value: c},
+			{Name: "points", Value: swing, Unit: craft.Percent},
+			{Name: "rings to the face", Value: b.here().Rings, Unit: craft.Degree},
+		},
 		Source: "Wood Handbook, chapter 4",
 	}
 }
@@ -260,10 +360,16 @@ func (b *drawn) movement(key, label string, width float64) craft.Figure {
 func (b *drawn) cup(key, label string, width float64) craft.Figure {
 	swing, here := b.target.Home.Swing(), b.here()
 	return craft.Figure{
-		Key: key, Stage: craft.Wood, Label: label, Value: moisture.CupDrying(width, here.Radius, here.Species.CT, here.Species.CR, swing), Unit: craft.MM,
+		Key: key, Stage: craft.Wood, Label: label,
+		Value: moisture.CupDrying(width, here.Radius, here.Species.CT, here.Species.CR, swing), Unit: craft.MM,
 		Formula: "(width ÷ 2) · arctan(width ÷ 2 radii) · (tangential − radial movement) × points",
-		Terms: []craft.Term{{Name: "width", Value: width, Unit: craft.MM}, {Name: "radius of the rings", Value: here.Radius, Unit: craft.MM}, {Name: "tangential, a point", Value: here.Species.CT},
-			{Name: "radial, a point", Value: here.Species.CR}, {Name: "points", Value: swing, Unit: craft.Percent}},
+		Terms: []craft.Term{
+			{Name: "width", Value: width, Unit: craft.MM},
+			{Name: "radius of the rings", Value: here.Radius, Unit: craft.MM},
+			{Name: "tangential, a point", Value: here.Species.CT},
+			{Name: "radial, a point", Value: here.Species.CR},
+			{Name: "points", Value: swing, Unit: craft.Percent},
+		},
 		Source: "Wood Handbook, chapter 4",
 	}
 }
@@ -277,8 +383,14 @@ func (b *drawn) wet(width, thickness float64) craft.Figure {
 		v = moisture.CupWet(width, thickness, c, points)
 	}
 	return craft.Figure{
-		Key: "wood.wet", Stage: craft.Wood, Label: "Cups when one face is wet by", Value: v, Unit: craft.MM, Formula: "width² ÷ 8 × movement a point × points ÷ thickness: why both faces are finished, and feet help",
-		Terms:  []craft.Term{{Name: "width", Value: width, Unit: craft.MM}, {Name: "thickness", Value: thickness, Unit: craft.MM}, {Name: "movement a point", Value: c}, {Name: "points between the faces", Value: points, Unit: craft.Percent}},
+		Key: "wood.wet", Stage: craft.Wood, Label: "Cups when one face is wet by", Value: v, Unit: craft.MM,
+		Formula: "width² ÷ 8 × movement a point × points ÷ thickness: why both faces are finished, and feet help",
+		Terms: []craft.Term{
+			{Name: "width", Value: width, Unit: craft.MM},
+			{Name: "thickness", Value: thickness, Unit: craft.MM},
+			{Name: "movement a point", Value: c},
+			{Name: "points between the faces", Value: points, Unit: craft.Percent},
+		},
 		Source: "Wood Handbook, chapter 4",
 	}
 }
@@ -289,7 +401,13 @@ func (b *drawn) show(out *Wood, boards []Reckoned) {
 	byFlaw := map[string][]string{}
 	for i, r := range boards {
 		d, outline := b.boards[i].board, b.boards[i].outline
-		on := OnWood{ID: d.ID, Name: d.Name, Path: outline.SVG(), Level: r.Level, Cents: b.wood.Cost * outline.Area() / b.area}
+		on := OnWood{
+			ID:    d.ID,
+			Name:  d.Name,
+			Path:  outline.SVG(),
+			Level: r.Level,
+			Cents: b.wood.Cost * outline.Area() / b.area,
+		}
 		if len(r.Verdicts) > 0 && r.Level != craft.Good {
 			on.Worst = r.Verdicts[0].Finding
 		}
@@ -302,7 +420,10 @@ func (b *drawn) show(out *Wood, boards []Reckoned) {
 		}
 		out.Boards = append(out.Boards, on)
 		if !d.Cut.FlattenWhole {
-			out.Flats = append(out.Flats, b.flattening("Blank of "+d.Name, stock.Blank{Length: r.Blank.Length(), Width: r.Blank.Width}))
+			out.Flats = append(
+				out.Flats,
+				b.flattening("Blank of "+d.Name, stock.Blank{Length: r.Blank.Length(), Width: r.Blank.Width}),
+			)
 		}
 	}
 	for i := range out.Flaws {
@@ -327,7 +448,10 @@ func (b *drawn) sawn() []layout.Sawn {
 	var out []layout.Sawn
 	add := func(l *laid) {
 		blank := l.cutOut()
-		out = append(out, layout.Sawn{Outline: l.outline, From: blank.FromX, To: blank.ToX, Kerf: tool.Kerf(l.board.Cut.Saw)})
+		out = append(
+			out,
+			layout.Sawn{Outline: l.outline, From: blank.FromX, To: blank.ToX, Kerf: tool.Kerf(l.board.Cut.Saw)},
+		)
 	}
 	for _, l := range b.boards {
 		add(l)
@@ -382,16 +506,30 @@ func Leftovers(j Scene, wanted []int) ([]slab.Slab, error) {
 		return nil, err
 	}
 	if j.Slab == nil || len(j.Boards)+len(j.Taken) == 0 {
-		return nil, craft.Problems{{Field: "boards", Wrong: "no boards are laid on the piece", Right: "lay a board on it first"}}
+		return nil, craft.Problems{
+			{Field: "boards", Wrong: "no boards are laid on the piece", Right: "lay a board on it first"},
+		}
 	}
 	rings, under := b.offcuts()
 	var out []slab.Slab
 	for n, i := range wanted {
 		if i < 0 || i >= len(rings) {
-			return nil, craft.Problems{{Field: fmt.Sprintf("keep[%d]", n), Wrong: fmt.Sprintf("there is no offcut %d", i+1), Right: fmt.Sprintf("choose from 1 to %d", len(rings))}}
+			return nil, craft.Problems{
+				{
+					Field: fmt.Sprintf("keep[%d]", n),
+					Wrong: fmt.Sprintf("there is no offcut %d", i+1),
+					Right: fmt.Sprintf("choose from 1 to %d", len(rings)),
+				},
+			}
 		}
 		if under[i] != nil && len(under[i]) < 3 {
-			return nil, craft.Problems{{Field: fmt.Sprintf("keep[%d]", n), Wrong: fmt.Sprintf("offcut %d has no under face: all of it slopes away", i+1), Right: "leave it to the stove"}}
+			return nil, craft.Problems{
+				{
+					Field: fmt.Sprintf("keep[%d]", n),
+					Wrong: fmt.Sprintf("offcut %d has no under face: all of it slopes away", i+1),
+					Right: "leave it to the stove",
+				},
+			}
 		}
 		out = append(out, j.Slab.Part(fmt.Sprintf("%s, offcut %d", j.Slab.Name, n+1), rings[i], under[i]))
 	}
@@ -419,7 +557,9 @@ func Resaw(j Scene, r slab.Resawing) ([]slab.Slab, error) {
 		return nil, ps
 	}
 	if j.Slab == nil {
-		return nil, craft.Problems{{Field: "slab", Wrong: "the scene has no slab", Right: "give the piece to be resawn"}}
+		return nil, craft.Problems{
+			{Field: "slab", Wrong: "the scene has no slab", Right: "give the piece to be resawn"},
+		}
 	}
 	return j.Slab.Resaw(r, j.Shop.Rules)
 }
@@ -431,8 +571,23 @@ func (b *drawn) woodVerdicts() []craft.Verdict {
 		out = append(out, b.food(wood))
 	}
 	if spread := b.wood.Rough.Thickest - b.wood.Rough.Thinnest; b.wood.Rough.Uneven || spread > 0 {
-		v := craft.Verdict{Check: "even", Stage: craft.Wood, Level: craft.Good, Limit: uneven, Finding: "Its thickness varies; flattening evens it", Reason: "A board of uneven thickness rocks on the table.",
-			Figure: craft.Figure{Key: "wood.spread", Stage: craft.Wood, Label: "Thickness varies by", Value: spread, Unit: craft.MM, Formula: "thickest reading − thinnest reading", Source: "the readings"}}
+		v := craft.Verdict{
+			Check:   "even",
+			Stage:   craft.Wood,
+			Level:   craft.Good,
+			Limit:   uneven,
+			Finding: "Its thickness varies; flattening evens it",
+			Reason:  "A board of uneven thickness rocks on the table.",
+			Figure: craft.Figure{
+				Key:     "wood.spread",
+				Stage:   craft.Wood,
+				Label:   "Thickness varies by",
+				Value:   spread,
+				Unit:    craft.MM,
+				Formula: "thickest reading − thinnest reading",
+				Source:  "the readings",
+			},
+		}
 		if b.wood.Rough.Uneven && spread > uneven {
 			v.Level, v.Finding = craft.Mind, "It stays uneven and will rock"
 		}
@@ -440,8 +595,24 @@ func (b *drawn) woodVerdicts() []craft.Verdict {
 	}
 	out = append(out, b.wood.EdgeVerdicts(b.Shop.Rules)...)
 	if b.wood.History.BareEnds && !b.ready.Ready {
-		out = append(out, craft.Verdict{Check: "ends", Stage: craft.Wood, Level: craft.Mind, Finding: "Its ends are not sealed while it dries", Reason: "Ends dry many times faster than faces: bare ones check far more than sealed ones.",
-			Figure: craft.Figure{Key: "wood.ends", Stage: craft.Wood, Label: "Bare ends", Value: 2, Formula: "both ends, sealed or not", Source: "as noted"}})
+		out = append(
+			out,
+			craft.Verdict{
+				Check:   "ends",
+				Stage:   craft.Wood,
+				Level:   craft.Mind,
+				Finding: "Its ends are not sealed while it dries",
+				Reason:  "Ends dry many times faster than faces: bare ones check far more than sealed ones.",
+				Figure: craft.Figure{
+					Key:     "wood.ends",
+					Stage:   craft.Wood,
+					Label:   "Bare ends",
+					Value:   2,
+					Formula: "both ends, sealed or not",
+					Source:  "as noted",
+				},
+			},
+		)
 	}
 	return out
 }
@@ -449,21 +620,37 @@ func (b *drawn) woodVerdicts() []craft.Verdict {
 // food judges whether a wood may lie under food.
 func (b *drawn) food(wood species.Species) craft.Verdict {
 	v := craft.Verdict{
-		Check: "food", Stage: craft.Wood, Level: craft.Good, Finding: wood.Name + " is used for food", Limit: 0, Reason: "Local food-contact rules decide.",
-		Figure: craft.Figure{Key: "wood.food", Stage: craft.Wood, Label: "Reasons against food", Formula: "food suitability of the species and what is known of the piece", Source: "species table"},
+		Check: "food", Stage: craft.Wood, Level: craft.Good, Finding: wood.Name + " is used for food", Limit: 0,
+		Reason: "Local food-contact rules decide.",
+		Figure: craft.Figure{
+			Key:     "wood.food",
+			Stage:   craft.Wood,
+			Label:   "Reasons against food",
+			Formula: "food suitability of the species and what is known of the piece",
+			Source:  "species table",
+		},
 	}
 	mind := func(finding, reason string) {
 		v.Level, v.Finding, v.Reason = craft.Mind, finding, reason
 		v.Figure.Value++
 	}
 	if wood.Food == "caution" {
-		mind(wood.Name+" near food asks for care", "Its pores, resin or extractives come into the food: "+noteOf(wood.Note))
+		mind(
+			wood.Name+" near food asks for care",
+			"Its pores, resin or extractives come into the food: "+noteOf(wood.Note),
+		)
 	}
 	if b.wood.History.Reclaimed {
-		mind("Reclaimed wood of unknown treatment", "Lead paint, preservatives and nails: test it, and when in doubt keep it off food.")
+		mind(
+			"Reclaimed wood of unknown treatment",
+			"Lead paint, preservatives and nails: test it, and when in doubt keep it off food.",
+		)
 	}
 	if b.wood.History.Sheet {
-		mind("Sheet stock: a decorative tray, never a board that is washed", "Its glue lines open with water, and its core and glue are not meant for food.")
+		mind(
+			"Sheet stock: a decorative tray, never a board that is washed",
+			"Its glue lines open with water, and its core and glue are not meant for food.",
+		)
 	}
 	if wood.Food == "never" {
 		v.Level, v.Figure.Value = craft.Stop, 1
@@ -476,7 +663,8 @@ func (b *drawn) food(wood species.Species) craft.Verdict {
 // It is silent when the piece is ready, or no date is set.
 func (l *laid) inTime(c plan.Course, drying moisture.Drying) (craft.Verdict, bool) {
 	b := l.on
-	if b.ready.Ready || !drying.Known || drying.Days == 0 && !drying.Never || c.Due == nil || c.Finish == nil || c.Done {
+	if b.ready.Ready || !drying.Known || drying.Days == 0 && !drying.Never || c.Due == nil || c.Finish == nil ||
+		c.Done {
 		return craft.Verdict{}, false
 	}
 	for _, s := range c.Steps {
@@ -492,15 +680,37 @@ func (l *laid) inTime(c plan.Course, drying moisture.Drying) (craft.Verdict, boo
 	moves := width * b.coefficient() * math.Abs(then-rest)
 	v := craft.Verdict{
 		Check: "dry in time", Stage: craft.Wood, Level: craft.Good, AtLeast: true, Limit: drying.Days,
-		Finding: "Dry before the work must begin", Reason: "Wood that is cut damp shrinks, twists and cups in the first heating season.",
-		Figure: craft.Figure{Key: "wood.intime", Stage: craft.Wood, Label: "Days until the work must begin", Value: begin.Sub(drying.Read).Hours() / 24, Unit: craft.Day, Rule: true,
+		Finding: "Dry before the work must begin",
+		Reason:  "Wood that is cut damp shrinks, twists and cups in the first heating season.",
+		Figure: craft.Figure{
+			Key:     "wood.intime",
+			Stage:   craft.Wood,
+			Label:   "Days until the work must begin",
+			Value:   begin.Sub(drying.Read).Hours() / 24,
+			Unit:    craft.Day,
+			Rule:    true,
 			Formula: "days from the last reading to the latest begin, against the days to the home's band",
-			Terms: []craft.Term{{Name: "days of work and waits", Value: work, Unit: craft.Day}, {Name: "moisture at the latest begin", Value: then, Unit: craft.Percent}, {Name: "heating season rests at", Value: rest, Unit: craft.Percent},
-				{Name: "its width would then move by", Value: moves, Unit: craft.MM}}, Source: "the drying trend and the plan"},
+			Terms: []craft.Term{
+				{Name: "days of work and waits", Value: work, Unit: craft.Day},
+				{Name: "moisture at the latest begin", Value: then, Unit: craft.Percent},
+				{Name: "heating season rests at", Value: rest, Unit: craft.Percent},
+				{
+					Name:  "its width would then move by",
+					Value: moves,
+					Unit:  craft.MM,
+				},
+			},
+			Source: "the drying trend and the plan",
+		},
 	}
 	if drying.Never || begin.Before(*drying.ReadyAt) {
 		v.Level = craft.Mind
-		v.Finding = fmt.Sprintf("The date comes first: begun at the latest, the wood is at %.1f %% and its width still moves by %s. Mill it thinner now, take a drier piece, or move the date", then, craft.Length(math.Round(moves*10)/10))
+		v.Finding = fmt.Sprintf(
+			"The date comes first: begun at the latest, the wood is at %.1f %% and its width still moves by %s. Mill "+
+				"it thinner now, take a drier piece, or move the date",
+			then,
+			craft.Length(math.Round(moves*10)/10),
+		)
 	}
 	return v, true
 }

@@ -20,7 +20,10 @@ import (
 // damp is the sample piece before it has come to rest.
 func damp(due string) Scene {
 	j := sample()
-	j.Slab.Moisture = []moisture.Reading{{At: now.AddDate(0, 0, -20), Percent: 15.4}, {At: now.AddDate(0, 0, -2), Percent: 14}}
+	j.Slab.Moisture = []moisture.Reading{
+		{At: now.AddDate(0, 0, -20), Percent: 15.4},
+		{At: now.AddDate(0, 0, -2), Percent: 14},
+	}
 	j.Slab.RingRadius = 180
 	j.Boards[0].Give.Due = due
 	return j
@@ -178,9 +181,14 @@ func TestAnyCheckedWoodIsReckoned(t *testing.T) {
 			j.Slab.Under = []slab.Station{{X: 100, Left: f("left", 20, 140), Right: f("right", -140, -20)}}
 		}
 		j.Slab.RipLeft, j.Slab.RipRight = f("rip left", 0, 60), f("rip right", 0, 60)
-		j.Slab.Flaws[0].Through, j.Slab.Flaws[0].Tilt = true, &geom.Point{X: f("tilt x", -300, 300), Y: f("tilt y", -300, 300)}
+		j.Slab.Flaws[0].Through, j.Slab.Flaws[0].Tilt = true, &geom.Point{
+			X: f("tilt x", -300, 300),
+			Y: f("tilt y", -300, 300),
+		}
 		j.Slab.RingRadius = f("radius", 0, 900)
-		j.Boards[0].Design.Shape, j.Boards[0].Design.KeepLeft = board.Shape(rapid.SampledFrom([]string{"rectangle", "plank"}).Draw(t, "shape")), true
+		j.Boards[0].Design.Shape, j.Boards[0].Design.KeepLeft = board.Shape(
+			rapid.SampledFrom([]string{"rectangle", "plank"}).Draw(t, "shape"),
+		), true
 		j.Boards[0].Placement.Flip = rapid.Bool().Draw(t, "flip")
 		if len(j.Check()) > 0 {
 			t.Skip()

@@ -168,8 +168,10 @@ func (b *drawn) dates(c plan.Course) []craft.Figure {
 		return out
 	}
 	return append(out, craft.Figure{
-		Key: "plan.slack", Stage: craft.Give, Label: "To spare before the day", Value: c.Slack, Unit: craft.Minute, Rule: true,
-		Formula: "noon of the day − earliest finish; steps follow one another inside your sessions, beside the work on boards with an earlier date, and waits run day and night",
+		Key: "plan.slack", Stage: craft.Give, Label: "To spare before the day", Value: c.Slack, Unit: craft.Minute,
+		Rule: true,
+		Formula: "noon of the day − earliest finish; steps follow one another inside your sessions, beside the work " +
+			"on boards with an earlier date, and waits run day and night",
 		Terms: []craft.Term{
 			{Name: "from now to the day", Value: c.Due.Sub(b.Now).Minutes(), Unit: craft.Minute},
 			{Name: "from now to the earliest finish", Value: c.Finish.Sub(b.Now).Minutes(), Unit: craft.Minute},

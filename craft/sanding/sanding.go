@@ -61,7 +61,12 @@ type start struct {
 var starts = []start{
 	{"old varnish", 400, 60}, {"band saw", 500, 60}, {"scraped resin", 300, 60}, {"planer", 120, 80},
 	{"drum P80", 60, 120}, {"bought surfaced", 60, 120}, {"hand plane", 20, 150},
-	{"sanded P80", Leaves(80), 100}, {"sanded P120", Leaves(120), 150}, {"sanded P150", Leaves(150), 180}, {"sanded P180", Leaves(180), 220}, {"sanded P220", Leaves(220), 240},
+	{
+		"sanded P80",
+		Leaves(80),
+		100,
+	}, {"sanded P120", Leaves(120), 150}, {"sanded P150", Leaves(150), 180}, {"sanded P180", Leaves(180), 220},
+	{"sanded P220", Leaves(220), 240},
 }
 
 // Starts lists the surfaces to begin with.
@@ -188,9 +193,10 @@ type Conditions struct {
 	Pace     plan.Pace
 }
 
-// Quickest finds the ladder of least time on a face of the given roughness over the grits owned, from first to last, with jumps within EasyJump where
-// such a ladder exists, else within HardJump, else with the smallest jumps to
-// be had. It is nil when no grit owned lies between.
+// Quickest finds the ladder of least time on a face of the given roughness over the
+// grits owned, from first to last, with jumps within EasyJump where such a ladder
+// exists, else within HardJump, else with the smallest jumps to be had. It is nil
+// when no grit owned lies between.
 func Quickest(face Surface, rough float64, first, last int, c Conditions) []int {
 	var grits []int
 	for _, g := range c.Owned {
@@ -278,9 +284,10 @@ func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, stage.Record) 
 	}
 	out.Total = craft.Figure{
 		Key: "sand.minutes", Stage: craft.Sand, Label: "At the sander", Value: total, Unit: craft.Minute,
-		Formula: "for each grit and surface: area × (roughness before − left) ÷ (0.4 × removal), at least two coverages, + changing grits",
-		Terms:   append(terms, craft.Term{Name: "hardness of the wood", Value: face.Wood, Unit: craft.Newton}),
-		Source:  "grain sizes from ISO 6344; removal is a rule of the trade", Rule: true,
+		Formula: "for each grit and surface: area × (roughness before − left) ÷ (0.4 × removal), at least two " +
+			"coverages, + changing grits",
+		Terms:  append(terms, craft.Term{Name: "hardness of the wood", Value: face.Wood, Unit: craft.Newton}),
+		Source: "grain sizes from ISO 6344; removal is a rule of the trade", Rule: true,
 	}
 	out.discs()
 	out.RaiseAfter = raises(out.Grits, choice.Raise)
@@ -324,14 +331,22 @@ func (p Plan) steps(r *stage.Record, c Conditions) {
 		key := fmt.Sprintf("sand-%d", g)
 		s := plan.Timed(key, plan.Sanding, minutes, setup, "changing the grit + every surface", terms, c.Pace)
 		s.Divisible = true
-		r.Step(fmt.Sprintf("Sand P%d", g), "Vacuum and wipe after: "+strings.Join(where, ", "), s.On(fmt.Sprintf("P%d", g)))
+		r.Step(
+			fmt.Sprintf("Sand P%d", g),
+			"Vacuum and wipe after: "+strings.Join(where, ", "),
+			s.On(fmt.Sprintf("P%d", g)),
+		)
 		for _, d := range p.Discs {
 			if d.Grit == g {
 				r.Use(stage.Abrasive, fmt.Sprintf("discs P%d", g), d.Count, "pieces", key)
 			}
 		}
 		if slices.Contains(p.RaiseAfter, g) {
-			w := r.Step("Raise the grain", "Wet it all over; it is dry when its colour is back", plan.Work(fmt.Sprintf("raise-%d", g), plan.Water, 1, c.Pace))
+			w := r.Step(
+				"Raise the grain",
+				"Wet it all over; it is dry when its colour is back",
+				plan.Work(fmt.Sprintf("raise-%d", g), plan.Water, 1, c.Pace),
+			)
 			w.Wait, w.WaitFor = p.RaiseWait, "water to dry: look for its own colour"
 		}
 	}
@@ -341,27 +356,78 @@ func (p Plan) steps(r *stage.Record, c Conditions) {
 func (p Plan) figures(c Conditions) []craft.Figure {
 	out := []craft.Figure{p.Total}
 	figure := func(key, label string, v float64, unit craft.Unit, formula, source string, terms ...craft.Term) {
-		out = append(out, craft.Figure{Key: key, Stage: craft.Sand, Label: label, Value: v, Unit: unit, Formula: formula, Terms: terms, Source: source, Rule: true})
+		out = append(
+			out,
+			craft.Figure{
+				Key:     key,
+				Stage:   craft.Sand,
+				Label:   label,
+				Value:   v,
+				Unit:    unit,
+				Formula: formula,
+				Terms:   terms,
+				Source:  source,
+				Rule:    true,
+			},
+		)
 	}
 	last := p.Grits[len(p.Grits)-1]
 	var leaves, discs []craft.Term
 	for _, g := range p.Grits {
-		leaves = append(leaves, craft.Term{Name: fmt.Sprintf("P%d, grains of %g µm, leaves", g, median[g]), Value: Leaves(g), Unit: craft.Micron})
+		leaves = append(
+			leaves,
+			craft.Term{
+				Name:  fmt.Sprintf("P%d, grains of %g µm, leaves", g, median[g]),
+				Value: Leaves(g),
+				Unit:  craft.Micron,
+			},
+		)
 	}
 	count := 0.0
 	for _, d := range p.Discs {
 		count += d.Count
-		discs = append(discs, craft.Term{Name: fmt.Sprintf("P%d, a disc lasting %g min", d.Grit, life(d.Grit)), Value: d.Count})
+		discs = append(
+			discs,
+			craft.Term{Name: fmt.Sprintf("P%d, a disc lasting %g min", d.Grit, life(d.Grit)), Value: d.Count},
+		)
 	}
-	figure("sand.leaves", fmt.Sprintf("Left after P%d", last), Leaves(last), craft.Micron, "a quarter of the middle grain size", "grain sizes from ISO 6344", leaves...)
+	figure(
+		"sand.leaves",
+		fmt.Sprintf("Left after P%d", last),
+		Leaves(last),
+		craft.Micron,
+		"a quarter of the middle grain size",
+		"grain sizes from ISO 6344",
+		leaves...)
 	if len(p.RaiseAfter) > 0 {
-		figure("sand.raise", "Water dries in", p.RaiseWait, craft.Minute, "30 min at 40 % humidity and less, 60 at 70 % and more; then until its own colour is back", "rule of the trade",
-			craft.Term{Name: "the shop's humidity", Value: c.Humidity, Unit: craft.Percent})
+		figure(
+			"sand.raise",
+			"Water dries in",
+			p.RaiseWait,
+			craft.Minute,
+			"30 min at 40 % humidity and less, 60 at 70 % and more; then until its own colour is back",
+			"rule of the trade",
+			craft.Term{Name: "the shop's humidity", Value: c.Humidity, Unit: craft.Percent},
+		)
 	}
-	figure("sand.discs", "Discs used up", count, craft.Count, "for each grit: minutes ÷ life of a disc, rounded up", "rule of the trade", discs...)
+	figure(
+		"sand.discs",
+		"Discs used up",
+		count,
+		craft.Count,
+		"for each grit: minutes ÷ life of a disc, rounded up",
+		"rule of the trade",
+		discs...)
 	if len(p.Coarser) > 0 {
-		figure("sand.coarser", fmt.Sprintf("Starting one coarser, at P%d", p.Coarser[0]), p.CoarserTime, craft.Minute, "the quickest ladder that starts one grit coarser, with changing grits", "as for the ladder itself",
-			craft.Term{Name: "the ladder itself", Value: p.Total.Value, Unit: craft.Minute})
+		figure(
+			"sand.coarser",
+			fmt.Sprintf("Starting one coarser, at P%d", p.Coarser[0]),
+			p.CoarserTime,
+			craft.Minute,
+			"the quickest ladder that starts one grit coarser, with changing grits",
+			"as for the ladder itself",
+			craft.Term{Name: "the ladder itself", Value: p.Total.Value, Unit: craft.Minute},
+		)
 	}
 	return out
 }
@@ -393,10 +459,20 @@ func climb(surfaces []Surface, grits []int, s start, c Conditions) []Ladder {
 			l.Rungs = append(l.Rungs, r)
 		}
 		l.Working = craft.Figure{
-			Key: "sand.ladder", Stage: craft.Sand, Label: surface.Name, Value: l.Minutes, Unit: craft.Minute, Rule: true,
-			Formula: "for each grit: area × (roughness before − left) ÷ (share kept up × removal × pace on this surface), at least two coverages",
-			Terms: []craft.Term{{Name: "area", Value: surface.Area / 100, Unit: "cm²"}, {Name: "roughness before", Value: l.Rough, Unit: craft.Micron},
-				{Name: "pace on this surface", Value: surface.Rate}, {Name: "share kept up", Value: efficiency}, {Name: "hardness", Value: surface.Wood, Unit: craft.Newton}},
+			Key: "sand.ladder", Stage: craft.Sand, Label: surface.Name, Value: l.Minutes, Unit: craft.Minute,
+			Rule: true,
+			Formula: "for each grit: area × (roughness before − left) ÷ (share kept up × removal × pace on this " +
+				"surface), at least two coverages",
+			Terms: []craft.Term{
+				{Name: "area", Value: surface.Area / 100, Unit: "cm²"},
+				{Name: "roughness before", Value: l.Rough, Unit: craft.Micron},
+				{
+					Name:  "pace on this surface",
+					Value: surface.Rate,
+				},
+				{Name: "share kept up", Value: efficiency},
+				{Name: "hardness", Value: surface.Wood, Unit: craft.Newton},
+			},
 			Source: "grain sizes from ISO 6344; removal 4 cm³/min × (grain ÷ 125)^0.8 × (4450 ÷ hardness)^0.6",
 		}
 		out = append(out, l)
@@ -463,14 +539,27 @@ func judge(p Plan, choice Choice, s start, c Conditions) []craft.Verdict {
 	}
 	v := craft.Verdict{
 		Check: "jump", Stage: craft.Sand, Level: craft.Over(worst, EasyJump+1e-9, HardJump), Limit: EasyJump,
-		Finding: "No grit is skipped", Reason: "Scratches of a skipped grit stay and show under oil; stopping by the clock does not take them out.",
-		Figure: craft.Figure{Key: "sand.jump", Stage: craft.Sand, Label: "Widest jump", Value: worst, Formula: "grain size of one grit ÷ grain size of the next",
-			Terms: []craft.Term{{Name: "into grit P", Value: float64(at)}}, Source: "grain sizes from ISO 6344", Rule: true},
+		Finding: "No grit is skipped", Reason: "Scratches of a skipped grit stay and show under oil; stopping by the " +
+			"clock does not take them out.",
+		Figure: craft.Figure{
+			Key:     "sand.jump",
+			Stage:   craft.Sand,
+			Label:   "Widest jump",
+			Value:   worst,
+			Formula: "grain size of one grit ÷ grain size of the next",
+			Terms: []craft.Term{
+				{Name: "into grit P", Value: float64(at)},
+			},
+			Source: "grain sizes from ISO 6344",
+			Rule:   true,
+		},
 	}
 	if v.Level != craft.Good {
 		v.Finding = "The ladder skips a grit"
 		if len(choice.Ladder) > 0 && len(p.Quickest) > 0 {
-			v.Remedies = []craft.Remedy{{Label: "Use the quickest ladder", Patch: craft.Patch{"sand": map[string]any{"ladder": []int{}}}}}
+			v.Remedies = []craft.Remedy{
+				{Label: "Use the quickest ladder", Patch: craft.Patch{"sand": map[string]any{"ladder": []int{}}}},
+			}
 		}
 	}
 	out = append(out, v)
@@ -483,16 +572,37 @@ func judge(p Plan, choice Choice, s start, c Conditions) []craft.Verdict {
 	}
 	if last := p.Grits[len(p.Grits)-1]; missing > 0 || last != choice.Last {
 		out = append(out, craft.Verdict{
-			Check: "grits-owned", Stage: craft.Sand, Level: craft.Mind, Finding: "A grit of this ladder is not in the drawer", Reason: "Buy it, or stop at one that you have.",
-			Figure: craft.Figure{Key: "sand.missing", Stage: craft.Sand, Label: "Grits to buy", Value: float64(max(1, missing)), Formula: "grits of the ladder − grits owned", Source: "the shop's drawer"},
+			Check: "grits-owned", Stage: craft.Sand, Level: craft.Mind,
+			Finding: "A grit of this ladder is not in the drawer", Reason: "Buy it, or stop at one that you have.",
+			Figure: craft.Figure{
+				Key:     "sand.missing",
+				Stage:   craft.Sand,
+				Label:   "Grits to buy",
+				Value:   float64(max(1, missing)),
+				Formula: "grits of the ladder − grits owned",
+				Source:  "the shop's drawer",
+			},
 		})
 	}
 	if choice.Raise == Never {
 		out = append(out, craft.Verdict{
-			Check: "raise", Stage: craft.Sand, Level: craft.Mind, Finding: "The grain is never raised", AtLeast: true, Limit: 1,
-			Reason:   "The first wash raises it instead, and the board comes out furry.",
-			Figure:   craft.Figure{Key: "sand.raised", Stage: craft.Sand, Label: "Times raised", Formula: "school of raising the grain", Source: "rule of the trade", Rule: true},
-			Remedies: []craft.Remedy{{Label: "Raise it once, before the last grit", Patch: craft.Patch{"sand": map[string]any{"raise": Once}}}},
+			Check: "raise", Stage: craft.Sand, Level: craft.Mind, Finding: "The grain is never raised", AtLeast: true,
+			Limit:  1,
+			Reason: "The first wash raises it instead, and the board comes out furry.",
+			Figure: craft.Figure{
+				Key:     "sand.raised",
+				Stage:   craft.Sand,
+				Label:   "Times raised",
+				Formula: "school of raising the grain",
+				Source:  "rule of the trade",
+				Rule:    true,
+			},
+			Remedies: []craft.Remedy{
+				{
+					Label: "Raise it once, before the last grit",
+					Patch: craft.Patch{"sand": map[string]any{"raise": Once}},
+				},
+			},
 		})
 	}
 	return out

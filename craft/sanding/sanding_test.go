@@ -80,7 +80,15 @@ func TestRaising(t *testing.T) {
 }
 
 func TestEverySurfaceHasItsOwnLadder(t *testing.T) {
-	p, _ := Make([]Surface{face[0], {Name: "edges", Area: 20000, Rate: EdgeRate, Wood: 6400}, {Name: "live edge", Area: 8000, Rate: HandRate, Hand: 2, Wood: 6400}}, Choice{Start: "planer", Last: 220, Raise: "once"}, maple)
+	p, _ := Make(
+		[]Surface{
+			face[0],
+			{Name: "edges", Area: 20000, Rate: EdgeRate, Wood: 6400},
+			{Name: "live edge", Area: 8000, Rate: HandRate, Hand: 2, Wood: 6400},
+		},
+		Choice{Start: "planer", Last: 220, Raise: "once"},
+		maple,
+	)
 	require.Len(t, p.Ladders, 3)
 	assert.Len(t, p.Ladders[2].Rungs, 2)
 	assert.Equal(t, 150, p.Ladders[2].Rungs[0].Grit)
@@ -119,7 +127,11 @@ func TestQuickestIsQuickest(t *testing.T) {
 }
 
 func climbing(t *rapid.T, area float64, ladder []int) float64 {
-	p, _ := Make([]Surface{{Name: "faces", Area: area, Rate: 1, Wood: 4450}}, Choice{Start: "planer", Last: 220, Ladder: ladder}, maple)
+	p, _ := Make(
+		[]Surface{{Name: "faces", Area: area, Rate: 1, Wood: 4450}},
+		Choice{Start: "planer", Last: 220, Ladder: ladder},
+		maple,
+	)
 	return p.Ladders[0].Minutes
 }
 

@@ -61,7 +61,11 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 	ps.OneOf(field+".units", string(s.Units), string(measure.Millimetre), string(measure.Inch))
 	ps.OneOf(field+".paper", s.Paper, "A4", "Letter")
 	if _, err := s.Zone(); err != nil || s.TimeZone == "" {
-		ps.Add(field+".timeZone", fmt.Sprintf("%q is not a time zone", s.TimeZone), "write it like Europe/Vienna or UTC")
+		ps.Add(
+			field+".timeZone",
+			fmt.Sprintf("%q is not a time zone", s.TimeZone),
+			"write it like Europe/Vienna or UTC",
+		)
 	}
 	if s.Name == "" || len(s.Name) > 200 {
 		ps.Add(field+".name", "the name is empty or too long", "give a name of 1 to 200 characters")
@@ -88,7 +92,11 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 	}
 	for i, g := range s.Grits {
 		if !slices.Contains(grits, g) {
-			ps.Add(fmt.Sprintf("%s.grits[%d]", field, i), fmt.Sprintf("P%d is not a known grit", g), fmt.Sprintf("choose from %v", grits))
+			ps.Add(
+				fmt.Sprintf("%s.grits[%d]", field, i),
+				fmt.Sprintf("P%d is not a known grit", g),
+				fmt.Sprintf("choose from %v", grits),
+			)
 		}
 	}
 	for i, session := range s.Sessions {

@@ -3,7 +3,7 @@ package slab
 // Nominal is a shop board: sold by a size that is not its real one. Lengths
 // in mm.
 type Nominal struct {
-	Name      string  `json:"name" doc:"As it is sold, in inches; a hardwood board is sold by its rough thickness in quarters and at any width"`
+	Name      string  `json:"name" doc:"As it is sold, in inches; hardwood in quarters, at any width"`
 	Thickness float64 `json:"thickness" doc:"As it really is, dressed"`
 	Width     float64 `json:"width" doc:"As it really is; 0 where it is sold at any width"`
 }
@@ -29,5 +29,11 @@ func nominals() (out []Nominal) {
 			}
 		}
 	}
-	return append(out, Nominal{"4/4 hardwood, surfaced", 20.6, 0}, Nominal{"5/4 hardwood, surfaced", 27, 0}, Nominal{"6/4 hardwood, surfaced", 33.3, 0}, Nominal{"8/4 hardwood, surfaced", 44.5, 0})
+	return append(
+		out,
+		Nominal{"4/4 hardwood, surfaced", 20.6, 0},
+		Nominal{"5/4 hardwood, surfaced", 27, 0},
+		Nominal{"6/4 hardwood, surfaced", 33.3, 0},
+		Nominal{"8/4 hardwood, surfaced", 44.5, 0},
+	)
 }

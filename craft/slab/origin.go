@@ -52,7 +52,11 @@ func (o Origin) Check(field string) (ps craft.Problems) {
 	}
 	for name, v := range map[string]string{"felled": o.Felled, "milled": o.Milled} {
 		if v != "" && !dated.MatchString(v) {
-			ps.Add(field+"."+name, fmt.Sprintf("%q is not a year, month or day", v), "write it like 2031, 2031-03 or 2031-03-04")
+			ps.Add(
+				field+"."+name,
+				fmt.Sprintf("%q is not a year, month or day", v),
+				"write it like 2031, 2031-03 or 2031-03-04",
+			)
 		}
 	}
 	if o.Felled != "" && o.Milled != "" && len(ps) == 0 {
@@ -105,7 +109,20 @@ func (o *Origin) Words() string {
 	}
 }
 
-var months = []string{"January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"}
+var months = []string{
+	"January",
+	"February",
+	"March",
+	"April",
+	"May",
+	"June",
+	"July",
+	"August",
+	"September",
+	"October",
+	"November",
+	"December",
+}
 
 // month writes a date as month and year, or the year alone.
 func month(date string) string {

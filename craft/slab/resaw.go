@@ -52,7 +52,11 @@ func (s Slab) Resaw(r Resawing, rules rule.Set) ([]Slab, error) {
 	ps, w := r.Check("resaw"), Draw(s, nil)
 	flat, t := r.Of(w, rules)
 	if len(ps) == 0 && t < thinnest {
-		ps.Add("resaw.leaves", fmt.Sprintf("the leaves would come out %.1f mm thick", t), fmt.Sprintf("saw fewer leaves, so that each keeps at least %d mm", thinnest))
+		ps.Add(
+			"resaw.leaves",
+			fmt.Sprintf("the leaves would come out %.1f mm thick", t),
+			fmt.Sprintf("saw fewer leaves, so that each keeps at least %d mm", thinnest),
+		)
 	}
 	if len(ps) > 0 {
 		return nil, ps
@@ -145,7 +149,10 @@ func (s Slab) level(w stock.Wood, share float64) ([]Station, geom.Ring) {
 	var out []Station
 	mix := func(a, b float64) float64 { return math.Round((a+(b-a)*share)*100) / 100 }
 	for _, x := range slices.Compact(xs) {
-		out = append(out, Station{X: x, Left: mix(w.Show.Left(x), w.Under.Left(x)), Right: mix(w.Show.Right(x), w.Under.Right(x))})
+		out = append(
+			out,
+			Station{X: x, Left: mix(w.Show.Left(x), w.Under.Left(x)), Right: mix(w.Show.Right(x), w.Under.Right(x))},
+		)
 	}
 	return out, nil
 }

@@ -40,30 +40,30 @@ type Slab struct {
 	Name        string             `json:"name" doc:"What the maker calls it"`
 	Species     string             `json:"species" doc:"By its name in the table, or among the shop's own"`
 	Length      float64            `json:"length" mm:"20,10000" doc:"From the butt to the far end, mm"`
-	Stock       string             `json:"stock,omitempty" enum:"slab,plank,sheet,offcut" doc:"What it was sold or kept as; a slab when left out"`
-	Show        []Station          `json:"show" doc:"Edges of the show face; at least one station unless there is an outline"`
-	Under       []Station          `json:"under,omitempty" doc:"Edges of the under face where they differ, in the same frame"`
-	Outline     geom.Ring          `json:"outline,omitempty" doc:"The show face as a closed line of nodes, in place of its stations"`
-	UnderLine   geom.Ring          `json:"underOutline,omitempty" doc:"The under face as a closed line of nodes, in the same frame"`
-	RipLeft     float64            `json:"ripLeft,omitempty" mm:"0,1000,when" doc:"Profiled or damaged wood to be ripped off the left edge"`
+	Stock       string             `json:"stock,omitempty" enum:"slab,plank,sheet,offcut" doc:"A slab when left out"`
+	Show        []Station          `json:"show" doc:"Edges of the show face, unless there is an outline"`
+	Under       []Station          `json:"under,omitempty" doc:"Edges of the under face where they differ"`
+	Outline     geom.Ring          `json:"outline,omitempty" doc:"The show face as a closed line, in place of stations"`
+	UnderLine   geom.Ring          `json:"underOutline,omitempty" doc:"The under face as a closed line"`
+	RipLeft     float64            `json:"ripLeft,omitempty" mm:"0,1000,when" doc:"To be ripped off the left edge"`
 	RipRight    float64            `json:"ripRight,omitempty" mm:"0,1000,when" doc:"The same at the right edge"`
 	LiveLeft    bool               `json:"liveLeft" doc:"Its left edge is natural"`
 	LiveRight   bool               `json:"liveRight" doc:"Its right edge is natural"`
 	NaturalEnds bool               `json:"naturalEnds" doc:"The ends are kept as found: no squaring allowance"`
 	Uneven      bool               `json:"uneven" doc:"The maker accepts an uneven thickness: no flattening"`
 	Readings    []Reading          `json:"readings" doc:"Thickness readings"`
-	Hollow      float64            `json:"hollow" mm:"0,200" doc:"Cup or bow of the show face of the whole slab, where the readings do not hold it"`
-	Wind        float64            `json:"wind" mm:"0,200" doc:"Lift of the fourth corner of the whole slab, show face up"`
+	Hollow      float64            `json:"hollow" mm:"0,200" doc:"Cup or bow of the show face, beside the readings"`
+	Wind        float64            `json:"wind" mm:"0,200" doc:"Lift of the fourth corner, show face up"`
 	UnderHollow float64            `json:"underHollow,omitempty" mm:"0,200" doc:"The same of the under face"`
 	UnderWind   float64            `json:"underWind,omitempty" mm:"0,200" doc:"The same with the under face up"`
 	Unshimmed   bool               `json:"unshimmed" doc:"Wind is planed away from one side, not shared"`
 	Moisture    []moisture.Reading `json:"moisture" doc:"Its log"`
-	RingAngle   float64            `json:"ringAngle" range:"0,90" doc:"Rings to the wide face: 0 plain-sawn, 90 quarter-sawn"`
-	RingRadius  float64            `json:"ringRadius,omitempty" mm:"0,10000" doc:"Radius of the rings at the face; not known when left out"`
-	Reference   float64            `json:"reference,omitempty" range:"0,40" doc:"Moisture that the same meter reads on a piece that has lived in the home, %; it then is the target"`
+	RingAngle   float64            `json:"ringAngle" range:"0,90" doc:"0 plain-sawn, 90 quarter-sawn"`
+	RingRadius  float64            `json:"ringRadius,omitempty" mm:"0,10000" doc:"Of the rings; 0 if not known"`
+	Reference   float64            `json:"reference,omitempty" range:"0,40" doc:"Read on a home-dry piece, %"`
 	Home        *moisture.Home     `json:"home,omitempty" doc:"Where its boards go, if not to the shop's usual home"`
 	PriceCents  int                `json:"priceCents" range:"0,1e9" doc:"By piece, board foot or cubic metre"`
-	PriceBy     string             `json:"priceBy,omitempty" enum:"piece,board foot,cubic metre" doc:"The piece when left out"`
+	PriceBy     string             `json:"priceBy,omitempty" enum:"piece,board foot,cubic metre" doc:"Of what"`
 	Reclaimed   bool               `json:"reclaimed" doc:"Of unknown treatment"`
 	Origin      *Origin            `json:"origin,omitempty" doc:"Where it came from"`
 	Bought      *Bought            `json:"bought,omitempty" doc:"Work that was done elsewhere"`
@@ -71,9 +71,9 @@ type Slab struct {
 	Features    []stock.Feature    `json:"features,omitempty" doc:"What is worth showing"`
 	ShowLook    *Look              `json:"showLook,omitempty" doc:"Its show face"`
 	UnderLook   *Look              `json:"underLook,omitempty" doc:"Its under face"`
-	Leaf        int                `json:"leaf,omitempty" range:"0,100" doc:"Number among the leaves of a resawn piece, from its show face down"`
-	LeafTurned  bool               `json:"leafTurned,omitempty" doc:"The leaf has been turned over since it was sawn: it mirrors one that has not"`
-	ShowChosen  bool               `json:"showChosen,omitempty" doc:"The show face has been chosen and marked on the wood"`
+	Leaf        int                `json:"leaf,omitempty" range:"0,100" doc:"From the show face down"`
+	LeafTurned  bool               `json:"leafTurned,omitempty" doc:"It was turned over since it was sawn"`
+	ShowChosen  bool               `json:"showChosen,omitempty" doc:"The show face is chosen and marked"`
 	Notes       string             `json:"notes" doc:"The maker's own"`
 }
 
@@ -101,7 +101,11 @@ func (s Slab) Check(field string, now time.Time, own []species.Species) (ps craf
 	ps = append(ps, species.Check(field+".species", s.Species, own)...)
 	ps = append(ps, s.checkEdges(field)...)
 	if len(s.Readings) == 0 || len(s.Readings) > MostReadings {
-		ps.Add(field+".readings", "there must be from 1 to 1000 thickness readings", "measure the thickness at one place at least")
+		ps.Add(
+			field+".readings",
+			"there must be from 1 to 1000 thickness readings",
+			"measure the thickness at one place at least",
+		)
 	}
 	for i, r := range s.Readings {
 		at := fmt.Sprintf("%s.readings[%d]", field, i)

@@ -112,7 +112,11 @@ func TestBudget(t *testing.T) {
 	assert.InDelta(t, 22.8, half.Planed, 1e-9)
 	assert.InDelta(t, 3.6, half.PerFace, 1e-9)
 	assert.Equal(t, 8, half.Passes)
-	assert.Equal(t, 16, w.Plan(stock.Blank{Length: 300, Width: w.MeanWidth() / 2, Filled: 1, Target: 22, Hard: true}, nil).Passes)
+	assert.Equal(
+		t,
+		16,
+		w.Plan(stock.Blank{Length: 300, Width: w.MeanWidth() / 2, Filled: 1, Target: 22, Hard: true}, nil).Passes,
+	)
 
 	s.Uneven = true
 	assert.InDelta(t, 29.7, Draw(s, nil).Plan(stock.Blank{Length: 600, Width: 300}, nil).Sanded, 1e-9)
@@ -143,15 +147,22 @@ func TestCheckNamesTheField(t *testing.T) {
 		{"slab.readings", func(s *Slab) { s.Readings = nil }},
 		{"slab.readings[0].thickness", func(s *Slab) { s.Readings[0].Thickness = 0 }},
 		{"slab.hollow", func(s *Slab) { s.Hollow = -2 }},
-		{"slab.flaws[0].line", func(s *Slab) { s.Flaws = []stock.Flaw{{ID: "a", Kind: stock.Crack, Width: 2, Depth: 3}} }},
 		{"slab.flaws[0].line", func(s *Slab) {
-			s.Flaws = []stock.Flaw{{ID: "a", Kind: stock.Bark, Depth: 3, Line: []geom.Point{{X: 0, Y: 0}, {X: 9, Y: 9}, {X: 9, Y: 0}, {X: 0, Y: 9}}}}
+			s.Flaws = []stock.Flaw{{ID: "a", Kind: stock.Crack, Width: 2,
+				Depth: 3}}
+		}},
+		{"slab.flaws[0].line", func(s *Slab) {
+			s.Flaws = []stock.Flaw{{ID: "a", Kind: stock.Bark, Depth: 3,
+				Line: []geom.Point{{X: 0, Y: 0}, {X: 9, Y: 9}, {X: 9, Y: 0}, {X: 0, Y: 9}}}}
 		}},
 		{"slab.show", func(s *Slab) { // both edges swing, one early and one late
 			s.Show = []Station{{0, 400, 190}, {200, 200, 190}, {400, 100, 92}, {600, 100, -108}}
 		}},
 		{"slab.under", func(s *Slab) { s.Under = []Station{{X: 0, Left: 300, Right: 200}} }},
-		{"slab.flaws[0].kind", func(s *Slab) { s.Flaws = []stock.Flaw{{ID: "a", Kind: "ghost", Depth: 1, A: 1, B: 1}} }},
+		{"slab.flaws[0].kind", func(s *Slab) {
+			s.Flaws = []stock.Flaw{{ID: "a", Kind: "ghost", Depth: 1, A: 1,
+				B: 1}}
+		}},
 		{"slab.flaws[1].id", func(s *Slab) {
 			f := stock.Flaw{ID: "a", Kind: stock.Dent, Depth: 1, A: 1, B: 1}
 			s.Flaws = []stock.Flaw{f, f}

@@ -30,16 +30,28 @@ func (s Slab) checkEdges(field string) (ps craft.Problems) {
 	w := Draw(s, nil)
 	if w.Closed() {
 		if w.Usable().Area() < 400 {
-			ps.Add(field+".underOutline", "the two faces have hardly any wood in common", "draw both faces from the same butt end and chalk line")
+			ps.Add(
+				field+".underOutline",
+				"the two faces have hardly any wood in common",
+				"draw both faces from the same butt end and chalk line",
+			)
 		}
 		return ps
 	}
 	for x := 0.0; x <= s.Length; x += step {
 		switch {
 		case w.Show.Left(x)-w.Show.Right(x) < least:
-			ps.Add(field+".show", fmt.Sprintf("the edges come within %d mm of each other at %.0f mm", least, x), "measure both edges at one more station there")
+			ps.Add(
+				field+".show",
+				fmt.Sprintf("the edges come within %d mm of each other at %.0f mm", least, x),
+				"measure both edges at one more station there",
+			)
 		case w.Left(x)-w.Right(x) < least:
-			ps.Add(field+".under", fmt.Sprintf("the two faces have less than %d mm in common at %.0f mm", least, x), "measure both faces from the same chalk line, and rip off less")
+			ps.Add(
+				field+".under",
+				fmt.Sprintf("the two faces have less than %d mm in common at %.0f mm", least, x),
+				"measure both faces from the same chalk line, and rip off less",
+			)
 		default:
 			continue
 		}
@@ -60,13 +72,25 @@ func checkStations(ps *craft.Problems, field string, stations []Station, length 
 		at := fmt.Sprintf("%s[%d]", field, i)
 		ps.InRange(at, s)
 		if s.Width() < least {
-			ps.Add(at+".left", "the edges cross or lie less than 5 mm apart", "the left edge lies to the left of the right one; measure both from the chalk line")
+			ps.Add(
+				at+".left",
+				"the edges cross or lie less than 5 mm apart",
+				"the left edge lies to the left of the right one; measure both from the chalk line",
+			)
 		}
 		if !(s.X >= 0 && s.X <= length) {
-			ps.Add(at+".x", fmt.Sprintf("the station at %g mm lies off the slab", s.X), fmt.Sprintf("give a distance from 0 to its length, %g mm", length))
+			ps.Add(
+				at+".x",
+				fmt.Sprintf("the station at %g mm lies off the slab", s.X),
+				fmt.Sprintf("give a distance from 0 to its length, %g mm", length),
+			)
 		}
 		if i > 0 && !(s.X > stations[i-1].X) {
-			ps.Add(at+".x", "the stations are out of order or fall together", "list them from the butt end up, each farther than the one before")
+			ps.Add(
+				at+".x",
+				"the stations are out of order or fall together",
+				"list them from the butt end up, each farther than the one before",
+			)
 		}
 	}
 }
@@ -147,8 +171,9 @@ func Draw(s Slab, own []species.Species) stock.Wood {
 	wood, _ := species.FindIn(own, s.Species)
 	w := stock.Wood{
 		Name: s.Name, Length: s.Length, Show: face(s.Show, s.Outline, s.Length), TwoFaced: s.TwoFaced(),
-		LiveLeft: s.LiveLeft, LiveRight: s.LiveRight, RipLeft: s.RipLeft, RipRight: s.RipRight, NaturalEnds: s.NaturalEnds,
-		Flaws: s.Flaws, Features: s.Features,
+		LiveLeft: s.LiveLeft, LiveRight: s.LiveRight, RipLeft: s.RipLeft, RipRight: s.RipRight,
+		NaturalEnds: s.NaturalEnds,
+		Flaws:       s.Flaws, Features: s.Features,
 		Rough: stock.Rough{
 			Thinnest: s.Thinnest(), Thickest: s.Thickest(), Mean: s.MeanThickness(),
 			Hollow: max(s.Hollow, s.UnderHollow), Wind: max(s.Wind, s.UnderWind), Bowed: max(s.Wind, s.Hollow),

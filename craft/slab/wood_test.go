@@ -47,7 +47,14 @@ func TestALineIsAsGoodAsStations(t *testing.T) {
 // The area inside both faces, by another way: the narrower width summed up.
 func TestUsableAgreesWithASum(t *testing.T) {
 	s := traced()
-	s.UnderLine = geom.Ring{{X: 0, Y: -70}, {X: 300, Y: -120}, {X: 600, Y: -80}, {X: 600, Y: 99}, {X: 250, Y: 88}, {X: 0, Y: 95}}
+	s.UnderLine = geom.Ring{
+		{X: 0, Y: -70},
+		{X: 300, Y: -120},
+		{X: 600, Y: -80},
+		{X: 600, Y: 99},
+		{X: 250, Y: 88},
+		{X: 0, Y: 95},
+	}
 	s.RipRight = 6
 	require.Empty(t, s.Check("slab", now, nil))
 	w, show, under := Draw(s, nil), Draw(sample(), nil), Draw(Slab{Length: 600, Outline: s.UnderLine}, nil)
@@ -66,7 +73,16 @@ func TestUsableAgreesWithASum(t *testing.T) {
 func TestNotchedWoodIsLookedAtWhereThePointIs(t *testing.T) {
 	s := sample()
 	s.Show, s.Length = nil, 400
-	s.Outline = geom.Ring{{X: 0, Y: -60}, {X: 400, Y: -60}, {X: 400, Y: -20}, {X: 200, Y: -20}, {X: 200, Y: 20}, {X: 400, Y: 20}, {X: 400, Y: 60}, {X: 0, Y: 60}}
+	s.Outline = geom.Ring{
+		{X: 0, Y: -60},
+		{X: 400, Y: -60},
+		{X: 400, Y: -20},
+		{X: 200, Y: -20},
+		{X: 200, Y: 20},
+		{X: 400, Y: 20},
+		{X: 400, Y: 60},
+		{X: 0, Y: 60},
+	}
 	require.Empty(t, s.Check("slab", now, nil))
 	w := Draw(s, nil)
 	right, left := w.Span(geom.Point{X: 300, Y: 40})
@@ -122,8 +138,22 @@ func thickSlab() Slab {
 	s.Flaws = []stock.Flaw{
 		{ID: "top", Kind: stock.Dent, Centre: geom.Point{X: 100, Y: 20}, A: 4, B: 4, Depth: 12},
 		{ID: "deep", Kind: stock.Crack, Line: []geom.Point{{X: 200, Y: 0}, {X: 260, Y: 4}}, Width: 6, Depth: 40},
-		{ID: "askew", Kind: stock.Hole, Centre: geom.Point{X: 300, Y: 10}, A: 3, B: 3, Through: true, Tilt: &geom.Point{X: 50}},
-		{ID: "below", Kind: stock.Bark, Under: true, Line: []geom.Point{{X: 400, Y: 0}, {X: 420, Y: 0}, {X: 410, Y: 15}}, Depth: 10},
+		{
+			ID:      "askew",
+			Kind:    stock.Hole,
+			Centre:  geom.Point{X: 300, Y: 10},
+			A:       3,
+			B:       3,
+			Through: true,
+			Tilt:    &geom.Point{X: 50},
+		},
+		{
+			ID:    "below",
+			Kind:  stock.Bark,
+			Under: true,
+			Line:  []geom.Point{{X: 400, Y: 0}, {X: 420, Y: 0}, {X: 410, Y: 15}},
+			Depth: 10,
+		},
 	}
 	return s
 }
@@ -171,7 +201,12 @@ func TestLeavesAreAsThickAsTheyAre(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		s := thickSlab()
 		s.Readings[0].Thickness = rapid.Float64Range(20, 120).Draw(t, "thick")
-		r := Resawing{Leaves: rapid.IntRange(2, 5).Draw(t, "n"), Kerf: rapid.Float64Range(1, 4).Draw(t, "kerf"), Cleanup: rapid.Float64Range(0, 2).Draw(t, "clean"), Matched: rapid.Bool().Draw(t, "matched")}
+		r := Resawing{
+			Leaves:  rapid.IntRange(2, 5).Draw(t, "n"),
+			Kerf:    rapid.Float64Range(1, 4).Draw(t, "kerf"),
+			Cleanup: rapid.Float64Range(0, 2).Draw(t, "clean"),
+			Matched: rapid.Bool().Draw(t, "matched"),
+		}
 		leaves, err := s.Resaw(r, nil)
 		if err != nil {
 			return
@@ -242,7 +277,8 @@ func TestOrigin(t *testing.T) {
 	}{
 		{Origin{}, ""},
 		{Origin{Source: "the orchard's last pear."}, "The wood came from the orchard's last pear."},
-		{Origin{Source: "the weir", Felled: "2029-11-02", Milled: "2030", Dried: "air"}, "The wood came from the weir, was felled in November 2029, milled in 2030 and dried in the air."},
+		{Origin{Source: "the weir", Felled: "2029-11-02", Milled: "2030", Dried: "air"},
+			"The wood came from the weir, was felled in November 2029, milled in 2030 and dried in the air."},
 		{Origin{Dried: "kiln"}, "The wood dried in a kiln."},
 	} {
 		assert.Equal(t, c.want, c.o.Words())
@@ -271,16 +307,22 @@ func TestOutlinesThatCannotBe(t *testing.T) {
 		change func(*Slab)
 		field  string
 	}{
-		"crossing":        {func(s *Slab) { s.Outline = geom.Ring{square[0], square[2], square[1], square[3]} }, "slab.outline"},
-		"two nodes":       {func(s *Slab) { s.Outline = square[:2] }, "slab.outline"},
-		"tiny":            {func(s *Slab) { s.Outline = geom.Ring{{}, {X: 5}, {Y: 5}} }, "slab.outline"},
-		"off the end":     {func(s *Slab) { s.Outline = append(square.Map(geom.Point{X: 30}.Add), geom.Point{X: 20, Y: 50}) }, "slab.outline[1].x"},
-		"nothing shared":  {func(s *Slab) { s.Outline, s.UnderLine = square, square.Map(geom.Point{Y: 400}.Add) }, "slab.underOutline"},
-		"ripped away":     {func(s *Slab) { s.RipLeft = 190 }, "slab.under"},
-		"a nameless mark": {func(s *Slab) { s.Features = []stock.Feature{{Kind: "burr", A: 4, B: 4}} }, "slab.features[0].id"},
-		"a wrong look":    {func(s *Slab) { s.ShowLook = &Look{Wetted: "beer"} }, "slab.showLook.wetted"},
-		"no such price":   {func(s *Slab) { s.PriceBy = "stone" }, "slab.priceBy"},
-		"negative rip":    {func(s *Slab) { s.RipRight = -1 }, "slab.ripRight"},
+		"crossing": {func(s *Slab) { s.Outline = geom.Ring{square[0], square[2], square[1], square[3]} },
+			"slab.outline"},
+		"two nodes": {func(s *Slab) { s.Outline = square[:2] }, "slab.outline"},
+		"tiny":      {func(s *Slab) { s.Outline = geom.Ring{{}, {X: 5}, {Y: 5}} }, "slab.outline"},
+		"off the end": {func(s *Slab) {
+			s.Outline = append(square.Map(geom.Point{X: 30}.Add),
+				geom.Point{X: 20, Y: 50})
+		}, "slab.outline[1].x"},
+		"nothing shared": {func(s *Slab) { s.Outline, s.UnderLine = square, square.Map(geom.Point{Y: 400}.Add) },
+			"slab.underOutline"},
+		"ripped away": {func(s *Slab) { s.RipLeft = 190 }, "slab.under"},
+		"a nameless mark": {func(s *Slab) { s.Features = []stock.Feature{{Kind: "burr", A: 4, B: 4}} },
+			"slab.features[0].id"},
+		"a wrong look":  {func(s *Slab) { s.ShowLook = &Look{Wetted: "beer"} }, "slab.showLook.wetted"},
+		"no such price": {func(s *Slab) { s.PriceBy = "stone" }, "slab.priceBy"},
+		"negative rip":  {func(s *Slab) { s.RipRight = -1 }, "slab.ripRight"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			s := sample()
@@ -302,7 +344,13 @@ func ExampleResawing_Of() {
 // Leaves know their number, and which of them mirror each other: those of which
 // one was turned over.
 func TestLeavesAndTheirTwins(t *testing.T) {
-	s := Slab{Name: "Plane plank", Species: "London plane", Length: 800, Show: []Station{{X: 0, Left: 90, Right: -110}, {X: 800, Left: 100, Right: -95}}, Readings: []Reading{{X: 400, Thickness: 80}}}
+	s := Slab{
+		Name:     "Plane plank",
+		Species:  "London plane",
+		Length:   800,
+		Show:     []Station{{X: 0, Left: 90, Right: -110}, {X: 800, Left: 100, Right: -95}},
+		Readings: []Reading{{X: 400, Thickness: 80}},
+	}
 	at := geom.Placement{X: 300, Y: 20, Angle: 5}
 	for _, c := range []struct {
 		matched bool

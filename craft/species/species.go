@@ -25,7 +25,7 @@ type Species struct {
 	TensionPerp  float64 `json:"tensionPerp" range:"0.5,20" doc:"Tension across the grain, MPa"`
 	TensionGuess bool    `json:"tensionGuess" doc:"True when the tension across the grain is estimated"`
 	CR           float64 `json:"cr" range:"0.0003,0.006" doc:"Radial movement, share of width per percent of moisture"`
-	CT           float64 `json:"ct" range:"0.0003,0.01" doc:"Tangential movement, share of width per percent of moisture"`
+	CT           float64 `json:"ct" range:"0.0003,0.01" doc:"Tangential movement, share of width a percent of moisture"`
 	Pores        string  `json:"pores" doc:"How its pores lie"`
 	Food         string  `json:"food" enum:"suitable,caution,never" doc:"Whether it is used for food"`
 	Light        string  `json:"light" doc:"Lighter colour, #rrggbb"`
@@ -78,7 +78,11 @@ func FindIn(own []Species, name string) (Species, bool) {
 // Check reports a name that is neither in the table nor the maker's own.
 func Check(field, name string, own []Species) (ps craft.Problems) {
 	if _, ok := FindIn(own, name); !ok {
-		ps.Add(field, fmt.Sprintf("%q is not in the species table", name), "choose a species from the list, or add it with its numbers at Shop")
+		ps.Add(
+			field,
+			fmt.Sprintf("%q is not in the species table", name),
+			"choose a species from the list, or add it with its numbers at Shop",
+		)
 	}
 	return ps
 }

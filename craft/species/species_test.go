@@ -41,9 +41,13 @@ func TestOwnSpeciesNameTheirFaults(t *testing.T) {
 	_, ok = FindIn(nil, "Quince")
 	assert.False(t, ok)
 	for field, change := range map[string]func(*Species){
-		"s.name": func(s *Species) { s.Name = "Pear" }, "s.group": func(s *Species) { s.Group = "grass" }, "s.density": func(s *Species) { s.Density = 5 }, "s.janka": func(s *Species) { s.Janka = 0 },
-		"s.mor": func(s *Species) { s.MOR = 1e9 }, "s.tensionPerp": func(s *Species) { s.TensionPerp = -1 }, "s.cr": func(s *Species) { s.CR = 1 }, "s.ct": func(s *Species) { s.CT = 0 },
-		"s.pores": func(s *Species) { s.Pores = "many" }, "s.food": func(s *Species) { s.Food = "tasty" }, "s.dust": func(s *Species) { s.Dust = "" }, "s.light": func(s *Species) { s.Light = "brown" }, "s.dark": func(s *Species) { s.Dark = "#12" },
+		"s.name": func(s *Species) { s.Name = "Pear" }, "s.group": func(s *Species) { s.Group = "grass" },
+		"s.density": func(s *Species) { s.Density = 5 }, "s.janka": func(s *Species) { s.Janka = 0 },
+		"s.mor": func(s *Species) { s.MOR = 1e9 }, "s.tensionPerp": func(s *Species) { s.TensionPerp = -1 },
+		"s.cr": func(s *Species) { s.CR = 1 }, "s.ct": func(s *Species) { s.CT = 0 },
+		"s.pores": func(s *Species) { s.Pores = "many" }, "s.food": func(s *Species) { s.Food = "tasty" },
+		"s.dust": func(s *Species) { s.Dust = "" }, "s.light": func(s *Species) { s.Light = "brown" },
+		"s.dark": func(s *Species) { s.Dark = "#12" },
 	} {
 		s := good
 		change(&s)

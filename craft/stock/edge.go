@@ -54,18 +54,35 @@ func (w Wood) EdgeVerdicts(rules rule.Set) []craft.Verdict {
 		lost := blunt * math.Tan(math.Abs(s.Degree)*math.Pi/180)
 		v := craft.Verdict{
 			Check: "edge", Subject: s.Side, Stage: craft.Wood, Level: craft.Good, AtLeast: true, Limit: limit,
-			Finding: "The " + s.Side + " edge is stout enough", Reason: "A knife-thin edge cuts hands, breaks out and takes too much finish.",
+			Finding: "The " + s.Side + " edge is stout enough",
+			Reason:  "A knife-thin edge cuts hands, breaks out and takes too much finish.",
 			Figure: craft.Figure{
-				Key: "wood.edge." + s.Side, Stage: craft.Wood, Label: "Sharp corner of the " + s.Side + " edge", Value: s.Corner, Unit: craft.Degree,
-				Formula: "90° − the edge's slope, whose tangent is the offset between the faces ÷ thickness, at the steepest place",
-				Terms: []craft.Term{{Name: "steepest at", Value: s.X, Unit: craft.MM}, {Name: "slope", Value: math.Abs(s.Degree), Unit: craft.Degree},
-					{Name: "mean thickness", Value: w.Rough.Mean, Unit: craft.MM}, {Name: "width lost when knocked back", Value: lost, Unit: craft.MM}},
+				Key: "wood.edge." + s.Side, Stage: craft.Wood, Label: "Sharp corner of the " + s.Side + " edge",
+				Value: s.Corner, Unit: craft.Degree,
+				Formula: "90° − the edge's slope, whose tangent is the offset between the faces ÷ thickness, at the " +
+					"steepest place",
+				Terms: []craft.Term{
+					{Name: "steepest at", Value: s.X, Unit: craft.MM},
+					{Name: "slope", Value: math.Abs(s.Degree), Unit: craft.Degree},
+					{
+						Name:  "mean thickness",
+						Value: w.Rough.Mean,
+						Unit:  craft.MM,
+					},
+					{Name: "width lost when knocked back", Value: lost, Unit: craft.MM},
+				},
 				Source: "edges of both faces", Rule: true,
 			},
 		}
 		if s.Corner < limit {
 			v.Level = craft.Mind
-			v.Finding = "The " + s.Side + " edge is knife-thin at " + craft.Length(math.Round(s.X)) + ": knock it back until it is " + craft.Length(blunt) + " thick, which takes " + craft.Length(math.Round(lost*10)/10)
+			v.Finding = "The " + s.Side + " edge is knife-thin at " + craft.Length(
+				math.Round(s.X),
+			) + ": knock it back until it is " + craft.Length(
+				blunt,
+			) + " thick, which takes " + craft.Length(
+				math.Round(lost*10)/10,
+			)
 		}
 		out = append(out, v)
 	}

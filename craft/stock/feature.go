@@ -14,7 +14,7 @@ type Feature struct {
 	B      float64      `json:"b,omitempty" mm:"1,5000,when" doc:"Half its width, mm"`
 	Angle  float64      `json:"angle,omitempty" range:"-360,360" doc:"Degrees anticlockwise"`
 	Note   string       `json:"note,omitempty" doc:"The maker's own"`
-	Wish   string       `json:"wish,omitempty" enum:",keep inside,centre,down the middle" doc:"How a board should show it"`
+	Wish   string       `json:"wish,omitempty" enum:",keep inside,centre,down the middle" doc:"How a board shows it"`
 }
 
 // How a board should show a feature.

@@ -41,7 +41,7 @@ type Flaw struct {
 	Kind     Kind         `json:"kind" enum:"crack,knot,bark,soft,worm,dent,hole" doc:"What it is"`
 	Under    bool         `json:"under" doc:"It opens on the under face"`
 	Through  bool         `json:"through" doc:"It goes through the whole thickness"`
-	Wish     string       `json:"wish,omitempty" enum:",keep out,fill,feature,cut away" doc:"What the maker wants of it"`
+	Wish     string       `json:"wish,omitempty" enum:",keep out,fill,feature,cut away" doc:"What is wanted of it"`
 	Depth    float64      `json:"depth" mm:"0.1,500,when" doc:"From the face, mm"`
 	Line     []geom.Point `json:"line,omitempty" doc:"The line of a crack, or the corners of an area"`
 	Width    float64      `json:"width" mm:"0.05,500,when" doc:"Width of a crack on the face, mm"`
@@ -53,13 +53,23 @@ type Flaw struct {
 	State    string       `json:"state,omitempty" enum:"sound,loose,missing" doc:"Of a knot"`
 	Count    int          `json:"count" range:"1,10000,when" doc:"Worm holes in the ellipse"`
 	Diameter float64      `json:"diameter" mm:"0.2,30,when" doc:"Of one worm hole"`
-	Tilt     *geom.Point  `json:"tilt,omitempty" doc:"Where a flaw that goes through comes out on the other face, from where it enters"`
+	Tilt     *geom.Point  `json:"tilt,omitempty" doc:"Where it comes out on the other face, from where it enters"`
 }
 
 // Check reports what is out of range or unknown.
 func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 	ps.OneOf(field+".wish", f.Wish, "", KeepOut, Fill, Featured, CutAway)
-	ps.OneOf(field+".kind", string(f.Kind), string(Crack), string(Knot), string(Bark), string(Soft), string(Worm), string(Dent), string(Hole))
+	ps.OneOf(
+		field+".kind",
+		string(f.Kind),
+		string(Crack),
+		string(Knot),
+		string(Bark),
+		string(Soft),
+		string(Worm),
+		string(Dent),
+		string(Hole),
+	)
 	if !f.Through && !f.Sound() {
 		ps.InRangeOf(field, f, "depth")
 	}
@@ -181,7 +191,12 @@ func (f Flaw) Bounds() geom.Bounds {
 	b := f.bounds()
 	if f.Tilted() {
 		c := f.At(1).bounds()
-		b = geom.Bounds{MinX: min(b.MinX, c.MinX), MinY: min(b.MinY, c.MinY), MaxX: max(b.MaxX, c.MaxX), MaxY: max(b.MaxY, c.MaxY)}
+		b = geom.Bounds{
+			MinX: min(b.MinX, c.MinX),
+			MinY: min(b.MinY, c.MinY),
+			MaxX: max(b.MaxX, c.MaxX),
+			MaxY: max(b.MaxY, c.MaxY),
+		}
 	}
 	return b
 }
@@ -190,7 +205,12 @@ func (f Flaw) bounds() geom.Bounds {
 	switch f.Kind {
 	case Crack:
 		b := geom.Ring(f.Line).Bounds()
-		return geom.Bounds{MinX: b.MinX - f.Width, MinY: b.MinY - f.Width, MaxX: b.MaxX + f.Width, MaxY: b.MaxY + f.Width}
+		return geom.Bounds{
+			MinX: b.MinX - f.Width,
+			MinY: b.MinY - f.Width,
+			MaxX: b.MaxX + f.Width,
+			MaxY: b.MaxY + f.Width,
+		}
 	case Bark, Soft:
 		return geom.Ring(f.Line).Bounds()
 	}

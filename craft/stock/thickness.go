@@ -55,7 +55,9 @@ func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 	}
 	out.Flat = out.Rough
 	if !rough.Uneven && !surfaced {
-		out.Hollow = rough.Hollow * sq(min(1, b.Width/width)) // a cup is hollow on one face and round on the other: it counts once
+		out.Hollow = rough.Hollow * sq(
+			min(1, b.Width/width),
+		) // a cup is hollow on one face and round on the other: it counts once
 		out.Wind = rough.Wind * min(1, b.Length/w.Length) * min(1, b.Width/width)
 		wind := out.Wind / 2
 		if rough.Unshimmed {
@@ -101,8 +103,19 @@ func sq(v float64) float64 { return v * v }
 // Workings are the rungs of the thickness ladder from rough to sanded, then
 // what the blank loses to hollow and wind, the most there is, and the passes.
 func (w Wood) Workings(budget Budget, blank Blank, rules rule.Set) []craft.Figure {
-	figure := func(key, label string, v float64, unit craft.Unit, formula, source string, terms ...craft.Term) craft.Figure {
-		return craft.Figure{Key: key, Stage: craft.Flatten, Label: label, Value: v, Unit: unit, Formula: formula, Terms: terms, Source: source, Rule: true}
+	figure := func(key, label string, v float64, unit craft.Unit, formula, source string,
+		terms ...craft.Term) craft.Figure {
+		return craft.Figure{
+			Key:     key,
+			Stage:   craft.Flatten,
+			Label:   label,
+			Value:   v,
+			Unit:    unit,
+			Formula: formula,
+			Terms:   terms,
+			Source:  source,
+			Rule:    true,
+		}
 	}
 	mm := func(name string, v float64) craft.Term { return craft.Term{Name: name, Value: v, Unit: craft.MM} }
 	clean, again, sanding := rules.Get(rule.FaceClean), budget.Planed-budget.Filled, rules.Get(rule.SandFace)
@@ -111,22 +124,118 @@ func (w Wood) Workings(budget Budget, blank Blank, rules rule.Set) []craft.Figur
 	rough.Rule = false
 	return []craft.Figure{
 		rough,
-		figure("flatten.flat", "Flat", budget.Flat, craft.MM, "thinnest reading − hollow − half the wind, all of it if not shimmed − cleaning both faces", source,
-			mm("thinnest reading", budget.Rough), mm("hollow of the blank", budget.Hollow), mm("wind of the blank", budget.Wind), mm("cleaning, a face", clean)),
-		figure("flatten.planed", "Planed", budget.Planed, craft.MM, "wanted thickness + what filling and sanding still take, no more than flat", source,
-			mm("wanted", blank.Target), mm("flattened again", again), mm("sanding, a face", sanding), mm("flat", budget.Flat)),
-		figure("flatten.filled", "Filled", budget.Filled, craft.MM, "planed − filled faces flattened again", source,
-			mm("planed", budget.Planed), craft.Term{Name: "filled faces", Value: float64(blank.Filled)}, mm("flattening again, a face", rules.Get(rule.Reflatten))),
-		figure("flatten.final", "Sanded", budget.Sanded, craft.MM, "filled − sanding both faces: the final thickness, which every check uses", source,
-			mm("filled", budget.Filled), mm("sanding, a face", sanding)),
-		figure("flatten.hollow", "Hollow of this blank", budget.Hollow, craft.MM, "hollow of the slab × (width of the blank ÷ width of the slab)²", "cup goes with the square of the width",
-			mm("hollow of the slab, the greater of both faces", w.Rough.Hollow), mm("width of the blank", blank.Width), mm("mean width of the slab", w.MeanWidth())),
-		figure("flatten.wind", "Wind of this blank", budget.Wind, craft.MM, "wind of the slab × share of its length × share of its width", "wind goes with length times width",
-			mm("wind of the slab, the greater of both faces", w.Rough.Wind), mm("length of the blank", blank.Length), mm("length of the slab", w.Length), mm("width of the blank", blank.Width), mm("mean width of the slab", w.MeanWidth())),
-		figure("flatten.most", "The most there is", budget.Most, craft.MM, "flat − filled faces flattened again − sanding both faces", source,
-			mm("flat", budget.Flat), mm("flattened again", float64(blank.Filled)*rules.Get(rule.Reflatten)), mm("sanding, a face", sanding)),
-		figure("flatten.passes", "Passes, both faces", float64(budget.Passes), craft.Count, "(thickest reading − planed) ÷ 2 ÷ depth of a pass, whole passes, both faces", "passes of {1}, of {0.5} over Janka 6000 N",
-			mm("thickest reading", w.Rough.Thickest), mm("planed to", budget.Planed), mm("depth of a pass", blank.pass())),
+		figure(
+			"flatten.flat",
+			"Flat",
+			budget.Flat,
+			craft.MM,
+			"thinnest reading − hollow − half the wind, all of it if not shimmed − cleaning both faces",
+			source,
+			mm(
+				"thinnest reading",
+				budget.Rough,
+			),
+			mm("hollow of the blank", budget.Hollow),
+			mm("wind of the blank", budget.Wind),
+			mm("cleaning, a face", clean),
+		),
+		figure(
+			"flatten.planed",
+			"Planed",
+			budget.Planed,
+			craft.MM,
+			"wanted thickness + what filling and sanding still take, no more than flat",
+			source,
+			mm(
+				"wanted",
+				blank.Target,
+			),
+			mm("flattened again", again),
+			mm("sanding, a face", sanding),
+			mm("flat", budget.Flat),
+		),
+		figure(
+			"flatten.filled",
+			"Filled",
+			budget.Filled,
+			craft.MM,
+			"planed − filled faces flattened again",
+			source,
+			mm(
+				"planed",
+				budget.Planed,
+			),
+			craft.Term{Name: "filled faces", Value: float64(blank.Filled)},
+			mm("flattening again, a face", rules.Get(rule.Reflatten)),
+		),
+		figure(
+			"flatten.final",
+			"Sanded",
+			budget.Sanded,
+			craft.MM,
+			"filled − sanding both faces: the final thickness, which every check uses",
+			source,
+			mm("filled", budget.Filled),
+			mm("sanding, a face", sanding),
+		),
+		figure(
+			"flatten.hollow",
+			"Hollow of this blank",
+			budget.Hollow,
+			craft.MM,
+			"hollow of the slab × (width of the blank ÷ width of the slab)²",
+			"cup goes with the square of the width",
+			mm(
+				"hollow of the slab, the greater of both faces",
+				w.Rough.Hollow,
+			),
+			mm("width of the blank", blank.Width),
+			mm("mean width of the slab", w.MeanWidth()),
+		),
+		figure(
+			"flatten.wind",
+			"Wind of this blank",
+			budget.Wind,
+			craft.MM,
+			"wind of the slab × share of its length × share of its width",
+			"wind goes with length times width",
+			mm(
+				"wind of the slab, the greater of both faces",
+				w.Rough.Wind,
+			),
+			mm("length of the blank", blank.Length),
+			mm("length of the slab", w.Length),
+			mm("width of the blank", blank.Width),
+			mm("mean width of the slab", w.MeanWidth()),
+		),
+		figure(
+			"flatten.most",
+			"The most there is",
+			budget.Most,
+			craft.MM,
+			"flat − filled faces flattened again − sanding both faces",
+			source,
+			mm(
+				"flat",
+				budget.Flat,
+			),
+			mm("flattened again", float64(blank.Filled)*rules.Get(rule.Reflatten)),
+			mm("sanding, a face", sanding),
+		),
+		figure(
+			"flatten.passes",
+			"Passes, both faces",
+			float64(budget.Passes),
+			craft.Count,
+			"(thickest reading − planed) ÷ 2 ÷ depth of a pass, whole passes, both faces",
+			"passes of {1}, of {0.5} over Janka 6000 N",
+			mm(
+				"thickest reading",
+				w.Rough.Thickest,
+			),
+			mm("planed to", budget.Planed),
+			mm("depth of a pass", blank.pass()),
+		),
 	}
 }
 

@@ -23,7 +23,8 @@ func TestUsualBlades(t *testing.T) {
 		radius[b.Name] = b.Radius
 	}
 	for name, mm := range map[string]float64{
-		"band saw, 1/8\" blade": 5, "band saw, 3/16\" blade": 8, "band saw, 1/4\" blade": 16, "band saw, 3/8\" blade": 36,
+		"band saw, 1/8\" blade": 5, "band saw, 3/16\" blade": 8, "band saw, 1/4\" blade": 16,
+		"band saw, 3/8\" blade": 36,
 		"band saw, 1/2\" blade": 64, "band saw, 3/4\" blade": 138, "jigsaw, scroll blade": 12, "jigsaw": 25,
 	} {
 		assert.Equal(t, mm, radius[name], name)

@@ -161,7 +161,8 @@ func (f field) at(x, y float64) float64 {
 	i, j := int(u), int(v)
 	a, b := u-float64(i), v-float64(j)
 	k := j*f.w + i
-	return (float64(f.depth[k])*(1-a)+float64(f.depth[k+1])*a)*(1-b) + (float64(f.depth[k+f.w])*(1-a)+float64(f.depth[k+f.w+1])*a)*b
+	return (float64(f.depth[k])*(1-a)+float64(f.depth[k+1])*a)*(1-b) +
+		(float64(f.depth[k+f.w])*(1-a)+float64(f.depth[k+f.w+1])*a)*b
 }
 
 // Render draws the picture.
@@ -316,7 +317,19 @@ func (s Scene) things() []thing {
 		angle := 2 * math.Pi * u
 		reach := math.Hypot(around.MaxX-around.MinX, around.MaxY-around.MinY)/2 + 30 + 160*v
 		m := middle(s.Outline)
-		out = append(out, thing{box: newBox(geom.Point{X: m.X + reach*math.Cos(angle), Y: m.Y + reach*0.72*math.Sin(angle)}, 20+60*v, 6+26*w, 180*w), colour: palette[i%len(palette)], seed: uint64(20 + i)})
+		out = append(
+			out,
+			thing{
+				box: newBox(
+					geom.Point{X: m.X + reach*math.Cos(angle), Y: m.Y + reach*0.72*math.Sin(angle)},
+					20+60*v,
+					6+26*w,
+					180*w,
+				),
+				colour: palette[i%len(palette)],
+				seed:   uint64(20 + i),
+			},
+		)
 	}
 	return out
 }
@@ -360,7 +373,8 @@ func Slab(length, width float64, seed uint64) geom.Ring {
 	const n = 120
 	edge := func(x float64, side int) float64 {
 		t := x / length
-		wave := 0.5 * width * (0.07*math.Sin(2*math.Pi*(t*(1+hash(side, 1, int(seed))*1.2)+hash(side, 2, int(seed)))) + 0.035*math.Sin(2*math.Pi*(t*(3+2*hash(side, 3, int(seed)))+hash(side, 4, int(seed)))))
+		wave := 0.5 * width * (0.07*math.Sin(2*math.Pi*(t*(1+hash(side, 1, int(seed))*1.2)+hash(side, 2,
+			int(seed)))) + 0.035*math.Sin(2*math.Pi*(t*(3+2*hash(side, 3, int(seed)))+hash(side, 4, int(seed)))))
 		return 0.5*width*0.88 + wave
 	}
 	for i := range n + 1 {
@@ -381,6 +395,11 @@ func Sample(seed uint64) Scene {
 	return Scene{
 		Outline: outline, Thickness: 34, Sheet: geom.Bounds{MinX: 150, MinY: -105 + 2, MaxX: 447, MaxY: 107}, Turn: 1,
 		Width: 1440, Height: 1080, Tilt: 18, Azimuth: -70, Roll: 3, Distance: 1500, View: 900, Barrel: -0.004,
-		Wood: color.RGBA{206, 168, 124, 255}, Ground: color.RGBA{128, 130, 128, 255}, Noise: 3, Shadow: true, Clutter: true, Seed: seed,
+		Wood: color.RGBA{
+			206,
+			168,
+			124,
+			255,
+		}, Ground: color.RGBA{128, 130, 128, 255}, Noise: 3, Shadow: true, Clutter: true, Seed: seed,
 	}
 }

@@ -1214,7 +1214,7 @@ export interface components {
             edges?: components["schemas"]["BoardEdgeAt"][];
             /** @description A plank's end far from the handle */
             farEnd?: components["schemas"]["BoardEnd"];
-            /** @description The nodes are half a template, from one end of the centre line to the other; the other half mirrors them */
+            /** @description The nodes are half a template, mirrored over the centre line */
             half?: boolean;
             /** @description The first handle */
             handle: components["schemas"]["BoardHandle"];
@@ -1257,7 +1257,7 @@ export interface components {
             shape: "rectangle" | "oval" | "circle" | "square" | "paddle" | "teardrop" | "blade" | "heart" | "half moon" | "plank" | "free";
             /**
              * Format: double
-             * @description Radius of the hollow at the shoulder
+             * @description Radius of the inside curve at the shoulder
              */
             shoulder: number;
             /**
@@ -1272,7 +1272,7 @@ export interface components {
             thickness: number;
             /**
              * Format: double
-             * @description Radius of a paddle's end, 0 for a full round; of the point of a teardrop or heart
+             * @description Radius of the point, or a paddle's end: 0 a full round
              */
             tip?: number;
             /** @description The under face is the wider one, and the outline is its */
@@ -1327,7 +1327,7 @@ export interface components {
              */
             size: number;
             /**
-             * @description The side or the holes that it runs along
+             * @description Where it runs along
              * @enum {string}
              */
             where: "left" | "right" | "handle end" | "far end" | "holes";
@@ -1339,7 +1339,7 @@ export interface components {
              */
             angle?: number;
             /**
-             * @description Left out for square to its length; square to its left or right edge; at an angle; curved; narrowed to a tab
+             * @description Left out: square
              * @enum {string}
              */
             kind?: "" | "square" | "left" | "right" | "angle" | "curve" | "tab";
@@ -1404,7 +1404,7 @@ export interface components {
             both?: boolean;
             /**
              * Format: double
-             * @description Of a hole; width of a slot or of a shaped hole; depth of a notch
+             * @description Of a hole; width of a slot or shaped hole; depth of a notch
              */
             diameter: number;
             /** @description Measured from the end far from the handle */
@@ -1415,7 +1415,7 @@ export interface components {
              */
             flat?: number;
             /**
-             * @description What the hand finds
+             * @description What it is
              * @enum {string}
              */
             kind: "none" | "hole" | "slot" | "heart" | "drop" | "crescent" | "own" | "notch" | "bevel" | "cord";
@@ -1519,7 +1519,7 @@ export interface components {
         BoardMotion: {
             /** @description Of an angle: the point about which the grip turns */
             about?: components["schemas"]["GeomPoint"];
-            /** @description By how much the grip moves, mm, when the value grows by one; 0, 0 for an angle */
+            /** @description How far the grip moves, mm, as the value grows by one; 0, 0 for an angle */
             axis: components["schemas"]["GeomPoint"];
             /**
              * Format: double
@@ -1562,7 +1562,7 @@ export interface components {
             cut?: number;
             /**
              * Format: double
-             * @description The straight line to the next node is moved inward by so much
+             * @description The straight line to the next node moves inward by so much
              */
             in?: number;
             /**
@@ -1577,11 +1577,11 @@ export interface components {
             rise?: number;
             /**
              * Format: double
-             * @description Radius that rounds a corner between straight lines: half of a round thing that is traced
+             * @description Radius that rounds a corner between straight lines
              */
             round?: number;
             /**
-             * @description To the next node: an arc or a bent batten; left out, as the nodes say
+             * @description To the next node; left out, as the nodes say
              * @enum {string}
              */
             run?: "" | "arc" | "batten";
@@ -1666,16 +1666,16 @@ export interface components {
             lipBit?: number;
             /**
              * Format: double
-             * @description Of the corners of a well; of the round-nosed bit of a groove or ring
+             * @description Of a well's corners; of the bit of a groove or ring
              */
             radius?: number;
             /**
-             * @description Several: evenly between the ends, or about the middle
+             * @description Evenly between the ends, or about the middle
              * @enum {string}
              */
             spread?: "" | "ends" | "middle";
             /**
-             * @description The side that a sloped floor drains to
+             * @description Where a sloped floor drains to
              * @enum {string}
              */
             toward?: "" | "left" | "right" | "handle end" | "far end";
@@ -1948,7 +1948,7 @@ export interface components {
             event: "start" | "pause" | "finish" | "undo";
             /**
              * Format: double
-             * @description Actual minutes with finish; 0 takes what the clock saw
+             * @description With finish; 0 takes what the clock saw
              */
             minutes: number;
             step: string;
@@ -2160,7 +2160,7 @@ export interface components {
             thickness: number;
             /**
              * Format: double
-             * @description How far the outline may stray when it is simplified, mm
+             * @description How far it may stray, mm
              */
             tolerance: number;
             /** @description The picture shows the under face */
@@ -2178,7 +2178,7 @@ export interface components {
              */
             ratio: number;
             /**
-             * @description Way to finish, by its name
+             * @description Its name
              * @enum {string}
              */
             school: "oil" | "oil bath" | "oil then paste" | "paste alone" | "hard wax" | "curing oil";
@@ -2345,7 +2345,7 @@ export interface components {
             cord: boolean;
             /**
              * Format: double
-             * @description Of the cord, its knot included; 0 for the shop's rule
+             * @description With its knot; 0 for the shop's rule
              */
             cordLength?: number;
             /** @description Four feet, which mark the underside */
@@ -2364,7 +2364,7 @@ export interface components {
             footHeight?: number;
             /**
              * Format: double
-             * @description From the outline to a foot's centre; 0 for the usual
+             * @description From the outline to its centre; 0 for the usual
              */
             footInset?: number;
             /** @description Pulls that are screwed on */
@@ -2378,7 +2378,7 @@ export interface components {
              * @description Below the under face
              */
             height: number;
-            /** @description Cut from the panel's own end, so that its grain runs with the board's; otherwise along the cleat */
+            /** @description Its grain runs with the board's; otherwise along the cleat */
             own: boolean;
             /**
              * Format: double
@@ -2427,7 +2427,7 @@ export interface components {
              * @description Thickness of the part that is screwed on
              */
             foot: number;
-            /** @description Held by machine screws from the under face; otherwise by wood screws from above */
+            /** @description Held by machine screws from below; otherwise by wood screws from above */
             machine: boolean;
             /**
              * Format: double
@@ -2650,12 +2650,12 @@ export interface components {
             /** @description Flatten the whole slab before cutting blanks */
             flattenWhole: boolean;
             /**
-             * @description What the outline is sawn with
+             * @description Saws the outline
              * @enum {string}
              */
             saw: "band saw" | "jigsaw" | "track saw" | "table saw" | "hand saw";
             /**
-             * @description Cut long, feed sacrificial pieces, or feed nose to tail
+             * @description What is done against snipe
              * @enum {string}
              */
             snipe: "allow" | "pieces" | "nose to tail";
@@ -2734,7 +2734,7 @@ export interface components {
             saw: string;
             /**
              * Format: double
-             * @description Of a cross-cut, from the butt end of what is cut; of a rip, from its right edge
+             * @description From the butt end of what is cut; of a rip, from its right edge
              */
             setting?: number;
             /** @description What is cut */
@@ -2962,10 +2962,16 @@ export interface components {
             id: string;
             name: string;
         };
+        NamedStage: {
+            /** @description In the trade's words */
+            name: string;
+            /** @description As it stands in a file */
+            stage: string;
+        };
         NewAccountBody: {
             email: string;
             password: string;
-            /** @description IANA name of the workshop's zone; UTC when left out */
+            /** @description IANA name; UTC when left out */
             timeZone?: string;
         };
         NewBoardBody: {
@@ -3114,7 +3120,7 @@ export interface components {
             unplaced: boolean;
         };
         PlanDated: {
-            /** @description Keys of the steps that must be done and waited for, of this chain or, as subject/key, of another; left out for all before it */
+            /** @description Keys of what it waits for; left out: all before */
             after?: string[];
             /** @description More of what is done, in words */
             detail: string;
@@ -3130,7 +3136,7 @@ export interface components {
              * @description Earliest end of the hands-on part
              */
             ends?: string;
-            /** @description What it holds besides the maker until its wait is over: clamps, a mould, a bath */
+            /** @description What it holds until its wait is over: clamps, a mould, a bath */
             holds?: string[];
             /** @description Unique on its board */
             key: string;
@@ -3150,7 +3156,7 @@ export interface components {
             minutes: number;
             /**
              * Format: double
-             * @description Minutes after it until the board is ready, during which other work may go on
+             * @description Minutes after it until the board is ready; other work may go on
              */
             rest: number;
             /**
@@ -3158,7 +3164,7 @@ export interface components {
              * @description End of the rest after it
              */
             restUntil?: string;
-            /** @description What must be set up for it: steps with the same words share a grit, bit, fence or coat */
+            /** @description What is set up for it: steps that share it share a grit, bit or coat */
             setup: string;
             /**
              * Format: double
@@ -3254,13 +3260,13 @@ export interface components {
             weekday: number;
         };
         PlanStep: {
-            /** @description Keys of the steps that must be done and waited for, of this chain or, as subject/key, of another; left out for all before it */
+            /** @description Keys of what it waits for; left out: all before */
             after?: string[];
             /** @description More of what is done, in words */
             detail: string;
             /** @description May be spread over several sessions */
             divisible: boolean;
-            /** @description What it holds besides the maker until its wait is over: clamps, a mould, a bath */
+            /** @description What it holds until its wait is over: clamps, a mould, a bath */
             holds?: string[];
             /** @description Unique on its board */
             key: string;
@@ -3273,10 +3279,10 @@ export interface components {
             minutes: number;
             /**
              * Format: double
-             * @description Minutes after it until the board is ready, during which other work may go on
+             * @description Minutes after it until the board is ready; other work may go on
              */
             rest: number;
-            /** @description What must be set up for it: steps with the same words share a grit, bit, fence or coat */
+            /** @description What is set up for it: steps that share it share a grit, bit or coat */
             setup: string;
             /**
              * Format: double
@@ -3573,7 +3579,7 @@ export interface components {
             length: number;
             /** @description What it could become */
             name: string;
-            /** @description One of the maker's own shapes, as it is drawn; the others are as large as fits */
+            /** @description One of the maker's own shapes; the others are as large as fits */
             own: boolean;
             /** @description In its own frame */
             path: string;
@@ -3878,7 +3884,7 @@ export interface components {
             boards: components["schemas"]["ReckonBoard"][];
             /** @description Boards on other slabs that share the maker's sessions */
             elsewhere?: components["schemas"]["PlanChain"][];
-            /** @description Another leaf of the same piece, on which boards have their twins */
+            /** @description Another leaf of the same piece, where boards have their twins */
             leaf?: components["schemas"]["ReckonLeaf"];
             /** @description What has been done on the boards */
             log?: components["schemas"]["ReckonLogEntry"][];
@@ -3898,7 +3904,7 @@ export interface components {
             shop: components["schemas"]["Shop"];
             /** @description Left out when only a plan is wanted */
             slab?: components["schemas"]["Slab"];
-            /** @description Boards cut from the slab and given away: they only take up its wood */
+            /** @description Boards that were given away: they only take up its wood */
             taken?: components["schemas"]["ReckonBoard"][];
         };
         ReckonSeeking: {
@@ -3915,7 +3921,7 @@ export interface components {
             allowance: number;
             /** @description Centre of its mass, in the board's frame */
             balance: components["schemas"]["GeomPoint"];
-            /** @description Where the saw is led, outside the outline: SVG path data; open where natural edges are left */
+            /** @description Where the saw is led, as an SVG path; open at natural edges */
             cutLine: string;
             /** @description Where inner cuts begin */
             entries: components["schemas"]["BoardEntry"][];
@@ -3925,7 +3931,7 @@ export interface components {
             grips: components["schemas"]["BoardGrip"][];
             /** @description The narrower face of a board whose edges slant */
             narrow?: string;
-            /** @description The outline as it was planned, where it was cut otherwise */
+            /** @description The planned outline, where it was cut otherwise */
             planned?: string;
             /** @description What of the design changes with each other shape */
             recasts: components["schemas"]["BoardKind"][];
@@ -3935,7 +3941,7 @@ export interface components {
             sections: components["schemas"]["BoardSection"][];
             /** @description The boards that this one must mate with */
             set: components["schemas"]["ReckonNested"][];
-            /** @description The outline as the router meets it, in the order in which it is best cut */
+            /** @description The outline as the router meets it, in the best order */
             stretches: components["schemas"]["BoardStretch"][];
             /** @description What each recess takes */
             work: components["schemas"]["BoardRecessWork"][];
@@ -4007,7 +4013,7 @@ export interface components {
              * @description May be stretched to this width; 0 for as drawn
              */
             widest?: number;
-            /** @description The others of its set, where they lie beside it: laid as one, moved off where the saw has no room between them */
+            /** @description The others of its set, laid as one with it, a saw apart */
             with?: components["schemas"]["ReckonBoard"][];
             /**
              * Format: double
@@ -4016,7 +4022,7 @@ export interface components {
             worth?: number;
         };
         ReckonWood: {
-            /** @description Left and right edge of the show face as open SVG paths; empty where it is not natural */
+            /** @description Left and right edge as open SVG paths; empty where not natural */
             bark: string[];
             /** @description The boards laid on it */
             boards: components["schemas"]["ReckonOnWood"][];
@@ -4336,17 +4342,17 @@ export interface components {
             flaws: components["schemas"]["StockFlaw"][];
             /**
              * Format: double
-             * @description Cup or bow of the show face of the whole slab, where the readings do not hold it
+             * @description Cup or bow of the show face, beside the readings
              */
             hollow: number;
             /** @description Where its boards go, if not to the shop's usual home */
             home?: components["schemas"]["MoistureHome"];
             /**
              * Format: int64
-             * @description Number among the leaves of a resawn piece, from its show face down
+             * @description From the show face down
              */
             leaf?: number;
-            /** @description The leaf has been turned over since it was sawn: it mirrors one that has not */
+            /** @description It was turned over since it was sawn */
             leafTurned?: boolean;
             /**
              * Format: double
@@ -4367,10 +4373,10 @@ export interface components {
             notes: string;
             /** @description Where it came from */
             origin?: components["schemas"]["SlabOrigin"];
-            /** @description The show face as a closed line of nodes, in place of its stations */
+            /** @description The show face as a closed line, in place of stations */
             outline?: components["schemas"]["GeomPoint"][];
             /**
-             * @description The piece when left out
+             * @description Of what
              * @enum {string}
              */
             priceBy?: "piece" | "board foot" | "cubic metre";
@@ -4385,22 +4391,22 @@ export interface components {
             reclaimed: boolean;
             /**
              * Format: double
-             * @description Moisture that the same meter reads on a piece that has lived in the home, %; it then is the target
+             * @description Read on a home-dry piece, %
              */
             reference?: number;
             /**
              * Format: double
-             * @description Rings to the wide face: 0 plain-sawn, 90 quarter-sawn
+             * @description 0 plain-sawn, 90 quarter-sawn
              */
             ringAngle: number;
             /**
              * Format: double
-             * @description Radius of the rings at the face; not known when left out
+             * @description Of the rings; 0 if not known
              */
             ringRadius?: number;
             /**
              * Format: double
-             * @description Profiled or damaged wood to be ripped off the left edge
+             * @description To be ripped off the left edge
              */
             ripLeft?: number;
             /**
@@ -4408,20 +4414,20 @@ export interface components {
              * @description The same at the right edge
              */
             ripRight?: number;
-            /** @description Edges of the show face; at least one station unless there is an outline */
+            /** @description Edges of the show face, unless there is an outline */
             show: components["schemas"]["SlabStation"][];
-            /** @description The show face has been chosen and marked on the wood */
+            /** @description The show face is chosen and marked */
             showChosen?: boolean;
             /** @description Its show face */
             showLook?: components["schemas"]["SlabLook"];
             /** @description By its name in the table, or among the shop's own */
             species: string;
             /**
-             * @description What it was sold or kept as; a slab when left out
+             * @description A slab when left out
              * @enum {string}
              */
             stock?: "slab" | "plank" | "sheet" | "offcut";
-            /** @description Edges of the under face where they differ, in the same frame */
+            /** @description Edges of the under face where they differ */
             under?: components["schemas"]["SlabStation"][];
             /**
              * Format: double
@@ -4430,7 +4436,7 @@ export interface components {
             underHollow?: number;
             /** @description Its under face */
             underLook?: components["schemas"]["SlabLook"];
-            /** @description The under face as a closed line of nodes, in the same frame */
+            /** @description The under face as a closed line */
             underOutline?: components["schemas"]["GeomPoint"][];
             /**
              * Format: double
@@ -4443,7 +4449,7 @@ export interface components {
             unshimmed: boolean;
             /**
              * Format: double
-             * @description Lift of the fourth corner of the whole slab, show face up
+             * @description Lift of the fourth corner, show face up
              */
             wind: number;
         };
@@ -4482,7 +4488,7 @@ export interface components {
             wetted?: "dry" | "water" | "spirits";
         };
         SlabNominal: {
-            /** @description As it is sold, in inches; a hardwood board is sold by its rough thickness in quarters and at any width */
+            /** @description As it is sold, in inches; hardwood in quarters, at any width */
             name: string;
             /**
              * Format: double
@@ -4601,7 +4607,7 @@ export interface components {
             cr: number;
             /**
              * Format: double
-             * @description Tangential movement, share of width per percent of moisture
+             * @description Tangential movement, share of width a percent of moisture
              */
             ct: number;
             /** @description Darker colour, #rrggbb */
@@ -4767,7 +4773,7 @@ export interface components {
              */
             width?: number;
             /**
-             * @description How a board should show it
+             * @description How a board shows it
              * @enum {string}
              */
             wish?: "" | "keep inside" | "centre" | "down the middle";
@@ -4823,7 +4829,7 @@ export interface components {
             state?: "sound" | "loose" | "missing";
             /** @description It goes through the whole thickness */
             through: boolean;
-            /** @description Where a flaw that goes through comes out on the other face, from where it enters */
+            /** @description Where it comes out on the other face, from where it enters */
             tilt?: components["schemas"]["GeomPoint"];
             /** @description It opens on the under face */
             under: boolean;
@@ -4833,7 +4839,7 @@ export interface components {
              */
             width: number;
             /**
-             * @description What the maker wants of it
+             * @description What is wanted of it
              * @enum {string}
              */
             wish?: "" | "keep out" | "fill" | "feature" | "cut away";
@@ -4865,7 +4871,7 @@ export interface components {
             nominal: components["schemas"]["SlabNominal"][];
             /** @description Schools of raising the grain */
             raising: string[];
-            /** @description Between what the numbers of each document and request may lie, by path */
+            /** @description Ranges of each document and request, by path */
             ranges: {
                 [key: string]: {
                     [key: string]: components["schemas"]["Range"];
@@ -4887,6 +4893,8 @@ export interface components {
             shapes: components["schemas"]["BoardKind"][];
             /** @description The woods of the table */
             species: components["schemas"]["Species"][];
+            /** @description Stages of the work, in their order */
+            stages: components["schemas"]["NamedStage"][];
             /** @description Surfaces that sanding begins with */
             starts: string[];
         };
@@ -5002,7 +5010,7 @@ export interface components {
             wander: number;
         };
         Verdict: {
-            /** @description True when the figure should reach the limit, false when it should stay under it */
+            /** @description The figure should reach the limit; otherwise it should stay under it */
             atLeast: boolean;
             /** @description Stable name of the check */
             check: string;
@@ -5663,7 +5671,7 @@ export interface operations {
     "list-api-boards-by-id-template-pdf": {
         parameters: {
             query?: {
-                /** @description The shop's paper when left out; Whole for one page as large as the board */
+                /** @description The shop's when left out */
                 paper?: "A4" | "Letter" | "A3" | "Tabloid" | "Whole";
                 /** @description Only the left half, to be turned over along the centre line */
                 half?: boolean;

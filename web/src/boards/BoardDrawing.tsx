@@ -5,7 +5,7 @@ import type { Board, Point, Reckoned, Reckoning } from "../api/client";
 import type { Doc } from "../kit/document/useDocument";
 import { BoardShape, Dimension, FlipButton, transformOf, WoodDrawing, type View } from "../kit/drawing";
 import { nudge } from "../kit/length";
-import { stages } from "../kit/stick";
+import { stageOf, useStages } from "../kit/stick";
 import { useWorkshop } from "../kit/workshop";
 import { out, turnedBy } from "./frame";
 
@@ -89,6 +89,7 @@ interface PlacingOptions {
 /** usePlacing moves and turns the open board by pointer and by keys. */
 function usePlacing({ doc: d, flipped, onFlip, onStage }: PlacingOptions) {
   const { unit, switchUnits } = useWorkshop();
+  const { stages } = useStages();
   const drag = useRef<{ what: "move" | "turn"; start: Point; placement: Board["placement"] } | null>(null);
   const board = d.doc;
   const place = (change: Partial<Board["placement"]>, kind: string) =>
@@ -113,7 +114,8 @@ function usePlacing({ doc: d, flipped, onFlip, onStage }: PlacingOptions) {
       f: onFlip,
       u: switchUnits,
     };
-    if (/^\d$/.test(e.key)) onStage(stages[(Number(e.key) + 9) % 10]);
+    const digit = /^\d$/.test(e.key) && stageOf(stages, e.key);
+    if (digit) onStage(digit);
     else if (keys[e.key]) keys[e.key]();
     else return;
     e.preventDefault();

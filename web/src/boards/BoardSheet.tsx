@@ -21,13 +21,13 @@ import { useDocument, useUndoKeys, type Doc } from "../kit/document/useDocument"
 import { showMinutes } from "../kit/length";
 import { merge } from "../kit/merge";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
-import { stageNames, stages, StoryStick } from "../kit/stick";
+import { StoryStick, useStages } from "../kit/stick";
 import { Figures, LevelMark, Verdicts } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { BoardDrawing } from "./BoardDrawing";
 import { Calendar } from "./Calendar";
 import { drawnInPanel, type PanelProps } from "./panel";
-import { panels } from "./panels";
+import { NoPanel, panels } from "./panels";
 import type { Shaping } from "./shape/lines";
 import { Sections } from "./shape/Sections";
 import { ShapeDrawing } from "./shape/ShapeDrawing";
@@ -73,6 +73,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const [query, setQuery] = useSearchParams();
+  const { stages } = useStages();
   const stage = stages.includes(query.get("stage") ?? "") ? query.get("stage")! : "layout";
   const setStage = useCallback((s: string) => setQuery({ stage: s }, { replace: true }), [setQuery]);
   const d = useBoard(sheet);
@@ -116,7 +117,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
   const r = d.result.boards[0];
   const wood = d.result.slab!;
   const onRemedy = useCallback((remedy: Remedy) => change((now) => merge(now, remedy.patch)), [change]);
-  const Panel = panels[stage];
+  const Panel = panels[stage] ?? NoPanel;
   const panel: PanelProps = useMemo(
     () => ({
       board: calm,
@@ -270,6 +271,7 @@ interface UnderProps {
 
 /** Under the drawing stand the figures and verdicts of the stage, and what is to settle elsewhere. */
 function Under({ r, wood, stage, onStage, onRemedy }: UnderProps) {
+  const { nameOf } = useStages();
   // Kept while only the document changes, so that a drag draws no list again.
   const verdicts = useMemo(
     () => r.verdicts.filter((v) => v.stage === stage || (stage === "shape" && drawnInShape.has(v.check))),
@@ -299,7 +301,7 @@ function Under({ r, wood, stage, onStage, onRemedy }: UnderProps) {
             Also to settle:{" "}
             {elsewhere.map((v, i) => (
               <button key={i} type="button" className="text-link" onClick={() => onStage(v.stage)}>
-                {stageNames[v.stage]}: {v.finding}
+                {nameOf(v.stage)}: {v.finding}
               </button>
             ))}
           </p>

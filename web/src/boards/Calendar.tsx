@@ -1,13 +1,14 @@
 // The story stick drawn against the calendar: each stage's work and waits from
 // now to the day, to scale.
 import type { Reckoned } from "../api/client";
-import { stageNames, stages } from "../kit/stick";
+import { useStages } from "../kit/stick";
 import { useWorkshop } from "../kit/workshop";
 
 const day = 86_400_000;
 
 export function Calendar({ course }: { course: Reckoned["course"] }) {
   const { time } = useWorkshop();
+  const { stages, nameOf } = useStages();
   const dated = course.steps.filter((s) => (s.starts && s.ends) || s.doneAt);
   if (dated.length === 0 || !course.finish) return null;
   const begin = (s: (typeof dated)[number]) => new Date(s.starts ?? s.doneAt!).getTime();
@@ -43,7 +44,7 @@ export function Calendar({ course }: { course: Reckoned["course"] }) {
       {used.map((g, i) => (
         <g key={g}>
           <text x={0} y={i * row + 16}>
-            {stageNames[g]}
+            {nameOf(g)}
           </text>
           {dated
             .filter((s) => s.stage === g)

@@ -10,6 +10,9 @@ import type { Panel } from "./panel";
 import { SandPanel } from "./SandPanel";
 import { WoodPanel } from "./WoodPanel";
 
+/** NoPanel is that of a stage with nothing to choose: its figures and verdicts stand under the wood. */
+export const NoPanel: Panel = () => null;
+
 /** panels are by stage; that of Shape has parts of its own. */
 export const panels: Record<string, Panel> = {
   wood: WoodPanel,

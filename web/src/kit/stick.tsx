@@ -1,24 +1,24 @@
 // The story stick: a batten with a notch for each stage of the work. It is the
 // navigation and the progress, and, against the calendar, the schedule.
-import { memo, useEffect, useRef, type KeyboardEvent } from "react";
+import { memo, useEffect, useMemo, useRef, type KeyboardEvent } from "react";
 import type { Notch } from "../api/client";
 import { LevelMark } from "./verdicts";
 import { useWorkshop } from "./workshop";
 
-export const stageNames: Record<string, string> = {
-  wood: "Wood",
-  layout: "Lay out",
-  flatten: "Flatten",
-  glue: "Glue",
-  fill: "Fill",
-  shape: "Shape",
-  sand: "Sand",
-  finish: "Finish",
-  fit: "Fit",
-  give: "Give",
-};
+/** useStages lists the stages of the work in their order, and names them. */
+export function useStages(): { stages: string[]; nameOf: (stage: string) => string } {
+  const { tables } = useWorkshop();
+  return useMemo(
+    () => ({
+      stages: tables.stages.map((o) => o.stage),
+      nameOf: (stage) => tables.stages.find((o) => o.stage === stage)?.name ?? stage,
+    }),
+    [tables],
+  );
+}
 
-export const stages = Object.keys(stageNames);
+/** stageOf is the stage of a digit: 1 for the first, 0 for the tenth. */
+export const stageOf = (stages: string[], digit: string): string | undefined => stages[(Number(digit) + 9) % 10];
 
 export const StoryStick = memo(function StoryStick({
   notches,
@@ -30,6 +30,7 @@ export const StoryStick = memo(function StoryStick({
   onPick: (stage: string) => void;
 }) {
   const { time } = useWorkshop();
+  const { stages, nameOf } = useStages();
   const bar = useRef<HTMLDivElement>(null);
   useEffect(() => {
     bar.current?.querySelector("[aria-selected=true]")?.scrollIntoView({ inline: "center", block: "nearest" }); // on a phone the stick is longer than the screen
@@ -46,18 +47,7 @@ export const StoryStick = memo(function StoryStick({
     <div className="stick" role="tablist" aria-label="Stages of the work" ref={bar} onKeyDown={onKeyDown}>
       {notches.map((n, i) => {
         const state = !n.needed ? "faint" : n.done ? "done" : "open";
-        const when =
-          n.stage === "wood"
-            ? n.done
-              ? "ready"
-              : "not ready"
-            : n.done
-              ? "done"
-              : n.needed && n.ends
-                ? time(n.ends, false)
-                : n.needed
-                  ? ""
-                  : "not needed";
+        const when = whenOf(n, time);
         return (
           <button
             key={n.stage}
@@ -74,7 +64,7 @@ export const StoryStick = memo(function StoryStick({
             <span className="cut" aria-hidden="true" />
             <span className="name">
               <kbd aria-hidden="true">{(i + 1) % 10}</kbd>
-              {stageNames[n.stage]}
+              {nameOf(n.stage)}
               {n.level !== "good" && <LevelMark level={n.level} word={false} />}
             </span>
             <span className="when">{when}</span>
@@ -84,3 +74,11 @@ export const StoryStick = memo(function StoryStick({
     </div>
   );
 });
+
+/** whenOf says of a notch when its work ends, or how it stands. */
+function whenOf(n: Notch, time: (at: string, withTime?: boolean) => string): string {
+  if (n.stage === "wood") return n.done ? "ready" : "not ready";
+  if (n.done) return "done";
+  if (!n.needed) return "not needed";
+  return n.ends ? time(n.ends, false) : "";
+}

@@ -4,7 +4,7 @@ import { flushSync } from "react-dom";
 import type { Board, Grip, Point, Reckoning } from "../../api/client";
 import { betweenFrames, type Doc } from "../../kit/document/useDocument";
 import { nudge as nudgeStep } from "../../kit/length";
-import { stages } from "../../kit/stick";
+import { stageOf, useStages } from "../../kit/stick";
 import { useWorkshop } from "../../kit/workshop";
 import type { Lead } from "./Grips";
 import { drag, lineGrips, nudge } from "./grips";
@@ -33,6 +33,7 @@ export function gripsOf({ part, line }: Shaping, all: Grip[]): Grip[] {
 /** useGrips moves what is gripped: at once on the drawing, and in the document a few times a second. */
 export function useGrips({ doc: d, shaping, grips, view, holdStill, onFlip, onStage }: Options) {
   const { unit, switchUnits } = useWorkshop();
+  const { stages } = useStages();
   const { picked, pick, setLine, onDragging } = shaping;
   const held = useRef<{ key: string; off: Point; box: DOMRect } | null>(null);
   const lead = useRef<Lead>(() => {});
@@ -116,7 +117,8 @@ export function useGrips({ doc: d, shaping, grips, view, holdStill, onFlip, onSt
       f: onFlip,
       u: switchUnits,
     };
-    if (/^\d$/.test(e.key)) onStage(stages[(Number(e.key) + 9) % 10]);
+    const digit = /^\d$/.test(e.key) && stageOf(stages, e.key);
+    if (digit) onStage(digit);
     else if (keys[e.key]) keys[e.key]();
     else return;
     e.preventDefault();
