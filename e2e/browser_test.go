@@ -140,6 +140,20 @@ func open(t *testing.T, width, height int64) *shop {
 	return s
 }
 
+// step is a named part of a journey; when it fails, the journey ends.
+func (s *shop) step(name string, walk func()) {
+	s.t.Helper()
+	journey := s.t
+	passed := journey.Run(name, func(t *testing.T) {
+		s.t = t
+		defer func() { s.t = journey }()
+		walk()
+	})
+	if !passed {
+		journey.FailNow()
+	}
+}
+
 // do runs actions; when one fails it says what was on the page.
 func (s *shop) do(actions ...Action) {
 	s.t.Helper()

@@ -105,78 +105,70 @@ func TestFromSlabToGift(t *testing.T) {
 		s.see("Nothing is in work"),
 	)
 
-	// Timber: the drawing follows as one types.
-	s.do(
-		s.press("Timber"),
-		s.see("The rack is empty"),
-		s.press("Add a piece"),
-		s.field("Name of the piece", "Plank"),
-		s.press("Put it on the rack"),
-		s.see("Where it came from"),
-		s.wait(`!document.querySelector(".modal")`),
-		s.field("Name", "Plane from the weir"),
-		s.field("Species", "sweet chestnut"),
-		s.see("Castanea sativa"),
-		s.field(
-			"Length",
-			"80 cm",
-		),
-		s.wait(`document.querySelector(".drawing .dimension text")?.textContent === "800 mm"`),
-		s.part(
-			"Edges",
-		),
-		s.press("Add a station"),
-		s.wait(`document.querySelectorAll('[name^="station-"][name$="-left"]').length === 4`),
-		s.part(
-			"Thickness",
-		),
-		s.field("Thick", "1 1/2 in"),
-		s.wait(`[...document.querySelectorAll(".reading")].some((r) => r.textContent.trim() === "38.1 mm")`),
-		s.part("Moisture"),
-		s.field("Meter %", "9,4"),
-		s.press("Add"),
-		s.see("In balance by one reading"),
-		s.saved(),
-	)
-	wide := ask[string](s, `document.querySelector(".slab-line").getAttribute("d")`)
-	s.do(s.part("Edges"), s.wait(`document.querySelector('[name="station-1-left"]') != null`),
-		run(`document.querySelector('[name="station-1-left"]').focus()`), chromedp.KeyEvent("130"),
-		s.wait(`document.querySelector(".slab-line").getAttribute("d") !== `+quote(wide)))
+	s.step("Timber: the drawing follows as one types", func() {
+		s.do(
+			s.press("Timber"),
+			s.see("The rack is empty"),
+			s.press("Add a piece"),
+			s.field("Name of the piece", "Plank"),
+			s.press("Put it on the rack"),
+			s.see("Where it came from"),
+			s.wait(`!document.querySelector(".modal")`),
+			s.field("Name", "Plane from the weir"),
+			s.field("Species", "sweet chestnut"),
+			s.see("Castanea sativa"),
+			s.field("Length", "80 cm"),
+			s.wait(`document.querySelector(".drawing .dimension text")?.textContent === "800 mm"`),
+			s.part("Edges"),
+			s.press("Add a station"),
+			s.wait(`document.querySelectorAll('[name^="station-"][name$="-left"]').length === 4`),
+			s.part("Thickness"),
+			s.field("Thick", "1 1/2 in"),
+			s.wait(`[...document.querySelectorAll(".reading")].some((r) => r.textContent.trim() === "38.1 mm")`),
+			s.part("Moisture"),
+			s.field("Meter %", "9,4"),
+			s.press("Add"),
+			s.see("In balance by one reading"),
+			s.saved(),
+		)
+		wide := ask[string](s, `document.querySelector(".slab-line").getAttribute("d")`)
+		s.do(s.part("Edges"), s.wait(`document.querySelector('[name="station-1-left"]') != null`),
+			run(`document.querySelector('[name="station-1-left"]').focus()`), chromedp.KeyEvent("130"),
+			s.wait(`document.querySelector(".slab-line").getAttribute("d") !== `+quote(wide)))
+	})
 
-	// A flaw by pointer, then by keys, then by numbers.
-	mark := func(kind string) Action {
-		return chromedp.Steps(s.press("Mark a flaw"), s.press(kind), s.see("Drag on the wood"))
-	}
-	s.do(s.part("Faces"), mark("Crack"))
-	s.do(
-		drag(s.at(".slab-line", 0.45, 0.3), s.at(".slab-line", 0.6, 0.34)),
-		s.wait(`document.querySelectorAll("[data-flaw]").length === 1`),
-		s.field("Width on the face", "4"),
-		s.field("Depth", "15"),
-	)
-	x := func() float64 {
-		return ask[float64](s, `document.querySelector("[data-flaw]").getBoundingClientRect().x`)
-	}
-	before := x()
-	s.do(focus(), chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift)),
-		s.wait(fmt.Sprintf(`document.querySelector("[data-flaw]").getBoundingClientRect().x > %v + 3`, before)))
-	s.do(
-		s.press("Add knot"),
-		s.wait(`document.querySelectorAll("[data-flaw]").length === 2`),
-		s.choose("The knot is", "sound"),
-		s.field("Half along", "8"),
-		focus(),
-		chromedp.KeyEvent(kb.Delete),
-		s.wait(`document.querySelectorAll("[data-flaw]").length === 1`),
-		chromedp.KeyEvent(
-			"z",
-			chromedp.KeyModifiers(chromedp.ModifierCtrl),
-		),
-		s.wait(`document.querySelectorAll("[data-flaw]").length === 2`),
-		s.saved(),
-	)
-	s.do(chromedp.Reload(), s.see("Worth showing"), s.wait(`document.querySelectorAll("[data-flaw]").length === 2`))
-	assert.Equal(t, "Plane from the weir", s.text("h1"), "it was stored as it was typed")
+	s.step("A flaw by pointer, then by keys, then by numbers", func() {
+		mark := func(kind string) Action {
+			return chromedp.Steps(s.press("Mark a flaw"), s.press(kind), s.see("Drag on the wood"))
+		}
+		s.do(s.part("Faces"), mark("Crack"))
+		s.do(
+			drag(s.at(".slab-line", 0.45, 0.3), s.at(".slab-line", 0.6, 0.34)),
+			s.wait(`document.querySelectorAll("[data-flaw]").length === 1`),
+			s.field("Width on the face", "4"),
+			s.field("Depth", "15"),
+		)
+		x := func() float64 {
+			return ask[float64](s, `document.querySelector("[data-flaw]").getBoundingClientRect().x`)
+		}
+		before := x()
+		s.do(focus(), chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierShift)),
+			s.wait(fmt.Sprintf(`document.querySelector("[data-flaw]").getBoundingClientRect().x > %v + 3`, before)))
+		s.do(
+			s.press("Add knot"),
+			s.wait(`document.querySelectorAll("[data-flaw]").length === 2`),
+			s.choose("The knot is", "sound"),
+			s.field("Half along", "8"),
+			focus(),
+			chromedp.KeyEvent(kb.Delete),
+			s.wait(`document.querySelectorAll("[data-flaw]").length === 1`),
+			chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)),
+			s.wait(`document.querySelectorAll("[data-flaw]").length === 2`),
+			s.saved(),
+		)
+		s.do(chromedp.Reload(), s.see("Worth showing"), s.wait(`document.querySelectorAll("[data-flaw]").length === 2`))
+		assert.Equal(s.t, "Plane from the weir", s.text("h1"), "it was stored as it was typed")
+	})
 
 	s.layOutToGift()
 }
@@ -186,17 +178,18 @@ func (s *shop) layOutToGift() {
 	t := s.t
 	s.do(s.press("Lay a board on it"), s.see("Cutting it out"), s.see("checks clear of the limit"))
 
-	// While the board is dragged, before the pointer is let go, the verdicts follow.
-	grip := s.at(".board.is-active .board-line", 0.3, 0.3)
-	off := point{grip.X, grip.Y + 150}
-	s.do(press(grip), moveTo(point{grip.X, grip.Y + 60}), moveTo(off), s.verdict("inside", "stop"))
-	s.do(release(off), s.press("Move the board"), s.noVerdict("inside", "stop"))
-	s.do(
-		chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)),
-		s.verdict("inside", "stop"),
-		chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)),
-		s.noVerdict("inside", "stop"),
-	)
+	s.step("While the board is dragged, before the pointer is let go, the verdicts follow", func() {
+		grip := s.at(".board.is-active .board-line", 0.3, 0.3)
+		off := point{grip.X, grip.Y + 150}
+		s.do(press(grip), moveTo(point{grip.X, grip.Y + 60}), moveTo(off), s.verdict("inside", "stop"))
+		s.do(release(off), s.press("Move the board"), s.noVerdict("inside", "stop"))
+		s.do(
+			chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)),
+			s.verdict("inside", "stop"),
+			chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)),
+			s.noVerdict("inside", "stop"),
+		)
+	})
 
 	s.do(
 		s.choose("Shape", "paddle"),
@@ -230,26 +223,25 @@ func (s *shop) layOutToGift() {
 		s.wait(`document.querySelector('[name="place-x"]').value === "401 mm"`),
 	)
 
-	// Every figure opens its working.
-	s.do(
-		s.press("Length of the blank"),
-		s.see("squaring and snipe at both ends"),
-		s.see("shop rules for squaring and snipe"),
-	)
+	s.step("Every figure opens its working", func() {
+		s.do(
+			s.press("Length of the blank"),
+			s.see("squaring and snipe at both ends"),
+			s.see("shop rules for squaring and snipe"),
+		)
+	})
 
-	// The digits walk the story stick while the drawing has the focus.
-	s.do(focus(), chromedp.KeyEvent("3"), s.see("Wanted in the end"))
-	s.do(
-		s.field("Wanted in the end", "30"),
-		s.wait(`document.querySelector('[data-figure="flatten.final"] strong').textContent === "30 mm"`),
-		s.field(
-			"Wanted in the end",
-			"60",
-		),
-		s.verdict("thickness", "stop"),
-		s.press("Take the thickness down"),
-		s.noVerdict("thickness", "stop"),
-	)
+	s.step("The digits walk the story stick while the drawing has the focus", func() {
+		s.do(focus(), chromedp.KeyEvent("3"), s.see("Wanted in the end"))
+		s.do(
+			s.field("Wanted in the end", "30"),
+			s.wait(`document.querySelector('[data-figure="flatten.final"] strong').textContent === "30 mm"`),
+			s.field("Wanted in the end", "60"),
+			s.verdict("thickness", "stop"),
+			s.press("Take the thickness down"),
+			s.noVerdict("thickness", "stop"),
+		)
+	})
 
 	s.do(
 		s.stage("layout"),
@@ -291,9 +283,7 @@ func (s *shop) layOutToGift() {
 		s.see("A ladder made by hand"),
 		s.press("P150"),
 		s.verdict("jump", "stop"),
-		s.press(
-			"Back to the quickest",
-		),
+		s.press("Back to the quickest"),
 		s.noVerdict("jump", "stop"),
 		s.choose("Raise the grain", "never"),
 		s.verdict("raise", "mind"),
@@ -315,20 +305,21 @@ func (s *shop) layOutToGift() {
 		s.see("cord"),
 	)
 
-	// Too late by an honest number, with what would help.
-	s.do(
-		s.stage("give"),
-		s.field("For whom", "the ferryman"),
-		s.field("Your own words", "For the long table"),
-		s.date("due", "2031-04-25"),
-		s.see("Too late by"),
-		s.press("Use casting resin"),
-		s.date("due", "2031-06-01"),
-		s.see("to spare"),
-		s.see("Never soak it"),
-		s.saved(),
-	)
-	require.Contains(t, s.text(".care"), "For the long table")
+	s.step("Too late by an honest number, with what would help", func() {
+		s.do(
+			s.stage("give"),
+			s.field("For whom", "the ferryman"),
+			s.field("Your own words", "For the long table"),
+			s.date("due", "2031-04-25"),
+			s.see("Too late by"),
+			s.press("Use casting resin"),
+			s.date("due", "2031-06-01"),
+			s.see("to spare"),
+			s.see("Never soak it"),
+			s.saved(),
+		)
+		require.Contains(s.t, s.text(".care"), "For the long table")
+	})
 
 	for path, kind := range map[string]string{"sheet.pdf?paper=A4": "application/pdf",
 		"sheet.pdf?paper=Letter": "application/pdf", "outline.svg": "image/svg+xml", "job.json": "application/json"} {

@@ -50,98 +50,101 @@ func TestLayOutByHandAndBySearch(t *testing.T) {
 	)
 	assert.Equal(t, before+3, laid[int](s, `l.boards.length`))
 
-	// Dragged near the squared butt end, a board is felt there.
-	centre := s.at(`.board.is-active .board-line`, 0.5, 0.5)
-	edge := s.at(".slab-line", 0, 0.5)
-	half := ask[float64](s, `document.querySelector(".board.is-active .board-line").getBoundingClientRect().width / 2`)
-	s.do(drag(centre, point{edge.X + half + 5, centre.Y}), s.saved())
-	assert.InDelta(
-		t,
-		3,
-		laid[float64](s, `(() => { const b = l.boards.at(-1).board; return b.placement.x - b.design.length / 2; })()`),
-		0.2,
-	)
-	s.do(focus(), chromedp.KeyEvent("]"), chromedp.KeyEvent(kb.ArrowRight), s.saved())
-	assert.InDelta(t, -1, laid[float64](s, `l.boards.at(-1).board.placement.angle`), 1e-9)
-	for range 3 {
-		s.do(s.press("To the offcut bin"))
-		if ask[bool](s, `document.querySelectorAll("[data-board]").length === `+fmt.Sprint(before)) {
-			break
+	s.step("Dragged near the squared butt end, a board is felt there", func() {
+		centre := s.at(`.board.is-active .board-line`, 0.5, 0.5)
+		edge := s.at(".slab-line", 0, 0.5)
+		half := ask[float64](s, `document.querySelector(".board.is-active .board-line").getBoundingClientRect().width / 2`)
+		s.do(drag(centre, point{edge.X + half + 5, centre.Y}), s.saved())
+		assert.InDelta(
+			t,
+			3,
+			laid[float64](s, `(() => { const b = l.boards.at(-1).board; return b.placement.x - b.design.length / 2; })()`),
+			0.2,
+		)
+		s.do(focus(), chromedp.KeyEvent("]"), chromedp.KeyEvent(kb.ArrowRight), s.saved())
+		assert.InDelta(s.t, -1, laid[float64](s, `l.boards.at(-1).board.placement.angle`), 1e-9)
+		for range 3 {
+			s.do(s.press("To the offcut bin"))
+			if ask[bool](s, `document.querySelectorAll("[data-board]").length === `+fmt.Sprint(before)) {
+				break
+			}
+			s.do(
+				s.click(`document.querySelector(".laid li:last-child .laid-name")`),
+				s.wait(`document.querySelector(".laid li:last-child.is-picked") != null`),
+			)
 		}
+		s.do(s.saved())
+		require.Equal(s.t, before, laid[int](s, `l.boards.length`))
+		s.do(focus(), s.press("Undo"))
+		s.do(s.wait(fmt.Sprintf(`document.querySelectorAll("[data-board]").length === %d`, before+1)), s.saved())
+		assert.Equal(s.t, before+1, laid[int](s, `l.boards.length`), "what was binned comes back")
 		s.do(
 			s.click(`document.querySelector(".laid li:last-child .laid-name")`),
-			s.wait(`document.querySelector(".laid li:last-child.is-picked") != null`),
+			s.press("To the offcut bin"),
+			s.wait(fmt.Sprintf(`document.querySelectorAll("[data-board]").length === %d`, before)),
+			s.saved(),
 		)
-	}
-	s.do(s.saved())
-	require.Equal(t, before, laid[int](s, `l.boards.length`))
-	s.do(focus(), s.press("Undo"))
-	s.do(s.wait(fmt.Sprintf(`document.querySelectorAll("[data-board]").length === %d`, before+1)), s.saved())
-	assert.Equal(t, before+1, laid[int](s, `l.boards.length`), "what was binned comes back")
-	s.do(
-		s.click(`document.querySelector(".laid li:last-child .laid-name")`),
-		s.press("To the offcut bin"),
-		s.wait(fmt.Sprintf(`document.querySelectorAll("[data-board]").length === %d`, before)),
-		s.saved(),
-	)
+	})
 
-	// The search improves, is stopped, and keeps its best.
-	s.do(
-		s.part("Search"),
-		s.see("What you wish for"),
-		s.field("Length", "170"),
-		s.field("Width", "90"),
-		s.field("At most", "8"),
-		s.choose("Search for", "60"),
-		s.press("Begin the search"),
-		s.see("moves tried"),
-		s.wait(`document.querySelector(".proposal") != null && document.querySelector(".proposed") != null`),
-	)
-	if dir := os.Getenv("LOOK"); dir != "" {
-		s.picture(filepath.Join(dir, "search.png"))
-	}
-	s.do(s.press("Stop, keep the best"), s.see("Stopped after"))
-	n := ask[int](s, `Number(document.querySelector(".proposal .facts").textContent.match(/^\d+/)[0])`)
-	require.Positive(t, n)
-	s.do(
-		s.press("Take it"),
-		s.wait(fmt.Sprintf(`document.querySelectorAll("[data-board]").length === %d`, before+n)),
-		s.saved(),
-	)
-	assert.Equal(t, before+n, laid[int](s, `l.boards.length`))
-	assert.Zero(
-		t,
-		laid[int](
-			s,
-			`l.result.boards.filter((b) => b.level === "stop" && l.boards
+	s.step("The search improves, is stopped, and keeps its best", func() {
+		s.do(
+			s.part("Search"),
+			s.see("What you wish for"),
+			s.field("Length", "170"),
+			s.field("Width", "90"),
+			s.field("At most", "8"),
+			s.choose("Search for", "60"),
+			s.press("Begin the search"),
+			s.see("moves tried"),
+			s.wait(`document.querySelector(".proposal") != null && document.querySelector(".proposed") != null`),
+		)
+		if dir := os.Getenv("LOOK"); dir != "" {
+			s.picture(filepath.Join(dir, "search.png"))
+		}
+		s.do(s.press("Stop, keep the best"), s.see("Stopped after"))
+		n := ask[int](s, `Number(document.querySelector(".proposal .facts").textContent.match(/^\d+/)[0])`)
+		require.Positive(s.t, n)
+		s.do(
+			s.press("Take it"),
+			s.wait(fmt.Sprintf(`document.querySelectorAll("[data-board]").length === %d`, before+n)),
+			s.saved(),
+		)
+		assert.Equal(s.t, before+n, laid[int](s, `l.boards.length`))
+		assert.Zero(
+			t,
+			laid[int](
+				s,
+				`l.result.boards.filter((b) => b.level === "stop" && l.boards
 				.findIndex((o) => o.board.id === b.id) >= `+fmt.Sprint(
-				before,
-			)+`).length`,
-		),
-		"no stop",
-	)
+					before,
+				)+`).length`,
+			),
+			"no stop",
+		)
+	})
 
-	// One is moved by hand; then the cuts.
-	x := laid[float64](s, `l.boards.at(-1).board.placement.x`)
-	s.do(focus(), chromedp.KeyEvent(kb.ArrowLeft), s.saved())
-	assert.InDelta(t, x-1, laid[float64](s, `l.boards.at(-1).board.placement.x`), 1e-6)
-	s.do(s.part("Cuts"), s.see("Cuts in order"), s.wait(`document.querySelectorAll(".slab-cuts li").length > 0`))
-	if dir := os.Getenv("LOOK"); dir != "" {
-		s.picture(filepath.Join(dir, "cuts.png"))
-	}
-	cuts := ask[int](s, `document.querySelectorAll(".slab-cuts li").length`)
-	s.do(s.part("Waste"), s.see("What becomes of the slab"), s.see("Of the slab in boards"))
-	file := s.download(
-		ask[string](
-			s,
-			`[...document.querySelectorAll("a")].find((a) => a.textContent === "Cut list, PDF").getAttribute("href")`,
-		),
-	)
-	text, err := exec.Command("pdftotext", "-layout", file, "-").Output()
-	require.NoError(t, err)
-	assert.Contains(t, string(text), "Cut list of Chestnut")
-	assert.Contains(t, string(text), fmt.Sprintf("%d. ", cuts))
-	assert.Empty(t, s.seen())
+	s.step("One is moved by hand; then the cuts", func() {
+		x := laid[float64](s, `l.boards.at(-1).board.placement.x`)
+		s.do(focus(), chromedp.KeyEvent(kb.ArrowLeft), s.saved())
+		assert.InDelta(s.t, x-1, laid[float64](s, `l.boards.at(-1).board.placement.x`), 1e-6)
+		s.do(s.part("Cuts"), s.see("Cuts in order"), s.wait(`document.querySelectorAll(".slab-cuts li").length > 0`))
+		if dir := os.Getenv("LOOK"); dir != "" {
+			s.picture(filepath.Join(dir, "cuts.png"))
+		}
+		cuts := ask[int](s, `document.querySelectorAll(".slab-cuts li").length`)
+		s.do(s.part("Waste"), s.see("What becomes of the slab"), s.see("Of the slab in boards"))
+		file := s.download(
+			ask[string](
+				s,
+				`[...document.querySelectorAll("a")].find((a) => a.textContent === "Cut list, PDF").getAttribute("href")`,
+			),
+		)
+		text, err := exec.Command("pdftotext", "-layout", file, "-").Output()
+		require.NoError(s.t, err)
+		assert.Contains(s.t, string(text), "Cut list of Chestnut")
+		assert.Contains(s.t, string(text), fmt.Sprintf("%d. ", cuts))
+		assert.Empty(s.t, s.seen())
+	})
 }
 
 // The biggest clean board over a spot, and anywhere.

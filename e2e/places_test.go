@@ -140,51 +140,52 @@ func TestTheBenchAtThePhone(t *testing.T) {
 	)
 	s.do(s.field("Minutes it took", "11"), s.press("Write it down"), s.see("Done before: Cross-cut the blank, 11 min"))
 
-	// A mistake is taken back; then the next step waits its time.
-	s.do(
-		s.press("Take it back"),
-		state("to do"),
-		in("Finish"),
-		s.field("Minutes it took", "10"),
-		s.press("Write it down"),
-		s.see("Done before: Cross-cut the blank, 10 min"),
-	)
-	for range 40 {
-		if ask[bool](s, `document.querySelector('[data-wait^="raise"]') != null`) {
-			break
-		}
-		key := ask[string](
-			s,
-			fmt.Sprintf(
-				`[...document.querySelectorAll("[data-card]")]
-					.find((c) => c.querySelector("a").innerText === %s).dataset.card`,
-				quote(name),
-			),
-		)
-		card = fmt.Sprintf(`[data-card="%s"]`, key)
+	s.step("A mistake is taken back; then the next step waits its time", func() {
 		s.do(
+			s.press("Take it back"),
+			state("to do"),
 			in("Finish"),
+			s.field("Minutes it took", "10"),
 			s.press("Write it down"),
-			s.wait(
+			s.see("Done before: Cross-cut the blank, 10 min"),
+		)
+		for range 40 {
+			if ask[bool](s, `document.querySelector('[data-wait^="raise"]') != null`) {
+				break
+			}
+			key := ask[string](
+				s,
 				fmt.Sprintf(
-					`![...document.querySelectorAll("[data-card]")].some((c) => c.dataset.card === %s &&
-						c.querySelector("a").innerText === %s)`,
-					quote(key),
+					`[...document.querySelectorAll("[data-card]")]
+					.find((c) => c.querySelector("a").innerText === %s).dataset.card`,
 					quote(name),
 				),
-			),
-		)
-	}
-	s.do(s.see("look for its own colour"))
-	left := ask[string](s, `document.querySelector('[data-wait^="raise"] .timer').innerText`)
-	assert.Regexp(t, `^3\d:\d\d$`, left, "half an hour and more to dry")
-	s.clock.advance(50 * time.Minute)
-	s.do(chromedp.Reload(), s.wait(`document.querySelector('[data-wait^="raise"]') == null`), s.see("Sand P220"))
-	s.fits("bench")
-	s.accessible("bench")
-	s.do(chromedp.Navigate(s.url+"/logbook"), s.see("taken back"), s.see("Your pace"))
-	s.fits("logbook")
-	assert.Empty(t, s.seen())
+			)
+			card = fmt.Sprintf(`[data-card="%s"]`, key)
+			s.do(
+				in("Finish"),
+				s.press("Write it down"),
+				s.wait(
+					fmt.Sprintf(
+						`![...document.querySelectorAll("[data-card]")].some((c) => c.dataset.card === %s &&
+						c.querySelector("a").innerText === %s)`,
+						quote(key),
+						quote(name),
+					),
+				),
+			)
+		}
+		s.do(s.see("look for its own colour"))
+		left := ask[string](s, `document.querySelector('[data-wait^="raise"] .timer').innerText`)
+		assert.Regexp(s.t, `^3\d:\d\d$`, left, "half an hour and more to dry")
+		s.clock.advance(50 * time.Minute)
+		s.do(chromedp.Reload(), s.wait(`document.querySelector('[data-wait^="raise"]') == null`), s.see("Sand P220"))
+		s.fits("bench")
+		s.accessible("bench")
+		s.do(chromedp.Navigate(s.url+"/logbook"), s.see("taken back"), s.see("Your pace"))
+		s.fits("logbook")
+		assert.Empty(s.t, s.seen())
+	})
 }
 
 // When the last step is done and the finish has rested, the board waits to be given.
@@ -223,9 +224,7 @@ func TestTheSessionEnds(t *testing.T) {
 		chromedp.Evaluate[chromedp.Void](`fetch("/api/sign-out", { method: "POST" })`, chromedp.EvalAwaitPromise),
 		s.field("For whom", "the pickers"),
 		s.see("You are signed out"),
-		s.press(
-			"Logbook",
-		),
+		s.press("Logbook"),
 		s.press("Open the sample shop"),
 		s.see("Your pace"),
 		s.wait(
@@ -270,22 +269,23 @@ func TestTheServerGoesAway(t *testing.T) {
 	s.do(s.see("Too late by"), s.saved(), chromedp.Reload(), s.see("Typed while it was away"))
 	assert.Equal(t, "the pickers", ask[string](s, `document.querySelector("input.form-control").value`))
 
-	// What is left behind unsaved is stored as soon as the server takes it.
-	s.away.gone.Store(true)
-	s.do(s.field("For whom", "the packers"), s.see("Not saved"), s.press("Logbook"))
-	s.away.gone.Store(false)
-	s.do(
-		s.wait(
-			`fetch("/api/boards").then((r) => r.json()).then((l) => { window.packers = l.items
+	s.step("What is left behind unsaved is stored as soon as the server takes it", func() {
+		s.away.gone.Store(true)
+		s.do(s.field("For whom", "the packers"), s.see("Not saved"), s.press("Logbook"))
+		s.away.gone.Store(false)
+		s.do(
+			s.wait(
+				`fetch("/api/boards").then((r) => r.json()).then((l) => { window.packers = l.items
 				.some((b) => b.for === "the packers"); }) && window.packers`,
-		),
-	)
-	s.do(
-		s.wait(
-			`(() => { const e = new Event("beforeunload", { cancelable: true }); window.dispatchEvent(e);
+			),
+		)
+		s.do(
+			s.wait(
+				`(() => { const e = new Event("beforeunload", { cancelable: true }); window.dispatchEvent(e);
 				return !e.defaultPrevented; })()`,
-		),
-	)
+			),
+		)
+	})
 }
 
 func TestChangedElsewhere(t *testing.T) {
@@ -335,46 +335,51 @@ func TestBadInputKeepsWhatWasTyped(t *testing.T) {
 	}
 	s.do(chromedp.KeyEvent(kb.Escape), s.wait(length+`.value === "380 mm"`), s.saved())
 
-	// Huge, but a length: the server names the field and what would be right.
-	s.do(
-		s.field("Length", "9000"),
-		s.see("Give a length from 30 mm to 5000 mm"),
-		s.press("Boards"),
-		s.see("Your last change is not saved"),
-		s.press("Stay"),
-		s.wait(`document.querySelector(".modal") == null`),
-		s.field("Length", "390"),
-		s.saved(),
-		s.press("Boards"),
-		s.see("Choose wood for a board"),
-	)
+	s.step("Huge, but a length: the field says what would be right", func() {
+		s.do(s.field("Length", "9000"), s.see("Give a length from 30 mm to 5000 mm"), s.field("Length", "390"), s.saved())
+	})
 
-	// A name is needed; a station lies on the slab.
-	s.do(
-		s.press("Timber"),
-		s.press("Pear from the lane"),
-		s.see("Where it came from"),
-		s.field("Name", " "),
-		chromedp.KeyEvent(kb.Backspace),
-		s.see("the name is empty"),
-		s.field("Name", "Pear again"),
-		s.saved(),
-		s.part(
-			"Edges",
-		),
-		s.wait(`document.querySelector('[name="station-1-x"]') != null`),
-		run(`document.querySelector('[name="station-1-x"]').focus()`),
-		chromedp.KeyEvent("9999"),
-		s.see("lies off the slab"),
-		chromedp.KeyEvent(kb.Escape),
-		s.wait(`!document.body.innerText.includes("lies off the slab")`),
-		s.saved(),
-		chromedp.Reload(),
-		s.wait(`document.querySelector('[name="station-1-x"]')?.value === "240 mm"`),
-	)
-	for _, gone := range []string{"/boards/made-up", "/timber/00000000-0000-0000-0000-000000000000"} {
-		s.do(chromedp.Navigate(s.url+gone), s.see("no such thing in your workshop"))
-	}
+	s.step("What only the server can refuse is not left behind unasked", func() {
+		s.do(
+			s.field("Name of the board", "x"),
+			chromedp.KeyEvent(kb.Backspace),
+			s.see("the name is empty"),
+			s.press("Boards"),
+			s.see("Your last change is not saved"),
+			s.press("Stay"),
+			s.wait(`document.querySelector(".modal") == null`),
+			s.field("Name of the board", "Ladder crew's cheese board"),
+			s.saved(),
+			s.press("Boards"),
+			s.see("Choose wood for a board"),
+		)
+	})
+
+	s.step("A name is needed; a station lies on the slab", func() {
+		s.do(
+			s.press("Timber"),
+			s.press("Pear from the lane"),
+			s.see("Where it came from"),
+			s.field("Name", " "),
+			chromedp.KeyEvent(kb.Backspace),
+			s.see("the name is empty"),
+			s.field("Name", "Pear again"),
+			s.saved(),
+			s.part("Edges"),
+			s.wait(`document.querySelector('[name="station-1-x"]') != null`),
+			run(`document.querySelector('[name="station-1-x"]').focus()`),
+			chromedp.KeyEvent("9999"),
+			s.see("lies off the slab"),
+			chromedp.KeyEvent(kb.Escape),
+			s.wait(`!document.body.innerText.includes("lies off the slab")`),
+			s.saved(),
+			chromedp.Reload(),
+			s.wait(`document.querySelector('[name="station-1-x"]')?.value === "240 mm"`),
+		)
+		for _, gone := range []string{"/boards/made-up", "/timber/00000000-0000-0000-0000-000000000000"} {
+			s.do(chromedp.Navigate(s.url+gone), s.see("no such thing in your workshop"))
+		}
+	})
 }
 
 func TestTheDoor(t *testing.T) {
@@ -389,25 +394,17 @@ func TestTheDoor(t *testing.T) {
 		s.field("Password", "long enough now"),
 		s.press("Open a workshop"),
 		s.see("Nothing is in work"),
-		s.press(
-			"Shop",
-		),
+		s.press("Shop"),
 		s.field("Old password", "wrong one here"),
 		s.field("New password", "quite another one"),
 		s.press("Change it"),
 		s.see("the old password is wrong"),
-		s.field(
-			"Old password",
-			"long enough now",
-		),
+		s.field("Old password", "long enough now"),
 		s.press("Change it"),
 		s.see("The password is changed"),
 		s.press("Sign out"),
 		s.see("Open the sample shop"),
-		s.field(
-			"E-mail",
-			"maker@example.org",
-		),
+		s.field("E-mail", "maker@example.org"),
 		s.field("Password", "long enough now"),
 		s.press("Sign in"),
 		s.see("do not go together"),
@@ -432,10 +429,7 @@ func TestTheShopIsOneDocument(t *testing.T) {
 		s.saved(),
 		s.press("inch"),
 		s.wait(units+` === "mm"`),
-		s.field(
-			"Resin left in the cup",
-			"9",
-		),
+		s.field("Resin left in the cup", "9"),
 		s.saved(),
 		s.tick("Evening colours"),
 		s.wait(`document.documentElement.dataset.bsTheme === "dark"`),
@@ -469,9 +463,7 @@ func TestTheUnderFaceHasEdgesOfItsOwn(t *testing.T) {
 		s.part("Edges"),
 		s.see("Stations"),
 		s.wait(`document.querySelector(".slab-line") && !document.querySelector(".usable-line")`),
-		s.press(
-			"Flip to the under face",
-		),
+		s.press("Flip to the under face"),
 		s.press("Measure the under face too"),
 		s.wait(`document.querySelector('[name="station-2-left"]')?.value === "148 mm"`),
 		run(
@@ -480,9 +472,7 @@ func TestTheUnderFaceHasEdgesOfItsOwn(t *testing.T) {
 		chromedp.KeyEvent("120"),
 		s.wait(`document.querySelector(".usable-line")`),
 		s.saved(),
-		s.press(
-			"Flip to the show face",
-		),
+		s.press("Flip to the show face"),
 		s.wait(`document.querySelector('[name="station-2-left"]').value === "148 mm"`),
 	)
 	stored := ask[[]float64](
@@ -508,10 +498,7 @@ func TestInchesEverywhere(t *testing.T) {
 		focus(),
 		chromedp.KeyEvent("u"),
 		s.wait(`document.querySelector('[name="board-length"]').value === '14 15/16"+'`),
-		s.field(
-			"Length",
-			`15 1/2`,
-		),
+		s.field("Length", `15 1/2`),
 		s.wait(`document.querySelector(".dimension text").textContent === '15 1/2"'`),
 		s.saved(),
 	)
@@ -538,11 +525,7 @@ func TestAJobFileGoesOutAndIn(t *testing.T) {
 		s.see("Take in a job file"),
 		chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{bad}, chromedp.NodeReady),
 		s.wait(`document.querySelector("[role=alert]") != null`),
-		chromedp.SetUploadFiles(
-			chromedp.CSS("input[type=file]"),
-			[]string{good},
-			chromedp.NodeReady,
-		),
+		chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{good}, chromedp.NodeReady),
 		s.see("Take to the shop"),
 		s.wait(`document.querySelector(".title-field").value.startsWith("Ladder")`),
 	)

@@ -86,17 +86,18 @@ func TestAMirroredTemplate(t *testing.T) {
 		s.wait(fmt.Sprintf(`document.querySelectorAll("[data-grip]").length === %d`, points)),
 	)
 
-	// Kept as a template, it is used on another board.
-	s.do(
-		s.field("Keep this shape as", "mirrored"),
-		s.press("Keep it"),
-		s.wait(`document.querySelector(".kept-shape") != null`),
-		s.saved(),
-	)
-	s.sheet("Kitchen", "shape")
-	s.do(s.press("mirrored"), s.see("points. Drag them"), s.saved())
-	assert.InDeltaSlice(t, moved, board[[]float64](s, over), 0.01)
-	assert.Empty(t, s.seen())
+	s.step("Kept as a template, it is used on another board", func() {
+		s.do(
+			s.field("Keep this shape as", "mirrored"),
+			s.press("Keep it"),
+			s.wait(`document.querySelector(".kept-shape") != null`),
+			s.saved(),
+		)
+		s.sheet("Kitchen", "shape")
+		s.do(s.press("mirrored"), s.see("points. Drag them"), s.saved())
+		assert.InDeltaSlice(s.t, moved, board[[]float64](s, over), 0.01)
+		assert.Empty(s.t, s.seen())
+	})
 }
 
 // A batten is bent between two points: its rise is typed, or pulled by its grip.
@@ -126,34 +127,35 @@ func TestABattenCurve(t *testing.T) {
 	s.do(chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)), s.saved())
 	assert.InDeltaSlice(t, box, board[[]float64](s, over), 1e-6, "a drag is one step to undo")
 
-	// A corner is rounded by tracing a round thing, another is cut off, an edge moved in.
-	area := func() float64 {
-		return board[float64](s, `b.reckoning.boards[0].figures.find((f) => f.key === "shape.area").value`)
-	}
-	becomes := func(want float64) {
-		t.Helper()
-		require.Eventually(t, func() bool { return math.Abs(area()-want) < 0.05 }, 10*time.Second, 50*time.Millisecond)
-	}
-	before := area()
-	s.do(
-		focus(),
-		chromedp.KeyEvent("]"),
-		chromedp.KeyEvent("]"),
-		s.see("Point 3"),
-		s.field("or trace a round thing of", "60"),
-	)
-	traced := before - 9*(1-math.Pi/4)
-	becomes(traced)
-	s.do(
-		focus(),
-		chromedp.KeyEvent("]"),
-		s.see("Round at point 3"),
-		chromedp.KeyEvent("]"),
-		s.see("Point 4"),
-		s.field("or cut it off by", "20"),
-	)
-	becomes(traced - 2)
-	assert.Empty(t, s.seen())
+	s.step("A corner is rounded by tracing a round thing, another is cut off, an edge moved in", func() {
+		area := func() float64 {
+			return board[float64](s, `b.reckoning.boards[0].figures.find((f) => f.key === "shape.area").value`)
+		}
+		becomes := func(want float64) {
+			t.Helper()
+			require.Eventually(s.t, func() bool { return math.Abs(area()-want) < 0.05 }, 10*time.Second, 50*time.Millisecond)
+		}
+		before := area()
+		s.do(
+			focus(),
+			chromedp.KeyEvent("]"),
+			chromedp.KeyEvent("]"),
+			s.see("Point 3"),
+			s.field("or trace a round thing of", "60"),
+		)
+		traced := before - 9*(1-math.Pi/4)
+		becomes(traced)
+		s.do(
+			focus(),
+			chromedp.KeyEvent("]"),
+			s.see("Round at point 3"),
+			chromedp.KeyEvent("]"),
+			s.see("Point 4"),
+			s.field("or cut it off by", "20"),
+		)
+		becomes(traced - 2)
+		assert.Empty(s.t, s.seen())
+	})
 }
 
 // A handle that would break off is brought in by one press; what the remedy

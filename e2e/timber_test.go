@@ -40,9 +40,7 @@ func TestFromAPhotographToFlaws(t *testing.T) {
 	s.do(
 		chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{file}, chromedp.NodeReady),
 		s.see("no PNG or JPEG"),
-		s.press(
-			"Try a sample picture",
-		),
+		s.press("Try a sample picture"),
 		s.see("2. The sheet"),
 		s.wait(`document.querySelectorAll("[data-grip]").length === 4`),
 	)
@@ -59,9 +57,7 @@ func TestFromAPhotographToFlaws(t *testing.T) {
 		run(`document.querySelector(".photo-room svg").focus()`),
 		chromedp.KeyEvent(kb.ArrowLeft),
 		chromedp.KeyEvent(kb.ArrowRight),
-		s.press(
-			"Find the edge of the wood",
-		),
+		s.press("Find the edge of the wood"),
 		s.see("Expect it to be right"),
 		s.wait(`document.querySelector(".found-line") != null`),
 	)
@@ -114,19 +110,20 @@ func TestFromAPhotographToFlaws(t *testing.T) {
 	)
 	assert.InDelta(t, 120, slab[float64](s, `p.slab.flaws[1].centre.x`), 8)
 
-	// A node of what was taken over is moved by keys.
-	x := slab[float64](s, `p.slab.outline[0].x`)
-	s.do(
-		s.part("Edges"),
-		s.wait(`document.querySelector(".drawing [data-grip]") != null`),
-		focus(),
-		chromedp.KeyEvent("]"),
-		s.see("Node 1: from the butt"),
-		chromedp.KeyEvent(kb.ArrowRight),
-		s.saved(),
-	)
-	assert.InDelta(t, x+1, slab[float64](s, `p.slab.outline[0].x`), 1e-6)
-	assert.Empty(t, s.seen())
+	s.step("A node of what was taken over is moved by keys", func() {
+		x := slab[float64](s, `p.slab.outline[0].x`)
+		s.do(
+			s.part("Edges"),
+			s.wait(`document.querySelector(".drawing [data-grip]") != null`),
+			focus(),
+			chromedp.KeyEvent("]"),
+			s.see("Node 1: from the butt"),
+			chromedp.KeyEvent(kb.ArrowRight),
+			s.saved(),
+		)
+		assert.InDelta(s.t, x+1, slab[float64](s, `p.slab.outline[0].x`), 1e-6)
+		assert.Empty(s.t, s.seen())
+	})
 }
 
 // A damp piece is read with the meter again and again until it is ready.
@@ -159,34 +156,36 @@ func TestADryingPieceBecomesReady(t *testing.T) {
 	s.do(s.see("In balance with the home it goes to"))
 	assert.True(t, slab[bool](s, `p.wood.ready`))
 
-	// It goes to another home: not ready for that one.
-	s.do(
-		s.choose("Its boards go to", "a house in the humid tropics"),
-		s.see("Drier than the home it goes to"),
-		s.saved(),
-		s.choose("Its boards go to", "usual"),
-		s.see("In balance with the home it goes to"),
-		s.saved(),
-	)
-	s.do(
-		s.field("A piece that has lived there reads", "14"),
-		s.see("The home-dry piece"),
-		s.see("Drier than the home"),
-		s.saved(),
-	)
+	s.step("It goes to another home: not ready for that one", func() {
+		s.do(
+			s.choose("Its boards go to", "a house in the humid tropics"),
+			s.see("Drier than the home it goes to"),
+			s.saved(),
+			s.choose("Its boards go to", "usual"),
+			s.see("In balance with the home it goes to"),
+			s.saved(),
+		)
+		s.do(
+			s.field("A piece that has lived there reads", "14"),
+			s.see("The home-dry piece"),
+			s.see("Drier than the home"),
+			s.saved(),
+		)
+	})
 
-	// The rings are turned and bent by keys; the cup is told.
-	s.do(
-		s.field("A piece that has lived there reads", "0"),
-		run(`document.querySelector(".end-grain svg").focus()`),
-		chromedp.KeyEvent(kb.ArrowRight),
-		s.wait(`document.querySelector("[role=slider]").getAttribute("aria-valuenow") === "2"`),
-		chromedp.KeyEvent(kb.ArrowUp),
-		s.see("Cups across the year by"),
-		s.saved(),
-	)
-	s.do(chromedp.Navigate(s.url+"/timber?ready=ready"), s.see("Chestnut crook"), s.see("4 ready"))
-	assert.Empty(t, s.seen())
+	s.step("The rings are turned and bent by keys; the cup is told", func() {
+		s.do(
+			s.field("A piece that has lived there reads", "0"),
+			run(`document.querySelector(".end-grain svg").focus()`),
+			chromedp.KeyEvent(kb.ArrowRight),
+			s.wait(`document.querySelector("[role=slider]").getAttribute("aria-valuenow") === "2"`),
+			chromedp.KeyEvent(kb.ArrowUp),
+			s.see("Cups across the year by"),
+			s.saved(),
+		)
+		s.do(chromedp.Navigate(s.url+"/timber?ready=ready"), s.see("Chestnut crook"), s.see("4 ready"))
+		assert.Empty(s.t, s.seen())
+	})
 }
 
 func TestResawing(t *testing.T) {
@@ -205,10 +204,7 @@ func TestResawing(t *testing.T) {
 		s.field("Leaves", "9"),
 		s.press("It is sawn"),
 		s.see("saw fewer leaves"),
-		s.field(
-			"Leaves",
-			"2",
-		),
+		s.field("Leaves", "2"),
 		s.press("It is sawn"),
 		s.wait(`document.querySelector("h1").innerText === "Chestnut crook, leaf 1 of 2"`),
 	)
@@ -255,9 +251,7 @@ func TestOffcutsComeBack(t *testing.T) {
 	s.do(
 		s.click(`document.querySelector(".leftovers input:checked")`),
 		s.wait(fmt.Sprintf(`document.querySelectorAll(".leftovers input:checked").length === %d`, kept-1)),
-		s.press(
-			"The boards are cut",
-		),
+		s.press("The boards are cut"),
 		s.see("Cut up"),
 		s.see("Weir plane, first slab, offcut 1"),
 		s.press("Weir plane, first slab, offcut 1"),
@@ -350,27 +344,28 @@ func TestFlipAndFlaw(t *testing.T) {
 		s.saved(),
 	)
 
-	// The under face becomes the show face; what lay on it goes along.
-	before := slab[[]float64](s, `[p.slab.flaws[1].line[0].y, p.slab.show[0].left]`)
-	s.do(
-		s.press("Make the under face the show face"),
-		s.wait(
-			`fetch("/api/pieces/" + location.pathname.split("/")[2]) &&
+	s.step("The under face becomes the show face; what lay on it goes along", func() {
+		before := slab[[]float64](s, `[p.slab.flaws[1].line[0].y, p.slab.show[0].left]`)
+		s.do(
+			s.press("Make the under face the show face"),
+			s.wait(
+				`fetch("/api/pieces/" + location.pathname.split("/")[2]) &&
 				document.querySelector("[data-save]")?.dataset.save === "saved"`,
-		),
-		s.wait(`document.querySelectorAll(".flaw-hidden").length > 2`),
-	)
-	after := slab[[]float64](s, `[p.slab.flaws[1].line[0].y, p.slab.show[0].right]`)
-	assert.Equal(t, []float64{-before[0], -before[1]}, after)
-	assert.True(
-		t,
-		ask[bool](
-			s,
-			`fetch("/api/boards").then((r) => r.json()).then((l) => fetch("/api/boards/" + l.items
+			),
+			s.wait(`document.querySelectorAll(".flaw-hidden").length > 2`),
+		)
+		after := slab[[]float64](s, `[p.slab.flaws[1].line[0].y, p.slab.show[0].right]`)
+		assert.Equal(s.t, []float64{-before[0], -before[1]}, after)
+		assert.True(
+			t,
+			ask[bool](
+				s,
+				`fetch("/api/boards").then((r) => r.json()).then((l) => fetch("/api/boards/" + l.items
 				.find((b) => b.name.startsWith("Gate")).id)).then((r) => r.json()).then((b) => b.board.placement.flip)`,
-		),
-	)
-	assert.Empty(t, s.seen())
+			),
+		)
+		assert.Empty(s.t, s.seen())
+	})
 }
 
 // An outline from a drawing with several closed lines, by the keyboard's file
