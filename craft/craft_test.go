@@ -50,8 +50,8 @@ func TestLengthInAText(t *testing.T) {
 func TestEveryStageOnce(t *testing.T) {
 	seen := map[Stage]bool{}
 	for _, s := range Stages {
-		assert.False(t, seen[s], s)
-		seen[s] = true
+		assert.False(t, seen[s.Stage], s)
+		seen[s.Stage] = true
 	}
 	assert.Len(t, Stages, 10)
 }

@@ -241,14 +241,22 @@ func (s *shop) reach(find string, then func(at point) Action) Action {
 	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
 		tick := time.NewTicker(25 * time.Millisecond)
 		defer tick.Stop()
-		var last *point
-		for {
+		const still = 4 // looks, until what the pointer goes for has come to rest
+		var last point
+		for seen := 0; ; {
 			at, err := chromedp.Evaluate[*point](place)(ctx, t)
-			if err == nil && at != nil && last != nil && *at == *last { // it has come to rest
-				_, err := then(*at)(ctx, t)
+			switch {
+			case err != nil || at == nil:
+				seen = 0
+			case *at == last:
+				seen++
+			default:
+				seen, last = 0, *at
+			}
+			if seen == still {
+				_, err := then(last)(ctx, t)
 				return err
 			}
-			last = at
 			select {
 			case <-ctx.Done():
 				return fmt.Errorf("cannot be pressed: %s: %w", find, ctx.Err())
@@ -261,11 +269,6 @@ func (s *shop) reach(find string, then func(at point) Action) Action {
 // click presses what an expression finds, with the pointer.
 func (s *shop) click(find string) Action {
 	return s.reach(find, func(at point) Action { return chromedp.Steps(moveTo(at), press(at), release(at)) })
-}
-
-// clickOn presses what a selector finds, with the pointer.
-func (s *shop) clickOn(selector string) Action {
-	return s.click(fmt.Sprintf(`document.querySelector(%s)`, quote(selector)))
 }
 
 // field types into the field of a label, in place of what stood there.

@@ -20,7 +20,6 @@ type Material struct {
 	Woods     []species.Species
 	Reclaimed bool
 	Saw       string
-	Epoxy     bool
 	Curing    bool // the finish cures by oxygen
 	Paste     bool
 }

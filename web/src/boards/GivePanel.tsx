@@ -2,11 +2,12 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import Button from "react-bootstrap/Button";
 import { api, unwrap } from "../api/client";
-import { Choice, NumberField, Row, TextField } from "../kit/fields";
+import { Row, TextField } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { Amounts } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
 import type { PanelProps } from "./panel";
+import { ServesFields } from "./ServesFields";
 import { Steps } from "./Steps";
 
 export function GivePanel({ board: b, r, set, sheet, applyPatch }: PanelProps) {
@@ -35,19 +36,7 @@ export function GivePanel({ board: b, r, set, sheet, applyPatch }: PanelProps) {
             onChange={(e) => set({ give: { due: e.target.value } }, "due")}
           />
         </div>
-        <Choice
-          label="For"
-          value={b.give.use}
-          options={["nibbles", "starter", { value: "main", label: "main course" }]}
-          onChange={(use) => set({ give: { use } })}
-        />
-        <NumberField
-          label="People"
-          whole
-          of="board.give.people"
-          value={b.give.people}
-          onChange={(people) => set({ give: { people } }, "people")}
-        />
+        <ServesFields give={b.give} set={set} />
       </Row>
       <TextField
         label="Your own words"

@@ -1,10 +1,12 @@
 // The board in figures: its shape, for whom, where on the slab it lies, and how it is cut out.
 import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
-import { Choice, kindsOf, LengthField, NumberField, Row, Tick } from "../kit/fields";
+import { Choice, kindsOf, Row, Tick } from "../kit/fields";
 import { Figures } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import type { PanelProps } from "./panel";
+import { PlaceFields } from "./PlaceFields";
+import { ServesFields } from "./ServesFields";
 import { Dimensions } from "./shape/Dimensions";
 import { HandleFields } from "./shape/HandleFields";
 import { designer, recast, rehandled } from "./shape/lines";
@@ -28,19 +30,7 @@ export function LayoutPanel({ board: b, r, sheet, set, change, applyPatch }: Pan
       )}
       <Dimensions d={d} set={design} />
       <Row>
-        <Choice
-          label="For"
-          value={b.give.use}
-          options={["nibbles", "starter", { value: "main", label: "main course" }]}
-          onChange={(use) => set({ give: { use } })}
-        />
-        <NumberField
-          label="People"
-          whole
-          of="board.give.people"
-          value={b.give.people}
-          onChange={(people) => set({ give: { people } }, "people")}
-        />
+        <ServesFields give={b.give} set={set} />
       </Row>
       <Button size="sm" variant="outline-primary" onClick={() => applyPatch(r.size.patch)}>
         Size it for them: {length(r.size.length)} × {length(r.size.width)}
@@ -63,27 +53,7 @@ export function LayoutPanel({ board: b, r, sheet, set, change, applyPatch }: Pan
         All boards of {sheet.pieceName}
       </Link>
       <Row>
-        <LengthField
-          label="From the butt"
-          name="place-x"
-          of="board.placement.x"
-          mm={b.placement.x}
-          onChange={(x) => set({ placement: { x } }, "px")}
-        />
-        <LengthField
-          label="From the chalk line"
-          name="place-y"
-          of="board.placement.y"
-          mm={b.placement.y}
-          onChange={(y) => set({ placement: { y } }, "py")}
-        />
-        <NumberField
-          label="Turned"
-          unit="°"
-          of="board.placement.angle"
-          value={b.placement.angle}
-          onChange={(angle) => set({ placement: { angle } }, "pa")}
-        />
+        <PlaceFields at={b.placement} onChange={(placement, kind) => set({ placement }, kind)} />
       </Row>
       <Tick
         label="Its show face is the slab's under face"

@@ -244,6 +244,29 @@ export function Choice<T extends string>({ label, value, options, onChange, hide
   );
 }
 
+/** FaceChoice is one of the two faces. */
+export function FaceChoice({
+  label,
+  under,
+  onChange,
+}: {
+  label: string;
+  under: boolean;
+  onChange: (under: boolean) => void;
+}) {
+  return (
+    <Choice
+      label={label}
+      value={under ? "under" : "show"}
+      options={[
+        { value: "show", label: "show face" },
+        { value: "under", label: "under face" },
+      ]}
+      onChange={(face) => onChange(face === "under")}
+    />
+  );
+}
+
 /** Tick is a yes or no. */
 export function Tick({ label, value, onChange }: { label: string; value: boolean; onChange: (v: boolean) => void }) {
   const id = useId();

@@ -6,8 +6,9 @@ import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
 import { api, say, unwrap, type Board, type LaidOut, type LayoutDoc, type Point } from "../api/client";
 import { turnedBy } from "../boards/frame";
+import { PlaceFields } from "../boards/PlaceFields";
 import type { Doc } from "../kit/document/useDocument";
-import { Choice, kindsOf, LengthField, NumberField, Row, Tick } from "../kit/fields";
+import { Choice, kindsOf, Row, Tick } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
@@ -150,27 +151,7 @@ function PickedBoard({ layout, result, board, asking, onAsk, set, onDouble, onBi
         onChange={(locked) => set(() => ({ locked }))}
       />
       <Row>
-        <LengthField
-          label="From the butt"
-          name="place-x"
-          of="board.placement.x"
-          mm={board.placement.x}
-          onChange={(x) => place({ x }, "px")}
-        />
-        <LengthField
-          label="From the chalk line"
-          name="place-y"
-          of="board.placement.y"
-          mm={board.placement.y}
-          onChange={(y) => place({ y }, "py")}
-        />
-        <NumberField
-          label="Turned"
-          unit="°"
-          of="board.placement.angle"
-          value={board.placement.angle}
-          onChange={(angle) => place({ angle }, "pa")}
-        />
+        <PlaceFields at={board.placement} onChange={place} />
       </Row>
       <Choice
         label="Sawn out with"

@@ -1,7 +1,7 @@
 // What is worth showing of a piece, by numbers.
 import type { Feature, Slab } from "../api/client";
 import type { Edit } from "../kit/document/useDocument";
-import { Choice, LengthField, NumberField, RemoveButton, Row, TextField } from "../kit/fields";
+import { Choice, FaceChoice, LengthField, NumberField, RemoveButton, Row, TextField } from "../kit/fields";
 import { AddMark } from "./AddMark";
 import { featureKinds, newFeature } from "./marks";
 
@@ -72,15 +72,7 @@ function FeatureFields({ feature: f, part }: { feature: Feature; part: (part: Pa
         ]}
         onChange={(wish) => part({ wish })}
       />
-      <Choice
-        label="Lies on"
-        value={f.under ? "under" : "show"}
-        options={[
-          { value: "show", label: "show face" },
-          { value: "under", label: "under face" },
-        ]}
-        onChange={(v) => part({ under: v === "under" })}
-      />
+      <FaceChoice label="Lies on" under={f.under ?? false} onChange={(under) => part({ under })} />
       {f.line ? (
         <LengthField label="Width" of="piece.features.width" mm={f.width ?? 1} onChange={(width) => part({ width })} />
       ) : (

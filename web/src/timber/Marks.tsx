@@ -3,7 +3,7 @@
 import type { Flaw, Point, Slab, Wood } from "../api/client";
 import { type Edit } from "../kit/document/useDocument";
 import { put } from "../kit/items";
-import { Choice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
+import { Choice, FaceChoice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
 import { LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { AddMark } from "./AddMark";
@@ -145,15 +145,7 @@ function FlawFields({ flaw: f, part: change }: FieldsProps) {
       )}
       <Row>
         <LengthField label="Depth" of="piece.flaws.depth" mm={f.depth} onChange={(depth) => part({ depth })} />
-        <Choice
-          label="Opens on"
-          value={f.under ? "under" : "show"}
-          options={[
-            { value: "show", label: "show face" },
-            { value: "under", label: "under face" },
-          ]}
-          onChange={(v) => part({ under: v === "under" })}
-        />
+        <FaceChoice label="Opens on" under={f.under ?? false} onChange={(under) => part({ under })} />
       </Row>
       <FlawPlace flaw={f} part={change} />
       <Tick label="Goes through" value={f.through} onChange={(through) => part({ through })} />

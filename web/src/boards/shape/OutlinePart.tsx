@@ -14,7 +14,7 @@ import {
   type Wood,
 } from "../../api/client";
 import { Silhouette } from "../../kit/drawing";
-import { Choice, kindsOf, LengthField, NumberField, Row, Tick } from "../../kit/fields";
+import { Choice, FaceChoice, kindsOf, LengthField, NumberField, Row, Tick } from "../../kit/fields";
 import { FilePick, send } from "../../kit/files";
 import { Wrong } from "../../kit/parts";
 import { useWorkshop } from "../../kit/workshop";
@@ -65,15 +65,7 @@ export function OutlinePart({ board, r, wood, set, replaceBoard, shaping }: Prop
           onChange={(slant) => set({ slant }, "slant")}
         />
         {(d.slant ?? 0) > 0 && (
-          <Choice
-            label="Wider face"
-            value={d.wideUnder ? "under" : "show"}
-            options={[
-              { value: "show", label: "show face" },
-              { value: "under", label: "under face" },
-            ]}
-            onChange={(v) => set({ wideUnder: v === "under" })}
-          />
+          <FaceChoice label="Wider face" under={d.wideUnder ?? false} onChange={(wideUnder) => set({ wideUnder })} />
         )}
       </Row>
       <Wrong error={free.error} />
