@@ -346,28 +346,15 @@ func (p page) cuts() {
 // quantities lists what all stages take from the shelf, alike things together.
 func (p page) quantities() {
 	p.heading("From the shelf")
-	type item struct {
-		name string
-		unit craft.Unit
-	}
-	var order []item
-	sums := map[item]float64{}
-	for _, u := range p.r.Uses {
-		it := item{u.Item, u.Unit}
-		if _, known := sums[it]; !known {
-			order = append(order, it)
-		}
-		sums[it] += u.Amount
-	}
-	for _, it := range order {
-		amount := fmt.Sprintf("%.1f %s", sums[it], it.unit)
-		switch it.unit {
+	for _, u := range p.r.Shelf {
+		amount := fmt.Sprintf("%.1f %s", u.Amount, u.Unit)
+		switch u.Unit {
 		case craft.MM:
-			amount = p.length(sums[it])
+			amount = p.length(u.Amount)
 		case "pieces", "piece":
-			amount = fmt.Sprintf("%g", sums[it])
+			amount = fmt.Sprintf("%g", u.Amount)
 		}
-		p.row(unboxed, []float64{60, 120}, strings.ToUpper(it.name[:1])+it.name[1:], amount)
+		p.row(unboxed, []float64{60, 120}, strings.ToUpper(u.Item[:1])+u.Item[1:], amount)
 	}
 	if m := p.r.Mix; m != nil {
 		p.row(

@@ -67,7 +67,8 @@ type Reckoned struct {
 	Stick    []Notch              `json:"stick" doc:"Its story stick, a notch for each stage"`
 	Verdicts []craft.Verdict      `json:"verdicts" doc:"Of all stages, the gravest first"`
 	Figures  []craft.Figure       `json:"figures" doc:"Of all stages in their order"`
-	Uses     []stage.Use          `json:"uses" doc:"What all stages take from the shelf"`
+	Uses     []stage.Use          `json:"uses" doc:"What all stages take from the shelf, by step"`
+	Shelf    []stage.Use          `json:"shelf" doc:"The same, alike things together"`
 	Blank    layout.Blank         `json:"blank" doc:"What is cut out for it"`
 	Cuts     []layout.Cut         `json:"cuts" doc:"In their order"`
 	Budget   stock.Budget         `json:"budget" doc:"Its thickness from rough to sanded"`
@@ -159,6 +160,7 @@ func (l *laid) reckon() Reckoned {
 		r.Uses = append(r.Uses, record.Uses...)
 		steps = append(steps, record.Steps...)
 	}
+	r.Shelf = stage.Together(r.Uses)
 	r.Verdicts = gravestFirst(craft.Offered(r.Verdicts))
 	r.Level = craft.Worst(r.Verdicts)
 	r.Mix, r.Sanding, r.Finish, r.Fittings = l.mix, l.sanding, l.finish, l.fitted

@@ -15,6 +15,8 @@
 package stage
 
 import (
+	"slices"
+
 	"idletimber/craft"
 	"idletimber/craft/plan"
 )
@@ -51,7 +53,22 @@ type Use struct {
 	Item   string     `json:"item" doc:"What it is, in the trade's words"`
 	Amount float64    `json:"amount" doc:"How much of it, in the unit"`
 	Unit   craft.Unit `json:"unit" doc:"g, ml, mm, or pieces"`
-	Step   string     `json:"step" doc:"Key of the step that takes it"`
+	Step   string     `json:"step,omitempty" doc:"Key of the step that takes it; left out of a sum"`
+}
+
+// Together sums what is alike, in the order in which it is first taken.
+func Together(uses []Use) []Use {
+	out := []Use{}
+	for _, u := range uses {
+		i := slices.IndexFunc(out, func(o Use) bool { return o.Kind == u.Kind && o.Item == u.Item && o.Unit == u.Unit })
+		if i < 0 {
+			u.Step = ""
+			out = append(out, u)
+			continue
+		}
+		out[i].Amount += u.Amount
+	}
+	return out
 }
 
 // Help is a change of a choice that may bring the date nearer.

@@ -3854,11 +3854,13 @@ export interface components {
             sanding: components["schemas"]["SandingPlan"];
             /** @description Its shape as it is drawn and worked */
             shape: components["schemas"]["ReckonShape"];
+            /** @description The same, alike things together */
+            shelf: components["schemas"]["StageUse"][];
             /** @description What the use and the people ask for */
             size: components["schemas"]["BoardSize"];
             /** @description Its story stick, a notch for each stage */
             stick: components["schemas"]["ReckonNotch"][];
-            /** @description What all stages take from the shelf */
+            /** @description What all stages take from the shelf, by step */
             uses: components["schemas"]["StageUse"][];
             /** @description Of all stages, the gravest first */
             verdicts: components["schemas"]["Verdict"][];
@@ -4679,8 +4681,8 @@ export interface components {
              * @enum {string}
              */
             kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware";
-            /** @description Key of the step that takes it */
-            step: string;
+            /** @description Key of the step that takes it; left out of a sum */
+            step?: string;
             /** @description g, ml, mm, or pieces */
             unit: string;
         };

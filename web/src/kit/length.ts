@@ -45,6 +45,9 @@ export function showValue(value: number, of: string, unit: Unit): string {
       return `${round(value)}°`;
     case "%":
       return `${round(value)} %`;
+    case "piece":
+    case "pieces":
+      return `${round(value)} ${value === 1 ? "piece" : "pieces"}`;
     case "":
       return round(value);
   }
