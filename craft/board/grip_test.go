@@ -70,14 +70,8 @@ func gripped() map[string]Design {
 			{Kind: CordHole, Diameter: 9, Length: 60, Setback: 60, Local: true, Offset: 5},
 		},
 		Recesses: []Recess{
-			{
-				Kind:   "well",
-				X:      -40,
-				Y:      10,
-				Length: 90,
-				Width:  60,
-				Depth:  6,
-			}, {Kind: "ring", X: 60, Length: 50, Depth: 3, Radius: 4},
+			{Kind: "well", X: -40, Y: 10, Length: 90, Width: 60, Depth: 6},
+			{Kind: "ring", X: 60, Length: 50, Depth: 3, Radius: 4},
 			{Kind: "groove", Depth: 4, Radius: 5, Inset: 12},
 		},
 		Nodes: line,

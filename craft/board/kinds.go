@@ -36,11 +36,8 @@ var EndKinds = []Kind{
 var EdgeKinds = []Kind{
 	{Kind: "none", Name: "none"}, {Kind: "eased", Name: "eased", Start: craft.Patch{"size": 3}},
 	{Kind: "round-over", Name: "round-over", Start: craft.Patch{"size": 3}},
-	{
-		Kind:  "chamfer",
-		Name:  "chamfer",
-		Start: craft.Patch{"size": 3},
-	}, {Kind: "bevel", Name: "bevel", Start: craft.Patch{"size": 3}},
+	{Kind: "chamfer", Name: "chamfer", Start: craft.Patch{"size": 3}},
+	{Kind: "bevel", Name: "bevel", Start: craft.Patch{"size": 3}},
 }
 
 // RecessKinds lists the recesses.
