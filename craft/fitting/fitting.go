@@ -113,6 +113,26 @@ type Item struct {
 	Name   string     `json:"name" doc:"What is bought"`
 	Amount float64    `json:"amount" doc:"In the unit"`
 	Unit   craft.Unit `json:"unit" doc:"Of the amount"`
+
+	measure bool   // of what another item counts: not taken by itself
+	each    pieces // of something whose amount is the most that each may measure
+}
+
+// pieces are so many of a kind.
+type pieces struct {
+	name string
+	n    float64
+}
+
+// use takes an item from the shelf: nothing of what has no length to be.
+func (i Item) use(r *stage.Record, step string) {
+	switch {
+	case i.measure:
+	case i.each.n == 0:
+		r.Use(stage.Hardware, i.Name, i.Amount, i.Unit, step)
+	case i.Amount > 0:
+		r.Use(stage.Hardware, i.each.name, i.each.n, "pieces", step)
+	}
 }
 
 // Spot is a place to mark on the wood: a hole with its diameter, or the middle
@@ -229,7 +249,7 @@ func Make(c Choice, b Board) (Fitted, stage.Record) {
 	if n := len(f.Items); n > 0 {
 		r.Step("Fit "+c.words(), strings.Join(f.Steps, ". "), plan.Work("fit", plan.Fitting, float64(n), b.Pace))
 		for _, item := range f.Items {
-			r.Use(stage.Hardware, item.Name, item.Amount, item.Unit, "fit")
+			item.use(&r, "fit")
 		}
 	}
 	return f, r
@@ -259,7 +279,7 @@ func (f *Fitted) item(name string, amount float64, unit craft.Unit) {
 	if unit == "pieces" && amount == 1 {
 		unit = "piece"
 	}
-	f.Items = append(f.Items, Item{name, amount, unit})
+	f.Items = append(f.Items, Item{Name: name, Amount: amount, Unit: unit})
 }
 
 func (f *Fitted) judge(
@@ -323,6 +343,7 @@ func (f *Fitted) feet(c Choice, b Board) {
 	}
 	f.item("feet", 4, "pieces")
 	f.item("screws, longest into the wood", max(0, b.Thickness-spare), craft.MM)
+	f.Items[len(f.Items)-1].each = pieces{"screws for the feet", 4}
 	for i, p := range c.Stands(b.Shaped) {
 		f.spot(b, fmt.Sprintf("foot %d", i+1), p, 0, true)
 	}
@@ -364,6 +385,7 @@ func (f *Fitted) cord(c Choice, b Board) {
 	if c.Ferrules {
 		ferrule := cmp.Or(c.Ferrule, usualFerrule)
 		f.item("ferrules, long", ferrule, craft.MM)
+		f.Items[len(f.Items)-1].measure = true
 		f.item("ferrules", 2, "pieces")
 		hangs -= ferrule
 		terms = append(terms, mm("ferrule", ferrule))

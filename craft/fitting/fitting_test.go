@@ -1,6 +1,7 @@
 package fitting
 
 import (
+	"fmt"
 	"math"
 	"testing"
 
@@ -118,7 +119,10 @@ func TestCordLengths(t *testing.T) {
 	f := fitted(Choice{Cord: true, CordLength: 500, Ferrules: true, Ferrule: 22}, on(18, held))
 	assert.Equal(
 		t,
-		[]Item{{"cord", 500, craft.MM}, {"ferrules, long", 22, craft.MM}, {"ferrules", 2, "pieces"}},
+		[]Item{
+			{Name: "cord", Amount: 500, Unit: craft.MM}, {Name: "ferrules, long", Amount: 22, Unit: craft.MM, measure: true},
+			{Name: "ferrules", Amount: 2, Unit: "pieces"},
+		},
 		f.Items,
 	)
 	assert.InDelta(t, 228, f.Figures[0].Value, 1e-9)
@@ -197,5 +201,22 @@ func TestCheckChoice(t *testing.T) {
 	for _, f := range []string{"fit.footInset", "fit.pulls.screw", "fit.bolted.bolt", "fit.cleat.height",
 		"fit.slicer.wire"} {
 		assert.Contains(t, fields, f)
+	}
+}
+
+// What is taken from the shelf is counted; a measure of it is not taken too.
+func TestWhatIsTaken(t *testing.T) {
+	_, r := Make(Choice{Feet: true, Cord: true, Ferrules: true}, on(18, held))
+	taken := map[string]string{}
+	for _, u := range r.Uses {
+		taken[u.Item] = fmt.Sprintf("%g %s", u.Amount, u.Unit)
+	}
+	assert.Equal(t, "4 pieces", taken["feet"])
+	assert.Equal(t, "4 pieces", taken["screws for the feet"])
+	assert.Equal(t, "2 pieces", taken["ferrules"])
+	assert.NotContains(t, taken, "ferrules, long")
+	_, r = Make(Choice{Feet: true}, on(2, held))
+	for _, u := range r.Uses {
+		assert.NotEqual(t, "screws for the feet", u.Item, "too thin to screw feet to")
 	}
 }

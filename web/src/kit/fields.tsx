@@ -213,8 +213,8 @@ export interface Option {
 }
 
 /** kindsOf makes the options of a list of kinds. */
-export const kindsOf = (kinds: readonly { kind: string; name: string }[]): Option[] =>
-  kinds.map((k) => ({ value: k.kind, label: k.name }));
+export const kindsOf = (kinds: readonly { kind: string; name: string; label?: string }[]): Option[] =>
+  kinds.map((k) => ({ value: k.kind, label: k.label ?? k.name }));
 
 interface ChoiceProps<T extends string> {
   label: string;
