@@ -206,7 +206,7 @@ func TestCheckChoice(t *testing.T) {
 
 // What is taken from the shelf is counted; a measure of it is not taken too.
 func TestWhatIsTaken(t *testing.T) {
-	_, r := Make(Choice{Feet: true, Cord: true, Ferrules: true}, on(18, held))
+	_, r := Make(Choice{Feet: true, Cord: true, Ferrules: true}, on(18, plain()))
 	taken := map[string]string{}
 	for _, u := range r.Uses {
 		taken[u.Item] = fmt.Sprintf("%g %s", u.Amount, u.Unit)
@@ -215,7 +215,7 @@ func TestWhatIsTaken(t *testing.T) {
 	assert.Equal(t, "4 pieces", taken["screws for the feet"])
 	assert.Equal(t, "2 pieces", taken["ferrules"])
 	assert.NotContains(t, taken, "ferrules, long")
-	_, r = Make(Choice{Feet: true}, on(2, held))
+	_, r = Make(Choice{Feet: true}, on(2, plain()))
 	for _, u := range r.Uses {
 		assert.NotEqual(t, "screws for the feet", u.Item, "too thin to screw feet to")
 	}
