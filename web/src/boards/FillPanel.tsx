@@ -1,5 +1,5 @@
 // The voids within the board, and what fills them.
-import { Choice, NumberField, Row } from "../kit/fields";
+import { Choice, NumberField, Row, wordsOf } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { Working } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
@@ -54,7 +54,7 @@ export function FillPanel({ board: b, r, set }: PanelProps) {
             <Choice
               label="Kind"
               value={b.fill.resin}
-              options={tables.resins}
+              options={wordsOf(tables.resins)}
               onChange={(resin) => set({ fill: { resin } })}
             />
             <Choice

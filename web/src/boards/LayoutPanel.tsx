@@ -1,7 +1,7 @@
 // The board in figures: its shape, for whom, where on the slab it lies, and how it is cut out.
 import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
-import { Choice, kindsOf, Row, Tick } from "../kit/fields";
+import { Choice, kindsOf, Row, Tick, wordsOf } from "../kit/fields";
 import { Figures } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import type { PanelProps } from "./panel";
@@ -65,7 +65,7 @@ export function LayoutPanel({ board: b, r, sheet, set, change, applyPatch }: Pan
         <Choice
           label="Outline with"
           value={b.cut.saw}
-          options={tables.saws.map((o) => o.name)}
+          options={wordsOf(tables.saws.map((o) => o.name))}
           onChange={(saw) => set({ cut: { saw } })}
         />
         <Choice

@@ -1,6 +1,6 @@
 // The grits, and the minutes that each takes.
 import Button from "react-bootstrap/Button";
-import { Choice, Row } from "../kit/fields";
+import { Choice, Row, wordsOf } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { Figures } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
@@ -20,7 +20,12 @@ export function SandPanel({ board: b, r, set, replace }: PanelProps) {
     <>
       <h2>Sanding</h2>
       <Row>
-        <Choice label="From" value={s.start} options={tables.starts} onChange={(start) => set({ sand: { start } })} />
+        <Choice
+          label="From"
+          value={s.start}
+          options={wordsOf(tables.starts)}
+          onChange={(start) => set({ sand: { start } })}
+        />
         <Choice
           label="Last grit"
           value={String(s.last)}
@@ -32,7 +37,7 @@ export function SandPanel({ board: b, r, set, replace }: PanelProps) {
         <Choice
           label="Raise the grain"
           value={s.raise}
-          options={tables.raising}
+          options={wordsOf(tables.raising)}
           onChange={(raise) => set({ sand: { raise } })}
         />
       </Row>

@@ -207,19 +207,23 @@ export function NumberField({
 }
 
 /** Option is one of the words of a choice. */
-export interface Option {
-  value: string;
+export interface Option<T extends string> {
+  value: T;
   label: string;
 }
 
-/** kindsOf makes the options of a list of kinds. */
-export const kindsOf = (kinds: readonly { kind: string; name: string; label?: string }[]): Option[] =>
-  kinds.map((k) => ({ value: k.kind, label: k.label ?? k.name }));
+/** kindsOf makes the options of a list of kinds that the core serves, whatever the field's own type. */
+export const kindsOf = (kinds: readonly { kind: string; name: string; label?: string }[]): Option<never>[] =>
+  kinds.map((k) => ({ value: k.kind as never, label: k.label ?? k.name }));
+
+/** wordsOf makes the options of a list of words that the core serves. */
+export const wordsOf = (words: readonly string[]): Option<never>[] =>
+  words.map((word) => ({ value: word as never, label: word }));
 
 interface ChoiceProps<T extends string> {
   label: string;
   value: T;
-  options: readonly (string | Option)[];
+  options: readonly (T | Option<T>)[];
   onChange: (v: T) => void;
   hideLabel?: boolean;
 }

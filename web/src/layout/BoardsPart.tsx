@@ -8,7 +8,7 @@ import { api, say, unwrap, type Board, type LaidOut, type LayoutDoc, type Point 
 import { turnedBy } from "../boards/frame";
 import { PlaceFields } from "../boards/PlaceFields";
 import type { Doc } from "../kit/document/useDocument";
-import { Choice, kindsOf, Row, Tick } from "../kit/fields";
+import { Choice, kindsOf, Row, Tick, wordsOf } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
@@ -156,7 +156,7 @@ function PickedBoard({ layout, result, board, asking, onAsk, set, onDouble, onBi
       <Choice
         label="Sawn out with"
         value={board.cut.saw}
-        options={tables.saws.map((o) => o.name)}
+        options={wordsOf(tables.saws.map((o) => o.name))}
         onChange={(saw) => set((b) => ({ cut: { ...b.cut, saw } }))}
       />
       {layout.partner && (

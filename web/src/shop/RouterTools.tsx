@@ -1,7 +1,7 @@
 // The router with its bits and bushes, and the drums that sand hollows.
 import Button from "react-bootstrap/Button";
 import type { Router, RouterBit, Shop } from "../api/client";
-import { Choice, LengthField, RemoveButton, Row } from "../kit/fields";
+import { Choice, LengthField, RemoveButton, Row, wordsOf } from "../kit/fields";
 import { cut, put } from "../kit/items";
 import { useWorkshop } from "../kit/workshop";
 
@@ -61,7 +61,7 @@ export function RouterTools({ shop, set }: { shop: Shop; set: (change: Partial<S
           <Choice
             label={`Router bit ${i + 1}`}
             value={b.kind}
-            options={tables.routerBits}
+            options={wordsOf(tables.routerBits)}
             onChange={(kind) => bit(i, { kind })}
           />
           <LengthField
