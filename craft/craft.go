@@ -114,16 +114,6 @@ type Figure struct {
 	Rule    bool    `json:"rule" doc:"True when a rule of thumb takes part: the figure is an estimate"`
 }
 
-// Find is the figure of a key, nil when there is none.
-func Find(figures []Figure, key string) *Figure {
-	for i := range figures {
-		if figures[i].Key == key {
-			return &figures[i]
-		}
-	}
-	return nil
-}
-
 // Target is what a patch acts on.
 type Target string
 

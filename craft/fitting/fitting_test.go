@@ -3,6 +3,7 @@ package fitting
 import (
 	"fmt"
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -27,9 +28,9 @@ func plain() board.Design {
 
 func figure(t *testing.T, f Fitted, key string) float64 {
 	t.Helper()
-	v := craft.Find(f.Figures, key)
-	require.NotNil(t, v, key)
-	return v.Value
+	i := slices.IndexFunc(f.Figures, func(v craft.Figure) bool { return v.Key == key })
+	require.GreaterOrEqual(t, i, 0, key)
+	return f.Figures[i].Value
 }
 
 func fitted(c Choice, b Board) Fitted {

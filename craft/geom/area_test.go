@@ -127,8 +127,8 @@ func TestEllipseBoundsHoldIt(t *testing.T) {
 
 // A web between two holes is measured as one to an edge is.
 func TestWebBetweenTwoHoles(t *testing.T) {
-	one := Flatten(Slot(Point{0, 0}, 25, 25, false), Fine)[0]
-	two := Flatten(Slot(Point{40, 0}, 25, 25, false), Fine)[0]
+	one := round(Point{0, 0}, 25)
+	two := round(Point{40, 0}, 25)
 	w := FindWebs(one, two, 1)[0]
 	assert.InDelta(t, 15, w.Width, 0.1)
 	assert.InDelta(t, 90, w.Direction(), 1)

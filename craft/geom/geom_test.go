@@ -59,7 +59,7 @@ func TestGapAndCommon(t *testing.T) {
 // A hole of 25 mm with 12 mm of wood to a straight edge thins over 21.4 mm.
 func TestFindWeb(t *testing.T) {
 	board := Flatten(SoftRectangle(400, 200, 0), Fine)[0]
-	hole := Flatten(Slot(Point{200 - 12 - 12.5, 0}, 25, 25, false), Fine)[0]
+	hole := round(Point{200 - 12 - 12.5, 0}, 25)
 	web := FindWebs(hole, board, 1)[0]
 	assert.InDelta(t, 12, web.Width, 0.05)
 	assert.InDelta(t, 21.4, web.Span, 0.15) // the rim is flattened at 0.05
@@ -104,4 +104,9 @@ func TestOutsetAndSVG(t *testing.T) {
 		assert.InDelta(t, 102, p.Len(), 0.01)
 	}
 	assert.Equal(t, "M-1.25 0.00L0.01 12345.68z", Ring{{-1.254, -0.001}, {0.0051, 12345.678}}.SVG())
+}
+
+// round is a hole of a diameter about c.
+func round(c Point, diameter float64) Ring {
+	return Flatten(Oval(diameter, diameter).Translate(c.X, c.Y), Fine)[0]
 }

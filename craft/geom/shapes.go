@@ -79,16 +79,6 @@ func Paddle(s PaddleSize) *canvas.Path {
 	return p
 }
 
-// Slot is a hole with round ends about c, of the given length over all and
-// width; across turns it to lie along y. A slot as long as wide is a circle.
-func Slot(c Point, length, width float64, across bool) *canvas.Path {
-	p := SoftRectangle(max(length, width), width, width/2)
-	if across {
-		p = p.Transform(canvas.Identity.Rotate(90))
-	}
-	return p.Translate(c.X, c.Y)
-}
-
 // quarters is how many curves draw a quarter of an oval; it strays less than a
 // millionth of its size then.
 const quarters = 4
