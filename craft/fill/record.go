@@ -90,6 +90,7 @@ func (m Mix) steps(r *stage.Record, into string, k Conditions) {
 		if i < m.Pours-1 {
 			s.Wait, s.WaitFor = m.Between, "resin to turn tacky"
 		}
+		s.Holding(plan.Level)
 		r.Use(stage.Resin, m.Kind+" resin", m.ResinG.Value/pours, craft.Gram, key)
 		r.Use(stage.Hardener, "hardener of "+m.Kind+" resin", m.HardenerG.Value/pours, craft.Gram, key)
 	}

@@ -303,14 +303,20 @@ func (p Plan) steps(r *stage.Record, s Surface, c Choice, pace plan.Pace) {
 		} else {
 			r.Use(stage.Finish, coat.Product, coat.Grams, craft.Gram, key)
 		}
+		rest := plan.Rack
+		if c.School == OilBath {
+			rest = plan.Bath
+		}
 		last := i == len(p.Coats)-1
 		if coat.Buff >= 0 {
 			step.Wait, step.WaitFor = coat.Buff, coat.Product+" to haze"
+			step.Holding(rest)
 			step = r.Step("Buff", "", plan.Work(fmt.Sprintf("buff-%d", i+1), plan.Buff, m2, pace))
 			if !last {
 				step.Wait, step.WaitFor = coat.Wait, "the next coat"
 			}
 		}
+		step.Holding(rest)
 		if last {
 			step.Rest = p.Food.Value * day
 		}

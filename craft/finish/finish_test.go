@@ -1,6 +1,7 @@
 package finish
 
 import (
+	"idletimber/craft/plan"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -60,4 +61,23 @@ func TestChoiceCheck(t *testing.T) {
 	assert.Empty(t, Choice{School: "oil", Coats: 4, Ratio: 3}.Check("finish"))
 	assert.Len(t, Choice{School: "oil", Coats: 40, Ratio: 0}.Check("finish"), 2)
 	assert.NotEmpty(t, Choice{School: "paint", Ratio: 3}.Check("finish"))
+}
+
+// Wood that soaks or dries holds its place until the wait is over, and no longer.
+func TestWhatACoatHolds(t *testing.T) {
+	for school, want := range map[string]string{OilBath: plan.Bath, OilThenPaste: plan.Rack, Oil: plan.Rack} {
+		t.Run(school, func(t *testing.T) {
+			_, r := Make(Surface{Whole: 2e5, End: 1e4}, Choice{School: school, Ratio: 3}, plan.Pace{})
+			waits := 0
+			for _, s := range r.Steps {
+				if s.Wait == 0 {
+					assert.Empty(t, s.Holds, s.Key)
+					continue
+				}
+				waits++
+				assert.Equal(t, []string{want}, s.Holds, s.Key)
+			}
+			assert.Positive(t, waits)
+		})
+	}
 }

@@ -40,6 +40,21 @@ func (s Step) On(setup string) Step {
 	return s
 }
 
+// What steps hold besides the maker until their wait is over.
+const (
+	Bath  = "oil bath"
+	Rack  = "drying rack"
+	Level = "level place"
+)
+
+// Holding names what the step holds as long as it waits; a step without a
+// wait holds nothing.
+func (s *Step) Holding(what string) {
+	if s.Wait > 0 {
+		s.Holds = append(s.Holds, what)
+	}
+}
+
 // Subject is what work is done on: a board, a panel, a run.
 type Subject struct {
 	Kind string `json:"kind" enum:"board,panel,run" doc:"What it is"`
