@@ -188,7 +188,7 @@ func Schedule(chains []Chain, sessions []Session, zone *time.Location, now time.
 }
 
 // Planner dates chains of steps within one maker's sessions from one moment
-// on. It remembers the sessions that it has laid out.
+// on. It remembers the sessions that it has looked at.
 type Planner struct {
 	sessions []Session
 	zone     *time.Location
@@ -433,7 +433,7 @@ func backward(c *Course, cal *calendar, now time.Time, starts limits) {
 			by = sooner(by, c.Due.Add(-minutes(s.Rest)))
 		}
 		start, _, ok := cal.place(by, minutes(s.left()), s.Divisible)
-		if !ok { // before the sessions that were laid out: the date cannot be kept
+		if !ok { // before the sessions that were looked at: the date cannot be kept
 			return
 		}
 		s.LatestAt, s.Late = &start, start.Before(now)
