@@ -20,6 +20,7 @@ import (
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
 	"idletimber/craft/species"
+	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
 
@@ -44,6 +45,9 @@ type Tables struct {
 	Recesses   []board.Kind       `json:"recesses" doc:"Kinds of recesses"`
 	Fittings   fitting.Choice     `json:"fittings" doc:"What each fitting begins with"`
 
+	Flaws    []stock.Mark `json:"flaws" doc:"Flaws that are marked"`
+	Features []stock.Mark `json:"features" doc:"What is worth showing"`
+
 	Resins  []string        `json:"resins" doc:"Kinds of resin"`
 	Fillers []fill.Filler   `json:"fillers" doc:"Ways to fill a void"`
 	Grits   []int           `json:"grits" doc:"Abrasives, the coarsest first"`
@@ -59,6 +63,7 @@ var tables = Tables{
 	Saws: tool.Saws, Blades: tool.UsualBlades, RouterBits: tool.RouterBits,
 	Shapes: board.ShapeKinds, Ends: board.EndKinds, Handles: board.HandleKinds, MoreHandle: board.MoreHandle,
 	Edges: board.EdgeKinds, Recesses: board.RecessKinds, Fittings: fitting.Starts,
+	Flaws: stock.FlawMarks, Features: stock.FeatureMarks,
 	Resins: fill.Kinds(), Fillers: fill.Fillers, Grits: sanding.Grits, Starts: sanding.Starts(),
 	Raising: sanding.Schools, Schools: finish.Schools,
 	Ranges: map[string]map[string]craft.Range{

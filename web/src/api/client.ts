@@ -26,6 +26,7 @@ export type Wood = S["ReckonWood"];
 export type Slab = S["Slab"];
 export type Flaw = S["StockFlaw"];
 export type Feature = S["StockFeature"];
+export type Mark = S["StockMark"];
 export type Look = S["SlabLook"];
 export type Photo = S["SlabPhoto"];
 export type Station = S["SlabStation"];

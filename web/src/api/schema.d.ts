@@ -4846,6 +4846,36 @@ export interface components {
              */
             wish?: "" | "keep out" | "fill" | "feature" | "cut away";
         };
+        StockMark: {
+            /**
+             * @description From where a drag begins to where it ends, or about its beginning
+             * @enum {string}
+             */
+            drawn: "line" | "area" | "oval";
+            /** @description As it stands in a file */
+            kind: string;
+            /**
+             * Format: double
+             * @description What is drawn by a press without a drag, mm
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description The longest reach that is drawn, mm; left out for any
+             */
+            most?: number;
+            /** @description In the trade's words */
+            name: string;
+            /**
+             * Format: double
+             * @description Of an area or oval: its half-width, for a half-length of one
+             */
+            share?: number;
+            /** @description JSON merge patch: what it begins with */
+            start?: {
+                [key: string]: unknown;
+            };
+        };
         Table: {
             bad: components["schemas"]["Fault"][];
             good: components["schemas"]["Row"][];
@@ -4857,10 +4887,14 @@ export interface components {
             edges: components["schemas"]["BoardKind"][];
             /** @description Ends of a plank */
             ends: components["schemas"]["BoardKind"][];
+            /** @description What is worth showing */
+            features: components["schemas"]["StockMark"][];
             /** @description Ways to fill a void */
             fillers: components["schemas"]["FillFiller"][];
             /** @description What each fitting begins with */
             fittings: components["schemas"]["FittingChoice"];
+            /** @description Flaws that are marked */
+            flaws: components["schemas"]["StockMark"][];
             /** @description Abrasives, the coarsest first */
             grits: number[];
             /** @description Kinds of handles */

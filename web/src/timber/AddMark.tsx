@@ -1,18 +1,19 @@
 import Button from "react-bootstrap/Button";
+import type { Mark } from "../api/client";
 
 /** AddMark adds a mark of one of several kinds. */
-export function AddMark({ kinds, onAdd }: { kinds: Record<string, string>; onAdd: (kind: string) => void }) {
+export function AddMark({ kinds, onAdd }: { kinds: Mark[]; onAdd: (mark: Mark) => void }) {
   return (
     <div className="d-flex gap-1 flex-wrap mt-1">
-      {Object.entries(kinds).map(([kind, name]) => (
+      {kinds.map((m) => (
         <Button
-          key={kind}
+          key={m.kind}
           size="sm"
           variant="outline-primary"
-          onClick={() => onAdd(kind)}
-          aria-label={`Add ${name.toLowerCase()}`}
+          onClick={() => onAdd(m)}
+          aria-label={`Add ${m.name.toLowerCase()}`}
         >
-          + {name}
+          + {m.name}
         </Button>
       ))}
     </div>

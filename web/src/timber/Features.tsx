@@ -1,9 +1,10 @@
 // What is worth showing of a piece, by numbers.
-import type { Feature, Slab } from "../api/client";
+import type { Feature, Mark, Slab } from "../api/client";
 import type { Edit } from "../kit/document/useDocument";
 import { Choice, FaceChoice, LengthField, NumberField, RemoveButton, Row, TextField } from "../kit/fields";
+import { useWorkshop } from "../kit/workshop";
 import { AddMark } from "./AddMark";
-import { featureKinds, newFeature } from "./marks";
+import { newFeature } from "./marks";
 
 interface Props {
   slab: Slab;
@@ -15,14 +16,15 @@ interface Props {
 
 /** Features edits what is worth showing. */
 export function Features({ slab: s, flipped, set, picked, onPick }: Props) {
+  const { tables } = useWorkshop();
   const list = s.features ?? [];
   const change = (id: string, part: Partial<Feature>) =>
     set(
       (now) => ({ features: (now.features ?? []).map((f) => (f.id === id ? { ...f, ...part } : f)) }),
       `feature-${id}`,
     );
-  const add = (kind: string) => {
-    const f = newFeature(kind, { x: s.length / 2, y: 0 }, { x: s.length / 2 + 40, y: 0 }, flipped);
+  const add = (m: Mark) => {
+    const f = newFeature(m, { x: s.length / 2, y: 0 }, { x: s.length / 2 + 40, y: 0 }, flipped);
     set((now) => ({ features: [...(now.features ?? []), f] }));
     onPick(f.id);
   };
@@ -41,7 +43,7 @@ export function Features({ slab: s, flipped, set, picked, onPick }: Props) {
               aria-expanded={picked === f.id}
               onClick={() => onPick(picked === f.id ? "" : f.id)}
             >
-              {featureKinds[f.kind]} {i + 1}
+              {tables.features.find((m) => m.kind === f.kind)?.name} {i + 1}
               <span className="facts">{f.note || (f.under ? "under face" : "show face")}</span>
             </button>
             <RemoveButton
@@ -52,7 +54,7 @@ export function Features({ slab: s, flipped, set, picked, onPick }: Props) {
           {picked === f.id && <FeatureFields feature={f} part={(part) => change(f.id, part)} />}
         </div>
       ))}
-      <AddMark kinds={featureKinds} onAdd={add} />
+      <AddMark kinds={tables.features} onAdd={add} />
     </>
   );
 }

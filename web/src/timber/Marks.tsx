@@ -1,13 +1,13 @@
 // The flaws of a piece by numbers, for those who measure
 // rather than point.
-import type { Flaw, Point, Slab, Wood } from "../api/client";
+import type { Flaw, Mark, Point, Slab, Wood } from "../api/client";
 import { type Edit } from "../kit/document/useDocument";
 import { put } from "../kit/items";
 import { Choice, FaceChoice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
 import { LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { AddMark } from "./AddMark";
-import { flawKinds, newFlaw } from "./marks";
+import { newFlaw } from "./marks";
 
 /** changed changes the flaw of an id, if it is still there. */
 const changed =
@@ -27,15 +27,10 @@ interface Props {
 }
 
 export function Flaws({ slab: s, wood, flipped, set, picked, onPick }: Props) {
-  const { length } = useWorkshop();
-  const add = (kind: string) => {
+  const { length, tables } = useWorkshop();
+  const add = (m: Mark) => {
     const middle = { x: s.length / 2, y: 0 };
-    const f = newFlaw(
-      kind,
-      middle,
-      { x: middle.x + (kind === "crack" ? 80 : 12), y: kind === "crack" ? 8 : 0 },
-      flipped,
-    );
+    const f = newFlaw(m, middle, { x: middle.x + Math.max(12, 2 * m.least), y: 0 }, flipped);
     set((now) => ({ flaws: [...now.flaws, f] }));
     onPick(f.id);
   };
@@ -52,7 +47,7 @@ export function Flaws({ slab: s, wood, flipped, set, picked, onPick }: Props) {
               aria-expanded={picked === f.id}
               onClick={() => onPick(picked === f.id ? "" : f.id)}
             >
-              {flawKinds[f.kind]} {i + 1}
+              {tables.flaws.find((m) => m.kind === f.kind)?.name} {i + 1}
               <span className="facts">
                 {f.kind === "crack" ? `${length(f.width)} wide, ` : f.state ? `${f.state}, ` : ""}
                 {f.through ? "through" : `${length(f.depth)} deep`}
@@ -67,7 +62,7 @@ export function Flaws({ slab: s, wood, flipped, set, picked, onPick }: Props) {
           {picked === f.id && <FlawFields flaw={f} part={(change) => set(changed(f.id, change), `flaw-${f.id}`)} />}
         </div>
       ))}
-      <AddMark kinds={flawKinds} onAdd={add} />
+      <AddMark kinds={tables.flaws} onAdd={add} />
     </>
   );
 }

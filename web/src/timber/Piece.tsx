@@ -15,7 +15,6 @@ import { useWorkshop } from "../kit/workshop";
 import { Faces } from "./Faces";
 import { Features } from "./Features";
 import { Flaws } from "./Marks";
-import { featureKinds, flawKinds } from "./marks";
 import { DryingWords, Moisture } from "./Moisture";
 import { MoistureChart } from "./MoistureChart";
 import { OnIt } from "./OnIt";
@@ -177,20 +176,22 @@ function Editor({ piece }: { piece: Piece }) {
 
 /** Tools chooses what is marked next. */
 function Tools({ tool, onTool }: { tool: string; onTool: (t: string) => void }) {
+  const { tables } = useWorkshop();
+  const marked = [...tables.flaws, ...tables.features].find((m) => m.kind === tool);
   return (
     <Dropdown onSelect={(k) => onTool(k ?? "")}>
       <Dropdown.Toggle size="sm" variant={tool ? "primary" : "outline-primary"} id="flaw-tool">
-        {tool ? `Mark: ${flawKinds[tool] ?? featureKinds[tool]}` : "Mark a flaw"}
+        {marked ? `Mark: ${marked.name}` : "Mark a flaw"}
       </Dropdown.Toggle>
       <Dropdown.Menu>
-        {Object.entries(flawKinds).map(([k, name]) => (
+        {tables.flaws.map(({ kind: k, name }) => (
           <Dropdown.Item key={k} eventKey={k}>
             {name}
           </Dropdown.Item>
         ))}
         <Dropdown.Divider />
         <Dropdown.Header>Worth showing</Dropdown.Header>
-        {Object.entries(featureKinds).map(([k, name]) => (
+        {tables.features.map(({ kind: k, name }) => (
           <Dropdown.Item key={k} eventKey={k}>
             {name}
           </Dropdown.Item>

@@ -1,43 +1,64 @@
 import { describe, expect, it } from "vitest";
-import { clip, featureKinds, flawKinds, moved, newFeature, newFlaw } from "./marks";
+import type { Mark } from "../api/client";
+import { clip, moved, newFeature, newFlaw } from "./marks";
 import { newPiece } from "./newPiece";
 
 const a = { x: 100.2, y: 20.1 };
 
+const crack: Mark = { kind: "crack", name: "Crack", drawn: "line", least: 40, start: { depth: 10, width: 3 } };
+const bark: Mark = { kind: "bark", name: "Bark", drawn: "area", share: 0.6, least: 4, start: { depth: 10 } };
+const hole: Mark = {
+  kind: "hole",
+  name: "Hole",
+  drawn: "oval",
+  share: 0.5,
+  least: 2,
+  most: 30,
+  start: { through: true },
+};
+
 describe("newFlaw", () => {
-  it.each(Object.keys(flawKinds))("makes a %s that can be kept", (kind) => {
-    for (const b of [a, { x: 140, y: 30 }]) {
-      const f = newFlaw(kind, a, b, true);
-      expect(f.under).toBe(true);
-      if (kind === "crack") expect(f.line).toHaveLength(2);
-      else if (kind === "bark" || kind === "soft") expect(f.line!.length).toBeGreaterThan(2);
-      else expect(Math.min(f.a, f.b)).toBeGreaterThan(0.2);
-    }
+  it("begins with what its kind begins with", () => {
+    expect(newFlaw(crack, a, a, true)).toMatchObject({
+      kind: "crack",
+      under: true,
+      depth: 10,
+      width: 3,
+      through: false,
+    });
+    expect(newFlaw(hole, a, a, false)).toMatchObject({ kind: "hole", under: false, through: true, a: 2, b: 1 });
   });
   it("gives each an id of its own", () => {
-    const ids = Array.from({ length: 50 }, () => newFlaw("dent", a, a, false).id);
+    const ids = Array.from({ length: 50 }, () => newFlaw(hole, a, a, false).id);
     expect(new Set(ids).size).toBe(50);
   });
-  it("draws a crack where the drag went, and one to see where there was none", () => {
-    expect(newFlaw("crack", a, { x: 150, y: 25 }, false).line).toEqual([
+  it("draws a line where the drag went, and one to see where there was none", () => {
+    expect(newFlaw(crack, a, { x: 150, y: 25 }, false).line).toEqual([
       { x: 100, y: 20 },
       { x: 150, y: 25 },
     ]);
-    expect(newFlaw("crack", a, a, false).line![1].x).toBeGreaterThan(a.x + 20);
+    expect(newFlaw(crack, a, a, false).line![1].x).toBe(140);
+  });
+  it("draws an area round the drag, and an oval as far as it may reach", () => {
+    const xs = newFlaw(bark, a, { x: 120, y: 20 }, false).line!.map((p) => p.x);
+    expect([Math.min(...xs), Math.max(...xs)]).toEqual([80.5, 120]);
+    expect(newFlaw(hole, a, { x: 400, y: 20 }, false)).toMatchObject({ a: 30, b: 15, centre: { x: 100, y: 20 } });
   });
 });
 
 describe("newFeature", () => {
-  it.each(Object.keys(featureKinds))("makes a %s", (kind) => {
-    const f = newFeature(kind, a, { x: 160, y: 20 }, false);
-    expect(f.kind).toBe(kind);
-    expect(kind === "streak" ? f.line!.length : f.a!).toBeGreaterThan(1);
+  it("is drawn as its kind is", () => {
+    expect(newFeature({ ...hole, kind: "burr", start: {} }, a, { x: 120, y: 20 }, false)).toMatchObject({
+      kind: "burr",
+      a: 20,
+    });
+    expect(newFeature({ ...crack, kind: "streak" }, a, { x: 160, y: 20 }, false).line).toHaveLength(2);
   });
 });
 
 describe("moved", () => {
   it("carries line and centre together", () => {
-    const f = newFlaw("crack", a, { x: 150, y: 25 }, false);
+    const f = newFlaw(crack, a, { x: 150, y: 25 }, false);
     const g = moved(f, 10, -5);
     expect(g.line![0]).toEqual({ x: f.line![0].x + 10, y: f.line![0].y - 5 });
     expect(g.centre).toEqual({ x: f.centre.x + 10, y: f.centre.y - 5 });
@@ -71,7 +92,7 @@ describe("clip", () => {
         thickness: 30,
         reclaimed: false,
       }),
-      flaws: [newFlaw("dent", { x: 700, y: 0 }, { x: 705, y: 0 }, false)],
+      flaws: [newFlaw(hole, { x: 700, y: 0 }, { x: 705, y: 0 }, false)],
     };
     const short = clip(
       {

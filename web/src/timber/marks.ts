@@ -1,83 +1,42 @@
 // Flaws and features as they are made and moved.
-import type { Feature, Flaw, Point, Slab } from "../api/client";
-
-export const flawKinds: Record<string, string> = {
-  crack: "Crack",
-  knot: "Knot",
-  bark: "Bark pocket",
-  soft: "Soft wood",
-  worm: "Worm holes",
-  dent: "Dent",
-  hole: "Old hole",
-};
+import type { Feature, Flaw, Mark, Point, Slab } from "../api/client";
 
 const round = (v: number) => Math.round(v * 2) / 2;
+
+const pressed = 3; // mm: less is no drag
 
 let serial = 0;
 const newId = () => `${Date.now().toString(36)}-${(serial++).toString(36)}`;
 
-/** newFlaw is a flaw of a kind from a to b: a line, or a place and its reach. */
-export function newFlaw(kind: string, a: { x: number; y: number }, b: { x: number; y: number }, under: boolean): Flaw {
-  const reach = Math.max(2, Math.hypot(b.x - a.x, b.y - a.y));
-  const base: Flaw = {
-    id: newId(),
-    kind: kind as Flaw["kind"],
-    under,
-    through: false,
-    depth: 10,
-    width: 3,
-    slot: false,
-    centre: { x: round(a.x), y: round(a.y) },
-    a: 0,
-    b: 0,
-    angle: 0,
-    count: 0,
-    diameter: 0,
-  };
-  switch (kind) {
-    case "crack":
-      if (reach < 3) b = { x: a.x + 40, y: a.y }; // pressed without a drag
-      return { ...base, line: [a, b].map((p) => ({ x: round(p.x), y: round(p.y) })) };
-    case "bark":
-    case "soft": {
-      // An area round the drag; its corners may be set one by one.
-      const rx = Math.max(4, Math.abs(b.x - a.x));
-      const ry = Math.max(4, Math.abs(b.y - a.y) || rx * 0.6);
-      const line = Array.from({ length: 10 }, (_, i) => ({
-        x: round(a.x + rx * Math.cos((i * Math.PI) / 5)),
-        y: round(a.y + ry * Math.sin((i * Math.PI) / 5)),
-      }));
-      return { ...base, line };
-    }
-    case "knot":
-      return { ...base, a: round(reach), b: round(reach * 0.75), state: "missing" };
-    case "worm":
-      return { ...base, a: round(reach), b: round(reach), count: 6, diameter: 2, depth: 6 };
-    case "dent":
-      return { ...base, a: round(reach), b: round(reach), depth: 2 };
+/** drawn is where a mark of a kind lies that is dragged from a to b: a line, the corners of an area, or an oval about a. */
+function drawn(m: Mark, a: Point, b: Point): { line?: Point[]; a?: number; b?: number } {
+  const at = (x: number, y: number): Point => ({ x: round(x), y: round(y) });
+  const far = Math.hypot(b.x - a.x, b.y - a.y);
+  const share = m.share ?? 1;
+  if (m.drawn === "line") return { line: [at(a.x, a.y), far < pressed ? at(a.x + m.least, a.y) : at(b.x, b.y)] };
+  if (m.drawn === "area") {
+    // Round the drag; its corners may be set one by one.
+    const rx = Math.max(m.least, Math.abs(b.x - a.x));
+    const ry = Math.max(m.least, Math.abs(b.y - a.y) || rx * share);
+    const corner = (_: unknown, i: number) =>
+      at(a.x + rx * Math.cos((i * Math.PI) / 5), a.y + ry * Math.sin((i * Math.PI) / 5));
+    return { line: Array.from({ length: 10 }, corner) };
   }
-  return { ...base, a: round(Math.min(reach, 30)), b: round(Math.min(reach, 30)), through: true };
+  const reach = Math.min(m.most ?? Infinity, Math.max(m.least, far));
+  return { a: round(reach), b: round(reach * share) };
 }
 
-/** featureKinds are what is worth showing. */
-export const featureKinds: Record<string, string> = {
-  figure: "Figure",
-  burr: "Burr",
-  colour: "Colour",
-  streak: "Streak",
-};
+/** newFlaw is a flaw of a kind that is dragged from a to b. */
+export function newFlaw(m: Mark, a: Point, b: Point, under: boolean): Flaw {
+  const blank = { through: false, depth: 0, width: 0, slot: false, a: 0, b: 0, angle: 0, count: 0, diameter: 0 };
+  const centre = { x: round(a.x), y: round(a.y) };
+  return { ...blank, id: newId(), kind: m.kind as Flaw["kind"], under, centre, ...drawn(m, a, b), ...m.start };
+}
 
-/** newFeature is a feature from a to b: a streak along it, or a patch about a. */
-export function newFeature(kind: string, a: Point, b: Point, under: boolean): Feature {
-  const reach = Math.max(8, Math.hypot(b.x - a.x, b.y - a.y));
-  const base: Feature = { id: newId(), kind: kind as Feature["kind"], under, centre: { x: round(a.x), y: round(a.y) } };
-  if (kind === "streak")
-    return {
-      ...base,
-      line: [a, reach > 8 ? b : { x: a.x + 80, y: a.y }].map((p) => ({ x: round(p.x), y: round(p.y) })),
-      width: 12,
-    };
-  return { ...base, a: round(reach), b: round(reach * 0.6) };
+/** newFeature is a feature of a kind that is dragged from a to b. */
+export function newFeature(m: Mark, a: Point, b: Point, under: boolean): Feature {
+  const centre = { x: round(a.x), y: round(a.y) };
+  return { id: newId(), kind: m.kind as Feature["kind"], under, centre, ...drawn(m, a, b), ...m.start };
 }
 
 /** moved is a mark shifted, its line and its centre together. */

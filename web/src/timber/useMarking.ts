@@ -6,7 +6,7 @@ import type { View } from "../kit/drawing";
 import { cut, put } from "../kit/items";
 import { nudge } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
-import { featureKinds, moved, newFeature, newFlaw } from "./marks";
+import { moved, newFeature, newFlaw } from "./marks";
 
 /** What a drag or a key moves: a mark by its id, a node or a reading by its place in the list. */
 export type Layer = "marks" | "nodes" | "readings";
@@ -37,7 +37,7 @@ export function useMarking(o: Options) {
   const from = useRef<Point | null>(null); // for the hand, which may be quicker
   const drag = useRef<{ id: string; last: Point } | null>(null);
   const move = mover(o);
-  const place = placer(o);
+  const place = usePlacer(o);
   const onKeyDown = useMarkKeys(o);
   const attribute = layer === "marks" ? "data-flaw" : "data-grip";
   const pointer = (view: View) => {
@@ -97,8 +97,11 @@ function mover({ flipped, layer, doc }: Options) {
     }, `move-${layer}-${id}`);
 }
 
-/** placer places what is marked next, from one point to another. */
-function placer({ slab, flipped, tool, onPick, onDone, doc }: Options) {
+/** usePlacer places what is marked next, from one point to another. */
+function usePlacer({ slab, flipped, tool, onPick, onDone, doc }: Options) {
+  const { tables } = useWorkshop();
+  const flaw = tables.flaws.find((m) => m.kind === tool);
+  const feature = tables.features.find((m) => m.kind === tool);
   return (a: Point, b: Point) => {
     if (tool === "reading") {
       const last = slab.readings.at(-1)?.thickness ?? 30;
@@ -107,12 +110,12 @@ function placer({ slab, flipped, tool, onPick, onDone, doc }: Options) {
         readings: [...s.readings, { x: half(Math.max(0, Math.min(s.length, a.x))), y: half(a.y), thickness: last }],
       }));
       onPick(String(slab.readings.length));
-    } else if (tool in featureKinds) {
-      const f = newFeature(tool, a, b, flipped);
+    } else if (feature) {
+      const f = newFeature(feature, a, b, flipped);
       doc.set((s) => ({ ...s, features: [...(s.features ?? []), f] }));
       onPick(f.id);
-    } else {
-      const f = newFlaw(tool, a, b, flipped);
+    } else if (flaw) {
+      const f = newFlaw(flaw, a, b, flipped);
       doc.set((s) => ({ ...s, flaws: [...s.flaws, f] }));
       onPick(f.id);
     }
