@@ -53,12 +53,18 @@ func TestLayOutByHandAndBySearch(t *testing.T) {
 	s.step("Dragged near the squared butt end, a board is felt there", func() {
 		centre := s.at(`.board.is-active .board-line`, 0.5, 0.5)
 		edge := s.at(".slab-line", 0, 0.5)
-		half := ask[float64](s, `document.querySelector(".board.is-active .board-line").getBoundingClientRect().width / 2`)
+		half := ask[float64](
+			s,
+			`document.querySelector(".board.is-active .board-line").getBoundingClientRect().width / 2`,
+		)
 		s.do(drag(centre, point{edge.X + half + 5, centre.Y}), s.saved())
 		assert.InDelta(
 			t,
 			3,
-			laid[float64](s, `(() => { const b = l.boards.at(-1).board; return b.placement.x - b.design.length / 2; })()`),
+			laid[float64](
+				s,
+				`(() => { const b = l.boards.at(-1).board; return b.placement.x - b.design.length / 2; })()`,
+			),
 			0.2,
 		)
 		s.do(focus(), chromedp.KeyEvent("]"), chromedp.KeyEvent(kb.ArrowRight), s.saved())

@@ -336,7 +336,12 @@ func TestBadInputKeepsWhatWasTyped(t *testing.T) {
 	s.do(chromedp.KeyEvent(kb.Escape), s.wait(length+`.value === "380 mm"`), s.saved())
 
 	s.step("Huge, but a length: the field says what would be right", func() {
-		s.do(s.field("Length", "9000"), s.see("Give a length from 30 mm to 5000 mm"), s.field("Length", "390"), s.saved())
+		s.do(
+			s.field("Length", "9000"),
+			s.see("Give a length from 30 mm to 5000 mm"),
+			s.field("Length", "390"),
+			s.saved(),
+		)
 	})
 
 	s.step("What only the server can refuse is not left behind unasked", func() {

@@ -133,7 +133,12 @@ func TestABattenCurve(t *testing.T) {
 		}
 		becomes := func(want float64) {
 			t.Helper()
-			require.Eventually(s.t, func() bool { return math.Abs(area()-want) < 0.05 }, 10*time.Second, 50*time.Millisecond)
+			require.Eventually(
+				s.t,
+				func() bool { return math.Abs(area()-want) < 0.05 },
+				10*time.Second,
+				50*time.Millisecond,
+			)
 		}
 		before := area()
 		s.do(

@@ -121,7 +121,11 @@ func TestCordLengths(t *testing.T) {
 	assert.Equal(
 		t,
 		[]Item{
-			{Name: "cord", Amount: 500, Unit: craft.MM}, {Name: "ferrules, long", Amount: 22, Unit: craft.MM, measure: true},
+			{
+				Name:   "cord",
+				Amount: 500,
+				Unit:   craft.MM,
+			}, {Name: "ferrules, long", Amount: 22, Unit: craft.MM, measure: true},
 			{Name: "ferrules", Amount: 2, Unit: "pieces"},
 		},
 		f.Items,

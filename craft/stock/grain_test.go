@@ -45,11 +45,12 @@ func (g glued) Along(a, b geom.Point) []Stretch {
 }
 
 func (g glued) Over(r geom.Ring) (out []Patch) {
-	box := r.Bounds()
+	left, right := r.Bounds(), r.Bounds()
+	left.MaxX, right.MinX = g.x, g.x
 	for _, half := range []struct {
 		Here
 		geom.Bounds
-	}{{g.a, geom.Bounds{MinX: box.MinX, MinY: box.MinY, MaxX: g.x, MaxY: box.MaxY}}, {g.b, geom.Bounds{MinX: g.x, MinY: box.MinY, MaxX: box.MaxX, MaxY: box.MaxY}}} {
+	}{{g.a, left}, {g.b, right}} {
 		if half.MaxX > half.MinX {
 			out = append(out, Patch{half.Here, geom.Clip(r, half.Bounds.Ring())})
 		}

@@ -7,7 +7,7 @@ import "idletimber/craft"
 type Mark struct {
 	Kind  string      `json:"kind" doc:"As it stands in a file"`
 	Name  string      `json:"name" doc:"In the trade's words"`
-	Drawn string      `json:"drawn" enum:"line,area,oval" doc:"From where a drag begins to where it ends, or about its beginning"`
+	Drawn string      `json:"drawn" enum:"line,area,oval" doc:"Along a drag, or about its beginning"`
 	Share float64     `json:"share,omitempty" doc:"Of an area or oval: its half-width, for a half-length of one"`
 	Least float64     `json:"least" doc:"What is drawn by a press without a drag, mm"`
 	Most  float64     `json:"most,omitempty" doc:"The longest reach that is drawn, mm; left out for any"`

@@ -4848,7 +4848,7 @@ export interface components {
         };
         StockMark: {
             /**
-             * @description From where a drag begins to where it ends, or about its beginning
+             * @description Along a drag, or about its beginning
              * @enum {string}
              */
             drawn: "line" | "area" | "oval";
