@@ -8,9 +8,9 @@ type Mark struct {
 	Kind  string      `json:"kind" doc:"As it stands in a file"`
 	Name  string      `json:"name" doc:"In the trade's words"`
 	Drawn string      `json:"drawn" enum:"line,area,oval" doc:"Along a drag, or about its beginning"`
-	Share float64     `json:"share,omitempty" doc:"Of an area or oval: its half-width, for a half-length of one"`
+	Share float64     `json:"share,omitzero" doc:"Of an area or oval: its half-width, for a half-length of one"`
 	Least float64     `json:"least" doc:"What is drawn by a press without a drag, mm"`
-	Most  float64     `json:"most,omitempty" doc:"The longest reach that is drawn, mm; left out for any"`
+	Most  float64     `json:"most,omitzero" doc:"The longest reach that is drawn, mm; left out for any"`
 	Start craft.Patch `json:"start,omitempty" doc:"JSON merge patch: what it begins with"`
 }
 

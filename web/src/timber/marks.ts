@@ -12,7 +12,7 @@ const newId = () => `${Date.now().toString(36)}-${(serial++).toString(36)}`;
 function drawn(m: Mark, a: Point, b: Point): { line?: Point[]; a?: number; b?: number } {
   const at = (x: number, y: number): Point => ({ x: round(x), y: round(y) });
   const far = Math.hypot(b.x - a.x, b.y - a.y);
-  const share = m.share ?? 1;
+  const share = m.share || 1;
   if (m.drawn === "line") return { line: [at(a.x, a.y), far < pressed ? at(a.x + m.least, a.y) : at(b.x, b.y)] };
   if (m.drawn === "area") {
     // Round the drag; its corners may be set one by one.
@@ -22,7 +22,7 @@ function drawn(m: Mark, a: Point, b: Point): { line?: Point[]; a?: number; b?: n
       at(a.x + rx * Math.cos((i * Math.PI) / 5), a.y + ry * Math.sin((i * Math.PI) / 5));
     return { line: Array.from({ length: 10 }, corner) };
   }
-  const reach = Math.min(m.most ?? Infinity, Math.max(m.least, far));
+  const reach = Math.min(m.most || Infinity, Math.max(m.least, far));
   return { a: round(reach), b: round(reach * share) };
 }
 
