@@ -152,6 +152,20 @@ func (s *Server) timberRoutes(api huma.API) {
 		}
 		return s.piece(ctx, p.ID)
 	})
+	huma.Post(api, "/api/pieces/sized", func(ctx context.Context, in *struct{ Body slab.Size }) (*pieceOut, error) {
+		if ps := in.Body.Check("body"); len(ps) > 0 {
+			return nil, answer(ps)
+		}
+		v := slab.Sized(in.Body)
+		if err := s.check(ctx, v); err != nil {
+			return nil, answer(err)
+		}
+		p, err := s.Store.NewPiece(ctx, account(ctx).Workshop, v)
+		if err != nil {
+			return nil, answer(err)
+		}
+		return s.piece(ctx, p.ID)
+	})
 	huma.Post(api, "/api/pieces/{id}/draft", func(ctx context.Context, in *struct {
 		ID   string `path:"id"`
 		Body slab.Slab

@@ -587,6 +587,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/sized": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces sized */
+        post: operations["post-api-pieces-sized"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/species": {
         parameters: {
             query?: never;
@@ -4580,6 +4597,34 @@ export interface components {
             /** @description Leaves are opened like a book: neighbours show the two faces of one cut */
             matched: boolean;
         };
+        SlabSize: {
+            /**
+             * Format: double
+             * @description From the butt to the far end, mm
+             */
+            length: number;
+            /** @description What the maker calls it */
+            name: string;
+            /** @description Of unknown treatment */
+            reclaimed: boolean;
+            /** @description By its name in the table, or among the shop's own */
+            species: string;
+            /**
+             * @description What it is
+             * @enum {string}
+             */
+            stock: "slab" | "plank" | "sheet";
+            /**
+             * Format: double
+             * @description mm
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description In the middle, mm
+             */
+            width: number;
+        };
         SlabStation: {
             /**
              * Format: double
@@ -6374,6 +6419,39 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Slab"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-sized": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlabSize"];
             };
         };
         responses: {

@@ -8,7 +8,6 @@ import { api, unwrap } from "../api/client";
 import { Choice, LengthField, Row, TextField, Tick } from "../kit/fields";
 import { Wrong } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
-import { newPiece } from "./newPiece";
 
 type Kind = "slab" | "plank" | "nominal" | "sheet";
 
@@ -36,14 +35,14 @@ export function NewPiece({
   const add = useMutation({
     mutationFn: () =>
       unwrap(
-        api.POST("/api/pieces", {
-          body: newPiece({
+        api.POST("/api/pieces/sized", {
+          body: {
             name: name.trim() || "New piece",
             species,
             stock: kind === "nominal" ? "plank" : kind,
             ...real,
             reclaimed,
-          }),
+          },
         }),
       ),
     onSuccess: (p) => {
@@ -91,13 +90,14 @@ export function NewPiece({
         <Row>
           <LengthField
             label="Length of the piece"
-            of="piece.length"
+            of="size.length"
             mm={size.length}
             onChange={(v) => part({ length: v })}
           />
           {!(kind === "nominal" && dressed?.width) && (
             <LengthField
               label={kind === "slab" ? "Width in the middle" : "Width of the piece"}
+              of="size.width"
               mm={size.width}
               onChange={(v) => part({ width: v })}
             />
@@ -105,7 +105,7 @@ export function NewPiece({
           {kind !== "nominal" && (
             <LengthField
               label="Thickness of the piece"
-              of="piece.readings.thickness"
+              of="size.thickness"
               mm={size.thickness}
               onChange={(v) => part({ thickness: v })}
             />

@@ -1,7 +1,6 @@
 import { describe, expect, it } from "vitest";
-import type { Mark } from "../api/client";
+import type { Mark, Slab } from "../api/client";
 import { clip, moved, newFeature, newFlaw } from "./marks";
-import { newPiece } from "./newPiece";
 
 const a = { x: 100.2, y: 20.1 };
 
@@ -66,34 +65,14 @@ describe("moved", () => {
   });
 });
 
-describe("newPiece", () => {
-  const size = { name: "Plank", species: "Pear", length: 800, width: 184, thickness: 19, reclaimed: true };
-  it("is straight where it was sawn and live where it grew", () => {
-    const plank = newPiece({ ...size, stock: "plank" });
-    expect(plank.show.map((s) => s.left - s.right)).toEqual([184, 184]);
-    expect(plank.liveLeft || plank.liveRight).toBe(false);
-    expect(plank.reclaimed).toBe(true);
-    const slab = newPiece({ ...size, stock: "slab" });
-    expect(slab.liveLeft && slab.liveRight).toBe(true);
-    expect(slab.show.map((s) => s.x)).toEqual([0, 400, 800]);
-    expect(slab.readings).toEqual([{ x: 400, y: 0, thickness: 19 }]);
-  });
-});
-
 describe("clip", () => {
   it("keeps what was marked on a piece that has become shorter", () => {
     const long = {
-      ...newPiece({
-        name: "Slab",
-        species: "Pear",
-        stock: "slab",
-        length: 800,
-        width: 200,
-        thickness: 30,
-        reclaimed: false,
-      }),
+      show: [] as Slab["show"],
+      readings: [{ x: 400, y: 0, thickness: 30 }],
+      length: 800,
       flaws: [newFlaw(hole, { x: 700, y: 0 }, { x: 705, y: 0 }, false)],
-    };
+    } as Slab;
     const short = clip(
       {
         ...long,
