@@ -300,10 +300,7 @@ func Pieces(now time.Time) []Piece {
 			Slab: slab.Slab{
 				Name: "Hornbeam billet", Species: "Hornbeam", Length: 560, Show: edge(0, 82, -82, 560, 80, -80),
 				LiveLeft: false,
-				Readings: thick(
-					33,
-					32.4,
-				), Hollow: 0.8, Wind: 1, RingAngle: 60, PriceCents: 1500,
+				Readings: thick(33, 32.4), Hollow: 0.8, Wind: 1, RingAngle: 60, PriceCents: 1500,
 				Moisture: readings(now, 13.8, 12.9, 12.2, 11.6),
 				Flaws: []stock.Flaw{
 					{ID: "end-check", Kind: stock.Crack, Line: line(0, -30, 70, -24), Width: 2, Through: true},

@@ -340,7 +340,9 @@ func (s *shop) accessible(view string) {
 	require.NoError(s.t, err)
 	s.do(run(string(axe) + ";0"))
 	found := ask[[]string](s, `axe.run(document, { resultTypes: ["violations"] }).then((r) =>
-		r.violations.filter((v) => v.impact === "serious" || v.impact === "critical").map((v) => v.id + ": " + v.nodes.slice(0, 4).map((n) => n.html.slice(0, 140) + " " + (n.failureSummary ?? "").slice(0, 200)).join(" | ")))`)
+		r.violations.filter((v) => v.impact === "serious" || v.impact === "critical")
+			.map((v) => v.id + ": " + v.nodes.slice(0, 4)
+				.map((n) => n.html.slice(0, 140) + " " + (n.failureSummary ?? "").slice(0, 200)).join(" | ")))`)
 	require.Empty(s.t, found, "%s: %s", view, strings.Join(found, "\n"))
 }
 
@@ -356,8 +358,11 @@ func (s *shop) thumb(view string) {
 	s.t.Helper()
 	small := ask[[]string](
 		s,
-		`[...document.querySelectorAll("button, select, input:not([type=checkbox]):not([type=file]), .btn, .card-link, .rack-line, .rail-link")]
-		.map((e) => [e, e.getBoundingClientRect()]).filter(([e, r]) => r.width > 1 && r.height > 1 && r.height < 43.5).map(([e, r]) => e.outerHTML.slice(0, 120) + " " + r.height)`,
+		`[...document.querySelectorAll("button, select, input:not([type=checkbox]):not([type=file]), " +
+			".btn, .card-link, .rack-line, .rail-link")]
+		.map((e) => [e, e.getBoundingClientRect()])
+		.filter(([e, r]) => r.width > 1 && r.height > 1 && r.height < 43.5)
+		.map(([e, r]) => e.outerHTML.slice(0, 120) + " " + r.height)`,
 	)
 	require.Empty(s.t, small, "%s: %s", view, strings.Join(small, "\n"))
 }

@@ -142,7 +142,8 @@ func TestLayOutByHandAndBySearch(t *testing.T) {
 		file := s.download(
 			ask[string](
 				s,
-				`[...document.querySelectorAll("a")].find((a) => a.textContent === "Cut list, PDF").getAttribute("href")`,
+				`[...document.querySelectorAll("a")].find((a) => a.textContent === "Cut list, PDF")
+					.getAttribute("href")`,
 			),
 		)
 		text, err := exec.Command("pdftotext", "-layout", file, "-").Output()
@@ -261,7 +262,9 @@ func TestASetIsSearchedAsOne(t *testing.T) {
 		laid[string](
 			s,
 			`(() => { const two = l.result.boards.filter((b) => l.boards
-				.find((o) => o.board.id === b.id).board.mates?.length); return two.some((b) => b.verdicts.some((v) => v.check === "kerf" && v.level === "stop")) ? "stop" : "good"; })()`,
+				.find((o) => o.board.id === b.id).board.mates?.length);
+				const stops = (b) => b.verdicts.some((v) => v.check === "kerf" && v.level === "stop");
+				return two.some(stops) ? "stop" : "good"; })()`,
 		),
 	)
 	assert.Empty(t, s.seen())

@@ -217,7 +217,8 @@ func TestARemedySaysWhatItSpoils(t *testing.T) {
 	s.sheet("Kitchen", "shape")
 	s.redesign(
 		`{ shape: "paddle", length: 360, width: 140, thickness: 0, neck: 40, neckLength: 110, shoulder: 25,
-			handle: { ...b.board.design.handle, kind: "hole", diameter: 20, setback: 28 }, recesses: [{ kind: "ring", length: 70, radius: 4, depth: 3, x: 110, y: 0 }] }`,
+			handle: { ...b.board.design.handle, kind: "hole", diameter: 20, setback: 28 },
+			recesses: [{ kind: "ring", length: 70, radius: 4, depth: 3, x: 110, y: 0 }] }`,
 	)
 	s.do(
 		s.wait(
@@ -426,7 +427,8 @@ func TestDraggingOneOfManyPoints(t *testing.T) {
 	s.sheet("Kitchen", "shape")
 	s.redesign(
 		`{ shape: "free", nodes: [...Array(200)].map((_, i) => { const a = 2 * Math.PI * i / 200,
-			r = 1 + 0.05 * Math.sin(i / 5); return { x: 160 * r * Math.cos(a), y: 65 * r * Math.sin(a), kind: "smooth" }; }) }`,
+			r = 1 + 0.05 * Math.sin(i / 5);
+			return { x: 160 * r * Math.cos(a), y: 65 * r * Math.sin(a), kind: "smooth" }; }) }`,
 	)
 	s.do(s.wait(`document.querySelectorAll('[data-grip^="node-"]').length === 200`))
 	took := ask[[]float64](s, `new Promise((done) => {

@@ -332,7 +332,8 @@ func TestFlipAndFlaw(t *testing.T) {
 	s.do(drag(place, point{place.X + 9, place.Y}), s.wait(`document.querySelectorAll(".flaw").length === 6`), s.saved())
 	assert.True(t, slab[bool](s, `p.slab.flaws[5].under`))
 	assert.Negative(t, slab[float64](s, `p.slab.flaws[5].centre.y`), "turned over, what lies above is on the right")
-	hidden := `document.querySelector('[data-flaw="' + document.querySelector(".flaw.is-selected").dataset.flaw + '"]').classList.contains("flaw-hidden")`
+	hidden := `document.querySelector('[data-flaw="' + document.querySelector(".flaw.is-selected").dataset.flaw + '"]')
+		.classList.contains("flaw-hidden")`
 	s.do(s.wait(`!`+hidden), s.press("Flip to the show face"), s.wait(hidden))
 	s.do(
 		s.field("Depth", "30"),
@@ -379,7 +380,8 @@ func TestAnOutlineFromADrawing(t *testing.T) {
 		os.WriteFile(
 			file,
 			[]byte(
-				`<svg width="700mm" height="300mm" viewBox="0 0 700 300"><path id="wood" d="M0 20Q350 -20 700 30L690 280Q350 310 10 270z"/><circle id="hole" cx="300" cy="150" r="30"/></svg>`,
+				`<svg width="700mm" height="300mm" viewBox="0 0 700 300">`+
+					`<path id="wood" d="M0 20Q350 -20 700 30L690 280Q350 310 10 270z"/><circle id="hole" cx="300" cy="150" r="30"/></svg>`,
 			),
 			0o600,
 		),

@@ -78,9 +78,7 @@ func closest(found []Outline, to geom.Ring) geom.Ring {
 		if d := o.Ring.Centroid().Sub(to.Centroid()).Len() + abs(o.Ring.Area()-to.Area()); d < best.Centroid().
 			Sub(to.Centroid()).
 			Len()+
-			abs(
-				best.Area()-to.Area(),
-			) {
+			abs(best.Area()-to.Area()) {
 			best = o.Ring
 		}
 	}

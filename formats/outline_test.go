@@ -42,11 +42,16 @@ func TestSVGUnitsAndTransforms(t *testing.T) {
 		`<svg width="4in" height="2in" viewBox="0 0 4 2"><polygon points="0,0 4,0 4,2 0,2"/></svg>`: 4 * 2 * 25.4 *
 			25.4,
 		`<svg><circle r="96"/></svg>`: math.Pi * 25.4 * 25.4,
-		`<svg width="10cm" viewBox="0 0 100 100"><g transform="translate(5 5) rotate(30)"><path transform="scale(2)" d="M0 0h10v10h-10z"/></g></svg>`:              400,
-		`<svg viewBox="0 0 100 100" width="100mm" height="100mm"><ellipse rx="20" ry="10" transform="skewX(20)"/></svg>`:                                           math.Pi * 200,
-		`<svg viewBox="0 0 9 9" width="9mm" height="9mm"><defs><rect width="8" height="8"/></defs><path d="M0 0L5 0L5 5L0 5L0 0"/><path d="M0 0L1 1"/></svg>`:      25,
-		`<svg viewBox="0 0 90 90" width="90mm" height="45mm" preserveAspectRatio="none"><rect width="90" height="90" transform="matrix(1 0 0 1 3 3)"/></svg>`:      90 * 45,
-		`<?xml version="1.0"?><svg viewBox="0 0 90 90" width="90mm" height="90mm"><rect x="1" y="1" width="40" height="20"/><rect width="10" height="10" /></svg>`: 800,
+		`<svg width="10cm" viewBox="0 0 100 100"><g transform="translate(5 5) rotate(30)">` +
+			`<path transform="scale(2)" d="M0 0h10v10h-10z"/></g></svg>`: 400,
+		`<svg viewBox="0 0 100 100" width="100mm" height="100mm">` +
+			`<ellipse rx="20" ry="10" transform="skewX(20)"/></svg>`: math.Pi * 200,
+		`<svg viewBox="0 0 9 9" width="9mm" height="9mm"><defs><rect width="8" height="8"/></defs>` +
+			`<path d="M0 0L5 0L5 5L0 5L0 0"/><path d="M0 0L1 1"/></svg>`: 25,
+		`<svg viewBox="0 0 90 90" width="90mm" height="45mm" preserveAspectRatio="none">` +
+			`<rect width="90" height="90" transform="matrix(1 0 0 1 3 3)"/></svg>`: 90 * 45,
+		`<?xml version="1.0"?><svg viewBox="0 0 90 90" width="90mm" height="90mm">` +
+			`<rect x="1" y="1" width="40" height="20"/><rect width="10" height="10" /></svg>`: 800,
 	} {
 		got, err := ReadOutlines([]byte(svg))
 		require.NoError(t, err, svg)
@@ -123,7 +128,8 @@ func FuzzReadOutlines(f *testing.F) {
 	f.Add([]byte(dxf(groups(0, "LWPOLYLINE", 70, 1, 10, 0, 20, 0, 42, 1, 10, 4, 20, 0, 42, -1))))
 	f.Add(
 		[]byte(
-			`<svg width="1e9mm" viewBox="0 0 1 1"><path d="M0 0A1 1 0 0 1 2 2C1 1 2 2 3 3z" transform="rotate(1e9)"/></svg>`,
+			`<svg width="1e9mm" viewBox="0 0 1 1">` +
+				`<path d="M0 0A1 1 0 0 1 2 2C1 1 2 2 3 3z" transform="rotate(1e9)"/></svg>`,
 		),
 	)
 	f.Fuzz(func(t *testing.T, data []byte) {

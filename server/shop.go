@@ -70,7 +70,8 @@ var tables = Tables{
 		"board": craft.RangesOf(
 			reckon.Board{},
 		), "piece": craft.RangesOf(slab.Slab{}), "shop": craft.RangesOf(shop.Shop{}),
-		"size": craft.RangesOf(slab.Size{}), "want": craft.RangesOf(reckon.Want{}), "resawing": craft.RangesOf(slab.Resawing{}),
+		"size": craft.RangesOf(slab.Size{}),
+		"want": craft.RangesOf(reckon.Want{}), "resawing": craft.RangesOf(slab.Resawing{}),
 		"copies": craft.RangesOf(
 			Copies{},
 		), "splitting": craft.RangesOf(Splitting{}), "mating": craft.RangesOf(Mating{}),

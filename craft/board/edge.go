@@ -212,11 +212,9 @@ func bearing(s Shaped, c Conditions, curves []geom.InsideCurve) (craft.Verdict, 
 	h := curves[0]
 	v := craft.Verdict{
 		Check: "bearing", Stage: craft.Shape, Level: craft.Under(h.Radius, bit.Bearing/2-0.2, 0), AtLeast: true,
-		Limit: bit.Bearing / 2,
-		Finding: fmt.Sprintf(
-			"The bearing of the %s bit follows every inside curve",
-			kind,
-		), Reason: "A bearing that is larger than an inside curve rides over it and leaves the edge unshaped there: " +
+		Limit:   bit.Bearing / 2,
+		Finding: fmt.Sprintf("The bearing of the %s bit follows every inside curve", kind),
+		Reason: "A bearing that is larger than an inside curve rides over it and leaves the edge unshaped there: " +
 			"finish it by hand, or open the hollow.",
 		Figure: craft.Figure{
 			Key:     "edge.bearing",

@@ -80,11 +80,7 @@ func odd(t *rapid.T) Design {
 				Width:  f("rw", 5, 400),
 				Depth:  f("depth", 0.5, 30),
 				Deep:   30 + f("deep", 0, 20),
-				Radius: f(
-					"rr",
-					1,
-					40,
-				),
+				Radius: f("rr", 1, 40),
 				Cove:   f("cove", 0, 20),
 				Inset:  f("ri", 1, 200),
 				Count:  rapid.IntRange(0, 6).Draw(t, "count"),

@@ -121,13 +121,9 @@ func (r Recess) draw(s Shaped) (out []Cavity) {
 	}
 	if r.Kind == "groove" {
 		half := r.half()
-		outer, middle, inner := s.Outline.Shrunk(
-			r.Inset,
-		), s.Outline.Shrunk(
+		outer, middle, inner := s.Outline.Shrunk(r.Inset), s.Outline.Shrunk(
 			r.Inset+half,
-		), s.Outline.Shrunk(
-			r.Inset+2*half,
-		)
+		), s.Outline.Shrunk(r.Inset+2*half)
 		if len(inner) < 3 {
 			return []Cavity{{Recess: r, Index: index}}
 		}
@@ -140,9 +136,7 @@ func (r Recess) draw(s Shaped) (out []Cavity) {
 				Inner:  inner,
 				Volume: run * segment(r.Radius, r.Depth),
 				Run:    run,
-			}.pouring(
-				s,
-			),
+			}.pouring(s),
 		}
 	}
 	for _, c := range r.centres(s) {
@@ -454,9 +448,8 @@ func floor(s Shaped, c Conditions, cavity Cavity, name string) craft.Verdict {
 			Label: "Floor under the " + name,
 			Value: left,
 			Unit:  craft.MM,
-			Formula: "final thickness − depth, against the larger of " + craft.Length(
-				leastFloor,
-			) + " and a third of the thickness",
+			Formula: "final thickness − depth, against the larger of " + craft.Length(leastFloor) +
+				" and a third of the thickness",
 			Terms: []craft.Term{
 				{Name: "final thickness", Value: c.Thickness, Unit: craft.MM},
 				{Name: "depth", Value: from, Unit: craft.MM},
@@ -500,11 +493,8 @@ func wall(s Shaped, cavity Cavity, name string) craft.Verdict {
 			Stage: craft.Shape,
 			Label: "Least wall beside the " + name,
 			Unit:  craft.MM,
-			Formula: "least distance from its rim to an edge, against the larger of " + craft.Length(
-				leastWall,
-			) + " and the bit's radius + " + craft.Length(
-				wallPast,
-			),
+			Formula: "least distance from its rim to an edge, against the larger of " + craft.Length(leastWall) +
+				" and the bit's radius + " + craft.Length(wallPast),
 			Source: "rule of the trade",
 			Rule:   true,
 		},

@@ -59,14 +59,10 @@ func TestRecessesAgreeWithASum(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
 		r := Recess{
-			Kind: rapid.SampledFrom([]string{"well", "bowl", "slope", "groove", "ring"}).Draw(t, "kind"),
-			X:    f("x", -40, 40),
-			Y:    f("y", -20, 20),
-			Length: f(
-				"length",
-				60,
-				200,
-			),
+			Kind:   rapid.SampledFrom([]string{"well", "bowl", "slope", "groove", "ring"}).Draw(t, "kind"),
+			X:      f("x", -40, 40),
+			Y:      f("y", -20, 20),
+			Length: f("length", 60, 200),
 			Width:  f("width", 40, 120),
 			Radius: f("radius", 4, 8),
 			Inset:  f("inset", 10, 25),
@@ -303,27 +299,11 @@ func TestVolumesGoWithTheCube(t *testing.T) {
 			}
 			return Draw(d, nil)
 		}
-		l, w, r, depth, slant := f(
-			"length",
-			280,
-			500,
-		), f(
-			"width",
-			180,
-			300,
-		), f(
-			"corner",
-			5,
-			40,
-		), f(
+		l, w, r, depth, slant := f("length", 280, 500), f("width", 180, 300), f("corner", 5, 40), f(
 			"depth",
 			4,
 			10,
-		), f(
-			"slant",
-			0,
-			6,
-		)
+		), f("slant", 0, 6)
 		one, two := build(1, l, w, r, depth, slant), build(2, l, w, r, depth, slant)
 		if v := two.Volume(40) / one.Volume(20); math.Abs(v-8) > 0.02 {
 			t.Fatalf("the wood is %g times as much", v)
@@ -713,15 +693,7 @@ func TestSplitBoardsMate(t *testing.T) {
 	}
 	parts, err := Split(s, line, UsualGap)
 	require.NoError(t, err)
-	a, b := Draw(
-		parts[0].Design,
-		nil,
-	).Outline.Map(
-		parts[0].At.Out,
-	), Draw(
-		parts[1].Design,
-		nil,
-	).Outline.Map(
+	a, b := Draw(parts[0].Design, nil).Outline.Map(parts[0].At.Out), Draw(parts[1].Design, nil).Outline.Map(
 		parts[1].At.Out,
 	)
 	m := Meet(a, b, UsualGap)

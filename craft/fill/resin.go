@@ -338,21 +338,9 @@ func Pour(
 	}
 	mix.Figures = append(
 		mix.Figures,
-		cure(
-			"fill.working",
-			"Work within",
-			mix.Working,
-			craft.Minute,
-			r.Working,
-		),
+		cure("fill.working", "Work within", mix.Working, craft.Minute, r.Working),
 		cure("fill.demould", "Off the dam after", mix.Demould, craft.Minute, r.DemouldH*60),
-		cure(
-			"fill.sand",
-			"Sand after",
-			mix.Sand,
-			craft.Minute,
-			r.SandHours*60,
-		),
+		cure("fill.sand", "Sand after", mix.Sand, craft.Minute, r.SandHours*60),
 		cure("fill.full", "Full cure", mix.Full, craft.Day, r.FullDays),
 	)
 	return mix, append(verdicts, cold(r, temperature), deep(r, deepest, mix.Pours)), true

@@ -287,14 +287,8 @@ func (p Plan) steps(r *stage.Record, s Surface, c Choice, pace plan.Pace) {
 	m2 := s.Whole / 1e6
 	for i, coat := range p.Coats {
 		key := fmt.Sprintf("coat-%d", i+1)
-		title, detail := fmt.Sprintf(
-			"Coat %d: %s",
-			i+1,
-			coat.Product,
-		), fmt.Sprintf(
-			"%.1f g; wipe off what stays wet",
-			coat.Grams,
-		)
+		title, detail := fmt.Sprintf("Coat %d: %s", i+1, coat.Product),
+			fmt.Sprintf("%.1f g; wipe off what stays wet", coat.Grams)
 		step := r.Step(title, detail, plan.Work(key, plan.Coat, m2, pace).On(coat.Product))
 		step.Wait, step.WaitFor = coat.Soak+coat.Wait, coat.Product+" to soak in"
 		if coat.Product == Paste {

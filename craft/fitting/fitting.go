@@ -361,11 +361,8 @@ func (f *Fitted) feet(c Choice, b Board) {
 			Label: "Final thickness",
 			Value: b.Thickness,
 			Unit:  craft.MM,
-			Formula: "thickness, against " + craft.Length(
-				bite,
-			) + " of bite and " + craft.Length(
-				spare,
-			) + " clear of the far face",
+			Formula: "thickness, against " + craft.Length(bite) + " of bite and " + craft.Length(spare) +
+				" clear of the far face",
 			Source: "rule of the trade",
 			Rule:   true,
 		},
@@ -483,18 +480,12 @@ func sold(shortest, longest float64) (best float64) {
 
 func (f *Fitted) pulls(p Pull, b Board) {
 	shortest, longest := WoodScrew(p.Foot, b.Thickness, p.Countersink)
-	kind, formula := "wood screws", "part − countersink + "+craft.Length(
-		bite,
-	)+" of bite, to part + board − countersink − "+craft.Length(
-		spare,
-	)
+	kind, formula := "wood screws", "part − countersink + "+craft.Length(bite)+
+		" of bite, to part + board − countersink − "+craft.Length(spare)
 	if p.Machine {
 		shortest, longest = MachineScrew(b.Thickness, p.Countersink)
-		kind, formula = "machine screws", "board − countersink + thread in the pull, "+craft.Length(
-			leastThread,
-		)+" to "+craft.Length(
-			mostThread,
-		)
+		kind, formula = "machine screws", "board − countersink + thread in the pull, "+craft.Length(leastThread)+
+			" to "+craft.Length(mostThread)
 	}
 	length := sold(shortest, longest)
 	n := 1.0

@@ -15,9 +15,7 @@ func TestIndex(t *testing.T) {
 			A:      60,
 			B:      25,
 			Angle:  f("angle"),
-		}.Ring(
-			rapid.IntRange(3, 70).Draw(t, "sides"),
-		)
+		}.Ring(rapid.IntRange(3, 70).Draw(t, "sides"))
 		p := Point{f("x"), f("y")}
 		q, far := ring.Nearest(p)
 		if same, d := NewIndex(ring).Nearest(p); same != q || d != far {

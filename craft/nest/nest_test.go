@@ -163,10 +163,7 @@ func TestHolesPosesAndPlacesToShun(t *testing.T) {
 		Problem{
 			Sheet:  Sheet{Outline: box(50, 50)},
 			Pieces: []Piece{{Parts: []geom.Ring{box(60, 60)}}},
-		}.after(
-			1,
-			300,
-		).Laid,
+		}.after(1, 300).Laid,
 	)
 }
 

@@ -320,19 +320,11 @@ func TestAnyCheckedJobIsReckoned(t *testing.T) {
 		b.Design.Shape = board.Shape(pick("shape", "rectangle", "paddle", "plank"))
 		b.Design.KeepLeft, b.Design.KeepRight = rapid.Bool().Draw(t, "left"), rapid.Bool().Draw(t, "right")
 		b.Design.Length, b.Design.Width = f("length", 150, 3000), f("width", 60, 1500)
-		b.Design.Corner, b.Design.Shoulder, b.Design.Thickness = f(
-			"corner",
-			0,
-			900,
-		), f(
+		b.Design.Corner, b.Design.Shoulder, b.Design.Thickness = f("corner", 0, 900), f(
 			"shoulder",
 			0,
 			200,
-		), f(
-			"thickness",
-			0,
-			80,
-		)
+		), f("thickness", 0, 80)
 		b.Design.Handle = board.Handle{
 			Kind:     pick("handle", "none", "hole", "slot"),
 			Diameter: f("diameter", 4, 60),

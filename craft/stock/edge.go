@@ -76,13 +76,9 @@ func (w Wood) EdgeVerdicts(rules rule.Set) []craft.Verdict {
 		}
 		if s.Corner < limit {
 			v.Level = craft.Mind
-			v.Finding = "The " + s.Side + " edge is knife-thin at " + craft.Length(
-				math.Round(s.X),
-			) + ": knock it back until it is " + craft.Length(
-				blunt,
-			) + " thick, which takes " + craft.Length(
-				math.Round(lost*10)/10,
-			)
+			v.Finding = "The " + s.Side + " edge is knife-thin at " + craft.Length(math.Round(s.X)) +
+				": knock it back until it is " + craft.Length(blunt) + " thick, which takes " +
+				craft.Length(math.Round(lost*10)/10)
 		}
 		out = append(out, v)
 	}

@@ -32,10 +32,10 @@ export function FillPanel({ board: b, r, set }: PanelProps) {
               label={`Fill the ${v.name} with`}
               hideLabel
               value={v.chosen}
-              options={v.options.map((o) => ({
-                value: o.name,
-                label: `${o.name} · ${o.wait > 0 ? showMinutes(o.wait) : "no wait"} · ${o.fits ? "" : "only "}${words(o.reason)}`,
-              }))}
+              options={v.options.map((o) => {
+                const wait = o.wait > 0 ? showMinutes(o.wait) : "no wait";
+                return { value: o.name, label: `${o.name} · ${wait} · ${o.fits ? "" : "only "}${words(o.reason)}` };
+              })}
               onChange={(name) => set({ fill: { fillers: { ...b.fill.fillers, [v.flaw]: name } } })}
             />
             {chosen && (

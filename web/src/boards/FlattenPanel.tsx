@@ -7,6 +7,7 @@ import { thicknesses, type PanelProps } from "./panel";
 
 export function FlattenPanel({ board: b, r, set }: PanelProps) {
   const { length } = useWorkshop();
+  const planing = r.course.steps.find((s) => s.key === "flatten");
   const rungs = r.figures.filter((f) => thicknesses.has(f.key));
   return (
     <>
@@ -45,7 +46,7 @@ export function FlattenPanel({ board: b, r, set }: PanelProps) {
       />
       <p className="facts">
         {r.budget.passes > 0
-          ? `${r.budget.passes} passes, both faces by turns: ${showMinutes(r.course.steps.find((s) => s.key === "flatten")?.minutes ?? 0)} hands-on.`
+          ? `${r.budget.passes} passes, both faces by turns: ${showMinutes(planing?.minutes ?? 0)} hands-on.`
           : "Nothing is planed off."}
       </p>
     </>

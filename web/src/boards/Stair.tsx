@@ -3,6 +3,10 @@
 import type { Reckoned } from "../api/client";
 import { showMinutes } from "../kit/length";
 
+/** treadOf tells one grit of the ladder. */
+const treadOf = (r: Reckoned["sanding"]["ladders"][number]["rungs"][number]): string =>
+  `P${r.grit} ${showMinutes(r.minutes)}, leaves ${r.leaves.toFixed(1)} µm`;
+
 export function Stair({ plan }: { plan: Reckoned["sanding"] }) {
   const ladder = plan.ladders[0];
   if (!ladder) return null;
@@ -27,7 +31,7 @@ export function Stair({ plan }: { plan: Reckoned["sanding"] }) {
       className="stair"
       viewBox={`0 0 ${width} ${height}`}
       role="img"
-      aria-label={`Stair of grits: ${ladder.rungs.map((r) => `P${r.grit} ${showMinutes(r.minutes)}, leaves ${r.leaves.toFixed(1)} µm`).join("; ")}`}
+      aria-label={`Stair of grits: ${ladder.rungs.map(treadOf).join("; ")}`}
     >
       <path
         className="stair-line"

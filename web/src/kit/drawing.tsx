@@ -1,6 +1,7 @@
 // The wood on screen, to scale: the slab with its grain, bark and flaws, and
 // the boards laid on it. What is drawn comes from the server's reckoning;
 // here it is only placed.
+import classNames from "classnames";
 import {
   useEffect,
   useId,
@@ -154,7 +155,10 @@ export function WoodDrawing(props: WoodDrawingProps) {
               <path
                 key={f.id}
                 d={f.path}
-                className={`feature ${f.under !== flipped ? "flaw-hidden" : ""} ${props.selected === f.id ? "is-selected" : ""}`}
+                className={classNames("feature", {
+                  "flaw-hidden": f.under !== flipped,
+                  "is-selected": props.selected === f.id,
+                })}
                 data-flaw={f.id}
                 {...pen}
               />
@@ -163,7 +167,11 @@ export function WoodDrawing(props: WoodDrawingProps) {
               <path
                 key={f.id}
                 d={f.under === flipped ? f.path : (f.other ?? f.path)}
-                className={`flaw flaw-${f.kind} ${f.under !== flipped && !f.other ? "flaw-hidden" : ""} ${props.selected === f.id ? "is-selected" : ""} ${props.filled?.includes(f.id) ? "flaw-filled" : ""}`}
+                className={classNames("flaw", `flaw-${f.kind}`, {
+                  "flaw-hidden": f.under !== flipped && !f.other,
+                  "is-selected": props.selected === f.id,
+                  "flaw-filled": props.filled?.includes(f.id),
+                })}
                 data-flaw={f.id}
                 {...pen}
               />
@@ -298,13 +306,12 @@ export function Dimension({ from, to, text, off = 0 }: { from: Point; to: Point;
   const a = { x: from.x + n.x * off, y: from.y + n.y * off };
   const b = { x: to.x + n.x * off, y: to.y + n.y * off };
   const middle = { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+  const tick = (p: Point) => `M${p.x - n.x * 4} ${p.y - n.y * 4}l${n.x * 8} ${n.y * 8}`;
   let angle = (Math.atan2(d.y, d.x) * 180) / Math.PI;
   if (angle > 90.5 || angle < -89.5) angle += 180;
   return (
     <g className="dimension">
-      <path
-        d={`M${a.x} ${a.y}L${b.x} ${b.y}M${a.x - n.x * 4} ${a.y - n.y * 4}l${n.x * 8} ${n.y * 8}M${b.x - n.x * 4} ${b.y - n.y * 4}l${n.x * 8} ${n.y * 8}`}
-      />
+      <path d={`M${a.x} ${a.y}L${b.x} ${b.y}${tick(a)}${tick(b)}`} />
       <text x={middle.x} y={middle.y} transform={`rotate(${angle} ${middle.x} ${middle.y})`} dy="-4">
         {text}
       </text>

@@ -33,7 +33,8 @@ export const StoryStick = memo(function StoryStick({
   const { stages, nameOf } = useStages();
   const bar = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    bar.current?.querySelector("[aria-selected=true]")?.scrollIntoView({ inline: "center", block: "nearest" }); // on a phone the stick is longer than the screen
+    // On a phone the stick is longer than the screen.
+    bar.current?.querySelector("[aria-selected=true]")?.scrollIntoView({ inline: "center", block: "nearest" });
   }, [active]);
   const onKeyDown = (e: KeyboardEvent) => {
     const step = e.key === "ArrowRight" ? 1 : e.key === "ArrowLeft" ? -1 : 0;

@@ -175,8 +175,8 @@ function EndChecks({ layout }: { layout: LayoutDoc }) {
       <h2>Checks at the ends</h2>
       {layout.endChecks.map((e, i) => (
         <p key={e.end} className="facts">
-          <strong>{e.end === "butt" ? "Butt end" : "Far end"}</strong>: cut off, {length(e.lost)} shorter; filled with{" "}
-          {e.filler}, {showMinutes(e.gained)} of waiting.
+          <strong>{e.end === "butt" ? "Butt end" : "Far end"}</strong>: cut off, {length(e.lost)} shorter;{" "}
+          {`filled with ${e.filler}, ${showMinutes(e.gained)} of waiting.`}
           {layout.endChecks.length > 1 && i === 0 && " Spend this end first."}
         </p>
       ))}

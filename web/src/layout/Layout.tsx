@@ -75,8 +75,9 @@ function useLayout(layout: LayoutDoc) {
       }
       stored.current = new Map(boards.map((b) => [b.id, b]));
       const alone = new Set(laid.filter((b) => !b.board.twin).map((b) => b.board.id));
+      // A twin has gone its own way.
       if (boards.some((b) => b.twin && alone.has(b.id)))
-        d.set((all) => all.map((b) => (alone.has(b.id) ? { ...b, twin: undefined } : b))); // its twin has gone its own way
+        d.set((all) => all.map((b) => (alone.has(b.id) ? { ...b, twin: undefined } : b)));
       void client.invalidateQueries({ queryKey: ["boards"] });
       return { version: version + 1 };
     },

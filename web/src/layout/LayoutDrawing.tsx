@@ -1,5 +1,6 @@
 // The slab with all its boards, any of which is dragged, turned and nudged, and
 // felt against edges, ends and neighbours.
+import classNames from "classnames";
 import { useMemo } from "react";
 import type { Board, LaidOut, LayoutDoc, Placed, Point, SlabCut } from "../api/client";
 import { out } from "../boards/frame";
@@ -9,6 +10,8 @@ import { Tick } from "../kit/fields";
 import { useWorkshop } from "../kit/workshop";
 import type { Asking } from "./asking";
 import { useLaying } from "./useLaying";
+
+const keys = "Comma and point pick a board, arrow keys nudge it, square brackets turn it.";
 
 interface Props {
   layout: LayoutDoc;
@@ -71,7 +74,7 @@ export function LayoutDrawing({
         name={layout.name}
         flipped={flipped}
         ground={flipped ? layout.underGround : layout.showGround}
-        label={`The boards on ${layout.name}. Comma and point pick a board, arrow keys nudge it, square brackets turn it.`}
+        label={`The boards on ${layout.name}. ${keys}`}
         onKeyDown={onKeyDown}
         pointer={pointer}
         marking={asking.what !== ""}
@@ -146,7 +149,10 @@ function Laid({ layout, boards, paths, picked, shown, cuts }: LaidProps) {
           <g
             key={b.id}
             transform={transformOf(b.placement)}
-            className={`board board-${on.level} is-laid ${b.id === picked ? "is-active" : ""} ${b.locked ? "is-locked" : ""}`}
+            className={classNames("board is-laid", `board-${on.level}`, {
+              "is-active": b.id === picked,
+              "is-locked": b.locked,
+            })}
             data-board={b.id}
           >
             <path d={on.path} className="board-line" {...pen} />

@@ -46,7 +46,10 @@ export function setOf(boards: Board[], id: string): Board[] {
   return [...boards.filter((b) => b.id === id), ...boards.filter((b) => ids.has(b.id) && b.id !== id)];
 }
 
-/** laidBy are the boards of a proposal: those that it moves, and new ones that mate and have twins as those do that they are like. */
+/**
+ * laidBy are the boards of a proposal: those that it moves, and new ones, which mate
+ * and have twins as those do that they are like.
+ */
 export function laidBy(placed: Placed[], asked: Wanted[], partner: string): Board[] {
   const laid: Board[] = [];
   const sets = new Map<number, number>(); // by what is wanted

@@ -4,7 +4,7 @@ import { out } from "../boards/frame";
 
 type Placement = Board["placement"];
 
-/** Ground is what is felt: the edges of the wood, its ends after squaring, and the other boards, in the slab's frame. */
+/** SnapGround is what is felt, in the slab's frame: the wood's edges, its ends after squaring, the other boards. */
 export interface SnapGround {
   wood: Point[];
   from: number;

@@ -35,7 +35,8 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
       void client.invalidateQueries({ queryKey: ["bench"] });
       return { version: saved.data.version };
     },
-    newest: useMemo(() => ({ doc: newest, version: newestVersion }), [newest, newestVersion]), // the rail switches units too
+    // The rail switches units too.
+    newest: useMemo(() => ({ doc: newest, version: newestVersion }), [newest, newestVersion]),
   });
   useUndoKeys(d);
   const s = d.doc;

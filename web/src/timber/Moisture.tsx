@@ -97,14 +97,24 @@ export function DryingWords({ wood }: { wood: Wood }) {
   const { time } = useWorkshop();
   const d = wood.drying;
   if (wood.ready) return null;
-  const text = !d.known
-    ? "Two readings on different days are needed before a trend is claimed."
-    : d.never
-      ? `The shop's air would bring it to ${d.emc.toFixed(1)} %: it will not get there here. Warm or dry the room, or store it where it will live.`
-      : d.days > 0
-        ? `At this pace it reaches the home's band in ${Math.round(d.low)} to ${Math.round(d.high)} days, about ${d.readyAt ? time(d.readyAt, false) : "then"}.${d.thinner[0] ? ` Milled to half as thick it takes about ${Math.round(d.thinner.at(-1)!.days)}.` : ""}`
-        : "";
-  return text ? <p className="facts">{text}</p> : null;
+  if (!d.known) return <p className="facts">Two readings on different days are needed before a trend is claimed.</p>;
+  if (d.never) {
+    return (
+      <p className="facts">
+        The shop&apos;s air would bring it to {d.emc.toFixed(1)} %: it will not get there here. Warm or dry the room, or
+        store it where it will live.
+      </p>
+    );
+  }
+  if (d.days <= 0) return null;
+  const thinnest = d.thinner.at(-1);
+  return (
+    <p className="facts">
+      At this pace it reaches the home&apos;s band in {Math.round(d.low)} to {Math.round(d.high)} days, about{" "}
+      {d.readyAt ? time(d.readyAt, false) : "then"}.
+      {thinnest && ` Milled to half as thick it takes about ${Math.round(thinnest.days)}.`}
+    </p>
+  );
 }
 
 function NewMoisture({ onAdd }: { onAdd: (day: string, percent: number) => void }) {

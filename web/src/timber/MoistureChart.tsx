@@ -27,6 +27,8 @@ export function MoistureChart({ log, wood }: { log: Slab["moisture"]; wood: Wood
   const y = (v: number) => 6 + (1 - (v - low) / (high - low)) * (size.height - size.bottom - 6);
   const line = (pick: (p: (typeof curve)[number]) => number, points = curve) =>
     points.map((p) => `${x(at(p.at))} ${y(pick(p))}`).join("L");
+  const last = read[read.length - 1];
+  const mean = wood.homeMean.toFixed(1);
   const ticks = [low, (low + high) / 2, high];
   const ends = to > from ? [from, to] : [from];
   return (
@@ -34,7 +36,7 @@ export function MoistureChart({ log, wood }: { log: Slab["moisture"]; wood: Wood
       className="moisture"
       viewBox={`0 0 ${size.width} ${size.height}`}
       role="img"
-      aria-label={`Moisture from ${read[0].percent} to ${read[read.length - 1].percent} %, the home's mean is ${wood.homeMean.toFixed(1)} %`}
+      aria-label={`Moisture from ${read[0].percent} to ${last.percent} %, the home's mean is ${mean} %`}
     >
       <rect
         className="home"

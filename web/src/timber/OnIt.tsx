@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
-import { api, say, unwrap, type Piece, type Wood } from "../api/client";
+import { api, say, unwrap, type Offcut, type Piece, type Wood } from "../api/client";
 import { Tick } from "../kit/fields";
 import { LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
@@ -67,6 +67,7 @@ function Leftovers({ piece, version, ready }: Omit<Props, "wood">) {
       void client.invalidateQueries({ queryKey: ["piece", piece.id] });
     },
   });
+  const sized = (o: Offcut) => `${length(Math.round(o.length))} × ${length(Math.round(o.width))}`;
   const waste = kept.filter((k) => !k.keep).reduce((sum, k) => sum + k.o.area, 0);
   return (
     <>
@@ -81,7 +82,7 @@ function Leftovers({ piece, version, ready }: Omit<Props, "wood">) {
             <li key={i}>
               <OffcutShape path={o.path} keep={keep} />
               <Tick
-                label={`${length(Math.round(o.length))} × ${length(Math.round(o.width))}, ${value(o.area / 100, "cm²")}`}
+                label={`${sized(o)}, ${value(o.area / 100, "cm²")}`}
                 value={keep}
                 onChange={(v) => setChanged((now) => ({ ...now, [i]: v }))}
               />

@@ -142,7 +142,8 @@ function Photograph({ piece }: { piece: Piece }) {
   });
   const { moveNode, simplify } = useNodes(found, setFound);
   const take = useTaking(piece, under, back);
-  const wrong = take.error ?? simplify.error ?? find.error ?? sample.error ?? keep.error; // the latest step first: an older refusal must not hide it
+  // The latest step first: an older refusal must not hide it.
+  const wrong = take.error ?? simplify.error ?? find.error ?? sample.error ?? keep.error;
   return (
     <div className="work piece-page">
       <header className="page-head">
@@ -266,13 +267,14 @@ interface EdgeProps {
 function Edge({ found, onSimplify, children }: EdgeProps) {
   const { length } = useWorkshop();
   const [tolerance, setTolerance] = useState(firstTolerance);
+  const error = Math.max(0.1, Math.round(found.error * 10) / 10);
   return (
     <>
       <h2>3. The edge</h2>
       <p role="status" className="found-words">
-        {length(Math.round(reach(found) * 10) / 10)} long, {(found.area / 100).toFixed(0)} cm², {found.line.length}{" "}
-        nodes. Expect it to be right within <strong>{length(Math.max(0.1, Math.round(found.error * 10) / 10))}</strong>{" "}
-        on the whole.
+        {length(Math.round(reach(found) * 10) / 10)} long, {(found.area / 100).toFixed(0)} cm²,{" "}
+        {`${found.line.length} nodes. `}
+        Expect it to be right within <strong>{length(error)}</strong> on the whole.
       </p>
       <p className="facts">Drag a node where it strays, or pick one and use the arrow keys.</p>
       <LengthField

@@ -59,17 +59,15 @@ export function PieceDrawing({
           {layer === "nodes" &&
             nodes.map((p, i) => <Grip key={i} at={view.toScreen(p)} id={String(i)} picked={picked === String(i)} />)}
           <Readings slab={slab} live={layer === "readings"} picked={picked} view={view} />
-          {mark && (
-            <path
-              className="marking"
-              d={`M${view.toScreen(mark.a).x} ${view.toScreen(mark.a).y}L${view.toScreen(mark.b).x} ${view.toScreen(mark.b).y}`}
-            />
-          )}
+          {mark && <path className="marking" d={lineTo(view.toScreen(mark.a), view.toScreen(mark.b))} />}
         </>
       )}
     </WoodDrawing>
   );
 }
+
+/** lineTo is a straight line as a path. */
+const lineTo = (a: Point, b: Point): string => `M${a.x} ${a.y}L${b.x} ${b.y}`;
 
 /** Grip is a node that can be dragged; what a finger may miss is larger than what is seen. */
 export function Grip({ at, id, picked }: { at: Point; id: string; picked: boolean }) {

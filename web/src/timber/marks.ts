@@ -8,7 +8,7 @@ const pressed = 3; // mm: less is no drag
 let serial = 0;
 const newId = () => `${Date.now().toString(36)}-${(serial++).toString(36)}`;
 
-/** drawn is where a mark of a kind lies that is dragged from a to b: a line, the corners of an area, or an oval about a. */
+/** drawn is where a mark lies that is dragged from a to b: a line, the corners of an area, or an oval about a. */
 function drawn(m: Mark, a: Point, b: Point): { line?: Point[]; a?: number; b?: number } {
   const at = (x: number, y: number): Point => ({ x: round(x), y: round(y) });
   const far = Math.hypot(b.x - a.x, b.y - a.y);

@@ -14,6 +14,8 @@ import { ShapeMarks } from "./ShapeMarks";
 import { ShapeWood } from "./ShapeWood";
 import { viewOf } from "./view";
 
+const keys = "Square brackets pick a grip, arrow keys move it, digits choose a stage.";
+
 interface Props {
   doc: Doc<Board, Reckoning>;
   shaping: Shaping;
@@ -53,7 +55,7 @@ export function ShapeDrawing({ doc: d, shaping, slabName, flipped, onFlip, onSta
             height={size.height}
             role="application"
             tabIndex={0}
-            aria-label={`${board.name}, true to size. Square brackets pick a grip, arrow keys move it, digits choose a stage.`}
+            aria-label={`${board.name}, true to size. ${keys}`}
             onKeyDown={onKeyDown}
             {...pointer}
           >

@@ -1,4 +1,5 @@
 // The board as the wood that it is cut from, in the board's frame.
+import classNames from "classnames";
 import { memo, useMemo } from "react";
 import type { Board, Photo, Reckoned, Wood } from "../../api/client";
 import { Ground, pen } from "../../kit/drawing";
@@ -84,12 +85,14 @@ const WoodUnder = memo(function WoodUnder({ wood, slabName, toSlab, under, groun
         ))
       )}
       {wood.flaws.map((f) => {
-        const hidden = f.under !== under && !f.other ? "flaw-hidden" : "";
         return (
           <path
             key={f.id}
             d={f.under === under ? f.path : (f.other ?? f.path)}
-            className={`flaw flaw-${f.kind} ${hidden} ${filled.includes(f.id) ? "flaw-filled" : ""}`}
+            className={classNames("flaw", `flaw-${f.kind}`, {
+              "flaw-hidden": f.under !== under && !f.other,
+              "flaw-filled": filled.includes(f.id),
+            })}
             pointerEvents="none"
             {...pen}
           />

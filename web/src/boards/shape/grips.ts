@@ -20,7 +20,7 @@ const clamped = (m: Motion, v: number): number => Math.min(m.most, Math.max(m.le
 const stepped = (m: Motion, v: number): number => Number((Math.round(v / m.step) * m.step).toFixed(6));
 const stored = (m: Motion, v: number): number => (m.mostAs !== undefined && v >= m.most ? m.mostAs : v);
 
-/** dragged is the value of a motion when the grip is brought to a place; as it was while it is not moved along its axis. */
+/** dragged is the value of a motion when its grip is brought to a place; across its axis it stays as it was. */
 export function dragged(m: Motion, from: Point, to: Point): number {
   if (m.about) return halfTurn(m.value + Math.round(turnedBy(m.about, from, to)));
   const by = along(m, from, to);
@@ -77,7 +77,8 @@ function moved<T>(doc: T, g: Grip, to: (m: Motion, now: number) => number): T {
   return g.moves.reduce((next, m) => {
     const path = m.path.split("/").slice(1);
     const now = at(next, path);
-    const drawn = now !== undefined && (m.about !== undefined || (now >= m.least && now <= m.most)); // as it stands, not clamped
+    // As it stands, where it is drawn as it stands and not clamped.
+    const drawn = now !== undefined && (m.about !== undefined || (now >= m.least && now <= m.most));
     const v = to(m, drawn ? now : m.value);
     return v === (drawn ? now : m.value) ? next : put(next, path, stored(m, v));
   }, doc);

@@ -10,7 +10,10 @@ export interface Doc<T, R>
     Shown<T, R>,
     Pick<Document<T, R>, "set" | "settle" | "undo" | "redo" | "version" | "keepMine" | "takeStored"> {}
 
-/** betweenFrames changes what is shown in a quiet moment, or soon if there is none, and by itself: no move of a drag has to draw it too. */
+/**
+ * betweenFrames changes what is shown in a quiet moment, or soon if there is none,
+ * and by itself: no move of a drag has to draw it too.
+ */
 export function betweenFrames(change: () => void): void {
   const go = () => flushSync(change);
   if (window.requestIdleCallback) window.requestIdleCallback(go, { timeout: 80 });
@@ -77,7 +80,8 @@ export function useUndoKeys({ undo, redo }: { undo: () => void; redo: () => void
       if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z") return;
       const typing =
         e.target instanceof HTMLElement && (e.target.matches("input, textarea") || e.target.isContentEditable);
-      if (typing && (e.target as HTMLInputElement).dataset.dirty === "yes") return; // the field undoes its own typing first
+      // The field undoes its own typing first.
+      if (typing && (e.target as HTMLInputElement).dataset.dirty === "yes") return;
       e.preventDefault();
       if (e.shiftKey) redo();
       else undo();
