@@ -381,7 +381,8 @@ func TestAnOutlineFromADrawing(t *testing.T) {
 			file,
 			[]byte(
 				`<svg width="700mm" height="300mm" viewBox="0 0 700 300">`+
-					`<path id="wood" d="M0 20Q350 -20 700 30L690 280Q350 310 10 270z"/><circle id="hole" cx="300" cy="150" r="30"/></svg>`,
+					`<path id="wood" d="M0 20Q350 -20 700 30L690 280Q350 310 10 270z"/>`+
+					`<circle id="hole" cx="300" cy="150" r="30"/></svg>`,
 			),
 			0o600,
 		),

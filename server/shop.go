@@ -67,14 +67,10 @@ var tables = Tables{
 	Resins: fill.Kinds(), Fillers: fill.Fillers, Grits: sanding.Grits, Starts: sanding.Starts(),
 	Raising: sanding.Schools, Schools: finish.Schools,
 	Ranges: map[string]map[string]craft.Range{
-		"board": craft.RangesOf(
-			reckon.Board{},
-		), "piece": craft.RangesOf(slab.Slab{}), "shop": craft.RangesOf(shop.Shop{}),
-		"size": craft.RangesOf(slab.Size{}),
+		"board": craft.RangesOf(reckon.Board{}), "piece": craft.RangesOf(slab.Slab{}),
+		"size": craft.RangesOf(slab.Size{}), "shop": craft.RangesOf(shop.Shop{}),
 		"want": craft.RangesOf(reckon.Want{}), "resawing": craft.RangesOf(slab.Resawing{}),
-		"copies": craft.RangesOf(
-			Copies{},
-		), "splitting": craft.RangesOf(Splitting{}), "mating": craft.RangesOf(Mating{}),
+		"copies": craft.RangesOf(Copies{}), "splitting": craft.RangesOf(Splitting{}), "mating": craft.RangesOf(Mating{}),
 		"finding": craft.RangesOf(Finding{}), "sheet": craft.RangesOf(photo.Sheet{}), "event": craft.RangesOf(Event{}),
 	},
 }

@@ -143,28 +143,13 @@ func (s *Server) timberRoutes(api huma.API) {
 		return &struct{ Body []string }{names}, answer(err)
 	})
 	huma.Post(api, "/api/pieces", func(ctx context.Context, in *struct{ Body slab.Slab }) (*pieceOut, error) {
-		if err := s.check(ctx, in.Body); err != nil {
-			return nil, answer(err)
-		}
-		p, err := s.Store.NewPiece(ctx, account(ctx).Workshop, in.Body)
-		if err != nil {
-			return nil, answer(err)
-		}
-		return s.piece(ctx, p.ID)
+		return s.newPiece(ctx, in.Body)
 	})
 	huma.Post(api, "/api/pieces/sized", func(ctx context.Context, in *struct{ Body slab.Size }) (*pieceOut, error) {
 		if ps := in.Body.Check("body"); len(ps) > 0 {
 			return nil, answer(ps)
 		}
-		v := slab.Sized(in.Body)
-		if err := s.check(ctx, v); err != nil {
-			return nil, answer(err)
-		}
-		p, err := s.Store.NewPiece(ctx, account(ctx).Workshop, v)
-		if err != nil {
-			return nil, answer(err)
-		}
-		return s.piece(ctx, p.ID)
+		return s.newPiece(ctx, slab.Sized(in.Body))
 	})
 	huma.Post(api, "/api/pieces/{id}/draft", func(ctx context.Context, in *struct {
 		ID   string `path:"id"`
@@ -263,6 +248,18 @@ func (s *Server) divide(
 		return nil, conflict(err, *j.Slab)
 	}
 	return out, nil
+}
+
+// newPiece puts a piece on the rack.
+func (s *Server) newPiece(ctx context.Context, v slab.Slab) (*pieceOut, error) {
+	if err := s.check(ctx, v); err != nil {
+		return nil, answer(err)
+	}
+	p, err := s.Store.NewPiece(ctx, account(ctx).Workshop, v)
+	if err != nil {
+		return nil, answer(err)
+	}
+	return s.piece(ctx, p.ID)
 }
 
 // check reports what in a slab is out of range or unknown in the workshop.

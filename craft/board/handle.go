@@ -118,9 +118,8 @@ func (h *Handle) shrink(share float64) {
 	h.Nodes = slices.Clone(h.Nodes)
 	for i := range h.Nodes {
 		n := &h.Nodes[i]
-		n.X, n.Y, n.Round, n.Cut, n.Rise, n.In = round(n.X), round(n.Y), round(n.Round), round(
-			n.Cut,
-		), round(n.Rise), round(n.In)
+		n.X, n.Y, n.Round = round(n.X), round(n.Y), round(n.Round)
+		n.Cut, n.Rise, n.In = round(n.Cut), round(n.Rise), round(n.In)
 	}
 }
 

@@ -121,9 +121,8 @@ func (r Recess) draw(s Shaped) (out []Cavity) {
 	}
 	if r.Kind == "groove" {
 		half := r.half()
-		outer, middle, inner := s.Outline.Shrunk(r.Inset), s.Outline.Shrunk(
-			r.Inset+half,
-		), s.Outline.Shrunk(r.Inset+2*half)
+		outer, middle, inner := s.Outline.Shrunk(r.Inset), s.Outline.Shrunk(r.Inset+half),
+			s.Outline.Shrunk(r.Inset+2*half)
 		if len(inner) < 3 {
 			return []Cavity{{Recess: r, Index: index}}
 		}

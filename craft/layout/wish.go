@@ -235,9 +235,8 @@ func (p Place) feature(s board.Shaped, f stock.Feature, i int) (craft.Verdict, b
 			to, tilt = p.line(f.Line)
 		}
 		v.Figure.Label, v.Figure.Value, v.Figure.Unit,
-			v.Figure.Formula = "From the "+name+" to the board's centre line", math.Abs(
-			to.Y,
-		), craft.MM, "distance of its middle; it may be tilted by "+fmt.Sprint(alongWithin)+"°"
+			v.Figure.Formula = "From the "+name+" to the board's centre line", math.Abs(to.Y),
+			craft.MM, "distance of its middle; it may be tilted by "+fmt.Sprint(alongWithin)+"°"
 		v.Limit, v.AtLeast = middleWithin, false
 		if math.Abs(to.Y) > middleWithin || math.Abs(tilt) > alongWithin {
 			v.Level, v.Finding = craft.Mind, "The "+name+" does not run down the middle"

@@ -189,9 +189,8 @@ func TestSchedulesAreSound(t *testing.T) {
 			c := Chain{Subject: Board(fmt.Sprint(i)), Due: due("2031-07-01 12:00")}
 			for k := range rapid.IntRange(1, 8).Draw(t, "steps") {
 				c.Steps = append(c.Steps, Step{Key: fmt.Sprint(k),
-					Minutes: float64(
-						rapid.IntRange(1, 140).Draw(t, "minutes"),
-					), Wait: float64(rapid.IntRange(0, 3000).Draw(t, "wait"))})
+					Minutes: float64(rapid.IntRange(1, 140).Draw(t, "minutes")),
+					Wait:    float64(rapid.IntRange(0, 3000).Draw(t, "wait"))})
 			}
 			chains = append(chains, c)
 		}

@@ -316,9 +316,8 @@ func TestASetIsLaidAsOne(t *testing.T) {
 			assert.InDelta(t, apart.X, at.X, 1e-6, "every set as the first")
 			assert.InDelta(t, apart.Y, at.Y, 1e-6)
 			assert.InDelta(t, w.Board.Placement.Seen(w.With[0].Placement).Y, at.Y, 4, "as near as the saw allows")
-			one, two := board.Draw(first.Design, nil).Outline.Map(
-				first.Placement.Out,
-			), board.Draw(b.Design, nil).Outline.Map(b.Placement.Out)
+			one, two := board.Draw(first.Design, nil).Outline.Map(first.Placement.Out),
+				board.Draw(b.Design, nil).Outline.Map(b.Placement.Out)
 			gap := geom.Gap(one, two)
 			assert.GreaterOrEqual(t, gap, 2.5-1e-6)
 			assert.Less(t, gap, 4.0)

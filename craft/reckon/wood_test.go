@@ -186,9 +186,8 @@ func TestAnyCheckedWoodIsReckoned(t *testing.T) {
 			Y: f("tilt y", -300, 300),
 		}
 		j.Slab.RingRadius = f("radius", 0, 900)
-		j.Boards[0].Design.Shape, j.Boards[0].Design.KeepLeft = board.Shape(
-			rapid.SampledFrom([]string{"rectangle", "plank"}).Draw(t, "shape"),
-		), true
+		j.Boards[0].Design.Shape = board.Shape(rapid.SampledFrom([]string{"rectangle", "plank"}).Draw(t, "shape"))
+		j.Boards[0].Design.KeepLeft = true
 		j.Boards[0].Placement.Flip = rapid.Bool().Draw(t, "flip")
 		if len(j.Check()) > 0 {
 			t.Skip()

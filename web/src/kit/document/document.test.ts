@@ -215,6 +215,13 @@ describe("a conflict", () => {
     expect(d.shown().state.kind).toBe("saved");
   });
 
+  test("stays one when the next change is refused as a draft", async () => {
+    const { d, drafts } = await conflicted();
+    await drafts[0].answer("of mine");
+    await drafts[1].fail(wrong(422));
+    expect(d.shown().state.kind).toBe("conflict");
+  });
+
   test("takes what is stored, and can be undone", async () => {
     const { d, saves } = await conflicted();
     d.takeStored();

@@ -85,6 +85,7 @@ export class Saver<T> {
 
   /** refuse tells that the newest document was found wrong before it was sent. */
   refuse(why: string): void {
+    if (this.#state.kind === "conflict") return; // one has to choose first
     this.#tell({ kind: "refused", why });
   }
 
