@@ -335,10 +335,15 @@ func TestBadInputKeepsWhatWasTyped(t *testing.T) {
 	}
 	s.do(chromedp.KeyEvent(kb.Escape), s.wait(length+`.value === "380 mm"`), s.saved())
 
-	s.step("Huge, but a length: the field says what would be right", func() {
+	s.step("Huge, but a length: the field says what would be right, and is not left behind unasked", func() {
 		s.do(
 			s.field("Length", "9000"),
 			s.see("Give a length from 30 mm to 5000 mm"),
+			s.press("Boards"),
+			s.see("Your last change is not saved"),
+			s.press("Stay"),
+			s.wait(`document.querySelector(".modal") == null`),
+			s.wait(length+`.value === "9000"`),
 			s.field("Length", "390"),
 			s.saved(),
 		)

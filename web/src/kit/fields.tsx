@@ -4,6 +4,7 @@ import Form from "react-bootstrap/Form";
 import { flushSync } from "react-dom";
 import { api, say, unwrap } from "../api/client";
 import { nudge, showLength } from "./length";
+import { useMistyped } from "./mistyped";
 import { reading } from "./readings";
 import { useWorkshop } from "./workshop";
 
@@ -37,6 +38,7 @@ export function LengthField({
   const id = useId();
   const [text, setText] = useState<string | null>(null); // null while nothing is being typed
   const [wrong, setWrong] = useState("");
+  useMistyped(wrong);
   const asked = useRef(0);
   const entered = useRef(mm); // what Escape goes back to
   // The answer comes after other fields may have changed: it goes to the newest
@@ -157,6 +159,7 @@ export function NumberField({
   const id = useId();
   const [text, setText] = useState<string | null>(null);
   const [wrong, setWrong] = useState("");
+  useMistyped(wrong);
   const judge = (typed: string) => {
     const v = Number(typed.replace(",", "."));
     if (typed.trim() === "" || Number.isNaN(v)) return setWrong("This is not a number: write it like 12 or 12.5");
@@ -294,6 +297,7 @@ export function TextField({ label, value, onChange, rows, list, hideLabel = fals
   const id = useId();
   const [text, setText] = useState(value);
   const [wrong, setWrong] = useState("");
+  useMistyped(wrong);
   useEffect(() => {
     setText(value);
     setWrong("");

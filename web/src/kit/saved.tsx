@@ -4,6 +4,7 @@ import Alert from "react-bootstrap/Alert";
 import Button from "react-bootstrap/Button";
 import Modal from "react-bootstrap/Modal";
 import { useBlocker } from "react-router";
+import { mistyped } from "./mistyped";
 import type { Doc } from "./document/useDocument";
 
 const words = { saved: "Saved", saving: "Saving", away: "Not saved", refused: "Not saved", conflict: "Not saved" };
@@ -28,7 +29,8 @@ export function SaveNotice<T, R>({ doc }: { doc: Doc<T, R> }) {
 /** LeaveGuard asks before a place is left whose last change cannot be stored as it stands. */
 function LeaveGuard({ unsaved }: { unsaved: boolean }) {
   const leaving = useBlocker(
-    ({ currentLocation, nextLocation }) => unsaved && currentLocation.pathname !== nextLocation.pathname,
+    ({ currentLocation, nextLocation }) =>
+      (unsaved || mistyped()) && currentLocation.pathname !== nextLocation.pathname,
   );
   return (
     <Modal show={leaving.state === "blocked"} onHide={() => leaving.reset?.()} aria-labelledby="leave-title">

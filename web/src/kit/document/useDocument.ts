@@ -1,6 +1,7 @@
 // A document within React: what it shows, and the ways to change it.
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { flushSync } from "react-dom";
+import { mistyped } from "../mistyped";
 import { Document, type Options, type Shown } from "./document";
 import { Outbox } from "./outbox";
 
@@ -45,7 +46,7 @@ export function useDocument<T, R>(options: Opened<T, R>): Doc<T, R> {
     document.open();
     // Nothing unsaved is lost by closing the page unasked.
     const warn = (e: BeforeUnloadEvent) => {
-      if (document.unsaved()) e.preventDefault();
+      if (document.unsaved() || mistyped()) e.preventDefault();
     };
     window.addEventListener("beforeunload", warn);
     return () => {
