@@ -45,31 +45,6 @@ const (
 	fineMM = 0.1
 )
 
-// Put is the value when the grip is brought from where it stands to another place;
-// unmoved along its axis it stays as it is.
-func (m Motion) Put(at, to geom.Point) float64 {
-	const near = 1.5
-	if m.About != nil {
-		a, b := at.Sub(*m.About), to.Sub(*m.About)
-		v := m.Value + math.Round((math.Atan2(b.Y, b.X)-math.Atan2(a.Y, a.X))*180/math.Pi)
-		return math.Mod(math.Mod(v+180, 360)+360, 360) - 180
-	}
-	d := to.Sub(at)
-	by := (d.X*m.Axis.X + d.Y*m.Axis.Y) / (m.Axis.X*m.Axis.X + m.Axis.Y*m.Axis.Y)
-	if by == 0 {
-		return m.Value
-	}
-	v := m.Value + by
-	if m.Felt != nil && math.Abs(v-*m.Felt) < near {
-		v = *m.Felt
-	}
-	v = min(m.Most, max(m.Least, math.Round(v/m.Step)*m.Step))
-	if m.MostAs != nil && v >= m.Most {
-		return *m.MostAs
-	}
-	return v
-}
-
 // gripper collects the grips of a board as it is drawn.
 type gripper struct {
 	Shaped
