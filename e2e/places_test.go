@@ -390,6 +390,24 @@ func TestBadInputKeepsWhatWasTyped(t *testing.T) {
 			s.do(chromedp.Navigate(s.url+gone), s.see("no such thing in your workshop"))
 		}
 	})
+
+	s.step("Nothing is made of what is mistyped, and all that was typed counts", func() {
+		width := `document.querySelector(".modal .is-invalid")`
+		s.do(
+			chromedp.Navigate(s.url+"/timber"),
+			s.press("Add a piece"),
+			s.field("Width in the middle", "1/8 in"),
+			s.see("Give a length from 10 mm"),
+			s.press("Put it on the rack"),
+			s.see("Set right what is marked first"),
+			s.field("Width in the middle", "230"),
+			s.wait(width+` == null`),
+			s.field("Thickness of the piece", "41"),
+			s.press("Put it on the rack"),
+			s.see("Where it came from"),
+		)
+		assert.Equal(s.t, []float64{230, 41}, slab[[]float64](s, `[p.slab.show[1].left * 2, p.slab.readings[0].thickness]`))
+	})
 }
 
 func TestTheDoor(t *testing.T) {

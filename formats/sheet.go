@@ -354,7 +354,8 @@ func (p page) quantities() {
 		case "pieces", "piece":
 			amount = fmt.Sprintf("%g", u.Amount)
 		}
-		p.row(unboxed, []float64{60, 120}, strings.ToUpper(u.Item[:1])+u.Item[1:], amount)
+		item := measure.Text(u.Item, p.job.Shop.Units)
+		p.row(unboxed, []float64{60, 120}, strings.ToUpper(item[:1])+item[1:], amount)
 	}
 	if m := p.r.Mix; m != nil {
 		p.row(

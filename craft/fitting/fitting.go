@@ -493,7 +493,7 @@ func (f *Fitted) pulls(p Pull, b Board) {
 		n = 2
 	}
 	f.item("pulls", n, "pieces")
-	f.item(kind+fmt.Sprintf(" of %g", p.Screw), 2*n, "pieces")
+	f.item(kind+" of "+craft.Length(p.Screw), 2*n, "pieces")
 	level, finding := craft.Good, fmt.Sprintf("%s of {%g} bite and do not poke through", upper(kind), length)
 	if length == 0 {
 		level, finding = craft.Stop, "No screw is long enough to bite and short enough not to poke through"
@@ -791,7 +791,7 @@ func (f *Fitted) cleat(l Cleat, b Board) {
 		f.Steps = append(f.Steps, "Glue the cleat on over its whole length: it moves with the board")
 		return
 	}
-	f.item(fmt.Sprintf("screws of %g in slots", l.Screw), 3, "pieces")
+	f.item("screws of "+craft.Length(l.Screw)+" in slots", 3, "pieces")
 	level, finding := craft.Good, "Slotted holes let the board move past the cleat"
 	if moves > 6 {
 		level, finding = craft.Mind, "The board moves so much past the cleat that its slots grow long"

@@ -217,3 +217,16 @@ func Format(mm float64, u Unit) string {
 	}
 	return sign + text + `"` + nudge
 }
+
+var braced = regexp.MustCompile(`\{([\d.]+)\}`)
+
+// Text writes a text whose lengths stand in braces, in mm, with them in a unit.
+func Text(text string, u Unit) string {
+	return braced.ReplaceAllStringFunc(text, func(in string) string {
+		mm, err := strconv.ParseFloat(in[1:len(in)-1], 64)
+		if err != nil {
+			return in
+		}
+		return Format(mm, u)
+	})
+}

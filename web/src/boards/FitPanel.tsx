@@ -91,7 +91,7 @@ export function FitPanel({ board: b, r, change }: PanelProps) {
       {toggle("slicer", "A wire slicer")}
       {s && <SlicerFields of={s} set={fit} />}
       {r.fittings.items.length > 0 && <h2>Bill of fittings</h2>}
-      <Amounts rows={r.fittings.items.map((o) => [o.name, value(o.amount, o.unit)])} />
+      <Amounts rows={r.fittings.items.map((o) => [words(o.name), value(o.amount, o.unit)])} />
       <Figures figures={r.fittings.figures} />
       <Marks spots={r.fittings.spots} />
       {r.fittings.steps.length > 0 && (

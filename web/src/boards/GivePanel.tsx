@@ -11,7 +11,7 @@ import { ServesFields } from "./ServesFields";
 import { Steps } from "./Steps";
 
 export function GivePanel({ board: b, r, set, sheet, applyPatch }: PanelProps) {
-  const { time, value } = useWorkshop();
+  const { time, value, words } = useWorkshop();
   const client = useQueryClient();
   const given = useMutation({
     mutationFn: () =>
@@ -82,7 +82,7 @@ export function GivePanel({ board: b, r, set, sheet, applyPatch }: PanelProps) {
       <h2>Plan</h2>
       <Steps course={c} cautions={r.cautions} />
       <h2>From the shelf</h2>
-      <Amounts rows={r.shelf.map((u) => [u.item, value(u.amount, u.unit)])} />
+      <Amounts rows={r.shelf.map((u) => [words(u.item), value(u.amount, u.unit)])} />
       <h2>Care note</h2>
       <div className="care">
         {b.give.note && <p>{b.give.note}</p>}

@@ -4,8 +4,7 @@ import Form from "react-bootstrap/Form";
 import { flushSync } from "react-dom";
 import { api, say, unwrap } from "../api/client";
 import { nudge, showLength } from "./length";
-import { useMistyped } from "./mistyped";
-import { reading } from "./readings";
+import { reading, useMistyped } from "./readings";
 import { useWorkshop } from "./workshop";
 
 interface LengthProps {

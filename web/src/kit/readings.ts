@@ -1,6 +1,10 @@
-// Lengths that the server is still reading: what is pressed next waits for them.
+// What is typed and not taken yet: lengths that the server is still reading, and
+// fields in which something stands that cannot be taken.
+import { useEffect, useLayoutEffect, useRef } from "react";
+import { Refused } from "../api/client";
 
 const pending = new Set<Promise<unknown>>();
+const wrongFields = new Set<object>();
 
 /** reading notes a length that is being read. */
 export function reading(read: Promise<unknown>): void {
@@ -8,7 +12,37 @@ export function reading(read: Promise<unknown>): void {
   void read.finally(() => pending.delete(read));
 }
 
-/** allRead waits until every length that was typed has been read. */
-export async function allRead(): Promise<void> {
+/** mistyped reports whether any field holds what cannot be taken. */
+export const mistyped = (): boolean => wrongFields.size > 0;
+
+/** note notes a field that holds what cannot be taken, until the answer is called. */
+export function note(): () => void {
+  const field = {};
+  wrongFields.add(field);
+  return () => void wrongFields.delete(field);
+}
+
+/** useMistyped notes a field as long as something is wrong with it. */
+export function useMistyped(wrong: string): void {
+  const isWrong = wrong !== "";
+  useEffect(() => (isWrong ? note() : undefined), [isWrong]);
+}
+
+/** allTyped waits until what was typed has been read, and refuses what is pressed next while something is wrong. */
+export async function allTyped(): Promise<void> {
   while (pending.size > 0) await Promise.allSettled(pending);
+  await new Promise((shown) => setTimeout(shown)); // what was read is rendered
+  if (mistyped()) throw new Refused(422, { type: "about:blank", detail: "Set right what is marked first" });
+}
+
+/** useTyped makes a press wait for what was typed before it: it goes by what stands there then. */
+export function useTyped<T>(press: () => Promise<T>): () => Promise<T> {
+  const latest = useRef(press);
+  useLayoutEffect(() => {
+    latest.current = press;
+  });
+  return async () => {
+    await allTyped();
+    return latest.current();
+  };
 }

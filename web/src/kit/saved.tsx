@@ -4,7 +4,7 @@ import Alert from "react-bootstrap/Alert";
 import Button from "react-bootstrap/Button";
 import Modal from "react-bootstrap/Modal";
 import { useBlocker } from "react-router";
-import { mistyped } from "./mistyped";
+import { mistyped } from "./readings";
 import type { Doc } from "./document/useDocument";
 
 const words = { saved: "Saved", saving: "Saving", away: "Not saved", refused: "Not saved", conflict: "Not saved" };

@@ -1,7 +1,7 @@
 // A search for lay-outs: what is wished for, how far it has come, and up to
 // three proposals side by side.
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import Button from "react-bootstrap/Button";
 import {
   api,
@@ -18,7 +18,7 @@ import { transformOf } from "../kit/drawing";
 import { Choice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
 import { cut, put } from "../kit/items";
 import { Wrong } from "../kit/parts";
-import { allRead } from "../kit/readings";
+import { useTyped } from "../kit/readings";
 import { useWorkshop } from "../kit/workshop";
 import { laidBy, setOf, wantOf, type Wanted } from "./sets";
 
@@ -64,27 +64,22 @@ export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {
   const [asked, setAsked] = useState<Wanted[]>([]);
   const news = useSearch(running);
   const moved = new Set(wishes.flatMap((w) => (w.moves ? w.from.map((b) => b.id) : [])));
-  const latest = useRef(wishes);
-  useLayoutEffect(() => {
-    latest.current = wishes;
+  const press = useTyped(() => {
+    setAsked(wishes);
+    onShow(null);
+    return unwrap(
+      api.POST("/api/pieces/{id}/searches", {
+        params: { path: { id: layout.piece } },
+        body: {
+          boards: d.doc.filter((b) => !moved.has(b.id)),
+          seconds,
+          seeking: { wants: wishes.map((w) => w.want), seed },
+        },
+      }),
+    );
   });
   const begin = useMutation({
-    mutationFn: async () => {
-      await allRead(); // what was typed last counts
-      const now = latest.current;
-      setAsked(now);
-      onShow(null);
-      return unwrap(
-        api.POST("/api/pieces/{id}/searches", {
-          params: { path: { id: layout.piece } },
-          body: {
-            boards: d.doc.filter((b) => !moved.has(b.id)),
-            seconds,
-            seeking: { wants: now.map((w) => w.want), seed },
-          },
-        }),
-      );
-    },
+    mutationFn: press,
     onSuccess: (s) => setRunning(s.id),
   });
   const stop = useMutation({

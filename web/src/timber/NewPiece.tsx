@@ -7,6 +7,7 @@ import Modal from "react-bootstrap/Modal";
 import { api, unwrap } from "../api/client";
 import { Choice, LengthField, Row, TextField, Tick } from "../kit/fields";
 import { Wrong } from "../kit/parts";
+import { useTyped } from "../kit/readings";
 import { useWorkshop } from "../kit/workshop";
 
 type Kind = "slab" | "plank" | "nominal" | "sheet";
@@ -20,7 +21,7 @@ export function NewPiece({
   onHide: () => void;
   onMade: (id: string) => void;
 }) {
-  const { tables, shop, length } = useWorkshop();
+  const { tables, shop } = useWorkshop();
   const [kind, setKind] = useState<Kind>("slab");
   const [name, setName] = useState("");
   const [species, setSpecies] = useState("London plane");
@@ -32,19 +33,21 @@ export function NewPiece({
     kind === "nominal" && dressed
       ? { length: size.length, width: dressed.width || size.width, thickness: dressed.thickness }
       : size;
+  const press = useTyped(() =>
+    unwrap(
+      api.POST("/api/pieces/sized", {
+        body: {
+          name: name.trim() || "New piece",
+          species,
+          stock: kind === "nominal" ? "plank" : kind,
+          ...real,
+          reclaimed,
+        },
+      }),
+    ),
+  );
   const add = useMutation({
-    mutationFn: () =>
-      unwrap(
-        api.POST("/api/pieces/sized", {
-          body: {
-            name: name.trim() || "New piece",
-            species,
-            stock: kind === "nominal" ? "plank" : kind,
-            ...real,
-            reclaimed,
-          },
-        }),
-      ),
+    mutationFn: press,
     onSuccess: (p) => {
       setName("");
       onMade(p.id);
@@ -77,16 +80,7 @@ export function NewPiece({
           ]}
           onChange={setKind}
         />
-        {kind === "nominal" && (
-          <>
-            <Choice label="Sold as" value={nominal} options={tables.nominal.map((n) => n.name)} onChange={setNominal} />
-            {dressed && (
-              <p className="facts">
-                Really {length(dressed.thickness)} thick{dressed.width > 0 && `, ${length(dressed.width)} wide`}.
-              </p>
-            )}
-          </>
-        )}
+        {kind === "nominal" && <SoldAs nominal={nominal} onChange={setNominal} />}
         <Row>
           <LengthField
             label="Length of the piece"
@@ -129,5 +123,21 @@ export function NewPiece({
         </Button>
       </Modal.Footer>
     </Modal>
+  );
+}
+
+/** SoldAs is the size that a shop board is sold by, and what it really measures. */
+function SoldAs({ nominal, onChange }: { nominal: string; onChange: (name: string) => void }) {
+  const { tables, length } = useWorkshop();
+  const dressed = tables.nominal.find((n) => n.name === nominal);
+  return (
+    <>
+      <Choice label="Sold as" value={nominal} options={tables.nominal.map((n) => n.name)} onChange={onChange} />
+      {dressed && (
+        <p className="facts">
+          Really {length(dressed.thickness)} thick{dressed.width > 0 && `, ${length(dressed.width)} wide`}.
+        </p>
+      )}
+    </>
   );
 }

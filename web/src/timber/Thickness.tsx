@@ -9,6 +9,7 @@ import { type Edit } from "../kit/document/useDocument";
 import { cut, put } from "../kit/items";
 import { Choice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
 import { Wrong } from "../kit/parts";
+import { useTyped } from "../kit/readings";
 import { useWorkshop } from "../kit/workshop";
 
 interface Props {
@@ -166,14 +167,16 @@ export function Resaw({ id, slab, wood, version, ready }: ResawProps) {
   const [matched, setMatched] = useState(true);
   const client = useQueryClient();
   const navigate = useNavigate();
+  const press = useTyped(() =>
+    unwrap(
+      api.POST("/api/pieces/{id}/resaw", {
+        params: { path: { id } },
+        body: { version: version(), how: { leaves, kerf, cleanup, matched } },
+      }),
+    ),
+  );
   const saw = useMutation({
-    mutationFn: () =>
-      unwrap(
-        api.POST("/api/pieces/{id}/resaw", {
-          params: { path: { id } },
-          body: { version: version(), how: { leaves, kerf, cleanup, matched } },
-        }),
-      ),
+    mutationFn: press,
     onSuccess: (made) => {
       void client.invalidateQueries({ queryKey: ["pieces"] });
       void client.invalidateQueries({ queryKey: ["piece", id] });

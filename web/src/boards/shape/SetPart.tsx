@@ -7,6 +7,7 @@ import { Link } from "react-router";
 import { api, unwrap, type Board, type Mate, type Node, type Reckoned, type Wood } from "../../api/client";
 import { cut, put } from "../../kit/items";
 import { Wrong } from "../../kit/parts";
+import { useTyped } from "../../kit/readings";
 import { standing } from "../frame";
 import { transformOf } from "../../kit/drawing";
 import { Choice, LengthField, NumberField, RemoveButton, Row } from "../../kit/fields";
@@ -143,9 +144,11 @@ function across([x0, y0, x1, y1]: number[]): Node[] {
 /** Split cuts the board in two by a line. */
 function Split({ laying: { id, version, ready, gap, onDone }, shaping, box }: SplitProps) {
   const { line, setLine } = shaping;
+  const press = useTyped(() =>
+    unwrap(api.POST("/api/boards/{id}/split", { params: { path: { id } }, body: { version: version(), line, gap } })),
+  );
   const split = useMutation({
-    mutationFn: () =>
-      unwrap(api.POST("/api/boards/{id}/split", { params: { path: { id } }, body: { version: version(), line, gap } })),
+    mutationFn: press,
     onSuccess: () => {
       setLine([]);
       onDone();
@@ -211,11 +214,13 @@ interface SplitProps {
 function NewMate({ laying: { id, version, ready, gap, onDone } }: { laying: Laying }) {
   const [side, setSide] = useState<(typeof sides)[number]>("left");
   const [width, setWidth] = useState(100);
+  const press = useTyped(() =>
+    unwrap(
+      api.POST("/api/boards/{id}/mate", { params: { path: { id } }, body: { version: version(), side, width, gap } }),
+    ),
+  );
   const mate = useMutation({
-    mutationFn: () =>
-      unwrap(
-        api.POST("/api/boards/{id}/mate", { params: { path: { id } }, body: { version: version(), side, width, gap } }),
-      ),
+    mutationFn: press,
     onSuccess: onDone,
   });
   return (
@@ -236,9 +241,11 @@ function NewMate({ laying: { id, version, ready, gap, onDone } }: { laying: Layi
 /** SameAgain lays the same board several times. */
 function SameAgain({ laying: { id, version, ready, onDone } }: { laying: Laying }) {
   const [count, setCount] = useState(8);
+  const press = useTyped(() =>
+    unwrap(api.POST("/api/boards/{id}/copies", { params: { path: { id } }, body: { version: version(), count } })),
+  );
   const again = useMutation({
-    mutationFn: () =>
-      unwrap(api.POST("/api/boards/{id}/copies", { params: { path: { id } }, body: { version: version(), count } })),
+    mutationFn: press,
     onSuccess: onDone,
   });
   return (

@@ -1,7 +1,7 @@
 // A document within React: what it shows, and the ways to change it.
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { flushSync } from "react-dom";
-import { mistyped } from "../mistyped";
+import { mistyped } from "../readings";
 import { Document, type Options, type Shown } from "./document";
 import { Outbox } from "./outbox";
 
