@@ -131,7 +131,10 @@ func serve(use, short string, sample bool) *cobra.Command {
 	c := &cobra.Command{Use: use, Short: short, Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
 		ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 		defer stop()
-		return run(ctx, c, addr, data, database, sample)
+		if err := run(ctx, c, addr, data, database, sample); err != nil && ctx.Err() == nil {
+			return err
+		}
+		return nil // stopped, be it while it began
 	}}
 	c.Flags().StringVar(&addr, "addr", fromEnvironment("IDLETIMBER_ADDR", "127.0.0.1:7350"),
 		"address to serve on (IDLETIMBER_ADDR)")
@@ -149,13 +152,14 @@ func run(ctx context.Context, c *cobra.Command, addr, data, database string, sam
 		return fmt.Errorf("serve on %s: %w; choose another with --addr", addr, err)
 	}
 	defer listener.Close()
+	var broken <-chan error // the private database, for good
 	if database == "" {
 		pg, err := pgserver.Start(ctx, data)
 		if err != nil {
 			return err
 		}
 		defer pg.Stop()
-		database = pg.URL
+		database, broken = pg.URL, pg.Failed
 		log.Info("database", "folder", pg.Dir)
 	}
 	st, err := store.Open(ctx, database, time.Now)
@@ -188,6 +192,8 @@ func run(ctx context.Context, c *cobra.Command, addr, data, database string, sam
 		if !errors.Is(err, http.ErrServerClosed) {
 			return err
 		}
+	case err := <-broken:
+		return err
 	case <-ctx.Done():
 	}
 	grace, cancel := context.WithTimeout(context.WithoutCancel(ctx), 20*time.Second)

@@ -5,39 +5,48 @@ package pgserver
 
 import (
 	"context"
-	"crypto/rand"
-	"crypto/sha256"
 	"database/sql"
 	"errors"
 	"fmt"
 	"net"
 	"os"
 	"os/exec"
-	"os/user"
 	"path/filepath"
 	"runtime"
 	"sort"
 	"strconv"
 	"strings"
+	"sync"
 	"syscall"
 	"time"
 
 	_ "github.com/jackc/pgx/v5/stdlib" // the driver "pgx"
 )
 
-const (
-	role = "idletimber"
-	// systemHome is a folder that Debian's package gives to the user postgres.
-	systemHome = "/var/lib/postgresql"
-)
+// role is the name of the user and of the database in the cluster.
+const role = "idletimber"
 
 // Server is a running PostgreSQL.
 type Server struct {
-	URL  string // of the database idletimber, with its password
-	Dir  string // the cluster's folder
-	cmd  *exec.Cmd
-	done chan error
+	URL string // of the database idletimber, with its password
+	Dir string // the cluster's folder
+
+	// Failed tells why the server is down for good, should it come to that. It is
+	// started again when it breaks off.
+	Failed <-chan error
+
+	command  func() *exec.Cmd
+	stopping chan struct{} // closed by Stop
+	stopped  chan struct{} // closed when it has ended for good
+	once     sync.Once
 }
+
+// Times of starting: how long a server may take to answer, and how often one that
+// breaks off is started again before it is given up.
+const (
+	patience   = time.Minute
+	mostStarts = 5
+)
 
 // Start makes a cluster under dir if there is none and starts it. Options are
 // settings such as "fsync=off".
@@ -58,7 +67,7 @@ func Start(ctx context.Context, dir string, options ...string) (*Server, error) 
 	if err != nil {
 		return nil, err
 	}
-	password, err := makeCluster(ctx, bin, cluster, as)
+	password, err := openCluster(ctx, bin, cluster, as, options)
 	if err != nil {
 		return nil, err
 	}
@@ -66,61 +75,144 @@ func Start(ctx context.Context, dir string, options ...string) (*Server, error) 
 	if err != nil {
 		return nil, err
 	}
+	log, err := os.OpenFile(filepath.Join(cluster, "server.log"), os.O_CREATE|os.O_WRONLY|os.O_APPEND, 0o600)
+	if err != nil {
+		return nil, fmt.Errorf("open PostgreSQL's log: %w", full(cluster, err))
+	}
 	args := []string{"-D", cluster, "-p", strconv.Itoa(port), "-k", cluster,
 		"-c", "listen_addresses=127.0.0.1", "-c", "max_connections=60", "-c", "logging_collector=off"}
 	for _, o := range options {
 		args = append(args, "-c", o)
 	}
-	s := &Server{done: make(chan error, 1), Dir: cluster,
-		URL: fmt.Sprintf("postgres://%s:%s@127.0.0.1:%d/%s?sslmode=disable", role, password, port, role)}
-	log, err := os.OpenFile(filepath.Join(cluster, "server.log"), os.O_CREATE|os.O_WRONLY|os.O_APPEND, 0o600)
+	failed := make(chan error, 1)
+	s := &Server{
+		URL:      fmt.Sprintf("postgres://%s:%s@127.0.0.1:%d/%s?sslmode=disable", role, password, port, role),
+		Dir:      cluster,
+		Failed:   failed,
+		stopping: make(chan struct{}),
+		stopped:  make(chan struct{}),
+		command: func() *exec.Cmd {
+			cmd := exec.Command(filepath.Join(bin, "postgres"), args...)
+			cmd.Stdout, cmd.Stderr, cmd.Dir, cmd.SysProcAttr = log, log, cluster, as.attr()
+			return cmd
+		},
+	}
+	cmd, done, err := s.launch(ctx)
 	if err != nil {
-		return nil, fmt.Errorf("open PostgreSQL's log: %w", err)
+		log.Close()
+		return nil, fmt.Errorf("%w (its log is %s)", full(cluster, err), log.Name())
 	}
-	defer log.Close()
-	s.cmd = exec.Command(filepath.Join(bin, "postgres"), args...)
-	s.cmd.Stdout, s.cmd.Stderr, s.cmd.Dir = log, log, cluster
-	s.cmd.SysProcAttr = as.attr()
-	s.cmd.SysProcAttr.Setpgid = true              // Ctrl-C is for us; we stop it when requests are done
-	s.cmd.SysProcAttr.Pdeathsig = syscall.SIGQUIT // never outlive us
-	started := make(chan error)
 	go func() {
-		runtime.LockOSThread() // the death signal follows the thread that started it
-		if err := s.cmd.Start(); err != nil {
-			started <- err
-			return
+		defer log.Close()
+		defer close(s.stopped)
+		if err := s.keep(cmd, done); err != nil {
+			failed <- fmt.Errorf("%w (its log is %s)", full(cluster, err), log.Name())
 		}
-		started <- nil
-		s.done <- s.cmd.Wait()
 	}()
-	if err := <-started; err != nil {
-		return nil, fmt.Errorf("start PostgreSQL: %w", err)
-	}
-	if err := s.ready(ctx, strings.Replace(s.URL, "/"+role+"?", "/postgres?", 1)); err != nil {
-		s.Stop()
-		return nil, fmt.Errorf("%w (its log is %s)", err, log.Name())
-	}
 	return s, nil
 }
 
-// Stop shuts the server down and waits for it.
-func (s *Server) Stop() error {
-	if err := s.cmd.Process.Signal(syscall.SIGINT); err != nil && !errors.Is(err, os.ErrProcessDone) {
-		return err
+// start starts a program that ends with us; done tells how it ended.
+func start(cmd *exec.Cmd) (done chan error, err error) {
+	started := make(chan error)
+	done = make(chan error, 1)
+	go func() {
+		runtime.LockOSThread() // the death signal follows the thread that started it
+		err := cmd.Start()
+		started <- err
+		if err == nil {
+			done <- cmd.Wait()
+		}
+	}()
+	return done, <-started
+}
+
+// launch starts the server and waits until it answers.
+func (s *Server) launch(ctx context.Context) (*exec.Cmd, chan error, error) {
+	cmd := s.command()
+	done, err := start(cmd)
+	if err != nil {
+		return nil, nil, fmt.Errorf("start PostgreSQL: %w", err)
 	}
+	ready := make(chan error, 1)
+	ctx, cancel := context.WithTimeout(ctx, patience)
+	defer cancel()
+	go func() { ready <- s.ready(ctx) }()
 	select {
-	case <-s.done:
-		return nil
-	case <-time.After(30 * time.Second):
-		return s.cmd.Process.Kill()
+	case err = <-ready:
+		if err == nil {
+			return cmd, done, nil
+		}
+		halt(cmd, done)
+		return nil, nil, err
+	case err = <-done:
+		return nil, nil, fmt.Errorf("PostgreSQL stopped at once: %v; %s", err, s.lastWords())
 	}
 }
 
+// lastWords are what the log says of a server that did not start.
+func (s *Server) lastWords() string {
+	data, _ := os.ReadFile(filepath.Join(s.Dir, "server.log"))
+	lines := strings.Split(strings.TrimSpace(string(data)), "\n")
+	for i := len(lines) - 1; i >= 0; i-- {
+		_, fatal, ok := strings.Cut(lines[i], "FATAL:")
+		switch {
+		case ok && strings.Contains(fatal, "lock file"):
+			return "another one is using this folder"
+		case ok:
+			return strings.TrimSpace(fatal)
+		}
+	}
+	return "its log says no more"
+}
+
+// keep starts the server again whenever it breaks off, until it is stopped. The
+// error is why it is given up.
+func (s *Server) keep(cmd *exec.Cmd, done chan error) error {
+	for {
+		select {
+		case <-s.stopping:
+			halt(cmd, done)
+			return nil
+		case <-done:
+		}
+		var err error
+		for try := range mostStarts {
+			select {
+			case <-s.stopping:
+				return nil
+			case <-time.After(time.Duration(try) * 200 * time.Millisecond): // its children need a moment to go
+			}
+			if cmd, done, err = s.launch(context.Background()); err == nil {
+				break
+			}
+		}
+		if err != nil {
+			return fmt.Errorf("PostgreSQL broke off and does not start again: %w", err)
+		}
+	}
+}
+
+// halt ends the server in order, or by force where it does not end.
+func halt(cmd *exec.Cmd, done chan error) {
+	cmd.Process.Signal(syscall.SIGINT)
+	select {
+	case <-done:
+	case <-time.After(30 * time.Second):
+		cmd.Process.Kill()
+		<-done
+	}
+}
+
+// Stop shuts the server down and waits for it.
+func (s *Server) Stop() {
+	s.once.Do(func() { close(s.stopping) })
+	<-s.stopped
+}
+
 // ready waits until the server answers and has the database.
-func (s *Server) ready(ctx context.Context, maintenance string) error {
-	ctx, cancel := context.WithTimeout(ctx, 60*time.Second)
-	defer cancel()
-	db, err := sql.Open("pgx", maintenance)
+func (s *Server) ready(ctx context.Context) error {
+	db, err := sql.Open("pgx", strings.Replace(s.URL, "/"+role+"?", "/postgres?", 1))
 	if err != nil {
 		return err
 	}
@@ -129,11 +221,11 @@ func (s *Server) ready(ctx context.Context, maintenance string) error {
 	defer tick.Stop()
 	for db.PingContext(ctx) != nil {
 		select {
-		case err := <-s.done:
-			s.done <- err
-			return fmt.Errorf("PostgreSQL stopped at once: %v; is another one using this folder?", err)
 		case <-ctx.Done():
-			return errors.New("PostgreSQL did not answer within a minute")
+			if errors.Is(ctx.Err(), context.DeadlineExceeded) {
+				return errors.New("PostgreSQL did not answer within a minute")
+			}
+			return ctx.Err()
 		case <-tick.C:
 		}
 	}
@@ -162,90 +254,6 @@ func programs() (string, error) {
 func version(path string) int {
 	n, _ := strconv.Atoi(strings.Split(path, "/")[4])
 	return n
-}
-
-// account is the user that PostgreSQL runs as; nil is ourselves.
-type account struct{ uid, gid uint32 }
-
-func runAs() (*account, error) {
-	if os.Geteuid() != 0 {
-		return nil, nil
-	}
-	u, err := user.Lookup("postgres")
-	if err != nil {
-		return nil, fmt.Errorf("PostgreSQL does not run as root and there is no user postgres: %w", err)
-	}
-	uid, _ := strconv.Atoi(u.Uid)
-	gid, _ := strconv.Atoi(u.Gid)
-	return &account{uint32(uid), uint32(gid)}, nil
-}
-
-func (a *account) attr() *syscall.SysProcAttr {
-	if a == nil {
-		return &syscall.SysProcAttr{}
-	}
-	return &syscall.SysProcAttr{Credential: &syscall.Credential{Uid: a.uid, Gid: a.gid}}
-}
-
-// home is the folder of the cluster: dir/postgres, or, where the user
-// postgres cannot reach into dir, a folder of its own named after dir.
-func home(dir string, as *account) (string, error) {
-	if err := os.MkdirAll(dir, 0o755); err != nil {
-		return "", fmt.Errorf("make the data folder: %w", err)
-	}
-	cluster := filepath.Join(dir, "postgres")
-	if as == nil {
-		return cluster, os.MkdirAll(cluster, 0o700)
-	}
-	if !reachable(dir) {
-		cluster = filepath.Join(systemHome, fmt.Sprintf("idletimber-%x", sha256.Sum256([]byte(dir)))[:24])
-	}
-	if err := os.MkdirAll(cluster, 0o700); err != nil {
-		return "", err
-	}
-	return cluster, os.Chown(cluster, int(as.uid), int(as.gid))
-}
-
-// reachable reports whether everybody may pass through every folder to dir.
-func reachable(dir string) bool {
-	for ; ; dir = filepath.Dir(dir) {
-		info, err := os.Stat(dir)
-		if err != nil || info.Mode().Perm()&1 == 0 {
-			return false
-		}
-		if dir == filepath.Dir(dir) {
-			return true
-		}
-	}
-}
-
-// makeCluster runs initdb once and keeps the random password beside it.
-func makeCluster(ctx context.Context, bin, cluster string, as *account) (string, error) {
-	secret := filepath.Join(cluster, "idletimber.password")
-	if _, err := os.Stat(filepath.Join(cluster, "PG_VERSION")); err == nil {
-		data, err := os.ReadFile(secret)
-		return strings.TrimSpace(string(data)), err
-	}
-	password := rand.Text()
-	pass, err := os.CreateTemp("", "idletimber-*")
-	if err != nil {
-		return "", err
-	}
-	defer os.Remove(pass.Name())
-	fmt.Fprintln(pass, password)
-	pass.Close()
-	if as != nil {
-		if err := os.Chown(pass.Name(), int(as.uid), int(as.gid)); err != nil {
-			return "", err
-		}
-	}
-	cmd := exec.CommandContext(ctx, filepath.Join(bin, "initdb"), "-D", cluster, "-U", role, "-A", "scram-sha-256",
-		"--pwfile", pass.Name(), "-E", "UTF8", "--locale=C.UTF-8", "--no-sync")
-	cmd.SysProcAttr, cmd.Dir = as.attr(), cluster
-	if out, err := cmd.CombinedOutput(); err != nil {
-		return "", fmt.Errorf("initdb: %w: %s", err, out)
-	}
-	return password, os.WriteFile(secret, []byte(password+"\n"), 0o600)
 }
 
 func freePort() (int, error) {
