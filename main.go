@@ -128,10 +128,11 @@ func fromEnvironment(name, usual string) string {
 
 func serve(use, short string, sample bool) *cobra.Command {
 	var addr, data, database string
+	var proxies []string
 	c := &cobra.Command{Use: use, Short: short, Args: cobra.NoArgs, RunE: func(c *cobra.Command, _ []string) error {
 		ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 		defer stop()
-		if err := run(ctx, c, addr, data, database, sample); err != nil && ctx.Err() == nil {
+		if err := run(ctx, c, addr, data, database, proxies, sample); err != nil && ctx.Err() == nil {
 			return err
 		}
 		return nil // stopped, be it while it began
@@ -142,10 +143,12 @@ func serve(use, short string, sample bool) *cobra.Command {
 		"folder for the private database (IDLETIMBER_DATA)")
 	c.Flags().StringVar(&database, "database", os.Getenv("IDLETIMBER_DATABASE"),
 		"URL of an existing PostgreSQL (IDLETIMBER_DATABASE)")
+	c.Flags().StringSliceVar(&proxies, "proxy", nil,
+		"addresses, such as 10.0.0.7/32, of proxies that the world reaches this server through, by HTTPS")
 	return c
 }
 
-func run(ctx context.Context, c *cobra.Command, addr, data, database string, sample bool) error {
+func run(ctx context.Context, c *cobra.Command, addr, data, database string, proxies []string, sample bool) error {
 	log := slog.New(slog.NewJSONHandler(c.ErrOrStderr(), nil))
 	listener, err := net.Listen("tcp", addr)
 	if err != nil {
@@ -167,14 +170,18 @@ func run(ctx context.Context, c *cobra.Command, addr, data, database string, sam
 		return err
 	}
 	defer st.Close()
-	config := server.Config{Store: st, Clock: time.Now, Log: log, Web: web.Dist(), Address: os.Getenv("IDLETIMBER_URL")}
+	config := server.Config{Store: st, Clock: time.Now, Log: log, Web: web.Dist(), Address: os.Getenv("IDLETIMBER_URL"),
+		Proxies: proxies}
 	if sample {
 		config.Demo = demo.Email
 	}
 	if _, err := fs.Stat(config.Web, "index.html"); err != nil {
 		log.Warn("the interface is not built into this binary; use make build")
 	}
-	s := server.New(config)
+	s, err := server.New(config)
+	if err != nil {
+		return err
+	}
 	defer s.Close()
 	if sample {
 		if err := demo.Load(ctx, s, time.Now()); err != nil {
@@ -183,7 +190,7 @@ func run(ctx context.Context, c *cobra.Command, addr, data, database string, sam
 	}
 	web := &http.Server{Handler: s, ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute,
 		ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn)}
-	web.RegisterOnShutdown(s.EndStreams)
+	web.RegisterOnShutdown(s.Close)
 	failed := make(chan error, 1)
 	go func() { failed <- web.Serve(listener) }()
 	fmt.Fprintf(c.OutOrStdout(), "Idle Timber is at http://%s/ (Ctrl-C stops it)\n", listener.Addr())

@@ -25,31 +25,34 @@ import (
 // Email is the address of the sample shop's account.
 const Email = "sample@idletimber.invalid"
 
-// Load stores the sample shop unless it is there already; what was changed in
-// it stays.
+// Load stores the sample shop, all or nothing, unless it is there already; what was
+// changed in it stays.
 func Load(ctx context.Context, s *server.Server, now time.Time) error {
 	if _, err := s.Store.AccountByEmail(ctx, Email); !errors.Is(err, store.ErrNotFound) {
 		return err
 	}
-	a, err := s.NewSample(ctx, Shop())
-	if err != nil {
-		return err
-	}
-	for _, i := range []struct{ name, kind string }{{"the pin meter", instruments.MoistureMeter},
-		{"the shelf sensor", instruments.RoomSensor}} {
-		if _, err := s.NewInstrument(ctx, a.Workshop, i.name, i.kind, true); err != nil {
-			return errors.Join(err, s.Store.DeleteAccount(ctx, a.ID))
+	err := s.Store.Atomically(ctx, func(tx *store.Store) error {
+		a, err := s.NewSample(ctx, tx, Shop())
+		if err != nil {
+			return err
 		}
-	}
-	for _, p := range Pieces(now) {
-		if err := p.store(ctx, s.Store, a.Workshop, now); err != nil {
-			return errors.Join(
-				fmt.Errorf("%s: %w", p.Slab.Name, err),
-				s.Store.DeleteAccount(ctx, a.ID),
-			) // all or nothing
+		for _, i := range []struct{ name, kind string }{{"the pin meter", instruments.MoistureMeter},
+			{"the shelf sensor", instruments.RoomSensor}} {
+			if _, err := server.NewInstrument(ctx, tx, a.Workshop, i.name, i.kind, true); err != nil {
+				return err
+			}
 		}
+		for _, p := range Pieces(now) {
+			if err := p.store(ctx, tx, a.Workshop, now); err != nil {
+				return fmt.Errorf("%s: %w", p.Slab.Name, err)
+			}
+		}
+		return nil
+	})
+	if errors.Is(err, store.ErrTaken) { // another process was faster
+		return nil
 	}
-	return nil
+	return err
 }
 
 // Piece is a slab of the sample with the boards laid on it.

@@ -92,7 +92,7 @@ func open(t *testing.T, width, height int64) *shop {
 	s := &shop{t: t, clock: &clock{now: start}}
 	s.store, err = store.Open(ctx, url, s.clock.Now)
 	require.NoError(t, err)
-	srv := server.New(
+	srv, err := server.New(
 		server.Config{
 			Store: s.store,
 			Clock: s.clock.Now,
@@ -101,6 +101,7 @@ func open(t *testing.T, width, height int64) *shop {
 			Demo:  demo.Email,
 		},
 	)
+	require.NoError(t, err)
 	require.NoError(t, demo.Load(ctx, srv, start))
 	s.away = &switchable{next: srv}
 	s.http = httptest.NewServer(s.away)

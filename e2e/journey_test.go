@@ -100,7 +100,7 @@ func TestFromSlabToGift(t *testing.T) {
 		chromedp.Navigate(s.url),
 		s.press("New here"),
 		s.field("E-mail", "maker@example.org"),
-		s.field("Password", "a long password"),
+		s.field("Password", "amber weir lattice"),
 		s.press("Open a workshop"),
 		s.see("Nothing is in work"),
 	)

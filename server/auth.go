@@ -3,61 +3,17 @@ package server
 import (
 	"context"
 	"crypto/rand"
-	"crypto/sha256"
-	"crypto/subtle"
-	"encoding/base64"
 	"errors"
-	"fmt"
 	"net/mail"
 	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"golang.org/x/crypto/argon2"
 
 	"idletimber/craft/sanding"
 	"idletimber/craft/shop"
 	"idletimber/store"
 )
-
-// Sign-in attempts: so many wrong ones within a time, then a pause.
-const (
-	mostAttempts  = 5
-	attemptWindow = 15 * time.Minute
-)
-
-// What a session holds: whose it is, and a mark of the password that opened
-// it, so that a changed password closes the others.
-const (
-	sessionAccount  = "account"
-	sessionPassword = "password"
-)
-
-func markOf(a store.Account) string {
-	sum := sha256.Sum256([]byte(a.Password))
-	return base64.RawStdEncoding.EncodeToString(sum[:9])
-}
-
-type accountKey struct{}
-
-// account is the signed-in maker of a private request.
-func account(ctx context.Context) store.Account {
-	return ctx.Value(accountKey{}).(store.Account)
-}
-
-// requireAccount lets only signed-in makers through.
-func (s *Server) requireAccount(ctx huma.Context, next func(huma.Context)) {
-	a, err := s.Store.AccountByID(ctx.Context(), s.sessions.GetString(ctx.Context(), sessionAccount))
-	switch {
-	case errors.Is(err, store.ErrNotFound),
-		err == nil && s.sessions.GetString(ctx.Context(), sessionPassword) != markOf(a):
-		huma.WriteErr(s.api, ctx, 401, "sign in first")
-	case err != nil:
-		huma.WriteErr(s.api, ctx, 500, "the account could not be read", err)
-	default:
-		next(huma.WithValue(ctx, accountKey{}, a))
-	}
-}
 
 // Me is the signed-in maker.
 type Me struct {
@@ -84,28 +40,62 @@ type newAccount struct {
 var errCredentials = huma.Error401Unauthorized("the e-mail and the password do not go together")
 
 func (s *Server) accountRoutes(public, private huma.API) {
-	huma.Post(public, "/api/sign-up", s.signUp)
-	huma.Post(public, "/api/sign-in", s.signIn)
+	huma.Post(public, "/api/sign-up", s.signUp, secret)
+	huma.Post(public, "/api/sign-in", s.signIn, secret)
 	if s.Demo != "" {
 		huma.Post(public, "/api/sign-in/sample", s.signInSample)
 	}
-	huma.Post(private, "/api/sign-out", func(ctx context.Context, _ *struct{}) (*struct{}, error) {
-		return nil, s.sessions.Destroy(ctx)
+	huma.Post(private, "/api/sign-out", func(ctx context.Context, _ *struct{}) (*leaving, error) {
+		if err := s.endSignIns(ctx, signIn(ctx), ""); err != nil {
+			return nil, err
+		}
+		return &leaving{clearSite}, s.sessions.Destroy(ctx)
 	})
 	huma.Get(private, "/api/me", func(ctx context.Context, _ *struct{}) (*meOut, error) {
 		return &meOut{Me{account(ctx).Email}}, nil
 	})
-	huma.Post(private, "/api/password", s.changePassword)
+	huma.Get(private, "/api/me/sign-ins", s.listSignIns)
+	huma.Delete(private, "/api/me/sign-ins", func(ctx context.Context, _ *struct{}) (*struct{}, error) {
+		return nil, s.endSignIns(ctx, "", signIn(ctx))
+	})
+	huma.Delete(private, "/api/me/sign-ins/{id}", func(ctx context.Context, in *idIn) (*struct{}, error) {
+		return nil, s.endSignIns(ctx, in.ID, "")
+	})
+	huma.Post(private, "/api/password", s.changePassword, secret)
+	huma.Post(private, "/api/me/delete", s.deleteMe, secret)
 }
 
-func checkPassword(field, password string) error {
-	if len(password) < 10 {
-		return huma.Error422UnprocessableEntity(
-			"the password is too short",
-			&huma.ErrorDetail{Location: field, Message: "it has fewer than 10 characters; use 10 or more"},
-		)
+// leaving is the answer to who leaves: the browser forgets pictures and pages.
+type leaving struct {
+	Clear string `header:"Clear-Site-Data"`
+}
+
+const clearSite = `"cache"`
+
+// SignInLine is one device on which the maker is signed in.
+type SignInLine struct {
+	ID      string    `json:"id"`
+	Since   time.Time `json:"since"`
+	Seen    time.Time `json:"seen" doc:"When it was last used, within some minutes"`
+	Address string    `json:"address" doc:"Of the network that it came from"`
+	Agent   string    `json:"agent" doc:"What the browser says of itself"`
+	Here    bool      `json:"here" doc:"It is this one"`
+}
+
+func (s *Server) listSignIns(ctx context.Context, _ *struct{}) (*struct{ Body []SignInLine }, error) {
+	all, err := s.Store.SignIns(ctx, account(ctx).ID)
+	out := &struct{ Body []SignInLine }{[]SignInLine{}}
+	for _, i := range all {
+		out.Body = append(out.Body, SignInLine{i.ID, i.Since, i.Seen, i.Address, i.Agent, i.ID == signIn(ctx)})
 	}
-	return nil
+	return out, answer(err)
+}
+
+// endSignIns ends one sign-in of the maker, or all but one, with their streams.
+func (s *Server) endSignIns(ctx context.Context, id, but string) error {
+	ended, err := s.Store.EndSignIns(ctx, account(ctx).ID, id, but)
+	s.live.close(ended...)
+	return answer(err)
 }
 
 func (s *Server) signUp(ctx context.Context, in *newAccount) (*meOut, error) {
@@ -115,7 +105,14 @@ func (s *Server) signUp(ctx context.Context, in *newAccount) (*meOut, error) {
 			&huma.ErrorDetail{Location: "body.email", Message: "it cannot be read; write it like maker@example.org"},
 		)
 	}
-	if err := checkPassword("body.password", in.Body.Password); err != nil {
+	if strings.EqualFold(in.Body.Email, s.Demo) {
+		return nil, huma.Error422UnprocessableEntity("this address is taken",
+			&huma.ErrorDetail{Location: "body.email", Message: "it is the sample shop's; take your own"})
+	}
+	if err := checkPassword("body.password", in.Body.Password, in.Body.Email); err != nil {
+		return nil, err
+	}
+	if err := s.limits.take(signUpsByAddress, clientOf(ctx).address); err != nil {
 		return nil, err
 	}
 	first := shop.Usual()
@@ -125,7 +122,11 @@ func (s *Server) signUp(ctx context.Context, in *newAccount) (*meOut, error) {
 	if ps := first.Check("shop", sanding.Grits); len(ps) > 0 {
 		return nil, answer(ps)
 	}
-	a, err := s.Store.NewAccount(ctx, in.Body.Email, s.hash(in.Body.Password), first)
+	hashed, err := s.hash(ctx, in.Body.Password)
+	if err != nil {
+		return nil, err
+	}
+	a, err := s.Store.NewAccount(ctx, in.Body.Email, hashed, first)
 	if errors.Is(err, store.ErrTaken) {
 		return nil, huma.Error422UnprocessableEntity(
 			"this address has an account already",
@@ -148,25 +149,35 @@ func (s *Server) signIn(ctx context.Context, in *credentials) (*meOut, error) {
 		return nil, err
 	}
 	if !ok {
+		s.Log.Warn("sign-in refused", "account", a.ID, "address", clientOf(ctx).address)
 		return nil, errCredentials
 	}
 	return s.enter(ctx, a)
 }
 
-// verify compares a password with its stored form, as often as attempts on the
-// address allow. An unknown address takes as long as a wrong password.
+// verify compares a password with its stored form, as often as guesses from the
+// client's address allow. An unknown account takes as long as a wrong password.
 func (s *Server) verify(ctx context.Context, email, stored, password string) (bool, error) {
-	allowed, err := s.Store.SignInAttempt(ctx, email, mostAttempts, attemptWindow)
+	address := clientOf(ctx).address
+	pair := address + " " + strings.ToLower(email)
+	fresh := s.limits.clean(guessesByPair, pair) && s.limits.clean(guessesByAddress, address)
+	if err := s.limits.take(guessesByPair, pair); err != nil {
+		return false, err
+	}
+	if err := s.limits.take(guessesByAddress, address); err != nil {
+		return false, err
+	}
+	done, err := s.hashing.begin(ctx, fresh)
 	if err != nil {
-		return false, answer(err)
+		return false, err
 	}
-	if !allowed {
-		return false, huma.Error429TooManyRequests("too many attempts; wait a quarter of an hour and try again")
-	}
-	if !s.matches(stored, password) {
+	defer done()
+	if !matches(stored, password) {
 		return false, nil
 	}
-	return true, s.Store.ForgetAttempts(ctx, email)
+	s.limits.forget(guessesByPair, pair)
+	s.limits.giveBack(guessesByAddress, address)
+	return true, nil
 }
 
 // signInSample opens the sample shop.
@@ -178,12 +189,18 @@ func (s *Server) signInSample(ctx context.Context, _ *struct{}) (*meOut, error) 
 	return s.enter(ctx, a)
 }
 
+// enter signs an account in on the client that asks.
 func (s *Server) enter(ctx context.Context, a store.Account) (*meOut, error) {
+	from := clientOf(ctx)
+	id, err := s.Store.NewSignIn(ctx, a.ID, from.address, from.agent)
+	if err != nil {
+		return nil, answer(err)
+	}
 	if err := s.sessions.RenewToken(ctx); err != nil {
 		return nil, err
 	}
-	s.sessions.Put(ctx, sessionAccount, a.ID)
-	s.sessions.Put(ctx, sessionPassword, markOf(a))
+	s.sessions.Put(ctx, sessionSignIn, id)
+	s.Log.Info("signed in", "account", a.ID, "sign-in", id, "address", from.address, "agent", from.agent)
 	return &meOut{Me{a.Email}}, nil
 }
 
@@ -210,49 +227,54 @@ func (s *Server) changePassword(ctx context.Context, in *passwordChange) (*meOut
 			},
 		)
 	}
-	if err := checkPassword("body.new", in.Body.New); err != nil {
+	if err := checkPassword("body.new", in.Body.New, a.Email); err != nil {
 		return nil, err
 	}
-	a.Password = s.hash(in.Body.New)
+	if a.Password, err = s.hash(ctx, in.Body.New); err != nil {
+		return nil, err
+	}
 	if err := s.Store.SetPassword(ctx, a.ID, a.Password); err != nil {
+		return nil, answer(err)
+	}
+	return &meOut{Me{a.Email}}, s.endSignIns(ctx, "", signIn(ctx))
+}
+
+type deletion struct {
+	Body struct {
+		Password string `json:"password" maxLength:"200"`
+	}
+}
+
+// deleteMe removes the account with its workshop and all that it holds.
+func (s *Server) deleteMe(ctx context.Context, in *deletion) (*leaving, error) {
+	a := account(ctx)
+	if strings.EqualFold(a.Email, s.Demo) {
+		return nil, huma.Error422UnprocessableEntity("the sample shop is everybody's; it cannot be deleted")
+	}
+	ok, err := s.verify(ctx, a.Email, a.Password, in.Body.Password)
+	if err != nil {
 		return nil, err
 	}
-	return s.enter(ctx, a)
-}
-
-// argon2id with 19 MiB, two passes.
-const (
-	argonTime, argonMemory, argonThreads, argonLength = 2, 19 * 1024, 1, 32
-	saltLength                                        = 16
-)
-
-func (s *Server) derive(password string, salt []byte) []byte {
-	s.hashing <- struct{}{}
-	defer func() { <-s.hashing }()
-	return argon2.IDKey([]byte(password), salt, argonTime, argonMemory, argonThreads, argonLength)
-}
-
-// hash makes the stored form of a password: argon2id$salt$key in base64.
-func (s *Server) hash(password string) string {
-	salt := make([]byte, saltLength)
-	rand.Read(salt) // never fails
-	enc := base64.RawStdEncoding
-	return fmt.Sprintf("argon2id$%s$%s", enc.EncodeToString(salt), enc.EncodeToString(s.derive(password, salt)))
-}
-
-// matches compares a password with its stored form; an empty form matches none.
-func (s *Server) matches(stored, password string) bool {
-	parts := strings.Split(stored, "$")
-	if len(parts) != 3 {
-		parts = []string{"", "", ""}
+	if !ok {
+		return nil, huma.Error422UnprocessableEntity("the password is wrong", &huma.ErrorDetail{
+			Location: "body.password", Message: "it does not match; type the password that you sign in with"})
 	}
-	salt, _ := base64.RawStdEncoding.DecodeString(parts[1])
-	key, _ := base64.RawStdEncoding.DecodeString(parts[2])
-	return subtle.ConstantTimeCompare(key, s.derive(password, salt)) == 1 && len(key) == argonLength
+	if err := s.endSignIns(ctx, "", ""); err != nil {
+		return nil, err
+	}
+	if err := s.Store.DeleteAccount(ctx, a.ID); err != nil {
+		return nil, answer(err)
+	}
+	s.Log.Info("account deleted", "account", a.ID, "address", clientOf(ctx).address)
+	return &leaving{clearSite}, s.sessions.Destroy(ctx)
 }
 
 // NewSample adds the account of the sample shop, with a password that nobody
 // knows: it is opened by one press.
-func (s *Server) NewSample(ctx context.Context, v shop.Shop) (store.Account, error) {
-	return s.Store.NewAccount(ctx, s.Demo, s.hash(rand.Text()), v)
+func (s *Server) NewSample(ctx context.Context, st *store.Store, v shop.Shop) (store.Account, error) {
+	hashed, err := s.hash(ctx, rand.Text())
+	if err != nil {
+		return store.Account{}, err
+	}
+	return st.NewAccount(ctx, s.Demo, hashed, v)
 }

@@ -259,6 +259,9 @@ func (s *Server) boardJob(ctx context.Context, id string, as *reckon.Board) (sto
 // layBoard lays a new board on a piece.
 func (s *Server) layBoard(ctx context.Context, in *newBoard) (*sheetOut, error) {
 	workshop := account(ctx).Workshop
+	if ids, yes, err := s.Store.Repeated(ctx, workshop); yes || err != nil {
+		return s.first(ctx, ids, err)
+	}
 	p, err := s.Store.Piece(ctx, workshop, in.Body.Piece)
 	if err != nil {
 		return nil, answer(err)
@@ -270,10 +273,16 @@ func (s *Server) layBoard(ctx context.Context, in *newBoard) (*sheetOut, error) 
 	if ps := board.Check(""); len(ps) > 0 {
 		return nil, answer(ps)
 	}
-	if err := s.settle(ctx, workshop, p.ID, []reckon.Stored{{Board: board}}); err != nil {
+	ids, err := s.settle(ctx, workshop, p.ID, []reckon.Stored{{Board: board}})
+	return s.first(ctx, ids, err)
+}
+
+// first is the sheet of the board that was made first.
+func (s *Server) first(ctx context.Context, ids []string, err error) (*sheetOut, error) {
+	if err != nil {
 		return nil, answer(err)
 	}
-	return s.sheet(ctx, board.ID)
+	return s.sheet(ctx, ids[0])
 }
 
 func (s *Server) saveBoard(ctx context.Context, in *boardSave) (*sheetOut, error) {
@@ -282,6 +291,11 @@ func (s *Server) saveBoard(ctx context.Context, in *boardSave) (*sheetOut, error
 		return nil, answer(ps)
 	}
 	workshop := account(ctx).Workshop
+	if _, yes, err := s.Store.Repeated(ctx, workshop); err != nil {
+		return nil, answer(err)
+	} else if yes {
+		return s.sheet(ctx, in.ID)
+	}
 	was, err := s.Store.Board(ctx, workshop, in.ID)
 	if err != nil {
 		return nil, answer(err)
@@ -293,9 +307,9 @@ func (s *Server) saveBoard(ctx context.Context, in *boardSave) (*sheetOut, error
 		Binned:  was.Deleted != nil,
 	}
 	if changed.Binned { // its twin stays where it is
-		err = s.Store.SaveBoards(ctx, workshop, []reckon.Stored{changed})
+		_, err = s.Store.SaveBoards(ctx, workshop, []reckon.Stored{changed})
 	} else {
-		err = s.settle(ctx, workshop, was.Piece, []reckon.Stored{changed})
+		_, err = s.settle(ctx, workshop, was.Piece, []reckon.Stored{changed})
 	}
 	var stale *store.Stale[reckon.Board]
 	switch {

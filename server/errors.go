@@ -1,9 +1,12 @@
 package server
 
 import (
+	"context"
 	"errors"
+	"fmt"
 	"net/http"
 	"reflect"
+	"unicode/utf8"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
@@ -31,22 +34,94 @@ func (c *Conflict[T]) GetStatus() int { return c.Status }
 // ContentType is that of problem details (RFC 9457).
 func (c *Conflict[T]) ContentType(string) string { return "application/problem+json" }
 
-// broken is what a request is told when the fault is ours.
-func broken(id string) string {
-	return "something went wrong here; nothing was stored. Give this number when you report it: " + id
+// Bounds of an answer to bad input, whatever was sent.
+const (
+	mostDetails = 20
+	mostText    = 200 // letters of a place, a message or a value
+)
+
+// bounded is an error with so many details of so many letters. What is not a plain
+// value is not repeated.
+func bounded(status int, msg string, errs ...error) huma.StatusError {
+	e := &huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: cut(msg)}
+	for i, err := range errs {
+		if i == mostDetails {
+			e.Detail += fmt.Sprintf(" (and %d more)", len(errs)-mostDetails)
+			break
+		}
+		e.Add(err)
+	}
+	for i, d := range e.Errors {
+		short := huma.ErrorDetail{Location: cut(d.Location), Message: cut(d.Message)}
+		switch v := d.Value.(type) {
+		case string:
+			short.Value = cut(v)
+		case bool, float64, int:
+			short.Value = v
+		}
+		e.Errors[i] = &short
+	}
+	return e
+}
+
+// cut shortens a text to what an answer repeats of it.
+func cut(text string) string {
+	if utf8.RuneCountInString(text) <= mostText {
+		return text
+	}
+	return string([]rune(text)[:mostText-1]) + "…"
+}
+
+// secret marks an operation whose input is not repeated in an answer.
+func secret(o *huma.Operation) { o.Metadata = map[string]any{"secret": true} }
+
+// whatWasStored says what became of a save whose answer fails, as far as is known.
+func whatWasStored(ctx context.Context) string {
+	save := store.SaveOf(ctx)
+	switch {
+	case save == nil:
+		return ""
+	case save.Outcome == store.Stored:
+		return "; what you sent is stored"
+	case save.Outcome == store.Unknown:
+		return "; whether what you sent is stored is not known"
+	}
+	return "; nothing was stored"
 }
 
 // faults answers an unexpected error with a number only; what it was goes to
-// the log.
+// the log. When the database is at fault, it says so.
 func faults(ctx huma.Context, status int, msg string, errs ...error) huma.StatusError {
-	if status < http.StatusInternalServerError || ctx == nil {
+	if ctx == nil {
 		return huma.NewError(status, msg, errs...)
 	}
+	if status < http.StatusInternalServerError {
+		problem := huma.NewError(status, msg, errs...)
+		if model, ok := problem.(*huma.ErrorModel); ok && ctx.Operation().Metadata["secret"] == true {
+			for _, d := range model.Errors {
+				d.Value = nil
+			}
+		}
+		return problem
+	}
 	c := humagin.Unwrap(ctx)
-	for _, err := range errs {
+	err := errors.Join(errs...)
+	if err != nil {
 		c.Error(err)
 	}
-	return huma.NewError(status, broken(c.GetString(requestID)))
+	stored := whatWasStored(ctx.Context())
+	switch {
+	case store.Full(err):
+		return huma.NewError(http.StatusInsufficientStorage,
+			"the disk of the database is full: make room on it"+stored)
+	case store.Away(err):
+		ctx.SetHeader("Retry-After", "2")
+		return huma.NewError(http.StatusServiceUnavailable, "the database is away or busy; try again in a moment"+stored)
+	case status == http.StatusServiceUnavailable:
+		return huma.NewError(status, msg)
+	}
+	return huma.NewError(status, fmt.Sprintf("something went wrong here%s. Give this number when you report it: %s",
+		stored, c.GetString(requestID)))
 }
 
 // answer turns an error of the rules or the store into an answer that says

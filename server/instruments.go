@@ -55,15 +55,11 @@ func readingOf(i store.Instrument, t store.Taken) Reading {
 
 // streams carries readings to the pages that look on.
 type streams struct {
-	mu    sync.Mutex
-	to    map[string]map[chan Reading]bool // by workshop
-	ended chan struct{}
-	once  sync.Once
+	mu sync.Mutex
+	to map[string]map[chan Reading]bool // by workshop
 }
 
-func newStreams() *streams {
-	return &streams{to: map[string]map[chan Reading]bool{}, ended: make(chan struct{})}
-}
+func newStreams() *streams { return &streams{to: map[string]map[chan Reading]bool{}} }
 
 func (s *streams) open(workshop string) (readings chan Reading, shut func()) {
 	readings = make(chan Reading, 16)
@@ -92,9 +88,6 @@ func (s *streams) send(workshop string, r Reading) {
 		}
 	}
 }
-
-// EndStreams ends what would otherwise keep a server from shutting down.
-func (s *Server) EndStreams() { s.streams.once.Do(func() { close(s.streams.ended) }) }
 
 func hashKey(key string) []byte {
 	sum := sha256.Sum256([]byte(key))
@@ -131,8 +124,11 @@ func (s *Server) instrumentRoutes(public, private huma.API) {
 		map[string]any{
 			"reading": Reading{},
 			"open":    struct{}{},
+			"alive":   Alive{},
 		},
 		func(ctx context.Context, _ *struct{}, send sse.Sender) {
+			ctx, alive, over := s.stream(ctx)
+			defer over()
 			readings, shut := s.streams.open(account(ctx).Workshop)
 			defer shut()
 			if send.Data(struct{}{}) != nil { // the page then knows that it listens
@@ -144,9 +140,11 @@ func (s *Server) instrumentRoutes(public, private huma.API) {
 					if send.Data(r) != nil {
 						return
 					}
+				case <-alive:
+					if send.Data(Alive{}) != nil {
+						return
+					}
 				case <-ctx.Done():
-					return
-				case <-s.streams.ended:
 					return
 				}
 			}
@@ -179,17 +177,18 @@ func (s *Server) listInstruments(ctx context.Context, _ *struct{}) (*struct{ Bod
 }
 
 func (s *Server) addInstrument(ctx context.Context, in *instrumentIn) (*struct{ Body InstrumentDoc }, error) {
-	doc, err := s.NewInstrument(ctx, account(ctx).Workshop, in.Body.Name, in.Body.Kind, in.Body.Simulated)
+	doc, err := NewInstrument(ctx, s.Store, account(ctx).Workshop, in.Body.Name, in.Body.Kind, in.Body.Simulated)
 	return &struct{ Body InstrumentDoc }{doc}, answer(err)
 }
 
 // NewInstrument registers a device and gives it a key.
-func (s *Server) NewInstrument(
+func NewInstrument(
 	ctx context.Context,
+	st *store.Store,
 	workshop, name, kind string,
 	simulated bool,
 ) (InstrumentDoc, error) {
-	all, err := s.Store.Instruments(ctx, workshop)
+	all, err := st.Instruments(ctx, workshop)
 	if err != nil {
 		return InstrumentDoc{}, err
 	}
@@ -203,7 +202,7 @@ func (s *Server) NewInstrument(
 	if simulated {
 		i.SimulatedKey = &key
 	}
-	id, err := s.Store.NewInstrument(ctx, workshop, i, hashKey(key))
+	id, err := st.NewInstrument(ctx, workshop, i, hashKey(key))
 	doc := InstrumentDoc{ID: id, Name: name, Kind: kind, Simulated: simulated}
 	if !simulated {
 		doc.Key = key
@@ -221,15 +220,18 @@ func (s *Server) takeReading(ctx context.Context, in *struct {
 	Body instruments.Reading
 }) (*struct{}, error) {
 	key, ok := strings.CutPrefix(in.Key, "Bearer ")
-	if !ok {
-		return nil, errKey
-	}
 	i, err := s.Store.InstrumentByKey(ctx, hashKey(key))
-	if errors.Is(err, store.ErrNotFound) {
+	if !ok || errors.Is(err, store.ErrNotFound) {
+		if err := s.limits.take(wrongKeys, clientOf(ctx).address); err != nil {
+			return nil, err
+		}
 		return nil, errKey
 	}
 	if err != nil {
 		return nil, answer(err)
+	}
+	if err := s.limits.take(readingsByDevice, i.ID); err != nil {
+		return nil, err
 	}
 	if ps := checkReading(i.Kind, in.Body); len(ps) > 0 {
 		return nil, answer(ps)

@@ -166,6 +166,11 @@ func (s *Server) saveLayout(ctx context.Context, in *struct {
 	}
 }) (*layoutOut, error) {
 	workshop := account(ctx).Workshop
+	if _, yes, err := s.Store.Repeated(ctx, workshop); err != nil {
+		return nil, answer(err)
+	} else if yes {
+		return s.layout(ctx, in.ID)
+	}
 	var ps craft.Problems
 	boards := make([]reckon.Stored, len(in.Body.Boards))
 	for i, b := range in.Body.Boards {
@@ -178,7 +183,7 @@ func (s *Server) saveLayout(ctx context.Context, in *struct {
 	if len(ps) > 0 {
 		return nil, answer(ps)
 	}
-	err := s.settle(ctx, workshop, in.ID, boards)
+	_, err := s.settle(ctx, workshop, in.ID, boards)
 	var stale *store.Stale[reckon.Board]
 	switch {
 	case errors.As(err, &stale):

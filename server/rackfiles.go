@@ -62,7 +62,7 @@ func (s *Server) rackFileRoutes(api huma.API) {
 			}
 		}
 		out := &divided{}
-		out.Body.Pieces, err = s.Store.NewPieces(ctx, account(ctx).Workshop, in.Body.Slabs)
+		out.Body.Pieces, err = s.Store.NewPieces(ctx, account(ctx).Workshop, in.Body.Slabs...)
 		return out, answer(err)
 	}, takes(formats.MostTableBytes))
 	for _, kind := range []struct {

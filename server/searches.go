@@ -214,9 +214,9 @@ func (s *searches) of(workshop, id string) (*searchRun, bool) {
 	return r, ok && r.workshop == workshop
 }
 
-// watch tells each news of a search until it is over, the page is gone or tell
-// fails.
-func (s *searches) watch(ctx context.Context, r *searchRun, tell func(SearchNews) error) {
+// watch tells each news of a search, and the last again when it is to tell that it
+// is alive, until it is over, the page is gone or tell fails.
+func (s *searches) watch(ctx context.Context, r *searchRun, alive <-chan struct{}, tell func(SearchNews) error) {
 	s.mu.Lock()
 	r.pages++
 	r.gone.Stop()
@@ -237,6 +237,7 @@ func (s *searches) watch(ctx context.Context, r *searchRun, tell func(SearchNews
 		}
 		select {
 		case <-changed:
+		case <-alive:
 		case <-ctx.Done():
 			return
 		}
@@ -279,12 +280,14 @@ func (s *Server) searchRoutes(api huma.API) {
 		},
 		map[string]any{"news": SearchNews{}, "over": struct{}{}},
 		func(ctx context.Context, in *idIn, send sse.Sender) {
+			ctx, alive, over := s.stream(ctx)
+			defer over()
 			r, ok := s.searches.of(account(ctx).Workshop, in.ID)
 			if !ok {
 				_ = send.Data(struct{}{}) // the page may be gone as well
 				return
 			}
-			s.searches.watch(ctx, r, func(n SearchNews) error { return send.Data(n) })
+			s.searches.watch(ctx, r, alive, func(n SearchNews) error { return send.Data(n) })
 		},
 	)
 }

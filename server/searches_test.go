@@ -30,7 +30,7 @@ func TestASearchThatBreaksOff(t *testing.T) {
 	last := func(seed uint64) (news SearchNews) {
 		r := &searchRun{workshop: "w", seeking: reckon.Seeking{Seed: seed}, limit: time.Minute}
 		require.NoError(t, s.add(r))
-		s.watch(context.Background(), r, func(n SearchNews) error {
+		s.watch(context.Background(), r, nil, func(n SearchNews) error {
 			news = n
 			return nil
 		})

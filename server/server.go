@@ -5,15 +5,16 @@ package server
 import (
 	"context"
 	"crypto/rand"
+	"fmt"
 	"io"
 	"io/fs"
 	"log/slog"
 	"net/http"
 	"path"
+	"runtime/debug"
 	"strings"
 	"time"
 
-	"github.com/alexedwards/scs/postgresstore"
 	"github.com/alexedwards/scs/v2"
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
@@ -35,21 +36,27 @@ type Config struct {
 	Patience time.Duration // for which a search waits for a page that is gone; 0 for the usual
 
 	Address string // under which others reach it, such as http://bench.local:7350; empty for the one a request came to
+
+	// Proxies are the addresses, as CIDR, of proxies before this server, through which
+	// the world comes by HTTPS; empty where it is reached itself.
+	Proxies []string
 }
 
 // Server answers requests.
 type Server struct {
 	Config
 	sessions *scs.SessionManager
-	hashing  chan struct{} // bounds password hashes in work, each of which takes memory
+	hashing  hashing
+	limits   *limits
 	benches  *benches
+	live     *live
 	streams  *streams
 	searches *searches
+	lookTime time.Duration
 
 	developing chan struct{} // holds the one picture that is worked on
 	api        huma.API
 	handler    http.Handler
-	stop       func()
 }
 
 // JSON is the wire format: lists are never null, maps come in order.
@@ -58,28 +65,27 @@ var JSON = huma.Format{
 	Unmarshal: func(data []byte, v any) error { return json.Unmarshal(data, v) },
 }
 
-// New makes a server. Close it when it is done with.
-func New(c Config) *Server {
+// New makes a server. Close it when it is done with. The error is one of the
+// configuration.
+func New(c Config) (*Server, error) {
 	s := &Server{
 		Config:     c,
-		hashing:    make(chan struct{}, 2),
+		hashing:    newHashing(),
+		limits:     newLimits(c.Clock),
 		benches:    newBenches(),
+		live:       newLive(),
 		streams:    newStreams(),
 		searches:   newSearches(c.Patience, c.Log),
+		lookTime:   usualLook,
 		developing: make(chan struct{}, 1),
 	}
-	sessionStore := postgresstore.New(c.Store.DB.DB)
-	s.stop = sessionStore.StopCleanup
-	s.sessions = scs.New()
-	s.sessions.Store = sessionStore
-	s.sessions.Lifetime = 30 * 24 * time.Hour
-	s.sessions.Cookie.Name = "idletimber"
-	s.sessions.Cookie.HttpOnly = true
-	s.sessions.Cookie.SameSite = http.SameSiteLaxMode
-
+	s.sessions = newSessions(c)
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
-	engine.Use(s.observe, gin.CustomRecoveryWithWriter(io.Discard, s.panicked))
+	if err := engine.SetTrustedProxies(c.Proxies); err != nil {
+		return nil, fmt.Errorf("proxies: %w", err)
+	}
+	engine.Use(s.observe)
 	engine.NoRoute(s.page)
 
 	s.api = humagin.New(engine, apiConfig())
@@ -89,18 +95,31 @@ func New(c Config) *Server {
 	protection.SetDenyHandler(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		s.problem(w, http.StatusForbidden, "this write came from another site; open Idle Timber itself")
 	}))
-	s.handler = headers(protection.Handler(s.sessions.LoadAndSave(engine)))
-	return s
+	api, err := newAnswers(s.sessions.LoadAndSave(engine), s)
+	if err != nil {
+		return nil, err
+	}
+	asking, err := newAnswers(engine, s)
+	if err != nil {
+		return nil, err
+	}
+	mux := http.NewServeMux()
+	mux.Handle("/api/", protection.Handler(api))
+	mux.Handle("/api/health", asking) // which no session is read for
+	mux.Handle("/api/readings", asking)
+	mux.Handle("/", engine)
+	s.handler = s.headers(mux)
+	return s, nil
 }
 
 // ServeHTTP answers one request.
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
 
-// Close ends the server's housekeeping.
+// Close ends streams and searches, which would otherwise keep a server from
+// shutting down.
 func (s *Server) Close() {
-	s.EndStreams()
+	s.live.end()
 	s.searches.end()
-	s.stop()
 }
 
 // OpenAPI is the description of the API.
@@ -110,9 +129,11 @@ func (s *Server) OpenAPI() ([]byte, error) {
 
 func (s *Server) routes() {
 	s.health()
+	public := huma.NewGroup(s.api)
+	public.UseMiddleware(notesClient)
 	private := huma.NewGroup(s.api)
-	private.UseMiddleware(s.requireAccount)
-	s.accountRoutes(s.api, private)
+	private.UseMiddleware(notesClient, s.requireAccount, s.saves)
+	s.accountRoutes(public, private)
 	s.shopRoutes(private)
 	s.timberRoutes(private)
 	s.boardRoutes(private)
@@ -123,7 +144,7 @@ func (s *Server) routes() {
 	s.layoutRoutes(private)
 	s.searchRoutes(private)
 	s.rackFileRoutes(private)
-	s.instrumentRoutes(s.api, private)
+	s.instrumentRoutes(public, private)
 }
 
 // health answers whether the server and its database are well.
@@ -135,8 +156,8 @@ func (s *Server) health() {
 		}
 	}
 	huma.Get(s.api, "/api/health", func(ctx context.Context, _ *struct{}) (*out, error) {
-		if err := s.Store.DB.PingContext(ctx); err != nil {
-			return nil, huma.Error503ServiceUnavailable("the database does not answer")
+		if err := s.Store.Health(ctx); err != nil {
+			return nil, huma.Error503ServiceUnavailable("the database does not answer; try again in a moment")
 		}
 		o := &out{}
 		o.Body.Status, o.Body.Demo = "ok", s.Demo != ""
@@ -146,7 +167,7 @@ func (s *Server) health() {
 
 // headers sets what every answer carries: only own files, no framing, no
 // guessing of types.
-func headers(next http.Handler) http.Handler {
+func (s *Server) headers(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
 		h.Set(
@@ -158,6 +179,10 @@ func headers(next http.Handler) http.Handler {
 		h.Set("X-Frame-Options", "DENY")
 		h.Set("Referrer-Policy", "same-origin")
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-origin")
+		if len(s.Proxies) > 0 {
+			h.Set("Strict-Transport-Security", "max-age=31536000")
+		}
 		if strings.HasPrefix(r.URL.Path, "/api/") {
 			h.Set("Cache-Control", "no-store") // an answer may say otherwise
 		}
@@ -173,37 +198,43 @@ func (s *Server) observe(c *gin.Context) {
 	c.Set(requestID, id)
 	c.Header("X-Request-Id", id)
 	start := time.Now()
+	status := http.StatusInternalServerError // unless it is answered
+	defer func() {
+		level := slog.LevelInfo
+		if status >= 500 {
+			level = slog.LevelError
+		}
+		line := []any{
+			"id", id, "method", c.Request.Method, "path", c.Request.URL.Path, "status", status,
+			"ms", float64(time.Since(start).Microseconds()) / 1000,
+		}
+		if len(c.Errors) > 0 {
+			line = append(line, "error", c.Errors.Errors())
+		}
+		s.Log.Log(c, level, "request", line...)
+	}()
 	c.Next()
-	level := slog.LevelInfo
-	if c.Writer.Status() >= 500 {
-		level = slog.LevelError
-	}
-	line := []any{
-		"id",
-		id,
-		"method",
-		c.Request.Method,
-		"path",
-		c.Request.URL.Path,
-		"status",
-		c.Writer.Status(),
-		"ms",
-		float64(time.Since(start).Microseconds()) / 1000,
-	}
-	if len(c.Errors) > 0 {
-		line = append(line, "error", c.Errors.Errors())
-	}
-	s.Log.Log(c, level, "request", line...)
+	status = c.Writer.Status()
 }
 
-// panicked answers a request whose handler panicked.
-func (s *Server) panicked(c *gin.Context, err any) {
-	s.Log.Error("panic", "id", c.GetString(requestID), "path", c.Request.URL.Path, "error", err)
-	s.problem(c.Writer, http.StatusInternalServerError, broken(c.GetString(requestID)))
-	c.Abort()
+// broken answers a request that broke off, in the place of what it had answered.
+func (s *Server) broken(w http.ResponseWriter, r *http.Request, err any) {
+	id := w.Header().Get("X-Request-Id")
+	fault, ok := err.(sessionFault)
+	if ok && store.Away(fault) {
+		s.Log.Warn("session lost", "id", id, "path", r.URL.Path, "error", fault.Error())
+		s.problem(w, http.StatusServiceUnavailable, "the database is away or busy; try again in a moment")
+		return
+	}
+	s.Log.Error("panic", "id", id, "path", r.URL.Path, "error", fmt.Sprint(err), "stack", string(debug.Stack()))
+	s.problem(w, http.StatusInternalServerError,
+		"something went wrong here. Give this number when you report it: "+id)
 }
 
 func (s *Server) problem(w http.ResponseWriter, status int, detail string) {
+	if status == http.StatusServiceUnavailable {
+		w.Header().Set("Retry-After", "2")
+	}
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(status)
 	if err := json.MarshalWrite(w, huma.ErrorModel{Status: status, Title: http.StatusText(status),
@@ -237,14 +268,7 @@ func (s *Server) page(c *gin.Context) {
 
 // Describe is the OpenAPI document without a running server.
 func Describe() ([]byte, error) {
-	s := &Server{
-		Config:     Config{Demo: "sample"},
-		hashing:    make(chan struct{}, 1),
-		benches:    newBenches(),
-		streams:    newStreams(),
-		searches:   newSearches(0, nil),
-		developing: make(chan struct{}, 1),
-	}
+	s := &Server{Config: Config{Demo: "sample"}, live: newLive(), streams: newStreams(), searches: newSearches(0, nil)}
 	gin.SetMode(gin.ReleaseMode)
 	s.api = humagin.New(gin.New(), apiConfig())
 	s.routes()
@@ -254,7 +278,7 @@ func Describe() ([]byte, error) {
 // apiConfig describes the API: no pages or schemas fetched from elsewhere.
 func apiConfig() huma.Config {
 	huma.DefaultArrayNullable = false
-	huma.NewErrorWithContext = faults
+	huma.NewError, huma.NewErrorWithContext = bounded, faults
 	config := huma.DefaultConfig("Idle Timber", "1")
 	config.DocsPath, config.SchemasPath, config.CreateHooks = "", "", nil
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", formats.SchemaName)

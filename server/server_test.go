@@ -61,7 +61,7 @@ func newSite(t testing.TB) *site {
 	st, err := store.Open(ctx, url, func() time.Time { return now })
 	require.NoError(t, err)
 	s := &site{t: t, log: &bytes.Buffer{}, store: st}
-	srv := server.New(
+	srv, err := server.New(
 		server.Config{
 			Store:    st,
 			Clock:    func() time.Time { return now },
@@ -74,6 +74,7 @@ func newSite(t testing.TB) *site {
 			},
 		},
 	)
+	require.NoError(t, err)
 	require.NoError(t, demo.Load(ctx, srv, now))
 	web := httptest.NewServer(srv)
 	s.url = web.URL
@@ -168,14 +169,14 @@ func TestAccounts(t *testing.T) {
 	status, problem := m.call(
 		"POST",
 		"/api/sign-up",
-		object{"email": "a@b.example", "password": "a long password", "timeZone": "Nowhere/Far"},
+		object{"email": "a@b.example", "password": "amber weir lattice", "timeZone": "Nowhere/Far"},
 	)
 	assert.Equal(t, 422, status)
 	assert.Equal(t, "shop.timeZone", problem["errors"].([]any)[0].(object)["location"])
 	status, _ = m.call(
 		"POST",
 		"/api/sign-up",
-		object{"email": "a@b.example", "password": "a long password", "timeZone": "Europe/Vienna"},
+		object{"email": "a@b.example", "password": "amber weir lattice", "timeZone": "Europe/Vienna"},
 	)
 	require.Equal(t, 200, status)
 	_, doc := m.call("GET", "/api/shop", nil)
@@ -183,15 +184,15 @@ func TestAccounts(t *testing.T) {
 	status, me := m.call("GET", "/api/me", nil)
 	assert.Equal(t, 200, status)
 	assert.Equal(t, "a@b.example", me["email"])
-	status, _ = s.visitor().call("POST", "/api/sign-up", object{"email": "A@B.example", "password": "a long password"})
+	status, _ = s.visitor().call("POST", "/api/sign-up", object{"email": "A@B.example", "password": "amber weir lattice"})
 	assert.Equal(t, 422, status)
 
-	status, _ = m.call("POST", "/api/password", object{"old": "wrong", "new": "another password"})
+	status, _ = m.call("POST", "/api/password", object{"old": "wrong", "new": "walnut ferry kestrel"})
 	assert.Equal(t, 422, status)
 	elsewhere := s.visitor()
-	status, _ = elsewhere.call("POST", "/api/sign-in", object{"email": "a@b.example", "password": "a long password"})
+	status, _ = elsewhere.call("POST", "/api/sign-in", object{"email": "a@b.example", "password": "amber weir lattice"})
 	require.Equal(t, 200, status)
-	status, _ = m.call("POST", "/api/password", object{"old": "a long password", "new": "another password"})
+	status, _ = m.call("POST", "/api/password", object{"old": "amber weir lattice", "new": "walnut ferry kestrel"})
 	assert.Equal(t, 200, status)
 	status, _ = m.call("GET", "/api/me", nil)
 	assert.Equal(t, 200, status, "the session that changed it stays open")
@@ -201,20 +202,8 @@ func TestAccounts(t *testing.T) {
 	assert.Equal(t, 204, status)
 	status, _ = m.call("GET", "/api/me", nil)
 	assert.Equal(t, 401, status)
-	status, _ = m.call("POST", "/api/sign-in", object{"email": "a@b.example", "password": "another password"})
+	status, _ = m.call("POST", "/api/sign-in", object{"email": "a@b.example", "password": "walnut ferry kestrel"})
 	assert.Equal(t, 200, status)
-}
-
-func TestSignInAttemptsAreLimited(t *testing.T) {
-	s := newSite(t)
-	m := s.visitor()
-	m.call("POST", "/api/sign-up", object{"email": "a@b.example", "password": "a long password"})
-	for range 5 {
-		status, _ := s.visitor().call("POST", "/api/sign-in", object{"email": "A@b.example", "password": "guess"})
-		assert.Equal(t, 401, status)
-	}
-	status, _ := s.visitor().call("POST", "/api/sign-in", object{"email": "a@b.example", "password": "a long password"})
-	assert.Equal(t, 429, status)
 }
 
 func TestNothingCrossesOver(t *testing.T) {
@@ -222,7 +211,7 @@ func TestNothingCrossesOver(t *testing.T) {
 	theirs := s.sample().firstBoard()
 	board, piece := theirs["board"].(object), theirs["piece"].(string)
 	m := s.visitor()
-	m.call("POST", "/api/sign-up", object{"email": "a@b.example", "password": "a long password"})
+	m.call("POST", "/api/sign-up", object{"email": "a@b.example", "password": "amber weir lattice"})
 	_, slab := s.sample().call("GET", "/api/pieces/"+piece, nil)
 	for _, c := range []struct {
 		method, path string
@@ -470,7 +459,7 @@ func TestJobsGoOutAndIn(t *testing.T) {
 	assert.Equal(t, 200, status, "%.300s", answer)
 
 	other := s.visitor()
-	other.call("POST", "/api/sign-up", object{"email": "a@b.example", "password": "a long password"})
+	other.call("POST", "/api/sign-up", object{"email": "a@b.example", "password": "amber weir lattice"})
 	status, _, answer = other.raw("POST", "/api/jobs", job)
 	require.Equal(t, 200, status, "%.300s", answer)
 	taken := other.firstBoard()
@@ -558,9 +547,10 @@ func TestPagesAndHealth(t *testing.T) {
 // A handler that panics answers 500 with an id, and the server lives on.
 func TestPanicsAreAnswered(t *testing.T) {
 	s := newSite(t)
-	srv := server.New(
+	srv, err := server.New(
 		server.Config{Store: s.store, Log: slog.New(slog.DiscardHandler), Web: fstest.MapFS{}, Demo: demo.Email},
 	) // without a clock
+	require.NoError(t, err)
 	defer srv.Close()
 	web := httptest.NewServer(srv)
 	defer web.Close()
@@ -638,7 +628,7 @@ func BenchmarkHundredMakers(b *testing.B) {
 		m.call(
 			"POST",
 			"/api/sign-up",
-			object{"email": fmt.Sprintf("maker%d@example.org", i), "password": "a long password"},
+			object{"email": fmt.Sprintf("maker%d@example.org", i), "password": "amber weir lattice"},
 		)
 		status, _, _ := m.raw("POST", "/api/jobs", job)
 		require.Equal(b, 200, status)

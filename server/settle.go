@@ -42,15 +42,15 @@ func (s *Server) withLeaf(ctx context.Context, workshop, piece string, j reckon.
 }
 
 // settle stores boards as they are wanted on a piece: changed, new and binned ones,
-// with what follows from it for others.
-func (s *Server) settle(ctx context.Context, workshop, piece string, wanted []reckon.Stored) error {
+// with what follows from it for others. It returns the ids of new ones.
+func (s *Server) settle(ctx context.Context, workshop, piece string, wanted []reckon.Stored) ([]string, error) {
 	there, err := s.there(ctx, workshop, piece, wanted)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	boards, err := reckon.Settle(there, wanted)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	return s.Store.SaveBoards(ctx, workshop, boards)
 }

@@ -159,6 +159,9 @@ func (s *Server) copyBoard(ctx context.Context, in *struct {
 	ID   string `path:"id"`
 	Body Copies
 }) (*laidOut, error) {
+	if again, err := s.laidBefore(ctx); again != nil || err != nil {
+		return again, err
+	}
 	b, j, shaped, err := s.drawn(ctx, in.ID, nil)
 	if err != nil {
 		return nil, err
@@ -168,6 +171,16 @@ func (s *Server) copyBoard(ctx context.Context, in *struct {
 		ids[i] = store.NewID()
 	}
 	return s.layBeside(ctx, b, in.Body.Version, b.Board, reckon.Copies(b.Board, shaped, *j.Slab, ids))
+}
+
+// laidBefore is the answer to a request that laid its boards when it was asked
+// before; nil for a new one.
+func (s *Server) laidBefore(ctx context.Context) (*laidOut, error) {
+	ids, yes, err := s.Store.Repeated(ctx, account(ctx).Workshop)
+	if !yes {
+		return nil, answer(err)
+	}
+	return &laidOut{Beside{ids}}, nil
 }
 
 // layBeside stores a board as it is changed and others that are laid beside it, if
@@ -180,15 +193,14 @@ func (s *Server) layBeside(
 	more []reckon.Board,
 ) (*laidOut, error) {
 	wanted := []reckon.Stored{{Board: changed, Version: version}}
-	out := &laidOut{}
 	for _, m := range more {
 		wanted = append(wanted, reckon.Stored{Board: m})
-		out.Body.Boards = append(out.Body.Boards, m.ID)
 	}
-	if err := s.settle(ctx, account(ctx).Workshop, b.Piece, wanted); err != nil {
+	ids, err := s.settle(ctx, account(ctx).Workshop, b.Piece, wanted)
+	if err != nil {
 		return nil, conflict(err, b.Board)
 	}
-	return out, nil
+	return &laidOut{Beside{ids}}, nil
 }
 
 // asProblem is a refusal that names the field that was asked for.
@@ -208,6 +220,9 @@ func (s *Server) splitBoard(ctx context.Context, in *struct {
 	ID   string `path:"id"`
 	Body Splitting
 }) (*laidOut, error) {
+	if again, err := s.laidBefore(ctx); again != nil || err != nil {
+		return again, err
+	}
 	b, j, shaped, err := s.drawn(ctx, in.ID, nil)
 	if err != nil {
 		return nil, err
@@ -232,6 +247,9 @@ func (s *Server) mateBoard(ctx context.Context, in *struct {
 	ID   string `path:"id"`
 	Body Mating
 }) (*laidOut, error) {
+	if again, err := s.laidBefore(ctx); again != nil || err != nil {
+		return again, err
+	}
 	b, _, shaped, err := s.drawn(ctx, in.ID, nil)
 	if err != nil {
 		return nil, err

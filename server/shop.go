@@ -88,8 +88,7 @@ func (s *Server) shopRoutes(api huma.API) {
 		return &struct{ Body Tables }{tables}, nil
 	})
 	huma.Get(api, "/api/shop", func(ctx context.Context, _ *struct{}) (*shopOut, error) {
-		v, version, err := s.Store.Shop(ctx, account(ctx).Workshop)
-		return &shopOut{ShopDoc{version, v}}, answer(err)
+		return s.shop(ctx)
 	})
 	huma.Put(api, "/api/shop", func(ctx context.Context, in *shopOut) (*shopOut, error) {
 		if ps := in.Body.Shop.Check("shop", sanding.Grits); len(ps) > 0 {
@@ -112,10 +111,18 @@ func (s *Server) shopRoutes(api huma.API) {
 				)
 			}
 		}
-		version, err := s.Store.SaveShop(ctx, account(ctx).Workshop, in.Body.Shop, in.Body.Version)
-		return &shopOut{ShopDoc{version, in.Body.Shop}}, conflict(err, in.Body.Shop)
+		err = s.Store.SaveShop(ctx, account(ctx).Workshop, in.Body.Shop, in.Body.Version)
+		if err != nil {
+			return nil, conflict(err, in.Body.Shop)
+		}
+		return s.shop(ctx)
 	}, mayConflict[shop.Shop](api))
 	huma.Post(api, "/api/lengths", readLength)
+}
+
+func (s *Server) shop(ctx context.Context) (*shopOut, error) {
+	v, version, err := s.Store.Shop(ctx, account(ctx).Workshop)
+	return &shopOut{ShopDoc{version, v}}, answer(err)
 }
 
 // Length is a length as it was typed and as it is read.

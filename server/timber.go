@@ -167,7 +167,7 @@ func (s *Server) timberRoutes(api huma.API) {
 		if err := s.check(ctx, in.Body.Slab); err != nil {
 			return nil, answer(err)
 		}
-		if _, err := s.Store.SavePiece(ctx, account(ctx).Workshop, in.ID, in.Body.Slab, in.Body.Version); err != nil {
+		if err := s.Store.SavePiece(ctx, account(ctx).Workshop, in.ID, in.Body.Slab, in.Body.Version); err != nil {
 			return nil, conflict(err, in.Body.Slab)
 		}
 		return s.piece(ctx, in.ID)
@@ -184,7 +184,7 @@ func (s *Server) timberRoutes(api huma.API) {
 			Version int `json:"version"`
 		}
 	}) (*pieceOut, error) {
-		if _, err := s.Store.Turn(ctx, account(ctx).Workshop, in.ID, in.Body.Version); err != nil {
+		if err := s.Store.Turn(ctx, account(ctx).Workshop, in.ID, in.Body.Version); err != nil {
 			return nil, conflict(err, slab.Slab{})
 		}
 		return s.piece(ctx, in.ID)
@@ -230,6 +230,11 @@ func (s *Server) divide(
 	parts func(reckon.Scene) ([]slab.Slab, error),
 ) (*divided, error) {
 	workshop := account(ctx).Workshop
+	out := &divided{}
+	if ids, yes, err := s.Store.Repeated(ctx, workshop); yes || err != nil {
+		out.Body.Pieces = ids
+		return out, answer(err)
+	}
 	j, err := s.job(ctx, workshop, id, "")
 	if err != nil {
 		return nil, answer(err)
@@ -243,7 +248,6 @@ func (s *Server) divide(
 			return nil, answer(ps)
 		}
 	}
-	out := &divided{}
 	if out.Body.Pieces, err = s.Store.Divide(ctx, workshop, id, version, made, free); err != nil {
 		return nil, conflict(err, *j.Slab)
 	}

@@ -20,7 +20,7 @@ import (
 // other is a maker with a workshop of their own.
 func (s *site) other() *maker {
 	m := s.visitor()
-	status, _ := m.call("POST", "/api/sign-up", object{"email": "other@example.org", "password": "a long password"})
+	status, _ := m.call("POST", "/api/sign-up", object{"email": "other@example.org", "password": "amber weir lattice"})
 	require.Equal(s.t, 200, status)
 	return m
 }

@@ -8,7 +8,6 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5/pgconn"
-	"github.com/jmoiron/sqlx"
 
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
@@ -58,7 +57,7 @@ func (s *Store) Board(ctx context.Context, workshop, id string) (Board, error) {
 		return Board{}, ErrNotFound
 	}
 	var row boardRow
-	err := s.DB.GetContext(ctx, &row, boardColumns+`WHERE workshop_id = $1 AND id = $2`, workshop, id)
+	err := s.q.GetContext(ctx, &row, boardColumns+`WHERE workshop_id = $1 AND id = $2`, workshop, id)
 	if errors.Is(err, sql.ErrNoRows) {
 		return Board{}, ErrNotFound
 	}
@@ -75,21 +74,14 @@ var ErrIDTaken = errors.New("the id is in use")
 const unique = "23505"
 
 // SaveBoards stores boards, changed, new and binned ones, wherever they lie: all
-// of them or none. New ones bring their ids. A board that is stored unbinned comes
-// out of the bin. The error is *Stale[reckon.Board] when one was changed meanwhile.
-func (s *Store) SaveBoards(ctx context.Context, workshop string, boards []reckon.Stored) error {
-	tx, err := s.DB.BeginTxx(ctx, nil)
-	if err != nil {
-		return err
-	}
-	defer tx.Rollback() // does nothing after a commit
-	if err := s.putBoards(ctx, tx, workshop, boards); err != nil {
-		return err
-	}
-	return tx.Commit()
+// of them or none. New ones bring their ids, which are returned. A board that is
+// stored unbinned comes out of the bin. The error is *Stale[reckon.Board] when one
+// was changed meanwhile.
+func (s *Store) SaveBoards(ctx context.Context, workshop string, boards []reckon.Stored) ([]string, error) {
+	return s.write(ctx, workshop, func(tx *Store) error { return tx.putBoards(ctx, workshop, boards) })
 }
 
-func (s *Store) putBoards(ctx context.Context, tx *sqlx.Tx, workshop string, boards []reckon.Stored) error {
+func (s *Store) putBoards(ctx context.Context, workshop string, boards []reckon.Stored) error {
 	for i, b := range boards {
 		if !known(b.Board.ID) || !known(b.Piece) {
 			return ErrNotFound
@@ -97,18 +89,18 @@ func (s *Store) putBoards(ctx context.Context, tx *sqlx.Tx, workshop string, boa
 		var err error
 		switch {
 		case b.Binned && b.Version == 0:
-			_, err = tx.ExecContext(
+			err = found(s.q.ExecContext(
 				ctx,
 				`UPDATE boards SET deleted_at = $4 WHERE workshop_id = $1 AND id = $2 AND piece_id = $3`,
 				workshop,
 				b.Board.ID,
 				b.Piece,
 				s.now(),
-			)
+			))
 		case b.Version == 0:
-			err = s.insertBoard(ctx, tx, workshop, b, s.now().Add(time.Duration(i)*time.Millisecond))
+			err = s.insertBoard(ctx, workshop, b, s.now().Add(time.Duration(i)*time.Millisecond))
 		default:
-			err = s.updateBoard(ctx, tx, workshop, b)
+			err = s.updateBoard(ctx, workshop, b)
 		}
 		if err != nil {
 			return err
@@ -117,30 +109,31 @@ func (s *Store) putBoards(ctx context.Context, tx *sqlx.Tx, workshop string, boa
 	return nil
 }
 
-func (s *Store) insertBoard(ctx context.Context, tx *sqlx.Tx, workshop string, b reckon.Stored, at time.Time) error {
+func (s *Store) insertBoard(ctx context.Context, workshop string, b reckon.Stored, at time.Time) error {
 	text, err := encode(b.Board)
 	if err != nil {
 		return err
 	}
-	out, err := tx.ExecContext(ctx, `INSERT INTO boards (workshop_id, piece_id, name, due, doc, created_at, id)
+	out, err := s.q.ExecContext(ctx, `INSERT INTO boards (workshop_id, piece_id, name, due, doc, created_at, id)
 		SELECT workshop_id, id, $3, $4, $5, $6, $7 FROM pieces WHERE workshop_id = $1 AND id = $2`,
 		workshop, b.Piece, b.Board.Name, due(b.Board), text, at, b.Board.ID)
 	var pg *pgconn.PgError
 	if errors.As(err, &pg) && pg.Code == unique {
 		return ErrIDTaken
 	}
+	s.made(b.Board.ID)
 	return found(out, err)
 }
 
-func (s *Store) updateBoard(ctx context.Context, tx *sqlx.Tx, workshop string, b reckon.Stored) error {
+func (s *Store) updateBoard(ctx context.Context, workshop string, b reckon.Stored) error {
 	text, err := encode(b.Board)
 	if err != nil {
 		return err
 	}
-	if err := s.keepVersion(ctx, tx, workshop, b.Board.ID); err != nil {
+	if err := s.keepVersion(ctx, workshop, b.Board.ID); err != nil {
 		return err
 	}
-	out, err := tx.ExecContext(ctx, `UPDATE boards SET name = $4, due = $5, doc = $6, version = version + 1,
+	out, err := s.q.ExecContext(ctx, `UPDATE boards SET name = $4, due = $5, doc = $6, version = version + 1,
 			deleted_at = CASE WHEN $8 THEN deleted_at END
 		WHERE workshop_id = $1 AND id = $2 AND piece_id = $3 AND version = $7`,
 		workshop, b.Board.ID, b.Piece, b.Board.Name, due(b.Board), text, b.Version, b.Binned)
@@ -148,7 +141,7 @@ func (s *Store) updateBoard(ctx context.Context, tx *sqlx.Tx, workshop string, b
 		return err
 	}
 	var row boardRow
-	err = tx.GetContext(ctx, &row, boardColumns+`WHERE workshop_id = $1 AND id = $2`, workshop, b.Board.ID)
+	err = s.q.GetContext(ctx, &row, boardColumns+`WHERE workshop_id = $1 AND id = $2`, workshop, b.Board.ID)
 	switch {
 	case errors.Is(err, sql.ErrNoRows), err == nil && row.PieceID != b.Piece: // it lies on another piece
 		return ErrNotFound
@@ -190,7 +183,7 @@ func (s *Store) Boards(
 	const where = `WHERE workshop_id = $1 AND (deleted_at IS NOT NULL) = $2
 		AND ($3 = '' OR strpos(lower(name || ' ' || coalesce(doc->'give'->>'for', '')), lower($3)) > 0)`
 	var total int
-	if err := s.DB.GetContext(ctx, &total, `SELECT count(*) FROM boards `+where, workshop, binned, sought); err != nil {
+	if err := s.q.GetContext(ctx, &total, `SELECT count(*) FROM boards `+where, workshop, binned, sought); err != nil {
 		return nil, 0, err
 	}
 	out, err := s.boards(
@@ -207,7 +200,7 @@ func (s *Store) Boards(
 
 func (s *Store) boards(ctx context.Context, query string, args ...any) ([]Board, error) {
 	var rows []boardRow
-	if err := s.DB.SelectContext(ctx, &rows, query, args...); err != nil {
+	if err := s.q.SelectContext(ctx, &rows, query, args...); err != nil {
 		return nil, err
 	}
 	out := make([]Board, len(rows))
@@ -248,7 +241,7 @@ const mostInWork = 200
 // changes with the piece, its boards, the shop and the log.
 func (s *Store) InWork(ctx context.Context, workshop string) ([]Stamp, error) {
 	var out []Stamp
-	err := s.DB.SelectContext(ctx, &out, `
+	err := s.q.SelectContext(ctx, &out, `
 		SELECT b.piece_id, p.version || '/' || w.version || '/' || string_agg(b.id || ':' || b.version, ','
 			ORDER BY b.id)
 			|| '/' || (SELECT coalesce(max(id), 0) FROM log WHERE workshop_id = w.id) AS stamp
@@ -275,17 +268,14 @@ type Entry struct {
 
 // Record appends a line to the log of a subject of the workshop.
 func (s *Store) Record(ctx context.Context, workshop string, e Entry) error {
-	if !known(e.Subject.ID) {
-		return ErrNotFound
-	}
-	out, err := s.DB.ExecContext(
+	return s.change(
 		ctx,
-		`INSERT INTO log (workshop_id, subject_kind, subject_id, step, event, at, minutes, kind, title, usual)
-		SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10
-		WHERE EXISTS (SELECT 1 FROM boards WHERE $2 = 'board' AND workshop_id = $1 AND id = $3)`,
 		workshop,
-		e.Subject.Kind,
 		e.Subject.ID,
+		`INSERT INTO log (workshop_id, subject_kind, subject_id, step, event, at, minutes, kind, title, usual)
+		SELECT $1, $3, $2, $4, $5, $6, $7, $8, $9, $10
+		WHERE EXISTS (SELECT 1 FROM boards WHERE $3 = 'board' AND workshop_id = $1 AND id = $2)`,
+		e.Subject.Kind,
 		e.Step,
 		e.Event,
 		e.At,
@@ -294,7 +284,6 @@ func (s *Store) Record(ctx context.Context, workshop string, e Entry) error {
 		e.Title,
 		e.Usual,
 	)
-	return found(out, err)
 }
 
 type entryRow struct {
@@ -317,7 +306,7 @@ const entryColumns = `SELECT l.id, l.subject_kind, l.subject_id, b.name, l.step,
 
 func (s *Store) entries(ctx context.Context, query string, args ...any) ([]Entry, error) {
 	var rows []entryRow
-	if err := s.DB.SelectContext(ctx, &rows, entryColumns+query, args...); err != nil {
+	if err := s.q.SelectContext(ctx, &rows, entryColumns+query, args...); err != nil {
 		return nil, err
 	}
 	out := make([]Entry, len(rows))
@@ -346,7 +335,7 @@ func (s *Store) Samples(ctx context.Context, workshop string) ([]plan.Sample, er
 		Usual   float64
 		Minutes float64
 	}
-	err := s.DB.SelectContext(ctx, &rows, `
+	err := s.q.SelectContext(ctx, &rows, `
 		SELECT kind, usual, minutes FROM (
 			SELECT DISTINCT ON (subject_id, step) kind, usual, minutes, event FROM log
 			WHERE workshop_id = $1 AND event IN ('finish', 'undo') ORDER BY subject_id, step, id DESC) last

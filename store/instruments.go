@@ -36,7 +36,7 @@ func (s *Store) NewInstrument(
 	i Instrument,
 	keyHash []byte,
 ) (id string, err error) {
-	err = s.DB.GetContext(
+	err = s.q.GetContext(
 		ctx,
 		&id,
 		`INSERT INTO instruments (workshop_id, name, kind, key_hash, simulated_key, created_at)
@@ -54,7 +54,7 @@ func (s *Store) NewInstrument(
 // Instruments lists the workshop's devices.
 func (s *Store) Instruments(ctx context.Context, workshop string) ([]Instrument, error) {
 	out := []Instrument{}
-	err := s.DB.SelectContext(
+	err := s.q.SelectContext(
 		ctx,
 		&out,
 		`SELECT `+instrumentColumns+` FROM instruments WHERE workshop_id = $1 ORDER BY created_at, id`,
@@ -66,7 +66,7 @@ func (s *Store) Instruments(ctx context.Context, workshop string) ([]Instrument,
 // InstrumentByKey finds a device by the hash of its key.
 func (s *Store) InstrumentByKey(ctx context.Context, keyHash []byte) (Instrument, error) {
 	var i Instrument
-	err := s.DB.GetContext(ctx, &i, `SELECT `+instrumentColumns+` FROM instruments WHERE key_hash = $1`, keyHash)
+	err := s.q.GetContext(ctx, &i, `SELECT `+instrumentColumns+` FROM instruments WHERE key_hash = $1`, keyHash)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = ErrNotFound
 	}
@@ -75,17 +75,7 @@ func (s *Store) InstrumentByKey(ctx context.Context, keyHash []byte) (Instrument
 
 // RemoveInstrument forgets a device; its key opens nothing any more.
 func (s *Store) RemoveInstrument(ctx context.Context, workshop, id string) error {
-	if !known(id) {
-		return ErrNotFound
-	}
-	res, err := s.DB.ExecContext(ctx, `DELETE FROM instruments WHERE workshop_id = $1 AND id = $2`, workshop, id)
-	if err != nil {
-		return err
-	}
-	if n, err := res.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(err, ErrNotFound)
-	}
-	return nil
+	return s.change(ctx, workshop, id, `DELETE FROM instruments WHERE workshop_id = $1 AND id = $2`)
 }
 
 // mostTaken is how many readings of a device are kept.
@@ -93,12 +83,12 @@ const mostTaken = 500
 
 // Take keeps a reading that a device pushed.
 func (s *Store) Take(ctx context.Context, t Taken) (Taken, error) {
-	if err := s.DB.GetContext(ctx, &t.ID,
+	if err := s.q.GetContext(ctx, &t.ID,
 		`INSERT INTO readings (instrument_id, at, percent, temperature, humidity) VALUES ($1, $2, $3, $4, $5)
 			RETURNING id`, t.Instrument, t.At, t.Percent, t.Temperature, t.Humidity); err != nil {
 		return t, err
 	}
-	_, err := s.DB.ExecContext(
+	_, err := s.q.ExecContext(
 		ctx,
 		`DELETE FROM readings WHERE instrument_id = $1 AND id <= (SELECT id FROM readings WHERE instrument_id = $1
 			ORDER BY id DESC OFFSET $2 LIMIT 1)`,
@@ -111,7 +101,7 @@ func (s *Store) Take(ctx context.Context, t Taken) (Taken, error) {
 // LastTaken is the latest reading of each of the workshop's devices.
 func (s *Store) LastTaken(ctx context.Context, workshop string) ([]Taken, error) {
 	out := []Taken{}
-	err := s.DB.SelectContext(
+	err := s.q.SelectContext(
 		ctx,
 		&out,
 		`SELECT DISTINCT ON (r.instrument_id) r.* FROM readings r JOIN instruments i ON i.id = r.instrument_id

@@ -18,7 +18,7 @@ func (s *Store) Siblings(ctx context.Context, workshop, piece string) (out []Sib
 	if !known(piece) {
 		return nil, ErrNotFound
 	}
-	err = s.DB.SelectContext(
+	err = s.q.SelectContext(
 		ctx,
 		&out,
 		`SELECT DISTINCT o.id, o.name, coalesce((o.doc->>'leaf')::int, 0) AS leaf, o.created_at

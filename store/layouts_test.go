@@ -69,7 +69,7 @@ func TestFlawsGetWishes(t *testing.T) {
 // lay stores a new board on a piece.
 func lay(s *Store, workshop, piece string, b reckon.Board) (Board, error) {
 	b.ID = NewID()
-	if err := s.SaveBoards(ctx, workshop, []reckon.Stored{{Board: b, Piece: piece}}); err != nil {
+	if err := saveBoards(s, workshop, []reckon.Stored{{Board: b, Piece: piece}}); err != nil {
 		return Board{}, err
 	}
 	return s.Board(ctx, workshop, b.ID)
@@ -84,7 +84,7 @@ func TestSaveBoards(t *testing.T) {
 	const one, two = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e01", "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e02"
 	require.NoError(
 		t,
-		s.SaveBoards(ctx, w, []reckon.Stored{{Board: fresh(one), Piece: id}, {Board: fresh(two), Piece: id}}),
+		saveBoards(s, w, []reckon.Stored{{Board: fresh(one), Piece: id}, {Board: fresh(two), Piece: id}}),
 	)
 	on, err := s.BoardsOn(ctx, w, id)
 	require.NoError(t, err)
@@ -94,8 +94,8 @@ func TestSaveBoards(t *testing.T) {
 	// All or nothing: the second is stale.
 	moved := on[0].Board
 	moved.Placement.X = 1
-	err = s.SaveBoards(
-		ctx,
+	err = saveBoards(
+		s,
 		w,
 		[]reckon.Stored{{Board: moved, Version: 1, Piece: id}, {Board: on[1].Board, Version: 7, Piece: id}},
 	)
@@ -107,8 +107,8 @@ func TestSaveBoards(t *testing.T) {
 
 	require.NoError(
 		t,
-		s.SaveBoards(
-			ctx,
+		saveBoards(
+			s,
 			w,
 			[]reckon.Stored{
 				{Board: moved, Version: 1, Piece: id},
@@ -119,7 +119,7 @@ func TestSaveBoards(t *testing.T) {
 	on, err = s.BoardsOn(ctx, w, id)
 	require.NoError(t, err)
 	assert.Len(t, on, 1)
-	require.NoError(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: fresh(two), Version: 1, Piece: id}}))
+	require.NoError(t, saveBoards(s, w, []reckon.Stored{{Board: fresh(two), Version: 1, Piece: id}}))
 	on, err = s.BoardsOn(ctx, w, id)
 	require.NoError(t, err)
 	assert.Len(t, on, 2, "it comes out of the bin")
@@ -128,35 +128,36 @@ func TestSaveBoards(t *testing.T) {
 	require.NoError(t, err)
 	assert.ErrorIs(
 		t,
-		s.SaveBoards(ctx, w, []reckon.Stored{{Board: moved, Version: 2, Piece: elsewhere.ID}}),
+		saveBoards(s, w, []reckon.Stored{{Board: moved, Version: 2, Piece: elsewhere.ID}}),
 		ErrNotFound,
 		"a board of another piece stays as it is",
 	)
-	assert.ErrorIs(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: fresh(one), Piece: id}}), ErrIDTaken)
+	assert.ErrorIs(t, saveBoards(s, w, []reckon.Stored{{Board: fresh(one), Piece: id}}), ErrIDTaken)
 	other := newWorkshop(t, s, "other@example.org")
 	assert.True(
 		t,
 		errors.Is(
-			s.SaveBoards(
-				ctx,
+			saveBoards(
+				s,
 				other,
 				[]reckon.Stored{{Board: fresh("0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e03"), Piece: id}},
 			),
 			ErrNotFound,
 		),
 	)
-	assert.Error(t, s.SaveBoards(ctx, other, []reckon.Stored{{Board: moved, Version: 2, Piece: id}}))
-	require.NoError(
+	assert.Error(t, saveBoards(s, other, []reckon.Stored{{Board: moved, Version: 2, Piece: id}}))
+	assert.ErrorIs(
 		t,
-		s.SaveBoards(ctx, other, []reckon.Stored{{Board: reckon.Board{ID: one}, Piece: id, Binned: true}}),
+		saveBoards(s, other, []reckon.Stored{{Board: reckon.Board{ID: one}, Piece: id, Binned: true}}),
+		ErrNotFound,
 	)
 	on, err = s.BoardsOn(ctx, w, id)
 	require.NoError(t, err)
 	assert.Len(t, on, 2, "another workshop bins nothing here")
-	assert.ErrorIs(t, s.SaveBoards(ctx, w, []reckon.Stored{{Board: fresh(two), Piece: "nonsense"}}), ErrNotFound)
+	assert.ErrorIs(t, saveBoards(s, w, []reckon.Stored{{Board: fresh(two), Piece: "nonsense"}}), ErrNotFound)
 	assert.ErrorIs(
 		t,
-		s.SaveBoards(ctx, w, []reckon.Stored{{Board: reckon.Board{ID: "nonsense"}, Piece: id, Binned: true}}),
+		saveBoards(s, w, []reckon.Stored{{Board: reckon.Board{ID: "nonsense"}, Piece: id, Binned: true}}),
 		ErrNotFound,
 	)
 }
@@ -189,8 +190,8 @@ func TestTakeInAndTwins(t *testing.T) {
 	moved.Placement.X = 77
 	require.NoError(
 		t,
-		s.SaveBoards(
-			ctx,
+		saveBoards(
+			s,
 			w,
 			[]reckon.Stored{{Board: moved, Version: one.Version, Piece: id}, {Board: there, Piece: other.ID}},
 		),
@@ -204,8 +205,8 @@ func TestTakeInAndTwins(t *testing.T) {
 	var stale *Stale[reckon.Board]
 	require.ErrorAs(
 		t,
-		s.SaveBoards(
-			ctx,
+		saveBoards(
+			s,
 			w,
 			[]reckon.Stored{
 				{Board: there, Version: b.Version, Piece: other.ID},
@@ -219,7 +220,7 @@ func TestTakeInAndTwins(t *testing.T) {
 	assert.NotEqual(t, 99.0, b.Board.Placement.X)
 	assert.ErrorIs(
 		t,
-		s.SaveBoards(ctx, w, []reckon.Stored{{Board: there, Version: b.Version, Piece: id}}),
+		saveBoards(s, w, []reckon.Stored{{Board: there, Version: b.Version, Piece: id}}),
 		ErrNotFound,
 		"it lies on the other piece",
 	)
@@ -227,6 +228,11 @@ func TestTakeInAndTwins(t *testing.T) {
 	require.NoError(t, err)
 	assert.Error(
 		t,
-		s.SaveBoards(ctx, stranger.Workshop, []reckon.Stored{{Board: there, Version: b.Version, Piece: other.ID}}),
+		saveBoards(s, stranger.Workshop, []reckon.Stored{{Board: there, Version: b.Version, Piece: other.ID}}),
 	)
+}
+
+func saveBoards(s *Store, workshop string, boards []reckon.Stored) error {
+	_, err := s.SaveBoards(ctx, workshop, boards)
+	return err
 }

@@ -115,7 +115,7 @@ func TestAPieceOfManySources(t *testing.T) {
 		require.NoError(t, err)
 		sources = append(sources, p.ID)
 	}
-	id, err := s.insert(ctx, s.DB, w, shop.Usual(), piece("made of three"), sources...)
+	id, err := s.insert(ctx, w, shop.Usual(), piece("made of three"), sources...)
 	require.NoError(t, err)
 	made, err := s.Piece(ctx, w, id)
 	require.NoError(t, err)

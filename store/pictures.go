@@ -18,7 +18,7 @@ type Picture struct {
 
 // NewPicture keeps a picture and returns its id.
 func (s *Store) NewPicture(ctx context.Context, workshop string, p Picture) (id string, err error) {
-	err = s.DB.GetContext(
+	err = s.q.GetContext(
 		ctx,
 		&id,
 		`INSERT INTO pictures (workshop_id, data, width, height, created_at) VALUES ($1, $2, $3, $4, $5) RETURNING id`,
@@ -37,7 +37,7 @@ func (s *Store) Picture(ctx context.Context, workshop, id string) (Picture, erro
 		return Picture{}, ErrNotFound
 	}
 	var p Picture
-	err := s.DB.GetContext(
+	err := s.q.GetContext(
 		ctx,
 		&p,
 		`SELECT id, data, width, height FROM pictures WHERE workshop_id = $1 AND id = $2`,

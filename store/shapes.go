@@ -4,8 +4,6 @@ import (
 	"context"
 	"time"
 
-	"github.com/jmoiron/sqlx"
-
 	"idletimber/craft/board"
 	"idletimber/craft/reckon"
 )
@@ -25,7 +23,7 @@ func (s *Store) Templates(ctx context.Context, workshop string) ([]Template, err
 		Doc       doc[board.Design]
 		CreatedAt time.Time `db:"created_at"`
 	}
-	err := s.DB.SelectContext(
+	err := s.q.SelectContext(
 		ctx,
 		&rows,
 		`SELECT id, name, doc, created_at FROM templates WHERE workshop_id = $1 AND deleted_at IS NULL
@@ -45,7 +43,7 @@ func (s *Store) NewTemplate(ctx context.Context, workshop, name string, d board.
 	if err != nil {
 		return "", err
 	}
-	err = s.DB.GetContext(
+	err = s.q.GetContext(
 		ctx,
 		&id,
 		`INSERT INTO templates (workshop_id, name, doc, created_at) VALUES ($1, $2, $3, $4) RETURNING id`,
@@ -77,8 +75,8 @@ const mostVersions = 100
 
 // keepVersion keeps what a board is before it is changed, unless it was kept a
 // few minutes ago.
-func (s *Store) keepVersion(ctx context.Context, tx *sqlx.Tx, workshop, id string) error {
-	_, err := tx.ExecContext(ctx, `INSERT INTO board_versions (board_id, workshop_id, version, doc, at)
+func (s *Store) keepVersion(ctx context.Context, workshop, id string) error {
+	_, err := s.q.ExecContext(ctx, `INSERT INTO board_versions (board_id, workshop_id, version, doc, at)
 		SELECT id, workshop_id, version, doc, $3 FROM boards WHERE workshop_id = $1 AND id = $2
 			AND NOT EXISTS (SELECT 1 FROM board_versions WHERE board_id = $2
 			AND at > $3::timestamptz - make_interval(mins => $4))
@@ -96,7 +94,7 @@ func (s *Store) Versions(ctx context.Context, workshop, id string) ([]Version, e
 		Doc     doc[reckon.Board]
 		At      time.Time
 	}
-	err := s.DB.SelectContext(
+	err := s.q.SelectContext(
 		ctx,
 		&rows,
 		`SELECT version, doc, at FROM board_versions WHERE workshop_id = $1 AND board_id = $2 ORDER BY version DESC

@@ -5,6 +5,7 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"embed"
 	"encoding/json"
 	"errors"
@@ -18,6 +19,7 @@ import (
 	_ "github.com/jackc/pgx/v5/stdlib" // the driver "pgx"
 	"github.com/jmoiron/sqlx"
 	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
 )
 
 // What a query can come back with.
@@ -25,6 +27,7 @@ var (
 	ErrNotFound = errors.New("not found")
 	ErrTaken    = errors.New("already taken")
 	ErrInUse    = errors.New("still in use")
+	ErrNewer    = errors.New("the database was written by a newer version of the program; use that one")
 )
 
 // Unkeepable reports an error about a text that holds a character which
@@ -45,48 +48,95 @@ func (s *Stale[T]) Error() string {
 	return fmt.Sprintf("changed meanwhile: version %d is stored", s.Version)
 }
 
-// Store is a database.
+// Store is a database, or what one transaction of it sees.
 type Store struct {
-	DB  *sqlx.DB
+	DB  *sqlx.DB // nil within a transaction
+	q   querier
 	now func() time.Time
+
+	health *sqlx.DB // a connection of its own, so that asking never waits for the others
+	ids    []string // of what the transaction has made
 }
 
 //go:embed migrations/*.sql
 var migrations embed.FS
 
-// Open connects to a database and migrates it. The clock stamps what is stored.
+// connectTime is how long the database may take to answer at the start.
+const connectTime = 30 * time.Second
+
+// mostConnections is how many connections a process keeps.
+const mostConnections = 24
+
+// Open connects to a database and migrates it; one process does so at a time. The
+// error is ErrNewer where a newer version of the program has been at it. The clock
+// stamps what is stored.
 func Open(ctx context.Context, url string, clock func() time.Time) (*Store, error) {
-	db, err := sqlx.ConnectContext(ctx, "pgx", url)
+	first, cancel := context.WithTimeout(ctx, connectTime)
+	defer cancel()
+	db, err := sqlx.ConnectContext(first, "pgx", url)
 	if err != nil {
 		return nil, fmt.Errorf("connect to the database: %w", err)
 	}
-	db.SetMaxOpenConns(24)
-	db.SetMaxIdleConns(24)
-	files, err := fs.Sub(migrations, "migrations")
+	db.SetMaxOpenConns(mostConnections)
+	db.SetMaxIdleConns(mostConnections)
+	if err := migrate(ctx, db.DB); err != nil {
+		return nil, errors.Join(fmt.Errorf("migrate the database: %w", err), db.Close())
+	}
+	health, err := sqlx.Open("pgx", url)
 	if err != nil {
-		return nil, err
+		return nil, errors.Join(err, db.Close())
 	}
-	provider, err := goose.NewProvider(
-		goose.DialectPostgres,
-		db.DB,
-		files,
-		goose.WithSlog(slog.New(slog.DiscardHandler)),
-	)
-	if err != nil {
-		return nil, err
-	}
-	if _, err := provider.Up(ctx); err != nil {
-		return nil, fmt.Errorf("migrate the database: %w", err)
-	}
-	s := &Store{DB: db, now: clock}
-	if err := s.refresh(ctx, db, `p.length IS NULL`); err != nil { // stored before the rack had facts
-		return nil, fmt.Errorf("read the rack: %w", err)
+	health.SetMaxOpenConns(1)
+	s := &Store{DB: db, q: timed{db}, now: clock, health: health}
+	if err := s.refresh(ctx, `p.length IS NULL`); err != nil { // stored before the rack had facts
+		return nil, errors.Join(fmt.Errorf("read the rack: %w", err), s.Close())
 	}
 	return s, nil
 }
 
+// migrate brings the schema up to date, one process at a time.
+func migrate(ctx context.Context, db *sql.DB) error {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	locker, err := lock.NewPostgresSessionLocker()
+	if err != nil {
+		return err
+	}
+	provider, err := goose.NewProvider(
+		goose.DialectPostgres,
+		db,
+		files,
+		goose.WithSlog(slog.New(slog.DiscardHandler)),
+		goose.WithSessionLocker(locker),
+	)
+	if err != nil {
+		return err
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return err
+	}
+	is, known, err := provider.GetVersions(ctx)
+	if err == nil && is > known {
+		return fmt.Errorf("%w: it is at step %d, and this program knows %d", ErrNewer, is, known)
+	}
+	return err
+}
+
 // Close closes the connections.
-func (s *Store) Close() error { return s.DB.Close() }
+func (s *Store) Close() error { return errors.Join(s.DB.Close(), s.health.Close()) }
+
+// healthTime is how long the database may take to answer when it is asked how it is.
+const healthTime = time.Second
+
+// Health reports whether the database answers, within a second and whatever else
+// is in work.
+func (s *Store) Health(ctx context.Context) error {
+	ctx, cancel := context.WithTimeout(ctx, healthTime)
+	defer cancel()
+	return s.health.PingContext(ctx)
+}
 
 var idForm = regexp.MustCompile(`^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$`)
 

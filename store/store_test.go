@@ -5,8 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"os"
-	"sync"
-	"sync/atomic"
 	"testing"
 	"time"
 
@@ -80,33 +78,42 @@ func TestAccounts(t *testing.T) {
 	assert.ErrorIs(t, err, ErrNotFound)
 }
 
-func TestSignInAttemptsAreForgotten(t *testing.T) {
+func TestSignInsEnd(t *testing.T) {
 	s, _ := open(t)
 	clock := now
 	s.now = func() time.Time { return clock }
-	attempt := func() bool {
-		allowed, err := s.SignInAttempt(ctx, "A@b.c", 3, 15*time.Minute)
+	a, err := s.AccountByEmail(ctx, "maker@example.org")
+	require.NoError(t, err)
+	enter := func() string {
+		id, err := s.NewSignIn(ctx, a.ID, "192.0.2.7", "a browser")
 		require.NoError(t, err)
-		return allowed
+		return id
 	}
-	var allowed atomic.Int32
-	var wait sync.WaitGroup
-	for range 12 {
-		wait.Go(func() {
-			if attempt() {
-				allowed.Add(1)
-			}
-		})
-	}
-	wait.Wait()
-	assert.EqualValues(t, 3, allowed.Load(), "at once as well as one by one")
-	require.NoError(t, s.ForgetAttempts(ctx, "a@B.c"))
-	for range 3 {
-		assert.True(t, attempt())
-	}
-	assert.False(t, attempt())
-	clock = clock.Add(16 * time.Minute)
-	assert.True(t, attempt())
+	one, two, three := enter(), enter(), enter()
+	got, err := s.AccountBySignIn(ctx, one)
+	require.NoError(t, err)
+	assert.Equal(t, a, got)
+	ended, err := s.EndSignIns(ctx, a.ID, two, "")
+	require.NoError(t, err)
+	assert.Equal(t, []string{two}, ended)
+	_, err = s.AccountBySignIn(ctx, two)
+	assert.ErrorIs(t, err, ErrNotFound)
+	ended, err = s.EndSignIns(ctx, a.ID, "", one)
+	require.NoError(t, err)
+	assert.Equal(t, []string{three}, ended, "all but the one that asks")
+
+	clock = clock.Add(idleTime - time.Hour)
+	_, err = s.AccountBySignIn(ctx, one)
+	require.NoError(t, err, "which counts as used")
+	clock = clock.Add(idleTime - time.Hour)
+	_, err = s.AccountBySignIn(ctx, one)
+	require.NoError(t, err)
+	clock = clock.Add(idleTime + time.Hour)
+	_, err = s.AccountBySignIn(ctx, one)
+	assert.ErrorIs(t, err, ErrNotFound)
+	list, err := s.SignIns(ctx, a.ID)
+	require.NoError(t, err)
+	assert.Empty(t, list)
 }
 
 func TestTextThatCannotBeKept(t *testing.T) {
@@ -122,10 +129,8 @@ func TestStaleSavesLoseNothing(t *testing.T) {
 	s, w := open(t)
 	p, err := s.NewPiece(ctx, w, piece("first"))
 	require.NoError(t, err)
-	v, err := s.SavePiece(ctx, w, p.ID, piece("second"), 1)
-	require.NoError(t, err)
-	assert.Equal(t, 2, v)
-	_, err = s.SavePiece(ctx, w, p.ID, piece("third"), 1)
+	require.NoError(t, s.SavePiece(ctx, w, p.ID, piece("second"), 1))
+	err = s.SavePiece(ctx, w, p.ID, piece("third"), 1)
 	var stale *Stale[slab.Slab]
 	require.ErrorAs(t, err, &stale)
 	assert.Equal(t, "second", stale.Current.Name)
@@ -133,7 +138,7 @@ func TestStaleSavesLoseNothing(t *testing.T) {
 
 	b, err := lay(s, w, p.ID, reckon.NewBoard("", "board", 500))
 	require.NoError(t, err)
-	err = s.SaveBoards(ctx, w, []reckon.Stored{{Board: b.Board, Piece: p.ID, Version: 7}})
+	err = saveBoards(s, w, []reckon.Stored{{Board: b.Board, Piece: p.ID, Version: 7}})
 	var staleBoard *Stale[reckon.Board]
 	require.ErrorAs(t, err, &staleBoard)
 	assert.Equal(t, b.Board.ID, staleBoard.Current.ID)
@@ -141,9 +146,9 @@ func TestStaleSavesLoseNothing(t *testing.T) {
 	doc, version, err := s.Shop(ctx, w)
 	require.NoError(t, err)
 	doc.Name = "Riverside"
-	_, err = s.SaveShop(ctx, w, doc, version)
+	err = s.SaveShop(ctx, w, doc, version)
 	require.NoError(t, err)
-	_, err = s.SaveShop(ctx, w, doc, version)
+	err = s.SaveShop(ctx, w, doc, version)
 	var staleShop *Stale[shop.Shop]
 	require.ErrorAs(t, err, &staleShop)
 	assert.Equal(t, "Riverside", staleShop.Current.Name)
@@ -159,14 +164,14 @@ func TestNobodyReachesAnothersThings(t *testing.T) {
 
 	_, err = s.Piece(ctx, mine, p.ID)
 	assert.ErrorIs(t, err, ErrNotFound)
-	_, err = s.SavePiece(ctx, mine, p.ID, piece("stolen"), 1)
+	err = s.SavePiece(ctx, mine, p.ID, piece("stolen"), 1)
 	assert.ErrorIs(t, err, ErrNotFound)
 	assert.ErrorIs(t, s.BinPiece(ctx, mine, p.ID, true), ErrNotFound)
 	_, err = lay(s, mine, p.ID, reckon.NewBoard("", "squatter", 500))
 	assert.ErrorIs(t, err, ErrNotFound)
 	_, err = s.Board(ctx, mine, b.Board.ID)
 	assert.ErrorIs(t, err, ErrNotFound)
-	err = s.SaveBoards(ctx, mine, []reckon.Stored{{Board: b.Board, Piece: p.ID, Version: 1}})
+	err = saveBoards(s, mine, []reckon.Stored{{Board: b.Board, Piece: p.ID, Version: 1}})
 	assert.ErrorIs(t, err, ErrNotFound)
 	assert.ErrorIs(t, s.BinBoard(ctx, mine, b.Board.ID, true), ErrNotFound)
 	assert.ErrorIs(t, s.SetGiven(ctx, mine, b.Board.ID, true), ErrNotFound)
@@ -227,7 +232,7 @@ func TestBoardsByDateAndStamps(t *testing.T) {
 	}
 	before := stamp()
 	assert.Equal(t, before, stamp())
-	err = s.SaveBoards(ctx, w, []reckon.Stored{{Board: got[0].Board, Piece: p.ID, Version: got[0].Version}})
+	err = saveBoards(s, w, []reckon.Stored{{Board: got[0].Board, Piece: p.ID, Version: got[0].Version}})
 	require.NoError(t, err)
 	assert.NotEqual(t, before, stamp())
 	for _, b := range got {

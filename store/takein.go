@@ -15,25 +15,23 @@ func (s *Store) TakeIn(
 	v slab.Slab,
 	boards []reckon.Board,
 ) (piece string, ids []string, err error) {
-	at, _, err := s.Shop(ctx, workshop)
+	made, err := s.write(ctx, workshop, func(tx *Store) error {
+		at, _, err := tx.Shop(ctx, workshop)
+		if err != nil {
+			return err
+		}
+		piece, err := tx.insert(ctx, workshop, at, v)
+		if err != nil {
+			return err
+		}
+		stored := make([]reckon.Stored, len(boards))
+		for i, b := range reckon.Renamed(boards, NewID) {
+			stored[i] = reckon.Stored{Board: b, Piece: piece}
+		}
+		return tx.putBoards(ctx, workshop, stored)
+	})
 	if err != nil {
 		return "", nil, err
 	}
-	tx, err := s.DB.BeginTxx(ctx, nil)
-	if err != nil {
-		return "", nil, err
-	}
-	defer tx.Rollback() // does nothing after a commit
-	if piece, err = s.insert(ctx, tx, workshop, at, v); err != nil {
-		return "", nil, err
-	}
-	stored := make([]reckon.Stored, len(boards))
-	for i, b := range reckon.Renamed(boards, NewID) {
-		stored[i] = reckon.Stored{Board: b, Piece: piece}
-		ids = append(ids, b.ID)
-	}
-	if err := s.putBoards(ctx, tx, workshop, stored); err != nil {
-		return "", nil, err
-	}
-	return piece, ids, tx.Commit()
+	return made[0], made[1:], nil
 }

@@ -8,8 +8,6 @@ import (
 	"strings"
 	"time"
 
-	"github.com/jmoiron/sqlx"
-
 	"idletimber/craft/reckon"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
@@ -56,7 +54,6 @@ func (l *textList) Scan(src any) error {
 // insert puts a slab on the rack.
 func (s *Store) insert(
 	ctx context.Context,
-	db sqlx.ExtContext,
 	workshop string,
 	at shop.Shop,
 	v slab.Slab,
@@ -67,9 +64,8 @@ func (s *Store) insert(
 		return "", err
 	}
 	f := reckon.FactsOf(v, at)
-	err = sqlx.GetContext(
+	err = s.q.GetContext(
 		ctx,
-		db,
 		&id,
 		`INSERT INTO pieces (workshop_id, name, species, doc, created_at, stock, length, thickness, cents, moisture,
 			ready)
@@ -90,7 +86,7 @@ func (s *Store) insert(
 		if err != nil {
 			break
 		}
-		_, err = db.ExecContext(
+		_, err = s.q.ExecContext(
 			ctx,
 			`INSERT INTO piece_sources (piece_id, source_id, position) VALUES ($1, $2, $3)`,
 			id,
@@ -98,6 +94,7 @@ func (s *Store) insert(
 			i,
 		)
 	}
+	s.made(id)
 	return id, err
 }
 
@@ -108,35 +105,27 @@ func stockOf(v slab.Slab) string {
 	return v.Stock
 }
 
+// NewPieces puts slabs on the rack, all or none, and returns their ids.
+func (s *Store) NewPieces(ctx context.Context, workshop string, all ...slab.Slab) (ids []string, err error) {
+	return s.write(ctx, workshop, func(tx *Store) error {
+		at, _, err := tx.Shop(ctx, workshop)
+		for _, v := range all {
+			if err != nil {
+				break
+			}
+			_, err = tx.insert(ctx, workshop, at, v)
+		}
+		return err
+	})
+}
+
 // NewPiece puts a slab on the rack.
 func (s *Store) NewPiece(ctx context.Context, workshop string, v slab.Slab) (Piece, error) {
-	at, _, err := s.Shop(ctx, workshop)
+	ids, err := s.NewPieces(ctx, workshop, v)
 	if err != nil {
 		return Piece{}, err
 	}
-	id, err := s.insert(ctx, s.DB, workshop, at, v)
-	return Piece{ID: id, Slab: v, Version: 1}, err
-}
-
-// NewPieces puts slabs on the rack, all or none.
-func (s *Store) NewPieces(ctx context.Context, workshop string, all []slab.Slab) (ids []string, err error) {
-	at, _, err := s.Shop(ctx, workshop)
-	if err != nil {
-		return nil, err
-	}
-	tx, err := s.DB.BeginTxx(ctx, nil)
-	if err != nil {
-		return nil, err
-	}
-	defer tx.Rollback()
-	for _, v := range all {
-		id, err := s.insert(ctx, tx, workshop, at, v)
-		if err != nil {
-			return nil, err
-		}
-		ids = append(ids, id)
-	}
-	return ids, tx.Commit()
+	return Piece{ID: ids[0], Slab: v, Version: 1}, nil
 }
 
 // Piece reads one piece, also from the offcut bin.
@@ -145,7 +134,7 @@ func (s *Store) Piece(ctx context.Context, workshop, id string) (Piece, error) {
 		return Piece{}, ErrNotFound
 	}
 	var row pieceRow
-	err := s.DB.GetContext(
+	err := s.q.GetContext(
 		ctx,
 		&row,
 		`SELECT `+pieceColumns+` FROM pieces WHERE workshop_id = $1 AND id = $2`,
@@ -158,39 +147,31 @@ func (s *Store) Piece(ctx context.Context, workshop, id string) (Piece, error) {
 	return row.piece(), err
 }
 
-// SavePiece stores a slab made on a version and returns the new version. The
-// error is *Stale[slab.Slab] when another was stored meanwhile.
-func (s *Store) SavePiece(ctx context.Context, workshop, id string, v slab.Slab, version int) (int, error) {
-	at, _, err := s.Shop(ctx, workshop)
-	if err != nil {
-		return 0, err
-	}
-	return s.save(ctx, s.DB, workshop, id, at, v, version)
+// SavePiece stores a slab made on a version. The error is *Stale[slab.Slab] when
+// another was stored meanwhile.
+func (s *Store) SavePiece(ctx context.Context, workshop, id string, v slab.Slab, version int) error {
+	_, err := s.write(ctx, workshop, func(tx *Store) error { return tx.save(ctx, workshop, id, v, version) })
+	return err
 }
 
-func (s *Store) save(
-	ctx context.Context,
-	db sqlx.ExtContext,
-	workshop, id string,
-	at shop.Shop,
-	v slab.Slab,
-	version int,
-) (int, error) {
+func (s *Store) save(ctx context.Context, workshop, id string, v slab.Slab, version int) error {
 	if !known(id) {
-		return 0, ErrNotFound
+		return ErrNotFound
+	}
+	at, _, err := s.Shop(ctx, workshop)
+	if err != nil {
+		return err
 	}
 	text, err := encode(v)
 	if err != nil {
-		return 0, err
+		return err
 	}
 	f := reckon.FactsOf(v, at)
-	err = sqlx.GetContext(
+	out, err := s.q.ExecContext(
 		ctx,
-		db,
-		&version,
 		`UPDATE pieces SET name = $3, species = $4, doc = $5, stock = $7, length = $8, thickness = $9, cents = $10,
 			moisture = $11, ready = $12, version = version + 1
-		WHERE workshop_id = $1 AND id = $2 AND version = $6 RETURNING version`,
+		WHERE workshop_id = $1 AND id = $2 AND version = $6`,
 		workshop,
 		id,
 		v.Name,
@@ -204,54 +185,53 @@ func (s *Store) save(
 		f.Moisture,
 		f.Ready,
 	)
-	if errors.Is(err, sql.ErrNoRows) {
-		p, err := s.Piece(ctx, workshop, id)
-		if err != nil {
-			return 0, err
-		}
-		return 0, &Stale[slab.Slab]{p.Slab, p.Version}
+	if err = found(out, err); !errors.Is(err, ErrNotFound) {
+		return err
 	}
-	return version, err
+	return s.stalePiece(ctx, workshop, id)
+}
+
+// stalePiece is the error of a save that met another version of a piece.
+func (s *Store) stalePiece(ctx context.Context, workshop, id string) error {
+	p, err := s.Piece(ctx, workshop, id)
+	if err != nil {
+		return err
+	}
+	return &Stale[slab.Slab]{p.Slab, p.Version}
 }
 
 // Turn stores a slab whose faces were exchanged, together with the new places
 // of its boards, all or none.
-func (s *Store) Turn(ctx context.Context, workshop, id string, version int) (int, error) {
+func (s *Store) Turn(ctx context.Context, workshop, id string, version int) error {
+	_, err := s.write(ctx, workshop, func(tx *Store) error { return tx.turn(ctx, workshop, id, version) })
+	return err
+}
+
+func (s *Store) turn(ctx context.Context, workshop, id string, version int) error {
 	p, err := s.Piece(ctx, workshop, id)
 	if err != nil {
-		return 0, err
+		return err
 	}
-	at, _, err := s.Shop(ctx, workshop)
+	if err := s.save(ctx, workshop, id, slab.Turn(p.Slab), version); err != nil {
+		return err
+	}
+	boards, err := s.boards(ctx, boardColumns+`WHERE workshop_id = $1 AND piece_id = $2 FOR UPDATE`, workshop, id)
 	if err != nil {
-		return 0, err
+		return err
 	}
-	tx, err := s.DB.BeginTxx(ctx, nil)
-	if err != nil {
-		return 0, err
-	}
-	defer tx.Rollback()
-	if version, err = s.save(ctx, tx, workshop, id, at, slab.Turn(p.Slab), version); err != nil {
-		return 0, err
-	}
-	var rows []boardRow
-	if err := tx.SelectContext(ctx, &rows, boardColumns+`WHERE workshop_id = $1 AND piece_id = $2 FOR UPDATE`, workshop,
-		id); err != nil {
-		return 0, err
-	}
-	for _, row := range rows {
-		b := row.board().Board
-		b.Placement = b.Placement.Turned()
-		text, err := encode(b)
+	for _, b := range boards {
+		b.Board.Placement = b.Board.Placement.Turned()
+		text, err := encode(b.Board)
 		if err != nil {
-			return 0, err
+			return err
 		}
-		if _, err := tx.ExecContext(ctx,
-			`UPDATE boards SET doc = $3, version = version + 1 WHERE workshop_id = $1 AND id = $2`, workshop, row.ID,
+		if _, err := s.q.ExecContext(ctx,
+			`UPDATE boards SET doc = $3, version = version + 1 WHERE workshop_id = $1 AND id = $2`, workshop, b.Board.ID,
 			text); err != nil {
-			return 0, err
+			return err
 		}
 	}
-	return version, tx.Commit()
+	return nil
 }
 
 // Divide puts the parts of a piece on the rack and takes the piece itself off
@@ -267,16 +247,23 @@ func (s *Store) Divide(
 	if !known(id) {
 		return nil, ErrNotFound
 	}
-	at, _, err := s.Shop(ctx, workshop)
-	if err != nil {
-		return nil, err
-	}
-	tx, err := s.DB.BeginTxx(ctx, nil)
-	if err != nil {
-		return nil, err
-	}
-	defer tx.Rollback()
-	res, err := tx.ExecContext(
+	return s.write(ctx, workshop, func(tx *Store) error {
+		if err := tx.cutUp(ctx, workshop, id, version, free); err != nil {
+			return err
+		}
+		at, _, err := tx.Shop(ctx, workshop)
+		for _, v := range parts {
+			if err != nil {
+				break
+			}
+			_, err = tx.insert(ctx, workshop, at, v, id)
+		}
+		return err
+	})
+}
+
+func (s *Store) cutUp(ctx context.Context, workshop, id string, version int, free bool) error {
+	out, err := s.q.ExecContext(
 		ctx,
 		`UPDATE pieces SET cut_at = $4, version = version + 1 WHERE workshop_id = $1 AND id = $2 AND version = $3
 			AND cut_at IS NULL AND deleted_at IS NULL
@@ -288,47 +275,22 @@ func (s *Store) Divide(
 		s.now(),
 		free,
 	)
-	if err != nil {
-		return nil, err
+	if err = found(out, err); !errors.Is(err, ErrNotFound) {
+		return err
 	}
-	if n, err := res.RowsAffected(); err != nil || n == 0 {
-		p, found := s.Piece(ctx, workshop, id)
-		switch {
-		case err != nil || found != nil:
-			return nil, errors.Join(err, found)
-		case p.Version != version:
-			return nil, &Stale[slab.Slab]{p.Slab, p.Version}
-		}
-		return nil, ErrInUse
+	p, err := s.Piece(ctx, workshop, id)
+	switch {
+	case err != nil:
+		return err
+	case p.Version != version:
+		return &Stale[slab.Slab]{p.Slab, p.Version}
 	}
-	for _, v := range parts {
-		part, err := s.insert(ctx, tx, workshop, at, v, id)
-		if err != nil {
-			return nil, err
-		}
-		ids = append(ids, part)
-	}
-	return ids, tx.Commit()
+	return ErrInUse
 }
 
 // Whole puts a divided piece back on the rack; its parts stay.
 func (s *Store) Whole(ctx context.Context, workshop, id string) error {
-	if !known(id) {
-		return ErrNotFound
-	}
-	res, err := s.DB.ExecContext(
-		ctx,
-		`UPDATE pieces SET cut_at = NULL WHERE workshop_id = $1 AND id = $2`,
-		workshop,
-		id,
-	)
-	if err != nil {
-		return err
-	}
-	if n, err := res.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(err, ErrNotFound)
-	}
-	return nil
+	return s.change(ctx, workshop, id, `UPDATE pieces SET cut_at = NULL WHERE workshop_id = $1 AND id = $2`)
 }
 
 // Wanted is what is looked for on the rack. What is empty or 0 does not count.
@@ -410,7 +372,7 @@ type Sum struct {
 func (s *Store) Pieces(ctx context.Context, workshop string, w Wanted, limit, offset int) ([]Piece, Sum, error) {
 	from, args := w.where(workshop)
 	var sum Sum
-	if err := s.DB.GetContext(ctx, &sum,
+	if err := s.q.GetContext(ctx, &sum,
 		`SELECT count(*) AS count, count(*) FILTER (WHERE ready) AS ready, coalesce(sum(cents), 0) AS cents`+from,
 		args...); err != nil {
 		return nil, Sum{}, err
@@ -426,7 +388,7 @@ func (s *Store) Pieces(ctx context.Context, workshop string, w Wanted, limit, of
 		offset,
 		sorts[w.Sort],
 	)
-	if err := s.DB.SelectContext(ctx, &rows, query, args...); err != nil {
+	if err := s.q.SelectContext(ctx, &rows, query, args...); err != nil {
 		return nil, Sum{}, err
 	}
 	out := make([]Piece, len(rows))
@@ -439,7 +401,7 @@ func (s *Store) Pieces(ctx context.Context, workshop string, w Wanted, limit, of
 // SpeciesOnRack lists the species of the workshop's pieces, those in the bin too.
 func (s *Store) SpeciesOnRack(ctx context.Context, workshop string) ([]string, error) {
 	out := []string{}
-	err := s.DB.SelectContext(
+	err := s.q.SelectContext(
 		ctx,
 		&out,
 		`SELECT DISTINCT species FROM pieces WHERE workshop_id = $1 ORDER BY species`,
@@ -451,7 +413,7 @@ func (s *Store) SpeciesOnRack(ctx context.Context, workshop string) ([]string, e
 // Parts lists what a piece was divided into, or went into.
 func (s *Store) Parts(ctx context.Context, workshop, id string) ([]Piece, error) {
 	var rows []pieceRow
-	if err := s.DB.SelectContext(ctx, &rows,
+	if err := s.q.SelectContext(ctx, &rows,
 		`SELECT `+pieceColumns+` FROM pieces WHERE workshop_id = $1 AND id IN (SELECT piece_id FROM piece_sources
 			WHERE source_id = $2) AND deleted_at IS NULL ORDER BY created_at, name`, workshop, id); err != nil {
 		return nil, err
@@ -465,20 +427,20 @@ func (s *Store) Parts(ctx context.Context, workshop, id string) ([]Piece, error)
 
 // refresh reads again the facts of pieces that were stored under other rules:
 // all of a workshop, or those of any that have none.
-func (s *Store) refresh(ctx context.Context, db sqlx.ExtContext, where string, args ...any) error {
+func (s *Store) refresh(ctx context.Context, where string, args ...any) error {
 	var rows []struct {
 		ID   string
 		Doc  doc[slab.Slab]
 		Shop doc[shop.Shop]
 	}
-	if err := sqlx.SelectContext(ctx, db, &rows,
+	if err := s.q.SelectContext(ctx, &rows,
 		`SELECT p.id, p.doc, w.doc AS shop FROM pieces p JOIN workshops w ON w.id = p.workshop_id WHERE `+where,
 		args...); err != nil {
 		return err
 	}
 	for _, r := range rows {
 		f := reckon.FactsOf(r.Doc.V, r.Shop.V)
-		if _, err := db.ExecContext(ctx, `UPDATE pieces
+		if _, err := s.q.ExecContext(ctx, `UPDATE pieces
 			SET stock = $2, length = $3, thickness = $4, cents = $5, moisture = $6, ready = $7
 			WHERE id = $1 AND (ready IS DISTINCT FROM $7 OR moisture IS DISTINCT
 			FROM $6 OR length IS NULL)`, r.ID, stockOf(r.Doc.V), f.Length, f.Thickness, f.Cents, f.Moisture,
@@ -503,21 +465,25 @@ func (s *Store) BinPiece(ctx context.Context, workshop, id string, bin bool) err
 	return err
 }
 
+// bin runs a statement on a thing of a workshop with the time at which it is put
+// away, NULL where it comes back.
 func (s *Store) bin(ctx context.Context, query, workshop, id string, bin bool) error {
-	if !known(id) {
-		return ErrNotFound
-	}
 	var at *time.Time
 	if bin {
 		now := s.now()
 		at = &now
 	}
-	res, err := s.DB.ExecContext(ctx, query, workshop, id, at)
-	if err != nil {
-		return err
+	return s.change(ctx, workshop, id, query, at)
+}
+
+// change runs a statement on a thing of a workshop; the error is ErrNotFound where
+// it met none.
+func (s *Store) change(ctx context.Context, workshop, id, query string, args ...any) error {
+	if !known(id) {
+		return ErrNotFound
 	}
-	if n, err := res.RowsAffected(); err != nil || n == 0 {
-		return errors.Join(err, ErrNotFound)
-	}
-	return nil
+	_, err := s.write(ctx, workshop, func(tx *Store) error {
+		return found(tx.q.ExecContext(ctx, query, append([]any{workshop, id}, args...)...))
+	})
+	return err
 }

@@ -68,7 +68,7 @@ func TestRackIsSearchedSortedAndSummed(t *testing.T) {
 	require.NoError(t, err)
 	at.Rules = rule.Set{rule.ReadyBand: 0.2}
 	at.Home.Heating.Humidity = 70
-	_, err = s.SaveShop(ctx, w, at, version)
+	err = s.SaveShop(ctx, w, at, version)
 	require.NoError(t, err)
 	assert.Empty(t, names(Wanted{Ready: "ready"}), "another home, another judgement")
 }
@@ -81,11 +81,12 @@ func TestTurnCarriesTheBoards(t *testing.T) {
 	b.Placement = geom.Placement{X: 200, Y: 12, Angle: 3}
 	laid, err := lay(s, w, p.ID, b)
 	require.NoError(t, err)
-	_, err = s.Turn(ctx, w, p.ID, 7)
+	err = s.Turn(ctx, w, p.ID, 7)
 	assert.IsType(t, &Stale[slab.Slab]{}, err)
-	version, err := s.Turn(ctx, w, p.ID, 1)
+	require.NoError(t, s.Turn(ctx, w, p.ID, 1))
+	again, err := s.Piece(ctx, w, p.ID)
 	require.NoError(t, err)
-	assert.Equal(t, 2, version)
+	assert.Equal(t, 2, again.Version)
 	turned, err := s.Board(ctx, w, laid.Board.ID)
 	require.NoError(t, err)
 	assert.Equal(t, geom.Placement{X: 200, Y: -12, Angle: -3, Flip: true}, turned.Board.Placement)

@@ -450,6 +450,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API me delete */
+        post: operations["post-api-me-delete"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sign-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API me sign ins */
+        get: operations["list-api-me-sign-ins"];
+        put?: never;
+        post?: never;
+        /** Delete API me sign ins */
+        delete: operations["delete-api-me-sign-ins"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sign-ins/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete API me sign ins by ID */
+        delete: operations["delete-api-me-sign-ins-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outlines": {
         parameters: {
             query?: never;
@@ -1191,6 +1243,7 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Alive: Record<string, never>;
         Bench: {
             /** @description The nearest date first */
             boards: components["schemas"]["BenchBoard"][];
@@ -1904,6 +1957,9 @@ export interface components {
         };
         Curve: {
             path: string;
+        };
+        DeletionBody: {
+            password: string;
         };
         DivideInListIntBody: {
             how: number[];
@@ -4344,6 +4400,22 @@ export interface components {
             id: string;
             name: string;
         };
+        SignInLine: {
+            /** @description Of the network that it came from */
+            address: string;
+            /** @description What the browser says of itself */
+            agent: string;
+            /** @description It is this one */
+            here: boolean;
+            id: string;
+            /**
+             * Format: date-time
+             * @description When it was last used, within some minutes
+             */
+            seen: string;
+            /** Format: date-time */
+            since: string;
+        };
         Simplifying: {
             line: components["schemas"]["GeomPoint"][];
             /**
@@ -6128,6 +6200,123 @@ export interface operations {
             };
         };
     };
+    "post-api-me-delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeletionBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    "Clear-Site-Data"?: string;
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-me-sign-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignInLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-me-sign-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-me-sign-ins-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-outlines": {
         parameters: {
             query?: never;
@@ -7389,6 +7578,17 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": ({
+                        data: components["schemas"]["Alive"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "alive";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
                         data: components["schemas"]["Open"];
                         /**
                          * @description The event name.
@@ -7684,6 +7884,7 @@ export interface operations {
             /** @description No Content */
             204: {
                 headers: {
+                    "Clear-Site-Data"?: string;
                     [name: string]: unknown;
                 };
                 content?: never;

@@ -1,0 +1,206 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"database/sql/driver"
+	"errors"
+	"io"
+	"net"
+	"time"
+
+	"github.com/jackc/pgx/v5/pgconn"
+)
+
+// querier is a database, or a transaction of it.
+type querier interface {
+	GetContext(ctx context.Context, dest any, query string, args ...any) error
+	SelectContext(ctx context.Context, dest any, query string, args ...any) error
+	ExecContext(ctx context.Context, query string, args ...any) (sql.Result, error)
+}
+
+// Times within which the database answers one query, a free connection awaited,
+// and ends one transaction.
+const (
+	queryTime       = 8 * time.Second
+	transactionTime = 10 * time.Second
+)
+
+// timed gives every query its time.
+type timed struct{ q querier }
+
+func (t timed) GetContext(ctx context.Context, dest any, query string, args ...any) error {
+	ctx, cancel := context.WithTimeout(ctx, queryTime)
+	defer cancel()
+	return t.q.GetContext(ctx, dest, query, args...)
+}
+
+func (t timed) SelectContext(ctx context.Context, dest any, query string, args ...any) error {
+	ctx, cancel := context.WithTimeout(ctx, queryTime)
+	defer cancel()
+	return t.q.SelectContext(ctx, dest, query, args...)
+}
+
+func (t timed) ExecContext(ctx context.Context, query string, args ...any) (sql.Result, error) {
+	ctx, cancel := context.WithTimeout(ctx, queryTime)
+	defer cancel()
+	return t.q.ExecContext(ctx, query, args...)
+}
+
+// Save is one request to store something. Its key names it: when it is asked again
+// under the same key and for the same thing, nothing is stored twice.
+type Save struct {
+	Key string // a UUID; empty where the request is not asked again
+	For string // what is asked
+
+	Outcome Outcome // what became of it
+}
+
+// Outcome is what is known of a request to store something.
+type Outcome string
+
+// What may have become of a save.
+const (
+	Nothing Outcome = ""        // nothing was stored
+	Stored  Outcome = "stored"  // it was
+	Unknown Outcome = "unknown" // the connection broke while it was
+)
+
+type saveKey struct{}
+
+// WithSave marks a context as that of a save.
+func WithSave(ctx context.Context, s *Save) context.Context {
+	return context.WithValue(ctx, saveKey{}, s)
+}
+
+// SaveOf is the save of a context; nil where it has none.
+func SaveOf(ctx context.Context) *Save {
+	s, _ := ctx.Value(saveKey{}).(*Save)
+	return s
+}
+
+// Atomically does all or nothing: what is done with tx is seen by others when all
+// of it is done. A transaction holds one connection, and tx never takes another.
+func (s *Store) Atomically(ctx context.Context, do func(tx *Store) error) error {
+	if s.DB == nil { // within another
+		return do(s)
+	}
+	save := SaveOf(ctx)
+	ctx, cancel := context.WithTimeout(ctx, transactionTime)
+	defer cancel()
+	tx, err := s.DB.BeginTxx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	defer tx.Rollback() // does nothing after a commit
+	if err := do(&Store{q: timed{tx}, now: s.now}); err != nil {
+		return err
+	}
+	err = tx.Commit()
+	if save != nil {
+		save.Outcome = outcome(err)
+	}
+	return err
+}
+
+// outcome is what is known after a commit. When the server refuses it, nothing was
+// stored; when the connection broke, nobody can say.
+func outcome(err error) Outcome {
+	var refused *pgconn.PgError
+	switch {
+	case err == nil:
+		return Stored
+	case errors.As(err, &refused):
+		return Nothing
+	}
+	return Unknown
+}
+
+// keptSaves is how long a save is known again.
+const keptSaves = 24 * time.Hour
+
+// write stores things of a workshop, all or nothing, and returns the ids of those
+// that were made. A save that was stored before makes nothing and returns the ids
+// that it made then.
+func (s *Store) write(ctx context.Context, workshop string, do func(tx *Store) error) (ids []string, err error) {
+	save := SaveOf(ctx)
+	if save == nil || save.Key == "" || s.DB == nil {
+		err = s.Atomically(ctx, func(tx *Store) error {
+			before := len(tx.ids)
+			err := do(tx)
+			ids = tx.ids[before:]
+			return err
+		})
+		return ids, err
+	}
+	err = s.Atomically(ctx, func(tx *Store) error {
+		out, err := tx.q.ExecContext(ctx, `INSERT INTO saves (workshop_id, key, what, at) VALUES ($1, $2, $3, $4)
+			ON CONFLICT DO NOTHING`, workshop, save.Key, save.For, s.now()) // waits for the same save in work
+		if err = found(out, err); errors.Is(err, ErrNotFound) {
+			ids, _, err = tx.Repeated(ctx, workshop)
+			return err
+		}
+		if err != nil {
+			return err
+		}
+		if err := do(tx); err != nil {
+			return err
+		}
+		ids = tx.ids
+		text, err := encode(append([]string{}, ids...))
+		if err != nil {
+			return err
+		}
+		_, err = tx.q.ExecContext(ctx, `WITH old AS (DELETE FROM saves WHERE workshop_id = $1 AND at < $5)
+			UPDATE saves SET made = $4 WHERE workshop_id = $1 AND key = $2 AND what = $3`,
+			workshop, save.Key, save.For, text, s.now().Add(-keptSaves))
+		return err
+	})
+	return ids, err
+}
+
+// made notes what a transaction has made.
+func (s *Store) made(id string) { s.ids = append(s.ids, id) }
+
+// Repeated reports whether the save of a context was stored before, and the ids of
+// what it made then.
+func (s *Store) Repeated(ctx context.Context, workshop string) (ids []string, yes bool, err error) {
+	save := SaveOf(ctx)
+	if save == nil || save.Key == "" {
+		return nil, false, nil
+	}
+	var row doc[[]string]
+	err = s.q.GetContext(ctx, &row, `SELECT made FROM saves WHERE workshop_id = $1 AND key = $2 AND what = $3`,
+		workshop, save.Key, save.For)
+	if errors.Is(err, sql.ErrNoRows) {
+		return nil, false, nil
+	}
+	return row.V, err == nil, err
+}
+
+// Away reports an error of a database that is gone, full of work or too slow: what
+// was asked may be asked again.
+func Away(err error) bool {
+	var connecting *pgconn.ConnectError
+	var network net.Error
+	var refused *pgconn.PgError
+	switch {
+	case err == nil:
+		return false
+	case errors.Is(err, context.DeadlineExceeded), errors.Is(err, driver.ErrBadConn), errors.Is(err, sql.ErrConnDone),
+		errors.As(err, &connecting), errors.As(err, &network), pgconn.SafeToRetry(err):
+		return true
+	case errors.As(err, &refused):
+		switch refused.Code[:2] {
+		case "08", "57", "53", "40": // connection, shut down or cancelled, out of resources, rolled back
+			return true
+		}
+	}
+	return errors.Is(err, net.ErrClosed) || errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, io.EOF)
+}
+
+// Full reports an error of a database whose disk is full.
+func Full(err error) bool {
+	var refused *pgconn.PgError
+	return errors.As(err, &refused) && refused.Code == "53100"
+}
