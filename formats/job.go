@@ -4,6 +4,8 @@
 package formats
 
 import (
+	"errors"
+	"math"
 	"strings"
 
 	"github.com/go-json-experiment/json"
@@ -17,6 +19,35 @@ import (
 
 // mostJob bounds a job file, bytes.
 const mostJob = 1 << 20
+
+// Bounds of every number of a document: none is further from 0, and what is nearer
+// to it is 0. What makes sense of each field, its own range tells.
+const (
+	mostNumber  = 1e12
+	leastNumber = 1e-9
+)
+
+// Numbers is how a document's numbers are read: within bounds on which arithmetic
+// stays finite.
+var Numbers = json.WithUnmarshalers(json.UnmarshalFromFunc(func(d *jsontext.Decoder, v *float64) error {
+	if d.PeekKind() != '0' {
+		return errors.ErrUnsupported // not a number: the usual error says so
+	}
+	token, err := d.ReadToken()
+	if err != nil {
+		return err
+	}
+	if *v, err = token.Float(); err != nil {
+		return err
+	}
+	switch size := math.Abs(*v); {
+	case size > mostNumber:
+		return errors.New("the number is too large")
+	case size < leastNumber:
+		*v = 0
+	}
+	return nil
+}))
 
 // WriteJob writes a job as JSON.
 func WriteJob(j reckon.Scene) ([]byte, error) {
@@ -32,7 +63,7 @@ func ReadJob(data []byte) (reckon.Scene, error) {
 		}
 	}
 	data = renewed(data)
-	if err := json.Unmarshal(data, &j, json.RejectUnknownMembers(true)); err != nil {
+	if err := json.Unmarshal(data, &j, json.RejectUnknownMembers(true), Numbers); err != nil {
 		return j, craft.Problems{
 			{
 				Field: "file",

@@ -356,7 +356,11 @@ func closed(p *canvas.Path) (out []geom.Ring, err error) {
 			continue
 		}
 		coarser := max(1, float64(len(c))/mostCurves)
-		out = append(out, geom.Flatten(part, flatness*coarser*coarser)...)
+		rings, ok := geom.FlattenUpTo(part, flatness*coarser*coarser, mostPoints)
+		if !ok {
+			return nil, errTooMany
+		}
+		out = append(out, rings...)
 	}
 	return out, nil
 }

@@ -133,7 +133,9 @@ func FuzzReadOutlines(f *testing.F) {
 		),
 	)
 	f.Fuzz(func(t *testing.T, data []byte) {
-		out, err := ReadOutlines(data)
+		var out []Outline
+		var err error
+		frugal(t, "it", func() { out, err = ReadOutlines(data) })
 		if err != nil {
 			return
 		}

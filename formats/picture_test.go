@@ -97,8 +97,37 @@ func FuzzReadPicture(f *testing.F) {
 	f.Add(whole.Bytes())
 	f.Add(header(2, 2))
 	f.Fuzz(func(t *testing.T, data []byte) {
-		if img, err := ReadPicture(data); err == nil && img.Bounds().Dx()*img.Bounds().Dy() > MostPixels {
-			t.Fatal("larger than allowed")
-		}
+		frugal(t, "it", func() {
+			if img, err := ReadPicture(data); err == nil && img.Bounds().Dx()*img.Bounds().Dy() > MostPixels {
+				t.Fatal("larger than allowed")
+			}
+		})
 	})
+}
+
+// What a picture costs to decode is known before: its sides, its depth, and the
+// passes over all its pixels.
+func TestPicturesThatCostTooMuch(t *testing.T) {
+	var plain, deep bytes.Buffer
+	require.NoError(t, jpeg.Encode(&plain, corners(4000, 3000), nil))
+	scans := append(plain.Bytes(), bytes.Repeat([]byte("\xff\xda\x00\x08"), 40)...)
+	require.NoError(t, png.Encode(&deep, image.NewRGBA64(image.Rect(0, 0, 4, 4))))
+	binary.BigEndian.PutUint32(deep.Bytes()[16:], 4900)
+	binary.BigEndian.PutUint32(deep.Bytes()[20:], 4900)
+	binary.BigEndian.PutUint32(deep.Bytes()[29:], crc32.ChecksumIEEE(deep.Bytes()[12:29]))
+	for name, c := range map[string]struct {
+		data []byte
+		why  string
+	}{
+		"a strip":    {header(100_000, 250), "no side of more than"},
+		"many scans": {scans, "too many scans"},
+		"deep":       {deep.Bytes(), "16 bits"},
+	} {
+		_, err := ReadPicture(c.data)
+		assert.ErrorContains(t, err, c.why, name)
+	}
+	_, err := ReadPicture(plain.Bytes())
+	assert.NoError(t, err)
+	img, err := ReadPicture(header(mostSide+1, 2))
+	assert.Error(t, err, "%v", img)
 }

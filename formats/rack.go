@@ -7,10 +7,12 @@ import (
 	"fmt"
 	"io"
 	"math"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 	"time"
+	"unicode"
 	"unicode/utf8"
 
 	"github.com/xuri/excelize/v2"
@@ -27,6 +29,7 @@ import (
 const (
 	MostTableBytes = 10 << 20
 	mostRows       = 5000
+	mostColumns    = 200
 	mostCell       = 20000 // characters
 	mostUnzipped   = 100 << 20
 )
@@ -53,9 +56,10 @@ type Table struct {
 // column is one column of the rack: how it is written, and how it is read into
 // a piece.
 type column struct {
-	title string
-	write func(s slab.Slab) string
-	read  func(s *draft, text string) error
+	title  string
+	number bool
+	write  func(s slab.Slab) string
+	read   func(s *draft, text string) error
 }
 
 // draft is a piece as it is read from a row.
@@ -145,8 +149,8 @@ func last(s slab.Slab) (m moisture.Reading, ok bool) {
 }
 
 var columns = []column{
-	{"Name", func(s slab.Slab) string { return s.Name }, readText(func(d *draft) *string { return &d.Name })},
-	{"Species", func(s slab.Slab) string { return s.Species }, func(d *draft, text string) error {
+	{"Name", false, func(s slab.Slab) string { return s.Name }, readText(func(d *draft) *string { return &d.Name })},
+	{"Species", false, func(s slab.Slab) string { return s.Species }, func(d *draft, text string) error {
 		for _, s := range append(slices.Clone(d.own), species.All...) {
 			if strings.EqualFold(s.Name, text) || strings.EqualFold(s.Botanical, text) {
 				d.Species = s.Name
@@ -155,34 +159,34 @@ var columns = []column{
 		}
 		return fmt.Errorf("%q is not in the species table", text)
 	}},
-	{"Kind", func(s slab.Slab) string { return s.Stock }, readText(func(d *draft) *string { return &d.Stock })},
+	{"Kind", false, func(s slab.Slab) string { return s.Stock }, readText(func(d *draft) *string { return &d.Stock })},
 	{
-		"Length",
+		"Length", true,
 		func(s slab.Slab) string { return mm(s.Length) },
 		readLength(func(d *draft, v float64) { d.Length = v }),
 	},
 	{
-		"Width at the butt",
+		"Width at the butt", true,
 		func(s slab.Slab) string { return width(s, s.Length*0.02) },
 		readLength(func(d *draft, v float64) { d.butt = v }),
 	},
 	{
-		"Width at the far end",
+		"Width at the far end", true,
 		func(s slab.Slab) string { return width(s, s.Length*0.98) },
 		readLength(func(d *draft, v float64) { d.far = v }),
 	},
 	{
-		"Thickness",
+		"Thickness", true,
 		func(s slab.Slab) string { return mm(s.MeanThickness()) },
 		readLength(func(d *draft, v float64) { d.Readings = []slab.Reading{{Thickness: v}} }),
 	},
-	{"Moisture %", func(s slab.Slab) string {
+	{"Moisture %", true, func(s slab.Slab) string {
 		if m, ok := last(s); ok && !m.Below {
 			return mm(m.Value())
 		}
 		return ""
 	}, readNumber(func(d *draft, v float64) { d.Moisture = []moisture.Reading{{Percent: v}} })},
-	{"Read on", func(s slab.Slab) string {
+	{"Read on", false, func(s slab.Slab) string {
 		if m, ok := last(s); ok {
 			return m.At.Format(time.DateOnly)
 		}
@@ -198,52 +202,52 @@ var columns = []column{
 		return nil
 	}},
 	{
-		"Price",
+		"Price", true,
 		func(s slab.Slab) string { return strconv.FormatFloat(float64(s.PriceCents)/100, 'f', 2, 64) },
 		readNumber(func(d *draft, v float64) { d.PriceCents = int(math.Round(v * 100)) }),
 	},
-	{"Price by", func(s slab.Slab) string { return s.PriceBy }, readText(func(d *draft) *string { return &d.PriceBy })},
+	{"Price by", false, func(s slab.Slab) string { return s.PriceBy }, readText(func(d *draft) *string { return &d.PriceBy })},
 	{
-		"Rings to the face °",
+		"Rings to the face °", true,
 		func(s slab.Slab) string { return mm(s.RingAngle) },
 		readNumber(func(d *draft, v float64) { d.RingAngle = v }),
 	},
 	{
-		"Left edge live",
+		"Left edge live", false,
 		func(s slab.Slab) string { return yes(s.LiveLeft) },
 		readYes(func(d *draft) *bool { return &d.LiveLeft }),
 	},
 	{
-		"Right edge live",
+		"Right edge live", false,
 		func(s slab.Slab) string { return yes(s.LiveRight) },
 		readYes(func(d *draft) *bool { return &d.LiveRight }),
 	},
 	{
-		"Reclaimed",
+		"Reclaimed", false,
 		func(s slab.Slab) string { return yes(s.Reclaimed) },
 		readYes(func(d *draft) *bool { return &d.Reclaimed }),
 	},
 	{
-		"Source",
+		"Source", false,
 		func(s slab.Slab) string { return originOf(s).Source },
 		func(d *draft, text string) error { origin(d).Source = text; return nil },
 	},
 	{
-		"Felled",
+		"Felled", false,
 		func(s slab.Slab) string { return originOf(s).Felled },
 		func(d *draft, text string) error { origin(d).Felled = text; return nil },
 	},
 	{
-		"Milled",
+		"Milled", false,
 		func(s slab.Slab) string { return originOf(s).Milled },
 		func(d *draft, text string) error { origin(d).Milled = text; return nil },
 	},
 	{
-		"Dried",
+		"Dried", false,
 		func(s slab.Slab) string { return originOf(s).Dried },
 		func(d *draft, text string) error { origin(d).Dried = text; return nil },
 	},
-	{"Notes", func(s slab.Slab) string { return s.Notes }, readText(func(d *draft) *string { return &d.Notes })},
+	{"Notes", false, func(s slab.Slab) string { return s.Notes }, readText(func(d *draft) *string { return &d.Notes })},
 }
 
 // needed are the columns that every file must have.
@@ -265,17 +269,33 @@ func RackRows(pieces []slab.Slab) [][]string {
 	return out
 }
 
-// RackCSV is the rack as CSV. A text that a spreadsheet would take for a
-// formula is set off by an apostrophe.
+// setOff sets a text off by an apostrophe where a spreadsheet would take it for a
+// formula or a number, or would trim it, and where it begins with an apostrophe of
+// its own. taken takes it off again, so that each text comes back as it was.
+func setOff(cell string) string {
+	bare := strings.TrimFunc(cell, func(r rune) bool { return unicode.IsSpace(r) || unicode.IsControl(r) })
+	_, err := strconv.ParseFloat(bare, 64)
+	if bare != cell || err == nil || strings.IndexAny(bare, "'=+-@＝＋－＠") == 0 {
+		return "'" + cell
+	}
+	return cell
+}
+
+func taken(cell string) string {
+	if text, ok := strings.CutPrefix(cell, "'"); ok {
+		return text
+	}
+	return strings.TrimSpace(cell)
+}
+
+// RackCSV is the rack as CSV.
 func RackCSV(pieces []slab.Slab) ([]byte, error) {
 	var out bytes.Buffer
 	w := csv.NewWriter(&out)
 	for _, row := range RackRows(pieces) {
 		for i, cell := range row {
-			if cell != "" && strings.ContainsRune("=+-@\t", rune(cell[0])) {
-				if _, err := strconv.ParseFloat(cell, 64); err != nil {
-					row[i] = "'" + cell
-				}
+			if !columns[i].number {
+				row[i] = setOff(cell)
 			}
 		}
 		if err := w.Write(row); err != nil {
@@ -285,6 +305,9 @@ func RackCSV(pieces []slab.Slab) ([]byte, error) {
 	w.Flush()
 	return out.Bytes(), w.Error()
 }
+
+// escaped is how a spreadsheet's file writes a letter by its number.
+var escaped = regexp.MustCompile(`_x[0-9A-Fa-f]{4}_`)
 
 // RackXLSX is the rack as a spreadsheet.
 func RackXLSX(pieces []slab.Slab) ([]byte, error) {
@@ -297,8 +320,8 @@ func RackXLSX(pieces []slab.Slab) ([]byte, error) {
 	for r, row := range RackRows(pieces) {
 		cells := make([]any, len(row))
 		for i, cell := range row {
-			cells[i] = cell
-			if v, err := strconv.ParseFloat(cell, 64); err == nil && r > 0 && i > 1 {
+			cells[i] = escaped.ReplaceAllString(cell, "_x005F$0") // or it would be taken for a letter
+			if v, err := strconv.ParseFloat(cell, 64); err == nil && columns[i].number {
 				cells[i] = v
 			}
 		}
@@ -378,7 +401,9 @@ func piece(
 	var reasons []string
 	for i, text := range cells {
 		c, ok := at[i]
-		text = strings.TrimPrefix(strings.TrimSpace(text), "'")
+		if c.number {
+			text = strings.TrimSpace(text)
+		}
 		if !ok || text == "" {
 			continue
 		}
@@ -456,6 +481,10 @@ func csvRows(data []byte) ([]tableRow, error) {
 		return nil, errors.New("the text is not UTF-8: save the table as CSV UTF-8")
 	}
 	r := csv.NewReader(bytes.NewReader(data))
+	if bytes.Count(data, []byte(","))+bytes.Count(data, []byte(";"))+bytes.Count(data, []byte("\t")) >
+		mostRows*mostColumns { // before they are unfolded
+		return nil, fmt.Errorf("the table has more than %d columns: take out what is not of the rack", mostColumns)
+	}
 	first, _, _ := bytes.Cut(data, []byte("\n"))
 	switch {
 	case bytes.Count(first, []byte(";")) > bytes.Count(first, []byte(",")):
@@ -474,6 +503,9 @@ func csvRows(data []byte) ([]tableRow, error) {
 			return nil, fmt.Errorf("the CSV cannot be read: %w", err)
 		}
 		line, _ := r.FieldPos(0)
+		for i, cell := range cells {
+			cells[i] = taken(cell)
+		}
 		if out = append(out, tableRow{line, cells}); len(out) > mostRows {
 			return nil, fmt.Errorf("the table has more than %d lines: take in fewer at a time", mostRows)
 		}
@@ -507,6 +539,10 @@ func xlsxRows(data []byte) (out []tableRow, err error) {
 		cells, err := rows.Columns()
 		if err != nil {
 			return nil, fmt.Errorf("line %d of the spreadsheet cannot be read: %w", line, err)
+		}
+		if len(cells) > mostColumns {
+			return nil, fmt.Errorf("line %d has %d columns, and up to %d are read: take out what is not of the rack",
+				line, len(cells), mostColumns)
 		}
 		if out = append(out, tableRow{line, cells}); len(out) > mostRows {
 			return nil, fmt.Errorf("the table has more than %d lines: take in fewer at a time", mostRows)

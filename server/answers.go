@@ -94,10 +94,8 @@ type whole struct {
 
 // reset forgets what was answered.
 func (w *whole) reset() {
-	id := w.Header().Get("X-Request-Id")
 	clear(w.Header())
 	maps.Copy(w.Header(), w.header)
-	w.Header().Set("X-Request-Id", id)
 	w.status = 0
 	w.body.Reset()
 }

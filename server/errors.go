@@ -121,7 +121,7 @@ func faults(ctx huma.Context, status int, msg string, errs ...error) huma.Status
 		return huma.NewError(status, msg)
 	}
 	return huma.NewError(status, fmt.Sprintf("something went wrong here%s. Give this number when you report it: %s",
-		stored, c.GetString(requestID)))
+		stored, c.Writer.Header().Get(requestID)))
 }
 
 // answer turns an error of the rules or the store into an answer that says

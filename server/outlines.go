@@ -2,9 +2,12 @@ package server
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"image"
 	"math"
+	"net/http"
+	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -86,21 +89,7 @@ type findIn struct {
 func (s *Server) outlineRoutes(api huma.API) {
 	huma.Post(api, "/api/pictures", s.keepPicture, takes(formats.MostPictureBytes))
 	huma.Post(api, "/api/pictures/sample", s.takeSample)
-	huma.Get(api, "/api/pictures/{id}", func(ctx context.Context, in *idIn) (*struct {
-		Type  string `header:"Content-Type"`
-		Cache string `header:"Cache-Control"`
-		Body  []byte
-	}, error) {
-		p, err := s.Store.Picture(ctx, account(ctx).Workshop, in.ID)
-		if err != nil {
-			return nil, answer(err)
-		}
-		return &struct {
-			Type  string `header:"Content-Type"`
-			Cache string `header:"Cache-Control"`
-			Body  []byte
-		}{"image/jpeg", "private, max-age=31536000, immutable", p.Data}, nil
-	}, rawAnswer("image/jpeg"))
+	huma.Get(api, "/api/pictures/{id}", s.picture, rawAnswer("image/jpeg"))
 	huma.Post(api, "/api/pictures/{id}/find", s.findOutline)
 	huma.Post(api, "/api/outlines", func(ctx context.Context, in *upload) (*struct{ Body []FileOutline }, error) {
 		found, err := formats.ReadOutlines(in.RawBody)
@@ -109,8 +98,9 @@ func (s *Server) outlineRoutes(api huma.API) {
 		}
 		out := &struct{ Body []FileOutline }{}
 		for _, o := range found {
-			ring := fitWithin(o.Ring.Lengthwise(), 0.1)
-			if ring.SelfCrosses() {
+			o.Ring = fitWithin(o.Ring, 0.05)
+			ring := fitWithin(o.Ring.Lengthwise(), 0.05)
+			if len(ring) < 3 || ring.SelfCrosses() {
 				continue
 			}
 			b := ring.Bounds()
@@ -129,7 +119,7 @@ func (s *Server) outlineRoutes(api huma.API) {
 		}
 		if len(out.Body) == 0 {
 			return nil, huma.Error422UnprocessableEntity(
-				"every closed line in the file crosses itself: draw the outline so that it runs round once",
+				"every closed line in the file crosses itself, or is too ragged: draw the outline so that it runs round once",
 			)
 		}
 		return out, nil
@@ -138,9 +128,38 @@ func (s *Server) outlineRoutes(api huma.API) {
 		api,
 		"/api/outlines/simplify",
 		func(ctx context.Context, in *struct{ Body Simplifying }) (*struct{ Body geom.Ring }, error) {
-			return &struct{ Body geom.Ring }{fitWithin(in.Body.Line, in.Body.Tolerance)}, nil
+			line := fitWithin(in.Body.Line, in.Body.Tolerance)
+			if len(line) < 3 {
+				return nil, asProblem("tolerance", errors.New("nothing is left of the line"))
+			}
+			return &struct{ Body geom.Ring }{line}, nil
 		},
 	)
+}
+
+type pictureOut struct {
+	Status int
+	Type   string `header:"Content-Type"`
+	Cache  string `header:"Cache-Control"`
+	ETag   string `header:"ETag"`
+	Body   []byte
+}
+
+// picture is a kept picture. A browser keeps it too, and asks each time whether it
+// still may show it: not after its maker has signed out.
+func (s *Server) picture(ctx context.Context, in *struct {
+	ID    string `path:"id"`
+	Known string `header:"If-None-Match"`
+}) (*pictureOut, error) {
+	p, err := s.Store.Picture(ctx, account(ctx).Workshop, in.ID)
+	if err != nil {
+		return nil, answer(err)
+	}
+	out := &pictureOut{http.StatusOK, "image/jpeg", "private, no-cache", `"` + in.ID + `"`, p.Data}
+	if in.Known == out.ETag { // a picture never changes
+		out.Status, out.Body = http.StatusNotModified, nil
+	}
+	return out, nil
 }
 
 // nodesAbout is a ring by the nodes of a board's outline, as it lies in its file
@@ -150,18 +169,20 @@ func nodesAbout(r geom.Ring) []board.Node {
 	return board.FewNodes(r.Map(geom.Point{X: -(b.MinX + b.MaxX) / 2, Y: -(b.MinY + b.MaxY) / 2}.Add))
 }
 
-// fitting simplifies a ring within a tolerance, or as far as it must be to be
-// kept.
+// fitWithin simplifies a ring within a tolerance, or as far as it must be to be
+// kept; nothing is left of what is no outline.
 func fitWithin(r geom.Ring, tolerance float64) geom.Ring {
-	for ; ; tolerance *= 1.5 {
+	const coarsest = 40 // mm
+	for ; tolerance < coarsest; tolerance *= 1.5 {
 		if out := r.Simplified(tolerance); len(out) <= slab.MostNodes {
 			return out.Rounded(0.01)
 		}
 	}
+	return nil
 }
 
 func (s *Server) keepPicture(ctx context.Context, in *upload) (*struct{ Body PictureDoc }, error) {
-	release, err := s.oneAtATime(ctx)
+	release, err := s.pictures.begin(ctx, account(ctx).Workshop)
 	if err != nil {
 		return nil, err
 	}
@@ -174,15 +195,43 @@ func (s *Server) keepPicture(ctx context.Context, in *upload) (*struct{ Body Pic
 	return &struct{ Body PictureDoc }{doc}, answer(err)
 }
 
-// oneAtATime lets one picture be worked on at a time: each takes some hundred
-// megabytes.
-func (s *Server) oneAtATime(ctx context.Context) (release func(), err error) {
-	select {
-	case s.developing <- struct{}{}:
-		return func() { <-s.developing }, nil
-	case <-ctx.Done():
-		return nil, huma.Error503ServiceUnavailable("another picture is being worked on; try again")
+// pictures bounds the pictures that are worked on, each of which takes some hundred
+// megabytes: one of a workshop at a time, and so many of all.
+type pictures struct {
+	all chan struct{}
+	mu  sync.Mutex
+	by  map[string]chan struct{}
+}
+
+func newPictures() *pictures {
+	return &pictures{all: make(chan struct{}, 2), by: map[string]chan struct{}{}}
+}
+
+// begin waits for a turn: first behind the workshop's own, then behind the others.
+func (p *pictures) begin(ctx context.Context, workshop string) (done func(), err error) {
+	p.mu.Lock()
+	own, ok := p.by[workshop]
+	if !ok {
+		own = make(chan struct{}, 1)
+		p.by[workshop] = own
 	}
+	p.mu.Unlock()
+	busy := huma.Error503ServiceUnavailable("other pictures are being worked on; try again in a moment")
+	select {
+	case own <- struct{}{}:
+	case <-ctx.Done():
+		return nil, busy
+	}
+	select {
+	case p.all <- struct{}{}:
+	case <-ctx.Done():
+		<-own
+		return nil, busy
+	}
+	return func() {
+		<-p.all
+		<-own
+	}, nil
 }
 
 func (s *Server) store(ctx context.Context, img image.Image) (PictureDoc, error) {
@@ -208,7 +257,7 @@ func (s *Server) takeSample(ctx context.Context, in *struct {
 		Seed int `json:"seed" minimum:"0" maximum:"1000000"`
 	}
 }) (*struct{ Body SamplePicture }, error) {
-	release, err := s.oneAtATime(ctx)
+	release, err := s.pictures.begin(ctx, account(ctx).Workshop)
 	if err != nil {
 		return nil, err
 	}
@@ -243,7 +292,15 @@ func (s *Server) findOutline(ctx context.Context, in *findIn) (*struct{ Body Fou
 	if err != nil {
 		return nil, answer(err)
 	}
-	release, err := s.oneAtATime(ctx)
+	for i, c := range in.Body.Corners {
+		at := fmt.Sprintf("body.corners[%d]", i)
+		ps.Range(at+".x", c.X, 0, float64(p.Width))
+		ps.Range(at+".y", c.Y, 0, float64(p.Height))
+	}
+	if len(ps) > 0 {
+		return nil, answer(ps)
+	}
+	release, err := s.pictures.begin(ctx, account(ctx).Workshop)
 	if err != nil {
 		return nil, err
 	}

@@ -54,30 +54,35 @@ type Server struct {
 	searches *searches
 	lookTime time.Duration
 
-	developing chan struct{} // holds the one picture that is worked on
-	api        huma.API
-	handler    http.Handler
+	pictures *pictures
+	api      huma.API
+	handler  http.Handler
 }
 
 // JSON is the wire format: lists are never null, maps come in order.
 var JSON = huma.Format{
-	Marshal:   func(w io.Writer, v any) error { return json.MarshalWrite(w, v, json.Deterministic(true)) },
-	Unmarshal: func(data []byte, v any) error { return json.Unmarshal(data, v) },
+	Marshal: func(w io.Writer, v any) error { return json.MarshalWrite(w, v, json.Deterministic(true)) },
+	Unmarshal: func(data []byte, v any) error {
+		if _, any := v.(*any); any { // which the schema judges, naming the field
+			return json.Unmarshal(data, v)
+		}
+		return json.Unmarshal(data, v, formats.Numbers)
+	},
 }
 
 // New makes a server. Close it when it is done with. The error is one of the
 // configuration.
 func New(c Config) (*Server, error) {
 	s := &Server{
-		Config:     c,
-		hashing:    newHashing(),
-		limits:     newLimits(c.Clock),
-		benches:    newBenches(),
-		live:       newLive(),
-		streams:    newStreams(),
-		searches:   newSearches(c.Patience, c.Log),
-		lookTime:   usualLook,
-		developing: make(chan struct{}, 1),
+		Config:   c,
+		hashing:  newHashing(),
+		limits:   newLimits(c.Clock),
+		benches:  newBenches(),
+		live:     newLive(),
+		streams:  newStreams(),
+		searches: newSearches(c.Patience, c.Log),
+		lookTime: usualLook,
+		pictures: newPictures(),
 	}
 	s.sessions = newSessions(c)
 	gin.SetMode(gin.ReleaseMode)
@@ -145,6 +150,7 @@ func (s *Server) routes() {
 	s.searchRoutes(private)
 	s.rackFileRoutes(private)
 	s.instrumentRoutes(public, private)
+	boundRequests(s.api.OpenAPI())
 }
 
 // health answers whether the server and its database are well.
@@ -165,11 +171,12 @@ func (s *Server) health() {
 	})
 }
 
-// headers sets what every answer carries: only own files, no framing, no
-// guessing of types.
+// headers sets what every answer carries: a name to report it by, only own files, no
+// framing, no guessing of types.
 func (s *Server) headers(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
+		h.Set(requestID, rand.Text()[:12])
 		h.Set(
 			"Content-Security-Policy",
 			"default-src 'self'; img-src 'self' data: blob:; object-src 'none'; base-uri 'none'; frame-ancestors "+
@@ -190,13 +197,12 @@ func (s *Server) headers(next http.Handler) http.Handler {
 	})
 }
 
-const requestID = "request"
+// requestID is the header that names a request.
+const requestID = "X-Request-Id"
 
-// observe gives each request an id and logs it when it is answered.
+// observe logs each request when it is answered.
 func (s *Server) observe(c *gin.Context) {
-	id := rand.Text()[:12]
-	c.Set(requestID, id)
-	c.Header("X-Request-Id", id)
+	id := c.Writer.Header().Get(requestID)
 	start := time.Now()
 	status := http.StatusInternalServerError // unless it is answered
 	defer func() {
@@ -219,10 +225,9 @@ func (s *Server) observe(c *gin.Context) {
 
 // broken answers a request that broke off, in the place of what it had answered.
 func (s *Server) broken(w http.ResponseWriter, r *http.Request, err any) {
-	id := w.Header().Get("X-Request-Id")
-	fault, ok := err.(sessionFault)
-	if ok && store.Away(fault) {
-		s.Log.Warn("session lost", "id", id, "path", r.URL.Path, "error", fault.Error())
+	id := w.Header().Get(requestID)
+	if fault, ok := err.(sessionFault); ok && store.Away(fault.error) {
+		s.Log.Warn("session out of reach", "id", id, "path", r.URL.Path, "error", fault.Error())
 		s.problem(w, http.StatusServiceUnavailable, "the database is away or busy; try again in a moment")
 		return
 	}

@@ -53,27 +53,43 @@ type site struct {
 	store *store.Store
 }
 
-func newSite(t testing.TB) *site {
+func newSite(t testing.TB, change ...func(*server.Config)) *site {
+	t.Helper()
+	url, err := postgres.NewDatabase(context.Background())
+	require.NoError(t, err)
+	return newSiteOn(t, url, change...)
+}
+
+// newSiteThrough is a site with a line to its database that can be cut.
+func newSiteThrough(t testing.TB) (*site, *relay) {
+	t.Helper()
+	url, err := postgres.NewDatabase(context.Background())
+	require.NoError(t, err)
+	line, url := through(t, url)
+	return newSiteOn(t, url), line
+}
+
+func newSiteOn(t testing.TB, url string, change ...func(*server.Config)) *site {
 	t.Helper()
 	ctx := context.Background()
-	url, err := postgres.NewDatabase(ctx)
-	require.NoError(t, err)
 	st, err := store.Open(ctx, url, func() time.Time { return now })
 	require.NoError(t, err)
 	s := &site{t: t, log: &bytes.Buffer{}, store: st}
-	srv, err := server.New(
-		server.Config{
-			Store:    st,
-			Clock:    func() time.Time { return now },
-			Log:      slog.New(slog.NewJSONHandler(&lockedWriter{w: s.log}, nil)),
-			Demo:     demo.Email,
-			Patience: 3 * time.Second,
-			Web: fstest.MapFS{
-				"index.html":  {Data: []byte("<!doctype html><title>Idle Timber</title>")},
-				"assets/a.js": {Data: []byte("1")},
-			},
+	config := server.Config{
+		Store:    st,
+		Clock:    func() time.Time { return now },
+		Log:      slog.New(slog.NewJSONHandler(&lockedWriter{w: s.log}, nil)),
+		Demo:     demo.Email,
+		Patience: 3 * time.Second,
+		Web: fstest.MapFS{
+			"index.html":  {Data: []byte("<!doctype html><title>Idle Timber</title>")},
+			"assets/a.js": {Data: []byte("1")},
 		},
-	)
+	}
+	for _, c := range change {
+		c(&config)
+	}
+	srv, err := server.New(config)
 	require.NoError(t, err)
 	require.NoError(t, demo.Load(ctx, srv, now))
 	web := httptest.NewServer(srv)
@@ -101,12 +117,13 @@ func (l *lockedWriter) Write(p []byte) (int, error) {
 type maker struct {
 	*site
 	http.Client
+	key string // of a save
 }
 
 func (s *site) visitor() *maker {
 	jar, err := cookiejar.New(nil)
 	require.NoError(s.t, err)
-	return &maker{s, http.Client{Jar: jar}}
+	return &maker{site: s, Client: http.Client{Jar: jar}}
 }
 
 // sample is a maker in the sample shop.
@@ -122,6 +139,9 @@ func (m *maker) raw(method, path string, body []byte) (int, http.Header, []byte)
 	req, err := http.NewRequest(method, m.url+path, bytes.NewReader(body))
 	require.NoError(m.t, err)
 	req.Header.Set("Content-Type", "application/json")
+	if m.key != "" {
+		req.Header.Set("Idempotency-Key", m.key)
+	}
 	res, err := m.Do(req)
 	require.NoError(m.t, err)
 	defer res.Body.Close()

@@ -54,16 +54,17 @@ func signIn(ctx context.Context) string { return ctx.Value(accountKey{}).(signed
 func (s *Server) requireAccount(ctx huma.Context, next func(huma.Context)) {
 	id := s.sessions.GetString(ctx.Context(), sessionSignIn)
 	a, err := s.Store.AccountBySignIn(ctx.Context(), id)
-	switch {
-	case errors.Is(err, store.ErrNotFound):
-		ctx.SetHeader("Connection", "close") // nor after
-		huma.WriteErr(s.api, ctx, 401, "sign in first")
-	case err != nil:
-		ctx.SetHeader("Connection", "close")
-		huma.WriteErr(s.api, ctx, 500, "the account could not be read", err)
-	default:
+	if err == nil {
 		next(huma.WithValue(ctx, accountKey{}, signedIn{a, id}))
+		return
 	}
+	ctx.SetHeader("Connection", "close")
+	ctx.SetReadDeadline(time.Now()) // nor is it waited for after
+	if errors.Is(err, store.ErrNotFound) {
+		huma.WriteErr(s.api, ctx, http.StatusUnauthorized, "sign in first")
+		return
+	}
+	huma.WriteErr(s.api, ctx, http.StatusInternalServerError, "the account could not be read", err)
 }
 
 // client is where a request comes from.

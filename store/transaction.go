@@ -22,8 +22,8 @@ type querier interface {
 // Times within which the database answers one query, a free connection awaited,
 // and ends one transaction.
 const (
-	queryTime       = 8 * time.Second
-	transactionTime = 10 * time.Second
+	queryTime       = 5 * time.Second
+	transactionTime = 8 * time.Second
 )
 
 // timed gives every query its time.

@@ -5,6 +5,7 @@ package geom
 
 import (
 	"math"
+	"slices"
 	"sort"
 	"strconv"
 
@@ -207,11 +208,15 @@ func (r Ring) Dense(step float64) Ring {
 func (r Ring) SelfCrosses() bool {
 	for i := range r {
 		a, b := r.Edge(i)
+		left, right := min(a.X, b.X), max(a.X, b.X)
 		for j := i + 2; j < len(r); j++ {
 			if i == 0 && j == len(r)-1 {
 				continue
 			}
 			c, d := r.Edge(j)
+			if max(c.X, d.X) < left || min(c.X, d.X) > right {
+				continue
+			}
 			if cross(a, b, c)*cross(a, b, d) < 0 && cross(c, d, a)*cross(c, d, b) < 0 {
 				return true
 			}
@@ -326,36 +331,75 @@ func (t Placement) Holding(u Placement) Placement {
 // stray, as measured.
 const cubic = 3.2
 
-// flat is the path by straight lines that stray at most tolerance mm from it.
-func flat(p *canvas.Path, tolerance float64) *canvas.Path {
+// flat are the parts of a path by straight lines that stray at most tolerance mm from
+// it; ok is false, and what is left is not cut, as soon as they have more than most
+// points. The library cuts a whole path in a time that grows with its square, so it
+// is handed one curve at a time.
+func flat(p *canvas.Path, tolerance float64, most int) (parts [][]Point, ok bool) {
 	for s := p.Scanner(); s.Scan(); {
 		if s.Cmd() == canvas.CubeToCmd {
 			tolerance /= cubic
 			break
 		}
 	}
-	return p.Flatten(tolerance)
+	points := 0
+	add := func(q canvas.Point) {
+		points++
+		i := len(parts) - 1
+		parts[i] = append(parts[i], Point{q.X, q.Y})
+	}
+	for s := p.Scanner(); s.Scan() && points <= most; {
+		start, end, curve := s.Start(), s.End(), &canvas.Path{}
+		curve.MoveTo(start.X, start.Y)
+		switch s.Cmd() {
+		case canvas.MoveToCmd:
+			parts = append(parts, nil)
+			add(end)
+			continue
+		case canvas.QuadToCmd:
+			c := s.CP1()
+			curve.QuadTo(c.X, c.Y, end.X, end.Y)
+		case canvas.CubeToCmd:
+			c, d := s.CP1(), s.CP2()
+			curve.CubeTo(c.X, c.Y, d.X, d.Y, end.X, end.Y)
+		case canvas.ArcToCmd:
+			rx, ry, turn, large, sweep := s.Arc()
+			curve.ArcTo(rx, ry, turn, large, sweep, end.X, end.Y)
+		default:
+			add(end)
+			continue
+		}
+		cut := curve.Flatten(tolerance).Coords()
+		for _, q := range cut[min(1, len(cut)):] {
+			add(q)
+		}
+	}
+	return parts, points <= most
 }
 
 // Line is a path of one part by points that stray at most tolerance mm from it.
 func Line(p *canvas.Path, tolerance float64) []Point {
-	coords := flat(p, tolerance).Coords()
-	out := make([]Point, len(coords))
-	for i, c := range coords {
-		out[i] = Point{c.X, c.Y}
-	}
-	return out
+	parts, _ := flat(p, tolerance, math.MaxInt)
+	return slices.Concat(parts...)
 }
 
 // Flatten turns every closed part of a path into a ring that strays at most
 // tolerance mm from it.
 func Flatten(p *canvas.Path, tolerance float64) []Ring {
-	var rings []Ring
-	for _, part := range flat(p, tolerance).Split() {
-		coords := part.Coords()
-		ring := make(Ring, 0, len(coords))
-		for _, c := range coords {
-			q := Point{c.X, c.Y}
+	rings, _ := FlattenUpTo(p, tolerance, math.MaxInt)
+	return rings
+}
+
+// FlattenUpTo is Flatten for a path that is not trusted: ok is false as soon as it
+// comes to more than so many points.
+func FlattenUpTo(p *canvas.Path, tolerance float64, most int) (rings []Ring, ok bool) {
+	parts, ok := flat(p, tolerance, most)
+	if !ok {
+		return nil, false
+	}
+	for _, part := range parts {
+		ring := make(Ring, 0, len(part))
+		for _, q := range part {
 			if n := len(ring); n > 0 && ring[n-1].Sub(q).Len() < 1e-9 {
 				continue
 			}
@@ -368,7 +412,7 @@ func Flatten(p *canvas.Path, tolerance float64) []Ring {
 			rings = append(rings, ring)
 		}
 	}
-	return rings
+	return rings, true
 }
 
 // Path is the ring as a path of straight lines.

@@ -13,6 +13,12 @@ func (r Ring) Simplified(tolerance float64) Ring {
 	if n < 4 {
 		return r
 	}
+	if n > mostAtOnce { // the rule may take a time that grows with the square
+		if r = r.thinned(tolerance / 2); len(r) > mostAtOnce {
+			return r
+		}
+		n, tolerance = len(r), tolerance/2
+	}
 	// Two nodes that surely stay: the first, and the one farthest from it.
 	far := 0
 	for i := range r {
@@ -21,15 +27,23 @@ func (r Ring) Simplified(tolerance float64) Ring {
 		}
 	}
 	keep := make([]bool, n+1)
-	keep[0], keep[far], keep[n] = true, true, true
-	at := func(i int) Point { return r[i%n] }
-	type run struct{ from, to int }
-	todo := []run{{0, far}, {far, n}}
+	keep[0], keep[far] = true, true
+	r.peucker(reach{0, far}, tolerance, keep)
+	r.peucker(reach{far, n}, tolerance, keep)
+	return r.kept(keep)
+}
+
+// reach is a stretch of a ring; node n of n is the first again.
+type reach struct{ from, to int }
+
+// peucker marks the nodes within a reach that the rule keeps between its ends.
+func (r Ring) peucker(whole reach, tolerance float64, keep []bool) {
+	todo := []reach{whole}
 	for len(todo) > 0 {
 		s := todo[len(todo)-1]
 		todo = todo[:len(todo)-1]
 		worst, off := -1, tolerance*tolerance
-		a, b := at(s.from), at(s.to)
+		a, b := r[s.from], r[s.to%len(r)]
 		for i := s.from + 1; i < s.to; i++ {
 			if d := nearestOn(a, b, r[i]).Sub(r[i]).square(); d > off {
 				worst, off = i, d
@@ -37,9 +51,12 @@ func (r Ring) Simplified(tolerance float64) Ring {
 		}
 		if worst > 0 {
 			keep[worst] = true
-			todo = append(todo, run{s.from, worst}, run{worst, s.to})
+			todo = append(todo, reach{s.from, worst}, reach{worst, s.to})
 		}
 	}
+}
+
+func (r Ring) kept(keep []bool) Ring {
 	out := Ring{}
 	for i, p := range r {
 		if keep[i] {
@@ -47,6 +64,24 @@ func (r Ring) Simplified(tolerance float64) Ring {
 		}
 	}
 	return out
+}
+
+// Sizes of rings that are simplified: how many nodes are judged at once, and in
+// stretches of how many longer rings are thinned first.
+const (
+	mostAtOnce = 4096
+	stretch    = 128
+)
+
+// thinned simplifies a long ring stretch by stretch, whose ends stay.
+func (r Ring) thinned(tolerance float64) Ring {
+	keep := make([]bool, len(r))
+	for from := 0; from < len(r); from += stretch {
+		to := min(from+stretch, len(r)-1)
+		keep[from], keep[to] = true, true
+		r.peucker(reach{from, to}, tolerance, keep)
+	}
+	return r.kept(keep)
 }
 
 // Rounded sets the nodes on a grid, mm.

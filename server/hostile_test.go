@@ -1,0 +1,315 @@
+package server_test
+
+import (
+	"bytes"
+	"fmt"
+	"io"
+	"net"
+	"net/http"
+	"net/url"
+	"strings"
+	"sync"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// Whatever is sent, the answer stays small, tells no secret and costs little.
+func TestAnswersToBadInputAreBounded(t *testing.T) {
+	s := newSite(t)
+	for _, fields := range []int{8000, 70000} {
+		body := strings.Builder{}
+		body.WriteString(`{"email": "a@b.example", "password": "hunter-secret"`)
+		for i := range fields {
+			fmt.Fprintf(&body, `,"f%d":1`, i)
+		}
+		body.WriteString("}")
+		begun := time.Now()
+		status, _, answer := s.visitor().raw("POST", "/api/sign-in", []byte(body.String()))
+		assert.Less(t, time.Since(begun), 3*time.Second)
+		assert.Equal(t, 422, status)
+		assert.Less(t, len(answer), 20000)
+		assert.NotContains(t, string(answer), "hunter-secret")
+		assert.Contains(t, string(answer), fmt.Sprintf("and %d more", fields-20))
+	}
+	for name, body := range map[string]string{
+		"a long name":  `{"email": "a@b.example", "password": "hunter-secret", "` + strings.Repeat("x", 100000) + `": 1}`,
+		"a long value": `{"email": "` + strings.Repeat("x", 100000) + `", "password": "` + strings.Repeat("y", 100000) + `"}`,
+		"of a kind":    `{"email": {"password": "hunter-secret"}, "password": ["hunter-secret"]}`,
+	} {
+		_, _, answer := s.visitor().raw("POST", "/api/sign-in", []byte(body))
+		assert.Less(t, len(answer), 20000, name)
+		assert.NotContains(t, string(answer), "hunter-secret", name)
+		assert.NotContains(t, string(answer), "yyyy", name)
+	}
+}
+
+// However many saves meet, each takes one connection at a time, and health none
+// of them.
+func TestBurstsOfStaleSaves(t *testing.T) {
+	s := newSite(t)
+	s.store.DB.SetMaxOpenConns(4)
+	m := s.sample()
+	sheet := m.firstBoard()
+	board, piece := sheet["board"].(object), sheet["piece"].(string)
+	_, slab := m.call("GET", "/api/pieces/"+piece, nil)
+	_, shop := m.call("GET", "/api/shop", nil)
+	path := "/api/boards/" + id(board)
+	for name, c := range map[string]struct {
+		method, path string
+		body         object
+	}{
+		"board":  {"PUT", path, object{"version": 99, "board": board}},
+		"piece":  {"PUT", "/api/pieces/" + piece, object{"version": 99, "slab": slab["slab"]}},
+		"shop":   {"PUT", "/api/shop", object{"version": 99, "shop": shop["shop"]}},
+		"layout": {"PUT", "/api/pieces/" + piece + "/layout", object{"boards": []object{{"version": 99, "board": board}}}},
+		"turn":   {"POST", "/api/pieces/" + piece + "/turn", object{"version": 99}},
+		"copies": {"POST", path + "/copies", object{"version": 99, "count": 1}},
+		"cut":    {"POST", "/api/pieces/" + piece + "/cut", object{"version": 99, "how": []int{}}},
+	} {
+		body := encode(c.body)
+		var wait sync.WaitGroup
+		statuses := make(chan int, 200)
+		slowest := atomic.Int64{}
+		for range 200 {
+			wait.Go(func() {
+				status, _, _ := m.raw(c.method, c.path, body)
+				statuses <- status
+			})
+		}
+		for range 10 {
+			wait.Go(func() {
+				begun := time.Now()
+				status, _, _ := s.visitor().raw("GET", "/api/health", nil)
+				assert.Equal(t, 200, status, name)
+				slowest.Store(max(slowest.Load(), int64(time.Since(begun))))
+			})
+		}
+		wait.Wait()
+		close(statuses)
+		for status := range statuses {
+			assert.Contains(t, []int{409, 503}, status, name)
+		}
+		assert.Less(t, time.Duration(slowest.Load()), 5*time.Second, "%s: health waits for nobody's connection", name)
+	}
+}
+
+// relay is a connection to the database that can be cut or frozen.
+type relay struct {
+	listener net.Listener
+	frozen   atomic.Bool
+	mu       sync.Mutex
+	down     bool
+	open     []net.Conn
+}
+
+// through leads the address of a database through a relay.
+func through(t testing.TB, address string) (*relay, string) {
+	at, err := url.Parse(address)
+	require.NoError(t, err)
+	target := at.Host
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	at.Host = l.Addr().String()
+	r := &relay{listener: l}
+	t.Cleanup(func() {
+		l.Close()
+		r.cut()
+	})
+	go func() {
+		for {
+			in, err := l.Accept()
+			if err != nil {
+				return
+			}
+			r.join(in, target)
+		}
+	}()
+	return r, at.String()
+}
+
+func (r *relay) join(in net.Conn, target string) {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	out, err := net.Dial("tcp", target)
+	if err != nil || r.down {
+		in.Close()
+		return
+	}
+	r.open = append(r.open, in, out)
+	go r.copy(out, in)
+	go r.copy(in, out)
+}
+
+// copy carries bytes, but none while it is frozen.
+func (r *relay) copy(to, from net.Conn) {
+	defer to.Close()
+	part := make([]byte, 32<<10)
+	for {
+		n, err := from.Read(part)
+		if err != nil {
+			return
+		}
+		for r.frozen.Load() {
+			time.Sleep(5 * time.Millisecond)
+		}
+		if _, err := to.Write(part[:n]); err != nil {
+			return
+		}
+	}
+}
+
+// cut breaks every connection and takes no new ones until it is mended.
+func (r *relay) cut() {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	r.down = true
+	for _, c := range r.open {
+		c.Close()
+	}
+	r.open = nil
+}
+
+func (r *relay) mend() {
+	r.mu.Lock()
+	defer r.mu.Unlock()
+	r.down = false
+}
+
+func TestADatabaseThatIsAway(t *testing.T) {
+	s, line := newSiteThrough(t)
+	m := s.sample()
+	line.cut()
+	for _, path := range []string{"/api/me", "/api/boards", "/api/bench", "/api/health"} {
+		status, header, answer := m.raw("GET", path, nil)
+		assert.Equal(t, 503, status, path)
+		assert.Contains(t, header.Get("Content-Type"), "json", path)
+		assert.Contains(t, string(answer), "try again", path)
+	}
+	status, _, page := m.raw("GET", "/boards", nil)
+	assert.Equal(t, 200, status, "the interface itself is there")
+	assert.Contains(t, string(page), "Idle Timber")
+	line.mend()
+	require.Eventually(t, func() bool {
+		status, _, _ := m.raw("GET", "/api/boards", nil)
+		return status == 200
+	}, 10*time.Second, 50*time.Millisecond)
+}
+
+func TestADatabaseThatIsFrozen(t *testing.T) {
+	s, line := newSiteThrough(t)
+	m := s.sample()
+	line.frozen.Store(true)
+	begun := time.Now()
+	status, _, _ := m.raw("GET", "/api/health", nil)
+	assert.Equal(t, 503, status)
+	assert.Less(t, time.Since(begun), 4*time.Second)
+	status, _, answer := m.raw("GET", "/api/me", nil)
+	assert.Equal(t, 503, status)
+	assert.Contains(t, string(answer), "try again")
+	assert.Less(t, time.Since(begun), 20*time.Second, "every query has its time")
+	line.frozen.Store(false)
+	require.Eventually(t, func() bool {
+		status, _, _ := m.raw("GET", "/api/me", nil)
+		return status == 200
+	}, 20*time.Second, 50*time.Millisecond)
+}
+
+// A save whose answer was lost is asked again under its name, and stored once.
+func TestASaveIsKnownAgain(t *testing.T) {
+	s := newSite(t)
+	m := s.sample()
+	sheet := m.firstBoard()
+	board, piece := sheet["board"].(object), sheet["piece"].(string)
+	path := "/api/boards/" + id(board)
+	count := func() float64 {
+		_, list := m.call("GET", "/api/boards", nil)
+		return list["total"].(float64)
+	}
+	key := 0
+	twice := func(method, path string, body object) (first, second object) {
+		t.Helper()
+		key++
+		m.key = fmt.Sprintf("00000000-0000-4000-8000-%012d", key)
+		defer func() { m.key = "" }()
+		status, first := m.call(method, path, body)
+		require.Contains(t, []int{200, 204}, status, "%s %s: %v", method, path, first)
+		again, second := m.call(method, path, body)
+		assert.Equal(t, status, again, "%s %s: %v", method, path, second)
+		return first, second
+	}
+	board["name"] = "Named once"
+	first, second := twice("PUT", path, object{"version": sheet["version"], "board": board})
+	assert.Equal(t, first["version"], second["version"])
+
+	before := count()
+	first, second = twice("POST", "/api/boards", object{"piece": piece, "name": "One more"})
+	assert.Equal(t, first["board"].(object)["id"], second["board"].(object)["id"])
+	assert.Equal(t, before+1, count())
+	_, sheet = m.call("GET", path, nil)
+	first, second = twice("POST", path+"/copies", object{"version": sheet["version"], "count": 2})
+	assert.Equal(t, first, second)
+	assert.Equal(t, before+3, count())
+
+	_, shop := m.call("GET", "/api/shop", nil)
+	first, second = twice("PUT", "/api/shop", shop)
+	assert.Equal(t, first["version"], second["version"])
+
+	_, sheet = m.call("GET", path, nil)
+	steps := sheet["reckoning"].(object)["boards"].([]any)[0].(object)["course"].(object)["steps"].([]any)
+	for _, step := range steps {
+		if step.(object)["state"] == "to do" {
+			twice("POST", path+"/log", object{"step": step.(object)["key"], "event": "start", "minutes": 0})
+			break
+		}
+	}
+	_, book := m.call("GET", "/api/log", nil)
+	starts := 0
+	for _, line := range book["lines"].([]any) {
+		if line.(object)["event"] == "start" {
+			starts++
+		}
+	}
+	assert.Equal(t, 1, starts)
+
+	m.key = "not a name"
+	status, problem := m.call("PUT", path, object{"version": 1, "board": board})
+	assert.Equal(t, 422, status)
+	assert.Contains(t, fmt.Sprint(problem), "UUID")
+}
+
+// A client that sends slowly and has not signed in is not waited for.
+func TestABodyWithoutASessionIsNotRead(t *testing.T) {
+	s := newSite(t)
+	c, err := net.Dial("tcp", strings.TrimPrefix(s.url, "http://"))
+	require.NoError(t, err)
+	defer c.Close()
+	fmt.Fprintf(c, "POST /api/reckon HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\n"+
+		"Content-Length: 100000\r\n\r\n{")
+	require.NoError(t, c.SetReadDeadline(time.Now().Add(10*time.Second)))
+	answer, err := io.ReadAll(c) // until the server closes
+	require.NoError(t, err)
+	assert.True(t, bytes.HasPrefix(answer, []byte("HTTP/1.1 401")), "%.60s", answer)
+}
+
+func TestAnswersAreCompressed(t *testing.T) {
+	s := newSite(t)
+	m := s.sample()
+	req, err := http.NewRequest("GET", s.url+"/api/tables", nil)
+	require.NoError(t, err)
+	req.Header.Set("Accept-Encoding", "gzip")
+	for _, c := range m.Jar.Cookies(req.URL) {
+		req.AddCookie(c)
+	}
+	res, err := http.DefaultTransport.RoundTrip(req)
+	require.NoError(t, err)
+	defer res.Body.Close()
+	data, err := io.ReadAll(res.Body)
+	require.NoError(t, err)
+	assert.Equal(t, "gzip", res.Header.Get("Content-Encoding"))
+	_, _, plain := m.raw("GET", "/api/tables", nil)
+	assert.Less(t, len(data)*3, len(plain))
+}
