@@ -2,8 +2,10 @@ package server_test
 
 import (
 	"bytes"
+	"encoding/json"
 	"fmt"
 	"io"
+	"math"
 	"net"
 	"net/http"
 	"net/url"
@@ -312,4 +314,78 @@ func TestAnswersAreCompressed(t *testing.T) {
 	assert.Equal(t, "gzip", res.Header.Get("Content-Encoding"))
 	_, _, plain := m.raw("GET", "/api/tables", nil)
 	assert.Less(t, len(data)*3, len(plain))
+}
+
+// No number that is sent keeps the server busy.
+func TestRequestsEnd(t *testing.T) {
+	s := newSite(t)
+	m := s.sample()
+	sheet := m.firstBoard()
+	board := sheet["board"].(object)
+	path, piece := "/api/boards/"+id(board), "/api/pieces/"+sheet["piece"].(string)
+	_, taken := m.call("POST", "/api/pictures/sample", object{"seed": 1})
+	find := "/api/pictures/" + id(taken["picture"].(object)) + "/find"
+	try := func(name string, statuses []int, method, path string, body any) {
+		t.Helper()
+		begun := time.Now()
+		status, answer := m.call(method, path, body)
+		assert.Less(t, time.Since(begun), 3*time.Second, name)
+		assert.Contains(t, statuses, status, "%s: %v", name, answer)
+	}
+	refused := []int{422}
+	for _, far := range []float64{5001, 1e6, 1e12, 9.2e18, 1e308} {
+		name := fmt.Sprint(far)
+		line := []object{{"x": -100, "y": -far}, {"x": 0, "y": 0, "kind": "smooth"}, {"x": far, "y": far, "kind": "smooth"}}
+		try("split "+name, refused, "POST", path+"/split", object{"version": 1, "gap": 1, "line": line})
+		try("line "+name, refused, "POST", "/api/lines", object{"line": line})
+		corners := []object{{"x": 10, "y": 10}, {"x": far, "y": 10}, {"x": far, "y": far}, {"x": 10, "y": far}}
+		try("find "+name, refused, "POST", find, object{"corners": corners, "thickness": 30, "tolerance": 1,
+			"under": false, "sheet": object{"width": 210, "height": 297}})
+	}
+	tiny := []object{{"x": 0, "y": 0}, {"x": 5e-324, "y": 0}, {"x": 5e-324, "y": 5e-324}}
+	try("simplify", refused, "POST", "/api/outlines/simplify", object{"tolerance": 1, "line": tiny})
+
+	_, p := m.call("GET", piece, nil)
+	slab := p["slab"].(object)
+	slab["show"].([]any)[1].(object)["x"] = 5e-324
+	try("a station next to another", []int{200, 422}, "PUT", piece, object{"version": p["version"], "slab": slab})
+	status, rack := m.call("GET", "/api/pieces", nil)
+	assert.Equal(t, 200, status, "the rack is there: %v", rack["detail"])
+
+	bent := board["design"].(object)
+	bent["shape"] = "free"
+	for _, n := range []int{100, 400} {
+		nodes := []object{}
+		for i := range n {
+			a := 2 * math.Pi * float64(i) / float64(n)
+			nodes = append(nodes, object{"x": 150 * math.Cos(a), "y": 60 * math.Sin(a), "run": "batten", "rise": 0.2})
+		}
+		bent["nodes"] = nodes
+		try(fmt.Sprint(n, " battens"), []int{200, 422}, "POST", path+"/draft", board)
+	}
+	layout, _ := m.call("GET", piece+"/layout", nil)
+	require.Equal(t, 200, layout)
+	for _, shape := range []string{"paddle", "heart", "round", "oval", "teardrop"} {
+		bent["shape"], bent["nodes"] = shape, nil
+		delete(bent, "nodes")
+		try("biggest "+shape, []int{200, 422}, "POST", piece+"/biggest",
+			object{"boards": []any{}, "board": board, "free": true})
+	}
+}
+
+// An answer that cannot be written is a fault as a whole, not half an answer.
+func TestAnswersAreWholeOrNone(t *testing.T) {
+	s := newSite(t)
+	m := s.sample()
+	p := m.piece("Weir")
+	_, err := s.store.DB.Exec(`UPDATE pieces SET doc = jsonb_set(doc, '{show,1,x}', '1e-320') WHERE id = $1`, id(p))
+	require.NoError(t, err)
+	for _, path := range []string{"/api/pieces", "/api/pieces/" + id(p), "/api/bench"} {
+		status, header, answer := m.raw("GET", path, nil)
+		var any any
+		assert.NoError(t, json.Unmarshal(answer, &any), "%s: %.200s", path, answer)
+		if status != 200 {
+			assert.Contains(t, header.Get("Content-Type"), "problem")
+		}
+	}
 }

@@ -129,7 +129,7 @@ func (s *Server) outlineRoutes(api huma.API) {
 		"/api/outlines/simplify",
 		func(ctx context.Context, in *struct{ Body Simplifying }) (*struct{ Body geom.Ring }, error) {
 			line := fitWithin(in.Body.Line, in.Body.Tolerance)
-			if len(line) < 3 {
+			if len(line) < 3 || line.Area() == 0 {
 				return nil, asProblem("tolerance", errors.New("nothing is left of the line"))
 			}
 			return &struct{ Body geom.Ring }{line}, nil

@@ -52,6 +52,9 @@ func (s *Server) shapeRoutes(api huma.API) {
 			Line []board.Node `json:"line" minItems:"2" maxItems:"60"`
 		}
 	}) (*struct{ Body Curve }, error) {
+		if ps := board.CheckLine("body.line", in.Body.Line); len(ps) > 0 {
+			return nil, answer(ps)
+		}
 		return &struct{ Body Curve }{Curve{board.LinePath(in.Body.Line).ToSVG()}}, nil
 	})
 	huma.Post(api, "/api/boards/{id}/copies", s.copyBoard)
@@ -220,6 +223,9 @@ func (s *Server) splitBoard(ctx context.Context, in *struct {
 	ID   string `path:"id"`
 	Body Splitting
 }) (*laidOut, error) {
+	if ps := board.CheckLine("body.line", in.Body.Line); len(ps) > 0 {
+		return nil, answer(ps)
+	}
 	if again, err := s.laidBefore(ctx); again != nil || err != nil {
 		return again, err
 	}

@@ -174,7 +174,7 @@ func TestPicturesInAndOut(t *testing.T) {
 	status, header, data := m.raw("GET", "/api/pictures/"+id(doc), nil)
 	assert.Equal(t, 200, status)
 	assert.Equal(t, "image/jpeg", header.Get("Content-Type"))
-	assert.Contains(t, header.Get("Cache-Control"), "immutable")
+	assert.Contains(t, header.Get("Cache-Control"), "no-cache")
 	_, kind, err := image.DecodeConfig(bytes.NewReader(data))
 	require.NoError(t, err)
 	assert.Equal(t, "jpeg", kind)

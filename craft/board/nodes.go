@@ -28,6 +28,9 @@ type Node struct {
 // MostNodes bounds a free outline.
 const MostNodes = 400
 
+// mostBattens bounds the runs of an outline that are bent battens.
+const mostBattens = 120
+
 // Point is where the node stands.
 func (n Node) Point() geom.Point { return geom.Point{X: n.X, Y: n.Y} }
 
@@ -88,13 +91,7 @@ func checkNodes(nodes []Node, half bool, field string) (ps craft.Problems) {
 		)
 		return ps
 	}
-	for i, n := range nodes {
-		at := fmt.Sprintf("%s[%d]", field, i)
-		ps.InRange(at, n)
-		ps.OneOf(at+".kind", n.Kind, "", "straight", "smooth", "corner")
-		ps.OneOf(at+".run", n.Run, "", "arc", "batten")
-	}
-	if len(ps) > 0 {
+	if ps = CheckLine(field, nodes); len(ps) > 0 {
 		return ps
 	}
 	if half {
@@ -106,6 +103,24 @@ func checkNodes(nodes []Node, half bool, field string) (ps craft.Problems) {
 		ps.Add(field, "the line encloses nothing", "draw round the board")
 	case ring.SelfCrosses():
 		ps.Add(field, "the line crosses itself", "move a node so that the line runs round once")
+	}
+	return ps
+}
+
+// CheckLine reports what in the nodes of a line is out of range.
+func CheckLine(field string, nodes []Node) (ps craft.Problems) {
+	bent := 0
+	for i, n := range nodes {
+		if n.Run == "batten" {
+			bent++
+		}
+		at := fmt.Sprintf("%s[%d]", field, i)
+		ps.InRange(at, n)
+		ps.OneOf(at+".kind", n.Kind, "", "straight", "smooth", "corner")
+		ps.OneOf(at+".run", n.Run, "", "arc", "batten")
+	}
+	if bent > mostBattens {
+		ps.Add(field, fmt.Sprintf("%d battens are bent", bent), fmt.Sprintf("bend up to %d", mostBattens))
 	}
 	return ps
 }
@@ -243,20 +258,25 @@ func arc(p *canvas.Path, a, b geom.Point, rise float64) {
 	p.ArcTo(r, r, 0, math.Abs(rise) > chord/2, rise > 0, b.X, b.Y)
 }
 
-// battenKnots is how many curves draw a batten.
-const battenKnots = 24
+// battenKnots is how many curves draw a batten of a chord in mm: a short one needs
+// fewer for the same finish.
+func battenKnots(chord float64) int {
+	const most, least, full = 24, 6, 80
+	return int(max(least, min(most, most*math.Sqrt(chord/full))))
+}
 
 // batten bends to the right of the way from a to b by rise.
 func batten(p *canvas.Path, a, b geom.Point, rise float64) {
 	d := b.Sub(a)
 	chord := d.Len()
 	most := geom.Steepest * chord
-	knots := geom.Batten{Chord: chord, Rise: -max(-most, min(most, rise))}.Knots(battenKnots)
+	n := battenKnots(chord)
+	knots := geom.Batten{Chord: chord, Rise: -max(-most, min(most, rise))}.Knots(n)
 	sin, cos := d.Y/chord, d.X/chord
 	out := func(q geom.Point) geom.Point {
 		return geom.Point{X: a.X + cos*q.X - sin*q.Y, Y: a.Y + sin*q.X + cos*q.Y}
 	}
-	for i := range battenKnots {
+	for i := range n {
 		k, l := knots[i], knots[i+1]
 		third := (l.Run - k.Run) / 3
 		s0, c0 := math.Sincos(k.Heading)
@@ -264,7 +284,7 @@ func batten(p *canvas.Path, a, b geom.Point, rise float64) {
 		u := out(k.Point.Add(geom.Point{X: c0, Y: s0}.Scale(third)))
 		v := out(l.Point.Sub(geom.Point{X: c1, Y: s1}.Scale(third)))
 		w := out(l.Point)
-		if i == battenKnots-1 {
+		if i == n-1 {
 			w = b
 		}
 		p.CubeTo(u.X, u.Y, v.X, v.Y, w.X, w.Y)

@@ -271,3 +271,23 @@ func nearLimit(v craft.Verdict) bool {
 	share := v.Figure.Value / v.Limit
 	return math.Abs(share-1) < 0.02 || math.Abs(share-clearOf) < 0.02
 }
+
+// A batten is drawn as true with the few curves of a short one as with many.
+func TestShortBattensAreTrue(t *testing.T) {
+	for _, chord := range []float64{2, 10, 40, 79} {
+		for _, rise := range []float64{0.02, 0.2, geom.Steepest} {
+			p := &canvas.Path{}
+			p.MoveTo(0, 0)
+			batten(p, geom.Point{}, geom.Point{X: chord}, rise*chord)
+			drawn := geom.Line(p, 0.0005)
+			for _, k := range (geom.Batten{Chord: chord, Rise: -rise * chord}).Knots(60) {
+				off := math.Inf(1)
+				for i := range len(drawn) - 1 {
+					on, _ := geom.Ring{drawn[i], drawn[i+1]}.Nearest(k.Point)
+					off = min(off, on.Sub(k.Point).Len())
+				}
+				require.Less(t, off, geom.True, "chord %v, rise %v", chord, rise)
+			}
+		}
+	}
+}

@@ -124,13 +124,21 @@ func (b Bounds) Apart(c Bounds) float64 {
 // Contains reports whether p lies inside.
 func (r Ring) Contains(p Point) bool {
 	inside := false
-	for i := range r {
-		a, b := r.Edge(i)
-		if (a.Y > p.Y) != (b.Y > p.Y) && p.X < (b.X-a.X)*(p.Y-a.Y)/(b.Y-a.Y)+a.X {
+	for i, a := range r {
+		b := r[0]
+		if i+1 < len(r) {
+			b = r[i+1]
+		}
+		if rightOf(p, a, b) {
 			inside = !inside
 		}
 	}
 	return inside
+}
+
+// rightOf reports whether the side from a to b passes p on its right, at its height.
+func rightOf(p, a, b Point) bool {
+	return (a.Y > p.Y) != (b.Y > p.Y) && p.X < (b.X-a.X)*(p.Y-a.Y)/(b.Y-a.Y)+a.X
 }
 
 // Nearest is the point of the ring's line nearest to p, and its distance.
@@ -235,24 +243,35 @@ func Gap(r, s Ring) float64 {
 	if r.Contains(s[0]) || s.Contains(r[0]) {
 		return 0
 	}
-	least, box := math.Inf(1), s.Bounds()
+	least, ix := math.Inf(1), NewIndex(s)
+	whole := s.Bounds()
 	for i := range r {
 		a, b := r.Edge(i)
-		dx := max(0, box.MinX-max(a.X, b.X), min(a.X, b.X)-box.MaxX)
-		dy := max(0, box.MinY-max(a.Y, b.Y), min(a.Y, b.Y)-box.MaxY)
-		if dx*dx+dy*dy > least { // no side of the other ring is so near
+		side := Bounds{min(a.X, b.X), min(a.Y, b.Y), max(a.X, b.X), max(a.Y, b.Y)}
+		if side.apartSquare(whole) > least { // no side of the other ring is so near
 			continue
 		}
-		for j := range s {
-			c, d := s.Edge(j)
-			if cross(a, b, c)*cross(a, b, d) < 0 && cross(c, d, a)*cross(c, d, b) < 0 {
-				return 0
+		for k, box := range ix.runs {
+			if side.apartSquare(box) > least {
+				continue
 			}
-			least = min(least,
-				nearestOn(a, b, c).Sub(c).square(), nearestOn(c, d, a).Sub(a).square())
+			for j := k * run; j < min((k+1)*run, len(s)); j++ {
+				c, d := s.Edge(j)
+				if cross(a, b, c)*cross(a, b, d) < 0 && cross(c, d, a)*cross(c, d, b) < 0 {
+					return 0
+				}
+				least = min(least,
+					nearestOn(a, b, c).Sub(c).square(), nearestOn(c, d, a).Sub(a).square())
+			}
 		}
 	}
 	return math.Sqrt(least)
+}
+
+// apartSquare is the square of the distance between two boxes.
+func (b Bounds) apartSquare(c Bounds) float64 {
+	dx, dy := max(0, b.MinX-c.MaxX, c.MinX-b.MaxX), max(0, b.MinY-c.MaxY, c.MinY-b.MaxY)
+	return dx*dx + dy*dy
 }
 
 // Placement puts a board's frame on the slab: its origin at X, Y, turned by

@@ -27,6 +27,22 @@ func NewIndex(r Ring) Index {
 	return ix
 }
 
+// Contains reports whether p lies inside.
+func (ix Index) Contains(p Point) bool {
+	inside := false
+	for k, box := range ix.runs {
+		if p.Y < box.MinY || p.Y > box.MaxY || p.X > box.MaxX { // no side to the right of p at its height
+			continue
+		}
+		for i := k * run; i < min((k+1)*run, len(ix.Ring)); i++ {
+			if a, b := ix.Edge(i); rightOf(p, a, b) {
+				inside = !inside
+			}
+		}
+	}
+	return inside
+}
+
 // Nearest is the point of the ring's line nearest to p, and its distance.
 func (ix Index) Nearest(p Point) (Point, float64) {
 	best, least := Point{}, math.Inf(1)

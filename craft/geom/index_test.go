@@ -21,5 +21,8 @@ func TestIndex(t *testing.T) {
 		if same, d := NewIndex(ring).Nearest(p); same != q || d != far {
 			t.Fatalf("%v at %v, not %v at %v", same, d, q, far)
 		}
+		if NewIndex(ring).Contains(p) != ring.Contains(p) {
+			t.Fatalf("%v is in one and not in the other", p)
+		}
 	})
 }

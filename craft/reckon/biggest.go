@@ -104,10 +104,19 @@ func (room room) biggest(d board.Design, free bool, spot *geom.Point, steps floa
 		return room.rectangle(d, spot)
 	}
 	best := Clean{}
+	type size struct{ length, width float64 }
+	drawn := map[size]geom.Ring{} // drawing takes the most time, and sizes come again at every place
+	outlineOf := func(d board.Design) geom.Ring {
+		key := size{d.Length, d.Width}
+		if _, ok := drawn[key]; !ok {
+			drawn[key] = outlineOf(d)
+		}
+		return drawn[key]
+	}
 	try := func(c geom.Point, angle, ratio float64) {
 		share := leastShare
 		if best.Area > 0 {
-			share = math.Sqrt(best.Area/areaAt(d, 1, ratio)) * (1 + finely)
+			share = math.Sqrt(best.Area/max(1, outlineOf(scaled(d, 1, ratio)).Area())) * (1 + finely)
 		}
 		fits := func(share float64) (Clean, bool) {
 			at := geom.Placement{X: c.X, Y: c.Y, Angle: angle}
@@ -212,10 +221,6 @@ func scaled(d board.Design, share, ratio float64) board.Design {
 	d.Neck, d.NeckLength = min(d.Neck, d.Width), min(d.NeckLength, d.Length/2)
 	d.Shoulder, d.Tip = min(d.Shoulder, least/4), min(d.Tip, least/6)
 	return d
-}
-
-func areaAt(d board.Design, share, ratio float64) float64 {
-	return max(1, outlineOf(scaled(d, share, ratio)).Area())
 }
 
 // room tells whether a ring lies on clean wood.

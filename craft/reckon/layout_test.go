@@ -341,3 +341,16 @@ func TestTheBiggestRectangleDoesNotDependOnWhereOneBegins(t *testing.T) {
 		}
 	}
 }
+
+// The largest paddle of any proportions among forty flaws.
+func BenchmarkBiggest40Flaws(b *testing.B) {
+	j := crowded()
+	d := j.Boards[0]
+	d.Design.Shape, d.Design.Handle.Kind = board.Paddle, "none"
+	j.Boards = nil
+	for b.Loop() {
+		if _, err := Biggest(j, BiggestRequest{Board: d, Free: true}); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
