@@ -68,7 +68,12 @@ func (b *benches) remember(workshop string, pieces map[string]work) {
 
 // inWork reckons what is still to be made, remembering what has not changed.
 func (s *Server) inWork(ctx context.Context, workshop string) ([]work, error) {
-	stamps, err := s.Store.InWork(ctx, workshop)
+	before := s.benches.recall(workshop)
+	var mates []string
+	for _, w := range before {
+		mates = append(mates, w.mates...)
+	}
+	stamps, err := s.Store.InWork(ctx, workshop, mates)
 	if err != nil {
 		return nil, err
 	}
@@ -76,16 +81,18 @@ func (s *Server) inWork(ctx context.Context, workshop string) ([]work, error) {
 	for _, st := range stamps {
 		byPiece[st.Piece] = st.Stamp
 	}
-	before := s.benches.recall(workshop)
 	now := make(map[string]work, len(stamps))
 	out := make([]work, 0, len(stamps))
 	for _, st := range stamps {
+		if !st.Work {
+			continue
+		}
 		w, ok := before[st.Piece]
 		if !ok || w.stamp != stampOf(st.Piece, w.mates, byPiece) {
 			if w, err = s.workOn(ctx, workshop, st.Piece); err != nil {
 				return nil, err
 			}
-			w.stamp = stampOf(st.Piece, w.mates, byPiece)
+			w.stamp = stampOf(st.Piece, w.mates, byPiece) // of new mates it is empty: the next look reads them
 		}
 		now[st.Piece] = w
 		out = append(out, w)

@@ -13,6 +13,7 @@ import (
 	"idletimber/craft/reckon"
 	"idletimber/craft/sanding"
 	"idletimber/craft/slab"
+	"idletimber/formats"
 	"idletimber/store"
 )
 
@@ -107,14 +108,14 @@ func (s *Server) boardRoutes(api huma.API) {
 		return nil, answer(s.Store.SetGiven(ctx, account(ctx).Workshop, in.ID, in.Body.Given))
 	})
 	huma.Post(api, "/api/boards/{id}/log", s.record)
-	huma.Post(
-		api,
-		"/api/reckon",
-		func(ctx context.Context, in *struct{ Body reckon.Scene }) (*struct{ Body reckon.Reckoning }, error) {
-			r, err := reckon.Reckon(in.Body, reckon.Request{})
-			return &struct{ Body reckon.Reckoning }{r}, answer(err)
-		},
-	)
+	huma.Post(api, "/api/reckon", func(ctx context.Context, in *jobFile) (*struct{ Body reckon.Reckoning }, error) {
+		j, err := formats.ReadJob(in.RawBody)
+		if err != nil {
+			return nil, answer(err)
+		}
+		r, err := reckon.Reckon(j, reckon.Request{})
+		return &struct{ Body reckon.Reckoning }{r}, answer(err)
+	}, ofJobFile)
 }
 
 // job gathers everything that one reckoning of a piece's boards needs, the

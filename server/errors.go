@@ -139,6 +139,9 @@ func answer(err error) error {
 		return huma.Error422UnprocessableEntity("this is not right yet", details...)
 	case errors.Is(err, store.ErrNotFound):
 		return huma.Error404NotFound("there is no such thing in your workshop")
+	case errors.Is(err, store.ErrIDTaken):
+		return answer(craft.Problems{{Field: "body", Wrong: "a new board, or its twin, brings an id that is in use",
+			Right: "give each new board an id of its own"}})
 	case store.Unkeepable(err):
 		return huma.Error422UnprocessableEntity(
 			"a text holds a character that cannot be kept; take it out and try again",

@@ -118,13 +118,16 @@ func (s *Server) fileRoutes(api huma.API) {
 		data, err := formats.WriteJob(j)
 		return download("application/json", b.Board.Name, "json", data), err
 	}, rawAnswer("application/json"))
-	huma.Post(
-		api,
-		"/api/jobs",
-		s.takeIn,
-		func(op *huma.Operation) { op.SkipValidateBody = true },
-	) // read by formats.ReadJob
+	huma.Post(api, "/api/jobs", s.takeIn, ofJobFile)
 }
+
+// jobFile is a job file, of this version or an older one, as formats.ReadJob reads it.
+type jobFile struct {
+	RawBody []byte `contentType:"application/json"`
+}
+
+// ofJobFile leaves it to the reader to judge a body.
+func ofJobFile(op *huma.Operation) { op.SkipValidateBody = true }
 
 // TakenIn names what a job file brought.
 type TakenIn struct {
@@ -134,9 +137,7 @@ type TakenIn struct {
 
 // takeIn stores the slab and the boards of a job file; the shop, the log and
 // the boards elsewhere stay where they came from.
-func (s *Server) takeIn(ctx context.Context, in *struct {
-	RawBody []byte `contentType:"application/json"`
-}) (*struct{ Body TakenIn }, error) {
+func (s *Server) takeIn(ctx context.Context, in *jobFile) (*struct{ Body TakenIn }, error) {
 	j, err := formats.ReadJob(in.RawBody) // files of older versions too
 	if err != nil {
 		return nil, answer(err)

@@ -177,7 +177,14 @@ func (s *Server) saveLayout(ctx context.Context, in *struct {
 		ps = append(ps, b.Board.Check(fmt.Sprintf("boards[%d].board", i))...)
 		boards[i] = reckon.Stored{Board: b.Board, Version: b.Version}
 	}
-	for _, id := range in.Body.Binned {
+	for i, id := range in.Body.Binned {
+		b, err := s.Store.Board(ctx, workshop, id)
+		switch {
+		case errors.Is(err, store.ErrNotFound), err == nil && b.Piece != in.ID:
+			ps.Add(fmt.Sprintf("body.binned[%d]", i), "no board of this piece has this id", "leave it out")
+		case err != nil:
+			return nil, answer(err)
+		}
 		boards = append(boards, reckon.Stored{Board: reckon.Board{ID: id}, Binned: true})
 	}
 	if len(ps) > 0 {
@@ -192,16 +199,6 @@ func (s *Server) saveLayout(ctx context.Context, in *struct {
 			return nil, err
 		}
 		return nil, conflict(&store.Stale[[]LaidBoard]{Current: now.Body.Boards}, in.Body.Boards)
-	case errors.Is(err, store.ErrIDTaken):
-		return nil, answer(
-			craft.Problems{
-				{
-					Field: "body.boards",
-					Wrong: "a new board brings an id that is in use",
-					Right: "give each new board an id of its own",
-				},
-			},
-		)
 	case err != nil:
 		return nil, answer(err)
 	}

@@ -5,6 +5,7 @@ import (
 	"context"
 	"crypto/rand"
 	"errors"
+	"fmt"
 	"iter"
 	"log/slog"
 	"net/http"
@@ -34,11 +35,16 @@ type SearchNews struct {
 const (
 	usualPatience = 10 * time.Second
 	newsEvery     = 250 * time.Millisecond
-	mostWaiting   = 40
 )
 
-// searches runs one search at a time, so that drafts stay quick; the others wait
-// in their order.
+// How many searches may be in work, of all makers and of one.
+const (
+	mostSearches = 400
+	mostOfOne    = 4
+)
+
+// searches runs one search at a time, so that drafts stay quick. Workshops take
+// turns: one that asks for many waits behind itself, not the others behind it.
 type searches struct {
 	patience time.Duration
 	log      *slog.Logger
@@ -83,7 +89,17 @@ func newSearches(patience time.Duration, log *slog.Logger) *searches {
 func (s *searches) add(r *searchRun) error {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if s.ended || len(s.queue) >= mostWaiting {
+	own := 0
+	for _, o := range s.queue {
+		if o.workshop == r.workshop {
+			own++
+		}
+	}
+	switch {
+	case own >= mostOfOne:
+		return huma.Error429TooManyRequests(
+			fmt.Sprintf("%d of your searches are under way; stop one, or wait until one is done", own))
+	case s.ended || len(s.queue) >= mostSearches:
 		return huma.Error503ServiceUnavailable("too many searches wait; try again in a while")
 	}
 	r.id = rand.Text()
@@ -92,13 +108,26 @@ func (s *searches) add(r *searchRun) error {
 	r.news = SearchNews{State: "waiting", Proposals: []reckon.Proposal{}}
 	r.gone = time.AfterFunc(s.patience, func() { r.cancel(errGone) })
 	s.byID[r.id] = r
-	s.queue = append(s.queue, r)
+	s.queue = slices.Insert(s.queue, s.place(r.workshop, own), r)
 	s.count()
 	context.AfterFunc(r.ctx, func() { s.leave(r) }) // one that waits need not come to run first
 	if len(s.queue) == 1 {
 		go s.run(r)
 	}
 	return nil
+}
+
+// place is where in the queue a workshop's next search comes, of which it has so many
+// already: after the same round of the others, and never before the one that runs.
+func (s *searches) place(workshop string, own int) int {
+	rounds := map[string]int{}
+	for i, o := range s.queue {
+		if rounds[o.workshop] > own {
+			return max(i, 1)
+		}
+		rounds[o.workshop]++
+	}
+	return len(s.queue)
 }
 
 // count tells those that wait how many are ahead of them.

@@ -252,6 +252,7 @@ func TestNothingCrossesOver(t *testing.T) {
 		{"GET", "/api/boards/" + id(board) + "/sheet.pdf", nil},
 		{"GET", "/api/boards/" + id(board) + "/outline.svg", nil},
 		{"GET", "/api/boards/" + id(board) + "/job.json", nil},
+		{"GET", "/api/boards/" + id(board) + "/versions", nil},
 		{"GET", "/api/boards/made-up", nil},
 		{"GET", "/api/boards/' OR 1=1 --", nil},
 	} {

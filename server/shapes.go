@@ -105,6 +105,9 @@ func (s *Server) keepTemplate(ctx context.Context, in *struct {
 }
 
 func (s *Server) listVersions(ctx context.Context, in *idIn) (*struct{ Body []VersionLine }, error) {
+	if _, err := s.Store.Board(ctx, account(ctx).Workshop, in.ID); err != nil {
+		return nil, answer(err)
+	}
 	kept, err := s.Store.Versions(ctx, account(ctx).Workshop, in.ID)
 	out := &struct{ Body []VersionLine }{[]VersionLine{}}
 	for _, v := range kept {

@@ -230,25 +230,33 @@ func (s *Store) SetGiven(ctx context.Context, workshop, id string, given bool) e
 
 // Stamp tells whether anything about the boards on a piece has changed.
 type Stamp struct {
-	Piece string `db:"piece_id"`
+	Piece string
+	Work  bool // it holds boards still to be made
 	Stamp string
 }
 
 // mostInWork bounds the pieces whose boards share the maker's sessions.
 const mostInWork = 200
 
-// InWork lists the pieces that hold boards still to be made, with a stamp that
-// changes with the piece, its boards, the shop and the log.
-func (s *Store) InWork(ctx context.Context, workshop string) ([]Stamp, error) {
+// InWork lists the pieces that hold boards still to be made, the nearest date first,
+// and then others that are asked for; each with a stamp that changes with the piece,
+// all boards that are or were laid on it, the shop and the log.
+func (s *Store) InWork(ctx context.Context, workshop string, others []string) ([]Stamp, error) {
 	var out []Stamp
 	err := s.q.SelectContext(ctx, &out, `
-		SELECT b.piece_id, p.version || '/' || w.version || '/' || string_agg(b.id || ':' || b.version, ','
-			ORDER BY b.id)
-			|| '/' || (SELECT coalesce(max(id), 0) FROM log WHERE workshop_id = w.id) AS stamp
-		FROM boards b JOIN pieces p ON p.id = b.piece_id JOIN workshops w ON w.id = b.workshop_id
-		WHERE b.workshop_id = $1 AND b.deleted_at IS NULL AND b.given_at IS NULL AND p.deleted_at IS NULL
-		GROUP BY b.piece_id, p.version, w.id, w.version ORDER BY min(b.due) NULLS LAST, b.piece_id
-			LIMIT $2`, workshop, mostInWork)
+		WITH work AS (
+			SELECT b.piece_id AS id, min(b.due) AS due FROM boards b JOIN pieces p ON p.id = b.piece_id
+			WHERE b.workshop_id = $1 AND b.deleted_at IS NULL AND b.given_at IS NULL AND p.deleted_at IS NULL
+			GROUP BY b.piece_id ORDER BY 2 NULLS LAST, 1 LIMIT $2),
+		wanted AS (SELECT id, due, true AS work FROM work UNION ALL
+			SELECT id, NULL, false FROM unnest($3::uuid[]) other (id) WHERE id NOT IN (SELECT id FROM work))
+		SELECT p.id AS piece, w.work, concat_ws('/', p.version, p.deleted_at,
+			(SELECT version FROM workshops WHERE id = $1),
+			(SELECT string_agg(concat_ws(':', b.id, b.version, b.given_at), ',' ORDER BY b.id) FROM boards b
+				WHERE b.piece_id = p.id AND b.deleted_at IS NULL),
+			(SELECT coalesce(max(id), 0) FROM log WHERE workshop_id = $1)) AS stamp
+		FROM wanted w JOIN pieces p ON p.id = w.id AND p.workshop_id = $1
+		ORDER BY w.work DESC, w.due NULLS LAST, p.id`, workshop, mostInWork, others)
 	return out, err
 }
 

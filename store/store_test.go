@@ -225,7 +225,7 @@ func TestBoardsByDateAndStamps(t *testing.T) {
 	)
 
 	stamp := func() string {
-		stamps, err := s.InWork(ctx, w)
+		stamps, err := s.InWork(ctx, w, nil)
 		require.NoError(t, err)
 		require.Len(t, stamps, 1)
 		return stamps[0].Stamp
@@ -238,7 +238,7 @@ func TestBoardsByDateAndStamps(t *testing.T) {
 	for _, b := range got {
 		require.NoError(t, s.SetGiven(ctx, w, b.Board.ID, true))
 	}
-	stamps, err := s.InWork(ctx, w)
+	stamps, err := s.InWork(ctx, w, nil)
 	require.NoError(t, err)
 	assert.Empty(t, stamps)
 }
