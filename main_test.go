@@ -4,6 +4,7 @@ import (
 	"bufio"
 	"bytes"
 	"context"
+	"database/sql"
 	"encoding/json"
 	"io"
 	"net"
@@ -243,4 +244,70 @@ func TestInstrumentPushes(t *testing.T) {
 	known = false
 	_, err = execute("instrument", "--url", s.URL, "--key", "gone", "--count", "1")
 	assert.ErrorContains(t, err, "401")
+}
+
+// A page that looks on a search, or listens for readings, does not keep the command
+// from stopping.
+func TestStoppingEndsSearchesAndStreams(t *testing.T) {
+	pg, stop, err := pgserver.Temporary()
+	require.NoError(t, err)
+	defer stop()
+	s := start(t, "demo", "--database", pg.URL)
+	s.call("POST", "/api/sign-in/sample", "")
+	_, list := s.call("GET", "/api/pieces", "")
+	piece := regexp.MustCompile(`"id":"([^"]+)"`).FindSubmatch(list)[1]
+	_, layout := s.call("GET", "/api/pieces/"+string(piece)+"/layout", "")
+	var doc struct{ Fresh json.RawMessage }
+	require.NoError(t, json.Unmarshal(layout, &doc))
+	status, answer := s.call("POST", "/api/pieces/"+string(piece)+"/searches", `{"boards": [], "seconds": 100,
+		"seeking": {"seed": 1, "wants": [{"board": `+string(doc.Fresh)+`, "least": 1, "most": 9, "worth": 1, "turn": true}]}}`)
+	require.Equal(t, 200, status, "%s", answer)
+	var search struct{ ID string }
+	require.NoError(t, json.Unmarshal(answer, &search))
+	for _, path := range []string{"/api/searches/" + search.ID + "/news", "/api/readings/stream"} {
+		req, err := http.NewRequest("GET", s.url+path, nil)
+		require.NoError(t, err)
+		req.Header.Set("Accept", "text/event-stream")
+		res, err := s.http.Do(req)
+		require.NoError(t, err)
+		defer res.Body.Close()
+		_, err = bufio.NewReader(res.Body).ReadString('\n')
+		require.NoError(t, err, "it has begun")
+	}
+	begun := time.Now()
+	s.stop()
+	assert.Less(t, time.Since(begun), 5*time.Second)
+}
+
+// Two that begin on an empty database at once both serve; the sample shop is there
+// once.
+func TestTwoBeginOnOneDatabase(t *testing.T) {
+	pg, stop, err := pgserver.Temporary()
+	require.NoError(t, err)
+	defer stop()
+	both := make(chan *service, 2)
+	for range 2 {
+		go func() { both <- start(t, "demo", "--database", pg.URL) }()
+	}
+	for range 2 {
+		s := <-both
+		status, _ := s.call("POST", "/api/sign-in/sample", "")
+		assert.Equal(t, 200, status)
+		defer s.stop()
+	}
+}
+
+// A program does not touch a database that a newer one has been at.
+func TestANewerDatabaseIsLeftAlone(t *testing.T) {
+	pg, stop, err := pgserver.Temporary()
+	require.NoError(t, err)
+	defer stop()
+	start(t, "serve", "--database", pg.URL).stop()
+	db, err := sql.Open("pgx", pg.URL)
+	require.NoError(t, err)
+	defer db.Close()
+	_, err = db.Exec(`INSERT INTO goose_db_version (version_id, is_applied) VALUES (999, true)`)
+	require.NoError(t, err)
+	_, err = execute("serve", "--database", pg.URL, "--addr", "127.0.0.1:0")
+	assert.ErrorContains(t, err, "newer version")
 }
