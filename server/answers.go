@@ -16,9 +16,9 @@ import (
 // Times of an answer: how long the server works at one, and how long a client may
 // take to send a request's body or to read the answer.
 const (
-	workTime  = 25 * time.Second
-	readTime  = 60 * time.Second
-	writeTime = 30 * time.Second
+	workTime   = 25 * time.Second
+	readTime   = 60 * time.Second
+	usualWrite = 30 * time.Second
 )
 
 // mostHeld bounds the bytes of all answers that are being read by their clients.
@@ -28,8 +28,9 @@ const mostHeld = 256 << 20
 // whole problem document, and what a slow client holds is the answer, compressed,
 // and nothing else. Event streams pass as they come.
 type answers struct {
-	next   http.Handler
-	server *Server
+	next      http.Handler
+	server    *Server
+	writeTime time.Duration
 }
 
 // held is the size of all answers that are being read, bytes.
@@ -41,7 +42,7 @@ func newAnswers(next http.Handler, s *Server) (*answers, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &answers{squeeze(next), s}, nil
+	return &answers{squeeze(next), s, usualWrite}, nil
 }
 
 // ServeHTTP answers one request.
@@ -64,7 +65,7 @@ func (a *answers) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		out.reset()
 		a.server.problem(out, http.StatusServiceUnavailable, "too many answers are being read; try again in a moment")
 	}
-	out.send()
+	out.send(a.writeTime)
 }
 
 // make makes an answer; one that breaks off becomes a problem.
@@ -135,8 +136,8 @@ func (w *whole) Flush() {
 func (w *whole) Unwrap() http.ResponseWriter { return w.ResponseWriter }
 
 // send writes the answer out, within the time that a client has to read it.
-func (w *whole) send() {
-	w.control.SetWriteDeadline(time.Now().Add(writeTime))
+func (w *whole) send(within time.Duration) {
+	w.control.SetWriteDeadline(time.Now().Add(within))
 	if w.status == 0 {
 		w.status = http.StatusOK
 	}

@@ -66,8 +66,9 @@ func (b *benches) remember(workshop string, pieces map[string]work) {
 	b.work[workshop] = pieces
 }
 
-// inWork reckons what is still to be made, remembering what has not changed.
-func (s *Server) inWork(ctx context.Context, workshop string) ([]work, error) {
+// inWork reckons what is still to be made, remembering what has not changed; but for
+// one piece, which is reckoned already or for which nobody asks.
+func (s *Server) inWork(ctx context.Context, workshop, but string) ([]work, error) {
 	before := s.benches.recall(workshop)
 	var mates []string
 	for _, w := range before {
@@ -88,6 +89,12 @@ func (s *Server) inWork(ctx context.Context, workshop string) ([]work, error) {
 			continue
 		}
 		w, ok := before[st.Piece]
+		if st.Piece == but {
+			if ok {
+				now[st.Piece] = w // if it has changed, its stamp tells
+			}
+			continue
+		}
 		if !ok || w.stamp != stampOf(st.Piece, w.mates, byPiece) {
 			if w, err = s.workOn(ctx, workshop, st.Piece); err != nil {
 				return nil, err
@@ -190,7 +197,7 @@ type Logbook struct {
 func (s *Server) benchRoutes(api huma.API) {
 	huma.Get(api, "/api/bench", func(ctx context.Context, _ *struct{}) (*struct{ Body Bench }, error) {
 		workshop := account(ctx).Workshop
-		all, err := s.inWork(ctx, workshop)
+		all, err := s.inWork(ctx, workshop, "")
 		if err != nil {
 			return nil, answer(err)
 		}

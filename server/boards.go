@@ -204,11 +204,9 @@ func (s *Server) jobWithElsewhere(ctx context.Context, workshop, piece, first st
 	if err != nil {
 		return j, err
 	}
-	all, err := s.inWork(ctx, workshop)
+	all, err := s.inWork(ctx, workshop, piece)
 	for _, w := range all {
-		if w.piece != piece {
-			j.Elsewhere = append(j.Elsewhere, w.chains...)
-		}
+		j.Elsewhere = append(j.Elsewhere, w.chains...)
 	}
 	return j, err
 }
@@ -346,7 +344,7 @@ func (s *Server) listBoards(ctx context.Context, in *ListIn) (*struct{ Body Page
 	if err != nil {
 		return nil, answer(err)
 	}
-	work, err := s.inWork(ctx, workshop)
+	work, err := s.inWork(ctx, workshop, "")
 	if err != nil {
 		return nil, answer(err)
 	}

@@ -21,19 +21,20 @@ type file struct {
 	Body        []byte
 }
 
-// download names a file after a board, in letters that every system takes.
-func download(contentType, name, extension string, data []byte) *file {
-	safe := strings.Trim(strings.Map(func(r rune) rune {
+// safe is a name in letters that every system takes.
+func safe(name string) string {
+	return cmp.Or(strings.Trim(strings.Map(func(r rune) rune {
 		switch {
 		case r >= 'a' && r <= 'z', r >= 'A' && r <= 'Z', r >= '0' && r <= '9':
 			return r
 		}
 		return '-'
-	}, name), "-")
-	if safe == "" {
-		safe = "board"
-	}
-	return &file{contentType, fmt.Sprintf(`attachment; filename="%s.%s"`, safe, extension), data}
+	}, name), "-"), "board")
+}
+
+// download names a file after a board.
+func download(contentType, name, extension string, data []byte) *file {
+	return &file{contentType, fmt.Sprintf(`attachment; filename="%s.%s"`, safe(name), extension), data}
 }
 
 // rawAnswer describes an answer that is a file.

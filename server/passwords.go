@@ -25,7 +25,7 @@ func derive(password string, salt []byte) []byte {
 
 // hash makes the stored form of a password: argon2id$salt$key in base64.
 func (s *Server) hash(ctx context.Context, password string) (string, error) {
-	done, err := s.hashing.begin(ctx, true)
+	done, err := s.hashing.others.begin(ctx)
 	if err != nil {
 		return "", err
 	}
@@ -47,21 +47,21 @@ func matches(stored, password string) bool {
 	return subtle.ConstantTimeCompare(key, derive(password, salt)) == 1 && len(key) == argonLength
 }
 
-// hashing bounds the password hashes in work, each of which takes memory and a
-// core: one for those who guessed wrong before, and one for everybody else.
-type hashing struct{ fresh, guessing chan struct{} }
+// A lane is where a password waits for its hash, which takes memory and a core: each
+// works at one at a time, so that guesses wait for each other and nobody for them.
+type lane chan struct{}
 
-func newHashing() hashing { return hashing{make(chan struct{}, 1), make(chan struct{}, 1)} }
+// hashing are the lanes of those who signed in from the same address before, of
+// those who guessed wrong lately, and of everybody else.
+type hashing struct{ known, guessing, others lane }
+
+func newHashing() hashing { return hashing{make(lane, 1), make(lane, 1), make(lane, 1)} }
 
 // begin waits for a turn.
-func (h hashing) begin(ctx context.Context, fresh bool) (done func(), err error) {
-	lane := h.guessing
-	if fresh {
-		lane = h.fresh
-	}
+func (l lane) begin(ctx context.Context) (done func(), err error) {
 	select {
-	case lane <- struct{}{}:
-		return func() { <-lane }, nil
+	case l <- struct{}{}:
+		return func() { <-l }, nil
 	case <-ctx.Done():
 		return nil, huma.Error503ServiceUnavailable("too many sign in at once; try again in a moment")
 	}
@@ -75,14 +75,15 @@ const (
 	leastScore  = 3
 )
 
-// weaknesses says in words what the estimator found in a password.
+// weaknesses says in words what the estimator found in a password, without repeating
+// it.
 var weaknesses = map[string]string{
-	"dictionary": "%q is among the words that are tried first",
-	"spatial":    "%q runs along the keys of a keyboard",
-	"repeat":     "%q repeats itself",
-	"sequence":   "%q is a sequence",
-	"regex":      "%q looks like a year",
-	"date":       "%q is a date",
+	"dictionary": "it holds a word or a name that is tried first",
+	"spatial":    "it runs along the keys of a keyboard",
+	"repeat":     "it repeats itself",
+	"sequence":   "it is a sequence",
+	"regex":      "it holds a year",
+	"date":       "it holds a date",
 }
 
 // checkPassword refuses a password that is soon guessed, and says why.
@@ -102,9 +103,9 @@ func checkPassword(field, password, email string) error {
 		return nil
 	}
 	why := "it is short for what it holds"
-	for _, m := range found.Sequence { // the longest part that was recognised tells most
+	for _, m := range found.Sequence {
 		if words, ok := weaknesses[m.Pattern]; ok && len(m.Token) > 2 {
-			why = fmt.Sprintf(words, m.Token)
+			why = words
 			break
 		}
 	}

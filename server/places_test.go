@@ -86,7 +86,7 @@ func TestRackAndBoardsAreSearchedAndPaged(t *testing.T) {
 func TestLargeBodies(t *testing.T) {
 	s := newSite(t)
 	m := s.sample()
-	status, _, answer := m.raw("POST", "/api/reckon", []byte(`{"schema":1,"now":"`+strings.Repeat("9", 2<<20)+`"}`))
+	status, _, answer := m.raw("POST", "/api/pieces/sized", []byte(`{"name":"`+strings.Repeat("9", 2<<20)+`"}`))
 	assert.Equal(t, http.StatusRequestEntityTooLarge, status)
 	assert.Contains(t, string(answer), "too large")
 }

@@ -34,6 +34,7 @@ type Config struct {
 	Demo  string // e-mail of the sample shop's account; empty outside demo mode
 
 	Patience time.Duration // for which a search waits for a page that is gone; 0 for the usual
+	Look     time.Duration // after which a stream looks again whether it may go on; 0 for the usual
 
 	Address string // under which others reach it, such as http://bench.local:7350; empty for the one a request came to
 
@@ -52,7 +53,6 @@ type Server struct {
 	live     *live
 	streams  *streams
 	searches *searches
-	lookTime time.Duration
 
 	pictures *pictures
 	api      huma.API
@@ -81,7 +81,6 @@ func New(c Config) (*Server, error) {
 		live:     newLive(),
 		streams:  newStreams(),
 		searches: newSearches(c.Patience, c.Log),
-		lookTime: usualLook,
 		pictures: newPictures(),
 	}
 	s.sessions = newSessions(c)

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"net/http"
@@ -140,7 +141,7 @@ func (s *Server) stream(ctx context.Context) (_ context.Context, alive <-chan st
 	ctx, over = s.live.open(ctx)
 	told := make(chan struct{}, 1)
 	go func() {
-		tick := time.NewTicker(s.lookTime)
+		tick := time.NewTicker(cmp.Or(s.Look, usualLook))
 		defer tick.Stop()
 		for {
 			select {

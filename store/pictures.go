@@ -49,3 +49,11 @@ func (s *Store) Picture(ctx context.Context, workshop, id string) (Picture, erro
 	}
 	return p, err
 }
+
+// PictureIDs lists the pictures of a workshop, the newest first.
+func (s *Store) PictureIDs(ctx context.Context, workshop string) ([]string, error) {
+	var out []string
+	err := s.q.SelectContext(ctx, &out, `SELECT id FROM pictures WHERE workshop_id = $1 ORDER BY created_at DESC, id`,
+		workshop)
+	return out, err
+}

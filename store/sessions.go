@@ -63,6 +63,17 @@ func (s *Store) NewSignIn(ctx context.Context, account, address, agent string) (
 	return id, err
 }
 
+// SignedInFrom reports whether an account has signed in from an address before, and
+// not ended it since.
+func (s *Store) SignedInFrom(ctx context.Context, account, address string) (yes bool, err error) {
+	if !known(account) {
+		return false, nil
+	}
+	err = s.q.GetContext(ctx, &yes, `SELECT EXISTS (SELECT 1 FROM sign_ins WHERE account_id = $1 AND address = $2)`,
+		account, address)
+	return yes, err
+}
+
 // Times of a sign-in: how long one that is not used lasts, and how exactly its last
 // use is known.
 const (

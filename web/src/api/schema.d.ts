@@ -467,6 +467,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me/everything.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API me everything zip */
+        get: operations["list-api-me-everything-zip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/me/sign-ins": {
         parameters: {
             query?: never;
@@ -3138,21 +3155,6 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
-        PlanChain: {
-            /**
-             * Format: date-time
-             * @description When it must be ready for food
-             */
-            due?: string;
-            /** @description What has been done, oldest first */
-            log: components["schemas"]["PlanEntry"][];
-            /** @description As the maker calls it */
-            name: string;
-            /** @description In their order */
-            steps: components["schemas"]["PlanStep"][];
-            /** @description What the work is done on */
-            subject: components["schemas"]["PlanSubject"];
-        };
         PlanCourse: {
             /** @description All its steps are done */
             done: boolean;
@@ -3288,39 +3290,6 @@ export interface components {
             /** @description How the hands-on minutes came about */
             working: components["schemas"]["Figure"];
         };
-        PlanEntry: {
-            /**
-             * Format: date-time
-             * @description When
-             */
-            at: string;
-            /**
-             * @description What happened
-             * @enum {string}
-             */
-            event: "start" | "pause" | "finish" | "undo";
-            /**
-             * Format: double
-             * @description Actual hands-on minutes, with finish
-             */
-            minutes: number;
-            /** @description Key of the step */
-            step: string;
-        };
-        PlanSample: {
-            /**
-             * Format: double
-             * @description Minutes that it took
-             */
-            actual: number;
-            /**
-             * Format: double
-             * @description Minutes that were expected
-             */
-            estimated: number;
-            /** @description Kind of work */
-            kind: string;
-        };
         PlanSession: {
             /** @description Time of day, such as 21:00 */
             end: string;
@@ -3331,55 +3300,6 @@ export interface components {
              * @description 0 is Sunday
              */
             weekday: number;
-        };
-        PlanStep: {
-            /** @description Keys of what it waits for; left out: all before */
-            after?: string[];
-            /** @description More of what is done, in words */
-            detail: string;
-            /** @description May be spread over several sessions */
-            divisible: boolean;
-            /** @description What it holds until its wait is over: clamps, a mould, a bath */
-            holds?: string[];
-            /** @description Unique on its board */
-            key: string;
-            /** @description Kind of work */
-            kind: string;
-            /**
-             * Format: double
-             * @description Hands-on, as estimated at the maker's pace
-             */
-            minutes: number;
-            /**
-             * Format: double
-             * @description Minutes after it until the board is ready; other work may go on
-             */
-            rest: number;
-            /** @description What is set up for it: steps that share it share a grit, bit or coat */
-            setup: string;
-            /**
-             * Format: double
-             * @description Part of the minutes that goes into the set-up
-             */
-            setupMinutes: number;
-            /** @description Stage of the work */
-            stage: string;
-            /** @description What is done */
-            title: string;
-            /**
-             * Format: double
-             * @description Hands-on by the bare rates
-             */
-            usual: number;
-            /**
-             * Format: double
-             * @description Minutes that must pass after it, day and night
-             */
-            wait: number;
-            /** @description What the wait is for; empty without one */
-            waitFor: string;
-            /** @description How the hands-on minutes came about */
-            working: components["schemas"]["Figure"];
         };
         PlanSubject: {
             /** @description Its id */
@@ -3494,12 +3414,6 @@ export interface components {
              * @description °C
              */
             temperature: number;
-        };
-        ReckonApart: {
-            /** @description As it was drawn */
-            board: components["schemas"]["ReckonBoard"];
-            /** @description Where its outline follows that slab's edges */
-            slab?: components["schemas"]["Slab"];
         };
         ReckonBoard: {
             /** @description How it is cut out and flattened */
@@ -3703,14 +3617,6 @@ export interface components {
             /** @description Wishes for places on the slab that no board meets */
             unmet: components["schemas"]["ReckonUnmet"][];
         };
-        ReckonLeaf: {
-            /** @description That are laid on it */
-            boards: components["schemas"]["ReckonBoard"][];
-            /** @description As it was measured */
-            slab: components["schemas"]["Slab"];
-            /** @description That were cut from it */
-            taken?: components["schemas"]["ReckonBoard"][];
-        };
         ReckonLeafCount: {
             /**
              * Format: int64
@@ -3727,27 +3633,6 @@ export interface components {
              * @description Of each, mm
              */
             thickness: number;
-        };
-        ReckonLogEntry: {
-            /**
-             * Format: date-time
-             * @description When
-             */
-            at: string;
-            /**
-             * @description What happened
-             * @enum {string}
-             */
-            event: "start" | "pause" | "finish" | "undo";
-            /**
-             * Format: double
-             * @description Actual hands-on minutes, with finish
-             */
-            minutes: number;
-            /** @description Key of the step */
-            step: string;
-            /** @description What it was done on */
-            subject: components["schemas"]["PlanSubject"];
         };
         ReckonNested: {
             /** @description In this board's frame */
@@ -3951,36 +3836,6 @@ export interface components {
             slab?: components["schemas"]["ReckonWood"];
             /** @description Places that hold no wood any more */
             taken: components["schemas"]["ReckonTaken"][];
-        };
-        ReckonScene: {
-            /** @description Boards on other slabs that boards of this one must mate with */
-            apart?: components["schemas"]["ReckonApart"][];
-            /** @description The boards laid on the slab */
-            boards: components["schemas"]["ReckonBoard"][];
-            /** @description Boards on other slabs that share the maker's sessions */
-            elsewhere?: components["schemas"]["PlanChain"][];
-            /** @description Another leaf of the same piece, where boards have their twins */
-            leaf?: components["schemas"]["ReckonLeaf"];
-            /** @description What has been done on the boards */
-            log?: components["schemas"]["ReckonLogEntry"][];
-            /**
-             * Format: date-time
-             * @description The moment that dates are reckoned from
-             */
-            now: string;
-            /** @description Finished steps that teach the maker's pace */
-            samples?: components["schemas"]["PlanSample"][];
-            /**
-             * Format: int64
-             * @description Always 1
-             */
-            schema: number;
-            /** @description Where the work is done */
-            shop: components["schemas"]["Shop"];
-            /** @description Left out when only a plan is wanted */
-            slab?: components["schemas"]["Slab"];
-            /** @description Boards that were given away: they only take up its wood */
-            taken?: components["schemas"]["ReckonBoard"][];
         };
         ReckonSeeking: {
             /** Format: int64 */
@@ -6232,6 +6087,37 @@ export interface operations {
             };
         };
     };
+    "list-api-me-everything-zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-api-me-sign-ins": {
         parameters: {
             query?: never;
@@ -6485,7 +6371,9 @@ export interface operations {
     "list-api-pictures-by-id": {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "If-None-Match"?: string;
+            };
             path: {
                 id: string;
             };
@@ -6498,6 +6386,7 @@ export interface operations {
                 headers: {
                     "Cache-Control"?: string;
                     "Content-Type"?: string;
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -7633,7 +7522,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ReckonScene"];
+                "application/json": string;
             };
         };
         responses: {

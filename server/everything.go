@@ -1,0 +1,154 @@
+package server
+
+import (
+	"archive/zip"
+	"bytes"
+	"context"
+	"fmt"
+
+	"github.com/go-json-experiment/json"
+	"github.com/go-json-experiment/json/jsontext"
+
+	"idletimber/craft/plan"
+	"idletimber/craft/reckon"
+	"idletimber/craft/slab"
+	"idletimber/formats"
+	"idletimber/store"
+)
+
+// mostPictures bounds the pictures of one archive, bytes.
+const mostPictures = 150 << 20
+
+// everything is a workshop as an archive of open formats: each piece of the rack with
+// its boards and their log as a job file, which can be taken in again; the rack as a
+// table, the shop, kept shapes, and the pictures.
+func (s *Server) everything(ctx context.Context, _ *struct{}) (*file, error) {
+	var out bytes.Buffer
+	archive := zip.NewWriter(&out)
+	for _, part := range []func(context.Context, *zip.Writer) error{s.archiveShop, s.archiveRack, s.archivePictures} {
+		if err := part(ctx, archive); err != nil {
+			return nil, answer(err)
+		}
+	}
+	if err := archive.Close(); err != nil {
+		return nil, err
+	}
+	return download("application/zip", "workshop", "zip", out.Bytes()), nil
+}
+
+func put(to *zip.Writer, name string, data []byte) error {
+	w, err := to.Create(name)
+	if err == nil {
+		_, err = w.Write(data)
+	}
+	return err
+}
+
+func putJSON(to *zip.Writer, name string, v any) error {
+	data, err := json.Marshal(v, json.Deterministic(true), jsontext.WithIndent("  "))
+	if err != nil {
+		return err
+	}
+	return put(to, name, data)
+}
+
+func (s *Server) archiveShop(ctx context.Context, to *zip.Writer) error {
+	workshop := account(ctx).Workshop
+	at, _, err := s.Store.Shop(ctx, workshop)
+	if err != nil {
+		return err
+	}
+	kept, err := s.Store.Templates(ctx, workshop)
+	if err != nil {
+		return err
+	}
+	shapes := map[string]any{}
+	for _, t := range kept {
+		shapes[t.Name] = t.Design
+	}
+	if err := putJSON(to, "shop.json", at); err != nil {
+		return err
+	}
+	return putJSON(to, "shapes.json", shapes)
+}
+
+func (s *Server) archiveRack(ctx context.Context, to *zip.Writer) error {
+	workshop := account(ctx).Workshop
+	at, _, err := s.Store.Shop(ctx, workshop)
+	if err != nil {
+		return err
+	}
+	log, err := s.Store.Log(ctx, workshop, 1<<20)
+	if err != nil {
+		return err
+	}
+	done := map[string][]reckon.LogEntry{}
+	for i := len(log) - 1; i >= 0; i-- { // the oldest first
+		e := log[i]
+		done[e.Subject.ID] = append(done[e.Subject.ID], reckon.LogEntry{Subject: e.Subject,
+			Entry: plan.Entry{Step: e.Step, Event: e.Event, At: e.At, Minutes: e.Minutes}})
+	}
+	laid := map[string][]store.Board{}
+	for _, binned := range []bool{false, true} {
+		boards, _, err := s.Store.Boards(ctx, workshop, "", binned, mostItems, 0)
+		if err != nil {
+			return err
+		}
+		for _, b := range boards {
+			laid[b.Piece] = append(laid[b.Piece], b)
+		}
+	}
+	var rack []slab.Slab
+	for _, where := range []store.Wanted{{}, {Cut: true}, {Bin: true}} {
+		pieces, _, err := s.Store.Pieces(ctx, workshop, where, mostItems, 0)
+		if err != nil {
+			return err
+		}
+		for _, p := range pieces {
+			rack = append(rack, p.Slab)
+			j := reckon.Scene{Schema: reckon.Schema, Now: s.Clock(), Shop: at, Slab: &p.Slab}
+			for _, b := range laid[p.ID] {
+				j.Boards = append(j.Boards, b.Board)
+				j.Log = append(j.Log, done[b.Board.ID]...)
+			}
+			data, err := formats.WriteJob(j)
+			if err != nil {
+				return err
+			}
+			if err := put(to, fmt.Sprintf("pieces/%s %s.json", safe(p.Slab.Name), p.ID[:8]), data); err != nil {
+				return err
+			}
+		}
+	}
+	table, err := formats.RackCSV(rack)
+	if err != nil {
+		return err
+	}
+	return put(to, "rack.csv", table)
+}
+
+func (s *Server) archivePictures(ctx context.Context, to *zip.Writer) error {
+	workshop := account(ctx).Workshop
+	ids, err := s.Store.PictureIDs(ctx, workshop)
+	if err != nil {
+		return err
+	}
+	size := 0
+	for i, id := range ids {
+		p, err := s.Store.Picture(ctx, workshop, id)
+		if err != nil {
+			return err
+		}
+		if size += len(p.Data); size > mostPictures {
+			return put(to, "pictures/not all.txt", fmt.Appendf(nil, "%d older pictures are left out.\n", len(ids)-i))
+		}
+		w, err := to.CreateHeader(&zip.FileHeader{Name: "pictures/" + id + ".jpg", Method: zip.Store})
+		if err != nil {
+			return err
+		}
+		if _, err := w.Write(p.Data); err != nil {
+			return err
+		}
+	}
+	return nil
+}
