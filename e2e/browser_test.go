@@ -6,6 +6,7 @@ import (
 	"context"
 	"encoding/base64"
 	"encoding/json"
+	"flag"
 	"fmt"
 	"log/slog"
 	"net/http/httptest"
@@ -141,6 +142,9 @@ func open(t *testing.T, width, height int64) *shop {
 	return s
 }
 
+// A busy machine is slow; what is there is seen at once.
+var patience = flag.Duration("patience", 2*time.Minute, "how long a journey waits for what it is to see")
+
 // step is a named part of a journey; when it fails, the journey ends.
 func (s *shop) step(name string, walk func()) {
 	s.t.Helper()
@@ -158,7 +162,7 @@ func (s *shop) step(name string, walk func()) {
 // do runs actions; when one fails it says what was on the page.
 func (s *shop) do(actions ...Action) {
 	s.t.Helper()
-	ctx, cancel := context.WithTimeout(s.ctx, 2*time.Minute) // a busy machine is slow; what is there is seen at once
+	ctx, cancel := context.WithTimeout(s.ctx, *patience)
 	defer cancel()
 	if err := chromedp.Do(ctx, actions...); err != nil {
 		text, _ := chromedp.Run(s.ctx, chromedp.Evaluate[string](`document.body.innerText.slice(0, 1500)`))

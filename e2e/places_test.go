@@ -307,7 +307,7 @@ func TestChangedElsewhere(t *testing.T) {
 	s.do(
 		elsewhere("somebody else"),
 		s.field("For whom", "mine"),
-		s.see("changed elsewhere"),
+		s.see("both have changed give, for"),
 		s.press("Take the stored one"),
 		s.wait(who+` === "somebody else"`),
 		s.saved(),
@@ -320,6 +320,16 @@ func TestChangedElsewhere(t *testing.T) {
 		s.saved(),
 		chromedp.Reload(),
 		s.wait(`document.querySelector("input.form-control") && `+who+` === "mine again"`),
+	)
+	// What does not overlap is joined without a question.
+	s.do(
+		elsewhere("somebody else again"),
+		s.date("due", "2031-06-20"),
+		s.saved(),
+		s.wait(who+` === "somebody else again"`),
+		chromedp.Reload(),
+		s.wait(`document.querySelector("input[type=date]") && document.querySelector("input[type=date]").value ===
+			"2031-06-20" && `+who+` === "somebody else again"`),
 	)
 }
 

@@ -248,6 +248,26 @@ type Event struct {
 	Step    string  `json:"step"`
 	Event   string  `json:"event" enum:"start,pause,finish,undo"`
 	Minutes float64 `json:"minutes" minimum:"0" maximum:"6000" doc:"With finish; 0 takes what the clock saw"`
+
+	At *time.Time `json:"at,omitempty" doc:"When it was pressed, where it could not be sent at once"`
+}
+
+// oldestEvent is how long ago an event may have been pressed that comes in now.
+const oldestEvent = 60 * 24 * time.Hour
+
+// when is the time of an event: when it was pressed, but not before what happened to
+// its step before, nor after now.
+func (e Event) when(now time.Time, log []reckon.LogEntry, subject plan.Subject) time.Time {
+	if e.At == nil || e.At.After(now) || now.Sub(*e.At) > oldestEvent {
+		return now
+	}
+	at := *e.At
+	for _, before := range log {
+		if before.Subject == subject && before.Step == e.Step && before.At.After(at) {
+			at = before.At
+		}
+	}
+	return at
 }
 
 type recordIn struct {
@@ -285,11 +305,12 @@ func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
 				fmt.Sprintf("this step is %s; it cannot take %q now", step.State, in.Body.Event),
 			)
 		}
+		subject := plan.Board(b.Board.ID)
 		e := store.Entry{
-			Subject: plan.Board(b.Board.ID),
+			Subject: subject,
 			Step:    step.Key,
 			Event:   in.Body.Event,
-			At:      s.Clock(),
+			At:      in.Body.when(s.Clock(), j.Log, subject),
 			Kind:    string(step.Kind),
 			Title:   step.Title,
 			Usual:   step.Usual,
@@ -297,7 +318,7 @@ func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
 		if e.Event == plan.Finish {
 			e.Minutes = in.Body.Minutes
 			if e.Minutes == 0 {
-				e.Minutes = math.Round(step.Spent*10) / 10
+				e.Minutes = math.Round(max(0, step.Spent-s.Clock().Sub(e.At).Minutes())*10) / 10
 			}
 		}
 		if err := s.Store.Record(ctx, account(ctx).Workshop, e); err != nil {

@@ -1,23 +1,62 @@
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect, useState } from "react";
+import { lazy, Suspense, useEffect, useState, type ComponentType } from "react";
 import Button from "react-bootstrap/Button";
 import Modal from "react-bootstrap/Modal";
 import { Navigate, NavLink, Route, Routes, useLocation } from "react-router";
+import { found } from "./api/asking";
 import { api, Refused, unwrap } from "./api/client";
+import { AwayMark, Unbroken } from "./kit/away";
+import { whenBack } from "./kit/document/trying";
 import { useEvening, useSignOut } from "./kit/device";
+import { useTitle } from "./kit/title";
 import { useWorkshop, WorkshopProvider } from "./kit/workshop";
 import { SignIn } from "./signin/SignIn";
 
-const BenchPlace = lazy(() => import("./bench/Bench"));
-const Rack = lazy(() => import("./timber/Rack"));
-const PiecePlace = lazy(() => import("./timber/Piece"));
-const LayoutPlace = lazy(() => import("./layout/Layout"));
-const PhotoPlace = lazy(() => import("./timber/PhotoPlace"));
-const TakeIn = lazy(() => import("./timber/TakeIn"));
-const BoardList = lazy(() => import("./boards/BoardList"));
-const BoardSheet = lazy(() => import("./boards/BoardSheet"));
-const LogbookPlace = lazy(() => import("./logbook/Logbook"));
-const ShopPlace = lazy(() => import("./shop/Shop"));
+// Each place is loaded when it is opened, or when nothing else is to be done: so
+// that it is there when the server is not.
+const load = {
+  bench: () => import("./bench/Bench"),
+  rack: () => import("./timber/Rack"),
+  piece: () => import("./timber/Piece"),
+  layout: () => import("./layout/Layout"),
+  photo: () => import("./timber/PhotoPlace"),
+  takeIn: () => import("./timber/TakeIn"),
+  boards: () => import("./boards/BoardList"),
+  board: () => import("./boards/BoardSheet"),
+  logbook: () => import("./logbook/Logbook"),
+  shop: () => import("./shop/Shop"),
+};
+/** place is loaded when it is opened, or as soon as the server is back. */
+const place = <P,>(loading: () => Promise<{ default: ComponentType<P> }>) =>
+  lazy(async () => {
+    const loaded = await whenBack(loading, () => {
+      found(false);
+      return true;
+    });
+    found(true);
+    return loaded;
+  });
+
+const BenchPlace = place(load.bench);
+const Rack = place(load.rack);
+const PiecePlace = place(load.piece);
+const LayoutPlace = place(load.layout);
+const PhotoPlace = place(load.photo);
+const TakeIn = place(load.takeIn);
+const BoardList = place(load.boards);
+const BoardSheet = place(load.board);
+const LogbookPlace = place(load.logbook);
+const ShopPlace = place(load.shop);
+
+/** useOthers loads the places that are not open, one after another, once the open one has come to rest. */
+function useOthers(): void {
+  useEffect(() => {
+    const timer = setTimeout(async () => {
+      for (const place of Object.values(load)) await place().catch(() => undefined);
+    }, 3000);
+    return () => clearTimeout(timer);
+  }, []);
+}
 
 const places = [
   { to: "/bench", name: "Bench", mark: "M3 8h18M5 8v11M19 8v11M5 14h14" },
@@ -55,10 +94,8 @@ function Places({ email }: { email: string }) {
   const [evening, setEvening] = useEvening();
   const signOut = useSignOut();
   const { pathname } = useLocation();
-  useEffect(() => {
-    const place = places.find((p) => pathname.startsWith(p.to));
-    document.title = place ? `${place.name} · Idle Timber` : "Idle Timber";
-  }, [pathname]);
+  useTitle(places.find((p) => pathname.startsWith(p.to))?.name ?? "");
+  useOthers();
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const typing = e.target instanceof HTMLElement && e.target.matches("input, textarea, select");
@@ -101,21 +138,24 @@ function Places({ email }: { email: string }) {
         </div>
       </nav>
       <main id="place" className="place" tabIndex={-1}>
-        <Suspense fallback={<p className="p-4">One moment</p>}>
-          <Routes>
-            <Route path="/bench" element={<BenchPlace />} />
-            <Route path="/timber" element={<Rack />} />
-            <Route path="/timber/list" element={<TakeIn />} />
-            <Route path="/timber/:id" element={<PiecePlace />} />
-            <Route path="/timber/:id/photo" element={<PhotoPlace />} />
-            <Route path="/timber/:id/layout" element={<LayoutPlace />} />
-            <Route path="/boards" element={<BoardList />} />
-            <Route path="/boards/:id" element={<BoardSheet />} />
-            <Route path="/logbook" element={<LogbookPlace />} />
-            <Route path="/shop" element={<ShopPlace />} />
-            <Route path="*" element={<Navigate to="/bench" replace />} />
-          </Routes>
-        </Suspense>
+        <AwayMark />
+        <Unbroken at={pathname}>
+          <Suspense fallback={<p className="p-4">One moment</p>}>
+            <Routes>
+              <Route path="/bench" element={<BenchPlace />} />
+              <Route path="/timber" element={<Rack />} />
+              <Route path="/timber/list" element={<TakeIn />} />
+              <Route path="/timber/:id" element={<PiecePlace />} />
+              <Route path="/timber/:id/photo" element={<PhotoPlace />} />
+              <Route path="/timber/:id/layout" element={<LayoutPlace />} />
+              <Route path="/boards" element={<BoardList />} />
+              <Route path="/boards/:id" element={<BoardSheet />} />
+              <Route path="/logbook" element={<LogbookPlace />} />
+              <Route path="/shop" element={<ShopPlace />} />
+              <Route path="*" element={<Navigate to="/bench" replace />} />
+            </Routes>
+          </Suspense>
+        </Unbroken>
       </main>
       <Keys show={help} onHide={() => setHelp(false)} />
     </div>

@@ -17,9 +17,11 @@ const client: QueryClient = new QueryClient({
   defaultOptions: {
     queries: {
       refetchOnWindowFocus: false,
-      retry: (failures, error) => !(error instanceof Refused && error.status < 500) && failures < 10,
+      networkMode: "always", // a device that thinks it has no network may reach a server on it
+      retry: (_, error) => !(error instanceof Refused && error.status < 500),
       retryDelay: (failures) => Math.min(500 * 2 ** failures, 5000),
     },
+    mutations: { networkMode: "always" },
   },
 });
 

@@ -1,5 +1,6 @@
 // The typed client of the server, and the names of its types.
 import createClient from "openapi-fetch";
+import { asking } from "./asking";
 import type { components, paths } from "./schema";
 
 type S = components["schemas"];
@@ -63,7 +64,7 @@ export type Logbook = S["Logbook"];
 export type Point = S["GeomPoint"];
 export type Problem = S["ErrorModel"];
 
-export const api = createClient<paths>({ baseUrl: "" });
+export const api = createClient<paths>({ baseUrl: "", fetch: asking });
 
 /** Refused is an answer of the server that says what is wrong. */
 export class Refused extends Error {

@@ -2034,6 +2034,11 @@ export interface components {
             type: string;
         };
         Event: {
+            /**
+             * Format: date-time
+             * @description When it was pressed, where it could not be sent at once
+             */
+            at?: string;
             /** @enum {string} */
             event: "start" | "pause" | "finish" | "undo";
             /**

@@ -1,14 +1,17 @@
 // The bench: what to do now, what is curing or drying and until when, what is
 // late. Made for a thumb as well as for a mouse.
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { createContext, useContext, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
-import { api, say, unwrap, type BenchBoard, type Dated } from "../api/client";
+import { named } from "../api/asking";
+import { api, unwrap, type BenchBoard, type Dated } from "../api/client";
+import { Away } from "../kit/away";
 import { Silhouette } from "../kit/drawing";
 import { NumberField } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
+import { Presses, withPresses, type Event, type Press } from "./presses";
 
 /** useNow ticks, by the server's clock as it was when the bench was read. */
 function useNow(server: string | undefined): number {
@@ -68,71 +71,75 @@ export default function BenchPlace() {
     refetchInterval: 60_000,
   });
   const now = useNow(bench.data?.now);
-  if (!bench.data) return bench.error ? <p className="empty">{say(bench.error)}</p> : null;
-  const boards = bench.data.boards;
+  const presses = usePresses();
+  const kept = useSyncExternalStore(presses.subscribe, presses.waiting);
+  if (!bench.data) return <Away of={bench} />;
+  const boards = withPresses(bench.data.boards, kept);
   const { inHand, next, waiting, ready } = sorted(boards, now);
   const late = boards.filter((b) => b.course.late || b.course.unplaced);
   return (
-    <div className="bench">
-      <header className="page-head">
-        <h1>Bench</h1>
-        <span className="facts">{time(new Date(now).toISOString())}</span>
-        {bench.error && <span className="wrong">The server does not answer; this is how it stood.</span>}
-      </header>
-      {boards.length === 0 && (
-        <p className="empty">
-          Nothing is in work. <Link to="/timber">Choose a piece of wood</Link> and lay a board on it.
-        </p>
-      )}
-      {late.length > 0 && <Late boards={late} />}
-      {inHand.length > 0 && (
-        <section aria-labelledby="in-hand">
-          <h2 id="in-hand">In hand</h2>
-          {inHand.map((i) => (
-            <StepCard key={i.board.course.subject.id} item={i} now={now} read={new Date(bench.data.now).getTime()} />
-          ))}
-        </section>
-      )}
-      {ready.length > 0 && (
-        <section aria-labelledby="ready">
-          <h2 id="ready">Ready to give</h2>
-          {ready.map((b) => (
-            <Link
-              key={b.course.subject.id}
-              className="bench-card ready-card"
-              to={`/boards/${b.course.subject.id}?stage=give`}
-            >
-              <Thumb board={b} />
-              <span>
-                <strong>{b.course.name}</strong> is done and has rested.
-              </span>
-            </Link>
-          ))}
-        </section>
-      )}
-      {waiting.length > 0 && (
-        <section aria-labelledby="waiting">
-          <h2 id="waiting">Curing and drying</h2>
-          {waiting.map((i) => (
-            <Wait key={i.board.course.subject.id + i.step.key} item={i} now={now} />
-          ))}
-        </section>
-      )}
-      {next.length > 0 && (
-        <section aria-labelledby="next">
-          <h2 id="next">Next</h2>
-          {next.map((i, n) => (
-            <StepCard
-              key={i.board.course.subject.id}
-              item={i}
-              now={now}
-              read={new Date(bench.data.now).getTime()}
-              folded={n > 0}
-            />
-          ))}
-        </section>
-      )}
-    </div>
+    <Kept value={presses}>
+      <div className="bench">
+        <header className="page-head">
+          <h1>Bench</h1>
+          <span className="facts">{time(new Date(now).toISOString())}</span>
+        </header>
+        <Waiting presses={kept} />
+        {boards.length === 0 && (
+          <p className="empty">
+            Nothing is in work. <Link to="/timber">Choose a piece of wood</Link> and lay a board on it.
+          </p>
+        )}
+        {late.length > 0 && <Late boards={late} />}
+        {inHand.length > 0 && (
+          <section aria-labelledby="in-hand">
+            <h2 id="in-hand">In hand</h2>
+            {inHand.map((i) => (
+              <StepCard key={i.board.course.subject.id} item={i} now={now} read={new Date(bench.data.now).getTime()} />
+            ))}
+          </section>
+        )}
+        {ready.length > 0 && (
+          <section aria-labelledby="ready">
+            <h2 id="ready">Ready to give</h2>
+            {ready.map((b) => (
+              <Link
+                key={b.course.subject.id}
+                className="bench-card ready-card"
+                to={`/boards/${b.course.subject.id}?stage=give`}
+              >
+                <Thumb board={b} />
+                <span>
+                  <strong>{b.course.name}</strong> is done and has rested.
+                </span>
+              </Link>
+            ))}
+          </section>
+        )}
+        {waiting.length > 0 && (
+          <section aria-labelledby="waiting">
+            <h2 id="waiting">Curing and drying</h2>
+            {waiting.map((i) => (
+              <Wait key={i.board.course.subject.id + i.step.key} item={i} now={now} />
+            ))}
+          </section>
+        )}
+        {next.length > 0 && (
+          <section aria-labelledby="next">
+            <h2 id="next">Next</h2>
+            {next.map((i, n) => (
+              <StepCard
+                key={i.board.course.subject.id}
+                item={i}
+                now={now}
+                read={new Date(bench.data.now).getTime()}
+                folded={n > 0}
+              />
+            ))}
+          </section>
+        )}
+      </div>
+    </Kept>
   );
 }
 
@@ -146,7 +153,7 @@ function clock(ms: number): string {
 
 function Wait({ item: { board, step, after }, now }: { item: Item; now: number }) {
   const { time } = useWorkshop();
-  const { record, pending, error } = useRecord(board);
+  const { record, pending, error } = useRecord(board, now);
   const resting = step.restUntil !== undefined;
   const until = resting ? step.restUntil! : step.waitUntil!;
   const left = new Date(until).getTime() - now;
@@ -161,11 +168,17 @@ function Wait({ item: { board, step, after }, now }: { item: Item; now: number }
         </div>
         <progress value={Math.min(1, Math.max(0, 1 - left / whole))} aria-label="How much of the wait is over" />
         <div className="facts">
-          until {time(until)}
+          until {time(until)}.{" "}
+          {!resting && (
+            <button type="button" className="text-link" disabled={pending} onClick={() => record(step, "undo")}>
+              Not finished after all
+            </button>
+          )}
           {after && !resting && (
             <>
-              . Then: {after.title}.{" "}
-              <button type="button" className="text-link" disabled={pending} onClick={() => record(after.key, "start")}>
+              {" "}
+              Then: {after.title}.{" "}
+              <button type="button" className="text-link" disabled={pending} onClick={() => record(after, "start")}>
                 Start it early
               </button>
             </>
@@ -186,26 +199,73 @@ function Thumb({ board: b }: { board: BenchBoard }) {
   );
 }
 
-type Event = "start" | "pause" | "finish" | "undo";
+const Kept = createContext<Presses | null>(null);
 
-/** useRecord writes events of a board's steps to the log. */
-function useRecord(board: BenchBoard) {
+/** usePresses are those of this maker on this device. */
+function usePresses(): Presses {
   const client = useQueryClient();
-  const write = useMutation({
-    mutationFn: (body: { step: string; event: Event; minutes: number }) =>
-      unwrap(api.POST("/api/boards/{id}/log", { params: { path: { id: board.course.subject.id } }, body })),
-    onSettled: () => client.invalidateQueries(),
-  });
+  const email = client.getQueryData<{ email: string } | null>(["me"])?.email ?? "";
+  const presses = useMemo(
+    () =>
+      new Presses(localStorage, `idletimber-presses-${email}`, async (press, late) => {
+        const { step, event, minutes } = press;
+        const body = { step, event, minutes, at: late ? press.at : undefined };
+        const path = { id: press.board };
+        await unwrap(api.POST("/api/boards/{id}/log", { ...named(press.name), params: { path }, body }));
+        await client.invalidateQueries();
+      }),
+    [client, email],
+  );
+  useEffect(() => {
+    const flush = () => void presses.flush();
+    flush();
+    window.addEventListener("online", flush);
+    return () => window.removeEventListener("online", flush);
+  }, [presses]);
+  return presses;
+}
+
+/** useRecord writes events of a board's steps to the log, with the time at which they are pressed. */
+function useRecord(board: BenchBoard, now: number) {
+  const presses = useContext(Kept)!;
+  const [pending, setPending] = useState(false);
+  const refused = useSyncExternalStore(presses.subscribe, presses.refused);
+  const id = board.course.subject.id;
+  const mine = refused.filter((r) => r.press.board === id);
   return {
-    record: (step: string, event: Event, minutes = 0) =>
-      write.mutateAsync({ step, event, minutes }).catch(() => undefined),
-    pending: write.isPending,
-    error: write.error && (
+    record: async (step: { key: string; title: string }, event: Event, minutes = 0) => {
+      setPending(true);
+      const at = new Date(now).toISOString();
+      await presses.add({ board: id, step: step.key, title: step.title, event, minutes, at });
+      setPending(false);
+    },
+    pending,
+    error: mine.length > 0 && (
       <p className="wrong" role="alert">
-        {say(write.error)}
+        {mine.map((r) => `${r.press.title}: ${r.why}`).join(" · ")}
       </p>
     ),
   };
+}
+
+const done = { start: "begun", pause: "paused", finish: "finished", undo: "taken back" };
+
+/** Waiting is what the server does not have yet. */
+function Waiting({ presses }: { presses: readonly Press[] }) {
+  const { time } = useWorkshop();
+  if (presses.length === 0) return null;
+  return (
+    <section className="kept" aria-label="Kept on this device" role="status">
+      <p>What you press is kept on this device with its time, and sent when the server is back:</p>
+      <ul>
+        {presses.map((p) => (
+          <li key={p.name}>
+            {p.title}, {done[p.event]} {time(p.at)}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
 }
 
 function Cautions({ of, folded }: { of: BenchBoard["cautions"][string]; folded: boolean }) {
@@ -235,7 +295,7 @@ function StepCard({
   folded?: boolean;
 }) {
   const { time } = useWorkshop();
-  const { record, pending, error } = useRecord(board);
+  const { record, pending, error } = useRecord(board, now);
   const [finishing, setFinishing] = useState(false);
   // What the server counted when the bench was read, and what has passed since.
   const sofar = step.spent + (step.state === "running" ? Math.max(0, now - read) / 60000 : 0);
@@ -244,7 +304,7 @@ function StepCard({
   const running = step.state === "running";
   const begun = running || step.state === "paused";
   const finish = async () => {
-    await record(step.key, "finish", took);
+    await record(step, "finish", took);
     setFinishing(false);
     setMinutes(null);
   };
@@ -261,14 +321,14 @@ function StepCard({
         </div>
         <Cautions of={board.cautions[step.key] ?? []} folded={folded} />
         {begun ? (
-          <button type="button" className="text-link facts" disabled={pending} onClick={() => record(step.key, "undo")}>
+          <button type="button" className="text-link facts" disabled={pending} onClick={() => record(step, "undo")}>
             Not begun after all
           </button>
         ) : (
           before && (
             <div className="facts">
               Done before: {before.title}, {showMinutes(before.spent)}.
-              <button type="button" className="text-link" disabled={pending} onClick={() => record(before.key, "undo")}>
+              <button type="button" className="text-link" disabled={pending} onClick={() => record(before, "undo")}>
                 Take it back
               </button>
             </div>
@@ -296,7 +356,7 @@ function StepCard({
         ) : (
           <>
             {running ? (
-              <Button size="lg" variant="outline-primary" disabled={pending} onClick={() => record(step.key, "pause")}>
+              <Button size="lg" variant="outline-primary" disabled={pending} onClick={() => record(step, "pause")}>
                 Pause
               </Button>
             ) : (
@@ -304,7 +364,7 @@ function StepCard({
                 size="lg"
                 variant={step.state === "paused" || !folded ? "primary" : "outline-primary"}
                 disabled={pending}
-                onClick={() => record(step.key, "start")}
+                onClick={() => record(step, "start")}
               >
                 {step.state === "paused" ? "Go on" : "Start"}
               </Button>

@@ -1,12 +1,12 @@
 // A board's sheet: the story stick across, the wood in the middle, the
 // stage's reckoning at the right.
+import { named } from "../api/asking";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import {
   api,
-  say,
   storing,
   unwrap,
   type Board,
@@ -17,11 +17,13 @@ import {
   type Reckoning,
   type Wood,
 } from "../api/client";
+import { Away } from "../kit/away";
 import { useDocument, useUndoKeys, type Doc } from "../kit/document/useDocument";
 import { showMinutes } from "../kit/length";
 import { merge } from "../kit/merge";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
 import { StoryStick, useStages } from "../kit/stick";
+import { useTitle } from "../kit/title";
 import { Figures, LevelMark, Verdicts } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { BoardDrawing } from "./BoardDrawing";
@@ -43,7 +45,7 @@ export default function BoardSheet() {
     queryFn: () => unwrap(api.GET("/api/boards/{id}", { params: { path: { id } } })),
     gcTime: 0,
   });
-  if (!sheet.data) return sheet.error ? <p className="empty">{say(sheet.error)}</p> : null;
+  if (!sheet.data) return <Away of={sheet} />;
   return <Editor key={id} sheet={sheet.data} />;
 }
 
@@ -52,6 +54,7 @@ function useBoard(sheet: Sheet) {
   const client = useQueryClient();
   const path = { id: sheet.board.id };
   return useDocument({
+    name: `board ${sheet.board.id}`,
     doc: sheet.board,
     version: sheet.version,
     result: sheet.reckoning,
@@ -59,8 +62,10 @@ function useBoard(sheet: Sheet) {
     draft: (board) => unwrap(api.POST("/api/boards/{id}/draft", { params: { path }, body: board })),
     whenQuiet: (board) =>
       unwrap(api.POST("/api/boards/{id}/draft", { params: { path, query: { weigh: true } }, body: board })),
-    save: async (board, version) => {
-      const saved = await storing(api.PUT("/api/boards/{id}", { params: { path }, body: { version, board } }));
+    save: async (board, version, name) => {
+      const saved = await storing(
+        api.PUT("/api/boards/{id}", { ...named(name), params: { path }, body: { version, board } }),
+      );
       if ("stored" in saved) return saved;
       void client.invalidateQueries({ queryKey: ["boards"] });
       void client.invalidateQueries({ queryKey: ["bench"] });
@@ -73,11 +78,12 @@ function Editor({ sheet }: { sheet: Sheet }) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const [query, setQuery] = useSearchParams();
-  const { stages } = useStages();
+  const { stages, nameOf } = useStages();
   const stage = stages.includes(query.get("stage") ?? "") ? query.get("stage")! : "layout";
-  const setStage = useCallback((s: string) => setQuery({ stage: s }, { replace: true }), [setQuery]);
+  const setStage = useCallback((s: string) => setQuery({ stage: s }), [setQuery]);
   const d = useBoard(sheet);
   useUndoKeys(d);
+  useTitle(`${d.doc.name}, ${nameOf(stage)}`, 1);
   const [flipped, setFlipped] = useState(false);
   const [picked, pick] = useState("");
   const [line, setLine] = useState<Node[]>([]);
@@ -96,7 +102,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
   const openPart = useCallback(
     (to: string) => {
       pick("");
-      setQuery({ stage: "shape", part: to }, { replace: true });
+      setQuery({ stage: "shape", part: to });
     },
     [setQuery],
   );

@@ -1,8 +1,19 @@
 // Fields for the kinds of values that a maker sets.
-import { useEffect, useId, useLayoutEffect, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
+import {
+  useEffect,
+  useEffectEvent,
+  useId,
+  useLayoutEffect,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type ReactNode,
+} from "react";
 import Form from "react-bootstrap/Form";
 import { flushSync } from "react-dom";
 import { api, say, unwrap } from "../api/client";
+import { whenBack } from "./document/trying";
+import { keep, keptOf } from "./kept";
 import { nudge, showLength } from "./length";
 import { reading, useMistyped } from "./readings";
 import { useWorkshop } from "./workshop";
@@ -20,6 +31,23 @@ interface LengthProps {
   name?: string;
 }
 
+/** useKept reads what was typed before the page was opened anew; the answer tells whether the field is gone. */
+function useKept(name: string, read: (typed: string) => void) {
+  const gone = useRef(false);
+  const readKept = useEffectEvent(() => {
+    const typed = keptOf(name);
+    if (typed !== null) read(typed);
+  });
+  useEffect(() => {
+    gone.current = false;
+    readKept();
+    return () => {
+      gone.current = true;
+    };
+  }, []);
+  return gone;
+}
+
 /** LengthField reads a length as it is written in the shop: 182, 7/8", 2' 6 1/2". */
 export function LengthField({
   label,
@@ -28,7 +56,7 @@ export function LengthField({
   of,
   signed: minus = false,
   hideLabel = false,
-  name,
+  name: field,
   ...own
 }: LengthProps) {
   const { unit, range } = useWorkshop();
@@ -47,11 +75,24 @@ export function LengthField({
     latest.current = onChange;
   });
   const shown = text ?? showLength(mm, unit);
+  // A field is known again by what it is called and what stood in it.
+  const name = `${location.pathname} ${label} ${of} ${entered.current}`;
 
+  const gone = useKept(name, (typed) => reading(read(typed)));
   const read = async (typed: string) => {
     const turn = ++asked.current;
     try {
-      const read = await unwrap(api.POST("/api/lengths", { body: { text: typed, unit, signed } }));
+      const read = await whenBack(
+        () => unwrap(api.POST("/api/lengths", { body: { text: typed, unit, signed } })),
+        () => {
+          if (turn !== asked.current || gone.current) return false;
+          keep(name, typed);
+          setText(typed);
+          setWrong("Kept here until the server is back");
+          return true;
+        },
+      );
+      keep(name, null);
       if (turn !== asked.current) return;
       flushSync(() => {
         if (read.mm < least || read.mm > most)
@@ -74,6 +115,7 @@ export function LengthField({
     if (e.key === "Enter") e.currentTarget.blur();
     if (e.key === "Escape") {
       asked.current++;
+      keep(name, null);
       setText(null);
       setWrong("");
       onChange(entered.current);
@@ -92,7 +134,7 @@ export function LengthField({
       <Form.Label visuallyHidden={hideLabel}>{label}</Form.Label>
       <Form.Control
         size="sm"
-        name={name}
+        name={field}
         inputMode="text"
         autoComplete="off"
         value={shown}

@@ -1,18 +1,22 @@
 // What became of the last change: saved, saving, not saved, and the choice
 // when it was changed elsewhere.
+import { useSyncExternalStore } from "react";
 import Alert from "react-bootstrap/Alert";
 import Button from "react-bootstrap/Button";
 import Modal from "react-bootstrap/Modal";
 import { useBlocker } from "react-router";
-import { mistyped } from "./readings";
+import { inWords } from "./merge";
+import { mistyped, onMistyped } from "./readings";
 import type { Doc } from "./document/useDocument";
 
 const words = { saved: "Saved", saving: "Saving", away: "Not saved", refused: "Not saved", conflict: "Not saved" };
 
 export function SaveMark<T, R>({ doc }: { doc: Doc<T, R> }) {
+  const marked = useSyncExternalStore(onMistyped, mistyped); // what stands in a field is not in the document
+  const kind = marked && doc.state.kind === "saved" ? "refused" : doc.state.kind;
   return (
-    <span className={`save-mark save-${doc.state.kind}`} role="status" data-save={doc.state.kind}>
-      {words[doc.state.kind]}
+    <span className={`save-mark save-${kind}`} role="status" data-save={kind}>
+      {words[kind]}
     </span>
   );
 }
@@ -56,11 +60,11 @@ function Notice<T, R>({ doc }: { doc: Doc<T, R> }) {
   if (s.kind === "conflict") {
     return (
       <Alert variant="warning" className="notice">
-        <span>This was changed elsewhere since you opened it.</span>
-        <Button size="sm" variant="primary" onClick={doc.keepMine}>
+        <span>This was changed elsewhere too, and both have changed {s.both.map(inWords).join("; ")}.</span>
+        <Button size="sm" variant="primary" onClick={() => doc.choose("mine")}>
           Keep mine
         </Button>
-        <Button size="sm" variant="outline-primary" onClick={doc.takeStored}>
+        <Button size="sm" variant="outline-primary" onClick={() => doc.choose("theirs")}>
           Take the stored one
         </Button>
       </Alert>

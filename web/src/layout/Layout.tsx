@@ -1,11 +1,11 @@
 // All boards of a slab laid out together: by hand, or by a search; then cut up
 // in order.
+import { named } from "../api/asking";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import {
   api,
-  say,
   storing,
   unwrap,
   type Board,
@@ -17,11 +17,13 @@ import {
   type Proposal,
   type Remedy,
 } from "../api/client";
+import { Away } from "../kit/away";
 import { useDocument, useUndoKeys, type Doc } from "../kit/document/useDocument";
 import { merge } from "../kit/merge";
 import { Parts } from "../kit/parts";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
 import { LevelMark, Verdicts } from "../kit/verdicts";
+import { useTitle } from "../kit/title";
 import { useWorkshop } from "../kit/workshop";
 import type { Asking } from "./asking";
 import { BoardsPart } from "./BoardsPart";
@@ -37,7 +39,7 @@ export default function LayoutPlace() {
     gcTime: 0,
     refetchOnWindowFocus: false,
   });
-  if (!layout.data) return layout.error ? <p className="empty">{say(layout.error)}</p> : null;
+  if (!layout.data) return <Away of={layout} />;
   return <Editor key={id} layout={layout.data} />;
 }
 
@@ -57,11 +59,12 @@ function useLayout(layout: LayoutDoc) {
     result: layout.result,
     draft: (boards) => unwrap(api.POST("/api/pieces/{id}/layout/draft", { params: { path }, body: { boards } })),
     // Only what has changed is stored; each board has a version of its own.
-    save: async (boards, version) => {
+    save: async (boards, version, name) => {
       const changed = boards.filter((b) => stored.current.get(b.id) !== b);
       const binned = [...stored.current.keys()].filter((id) => !boards.some((b) => b.id === id));
       const saved = await storing(
         api.PUT("/api/pieces/{id}/layout", {
+          ...named(name),
           params: { path },
           body: { boards: changed.map((board) => ({ version: versions.current.get(board.id) ?? 0, board })), binned },
         }),
@@ -91,6 +94,7 @@ function Editor({ layout }: { layout: LayoutDoc }) {
   const part: Part = asked in parts ? (asked as Part) : "boards";
   const d = useLayout(layout);
   useUndoKeys(d);
+  useTitle(`Lay out ${layout.name}`, 1);
   const [picked, pick] = useState(d.doc[0]?.id ?? "");
   const [flipped, setFlipped] = useState(false);
   const [snapping, setSnapping] = useState(true);

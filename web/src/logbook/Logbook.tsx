@@ -1,7 +1,8 @@
 // What was done, how long it took, and what that taught.
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { api, say, unwrap } from "../api/client";
+import { api, unwrap } from "../api/client";
+import { Away } from "../kit/away";
 import { showMinutes } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
 
@@ -10,7 +11,7 @@ const words: Record<string, string> = { start: "started", pause: "paused", finis
 export default function LogbookPlace() {
   const { time } = useWorkshop();
   const log = useQuery({ queryKey: ["log"], queryFn: () => unwrap(api.GET("/api/log")) });
-  if (!log.data) return log.error ? <p className="empty">{say(log.error)}</p> : null;
+  if (!log.data) return <Away of={log} />;
   const pace = Object.entries(log.data.pace).sort();
   return (
     <div className="sheet-page">

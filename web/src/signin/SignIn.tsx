@@ -66,7 +66,11 @@ export function SignIn() {
               value={password}
               onChange={(e) => setPassword(e.target.value)}
             />
-            {fresh && <Form.Text>Ten characters or more.</Form.Text>}
+            {fresh && (
+              <Form.Text>
+                Ten characters or more, such as three or four words that have nothing to do with each other.
+              </Form.Text>
+            )}
           </Form.Group>
           {wrong && (
             <p className="wrong" role="alert">

@@ -4,7 +4,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState, type Dispatch, type ReactNode, type SetStateAction } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, say, unwrap, type Found, type Piece, type Point, type Slab } from "../api/client";
+import { api, unwrap, type Found, type Piece, type Point, type Slab } from "../api/client";
+import { Away } from "../kit/away";
 import { Choice, LengthField, Row } from "../kit/fields";
 import { FilePick, send } from "../kit/files";
 import { Wrong } from "../kit/parts";
@@ -41,7 +42,7 @@ export default function PhotoPlace() {
     queryFn: () => unwrap(api.GET("/api/pieces/{id}", { params: { path: { id } } })),
     gcTime: 0,
   });
-  if (!piece.data) return piece.error ? <p className="empty">{say(piece.error)}</p> : null;
+  if (!piece.data) return <Away of={piece} />;
   return <Photograph piece={piece.data} />;
 }
 

@@ -1,16 +1,19 @@
 // One piece of wood: drawn at the left as one types, its parts at the right.
+import { named } from "../api/asking";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo, useState, type ReactNode } from "react";
 import Button from "react-bootstrap/Button";
 import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, say, storing, unwrap, type Piece, type Slab, type Wood } from "../api/client";
+import { api, storing, unwrap, type Piece, type Slab, type Wood } from "../api/client";
+import { Away } from "../kit/away";
 import { editor, useDocument, useUndoKeys, type Doc } from "../kit/document/useDocument";
 import { Dimension, FlipButton, type View } from "../kit/drawing";
 import { Tick } from "../kit/fields";
 import { Parts, Wrong } from "../kit/parts";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
 import { Figures, LevelMark, Verdicts } from "../kit/verdicts";
+import { useTitle } from "../kit/title";
 import { useWorkshop } from "../kit/workshop";
 import { Faces } from "./Faces";
 import { Features } from "./Features";
@@ -31,7 +34,7 @@ export default function PiecePlace() {
     queryFn: () => unwrap(api.GET("/api/pieces/{id}", { params: { path: { id } } })),
     gcTime: 0,
   });
-  if (!piece.data) return piece.error ? <p className="empty">{say(piece.error)}</p> : null;
+  if (!piece.data) return <Away of={piece} />;
   return <Editor key={piece.data.id} piece={piece.data} />;
 }
 
@@ -52,13 +55,16 @@ function usePiece(piece: Piece) {
   const client = useQueryClient();
   const path = { id: piece.id };
   return useDocument({
+    name: `piece ${piece.id}`,
     doc: piece.slab,
     version: piece.version,
     result: piece.wood,
     newest: useMemo(() => ({ doc: piece.slab, version: piece.version }), [piece]),
     draft: (slab) => unwrap(api.POST("/api/pieces/{id}/draft", { params: { path }, body: slab })),
-    save: async (slab, version) => {
-      const saved = await storing(api.PUT("/api/pieces/{id}", { params: { path }, body: { version, slab } }));
+    save: async (slab, version, name) => {
+      const saved = await storing(
+        api.PUT("/api/pieces/{id}", { ...named(name), params: { path }, body: { version, slab } }),
+      );
       if ("stored" in saved) return saved;
       void client.invalidateQueries({ queryKey: ["pieces"] });
       return { version: saved.data.version };
@@ -72,6 +78,7 @@ function Editor({ piece }: { piece: Piece }) {
   const path = { id: piece.id };
   const d = usePiece(piece);
   useUndoKeys(d);
+  useTitle(d.doc.name, 1);
   const [search, setSearch] = useSearchParams();
   const asked = search.get("part") ?? "";
   const part: Part = asked in parts ? (asked as Part) : "what";

@@ -199,7 +199,7 @@ describe("a conflict", () => {
     o.d.set("mine");
     await after(quiet);
     await o.saves[0].answer({ version: 5, stored: "theirs" });
-    expect(o.d.shown().state).toEqual({ kind: "conflict", stored: "theirs", version: 5 });
+    expect(o.d.shown().state).toEqual({ kind: "conflict", stored: "theirs", version: 5, both: [""] });
     o.d.set("mine, more");
     await after(10 * retry);
     expect(o.saves, "nothing is saved before one chooses").toHaveLength(1);
@@ -208,10 +208,21 @@ describe("a conflict", () => {
 
   test("keeps mine over what is stored", async () => {
     const { d, saves } = await conflicted();
-    d.keepMine();
+    d.choose("mine");
     await flush();
     expect(saves[1]).toMatchObject({ doc: "mine, more", version: 5 });
     await saves[1].answer({ version: 6 });
+    expect(d.shown().state.kind).toBe("saved");
+  });
+
+  test("holds for what is changed elsewhere again before mine is stored", async () => {
+    const { d, saves } = await conflicted();
+    d.choose("mine");
+    await flush();
+    await saves[1].answer({ version: 6, stored: "theirs again" });
+    await flush();
+    expect(saves[2]).toMatchObject({ doc: "mine, more", version: 6 });
+    await saves[2].answer({ version: 7 });
     expect(d.shown().state.kind).toBe("saved");
   });
 
@@ -224,7 +235,7 @@ describe("a conflict", () => {
 
   test("takes what is stored, and can be undone", async () => {
     const { d, saves } = await conflicted();
-    d.takeStored();
+    d.choose("theirs");
     expect([d.shown().doc, d.shown().state.kind, d.version(), d.unsaved()]).toEqual(["theirs", "saved", 5, false]);
     d.undo();
     await after(quiet);

@@ -1,3 +1,4 @@
+import type { Winner } from "../merge";
 import { Drafter } from "./drafter";
 import { begin, change, redo, settle, undo, type History } from "./history";
 import type { Outbox } from "./outbox";
@@ -12,8 +13,8 @@ export interface Options<T, R> {
   draft: (doc: T) => Promise<R>;
   /** Reckons more closely once nothing has changed for a while. */
   whenQuiet?: (doc: T) => Promise<R>;
-  /** Stores, and gives the new version; or what was stored elsewhere since. */
-  save: (doc: T, version: number) => Promise<Saved<T>>;
+  /** Stores under a name, and gives the new version; or what was stored elsewhere since. */
+  save: (doc: T, version: number, name: string) => Promise<Saved<T>>;
 }
 
 /** What of a document is shown; a new one for each change. */
@@ -45,13 +46,17 @@ export class Document<T, R> {
     public options: Options<T, R>,
     /** Runs a change of what is shown that may wait for a quiet moment. */
     soon: (change: () => void) => void = (change) => change(),
+    /** The same document as it was left, with its undo, unless it has changed since. */
+    before?: Document<T, R>,
   ) {
-    this.#history = begin(options.doc);
+    const same = before?.version() === options.version && !before.unsaved();
+    this.#history = same ? { ...before.#history, now: options.doc, kind: "" } : begin(options.doc);
     this.#result = options.result;
     this.#saver = new Saver(options.doc, options.version, {
-      save: (doc, version) => this.options.save(doc, version),
+      save: (doc, version, name) => this.options.save(doc, version, name),
       onState: () => this.#changed(),
       onStored: () => void this.#drafter.retry(),
+      onJoined: (doc) => this.set(doc),
     });
     this.#drafter = new Drafter(options.doc, {
       draft: (doc) => this.options.draft(doc),
@@ -110,12 +115,8 @@ export class Document<T, R> {
     if (this.#saver.adopt(doc, version)) this.set(doc);
   };
 
-  readonly keepMine = (): void => this.#saver.keepMine();
-
-  readonly takeStored = (): void => {
-    const stored = this.#saver.takeStored();
-    if (stored !== undefined) this.set(stored);
-  };
+  /** choose settles who is followed where this and another page have changed the same. */
+  readonly choose = (winner: Winner): void => this.#saver.choose(winner);
 
   #turn(next: History<T>): void {
     if (next === this.#history) return;

@@ -1,4 +1,6 @@
+import { newName } from "../../api/asking";
 import { say } from "../../api/client";
+import { merge3, same, type Winner } from "../merge";
 import type { Outbox } from "./outbox";
 import { mayMend, whyAway } from "./trying";
 
@@ -14,14 +16,16 @@ export type SaveState<T> =
   | { kind: "saving" }
   | { kind: "away"; why: string }
   | { kind: "refused"; why: string }
-  | { kind: "conflict"; stored: T; version: number };
+  | { kind: "conflict"; stored: T; version: number; both: string[] };
 
 /** What a saver calls, and whom it tells. */
 export interface Saving<T> {
-  save: (doc: T, version: number) => Promise<Saved<T>>;
+  save: (doc: T, version: number, name: string) => Promise<Saved<T>>;
   onState: (state: SaveState<T>) => void;
   /** The server has taken a document: it is there. */
   onStored: () => void;
+  /** What was stored elsewhere is joined with what is here. */
+  onJoined: (doc: T) => void;
 }
 
 /** Waits of a saver, ms. */
@@ -36,8 +40,8 @@ export interface Waits {
  *	 saved ──change──> (quiet) ──> saving ──taken──> saved
  *	                     ^            ├──away─────> away ──wait──> saving
  *	                     └──change────├──refused──> refused
- *	                                  └──stale────> conflict ──keep mine──> saving
- *	                                                         └─take theirs─> saved
+ *	                                  └──stale──┬─> joined ──> saving
+ *	                                            └─> conflict ──mine, theirs──> joined
  */
 export class Saver<T> {
   #wanted: T;
@@ -47,6 +51,10 @@ export class Saver<T> {
   #under: Promise<void> | null = null;
   #timer: ReturnType<typeof setTimeout> | undefined;
   #left = false;
+  /** Who is followed where both have changed the same, until that is stored. */
+  #winner: Winner | null = null;
+  /** The name under which a document is saved, however often it is tried. */
+  #named: { doc: T; name: string } | null = null;
 
   constructor(
     first: T,
@@ -97,20 +105,11 @@ export class Saver<T> {
     return true;
   }
 
-  /** keepMine stores the newest document over what was stored elsewhere. */
-  keepMine(): void {
+  /** choose settles who is followed where both have changed the same thing. */
+  choose(winner: Winner): void {
     if (this.#state.kind !== "conflict") return;
-    this.#settle(this.#state.stored, this.#state.version, { kind: "saving" });
-    this.#schedule(0);
-  }
-
-  /** takeStored gives what was stored elsewhere, which is the newest document from now on. */
-  takeStored(): T | undefined {
-    if (this.#state.kind !== "conflict") return undefined;
-    const { stored, version } = this.#state;
-    this.#wanted = stored;
-    this.#settle(stored, version, { kind: "saved" });
-    return stored;
+    this.#winner = winner;
+    this.#join(this.#state.stored, this.#state.version);
   }
 
   /** leave stores what the quiet had not stored yet, in the background. */
@@ -120,13 +119,31 @@ export class Saver<T> {
     void (this.#under ?? Promise.resolve()).then(() => {
       if (!this.#left || !this.unsaved) return;
       const last = this.#wanted;
-      outbox.post(() => this.saving.save(last, this.#version));
+      outbox.post(async () => {
+        const saved = await this.#ask(last);
+        if (saved.stored === undefined) this.#settle(last, saved.version, { kind: "saved" });
+      });
     });
+  }
+
+  /** Joins what was stored elsewhere with what is here, or asks who is followed. */
+  #join(theirs: T, version: number): void {
+    const { merged, both } = merge3(this.#stored, this.#wanted, theirs, this.#winner ?? "mine");
+    if (both.length > 0 && this.#winner === null) {
+      this.#tell({ kind: "conflict", stored: theirs, version, both });
+      return;
+    }
+    this.#wanted = same(merged, theirs) ? theirs : merged;
+    if (this.#wanted === theirs) this.#winner = null; // nothing of mine is left to be stored
+    this.#settle(theirs, version, { kind: this.#wanted === theirs ? "saved" : "saving" });
+    this.saving.onJoined(this.#wanted);
+    this.#schedule(0);
   }
 
   #settle(stored: T, version: number, state: SaveState<T>): void {
     this.#version = version;
     this.#stored = stored;
+    this.#named = null;
     this.#tell(state);
   }
 
@@ -143,15 +160,21 @@ export class Saver<T> {
     }, after);
   }
 
+  #ask(doc: T): Promise<Saved<T>> {
+    if (this.#named?.doc !== doc) this.#named = { doc, name: newName() };
+    return this.saving.save(doc, this.#version, this.#named.name);
+  }
+
   async #save(): Promise<void> {
     const doc = this.#wanted;
     this.#tell({ kind: "saving" });
     try {
-      const saved = await this.saving.save(doc, this.#version);
+      const saved = await this.#ask(doc);
       if (saved.stored !== undefined) {
-        this.#tell({ kind: "conflict", stored: saved.stored, version: saved.version });
+        this.#join(saved.stored, saved.version);
         return;
       }
+      this.#winner = null;
       this.#settle(doc, saved.version, { kind: "saved" });
       this.saving.onStored();
       this.#schedule(this.waits.quiet);

@@ -7,9 +7,7 @@ import { Outbox } from "./outbox";
 
 /** Doc is what is shown of a document, and the ways to change it. */
 export interface Doc<T, R>
-  extends
-    Shown<T, R>,
-    Pick<Document<T, R>, "set" | "settle" | "undo" | "redo" | "version" | "keepMine" | "takeStored"> {}
+  extends Shown<T, R>, Pick<Document<T, R>, "set" | "settle" | "undo" | "redo" | "version" | "choose"> {}
 
 /**
  * betweenFrames changes what is shown in a quiet moment, or soon if there is none,
@@ -30,11 +28,26 @@ window.addEventListener("beforeunload", (e) => {
 /** Of one part of the page: with what another part of it has stored since. */
 interface Opened<T, R> extends Options<T, R> {
   newest?: { doc: T; version: number };
+  /** By which it is known again with its undo, when its place is left and opened again. */
+  name?: string;
+}
+
+/** The documents that were left last, by name. */
+const left = new Map<string, unknown>();
+const mostLeft = 20;
+
+function keep(name: string, document: unknown): void {
+  left.delete(name);
+  left.set(name, document);
+  if (left.size > mostLeft) left.delete(left.keys().next().value!);
 }
 
 /** useDocument opens a document as long as its place is shown. */
 export function useDocument<T, R>(options: Opened<T, R>): Doc<T, R> {
-  const [document] = useState(() => new Document(options, betweenFrames));
+  const { name } = options;
+  const [document] = useState(
+    () => new Document(options, betweenFrames, left.get(name ?? "") as Document<T, R> | undefined),
+  );
   useEffect(() => {
     document.options = options;
   });
@@ -52,13 +65,14 @@ export function useDocument<T, R>(options: Opened<T, R>): Doc<T, R> {
     return () => {
       window.removeEventListener("beforeunload", warn);
       document.leave(outbox);
+      if (name) keep(name, document);
     };
-  }, [document]);
+  }, [document, name]);
   const shown = useSyncExternalStore(document.subscribe, document.shown);
-  const { set, settle, undo, redo, version, keepMine, takeStored } = document;
+  const { set, settle, undo, redo, version, choose } = document;
   return useMemo(
-    () => ({ ...shown, set, settle, undo, redo, version, keepMine, takeStored }),
-    [shown, set, settle, undo, redo, version, keepMine, takeStored],
+    () => ({ ...shown, set, settle, undo, redo, version, choose }),
+    [shown, set, settle, undo, redo, version, choose],
   );
 }
 

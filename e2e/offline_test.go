@@ -1,0 +1,115 @@
+package e2e
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"idletimber/demo"
+)
+
+// gone takes the server away, and back brings it again.
+func (s *shop) gone() { s.away.gone.Store(true) }
+func (s *shop) back() { s.away.gone.Store(false) }
+
+// What is pressed and typed while the server is away is kept with its own time,
+// said, and sent; a page that is opened anew knows it still.
+func TestWhatIsDoneWhileTheServerIsAway(t *testing.T) {
+	s := open(t, 390, 844)
+	s.enter()
+	card := `document.querySelector("[data-card]")`
+	s.do(s.see("Next"), s.wait(card+" !== null"))
+	key := ask[string](s, card+`.dataset.card`)
+	title := ask[string](s, card+`.querySelector(".step-title").textContent`)
+	s.gone()
+	s.do(
+		s.click(`document.querySelector('[data-card="`+key+`"] .bench-do button:last-child')`),
+		s.field("Minutes it took", "9"),
+		s.press("Write it down"),
+		s.see("kept on this device"),
+		s.see(title+", finished"),
+		s.see("The server is away"),
+		s.see("Done before: "+title), // shown as it will stand
+	)
+	pressed := s.clock.Now()
+	s.clock.advance(3 * time.Hour)
+	s.back()
+	s.do(
+		chromedp.Navigate(s.url+"/logbook"), // the page is opened anew
+		s.see("Logbook"),
+		chromedp.Navigate(s.url+"/bench"),
+		s.see("Done before: "+title),
+		s.wait(`document.querySelector(".kept") === null`),
+	)
+	a, err := s.store.AccountByEmail(s.ctx, demo.Email)
+	require.NoError(t, err)
+	log, err := s.store.Log(s.ctx, a.Workshop, 1)
+	require.NoError(t, err)
+	require.Len(t, log, 1)
+	assert.Equal(t, 9.0, log[0].Minutes)
+	assert.WithinDuration(t, pressed, log[0].At, 2*time.Minute, "with the time at which it was pressed")
+}
+
+func TestALengthTypedWhileTheServerIsAway(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Ladder", "layout")
+	s.do(s.saved())
+	s.gone()
+	s.do(
+		s.field("Length", "311"),
+		s.see("Kept here until the server is back"),
+		s.wait(`document.querySelector("[data-save]").dataset.save !== "saved"`),
+	)
+	s.back()
+	s.do(
+		s.wait(`document.querySelector(".wrong") === null`),
+		s.saved(),
+		s.see("311"),
+	)
+	s.gone()
+	s.do(
+		s.field("Length", "322"),
+		s.see("Kept here until the server is back"),
+		// Leaving is warned of, and what was typed is there when the page comes back.
+		s.wait(`(() => { const e = new Event("beforeunload", { cancelable: true }); window.dispatchEvent(e);
+			return e.defaultPrevented; })()`),
+	)
+	s.back()
+	s.do(
+		chromedp.Reload(),
+		s.saved(),
+		s.wait(`document.querySelector('[name="board-length"]')?.value === "322"`),
+	)
+}
+
+// A place that was not opened before is there when the server is not, or as soon as it
+// is back; the rail stays.
+func TestPlacesWhileTheServerIsAway(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.do(s.see("Next"))
+	s.gone() // before the other places were loaded
+	s.do(s.press("Logbook"), s.see("The server is away"))
+	s.back()
+	loaded := func(place string) string {
+		return `performance.getEntriesByType("resource").some((r) => r.name.includes("/` + place + `-") && r.responseEnd)`
+	}
+	s.do(s.see("Logbook"), s.wait(`document.querySelector(".away-mark") === null`), s.wait(loaded("Shop")))
+	s.gone()
+	for _, place := range []string{"Timber", "Boards", "Logbook", "Shop", "Bench"} {
+		s.do(
+			s.press(place),
+			s.wait(fmt.Sprintf(`location.pathname === "/%s"`, map[string]string{"Timber": "timber", "Boards": "boards",
+				"Logbook": "logbook", "Shop": "shop", "Bench": "bench"}[place])),
+			s.see("The server is away"),
+			s.wait(`document.querySelector("nav.rail") !== null`),
+		)
+	}
+	s.back()
+	s.do(s.press("Boards"), s.see("Ladder"), s.wait(`document.querySelector(".away-mark") === null`))
+}

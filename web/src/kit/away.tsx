@@ -1,0 +1,45 @@
+// The server may be away: what waits for it says so, and the rest of the page stays.
+import type { UseQueryResult } from "@tanstack/react-query";
+import { Component, useSyncExternalStore, type ReactNode } from "react";
+import Button from "react-bootstrap/Button";
+import { isAway, onAway } from "../api/asking";
+import { say } from "../api/client";
+
+/** Away stands where something is to be shown that the server has not given yet. */
+export function Away({ of }: { of: Pick<UseQueryResult, "error" | "failureCount"> }) {
+  if (of.error) return <p className="empty">{say(of.error)}</p>;
+  if (of.failureCount > 0) return <p className="empty">The server does not answer. Trying again.</p>;
+  return null;
+}
+
+/** AwayMark says on every place that the server is away. */
+export function AwayMark() {
+  const away = useSyncExternalStore(onAway, isAway);
+  if (!away) return null;
+  return (
+    <p className="away-mark" role="status">
+      The server is away. What you change is kept here and sent when it is back.
+    </p>
+  );
+}
+
+/** Unbroken shows, in the place of what cannot be shown, what to do. */
+export class Unbroken extends Component<{ children: ReactNode; at: string }, { broken: boolean }> {
+  state = { broken: false };
+
+  static getDerivedStateFromError = () => ({ broken: true });
+
+  componentDidUpdate(before: { at: string }) {
+    if (before.at !== this.props.at && this.state.broken) this.setState({ broken: false });
+  }
+
+  render() {
+    if (!this.state.broken) return this.props.children;
+    return (
+      <div className="empty" role="alert">
+        <p>This place cannot be shown just now. Nothing that was saved is lost.</p>
+        <Button onClick={() => window.location.reload()}>Open it anew</Button>
+      </div>
+    );
+  }
+}

@@ -1,0 +1,183 @@
+// The maker's account: where it is signed in, its password, taking the workshop
+// along, and leaving for good.
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState, type FormEvent } from "react";
+import Button from "react-bootstrap/Button";
+import Form from "react-bootstrap/Form";
+import { api, unwrap } from "../api/client";
+import { useEvening, useSignOut } from "../kit/device";
+import { Tick } from "../kit/fields";
+import { Wrong } from "../kit/parts";
+import { useWorkshop } from "../kit/workshop";
+
+export function Account() {
+  return (
+    <section>
+      <h2>You and this device</h2>
+      <Device />
+      <Password />
+      <SignIns />
+      <Leaving />
+    </section>
+  );
+}
+
+function Device() {
+  const [evening, setEvening] = useEvening();
+  const signOut = useSignOut();
+  return (
+    <div className="d-flex justify-content-between align-items-center mb-2">
+      <Tick label="Evening colours" value={evening} onChange={setEvening} />
+      <Button size="sm" variant="outline-primary" onClick={signOut}>
+        Sign out
+      </Button>
+    </div>
+  );
+}
+
+interface SecretProps {
+  id: string;
+  label: string;
+  fresh?: boolean;
+  value: string;
+  onChange: (v: string) => void;
+}
+
+function Secret({ id, label, fresh = false, value, onChange }: SecretProps) {
+  return (
+    <Form.Group className="field" controlId={id}>
+      <Form.Label>{label}</Form.Label>
+      <Form.Control
+        size="sm"
+        type="password"
+        autoComplete={fresh ? "new-password" : "current-password"}
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+      />
+    </Form.Group>
+  );
+}
+
+function Password() {
+  const [old, setOld] = useState("");
+  const [fresh, setFresh] = useState("");
+  const client = useQueryClient();
+  const change = useMutation({
+    mutationFn: () => unwrap(api.POST("/api/password", { body: { old, new: fresh } })),
+    onSuccess: () => {
+      setOld("");
+      setFresh("");
+      void client.invalidateQueries({ queryKey: ["sign-ins"] });
+    },
+  });
+  const submit = (e: FormEvent) => {
+    e.preventDefault();
+    change.mutate();
+  };
+  return (
+    <Form onSubmit={submit}>
+      <Secret id="old-password" label="Old password" value={old} onChange={setOld} />
+      <Secret id="new-password" label="New password" fresh value={fresh} onChange={setFresh} />
+      <Wrong error={change.error} />
+      {change.isSuccess && <p role="status">The password is changed; you are signed out everywhere else.</p>}
+      <Button size="sm" type="submit" variant="outline-primary" disabled={old === "" || fresh === ""}>
+        Change it
+      </Button>
+    </Form>
+  );
+}
+
+/** browserOf is what a browser says of itself, in short. */
+function browserOf(agent: string): string {
+  const named = /(Firefox|Edg|OPR|Chrome|Safari)\/\d+/.exec(agent);
+  const on = /Android|iPhone|iPad|Windows|Macintosh|Linux/.exec(agent);
+  return [named?.[1] ?? "A browser", on && `on ${on[0]}`].filter(Boolean).join(" ");
+}
+
+/** SignIns lists where the maker is signed in. */
+function SignIns() {
+  const { time } = useWorkshop();
+  const client = useQueryClient();
+  const list = useQuery({ queryKey: ["sign-ins"], queryFn: () => unwrap(api.GET("/api/me/sign-ins")) });
+  const end = useMutation({
+    mutationFn: (id: string) =>
+      id === ""
+        ? unwrap(api.DELETE("/api/me/sign-ins"))
+        : unwrap(api.DELETE("/api/me/sign-ins/{id}", { params: { path: { id } } })),
+    onSettled: () => client.invalidateQueries({ queryKey: ["sign-ins"] }),
+  });
+  const all = list.data ?? [];
+  return (
+    <>
+      <h3>Signed in</h3>
+      <ul className="sign-ins">
+        {all.map((s) => (
+          <li key={s.id}>
+            <span>
+              {s.here ? <strong>This device</strong> : browserOf(s.agent)}
+              <span className="facts">
+                {" "}
+                from {s.address}, used {time(s.seen)}
+              </span>
+            </span>
+            {!s.here && (
+              <Button size="sm" variant="link" onClick={() => end.mutate(s.id)}>
+                Sign out there
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <Wrong error={end.error} />
+      {all.length > 1 && (
+        <Button size="sm" variant="outline-primary" onClick={() => end.mutate("")}>
+          Sign out everywhere else
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** Leaving is taking the workshop along, and deleting it. */
+function Leaving() {
+  const [asked, ask] = useState(false);
+  const [password, setPassword] = useState("");
+  const leave = useMutation({
+    mutationFn: () => unwrap(api.POST("/api/me/delete", { body: { password } })),
+    onSuccess: () => window.location.assign("/"),
+  });
+  const submit = (e: FormEvent) => {
+    e.preventDefault();
+    leave.mutate();
+  };
+  return (
+    <>
+      <h3>Your workshop</h3>
+      <p>
+        <a href="/api/me/everything.zip" download>
+          Take it along, as files
+        </a>
+        : each piece with its boards as a job file, the rack as a table, the shop and the pictures.
+      </p>
+      {asked ? (
+        <Form onSubmit={submit}>
+          <p>Your pieces, boards, log and pictures are deleted with your account, at once and for good.</p>
+          <Secret id="delete-password" label="Your password" value={password} onChange={setPassword} />
+          <Wrong error={leave.error} />
+          <div className="d-flex gap-2">
+            <Button size="sm" type="submit" variant="danger" disabled={password === ""}>
+              Delete it all
+            </Button>
+            <Button size="sm" variant="outline-primary" onClick={() => ask(false)}>
+              Keep it
+            </Button>
+          </div>
+        </Form>
+      ) : (
+        <Button size="sm" variant="link" className="px-0" onClick={() => ask(true)}>
+          Delete the account and the workshop
+        </Button>
+      )}
+    </>
+  );
+}
