@@ -10,6 +10,7 @@ package craft
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"strings"
 )
 
@@ -96,9 +97,9 @@ type Term struct {
 	Unit  Unit    `json:"unit" doc:"Of the value"`
 }
 
-// Length writes a length of mm millimetres into a text: a number in braces,
-// which the interface shows in the workshop's unit.
-func Length(mm float64) string { return fmt.Sprintf("{%g}", mm) }
+// Length writes a length of mm millimetres into a text: a number in braces, to a
+// hundredth, which the interface shows in the workshop's unit.
+func Length(mm float64) string { return fmt.Sprintf("{%g}", math.Round(mm*100)/100) }
 
 // Figure is a number together with how it came about, so that a maker can
 // check it with a pencil.

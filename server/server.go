@@ -20,6 +20,8 @@ import (
 	"github.com/danielgtaylor/huma/v2/adapters/humagin"
 	"github.com/gin-gonic/gin"
 	"github.com/go-json-experiment/json"
+	"github.com/vearutop/statigz"
+	"github.com/vearutop/statigz/brotli"
 
 	"idletimber/formats"
 	"idletimber/store"
@@ -55,6 +57,7 @@ type Server struct {
 	searches *searches
 
 	pictures *pictures
+	assets   http.Handler // of the interface, compressed when it was built
 	api      huma.API
 	handler  http.Handler
 }
@@ -84,6 +87,9 @@ func New(c Config) (*Server, error) {
 		pictures: newPictures(),
 	}
 	s.sessions = newSessions(c)
+	if files, ok := c.Web.(fs.ReadDirFS); ok {
+		s.assets = statigz.FileServer(files, brotli.AddEncoding)
+	}
 	gin.SetMode(gin.ReleaseMode)
 	engine := gin.New()
 	if err := engine.SetTrustedProxies(c.Proxies); err != nil {
@@ -264,8 +270,10 @@ func (s *Server) page(c *gin.Context) {
 		c.FileFromFS("/", http.FS(s.Web))
 		return
 	}
-	if strings.HasPrefix(name, "assets/") { // named by their content
+	if strings.HasPrefix(name, "assets/") && s.assets != nil { // named by their content
 		c.Header("Cache-Control", "public, max-age=31536000, immutable")
+		s.assets.ServeHTTP(c.Writer, c.Request)
+		return
 	}
 	c.FileFromFS(name, http.FS(s.Web))
 }

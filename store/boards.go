@@ -332,7 +332,7 @@ func (s *Store) LogOf(ctx context.Context, workshop, piece string) ([]Entry, err
 
 // Log lists the newest lines of the workshop's log.
 func (s *Store) Log(ctx context.Context, workshop string, limit int) ([]Entry, error) {
-	return s.entries(ctx, `WHERE l.workshop_id = $1 ORDER BY l.id DESC LIMIT $2`, workshop, limit)
+	return s.entries(ctx, `WHERE l.workshop_id = $1 ORDER BY l.at DESC, l.id DESC LIMIT $2`, workshop, limit)
 }
 
 // Samples lists finished steps with their actual minutes, from which the

@@ -54,8 +54,9 @@ func Reckon(s Shaped, c Conditions, cut Cut) ([]RecessWork, stage.Record) {
 // steps lists the work in order: bores, inner cuts, outline, recesses, edges.
 func (s Shaped) steps(r *stage.Record, work []RecessWork, cut Cut) {
 	bored, sawn := 0, 0.0
-	var holes, entered []string
+	var holes, entered, marks []string
 	for i, h := range s.Handles {
+		marks = append(marks, s.boreMark(i)...)
 		if name := h.Name(); !slices.Contains(holes, name) {
 			holes = append(holes, name)
 		}
@@ -70,7 +71,7 @@ func (s Shaped) steps(r *stage.Record, work []RecessWork, cut Cut) {
 		}
 	}
 	if bored > 0 {
-		detail := "Back it with scrap"
+		detail := strings.Join(append(marks, "Back it with scrap"), ". ")
 		if c := s.Design.Handle; c.Kind != Hole && c.Kind != CordHole && len(entered) > 0 {
 			detail += "; an entry hole inside the waste of the " + strings.Join(entered, ", ")
 		}
@@ -121,6 +122,31 @@ func (s Shaped) steps(r *stage.Record, work []RecessWork, cut Cut) {
 			plan.Work("live-edge", plan.LiveEdge, n, cut.Pace),
 		)
 	}
+}
+
+// boreMark tells the bit of a bored hole and where its middle is marked: from the
+// nearer end and from the centre line.
+func (s Shaped) boreMark(i int) []string {
+	h := s.Handles[i]
+	k := slices.IndexFunc(HandleKinds, func(k HandleKind) bool { return k.Kind == h.Kind })
+	if k < 0 || !HandleKinds[k].Bored {
+		return nil
+	}
+	hole, box := s.Holes[i].Bounds(), s.Outline.Bounds()
+	x, y := (hole.MinX+hole.MaxX)/2, (hole.MinY+hole.MaxY)/2
+	end, from := "the handle end", box.MaxX-x
+	if x-box.MinX < from {
+		end, from = "the far end", x-box.MinX
+	}
+	across := "on the centre line"
+	const seen = 0.05 // mm
+	if y > seen {
+		across = craft.Length(y) + " to the left of the centre line"
+	} else if y < -seen {
+		across = craft.Length(-y) + " to the right of the centre line"
+	}
+	return []string{fmt.Sprintf("Bit of %s, its middle %s from %s, %s", craft.Length(h.Diameter), craft.Length(from), end,
+		across)}
 }
 
 func (d Design) edgeTitle() string {

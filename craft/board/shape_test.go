@@ -748,3 +748,17 @@ func ringOf(t *testing.T, path string) geom.Ring {
 	require.NotNil(t, p)
 	return p
 }
+
+// A hole is bored with a bit that is named, at a place that can be marked.
+func TestBoringTellsTheBitAndThePlace(t *testing.T) {
+	d := Design{Shape: Rectangle, Length: 300, Width: 140, Handle: Handle{Kind: Hole, Diameter: 25, Setback: 40, Offset: 12}}
+	s := Draw(d, nil)
+	hole := s.Holes[0].Bounds()
+	marks := s.boreMark(0)
+	require.Len(t, marks, 1)
+	from := s.Outline.Bounds().MaxX - (hole.MinX+hole.MaxX)/2
+	assert.Contains(t, marks[0], "Bit of {25}, its middle "+craft.Length(from)+" from the handle end")
+	assert.Contains(t, marks[0], "of the centre line")
+	d.Handle = Handle{Kind: "none"}
+	assert.Empty(t, Draw(d, nil).Handles)
+}

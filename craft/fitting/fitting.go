@@ -494,7 +494,7 @@ func (f *Fitted) pulls(p Pull, b Board) {
 	}
 	f.item("pulls", n, "pieces")
 	f.item(kind+" of "+craft.Length(p.Screw), 2*n, "pieces")
-	level, finding := craft.Good, fmt.Sprintf("%s of {%g} bite and do not poke through", upper(kind), length)
+	level, finding := craft.Good, fmt.Sprintf("%s of %s bite and do not poke through", upper(kind), craft.Length(length))
 	if length == 0 {
 		level, finding = craft.Stop, "No screw is long enough to bite and short enough not to poke through"
 	}
@@ -576,7 +576,7 @@ func (f *Fitted) pulls(p Pull, b Board) {
 	f.near(b, "pull-edge", 3*p.Screw)
 	f.Steps = append(
 		f.Steps,
-		fmt.Sprintf("Mark the pulls from two edges, bore {%g}, try one screw on scrap, drive by hand", hole),
+		fmt.Sprintf("Mark the pulls from two edges, bore %s, try one screw on scrap, drive by hand", craft.Length(hole)),
 	)
 }
 
@@ -821,13 +821,13 @@ func (f *Fitted) cleat(l Cleat, b Board) {
 	f.Steps = append(
 		f.Steps,
 		fmt.Sprintf(
-			"Bore the cleat's middle hole round, the outer ones as slots {%g} longer than the screw; no glue",
-			math.Ceil(moves),
+			"Bore the cleat's middle hole round, the outer ones as slots %s longer than the screw; no glue",
+			craft.Length(math.Ceil(moves)),
 		),
 	)
 	shortest, longest := WoodScrew(l.Height, b.Thickness, 0)
 	n := sold(shortest, longest)
-	level, finding = craft.Good, fmt.Sprintf("Screws of {%g} bite and do not poke through", n)
+	level, finding = craft.Good, fmt.Sprintf("Screws of %s bite and do not poke through", craft.Length(n))
 	if n == 0 {
 		level, finding = craft.Mind, "Sink the screws into the cleat: none sold fits"
 	}
@@ -1018,17 +1018,17 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 			upper(hand),
 		),
 		fmt.Sprintf(
-			"Bore {%g}, {%g} below the show face, {%g} deep into the %s side, at {%g} from the far end",
-			s.Bore,
-			s.Below,
-			s.Deep,
+			"Bore %s, %s below the show face, %s deep into the %s side, at %s from the far end",
+			craft.Length(s.Bore),
+			craft.Length(s.Below),
+			craft.Length(s.Deep),
 			hand,
-			s.From+s.Gap,
+			craft.Length(s.From+s.Gap),
 		),
 		fmt.Sprintf(
-			"Slot it with the blade at {%g} and a shim of {%g} under the side away from the bore",
-			deepNear,
-			shim,
+			"Slot it with the blade at %s and a shim of %s under the side away from the bore",
+			craft.Length(deepNear),
+			craft.Length(shim),
 		),
 	)
 }

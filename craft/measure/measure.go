@@ -218,7 +218,7 @@ func Format(mm float64, u Unit) string {
 	return sign + text + `"` + nudge
 }
 
-var braced = regexp.MustCompile(`\{([\d.]+)\}`)
+var braced = regexp.MustCompile(`\{(-?[\d.]+(?:e[-+]?\d+)?)\}`)
 
 // Text writes a text whose lengths stand in braces, in mm, with them in a unit.
 func Text(text string, u Unit) string {

@@ -152,7 +152,7 @@ function clock(ms: number): string {
 }
 
 function Wait({ item: { board, step, after }, now }: { item: Item; now: number }) {
-  const { time } = useWorkshop();
+  const { time, words } = useWorkshop();
   const { record, pending, error } = useRecord(board, now);
   const resting = step.restUntil !== undefined;
   const until = resting ? step.restUntil! : step.waitUntil!;
@@ -164,7 +164,7 @@ function Wait({ item: { board, step, after }, now }: { item: Item; now: number }
       <div className="flex-grow-1">
         <Link to={`/boards/${board.course.subject.id}?stage=${step.stage}`}>{board.course.name}</Link>
         <div>
-          {step.title}: {resting ? "rest before food" : step.waitFor}
+          {words(step.title)}: {resting ? "rest before food" : words(step.waitFor)}
         </div>
         <progress value={Math.min(1, Math.max(0, 1 - left / whole))} aria-label="How much of the wait is over" />
         <div className="facts">
@@ -177,7 +177,7 @@ function Wait({ item: { board, step, after }, now }: { item: Item; now: number }
           {after && !resting && (
             <>
               {" "}
-              Then: {after.title}.{" "}
+              Then: {words(after.title)}.{" "}
               <button type="button" className="text-link" disabled={pending} onClick={() => record(after, "start")}>
                 Start it early
               </button>
@@ -194,7 +194,15 @@ function Wait({ item: { board, step, after }, now }: { item: Item; now: number }
 function Thumb({ board: b }: { board: BenchBoard }) {
   return (
     <div className="thumb">
-      <Silhouette path={b.path} holes={b.holes} box={b.box} light={b.light} dark={b.dark} label="" />
+      <Silhouette
+        path={b.path}
+        holes={b.holes}
+        box={b.box}
+        light={b.light}
+        dark={b.dark}
+        label=""
+        seed={b.course.subject.id}
+      />
     </div>
   );
 }
@@ -252,7 +260,7 @@ const done = { start: "begun", pause: "paused", finish: "finished", undo: "taken
 
 /** Waiting is what the server does not have yet. */
 function Waiting({ presses }: { presses: readonly Press[] }) {
-  const { time } = useWorkshop();
+  const { time, words } = useWorkshop();
   if (presses.length === 0) return null;
   return (
     <section className="kept" aria-label="Kept on this device" role="status">
@@ -260,7 +268,7 @@ function Waiting({ presses }: { presses: readonly Press[] }) {
       <ul>
         {presses.map((p) => (
           <li key={p.name}>
-            {p.title}, {done[p.event]} {time(p.at)}
+            {words(p.title)}, {done[p.event]} {time(p.at)}
           </li>
         ))}
       </ul>
@@ -269,9 +277,10 @@ function Waiting({ presses }: { presses: readonly Press[] }) {
 }
 
 function Cautions({ of, folded }: { of: BenchBoard["cautions"][string]; folded: boolean }) {
+  const { words } = useWorkshop();
   const all = of.map((c) => (
     <p key={c.title} className="caution">
-      <strong>{c.title}.</strong> {c.text}
+      <strong>{c.title}.</strong> {words(c.text)}
     </p>
   ));
   if (!folded || of.length === 0) return <>{all}</>;
@@ -294,7 +303,7 @@ function StepCard({
   read: number;
   folded?: boolean;
 }) {
-  const { time } = useWorkshop();
+  const { time, words } = useWorkshop();
   const { record, pending, error } = useRecord(board, now);
   const [finishing, setFinishing] = useState(false);
   // What the server counted when the bench was read, and what has passed since.
@@ -313,8 +322,8 @@ function StepCard({
       <Thumb board={board} />
       <div className="flex-grow-1">
         <Link to={`/boards/${board.course.subject.id}?stage=${step.stage}`}>{board.course.name}</Link>
-        <div className="step-title">{step.title}</div>
-        {step.detail && <div className="facts">{step.detail}</div>}
+        <div className="step-title">{words(step.title)}</div>
+        {step.detail && <div className="facts">{words(step.detail)}</div>}
         <div className="facts">
           about {showMinutes(step.minutes)}
           {step.latestAt && <>, start by {time(step.latestAt)}</>}
@@ -327,7 +336,7 @@ function StepCard({
         ) : (
           before && (
             <div className="facts">
-              Done before: {before.title}, {showMinutes(before.spent)}.
+              Done before: {words(before.title)}, {showMinutes(before.spent)}.
               <button type="button" className="text-link" disabled={pending} onClick={() => record(before, "undo")}>
                 Take it back
               </button>

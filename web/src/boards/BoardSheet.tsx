@@ -81,6 +81,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
   const { stages, nameOf } = useStages();
   const stage = stages.includes(query.get("stage") ?? "") ? query.get("stage")! : "layout";
   const setStage = useCallback((s: string) => setQuery({ stage: s }), [setQuery]);
+  const [woodRef, byKey] = useDrawingFocus(stage, setStage);
   const d = useBoard(sheet);
   useUndoKeys(d);
   useTitle(`${d.doc.name}, ${nameOf(stage)}`, 1);
@@ -143,7 +144,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
       <SaveNotice doc={d} />
       <StoryStick notches={r.stick} active={stage} onPick={setStage} />
       <div className={`work-body ${stage === "shape" || stage === "fit" ? "shape-stage" : ""}`}>
-        <section className="work-wood" aria-label="The wood">
+        <section className="work-wood" aria-label="The wood" ref={woodRef}>
           {stage === "shape" || stage === "fit" ? (
             <ShapeDrawing
               doc={d}
@@ -151,7 +152,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
               slabName={sheet.pieceName}
               flipped={flipped}
               onFlip={() => setFlipped(!flipped)}
-              onStage={setStage}
+              onStage={byKey}
               ground={flipped !== d.doc.placement.flip ? sheet.underGround : sheet.showGround}
             />
           ) : (
@@ -161,7 +162,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
               slabName={sheet.pieceName}
               flipped={flipped}
               onFlip={() => setFlipped(!flipped)}
-              onStage={setStage}
+              onStage={byKey}
               stage={stage}
             />
           )}
@@ -183,6 +184,24 @@ function Editor({ sheet }: { sheet: Sheet }) {
       </div>
     </div>
   );
+}
+
+/** useDrawingFocus keeps the focus on the drawing when a key there changes the stage, and with it the drawing. */
+function useDrawingFocus(stage: string, setStage: (stage: string) => void) {
+  const wood = useRef<HTMLElement>(null);
+  const pressed = useRef(false);
+  useEffect(() => {
+    if (pressed.current) wood.current?.querySelector<SVGSVGElement>("svg[tabindex]")?.focus();
+    pressed.current = false;
+  }, [stage]);
+  const byKey = useCallback(
+    (to: string) => {
+      pressed.current = true;
+      setStage(to);
+    },
+    [setStage],
+  );
+  return [wood, byKey] as const;
 }
 
 /** TakeAlong is what of a board can be taken to the shop. */

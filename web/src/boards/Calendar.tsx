@@ -1,13 +1,14 @@
 // The story stick drawn against the calendar: each stage's work and waits from
 // now to the day, to scale.
 import type { Reckoned } from "../api/client";
+import { midnights } from "../kit/length";
 import { useStages } from "../kit/stick";
 import { useWorkshop } from "../kit/workshop";
 
 const day = 86_400_000;
 
 export function Calendar({ course }: { course: Reckoned["course"] }) {
-  const { time } = useWorkshop();
+  const { time, shop } = useWorkshop();
   const { stages, nameOf } = useStages();
   const dated = course.steps.filter((s) => (s.starts && s.ends) || s.doneAt);
   if (dated.length === 0 || !course.finish) return null;
@@ -23,9 +24,9 @@ export function Calendar({ course }: { course: Reckoned["course"] }) {
   const used = stages.filter((g) => dated.some((s) => s.stage === g));
   const height = used.length * row + 34;
   const x = (t: number) => left + ((t - from) / (to - from)) * (width - left - 8);
-  const weeks: number[] = [];
-  const spacing = Math.ceil((to - from) / day / 6) * day;
-  for (let t = Math.ceil(from / day) * day; t < to; t += spacing) weeks.push(t);
+  const days = midnights(from, to, shop.timeZone);
+  const every = Math.ceil(days.length / 6);
+  const ticks = days.filter((_, i) => i % every === 0);
   return (
     <svg
       className="calendar"
@@ -33,7 +34,7 @@ export function Calendar({ course }: { course: Reckoned["course"] }) {
       role="img"
       aria-label={`Earliest finish ${time(course.finish)}${course.due ? `, wanted ${time(course.due)}` : ""}`}
     >
-      {weeks.map((t) => (
+      {ticks.map((t) => (
         <g key={t}>
           <path className="week" d={`M${x(t)} 4V${height - 22}`} />
           <text className="quiet" x={x(t) + 2} y={height - 10}>

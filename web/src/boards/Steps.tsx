@@ -5,7 +5,7 @@ import { Working } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 
 export function Steps({ course, cautions }: { course: Reckoned["course"]; cautions: Reckoned["cautions"] }) {
-  const { time } = useWorkshop();
+  const { time, words } = useWorkshop();
   return (
     <ol className="steps">
       {course.steps.map((s) => (
@@ -14,18 +14,18 @@ export function Steps({ course, cautions }: { course: Reckoned["course"]; cautio
             figure={s.working}
             line={
               <>
-                <strong className="figure-label">{s.title}</strong>
+                <strong className="figure-label">{words(s.title)}</strong>
                 {s.state === "done" ? `${showMinutes(s.spent)}, done` : showMinutes(s.minutes)}
               </>
             }
           />
           <div className="facts">
-            {s.detail && <>{s.detail}. </>}
+            {s.detail && <>{words(s.detail)}. </>}
             {s.starts && <>{time(s.starts)}. </>}
             {s.latestAt && s.state !== "done" && <>At the latest {time(s.latestAt)}. </>}
             {s.wait > 0 && (
               <>
-                Then {showMinutes(s.wait)} for {s.waitFor}.{" "}
+                Then {showMinutes(s.wait)} for {words(s.waitFor)}.{" "}
               </>
             )}
             {s.rest > 0 && <>Then {showMinutes(s.rest)} of rest before food.</>}
@@ -35,7 +35,7 @@ export function Steps({ course, cautions }: { course: Reckoned["course"]; cautio
               <summary>Take care: {cautions[s.key].map((c) => c.title).join(", ")}</summary>
               {cautions[s.key].map((c) => (
                 <p key={c.title}>
-                  <strong>{c.title}.</strong> {c.text}
+                  <strong>{c.title}.</strong> {words(c.text)}
                 </p>
               ))}
             </details>

@@ -90,7 +90,7 @@ export function WoodDrawing(props: WoodDrawingProps) {
   const id = useId().replace(/[^a-z0-9]/gi, "");
   const [ref, size] = useSize();
   const lines = useMemo(
-    () => grain(seedOf(name + wood.species.name), length, wood.minY, wood.maxY),
+    () => grain(seedOf(name + wood.species.name), 0, length, wood.minY, wood.maxY),
     [name, wood.species.name, length, wood.minY, wood.maxY],
   );
   const face = flipped && wood.under ? wood.under : wood.path;
@@ -242,11 +242,11 @@ export function Silhouette({ path, holes = [], box, light, dark, label, longest,
   const lines = useMemo(
     () =>
       seed
-        ? grain(seedOf(seed), x1, y0, y1)
+        ? grain(seedOf(seed), x0, x1, y0, y1)
             .map((l) => l.d)
             .join("")
         : "",
-    [seed, x1, y0, y1],
+    [seed, x0, x1, y0, y1],
   );
   if (!path) return <div className="silhouette" />;
   const w = longest ?? x1 - x0;
@@ -272,7 +272,7 @@ export function Silhouette({ path, holes = [], box, light, dark, label, longest,
         {lines && (
           <>
             <clipPath id={`${id}-clip`}>
-              <path d={path} />
+              <path d={[path, ...holes].join("")} clipRule="evenodd" />
             </clipPath>
             <path d={lines} clipPath={`url(#${id}-clip)`} fill="none" stroke={dark} strokeWidth={1.3} opacity={0.3} />
           </>

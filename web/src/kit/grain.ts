@@ -26,9 +26,10 @@ export interface GrainLine {
   strength: number;
 }
 
-/** grain draws lines along x from 0 to length between two heights, mm. */
-export function grain(seed: number, length: number, minY: number, maxY: number): GrainLine[] {
+/** grain draws lines along x between two ends and two heights, mm. */
+export function grain(seed: number, from: number, to: number, minY: number, maxY: number): GrainLine[] {
   const next = random(seed);
+  const length = to - from;
   const lines: GrainLine[] = [];
   const waves = [0, 1, 2].map(() => ({ k: (0.6 + next() * 1.8) / length, phase: next() * 6.28, size: 2 + next() * 5 }));
   const drift = (next() - 0.5) * 0.04;
@@ -39,7 +40,7 @@ export function grain(seed: number, length: number, minY: number, maxY: number):
       const x = (length * i) / 24;
       let dy = drift * (x - length / 2) + Math.sin(own + x * 0.011) * 0.9;
       for (const w of waves) dy += Math.sin(w.phase + 6.28 * w.k * x + y * 0.012) * w.size;
-      points.push(`${x.toFixed(1)} ${(y + dy).toFixed(1)}`);
+      points.push(`${(from + x).toFixed(1)} ${(y + dy).toFixed(1)}`);
     }
     lines.push({ d: `M${points.join("L")}`, width: 0.5 + next() * 1.5, strength: 0.12 + next() * 0.34 });
   }

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
-import { showLength, showMinutes, showText, showTime, showValue, type Unit } from "./length";
+import { showLength, showMinutes, showText, showTime, showValue, type Unit, midnights } from "./length";
 
 const cases = JSON.parse(readFileSync("../craft/measure/testdata/format.json", "utf8")) as {
   mm: number;
@@ -38,4 +38,20 @@ test("moments stand in the workshop's zone", () => {
 test("lengths in a text follow the unit", () => {
   expect(showText("a slot of {28} × {85.5}, {}", "mm")).toBe("a slot of 28 mm × 85.5 mm, {}");
   expect(showText("under {25.4}", "in")).toBe('under 1"');
+});
+
+test("days begin at midnight of the zone, whatever its clocks do", () => {
+  const of = (zone: string, from: string, to: string) =>
+    midnights(Date.parse(from), Date.parse(to), zone).map((t) => new Date(t).toISOString());
+  expect(of("Europe/Vienna", "2031-03-28T12:00:00Z", "2031-03-31T23:00:00Z")).toEqual([
+    "2031-03-28T23:00:00.000Z",
+    "2031-03-29T23:00:00.000Z", // the clocks go forward on the 30th
+    "2031-03-30T22:00:00.000Z",
+    "2031-03-31T22:00:00.000Z",
+  ]);
+  expect(of("America/New_York", "2031-04-22T00:00:00Z", "2031-04-23T05:00:00Z")).toEqual([
+    "2031-04-22T04:00:00.000Z",
+    "2031-04-23T04:00:00.000Z",
+  ]);
+  expect(of("Asia/Kathmandu", "2031-04-22T00:00:00Z", "2031-04-23T00:00:00Z")).toEqual(["2031-04-22T18:15:00.000Z"]);
 });

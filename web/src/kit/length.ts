@@ -28,7 +28,7 @@ export function showLength(mm: number, unit: Unit): string {
 
 /** showText writes a text whose lengths stand in braces, in mm. */
 export const showText = (text: string, unit: Unit): string =>
-  text.replace(/\{([\d.]+)\}/g, (_, mm) => showLength(Number(mm), unit));
+  text.replace(/\{(-?[\d.]+(?:e[-+]?\d+)?)\}/g, (_, mm) => showLength(Number(mm), unit));
 
 /** showValue writes a value of any unit for reading. */
 export function showValue(value: number, of: string, unit: Unit): string {
@@ -56,8 +56,8 @@ export function showValue(value: number, of: string, unit: Unit): string {
 
 function round(v: number): string {
   const a = Math.abs(v);
-  const places = a >= 100 ? 0 : a >= 10 ? 1 : a >= 0.1 || a === 0 ? 2 : 5;
-  return String(Number(v.toFixed(places)) + 0);
+  if (a < 0.1) return String(Number(v.toPrecision(3)) + 0);
+  return String(Number(v.toFixed(a >= 100 ? 0 : a >= 10 ? 1 : 2)) + 0);
 }
 
 /** showMinutes writes minutes the way a maker says them. */
@@ -90,4 +90,33 @@ export function showTime(at: string, zone: string, withTime = true): string {
     clocks.set(key, clock);
   }
   return clock.format(new Date(at));
+}
+
+/** offsetOf is by how much the clocks of a zone are ahead of UTC at a moment, ms. */
+function offsetOf(at: number, zone: string): number {
+  const parts = new Intl.DateTimeFormat("en-US", {
+    timeZone: zone,
+    hourCycle: "h23",
+    year: "numeric",
+    month: "numeric",
+    day: "numeric",
+    hour: "numeric",
+    minute: "numeric",
+    second: "numeric",
+  }).formatToParts(at);
+  const of = (type: string) => Number(parts.find((p) => p.type === type)!.value);
+  const shown = Date.UTC(of("year"), of("month") - 1, of("day"), of("hour"), of("minute"), of("second"));
+  return shown - Math.floor(at / 1000) * 1000;
+}
+
+/** midnights lists where the days of a zone begin between two moments, also where its clocks change. */
+export function midnights(from: number, to: number, zone: string): number[] {
+  const day = 86_400_000;
+  const out: number[] = [];
+  for (let utc = Math.floor((from + offsetOf(from, zone)) / day) * day; ; utc += day) {
+    let at = utc - offsetOf(utc, zone);
+    at = utc - offsetOf(at, zone); // by the clock that holds then
+    if (at >= to) return out;
+    if (at >= from) out.push(at);
+  }
 }

@@ -132,13 +132,13 @@ export function Working({ figure: f, line }: { figure: Figure; line: React.React
       {open && (
         <div className="working-body">
           <p>
-            {f.label} = {words(f.formula)}
+            {words(f.label)} = {words(f.formula)}
           </p>
           {f.terms.length > 0 && (
             <dl>
               {f.terms.map((t, i) => (
                 <div key={i}>
-                  <dt>{t.name}</dt>
+                  <dt>{words(t.name)}</dt>
                   <dd>{value(t.value, t.unit)}</dd>
                 </div>
               ))}

@@ -6,10 +6,10 @@ import { Away } from "../kit/away";
 import { showMinutes } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
 
-const words: Record<string, string> = { start: "started", pause: "paused", finish: "finished", undo: "taken back" };
+const happened: Record<string, string> = { start: "started", pause: "paused", finish: "finished", undo: "taken back" };
 
 export default function LogbookPlace() {
-  const { time } = useWorkshop();
+  const { time, words } = useWorkshop();
   const log = useQuery({ queryKey: ["log"], queryFn: () => unwrap(api.GET("/api/log")) });
   if (!log.data) return <Away of={log} />;
   const pace = Object.entries(log.data.pace).sort();
@@ -53,8 +53,8 @@ export default function LogbookPlace() {
                 <td>
                   <Link to={`/boards/${l.subject.id}`}>{l.name}</Link>
                 </td>
-                <td>{l.title}</td>
-                <td>{words[l.event]}</td>
+                <td>{words(l.title)}</td>
+                <td>{happened[l.event]}</td>
                 <td>
                   {l.event === "finish" ? `${showMinutes(l.minutes)}, about ${showMinutes(l.usual)} by the rates` : ""}
                 </td>

@@ -72,7 +72,7 @@ interface UnderProps {
 const WoodUnder = memo(function WoodUnder({ wood, slabName, toSlab, under, ground, filled }: UnderProps) {
   const { species, length, minY, maxY } = wood;
   const lines = useMemo(
-    () => grain(seedOf(slabName + species.name), length, minY, maxY),
+    () => grain(seedOf(slabName + species.name), 0, length, minY, maxY),
     [slabName, species.name, length, minY, maxY],
   );
   return (
