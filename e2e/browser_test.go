@@ -17,6 +17,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
@@ -128,6 +129,11 @@ func open(t *testing.T, width, height int64) *shop {
 		s.store.Close()
 	})
 	require.NoError(t, chromedp.Listen(tab, func(event any) {
+		if _, ok := event.(*page.EventJavascriptDialogOpening); ok { // leaving is asked about; whoever reloads means it
+			go func() {
+				_, _ = chromedp.Call(tab, page.HandleJavaScriptDialog, page.HandleJavaScriptDialogParams{Accept: true})
+			}()
+		}
 		if e, ok := event.(*runtime.EventExceptionThrown); ok {
 			s.mu.Lock()
 			defer s.mu.Unlock()

@@ -13,6 +13,7 @@ import (
 	"idletimber/craft/reckon"
 	"idletimber/craft/sanding"
 	"idletimber/craft/slab"
+	"idletimber/craft/species"
 	"idletimber/formats"
 	"idletimber/store"
 )
@@ -265,7 +266,11 @@ func (s *Server) layBoard(ctx context.Context, in *newBoard) (*sheetOut, error) 
 	if err != nil {
 		return nil, answer(err)
 	}
-	board := reckon.NewBoard(store.NewID(), in.Body.Name, p.Slab.Length)
+	at, _, err := s.Store.Shop(ctx, workshop)
+	if err != nil {
+		return nil, answer(err)
+	}
+	board := reckon.NewBoardOn(store.NewID(), in.Body.Name, p.Slab, at)
 	if b := p.Slab.Bought; b != nil && b.Thickness > 0 {
 		board.Sand.Start = sanding.Delivered(b.Grit)
 	}
@@ -358,6 +363,10 @@ func (s *Server) listBoards(ctx context.Context, in *ListIn) (*struct{ Body Page
 	if err != nil {
 		return nil, answer(err)
 	}
+	at, _, err := s.Store.Shop(ctx, workshop)
+	if err != nil {
+		return nil, answer(err)
+	}
 	out := &struct{ Body Page[BoardLine] }{Page[BoardLine]{Total: total}}
 	for _, b := range boards {
 		line := BoardLine{
@@ -372,6 +381,10 @@ func (s *Server) listBoards(ctx context.Context, in *ListIn) (*struct{ Body Page
 		if w, ok := known[b.Board.ID]; ok {
 			line.Path, line.Holes, line.Box, line.Light, line.Dark, line.Level = w.reckoned.Path, w.reckoned.Holes,
 				w.reckoned.Box, w.light, w.dark, w.reckoned.Level
+		} else { // given away or binned: as it was drawn
+			wood, _ := species.FindIn(at.Species, b.Species)
+			line.Path, line.Holes, line.Box = pictured(b.Board.Design)
+			line.Light, line.Dark = wood.Light, wood.Dark
 		}
 		if c, ok := courses[plan.Board(b.Board.ID)]; ok {
 			line.Finish, line.Slack, line.Late, line.Steps = c.Finish, c.Slack, c.Late, len(c.Steps)

@@ -111,7 +111,7 @@ func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
 	for _, saw := range tool.Saws {
 		doc.Apart[saw.Name] = layout.Apart(saw.Name, j.Shop.Rules)
 	}
-	doc.Fresh = reckon.NewBoard("", "Board from "+p.Slab.Name, p.Slab.Length)
+	doc.Fresh = reckon.NewBoardOn("", "Board from "+p.Slab.Name, p.Slab, j.Shop)
 	if doc.Result, err = reckon.LayOut(j, reckon.LayOutRequest{}); err != nil {
 		return nil, answer(err)
 	}

@@ -20,6 +20,7 @@ type Board struct {
 	Version int
 	Given   *time.Time
 	Deleted *time.Time
+	Species string // of the piece
 }
 
 type boardRow struct {
@@ -29,10 +30,11 @@ type boardRow struct {
 	Version   int
 	GivenAt   *time.Time `db:"given_at"`
 	DeletedAt *time.Time `db:"deleted_at"`
+	Species   string
 }
 
 func (r boardRow) board() Board {
-	b := Board{r.PieceID, r.Doc.V, r.Version, r.GivenAt, r.DeletedAt}
+	b := Board{r.PieceID, r.Doc.V, r.Version, r.GivenAt, r.DeletedAt, r.Species}
 	b.Board.ID = r.ID
 	return b
 }
@@ -42,7 +44,8 @@ func (b Board) Stored() reckon.Stored {
 	return reckon.Stored{Board: b.Board, Piece: b.Piece, Version: b.Version, Binned: b.Deleted != nil}
 }
 
-const boardColumns = `SELECT id, piece_id, doc, version, given_at, deleted_at FROM boards `
+const boardColumns = `SELECT id, piece_id, doc, version, given_at, deleted_at,
+	(SELECT species FROM pieces WHERE pieces.id = piece_id) AS species FROM boards `
 
 func due(b reckon.Board) *string {
 	if b.Give.Due == "" {

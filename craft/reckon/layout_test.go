@@ -11,6 +11,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
+	"idletimber/craft/shop"
 	"idletimber/craft/slab"
 	"idletimber/craft/stock"
 )
@@ -351,6 +352,34 @@ func BenchmarkBiggest40Flaws(b *testing.B) {
 	for b.Loop() {
 		if _, err := Biggest(j, BiggestRequest{Board: d, Free: true}); err != nil {
 			b.Fatal(err)
+		}
+	}
+}
+
+// A new board fits the wood it is laid on: short, narrow, thin, or off the chalk line.
+func TestANewBoardFitsItsWood(t *testing.T) {
+	for name, v := range map[string]slab.Slab{
+		"short":    {Length: 330, Show: []slab.Station{{X: 0, Left: 120, Right: -120}}},
+		"narrow":   {Length: 900, Show: []slab.Station{{X: 0, Left: 55, Right: -60}}},
+		"off":      {Length: 700, Show: []slab.Station{{X: 0, Left: 220, Right: 20}}},
+		"tapering": {Length: 600, Show: []slab.Station{{X: 0, Left: 130, Right: -130}, {X: 600, Left: 50, Right: -50}}},
+		"ample":    {Length: 1200, Show: []slab.Station{{X: 0, Left: 200, Right: -200}}},
+	} {
+		v.Name, v.Species, v.Readings = name, "Pear", []slab.Reading{{X: v.Length / 2, Thickness: 27}}
+		b := NewBoardOn("b", "New", v, shop.Usual())
+		require.Empty(t, b.Check(""), name)
+		j := sample()
+		j.Slab, j.Boards = &v, []Board{b}
+		laid, err := LayOut(j, LayOutRequest{})
+		require.NoError(t, err, name)
+		for _, verdict := range laid.Boards[0].Verdicts {
+			if verdict.Check == "inside" || verdict.Check == "squaring" {
+				assert.NotEqual(t, craft.Stop, verdict.Level, "%s: %s", name, verdict.Finding)
+			}
+		}
+		if name == "ample" {
+			assert.InDelta(t, 360, b.Design.Length, 0)
+			assert.InDelta(t, 180, b.Design.Width, 0)
 		}
 	}
 }

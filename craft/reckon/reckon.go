@@ -217,7 +217,7 @@ func (r *Reckoned) stick(ready bool) {
 				n.Ends = s.WaitUntil
 			}
 		}
-		n.Needed = steps > 0 || of == craft.Wood
+		n.Needed = steps > 0 || of == craft.Wood || of == craft.Layout // every board lies somewhere
 		n.Done = steps > 0 && done == steps || of == craft.Wood && ready
 		r.Stick = append(r.Stick, n)
 	}

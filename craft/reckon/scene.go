@@ -16,6 +16,7 @@ package reckon
 
 import (
 	"fmt"
+	"math"
 	"time"
 
 	"idletimber/craft"
@@ -26,6 +27,7 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/layout"
 	"idletimber/craft/plan"
+	"idletimber/craft/rule"
 	"idletimber/craft/sanding"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
@@ -238,3 +240,35 @@ func NewBoard(id, name string, length float64) Board {
 		Give:   Give{Use: "nibbles", People: 4},
 	}
 }
+
+// NewBoardOn is a new board that fits the middle of a slab, smaller than usual where
+// the wood is.
+func NewBoardOn(id, name string, v slab.Slab, at shop.Shop) Board {
+	b := NewBoard(id, name, v.Length)
+	down := func(v float64) float64 { return math.Floor(v/5) * 5 }
+	d := &b.Design
+	d.Length = max(leastNew, min(d.Length, down(v.Length-2*at.Rules.Get(rule.Squaring)-2*besides)))
+	wood := slab.Draw(v, nil)
+	low, high := math.Inf(-1), math.Inf(1)
+	const looks = 20
+	for i := range looks + 1 {
+		x := v.Length/2 + d.Length*(float64(i)/looks-0.5)
+		low, high = max(low, wood.Right(x)), min(high, wood.Left(x))
+	}
+	d.Width = max(leastNew, min(d.Width, down(high-low-2*besides)))
+	b.Placement.Y = math.Round((low + high) / 2)
+	if thick := v.MeanThickness(); thick > 0 {
+		d.Thickness = max(leastThick, min(d.Thickness, math.Floor(thick-flattening)))
+	}
+	d.Corner = min(d.Corner, min(d.Length, d.Width)/4)
+	return b
+}
+
+// What is left of a slab beside a new board, what flattening takes of its thickness as
+// a rule, and the least that a new board measures, mm.
+const (
+	besides    = 8
+	flattening = 5
+	leastNew   = 60
+	leastThick = 10
+)

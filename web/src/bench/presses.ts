@@ -22,12 +22,16 @@ export interface Press {
 /** Where presses are kept; localStorage fits. */
 export type Shelf = Pick<Storage, "getItem" | "setItem">;
 
+const none: readonly Press[] = [];
+
 /** Presses are sent one after another, in the order in which they were pressed. */
 export class Presses {
   #waiting: Press[];
   #refused: { press: Press; why: string }[] = [];
   #sending = false;
   #fresh: Press | null = null;
+  /** The server was away when it was last tried. */
+  #stuck: boolean;
   #timer: ReturnType<typeof setTimeout> | undefined;
   readonly #listeners = new Set<() => void>();
 
@@ -39,6 +43,7 @@ export class Presses {
     readonly retryAfter = 2500,
   ) {
     this.#waiting = JSON.parse(shelf.getItem(key) ?? "[]") as Press[];
+    this.#stuck = this.#waiting.length > 0;
   }
 
   readonly subscribe = (listener: () => void): (() => void) => {
@@ -46,8 +51,8 @@ export class Presses {
     return () => this.#listeners.delete(listener);
   };
 
-  /** What the server does not have yet, the oldest first. */
-  readonly waiting = (): readonly Press[] => this.#waiting;
+  /** What could not be sent yet, the oldest first; what is just being sent does not count. */
+  readonly waiting = (): readonly Press[] => (this.#stuck ? this.#waiting : none);
 
   /** What the server would not take, with its reason. */
   readonly refused = (): readonly { press: Press; why: string }[] => this.#refused;
@@ -73,11 +78,14 @@ export class Presses {
       } catch (error) {
         if (mayMend(error)) {
           this.#fresh = null;
+          this.#stuck = true;
+          this.#keep(this.#waiting);
           this.#timer = setTimeout(() => void this.flush(), this.retryAfter);
           break;
         }
         this.#refused = [...this.#refused, { press, why: say(error) }];
       }
+      this.#stuck &&= this.#waiting.length > 1;
       this.#keep(this.#waiting.filter((p) => p !== press));
     }
     this.#sending = false;

@@ -135,10 +135,12 @@ function BoardCard({ board: b }: { board: BoardLine }) {
         <span>given away</span>
       ) : (
         <>
-          <span className="ready">
-            <LevelMark level={b.level} word={false} /> {b.done} of {b.steps} steps done
-          </span>
-          {b.due && (
+          {b.steps > 0 && (
+            <span className="ready">
+              <LevelMark level={b.level} word={false} /> {b.done} of {b.steps} steps done
+            </span>
+          )}
+          {b.due && b.steps > 0 && (
             <span className={b.late ? "late" : ""}>
               {time(`${b.due}T12:00:00Z`, false)}:{" "}
               {b.late ? `too late by ${showMinutes(-b.slack)}` : `${showMinutes(b.slack)} to spare`}

@@ -3,6 +3,7 @@
 import { named } from "../api/asking";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import Button from "react-bootstrap/Button";
 import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import {
@@ -205,7 +206,7 @@ function useDrawingFocus(stage: string, setStage: (stage: string) => void) {
 }
 
 /** TakeAlong is what of a board can be taken to the shop. */
-const TakeAlong = memo(function TakeAlong({ id, paper, onBin }: { id: string; paper: string; onBin: () => void }) {
+const TakeAlong = memo(function TakeAlong({ id, paper }: { id: string; paper: string }) {
   return (
     <Dropdown align="end">
       <Dropdown.Toggle size="sm" id="take-along">
@@ -237,10 +238,6 @@ const TakeAlong = memo(function TakeAlong({ id, paper, onBin }: { id: string; pa
         </Dropdown.Item>
         <Dropdown.Item href={`/api/boards/${id}/job.json`} download>
           Job file, JSON
-        </Dropdown.Item>
-        <Dropdown.Divider />
-        <Dropdown.Item as="button" onClick={onBin}>
-          To the offcut bin
         </Dropdown.Item>
       </Dropdown.Menu>
     </Dropdown>
@@ -280,7 +277,10 @@ function Head({ doc: d, id, r, set, onGive, onBin }: HeadProps) {
         {due(course, time)}
       </button>
       <span className="ms-auto d-flex gap-2">
-        <TakeAlong id={id} paper={shop.paper} onBin={onBin} />
+        <Button size="sm" variant="outline-secondary" onClick={onBin}>
+          To the offcut bin
+        </Button>
+        <TakeAlong id={id} paper={shop.paper} />
       </span>
     </header>
   );

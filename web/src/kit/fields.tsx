@@ -76,7 +76,7 @@ export function LengthField({
   });
   const shown = text ?? showLength(mm, unit);
   // A field is known again by what it is called and what stood in it.
-  const name = `${location.pathname} ${label} ${of} ${entered.current}`;
+  const name = `${location.pathname} ${label} ${of} ${mm}`;
 
   const gone = useKept(name, (typed) => reading(read(typed)));
   const read = async (typed: string) => {

@@ -221,7 +221,7 @@ function WantCard({ n, wanted: { want: w, from, moves }, partner, change, onRemo
             onChange={(most) => change({ most, least: Math.min(w.least, most) })}
           />
           <NumberField
-            label="Worth, 0 by area"
+            label="Worth of one (0: its area)"
             of="want.worth"
             value={w.worth ?? 0}
             onChange={(worth) => change({ worth })}
