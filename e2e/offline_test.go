@@ -113,3 +113,32 @@ func TestPlacesWhileTheServerIsAway(t *testing.T) {
 	s.back()
 	s.do(s.press("Boards"), s.see("Ladder"), s.wait(`document.querySelector(".away-mark") === null`))
 }
+
+// The stages are in the browser's history and in the tab's title, the focus stays on
+// the drawing whichever key changes the stage, and what was changed can be undone after
+// the sheet was left.
+func TestStagesTitlesAndUndo(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Ladder", "layout")
+	active := func(stage string) Action {
+		return s.wait(`document.querySelector('[data-stage="` + stage + `"]').classList.contains("is-active")`)
+	}
+	drawing := `document.activeElement?.matches(".work-wood svg[tabindex]")`
+	s.do(
+		s.wait(`document.title.startsWith("Ladder crew's cheese board, Lay out · Boards")`),
+		run(`document.querySelector(".work-wood svg[tabindex]").focus()`),
+		chromedp.KeyEvent("6"), active("shape"), s.wait(drawing),
+		chromedp.KeyEvent("7"), active("sand"), s.wait(drawing),
+		chromedp.KeyEvent("2"), active("layout"), s.wait(drawing),
+		s.wait(`document.title.includes("Lay out")`),
+		run(`history.back()`), active("sand"),
+		run(`history.back()`), active("shape"),
+	)
+	length := `document.querySelector('[name="board-length"]').value`
+	s.sheet("Ladder", "layout")
+	before := ask[string](s, length)
+	s.do(s.field("Length", "288"), s.saved(), s.press("Boards"), s.see("Gatekeepers"))
+	s.do(s.press("Ladder"), s.wait(`document.querySelector('[name="board-length"]')?.value.startsWith("288")`))
+	s.do(s.press("Undo"), s.wait(length+` === `+quote(before)), s.saved())
+}

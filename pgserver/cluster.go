@@ -16,6 +16,7 @@ import (
 	"strconv"
 	"strings"
 	"syscall"
+	"time"
 )
 
 // systemHome is a folder that Debian's package gives to the user postgres.
@@ -108,7 +109,12 @@ func openCluster(ctx context.Context, bin, cluster string, as *account, options 
 	}
 	stale, _ := filepath.Glob(cluster + ".making-*")
 	for _, old := range append(stale, cluster) {
-		os.RemoveAll(old) // what stays is in nobody's way
+		for range 40 { // a program that was killed may leave a child that writes a little longer
+			if os.RemoveAll(old) == nil {
+				break
+			}
+			time.Sleep(50 * time.Millisecond)
+		}
 	}
 	return makeCluster(ctx, bin, cluster, as, options)
 }

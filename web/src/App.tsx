@@ -1,7 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useState, type ComponentType } from "react";
 import Button from "react-bootstrap/Button";
-import Modal from "react-bootstrap/Modal";
 import { Navigate, NavLink, Route, Routes, useLocation } from "react-router";
 import { found } from "./api/asking";
 import { api, Refused, unwrap } from "./api/client";
@@ -47,6 +46,8 @@ const BoardList = place(load.boards);
 const BoardSheet = place(load.board);
 const LogbookPlace = place(load.logbook);
 const ShopPlace = place(load.shop);
+
+const Keys = lazy(() => import("./Keys"));
 
 /** useOthers loads the places that are not open, one after another, once the open one has come to rest. */
 function useOthers(): void {
@@ -157,48 +158,11 @@ function Places({ email }: { email: string }) {
           </Suspense>
         </Unbroken>
       </main>
-      <Keys show={help} onHide={() => setHelp(false)} />
+      {help && (
+        <Suspense>
+          <Keys onHide={() => setHelp(false)} />
+        </Suspense>
+      )}
     </div>
-  );
-}
-
-const keys = [
-  ["1 to 9, 0", "the stages of the story stick"],
-  ["arrows", "nudge the board or flaw by 1 mm or 1/16, with Shift ten times"],
-  ["[ and ]", "turn by a degree, with Shift by five; under Shape, pick the grip before or after"],
-  ["Delete", "takes out the point or mark that is picked"],
-  ["r", "turn the board end for end"],
-  [", and .", "on a lay-out, pick the board before or after"],
-  ["f", "turn the slab over"],
-  ["u", "millimetres or inches"],
-  ["[ and ] on a piece", "pick the flaw, node or reading before or after"],
-  ["Delete", "take away what is picked"],
-  ["/ and n on the rack", "look for a piece, add one; arrows go from piece to piece"],
-  ["Ctrl+Z, Ctrl+Shift+Z", "undo, redo"],
-  ["?", "this list"],
-];
-
-function Keys({ show, onHide }: { show: boolean; onHide: () => void }) {
-  return (
-    <Modal show={show} onHide={onHide} aria-labelledby="keys-title">
-      <Modal.Header closeButton>
-        <Modal.Title id="keys-title" as="h2">
-          Keys
-        </Modal.Title>
-      </Modal.Header>
-      <Modal.Body>
-        <p>While the drawing has the focus:</p>
-        <dl className="keys">
-          {keys.map(([k, what]) => (
-            <div key={k}>
-              <dt>
-                <kbd>{k}</kbd>
-              </dt>
-              <dd>{what}</dd>
-            </div>
-          ))}
-        </dl>
-      </Modal.Body>
-    </Modal>
   );
 }

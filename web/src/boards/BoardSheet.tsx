@@ -192,8 +192,16 @@ function useDrawingFocus(stage: string, setStage: (stage: string) => void) {
   const wood = useRef<HTMLElement>(null);
   const pressed = useRef(false);
   useEffect(() => {
-    if (pressed.current) wood.current?.querySelector<SVGSVGElement>("svg[tabindex]")?.focus();
+    if (!pressed.current) return;
     pressed.current = false;
+    let frame = 0;
+    const focus = () => {
+      const drawing = wood.current?.querySelector<SVGSVGElement>("svg[tabindex]");
+      if (drawing) drawing.focus();
+      else frame = requestAnimationFrame(focus); // it is drawn once its place is measured
+    };
+    focus();
+    return () => cancelAnimationFrame(frame);
   }, [stage]);
   const byKey = useCallback(
     (to: string) => {
