@@ -324,6 +324,22 @@ func TestTwinsOnTwoLeaves(t *testing.T) {
 	require.Equal(t, 200, status, saved)
 	assert.Nil(t, at(saved, "boards", 0, "board").(object)["twin"])
 
+	// An id that is in use in another workshop is none that a twin can have.
+	_, _, mine := m.raw("GET", "/api/boards/"+one+"/job.json", nil)
+	_, _, theirs := m.site.signUp("a@b.example").raw("POST", "/api/jobs", mine)
+	var took object
+	require.NoError(t, json.Unmarshal(theirs, &took))
+	again = at(get(here), "boards", 0).(object)
+	again["board"].(object)["twin"] = object{"board": at(took, "boards", 0), "piece": there}
+	status, problem = m.call("PUT", "/api/pieces/"+here+"/layout", object{"boards": []any{again}})
+	assert.Equal(t, 422, status, problem)
+	status, problem = m.call("PUT", "/api/boards/"+one, again)
+	assert.Equal(t, 422, status, problem)
+	stranger := object{"boards": []any{}, "binned": []any{at(took, "boards", 0)}}
+	status, problem = m.call("PUT", "/api/pieces/"+here+"/layout", stranger)
+	assert.Equal(t, 422, status)
+	assert.Equal(t, "body.binned[0]", at(problem, "errors", 0, "location"))
+
 	// Binned, it lets its twin go; a job file brings no twin along.
 	again = at(saved, "boards", 0).(object)
 	const three = "0b6c7e53-3f0e-4a53-9f5e-0a1b2c3d4e83"
