@@ -167,23 +167,22 @@ function Wait({ item: { board, step, after }, now }: { item: Item; now: number }
           {words(step.title)}: {resting ? "rest before food" : words(step.waitFor)}
         </div>
         <progress value={Math.min(1, Math.max(0, 1 - left / whole))} aria-label="How much of the wait is over" />
-        <div className="facts">
-          until {time(until)}.{" "}
-          {!resting && (
+        <div className="facts">until {time(until)}</div>
+        {after && !resting && (
+          <div className="facts">
+            Then: {words(after.title)}.{" "}
+            <button type="button" className="text-link" disabled={pending} onClick={() => record(after, "start")}>
+              Start it early
+            </button>
+          </div>
+        )}
+        {!resting && (
+          <div className="facts">
             <button type="button" className="text-link" disabled={pending} onClick={() => record(step, "undo")}>
               Not finished after all
             </button>
-          )}
-          {after && !resting && (
-            <>
-              {" "}
-              Then: {words(after.title)}.{" "}
-              <button type="button" className="text-link" disabled={pending} onClick={() => record(after, "start")}>
-                Start it early
-              </button>
-            </>
-          )}
-        </div>
+          </div>
+        )}
         {error}
       </div>
       <div className="timer">{left > 48 * 3600e3 ? showMinutes(left / 60000) : clock(left)}</div>

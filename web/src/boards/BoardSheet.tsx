@@ -141,7 +141,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
   );
   return (
     <div className="work">
-      <Head doc={d} r={r} set={set} onGive={() => setStage("give")} id={sheet.board.id} onBin={toBin} />
+      <Head doc={d} r={r} set={set} onGive={() => setStage("give")} id={sheet.board.id} />
       <SaveNotice doc={d} />
       <StoryStick notches={r.stick} active={stage} onPick={setStage} />
       <div className={`work-body ${stage === "shape" || stage === "fit" ? "shape-stage" : ""}`}>
@@ -180,6 +180,11 @@ function Editor({ sheet }: { sheet: Sheet }) {
             />
           ) : (
             <Panel {...panel} />
+          )}
+          {stage === "give" && (
+            <Button size="sm" variant="outline-secondary" className="mt-3" onClick={toBin}>
+              To the offcut bin
+            </Button>
           )}
         </section>
       </div>
@@ -258,11 +263,10 @@ interface HeadProps {
   r: Reckoned;
   set: PanelProps["set"];
   onGive: () => void;
-  onBin: () => void;
 }
 
 /** Head is what the board is called, how it stands, and when it must be begun. */
-function Head({ doc: d, id, r, set, onGive, onBin }: HeadProps) {
+function Head({ doc: d, id, r, set, onGive }: HeadProps) {
   const { shop, time } = useWorkshop();
   const { course } = r;
   return (
@@ -285,9 +289,6 @@ function Head({ doc: d, id, r, set, onGive, onBin }: HeadProps) {
         {due(course, time)}
       </button>
       <span className="ms-auto d-flex gap-2">
-        <Button size="sm" variant="outline-secondary" onClick={onBin}>
-          To the offcut bin
-        </Button>
         <TakeAlong id={id} paper={shop.paper} />
       </span>
     </header>
