@@ -124,9 +124,10 @@ var months = []string{
 	"December",
 }
 
-// month writes a date as month and year, or the year alone.
+// month writes a date as month and year, or the year alone; what is no date, as it
+// stands.
 func month(date string) string {
-	if len(date) < 7 {
+	if len(date) < 7 || !dated.MatchString(date) {
 		return date
 	}
 	return months[(date[5]-'0')*10+date[6]-'0'-1] + " " + date[:4]
