@@ -260,7 +260,8 @@ func TestStoppingEndsSearchesAndStreams(t *testing.T) {
 	var doc struct{ Fresh json.RawMessage }
 	require.NoError(t, json.Unmarshal(layout, &doc))
 	status, answer := s.call("POST", "/api/pieces/"+string(piece)+"/searches", `{"boards": [], "seconds": 100,
-		"seeking": {"seed": 1, "wants": [{"board": `+string(doc.Fresh)+`, "least": 1, "most": 9, "worth": 1, "turn": true}]}}`)
+		"seeking": {"seed": 1, "wants": [{"board": `+string(doc.Fresh)+`, "least": 1, "most": 9, "worth": 1,
+			"turn": true}]}}`)
 	require.Equal(t, 200, status, "%s", answer)
 	var search struct{ ID string }
 	require.NoError(t, json.Unmarshal(answer, &search))

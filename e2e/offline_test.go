@@ -39,8 +39,8 @@ func TestWhatIsDoneWhileTheServerIsAway(t *testing.T) {
 	s.clock.advance(3 * time.Hour)
 	s.back()
 	s.do(
-		chromedp.Navigate(s.url+"/logbook"), // the page is opened anew
-		s.see("Logbook"),
+		chromedp.Navigate(s.url+"/logbook"), // the page is opened anew, at another place
+		s.see("9 min, about"),
 		chromedp.Navigate(s.url+"/bench"),
 		s.see("Done before: "+title),
 		s.wait(`document.querySelector(".kept") === null`),
@@ -97,7 +97,8 @@ func TestPlacesWhileTheServerIsAway(t *testing.T) {
 	s.do(s.press("Logbook"), s.see("The server is away"))
 	s.back()
 	loaded := func(place string) string {
-		return `performance.getEntriesByType("resource").some((r) => r.name.includes("/` + place + `-") && r.responseEnd)`
+		return `performance.getEntriesByType("resource")
+			.some((r) => r.name.includes("/` + place + `-") && r.responseEnd)`
 	}
 	s.do(s.see("Logbook"), s.wait(`document.querySelector(".away-mark") === null`), s.wait(loaded("Shop")))
 	s.gone()

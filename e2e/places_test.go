@@ -416,7 +416,8 @@ func TestBadInputKeepsWhatWasTyped(t *testing.T) {
 			s.press("Put it on the rack"),
 			s.see("Where it came from"),
 		)
-		assert.Equal(s.t, []float64{230, 41}, slab[[]float64](s, `[p.slab.show[1].left * 2, p.slab.readings[0].thickness]`))
+		sizes := slab[[]float64](s, `[p.slab.show[1].left * 2, p.slab.readings[0].thickness]`)
+		assert.Equal(s.t, []float64{230, 41}, sizes)
 	})
 }
 

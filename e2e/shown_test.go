@@ -6,6 +6,8 @@ import (
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
+
+	"idletimber/craft"
 )
 
 // unread lists controls whose text is not told from its ground by at least 4.5 to 1,
@@ -41,8 +43,9 @@ const unread = `(() => {
 	for (const e of document.querySelectorAll("a, button, input, select, textarea, summary, label, th, [role=tab]")) {
 		const box = e.getBoundingClientRect(), style = getComputedStyle(e);
 		const words = (e.innerText ?? "").trim() || e.value || "";
-		if (!words || !box.width || !box.height || e.disabled || e.closest(".visually-hidden, .visually-hidden-focusable, svg") ||
-			style.visibility === "hidden" || e.type === "checkbox" || e.type === "file" || e.closest("[aria-disabled=true]")) continue;
+		if (!words || !box.width || !box.height || e.disabled || style.visibility === "hidden" ||
+			e.type === "checkbox" || e.type === "file" ||
+			e.closest(".visually-hidden, .visually-hidden-focusable, svg, [aria-disabled=true]")) continue;
 		const under = ground(e), text = over(parse(style.color), under);
 		const [a, b] = [light(text), light(under)].sort((x, y) => y - x);
 		const ratio = (a + 0.05) / (b + 0.05), size = parseFloat(style.fontSize);
@@ -54,7 +57,8 @@ const unread = `(() => {
 
 // raw lists what is shown as it stands in a file: lengths in braces, numbers that were
 // not rounded.
-const raw = `(document.body.innerText.match(/\{[^}\n]{0,30}\}?|\b(?!0\.0)\d+\.\d{4,}|\bNaN\b|\bundefined\b|\[object/g) ?? [])`
+const raw = `(document.body.innerText
+	.match(/\{[^}\n]{0,30}\}?|\b(?!0\.0)\d+\.\d{4,}|\bNaN\b|\bundefined\b|\[object/g) ?? [])`
 
 // Every place, in both themes and both units: what is written on a control can be
 // read, and nothing is shown raw.
@@ -75,8 +79,8 @@ func TestWhatIsShownCanBeRead(t *testing.T) {
 	piece := ask[string](s, `fetch("/api/pieces").then((r) => r.json()).then((l) => l.items[0].id)`)
 	boards := ask[[]string](s, `fetch("/api/boards").then((r) => r.json()).then((l) => l.items.map((b) => b.id))`)
 	for _, unit := range []string{"mm", "in"} {
-		for _, path := range []string{"/bench", "/timber", "/timber/" + piece, "/timber/" + piece + "/layout", "/boards",
-			"/logbook", "/shop"} {
+		for _, path := range []string{"/bench", "/timber", "/timber/" + piece, "/timber/" + piece + "/layout",
+			"/boards", "/logbook", "/shop"} {
 			s.do(chromedp.Navigate(s.url+path), s.wait(`document.querySelector("h1")`))
 			look(path + " in " + unit)
 		}
@@ -85,8 +89,8 @@ func TestWhatIsShownCanBeRead(t *testing.T) {
 			some = boards[2:3]
 		}
 		for _, id := range some {
-			for _, stage := range []string{"wood", "layout", "flatten", "glue", "fill", "shape", "sand", "finish", "fit",
-				"give"} {
+			for _, named := range craft.Stages {
+				stage := string(named.Stage)
 				s.do(
 					chromedp.Navigate(s.url+"/boards/"+id+"?stage="+stage),
 					s.wait(`document.querySelector(".work-panel")`),
@@ -96,7 +100,10 @@ func TestWhatIsShownCanBeRead(t *testing.T) {
 				look(stage + " of " + id + " in " + unit)
 			}
 		}
-		s.do(chromedp.Navigate(s.url+"/bench"), s.see("Next"), s.press(map[string]string{"mm": "mm", "in": "inch"}[unit]),
+		s.do(
+			chromedp.Navigate(s.url+"/bench"),
+			s.see("Next"),
+			s.press(map[string]string{"mm": "mm", "in": "inch"}[unit]),
 			s.wait(fmt.Sprintf(`document.querySelector(".rail-foot").innerText.startsWith(%q)`,
 				map[string]string{"mm": "inch", "in": "mm"}[unit])))
 	}

@@ -36,7 +36,7 @@ func ReadPicture(data []byte) (*image.RGBA, error) {
 	}
 	n := config.Width * config.Height
 	switch {
-	case config.Width <= 0 || config.Height <= 0 || config.Width > mostSide || config.Height > mostSide || n > MostPixels:
+	case min(config.Width, config.Height) <= 0 || max(config.Width, config.Height) > mostSide || n > MostPixels:
 		return nil, fmt.Errorf(
 			"the picture has %d × %d pixels; up to %d million are read, no side of more than %d: make it smaller",
 			config.Width,

@@ -206,7 +206,11 @@ var columns = []column{
 		func(s slab.Slab) string { return strconv.FormatFloat(float64(s.PriceCents)/100, 'f', 2, 64) },
 		readNumber(func(d *draft, v float64) { d.PriceCents = int(math.Round(v * 100)) }),
 	},
-	{"Price by", false, func(s slab.Slab) string { return s.PriceBy }, readText(func(d *draft) *string { return &d.PriceBy })},
+	{
+		"Price by", false,
+		func(s slab.Slab) string { return s.PriceBy },
+		readText(func(d *draft) *string { return &d.PriceBy }),
+	},
 	{
 		"Rings to the face °", true,
 		func(s slab.Slab) string { return mm(s.RingAngle) },

@@ -160,7 +160,8 @@ func makeCluster(ctx context.Context, bin, cluster string, as *account, options 
 	if err := errors.Join(writeSynced(secret, password+"\n"), as.give(secret), as.give(making)); err != nil {
 		return "", full(cluster, err)
 	}
-	args := []string{"-D", made, "-U", role, "-A", "scram-sha-256", "--pwfile", secret, "-E", "UTF8", "--locale=C.UTF-8"}
+	args := []string{"-D", made, "-U", role, "-A", "scram-sha-256", "--pwfile", secret, "-E", "UTF8",
+		"--locale=C.UTF-8"}
 	if slices.Contains(options, "fsync=off") {
 		args = append(args, "--no-sync")
 	}

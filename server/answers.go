@@ -7,7 +7,6 @@ import (
 	"net/http"
 	"strconv"
 	"strings"
-	"sync/atomic"
 	"time"
 
 	"github.com/klauspost/compress/gzhttp"
@@ -33,9 +32,6 @@ type answers struct {
 	writeTime time.Duration
 }
 
-// held is the size of all answers that are being read, bytes.
-var held atomic.Int64
-
 func newAnswers(next http.Handler, s *Server) (*answers, error) {
 	squeeze, err := gzhttp.NewWrapper(gzhttp.ContentTypes([]string{"application/json", "application/problem+json",
 		"text/csv", "image/svg+xml", "image/vnd.dxf"}))
@@ -60,6 +56,7 @@ func (a *answers) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	size := int64(out.body.Len())
+	held := &a.server.held
 	defer held.Add(-size)
 	if held.Add(size) > mostHeld {
 		out.reset()

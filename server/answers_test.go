@@ -37,7 +37,7 @@ func TestSlowReadersAreBounded(t *testing.T) {
 	}
 	most := int64(0)
 	require.Eventually(t, func() bool {
-		now := held.Load()
+		now := a.server.held.Load()
 		most = max(most, now)
 		return most > mostHeld/2 && now == 0 // all were cut
 	}, 20*time.Second, 5*time.Millisecond)

@@ -273,11 +273,15 @@ func (s *Server) deleteMe(ctx context.Context, in *deletion) (*leaving, error) {
 		return nil, huma.Error422UnprocessableEntity("the password is wrong", &huma.ErrorDetail{
 			Location: "body.password", Message: "it does not match; type the password that you sign in with"})
 	}
-	if err := s.endSignIns(ctx, "", ""); err != nil {
-		return nil, err
-	}
-	if err := s.Store.DeleteAccount(ctx, a.ID); err != nil {
+	open, err := s.Store.SignIns(ctx, a.ID)
+	if err != nil {
 		return nil, answer(err)
+	}
+	if err := s.Store.DeleteAccount(ctx, a.ID); err != nil { // with its sign-ins
+		return nil, answer(err)
+	}
+	for _, i := range open {
+		s.live.close(i.ID)
 	}
 	s.Log.Info("account deleted", "account", a.ID, "address", clientOf(ctx).address)
 	return &leaving{clearSite}, s.sessions.Destroy(ctx)

@@ -75,6 +75,9 @@ func cut(text string) string {
 // secret marks an operation whose input is not repeated in an answer.
 func secret(o *huma.Operation) { o.Metadata = map[string]any{"secret": true} }
 
+// databaseAway is what a request is told that the database did not answer in time.
+const databaseAway = "the database is away or busy; try again in a moment"
+
 // whatWasStored says what became of a save whose answer fails, as far as is known.
 func whatWasStored(ctx context.Context) string {
 	save := store.SaveOf(ctx)
@@ -116,7 +119,7 @@ func faults(ctx huma.Context, status int, msg string, errs ...error) huma.Status
 			"the disk of the database is full: make room on it"+stored)
 	case store.Away(err):
 		ctx.SetHeader("Retry-After", "2")
-		return huma.NewError(http.StatusServiceUnavailable, "the database is away or busy; try again in a moment"+stored)
+		return huma.NewError(http.StatusServiceUnavailable, databaseAway+stored)
 	case status == http.StatusServiceUnavailable:
 		return huma.NewError(status, msg)
 	}

@@ -37,9 +37,10 @@ func TestAnswersToBadInputAreBounded(t *testing.T) {
 		assert.NotContains(t, string(answer), "hunter-secret")
 		assert.Contains(t, string(answer), fmt.Sprintf("and %d more", fields-20))
 	}
+	xs, ys := strings.Repeat("x", 100000), strings.Repeat("y", 100000)
 	for name, body := range map[string]string{
-		"a long name":  `{"email": "a@b.example", "password": "hunter-secret", "` + strings.Repeat("x", 100000) + `": 1}`,
-		"a long value": `{"email": "` + strings.Repeat("x", 100000) + `", "password": "` + strings.Repeat("y", 100000) + `"}`,
+		"a long name":  `{"email": "a@b.example", "password": "hunter-secret", "` + xs + `": 1}`,
+		"a long value": `{"email": "` + xs + `", "password": "` + ys + `"}`,
 		"of a kind":    `{"email": {"password": "hunter-secret"}, "password": ["hunter-secret"]}`,
 	} {
 		_, _, answer := s.visitor().raw("POST", "/api/sign-in", []byte(body))
@@ -64,10 +65,11 @@ func TestBurstsOfStaleSaves(t *testing.T) {
 		method, path string
 		body         object
 	}{
-		"board":  {"PUT", path, object{"version": 99, "board": board}},
-		"piece":  {"PUT", "/api/pieces/" + piece, object{"version": 99, "slab": slab["slab"]}},
-		"shop":   {"PUT", "/api/shop", object{"version": 99, "shop": shop["shop"]}},
-		"layout": {"PUT", "/api/pieces/" + piece + "/layout", object{"boards": []object{{"version": 99, "board": board}}}},
+		"board": {"PUT", path, object{"version": 99, "board": board}},
+		"piece": {"PUT", "/api/pieces/" + piece, object{"version": 99, "slab": slab["slab"]}},
+		"shop":  {"PUT", "/api/shop", object{"version": 99, "shop": shop["shop"]}},
+		"layout": {"PUT", "/api/pieces/" + piece + "/layout",
+			object{"boards": []object{{"version": 99, "board": board}}}},
 		"turn":   {"POST", "/api/pieces/" + piece + "/turn", object{"version": 99}},
 		"copies": {"POST", path + "/copies", object{"version": 99, "count": 1}},
 		"cut":    {"POST", "/api/pieces/" + piece + "/cut", object{"version": 99, "how": []int{}}},
@@ -335,7 +337,8 @@ func TestRequestsEnd(t *testing.T) {
 	refused := []int{422}
 	for _, far := range []float64{5001, 1e6, 1e12, 9.2e18, 1e308} {
 		name := fmt.Sprint(far)
-		line := []object{{"x": -100, "y": -far}, {"x": 0, "y": 0, "kind": "smooth"}, {"x": far, "y": far, "kind": "smooth"}}
+		line := []object{{"x": -100, "y": -far}, {"x": 0, "y": 0, "kind": "smooth"},
+			{"x": far, "y": far, "kind": "smooth"}}
 		try("split "+name, refused, "POST", path+"/split", object{"version": 1, "gap": 1, "line": line})
 		try("line "+name, refused, "POST", "/api/lines", object{"line": line})
 		corners := []object{{"x": 10, "y": 10}, {"x": far, "y": 10}, {"x": far, "y": far}, {"x": 10, "y": far}}

@@ -219,9 +219,11 @@ func (s *Server) takeReading(ctx context.Context, in *struct {
 	Key  string `header:"Authorization" maxLength:"200"`
 	Body instruments.Reading
 }) (*struct{}, error) {
-	key, ok := strings.CutPrefix(in.Key, "Bearer ")
-	i, err := s.Store.InstrumentByKey(ctx, hashKey(key))
-	if !ok || errors.Is(err, store.ErrNotFound) {
+	i, err := store.Instrument{}, store.ErrNotFound
+	if key, ok := strings.CutPrefix(in.Key, "Bearer "); ok {
+		i, err = s.Store.InstrumentByKey(ctx, hashKey(key))
+	}
+	if errors.Is(err, store.ErrNotFound) {
 		if err := s.limits.take(wrongKeys, clientOf(ctx).address); err != nil {
 			return nil, err
 		}

@@ -119,7 +119,8 @@ func (s *Server) outlineRoutes(api huma.API) {
 		}
 		if len(out.Body) == 0 {
 			return nil, huma.Error422UnprocessableEntity(
-				"every closed line in the file crosses itself, or is too ragged: draw the outline so that it runs round once",
+				"every closed line in the file crosses itself, or is too ragged: draw the outline so that it runs " +
+					"round once",
 			)
 		}
 		return out, nil

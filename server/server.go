@@ -13,6 +13,7 @@ import (
 	"path"
 	"runtime/debug"
 	"strings"
+	"sync/atomic"
 	"time"
 
 	"github.com/alexedwards/scs/v2"
@@ -60,6 +61,7 @@ type Server struct {
 	assets   http.Handler // of the interface, compressed when it was built
 	api      huma.API
 	handler  http.Handler
+	held     atomic.Int64 // size of all answers that are being read, bytes
 }
 
 // JSON is the wire format: lists are never null, maps come in order.
@@ -233,7 +235,7 @@ func (s *Server) broken(w http.ResponseWriter, r *http.Request, err any) {
 	id := w.Header().Get(requestID)
 	if fault, ok := err.(sessionFault); ok && store.Away(fault.error) {
 		s.Log.Warn("session out of reach", "id", id, "path", r.URL.Path, "error", fault.Error())
-		s.problem(w, http.StatusServiceUnavailable, "the database is away or busy; try again in a moment")
+		s.problem(w, http.StatusServiceUnavailable, databaseAway)
 		return
 	}
 	s.Log.Error("panic", "id", id, "path", r.URL.Path, "error", fmt.Sprint(err), "stack", string(debug.Stack()))

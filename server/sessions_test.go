@@ -189,7 +189,8 @@ func TestWeakPasswordsAreRefusedWithAReason(t *testing.T) {
 		strings.Repeat("abcabcabc", 22): "repeats",
 	} {
 		begun := time.Now()
-		status, problem := s.visitor().call("POST", "/api/sign-up", object{"email": "maker@b.example", "password": password})
+		wanted := object{"email": "maker@b.example", "password": password}
+		status, problem := s.visitor().call("POST", "/api/sign-up", wanted)
 		assert.Equal(t, 422, status, password)
 		assert.Contains(t, fmt.Sprint(problem["errors"]), why, password)
 		assert.NotContains(t, fmt.Sprint(problem), password)

@@ -70,7 +70,8 @@ var tables = Tables{
 		"board": craft.RangesOf(reckon.Board{}), "piece": craft.RangesOf(slab.Slab{}),
 		"size": craft.RangesOf(slab.Size{}), "shop": craft.RangesOf(shop.Shop{}),
 		"want": craft.RangesOf(reckon.Want{}), "resawing": craft.RangesOf(slab.Resawing{}),
-		"copies": craft.RangesOf(Copies{}), "splitting": craft.RangesOf(Splitting{}), "mating": craft.RangesOf(Mating{}),
+		"copies": craft.RangesOf(Copies{}), "splitting": craft.RangesOf(Splitting{}),
+		"mating":  craft.RangesOf(Mating{}),
 		"finding": craft.RangesOf(Finding{}), "sheet": craft.RangesOf(photo.Sheet{}), "event": craft.RangesOf(Event{}),
 	},
 }

@@ -105,7 +105,8 @@ func (s *Store) saveShop(ctx context.Context, workshop string, v shop.Shop, vers
 	if err != nil {
 		return err
 	}
-	out, err := s.q.ExecContext(ctx, `UPDATE workshops SET doc = $2, version = version + 1 WHERE id = $1 AND version = $3`,
+	out, err := s.q.ExecContext(ctx, `UPDATE workshops SET doc = $2, version = version + 1
+			WHERE id = $1 AND version = $3`,
 		workshop, text, version)
 	if err = found(out, err); errors.Is(err, ErrNotFound) {
 		current, stored, err := s.Shop(ctx, workshop)

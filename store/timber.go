@@ -226,8 +226,8 @@ func (s *Store) turn(ctx context.Context, workshop, id string, version int) erro
 			return err
 		}
 		if _, err := s.q.ExecContext(ctx,
-			`UPDATE boards SET doc = $3, version = version + 1 WHERE workshop_id = $1 AND id = $2`, workshop, b.Board.ID,
-			text); err != nil {
+			`UPDATE boards SET doc = $3, version = version + 1 WHERE workshop_id = $1 AND id = $2`,
+			workshop, b.Board.ID, text); err != nil {
 			return err
 		}
 	}

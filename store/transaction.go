@@ -56,6 +56,8 @@ type Save struct {
 	Outcome Outcome // what became of it
 }
 
+func (s *Save) named() bool { return s != nil && s.Key != "" }
+
 // Outcome is what is known of a request to store something.
 type Outcome string
 
@@ -123,40 +125,54 @@ const keptSaves = 24 * time.Hour
 // that were made. A save that was stored before makes nothing and returns the ids
 // that it made then.
 func (s *Store) write(ctx context.Context, workshop string, do func(tx *Store) error) (ids []string, err error) {
-	save := SaveOf(ctx)
-	if save == nil || save.Key == "" || s.DB == nil {
-		err = s.Atomically(ctx, func(tx *Store) error {
-			before := len(tx.ids)
-			err := do(tx)
-			ids = tx.ids[before:]
-			return err
-		})
-		return ids, err
-	}
 	err = s.Atomically(ctx, func(tx *Store) error {
-		out, err := tx.q.ExecContext(ctx, `INSERT INTO saves (workshop_id, key, what, at) VALUES ($1, $2, $3, $4)
-			ON CONFLICT DO NOTHING`, workshop, save.Key, save.For, s.now()) // waits for the same save in work
-		if err = found(out, err); errors.Is(err, ErrNotFound) {
+		fresh, err := tx.claim(ctx, workshop)
+		if err != nil {
+			return err
+		}
+		if !fresh {
 			ids, _, err = tx.Repeated(ctx, workshop)
 			return err
 		}
-		if err != nil {
-			return err
-		}
+		before := len(tx.ids)
 		if err := do(tx); err != nil {
 			return err
 		}
-		ids = tx.ids
-		text, err := encode(append([]string{}, ids...))
-		if err != nil {
-			return err
-		}
-		_, err = tx.q.ExecContext(ctx, `WITH old AS (DELETE FROM saves WHERE workshop_id = $1 AND at < $5)
-			UPDATE saves SET made = $4 WHERE workshop_id = $1 AND key = $2 AND what = $3`,
-			workshop, save.Key, save.For, text, s.now().Add(-keptSaves))
-		return err
+		ids = tx.ids[before:]
+		return tx.keepMade(ctx, workshop, ids)
 	})
 	return ids, err
+}
+
+// claim notes the save of a context, if it has a name; fresh is false when it was
+// stored before. It waits for the same save in work.
+func (s *Store) claim(ctx context.Context, workshop string) (fresh bool, err error) {
+	save := SaveOf(ctx)
+	if !save.named() {
+		return true, nil
+	}
+	err = found(s.q.ExecContext(ctx, `INSERT INTO saves (workshop_id, key, what, at) VALUES ($1, $2, $3, $4)
+		ON CONFLICT DO NOTHING`, workshop, save.Key, save.For, s.now()))
+	if errors.Is(err, ErrNotFound) {
+		return false, nil
+	}
+	return err == nil, err
+}
+
+// keepMade keeps what the save of a context has made, and forgets old saves.
+func (s *Store) keepMade(ctx context.Context, workshop string, ids []string) error {
+	save := SaveOf(ctx)
+	if !save.named() {
+		return nil
+	}
+	text, err := encode(append([]string{}, ids...))
+	if err != nil {
+		return err
+	}
+	_, err = s.q.ExecContext(ctx, `WITH old AS (DELETE FROM saves WHERE workshop_id = $1 AND at < $5)
+		UPDATE saves SET made = $4 WHERE workshop_id = $1 AND key = $2 AND what = $3`,
+		workshop, save.Key, save.For, text, s.now().Add(-keptSaves))
+	return err
 }
 
 // made notes what a transaction has made.
@@ -166,7 +182,7 @@ func (s *Store) made(id string) { s.ids = append(s.ids, id) }
 // what it made then.
 func (s *Store) Repeated(ctx context.Context, workshop string) (ids []string, yes bool, err error) {
 	save := SaveOf(ctx)
-	if save == nil || save.Key == "" {
+	if !save.named() {
 		return nil, false, nil
 	}
 	var row doc[[]string]

@@ -29,10 +29,12 @@ func TestOneConnectionIsEnough(t *testing.T) {
 	require.NoError(t, err)
 	at.Home.Heating.Humidity++
 	for name, call := range map[string]func() error{
-		"stale piece":  func() error { return s.SavePiece(ctx, w, p.ID, piece("other"), 99) },
-		"stale turn":   func() error { return s.Turn(ctx, w, p.ID, 99) },
-		"stale shop":   func() error { return s.SaveShop(ctx, w, at, 99) },
-		"stale board":  func() error { return saveBoards(s, w, []reckon.Stored{{Board: b.Board, Piece: p.ID, Version: 99}}) },
+		"stale piece": func() error { return s.SavePiece(ctx, w, p.ID, piece("other"), 99) },
+		"stale turn":  func() error { return s.Turn(ctx, w, p.ID, 99) },
+		"stale shop":  func() error { return s.SaveShop(ctx, w, at, 99) },
+		"stale board": func() error {
+			return saveBoards(s, w, []reckon.Stored{{Board: b.Board, Piece: p.ID, Version: 99}})
+		},
 		"stale divide": func() error { _, err := s.Divide(ctx, w, p.ID, 99, nil, false); return err },
 	} {
 		err := call()
@@ -106,7 +108,9 @@ func TestWhatIsAway(t *testing.T) {
 	} {
 		assert.True(t, Away(err), "%v", err)
 	}
-	for _, err := range []error{nil, errors.New("broken"), ErrNotFound, &pgconn.PgError{Code: "42P01"}, &Stale[slab.Slab]{}} {
+	for _, err := range []error{
+		nil, errors.New("broken"), ErrNotFound, &pgconn.PgError{Code: "42P01"}, &Stale[slab.Slab]{},
+	} {
 		assert.False(t, Away(err), "%v", err)
 	}
 	assert.True(t, Full(&pgconn.PgError{Code: "53100"}))

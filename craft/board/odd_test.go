@@ -150,8 +150,9 @@ func TestMirroredDesigns(t *testing.T) {
 		// Of a size that is made; odder ones end in slivers and ties that fall either way.
 		d.Length, d.Width, d.Inset, d.More = max(d.Length, 200), max(d.Width, 120), 0, nil
 		d.FarEnd.Length, d.HandleEnd.Length = min(d.FarEnd.Length, 60), min(d.HandleEnd.Length, 60)
-		d.FarEnd.Rise, d.HandleEnd.Rise = max(d.FarEnd.Rise, -60), max(d.HandleEnd.Rise, -60) // or it is cut in two
-		d.Handle.Local = false                                                                // of two alike widths either may be the local one
+		// Or it is cut in two.
+		d.FarEnd.Rise, d.HandleEnd.Rise = max(d.FarEnd.Rise, -60), max(d.HandleEnd.Rise, -60)
+		d.Handle.Local = false // of two alike widths either may be the local one
 		if d.Shape == HalfMoon && d.Handle.Kind == "notch" {
 			d.Handle.Kind = "none"
 		}

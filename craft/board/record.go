@@ -145,8 +145,8 @@ func (s Shaped) boreMark(i int) []string {
 	} else if y < -seen {
 		across = craft.Length(-y) + " to the right of the centre line"
 	}
-	return []string{fmt.Sprintf("Bit of %s, its middle %s from %s, %s", craft.Length(h.Diameter), craft.Length(from), end,
-		across)}
+	bit, off := craft.Length(h.Diameter), craft.Length(from)
+	return []string{fmt.Sprintf("Bit of %s, its middle %s from %s, %s", bit, off, end, across)}
 }
 
 func (d Design) edgeTitle() string {

@@ -751,7 +751,8 @@ func ringOf(t *testing.T, path string) geom.Ring {
 
 // A hole is bored with a bit that is named, at a place that can be marked.
 func TestBoringTellsTheBitAndThePlace(t *testing.T) {
-	d := Design{Shape: Rectangle, Length: 300, Width: 140, Handle: Handle{Kind: Hole, Diameter: 25, Setback: 40, Offset: 12}}
+	d := Design{Shape: Rectangle, Length: 300, Width: 140}
+	d.Handle = Handle{Kind: Hole, Diameter: 25, Setback: 40, Offset: 12}
 	s := Draw(d, nil)
 	hole := s.Holes[0].Bounds()
 	marks := s.boreMark(0)

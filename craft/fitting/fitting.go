@@ -494,7 +494,8 @@ func (f *Fitted) pulls(p Pull, b Board) {
 	}
 	f.item("pulls", n, "pieces")
 	f.item(kind+" of "+craft.Length(p.Screw), 2*n, "pieces")
-	level, finding := craft.Good, fmt.Sprintf("%s of %s bite and do not poke through", upper(kind), craft.Length(length))
+	level := craft.Good
+	finding := fmt.Sprintf("%s of %s bite and do not poke through", upper(kind), craft.Length(length))
 	if length == 0 {
 		level, finding = craft.Stop, "No screw is long enough to bite and short enough not to poke through"
 	}
@@ -576,7 +577,7 @@ func (f *Fitted) pulls(p Pull, b Board) {
 	f.near(b, "pull-edge", 3*p.Screw)
 	f.Steps = append(
 		f.Steps,
-		fmt.Sprintf("Mark the pulls from two edges, bore %s, try one screw on scrap, drive by hand", craft.Length(hole)),
+		"Mark the pulls from two edges, bore "+craft.Length(hole)+", try one screw on scrap, drive by hand",
 	)
 }
 

@@ -31,6 +31,7 @@ import (
 	"idletimber/craft/sanding"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
 
@@ -257,18 +258,17 @@ func NewBoardOn(id, name string, v slab.Slab, at shop.Shop) Board {
 	}
 	d.Width = max(leastNew, min(d.Width, down(high-low-2*besides)))
 	b.Placement.Y = math.Round((low + high) / 2)
-	if thick := v.MeanThickness(); thick > 0 {
-		d.Thickness = max(leastThick, min(d.Thickness, math.Floor(thick-flattening)))
+	if most := wood.Plan(stock.Blank{Length: d.Length, Width: d.Width}, at.Rules).Most; most > 0 {
+		d.Thickness = max(leastThick, min(d.Thickness, math.Floor(most)))
 	}
 	d.Corner = min(d.Corner, min(d.Length, d.Width)/4)
 	return b
 }
 
-// What is left of a slab beside a new board, what flattening takes of its thickness as
-// a rule, and the least that a new board measures, mm.
+// What is left of a slab beside a new board, and the least that a new board
+// measures, mm.
 const (
 	besides    = 8
-	flattening = 5
 	leastNew   = 60
 	leastThick = 10
 )

@@ -4,6 +4,7 @@ import Button from "react-bootstrap/Button";
 import { Navigate, NavLink, Route, Routes, useLocation } from "react-router";
 import { found } from "./api/asking";
 import { api, Refused, unwrap } from "./api/client";
+import { PressesKept } from "./bench/kept";
 import { AwayMark, Unbroken } from "./kit/away";
 import { whenBack } from "./kit/document/trying";
 import { useEvening, useSignOut } from "./kit/device";
@@ -84,7 +85,9 @@ export function App() {
   if (!me.data) return <SignIn />;
   return (
     <WorkshopProvider>
-      <Places email={me.data.email} />
+      <PressesKept email={me.data.email}>
+        <Places email={me.data.email} />
+      </PressesKept>
     </WorkshopProvider>
   );
 }

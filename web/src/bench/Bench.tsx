@@ -1,17 +1,17 @@
 // The bench: what to do now, what is curing or drying and until when, what is
 // late. Made for a thumb as well as for a mouse.
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { createContext, useContext, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState, useSyncExternalStore } from "react";
 import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
-import { named } from "../api/asking";
 import { api, unwrap, type BenchBoard, type Dated } from "../api/client";
 import { Away } from "../kit/away";
 import { Silhouette } from "../kit/drawing";
 import { NumberField } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
-import { Presses, withPresses, type Event, type Press } from "./presses";
+import { withPresses, type Event, type Press } from "./presses";
+import { usePresses } from "./kept";
 
 /** useNow ticks, by the server's clock as it was when the bench was read. */
 function useNow(server: string | undefined): number {
@@ -78,68 +78,66 @@ export default function BenchPlace() {
   const { inHand, next, waiting, ready } = sorted(boards, now);
   const late = boards.filter((b) => b.course.late || b.course.unplaced);
   return (
-    <Kept value={presses}>
-      <div className="bench">
-        <header className="page-head">
-          <h1>Bench</h1>
-          <span className="facts">{time(new Date(now).toISOString())}</span>
-        </header>
-        <Waiting presses={kept} />
-        {boards.length === 0 && (
-          <p className="empty">
-            Nothing is in work. <Link to="/timber">Choose a piece of wood</Link> and lay a board on it.
-          </p>
-        )}
-        {late.length > 0 && <Late boards={late} />}
-        {inHand.length > 0 && (
-          <section aria-labelledby="in-hand">
-            <h2 id="in-hand">In hand</h2>
-            {inHand.map((i) => (
-              <StepCard key={i.board.course.subject.id} item={i} now={now} read={new Date(bench.data.now).getTime()} />
-            ))}
-          </section>
-        )}
-        {ready.length > 0 && (
-          <section aria-labelledby="ready">
-            <h2 id="ready">Ready to give</h2>
-            {ready.map((b) => (
-              <Link
-                key={b.course.subject.id}
-                className="bench-card ready-card"
-                to={`/boards/${b.course.subject.id}?stage=give`}
-              >
-                <Thumb board={b} />
-                <span>
-                  <strong>{b.course.name}</strong> is done and has rested.
-                </span>
-              </Link>
-            ))}
-          </section>
-        )}
-        {waiting.length > 0 && (
-          <section aria-labelledby="waiting">
-            <h2 id="waiting">Curing and drying</h2>
-            {waiting.map((i) => (
-              <Wait key={i.board.course.subject.id + i.step.key} item={i} now={now} />
-            ))}
-          </section>
-        )}
-        {next.length > 0 && (
-          <section aria-labelledby="next">
-            <h2 id="next">Next</h2>
-            {next.map((i, n) => (
-              <StepCard
-                key={i.board.course.subject.id}
-                item={i}
-                now={now}
-                read={new Date(bench.data.now).getTime()}
-                folded={n > 0}
-              />
-            ))}
-          </section>
-        )}
-      </div>
-    </Kept>
+    <div className="bench">
+      <header className="page-head">
+        <h1>Bench</h1>
+        <span className="facts">{time(new Date(now).toISOString())}</span>
+      </header>
+      <Waiting presses={kept} />
+      {boards.length === 0 && (
+        <p className="empty">
+          Nothing is in work. <Link to="/timber">Choose a piece of wood</Link> and lay a board on it.
+        </p>
+      )}
+      {late.length > 0 && <Late boards={late} />}
+      {inHand.length > 0 && (
+        <section aria-labelledby="in-hand">
+          <h2 id="in-hand">In hand</h2>
+          {inHand.map((i) => (
+            <StepCard key={i.board.course.subject.id} item={i} now={now} read={new Date(bench.data.now).getTime()} />
+          ))}
+        </section>
+      )}
+      {ready.length > 0 && (
+        <section aria-labelledby="ready">
+          <h2 id="ready">Ready to give</h2>
+          {ready.map((b) => (
+            <Link
+              key={b.course.subject.id}
+              className="bench-card ready-card"
+              to={`/boards/${b.course.subject.id}?stage=give`}
+            >
+              <Thumb board={b} />
+              <span>
+                <strong>{b.course.name}</strong> is done and has rested.
+              </span>
+            </Link>
+          ))}
+        </section>
+      )}
+      {waiting.length > 0 && (
+        <section aria-labelledby="waiting">
+          <h2 id="waiting">Curing and drying</h2>
+          {waiting.map((i) => (
+            <Wait key={i.board.course.subject.id + i.step.key} item={i} now={now} />
+          ))}
+        </section>
+      )}
+      {next.length > 0 && (
+        <section aria-labelledby="next">
+          <h2 id="next">Next</h2>
+          {next.map((i, n) => (
+            <StepCard
+              key={i.board.course.subject.id}
+              item={i}
+              now={now}
+              read={new Date(bench.data.now).getTime()}
+              folded={n > 0}
+            />
+          ))}
+        </section>
+      )}
+    </div>
   );
 }
 
@@ -206,35 +204,9 @@ function Thumb({ board: b }: { board: BenchBoard }) {
   );
 }
 
-const Kept = createContext<Presses | null>(null);
-
-/** usePresses are those of this maker on this device. */
-function usePresses(): Presses {
-  const client = useQueryClient();
-  const email = client.getQueryData<{ email: string } | null>(["me"])?.email ?? "";
-  const presses = useMemo(
-    () =>
-      new Presses(localStorage, `idletimber-presses-${email}`, async (press, late) => {
-        const { step, event, minutes } = press;
-        const body = { step, event, minutes, at: late ? press.at : undefined };
-        const path = { id: press.board };
-        await unwrap(api.POST("/api/boards/{id}/log", { ...named(press.name), params: { path }, body }));
-        await client.invalidateQueries();
-      }),
-    [client, email],
-  );
-  useEffect(() => {
-    const flush = () => void presses.flush();
-    flush();
-    window.addEventListener("online", flush);
-    return () => window.removeEventListener("online", flush);
-  }, [presses]);
-  return presses;
-}
-
 /** useRecord writes events of a board's steps to the log, with the time at which they are pressed. */
 function useRecord(board: BenchBoard, now: number) {
-  const presses = useContext(Kept)!;
+  const presses = usePresses();
   const [pending, setPending] = useState(false);
   const refused = useSyncExternalStore(presses.subscribe, presses.refused);
   const id = board.course.subject.id;
