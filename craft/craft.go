@@ -46,14 +46,18 @@ type NamedStage struct {
 	Name  string `json:"name" doc:"In the trade's words"`
 }
 
-// Unit names what a value is measured in. The interface shows millimetres in
-// the unit the workshop has chosen; every other unit is shown as it stands.
+// Unit names what a value is measured in. The interface shows it in the system
+// that the workshop has chosen ([measure.Show]).
 type Unit string
 
 // The units that figures use.
 const (
 	MM      Unit = "mm"
 	MM2     Unit = "mm²"
+	CM2     Unit = "cm²"
+	CM3     Unit = "cm³"
+	M2      Unit = "m²"
+	M3      Unit = "m³"
 	ML      Unit = "ml"
 	Gram    Unit = "g"
 	KG      Unit = "kg"
@@ -67,6 +71,7 @@ const (
 	Micron  Unit = "µm"
 	Count   Unit = ""
 	Cents   Unit = "cents"
+	Bit     Unit = "bit" // diameter of a tool, mm, shown as it is engraved on it
 )
 
 // Level is how a check came out.
@@ -100,6 +105,13 @@ type Term struct {
 // Length writes a length of mm millimetres into a text: a number in braces, to a
 // hundredth, which the interface shows in the workshop's unit.
 func Length(mm float64) string { return fmt.Sprintf("{%g}", math.Round(mm*100)/100) }
+
+// Size writes the diameter of a tool, mm, into a text.
+func Size(mm float64) string { return In(math.Round(mm*1000)/1000, Bit) }
+
+// In writes a value of any unit into a text: a number in braces with its unit,
+// which the interface shows in the workshop's own.
+func In(value float64, of Unit) string { return fmt.Sprintf("{%g %s}", value, of) }
 
 // Figure is a number together with how it came about, so that a maker can
 // check it with a pencil.

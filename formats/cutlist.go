@@ -6,6 +6,7 @@ import (
 
 	"codeberg.org/go-pdf/fpdf"
 
+	"idletimber/craft"
 	"idletimber/craft/geom"
 	"idletimber/craft/reckon"
 )
@@ -29,7 +30,7 @@ func CutList(j reckon.Scene, wood reckon.Wood, out reckon.LaidOut) ([]byte, erro
 		case "rip":
 			where = "fence " + p.length(c.Setting) + " from its right edge, " + where + " long"
 		case "bore":
-			where = "Ø " + where
+			where = "Ø " + craft.Size(c.Length)
 		}
 		p.row(empty, []float64{82, 28, 70}, fmt.Sprintf("%d. %s", c.Number, c.Title), c.Saw, where)
 		if c.Kind == "cross-cut" || c.Kind == "rip" {

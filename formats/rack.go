@@ -54,12 +54,49 @@ type Table struct {
 }
 
 // column is one column of the rack: how it is written, and how it is read into
-// a piece.
+// a piece. A measured one holds a length, and its unit stands after its title.
 type column struct {
-	title  string
-	number bool
-	write  func(s slab.Slab) string
-	read   func(s *draft, text string) error
+	title    string
+	number   bool
+	write    func(s slab.Slab) string
+	read     func(s *draft, text string) error
+	measured func(s slab.Slab) float64
+}
+
+func columnOf(
+	title string, number bool, write func(slab.Slab) string, read func(*draft, string) error,
+) column {
+	return column{title: title, number: number, write: write, read: read}
+}
+
+// lengths makes the column of a length.
+func lengths(title string, of func(s slab.Slab) float64, to func(*draft, float64)) column {
+	return column{title: title, number: true, measured: of, read: func(d *draft, text string) error {
+		v, err := measure.Parse(text, d.units, false)
+		if err == nil {
+			to(d, math.Round(v*1000)/1000) // as exact as it is written
+		}
+		return err
+	}}
+}
+
+// head is the title of a column, in a unit.
+func (c column) head(units measure.Unit) string {
+	if c.measured == nil {
+		return c.title
+	}
+	return c.title + " " + string(units)
+}
+
+// cell is what stands in a column.
+func (c column) cell(s slab.Slab, units measure.Unit) string {
+	switch {
+	case c.measured == nil:
+		return c.write(s)
+	case units == measure.Inch:
+		return strconv.FormatFloat(math.Round(c.measured(s)/measure.MMPerInch*1e5)/1e5, 'f', -1, 64)
+	}
+	return mm(c.measured(s))
 }
 
 // draft is a piece as it is read from a row.
@@ -99,16 +136,6 @@ func readText(to func(*draft) *string) func(*draft, string) error {
 	}
 }
 
-func readLength(to func(*draft, float64)) func(*draft, string) error {
-	return func(d *draft, text string) error {
-		v, err := measure.Parse(text, d.units, false)
-		if err == nil {
-			to(d, v)
-		}
-		return err
-	}
-}
-
 func readNumber(to func(*draft, float64)) func(*draft, string) error {
 	return func(d *draft, text string) error {
 		v, err := strconv.ParseFloat(strings.Replace(strings.TrimSuffix(text, "%"), ",", ".", 1), 64)
@@ -134,9 +161,9 @@ func originOf(s slab.Slab) slab.Origin {
 	return *s.Origin
 }
 
-func width(s slab.Slab, x float64) string {
+func width(s slab.Slab, x float64) float64 {
 	w := slab.Draw(s, nil)
-	return mm(w.Left(x) - w.Right(x))
+	return w.Left(x) - w.Right(x)
 }
 
 func last(s slab.Slab) (m moisture.Reading, ok bool) {
@@ -149,8 +176,8 @@ func last(s slab.Slab) (m moisture.Reading, ok bool) {
 }
 
 var columns = []column{
-	{"Name", false, func(s slab.Slab) string { return s.Name }, readText(func(d *draft) *string { return &d.Name })},
-	{"Species", false, func(s slab.Slab) string { return s.Species }, func(d *draft, text string) error {
+	columnOf("Name", false, func(s slab.Slab) string { return s.Name }, readText(func(d *draft) *string { return &d.Name })),
+	columnOf("Species", false, func(s slab.Slab) string { return s.Species }, func(d *draft, text string) error {
 		for _, s := range append(slices.Clone(d.own), species.All...) {
 			if strings.EqualFold(s.Name, text) || strings.EqualFold(s.Botanical, text) {
 				d.Species = s.Name
@@ -158,35 +185,31 @@ var columns = []column{
 			}
 		}
 		return fmt.Errorf("%q is not in the species table", text)
-	}},
-	{"Kind", false, func(s slab.Slab) string { return s.Stock }, readText(func(d *draft) *string { return &d.Stock })},
-	{
-		"Length", true,
-		func(s slab.Slab) string { return mm(s.Length) },
-		readLength(func(d *draft, v float64) { d.Length = v }),
-	},
-	{
-		"Width at the butt", true,
-		func(s slab.Slab) string { return width(s, s.Length*0.02) },
-		readLength(func(d *draft, v float64) { d.butt = v }),
-	},
-	{
-		"Width at the far end", true,
-		func(s slab.Slab) string { return width(s, s.Length*0.98) },
-		readLength(func(d *draft, v float64) { d.far = v }),
-	},
-	{
-		"Thickness", true,
-		func(s slab.Slab) string { return mm(s.MeanThickness()) },
-		readLength(func(d *draft, v float64) { d.Readings = []slab.Reading{{Thickness: v}} }),
-	},
-	{"Moisture %", true, func(s slab.Slab) string {
+	}),
+	columnOf("Kind", false, func(s slab.Slab) string { return s.Stock }, readText(func(d *draft) *string { return &d.Stock })),
+	lengths("Length", func(s slab.Slab) float64 { return s.Length }, func(d *draft, v float64) { d.Length = v }),
+	lengths(
+		"Width at the butt",
+		func(s slab.Slab) float64 { return width(s, s.Length*0.02) },
+		func(d *draft, v float64) { d.butt = v },
+	),
+	lengths(
+		"Width at the far end",
+		func(s slab.Slab) float64 { return width(s, s.Length*0.98) },
+		func(d *draft, v float64) { d.far = v },
+	),
+	lengths(
+		"Thickness",
+		slab.Slab.MeanThickness,
+		func(d *draft, v float64) { d.Readings = []slab.Reading{{Thickness: v}} },
+	),
+	columnOf("Moisture %", true, func(s slab.Slab) string {
 		if m, ok := last(s); ok && !m.Below {
 			return mm(m.Value())
 		}
 		return ""
-	}, readNumber(func(d *draft, v float64) { d.Moisture = []moisture.Reading{{Percent: v}} })},
-	{"Read on", false, func(s slab.Slab) string {
+	}, readNumber(func(d *draft, v float64) { d.Moisture = []moisture.Reading{{Percent: v}} })),
+	columnOf("Read on", false, func(s slab.Slab) string {
 		if m, ok := last(s); ok {
 			return m.At.Format(time.DateOnly)
 		}
@@ -200,73 +223,73 @@ var columns = []column{
 			d.Moisture[0].At = at.Add(12 * time.Hour)
 		}
 		return nil
-	}},
-	{
+	}),
+	columnOf(
 		"Price", true,
 		func(s slab.Slab) string { return strconv.FormatFloat(float64(s.PriceCents)/100, 'f', 2, 64) },
 		readNumber(func(d *draft, v float64) { d.PriceCents = int(math.Round(v * 100)) }),
-	},
-	{
+	),
+	columnOf(
 		"Price by", false,
 		func(s slab.Slab) string { return s.PriceBy },
 		readText(func(d *draft) *string { return &d.PriceBy }),
-	},
-	{
+	),
+	columnOf(
 		"Rings to the face °", true,
 		func(s slab.Slab) string { return mm(s.RingAngle) },
 		readNumber(func(d *draft, v float64) { d.RingAngle = v }),
-	},
-	{
+	),
+	columnOf(
 		"Left edge live", false,
 		func(s slab.Slab) string { return yes(s.LiveLeft) },
 		readYes(func(d *draft) *bool { return &d.LiveLeft }),
-	},
-	{
+	),
+	columnOf(
 		"Right edge live", false,
 		func(s slab.Slab) string { return yes(s.LiveRight) },
 		readYes(func(d *draft) *bool { return &d.LiveRight }),
-	},
-	{
+	),
+	columnOf(
 		"Reclaimed", false,
 		func(s slab.Slab) string { return yes(s.Reclaimed) },
 		readYes(func(d *draft) *bool { return &d.Reclaimed }),
-	},
-	{
+	),
+	columnOf(
 		"Source", false,
 		func(s slab.Slab) string { return originOf(s).Source },
 		func(d *draft, text string) error { origin(d).Source = text; return nil },
-	},
-	{
+	),
+	columnOf(
 		"Felled", false,
 		func(s slab.Slab) string { return originOf(s).Felled },
 		func(d *draft, text string) error { origin(d).Felled = text; return nil },
-	},
-	{
+	),
+	columnOf(
 		"Milled", false,
 		func(s slab.Slab) string { return originOf(s).Milled },
 		func(d *draft, text string) error { origin(d).Milled = text; return nil },
-	},
-	{
+	),
+	columnOf(
 		"Dried", false,
 		func(s slab.Slab) string { return originOf(s).Dried },
 		func(d *draft, text string) error { origin(d).Dried = text; return nil },
-	},
-	{"Notes", false, func(s slab.Slab) string { return s.Notes }, readText(func(d *draft) *string { return &d.Notes })},
+	),
+	columnOf("Notes", false, func(s slab.Slab) string { return s.Notes }, readText(func(d *draft) *string { return &d.Notes })),
 }
 
 // needed are the columns that every file must have.
 var needed = []string{"Name", "Species", "Length", "Width at the butt", "Thickness"}
 
-// RackRows is the rack as a table with a line of titles, lengths in mm.
-func RackRows(pieces []slab.Slab) [][]string {
+// RackRows is the rack as a table with a line of titles, lengths in a unit.
+func RackRows(pieces []slab.Slab, units measure.Unit) [][]string {
 	out := [][]string{make([]string, len(columns))}
 	for i, c := range columns {
-		out[0][i] = c.title
+		out[0][i] = c.head(units)
 	}
 	for _, s := range pieces {
 		row := make([]string, len(columns))
 		for i, c := range columns {
-			row[i] = c.write(s)
+			row[i] = c.cell(s, units)
 		}
 		out = append(out, row)
 	}
@@ -293,10 +316,10 @@ func taken(cell string) string {
 }
 
 // RackCSV is the rack as CSV.
-func RackCSV(pieces []slab.Slab) ([]byte, error) {
+func RackCSV(pieces []slab.Slab, units measure.Unit) ([]byte, error) {
 	var out bytes.Buffer
 	w := csv.NewWriter(&out)
-	for _, row := range RackRows(pieces) {
+	for _, row := range RackRows(pieces, units) {
 		for i, cell := range row {
 			if !columns[i].number {
 				row[i] = setOff(cell)
@@ -314,14 +337,14 @@ func RackCSV(pieces []slab.Slab) ([]byte, error) {
 var escaped = regexp.MustCompile(`_x[0-9A-Fa-f]{4}_`)
 
 // RackXLSX is the rack as a spreadsheet.
-func RackXLSX(pieces []slab.Slab) ([]byte, error) {
+func RackXLSX(pieces []slab.Slab, units measure.Unit) ([]byte, error) {
 	f := excelize.NewFile()
 	defer f.Close()
 	const sheet = "Rack"
 	if err := f.SetSheetName("Sheet1", sheet); err != nil {
 		return nil, err
 	}
-	for r, row := range RackRows(pieces) {
+	for r, row := range RackRows(pieces, units) {
 		cells := make([]any, len(row))
 		for i, cell := range row {
 			cells[i] = escaped.ReplaceAllString(cell, "_x005F$0") // or it would be taken for a letter
@@ -339,7 +362,7 @@ func RackXLSX(pieces []slab.Slab) ([]byte, error) {
 }
 
 // ReadRack reads a CSV or XLSX file of pieces whose bare numbers are lengths in
-// the unit given. Every line comes out as a piece or as a fault with its
+// the unit of their column's title, or in the one given. Every line comes out as a piece or as a fault with its
 // reasons; the error is about the file as a whole.
 func ReadRack(data []byte, units measure.Unit, own []species.Species, now time.Time) (Table, error) {
 	if len(data) > MostTableBytes {
@@ -355,12 +378,17 @@ func ReadRack(data []byte, units measure.Unit, own []species.Species, now time.T
 	if len(rows) == 0 {
 		return Table{}, errors.New("the table is empty")
 	}
-	at := map[int]column{}
+	at := map[int]titled{}
 	have := map[string]bool{}
 	for i, title := range rows[0].cells {
 		for _, c := range columns {
+			for _, u := range []measure.Unit{measure.Millimetre, measure.Inch} {
+				if strings.EqualFold(strings.TrimSpace(title), c.head(u)) {
+					at[i], have[c.title] = titled{c, u}, true
+				}
+			}
 			if strings.EqualFold(strings.TrimSpace(title), c.title) {
-				at[i], have[c.title] = c, true
+				at[i], have[c.title] = titled{c, units}, true
 			}
 		}
 	}
@@ -378,7 +406,7 @@ func ReadRack(data []byte, units measure.Unit, own []species.Species, now time.T
 		if blank(row.cells) {
 			continue
 		}
-		s, reasons := piece(row.cells, at, units, own, now)
+		s, reasons := piece(row.cells, at, own, now)
 		if len(reasons) > 0 {
 			out.Bad = append(out.Bad, Fault{row.line, s.Name, reasons})
 		} else {
@@ -388,6 +416,12 @@ func ReadRack(data []byte, units measure.Unit, own []species.Species, now time.T
 	return out, nil
 }
 
+// titled is a column with the unit of its bare numbers.
+type titled struct {
+	column
+	units measure.Unit
+}
+
 func blank(cells []string) bool {
 	return !slices.ContainsFunc(cells, func(c string) bool { return strings.TrimSpace(c) != "" })
 }
@@ -395,12 +429,11 @@ func blank(cells []string) bool {
 // piece reads one line.
 func piece(
 	cells []string,
-	at map[int]column,
-	units measure.Unit,
+	at map[int]titled,
 	own []species.Species,
 	now time.Time,
 ) (slab.Slab, []string) {
-	d := draft{own: own, units: units}
+	d := draft{own: own}
 	d.Flaws, d.Moisture, d.Stock = []stock.Flaw{}, []moisture.Reading{}, slab.StockPlank
 	var reasons []string
 	for i, text := range cells {
@@ -415,6 +448,7 @@ func piece(
 			reasons = append(reasons, c.title+": the text is too long or holds characters that cannot be kept")
 			continue
 		}
+		d.units = c.units
 		if err := c.read(&d, text); err != nil {
 			reasons = append(reasons, c.title+": "+err.Error())
 		}

@@ -44,10 +44,17 @@ func plank(name string) slab.Slab {
 }
 
 func TestRackComesBack(t *testing.T) {
+	for _, unit := range []measure.Unit{measure.Millimetre, measure.Inch} {
+		t.Run(string(unit), func(t *testing.T) { rackComesBack(t, unit) })
+	}
+}
+
+// rackComesBack is also read in a shop of the other unit: the titles tell theirs.
+func rackComesBack(t *testing.T, unit measure.Unit) {
 	pieces := []slab.Slab{plank("Pear from the lane"), plank("=danger()")}
-	csv, err := RackCSV(pieces)
+	csv, err := RackCSV(pieces, unit)
 	require.NoError(t, err)
-	xlsx, err := RackXLSX(pieces)
+	xlsx, err := RackXLSX(pieces, unit)
 	require.NoError(t, err)
 	for name, data := range map[string][]byte{"csv": csv, "xlsx": xlsx} {
 		got, err := ReadRack(data, measure.Millimetre, nil, march)
@@ -87,7 +94,7 @@ func TestBadRowsAreNamed(t *testing.T) {
 }
 
 func TestTablesThatAreRefused(t *testing.T) {
-	xlsx, err := RackXLSX([]slab.Slab{plank("a")})
+	xlsx, err := RackXLSX([]slab.Slab{plank("a")}, measure.Millimetre)
 	require.NoError(t, err)
 	for name, c := range map[string]struct {
 		data []byte
@@ -132,9 +139,9 @@ func TestTextsComeBackAsTheyWere(t *testing.T) {
 		if len(s.Check("", march, nil)) > 0 {
 			return // which the workshop does not keep
 		}
-		csv, err := RackCSV([]slab.Slab{s})
+		csv, err := RackCSV([]slab.Slab{s}, measure.Millimetre)
 		require.NoError(t, err)
-		xlsx, err := RackXLSX([]slab.Slab{s})
+		xlsx, err := RackXLSX([]slab.Slab{s}, measure.Millimetre)
 		require.NoError(t, err)
 		for kind, data := range map[string][]byte{"csv": csv, "xlsx": xlsx} {
 			table, err := ReadRack(data, measure.Millimetre, nil, march)
@@ -157,8 +164,8 @@ func TestTextsComeBackAsTheyWere(t *testing.T) {
 }
 
 func FuzzReadRack(f *testing.F) {
-	csv, _ := RackCSV([]slab.Slab{plank("a")})
-	xlsx, _ := RackXLSX([]slab.Slab{plank("a")})
+	csv, _ := RackCSV([]slab.Slab{plank("a")}, measure.Millimetre)
+	xlsx, _ := RackXLSX([]slab.Slab{plank("a")}, measure.Millimetre)
 	f.Add(csv)
 	f.Add(xlsx)
 	f.Fuzz(func(t *testing.T, data []byte) {
@@ -203,7 +210,7 @@ func TestLabelsCarryTheirWords(t *testing.T) {
 // A spreadsheet that unpacks to far more than it weighs is refused before it
 // takes the memory.
 func TestUnpackingIsBounded(t *testing.T) {
-	plain, err := RackXLSX([]slab.Slab{plank("a")})
+	plain, err := RackXLSX([]slab.Slab{plank("a")}, measure.Millimetre)
 	require.NoError(t, err)
 	from, err := zip.NewReader(bytes.NewReader(plain), int64(len(plain)))
 	require.NoError(t, err)

@@ -86,11 +86,14 @@ func (p page) bytes(what string) ([]byte, error) {
 
 func (p page) length(mm float64) string { return measure.Format(mm, p.job.Shop.Units) }
 
+// words writes a text of the rules in the shop's units.
+func (p page) words(s string) string { return measure.Text(s, p.job.Shop.System()) }
+
 func (p page) at(t time.Time) string { return t.In(p.zone).Format("Mon 2 Jan 2006 15:04") }
 
 func (p page) text(size float64, style, s string) {
 	p.SetFont("go", style, size)
-	p.MultiCell(0, size*0.46+0.6, s, "", "L", false)
+	p.MultiCell(0, size*0.46+0.6, p.words(s), "", "L", false)
 }
 
 func (p page) heading(s string) {
@@ -210,7 +213,7 @@ func (p page) dimensions() string {
 	for _, h := range d.Handles() {
 		switch h.Kind {
 		case "hole", "cord":
-			parts = append(parts, h.Name()+" Ø "+p.length(h.Diameter))
+			parts = append(parts, h.Name()+" Ø "+craft.Size(h.Diameter))
 		case "bevel":
 			parts = append(
 				parts,
@@ -308,6 +311,7 @@ func (p page) row(b box, widths []float64, cells ...string) {
 		p.Line(margin+1.3, y+3.2, margin+2.6, y+1.2)
 	}
 	for i, c := range cells {
+		c = p.words(c)
 		for c != "" && p.GetStringWidth(c) > widths[i]-1 {
 			r := []rune(strings.TrimSuffix(c, "…"))
 			c = string(r[:len(r)-1]) + "…"
@@ -325,7 +329,7 @@ func (p page) cuts() {
 		case c.At != nil:
 			where = p.length(*c.At) + " from the butt end, " + p.length(c.Length) + " across"
 		case c.Tool == "drill":
-			where = "Ø " + p.length(c.Length)
+			where = "Ø " + craft.Size(c.Length)
 		}
 		p.row(empty, []float64{70, 30, 79}, fmt.Sprintf("%d. %s", i+1, c.Title), c.Tool, where)
 	}
@@ -347,22 +351,16 @@ func (p page) cuts() {
 func (p page) quantities() {
 	p.heading("From the shelf")
 	for _, u := range p.r.Shelf {
-		amount := fmt.Sprintf("%.1f %s", u.Amount, u.Unit)
-		switch u.Unit {
-		case craft.MM:
-			amount = p.length(u.Amount)
-		case "pieces", "piece":
-			amount = fmt.Sprintf("%g", u.Amount)
-		}
-		item := measure.Text(u.Item, p.job.Shop.Units)
+		amount := measure.Show(u.Amount, string(u.Unit), p.job.Shop.System())
+		item := p.words(u.Item)
 		p.row(unboxed, []float64{60, 120}, strings.ToUpper(item[:1])+item[1:], amount)
 	}
 	if m := p.r.Mix; m != nil {
 		p.row(
 			unboxed,
 			[]float64{180},
-			fmt.Sprintf("Resin: %.1f ml + %.1f ml of hardener; work within %s, sand after %s",
-				m.ResinML, m.HardML, duration(m.Working), duration(m.Sand)),
+			fmt.Sprintf("Resin: %s + %s of hardener; work within %s, sand after %s",
+				craft.In(m.ResinML, craft.ML), craft.In(m.HardML, craft.ML), duration(m.Working), duration(m.Sand)),
 		)
 	}
 }

@@ -46,7 +46,7 @@ type tiling struct {
 	stepX, stepY  float64 // of neighbouring pages
 	roomX, roomY  float64 // of the drawing on a page
 	name          string
-	length        func(float64) string
+	length, size  func(float64) string
 	half          bool
 	col, row, all int
 }
@@ -108,6 +108,7 @@ func Template(j reckon.Scene, r reckon.Reckoned, choice TemplateChoice) ([]byte,
 	}
 	t.name, t.half = j.Boards[0].Name, choice.Half
 	t.length = func(mm float64) string { return measure.Format(mm, j.Shop.Units) }
+	t.size = func(mm float64) string { return measure.Size(mm, j.Shop.Units) }
 	p := fpdf.NewCustom(&fpdf.InitType{OrientationStr: "P", UnitStr: "mm", Size: t.page})
 	p.AddUTF8FontFromBytes("go", "", goregular.TTF)
 	p.AddUTF8FontFromBytes("go", "B", gobold.TTF)
@@ -184,13 +185,13 @@ func (t tiling) draw(p *fpdf.Fpdf, r reckon.Reckoned) {
 			continue
 		}
 		at := t.place(e.At)
-		p.Text(at.X+2, at.Y-1.5, fmt.Sprintf("%s: bit %s", e.Name, t.length(e.Diameter)))
+		p.Text(at.X+2, at.Y-1.5, fmt.Sprintf("%s: bit %s", e.Name, t.size(e.Diameter)))
 	}
 	for _, s := range r.Fittings.Spots {
 		at := t.place(geom.Point{X: s.X, Y: s.Y})
 		text := s.Name
 		if s.Diameter > 0 {
-			text += ", bit " + t.length(s.Diameter)
+			text += ", bit " + t.size(s.Diameter)
 		}
 		if s.Under {
 			text += ", under face"

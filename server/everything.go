@@ -120,7 +120,7 @@ func (s *Server) archiveRack(ctx context.Context, to *zip.Writer) error {
 			}
 		}
 	}
-	table, err := formats.RackCSV(rack)
+	table, err := formats.RackCSV(rack, at.Units)
 	if err != nil {
 		return err
 	}

@@ -7,6 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"idletimber/craft/geom"
+	"idletimber/craft/measure"
 	"idletimber/craft/slab"
 	"idletimber/formats"
 	"idletimber/store"
@@ -21,7 +22,7 @@ const mostLabels = 200
 func (s *Server) rackFileRoutes(api huma.API) {
 	for _, kind := range []struct {
 		extension, contentType string
-		write                  func([]slab.Slab) ([]byte, error)
+		write                  func([]slab.Slab, measure.Unit) ([]byte, error)
 	}{
 		{"csv", "text/csv; charset=utf-8", formats.RackCSV},
 		{"xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", formats.RackXLSX},
@@ -31,7 +32,11 @@ func (s *Server) rackFileRoutes(api huma.API) {
 			if err != nil {
 				return nil, answer(err)
 			}
-			data, err := kind.write(slabsOf(pieces))
+			at, _, err := s.Store.Shop(ctx, account(ctx).Workshop)
+			if err != nil {
+				return nil, answer(err)
+			}
+			data, err := kind.write(slabsOf(pieces), at.Units)
 			return download(kind.contentType, "rack", kind.extension, data), err
 		}, rawAnswer(kind.contentType))
 	}

@@ -35,6 +35,7 @@ type Tables struct {
 	Stages     []craft.NamedStage `json:"stages" doc:"Stages of the work, in their order"`
 	Saws       []tool.Saw         `json:"saws" doc:"Saws for outlines"`
 	Blades     []tool.Blade       `json:"blades" doc:"Usual blades with the least radius they turn"`
+	Bits       Bits               `json:"bits" doc:"Usual boring bits, by the unit they are sold in"`
 	RouterBits []string           `json:"routerBits" doc:"Kinds of router bits"`
 
 	Shapes     []board.Kind       `json:"shapes" doc:"Shapes of a board"`
@@ -58,7 +59,14 @@ type Tables struct {
 	Ranges map[string]map[string]craft.Range `json:"ranges" doc:"Ranges of each document and request, by path"`
 }
 
+// Bits are usual boring bits, mm.
+type Bits struct {
+	MM []float64 `json:"mm" doc:"Sold in millimetres"`
+	In []float64 `json:"in" doc:"Sold in inches"`
+}
+
 var tables = Tables{
+	Bits:   Bits{tool.UsualBits[measure.Millimetre], tool.UsualBits[measure.Inch]},
 	Stages: craft.Stages, Species: species.All, Rules: rule.All, Homes: moisture.Places, Nominal: slab.Nominals,
 	Saws: tool.Saws, Blades: tool.UsualBlades, RouterBits: tool.RouterBits,
 	Shapes: board.ShapeKinds, Ends: board.EndKinds, Handles: board.HandleKinds, MoreHandle: board.MoreHandle,

@@ -588,8 +588,8 @@ func (s Shaped) Servings(use string, rules rule.Set) craft.Figure {
 		Key: "give.servings", Stage: craft.Give, Label: "Serves", Value: math.Floor(area / each), Unit: "people",
 		Formula: "face short of the handle ÷ area a person, whole people",
 		Terms: []craft.Term{
-			{Name: "face short of the handle", Value: area, Unit: "cm²"},
-			{Name: "area a person", Value: each, Unit: "cm²"},
+			{Name: "face short of the handle", Value: area, Unit: craft.CM2},
+			{Name: "area a person", Value: each, Unit: craft.CM2},
 		},
 		Source: "shop rule for " + use, Rule: true,
 	}
@@ -621,12 +621,12 @@ func SizeFor(d Design, use string, people int, rules rule.Set) Size {
 	s.Length = up(area*100*corners/s.Width + handle)
 	s.Patch = craft.Patch{"design": map[string]any{"length": s.Length, "width": s.Width}}
 	s.Working = craft.Figure{
-		Key: "layout.size", Stage: craft.Layout, Label: "Face that they ask for", Value: area, Unit: "cm²",
+		Key: "layout.size", Stage: craft.Layout, Label: "Face that they ask for", Value: area, Unit: craft.CM2,
 		Formula: "people × area a person; the length is 1.6 widths and the handle, rounded up to " +
 			"" + craft.Length(round) + ", with 3 % for rounded corners",
 		Terms: []craft.Term{
 			{Name: "people", Value: float64(people)},
-			{Name: "area a person", Value: each, Unit: "cm²"},
+			{Name: "area a person", Value: each, Unit: craft.CM2},
 			{Name: "the handle takes", Value: handle, Unit: craft.MM},
 			{Name: "length", Value: s.Length, Unit: craft.MM},
 			{Name: "width", Value: s.Width, Unit: craft.MM},

@@ -227,8 +227,8 @@ func bits(s Shaped, c Conditions) (out []craft.Verdict) {
 				Unit:    craft.MM,
 				Formula: "handle's diameter − nearest bit owned",
 				Terms: []craft.Term{
-					{Name: "diameter", Value: h.Diameter, Unit: craft.MM},
-					{Name: "nearest bit", Value: nearest, Unit: craft.MM},
+					{Name: "diameter", Value: h.Diameter, Unit: craft.Bit},
+					{Name: "nearest bit", Value: nearest, Unit: craft.Bit},
 				},
 				Source: "the shop's bits",
 			},
@@ -243,7 +243,7 @@ func bits(s Shaped, c Conditions) (out []craft.Verdict) {
 					s.Design,
 					"Use the {} bit",
 					nearest,
-					craft.MM,
+					craft.Bit,
 					func(d *Design) { s.change(d, i, func(h *Handle) { h.Diameter = nearest }) },
 				),
 			}
@@ -369,7 +369,7 @@ func tips(s Shaped, c Conditions) (craft.Verdict, bool) {
 			Terms: []craft.Term{
 				{Name: "mass", Value: mass, Unit: craft.KG},
 			},
-			Source: "balance of moments; rule of the trade: 1 kg at the outermost food",
+			Source: "balance of moments; rule of the trade: {1 kg} at the outermost food",
 			Rule:   true,
 		},
 		Mark: around(at),

@@ -740,7 +740,7 @@ func Work(s Shaped, c Conditions) []RecessWork {
 					Formula: "depth ÷ half the bit's diameter, rounded up",
 					Terms: []craft.Term{
 						{Name: "depth", Value: r.Deepest(), Unit: craft.MM},
-						{Name: "bit", Value: w.Bit, Unit: craft.MM},
+						{Name: "bit", Value: w.Bit, Unit: craft.Bit},
 					},
 					Source: "rule of the trade",
 					Rule:   true,
@@ -754,7 +754,7 @@ func Work(s Shaped, c Conditions) []RecessWork {
 					Formula: "half the base − half the bit",
 					Terms: []craft.Term{
 						{Name: "base", Value: c.Tools.Router.Base, Unit: craft.MM},
-						{Name: "bit", Value: w.Bit, Unit: craft.MM},
+						{Name: "bit", Value: w.Bit, Unit: craft.Bit},
 					},
 					Source: "the shop's router",
 				},
@@ -771,8 +771,8 @@ func Work(s Shaped, c Conditions) []RecessWork {
 						Unit:    craft.MM,
 						Formula: "(guide bush − bit) ÷ 2",
 						Terms: []craft.Term{
-							{Name: "guide bush", Value: w.Bush, Unit: craft.MM},
-							{Name: "bit", Value: w.Bit, Unit: craft.MM},
+							{Name: "guide bush", Value: w.Bush, Unit: craft.Bit},
+							{Name: "bit", Value: w.Bit, Unit: craft.Bit},
 						},
 						Source: "the shop's router",
 					},

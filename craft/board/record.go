@@ -22,10 +22,10 @@ type Cut struct {
 func Reckon(s Shaped, c Conditions, cut Cut) ([]RecessWork, stage.Record) {
 	area := s.Area()
 	density := craft.Term{Name: "density", Value: stock.Density(c.Wood.Over(s.Outline)), Unit: "kg/m³"}
-	face := craft.Term{Name: "face", Value: area / 100, Unit: "cm²"}
+	face := craft.Term{Name: "face", Value: area / 100, Unit: craft.CM2}
 	r := stage.Record{Stage: craft.Shape, Verdicts: CheckShape(s, c), Figures: []craft.Figure{
 		{
-			Key: "shape.area", Stage: craft.Shape, Label: "Face", Value: area / 100, Unit: "cm²",
+			Key: "shape.area", Stage: craft.Shape, Label: "Face", Value: area / 100, Unit: craft.CM2,
 			Formula: "outline − holes", Source: "measured on the outline",
 		},
 		{
@@ -145,7 +145,7 @@ func (s Shaped) boreMark(i int) []string {
 	} else if y < -seen {
 		across = craft.Length(-y) + " to the right of the centre line"
 	}
-	bit, off := craft.Length(h.Diameter), craft.Length(from)
+	bit, off := craft.Size(h.Diameter), craft.Length(from)
 	return []string{fmt.Sprintf("Bit of %s, its middle %s from %s, %s", bit, off, end, across)}
 }
 

@@ -758,7 +758,7 @@ func TestBoringTellsTheBitAndThePlace(t *testing.T) {
 	marks := s.boreMark(0)
 	require.Len(t, marks, 1)
 	from := s.Outline.Bounds().MaxX - (hole.MinX+hole.MaxX)/2
-	assert.Contains(t, marks[0], "Bit of {25}, its middle "+craft.Length(from)+" from the handle end")
+	assert.Contains(t, marks[0], "Bit of {25 bit}, its middle "+craft.Length(from)+" from the handle end")
 	assert.Contains(t, marks[0], "of the centre line")
 	d.Handle = Handle{Kind: "none"}
 	assert.Empty(t, Draw(d, nil).Handles)

@@ -106,7 +106,7 @@ func corners(s Shaped, c Conditions, curves []geom.InsideCurve) []craft.Verdict 
 			v.Subject = fmt.Sprintf("inside curve %d", i+1)
 		}
 		if drum > 0 {
-			v.Figure.Terms = append(v.Figure.Terms, craft.Term{Name: "smallest drum", Value: drum, Unit: craft.MM})
+			v.Figure.Terms = append(v.Figure.Terms, craft.Term{Name: "smallest drum, radius", Value: drum, Unit: craft.Bit})
 		}
 		if level != craft.Good {
 			v.Finding = "No blade in the shop turns as tight as this inside curve"

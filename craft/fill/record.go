@@ -3,6 +3,7 @@ package fill
 import (
 	"fmt"
 	"maps"
+	"math"
 	"slices"
 	"strings"
 
@@ -83,7 +84,8 @@ func (m Mix) steps(r *stage.Record, into string, k Conditions) {
 		if m.Pours > 1 {
 			title = fmt.Sprintf("Pour %d of %d", i+1, m.Pours)
 		}
-		detail := fmt.Sprintf("%s. Resin %.0f g, hardener %.0f g in all", into, m.ResinG.Value, m.HardenerG.Value)
+		detail := fmt.Sprintf("%s. Resin %s, hardener %s in all", into,
+			craft.In(math.Round(m.ResinG.Value), craft.Gram), craft.In(math.Round(m.HardenerG.Value), craft.Gram))
 		key := fmt.Sprintf("pour-%d", i+1)
 		s := r.Step(title, detail, plan.Work(key, plan.Pour, m.Total.Value/pours, k.Pace).On(m.Kind+" resin"))
 		s.Wait, s.WaitFor = m.Sand, "resin to cure"

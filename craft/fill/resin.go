@@ -228,7 +228,7 @@ func Pour(
 			"Resin to mix",
 			total,
 			craft.ML,
-			"voids × soak + left in the cup + reserve, at least a batch of 20 g",
+			"voids × soak + left in the cup + reserve, at least a batch of {20 g}",
 			"shop rules for soak and cup",
 			craft.Term{
 				Name:  "voids",
@@ -272,9 +272,9 @@ func Pour(
 			label,
 			v,
 			unit,
-			"time at 25 °C × 2 for every 10 °C colder",
+			"time at {25 °C}, twice as long at {15 °C}, four times at {5 °C}",
 			sheet,
-			craft.Term{Name: "at 25 °C", Value: warm, Unit: unit},
+			craft.Term{Name: "at {25 °C}", Value: warm, Unit: unit},
 			craft.Term{Name: "the shop's air", Value: temperature, Unit: craft.Celsius},
 		)
 	}

@@ -5,6 +5,7 @@ package finish
 
 import (
 	"fmt"
+	"math"
 
 	"idletimber/craft"
 	"idletimber/craft/plan"
@@ -249,8 +250,8 @@ func Make(s Surface, c Choice, pace plan.Pace) (Plan, stage.Record) {
 		Key: "finish.grams", Stage: craft.Finish, Label: "Finish, all coats", Value: total, Unit: craft.Gram,
 		Formula: "(side grain + 3.5 × end grain) × grams a square metre, each further coat half of the one before",
 		Terms: []craft.Term{
-			{Name: "whole surface", Value: s.Whole / 1e6, Unit: "m²"},
-			{Name: "of it end grain", Value: s.End / 1e6, Unit: "m²"},
+			{Name: "whole surface", Value: s.Whole / 1e6, Unit: craft.M2},
+			{Name: "of it end grain", Value: s.End / 1e6, Unit: craft.M2},
 			{
 				Name:  "first coat",
 				Value: school.Face,
@@ -288,7 +289,7 @@ func (p Plan) steps(r *stage.Record, s Surface, c Choice, pace plan.Pace) {
 	for i, coat := range p.Coats {
 		key := fmt.Sprintf("coat-%d", i+1)
 		title, detail := fmt.Sprintf("Coat %d: %s", i+1, coat.Product),
-			fmt.Sprintf("%.1f g; wipe off what stays wet", coat.Grams)
+			craft.In(math.Round(coat.Grams*10)/10, craft.Gram)+"; wipe off what stays wet"
 		step := r.Step(title, detail, plan.Work(key, plan.Coat, m2, pace).On(coat.Product))
 		step.Wait, step.WaitFor = coat.Soak+coat.Wait, coat.Product+" to soak in"
 		if coat.Product == Paste {
@@ -348,8 +349,8 @@ func (s Surface) working(i int, coat Coat, school School) craft.Figure {
 	}
 	f.Formula = "(side grain + 3.5 × end grain) × grams a square metre"
 	f.Terms = []craft.Term{
-		{Name: "side grain", Value: (s.Whole - s.End) / 1e6, Unit: "m²"},
-		{Name: "end grain", Value: s.End / 1e6, Unit: "m²"},
+		{Name: "side grain", Value: (s.Whole - s.End) / 1e6, Unit: craft.M2},
+		{Name: "end grain", Value: s.End / 1e6, Unit: craft.M2},
 		{Name: "takes", Value: per, Unit: "g/m²"},
 	}
 	return f
@@ -408,7 +409,7 @@ func (p PasteMix) workings(n float64) []craft.Figure {
 			p.Weeps,
 			craft.Celsius,
 			"60 − 5 × n",
-			"guide: 50 °C at 2:1, 45 at 3:1, 40 at 4:1",
+			"guide: {50 °C} at 2:1, {45 °C} at 3:1, {40 °C} at 4:1",
 			parts,
 			craft.Term{Name: "beeswax melts from", Value: p.MeltAt, Unit: craft.Celsius},
 		),

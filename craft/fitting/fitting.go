@@ -577,7 +577,7 @@ func (f *Fitted) pulls(p Pull, b Board) {
 	f.near(b, "pull-edge", 3*p.Screw)
 	f.Steps = append(
 		f.Steps,
-		"Mark the pulls from two edges, bore "+craft.Length(hole)+", try one screw on scrap, drive by hand",
+		"Mark the pulls from two edges, bore "+craft.Size(hole)+", try one screw on scrap, drive by hand",
 	)
 }
 
@@ -932,7 +932,7 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 			Value:   deepNear,
 			Unit:    craft.MM,
 			Formula: "bore's depth below the face + its radius + " + craft.Length(clearance),
-			Terms:   []craft.Term{mm("below the face", s.Below), mm("bore", s.Bore)},
+			Terms:   []craft.Term{mm("below the face", s.Below), craft.Term{Name: "bore", Value: s.Bore, Unit: craft.Bit}},
 			Source:  "geometry of the design",
 			Rule:    true,
 		},
@@ -1005,7 +1005,7 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 			Value:   min(under, s.Below-s.Bore/2),
 			Unit:    craft.MM,
 			Formula: "bore's depth − its radius, and thickness − depth − radius",
-			Terms:   []craft.Term{mm("thickness", b.Thickness), mm("below the face", s.Below), mm("bore", s.Bore)},
+			Terms:   []craft.Term{mm("thickness", b.Thickness), mm("below the face", s.Below), craft.Term{Name: "bore", Value: s.Bore, Unit: craft.Bit}},
 			Source:  "rule of the trade",
 			Rule:    true,
 		},
@@ -1020,7 +1020,7 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 		),
 		fmt.Sprintf(
 			"Bore %s, %s below the show face, %s deep into the %s side, at %s from the far end",
-			craft.Length(s.Bore),
+			craft.Size(s.Bore),
 			craft.Length(s.Below),
 			craft.Length(s.Deep),
 			hand,

@@ -182,7 +182,8 @@ func amount(whole, frac, plain string) (float64, error) {
 
 // Format writes a length of mm millimetres for reading, with its unit. Inches
 // are the nearest sixteenth, reduced, with + or − where the remainder exceeds a
-// quarter of the step; what Format writes, Parse reads and Format writes again.
+// quarter of the step, and thousandths where less is meant than three quarters of
+// a sixteenth; what Format writes, Parse reads and Format writes again.
 func Format(mm float64, u Unit) string {
 	if u != Inch {
 		return strconv.FormatFloat(math.Round(mm*10)/10+0, 'f', -1, 64) + " mm"
@@ -201,8 +202,12 @@ func Format(mm float64, u Unit) string {
 	case r < -0.25:
 		nudge = "−"
 	}
-	if n == 0 && nudge == "" {
-		return `0"`
+	if exact < 0.75 {
+		thou := math.Round(mm/MMPerInch*1000) / 1000
+		if thou == 0 {
+			return `0"`
+		}
+		return sign + strconv.FormatFloat(thou, 'f', 3, 64) + `"`
 	}
 	whole, num, den := n/step, n%step, step
 	for num > 0 && num%2 == 0 {
@@ -216,17 +221,4 @@ func Format(mm float64, u Unit) string {
 		}
 	}
 	return sign + text + `"` + nudge
-}
-
-var braced = regexp.MustCompile(`\{(-?[\d.]+(?:e[-+]?\d+)?)\}`)
-
-// Text writes a text whose lengths stand in braces, in mm, with them in a unit.
-func Text(text string, u Unit) string {
-	return braced.ReplaceAllStringFunc(text, func(in string) string {
-		mm, err := strconv.ParseFloat(in[1:len(in)-1], 64)
-		if err != nil {
-			return in
-		}
-		return Format(mm, u)
-	})
 }

@@ -113,11 +113,3 @@ func ExampleFormat() {
 	fmt.Println(Format(180, Inch), Format(180, Millimetre))
 	// Output: 7 1/16"+ 180 mm
 }
-
-func ExampleText() {
-	fmt.Println(Text("wood screws of {4}, {30} long", Inch))
-	fmt.Println(Text("wood screws of {4}, {1.2.3} long", Millimetre))
-	// Output:
-	// wood screws of 3/16"−, 1 3/16" long
-	// wood screws of 4 mm, {1.2.3} long
-}

@@ -2,9 +2,11 @@ package reckon
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
+	"idletimber/craft"
 	"idletimber/craft/finish"
 	"idletimber/craft/species"
 	"idletimber/craft/stock"
@@ -50,7 +52,8 @@ func (l *laid) care() []string {
 	if plan.Paste != nil {
 		out = append(
 			out,
-			fmt.Sprintf("Its wax sweats above about %.0f °C: not in a hot car, not by the stove.", plan.Paste.Weeps),
+			"Its wax sweats above about "+craft.In(math.Round(plan.Paste.Weeps), craft.Celsius)+
+				": not in a hot car, not by the stove.",
 		)
 	}
 	if slices.ContainsFunc(

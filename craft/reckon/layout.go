@@ -273,20 +273,20 @@ func (b *drawn) wasted(boards []layout.Board, kept float64) []craft.Figure {
 			Source:  "measured on the drawing",
 			Rule:    rule,
 			Terms: []craft.Term{
-				{Name: "show face", Value: whole / cm2, Unit: "cm²"},
-				{Name: "boards", Value: laid / cm2, Unit: "cm²"},
+				{Name: "show face", Value: whole / cm2, Unit: craft.CM2},
+				{Name: "boards", Value: laid / cm2, Unit: craft.CM2},
 			},
 		}
 	}
 	return []craft.Figure{
 		figure("yield", "Of the slab in boards", 100*laid/max(whole, 1), craft.Percent, "boards ÷ show face", false),
-		figure("kept", "Back on the rack as offcuts", kept/cm2, "cm²", "offcuts as wide as is worth keeping", true),
-		figure("dust", "Sawn to dust", dust/cm2, "cm²", "length of the outlines × kerf", true),
+		figure("kept", "Back on the rack as offcuts", kept/cm2, craft.CM2, "offcuts as wide as is worth keeping", true),
+		figure("dust", "Sawn to dust", dust/cm2, craft.CM2, "length of the outlines × kerf", true),
 		figure(
 			"ends",
 			"Squared and sniped off, about",
 			snipe/cm2,
-			"cm²",
+			craft.CM2,
 			"squaring and snipe of each blank × width of the slab there",
 			true,
 		),
@@ -294,7 +294,7 @@ func (b *drawn) wasted(boards []layout.Board, kept float64) []craft.Figure {
 			"scrap",
 			"Scrap about the boards",
 			max(0, whole-laid-dust-kept-snipe)/cm2,
-			"cm²",
+			craft.CM2,
 			"what is left of the face",
 			false,
 		),

@@ -58,8 +58,8 @@ func (l *laid) reckonLayout() stage.Record {
 			Unit:    craft.Percent,
 			Formula: "outline ÷ face of the slab", Source: "measured on the drawing",
 			Terms: []craft.Term{
-				{Name: "outline", Value: area / 100, Unit: "cm²"},
-				{Name: "slab", Value: face / 100, Unit: "cm²"},
+				{Name: "outline", Value: area / 100, Unit: craft.CM2},
+				{Name: "slab", Value: face / 100, Unit: craft.CM2},
 			},
 		},
 		{

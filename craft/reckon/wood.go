@@ -220,10 +220,10 @@ func (b *drawn) woodFigures(drying moisture.Drying) []craft.Figure {
 		Stage:   craft.Wood,
 		Label:   "Face",
 		Value:   area / 100,
-		Unit:    "cm²",
+		Unit:    craft.CM2,
 		Formula: "area between the edges, drawn as monotone curves through the stations",
 		Terms: []craft.Term{
-			{Name: "mean width × length", Value: mean / 100, Unit: "cm²"},
+			{Name: "mean width × length", Value: mean / 100, Unit: craft.CM2},
 			{Name: "which is off by", Value: (mean/area - 1) * 100, Unit: craft.Percent},
 		},
 		Source: "Fritsch and Carlson 1980",
@@ -234,17 +234,14 @@ func (b *drawn) woodFigures(drying moisture.Drying) []craft.Figure {
 	}
 	out := []craft.Figure{face,
 		{
-			Key:     "wood.boardfeet",
+			Key:     "wood.volume",
 			Stage:   craft.Wood,
 			Label:   "Volume",
-			Value:   w.BoardFeet(),
-			Unit:    "board feet",
-			Formula: "face × mean thickness ÷ 144 cubic inches",
-			Terms: []craft.Term{
-				{Name: "mean thickness", Value: w.Rough.Mean, Unit: craft.MM},
-				{Name: "in litres", Value: w.Volume() * 1e-6},
-			},
-			Source: "definition of the board foot",
+			Value:   w.Volume() * 1e-9,
+			Unit:    craft.M3,
+			Formula: "face × mean thickness; a board foot is 144 cubic inches",
+			Terms:   []craft.Term{{Name: "mean thickness", Value: w.Rough.Mean, Unit: craft.MM}},
+			Source:  "geometry; definition of the board foot",
 		},
 		b.movement("wood.movement", "Moves across the year by", w.MeanWidth()),
 	}
@@ -302,12 +299,12 @@ func (b *drawn) woodFigures(drying moisture.Drying) []craft.Figure {
 		case slab.ByBoardFoot:
 			formula, terms = "price a board foot × volume", append(
 				terms,
-				craft.Term{Name: "board feet", Value: w.BoardFeet()},
+				craft.Term{Name: "volume", Value: w.BoardFeet(), Unit: "board feet"},
 			)
 		case slab.ByCubicMetre:
 			formula, terms = "price a cubic metre × volume", append(
 				terms,
-				craft.Term{Name: "cubic metres", Value: w.Volume() * 1e-9},
+				craft.Term{Name: "volume", Value: w.Volume() * 1e-9, Unit: "cubic metres"},
 			)
 		}
 		if doc.Bought != nil && doc.Bought.CostCents > 0 {

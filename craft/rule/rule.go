@@ -78,9 +78,9 @@ var All = []Rule{
 	{OffcutLeast, "Narrowest offcut worth keeping", 60, craft.MM, 10, 500},
 	{SandEff, "Share of a sander's rate that one keeps up", 0.4, craft.Count, 0.05, 1},
 	{GritSetup, "Changing a grit", 2, craft.Minute, 0, 15},
-	{ServeNibbles, "Board a person, nibbles", 120, "cm²", 40, 1000},
-	{ServeStarter, "Board a person, starter", 200, "cm²", 40, 1000},
-	{ServeMain, "Board a person, main course", 300, "cm²", 40, 2000},
+	{ServeNibbles, "Board a person, nibbles", 120, craft.CM2, 40, 1000},
+	{ServeStarter, "Board a person, starter", 200, craft.CM2, 40, 1000},
+	{ServeMain, "Board a person, main course", 300, craft.CM2, 40, 2000},
 	{CordPerHanger, "Cord for a hanging loop", 320, craft.MM, 50, 1000},
 }
 

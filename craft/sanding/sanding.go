@@ -464,7 +464,7 @@ func climb(surfaces []Surface, grits []int, s start, c Conditions) []Ladder {
 			Formula: "for each grit: area × (roughness before − left) ÷ (share kept up × removal × pace on this " +
 				"surface), at least two coverages",
 			Terms: []craft.Term{
-				{Name: "area", Value: surface.Area / 100, Unit: "cm²"},
+				{Name: "area", Value: surface.Area / 100, Unit: craft.CM2},
 				{Name: "roughness before", Value: l.Rough, Unit: craft.Micron},
 				{
 					Name:  "pace on this surface",
@@ -473,7 +473,7 @@ func climb(surfaces []Surface, grits []int, s start, c Conditions) []Ladder {
 				{Name: "share kept up", Value: efficiency},
 				{Name: "hardness", Value: surface.Wood, Unit: craft.Newton},
 			},
-			Source: "grain sizes from ISO 6344; removal 4 cm³/min × (grain ÷ 125)^0.8 × (4450 ÷ hardness)^0.6",
+			Source: "grain sizes from ISO 6344; removal {4 cm³} a minute × (grain ÷ 125)^0.8 × (4450 ÷ hardness)^0.6",
 		}
 		out = append(out, l)
 	}

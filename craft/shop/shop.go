@@ -20,6 +20,8 @@ import (
 type Shop struct {
 	Name      string         `json:"name" doc:"What it is called"`
 	Units     measure.Unit   `json:"units" enum:"mm,in" doc:"That lengths are shown in"`
+	Mass      measure.Mass   `json:"mass,omitempty" enum:",g,oz" doc:"What is weighed in; empty goes with lengths"`
+	Warmth    measure.Warmth `json:"warmth,omitempty" enum:",°C,°F" doc:"Of temperatures; empty goes with lengths"`
 	Paper     string         `json:"paper" enum:"A4,Letter" doc:"That sheets are printed on"`
 	TimeZone  string         `json:"timeZone" doc:"IANA name"`
 	Air       moisture.Air   `json:"air" doc:"In the shop"`
@@ -52,6 +54,11 @@ func Usual() Shop {
 	}
 }
 
+// System is what the shop measures in.
+func (s Shop) System() measure.System {
+	return measure.System{Length: s.Units, Mass: s.Mass, Warmth: s.Warmth}
+}
+
 // Zone is the shop's time zone.
 func (s Shop) Zone() (*time.Location, error) { return time.LoadLocation(s.TimeZone) }
 
@@ -59,6 +66,8 @@ func (s Shop) Zone() (*time.Location, error) { return time.LoadLocation(s.TimeZo
 func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 	ps.InRange(field, s)
 	ps.OneOf(field+".units", string(s.Units), string(measure.Millimetre), string(measure.Inch))
+	ps.OneOf(field+".mass", string(s.Mass), "", string(measure.Gram), string(measure.Ounce))
+	ps.OneOf(field+".warmth", string(s.Warmth), "", string(measure.Celsius), string(measure.Fahrenheit))
 	ps.OneOf(field+".paper", s.Paper, "A4", "Letter")
 	if _, err := s.Zone(); err != nil || s.TimeZone == "" {
 		ps.Add(

@@ -210,7 +210,7 @@ func (w Wood) Workings(budget Budget, blank Blank, rules rule.Set) []craft.Figur
 			float64(budget.Passes),
 			craft.Count,
 			"(thickest reading − planed) ÷ 2 ÷ depth of a pass, whole passes, both faces",
-			"passes of {1}, of {0.5} over Janka 6000 N",
+			"passes of {1}, of {0.5} over Janka {6000 N}",
 			mm("thickest reading", w.Rough.Thickest),
 			mm("planed to", budget.Planed),
 			mm("depth of a pass", blank.pass()),

@@ -8,8 +8,10 @@ package tool
 
 import (
 	"fmt"
+	"slices"
 
 	"idletimber/craft"
+	"idletimber/craft/measure"
 )
 
 // Kit is what a workshop owns to cut wood with.
@@ -61,7 +63,7 @@ func Usual() Kit {
 	return Kit{
 		Machines: Machines{PlanerWidth: 310, PlanerShortest: 300, CrossCut: 300, SawThickness: 150, DrillTravel: 60},
 		Blades:   []Blade{{Name: "band saw, 1/4\" blade", Radius: 16}, {Name: "jigsaw", Radius: 25}},
-		Bits:     []float64{6, 8, 10, 20, 25, 28, 30, 35},
+		Bits:     slices.Clone(UsualBits[measure.Millimetre]),
 		Drums:    []float64{6.5, 13, 25},
 		Router: Router{
 			Base: 150, Bushes: []float64{17, 24, 30},
@@ -74,6 +76,20 @@ func Usual() Kit {
 			},
 		},
 	}
+}
+
+// UsualBits are the boring bits of a small drawer, by the unit they are sold in,
+// smallest first, mm.
+var UsualBits = map[measure.Unit][]float64{
+	measure.Millimetre: {6, 8, 10, 20, 25, 28, 30, 35},
+	measure.Inch:       inches(1./4, 5./16, 3./8, 1./2, 5./8, 3./4, 7./8, 1, 1+1./8, 1+1./4, 1+3./8, 1+1./2),
+}
+
+func inches(sizes ...float64) []float64 {
+	for i := range sizes {
+		sizes[i] *= measure.MMPerInch
+	}
+	return sizes
 }
 
 // UsualBlades lists what saws curves, with the least radius it turns, mm (rule).

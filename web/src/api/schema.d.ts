@@ -1282,6 +1282,12 @@ export interface components {
         Beside: {
             boards: string[];
         };
+        Bits: {
+            /** @description Sold in inches */
+            in: number[];
+            /** @description Sold in millimetres */
+            mm: number[];
+        };
         BoardDesign: {
             /**
              * Format: double
@@ -4219,6 +4225,11 @@ export interface components {
             home: components["schemas"]["MoistureHome"];
             /** @description Limits of the machines */
             machines: components["schemas"]["ToolMachines"];
+            /**
+             * @description What is weighed in; empty goes with lengths
+             * @enum {string}
+             */
+            mass?: "" | "g" | "oz";
             /** @description Of moisture */
             meter?: components["schemas"]["MoistureMeter"];
             /** @description What it is called */
@@ -4250,6 +4261,11 @@ export interface components {
              * @enum {string}
              */
             units: "mm" | "in";
+            /**
+             * @description Of temperatures; empty goes with lengths
+             * @enum {string}
+             */
+            warmth?: "" | "°C" | "°F";
         };
         ShopDoc: {
             shop: components["schemas"]["Shop"];
@@ -4858,6 +4874,8 @@ export interface components {
             good: components["schemas"]["Row"][];
         };
         Tables: {
+            /** @description Usual boring bits, by the unit they are sold in */
+            bits: components["schemas"]["Bits"];
             /** @description Usual blades with the least radius they turn */
             blades: components["schemas"]["ToolBlade"][];
             /** @description Profiles of an edge */

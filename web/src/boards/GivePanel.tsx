@@ -87,7 +87,7 @@ export function GivePanel({ board: b, r, set, sheet, applyPatch }: PanelProps) {
       <div className="care">
         {b.give.note && <p>{b.give.note}</p>}
         {r.care.map((line, i) => (
-          <p key={i}>{line}</p>
+          <p key={i}>{words(line)}</p>
         ))}
       </div>
       <Button size="sm" variant="outline-primary" onClick={() => given.mutate()}>

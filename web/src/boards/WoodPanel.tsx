@@ -1,9 +1,11 @@
 // What the piece is, and what it costs.
 import { Link } from "react-router";
 import { Amounts } from "../kit/parts";
+import { useWorkshop } from "../kit/workshop";
 import type { PanelProps } from "./panel";
 
 export function WoodPanel({ wood, sheet }: PanelProps) {
+  const { value } = useWorkshop();
   const s = wood.species;
   return (
     <>
@@ -14,10 +16,10 @@ export function WoodPanel({ wood, sheet }: PanelProps) {
       </p>
       <Amounts
         rows={[
-          ["Density", `${s.density} kg/m³`],
-          ["Hardness, Janka", `${s.janka} N`],
-          ["Bending strength", `${s.mor} MPa along the grain`],
-          ["Tension across the grain", `${s.tensionPerp} MPa${s.tensionGuess ? ", estimated" : ""}`],
+          ["Density", value(s.density, "kg/m³")],
+          ["Hardness, Janka", value(s.janka, "N")],
+          ["Bending strength", `${value(s.mor, "MPa")} along the grain`],
+          ["Tension across the grain", `${value(s.tensionPerp, "MPa")}${s.tensionGuess ? ", estimated" : ""}`],
           ["Pores", s.pores],
           ["Near food", s.food],
           ["Dust", s.dust],

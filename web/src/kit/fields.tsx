@@ -16,11 +16,14 @@ import { whenBack } from "./document/trying";
 import { keep, keptOf } from "./kept";
 import { nudge, showLength } from "./length";
 import { reading, useMistyped } from "./readings";
+import { showSize } from "./units";
 import { useWorkshop } from "./workshop";
 
 interface LengthProps {
   label: string;
   mm: number;
+  /** Written as the size of a tool, as it is engraved on it. */
+  size?: boolean;
   onChange: (mm: number) => void;
   /** What is entered: a path of the tables' ranges, such as board.design.corner. */
   of?: string;
@@ -57,6 +60,7 @@ export function LengthField({
   signed: minus = false,
   hideLabel = false,
   name: field,
+  size = false,
   ...own
 }: LengthProps) {
   const { unit, range } = useWorkshop();
@@ -74,7 +78,7 @@ export function LengthField({
   useLayoutEffect(() => {
     latest.current = onChange;
   });
-  const shown = text ?? showLength(mm, unit);
+  const shown = text ?? (size ? showSize(mm, unit) : showLength(mm, unit));
   // A field is known again by what it is called and what stood in it.
   const name = `${location.pathname} ${label} ${of} ${mm}`;
 
@@ -181,10 +185,10 @@ interface NumberProps {
 
 const plain = (v: number): string => String(Number(v.toFixed(3)));
 
-/** NumberField reads a plain number, with a comma or a point. */
+/** NumberField reads a plain number, with a comma or a point, in the workshop's own unit. */
 export function NumberField({
   label,
-  value,
+  value: metric,
   onChange,
   of,
   per = 1,
@@ -194,9 +198,12 @@ export function NumberField({
   hideLabel = false,
   ...own
 }: NumberProps) {
-  const { range } = useWorkshop();
+  const { range, scale } = useWorkshop();
   const known = range(of);
-  const { least, most } = { least: known.least / per, most: known.most / per, ...own };
+  const limits = { least: known.least / per, most: known.most / per, ...own };
+  const by = scale(unit);
+  const [value, least, most] = [by.shown(metric), by.shown(limits.least), by.shown(limits.most)];
+  const give = (v: number) => onChange(by.metric(v));
   const id = useId();
   const [text, setText] = useState<string | null>(null);
   const [wrong, setWrong] = useState("");
@@ -210,13 +217,13 @@ export function NumberField({
         most === Infinity ? `Give at least ${plain(least)}` : `Give a value from ${plain(least)} to ${plain(most)}`,
       );
     setWrong("");
-    onChange(v);
+    give(v);
   };
   return (
     <Form.Group className="field" controlId={id}>
       <Form.Label visuallyHidden={hideLabel}>
         {label}
-        {unit && <span className="unit"> {unit}</span>}
+        {by.name && <span className="unit"> {by.name}</span>}
       </Form.Label>
       <Form.Control
         size="sm"
@@ -237,7 +244,7 @@ export function NumberField({
             const v = value + step * (e.shiftKey ? 10 : 1) * (e.key === "ArrowUp" ? 1 : -1);
             setText(null);
             setWrong("");
-            onChange(Math.min(most, Math.max(least, Number(v.toFixed(6)))));
+            give(Math.min(most, Math.max(least, Number(v.toFixed(6)))));
           }
         }}
       />

@@ -16,7 +16,10 @@ export function showLength(mm: number, unit: Unit): string {
   const n = Math.round(exact);
   const rest = exact - n;
   const mark = rest > 0.25 ? "+" : rest < -0.25 ? "−" : "";
-  if (n === 0 && mark === "") return '0"';
+  if (exact < 0.75) {
+    const thou = Math.round((Math.abs(mm) / mmPerInch) * 1000) / 1000;
+    return thou === 0 ? '0"' : `${sign}${thou.toFixed(3)}"`;
+  }
   const whole = Math.floor(n / step);
   let top = n % step;
   let bottom = step;
@@ -24,40 +27,6 @@ export function showLength(mm: number, unit: Unit): string {
   const fraction = top > 0 ? `${top}/${bottom}` : "";
   const text = top === 0 ? String(whole) : whole > 0 ? `${whole} ${fraction}` : fraction;
   return `${sign}${text}"${mark}`;
-}
-
-/** showText writes a text whose lengths stand in braces, in mm. */
-export const showText = (text: string, unit: Unit): string =>
-  text.replace(/\{(-?[\d.]+(?:e[-+]?\d+)?)\}/g, (_, mm) => showLength(Number(mm), unit));
-
-/** showValue writes a value of any unit for reading. */
-export function showValue(value: number, of: string, unit: Unit): string {
-  switch (of) {
-    case "mm":
-      return showLength(value, unit);
-    case "min":
-      return showMinutes(value);
-    case "cents":
-      return (value / 100).toFixed(2);
-    case "d":
-      return `${round(value)} ${round(value) === "1" ? "day" : "days"}`;
-    case "°":
-      return `${round(value)}°`;
-    case "%":
-      return `${round(value)} %`;
-    case "piece":
-    case "pieces":
-      return `${round(value)} ${value === 1 ? "piece" : "pieces"}`;
-    case "":
-      return round(value);
-  }
-  return `${round(value)} ${of}`;
-}
-
-function round(v: number): string {
-  const a = Math.abs(v);
-  if (a < 0.1) return String(Number(v.toPrecision(3)) + 0);
-  return String(Number(v.toFixed(a >= 100 ? 0 : a >= 10 ? 1 : 2)) + 0);
 }
 
 /** showMinutes writes minutes the way a maker says them. */

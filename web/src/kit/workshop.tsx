@@ -2,7 +2,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useMemo, type ReactNode } from "react";
 import { api, unwrap, type Shop, type Tables } from "../api/client";
-import { showLength, showText, showTime, showValue, type Unit } from "./length";
+import { showLength, showTime, type Unit } from "./length";
+import { scaleOf, showText, showValue, type Scale } from "./units";
 
 interface Workshop {
   shop: Shop;
@@ -12,7 +13,9 @@ interface Workshop {
   unit: Unit;
   length: (mm: number) => string;
   value: (value: number, of: string) => string;
-  /** Shows a text of the rules, with its lengths in the unit in force. */
+  /** How values of a metric unit are entered. */
+  scale: (of: string) => Scale;
+  /** Shows a text of the rules, with its values in the units in force. */
   words: (text: string) => string;
   /** Between what a number may lie; without a path, anywhere. */
   range: (of?: string) => { least: number; most: number };
@@ -55,8 +58,9 @@ export function WorkshopProvider({ children }: { children: ReactNode }) {
       tables: tables.data,
       unit: s.units,
       length: (mm: number) => showLength(mm, s.units),
-      value: (value: number, of: string) => showValue(value, of, s.units),
-      words: (text: string) => showText(text, s.units),
+      value: (value: number, of: string) => showValue(value, of, s),
+      scale: (of: string) => scaleOf(of, s),
+      words: (text: string) => showText(text, s),
       time: (at: string, withTime = true) => showTime(at, s.timeZone, withTime),
       range: (of?: string) => rangeOf(tables.data.ranges, of),
       switchUnits: () => void switchUnits(),

@@ -10,7 +10,7 @@ import { shown, useReadings } from "../timber/Meter";
 type Kind = Instrument["kind"];
 
 export function Instruments({ onAir }: { onAir: (air: Shop["air"]) => void }) {
-  const { time } = useWorkshop();
+  const { time, value } = useWorkshop();
   const client = useQueryClient();
   const all = useQuery({ queryKey: ["instruments"], queryFn: () => unwrap(api.GET("/api/instruments")) });
   const again = useCallback(() => void client.invalidateQueries({ queryKey: ["instruments"] }), [client]);
@@ -46,7 +46,7 @@ export function Instruments({ onAir }: { onAir: (air: Shop["air"]) => void }) {
               <span className="facts">
                 {i.kind}
                 {i.simulated && ", simulated"}
-                {i.last && `: ${shown(i.last)}, ${time(i.last.at)}`}
+                {i.last && `: ${shown(i.last, value)}, ${time(i.last.at)}`}
               </span>
             </span>
             {i.kind === "room sensor" && i.simulated && (

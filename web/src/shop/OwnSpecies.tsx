@@ -7,7 +7,7 @@ import { Choice, NumberField, RemoveButton, Row, TextField } from "../kit/fields
 import { useWorkshop } from "../kit/workshop";
 
 export function OwnSpecies({ list, onChange }: { list: Species[]; onChange: (list: Species[]) => void }) {
-  const { tables } = useWorkshop();
+  const { tables, value } = useWorkshop();
   const [like, setLike] = useState("European ash");
   const [open, setOpen] = useState(-1);
   const known = tables.species.map((s) => s.name);
@@ -35,7 +35,7 @@ export function OwnSpecies({ list, onChange }: { list: Species[]; onChange: (lis
                 onClick={() => setOpen(open === i ? -1 : i)}
               >
                 {s.name}
-                <span className="facts">{s.density} kg/m³</span>
+                <span className="facts">{value(s.density, "kg/m³")}</span>
               </button>
               <RemoveButton what={s.name} onClick={() => onChange(cut(list, i))} />
             </div>
@@ -95,8 +95,8 @@ function SpeciesFields({ s, part }: FieldsProps) {
           onChange={(density) => part({ density })}
         />
         <NumberField
-          label="Hardness"
-          unit="N, Janka"
+          label="Janka hardness"
+          unit="N"
           of="shop.species.janka"
           value={s.janka}
           onChange={(janka) => part({ janka })}

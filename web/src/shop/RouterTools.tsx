@@ -28,6 +28,7 @@ function Sizes({ legend, what, of, sizes, usual, onChange }: SizesProps) {
               hideLabel
               of={of}
               mm={b}
+              size
               onChange={(v) => onChange(sizes.map((o, k) => (k === i ? v : o)))}
             />
             <RemoveButton what={`${what.toLowerCase()} ${i + 1}`} onClick={() => onChange(cut(sizes, i))} />
@@ -68,6 +69,7 @@ export function RouterTools({ shop, set }: { shop: Shop; set: (change: Partial<S
             label="Diameter"
             of="shop.router.bits.diameter"
             mm={b.diameter}
+            size
             onChange={(diameter) => bit(i, { diameter })}
           />
           <LengthField
@@ -80,6 +82,7 @@ export function RouterTools({ shop, set }: { shop: Shop; set: (change: Partial<S
             label="Bearing"
             of="shop.router.bits.bearing"
             mm={b.bearing ?? 0}
+            size
             onChange={(bearing) => bit(i, { bearing })}
           />
           <RemoveButton what={`router bit ${i + 1}`} onClick={() => router({ bits: cut(bits, i) })} />

@@ -30,6 +30,26 @@ export function House({ shop: s, set }: Props) {
           ]}
           onChange={(units) => set({ units })}
         />
+        <Choice
+          label="Weights and liquids"
+          value={s.mass ?? ""}
+          options={[
+            { value: "", label: s.units === "in" ? "with inches: oz, lb, fl oz" : "with millimetres: g, kg, ml" },
+            { value: "g", label: "g, kg, ml" },
+            { value: "oz", label: "oz, lb, fl oz" },
+          ]}
+          onChange={(mass) => set({ mass })}
+        />
+        <Choice
+          label="Warmth"
+          value={s.warmth ?? ""}
+          options={[
+            { value: "", label: s.units === "in" ? "with inches: °F" : "with millimetres: °C" },
+            { value: "°C", label: "°C" },
+            { value: "°F", label: "°F" },
+          ]}
+          onChange={(warmth) => set({ warmth })}
+        />
         <Choice label="Paper" value={s.paper} options={["A4", "Letter"]} onChange={(paper) => set({ paper })} />
       </Row>
       <TextField
@@ -213,7 +233,9 @@ export function Machines({ shop: s, set }: Props) {
 
 /** Drawers hold grits and bits. */
 export function Drawers({ shop: s, set }: Props) {
-  const { tables } = useWorkshop();
+  const { tables, unit } = useWorkshop();
+  const usual = tables.bits[unit].filter((b) => !s.bits.includes(b)); // that are not in the drawer yet
+  const add = (bits: number[]) => set((now) => ({ bits: [...now.bits, ...bits].sort((a, b) => a - b) }));
   return (
     <section>
       <h2>Drawers</h2>
@@ -247,15 +269,21 @@ export function Drawers({ shop: s, set }: Props) {
                 hideLabel
                 of="shop.bits"
                 mm={b}
+                size
                 onChange={(v) => set((now) => ({ bits: now.bits.map((o, k) => (k === i ? v : o)) }), `bit-${i}`)}
               />
               <RemoveButton what={`bit ${i + 1}`} onClick={() => set((now) => ({ bits: cut(now.bits, i) }))} />
             </span>
           ))}
         </div>
-        <Button size="sm" variant="outline-primary" onClick={() => set({ bits: [...s.bits, 12] })}>
+        <Button size="sm" variant="outline-primary" onClick={() => add([usual[0] ?? 12])}>
           Add a bit
         </Button>
+        {usual.length > 1 && (
+          <Button size="sm" variant="outline-primary" onClick={() => add(usual)}>
+            Add the usual {unit === "in" ? "inch" : "metric"} bits
+          </Button>
+        )}
       </fieldset>
     </section>
   );

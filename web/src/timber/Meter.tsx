@@ -20,13 +20,13 @@ export function useReadings(onReading: (r: MeterReading) => void): boolean {
 }
 
 /** shown writes a reading. */
-export function shown(r: MeterReading): string {
-  if (r.kind === "room sensor") return `${r.temperature.toFixed(1)} °C, ${r.humidity.toFixed(0)} %`;
+export function shown(r: MeterReading, value: (v: number, of: string) => string): string {
+  if (r.kind === "room sensor") return `${value(r.temperature, "°C")}, ${r.humidity.toFixed(0)} %`;
   return r.below ? "below its range" : `${r.percent.toFixed(1)} %`;
 }
 
 export function Meter({ piece, onLog }: { piece: string; onLog: (r: MeterReading) => void }) {
-  const { time } = useWorkshop();
+  const { time, value } = useWorkshop();
   const client = useQueryClient();
   const instruments = useQuery({ queryKey: ["instruments"], queryFn: () => unwrap(api.GET("/api/instruments")) });
   const [last, setLast] = useState<MeterReading | null>(null);
@@ -64,7 +64,7 @@ export function Meter({ piece, onLog }: { piece: string; onLog: (r: MeterReading
       {press.error && <p className="wrong">{say(press.error)}</p>}
       {last ? (
         <p className="meter-shows" role="status">
-          {last.name} shows <strong>{shown(last)}</strong> <span className="facts">{time(last.at)}</span>
+          {last.name} shows <strong>{shown(last, value)}</strong> <span className="facts">{time(last.at)}</span>
           <Button
             size="sm"
             onClick={() => {

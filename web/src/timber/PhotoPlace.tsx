@@ -266,14 +266,14 @@ interface EdgeProps {
 
 /** Edge is what was found, to be made simpler and taken. */
 function Edge({ found, onSimplify, children }: EdgeProps) {
-  const { length } = useWorkshop();
+  const { length, value } = useWorkshop();
   const [tolerance, setTolerance] = useState(firstTolerance);
   const error = Math.max(0.1, Math.round(found.error * 10) / 10);
   return (
     <>
       <h2>3. The edge</h2>
       <p role="status" className="found-words">
-        {length(Math.round(reach(found) * 10) / 10)} long, {(found.area / 100).toFixed(0)} cm²,{" "}
+        {length(Math.round(reach(found) * 10) / 10)} long, {value(found.area / 100, "cm²")},{" "}
         {`${found.line.length} nodes. `}
         Expect it to be right within <strong>{length(error)}</strong> on the whole.
       </p>

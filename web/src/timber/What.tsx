@@ -66,6 +66,7 @@ export function What({ slab: s, wood, set }: { slab: Slab; wood: Wood; set: Edit
 }
 
 function SpeciesFacts({ wood }: { wood: Wood }) {
+  const { value } = useWorkshop();
   const s = wood.species;
   const food = { suitable: "used for food", caution: "care near food", never: "never for food" }[s.food];
   return (
@@ -74,7 +75,7 @@ function SpeciesFacts({ wood }: { wood: Wood }) {
         <em>{s.botanical}</em>, {s.group}
       </li>
       <li>
-        {s.density} kg/m³, hardness {s.janka} N (Janka)
+        {value(s.density, "kg/m³")}, Janka hardness {value(s.janka, "N")}
       </li>
       <li>
         {s.pores === "none" ? "no pores" : `${s.pores} pores`}, {food}

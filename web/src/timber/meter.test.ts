@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { showValue } from "../kit/units";
 import { shown } from "./Meter";
 
 const reading = {
@@ -11,10 +12,12 @@ const reading = {
   humidity: 0,
 };
 
+const value = (v: number, of: string) => showValue(v, of, { units: "mm" });
+
 describe("shown", () => {
   it("writes what the instrument shows", () => {
-    expect(shown({ ...reading, kind: "moisture meter", percent: 9.44 })).toBe("9.4 %");
-    expect(shown({ ...reading, kind: "moisture meter", below: true })).toBe("below its range");
-    expect(shown({ ...reading, kind: "room sensor", temperature: 18.25, humidity: 51.6 })).toBe("18.3 °C, 52 %");
+    expect(shown({ ...reading, kind: "moisture meter", percent: 9.44 }, value)).toBe("9.4 %");
+    expect(shown({ ...reading, kind: "moisture meter", below: true }, value)).toBe("below its range");
+    expect(shown({ ...reading, kind: "room sensor", temperature: 18.25, humidity: 51.6 }, value)).toBe("18.3 °C, 52 %");
   });
 });

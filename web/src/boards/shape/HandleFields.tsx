@@ -1,6 +1,7 @@
 // One handle: its few dimensions, and where it stands.
 import type { Handle } from "../../api/client";
 import { Choice, LengthField, NumberField, Row, Tick } from "../../kit/fields";
+import { useWorkshop } from "../../kit/workshop";
 
 interface Props {
   h: Handle;
@@ -16,7 +17,9 @@ export function HandleFields({ h, part, full = false }: Props & { full?: boolean
     hole: "Diameter",
     cord: "Diameter",
   };
+  const { tables } = useWorkshop();
   if (h.kind === "none") return null;
+  const bored = h.kind === "slot" || tables.handles.some((k) => k.kind === h.kind && k.bored);
   if (h.kind === "bevel") return <BevelFields h={h} part={part} />;
   return (
     <>
@@ -29,6 +32,7 @@ export function HandleFields({ h, part, full = false }: Props & { full?: boolean
             onChange={(diameter) => part({ diameter }, "diameter")}
           />
         )}
+        {bored && <BitChoice diameter={h.diameter} onChange={(diameter) => part({ diameter }, "bit")} />}
         {shaped && (
           <LengthField
             label={h.kind === "slot" ? "Slot's length" : "Length"}
@@ -54,6 +58,22 @@ export function HandleFields({ h, part, full = false }: Props & { full?: boolean
       </Row>
       {full && <PlaceFields h={h} part={part} />}
     </>
+  );
+}
+
+/** BitChoice offers the sizes in the drawer. */
+function BitChoice({ diameter, onChange }: { diameter: number; onChange: (mm: number) => void }) {
+  const { shop, value } = useWorkshop();
+  if (shop.bits.length === 0) return null;
+  const sizes = [...shop.bits].sort((a, b) => a - b).map((b) => ({ value: String(b), label: value(b, "bit") }));
+  const owned = shop.bits.includes(diameter);
+  return (
+    <Choice
+      label="Bit owned"
+      value={owned ? String(diameter) : ""}
+      options={owned ? sizes : [{ value: "", label: "none of it" }, ...sizes]}
+      onChange={(b) => b && onChange(Number(b))}
+    />
   );
 }
 
