@@ -139,13 +139,13 @@ func TestFromSlabToGift(t *testing.T) {
 
 	s.step("A flaw by pointer, then by keys, then by numbers", func() {
 		mark := func(kind string) Action {
-			return chromedp.Steps(s.press("Mark a flaw"), s.press(kind), s.see("Drag on the wood"))
+			return chromedp.Steps(s.press("Mark a flaw"), s.press(kind), s.see("Drag along it"))
 		}
 		s.do(s.part("Faces"), mark("Crack"))
 		s.do(
 			drag(s.at(".slab-line", 0.45, 0.3), s.at(".slab-line", 0.6, 0.34)),
 			s.wait(`document.querySelectorAll("[data-flaw]").length === 1`),
-			s.field("Width on the face", "4"),
+			s.field("Width", "4"),
 			s.field("Depth", "15"),
 		)
 		x := func() float64 {
@@ -158,7 +158,7 @@ func TestFromSlabToGift(t *testing.T) {
 			s.press("Add knot"),
 			s.wait(`document.querySelectorAll("[data-flaw]").length === 2`),
 			s.choose("The knot is", "sound"),
-			s.field("Half along", "8"),
+			s.field("Length", "16"),
 			focus(),
 			chromedp.KeyEvent(kb.Delete),
 			s.wait(`document.querySelectorAll("[data-flaw]").length === 1`),

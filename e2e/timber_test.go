@@ -99,7 +99,7 @@ func TestFromAPhotographToFlaws(t *testing.T) {
 	)
 	assert.Greater(t, slab[int](s, `p.slab.outline.length`), 10)
 
-	s.do(s.saved(), s.part("Faces"), s.press("Mark a flaw"), s.press("Knot"), s.see("Drag on the wood"))
+	s.do(s.saved(), s.part("Faces"), s.press("Mark a flaw"), s.press("Knot"), s.see("Drag along it"))
 	s.do(
 		drag(s.at(".slab-line", 0.2, 0.5), s.at(".slab-line", 0.22, 0.5)),
 		s.wait(`document.querySelectorAll("[data-flaw]").length === 2`),
@@ -330,7 +330,7 @@ func TestFlipAndFlaw(t *testing.T) {
 	s.enter()
 	s.piece("Weir plane")
 	s.do(s.part("Faces"), s.press("Flip to the under face"), s.see("Under face"))
-	s.do(s.press("Mark a flaw"), s.press("Dent"), s.see("Drag on the wood"))
+	s.do(s.press("Mark a flaw"), s.press("Dent"), s.see("Drag along it"))
 	place := s.at(".slab-line", 0.4, 0.3)
 	s.do(drag(place, point{place.X + 9, place.Y}), s.wait(`document.querySelectorAll(".flaw").length === 6`), s.saved())
 	assert.True(t, slab[bool](s, `p.slab.flaws[5].under`))

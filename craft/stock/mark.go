@@ -2,12 +2,12 @@ package stock
 
 import "idletimber/craft"
 
-// Mark is a kind of flaw or feature as it is offered: how it is drawn from a drag on
+// Mark is a kind of flaw or feature as it is offered: how it is drawn by a drag on
 // the wood, and what it begins with.
 type Mark struct {
 	Kind  string      `json:"kind" doc:"As it stands in a file"`
 	Name  string      `json:"name" doc:"In the trade's words"`
-	Drawn string      `json:"drawn" enum:"line,area,oval" doc:"Along a drag, or about its beginning"`
+	Drawn string      `json:"drawn" enum:"line,area,oval" doc:"Along a drag, or within the box that it spans"`
 	Share float64     `json:"share,omitzero" doc:"Of an area or oval: its half-width, for a half-length of one"`
 	Least float64     `json:"least" doc:"What is drawn by a press without a drag, mm"`
 	Most  float64     `json:"most,omitzero" doc:"The longest reach that is drawn, mm; left out for any"`

@@ -30,11 +30,14 @@ export function House({ shop: s, set }: Props) {
           ]}
           onChange={(units) => set({ units })}
         />
+        <Choice label="Paper" value={s.paper} options={["A4", "Letter"]} onChange={(paper) => set({ paper })} />
+      </Row>
+      <Row>
         <Choice
           label="Weights and liquids"
           value={s.mass ?? ""}
           options={[
-            { value: "", label: s.units === "in" ? "with inches: oz, lb, fl oz" : "with millimetres: g, kg, ml" },
+            { value: "", label: s.units === "in" ? "as the units: oz, lb" : "as the units: g, kg" },
             { value: "g", label: "g, kg, ml" },
             { value: "oz", label: "oz, lb, fl oz" },
           ]}
@@ -44,13 +47,12 @@ export function House({ shop: s, set }: Props) {
           label="Warmth"
           value={s.warmth ?? ""}
           options={[
-            { value: "", label: s.units === "in" ? "with inches: °F" : "with millimetres: °C" },
+            { value: "", label: s.units === "in" ? "as the units: °F" : "as the units: °C" },
             { value: "°C", label: "°C" },
             { value: "°F", label: "°F" },
           ]}
           onChange={(warmth) => set({ warmth })}
         />
-        <Choice label="Paper" value={s.paper} options={["A4", "Letter"]} onChange={(paper) => set({ paper })} />
       </Row>
       <TextField
         label="Time zone"
@@ -276,7 +278,7 @@ export function Drawers({ shop: s, set }: Props) {
             </span>
           ))}
         </div>
-        <Button size="sm" variant="outline-primary" onClick={() => add([usual[0] ?? 12])}>
+        <Button size="sm" variant="outline-primary" className="me-1" onClick={() => add([usual[0] ?? 12])}>
           Add a bit
         </Button>
         {usual.length > 1 && (

@@ -1,9 +1,11 @@
 // What is worth showing of a piece, by numbers.
 import type { Feature, Mark, Slab } from "../api/client";
 import type { Edit } from "../kit/document/useDocument";
-import { Choice, FaceChoice, LengthField, NumberField, RemoveButton, Row, TextField } from "../kit/fields";
+import { Choice, FaceChoice, TextField } from "../kit/fields";
 import { useWorkshop } from "../kit/workshop";
 import { AddMark } from "./AddMark";
+import { MarkCard } from "./MarkCard";
+import { MarkPlace } from "./MarkPlace";
 import { newFeature } from "./marks";
 
 interface Props {
@@ -18,9 +20,9 @@ interface Props {
 export function Features({ slab: s, flipped, set, picked, onPick }: Props) {
   const { tables } = useWorkshop();
   const list = s.features ?? [];
-  const change = (id: string, part: Partial<Feature>) =>
+  const change = (id: string, next: (now: Feature) => Partial<Feature>) =>
     set(
-      (now) => ({ features: (now.features ?? []).map((f) => (f.id === id ? { ...f, ...part } : f)) }),
+      (now) => ({ features: (now.features ?? []).map((f) => (f.id === id ? { ...f, ...next(f) } : f)) }),
       `feature-${id}`,
     );
   const add = (m: Mark) => {
@@ -35,31 +37,33 @@ export function Features({ slab: s, flipped, set, picked, onPick }: Props) {
         <p className="facts">Mark good figure and colour too, so that a board is laid where they show.</p>
       )}
       {list.map((f, i) => (
-        <div key={f.id} className="flaw-card">
-          <div className="d-flex align-items-center">
-            <button
-              type="button"
-              className="flaw-head"
-              aria-expanded={picked === f.id}
-              onClick={() => onPick(picked === f.id ? "" : f.id)}
-            >
-              {tables.features.find((m) => m.kind === f.kind)?.name} {i + 1}
-              <span className="facts">{f.note || (f.under ? "under face" : "show face")}</span>
-            </button>
-            <RemoveButton
-              what={`feature ${i + 1}`}
-              onClick={() => set((now) => ({ features: (now.features ?? []).filter((o) => o.id !== f.id) }))}
-            />
-          </div>
-          {picked === f.id && <FeatureFields feature={f} part={(part) => change(f.id, part)} />}
-        </div>
+        <MarkCard
+          key={f.id}
+          id={f.id}
+          name={`${tables.features.find((m) => m.kind === f.kind)?.name} ${i + 1}`}
+          facts={f.note || (f.under ? "under face" : "show face")}
+          what={`feature ${i + 1}`}
+          open={picked === f.id}
+          onOpen={(open) => onPick(open ? f.id : "")}
+          onRemove={() => set((now) => ({ features: (now.features ?? []).filter((o) => o.id !== f.id) }))}
+        >
+          <FeatureFields feature={f} change={(next) => change(f.id, next)} />
+        </MarkCard>
       ))}
       <AddMark kinds={tables.features} onAdd={add} />
     </>
   );
 }
 
-function FeatureFields({ feature: f, part }: { feature: Feature; part: (part: Partial<Feature>) => void }) {
+interface FieldsProps {
+  feature: Feature;
+  change: (next: (now: Feature) => Partial<Feature>) => void;
+}
+
+function FeatureFields({ feature: f, change }: FieldsProps) {
+  const { tables } = useWorkshop();
+  const part = (p: Partial<Feature>) => change(() => p);
+  const drawn = tables.features.find((m) => m.kind === f.kind)?.drawn;
   return (
     <div className="flaw-fields">
       <TextField label="What it is" value={f.note ?? ""} onChange={(note) => part({ note })} />
@@ -75,21 +79,7 @@ function FeatureFields({ feature: f, part }: { feature: Feature; part: (part: Pa
         onChange={(wish) => part({ wish })}
       />
       <FaceChoice label="Lies on" under={f.under ?? false} onChange={(under) => part({ under })} />
-      {f.line ? (
-        <LengthField label="Width" of="piece.features.width" mm={f.width ?? 1} onChange={(width) => part({ width })} />
-      ) : (
-        <Row>
-          <LengthField label="Half along" of="piece.features.a" mm={f.a ?? 1} onChange={(a) => part({ a })} />
-          <LengthField label="Half across" of="piece.features.b" mm={f.b ?? 1} onChange={(b) => part({ b })} />
-          <NumberField
-            label="Turned"
-            unit="°"
-            of="piece.features.angle"
-            value={f.angle ?? 0}
-            onChange={(angle) => part({ angle })}
-          />
-        </Row>
-      )}
+      {drawn && <MarkPlace mark={f} drawn={drawn} of="piece.features" change={change} />}
     </div>
   );
 }

@@ -1,12 +1,14 @@
 // The flaws of a piece by numbers, for those who measure
 // rather than point.
-import type { Flaw, Mark, Point, Slab, Wood } from "../api/client";
+import type { Flaw, Mark, Slab, Wood } from "../api/client";
 import { type Edit } from "../kit/document/useDocument";
 import { put } from "../kit/items";
-import { Choice, FaceChoice, LengthField, NumberField, RemoveButton, Row, Tick } from "../kit/fields";
+import { Choice, FaceChoice, LengthField, NumberField, Row, Tick } from "../kit/fields";
 import { LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { AddMark } from "./AddMark";
+import { MarkCard } from "./MarkCard";
+import { MarkPlace } from "./MarkPlace";
 import { newFlaw } from "./marks";
 
 /** changed changes the flaw of an id, if it is still there. */
@@ -39,28 +41,22 @@ export function Flaws({ slab: s, wood, flipped, set, picked, onPick }: Props) {
       <h2>Flaws</h2>
       {s.flaws.length === 0 && <p className="facts">None marked. Mark them on the wood, or add one by numbers.</p>}
       {s.flaws.map((f, i) => (
-        <div key={f.id} className="flaw-card" data-flaw-card={f.id}>
-          <div className="d-flex align-items-center">
-            <button
-              type="button"
-              className="flaw-head"
-              aria-expanded={picked === f.id}
-              onClick={() => onPick(picked === f.id ? "" : f.id)}
-            >
-              {tables.flaws.find((m) => m.kind === f.kind)?.name} {i + 1}
-              <span className="facts">
-                {f.kind === "crack" ? `${length(f.width)} wide, ` : f.state ? `${f.state}, ` : ""}
-                {f.through ? "through" : `${length(f.depth)} deep`}
-              </span>
-            </button>
-            <RemoveButton
-              what={`flaw ${i + 1}`}
-              onClick={() => set((now) => ({ flaws: now.flaws.filter((o) => o.id !== f.id) }))}
-            />
-          </div>
-          <Holders wood={wood} flaw={f.id} />
-          {picked === f.id && <FlawFields flaw={f} part={(change) => set(changed(f.id, change), `flaw-${f.id}`)} />}
-        </div>
+        <MarkCard
+          key={f.id}
+          id={f.id}
+          name={`${tables.flaws.find((m) => m.kind === f.kind)?.name} ${i + 1}`}
+          facts={
+            (f.kind === "crack" ? `${length(f.width)} wide, ` : f.state ? `${f.state}, ` : "") +
+            (f.through ? "through" : `${length(f.depth)} deep`)
+          }
+          what={`flaw ${i + 1}`}
+          open={picked === f.id}
+          onOpen={(open) => onPick(open ? f.id : "")}
+          onRemove={() => set((now) => ({ flaws: now.flaws.filter((o) => o.id !== f.id) }))}
+          always={<Holders wood={wood} flaw={f.id} />}
+        >
+          <FlawFields flaw={f} part={(change) => set(changed(f.id, change), `flaw-${f.id}`)} />
+        </MarkCard>
       ))}
       <AddMark kinds={tables.flaws} onAdd={add} />
     </>
@@ -91,7 +87,9 @@ interface FieldsProps {
 }
 
 function FlawFields({ flaw: f, part: change }: FieldsProps) {
+  const { tables } = useWorkshop();
   const part = (p: Partial<Flaw>) => change(() => p);
+  const drawn = tables.flaws.find((m) => m.kind === f.kind)?.drawn;
   return (
     <div className="flaw-fields">
       {f.kind === "knot" && (
@@ -102,24 +100,17 @@ function FlawFields({ flaw: f, part: change }: FieldsProps) {
           onChange={(state) => part({ state: state as Flaw["state"] })}
         />
       )}
+      {drawn && <MarkPlace mark={f} drawn={drawn} of="piece.flaws" change={change} />}
       {f.kind === "crack" && (
-        <Row>
-          <LengthField
-            label="Width on the face"
-            of="piece.flaws.width"
-            mm={f.width}
-            onChange={(width) => part({ width })}
-          />
-          <Choice
-            label="Shape"
-            value={f.slot ? "slot" : "v"}
-            options={[
-              { value: "v", label: "V-shaped" },
-              { value: "slot", label: "slot" },
-            ]}
-            onChange={(v) => part({ slot: v === "slot" })}
-          />
-        </Row>
+        <Choice
+          label="Shape"
+          value={f.slot ? "slot" : "v"}
+          options={[
+            { value: "v", label: "V-shaped" },
+            { value: "slot", label: "slot" },
+          ]}
+          onChange={(v) => part({ slot: v === "slot" })}
+        />
       )}
       {f.kind === "worm" && (
         <Row>
@@ -142,7 +133,6 @@ function FlawFields({ flaw: f, part: change }: FieldsProps) {
         <LengthField label="Depth" of="piece.flaws.depth" mm={f.depth} onChange={(depth) => part({ depth })} />
         <FaceChoice label="Opens on" under={f.under ?? false} onChange={(under) => part({ under })} />
       </Row>
-      <FlawPlace flaw={f} part={change} />
       <Tick label="Goes through" value={f.through} onChange={(through) => part({ through })} />
       {f.through && (
         <Row>
@@ -173,48 +163,5 @@ function FlawFields({ flaw: f, part: change }: FieldsProps) {
         onChange={(wish) => part({ wish })}
       />
     </div>
-  );
-}
-
-/** FlawPlace is where it lies: points along a line, or an oval. */
-function FlawPlace({ flaw: f, part: change }: FieldsProps) {
-  const part = (p: Partial<Flaw>) => change(() => p);
-  const point = (i: number, p: Partial<Point>) => change((now) => ({ line: put(now.line ?? [], i, p) }));
-  const line = f.line ?? [];
-  if (line.length > 0) {
-    return line.map((p, i) => (
-      <Row key={i}>
-        <LengthField label={`Point ${i + 1}: from the butt`} signed mm={p.x} onChange={(x) => point(i, { x })} />
-        <LengthField label="from the chalk line" signed mm={p.y} onChange={(y) => point(i, { y })} />
-      </Row>
-    ));
-  }
-  return (
-    <>
-      <Row>
-        <LengthField
-          label="From the butt"
-          mm={f.centre.x}
-          onChange={(x) => change((now) => ({ centre: { ...now.centre, x } }))}
-        />
-        <LengthField
-          label="From the chalk line"
-          signed
-          mm={f.centre.y}
-          onChange={(y) => change((now) => ({ centre: { ...now.centre, y } }))}
-        />
-      </Row>
-      <Row>
-        <LengthField label="Half along" of="piece.flaws.a" mm={f.a} onChange={(a) => part({ a })} />
-        <LengthField label="Half across" of="piece.flaws.b" mm={f.b} onChange={(b) => part({ b })} />
-        <NumberField
-          label="Turned"
-          unit="°"
-          of="piece.flaws.angle"
-          value={f.angle}
-          onChange={(angle) => part({ angle })}
-        />
-      </Row>
-    </>
   );
 }

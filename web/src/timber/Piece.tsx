@@ -92,6 +92,11 @@ function Editor({ piece }: { piece: Piece }) {
   const layer = layers[part] ?? "marks";
   const ground = (flipped ? s.underLook : s.showLook)?.ground;
   const flip = () => setFlipped(!flipped);
+  // A mark that is made or picked on the wood has its fields at hand.
+  const pick = (id: string) => {
+    setPicked(id);
+    if (id && layer === "marks" && part !== "marks") setSearch({ part: "marks" }, { replace: true });
+  };
   const open = (to: Part) => {
     setPicked("");
     setTool("");
@@ -143,7 +148,7 @@ function Editor({ piece }: { piece: Piece }) {
             tool={tool}
             picked={picked}
             ground={bare ? undefined : ground}
-            onPick={(id) => setPicked(id)}
+            onPick={pick}
             onFlip={flip}
             onDone={() => setTool("")}
             doc={d}
@@ -295,7 +300,7 @@ interface ToolbarProps {
 /** hintOf tells what a press on the wood does. */
 function hintOf(tool: string): string {
   if (tool === "reading") return "Press where it was measured.";
-  if (tool) return "Drag on the wood: where it starts to where it ends, or from its middle outward.";
+  if (tool) return "Drag along it, or from corner to corner of the box it fills.";
   return "The butt end is at the left, the chalk line runs along.";
 }
 

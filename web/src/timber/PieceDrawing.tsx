@@ -6,7 +6,9 @@ import type { Photo, Point, Slab, Wood } from "../api/client";
 import { type Doc } from "../kit/document/useDocument";
 import { WoodDrawing, type View } from "../kit/drawing";
 import { useWorkshop } from "../kit/workshop";
-import { lineOf, useMarking, type Layer } from "./useMarking";
+import { newFeature } from "./marks";
+import { handles, placeOf } from "./place";
+import { lineOf, useDrawn, useMarking, type Layer } from "./useMarking";
 
 interface Props {
   slab: Slab;
@@ -59,15 +61,39 @@ export function PieceDrawing({
           {layer === "nodes" &&
             nodes.map((p, i) => <Grip key={i} at={view.toScreen(p)} id={String(i)} picked={picked === String(i)} />)}
           <Readings slab={slab} live={layer === "readings"} picked={picked} view={view} />
-          {mark && <path className="marking" d={lineTo(view.toScreen(mark.a), view.toScreen(mark.b))} />}
+          {layer === "marks" && <Handles slab={slab} flipped={flipped} picked={picked} view={view} />}
+          {mark && <Drawing tool={tool} a={mark.a} b={mark.b} view={view} />}
         </>
       )}
     </WoodDrawing>
   );
 }
 
-/** lineTo is a straight line as a path. */
-const lineTo = (a: Point, b: Point): string => `M${a.x} ${a.y}L${b.x} ${b.y}`;
+/** Drawing is the mark that is being drawn, as it will lie. */
+function Drawing({ tool, a, b, view }: { tool: string; a: Point; b: Point; view: View }) {
+  const { tables } = useWorkshop();
+  const kind = [...tables.flaws, ...tables.features].find((m) => m.kind === tool);
+  if (!kind) return null;
+  const m = newFeature(kind, a, b, false);
+  if (m.line) {
+    const points = m.line.map((p) => view.toScreen(p)).map((p) => `${p.x} ${p.y}`);
+    return <path className="marking" d={`M${points.join("L")}${kind.drawn === "area" ? "Z" : ""}`} />;
+  }
+  const at = view.toScreen(m.centre);
+  return <ellipse className="marking" cx={at.x} cy={at.y} rx={(m.a ?? 0) * view.scale} ry={(m.b ?? 0) * view.scale} />;
+}
+
+/** Handles are those of the mark that is picked, on its face. */
+function Handles({ slab, flipped, picked, view }: { slab: Slab; flipped: boolean; picked: string; view: View }) {
+  const drawnAs = useDrawn();
+  const m = [...slab.flaws, ...(slab.features ?? [])].find((o) => o.id === picked);
+  const drawn = m && drawnAs(m.kind);
+  if (!m || !drawn || (m.under ?? false) !== flipped) return null;
+  const { length, width } = placeOf(m, drawn);
+  const room = 26; // px: in less, handles would lie over what is to be moved
+  if (Math.max(length, width) * view.scale < room) return null;
+  return handles(m, drawn).map((p, i) => <Grip key={i} at={view.toScreen(p)} id={String(i)} picked={false} />);
+}
 
 /** Grip is a node that can be dragged; what a finger may miss is larger than what is seen. */
 export function Grip({ at, id, picked }: { at: Point; id: string; picked: boolean }) {

@@ -40,8 +40,10 @@ describe("newFlaw", () => {
   });
   it("draws an area round the drag, and an oval as far as it may reach", () => {
     const xs = newFlaw(bark, a, { x: 120, y: 20 }, false).line!.map((p) => p.x);
-    expect([Math.min(...xs), Math.max(...xs)]).toEqual([80.5, 120]);
-    expect(newFlaw(hole, a, { x: 400, y: 20 }, false)).toMatchObject({ a: 30, b: 15, centre: { x: 100, y: 20 } });
+    expect([Math.min(...xs), Math.max(...xs)]).toEqual([100, 120]);
+    expect(newFlaw(hole, a, { x: 110, y: 28 }, false)).toMatchObject({ a: 5, b: 4, centre: { x: 105, y: 24 } });
+    expect(newFlaw(hole, a, { x: 400, y: 20 }, false)).toMatchObject({ a: 30, b: 15, centre: { x: 250, y: 20 } });
+    expect(newFlaw(hole, a, { x: 100, y: 30 }, false)).toMatchObject({ a: 10, b: 5, centre: { x: 100, y: 25 } });
   });
 });
 
@@ -49,7 +51,7 @@ describe("newFeature", () => {
   it("is drawn as its kind is", () => {
     expect(newFeature({ ...hole, kind: "burr", start: {} }, a, { x: 120, y: 20 }, false)).toMatchObject({
       kind: "burr",
-      a: 20,
+      a: 10,
     });
     expect(newFeature({ ...crack, kind: "streak" }, a, { x: 160, y: 20 }, false).line).toHaveLength(2);
   });

@@ -8,35 +8,37 @@ const pressed = 3; // mm: less is no drag
 let serial = 0;
 const newId = () => `${Date.now().toString(36)}-${(serial++).toString(36)}`;
 
-/** drawn is where a mark lies that is dragged from a to b: a line, the corners of an area, or an oval about a. */
-function drawn(m: Mark, a: Point, b: Point): { line?: Point[]; a?: number; b?: number } {
+/**
+ * drawn is where a mark lies that is dragged from a to b: along it, or within the box
+ * of which they are corners. Where the drag has no width, the mark has that of its kind.
+ */
+function drawn(m: Mark, a: Point, b: Point): { centre: Point; line?: Point[]; a?: number; b?: number } {
   const at = (x: number, y: number): Point => ({ x: round(x), y: round(y) });
-  const far = Math.hypot(b.x - a.x, b.y - a.y);
-  const share = m.share || 1;
-  if (m.drawn === "line") return { line: [at(a.x, a.y), far < pressed ? at(a.x + m.least, a.y) : at(b.x, b.y)] };
-  if (m.drawn === "area") {
-    // Round the drag; its corners may be set one by one.
-    const rx = Math.max(m.least, Math.abs(b.x - a.x));
-    const ry = Math.max(m.least, Math.abs(b.y - a.y) || rx * share);
-    const corner = (_: unknown, i: number) =>
-      at(a.x + rx * Math.cos((i * Math.PI) / 5), a.y + ry * Math.sin((i * Math.PI) / 5));
-    return { line: Array.from({ length: 10 }, corner) };
+  const [dx, dy] = [Math.abs(b.x - a.x), Math.abs(b.y - a.y)];
+  if (m.drawn === "line") {
+    const line = [at(a.x, a.y), Math.hypot(dx, dy) < pressed ? at(a.x + m.least, a.y) : at(b.x, b.y)];
+    return { centre: at(a.x, a.y), line };
   }
-  const reach = Math.min(m.most || Infinity, Math.max(m.least, far));
-  return { a: round(reach), b: round(reach * share) };
+  const share = m.share || 1;
+  const sized = (v: number) => Math.min(m.most || Infinity, Math.max(m.least, v));
+  const rx = sized(dx < pressed ? dy / 2 / share : dx / 2);
+  const ry = dy < pressed ? rx * share : sized(dy / 2);
+  const centre = at((a.x + b.x) / 2, (a.y + b.y) / 2);
+  if (m.drawn === "oval") return { centre, a: round(rx), b: round(ry) };
+  const corner = (_: unknown, i: number) =>
+    at(centre.x + rx * Math.cos((i * Math.PI) / 5), centre.y + ry * Math.sin((i * Math.PI) / 5));
+  return { centre, line: Array.from({ length: 10 }, corner) };
 }
 
 /** newFlaw is a flaw of a kind that is dragged from a to b. */
 export function newFlaw(m: Mark, a: Point, b: Point, under: boolean): Flaw {
   const blank = { through: false, depth: 0, width: 0, slot: false, a: 0, b: 0, angle: 0, count: 0, diameter: 0 };
-  const centre = { x: round(a.x), y: round(a.y) };
-  return { ...blank, id: newId(), kind: m.kind as Flaw["kind"], under, centre, ...drawn(m, a, b), ...m.start };
+  return { ...blank, id: newId(), kind: m.kind as Flaw["kind"], under, ...drawn(m, a, b), ...m.start };
 }
 
 /** newFeature is a feature of a kind that is dragged from a to b. */
 export function newFeature(m: Mark, a: Point, b: Point, under: boolean): Feature {
-  const centre = { x: round(a.x), y: round(a.y) };
-  return { id: newId(), kind: m.kind as Feature["kind"], under, centre, ...drawn(m, a, b), ...m.start };
+  return { id: newId(), kind: m.kind as Feature["kind"], under, ...drawn(m, a, b), ...m.start };
 }
 
 /** moved is a mark shifted, its line and its centre together. */

@@ -7,6 +7,7 @@ import { cut, put } from "../kit/items";
 import { nudge } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
 import { moved, newFeature, newFlaw } from "./marks";
+import { dragged, type Placed } from "./place";
 
 /** What a drag or a key moves: a mark by its id, a node or a reading by its place in the list. */
 export type Layer = "marks" | "nodes" | "readings";
@@ -35,8 +36,9 @@ export function useMarking(o: Options) {
   const { layer, tool, onPick, doc } = o;
   const [mark, setMark] = useState<{ a: Point; b: Point } | null>(null); // for the eye
   const from = useRef<Point | null>(null); // for the hand, which may be quicker
-  const drag = useRef<{ id: string; last: Point } | null>(null);
+  const drag = useRef<{ id: string; handle?: number; last: Point } | null>(null);
   const move = mover(o);
+  const reshape = useReshaper(o);
   const place = usePlacer(o);
   const onKeyDown = useMarkKeys(o);
   const attribute = layer === "marks" ? "data-flaw" : "data-grip";
@@ -54,16 +56,19 @@ export function useMarking(o: Options) {
           setMark({ a: p, b: p });
           return;
         }
-        const id = (e.target as Element).getAttribute(attribute);
-        onPick(id ?? "");
+        const on = e.target as Element;
+        const handle = layer === "marks" ? on.getAttribute("data-grip") : null;
+        const id = handle ? o.picked : on.getAttribute(attribute);
+        if (!handle) onPick(id ?? "");
         if (id) {
           e.currentTarget.setPointerCapture(e.pointerId);
-          drag.current = { id, last: p };
+          drag.current = { id, last: p, ...(handle ? { handle: Number(handle) } : {}) };
         }
       },
       onPointerMove: (e: PointerEvent<SVGSVGElement>) => {
         const p = at(e);
         if (from.current) setMark({ a: from.current, b: p });
+        else if (drag.current?.handle !== undefined) reshape(drag.current.id, drag.current.handle, p);
         else if (drag.current) {
           move(drag.current.id, p.x - drag.current.last.x, p.y - drag.current.last.y);
           drag.current.last = p;
@@ -95,6 +100,31 @@ function mover({ flipped, layer, doc }: Options) {
         ...(s.features ? { features: s.features.map((f) => (f.id === id ? moved(f, dx, dy) : f)) } : {}),
       };
     }, `move-${layer}-${id}`);
+}
+
+/** useReshaper brings a handle of a mark to a point. */
+function useReshaper({ doc }: Options) {
+  const drawnAs = useDrawn();
+  return (id: string, handle: number, to: Point) => {
+    const reshaped = <T extends Placed & { id: string; kind: string }>(m: T): T => {
+      const drawn = drawnAs(m.kind);
+      return m.id === id && drawn ? { ...m, ...dragged(m, drawn, handle, to) } : m;
+    };
+    doc.set(
+      (s) => ({
+        ...s,
+        flaws: s.flaws.map(reshaped),
+        ...(s.features ? { features: s.features.map(reshaped) } : {}),
+      }),
+      `reshape-${id}-${handle}`,
+    );
+  };
+}
+
+/** useDrawn tells how a kind of mark is drawn. */
+export function useDrawn() {
+  const { tables } = useWorkshop();
+  return (kind: string) => [...tables.flaws, ...tables.features].find((m) => m.kind === kind)?.drawn;
 }
 
 /** usePlacer places what is marked next, from one point to another. */
