@@ -406,6 +406,7 @@ func TestBadInputKeepsWhatWasTyped(t *testing.T) {
 		s.do(
 			chromedp.Navigate(s.url+"/timber"),
 			s.press("Add a piece"),
+			s.field("Species of the piece", "Unknown wood"),
 			s.field("Width in the middle", "1/8 in"),
 			s.see("Give a length from 10 mm"),
 			s.press("Put it on the rack"),

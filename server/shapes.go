@@ -139,19 +139,18 @@ type Curve struct {
 	Path string `json:"path"`
 }
 
-// Outline is an outline by nodes.
-type Outline struct {
-	Nodes []board.Node `json:"nodes"`
-}
-
-// nodesOf draws a board as it is being changed and gives its outline by nodes,
-// to be drawn on freely.
-func (s *Server) nodesOf(ctx context.Context, in *boardIn) (*struct{ Body Outline }, error) {
+// nodesOf draws a board as it is being changed and gives its design with its outline
+// by nodes, to be drawn on freely: whole, or half of a template.
+func (s *Server) nodesOf(ctx context.Context, in *struct {
+	ID   string `path:"id"`
+	Half bool   `query:"half"`
+	Body reckon.Board
+}) (*struct{ Body board.Design }, error) {
 	_, _, shaped, err := s.drawn(ctx, in.ID, &in.Body)
 	if err != nil {
 		return nil, err
 	}
-	return &struct{ Body Outline }{Outline{board.NodesFrom(shaped.Path)}}, nil
+	return &struct{ Body board.Design }{shaped.ByPoints(in.Half)}, nil
 }
 
 // Copies asks for a board again, beside the first.

@@ -116,6 +116,12 @@ func TestABoardIsDrawnOnFreely(t *testing.T) {
 		return 0
 	}
 	assert.InEpsilon(t, area(m.board("Beekeeper")), area(saved), 0.001)
+	status, half := m.call("POST", url+"/nodes?half=true", sheet["board"].(object))
+	require.Equal(t, 200, status)
+	assert.Equal(t, true, half["half"])
+	for _, n := range half["nodes"].([]any) {
+		assert.GreaterOrEqual(t, at(n, "y"), 0.0, "half of a template lies on one side")
+	}
 	design["nodes"] = []object{{"x": 0, "y": 0}, {"x": 100, "y": 100}, {"x": 100, "y": 0}, {"x": 0, "y": 100}}
 	sheet["version"] = saved["version"]
 	status, problem := m.save(sheet)

@@ -164,6 +164,7 @@ func (d Design) Check(field string) (ps craft.Problems) {
 type Shaped struct {
 	Design    Design
 	Path      *canvas.Path
+	Line      *canvas.Path // the outline before the side notches of its handles
 	Outline   geom.Ring
 	Planned   *canvas.Path // where it was cut otherwise
 	HolePaths []*canvas.Path
@@ -181,6 +182,7 @@ func Draw(d Design, usable geom.Ring) Shaped {
 	if len(d.AsCut) > 0 {
 		s.Planned, s.Path = s.Path, freePath(d.AsCut)
 	}
+	s.Line = s.Path
 	s.Outline = geom.Largest(geom.Flatten(s.Path, geom.Fine))
 	handles := d.Handles()
 	for _, h := range handles {
@@ -505,11 +507,17 @@ func (s Shaped) HandleStart() float64 {
 		}
 	}
 	for i, h := range s.Holes {
-		if b := h.Bounds(); !s.Handles[i].Far && s.Handles[i].Kind != CordHole && b.MaxX > 0 {
-			start = min(start, b.MinX)
+		if s.holds(i) {
+			start = min(start, h.Bounds().MinX)
 		}
 	}
 	return start
+}
+
+// holds tells whether a hole is one that the hand takes hold of when the board is
+// held by its handle; it is not hung by it, nor is it at the far end.
+func (s Shaped) holds(i int) bool {
+	return !s.Handles[i].Far && s.Handles[i].Kind != CordHole && s.Holes[i].Bounds().MaxX > 0
 }
 
 // ServingArea is the face short of the handle, mm².

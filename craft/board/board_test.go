@@ -96,6 +96,31 @@ func TestGrainAcrossTheNeck(t *testing.T) {
 	assert.NotEqual(t, craft.Good, across.Level)
 }
 
+// What a board is hung by is no handle: a cord hole at the far end, or beside a neck
+// without a hole, leaves the neck as it is held; a hole too small for a finger may
+// become one.
+func TestAHangingHoleIsNoHandle(t *testing.T) {
+	d := paddle()
+	d.Handle = Handle{Kind: NoHandle}
+	held := find(t, judged(Draw(d, nil), maple()), "neck")
+	d.More = []Handle{{Kind: CordHole, Diameter: 8, Setback: 25, Far: true}}
+	assert.InEpsilon(t, held.Figure.Value, find(t, judged(Draw(d, nil), maple()), "neck").Figure.Value, 0.01)
+	d.More[0].Far = false
+	assert.InDelta(t, held.Figure.Value, find(t, judged(Draw(d, nil), maple()), "neck").Figure.Value,
+		0.25*held.Figure.Value, "the hole takes its width, the hand stays where it was")
+
+	d = paddle()
+	d.Handle.Diameter = 12
+	small := find(t, judged(Draw(d, nil), maple()), "fingers")
+	require.Len(t, small.Remedies, 2)
+	assert.Equal(t, CordHole,
+		small.Remedies[1].Patch["design"].(map[string]any)["handle"].(map[string]any)["kind"])
+	d.Handle.Kind = CordHole
+	for _, v := range judged(Draw(d, nil), maple()) {
+		assert.NotEqual(t, "fingers", v.Check)
+	}
+}
+
 func TestEachCheckSpeaks(t *testing.T) {
 	for _, c := range []struct {
 		check string

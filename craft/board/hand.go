@@ -14,6 +14,7 @@ const (
 	slotLength, slotWidth = 85.0, 28.0 // four
 	holeWidth             = 25.0       // one or two
 	bevelHigh, bevelLow   = 12.0, 9.0  // under a finger bevel: good from, stop below
+	hangingMost           = 20.0       // a hole that is smaller may be for a peg alone
 )
 
 // fingers judges the room for the hand at every handle.
@@ -106,6 +107,10 @@ func oneFinger(s Shaped, i int) craft.Verdict {
 				d.Neck = max(d.Neck, 2*to)
 			}
 		})}
+		if h.Kind == Hole && wide < hangingMost {
+			v.Remedies = append(v.Remedies, remedy(s.Design, "It is only hung by it: make it a cord hole", 0, "",
+				func(d *Design) { s.change(d, i, func(h *Handle) { h.Kind = CordHole }) }))
+		}
 	case onNeck && h.Diameter > neck/2:
 		v.Level, v.AtLeast = craft.Mind, false
 		v.Finding, v.Reason = "The hole takes more than half of the neck",

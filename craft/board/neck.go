@@ -100,8 +100,10 @@ func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
 		return worst, false
 	}
 	hand := box.MaxX - held
-	for _, h := range s.Holes {
-		hand = min(hand, (h.Bounds().MinX+h.Bounds().MaxX)/2)
+	for i, h := range s.Holes {
+		if s.holds(i) {
+			hand = min(hand, (h.Bounds().MinX+h.Bounds().MaxX)/2)
+		}
 	}
 	middle := (box.MinX + start) / 2
 	pockets := s.sunken(c.Voids)

@@ -352,7 +352,7 @@ func NodesFrom(p *canvas.Path) []Node {
 		case canvas.ArcToCmd:
 			rx, ry, _, large, sweep := s.Arc()
 			if math.Abs(rx-ry) > 1e-9 || len(out) == 0 {
-				return FewNodes(geom.Largest(geom.Flatten(p, geom.True)))
+				return thinned(p)
 			}
 			chord := math.Hypot(s.End().X-s.Start().X, s.End().Y-s.Start().Y)
 			rise := rx - math.Sqrt(max(0, rx*rx-chord*chord/4))
@@ -362,10 +362,12 @@ func NodesFrom(p *canvas.Path) []Node {
 			if !sweep {
 				rise = -rise
 			}
-			out[len(out)-1].Run, out[len(out)-1].Rise = "arc", math.Round(rise*1000)/1000
+			if rise = math.Round(rise*1000) / 1000; rise != 0 { // or it is no longer than a point
+				out[len(out)-1].Run, out[len(out)-1].Rise = "arc", rise
+			}
 			add(s.End())
 		case canvas.QuadToCmd, canvas.CubeToCmd:
-			return FewNodes(geom.Largest(geom.Flatten(p, geom.True)))
+			return thinned(p)
 		default:
 			add(s.End())
 		}
@@ -373,12 +375,59 @@ func NodesFrom(p *canvas.Path) []Node {
 	if n := len(out); n > 1 && math.Hypot(out[n-1].X-out[0].X, out[n-1].Y-out[0].Y) < stray {
 		out = out[:n-1]
 	}
+	if len(out) < 3 {
+		out = arcsHalved(out)
+	}
 	if len(out) > handy {
-		return NodesOf(geom.Largest(geom.Flatten(p, geom.True)), 0.1)
+		return thinned(p)
 	}
 	return out
 }
 
 // handy is how many nodes a hand still moves one by one; what has more is
-// thinned out to a tenth of a millimetre.
+// thinned out.
 const handy = 60
+
+// thinned is a path by straight nodes, as few as leave its inward bends as tight as
+// they are: too few, and a blade that turns them would seem too wide.
+func thinned(p *canvas.Path) []Node {
+	ring := geom.Largest(geom.Flatten(p, bendFine))
+	bend := tightest(ring)
+	for _, tolerance := range []float64{0.1, 0.05, 0.02} {
+		nodes := NodesOf(ring, tolerance)
+		if len(nodes) <= MostNodes && len(nodes) > 2 &&
+			math.Abs(tightest(geom.Largest(geom.Flatten(freePath(nodes), bendFine)))-bend) <= 0.02*bend {
+			return nodes
+		}
+	}
+	return FewNodes(ring)
+}
+
+// tightest is the least radius with which a ring bends inward, at most [widest].
+func tightest(r geom.Ring) float64 {
+	if r.SignedArea() < 0 {
+		r = slices.Clone(r)
+		slices.Reverse(r)
+	}
+	if curves := r.InsideCurves(widest); len(curves) > 0 {
+		return curves[0].Radius
+	}
+	return widest
+}
+
+// arcsHalved puts a node in the middle of each arc.
+func arcsHalved(nodes []Node) (out []Node) {
+	for i, n := range nodes {
+		if !n.bent() {
+			out = append(out, n)
+			continue
+		}
+		a := n.arcTo(nodes[(i+1)%len(nodes)].Point())
+		mid := a.at(a.sweep / 2)
+		first, second := n, Node{X: mid.X, Y: mid.Y, Run: "arc"}
+		first.Rise = a.rise(a.sweep / 2)
+		second.Rise = first.Rise
+		out = append(out, first, second)
+	}
+	return out
+}

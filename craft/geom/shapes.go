@@ -6,11 +6,18 @@ import (
 	"github.com/tdewolff/canvas"
 )
 
+// sharp is the largest radius of a corner that counts as none, mm: of smaller arcs
+// the path would not keep the direction.
+const sharp = 0.01
+
 // bulge continues a path to x, y by a quarter arc of radius r; left turns it
-// anticlockwise. A radius of 0 draws nothing.
+// anticlockwise. A sharp corner is a straight line.
 func bulge(p *canvas.Path, r float64, left bool, x, y float64) {
-	if r > 0 {
+	switch {
+	case r > sharp:
 		p.ArcTo(r, r, 0, false, left, x, y)
+	case r > 0:
+		p.LineTo(x, y)
 	}
 }
 
@@ -195,6 +202,9 @@ func HalfMoon(length, height, corner float64) *canvas.Path {
 	h := min(height, length/2)
 	base := -h / 2
 	f := min(max(corner, 0), 0.45*h)
+	if f <= sharp {
+		f = 0
+	}
 	// Rounded corners stand in from the ends of the chord, which is drawn out
 	// until they reach the length.
 	big, fx := 0.0, 0.0

@@ -5,6 +5,8 @@ import (
 	"testing"
 	"time"
 
+	"idletimber/craft"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -103,6 +105,10 @@ func TestJudge(t *testing.T) {
 			r := Judge(c.log, Target{Home: UsualHome}, nil)
 			assert.Equal(t, c.ready, r.Ready)
 			assert.NotEmpty(t, r.Verdict.Finding)
+			if v := r.Verdict; len(c.log) == 0 || c.log[0].Below { // not "0 % away" from what nobody has read
+				assert.Equal(t, craft.Count, v.Figure.Unit)
+				assert.True(t, v.AtLeast && v.Figure.Value < v.Limit)
+			}
 		})
 	}
 }

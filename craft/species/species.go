@@ -48,8 +48,12 @@ func (s Species) Strength(degrees float64) float64 {
 //go:embed species.csv
 var table string
 
-// All lists every species in the table's order.
-var All = mustRead(table)
+// All lists every species in the table's order, then the one for wood that nobody
+// can name.
+var All = func() []Species {
+	read := mustRead(table)
+	return append(read, unknown(read))
+}()
 
 var byName = func() map[string]Species {
 	m := make(map[string]Species, len(All))
@@ -77,7 +81,9 @@ func FindIn(own []Species, name string) (Species, bool) {
 
 // Check reports a name that is neither in the table nor the maker's own.
 func Check(field, name string, own []Species) (ps craft.Problems) {
-	if _, ok := FindIn(own, name); !ok {
+	if name == "" {
+		ps.Add(field, "the species is not told", "choose one from the list, or "+UnknownName+" when you cannot tell")
+	} else if _, ok := FindIn(own, name); !ok {
 		ps.Add(
 			field,
 			fmt.Sprintf("%q is not in the species table", name),

@@ -9,7 +9,7 @@ import (
 )
 
 func TestTable(t *testing.T) {
-	require.Len(t, All, 44)
+	require.Len(t, All, 45)
 	hex := regexp.MustCompile(`^#[0-9A-F]{6}$`)
 	for _, s := range All {
 		assert.Greater(t, s.CT, s.CR, "%s moves more along the rings than across them", s.Name)
@@ -19,6 +19,30 @@ func TestTable(t *testing.T) {
 	}
 	assert.Empty(t, Check("species", "Pear", nil))
 	assert.Len(t, Check("species", "Basalt", nil), 1)
+	assert.Contains(t, Check("species", "", nil).Error(), UnknownName)
+}
+
+// Of the woods of the table about one in ten is worse in any one respect.
+func TestUnknownWoodIsCautious(t *testing.T) {
+	u, ok := Find(UnknownName)
+	require.True(t, ok)
+	u.Name = "Mine"
+	assert.Empty(t, u.Check("s"))
+	worse := map[string]int{}
+	for _, s := range All {
+		for what, is := range map[string]bool{
+			"weaker": s.MOR < u.MOR, "splits": s.TensionPerp < u.TensionPerp, "heavier": s.Density > u.Density,
+			"harder": s.Janka > u.Janka, "moves": s.CT > u.CT, "moves radially": s.CR > u.CR,
+		} {
+			if is {
+				worse[what]++
+			}
+		}
+	}
+	for what, n := range worse {
+		assert.LessOrEqual(t, n, 5, what)
+	}
+	assert.NotEqual(t, "suitable", u.Food)
 }
 
 // A quarter of the strength is what a neck is allowed: 27, 12.7, 5.1, 2.8 MPa.

@@ -3085,9 +3085,6 @@ export interface components {
             demo: boolean;
             status: string;
         };
-        Outline: {
-            nodes: components["schemas"]["BoardNode"][];
-        };
         Over: Record<string, never>;
         PageBoardLine: {
             items: components["schemas"]["BoardLine"][];
@@ -4841,7 +4838,7 @@ export interface components {
         };
         StockMark: {
             /**
-             * @description Along a drag, or about its beginning
+             * @description Along a drag, or within the box that it spans
              * @enum {string}
              */
             drawn: "line" | "area" | "oval";
@@ -5500,7 +5497,9 @@ export interface operations {
     };
     "post-api-boards-by-id-nodes": {
         parameters: {
-            query?: never;
+            query?: {
+                half?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -5519,7 +5518,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Outline"];
+                    "application/json": components["schemas"]["BoardDesign"];
                 };
             };
             /** @description Error */

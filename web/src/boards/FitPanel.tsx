@@ -108,7 +108,7 @@ export function FitPanel({ board: b, r, change }: PanelProps) {
 
 /** Marks are where to bore and screw. */
 function Marks({ spots }: { spots: Reckoned["fittings"]["spots"] }) {
-  const { length } = useWorkshop();
+  const { length, value } = useWorkshop();
   if (spots.length === 0) return null;
   return (
     <>
@@ -131,7 +131,7 @@ function Marks({ spots }: { spots: Reckoned["fittings"]["spots"] }) {
               </th>
               <td>{length(o.fromEnd)}</td>
               <td>{length(o.fromSide)}</td>
-              <td>{o.diameter > 0 ? length(o.diameter) : ""}</td>
+              <td>{o.diameter > 0 ? value(o.diameter, "bit") : ""}</td>
             </tr>
           ))}
         </tbody>

@@ -24,7 +24,7 @@ export function NewPiece({
   const { tables, shop } = useWorkshop();
   const [kind, setKind] = useState<Kind>("slab");
   const [name, setName] = useState("");
-  const [species, setSpecies] = useState("London plane");
+  const [species, setSpecies] = useState("");
   const [size, setSize] = useState({ length: 600, width: 200, thickness: 30 });
   const [nominal, setNominal] = useState("1×8");
   const [reclaimed, setReclaimed] = useState(false);
@@ -66,6 +66,7 @@ export function NewPiece({
         <TextField
           label="Species of the piece"
           value={species}
+          placeholder="choose it, or Unknown wood"
           list={[...(shop.species ?? []).map((s) => s.name), ...tables.species.map((s) => s.name)]}
           onChange={setSpecies}
         />

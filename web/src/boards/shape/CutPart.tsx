@@ -15,7 +15,7 @@ const meets: Record<string, string> = {
 };
 
 export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned; set: SetDesign; shaping: Shaping }) {
-  const { length } = useWorkshop();
+  const { length, value } = useWorkshop();
   const d = board.design;
   const asCut = d.asCut ?? [];
   const record = useMutation({
@@ -42,7 +42,7 @@ export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned;
                     {c.tool}, {c.at !== undefined ? `${length(c.at)} from the butt, ` : ""}
                     {c.tool === "drill"
                       ? c.length > 0
-                        ? `∅ ${length(c.length)}`
+                        ? `∅ ${value(c.length, "bit")}`
                         : "no bit owned fits"
                       : `${length(c.length)} long`}
                   </span>

@@ -36,9 +36,12 @@ interface Props {
 export function OutlinePart({ board, r, wood, set, replaceBoard, shaping }: Props) {
   const { tables } = useWorkshop();
   const d = board.design;
+  const params = (half: boolean) => ({ path: { id: board.id }, query: { half } });
   const free = useMutation({
-    mutationFn: () => unwrap(api.POST("/api/boards/{id}/nodes", { params: { path: { id: board.id } }, body: board })),
-    onSuccess: (o) => set({ shape: "free", nodes: o.nodes, half: false }),
+    mutationFn: (half: boolean) => unwrap(api.POST("/api/boards/{id}/nodes", { params: params(half), body: board })),
+    // Only what is drawn anew: the rest may have changed meanwhile.
+    onSuccess: ({ shape, nodes, half, asCut, length, width, handle, more }) =>
+      set({ shape, nodes, half, asCut, length, width, handle, more }),
   });
   return (
     <>
@@ -46,14 +49,14 @@ export function OutlinePart({ board, r, wood, set, replaceBoard, shaping }: Prop
         label="Shape"
         value={d.shape}
         options={kindsOf(tables.shapes)}
-        onChange={(shape) => (shape === "free" ? free.mutate() : set((now) => recast(now, r, shape)))}
+        onChange={(shape) => (shape === "free" ? free.mutate(false) : set((now) => recast(now, r, shape)))}
       />
       <Dimensions d={d} set={set} />
       <OwnDimensions d={d} set={set} />
       {d.shape === "free" ? (
-        <Points d={d} r={r} set={set} picked={shaping.picked} />
+        <Points d={d} r={r} set={set} picked={shaping.picked} onHalf={(half) => free.mutate(half)} />
       ) : (
-        <Button size="sm" variant="outline-primary" onClick={() => free.mutate()}>
+        <Button size="sm" variant="outline-primary" onClick={() => free.mutate(false)}>
           Draw on from this by points
         </Button>
       )}
@@ -144,15 +147,20 @@ function OwnDimensions({ d, set }: PartProps) {
   return null;
 }
 
+interface PointsProps extends PartProps {
+  r: Reckoned;
+  picked: string;
+  onHalf: (half: boolean) => void;
+}
+
 /** Points are an outline drawn by points. */
-function Points({ d, r, set, picked }: PartProps & { r: Reckoned; picked: string }) {
+function Points({ d, r, set, picked, onHalf }: PointsProps) {
   const nodes = d.nodes ?? [];
   const [left, bottom, right, top] = r.box;
   const scale = (kx: number, ky: number) => {
     const scaled = (n: Node): Node => ({ ...n, x: Number((n.x * kx).toFixed(3)), y: Number((n.y * ky).toFixed(3)) });
     set((now) => ({ nodes: (now.nodes ?? []).map(scaled) }), "scale");
   };
-  const halve = (half: boolean) => set(half ? { half, nodes: halfOf(d) } : { half });
   return (
     <>
       <Row>
@@ -169,22 +177,11 @@ function Points({ d, r, set, picked }: PartProps & { r: Reckoned; picked: string
           onChange={(v) => scale(1, v / (top - bottom))}
         />
       </Row>
-      <Tick label="Half a template: the other half mirrors it" value={d.half ?? false} onChange={halve} />
+      <Tick label="Half a template: the other half mirrors it" value={d.half ?? false} onChange={onHalf} />
       <p className="facts">{nodes.length} points. Drag them, or pick one with [ and ] and use the arrows.</p>
       <PickedNode d={d} line="node" picked={picked} grips={r.shape.grips} set={set} />
     </>
   );
-}
-
-/** halfOf are the points of the upper half of a line, or an oval's where too few lie there. */
-function halfOf(d: Design): Node[] {
-  const upper = (d.nodes ?? []).filter((n) => n.y > 0).sort((a, b) => b.x - a.x);
-  if (upper.length >= 2) return upper.map((n) => ({ ...n, run: "", rise: 0 }));
-  return [
-    { x: d.length / 2, y: 0 },
-    { x: 0, y: d.width / 2, kind: "smooth" },
-    { x: -d.length / 2, y: 0 },
-  ];
 }
 
 /** FromFile takes an outline from a drawing. */
