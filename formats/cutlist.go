@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"codeberg.org/go-pdf/fpdf"
+	"github.com/tdewolff/canvas"
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
@@ -32,7 +33,7 @@ func CutList(j reckon.Scene, wood reckon.Wood, out reckon.LaidOut) ([]byte, erro
 		case "bore":
 			where = "Ø " + craft.Size(c.Length)
 		}
-		p.row(empty, []float64{82, 28, 70}, fmt.Sprintf("%d. %s", c.Number, c.Title), c.Saw, where)
+		p.row(empty, []float64{70, 26, 83}, fmt.Sprintf("%d. %s", c.Number, c.Title), c.Saw, where)
 		if c.Kind == "cross-cut" || c.Kind == "rip" {
 			p.row(unboxed, []float64{5, 175}, "", "leaves "+strings.Join(c.Pieces, " · "))
 		}
@@ -72,7 +73,17 @@ func (p page) slab(wood reckon.Wood, out reckon.LaidOut) {
 	}
 	p.SetLineWidth(0.3)
 	p.outline(wood.Path, place)
+	p.bark(wood, place)
 	p.SetLineWidth(0.2)
+	p.SetDashPattern([]float64{0.8, 0.8}, 0)
+	for _, f := range wood.Flaws {
+		path := f.Path
+		if f.Under {
+			path = f.Other
+		}
+		p.outline(path, place)
+	}
+	p.SetDashPattern(nil, 0)
 	for i, b := range out.Boards {
 		at := p.job.Boards[i].Placement
 		for _, path := range append([]string{b.Path}, b.Holes...) {
@@ -104,12 +115,37 @@ func (p page) slab(wood reckon.Wood, out reckon.LaidOut) {
 		8,
 		"",
 		fmt.Sprintf(
-			"Drawn 1:%g, show face up, butt end to the left. Dashed, with a number in a ring: straight cuts. Numbers "+
-				"in the boards: the list below.",
+			"Drawn 1:%g, show face up, butt end to the left. Thick: bark. Dotted: flaws that open on this face. "+
+				"Dashed, with a number in a ring: straight cuts. Numbers in the boards: the list below.",
 			scale,
 		),
 	)
 }
+
+// bark draws the natural edges thick.
+func (p page) bark(wood reckon.Wood, place func(geom.Point) fpdf.PointType) {
+	p.SetLineWidth(barkWide)
+	for _, edge := range wood.Bark {
+		if edge == "" {
+			continue
+		}
+		path, err := canvas.ParseSVGPath(edge)
+		if err != nil { // our own writing; no bark is better than no list
+			continue
+		}
+		for i, q := range geom.Line(path, geom.True) {
+			if at := place(q); i == 0 {
+				p.MoveTo(at.X, at.Y)
+			} else {
+				p.LineTo(at.X, at.Y)
+			}
+		}
+		p.DrawPath("D")
+	}
+}
+
+// barkWide is how thick a natural edge is drawn, mm.
+const barkWide = 1.2
 
 // label writes a word about a point, in a ring or by itself.
 func (p page) label(at fpdf.PointType, word string, ringed bool) {

@@ -294,10 +294,16 @@ const (
 	ticked
 )
 
-// row writes cells of the given widths behind a box.
+// row writes cells of the given widths behind a box; what is too long for its cell
+// goes on below.
 func (p page) row(b box, widths []float64, cells ...string) {
 	p.SetFont("go", "", 8.8)
-	if _, high := p.GetPageSize(); p.GetY()+leading > high-margin-2 {
+	lines, deep := make([][]string, len(cells)), 1
+	for i, c := range cells {
+		lines[i] = p.SplitText(p.words(c), widths[i]-1)
+		deep = max(deep, len(lines[i]))
+	}
+	if _, high := p.GetPageSize(); p.GetY()+float64(deep)*leading > high-margin-2 {
 		p.AddPage()
 	}
 	y := p.GetY()
@@ -310,15 +316,15 @@ func (p page) row(b box, widths []float64, cells ...string) {
 		p.Line(margin+0.6, y+2.3, margin+1.3, y+3.2)
 		p.Line(margin+1.3, y+3.2, margin+2.6, y+1.2)
 	}
-	for i, c := range cells {
-		c = p.words(c)
-		for c != "" && p.GetStringWidth(c) > widths[i]-1 {
-			r := []rune(strings.TrimSuffix(c, "…"))
-			c = string(r[:len(r)-1]) + "…"
+	x := p.GetX()
+	for i := range cells {
+		for k, line := range lines[i] {
+			p.SetXY(x, y+float64(k)*leading)
+			p.CellFormat(widths[i], leading, line, "", 0, "L", false, 0, "")
 		}
-		p.CellFormat(widths[i], leading, c, "", 0, "L", false, 0, "")
+		x += widths[i]
 	}
-	p.Ln(leading)
+	p.SetY(y + float64(deep)*leading)
 }
 
 func (p page) cuts() {

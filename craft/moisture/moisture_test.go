@@ -5,10 +5,10 @@ import (
 	"testing"
 	"time"
 
-	"idletimber/craft"
-
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"idletimber/craft"
 )
 
 var start = time.Date(2031, 1, 10, 9, 0, 0, 0, time.UTC)
