@@ -144,7 +144,7 @@ func (s *Server) courses(ctx context.Context, workshop string, all []work) (map[
 	if err != nil {
 		return nil, err
 	}
-	j := reckon.Scene{Schema: reckon.Schema, Now: s.Clock(), Shop: shop}
+	j := reckon.Scene{Schema: reckon.Schema, Now: s.Clock(), Shop: shop, Watch: watching(ctx)}
 	for _, w := range all {
 		j.Elsewhere = append(j.Elsewhere, w.chains...)
 	}

@@ -114,6 +114,7 @@ func (s *Server) boardRoutes(api huma.API) {
 		if err != nil {
 			return nil, answer(err)
 		}
+		j.Watch = watching(ctx)
 		r, err := reckon.Reckon(j, reckon.Request{})
 		return &struct{ Body reckon.Reckoning }{r}, answer(err)
 	}, ofJobFile)
@@ -122,7 +123,7 @@ func (s *Server) boardRoutes(api huma.API) {
 // job gathers everything that one reckoning of a piece's boards needs, the
 // board of the given id first.
 func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon.Scene, error) {
-	j := reckon.Scene{Schema: reckon.Schema, Now: s.Clock()}
+	j := reckon.Scene{Schema: reckon.Schema, Now: s.Clock(), Watch: watching(ctx)}
 	var err error
 	if j.Shop, _, err = s.Store.Shop(ctx, workshop); err != nil {
 		return j, err

@@ -75,6 +75,19 @@ func cut(text string) string {
 // secret marks an operation whose input is not repeated in an answer.
 func secret(o *huma.Operation) { o.Metadata = map[string]any{"secret": true} }
 
+// errGivenUp ends a reckoning that nobody waits for any more, or that took too long.
+var errGivenUp = errors.New("given up")
+
+// watching lets a reckoning go on as long as its request waits for it.
+func watching(ctx context.Context) craft.Watch {
+	return func() error {
+		if ctx.Err() != nil {
+			return errGivenUp
+		}
+		return nil
+	}
+}
+
 // databaseAway is what a request is told that the database did not answer in time.
 const databaseAway = "the database is away or busy; try again in a moment"
 
@@ -140,6 +153,8 @@ func answer(err error) error {
 			details[i] = &huma.ErrorDetail{Location: p.Field, Message: p.Wrong + "; " + p.Right}
 		}
 		return huma.Error422UnprocessableEntity("this is not right yet", details...)
+	case errors.Is(err, errGivenUp):
+		return huma.Error503ServiceUnavailable("this took too long and was given up; ask for less, or try again")
 	case errors.Is(err, store.ErrNotFound):
 		return huma.Error404NotFound("there is no such thing in your workshop")
 	case errors.Is(err, store.ErrIDTaken):

@@ -2,13 +2,16 @@ package server_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/json"
 	"fmt"
 	"io"
+	"maps"
 	"math"
 	"net"
 	"net/http"
 	"net/url"
+	"runtime"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -391,4 +394,58 @@ func TestAnswersAreWholeOrNone(t *testing.T) {
 			assert.Contains(t, header.Get("Content-Type"), "problem")
 		}
 	}
+}
+
+// A reckoning ends when its client leaves: nobody's question holds a core.
+func TestAReckoningEndsWithItsClient(t *testing.T) {
+	s := newSite(t)
+	m := s.sample()
+	sheet := m.firstBoard()
+	_, _, file := m.raw("GET", "/api/boards/"+id(sheet["board"].(object))+"/job.json", nil)
+	var job object
+	require.NoError(t, json.Unmarshal(file, &job))
+	first := job["boards"].([]any)[0].(object)
+	nodes := []object{}
+	for i := range 70 {
+		sin, cos := math.Sincos(2 * math.Pi * float64(i) / 70)
+		nodes = append(nodes, object{"x": 150 * cos, "y": 60 * sin})
+	}
+	design := first["design"].(object)
+	design["shape"], design["nodes"] = "free", nodes
+	many := []object{}
+	for i := range 55 {
+		b := maps.Clone(first)
+		b["id"] = fmt.Sprint("b", i)
+		many = append(many, b)
+	}
+	job["boards"], job["taken"], job["log"] = many, nil, nil
+	data, err := json.Marshal(job)
+	require.NoError(t, err)
+
+	begun := time.Now()
+	status, _, answer := m.raw("POST", "/api/reckon", data)
+	whole := time.Since(begun)
+	require.Equal(t, 200, status, "%.300s", answer)
+
+	reckoning := func() bool {
+		stacks := make([]byte, 4<<20)
+		return bytes.Contains(stacks[:runtime.Stack(stacks, true)], []byte("reckon.Reckon("))
+	}
+	ctx, leave := context.WithCancel(t.Context())
+	left := make(chan time.Time, 1)
+	go func() {
+		for !reckoning() {
+			runtime.Gosched()
+		}
+		left <- time.Now()
+		leave()
+	}()
+	req, err := http.NewRequestWithContext(ctx, "POST", s.url+"/api/reckon", bytes.NewReader(data))
+	require.NoError(t, err)
+	req.Header.Set("Content-Type", "application/json")
+	_, err = m.Do(req)
+	require.ErrorIs(t, err, context.Canceled)
+	at := <-left
+	require.Eventually(t, func() bool { return !reckoning() }, time.Minute, time.Millisecond)
+	assert.Less(t, time.Since(at), whole/2, "of %s", whole)
 }

@@ -310,7 +310,10 @@ func (s *Server) findOutline(ctx context.Context, in *findIn) (*struct{ Body Fou
 	if err != nil {
 		return nil, err
 	}
-	found, err := photo.Find(img, [4]geom.Point(in.Body.Corners), in.Body.Sheet, in.Body.Thickness)
+	found, err := photo.Find(watching(ctx), img, [4]geom.Point(in.Body.Corners), in.Body.Sheet, in.Body.Thickness)
+	if errors.Is(err, errGivenUp) {
+		return nil, answer(err)
+	}
 	if err != nil {
 		return nil, huma.Error422UnprocessableEntity(err.Error())
 	}

@@ -31,6 +31,28 @@ const MostNodes = 400
 // mostBattens bounds the runs of an outline that are bent battens.
 const mostBattens = 120
 
+// DrawnBy counts the points of a design's lines, those of curves as often as they take
+// longer to draw.
+func (d Design) DrawnBy() (n int) {
+	lines := [][]Node{d.Nodes, d.AsCut}
+	for _, h := range d.Handles() {
+		lines = append(lines, h.Nodes)
+	}
+	for _, line := range lines {
+		for _, o := range line {
+			switch {
+			case o.Run == "batten":
+				n += 10
+			case o.Kind == "smooth":
+				n += 2
+			default:
+				n++
+			}
+		}
+	}
+	return n
+}
+
 // Point is where the node stands.
 func (n Node) Point() geom.Point { return geom.Point{X: n.X, Y: n.Y} }
 

@@ -16,6 +16,7 @@ import (
 	"runtime"
 	"sync"
 
+	"idletimber/craft"
 	"idletimber/craft/geom"
 )
 
@@ -51,13 +52,14 @@ var (
 )
 
 // Find finds the outline round a sheet whose corners were marked in order
-// round it, in pixels, to about a pixel. The slab is thickness mm thick.
-func Find(img *image.RGBA, corners [4]geom.Point, sheet Sheet, thickness float64) (Found, error) {
+// round it, in pixels, to about a pixel. The slab is thickness mm thick. The watch
+// may end it.
+func Find(watch craft.Watch, img *image.RGBA, corners [4]geom.Point, sheet Sheet, thickness float64) (Found, error) {
 	view, spread, err := Look(img, corners, sheet)
 	if err != nil {
 		return Found{}, err
 	}
-	region, err := segment(img, view)
+	region, err := segment(watch, img, view)
 	if err != nil {
 		return Found{}, err
 	}

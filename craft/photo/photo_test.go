@@ -64,7 +64,7 @@ func scenes() map[string]scene.Scene {
 func TestOutlineIsFound(t *testing.T) {
 	for name, s := range scenes() {
 		t.Run(name, func(t *testing.T) {
-			f, err := Find(s.Render(), marked(s), A4, s.Thickness)
+			f, err := Find(nil, s.Render(), marked(s), A4, s.Thickness)
 			require.NoError(t, err)
 			rms, worst := off(f, s)
 			t.Logf("%.2f mm rms, %.2f worst, %.2f expected, bend %.4f for %.4f", rms, worst, f.Error, f.Bend, s.Barrel)
@@ -83,7 +83,7 @@ func BenchmarkFind12Megapixels(b *testing.B) {
 	img, corners := s.Render(), marked(s)
 	b.ReportAllocs()
 	for b.Loop() {
-		if _, err := Find(img, corners, A4, s.Thickness); err != nil {
+		if _, err := Find(nil, img, corners, A4, s.Thickness); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -93,12 +93,12 @@ func TestPicturesWithoutAnOutline(t *testing.T) {
 	s := scene.Sample(1)
 	s.Width, s.Height, s.Clutter, s.Shadow = 640, 480, false, false
 	img, corners := s.Render(), s.Corners()
-	_, err := Find(img, [4]geom.Point{corners[0], corners[2], corners[1], corners[3]}, A4, 30)
+	_, err := Find(nil, img, [4]geom.Point{corners[0], corners[2], corners[1], corners[3]}, A4, 30)
 	assert.ErrorIs(t, err, ErrCorners, "not in order round the sheet")
-	_, err = Find(img, [4]geom.Point{{X: 1, Y: 1}, {X: 3, Y: 1}, {X: 3, Y: 3}, {X: 1, Y: 3}}, A4, 30)
+	_, err = Find(nil, img, [4]geom.Point{{X: 1, Y: 1}, {X: 3, Y: 1}, {X: 3, Y: 3}, {X: 1, Y: 3}}, A4, 30)
 	assert.ErrorIs(t, err, ErrCorners, "too small to be one")
 	blank := image.NewRGBA(img.Bounds())
-	_, err = Find(blank, corners, A4, 30)
+	_, err = Find(nil, blank, corners, A4, 30)
 	assert.ErrorIs(t, err, ErrNoEdge)
 }
 
@@ -110,7 +110,7 @@ func TestCornersInAnyOrder(t *testing.T) {
 	var lengths []float64
 	for _, corners := range [][4]geom.Point{{c[0], c[1], c[2], c[3]}, {c[2], c[3], c[0], c[1]},
 		{c[1], c[0], c[3], c[2]}} {
-		f, err := Find(img, corners, Sheet{A4.Height, A4.Width}, s.Thickness)
+		f, err := Find(nil, img, corners, Sheet{A4.Height, A4.Width}, s.Thickness)
 		require.NoError(t, err)
 		lengths = append(lengths, f.Length)
 	}
@@ -122,7 +122,7 @@ func TestStraightenedIsToScale(t *testing.T) {
 	s := scene.Sample(3)
 	s.Width, s.Height, s.Shadow, s.Clutter = 1000, 750, false, false
 	img := s.Render()
-	f, err := Find(img, s.Corners(), A4, s.Thickness)
+	f, err := Find(nil, img, s.Corners(), A4, s.Thickness)
 	require.NoError(t, err)
 	box := f.Outline.Bounds()
 	flat := f.Straightened(img, box, 1)

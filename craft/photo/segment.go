@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"idletimber/craft"
 	"idletimber/craft/geom"
 )
 
@@ -72,7 +73,7 @@ const (
 
 // segment tells the wood around the sheet from the ground and returns its
 // border on the plane, about a grid step exact.
-func segment(img *image.RGBA, v View) (geom.Ring, error) {
+func segment(watch craft.Watch, img *image.RGBA, v View) (geom.Ring, error) {
 	g := gridOver(v)
 	n := g.w * g.h
 	src := smaller(
@@ -127,7 +128,9 @@ func segment(img *image.RGBA, v View) (geom.Ring, error) {
 				pull[k] = float32(min(6, max(-6, grounds.log(look[k])-woods.log(look[k]))))
 			}
 		}
-		settle(u, pull, weights, g, 40)
+		if err := settle(watch, u, pull, weights, g, 40); err != nil {
+			return nil, err
+		}
 		is = holding(u, known, g)
 	}
 	for k := range n { // only the part that holds the sheet counts
@@ -176,11 +179,15 @@ func contrast(look []feature, g raster) [2][]float32 {
 // settle finds the smoothest division that follows the pull of each place:
 // the convex two-part segmentation of Chan, Esedoglu and Nikolova (2006), by
 // the iteration of Chambolle and Pock (2011). u comes out near 1 for wood.
-func settle(u, pull []float32, weights [2][]float32, g raster, rounds int) {
+// It ends with the error of the watch, which is asked at every round.
+func settle(watch craft.Watch, u, pull []float32, weights [2][]float32, g raster, rounds int) error {
 	n := len(u)
 	px, py, bar := make([]float32, n), make([]float32, n), slices.Clone(u)
 	const tau, sigma, smooth = 0.35, 0.35, 2.2
 	for range rounds {
+		if err := watch.Ask(); err != nil {
+			return err
+		}
 		inRows(g.h, func(row int) {
 			for x := range g.w {
 				k := row*g.w + x
@@ -212,6 +219,7 @@ func settle(u, pull []float32, weights [2][]float32, g raster, rounds int) {
 			}
 		})
 	}
+	return nil
 }
 
 // holding is the part of the wood that holds the sheet, its holes closed.

@@ -56,6 +56,9 @@ func Biggest(s Scene, ask BiggestRequest) (Clean, error) {
 	}
 	best := b.room(b.neighbours(-1), layout.Apart(d.Cut.Saw, s.Shop.Rules)).
 		biggest(d.Design, ask.Free, ask.Spot, coarseSteps)
+	if err := s.Watch.Ask(); err != nil { // what it broke off is no answer
+		return Clean{}, err
+	}
 	if best.Area == 0 {
 		return best, craft.Problems{{
 			Field: "spot", Wrong: "there is no clean wood for it here",
@@ -165,6 +168,9 @@ func (room room) biggest(d board.Design, free bool, spot *geom.Point, steps floa
 		for _, ratio := range ratios {
 			for _, angle := range angles {
 				for x := from.X; x <= to.X; x += step {
+					if room.watch.Ask() != nil {
+						return Clean{}
+					}
 					for y := from.Y; y <= to.Y; y += step {
 						try(geom.Point{X: x, Y: y}, angle, ratio)
 					}
@@ -227,12 +233,13 @@ func scaled(d board.Design, share, ratio float64) board.Design {
 type room struct {
 	sheet geom.Index
 	holes []geom.Index
+	watch craft.Watch
 }
 
 // room is the clean wood of a slab: short of its ends, clear of what is laid and of
 // every flaw that a board had better not hold.
 func (b *drawn) room(around []layout.Neighbour, apart float64) room {
-	r := room{sheet: geom.NewIndex(b.sheet())}
+	r := room{sheet: geom.NewIndex(b.sheet()), watch: b.Watch}
 	for _, n := range around {
 		r.holes = append(
 			r.holes,

@@ -47,11 +47,17 @@ func draw(s Scene) (*drawn, error) {
 		b.ready = moisture.Judge(s.Slab.Moisture, b.target, s.Shop.Rules)
 	}
 	for _, d := range s.Boards {
+		if err := s.Watch.Ask(); err != nil {
+			return nil, err
+		}
 		l := b.lay(d, nil)
 		b.area += l.shaped.Outline.Area()
 		b.boards = append(b.boards, l)
 	}
 	for _, d := range s.Taken {
+		if err := s.Watch.Ask(); err != nil {
+			return nil, err
+		}
 		l := b.lay(d, nil)
 		b.area += l.shaped.Outline.Area()
 		b.taken = append(b.taken, l.neighbour())

@@ -71,6 +71,9 @@ func LayOut(s Scene, ask LayOutRequest) (LaidOut, error) {
 	out := LaidOut{Boards: []OnSlab{}, Figures: []craft.Figure{}, Offcuts: []Offcut{}, Unmet: b.unmet()}
 	cut := make([]layout.Board, len(b.boards))
 	for i, l := range b.boards {
+		if err := s.Watch.Ask(); err != nil {
+			return LaidOut{}, err
+		}
 		out.Boards = append(out.Boards, l.onSlab())
 		cut[i] = l.asCut()
 	}
@@ -80,6 +83,9 @@ func LayOut(s Scene, ask LayOutRequest) (LaidOut, error) {
 		kept := 0.0
 		for i, r := range rings {
 			o := offcut(r, under[i], s.Shop.Rules)
+			if err := s.Watch.Ask(); err != nil {
+				return LaidOut{}, err
+			}
 			if o.Keep {
 				kept += r.Area()
 				o.Holds = b.held(r, ask.Templates[:min(len(ask.Templates), MostTemplates)])
@@ -87,6 +93,9 @@ func LayOut(s Scene, ask LayOutRequest) (LaidOut, error) {
 			out.Offcuts = append(out.Offcuts, o)
 		}
 		out.Figures = b.wasted(cut, kept)
+	}
+	if err := s.Watch.Ask(); err != nil { // what it broke off is no answer
+		return LaidOut{}, err
 	}
 	out.Twins, err = s.twins()
 	out.Level = craft.Good
@@ -214,7 +223,7 @@ const offcutSteps = 14
 // held lists what smaller boards an offcut still holds clear of its flaws, and
 // which of the maker's own shapes.
 func (b *drawn) held(offcut geom.Ring, templates []Template) (out []Held) {
-	left := room{sheet: geom.NewIndex(offcut.Simplified(0.5))}
+	left := room{sheet: geom.NewIndex(offcut.Simplified(0.5)), watch: b.Watch}
 	left = left.clearOf(b.wood.Flaws)
 	for _, o := range small {
 		if c := left.biggest(o.design, o.free, nil, offcutSteps); c.Area > 0 && c.Design.Length >= o.least {

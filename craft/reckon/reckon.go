@@ -90,7 +90,8 @@ type Reckoned struct {
 type Caution = caution.Caution
 
 // Reckon reckons every board of a scene. The error, if any, is of type
-// craft.Problems and says what in the scene cannot be reckoned with.
+// craft.Problems and says what in the scene cannot be reckoned with, or it is that of
+// the scene's watch.
 func Reckon(s Scene, ask Request) (Reckoning, error) {
 	b, err := draw(s)
 	if err != nil {
@@ -107,6 +108,9 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 	w := b.work()
 	out.Plan = w.courses
 	for i, l := range b.boards {
+		if err := s.Watch.Ask(); err != nil {
+			return Reckoning{}, err
+		}
 		r := l.reckon()
 		r.Course = w.courses[i]
 		r.Figures = append(r.Figures, b.dates(r.Course)...)
@@ -127,7 +131,7 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 			out.Slab.Offcuts = b.offcutsOf()
 		}
 	}
-	return out, nil
+	return out, s.Watch.Ask() // what it broke off is no answer
 }
 
 // Dates dates all work of a scene, its slab's and elsewhere. It fails as

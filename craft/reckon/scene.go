@@ -63,6 +63,8 @@ type Scene struct {
 	Log       []LogEntry    `json:"log,omitempty" doc:"What has been done on the boards"`
 	Elsewhere []plan.Chain  `json:"elsewhere,omitempty" doc:"Boards on other slabs that share the maker's sessions"`
 	Samples   []plan.Sample `json:"samples,omitempty" doc:"Finished steps that teach the maker's pace"`
+
+	Watch craft.Watch `json:"-"` // asked between boards, and oftener in what takes long
 }
 
 // Apart is a board on another slab.
@@ -123,8 +125,22 @@ type LogEntry struct {
 	plan.Entry
 }
 
-// MostBoards bounds the boards on one slab.
-const MostBoards = 60
+// MostBoards bounds the boards on one slab, and mostDrawn the points by which all of
+// them are drawn, so that whatever is taken is reckoned in a second.
+const (
+	MostBoards = 60
+	mostDrawn  = 4000
+)
+
+// drawnBy counts the points of boards, those of curves as often as they take longer.
+func drawnBy(boards ...[]Board) (n int) {
+	for _, list := range boards {
+		for _, b := range list {
+			n += b.Design.DrawnBy()
+		}
+	}
+	return n
+}
 
 // Check reports what is out of range or unknown.
 func (j Scene) Check() craft.Problems {
@@ -143,6 +159,11 @@ func (j Scene) Check() craft.Problems {
 	}
 	if len(j.Boards)+len(j.Taken) > MostBoards {
 		ps.Add("boards", "there are too many boards on the slab", fmt.Sprintf("lay at most %d", MostBoards))
+		return ps
+	}
+	if n := drawnBy(j.Boards, j.Taken); n > mostDrawn {
+		ps.Add("boards", fmt.Sprintf("the outlines on the slab are drawn by %d points, a smooth one counting twice and a "+
+			"batten ten times", n), fmt.Sprintf("draw with at most %d, or take boards off it", mostDrawn))
 		return ps
 	}
 	seen := map[string]bool{}

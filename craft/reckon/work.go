@@ -78,6 +78,9 @@ func (w work) weigh(at int, r *Reckoned) {
 	said := map[string]string{} // one remedy often answers several verdicts
 	for i := range r.Verdicts {
 		for k := range r.Verdicts[i].Remedies {
+			if w.on.Watch.Ask() != nil {
+				return
+			}
 			remedy := &r.Verdicts[i].Remedies[k]
 			change := fmt.Sprint(remedy.Patch)
 			if _, ok := said[change]; !ok {
