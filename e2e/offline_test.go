@@ -87,6 +87,37 @@ func TestALengthTypedWhileTheServerIsAway(t *testing.T) {
 	)
 }
 
+// What was changed and could not be stored is there when its page is opened again,
+// though it was closed in spite of the warning; another change made meanwhile stays.
+func TestAClosedPageKeepsItsChange(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Ladder", "give")
+	s.do(s.saved())
+	url := ask[string](s, `location.pathname + location.search`)
+	s.gone()
+	s.do(
+		s.field("For whom", "the gatekeepers"),
+		s.wait(`document.querySelector("[data-save]").dataset.save === "away"`),
+		chromedp.Navigate("about:blank"),
+	)
+	s.back()
+	s.do(
+		chromedp.Navigate(s.url+"/bench"),
+		s.see("A change that was not stored is kept on this device"),
+		s.click(`document.querySelector(".away-mark a")`),
+		s.saved(),
+		s.wait(`document.querySelector(".away-mark") === null`),
+		chromedp.Navigate(s.url+url),
+		s.saved(),
+		s.wait(`[...document.querySelectorAll("input")].some((i) => i.value === "the gatekeepers")`),
+		chromedp.Reload(),
+		s.saved(),
+		s.wait(`[...document.querySelectorAll("input")].some((i) => i.value === "the gatekeepers")`),
+	)
+	assert.Zero(t, ask[int](s, `Object.keys(localStorage).filter((k) => k.includes("unsaved")).length`))
+}
+
 // A place that was not opened before is there when the server is not, or as soon as it
 // is back; the rail stays.
 func TestPlacesWhileTheServerIsAway(t *testing.T) {

@@ -5,8 +5,9 @@ import { Navigate, NavLink, Route, Routes, useLocation } from "react-router";
 import { found } from "./api/asking";
 import { api, Refused, unwrap } from "./api/client";
 import { PressesKept } from "./bench/kept";
-import { AwayMark, Unbroken } from "./kit/away";
+import { AwayMark, LeftoverMark, Unbroken } from "./kit/away";
 import { whenBack } from "./kit/document/trying";
+import { keepFor } from "./kit/document/unsaved";
 import { useEvening, useSignOut } from "./kit/device";
 import { useTitle } from "./kit/title";
 import { useWorkshop, WorkshopProvider } from "./kit/workshop";
@@ -83,6 +84,7 @@ export function App() {
   if (me.isPending)
     return <p className="p-4">{me.failureCount > 0 ? "The server does not answer. Trying again." : ""}</p>;
   if (!me.data) return <SignIn />;
+  keepFor(me.data.email);
   return (
     <WorkshopProvider>
       <PressesKept email={me.data.email}>
@@ -143,6 +145,7 @@ function Places({ email }: { email: string }) {
       </nav>
       <main id="place" className="place" tabIndex={-1}>
         <AwayMark />
+        <LeftoverMark at={pathname} />
         <Unbroken at={pathname}>
           <Suspense fallback={<p className="p-4">One moment</p>}>
             <Routes>

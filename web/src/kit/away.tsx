@@ -3,7 +3,9 @@ import type { UseQueryResult } from "@tanstack/react-query";
 import { Component, useSyncExternalStore, type ReactNode } from "react";
 import Button from "react-bootstrap/Button";
 import { isAway, onAway } from "../api/asking";
+import { Link } from "react-router";
 import { say } from "../api/client";
+import { leftover, onLeftover, unsavedOf } from "./document/unsaved";
 
 /** Away stands where something is to be shown that the server has not given yet. */
 export function Away({ of }: { of: Pick<UseQueryResult, "error" | "failureCount"> }) {
@@ -19,6 +21,30 @@ export function AwayMark() {
   return (
     <p className="away-mark" role="status">
       The server is away. What you change is kept here and sent when it is back.
+    </p>
+  );
+}
+
+/** where a document of a name is opened. */
+function whereIs(name: string): string {
+  const [kind, id] = name.split(" ");
+  return kind === "board" ? `/boards/${id}` : kind === "piece" ? `/timber/${id}` : `/${kind}`;
+}
+
+/** LeftoverMark says what was changed before the page was opened and is not stored yet. */
+export function LeftoverMark({ at }: { at: string }) {
+  const names = useSyncExternalStore(onLeftover, leftover).filter((n) => whereIs(n) !== at);
+  if (names.length === 0) return null;
+  return (
+    <p className="away-mark" role="status">
+      A change that was not stored is kept on this device. It is stored as soon as you open{" "}
+      {names.map((n, i) => (
+        <span key={n}>
+          {i > 0 && ", "}
+          <Link to={whereIs(n)}>{unsavedOf<{ name?: string }>(n)?.doc.name || n.split(" ")[0]}</Link>
+        </span>
+      ))}
+      .
     </p>
   );
 }

@@ -312,6 +312,35 @@ describe("left", () => {
   });
 });
 
+describe("kept on this device", () => {
+  const kept = { base: "a", version: 1, doc: "b" };
+
+  test("what was not stored goes on from what it was changed from", async () => {
+    const s = server();
+    const d = new Document<string, string>({ doc: "a", version: 1, result: "of a", ...s }, undefined, undefined, kept);
+    expect([d.shown().doc, d.unsaved()]).toEqual(["b", true]);
+    expect(d.work()).toEqual(kept);
+    d.open();
+    d.adopt("a, again", 2);
+    expect(d.shown().doc, "it is not overwritten").toBe("b");
+    await after(quiet);
+    expect(s.saves.map((o) => [o.doc, o.version])).toEqual([["b", 1]]);
+    await s.saves[0].answer({ version: 2 });
+    expect([d.work(), d.shown().state.kind]).toEqual([null, "saved"]);
+    d.undo();
+    expect(d.shown().doc).toBe("a");
+  });
+
+  test("and is joined with what was stored elsewhere since", async () => {
+    const s = server();
+    const d = new Document<string, string>({ doc: "c", version: 5, result: "of c", ...s }, undefined, undefined, kept);
+    d.open();
+    await after(quiet);
+    await s.saves[0].answer({ version: 5, stored: "c" });
+    expect(d.shown().state).toMatchObject({ kind: "conflict", stored: "c" });
+  });
+});
+
 test("whoever subscribes is told once a change, and no more after leaving", () => {
   const { d } = opened();
   let told = 0;

@@ -3,6 +3,7 @@ import { Drafter } from "./drafter";
 import { begin, change, redo, settle, undo, type History } from "./history";
 import type { Outbox } from "./outbox";
 import { Saver, type Saved, type SaveState } from "./saver";
+import type { Unsaved } from "./unsaved";
 
 /** What a document is made of, and how the server is asked. */
 export interface Options<T, R> {
@@ -48,16 +49,24 @@ export class Document<T, R> {
     soon: (change: () => void) => void = (change) => change(),
     /** The same document as it was left, with its undo, unless it has changed since. */
     before?: Document<T, R>,
+    /** What was not stored when its page was closed: it goes on from there. */
+    kept?: Unsaved<T> | null,
   ) {
     const same = before?.version() === options.version && !before.unsaved();
     this.#history = same ? { ...before.#history, now: options.doc, kind: "" } : begin(options.doc);
+    if (kept) this.#history = change(begin(kept.base), kept.doc);
     this.#result = options.result;
-    this.#saver = new Saver(options.doc, options.version, {
-      save: (doc, version, name) => this.options.save(doc, version, name),
-      onState: () => this.#changed(),
-      onStored: () => void this.#drafter.retry(),
-      onJoined: (doc) => this.set(doc),
-    });
+    this.#saver = new Saver(
+      kept?.base ?? options.doc,
+      kept?.version ?? options.version,
+      {
+        save: (doc, version, name) => this.options.save(doc, version, name),
+        onState: () => this.#changed(),
+        onStored: () => void this.#drafter.retry(),
+        onJoined: (doc) => this.set(doc),
+      },
+      this.#history.now,
+    );
     this.#drafter = new Drafter(options.doc, {
       draft: (doc) => this.options.draft(doc),
       whenQuiet: options.whenQuiet && ((doc) => this.options.whenQuiet!(doc)),
@@ -109,6 +118,9 @@ export class Document<T, R> {
 
   /** Whether the newest change is not stored yet. */
   readonly unsaved = (): boolean => this.#saver.unsaved;
+
+  /** What is not stored, with what it was changed from. */
+  readonly work = (): Unsaved<T> | null => this.#saver.work;
 
   /** adopt shows what another part of the page has stored, unless something is unsaved here. */
   readonly adopt = (doc: T, version: number): void => {

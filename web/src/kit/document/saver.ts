@@ -3,6 +3,7 @@ import { say } from "../../api/client";
 import { merge3, same, type Winner } from "../merge";
 import type { Outbox } from "./outbox";
 import { mayMend, whyAway } from "./trying";
+import type { Unsaved } from "./unsaved";
 
 /** Saved is the version that was stored; with what was stored elsewhere since, nothing was. */
 export interface Saved<T> {
@@ -56,13 +57,15 @@ export class Saver<T> {
   /** The name under which a document is saved, however often it is tried. */
   #named: { doc: T; name: string } | null = null;
 
+  /** The newest document may differ from what is stored from the beginning. */
   constructor(
     first: T,
     version: number,
     public saving: Saving<T>,
+    wanted = first,
     readonly waits: Waits = { quiet: 500, retry: 2500 },
   ) {
-    this.#wanted = first;
+    this.#wanted = wanted;
     this.#stored = first;
     this.#version = version;
   }
@@ -75,6 +78,11 @@ export class Saver<T> {
   /** Whether the newest document is not what is stored. */
   get unsaved(): boolean {
     return this.#wanted !== this.#stored;
+  }
+
+  /** What is not stored, with what it was changed from. */
+  get work(): Unsaved<T> | null {
+    return this.unsaved ? { base: this.#stored, version: this.#version, doc: this.#wanted } : null;
   }
 
   /** The state for the eye: back at what is stored, nothing is unsaved. */

@@ -4,6 +4,7 @@ import { flushSync } from "react-dom";
 import { mistyped } from "../readings";
 import { Document, type Options, type Shown } from "./document";
 import { Outbox } from "./outbox";
+import { keepUnsaved, unsavedOf } from "./unsaved";
 
 /** Doc is what is shown of a document, and the ways to change it. */
 export interface Doc<T, R>
@@ -42,19 +43,49 @@ function keep(name: string, document: unknown): void {
   if (left.size > mostLeft) left.delete(left.keys().next().value!);
 }
 
+/** shelved keeps what is unsaved of a document when its page is closed or left, until it is stored. */
+function shelved<T, R>(name: string, document: Document<T, R>): () => void {
+  let kept = unsavedOf(name) !== null;
+  const put = () => {
+    const work = document.work();
+    if (work || kept) keepUnsaved(name, work);
+    kept = work !== null;
+  };
+  const follow = () => {
+    const away = document.shown().state.kind === "away"; // it may be closed unasked
+    if (away || (kept && !document.unsaved())) put();
+  };
+  const hidden = () => window.document.visibilityState === "hidden" && put();
+  const ends = [document.subscribe(follow)];
+  window.addEventListener("pagehide", put);
+  window.document.addEventListener("visibilitychange", hidden);
+  ends.push(() => window.removeEventListener("pagehide", put));
+  ends.push(() => window.document.removeEventListener("visibilitychange", hidden));
+  return () => {
+    put();
+    // What is stored in the background is still followed until it is there.
+    const [stop, ...rest] = ends;
+    rest.forEach((end) => end());
+    if (!kept) stop();
+  };
+}
+
 /** useDocument opens a document as long as its place is shown. */
 export function useDocument<T, R>(options: Opened<T, R>): Doc<T, R> {
   const { name } = options;
   const [document] = useState(
-    () => new Document(options, betweenFrames, left.get(name ?? "") as Document<T, R> | undefined),
+    () =>
+      new Document(
+        options,
+        betweenFrames,
+        left.get(name ?? "") as Document<T, R> | undefined,
+        name ? unsavedOf<T>(name) : null,
+      ),
   );
   useEffect(() => {
     document.options = options;
   });
-  const { newest } = options;
-  useEffect(() => {
-    if (newest) document.adopt(newest.doc, newest.version);
-  }, [document, newest]);
+  useEffect(() => (name ? shelved(name, document) : undefined), [document, name]);
   useEffect(() => {
     document.open();
     // Nothing unsaved is lost by closing the page unasked.
@@ -68,6 +99,10 @@ export function useDocument<T, R>(options: Opened<T, R>): Doc<T, R> {
       if (name) keep(name, document);
     };
   }, [document, name]);
+  const { newest } = options;
+  useEffect(() => {
+    if (newest) document.adopt(newest.doc, newest.version);
+  }, [document, newest]);
   const shown = useSyncExternalStore(document.subscribe, document.shown);
   const { set, settle, undo, redo, version, choose } = document;
   return useMemo(
