@@ -1,8 +1,9 @@
-import { readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { brotliCompressSync, gzipSync } from "node:zlib";
 import { defineConfig } from "vitest/config";
 import react from "@vitejs/plugin-react";
+import subset from "subset-font";
 
 /** squeezed leaves each text of the bundle compressed beside it, as the server serves it. */
 const squeezed = {
@@ -19,8 +20,29 @@ const squeezed = {
   },
 };
 
+/** The letters and signs that every page has; others come with the whole fonts. */
+const usual = String.fromCharCode(...Array.from({ length: 95 }, (_, i) => 32 + i)) + "°·×²³µ–—’“”…−÷½≈";
+
+/** slim leaves fonts of the usual letters in web/fonts, for the first page. */
+const slim = {
+  name: "slim",
+  async buildStart() {
+    const to = join(import.meta.dirname, "fonts");
+    mkdirSync(to, { recursive: true });
+    for (const [family, weight] of [
+      ["zilla-slab", 600],
+      ["source-sans-3", 400],
+      ["source-sans-3", 600],
+    ]) {
+      const file = `@fontsource/${family}/files/${family}-latin-${weight}-normal.woff2`;
+      const whole = readFileSync(join(import.meta.dirname, "node_modules", file));
+      writeFileSync(join(to, `${family}-${weight}.woff2`), await subset(whole, usual, { targetFormat: "woff2" }));
+    }
+  },
+};
+
 export default defineConfig({
-  plugins: [react(), squeezed],
+  plugins: [react(), slim, squeezed],
   build: { outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 700, assetsInlineLimit: 0 },
   css: {
     preprocessorOptions: {
