@@ -39,6 +39,18 @@ const slim = {
       writeFileSync(join(to, `${family}-${weight}.woff2`), await subset(whole, usual, { targetFormat: "woff2" }));
     }
   },
+  /** Every page needs them: asked for early, they are there before the first text. */
+  transformIndexHtml: {
+    order: "post" as const,
+    handler: (_: string, { bundle = {} }: { bundle?: object }) =>
+      Object.keys(bundle)
+        .filter((name) => /(zilla-slab-600|source-sans-3-[46]00)-[^/]*\.woff2$/.test(name))
+        .map((name) => ({
+          tag: "link",
+          attrs: { rel: "preload", as: "font", type: "font/woff2", crossorigin: "", href: `/${name}` },
+          injectTo: "head" as const,
+        })),
+  },
 };
 
 export default defineConfig({

@@ -5,6 +5,7 @@ import { useEffect, useState, useSyncExternalStore } from "react";
 import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
 import { api, unwrap, type BenchBoard, type Dated } from "../api/client";
+import { useArrived } from "../kit/arrived";
 import { Away } from "../kit/away";
 import { Silhouette } from "../kit/drawing";
 import { NumberField } from "../kit/fields";
@@ -70,11 +71,12 @@ export default function BenchPlace() {
     queryFn: () => unwrap(api.GET("/api/bench")),
     refetchInterval: 60_000,
   });
-  const now = useNow(bench.data?.now);
+  const arrived = useArrived(bench);
+  const now = useNow(arrived?.now);
   const presses = usePresses();
   const kept = useSyncExternalStore(presses.subscribe, presses.waiting);
-  if (!bench.data) return <Away of={bench} />;
-  const boards = withPresses(bench.data.boards, kept);
+  if (!arrived) return <Away of={bench} />;
+  const boards = withPresses(arrived.boards, kept);
   const { inHand, next, waiting, ready } = sorted(boards, now);
   const late = boards.filter((b) => b.course.late || b.course.unplaced);
   return (
@@ -94,7 +96,7 @@ export default function BenchPlace() {
         <section aria-labelledby="in-hand">
           <h2 id="in-hand">In hand</h2>
           {inHand.map((i) => (
-            <StepCard key={i.board.course.subject.id} item={i} now={now} read={new Date(bench.data.now).getTime()} />
+            <StepCard key={i.board.course.subject.id} item={i} now={now} read={new Date(arrived.now).getTime()} />
           ))}
         </section>
       )}
@@ -131,7 +133,7 @@ export default function BenchPlace() {
               key={i.board.course.subject.id}
               item={i}
               now={now}
-              read={new Date(bench.data.now).getTime()}
+              read={new Date(arrived.now).getTime()}
               folded={n > 0}
             />
           ))}

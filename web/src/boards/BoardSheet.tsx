@@ -22,6 +22,7 @@ import { Away } from "../kit/away";
 import { useDocument, useUndoKeys, type Doc } from "../kit/document/useDocument";
 import { showMinutes } from "../kit/length";
 import { merge } from "../kit/merge";
+import { useArrived } from "../kit/arrived";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
 import { StoryStick, useStages } from "../kit/stick";
 import { useTitle } from "../kit/title";
@@ -46,8 +47,9 @@ export default function BoardSheet() {
     queryFn: () => unwrap(api.GET("/api/boards/{id}", { params: { path: { id } } })),
     gcTime: 0,
   });
-  if (!sheet.data) return <Away of={sheet} />;
-  return <Editor key={id} sheet={sheet.data} />;
+  const arrived = useArrived(sheet);
+  if (!arrived) return <Away of={sheet} />;
+  return <Editor key={arrived.board.id} sheet={arrived} />;
 }
 
 /** useBoard opens the document of a board. */

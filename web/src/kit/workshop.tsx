@@ -1,6 +1,6 @@
 // What every place needs to know of the workshop: its units, zone and tables.
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { createContext, useCallback, useContext, useMemo, type ReactNode } from "react";
+import { createContext, useCallback, useContext, useDeferredValue, useMemo, type ReactNode } from "react";
 import { api, unwrap, type Shop, type Tables } from "../api/client";
 import { showLength, showTime, type Unit } from "./length";
 import { scaleOf, showText, showValue, type Scale } from "./units";
@@ -66,7 +66,8 @@ export function WorkshopProvider({ children }: { children: ReactNode }) {
       switchUnits: () => void switchUnits(),
     };
   }, [shop.data, tables.data, switchUnits]);
-  if (!workshop)
+  const arrived = useDeferredValue(workshop, null); // the first drawing may take its time
+  if (!arrived)
     return <p className="p-4">{shop.isError ? "The server does not answer. Trying again." : "Opening the shop"}</p>;
-  return <Context.Provider value={workshop}>{children}</Context.Provider>;
+  return <Context.Provider value={arrived}>{children}</Context.Provider>;
 }

@@ -3,6 +3,7 @@ import { named } from "../api/asking";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { api, storing, unwrap, type Shop } from "../api/client";
+import { useArrived } from "../kit/arrived";
 import { Away } from "../kit/away";
 import { editor, useDocument, useUndoKeys } from "../kit/document/useDocument";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
@@ -14,8 +15,9 @@ import { Climate, Drawers, House, Machines, Meter, Rules, Sessions } from "./sec
 
 export default function ShopPlace() {
   const shop = useQuery({ queryKey: ["shop", "edit"], queryFn: () => unwrap(api.GET("/api/shop")), gcTime: 0 });
-  if (!shop.data) return <Away of={shop} />;
-  return <Editor shop={shop.data.shop} version={shop.data.version} />;
+  const arrived = useArrived(shop);
+  if (!arrived) return <Away of={shop} />;
+  return <Editor shop={arrived.shop} version={arrived.version} />;
 }
 
 function Editor({ shop, version }: { shop: Shop; version: number }) {

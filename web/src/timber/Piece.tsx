@@ -6,6 +6,7 @@ import Button from "react-bootstrap/Button";
 import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, storing, unwrap, type Piece, type Slab, type Wood } from "../api/client";
+import { useArrived } from "../kit/arrived";
 import { Away } from "../kit/away";
 import { editor, useDocument, useUndoKeys, type Doc } from "../kit/document/useDocument";
 import { Dimension, FlipButton, type View } from "../kit/drawing";
@@ -34,8 +35,9 @@ export default function PiecePlace() {
     queryFn: () => unwrap(api.GET("/api/pieces/{id}", { params: { path: { id } } })),
     gcTime: 0,
   });
-  if (!piece.data) return <Away of={piece} />;
-  return <Editor key={piece.data.id} piece={piece.data} />;
+  const arrived = useArrived(piece);
+  if (!arrived) return <Away of={piece} />;
+  return <Editor key={arrived.id} piece={arrived} />;
 }
 
 const parts = {
