@@ -443,7 +443,7 @@ func TestInstrumentsAndOwnSpecies(t *testing.T) {
 		s.wait(`!document.body.innerText.includes("8.7 %")`),
 		s.press("Add a species"),
 		s.field("Species name", "Bog oak"),
-		s.field("Hardness", "7000"),
+		s.field("Janka hardness", "7000"),
 		s.saved(),
 	)
 	s.piece("Pear")
