@@ -79,7 +79,7 @@ function FeatureFields({ feature: f, change }: FieldsProps) {
         onChange={(wish) => part({ wish })}
       />
       <FaceChoice label="Lies on" under={f.under ?? false} onChange={(under) => part({ under })} />
-      {drawn && <MarkPlace mark={f} drawn={drawn} of="piece.features" change={change} />}
+      {drawn && <MarkPlace mark={f} drawn={drawn} list="features" change={change} />}
     </div>
   );
 }

@@ -8,16 +8,16 @@ import { placed, placeOf, type Place, type Placed } from "./place";
 interface Props {
   mark: Placed;
   drawn: Mark["drawn"];
-  /** Path of its ranges, such as piece.flaws. */
-  of: string;
+  /** The list of the piece in which it stands. */
+  list: "flaws" | "features";
   change: (next: (now: Placed) => Partial<Placed>) => void;
 }
 
-export function MarkPlace({ mark, drawn, of, change }: Props) {
+export function MarkPlace({ mark, drawn, list, change }: Props) {
   const { range } = useWorkshop();
   const at = placeOf(mark, drawn);
   const set = (part: Partial<Place>) => change((now) => placed(now, drawn, part));
-  const halves = range(`${of}.a`);
+  const halves = range(`piece.${list}.a`);
   const whole = { least: 2 * halves.least, most: 2 * halves.most };
   const line = mark.line ?? [];
   return (
@@ -25,7 +25,7 @@ export function MarkPlace({ mark, drawn, of, change }: Props) {
       <Row>
         <LengthField label="Length" mm={at.length} {...whole} onChange={(length) => set({ length })} />
         {drawn === "line" ? (
-          <LengthField label="Width" of={`${of}.width`} mm={at.width} onChange={(width) => set({ width })} />
+          <LengthField label="Width" of={`piece.${list}.width`} mm={at.width} onChange={(width) => set({ width })} />
         ) : (
           <LengthField label="Width" mm={at.width} {...whole} onChange={(width) => set({ width })} />
         )}
@@ -33,7 +33,7 @@ export function MarkPlace({ mark, drawn, of, change }: Props) {
           <NumberField
             label="Turned"
             unit="°"
-            of={`${of}.angle`}
+            of={`piece.${list}.angle`}
             value={Math.round(at.angle * 10) / 10}
             onChange={(angle) => set({ angle })}
           />

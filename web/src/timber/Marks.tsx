@@ -100,7 +100,7 @@ function FlawFields({ flaw: f, part: change }: FieldsProps) {
           onChange={(state) => part({ state: state as Flaw["state"] })}
         />
       )}
-      {drawn && <MarkPlace mark={f} drawn={drawn} of="piece.flaws" change={change} />}
+      {drawn && <MarkPlace mark={f} drawn={drawn} list="flaws" change={change} />}
       {f.kind === "crack" && (
         <Choice
           label="Shape"
