@@ -11,7 +11,6 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
-	"idletimber/craft/sanding"
 	"idletimber/craft/slab"
 	"idletimber/craft/species"
 	"idletimber/formats"
@@ -272,9 +271,6 @@ func (s *Server) layBoard(ctx context.Context, in *newBoard) (*sheetOut, error) 
 		return nil, answer(err)
 	}
 	board := reckon.NewBoardOn(store.NewID(), in.Body.Name, p.Slab, at)
-	if b := p.Slab.Bought; b != nil && b.Thickness > 0 {
-		board.Sand.Start = sanding.Delivered(b.Grit)
-	}
 	if ps := board.Check(""); len(ps) > 0 {
 		return nil, answer(ps)
 	}

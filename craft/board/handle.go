@@ -185,6 +185,12 @@ func (d Design) bevel() (Handle, bool) {
 	return Handle{}, false
 }
 
+// bored tells whether a bit of its own diameter makes it.
+func (h Handle) bored() bool {
+	k := slices.IndexFunc(HandleKinds, func(k HandleKind) bool { return k.Kind == h.Kind })
+	return k >= 0 && HandleKinds[k].Bored
+}
+
 // centre is where a handle stands on an outline.
 func (h Handle) centre(d Design, outline geom.Ring) geom.Point {
 	lo, hi := -d.Length/2, d.Length/2

@@ -102,6 +102,21 @@ type Cavity struct {
 	Run    float64   // length of a groove or ring along its middle, mm
 }
 
+// Floor is where the cavity is at least so deep, mm; nil of a groove or ring, whose
+// floor is a line.
+func (c Cavity) Floor() (geom.Ring, float64) {
+	switch {
+	case len(c.Rim) < 3 || len(c.Inner) > 0 || c.Run > 0:
+		return nil, 0
+	case c.Recess.Kind == "bowl": // half an ellipsoid
+		const share = 0.7
+		mid := c.Rim.Centroid()
+		return c.Rim.Map(func(p geom.Point) geom.Point { return mid.Lerp(p, share) }),
+			c.Recess.Depth * math.Sqrt(1-share*share)
+	}
+	return c.Rim.Shrunk(c.Recess.Cove), c.Recess.Depth
+}
+
 // segment is the area of a groove cut depth deep by a round-nosed bit, mm².
 func segment(radius, depth float64) float64 {
 	if depth <= 0 {

@@ -128,8 +128,7 @@ func (s Shaped) steps(r *stage.Record, work []RecessWork, cut Cut) {
 // nearer end and from the centre line.
 func (s Shaped) boreMark(i int) []string {
 	h := s.Handles[i]
-	k := slices.IndexFunc(HandleKinds, func(k HandleKind) bool { return k.Kind == h.Kind })
-	if k < 0 || !HandleKinds[k].Bored {
+	if !h.bored() {
 		return nil
 	}
 	hole, box := s.Holes[i].Bounds(), s.Outline.Bounds()

@@ -13,6 +13,7 @@ const (
 	Faces     = "faces"
 	SawnEdges = "edges"
 	HoleWall  = "inside of a hole"
+	BoredWall = "inside of a bored hole"
 	Recessed  = "recesses"
 	LiveEdge  = "live edge"
 )
@@ -39,7 +40,11 @@ func (s Shaped) Surfaces(t float64, wood stock.Grain) []Surface {
 	}
 	for i, h := range s.Holes {
 		name := fmt.Sprintf("inside of %s %d", s.Handles[i].Name(), i+1)
-		out = append(out, Surface{HoleWall, name, h.Perimeter() * t, wood.Over(h)})
+		kind := HoleWall
+		if s.Handles[i].bored() {
+			kind = BoredWall
+		}
+		out = append(out, Surface{kind, name, h.Perimeter() * t, wood.Over(h)})
 	}
 	if sunk > 0 {
 		out = append(out, Surface{Recessed, "recesses", sunk, whole})

@@ -25,6 +25,16 @@ func bitFor(r tool.Router, recess Recess) float64 {
 	return r.Widest(tool.Straight, cmp.Or(recess.Item, 2*recess.Radius), deep)
 }
 
+// Gouged tells whether a recess is worked by hand, because no bit owned cuts it.
+func (s Shaped) Gouged(r tool.Router) bool {
+	for _, c := range s.Cavities {
+		if bitFor(r, c.Recess) == 0 {
+			return true
+		}
+	}
+	return false
+}
+
 // bendFine is how far an outline may stray whose bends are measured, mm: a
 // radius of 25 comes out within a hundredth then.
 const bendFine = 0.001

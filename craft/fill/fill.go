@@ -37,116 +37,6 @@ func (c Choice) Check(field string) (ps craft.Problems) {
 	return ps
 }
 
-// bottomless is deeper than any slab; the board's other face cuts it off, mm.
-const bottomless = 1e5
-
-// extent is what of a flaw lies inside a ring, on the face.
-type extent struct {
-	length float64 // of a crack, mm
-	area   float64 // mm²
-	count  int     // of worm holes, rounded up
-}
-
-func (e extent) plus(o extent) extent {
-	return extent{e.length + o.length, e.area + o.area, max(e.count, o.count)}
-}
-
-func (e extent) times(k float64) extent { return extent{e.length * k, e.area * k, e.count} }
-
-// finest is how often a run of levels is halved where a tilted flaw enters or
-// leaves the ring.
-const finest = 10
-
-// mean is the mean over the levels from a to b: halved until both ends and the
-// middle agree.
-func mean(level func(float64) extent, a, b float64, at, to extent, halvings int) extent {
-	mid := level((a + b) / 2)
-	straight := at.plus(to).times(0.5)
-	if halvings == 0 ||
-		math.Abs(mid.area-straight.area) < 1e-4*max(mid.area, straight.area) &&
-			math.Abs(at.area-to.area) < 0.5*max(at.area, to.area, 1e-9) ||
-		mid.area+straight.area == 0 {
-		return straight.plus(mid).times(0.5)
-	}
-	return mean(level, a, (a+b)/2, at, mid, halvings-1).plus(mean(level, (a+b)/2, b, mid, to, halvings-1)).times(0.5)
-}
-
-// extentOf measures a flaw inside a ring; of one that goes through askew it is
-// the mean over its levels.
-func extentOf(f stock.Flaw, inside geom.Ring) (e extent) {
-	if f.Tilted() {
-		level := func(share float64) extent {
-			at := f.At(share)
-			at.Tilt = nil
-			return extentOf(at, inside)
-		}
-		const runs = 8
-		before := level(0)
-		for i := range runs {
-			to := float64(i+1) / runs
-			after := level(to)
-			e = e.plus(mean(level, to-1.0/runs, to, before, after, finest).times(1.0 / runs))
-			before = after
-		}
-		return e
-	}
-	switch f.Kind {
-	case stock.Crack:
-		for _, part := range geom.Within(f.Line, inside) {
-			e.length += geom.Length(part)
-		}
-		e.area = e.length * f.Width
-	case stock.Bark, stock.Soft:
-		for _, r := range geom.Common(f.Line, inside) {
-			e.area += r.Area()
-		}
-	case stock.Worm:
-		e.count = int(math.Ceil(float64(f.Count)*f.Ellipse().Share(inside) - 1e-6))
-		e.area = float64(e.count) * math.Pi / 4 * f.Diameter * f.Diameter
-	default:
-		e.area = math.Pi * f.A * f.B * f.Ellipse().Share(inside)
-	}
-	return e
-}
-
-// excess is the volume of a flaw inside the ring that lies deeper than h
-// below its face, mm³, without regard to the board's other face.
-func (e extent) excess(f stock.Flaw, inside geom.Ring, h, pocket float64) float64 {
-	depth := f.Depth
-	if f.Through {
-		depth = bottomless
-	}
-	left := max(0, depth-h)
-	switch f.Kind {
-	case stock.Crack:
-		if !f.Slot && !f.Through {
-			return e.area * left * left / (2 * depth)
-		}
-	case stock.Knot:
-		if f.Sound() {
-			return 0
-		}
-		if !f.Through {
-			return f.Ellipse().Bowl(inside, depth, h)
-		}
-	case stock.Bark, stock.Soft:
-		return e.area * left * pocket
-	}
-	return e.area * left
-}
-
-// volume in ml; see Volume.
-func (e extent) volume(f stock.Flaw, inside geom.Ring, t, off float64, rules rule.Set) float64 {
-	pocket := rules.Get(rule.PocketFill)
-	return max(0, e.excess(f, inside, off, pocket)-e.excess(f, inside, off+t, pocket)) / 1000
-}
-
-// Volume in ml of the part of a flaw inside the ring (slab's frame) in a
-// board t mm thick, after flattening took off mm from the flaw's face.
-func Volume(f stock.Flaw, inside geom.Ring, t, off float64, rules rule.Set) float64 {
-	return extentOf(f, inside).volume(f, inside, t, off, rules)
-}
-
 // Option is one filler for a void.
 type Option struct {
 	Name   string  `json:"name" doc:"Filler"`
@@ -172,19 +62,30 @@ type Void struct {
 	Chosen  string       `json:"chosen" doc:"Filler"`
 	ByHand  bool         `json:"byHand" doc:"The filler was chosen by the maker"`
 	kind    stock.Kind
+	wish    string
+	worked  bool // it lies in part in a hole, a notch or a recess
 }
 
 // Bears reports a void filled with what carries load.
 func (v Void) Bears() bool { return fillerOf(v.Chosen).bears }
 
-// Site is the board that voids are looked for in.
+// Site is the board that voids are looked for in, in the slab's frame.
 type Site struct {
 	Flaws     []stock.Flaw
-	Outline   geom.Ring // slab's frame
-	Thickness float64   // when voids are filled, mm
-	Off       float64   // flattening took off each face, mm
-	Flipped   bool      // the slab's under face is the show face
+	Outline   geom.Ring
+	Holes     []geom.Ring // cut through the board: what lies in them is cut away
+	Sunk      []Sunk
+	Thickness float64 // when voids are filled, mm
+	Off       float64 // flattening took off each face, mm
+	Flipped   bool    // the slab's under face is the show face
 	Rules     rule.Set
+}
+
+// Sunk is a recess: what of a void lies above its floor is cut away.
+type Sunk struct {
+	Ring  geom.Ring
+	Depth float64 // of its floor at the least, mm
+	Under bool    // it is sunk into the slab's under face
 }
 
 // Measure finds the voids of a board and what they hold.
@@ -207,41 +108,30 @@ func Measure(s Site) []Void {
 
 // void measures one flaw; its working names what was put in.
 func (s Site) void(f stock.Flaw) Void {
-	e := extentOf(f, s.Outline)
+	m := s.measure(f)
 	v := Void{
-		Flaw: f.ID, Name: f.Name(), Through: f.Through || f.Depth-s.Off >= s.Thickness, kind: f.Kind,
-		Depth: min(
-			s.Thickness,
-			f.Depth-s.Off,
-		), Area: e.area, Volume: e.volume(f, s.Outline, s.Thickness, s.Off, s.Rules), Count: max(1, e.count),
-	}
-	if f.Through {
-		v.Depth = s.Thickness
+		Flaw: f.ID, Name: f.Name(), Through: f.Through || f.Depth-s.Off >= s.Thickness, kind: f.Kind, wish: f.Wish,
+		Depth: m.depth, Area: m.area, Volume: m.volume, Count: max(1, m.count), worked: m.worked,
 	}
 	v.Under = !v.Through && f.Under != s.Flipped
+	area := craft.Term{Name: "area within the board", Value: v.Area, Unit: craft.MM2}
 	var formula string
 	var terms []craft.Term
 	switch f.Kind {
 	case stock.Crack:
-		v.Width, formula = f.Width, "length within the board × width × depth"
+		v.Width, formula = f.Width, "area within the board × depth"
 		if !f.Slot && !f.Through {
-			v.Width *= v.Depth / f.Depth
+			v.Width *= max(0, 1-s.Off/f.Depth)
 			formula += " ÷ 2, for a V"
 		}
-		terms = []craft.Term{
-			{Name: "length within the board", Value: e.length, Unit: craft.MM},
-			{Name: "width on the face", Value: f.Width, Unit: craft.MM},
-		}
+		terms = []craft.Term{area, {Name: "width on the face", Value: f.Width, Unit: craft.MM}}
 	case stock.Bark, stock.Soft:
 		v.Width, formula = math.Sqrt(v.Area), "area within the board × depth × the share that is hollow"
-		terms = []craft.Term{
-			{Name: "area within the board", Value: v.Area, Unit: craft.MM2},
-			{Name: "hollow share", Value: s.Rules.Get(rule.PocketFill)},
-		}
+		terms = []craft.Term{area, {Name: "hollow share", Value: m.hollow}}
 	case stock.Worm:
 		v.Width, formula = f.Diameter, "holes within the board × π/4 × diameter² × depth"
 		terms = []craft.Term{
-			{Name: "holes within the board", Value: float64(e.count)},
+			{Name: "holes within the board", Value: float64(m.count)},
 			{Name: "diameter", Value: f.Diameter, Unit: craft.MM},
 		}
 	default:
@@ -250,9 +140,7 @@ func (s Site) void(f stock.Flaw) Void {
 			formula = "half an ellipsoid, 2/3 × π × a × b × depth, as far as it lies within the board"
 		}
 		terms = []craft.Term{
-			{Name: "half-axis a", Value: f.A, Unit: craft.MM},
-			{Name: "half-axis b", Value: f.B, Unit: craft.MM},
-			{Name: "area within the board", Value: v.Area, Unit: craft.MM2},
+			{Name: "half-axis a", Value: f.A, Unit: craft.MM}, {Name: "half-axis b", Value: f.B, Unit: craft.MM}, area,
 		}
 	}
 	if !f.Through {
@@ -262,13 +150,17 @@ func (s Site) void(f stock.Flaw) Void {
 			craft.Term{Name: "flattened off that face", Value: s.Off, Unit: craft.MM},
 		)
 	}
+	less := ", less what flattening takes and what lies below the under face"
+	if v.worked {
+		less += ", and what holes and recesses take"
+	}
 	v.Working = craft.Figure{
 		Key: "fill.void", Stage: craft.Fill, Label: "The " + v.Name + " holds", Value: v.Volume, Unit: craft.ML,
-		Formula: formula + ", less what flattening takes and what lies below the under face",
+		Formula: formula + less,
 		Terms: append(
 			terms,
 			craft.Term{Name: "thickness when filled", Value: s.Thickness, Unit: craft.MM},
-		), Source: "volume by kind of void", Rule: f.Kind == stock.Bark || f.Kind == stock.Soft,
+		), Source: "volume by kind of void", Rule: m.hollow < 1,
 	}
 	return v
 }
@@ -289,17 +181,51 @@ func Choose(voids []Void, c Choice, temperature float64, feet bool) []Void {
 	return out
 }
 
-// caLayers is how many layers of cyanoacrylate are worth the patience.
-const caLayers = 3
+// caLayers is how many layers of cyanoacrylate are worth the patience, caLayer how
+// deep one goes, mm.
+const (
+	caLayers = 3
+	caLayer  = 3
+)
+
+// How deep a void may be that sanding takes out, and a dent that steam raises, mm.
+const (
+	sandable = 0.5
+	pressed  = 1.5
+)
+
+// kept tells of soft wood that nobody has asked to be dug out: it stays until it is
+// found too soft.
+func (v Void) kept() bool { return v.kind == stock.Soft && v.wish == "" }
+
+// layers is in how many layers a filler goes into a void, each with its wait.
+func (f Filler) layers(v Void) int {
+	if f.layer == 0 {
+		return 1
+	}
+	return max(1, int(math.Ceil(v.Depth/f.layer-1e-9)))
+}
+
+// waits is how long it takes until the void can be worked, minutes.
+func (f Filler) waits(v Void) float64 {
+	wait := f.Wait * float64(f.layers(v))
+	if f.then != "" {
+		wait += fillerOf(f.then).Wait
+	}
+	return wait
+}
 
 // The fillers.
 const (
 	Leave    = "leave"
+	SandOut  = "sand it out"
+	Steam    = "steam it up"
 	ThinCA   = "thin CA"
 	MediumCA = "medium CA, tinted"
 	GlueDust = "glue and sanding dust"
 	Putty    = "putty"
 	Wicked   = "wicked thin glue"
+	Caulked  = "wicked thin glue, then putty"
 	Epoxy    = "epoxy"
 )
 
@@ -311,6 +237,8 @@ type Filler struct {
 	Good string  `json:"good" doc:"What it is good for"`
 
 	work  plan.Kind // whose rate it follows
+	layer float64   // how deep one layer goes, mm; 0 where it is filled in one
+	then  string    // the filler that goes on top when it has hardened
 	proud bool      // it stands proud, so that the face is flattened again
 	bears bool      // it carries load
 	fits  func(v Void, feet bool) (bool, string)
@@ -337,19 +265,29 @@ var Fillers = []Filler{
 	{
 		Name: Leave, Food: "–", Good: "nothing to do",
 		fits: func(v Void, feet bool) (bool, string) {
-			return v.Under &&
-				(feet || v.Width <= hairline), "for the underside of a board with feet, or hairlines there"
+			return v.kept() || v.Under && (feet || v.Width <= hairline),
+				"for the underside of a board with feet, for hairlines there, and for soft wood that holds"
+		},
+	}, {
+		Name: SandOut, Food: "yes", Good: "so shallow that sanding takes it out", work: plan.Putty,
+		fits: func(v Void, _ bool) (bool, string) {
+			return !v.Through && v.Depth <= sandable, "for up to {0.5} deep"
+		},
+	}, {
+		Name: Steam, Wait: 120, Food: "yes", Good: "wet cloth and iron: pressed fibres rise again", work: plan.Putty,
+		fits: func(v Void, _ bool) (bool, string) {
+			return v.kind == stock.Dent && v.Depth <= pressed, "for dents up to {1.5} deep, where no fibre is cut"
 		},
 	}, {
 		Name: ThinCA, Wait: 10, Food: "yes when cured", Good: "runs into worm holes and hairlines, layer on layer",
-		work: plan.ThinGlue,
+		work: plan.ThinGlue, layer: caLayer,
 		fits: func(v Void, _ bool) (bool, string) {
-			return v.Width <= 3 && v.Depth <= caLayers*3 &&
+			return v.Width <= 3 && v.Depth <= caLayers*caLayer &&
 				!v.Through, "for up to {3} wide, in at most three layers of {3}"
 		},
 	}, {
 		Name: MediumCA, Wait: 20, Food: "yes when cured", Good: "fills small holes in layers, tinted to match",
-		work: plan.ThinGlue,
+		work: plan.ThinGlue, layer: caLayer,
 		fits: func(v Void, _ bool) (bool, string) {
 			return v.Width <= 5 && v.Depth <= 6, "for up to {5} wide and {6} deep"
 		},
@@ -361,12 +299,20 @@ var Fillers = []Filler{
 	}, {
 		Name: Putty, Wait: 240, Food: perSheet, Good: "shallow seams", work: plan.Putty, proud: true,
 		fits: func(v Void, _ bool) (bool, string) {
-			return v.Width <= 4 && v.Depth <= 4, "for up to {4} wide and deep, not in a groove or handle"
+			return v.Width <= 4 && v.Depth <= 4 && !v.worked,
+				"for up to {4} wide and deep, not in a groove or handle"
 		},
 	}, {
 		Name: Wicked, Wait: 240, Food: "yes", Good: "drawn into a deep hairline", work: plan.ThinGlue,
 		fits: func(v Void, _ bool) (bool, string) {
 			return v.kind == stock.Crack && v.Width <= 0.6, "for hairline cracks"
+		},
+	}, {
+		Name: Caulked, Wait: 240, Food: perSheet, Good: "binds a narrow crack to its bottom, and closes it",
+		work: plan.ThinGlue, then: Putty, proud: true,
+		fits: func(v Void, _ bool) (bool, string) {
+			return v.kind == stock.Crack && v.Width <= 2 && !v.Through && !v.worked,
+				"for cracks up to {2} wide that do not go through"
 		},
 	}, {
 		Name: Epoxy, Food: perSheet, Good: "anything larger, and whatever carries load", proud: true, bears: true,
@@ -380,7 +326,7 @@ func rank(v Void, r Resin, temperature float64, feet bool) []Option {
 	out := make([]Option, 0, len(Fillers))
 	for _, f := range Fillers {
 		ok, limit := f.fits(v, feet)
-		o := Option{Name: f.Name, Fits: ok, Wait: f.Wait, Food: f.Food, Reason: f.Good}
+		o := Option{Name: f.Name, Fits: ok, Wait: f.waits(v), Food: f.Food, Reason: f.Good}
 		if !ok {
 			o.Reason = limit
 		}

@@ -64,16 +64,71 @@ func steps(r *stage.Record, voids []Void, mix *Mix, k Conditions) {
 	}
 }
 
-// byHand is the step that fills voids with one filler other than resin.
+// byHand are the steps that fill voids with one filler other than resin: layer upon
+// layer, and what goes on top.
 func byHand(r *stage.Record, f Filler, voids []Void, k Conditions) {
+	key, layers := "fill-"+strings.NewReplacer(" ", "-", ",", "").Replace(f.Name), 1
+	for _, v := range voids {
+		layers = max(layers, f.layers(v))
+	}
+	for layer := range layers {
+		var still []Void // that are not full yet
+		for _, v := range voids {
+			if f.layers(v) > layer {
+				still = append(still, v)
+			}
+		}
+		title, at := f.title(), key
+		if layers > 1 {
+			title = fmt.Sprintf("%s, layer %d of %d", title, layer+1, layers)
+		}
+		if layer > 0 {
+			at = fmt.Sprintf("%s-%d", key, layer+1)
+		}
+		f.step(r, at, title, still, k)
+	}
+	if f.then != "" {
+		top := fillerOf(f.then)
+		top.step(r, key+"-top", top.title(), voids, k)
+	}
+}
+
+// step is the work of one layer.
+func (f Filler) step(r *stage.Record, key, title string, voids []Void, k Conditions) {
 	count, volume := 0, 0.0
 	for _, v := range voids {
-		count, volume = count+v.Count, volume+v.Volume
+		count, volume = count+v.Count, volume+v.Volume/float64(f.layers(v))
 	}
-	key := "fill-" + strings.ReplaceAll(f.Name, " ", "-")
-	s := r.Step("Fill with "+f.Name, list(voids), plan.Work(key, f.work, float64(count), k.Pace).On(f.Name))
-	s.Wait, s.WaitFor = f.Wait, f.Name+" to harden"
-	r.Use(stage.Filler, f.Name, volume, craft.ML, key)
+	s := r.Step(title, list(voids), plan.Work(key, f.work, float64(count), k.Pace).On(f.Name))
+	switch f.Name {
+	case SandOut:
+		return
+	case Steam:
+		s.Detail += ". A wet cloth and a hot iron, a little at a time; steam scalds"
+		s.Wait, s.WaitFor = f.Wait, "the wood to dry"
+		return
+	}
+	s.Wait, s.WaitFor = f.Wait, f.glue()+" to harden"
+	r.Use(stage.Filler, f.glue(), volume, craft.ML, key)
+}
+
+// title is what is done with the filler.
+func (f Filler) title() string {
+	switch f.Name {
+	case SandOut:
+		return "Sand shallow marks out"
+	case Steam:
+		return "Steam dents up"
+	}
+	return "Fill with " + f.glue()
+}
+
+// glue is what is taken from the shelf first.
+func (f Filler) glue() string {
+	if f.then != "" {
+		return Wicked
+	}
+	return f.Name
 }
 
 // steps are the pours of a mix into voids by name.
@@ -88,9 +143,9 @@ func (m Mix) steps(r *stage.Record, into string, k Conditions) {
 			craft.In(math.Round(m.ResinG.Value), craft.Gram), craft.In(math.Round(m.HardenerG.Value), craft.Gram))
 		key := fmt.Sprintf("pour-%d", i+1)
 		s := r.Step(title, detail, plan.Work(key, plan.Pour, m.Total.Value/pours, k.Pace).On(m.Kind+" resin"))
-		s.Wait, s.WaitFor = m.Sand, "resin to cure"
+		s.Wait, s.WaitFor, s.Rest = m.Sand, "resin to cure", m.Full*24*60 // for food, it must be cured through
 		if i < m.Pours-1 {
-			s.Wait, s.WaitFor = m.Between, "resin to turn tacky"
+			s.Wait, s.WaitFor, s.Rest = m.Between, "resin to turn tacky", 0
 		}
 		s.Holding(plan.Level)
 		r.Use(stage.Resin, m.Kind+" resin", m.ResinG.Value/pours, craft.Gram, key)

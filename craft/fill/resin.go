@@ -131,6 +131,10 @@ func ByMass(ml, density, hard float64) (a, b float64) {
 	return total * 100 / (100 + hard), total * hard / (100 + hard)
 }
 
+// mixed is the density of the mixture by mass, g/ml: masses over volumes, not the mean
+// of the densities.
+func (r Resin) mixed() float64 { return (100 + r.Mass) / (100/r.A + r.Mass/r.B) }
+
 // Mix is the resin to mix for a board.
 type Mix struct {
 	Kind      string       `json:"kind" doc:"Kind of resin"`
@@ -183,18 +187,17 @@ func Pour(
 	if !ok {
 		return mix, nil, false
 	}
-	soak, cup := rules.Get(rule.Soak), rules.Get(rule.CupLoss)
-	total := net*soak + cup + c.Reserve
+	soak, cup, pours := rules.Get(rule.Soak), rules.Get(rule.CupLoss), r.pours(deepest)
+	total := net*soak + cup*pours + c.Reserve
 	a, b := r.ByVolume(total)
 	formula, source := "to mix × parts ÷ all parts × density",
 		"usual figures for "+r.Name+" resin, by volume; its data sheet overrides them"
 	if c.ByMass {
-		density := (r.A*100 + r.B*r.Mass) / (100 + r.Mass)
-		a, b = ByMass(total, density, r.Mass)
+		a, b = ByMass(total, r.mixed(), r.Mass)
 		formula, source = "to mix × density × grams ÷ all grams",
 			"usual figures for "+r.Name+" resin, by mass; its data sheet overrides them"
 	}
-	if least := leastMix / (a + b); least > 1 {
+	if least := leastMix * pours / (a + b); least > 1 { // every pour is a batch of its own
 		a, b, total = a*least, b*least, total*least
 	}
 	slow := slower(temperature)
@@ -228,7 +231,7 @@ func Pour(
 			"Resin to mix",
 			total,
 			craft.ML,
-			"voids × soak + left in the cup + reserve, at least a batch of {20 g}",
+			"voids × soak + left in the cup × pours + reserve, at least a batch of {20 g} for each pour",
 			"shop rules for soak and cup",
 			craft.Term{
 				Name:  "voids",
@@ -237,6 +240,7 @@ func Pour(
 			},
 			craft.Term{Name: "soak", Value: soak},
 			craft.Term{Name: "left in the cup", Value: cup, Unit: craft.ML},
+			craft.Term{Name: "pours", Value: pours},
 			craft.Term{Name: "reserve", Value: c.Reserve, Unit: craft.ML},
 		),
 		ResinG: figure(
@@ -261,8 +265,8 @@ func Pour(
 			craft.Term{Name: "grams to 100 of resin", Value: r.Mass},
 			craft.Term{Name: "density", Value: r.B, Unit: "g/ml"},
 		),
-		ResinML: a / r.A, HardML: b / r.B, PigmentG: pigment * (a + b), RatioOff: scaleStep / b * 100,
-		Pours: int(r.pours(deepest)), Between: r.between() * slow, Working: r.Working * slow,
+		ResinML: a / r.A, HardML: b / r.B, PigmentG: pigment * (a + b), RatioOff: scaleStep / b * pours * 100,
+		Pours: int(pours), Between: r.between() * slow, Working: r.Working * slow,
 		Demould: r.DemouldH * 60 * slow, Sand: r.SandHours * 60 * slow, Full: r.FullDays * slow,
 	}
 	sheet := "usual figures for " + r.Name + " resin; its data sheet overrides them"
@@ -314,10 +318,10 @@ func Pour(
 			"One step of the scale is off by",
 			mix.RatioOff,
 			craft.Percent,
-			"smallest step of the scale ÷ hardener",
+			"smallest step of the scale ÷ hardener of a pour",
 			"the shop's scale",
 			craft.Term{Name: "step", Value: scaleStep, Unit: craft.Gram},
-			craft.Term{Name: "hardener", Value: b, Unit: craft.Gram},
+			craft.Term{Name: "hardener", Value: b / pours, Unit: craft.Gram},
 		),
 		figure(
 			"fill.pours",
@@ -350,6 +354,9 @@ func resinPatch(name string) craft.Patch {
 	return craft.Patch{"fill": map[string]any{"resin": name}}
 }
 
+// hottest is up to what air a pour behaves as its figures say, °C (rule).
+const hottest = 30
+
 func cold(r Resin, temperature float64) craft.Verdict {
 	v := craft.Verdict{
 		Check: "resin-temperature", Stage: craft.Fill, Level: craft.Good, Limit: r.Coldest, AtLeast: true,
@@ -363,6 +370,12 @@ func cold(r Resin, temperature float64) craft.Verdict {
 			Formula: "the shop's temperature, against the coldest that the kind bears",
 			Source:  "usual figures for " + r.Name + " resin",
 		},
+	}
+	if temperature > hottest {
+		v.Level, v.Finding = craft.Mind, "Too warm to pour at leisure: pour less at a time, or in the cool of the day"
+		v.Reason = "Warm resin works shorter and heats itself: a depth that its kind bears at {25 °C} may crack or smoke."
+		v.Limit, v.AtLeast = hottest, false
+		return v
 	}
 	if temperature >= r.Coldest {
 		return v

@@ -204,8 +204,9 @@ type Plan struct {
 	Food   craft.Figure `json:"food" doc:"Days after the last coat until food"`
 }
 
-// Make plans the coats over a surface: the plan, and the record of the stage.
-func Make(s Surface, c Choice, pace plan.Pace) (Plan, stage.Record) {
+// Make plans the coats over a surface in a shop of a temperature in °C: the plan, and
+// the record of the stage.
+func Make(s Surface, c Choice, temperature float64, pace plan.Pace) (Plan, stage.Record) {
 	school := Find(c.School)
 	n := c.Coats
 	if n == 0 {
@@ -272,26 +273,34 @@ func Make(s Surface, c Choice, pace plan.Pace) (Plan, stage.Record) {
 		r.Figures = append(r.Figures, out.Paste.workings(c.Ratio)...)
 	}
 	r.Figures = append(r.Figures, out.Food)
-	out.steps(&r, s, c, pace)
+	out.steps(&r, s, c, temperature, pace)
 	helps(&r, c)
 	return out, r
 }
 
-// steps lists the work: wipe, then each coat with its soak, its buffing and the
-// wait for the next one.
-func (p Plan) steps(r *stage.Record, s Surface, c Choice, pace plan.Pace) {
-	r.Step(
+// unattended is from how long a soak on nobody comes back for it by the clock, minutes.
+const unattended = 6 * hour
+
+// flashOff is how long spirits take to flash off, minutes: 20 at 20 °C, twice as long
+// for each 10 °C colder (rule).
+func flashOff(temperature float64) float64 { return 20 * math.Pow(2, (20-temperature)/10) }
+
+// steps lists the work: wipe, then each coat with its soak, its wiping or haze, its
+// buffing and the wait for the next one. Whoever puts it on comes back to wipe.
+func (p Plan) steps(r *stage.Record, s Surface, c Choice, temperature float64, pace plan.Pace) {
+	dust := r.Step(
 		"Wipe off the dust",
 		"Spirits also show the colour; let them flash off",
 		plan.Work("wipe", plan.Wipe, 1, pace),
 	)
+	dust.Wait, dust.WaitFor = flashOff(temperature), "spirits to flash off"
 	m2 := s.Whole / 1e6
 	for i, coat := range p.Coats {
 		key := fmt.Sprintf("coat-%d", i+1)
 		title, detail := fmt.Sprintf("Coat %d: %s", i+1, coat.Product),
-			craft.In(math.Round(coat.Grams*10)/10, craft.Gram)+"; wipe off what stays wet"
+			craft.In(math.Round(coat.Grams*10)/10, craft.Gram)
 		step := r.Step(title, detail, plan.Work(key, plan.Coat, m2, pace).On(coat.Product))
-		step.Wait, step.WaitFor = coat.Soak+coat.Wait, coat.Product+" to soak in"
+		step.Wait, step.WaitFor, step.Attended = coat.Soak, coat.Product+" to soak in", coat.Soak < unattended
 		if coat.Product == Paste {
 			r.Use(stage.Finish, "oil, in the paste", coat.Grams*c.Ratio/(c.Ratio+1), craft.Gram, key)
 			r.Use(stage.Finish, "beeswax, in the paste", coat.Grams/(c.Ratio+1), craft.Gram, key)
@@ -302,14 +311,22 @@ func (p Plan) steps(r *stage.Record, s Surface, c Choice, pace plan.Pace) {
 		if c.School == OilBath {
 			rest = plan.Bath
 		}
+		if coat.Product == Paste {
+			step.WaitFor = "paste to haze"
+		} else {
+			step.Holding(rest)
+			step = r.Step("Wipe off what stays wet", "", plan.Work(fmt.Sprintf("wipe-%d", i+1), plan.Wipe, 1, pace))
+		}
 		last := i == len(p.Coats)-1
 		if coat.Buff >= 0 {
-			step.Wait, step.WaitFor = coat.Buff, coat.Product+" to haze"
+			if coat.Product != Paste {
+				step.Wait, step.WaitFor, step.Attended = coat.Buff, coat.Product+" to haze", true
+			}
 			step.Holding(rest)
 			step = r.Step("Buff", "", plan.Work(fmt.Sprintf("buff-%d", i+1), plan.Buff, m2, pace))
-			if !last {
-				step.Wait, step.WaitFor = coat.Wait, "the next coat"
-			}
+		}
+		if !last {
+			step.Wait, step.WaitFor = coat.Wait, "the next coat"
 		}
 		step.Holding(rest)
 		if last {

@@ -1,17 +1,19 @@
 package finish
 
 import (
-	"idletimber/craft/plan"
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"idletimber/craft/plan"
 )
 
 var surface = Surface{Whole: 224800, End: 8800}
 
 func TestOil(t *testing.T) {
-	p, _ := Make(surface, Choice{School: Oil, Ratio: 3}, nil)
+	p, _ := Make(surface, Choice{School: Oil, Ratio: 3}, 20, nil)
 	require.Len(t, p.Coats, 3)
 	for i, want := range []float64{17.3, 8.6, 4.3} {
 		assert.InDelta(t, want, p.Coats[i].Grams, 0.05)
@@ -33,7 +35,7 @@ func TestPaste(t *testing.T) {
 }
 
 func TestOilThenPaste(t *testing.T) {
-	p, _ := Make(surface, Choice{School: OilThenPaste, Coats: 2, Ratio: 3}, nil)
+	p, _ := Make(surface, Choice{School: OilThenPaste, Coats: 2, Ratio: 3}, 20, nil)
 	require.Len(t, p.Coats, 3)
 	last := p.Coats[2]
 	assert.Equal(t, Paste, last.Product)
@@ -44,7 +46,7 @@ func TestOilThenPaste(t *testing.T) {
 
 func TestEverySchoolEndsInFood(t *testing.T) {
 	for _, s := range Schools {
-		p, r := Make(surface, Choice{School: s.Name, Ratio: 3}, nil)
+		p, r := Make(surface, Choice{School: s.Name, Ratio: 3}, 20, nil)
 		assert.NotEmpty(t, p.Coats, s.Name)
 		assert.Positive(t, p.Food.Value, s.Name)
 		assert.Positive(t, p.Grams.Value, s.Name)
@@ -67,10 +69,10 @@ func TestChoiceCheck(t *testing.T) {
 func TestWhatACoatHolds(t *testing.T) {
 	for school, want := range map[string]string{OilBath: plan.Bath, OilThenPaste: plan.Rack, Oil: plan.Rack} {
 		t.Run(school, func(t *testing.T) {
-			_, r := Make(Surface{Whole: 2e5, End: 1e4}, Choice{School: school, Ratio: 3}, plan.Pace{})
+			_, r := Make(Surface{Whole: 2e5, End: 1e4}, Choice{School: school, Ratio: 3}, 20, plan.Pace{})
 			waits := 0
 			for _, s := range r.Steps {
-				if s.Wait == 0 {
+				if s.Wait == 0 || s.Key == "wipe" { // spirits flash off wherever it lies
 					assert.Empty(t, s.Holds, s.Key)
 					continue
 				}
@@ -79,5 +81,39 @@ func TestWhatACoatHolds(t *testing.T) {
 			}
 			assert.Positive(t, waits)
 		})
+	}
+}
+
+// Soak, wiping, haze and buffing each have their time and their hand: what the panel
+// says of a coat is what the plan waits.
+func TestEveryWaitOfACoatIsKept(t *testing.T) {
+	for _, school := range Schools {
+		p, r := Make(surface, Choice{School: school.Name, Coats: school.Most, Ratio: 3}, 10, nil)
+		steps := map[string]plan.Step{}
+		for _, s := range r.Steps {
+			steps[s.Key] = s
+		}
+		assert.InDelta(t, 40, steps["wipe"].Wait, 1e-9, "spirits at 10 °C")
+		for i, coat := range p.Coats {
+			name := fmt.Sprintf("%s, coat %d", school.Name, i+1)
+			put, wiped := steps[fmt.Sprintf("coat-%d", i+1)], steps[fmt.Sprintf("wipe-%d", i+1)]
+			buffed, last := steps[fmt.Sprintf("buff-%d", i+1)], i == len(p.Coats)-1
+			assert.Equal(t, coat.Soak, put.Wait, name)
+			assert.Equal(t, coat.Soak < unattended, put.Attended, "%s: somebody comes back, but not in the night", name)
+			assert.Equal(t, coat.Product != Paste, wiped.Key != "", "%s: paste is buffed, the others wiped", name)
+			assert.Equal(t, coat.Buff >= 0, buffed.Key != "", name)
+			end := wiped
+			if buffed.Key != "" {
+				end = buffed
+				if wiped.Key != "" {
+					assert.Equal(t, coat.Buff, wiped.Wait, name)
+				}
+			}
+			if !last {
+				assert.Equal(t, coat.Wait, end.Wait, name)
+			} else {
+				assert.Equal(t, p.Food.Value*day, end.Rest, name)
+			}
+		}
 	}
 }

@@ -83,6 +83,56 @@ func (c *calendar) place(ready time.Time, length time.Duration, divisible bool) 
 	return start, end, false
 }
 
+// row takes the first free time on the line from ready on in which steps follow the
+// waits between them at once, and returns when each starts: on a mirrored line the
+// last one first. It is nil for fewer than two, and where the free time holds them
+// nowhere.
+func (c *calendar) row(ready time.Time, steps []Dated) []time.Time {
+	n := len(steps)
+	if n < 2 {
+		return nil
+	}
+	offs, lengths := make([]time.Duration, n), make([]time.Duration, n) // from where the first begins, on the line
+	for k := range steps {
+		i := k
+		if c.mirrored {
+			i = n - 1 - k
+		}
+		lengths[k] = minutes(steps[i].left())
+		if k > 0 {
+			wait := steps[i].Wait
+			if !c.mirrored {
+				wait = steps[i-1].Wait
+			}
+			offs[k] = offs[k-1] + lengths[k-1] + minutes(wait)
+		}
+	}
+	at := c.on(ready)
+	for k := 0; k < n; k++ {
+		from := at + offs[k]
+		g := sort.Search(len(c.free), func(g int) bool { return c.free[g].to >= from+lengths[k] })
+		for g < len(c.free) && c.free[g].to-c.free[g].from < lengths[k] {
+			g++
+		}
+		if g == len(c.free) {
+			return nil
+		}
+		if c.free[g].from > from { // later, and all of them again
+			at, k = c.free[g].from-offs[k], -1
+		}
+	}
+	starts := make([]time.Time, n)
+	for k := range starts {
+		from := at + offs[k]
+		g := sort.Search(len(c.free), func(g int) bool { return c.free[g].to >= from+lengths[k] })
+		if lengths[k] > 0 {
+			c.take(g, from, from+lengths[k])
+		}
+		starts[k], _, _ = c.ordered(from, from+lengths[k])
+	}
+	return starts
+}
+
 // whole finds the first gap that holds the length, or the roomiest when none
 // does; -1 when nothing is free.
 func (c *calendar) whole(i int, from, length time.Duration) int {

@@ -25,6 +25,7 @@ type Step struct {
 	WaitFor   string      `json:"waitFor" doc:"What the wait is for; empty without one"`
 	Rest      float64     `json:"rest" doc:"Minutes after it until the board is ready; other work may go on"`
 	Divisible bool        `json:"divisible" doc:"May be spread over several sessions"`
+	Attended  bool        `json:"attended,omitempty" doc:"When its wait is over, the next step follows at once"`
 
 	Setup        string   `json:"setup" doc:"What is set up for it: steps that share it share a grit, bit or coat"`
 	SetupMinutes float64  `json:"setupMinutes" doc:"Part of the minutes that goes into the set-up"`
@@ -158,6 +159,7 @@ type Dated struct {
 	WaitUntil *time.Time `json:"waitUntil,omitempty" doc:"End of the wait after it"`
 	RestUntil *time.Time `json:"restUntil,omitempty" doc:"End of the rest after it"`
 	Late      bool       `json:"late" doc:"The latest start has passed"`
+	Alone     bool       `json:"alone,omitempty" doc:"No session holds what should follow its wait at once"`
 }
 
 // Course is a chain with dates.
@@ -371,14 +373,33 @@ func (s Dated) after(of Subject, before, now time.Time, waits ends) time.Time {
 	return ready
 }
 
+// together is how many steps from the i-th on follow each other's waits at once.
+func (c *Course) together(i int) int {
+	n := 1
+	for i+n < len(c.Steps) && c.Steps[i+n-1].Attended && c.Steps[i+n].State == ToDo && len(c.Steps[i+n].After) == 0 {
+		n++
+	}
+	return n
+}
+
 func forward(c *Course, cal *calendar, now time.Time, waits ends) {
 	free, ready := now, now
+	var row []time.Time // when the steps start that follow the waits before them at once
 	for i := range c.Steps {
 		s := &c.Steps[i]
 		if s.State != Done {
 			start, end, ok := now, now.Add(minutes(s.left())), true
-			if s.State != Running { // what is in hand goes on, whatever the hour
-				start, end, ok = cal.place(s.after(c.Subject, free, now, waits), minutes(s.left()), s.Divisible)
+			if s.State != Running && len(row) == 0 { // what is in hand goes on, whatever the hour
+				at := s.after(c.Subject, free, now, waits)
+				together := c.Steps[i : i+c.together(i)]
+				if row = cal.row(at, together); row == nil {
+					s.Alone = len(together) > 1
+					start, end, ok = cal.place(at, minutes(s.left()), s.Divisible)
+				}
+			}
+			if len(row) > 0 {
+				start, row = row[0], row[1:]
+				end = start.Add(minutes(s.left()))
 			}
 			if !ok {
 				c.Unplaced = true
@@ -419,9 +440,16 @@ func backward(c *Course, cal *calendar, now time.Time, starts limits) {
 		}
 		return a
 	}
+	var row []time.Time // when the steps start that come before the wait of the one before at once
 	for i := len(c.Steps) - 1; i >= 0; i-- {
 		s := &c.Steps[i]
 		if s.State == Done {
+			continue
+		}
+		if len(row) > 0 {
+			start := row[0]
+			s.LatestAt, s.Late, c.LatestStart = &start, start.Before(now), &start
+			limit, row = start, row[1:]
 			continue
 		}
 		by := sooner(limit, starts[place(c.Subject, s.Key)])
@@ -431,6 +459,16 @@ func backward(c *Course, cal *calendar, now time.Time, starts limits) {
 		by = by.Add(-minutes(s.Wait))
 		if c.Due != nil {
 			by = sooner(by, c.Due.Add(-minutes(s.Rest)))
+		}
+		first := i
+		for first > 0 && c.Steps[first-1].State == ToDo && c.together(first-1) > 1 {
+			first--
+		}
+		if row = cal.row(by, c.Steps[first:i+1]); row != nil {
+			start := row[0]
+			s.LatestAt, s.Late, c.LatestStart = &start, start.Before(now), &start
+			limit, row = start, row[1:]
+			continue
 		}
 		start, _, ok := cal.place(by, minutes(s.left()), s.Divisible)
 		if !ok { // before the sessions that were looked at: the date cannot be kept

@@ -276,3 +276,65 @@ func TestSetUpsHaveAnIdentity(t *testing.T) {
 	assert.Equal(t, "cross-cut", Work("x", CrossCut, 2, nil).Setup)
 	assert.Equal(t, 3.0, Work("x", CrossCut, 2, nil).SetupMinutes)
 }
+
+// What must follow a wait at once does, forward and backward, in one stretch of free
+// time, or the plan says that no session holds it; and nothing overlaps.
+func TestSomebodyComesBackForAWait(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var chains []Chain
+		for i := range rapid.IntRange(1, 5).Draw(t, "boards") {
+			c := Chain{Subject: Board(fmt.Sprint(i)), Due: due("2031-09-01 12:00")}
+			for k := range rapid.IntRange(2, 8).Draw(t, "steps") {
+				s := Step{Key: fmt.Sprint(k), Minutes: float64(rapid.IntRange(1, 40).Draw(t, "minutes")),
+					Wait: float64(rapid.IntRange(0, 100).Draw(t, "wait"))}
+				s.Attended = s.Wait > 0 && rapid.Bool().Draw(t, "attended")
+				c.Steps = append(c.Steps, s)
+			}
+			chains = append(chains, c)
+		}
+		var all []Dated
+		for n, c := range Schedule(chains, evenings, zone, monday) {
+			alone := false
+			for i, s := range c.Steps {
+				all = append(all, s)
+				alone = alone && i > 0 && c.Steps[i-1].Attended || s.Alone
+				if i+1 == len(c.Steps) || !s.Attended || alone {
+					continue
+				}
+				next := c.Steps[i+1]
+				if !next.Starts.Equal(*s.WaitUntil) {
+					t.Fatalf("chain %d: %s is over at %v, and %s starts at %v", n, s.Key, s.WaitUntil, next.Key, next.Starts)
+				}
+				if s.LatestAt != nil && next.LatestAt != nil {
+					if over := s.LatestAt.Add(minutes(s.Minutes + s.Wait)); next.LatestAt.Before(over) {
+						t.Fatalf("latest: %s is over at %v, and %s starts at %v", s.Key, over, next.Key, next.LatestAt)
+					}
+				}
+			}
+		}
+		for i, a := range all {
+			for _, b := range all[:i] {
+				if a.Starts.Before(*b.Ends) && b.Starts.Before(*a.Ends) {
+					t.Fatalf("%v to %v overlaps %v to %v", a.Starts, a.Ends, b.Starts, b.Ends)
+				}
+			}
+		}
+	})
+}
+
+// Two minutes, two hours of soaking, three minutes: an evening of two and a half hours
+// holds them when they begin early enough; one of an hour does not, and that is said.
+func TestAnEveningThatHoldsTheSoak(t *testing.T) {
+	c := chain(Step{Key: "saw", Minutes: 60},
+		Step{Key: "coat", Minutes: 5, Wait: 120, Attended: true}, Step{Key: "wipe", Minutes: 3})
+	evening := Schedule([]Chain{c}, evenings, zone, monday)[0]
+	coat, wipe := evening.Steps[1], evening.Steps[2]
+	assert.Equal(t, *coat.WaitUntil, *wipe.Starts)
+	assert.Equal(t, coat.Starts.In(zone).Day(), wipe.Ends.In(zone).Day(), "the same evening")
+	assert.True(t, coat.Starts.After(evening.Steps[0].Ends.Add(time.Hour)), "not after an hour of sawing")
+
+	short := []Session{{Weekday: time.Tuesday, Start: "19:00", End: "20:00"}}
+	alone := Schedule([]Chain{c}, short, zone, monday)[0]
+	assert.True(t, alone.Steps[1].Alone)
+	assert.False(t, alone.Unplaced)
+}

@@ -149,12 +149,31 @@ func (l *laid) voids() []fill.Void   { return l.thickness().voids }
 func (l *laid) voidsAt(t stock.Budget) []fill.Void {
 	at := depths{t.Planed, max(0, t.PerFace)}
 	if _, ok := l.measured[at]; !ok {
-		l.measured[at] = fill.Measure(fill.Site{
+		site := fill.Site{
 			Flaws: l.on.wood.Flaws, Outline: l.outline, Thickness: at.planed, Off: at.off,
 			Flipped: l.board.Placement.Flip, Rules: l.on.Shop.Rules,
-		})
+		}
+		for _, hole := range l.shaped.Holes {
+			site.Holes = append(site.Holes, l.onWood(hole))
+		}
+		for _, c := range l.shaped.Cavities {
+			floor, depth := c.Floor()
+			site.Sunk = append(site.Sunk, fill.Sunk{
+				Ring: l.onWood(floor), Depth: depth, Under: c.Recess.Under != site.Flipped,
+			})
+		}
+		l.measured[at] = fill.Measure(site)
 	}
 	return fill.Choose(l.measured[at], l.board.Fill, l.on.Shop.Air.Temperature, l.board.Fit.Feet)
+}
+
+// onWood is a ring of the board's frame in the slab's, anticlockwise.
+func (l *laid) onWood(r geom.Ring) geom.Ring {
+	out := r.Map(l.board.Placement.Out)
+	if out.SignedArea() < 0 {
+		slices.Reverse(out)
+	}
+	return out
 }
 
 // conditions are what the checks of its shape need to know beside it.

@@ -283,6 +283,10 @@ func NewBoardOn(id, name string, v slab.Slab, at shop.Shop) Board {
 		d.Thickness = max(leastThick, min(d.Thickness, math.Floor(most)))
 	}
 	d.Corner = min(d.Corner, min(d.Length, d.Width)/4)
+	b.Cut.Saw = at.Kit.CurveSaw()
+	if done := v.Bought; done != nil && done.Thickness > 0 {
+		b.Sand.Start = sanding.Delivered(done.Grit)
+	}
 	return b
 }
 

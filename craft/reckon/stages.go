@@ -129,7 +129,7 @@ func (l *laid) reckonShape() (r stage.Record) {
 func (l *laid) reckonSand() (r stage.Record) {
 	at := l.on.Shop
 	l.sanding, r = sanding.Make(
-		surfaces(l.shaped.Surfaces(l.budget().Sanded, l.grain)),
+		surfaces(l.shaped.Surfaces(l.budget().Sanded, l.grain), l.shaped.Gouged(l.on.Shop.Kit.Router)),
 		l.board.Sand,
 		sanding.Conditions{
 			Owned: at.Grits, Humidity: at.Air.Humidity, Rules: at.Rules, Pace: l.on.pace,
@@ -138,11 +138,21 @@ func (l *laid) reckonSand() (r stage.Record) {
 	return r
 }
 
-// surfaces are the surfaces of a board as they are sanded.
-func surfaces(of []board.Surface) []sanding.Surface {
+// surfaces are the surfaces of a board as they are sanded, each from how the tool
+// that made it leaves it.
+func surfaces(of []board.Surface, gouged bool) []sanding.Surface {
+	sawn, cut := sanding.Rough(sanding.Sawn), sanding.Rough(sanding.Planed)
+	recess := cut
+	if gouged {
+		recess = sawn
+	}
 	ways := map[string]sanding.Surface{
-		board.Faces: {Rate: 1}, board.SawnEdges: {Rate: sanding.EdgeRate}, board.HoleWall: {Rate: sanding.HandRate},
-		board.Recessed: {Rate: sanding.RecessRate}, board.LiveEdge: {Rate: sanding.HandRate, Hand: 2},
+		board.Faces:     {Rate: 1},
+		board.SawnEdges: {Rate: sanding.EdgeRate, From: sawn},
+		board.HoleWall:  {Rate: sanding.HandRate, From: sawn},
+		board.BoredWall: {Rate: sanding.HandRate, From: cut},
+		board.Recessed:  {Rate: sanding.RecessRate, From: recess},
+		board.LiveEdge:  {Rate: sanding.HandRate, Hand: 2},
 	}
 	out := make([]sanding.Surface, len(of))
 	for i, s := range of {
@@ -155,7 +165,7 @@ func surfaces(of []board.Surface) []sanding.Surface {
 
 func (l *laid) reckonFinish() (r stage.Record) {
 	whole, end := l.shaped.Thirst(l.budget().Sanded, l.grain)
-	l.finish, r = finish.Make(finish.Surface{Whole: whole, End: end}, l.board.Finish, l.on.pace)
+	l.finish, r = finish.Make(finish.Surface{Whole: whole, End: end}, l.board.Finish, l.on.Shop.Air.Temperature, l.on.pace)
 	return r
 }
 

@@ -4,6 +4,7 @@
 package sanding
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -90,6 +91,15 @@ func Delivered(grit int) string {
 	return name
 }
 
+// The starts that other surfaces than the faces begin with.
+const (
+	Sawn   = "band saw"
+	Planed = "planer"
+)
+
+// Rough is the roughness that a start leaves to be sanded, µm.
+func Rough(name string) float64 { return startOf(name).rough }
+
 func startOf(name string) start {
 	for _, s := range starts {
 		if s.name == name {
@@ -136,6 +146,7 @@ type Surface struct {
 	Name string
 	Area float64
 	Rate float64 // 1 for a face
+	From float64 // roughness that sanding begins with, µm; 0 for that of the faces
 	Wood float64 // Janka hardness, N
 	Hand int     // only the last so many grits, by hand; 0 for the whole ladder
 }
@@ -195,8 +206,8 @@ type Conditions struct {
 
 // Quickest finds the ladder of least time on a face of the given roughness over the
 // grits owned, from first to last, with jumps within EasyJump where such a ladder
-// exists, else within HardJump, else with the smallest jumps to be had. It is nil
-// when no grit owned lies between.
+// exists, else with the smallest jumps to be had. It is nil when no grit owned lies
+// between.
 func Quickest(face Surface, rough float64, first, last int, c Conditions) []int {
 	var grits []int
 	for _, g := range c.Owned {
@@ -210,11 +221,8 @@ func Quickest(face Surface, rough float64, first, last int, c Conditions) []int 
 		return nil
 	}
 	limit := EasyJump
-	for _, next := range []float64{HardJump, math.Inf(1)} {
-		if path := shortest(grits, face, rough, limit, c); path != nil {
-			return path
-		}
-		limit = next
+	for i := range grits[1:] { // a ladder that skips none has the smallest jumps
+		limit = max(limit, Jump(grits[i], grits[i+1]))
 	}
 	return shortest(grits, face, rough, limit, c)
 }
@@ -440,7 +448,7 @@ func climb(surfaces []Surface, grits []int, s start, c Conditions) []Ladder {
 		if surface.Area <= 0 {
 			continue
 		}
-		l := Ladder{Surface: surface.Name, Area: surface.Area, Rough: s.rough}
+		l := Ladder{Surface: surface.Name, Area: surface.Area, Rough: cmp.Or(surface.From, s.rough)}
 		steps := grits
 		if surface.Hand > 0 && len(grits) > surface.Hand {
 			steps = grits[len(grits)-surface.Hand:]
@@ -448,7 +456,7 @@ func climb(surfaces []Surface, grits []int, s start, c Conditions) []Ladder {
 		}
 		rough := l.Rough
 		for i, g := range steps {
-			r := Rung{Grit: g, Leaves: min(rough, Leaves(g)), Level: craft.Good,
+			r := Rung{Grit: g, Leaves: Leaves(g), Level: craft.Good,
 				Minutes: Minutes(surface.Area, rough, g, surface.Wood, surface.Rate, efficiency)}
 			if i > 0 {
 				r.Jump = Jump(steps[i-1], g)
@@ -505,22 +513,44 @@ func (p *Plan) discs() {
 	}
 }
 
-// raises lists the grits after which water goes on: before the last one, or
-// the last two, or every one.
+// raises lists the grits after which water goes on: before the last one, or the last
+// two, or every one. After the last nothing would take the fibres off.
 func raises(grits []int, school string) []int {
 	n := len(grits)
 	before := func(k int) []int { return append([]int{}, grits[max(0, n-1-k):n-1]...) }
 	switch {
-	case school == Never || n == 0:
+	case school == Never || n < 2:
 		return []int{}
-	case n == 1:
-		return append([]int{}, grits...)
 	case school == Once:
 		return before(1)
 	case school == Twice:
 		return before(2)
 	}
-	return append([]int{}, grits...)
+	return before(n)
+}
+
+// needless judges a ladder that begins coarser than the surface asks for.
+func needless(p Plan, choice Choice, s start) (craft.Verdict, bool) {
+	first := p.Grits[0]
+	if first >= s.coarsest || Leaves(first) <= s.rough {
+		return craft.Verdict{}, false
+	}
+	v := craft.Verdict{
+		Check: "coarse-start", Stage: craft.Sand, Level: craft.Mind, Limit: s.rough,
+		Finding: fmt.Sprintf("P%d scratches a surface that is smoother already", first),
+		Reason:  "A grit leaves its own scratches, and the next ones have to take them out again.",
+		Figure: craft.Figure{
+			Key: "sand.first", Stage: craft.Sand, Label: "The first grit leaves", Value: Leaves(first), Unit: craft.Micron,
+			Formula: "depth of its scratches, against the roughness of the " + s.name + " surface",
+			Source:  "grain sizes from ISO 6344", Rule: true,
+		},
+	}
+	if len(choice.Ladder) > 0 && len(p.Quickest) > 0 {
+		v.Remedies = []craft.Remedy{
+			{Label: "Use the quickest ladder", Patch: craft.Patch{"sand": map[string]any{"ladder": []int{}}}},
+		}
+	}
+	return v, true
 }
 
 func judge(p Plan, choice Choice, s start, c Conditions) []craft.Verdict {
@@ -563,6 +593,9 @@ func judge(p Plan, choice Choice, s start, c Conditions) []craft.Verdict {
 		}
 	}
 	out = append(out, v)
+	if v, coarse := needless(p, choice, s); coarse {
+		out = append(out, v)
+	}
 
 	missing := 0
 	for _, g := range p.Grits {
@@ -584,8 +617,8 @@ func judge(p Plan, choice Choice, s start, c Conditions) []craft.Verdict {
 			},
 		})
 	}
-	if choice.Raise == Never {
-		out = append(out, craft.Verdict{
+	if len(p.RaiseAfter) == 0 {
+		v := craft.Verdict{
 			Check: "raise", Stage: craft.Sand, Level: craft.Mind, Finding: "The grain is never raised", AtLeast: true,
 			Limit:  1,
 			Reason: "The first wash raises it instead, and the board comes out furry.",
@@ -597,13 +630,18 @@ func judge(p Plan, choice Choice, s start, c Conditions) []craft.Verdict {
 				Source:  "rule of the trade",
 				Rule:    true,
 			},
-			Remedies: []craft.Remedy{
+		}
+		if len(p.Grits) > 1 {
+			v.Remedies = []craft.Remedy{
 				{
 					Label: "Raise it once, before the last grit",
 					Patch: craft.Patch{"sand": map[string]any{"raise": Once}},
 				},
-			},
-		})
+			}
+		} else {
+			v.Finding = "One grit alone: nothing takes the raised fibres off"
+		}
+		out = append(out, v)
 	}
 	return out
 }

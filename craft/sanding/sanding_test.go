@@ -1,6 +1,8 @@
 package sanding
 
 import (
+	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -8,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"idletimber/craft"
+	"idletimber/craft/rule"
 )
 
 var (
@@ -69,7 +72,8 @@ func TestRaising(t *testing.T) {
 	grits := []int{80, 120, 180, 220}
 	assert.Equal(t, []int{180}, raises(grits, "once"))
 	assert.Equal(t, []int{120, 180}, raises(grits, "twice"))
-	assert.Equal(t, grits, raises(grits, "after every grit"))
+	assert.Equal(t, []int{80, 120, 180}, raises(grits, "after every grit"), "nothing is sanded after the last")
+	assert.Empty(t, raises([]int{220}, "once"))
 	assert.Empty(t, raises(grits, "never"))
 	for humidity, wait := range map[float64]float64{20: 30, 40: 30, 55: 45, 70: 60, 90: 60} {
 		c := maple
@@ -138,4 +142,80 @@ func climbing(t *rapid.T, area float64, ladder []int) float64 {
 func TestChoiceCheck(t *testing.T) {
 	assert.Empty(t, Choice{Start: "planer", Last: 220, Raise: "once", Ladder: []int{80, 120}}.Check("sand"))
 	assert.Len(t, Choice{Start: "axe", Last: 7, Raise: "perhaps", Ladder: []int{120, 80}}.Check("sand"), 4)
+}
+
+// A grit leaves its own scratches, also on a face that was smoother, and the next one
+// has them to take out; a ladder that begins too coarse is told.
+func TestAGritLeavesItsOwnScratch(t *testing.T) {
+	p, _ := Make(face, Choice{Start: "hand plane", Last: 220, Raise: "once", Ladder: []int{150, 220}}, maple)
+	assert.Equal(t, Leaves(150), p.Ladders[0].Rungs[0].Leaves)
+	assert.Greater(t, Leaves(150), Rough("hand plane"))
+	coarse := Choice{Start: "hand plane", Last: 220, Raise: "once", Ladder: []int{80, 120, 180, 220}}
+	p, r := Make(face, coarse, maple)
+	assert.Equal(t, Leaves(80), p.Ladders[0].Rungs[0].Leaves)
+	i := slices.IndexFunc(r.Verdicts, func(v craft.Verdict) bool { return v.Check == "coarse-start" })
+	require.GreaterOrEqual(t, i, 0)
+	require.NotEmpty(t, r.Verdicts[i].Remedies)
+	coarse.Ladder = nil
+	_, r = Make(face, coarse, maple)
+	for _, v := range r.Verdicts {
+		assert.NotEqual(t, "coarse-start", v.Check, "the remedy helps")
+	}
+	_, r = Make(face, Choice{Start: "planer", Last: 220, Raise: "once"}, maple)
+	for _, v := range r.Verdicts {
+		assert.NotEqual(t, "coarse-start", v.Check)
+	}
+}
+
+// Where the drawer has gaps, the smallest widest jump comes first, then the time: no
+// other ladder over the grits owned has a smaller one, and none with as small a one is
+// quicker.
+func TestTheLeastJumpComesFirst(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		owned := []int{80, 220}
+		for _, g := range []int{100, 120, 150, 180} {
+			if rapid.Bool().Draw(t, fmt.Sprint(g)) {
+				owned = append(owned, g)
+			}
+		}
+		slices.Sort(owned)
+		c := Conditions{Owned: owned}
+		widest := func(ladder []int) (w float64) {
+			for i := range ladder[1:] {
+				w = max(w, Jump(ladder[i], ladder[i+1]))
+			}
+			return w
+		}
+		took := func(ladder []int) (m float64) {
+			rough := 120.0
+			for _, g := range ladder {
+				m += Minutes(face[0].Area, rough, g, face[0].Wood, 1, c.Rules.Get(rule.SandEff))
+				rough = Leaves(g)
+			}
+			return m
+		}
+		got := Quickest(face[0], 120, 80, 220, c)
+		inner := owned[1 : len(owned)-1]
+		for set := range 1 << len(inner) {
+			ladder := []int{80}
+			for i, g := range inner {
+				if set&(1<<i) != 0 {
+					ladder = append(ladder, g)
+				}
+			}
+			ladder = append(ladder, 220)
+			mine, other := max(EasyJump, widest(got)), max(EasyJump, widest(ladder))
+			if other < mine-1e-9 || other < mine+1e-9 && took(ladder) < took(got)-1e-9 {
+				t.Fatalf("%v: jump %.2f in %.2f min; %v: %.2f in %.2f", got, mine, took(got), ladder, other, took(ladder))
+			}
+		}
+	})
+}
+
+// An edge off the saw is as rough as the saw leaves it, whatever the faces were.
+func TestSurfacesBeginAsTheirToolLeavesThem(t *testing.T) {
+	edge := Surface{Name: "edges", Area: 2e4, Rate: EdgeRate, Wood: face[0].Wood, From: Rough(Sawn)}
+	p, _ := Make([]Surface{face[0], edge}, Choice{Start: "hand plane", Last: 220, Raise: "once"}, maple)
+	assert.Equal(t, 20.0, p.Ladders[0].Rough)
+	assert.Equal(t, 500.0, p.Ladders[1].Rough)
 }

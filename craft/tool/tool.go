@@ -9,6 +9,7 @@ package tool
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"idletimber/craft"
 	"idletimber/craft/measure"
@@ -36,6 +37,20 @@ type Machines struct {
 type Blade struct {
 	Name   string  `json:"name" doc:"As the maker calls it"`
 	Radius float64 `json:"radius" doc:"Least radius that it turns, mm"`
+}
+
+// CurveSaw is the saw for an outline: the band saw, unless only a jigsaw is owned.
+func (k Kit) CurveSaw() string {
+	saw := BandSaw
+	for _, b := range k.Blades {
+		switch {
+		case strings.HasPrefix(b.Name, BandSaw):
+			return BandSaw
+		case strings.HasPrefix(b.Name, Jigsaw):
+			saw = Jigsaw
+		}
+	}
+	return saw
 }
 
 // Check reports what cannot be right.

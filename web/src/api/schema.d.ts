@@ -3205,6 +3205,10 @@ export interface components {
         PlanDated: {
             /** @description Keys of what it waits for; left out: all before */
             after?: string[];
+            /** @description No session holds what should follow its wait at once */
+            alone?: boolean;
+            /** @description When its wait is over, the next step follows at once */
+            attended?: boolean;
             /** @description More of what is done, in words */
             detail: string;
             /** @description May be spread over several sessions */

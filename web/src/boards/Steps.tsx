@@ -28,6 +28,9 @@ export function Steps({ course, cautions }: { course: Reckoned["course"]; cautio
                 Then {showMinutes(s.wait)} for {words(s.waitFor)}.{" "}
               </>
             )}
+            {s.attended && s.state !== "done" && (
+              <>{s.alone ? "No session holds what should follow at once. " : "What follows is done at once. "}</>
+            )}
             {s.rest > 0 && <>Then {showMinutes(s.rest)} of rest before food.</>}
           </div>
           {(cautions[s.key] ?? []).length > 0 && (
