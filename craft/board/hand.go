@@ -3,6 +3,7 @@ package board
 import (
 	"cmp"
 	"math"
+	"slices"
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
@@ -393,8 +394,15 @@ func hangs(s Shaped, c Conditions, i int, h Handle) (craft.Verdict, bool) {
 	if h.Kind != Hole && h.Kind != CordHole && h.Kind != DropCut && h.Kind != HeartCut || h.Far {
 		return craft.Verdict{}, false
 	}
-	hook, mass := s.Holes[i].Bounds(), s.Balance(c.Wood)
-	from := geom.Point{X: hook.MaxX, Y: (hook.MinY + hook.MaxY) / 2} // the rim that rests on the hook
+	mass := s.Balance(c.Wood)
+	// It hangs where its balance point is lowest: from the place of the rim that is
+	// farthest from it. Of a round hole that lies in line with the centre.
+	from := slices.MaxFunc(s.Holes[i], func(a, b geom.Point) int {
+		return cmp.Compare(a.Sub(mass).Len(), b.Sub(mass).Len())
+	})
+	if h.Kind == Hole || h.Kind == CordHole {
+		from = s.Holes[i].Centroid()
+	}
 	down := from.Sub(mass)
 	lean := math.Abs(math.Atan2(down.Y, down.X)) * 180 / math.Pi
 	v := craft.Verdict{
@@ -406,9 +414,9 @@ func hangs(s Shaped, c Conditions, i int, h Handle) (craft.Verdict, bool) {
 			Label:   "Hangs askew by",
 			Value:   lean,
 			Unit:    craft.Degree,
-			Formula: "angle between the board's length and the line from its hole to its balance point",
+			Formula: "angle between the board's length and the line from where it hangs to its balance point",
 			Terms: []craft.Term{
-				{Name: "hole off the centre line", Value: from.Y, Unit: craft.MM},
+				{Name: "where it hangs, off the centre line", Value: from.Y, Unit: craft.MM},
 				{Name: "balance point off it", Value: mass.Y, Unit: craft.MM},
 			},
 			Source: "balance of moments",

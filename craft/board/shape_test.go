@@ -763,3 +763,38 @@ func TestBoringTellsTheBitAndThePlace(t *testing.T) {
 	d.Handle = Handle{Kind: "none"}
 	assert.Empty(t, Draw(d, nil).Handles)
 }
+
+// On a peg a round hole's centre and the balance point stand plumb, whatever the hole
+// measures; from any other hole it hangs where its balance point is lowest.
+func TestAHungBoardHangsPlumb(t *testing.T) {
+	d := Design{Shape: Rectangle, Length: 300, Width: 160, Thickness: 20, Edge: Edge{Kind: "none"}}
+	c := maple()
+	for _, kind := range []string{Hole, CordHole, HeartCut, DropCut} {
+		for _, wide := range []float64{8, 30, 60} {
+			d.Handle = Handle{Kind: kind, Diameter: wide, Length: 1.2 * wide, Setback: 60, Offset: 30}
+			s := Draw(d, nil)
+			mass := s.Balance(c.Wood)
+			lean := find(t, judged(s, c), "hangs").Figure.Value
+			if kind == Hole || kind == CordHole {
+				assert.InDelta(t, math.Atan2(30-mass.Y, 90-mass.X)*180/math.Pi, lean, 0.05, "%s of %g", kind, wide)
+				continue
+			}
+			// The plainer way: turned by every angle, the balance point below the highest
+			// place of the rim.
+			lowest, at := math.Inf(-1), 0.0
+			for k := range 3600 {
+				a := float64(k) / 10 * math.Pi / 180
+				up := geom.Point{X: math.Cos(a), Y: math.Sin(a)}
+				top := math.Inf(-1)
+				for _, p := range s.Holes[0] {
+					top = max(top, p.X*up.X+p.Y*up.Y)
+				}
+				if below := top - (mass.X*up.X + mass.Y*up.Y); below > lowest {
+					lowest, at = below, a
+				}
+			}
+			off := math.Abs(math.Remainder(at*180/math.Pi, 360))
+			assert.InDelta(t, off, lean, 0.3, "%s of %g", kind, wide)
+		}
+	}
+}

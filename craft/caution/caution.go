@@ -52,6 +52,7 @@ var (
 		"Extraction and a fitted respirator: fine dust of hardwoods is a known carcinogen, and spalted wood carries " +
 			"fungi.",
 	}
+	ears = Caution{"Ears", "A sander runs for hours: ear protection, and gloves against the shaking."}
 	rags = Caution{
 		"Oily rags",
 		"Rags with curing oil heat themselves and burn: dry them flat outdoors, or keep them under water in a closed " +
@@ -96,7 +97,7 @@ func For(kind plan.Kind, m Material) []Caution {
 			out = append(out, saw)
 		}
 	case plan.EdgeWork, plan.HogOut:
-		out = append(out, machines, router)
+		out = append(out, machines, router, dust)
 	case plan.LiveEdge:
 		out = append(out, grinder)
 	case plan.ThinGlue:
@@ -105,13 +106,21 @@ func For(kind plan.Kind, m Material) []Caution {
 		out = append(out, epoxy)
 	case plan.Sanding, plan.CleanVoid:
 		out = append(out, dust)
+		if kind == plan.Sanding {
+			out = append(out, ears)
+		}
 		for _, wood := range m.Woods {
 			if note := sensitising(wood); note != "" {
 				out = append(out, Caution{"Dust of " + wood.Name, note})
 			}
 		}
-	case plan.Wipe:
-		out = append(out, spirits)
+	case plan.Wipe, plan.Buff:
+		if kind == plan.Wipe {
+			out = append(out, spirits)
+		}
+		if m.Curing {
+			out = append(out, rags)
+		}
 	case plan.Coat:
 		if m.Curing {
 			out = append(out, rags, spirits)

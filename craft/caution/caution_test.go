@@ -24,9 +24,9 @@ func TestCautionsStandAtTheirSteps(t *testing.T) {
 		m    Material
 		want []string
 	}{
-		{plan.Sanding, Material{Woods: []species.Species{lime}}, []string{"Dust"}},
-		{plan.Sanding, Material{Woods: []species.Species{lime, iroko}}, []string{"Dust", "Dust of Iroko"}},
-		{plan.HogOut, Material{}, []string{"Machines", "Router"}},
+		{plan.Sanding, Material{Woods: []species.Species{lime}}, []string{"Dust", "Ears"}},
+		{plan.Sanding, Material{Woods: []species.Species{lime, iroko}}, []string{"Dust", "Ears", "Dust of Iroko"}},
+		{plan.HogOut, Material{}, []string{"Machines", "Router", "Dust"}},
 		{plan.Resaw, Material{}, []string{"Machines", "Resawing"}},
 		{plan.Pour, Material{}, []string{"Epoxy"}},
 		{plan.ThinGlue, Material{}, []string{"Cyanoacrylate"}},
@@ -34,6 +34,8 @@ func TestCautionsStandAtTheirSteps(t *testing.T) {
 		{plan.Coat, Material{Paste: true}, []string{"Melting wax", "Nut oils"}},
 		{plan.Planing, Material{Reclaimed: true}, []string{"Machines", "Planer, jointer", "Reclaimed wood"}},
 		{plan.Curve, Material{Saw: "table saw"}, []string{"Machines", "Table and mitre saw"}},
+		{plan.Wipe, Material{Curing: true}, []string{"Spirits and solvents", "Oily rags"}},
+		{plan.Buff, Material{Curing: true}, []string{"Oily rags"}},
 		{plan.Water, Material{}, nil},
 	} {
 		assert.Equal(t, c.want, titles(c.kind, c.m), c.kind)

@@ -194,7 +194,7 @@ func Judge(readings []Reading, to Target, rules rule.Set) Readiness {
 		v.Finding = "Drier than the home it goes to; it will swell"
 	case before == nil:
 		v.Finding = "In balance by one reading; read it again some days later to be sure"
-	case math.Abs(before.Value()-now) > drift:
+	case math.Abs(before.Value()-now) > drift+rounding:
 		v.Finding = "In the band, and still moving between the last two readings"
 	default:
 		v.Finding, v.Level, out.Ready = "In balance with the home it goes to", craft.Good, true
@@ -219,6 +219,9 @@ func sorted(readings []Reading) []Reading {
 	sort.SliceStable(log, func(i, j int) bool { return log[i].At.Before(log[j].At) })
 	return log
 }
+
+// rounding is what sums of readings may be off by, %.
+const rounding = 1e-9
 
 // thicknessPower is how the time constant goes with the thickness (rule).
 const thicknessPower = 1.8
@@ -247,7 +250,7 @@ type Drying struct {
 	EMC    float64 `json:"emc" doc:"Where the shop's air would bring it, %"`
 	Tau    float64 `json:"tau" doc:"Days"`
 	Low    float64 `json:"low" doc:"Days to the band, at the quickest"`
-	Days   float64 `json:"days" doc:"Days from the last reading until the home's band is reached"`
+	Days   float64 `json:"days" doc:"Days from the last reading until the home's band; with one reading by the rule"`
 	High   float64 `json:"high" doc:"Days to the band, at the slowest"`
 	Never  bool    `json:"never" doc:"The shop's air will not bring it there"`
 
@@ -296,11 +299,11 @@ func Dry(readings []Reading, shop Air, to Target, thickness float64, rules rule.
 	if n := len(log); n > 0 {
 		out.Read, out.above = log[n-1].At, log[n-1].Value()-out.EMC
 	}
-	if len(log) < 2 {
+	if len(log) == 0 {
 		return out
 	}
-	out.Known = true
-	spread, above := 0.3, log[len(log)-1].Value()-out.EMC
+	out.Known = len(log) > 1 // with one, the days are those of the rule, and no trend is claimed
+	spread, above := 0.3, out.above
 	if len(log) >= 3 {
 		if tau, start, se, ok := fit(log, out.EMC); ok {
 			out.Fitted, out.Tau = true, tau
@@ -311,8 +314,11 @@ func Dry(readings []Reading, shop Air, to Target, thickness float64, rules rule.
 	last := log[len(log)-1]
 	now := last.Value()
 	goal := to.Mean() + math.Copysign(rules.Get(rule.ReadyBand), now-to.Mean())
-	out.Days = DaysTo(now, goal, out.EMC, out.Tau)
-	if math.IsInf(out.Days, 1) {
+	away := now - to.Mean() // of the band's middle; the air may take it farther
+	switch out.Days = DaysTo(now, goal, out.EMC, out.Tau); {
+	case math.Abs(away) <= rules.Get(rule.ReadyBand)+rounding:
+		out.Days = 0
+	case math.IsInf(out.Days, 1), away*(now-out.EMC) <= 0:
 		out.Days, out.Never = 0, true
 	}
 	out.Low, out.High = out.Days*max(0, 1-spread), out.Days*(1+spread)
@@ -320,6 +326,9 @@ func Dry(readings []Reading, shop Air, to Target, thickness float64, rules rule.
 	if out.Days > 0 {
 		at := last.At.Add(hours(out.Days))
 		out.ReadyAt = &at
+	}
+	if !out.Known {
+		return out
 	}
 	out.Curve = curve(log, out, above, spread)
 	for _, share := range []float64{0.85, 0.7, 0.5} {

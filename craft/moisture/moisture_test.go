@@ -164,3 +164,38 @@ func TestMilledThinnerFirst(t *testing.T) {
 		"one reading follows the rule",
 	)
 }
+
+// Within the band there is nothing to wait for; what the air carries away from the home
+// never gets there, also when it is dry; exactly the drift allowed is no drift.
+func TestDaysToTheBand(t *testing.T) {
+	shop := Air{18, 45}
+	emc := shop.EMC()
+	mean := UsualHome.Mean()
+	for _, c := range []struct {
+		name    string
+		percent float64
+		air     Air
+		days    bool
+		never   bool
+	}{
+		{"within the band", mean + 1, shop, false, false},
+		{"at its very edge", mean + 1.5, shop, false, false},
+		{"damp, and drying", mean + 3, shop, true, false},
+		{"damp, and the shop is damper", mean + 3, Air{18, 85}, false, true},
+		{"dry, and the shop is drier", mean - 3, Air{18, 10}, false, true},
+		{"dry, and the shop is damp", mean - 3, Air{18, 60}, true, false},
+	} {
+		d := Dry(log(0, c.percent, 6, c.percent), c.air, Target{Home: UsualHome}, 30, nil)
+		assert.Equal(t, c.days, d.Days > 0, "%s: %.1f days", c.name, d.Days)
+		assert.Equal(t, c.never, d.Never, c.name)
+		assert.Equal(t, c.days, d.ReadyAt != nil, c.name)
+	}
+	require.Greater(t, emc, 8.0)
+	edge := Judge(log(0, mean+0.5, 6, mean), Target{Home: UsualHome}, nil)
+	assert.True(t, edge.Ready, "exactly half a point apart")
+	one := Dry(log(0, mean+3), shop, Target{Home: UsualHome}, 30, nil)
+	two := Dry(log(0, mean+3, 6, mean+3), shop, Target{Home: UsualHome}, 30, nil)
+	assert.False(t, one.Known)
+	assert.InDelta(t, two.Days, one.Days, 1e-9, "by the rule")
+	assert.Empty(t, one.Curve)
+}

@@ -475,7 +475,9 @@ func backward(c *Course, cal *calendar, now time.Time, starts limits) {
 			return
 		}
 		s.LatestAt, s.Late = &start, start.Before(now)
-		c.LatestStart = &start
+		if s.Minutes > 0 || c.LatestStart == nil { // what waits by itself is begun by nobody
+			c.LatestStart = &start
+		}
 		if len(s.After) == 0 {
 			limit = start
 			continue

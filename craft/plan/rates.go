@@ -26,6 +26,8 @@ const (
 	Buff      Kind = "buff"
 	Fitting   Kind = "fitting"
 	Note      Kind = "note"
+	Drying    Kind = "drying"
+	Reading   Kind = "reading"
 )
 
 // rate is set-up minutes and one more minute for each per of the quantity.
@@ -55,6 +57,8 @@ var rates = map[Kind]rate{
 	Buff:      {3, 0.05, "of surface", craft.M2},
 	Fitting:   {5, 0.5, "pieces", craft.Count},
 	Note:      {10, 0, "", craft.Count},
+	Drying:    {0, 0, "", craft.Count},
+	Reading:   {5, 0, "", craft.Count},
 }
 
 // Work makes a step of a kind for a quantity in the kind's unit, at the pace

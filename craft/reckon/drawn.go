@@ -24,6 +24,7 @@ type drawn struct {
 	usable geom.Ring
 	target moisture.Target
 	ready  moisture.Readiness
+	drying moisture.Drying
 	boards []*laid
 	taken  []layout.Neighbour
 	area   float64 // of all outlines, those taken too, mm²
@@ -45,6 +46,7 @@ func draw(s Scene) (*drawn, error) {
 		b.usable = b.wood.Usable()
 		b.target = b.wood.Target(s.Shop.Home)
 		b.ready = moisture.Judge(s.Slab.Moisture, b.target, s.Shop.Rules)
+		b.drying = moisture.Dry(s.Slab.Moisture, s.Shop.Air, b.target, b.wood.Rough.Mean, s.Shop.Rules)
 	}
 	for _, d := range s.Boards {
 		if err := s.Watch.Ask(); err != nil {

@@ -1,6 +1,7 @@
 package reckon
 
 import (
+	"math"
 	"strings"
 	"testing"
 	"time"
@@ -10,6 +11,7 @@ import (
 
 	"idletimber/craft/board"
 	"idletimber/craft/fill"
+	"idletimber/craft/plan"
 	"idletimber/craft/sanding"
 	"idletimber/craft/slab"
 	"idletimber/craft/stock"
@@ -85,4 +87,53 @@ func TestANewBoardBeginsWithWhatThereIs(t *testing.T) {
 	assert.Equal(t, tool.Jigsaw, b.Cut.Saw)
 	s.Shop.Blades = append(s.Shop.Blades, tool.Blade{Name: "band saw, 1/4\" blade", Radius: 16})
 	assert.Equal(t, tool.BandSaw, NewBoardOn("b", "b", *s.Slab, s.Shop).Cut.Saw)
+}
+
+// The plan waits for damp wood: nothing is cut before it has come to rest, the date
+// tells so, and what Wood says of the latest begin is what the plan says.
+func TestThePlanWaitsForTheWood(t *testing.T) {
+	s := damp("2032-06-01")
+	out := must(t, s)
+	r, ready := out.Boards[0], out.Slab.Drying.ReadyAt
+	require.NotNil(t, ready)
+	assert.Equal(t, []string{"dry", "read", "cross-cut"},
+		[]string{r.Course.Steps[0].Key, r.Course.Steps[1].Key, r.Course.Steps[2].Key})
+	for _, step := range r.Course.Steps[1:] {
+		assert.False(t, step.Starts.Before(ready.Add(-time.Second)), step.Key)
+	}
+	dry := s
+	dry.Slab = sample().Slab
+	dry.Slab.RingRadius = s.Slab.RingRadius
+	assert.True(t, must(t, dry).Boards[0].Course.Finish.Before(*r.Course.Finish))
+	v := verdict(r, "dry in time")
+	require.NotNil(t, v)
+	assert.InDelta(t, r.Course.Steps[2].LatestAt.Sub(out.Slab.Drying.Read).Hours()/24, v.Figure.Value, 1e-6)
+
+	s.Slab.Moisture = s.Slab.Moisture[1:] // one reading: the rule tells
+	one := must(t, s)
+	assert.False(t, one.Slab.Drying.Known)
+	assert.Equal(t, "dry", one.Boards[0].Course.Steps[0].Key)
+	assert.Contains(t, one.Boards[0].Course.Steps[0].Detail, "one reading")
+
+	s.Log = []LogEntry{{plan.Board(s.Boards[0].ID), plan.Entry{Step: "cross-cut", Event: plan.Start, At: s.Now}}}
+	assert.Equal(t, "cross-cut", must(t, s).Boards[0].Course.Steps[0].Key, "what has been cut has been cut")
+
+	soon := damp(s.Now.AddDate(0, 0, 3).Format(time.DateOnly))
+	late := must(t, soon).Boards[0].Course
+	assert.True(t, late.Late, "at 14 % it is not ready in three days")
+}
+
+// What moves is what lies across the grain: a board turned by 90° moves by its length.
+func TestMovementIsAcrossTheGrain(t *testing.T) {
+	s := sample()
+	b := &s.Boards[0]
+	b.Design.Shape, b.Design.Length, b.Design.Width, b.Design.Corner = board.Rectangle, 150, 100, 0
+	moves := func(angle float64) float64 {
+		b.Placement.Angle = angle
+		return figure(t, must(t, s).Boards[0], "wood.movement").Value
+	}
+	along := moves(0)
+	assert.InEpsilon(t, 1.5*along, moves(90), 1e-6)
+	askew := math.Pi / 6
+	assert.InEpsilon(t, along*(100*math.Cos(askew)+150*math.Sin(askew))/100, moves(30), 1e-6)
 }

@@ -2,13 +2,16 @@ package reckon
 
 import (
 	"fmt"
+	"slices"
 
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/fill"
 	"idletimber/craft/finish"
 	"idletimber/craft/fitting"
+	"idletimber/craft/geom"
 	"idletimber/craft/plan"
+	"idletimber/craft/rule"
 	"idletimber/craft/sanding"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
@@ -31,9 +34,10 @@ var stages = []struct {
 	{craft.Give, (*laid).reckonGive},
 }
 
-// width is how wide the board is in its own frame, mm.
+// width is how far the board reaches across the grain, however it lies, mm: that is
+// what moves.
 func (l *laid) width() float64 {
-	box := l.shaped.Outline.Bounds()
+	box := l.outline.Map(geom.Placement{Angle: l.on.here().Fibres}.In).Bounds()
 	return box.MaxY - box.MinY
 }
 
@@ -45,7 +49,37 @@ func (l *laid) reckonWood() stage.Record {
 		r.Figures = append(r.Figures, b.cup("wood.cup", "Cups across the year by", width))
 	}
 	r.Figures = append(r.Figures, b.wet(width, l.budget().Sanded))
+	l.waits(&r)
 	return r
+}
+
+// waits lets damp wood come to rest before it is cut, unless it has been cut.
+func (l *laid) waits(r *stage.Record) {
+	ready := l.on.drying.ReadyAt
+	if ready == nil || !ready.After(l.on.Now) || l.begun() {
+		return
+	}
+	detail := "By the log of its readings"
+	if !l.on.drying.Known {
+		detail = "By the rule for its thickness, from one reading"
+	}
+	for _, t := range l.on.drying.Thinner {
+		if t.Thickness >= l.budget().Flat+l.on.Shop.Rules.Get(rule.FaceClean) { // the board can still be had from it
+			detail += fmt.Sprintf("; milled to %s first, about %.0f days sooner", craft.Length(t.Thickness), t.Saves)
+			break
+		}
+	}
+	s := r.Step("Let the wood come to rest", detail, plan.Work("dry", plan.Drying, 0, l.on.pace))
+	s.Wait, s.WaitFor = ready.Sub(l.on.Now).Minutes(), "the home's band"
+	r.Step("Read the moisture again", "Cut only when it agrees", plan.Work("read", plan.Reading, 0, l.on.pace))
+}
+
+// begun tells whether work on the board has been logged; the wait for its wood does not
+// count.
+func (l *laid) begun() bool {
+	return slices.ContainsFunc(l.on.Log, func(e LogEntry) bool {
+		return e.Subject == plan.Board(l.board.ID) && e.Step != "dry" && e.Step != "read"
+	})
 }
 
 func (l *laid) reckonLayout() stage.Record {

@@ -3,6 +3,7 @@ package reckon
 import (
 	"fmt"
 	"math"
+	"time"
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
@@ -157,7 +158,7 @@ func (b *drawn) reckonWood() Wood {
 		out.Features = append(out.Features, FeatureShape{f.ID, f.Kind, f.Under, f.Footprint().SVG()})
 	}
 	out.Ready, out.Moisture, out.Finding = b.ready.Ready, b.ready.Latest, b.ready.Verdict.Finding
-	out.Drying = moisture.Dry(w.Moisture.Readings, b.Shop.Air, b.target, w.Rough.Mean, rules)
+	out.Drying = b.drying
 	out.Verdicts = gravestFirst(b.woodVerdicts())
 	out.Figures = b.woodFigures(out.Drying)
 	whole := w.Whole()
@@ -341,7 +342,7 @@ func (b *drawn) movement(key, label string, width float64) craft.Figure {
 	c, swing := b.coefficient(), b.target.Home.Swing()
 	return craft.Figure{
 		Key: key, Stage: craft.Wood, Label: label, Value: width * c * swing, Unit: craft.MM,
-		Formula: "width × movement a point × points between heating season and summer",
+		Formula: "width across the grain × movement a point × points between heating season and summer",
 		Terms: []craft.Term{
 			{Name: "width", Value: width, Unit: craft.MM},
 			{Name: "movement a point", Value: c},
@@ -660,17 +661,20 @@ func (b *drawn) food(wood species.Species) craft.Verdict {
 // It is silent when the piece is ready, or no date is set.
 func (l *laid) inTime(c plan.Course, drying moisture.Drying) (craft.Verdict, bool) {
 	b := l.on
-	if b.ready.Ready || !drying.Known || drying.Days == 0 && !drying.Never || c.Due == nil || c.Finish == nil ||
-		c.Done {
+	if b.ready.Ready || drying.Days == 0 && !drying.Never || c.Due == nil || c.Done || l.begun() {
 		return craft.Verdict{}, false
 	}
+	var begin time.Time // the latest start of the work, as the plan has it
 	for _, s := range c.Steps {
-		if s.State == plan.Done {
-			return craft.Verdict{}, false // it has been begun
+		if s.LatestAt != nil && s.Kind != plan.Drying && s.Kind != plan.Reading {
+			begin = *s.LatestAt
+			break
 		}
 	}
-	work := c.Finish.Sub(b.Now).Hours() / 24
-	begin := c.Due.Add(-c.Finish.Sub(b.Now))
+	if begin.IsZero() {
+		return craft.Verdict{}, false
+	}
+	work := c.Due.Sub(begin).Hours() / 24
 	width := l.width()
 	then := drying.At(begin)
 	rest := b.target.Home.Heating.EMC()

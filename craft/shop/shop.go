@@ -69,7 +69,7 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 	ps.OneOf(field+".mass", string(s.Mass), "", string(measure.Gram), string(measure.Ounce))
 	ps.OneOf(field+".warmth", string(s.Warmth), "", string(measure.Celsius), string(measure.Fahrenheit))
 	ps.OneOf(field+".paper", s.Paper, "A4", "Letter")
-	if _, err := s.Zone(); err != nil || s.TimeZone == "" {
+	if _, err := s.Zone(); err != nil || s.TimeZone == "" || s.TimeZone == "Local" { // which is the machine's
 		ps.Add(
 			field+".timeZone",
 			fmt.Sprintf("%q is not a time zone", s.TimeZone),

@@ -35,6 +35,8 @@ interface Item {
   before?: Dated;
   /** What comes after a wait. */
   after?: Dated;
+  /** It waits for food, not for more work. */
+  resting?: boolean;
 }
 
 /** sorted tells what is in hand, what comes next, what waits, and what is ready. */
@@ -53,11 +55,16 @@ function sorted(boards: BenchBoard[], now: number) {
       before.waitUntil !== undefined &&
       before.wait > 0 &&
       new Date(before.waitUntil).getTime() > now;
-    const resting = steps.find((s) => s.state === "done" && s.restUntil && new Date(s.restUntil).getTime() > now);
-    if (step && (step.state === "running" || step.state === "paused")) inHand.push({ board, step, before });
+    const resting = steps
+      .filter((s) => s.state === "done" && s.restUntil && new Date(s.restUntil).getTime() > now)
+      .sort((a, b) => a.restUntil!.localeCompare(b.restUntil!))
+      .at(-1);
+    const dries = step?.minutes === 0 && step.waitUntil && new Date(step.waitUntil).getTime() > now;
+    if (step && dries) waiting.push({ board, step });
+    else if (step && (step.state === "running" || step.state === "paused")) inHand.push({ board, step, before });
     else if (held) waiting.push({ board, step: before, after: step });
     else if (step) next.push({ board, step, before });
-    if (resting) waiting.push({ board, step: resting });
+    if (resting && !step) waiting.push({ board, step: resting, resting: true });
     if (!step && !held && !resting) ready.push(board);
   }
   next.sort((a, b) => (a.step.latestAt ?? "9").localeCompare(b.step.latestAt ?? "9"));
@@ -151,10 +158,9 @@ function clock(ms: number): string {
     : `${Math.floor(s / 60)}:${two(s % 60)}`;
 }
 
-function Wait({ item: { board, step, after }, now }: { item: Item; now: number }) {
+function Wait({ item: { board, step, after, resting = false }, now }: { item: Item; now: number }) {
   const { time, words } = useWorkshop();
   const { record, pending, error } = useRecord(board, now);
-  const resting = step.restUntil !== undefined;
   const until = resting ? step.restUntil! : step.waitUntil!;
   const left = new Date(until).getTime() - now;
   const whole = (resting ? step.rest : step.wait) * 60000;
