@@ -297,36 +297,67 @@ func (c Cavity) slope() float64 {
 // tilt is by how many degrees a board is tipped when it is carried carelessly.
 const tilt = 5
 
-// Spill is what a recess still holds in mm³ when the board is tilted by 5°
-// toward the side of its rim where that leaves least.
+// spillWays is toward how many sides a tilt is tried, and across how many strips a
+// channel is summed.
+const (
+	spillWays   = 24
+	spillStrips = 12
+)
+
+// Spill is what a recess still holds in mm³ when the board is tilted by 5° toward the
+// side, whichever it is, where that leaves least: what lies below a level through the
+// lowest place of its rim.
 func (c Cavity) Spill() float64 {
-	box := c.Rim.Bounds()
-	const cells = 60
-	size := max(box.MaxX-box.MinX, box.MaxY-box.MinY) / cells
 	fall := math.Tan(tilt * math.Pi / 180)
-	ways := []geom.Point{{X: 1}, {X: -1}, {Y: 1}, {Y: -1}}
-	held := make([]float64, len(ways))
-	level := make([]float64, len(ways)) // how far along each way the rim reaches
-	for k, u := range ways {
-		level[k] = math.Inf(-1)
+	ways, held := make([]geom.Point, spillWays), make([]float64, spillWays)
+	level := make([]float64, spillWays) // how far along each way the rim reaches
+	for k := range ways {
+		sin, cos := math.Sincos(2 * math.Pi * float64(k) / spillWays)
+		ways[k], level[k] = geom.Point{X: cos, Y: sin}, math.Inf(-1)
 		for _, p := range c.Rim {
-			level[k] = max(level[k], p.X*u.X+p.Y*u.Y)
+			level[k] = max(level[k], p.X*cos+p.Y*sin)
 		}
 	}
-	if c.Run > 0 { // a channel: along its middle line
-		middle := c.middle()
-		for i := range middle {
-			a, b := middle.Edge(i)
-			l, mid := b.Sub(a).Len(), a.Lerp(b, 0.5)
-			for k, u := range ways {
-				held[k] += l * segment(
-					c.Recess.Radius,
-					c.Recess.Depth-fall*max(0, level[k]-c.Recess.half()-mid.X*u.X-mid.Y*u.Y),
-				)
-			}
+	add := func(p geom.Point, depth, area float64) {
+		for k, u := range ways {
+			held[k] += max(0, depth-fall*(level[k]-p.X*u.X-p.Y*u.Y)) * area
 		}
-		return slices.Min(held)
 	}
+	if c.Run > 0 {
+		c.along(add)
+	} else {
+		c.over(add)
+	}
+	return min(slices.Min(held), c.Volume)
+}
+
+// along gives the places of a channel, with their depth and area, strip by strip along
+// its middle line.
+func (c Cavity) along(add func(p geom.Point, depth, area float64)) {
+	half, r := c.Recess.half(), c.Recess.Radius
+	middle := c.middle()
+	stretch := c.Run / max(middle.Perimeter(), 1e-9) // its line is drawn by chords
+	middle = middle.Dense(3)
+	for i := range middle {
+		a, b := middle.Edge(i)
+		l, mid := b.Sub(a).Len(), a.Lerp(b, 0.5)
+		if l == 0 {
+			continue
+		}
+		normal := geom.Point{X: a.Y - b.Y, Y: b.X - a.X}.Scale(1 / l)
+		for k := range spillStrips {
+			off := half * (2*(float64(k)+0.5)/spillStrips - 1)
+			depth := c.Recess.Depth - r + math.Sqrt(max(0, r*r-off*off))
+			add(mid.Add(normal.Scale(off)), depth, l*stretch*2*half/spillStrips)
+		}
+	}
+}
+
+// over gives the places of a hollow, with their depth and area, cell by cell.
+func (c Cavity) over(add func(p geom.Point, depth, area float64)) {
+	const cells = 60
+	box := c.Rim.Bounds()
+	size := max(box.MaxX-box.MinX, box.MaxY-box.MinY) / cells
 	for y := box.MinY + size/2; y < box.MaxY; y += size {
 		xs := c.Rim.Spans(y)
 		for s := 0; s+1 < len(xs); s += 2 {
@@ -334,14 +365,33 @@ func (c Cavity) Spill() float64 {
 			step := (xs[s+1] - xs[s]) / float64(n)
 			for i := range n {
 				p := geom.Point{X: xs[s] + (float64(i)+0.5)*step, Y: y}
-				d := c.depthAt(p)
-				for k, u := range ways {
-					held[k] += max(0, d-fall*(level[k]-p.X*u.X-p.Y*u.Y)) * step * size
-				}
+				add(p, c.depthAt(p), step*size)
 			}
 		}
 	}
-	return min(slices.Min(held), c.Volume)
+}
+
+// overlaps tells whether two cavities take wood from the same place, the inside of a
+// channel that runs round left out.
+func (c Cavity) overlaps(o Cavity) bool { return sharedArea(c.Rim, c.Inner, o.Rim, o.Inner) > sliver }
+
+// sliver is an area that rings which only touch may seem to share, mm².
+const sliver = 0.5
+
+// sharedArea is what two rings with a hole each share, mm²; a hole may be nil.
+func sharedArea(a, holeA, b, holeB geom.Ring) (sum float64) {
+	for _, pair := range []struct {
+		a, b geom.Ring
+		sign float64
+	}{{a, b, 1}, {holeA, b, -1}, {a, holeB, -1}, {holeA, holeB, 1}} {
+		if len(pair.a) < 3 || len(pair.b) < 3 {
+			continue
+		}
+		for _, r := range geom.Common(pair.a, pair.b) {
+			sum += pair.sign * r.Area()
+		}
+	}
+	return sum
 }
 
 // middle is the line along the middle of a channel.
@@ -436,12 +486,12 @@ func floor(s Shaped, c Conditions, cavity Cavity, name string) craft.Verdict {
 	deep := cavity.Recess.Deepest()
 	from := deep
 	for _, o := range s.Cavities { // from the other face, over the same place
-		if o.Recess.Under != cavity.Recess.Under && len(o.Rim) > 2 && len(geom.Common(o.Rim, cavity.Rim)) > 0 {
+		if o.Recess.Under != cavity.Recess.Under && cavity.overlaps(o) {
 			from = max(from, deep+o.Recess.Deepest())
 		}
 	}
 	for _, t := range s.Slots {
-		if len(geom.Common(t.Ring(), cavity.Rim)) == 0 {
+		if sharedArea(t.Ring(), nil, cavity.Rim, cavity.Inner) <= sliver {
 			continue
 		}
 		slot := max(t.DepthA, t.DepthB)
@@ -734,7 +784,9 @@ func Work(s Shaped, c Conditions) []RecessWork {
 			}
 		}
 		w.Bit = bitFor(c.Tools.Router, r)
-		w.Bush = c.Tools.Router.Bush(w.Bit)
+		if w.Bit > 0 {
+			w.Bush = c.Tools.Router.Bush(w.Bit)
+		}
 		w.Figures = append(w.Figures, volumeFigure(cavity, name), craft.Figure{
 			Key: "recess.spill", Stage: craft.Shape, Label: fmt.Sprintf("Still held tilted by %d°", tilt),
 			Value: cavity.Spill() / 1000, Unit: craft.ML,

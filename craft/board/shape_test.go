@@ -798,3 +798,87 @@ func TestAHungBoardHangsPlumb(t *testing.T) {
 		}
 	}
 }
+
+// A cove takes a nose of its own radius, not of the well's depth; where no bit fits,
+// what is owned and what is asked for are told, and no guide bush is spoken of.
+func TestTheBitThatCutsARecess(t *testing.T) {
+	router := tool.Router{Base: 150, Bushes: []float64{17}, Bits: []tool.RouterBit{
+		{Kind: tool.RoundNose, Diameter: 9.52, Length: 12}, {Kind: tool.RoundNose, Diameter: 12, Length: 14},
+		{Kind: tool.Straight, Diameter: 6, Length: 16},
+	}}
+	well := Recess{Kind: "well", Length: 80, Width: 60, Depth: 6, Radius: 8, Cove: 4.76}
+	assert.Equal(t, 9.52, bitFor(router, well))
+	bowl := Recess{Kind: "bowl", Length: 90, Width: 70, Depth: 15}
+	assert.Zero(t, bitFor(router, bowl))
+	c := maple()
+	c.Tools.Router, c.Thickness = router, 30
+	d := soft(300, 160)
+	d.Recesses = []Recess{bowl}
+	v := find(t, judged(Draw(d, nil), c), "recess-bit")
+	assert.Contains(t, v.Finding, "reaches the floor")
+	assert.Equal(t, 14.0, v.Figure.Value)
+	assert.Equal(t, 15.0, v.Limit)
+	assert.Zero(t, Work(Draw(d, nil), c)[0].Bush)
+	well.Cove, well.Radius = 0, 2
+	d.Recesses = []Recess{well}
+	v = find(t, judged(Draw(d, nil), c), "recess-bit")
+	assert.Equal(t, 6.0, v.Figure.Value)
+	assert.Equal(t, 4.0, v.Limit)
+	assert.False(t, v.AtLeast)
+}
+
+// A tilted recess spills toward whichever side leaves least. The plainer way: by small
+// cells, toward every five degrees.
+func TestSpillAgreesWithARaster(t *testing.T) {
+	d := soft(320, 200)
+	d.Recesses = []Recess{
+		{Kind: "groove", Inset: 14, Radius: 6, Depth: 5},
+		{Kind: "ring", Length: 120, Radius: 5, Depth: 4, X: 10, Y: 5},
+		{Kind: "bowl", Length: 150, Width: 90, Depth: 9},
+		{Kind: "well", Length: 90, Width: 40, Depth: 6, Radius: 4},
+		{Kind: "slope", Length: 90, Width: 60, Depth: 4, Deep: 9, Radius: 4, Toward: "far end"},
+	}
+	for _, c := range Draw(d, nil).Cavities {
+		const cell = 0.8
+		type place struct {
+			at    geom.Point
+			depth float64
+		}
+		var places []place
+		box, least := c.Rim.Bounds(), math.Inf(1)
+		for x := box.MinX + cell/2; x < box.MaxX; x += cell {
+			for y := box.MinY + cell/2; y < box.MaxY; y += cell {
+				p := geom.Point{X: x, Y: y}
+				if c.Rim.Contains(p) && (len(c.Inner) == 0 || !c.Inner.Contains(p)) {
+					places = append(places, place{p, c.depthAt(p)})
+				}
+			}
+		}
+		for way := range 72 {
+			sin, cos := math.Sincos(float64(way) * 5 * math.Pi / 180)
+			level, held := math.Inf(-1), 0.0
+			for _, p := range c.Rim {
+				level = max(level, p.X*cos+p.Y*sin)
+			}
+			for _, p := range places {
+				held += max(0, p.depth-math.Tan(tilt*math.Pi/180)*(level-p.at.X*cos-p.at.Y*sin)) * cell * cell
+			}
+			least = min(least, held)
+		}
+		assert.InDelta(t, least, c.Spill(), 0.02*c.Volume+0.02*least, c.Recess.Kind)
+	}
+}
+
+// A groove in the other face runs round a bowl, not under it.
+func TestAFloorIsThinnedOnlyWhereBothLie(t *testing.T) {
+	d := soft(320, 200)
+	bowl := Recess{Kind: "bowl", Length: 120, Width: 80, Depth: 8}
+	d.Recesses = []Recess{bowl, {Kind: "groove", Inset: 12, Radius: 5, Depth: 5, Under: true}}
+	c := maple()
+	c.Thickness = 20
+	assert.Equal(t, 12.0, find(t, judged(Draw(d, nil), c), "recess-floor").Figure.Value)
+	d.Recesses[1] = Recess{Kind: "well", Length: 60, Width: 60, Depth: 5, Radius: 5, Under: true}
+	assert.Equal(t, 7.0, find(t, judged(Draw(d, nil), c), "recess-floor").Figure.Value)
+	d.Recesses[1].X = 130
+	assert.Equal(t, 12.0, find(t, judged(Draw(d, nil), c), "recess-floor").Figure.Value)
+}

@@ -12,17 +12,64 @@ import (
 	"idletimber/craft/tool"
 )
 
+// wanted is the bit that cuts a recess: its kind and its diameter, mm, at the most
+// unless it must be just that. A cove is as round as its nose, a bowl as its depth.
+func (r Recess) wanted() (kind string, diameter float64, just bool) {
+	switch {
+	case r.Kind == "groove" || r.Kind == "ring":
+		return tool.RoundNose, cmp.Or(r.Item, 2*r.Radius), true
+	case r.Kind == "bowl":
+		return tool.RoundNose, cmp.Or(r.Item, 2*r.Depth), false
+	case r.Cove > 0:
+		return tool.RoundNose, 2 * r.Cove, false
+	}
+	return tool.Straight, cmp.Or(r.Item, 2*r.Radius), false
+}
+
 // bitFor is the diameter of the largest router bit owned that cuts a recess, 0
 // when there is none.
 func bitFor(r tool.Router, recess Recess) float64 {
-	deep := recess.Deepest()
-	switch {
-	case recess.Kind == "groove" || recess.Kind == "ring":
-		return r.Of(tool.RoundNose, cmp.Or(recess.Item, 2*recess.Radius), deep)
-	case recess.Kind == "bowl" || recess.Cove > 0:
-		return r.Widest(tool.RoundNose, cmp.Or(recess.Item, 2*max(recess.Cove, recess.Depth)), deep)
+	kind, diameter, just := recess.wanted()
+	if just {
+		return r.Of(kind, diameter, recess.Deepest())
 	}
-	return r.Widest(tool.Straight, cmp.Or(recess.Item, 2*recess.Radius), deep)
+	return r.Widest(kind, diameter, recess.Deepest())
+}
+
+// noBit judges a recess that no bit owned cuts: none is slim enough, or none of those
+// long enough.
+func noBit(r tool.Router, recess Recess, name string) craft.Verdict {
+	kind, diameter, just := recess.wanted()
+	v := craft.Verdict{
+		Check: "recess-bit", Subject: name, Stage: craft.Shape, Level: craft.Mind,
+		Finding: "No router bit in the shop cuts the " + name,
+		Reason: "A groove takes a round-nosed bit of its own radius; the corners of a well are as round as its bit, its " +
+			"cove as its nose. Without one it is carved by hand.",
+		Figure: craft.Figure{
+			Key: "recess.bit", Stage: craft.Shape, Label: "Nearest " + kind + " bit owned", Unit: craft.Bit,
+			Formula: "smallest bit of its kind, against what the recess asks for", Source: "the shop's router bits",
+		},
+		Limit: diameter, AtLeast: just,
+	}
+	long := 0.0
+	for _, b := range r.Bits {
+		if b.Kind != kind {
+			continue
+		}
+		off := func(d float64) float64 { return math.Abs(d - diameter) }
+		if v.Figure.Value == 0 || off(b.Diameter) < off(v.Figure.Value) {
+			v.Figure.Value = b.Diameter
+		}
+		if just && r.Of(kind, diameter, 0) == b.Diameter || !just && b.Diameter <= diameter+0.01 {
+			long = max(long, b.Length)
+		}
+	}
+	if long > 0 {
+		v.Finding = "No " + kind + " bit in the shop reaches the floor of the " + name
+		v.Figure.Label, v.Figure.Value, v.Figure.Unit = "Longest that fits it cuts", long, craft.MM
+		v.Figure.Formula, v.Limit, v.AtLeast = "cutting length, against the depth", recess.Deepest(), true
+	}
+	return v
 }
 
 // Gouged tells whether a recess is worked by hand, because no bit owned cuts it.
@@ -366,22 +413,7 @@ func reach(s Shaped, c Conditions) (out []craft.Verdict) {
 		if len(c.Tools.Router.Bits) == 0 || len(cavity.Rim) < 3 || bitFor(c.Tools.Router, cavity.Recess) > 0 {
 			continue
 		}
-		name := cavity.Name(s.Design.Recesses)
-		out = append(out, craft.Verdict{
-			Check: "recess-bit", Subject: name, Stage: craft.Shape, Level: craft.Mind,
-			Finding: "No router bit in the shop cuts the " + name,
-			Reason: "A groove takes a round-nosed bit of its own radius; the corners of a well are as round " +
-				"as its bit.",
-			Figure: craft.Figure{
-				Key:     "recess.bit",
-				Stage:   craft.Shape,
-				Label:   "Diameter that is wanted",
-				Value:   2 * cavity.Recess.Radius,
-				Unit:    craft.MM,
-				Formula: "2 × radius",
-				Source:  "the shop's router bits",
-			}, AtLeast: true, Limit: 2 * cavity.Recess.Radius,
-		})
+		out = append(out, noBit(c.Tools.Router, cavity.Recess, cavity.Name(s.Design.Recesses)))
 	}
 	return out
 }
