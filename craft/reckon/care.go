@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"idletimber/craft"
+	"idletimber/craft/board"
 	"idletimber/craft/finish"
 	"idletimber/craft/species"
 	"idletimber/craft/stock"
@@ -32,10 +33,13 @@ func (l *laid) care() []string {
 			out = append(out, "Its colour is alive: it "+wood.ColourChange+".")
 		}
 	}
+	soap := "without soap, which takes oil and wax out" // what does not cure stays soluble
+	if plan.School.Curing {
+		soap = "with little soap"
+	}
 	out = append(
 		out,
-		"Wash it by hand with little soap, rinse, wipe dry and stand it on edge. Never soak it, never in the "+
-			"dishwasher.",
+		"Wash it by hand "+soap+", rinse, wipe dry and stand it on edge. Never soak it, never in the dishwasher.",
 	)
 	switch plan.School.Name {
 	case finish.HardWax, finish.CuringOil:
@@ -65,12 +69,22 @@ func (l *laid) care() []string {
 	if l.mix != nil {
 		out = append(out, "Its fills are resin: keep hot pans and knives off them.")
 	}
-	if !l.board.Fit.Feet {
-		out = append(out, "Both faces may be used; turn it now and then so that it stays flat.")
-	} else {
+	switch {
+	case l.board.Fit.Feet:
 		out = append(out, "Its feet keep it off a wet counter.")
+	case !l.oneSided():
+		out = append(out, "Both faces may be used; turn it now and then so that it stays flat.")
 	}
 	return append(out, "No raw chicken or fish on a serving board.")
+}
+
+// oneSided tells whether something stands on a face, is sunk into one or cut under one,
+// so that the other cannot be served on as well.
+func (l *laid) oneSided() bool {
+	fit, d := l.board.Fit, l.board.Design
+	bevelled := slices.ContainsFunc(d.Handles(), func(h board.Handle) bool { return h.Kind == board.Bevel && !h.Both })
+	return fit.Feet || fit.Pulls != nil || fit.Bolted != nil || fit.Cleat != nil || fit.Slicer != nil || bevelled ||
+		len(d.Recesses) > 0
 }
 
 // names joins the names of woods.

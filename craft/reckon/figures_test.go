@@ -11,6 +11,8 @@ import (
 
 	"idletimber/craft/board"
 	"idletimber/craft/fill"
+	"idletimber/craft/finish"
+	"idletimber/craft/fitting"
 	"idletimber/craft/plan"
 	"idletimber/craft/sanding"
 	"idletimber/craft/slab"
@@ -136,4 +138,31 @@ func TestMovementIsAcrossTheGrain(t *testing.T) {
 	assert.InEpsilon(t, 1.5*along, moves(90), 1e-6)
 	askew := math.Pi / 6
 	assert.InEpsilon(t, along*(100*math.Cos(askew)+150*math.Sin(askew))/100, moves(30), 1e-6)
+}
+
+// The note says what is true of this board: soap only where the finish cures, both
+// faces only where both are free.
+func TestTheNoteIsTrueOfTheBoard(t *testing.T) {
+	says := func(change func(*Board)) string {
+		s := sample()
+		b := &s.Boards[0]
+		b.Fit, b.Design.Recesses, b.Design.More = fitting.Choice{}, nil, nil
+		b.Design.Handle = board.Handle{Kind: board.NoHandle}
+		change(b)
+		return strings.Join(must(t, s).Boards[0].Care, " ")
+	}
+	assert.Contains(t, says(func(*Board) {}), "Both faces may be used")
+	for name, change := range map[string]func(*Board){
+		"feet":   func(b *Board) { b.Fit.Feet = true },
+		"pulls":  func(b *Board) { b.Fit.Pulls = &fitting.Pull{Spacing: 64, Setback: 30, Foot: 10, Screw: 4} },
+		"bevel":  func(b *Board) { b.Design.Handle = board.Handle{Kind: board.Bevel, Flat: 6, Angle: 45} },
+		"recess": func(b *Board) { b.Design.Recesses = []board.Recess{{Kind: "bowl", Length: 80, Width: 60, Depth: 5}} },
+	} {
+		assert.NotContains(t, says(change), "Both faces", name)
+	}
+	for _, school := range finish.Schools {
+		note := says(func(b *Board) { b.Finish = finish.Choice{School: school.Name, Ratio: 3} })
+		assert.Equal(t, school.Curing, strings.Contains(note, "with little soap"), school.Name)
+		assert.Equal(t, !school.Curing, strings.Contains(note, "without soap"), school.Name)
+	}
 }

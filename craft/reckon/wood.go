@@ -240,9 +240,12 @@ func (b *drawn) woodFigures(drying moisture.Drying) []craft.Figure {
 			Label:   "Volume",
 			Value:   w.Volume() * 1e-9,
 			Unit:    craft.M3,
-			Formula: "face × mean thickness; a board foot is 144 cubic inches",
-			Terms:   []craft.Term{{Name: "mean thickness", Value: w.Rough.Mean, Unit: craft.MM}},
-			Source:  "geometry; definition of the board foot",
+			Formula: "mean of the faces × mean thickness; a board foot is 144 cubic inches",
+			Terms: []craft.Term{
+				{Name: "mean of the faces", Value: w.MeanFace() / 100, Unit: craft.CM2},
+				{Name: "mean thickness", Value: w.Rough.Mean, Unit: craft.MM},
+			},
+			Source: "geometry; definition of the board foot",
 		},
 		b.movement("wood.movement", "Moves across the year by", w.MeanWidth()),
 	}

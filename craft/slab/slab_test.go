@@ -128,6 +128,23 @@ func TestBoardFeet(t *testing.T) {
 	s := sample()
 	s.Length, s.Show, s.Readings = 12*25.4, centred(0, 12*25.4), []Reading{{Thickness: 25.4}}
 	assert.InDelta(t, 1, Draw(s, nil).BoardFeet(), 1e-9)
+	s.Under = centred(0, 12*25.4)
+	for i := range s.Under { // a slanting edge: the under face is half as wide
+		s.Under[i].Left, s.Under[i].Right = s.Under[i].Left/2, s.Under[i].Right/2
+	}
+	s.PriceCents, s.PriceBy = 1000, ByBoardFoot
+	two := Draw(s, nil)
+	assert.InDelta(t, 0.75, two.BoardFeet(), 1e-9, "the mean of both faces")
+	assert.InDelta(t, 750, two.Cost, 1e-6)
+}
+
+// Stations that fall together leave the edge between them any slope.
+func TestStationsThatFallTogether(t *testing.T) {
+	s := sample()
+	s.Show = []Station{{X: 0, Left: 90, Right: -90}, {X: 1e-308, Left: 80, Right: -80}, {X: s.Length, Left: 90, Right: -90}}
+	ps := s.Check("slab", now, nil)
+	require.NotEmpty(t, ps)
+	assert.Equal(t, "slab.show[1].x", ps[0].Field)
 }
 
 func TestCheckNamesTheField(t *testing.T) {

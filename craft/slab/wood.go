@@ -60,6 +60,10 @@ func (s Slab) checkEdges(field string) (ps craft.Problems) {
 	return ps
 }
 
+// apart is how far two stations must lie from each other, mm: what lies closer is one
+// measure, and the edge between would be any slope.
+const apart = 0.001
+
 func checkStations(ps *craft.Problems, field string, stations []Station, length float64, needed bool) {
 	if len(stations) == 0 && !needed {
 		return
@@ -85,7 +89,7 @@ func checkStations(ps *craft.Problems, field string, stations []Station, length 
 				fmt.Sprintf("give a distance from 0 to its length, %g mm", length),
 			)
 		}
-		if i > 0 && !(s.X > stations[i-1].X) {
+		if i > 0 && !(s.X-stations[i-1].X >= apart) {
 			ps.Add(
 				at+".x",
 				"the stations are out of order or fall together",

@@ -206,8 +206,16 @@ func (w Wood) MeanWidth() float64 { return w.Show.Area() / w.Length }
 // boardFoot is 144 cubic inches in mm³.
 const boardFoot = 144 * 25.4 * 25.4 * 25.4
 
-// Volume is the volume of the rough piece, mm³: show face × mean thickness.
-func (w Wood) Volume() float64 { return w.Show.Area() * w.Rough.Mean }
+// MeanFace is the mean area of the two faces, mm².
+func (w Wood) MeanFace() float64 {
+	if !w.TwoFaced {
+		return w.Show.Area()
+	}
+	return (w.Show.Area() + w.Under.Area()) / 2
+}
+
+// Volume is the volume of the rough piece, mm³: mean of its faces × mean thickness.
+func (w Wood) Volume() float64 { return w.MeanFace() * w.Rough.Mean }
 
 // BoardFeet is the volume in board feet.
 func (w Wood) BoardFeet() float64 { return w.Volume() / boardFoot }
