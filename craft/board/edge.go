@@ -1,6 +1,7 @@
 package board
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -96,9 +97,16 @@ func (d Design) EdgeAt(side string, under bool) Edge {
 	return out
 }
 
-// Worked is the length of the outline, mm, over which a profile is run, both
-// faces counted; natural edges stay as they are.
+// Worked is the length of the outline and of the holes, mm, over which a profile is
+// run, both faces counted; natural edges stay as they are.
 func (s Shaped) Worked() (sum float64) {
+	for _, h := range s.Holes {
+		for _, under := range []bool{false, true} {
+			if s.Design.EdgeAt(inHoles, under).Depth() > 0 {
+				sum += h.Perimeter()
+			}
+		}
+	}
 	for i := range s.Outline {
 		a, b := s.Outline.Edge(i)
 		if s.natural(a, b) {
@@ -129,7 +137,8 @@ func profiles(s Shaped, c Conditions, curves []geom.InsideCurve) (out []craft.Ve
 			sides[sideOf(a, b)] = true
 		}
 	}
-	for _, side := range Sides {
+	sides[inHoles] = len(s.Holes) > 0
+	for _, side := range append(slices.Clone(Sides), inHoles) {
 		show, under := s.Design.EdgeAt(side, false), s.Design.EdgeAt(side, true)
 		pair := [2]Edge{show, under}
 		if !sides[side] || seen[pair] || show.Depth()+under.Depth() == 0 {
@@ -192,13 +201,34 @@ func flatLeft(s Shaped, c Conditions, side string, show, under Edge) craft.Verdi
 	return v
 }
 
-// bearing judges whether the bearing of the edge's bit gets into every inside curve.
+// run is the profile that a router runs along a side, on either face; empty without one.
+func (d Design) run(side string) (kind string) {
+	for _, under := range []bool{true, false} {
+		if e := d.EdgeAt(side, under); e.Depth() > 0 && e.Kind != "eased" {
+			kind = e.Kind
+		}
+	}
+	return kind
+}
+
+// bearing judges whether the bearing of the edge's bit gets into every inside curve, of
+// the outline and of the holes.
 func bearing(s Shaped, c Conditions, curves []geom.InsideCurve) (craft.Verdict, bool) {
 	var kind string
 	for _, side := range Sides {
-		if e := s.Design.EdgeAt(side, false); e.Depth() > 0 && e.Kind != "eased" {
-			kind = e.Kind
+		kind = cmp.Or(s.Design.run(side), kind)
+	}
+	if inner := s.Design.run(inHoles); inner != "" {
+		kind = cmp.Or(kind, inner)
+		curves = slices.Clone(curves)
+		for i, h := range s.Holes {
+			at, r := h.Centroid(), s.Handles[i].Diameter/2
+			if !s.Handles[i].bored() && s.Handles[i].Kind != Slotted {
+				at, r = h.Inscribed()
+			}
+			curves = append(curves, geom.InsideCurve{At: at, Radius: r})
 		}
+		slices.SortStableFunc(curves, func(a, b geom.InsideCurve) int { return cmp.Compare(a.Radius, b.Radius) })
 	}
 	var bit tool.RouterBit
 	for _, b := range c.Tools.Router.Bits {
@@ -222,7 +252,7 @@ func bearing(s Shaped, c Conditions, curves []geom.InsideCurve) (craft.Verdict, 
 			Label:   "Tightest inside curve that is run",
 			Value:   h.Radius,
 			Unit:    craft.MM,
-			Formula: "least radius of the outline where it bends inward, against half the bearing's diameter",
+			Formula: "least radius of the outline where it bends inward, or of a hole, against half the bearing's diameter",
 			Terms: []craft.Term{
 				{Name: "bearing's diameter", Value: bit.Bearing, Unit: craft.MM},
 			},

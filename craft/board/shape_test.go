@@ -882,3 +882,26 @@ func TestAFloorIsThinnedOnlyWhereBothLie(t *testing.T) {
 	d.Recesses[1].X = 130
 	assert.Equal(t, 12.0, find(t, judged(Draw(d, nil), c), "recess-floor").Figure.Value)
 }
+
+// What is run along a hole meets the checks of an edge: the flat that is left, the
+// bearing, and the minutes.
+func TestHolesMeetTheChecksOfEdges(t *testing.T) {
+	d := soft(300, 160)
+	d.Handle = Handle{Kind: Hole, Diameter: 30, Setback: 50}
+	d.Edge = Edge{Kind: "none"}
+	c := maple()
+	c.Thickness = 20
+	c.Tools.Router.Bits = []tool.RouterBit{{Kind: "round-over", Diameter: 6, Length: 12, Bearing: 9.5}}
+	plain := Draw(d, nil)
+	assert.Zero(t, plain.Worked())
+	d.Edges = []EdgeAt{{Where: inHoles, Edge: Edge{Kind: "round-over", Size: 3}}}
+	run := Draw(d, nil)
+	assert.InDelta(t, 2*math.Pi*30, run.Worked(), 1)
+	assert.Equal(t, craft.Good, find(t, judged(run, c), "edge").Level)
+	d.Edges[0].Size = 12
+	assert.Equal(t, craft.Stop, find(t, judged(Draw(d, nil), c), "edge").Level, "12 from both faces of 20")
+	d.Edges[0].Size, d.Handle = 3, Handle{Kind: CordHole, Diameter: 6, Setback: 50}
+	v := find(t, judged(Draw(d, nil), c), "bearing")
+	assert.Equal(t, craft.Mind, v.Level, "a bearing of 9.5 in a hole of 6")
+	assert.InDelta(t, 3, v.Figure.Value, 0.05)
+}

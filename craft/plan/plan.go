@@ -309,8 +309,18 @@ func inOrder(chains []Chain, order []int) []int {
 	return out
 }
 
-// earlier orders chains by their date, those without one last. Boards of the
-// same day keep one order, by name, whichever of them is looked at.
+// waiting is how long a chain waits in all, minutes.
+func (c Chain) waiting() (sum float64) {
+	for _, s := range c.Steps {
+		sum += s.Wait
+	}
+	return sum
+}
+
+// earlier orders chains by their date, those without one last. Of those of the same
+// day, or of none, the one that waits longest comes first: its waits run beside the
+// work on the others. What waits alike keeps one order, by name, whichever is looked
+// at.
 func earlier(a, b Chain) bool {
 	switch {
 	case (a.Due == nil) != (b.Due == nil):
@@ -318,7 +328,10 @@ func earlier(a, b Chain) bool {
 	case a.Due != nil && !a.Due.Equal(*b.Due):
 		return a.Due.Before(*b.Due)
 	}
-	return cmp.Or(cmp.Compare(a.Name, b.Name), cmp.Compare(a.Subject.String(), b.Subject.String())) < 0
+	return cmp.Or(
+		cmp.Compare(b.waiting(), a.waiting()), cmp.Compare(a.Name, b.Name),
+		cmp.Compare(a.Subject.String(), b.Subject.String()),
+	) < 0
 }
 
 func newCourse(c Chain, now time.Time) Course {

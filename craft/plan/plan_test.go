@@ -338,3 +338,19 @@ func TestAnEveningThatHoldsTheSoak(t *testing.T) {
 	assert.True(t, alone.Steps[1].Alone)
 	assert.False(t, alone.Unplaced)
 }
+
+// Of two boards without a date the one whose resin cures for days is begun first: both
+// are ready sooner so.
+func TestTheLongWaitIsBegunFirst(t *testing.T) {
+	plain := Chain{Subject: Board("a"), Name: "A plain one", Steps: []Step{{Key: "saw", Minutes: 100}}}
+	poured := Chain{Subject: Board("b"), Name: "B poured", Steps: []Step{
+		{Key: "pour", Minutes: 60, Wait: 3 * 24 * 60}, {Key: "sand", Minutes: 60},
+	}}
+	for _, chains := range [][]Chain{{plain, poured}, {poured, plain}} {
+		first := map[string]time.Time{}
+		for _, c := range Schedule(chains, evenings, zone, monday) {
+			first[c.Name] = *c.Steps[0].Starts
+		}
+		assert.True(t, first["B poured"].Before(first["A plain one"]))
+	}
+}

@@ -2935,7 +2935,7 @@ export interface components {
             curve: components["schemas"]["MoisturePoint"][];
             /**
              * Format: double
-             * @description Days from the last reading until the home's band is reached
+             * @description Days from the last reading until the home's band; with one reading by the rule
              */
             days: number;
             /**
