@@ -39,6 +39,9 @@ interface Item {
   resting?: boolean;
 }
 
+/** later tells whether a moment is still to come. */
+const later = (at: string | undefined, now: number): boolean => at !== undefined && new Date(at).getTime() > now;
+
 /** sorted tells what is in hand, what comes next, what waits, and what is ready. */
 function sorted(boards: BenchBoard[], now: number) {
   const inHand: Item[] = [];
@@ -50,16 +53,12 @@ function sorted(boards: BenchBoard[], now: number) {
     const at = steps.findIndex((s) => s.state !== "done");
     const before = at < 0 ? steps.at(-1) : steps[at - 1];
     const step = at < 0 ? undefined : steps[at];
-    const held =
-      before?.state === "done" &&
-      before.waitUntil !== undefined &&
-      before.wait > 0 &&
-      new Date(before.waitUntil).getTime() > now;
+    const held = before?.state === "done" && before.wait > 0 && later(before.waitUntil, now);
     const resting = steps
-      .filter((s) => s.state === "done" && s.restUntil && new Date(s.restUntil).getTime() > now)
+      .filter((s) => s.state === "done" && later(s.restUntil, now))
       .sort((a, b) => a.restUntil!.localeCompare(b.restUntil!))
       .at(-1);
-    const dries = step?.minutes === 0 && step.waitUntil && new Date(step.waitUntil).getTime() > now;
+    const dries = step?.minutes === 0 && later(step.waitUntil, now); // the wood itself
     if (step && dries) waiting.push({ board, step });
     else if (step && (step.state === "running" || step.state === "paused")) inHand.push({ board, step, before });
     else if (held) waiting.push({ board, step: before, after: step });
