@@ -42,6 +42,27 @@ interface Item {
 /** later tells whether a moment is still to come. */
 const later = (at: string | undefined, now: number): boolean => at !== undefined && new Date(at).getTime() > now;
 
+/** restingLongest is the step after which the board rests longest. */
+const restingLongest = (steps: Dated[], now: number): Dated | undefined =>
+  steps
+    .filter((s) => s.state === "done" && later(s.restUntil, now))
+    .sort((a, b) => a.restUntil!.localeCompare(b.restUntil!))
+    .at(-1);
+
+/** standOf tells where the steps of a board stand: what is next, what holds it, and what rests. */
+function standOf(steps: Dated[], now: number) {
+  const at = steps.findIndex((s) => s.state !== "done");
+  const before = at < 0 ? steps.at(-1) : steps[at - 1];
+  const step = at < 0 ? undefined : steps[at];
+  return {
+    step,
+    before,
+    held: before?.state === "done" && before.wait > 0 && later(before.waitUntil, now) ? before : undefined,
+    resting: restingLongest(steps, now),
+    dries: step?.minutes === 0 && later(step.waitUntil, now), // the wood itself
+  };
+}
+
 /** sorted tells what is in hand, what comes next, what waits, and what is ready. */
 function sorted(boards: BenchBoard[], now: number) {
   const inHand: Item[] = [];
@@ -49,19 +70,10 @@ function sorted(boards: BenchBoard[], now: number) {
   const waiting: Item[] = [];
   const ready: BenchBoard[] = [];
   for (const board of boards) {
-    const steps = board.course.steps;
-    const at = steps.findIndex((s) => s.state !== "done");
-    const before = at < 0 ? steps.at(-1) : steps[at - 1];
-    const step = at < 0 ? undefined : steps[at];
-    const held = before?.state === "done" && before.wait > 0 && later(before.waitUntil, now);
-    const resting = steps
-      .filter((s) => s.state === "done" && later(s.restUntil, now))
-      .sort((a, b) => a.restUntil!.localeCompare(b.restUntil!))
-      .at(-1);
-    const dries = step?.minutes === 0 && later(step.waitUntil, now); // the wood itself
+    const { step, before, held, resting, dries } = standOf(board.course.steps, now);
     if (step && dries) waiting.push({ board, step });
     else if (step && (step.state === "running" || step.state === "paused")) inHand.push({ board, step, before });
-    else if (held) waiting.push({ board, step: before, after: step });
+    else if (held) waiting.push({ board, step: held, after: step });
     else if (step) next.push({ board, step, before });
     if (resting && !step) waiting.push({ board, step: resting, resting: true });
     if (!step && !held && !resting) ready.push(board);
@@ -181,7 +193,7 @@ function Wait({ item: { board, step, after, resting = false }, now }: { item: It
             </button>
           </div>
         )}
-        {!resting && (
+        {!resting && step.state === "done" && (
           <div className="facts">
             <button type="button" className="text-link" disabled={pending} onClick={() => record(step, "undo")}>
               Not finished after all
