@@ -206,12 +206,17 @@ func Worst(verdicts []Verdict) Level {
 	return worst
 }
 
+// rounding is by what share a value may be off by the arithmetic alone: what lies at
+// a limit is not beyond it.
+const rounding = 1e-7
+
 // Over judges a value that should stay under two limits.
 func Over(value, mind, stop float64) Level {
+	beyond := func(limit float64) bool { return value > limit+rounding*math.Max(1, math.Abs(limit)) }
 	switch {
-	case value > stop:
+	case beyond(stop):
 		return Stop
-	case value > mind:
+	case beyond(mind):
 		return Mind
 	}
 	return Good

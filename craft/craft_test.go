@@ -55,3 +55,12 @@ func TestEveryStageOnce(t *testing.T) {
 	}
 	assert.Len(t, Stages, 10)
 }
+
+// What lies at a limit by its arithmetic is at the limit.
+func TestAtTheLimitIsNotBeyondIt(t *testing.T) {
+	assert.Equal(t, Good, Under(9.999999996, 10, 5))
+	assert.Equal(t, Good, Over(0.1+0.2, 0.3, 1))
+	assert.Equal(t, Mind, Over(1000.0000001, 300, 1000))
+	assert.Equal(t, Mind, Under(9.9999, 10, 5))
+	assert.Equal(t, Stop, Over(1.001, 0.3, 1))
+}

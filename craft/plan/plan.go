@@ -576,7 +576,11 @@ func Windows(sessions []Session, zone *time.Location, from, to time.Time) []Wind
 				continue
 			}
 			at := func(c time.Duration) time.Time {
-				return time.Date(d.Year(), d.Month(), d.Day(), int(c.Hours()), int(c.Minutes())%60, 0, 0, zone)
+				t := time.Date(d.Year(), d.Month(), d.Day(), int(c.Hours()), int(c.Minutes())%60, 0, 0, zone)
+				if t.Hour() != int(c.Hours())%24 { // an hour that the clocks leave out: after it
+					t = d.Add(c)
+				}
+				return t
 			}
 			w := Window{at(h.start), at(h.end)}
 			if w.From.Before(from) {

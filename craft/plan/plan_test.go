@@ -354,3 +354,15 @@ func TestTheLongWaitIsBegunFirst(t *testing.T) {
 		assert.True(t, first["B poured"].Before(first["A plain one"]))
 	}
 }
+
+// In the night in which the clocks go forward an hour is missing: a session that would
+// begin in it begins after it, not before.
+func TestASessionInTheMissingHour(t *testing.T) {
+	night := at("2031-03-30 00:00") // 02:00 is followed by 03:00
+	for start, want := range map[string]string{"01:30": "01:30", "02:00": "03:00", "02:30": "03:30", "03:00": "03:00"} {
+		w := Windows([]Session{{Weekday: time.Sunday, Start: start, End: "06:00"}}, zone, night, night.Add(24*time.Hour))
+		require.Len(t, w, 1)
+		assert.Equal(t, want, w[0].From.In(zone).Format("15:04"), start)
+		assert.Equal(t, "06:00", w[0].To.In(zone).Format("15:04"))
+	}
+}

@@ -79,7 +79,7 @@ func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 		thickest = out.Rough
 	}
 	if off := thickest - out.Planed; off > 1e-9 && (!rough.Uneven || b.Target > 0) {
-		out.Passes = 2 * int(math.Ceil(off/2/b.pass()))
+		out.Passes = 2 * int(math.Ceil(off/2/b.pass()-1e-9))
 	}
 	return out
 }
