@@ -10,6 +10,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/rule"
 	"idletimber/craft/species"
 	"idletimber/craft/stock"
 	"idletimber/craft/tool"
@@ -219,4 +220,58 @@ func TestCheckDesign(t *testing.T) {
 	}
 	assert.Contains(t, fields, "design.neck")
 	assert.Contains(t, fields, "design.length")
+}
+
+// The plainer way: sections every twentieth of a millimetre between the middle of the
+// serving area and the hand, by their own sums.
+func TestTheWorstSectionIsFound(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
+		d := paddle()
+		d.Neck, d.NeckLength, d.Shoulder = f("neck", 40, 70), f("neck length", 80, 140), f("shoulder", 3, 30)
+		d.Handle = Handle{Kind: Hole, Diameter: f("hole", 15, 34), Setback: f("setback", 26, 60)}
+		if rapid.Bool().Draw(t, "oval") {
+			d.Shape, d.Length, d.Width = Oval, 360, 170
+			d.Handle.Setback = f("oval setback", 35, 90)
+		}
+		c := maple()
+		s := Draw(d, nil)
+		worst, ok := worstSection(s, c)
+		require.True(t, ok)
+		box, load, jerk := s.Outline.Bounds(), c.Rules.Get(rule.HandLoad), c.Rules.Get(rule.Jerk)
+		hand, middle := s.Holes[0].Centroid().X, (box.MinX+s.HandleStart())/2
+		var area, moment, most float64
+		const step = 0.05
+		for x := box.MinX + step/2; x < hand; x += step {
+			w := s.widthAt(x)
+			area, moment = area+w*step, moment+w*step*x
+			if x < middle || w < 1 {
+				continue
+			}
+			mass := area * c.Thickness * stock.Density(c.Wood.Over(s.Outline)) * 1e-9
+			most = max(most, NeckStress(jerk, w, c.Thickness, []float64{mass, load}, []float64{x - moment/area, x - middle}))
+		}
+		assert.InEpsilon(t, most, worst.stress, 0.02)
+	})
+}
+
+// A second hole does not delete the check of the first, and the end that it is in is
+// held by it as well: turned end for end, both come out the same.
+func TestEveryHoleIsAWayToHoldIt(t *testing.T) {
+	d := Design{Shape: Rectangle, Length: 420, Width: 90, Thickness: 18, Edge: Edge{Kind: "none"},
+		Handle: Handle{Kind: Hole, Diameter: 40, Setback: 45}}
+	c := maple()
+	one := find(t, judged(Draw(d, nil), c), "neck")
+	d.More = []Handle{{Kind: Hole, Diameter: 40, Setback: 45, Far: true}}
+	var necks []craft.Verdict
+	for _, v := range judged(Draw(d, nil), c) {
+		if v.Check == "neck" {
+			necks = append(necks, v)
+		}
+	}
+	require.Len(t, necks, 2)
+	assert.InEpsilon(t, one.Figure.Value, necks[0].Figure.Value, 0.03)
+	assert.InEpsilon(t, necks[0].Figure.Value, necks[1].Figure.Value, 1e-3)
+	assert.Equal(t, "far end", necks[1].Subject)
+	assert.InDelta(t, -necks[0].Mark.AX, necks[1].Mark.AX, 0.5)
 }

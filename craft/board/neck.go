@@ -1,6 +1,7 @@
 package board
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -110,6 +111,8 @@ func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
 	load, jerk := c.Rules.Get(rule.HandLoad), c.Rules.Get(rule.Jerk)
 	var area, moment float64 // of the board in slices, a slice of denser wood counting for more
 	density := stock.Density(c.Wood.Over(s.Outline))
+	var coarse []section
+	size := 0.0
 	for _, sl := range strips(box.MinX, hand) {
 		w := s.widthAt(sl.mid)
 		across := c.Wood.Along(geom.Point{X: sl.mid, Y: box.MinY}, geom.Point{X: sl.mid, Y: box.MaxY})
@@ -119,14 +122,35 @@ func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
 			continue
 		}
 		mass := area * c.Thickness * density * 1e-9
-		arm, loadArm := sl.mid-moment/area, sl.mid-middle
-		gone := min(s.lostIn(sl, pockets, c.Thickness), w-0.5)
-		if stress := NeckStress(jerk, w-gone, c.Thickness, []float64{mass, load},
-			[]float64{arm, loadArm}); stress > worst.stress {
-			worst = section{stress, sl.mid, w, gone, mass, arm, loadArm}
+		at := section{x: sl.mid, w: w, mass: mass, arm: sl.mid - moment/area, loadArm: sl.mid - middle}
+		at.lost = min(s.lostIn(sl, pockets, c.Thickness), w-0.5)
+		coarse, size = append(coarse, at.stressed(jerk, load, c.Thickness)), sl.size
+	}
+	// A slice is met in its middle: where a hole or an end narrows fast, the worst lies
+	// beside it, so that the worst slices are cut finer.
+	slices.SortFunc(coarse, func(a, b section) int { return cmp.Compare(b.stress, a.stress) })
+	const fine = 8
+	for _, at := range coarse[:min(len(coarse), 4)] {
+		for k := -fine; k <= fine; k++ {
+			off := size * float64(k) / fine
+			w := s.widthAt(at.x + off)
+			if w < 1 || at.x+off > hand || at.x+off < middle {
+				continue
+			}
+			next := section{x: at.x + off, w: w, mass: at.mass, arm: at.arm + off, loadArm: at.loadArm + off}
+			next.lost = min(s.lostIn(strip{mid: next.x, size: size / fine}, pockets, c.Thickness), w-0.5)
+			if next = next.stressed(jerk, load, c.Thickness); next.stress > worst.stress {
+				worst = next
+			}
 		}
 	}
 	return worst, worst.w > 0
+}
+
+// stressed is the section with the stress that it bears.
+func (at section) stressed(jerk, load, t float64) section {
+	at.stress = NeckStress(jerk, at.w-at.lost, t, []float64{at.mass, load}, []float64{at.arm, at.loadArm})
+	return at
 }
 
 // lostIn is what voids and recesses take of the weakest section in a slice of the board.
@@ -151,6 +175,9 @@ func neckVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 	worst, ok := worstSection(s, c)
 	if ok {
 		out = append(out, neck(s, c, worst))
+	}
+	if v, held := farNeck(s, c); held {
+		out = append(out, v)
 	}
 	start := s.HandleStart()
 	pockets := s.sunken(c.Voids)
@@ -336,6 +363,62 @@ func neck(s Shaped, c Conditions, worst section) craft.Verdict {
 		v.Offer(func() []craft.Remedy { return neckRemedies(s, c, worst, clearOf*limit) })
 	}
 	return v
+}
+
+// farNeck judges a board that is held by a hole at its far end; ok is false without one.
+func farNeck(s Shaped, c Conditions) (v craft.Verdict, ok bool) {
+	if !slices.ContainsFunc(s.Handles, func(h Handle) bool { return h.Far && h.Kind != CordHole }) {
+		return v, false
+	}
+	s, c = s.endForEnd(c)
+	worst, ok := worstSection(s, c)
+	if !ok {
+		return v, false
+	}
+	v = neck(s, c, worst)
+	v.Subject, v.Finding = "far end", "Held level by the hole at its far end, loaded"
+	v.Mark = &craft.Mark{AX: -v.Mark.AX, AY: -v.Mark.AY, BX: -v.Mark.BX, BY: -v.Mark.BY}
+	if v.Level != craft.Good {
+		design, aim := s.Design, clearOf*v.Limit
+		v.Offer(func() []craft.Remedy {
+			for t := ceilTo(c.Thickness * math.Sqrt(worst.stress/aim)); t <= c.Most; t++ {
+				thicker := c
+				thicker.Thickness = t
+				if next, held := worstSection(s, thicker); held && next.stress <= aim {
+					return []craft.Remedy{thicknessOf(design, "Thicken to {}", t)}
+				}
+			}
+			return nil
+		})
+	}
+	return v, true
+}
+
+// endForEnd is the board seen with its far end toward the hand.
+func (s Shaped) endForEnd(c Conditions) (Shaped, Conditions) {
+	turn := geom.Placement{Angle: 180}
+	ring := func(r geom.Ring) geom.Ring { return r.Map(turn.Out) }
+	s.Outline, s.Design.Shape = ring(s.Outline), Free // what its own end has, this one has not
+	holes, handles := make([]geom.Ring, len(s.Holes)), slices.Clone(s.Handles)
+	for i, h := range s.Holes {
+		holes[i], handles[i].Far = ring(h), !handles[i].Far
+	}
+	s.Holes, s.Handles, s.Cavities, s.Slots = holes, handles, slices.Clone(s.Cavities), slices.Clone(s.Slots)
+	for i := range s.Cavities {
+		s.Cavities[i].Rim, s.Cavities[i].Inner = ring(s.Cavities[i].Rim), ring(s.Cavities[i].Inner)
+	}
+	for i := range s.Slots {
+		s.Slots[i].A, s.Slots[i].B = turn.Out(s.Slots[i].A), turn.Out(s.Slots[i].B)
+	}
+	c.Wood, c.Voids = c.Wood.Seen(turn), slices.Clone(c.Voids)
+	for i := range c.Voids {
+		levels := make([]geom.Ring, len(c.Voids[i].Levels))
+		for k, r := range c.Voids[i].Levels {
+			levels[k] = ring(r)
+		}
+		c.Voids[i].Levels = levels
+	}
+	return s, c
 }
 
 // neckRemedies looks for the thickness and the width of neck that bring the
