@@ -130,7 +130,11 @@ const bullnose = 0.25
 // profiles judges every edge that is run: a verdict for all round, and one for
 // each side that differs and comes out worse.
 func profiles(s Shaped, c Conditions, curves []geom.InsideCurve) (out []craft.Verdict) {
-	seen := map[[2]Edge]bool{}
+	type pair struct {
+		show, under Edge
+		bevelled    bool
+	}
+	seen := map[pair]bool{}
 	sides := map[string]bool{}
 	for i := range s.Outline {
 		if a, b := s.Outline.Edge(i); !s.natural(a, b) {
@@ -140,17 +144,64 @@ func profiles(s Shaped, c Conditions, curves []geom.InsideCurve) (out []craft.Ve
 	sides[inHoles] = len(s.Holes) > 0
 	for _, side := range append(slices.Clone(Sides), inHoles) {
 		show, under := s.Design.EdgeAt(side, false), s.Design.EdgeAt(side, true)
-		pair := [2]Edge{show, under}
-		if !sides[side] || seen[pair] || show.Depth()+under.Depth() == 0 {
+		at := pair{show, under, s.edgeFor(side, true).Kind == "finger"}
+		if !sides[side] || seen[at] || show.Depth()+under.Depth() == 0 && !at.bevelled {
 			continue
 		}
-		seen[pair] = true
+		seen[at] = true
+		if at.bevelled {
+			out = append(out, bevelFlat(s, side, show))
+			continue
+		}
 		out = append(out, flatLeft(s, c, side, show, under))
 	}
 	if v, ok := bearing(s, c, curves); ok {
 		out = append(out, v)
 	}
 	return out
+}
+
+// bevelFlat judges what a finger bevel leaves standing of a side: the flat that was
+// chosen, less the profile of a face that is not bevelled.
+func bevelFlat(s Shaped, side string, show Edge) craft.Verdict {
+	h, _ := s.Design.bevel()
+	taken := show.Depth()
+	if h.Both {
+		taken = 0
+	}
+	rest := h.Flat - taken
+	v := craft.Verdict{
+		Check: "edge", Subject: side, Stage: craft.Shape, Level: craft.Under(rest, flat, 1), AtLeast: true, Limit: flat,
+		Finding: "Flat left standing by the finger bevel",
+		Reason:  "Without a flat the bevel runs out in a knife edge that chips and cuts.",
+		Figure: craft.Figure{
+			Key: "edge.flat", Stage: craft.Shape, Label: "Flat left on the edge, " + side, Value: rest, Unit: craft.MM,
+			Formula: "flat of the bevel − what the profile of the other face takes",
+			Terms: []craft.Term{
+				{Name: "flat of the bevel", Value: h.Flat, Unit: craft.MM},
+				{Name: "from the show face", Value: taken, Unit: craft.MM},
+			},
+			Source: "rule of the trade: a flat of " + craft.Length(flat), Rule: true,
+		},
+	}
+	if v.Level == craft.Good {
+		return v
+	}
+	to := ceilTo(flat + taken)
+	v.Remedies = []craft.Remedy{remedy(s.Design, "Leave {} standing", to, craft.MM, func(d *Design) {
+		if d.Handle.Kind == Bevel {
+			d.Handle.Flat = to
+			return
+		}
+		d.More = slices.Clone(d.More)
+		for i := range d.More {
+			if d.More[i].Kind == Bevel {
+				d.More[i].Flat = to
+				return
+			}
+		}
+	})}
+	return v
 }
 
 func flatLeft(s Shaped, c Conditions, side string, show, under Edge) craft.Verdict {

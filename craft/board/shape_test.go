@@ -905,3 +905,32 @@ func TestHolesMeetTheChecksOfEdges(t *testing.T) {
 	assert.Equal(t, craft.Mind, v.Level, "a bearing of 9.5 in a hole of 6")
 	assert.InDelta(t, 3, v.Figure.Value, 0.05)
 }
+
+// A finger bevel leaves the flat that was chosen, not what the thickness would leave;
+// none at all is a knife.
+func TestWhatAFingerBevelLeavesStanding(t *testing.T) {
+	d := soft(300, 160)
+	c := maple()
+	c.Thickness = 20
+	for _, k := range []struct {
+		flat, profile, left float64
+		both                bool
+		level               craft.Level
+	}{
+		{6, 0, 6, true, craft.Good}, {6, 2, 4, false, craft.Good}, {6, 5, 1, false, craft.Mind},
+		{0, 0, 0, false, craft.Stop}, {3, 3, 0, false, craft.Stop}, {3, 3, 3, true, craft.Good},
+	} {
+		d.Handle = Handle{Kind: Bevel, Flat: k.flat, Angle: 45, Both: k.both}
+		d.Edge = Edge{Kind: "none"}
+		if k.profile > 0 {
+			d.Edge = Edge{Kind: "chamfer", Size: k.profile, Angle: 45}
+		}
+		v := find(t, judged(Draw(d, nil), c), "edge")
+		assert.InDelta(t, k.left, v.Figure.Value, 1e-9, "%+v", k)
+		assert.Equal(t, k.level, v.Level, "%+v", k)
+		if k.level != craft.Good {
+			next := patched(t, d, v.Remedies[0].Patch)
+			assert.Equal(t, craft.Good, find(t, judged(Draw(next, nil), c), "edge").Level, "the remedy helps: %+v", k)
+		}
+	}
+}
