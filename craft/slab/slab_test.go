@@ -138,6 +138,18 @@ func TestBoardFeet(t *testing.T) {
 	assert.InDelta(t, 750, two.Cost, 1e-6)
 }
 
+// Sheet stock comes flat: nothing is planed off it before it is sanded.
+func TestSheetStockIsNotPlaned(t *testing.T) {
+	s := sample()
+	s.Stock, s.Readings, s.Hollow, s.Wind = StockSheet, []Reading{{Thickness: 18}}, 0, 0
+	b := Draw(s, nil).Plan(stock.Blank{Length: 300, Width: 200, Target: 30}, nil)
+	assert.Equal(t, 18.0, b.Planed)
+	assert.Zero(t, b.Passes)
+	assert.InDelta(t, 17.7, b.Sanded, 1e-9, "sanded, 0.15 a face")
+	s.Stock = StockPlank
+	assert.InDelta(t, 17, Draw(s, nil).Plan(stock.Blank{Length: 300, Width: 200, Target: 30}, nil).Planed, 1e-9)
+}
+
 // Stations that fall together leave the edge between them any slope.
 func TestStationsThatFallTogether(t *testing.T) {
 	s := sample()

@@ -193,6 +193,9 @@ func Draw(s Slab, own []species.Species) stock.Wood {
 	if b := s.Bought; b != nil {
 		w.Rough.Surfaced, w.History.Work = b.Thickness, b.Work
 	}
+	if s.Stock == StockSheet && w.Rough.Surfaced == 0 { // it comes flat; planing would go through what it is faced with
+		w.Rough.Surfaced = s.Thinnest()
+	}
 	w.Under = w.Show
 	if w.TwoFaced {
 		w.Under = face(s.Under, s.UnderLine, s.Length)
