@@ -176,7 +176,11 @@ func last(s slab.Slab) (m moisture.Reading, ok bool) {
 }
 
 var columns = []column{
-	columnOf("Name", false, func(s slab.Slab) string { return s.Name }, readText(func(d *draft) *string { return &d.Name })),
+	columnOf(
+		"Name", false,
+		func(s slab.Slab) string { return s.Name },
+		readText(func(d *draft) *string { return &d.Name }),
+	),
 	columnOf("Species", false, func(s slab.Slab) string { return s.Species }, func(d *draft, text string) error {
 		for _, s := range append(slices.Clone(d.own), species.All...) {
 			if strings.EqualFold(s.Name, text) || strings.EqualFold(s.Botanical, text) {
@@ -186,7 +190,11 @@ var columns = []column{
 		}
 		return fmt.Errorf("%q is not in the species table", text)
 	}),
-	columnOf("Kind", false, func(s slab.Slab) string { return s.Stock }, readText(func(d *draft) *string { return &d.Stock })),
+	columnOf(
+		"Kind", false,
+		func(s slab.Slab) string { return s.Stock },
+		readText(func(d *draft) *string { return &d.Stock }),
+	),
 	lengths("Length", func(s slab.Slab) float64 { return s.Length }, func(d *draft, v float64) { d.Length = v }),
 	lengths(
 		"Width at the butt",
@@ -274,7 +282,11 @@ var columns = []column{
 		func(s slab.Slab) string { return originOf(s).Dried },
 		func(d *draft, text string) error { origin(d).Dried = text; return nil },
 	),
-	columnOf("Notes", false, func(s slab.Slab) string { return s.Notes }, readText(func(d *draft) *string { return &d.Notes })),
+	columnOf(
+		"Notes", false,
+		func(s slab.Slab) string { return s.Notes },
+		readText(func(d *draft) *string { return &d.Notes }),
+	),
 }
 
 // needed are the columns that every file must have.

@@ -74,7 +74,8 @@ func halved(nodes []Node) []Node {
 		return best
 	}
 	box := geom.Largest(geom.Flatten(freePath(nodes), geom.Fine)).Bounds()
-	return []Node{{X: box.MaxX}, {X: (box.MinX + box.MaxX) / 2, Y: (box.MaxY - box.MinY) / 2, Kind: "smooth"}, {X: box.MinX}}
+	top := Node{X: (box.MinX + box.MaxX) / 2, Y: (box.MaxY - box.MinY) / 2, Kind: "smooth"}
+	return []Node{{X: box.MaxX}, top, {X: box.MinX}}
 }
 
 // upward is the stretch of a line over the centre line that begins after node i. A

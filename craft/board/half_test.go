@@ -29,7 +29,9 @@ func sane(t *rapid.T, shape Shape) Design {
 		Shape: shape, Length: f("length", 200, 500), Width: f("width", 110, 180), Corner: f("corner", 0, 40),
 		Neck: f("neck", 40, 60), NeckLength: f("neck length", 60, 120), Shoulder: f("shoulder", 8, 30),
 		Tip: f("tip", 4, 15), Angle: f("angle", -20, 20), KeepLeft: true, KeepRight: rapid.Bool().Draw(t, "right"),
-		HandleEnd: End{Kind: pick("end", "", "square", "left", "curve", "tab"), Rise: f("rise", -30, 30), Width: 50, Length: 60},
+		HandleEnd: End{
+			Kind: pick("end", "", "square", "left", "curve", "tab"), Rise: f("rise", -30, 30), Width: 50, Length: 60,
+		},
 		Handle: Handle{
 			Kind: pick("handle", "none", "hole", "slot", "notch"), Diameter: f("diameter", 15, 28), Length: f("slot", 60, 90),
 			Setback: f("setback", 50, 70), Offset: f("offset", -9, 9), Far: rapid.Bool().Draw(t, "far"),

@@ -153,7 +153,9 @@ func TestSheetStockIsNotPlaned(t *testing.T) {
 // Stations that fall together leave the edge between them any slope.
 func TestStationsThatFallTogether(t *testing.T) {
 	s := sample()
-	s.Show = []Station{{X: 0, Left: 90, Right: -90}, {X: 1e-308, Left: 80, Right: -80}, {X: s.Length, Left: 90, Right: -90}}
+	s.Show = []Station{
+		{X: 0, Left: 90, Right: -90}, {X: 1e-308, Left: 80, Right: -80}, {X: s.Length, Left: 90, Right: -90},
+	}
 	ps := s.Check("slab", now, nil)
 	require.NotEmpty(t, ps)
 	assert.Equal(t, "slab.show[1].x", ps[0].Field)
