@@ -1,8 +1,10 @@
 # Two commands matter: make demo, make test. Each does its own set-up.
 export GOFLAGS := -buildvcs=false
 NODE_MODULES := web/node_modules/.package-lock.json
-WEB_SOURCES := $(shell find web/src web/index.html web/package.json web/vite.config.ts web/tsconfig.json -type f 2>/dev/null)
-GO_SOURCES := $(shell find . -name '*.go' -not -path './web/node_modules/*') $(shell find craft store -name '*.csv' -o -name '*.sql') go.mod go.sum
+WEB_SOURCES := $(shell find web/src web/index.html web/package.json web/vite.config.ts web/tsconfig.json \
+	-type f 2>/dev/null) craft/measure/units.json
+GO_SOURCES := $(shell find . -name '*.go' -not -path './web/node_modules/*') \
+	$(shell find craft store -name '*.csv' -o -name '*.sql') craft/measure/units.json go.mod go.sum
 
 .PHONY: demo run build test check setup setup-test types bench clean
 
@@ -35,11 +37,13 @@ test: setup-test build check
 	cd web && npm run --silent test
 
 check: $(NODE_MODULES)
-	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { gofmt -l $$(git ls-files '*.go'); echo "run gofmt -w on these"; exit 1; }
+	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || \
+		{ gofmt -l $$(git ls-files '*.go'); echo "run gofmt -w on these"; exit 1; }
 	go vet ./...
 	cd web && npm run --silent typecheck && npm run --silent lint && npm run --silent format
 	@$(MAKE) --no-print-directory types TYPES=/tmp/idletimber-schema.d.ts
-	@cmp -s /tmp/idletimber-schema.d.ts web/src/api/schema.d.ts || { echo "web/src/api/schema.d.ts is stale: run make types"; exit 1; }
+	@cmp -s /tmp/idletimber-schema.d.ts web/src/api/schema.d.ts || \
+		{ echo "web/src/api/schema.d.ts is stale: run make types"; exit 1; }
 
 # TypeScript types from the Go ones.
 TYPES := $(CURDIR)/web/src/api/schema.d.ts

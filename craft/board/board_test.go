@@ -249,7 +249,8 @@ func TestTheWorstSectionIsFound(t *testing.T) {
 				continue
 			}
 			mass := area * c.Thickness * stock.Density(c.Wood.Over(s.Outline)) * 1e-9
-			most = max(most, NeckStress(jerk, w, c.Thickness, []float64{mass, load}, []float64{x - moment/area, x - middle}))
+			arms := []float64{x - moment/area, x - middle}
+			most = max(most, NeckStress(jerk, w, c.Thickness, []float64{mass, load}, arms))
 		}
 		assert.InEpsilon(t, most, worst.stress, 0.02)
 	})

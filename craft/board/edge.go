@@ -188,19 +188,9 @@ func bevelFlat(s Shaped, side string, show Edge) craft.Verdict {
 		return v
 	}
 	to := ceilTo(flat + taken)
-	v.Remedies = []craft.Remedy{remedy(s.Design, "Leave {} standing", to, craft.MM, func(d *Design) {
-		if d.Handle.Kind == Bevel {
-			d.Handle.Flat = to
-			return
-		}
-		d.More = slices.Clone(d.More)
-		for i := range d.More {
-			if d.More[i].Kind == Bevel {
-				d.More[i].Flat = to
-				return
-			}
-		}
-	})}
+	v.Remedies = []craft.Remedy{
+		remedy(s.Design, "Leave {} standing", to, craft.MM, changeBevel(func(h *Handle) { h.Flat = to })),
+	}
 	return v
 }
 
@@ -298,12 +288,13 @@ func bearing(s Shaped, c Conditions, curves []geom.InsideCurve) (craft.Verdict, 
 		Reason: "A bearing that is larger than an inside curve rides over it and leaves the edge unshaped there: " +
 			"finish it by hand, or open the hollow.",
 		Figure: craft.Figure{
-			Key:     "edge.bearing",
-			Stage:   craft.Shape,
-			Label:   "Tightest inside curve that is run",
-			Value:   h.Radius,
-			Unit:    craft.MM,
-			Formula: "least radius of the outline where it bends inward, or of a hole, against half the bearing's diameter",
+			Key:   "edge.bearing",
+			Stage: craft.Shape,
+			Label: "Tightest inside curve that is run",
+			Value: h.Radius,
+			Unit:  craft.MM,
+			Formula: "least radius of the outline where it bends inward, or of a hole, against half the bearing's " +
+				"diameter",
 			Terms: []craft.Term{
 				{Name: "bearing's diameter", Value: bit.Bearing, Unit: craft.MM},
 			},

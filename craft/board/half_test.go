@@ -33,7 +33,8 @@ func sane(t *rapid.T, shape Shape) Design {
 			Kind: pick("end", "", "square", "left", "curve", "tab"), Rise: f("rise", -30, 30), Width: 50, Length: 60,
 		},
 		Handle: Handle{
-			Kind: pick("handle", "none", "hole", "slot", "notch"), Diameter: f("diameter", 15, 28), Length: f("slot", 60, 90),
+			Kind:     pick("handle", "none", "hole", "slot", "notch"),
+			Diameter: f("diameter", 15, 28), Length: f("slot", 60, 90),
 			Setback: f("setback", 50, 70), Offset: f("offset", -9, 9), Far: rapid.Bool().Draw(t, "far"),
 			Right: rapid.Bool().Draw(t, "side"),
 		},
@@ -64,7 +65,8 @@ func TestDrawingOnFromAShapeKeepsIt(t *testing.T) {
 			drawnOn := was.ByPoints(false)
 			assert.Empty(t, drawnOn.Check("d"), name)
 			is := Draw(drawnOn, oddWood)
-			if bend := min(60, tightest(finely(was))); bend > 10 && d.Handle.Kind != Notch { // less is as good as a corner
+			bend := min(60, tightest(finely(was)))
+			if bend > 10 && d.Handle.Kind != Notch { // less is as good as a corner
 				assert.Greater(t, tightest(finely(is)), 0.9*bend-0.5, "%s: no blade would turn as tight", name)
 			}
 			assert.Less(t, apart(was.Outline, is.Outline), 0.25, "%s %+v %+v", name, d, drawnOn.Nodes)

@@ -142,6 +142,23 @@ func UnderBevel(t, flat, angle float64, both bool) (high, deep float64) {
 	return high, deep
 }
 
+// changeBevel changes the finger bevel of a design.
+func changeBevel(f func(*Handle)) func(*Design) {
+	return func(d *Design) {
+		if d.Handle.Kind == Bevel {
+			f(&d.Handle)
+			return
+		}
+		for i := range d.More {
+			if d.More[i].Kind == Bevel {
+				d.More = slices.Clone(d.More)
+				f(&d.More[i])
+				return
+			}
+		}
+	}
+}
+
 func underBevel(s Shaped, c Conditions, h Handle) craft.Verdict {
 	high, deep := UnderBevel(c.Thickness, h.Flat, h.Angle, h.Both)
 	v := craft.Verdict{
@@ -169,25 +186,10 @@ func underBevel(s Shaped, c Conditions, h Handle) craft.Verdict {
 		return v
 	}
 	v.Finding = "Too little room for fingers under the bevel"
-	change := func(f func(*Handle)) func(*Design) {
-		return func(d *Design) {
-			if d.Handle.Kind == Bevel {
-				f(&d.Handle)
-				return
-			}
-			for i := range d.More {
-				if d.More[i].Kind == Bevel {
-					d.More = append([]Handle{}, d.More...)
-					f(&d.More[i])
-					return
-				}
-			}
-		}
-	}
 	if h.Both {
 		v.Remedies = append(
 			v.Remedies,
-			remedy(s.Design, "Bevel the under face only", 0, "", change(func(h *Handle) { h.Both = false })),
+			remedy(s.Design, "Bevel the under face only", 0, "", changeBevel(func(h *Handle) { h.Both = false })),
 		)
 	}
 	need := bevelHigh - c.Feet
@@ -197,7 +199,7 @@ func underBevel(s Shaped, c Conditions, h Handle) craft.Verdict {
 	if to := floorTo(c.Thickness - need); to >= flat && to < h.Flat {
 		v.Remedies = append(
 			v.Remedies,
-			remedy(s.Design, "Leave only {} standing", to, craft.MM, change(func(h *Handle) { h.Flat = to })),
+			remedy(s.Design, "Leave only {} standing", to, craft.MM, changeBevel(func(h *Handle) { h.Flat = to })),
 		)
 	}
 	if to := ceilTo(h.Flat + need); to > c.Thickness && to <= floorTo(c.Most) {
@@ -400,7 +402,7 @@ func hangs(s Shaped, c Conditions, i int, h Handle) (craft.Verdict, bool) {
 	from := slices.MaxFunc(s.Holes[i], func(a, b geom.Point) int {
 		return cmp.Compare(a.Sub(mass).Len(), b.Sub(mass).Len())
 	})
-	if h.Kind == Hole || h.Kind == CordHole {
+	if h.bored() {
 		from = s.Holes[i].Centroid()
 	}
 	down := from.Sub(mass)

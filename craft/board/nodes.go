@@ -427,11 +427,7 @@ func thinned(p *canvas.Path) []Node {
 
 // tightest is the least radius with which a ring bends inward, at most [widest].
 func tightest(r geom.Ring) float64 {
-	if r.SignedArea() < 0 {
-		r = slices.Clone(r)
-		slices.Reverse(r)
-	}
-	if curves := r.InsideCurves(widest); len(curves) > 0 {
+	if curves := inward(r, widest); len(curves) > 0 {
 		return curves[0].Radius
 	}
 	return widest

@@ -43,8 +43,8 @@ func noBit(r tool.Router, recess Recess, name string) craft.Verdict {
 	v := craft.Verdict{
 		Check: "recess-bit", Subject: name, Stage: craft.Shape, Level: craft.Mind,
 		Finding: "No router bit in the shop cuts the " + name,
-		Reason: "A groove takes a round-nosed bit of its own radius; the corners of a well are as round as its bit, its " +
-			"cove as its nose. Without one it is carved by hand.",
+		Reason: "A groove takes a round-nosed bit of its own radius; the corners of a well are as round as its bit, " +
+			"its cove as its nose. Without one it is carved by hand.",
 		Figure: craft.Figure{
 			Key: "recess.bit", Stage: craft.Shape, Label: "Nearest " + kind + " bit owned", Unit: craft.Bit,
 			Formula: "smallest bit of its kind, against what the recess asks for", Source: "the shop's router bits",
@@ -86,13 +86,19 @@ func (s Shaped) Gouged(r tool.Router) bool {
 // radius of 25 comes out within a hundredth then.
 const bendFine = 0.001
 
+// inward are the bends of a ring toward its inside, whichever way it runs, tighter than
+// most.
+func inward(r geom.Ring, most float64) []geom.InsideCurve {
+	if r.SignedArea() < 0 {
+		r = slices.Clone(r)
+		slices.Reverse(r)
+	}
+	return r.InsideCurves(most)
+}
+
 // insideCurves are the inward bends of the outline that are sawn, tighter than most.
 func (s Shaped) insideCurves(most float64) []geom.InsideCurve {
-	fine := geom.Largest(geom.Flatten(s.Path, bendFine))
-	if fine.SignedArea() < 0 {
-		slices.Reverse(fine)
-	}
-	out := fine.InsideCurves(most)
+	out := inward(geom.Largest(geom.Flatten(s.Path, bendFine)), most)
 	if s.Design.Shape != Plank {
 		return out
 	}
@@ -163,7 +169,8 @@ func corners(s Shaped, c Conditions, curves []geom.InsideCurve) []craft.Verdict 
 			v.Subject = fmt.Sprintf("inside curve %d", i+1)
 		}
 		if drum > 0 {
-			v.Figure.Terms = append(v.Figure.Terms, craft.Term{Name: "smallest drum, radius", Value: drum, Unit: craft.Bit})
+			smallest := craft.Term{Name: "smallest drum, radius", Value: drum, Unit: craft.Bit}
+			v.Figure.Terms = append(v.Figure.Terms, smallest)
 		}
 		if level != craft.Good {
 			v.Finding = "No blade in the shop turns as tight as this inside curve"

@@ -104,7 +104,8 @@ func TestVoidsAgreeWithARaster(t *testing.T) {
 		f.Line = []geom.Point{at.Sub(along), at.Add(along)}
 		if f.Kind == stock.Bark {
 			across := geom.Point{X: -sin, Y: cos}.Scale(f.B)
-			f.Line = []geom.Point{at.Sub(along).Sub(across), at.Add(along).Sub(across), at.Add(along), at.Sub(along).Add(across)}
+			back, ahead := at.Sub(along), at.Add(along)
+			f.Line = []geom.Point{back.Sub(across), ahead.Sub(across), ahead, back.Add(across)}
 		}
 		s := Site{
 			Flaws: []stock.Flaw{f}, Thickness: f64("t", 8, 25), Off: f64("off", 0, 4),
@@ -213,7 +214,8 @@ func TestLayersWaitEach(t *testing.T) {
 // Masses over volumes: 100 g and 45 g fill what they fill.
 func TestAMixtureByMassHasTheVolumeOfItsParts(t *testing.T) {
 	for _, r := range Resins {
-		mix, _, ok := Pour([]Void{{Volume: 100, Depth: 3, Chosen: Epoxy}}, Choice{Resin: r.Name, ByMass: true}, 25, 1, nil)
+		voids := []Void{{Volume: 100, Depth: 3, Chosen: Epoxy}}
+		mix, _, ok := Pour(voids, Choice{Resin: r.Name, ByMass: true}, 25, 1, nil)
 		require.True(t, ok)
 		assert.InEpsilon(t, mix.Total.Value, mix.ResinG.Value/r.A+mix.HardenerG.Value/r.B, 1e-9, r.Name)
 		assert.InEpsilon(t, r.Mass/100, mix.HardenerG.Value/mix.ResinG.Value, 1e-9)

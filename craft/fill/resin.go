@@ -373,7 +373,8 @@ func cold(r Resin, temperature float64) craft.Verdict {
 	}
 	if temperature > hottest {
 		v.Level, v.Finding = craft.Mind, "Too warm to pour at leisure: pour less at a time, or in the cool of the day"
-		v.Reason = "Warm resin works shorter and heats itself: a depth that its kind bears at {25 °C} may crack or smoke."
+		v.Reason = "Warm resin works shorter and heats itself: a depth that its kind bears at {25 °C} may crack or " +
+			"smoke."
 		v.Limit, v.AtLeast = hottest, false
 		return v
 	}

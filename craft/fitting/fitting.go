@@ -932,9 +932,11 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 			Value:   deepNear,
 			Unit:    craft.MM,
 			Formula: "bore's depth below the face + its radius + " + craft.Length(clearance),
-			Terms:   []craft.Term{mm("below the face", s.Below), craft.Term{Name: "bore", Value: s.Bore, Unit: craft.Bit}},
-			Source:  "geometry of the design",
-			Rule:    true,
+			Terms: []craft.Term{
+				mm("below the face", s.Below), {Name: "bore", Value: s.Bore, Unit: craft.Bit},
+			},
+			Source: "geometry of the design",
+			Rule:   true,
 		},
 		craft.Figure{
 			Key:     "fit.slot-far",

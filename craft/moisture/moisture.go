@@ -171,7 +171,8 @@ func Judge(readings []Reading, to Target, rules rule.Set) Readiness {
 	log := sorted(readings)
 	if len(log) == 0 || log[len(log)-1].Below { // nothing is known that could be away from anything
 		v.Figure.Label, v.Figure.Unit, v.Figure.Rule = "Readings that tell a number", craft.Count, false
-		v.Figure.Formula, v.Limit, v.AtLeast = "moisture readings within the meter's range, the last one of them", 1, true
+		v.Figure.Formula = "moisture readings within the meter's range, the last one of them"
+		v.Limit, v.AtLeast = 1, true
 	}
 	if len(log) == 0 {
 		v.Finding = "No moisture reading yet. Read it with a meter before you cut"

@@ -336,8 +336,21 @@ func earlier(a, b Chain) bool {
 
 func newCourse(c Chain, now time.Time) Course {
 	course := Course{Subject: c.Subject, Name: c.Name, Due: c.Due, Done: true}
-	for _, s := range c.Steps {
-		d := Dated{Step: s, Progress: Follow(c.Log, s.Key, now)}
+	var before *time.Time // when a later step was done
+	done := make([]Progress, len(c.Steps))
+	for i := len(c.Steps) - 1; i >= 0; i-- {
+		done[i] = Follow(c.Log, c.Steps[i].Key, now)
+		// What follows a wait at once has followed when something after it is done: a log
+		// that is older than the step does not name it.
+		if done[i].State == ToDo && before != nil && i > 0 && c.Steps[i-1].Attended {
+			done[i] = Progress{State: Done, DoneAt: before}
+		}
+		if done[i].State == Done {
+			before = done[i].DoneAt
+		}
+	}
+	for i, s := range c.Steps {
+		d := Dated{Step: s, Progress: done[i]}
 		if d.State == Done {
 			d.waits(*d.DoneAt)
 		} else {

@@ -205,13 +205,7 @@ func TestSchedulesAreSound(t *testing.T) {
 				all = append(all, s)
 			}
 		}
-		for i, a := range all {
-			for _, b := range all[:i] {
-				if a.Starts.Before(*b.Ends) && b.Starts.Before(*a.Ends) {
-					t.Fatalf("%v to %v overlaps %v to %v", a.Starts, a.Ends, b.Starts, b.Ends)
-				}
-			}
-		}
+		apart(t, all)
 	})
 }
 
@@ -303,7 +297,8 @@ func TestSomebodyComesBackForAWait(t *testing.T) {
 				}
 				next := c.Steps[i+1]
 				if !next.Starts.Equal(*s.WaitUntil) {
-					t.Fatalf("chain %d: %s is over at %v, and %s starts at %v", n, s.Key, s.WaitUntil, next.Key, next.Starts)
+					t.Fatalf("chain %d: %s is over at %v, and %s starts at %v",
+						n, s.Key, s.WaitUntil, next.Key, next.Starts)
 				}
 				if s.LatestAt != nil && next.LatestAt != nil {
 					if over := s.LatestAt.Add(minutes(s.Minutes + s.Wait)); next.LatestAt.Before(over) {
@@ -312,13 +307,7 @@ func TestSomebodyComesBackForAWait(t *testing.T) {
 				}
 			}
 		}
-		for i, a := range all {
-			for _, b := range all[:i] {
-				if a.Starts.Before(*b.Ends) && b.Starts.Before(*a.Ends) {
-					t.Fatalf("%v to %v overlaps %v to %v", a.Starts, a.Ends, b.Starts, b.Ends)
-				}
-			}
-		}
+		apart(t, all)
 	})
 }
 
@@ -360,9 +349,40 @@ func TestTheLongWaitIsBegunFirst(t *testing.T) {
 func TestASessionInTheMissingHour(t *testing.T) {
 	night := at("2031-03-30 00:00") // 02:00 is followed by 03:00
 	for start, want := range map[string]string{"01:30": "01:30", "02:00": "03:00", "02:30": "03:30", "03:00": "03:00"} {
-		w := Windows([]Session{{Weekday: time.Sunday, Start: start, End: "06:00"}}, zone, night, night.Add(24*time.Hour))
+		sunday := []Session{{Weekday: time.Sunday, Start: start, End: "06:00"}}
+		w := Windows(sunday, zone, night, night.Add(24*time.Hour))
 		require.Len(t, w, 1)
 		assert.Equal(t, want, w[0].From.In(zone).Format("15:04"), start)
 		assert.Equal(t, "06:00", w[0].To.In(zone).Format("15:04"))
+	}
+}
+
+// A log that is older than the wiping between two coats does not bring it back.
+func TestWhatFollowedIsNotToDo(t *testing.T) {
+	c := chain(Step{Key: "coat-1", Minutes: 5, Wait: 15, Attended: true}, Step{Key: "wipe-1", Minutes: 3, Wait: 60},
+		Step{Key: "coat-2", Minutes: 5, Wait: 15, Attended: true}, Step{Key: "wipe-2", Minutes: 3})
+	c.Log = []Entry{
+		{Step: "coat-1", Event: Finish, At: monday, Minutes: 5},
+		{Step: "coat-2", Event: Finish, At: monday.Add(24 * time.Hour), Minutes: 5},
+	}
+	states := func() (out []string) {
+		for _, s := range Schedule([]Chain{c}, evenings, zone, monday.Add(48*time.Hour))[0].Steps {
+			out = append(out, s.State)
+		}
+		return out
+	}
+	assert.Equal(t, []string{Done, Done, Done, ToDo}, states())
+	c.Log = c.Log[:1]
+	assert.Equal(t, []string{Done, ToDo, ToDo, ToDo}, states())
+}
+
+// apart fails where two stretches of work overlap: the maker does one thing at a time.
+func apart(t *rapid.T, all []Dated) {
+	for i, a := range all {
+		for _, b := range all[:i] {
+			if a.Starts.Before(*b.Ends) && b.Starts.Before(*a.Ends) {
+				t.Fatalf("%v to %v overlaps %v to %v", a.Starts, a.Ends, b.Starts, b.Ends)
+			}
+		}
 	}
 }

@@ -153,10 +153,12 @@ func TestTheNoteIsTrueOfTheBoard(t *testing.T) {
 	}
 	assert.Contains(t, says(func(*Board) {}), "Both faces may be used")
 	for name, change := range map[string]func(*Board){
-		"feet":   func(b *Board) { b.Fit.Feet = true },
-		"pulls":  func(b *Board) { b.Fit.Pulls = &fitting.Pull{Spacing: 64, Setback: 30, Foot: 10, Screw: 4} },
-		"bevel":  func(b *Board) { b.Design.Handle = board.Handle{Kind: board.Bevel, Flat: 6, Angle: 45} },
-		"recess": func(b *Board) { b.Design.Recesses = []board.Recess{{Kind: "bowl", Length: 80, Width: 60, Depth: 5}} },
+		"feet":  func(b *Board) { b.Fit.Feet = true },
+		"pulls": func(b *Board) { b.Fit.Pulls = &fitting.Pull{Spacing: 64, Setback: 30, Foot: 10, Screw: 4} },
+		"bevel": func(b *Board) { b.Design.Handle = board.Handle{Kind: board.Bevel, Flat: 6, Angle: 45} },
+		"recess": func(b *Board) {
+			b.Design.Recesses = []board.Recess{{Kind: "bowl", Length: 80, Width: 60, Depth: 5}}
+		},
 	} {
 		assert.NotContains(t, says(change), "Both faces", name)
 	}

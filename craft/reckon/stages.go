@@ -199,7 +199,8 @@ func surfaces(of []board.Surface, gouged bool) []sanding.Surface {
 
 func (l *laid) reckonFinish() (r stage.Record) {
 	whole, end := l.shaped.Thirst(l.budget().Sanded, l.grain)
-	l.finish, r = finish.Make(finish.Surface{Whole: whole, End: end}, l.board.Finish, l.on.Shop.Air.Temperature, l.on.pace)
+	surface := finish.Surface{Whole: whole, End: end}
+	l.finish, r = finish.Make(surface, l.board.Finish, l.on.Shop.Air.Temperature, l.on.pace)
 	return r
 }
 

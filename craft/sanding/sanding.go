@@ -540,7 +540,8 @@ func needless(p Plan, choice Choice, s start) (craft.Verdict, bool) {
 		Finding: fmt.Sprintf("P%d scratches a surface that is smoother already", first),
 		Reason:  "A grit leaves its own scratches, and the next ones have to take them out again.",
 		Figure: craft.Figure{
-			Key: "sand.first", Stage: craft.Sand, Label: "The first grit leaves", Value: Leaves(first), Unit: craft.Micron,
+			Key: "sand.first", Stage: craft.Sand, Label: "The first grit leaves",
+			Value: Leaves(first), Unit: craft.Micron,
 			Formula: "depth of its scratches, against the roughness of the " + s.name + " surface",
 			Source:  "grain sizes from ISO 6344", Rule: true,
 		},

@@ -206,7 +206,8 @@ func TestTheLeastJumpComesFirst(t *testing.T) {
 			ladder = append(ladder, 220)
 			mine, other := max(EasyJump, widest(got)), max(EasyJump, widest(ladder))
 			if other < mine-1e-9 || other < mine+1e-9 && took(ladder) < took(got)-1e-9 {
-				t.Fatalf("%v: jump %.2f in %.2f min; %v: %.2f in %.2f", got, mine, took(got), ladder, other, took(ladder))
+				t.Fatalf("%v: jump %.2f in %.2f min; %v: %.2f in %.2f",
+					got, mine, took(got), ladder, other, took(ladder))
 			}
 		}
 	})

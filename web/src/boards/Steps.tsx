@@ -15,7 +15,7 @@ export function Steps({ course, cautions }: { course: Reckoned["course"]; cautio
             line={
               <>
                 <strong className="figure-label">{words(s.title)}</strong>
-                {s.state === "done" ? `${showMinutes(s.spent)}, done` : showMinutes(s.minutes)}
+                {s.state === "done" ? `${showMinutes(s.spent)}, done` : s.minutes > 0 && showMinutes(s.minutes)}
               </>
             }
           />

@@ -33,24 +33,18 @@ export function House({ shop: s, set }: Props) {
         <Choice label="Paper" value={s.paper} options={["A4", "Letter"]} onChange={(paper) => set({ paper })} />
       </Row>
       <Row>
-        <Choice
+        <Following
           label="Weights and liquids"
           value={s.mass ?? ""}
-          options={[
-            { value: "", label: s.units === "in" ? "as the units: oz, lb" : "as the units: g, kg" },
-            { value: "g", label: "g, kg, ml" },
-            { value: "oz", label: "oz, lb, fl oz" },
-          ]}
+          now={s.units === "in" ? "oz, lb" : "g, kg"}
+          others={{ g: "g, kg, ml", oz: "oz, lb, fl oz" }}
           onChange={(mass) => set({ mass })}
         />
-        <Choice
+        <Following
           label="Warmth"
           value={s.warmth ?? ""}
-          options={[
-            { value: "", label: s.units === "in" ? "as the units: °F" : "as the units: °C" },
-            { value: "°C", label: "°C" },
-            { value: "°F", label: "°F" },
-          ]}
+          now={s.units === "in" ? "°F" : "°C"}
+          others={{ "°C": "°C", "°F": "°F" }}
           onChange={(warmth) => set({ warmth })}
         />
       </Row>
@@ -61,6 +55,28 @@ export function House({ shop: s, set }: Props) {
         onChange={(timeZone) => set({ timeZone })}
       />
     </section>
+  );
+}
+
+interface FollowingProps<T extends string> {
+  label: string;
+  value: T | "";
+  /** What following the units means just now. */
+  now: string;
+  others: Record<T, string>;
+  onChange: (v: T | "") => void;
+}
+
+/** Following is a choice that goes with the units unless it is made. */
+function Following<T extends string>({ label, value, now, others, onChange }: FollowingProps<T>) {
+  const options = Object.entries<string>(others).map(([v, words]) => ({ value: v as T | "", label: words }));
+  return (
+    <Choice
+      label={label}
+      value={value}
+      options={[{ value: "" as T | "", label: `as the units: ${now}` }, ...options]}
+      onChange={onChange}
+    />
   );
 }
 
