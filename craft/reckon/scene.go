@@ -162,8 +162,13 @@ func (j Scene) Check() craft.Problems {
 		return ps
 	}
 	if n := drawnBy(j.Boards, j.Taken); n > mostDrawn {
-		ps.Add("boards", fmt.Sprintf("the outlines on the slab are drawn by %d points, a smooth one counting twice and "+
-			"a batten ten times", n), fmt.Sprintf("draw with at most %d, or take boards off it", mostDrawn))
+		ps.Add(
+			"boards",
+			fmt.Sprintf(
+				"the outlines on the slab are drawn by %d points, a smooth one counting twice and a batten ten times", n,
+			),
+			fmt.Sprintf("draw with at most %d, or take boards off it", mostDrawn),
+		)
 		return ps
 	}
 	seen := map[string]bool{}
