@@ -82,6 +82,9 @@ func BoardLayers(r reckon.Reckoned) []Layer {
 	for _, s := range r.Fittings.Slots {
 		add(4, line(s.A, s.B))
 	}
+	for _, b := range r.Fittings.Bores {
+		add(4, b.Ring().Path())
+	}
 	kept := out[:0]
 	for _, l := range out {
 		if len(l.Paths) > 0 {

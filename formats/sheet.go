@@ -19,6 +19,7 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/measure"
 	"idletimber/craft/reckon"
+	"idletimber/craft/tool"
 )
 
 // Page measures of the sheet, mm.
@@ -48,6 +49,7 @@ func Sheet(j reckon.Scene, out reckon.Reckoning) ([]byte, error) {
 	p.head()
 	p.draw()
 	p.cuts()
+	p.marks()
 	p.quantities()
 	p.steps()
 	p.cautions()
@@ -146,6 +148,7 @@ func (p page) draw() {
 	p.SetDashPattern([]float64{}, 0)
 	p.SetLineWidth(0.15)
 	p.voids(place)
+	p.fitted(place)
 	p.SetDashPattern([]float64{3, 1, 0.6, 1}, 0)
 	a, b := place(geom.Point{X: box[0] - 4*scale}), place(geom.Point{X: box[2] + 4*scale})
 	p.Line(a.X, a.Y, b.X, b.Y)
@@ -168,8 +171,8 @@ func (p page) draw() {
 		8,
 		"",
 		fmt.Sprintf(
-			"Drawn 1:%g, show face up, handle to the right. Dash-dot: centre line. Dashed: voids and recesses. The "+
-				"outline is the finished line; saw outside it.",
+			"Drawn 1:%g, show face up, handle to the right. Dash-dot: centre line. Dashed: voids, recesses and what is "+
+				"cut for fittings. The outline is the finished line; saw outside it.",
 			scale,
 		),
 	)
@@ -189,6 +192,43 @@ func (p page) voids(place func(geom.Point) fpdf.PointType) {
 		}
 	}
 	p.SetDashPattern(nil, 0)
+}
+
+// fitted draws what is cut for the fittings, dashed, and a cross at each place to mark.
+func (p page) fitted(place func(geom.Point) fpdf.PointType) {
+	p.SetDashPattern([]float64{1.5, 0.7}, 0)
+	for _, s := range p.r.Fittings.Slots {
+		p.polygon(s.Ring(), place)
+	}
+	for _, b := range p.r.Fittings.Bores {
+		p.polygon(b.Ring(), place)
+	}
+	p.SetDashPattern(nil, 0)
+	for i, s := range p.r.Fittings.Spots {
+		const arm = 1.5
+		q := place(geom.Point{X: s.X, Y: s.Y})
+		p.Line(q.X-arm, q.Y, q.X+arm, q.Y)
+		p.Line(q.X, q.Y-arm, q.X, q.Y+arm)
+		p.SetFont("go", "", 6.5)
+		p.Text(q.X+arm, q.Y-0.5, fmt.Sprint(i+1))
+	}
+}
+
+// marks lists the places to mark for the fittings, numbered as they are drawn.
+func (p page) marks() {
+	if len(p.r.Fittings.Spots) == 0 {
+		return
+	}
+	p.heading("Marks for the fittings")
+	for i, s := range p.r.Fittings.Spots {
+		bit := ""
+		if s.Diameter > 0 {
+			bit = "bit " + craft.Size(s.Diameter)
+		}
+		p.row(empty, []float64{52, 28, 26, 73}, fmt.Sprintf("%d. %s", i+1, s.Name), s.Face, bit,
+			fmt.Sprintf("%s from the %s, %s from the %s",
+				p.length(s.FromEnd), s.End, p.length(s.FromSide), s.Side))
+	}
 }
 
 // dimensions names the measures that the drawing does not carry.
@@ -334,7 +374,7 @@ func (p page) cuts() {
 		switch {
 		case c.At != nil:
 			where = p.length(*c.At) + " from the butt end, " + p.length(c.Length) + " across"
-		case c.Tool == "drill":
+		case c.Tool == tool.Drill:
 			where = "Ø " + craft.Size(c.Length)
 		}
 		p.row(empty, []float64{70, 30, 79}, fmt.Sprintf("%d. %s", i+1, c.Title), c.Tool, where)

@@ -181,33 +181,41 @@ func (t tiling) draw(p *fpdf.Fpdf, r reckon.Reckoned) {
 	p.SetDashPattern([]float64{}, 0)
 	p.SetFont("go", "", 7.5)
 	for _, e := range r.Shape.Entries {
-		if e.Diameter == 0 {
-			continue
+		if e.Diameter > 0 {
+			t.label(p, e.At, fmt.Sprintf("%s: bit %s", e.Name, t.size(e.Diameter)))
 		}
-		at := t.place(e.At)
-		p.Text(at.X+2, at.Y-1.5, fmt.Sprintf("%s: bit %s", e.Name, t.size(e.Diameter)))
 	}
 	for _, s := range r.Fittings.Spots {
-		at := t.place(geom.Point{X: s.X, Y: s.Y})
 		text := s.Name
 		if s.Diameter > 0 {
 			text += ", bit " + t.size(s.Diameter)
 		}
-		if s.Under {
-			text += ", under face"
-		}
-		p.Text(at.X+2, at.Y-1.5, text)
-		p.Text(
-			at.X+2,
-			at.Y+3,
-			fmt.Sprintf("%s from the end, %s from the side", t.length(s.FromEnd), t.length(s.FromSide)),
-		)
+		t.label(p, geom.Point{X: s.X, Y: s.Y}, text+", "+s.Face, fmt.Sprintf("%s from the %s, %s from the %s",
+			t.length(s.FromEnd), s.End, t.length(s.FromSide), s.Side))
 	}
 	for _, s := range r.Fittings.Slots {
-		a, b := t.place(s.A), t.place(s.B)
-		p.Text((a.X+b.X)/2+2, (a.Y+b.Y)/2, s.Name)
+		t.label(p, s.A.Lerp(s.B, 0.5), s.Name)
 	}
 	t.joints(p)
+}
+
+// label writes lines beside a place, to the side where they have room on the page.
+func (t tiling) label(p *fpdf.Fpdf, at geom.Point, lines ...string) {
+	const off, leading = 2.0, 3.4
+	q := t.place(at)
+	wide := 0.0
+	for _, line := range lines {
+		wide = max(wide, p.GetStringWidth(line))
+	}
+	x := q.X + off
+	if right := templateEdge + t.roomX; x+wide > right {
+		x = max(templateEdge, min(q.X-off-wide, right-wide))
+	}
+	y := max(templateEdge+leading, q.Y-off)
+	y = min(y, templateEdge+t.roomY-leading*float64(len(lines)-1)-1)
+	for i, line := range lines {
+		p.Text(x, y+leading*float64(i), line)
+	}
 }
 
 // joints draws, where pages overlap, the line to which the next one is laid and

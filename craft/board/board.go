@@ -479,11 +479,11 @@ func (s Shaped) Volume(t float64) float64 {
 	for _, c := range s.Cavities {
 		v -= c.Volume + c.Spout
 	}
-	for _, t := range s.Slots {
-		v -= t.volume()
+	for _, o := range s.Slots {
+		v -= o.volume()
 	}
 	for _, b := range s.Bores {
-		v -= b.volume()
+		v -= b.volume(t)
 	}
 	return max(0, v)
 }

@@ -17,6 +17,7 @@ type Conditions struct {
 	Wood      stock.Grain // what is where, in the board's frame
 	Thickness float64     // final, mm
 	Most      float64     // the thickest the slab allows, mm
+	Routed    float64     // flat and filled, before it is sanded, mm
 	Voids     []Void
 	Usable    geom.Ring // for planks, in the board's frame
 	Tools     tool.Kit
@@ -43,8 +44,8 @@ type Void struct {
 	Filled bool        // with what carries load
 }
 
-// ring is its place half way between the faces.
-func (v Void) ring() geom.Ring { return v.Levels[len(v.Levels)/2] }
+// Ring is its place half way between the faces.
+func (v Void) Ring() geom.Ring { return v.Levels[len(v.Levels)/2] }
 
 // allowable is the share of the strength that a handle may use.
 const allowable = 0.25
@@ -225,11 +226,12 @@ func webs(s Shaped, c Conditions) []craft.Verdict {
 			}
 		}
 		beside(rims, func(k int) string { return s.Cavities[k].Name(s.Design.Recesses) }, nil)
-		slots := make([]geom.Ring, len(s.Slots))
-		for k, t := range s.Slots {
-			slots[k] = t.Ring()
+		fitted := s.Fitted(c.Thickness)
+		cut := make([]geom.Ring, len(fitted))
+		for k, h := range fitted {
+			cut[k] = h.Ring
 		}
-		beside(slots, func(k int) string { return s.Slots[k].Name }, nil)
+		beside(cut, func(k int) string { return fitted[k].Name }, nil)
 		if was := v; v.Level != craft.Good {
 			v.Offer(func() []craft.Remedy { return webRemedies(s, c, i, was) })
 		}

@@ -97,6 +97,11 @@ func (d Design) EdgeAt(side string, under bool) Edge {
 	return out
 }
 
+// Taken is how deep the profiles of a side take its two faces in a board t mm thick, mm.
+func (s Shaped) Taken(side string, t float64) (show, under float64) {
+	return s.profile(s.edgeFor(side, false), 0, t), s.profile(s.edgeFor(side, true), 0, t)
+}
+
 // Worked is the length of the outline and of the holes, mm, over which a profile is
 // run, both faces counted; natural edges stay as they are.
 func (s Shaped) Worked() (sum float64) {

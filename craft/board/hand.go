@@ -208,44 +208,54 @@ func underBevel(s Shaped, c Conditions, h Handle) craft.Verdict {
 	return v
 }
 
-// bits judges whether a bit of each bored hole's diameter is owned.
+// nearestBit is the bit owned that is nearest to a diameter, mm.
+func nearestBit(bits []float64, to float64) float64 {
+	return slices.MinFunc(bits, func(a, b float64) int { return cmp.Compare(math.Abs(a-to), math.Abs(b-to)) })
+}
+
+// bits judges whether a bit of each bored hole's diameter is owned, those of fittings
+// too: of what an arm turns in, not of what a screw is driven through.
 func bits(s Shaped, c Conditions) (out []craft.Verdict) {
 	if len(c.Tools.Bits) == 0 {
 		return nil
 	}
-	for i, h := range s.Handles {
-		if h.Kind != Hole && h.Kind != Slotted && h.Kind != CordHole {
-			continue
-		}
-		nearest := c.Tools.Bits[0]
-		for _, b := range c.Tools.Bits {
-			if math.Abs(b-h.Diameter) < math.Abs(nearest-h.Diameter) {
-				nearest = b
-			}
-		}
+	judge := func(subject string, diameter float64) *craft.Verdict {
+		nearest := nearestBit(c.Tools.Bits, diameter)
 		v := craft.Verdict{
-			Check: "bit", Stage: craft.Shape, Level: craft.Good, Finding: "A bit of that size is in the drawer",
-			Limit:  sameBit,
-			Reason: "A hole between sizes has to be filed or routed to its line.",
+			Check: "bit", Subject: subject, Stage: craft.Shape, Level: craft.Good,
+			Finding: "A bit of that size is in the drawer",
+			Limit:   sameBit,
+			Reason:  "A hole between sizes has to be filed or routed to its line.",
 			Figure: craft.Figure{
 				Key:     "handle.bit",
 				Stage:   craft.Shape,
 				Label:   "Off the nearest bit",
-				Value:   math.Abs(nearest - h.Diameter),
+				Value:   math.Abs(nearest - diameter),
 				Unit:    craft.MM,
-				Formula: "handle's diameter − nearest bit owned",
+				Formula: "diameter − nearest bit owned",
 				Terms: []craft.Term{
-					{Name: "diameter", Value: h.Diameter, Unit: craft.Bit},
+					{Name: "diameter", Value: diameter, Unit: craft.Bit},
 					{Name: "nearest bit", Value: nearest, Unit: craft.Bit},
 				},
 				Source: "the shop's bits",
 			},
 		}
-		if len(s.Holes) > 1 {
-			v.Subject = holeName(s, i)
+		if v.Level = craft.Over(v.Figure.Value, v.Limit, math.Inf(1)); v.Level != craft.Good {
+			v.Finding = "No bit of that size in the shop"
 		}
-		if v.Figure.Value > v.Limit {
-			v.Level, v.Finding = craft.Mind, "No bit of that size in the shop"
+		out = append(out, v)
+		return &out[len(out)-1]
+	}
+	for i, h := range s.Handles {
+		if h.Kind != Hole && h.Kind != Slotted && h.Kind != CordHole {
+			continue
+		}
+		subject := ""
+		if len(s.Holes) > 1 {
+			subject = holeName(s, i)
+		}
+		if v := judge(subject, h.Diameter); v.Level != craft.Good {
+			nearest := nearestBit(c.Tools.Bits, h.Diameter)
 			v.Remedies = []craft.Remedy{
 				remedy(
 					s.Design,
@@ -256,7 +266,11 @@ func bits(s Shaped, c Conditions) (out []craft.Verdict) {
 				),
 			}
 		}
-		out = append(out, v)
+	}
+	for _, b := range s.Bores {
+		if b.Side() {
+			judge(b.Name, b.Diameter)
+		}
 	}
 	return out
 }

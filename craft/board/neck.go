@@ -34,51 +34,41 @@ type section struct{ stress, x, w, lost, mass, arm, loadArm float64 }
 type pocket struct {
 	ring, inner geom.Ring
 	box         geom.Bounds
-	deep        float64 // mm
+	top, bottom float64 // below the show face, mm
 }
 
-// sunken lists what is sunk into the board: recesses, slots and the voids that
-// nothing fills which bears a load.
-func (s Shaped) sunken(voids []Void) []pocket {
+// sunken lists what is cut into a board t mm thick without going through it by design:
+// recesses, what its fittings take, and the voids that nothing fills which bears a load.
+func (s Shaped) sunken(voids []Void, t float64) []pocket {
 	var out []pocket
-	add := func(ring, inner geom.Ring, deep float64) {
-		if len(ring) > 2 {
-			out = append(out, pocket{ring, inner, ring.Bounds(), deep})
+	for _, h := range s.Hollows(t)[len(s.Holes):] {
+		if len(h.Ring) > 2 {
+			out = append(out, pocket{h.Ring, h.Inner, h.Ring.Bounds(), h.Top, h.Bottom})
 		}
 	}
-	for _, c := range s.Cavities {
-		add(c.Rim, c.Inner, c.Recess.Deepest())
-	}
-	for _, t := range s.Slots {
-		add(t.Ring(), nil, max(t.DepthA, t.DepthB))
-	}
 	for _, v := range voids {
-		if !v.Filled {
-			add(v.ring(), nil, v.Depth)
+		if r := v.Ring(); !v.Filled && len(r) > 2 {
+			out = append(out, pocket{r, nil, r.Bounds(), 0, v.Depth})
 		}
 	}
 	return out
 }
 
 // lost is how much width of full thickness t a section along a line in the wood
-// loses to pockets, mm: what is left below a pocket of depth d resists bending
-// as (t − d)² to t².
+// loses to pockets, mm.
 func lost(line []geom.Point, pockets []pocket, t float64) (sum float64) {
 	box := geom.Ring(line).Bounds()
 	for _, h := range pockets {
 		if h.box.Apart(box) > 0 {
 			continue
 		}
-		sum += lostTo(lengthIn(line, h.ring)-lengthIn(line, h.inner), h.deep, t)
+		sum += lostTo(lengthIn(line, h.ring)-lengthIn(line, h.inner), h.top, h.bottom, t)
 	}
 	return sum
 }
 
-// lostTo is lost for so many mm that are pocket.
-func lostTo(long, deep, t float64) float64 {
-	left := 1 - min(deep, t)/t
-	return long * (1 - left*left)
-}
+// lostTo is lost for so many mm that are hollow from top to bottom.
+func lostTo(long, top, bottom, t float64) float64 { return long * (1 - keeps(top, bottom, t)) }
 
 // lengthIn is how much of a line lies in a ring, mm.
 func lengthIn(line []geom.Point, r geom.Ring) (sum float64) {
@@ -107,7 +97,7 @@ func worstSection(s Shaped, c Conditions) (worst section, ok bool) {
 		}
 	}
 	middle := (box.MinX + start) / 2
-	pockets := s.sunken(c.Voids)
+	pockets := s.sunken(c.Voids, c.Thickness)
 	load, jerk := c.Rules.Get(rule.HandLoad), c.Rules.Get(rule.Jerk)
 	var area, moment float64 // of the board in slices, a slice of denser wood counting for more
 	density := stock.Density(c.Wood.Over(s.Outline))
@@ -180,9 +170,9 @@ func neckVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 		out = append(out, v)
 	}
 	start := s.HandleStart()
-	pockets := s.sunken(c.Voids)
+	pockets := s.sunken(c.Voids, c.Thickness)
 	for _, h := range s.Holes {
-		pockets = append(pockets, pocket{ring: h, box: h.Bounds(), deep: c.Thickness})
+		pockets = append(pockets, pocket{ring: h, box: h.Bounds(), bottom: c.Thickness})
 	}
 	for _, w := range s.Outline.Waists(max(4, s.Outline.Perimeter()/150)) {
 		mid := w.A.Lerp(w.B, 0.5)
@@ -197,7 +187,7 @@ func neckVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 		}
 	}
 	for _, void := range c.Voids {
-		if void.Filled || len(void.ring()) < 3 {
+		if void.Filled || len(void.Ring()) < 3 {
 			continue
 		}
 		if v, found := weakest(s, c, void, pockets); found {
@@ -211,8 +201,8 @@ func neckVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 // easily; found is false where none is worth a thought.
 func weakest(s Shaped, c Conditions, void Void, pockets []pocket) (worst craft.Verdict, found bool) {
 	const ways, slight = 12, 0.2 // directions looked along; the share of a section that may be pocket without a thought
-	ring, box := void.ring(), s.Outline.Bounds()
-	own := []pocket{{ring: ring, box: ring.Bounds(), deep: void.Depth}}
+	ring, box := void.Ring(), s.Outline.Bounds()
+	own := []pocket{{ring: ring, box: ring.Bounds(), bottom: void.Depth}}
 	mid := nearestIn(ring, ring.Centroid())
 	if !s.Outline.Contains(mid) {
 		return worst, false
@@ -220,6 +210,7 @@ func weakest(s Shaped, c Conditions, void Void, pockets []pocket) (worst craft.V
 	_, near := s.Outline.Nearest(mid)
 	if lostTo(
 		own[0].box.Diagonal(),
+		0,
 		void.Depth,
 		c.Thickness,
 	) < slight*2*near { // no line through the wood there is shorter
@@ -404,11 +395,15 @@ func (s Shaped) endForEnd(c Conditions) (Shaped, Conditions) {
 		holes[i], handles[i].Far = ring(h), !handles[i].Far
 	}
 	s.Holes, s.Handles, s.Cavities, s.Slots = holes, handles, slices.Clone(s.Cavities), slices.Clone(s.Slots)
+	s.Bores = slices.Clone(s.Bores)
 	for i := range s.Cavities {
 		s.Cavities[i].Rim, s.Cavities[i].Inner = ring(s.Cavities[i].Rim), ring(s.Cavities[i].Inner)
 	}
 	for i := range s.Slots {
 		s.Slots[i].A, s.Slots[i].B = turn.Out(s.Slots[i].A), turn.Out(s.Slots[i].B)
+	}
+	for i := range s.Bores {
+		s.Bores[i].A, s.Bores[i].B = turn.Out(s.Bores[i].A), turn.Out(s.Bores[i].B)
 	}
 	c.Wood, c.Voids = c.Wood.Seen(turn), slices.Clone(c.Voids)
 	for i := range c.Voids {

@@ -465,7 +465,7 @@ func recesses(s Shaped, c Conditions) (out []craft.Verdict) {
 			)
 			continue
 		}
-		out = append(out, floor(s, c, cavity, name), wall(s, cavity, name))
+		out = append(out, floor(s, c, cavity, name), wall(s, c.Thickness, cavity, name))
 		if cavity.Recess.Kind == "slope" {
 			out = append(out, drain(s, cavity, name))
 		}
@@ -491,14 +491,24 @@ func floor(s Shaped, c Conditions, cavity Cavity, name string) craft.Verdict {
 		}
 	}
 	for _, t := range s.Slots {
-		if sharedArea(t.Ring(), nil, cavity.Rim, cavity.Inner) <= sliver {
+		slot := t.deepest(cavity.Rim)
+		if slot <= 0 || sharedArea(t.Ring(), nil, cavity.Rim, cavity.Inner) <= sliver {
 			continue
 		}
-		slot := max(t.DepthA, t.DepthB)
 		if t.Under != cavity.Recess.Under {
 			slot += deep
 		}
 		from = max(from, slot)
+	}
+	for _, b := range s.Bores { // what a bore into the side leaves of the floor
+		if !b.Side() || sharedArea(b.Ring(), nil, cavity.Rim, cavity.Inner) <= sliver {
+			continue
+		}
+		below := b.Below
+		if cavity.Recess.Under {
+			below = c.Thickness - below
+		}
+		from = max(from, deep+c.Thickness-(below-b.Diameter/2))
 	}
 	left, want := c.Thickness-from, max(leastFloor, c.Thickness/3)
 	v := craft.Verdict{
@@ -512,11 +522,12 @@ func floor(s Shaped, c Conditions, cavity Cavity, name string) craft.Verdict {
 			Label: "Floor under the " + name,
 			Value: left,
 			Unit:  craft.MM,
-			Formula: "final thickness − depth, against the larger of " + craft.Length(leastFloor) +
-				" and a third of the thickness",
+			Formula: "final thickness − depth − what else is taken beneath, against the larger of " +
+				craft.Length(leastFloor) + " and a third of the thickness",
 			Terms: []craft.Term{
 				{Name: "final thickness", Value: c.Thickness, Unit: craft.MM},
-				{Name: "depth", Value: from, Unit: craft.MM},
+				{Name: "depth", Value: deep, Unit: craft.MM},
+				{Name: "taken beneath", Value: from - deep, Unit: craft.MM},
 			},
 			Source: "rule of the trade",
 			Rule:   true,
@@ -546,7 +557,7 @@ func floor(s Shaped, c Conditions, cavity Cavity, name string) craft.Verdict {
 
 // wall judges the wood between a recess and the outline, a hole, or another
 // recess in the same face.
-func wall(s Shaped, cavity Cavity, name string) craft.Verdict {
+func wall(s Shaped, t float64, cavity Cavity, name string) craft.Verdict {
 	want := max(float64(leastWall), cavity.Recess.Radius*btof(cavity.Run > 0)+wallPast)
 	v := craft.Verdict{
 		Check: "recess-wall", Subject: name, Stage: craft.Shape, AtLeast: true, Limit: want,
@@ -607,6 +618,12 @@ func wall(s Shaped, cavity Cavity, name string) craft.Verdict {
 			}
 			if len(geom.Common(mine, theirs)) == 0 || theirs.Contains(mine[0]) || mine.Contains(theirs[0]) {
 				look(mine, geom.NewIndex(theirs), false)
+			}
+		}
+		for _, h := range s.Fitted(t) { // what lies at its height; what lies beneath is a matter of its floor
+			if into("", o.Rim, o.Inner, o.Recess.Deepest(), t, o.Recess.Under).above(h) <= 0 &&
+				sharedArea(o.Rim, o.Inner, h.Ring, nil) <= sliver {
+				look(o.Rim, geom.NewIndex(h.Ring), false)
 			}
 		}
 	}
@@ -777,7 +794,7 @@ func Work(s Shaped, c Conditions) []RecessWork {
 		}
 		r := cavity.Recess
 		name := cavity.Name(s.Design.Recesses)
-		w := RecessWork{Name: name, Floor: c.Thickness - r.Deepest()}
+		w := RecessWork{Name: name, Floor: floor(s, c, cavity, name).Figure.Value}
 		for _, o := range s.Cavities {
 			if o.Index == cavity.Index {
 				w.Volume += o.Volume / 1000

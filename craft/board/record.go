@@ -6,9 +6,11 @@ import (
 	"strings"
 
 	"idletimber/craft"
+	"idletimber/craft/geom"
 	"idletimber/craft/plan"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
+	"idletimber/craft/tool"
 )
 
 // Cut is how a board is cut out.
@@ -47,33 +49,32 @@ func Reckon(s Shaped, c Conditions, cut Cut) ([]RecessWork, stage.Record) {
 		r.Figures = append(r.Figures, h.OffCentre(s))
 	}
 	work := Work(s, c)
-	s.steps(&r, work, cut)
+	s.steps(&r, work, c.Tools.Bits, cut)
 	return work, r
 }
 
 // steps lists the work in order: bores, inner cuts, outline, recesses, edges.
-func (s Shaped) steps(r *stage.Record, work []RecessWork, cut Cut) {
+func (s Shaped) steps(r *stage.Record, work []RecessWork, bits []float64, cut Cut) {
 	bored, sawn := 0, 0.0
-	var holes, entered, marks []string
-	for i, h := range s.Handles {
+	var holes, entered, waste, marks []string
+	for i, e := range Entries(s, bits) {
 		marks = append(marks, s.boreMark(i)...)
-		if name := h.Name(); !slices.Contains(holes, name) {
-			holes = append(holes, name)
+		if !slices.Contains(holes, e.Name) {
+			holes = append(holes, e.Name)
 		}
-		bored++
-		switch h.Kind {
-		case Slotted:
-			bored++ // two bored holes and the short cut between
-		case Hole, CordHole:
-		default:
-			sawn += s.Holes[i].Perimeter()
-			entered = append(entered, h.Name())
+		bored += e.Bored()
+		sawn += e.Sawn
+		if e.Sawn > 0 && !slices.Contains(entered, e.Name) {
+			entered = append(entered, e.Name)
+		}
+		if e.Sawn > 0 && e.Second == nil && !slices.Contains(waste, e.Name) {
+			waste = append(waste, e.Name)
 		}
 	}
 	if bored > 0 {
 		detail := strings.Join(append(marks, "Back it with scrap"), ". ")
-		if c := s.Design.Handle; c.Kind != Hole && c.Kind != CordHole && len(entered) > 0 {
-			detail += "; an entry hole inside the waste of the " + strings.Join(entered, ", ")
+		if len(waste) > 0 {
+			detail += "; an entry hole inside the waste of the " + strings.Join(waste, ", ")
 		}
 		r.Step("Bore the "+strings.Join(holes, " and "), detail, plan.Work("bore", plan.Bore, float64(bored), cut.Pace))
 	}
@@ -81,7 +82,7 @@ func (s Shaped) steps(r *stage.Record, work []RecessWork, cut Cut) {
 		inner := plan.Work("inner-cuts", plan.Curve, sawn, cut.Pace).On("blade threaded through")
 		r.Step(
 			"Saw out the "+strings.Join(entered, " and "),
-			"Blade through the entry hole; file or sand to the line",
+			"Blade through the bored hole; file or sand to the line",
 			inner,
 		)
 	}
@@ -106,6 +107,7 @@ func (s Shaped) steps(r *stage.Record, work []RecessWork, cut Cut) {
 			plan.Work("recess", plan.HogOut, sunk, cut.Pace),
 		)
 	}
+	s.fitted(r, cut)
 	if n := s.Worked(); n > 0 {
 		edge := s.Design.Edge
 		r.Step(s.Design.edgeTitle(), "A test cut on scrap first; end grain first, then along the grain",
@@ -115,37 +117,68 @@ func (s Shaped) steps(r *stage.Record, work []RecessWork, cut Cut) {
 		r.Step("Cut the finger bevel", "Leave the flat standing at the edge",
 			plan.Work("finger-bevel", plan.EdgeWork, perimeter/2, cut.Pace).On("finger bevel"))
 	}
-	if n := s.Natural(); n > 0 {
-		r.Step(
-			"Clean the live edge",
-			"Bark off, knock back what is knife-thin",
-			plan.Work("live-edge", plan.LiveEdge, n, cut.Pace),
-		)
+}
+
+// fitted lists the work that is done for fittings before the board is sanded.
+func (s Shaped) fitted(r *stage.Record, cut Cut) {
+	bores, ways := 0.0, []string{}
+	for _, b := range s.Bores {
+		if !b.Late {
+			bores++
+			ways = append(ways, b.How)
+		}
+	}
+	if bores > 0 {
+		r.Step("Bore for the fittings", strings.Join(ways, ". "), plan.Work("fit-bores", plan.Bore, bores, cut.Pace))
+	}
+	sawn, routed := []string{}, []string{}
+	volume := 0.0
+	for _, o := range s.Slots {
+		if tool.SlotTool(o.Width) == tool.TableSaw {
+			sawn = append(sawn, o.How)
+			continue
+		}
+		routed, volume = append(routed, o.How), volume+o.volume()/1000
+	}
+	if n := len(sawn); n > 0 {
+		r.Step("Slot for the fittings", strings.Join(sawn, ". "),
+			plan.Work("fit-slots", plan.CrossCut, float64(n), cut.Pace))
+	}
+	if len(routed) > 0 {
+		r.Step("Groove for the fittings", strings.Join(routed, ". "),
+			plan.Work("fit-grooves", plan.HogOut, volume, cut.Pace))
 	}
 }
 
-// boreMark tells the bit of a bored hole and where its middle is marked: from the
-// nearer end and from the centre line.
-func (s Shaped) boreMark(i int) []string {
+// boreMark tells the bit of a bored hole and where its middle is marked, of a slot
+// those of both ends: from the nearer end and from the centre line.
+func (s Shaped) boreMark(i int) (out []string) {
 	h := s.Handles[i]
 	if !h.bored() {
 		return nil
 	}
-	hole, box := s.Holes[i].Bounds(), s.Outline.Bounds()
-	x, y := (hole.MinX+hole.MaxX)/2, (hole.MinY+hole.MaxY)/2
-	end, from := "the handle end", box.MaxX-x
-	if x-box.MinX < from {
-		end, from = "the far end", x-box.MinX
+	at := []geom.Point{s.Holes[i].Centroid()}
+	if h.Kind == Slotted {
+		axis := s.slotAxis(i)
+		at = axis[:]
 	}
-	across := "on the centre line"
-	const seen = 0.05 // mm
-	if y > seen {
-		across = craft.Length(y) + " to the left of the centre line"
-	} else if y < -seen {
-		across = craft.Length(-y) + " to the right of the centre line"
+	box := s.Outline.Bounds()
+	for _, p := range at {
+		end, from := "the handle end", box.MaxX-p.X
+		if p.X-box.MinX < from {
+			end, from = "the far end", p.X-box.MinX
+		}
+		across := "on the centre line"
+		const seen = 0.05 // mm
+		if p.Y > seen {
+			across = craft.Length(p.Y) + " to the left of the centre line"
+		} else if p.Y < -seen {
+			across = craft.Length(-p.Y) + " to the right of the centre line"
+		}
+		bit, off := craft.Size(h.Diameter), craft.Length(from)
+		out = append(out, fmt.Sprintf("Bit of %s, its middle %s from %s, %s", bit, off, end, across))
 	}
-	bit, off := craft.Size(h.Diameter), craft.Length(from)
-	return []string{fmt.Sprintf("Bit of %s, its middle %s from %s, %s", bit, off, end, across)}
+	return out
 }
 
 func (d Design) edgeTitle() string {

@@ -40,6 +40,11 @@ func Sections(s Shaped, t float64) []Section {
 			break
 		}
 	}
+	for _, b := range s.Bores { // or through what is bored into a side
+		if b.Side() {
+			at = b.A.X
+		}
+	}
 	return []Section{s.section(t, at, false), s.section(t, (box.MinY+box.MaxY)/2, true)}
 }
 
@@ -101,6 +106,16 @@ func (s Shaped) section(t, at float64, along bool) Section {
 		}
 		sec.Path += ring.Simplified(0.02).SVG()
 	}
+	for _, h := range s.Fitted(t) {
+		if h.Top <= 0 || h.Bottom >= t { // open to a face
+			continue
+		}
+		if us := spans(h.Ring); len(us) > 1 { // drawn against the clock: it is no wood
+			sec.Path += geom.Ring{
+				{X: us[0], Y: -h.Top}, {X: us[0], Y: -h.Bottom}, {X: us[len(us)-1], Y: -h.Bottom}, {X: us[len(us)-1], Y: -h.Top},
+			}.SVG()
+		}
+	}
 	if math.IsInf(sec.Box[0], 1) {
 		sec.Box[0], sec.Box[2] = 0, 0
 	}
@@ -133,6 +148,16 @@ func (s Shaped) faceLine(
 		even = 240
 	}
 	slots := slices.DeleteFunc(slices.Clone(s.Slots), func(t Slot) bool { return t.Under != under })
+	type sunk struct {
+		ring geom.Ring
+		deep float64
+	}
+	var bores []sunk // from this face
+	for _, b := range s.Bores {
+		if through := b.Long(t) >= t; !b.Side() && b.Long(t) >= b.Bites && (b.Under == under || through) {
+			bores = append(bores, sunk{b.Ring(), b.Long(t)})
+		}
+	}
 	var us []float64
 	step := func(from, to float64, n int) {
 		for i := range n {
@@ -146,10 +171,15 @@ func (s Shaped) faceLine(
 	us = append(us, u1)
 	for _, t := range slots {
 		const wall = 1e-4 // upright, drawn as two points
-		for _, u := range slotWalls(t, place) {
+		for _, u := range crossed(t.Ring(), place) {
 			if u > u0+wall && u < u1-wall {
 				us = append(us, u-wall, u+wall)
 			}
+		}
+	}
+	for _, b := range bores {
+		for _, u := range crossed(b.ring, place) {
+			us = append(us, max(u0, min(u-1e-4, u1)), max(u0, min(u+1e-4, u1)))
 		}
 	}
 	slices.Sort(us)
@@ -166,6 +196,11 @@ func (s Shaped) faceLine(
 		for _, o := range slots {
 			depth = max(depth, o.depthAt(p))
 		}
+		for _, b := range bores {
+			if b.ring.Contains(p) {
+				depth = max(depth, b.deep)
+			}
+		}
 		depth = min(depth, t)
 		z := -depth
 		if under {
@@ -176,9 +211,8 @@ func (s Shaped) faceLine(
 	return out
 }
 
-// slotWalls is where a section passes into a slot and out of it.
-func slotWalls(t Slot, place func(float64) geom.Point) []float64 {
-	ring := t.Ring()
+// crossed is where a section passes into a ring and out of it.
+func crossed(ring geom.Ring, place func(float64) geom.Point) []float64 {
 	if at := place(0); place(1).X > at.X { // along the board
 		return ring.Spans(at.Y)
 	}

@@ -117,17 +117,49 @@ func (s Shaped) insideCurves(most float64) []geom.InsideCurve {
 // widest is the largest radius of a blade that is ever looked for, mm.
 const widest = 150
 
+// hollow is an inside curve with the blade that turns tightest in it.
+type hollow struct {
+	geom.InsideCurve
+	blade tool.Blade
+}
+
+// hollows are the inside curves that are sawn, the tightest first as its blade finds
+// it: those of the outline, and those of the holes that are sawn round, into which only
+// a blade gets that is threaded through.
+func (s Shaped) hollows(blades []tool.Blade, curves []geom.InsideCurve) (out []hollow) {
+	tightest := func(of []tool.Blade) (b tool.Blade, ok bool) {
+		if len(of) == 0 {
+			return b, false
+		}
+		return slices.MinFunc(of, func(a, b tool.Blade) int { return cmp.Compare(a.Radius, b.Radius) }), true
+	}
+	if b, ok := tightest(blades); ok {
+		for _, h := range curves {
+			out = append(out, hollow{h, b})
+		}
+	}
+	if b, ok := tightest(tool.Threaded(blades)); ok {
+		for i, h := range s.Handles {
+			if !h.shaped() {
+				continue
+			}
+			hole := geom.Largest(geom.Flatten(s.HolePaths[i], bendFine))
+			if hole.SignedArea() > 0 { // seen from within it is the waste that bends outward
+				slices.Reverse(hole)
+			}
+			for _, c := range hole.InsideCurves(widest) {
+				out = append(out, hollow{c, b})
+			}
+		}
+	}
+	slices.SortStableFunc(out, func(a, b hollow) int {
+		return cmp.Compare(a.Radius/max(a.blade.Radius, 1e-9), b.Radius/max(b.blade.Radius, 1e-9))
+	})
+	return out
+}
+
 // corners judges whether what bends inward can be cut with what the shop owns.
 func corners(s Shaped, c Conditions, curves []geom.InsideCurve) []craft.Verdict {
-	if len(c.Tools.Blades) == 0 || len(curves) == 0 {
-		return nil
-	}
-	tightest := slices.MinFunc(c.Tools.Blades, func(a, b tool.Blade) int {
-		if a.Radius < b.Radius {
-			return -1
-		}
-		return 1
-	})
 	var drum float64
 	for _, d := range c.Tools.Drums {
 		if drum == 0 || d < drum {
@@ -135,8 +167,8 @@ func corners(s Shaped, c Conditions, curves []geom.InsideCurve) []craft.Verdict 
 		}
 	}
 	var out []craft.Verdict
-	for i, h := range curves {
-		level := craft.Good
+	for i, h := range s.hollows(c.Tools.Blades, curves) {
+		tightest, level := h.blade, craft.Good
 		if h.Radius < tightest.Radius*0.97 { // within what is measured
 			level = craft.Mind
 		}
@@ -157,8 +189,8 @@ func corners(s Shaped, c Conditions, curves []geom.InsideCurve) []craft.Verdict 
 				Label: "Tightest inside curve",
 				Value: math.Round(h.Radius*10) / 10,
 				Unit:  craft.MM,
-				Formula: "least radius of the outline where it bends inward, against the tightest turn of the blades " +
-					"owned",
+				Formula: "least radius of the outline where it bends inward, or of a hole that is sawn round, against " +
+					"the tightest turn of the blades owned that get there",
 				Terms:  []craft.Term{{Name: tightest.Name, Value: tightest.Radius, Unit: craft.MM}},
 				Source: "least radius by blade width",
 				Rule:   true,
@@ -219,12 +251,22 @@ func (s Shaped) openCurve(to float64) []craft.Remedy {
 	return nil
 }
 
-// Entry is where an inner cut is begun: a hole bored inside the waste.
+// Entry is how an inner cut is made: the hole bored inside its waste, and what is sawn
+// from there.
 type Entry struct {
 	Name     string     `json:"name" doc:"What it begins, such as the handle's slot"`
 	At       geom.Point `json:"at" doc:"Centre of the hole, in the board's frame"`
 	Diameter float64    `json:"diameter" doc:"mm; 0 when no bit owned fits"`
 	Second   *Second    `json:"second,omitempty" doc:"Of a slot: the hole at its other end"`
+	Sawn     float64    `json:"sawn,omitempty" doc:"Length that is sawn through it, mm; 0 where boring is all"`
+}
+
+// Bored is how many holes are bored for it.
+func (e Entry) Bored() int {
+	if e.Second != nil {
+		return 2
+	}
+	return 1
 }
 
 // Second is the other of two bored holes, and the straight cut between them.
@@ -235,24 +277,26 @@ type Second struct {
 // rim is how far an entry hole keeps from the line, mm.
 const rim = 1
 
-// Entries finds an entry hole for every inner cut, from the bits owned. A round
-// hole that a bit of its own size bores needs none beside it; a slot is two of
-// them and the cut between.
+// Entries finds how every inner cut is made, from the bits owned; where none is known,
+// any is there. A round hole that a bit of its own size bores needs nothing beside it;
+// a slot is two of them and the two cuts between; all else is sawn round.
 func Entries(s Shaped, bits []float64) []Entry {
 	out := []Entry{}
 	for i, hole := range s.Holes {
 		h := s.Handles[i]
 		e := Entry{Name: h.Name()}
-		own := slices.ContainsFunc(bits, func(b float64) bool { return math.Abs(b-h.Diameter) <= sameBit })
+		own := len(bits) == 0 ||
+			slices.ContainsFunc(bits, func(b float64) bool { return math.Abs(b-h.Diameter) <= sameBit })
 		switch {
 		case own && (h.Kind == Hole || h.Kind == CordHole):
 			e.At, e.Diameter = hole.Centroid(), h.Diameter
 		case own && h.Kind == Slotted:
 			axis := s.slotAxis(i)
 			e.At, e.Diameter, e.Second = axis[0], h.Diameter, &Second{axis[1]}
+			e.Sawn = 2 * axis[1].Sub(axis[0]).Len()
 		default:
 			at, room := hole.Inscribed()
-			e.At = at
+			e.At, e.Sawn = at, hole.Perimeter()
 			for _, b := range bits {
 				if b/2 <= room-rim {
 					e.Diameter = max(e.Diameter, b)
@@ -367,47 +411,86 @@ func Stretches(s Shaped, grain stock.Grain) []Stretch {
 	return out
 }
 
-// reach judges whether bits are long enough and the drill travels far enough.
-func reach(s Shaped, c Conditions) (out []craft.Verdict) {
-	if len(s.Holes) > 0 && c.Tools.Machines.DrillTravel > 0 {
+// deepBores are what is bored, with how far the drill goes in: the deepest of the holes,
+// and every bore for a fitting.
+func (s Shaped) deepBores(t float64) (names []string, deep []float64) {
+	if len(s.Holes) > 0 {
+		names, deep = append(names, ""), append(deep, t)
+	}
+	for _, b := range s.Bores {
+		if b.Side() {
+			names, deep = append(names, b.Name), append(deep, b.Long(t))
+		}
+	}
+	return names, deep
+}
+
+// travel judges whether the drill travels far enough for each.
+func travel(s Shaped, c Conditions) (out []craft.Verdict) {
+	most := c.Tools.Machines.DrillTravel
+	if most == 0 {
+		return nil
+	}
+	names, deep := s.deepBores(c.Thickness)
+	for i, d := range deep {
 		v := craft.Verdict{
-			Check: "drill-travel", Stage: craft.Shape,
-			Level:   craft.Over(c.Thickness, c.Tools.Machines.DrillTravel, math.Inf(1)),
-			Limit:   c.Tools.Machines.DrillTravel,
-			Finding: "The drill goes through in one stroke",
+			Check: "drill-travel", Subject: names[i], Stage: craft.Shape, Level: craft.Over(d, most, math.Inf(1)),
+			Limit: most, Finding: "The drill goes in in one stroke",
 			Reason: "Where the drill press does not travel far enough, bore in two lifts: raise the table, or " +
 				"come from the other face once the point shows.",
 			Figure: craft.Figure{
-				Key:     "handle.travel",
-				Stage:   craft.Shape,
-				Label:   "Thickness to bore",
-				Value:   c.Thickness,
-				Unit:    craft.MM,
-				Formula: "final thickness, against the travel of the drill",
-				Terms:   []craft.Term{{Name: "travel", Value: c.Tools.Machines.DrillTravel, Unit: craft.MM}},
+				Key: "handle.travel", Stage: craft.Shape, Label: "Deep to bore", Value: d, Unit: craft.MM,
+				Formula: "final thickness, or how deep it goes into a side, against the travel of the drill",
+				Terms:   []craft.Term{{Name: "travel", Value: most, Unit: craft.MM}},
 				Source:  "the shop's machines",
 			},
 		}
 		if v.Level != craft.Good {
 			v.Finding = "Bore it in two lifts"
 		}
+		if n := math.Ceil(d / most); n > 2 {
+			v.Finding = fmt.Sprintf("Bore it in %.0f lifts, with a long bit", n)
+		}
 		out = append(out, v)
 	}
-	shaped := slices.ContainsFunc(s.Handles, func(h Handle) bool { return h.Kind != Hole && h.Kind != CordHole })
+	return out
+}
+
+// templated tells whether anything is routed along a template: an outline that is not
+// all straight lines and arcs of saws and stops, or a hole that no bit bores.
+func (s Shaped) templated() bool {
+	if slices.ContainsFunc(s.Handles, Handle.shaped) {
+		return true
+	}
+	switch s.Design.Shape {
+	case Rectangle, Square:
+		return len(s.Design.AsCut) > 0
+	case Plank: // a tab or a curved end
+		return slices.ContainsFunc([]End{s.Design.HandleEnd, s.Design.FarEnd}, func(e End) bool {
+			return e.Kind == "tab" || e.Kind == "curve"
+		})
+	}
+	return true
+}
+
+// reach judges whether bits are long enough and the drill travels far enough.
+func reach(s Shaped, c Conditions) (out []craft.Verdict) {
+	out = travel(s, c)
 	longest := c.Tools.Router.Longest(tool.FlushTrim)
-	if longest > 0 && (shaped || s.Design.Shape == Free) {
+	if longest > 0 && s.templated() {
 		v := craft.Verdict{
-			Check: "bit-length", Stage: craft.Shape, Level: craft.Under(longest, c.Thickness, 0), AtLeast: true,
-			Limit:   c.Thickness,
+			Check: "bit-length", Stage: craft.Shape, Level: craft.Under(longest, c.Routed, 0), AtLeast: true,
+			Limit:   c.Routed,
 			Finding: "The flush bit is long enough for the edge",
-			Reason:  "A bit shorter than the edge is thick is used from both faces, or leaves a step.",
+			Reason: "A bit shorter than the edge is thick is used from both faces, or leaves a step: plane it first, " +
+				"or trim it in two passes.",
 			Figure: craft.Figure{
 				Key:     "edge.bit",
 				Stage:   craft.Shape,
 				Label:   "Cutting length of the longest flush bit",
 				Value:   longest,
 				Unit:    craft.MM,
-				Formula: "against the final thickness",
+				Formula: "against the thickness that is routed, before it is sanded",
 				Source:  "the shop's router bits",
 			},
 		}

@@ -19,7 +19,7 @@ type Board struct {
 	Blank   Blank
 	Saw     string
 	Sawn    float64 // length of the outline that is sawn, mm
-	Bored   []Cut   // its holes
+	Inner   []Cut   // its holes, bored and sawn, and what is cut for its fittings
 }
 
 // SlabCut is one cut in the order in which a slab is cut up.
@@ -70,11 +70,14 @@ func CutList(p Place, boards []Board) []SlabCut {
 	for c.across() { // what was beside each other before
 	}
 	for _, b := range boards {
-		for _, hole := range b.Bored {
-			mid := b.Outline.Centroid()
+		for _, hole := range b.Inner {
+			mid, kind := b.Outline.Centroid(), "curve"
+			if hole.Tool == tool.Drill {
+				kind = "bore"
+			}
 			c.add(
 				SlabCut{
-					Kind:   "bore",
+					Kind:   kind,
 					Title:  hole.Title + " of " + b.Name,
 					Saw:    hole.Tool,
 					A:      mid,

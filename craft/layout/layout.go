@@ -20,12 +20,20 @@ type Choice struct {
 	Saw          string `json:"saw" enum:"band saw,jigsaw,track saw,table saw,hand saw" doc:"Saws the outline"`
 	Snipe        string `json:"snipe" enum:"allow,pieces,nose to tail" doc:"What is done against snipe"`
 	FlattenWhole bool   `json:"flattenWhole" doc:"Flatten the whole slab before cutting blanks"`
+	Bark         string `json:"bark,omitempty" enum:",inner,kept" doc:"Left on a live edge: none, the inner bark, or all"`
 }
+
+// What may be left of the bark on a live edge.
+const (
+	InnerBark = "inner"
+	KeptBark  = "kept"
+)
 
 // Check reports an unknown choice.
 func (c Choice) Check(field string) (ps craft.Problems) {
 	ps.OneOf(field+".saw", c.Saw, tool.SawNames()...)
 	ps.OneOf(field+".snipe", c.Snipe, "allow", "pieces", "nose to tail")
+	ps.OneOf(field+".bark", c.Bark, "", InnerBark, KeptBark)
 	return ps
 }
 
@@ -129,6 +137,7 @@ type Cut struct {
 	At     *float64 `json:"at,omitempty" doc:"Distance from the butt end"`
 
 	Working craft.Figure `json:"working" doc:"The length"`
+	Inner   bool         `json:"-"` // inside the outline
 }
 
 // Cuts lists the cuts for a board: blank first, then its holes, then its outline.
@@ -171,23 +180,38 @@ func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 	for i, e := range board.Entries(s, p.Shop.Kit.Bits) {
 		h := s.Handles[i]
 		title := "Bore the " + h.Name()
-		if h.Kind != "hole" && h.Kind != "cord" && e.Second == nil {
+		if e.Sawn > 0 && e.Second == nil {
 			title = "Bore an entry hole for the " + h.Name()
-		} else {
-			e.Diameter = h.Diameter
 		}
-		add(
-			Cut{Title: title, Tool: tool.Drill, Length: e.Diameter},
-			"Diameter",
-			"as the handle is designed; an entry hole is the largest bit owned that stays inside the waste",
-		)
-		if h.Kind != "hole" && h.Kind != "cord" {
+		for range e.Bored() {
 			add(
-				Cut{Title: "Saw out the " + h.Name(), Tool: tool.Jigsaw, Length: s.Holes[i].Perimeter()},
-				"Round the hole",
-				"length of its line",
+				Cut{Title: title, Tool: tool.Drill, Length: e.Diameter, Inner: true},
+				"Diameter",
+				"as the handle is designed; an entry hole is the largest bit owned that stays inside the waste",
 			)
 		}
+		if e.Sawn > 0 {
+			add(
+				Cut{Title: "Saw out the " + h.Name(), Tool: p.Shop.Kit.InnerSaw(), Length: e.Sawn, Inner: true},
+				"What is sawn",
+				"length of its line; of a slot the two cuts between its bored ends",
+			)
+		}
+	}
+	for _, b := range s.Bores {
+		if b.Late {
+			continue
+		}
+		add(
+			Cut{Title: "Bore the " + b.Name, Tool: tool.Drill, Length: b.Diameter, Inner: true},
+			"Diameter", "as the fitting is chosen",
+		)
+	}
+	for _, t := range s.Slots {
+		add(
+			Cut{Title: "Cut the " + t.Name, Tool: tool.SlotTool(t.Width), Length: t.B.Sub(t.A).Len(), Inner: true},
+			"Along the slot", "from edge to edge of the board",
+		)
 	}
 	add(
 		Cut{

@@ -183,8 +183,8 @@ func (l *laid) conditions() *board.Conditions {
 	}
 	d, budget := l.board, l.budget()
 	c := &board.Conditions{
-		Wood: l.grain, Thickness: budget.Sanded, Most: budget.Most, Tools: l.on.Shop.Kit, Rules: l.on.Shop.Rules,
-		FootSpots: d.Fit.Stands(l.shaped),
+		Wood: l.grain, Thickness: budget.Sanded, Most: budget.Most, Routed: budget.Filled, Tools: l.on.Shop.Kit,
+		Rules: l.on.Shop.Rules, FootSpots: d.Fit.Stands(l.shaped),
 	}
 	_, c.Feet = d.Fit.Foot()
 	if d.Design.Shape == board.Plank {

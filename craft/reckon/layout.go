@@ -135,8 +135,8 @@ func (l *laid) asCut() layout.Board {
 		Sawn: l.shaped.Outline.Perimeter() - l.shaped.Natural(),
 	}
 	for _, k := range l.place.Cuts(l.shaped, out.Blank) {
-		if k.Tool == tool.Drill {
-			out.Bored = append(out.Bored, k)
+		if k.Inner {
+			out.Inner = append(out.Inner, k)
 		}
 	}
 	return out

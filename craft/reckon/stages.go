@@ -10,6 +10,7 @@ import (
 	"idletimber/craft/finish"
 	"idletimber/craft/fitting"
 	"idletimber/craft/geom"
+	"idletimber/craft/layout"
 	"idletimber/craft/plan"
 	"idletimber/craft/rule"
 	"idletimber/craft/sanding"
@@ -138,12 +139,46 @@ func (l *laid) reckonFlatten() stage.Record {
 	r := stage.Record{Stage: craft.Flatten, Verdicts: []craft.Verdict{board.Thickness(l.shaped, *l.conditions())}}
 	blank := l.flattened(l.board.Cut.FlattenWhole, fill.FilledFaces(l.voids()))
 	r.Figures = l.on.wood.Workings(budget, blank, rules)
+	l.bark(&r)
 	if budget.Passes > 0 {
 		detail := fmt.Sprintf("%d passes, both faces by turns", budget.Passes)
 		r.Step("Flatten and plane", detail, plan.Work("flatten", plan.Planing, float64(budget.Passes),
 			l.on.pace)).Divisible = true
 	}
 	return r
+}
+
+// bark takes the bark off a live edge before anything dulls on it: knives, tape and
+// router follow.
+func (l *laid) bark(r *stage.Record) {
+	n := l.shaped.Natural()
+	if n == 0 {
+		return
+	}
+	step := plan.Work("live-edge", plan.LiveEdge, n, l.on.pace)
+	switch l.board.Cut.Bark {
+	case layout.KeptBark:
+		r.Verdicts = append(r.Verdicts, craft.Verdict{
+			Check: "bark", Stage: craft.Flatten, Level: craft.Mind, Finding: "The bark is kept on the live edge",
+			Reason: "Bark sheds: it dries, lets go of the wood, and crumbs fall on the food and the table.",
+			Figure: craft.Figure{
+				Key: "flatten.bark", Stage: craft.Flatten, Label: "Edge with its bark on", Value: n, Unit: craft.MM,
+				Formula: "length of the outline that follows a natural edge", Source: "rule of the trade", Rule: true,
+			},
+			Remedies: []craft.Remedy{
+				{
+					Label: "Take it off to the inner bark",
+					Patch: craft.Patch{"cut": map[string]any{"bark": layout.InnerBark}},
+				},
+				{Label: "Take it off entirely", Patch: craft.Patch{"cut": map[string]any{"bark": nil}}},
+			},
+		})
+		r.Step("Brush the live edge", "Loose crumbs off, the bark stays", step)
+	case layout.InnerBark:
+		r.Step("Clean the live edge", "Bark off down to the inner bark, knock back what is knife-thin", step)
+	default:
+		r.Step("Clean the live edge", "Bark off entirely, knock back what is knife-thin", step)
+	}
 }
 
 func (l *laid) reckonFill() (r stage.Record) {
@@ -205,10 +240,17 @@ func (l *laid) reckonFinish() (r stage.Record) {
 }
 
 func (l *laid) reckonFit() (r stage.Record) {
-	l.fitted, r = fitting.Make(l.board.Fit, fitting.Board{
-		Shaped: l.shaped, Thickness: l.budget().Sanded, Wood: l.grain, Swing: l.on.target.Home.Swing(),
-		Rules: l.on.Shop.Rules, Pace: l.on.pace,
-	})
+	c := l.conditions()
+	on := fitting.Board{
+		Shaped: l.shaped, Thickness: c.Thickness, Wood: l.grain, Swing: l.on.target.Home.Swing(), Feet: c.Feet,
+		Rules: c.Rules, Pace: l.on.pace,
+	}
+	for _, v := range c.Voids {
+		if !v.Filled {
+			on.Open = append(on.Open, v)
+		}
+	}
+	l.fitted, r = fitting.Make(l.board.Fit, on)
 	return r
 }
 

@@ -8,7 +8,10 @@ const (
 	TableSaw = "table saw"
 	HandSaw  = "hand saw"
 	CrossSaw = "cross-cut saw"
+	FretSaw  = "fretsaw"
 	Drill    = "drill"
+
+	RouterTool = "router"
 )
 
 // Saw is a saw for outlines.

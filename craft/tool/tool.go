@@ -53,6 +53,31 @@ func (k Kit) CurveSaw() string {
 	return saw
 }
 
+// Threaded are the blades that get into a hole: those of a jigsaw.
+func Threaded(blades []Blade) []Blade {
+	return slices.DeleteFunc(slices.Clone(blades), func(b Blade) bool { return !strings.HasPrefix(b.Name, Jigsaw) })
+}
+
+// InnerSaw is the saw for what is cut inside an outline: the jigsaw, unless blades are
+// owned and none is its.
+func (k Kit) InnerSaw() string {
+	if len(k.Blades) > 0 && len(Threaded(k.Blades)) == 0 {
+		return FretSaw
+	}
+	return Jigsaw
+}
+
+// narrowSlot is the widest slot that a saw blade cuts, mm.
+const narrowSlot = 4
+
+// SlotTool cuts a straight slot so wide, mm, across a face: a saw where one pass does.
+func SlotTool(width float64) string {
+	if width <= narrowSlot {
+		return TableSaw
+	}
+	return RouterTool
+}
+
 // Check reports what cannot be right.
 func (k Kit) Check(field string) (ps craft.Problems) {
 	m := k.Machines

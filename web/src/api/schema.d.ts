@@ -1467,6 +1467,11 @@ export interface components {
             diameter: number;
             /** @description What it begins, such as the handle's slot */
             name: string;
+            /**
+             * Format: double
+             * @description Length that is sawn through it, mm; 0 where boring is all
+             */
+            sawn?: number;
             /** @description Of a slot: the hole at its other end */
             second?: components["schemas"]["BoardSecond"];
         };
@@ -1886,7 +1891,7 @@ export interface components {
              * @description At the second end, mm
              */
             depthB: number;
-            /** @description What it is for */
+            /** @description What it is */
             name: string;
             /** @description Sunk into the under face */
             under: boolean;
@@ -2437,6 +2442,40 @@ export interface components {
              */
             width: number;
         };
+        FittingBored: {
+            /** @description Where it begins, in the board's frame */
+            a: components["schemas"]["GeomPoint"];
+            /** @description Where it ends; of one into a face the same place */
+            b: components["schemas"]["GeomPoint"];
+            /**
+             * Format: double
+             * @description Of one into a side: from the show face to its middle, mm
+             */
+            below?: number;
+            /**
+             * Format: double
+             * @description Of one into a face, mm; 0 for all but what it leaves
+             */
+            deep?: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            diameter: number;
+            /** @description Bored when it is fitted, after the finish */
+            late?: boolean;
+            /**
+             * Format: double
+             * @description Of one into a face: wood under it, mm; 0 for right through
+             */
+            leaves?: number;
+            /** @description What it is */
+            name: string;
+            /** @description Its place from above, as SVG path data in the board's frame */
+            path: string;
+            /** @description Bored from the under face */
+            under?: boolean;
+        };
         FittingChoice: {
             /** @description A wooden handle with bolts through the board */
             bolted?: components["schemas"]["FittingBolted"];
@@ -2493,6 +2532,8 @@ export interface components {
             width: number;
         };
         FittingFitted: {
+            /** @description What is bored for it */
+            bores: components["schemas"]["FittingBored"][];
             /** @description What it comes to */
             figures: components["schemas"]["Figure"][];
             /** @description Bill of what is bought */
@@ -2532,7 +2573,7 @@ export interface components {
             machine: boolean;
             /**
              * Format: double
-             * @description Off the centre line, positive to the left
+             * @description Off the middle of the width there, positive to the left
              */
             offset: number;
             /**
@@ -2586,18 +2627,31 @@ export interface components {
             left: boolean;
             /**
              * Format: double
+             * @description Under the other side while it is cut; 0 for just as thick as the wire asks
+             */
+            shim?: number;
+            /**
+             * Format: double
              * @description Diameter of the wire
              */
             wire: number;
         };
         FittingSpot: {
-            /** @description Bored into the side, so that nothing of it is seen from above */
-            bored?: boolean;
             /**
              * Format: double
              * @description Of the bit, mm; 0 for a mark
              */
             diameter: number;
+            /**
+             * @description Which end that is
+             * @enum {string}
+             */
+            end: "handle end" | "far end";
+            /**
+             * @description That it is marked on
+             * @enum {string}
+             */
+            face: "show face" | "under face" | "left side" | "right side";
             /**
              * Format: double
              * @description To the nearer end of the board
@@ -2605,13 +2659,16 @@ export interface components {
             fromEnd: number;
             /**
              * Format: double
-             * @description To the nearer side there
+             * @description To the nearer side there, or of one into a side, to the show face
              */
             fromSide: number;
             /** @description What it is for */
             name: string;
-            /** @description Marked on the under face */
-            under: boolean;
+            /**
+             * @description Which one that is, from the show face
+             * @enum {string}
+             */
+            side: "left side" | "right side" | "show face";
             /**
              * Format: double
              * @description Along the board from its middle, mm
@@ -2748,6 +2805,11 @@ export interface components {
             width: number;
         };
         LayoutChoice: {
+            /**
+             * @description Left on a live edge: none, the inner bark, or all
+             * @enum {string}
+             */
+            bark?: "" | "inner" | "kept";
             /** @description Flatten the whole slab before cutting blanks */
             flattenWhole: boolean;
             /**
@@ -3820,6 +3882,8 @@ export interface components {
             mix?: components["schemas"]["FillMix"];
             /** @description Outline as SVG path data in the board's frame, mm */
             path: string;
+            /** @description Both of its faces may be used */
+            reversible: boolean;
             /** @description Its climb through the grits */
             sanding: components["schemas"]["SandingPlan"];
             /** @description Its shape as it is drawn and worked */

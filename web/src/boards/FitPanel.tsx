@@ -101,7 +101,7 @@ export function FitPanel({ board: b, r, change }: PanelProps) {
           ))}
         </ol>
       )}
-      {!f.feet && !p && !c && !h && <p className="facts">Without feet both faces may be used.</p>}
+      {r.reversible && <p className="facts">Both faces may be used.</p>}
     </>
   );
 }
@@ -117,8 +117,8 @@ function Marks({ spots }: { spots: Reckoned["fittings"]["spots"] }) {
         <thead>
           <tr>
             <th scope="col">Mark</th>
-            <th scope="col">From the end</th>
-            <th scope="col">From the side</th>
+            <th scope="col">Along</th>
+            <th scope="col">Across</th>
             <th scope="col">Bore</th>
           </tr>
         </thead>
@@ -126,11 +126,14 @@ function Marks({ spots }: { spots: Reckoned["fittings"]["spots"] }) {
           {spots.map((o) => (
             <tr key={o.name}>
               <th scope="row">
-                {o.name}
-                {o.under ? ", under face" : ""}
+                {o.name}, {o.face}
               </th>
-              <td>{length(o.fromEnd)}</td>
-              <td>{length(o.fromSide)}</td>
+              <td>
+                {length(o.fromEnd)} from the {o.end}
+              </td>
+              <td>
+                {length(o.fromSide)} from the {o.side}
+              </td>
               <td>{o.diameter > 0 ? value(o.diameter, "bit") : ""}</td>
             </tr>
           ))}

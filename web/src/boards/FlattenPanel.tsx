@@ -44,6 +44,18 @@ export function FlattenPanel({ board: b, r, set }: PanelProps) {
         ]}
         onChange={(v) => set({ cut: { flattenWhole: v === "whole" } })}
       />
+      {r.course.steps.some((s) => s.key === "live-edge") && (
+        <Choice
+          label="Bark on the live edge"
+          value={b.cut.bark ?? ""}
+          options={[
+            { value: "", label: "off entirely" },
+            { value: "inner", label: "off down to the inner bark" },
+            { value: "kept", label: "kept: it sheds" },
+          ]}
+          onChange={(bark) => set({ cut: { bark } })}
+        />
+      )}
       <p className="facts">
         {r.budget.passes > 0
           ? `${r.budget.passes} passes, both faces by turns: ${showMinutes(planing?.minutes ?? 0)} hands-on.`

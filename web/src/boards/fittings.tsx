@@ -47,7 +47,7 @@ export function PullsFields({ of: p, set }: Props<"pulls">) {
           onChange={(setback) => set({ pulls: { ...p, setback } }, "setback")}
         />
         <LengthField
-          label="Off centre"
+          label="Off the middle"
           of="board.fit.pulls.offset"
           mm={p.offset}
           onChange={(offset) => set({ pulls: { ...p, offset } }, "offset")}
@@ -142,12 +142,14 @@ export function CleatFields({ of: c, set }: Props<"cleat">) {
           mm={c.width}
           onChange={(width) => set({ cleat: { ...c, width } }, "cw")}
         />
-        <LengthField
-          label="Screws"
-          of="board.fit.cleat.screw"
-          mm={c.screw}
-          onChange={(screw) => set({ cleat: { ...c, screw } }, "cs")}
-        />
+        {!c.own && (
+          <LengthField
+            label="Screws"
+            of="board.fit.cleat.screw"
+            mm={c.screw}
+            onChange={(screw) => set({ cleat: { ...c, screw } }, "cs")}
+          />
+        )}
       </Row>
       <Choice
         label="Its grain"
@@ -219,6 +221,12 @@ export function SlicerFields({ of: s, set }: Props<"slicer">) {
           of="board.fit.slicer.wire"
           mm={s.wire}
           onChange={(wire) => set({ slicer: { ...s, wire } }, "sr")}
+        />
+        <LengthField
+          label="Shim, 0 to reckon it"
+          of="board.fit.slicer.shim"
+          mm={s.shim ?? 0}
+          onChange={(shim) => set({ slicer: { ...s, shim } }, "ss")}
         />
       </Row>
     </>

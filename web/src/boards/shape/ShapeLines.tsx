@@ -42,6 +42,14 @@ export function ShapeLines({ r, over, flipped, part, across }: Props) {
           {...pen}
         />
       ))}
+      {r.fittings.bores.map((t, i) => (
+        <path
+          key={i}
+          className={`bore-line ${t.below || (t.under ?? false) !== flipped ? "is-hidden" : ""}`}
+          d={t.path}
+          {...pen}
+        />
+      ))}
       {part === "cut" &&
         s.entries
           .filter((t) => t.diameter > 0)

@@ -34,9 +34,9 @@ export function ShapeMarks({ r, flipped, toScreen, height }: Props) {
         .map((t, i) => {
           const q = toScreen(t);
           return (
-            <g key={i} className={`spot ${t.under !== flipped ? "is-hidden" : ""}`}>
+            <g key={i} className={`spot ${t.face === (flipped ? "show face" : "under face") ? "is-hidden" : ""}`}>
               <path d={cross(q, 7)} />
-              {t.bored && (
+              {t.face.endsWith("side") && (
                 <text x={q.x} y={q.y + (q.y > height / 2 ? 18 : -10)}>
                   {t.name}
                 </text>

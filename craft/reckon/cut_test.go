@@ -1,0 +1,99 @@
+package reckon
+
+import (
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/fitting"
+	"idletimber/craft/layout"
+	"idletimber/craft/tool"
+)
+
+func keysOf(r Reckoned) (keys []string) {
+	for _, s := range r.Course.Steps {
+		keys = append(keys, s.Key)
+	}
+	return keys
+}
+
+// What is bored and cut for fittings comes before the first grit, screws after the last
+// coat; the cut lists of board and slab name it, with the saw that gets into a hole.
+func TestWhatIsCutForFittingsIsCutBeforeItIsSanded(t *testing.T) {
+	s := sample()
+	s.Boards = s.Boards[:1]
+	b := &s.Boards[0]
+	b.Design.Handle = board.Handle{Kind: board.HeartCut, Diameter: 40, Length: 42, Setback: 60}
+	b.Fit = fitting.Choice{Slicer: fitting.Starts.Slicer, Bolted: fitting.Starts.Bolted, Feet: true}
+	s.Shop.Kit.Blades = []tool.Blade{{Name: "band saw, 1/4\" blade", Radius: 16}}
+	r := must(t, s).Boards[0]
+	keys := keysOf(r)
+	sanded := slices.IndexFunc(keys, func(k string) bool { return len(k) > 5 && k[:5] == "sand-" })
+	require.Positive(t, sanded)
+	for _, key := range []string{"fit-bores", "fit-slots", "fit-grooves"} {
+		at := slices.Index(keys, key)
+		require.GreaterOrEqual(t, at, 0, key)
+		assert.Less(t, at, sanded, key)
+		assert.NotEmpty(t, r.Cautions[key])
+	}
+	assert.Greater(t, slices.Index(keys, "fit"), sanded)
+	cuts, err := LayOut(s, LayOutRequest{})
+	require.NoError(t, err)
+	for name, titles := range map[string][]string{"board": titlesOf(r.Cuts), "slab": slabTitles(cuts.Cuts)} {
+		for _, want := range []string{"Saw out the heart-shaped hole: fretsaw", "Bore the hole for the arm, right side: drill",
+			"Cut the groove for the handle: router"} {
+			assert.Contains(t, titles, want, name)
+		}
+	}
+}
+
+func titlesOf(cuts []layout.Cut) (out []string) {
+	for _, c := range cuts {
+		out = append(out, c.Title+": "+c.Tool)
+	}
+	return out
+}
+
+func slabTitles(cuts []layout.SlabCut) (out []string) {
+	for _, c := range cuts {
+		title, _, _ := strings.Cut(c.Title, " of ") // whose it is
+		out = append(out, title+": "+c.Saw)
+	}
+	return out
+}
+
+// The bark comes off before knives, tape and router; what is left of it is a choice.
+func TestBarkComesOffFirst(t *testing.T) {
+	s := sample()
+	s.Boards = s.Boards[:1]
+	b := &s.Boards[0]
+	b.Design.Shape, b.Design.KeepLeft = board.Plank, true
+	for bark, level := range map[string]craft.Level{"": craft.Good, layout.InnerBark: craft.Good, layout.KeptBark: craft.Mind} {
+		b.Cut.Bark = bark
+		r := must(t, s).Boards[0]
+		keys := keysOf(r)
+		at := slices.Index(keys, "live-edge")
+		require.GreaterOrEqual(t, at, 0)
+		assert.Less(t, at, slices.Index(keys, "flatten"))
+		found := craft.Good
+		for _, v := range r.Verdicts {
+			if v.Check == "bark" {
+				found = v.Level
+				for _, remedy := range v.Remedies {
+					next := s
+					next.Boards = slices.Clone(s.Boards)
+					require.NoError(t, remedy.Patch.Apply(&next.Boards[0]))
+					for _, again := range must(t, next).Boards[0].Verdicts {
+						assert.NotEqual(t, "bark", again.Check)
+					}
+				}
+			}
+		}
+		assert.Equal(t, level, found, bark)
+	}
+}
