@@ -167,6 +167,7 @@ type Shaped struct {
 	Line      *canvas.Path // the outline before the side notches of its handles
 	Outline   geom.Ring
 	Planned   *canvas.Path // where it was cut otherwise
+	Datum     geom.Ring    // the outline that its handles are measured on: the planned one
 	HolePaths []*canvas.Path
 	Holes     []geom.Ring
 	Handles   []Handle // that the holes are for, one each
@@ -184,23 +185,27 @@ func Draw(d Design, usable geom.Ring) Shaped {
 	}
 	s.Line = s.Path
 	s.Outline = geom.Largest(geom.Flatten(s.Path, geom.Fine))
+	if s.Planned != nil { // cut otherwise or not, a hole stays where it was bored
+		s.Datum = geom.Largest(geom.Flatten(s.Planned, geom.Fine))
+	}
 	handles := d.Handles()
 	for _, h := range handles {
 		if h.Kind != Notch || len(s.Outline) == 0 {
 			continue
 		}
-		if bite := h.bite(d, s.Outline); bite != nil {
+		if bite := h.bite(d, s.datum(), s.Outline); bite != nil {
 			cut := geom.Largest(geom.Flatten(geom.NotPath(s.Path, bite), geom.True))
 			if len(cut) > 2 {
 				s.Path, s.Outline = cut.Path(), cut.Simplified(geom.Fine)
 			}
 		}
 	}
+	s.Datum = s.datum()
 	for _, h := range handles {
 		if !h.Through() {
 			continue
 		}
-		p := h.path(d, s.Outline)
+		p := h.path(d, s.Datum)
 		s.HolePaths = append(s.HolePaths, p)
 		s.Holes = append(s.Holes, geom.Largest(geom.Flatten(p, geom.Fine)))
 		s.Handles = append(s.Handles, h)
@@ -209,6 +214,15 @@ func Draw(d Design, usable geom.Ring) Shaped {
 		s.Cavities = append(s.Cavities, r.draw(s)...)
 	}
 	return s
+}
+
+// datum is the outline that handles are measured on; the outline itself unless it was
+// cut otherwise than planned.
+func (s Shaped) datum() geom.Ring {
+	if s.Datum != nil {
+		return s.Datum
+	}
+	return s.Outline
 }
 
 func outline(d Design, usable geom.Ring) *canvas.Path {
@@ -468,10 +482,10 @@ func (s Shaped) natural(a, b geom.Point) bool {
 	return mid.X-box.MinX > deepest(d.FarEnd)+along
 }
 
-// Volume in mm³ of a board t mm thick: between its two faces, less its recesses and
-// what is cut for its fittings.
+// Volume in mm³ of a board t mm thick: between its two faces, less its recesses, the
+// profiles of its edges and what is cut for its fittings.
 func (s Shaped) Volume(t float64) float64 {
-	v := s.Area() * t
+	v := s.Area()*t - s.profiled(t)
 	if d := s.Design.Slant; d > 0 {
 		mid, narrow := s.Outline.Shrunk(d/2).Area(), s.Outline.Shrunk(d).Area()
 		v -= t * (s.Outline.Area() - (s.Outline.Area()+4*mid+narrow)/6) // a prismatoid

@@ -126,6 +126,78 @@ func (s Shaped) Worked() (sum float64) {
 	return sum
 }
 
+// cut is the area that a profile takes of a section across the edge of a board t mm
+// thick, mm², and how far its middle lies in from the edge, mm.
+func (s Shaped) cut(e Edge, t float64) (area, in float64) {
+	depth, run := s.profile(e, 0, t), s.run(e, t)
+	if depth <= 0 || run <= 0 {
+		return 0, 0
+	}
+	if e.Kind == "round-over" || e.Kind == "eased" {
+		r := e.Size
+		area = (1 - math.Pi/4) * r * r
+		return area, (r*r*r/2 - r*r*r*(math.Pi/4-1.0/3)) / area
+	}
+	area, in = depth*run/2, run/3
+	if beyond := depth - t; beyond > 0 { // it runs out of the other face
+		past := beyond * run * beyond / depth / 2
+		area, in = area-past, (area*in-past*run*beyond/depth/3)/(area-past)
+	}
+	return area, in
+}
+
+// profiled is what the profiles of its edges take of a board t mm thick, mm³: along a
+// bend less than along a straight edge, by how far in the middle of the cut lies.
+func (s Shaped) profiled(t float64) (sum float64) {
+	round := func(ring geom.Ring, side func(a, b geom.Point) string, inward float64) {
+		n := len(ring)
+		for _, under := range []bool{false, true} {
+			cut := func(i int) (area, in float64) {
+				a, b := ring.Edge(i % n)
+				if where := side(a, b); where != "" {
+					return s.cut(s.edgeFor(where, under), t)
+				}
+				return 0, 0
+			}
+			corner := func(i int) float64 { // by how much two cuts overlap where they meet
+				before, at, after := ring[(i+n-1)%n], ring[i%n], ring[(i+1)%n]
+				return inward * math.Tan(min(math.Abs(turnAt(before, at, after)), math.Pi/2)/2) *
+					math.Copysign(1, turnAt(before, at, after))
+			}
+			last, _ := cut(n - 1)
+			for i := range ring {
+				area, in := cut(i)
+				next, _ := cut(i + 1)
+				a, b := ring.Edge(i)
+				long := b.Sub(a).Len()
+				if area > 0 && last > 0 {
+					long -= in * corner(i)
+				}
+				if area > 0 && next > 0 {
+					long -= in * corner(i+1)
+				}
+				sum, last = sum+area*long, area
+			}
+		}
+	}
+	round(s.Outline, func(a, b geom.Point) string {
+		if s.natural(a, b) {
+			return ""
+		}
+		return sideOf(a, b)
+	}, math.Copysign(1, s.Outline.SignedArea()))
+	for _, h := range s.Holes {
+		round(h, func(a, b geom.Point) string { return inHoles }, -math.Copysign(1, h.SignedArea()))
+	}
+	return sum
+}
+
+// turnAt is by how much a line turns to the left at b, radians.
+func turnAt(a, b, c geom.Point) float64 {
+	d, e := b.Sub(a), c.Sub(b)
+	return math.Atan2(d.X*e.Y-d.Y*e.X, d.X*e.X+d.Y*e.Y)
+}
+
 // flat is the least width that must stay between two profiles, mm.
 const flat = 3
 
@@ -199,7 +271,66 @@ func bevelFlat(s Shaped, side string, show Edge) craft.Verdict {
 	return v
 }
 
+// leaning tells whether an edge leans over its whole thickness: a bevel from one face
+// runs out at the other, which has no profile to speak of.
+func leaning(show, under Edge, t float64) (e Edge, ok bool) {
+	e, other := show, under
+	if under.Depth() > show.Depth() {
+		e, other = under, show
+	}
+	slant := e.Kind == "chamfer" || e.Kind == "bevel"
+	return e, slant && e.Depth() >= t-bullnose && other.Depth() <= 1
+}
+
+// sharp is the angle of an arris, degrees, from which it is not felt as a blade (rule).
+const sharp = 60
+
+// leans judges an edge that leans over its whole thickness: by the arris that is left.
+func leans(s Shaped, side string, e Edge, t float64) craft.Verdict {
+	angle := cmp.Or(e.Angle, 45)
+	v := craft.Verdict{
+		Check: "edge", Stage: craft.Shape, Level: craft.Under(angle, sharp, -1), AtLeast: true, Limit: sharp,
+		Finding: "The edge leans over its whole thickness",
+		Reason:  "Where it meets the other face it is as sharp as it leans: a keen arris chips, and cuts.",
+		Figure: craft.Figure{
+			Key: "edge.arris", Stage: craft.Shape, Label: "Angle of the arris", Value: angle, Unit: craft.Degree,
+			Formula: "angle of the bevel from the face",
+			Terms: []craft.Term{
+				{Name: "bevel's depth", Value: e.Depth(), Unit: craft.MM},
+				{Name: "final thickness", Value: t, Unit: craft.MM},
+				{Name: "stands in by", Value: min(e.Depth(), t) / math.Tan(angle*math.Pi/180), Unit: craft.MM},
+			},
+			Source: "rule of the trade", Rule: true,
+		},
+	}
+	if len(s.Design.Edges) > 0 {
+		v.Subject = side
+	}
+	if v.Level == craft.Good {
+		return v
+	}
+	v.Finding = "The edge leans so far that its arris is keen"
+	steeper := func(e *Edge) {
+		if (e.Kind == "chamfer" || e.Kind == "bevel") && e.Depth() >= t-bullnose {
+			e.Angle = max(e.Angle, sharp)
+		}
+	}
+	v.Remedies = []craft.Remedy{
+		remedy(s.Design, "Let it lean less: {} from the face", sharp, craft.Degree, func(d *Design) {
+			steeper(&d.Edge)
+			d.Edges = slices.Clone(d.Edges)
+			for i := range d.Edges {
+				steeper(&d.Edges[i].Edge)
+			}
+		}),
+	}
+	return v
+}
+
 func flatLeft(s Shaped, c Conditions, side string, show, under Edge) craft.Verdict {
+	if e, ok := leaning(show, under, c.Thickness); ok {
+		return leans(s, side, e, c.Thickness)
+	}
 	rest := c.Thickness - show.Depth() - under.Depth()
 	same := show.Kind == under.Kind && show.Size == under.Size
 	v := craft.Verdict{

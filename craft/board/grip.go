@@ -341,7 +341,7 @@ func (g *gripper) handle(k int, h Handle) {
 		}
 		g.add(fmt.Sprintf("%s-%d", id, k), label, at, moves...)
 	}
-	c := h.centre(g.Design, g.Outline)
+	c := h.centre(g.Design, g.datum())
 	way := geom.Point{X: -1}
 	if h.Far {
 		way.X = 1

@@ -21,9 +21,12 @@ func (s Shaped) ByPoints(half bool) Design {
 	d.More = slices.Clone(d.More)
 	is := Draw(d, nil)
 	stay := func(h *Handle) { // a free line's handles are measured from its own ends
-		was, on := s.Outline, is.Outline
+		was, on := s.datum(), is.Outline
 		if h.Kind == Notch {
-			was, on = line, line
+			on = line
+			if s.Planned == nil {
+				was = line
+			}
 		}
 		at := h.centre(s.Design, was)
 		if along := h.centre(d, on).X - at.X; h.Far {

@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
 	"idletimber/craft/geom"
@@ -124,4 +125,35 @@ func TestHalvedWhicheverWayItRuns(t *testing.T) {
 		area = got
 	}
 	assert.Greater(t, area, 200*80.0)
+}
+
+// A board that is cut otherwise keeps its holes where they were bored: on its centre
+// line or off it, from either end, on the local width.
+func TestCutOtherwiseHolesStay(t *testing.T) {
+	for _, shape := range []Shape{Rectangle, Oval, Paddle, Teardrop, Heart, HalfMoon, Free} {
+		d := soft(400, 240)
+		d.Shape, d.Tip, d.Shoulder, d.Neck, d.NeckLength = shape, 20, 20, 70, 120
+		if shape == Free {
+			d.Nodes = []Node{{X: -190, Y: -110}, {X: 180, Y: -40}, {X: 200, Y: 90}, {X: -150, Y: 110}}
+		}
+		d.Handle = Handle{Kind: Hole, Diameter: 25, Setback: 40}
+		d.More = []Handle{
+			{Kind: HeartCut, Diameter: 40, Length: 42, Setback: 90, Offset: 5, Far: true},
+			{Kind: CordHole, Diameter: 10, Setback: 120, Local: true},
+		}
+		was := Draw(d, nil)
+		cut := d
+		line := geom.Clip(was.Outline, geom.Bounds{MinX: -170, MinY: -300, MaxX: 156.2, MaxY: 95}.Ring())
+		cut.AsCut = FewNodes(line)
+		is := Draw(cut, nil)
+		require.Len(t, is.Holes, len(was.Holes), shape)
+		for i := range was.Holes {
+			assert.InDelta(t, 0, is.Holes[i].Centroid().Sub(was.Holes[i].Centroid()).Len(), 1e-6, "%s %d", shape, i)
+		}
+		assert.Less(t, is.Outline.Area(), was.Outline.Area())
+		by := Draw(is.ByPoints(false), nil)
+		for i := range was.Holes {
+			assert.InDelta(t, 0, by.Holes[i].Centroid().Sub(was.Holes[i].Centroid()).Len(), 0.02, "%s %d, drawn on", shape, i)
+		}
+	}
 }

@@ -191,10 +191,10 @@ func (h Handle) bored() bool {
 	return k >= 0 && HandleKinds[k].Bored
 }
 
-// centre is where a handle stands on an outline.
+// centre is where a handle stands on the outline that it is measured on.
 func (h Handle) centre(d Design, outline geom.Ring) geom.Point {
 	lo, hi := -d.Length/2, d.Length/2
-	if d.Shape == Free || len(d.AsCut) > 0 {
+	if d.Shape == Free {
 		b := outline.Bounds()
 		lo, hi = b.MinX, b.MaxX
 	}
@@ -267,8 +267,8 @@ func (h Handle) path(d Design, outline geom.Ring) *canvas.Path {
 
 // bite is what a side notch takes out of the outline: a round-ended bay, its
 // length along the side, open outward.
-func (h Handle) bite(d Design, outline geom.Ring) *canvas.Path {
-	c := h.centre(d, outline)
+func (h Handle) bite(d Design, datum, outline geom.Ring) *canvas.Path {
+	c := h.centre(d, datum)
 	ys := outline.Turned().Spans(c.X)
 	if len(ys) < 2 {
 		return nil
@@ -287,7 +287,7 @@ func (h Handle) bite(d Design, outline geom.Ring) *canvas.Path {
 // OffCentre is how far a handle stands off the middle of the wood across it,
 // mm, positive to the left.
 func (h Handle) OffCentre(s Shaped) craft.Figure {
-	c := h.centre(s.Design, s.Outline)
+	c := h.centre(s.Design, s.datum())
 	from, to, _ := across(s.Outline, c.X)
 	off := c.Y - (from+to)/2
 	if math.Abs(off) < 1e-9 {

@@ -232,7 +232,7 @@ func (s Shaped) part(piece geom.Ring) Part {
 	d.Length, d.Width = math.Round((box.MaxX-box.MinX)*100)/100, math.Round((box.MaxY-box.MinY)*100)/100
 	d.Nodes = FewNodes(piece.Map(func(p geom.Point) geom.Point { return p.Sub(mid) }))
 	keep := func(h Handle) Handle {
-		c := h.centre(s.Design, s.Outline)
+		c := h.centre(s.Design, s.datum())
 		if !h.Through() || !piece.Contains(c) {
 			h.Kind = "none"
 			return h

@@ -37,7 +37,7 @@ func Reckon(s Shaped, c Conditions, cut Cut) ([]RecessWork, stage.Record) {
 		},
 		{
 			Key: "shape.mass", Stage: craft.Shape, Label: "Weighs", Value: s.Mass(c.Thickness, c.Wood), Unit: craft.KG,
-			Formula: "(face × final thickness, less what slanting edges and recesses take) × density",
+			Formula: "(face × final thickness, less what edges and recesses take) × density",
 			Terms: []craft.Term{
 				face, {Name: "final thickness", Value: c.Thickness, Unit: craft.MM},
 				{Name: "volume", Value: s.Volume(c.Thickness) / 1000, Unit: craft.ML}, density,

@@ -311,7 +311,7 @@ func Entries(s Shaped, bits []float64) []Entry {
 // slotAxis is the centres of a slot's two round ends.
 func (s Shaped) slotAxis(i int) [2]geom.Point {
 	h := s.Handles[i]
-	c := h.centre(s.Design, s.Outline)
+	c := h.centre(s.Design, s.datum())
 	sin, cos := math.Sincos(h.turned(s.Design) * math.Pi / 180)
 	by := geom.Point{X: cos, Y: sin}.Scale(max(0, h.Length-h.Diameter) / 2)
 	return [2]geom.Point{c.Sub(by), c.Add(by)}
