@@ -728,10 +728,12 @@ func (p Place) clearOf(a, b geom.Bounds, spare float64) []craft.Remedy {
 // machines compares the blank with what the shop's machines take.
 func (p Place) machines(blank Blank) []craft.Verdict {
 	m := p.Shop.Machines
-	planed := blank.Width
+	planed := blank.Table
 	if p.Choice.FlattenWhole { // the slab goes through whole
-		m.PlanerShortest, planed = 0, p.widest(0, p.Wood.Length)
+		m.PlanerShortest = 0
+		_, planed, _ = p.across(0, p.Wood.Length, whole)
 	}
+	cross, _, _ := p.across(blank.FromX, blank.ToX, whole) // it is ripped after
 	var out []craft.Verdict
 	check := func(subject, label string, value, limit float64, atLeast bool, reason string, remedies ...craft.Remedy) {
 		if limit == 0 { // no such machine
@@ -750,7 +752,11 @@ func (p Place) machines(blank Blank) []craft.Verdict {
 				Source:  "the shop's machines",
 			},
 		}
-		if atLeast && value < limit || !atLeast && value > limit {
+		level := craft.Over(value, limit, math.Inf(1))
+		if atLeast {
+			level = craft.Under(value, limit, math.Inf(-1))
+		}
+		if level != craft.Good {
 			v.Level, v.Finding, v.Remedies = craft.Mind, "Beyond the "+subject, remedies
 		}
 		out = append(out, v)
@@ -781,7 +787,7 @@ func (p Place) machines(blank Blank) []craft.Verdict {
 	check(
 		"cross-cut",
 		"Width to cross-cut",
-		blank.Width,
+		cross,
 		m.CrossCut,
 		false,
 		"Wider than the saw's stroke: use a track saw or a hand saw, or cut from both sides.",

@@ -4,6 +4,7 @@
 package layout
 
 import (
+	"math"
 	"reflect"
 
 	"idletimber/craft"
@@ -78,7 +79,9 @@ func (p Place) Shaped() board.Shaped {
 type Blank struct {
 	FromX  float64 `json:"fromX" doc:"Its end nearer to the butt, along the slab, mm"`
 	ToX    float64 `json:"toX" doc:"Its other end, along the slab, mm"`
-	Width  float64 `json:"width" doc:"Widest across the slab in this stretch"`
+	Width  float64 `json:"width" doc:"Widest across the slab in this stretch, ripped from what lies beside it"`
+	Table  float64 `json:"table" doc:"How far across it reaches as it lies on a table, mm"`
+	Area   float64 `json:"area" doc:"Of its face, mm²: by it the price of the slab is shared"`
 	Snipe  float64 `json:"snipe" doc:"Left at each end for the planer, mm"`
 	Square float64 `json:"square" doc:"Left at each end for squaring, mm"`
 }
@@ -100,8 +103,27 @@ func (p Place) Blank(outline geom.Ring) Blank {
 	from, to := p.ends(box)
 	b.FromX = max(from, box.MinX-b.Square-b.Snipe)
 	b.ToX = max(min(to, box.MaxX+b.Square+b.Snipe), b.FromX+1)
-	b.Width = p.widest(b.FromX, b.ToX)
+	b.Width, b.Table, b.Area = p.across(b.FromX, b.ToX, p.beside(box, b))
 	return b
+}
+
+// beside is how far a blank reaches across the slab, from its right to its left: half way
+// to the boards beside it, where a straight rip parts it from them all along.
+func (p Place) beside(box geom.Bounds, b Blank) (band [2]float64) {
+	band = [2]float64{math.Inf(-1), math.Inf(1)}
+	for _, n := range p.Others {
+		other := n.Outline.Bounds()
+		if other.MaxX <= b.FromX || other.MinX >= b.ToX {
+			continue
+		}
+		if other.MaxY <= box.MinY {
+			band[0] = max(band[0], (other.MaxY+box.MinY)/2)
+		}
+		if other.MinY >= box.MaxY {
+			band[1] = min(band[1], (other.MinY+box.MaxY)/2)
+		}
+	}
+	return band
 }
 
 // ends is how far the blank of a board with the given bounds may reach along
@@ -120,14 +142,27 @@ func (p Place) ends(box geom.Bounds) (from, to float64) {
 	return from, to
 }
 
-// widest is the largest width of the slab in a stretch, mm.
-func (p Place) widest(from, to float64) (width float64) {
-	for i := range 21 {
-		x := from + (to-from)*float64(i)/20
-		width = max(width, p.Wood.Left(x)-p.Wood.Right(x))
+// across is the largest width of a stretch of the slab within a band of it, how far the
+// stretch reaches across as a whole, which is more where the slab is crooked, mm, and its
+// area, mm².
+func (p Place) across(from, to float64, band [2]float64) (width, reach, area float64) {
+	const steps = 40
+	lo, hi := math.Inf(1), math.Inf(-1)
+	for i := range steps + 1 {
+		x := from + (to-from)*float64(i)/steps
+		right, left := max(p.Wood.Right(x), band[0]), min(p.Wood.Left(x), band[1])
+		width, lo, hi = max(width, left-right), min(lo, right), max(hi, left)
+		strip := (to - from) / steps
+		if i == 0 || i == steps { // by trapeziums
+			strip /= 2
+		}
+		area += max(0, left-right) * strip
 	}
-	return width
+	return width, max(width, hi-lo), area
 }
+
+// whole is the band of all of a slab.
+var whole = [2]float64{math.Inf(-1), math.Inf(1)}
 
 // Cut is one cut in its order.
 type Cut struct {

@@ -2,6 +2,7 @@ package layout
 
 import (
 	"cmp"
+	"math"
 	"slices"
 
 	"idletimber/craft/geom"
@@ -18,8 +19,8 @@ type Sawn struct {
 
 // Offcuts are the rings that are left of a face after boards were cut out, the
 // largest first: the stretches between the cross-cuts, and the trimmings about
-// the outlines. A board inside its stretch is reached by a cut along the slab
-// from both ends of the stretch, so that no trimming is a closed frame.
+// the outlines. Boards beside each other are ripped apart where a straight cut
+// passes, and each is cut across at its ends, so that no trimming is a closed frame.
 func Offcuts(face geom.Ring, sawn []Sawn) []geom.Ring {
 	if len(sawn) == 0 {
 		return []geom.Ring{face}
@@ -62,6 +63,9 @@ func merged(sawn []Sawn) []stretch {
 // sliver is the least area of a ring that is more than rounding, mm².
 const sliver = 1
 
+// hair is the least width of a piece that is more than rounding, mm.
+const hair = 0.1
+
 // rest is what is left of a face between two places along it, after boards are
 // sawn out.
 func rest(face geom.Ring, from, to float64, boards []Sawn) (out []geom.Ring) {
@@ -69,29 +73,52 @@ func rest(face geom.Ring, from, to float64, boards []Sawn) (out []geom.Ring) {
 		return nil
 	}
 	box := face.Bounds()
-	part := geom.Ring{
-		{X: from, Y: box.MinY - 1},
-		{X: to, Y: box.MinY - 1},
-		{X: to, Y: box.MaxY + 1},
-		{X: from, Y: box.MaxY + 1},
+	taken := make([]geom.Ring, len(boards))
+	for i, b := range boards {
+		taken[i] = b.Outline.Grown(b.Kerf)
 	}
-	rings := []geom.Ring{face}
-	if from > box.MinX || to < box.MaxX {
-		rings = geom.Common(face, part)
-	}
-	var taken []geom.Ring
-	for _, b := range boards {
-		grown := b.Outline.Grown(b.Kerf)
-		mid := b.Outline.Centroid().Y
-		slot := geom.Bounds{MinX: from - 1, MaxX: to + 1, MinY: mid - b.Kerf/2, MaxY: mid + b.Kerf/2}.Ring()
-		taken = append(taken, grown, slot)
-	}
-	for _, r := range rings {
-		for _, left := range r.Less(taken...) {
-			if left.SignedArea() > sliver {
-				out = append(out, left)
+	for _, cell := range cells(boards, geom.Bounds{MinX: from, MaxX: to, MinY: box.MinY - 1, MaxY: box.MaxY + 1}) {
+		for _, part := range geom.Common(face, cell.Ring()) {
+			for _, left := range part.Less(taken...) {
+				if left.SignedArea() > sliver {
+					out = append(out, left)
+				}
 			}
 		}
+	}
+	return out
+}
+
+// cells are what straight cuts leave of a stretch from which boards are freed: rips
+// between those that lie beside each other, and a cross-cut at both ends of each.
+func cells(boards []Sawn, stretch geom.Bounds) (out []geom.Bounds) {
+	byRight := slices.Clone(boards)
+	slices.SortFunc(byRight, func(a, b Sawn) int {
+		return cmp.Compare(a.Outline.Bounds().MinY, b.Outline.Bounds().MinY)
+	})
+	for i := 0; i < max(1, len(byRight)); {
+		band, next, k := stretch, stretch.MaxY, i
+		reach := math.Inf(-1)
+		var kerfs [][2]float64
+		for ; k < len(byRight); k++ {
+			b := byRight[k].Outline.Bounds()
+			if kerf := byRight[k].Kerf; k > i && b.MinY-reach >= kerf {
+				band.MaxY, next = (reach+b.MinY-kerf)/2, (reach+b.MinY+kerf)/2
+				break
+			}
+			reach = max(reach, b.MaxY)
+			kerfs = append(kerfs, [2]float64{b.MinX - tool.CrossKerf, b.MinX}, [2]float64{b.MaxX, b.MaxX + tool.CrossKerf})
+		}
+		slices.SortFunc(kerfs, func(a, b [2]float64) int { return cmp.Compare(a[0], b[0]) })
+		from := stretch.MinX
+		for _, cut := range append(kerfs, [2]float64{stretch.MaxX, stretch.MaxX}) {
+			if cell := band; min(cut[0], stretch.MaxX)-from > hair {
+				cell.MinX, cell.MaxX = from, min(cut[0], stretch.MaxX)
+				out = append(out, cell)
+			}
+			from = max(from, cut[1])
+		}
+		i, stretch.MinY = max(k, i+1), next
 	}
 	return out
 }

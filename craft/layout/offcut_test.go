@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -53,10 +54,11 @@ func dust(p geom.Point, sawn []Sawn, near []geom.Index) bool {
 	for _, s := range merged(sawn) {
 		if p.X >= s.From && p.X <= s.To {
 			inStretch = true
-			for _, b := range s.boards {
-				if math.Abs(p.Y-b.Outline.Centroid().Y) < b.Kerf/2 {
-					return true
-				}
+			whole := geom.Bounds{MinX: s.From, MaxX: s.To, MinY: -500, MaxY: 500}
+			if !slices.ContainsFunc(cells(s.boards, whole), func(c geom.Bounds) bool {
+				return p.X >= c.MinX && p.X <= c.MaxX && p.Y >= c.MinY && p.Y <= c.MaxY
+			}) {
+				return true
 			}
 		} else if p.X > s.From-tool.CrossKerf && p.X < s.To+tool.CrossKerf {
 			return true
@@ -93,8 +95,37 @@ func TestOffcutsAgreeWithARaster(t *testing.T) {
 				sum += r.Area()
 				assert.Positive(t, r.SignedArea())
 			}
-			assert.InEpsilon(t, raster(face, sawn), sum, 0.001)
+			assert.InEpsilon(t, raster(face, sawn), sum, 0.002)
 		})
+	}
+}
+
+// A blank's ends come off whole, and no offcut is a closed frame: each is cut by cuts
+// that somebody makes.
+func TestEndsComeOffWhole(t *testing.T) {
+	face := geom.Bounds{MinX: 0, MaxX: 900, MinY: -120, MaxY: 120}.Ring()
+	s := sawnAt(450, 0, 0, 320, 150)
+	s.From, s.To = 450-160-84, 450+160+84 // with what snipe takes
+	var ends, sides int
+	for _, r := range Offcuts(face, []Sawn{s}) {
+		switch box := r.Bounds(); {
+		case math.Abs(box.MaxX-box.MinX-81) < 0.5:
+			assert.InDelta(t, 240, box.MaxY-box.MinY, 0.5)
+			ends++
+		case math.Abs(box.MaxX-box.MinX-320) < 0.5:
+			sides++
+		}
+	}
+	assert.Equal(t, []int{2, 2}, []int{ends, sides})
+	for name, sawn := range map[string][]Sawn{
+		"meshing":       {sawnAt(300, 20, 0, 200, 100), sawnAt(420, -60, 0, 160, 90)},
+		"three abreast": {sawnAt(300, 80, 0, 200, 60), sawnAt(330, 0, 0, 260, 60), sawnAt(300, -80, 5, 180, 50)},
+	} {
+		for _, r := range Offcuts(face, sawn) {
+			for _, b := range sawn {
+				assert.False(t, r.Contains(b.Outline.Centroid()), name)
+			}
+		}
 	}
 }
 

@@ -27,7 +27,8 @@ type drawn struct {
 	drying moisture.Drying
 	boards []*laid
 	taken  []layout.Neighbour
-	area   float64 // of all outlines, those taken too, mm²
+	gone   []*laid  // what was taken, as it lay
+	priced *float64 // area of all blanks, mm², once it is asked for
 }
 
 // draw draws a scene. The error, if any, is of type craft.Problems and says what
@@ -53,7 +54,6 @@ func draw(s Scene) (*drawn, error) {
 			return nil, err
 		}
 		l := b.lay(d, nil)
-		b.area += l.shaped.Outline.Area()
 		b.boards = append(b.boards, l)
 	}
 	for _, d := range s.Taken {
@@ -61,11 +61,13 @@ func draw(s Scene) (*drawn, error) {
 			return nil, err
 		}
 		l := b.lay(d, nil)
-		b.area += l.shaped.Outline.Area()
-		b.taken = append(b.taken, l.neighbour())
+		b.gone, b.taken = append(b.gone, l), append(b.taken, l.neighbour())
 	}
 	for i, l := range b.boards {
 		l.place.Others = b.neighbours(i)
+	}
+	for i, l := range b.gone {
+		l.place.Others = slices.Delete(b.neighbours(-1), i, i+1)
 	}
 	return b, nil
 }
@@ -78,6 +80,23 @@ func drawOn(s Scene) (*drawn, error) {
 		}
 	}
 	return draw(s)
+}
+
+// share is a board's part of what the wood cost: by the area of its blank, those taken
+// before counted too, so that the waste is borne in proportion.
+func (l *laid) share() float64 {
+	b := l.on
+	if b.priced == nil {
+		var sum float64
+		for _, o := range slices.Concat(b.boards, b.gone) {
+			sum += o.cutOut().Area
+		}
+		b.priced = &sum
+	}
+	if *b.priced <= 0 {
+		return 0
+	}
+	return min(1, l.cutOut().Area / *b.priced)
 }
 
 // neighbours are the outlines of all that takes up wood of the slab but one of its

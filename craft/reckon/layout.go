@@ -122,9 +122,7 @@ func (l *laid) onSlab() OnSlab {
 		on.Holes = append(on.Holes, h.ToSVG())
 	}
 	on.Level = craft.Worst(on.Verdicts)
-	if l.on.area > 0 {
-		on.Cents = l.on.wood.Cost * l.outline.Area() / l.on.area
-	}
+	on.Cents = l.on.wood.Cost * l.share()
 	return on
 }
 

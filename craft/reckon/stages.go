@@ -110,16 +110,17 @@ func (l *laid) reckonLayout() stage.Record {
 		},
 	}
 	if cost := b.wood.Cost; cost > 0 {
-		share := area / b.area
+		share := l.share()
 		r.Figures = append(r.Figures, craft.Figure{
 			Key: "layout.price", Stage: craft.Layout, Label: "Wood, its share of the price", Value: cost * share,
 			Unit:    craft.Cents,
-			Formula: "cost of the slab × this board's part of all boards laid on it, waste in proportion",
+			Formula: "cost of the slab × this blank's part of all blanks cut from it, waste in proportion",
 			Terms: []craft.Term{
 				{Name: "cost of the slab", Value: cost, Unit: craft.Cents},
+				{Name: "its blank", Value: blank.Area / 100, Unit: craft.CM2},
 				{Name: "part", Value: share * 100, Unit: craft.Percent},
 			},
-			Source: "price shared by area",
+			Source: "price shared by the area of the blanks",
 		})
 	}
 	across := 0

@@ -407,7 +407,7 @@ func (b *drawn) show(out *Wood, boards []Reckoned) {
 			Name:  d.Name,
 			Path:  outline.SVG(),
 			Level: r.Level,
-			Cents: b.wood.Cost * outline.Area() / b.area,
+			Cents: b.wood.Cost * b.boards[i].share(),
 		}
 		if len(r.Verdicts) > 0 && r.Level != craft.Good {
 			on.Worst = r.Verdicts[0].Finding
