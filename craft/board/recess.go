@@ -102,19 +102,28 @@ type Cavity struct {
 	Run    float64   // length of a groove or ring along its middle, mm
 }
 
-// Floor is where the cavity is at least so deep, mm; nil of a groove or ring, whose
-// floor is a line.
-func (c Cavity) Floor() (geom.Ring, float64) {
+// floorShare is the share of a rounded hollow's width over which its floor counts as
+// one level.
+const floorShare = 0.7
+
+// Floor is where the cavity is at least so deep, mm; inner is the inside of what runs
+// round, else nil.
+func (c Cavity) Floor() (ring, inner geom.Ring, depth float64) {
+	r := c.Recess
 	switch {
-	case len(c.Rim) < 3 || len(c.Inner) > 0 || c.Run > 0:
-		return nil, 0
-	case c.Recess.Kind == "bowl": // half an ellipsoid
-		const share = 0.7
+	case len(c.Rim) < 3:
+		return nil, nil, 0
+	case c.Run > 0:
+		half := r.half()
+		off := floorShare * half
+		depth = r.Depth - r.Radius + math.Sqrt(max(0, r.Radius*r.Radius-off*off))
+		return c.Rim.Shrunk(half - off), c.Rim.Shrunk(half + off), depth
+	case r.Kind == "bowl": // half an ellipsoid
 		mid := c.Rim.Centroid()
-		return c.Rim.Map(func(p geom.Point) geom.Point { return mid.Lerp(p, share) }),
-			c.Recess.Depth * math.Sqrt(1-share*share)
+		return c.Rim.Map(func(p geom.Point) geom.Point { return mid.Lerp(p, floorShare) }), nil,
+			r.Depth * math.Sqrt(1-floorShare*floorShare)
 	}
-	return c.Rim.Shrunk(c.Recess.Cove), c.Recess.Depth
+	return c.Rim.Shrunk(r.Cove), nil, r.Depth
 }
 
 // segment is the area of a groove cut depth deep by a round-nosed bit, mm².

@@ -40,6 +40,11 @@ var (
 		"A tall fence and a sharp, wide blade; hands well off the line, a push block at the end. A damp or stressed " +
 			"piece closes on the blade: stop and wedge it open.",
 	}
+	sled   = Caution{
+		"Hand plane and router sled",
+		"Clamp the piece against a stop, both hands behind the iron. On a router sled: small passes, the piece wedged so " +
+			"that it cannot rock, eyes, ears, extraction.",
+	}
 	router = Caution{"Router", "Safe direction, small passes; climb cuts tear and grab. Clamp small boards."}
 	ca     = Caution{"Cyanoacrylate", "Bonds skin, gives off fumes, heats on cotton. Ventilate."}
 	epoxy  = Caution{
@@ -86,6 +91,11 @@ func For(kind plan.Kind, m Material) []Caution {
 		}
 	case plan.Planing:
 		out = append(out, machines, planer)
+		if m.Reclaimed {
+			out = append(out, reclaim)
+		}
+	case plan.HandPlane:
+		out = append(out, sled, dust)
 		if m.Reclaimed {
 			out = append(out, reclaim)
 		}

@@ -2,6 +2,7 @@ package fill
 
 import (
 	"math"
+	"slices"
 
 	"idletimber/craft/geom"
 	"idletimber/craft/rule"
@@ -12,18 +13,22 @@ import (
 const bottomless = 1e5
 
 // region is where wood stays: within a ring, but for what is cut out of it. What is
-// cut out lies within the ring and apart from each other.
+// cut out lies within the ring and apart from each other, or within what another runs
+// round.
 type region struct {
 	whole geom.Ring
-	less  []geom.Ring
+	less  []Sunk
 }
 
 // sum adds what is measured within the ring, and takes off what is measured in what
 // is cut out.
 func (g region) sum(measure func(geom.Ring) float64) float64 {
 	v := measure(g.whole)
-	for _, r := range g.less {
-		v -= measure(r)
+	for _, k := range g.less {
+		v -= measure(k.Ring)
+		if len(k.Inner) > 2 {
+			v += measure(k.Inner)
+		}
 	}
 	return max(0, v)
 }
@@ -198,10 +203,7 @@ type measured struct {
 func (s Site) measure(f stock.Flaw) measured {
 	m := measured{hollow: hollow(f, s)}
 	holes, sunk := s.cutAway(f)
-	face := region{s.Outline, holes}
-	for _, k := range sunk {
-		face.less = append(face.less[:len(face.less):len(face.less)], k.Ring)
-	}
+	face := region{s.Outline, append(holes, sunk...)}
 	add := func(in region, from, to float64) {
 		e := extentOf(f, in)
 		v := max(0, e.excess(f, in, from, m.hollow)-e.excess(f, in, to, m.hollow)) / 1000
@@ -223,43 +225,58 @@ func (s Site) measure(f stock.Flaw) measured {
 		} else {
 			to -= k.Depth
 		}
-		add(region{whole: k.Ring}, from, to)
+		add(k.floor(), from, to)
 	}
 	if f.Kind == stock.Worm {
 		m.count = min(m.count, f.Count)
 	}
 	at := f // where it opens
 	at.Tilt = nil
-	for _, r := range face.less {
-		m.worked = m.worked || extentOf(at, region{whole: r}).area > 0.01*m.area
+	for _, k := range face.less {
+		m.worked = m.worked || extentOf(at, k.floor()).area > 0.01*m.area
 	}
 	return m
 }
 
+// floor is the region of a recess itself.
+func (k Sunk) floor() region {
+	if len(k.Inner) > 2 {
+		return region{k.Ring, []Sunk{{Ring: k.Inner}}}
+	}
+	return region{whole: k.Ring}
+}
+
 // cutAway lists what is cut out near a flaw: holes, and recesses that lie apart from
 // them and from each other.
-func (s Site) cutAway(f stock.Flaw) (holes []geom.Ring, sunk []Sunk) {
+func (s Site) cutAway(f stock.Flaw) (holes, sunk []Sunk) {
 	box := f.Bounds()
 	for _, h := range s.Holes {
 		if len(h) > 2 && h.Bounds().Apart(box) <= 0 {
-			holes = append(holes, h)
+			holes = append(holes, Sunk{Ring: h})
 		}
 	}
-	taken := holes
 	for _, k := range s.Sunk {
-		around := k.Ring.Bounds()
-		if len(k.Ring) < 3 || around.Apart(box) > 0 {
+		if len(k.Ring) < 3 || k.Ring.Bounds().Apart(box) > 0 {
 			continue
 		}
 		apart := true
-		for _, r := range taken {
-			apart = apart && around.Apart(r.Bounds()) > 0
+		for _, o := range slices.Concat(holes, sunk) {
+			apart = apart && (k.Ring.Bounds().Apart(o.Ring.Bounds()) > 0 || k.around(o) || o.around(k))
 		}
 		if apart {
-			sunk, taken = append(sunk, k), append(taken[:len(taken):len(taken)], k.Ring)
+			sunk = append(sunk, k)
 		}
 	}
 	return holes, sunk
+}
+
+// around tells whether one recess runs round another.
+func (k Sunk) around(o Sunk) bool {
+	if len(k.Inner) < 3 {
+		return false
+	}
+	inner := geom.NewIndex(k.Inner)
+	return !slices.ContainsFunc(o.Ring, func(p geom.Point) bool { return !inner.Contains(p) })
 }
 
 // hollow is the share of a flaw that is to be filled. A pocket is filled with bark in

@@ -84,8 +84,9 @@ type Site struct {
 // Sunk is a recess: what of a void lies above its floor is cut away.
 type Sunk struct {
 	Ring  geom.Ring
-	Depth float64 // of its floor at the least, mm
-	Under bool    // it is sunk into the slab's under face
+	Inner geom.Ring // what it runs round; nil of all else
+	Depth float64   // of its floor at the least, mm
+	Under bool      // it is sunk into the slab's under face
 }
 
 // Measure finds the voids of a board and what they hold.

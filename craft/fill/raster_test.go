@@ -73,9 +73,9 @@ func raster(f stock.Flaw, s Site, hollow float64) (ml float64) {
 				}
 			}
 			for _, k := range s.Sunk {
-				if k.Ring.Contains(p) && k.Under == f.Under {
+				if in := k.Ring.Contains(p) && !k.Inner.Contains(p); in && k.Under == f.Under {
 					from += k.Depth
-				} else if k.Ring.Contains(p) {
+				} else if in {
 					to -= k.Depth
 				}
 			}
@@ -111,7 +111,13 @@ func TestVoidsAgreeWithARaster(t *testing.T) {
 			Flaws: []stock.Flaw{f}, Thickness: f64("t", 8, 25), Off: f64("off", 0, 4),
 			Outline: geom.Largest(geom.Flatten(geom.SoftRectangle(140, 80, 25).Translate(80, 45), geom.Fine)),
 			Holes:   []geom.Ring{geom.Ellipse{Centre: geom.Point{X: 40, Y: 45}, A: 14, B: 14}.Ring(120)},
-			Sunk:    []Sunk{{rect(70, 25, 120, 65), f64("sunk", 1, 7), rapid.Bool().Draw(t, "sunk under")}},
+			Sunk: []Sunk{
+				{Ring: rect(70, 25, 120, 65), Depth: f64("sunk", 1, 7), Under: rapid.Bool().Draw(t, "sunk under")},
+				{ // a groove round it all
+					Ring: rect(16, 10, 144, 80), Inner: rect(22, 16, 138, 74), Depth: f64("groove", 1, 4),
+					Under: rapid.Bool().Draw(t, "groove under"),
+				},
+			},
 		}
 		want := raster(f, s, hollow(f, s))
 		got := 0.0

@@ -792,6 +792,9 @@ func (p Place) machines(blank Blank) []craft.Verdict {
 		false,
 		"Wider than the saw's stroke: use a track saw or a hand saw, or cut from both sides.",
 	)
+	if v, ok := p.owned(); ok {
+		out = append(out, v)
+	}
 	if tool.FindSaw(p.Choice.Saw).Table {
 		check(
 			"saw's depth",
@@ -803,4 +806,28 @@ func (p Place) machines(blank Blank) []craft.Verdict {
 		)
 	}
 	return out
+}
+
+// owned judges a saw for the outline that turns curves and of which no blade is owned.
+func (p Place) owned() (v craft.Verdict, ok bool) {
+	saw := p.Choice.Saw
+	blades := p.Shop.Kit.Blades
+	if len(blades) == 0 || !tool.FindSaw(saw).Turns ||
+		slices.ContainsFunc(blades, func(b tool.Blade) bool { return strings.HasPrefix(b.Name, saw) }) {
+		return v, false
+	}
+	v = craft.Verdict{
+		Check: "machine", Subject: "saw for the outline", Stage: craft.Layout, Level: craft.Mind, AtLeast: true, Limit: 1,
+		Finding: "No blade of a " + saw + " is among the shop's tools",
+		Reason:  "Kerf, wander and minutes are reckoned by the saw that is chosen.",
+		Figure: craft.Figure{
+			Key: "machine.saw", Stage: craft.Layout, Label: "Blades of it", Formula: "counted", Source: "the shop's blades",
+		},
+	}
+	if own := p.Shop.Kit.CurveSaw(); own != saw {
+		v.Remedies = []craft.Remedy{
+			{Label: "Saw it with the " + own, Patch: craft.Patch{"cut": map[string]any{"saw": own}}},
+		}
+	}
+	return v, true
 }

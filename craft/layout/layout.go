@@ -94,7 +94,7 @@ func (b Blank) Length() float64 { return b.ToX - b.FromX }
 func (p Place) Blank(outline geom.Ring) Blank {
 	box := outline.Bounds()
 	b := Blank{Square: p.Shop.Rules.Get(rule.Squaring)}
-	if p.Choice.Snipe == "allow" && !p.Wood.Rough.Uneven {
+	if p.Choice.Snipe == "allow" && !p.Wood.Rough.Uneven && p.Shop.Machines.PlanerWidth > 0 {
 		b.Snipe = p.Shop.Rules.Get(rule.Snipe)
 	}
 	if p.Wood.NaturalEnds {

@@ -10,6 +10,7 @@ const (
 	CrossCut  Kind = "cross-cut"
 	Curve     Kind = "curve"
 	Planing   Kind = "planing"
+	HandPlane Kind = "hand planing"
 	Resaw     Kind = "resaw"
 	Bore      Kind = "bore"
 	HogOut    Kind = "hog out"
@@ -42,6 +43,7 @@ var rates = map[Kind]rate{
 	CrossCut:  {3, 1, "cuts", craft.Count},
 	Curve:     {3, 150, "along the outline", craft.MM},
 	Planing:   {5, 1, "passes", craft.Count},
+	HandPlane: {5, 10, "to take off", craft.CM3},
 	Resaw:     {8, 100, "of cut", craft.MM},
 	Bore:      {3, 1, "holes", craft.Count},
 	HogOut:    {8, 12, "to take out", craft.CM3},

@@ -47,6 +47,7 @@ type laid struct {
 type thick struct {
 	budget stock.Budget
 	voids  []fill.Void
+	filled int // faces that are flattened again
 }
 
 // depths are what the voids of a board depend on beside its place.
@@ -115,26 +116,39 @@ func (l *laid) cutOut() layout.Blank {
 func (l *laid) flattened(whole bool, filled int) stock.Blank {
 	wood, blank := l.on.wood, l.cutOut()
 	size := stock.Blank{
-		Length: blank.Length(), Width: blank.Width, Filled: filled, Target: l.board.Design.Thickness,
+		Length: blank.Length(), Width: blank.Width, Table: blank.Table, Filled: filled, Target: l.board.Design.Thickness,
 		Hard: stock.Hard(wood.Grain.Over(l.outline)),
 	}
 	if whole {
-		size.Length, size.Width = wood.Length, wood.MeanWidth()
+		all := wood.Whole()
+		size.Length, size.Width, size.Table = all.Length, all.Width, all.Table
 	}
 	return size
 }
 
 // thickness works out the budget and the voids. Which faces are flattened again
 // depends on the voids, and what is left of the voids on the flattening: first
-// without, then with.
+// without, then with what comes out, until both agree. Where they never do, because a
+// void is there at one thickness and gone at the next, the face is flattened.
 func (l *laid) thickness() thick {
 	if l.thick == nil {
 		whole, rules := l.board.Cut.FlattenWhole, l.on.Shop.Rules
-		t := thick{budget: l.on.wood.Plan(l.flattened(whole, 0), rules)}
-		t.voids = l.voidsAt(t.budget)
-		if filled := fill.FilledFaces(t.voids); filled > 0 {
-			t.budget = l.on.wood.Plan(l.flattened(whole, filled), rules)
+		at := func(filled int) thick {
+			t := thick{budget: l.on.wood.Plan(l.flattened(whole, filled), rules), filled: filled}
 			t.voids = l.voidsAt(t.budget)
+			return t
+		}
+		const rounds = 3
+		t := at(0)
+		for range rounds {
+			now := fill.FilledFaces(t.voids)
+			if now == t.filled {
+				break
+			}
+			t = at(now)
+		}
+		if now := fill.FilledFaces(t.voids); now > t.filled {
+			t = at(now)
 		}
 		l.thick = &t
 	}
@@ -157,9 +171,9 @@ func (l *laid) voidsAt(t stock.Budget) []fill.Void {
 			site.Holes = append(site.Holes, l.onWood(hole))
 		}
 		for _, c := range l.shaped.Cavities {
-			floor, depth := c.Floor()
+			floor, inner, depth := c.Floor()
 			site.Sunk = append(site.Sunk, fill.Sunk{
-				Ring: l.onWood(floor), Depth: depth, Under: c.Recess.Under != site.Flipped,
+				Ring: l.onWood(floor), Inner: l.onWood(inner), Depth: depth, Under: c.Recess.Under != site.Flipped,
 			})
 		}
 		l.measured[at] = fill.Measure(site)

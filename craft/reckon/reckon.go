@@ -154,7 +154,7 @@ func (l *laid) reckon() Reckoned {
 	r := Reckoned{
 		ID: d.ID, Path: s.Path.ToSVG(), Holes: []string{}, Box: [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY},
 		Blank: l.cutOut(), Cuts: l.place.Cuts(s, l.cutOut()), Budget: l.budget(), Voids: l.voids(),
-		Whole: l.on.wood.Plan(l.flattened(true, fill.FilledFaces(l.voids())), rules),
+		Whole: l.on.wood.Plan(l.flattened(true, l.thickness().filled), rules),
 		Uses:  []stage.Use{}, Cautions: map[string][]Caution{}, Reversible: !l.oneSided(),
 	}
 	for _, h := range s.HolePaths {

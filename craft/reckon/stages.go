@@ -138,13 +138,15 @@ func (l *laid) reckonLayout() stage.Record {
 func (l *laid) reckonFlatten() stage.Record {
 	budget, rules := l.budget(), l.on.Shop.Rules
 	r := stage.Record{Stage: craft.Flatten, Verdicts: []craft.Verdict{board.Thickness(l.shaped, *l.conditions())}}
-	blank := l.flattened(l.board.Cut.FlattenWhole, fill.FilledFaces(l.voids()))
+	blank := l.flattened(l.board.Cut.FlattenWhole, l.thickness().filled)
 	r.Figures = l.on.wood.Workings(budget, blank, rules)
 	l.bark(&r)
 	if budget.Passes > 0 {
-		detail := fmt.Sprintf("%d passes, both faces by turns", budget.Passes)
-		r.Step("Flatten and plane", detail, plan.Work("flatten", plan.Planing, float64(budget.Passes),
-			l.on.pace)).Divisible = true
+		work, detail := l.on.flatten(blank, budget)
+		r.Step("Flatten and plane", detail, work).Divisible = true
+		if work.Kind == plan.HandPlane {
+			r.Figures = slices.DeleteFunc(r.Figures, func(f craft.Figure) bool { return f.Key == "flatten.passes" })
+		}
 	}
 	return r
 }
@@ -184,9 +186,13 @@ func (l *laid) bark(r *stage.Record) {
 
 func (l *laid) reckonFill() (r stage.Record) {
 	at := l.on.Shop
-	l.mix, r = fill.Reckon(l.voids(), l.board.Fill, fill.Conditions{
+	k := fill.Conditions{
 		Temperature: at.Air.Temperature, ScaleStep: at.ScaleStep, Rules: at.Rules, Pace: l.on.pace,
-	})
+	}
+	if blank := l.cutOut(); !l.on.planed(blank.Table) {
+		k.ByHand = blank.Area
+	}
+	l.mix, r = fill.Reckon(l.voids(), l.board.Fill, k)
 	return r
 }
 

@@ -197,10 +197,25 @@ func (b *drawn) leaves(rules rule.Set) []LeafCount {
 	return out
 }
 
+// planed tells whether something that wide goes through the shop's planer.
+func (b *drawn) planed(width float64) bool { return width <= b.Shop.Kit.Machines.PlanerWidth+1e-6 }
+
+// flatten is the work of flattening a blank, and how it is done: through the planer, or
+// by hand where there is none or the blank is too wide.
+func (b *drawn) flatten(size stock.Blank, t stock.Budget) (plan.Step, string) {
+	if b.planed(max(size.Width, size.Table)) {
+		return plan.Work("flatten", plan.Planing, float64(t.Passes), b.pace),
+			fmt.Sprintf("%d passes, both faces by turns", t.Passes)
+	}
+	const litre = 1000 // cm³
+	return plan.Work("flatten", plan.HandPlane, b.wood.Shavings(size, t)*litre, b.pace),
+		"By hand plane or router sled, both faces by turns"
+}
+
 func (b *drawn) flattening(name string, size stock.Blank) Flattened {
 	size.Hard = stock.Hard(b.wood.Grain.Over(b.wood.Show.Ring()))
 	t := b.wood.Plan(size, b.Shop.Rules)
-	step := plan.Work("flatten", plan.Planing, float64(t.Passes), b.pace)
+	step, _ := b.flatten(size, t)
 	return Flattened{
 		Name:     name,
 		Length:   size.Length,
@@ -423,7 +438,7 @@ func (b *drawn) show(out *Wood, boards []Reckoned) {
 		if !d.Cut.FlattenWhole {
 			out.Flats = append(
 				out.Flats,
-				b.flattening("Blank of "+d.Name, stock.Blank{Length: r.Blank.Length(), Width: r.Blank.Width}),
+				b.flattening("Blank of "+d.Name, stock.Blank{Length: r.Blank.Length(), Width: r.Blank.Width, Table: r.Blank.Table}),
 			)
 		}
 	}
@@ -651,6 +666,13 @@ func (b *drawn) food(wood species.Species) craft.Verdict {
 		mind(
 			"Sheet stock: a decorative tray, never a board that is washed",
 			"Its glue lines open with water, and its core and glue are not meant for food.",
+		)
+	}
+	if b.wood.History.Panel {
+		mind(
+			"Glued elsewhere: washed only where its glue stands water",
+			"A glue of class D3 or D4, or what is called waterproof, stands being washed and wiped dry; white glue of "+
+				"the usual kind opens. Ask who glued it.",
 		)
 	}
 	if wood.Food == "never" {

@@ -14,6 +14,7 @@ import (
 const (
 	StockSlab   = "slab"
 	StockPlank  = "plank"
+	StockPanel  = "panel" // of solid wood, bought glued up
 	StockSheet  = "sheet"
 	StockOffcut = "offcut"
 )

@@ -10,7 +10,7 @@ import (
 type Size struct {
 	Name      string  `json:"name" doc:"What the maker calls it"`
 	Species   string  `json:"species" doc:"By its name in the table, or among the shop's own"`
-	Stock     string  `json:"stock" enum:"slab,plank,sheet" doc:"What it is"`
+	Stock     string  `json:"stock" enum:"slab,plank,panel,sheet" doc:"What it is"`
 	Length    float64 `json:"length" mm:"20,10000" doc:"From the butt to the far end, mm"`
 	Width     float64 `json:"width" mm:"10,10000" doc:"In the middle, mm"`
 	Thickness float64 `json:"thickness" mm:"1,500" doc:"mm"`

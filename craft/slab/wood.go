@@ -184,7 +184,9 @@ func Draw(s Slab, own []species.Species) stock.Wood {
 			Unshimmed: s.Unshimmed, Uneven: s.Uneven,
 		},
 		Moisture: stock.Moisture{Readings: s.Moisture, Reference: s.Reference, Home: s.Home},
-		History:  stock.History{Reclaimed: s.Reclaimed, Sheet: s.Stock == StockSheet, Words: s.Origin.Words()},
+		History: stock.History{
+			Reclaimed: s.Reclaimed, Sheet: s.Stock == StockSheet, Panel: s.Stock == StockPanel, Words: s.Origin.Words(),
+		},
 		Grain:    stock.Uniform{Species: wood, Rings: s.RingAngle, Radius: s.RingRadius},
 	}
 	if o := s.Origin; o != nil {
@@ -193,9 +195,11 @@ func Draw(s Slab, own []species.Species) stock.Wood {
 	if b := s.Bought; b != nil {
 		w.Rough.Surfaced, w.History.Work = b.Thickness, b.Work
 	}
-	if s.Stock == StockSheet && w.Rough.Surfaced == 0 { // it comes flat; planing would go through what it is faced with
+	flat := s.Stock == StockSheet || s.Stock == StockPanel && w.Rough.Hollow+w.Rough.Wind == 0
+	if flat && w.Rough.Surfaced == 0 { // as it comes
 		w.Rough.Surfaced = s.Thinnest()
 	}
+	w.Rough.Faced = s.Stock == StockSheet
 	w.Under = w.Show
 	if w.TwoFaced {
 		w.Under = face(s.Under, s.UnderLine, s.Length)

@@ -74,6 +74,7 @@ type Moisture struct {
 type History struct {
 	Reclaimed bool   // of unknown treatment
 	Sheet     bool   // sheet stock: its glue lines open with water
+	Panel     bool   // of solid wood, glued up elsewhere
 	BareEnds  bool   // dried, or drying, with unsealed ends
 	Words     string // where it came from, one sentence; empty when nothing is known
 	Work      string // what was done elsewhere; empty for nothing

@@ -18,11 +18,13 @@ type Rough struct {
 	Unshimmed bool    // wind is planed away from one side, not shared
 	Uneven    bool    // an uneven thickness is accepted: no flattening
 	Surfaced  float64 // thickness as delivered, flat; 0 when it was not thicknessed
+	Faced     bool    // with a veneer that a planer would go through: it stays as thick as it is
 }
 
 // Blank is what is flattened: its size and how it is treated.
 type Blank struct {
 	Length, Width float64 // of the blank as flattened, mm
+	Table         float64 // how far across it reaches as it lies on a table, mm; 0 for its width
 	Filled        int     // faces that are flattened again after filling, 0 to 2
 	Target        float64 // wanted final thickness, 0 for all there is
 	Hard          bool    // planed in half passes
@@ -68,7 +70,7 @@ func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 	after := float64(b.Filled)*rules.Get(rule.Reflatten) + 2*rules.Get(rule.SandFace)
 	out.Most = max(0, out.Flat-after)
 	out.Planed = max(0, out.Flat)
-	if b.Target > 0 {
+	if b.Target > 0 && !rough.Faced {
 		out.Planed = min(out.Planed, b.Target+after)
 	}
 	out.Filled = max(0, out.Planed-float64(b.Filled)*rules.Get(rule.Reflatten))
@@ -219,4 +221,7 @@ func (w Wood) Workings(budget Budget, blank Blank, rules rule.Set) []craft.Figur
 }
 
 // Whole is the whole piece as a blank.
-func (w Wood) Whole() Blank { return Blank{Length: w.Length, Width: w.MeanWidth()} }
+func (w Wood) Whole() Blank {
+	box := w.Show.Ring().Bounds()
+	return Blank{Length: w.Length, Width: w.MeanWidth(), Table: box.MaxY - box.MinY}
+}

@@ -2780,6 +2780,11 @@ export interface components {
         LayoutBlank: {
             /**
              * Format: double
+             * @description Of its face, mm²: by it the price of the slab is shared
+             */
+            area: number;
+            /**
+             * Format: double
              * @description Its end nearer to the butt, along the slab, mm
              */
             fromX: number;
@@ -2795,12 +2800,17 @@ export interface components {
             square: number;
             /**
              * Format: double
+             * @description How far across it reaches as it lies on a table, mm
+             */
+            table: number;
+            /**
+             * Format: double
              * @description Its other end, along the slab, mm
              */
             toX: number;
             /**
              * Format: double
-             * @description Widest across the slab in this stretch
+             * @description Widest across the slab in this stretch, ripped from what lies beside it
              */
             width: number;
         };
@@ -4458,7 +4468,7 @@ export interface components {
              * @description A slab when left out
              * @enum {string}
              */
-            stock?: "slab" | "plank" | "sheet" | "offcut";
+            stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
             /** @description Edges of the under face where they differ */
             under?: components["schemas"]["SlabStation"][];
             /**
@@ -4626,7 +4636,7 @@ export interface components {
              * @description What it is
              * @enum {string}
              */
-            stock: "slab" | "plank" | "sheet";
+            stock: "slab" | "plank" | "panel" | "sheet";
             /**
              * Format: double
              * @description mm
@@ -6538,7 +6548,7 @@ export interface operations {
                 bin?: boolean;
                 page?: number;
                 species?: string;
-                stock?: "slab" | "plank" | "sheet" | "offcut";
+                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
                 /** @description What was cut up */
                 cut?: boolean;
                 ready?: "ready" | "not ready";
@@ -7329,7 +7339,7 @@ export interface operations {
                 bin?: boolean;
                 page?: number;
                 species?: string;
-                stock?: "slab" | "plank" | "sheet" | "offcut";
+                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
                 /** @description What was cut up */
                 cut?: boolean;
                 ready?: "ready" | "not ready";
@@ -7379,7 +7389,7 @@ export interface operations {
                 bin?: boolean;
                 page?: number;
                 species?: string;
-                stock?: "slab" | "plank" | "sheet" | "offcut";
+                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
                 /** @description What was cut up */
                 cut?: boolean;
                 ready?: "ready" | "not ready";
@@ -7429,7 +7439,7 @@ export interface operations {
                 bin?: boolean;
                 page?: number;
                 species?: string;
-                stock?: "slab" | "plank" | "sheet" | "offcut";
+                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
                 /** @description What was cut up */
                 cut?: boolean;
                 ready?: "ready" | "not ready";

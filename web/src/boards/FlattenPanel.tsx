@@ -57,9 +57,7 @@ export function FlattenPanel({ board: b, r, set }: PanelProps) {
         />
       )}
       <p className="facts">
-        {r.budget.passes > 0
-          ? `${r.budget.passes} passes, both faces by turns: ${showMinutes(planing?.minutes ?? 0)} hands-on.`
-          : "Nothing is planed off."}
+        {planing ? `${planing.detail}: ${showMinutes(planing.minutes)} hands-on.` : "Nothing is planed off."}
       </p>
     </>
   );

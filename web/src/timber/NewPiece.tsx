@@ -10,7 +10,7 @@ import { Wrong } from "../kit/parts";
 import { useTyped } from "../kit/readings";
 import { useWorkshop } from "../kit/workshop";
 
-type Kind = "slab" | "plank" | "nominal" | "sheet";
+type Kind = "slab" | "plank" | "nominal" | "panel" | "sheet";
 
 export function NewPiece({
   show,
@@ -77,7 +77,8 @@ export function NewPiece({
             { value: "slab", label: "a slab with natural edges" },
             { value: "plank", label: "a plain plank" },
             { value: "nominal", label: "a shop board, by the size it is sold by" },
-            { value: "sheet", label: "sheet stock" },
+            { value: "panel", label: "a glued panel of solid wood" },
+            { value: "sheet", label: "sheet stock: plywood, veneered board" },
           ]}
           onChange={setKind}
         />

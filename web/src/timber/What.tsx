@@ -4,7 +4,13 @@ import type { Edit } from "../kit/document/useDocument";
 import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
 import { useWorkshop } from "../kit/workshop";
 
-export const stocks = { slab: "Slab", plank: "Plank or shop board", sheet: "Sheet stock", offcut: "Offcut" } as const;
+export const stocks = {
+  slab: "Slab",
+  plank: "Plank or shop board",
+  panel: "Glued panel",
+  sheet: "Sheet stock",
+  offcut: "Offcut",
+} as const;
 
 export function What({ slab: s, wood, set }: { slab: Slab; wood: Wood; set: Edit<Slab> }) {
   const { tables, shop } = useWorkshop();
