@@ -341,6 +341,20 @@ func Dry(readings []Reading, shop Air, to Target, thickness float64, rules rule.
 	return out
 }
 
+// Milled is how a piece dries on that is milled from one thickness to another, mm, at a
+// moment: by the rule for thickness.
+func (d Drying) Milled(at time.Time, from, to float64) Drying {
+	if d.ReadyAt == nil || !d.ReadyAt.After(at) || to >= from || from <= 0 {
+		return d
+	}
+	share := math.Pow(to/from, thicknessPower)
+	d.above = d.At(at) - d.EMC
+	ready := at.Add(time.Duration(share * float64(d.ReadyAt.Sub(at))))
+	d.Read, d.ReadyAt, d.Tau = at, &ready, d.Tau*share
+	d.Days, d.Low, d.High = ready.Sub(at).Hours()/24, d.Low*share, d.High*share
+	return d
+}
+
 // days is how long the log has been kept.
 func days(log []Reading) float64 { return log[len(log)-1].At.Sub(log[0].At).Hours() / 24 }
 

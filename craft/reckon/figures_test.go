@@ -2,6 +2,7 @@ package reckon
 
 import (
 	"math"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -123,6 +124,33 @@ func TestThePlanWaitsForTheWood(t *testing.T) {
 	soon := damp(s.Now.AddDate(0, 0, 3).Format(time.DateOnly))
 	late := must(t, soon).Boards[0].Course
 	assert.True(t, late.Late, "at 14 % it is not ready in three days")
+}
+
+// A board that damp wood makes late is offered to be milled thinner first: it is milled,
+// rests by the rule for its thickness, is read again, and is ready as much sooner as was said.
+func TestMillingThinnerHelpsALateBoard(t *testing.T) {
+	s := damp("2031-06-01")
+	s.Slab.Readings = []slab.Reading{{X: 100, Thickness: 52}, {X: 700, Thickness: 54}}
+	was := must(t, s)
+	r := was.Boards[0]
+	require.True(t, r.Course.Late)
+	help := slices.IndexFunc(r.Helps, func(h Help) bool { return strings.HasPrefix(h.Label, "Mill it to") })
+	require.GreaterOrEqual(t, help, 0)
+	require.NoError(t, r.Helps[help].Patch.Apply(&s.Boards[0]))
+	to := s.Boards[0].Cut.MillFirst
+	require.Positive(t, to)
+	now := must(t, s).Boards[0]
+	assert.Equal(t, []string{"mill-thin", "dry", "read", "cross-cut"}, keysOf(now)[:4])
+	assert.InDelta(t, r.Helps[help].Saves, r.Course.Finish.Sub(*now.Course.Finish).Minutes(), 1)
+	rest := was.Slab.Drying.ReadyAt.Sub(s.Now).Minutes() * math.Pow(to/53, 1.8)
+	assert.InDelta(t, rest, now.Course.Steps[1].Wait, 1)
+	assert.InDelta(t, r.Budget.Sanded, now.Budget.Sanded, 1e-9, "it still holds the board")
+	assert.GreaterOrEqual(t, to, r.Budget.Planed+r.Budget.Hollow+r.Budget.Wind/2)
+	for _, f := range r.Helps {
+		if strings.HasPrefix(f.Label, "Mill it to") {
+			assert.GreaterOrEqual(t, f.Saves, 60.0)
+		}
+	}
 }
 
 // What moves is what lies across the grain: a board turned by 90° moves by its length.

@@ -118,7 +118,7 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 		r.Course = w.courses[i]
 		r.Figures = append(r.Figures, b.dates(r.Course)...)
 		r.Helps = w.helps(i)
-		if v, ok := l.inTime(r.Course, out.Slab.Drying); ok {
+		if v, ok := l.inTime(r.Course); ok {
 			r.Verdicts = gravestFirst(append(r.Verdicts, v))
 			r.Level = craft.Worst(r.Verdicts)
 		}

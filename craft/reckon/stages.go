@@ -1,7 +1,7 @@
 package reckon
 
 import (
-	"fmt"
+	"cmp"
 	"slices"
 
 	"idletimber/craft"
@@ -11,8 +11,8 @@ import (
 	"idletimber/craft/fitting"
 	"idletimber/craft/geom"
 	"idletimber/craft/layout"
+	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
-	"idletimber/craft/rule"
 	"idletimber/craft/sanding"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
@@ -54,24 +54,43 @@ func (l *laid) reckonWood() stage.Record {
 	return r
 }
 
+// drying is how the wood dries, milled thinner first where that is chosen.
+func (l *laid) drying() moisture.Drying {
+	return l.on.drying.Milled(l.on.Now, l.on.wood.Rough.Mean, cmp.Or(l.board.Cut.MillFirst, l.on.wood.Rough.Mean))
+}
+
+// spared is how thick the wood must stay while it dries, for the board to be had from it
+// once it has moved again, mm.
+func (l *laid) spared() float64 {
+	budget := l.budget()
+	return budget.Planed + (budget.Rough - budget.Flat)
+}
+
 // waits lets damp wood come to rest before it is cut, unless it has been cut.
 func (l *laid) waits(r *stage.Record) {
-	ready := l.on.drying.ReadyAt
-	if ready == nil || !ready.After(l.on.Now) || l.begun() {
+	drying := l.drying()
+	if drying.ReadyAt == nil || !drying.ReadyAt.After(l.on.Now) || l.begun() {
 		return
 	}
 	detail := "By the log of its readings"
-	if !l.on.drying.Known {
+	if !drying.Known {
 		detail = "By the rule for its thickness, from one reading"
 	}
-	for _, t := range l.on.drying.Thinner {
-		if t.Thickness >= l.budget().Flat+l.on.Shop.Rules.Get(rule.FaceClean) { // the board can still be had from it
-			detail += fmt.Sprintf("; milled to %s first, about %.0f days sooner", craft.Length(t.Thickness), t.Saves)
-			break
+	if to := l.board.Cut.MillFirst; to > 0 {
+		blank := l.flattened(true, 0)
+		work, how := l.on.flatten(blank, l.on.wood.Milled(blank, to))
+		work.Key = "mill-thin"
+		r.Step("Mill it to "+craft.Length(to)+" first", how+"; stack it with stickers, ends sealed", work).Divisible = true
+		detail += "; milled thinner it dries faster"
+	}
+	for _, t := range drying.Thinner {
+		if t.Thickness < l.spared() || l.board.Cut.MillFirst > 0 {
+			continue
 		}
+		r.Help("Mill it to "+craft.Length(t.Thickness)+" before it rests", "cut", map[string]any{"millFirst": t.Thickness})
 	}
 	s := r.Step("Let the wood come to rest", detail, plan.Work("dry", plan.Drying, 0, l.on.pace))
-	s.Wait, s.WaitFor = ready.Sub(l.on.Now).Minutes(), "the home's band"
+	s.Wait, s.WaitFor = drying.ReadyAt.Sub(l.on.Now).Minutes(), "the home's band"
 	r.Step("Read the moisture again", "Cut only when it agrees", plan.Work("read", plan.Reading, 0, l.on.pace))
 }
 
@@ -79,7 +98,7 @@ func (l *laid) waits(r *stage.Record) {
 // count.
 func (l *laid) begun() bool {
 	return slices.ContainsFunc(l.on.Log, func(e LogEntry) bool {
-		return e.Subject == plan.Board(l.board.ID) && e.Step != "dry" && e.Step != "read"
+		return e.Subject == plan.Board(l.board.ID) && !slices.Contains([]string{"mill-thin", "dry", "read"}, e.Step)
 	})
 }
 

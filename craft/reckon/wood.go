@@ -684,14 +684,14 @@ func (b *drawn) food(wood species.Species) craft.Verdict {
 
 // inTime judges whether a damp piece will be dry before a board must be begun.
 // It is silent when the piece is ready, or no date is set.
-func (l *laid) inTime(c plan.Course, drying moisture.Drying) (craft.Verdict, bool) {
-	b := l.on
+func (l *laid) inTime(c plan.Course) (craft.Verdict, bool) {
+	b, drying := l.on, l.drying()
 	if b.ready.Ready || drying.Days == 0 && !drying.Never || c.Due == nil || c.Done || l.begun() {
 		return craft.Verdict{}, false
 	}
 	var begin time.Time // the latest start of the work, as the plan has it
 	for _, s := range c.Steps {
-		if s.LatestAt != nil && s.Kind != plan.Drying && s.Kind != plan.Reading {
+		if s.LatestAt != nil && s.Kind != plan.Drying && s.Kind != plan.Reading && s.Key != "mill-thin" {
 			begin = *s.LatestAt
 			break
 		}

@@ -80,10 +80,23 @@ func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 	if surfaced {
 		thickest = out.Rough
 	}
-	if off := thickest - out.Planed; off > 1e-9 && (!rough.Uneven || b.Target > 0) {
-		out.Passes = 2 * int(math.Ceil(off/2/b.pass()-1e-9))
+	if !rough.Uneven || b.Target > 0 {
+		out.Passes = b.passes(thickest - out.Planed)
 	}
 	return out
+}
+
+// Milled is what it takes to mill a blank to a thickness, mm, and no more.
+func (w Wood) Milled(b Blank, to float64) Budget {
+	return Budget{Rough: w.Rough.Thinnest, Planed: to, Passes: b.passes(w.Rough.Thickest - to)}
+}
+
+// passes is how often a blank goes through to lose so much, both faces by turns.
+func (b Blank) passes(off float64) int {
+	if off <= 1e-9 {
+		return 0
+	}
+	return 2 * int(math.Ceil(off/2/b.pass()-1e-9))
 }
 
 // pass is how much is planed off a face at a time, mm (rule).

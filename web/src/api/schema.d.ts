@@ -2823,6 +2823,11 @@ export interface components {
             /** @description Flatten the whole slab before cutting blanks */
             flattenWhole: boolean;
             /**
+             * Format: double
+             * @description Damp wood is milled so thick before it rests; 0 to leave it
+             */
+            millFirst?: number;
+            /**
              * @description Saws the outline
              * @enum {string}
              */

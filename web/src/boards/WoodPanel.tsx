@@ -1,10 +1,11 @@
 // What the piece is, and what it costs.
 import { Link } from "react-router";
+import { LengthField } from "../kit/fields";
 import { Amounts } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
 import type { PanelProps } from "./panel";
 
-export function WoodPanel({ wood, sheet }: PanelProps) {
+export function WoodPanel({ board: b, r, wood, sheet, set }: PanelProps) {
   const { value } = useWorkshop();
   const s = wood.species;
   return (
@@ -30,6 +31,14 @@ export function WoodPanel({ wood, sheet }: PanelProps) {
           ],
         ]}
       />
+      {r.course.steps.some((o) => o.key === "dry") && (
+        <LengthField
+          label="Mill it first to, 0 to leave it thick"
+          of="board.cut.millFirst"
+          mm={b.cut.millFirst ?? 0}
+          onChange={(millFirst) => set({ cut: { millFirst } }, "millFirst")}
+        />
+      )}
       <Link className="btn btn-sm btn-outline-primary" to={`/timber/${sheet.piece}`}>
         Measure {sheet.pieceName}
       </Link>
