@@ -72,7 +72,7 @@ func ReadJob(data []byte) (reckon.Scene, error) {
 			},
 		}
 	}
-	if ps := j.Check(); len(ps) > 0 {
+	if ps := append(leftOut(data), j.Check()...); len(ps) > 0 {
 		return j, ps
 	}
 	return j, nil
