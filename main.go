@@ -53,7 +53,7 @@ func command() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			r, err := reckon.Reckon(j, reckon.Request{})
+			r, err := reckon.Reckon(j, reckon.Request{Weigh: j.First()})
 			if err != nil {
 				return err
 			}

@@ -148,6 +148,13 @@ type Remedy struct {
 	Patch  Patch   `json:"patch" doc:"JSON merge patch on that"`
 
 	Worsens string `json:"worsens,omitempty" doc:"What it would make worse elsewhere"`
+
+	change func() Patch // the patch, worked out when it is wanted
+}
+
+// Later is a remedy whose patch is worked out when somebody wants to know ([Offered]).
+func Later(label string, amount float64, unit Unit, change func() Patch) Remedy {
+	return Remedy{Label: label, Amount: amount, Unit: unit, change: change}
 }
 
 // Mark is a place on the board, in the board's own frame, that a verdict
@@ -190,7 +197,18 @@ func Offered(verdicts []Verdict) []Verdict {
 		for k := range verdicts[i].Remedies { // where nothing is said it is the board, which most are about
 			r := &verdicts[i].Remedies[k]
 			r.On = cmp.Or(r.On, OnBoard)
+			if r.change != nil {
+				r.Patch, r.change = r.change(), nil
+			}
 		}
+	}
+	return verdicts
+}
+
+// Bare are verdicts without what would help.
+func Bare(verdicts []Verdict) []Verdict {
+	for i := range verdicts {
+		verdicts[i].Remedies, verdicts[i].offer = nil, nil
 	}
 	return verdicts
 }

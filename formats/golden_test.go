@@ -47,7 +47,7 @@ func TestGolden(t *testing.T) {
 func summary(t *testing.T, j reckon.Scene) string {
 	t.Helper()
 	var b strings.Builder
-	r, err := reckon.Reckon(j, reckon.Request{})
+	r, err := reckon.Reckon(j, reckon.Request{Weigh: j.First()})
 	require.NoError(t, err)
 	for _, f := range r.Slab.Figures {
 		fmt.Fprintf(&b, "wood %s %.6g %s\n", f.Key, f.Value, f.Unit)

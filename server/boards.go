@@ -89,7 +89,9 @@ func (s *Server) boardRoutes(api huma.API) {
 	huma.Get(
 		api,
 		"/api/boards/{id}",
-		func(ctx context.Context, in *idIn) (*sheetOut, error) { return s.sheet(ctx, in.ID) },
+		func(ctx context.Context, in *idIn) (*sheetOut, error) {
+			return s.sheetOf(ctx, in.ID, reckon.Request{Weigh: in.ID})
+		},
 	)
 	huma.Put(api, "/api/boards/{id}", s.saveBoard, mayConflict[reckon.Board](api))
 	huma.Post(api, "/api/boards/{id}/draft", s.draft)
@@ -114,7 +116,7 @@ func (s *Server) boardRoutes(api huma.API) {
 			return nil, answer(err)
 		}
 		j.Watch = watching(ctx)
-		r, err := reckon.Reckon(j, reckon.Request{})
+		r, err := reckon.Reckon(j, reckon.Request{Weigh: j.First()})
 		return &struct{ Body reckon.Reckoning }{r}, answer(err)
 	}, ofJobFile)
 }
@@ -212,8 +214,14 @@ func (s *Server) jobWithElsewhere(ctx context.Context, workshop, piece, first st
 	return j, err
 }
 
+// sheet is a board's sheet as it answers a change: its remedies are worked out where
+// they are looked at.
 func (s *Server) sheet(ctx context.Context, id string) (*sheetOut, error) {
-	b, j, r, err := s.reckoned(ctx, id)
+	return s.sheetOf(ctx, id, reckon.Request{})
+}
+
+func (s *Server) sheetOf(ctx context.Context, id string, ask reckon.Request) (*sheetOut, error) {
+	b, j, r, err := s.reckoned(ctx, id, ask)
 	if err != nil {
 		return nil, err
 	}
@@ -325,7 +333,7 @@ func (s *Server) saveBoard(ctx context.Context, in *boardSave) (*sheetOut, error
 // draft reckons a board as it is being changed, without storing it.
 func (s *Server) draft(ctx context.Context, in *struct {
 	ID    string `path:"id"`
-	Weigh bool   `query:"weigh" doc:"Also work out what each remedy would make worse"`
+	Weigh bool   `query:"weigh" doc:"Also work out remedies, each tried, and what they would make worse"`
 	Body  reckon.Board
 }) (*struct{ Body reckon.Reckoning }, error) {
 	_, j, err := s.boardJob(ctx, in.ID, &in.Body)

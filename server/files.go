@@ -51,13 +51,17 @@ func rawAnswer(contentType string) func(*huma.Operation) {
 	}
 }
 
-// reckoned reads a board and reckons it.
-func (s *Server) reckoned(ctx context.Context, id string) (store.Board, reckon.Scene, reckon.Reckoning, error) {
+// reckoned reads a board and reckons it, for what is asked.
+func (s *Server) reckoned(
+	ctx context.Context,
+	id string,
+	ask reckon.Request,
+) (store.Board, reckon.Scene, reckon.Reckoning, error) {
 	b, j, err := s.boardJob(ctx, id, nil)
 	if err != nil {
 		return b, j, reckon.Reckoning{}, answer(err)
 	}
-	r, err := reckon.Reckon(j, reckon.Request{})
+	r, err := reckon.Reckon(j, ask)
 	return b, j, r, answer(err)
 }
 
@@ -66,7 +70,7 @@ func (s *Server) fileRoutes(api huma.API) {
 		ID    string `path:"id"`
 		Paper string `query:"paper" enum:"A4,Letter" doc:"The shop's paper when left out"`
 	}) (*file, error) {
-		b, j, r, err := s.reckoned(ctx, in.ID)
+		b, j, r, err := s.reckoned(ctx, in.ID, reckon.Request{})
 		if err != nil {
 			return nil, err
 		}
@@ -82,7 +86,7 @@ func (s *Server) fileRoutes(api huma.API) {
 		{"dxf", "image/vnd.dxf", func(_ string, r reckon.Reckoned) []byte { return formats.BoardDXF(r) }},
 	} {
 		huma.Get(api, "/api/boards/{id}/outline."+kind.extension, func(ctx context.Context, in *idIn) (*file, error) {
-			_, j, r, err := s.reckoned(ctx, in.ID)
+			_, j, r, err := s.reckoned(ctx, in.ID, reckon.Request{})
 			if err != nil {
 				return nil, err
 			}
@@ -99,7 +103,7 @@ func (s *Server) fileRoutes(api huma.API) {
 		Paper string `query:"paper" enum:"A4,Letter,A3,Tabloid,Whole" doc:"The shop's when left out"`
 		Half  bool   `query:"half" doc:"Only the left half, to be turned over along the centre line"`
 	}) (*file, error) {
-		_, j, r, err := s.reckoned(ctx, in.ID)
+		_, j, r, err := s.reckoned(ctx, in.ID, reckon.Request{})
 		if err != nil {
 			return nil, err
 		}

@@ -625,35 +625,82 @@ type Size struct {
 	Patch   craft.Patch  `json:"patch" doc:"Gives the board this size"`
 }
 
-// SizeFor is a size, rounded up to 5 mm, whose face short of the handle serves
-// so many people; about eight to five.
+// SizeFor is a size, rounded up to 5 mm, at which the face short of the handle serves so
+// many people: about eight to five, or in the proportion of an outline that has its own.
+// It is drawn and measured; without a patch where one board cannot be so large.
 func SizeFor(d Design, use string, people int, rules rule.Set) Size {
-	const corners, slim, round = 1.03, 1.6, 5 // what rounded corners cost; length to width; to the next mm
+	const slim, round = 1.6, 5 // length to width; to the next mm
 	each := rules.Get(uses[use])
-	area := each * float64(people)
+	want := each * float64(people) // cm²
 	handle := 0.0
-	switch {
-	case d.Shape == Paddle:
+	if d.Shape == Paddle {
 		handle = d.NeckLength
-	case d.Handle.Kind == Slotted, d.Handle.Kind == Hole:
-		handle = d.Handle.Setback + d.Handle.Diameter/2
 	}
-	up := func(v float64) float64 { return math.Ceil(v/round) * round }
-	s := Size{Width: up(math.Sqrt(area * 100 * corners / slim))}
-	s.Length = up(area*100*corners/s.Width + handle)
-	s.Patch = craft.Patch{"design": map[string]any{"length": s.Length, "width": s.Width}}
+	for _, h := range d.Handles() {
+		if h.Kind != CordHole && h.Through() && !h.Far {
+			handle = max(handle, h.Setback+max(h.Diameter, h.Length)/2)
+		}
+	}
+	proportion := slim
+	switch d.Shape {
+	case Circle, Square:
+		proportion, handle = 1, 0
+	case Heart, HalfMoon, Teardrop, Free:
+		proportion, handle = d.Length/d.Width, 0
+	}
+	up := func(v float64) float64 { return math.Ceil(v/round-1e-9) * round }
+	at := func(width float64) (Size, Design, float64) {
+		s := Size{Width: up(width)}
+		s.Length = up(proportion*s.Width + handle)
+		next := d.sized(s.Length, s.Width)
+		drawn := next
+		drawn.Recesses = nil
+		return s, next, Draw(drawn, nil).ServingArea() / 100
+	}
+	width := math.Sqrt(want * 100 / proportion)
+	s, next, got := at(width)
+	for range 30 {
+		if math.Floor(got/each) >= float64(people) || s.Length > mostLength || s.Width > mostWidth {
+			break
+		}
+		// The face grows about as the square of the width; a step at least.
+		width = max(s.Width+1, s.Width*math.Sqrt(want/max(got, want/4))-round)
+		s, next, got = at(width)
+	}
+	if s.Length <= mostLength && s.Width <= mostWidth && math.Floor(got/each) >= float64(people) {
+		s.Patch = craft.Patch{"design": map[string]any(craft.Difference(d, next))}
+	}
 	s.Working = craft.Figure{
-		Key: "layout.size", Stage: craft.Layout, Label: "Face that they ask for", Value: area, Unit: craft.CM2,
-		Formula: "people × area a person; the length is 1.6 widths and the handle, rounded up to " +
-			"" + craft.Length(round) + ", with 3 % for rounded corners",
+		Key: "layout.size", Stage: craft.Layout, Label: "Face that they ask for", Value: want, Unit: craft.CM2,
+		Formula: "people × area a person; drawn in the proportion of its outline, eight to five and the handle where " +
+			"it has none of its own, and widened by " + craft.Length(round) + " until its face serves them",
 		Terms: []craft.Term{
 			{Name: "people", Value: float64(people)},
 			{Name: "area a person", Value: each, Unit: craft.CM2},
 			{Name: "the handle takes", Value: handle, Unit: craft.MM},
 			{Name: "length", Value: s.Length, Unit: craft.MM},
 			{Name: "width", Value: s.Width, Unit: craft.MM},
+			{Name: "face then, short of the handle", Value: got, Unit: craft.CM2},
 		},
 		Source: "shop rule for " + use, Rule: true,
 	}
 	return s
+}
+
+// The most that a board may measure, mm.
+const mostLength, mostWidth = 5000, 3000
+
+// sized is a design of another length and width, mm; the points of a free outline go
+// with them.
+func (d Design) sized(length, width float64) Design {
+	along, across := length/max(d.Length, 1), width/max(d.Width, 1)
+	d.Length, d.Width = length, width
+	if d.Shape == Free {
+		d.Nodes = slices.Clone(d.Nodes)
+		for i := range d.Nodes {
+			d.Nodes[i].X, d.Nodes[i].Y = math.Round(d.Nodes[i].X*along*100)/100, math.Round(d.Nodes[i].Y*across*100)/100
+		}
+	}
+	d.AsCut = nil
+	return d
 }

@@ -113,9 +113,9 @@ func TestAHangingHoleIsNoHandle(t *testing.T) {
 	d = paddle()
 	d.Handle.Diameter = 12
 	small := find(t, judged(Draw(d, nil), maple()), "fingers")
-	require.Len(t, small.Remedies, 2)
+	require.Len(t, small.Remedies, 3)
 	assert.Equal(t, CordHole,
-		small.Remedies[1].Patch["design"].(map[string]any)["handle"].(map[string]any)["kind"])
+		small.Remedies[2].Patch["design"].(map[string]any)["handle"].(map[string]any)["kind"])
 	d.Handle.Kind = CordHole
 	for _, v := range judged(Draw(d, nil), maple()) {
 		assert.NotEqual(t, "fingers", v.Check)
@@ -138,7 +138,7 @@ func TestEachCheckSpeaks(t *testing.T) {
 		}},
 		{"bit", craft.Mind, func(d *Design, c *Conditions) { c.Tools.Bits = []float64{20, 30} }},
 		{"inside-corner", craft.Mind, func(d *Design, c *Conditions) {
-			c.Tools.Blades = []tool.Blade{{Name: "3/4\" band", Radius: 138}, {Name: "1/2\" band", Radius: 64}}
+			c.Tools.Blades = []tool.Blade{{Name: "3/4\" band", Radius: 138}, {Name: "3/8\" band", Radius: 36}}
 		}},
 		{"edge", craft.Mind, func(d *Design, c *Conditions) { d.Edge = Edge{Kind: "chamfer", Size: 8} }},
 		{"edge", craft.Stop, func(d *Design, c *Conditions) { d.Edge = Edge{Kind: "round-over", Size: 12} }},

@@ -89,14 +89,39 @@ func CheckShape(s Shaped, c Conditions) []craft.Verdict {
 
 // remedy is a change of the design as a merge patch of what differs.
 func remedy(d Design, label string, amount float64, unit craft.Unit, change func(*Design)) craft.Remedy {
-	next := d
-	change(&next)
-	return craft.Remedy{
-		Label:  label,
-		Amount: amount,
-		Unit:   unit,
-		Patch:  craft.Patch{"design": map[string]any(craft.Difference(d, next))},
+	return craft.Later(label, amount, unit, func() craft.Patch {
+		next := d.apart()
+		change(&next)
+		return craft.Patch{"design": map[string]any(craft.Difference(d, next))}
+	})
+}
+
+// apart is the design with lists of its own, so that changing it changes no other.
+func (d Design) apart() Design {
+	d.Nodes, d.More, d.Edges = slices.Clone(d.Nodes), slices.Clone(d.More), slices.Clone(d.Edges)
+	d.Recesses, d.AsCut = slices.Clone(d.Recesses), slices.Clone(d.AsCut)
+	return d
+}
+
+// attempt is a change that may help.
+type attempt struct {
+	label  string
+	amount float64
+	unit   craft.Unit
+	change func(*Design)
+}
+
+// first is the first of some attempts with which a check comes out milder than it was:
+// each is drawn and judged again.
+func (s Shaped) first(c Conditions, was craft.Level, judge func(Shaped) craft.Level, tries ...attempt) []craft.Remedy {
+	for _, a := range tries {
+		d := s.Design.apart()
+		a.change(&d)
+		if judge(s.again(d, c)).Rank() < was.Rank() {
+			return []craft.Remedy{remedy(s.Design, a.label, a.amount, a.unit, a.change)}
+		}
 	}
+	return nil
 }
 
 // change changes the i-th hole's handle in a design.
@@ -189,24 +214,32 @@ const farWeb = 60
 // outline, another hole, a void, or a recess.
 func webs(s Shaped, c Conditions) []craft.Verdict {
 	var out []craft.Verdict
+	if len(s.Holes) == 0 {
+		return nil
+	}
+	on := pulled(s, c)
+	fitted := s.Fitted(c.Thickness)
 	for i, hole := range s.Holes {
-		v := web(s, c, i, s.Outline, "the edge")
+		v := web(s, c, on, i, s.Outline, "the edge")
 		if len(s.Holes) > 1 {
 			v.Subject = holeName(s, i)
 		}
 		for j := i + 1; j < len(s.Holes); j++ {
-			between := web(s, c, i, s.Holes[j], "the "+holeName(s, j))
+			between := web(s, c, on, i, s.Holes[j], "the "+holeName(s, j))
 			between.Subject = holeName(s, i) + " and " + holeName(s, j)
 			out = append(out, between)
 		}
 		beside := func(rings []geom.Ring, name func(int) string, eased func(*craft.Verdict)) {
 			for k, r := range rings {
-				if len(r) < 3 || hole.Bounds().Apart(r.Bounds()) > farWeb || clearWeb(s, c, hole, r) ||
+				if len(r) < 3 || hole.Bounds().Apart(r.Bounds()) > farWeb || clearWeb(c, on, hole, r) ||
 					takesOut(hole, r) {
 					continue
 				}
-				if near := web(s, c, i, r, "the "+name(k)); near.Figure.Value > 0 && near.Level.Rank() > 0 {
+				if near := web(s, c, on, i, r, "the "+name(k)); near.Figure.Value > 0 && near.Level.Rank() > 0 {
 					near.Subject, near.Remedies = name(k), nil
+					if len(s.Holes) > 1 {
+						near.Subject = holeName(s, i) + " and " + name(k)
+					}
 					if eased != nil {
 						eased(&near)
 					}
@@ -226,7 +259,6 @@ func webs(s Shaped, c Conditions) []craft.Verdict {
 			}
 		}
 		beside(rims, func(k int) string { return s.Cavities[k].Name(s.Design.Recesses) }, nil)
-		fitted := s.Fitted(c.Thickness)
 		cut := make([]geom.Ring, len(fitted))
 		for k, h := range fitted {
 			cut[k] = h.Ring
@@ -275,18 +307,19 @@ func holeName(s Shaped, i int) string {
 	return s.Handles[i].Name()
 }
 
-// pull is the force in N that a web must bear.
-func pull(s Shaped, c Conditions) float64 {
-	return max(c.Rules.Get(rule.WebForce), 3*craft.Gravity*s.Mass(c.Thickness, c.Wood))
+// pull is what the webs of a board must bear, and the least that they may be made of.
+type pull struct {
+	force   float64 // N
+	weakest float64 // strength across the grain, MPa
 }
 
-// weakest is the least strength across the grain of what a board is made of, MPa.
-func (c Conditions) weakest(s Shaped) float64 {
-	least := math.Inf(1)
+// pulled is the pull on the webs of a board.
+func pulled(s Shaped, c Conditions) pull {
+	out := pull{max(c.Rules.Get(rule.WebForce), 3*craft.Gravity*s.Mass(c.Thickness, c.Wood)), math.Inf(1)}
 	for _, p := range c.Wood.Over(s.Outline) {
-		least = min(least, p.Species.Strength(90))
+		out.weakest = min(out.weakest, p.Species.Strength(90))
 	}
-	return least
+	return out
 }
 
 // webFloor is the least width of a web by the shop's rules, mm.
@@ -296,16 +329,16 @@ func webFloor(c Conditions) float64 {
 
 // clearWeb reports a web that is good even if the grain crossed it and it were
 // as long as the hole; it need not be looked at closer.
-func clearWeb(s Shaped, c Conditions, hole, other geom.Ring) bool {
+func clearWeb(c Conditions, on pull, hole, other geom.Ring) bool {
 	box, b := hole.Bounds(), geom.Gap(hole, other)
 	longest := box.Diagonal()
-	return b >= webFloor(c) && WebStress(pull(s, c), longest, b, c.Thickness) <= clearOf*allowable*c.weakest(s)
+	return b >= webFloor(c) && WebStress(on.force, longest, b, c.Thickness) <= clearOf*allowable*on.weakest
 }
 
 // web judges the wood between a hole and another ring, at its weakest.
-func web(s Shaped, c Conditions, i int, other geom.Ring, beside string) craft.Verdict {
+func web(s Shaped, c Conditions, on pull, i int, other geom.Ring, beside string) craft.Verdict {
 	hole, name := s.Holes[i], holeName(s, i)
-	force := pull(s, c)
+	force := on.force
 	strength := func(w geom.Web) (stress, limit float64) {
 		mor, _ := stock.Strength(c.Wood.Along(w.A, w.B), w.Direction())
 		return WebStress(force, w.Span, w.Width, c.Thickness), mor * allowable
@@ -391,7 +424,7 @@ func (s Shaped) again(d Design, c Conditions) Shaped {
 func webRemedies(s Shaped, c Conditions, hole int, was craft.Verdict) []craft.Remedy {
 	better := func(d Design, c Conditions) bool {
 		again := s.again(d, c)
-		return hole < len(again.Holes) && web(again, c, hole, again.Outline, "the edge").Level.Rank() < was.Level.Rank()
+		return hole < len(again.Holes) && web(again, c, pulled(again, c), hole, again.Outline, "the edge").Level.Rank() < was.Level.Rank()
 	}
 	var out []craft.Remedy
 	h := s.Handles[hole]

@@ -149,45 +149,52 @@ func (s Shaped) cut(e Edge, t float64) (area, in float64) {
 // profiled is what the profiles of its edges take of a board t mm thick, mm³: along a
 // bend less than along a straight edge, by how far in the middle of the cut lies.
 func (s Shaped) profiled(t float64) (sum float64) {
-	round := func(ring geom.Ring, side func(a, b geom.Point) string, inward float64) {
-		n := len(ring)
-		for _, under := range []bool{false, true} {
-			cut := func(i int) (area, in float64) {
+	type cut struct{ area, in float64 }
+	for _, under := range []bool{false, true} {
+		cuts := map[string]cut{"": {}}
+		for _, side := range append([]string{inHoles}, Sides...) {
+			area, in := s.cut(s.edgeFor(side, under), t)
+			cuts[side] = cut{area, in}
+		}
+		round := func(ring geom.Ring, side func(a, b geom.Point) string, inward float64) {
+			n := len(ring)
+			at := func(i int) cut {
 				a, b := ring.Edge(i % n)
-				if where := side(a, b); where != "" {
-					return s.cut(s.edgeFor(where, under), t)
-				}
-				return 0, 0
+				return cuts[side(a, b)]
 			}
 			corner := func(i int) float64 { // by how much two cuts overlap where they meet
-				before, at, after := ring[(i+n-1)%n], ring[i%n], ring[(i+1)%n]
-				return inward * math.Tan(min(math.Abs(turnAt(before, at, after)), math.Pi/2)/2) *
-					math.Copysign(1, turnAt(before, at, after))
+				turn := turnAt(ring[(i+n-1)%n], ring[i%n], ring[(i+1)%n])
+				return inward * math.Copysign(math.Tan(min(math.Abs(turn), math.Pi/2)/2), turn)
 			}
-			last, _ := cut(n - 1)
+			last, now := at(n-1), at(0)
 			for i := range ring {
-				area, in := cut(i)
-				next, _ := cut(i + 1)
-				a, b := ring.Edge(i)
-				long := b.Sub(a).Len()
-				if area > 0 && last > 0 {
-					long -= in * corner(i)
+				next := at(i + 1)
+				if a, b := ring.Edge(i); now.area > 0 {
+					long := b.Sub(a).Len()
+					if last.area > 0 {
+						long -= now.in * corner(i)
+					}
+					if next.area > 0 {
+						long -= now.in * corner(i+1)
+					}
+					sum += now.area * long
 				}
-				if area > 0 && next > 0 {
-					long -= in * corner(i+1)
-				}
-				sum, last = sum+area*long, area
+				last, now = now, next
 			}
 		}
-	}
-	round(s.Outline, func(a, b geom.Point) string {
-		if s.natural(a, b) {
-			return ""
+		if slices.ContainsFunc(Sides, func(side string) bool { return cuts[side].area > 0 }) {
+			round(s.Outline, func(a, b geom.Point) string {
+				if s.natural(a, b) {
+					return ""
+				}
+				return sideOf(a, b)
+			}, math.Copysign(1, s.Outline.SignedArea()))
 		}
-		return sideOf(a, b)
-	}, math.Copysign(1, s.Outline.SignedArea()))
-	for _, h := range s.Holes {
-		round(h, func(a, b geom.Point) string { return inHoles }, -math.Copysign(1, h.SignedArea()))
+		if cuts[inHoles].area > 0 {
+			for _, h := range s.Holes {
+				round(h, func(a, b geom.Point) string { return inHoles }, -math.Copysign(1, h.SignedArea()))
+			}
+		}
 	}
 	return sum
 }

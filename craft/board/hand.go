@@ -102,12 +102,19 @@ func oneFinger(s Shaped, i int) craft.Verdict {
 		if onNeck && neck < 2*to {
 			label += " and widen the neck to " + craft.Length(2*to)
 		}
-		v.Remedies = []craft.Remedy{remedy(s.Design, label, to, craft.MM, func(d *Design) {
-			s.change(d, i, func(h *Handle) { h.Length *= to / h.Diameter; h.Diameter = to })
-			if onNeck {
-				d.Neck = max(d.Neck, 2*to)
+		wider := func(in float64) func(d *Design) {
+			return func(d *Design) {
+				s.change(d, i, func(h *Handle) { h.Length *= to / h.Diameter; h.Diameter, h.Setback = to, h.Setback+in })
+				if onNeck {
+					d.Neck = max(d.Neck, 2*to)
+				}
 			}
-		})}
+		}
+		v.Remedies = []craft.Remedy{remedy(s.Design, label, to, craft.MM, wider(0))}
+		if in := math.Ceil((to - h.Diameter) / 2); in > 0 { // the wood beyond it stays as wide as it was
+			v.Remedies = append(v.Remedies,
+				remedy(s.Design, label+", "+craft.Length(in)+" farther in", to, craft.MM, wider(in)))
+		}
 		if h.Kind == Hole && wide < hangingMost {
 			v.Remedies = append(v.Remedies, remedy(s.Design, "It is only hung by it: make it a cord hole", 0, "",
 				func(d *Design) { s.change(d, i, func(h *Handle) { h.Kind = CordHole }) }))
@@ -256,14 +263,14 @@ func bits(s Shaped, c Conditions) (out []craft.Verdict) {
 		}
 		if v := judge(subject, h.Diameter); v.Level != craft.Good {
 			nearest := nearestBit(c.Tools.Bits, h.Diameter)
-			v.Remedies = []craft.Remedy{
-				remedy(
-					s.Design,
-					"Use the {} bit",
-					nearest,
-					craft.Bit,
-					func(d *Design) { s.change(d, i, func(h *Handle) { h.Diameter = nearest }) },
-				),
+			use := func(bit float64) {
+				v.Remedies = append(v.Remedies, remedy(s.Design, "Use the {} bit", bit, craft.Bit,
+					func(d *Design) { s.change(d, i, func(h *Handle) { h.Diameter = bit }) }))
+			}
+			use(nearest)
+			smaller := slices.DeleteFunc(slices.Clone(c.Tools.Bits), func(b float64) bool { return b >= h.Diameter })
+			if len(smaller) > 0 && slices.Max(smaller) != nearest { // where the larger one takes too much
+				use(slices.Max(smaller))
 			}
 		}
 	}
@@ -442,15 +449,24 @@ func hangs(s Shaped, c Conditions, i int, h Handle) (craft.Verdict, bool) {
 		return v, true
 	}
 	v.Finding = "It hangs askew from its hole"
-	to := math.Round((mass.Y+h.Offset-from.Y)*2) / 2
-	v.Remedies = []craft.Remedy{
-		remedy(
-			s.Design,
-			"Set the hole {} off the centre line",
-			to,
-			craft.MM,
-			func(d *Design) { s.change(d, i, func(h *Handle) { h.Offset = to }) },
-		),
-	}
+	was := v.Level
+	v.Offer(func() []craft.Remedy {
+		judge := func(again Shaped) craft.Level {
+			if i >= len(again.Holes) {
+				return craft.Stop
+			}
+			next, _ := hangs(again, c, i, again.Handles[i])
+			return next.Level
+		}
+		var tries []attempt
+		to := math.Round((mass.Y+h.Offset-from.Y)*2) / 2
+		for k := range 12 { // about where its balance is now, which moves with the hole
+			for _, off := range []float64{float64(k) / 2, -float64(k) / 2} {
+				tries = append(tries, attempt{"Set the hole {} off the centre line", to + off, craft.MM,
+					func(d *Design) { s.change(d, i, func(h *Handle) { h.Offset = to + off }) }})
+			}
+		}
+		return s.first(c, was, judge, tries...)
+	})
 	return v, true
 }

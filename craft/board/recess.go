@@ -389,6 +389,9 @@ const sliver = 0.5
 
 // sharedArea is what two rings with a hole each share, mm²; a hole may be nil.
 func sharedArea(a, holeA, b, holeB geom.Ring) (sum float64) {
+	if a.Bounds().Apart(b.Bounds()) > 0 {
+		return 0
+	}
 	for _, pair := range []struct {
 		a, b geom.Ring
 		sign float64
@@ -479,7 +482,7 @@ func recesses(s Shaped, c Conditions) (out []craft.Verdict) {
 			out = append(out, drain(s, cavity, name))
 		}
 		if cavity.Recess.Juice > 0 {
-			out = append(out, juice(s, cavity, name))
+			out = append(out, juice(s, c, cavity, name))
 		}
 	}
 	return out
@@ -645,32 +648,62 @@ func wall(s Shaped, t float64, cavity Cavity, name string) craft.Verdict {
 	if through {
 		v.Level, v.Finding = craft.Stop, "The "+name+" breaks through an edge or a hole"
 	}
-	if v.Level == craft.Good || cavity.Recess.Kind != "groove" {
-		if v.Level != craft.Good && cavity.Recess.Kind != "groove" {
-			l, w := cavity.Recess.size()
-			if by := math.Ceil(want - least); min(l, w) > 2*by+20 && cavity.Recess.Item == 0 {
-				v.Remedies = append(
-					v.Remedies,
-					remedy(s.Design, "Make it {} smaller all round", by, craft.MM, func(d *Design) {
-						set(d, cavity.Index, func(r *Recess) { r.Length, r.Width = l-2*by, max(0, w-2*by) })
-					}),
-				)
+	if v.Level != craft.Good {
+		was := v.Level
+		v.Offer(func() []craft.Remedy { return wallRemedies(s, t, cavity, was, math.Ceil(want-least)) })
+	}
+	return v
+}
+
+// wallRemedies tries what gives a recess more of a wall: farther from the edge, smaller,
+// or moved toward the middle; by is how much is missing, mm.
+func wallRemedies(s Shaped, t float64, cavity Cavity, was craft.Level, by float64) (out []craft.Remedy) {
+	i, r := cavity.Index, cavity.Recess
+	judge := func(again Shaped) craft.Level {
+		for _, o := range firsts(again.Cavities) {
+			if o.Index == i && len(o.Rim) > 2 {
+				return wall(again, t, o, "").Level
 			}
 		}
-		return v
+		return craft.Stop
 	}
-	to := math.Ceil(cavity.Recess.Inset + want - least)
-	v.Remedies = append(
-		v.Remedies,
-		remedy(
-			s.Design,
-			"Keep it {} from the edge",
-			to,
-			craft.MM,
-			func(d *Design) { set(d, cavity.Index, func(r *Recess) { r.Inset = to }) },
-		),
-	)
-	return v
+	var smaller, moved, inset []attempt
+	for k := range 8 {
+		more := by + float64(k*k)
+		if r.Kind == "groove" {
+			for _, to := range []float64{r.Inset + more, r.Inset - more} {
+				if to >= 1 {
+					inset = append(inset, attempt{"Keep it {} from the edge", to, craft.MM,
+						func(d *Design) { set(d, i, func(r *Recess) { r.Inset = to }) }})
+				}
+			}
+			continue
+		}
+		if l, w := r.size(); r.Item == 0 && l-2*more >= 20 && (r.Kind == "ring" || w-2*more >= 20) {
+			smaller = append(smaller, attempt{"Make it {} smaller all round", more, craft.MM, func(d *Design) {
+				set(d, i, func(r *Recess) {
+					r.Length = l - 2*more
+					if r.Kind != "ring" {
+						r.Width = w - 2*more
+					}
+				})
+			}})
+		}
+		away := geom.Point{X: -r.X, Y: -r.Y}
+		if far := away.Len(); far > 1 {
+			step := away.Scale(min(1, more/far))
+			moved = append(moved, attempt{"Move it {} toward the middle", step.Len(), craft.MM, func(d *Design) {
+				set(d, i, func(r *Recess) {
+					r.X, r.Y = math.Round((r.X+step.X)*10)/10, math.Round((r.Y+step.Y)*10)/10
+				})
+			}})
+		}
+	}
+	c := Conditions{Thickness: t}
+	for _, tries := range [][]attempt{inset, moved, smaller} {
+		out = append(out, s.first(c, was, judge, tries...)...)
+	}
+	return out
 }
 
 func btof(b bool) float64 {
@@ -721,7 +754,7 @@ func drain(s Shaped, cavity Cavity, name string) craft.Verdict {
 	return v
 }
 
-func juice(s Shaped, cavity Cavity, name string) craft.Verdict {
+func juice(s Shaped, c Conditions, cavity Cavity, name string) craft.Verdict {
 	want := cavity.Recess.Juice
 	holds := cavity.Volume / 1000
 	v := craft.Verdict{
@@ -730,14 +763,53 @@ func juice(s Shaped, cavity Cavity, name string) craft.Verdict {
 		Finding: "The " + name + " holds the juice", Reason: "What it does not hold runs over the table.",
 		Figure: volumeFigure(cavity, name),
 	}
-	if v.Level != craft.Good {
+	if was := v.Level; v.Level != craft.Good {
 		v.Finding = "The " + name + " holds less than is expected"
-		to := ceilTo(cavity.Recess.Depth * want / holds)
-		v.Remedies = []craft.Remedy{remedy(s.Design, "Sink it {}", to, craft.MM, func(d *Design) {
-			set(d, cavity.Index, func(r *Recess) { r.Depth = to; r.Radius = max(r.Radius, btof(cavity.Run > 0)*to) })
-		})}
+		v.Offer(func() []craft.Remedy { return juiceRemedies(s, c, cavity, was) })
 	}
 	return v
+}
+
+// juiceRemedies tries a recess deeper, as far as its floor allows, and larger.
+func juiceRemedies(s Shaped, c Conditions, cavity Cavity, was craft.Level) (out []craft.Remedy) {
+	i, r := cavity.Index, cavity.Recess
+	judge := func(again Shaped) craft.Level {
+		for _, o := range firsts(again.Cavities) {
+			if o.Index != i || len(o.Rim) < 3 {
+				continue
+			}
+			level := craft.Under(o.Volume/1000, r.Juice, -1)
+			for _, v := range []craft.Verdict{floor(again, c, o, ""), wall(again, c.Thickness, o, "")} {
+				if v.Level == craft.Stop {
+					level = craft.Stop
+				}
+			}
+			return level
+		}
+		return craft.Stop
+	}
+	var deeper, larger []attempt
+	for to := ceilTo(r.Depth + 0.5); to < c.Thickness; to += 0.5 {
+		deeper = append(deeper, attempt{"Sink it {}", to, craft.MM, func(d *Design) {
+			set(d, i, func(r *Recess) {
+				if r.Deep > 0 {
+					r.Deep += to - r.Depth
+				}
+				r.Depth = to
+				if cavity.Run > 0 {
+					r.Radius = min(max(r.Radius, to), 40)
+				}
+			})
+		}})
+	}
+	if l, w := r.size(); cavity.Run == 0 && r.Item == 0 {
+		for by := 5.0; by <= 100; by += 5 {
+			larger = append(larger, attempt{"Make it {} larger all round", by, craft.MM, func(d *Design) {
+				set(d, i, func(r *Recess) { r.Length, r.Width = l+2*by, w+2*by })
+			}})
+		}
+	}
+	return append(s.first(c, was, judge, deeper...), s.first(c, was, judge, larger...)...)
 }
 
 func volumeFigure(c Cavity, name string) craft.Figure {

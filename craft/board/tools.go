@@ -121,7 +121,11 @@ const widest = 150
 type hollow struct {
 	geom.InsideCurve
 	blade tool.Blade
+	inner bool // of a hole
 }
+
+// tight tells whether the blade does not get through, within what is measured.
+func (h hollow) tight() bool { return h.Radius < h.blade.Radius*0.97 }
 
 // hollows are the inside curves that are sawn, the tightest first as its blade finds
 // it: those of the outline, and those of the holes that are sawn round, into which only
@@ -135,7 +139,7 @@ func (s Shaped) hollows(blades []tool.Blade, curves []geom.InsideCurve) (out []h
 	}
 	if b, ok := tightest(blades); ok {
 		for _, h := range curves {
-			out = append(out, hollow{h, b})
+			out = append(out, hollow{h, b, false})
 		}
 	}
 	if b, ok := tightest(tool.Threaded(blades)); ok {
@@ -148,7 +152,7 @@ func (s Shaped) hollows(blades []tool.Blade, curves []geom.InsideCurve) (out []h
 				slices.Reverse(hole)
 			}
 			for _, c := range hole.InsideCurves(widest) {
-				out = append(out, hollow{c, b})
+				out = append(out, hollow{c, b, true})
 			}
 		}
 	}
@@ -169,7 +173,7 @@ func corners(s Shaped, c Conditions, curves []geom.InsideCurve) []craft.Verdict 
 	var out []craft.Verdict
 	for i, h := range s.hollows(c.Tools.Blades, curves) {
 		tightest, level := h.blade, craft.Good
-		if h.Radius < tightest.Radius*0.97 { // within what is measured
+		if h.tight() {
 			level = craft.Mind
 		}
 		if i > 0 && level == craft.Good {
@@ -197,8 +201,8 @@ func corners(s Shaped, c Conditions, curves []geom.InsideCurve) []craft.Verdict 
 			},
 			Mark: around(h.At),
 		}
-		if i > 0 {
-			v.Subject = fmt.Sprintf("inside curve %d", i+1)
+		if level != craft.Good {
+			v.Subject = fmt.Sprintf("inside curve at %.0f, %.0f", h.At.X, h.At.Y)
 		}
 		if drum > 0 {
 			smallest := craft.Term{Name: "smallest drum, radius", Value: drum, Unit: craft.Bit}
@@ -209,46 +213,70 @@ func corners(s Shaped, c Conditions, curves []geom.InsideCurve) []craft.Verdict 
 			if drum > 0 && drum <= h.Radius {
 				v.Reason += " A drum that fits the curve sands it to the line."
 			}
-			v.Remedies = s.openCurve(tightest.Radius)
+			v.Offer(func() []craft.Remedy { return s.openCurve(c, h) })
 		}
 		out = append(out, v)
 	}
 	return out
 }
 
-// openCurve widens the curves of a shape that has a dimension for them.
-func (s Shaped) openCurve(to float64) []craft.Remedy {
+// openCurve widens a curve of a shape that has a dimension for it, until the blade gets
+// through wherever it is drawn.
+func (s Shaped) openCurve(c Conditions, h hollow) []craft.Remedy {
 	d := s.Design
-	switch {
-	case len(d.AsCut) > 0:
+	if len(d.AsCut) > 0 || h.inner {
 		return nil
-	case d.Shape == Paddle || d.Shape == Heart:
-		label := "Open the shoulder to {}"
-		if d.Shape == Heart {
-			label = "Open the notch to {}"
-		}
-		return []craft.Remedy{remedy(d, label, to, craft.MM, func(d *Design) { d.Shoulder = to })}
-	case d.Shape == Plank && (d.HandleEnd.Kind == "tab" || d.FarEnd.Kind == "tab"):
-		return []craft.Remedy{remedy(d, "Open the tab's shoulders to {}", to, craft.MM, func(d *Design) {
-			d.HandleEnd.Round, d.FarEnd.Round = max(d.HandleEnd.Round, to), max(d.FarEnd.Round, to)
-		})}
-	case d.Shape == Free && !d.Half:
-		return []craft.Remedy{remedy(d, "Round every inward corner to {}", to, craft.MM, func(d *Design) {
-			d.Nodes = slices.Clone(d.Nodes)
-			n := len(d.Nodes)
-			ring := make(geom.Ring, n)
-			for i, o := range d.Nodes {
-				ring[i] = o.Point()
-			}
-			turn := math.Copysign(1, ring.SignedArea())
-			for i := range d.Nodes {
-				if turn*side(ring[(i+n-1)%n], ring[i], ring[(i+1)%n]) < 0 {
-					d.Nodes[i].Round = max(d.Nodes[i].Round, to)
-				}
-			}
-		})}
 	}
-	return nil
+	tight := func(s Shaped) (n int) {
+		for _, o := range s.hollows(c.Tools.Blades, s.insideCurves(widest)) {
+			if o.tight() {
+				n++
+			}
+		}
+		return n
+	}
+	was := tight(s)
+	judge := func(again Shaped) craft.Level {
+		if tight(again) < was {
+			return craft.Good
+		}
+		return craft.Mind
+	}
+	var tries []attempt
+	for _, more := range []float64{1, 1.03, 1.1, 1.25, 1.5} {
+		to := math.Ceil(h.blade.Radius * more)
+		try := func(label string, change func(*Design)) { tries = append(tries, attempt{label, to, craft.MM, change}) }
+		switch {
+		case d.Shape == Paddle:
+			try("Open the shoulder to {}", func(d *Design) { d.Shoulder = to })
+		case d.Shape == Heart:
+			try("Open the notch to {}", func(d *Design) { d.Shoulder = to })
+		case d.Shape == Plank && (d.HandleEnd.Kind == "tab" || d.FarEnd.Kind == "tab"):
+			try("Open the tab's shoulders to {}", func(d *Design) {
+				d.HandleEnd.Round, d.FarEnd.Round = max(d.HandleEnd.Round, to), max(d.FarEnd.Round, to)
+			})
+		case d.Shape == Free && !d.Half:
+			try("Round every inward corner to {}", func(d *Design) { d.Nodes = roundedIn(d.Nodes, to) })
+		}
+	}
+	return s.first(c, craft.Mind, judge, tries...)
+}
+
+// roundedIn is a line by points with every inward corner rounded at least so much, mm.
+func roundedIn(nodes []Node, to float64) []Node {
+	out := slices.Clone(nodes)
+	n := len(out)
+	ring := make(geom.Ring, n)
+	for i, o := range out {
+		ring[i] = o.Point()
+	}
+	turn := math.Copysign(1, ring.SignedArea())
+	for i := range out {
+		if turn*side(ring[(i+n-1)%n], ring[i], ring[(i+1)%n]) < 0 {
+			out[i].Round = max(out[i].Round, to)
+		}
+	}
+	return out
 }
 
 // Entry is how an inner cut is made: the hole bored inside its waste, and what is sawn

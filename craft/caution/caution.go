@@ -40,7 +40,7 @@ var (
 		"A tall fence and a sharp, wide blade; hands well off the line, a push block at the end. A damp or stressed " +
 			"piece closes on the blade: stop and wedge it open.",
 	}
-	sled   = Caution{
+	sled = Caution{
 		"Hand plane and router sled",
 		"Clamp the piece against a stop, both hands behind the iron. On a router sled: small passes, the piece wedged so " +
 			"that it cannot rock, eyes, ears, extraction.",

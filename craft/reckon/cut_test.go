@@ -75,7 +75,7 @@ func TestBarkComesOffFirst(t *testing.T) {
 	b.Design.Shape, b.Design.KeepLeft = board.Plank, true
 	for bark, level := range map[string]craft.Level{"": craft.Good, layout.InnerBark: craft.Good, layout.KeptBark: craft.Mind} {
 		b.Cut.Bark = bark
-		r := must(t, s).Boards[0]
+		r := asked(t, s, Request{Weigh: s.First()}).Boards[0]
 		keys := keysOf(r)
 		at := slices.Index(keys, "live-edge")
 		require.GreaterOrEqual(t, at, 0)

@@ -116,7 +116,7 @@ func (l *laid) onSlab() OnSlab {
 	on := OnSlab{
 		ID: d.ID, Name: d.Name, Path: s.Path.ToSVG(), Holes: []string{},
 		Box:      [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY},
-		Verdicts: gravestFirst(append(craft.Offered(l.place.Check(s)), l.strength()...)),
+		Verdicts: gravestFirst(craft.Bare(append(l.place.Check(s), l.strength()...))),
 	}
 	for _, h := range s.HolePaths {
 		on.Holes = append(on.Holes, h.ToSVG())

@@ -54,7 +54,7 @@ func TestASawThatIsNotOwned(t *testing.T) {
 	s.Boards = s.Boards[:1]
 	s.Boards[0].Cut.Saw = tool.BandSaw
 	level := func() (craft.Level, []craft.Remedy) {
-		for _, v := range must(t, s).Boards[0].Verdicts {
+		for _, v := range asked(t, s, Request{Weigh: s.First()}).Boards[0].Verdicts {
 			if v.Subject == "saw for the outline" {
 				return v.Level, v.Remedies
 			}

@@ -18,7 +18,7 @@ import (
 
 // Request is what a reckoning is asked for beside the boards themselves.
 type Request struct {
-	Weigh     string // id of a board: also what each of its remedies would make worse
+	Weigh     string // id of a board: also its remedies, each tried, and what each would make worse
 	Leftovers bool   // also what is left of the slab when the boards are cut out
 }
 
@@ -125,6 +125,8 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 		r.stick(b.ready.Ready)
 		if r.ID == ask.Weigh {
 			w.weigh(i, &r)
+		} else {
+			craft.Bare(r.Verdicts)
 		}
 		out.Boards = append(out.Boards, r)
 	}
@@ -168,7 +170,7 @@ func (l *laid) reckon() Reckoned {
 		steps = append(steps, record.Steps...)
 	}
 	r.Shelf = stage.Together(r.Uses)
-	r.Verdicts = gravestFirst(craft.Offered(r.Verdicts))
+	r.Verdicts = gravestFirst(r.Verdicts)
 	r.Level = craft.Worst(r.Verdicts)
 	r.Mix, r.Sanding, r.Finish, r.Fittings = l.mix, l.sanding, l.finish, l.fitted
 	r.Shape = l.shape()

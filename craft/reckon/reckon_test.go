@@ -195,7 +195,7 @@ func TestRemediesHelp(t *testing.T) {
 	} {
 		j := sample()
 		c.spoil(&j)
-		r := must(t, j).Boards[0]
+		r := asked(t, j, Request{Weigh: j.Boards[0].ID}).Boards[0]
 		v := verdict(r, c.check)
 		require.NotNil(t, v, c.check)
 		require.NotEqual(t, craft.Good, v.Level, c.check)

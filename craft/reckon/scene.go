@@ -73,6 +73,14 @@ type Apart struct {
 	Slab  *slab.Slab `json:"slab,omitempty" doc:"Where its outline follows that slab's edges"`
 }
 
+// First is the id of the first board, which a job is about; empty where there is none.
+func (s Scene) First() string {
+	if len(s.Boards) == 0 {
+		return ""
+	}
+	return s.Boards[0].ID
+}
+
 // Board is one board: its place on the slab, its shape, and the choices made
 // at each stage.
 type Board struct {

@@ -72,27 +72,89 @@ func (w work) helps(at int) []Help {
 // each is a reckoning of its own.
 const mostWeighed = 40
 
-// weigh says at each remedy of a board what it would make worse: in the shape, on
-// the slab, in the work that follows, and by the date.
-func (w work) weigh(at int, r *Reckoned) {
-	said := map[string]string{} // one remedy often answers several verdicts
-	for i := range r.Verdicts {
-		for k := range r.Verdicts[i].Remedies {
-			if w.on.Watch.Ask() != nil {
-				return
-			}
-			remedy := &r.Verdicts[i].Remedies[k]
-			change := fmt.Sprint(remedy.Patch)
-			if _, ok := said[change]; !ok {
-				next := w.on.boards[at].board
-				if len(said) == mostWeighed || remedy.On != craft.OnBoard || remedy.Patch.Apply(&next) != nil {
-					continue
-				}
-				said[change] = strings.Join(w.worse(at, w.on.boards[at].with(next)), "; ")
-			}
-			remedy.Worsens = said[change]
+// weighed is what a board comes to with a remedy.
+type weighed struct {
+	levels map[string]int // how grave each of its verdicts comes out
+	tally  map[string]tally
+	worse  string // what becomes worse
+}
+
+// tally is what all verdicts of one check come to.
+type tally struct{ stops, ranks int }
+
+// tallied adds verdicts up by their checks.
+func tallied(verdicts []craft.Verdict) map[string]tally {
+	out := map[string]tally{}
+	for _, v := range verdicts {
+		t := out[v.Check]
+		t.ranks += v.Level.Rank()
+		if v.Level == craft.Stop {
+			t.stops++
+		}
+		out[v.Check] = t
+	}
+	return out
+}
+
+// helps tells whether a change settles a verdict, or makes it milder, without making
+// another of the same check as grave, and brings no stop.
+func (w *weighed) helps(v craft.Verdict, before map[string]tally) bool {
+	if w == nil || w.levels[key(v)] >= v.Level.Rank() || w.tally[v.Check].ranks >= before[v.Check].ranks {
+		return false
+	}
+	for check, t := range w.tally {
+		if t.stops > before[check].stops {
+			return false
 		}
 	}
+	return true
+}
+
+// weigh works out the remedies of a board. One is offered that helps the check it is for
+// and brings no stop; it says what else it would make worse: in the shape, on the slab,
+// in the work that follows, and by the date.
+func (w work) weigh(at int, r *Reckoned) {
+	craft.Offered(r.Verdicts)
+	before := tallied(r.Verdicts)
+	tried := map[string]*weighed{} // one remedy often answers several verdicts
+	left := false                  // nobody waits for the rest
+	for i := range r.Verdicts {
+		v := &r.Verdicts[i]
+		v.Remedies = slices.DeleteFunc(v.Remedies, func(remedy craft.Remedy) bool {
+			if remedy.On != craft.OnBoard {
+				return false // it is at the piece's place, or the shop's, that it is tried
+			}
+			change := fmt.Sprint(remedy.Patch)
+			if _, ok := tried[change]; !ok {
+				left = left || w.on.Watch.Ask() != nil
+				if left || len(tried) == mostWeighed {
+					return true
+				}
+				tried[change] = w.with(at, remedy.Patch)
+			}
+			return !tried[change].helps(*v, before)
+		})
+		for k := range v.Remedies {
+			if t := tried[fmt.Sprint(v.Remedies[k].Patch)]; t != nil {
+				v.Remedies[k].Worsens = t.worse
+			}
+		}
+	}
+}
+
+// with is what a board comes to when it is patched; nil where the patch makes no board.
+func (w work) with(at int, patch craft.Patch) *weighed {
+	next := w.on.boards[at].board
+	if patch.Apply(&next) != nil || len(next.Check("board")) > 0 {
+		return nil
+	}
+	l := w.on.boards[at].with(next)
+	all := l.all()
+	var verdicts []craft.Verdict
+	for _, r := range all {
+		verdicts = append(verdicts, r.Verdicts...)
+	}
+	return &weighed{levels(all), tallied(verdicts), strings.Join(w.worse(at, l), "; ")}
 }
 
 // key names a verdict among all of a board.

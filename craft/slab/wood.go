@@ -187,7 +187,7 @@ func Draw(s Slab, own []species.Species) stock.Wood {
 		History: stock.History{
 			Reclaimed: s.Reclaimed, Sheet: s.Stock == StockSheet, Panel: s.Stock == StockPanel, Words: s.Origin.Words(),
 		},
-		Grain:    stock.Uniform{Species: wood, Rings: s.RingAngle, Radius: s.RingRadius},
+		Grain: stock.Uniform{Species: wood, Rings: s.RingAngle, Radius: s.RingRadius},
 	}
 	if o := s.Origin; o != nil {
 		w.History.BareEnds = !o.EndsSealed && o.Dried != "kiln"

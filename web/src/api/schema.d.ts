@@ -5407,7 +5407,7 @@ export interface operations {
     "post-api-boards-by-id-draft": {
         parameters: {
             query?: {
-                /** @description Also work out what each remedy would make worse */
+                /** @description Also work out remedies, each tried, and what they would make worse */
                 weigh?: boolean;
             };
             header?: never;

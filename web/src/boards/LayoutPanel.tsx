@@ -32,8 +32,15 @@ export function LayoutPanel({ board: b, r, sheet, set, change, applyPatch }: Pan
       <Row>
         <ServesFields give={b.give} set={set} />
       </Row>
-      <Button size="sm" variant="outline-primary" onClick={() => applyPatch(r.size.patch)}>
-        Size it for them: {length(r.size.length)} × {length(r.size.width)}
+      <Button
+        size="sm"
+        variant="outline-primary"
+        disabled={Object.keys(r.size.patch).length === 0}
+        onClick={() => applyPatch(r.size.patch)}
+      >
+        {Object.keys(r.size.patch).length === 0
+          ? "No board is so large: serve them with several"
+          : `Size it for them: ${length(r.size.length)} × ${length(r.size.width)}`}
       </Button>
       <Figures figures={[r.size.working]} />
       <h2>Handle</h2>
