@@ -349,9 +349,9 @@ func TestASlicerBoard(t *testing.T) {
 	shim := `document.querySelector('[data-figure="fit.shim"] strong')?.innerText`
 	s.do(
 		s.tick("A wire slicer"),
-		s.see("bore in the right side"),
+		s.see("hole for the arm, right side"),
 		s.choose("For", "left"),
-		s.see("bore in the left side"),
+		s.see("hole for the arm, left side"),
 		s.wait(shim+` != null`),
 		s.saved(),
 	)
@@ -369,7 +369,7 @@ func TestASlicerBoard(t *testing.T) {
 	assert.Greater(t, s.at(".spot text", 0.5, 0.5).Y, up, "seen from below, the left side lies at the other hand")
 	s.do(
 		s.tick("Pulls screwed on"),
-		s.see("pull 1, hole 1"),
+		s.see("hole 1 of pull 1"),
 		s.field("Head sunk", "30"),
 		s.verdict("pull-screws", "stop"),
 	)

@@ -225,7 +225,7 @@ func (p page) marks() {
 		if s.Diameter > 0 {
 			bit = "bit " + craft.Size(s.Diameter)
 		}
-		p.row(empty, []float64{52, 28, 26, 73}, fmt.Sprintf("%d. %s", i+1, s.Name), s.Face, bit,
+		p.row(empty, []float64{48, 22, 20, 89}, fmt.Sprintf("%d. %s", i+1, s.Name), s.Face, bit,
 			fmt.Sprintf("%s from the %s, %s from the %s",
 				p.length(s.FromEnd), s.End, p.length(s.FromSide), s.Side))
 	}
@@ -370,7 +370,7 @@ func (p page) row(b box, widths []float64, cells ...string) {
 func (p page) cuts() {
 	p.heading("Cut list")
 	for i, c := range p.r.Cuts {
-		where := "round " + p.length(c.Length)
+		where := strings.ToLower(c.Working.Label) + ", " + p.length(c.Length)
 		switch {
 		case c.At != nil:
 			where = p.length(*c.At) + " from the butt end, " + p.length(c.Length) + " across"

@@ -63,12 +63,12 @@ func (s Slicer) cuts(of board.Shaped, x, right, left float64) (board.Slot, board
 		}
 	}
 	return t, board.Bore{
-		Name: "hole for the arm, " + s.hand() + " side", Of: "slicer", A: mouth, B: mouth.Add(in), Diameter: s.Bore,
+		Name: "hole for the arm", Of: "slicer", A: mouth, B: mouth.Add(in), Diameter: s.Bore,
 		Below: s.Below,
 		How: fmt.Sprintf(
 			"Mark SHOW FACE and BORE on the %s side before the saw is set: mirrored, the slot ruins the piece. "+
 				"Bore %s, %s below the show face, %s deep into the %s side, at %s from the far end",
-			upper(s.hand()), craft.Size(s.Bore), craft.Length(s.Below), craft.Length(s.Deep), s.hand(),
+			s.hand(), craft.Size(s.Bore), craft.Length(s.Below), craft.Length(s.Deep), s.hand(),
 			craft.Length(s.From+s.Gap),
 		),
 	}

@@ -230,7 +230,7 @@ func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 		if e.Sawn > 0 {
 			add(
 				Cut{Title: "Saw out the " + h.Name(), Tool: p.Shop.Kit.InnerSaw(), Length: e.Sawn, Inner: true},
-				"What is sawn",
+				"Sawn through it",
 				"length of its line; of a slot the two cuts between its bored ends",
 			)
 		}

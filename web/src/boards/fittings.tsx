@@ -216,6 +216,8 @@ export function SlicerFields({ of: s, set }: Props<"slicer">) {
           mm={s.deep}
           onChange={(deep) => set({ slicer: { ...s, deep } }, "sd")}
         />
+      </Row>
+      <Row>
         <LengthField
           label="Wire"
           of="board.fit.slicer.wire"

@@ -38,7 +38,7 @@ export function ShapeMarks({ r, flipped, toScreen, height }: Props) {
               <path d={cross(q, 7)} />
               {t.face.endsWith("side") && (
                 <text x={q.x} y={q.y + (q.y > height / 2 ? 18 : -10)}>
-                  {t.name}
+                  {t.name}, {t.face}
                 </text>
               )}
             </g>
