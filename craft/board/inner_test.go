@@ -6,8 +6,11 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"idletimber/craft"
+	"idletimber/craft/geom"
+	"idletimber/craft/rule"
 	"idletimber/craft/tool"
 )
 
@@ -102,4 +105,40 @@ func TestWhatAHollowSectionKeeps(t *testing.T) {
 		}
 		assert.InDelta(t, want, keeps(c.top, c.bottom, c.t), 2e-3, "%v", c)
 	}
+}
+
+// The web between a round hole or a slot and a straight edge, once more from its two
+// dimensions: the span over which it stays within one and a half of its width, the
+// moment of a beam held at both ends, and the strength at the grain's angle.
+func TestWebsAgreeWithPlainGeometry(t *testing.T) {
+	judged := 0
+	rapid.Check(t, func(t *rapid.T) {
+		f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
+		r, b, long, thick, grain := f("radius", 8, 20), f("width", 3, 9), f("straight", 0, 60), f("thick", 8, 20),
+			f("grain", 0, 90)
+		d := soft(500, 300)
+		d.Corner, d.Edge = 0, Edge{Kind: "none"}
+		d.Handle = Handle{Kind: Slotted, Diameter: 2 * r, Length: 2*r + long, Setback: b + r}
+		if long < 20 {
+			d.Handle.Kind, long = Hole, 0
+		}
+		s := Draw(d, nil)
+		c := maple().grained(grain)
+		c.Thickness = thick
+		v := webs(s, c)[0]
+		if v.Figure.Key != "web.stress" { // wide enough to be judged by its width
+			return
+		}
+		judged++
+		span := long + 2*math.Sqrt(r*r-math.Pow(max(0, r-b/2), 2))
+		force := max(c.Rules.Get(rule.WebForce), 3*9.81*s.Mass(thick, c.Wood))
+		stress := force * span / 8 / (thick * b * b / 6)
+		sin, cos := math.Sincos((90 - grain) * math.Pi / 180) // the span runs across the board
+		wood := c.Wood.At(geom.Point{}).Species
+		limit := wood.MOR * wood.TensionPerp / (wood.MOR*sin*sin + wood.TensionPerp*cos*cos) / 4
+		if math.Abs(v.Figure.Value-stress) > 0.02*stress || math.Abs(v.Limit-limit) > 0.02*limit {
+			t.Fatalf("%.3f of %.3f MPa, by hand %.3f of %.3f", v.Figure.Value, v.Limit, stress, limit)
+		}
+	})
+	assert.Greater(t, judged, 20)
 }

@@ -669,6 +669,15 @@ func TestToolsThatDoNotReach(t *testing.T) {
 	vs := judged(Draw(d, nil), c)
 	assert.Equal(t, craft.Mind, find(t, vs, "drill-travel").Level)
 	assert.Equal(t, craft.Mind, find(t, vs, "bit-length").Level)
+	for shape, told := range map[Shape]bool{Paddle: true, Oval: true, HalfMoon: true, Rectangle: false, Square: false} {
+		named := soft(400, 240) // routed along a template, though no hole of it is shaped
+		named.Shape, named.Neck, named.NeckLength, named.Handle.Kind = shape, 60, 100, NoHandle
+		says := false
+		for _, v := range judged(Draw(named, nil), c) {
+			says = says || v.Check == "bit-length"
+		}
+		assert.Equal(t, told, says, shape)
+	}
 	tight := Design{
 		Shape:    Heart,
 		Length:   300,

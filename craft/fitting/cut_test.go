@@ -227,3 +227,20 @@ func TestClearOfHollows(t *testing.T) {
 		}
 	})
 }
+
+// A bore that comes out at the other side, or runs along an end, is told.
+func TestABoreThatComesOut(t *testing.T) {
+	for _, c := range []struct {
+		name  string
+		s     Slicer
+		level craft.Level
+	}{
+		{"in the middle", *slicer(), craft.Good},
+		{"through to the other side", Slicer{From: 90, Bore: 6, Below: 10, Deep: 260, Gap: 10, Wire: 0.8, Kerf: 2}, craft.Stop},
+		{"short of it by 3", Slicer{From: 90, Bore: 6, Below: 10, Deep: 234, Gap: 10, Wire: 0.8, Kerf: 2}, craft.Mind},
+		{"along the end", Slicer{From: 5, Bore: 6, Below: 10, Deep: 60, Gap: 0, Wire: 0.8, Kerf: 2}, craft.Mind},
+	} {
+		b, choice := with(Choice{Slicer: &c.s}, 22, plain())
+		assert.Equal(t, c.level, level(t, fitted(choice, b), "slicer-wall"), c.name)
+	}
+}

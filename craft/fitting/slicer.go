@@ -147,6 +147,7 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 		},
 	)
 	f.shimmed(s, deepFar)
+	f.walled(s, b, bore)
 	rest := b.Thickness - deepNear
 	f.judge(
 		"slicer-floor",
@@ -191,6 +192,44 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 		4,
 		true,
 		s.rebored(b, boreWall)...)
+}
+
+// walled judges what the bore leaves of the board beside it and beyond its end.
+func (f *Fitted) walled(s Slicer, b Board, bore board.Bore) {
+	const want, stop, mouth = 4, 1, 1.5 // mm, mm, and in diameters: how much of it is its mouth
+	edge := geom.NewIndex(b.Shaped.Outline)
+	least, at := math.Inf(1), bore.B
+	const looks = 24
+	for i := range looks + 1 {
+		from := min(mouth*bore.Diameter/max(s.Deep, 1e-9), 1)
+		p := bore.A.Lerp(bore.B, from+(1-from)*float64(i)/looks)
+		_, d := edge.Nearest(p)
+		if d -= bore.Diameter / 2; !edge.Contains(p) {
+			d = 0
+		}
+		if d < least {
+			least, at = max(0, d), p
+		}
+	}
+	f.judge(
+		"slicer-wall",
+		craft.Under(least, want, stop),
+		"Wood beside the bore and beyond its end",
+		"A bore that comes near another edge breaks out there.",
+		craft.Figure{
+			Key:     "fit.bore-wall",
+			Label:   "Least wood to an edge",
+			Value:   least,
+			Unit:    craft.MM,
+			Formula: "distance of the bore to the outline, past its mouth",
+			Terms:   []craft.Term{mm("deep", s.Deep), {Name: "bore", Value: s.Bore, Unit: craft.Bit}},
+			Source:  "rule of the trade",
+			Rule:    true,
+		},
+		want,
+		true,
+	)
+	f.verdicts[len(f.verdicts)-1].Mark = &craft.Mark{AX: at.X - 4, AY: at.Y - 4, BX: at.X + 4, BY: at.Y + 4}
 }
 
 // around is the least wood above or below the bore at its mouth, mm.
