@@ -216,13 +216,13 @@ func TestARemedySaysWhatItSpoils(t *testing.T) {
 	s.enter()
 	s.sheet("Kitchen", "shape")
 	s.redesign(
-		`{ shape: "paddle", length: 360, width: 140, thickness: 0, neck: 40, neckLength: 110, shoulder: 25,
-			handle: { ...b.board.design.handle, kind: "hole", diameter: 20, setback: 28 },
-			recesses: [{ kind: "ring", length: 70, radius: 4, depth: 3, x: 110, y: 0 }] }`,
+		`{ shape: "rectangle", length: 360, width: 140, thickness: 20,
+			handle: { ...b.board.design.handle, kind: "none" },
+			recesses: [{ kind: "well", length: 120, width: 80, radius: 6, depth: 12, juice: 125, x: 0, y: 0 }] }`,
 	)
 	s.do(
 		s.wait(
-			`document.querySelector(".worsens")?.innerText.startsWith("but wood between the hole and the sunken ring")`,
+			`document.querySelector(".worsens")?.innerText.startsWith("but floor left under the well")`,
 		),
 	)
 	if dir := os.Getenv("LOOK"); dir != "" {

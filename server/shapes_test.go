@@ -244,20 +244,17 @@ func TestAMateOnAnotherSlab(t *testing.T) {
 	assert.Empty(t, at(seen, "reckoning", "boards", 0, "shape", "set"), "nobody measures another workshop's board")
 }
 
-// A draft says what each remedy would make worse only when it is asked.
+// A draft works out remedies, and what each would make worse, only when it is asked.
 func TestADraftWeighsRemedies(t *testing.T) {
 	m := newSite(t).sample()
 	sheet := m.board("bread")
 	design := at(sheet, "board", "design").(object)
-	for k, v := range (object{"shape": "paddle", "length": 360, "width": 140, "thickness": 0, "neck": 40,
-		"neckLength": 110, "shoulder": 25, "recesses": []object{{"kind": "ring", "length": 70, "radius": 4, "depth": 3,
-			"x": 110, "y": 0}}}) {
+	for k, v := range (object{"shape": "rectangle", "length": 360, "width": 140, "thickness": 20, "recesses": []object{
+		{"kind": "well", "length": 120, "width": 80, "radius": 6, "depth": 12, "juice": 125, "x": 0, "y": 0}}}) {
 		design[k] = v
 	}
-	for k, v := range (object{"kind": "hole", "diameter": 20, "setback": 28}) {
-		design["handle"].(object)[k] = v
-	}
-	worsens := func(query string) (n int) {
+	design["handle"].(object)["kind"] = "none"
+	asked := func(query string) (remedies, worsen int) {
 		status, drafted := m.call(
 			"POST",
 			"/api/boards/"+at(sheet, "board", "id").(string)+"/draft"+query,
@@ -266,15 +263,19 @@ func TestADraftWeighsRemedies(t *testing.T) {
 		require.Equal(t, 200, status, drafted)
 		for _, v := range at(drafted, "boards", 0, "verdicts").([]any) {
 			for _, r := range at(v, "remedies").([]any) {
+				remedies++
 				if r.(object)["worsens"] != nil {
-					n++
+					worsen++
 				}
 			}
 		}
-		return n
+		return remedies, worsen
 	}
-	assert.Zero(t, worsens(""))
-	assert.Positive(t, worsens("?weigh=true"))
+	remedies, _ := asked("")
+	assert.Zero(t, remedies)
+	remedies, worsen := asked("?weigh=true")
+	assert.Positive(t, remedies)
+	assert.Positive(t, worsen)
 }
 
 func TestFilesForTheShop(t *testing.T) {

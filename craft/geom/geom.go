@@ -535,9 +535,11 @@ func (r Ring) Less(others ...Ring) []Ring {
 // (Sutherland and Hodgman 1974); parts that fall apart stay joined along the
 // clipping side.
 func Clip(r, convex Ring) Ring {
+	room := len(r) + len(convex)
+	spare, other := make(Ring, 0, room), Ring(nil)
 	for i := range convex {
 		a, b := convex.Edge(i)
-		var kept Ring
+		kept := spare[:0]
 		for k := range r {
 			p, q := r.Edge(k)
 			u, v := cross(a, b, p), cross(a, b, q)
@@ -548,7 +550,10 @@ func Clip(r, convex Ring) Ring {
 				kept = append(kept, p.Lerp(q, u/(u-v)))
 			}
 		}
-		r = kept
+		if i == 0 {
+			other = make(Ring, 0, len(kept)+len(convex))
+		}
+		r, spare, other = kept, other, kept
 	}
 	return r
 }

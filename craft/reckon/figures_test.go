@@ -131,7 +131,7 @@ func TestThePlanWaitsForTheWood(t *testing.T) {
 func TestMillingThinnerHelpsALateBoard(t *testing.T) {
 	s := damp("2031-06-01")
 	s.Slab.Readings = []slab.Reading{{X: 100, Thickness: 52}, {X: 700, Thickness: 54}}
-	was := must(t, s)
+	was := asked(t, s, Request{Weigh: s.First()})
 	r := was.Boards[0]
 	require.True(t, r.Course.Late)
 	help := slices.IndexFunc(r.Helps, func(h Help) bool { return strings.HasPrefix(h.Label, "Mill it to") })

@@ -51,5 +51,11 @@ func BenchmarkHeaviest(b *testing.B) {
 				require.NoError(b, err)
 			}
 		})
+		b.Run(name+", weighed", func(b *testing.B) {
+			for b.Loop() {
+				_, err := Reckon(s, Request{Weigh: s.First()})
+				require.NoError(b, err)
+			}
+		})
 	}
 }

@@ -18,7 +18,7 @@ import (
 
 // Request is what a reckoning is asked for beside the boards themselves.
 type Request struct {
-	Weigh     string // id of a board: also its remedies, each tried, and what each would make worse
+	Weigh     string // id of a board: also what would help it, each tried, and what that would make worse
 	Leftovers bool   // also what is left of the slab when the boards are cut out
 }
 
@@ -86,7 +86,7 @@ type Reckoned struct {
 	Size     board.Size           `json:"size" doc:"What the use and the people ask for"`
 	Cautions map[string][]Caution `json:"cautions" doc:"By key of the step"`
 	Course   plan.Course          `json:"course" doc:"Its steps with their dates"`
-	Helps    []Help               `json:"helps" doc:"What would help when it is too late"`
+	Helps    []Help               `json:"helps" doc:"What would help when it is too late; where it is asked for"`
 }
 
 // Caution is a caution at a step.
@@ -117,7 +117,6 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 		r := l.reckon()
 		r.Course = w.courses[i]
 		r.Figures = append(r.Figures, b.dates(r.Course)...)
-		r.Helps = w.helps(i)
 		if v, ok := l.inTime(r.Course); ok {
 			r.Verdicts = gravestFirst(append(r.Verdicts, v))
 			r.Level = craft.Worst(r.Verdicts)
@@ -125,6 +124,7 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 		r.stick(b.ready.Ready)
 		if r.ID == ask.Weigh {
 			w.weigh(i, &r)
+			r.Helps = w.helps(i)
 		} else {
 			craft.Bare(r.Verdicts)
 		}
@@ -156,14 +156,21 @@ func (l *laid) reckon() Reckoned {
 	r := Reckoned{
 		ID: d.ID, Path: s.Path.ToSVG(), Holes: []string{}, Box: [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY},
 		Blank: l.cutOut(), Cuts: l.place.Cuts(s, l.cutOut()), Budget: l.budget(), Voids: l.voids(),
-		Whole: l.on.wood.Plan(l.flattened(true, l.thickness().filled), rules),
-		Uses:  []stage.Use{}, Cautions: map[string][]Caution{}, Reversible: !l.oneSided(),
+		Whole:    l.on.wood.Plan(l.flattened(true, l.thickness().filled), rules),
+		Cautions: map[string][]Caution{}, Reversible: !l.oneSided(),
 	}
 	for _, h := range s.HolePaths {
 		r.Holes = append(r.Holes, h.ToSVG())
 	}
 	var steps []plan.Step
-	for _, record := range l.all() {
+	all := l.all()
+	var figures, verdicts, uses int
+	for _, record := range all {
+		figures, verdicts, uses = figures+len(record.Figures), verdicts+len(record.Verdicts), uses+len(record.Uses)
+	}
+	r.Figures, r.Verdicts = make([]craft.Figure, 0, figures), make([]craft.Verdict, 0, verdicts)
+	r.Uses = make([]stage.Use, 0, uses)
+	for _, record := range all {
 		r.Figures = append(r.Figures, record.Figures...)
 		r.Verdicts = append(r.Verdicts, record.Verdicts...)
 		r.Uses = append(r.Uses, record.Uses...)

@@ -214,7 +214,7 @@ func TestRemediesHelp(t *testing.T) {
 func TestTooLate(t *testing.T) {
 	j := sample()
 	j.Boards[0].Give.Due = "2031-05-14"
-	r := must(t, j).Boards[0]
+	r := asked(t, j, Request{Weigh: j.First()}).Boards[0]
 	require.True(t, r.Course.Late)
 	assert.Negative(t, r.Course.Slack)
 	require.NotEmpty(t, r.Helps)
@@ -231,7 +231,7 @@ func TestTooLate(t *testing.T) {
 	}
 	j.Boards[0].Fill.Fillers = map[string]string{"worms": "epoxy"}
 	labels := []string{}
-	for _, h := range must(t, j).Boards[0].Helps {
+	for _, h := range asked(t, j, Request{Weigh: j.First()}).Boards[0].Helps {
 		labels = append(labels, h.Label)
 	}
 	assert.Contains(t, labels, "Fill each void with the quickest that fits")

@@ -3,6 +3,7 @@ package slab
 import (
 	"fmt"
 	"math"
+	"sync"
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
@@ -127,6 +128,7 @@ type stations struct {
 	hand                float64 // mean width × length
 	length              float64
 	right, left         float64 // a band that lies inside both edges
+	ring                func() geom.Ring
 }
 
 func newStations(list []Station, length float64) stations {
@@ -140,12 +142,14 @@ func newStations(list []Station, length float64) stations {
 	}
 	f.leftEdge, f.rightEdge = newCurve(x, l), newCurve(x, r)
 	f.hand = sum / float64(len(list)) * length
+	drawn := f
+	f.ring = sync.OnceValue(func() geom.Ring { return stock.Between(drawn.Left, drawn.Right, length) })
 	return f
 }
 
 func (f stations) Left(x float64) float64               { return f.leftEdge.at(x) }
 func (f stations) Right(x float64) float64              { return f.rightEdge.at(x) }
-func (f stations) Ring() geom.Ring                      { return stock.Between(f.Left, f.Right, f.length) }
+func (f stations) Ring() geom.Ring                      { return f.ring() }
 func (f stations) HandArea() float64                    { return f.hand }
 func (f stations) Band() (right, left float64, ok bool) { return f.right, f.left, true }
 

@@ -129,6 +129,7 @@ func (w Wood) common() geom.Ring {
 		ring = geom.Clip(ring, box.Ring())
 	}
 	if ring.SignedArea() < 0 {
+		ring = slices.Clone(ring)
 		slices.Reverse(ring)
 	}
 	return ring

@@ -3885,7 +3885,7 @@ export interface components {
             finish: components["schemas"]["FinishPlan"];
             /** @description What is put on it at the end */
             fittings: components["schemas"]["FittingFitted"];
-            /** @description What would help when it is too late */
+            /** @description What would help when it is too late; where it is asked for */
             helps: components["schemas"]["ReckonHelp"][];
             /** @description The same of each hole */
             holes: string[];
