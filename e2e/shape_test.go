@@ -359,9 +359,10 @@ func TestASlicerBoard(t *testing.T) {
 	s.do(
 		s.field("Below the show face", "2"),
 		s.verdict("slicer-bore", "stop"),
+		s.wait(shim+` !== `+quote(was)),
 		s.press("Bore it"),
 		s.noVerdict("slicer-bore", "stop"),
-		s.wait(shim+` !== `+quote(was)),
+		s.wait(shim+` === `+quote(was)), // as deep as it was before
 		s.see("mirrored, the slot ruins the piece"),
 	)
 	up := s.at(".spot text", 0.5, 0.5).Y
