@@ -22,7 +22,9 @@ func fittedOut(t *testing.T) (reckon.Scene, reckon.Reckoning) {
 	return shapedAs(t, func(b *reckon.Board) {
 		b.Design.Handle.Kind = board.NoHandle
 		b.Fit = fitting.Choice{
-			Pulls:  &fitting.Pull{Both: true, Machine: true, Spacing: 96, Setback: 30, Foot: 4, Countersink: 3, Screw: 4},
+			Pulls: &fitting.Pull{
+				Both: true, Machine: true, Spacing: 96, Setback: 30, Foot: 4, Countersink: 3, Screw: 4,
+			},
 			Slicer: &fitting.Slicer{From: 120, Bore: 6, Below: 9, Deep: 60, Gap: 10, Wire: 0.8, Kerf: 2},
 		}
 	})

@@ -55,7 +55,8 @@ func leftOut(data []byte) (ps craft.Problems) {
 		}
 		name, required := strings.CutPrefix(detail.Message, before)
 		if name, ok := strings.CutSuffix(name, after); ok && required && len(ps) < most {
-			ps.Add(strings.TrimPrefix(detail.Location+"."+name, "."), "it is left out", "give it, as docs/job-format.md describes it")
+			field := strings.TrimPrefix(detail.Location+"."+name, ".")
+			ps.Add(field, "it is left out", "give it, as docs/job-format.md describes it")
 		}
 	}
 	return ps

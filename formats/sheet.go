@@ -171,8 +171,8 @@ func (p page) draw() {
 		8,
 		"",
 		fmt.Sprintf(
-			"Drawn 1:%g, show face up, handle to the right. Dash-dot: centre line. Dashed: voids, recesses and what is "+
-				"cut for fittings. The outline is the finished line; saw outside it.",
+			"Drawn 1:%g, show face up, handle to the right. Dash-dot: centre line. Dashed: voids, recesses and what "+
+				"is cut for fittings. The outline is the finished line; saw outside it.",
 			scale,
 		),
 	)

@@ -424,7 +424,11 @@ func (s Shaped) again(d Design, c Conditions) Shaped {
 func webRemedies(s Shaped, c Conditions, hole int, was craft.Verdict) []craft.Remedy {
 	better := func(d Design, c Conditions) bool {
 		again := s.again(d, c)
-		return hole < len(again.Holes) && web(again, c, pulled(again, c), hole, again.Outline, "the edge").Level.Rank() < was.Level.Rank()
+		if hole >= len(again.Holes) {
+			return false
+		}
+		now := web(again, c, pulled(again, c), hole, again.Outline, "the edge")
+		return now.Level.Rank() < was.Level.Rank()
 	}
 	var out []craft.Remedy
 	h := s.Handles[hole]

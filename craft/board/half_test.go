@@ -153,7 +153,8 @@ func TestCutOtherwiseHolesStay(t *testing.T) {
 		assert.Less(t, is.Outline.Area(), was.Outline.Area())
 		by := Draw(is.ByPoints(false), nil)
 		for i := range was.Holes {
-			assert.InDelta(t, 0, by.Holes[i].Centroid().Sub(was.Holes[i].Centroid()).Len(), 0.02, "%s %d, drawn on", shape, i)
+			assert.InDelta(t, 0, by.Holes[i].Centroid().Sub(was.Holes[i].Centroid()).Len(), 0.02,
+				"%s %d, drawn on", shape, i)
 		}
 	}
 }

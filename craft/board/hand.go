@@ -104,7 +104,10 @@ func oneFinger(s Shaped, i int) craft.Verdict {
 		}
 		wider := func(in float64) func(d *Design) {
 			return func(d *Design) {
-				s.change(d, i, func(h *Handle) { h.Length *= to / h.Diameter; h.Diameter, h.Setback = to, h.Setback+in })
+				s.change(d, i, func(h *Handle) {
+					h.Length *= to / h.Diameter
+					h.Diameter, h.Setback = to, h.Setback+in
+				})
 				if onNeck {
 					d.Neck = max(d.Neck, 2*to)
 				}

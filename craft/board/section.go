@@ -112,7 +112,8 @@ func (s Shaped) section(t, at float64, along bool) Section {
 		}
 		if us := spans(h.Ring); len(us) > 1 { // drawn against the clock: it is no wood
 			sec.Path += geom.Ring{
-				{X: us[0], Y: -h.Top}, {X: us[0], Y: -h.Bottom}, {X: us[len(us)-1], Y: -h.Bottom}, {X: us[len(us)-1], Y: -h.Top},
+				{X: us[0], Y: -h.Top}, {X: us[0], Y: -h.Bottom},
+				{X: us[len(us)-1], Y: -h.Bottom}, {X: us[len(us)-1], Y: -h.Top},
 			}.SVG()
 		}
 	}

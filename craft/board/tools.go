@@ -193,8 +193,8 @@ func corners(s Shaped, c Conditions, curves []geom.InsideCurve) []craft.Verdict 
 				Label: "Tightest inside curve",
 				Value: math.Round(h.Radius*10) / 10,
 				Unit:  craft.MM,
-				Formula: "least radius of the outline where it bends inward, or of a hole that is sawn round, against " +
-					"the tightest turn of the blades owned that get there",
+				Formula: "least radius of the outline where it bends inward, or of a hole that is sawn round, " +
+					"against the tightest turn of the blades owned that get there",
 				Terms:  []craft.Term{{Name: tightest.Name, Value: tightest.Radius, Unit: craft.MM}},
 				Source: "least radius by blade width",
 				Rule:   true,

@@ -42,8 +42,8 @@ var (
 	}
 	sled = Caution{
 		"Hand plane and router sled",
-		"Clamp the piece against a stop, both hands behind the iron. On a router sled: small passes, the piece wedged so " +
-			"that it cannot rock, eyes, ears, extraction.",
+		"Clamp the piece against a stop, both hands behind the iron. On a router sled: small passes, the piece " +
+			"wedged so that it cannot rock, eyes, ears, extraction.",
 	}
 	router = Caution{"Router", "Safe direction, small passes; climb cuts tear and grab. Clamp small boards."}
 	ca     = Caution{"Cyanoacrylate", "Bonds skin, gives off fumes, heats on cotton. Ventilate."}

@@ -127,6 +127,7 @@ func (h Bolted) groove(x, from, to float64) board.Slot {
 		Name: "groove for the handle", Of: "bolted",
 		A: geom.Point{X: x, Y: from}, B: geom.Point{X: x, Y: to}, DepthA: h.Groove, DepthB: h.Groove,
 		Width: h.Width + easy,
-		How:   "Rout the groove for the handle across, " + craft.Length(h.Width+easy) + " wide, " + craft.Length(h.Groove) + " deep",
+		How: "Rout the groove for the handle across, " + craft.Length(h.Width+easy) + " wide, " +
+			craft.Length(h.Groove) + " deep",
 	}
 }

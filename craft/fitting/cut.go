@@ -41,8 +41,8 @@ func (c Choice) Cut(s board.Shaped) board.Shaped {
 	if c.Cleat != nil && !c.Cleat.Own {
 		for i, at := range c.Cleat.screws(s) {
 			s.Bores = append(s.Bores, board.Bore{
-				Name: fmt.Sprintf("screw hole %d of the cleat", i+1), Of: "cleat", A: at, B: at, Diameter: c.Cleat.Screw,
-				Leaves: spare, Under: true, Late: true, Bites: bite,
+				Name: fmt.Sprintf("screw hole %d of the cleat", i+1), Of: "cleat", A: at, B: at,
+				Diameter: c.Cleat.Screw, Leaves: spare, Under: true, Late: true, Bites: bite,
 			})
 		}
 	}

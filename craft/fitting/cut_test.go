@@ -44,7 +44,8 @@ func TestWhatIsCutForFittingsMeetsAllElse(t *testing.T) {
 			d.Recesses = []board.Recess{{Kind: "well", X: x, Y: y, Length: 24, Width: 24, Depth: 8, Radius: 12}}
 		}, craft.Stop, "well"},
 		{"the same from the other face", Choice{Slicer: slicer()}, func(_ *Board, d *board.Design) {
-			d.Recesses = []board.Recess{{Kind: "well", X: x, Y: y, Length: 24, Width: 24, Depth: 9, Radius: 12, Under: true}}
+			d.Recesses = []board.Recess{{Kind: "well", X: x, Y: y, Length: 24, Width: 24, Depth: 9, Radius: 12}}
+			d.Recesses[0].Under = true
 		}, craft.Stop, "well"},
 		{"a hole through it", Choice{Slicer: slicer()}, func(_ *Board, d *board.Design) {
 			d.Handle = board.Handle{Kind: board.Hole, Diameter: 20, Setback: mouth.MaxX - x, Offset: y}
@@ -155,8 +156,8 @@ func TestHeadsOfScrews(t *testing.T) {
 	assert.Equal(t, craft.Good, judged(Choice{Pulls: p}, 0))
 	p.Machine, p.Countersink = false, 5
 	assert.Equal(t, craft.Stop, judged(Choice{Pulls: p}, 0), "through the pull's own foot")
-	b, c := with(Choice{Pulls: &Pull{Both: true, Machine: true, Spacing: 96, Setback: 30, Foot: 4, Countersink: 3, Screw: 4}},
-		20, plain())
+	p = &Pull{Both: true, Machine: true, Spacing: 96, Setback: 30, Foot: 4, Countersink: 3, Screw: 4}
+	b, c := with(Choice{Pulls: p}, 20, plain())
 	assert.Equal(t, "machine screws of {4} × {25}", fitted(c, b).Items[1].Name)
 }
 
@@ -214,7 +215,8 @@ func TestClearOfHollows(t *testing.T) {
 			math.Pow(apart(p.MinY, p.MaxY, q.MinY, q.MaxY), 2) + math.Pow(apart(a.Top, a.Bottom, b.Top, b.Bottom), 2))
 		got := a.Clear(b, 20)
 		if math.IsInf(got, 1) {
-			if want <= 20 && apart(p.MinX, p.MaxX, q.MinX, q.MaxX) <= 14 && apart(p.MinY, p.MaxY, q.MinY, q.MaxY) <= 14 {
+			beside := max(apart(p.MinX, p.MaxX, q.MinX, q.MaxX), apart(p.MinY, p.MaxY, q.MinY, q.MaxY))
+			if want <= 20 && beside <= 14 {
 				t.Fatalf("%g apart is not seen", want)
 			}
 			return
@@ -236,9 +238,9 @@ func TestABoreThatComesOut(t *testing.T) {
 		level craft.Level
 	}{
 		{"in the middle", *slicer(), craft.Good},
-		{"through to the other side", Slicer{From: 90, Bore: 6, Below: 10, Deep: 260, Gap: 10, Wire: 0.8, Kerf: 2}, craft.Stop},
-		{"short of it by 3", Slicer{From: 90, Bore: 6, Below: 10, Deep: 234, Gap: 10, Wire: 0.8, Kerf: 2}, craft.Mind},
-		{"along the end", Slicer{From: 5, Bore: 6, Below: 10, Deep: 60, Gap: 0, Wire: 0.8, Kerf: 2}, craft.Mind},
+		{"out at the other side", Slicer{From: 90, Bore: 6, Below: 10, Deep: 260, Gap: 10, Wire: 1, Kerf: 2}, craft.Stop},
+		{"short of it by 3", Slicer{From: 90, Bore: 6, Below: 10, Deep: 234, Gap: 10, Wire: 1, Kerf: 2}, craft.Mind},
+		{"along the end", Slicer{From: 5, Bore: 6, Below: 10, Deep: 60, Gap: 0, Wire: 1, Kerf: 2}, craft.Mind},
 	} {
 		b, choice := with(Choice{Slicer: &c.s}, 22, plain())
 		assert.Equal(t, c.level, level(t, fitted(choice, b), "slicer-wall"), c.name)

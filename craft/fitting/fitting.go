@@ -76,7 +76,7 @@ type Slicer struct {
 	Gap   float64 `json:"gap" mm:"0,300" doc:"From the slot to the bore, along the board"`
 	Wire  float64 `json:"wire" mm:"0.2,3" doc:"Diameter of the wire"`
 	Kerf  float64 `json:"kerf" mm:"0.5,6" doc:"Width of the slot"`
-	Shim  float64 `json:"shim,omitempty" mm:"0,60" doc:"Under the other side while it is cut; 0 for just as thick as the wire asks"`
+	Shim  float64 `json:"shim,omitempty" mm:"0,60" doc:"Under the other side while it is cut; 0 for what the wire asks"`
 }
 
 // Starts is what each fitting begins with.

@@ -126,7 +126,7 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 			Label:   "Slot's depth at the other side",
 			Value:   deepFar,
 			Unit:    craft.MM,
-			Formula: "wire + " + craft.Length(clearance) + " clear; with a shim of your own, depth over the bore − shim",
+			Formula: "wire + " + craft.Length(clearance) + " clear; with your own shim, depth over the bore − shim",
 			Terms:   []craft.Term{mm("wire", s.Wire), mm("your own shim", s.Shim)},
 			Source:  "geometry of the design",
 			Rule:    true,
@@ -288,7 +288,8 @@ func (f *Fitted) shimmed(s Slicer, far float64) {
 		}}
 	}
 	f.judge("slicer-shim", v, "The slot is deep enough for the wire at its other side",
-		"Too thick a shim lifts the far side off the blade: the wire stands on the board there and does not cut through.",
+		"Too thick a shim lifts the far side off the blade: the wire stands on the board there and does not cut "+
+			"through.",
 		craft.Figure{
 			Key: "fit.wire", Label: "Slot's depth there", Value: far, Unit: craft.MM,
 			Formula: "depth over the bore − shim, against the wire + " + craft.Length(clearance),

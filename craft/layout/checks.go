@@ -817,11 +817,13 @@ func (p Place) owned() (v craft.Verdict, ok bool) {
 		return v, false
 	}
 	v = craft.Verdict{
-		Check: "machine", Subject: "saw for the outline", Stage: craft.Layout, Level: craft.Mind, AtLeast: true, Limit: 1,
+		Check: "machine", Subject: "saw for the outline", Stage: craft.Layout, Level: craft.Mind, AtLeast: true,
+		Limit:   1,
 		Finding: "No blade of a " + saw + " is among the shop's tools",
 		Reason:  "Kerf, wander and minutes are reckoned by the saw that is chosen.",
 		Figure: craft.Figure{
-			Key: "machine.saw", Stage: craft.Layout, Label: "Blades of it", Formula: "counted", Source: "the shop's blades",
+			Key: "machine.saw", Stage: craft.Layout, Label: "Blades of it", Formula: "counted",
+			Source: "the shop's blades",
 		},
 	}
 	if own := p.Shop.Kit.CurveSaw(); own != saw {

@@ -21,8 +21,8 @@ type Choice struct {
 	Saw          string  `json:"saw" enum:"band saw,jigsaw,track saw,table saw,hand saw" doc:"Saws the outline"`
 	Snipe        string  `json:"snipe" enum:"allow,pieces,nose to tail" doc:"What is done against snipe"`
 	FlattenWhole bool    `json:"flattenWhole" doc:"Flatten the whole slab before cutting blanks"`
-	MillFirst    float64 `json:"millFirst,omitempty" mm:"0,300" doc:"Damp wood is milled so thick before it rests; 0 to leave it"`
-	Bark         string  `json:"bark,omitempty" enum:",inner,kept" doc:"Left on a live edge: none, the inner bark, or all"`
+	MillFirst    float64 `json:"millFirst,omitempty" mm:"0,300" doc:"Damp wood is milled so thick first; 0 to leave it"`
+	Bark         string  `json:"bark,omitempty" enum:",inner,kept" doc:"Left on a live edge: none, the inner, or all"`
 }
 
 // What may be left of the bark on a live edge.

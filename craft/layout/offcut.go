@@ -107,7 +107,8 @@ func cells(boards []Sawn, stretch geom.Bounds) (out []geom.Bounds) {
 				break
 			}
 			reach = max(reach, b.MaxY)
-			kerfs = append(kerfs, [2]float64{b.MinX - tool.CrossKerf, b.MinX}, [2]float64{b.MaxX, b.MaxX + tool.CrossKerf})
+			kerfs = append(kerfs,
+				[2]float64{b.MinX - tool.CrossKerf, b.MinX}, [2]float64{b.MaxX, b.MaxX + tool.CrossKerf})
 		}
 		slices.SortFunc(kerfs, func(a, b [2]float64) int { return cmp.Compare(a[0], b[0]) })
 		from := stretch.MinX

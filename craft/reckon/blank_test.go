@@ -77,7 +77,9 @@ func TestACrookedSlabOnThePlaner(t *testing.T) {
 // more with the blanks' areas summed in strips.
 func TestThePriceIsSharedByBlanks(t *testing.T) {
 	s := strips(3)
-	s.Slab.Show = []slab.Station{{X: 0, Left: 90, Right: -70}, {X: 280, Left: 80, Right: -100}, {X: 600, Left: 60, Right: -75}}
+	s.Slab.Show = []slab.Station{
+		{X: 0, Left: 90, Right: -70}, {X: 280, Left: 80, Right: -100}, {X: 600, Left: 60, Right: -75},
+	}
 	s.Boards[2].Design.Shape = board.Oval
 	s.Taken, s.Boards = s.Boards[:1], s.Boards[1:]
 	b, err := draw(s)
@@ -99,7 +101,8 @@ func TestThePriceIsSharedByBlanks(t *testing.T) {
 						continue
 					}
 					other := o.outline.Bounds()
-					if other.MaxY <= band.MinY && y < (other.MaxY+band.MinY)/2 || other.MinY >= band.MaxY && y > (other.MinY+band.MaxY)/2 {
+					if other.MaxY <= band.MinY && y < (other.MaxY+band.MinY)/2 ||
+						other.MinY >= band.MaxY && y > (other.MinY+band.MaxY)/2 {
 						mine = false
 					}
 				}

@@ -73,7 +73,9 @@ func TestBarkComesOffFirst(t *testing.T) {
 	s.Boards = s.Boards[:1]
 	b := &s.Boards[0]
 	b.Design.Shape, b.Design.KeepLeft = board.Plank, true
-	for bark, level := range map[string]craft.Level{"": craft.Good, layout.InnerBark: craft.Good, layout.KeptBark: craft.Mind} {
+	for bark, level := range map[string]craft.Level{
+		"": craft.Good, layout.InnerBark: craft.Good, layout.KeptBark: craft.Mind,
+	} {
 		b.Cut.Bark = bark
 		r := asked(t, s, Request{Weigh: s.First()}).Boards[0]
 		keys := keysOf(r)

@@ -116,8 +116,9 @@ func (l *laid) cutOut() layout.Blank {
 func (l *laid) flattened(whole bool, filled int) stock.Blank {
 	wood, blank := l.on.wood, l.cutOut()
 	size := stock.Blank{
-		Length: blank.Length(), Width: blank.Width, Table: blank.Table, Filled: filled, Target: l.board.Design.Thickness,
-		Hard: stock.Hard(wood.Grain.Over(l.outline)),
+		Length: blank.Length(), Width: blank.Width, Table: blank.Table, Filled: filled,
+		Target: l.board.Design.Thickness,
+		Hard:   stock.Hard(wood.Grain.Over(l.outline)),
 	}
 	if whole {
 		all := wood.Whole()

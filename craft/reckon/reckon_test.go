@@ -107,9 +107,11 @@ func TestOneBoardFromSlabToGift(t *testing.T) {
 	for _, s := range r.Course.Steps {
 		keys = append(keys, s.Key)
 	}
-	assert.Equal(t, []string{"cross-cut", "flatten", "clean-voids", "pour-1", "reflatten", "bore", "inner-cuts", "outline",
-		"edges", "sand-80", "sand-100", "sand-150", "raise-150", "sand-220", "wipe", "coat-1", "wipe-1", "coat-2", "buff-2",
-		"note"}, keys)
+	assert.Equal(t, []string{
+		"cross-cut", "flatten", "clean-voids", "pour-1", "reflatten", "bore", "inner-cuts", "outline", "edges",
+		"sand-80", "sand-100", "sand-150", "raise-150", "sand-220", "wipe", "coat-1", "wipe-1", "coat-2", "buff-2",
+		"note",
+	}, keys)
 	assert.NotEmpty(t, r.Cautions["pour-1"])
 	assert.NotEmpty(t, r.Cautions["sand-80"])
 }

@@ -104,7 +104,8 @@ func (l luck) design() board.Design {
 	if d.Shape == board.Free {
 		x, y := d.Length/2, d.Width/2
 		d.Nodes = []board.Node{
-			{X: -x, Y: -y, Round: 10}, {X: x / 3, Y: -y, Round: l.from(0, 30)}, {X: x / 2, Y: -y / 3, Round: l.from(0, 20)},
+			{X: -x, Y: -y, Round: 10}, {X: x / 3, Y: -y, Round: l.from(0, 30)},
+			{X: x / 2, Y: -y / 3, Round: l.from(0, 20)},
 			{X: x, Y: -y / 3, Round: 8}, {X: x, Y: y / 3, Round: 8}, {X: x / 2, Y: y / 3, Round: l.from(0, 20)},
 			{X: x / 3, Y: y, Round: l.from(0, 30)}, {X: -x, Y: y, Round: 10},
 		}
@@ -129,8 +130,9 @@ func (l luck) handle() board.Handle {
 	h := board.Handle{
 		Kind: pick(l, board.NoHandle, board.Hole, board.Slotted, board.HeartCut, board.DropCut, board.Crescent,
 			board.Notch, board.Bevel, board.CordHole),
-		Diameter: l.from(8, 45), Length: l.from(30, 110), Setback: l.from(15, 80), Offset: pick(l, 0, 0, l.from(-30, 30)),
-		Far: l.chance(0.2), Local: l.chance(0.3), Right: l.chance(0.5),
+		Diameter: l.from(8, 45), Length: l.from(30, 110), Setback: l.from(15, 80),
+		Offset: pick(l, 0, 0, l.from(-30, 30)),
+		Far:    l.chance(0.2), Local: l.chance(0.3), Right: l.chance(0.5),
 	}
 	h.Length = max(h.Length, h.Diameter)
 	if h.Kind == board.Bevel {
@@ -149,7 +151,8 @@ func (l luck) edge() board.Edge {
 func (l luck) recess() board.Recess {
 	r := board.Recess{
 		Kind: pick(l, "well", "bowl", "slope", "groove", "ring"), X: l.from(-120, 80), Y: l.from(-40, 40),
-		Length: l.from(30, 180), Width: l.from(20, 120), Depth: l.from(1, 14), Radius: l.from(1, 12), Cove: l.from(0, 5),
+		Length: l.from(30, 180), Width: l.from(20, 120), Depth: l.from(1, 14), Radius: l.from(1, 12),
+		Cove:  l.from(0, 5),
 		Inset: l.from(3, 30), Under: l.chance(0.3), Juice: pick(l, 0, l.from(5, 80)),
 	}
 	r.Deep = r.Depth + l.from(0, 6)
@@ -221,7 +224,8 @@ func TestEveryRemedyHelpsAndBringsNoStop(t *testing.T) {
 						"%d: %s: %q left it at %g", seed, key(v), remedy.Label, w.Figure.Value)
 				}
 				for check, n := range stops(after) {
-					assert.LessOrEqual(t, n, was[check], "%d: %s: %q brings a stop: %s", seed, v.Check, remedy.Label, check)
+					assert.LessOrEqual(t, n, was[check], "%d: %s: %q brings a stop: %s", seed, v.Check,
+						remedy.Label, check)
 				}
 			}
 		}

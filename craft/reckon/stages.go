@@ -80,14 +80,16 @@ func (l *laid) waits(r *stage.Record) {
 		blank := l.flattened(true, 0)
 		work, how := l.on.flatten(blank, l.on.wood.Milled(blank, to))
 		work.Key = "mill-thin"
-		r.Step("Mill it to "+craft.Length(to)+" first", how+"; stack it with stickers, ends sealed", work).Divisible = true
+		how += "; stack it with stickers, ends sealed"
+		r.Step("Mill it to "+craft.Length(to)+" first", how, work).Divisible = true
 		detail += "; milled thinner it dries faster"
 	}
 	for _, t := range drying.Thinner {
 		if t.Thickness < l.spared() || l.board.Cut.MillFirst > 0 {
 			continue
 		}
-		r.Help("Mill it to "+craft.Length(t.Thickness)+" before it rests", "cut", map[string]any{"millFirst": t.Thickness})
+		label := "Mill it to " + craft.Length(t.Thickness) + " before it rests"
+		r.Help(label, "cut", map[string]any{"millFirst": t.Thickness})
 	}
 	s := r.Step("Let the wood come to rest", detail, plan.Work("dry", plan.Drying, 0, l.on.pace))
 	s.Wait, s.WaitFor = drying.ReadyAt.Sub(l.on.Now).Minutes(), "the home's band"

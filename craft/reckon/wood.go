@@ -438,7 +438,9 @@ func (b *drawn) show(out *Wood, boards []Reckoned) {
 		if !d.Cut.FlattenWhole {
 			out.Flats = append(
 				out.Flats,
-				b.flattening("Blank of "+d.Name, stock.Blank{Length: r.Blank.Length(), Width: r.Blank.Width, Table: r.Blank.Table}),
+				b.flattening("Blank of "+d.Name, stock.Blank{
+					Length: r.Blank.Length(), Width: r.Blank.Width, Table: r.Blank.Table,
+				}),
 			)
 		}
 	}
