@@ -225,6 +225,7 @@ function Thumb({ board: b }: { board: BenchBoard }) {
 
 /** useRecord writes events of a board's steps to the log, with the time at which they are pressed. */
 function useRecord(board: BenchBoard, now: number) {
+  const { words } = useWorkshop();
   const presses = usePresses();
   const [pending, setPending] = useState(false);
   const refused = useSyncExternalStore(presses.subscribe, presses.refused);
@@ -240,7 +241,7 @@ function useRecord(board: BenchBoard, now: number) {
     pending,
     error: mine.length > 0 && (
       <p className="wrong" role="alert">
-        {mine.map((r) => `${r.press.title}: ${r.why}`).join(" · ")}
+        {mine.map((r) => `${words(r.press.title)}: ${r.why}`).join(" · ")}
       </p>
     ),
   };

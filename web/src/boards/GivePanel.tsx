@@ -73,7 +73,7 @@ export function GivePanel({ board: b, r, set, sheet, applyPatch }: PanelProps) {
           <strong>What would help</strong>
           {r.helps.map((h, i) => (
             <Button key={i} size="sm" variant="outline-primary" onClick={() => applyPatch(h.patch)}>
-              {h.label}: saves {showMinutes(h.saves)}
+              {words(h.label)}: saves {showMinutes(h.saves)}
               {h.enough ? ", in time" : ", still late"}
             </Button>
           ))}
