@@ -20,7 +20,7 @@ import (
 	"idletimber/craft/tool"
 )
 
-var boards = flag.Int("boards", 80, "how many random boards are tried")
+var boards = flag.Int("boards", 50, "how many random boards are tried")
 
 // luck draws what a random board is made of.
 type luck struct{ *rand.Rand }
