@@ -6,16 +6,6 @@ import (
 	"idletimber/craft"
 )
 
-// Modulus is the modulus of elasticity along the grain, MPa, by density in kg/m³ at
-// about 12 % (Wood Handbook, table 5-11: a power of the specific gravity).
-func Modulus(density float64, softwood bool) float64 {
-	g := density / 1120
-	if softwood {
-		return 20500 * math.Pow(g, 0.84)
-	}
-	return 16500 * math.Pow(g, 0.7)
-}
-
 // LeastRadius is the radius at which a ply of a thickness breaks when it is bent dry.
 func LeastRadius(ply, modulus, mor float64) float64 { return ply * modulus / (2 * mor) }
 

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"idletimber/craft"
+	"idletimber/craft/species"
 )
 
 func TestStrips(t *testing.T) {
@@ -75,7 +76,7 @@ func TestChevronSlicesLieOnTheirPanel(t *testing.T) {
 }
 
 func TestBending(t *testing.T) {
-	e := Modulus(705, false)
+	e := species.Species{Density: 705, Group: "hardwood"}.Modulus()
 	assert.InDelta(t, 11930, e, 10)
 	assert.InDelta(t, 54.7, LeastRadius(1, e, 109), 0.05)
 	least := LeastRadius(3.2, e, 109)
@@ -92,7 +93,8 @@ func TestBending(t *testing.T) {
 }
 
 func TestPanelsBendAndMove(t *testing.T) {
-	maple, walnut := Strip{15, Modulus(705, false)}, Strip{15, Modulus(610, false)}
+	strip := func(density float64) Strip { return Strip{15, species.Species{Density: density}.Modulus()} }
+	maple, walnut := strip(705), strip(610)
 	got := Stresses(14947, 20, []Strip{maple, walnut, maple})
 	for i, want := range []float64{5.15, 4.65, 5.15} {
 		assert.InDelta(t, want, got[i], 0.02)

@@ -7,6 +7,7 @@ import (
 	_ "embed"
 	"encoding/csv"
 	"fmt"
+	"math"
 	"regexp"
 	"strconv"
 	"strings"
@@ -43,6 +44,17 @@ func (s Species) Hard() bool { return s.Janka > 6000 }
 // and the member (Hankinson 1921).
 func (s Species) Strength(degrees float64) float64 {
 	return hankinson(s.MOR, s.TensionPerp, degrees)
+}
+
+// Modulus is the modulus of elasticity along the grain, MPa, by the density at about 12 %
+// (Wood Handbook, a power of the specific gravity).
+func (s Species) Modulus() float64 {
+	const water = 1120 // kg/m³ of oven-dry wood at 12 % per unit of specific gravity
+	g := s.Density / water
+	if s.Group == "softwood" {
+		return 20500 * math.Pow(g, 0.84)
+	}
+	return 16500 * math.Pow(g, 0.7)
 }
 
 //go:embed species.csv

@@ -144,12 +144,19 @@ func DensityAlong(section []Stretch) float64 {
 	return mean(section, Stretch.Length, func(s Stretch) float64 { return s.Species.Density })
 }
 
-// Strength is the bending strength in MPa of the weakest of some stretches for a
-// member that runs in a direction of their frame, degrees, and which it is.
+// Strength is the mean bending stress in MPa at which the first of some stretches side by
+// side fails, of a member that runs in a direction of their frame, degrees, and which it
+// is. All bend alike, so that each bears by its stiffness; of one stretch it is its own
+// strength.
 func Strength(section []Stretch, direction float64) (mpa float64, weakest Here) {
+	stiff := mean(section, Stretch.Length, func(s Stretch) float64 { return s.Species.Modulus() })
 	mpa = math.Inf(1)
 	for _, s := range section {
-		if m := s.Strength(direction); m < mpa {
+		m := s.Strength(direction)
+		if len(section) > 1 {
+			m *= stiff / s.Species.Modulus()
+		}
+		if m < mpa {
 			mpa, weakest = m, s.Here
 		}
 	}
