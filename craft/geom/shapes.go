@@ -21,11 +21,19 @@ func bulge(p *canvas.Path, r float64, left bool, x, y float64) {
 	}
 }
 
+// rounded is a radius, or none where it would be no more than a sharp corner's.
+func rounded(r float64) float64 {
+	if r <= sharp {
+		return 0
+	}
+	return r
+}
+
 // SoftRectangle is a rectangle about the origin, length along x, with corners
 // of the given radius, at most half of the shorter side. It runs anticlockwise.
 func SoftRectangle(length, width, radius float64) *canvas.Path {
 	x, y := length/2, width/2
-	r := min(max(radius, 0), x, y)
+	r := rounded(min(radius, x, y))
 	p := &canvas.Path{}
 	p.MoveTo(-x+r, -y)
 	p.LineTo(x-r, -y)
@@ -57,12 +65,12 @@ func Paddle(s PaddleSize) *canvas.Path {
 	x, y, n := s.Length/2, s.Width/2, min(s.Neck, s.Width)/2
 	shoulder := x - s.NeckLength
 	step := y - n
-	hollow := min(max(s.Shoulder, 0), step, s.NeckLength/2)
-	corner := min(max(s.Corner, 0), y, (shoulder+x)/2)
-	front := min(corner, step-hollow)
+	hollow := rounded(min(s.Shoulder, step, s.NeckLength/2))
+	corner := rounded(min(s.Corner, y, (shoulder+x)/2))
+	front := rounded(min(corner, step-hollow))
 	tip := min(n, s.NeckLength-hollow)
 	if s.Tip > 0 {
-		tip = min(tip, s.Tip)
+		tip = rounded(min(tip, s.Tip))
 	}
 	p := &canvas.Path{}
 	p.MoveTo(-x+corner, -y)
@@ -201,10 +209,7 @@ func turned(centre, a, b Point) float64 {
 func HalfMoon(length, height, corner float64) *canvas.Path {
 	h := min(height, length/2)
 	base := -h / 2
-	f := min(max(corner, 0), 0.45*h)
-	if f <= sharp {
-		f = 0
-	}
+	f := rounded(min(corner, 0.45*h))
 	// Rounded corners stand in from the ends of the chord, which is drawn out
 	// until they reach the length.
 	big, fx := 0.0, 0.0
