@@ -460,3 +460,28 @@ func TestDraggingOneOfManyPoints(t *testing.T) {
 	s.do(s.saved())
 	assert.Empty(t, s.seen())
 }
+
+// Bark that is kept is told, and taken off by one press; damp wood that makes a board late
+// is milled thinner by one.
+func TestBarkAndDampWood(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Gatekeepers", "flatten")
+	s.do(
+		s.choose("Bark on the live edge", "kept"),
+		s.verdict("bark", "mind"),
+		s.press("Take it off to the inner bark"),
+		s.noVerdict("bark", "mind"),
+		s.saved(),
+	)
+	assert.Equal(t, "inner", board[string](s, `b.board.cut.bark`))
+	s.sheet("Kitchen", "give")
+	s.do(
+		s.see("Let the wood come to rest"),
+		s.press("Mill it to 28 mm before it rests"),
+		s.see("Mill it to 28 mm first"),
+		s.saved(),
+	)
+	assert.Equal(t, 28.0, board[float64](s, `b.board.cut.millFirst`))
+	assert.Empty(t, s.seen())
+}
