@@ -146,14 +146,40 @@ func (at section) stressed(jerk, load, t float64) section {
 // lostIn is what voids and recesses take of the weakest section in a slice of the board.
 func (s Shaped) lostIn(sl strip, pockets []pocket, t float64) (sum float64) {
 	from, to := sl.mid-sl.size/2, sl.mid+sl.size/2
-	for i, h := range pockets {
+	var room [2][8]float64 // of a section that is not too jagged
+	for _, h := range pockets {
 		if h.box.MaxX < from || h.box.MinX > to {
 			continue
 		}
 		x := (max(from, h.box.MinX) + min(to, h.box.MaxX)) / 2 // one narrower than the slice is met in its middle
-		for _, wood := range geom.Within([]geom.Point{{X: x, Y: h.box.MinY - 1}, {X: x, Y: h.box.MaxY + 1}},
-			s.Outline) {
-			sum += lost(wood, pockets[i:i+1], t)
+		wood := spansAt(s.Outline, x, room[0][:0])
+		long := common(wood, spansAt(h.ring, x, room[1][:0]))
+		if len(h.inner) > 2 {
+			long -= common(wood, spansAt(h.inner, x, room[1][:0]))
+		}
+		sum += lostTo(long, h.top, h.bottom, t)
+	}
+	return sum
+}
+
+// spansAt appends where a line across the board at x passes into a ring and out of it,
+// from the right to the left.
+func spansAt(r geom.Ring, x float64, ys []float64) []float64 {
+	for i := range r {
+		a, b := r.Edge(i)
+		if (a.X > x) != (b.X > x) {
+			ys = append(ys, a.Y+(b.Y-a.Y)*(x-a.X)/(b.X-a.X))
+		}
+	}
+	slices.Sort(ys)
+	return ys
+}
+
+// common is how much two lists of spans share, mm.
+func common(a, b []float64) (sum float64) {
+	for i := 0; i+1 < len(a); i += 2 {
+		for k := 0; k+1 < len(b); k += 2 {
+			sum += max(0, min(a[i+1], b[k+1])-max(a[i], b[k]))
 		}
 	}
 	return sum

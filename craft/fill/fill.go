@@ -91,7 +91,7 @@ type Sunk struct {
 
 // Measure finds the voids of a board and what they hold.
 func Measure(s Site) []Void {
-	out := []Void{}
+	out := make([]Void, 0, len(s.Flaws))
 	box := s.Outline.Bounds()
 	for _, f := range s.Flaws {
 		if f.Sound() {

@@ -45,7 +45,8 @@ func (p Place) Check(s board.Shaped) []craft.Verdict {
 		}
 	}
 	blank := p.Blank(outline)
-	out := []craft.Verdict{p.inside(s, outline)}
+	out := make([]craft.Verdict, 0, 8+len(p.Wood.Flaws)+len(p.Wood.Features)+len(p.Others))
+	out = append(out, p.inside(s))
 	if v, ok := p.squaring(outline); ok {
 		out = append(out, v)
 	}
@@ -88,12 +89,12 @@ type over struct{ butt, tip, left, right float64 }
 
 func (o over) worst() float64 { return max(o.butt, o.tip, o.left, o.right) }
 
-// reach measures an outline against the wood. Kept natural edges lie on the
-// wood's edge by construction; a plank is measured by the length that is lost
-// where its ends hang off.
-func (p Place) reach(s board.Shaped, outline geom.Ring) over {
+// reach measures an outline, by the points that stand for it, against the wood. Kept
+// natural edges lie on the wood's edge by construction; a plank is measured by the length
+// that is lost where its ends hang off.
+func (p Place) reach(s board.Shaped, points geom.Ring) over {
 	var o over
-	for _, q := range outline.Dense(dense) {
+	for _, q := range points {
 		o.butt = max(o.butt, -q.X)
 		o.tip = max(o.tip, q.X-p.Wood.Length)
 		if q.X >= 0 && q.X <= p.Wood.Length {
@@ -120,8 +121,8 @@ func lost(s board.Shaped) float64 {
 	return s.Design.Length - (box.MaxX - box.MinX)
 }
 
-func (p Place) inside(s board.Shaped, outline geom.Ring) craft.Verdict {
-	o := p.reach(s, outline)
+func (p Place) inside(s board.Shaped) craft.Verdict {
+	o := p.reach(s, p.points)
 	v := craft.Verdict{
 		Check: "inside", Stage: craft.Layout, Level: craft.Good, Finding: "Inside the wood on both faces", Limit: 0,
 		Reason: "What lies outside the narrower face is not there to be cut.",
@@ -171,7 +172,7 @@ func (p Place) backInside(o over) (out []craft.Remedy) {
 		straight := p
 		straight.At.Angle = math.Round(p.At.Angle/180) * 180
 		shaped := straight.Shaped()
-		so := straight.reach(shaped, shaped.Outline.Map(straight.At.Out))
+		so := straight.reach(shaped, shaped.Outline.Map(straight.At.Out).Dense(dense))
 		if so.worst() > grazing {
 			if moved, ok := straight.movedIn(so); ok {
 				straight.At, so = moved, over{}
@@ -298,7 +299,7 @@ func (p Place) movedIn(o over) (geom.Placement, bool) {
 		p.At.X += step(o.butt, o.tip)
 		p.At.Y += step(o.right, o.left)
 		s := p.Shaped()
-		if o = p.reach(s, s.Outline.Map(p.At.Out)); o.worst() <= grazing {
+		if o = p.reach(s, s.Outline.Map(p.At.Out).Dense(dense)); o.worst() <= grazing {
 			return p.At, true
 		}
 	}
@@ -629,7 +630,7 @@ func (p Place) kerf(outline geom.Ring, n Neighbour, gap float64) (craft.Verdict,
 
 // flaw judges one flaw: clear of the board, harmless, to be filled, or kept
 // out. Flaws well away are not spoken of.
-func (p Place) flaw(s board.Shaped, outline geom.Index, f stock.Flaw, i int) (craft.Verdict, bool) {
+func (p *Place) flaw(s board.Shaped, outline geom.Index, f stock.Flaw, i int) (craft.Verdict, bool) {
 	a := outline.Bounds()
 	if a.Apart(f.Bounds()) > near {
 		return craft.Verdict{}, false
