@@ -2627,7 +2627,7 @@ export interface components {
             left: boolean;
             /**
              * Format: double
-             * @description Under the other side while it is cut; 0 for just as thick as the wire asks
+             * @description Under the other side while it is cut; 0 for what the wire asks
              */
             shim?: number;
             /**
@@ -2816,7 +2816,7 @@ export interface components {
         };
         LayoutChoice: {
             /**
-             * @description Left on a live edge: none, the inner bark, or all
+             * @description Left on a live edge: none, the inner, or all
              * @enum {string}
              */
             bark?: "" | "inner" | "kept";
@@ -2824,7 +2824,7 @@ export interface components {
             flattenWhole: boolean;
             /**
              * Format: double
-             * @description Damp wood is milled so thick before it rests; 0 to leave it
+             * @description Damp wood is milled so thick first; 0 to leave it
              */
             millFirst?: number;
             /**
@@ -4470,7 +4470,7 @@ export interface components {
             /** @description By its name in the table, or among the shop's own */
             species: string;
             /**
-             * @description A slab when left out
+             * @description Left out: a slab
              * @enum {string}
              */
             stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
