@@ -23,15 +23,23 @@ const (
 	mostMemory = 200 << 20
 )
 
-// frugal fails a test whose call takes longer or more memory than it may.
+// frugal fails a test whose call takes longer or more memory than it may. A machine that
+// is busy with something else may hold one up: what takes too long is called once more.
 func frugal(t *testing.T, what string, call func()) {
 	t.Helper()
+	const tries = 3
 	var before, after runtime.MemStats
-	runtime.ReadMemStats(&before)
-	begun := time.Now()
-	call()
-	took := time.Since(begun)
-	runtime.ReadMemStats(&after)
+	var took time.Duration
+	for range tries {
+		runtime.ReadMemStats(&before)
+		begun := time.Now()
+		call()
+		took = time.Since(begun)
+		runtime.ReadMemStats(&after)
+		if took <= mostTime {
+			break
+		}
+	}
 	if took > mostTime {
 		t.Fatalf("%s took %s", what, took)
 	}

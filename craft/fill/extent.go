@@ -37,11 +37,14 @@ func (g region) sum(measure func(geom.Ring) float64) float64 {
 type extent struct {
 	area  float64 // mm²
 	count int     // of worm holes, rounded up
+	whole bool    // no edge of the region meets the flaw: what of it lies within is as wide at every depth
 }
 
-func (e extent) plus(o extent) extent { return extent{e.area + o.area, max(e.count, o.count)} }
+func (e extent) plus(o extent) extent {
+	return extent{area: e.area + o.area, count: max(e.count, o.count)}
+}
 
-func (e extent) times(k float64) extent { return extent{e.area * k, e.count} }
+func (e extent) times(k float64) extent { return extent{area: e.area * k, count: e.count} }
 
 // finest is how often a run of levels is halved where a tilted flaw enters or
 // leaves the region.
@@ -82,8 +85,10 @@ func extentOf(f stock.Flaw, in region) (e extent) {
 	}
 	switch f.Kind {
 	case stock.Crack:
+		e.whole = true
 		e.area = in.sum(func(r geom.Ring) float64 {
-			area, _ := ribbon(f, r, 1)
+			area, clear := ribbon(f, r, 1)
+			e.whole = e.whole && clear
 			return area
 		})
 	case stock.Bark, stock.Soft:
@@ -149,6 +154,9 @@ func (e extent) excess(f stock.Flaw, in region, h, hollow float64) float64 {
 	left := max(0, depth-h)
 	switch f.Kind {
 	case stock.Crack:
+		if !f.Slot && !f.Through && e.whole {
+			return e.area * left * left / (2 * f.Depth)
+		}
 		if !f.Slot && !f.Through {
 			return in.sum(func(r geom.Ring) float64 { return wedge(f, r, h) })
 		}
@@ -204,8 +212,8 @@ func (s Site) measure(f stock.Flaw) measured {
 	m := measured{hollow: hollow(f, s)}
 	holes, sunk := s.cutAway(f)
 	face := region{s.Outline, append(holes, sunk...)}
-	add := func(in region, from, to float64) {
-		e := extentOf(f, in)
+	add := func(k int, in region, from, to float64) {
+		e := s.extent(f, k, in)
 		v := max(0, e.excess(f, in, from, m.hollow)-e.excess(f, in, to, m.hollow)) / 1000
 		if v < 1e-4 {
 			return
@@ -217,25 +225,39 @@ func (s Site) measure(f stock.Flaw) measured {
 		m.volume, m.area, m.count = m.volume+v, m.area+e.area, m.count+e.count
 		m.depth = max(m.depth, deep-from)
 	}
-	add(face, s.Off, s.Off+s.Thickness)
-	for _, k := range sunk {
+	add(0, face, s.Off, s.Off+s.Thickness)
+	for i, k := range sunk {
 		from, to := s.Off, s.Off+s.Thickness
 		if k.Under == f.Under {
 			from += k.Depth
 		} else {
 			to -= k.Depth
 		}
-		add(k.floor(), from, to)
+		add(1+i, k.floor(), from, to)
 	}
 	if f.Kind == stock.Worm {
 		m.count = min(m.count, f.Count)
 	}
 	at := f // where it opens
 	at.Tilt = nil
-	for _, k := range face.less {
-		m.worked = m.worked || extentOf(at, k.floor()).area > 0.01*m.area
+	for i, k := range face.less {
+		m.worked = m.worked || s.extent(at, -1-i, k.floor()).area > 0.01*m.area
 	}
 	return m
+}
+
+// extent is what of a flaw lies within the k-th region of the site, measured once.
+func (s Site) extent(f stock.Flaw, k int, in region) extent {
+	if s.Extents == nil {
+		return extentOf(f, in)
+	}
+	at := within{f.ID, k}
+	e, ok := s.Extents[at]
+	if !ok {
+		e = extentOf(f, in)
+		s.Extents[at] = e
+	}
+	return e
 }
 
 // floor is the region of a recess itself.

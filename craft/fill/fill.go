@@ -79,6 +79,17 @@ type Site struct {
 	Off       float64 // flattening took off each face, mm
 	Flipped   bool    // the slab's under face is the show face
 	Rules     rule.Set
+	Extents   Extents // of the same site measured at other depths; nil for none
+}
+
+// Extents are what of each flaw lies within each region of a site, which does not hang on
+// the depth at which it is measured: a site that is measured more than once keeps them.
+type Extents map[within]extent
+
+// within names a flaw, by its id, and a region of a site.
+type within struct {
+	flaw   string
+	region int
 }
 
 // Sunk is a recess: what of a void lies above its floor is cut away.

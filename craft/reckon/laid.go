@@ -33,6 +33,7 @@ type laid struct {
 	judged   *board.Conditions
 	records  map[craft.Stage]stage.Record
 	measured map[depths][]fill.Void
+	extents  fill.Extents
 
 	// What its stages come to beside their records.
 	mix     *fill.Mix
@@ -61,6 +62,7 @@ func (b *drawn) lay(d Board, others []layout.Neighbour) *laid {
 		grain:    b.wood.Grain,
 		records:  map[craft.Stage]stage.Record{},
 		measured: map[depths][]fill.Void{},
+		extents:  fill.Extents{},
 	}
 	l.place = layout.Place{
 		Wood: b.wood, Usable: b.usable, Design: d.Design, At: d.Placement, Choice: d.Cut, Shop: b.Shop, Name: d.Name,
@@ -85,7 +87,7 @@ func (l *laid) with(next Board) *laid {
 	}
 	n := &laid{
 		on: l.on, board: next, place: l.place, shaped: l.shaped, outline: l.outline, grain: l.grain,
-		blank: l.blank, measured: l.measured, records: map[craft.Stage]stage.Record{},
+		blank: l.blank, measured: l.measured, extents: l.extents, records: map[craft.Stage]stage.Record{},
 	}
 	n.place.Name = next.Name
 	for _, kept := range []craft.Stage{craft.Wood, craft.Layout, craft.Flatten, craft.Shape} {
@@ -166,7 +168,7 @@ func (l *laid) voidsAt(t stock.Budget) []fill.Void {
 	if _, ok := l.measured[at]; !ok {
 		site := fill.Site{
 			Flaws: l.on.wood.Flaws, Outline: l.outline, Thickness: at.planed, Off: at.off,
-			Flipped: l.board.Placement.Flip, Rules: l.on.Shop.Rules,
+			Flipped: l.board.Placement.Flip, Rules: l.on.Shop.Rules, Extents: l.extents,
 		}
 		for _, hole := range l.shaped.Holes {
 			site.Holes = append(site.Holes, l.onWood(hole))
