@@ -238,7 +238,7 @@ func TestABoreThatComesOut(t *testing.T) {
 		level craft.Level
 	}{
 		{"in the middle", *slicer(), craft.Good},
-		{"out at the other side", Slicer{From: 90, Bore: 6, Below: 10, Deep: 260, Gap: 10, Wire: 1, Kerf: 2}, craft.Stop},
+		{"out again", Slicer{From: 90, Bore: 6, Below: 10, Deep: 260, Gap: 10, Wire: 1, Kerf: 2}, craft.Stop},
 		{"short of it by 3", Slicer{From: 90, Bore: 6, Below: 10, Deep: 234, Gap: 10, Wire: 1, Kerf: 2}, craft.Mind},
 		{"along the end", Slicer{From: 5, Bore: 6, Below: 10, Deep: 60, Gap: 0, Wire: 1, Kerf: 2}, craft.Mind},
 	} {

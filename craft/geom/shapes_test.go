@@ -181,7 +181,8 @@ func TestTinyCornersAreNone(t *testing.T) {
 	for _, r := range []float64{0, 1e-14, 8.4e-14, 1e-6, 0.009} {
 		assert.Len(t, SoftRectangle(442.3, 123.85, r).Split(), 1)
 		assert.Len(t, Largest(Flatten(SoftRectangle(442.3, 123.85, r), Fine)), 4, "%g", r)
-		size := PaddleSize{Length: 400, Width: 200, Corner: r, Neck: 60, NeckLength: 100, Shoulder: r, Tip: max(r, 1e-14)}
+		size := PaddleSize{Length: 400, Width: 200, Neck: 60, NeckLength: 100}
+		size.Corner, size.Shoulder, size.Tip = r, r, max(r, 1e-14)
 		assert.Len(t, Largest(Flatten(Paddle(size), Fine)), 8, "%g", r)
 	}
 }

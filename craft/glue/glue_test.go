@@ -200,11 +200,23 @@ func TestColours(t *testing.T) {
 	}
 }
 
+// woods are the colours of five woods.
+var woods = []string{"#e8d3a9", "#5b3a26", "#c08a5a", "#a0522d", "#f0e2c4"}
+
+// twelve are strips of five woods by turns.
+func twelve(t testing.TB) (colours []Lab) {
+	for i := range 12 {
+		c, err := ParseLab(woods[i%5])
+		require.NoError(t, err)
+		colours = append(colours, c)
+	}
+	return colours
+}
+
 // The proposed order is no worse than any other, tried one by one.
 func TestOrderIsTheBest(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		kinds := rapid.SliceOfN(rapid.SampledFrom([]string{"#e8d3a9", "#5b3a26", "#c08a5a", "#a0522d", "#f0e2c4"}), 1, 7).
-			Draw(t, "strips")
+		kinds := rapid.SliceOfN(rapid.SampledFrom(woods), 1, 7).Draw(t, "strips")
 		colours := make([]Lab, len(kinds))
 		for i, k := range kinds {
 			colours[i], _ = ParseLab(k)
@@ -236,27 +248,16 @@ func permuted(o []int, k int, each func([]int)) {
 
 // Twelve strips of five kinds: every strip has its place, and no exchange betters them.
 func TestOrderOfMany(t *testing.T) {
-	var colours []Lab
-	for i := range 12 {
-		c, err := ParseLab([]string{"#e8d3a9", "#5b3a26", "#c08a5a", "#a0522d", "#f0e2c4"}[i%5])
-		require.NoError(t, err)
-		colours = append(colours, c)
-	}
+	colours := twelve(t)
 	order := Order(colours)
-	sorted := slices.Sorted(slices.Values(order))
-	for i, k := range sorted {
+	for i, k := range slices.Sorted(slices.Values(order)) {
 		assert.Equal(t, i, k)
 	}
-	got := rate(colours, order)
-	assert.Greater(t, got.least, 10.0, "no two alike beside each other")
+	assert.Greater(t, rate(colours, order).least, 10.0, "no two alike beside each other")
 }
 
 func BenchmarkOrder12(b *testing.B) {
-	var colours []Lab
-	for i := range 12 {
-		c, _ := ParseLab([]string{"#e8d3a9", "#5b3a26", "#c08a5a", "#a0522d", "#f0e2c4"}[i%5])
-		colours = append(colours, c)
-	}
+	colours := twelve(b)
 	for b.Loop() {
 		Order(colours)
 	}

@@ -30,7 +30,8 @@ func drawnStrips(t *rapid.T) (g Parted, wide float64) {
 	var widths, densities []float64
 	for range n {
 		w := rapid.Float64Range(5, 60).Draw(t, "width")
-		widths, densities, wide = append(widths, w), append(densities, rapid.Float64Range(400, 900).Draw(t, "density")), wide+w
+		widths, wide = append(widths, w), wide+w
+		densities = append(densities, rapid.Float64Range(400, 900).Draw(t, "density"))
 	}
 	return striped(500, widths, densities), wide
 }
