@@ -591,7 +591,7 @@ func chord(r geom.Ring, x float64) float64 {
 		return hi - lo
 	}
 	if cuts > 2 {
-		ys := r.Turned().Spans(x)
+		ys := r.SpansAcross(x, nil)
 		for k := 0; k+1 < len(ys); k += 2 {
 			sum += ys[k+1] - ys[k]
 		}

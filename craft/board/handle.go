@@ -222,7 +222,7 @@ func (s Shaped) Flank() geom.Point {
 
 // across is the widest stretch of wood across the outline at x.
 func across(outline geom.Ring, x float64) (from, to float64, ok bool) {
-	ys := outline.Turned().Spans(x)
+	ys := outline.SpansAcross(x, nil)
 	for k := 0; k+1 < len(ys); k += 2 {
 		if !ok || ys[k+1]-ys[k] > to-from {
 			from, to, ok = ys[k], ys[k+1], true
@@ -269,7 +269,7 @@ func (h Handle) path(d Design, outline geom.Ring) *canvas.Path {
 // length along the side, open outward.
 func (h Handle) bite(d Design, datum, outline geom.Ring) *canvas.Path {
 	c := h.centre(d, datum)
-	ys := outline.Turned().Spans(c.X)
+	ys := outline.SpansAcross(c.X, nil)
 	if len(ys) < 2 {
 		return nil
 	}

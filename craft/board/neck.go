@@ -152,27 +152,14 @@ func (s Shaped) lostIn(sl strip, pockets []pocket, t float64) (sum float64) {
 			continue
 		}
 		x := (max(from, h.box.MinX) + min(to, h.box.MaxX)) / 2 // one narrower than the slice is met in its middle
-		wood := spansAt(s.Outline, x, room[0][:0])
-		long := common(wood, spansAt(h.ring, x, room[1][:0]))
+		wood := s.Outline.SpansAcross(x, room[0][:0])
+		long := common(wood, h.ring.SpansAcross(x, room[1][:0]))
 		if len(h.inner) > 2 {
-			long -= common(wood, spansAt(h.inner, x, room[1][:0]))
+			long -= common(wood, h.inner.SpansAcross(x, room[1][:0]))
 		}
 		sum += lostTo(long, h.top, h.bottom, t)
 	}
 	return sum
-}
-
-// spansAt appends where a line across the board at x passes into a ring and out of it,
-// from the right to the left.
-func spansAt(r geom.Ring, x float64, ys []float64) []float64 {
-	for i := range r {
-		a, b := r.Edge(i)
-		if (a.X > x) != (b.X > x) {
-			ys = append(ys, a.Y+(b.Y-a.Y)*(x-a.X)/(b.X-a.X))
-		}
-	}
-	slices.Sort(ys)
-	return ys
 }
 
 // common is how much two lists of spans share, mm.

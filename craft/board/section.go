@@ -60,7 +60,7 @@ func (s Shaped) section(t, at float64, along bool) Section {
 		if along {
 			return r.Spans(at)
 		}
-		return r.Turned().Spans(at)
+		return r.SpansAcross(at, nil)
 	}
 	first, last := right, left
 	if along {
@@ -217,7 +217,7 @@ func crossed(ring geom.Ring, place func(float64) geom.Point) []float64 {
 	if at := place(0); place(1).X > at.X { // along the board
 		return ring.Spans(at.Y)
 	}
-	return ring.Turned().Spans(place(0).X)
+	return ring.SpansAcross(place(0).X, nil)
 }
 
 // run is how far a profile reaches in from its edge, mm.

@@ -14,7 +14,7 @@ const easy = 0.2
 func (f *Fitted) bolted(h Bolted, b Board) {
 	length := h.Height + b.Thickness - h.Groove - h.Sunk
 	f.item("wooden handle", 1, "pieces")
-	f.item("bolts of "+craft.Length(h.Bolt)+" × "+craft.Length(length)+" with nut and washer", 2, "pieces")
+	f.item(sized("bolts", h.Bolt, length)+" with nut and washer", 2, "pieces")
 	f.Figures = append(
 		f.Figures,
 		craft.Figure{

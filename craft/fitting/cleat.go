@@ -57,11 +57,7 @@ func (f *Fitted) cleat(l Cleat, b Board) {
 	}
 	shortest, longest := WoodScrew(l.Height, b.Thickness, 0)
 	n := sold(shortest, longest)
-	name := "screws of " + craft.Length(l.Screw)
-	if n > 0 {
-		name += " × " + craft.Length(n)
-	}
-	f.item(name+" in slots", 3, "pieces")
+	f.item(sized("screws", l.Screw, n)+" in slots", 3, "pieces")
 	level, finding := craft.Good, "Slotted holes let the board move past the cleat"
 	if moves > 6 {
 		level, finding = craft.Mind, "The board moves so much past the cleat that its slots grow long"

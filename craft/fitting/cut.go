@@ -8,7 +8,7 @@ import (
 
 // across is the wood across a board at x, from its right edge to its left one.
 func across(s board.Shaped, x float64) (right, left float64, ok bool) {
-	ys := s.Outline.Turned().Spans(x)
+	ys := s.Outline.SpansAcross(x, nil)
 	if len(ys) < 2 {
 		return 0, 0, false
 	}

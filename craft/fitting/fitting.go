@@ -346,7 +346,7 @@ func (f *Fitted) spot(b Board, name string, at geom.Point, diameter float64, fac
 	if to := box.MaxX - at.X; to < s.FromEnd {
 		s.FromEnd, s.End = to, "handle end"
 	}
-	for _, y := range b.Shaped.Outline.Turned().Spans(at.X) {
+	for _, y := range b.Shaped.Outline.SpansAcross(at.X, nil) {
 		if d := math.Abs(y - at.Y); d < s.FromSide {
 			s.FromSide, s.Side = d, LeftSide
 			if y < at.Y {

@@ -27,7 +27,7 @@ func (p Pull) lines(box geom.Bounds) []float64 {
 // where they stand.
 func (p Pull) holes(s board.Shaped, x float64) (at [2]geom.Point) {
 	middle := p.Offset
-	if ys := s.Outline.Turned().Spans(x); len(ys) > 1 {
+	if ys := s.Outline.SpansAcross(x, nil); len(ys) > 1 {
 		middle += (ys[0] + ys[len(ys)-1]) / 2
 	}
 	for k, side := range []float64{1, -1} {
@@ -78,11 +78,7 @@ func (f *Fitted) pulls(p Pull, b Board) {
 		n = 2
 	}
 	f.item("pulls", n, "pieces")
-	name := kind + " of " + craft.Length(p.Screw)
-	if length > 0 {
-		name += " × " + craft.Length(length)
-	}
-	f.item(name, 2*n, "pieces")
+	f.item(sized(kind, p.Screw, length), 2*n, "pieces")
 	level := craft.Good
 	finding := fmt.Sprintf("%s of %s bite and do not poke through", upper(kind), craft.Length(length))
 	if length == 0 {

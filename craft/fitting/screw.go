@@ -52,6 +52,16 @@ func sold(shortest, longest float64) (best float64) {
 	return best
 }
 
+// sized names screws of a kind by their diameter and, where one is sold that holds, their
+// length, mm.
+func sized(kind string, diameter, length float64) string {
+	name := kind + " of " + craft.Length(diameter)
+	if length > 0 {
+		name += " × " + craft.Length(length)
+	}
+	return name
+}
+
 // near judges whether what is bored into the faces for one fitting keeps so far from
 // every edge that it does not split it: the outline and the holes.
 func (f *Fitted) near(b Board, of, check string, want float64) {

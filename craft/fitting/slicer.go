@@ -77,7 +77,7 @@ func (s Slicer) cuts(of board.Shaped, x, right, left float64) (board.Slot, board
 func (f *Fitted) slicer(s Slicer, b Board) {
 	box := b.Shaped.Outline.Bounds()
 	x := box.MinX + s.From
-	ys := b.Shaped.Outline.Turned().Spans(x)
+	ys := b.Shaped.Outline.SpansAcross(x, nil)
 	if len(ys) < 2 {
 		f.judge(
 			"slicer-place",

@@ -181,7 +181,21 @@ func (r Ring) Spans(y float64) []float64 {
 	return xs
 }
 
-// Turned is the ring with x and y exchanged, so that Spans cuts across.
+// SpansAcross appends to ys the y at which a line at x enters the ring and leaves it, as
+// Spans does along: an even number of values, sorted.
+func (r Ring) SpansAcross(x float64, ys []float64) []float64 {
+	from := len(ys)
+	for i := range r {
+		a, b := r.Edge(i)
+		if (a.X > x) != (b.X > x) {
+			ys = append(ys, a.Y+(b.Y-a.Y)*(x-a.X)/(b.X-a.X))
+		}
+	}
+	slices.Sort(ys[from:])
+	return ys
+}
+
+// Turned is the ring with x and y exchanged.
 func (r Ring) Turned() Ring {
 	return r.Map(func(p Point) Point { return Point{p.Y, p.X} })
 }

@@ -119,6 +119,10 @@ func TestStripsBendAlike(t *testing.T) {
 	mean := (2*maple.Species.Modulus() + walnut.Species.Modulus()) / 3
 	assert.InDelta(t, min(109*mean/maple.Species.Modulus(), 101*mean/walnut.Species.Modulus()), mpa, 1e-9)
 	assert.InDelta(t, 109, weakest.Species.MOR, 1e-9, "the stiffer bears more than its strength is more")
+	// What each bears of 14 947 N·mm, 20 thick: the mean stress by its stiffness.
+	bears := func(h Here) float64 { return 14947 / (45 * 20 * 20 / 6.0) * h.Species.Modulus() / mean }
+	assert.InDelta(t, 5.15, bears(maple), 0.02)
+	assert.InDelta(t, 4.65, bears(walnut), 0.02)
 	mpa, _ = Strength(section[:1], 0)
 	assert.InDelta(t, 109, mpa, 1e-9)
 }

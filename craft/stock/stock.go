@@ -259,15 +259,7 @@ func Across(r geom.Ring, x float64) []float64 {
 	box := r.Bounds()
 	const inside = 1e-6 // a ring's very end is a point
 	x = min(max(x, box.MinX+inside), box.MaxX-inside)
-	var ys []float64
-	for i := range r {
-		a, b := r.Edge(i)
-		if (a.X <= x) != (b.X <= x) {
-			ys = append(ys, a.Y+(b.Y-a.Y)*(x-a.X)/(b.X-a.X))
-		}
-	}
-	slices.Sort(ys)
-	return ys
+	return r.SpansAcross(x, nil)
 }
 
 // Closed is a face that is a closed line of nodes.
