@@ -211,10 +211,14 @@ func (f *Fitted) walled(s Slicer, b Board, bore board.Bore) {
 			least, at = max(0, d), p
 		}
 	}
+	finding := "Wood beside the bore and beyond its end"
+	if least <= 0 {
+		finding = "The bore comes out at another edge"
+	}
 	f.judge(
 		"slicer-wall",
 		craft.Under(least, want, stop),
-		"Wood beside the bore and beyond its end",
+		finding,
 		"A bore that comes near another edge breaks out there.",
 		craft.Figure{
 			Key:     "fit.bore-wall",

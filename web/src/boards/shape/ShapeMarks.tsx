@@ -11,6 +11,9 @@ interface Props {
   height: number;
 }
 
+/** How far the name of a mark in a side stands beside it, px. */
+const beside = 14;
+
 const alwaysMarked = ["web", "neck"];
 
 /** ShapeMarks are the dimensions, feet, marks of the fittings, balance point and what is judged. */
@@ -19,6 +22,7 @@ export function ShapeMarks({ r, flipped, toScreen, height }: Props) {
   const [left, bottom, right, top] = r.box;
   const [near, far] = flipped ? [top, bottom] : [bottom, top];
   const balance = toScreen(r.shape.balance);
+  const middle = toScreen({ x: (left + right) / 2, y: near }).x;
   const corner = toScreen({ x: left, y: near });
   const marked = r.verdicts.filter((v) => v.mark && (v.level !== "good" || alwaysMarked.includes(v.check)));
   return (
@@ -37,7 +41,11 @@ export function ShapeMarks({ r, flipped, toScreen, height }: Props) {
             <g key={i} className={`spot ${t.face === (flipped ? "show face" : "under face") ? "is-hidden" : ""}`}>
               <path d={cross(q, 7)} />
               {t.face.endsWith("side") && (
-                <text x={q.x} y={q.y + (q.y > height / 2 ? 18 : -10)}>
+                <text
+                  x={q.x + (q.x > middle ? -beside : beside)}
+                  y={q.y + (q.y > height / 2 ? -10 : 20)}
+                  textAnchor={q.x > middle ? "end" : "start"}
+                >
                   {t.name}, {t.face}
                 </text>
               )}
