@@ -126,6 +126,7 @@ func (l *laid) flattened(whole bool, filled int) stock.Blank {
 		all := wood.Whole()
 		size.Length, size.Width, size.Table = all.Length, all.Width, all.Table
 	}
+	size.ByHand = !l.on.planed(max(size.Width, size.Table))
 	return size
 }
 

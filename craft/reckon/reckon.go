@@ -59,34 +59,32 @@ type Help struct {
 
 // Reckoned is what one board comes to.
 type Reckoned struct {
-	ID       string          `json:"id" doc:"Id of the board"`
-	Path     string          `json:"path" doc:"Outline as SVG path data in the board's frame, mm"`
-	Holes    []string        `json:"holes" doc:"The same of each hole"`
-	Box      [4]float64      `json:"box" doc:"Bounds in the board's frame: min x, min y, max x, max y"`
-	Level    craft.Level     `json:"level" doc:"The gravest of its verdicts"`
-	Stick    []Notch         `json:"stick" doc:"Its story stick, a notch for each stage"`
-	Verdicts []craft.Verdict `json:"verdicts" doc:"Of all stages, the gravest first"`
-	Figures  []craft.Figure  `json:"figures" doc:"Of all stages in their order"`
-	Uses     []stage.Use     `json:"uses" doc:"What all stages take from the shelf, by step"`
-	Shelf    []stage.Use     `json:"shelf" doc:"The same, alike things together"`
-	Blank    layout.Blank    `json:"blank" doc:"What is cut out for it"`
-	Cuts     []layout.Cut    `json:"cuts" doc:"In their order"`
-	Budget   stock.Budget    `json:"budget" doc:"Its thickness from rough to sanded"`
-	Whole    stock.Budget    `json:"wholeBudget" doc:"The same if the whole slab is flattened first"`
-	Voids    []fill.Void     `json:"voids" doc:"What of the flaws falls within it"`
-	Mix      *fill.Mix       `json:"mix,omitempty" doc:"Resin to mix; left out where none is"`
-	Sanding  sanding.Plan    `json:"sanding" doc:"Its climb through the grits"`
-	Finish   finish.Plan     `json:"finish" doc:"Its coats"`
-	Shape    Shape           `json:"shape" doc:"Its shape as it is drawn and worked"`
-	Fittings fitting.Fitted  `json:"fittings" doc:"What is put on it at the end"`
-
-	Reversible bool `json:"reversible" doc:"Both of its faces may be used"`
-
-	Care     []string             `json:"care" doc:"Care note, line by line"`
-	Size     board.Size           `json:"size" doc:"What the use and the people ask for"`
-	Cautions map[string][]Caution `json:"cautions" doc:"By key of the step"`
-	Course   plan.Course          `json:"course" doc:"Its steps with their dates"`
-	Helps    []Help               `json:"helps" doc:"What would help when it is too late; where it is asked for"`
+	ID         string               `json:"id" doc:"Id of the board"`
+	Path       string               `json:"path" doc:"Outline as SVG path data in the board's frame, mm"`
+	Holes      []string             `json:"holes" doc:"The same of each hole"`
+	Box        [4]float64           `json:"box" doc:"Bounds in the board's frame: min x, min y, max x, max y"`
+	Level      craft.Level          `json:"level" doc:"The gravest of its verdicts"`
+	Stick      []Notch              `json:"stick" doc:"Its story stick, a notch for each stage"`
+	Verdicts   []craft.Verdict      `json:"verdicts" doc:"Of all stages, the gravest first"`
+	Figures    []craft.Figure       `json:"figures" doc:"Of all stages in their order"`
+	Uses       []stage.Use          `json:"uses" doc:"What all stages take from the shelf, by step"`
+	Shelf      []stage.Use          `json:"shelf" doc:"The same, alike things together"`
+	Blank      layout.Blank         `json:"blank" doc:"What is cut out for it"`
+	Cuts       []layout.Cut         `json:"cuts" doc:"In their order"`
+	Budget     stock.Budget         `json:"budget" doc:"Its thickness from rough to sanded"`
+	Whole      stock.Budget         `json:"wholeBudget" doc:"The same if the whole slab is flattened first"`
+	Voids      []fill.Void          `json:"voids" doc:"What of the flaws falls within it"`
+	Mix        *fill.Mix            `json:"mix,omitempty" doc:"Resin to mix; left out where none is"`
+	Sanding    sanding.Plan         `json:"sanding" doc:"Its climb through the grits"`
+	Finish     finish.Plan          `json:"finish" doc:"Its coats"`
+	Shape      Shape                `json:"shape" doc:"Its shape as it is drawn and worked"`
+	Fittings   fitting.Fitted       `json:"fittings" doc:"What is put on it at the end"`
+	Care       []string             `json:"care" doc:"Care note, line by line"`
+	Reversible bool                 `json:"reversible" doc:"Both of its faces may be used"`
+	Size       board.Size           `json:"size" doc:"What the use and the people ask for"`
+	Cautions   map[string][]Caution `json:"cautions" doc:"By key of the step"`
+	Course     plan.Course          `json:"course" doc:"Its steps with their dates"`
+	Helps      []Help               `json:"helps" doc:"What would help when it is too late; where it is asked for"`
 }
 
 // Caution is a caution at a step.

@@ -162,12 +162,9 @@ func (l *laid) reckonFlatten() stage.Record {
 	blank := l.flattened(l.board.Cut.FlattenWhole, l.thickness().filled)
 	r.Figures = l.on.wood.Workings(budget, blank, rules)
 	l.bark(&r)
-	if budget.Passes > 0 {
+	if budget.Off > 0 {
 		work, detail := l.on.flatten(blank, budget)
 		r.Step("Flatten and plane", detail, work).Divisible = true
-		if work.Kind == plan.HandPlane {
-			r.Figures = slices.DeleteFunc(r.Figures, func(f craft.Figure) bool { return f.Key == "flatten.passes" })
-		}
 	}
 	return r
 }
@@ -210,8 +207,8 @@ func (l *laid) reckonFill() (r stage.Record) {
 	k := fill.Conditions{
 		Temperature: at.Air.Temperature, ScaleStep: at.ScaleStep, Rules: at.Rules, Pace: l.on.pace,
 	}
-	if blank := l.cutOut(); !l.on.planed(blank.Table) {
-		k.ByHand = blank.Area
+	if l.flattened(false, 0).ByHand { // it is cut out by then
+		k.ByHand = l.cutOut().Area
 	}
 	l.mix, r = fill.Reckon(l.voids(), l.board.Fill, k)
 	return r

@@ -203,7 +203,7 @@ func (b *drawn) planed(width float64) bool { return width <= b.Shop.Kit.Machines
 // flatten is the work of flattening a blank, and how it is done: through the planer, or
 // by hand where there is none or the blank is too wide.
 func (b *drawn) flatten(size stock.Blank, t stock.Budget) (plan.Step, string) {
-	if b.planed(max(size.Width, size.Table)) {
+	if !size.ByHand {
 		return plan.Work("flatten", plan.Planing, float64(t.Passes), b.pace),
 			fmt.Sprintf("%d passes, both faces by turns", t.Passes)
 	}
@@ -214,6 +214,7 @@ func (b *drawn) flatten(size stock.Blank, t stock.Budget) (plan.Step, string) {
 
 func (b *drawn) flattening(name string, size stock.Blank) Flattened {
 	size.Hard = stock.Hard(b.wood.Grain.Over(b.wood.Show.Ring()))
+	size.ByHand = !b.planed(max(size.Width, size.Table))
 	t := b.wood.Plan(size, b.Shop.Rules)
 	step, _ := b.flatten(size, t)
 	return Flattened{

@@ -28,6 +28,7 @@ type Blank struct {
 	Filled        int     // faces that are flattened again after filling, 0 to 2
 	Target        float64 // wanted final thickness, 0 for all there is
 	Hard          bool    // planed in half passes
+	ByHand        bool    // no planer takes it
 }
 
 // Budget is the thickness from rough to sanded, mm. Planed is what is left
@@ -42,7 +43,8 @@ type Budget struct {
 	PerFace float64 `json:"perFace" doc:"What flattening takes off each, mm"`
 	Hollow  float64 `json:"hollow" doc:"Of this blank"`
 	Wind    float64 `json:"wind" doc:"Of this blank"`
-	Passes  int     `json:"passes" doc:"Of both faces"`
+	Off     float64 `json:"off" doc:"What flattening takes off the thickest place, both faces; 0 where nothing is"`
+	Passes  int     `json:"passes" doc:"Of both faces; 0 by hand"`
 }
 
 // Plan reckons the thickness budget of a blank cut from the slab. Hollow goes
@@ -81,22 +83,25 @@ func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 		thickest = out.Rough
 	}
 	if !rough.Uneven || b.Target > 0 {
-		out.Passes = b.passes(thickest - out.Planed)
+		out.Off = thickest - out.Planed
 	}
-	return out
+	return b.planing(out)
 }
 
 // Milled is what it takes to mill a blank to a thickness, mm, and no more.
 func (w Wood) Milled(b Blank, to float64) Budget {
-	return Budget{Rough: w.Rough.Thinnest, Planed: to, Passes: b.passes(w.Rough.Thickest - to)}
+	return b.planing(Budget{Rough: w.Rough.Thinnest, Planed: to, Off: w.Rough.Thickest - to})
 }
 
-// passes is how often a blank goes through to lose so much, both faces by turns.
-func (b Blank) passes(off float64) int {
-	if off <= 1e-9 {
-		return 0
+// planing counts how often a blank goes through a planer to lose what it must, both faces
+// by turns.
+func (b Blank) planing(out Budget) Budget {
+	if out.Off <= 1e-9 {
+		out.Off = 0
+	} else if !b.ByHand {
+		out.Passes = 2 * int(math.Ceil(out.Off/2/b.pass()-1e-9))
 	}
-	return 2 * int(math.Ceil(off/2/b.pass()-1e-9))
+	return out
 }
 
 // pass is how much is planed off a face at a time, mm (rule).
@@ -137,7 +142,7 @@ func (w Wood) Workings(budget Budget, blank Blank, rules rule.Set) []craft.Figur
 	const source = "shop rules for flattening and sanding"
 	rough := figure("flatten.rough", "Rough", budget.Rough, craft.MM, "thinnest reading", "the readings")
 	rough.Rule = false
-	return []craft.Figure{
+	out := []craft.Figure{
 		rough,
 		figure(
 			"flatten.flat",
@@ -219,18 +224,21 @@ func (w Wood) Workings(budget Budget, blank Blank, rules rule.Set) []craft.Figur
 			mm("flattened again", float64(blank.Filled)*rules.Get(rule.Reflatten)),
 			mm("sanding, a face", sanding),
 		),
-		figure(
-			"flatten.passes",
-			"Passes, both faces",
-			float64(budget.Passes),
-			craft.Count,
-			"(thickest reading − planed) ÷ 2 ÷ depth of a pass, whole passes, both faces",
-			"passes of {1}, of {0.5} over Janka {6000 N}",
-			mm("thickest reading", w.Rough.Thickest),
-			mm("planed to", budget.Planed),
-			mm("depth of a pass", blank.pass()),
-		),
 	}
+	if blank.ByHand {
+		return out
+	}
+	return append(out, figure(
+		"flatten.passes",
+		"Passes, both faces",
+		float64(budget.Passes),
+		craft.Count,
+		"(thickest reading − planed) ÷ 2 ÷ depth of a pass, whole passes, both faces",
+		"passes of {1}, of {0.5} over Janka {6000 N}",
+		mm("thickest reading", w.Rough.Thickest),
+		mm("planed to", budget.Planed),
+		mm("depth of a pass", blank.pass()),
+	))
 }
 
 // Whole is the whole piece as a blank.

@@ -4781,8 +4781,13 @@ export interface components {
              */
             most: number;
             /**
+             * Format: double
+             * @description What flattening takes off the thickest place, both faces; 0 where nothing is
+             */
+            off: number;
+            /**
              * Format: int64
-             * @description Of both faces
+             * @description Of both faces; 0 by hand
              */
             passes: number;
             /**
