@@ -31,7 +31,7 @@ type Conditions struct {
 // same voids filled.
 func (c Conditions) Same(o Conditions) bool {
 	return c.Thickness == o.Thickness && c.Most == o.Most && slices.EqualFunc(c.Voids, o.Voids, func(a, b Void) bool {
-		return a.Flaw == b.Flaw && a.Depth == b.Depth && a.Filled == b.Filled
+		return a.Flaw == b.Flaw && a.Depth == b.Depth && a.Under == b.Under && a.Filled == b.Filled
 	})
 }
 
@@ -41,8 +41,12 @@ type Void struct {
 	Name   string
 	Levels []geom.Ring // in the board's frame: its places from one face to the other where it runs askew, else one
 	Depth  float64     // of what is left of it in the board, mm; its thickness where it goes through
+	Under  bool        // it opens in the under face
 	Filled bool        // with what carries load
 }
+
+// Hollow is what the void takes of a board t mm thick.
+func (v Void) Hollow(t float64) Hollow { return into(v.Name, v.Ring(), nil, v.Depth, t, v.Under) }
 
 // Ring is its place half way between the faces.
 func (v Void) Ring() geom.Ring { return v.Levels[len(v.Levels)/2] }

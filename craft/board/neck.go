@@ -40,16 +40,15 @@ type pocket struct {
 // sunken lists what is cut into a board t mm thick without going through it by design:
 // recesses, what its fittings take, and the voids that nothing fills which bears a load.
 func (s Shaped) sunken(voids []Void, t float64) []pocket {
-	var out []pocket
-	for _, h := range s.Hollows(t)[len(s.Holes):] {
-		if len(h.Ring) > 2 {
-			out = append(out, pocket{h.Ring, h.Inner, h.Ring.Bounds(), h.Top, h.Bottom})
+	hollows := s.Hollows(t)[len(s.Holes):]
+	for _, v := range voids {
+		if !v.Filled && len(v.Ring()) > 2 {
+			hollows = append(hollows, v.Hollow(t))
 		}
 	}
-	for _, v := range voids {
-		if r := v.Ring(); !v.Filled && len(r) > 2 {
-			out = append(out, pocket{r, nil, r.Bounds(), 0, v.Depth})
-		}
+	out := make([]pocket, len(hollows))
+	for i, h := range hollows {
+		out[i] = pocket{h.Ring, h.Inner, h.Ring.Bounds(), h.Top, h.Bottom}
 	}
 	return out
 }

@@ -61,6 +61,14 @@ func TestWhatIsCutForFittingsMeetsAllElse(t *testing.T) {
 			ring := geom.Ellipse{Centre: geom.Point{X: x, Y: y}, A: 12, B: 3}.Ring(40)
 			b.Open = []board.Void{{Name: "crack 1", Levels: []geom.Ring{ring}, Depth: 22}}
 		}, craft.Stop, "crack 1"},
+		{"a check in the under face, below it", Choice{Slicer: slicer()}, func(b *Board, _ *board.Design) {
+			ring := geom.Ellipse{Centre: geom.Point{X: x, Y: y}, A: 12, B: 3}.Ring(40)
+			b.Open = []board.Void{{Name: "check 1", Levels: []geom.Ring{ring}, Depth: 4, Under: true}}
+		}, "", ""},
+		{"the same in the show face, above it", Choice{Slicer: slicer()}, func(b *Board, _ *board.Design) {
+			ring := geom.Ellipse{Centre: geom.Point{X: x, Y: y}, A: 12, B: 3}.Ring(40)
+			b.Open = []board.Void{{Name: "check 1", Levels: []geom.Ring{ring}, Depth: 8}}
+		}, craft.Stop, "check 1"},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			d := plain()

@@ -121,7 +121,7 @@ const clearOf = 3
 func (f *Fitted) crossing(b Board) {
 	var open []board.Hollow
 	for _, v := range b.Open {
-		open = append(open, board.Hollow{Name: v.Name, Ring: v.Ring(), Bottom: min(v.Depth, b.Thickness)})
+		open = append(open, v.Hollow(b.Thickness))
 	}
 	least, one, other := b.Shaped.Crossing(b.Thickness, open)
 	if math.IsInf(least, 1) {

@@ -210,7 +210,7 @@ func (l *laid) conditions() *board.Conditions {
 	}
 	for _, v := range l.voids() {
 		i := slices.IndexFunc(l.on.wood.Flaws, func(f stock.Flaw) bool { return f.ID == v.Flaw })
-		void := board.Void{Flaw: v.Flaw, Name: v.Name, Depth: v.Depth, Filled: v.Bears()}
+		void := board.Void{Flaw: v.Flaw, Name: v.Name, Depth: v.Depth, Under: v.Under, Filled: v.Bears()}
 		for _, at := range l.on.wood.Flaws[i].Sections() {
 			void.Levels = append(void.Levels, at.Footprint().Map(d.Placement.In))
 		}
