@@ -47,7 +47,16 @@ var (
 	}
 	router = Caution{"Router", "Safe direction, small passes; climb cuts tear and grab. Clamp small boards."}
 	ca     = Caution{"Cyanoacrylate", "Bonds skin, gives off fumes, heats on cotton. Ventilate."}
-	epoxy  = Caution{
+	gluing = Caution{
+		"Gluing up",
+		"Gloves with polyurethane and epoxy: they stain and sensitise. Fingers out of the joints, and a clamp never " +
+			"stands where it can fall.",
+	}
+	scraping = Caution{
+		"Dried glue",
+		"Beads are sharp as glass and chip a knife: eyes, scraper or chisel away from yourself, before any machine.",
+	}
+	epoxy = Caution{
 		"Epoxy",
 		"Gloves: it sensitises the skin. Ventilate. A deep or warm pour can smoke. Cured per its data sheet before " +
 			"food or sanding.",
@@ -89,7 +98,18 @@ func For(kind plan.Kind, m Material) []Caution {
 		if m.Reclaimed {
 			out = append(out, reclaim)
 		}
-	case plan.Planing:
+	case plan.Rip, plan.Slicing:
+		out = append(out, machines, saw, dust)
+		if m.Reclaimed {
+			out = append(out, reclaim)
+		}
+	case plan.CleanPart:
+		out = append(out, reclaim, dust)
+	case plan.GlueUp:
+		out = append(out, gluing)
+	case plan.Scrape:
+		out = append(out, scraping)
+	case plan.Planing, plan.Joint:
 		out = append(out, machines, planer)
 		if m.Reclaimed {
 			out = append(out, reclaim)

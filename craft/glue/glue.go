@@ -162,17 +162,6 @@ func Clamps(force, rating, length, outer, caul float64) (count int, spacing floa
 	return int(max(byForce, bySpacing)), spacing
 }
 
-// Clamp is a kind of clamp with its rating, N (rules).
-type Clamp struct {
-	Name   string  `json:"name"`
-	Rating float64 `json:"rating" doc:"Force that it gives, N"`
-}
-
-// ClampKinds lists the kinds of clamps.
-var ClampKinds = []Clamp{
-	{"F-clamp", 2700}, {"sash clamp", 4500}, {"bar clamp", 6000}, {"parallel clamp", 6700},
-}
-
 // FacePressure is what two faces are pressed together with, MPa (rule).
 const FacePressure = 0.35
 

@@ -17,9 +17,9 @@ func TestStrips(t *testing.T) {
 	n, width := Count(317, 24.4)
 	assert.Equal(t, 13, n)
 	assert.InDelta(t, 317.2, width, 1e-9)
-	assert.InDelta(t, 42.3, Raised(40), 1e-9)
-	assert.Equal(t, 3, RipYield(150, 43, 3))
-	assert.Equal(t, []float64{540, 420}, []float64{RoughLength(400, false), RoughLength(400, true)})
+	assert.InDelta(t, 42.3, Raised(40, nil), 1e-9)
+	assert.Equal(t, 3, RipYield(150, 43, 3, nil))
+	assert.Equal(t, []float64{540, 420}, []float64{RoughLength(400, false, nil), RoughLength(400, true, nil)})
 	assert.Equal(t, []int{2, 3, 0}, []int{Spares(13, false), Spares(13, true), Spares(0, true)})
 }
 
@@ -31,10 +31,10 @@ func TestChevron(t *testing.T) {
 		n                    int
 		long, wide, yield    float64
 	}{
-		{Striped{20, 18, 600}, 45, 40, 3, false, 4, 469.1, 160, 34.7},
-		{Striped{20, 18, 600}, 45, 40, 3, true, 9, 469.1, 360, 78.2},
-		{Striped{12, 20, 700}, 60, 35, 1.5, false, 13, 256.9, 455, 69.6},
-		{Striped{12, 20, 700}, 60, 35, 1.5, true, 16, 256.9, 560, 85.6},
+		{Even(20, 18, 600), 45, 40, 3, false, 4, 469.1, 160, 34.7},
+		{Even(20, 18, 600), 45, 40, 3, true, 9, 469.1, 360, 78.2},
+		{Even(12, 20, 700), 60, 35, 1.5, false, 13, 256.9, 455, 69.6},
+		{Even(12, 20, 700), 60, 35, 1.5, true, 16, 256.9, 560, 85.6},
 	} {
 		s := c.of.Chevron(c.degrees, c.width, c.kerf, c.staggered)
 		assert.Equal(t, c.n, s.Count)
@@ -42,7 +42,7 @@ func TestChevron(t *testing.T) {
 		assert.InDelta(t, c.wide, s.Width, 1e-9)
 		assert.InDelta(t, c.yield, 100*s.Yield, 0.05)
 	}
-	end := Striped{8, 40, 500}.EndGrain(45, 38, 3)
+	end := Even(8, 40, 500).EndGrain(45, Raised(38, nil), 3)
 	assert.Equal(t, 11, end.Count) // 11 slices of 40.3 and 10 kerfs are 473.3
 	assert.Equal(t, []float64{320, 495}, []float64{end.Length, end.Width})
 }
@@ -52,7 +52,7 @@ func TestChevron(t *testing.T) {
 func TestChevronSlicesLieOnTheirPanel(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
-		s := Striped{rapid.IntRange(2, 30).Draw(t, "n"), f("strip", 10, 40), f("length", 200, 1200)}
+		s := Even(rapid.IntRange(2, 30).Draw(t, "n"), f("strip", 10, 40), f("length", 200, 1200))
 		degrees, width, kerf := f("degrees", 25, 80), f("width", 15, 70), f("kerf", 0.8, 3.5)
 		staggered := rapid.Bool().Draw(t, "staggered")
 		out := s.Chevron(degrees, width, kerf, staggered)
@@ -60,7 +60,7 @@ func TestChevronSlicesLieOnTheirPanel(t *testing.T) {
 		sin := math.Sin(degrees * math.Pi / 180)
 		lean := s.Across() / math.Tan(degrees*math.Pi/180)
 		if staggered {
-			lean /= float64(s.Strips)
+			lean /= float64(len(s.Widths))
 		}
 		takes := func(n int) float64 { return (float64(n)*width+float64(n-1)*kerf)/sin + lean }
 		if out.Count > 0 && takes(out.Count) > s.Length+1e-6 {

@@ -1,14 +1,10 @@
 package glue
 
-import "math"
+import (
+	"math"
+	"slices"
 
-// Rules for what strips and slices lose, mm.
-const (
-	Flattening = 1.0  // off each face of a panel
-	Sanding    = 0.15 // off each face
-	Jointing   = 1.0  // off each strip, when its edge is jointed
-	Trim       = 10   // off each end of a panel, in place of squaring
-	Snipe      = 60   // off each end of what a planer takes, 0 with sacrificial pieces
+	"idletimber/craft/rule"
 )
 
 // Count is how many parts of a width make at least the wanted one, and what they come to.
@@ -19,19 +15,24 @@ func Count(wanted, part float64) (n int, width float64) {
 
 // Raised is how thick a part stands before its panel is flattened and sanded on both
 // faces.
-func Raised(finished float64) float64 { return finished + 2*(Flattening+Sanding) }
-
-// RipYield is how many strips are ripped from a plank.
-func RipYield(plank, strip, kerf float64) int {
-	return max(0, int(math.Floor((plank+kerf)/(strip+kerf+Jointing)+1e-9)))
+func Raised(finished float64, rules rule.Set) float64 {
+	return finished + 2*(rules.Get(rule.GlueClean)+rules.Get(rule.SandFace))
 }
 
-// RoughLength is how long a strip is cut for a finished length.
-func RoughLength(finished float64, sacrificial bool) float64 {
+// RipYield is how many strips are ripped from a plank, each with its edge jointed.
+func RipYield(plank, strip, kerf float64, rules rule.Set) int {
+	return max(0, int(math.Floor((plank+kerf)/(strip+kerf+rules.Get(rule.Jointing))+1e-9)))
+}
+
+// RoughLength is how long a strip is cut for a finished length: trimmed at both ends, in
+// place of squaring, and longer by what a planer's snipe takes unless sacrificial pieces
+// take it.
+func RoughLength(finished float64, sacrificial bool, rules rule.Set) float64 {
+	long := finished + 2*rules.Get(rule.GlueTrim)
 	if sacrificial {
-		return finished + 2*Trim
+		return long
 	}
-	return finished + 2*Trim + 2*Snipe
+	return long + 2*rules.Get(rule.Snipe)
 }
 
 // Spares is how many strips are cut besides those that are needed: 1 in 8 of solid wood,
@@ -53,26 +54,40 @@ type Slices struct {
 	Yield  float64 `json:"yield" doc:"Share of the striped panel that is left"`
 }
 
-// Striped is a panel of n strips of a width and length, mm.
+// Striped is a panel of strips side by side: how wide each is, from the left edge to the
+// right, and how long they are, mm.
 type Striped struct {
-	Strips int
-	Width  float64 // of a strip
+	Widths []float64
 	Length float64
 }
 
+// Even is a striped panel of n strips of one width.
+func Even(n int, width, length float64) Striped {
+	widths := make([]float64, n)
+	for i := range widths {
+		widths[i] = width
+	}
+	return Striped{widths, length}
+}
+
 // Across is how wide the striped panel is.
-func (s Striped) Across() float64 { return float64(s.Strips) * s.Width }
+func (s Striped) Across() (sum float64) {
+	for _, w := range s.Widths {
+		sum += w
+	}
+	return sum
+}
 
 // Chevron cuts a striped panel at so many degrees to its strips into slices of a width,
 // every other one turned over. In a square lay-up the ends are lost to the slant of the
-// whole panel; in a staggered one, each strip set on from the one before, to that of one
-// strip.
+// whole panel; in a staggered one, each strip set on from the one before, to that of the
+// widest strip.
 func (s Striped) Chevron(degrees, width, kerf float64, staggered bool) Slices {
 	sin, cos := math.Sincos(degrees * math.Pi / 180)
 	cot := cos / sin
 	loss := s.Across() * cot
 	if staggered {
-		loss = s.Width * cot
+		loss = slices.Max(s.Widths) * cot
 	}
 	n := max(0, math.Floor(((s.Length-loss)*sin+kerf)/(width+kerf)+1e-9))
 	out := Slices{Count: int(n), Each: s.Across() / sin, Width: n * width}
@@ -84,9 +99,8 @@ func (s Striped) Chevron(degrees, width, kerf float64, staggered bool) Slices {
 }
 
 // EndGrain cuts a panel on edge square into slices and stands them up; t is the panel's
-// thickness, finished how thick the board is to be.
-func (s Striped) EndGrain(t, finished, kerf float64) Slices {
-	width := Raised(finished)
+// thickness, width that of a slice, which becomes the thickness of the new panel.
+func (s Striped) EndGrain(t, width, kerf float64) Slices {
 	n := max(0, math.Floor((s.Length+kerf)/(width+kerf)+1e-9))
 	out := Slices{Count: int(n), Each: s.Across(), Length: s.Across(), Width: n * t}
 	if all := s.Length * s.Across(); all > 0 {

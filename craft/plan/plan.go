@@ -46,6 +46,8 @@ const (
 	Bath  = "oil bath"
 	Rack  = "drying rack"
 	Level = "level place"
+
+	HeldClamps = "clamps"
 )
 
 // Holding names what the step holds as long as it waits; a step without a
@@ -64,6 +66,9 @@ type Subject struct {
 
 // Board is a board as a subject.
 func Board(id string) Subject { return Subject{"board", id} }
+
+// Panel is a panel as a subject.
+func Panel(id string) Subject { return Subject{"panel", id} }
 
 // String is the subject as another chain's steps name it: kind and id.
 func (s Subject) String() string { return s.Kind + ":" + s.ID }

@@ -29,6 +29,16 @@ const (
 	Note      Kind = "note"
 	Drying    Kind = "drying"
 	Reading   Kind = "reading"
+
+	CleanPart Kind = "clean part"
+	Rip       Kind = "rip"
+	Joint     Kind = "joint"
+	Number    Kind = "number"
+	DryFit    Kind = "dry fit"
+	Ready     Kind = "ready to glue"
+	GlueUp    Kind = "glue up"
+	Scrape    Kind = "scrape"
+	Slicing   Kind = "slice"
 )
 
 // rate is set-up minutes and one more minute for each per of the quantity.
@@ -61,6 +71,14 @@ var rates = map[Kind]rate{
 	Note:      {10, 0, "", craft.Count},
 	Drying:    {0, 0, "", craft.Count},
 	Reading:   {5, 0, "", craft.Count},
+	CleanPart: {0, 1, "parts", craft.Count},
+	Rip:       {3, 2, "strips", craft.Count},
+	Joint:     {2, 2, "edges", craft.Count},
+	Number:    {2, 0, "", craft.Count},
+	DryFit:    {5, 1, "parts", craft.Count},
+	Ready:     {10, 0, "", craft.Count},
+	Scrape:    {2, 400, "of joint", craft.MM},
+	Slicing:   {3, 1, "slices", craft.Count},
 }
 
 // Work makes a step of a kind for a quantity in the kind's unit, at the pace

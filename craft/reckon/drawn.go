@@ -28,6 +28,7 @@ type drawn struct {
 	boards []*laid
 	taken  []layout.Neighbour
 	gone   []*laid  // what was taken, as it lay
+	gluing *gluing  // of a panel, once it is asked for
 	priced *float64 // area of all blanks, mm², once it is asked for
 }
 
@@ -82,6 +83,15 @@ func drawOn(s Scene) (*drawn, error) {
 	return draw(s)
 }
 
+// cost is what the wood cost that boards share: strips of panels take theirs with them.
+func (b *drawn) cost() float64 {
+	cost := b.wood.Cost
+	for _, s := range b.Strips {
+		cost -= float64(s.Cents)
+	}
+	return max(0, cost)
+}
+
 // share is a board's part of what the wood cost: by the area of its blank, those taken
 // before counted too, so that the waste is borne in proportion.
 func (l *laid) share() float64 {
@@ -103,6 +113,9 @@ func (l *laid) share() float64 {
 // boards; all of it for −1.
 func (b *drawn) neighbours(of int) []layout.Neighbour {
 	out := slices.Clone(b.taken)
+	for _, s := range b.Strips {
+		out = append(out, s.neighbour())
+	}
 	for i, l := range b.boards {
 		if i != of {
 			out = append(out, l.neighbour())

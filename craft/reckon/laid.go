@@ -269,6 +269,7 @@ func (l *laid) chain() plan.Chain {
 	for _, r := range l.all() {
 		c.Steps = append(c.Steps, r.Steps...)
 	}
+	l.on.waitsForPanel(&c)
 	for _, e := range l.on.Log {
 		if e.Subject == c.Subject {
 			c.Log = append(c.Log, e.Entry)

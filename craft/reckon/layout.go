@@ -122,7 +122,7 @@ func (l *laid) onSlab() OnSlab {
 		on.Holes = append(on.Holes, h.ToSVG())
 	}
 	on.Level = craft.Worst(on.Verdicts)
-	on.Cents = l.on.wood.Cost * l.share()
+	on.Cents = l.on.cost() * l.share()
 	return on
 }
 
@@ -146,7 +146,7 @@ func (j Scene) twins() ([]OnSlab, error) {
 	if j.Leaf == nil {
 		return out, nil
 	}
-	there := Scene{Schema: j.Schema, Now: j.Now, Slab: &j.Leaf.Slab, Taken: j.Leaf.Taken, Shop: j.Shop}
+	there := Scene{Schema: j.Schema, Now: j.Now, Slab: &j.Leaf.Slab, Taken: j.Leaf.Taken, Strips: j.Leaf.Strips, Shop: j.Shop}
 	twins := map[string]bool{}
 	for _, d := range j.Boards {
 		if d.Twin == nil {
@@ -267,6 +267,9 @@ func (b *drawn) wasted(boards []layout.Board, kept float64) []craft.Figure {
 	}
 	for _, o := range b.taken {
 		laid += o.Outline.Area()
+	}
+	for _, s := range b.Strips {
+		laid += s.Length * s.Width
 	}
 	snipe = min(snipe, max(0, whole-laid-dust-kept))
 	figure := func(key, label string, value float64, unit craft.Unit, formula string, rule bool) craft.Figure {

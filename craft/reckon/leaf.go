@@ -12,6 +12,7 @@ type Leaf struct {
 	Slab   slab.Slab `json:"slab" doc:"As it was measured"`
 	Boards []Board   `json:"boards" doc:"That are laid on it"`
 	Taken  []Board   `json:"taken,omitempty" doc:"That were cut from it"`
+	Strips []Strip   `json:"strips,omitempty" doc:"That are to be cut from it for panels"`
 }
 
 // TwinName follows the name of a board in that of its twin.
@@ -64,6 +65,7 @@ func (j Scene) twinLeaf() (*twinLeaf, error) {
 			Slab:   &j.Leaf.Slab,
 			Boards: j.Leaf.Boards,
 			Taken:  j.Leaf.Taken,
+			Strips: j.Leaf.Strips,
 			Shop:   j.Shop,
 		},
 	)

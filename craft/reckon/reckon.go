@@ -108,6 +108,7 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 	}
 	w := b.work()
 	out.Plan = w.courses
+	b.showParts(&out)
 	for i, l := range b.boards {
 		if err := s.Watch.Ask(); err != nil {
 			return Reckoning{}, err
@@ -120,6 +121,9 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 			r.Level = craft.Worst(r.Verdicts)
 		}
 		r.stick(b.ready.Ready)
+		if out.Slab != nil && out.Slab.Parts != nil {
+			r.glued(out.Slab.Parts.Course)
+		}
 		if r.ID == ask.Weigh {
 			w.weigh(i, &r)
 			r.Helps = w.helps(i)

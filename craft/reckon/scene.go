@@ -45,6 +45,7 @@ const Schema = 1
 //	        │
 //	       slab ──┬── boards   still to be made
 //	              ├── taken    cut out and given away: no wood there any more
+//	              ├── strips   to be cut out for panels
 //	              ├── leaf     another leaf of the same piece, with its own boards
 //	              ├── apart    boards on other slabs that some of these mate with
 //	              └── elsewhere  work on other slabs, which shares the maker's time
@@ -54,11 +55,13 @@ const Schema = 1
 type Scene struct {
 	Schema    int           `json:"schema" doc:"Always 1"`
 	Now       time.Time     `json:"now" doc:"The moment that dates are reckoned from"`
+	Piece     string        `json:"piece,omitempty" doc:"Id of the slab, which work on a panel is named by"`
 	Slab      *slab.Slab    `json:"slab,omitempty" doc:"Left out when only a plan is wanted"`
 	Boards    []Board       `json:"boards" doc:"The boards laid on the slab"`
 	Apart     []Apart       `json:"apart,omitempty" doc:"Boards on other slabs that boards of this one must mate with"`
 	Leaf      *Leaf         `json:"leaf,omitempty" doc:"Another leaf of the same piece, where boards have their twins"`
 	Taken     []Board       `json:"taken,omitempty" doc:"Boards that were given away: they only take up its wood"`
+	Strips    []Strip       `json:"strips,omitempty" doc:"Wood of it that strips of panels are to be cut from"`
 	Shop      shop.Shop     `json:"shop" doc:"Where the work is done"`
 	Log       []LogEntry    `json:"log,omitempty" doc:"What has been done on the boards"`
 	Elsewhere []plan.Chain  `json:"elsewhere,omitempty" doc:"Boards on other slabs that share the maker's sessions"`
@@ -136,8 +139,9 @@ type LogEntry struct {
 // MostBoards bounds the boards on one slab, and mostDrawn the points by which all of
 // them are drawn, so that whatever is taken is reckoned in a second.
 const (
-	MostBoards = 60
-	mostDrawn  = 4000
+	MostBoards   = 60
+	mostDrawn    = 4000
+	mostReserved = 200 // strips of panels
 )
 
 // drawnBy counts the points of boards, those of curves as often as they take longer.
@@ -179,6 +183,15 @@ func (j Scene) Check() craft.Problems {
 			fmt.Sprintf("draw with at most %d, or take boards off it", mostDrawn),
 		)
 		return ps
+	}
+	if len(j.Strips) > mostReserved || len(j.Piece) > 64 {
+		ps.Add("strips", "there are too many strips on the slab", fmt.Sprintf("cut at most %d", mostReserved))
+		return ps
+	}
+	for i, t := range j.Strips {
+		at := fmt.Sprintf("strips[%d]", i)
+		ps.InRange(at, t)
+		ps.InRange(at+".at", t.At)
 	}
 	seen := map[string]bool{}
 	if len(j.Apart) > MostBoards {

@@ -3,6 +3,7 @@ package reckon
 import (
 	"cmp"
 	"slices"
+	"time"
 
 	"idletimber/craft"
 	"idletimber/craft/board"
@@ -27,6 +28,7 @@ var stages = []struct {
 	{craft.Wood, (*laid).reckonWood},
 	{craft.Layout, (*laid).reckonLayout},
 	{craft.Flatten, (*laid).reckonFlatten},
+	{craft.Glue, (*laid).reckonGlue},
 	{craft.Fill, (*laid).reckonFill},
 	{craft.Shape, (*laid).reckonShape},
 	{craft.Sand, (*laid).reckonSand},
@@ -45,7 +47,11 @@ func (l *laid) width() float64 {
 func (l *laid) reckonWood() stage.Record {
 	b, width := l.on, l.width()
 	r := stage.Record{Stage: craft.Wood, Verdicts: b.woodVerdicts()}
-	r.Figures = append(r.Figures, b.movement("wood.movement", "Moves across the year by", width))
+	if b.Slab.Glue != nil {
+		r.Figures = append(r.Figures, b.movements(l.outline)...)
+	} else {
+		r.Figures = append(r.Figures, b.movement("wood.movement", "Moves across the year by", width))
+	}
 	if b.here().Radius > 0 {
 		r.Figures = append(r.Figures, b.cup("wood.cup", "Cups across the year by", width))
 	}
@@ -69,7 +75,7 @@ func (l *laid) spared() float64 {
 // waits lets damp wood come to rest before it is cut, unless it has been cut.
 func (l *laid) waits(r *stage.Record) {
 	drying := l.drying()
-	if drying.ReadyAt == nil || !drying.ReadyAt.After(l.on.Now) || l.begun() {
+	if drying.ReadyAt == nil || !drying.ReadyAt.After(l.on.Now) || l.begun() || l.on.glueUp() != nil {
 		return
 	}
 	detail := "By the log of its readings"
@@ -91,9 +97,16 @@ func (l *laid) waits(r *stage.Record) {
 		label := "Mill it to " + craft.Length(t.Thickness) + " before it rests"
 		r.Help(label, "cut", map[string]any{"millFirst": t.Thickness})
 	}
-	s := r.Step("Let the wood come to rest", detail, plan.Work("dry", plan.Drying, 0, l.on.pace))
-	s.Wait, s.WaitFor = drying.ReadyAt.Sub(l.on.Now).Minutes(), "the home's band"
-	r.Step("Read the moisture again", "Cut only when it agrees", plan.Work("read", plan.Reading, 0, l.on.pace))
+	l.on.restTill(r, *drying.ReadyAt, detail)
+}
+
+// rest lets the scene's wood come to rest as it lies.
+func (b *drawn) rest(r *stage.Record, detail string) { b.restTill(r, *b.drying.ReadyAt, detail) }
+
+func (b *drawn) restTill(r *stage.Record, at time.Time, detail string) {
+	s := r.Step("Let the wood come to rest", detail, plan.Work("dry", plan.Drying, 0, b.pace))
+	s.Wait, s.WaitFor = at.Sub(b.Now).Minutes(), "the home's band"
+	r.Step("Read the moisture again", "Cut only when it agrees", plan.Work("read", plan.Reading, 0, b.pace))
 }
 
 // begun tells whether work on the board has been logged; the wait for its wood does not
@@ -130,7 +143,7 @@ func (l *laid) reckonLayout() stage.Record {
 			Source: "shop rules for squaring and snipe", Rule: true,
 		},
 	}
-	if cost := b.wood.Cost; cost > 0 {
+	if cost := b.cost(); cost > 0 {
 		share := l.share()
 		r.Figures = append(r.Figures, craft.Figure{
 			Key: "layout.price", Stage: craft.Layout, Label: "Wood, its share of the price", Value: cost * share,

@@ -7,6 +7,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/glue"
 	"idletimber/craft/layout"
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
@@ -40,6 +41,9 @@ type Wood struct {
 	Finding   string          `json:"finding" doc:"Why it is ready or not"`
 	Flats     []Flattened     `json:"flats" doc:"Flattening the whole slab, against each blank cut first"`
 	Leaves    []LeafCount     `json:"leaves" doc:"What resawing by the shop's rules would give"`
+	Parts     *OfParts        `json:"parts,omitempty" doc:"What gluing it comes to; left out for one piece"`
+	Pattern   []glue.Drawn    `json:"pattern,omitempty" doc:"The parts of a piece that was cut from a panel"`
+	Reserved  []Reserved      `json:"reserved,omitempty" doc:"Strips of panels that are to be cut from it"`
 	Offcuts   []Offcut        `json:"offcuts,omitempty" doc:"What is left when the boards are cut; only when asked for"`
 }
 
@@ -161,6 +165,9 @@ func (b *drawn) reckonWood() Wood {
 	out.Drying = b.drying
 	out.Verdicts = gravestFirst(b.woodVerdicts())
 	out.Figures = b.woodFigures(out.Drying)
+	for _, s := range b.Strips {
+		out.Reserved = append(out.Reserved, Reserved{s.Panel, s.Name, s.ID, s.outline().SVG()})
+	}
 	whole := w.Whole()
 	out.Flats = []Flattened{b.flattening("The whole piece", whole)}
 	out.Leaves = b.leaves(rules)
@@ -263,7 +270,11 @@ func (b *drawn) woodFigures(drying moisture.Drying) []craft.Figure {
 			},
 			Source: "geometry; definition of the board foot",
 		},
-		b.movement("wood.movement", "Moves across the year by", w.MeanWidth()),
+	}
+	if b.Slab.Glue == nil {
+		out = append(out, b.movement("wood.movement", "Moves across the year by", w.MeanWidth()))
+	} else if b.Slab.Glue.Cut != nil { // else it is with its glue
+		out = append(out, b.movements(w.Show.Ring())...)
 	}
 	if b.here().Radius > 0 {
 		out = append(out, b.cup("wood.cup", "Cups across the year by", w.MeanWidth()))
@@ -423,7 +434,7 @@ func (b *drawn) show(out *Wood, boards []Reckoned) {
 			Name:  d.Name,
 			Path:  outline.SVG(),
 			Level: r.Level,
-			Cents: b.wood.Cost * b.boards[i].share(),
+			Cents: b.cost() * b.boards[i].share(),
 		}
 		if len(r.Verdicts) > 0 && r.Level != craft.Good {
 			on.Worst = r.Verdicts[0].Finding
@@ -478,6 +489,11 @@ func (b *drawn) sawn() []layout.Sawn {
 	for _, d := range b.Taken {
 		add(b.lay(d, nil))
 	}
+	for _, s := range b.Strips {
+		ring := s.outline()
+		box := ring.Bounds()
+		out = append(out, layout.Sawn{Outline: ring, From: box.MinX, To: box.MaxX, Kerf: tool.Kerf(tool.TableSaw)})
+	}
 	return out
 }
 
@@ -524,7 +540,7 @@ func Leftovers(j Scene, wanted []int) ([]slab.Slab, error) {
 	if err != nil {
 		return nil, err
 	}
-	if j.Slab == nil || len(j.Boards)+len(j.Taken) == 0 {
+	if j.Slab == nil || len(j.Boards)+len(j.Taken)+len(j.Strips) == 0 {
 		return nil, craft.Problems{
 			{Field: "boards", Wrong: "no boards are laid on the piece", Right: "lay a board on it first"},
 		}

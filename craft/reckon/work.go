@@ -26,6 +26,9 @@ func (b *drawn) work() work {
 	for _, l := range b.boards {
 		w.chains = append(w.chains, l.chain())
 	}
+	if c, ok := b.panelChain(); ok {
+		w.chains = append(w.chains, c)
+	}
 	w.chains = append(w.chains, b.Elsewhere...)
 	w.courses = w.planner.Schedule(w.chains)
 	return w

@@ -14,6 +14,9 @@ const (
 	SandEdge      Key = "sand-edge"
 	FaceClean     Key = "face-clean"
 	Reflatten     Key = "reflatten"
+	GlueClean     Key = "glue-clean"
+	GlueTrim      Key = "glue-trim"
+	Jointing      Key = "jointing"
 	SandFace      Key = "sand-face"
 	Soak          Key = "soak"
 	CupLoss       Key = "cup-loss"
@@ -58,6 +61,9 @@ var All = []Rule{
 	{SandEdge, "Sanding allowance, each edge", 0.5, craft.MM, 0, 5},
 	{FaceClean, "Flattening to clean wood, each face", 0.5, craft.MM, 0, 5},
 	{Reflatten, "Re-flattening a filled face", 0.5, craft.MM, 0, 5},
+	{GlueClean, "Flattening a glue-up, each face", 1, craft.MM, 0, 5},
+	{GlueTrim, "Trimming a glue-up, each end", 10, craft.MM, 0, 50},
+	{Jointing, "Jointing a strip's edge", 1, craft.MM, 0, 5},
 	{SandFace, "Sanding, each face", 0.15, craft.MM, 0, 2},
 	{Soak, "Resin soaked up, as a factor", 1.10, craft.Count, 1, 2},
 	{CupLoss, "Resin left in the cup", 8, craft.ML, 0, 100},

@@ -14,6 +14,7 @@ import (
 // went to the boards. Readings, flaws and features go with the place they lie
 // in.
 func (s Slab) Part(name string, show, under geom.Ring) Slab {
+	s = s.Settled()
 	w := Draw(s, nil)
 	was := s
 	box := show.Bounds()
@@ -27,6 +28,7 @@ func (s Slab) Part(name string, show, under geom.Ring) Slab {
 	if len(under) > 2 {
 		s.UnderLine = tidy(under.Map(d.Add))
 	}
+	s.Glue = was.Glue.Off(geom.Placement{X: -d.X, Y: -d.Y})
 	s.LiveLeft, s.LiveRight = liveAlong(w, show)
 	share := show.Area() / w.Show.Area()
 	s.Hollow, s.UnderHollow = was.Hollow*share, was.UnderHollow*share

@@ -49,6 +49,7 @@ const thinnest = 3
 // frame, has the outlines at its depth, and the flaws that reach into it; a
 // leaf is as thick as the saw leaves it.
 func (s Slab) Resaw(r Resawing, rules rule.Set) ([]Slab, error) {
+	s = s.Settled()
 	ps, w := r.Check("resaw"), Draw(s, nil)
 	flat, t := r.Of(w, rules)
 	if len(ps) == 0 && t < thinnest {
@@ -117,7 +118,7 @@ func (s Slab) Twin(at geom.Placement, other Slab) (place geom.Placement, mirrore
 func (s Slab) between(w stock.Wood, from, to, rough float64) Slab {
 	s.Hollow, s.Wind, s.UnderHollow, s.UnderWind = 0, 0, 0, 0
 	s.Features, s.ShowLook, s.UnderLook, s.ShowChosen = nil, nil, nil, false
-	s.Moisture = slices.Clone(s.Moisture)
+	s.Moisture, s.Glue = slices.Clone(s.Moisture), s.Glue.Off(geom.Placement{})
 	if w.TwoFaced {
 		show, outline := s.level(w, from/rough)
 		under, underLine := s.level(w, to/rough)
@@ -168,6 +169,7 @@ func Turn(s Slab) Slab {
 		s.Show, s.Outline = mirrored(s.Show), mirroredLine(s.Outline)
 	}
 	s.LiveLeft, s.LiveRight = s.LiveRight, s.LiveLeft
+	s.Glue = s.Glue.Turn()
 	s.LeafTurned = s.Leaf > 0 && !s.LeafTurned
 	s.RipLeft, s.RipRight = s.RipRight, s.RipLeft
 	s.Hollow, s.UnderHollow = s.UnderHollow, s.Hollow

@@ -13,6 +13,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/glue"
 	"idletimber/craft/moisture"
 	"idletimber/craft/species"
 	"idletimber/craft/stock"
@@ -75,6 +76,7 @@ type Slab struct {
 	LeafTurned  bool               `json:"leafTurned,omitempty" doc:"It was turned over since it was sawn"`
 	ShowChosen  bool               `json:"showChosen,omitempty" doc:"The show face is chosen and marked"`
 	Notes       string             `json:"notes" doc:"The maker's own"`
+	Glue        *glue.Panel        `json:"glue,omitempty" doc:"What it is glued up of; left out for one piece"`
 }
 
 // Most bounds how much one slab may hold.
@@ -88,6 +90,12 @@ const (
 // Check reports what is out of range or unknown.
 // The maker's own species are known besides those of the table.
 func (s Slab) Check(field string, now time.Time, own []species.Species) (ps craft.Problems) {
+	if s.Glue != nil {
+		if ps = s.Glue.Check(field+".glue", own); len(ps) > 0 {
+			return ps
+		}
+		s = s.Settled()
+	}
 	ps.InRange(field, s)
 	if s.Name == "" {
 		ps.Add(field+".name", "the name is empty", "give the piece a name that you will know it by")

@@ -176,6 +176,7 @@ func (s Slab) TwoFaced() bool { return len(s.Under) > 0 || len(s.UnderLine) > 0 
 // Draw makes wood of a slab that has passed Check. The maker's own species are
 // known besides those of the table.
 func Draw(s Slab, own []species.Species) stock.Wood {
+	s = s.Settled()
 	wood, _ := species.FindIn(own, s.Species)
 	w := stock.Wood{
 		Name: s.Name, Length: s.Length, Show: face(s.Show, s.Outline, s.Length), TwoFaced: s.TwoFaced(),
@@ -189,7 +190,8 @@ func Draw(s Slab, own []species.Species) stock.Wood {
 		},
 		Moisture: stock.Moisture{Readings: s.Moisture, Reference: s.Reference, Home: s.Home},
 		History: stock.History{
-			Reclaimed: s.Reclaimed, Sheet: s.Stock == StockSheet, Panel: s.Stock == StockPanel, Words: s.Origin.Words(),
+			Reclaimed: s.Reclaimed, Sheet: s.Stock == StockSheet, Panel: s.Stock == StockPanel && s.Glue == nil,
+			Words: s.Origin.Words(),
 		},
 		Grain: stock.Uniform{Species: wood, Rings: s.RingAngle, Radius: s.RingRadius},
 	}
@@ -199,7 +201,10 @@ func Draw(s Slab, own []species.Species) stock.Wood {
 	if b := s.Bought; b != nil {
 		w.Rough.Surfaced, w.History.Work = b.Thickness, b.Work
 	}
-	flat := s.Stock == StockSheet || s.Stock == StockPanel && w.Rough.Hollow+w.Rough.Wind == 0
+	if s.Glue != nil {
+		s.glued(&w, own)
+	}
+	flat := s.Stock == StockSheet || w.History.Panel && w.Rough.Hollow+w.Rough.Wind == 0
 	if flat && w.Rough.Surfaced == 0 { // as it comes
 		w.Rough.Surfaced = s.Thinnest()
 	}

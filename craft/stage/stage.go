@@ -42,14 +42,16 @@ const (
 	Abrasive Kind = "abrasive"
 	Finish   Kind = "finish"
 	Hardware Kind = "hardware"
+	Glue     Kind = "glue"
+	Wood     Kind = "wood"
 )
 
 // Kinds lists the kinds of supplies.
-var Kinds = []Kind{Resin, Hardener, Filler, Abrasive, Finish, Hardware}
+var Kinds = []Kind{Resin, Hardener, Filler, Abrasive, Finish, Hardware, Glue, Wood}
 
 // Use is what a step takes from the shelf.
 type Use struct {
-	Kind   Kind       `json:"kind" enum:"resin,hardener,filler,abrasive,finish,hardware" doc:"Kind of supply"`
+	Kind   Kind       `json:"kind" enum:"resin,hardener,filler,abrasive,finish,hardware,glue,wood" doc:"Kind of supply"`
 	Item   string     `json:"item" doc:"What it is, in the trade's words"`
 	Amount float64    `json:"amount" doc:"How much of it, in the unit"`
 	Unit   craft.Unit `json:"unit" doc:"g, ml, mm, or pieces"`

@@ -113,6 +113,38 @@ func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 // Shunned reports a flaw that no board may hold.
 func (f Flaw) Shunned() bool { return f.Wish == KeepOut || f.Wish == CutAway }
 
+// Out is the flaw of something that lies so on a piece, in the piece's frame; turned over
+// it opens on the other face.
+func (f Flaw) Out(at geom.Placement) Flaw {
+	f.Centre, f.Line = at.Out(f.Centre), geom.Ring(f.Line).Map(at.Out)
+	if at.Flip {
+		f.Angle, f.Under = -f.Angle, !f.Under
+	}
+	f.Angle = math.Remainder(f.Angle+at.Angle, 360)
+	f.tilted(at.Out)
+	return f
+}
+
+// In is the flaw as something sees it that lies so on its piece.
+func (f Flaw) In(at geom.Placement) Flaw {
+	f.Centre, f.Line = at.In(f.Centre), geom.Ring(f.Line).Map(at.In)
+	f.Angle -= at.Angle
+	if at.Flip {
+		f.Angle, f.Under = -f.Angle, !f.Under
+	}
+	f.Angle = math.Remainder(f.Angle, 360)
+	f.tilted(at.In)
+	return f
+}
+
+// tilted turns the tilt as places are turned.
+func (f *Flaw) tilted(to func(geom.Point) geom.Point) {
+	if f.Tilt != nil {
+		t := to(*f.Tilt).Sub(to(geom.Point{}))
+		f.Tilt = &t
+	}
+}
+
 // Clean reports a flaw that clean wood may hold: one as good as wood, or one that is
 // to be filled. All others a clean board keeps clear of, also one that is to be
 // featured: that takes a shape about it.

@@ -129,6 +129,34 @@ func Coefficient(section []Stretch) float64 {
 	return mean(section, Stretch.Length, func(s Stretch) float64 { return s.Here.Coefficient() })
 }
 
+// Moves is the movement in a direction of the frame a percent point of moisture: nothing
+// along the fibres, all of it across them, and across them all where they stand.
+func (h Here) Moves(direction float64) float64 {
+	if h.End {
+		return h.Coefficient()
+	}
+	across := math.Sin(h.Angle(direction) * math.Pi / 180)
+	return h.Coefficient() * across * across
+}
+
+// Rises is the movement of the thickness a percent point of moisture: what the face does
+// not take of radial and tangential.
+func (h Here) Rises() float64 {
+	if h.End {
+		return 0
+	}
+	return moisture.Coefficient(h.Species.CT, h.Species.CR, 90-h.Rings)
+}
+
+// Movement is by how much a section grows a percent point of moisture, mm.
+func Movement(section []Stretch) (sum float64) {
+	for _, s := range section {
+		d := s.B.Sub(s.A)
+		sum += s.Length() * s.Moves(math.Atan2(d.Y, d.X)*180/math.Pi)
+	}
+	return sum
+}
+
 // EndArea is how much of a region is end grain, mm².
 func EndArea(region []Patch) (sum float64) {
 	for _, p := range region {

@@ -19,6 +19,15 @@ type Rough struct {
 	Uneven    bool    // an uneven thickness is accepted: no flattening
 	Surfaced  float64 // thickness as delivered, flat; 0 when it was not thicknessed
 	Faced     bool    // with a veneer that a planer would go through: it stays as thick as it is
+	Glued     bool    // in this shop, of parts: its faces take more to be clean
+}
+
+// clean is what cleaning a face of it takes off, mm.
+func (r Rough) clean(rules rule.Set) float64 {
+	if r.Glued {
+		return rules.Get(rule.GlueClean)
+	}
+	return rules.Get(rule.FaceClean)
 }
 
 // Blank is what is flattened: its size and how it is treated.
@@ -67,7 +76,7 @@ func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 		if rough.Unshimmed {
 			wind = out.Wind
 		}
-		out.Flat = out.Rough - out.Hollow - wind - 2*rules.Get(rule.FaceClean)
+		out.Flat = out.Rough - out.Hollow - wind - 2*rough.clean(rules)
 	}
 	after := float64(b.Filled)*rules.Get(rule.Reflatten) + 2*rules.Get(rule.SandFace)
 	out.Most = max(0, out.Flat-after)
@@ -138,7 +147,7 @@ func (w Wood) Workings(budget Budget, blank Blank, rules rule.Set) []craft.Figur
 		}
 	}
 	mm := func(name string, v float64) craft.Term { return craft.Term{Name: name, Value: v, Unit: craft.MM} }
-	clean, again, sanding := rules.Get(rule.FaceClean), budget.Planed-budget.Filled, rules.Get(rule.SandFace)
+	clean, again, sanding := w.Rough.clean(rules), budget.Planed-budget.Filled, rules.Get(rule.SandFace)
 	const source = "shop rules for flattening and sanding"
 	rough := figure("flatten.rough", "Rough", budget.Rough, craft.MM, "thinnest reading", "the readings")
 	rough.Rule = false

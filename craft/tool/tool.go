@@ -22,6 +22,35 @@ type Kit struct {
 	Bits     []float64 `json:"bits" mm:"1,150,when" doc:"Diameters of boring bits, mm"`
 	Drums    []float64 `json:"drums,omitempty" mm:"1,500,when" doc:"Radii of spindles and drums that sand hollows"`
 	Router   Router    `json:"router,omitzero" doc:"The router with its bits and guide bushes"`
+	Clamps   []Clamps  `json:"clamps,omitempty" doc:"What holds a glue-up together"`
+}
+
+// Clamps are some clamps of one kind and length.
+type Clamps struct {
+	Kind   string  `json:"kind" enum:"F-clamp,sash clamp,bar clamp,parallel clamp" doc:"What they are"`
+	Length float64 `json:"length" mm:"50,3000" doc:"Widest that they open, mm"`
+	Count  int     `json:"count" range:"0,100" doc:"How many there are"`
+}
+
+// ClampKind is a kind of clamps with the force that one gives, N (rule).
+type ClampKind struct {
+	Kind   string  `json:"kind" doc:"As the trade calls it"`
+	Rating float64 `json:"rating" doc:"Force that it gives, N"`
+}
+
+// ClampKinds lists the kinds of clamps.
+var ClampKinds = []ClampKind{
+	{"F-clamp", 2700}, {"sash clamp", 4500}, {"bar clamp", 6000}, {"parallel clamp", 6700},
+}
+
+// Rating is the force that one of the clamps gives, N.
+func (c Clamps) Rating() float64 {
+	for _, k := range ClampKinds {
+		if k.Kind == c.Kind {
+			return k.Rating
+		}
+	}
+	return ClampKinds[0].Rating
 }
 
 // Machines are the limits of the shop's machines, mm; 0 where there is none.
@@ -86,6 +115,14 @@ func (k Kit) Check(field string) (ps craft.Problems) {
 	if len(k.Blades) > 50 || len(k.Bits) > 100 || len(k.Drums) > 40 {
 		ps.Add(field, "one of its lists of tools is too long", "keep at most 50 blades, 40 drums and 100 bits")
 	}
+	if len(k.Clamps) > 20 {
+		ps.Add(field+".clamps", "there are too many kinds", "list at most 20, each with its number")
+	}
+	for i, c := range k.Clamps {
+		at := fmt.Sprintf("%s.clamps[%d]", field, i)
+		ps.InRange(at, c)
+		ps.OneOf(at+".kind", c.Kind, "F-clamp", "sash clamp", "bar clamp", "parallel clamp")
+	}
 	for i, b := range k.Blades {
 		ps.Length(fmt.Sprintf("%s.blades[%d].radius", field, i), b.Radius, 0, 1000)
 	}
@@ -105,6 +142,7 @@ func Usual() Kit {
 		Blades:   []Blade{{Name: "band saw, 1/4\" blade", Radius: 16}, {Name: "jigsaw", Radius: 25}},
 		Bits:     slices.Clone(UsualBits[measure.Millimetre]),
 		Drums:    []float64{6.5, 13, 25},
+		Clamps:   []Clamps{{"bar clamp", 900, 4}, {"F-clamp", 400, 6}},
 		Router: Router{
 			Base: 150, Bushes: []float64{17, 24, 30},
 			Bits: []RouterBit{
