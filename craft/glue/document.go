@@ -167,7 +167,7 @@ const least = 20
 // meets reports strips that do not lie beside each other, and panels of which nothing is
 // left when they are cut again.
 func (p Panel) meets(field string) (ps craft.Problems) {
-	shape := p.Shape()
+	shape := p.Size()
 	switch {
 	case p.Again() && (shape.Slices.Count < 1 || shape.Length < least):
 		ps.Add(field+".slice", fmt.Sprintf("no slice comes out of strips %.0f mm long", p.striped().Length),

@@ -55,7 +55,11 @@ func (s Striped) ChevronParts(degrees, width, kerf float64, staggered bool) (out
 				}
 				part.Lean = -degrees
 			}
-			if part.Ring = geom.Clip(ring, box.Ring()); len(part.Ring) > 2 && part.Ring.Area() > 1e-6 {
+			part.Ring = ring
+			if from < 0 || from+each+lean > made.Length { // trimmed with the teeth
+				part.Ring = geom.Clip(ring, box.Ring())
+			}
+			if len(part.Ring) > 2 && part.Ring.Area() > 1e-6 {
 				out = append(out, part)
 			}
 			from += each

@@ -36,6 +36,35 @@ func (p Panel) striped() Striped {
 
 // Shape draws the panel.
 func (p Panel) Shape() Shape {
+	s, out := p.striped(), p.Size()
+	switch p.Construction {
+	case Arrows:
+		out.Parts = s.ChevronParts(p.Degrees, p.Slice, p.Kerf, p.Staggered)
+	case Blocks:
+		out.Parts = s.EndGrainParts(p.thinnest(), p.Slice, p.Kerf, p.Reversed)
+	case Unequal:
+		p.step(&out)
+	default:
+		out.Parts = s.Parts()
+	}
+	if p.Over {
+		out.turn()
+	}
+	return out
+}
+
+// thinnest is how thick the striped panel is at its thinnest.
+func (p Panel) thinnest() float64 {
+	t := math.Inf(1)
+	for _, strip := range p.Strips {
+		_, thick := p.Section(strip)
+		t = min(t, thick)
+	}
+	return t
+}
+
+// Size is the shape of the panel without its parts and outline.
+func (p Panel) Size() Shape {
 	s := p.striped()
 	out := Shape{Length: s.Length, Width: s.Across(), Thinnest: math.Inf(1)}
 	for _, strip := range p.Strips {
@@ -45,23 +74,26 @@ func (p Panel) Shape() Shape {
 	switch p.Construction {
 	case Arrows:
 		out.Slices = s.Chevron(p.Degrees, p.Slice, p.Kerf, p.Staggered)
-		out.Parts = s.ChevronParts(p.Degrees, p.Slice, p.Kerf, p.Staggered)
 	case Blocks:
 		out.Slices = s.EndGrain(out.Thinnest, p.Slice, p.Kerf)
-		out.Parts = s.EndGrainParts(out.Thinnest, p.Slice, p.Kerf, p.Reversed)
 		out.Thinnest, out.Thickest = p.Slice, p.Slice
 	case Unequal:
-		p.step(&out)
-	default:
-		out.Parts = s.Parts()
+		from, to := p.ends()
+		out.Length = to - from
 	}
 	if p.Again() {
 		out.Length, out.Width = out.Slices.Length, out.Slices.Width
 	}
-	if p.Over {
-		out.turn()
-	}
 	return out
+}
+
+// ends are the first butt and the last end of its strips.
+func (p Panel) ends() (from, to float64) {
+	from, to = math.Inf(1), math.Inf(-1)
+	for _, s := range p.Strips {
+		from, to = min(from, s.Along), max(to, s.Along+s.Length)
+	}
+	return from, to
 }
 
 // face is the panel's face.
@@ -89,11 +121,7 @@ func (s *Shape) turn() {
 
 // step draws strips that end at different places.
 func (p Panel) step(out *Shape) {
-	butt, far := math.Inf(1), math.Inf(-1)
-	for _, s := range p.Strips {
-		butt, far = min(butt, s.Along), max(far, s.Along+s.Length)
-	}
-	out.Length = far - butt
+	butt, _ := p.ends()
 	left := out.Width / 2
 	var butts, fars geom.Ring // from the left edge to the right
 	for i, s := range p.Strips {
@@ -217,7 +245,7 @@ func (p Panel) butt() float64 {
 // onEdge is a flaw of a strip that is turned about its length, its wide face to the left
 // or, flipped, to the right, as it is seen from above; false for one that stays hidden.
 func (s Strip) onEdge(f stock.Flaw, clean float64) (stock.Flaw, bool) {
-	box := f.Bounds()
+	box := f.Footprint().Bounds()
 	from, to := 0.0, s.Thickness // below the wide face
 	if !f.Through && !f.Sound() {
 		if to = f.Depth; f.Under {

@@ -16,7 +16,7 @@ import (
 // care writes the note that goes with the gift.
 func (l *laid) care() []string {
 	of, plan := l.on.wood.History, l.finish
-	woods := stock.SpeciesIn(l.on.wood.Grain.Over(l.outline))
+	woods := stock.SpeciesIn(l.made())
 	name := names(woods)
 	if of.Reclaimed {
 		name = "reclaimed " + name

@@ -28,6 +28,7 @@ type laid struct {
 	outline geom.Ring    // in the wood's frame
 	grain   stock.Grain  // in the board's frame
 
+	parts    []stock.Patch
 	blank    *layout.Blank
 	thick    *thick
 	judged   *board.Conditions
@@ -87,7 +88,7 @@ func (l *laid) with(next Board) *laid {
 	}
 	n := &laid{
 		on: l.on, board: next, place: l.place, shaped: l.shaped, outline: l.outline, grain: l.grain,
-		blank: l.blank, measured: l.measured, extents: l.extents, records: map[craft.Stage]stage.Record{},
+		parts: l.parts, blank: l.blank, measured: l.measured, extents: l.extents, records: map[craft.Stage]stage.Record{},
 	}
 	n.place.Name = next.Name
 	for _, kept := range []craft.Stage{craft.Wood, craft.Layout, craft.Flatten, craft.Shape} {
@@ -102,6 +103,14 @@ func (l *laid) with(next Board) *laid {
 // neighbour is the board as another one sees it.
 func (l *laid) neighbour() layout.Neighbour {
 	return layout.Neighbour{Name: l.board.Name, Outline: l.outline, Saw: l.board.Cut.Saw}
+}
+
+// made is what of the wood lies within its outline.
+func (l *laid) made() []stock.Patch {
+	if l.parts == nil {
+		l.parts = l.on.wood.Grain.Over(l.outline)
+	}
+	return l.parts
 }
 
 // cutOut is the blank that is cut out for the board.
@@ -120,7 +129,7 @@ func (l *laid) flattened(whole bool, filled int) stock.Blank {
 	size := stock.Blank{
 		Length: blank.Length(), Width: blank.Width, Table: blank.Table, Filled: filled,
 		Target: l.board.Design.Thickness,
-		Hard:   stock.Hard(wood.Grain.Over(l.outline)),
+		Hard:   stock.Hard(l.made()),
 	}
 	if whole {
 		all := wood.Whole()

@@ -186,7 +186,7 @@ func (l *laid) reckon() Reckoned {
 	r.Care = l.care()
 	r.Size = board.SizeFor(d.Design, d.Give.Use, d.Give.People, rules)
 	m := caution.Material{
-		Woods: stock.SpeciesIn(l.on.wood.Grain.Over(l.outline)), Reclaimed: l.on.wood.History.Reclaimed,
+		Woods: stock.SpeciesIn(l.made()), Reclaimed: l.on.wood.History.Reclaimed,
 		Saw: d.Cut.Saw, Curing: l.finish.School.Curing, Paste: l.finish.Paste != nil,
 	}
 	for _, step := range steps {

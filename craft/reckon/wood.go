@@ -3,6 +3,7 @@ package reckon
 import (
 	"fmt"
 	"math"
+	"slices"
 	"time"
 
 	"idletimber/craft"
@@ -220,7 +221,7 @@ func (b *drawn) flatten(size stock.Blank, t stock.Budget) (plan.Step, string) {
 }
 
 func (b *drawn) flattening(name string, size stock.Blank) Flattened {
-	size.Hard = stock.Hard(b.wood.Grain.Over(b.wood.Show.Ring()))
+	size.Hard = slices.ContainsFunc(b.wood.Species(), species.Species.Hard)
 	size.ByHand = !b.planed(max(size.Width, size.Table))
 	t := b.wood.Plan(size, b.Shop.Rules)
 	step, _ := b.flatten(size, t)

@@ -21,13 +21,13 @@ func (s Slab) Settled() Slab {
 	if p == nil || p.Cut != nil || len(p.Strips) == 0 {
 		return s
 	}
-	shape := p.Shape()
+	shape := p.Size()
 	s.Stock, s.Species, s.Length = StockPanel, p.Main(), math.Round(shape.Length*100)/100
 	s.Under, s.UnderLine, s.Outline = nil, nil, nil
 	half := shape.Width / 2
 	s.Show = []Station{{0, half, -half}, {s.Length, half, -half}}
-	if shape.Outline != nil {
-		s.Show, s.Outline = []Station{}, shape.Outline
+	if p.Construction == glue.Unequal {
+		s.Show, s.Outline = []Station{}, p.Shape().Outline
 	}
 	s.LiveLeft, s.LiveRight, s.NaturalEnds = false, false, false
 	s.PriceCents, s.PriceBy = p.Cents(), ByPiece
@@ -145,7 +145,7 @@ func (o Source) give(t *glue.Strip, kerf float64, rules rule.Set, own []species.
 			continue
 		}
 		f = f.In(at).Out(geom.Placement{X: t.Length / 2})
-		box := f.Bounds()
+		box := f.Footprint().Bounds()
 		if box.MaxX < 0 || box.MinX > t.Length || box.MaxY < -t.Width/2 || box.MinY > t.Width/2 {
 			continue
 		}

@@ -33,14 +33,19 @@ const touching = 1e-6
 
 // At is the part at a place; where two meet, the first.
 func (g Parted) At(p geom.Point) Here {
-	best, near := Here{}, math.Inf(1)
-	at := geom.Bounds{MinX: p.X, MaxX: p.X, MinY: p.Y, MaxY: p.Y}
 	for i, part := range g.parts {
-		if away := g.boxes[i].Apart(at); away > near {
+		if b := g.boxes[i]; p.X < b.MinX || p.X > b.MaxX || p.Y < b.MinY || p.Y > b.MaxY {
 			continue
 		}
 		if part.Ring.Contains(p) {
 			return part.Here
+		}
+	}
+	best, near := Here{}, math.Inf(1) // on an edge, or beyond them all
+	at := geom.Bounds{MinX: p.X, MaxX: p.X, MinY: p.Y, MaxY: p.Y}
+	for i, part := range g.parts {
+		if away := g.boxes[i].Apart(at); away > near {
+			continue
 		}
 		if _, away := part.Ring.Nearest(p); away < near-touching {
 			best, near = part.Here, away
@@ -49,13 +54,13 @@ func (g Parted) At(p geom.Point) Here {
 	return best
 }
 
-// Along lists the parts from a to b.
+// Along lists the parts from a to b; of a line along a joint, those of one side.
 func (g Parted) Along(a, b geom.Point) (out []Stretch) {
 	line := geom.Bounds{
 		MinX: min(a.X, b.X), MaxX: max(a.X, b.X), MinY: min(a.Y, b.Y), MaxY: max(a.Y, b.Y),
 	}
 	for i, part := range g.parts {
-		if g.boxes[i].Apart(line) > 0 {
+		if apart(g.boxes[i], line) {
 			continue
 		}
 		if from, to, ok := through(part.Ring, a, b); ok {
@@ -66,7 +71,24 @@ func (g Parted) Along(a, b geom.Point) (out []Stretch) {
 		return []Stretch{{g.At(a.Lerp(b, 0.5)), a, b}}
 	}
 	slices.SortStableFunc(out, func(s, t Stretch) int { return cmp.Compare(s.A.Sub(a).Len(), t.A.Sub(a).Len()) })
-	return out
+	return once(out, a)
+}
+
+// once drops what a line passes through twice, where it runs along a joint: one of both
+// sides counts.
+func once(line []Stretch, from geom.Point) []Stretch {
+	reached, kept := 0.0, line[:0]
+	for _, s := range line {
+		begins, ends := s.A.Sub(from).Len(), s.B.Sub(from).Len()
+		if ends <= reached+touching {
+			continue
+		}
+		if begins < reached {
+			s.A = s.A.Lerp(s.B, (reached-begins)/(ends-begins))
+		}
+		reached, kept = ends, append(kept, s)
+	}
+	return kept
 }
 
 // through is the share of the line from a to b that lies in a convex ring, which runs
@@ -95,9 +117,16 @@ func through(r geom.Ring, a, b geom.Point) (from, to float64, ok bool) {
 
 // Over lists the parts of a region.
 func (g Parted) Over(r geom.Ring) (out []Patch) {
+	r = corners(r)
 	box := r.Bounds()
 	for i, part := range g.parts {
-		if g.boxes[i].Apart(box) > 0 {
+		if apart(g.boxes[i], box) {
+			continue
+		}
+		if !meets(r, g.boxes[i]) { // all of the part, or nothing
+			if r.Contains(part.Ring[0]) {
+				out = append(out, part)
+			}
 			continue
 		}
 		if shared := geom.Clip(r, part.Ring); len(shared) > 2 && shared.Area() > touching {
@@ -108,6 +137,39 @@ func (g Parted) Over(r geom.Ring) (out []Patch) {
 		return []Patch{{g.At(r.Centroid()), r}}
 	}
 	return out
+}
+
+// apart reports boxes that do not touch.
+func apart(a, b geom.Bounds) bool {
+	return a.MinX > b.MaxX || b.MinX > a.MaxX || a.MinY > b.MaxY || b.MinY > a.MaxY
+}
+
+// corners is a ring without the points on its straight sides.
+func corners(r geom.Ring) geom.Ring {
+	out := make(geom.Ring, 0, len(r))
+	for i, p := range r {
+		before := r[(i+len(r)-1)%len(r)]
+		d, e := p.Sub(before), r[(i+1)%len(r)].Sub(p)
+		if turn := d.X*e.Y - d.Y*e.X; turn != 0 || d.X*e.X+d.Y*e.Y < 0 {
+			out = append(out, p)
+		}
+	}
+	if len(out) < 3 {
+		return r
+	}
+	return out
+}
+
+// meets reports an edge of a ring that may pass through a box.
+func meets(r geom.Ring, box geom.Bounds) bool {
+	for i := range r {
+		a, b := r.Edge(i)
+		if max(a.X, b.X) >= box.MinX && min(a.X, b.X) <= box.MaxX && max(a.Y, b.Y) >= box.MinY &&
+			min(a.Y, b.Y) <= box.MaxY {
+			return true
+		}
+	}
+	return false
 }
 
 // Seen turns the parts into a board's frame.

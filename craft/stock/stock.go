@@ -61,6 +61,8 @@ type Wood struct {
 	usable geom.Ring   // where a face is a closed line; otherwise nil
 	index  geom.Index  // of usable
 	core   geom.Bounds // lies inside both edges all along
+
+	species []species.Species // on the show face
 }
 
 // Moisture is what is known of how wet the wood is.
@@ -98,6 +100,9 @@ type Face interface {
 
 // Make completes wood whose fields are set.
 func Make(w Wood) Wood {
+	if w.Grain != nil {
+		w.species = SpeciesIn(w.Grain.Over(w.Show.Ring()))
+	}
 	right, left, ok := w.Show.Band()
 	underRight, underLeft, under := w.Under.Band()
 	if !ok || !under {
@@ -233,7 +238,7 @@ func (w Wood) Target(usual moisture.Home) moisture.Target {
 }
 
 // Species lists the species of the wood, each once.
-func (w Wood) Species() []species.Species { return SpeciesIn(w.Grain.Over(w.Show.Ring())) }
+func (w Wood) Species() []species.Species { return slices.Clone(w.species) }
 
 // step is how far apart the points of an outline lie along the wood, mm.
 const step = 4
