@@ -10,6 +10,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"idletimber/craft/glue"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
 	"idletimber/store"
@@ -21,7 +22,8 @@ type work struct {
 	stamp  string
 	chains []plan.Chain
 	boards []workBoard
-	mates  []string // pieces that hold mates of its boards
+	panel  *reckon.Wood // where it is one that is glued up
+	mates  []string     // pieces that hold mates of its boards
 }
 
 // stampOf is the stamp of a piece with those of the pieces that its boards have
@@ -122,20 +124,29 @@ func (s *Server) workOn(ctx context.Context, workshop, piece string) (work, erro
 		s.Log.Warn("board cannot be reckoned", "piece", piece, "error", err)
 		return w, nil
 	}
+	if p := r.Slab.Parts; p != nil {
+		w.panel = r.Slab
+		w.chains = append(w.chains, chainOf(p.Course, j.Slab.Name, j.Log))
+	}
 	for i, b := range r.Boards {
-		c := plan.Chain{Subject: b.Course.Subject, Name: j.Boards[i].Name, Due: b.Course.Due}
-		for _, step := range b.Course.Steps {
-			c.Steps = append(c.Steps, step.Step)
-		}
-		for _, e := range j.Log {
-			if e.Subject == c.Subject {
-				c.Log = append(c.Log, e.Entry)
-			}
-		}
-		w.chains = append(w.chains, c)
+		w.chains = append(w.chains, chainOf(b.Course, j.Boards[i].Name, j.Log))
 		w.boards = append(w.boards, workBoard{b, r.Slab.Species.Light, r.Slab.Species.Dark})
 	}
 	return w, nil
+}
+
+// chainOf is a course without its dates.
+func chainOf(course plan.Course, name string, log []reckon.LogEntry) plan.Chain {
+	c := plan.Chain{Subject: course.Subject, Name: name, Due: course.Due}
+	for _, step := range course.Steps {
+		c.Steps = append(c.Steps, step.Step)
+	}
+	for _, e := range log {
+		if e.Subject == c.Subject {
+			c.Log = append(c.Log, e.Entry)
+		}
+	}
+	return c
 }
 
 // courses dates all work of the workshop together, by subject.
@@ -159,6 +170,16 @@ func (s *Server) courses(ctx context.Context, workshop string, all []work) (map[
 	return out, nil
 }
 
+// BenchPanel is a panel on the bench: its dated steps, what to mind at each, and how it is
+// clamped.
+type BenchPanel struct {
+	Piece    string                      `json:"piece" doc:"Id of the panel"`
+	Course   plan.Course                 `json:"course"`
+	Cautions map[string][]reckon.Caution `json:"cautions" doc:"By key of the step"`
+	Glued    glue.Glued                  `json:"glued"`
+	State    string                      `json:"state"`
+}
+
 // BenchBoard is a board on the bench: its dated steps and what to mind at each.
 type BenchBoard struct {
 	Course   plan.Course                 `json:"course"`
@@ -174,6 +195,7 @@ type BenchBoard struct {
 type Bench struct {
 	Now    time.Time    `json:"now"`
 	Boards []BenchBoard `json:"boards" doc:"The nearest date first"`
+	Panels []BenchPanel `json:"panels" doc:"Those that are still to be glued, or to bear a machine"`
 }
 
 // LogLine is one line of the logbook.
@@ -207,6 +229,13 @@ func (s *Server) benchRoutes(api huma.API) {
 		}
 		out := &struct{ Body Bench }{Bench{Now: s.Clock()}}
 		for _, w := range all {
+			if p := w.panel; p != nil {
+				if c := courses[p.Parts.Course.Subject]; !c.Done {
+					out.Body.Panels = append(out.Body.Panels, BenchPanel{
+						w.piece, c, p.Parts.Cautions, p.Parts.Glued, reckon.PanelState(c, s.Clock()),
+					})
+				}
+			}
 			for _, b := range w.boards {
 				out.Body.Boards = append(
 					out.Body.Boards,
@@ -288,7 +317,7 @@ func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
 	} else if yes {
 		return s.sheet(ctx, in.ID)
 	}
-	b, j, err := s.boardJob(ctx, in.ID, nil)
+	_, j, err := s.boardJob(ctx, in.ID, nil)
 	if err != nil {
 		return nil, answer(err)
 	}
@@ -296,41 +325,45 @@ func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
 	if err != nil {
 		return nil, answer(err)
 	}
-	for _, step := range r.Boards[0].Course.Steps {
-		if step.Key != in.Body.Step {
+	if err := s.recordStep(ctx, r.Boards[0].Course, j.Log, in.Body); err != nil {
+		return nil, err
+	}
+	return s.sheet(ctx, in.ID)
+}
+
+// recordStep appends an event to the log of a step of a course.
+func (s *Server) recordStep(ctx context.Context, c plan.Course, log []reckon.LogEntry, event Event) error {
+	for _, step := range c.Steps {
+		if step.Key != event.Step {
 			continue
 		}
-		if !slices.Contains(next[step.State], in.Body.Event) {
-			return nil, huma.Error409Conflict(
-				fmt.Sprintf("this step is %s; it cannot take %q now", step.State, in.Body.Event),
+		if !slices.Contains(next[step.State], event.Event) {
+			return huma.Error409Conflict(
+				fmt.Sprintf("this step is %s; it cannot take %q now", step.State, event.Event),
 			)
 		}
-		subject := plan.Board(b.Board.ID)
 		e := store.Entry{
-			Subject: subject,
+			Subject: c.Subject,
 			Step:    step.Key,
-			Event:   in.Body.Event,
-			At:      in.Body.when(s.Clock(), j.Log, subject),
+			Event:   event.Event,
+			At:      event.when(s.Clock(), log, c.Subject),
 			Kind:    string(step.Kind),
 			Title:   step.Title,
 			Usual:   step.Usual,
 		}
 		if e.Event == plan.Finish {
-			e.Minutes = in.Body.Minutes
+			e.Minutes = event.Minutes
 			if e.Minutes == 0 {
 				e.Minutes = math.Round(max(0, step.Spent-s.Clock().Sub(e.At).Minutes())*10) / 10
 			}
 		}
-		if err := s.Store.Record(ctx, account(ctx).Workshop, e); err != nil {
-			return nil, answer(err)
-		}
-		return s.sheet(ctx, in.ID)
+		return answer(s.Store.Record(ctx, account(ctx).Workshop, e))
 	}
-	return nil, huma.Error422UnprocessableEntity(
-		"the board has no such step",
+	return huma.Error422UnprocessableEntity(
+		"there is no such step",
 		&huma.ErrorDetail{
 			Location: "body.step",
-			Message:  fmt.Sprintf("%q is not among its steps; take one from its plan", in.Body.Step),
+			Message:  fmt.Sprintf("%q is not among its steps; take one from its plan", event.Step),
 		},
 	)
 }

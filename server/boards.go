@@ -136,7 +136,18 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 	if err != nil {
 		return j, err
 	}
-	j.Slab = &p.Slab
+	v, err := s.gathered(ctx, workshop, piece, p.Slab)
+	if err != nil {
+		return j, err
+	}
+	j.Slab, j.Piece = &v, piece
+	reserved, err := s.Store.StripsOn(ctx, workshop, piece)
+	if err != nil {
+		return j, err
+	}
+	for _, t := range reserved {
+		j.Strips = append(j.Strips, t.Strip)
+	}
 	boards, err := s.Store.BoardsOn(ctx, workshop, piece)
 	if err != nil {
 		return j, err

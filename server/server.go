@@ -148,6 +148,7 @@ func (s *Server) routes() {
 	s.accountRoutes(public, private)
 	s.shopRoutes(private)
 	s.timberRoutes(private)
+	s.panelRoutes(private)
 	s.boardRoutes(private)
 	s.benchRoutes(private)
 	s.fileRoutes(private)

@@ -37,7 +37,7 @@ func (s *Server) withLeaf(ctx context.Context, workshop, piece string, j reckon.
 		return j, nil, err
 	}
 	there, err := s.job(ctx, workshop, leaf.ID, "")
-	j.Leaf = &reckon.Leaf{Slab: leaf.Slab, Boards: there.Boards, Taken: there.Taken}
+	j.Leaf = &reckon.Leaf{Slab: leaf.Slab, Boards: there.Boards, Taken: there.Taken, Strips: there.Strips}
 	return j, &Sibling{leaf.ID, leaf.Slab.Name}, err
 }
 

@@ -11,6 +11,7 @@ import (
 	"idletimber/craft/fill"
 	"idletimber/craft/finish"
 	"idletimber/craft/fitting"
+	"idletimber/craft/glue"
 	"idletimber/craft/measure"
 	"idletimber/craft/moisture"
 	"idletimber/craft/photo"
@@ -56,6 +57,10 @@ type Tables struct {
 	Raising []string        `json:"raising" doc:"Schools of raising the grain"`
 	Schools []finish.School `json:"schools" doc:"Ways to finish"`
 
+	Glues         []glue.Glue      `json:"glues" doc:"Kinds of glue, the usual one first"`
+	Constructions []string         `json:"constructions" doc:"How the parts of a panel may stand"`
+	Clamps        []tool.ClampKind `json:"clamps" doc:"Kinds of clamps"`
+
 	Ranges map[string]map[string]craft.Range `json:"ranges" doc:"Ranges of each document and request, by path"`
 }
 
@@ -74,9 +79,10 @@ var tables = Tables{
 	Flaws: stock.FlawMarks, Features: stock.FeatureMarks,
 	Resins: fill.Kinds(), Fillers: fill.Fillers, Grits: sanding.Grits, Starts: sanding.Starts(),
 	Raising: sanding.Schools, Schools: finish.Schools,
+	Glues: glue.Glues, Constructions: glue.Constructions, Clamps: tool.ClampKinds,
 	Ranges: map[string]map[string]craft.Range{
 		"board": craft.RangesOf(reckon.Board{}), "piece": craft.RangesOf(slab.Slab{}),
-		"size": craft.RangesOf(slab.Size{}), "shop": craft.RangesOf(shop.Shop{}),
+		"size": craft.RangesOf(slab.Size{}), "need": craft.RangesOf(glue.Need{}), "shop": craft.RangesOf(shop.Shop{}),
 		"want": craft.RangesOf(reckon.Want{}), "resawing": craft.RangesOf(slab.Resawing{}),
 		"copies": craft.RangesOf(Copies{}), "splitting": craft.RangesOf(Splitting{}),
 		"mating":  craft.RangesOf(Mating{}),

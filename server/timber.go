@@ -155,7 +155,17 @@ func (s *Server) timberRoutes(api huma.API) {
 		ID   string `path:"id"`
 		Body slab.Slab
 	}) (*struct{ Body reckon.Wood }, error) {
-		wood, err := s.woodWithBoards(ctx, in.ID, &in.Body, false)
+		v := in.Body
+		if v.Panel() {
+			if err := s.check(ctx, v); err != nil {
+				return nil, answer(err)
+			}
+			var err error
+			if v, _, err = s.panelled(ctx, account(ctx).Workshop, in.ID, v, false); err != nil {
+				return nil, answer(err)
+			}
+		}
+		wood, err := s.woodWithBoards(ctx, in.ID, &v, false)
 		return &struct{ Body reckon.Wood }{wood}, answer(err)
 	})
 	huma.Get(
@@ -167,7 +177,12 @@ func (s *Server) timberRoutes(api huma.API) {
 		if err := s.check(ctx, in.Body.Slab); err != nil {
 			return nil, answer(err)
 		}
-		if err := s.Store.SavePiece(ctx, account(ctx).Workshop, in.ID, in.Body.Slab, in.Body.Version); err != nil {
+		workshop := account(ctx).Workshop
+		v, spots, err := s.panelled(ctx, workshop, in.ID, in.Body.Slab, true)
+		if err != nil {
+			return nil, answer(err)
+		}
+		if err := s.Store.SavePiece(ctx, workshop, in.ID, v, in.Body.Version, spots...); err != nil {
 			return nil, conflict(err, in.Body.Slab)
 		}
 		return s.piece(ctx, in.ID)
@@ -288,6 +303,11 @@ func (s *Server) woodWithBoards(ctx context.Context, id string, as *slab.Slab, l
 	if as != nil {
 		j.Slab = as
 	}
+	if j.Slab.Panel() {
+		if j.Panels, err = s.Store.Patterns(ctx, account(ctx).Workshop, id); err != nil {
+			return reckon.Wood{}, err
+		}
+	}
 	r, err := reckon.Reckon(j, reckon.Request{Leftovers: leftovers})
 	if err != nil {
 		return reckon.Wood{}, err
@@ -299,6 +319,9 @@ func (s *Server) piece(ctx context.Context, id string) (*pieceOut, error) {
 	workshop := account(ctx).Workshop
 	p, err := s.Store.Piece(ctx, workshop, id)
 	if err != nil {
+		return nil, answer(err)
+	}
+	if p.Slab, err = s.gathered(ctx, workshop, id, p.Slab); err != nil {
 		return nil, answer(err)
 	}
 	wood, err := s.woodWithBoards(ctx, id, nil, false)

@@ -241,22 +241,33 @@ type Stamp struct {
 // mostInWork bounds the pieces whose boards share the maker's sessions.
 const mostInWork = 200
 
-// InWork lists the pieces that hold boards still to be made, the nearest date first,
-// and then others that are asked for; each with a stamp that changes with the piece,
-// all boards that are or were laid on it, the shop and the log.
+// InWork lists the pieces that hold boards still to be made, the nearest date first, and
+// panels still to be glued; then others that are asked for. Each has a stamp that changes
+// with the piece, all boards that are or were laid on it, the pieces that it is made of,
+// the panels that are made of it, the shop and the log.
 func (s *Store) InWork(ctx context.Context, workshop string, others []string) ([]Stamp, error) {
 	var out []Stamp
 	err := s.q.SelectContext(ctx, &out, `
 		WITH work AS (
 			SELECT b.piece_id AS id, min(b.due) AS due FROM boards b JOIN pieces p ON p.id = b.piece_id
 			WHERE b.workshop_id = $1 AND b.deleted_at IS NULL AND b.given_at IS NULL AND p.deleted_at IS NULL
-			GROUP BY b.piece_id ORDER BY 2 NULLS LAST, 1 LIMIT $2),
+			GROUP BY b.piece_id
+			UNION ALL SELECT p.id, NULL::date FROM pieces p
+			WHERE p.workshop_id = $1 AND p.deleted_at IS NULL AND p.cut_at IS NULL AND p.panel
+				AND NOT EXISTS (SELECT 1 FROM boards b WHERE b.piece_id = p.id
+					AND b.deleted_at IS NULL AND b.given_at IS NULL)
+				AND coalesce((SELECT event FROM log WHERE subject_kind = 'panel' AND subject_id = p.id AND step = 'trim'
+					ORDER BY id DESC LIMIT 1), '') <> 'finish'
+			ORDER BY 2 NULLS LAST, 1 LIMIT $2),
 		wanted AS (SELECT id, due, true AS work FROM work UNION ALL
 			SELECT id, NULL, false FROM unnest($3::uuid[]) other (id) WHERE id NOT IN (SELECT id FROM work))
 		SELECT p.id AS piece, w.work, concat_ws('/', p.version, p.deleted_at,
 			(SELECT version FROM workshops WHERE id = $1),
 			(SELECT string_agg(concat_ws(':', b.id, b.version, b.given_at), ',' ORDER BY b.id) FROM boards b
 				WHERE b.piece_id = p.id AND b.deleted_at IS NULL),
+			(SELECT string_agg(concat_ws(':', o.id, o.version, o.deleted_at), ',' ORDER BY o.id) FROM strips t
+				JOIN pieces o ON o.id = t.piece_id OR o.id = t.panel_id
+				WHERE (t.panel_id = p.id OR t.piece_id = p.id) AND o.id <> p.id),
 			(SELECT coalesce(max(id), 0) FROM log WHERE workshop_id = $1)) AS stamp
 		FROM wanted w JOIN pieces p ON p.id = w.id AND p.workshop_id = $1
 		ORDER BY w.work DESC, w.due NULLS LAST, p.id`, workshop, mostInWork, others)
@@ -285,7 +296,8 @@ func (s *Store) Record(ctx context.Context, workshop string, e Entry) error {
 		e.Subject.ID,
 		`INSERT INTO log (workshop_id, subject_kind, subject_id, step, event, at, minutes, kind, title, usual)
 		SELECT $1, $3, $2, $4, $5, $6, $7, $8, $9, $10
-		WHERE EXISTS (SELECT 1 FROM boards WHERE $3 = 'board' AND workshop_id = $1 AND id = $2)`,
+		WHERE EXISTS (SELECT 1 FROM boards WHERE $3 = 'board' AND workshop_id = $1 AND id = $2)
+			OR EXISTS (SELECT 1 FROM pieces WHERE $3 = 'panel' AND workshop_id = $1 AND id = $2)`,
 		e.Subject.Kind,
 		e.Step,
 		e.Event,
@@ -311,9 +323,10 @@ type entryRow struct {
 	Usual       float64
 }
 
-const entryColumns = `SELECT l.id, l.subject_kind, l.subject_id, b.name, l.step, l.event, l.at, l.minutes, l.kind,
-	l.title, l.usual
-	FROM log l JOIN boards b ON l.subject_kind = 'board' AND b.id = l.subject_id `
+const entryColumns = `SELECT l.id, l.subject_kind, l.subject_id, coalesce(b.name, p.name) AS name, l.step, l.event,
+	l.at, l.minutes, l.kind, l.title, l.usual
+	FROM log l LEFT JOIN boards b ON l.subject_kind = 'board' AND b.id = l.subject_id
+	LEFT JOIN pieces p ON l.subject_kind = 'panel' AND p.id = l.subject_id `
 
 func (s *Store) entries(ctx context.Context, query string, args ...any) ([]Entry, error) {
 	var rows []entryRow
@@ -328,9 +341,10 @@ func (s *Store) entries(ctx context.Context, query string, args ...any) ([]Entry
 	return out, nil
 }
 
-// LogOf lists the log of the boards on a piece, oldest first.
+// LogOf lists the log of the boards on a piece, and of the piece where it is a panel,
+// oldest first.
 func (s *Store) LogOf(ctx context.Context, workshop, piece string) ([]Entry, error) {
-	return s.entries(ctx, `WHERE l.workshop_id = $1 AND b.piece_id = $2 ORDER BY l.id`, workshop, piece)
+	return s.entries(ctx, `WHERE l.workshop_id = $1 AND (b.piece_id = $2 OR p.id = $2) ORDER BY l.id`, workshop, piece)
 }
 
 // Log lists the newest lines of the workshop's log.

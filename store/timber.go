@@ -68,8 +68,8 @@ func (s *Store) insert(
 		ctx,
 		&id,
 		`INSERT INTO pieces (workshop_id, name, species, doc, created_at, stock, length, thickness, cents, moisture,
-			ready)
-		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) RETURNING id`,
+			ready, panel)
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) RETURNING id`,
 		workshop,
 		v.Name,
 		v.Species,
@@ -81,6 +81,7 @@ func (s *Store) insert(
 		f.Cents,
 		f.Moisture,
 		f.Ready,
+		v.Panel(),
 	)
 	for i, source := range sources {
 		if err != nil {
@@ -147,10 +148,23 @@ func (s *Store) Piece(ctx context.Context, workshop, id string) (Piece, error) {
 	return row.piece(), err
 }
 
-// SavePiece stores a slab made on a version. The error is *Stale[slab.Slab] when
-// another was stored meanwhile.
-func (s *Store) SavePiece(ctx context.Context, workshop, id string, v slab.Slab, version int) error {
-	_, err := s.write(ctx, workshop, func(tx *Store) error { return tx.save(ctx, workshop, id, v, version) })
+// SavePiece stores a slab made on a version and, of a panel, where its strips lie, all or
+// nothing. The error is *Stale[slab.Slab] when another was stored meanwhile, ErrCircular
+// when a panel would be made of itself, and ErrNotFound when a strip's piece is not the
+// workshop's.
+func (s *Store) SavePiece(
+	ctx context.Context,
+	workshop, id string,
+	v slab.Slab,
+	version int,
+	strips ...Reserved,
+) error {
+	_, err := s.write(ctx, workshop, func(tx *Store) error {
+		if err := tx.save(ctx, workshop, id, v, version); err != nil || !v.Panel() {
+			return err
+		}
+		return tx.reserve(ctx, workshop, id, v, strips)
+	})
 	return err
 }
 
@@ -170,7 +184,7 @@ func (s *Store) save(ctx context.Context, workshop, id string, v slab.Slab, vers
 	out, err := s.q.ExecContext(
 		ctx,
 		`UPDATE pieces SET name = $3, species = $4, doc = $5, stock = $7, length = $8, thickness = $9, cents = $10,
-			moisture = $11, ready = $12, version = version + 1
+			moisture = $11, ready = $12, panel = $13, version = version + 1
 		WHERE workshop_id = $1 AND id = $2 AND version = $6`,
 		workshop,
 		id,
@@ -184,6 +198,7 @@ func (s *Store) save(ctx context.Context, workshop, id string, v slab.Slab, vers
 		f.Cents,
 		f.Moisture,
 		f.Ready,
+		v.Panel(),
 	)
 	if err = found(out, err); !errors.Is(err, ErrNotFound) {
 		return err
@@ -236,7 +251,7 @@ func (s *Store) turn(ctx context.Context, workshop, id string, version int) erro
 
 // Divide puts the parts of a piece on the rack and takes the piece itself off
 // it, all or none. The error is ErrInUse when it was divided already, or when
-// free is asked for and boards still to be made lie on it.
+// free is asked for and boards still to be made lie on it, or strips of panels.
 func (s *Store) Divide(
 	ctx context.Context,
 	workshop, id string,
@@ -268,7 +283,7 @@ func (s *Store) cutUp(ctx context.Context, workshop, id string, version int, fre
 		`UPDATE pieces SET cut_at = $4, version = version + 1 WHERE workshop_id = $1 AND id = $2 AND version = $3
 			AND cut_at IS NULL AND deleted_at IS NULL
 		AND (NOT $5 OR NOT EXISTS (SELECT 1 FROM boards WHERE piece_id = $2 AND deleted_at IS NULL
-			AND given_at IS NULL))`,
+			AND given_at IS NULL) AND `+unreserved+`)`,
 		workshop,
 		id,
 		version,
@@ -451,12 +466,18 @@ func (s *Store) refresh(ctx context.Context, where string, args ...any) error {
 	return nil
 }
 
+// unreserved is the condition that no strip of a panel is still to be cut from piece $2:
+// the panel is in the bin, its strips were ripped, or it was cut up.
+const unreserved = `NOT EXISTS (SELECT 1 FROM strips t JOIN pieces p ON p.id = t.panel_id
+	WHERE t.piece_id = $2 AND p.deleted_at IS NULL AND p.cut_at IS NULL AND coalesce((SELECT event FROM log
+		WHERE subject_kind = 'panel' AND subject_id = p.id AND step = 'rip' ORDER BY log.id DESC LIMIT 1), '') <> 'finish')`
+
 // BinPiece moves a piece to the offcut bin, or back to the rack. The error is
-// ErrInUse while boards still to be made lie on it.
+// ErrInUse while boards still to be made lie on it, or strips are to be cut from it.
 func (s *Store) BinPiece(ctx context.Context, workshop, id string, bin bool) error {
 	err := s.bin(ctx, `UPDATE pieces SET deleted_at = $3 WHERE workshop_id = $1 AND id = $2
 		AND ($3::timestamptz IS NULL OR NOT EXISTS (SELECT 1 FROM boards WHERE piece_id = $2 AND deleted_at IS NULL
-			AND given_at IS NULL))`, workshop, id, bin)
+			AND given_at IS NULL) AND `+unreserved+`)`, workshop, id, bin)
 	if errors.Is(err, ErrNotFound) && bin {
 		if _, found := s.Piece(ctx, workshop, id); found == nil {
 			return ErrInUse

@@ -4,6 +4,11 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
+
+	"idletimber/craft"
+	"idletimber/craft/species"
+	"idletimber/craft/stage"
 )
 
 // Lab is a colour by lightness and two axes (CIE 1976 L*a*b*, D65), in which distances
@@ -40,6 +45,48 @@ func ParseLab(hex string) (Lab, error) {
 // Contrast is how far two colours lie apart (ΔE, CIE 1976).
 func (c Lab) Contrast(o Lab) float64 {
 	return math.Sqrt((c.L-o.L)*(c.L-o.L) + (c.A-o.A)*(c.A-o.A) + (c.B-o.B)*(c.B-o.B))
+}
+
+// Pattern is the order of a panel's species, the same for one that is mirrored
+// or turned end for end.
+func (p Panel) Pattern() string {
+	names := make([]string, len(p.Strips))
+	for i, s := range p.Strips {
+		names[i] = s.Species
+	}
+	back := slices.Clone(names)
+	slices.Reverse(back)
+	if slices.Compare(back, names) < 0 {
+		names = back
+	}
+	return p.Construction + ": " + strings.Join(names, ", ")
+}
+
+// Proposed is the order of its strips with the greatest contrast between neighbours, by
+// their places now.
+func (p Panel) Proposed(own []species.Species) []int {
+	colours := make([]Lab, len(p.Strips))
+	for i, s := range p.Strips {
+		wood, _ := species.FindIn(own, s.Species)
+		colours[i], _ = ParseLab(wood.Light) // of the table, or checked
+	}
+	return Order(colours)
+}
+
+// repeats tells of an earlier panel of the same pattern.
+func (p Panel) repeats(r *stage.Record, before []Earlier) {
+	mine := p.Pattern()
+	for _, e := range before {
+		if e.Pattern != mine || len(p.Strips) < 3 {
+			continue
+		}
+		r.Verdicts = append(r.Verdicts, verdict("pattern", "", craft.Good, "The same pattern as "+e.Name,
+			"Told, in case each gift is to be one of its kind.", craft.Figure{
+				Key: "glue.repeat", Label: "Panels of this pattern before", Value: 1,
+				Formula: "same construction and order of species, mirrored or not", Source: "the workshop's panels",
+			}))
+		return
+	}
 }
 
 // exact is up to how many strips every order is tried.

@@ -24,7 +24,11 @@ type Conditions struct {
 	Rules  rule.Set
 	Pace   plan.Pace
 	Own    []species.Species
+	Before []Earlier // other panels
 }
+
+// Earlier is the pattern of another panel.
+type Earlier struct{ Name, Pattern string }
 
 // Glued is what gluing a panel comes to.
 type Glued struct {
@@ -118,6 +122,7 @@ func Make(p Panel, c Conditions) (Glued, stage.Record) {
 		out.Grams += k.Grams
 	}
 	p.verdicts(&r, out, shape, glue, c)
+	p.repeats(&r, c.Before)
 	p.open(&r, out, glue, tooSlow, c)
 	p.steps(&r, &out, first, second, glue, c)
 	p.figures(&r, out, shape, glue, c)

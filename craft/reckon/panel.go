@@ -3,7 +3,9 @@ package reckon
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"slices"
+	"time"
 
 	"idletimber/craft"
 	"idletimber/craft/caution"
@@ -11,6 +13,9 @@ import (
 	"idletimber/craft/glue"
 	"idletimber/craft/layout"
 	"idletimber/craft/plan"
+	"idletimber/craft/rule"
+	"idletimber/craft/shop"
+	"idletimber/craft/slab"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
 	"idletimber/craft/tool"
@@ -72,7 +77,7 @@ type gluing struct {
 }
 
 func (b *drawn) glueUp() *gluing {
-	if b.Slab == nil || b.Slab.Glue == nil || b.Slab.Glue.Cut != nil {
+	if b.Slab == nil || !b.Slab.Panel() {
 		return nil
 	}
 	if b.gluing == nil {
@@ -83,10 +88,47 @@ func (b *drawn) glueUp() *gluing {
 }
 
 func (b *drawn) gluingIn() glue.Conditions {
-	return glue.Conditions{
-		Warmth: b.Shop.Air.Temperature, Swing: b.target.Home.Swing(), Kit: b.Shop.Kit, Rules: b.Shop.Rules, Pace: b.pace,
-		Own: b.Shop.Species,
+	c := GluingIn(b.Shop, b.pace)
+	c.Swing = b.target.Home.Swing()
+	for _, v := range b.Panels {
+		if v.Glue != nil {
+			c.Before = append(c.Before, glue.Earlier{Name: v.Name, Pattern: v.Glue.Pattern()})
+		}
 	}
+	return c
+}
+
+// GluingIn are the conditions that a shop glues panels in for its usual home.
+func GluingIn(at shop.Shop, pace plan.Pace) glue.Conditions {
+	return glue.Conditions{
+		Warmth: at.Air.Temperature, Swing: at.Home.Swing(), Kit: at.Kit, Rules: at.Rules, Pace: pace, Own: at.Species,
+	}
+}
+
+// Ripped is a panel whose strips are ripped from pieces, by turns, as many of each as
+// its width gives, up to as many as the panel has; the rest are to be bought.
+func Ripped(p glue.Panel, from []string, pieces map[string]slab.Slab, c glue.Conditions) glue.Panel {
+	left := map[string]int{}
+	for _, id := range from {
+		if v, ok := pieces[id]; ok {
+			w := slab.Draw(v, c.Own)
+			along := max(1, int(math.Floor(w.Length/(p.Strips[0].Length+p.Kerf))))
+			left[id] = along * glue.RipYield(w.MeanWidth(), p.Strips[0].Width, p.Kerf, c.Rules)
+		}
+	}
+	turn := 0
+	for i := range p.Strips {
+		for range from {
+			id := from[turn%len(from)]
+			turn++
+			if left[id] > 0 {
+				left[id]--
+				p.Strips[i].Piece, p.Strips[i].Species = id, slab.Draw(pieces[id], c.Own).Species()[0].Name
+				break
+			}
+		}
+	}
+	return p
 }
 
 // subject is the scene's panel in the plan; a scene that is read from a file has no id
@@ -146,8 +188,8 @@ func (b *drawn) waitsForPanel(c *plan.Chain) {
 	}
 }
 
-// state tells how far a panel is, by its course.
-func (b *drawn) state(c plan.Course) string {
+// PanelState tells how far a panel is, by its course.
+func PanelState(c plan.Course, now time.Time) string {
 	state := Planned
 	for i, s := range c.Steps {
 		switch {
@@ -157,7 +199,7 @@ func (b *drawn) state(c plan.Course) string {
 			return InWork
 		}
 		state = InWork
-		waits := s.WaitUntil != nil && s.WaitUntil.After(b.Now)
+		waits := s.WaitUntil != nil && s.WaitUntil.After(now)
 		next := i+1 == len(c.Steps) || c.Steps[i+1].State == plan.ToDo
 		switch {
 		case waits && next && s.Kind == plan.GlueUp:
@@ -178,7 +220,7 @@ func (b *drawn) ofParts(c plan.Course) *OfParts {
 	if g == nil {
 		return nil
 	}
-	out := &OfParts{Glued: g.Glued, State: b.state(c), Course: c, Uses: stage.Together(g.Uses),
+	out := &OfParts{Glued: g.Glued, State: PanelState(c, b.Now), Course: c, Uses: stage.Together(g.Uses),
 		Cautions: map[string][]Caution{}}
 	m := caution.Material{Woods: b.wood.Species(), Reclaimed: b.wood.History.Reclaimed, Saw: tool.TableSaw}
 	for _, s := range c.Steps {
@@ -304,6 +346,26 @@ func Reserve(s Scene, wanted []Wanted) (map[string]geom.Placement, error) {
 		}
 	}
 	return out, nil
+}
+
+// WantedOn are the strips of a panel that are to be cut from a piece; those that lie there
+// already, as large as they are, with their places.
+func WantedOn(v slab.Slab, piece string, laid []Strip, rules rule.Set) (out []Wanted) {
+	for _, t := range v.Glue.All() {
+		if t.Piece != piece {
+			continue
+		}
+		w := Wanted{ID: t.ID, Length: t.Length, Width: t.Width + rules.Get(rule.Jointing)}
+		const same = 0.005
+		for _, l := range laid {
+			if l.ID == t.ID && math.Abs(l.Length-w.Length) < same && math.Abs(l.Width-w.Width) < same {
+				at := l.At
+				w.At = &at
+			}
+		}
+		out = append(out, w)
+	}
+	return out
 }
 
 func (w Wanted) outline(at geom.Placement) geom.Ring {

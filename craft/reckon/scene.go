@@ -61,6 +61,7 @@ type Scene struct {
 	Apart     []Apart       `json:"apart,omitempty" doc:"Boards on other slabs that boards of this one must mate with"`
 	Leaf      *Leaf         `json:"leaf,omitempty" doc:"Another leaf of the same piece, where boards have their twins"`
 	Taken     []Board       `json:"taken,omitempty" doc:"Boards that were given away: they only take up its wood"`
+	Panels    []slab.Slab   `json:"-"` // other panels of the workshop, by their names and patterns
 	Strips    []Strip       `json:"strips,omitempty" doc:"Wood of it that strips of panels are to be cut from"`
 	Shop      shop.Shop     `json:"shop" doc:"Where the work is done"`
 	Log       []LogEntry    `json:"log,omitempty" doc:"What has been done on the boards"`

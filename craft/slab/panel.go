@@ -13,6 +13,22 @@ import (
 	"idletimber/craft/stock"
 )
 
+// Panel reports a piece that is glued up of parts, or to be; not one that was cut from it.
+func (s Slab) Panel() bool { return s.Glue != nil && s.Glue.Cut == nil }
+
+// Sources are the ids of the pieces that the strips of a panel are cut from.
+func (s Slab) Sources() (ids []string) {
+	if !s.Panel() {
+		return nil
+	}
+	for _, t := range s.Glue.All() {
+		if t.Piece != "" && !slices.Contains(ids, t.Piece) {
+			ids = append(ids, t.Piece)
+		}
+	}
+	return ids
+}
+
 // Settled is a panel with what follows from its parts: its size, faces, thickness and
 // species. A piece that is not glued up is as it was, and so is one that was cut from a
 // panel: its own edges and readings hold.
@@ -68,7 +84,7 @@ type Source struct {
 // strip that its piece does not give says why. While the panel is not measured, its
 // moisture is that of its wettest piece.
 func (s Slab) Gather(sources []Source, rules rule.Set, own []species.Species) Slab {
-	if s.Glue == nil || s.Glue.Cut != nil {
+	if !s.Panel() {
 		return s
 	}
 	p := *s.Glue

@@ -107,7 +107,7 @@ func (s Slab) Check(field string, now time.Time, own []species.Species) (ps craf
 		ps.Add(field+".notes", "the notes are too long", "use at most 20 000 characters")
 	}
 	ps = append(ps, species.Check(field+".species", s.Species, own)...)
-	if s.Glue == nil || s.Glue.Cut != nil { // those of a panel follow from its strips
+	if !s.Panel() { // those of a panel follow from its strips
 		ps = append(ps, s.checkEdges(field)...)
 	}
 	if len(s.Readings) == 0 || len(s.Readings) > MostReadings {

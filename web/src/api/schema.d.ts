@@ -553,6 +553,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/panels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API panels */
+        post: operations["post-api-panels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API panels choose */
+        post: operations["post-api-panels-choose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API panels order */
+        post: operations["post-api-panels-order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/password": {
         parameters: {
             query?: never;
@@ -823,6 +874,23 @@ export interface paths {
         get: operations["list-api-pieces-by-id-leftovers"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID log */
+        post: operations["post-api-pieces-by-id-log"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1266,6 +1334,8 @@ export interface components {
             boards: components["schemas"]["BenchBoard"][];
             /** Format: date-time */
             now: string;
+            /** @description Those that are still to be glued, or to bear a machine */
+            panels: components["schemas"]["BenchPanel"][];
         };
         BenchBoard: {
             box: number[];
@@ -1278,6 +1348,17 @@ export interface components {
             holes: string[];
             light: string;
             path: string;
+        };
+        BenchPanel: {
+            /** @description By key of the step */
+            cautions: {
+                [key: string]: components["schemas"]["Caution"][];
+            };
+            course: components["schemas"]["PlanCourse"];
+            glued: components["schemas"]["GlueGlued"];
+            /** @description Id of the panel */
+            piece: string;
+            state: string;
         };
         Beside: {
             boards: string[];
@@ -2736,6 +2817,444 @@ export interface components {
              */
             y: number;
         };
+        Glue: {
+            /** @description A joint of it bears load */
+            bears: boolean;
+            /**
+             * Format: double
+             * @description Minutes in clamps at 20 °C
+             */
+            clamped: number;
+            /**
+             * Format: double
+             * @description °C below which it does not set
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description Minutes at 20 °C until it may be machined
+             */
+            machine: number;
+            /** @description As the trade calls it */
+            name: string;
+            /**
+             * Format: double
+             * @description Minutes at 20 °C until a spread joint must be closed
+             */
+            open: number;
+            /**
+             * Format: double
+             * @description g/m² of joint; 0 of drops
+             */
+            spread: number;
+            /** @description It holds a board that is washed */
+            washed: boolean;
+            /** @description How much water it stands */
+            water: string;
+        };
+        GlueChoice: {
+            /** @description The one to take */
+            best: boolean;
+            construction: string;
+            /**
+             * Format: double
+             * @description Of waits until it can be machined
+             */
+            days: number;
+            /**
+             * Format: double
+             * @description Finish, against a face of long grain
+             */
+            drinks: number;
+            /** @description The gravest finding; empty when all is good */
+            finding: string;
+            /** @description What it does to knives */
+            knives: string;
+            /** @description The gravest that is judged of it */
+            level: string;
+            looks: string;
+            /**
+             * Format: double
+             * @description Hands-on until it is trimmed
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description Across it in a year, mm
+             */
+            movement: number;
+            /** @description To begin with */
+            panel: components["schemas"]["GluePanel"];
+            /** Format: int64 */
+            strips: number;
+            /** @description Of the best: its reason */
+            why: string;
+        };
+        GlueClampAt: {
+            /** @description Under the work; the others lie over it */
+            below: boolean;
+            /**
+             * Format: double
+             * @description What it is tightened to, N
+             */
+            force: number;
+            /** @description What it is */
+            kind: string;
+            /**
+             * Format: double
+             * @description Along the joints from their butt end, mm
+             */
+            x: number;
+        };
+        GlueDrawn: {
+            /** @description Darker colour */
+            dark: string;
+            /** @description Its end grain shows */
+            end: boolean;
+            /**
+             * Format: double
+             * @description Its grain off the panel's length, degrees
+             */
+            lean: number;
+            /** @description Lighter colour of its wood */
+            light: string;
+            /** @description Outline as SVG path data, mm */
+            path: string;
+            /**
+             * Format: int64
+             * @description Its place among the strips, from 0
+             */
+            strip: number;
+        };
+        GlueGlued: {
+            /** @description Across both ends, above and below, wrapped */
+            cauls: boolean;
+            /** @description How its parts stand */
+            construction: string;
+            /** @description The cuts of its slices on them, as SVG paths */
+            cuts?: string[];
+            /**
+             * Format: double
+             * @description Until it can be machined, its waits alone
+             */
+            days: number;
+            /** @description Smooth dense wood slides: a clamp along it */
+            endClamp: boolean;
+            /** @description Before it is cut again: its strips as they are first glued */
+            first?: components["schemas"]["GlueDrawn"][];
+            /**
+             * Format: double
+             * @description When both faces are flat and sanded, mm
+             */
+            flat: number;
+            /**
+             * Format: double
+             * @description Glue in all
+             */
+            grams: number;
+            /**
+             * Format: double
+             * @description As it comes out of the clamps, mm
+             */
+            length: number;
+            /** @description The same in the other lay-up: square, or staggered */
+            other?: components["schemas"]["GlueSlices"];
+            /** @description As they lie in it */
+            parts: components["schemas"]["GlueDrawn"][];
+            /** @description Each time that clamps are tightened */
+            pressed: components["schemas"]["GluePressed"][];
+            /** @description What part of its face each species is */
+            shares: components["schemas"]["GlueShare"][];
+            /** @description Its strips rise both ways: it is planed at a slant */
+            slant: boolean;
+            /** @description Of a panel that is cut again */
+            slices: components["schemas"]["GlueSlices"];
+            /**
+             * Format: int64
+             * @description Strips that should be cut besides
+             */
+            spares: number;
+            /** @description Its left half is the mirror image of its right */
+            symmetric: boolean;
+            /**
+             * Format: double
+             * @description Before it is flattened, mm
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
+        GlueNeed: {
+            /** @description By its name; empty for the usual one */
+            glue?: string;
+            /** @description For a keen cook, who minds the knives */
+            keen?: boolean;
+            /**
+             * Format: double
+             * @description Of the finished panel, mm
+             */
+            length: number;
+            /** @description The right half mirrors the left */
+            mirrored?: boolean;
+            /**
+             * Format: double
+             * @description Width of the planks
+             */
+            plank: number;
+            /** @description Those of a repeat, from the left: A B A C */
+            species: string[];
+            /**
+             * Format: double
+             * @description Thickness of the planks, planed
+             */
+            stock: number;
+            /**
+             * Format: double
+             * @description Flat and sanded, mm
+             */
+            thickness: number;
+            /**
+             * @description What its boards are mostly for
+             * @enum {string}
+             */
+            use: "carving" | "serving";
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
+        GluePanel: {
+            /** @description Spread by brush, not by roller */
+            brush?: boolean;
+            /**
+             * Format: double
+             * @description Between the clamps and the outer strips
+             */
+            caul?: number;
+            /**
+             * @description How its parts stand
+             * @enum {string}
+             */
+            construction: "flat" | "on edge" | "stacked quarter" | "end grain" | "chevron" | "unequal lengths";
+            /** @description Where a piece that was cut from a glued panel lies in it */
+            cut?: components["schemas"]["GeomPlacement"];
+            /**
+             * Format: double
+             * @description Of a chevron's cuts to its strips
+             */
+            degrees?: number;
+            /**
+             * Format: double
+             * @description How thick its boards are to be; 0 when not decided
+             */
+            finished?: number;
+            /** @description Id of the picture of its dry fit */
+            fitted?: string;
+            /** @description By its name in the table */
+            glue: string;
+            /**
+             * Format: double
+             * @description Of the saw that rips and slices
+             */
+            kerf?: number;
+            /** @description It was measured when it was glued: its own readings hold */
+            measured?: boolean;
+            /** @description It was turned over since it was glued */
+            over?: boolean;
+            /** @description The strips of a chevron stand on edge */
+            raised?: boolean;
+            /** @description Every other slice of end grain is turned end for end */
+            reversed?: boolean;
+            /** @description Scraps before and behind take the planer's snipe */
+            sacrificial?: boolean;
+            /**
+             * Format: double
+             * @description Width of the slices that it is cut into
+             */
+            slice?: number;
+            /** @description Cut besides, in case one shows a flaw */
+            spares?: components["schemas"]["GlueStrip"][];
+            /** @description Each strip of a chevron is set on from the one before */
+            staggered?: boolean;
+            /** @description As they lie, from the left edge to the right */
+            strips: components["schemas"]["GlueStrip"][];
+        };
+        GluePressed: {
+            /**
+             * Format: double
+             * @description Of all its joints, mm²
+             */
+            area: number;
+            /**
+             * Format: double
+             * @description Minutes in clamps
+             */
+            clamped: number;
+            /** @description Those owned, where they go */
+            clamps: components["schemas"]["GlueClampAt"][];
+            /**
+             * Format: int64
+             * @description Clamps that it takes
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description That presses its greatest joint, N
+             */
+            force: number;
+            /**
+             * Format: int64
+             * @description Index of its first strip
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description Glue, both cheeks together
+             */
+            grams: number;
+            /** @description After which strips it has joints */
+            joints: number[];
+            /** @description Of its step */
+            key: string;
+            /**
+             * Format: double
+             * @description Along the joints, mm
+             */
+            length: number;
+            /** @description What is glued */
+            name: string;
+            /**
+             * Format: double
+             * @description Minutes until it must be closed
+             */
+            open: number;
+            /**
+             * Format: double
+             * @description How wide the clamps must open, cauls included, mm
+             */
+            reach: number;
+            /**
+             * Format: int64
+             * @description Clamps that are missing
+             */
+            short: number;
+            /**
+             * Format: double
+             * @description The widest at which their pressure meets, mm
+             */
+            spacing: number;
+            /**
+             * Format: double
+             * @description Minutes to spread it
+             */
+            spread: number;
+            /**
+             * Format: int64
+             * @description Index after its last
+             */
+            to: number;
+        };
+        GlueShare: {
+            /** Format: double */
+            percent: number;
+            species: string;
+        };
+        GlueSlices: {
+            /**
+             * Format: int64
+             * @description Slices
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description Length of a slice before it is trimmed
+             */
+            each: number;
+            /**
+             * Format: double
+             * @description Of the new panel, along its slices
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description Across them
+             */
+            width: number;
+            /**
+             * Format: double
+             * @description Share of the striped panel that is left
+             */
+            yield: number;
+        };
+        GlueStrip: {
+            /**
+             * Format: double
+             * @description Where its butt lies from the others'
+             */
+            along?: number;
+            /**
+             * Format: int64
+             * @description Its price, or its part of the piece's
+             */
+            cents?: number;
+            /** @description Of its piece, and what showed when it was ripped */
+            flaws?: components["schemas"]["StockFlaw"][];
+            /** @description Its other face up, or to the left where it stands on edge */
+            flipped?: boolean;
+            /** @description Its own for good */
+            id: string;
+            /**
+             * Format: double
+             * @description As it is cut, mm
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description Latest reading, %; 0 without one
+             */
+            moisture?: number;
+            /**
+             * @description Old paint, and what its test says
+             * @enum {string}
+             */
+            paint?: "" | "none" | "untested" | "lead" | "no lead";
+            /** @description Id of the piece of the rack that it is cut from; empty to be bought */
+            piece?: string;
+            /** @description Why it cannot be cut from its piece; empty when it can */
+            problem?: string;
+            /** @description Of unknown treatment */
+            reclaimed?: boolean;
+            /**
+             * Format: double
+             * @description To its wide face: 0 plain-sawn, 90 quarter-sawn
+             */
+            rings?: number;
+            /**
+             * @description What is made in it before it is glued
+             * @enum {string}
+             */
+            shaped?: "" | "recess" | "bowl" | "slope" | "cut";
+            /** @description Of sheet stock */
+            sheet?: boolean;
+            /** @description By its name in the table, or among the shop's own */
+            species: string;
+            /**
+             * Format: double
+             * @description Of its stock, planed
+             */
+            thickness: number;
+            /** @description End for end */
+            turned?: boolean;
+            /**
+             * Format: double
+             * @description Of its wide face, ripped and jointed
+             */
+            width: number;
+        };
         InstrumentDoc: {
             id: string;
             /** @description Shown once, when it is added */
@@ -3155,6 +3674,14 @@ export interface components {
         NewBoardBody: {
             name: string;
             piece: string;
+        };
+        NewPanelIn: {
+            /** @enum {string} */
+            construction: "flat" | "on edge" | "stacked quarter" | "end grain" | "chevron" | "unequal lengths";
+            name: string;
+            need: components["schemas"]["GlueNeed"];
+            /** @description Ids of pieces and offcuts to rip its strips from */
+            pieces?: string[];
         };
         Open: Record<string, never>;
         OutBody: {
@@ -3755,6 +4282,80 @@ export interface components {
              */
             starts?: string;
         };
+        ReckonOfParts: {
+            /** @description Across both ends, above and below, wrapped */
+            cauls: boolean;
+            /** @description By key of the step */
+            cautions: {
+                [key: string]: components["schemas"]["Caution"][];
+            };
+            /** @description How its parts stand */
+            construction: string;
+            /** @description Its steps with their dates */
+            course: components["schemas"]["PlanCourse"];
+            /** @description The cuts of its slices on them, as SVG paths */
+            cuts?: string[];
+            /**
+             * Format: double
+             * @description Until it can be machined, its waits alone
+             */
+            days: number;
+            /** @description Smooth dense wood slides: a clamp along it */
+            endClamp: boolean;
+            /** @description Before it is cut again: its strips as they are first glued */
+            first?: components["schemas"]["GlueDrawn"][];
+            /**
+             * Format: double
+             * @description When both faces are flat and sanded, mm
+             */
+            flat: number;
+            /**
+             * Format: double
+             * @description Glue in all
+             */
+            grams: number;
+            /**
+             * Format: double
+             * @description As it comes out of the clamps, mm
+             */
+            length: number;
+            /** @description The same in the other lay-up: square, or staggered */
+            other?: components["schemas"]["GlueSlices"];
+            /** @description As they lie in it */
+            parts: components["schemas"]["GlueDrawn"][];
+            /** @description Each time that clamps are tightened */
+            pressed: components["schemas"]["GluePressed"][];
+            /** @description What part of its face each species is */
+            shares: components["schemas"]["GlueShare"][];
+            /** @description Its strips rise both ways: it is planed at a slant */
+            slant: boolean;
+            /** @description Of a panel that is cut again */
+            slices: components["schemas"]["GlueSlices"];
+            /**
+             * Format: int64
+             * @description Strips that should be cut besides
+             */
+            spares: number;
+            /**
+             * @description How far it is
+             * @enum {string}
+             */
+            state: "planned" | "in work" | "in clamps" | "curing" | "ready";
+            /** @description Its left half is the mirror image of its right */
+            symmetric: boolean;
+            /**
+             * Format: double
+             * @description Before it is flattened, mm
+             */
+            thickness: number;
+            /** @description What it takes from the shelf and the yard */
+            uses: components["schemas"]["StageUse"][];
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
         ReckonOffcut: {
             /**
              * Format: double
@@ -3928,6 +4529,16 @@ export interface components {
             /** @description Places that hold no wood any more */
             taken: components["schemas"]["ReckonTaken"][];
         };
+        ReckonReserved: {
+            /** @description Of the panel */
+            name: string;
+            /** @description Id of the panel */
+            panel: string;
+            /** @description In the slab's frame */
+            path: string;
+            /** @description Id of the strip */
+            strip: string;
+        };
         ReckonSeeking: {
             /** Format: int64 */
             seed?: number;
@@ -4088,10 +4699,16 @@ export interface components {
             moisture: number;
             /** @description What is left when the boards are cut; only when asked for */
             offcuts?: components["schemas"]["ReckonOffcut"][];
+            /** @description What gluing it comes to; left out for one piece */
+            parts?: components["schemas"]["ReckonOfParts"];
             /** @description Show face as SVG path data in the slab's frame, mm */
             path: string;
+            /** @description The parts of a piece that was cut from a panel */
+            pattern?: components["schemas"]["GlueDrawn"][];
             /** @description Dry enough for the home */
             ready: boolean;
+            /** @description Strips of panels that are to be cut from it */
+            reserved?: components["schemas"]["ReckonReserved"][];
             /** @description What it is */
             species: components["schemas"]["Species"];
             /** @description Under face, where it was measured by itself */
@@ -4297,6 +4914,8 @@ export interface components {
             bits: number[];
             /** @description What saws curves */
             blades: components["schemas"]["ToolBlade"][];
+            /** @description What holds a glue-up together */
+            clamps?: components["schemas"]["ToolClamps"][];
             /** @description Radii of spindles and drums that sand hollows */
             drums?: number[];
             /** @description Abrasives in the drawer */
@@ -4387,6 +5006,8 @@ export interface components {
             features?: components["schemas"]["StockFeature"][];
             /** @description On either face */
             flaws: components["schemas"]["StockFlaw"][];
+            /** @description What it is glued up of; left out for one piece */
+            glue?: components["schemas"]["GluePanel"];
             /**
              * Format: double
              * @description Cup or bow of the show face, beside the readings
@@ -4753,7 +5374,7 @@ export interface components {
              * @description Kind of supply
              * @enum {string}
              */
-            kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware";
+            kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood";
             /** @description Key of the step that takes it; left out of a sum */
             step?: string;
             /** @description g, ml, mm, or pieces */
@@ -4963,6 +5584,10 @@ export interface components {
             bits: components["schemas"]["Bits"];
             /** @description Usual blades with the least radius they turn */
             blades: components["schemas"]["ToolBlade"][];
+            /** @description Kinds of clamps */
+            clamps: components["schemas"]["ToolClampKind"][];
+            /** @description How the parts of a panel may stand */
+            constructions: string[];
             /** @description Profiles of an edge */
             edges: components["schemas"]["BoardKind"][];
             /** @description Ends of a plank */
@@ -4975,6 +5600,8 @@ export interface components {
             fittings: components["schemas"]["FittingChoice"];
             /** @description Flaws that are marked */
             flaws: components["schemas"]["StockMark"][];
+            /** @description Kinds of glue, the usual one first */
+            glues: components["schemas"]["Glue"][];
             /** @description Abrasives, the coarsest first */
             grits: number[];
             /** @description Kinds of handles */
@@ -5045,6 +5672,32 @@ export interface components {
              * @description Least radius that it turns, mm
              */
             radius: number;
+        };
+        ToolClampKind: {
+            /** @description As the trade calls it */
+            kind: string;
+            /**
+             * Format: double
+             * @description Force that it gives, N
+             */
+            rating: number;
+        };
+        ToolClamps: {
+            /**
+             * Format: int64
+             * @description How many there are
+             */
+            count: number;
+            /**
+             * @description What they are
+             * @enum {string}
+             */
+            kind: "F-clamp" | "sash clamp" | "bar clamp" | "parallel clamp";
+            /**
+             * Format: double
+             * @description Widest that they open, mm
+             */
+            length: number;
         };
         ToolMachines: {
             /**
@@ -6379,6 +7032,105 @@ export interface operations {
             };
         };
     };
+    "post-api-panels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPanelIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-panels-choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GlueNeed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlueChoice"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-panels-order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GluePanel"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-password": {
         parameters: {
             query?: never;
@@ -7065,6 +7817,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReckonOffcut"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Event"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceDoc"];
                 };
             };
             /** @description Error */

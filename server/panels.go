@@ -1,0 +1,262 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"slices"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"idletimber/craft/geom"
+	"idletimber/craft/glue"
+	"idletimber/craft/moisture"
+	"idletimber/craft/plan"
+	"idletimber/craft/reckon"
+	"idletimber/craft/slab"
+	"idletimber/craft/stock"
+	"idletimber/store"
+)
+
+// gathered is a piece as it stands: a panel with what the pieces of its strips say now.
+func (s *Server) gathered(ctx context.Context, workshop, id string, v slab.Slab) (slab.Slab, error) {
+	if !v.Panel() {
+		return v.Settled(), nil
+	}
+	spots, err := s.Store.StripsOf(ctx, workshop, id)
+	if err != nil {
+		return v, err
+	}
+	return s.gatheredFrom(ctx, workshop, v, spots)
+}
+
+// gatheredFrom is gathered with the strips' places.
+func (s *Server) gatheredFrom(
+	ctx context.Context,
+	workshop string,
+	v slab.Slab,
+	spots []store.Reserved,
+) (slab.Slab, error) {
+	at, _, err := s.Store.Shop(ctx, workshop)
+	if err != nil {
+		return v, err
+	}
+	pieces, err := s.Store.PiecesOf(ctx, workshop, v.Sources())
+	if err != nil {
+		return v, err
+	}
+	sources := make([]slab.Source, len(pieces))
+	for i, p := range pieces {
+		ripped := p.Cut != nil && slices.ContainsFunc(spots, func(t store.Reserved) bool { return t.Piece == p.ID })
+		sources[i] = slab.Source{ID: p.ID, Slab: p.Slab, Gone: p.Deleted != nil || p.Cut != nil && !ripped,
+			Spots: spotsOn(spots, p.ID)}
+	}
+	return v.Gather(sources, at.Rules, at.Species).Settled(), nil
+}
+
+// panelled is a panel as it is to be: its strips laid on their pieces, with what those
+// say. What lies there already keeps its place; again asks whether that is still free,
+// too. A piece that is not glued up has no strips.
+func (s *Server) panelled(
+	ctx context.Context,
+	workshop, id string,
+	v slab.Slab,
+	again bool,
+) (slab.Slab, []store.Reserved, error) {
+	if !v.Panel() {
+		return v.Settled(), nil, nil
+	}
+	var before, spots []store.Reserved
+	var err error
+	if id != "" {
+		if before, err = s.Store.StripsOf(ctx, workshop, id); err != nil {
+			return v, nil, err
+		}
+	}
+	at, _, err := s.Store.Shop(ctx, workshop)
+	if err != nil {
+		return v, nil, err
+	}
+	for _, piece := range v.Sources() {
+		wanted := reckon.WantedOn(v, piece, stripsOn(before, piece), at.Rules)
+		if again || slices.ContainsFunc(wanted, func(w reckon.Wanted) bool { return w.At == nil }) {
+			if wanted, err = s.placed(ctx, workshop, id, piece, wanted); err != nil {
+				return v, nil, err
+			}
+		}
+		for _, w := range wanted {
+			if w.At != nil {
+				spots = append(spots, store.Reserved{Piece: piece, Strip: reckon.Strip{
+					Panel: id, Name: v.Name, ID: w.ID, At: *w.At, Length: w.Length, Width: w.Width,
+				}})
+			}
+		}
+	}
+	if v, err = s.gatheredFrom(ctx, workshop, v, spots); err != nil {
+		return v, nil, err
+	}
+	for i := range spots {
+		for _, t := range v.Glue.All() {
+			if t.ID == spots[i].ID {
+				spots[i].Cents = t.Cents
+			}
+		}
+	}
+	return v, spots, nil
+}
+
+// placed gives strips of a panel their places on a piece among all else that lies there;
+// on one that is nowhere they have none, which their verdict tells.
+func (s *Server) placed(
+	ctx context.Context,
+	workshop, panel, piece string,
+	wanted []reckon.Wanted,
+) ([]reckon.Wanted, error) {
+	there, err := s.job(ctx, workshop, piece, "")
+	if errors.Is(err, store.ErrNotFound) {
+		return wanted, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	there.Strips = slices.DeleteFunc(there.Strips, func(t reckon.Strip) bool { return t.Panel == panel })
+	at, err := reckon.Reserve(there, wanted)
+	for i, w := range wanted {
+		wanted[i].At = nil
+		if p, ok := at[w.ID]; ok {
+			wanted[i].At = &p
+		}
+	}
+	return wanted, err
+}
+
+func stripsOn(spots []store.Reserved, piece string) (out []reckon.Strip) {
+	for _, t := range spots {
+		if t.Piece == piece {
+			out = append(out, t.Strip)
+		}
+	}
+	return out
+}
+
+func spotsOn(spots []store.Reserved, piece string) map[string]geom.Placement {
+	out := map[string]geom.Placement{}
+	for _, t := range stripsOn(spots, piece) {
+		out[t.ID] = t.At
+	}
+	return out
+}
+
+// NewPanelIn asks for a panel: one of a need, or one that is made of pieces.
+type NewPanelIn struct {
+	Name         string    `json:"name" maxLength:"200"`
+	Construction string    `json:"construction" enum:"flat,on edge,stacked quarter,end grain,chevron,unequal lengths"`
+	Need         glue.Need `json:"need"`
+	Pieces       []string  `json:"pieces,omitempty" maxItems:"20" doc:"Ids of pieces and offcuts to rip its strips from"`
+}
+
+func (s *Server) panelRoutes(api huma.API) {
+	huma.Post(api, "/api/panels/choose", func(ctx context.Context, in *struct{ Body glue.Need }) (*struct {
+		Body []glue.Choice
+	}, error) {
+		conditions, err := s.gluingIn(ctx)
+		if err != nil {
+			return nil, answer(err)
+		}
+		if ps := in.Body.Check("body", conditions.Own); len(ps) > 0 {
+			return nil, answer(ps)
+		}
+		return &struct{ Body []glue.Choice }{in.Body.Choose(conditions)}, nil
+	})
+	huma.Post(api, "/api/panels", s.newPanel)
+	huma.Post(api, "/api/panels/order", func(ctx context.Context, in *struct{ Body glue.Panel }) (*struct{ Body []int },
+		error,
+	) {
+		at, _, err := s.Store.Shop(ctx, account(ctx).Workshop)
+		if err != nil {
+			return nil, answer(err)
+		}
+		if ps := in.Body.Check("body", at.Species); len(ps) > 0 {
+			return nil, answer(ps)
+		}
+		return &struct{ Body []int }{in.Body.Proposed(at.Species)}, nil
+	})
+	huma.Post(api, "/api/pieces/{id}/log", s.recordPanel)
+}
+
+// gluingIn are the conditions of the workshop.
+func (s *Server) gluingIn(ctx context.Context) (glue.Conditions, error) {
+	workshop := account(ctx).Workshop
+	at, _, err := s.Store.Shop(ctx, workshop)
+	if err != nil {
+		return glue.Conditions{}, err
+	}
+	samples, err := s.Store.Samples(ctx, workshop)
+	return reckon.GluingIn(at, plan.Learn(samples)), err
+}
+
+// newPanel puts a panel on the rack, planned.
+func (s *Server) newPanel(ctx context.Context, in *struct{ Body NewPanelIn }) (*pieceOut, error) {
+	workshop := account(ctx).Workshop
+	if ids, yes, err := s.Store.Repeated(ctx, workshop); err != nil {
+		return nil, answer(err)
+	} else if yes {
+		return s.piece(ctx, ids[0])
+	}
+	conditions, err := s.gluingIn(ctx)
+	if err != nil {
+		return nil, answer(err)
+	}
+	if ps := in.Body.Need.Check("body.need", conditions.Own); len(ps) > 0 {
+		return nil, answer(ps)
+	}
+	panel := in.Body.Need.New(in.Body.Construction, conditions)
+	if len(in.Body.Pieces) > 0 {
+		pieces, err := s.Store.PiecesOf(ctx, workshop, in.Body.Pieces)
+		if err != nil {
+			return nil, answer(err)
+		}
+		slabs := map[string]slab.Slab{}
+		for _, p := range pieces {
+			slabs[p.ID] = p.Slab
+		}
+		panel = reckon.Ripped(panel, in.Body.Pieces, slabs, conditions)
+	}
+	v := slab.Slab{Name: in.Body.Name, Moisture: []moisture.Reading{}, Flaws: []stock.Flaw{}, Glue: &panel}
+	if ps := v.Check("slab", s.Clock(), conditions.Own); len(ps) > 0 {
+		return nil, answer(ps)
+	}
+	v, spots, err := s.panelled(ctx, workshop, "", v.Settled(), true)
+	if err != nil {
+		return nil, answer(err)
+	}
+	id, err := s.Store.NewPanel(ctx, workshop, v, spots)
+	if err != nil {
+		return nil, answer(err)
+	}
+	return s.piece(ctx, id)
+}
+
+// recordPanel appends an event to the log of a panel's step.
+func (s *Server) recordPanel(ctx context.Context, in *recordIn) (*pieceOut, error) {
+	workshop := account(ctx).Workshop
+	if _, yes, err := s.Store.Repeated(ctx, workshop); err != nil {
+		return nil, answer(err)
+	} else if yes {
+		return s.piece(ctx, in.ID)
+	}
+	j, err := s.job(ctx, workshop, in.ID, "")
+	if err != nil {
+		return nil, answer(err)
+	}
+	r, err := reckon.Reckon(j, reckon.Request{})
+	if err != nil {
+		return nil, answer(err)
+	}
+	if r.Slab.Parts == nil {
+		return nil, huma.Error422UnprocessableEntity("this piece is not glued up, so that it has no steps of its own")
+	}
+	if err := s.recordStep(ctx, r.Slab.Parts.Course, j.Log, in.Body); err != nil {
+		return nil, err
+	}
+	return s.piece(ctx, in.ID)
+}
