@@ -170,17 +170,7 @@ func (s *Server) courses(ctx context.Context, workshop string, all []work) (map[
 	return out, nil
 }
 
-// BenchPanel is a panel on the bench: its dated steps, what to mind at each, and how it is
-// clamped.
-type BenchPanel struct {
-	Piece    string                      `json:"piece" doc:"Id of the panel"`
-	Course   plan.Course                 `json:"course"`
-	Cautions map[string][]reckon.Caution `json:"cautions" doc:"By key of the step"`
-	Glued    glue.Glued                  `json:"glued"`
-	State    string                      `json:"state"`
-}
-
-// BenchBoard is a board on the bench: its dated steps and what to mind at each.
+// BenchBoard is a board, or a panel, on the bench: its dated steps and what to mind at each.
 type BenchBoard struct {
 	Course   plan.Course                 `json:"course"`
 	Cautions map[string][]reckon.Caution `json:"cautions" doc:"By key of the step"`
@@ -189,13 +179,13 @@ type BenchBoard struct {
 	Box      [4]float64                  `json:"box"`
 	Light    string                      `json:"light"`
 	Dark     string                      `json:"dark"`
+	Glued    *glue.Glued                 `json:"glued,omitempty" doc:"How a panel is clamped; left out for a board"`
 }
 
 // Bench is what there is to do now.
 type Bench struct {
 	Now    time.Time    `json:"now"`
-	Boards []BenchBoard `json:"boards" doc:"The nearest date first"`
-	Panels []BenchPanel `json:"panels" doc:"Those that are still to be glued, or to bear a machine"`
+	Boards []BenchBoard `json:"boards" doc:"The nearest date first; a panel before its boards"`
 }
 
 // LogLine is one line of the logbook.
@@ -231,8 +221,9 @@ func (s *Server) benchRoutes(api huma.API) {
 		for _, w := range all {
 			if p := w.panel; p != nil {
 				if c := courses[p.Parts.Course.Subject]; !c.Done {
-					out.Body.Panels = append(out.Body.Panels, BenchPanel{
-						w.piece, c, p.Parts.Cautions, p.Parts.Glued, reckon.PanelState(c, s.Clock()),
+					out.Body.Boards = append(out.Body.Boards, BenchBoard{
+						Course: c, Cautions: p.Parts.Cautions, Path: p.Path, Box: [4]float64{0, p.MinY, p.Length, p.MaxY},
+						Light: p.Species.Light, Dark: p.Species.Dark, Glued: &p.Parts.Glued,
 					})
 				}
 			}

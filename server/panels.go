@@ -168,9 +168,9 @@ func (s *Server) panelRoutes(api huma.API) {
 		return &struct{ Body []glue.Choice }{in.Body.Choose(conditions)}, nil
 	})
 	huma.Post(api, "/api/panels", s.newPanel)
-	huma.Post(api, "/api/panels/order", func(ctx context.Context, in *struct{ Body glue.Panel }) (*struct{ Body []int },
-		error,
-	) {
+	huma.Post(api, "/api/panels/arrange", func(ctx context.Context, in *struct{ Body glue.Arranging }) (*struct {
+		Body glue.Panel
+	}, error) {
 		at, _, err := s.Store.Shop(ctx, account(ctx).Workshop)
 		if err != nil {
 			return nil, answer(err)
@@ -178,7 +178,7 @@ func (s *Server) panelRoutes(api huma.API) {
 		if ps := in.Body.Check("body", at.Species); len(ps) > 0 {
 			return nil, answer(ps)
 		}
-		return &struct{ Body []int }{in.Body.Proposed(at.Species)}, nil
+		return &struct{ Body glue.Panel }{in.Body.Arranged(at.Rules, at.Species)}, nil
 	})
 	huma.Post(api, "/api/pieces/{id}/log", s.recordPanel)
 }

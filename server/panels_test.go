@@ -2,6 +2,7 @@ package server_test
 
 import (
 	"encoding/json"
+	"maps"
 	"net/http"
 	"slices"
 	"testing"
@@ -222,8 +223,8 @@ func TestAPanelAtTheBench(t *testing.T) {
 	p := m.panel("on edge", need("Pear", "Robinia"))
 	bench := func() []any {
 		_, b := m.call("GET", "/api/bench", nil)
-		list, _ := b["panels"].([]any)
-		return list
+		list, _ := b["boards"].([]any)
+		return slices.DeleteFunc(list, func(o any) bool { return o.(object)["glued"] == nil })
 	}
 	require.Len(t, bench(), 1, "also without a board on it")
 	status, sheet := m.call("POST", "/api/boards", object{"piece": id(p), "name": "For the gate"})
@@ -269,12 +270,21 @@ func TestAPanelAtTheBench(t *testing.T) {
 func TestTheOrderOfStripsIsProposed(t *testing.T) {
 	m := newSite(t).signUp("joiner@example.org")
 	p := m.panel("on edge", need("Pear", "Pear", "Robinia", "Robinia"))
-	var order []int
-	require.NoError(t, json.Unmarshal(m.ask("/api/panels/order", p["slab"].(object)["glue"]), &order))
-	strips := stripsOf(p)
-	for i := 1; i < len(order); i++ {
-		assert.NotEqual(t, strips[order[i]]["species"], strips[order[i-1]]["species"], "no two alike beside each other")
+	var ordered struct{ Strips []struct{ Species string } }
+	arrange := func(how string, more object) {
+		ask := object{"panel": p["slab"].(object)["glue"], "how": how}
+		maps.Copy(ask, more)
+		require.NoError(t, json.Unmarshal(m.ask("/api/panels/arrange", ask), &ordered))
 	}
+	arrange("order", nil)
+	for i := 1; i < len(ordered.Strips); i++ {
+		assert.NotEqual(t, ordered.Strips[i].Species, ordered.Strips[i-1].Species, "no two alike beside each other")
+	}
+	arrange("width", object{"width": 317})
+	assert.Len(t, ordered.Strips, 14, "of 24 each")
+	status, answer := m.call("POST", "/api/panels/arrange", object{"panel": p["slab"].(object)["glue"], "how": "width"})
+	assert.Equal(t, 422, status)
+	assert.Contains(t, problem(answer), "body.width")
 	again := m.panel("on edge", need("Pear", "Pear", "Robinia", "Robinia"))
 	found := false
 	for _, v := range again["wood"].(object)["verdicts"].([]any) {

@@ -171,7 +171,7 @@ func TestColours(t *testing.T) {
 	black, err := ParseLab("#000000")
 	require.NoError(t, err)
 	assert.InDelta(t, 100, white.L, 0.01)
-	assert.InDelta(t, 100, white.Contrast(black), 0.01)
+	assert.InDelta(t, 100, white.Apart(black), 0.01)
 	red, err := ParseLab("#ff0000")
 	require.NoError(t, err)
 	assert.InDelta(t, 53.24, red.L, 0.01)

@@ -42,8 +42,8 @@ func ParseLab(hex string) (Lab, error) {
 	return Lab{116*fy - 16, 500 * (fx - fy), 200 * (fy - fz)}, nil
 }
 
-// Contrast is how far two colours lie apart (ΔE, CIE 1976).
-func (c Lab) Contrast(o Lab) float64 {
+// Apart is how far two colours lie apart (ΔE, CIE 1976).
+func (c Lab) Apart(o Lab) float64 {
 	return math.Sqrt((c.L-o.L)*(c.L-o.L) + (c.A-o.A)*(c.A-o.A) + (c.B-o.B)*(c.B-o.B))
 }
 
@@ -121,7 +121,7 @@ func rate(colours []Lab, order []int) rating {
 	out := rating{least: math.Inf(1)}
 	for i, k := range order {
 		if i > 0 {
-			out.least = min(out.least, colours[k].Contrast(colours[order[i-1]]))
+			out.least = min(out.least, colours[k].Apart(colours[order[i-1]]))
 		}
 		if colours[k] == colours[order[len(order)-1-i]] {
 			out.alike++
@@ -155,7 +155,7 @@ func exactly(colours []Lab) []int {
 			tried = append(tried, colours[k])
 			next := least
 			if len(order) > 0 {
-				next = min(next, colours[k].Contrast(colours[order[len(order)-1]]))
+				next = min(next, colours[k].Apart(colours[order[len(order)-1]]))
 			}
 			used[k], order = true, append(order, k)
 			place(next)
@@ -222,7 +222,7 @@ type rankedRating struct {
 func rateAll(colours []Lab, order []int) rankedRating {
 	out := rankedRating{rating: rate(colours, order)}
 	for i := 1; i < len(order); i++ {
-		out.contrasts = append(out.contrasts, colours[order[i]].Contrast(colours[order[i-1]]))
+		out.contrasts = append(out.contrasts, colours[order[i]].Apart(colours[order[i-1]]))
 	}
 	slices.Sort(out.contrasts)
 	return out

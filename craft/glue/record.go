@@ -32,25 +32,26 @@ type Earlier struct{ Name, Pattern string }
 
 // Glued is what gluing a panel comes to.
 type Glued struct {
-	Construction string    `json:"construction" doc:"How its parts stand"`
-	Parts        []Drawn   `json:"parts" doc:"As they lie in it"`
-	First        []Drawn   `json:"first,omitempty" doc:"Before it is cut again: its strips as they are first glued"`
-	Cuts         []string  `json:"cuts,omitempty" doc:"The cuts of its slices on them, as SVG paths"`
-	Length       float64   `json:"length" doc:"As it comes out of the clamps, mm"`
-	Width        float64   `json:"width" doc:"mm"`
-	Thickness    float64   `json:"thickness" doc:"Before it is flattened, mm"`
-	Flat         float64   `json:"flat" doc:"When both faces are flat and sanded, mm"`
-	Slices       Slices    `json:"slices" doc:"Of a panel that is cut again"`
-	Other        *Slices   `json:"other,omitempty" doc:"The same in the other lay-up: square, or staggered"`
-	Shares       []Share   `json:"shares" doc:"What part of its face each species is"`
-	Pressed      []Pressed `json:"pressed" doc:"Each time that clamps are tightened"`
-	Grams        float64   `json:"grams" doc:"Glue in all"`
-	Cauls        bool      `json:"cauls" doc:"Across both ends, above and below, wrapped"`
-	EndClamp     bool      `json:"endClamp" doc:"Smooth dense wood slides: a clamp along it"`
-	Slant        bool      `json:"slant" doc:"Its strips rise both ways: it is planed at a slant"`
-	Symmetric    bool      `json:"symmetric" doc:"Its left half is the mirror image of its right"`
-	Spares       int       `json:"spares" doc:"Strips that should be cut besides"`
-	Days         float64   `json:"days" doc:"Until it can be machined, its waits alone"`
+	Construction string     `json:"construction" doc:"How its parts stand"`
+	Parts        []Drawn    `json:"parts" doc:"As they lie in it"`
+	First        []Drawn    `json:"first,omitempty" doc:"Before it is cut again: its strips as they are first glued"`
+	FirstBox     [4]float64 `json:"firstBox" doc:"Bounds of the strips as they are first glued: min x, min y, max x, max y"`
+	Cuts         []string   `json:"cuts,omitempty" doc:"The cuts of its slices on them, as SVG paths"`
+	Length       float64    `json:"length" doc:"As it comes out of the clamps, mm"`
+	Width        float64    `json:"width" doc:"mm"`
+	Thickness    float64    `json:"thickness" doc:"Before it is flattened, mm"`
+	Flat         float64    `json:"flat" doc:"When both faces are flat and sanded, mm"`
+	Slices       Slices     `json:"slices" doc:"Of a panel that is cut again"`
+	Other        *Slices    `json:"other,omitempty" doc:"The same in the other lay-up: square, or staggered"`
+	Shares       []Share    `json:"shares" doc:"What part of its face each species is"`
+	Pressed      []Pressed  `json:"pressed" doc:"Each time that clamps are tightened"`
+	Grams        float64    `json:"grams" doc:"Glue in all"`
+	Cauls        bool       `json:"cauls" doc:"Across both ends, above and below, wrapped"`
+	EndClamp     bool       `json:"endClamp" doc:"Smooth dense wood slides: a clamp along it"`
+	Slant        bool       `json:"slant" doc:"Its strips rise both ways: it is planed at a slant"`
+	Symmetric    bool       `json:"symmetric" doc:"Its left half is the mirror image of its right"`
+	Spares       int        `json:"spares" doc:"Strips that should be cut besides"`
+	Days         float64    `json:"days" doc:"Until it can be machined, its waits alone"`
 }
 
 // Drawn is a part as it is drawn in the panel's frame.
@@ -212,6 +213,9 @@ func (p Panel) again(out *Glued, c Conditions) {
 	}
 	for i := range out.First {
 		out.First[i].End = false
+		box := parts[i].Ring.Bounds()
+		out.FirstBox[0], out.FirstBox[1] = min(out.FirstBox[0], box.MinX), min(out.FirstBox[1], box.MinY)
+		out.FirstBox[2], out.FirstBox[3] = max(out.FirstBox[2], box.MaxX), max(out.FirstBox[3], box.MaxY)
 	}
 }
 

@@ -570,6 +570,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/panels/arrange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API panels arrange */
+        post: operations["post-api-panels-arrange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/panels/choose": {
         parameters: {
             query?: never;
@@ -581,23 +598,6 @@ export interface paths {
         put?: never;
         /** Post API panels choose */
         post: operations["post-api-panels-choose"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/panels/order": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Post API panels order */
-        post: operations["post-api-panels-order"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1330,12 +1330,10 @@ export interface components {
     schemas: {
         Alive: Record<string, never>;
         Bench: {
-            /** @description The nearest date first */
+            /** @description The nearest date first; a panel before its boards */
             boards: components["schemas"]["BenchBoard"][];
             /** Format: date-time */
             now: string;
-            /** @description Those that are still to be glued, or to bear a machine */
-            panels: components["schemas"]["BenchPanel"][];
         };
         BenchBoard: {
             box: number[];
@@ -1345,20 +1343,11 @@ export interface components {
             };
             course: components["schemas"]["PlanCourse"];
             dark: string;
+            /** @description How a panel is clamped; left out for a board */
+            glued?: components["schemas"]["GlueGlued"];
             holes: string[];
             light: string;
             path: string;
-        };
-        BenchPanel: {
-            /** @description By key of the step */
-            cautions: {
-                [key: string]: components["schemas"]["Caution"][];
-            };
-            course: components["schemas"]["PlanCourse"];
-            glued: components["schemas"]["GlueGlued"];
-            /** @description Id of the panel */
-            piece: string;
-            state: string;
         };
         Beside: {
             boards: string[];
@@ -2852,6 +2841,23 @@ export interface components {
             /** @description How much water it stands */
             water: string;
         };
+        GlueArranging: {
+            /** @enum {string} */
+            how: "width" | "repeat" | "mirror" | "order" | "spares" | "lengths";
+            /**
+             * Format: double
+             * @description Finished, for lengths, mm
+             */
+            length?: number;
+            panel: components["schemas"]["GluePanel"];
+            /** @description Species of a repeat, from the left */
+            repeat?: string[];
+            /**
+             * Format: double
+             * @description Wanted, for width, mm
+             */
+            width?: number;
+        };
         GlueChoice: {
             /** @description The one to take */
             best: boolean;
@@ -2942,6 +2948,8 @@ export interface components {
             endClamp: boolean;
             /** @description Before it is cut again: its strips as they are first glued */
             first?: components["schemas"]["GlueDrawn"][];
+            /** @description Bounds of the strips as they are first glued: min x, min y, max x, max y */
+            firstBox: number[];
             /**
              * Format: double
              * @description When both faces are flat and sanded, mm
@@ -4304,6 +4312,8 @@ export interface components {
             endClamp: boolean;
             /** @description Before it is cut again: its strips as they are first glued */
             first?: components["schemas"]["GlueDrawn"][];
+            /** @description Bounds of the strips as they are first glued: min x, min y, max x, max y */
+            firstBox: number[];
             /**
              * Format: double
              * @description When both faces are flat and sanded, mm
@@ -7065,6 +7075,39 @@ export interface operations {
             };
         };
     };
+    "post-api-panels-arrange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GlueArranging"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GluePanel"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-panels-choose": {
         parameters: {
             query?: never;
@@ -7085,39 +7128,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GlueChoice"][];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    "post-api-panels-order": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["GluePanel"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": number[];
                 };
             };
             /** @description Error */
