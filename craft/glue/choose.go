@@ -109,8 +109,11 @@ func (n Need) species(i, count int) string {
 
 // Choice is a construction as it would come out for a need.
 type Choice struct {
-	Construction string      `json:"construction"`
+	Construction string      `json:"construction" enum:"flat,on edge,stacked quarter,end grain,chevron,unequal lengths"`
 	Panel        Panel       `json:"panel" doc:"To begin with"`
+	Parts        []Drawn     `json:"parts" doc:"As it is drawn"`
+	Length       float64     `json:"length" doc:"As it comes out of the clamps, mm"`
+	Width        float64     `json:"width" doc:"mm"`
 	Movement     float64     `json:"movement" doc:"Across it in a year, mm"`
 	Drinks       float64     `json:"drinks" doc:"Finish, against a face of long grain"`
 	Strips       int         `json:"strips"`
@@ -141,7 +144,7 @@ func (n Need) Choose(c Conditions) []Choice {
 		made, r := Make(p, c)
 		across, _ := p.movement(p.Shape(), c.Own)
 		choice := Choice{
-			Construction: of, Panel: p, Movement: across * c.Swing, Drinks: p.thirst(p.Shape(), c), Strips: len(p.Strips),
+			Construction: of, Panel: p, Parts: made.Parts, Length: made.Length, Width: made.Width, Movement: across * c.Swing, Drinks: p.thirst(p.Shape(), c), Strips: len(p.Strips),
 			Days: made.Days, Knives: manners[of][0], Looks: manners[of][1], Level: craft.Worst(r.Verdicts),
 		}
 		for _, s := range r.Steps {

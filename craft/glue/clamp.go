@@ -16,6 +16,9 @@ type Pressed struct {
 	Name    string    `json:"name" doc:"What is glued"`
 	From    int       `json:"from" doc:"Index of its first strip"`
 	To      int       `json:"to" doc:"Index after its last"`
+	Slices  bool      `json:"slices,omitempty" doc:"They are slices, not strips"`
+	Widths  []float64 `json:"widths" doc:"Of what lies side by side, mm"`
+	Wide    float64   `json:"wide" doc:"All of it, mm"`
 	Joints  []int     `json:"joints" doc:"After which strips it has joints"`
 	Area    float64   `json:"area" doc:"Of all its joints, mm²"`
 	Grams   float64   `json:"grams" doc:"Glue, both cheeks together"`
@@ -144,11 +147,12 @@ func (g pressing) up() (out []Pressed, err error) {
 	add := func(name string, from, to int, at []int) {
 		p := Pressed{
 			Key: fmt.Sprintf("%s-%d", g.key, len(out)+1), Name: name, From: from, To: to, Joints: at, Open: open,
-			Clamped: g.glue.ClampedAt(g.warmth), Reach: 2 * g.caul,
+			Clamped: g.glue.ClampedAt(g.warmth), Slices: g.key != "glue", Widths: g.widths[from:to],
 		}
-		for _, w := range g.widths[from:to] {
-			p.Reach += w
+		for _, w := range p.Widths {
+			p.Wide += w
 		}
+		p.Reach = p.Wide + 2*g.caul
 		for _, k := range at {
 			p.Area += g.joints[k].area
 			p.Length = max(p.Length, g.joints[k].length)

@@ -50,7 +50,7 @@ type Glued struct {
 	EndClamp     bool       `json:"endClamp" doc:"Smooth dense wood slides: a clamp along it"`
 	Slant        bool       `json:"slant" doc:"Its strips rise both ways: it is planed at a slant"`
 	Symmetric    bool       `json:"symmetric" doc:"Its left half is the mirror image of its right"`
-	Spares       int        `json:"spares" doc:"Strips that should be cut besides"`
+	SpareRule    int        `json:"spareRule" doc:"Strips that should be cut besides"`
 	Days         float64    `json:"days" doc:"Until it can be machined, its waits alone"`
 }
 
@@ -85,7 +85,7 @@ func Make(p Panel, c Conditions) (Glued, stage.Record) {
 		Construction: p.Construction, Length: shape.Length, Width: shape.Width, Thickness: shape.Thinnest,
 		Flat:   max(0, shape.Thinnest-2*(rules.Get(rule.GlueClean)+rules.Get(rule.SandFace))),
 		Slices: shape.Slices, Shares: p.shares(shape), Symmetric: p.symmetric(),
-		Spares: Spares(len(p.Strips), p.sheet()), Parts: p.drawn(shape.Parts, c),
+		SpareRule: Spares(len(p.Strips), p.sheet()), Parts: p.drawn(shape.Parts, c),
 		Pressed: []Pressed{},
 	}
 	r := stage.Record{Stage: craft.Glue}

@@ -213,7 +213,7 @@ func (p Panel) figures(r *stage.Record, out Glued, shape Shape, glue Glue, c Con
 				{Name: "joints", Value: area / 100, Unit: craft.CM2}, {Name: "g/m²", Value: glue.Spread},
 			}, Source: "usual spread of its kind", Rule: true})
 	}
-	add(craft.Figure{Key: "glue.spares", Label: "Spare strips to cut", Value: float64(out.Spares),
+	add(craft.Figure{Key: "glue.spares", Label: "Spare strips to cut", Value: float64(out.SpareRule),
 		Formula: "1 in 8 of solid wood, 1 in 5 of plywood, rounded up",
 		Terms:   []craft.Term{{Name: "strips", Value: float64(len(p.Strips))}}, Source: "rule of the trade", Rule: true})
 	if cents := p.Cents(); cents > 0 {

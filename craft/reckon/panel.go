@@ -63,6 +63,8 @@ const (
 // OfParts is what a panel comes to beside its wood.
 type OfParts struct {
 	glue.Glued
+	Strips   []glue.Strip         `json:"strips" doc:"With what their pieces say"`
+	Spares   []glue.Strip         `json:"spares" doc:"The same of the spare ones"`
 	State    string               `json:"state" enum:"planned,in work,in clamps,curing,ready" doc:"How far it is"`
 	Course   plan.Course          `json:"course" doc:"Its steps with their dates"`
 	Uses     []stage.Use          `json:"uses" doc:"What it takes from the shelf and the yard"`
@@ -220,7 +222,8 @@ func (b *drawn) ofParts(c plan.Course) *OfParts {
 	if g == nil {
 		return nil
 	}
-	out := &OfParts{Glued: g.Glued, State: PanelState(c, b.Now), Course: c, Uses: stage.Together(g.Uses),
+	p := b.Slab.Glue
+	out := &OfParts{Glued: g.Glued, Strips: p.Strips, Spares: append([]glue.Strip{}, p.Spares...), State: PanelState(c, b.Now), Course: c, Uses: stage.Together(g.Uses),
 		Cautions: map[string][]Caution{}}
 	m := caution.Material{Woods: b.wood.Species(), Reclaimed: b.wood.History.Reclaimed, Saw: tool.TableSaw}
 	for _, s := range c.Steps {

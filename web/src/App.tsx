@@ -19,6 +19,7 @@ const load = {
   bench: () => import("./bench/Bench"),
   rack: () => import("./timber/Rack"),
   piece: () => import("./timber/Piece"),
+  glueUp: () => import("./timber/panel/GlueUp"),
   layout: () => import("./layout/Layout"),
   photo: () => import("./timber/PhotoPlace"),
   takeIn: () => import("./timber/TakeIn"),
@@ -41,6 +42,7 @@ const place = <P,>(loading: () => Promise<{ default: ComponentType<P> }>) =>
 const BenchPlace = place(load.bench);
 const Rack = place(load.rack);
 const PiecePlace = place(load.piece);
+const GlueUp = place(load.glueUp);
 const LayoutPlace = place(load.layout);
 const PhotoPlace = place(load.photo);
 const TakeIn = place(load.takeIn);
@@ -152,6 +154,7 @@ function Places({ email }: { email: string }) {
               <Route path="/bench" element={<BenchPlace />} />
               <Route path="/timber" element={<Rack />} />
               <Route path="/timber/list" element={<TakeIn />} />
+              <Route path="/timber/glue" element={<GlueUp />} />
               <Route path="/timber/:id" element={<PiecePlace />} />
               <Route path="/timber/:id/photo" element={<PhotoPlace />} />
               <Route path="/timber/:id/layout" element={<LayoutPlace />} />

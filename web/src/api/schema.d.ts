@@ -2861,7 +2861,8 @@ export interface components {
         GlueChoice: {
             /** @description The one to take */
             best: boolean;
-            construction: string;
+            /** @enum {string} */
+            construction: "flat" | "on edge" | "stacked quarter" | "end grain" | "chevron" | "unequal lengths";
             /**
              * Format: double
              * @description Of waits until it can be machined
@@ -2876,6 +2877,11 @@ export interface components {
             finding: string;
             /** @description What it does to knives */
             knives: string;
+            /**
+             * Format: double
+             * @description As it comes out of the clamps, mm
+             */
+            length: number;
             /** @description The gravest that is judged of it */
             level: string;
             looks: string;
@@ -2891,10 +2897,17 @@ export interface components {
             movement: number;
             /** @description To begin with */
             panel: components["schemas"]["GluePanel"];
+            /** @description As it is drawn */
+            parts: components["schemas"]["GlueDrawn"][];
             /** Format: int64 */
             strips: number;
             /** @description Of the best: its reason */
             why: string;
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
         };
         GlueClampAt: {
             /** @description Under the work; the others lie over it */
@@ -2981,7 +2994,7 @@ export interface components {
              * Format: int64
              * @description Strips that should be cut besides
              */
-            spares: number;
+            spareRule: number;
             /** @description Its left half is the mirror image of its right */
             symmetric: boolean;
             /**
@@ -3150,6 +3163,8 @@ export interface components {
              * @description Clamps that are missing
              */
             short: number;
+            /** @description They are slices, not strips */
+            slices?: boolean;
             /**
              * Format: double
              * @description The widest at which their pressure meets, mm
@@ -3165,6 +3180,13 @@ export interface components {
              * @description Index after its last
              */
             to: number;
+            /**
+             * Format: double
+             * @description All of it, mm
+             */
+            wide: number;
+            /** @description Of what lies side by side, mm */
+            widths: number[];
         };
         GlueShare: {
             /** Format: double */
@@ -4345,12 +4367,16 @@ export interface components {
              * Format: int64
              * @description Strips that should be cut besides
              */
-            spares: number;
+            spareRule: number;
+            /** @description The same of the spare ones */
+            spares: components["schemas"]["GlueStrip"][];
             /**
              * @description How far it is
              * @enum {string}
              */
             state: "planned" | "in work" | "in clamps" | "curing" | "ready";
+            /** @description With what their pieces say */
+            strips: components["schemas"]["GlueStrip"][];
             /** @description Its left half is the mirror image of its right */
             symmetric: boolean;
             /**

@@ -11,6 +11,8 @@ import { Silhouette } from "../kit/drawing";
 import { NumberField } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
+import { PanelPicture } from "../timber/panel/PanelPicture";
+import { Pressing } from "../timber/panel/Pressing";
 import { withPresses, type Event, type Press } from "./presses";
 import { usePresses } from "./kept";
 
@@ -38,6 +40,10 @@ interface Item {
   /** It waits for food, not for more work. */
   resting?: boolean;
 }
+
+/** placeOf is where a board, or a panel, has its own page at a stage. */
+const placeOf = ({ course, glued }: BenchBoard, stage: string): string =>
+  glued ? `/timber/${course.subject.id}?part=clamps` : `/boards/${course.subject.id}?stage=${stage}`;
 
 /** later tells whether a moment is still to come. */
 const later = (at: string | undefined, now: number): boolean => at !== undefined && new Date(at).getTime() > now;
@@ -122,11 +128,7 @@ export default function BenchPlace() {
         <section aria-labelledby="ready">
           <h2 id="ready">Ready to give</h2>
           {ready.map((b) => (
-            <Link
-              key={b.course.subject.id}
-              className="bench-card ready-card"
-              to={`/boards/${b.course.subject.id}?stage=give`}
-            >
+            <Link key={b.course.subject.id} className="bench-card ready-card" to={placeOf(b, "give")}>
               <Thumb board={b} />
               <span>
                 <strong>{b.course.name}</strong> is done and has rested.
@@ -179,7 +181,7 @@ function Wait({ item: { board, step, after, resting = false }, now }: { item: It
     <div className="bench-card wait" data-wait={step.key}>
       <Thumb board={board} />
       <div className="flex-grow-1">
-        <Link to={`/boards/${board.course.subject.id}?stage=${step.stage}`}>{board.course.name}</Link>
+        <Link to={placeOf(board, step.stage)}>{board.course.name}</Link>
         <div>
           {words(step.title)}: {resting ? "rest before food" : words(step.waitFor)}
         </div>
@@ -208,6 +210,12 @@ function Wait({ item: { board, step, after, resting = false }, now }: { item: It
 }
 
 function Thumb({ board: b }: { board: BenchBoard }) {
+  if (b.glued)
+    return (
+      <div className="thumb">
+        <PanelPicture parts={b.glued.parts} length={b.glued.length} width={b.glued.width} />
+      </div>
+    );
   return (
     <div className="thumb">
       <Silhouette
@@ -235,7 +243,15 @@ function useRecord(board: BenchBoard, now: number) {
     record: async (step: { key: string; title: string }, event: Event, minutes = 0) => {
       setPending(true);
       const at = new Date(now).toISOString();
-      await presses.add({ board: id, step: step.key, title: step.title, event, minutes, at });
+      await presses.add({
+        board: id,
+        panel: Boolean(board.glued),
+        step: step.key,
+        title: step.title,
+        event,
+        minutes,
+        at,
+      });
       setPending(false);
     },
     pending,
@@ -312,13 +328,14 @@ function StepCard({
     <div className={`bench-card ${step.late ? "late" : ""}`} data-card={step.key} data-state={step.state}>
       <Thumb board={board} />
       <div className="flex-grow-1">
-        <Link to={`/boards/${board.course.subject.id}?stage=${step.stage}`}>{board.course.name}</Link>
+        <Link to={placeOf(board, step.stage)}>{board.course.name}</Link>
         <div className="step-title">{words(step.title)}</div>
         {step.detail && <div className="facts">{words(step.detail)}</div>}
         <div className="facts">
           about {showMinutes(step.minutes)}
           {step.latestAt && <>, start by {time(step.latestAt)}</>}
         </div>
+        <Spreading board={board} step={step} now={now} folded={folded} />
         <Cautions of={board.cautions[step.key] ?? []} folded={folded} />
         {begun ? (
           <button type="button" className="text-link facts" disabled={pending} onClick={() => record(step, "undo")}>
@@ -384,6 +401,28 @@ function StepCard({
   );
 }
 
+/** Spreading counts the open time down from the first glue, with the clamps as they go. */
+function Spreading({ board, step, now, folded }: { board: BenchBoard; step: Dated; now: number; folded: boolean }) {
+  const k = board.glued?.pressed.find((p) => p.key === step.key);
+  if (!k || !board.glued || folded) return null;
+  const begun = step.state === "running" && step.startedAt ? new Date(step.startedAt).getTime() : now;
+  const left = k.open * 60000 - (now - begun);
+  return (
+    <div className="spreading">
+      <div className={`open-time ${left < 60000 ? "is-short" : ""}`} role="timer">
+        {left > 0 ? (
+          <>
+            Open for <strong>{clock(left)}</strong>
+          </>
+        ) : (
+          <strong>The open time is over: close it now, or scrape the glue off and begin anew.</strong>
+        )}
+      </div>
+      <Pressing pressed={k} parts={board.glued} />
+    </div>
+  );
+}
+
 /** Late are the boards that will not be done in time. */
 function Late({ boards: late }: { boards: BenchBoard[] }) {
   return (
@@ -397,8 +436,7 @@ function Late({ boards: late }: { boards: BenchBoard[] }) {
             </>
           ) : (
             <>
-              is too late by {showMinutes(-b.course.slack)}.{" "}
-              <Link to={`/boards/${b.course.subject.id}?stage=give`}>See what would help</Link>
+              is too late by {showMinutes(-b.course.slack)}. <Link to={placeOf(b, "give")}>See what would help</Link>
             </>
           )}
         </p>

@@ -21,8 +21,9 @@ export function PressesKept({ email, children }: { email: string; children: Reac
       new Presses(localStorage, `idletimber-presses-${email}`, async (press, late) => {
         const { step, event, minutes } = press;
         const body = { step, event, minutes, at: late ? press.at : undefined };
-        const path = { id: press.board };
-        await unwrap(api.POST("/api/boards/{id}/log", { ...named(press.name), params: { path }, body }));
+        const asked = { ...named(press.name), params: { path: { id: press.board } }, body };
+        if (press.panel) await unwrap(api.POST("/api/pieces/{id}/log", asked));
+        else await unwrap(api.POST("/api/boards/{id}/log", asked));
         await client.invalidateQueries();
       }),
     [client, email],

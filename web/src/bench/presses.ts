@@ -10,7 +10,9 @@ export type Event = "start" | "pause" | "finish" | "undo";
 export interface Press {
   /** Under which it is stored once, however often it is sent. */
   name: string;
+  /** Id of the board, or of the panel. */
   board: string;
+  panel?: boolean;
   step: string;
   /** Of the step, for the eye. */
   title: string;

@@ -14,7 +14,8 @@ import {
 } from "react";
 import Button from "react-bootstrap/Button";
 import type { Board, Flaw, Photo, Point, Reckoned, Wood } from "../api/client";
-import { grain, seedOf } from "./grain";
+import { grain, seedOf, type GrainLine } from "./grain";
+import { Pattern } from "./pattern";
 
 export interface View {
   /** Pixels a millimetre. */
@@ -81,6 +82,8 @@ interface WoodDrawingProps {
   ground?: Photo;
   /** Ids of flaws that are filled with resin. */
   filled?: string[];
+  /** The parts of a panel in their colours under oil. */
+  oiled?: boolean;
 }
 
 /** WoodDrawing draws a slab and lets its children draw on it in screen pixels. */
@@ -99,14 +102,7 @@ export function WoodDrawing(props: WoodDrawingProps) {
   const view = fit(length, wood.minY, wood.maxY, size.width, size.height, flipped);
   const origin = view.toScreen({ x: 0, y: 0 });
   const frame = `translate(${origin.x} ${origin.y}) scale(${view.scale} ${flipped ? view.scale : -view.scale})`;
-  const timber = (
-    <>
-      <path d={face} fill={`url(#${id}-colour)`} />
-      {lines.map((l, i) => (
-        <path key={i} d={l.d} fill="none" stroke={wood.species.dark} strokeWidth={l.width} opacity={l.strength} />
-      ))}
-    </>
-  );
+  const timber = <Timber wood={wood} face={face} lines={lines} fill={`url(#${id}-colour)`} oiled={props.oiled} />;
   return (
     <div className="drawing" ref={ref}>
       {size.width > 0 && (
@@ -181,6 +177,28 @@ export function WoodDrawing(props: WoodDrawingProps) {
         </svg>
       )}
     </div>
+  );
+}
+
+interface TimberProps {
+  wood: Wood;
+  face: string;
+  lines: GrainLine[];
+  fill: string;
+  oiled?: boolean;
+}
+
+/** Timber is the wood of a face: its grain, or the parts that it is made of. */
+function Timber({ wood, face, lines, fill, oiled }: TimberProps) {
+  const parts = wood.parts?.parts ?? wood.pattern;
+  if (parts) return <Pattern parts={parts} oiled={oiled} />;
+  return (
+    <>
+      <path d={face} fill={fill} />
+      {lines.map((l, i) => (
+        <path key={i} d={l.d} fill="none" stroke={wood.species.dark} strokeWidth={l.width} opacity={l.strength} />
+      ))}
+    </>
   );
 }
 

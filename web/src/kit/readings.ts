@@ -53,13 +53,13 @@ export async function allTyped(): Promise<void> {
 }
 
 /** useTyped makes a press wait for what was typed before it: it goes by what stands there then. */
-export function useTyped<T>(press: () => Promise<T>): () => Promise<T> {
+export function useTyped<T, A extends unknown[] = []>(press: (...said: A) => Promise<T>): (...said: A) => Promise<T> {
   const latest = useRef(press);
   useLayoutEffect(() => {
     latest.current = press;
   });
-  return async () => {
+  return async (...said: A) => {
     await allTyped();
-    return latest.current();
+    return latest.current(...said);
   };
 }

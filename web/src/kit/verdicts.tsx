@@ -35,7 +35,14 @@ function useRemedyLabel() {
   return (r: Remedy) => words(r.label.replace("{}", value(r.amount, r.unit)));
 }
 
-function VerdictLine({ verdict: v, onRemedy }: { verdict: Verdict; onRemedy?: (r: Remedy) => void }) {
+interface LineProps {
+  verdict: Verdict;
+  /** What is open: what a remedy must act on to be done here. */
+  on: string;
+  onRemedy?: (r: Remedy) => void;
+}
+
+function VerdictLine({ verdict: v, on, onRemedy }: LineProps) {
   const { value, words } = useWorkshop();
   const label = useRemedyLabel();
   return (
@@ -62,7 +69,7 @@ function VerdictLine({ verdict: v, onRemedy }: { verdict: Verdict; onRemedy?: (r
             <div className="remedies">
               {v.remedies.map((r, i) => (
                 <span key={i}>
-                  {r.on === "board" ? (
+                  {r.on === on ? (
                     <Button size="sm" variant="outline-primary" onClick={() => onRemedy(r)}>
                       {label(r)}
                     </Button>
@@ -85,9 +92,11 @@ function VerdictLine({ verdict: v, onRemedy }: { verdict: Verdict; onRemedy?: (r
 /** Verdicts lists checks, the good ones folded away. */
 export const Verdicts = memo(function Verdicts({
   verdicts,
+  on = "board",
   onRemedy,
 }: {
   verdicts: Verdict[];
+  on?: string;
   onRemedy?: (r: Remedy) => void;
 }) {
   const bad = verdicts.filter((v) => v.level !== "good");
@@ -96,7 +105,7 @@ export const Verdicts = memo(function Verdicts({
     <div className="verdicts">
       <ul>
         {bad.map((v, i) => (
-          <VerdictLine key={`${v.check}-${v.subject}-${i}`} verdict={v} onRemedy={onRemedy} />
+          <VerdictLine key={`${v.check}-${v.subject}-${i}`} verdict={v} on={on} onRemedy={onRemedy} />
         ))}
       </ul>
       {good.length > 0 && (
@@ -107,7 +116,7 @@ export const Verdicts = memo(function Verdicts({
           </summary>
           <ul>
             {good.map((v, i) => (
-              <VerdictLine key={`${v.check}-${v.subject}-${i}`} verdict={v} onRemedy={onRemedy} />
+              <VerdictLine key={`${v.check}-${v.subject}-${i}`} verdict={v} on={on} onRemedy={onRemedy} />
             ))}
           </ul>
         </details>

@@ -5,12 +5,13 @@ import { useMemo, useState, type ReactNode } from "react";
 import Button from "react-bootstrap/Button";
 import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, storing, unwrap, type Piece, type Slab, type Wood } from "../api/client";
+import { api, storing, unwrap, type Panel, type Piece, type Slab, type Wood } from "../api/client";
 import { useArrived } from "../kit/arrived";
 import { Away } from "../kit/away";
 import { editor, useDocument, useUndoKeys, type Doc } from "../kit/document/useDocument";
 import { Dimension, FlipButton, type View } from "../kit/drawing";
 import { Tick } from "../kit/fields";
+import { merge } from "../kit/merge";
 import { Parts, Wrong } from "../kit/parts";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
 import { Figures, LevelMark, Verdicts } from "../kit/verdicts";
@@ -24,6 +25,10 @@ import { MoistureChart } from "./MoistureChart";
 import { OnIt } from "./OnIt";
 import { Outline } from "./Outline";
 import { PieceDrawing } from "./PieceDrawing";
+import { ClampUp } from "./panel/ClampUp";
+import { PanelDrawing, Stages, whole, type Stage } from "./panel/PanelDrawing";
+import { Strips } from "./panel/Strips";
+import { useStrips } from "./panel/useStrips";
 import { Resaw, Thickness } from "./Thickness";
 import type { Layer } from "./useMarking";
 import { What } from "./What";
@@ -48,7 +53,19 @@ const parts = {
   moisture: "Moisture",
   boards: "Laid",
 } as const;
-type Part = keyof typeof parts;
+const panelParts = {
+  strips: "Strips",
+  clamps: "Glue-up",
+  marks: "Faces",
+  thickness: "Thickness",
+  moisture: "Moisture",
+  what: "Wood",
+  boards: "Laid",
+} as const;
+type Part = keyof typeof parts | keyof typeof panelParts;
+
+/** partsOf are the parts of a piece, the first of which is open when none is asked for. */
+const partsOf = (wood: Wood) => (wood.parts ? panelParts : parts) as Record<Part, string>;
 
 const layers: Partial<Record<Part, Layer>> = { outline: "nodes", thickness: "readings" };
 
@@ -81,29 +98,34 @@ function Editor({ piece }: { piece: Piece }) {
   const d = usePiece(piece);
   useUndoKeys(d);
   useTitle(d.doc.name, 1);
-  const [search, setSearch] = useSearchParams();
-  const asked = search.get("part") ?? "";
-  const part: Part = asked in parts ? (asked as Part) : "what";
-  const [flipped, setFlipped] = useState(search.get("face") === "under");
+  const place = usePlace(d.result);
+  const { part, first, setSearch } = place;
+  const [flipped, setFlipped] = useState(place.under);
   const [tool, setTool] = useState<string>("");
   const [picked, setPicked] = useState<string>("");
-  const [bare, setBare] = useState(false);
+  const [stage, setStage] = useState<Stage>("whole");
   const before = useState(piece.wood.boards)[0];
   const s = d.doc;
   const wood = d.result;
   const layer = layers[part] ?? "marks";
-  const ground = (flipped ? s.underLook : s.showLook)?.ground;
   const flip = () => setFlipped(!flipped);
   // A mark that is made or picked on the wood has its fields at hand.
   const pick = (id: string) => {
     setPicked(id);
     if (id && layer === "marks" && part !== "marks") setSearch({ part: "marks" }, { replace: true });
   };
-  const open = (to: Part) => {
+  const go = (to: Part) => {
     setPicked("");
     setTool("");
-    setSearch(to === "what" ? {} : { part: to }, { replace: true });
+    setSearch(to === first ? {} : { part: to }, { replace: true });
   };
+  const onStrips = useStrips({
+    doc: d,
+    picked,
+    onPick: setPicked,
+    onFlip: flip,
+    live: !s.glue || whole(s.glue, stage),
+  });
   const bin = useMutation({
     mutationFn: () => unwrap(api.DELETE("/api/pieces/{id}", { params: { path } })),
     onSuccess: () => {
@@ -132,31 +154,19 @@ function Editor({ piece }: { piece: Piece }) {
       </div>
       <div className="work-body">
         <section className="work-wood" aria-label="The wood">
-          <Toolbar
-            marks={part === "thickness" ? "reading" : layer === "marks" ? "flaws" : ""}
+          <OnBench
+            part={part}
+            doc={d}
+            flipped={flipped}
+            onFlip={flip}
             tool={tool}
             onTool={setTool}
-            flipped={flipped}
-            onFlip={flip}
-            chosen={s.showChosen ?? false}
-          >
-            {ground && <Tick label="photograph" value={!bare} onChange={(v) => setBare(!v)} />}
-          </Toolbar>
-          <PieceDrawing
-            slab={s}
-            wood={wood}
-            flipped={flipped}
-            layer={layer}
-            tool={tool}
             picked={picked}
-            ground={bare ? undefined : ground}
             onPick={pick}
-            onFlip={flip}
-            onDone={() => setTool("")}
-            doc={d}
-          >
-            {(view) => <OnWood slab={s} wood={wood} flipped={flipped} view={view} />}
-          </PieceDrawing>
+            stage={stage}
+            onStage={setStage}
+            onStrips={onStrips}
+          />
           <Touched before={before} now={wood.boards} />
           <div className="under-drawing">
             <div>
@@ -165,12 +175,12 @@ function Editor({ piece }: { piece: Piece }) {
             <div>
               <MoistureChart log={s.moisture} wood={wood} />
               <DryingWords wood={wood} />
-              <Verdicts verdicts={wood.verdicts} />
+              <Verdicts verdicts={wood.verdicts} on="panel" onRemedy={(r) => d.set((now) => merge(now, r.patch))} />
             </div>
           </div>
         </section>
         <section className="work-panel" aria-label="Measures">
-          <Parts parts={parts} open={part} onOpen={open} />
+          <Parts parts={place.parts} open={part} onOpen={go} />
           <div id="part" role="tabpanel" aria-labelledby={`part-${part}`}>
             <PartOf
               part={part}
@@ -180,11 +190,108 @@ function Editor({ piece }: { piece: Piece }) {
               picked={picked}
               onPick={setPicked}
               turn={turn}
+              edit={onStrips.edit}
             />
           </div>
         </section>
       </div>
     </div>
+  );
+}
+
+/** usePlace is where in its parts a piece is open, by the address. */
+function usePlace(wood: Wood) {
+  const [search, setSearch] = useSearchParams();
+  const parts = partsOf(wood);
+  const first = Object.keys(parts)[0] as Part;
+  const asked = search.get("part") ?? "";
+  const part: Part = asked in parts ? (asked as Part) : first;
+  return { parts, first, part, under: search.get("face") === "under", setSearch };
+}
+
+interface BenchProps {
+  part: Part;
+  doc: Doc<Slab, Wood>;
+  flipped: boolean;
+  onFlip: () => void;
+  tool: string;
+  onTool: (tool: string) => void;
+  picked: string;
+  onPick: (id: string) => void;
+  /** What is drawn of a panel that is cut again. */
+  stage: Stage;
+  onStage: (stage: Stage) => void;
+  onStrips: ReturnType<typeof useStrips>;
+}
+
+/** gluingOf is the panel whose strips are open. */
+const gluingOf = (part: Part, s: Slab, wood: Wood) =>
+  (part === "strips" || part === "clamps") && wood.parts ? s.glue : undefined;
+
+/** marksOf is what can be marked on the wood. */
+function marksOf(part: Part): "flaws" | "reading" | "" {
+  if (part === "thickness") return "reading";
+  return (layers[part] ?? "marks") === "marks" ? "flaws" : "";
+}
+
+/** OnBench is the wood as it lies, with what marks it; a panel with its strips. */
+function OnBench(o: BenchProps) {
+  const { part, doc: d, flipped, tool, picked } = o;
+  const [bare, setBare] = useState(false);
+  const [oiled, setOiled] = useState(false);
+  const [s, wood] = [d.doc, d.result];
+  const layer = layers[part] ?? "marks";
+  const ground = (flipped ? s.underLook : s.showLook)?.ground;
+  const gluing = gluingOf(part, s, wood);
+  const marks = gluing ? "" : marksOf(part);
+  return (
+    <>
+      <Toolbar
+        marks={marks}
+        tool={tool}
+        onTool={o.onTool}
+        flipped={flipped}
+        onFlip={o.onFlip}
+        chosen={s.showChosen ?? false}
+        hint={gluing && "Drag a strip to another place; [ and ] pick one, t turns it, r rolls it."}
+      >
+        {ground && <Tick label="photograph" value={!bare} onChange={(v) => setBare(!v)} />}
+        {(wood.parts ?? wood.pattern) && <Tick label="oiled" value={oiled} onChange={setOiled} />}
+        {gluing && wood.parts?.first && <Stages stage={o.stage} onStage={o.onStage} />}
+      </Toolbar>
+      {gluing && wood.parts ? (
+        <PanelDrawing
+          name={s.name}
+          panel={gluing}
+          wood={wood}
+          parts={wood.parts}
+          stage={o.stage}
+          flipped={flipped}
+          picked={picked}
+          oiled={oiled}
+          on={o.onStrips}
+        >
+          {(view) => <OnWood slab={s} wood={wood} flipped={flipped} view={view} />}
+        </PanelDrawing>
+      ) : (
+        <PieceDrawing
+          slab={s}
+          wood={wood}
+          flipped={flipped}
+          layer={layer}
+          tool={tool}
+          picked={picked}
+          oiled={oiled}
+          ground={bare ? undefined : ground}
+          onPick={o.onPick}
+          onFlip={o.onFlip}
+          onDone={() => o.onTool("")}
+          doc={d}
+        >
+          {(view) => <OnWood slab={s} wood={wood} flipped={flipped} view={view} />}
+        </PieceDrawing>
+      )}
+    </>
   );
 }
 
@@ -296,6 +403,7 @@ interface ToolbarProps {
   onFlip: () => void;
   /** The face that shows was chosen. */
   chosen: boolean;
+  hint?: string;
   children: ReactNode;
 }
 
@@ -307,7 +415,7 @@ function hintOf(tool: string): string {
 }
 
 /** Toolbar chooses what is marked, and which face lies up. */
-function Toolbar({ marks, tool, onTool, flipped, onFlip, chosen, children }: ToolbarProps) {
+function Toolbar({ marks, tool, onTool, flipped, onFlip, chosen, hint, children }: ToolbarProps) {
   return (
     <div className="tools" role="toolbar" aria-label="Mark on the wood">
       {marks === "reading" && (
@@ -322,7 +430,7 @@ function Toolbar({ marks, tool, onTool, flipped, onFlip, chosen, children }: Too
         {flipped ? "Under face" : "Show face"}
         {!flipped && chosen && ", chosen"}
       </span>
-      <span className="hint">{hintOf(tool)}</span>
+      <span className="hint">{hint ?? hintOf(tool)}</span>
     </div>
   );
 }
@@ -335,28 +443,35 @@ function OnWood({ slab: s, wood, flipped, view }: { slab: Slab; wood: Wood; flip
     <>
       <Dimension
         from={view.toScreen({ x: 0, y: low })}
-        to={view.toScreen({ x: s.length, y: low })}
-        text={length(s.length)}
+        to={view.toScreen({ x: wood.length, y: low })}
+        text={length(wood.length)}
         off={16}
       />
-      {((flipped ? s.under : undefined) ?? s.show).map((st) => {
+      {(wood.parts ? [] : ((flipped ? s.under : undefined) ?? s.show)).map((st) => {
         const p = view.toScreen({ x: st.x, y: st.left });
         const q = view.toScreen({ x: st.x, y: st.right });
         return <path key={st.x} className="station" d={`M${p.x} ${p.y}L${q.x} ${q.y}`} />;
       })}
-      {wood.boards.map((b) => {
-        const o = view.toScreen({ x: 0, y: 0 });
-        return (
-          <g
-            key={b.id}
-            transform={`translate(${o.x} ${o.y}) scale(${view.scale} ${flipped ? view.scale : -view.scale})`}
-            pointerEvents="none"
-          >
-            <path d={b.path} className="ghost-board" vectorEffect="non-scaling-stroke" />
-          </g>
-        );
-      })}
+      {(wood.reserved ?? []).map((t) => (
+        <Ghost key={t.panel + t.strip} path={t.path} className="ghost-strip" flipped={flipped} view={view} />
+      ))}
+      {wood.boards.map((b) => (
+        <Ghost key={b.id} path={b.path} className="ghost-board" flipped={flipped} view={view} />
+      ))}
     </>
+  );
+}
+
+/** Ghost is what lies on the wood, in its outline only. */
+function Ghost({ path, className, flipped, view }: { path: string; className: string; flipped: boolean; view: View }) {
+  const o = view.toScreen({ x: 0, y: 0 });
+  return (
+    <g
+      transform={`translate(${o.x} ${o.y}) scale(${view.scale} ${flipped ? view.scale : -view.scale})`}
+      pointerEvents="none"
+    >
+      <path d={path} className={className} vectorEffect="non-scaling-stroke" />
+    </g>
   );
 }
 
@@ -369,13 +484,18 @@ interface PartProps {
   onPick: (id: string) => void;
   /** Turns the piece over. */
   turn: { isPending: boolean; mutate: () => void };
+  edit: (change: (p: Panel) => Panel, step: string) => void;
 }
 
 /** PartOf is the part of the panel that is open. */
-function PartOf({ part, piece, doc: d, flipped, picked, onPick, turn }: PartProps) {
+function PartOf({ part, piece, doc: d, flipped, picked, onPick, turn, edit }: PartProps) {
   const [s, wood, set, ready] = [d.doc, d.result, editor(d), d.state.kind === "saved"];
   return (
     <>
+      {part === "strips" && s.glue && wood.parts && (
+        <Strips panel={s.glue} parts={wood.parts} picked={picked} onPick={onPick} edit={edit} />
+      )}
+      {part === "clamps" && s.glue && wood.parts && <ClampUp panel={s.glue} parts={wood.parts} edit={edit} />}
       {part === "what" && <What slab={s} wood={wood} set={set} />}
       {part === "outline" && (
         <Outline id={piece.id} slab={s} set={set} flipped={flipped} picked={picked} onPick={onPick} />

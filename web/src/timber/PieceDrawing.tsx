@@ -18,6 +18,7 @@ interface Props {
   tool: string;
   picked: string;
   ground?: Photo;
+  oiled?: boolean;
   onPick: (id: string) => void;
   onFlip: () => void;
   onDone: () => void;
@@ -33,6 +34,7 @@ export function PieceDrawing({
   tool,
   picked,
   ground,
+  oiled,
   onPick,
   onFlip,
   onDone,
@@ -51,6 +53,7 @@ export function PieceDrawing({
       flipped={flipped}
       selected={picked}
       ground={ground}
+      oiled={oiled}
       label={`Drawing of ${slab.name}. Arrow keys move what is picked, [ and ] pick the one before or after.`}
       onKeyDown={onKeyDown}
       pointer={pointer}

@@ -151,6 +151,9 @@ export default function Rack() {
         </Button>
         <span className="ms-auto d-flex gap-2 align-items-center">
           <RackFiles query={files} />
+          <Link to="/timber/glue" className="btn btn-outline-primary">
+            Glue up a panel
+          </Link>
           <Button onClick={() => setAdding(true)}>Add a piece</Button>
         </span>
       </header>
