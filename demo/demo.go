@@ -7,6 +7,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"idletimber/craft/board"
@@ -42,10 +43,13 @@ func Load(ctx context.Context, s *server.Server, now time.Time) error {
 				return err
 			}
 		}
-		for _, p := range Pieces(now) {
-			if err := p.store(ctx, tx, a.Workshop, now); err != nil {
+		rack := map[string]stored{}
+		for _, p := range append(Pieces(now), Panels(now)...) {
+			id, err := p.store(ctx, tx, a.Workshop, now, rack)
+			if err != nil {
 				return fmt.Errorf("%s: %w", p.Slab.Name, err)
 			}
+			rack[p.Slab.Name] = stored{id, p}
 		}
 		return nil
 	})
@@ -55,10 +59,17 @@ func Load(ctx context.Context, s *server.Server, now time.Time) error {
 	return err
 }
 
-// Piece is a slab of the sample with the boards laid on it.
+// Piece is a slab of the sample with the boards laid on it; of a panel, what was done on it.
 type Piece struct {
 	Slab   slab.Slab
 	Boards []Laid
+	Done   []Done
+}
+
+// stored is a piece with the id that it was given.
+type stored struct {
+	id string
+	Piece
 }
 
 // Laid is a board of the sample and the steps done on it.
@@ -74,48 +85,124 @@ type Done struct {
 	Minutes float64
 }
 
-// store puts the piece on the rack with its boards and their log.
-func (p Piece) store(ctx context.Context, st *store.Store, workshop string, now time.Time) error {
-	job := Job(p, now)
-	_, ids, err := st.TakeIn(ctx, workshop, p.Slab, job.Boards)
+// store puts the piece on the rack with its boards and their log. The strips of a panel
+// are laid on the pieces that they name.
+func (p Piece) store(
+	ctx context.Context,
+	st *store.Store,
+	workshop string,
+	now time.Time,
+	rack map[string]stored,
+) (string, error) {
+	spots, err := p.cutFrom(rack, now)
 	if err != nil {
-		return err
+		return "", err
+	}
+	job := Job(p, now)
+	id, ids, err := st.TakeIn(ctx, workshop, *job.Slab, job.Boards)
+	if err != nil {
+		return "", err
+	}
+	if p.Slab.Panel() {
+		if err := st.SavePiece(ctx, workshop, id, *job.Slab, 1, spots...); err != nil {
+			return "", err
+		}
 	}
 	r, err := reckon.Reckon(job, reckon.Request{})
 	if err != nil {
-		return err
+		return "", err
+	}
+	if p.Slab.Panel() {
+		if err := record(ctx, st, workshop, plan.Panel(id), r.Slab.Parts.Course, p.Done, now); err != nil {
+			return "", err
+		}
 	}
 	for i, laid := range p.Boards {
-		steps := map[string]plan.Step{}
-		for _, s := range r.Boards[i].Course.Steps {
-			steps[s.Key] = s.Step
+		if err := record(ctx, st, workshop, plan.Board(ids[i]), r.Boards[i].Course, laid.Done, now); err != nil {
+			return "", err
 		}
-		for _, d := range laid.Done {
-			s, ok := steps[d.Step]
-			if !ok {
-				return fmt.Errorf("%s has no step %q", laid.Board.Name, d.Step)
-			}
-			e := store.Entry{
-				Subject: plan.Board(ids[i]),
-				Step:    d.Step,
-				Event:   plan.Finish,
-				At:      now.Add(-d.Ago),
-				Minutes: d.Minutes,
-				Kind:    string(s.Kind),
-				Title:   s.Title,
-				Usual:   s.Usual,
-			}
-			if err := st.Record(ctx, workshop, e); err != nil {
-				return err
-			}
+	}
+	return id, nil
+}
+
+// record logs what was done on a subject.
+func record(
+	ctx context.Context,
+	st *store.Store,
+	workshop string,
+	subject plan.Subject,
+	course plan.Course,
+	done []Done,
+	now time.Time,
+) error {
+	steps := map[string]plan.Step{}
+	for _, s := range course.Steps {
+		steps[s.Key] = s.Step
+	}
+	for _, d := range done {
+		s, ok := steps[d.Step]
+		if !ok {
+			return fmt.Errorf("%s has no step %q", course.Name, d.Step)
+		}
+		e := store.Entry{
+			Subject: subject,
+			Step:    d.Step,
+			Event:   plan.Finish,
+			At:      now.Add(-d.Ago),
+			Minutes: d.Minutes,
+			Kind:    string(s.Kind),
+			Title:   s.Title,
+			Usual:   s.Usual,
+		}
+		if err := st.Record(ctx, workshop, e); err != nil {
+			return err
 		}
 	}
 	return nil
 }
 
+// cutFrom lays the strips of a panel on the pieces that they name, and names these by
+// their ids.
+func (p *Piece) cutFrom(rack map[string]stored, now time.Time) (spots []store.Reserved, err error) {
+	if !p.Slab.Panel() {
+		return nil, nil
+	}
+	var sources []slab.Source
+	for _, name := range p.Slab.Sources() {
+		from, ok := rack[name]
+		if !ok {
+			return nil, fmt.Errorf("there is no %q", name)
+		}
+		wanted := reckon.WantedOn(p.Slab, name, nil, nil)
+		at, err := reckon.Reserve(Job(from.Piece, now), wanted)
+		if err != nil {
+			return nil, err
+		}
+		sources = append(sources, slab.Source{ID: from.id, Slab: from.Slab, Spots: at})
+		for _, w := range wanted {
+			if place, ok := at[w.ID]; ok {
+				spots = append(spots, store.Reserved{Piece: from.id, Strip: reckon.Strip{
+					ID: w.ID, At: place, Length: w.Length, Width: w.Width,
+				}})
+			}
+		}
+	}
+	glued := *p.Slab.Glue
+	glued.Strips = slices.Clone(glued.Strips)
+	for i, s := range glued.Strips {
+		if s.Piece != "" {
+			glued.Strips[i].Piece = rack[s.Piece].id
+		}
+	}
+	p.Slab.Glue = &glued
+	p.Slab = p.Slab.Gather(sources, nil, nil).Settled()
+	return spots, nil
+}
+
 // Job is a piece of the sample as a job of its own.
 func Job(p Piece, now time.Time) reckon.Scene {
-	j := reckon.Scene{Schema: reckon.Schema, Now: now, Slab: &p.Slab, Shop: Shop()}
+	v := p.Slab.Settled()
+	j := reckon.Scene{Schema: reckon.Schema, Now: now, Slab: &v, Shop: Shop()}
 	for i, laid := range p.Boards {
 		laid.Board.ID = fmt.Sprintf("board-%d", i+1)
 		j.Boards = append(j.Boards, laid.Board)

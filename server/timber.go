@@ -5,6 +5,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"idletimber/craft/glue"
 	"idletimber/craft/reckon"
 	"idletimber/craft/slab"
 	"idletimber/craft/species"
@@ -45,10 +46,13 @@ type PieceLine struct {
 	Light     string  `json:"light"`
 	Dark      string  `json:"dark"`
 	Moisture  float64 `json:"moisture"`
-	Ready     bool    `json:"ready"`
-	Finding   string  `json:"finding" doc:"Why it is ready or not"`
-	Flaws     int     `json:"flaws"`
-	Cents     float64 `json:"cents"`
+
+	Parts []glue.Drawn `json:"parts,omitempty" doc:"What a panel is made of"`
+
+	Ready   bool    `json:"ready"`
+	Finding string  `json:"finding" doc:"Why it is ready or not"`
+	Flaws   int     `json:"flaws"`
+	Cents   float64 `json:"cents"`
 }
 
 // Page is one page of a list.
@@ -362,10 +366,16 @@ func (s *Server) listPieces(ctx context.Context, in *RackIn) (*struct{ Body Rack
 	for _, p := range pieces {
 		f := reckon.FactsOf(p.Slab, shop)
 		wood, _ := species.FindIn(shop.Species, p.Slab.Species)
-		ring := slab.Draw(p.Slab, nil).Show.Ring()
+		drawn := slab.Draw(p.Slab, shop.Species)
+		ring := drawn.Show.Ring()
 		box := ring.Bounds()
+		var parts []glue.Drawn
+		if p.Slab.Glue != nil {
+			parts = glue.Patches(drawn.Grain.Over(ring))
+		}
 		out.Body.Items = append(out.Body.Items, PieceLine{
-			ID: p.ID, Name: p.Slab.Name, Species: p.Slab.Species, Stock: p.Slab.Stock, Length: f.Length,
+			Parts: parts,
+			ID:    p.ID, Name: p.Slab.Name, Species: p.Slab.Species, Stock: p.Slab.Stock, Length: f.Length,
 			Width: box.MaxY - box.MinY, Thickness: f.Thickness,
 			Path: ring.Simplified(glance).SVG(), MinY: box.MinY, MaxY: box.MaxY, Light: wood.Light, Dark: wood.Dark,
 			Moisture: f.Moisture, Ready: f.Ready, Finding: f.Finding, Flaws: len(p.Slab.Flaws), Cents: float64(f.Cents),

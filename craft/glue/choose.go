@@ -85,6 +85,9 @@ func (n Need) New(construction string, c Conditions) Panel {
 	count = min(count, MostStrips)
 	if construction == Flat || construction == Unequal { // as wide as is wanted, of planks as wide as they are
 		count = max(count, min(len(n.Species), MostStrips))
+		if construction == Unequal { // a middle one needs two beside it
+			count = max(count, 3)
+		}
 		strip.Width = math.Ceil(wide/float64(count)*10) / 10
 	}
 	for i := range count {

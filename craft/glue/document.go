@@ -58,7 +58,8 @@ type Strip struct {
 	Rings     float64      `json:"rings,omitempty" range:"0,90" doc:"To its wide face: 0 plain-sawn, 90 quarter-sawn"`
 	Turned    bool         `json:"turned,omitempty" doc:"End for end"`
 	Flipped   bool         `json:"flipped,omitempty" doc:"Its other face up, or to the left where it stands on edge"`
-	Piece     string       `json:"piece,omitempty" doc:"Id of the piece of the rack that it is cut from; empty to be bought"`
+	Piece     string       `json:"piece,omitempty" doc:"Id of the piece of the rack that it is cut from"`
+	AtHand    bool         `json:"atHand,omitempty" doc:"An offcut that is on no rack: nothing is to be bought"`
 	Cents     int          `json:"cents,omitempty" range:"0,1e8" doc:"Its price, or its part of the piece's"`
 	Moisture  float64      `json:"moisture,omitempty" range:"0,100" doc:"Latest reading, %; 0 without one"`
 	Sheet     bool         `json:"sheet,omitempty" doc:"Of sheet stock"`

@@ -144,6 +144,17 @@ func (p Panel) drawn(parts []Part, c Conditions) []Drawn {
 	return out
 }
 
+// Patches are parts of wood as they are drawn, whatever strips they were.
+func Patches(wood []stock.Patch) []Drawn {
+	out := make([]Drawn, len(wood))
+	for i, p := range wood {
+		out[i] = Drawn{
+			Path: p.Ring.SVG(), Light: p.Species.Light, Dark: p.Species.Dark, Lean: p.Fibres, End: p.End,
+		}
+	}
+	return out
+}
+
 // shares are the parts of the face by species, the greatest first, then as they lie.
 func (p Panel) shares(shape Shape) []Share {
 	out := []Share{}

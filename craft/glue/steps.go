@@ -140,7 +140,7 @@ func (p Panel) uses(r *stage.Record, out *Glued, glue Glue) {
 		r.Use(stage.Glue, glue.Name, k.Grams, craft.Gram, k.Key)
 	}
 	for _, s := range p.All() {
-		if s.Piece == "" {
+		if s.Piece == "" && !s.AtHand {
 			r.Use(stage.Wood, fmt.Sprintf("%s strip, %s × %s × %s", s.Species, craft.Length(s.Length), craft.Length(s.Width),
 				craft.Length(s.Thickness)), 1, craft.Count, "rip")
 		}

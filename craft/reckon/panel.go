@@ -465,11 +465,7 @@ func (b *drawn) showParts(out *Reckoning) {
 		out.Slab.Figures = append(b.glueUp().Figures, out.Slab.Figures...)
 		return
 	}
-	for _, p := range b.wood.Grain.Over(b.wood.Show.Ring()) {
-		out.Slab.Pattern = append(out.Slab.Pattern, glue.Drawn{
-			Path: p.Ring.SVG(), Light: p.Species.Light, Dark: p.Species.Dark, Lean: p.Fibres, End: p.End,
-		})
-	}
+	out.Slab.Pattern = glue.Patches(b.wood.Grain.Over(b.wood.Show.Ring()))
 }
 
 // movements are by how much a region of wood made of parts grows between the home's

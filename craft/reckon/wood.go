@@ -603,8 +603,8 @@ func Resaw(j Scene, r slab.Resawing) ([]slab.Slab, error) {
 // woodVerdicts judges the wood whatever is made of it.
 func (b *drawn) woodVerdicts() []craft.Verdict {
 	out := []craft.Verdict{b.ready.Verdict}
-	for _, wood := range b.wood.Species() {
-		out = append(out, b.food(wood))
+	for i, wood := range b.wood.Species() {
+		out = append(out, b.food(wood, i == 0))
 	}
 	if spread := b.wood.Rough.Thickest - b.wood.Rough.Thinnest; b.wood.Rough.Uneven || spread > 0 {
 		v := craft.Verdict{
@@ -653,8 +653,9 @@ func (b *drawn) woodVerdicts() []craft.Verdict {
 	return out
 }
 
-// food judges whether a wood may lie under food.
-func (b *drawn) food(wood species.Species) craft.Verdict {
+// food judges whether a wood may lie under food; the first of several with what is known
+// of the piece.
+func (b *drawn) food(wood species.Species, first bool) craft.Verdict {
 	v := craft.Verdict{
 		Check: "food", Stage: craft.Wood, Level: craft.Good, Finding: wood.Name + " is used for food", Limit: 0,
 		Reason: "Local food-contact rules decide.",
@@ -676,19 +677,19 @@ func (b *drawn) food(wood species.Species) craft.Verdict {
 			"Its pores, resin or extractives come into the food: "+noteOf(wood.Note),
 		)
 	}
-	if b.wood.History.Reclaimed {
+	if b.wood.History.Reclaimed && first {
 		mind(
 			"Reclaimed wood of unknown treatment",
 			"Lead paint, preservatives and nails: test it, and when in doubt keep it off food.",
 		)
 	}
-	if b.wood.History.Sheet {
+	if b.wood.History.Sheet && first {
 		mind(
 			"Sheet stock: a decorative tray, never a board that is washed",
 			"Its glue lines open with water, and its core and glue are not meant for food.",
 		)
 	}
-	if b.wood.History.Panel {
+	if b.wood.History.Panel && first {
 		mind(
 			"Glued elsewhere: washed only where its glue stands water",
 			"A glue of class D3 or D4, or what is called waterproof, stands being washed and wiped dry; white glue of "+

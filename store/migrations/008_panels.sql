@@ -18,6 +18,11 @@ CREATE INDEX strips_piece ON strips (piece_id);
 ALTER TABLE pieces ADD COLUMN panel boolean NOT NULL DEFAULT false;
 CREATE INDEX pieces_panels ON pieces (workshop_id) WHERE panel;
 
+-- The clamps of a small shop, until its maker lists their own.
+UPDATE workshops SET doc = doc || '{"clamps": [{"kind": "bar clamp", "length": 900, "count": 4},
+	{"kind": "F-clamp", "length": 400, "count": 6}]}' WHERE NOT doc ? 'clamps';
+
 -- +goose Down
+UPDATE workshops SET doc = doc - 'clamps';
 ALTER TABLE pieces DROP COLUMN panel;
 DROP TABLE strips;

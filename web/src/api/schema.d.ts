@@ -3226,6 +3226,8 @@ export interface components {
              * @description Where its butt lies from the others'
              */
             along?: number;
+            /** @description An offcut that is on no rack: nothing is to be bought */
+            atHand?: boolean;
             /**
              * Format: int64
              * @description Its price, or its part of the piece's
@@ -3252,7 +3254,7 @@ export interface components {
              * @enum {string}
              */
             paint?: "" | "none" | "untested" | "lead" | "no lead";
-            /** @description Id of the piece of the rack that it is cut from; empty to be bought */
+            /** @description Id of the piece of the rack that it is cut from */
             piece?: string;
             /** @description Why it cannot be cut from its piece; empty when it can */
             problem?: string;
@@ -3783,6 +3785,8 @@ export interface components {
             /** Format: double */
             moisture: number;
             name: string;
+            /** @description What a panel is made of */
+            parts?: components["schemas"]["GlueDrawn"][];
             path: string;
             ready: boolean;
             species: string;

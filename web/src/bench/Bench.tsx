@@ -69,14 +69,24 @@ function standOf(steps: Dated[], now: number) {
   };
 }
 
+/** panelOf is the panel that a step waits for. */
+const panelOf = (step: Dated, boards: BenchBoard[]): BenchBoard | undefined =>
+  boards.find((b) => b.glued && (step.after ?? []).some((key) => key.startsWith(`panel:${b.course.subject.id}/`)));
+
 /** sorted tells what is in hand, what comes next, what waits, and what is ready. */
 function sorted(boards: BenchBoard[], now: number) {
   const inHand: Item[] = [];
   const next: Item[] = [];
   const waiting: Item[] = [];
+  const onPanel: { board: BenchBoard; panel: BenchBoard }[] = [];
   const ready: BenchBoard[] = [];
   for (const board of boards) {
     const { step, before, held, resting, dries } = standOf(board.course.steps, now);
+    const panel = step?.state === "to do" ? panelOf(step, boards) : undefined;
+    if (panel) {
+      onPanel.push({ board, panel });
+      continue;
+    }
     if (step && dries) waiting.push({ board, step });
     else if (step && (step.state === "running" || step.state === "paused")) inHand.push({ board, step, before });
     else if (held) waiting.push({ board, step: held, after: step });
@@ -85,7 +95,7 @@ function sorted(boards: BenchBoard[], now: number) {
     if (!step && !held && !resting) ready.push(board);
   }
   next.sort((a, b) => (a.step.latestAt ?? "9").localeCompare(b.step.latestAt ?? "9"));
-  return { inHand, next, waiting, ready };
+  return { inHand, next, waiting, onPanel, ready };
 }
 
 export default function BenchPlace() {
@@ -101,7 +111,7 @@ export default function BenchPlace() {
   const kept = useSyncExternalStore(presses.subscribe, presses.waiting);
   if (!arrived) return <Away of={bench} />;
   const boards = withPresses(arrived.boards, kept);
-  const { inHand, next, waiting, ready } = sorted(boards, now);
+  const { inHand, next, waiting, onPanel, ready } = sorted(boards, now);
   const late = boards.filter((b) => b.course.late || b.course.unplaced);
   return (
     <div className="bench">
@@ -142,6 +152,23 @@ export default function BenchPlace() {
           <h2 id="waiting">Curing and drying</h2>
           {waiting.map((i) => (
             <Wait key={i.board.course.subject.id + i.step.key} item={i} now={now} />
+          ))}
+        </section>
+      )}
+      {onPanel.length > 0 && (
+        <section aria-labelledby="on-panel">
+          <h2 id="on-panel">Waiting for a panel</h2>
+          {onPanel.map(({ board, panel }) => (
+            <div key={board.course.subject.id} className="bench-card wait">
+              <Thumb board={board} />
+              <div className="flex-grow-1">
+                <Link to={placeOf(board, "glue")}>{board.course.name}</Link>
+                <div className="facts">
+                  is cut from <Link to={placeOf(panel, "glue")}>{panel.course.name}</Link>, which bears a machine{" "}
+                  {panel.course.finish ? `from ${time(panel.course.finish)}` : "when it is glued"}
+                </div>
+              </div>
+            </div>
           ))}
         </section>
       )}

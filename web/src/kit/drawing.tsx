@@ -13,7 +13,7 @@ import {
   type ReactNode,
 } from "react";
 import Button from "react-bootstrap/Button";
-import type { Board, Flaw, Photo, Point, Reckoned, Wood } from "../api/client";
+import type { Board, Drawn, Flaw, Photo, Point, Reckoned, Wood } from "../api/client";
 import { grain, seedOf, type GrainLine } from "./grain";
 import { Pattern } from "./pattern";
 
@@ -252,19 +252,21 @@ interface SilhouetteProps {
   longest?: number;
   /** What the grain is drawn from. */
   seed?: string;
+  /** What a panel is made of, in place of grain. */
+  parts?: Drawn[];
 }
 
-export function Silhouette({ path, holes = [], box, light, dark, label, longest, seed }: SilhouetteProps) {
+export function Silhouette({ path, holes = [], box, light, dark, label, longest, seed, parts }: SilhouetteProps) {
   const id = useId().replace(/[^a-z0-9]/gi, "");
   const [x0, y0, x1, y1] = box;
   const lines = useMemo(
     () =>
-      seed
+      seed && !parts
         ? grain(seedOf(seed), x0, x1, y0, y1)
             .map((l) => l.d)
             .join("")
         : "",
-    [seed, x0, x1, y0, y1],
+    [seed, parts, x0, x1, y0, y1],
   );
   if (!path) return <div className="silhouette" />;
   const w = longest ?? x1 - x0;
@@ -287,6 +289,9 @@ export function Silhouette({ path, holes = [], box, light, dark, label, longest,
           strokeWidth={1.5}
           vectorEffect="non-scaling-stroke"
         />
+        {parts?.map((p, i) => (
+          <path key={i} d={p.path} fill={p.light} stroke={p.dark} strokeWidth={0.6} vectorEffect="non-scaling-stroke" />
+        ))}
         {lines && (
           <>
             <clipPath id={`${id}-clip`}>

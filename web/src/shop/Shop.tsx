@@ -11,6 +11,7 @@ import { useWorkshop } from "../kit/workshop";
 import { Account } from "./Account";
 import { OwnSpecies } from "./OwnSpecies";
 import { RouterTools } from "./RouterTools";
+import { Clamps } from "./Clamps";
 import { Climate, Drawers, House, Machines, Meter, Rules, Sessions } from "./sections";
 
 export default function ShopPlace() {
@@ -62,6 +63,7 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
         <Machines shop={s} set={set} />
         <Drawers shop={s} set={set} />
         <RouterTools shop={s} set={set} />
+        <Clamps shop={s} set={set} />
         <Rules shop={s} set={set} />
         <Account />
       </div>

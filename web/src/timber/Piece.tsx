@@ -350,6 +350,12 @@ function Touched({ before, now }: { before: Wood["boards"]; now: Wood["boards"] 
   );
 }
 
+/** sourceOf names the way to a piece that this one is of. */
+function sourceOf(piece: Piece, i: number): string {
+  if (!piece.wood.parts) return "What it was part of";
+  return piece.sources.length > 1 ? `Made of ${i + 1}` : "Made of";
+}
+
 interface HeadProps {
   piece: Piece;
   doc: Doc<Slab, Wood>;
@@ -370,7 +376,7 @@ function Head({ piece, doc: d, onLay, onBin }: HeadProps) {
       <span className="ms-auto d-flex gap-2 flex-wrap">
         {piece.sources.map((from, i) => (
           <Link key={from} to={`/timber/${from}`} className="btn btn-sm btn-outline-primary">
-            {piece.sources.length > 1 ? `Made of ${i + 1}` : "What it was part of"}
+            {sourceOf(piece, i)}
           </Link>
         ))}
         <a className="btn btn-sm btn-outline-primary" href={`/api/rack/labels.pdf?piece=${piece.id}`} download>

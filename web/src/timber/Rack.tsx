@@ -200,6 +200,7 @@ function PieceCard({ piece: p, longest }: { piece: PieceLine; longest: number })
           label={`Outline of ${p.name}`}
           longest={longest}
           seed={p.name}
+          parts={p.parts ?? undefined}
         />
       </div>
       <div className="rack-words">

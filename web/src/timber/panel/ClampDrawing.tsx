@@ -22,7 +22,7 @@ export function ClampDrawing({ pressed: k, glued }: Props) {
   return (
     <svg
       className="clamping"
-      viewBox={`${-room} ${-caul - 24} ${w + 2 * room} ${h + 2 * caul + 48}`}
+      viewBox={`${-room} ${-caul - 40} ${w + 2 * room} ${h + 2 * caul + 80}`}
       role="img"
       aria-label={`${k.name}: ${k.clamps.length} clamps on ${n} parts`}
     >
@@ -49,7 +49,7 @@ export function ClampDrawing({ pressed: k, glued }: Props) {
         </g>
       ))}
       {k.clamps.map((c, i) => (
-        <text key={i} x={c.x} y={c.below ? h + caul + 22 : -caul - 18} className="clamp-at">
+        <text key={i} x={c.x} y={c.below ? h + caul + 34 : -caul - 22} className="clamp-at">
           {length(Math.round(c.x))}
         </text>
       ))}

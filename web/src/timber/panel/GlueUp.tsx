@@ -198,7 +198,7 @@ function ChoiceCard({ choice: c, onTake, busy }: { choice: PanelChoice; onTake: 
     <article className={`choosing-card ${c.best ? "is-best" : ""}`} aria-label={label(c.construction)}>
       <header>
         <h2>{label(c.construction)}</h2>
-        {c.best && <span className="best-mark">would take it</span>}
+        {c.best && <span className="best-mark">the one to take</span>}
       </header>
       <PanelPicture parts={c.parts} length={c.length} width={c.width} />
       <dl className="amounts">

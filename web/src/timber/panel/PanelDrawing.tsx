@@ -17,6 +17,7 @@ export function Stages({ stage, onStage }: { stage: Stage; onStage: (s: Stage) =
       {(Object.keys(names) as Stage[]).map((s) => (
         <Button
           key={s}
+          size="sm"
           variant={s === stage ? "primary" : "outline-primary"}
           aria-pressed={s === stage}
           onClick={() => onStage(s)}

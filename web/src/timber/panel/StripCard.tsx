@@ -131,9 +131,34 @@ interface PartProps {
   set: (part: Partial<Strip>) => void;
 }
 
+/** Bought is a strip that is of no piece of the rack. */
+function Bought({ strip: s, set }: PartProps) {
+  const { tables, shop } = useWorkshop();
+  return (
+    <>
+      <Row>
+        <TextField
+          label="Species of the strip"
+          value={s.species}
+          list={[...(shop.species ?? []).map((o) => o.name), ...tables.species.map((o) => o.name)]}
+          onChange={(species) => set({ species })}
+        />
+        <NumberField
+          label="Price"
+          of="piece.glue.strips.cents"
+          per={100}
+          value={(s.cents ?? 0) / 100}
+          onChange={(v) => set({ cents: Math.round(v * 100) })}
+        />
+      </Row>
+      <Tick label="At hand, not to be bought" value={s.atHand ?? false} onChange={(atHand) => set({ atHand })} />
+    </>
+  );
+}
+
 /** From is where a strip comes from: a piece of the rack, or the yard. */
 function From({ strip: s, stands, set }: PartProps) {
-  const { tables, shop, value } = useWorkshop();
+  const { value } = useWorkshop();
   const [looking, setLooking] = useState(false);
   const [q, setQ] = useState("");
   const rack = useQuery({
@@ -153,26 +178,10 @@ function From({ strip: s, stands, set }: PartProps) {
             {stands?.moisture ? `, read at ${value(stands.moisture, "%")}` : ""}.
           </>
         ) : (
-          "To be bought."
+          "Of no piece of the rack."
         )}
       </p>
-      {!s.piece && (
-        <Row>
-          <TextField
-            label="Species of the strip"
-            value={s.species}
-            list={[...(shop.species ?? []).map((o) => o.name), ...tables.species.map((o) => o.name)]}
-            onChange={(species) => set({ species })}
-          />
-          <NumberField
-            label="Price"
-            of="piece.glue.strips.cents"
-            per={100}
-            value={(s.cents ?? 0) / 100}
-            onChange={(v) => set({ cents: Math.round(v * 100) })}
-          />
-        </Row>
-      )}
+      {!s.piece && <Bought strip={s} set={set} />}
       <div className="d-flex gap-2 flex-wrap mb-2">
         <Button size="sm" variant="outline-primary" aria-expanded={looking} onClick={() => setLooking(!looking)}>
           Take it from the rack

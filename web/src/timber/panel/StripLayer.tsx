@@ -55,10 +55,11 @@ export function StripLayer({ panel, parts, picked, view, flipped, whole, cuts }:
           const to = view.toScreen({ x: box.x1, y });
           const end = strip.turned ? from : to;
           const out = strip.turned ? 1 : -1;
+          const r = Math.max(5, Math.min(9.5, (Math.abs(box.y1 - box.y0) * view.scale) / 2 - 0.5)); // px, within its strip
           return (
             <g key={strip.id} className="strip-mark" pointerEvents="none">
-              <circle cx={from.x + 16} cy={from.y} r={9.5} />
-              <text x={from.x + 16} y={from.y + 4}>
+              <circle cx={from.x + 16} cy={from.y} r={r} />
+              <text x={from.x + 16} y={from.y + r * 0.42} style={{ fontSize: r * 1.25 }}>
                 {p.strip + 1}
               </text>
               <path

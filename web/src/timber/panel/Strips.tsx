@@ -63,7 +63,7 @@ export function Strips({ panel: p, parts, picked, onPick, edit }: Props) {
               <span className="swatch" style={{ background: parts.parts.find((d) => d.strip === i)?.light }} />
               {parts.strips[i]?.species ?? s.species}, {length(s.width)} × {length(parts.strips[i]?.thickness ?? 0)}
               <span className="facts">
-                {s.piece ? "from the rack" : "to be bought"}
+                {s.piece ? "from the rack" : s.atHand ? "at hand" : "to be bought"}
                 {parts.strips[i]?.problem && ", has no place"}
               </span>
             </button>
@@ -117,7 +117,6 @@ function Slices({ panel: p, parts, set }: { panel: Panel; parts: OfParts; set: (
               </label>
             );
           })}
-          <Tick label="Its strips stand on edge" value={p.raised ?? false} onChange={(raised) => set({ raised })} />
         </fieldset>
       ) : (
         <>
@@ -128,6 +127,9 @@ function Slices({ panel: p, parts, set }: { panel: Panel; parts: OfParts; set: (
             onChange={(reversed) => set({ reversed })}
           />
         </>
+      )}
+      {chevron && (
+        <Tick label="Its strips stand on edge" value={p.raised ?? false} onChange={(raised) => set({ raised })} />
       )}
     </>
   );
