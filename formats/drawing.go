@@ -26,11 +26,12 @@ const (
 	RecessLayer   = "recess"
 	TemplateLayer = "recess-template"
 	MarksLayer    = "marks"
+	StripsLayer   = "strips"
 )
 
 // BoardLayers are the layers of a board in its own frame: the outline, what is
 // cut through, what is sunk and the template for its router, and what is only
-// marked: drill centres, slots and the centre line.
+// marked: drill centres, slots and the centre line; then the strips of its panel.
 func BoardLayers(r reckon.Reckoned) []Layer {
 	out := []Layer{
 		{Name: OutlineLayer, Paths: parsed(r.Path)},
@@ -38,6 +39,7 @@ func BoardLayers(r reckon.Reckoned) []Layer {
 		{Name: RecessLayer},
 		{Name: TemplateLayer},
 		{Name: MarksLayer},
+		{Name: StripsLayer},
 	}
 	add := func(layer int, paths ...*canvas.Path) { out[layer].Paths = append(out[layer].Paths, paths...) }
 	for _, h := range r.Holes {
@@ -84,6 +86,9 @@ func BoardLayers(r reckon.Reckoned) []Layer {
 	}
 	for _, b := range r.Fittings.Bores {
 		add(4, b.Ring().Path())
+	}
+	for _, part := range r.Parts {
+		add(5, parsed(part.Path)...)
 	}
 	kept := out[:0]
 	for _, l := range out {

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"fmt"
 	"image/png"
-	"strings"
 
 	"codeberg.org/go-pdf/fpdf"
 	"github.com/boombuler/barcode"
@@ -84,12 +83,8 @@ func label(p *fpdf.Fpdf, at shop.Shop, l Label, name string, box geom.Bounds) er
 	text := func(y, size float64, style, s string) {
 		p.SetFont("go", style, size)
 		room := box.MaxX - box.MinX - 2*pad - code - 2
-		for p.GetStringWidth(s) > room && len([]rune(s)) > 2 {
-			r := []rune(strings.TrimSuffix(s, "…"))
-			s = string(r[:len(r)-1]) + "…"
-		}
 		p.SetXY(box.MinX+pad, y)
-		p.CellFormat(room, 4.5, s, "", 0, "L", false, 0, "")
+		p.CellFormat(room, 4.5, cutTo(p, s, room), "", 0, "L", false, 0, "")
 	}
 	show := func(mm float64) string { return measure.Format(mm, at.Units) }
 	ring := slab.Draw(l.Slab, nil).Show.Ring()

@@ -146,6 +146,10 @@ func (p page) draw() {
 		p.outline(c.Path, place)
 	}
 	p.SetDashPattern([]float64{}, 0)
+	p.SetLineWidth(0.08)
+	for _, part := range p.r.Parts {
+		p.outline(part.Path, place)
+	}
 	p.SetLineWidth(0.15)
 	p.voids(place)
 	p.fitted(place)

@@ -179,6 +179,7 @@ type BenchBoard struct {
 	Box      [4]float64                  `json:"box"`
 	Light    string                      `json:"light"`
 	Dark     string                      `json:"dark"`
+	Parts    []glue.Drawn                `json:"parts,omitempty" doc:"What of its panel a board holds"`
 	Glued    *glue.Glued                 `json:"glued,omitempty" doc:"How a panel is clamped; left out for a board"`
 }
 
@@ -232,7 +233,7 @@ func (s *Server) benchRoutes(api huma.API) {
 					out.Body.Boards,
 					BenchBoard{Course: courses[b.reckoned.Course.Subject], Cautions: b.reckoned.Cautions,
 						Path: b.reckoned.Path, Holes: b.reckoned.Holes, Box: b.reckoned.Box, Light: b.light,
-						Dark: b.dark},
+						Dark: b.dark, Parts: b.reckoned.Parts},
 				)
 			}
 		}

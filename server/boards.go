@@ -9,6 +9,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/board"
+	"idletimber/craft/glue"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
 	"idletimber/craft/slab"
@@ -42,17 +43,20 @@ func ground(l *slab.Look) *slab.Photo {
 
 // BoardLine is a board as the list shows it.
 type BoardLine struct {
-	ID     string      `json:"id"`
-	Name   string      `json:"name"`
-	For    string      `json:"for"`
-	Due    string      `json:"due"`
-	Piece  string      `json:"piece"`
-	Given  bool        `json:"given"`
-	Path   string      `json:"path"`
-	Holes  []string    `json:"holes"`
-	Box    [4]float64  `json:"box"`
-	Light  string      `json:"light"`
-	Dark   string      `json:"dark"`
+	ID    string     `json:"id"`
+	Name  string     `json:"name"`
+	For   string     `json:"for"`
+	Due   string     `json:"due"`
+	Piece string     `json:"piece"`
+	Given bool       `json:"given"`
+	Path  string     `json:"path"`
+	Holes []string   `json:"holes"`
+	Box   [4]float64 `json:"box"`
+	Light string     `json:"light"`
+	Dark  string     `json:"dark"`
+
+	Parts []glue.Drawn `json:"parts,omitempty" doc:"Of a panel"`
+
 	Level  craft.Level `json:"level"`
 	Finish *time.Time  `json:"finish,omitempty"`
 	Slack  float64     `json:"slack"`
@@ -397,6 +401,7 @@ func (s *Server) listBoards(ctx context.Context, in *ListIn) (*struct{ Body Page
 		if w, ok := known[b.Board.ID]; ok {
 			line.Path, line.Holes, line.Box, line.Light, line.Dark, line.Level = w.reckoned.Path, w.reckoned.Holes,
 				w.reckoned.Box, w.light, w.dark, w.reckoned.Level
+			line.Parts = w.reckoned.Parts
 		} else { // given away or binned: as it was drawn
 			wood, _ := species.FindIn(at.Species, b.Species)
 			line.Path, line.Holes, line.Box = pictured(b.Board.Design)

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"slices"
@@ -14,6 +15,7 @@ import (
 	"idletimber/craft/reckon"
 	"idletimber/craft/slab"
 	"idletimber/craft/stock"
+	"idletimber/formats"
 	"idletimber/store"
 )
 
@@ -181,6 +183,50 @@ func (s *Server) panelRoutes(api huma.API) {
 		return &struct{ Body glue.Panel }{in.Body.Arranged(at.Rules, at.Species)}, nil
 	})
 	huma.Post(api, "/api/pieces/{id}/log", s.recordPanel)
+	huma.Get(api, "/api/pieces/{id}/panel.pdf", func(ctx context.Context, in *struct {
+		ID    string `path:"id"`
+		Paper string `query:"paper" enum:"A4,Letter" doc:"The shop's paper when left out"`
+	}) (*file, error) {
+		j, wood, err := s.panelOf(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		pieces, err := s.Store.PiecesOf(ctx, account(ctx).Workshop, j.Slab.Sources())
+		if err != nil {
+			return nil, answer(err)
+		}
+		names := map[string]string{}
+		for _, p := range pieces {
+			names[p.ID] = p.Slab.Name
+		}
+		j.Shop.Paper = cmp.Or(in.Paper, j.Shop.Paper)
+		data, err := formats.PanelSheet(j, wood, names)
+		return download("application/pdf", j.Slab.Name, "pdf", data), err
+	}, rawAnswer("application/pdf"))
+	huma.Get(api, "/api/pieces/{id}/strips.pdf", func(ctx context.Context, in *idIn) (*file, error) {
+		j, _, err := s.panelOf(ctx, in.ID)
+		if err != nil {
+			return nil, err
+		}
+		data, err := formats.StripLabels(j.Shop, *j.Slab)
+		return download("application/pdf", j.Slab.Name+" strips", "pdf", data), err
+	}, rawAnswer("application/pdf"))
+}
+
+// panelOf is a panel with its reckoning.
+func (s *Server) panelOf(ctx context.Context, id string) (reckon.Scene, reckon.Wood, error) {
+	j, err := s.job(ctx, account(ctx).Workshop, id, "")
+	if err != nil {
+		return j, reckon.Wood{}, answer(err)
+	}
+	r, err := reckon.Reckon(j, reckon.Request{})
+	if err != nil {
+		return j, reckon.Wood{}, answer(err)
+	}
+	if r.Slab.Parts == nil {
+		return j, *r.Slab, huma.Error422UnprocessableEntity("this piece is not glued up of parts")
+	}
+	return j, *r.Slab, nil
 }
 
 // gluingIn are the conditions of the workshop.
@@ -244,18 +290,11 @@ func (s *Server) recordPanel(ctx context.Context, in *recordIn) (*pieceOut, erro
 	} else if yes {
 		return s.piece(ctx, in.ID)
 	}
-	j, err := s.job(ctx, workshop, in.ID, "")
+	j, wood, err := s.panelOf(ctx, in.ID)
 	if err != nil {
-		return nil, answer(err)
+		return nil, err
 	}
-	r, err := reckon.Reckon(j, reckon.Request{})
-	if err != nil {
-		return nil, answer(err)
-	}
-	if r.Slab.Parts == nil {
-		return nil, huma.Error422UnprocessableEntity("this piece is not glued up, so that it has no steps of its own")
-	}
-	if err := s.recordStep(ctx, r.Slab.Parts.Course, j.Log, in.Body); err != nil {
+	if err := s.recordStep(ctx, wood.Parts.Course, j.Log, in.Body); err != nil {
 		return nil, err
 	}
 	return s.piece(ctx, in.ID)

@@ -6,7 +6,6 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"idletimber/craft/geom"
 	"idletimber/craft/measure"
 	"idletimber/craft/slab"
 	"idletimber/formats"
@@ -82,16 +81,8 @@ func (s *Server) rackFileRoutes(api huma.API) {
 			if err != nil {
 				return nil, answer(err)
 			}
-			w := slab.Draw(p.Slab, nil)
-			f := formats.OutlineFile{
-				Name:  p.Slab.Name,
-				Rings: map[string]geom.Ring{"show": w.Show.Ring()},
-				Order: []string{"show"},
-			}
-			if w.TwoFaced {
-				f.Rings["under"], f.Order = w.Under.Ring(), []string{"show", "under"}
-			}
-			return download(kind.contentType, p.Slab.Name, kind.extension, kind.write(f)), nil
+			data := kind.write(formats.PanelLayers(p.Slab))
+			return download(kind.contentType, p.Slab.Name, kind.extension, data), nil
 		}, rawAnswer(kind.contentType))
 	}
 }

@@ -69,16 +69,33 @@ func (p *Pressed) place(outer, caul float64, owned []tool.Clamps) {
 	}
 	p.Count = max(p.Count, n)
 	p.Short = p.Count - n
-	p.Clamps = make([]ClampAt, 0, n)
+	p.Clamps = make([]ClampAt, n)
+	forces := shared(p.Force, have[:n])
 	for k, c := range have[:n] {
+		at := k / 2 // the strong ones by turns from both ends
+		if k%2 == 1 {
+			at = n - 1 - at
+		}
 		x := p.Length / 2
 		if n > 1 {
 			const end = 0.5 // of the spacing, at most, from each end
 			in := min(p.Length/float64(2*n), end*p.Spacing)
-			x = in + (p.Length-2*in)*float64(k)/float64(n-1)
+			x = in + (p.Length-2*in)*float64(at)/float64(n-1)
 		}
-		p.Clamps = append(p.Clamps, ClampAt{x, k%2 == 0, c.Kind, min(c.Rating(), p.Force/float64(n))})
+		p.Clamps[at] = ClampAt{x, at%2 == 0, c.Kind, forces[k]}
 	}
+}
+
+// shared is a force as clamps bear it, the strongest first: alike, but none more than it
+// gives.
+func shared(force float64, clamps []tool.Clamps) []float64 {
+	out := make([]float64, len(clamps))
+	left := force
+	for k := len(clamps) - 1; k >= 0; k-- { // from the weakest
+		out[k] = min(clamps[k].Rating(), left/float64(k+1))
+		left -= out[k]
+	}
+	return out
 }
 
 // joint is between two neighbours.

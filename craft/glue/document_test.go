@@ -278,7 +278,9 @@ func TestClampsAsTheyAreSet(t *testing.T) {
 			var press, last float64
 			for i, at := range k.Clamps {
 				kind := tool.Clamps{Kind: at.Kind}
-				press += kind.Rating()
+				if press += at.Force; at.Force > kind.Rating()+1e-6 {
+					t.Fatalf("a %s is tightened to %.0f N", at.Kind, at.Force)
+				}
 				if i > 0 && (at.X-last > k.Spacing+1e-6 || at.Below == k.Clamps[i-1].Below) {
 					t.Fatalf("%v: clamp %d is %.1f from the one before, of %.1f", k.Clamps, i, at.X-last, k.Spacing)
 				}

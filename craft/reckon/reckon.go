@@ -9,6 +9,7 @@ import (
 	"idletimber/craft/fill"
 	"idletimber/craft/finish"
 	"idletimber/craft/fitting"
+	"idletimber/craft/glue"
 	"idletimber/craft/layout"
 	"idletimber/craft/plan"
 	"idletimber/craft/sanding"
@@ -63,6 +64,7 @@ type Reckoned struct {
 	Path       string               `json:"path" doc:"Outline as SVG path data in the board's frame, mm"`
 	Holes      []string             `json:"holes" doc:"The same of each hole"`
 	Box        [4]float64           `json:"box" doc:"Bounds in the board's frame: min x, min y, max x, max y"`
+	Parts      []glue.Drawn         `json:"parts,omitempty" doc:"What of its panel's parts it holds, in its frame"`
 	Level      craft.Level          `json:"level" doc:"The gravest of its verdicts"`
 	Stick      []Notch              `json:"stick" doc:"Its story stick, a notch for each stage"`
 	Verdicts   []craft.Verdict      `json:"verdicts" doc:"Of all stages, the gravest first"`
@@ -160,6 +162,9 @@ func (l *laid) reckon() Reckoned {
 		Blank: l.cutOut(), Cuts: l.place.Cuts(s, l.cutOut()), Budget: l.budget(), Voids: l.voids(),
 		Whole:    l.on.wood.Plan(l.flattened(true, l.thickness().filled), rules),
 		Cautions: map[string][]Caution{}, Reversible: !l.oneSided(),
+	}
+	if l.on.Slab.Glue != nil {
+		r.Parts = glue.Patches(l.grain.Over(s.Outline))
 	}
 	for _, h := range s.HolePaths {
 		r.Holes = append(r.Holes, h.ToSVG())

@@ -931,6 +931,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/{id}/panel.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pieces by ID panel pdf */
+        get: operations["list-api-pieces-by-id-panel-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{id}/resaw": {
         parameters: {
             query?: never;
@@ -976,6 +993,23 @@ export interface paths {
         put?: never;
         /** Post API pieces by ID searches */
         post: operations["post-api-pieces-by-id-searches"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/strips.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pieces by ID strips pdf */
+        get: operations["list-api-pieces-by-id-strips-pdf"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1347,6 +1381,8 @@ export interface components {
             glued?: components["schemas"]["GlueGlued"];
             holes: string[];
             light: string;
+            /** @description What of its panel a board holds */
+            parts?: components["schemas"]["GlueDrawn"][];
             path: string;
         };
         Beside: {
@@ -1666,6 +1702,8 @@ export interface components {
             level: string;
             light: string;
             name: string;
+            /** @description Of a panel */
+            parts?: components["schemas"]["GlueDrawn"][];
             path: string;
             piece: string;
             /** Format: double */
@@ -4536,6 +4574,8 @@ export interface components {
             level: string;
             /** @description Resin to mix; left out where none is */
             mix?: components["schemas"]["FillMix"];
+            /** @description What of its panel's parts it holds, in its frame */
+            parts?: components["schemas"]["GlueDrawn"][];
             /** @description Outline as SVG path data in the board's frame, mm */
             path: string;
             /** @description Both of its faces may be used */
@@ -7971,6 +8011,42 @@ export interface operations {
             };
         };
     };
+    "list-api-pieces-by-id-panel-pdf": {
+        parameters: {
+            query?: {
+                /** @description The shop's paper when left out */
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-pieces-by-id-resaw": {
         parameters: {
             query?: never;
@@ -8057,6 +8133,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SearchDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-pieces-by-id-strips-pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             /** @description Error */

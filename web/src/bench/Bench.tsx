@@ -249,6 +249,7 @@ function Thumb({ board: b }: { board: BenchBoard }) {
         path={b.path}
         holes={b.holes}
         box={b.box}
+        parts={b.parts ?? undefined}
         light={b.light}
         dark={b.dark}
         label=""

@@ -123,6 +123,7 @@ function BoardCard({ board: b }: { board: BoardLine }) {
           path={b.path}
           holes={b.holes}
           box={b.box}
+          parts={b.parts ?? undefined}
           light={b.light}
           dark={b.dark}
           label={`Outline of ${b.name}`}

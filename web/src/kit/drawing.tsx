@@ -289,15 +289,17 @@ export function Silhouette({ path, holes = [], box, light, dark, label, longest,
           strokeWidth={1.5}
           vectorEffect="non-scaling-stroke"
         />
-        {parts?.map((p, i) => (
-          <path key={i} d={p.path} fill={p.light} stroke={p.dark} strokeWidth={0.6} vectorEffect="non-scaling-stroke" />
-        ))}
-        {lines && (
+        {(lines || parts) && (
           <>
             <clipPath id={`${id}-clip`}>
               <path d={[path, ...holes].join("")} clipRule="evenodd" />
             </clipPath>
-            <path d={lines} clipPath={`url(#${id}-clip)`} fill="none" stroke={dark} strokeWidth={1.3} opacity={0.3} />
+            <g clipPath={`url(#${id}-clip)`}>
+              {parts?.map((p, i) => (
+                <path key={i} d={p.path} fill={p.light} stroke={p.dark} strokeWidth={0.6} {...pen} />
+              ))}
+              <path d={lines} fill="none" stroke={dark} strokeWidth={1.3} opacity={0.3} />
+            </g>
           </>
         )}
       </g>

@@ -382,6 +382,16 @@ function Head({ piece, doc: d, onLay, onBin }: HeadProps) {
         <a className="btn btn-sm btn-outline-primary" href={`/api/rack/labels.pdf?piece=${piece.id}`} download>
           Label
         </a>
+        {piece.wood.parts && (
+          <>
+            <a className="btn btn-sm btn-outline-primary" href={`/api/pieces/${piece.id}/panel.pdf`} download>
+              Panel sheet
+            </a>
+            <a className="btn btn-sm btn-outline-primary" href={`/api/pieces/${piece.id}/strips.pdf`} download>
+              Strip labels
+            </a>
+          </>
+        )}
         {!piece.cut && (
           <>
             <Button size="sm" onClick={onLay}>
