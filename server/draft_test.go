@@ -66,7 +66,7 @@ func TestABoardOfDeliveredWoodBeginsWhereTheYardStopped(t *testing.T) {
 
 func TestAllThatAPieceTellsComesBack(t *testing.T) {
 	m := newSite(t).sample()
-	p := m.piece("Robinia")
+	p := m.piece("fence")
 	slab := p["slab"].(object)
 	for key, v := range map[string]any{
 		"outline": []object{{"x": 0, "y": -60}, {"x": 1240, "y": -64}, {"x": 1236, "y": 66}, {"x": 3, "y": 61}},

@@ -234,7 +234,7 @@ func TestAMateOnAnotherSlab(t *testing.T) {
 	assert.Contains(t, at(set[0], "path"), "30", "as the other is now")
 
 	stranger := site.other()
-	_, piece := stranger.call("POST", "/api/pieces", m.piece("")["slab"].(object))
+	_, piece := stranger.call("POST", "/api/pieces", m.piece("Weir")["slab"].(object))
 	_, theirs := stranger.call("POST", "/api/boards", object{"piece": piece["id"], "name": "Theirs"})
 	theirs["board"].(object)["mates"] = []object{
 		{"board": id, "gap": 0.8, "at": object{"x": 0, "y": 10, "angle": 0, "flip": false}},
