@@ -308,3 +308,35 @@ func (r Ring) Shrunk(d float64) Ring {
 	}
 	return r.offset(-d)
 }
+
+// Radii are points on the ring about a mm apart and the radius of its bend at each, mm:
+// positive where it bends outward, negative where inward, infinite where it is straight.
+// The ring runs anticlockwise.
+func (r Ring) Radii() (at Ring, radius []float64) {
+	at = r.even(1)
+	back := slices.Clone(at)
+	slices.Reverse(back)
+	n := len(at)
+	if n < 20 {
+		return nil, nil
+	}
+	const tight, wide = 3, 8 // points to each side: few see a tight bend, many do not see the ring's facets
+	radius = make([]float64, n)
+	for i := range at {
+		in := at.bend(i, tight)
+		if v := at.bend(i, wide); in > 15 && v < 1.3*in {
+			in = v
+		}
+		out := back.bend(n-1-i, tight)
+		if v := back.bend(n-1-i, wide); out > 15 && v < 1.3*out {
+			out = v
+		}
+		switch {
+		case in < math.Inf(1):
+			radius[i] = -in
+		default:
+			radius[i] = out
+		}
+	}
+	return at, radius
+}

@@ -36,6 +36,9 @@ func (p Panel) verdicts(r *stage.Record, out Glued, shape Shape, glue Glue, c Co
 	p.moistures(r)
 	p.steppings(r, shape, c)
 	p.lies(r, shape, c)
+	p.fits(r, shape, c)
+	p.runs(r, shape, c)
+	p.sunken(r, c)
 	if n := len(p.Strips) - 1; n > 0 && math.Abs(p.lopsided(0)) > even {
 		r.Verdicts = append(r.Verdicts, verdict("symmetry", "", craft.Good, fmt.Sprintf(
 			"Its outer strips differ by %s: told, not forbidden", craft.Length(math.Abs(p.lopsided(0)))),
@@ -53,7 +56,8 @@ func (p Panel) verdicts(r *stage.Record, out Glued, shape Shape, glue Glue, c Co
 				Formula: "every other slice", Source: "the lay-up",
 			}))
 	}
-	if thickest := shape.Thickest - shape.Thinnest; thickest > 2*c.Rules.Get(rule.GlueClean) && !p.Again() {
+	thickest := shape.Thickest - shape.Thinnest
+	if thickest > 2*c.Rules.Get(rule.GlueClean) && !p.Again() && p.Slope == nil {
 		v := verdict("even strips", "", craft.Mind, fmt.Sprintf(
 			"Its strips differ by %s in thickness, more than flattening a panel takes: plane them together first",
 			craft.Length(thickest)),

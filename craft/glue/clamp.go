@@ -120,12 +120,16 @@ func (p Panel) joints() []joint {
 	return out
 }
 
-// slices are the joints between the slices of a panel that is cut again, as they are
+// sliced are the joints between the slices of a panel that is cut again, as they are
 // glued: over their untrimmed length.
 func (p Panel) sliced(shape Shape) []joint {
+	high := p.thinnest()
+	if p.Construction == Blocks {
+		high = p.Slice
+	}
 	out := make([]joint, 0, shape.Slices.Count)
 	for range max(0, shape.Slices.Count-1) {
-		out = append(out, joint{shape.Slices.Each, shape.Thinnest, shape.Slices.Each * shape.Thinnest})
+		out = append(out, joint{shape.Slices.Each, high, shape.Slices.Each * high})
 	}
 	return out
 }

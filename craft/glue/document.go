@@ -43,6 +43,9 @@ type Panel struct {
 	Over         bool    `json:"over,omitempty" doc:"It was turned over since it was glued"`
 	Fitted       string  `json:"fitted,omitempty" doc:"Id of the picture of its dry fit"`
 
+	Base  *Base  `json:"base,omitempty" doc:"What the pattern is glued on, as a face"`
+	Slope *Slope `json:"slope,omitempty" doc:"The profile of a core that drains"`
+
 	Cut *geom.Placement `json:"cut,omitempty" doc:"Where a piece that was cut from a glued panel lies in it"`
 }
 
@@ -133,6 +136,7 @@ func (p Panel) Check(field string, own []species.Species) (ps craft.Problems) {
 	if p.Cut != nil {
 		ps.InRange(field+".cut", *p.Cut)
 	}
+	ps = append(ps, p.checkLayers(field, own)...)
 	if len(ps) > 0 {
 		return ps
 	}

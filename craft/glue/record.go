@@ -83,7 +83,7 @@ func Make(p Panel, c Conditions) (Glued, stage.Record) {
 	rules := c.Rules
 	out := Glued{
 		Construction: p.Construction, Length: shape.Length, Width: shape.Width, Thickness: shape.Thinnest,
-		Flat:   max(0, shape.Thinnest-2*(rules.Get(rule.GlueClean)+rules.Get(rule.SandFace))),
+		Flat:   max(0, shape.Thinnest-2*(p.clean(rules)+rules.Get(rule.SandFace))),
 		Slices: shape.Slices, Shares: p.shares(shape), Symmetric: p.symmetric(),
 		SpareRule: Spares(len(p.Strips), p.sheet()), Parts: p.drawn(shape.Parts, c),
 		Pressed: []Pressed{},
@@ -128,6 +128,14 @@ func Make(p Panel, c Conditions) (Glued, stage.Record) {
 	p.steps(&r, &out, first, second, glue, c)
 	p.figures(&r, out, shape, glue, c)
 	return out, r
+}
+
+// clean is what flattening takes off each face, mm: nothing of a sloped core.
+func (p Panel) clean(rules rule.Set) float64 {
+	if p.Slope != nil {
+		return 0
+	}
+	return rules.Get(rule.GlueClean)
 }
 
 func (p Panel) sheet() bool {

@@ -84,6 +84,7 @@ func (p Panel) Size() Shape {
 	if p.Again() {
 		out.Length, out.Width = out.Slices.Length, out.Slices.Width
 	}
+	p.layered(&out)
 	return out
 }
 
@@ -145,7 +146,7 @@ func (p Panel) Grain(shape Shape, own []species.Species) stock.Grain {
 	here := p.heres(own)
 	patches := make([]stock.Patch, len(shape.Parts))
 	for i, part := range shape.Parts {
-		h := here[part.Strip]
+		h := p.backed(here[part.Strip], own)
 		h.Fibres = part.Lean
 		patches[i] = stock.Patch{Here: h, Ring: part.Ring}
 	}
@@ -172,6 +173,9 @@ func (p Panel) heres(own []species.Species) []stock.Here {
 func (p Panel) Cents() (sum int) {
 	for _, s := range p.All() {
 		sum += s.Cents
+	}
+	if p.Base != nil {
+		sum += p.Base.Cents
 	}
 	return sum
 }

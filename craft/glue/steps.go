@@ -38,6 +38,10 @@ func (p Panel) steps(r *stage.Record, out *Glued, first, second []Pressed, glue 
 			work("joint", plan.Joint, float64(2*n-2)))
 	}
 	const passes = 4
+	if p.Slope != nil {
+		r.Step("Cut the strips to the profile", "Drawn once on a template, sawn proud, trimmed with a bearing bit; the others "+
+			"are copies", work("profile", plan.Curve, float64(all)*p.striped().Length))
+	}
 	r.Step("Plane the parts together", "Stacked, nose to tail, to one thickness", work("plane-parts", plan.Planing, passes))
 	r.Step("Number and arrow them", "Number, face mark and end arrow, so that they survive being rolled for the glue",
 		work("number", plan.Number, 0))
@@ -60,6 +64,7 @@ func (p Panel) steps(r *stage.Record, out *Glued, first, second []Pressed, glue 
 		r.Step("Cut the slices", how, work("slice", plan.Slicing, float64(out.Slices.Count)))
 		p.glueUp(r, second, "-again", out.Slices.Count, out, glue, c)
 	}
+	p.afterward(r, *out, glue, c)
 	r.Step("Trim the panel", p.trimming(), work("trim", plan.CrossCut, 2))
 	for _, s := range r.Steps {
 		out.Days += s.Wait / (24 * 60)
@@ -186,7 +191,7 @@ func (p Panel) figures(r *stage.Record, out Glued, shape Shape, glue Glue, c Con
 		Source: "geometry; shop rules for trim and snipe", Rule: true})
 	add(craft.Figure{Key: "glue.flat", Label: "Thickness when it is flat and sanded", Value: out.Flat, Unit: craft.MM,
 		Formula: "thinnest part as it stands − flattening and sanding both faces",
-		Terms: []craft.Term{mm("thinnest part", shape.Thinnest), mm("flattening, a face", rules.Get(rule.GlueClean)),
+		Terms: []craft.Term{mm("thinnest part", shape.Thinnest), mm("flattening, a face", p.clean(rules)),
 			mm("sanding, a face", rules.Get(rule.SandFace))}, Source: "shop rules", Rule: true})
 	if p.Again() {
 		add(craft.Figure{Key: "glue.yield", Label: "Left of the striped panel", Value: 100 * out.Slices.Yield,

@@ -10,6 +10,7 @@ import (
 	"idletimber/craft/finish"
 	"idletimber/craft/fitting"
 	"idletimber/craft/geom"
+	"idletimber/craft/glue"
 	"idletimber/craft/layout"
 	"idletimber/craft/plan"
 	"idletimber/craft/sanding"
@@ -42,6 +43,7 @@ type laid struct {
 	finish  finish.Plan
 	fitted  fitting.Fitted
 	recess  []board.RecessWork
+	rim     *glue.Bent
 }
 
 // thick is how thick a board comes out, and what its voids are at that thickness:
@@ -82,7 +84,8 @@ func (b *drawn) lay(d Board, others []layout.Neighbour) *laid {
 func (l *laid) with(next Board) *laid {
 	was := l.board
 	same := next.Placement == was.Placement && next.Cut == was.Cut &&
-		reflect.DeepEqual(next.Design, was.Design) && reflect.DeepEqual(next.Fit, was.Fit)
+		reflect.DeepEqual(next.Design, was.Design) && reflect.DeepEqual(next.Fit, was.Fit) &&
+		reflect.DeepEqual(next.Rim, was.Rim)
 	if !same {
 		return l.on.lay(next, l.place.Others)
 	}
@@ -96,7 +99,7 @@ func (l *laid) with(next Board) *laid {
 			n.records[kept] = r
 		}
 	}
-	n.recess = l.recess
+	n.recess, n.rim = l.recess, l.rim
 	return n
 }
 

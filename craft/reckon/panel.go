@@ -521,3 +521,21 @@ func (r *Reckoned) glued(c plan.Course) {
 		}
 	}
 }
+
+// bend is the rim of a board, round the wood that it holds.
+func (l *laid) bend() (*glue.Bent, stage.Record) {
+	const fine = 0.001 // mm: facets would count as bends
+	ring := geom.Largest(geom.Flatten(l.shaped.Path, fine))
+	if ring.SignedArea() < 0 {
+		slices.Reverse(ring)
+	}
+	b := glue.Rimmed{Outline: ring, Thickness: l.budget().Sanded}
+	if !l.on.wood.History.Sheet {
+		b.Across, b.Moves = l.width(), 0
+		for _, f := range l.on.movements(l.outline) {
+			b.Moves = max(b.Moves, f.Value)
+		}
+	}
+	out, r := l.board.Rim.Make(b, l.on.gluingIn())
+	return &out, r
+}

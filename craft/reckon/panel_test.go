@@ -314,6 +314,16 @@ func TestEveryRemedyOfAPanelHelps(t *testing.T) {
 		k := rapid.IntRange(0, len(p.Strips)-1).Draw(t, "strip")
 		p.Strips[k].Flaws = []stock.Flaw{{ID: "f", Kind: stock.Hole, Depth: 8, Centre: geom.Point{X: 90, Y: -14}, A: 9, B: 9}}
 		p.Spares = []glue.Strip{{ID: "x", Species: p.Strips[k].Species, Length: 620, Width: 45, Thickness: 30}}
+		if rapid.Bool().Draw(t, "faced") {
+			p.Base = &glue.Base{
+				Species: "Pear", Thickness: 14, Sheet: rapid.Bool().Draw(t, "sheet"), Across: rapid.Bool().Draw(t, "across"),
+			}
+		} else if rapid.Bool().Draw(t, "sloped") {
+			p.Slope = &glue.Slope{
+				Drop: rapid.Float64Range(1, 20).Draw(t, "drop"), Fence: 15, Thickness: 10, Upper: rapid.Bool().Draw(t, "upper"),
+			}
+		}
+		p.Strips[k].Width += rapid.Float64Range(-10, 10).Draw(t, "lower")
 		j.Shop.Kit.Clamps[0].Count = rapid.IntRange(0, 6).Draw(t, "clamps")
 		settled := j.Slab.Settled()
 		j.Slab, j.Boards = &settled, nil

@@ -79,6 +79,7 @@ type Reckoned struct {
 	Mix        *fill.Mix            `json:"mix,omitempty" doc:"Resin to mix; left out where none is"`
 	Sanding    sanding.Plan         `json:"sanding" doc:"Its climb through the grits"`
 	Finish     finish.Plan          `json:"finish" doc:"Its coats"`
+	Rim        *glue.Bent           `json:"rim,omitempty" doc:"Its rim, as it is bent"`
 	Shape      Shape                `json:"shape" doc:"Its shape as it is drawn and worked"`
 	Fittings   fitting.Fitted       `json:"fittings" doc:"What is put on it at the end"`
 	Care       []string             `json:"care" doc:"Care note, line by line"`
@@ -187,7 +188,7 @@ func (l *laid) reckon() Reckoned {
 	r.Verdicts = gravestFirst(r.Verdicts)
 	r.Level = craft.Worst(r.Verdicts)
 	r.Mix, r.Sanding, r.Finish, r.Fittings = l.mix, l.sanding, l.finish, l.fitted
-	r.Shape = l.shape()
+	r.Shape, r.Rim = l.shape(), l.rim
 	r.Care = l.care()
 	r.Size = board.SizeFor(d.Design, d.Give.Use, d.Give.People, rules)
 	m := caution.Material{

@@ -25,6 +25,7 @@ import (
 	"idletimber/craft/finish"
 	"idletimber/craft/fitting"
 	"idletimber/craft/geom"
+	"idletimber/craft/glue"
 	"idletimber/craft/layout"
 	"idletimber/craft/plan"
 	"idletimber/craft/rule"
@@ -97,6 +98,7 @@ type Board struct {
 	Sand      sanding.Choice `json:"sand" doc:"How it is sanded"`
 	Finish    finish.Choice  `json:"finish" doc:"How it is finished"`
 	Fit       fitting.Choice `json:"fit" doc:"What is put on it at the end"`
+	Rim       *glue.Rim      `json:"rim,omitempty" doc:"Plies bent round its outline"`
 	Give      Give           `json:"give" doc:"For whom, and by when"`
 	Mates     []board.Mate   `json:"mates,omitempty" doc:"Boards that this one nests with"`
 	Twin      *Twin          `json:"twin,omitempty" doc:"The board on another leaf that goes with it wherever it goes"`
@@ -240,6 +242,7 @@ func (b Board) Check(field string) (ps craft.Problems) {
 	ps = append(ps, b.Sand.Check(at("sand"))...)
 	ps = append(ps, b.Finish.Check(at("finish"))...)
 	ps = append(ps, b.Fit.Check(at("fit"))...)
+	ps = append(ps, b.Rim.Check(at("rim"))...)
 	if t := b.Twin; t != nil && (t.Board == "" || len(t.Board) > 64 || len(t.Piece) > 64) {
 		ps.Add(
 			at("twin"),

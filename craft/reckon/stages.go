@@ -230,6 +230,14 @@ func (l *laid) reckonFill() (r stage.Record) {
 func (l *laid) reckonShape() (r stage.Record) {
 	l.recess, r = board.Reckon(l.shaped, *l.conditions(), board.Cut{Saw: l.board.Cut.Saw, Pace: l.on.pace})
 	r.Verdicts = append(r.Verdicts, l.mates()...)
+	if l.board.Rim != nil { // its work belongs to the glue, and follows the outline
+		var rim stage.Record
+		l.rim, rim = l.bend()
+		r.Figures = append(r.Figures, rim.Figures...)
+		r.Verdicts = append(r.Verdicts, rim.Verdicts...)
+		r.Steps = append(r.Steps, rim.Steps...)
+		r.Uses = append(r.Uses, rim.Uses...)
+	}
 	return r
 }
 

@@ -62,7 +62,11 @@ func (s Slab) Settled() Slab {
 func (s Slab) glued(w *stock.Wood, own []species.Species) {
 	shape := s.Glue.Shape()
 	w.Grain, w.Rough.Glued = s.Glue.Grain(shape, own), true
-	w.History.Sheet = slices.ContainsFunc(s.Glue.Strips, func(t glue.Strip) bool { return t.Sheet })
+	w.History.Sheet = s.Glue.Base != nil && s.Glue.Base.Sheet ||
+		slices.ContainsFunc(s.Glue.Strips, func(t glue.Strip) bool { return t.Sheet })
+	if s.Glue.Slope != nil { // a planer would take its slope off: it is only sanded
+		w.Rough.Faced, w.Rough.Surfaced = true, w.Rough.Thinnest
+	}
 	if s.Glue.Cut != nil {
 		return // its flaws came with it
 	}

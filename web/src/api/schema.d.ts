@@ -2896,6 +2896,58 @@ export interface components {
              */
             width?: number;
         };
+        GlueBase: {
+            /** @description Its grain runs across the panel's length */
+            across?: boolean;
+            /** @description A face like it on its other side: both balance */
+            both?: boolean;
+            /**
+             * Format: int64
+             * @description Its price
+             */
+            cents?: number;
+            /** @description Sheet stock, which does not move */
+            sheet?: boolean;
+            /** @description By its name in the table */
+            species: string;
+            /**
+             * Format: double
+             * @description mm
+             */
+            thickness: number;
+        };
+        GlueBent: {
+            /**
+             * Format: double
+             * @description By how much the board grows all round, mm
+             */
+            adds: number;
+            /** @description Where that is */
+            at: components["schemas"]["GeomPoint"];
+            /** @description Where rims meet in a mitre */
+            corners: components["schemas"]["GlueCorner"][];
+            /**
+             * Format: double
+             * @description Radius of the form for its tightest bend, mm; 0 where the board is the form
+             */
+            form: number;
+            /**
+             * Format: double
+             * @description Radius at which a ply breaks, mm
+             */
+            least: number;
+            /** @description Of the plies of each rim, mm */
+            lengths: number[];
+            /** @description Length of each rim from corner to corner, mm */
+            runs: number[];
+            /**
+             * Format: double
+             * @description Least radius that is bent, mm; 0 where nothing is
+             */
+            tightest: number;
+            /** @description By how many degrees each turns */
+            turns: number[];
+        };
         GlueChoice: {
             /** @description The one to take */
             best: boolean;
@@ -2962,6 +3014,19 @@ export interface components {
              * @description Along the joints from their butt end, mm
              */
             x: number;
+        };
+        GlueCorner: {
+            at: components["schemas"]["GeomPoint"];
+            /**
+             * Format: double
+             * @description Half of it
+             */
+            mitre: number;
+            /**
+             * Format: double
+             * @description Angle between their tangents, degrees
+             */
+            turn: number;
         };
         GlueDrawn: {
             /** @description Darker colour */
@@ -3087,6 +3152,8 @@ export interface components {
             width: number;
         };
         GluePanel: {
+            /** @description What the pattern is glued on, as a face */
+            base?: components["schemas"]["GlueBase"];
             /** @description Spread by brush, not by roller */
             brush?: boolean;
             /**
@@ -3135,6 +3202,8 @@ export interface components {
              * @description Width of the slices that it is cut into
              */
             slice?: number;
+            /** @description The profile of a core that drains */
+            slope?: components["schemas"]["GlueSlope"];
             /** @description Cut besides, in case one shows a flaw */
             spares?: components["schemas"]["GlueStrip"][];
             /** @description Each strip of a chevron is set on from the one before */
@@ -3226,6 +3295,29 @@ export interface components {
             /** @description Of what lies side by side, mm */
             widths: number[];
         };
+        GlueRim: {
+            /** @description Glued on a form of its own, then on the board */
+            free?: boolean;
+            /** @description By its name in the table */
+            glue: string;
+            /**
+             * Format: double
+             * @description Of the rim; 0 for the board's thickness
+             */
+            height?: number;
+            /**
+             * Format: int64
+             * @description How many lie on each other
+             */
+            plies: number;
+            /**
+             * Format: double
+             * @description Thickness of one
+             */
+            ply: number;
+            /** @description Of the plies */
+            species: string;
+        };
         GlueShare: {
             /** Format: double */
             percent: number;
@@ -3257,6 +3349,27 @@ export interface components {
              * @description Share of the striped panel that is left
              */
             yield: number;
+        };
+        GlueSlope: {
+            /**
+             * Format: double
+             * @description How much lower the low end lies, mm
+             */
+            drop: number;
+            /**
+             * Format: double
+             * @description How far fences stand above the high end; 0 without
+             */
+            fence?: number;
+            /**
+             * Format: double
+             * @description Of the fences
+             */
+            thickness?: number;
+            /** @description Water runs to the butt end, not to the far one */
+            toButt?: boolean;
+            /** @description A fence across the high end too */
+            upper?: boolean;
         };
         GlueStrip: {
             /**
@@ -4126,6 +4239,8 @@ export interface components {
             name: string;
             /** @description Where it lies on its slab */
             placement: components["schemas"]["GeomPlacement"];
+            /** @description Plies bent round its outline */
+            rim?: components["schemas"]["GlueRim"];
             /** @description How it is sanded */
             sand: components["schemas"]["SandingChoice"];
             /** @description The board on another leaf that goes with it wherever it goes */
@@ -4580,6 +4695,8 @@ export interface components {
             path: string;
             /** @description Both of its faces may be used */
             reversible: boolean;
+            /** @description Its rim, as it is bent */
+            rim?: components["schemas"]["GlueBent"];
             /** @description Its climb through the grits */
             sanding: components["schemas"]["SandingPlan"];
             /** @description Its shape as it is drawn and worked */

@@ -2,9 +2,20 @@
 import { Link } from "react-router";
 import { Amounts } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
+import { RimFields } from "./RimFields";
 import type { PanelProps } from "./panel";
 
-export function GluePanel({ sheet, wood, board }: PanelProps) {
+export function GluePanel(props: PanelProps) {
+  return (
+    <>
+      <FromPanel {...props} />
+      <RimFields {...props} />
+    </>
+  );
+}
+
+/** FromPanel is the panel that the board is cut from. */
+function FromPanel({ sheet, wood, board }: PanelProps) {
   const { length, value } = useWorkshop();
   const { length: long, width, thickness } = board.design;
   if (!wood.parts)

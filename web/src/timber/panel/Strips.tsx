@@ -6,6 +6,7 @@ import { api, unwrap, type Arranging, type OfParts, type Panel } from "../../api
 import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../../kit/fields";
 import { Amounts, Wrong } from "../../kit/parts";
 import { useWorkshop } from "../../kit/workshop";
+import { Layers } from "./Layers";
 import { StripCard } from "./StripCard";
 
 export const constructions: Record<string, string> = {
@@ -71,6 +72,7 @@ export function Strips({ panel: p, parts, picked, onPick, edit }: Props) {
         ))}
       </ol>
       <Arrange panel={p} edit={edit} />
+      <Layers panel={p} set={set} />
       <Spares panel={p} parts={parts} edit={edit} />
     </>
   );
