@@ -75,6 +75,10 @@ func ReadJob(data []byte) (reckon.Scene, error) {
 	if ps := append(leftOut(data), j.Check()...); len(ps) > 0 {
 		return j, ps
 	}
+	if j.Slab != nil {
+		settled := j.Slab.Settled()
+		j.Slab = &settled
+	}
 	return j, nil
 }
 

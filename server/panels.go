@@ -275,11 +275,11 @@ func (s *Server) newPanel(ctx context.Context, in *struct{ Body NewPanelIn }) (*
 	if err != nil {
 		return nil, answer(err)
 	}
-	id, err := s.Store.NewPanel(ctx, workshop, v, spots)
+	p, err := s.Store.NewPiece(ctx, workshop, v, spots...)
 	if err != nil {
 		return nil, answer(err)
 	}
-	return s.piece(ctx, id)
+	return s.piece(ctx, p.ID)
 }
 
 // recordPanel appends an event to the log of a panel's step.

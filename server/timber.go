@@ -278,7 +278,12 @@ func (s *Server) newPiece(ctx context.Context, v slab.Slab) (*pieceOut, error) {
 	if err := s.check(ctx, v); err != nil {
 		return nil, answer(err)
 	}
-	p, err := s.Store.NewPiece(ctx, account(ctx).Workshop, v)
+	workshop := account(ctx).Workshop
+	v, spots, err := s.panelled(ctx, workshop, "", v, true)
+	if err != nil {
+		return nil, answer(err)
+	}
+	p, err := s.Store.NewPiece(ctx, workshop, v, spots...)
 	if err != nil {
 		return nil, answer(err)
 	}

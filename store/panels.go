@@ -91,25 +91,6 @@ func (s *Store) Patterns(ctx context.Context, workshop, but string) ([]slab.Slab
 	return out, err
 }
 
-// NewPanel puts a panel on the rack, with where its strips lie.
-func (s *Store) NewPanel(ctx context.Context, workshop string, v slab.Slab, strips []Reserved) (string, error) {
-	ids, err := s.write(ctx, workshop, func(tx *Store) error {
-		at, _, err := tx.Shop(ctx, workshop)
-		if err != nil {
-			return err
-		}
-		id, err := tx.insert(ctx, workshop, at, v)
-		if err != nil {
-			return err
-		}
-		return tx.reserve(ctx, workshop, id, v, strips)
-	})
-	if err != nil {
-		return "", err
-	}
-	return ids[0], nil
-}
-
 // reserve notes where the strips of a panel lie, and what it is made of.
 func (s *Store) reserve(ctx context.Context, workshop, panel string, v slab.Slab, strips []Reserved) error {
 	if _, err := s.q.ExecContext(ctx, `DELETE FROM strips WHERE panel_id = $1`, panel); err != nil {

@@ -59,6 +59,7 @@ func (s *Store) insert(
 	v slab.Slab,
 	sources ...string,
 ) (id string, err error) {
+	v = v.Settled()
 	text, err := encode(v)
 	if err != nil {
 		return "", err
@@ -120,9 +121,19 @@ func (s *Store) NewPieces(ctx context.Context, workshop string, all ...slab.Slab
 	})
 }
 
-// NewPiece puts a slab on the rack.
-func (s *Store) NewPiece(ctx context.Context, workshop string, v slab.Slab) (Piece, error) {
-	ids, err := s.NewPieces(ctx, workshop, v)
+// NewPiece puts a slab on the rack and, of a panel, where its strips lie.
+func (s *Store) NewPiece(ctx context.Context, workshop string, v slab.Slab, strips ...Reserved) (Piece, error) {
+	ids, err := s.write(ctx, workshop, func(tx *Store) error {
+		at, _, err := tx.Shop(ctx, workshop)
+		if err != nil {
+			return err
+		}
+		id, err := tx.insert(ctx, workshop, at, v)
+		if err != nil || !v.Panel() {
+			return err
+		}
+		return tx.reserve(ctx, workshop, id, v, strips)
+	})
 	if err != nil {
 		return Piece{}, err
 	}

@@ -34,6 +34,9 @@ type Slope struct {
 	Upper     bool    `json:"upper,omitempty" doc:"A fence across the high end too"`
 }
 
+// lowest is how thick the low end of a slope is at least, mm (rule).
+const lowest = 4
+
 func (p Panel) checkLayers(field string, own []species.Species) (ps craft.Problems) {
 	if b := p.Base; b != nil {
 		ps.InRange(field+".base", *b)
@@ -41,10 +44,9 @@ func (p Panel) checkLayers(field string, own []species.Species) (ps craft.Proble
 	}
 	if s := p.Slope; s != nil {
 		ps.InRange(field+".slope", *s)
-		const least = 4 // mm that the low end keeps
-		if t := p.thinnest(); len(p.Strips) > 0 && !(s.Drop <= t-least) {
+		if t := p.thinnest(); len(p.Strips) > 0 && !(s.Drop <= t-lowest) {
 			ps.Add(field+".slope.drop", fmt.Sprintf("the low end would be %.1f mm thick", t-s.Drop),
-				fmt.Sprintf("drop by at most %.1f mm, so that it keeps %d", max(0, t-least), least))
+				fmt.Sprintf("drop by at most %.1f mm, so that it keeps %d", max(0, t-lowest), lowest))
 		}
 		if p.Again() {
 			ps.Add(field+".slope", "a panel that is cut again has no profile in its strips",
@@ -134,14 +136,13 @@ func (p Panel) fits(r *stage.Record, shape Shape, c Conditions) {
 		})
 	v.Limit = alike
 	if level == craft.Stop {
-		turned := *b
-		turned.Across = !b.Across
-		both := *b
-		both.Both = true
-		if !b.Sheet {
-			v.Remedies = append(v.Remedies, onPanel("Turn the base's grain", map[string]any{"base": turned}))
+		change := func(field string, to any) map[string]any {
+			return map[string]any{"base": map[string]any{field: to}}
 		}
-		v.Remedies = append(v.Remedies, onPanel("Face both sides", map[string]any{"base": both}),
+		if !b.Sheet {
+			v.Remedies = append(v.Remedies, onPanel("Turn the base's grain", change("across", !b.Across)))
+		}
+		v.Remedies = append(v.Remedies, onPanel("Face both sides", change("both", true)),
 			onPanel("Leave the base out", map[string]any{"base": nil}))
 	}
 	r.Verdicts = append(r.Verdicts, v)
@@ -196,11 +197,10 @@ func (p Panel) runs(r *stage.Record, shape Shape, c Conditions) {
 	})
 	v.Limit, v.AtLeast = least, true
 	if level == craft.Mind {
-		steeper := *s
-		steeper.Drop = math.Ceil(least*shape.Length) / 100
-		if steeper.Drop <= p.thinnest()-4 {
-			remedy := onPanel("Drop by {}", map[string]any{"slope": steeper})
-			remedy.Amount, remedy.Unit = steeper.Drop, craft.MM
+		drop := math.Ceil(least*shape.Length) / 100
+		if drop <= p.thinnest()-lowest {
+			remedy := onPanel("Drop by {}", map[string]any{"slope": map[string]any{"drop": drop}})
+			remedy.Amount, remedy.Unit = drop, craft.MM
 			v.Remedies = append(v.Remedies, remedy)
 		}
 	}
@@ -221,9 +221,8 @@ func (p Panel) runs(r *stage.Record, shape Shape, c Conditions) {
 			Formula: "sum of each strip's width × its movement a point × points", Source: "Wood Handbook, chapter 4",
 		})
 	if level == craft.Stop {
-		open := *s
-		open.Upper = false
-		w.Remedies = append(w.Remedies, onPanel("Fences along both sides only", map[string]any{"slope": open}))
+		w.Remedies = append(w.Remedies,
+			onPanel("Fences along both sides only", map[string]any{"slope": map[string]any{"upper": nil}}))
 	}
 	r.Verdicts = append(r.Verdicts, w)
 }

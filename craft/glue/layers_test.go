@@ -77,10 +77,17 @@ func TestASlopedCore(t *testing.T) {
 	assert.Less(t, at["slope-sand"], at["fences"], "the fences keep the sander out")
 	p.Slope.Upper = true
 	_, r = Make(p, shop())
-	assert.Equal(t, craft.Stop, finding(r, "fence crosses").Level)
+	v := finding(r, "fence crosses")
+	assert.Equal(t, craft.Stop, v.Level)
+	require.Len(t, v.Remedies, 1)
+	next := struct {
+		Glue *Panel `json:"glue"`
+	}{&p}
+	require.NoError(t, v.Remedies[0].Patch.Apply(&next))
+	assert.Equal(t, Slope{Drop: 8, Fence: 15, Thickness: 12}, *next.Glue.Slope)
 	p.Slope.Drop = 2
 	_, r = Make(p, shop())
-	v := finding(r, "drains")
+	v = finding(r, "drains")
 	assert.Equal(t, craft.Mind, v.Level)
 	require.Len(t, v.Remedies, 1)
 	p.Slope.Drop = 38

@@ -23,7 +23,7 @@ export function Layers({ panel: p, set }: Props) {
         <Tick
           label="A sloped core, so that it drains"
           value={Boolean(p.slope)}
-          onChange={(on) => set({ slope: on ? { drop: 6, fence: 12, thickness: 12 } : undefined })}
+          onChange={(on) => set({ slope: on ? { drop: 8, fence: 12, thickness: 12 } : undefined })}
         />
       )}
       {p.slope && <SlopeFields slope={p.slope} set={(part) => set({ slope: { ...p.slope!, ...part } })} />}

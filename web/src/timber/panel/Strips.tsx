@@ -112,11 +112,16 @@ function Slices({ panel: p, parts, set }: { panel: Panel; parts: OfParts; set: (
             const mine = (p.staggered ?? false) === staggered;
             const slices = mine ? parts.slices : other;
             return (
-              <label key={String(staggered)} className={mine ? "is-chosen" : ""}>
-                <input type="radio" name="lay-up" checked={mine} onChange={() => set({ staggered })} />
+              <button
+                key={String(staggered)}
+                type="button"
+                className={mine ? "is-chosen" : ""}
+                aria-pressed={mine}
+                onClick={() => set({ staggered })}
+              >
                 <strong>{staggered ? "Staggered" : "Square"}</strong>
                 <span className="facts">{slices && lay(slices)}</span>
-              </label>
+              </button>
             );
           })}
         </fieldset>
