@@ -292,3 +292,31 @@ func TestTheOrderOfStripsIsProposed(t *testing.T) {
 	}
 	assert.True(t, found, "a pattern that was there before is told")
 }
+
+// The budget of a draft while a strip is dragged is 16 ms at p95.
+func BenchmarkDraftOfAStrip(b *testing.B) {
+	m := newSite(b).sample()
+	p := m.piece("chevron")
+	slab := p["slab"].(object)
+	glued := slab["glue"].(object)
+	strips := glued["strips"].([]any)
+	var bodies [][]byte
+	for i := range strips { // each dragged to the next place
+		next := slices.Clone(strips)
+		k := (i + 1) % len(next)
+		next[i], next[k] = next[k], next[i]
+		glued["strips"] = next
+		bodies = append(bodies, encode(slab))
+	}
+	var took []time.Duration
+	for b.Loop() {
+		begin := time.Now()
+		status, _, _ := m.raw("POST", "/api/pieces/"+id(p)+"/draft", bodies[len(took)%len(bodies)])
+		took = append(took, time.Since(begin))
+		if status != 200 {
+			b.Fatal(status)
+		}
+	}
+	slices.Sort(took)
+	b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "p95-ms")
+}

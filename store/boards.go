@@ -256,7 +256,8 @@ func (s *Store) InWork(ctx context.Context, workshop string, others []string) ([
 			WHERE p.workshop_id = $1 AND p.deleted_at IS NULL AND p.cut_at IS NULL AND p.panel
 				AND NOT EXISTS (SELECT 1 FROM boards b WHERE b.piece_id = p.id
 					AND b.deleted_at IS NULL AND b.given_at IS NULL)
-				AND coalesce((SELECT event FROM log WHERE subject_kind = 'panel' AND subject_id = p.id AND step = 'trim'
+				AND coalesce((SELECT event FROM log WHERE subject_kind = 'panel' AND subject_id = p.id
+					AND step = CASE WHEN p.doc->'glue'->>'repair' > '' THEN 'repaired' ELSE 'trim' END
 					ORDER BY id DESC LIMIT 1), '') <> 'finish'
 			ORDER BY 2 NULLS LAST, 1 LIMIT $2),
 		wanted AS (SELECT id, due, true AS work FROM work UNION ALL

@@ -102,6 +102,13 @@ func (n Need) New(construction string, c Conditions) Panel {
 	return p
 }
 
+// planks is how many planks of the needed width, as long as a strip each, its strips are
+// ripped from; a strip as wide as a plank takes one.
+func (n Need) planks(p Panel, c Conditions) int {
+	each := max(1, RipYield(n.Plank, p.Strips[0].Width, p.Kerf, c.Rules))
+	return (len(p.Strips) + each - 1) / each
+}
+
 // species is that of the i-th of n strips.
 func (n Need) species(i, count int) string {
 	if n.Mirrored {
@@ -119,6 +126,7 @@ type Choice struct {
 	Width        float64     `json:"width" doc:"mm"`
 	Movement     float64     `json:"movement" doc:"Across it in a year, mm"`
 	Drinks       float64     `json:"drinks" doc:"Finish, against a face of long grain"`
+	Planks       int         `json:"planks" doc:"Planks of the length of a strip that they are ripped from"`
 	Strips       int         `json:"strips"`
 	Minutes      float64     `json:"minutes" doc:"Hands-on until it is trimmed"`
 	Days         float64     `json:"days" doc:"Of waits until it can be machined"`
@@ -148,7 +156,7 @@ func (n Need) Choose(c Conditions) []Choice {
 		across, _ := p.movement(p.Shape(), c.Own)
 		choice := Choice{
 			Construction: of, Panel: p, Parts: made.Parts, Length: made.Length, Width: made.Width, Movement: across * c.Swing, Drinks: p.thirst(p.Shape(), c), Strips: len(p.Strips),
-			Days: made.Days, Knives: manners[of][0], Looks: manners[of][1], Level: craft.Worst(r.Verdicts),
+			Planks: n.planks(p, c), Days: made.Days, Knives: manners[of][0], Looks: manners[of][1], Level: craft.Worst(r.Verdicts),
 		}
 		for _, s := range r.Steps {
 			choice.Minutes += s.Minutes

@@ -19,6 +19,12 @@ const (
 	Unequal = "unequal lengths" // flat, some longer than others: they become handles
 )
 
+// What of a panel may come open, and is glued again.
+const (
+	OpenedJoint = "opened joint"
+	SplitPly    = "split ply"
+)
+
 // MostStrips bounds the strips of a panel.
 const MostStrips = 60
 
@@ -40,6 +46,7 @@ type Panel struct {
 	Sacrificial  bool    `json:"sacrificial,omitempty" doc:"Scraps before and behind take the planer's snipe"`
 	Finished     float64 `json:"finished,omitempty" mm:"0,300" doc:"How thick its boards are to be; 0 when not decided"`
 	Measured     bool    `json:"measured,omitempty" doc:"It was measured when it was glued: its own readings hold"`
+	Repair       string  `json:"repair,omitempty" enum:",opened joint,split ply" doc:"What came open and is glued again"`
 	Over         bool    `json:"over,omitempty" doc:"It was turned over since it was glued"`
 	Fitted       string  `json:"fitted,omitempty" doc:"Id of the picture of its dry fit"`
 
@@ -70,6 +77,7 @@ type Strip struct {
 	Paint     string       `json:"paint,omitempty" enum:",none,untested,lead,no lead" doc:"Old paint, and what its test says"`
 	Flaws     []stock.Flaw `json:"flaws,omitempty" doc:"Of its piece, and what showed when it was ripped"`
 	Shaped    string       `json:"shaped,omitempty" enum:",recess,bowl,slope,cut" doc:"What is made in it before it is glued"`
+	Yield     int          `json:"yield,omitempty" range:"0,1000" doc:"Such strips that its piece gives side by side"`
 	Problem   string       `json:"problem,omitempty" doc:"Why it cannot be cut from its piece; empty when it can"`
 }
 
@@ -102,6 +110,7 @@ func (p Panel) Check(field string, own []species.Species) (ps craft.Problems) {
 	if _, ok := Find(p.Glue); !ok {
 		ps.Add(field+".glue", fmt.Sprintf("%q is no known glue", p.Glue), "choose one of the table")
 	}
+	ps.OneOf(field+".repair", p.Repair, "", OpenedJoint, SplitPly)
 	if p.Again() {
 		ps.InRangeOf(field, p, "slice")
 	}

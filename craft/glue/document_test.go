@@ -401,6 +401,50 @@ func TestWhatIsToldOfAPanel(t *testing.T) {
 	assert.NotContains(t, string(data), "NaN")
 }
 
+// Rings lie as the strip does: heart down in a plain-sawn one face up, to the right when it
+// is rolled onto its edge; turned over or end for end, the other way.
+func TestTheEndsOfStrips(t *testing.T) {
+	p := of(Flat, 60, 24, 500, "Pear", "Pear")
+	centre := func() (x, y float64) {
+		made, _ := Make(p, shop())
+		e := made.Ends[1]
+		assert.Equal(t, 60.0, p.Strips[1].Width)
+		assert.NotEmpty(t, e.Rings)
+		return e.X - e.Left - e.Width/2, e.Y - e.Height/2
+	}
+	x, y := centre()
+	assert.InDelta(t, 0, x, 1e-9)
+	assert.InDelta(t, -pith, y, 1e-9)
+	p.Strips[1].Flipped = true
+	_, y = centre()
+	assert.InDelta(t, pith, y, 1e-9)
+	p.Strips[1].Flipped, p.Construction = false, OnEdge
+	x, y = centre()
+	assert.InDelta(t, pith, x, 1e-9, "the rings stand")
+	assert.InDelta(t, 0, y, 1e-9)
+	p.Strips[1].Turned = true
+	x, _ = centre()
+	assert.InDelta(t, -pith, x, 1e-9)
+}
+
+// What came open is a step with its wait, and somebody comes back for it.
+func TestARepair(t *testing.T) {
+	for _, what := range []string{OpenedJoint, SplitPly} {
+		p := of(OnEdge, 40, 24, 500, "Sugar maple", "Black walnut", "Sugar maple")
+		p.Repair = what
+		made, r := Make(p, shop())
+		n := len(r.Steps)
+		assert.Equal(t, "repaired", r.Steps[n-1].Key)
+		assert.Equal(t, 0.0, r.Steps[n-1].Wait)
+		assert.InDelta(t, Glues[0].Machine, r.Steps[n-2].Wait+r.Steps[n-3].Wait, 1e-9)
+		assert.Contains(t, r.Steps[n-3].Title, what)
+		assert.Greater(t, made.Days, 1.9)
+	}
+	p := of(Flat, 40, 24, 500, "Pear")
+	p.Repair = "lost"
+	assert.Equal(t, "glue.repair", p.Check("glue", nil)[0].Field)
+}
+
 // 40 strips: the sub-assemblies, the glue and the clamps within a millisecond or two.
 func BenchmarkMake40(b *testing.B) {
 	woods := make([]string, 40)

@@ -36,6 +36,7 @@ type Glued struct {
 	Parts        []Drawn    `json:"parts" doc:"As they lie in it"`
 	First        []Drawn    `json:"first,omitempty" doc:"Before it is cut again: its strips as they are first glued"`
 	FirstBox     [4]float64 `json:"firstBox" doc:"Bounds of the strips as they are first glued: min x, min y, max x, max y"`
+	Ends         []End      `json:"ends" doc:"The ends of its strips with their rings, from the butt"`
 	Cuts         []string   `json:"cuts,omitempty" doc:"The cuts of its slices on them, as SVG paths"`
 	Length       float64    `json:"length" doc:"As it comes out of the clamps, mm"`
 	Width        float64    `json:"width" doc:"mm"`
@@ -86,7 +87,7 @@ func Make(p Panel, c Conditions) (Glued, stage.Record) {
 		Flat:   max(0, shape.Thinnest-2*(p.clean(rules)+rules.Get(rule.SandFace))),
 		Slices: shape.Slices, Shares: p.shares(shape), Symmetric: p.symmetric(),
 		SpareRule: Spares(len(p.Strips), p.sheet()), Parts: p.drawn(shape.Parts, c),
-		Pressed: []Pressed{},
+		Pressed: []Pressed{}, Ends: p.ends(),
 	}
 	r := stage.Record{Stage: craft.Glue}
 	if p.Again() {

@@ -78,7 +78,7 @@ func (p Panel) Size() Shape {
 		out.Slices = s.EndGrain(out.Thinnest, p.Slice, p.Kerf)
 		out.Thinnest, out.Thickest = p.Slice, p.Slice
 	case Unequal:
-		from, to := p.ends()
+		from, to := p.reach()
 		out.Length = to - from
 	}
 	if p.Again() {
@@ -88,8 +88,8 @@ func (p Panel) Size() Shape {
 	return out
 }
 
-// ends are the first butt and the last end of its strips.
-func (p Panel) ends() (from, to float64) {
+// reach is from the first butt to the last end of its strips.
+func (p Panel) reach() (from, to float64) {
 	from, to = math.Inf(1), math.Inf(-1)
 	for _, s := range p.Strips {
 		from, to = min(from, s.Along), max(to, s.Along+s.Length)
@@ -122,7 +122,7 @@ func (s *Shape) turn() {
 
 // step draws strips that end at different places.
 func (p Panel) step(out *Shape) {
-	butt, _ := p.ends()
+	butt, _ := p.reach()
 	left := out.Width / 2
 	var butts, fars geom.Ring // from the left edge to the right
 	for i, s := range p.Strips {

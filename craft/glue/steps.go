@@ -66,10 +66,34 @@ func (p Panel) steps(r *stage.Record, out *Glued, first, second []Pressed, glue 
 	}
 	p.afterward(r, *out, glue, c)
 	r.Step("Trim the panel", p.trimming(), work("trim", plan.CrossCut, 2))
+	p.repair(r, *out, glue, c)
 	for _, s := range r.Steps {
 		out.Days += s.Wait / (24 * 60)
 	}
 	p.uses(r, out, glue)
+}
+
+// repair glues again what came open: a step with its wait, after all else.
+func (p Panel) repair(r *stage.Record, out Glued, glue Glue, c Conditions) {
+	if p.Repair == "" || len(out.Pressed) == 0 {
+		return
+	}
+	k := out.Pressed[len(out.Pressed)-1]
+	area := k.Area / float64(max(1, len(k.Joints)))
+	how := "Sawn open along the joint, both edges jointed clean, and glued again"
+	if p.Repair == SplitPly {
+		how = "Opened with a thin blade, glue worked in, pressed flat under a caul"
+	}
+	const setup = 5
+	spread := Spreading(area, 1, p.Brush)
+	s := r.Step("Glue the "+p.Repair+" again", how, plan.Timed("repair", plan.GlueUp, setup+spread, setup,
+		"making ready + spreading", []craft.Term{{Name: "spreading", Value: spread, Unit: craft.Minute}}, c.Pace))
+	s.Wait, s.WaitFor = glue.ClampedAt(c.Warmth), "in clamps"
+	s.Holding(plan.HeldClamps)
+	s = r.Step("Scrape the repair", "Before any machine", plan.Work("repair-scrape", plan.Scrape, k.Length, c.Pace))
+	s.Wait, s.WaitFor = max(0, glue.MachineAt(c.Warmth)-glue.ClampedAt(c.Warmth)), "the glue to bear a machine"
+	r.Step("Look at the repair", "A line of beads all along; a knife tip finds no gap", plan.Work("repaired", plan.Reading, 0,
+		c.Pace))
 }
 
 // trimming says where the ends are cut.

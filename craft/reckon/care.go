@@ -9,6 +9,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/finish"
+	"idletimber/craft/glue"
 	"idletimber/craft/species"
 	"idletimber/craft/stock"
 )
@@ -66,6 +67,12 @@ func (l *laid) care() []string {
 	) {
 		out = append(out, "Put paper under wet food; serve dry things first.")
 	}
+	if p := l.on.Slab.Glue; p != nil {
+		out = append(out, careOf[p.Construction])
+		if g, ok := glue.Find(p.Glue); ok && !g.Washed {
+			out = append(out, "Its joints stand water now and then, not a bath: wipe it rather than wash it.")
+		}
+	}
 	if l.mix != nil {
 		out = append(out, "Its fills are resin: keep hot pans and knives off them.")
 	}
@@ -76,6 +83,17 @@ func (l *laid) care() []string {
 		out = append(out, "Both faces may be used; turn it now and then so that it stays flat.")
 	}
 	return append(out, "No raw chicken or fish on a serving board.")
+}
+
+// careOf is what a construction asks of who uses it.
+var careOf = map[string]string{
+	glue.Flat:    "It is glued of planks: dry it standing, so that both faces give off water alike.",
+	glue.Unequal: "It is glued of planks: dry it standing, so that both faces give off water alike.",
+	glue.OnEdge:  "It is glued on edge and stays flat; cut along the stripes as well as across.",
+	glue.Stacked: "It is glued on edge and stays flat; cut along the stripes as well as across.",
+	glue.Blocks: "Its end grain spares knives and drinks: oil it twice as often, on both faces, and never leave it lying " +
+		"wet on one.",
+	glue.Arrows: "Its arrows are for the eye: cut on the other face, or on a board beside it.",
 }
 
 // oneSided tells whether something stands on a face, is sunk into one or cut under one,

@@ -168,7 +168,7 @@ func (b *drawn) panelChain() (plan.Chain, bool) {
 	return c, true
 }
 
-// lastStep is the key of the last step of every panel.
+// lastStep is the key of the step with which every panel can be cut.
 const lastStep = "trim"
 
 // resting lets the strips' damp wood come to rest before it is ripped.
@@ -185,8 +185,8 @@ func (b *drawn) resting(c plan.Chain) []plan.Step {
 
 // waitsForPanel lets a board's first step wait until its panel may be machined.
 func (b *drawn) waitsForPanel(c *plan.Chain) {
-	if b.glueUp() != nil && len(c.Steps) > 0 && len(c.Steps[0].After) == 0 {
-		c.Steps[0].After = []string{b.subject().String() + "/" + lastStep}
+	if g := b.glueUp(); g != nil && len(c.Steps) > 0 && len(c.Steps[0].After) == 0 {
+		c.Steps[0].After = []string{b.subject().String() + "/" + g.Steps[len(g.Steps)-1].Key}
 	}
 }
 

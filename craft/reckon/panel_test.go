@@ -290,6 +290,30 @@ func TestPiecesOfAPanel(t *testing.T) {
 	}
 }
 
+// The note says how a construction is cared for; a repair holds the board back again.
+func TestPanelsAreCaredForAndRepaired(t *testing.T) {
+	for construction, want := range map[string]string{
+		glue.Flat: "glued of planks", glue.OnEdge: "on edge", glue.Arrows: "for the eye",
+	} {
+		assert.Contains(t, fmt.Sprint(must(t, striped(8, construction)).Boards[0].Care), want)
+	}
+	j := striped(6, glue.Flat)
+	j.Slab.Glue.Glue = "PVA, D3"
+	assert.Contains(t, fmt.Sprint(must(t, j).Boards[0].Care), "wipe it rather than wash it")
+	for _, s := range must(t, j).Slab.Parts.Course.Steps {
+		j.Log = append(j.Log, LogEntry{
+			plan.Panel("panel-1"), plan.Entry{Step: s.Key, Event: plan.Finish, At: now.AddDate(0, 0, -3)},
+		})
+	}
+	out := must(t, j)
+	assert.Equal(t, Sound, out.Slab.Parts.State)
+	j.Slab.Glue.Repair = glue.OpenedJoint
+	out = must(t, j)
+	assert.Equal(t, InWork, out.Slab.Parts.State)
+	assert.Equal(t, []string{"panel:panel-1/repaired"}, out.Boards[0].Course.Steps[0].After)
+	assert.False(t, out.Boards[0].Course.Steps[0].Starts.Before(*out.Slab.Parts.Course.Finish))
+}
+
 // Damp strips rest before they are ripped: their panel waits for it, not its boards again.
 func TestDampStripsRestFirst(t *testing.T) {
 	j := striped(4, glue.Flat)

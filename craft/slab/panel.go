@@ -98,7 +98,7 @@ func (s Slab) Gather(sources []Source, rules rule.Set, own []species.Species) Sl
 	for _, list := range [][]glue.Strip{p.Strips, p.Spares} {
 		for i := range list {
 			t := &list[i]
-			t.Problem = ""
+			t.Problem, t.Yield = "", 0
 			if t.Piece == "" {
 				continue
 			}
@@ -137,6 +137,7 @@ func (o Source) give(t *glue.Strip, kerf float64, rules rule.Set, own []species.
 	t.Species, t.Rings = here.Species.Name, here.Rings
 	budget := w.Plan(stock.Blank{Length: t.Length, Width: t.Width}, rules)
 	flat := math.Floor(budget.Flat*100) / 100
+	t.Yield = glue.RipYield(w.MeanWidth(), t.Width, kerf, rules)
 	jointed := t.Width + rules.Get(rule.Jointing)
 	switch {
 	case o.Gone:

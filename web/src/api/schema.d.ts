@@ -2989,6 +2989,11 @@ export interface components {
             panel: components["schemas"]["GluePanel"];
             /** @description As it is drawn */
             parts: components["schemas"]["GlueDrawn"][];
+            /**
+             * Format: int64
+             * @description Planks of the length of a strip that they are ripped from
+             */
+            planks: number;
             /** Format: int64 */
             strips: number;
             /** @description Of the best: its reason */
@@ -3048,6 +3053,40 @@ export interface components {
              */
             strip: number;
         };
+        GlueEnd: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            height: number;
+            /**
+             * Format: double
+             * @description Its left side, from the panel's left edge
+             */
+            left: number;
+            /** @description Their radii */
+            rings: number[];
+            /**
+             * Format: int64
+             * @description Its place among the strips, from 0
+             */
+            strip: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+            /**
+             * Format: double
+             * @description Centre of its rings, from the panel's left edge
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Centre of its rings, above the under face
+             */
+            y: number;
+        };
         GlueGlued: {
             /** @description Across both ends, above and below, wrapped */
             cauls: boolean;
@@ -3062,6 +3101,8 @@ export interface components {
             days: number;
             /** @description Smooth dense wood slides: a clamp along it */
             endClamp: boolean;
+            /** @description The ends of its strips with their rings, from the butt */
+            ends: components["schemas"]["GlueEnd"][];
             /** @description Before it is cut again: its strips as they are first glued */
             first?: components["schemas"]["GlueDrawn"][];
             /** @description Bounds of the strips as they are first glued: min x, min y, max x, max y */
@@ -3193,6 +3234,11 @@ export interface components {
             over?: boolean;
             /** @description The strips of a chevron stand on edge */
             raised?: boolean;
+            /**
+             * @description What came open and is glued again
+             * @enum {string}
+             */
+            repair?: "" | "opened joint" | "split ply";
             /** @description Every other slice of end grain is turned end for end */
             reversed?: boolean;
             /** @description Scraps before and behind take the planer's snipe */
@@ -3437,6 +3483,11 @@ export interface components {
              * @description Of its wide face, ripped and jointed
              */
             width: number;
+            /**
+             * Format: int64
+             * @description Such strips that its piece gives side by side
+             */
+            yield?: number;
         };
         InstrumentDoc: {
             id: string;
@@ -4489,6 +4540,8 @@ export interface components {
             days: number;
             /** @description Smooth dense wood slides: a clamp along it */
             endClamp: boolean;
+            /** @description The ends of its strips with their rings, from the butt */
+            ends: components["schemas"]["GlueEnd"][];
             /** @description Before it is cut again: its strips as they are first glued */
             first?: components["schemas"]["GlueDrawn"][];
             /** @description Bounds of the strips as they are first glued: min x, min y, max x, max y */

@@ -65,6 +65,12 @@ export function ClampUp({ panel: p, parts, edit }: Props) {
         way. A clamp takes {length(p.caul ?? 0)} of caul at either side.
       </p>
       <DryFit panel={p} set={set} />
+      <Choice
+        label="Came open"
+        value={p.repair ?? ""}
+        options={[{ value: "", label: "nothing" }, "opened joint", "split ply"]}
+        onChange={(repair) => set({ repair: repair === "" ? undefined : (repair as Panel["repair"]) })}
+      />
       <h3>Steps</h3>
       <Steps course={parts.course} cautions={parts.cautions} />
     </>

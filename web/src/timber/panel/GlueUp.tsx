@@ -208,7 +208,7 @@ function ChoiceCard({ choice: c, onTake, busy }: { choice: PanelChoice; onTake: 
             ["Looks", c.looks],
             ["Moves a year", length(Math.round(c.movement * 100) / 100)],
             ["Finish it drinks", `${value(c.drinks, "")} ×`],
-            ["Strips", String(c.strips)],
+            ["Strips", `${c.strips}, of ${c.planks} ${c.planks === 1 ? "plank" : "planks"}`],
             ["Hands-on", showMinutes(c.minutes)],
             ["Machined after", value(c.days, "d")],
           ] as const

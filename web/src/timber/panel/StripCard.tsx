@@ -175,7 +175,8 @@ function From({ strip: s, stands, set }: PartProps) {
             From <Link to={`/timber/${s.piece}`}>a piece of the rack</Link>, where its wood is kept for it:{" "}
             {stands?.species}
             {stands?.cents ? `, ${value(stands.cents, "cents")}` : ""}
-            {stands?.moisture ? `, read at ${value(stands.moisture, "%")}` : ""}.
+            {stands?.moisture ? `, read at ${value(stands.moisture, "%")}` : ""}
+            {stands?.yield ? `; ${stands.yield} such strips side by side` : ""}.
           </>
         ) : (
           "Of no piece of the rack."

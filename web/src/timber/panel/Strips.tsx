@@ -6,6 +6,7 @@ import { api, unwrap, type Arranging, type OfParts, type Panel } from "../../api
 import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../../kit/fields";
 import { Amounts, Wrong } from "../../kit/parts";
 import { useWorkshop } from "../../kit/workshop";
+import { EndView } from "./EndView";
 import { Layers } from "./Layers";
 import { StripCard } from "./StripCard";
 
@@ -49,6 +50,7 @@ export function Strips({ panel: p, parts, picked, onPick, edit }: Props) {
           ["Planing", parts.slant ? "grain rises both ways: at a slant" : "with the arrows"],
         ]}
       />
+      <EndView panel={p} parts={parts} picked={picked} />
       {at >= 0 && (
         <StripCard key={picked} panel={p} at={at} stands={parts.strips[at]} edit={edit} onGone={() => onPick("")} />
       )}
