@@ -54,7 +54,7 @@ func TestPictures(t *testing.T) {
 	s.do(chromedp.Navigate(s.url+"/boards"), s.see("Gatekeepers"), settle(s))
 	s.picture(filepath.Join(dir, "boards.png"))
 	s.do(s.press("Gatekeepers"), s.see("Lay out"), settle(s))
-	for _, stage := range []string{"layout", "flatten", "fill", "sand", "give"} {
+	for _, stage := range []string{"layout", "fill", "sand", "give"} {
 		s.do(
 			chromedp.Click(chromedp.CSS(`[data-stage="`+stage+`"]`)),
 			s.wait(`document.querySelector('[data-stage="`+stage+`"]').classList.contains("is-active")`),
@@ -77,6 +77,12 @@ func TestPictures(t *testing.T) {
 	s.do(settle(s))
 	s.picture(filepath.Join(dir, "sheet-evening.png"))
 	s.do(run(`localStorage.setItem("idletimber-evening", "no")`))
+	s.panel("Chevron offcut tray", "Strips")
+	s.do(settle(s))
+	s.picture(filepath.Join(dir, "panel.png"))
+	s.panel("Storm stripes", "Glue-up")
+	s.do(s.wait(`document.querySelectorAll(".clamp").length > 0`), settle(s))
+	s.picture(filepath.Join(dir, "clamp-up.png"))
 	s.do(chromedp.Navigate(s.url+"/logbook"), s.see("Your pace"))
 	s.picture(filepath.Join(dir, "logbook.png"))
 	s.do(chromedp.Navigate(s.url+"/shop"), s.see("Rules of thumb"))
@@ -86,9 +92,7 @@ func TestPictures(t *testing.T) {
 	p.enter()
 	p.do(settle(p))
 	p.picture(filepath.Join(dir, "bench-phone.png"))
-	p.do(chromedp.Navigate(p.url+"/timber"), p.see("Weir plane"), settle(p))
-	p.picture(filepath.Join(dir, "timber-phone.png"))
-	p.do(p.press("Chestnut"), p.part("Moisture"), p.see("Moisture log"), settle(p), run(`window.scrollTo(0, 330)`))
+	p.do(chromedp.Navigate(p.url+"/timber"), p.see("Weir plane"), p.press("Chestnut"), p.part("Moisture"), p.see("Moisture log"), settle(p), run(`window.scrollTo(0, 330)`))
 	p.picture(filepath.Join(dir, "piece-phone.png"))
 	p.do(chromedp.Navigate(p.url+"/boards"), p.see("Gatekeepers"), p.press("Gatekeepers"), p.see("Lay out"), settle(p))
 	p.picture(filepath.Join(dir, "sheet-phone.png"))

@@ -106,7 +106,9 @@ func (s *Server) archiveRack(ctx context.Context, to *zip.Writer) error {
 		}
 		for _, p := range pieces {
 			rack = append(rack, p.Slab)
-			j := reckon.Scene{Schema: reckon.Schema, Now: s.Clock(), Shop: at, Slab: &p.Slab}
+			j := reckon.Scene{
+				Schema: reckon.Schema, Now: s.Clock(), Shop: at, Piece: p.ID, Slab: &p.Slab, Log: done[p.ID],
+			}
 			for _, b := range laid[p.ID] {
 				j.Boards = append(j.Boards, b.Board)
 				j.Log = append(j.Log, done[b.Board.ID]...)

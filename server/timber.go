@@ -258,6 +258,16 @@ func (s *Server) divide(
 	if err != nil {
 		return nil, answer(err)
 	}
+	if j.Slab.Panel() {
+		r, err := reckon.Reckon(j, reckon.Request{})
+		if err != nil {
+			return nil, answer(err)
+		}
+		if state := r.Slab.Parts.State; state != reckon.Sound {
+			return nil, huma.Error409Conflict("the panel is " + state + "; it is cut up when its glue bears a machine and " +
+				"its steps are done")
+		}
+	}
 	made, err := parts(j)
 	if err != nil {
 		return nil, answer(err)

@@ -25,8 +25,11 @@ const (
 	SplitPly    = "split ply"
 )
 
-// MostStrips bounds the strips of a panel.
-const MostStrips = 60
+// MostStrips bounds the strips of a panel, mostParts what it is cut into.
+const (
+	MostStrips = 60
+	mostParts  = 1500
+)
 
 // Panel is what a piece of timber is glued up of: its strips as they lie, from the left
 // edge to the right, and how they are glued.
@@ -183,6 +186,9 @@ const least = 20
 func (p Panel) meets(field string) (ps craft.Problems) {
 	shape := p.Size()
 	switch {
+	case p.Again() && shape.Slices.Count*len(p.Strips) > mostParts:
+		ps.Add(field+".slice", fmt.Sprintf("it would be cut into %d parts", shape.Slices.Count*len(p.Strips)),
+			fmt.Sprintf("cut wider slices, or fewer strips: at most %d parts", mostParts))
 	case p.Again() && (shape.Slices.Count < 1 || shape.Length < least):
 		ps.Add(field+".slice", fmt.Sprintf("no slice comes out of strips %.0f mm long", p.striped().Length),
 			"cut narrower slices, take longer strips, or set them on staggered")

@@ -121,6 +121,12 @@ func TestBadPanelsNameTheField(t *testing.T) {
 		{"glue.glue", func(p *Panel) { p.Glue = "paste" }},
 		{"glue.slice", func(p *Panel) { p.Construction, p.Slice = Blocks, 0 }},
 		{"glue.slice", func(p *Panel) { p.Construction, p.Slice, p.Degrees = Arrows, 390, 45 }},
+		{"glue.slice", func(p *Panel) {
+			p.Construction, p.Slice = Blocks, 5
+			for range 40 {
+				p.Strips = append(p.Strips, p.Strips[0].copied(p.fresh(nil)))
+			}
+		}},
 		{"glue.degrees", func(p *Panel) { p.Construction, p.Slice, p.Degrees = Arrows, 20, 3 }},
 		{"glue.strips[1].id", func(p *Panel) { p.Strips[1].ID = p.Strips[0].ID }},
 		{"glue.strips[0].width", func(p *Panel) { p.Strips[0].Width = math.NaN() }},

@@ -487,6 +487,11 @@ func (p Place) grain(s board.Shaped) craft.Verdict {
 		return v
 	}
 	v.Level = craft.Over(angle, 10, 30)
+	if v.Level != craft.Good && !stock.Turning(p.Wood.Grain.Over(s.Outline.Map(p.At.Out))) {
+		v.Level, v.Finding = craft.Mind, "The grain runs off the handle in parts, however it is turned"
+		v.Reason = "What its neck and its webs bear is reckoned part by part: keep them stout."
+		return v
+	}
 	if v.Level != craft.Good {
 		v.Finding = "The grain crosses the handle"
 		v.Offer(func() []craft.Remedy {

@@ -424,3 +424,27 @@ func TestAChevronIsReckoned(t *testing.T) {
 	require.NotNil(t, out.Slab.Parts.Other)
 	assert.Less(t, out.Slab.Parts.Other.Yield, out.Slab.Parts.Slices.Yield, "square loses more")
 }
+
+// End grain counts as lying across a neck, and a chevron's grain is minded, not a stop:
+// no turn brings it along.
+func TestGrainThatNoTurnBringsAlong(t *testing.T) {
+	for _, construction := range []string{glue.Arrows, glue.Blocks} {
+		j := striped(9, construction)
+		for i := range j.Slab.Glue.Strips {
+			j.Slab.Glue.Strips[i].Length = 800
+		}
+		s := j.Slab.Settled()
+		j.Slab = &s
+		j.Boards[0] = NewBoardOn("one", "First", s, j.Shop)
+		j.Boards[0].Design.Handle.Kind = "hole"
+		j.Boards[0].Design.Handle.Diameter, j.Boards[0].Design.Handle.Setback = 25, 40
+		r := must(t, j).Boards[0]
+		v := verdict(r, "grain")
+		require.NotNil(t, v, construction)
+		assert.Equal(t, craft.Mind, v.Level, construction)
+		assert.Nil(t, verdict(r, "hole by joint"))
+		if construction == glue.Blocks {
+			assert.Equal(t, 90.0, slab.Draw(s, nil).Grain.At(geom.Point{X: 30}).Angle(0))
+		}
+	}
+}

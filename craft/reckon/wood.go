@@ -604,7 +604,11 @@ func Resaw(j Scene, r slab.Resawing) ([]slab.Slab, error) {
 func (b *drawn) woodVerdicts() []craft.Verdict {
 	out := []craft.Verdict{b.ready.Verdict}
 	for i, wood := range b.wood.Species() {
-		out = append(out, b.food(wood, i == 0))
+		v := b.food(wood, i == 0)
+		if i > 0 {
+			v.Subject = wood.Name
+		}
+		out = append(out, v)
 	}
 	if spread := b.wood.Rough.Thickest - b.wood.Rough.Thinnest; b.wood.Rough.Uneven || spread > 0 {
 		v := craft.Verdict{

@@ -85,8 +85,8 @@ type Source struct {
 
 // Gather takes over into the strips of a panel what their pieces say: species, thickness,
 // rings, moisture, flaws, and their part of the price, by the face that they take up. A
-// strip that its piece does not give says why. While the panel is not measured, its
-// moisture is that of its wettest piece.
+// strip that its piece does not give says why. A panel that was not read yet has the log of
+// its wettest piece.
 func (s Slab) Gather(sources []Source, rules rule.Set, own []species.Species) Slab {
 	if !s.Panel() {
 		return s
@@ -94,7 +94,7 @@ func (s Slab) Gather(sources []Source, rules rule.Set, own []species.Species) Sl
 	p := *s.Glue
 	p.Strips, p.Spares = slices.Clone(p.Strips), slices.Clone(p.Spares)
 	s.Glue = &p
-	wettest := -1.0
+	wettest, log := -1.0, []moisture.Reading{}
 	for _, list := range [][]glue.Strip{p.Strips, p.Spares} {
 		for i := range list {
 			t := &list[i]
@@ -111,14 +111,14 @@ func (s Slab) Gather(sources []Source, rules rule.Set, own []species.Species) Sl
 			from.give(t, p.Kerf, rules, own)
 			if n := len(from.Slab.Moisture); n > 0 {
 				t.Moisture = from.Slab.Moisture[n-1].Percent
-				if !p.Measured && t.Moisture > wettest {
-					wettest, s.Moisture = t.Moisture, slices.Clone(from.Slab.Moisture)
+				if t.Moisture > wettest {
+					wettest, log = t.Moisture, from.Slab.Moisture
 				}
 			}
 		}
 	}
-	if s.Moisture == nil {
-		s.Moisture = []moisture.Reading{}
+	if len(s.Moisture) == 0 {
+		s.Moisture = slices.Clone(log)
 	}
 	return s
 }

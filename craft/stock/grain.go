@@ -22,8 +22,11 @@ type Here struct {
 func (h Here) Coefficient() float64 { return moisture.Coefficient(h.Species.CT, h.Species.CR, h.Rings) }
 
 // Angle is the angle in degrees, 0 to 90, between the fibres and a direction in
-// the same frame.
+// the same frame: 90 where they stand on the face.
 func (h Here) Angle(direction float64) float64 {
+	if h.End {
+		return 90
+	}
 	a := math.Mod(math.Abs(direction-h.Fibres), 180)
 	return min(a, 180-a)
 }
@@ -155,6 +158,12 @@ func Movement(section []Stretch) (sum float64) {
 		sum += s.Length() * s.Moves(math.Atan2(d.Y, d.X)*180/math.Pi)
 	}
 	return sum
+}
+
+// Turning reports a region whose fibres run in one direction, so that a board on it may be
+// turned along them.
+func Turning(region []Patch) bool {
+	return !slices.ContainsFunc(region, func(p Patch) bool { return p.End || p.Angle(region[0].Fibres) > 1e-6 })
 }
 
 // EndArea is how much of a region is end grain, mm².

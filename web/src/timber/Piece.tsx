@@ -8,7 +8,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, storing, unwrap, type Panel, type Piece, type Slab, type Wood } from "../api/client";
 import { useArrived } from "../kit/arrived";
 import { Away } from "../kit/away";
-import { editor, useDocument, useUndoKeys, type Doc } from "../kit/document/useDocument";
+import { editor, useDocument, useUndoKeys, type Doc, type Edit } from "../kit/document/useDocument";
 import { Dimension, FlipButton, type View } from "../kit/drawing";
 import { Tick } from "../kit/fields";
 import { merge } from "../kit/merge";
@@ -491,6 +491,41 @@ function Ghost({ path, className, flipped, view }: { path: string; className: st
   );
 }
 
+/** Measured tells whether a panel goes by its own readings, or by its strips. */
+function Measured({ slab: s, set }: { slab: Slab; set: Edit<Slab> }) {
+  return (
+    <>
+      <p className="facts">Its thickness follows from its strips until it is measured when it is glued.</p>
+      <Tick
+        label="It was measured when it was glued"
+        value={s.glue?.measured ?? false}
+        onChange={(measured) => set((now) => (now.glue ? { glue: { ...now.glue, measured } } : {}))}
+      />
+    </>
+  );
+}
+
+interface ThicknessProps {
+  piece: Piece;
+  slab: Slab;
+  wood: Wood;
+  set: Edit<Slab>;
+  version: () => number;
+  ready: boolean;
+}
+
+/** ThicknessPart is how thick the piece is, and how it may be resawn: a panel when it is glued. */
+function ThicknessPart({ piece, slab: s, wood, set, version, ready }: ThicknessProps) {
+  const glued = !wood.parts || wood.parts.state === "ready";
+  return (
+    <>
+      {wood.parts && <Measured slab={s} set={set} />}
+      {(!wood.parts || s.glue?.measured) && <Thickness slab={s} wood={wood} set={set} />}
+      {!piece.cut && glued && <Resaw id={piece.id} slab={s} wood={wood} set={set} version={version} ready={ready} />}
+    </>
+  );
+}
+
 interface PartProps {
   part: Part;
   piece: Piece;
@@ -524,10 +559,7 @@ function PartOf({ part, piece, doc: d, flipped, picked, onPick, turn, edit }: Pa
         </>
       )}
       {part === "thickness" && (
-        <>
-          <Thickness slab={s} wood={wood} set={set} />
-          {!piece.cut && <Resaw id={piece.id} slab={s} wood={wood} set={set} version={d.version} ready={ready} />}
-        </>
+        <ThicknessPart piece={piece} slab={s} wood={wood} set={set} version={d.version} ready={ready} />
       )}
       {part === "moisture" && <Moisture id={piece.id} slab={s} wood={wood} set={set} />}
       {part === "boards" && <OnIt piece={piece} wood={wood} version={d.version} ready={ready} />}

@@ -19,6 +19,24 @@ export function What({ slab: s, wood, set }: { slab: Slab; wood: Wood; set: Edit
     <>
       <h2>What it is</h2>
       <TextField label="Name" value={s.name} onChange={(name) => set({ name }, "name")} />
+      {wood.parts ? (
+        <p className="facts">What it is made of, its size and its price follow from its strips.</p>
+      ) : (
+        <OnePiece slab={s} wood={wood} set={set} names={names} />
+      )}
+
+      <Origin slab={s} set={set} />
+      <Bought slab={s} set={set} />
+      <h2>Notes</h2>
+      <TextField label="Notes" hideLabel rows={3} value={s.notes} onChange={(notes) => set({ notes }, "notes")} />
+    </>
+  );
+}
+
+/** OnePiece is what is known of a piece that is not glued up. */
+function OnePiece({ slab: s, wood, set, names }: PartProps & { wood: Wood; names: string[] }) {
+  return (
+    <>
       <TextField label="Species" value={s.species} list={names} onChange={(species) => set({ species })} />
       <SpeciesFacts wood={wood} />
       <Row>
@@ -62,11 +80,6 @@ export function What({ slab: s, wood, set }: { slab: Slab; wood: Wood; set: Edit
           off food.
         </p>
       )}
-
-      <Origin slab={s} set={set} />
-      <Bought slab={s} set={set} />
-      <h2>Notes</h2>
-      <TextField label="Notes" hideLabel rows={3} value={s.notes} onChange={(notes) => set({ notes }, "notes")} />
     </>
   );
 }
