@@ -260,14 +260,8 @@ func (p Panel) afterward(r *stage.Record, out Glued, glue Glue, c Conditions) {
 		return plan.Work(key, kind, quantity, c.Pace)
 	}
 	glueOn := func(key, title, detail string, area float64, joints int) {
-		const setup = 5
-		spread := Spreading(area, joints, p.Brush)
-		s := r.Step(title, detail, plan.Timed(key, plan.GlueUp, setup+spread, setup, "making ready + spreading",
-			[]craft.Term{{Name: "spreading", Value: spread, Unit: craft.Minute}}, c.Pace))
-		s.Wait, s.WaitFor = glue.ClampedAt(c.Warmth), "in clamps"
-		s.Holding(plan.HeldClamps)
-		s = r.Step("Scrape the beads", "Off before any machine", work(key+"-scrape", plan.Scrape, 2*(out.Length+out.Width)))
-		s.Wait, s.WaitFor = max(0, glue.MachineAt(c.Warmth)-glue.ClampedAt(c.Warmth)), "the glue to bear a machine"
+		once{key, title, detail, area, joints, p.Brush}.glued(r, glue, c)
+		scraped(r, key+"-scrape", "Scrape the beads", "Off before any machine", 2*(out.Length+out.Width), glue, c)
 		r.Use(stage.Glue, glue.Name, glue.Grams(area, false), craft.Gram, key)
 	}
 	if b := p.Base; b != nil {

@@ -28,6 +28,17 @@ func (s Striped) Parts() []Part {
 	return out
 }
 
+// SetOn are the strips of a staggered lay-up: each set on from the one before by its lean
+// at so many degrees.
+func (s Striped) SetOn(degrees float64) []Part {
+	parts, on := s.Parts(), 0.0
+	for i, w := range s.Widths {
+		parts[i].Ring = parts[i].Ring.Map(geom.Point{X: on}.Add)
+		on += w / math.Tan(degrees*math.Pi/180)
+	}
+	return parts
+}
+
 // ChevronParts are the parts of a chevron: slices side by side from the left, whose strips
 // lean by so many degrees to them, every other one turned over, trimmed to a rectangle.
 // The frame's x runs along the slices from their trimmed end, its y across them from the
@@ -89,10 +100,9 @@ func (s Striped) EndGrainParts(t, width, kerf float64, turned bool) (out []Part)
 	return out
 }
 
-// ChevronCuts are the slices of a chevron on its striped panel as SVG paths, in the frame
-// of Parts, the first from where the strip at the left begins. Staggered strips are each
+// ChevronCuts are the slices of a chevron on its striped panel, in the frame of Parts, the first from where the strip at the left begins. Staggered strips are each
 // set on by the lean of those before, so that the cuts lie alike.
-func (s Striped) ChevronCuts(degrees, width, kerf float64, count int) (out []string) {
+func (s Striped) ChevronCuts(degrees, width, kerf float64, count int) (out []geom.Ring) {
 	sin, cos := math.Sincos(degrees * math.Pi / 180)
 	lean, half := s.Across()*cos/sin, s.Across()/2
 	for k := range count {
@@ -100,17 +110,17 @@ func (s Striped) ChevronCuts(degrees, width, kerf float64, count int) (out []str
 		far := at + width/sin
 		out = append(out, geom.Ring{
 			{X: at, Y: half}, {X: at + lean, Y: -half}, {X: far + lean, Y: -half}, {X: far, Y: half},
-		}.SVG())
+		})
 	}
 	return out
 }
 
 // SquareCuts are the slices of end grain on the panel that they are cut from.
-func (s Striped) SquareCuts(width, kerf float64, count int) (out []string) {
+func (s Striped) SquareCuts(width, kerf float64, count int) (out []geom.Ring) {
 	half := s.Across() / 2
 	for k := range count {
 		at := float64(k) * (width + kerf)
-		out = append(out, geom.Bounds{MinX: at, MaxX: at + width, MinY: -half, MaxY: half}.Ring().SVG())
+		out = append(out, geom.Bounds{MinX: at, MaxX: at + width, MinY: -half, MaxY: half}.Ring())
 	}
 	return out
 }

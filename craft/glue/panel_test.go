@@ -92,3 +92,40 @@ func TestAChevronIsItsStripes(t *testing.T) {
 		}
 	}
 }
+
+// Every slice that is drawn is cut from wood all over, in both lay-ups; kerfs lie between
+// them, and together they are what the formula says.
+func TestDrawnCutsAreTheSlices(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
+		s := Striped{rapid.SliceOfN(rapid.Float64Range(8, 40), 2, 14).Draw(t, "strips"), f("length", 400, 900)}
+		degrees, width, kerf := f("degrees", 35, 75), f("slice", 20, 60), f("kerf", 0.8, 3)
+		staggered := rapid.Bool().Draw(t, "staggered")
+		made := s.Chevron(degrees, width, kerf, staggered)
+		wood := s.Parts()
+		if staggered {
+			wood = s.SetOn(degrees)
+		}
+		cuts := s.ChevronCuts(degrees, width, kerf, made.Count)
+		if len(cuts) != made.Count {
+			t.Fatalf("%d cuts of %d slices", len(cuts), made.Count)
+		}
+		for i, cut := range cuts {
+			var held float64
+			for _, p := range wood {
+				if c := geom.Clip(cut, p.Ring); len(c) > 2 {
+					held += c.Area()
+				}
+			}
+			if whole := made.Each * width; math.Abs(cut.Area()-whole) > 1e-6*whole || math.Abs(held-whole) > 1e-4*whole {
+				t.Fatalf("slice %d of %.1f mm² is cut from %.1f of wood", i, whole, held)
+			}
+			if i > 0 {
+				apart := (cut[0].X - cuts[i-1][3].X) * math.Sin(degrees*math.Pi/180)
+				if math.Abs(apart-kerf) > 1e-6 {
+					t.Fatalf("%.2f mm between slices, the kerf is %.2f", apart, kerf)
+				}
+			}
+		}
+	})
+}

@@ -215,21 +215,18 @@ func (p Panel) rises() bool {
 // lay-up.
 func (p Panel) again(out *Glued, c Conditions) {
 	striped := p.striped()
-	parts := striped.Parts()
+	parts, cuts := striped.Parts(), striped.SquareCuts(p.Slice, p.Kerf, out.Slices.Count)
 	if p.Construction == Arrows {
-		cot := 1 / math.Tan(p.Degrees*math.Pi/180)
 		other := striped.Chevron(p.Degrees, p.Slice, p.Kerf, !p.Staggered)
 		out.Other = &other
 		if p.Staggered {
-			on := 0.0
-			for i, w := range striped.Widths {
-				parts[i].Ring = parts[i].Ring.Map(func(q geom.Point) geom.Point { return q.Add(geom.Point{X: on}) })
-				on += w * cot
-			}
+			parts = striped.SetOn(p.Degrees)
 		}
-		out.First, out.Cuts = p.drawn(parts, c), striped.ChevronCuts(p.Degrees, p.Slice, p.Kerf, out.Slices.Count)
-	} else {
-		out.First, out.Cuts = p.drawn(parts, c), striped.SquareCuts(p.Slice, p.Kerf, out.Slices.Count)
+		cuts = striped.ChevronCuts(p.Degrees, p.Slice, p.Kerf, out.Slices.Count)
+	}
+	out.First = p.drawn(parts, c)
+	for _, cut := range cuts {
+		out.Cuts = append(out.Cuts, cut.SVG())
 	}
 	for i := range out.First {
 		out.First[i].End = false

@@ -260,14 +260,8 @@ func (m Rim) steps(r *stage.Record, out Bent, b Rimmed, glue Glue, c Conditions)
 		}
 	}
 	bend := func(key, title, detail string, area float64, joints int) {
-		const setup = 5
-		spread := Spreading(area, joints, false)
-		s := r.Step(title, detail, plan.Timed("rim-"+key, plan.GlueUp, setup+spread, setup, "making ready + spreading",
-			[]craft.Term{{Name: "spreading", Value: spread, Unit: craft.Minute}}, c.Pace))
-		s.Wait, s.WaitFor = glue.ClampedAt(c.Warmth), "in clamps"
-		s.Holding(plan.HeldClamps)
-		s = r.Step("Scrape the rim", "Beads off before any machine", work(key+"-scrape", plan.Scrape, b.Outline.Perimeter()))
-		s.Wait, s.WaitFor = max(0, glue.MachineAt(c.Warmth)-glue.ClampedAt(c.Warmth)), "the glue to bear a machine"
+		once{"rim-" + key, title, detail, area, joints, false}.glued(r, glue, c)
+		scraped(r, "rim-"+key+"-scrape", "Scrape the rim", "Beads off before any machine", b.Outline.Perimeter(), glue, c)
 		r.Use(stage.Glue, glue.Name, glue.Grams(area, false), craft.Gram, "rim-"+key)
 	}
 	if m.Plies > 1 || !m.Free {

@@ -73,6 +73,35 @@ func (p Panel) steps(r *stage.Record, out *Glued, first, second []Pressed, glue 
 	p.uses(r, out, glue)
 }
 
+// once is one glue-up: what is spread, and how the bench says it.
+type once struct {
+	key, title, detail string
+	area               float64 // mm²
+	joints             int
+	brush              bool
+}
+
+// glued adds the step of a glue-up with its wait in clamps.
+func (r once) glued(to *stage.Record, glue Glue, c Conditions) *plan.Step {
+	const setup = 5
+	spread := Spreading(r.area, r.joints, r.brush)
+	s := to.Step(r.title, r.detail, plan.Timed(r.key, plan.GlueUp, setup+spread, setup, "making ready + spreading",
+		[]craft.Term{
+			{Name: "making ready", Value: setup, Unit: craft.Minute},
+			{Name: "spreading", Value: spread, Unit: craft.Minute},
+		}, c.Pace))
+	s.Wait, s.WaitFor = glue.ClampedAt(c.Warmth), "in clamps"
+	s.Holding(plan.HeldClamps)
+	return s
+}
+
+// scraped adds the step that takes the beads off so many mm of joint, with the wait until
+// a machine may come.
+func scraped(to *stage.Record, key, title, detail string, length float64, glue Glue, c Conditions) {
+	s := to.Step(title, detail, plan.Work(key, plan.Scrape, length, c.Pace))
+	s.Wait, s.WaitFor = max(0, glue.MachineAt(c.Warmth)-glue.ClampedAt(c.Warmth)), "the glue to bear a machine"
+}
+
 // repair glues again what came open: a step with its wait, after all else.
 func (p Panel) repair(r *stage.Record, out Glued, glue Glue, c Conditions) {
 	if p.Repair == "" || len(out.Pressed) == 0 {
@@ -84,14 +113,8 @@ func (p Panel) repair(r *stage.Record, out Glued, glue Glue, c Conditions) {
 	if p.Repair == SplitPly {
 		how = "Opened with a thin blade, glue worked in, pressed flat under a caul"
 	}
-	const setup = 5
-	spread := Spreading(area, 1, p.Brush)
-	s := r.Step("Glue the "+p.Repair+" again", how, plan.Timed("repair", plan.GlueUp, setup+spread, setup,
-		"making ready + spreading", []craft.Term{{Name: "spreading", Value: spread, Unit: craft.Minute}}, c.Pace))
-	s.Wait, s.WaitFor = glue.ClampedAt(c.Warmth), "in clamps"
-	s.Holding(plan.HeldClamps)
-	s = r.Step("Scrape the repair", "Before any machine", plan.Work("repair-scrape", plan.Scrape, k.Length, c.Pace))
-	s.Wait, s.WaitFor = max(0, glue.MachineAt(c.Warmth)-glue.ClampedAt(c.Warmth)), "the glue to bear a machine"
+	once{"repair", "Glue the " + p.Repair + " again", how, area, 1, p.Brush}.glued(r, glue, c)
+	scraped(r, "repair-scrape", "Scrape the repair", "Before any machine", k.Length, glue, c)
 	r.Step("Look at the repair", "A line of beads all along; a knife tip finds no gap", plan.Work("repaired", plan.Reading, 0,
 		c.Pace))
 }
@@ -125,20 +148,13 @@ func (p Panel) glueUp(r *stage.Record, pressed []Pressed, again string, parts in
 	}
 	var keys []string
 	for i, k := range pressed {
-		const setup = 5
 		title := "Glue up: " + strings.ToLower(k.Name[:1]) + k.Name[1:]
 		if len(pressed) == 1 {
 			title = "Glue up"
 		}
 		detail := fmt.Sprintf("%s of %s, to be closed within %.0f min; %d clamps", craft.In(math.Ceil(k.Grams), craft.Gram),
 			glue.Name, k.Open, k.Count)
-		s := r.Step(title, detail, plan.Timed(k.Key, plan.GlueUp, setup+k.Spread, setup, "making ready + spreading",
-			[]craft.Term{
-				{Name: "making ready", Value: setup, Unit: craft.Minute},
-				{Name: "spreading", Value: k.Spread, Unit: craft.Minute},
-			}, c.Pace))
-		s.Wait, s.WaitFor = k.Clamped, "in clamps"
-		s.Holding(plan.HeldClamps)
+		s := once{k.Key, title, detail, k.Area, len(k.Joints), p.Brush}.glued(r, glue, c)
 		switch {
 		case i == len(pressed)-1:
 			s.After = keys
@@ -151,9 +167,8 @@ func (p Panel) glueUp(r *stage.Record, pressed []Pressed, again string, parts in
 	for _, k := range pressed {
 		joint += k.Length * float64(len(k.Joints))
 	}
-	s := r.Step("Scrape the beads", "When they are rubbery, or dry with a chisel: never through the planer", work("scrape",
-		plan.Scrape, joint))
-	s.Wait, s.WaitFor = max(0, glue.MachineAt(c.Warmth)-glue.ClampedAt(c.Warmth)), "the glue to bear a machine"
+	scraped(r, "scrape"+again, "Scrape the beads",
+		"When they are rubbery, or dry with a chisel: never through the planer", joint, glue, c)
 }
 
 func clampsOwned(c Conditions) (n int) {

@@ -51,7 +51,7 @@ export default function LogbookPlace() {
               <tr key={l.id}>
                 <td>{time(l.at)}</td>
                 <td>
-                  <Link to={`/boards/${l.subject.id}`}>{l.name}</Link>
+                  <Link to={`/${l.subject.kind === "panel" ? "timber" : "boards"}/${l.subject.id}`}>{l.name}</Link>
                 </td>
                 <td>{words(l.title)}</td>
                 <td>{happened[l.event]}</td>
