@@ -22,7 +22,8 @@ func Panels(now time.Time) []Piece {
 func strips(length, width, thick float64, from map[string]string, woods ...string) (out []glue.Strip) {
 	for i, w := range woods {
 		out = append(out, glue.Strip{
-			AtHand: from[w] == "", ID: fmt.Sprintf("s%d", i+1), Species: w, Length: length, Width: width, Thickness: thick, Piece: from[w],
+			AtHand: from[w] == "", ID: fmt.Sprintf("s%d", i+1), Species: w, Length: length, Width: width,
+			Thickness: thick, Piece: from[w],
 			Turned: i%2 == 1,
 		})
 	}
@@ -34,7 +35,19 @@ func stripes(now time.Time) Piece {
 		Name: "Storm stripes", Moisture: readings(now, 9.6, 9.3, 9.2), Flaws: []stock.Flaw{},
 		Glue: &glue.Panel{
 			Construction: glue.OnEdge, Glue: glue.Glues[0].Name, Kerf: 3, Caul: 35, Finished: 22,
-			Strips: strips(560, 25, 24, nil, "Pear", "Hornbeam", "Robinia", "London plane", "Robinia", "Hornbeam", "Pear"),
+			Strips: strips(
+				560,
+				25,
+				24,
+				nil,
+				"Pear",
+				"Hornbeam",
+				"Robinia",
+				"London plane",
+				"Robinia",
+				"Hornbeam",
+				"Pear",
+			),
 		},
 		Notes: "What the storm left too narrow for a board.",
 	}

@@ -59,15 +59,29 @@ func TestStripesFromThreePieces(t *testing.T) {
 
 	s.step("A strip is dragged to another place, and back by undo", func() {
 		from, to := s.at(`[data-strip="s1"]`, 0.4, 0.5), s.at(`[data-strip="s3"]`, 0.4, 0.5)
-		s.do(drag(from, to), s.saved(), s.wait(`document.querySelectorAll(".strip-line")[2].innerText.includes("Pear")`))
+		s.do(
+			drag(from, to),
+			s.saved(),
+			s.wait(`document.querySelectorAll(".strip-line")[2].innerText.includes("Pear")`),
+		)
 		assert.Equal(t, []string{"Robinia", "London plane", "Pear"}, species(s)[:3])
-		s.do(s.press("Undo"), s.saved(), s.wait(`document.querySelectorAll(".strip-line")[0].innerText.includes("Pear")`))
+		s.do(
+			s.press("Undo"),
+			s.saved(),
+			s.wait(`document.querySelectorAll(".strip-line")[0].innerText.includes("Pear")`),
+		)
 	})
 
 	s.step("Turned, rolled and doubled by keys", func() {
 		s.do(
-			focus(), chromedp.KeyEvent(kb.Escape), chromedp.KeyEvent("]"), chromedp.KeyEvent("t"), chromedp.KeyEvent("r"), chromedp.KeyEvent("d"),
-			s.wait(`document.querySelectorAll(".strip-list li").length === 8`), s.saved(),
+			focus(),
+			chromedp.KeyEvent(kb.Escape),
+			chromedp.KeyEvent("]"),
+			chromedp.KeyEvent("t"),
+			chromedp.KeyEvent("r"),
+			chromedp.KeyEvent("d"),
+			s.wait(`document.querySelectorAll(".strip-list li").length === 8`),
+			s.saved(),
 		)
 		first := slab[map[string]any](s, `p.slab.glue.strips[0]`)
 		assert.Equal(t, []any{true, true}, []any{first["turned"], first["flipped"]})
@@ -77,7 +91,13 @@ func TestStripesFromThreePieces(t *testing.T) {
 	})
 
 	s.step("A pattern for all of it", func() {
-		s.do(s.press("Propose an order"), s.saved(), s.press("Mirror the left half"), s.see("both halves alike"), s.saved())
+		s.do(
+			s.press("Propose an order"),
+			s.saved(),
+			s.press("Mirror the left half"),
+			s.see("both halves alike"),
+			s.saved(),
+		)
 		woods := species(s)
 		for i := range woods {
 			assert.Equal(t, woods[i], woods[len(woods)-1-i])
@@ -87,7 +107,12 @@ func TestStripesFromThreePieces(t *testing.T) {
 	s.step("The glue-up and its clamps", func() {
 		s.do(s.part("Glue-up"), s.see("The panel is planned"), s.see("Close it within"))
 		assert.Greater(t, ask[int](s, `document.querySelectorAll(".clamp").length`), 3)
-		s.do(s.choose("Glue", "PVA, D3"), s.verdict("glue", "mind"), s.press("Take PVA, D4"), s.noVerdict("glue", "mind"))
+		s.do(
+			s.choose("Glue", "PVA, D3"),
+			s.verdict("glue", "mind"),
+			s.press("Take PVA, D4"),
+			s.noVerdict("glue", "mind"),
+		)
 		s.accessible("clamp-up")
 	})
 
@@ -122,8 +147,12 @@ func TestAChevronIsDrawnInItsStages(t *testing.T) {
 		s.wait(`document.querySelectorAll(".slice-line").length === 8`))
 	s.accessible("chevron")
 	s.do(
-		s.click(`[...document.querySelectorAll(".lay-ups button")].find((l) => l.innerText.includes("Square"))`), s.saved(),
-		s.wait(`document.querySelectorAll(".slice-line").length === 4`), s.press("Glued again"),
+		s.click(
+			`[...document.querySelectorAll(".lay-ups button")].find((l) => l.innerText.includes("Square"))`,
+		),
+		s.saved(),
+		s.wait(`document.querySelectorAll(".slice-line").length === 4`),
+		s.press("Glued again"),
 		s.wait(fmt.Sprintf(`%s < %d`, parts, whole)),
 	)
 	change := func(field, to string) { // and wait until the panel follows

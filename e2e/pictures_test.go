@@ -92,7 +92,15 @@ func TestPictures(t *testing.T) {
 	p.enter()
 	p.do(settle(p))
 	p.picture(filepath.Join(dir, "bench-phone.png"))
-	p.do(chromedp.Navigate(p.url+"/timber"), p.see("Weir plane"), p.press("Chestnut"), p.part("Moisture"), p.see("Moisture log"), settle(p), run(`window.scrollTo(0, 330)`))
+	p.do(
+		chromedp.Navigate(p.url+"/timber"),
+		p.see("Weir plane"),
+		p.press("Chestnut"),
+		p.part("Moisture"),
+		p.see("Moisture log"),
+		settle(p),
+		run(`window.scrollTo(0, 330)`),
+	)
 	p.picture(filepath.Join(dir, "piece-phone.png"))
 	p.do(chromedp.Navigate(p.url+"/boards"), p.see("Gatekeepers"), p.press("Gatekeepers"), p.see("Lay out"), settle(p))
 	p.picture(filepath.Join(dir, "sheet-phone.png"))

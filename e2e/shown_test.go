@@ -91,7 +91,8 @@ func TestWhatIsShownCanBeRead(t *testing.T) {
 	boards := ask[[]string](s, `fetch("/api/boards").then((r) => r.json()).then((l) => l.items.map((b) => b.id))`)
 	for _, unit := range []string{"mm", "in"} {
 		for _, path := range []string{"/bench", "/timber", "/timber/" + piece, "/timber/" + piece + "/layout",
-			"/timber/glue", "/timber/" + panel, "/timber/" + panel + "?part=clamps", "/timber/" + panel + "?part=thickness",
+			"/timber/glue", "/timber/" + panel, "/timber/" + panel + "?part=clamps",
+			"/timber/" + panel + "?part=thickness",
 			"/boards", "/logbook", "/shop"} {
 			s.do(chromedp.Navigate(s.url+path), s.wait(`document.querySelector("h1")`))
 			look(path + " in " + unit)

@@ -32,7 +32,13 @@ func PanelSheet(j reckon.Scene, wood reckon.Wood, pieces map[string]string) ([]b
 	p.text(9.5, "", fmt.Sprintf("Panel, %s · %s × %s, %s when flat and sanded · %s · %s", parts.Construction,
 		p.length(parts.Length), p.length(parts.Width), p.length(parts.Flat), j.Slab.Glue.Glue, parts.State))
 	if len(parts.First) > 0 {
-		p.parts("As its strips are first glued, with the cuts of its slices", parts.First, parts.FirstBox, parts.Cuts, true)
+		p.parts(
+			"As its strips are first glued, with the cuts of its slices",
+			parts.First,
+			parts.FirstBox,
+			parts.Cuts,
+			true,
+		)
 	}
 	p.parts("As it comes out of the clamps", parts.Parts,
 		[4]float64{0, wood.MinY, wood.Length, wood.MaxY}, nil, len(parts.First) == 0)
@@ -112,8 +118,12 @@ func (p page) stripCuts(strips []glue.Strip, title string, pieces map[string]str
 				"stop block "+p.length(s.Length), "planed to "+p.length(s.Thickness))
 		}
 	}
-	p.text(8, "", "The straight edge runs along the fence; it is the reference of every cut. Narrow strips: push stick, "+
-		"the offcut falls free.")
+	p.text(
+		8,
+		"",
+		"The straight edge runs along the fence; it is the reference of every cut. Narrow strips: push stick, "+
+			"the offcut falls free.",
+	)
 }
 
 // markingCard shows what is marked on each strip: its number, its face and its end, and
@@ -146,10 +156,17 @@ func (p page) clampCard(parts reckon.OfParts) {
 	for _, k := range parts.Pressed {
 		p.text(9.5, "B", k.Name)
 		p.row(unboxed, []float64{180}, fmt.Sprintf(
-			"%s of glue, spread in %s, closed within %s. %d clamps of %s or more, at most %s apart, %s in all. In clamps %s.",
-			craft.In(math.Ceil(k.Grams), craft.Gram), duration(k.Spread), duration(k.Open), k.Count,
-			p.length(math.Ceil(k.Reach)), p.length(math.Floor(k.Spacing)), craft.In(math.Round(k.Force), craft.Newton),
-			duration(k.Clamped)))
+			"%s of glue, spread in %s, closed within %s. %d clamps of %s or more, at most %s apart, %s "+
+				"in all. In clamps %s.",
+			craft.In(math.Ceil(k.Grams), craft.Gram),
+			duration(k.Spread),
+			duration(k.Open),
+			k.Count,
+			p.length(math.Ceil(k.Reach)),
+			p.length(math.Floor(k.Spacing)),
+			craft.In(math.Round(k.Force), craft.Newton),
+			duration(k.Clamped),
+		))
 		for i, c := range k.Clamps {
 			side := "above"
 			if c.Below {
@@ -169,7 +186,12 @@ func (p page) clampCard(parts reckon.OfParts) {
 	if parts.EndClamp {
 		also = append(also, "a clamp along it, end to end")
 	}
-	also = append(also, "protection strips outside, not glued", "tape, roller, damp rag", "level on the bars before the last turn")
+	also = append(
+		also,
+		"protection strips outside, not glued",
+		"tape, roller, damp rag",
+		"level on the bars before the last turn",
+	)
 	p.row(unboxed, []float64{180}, "At hand: "+strings.Join(also, "; ")+".")
 }
 

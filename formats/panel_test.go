@@ -33,7 +33,8 @@ func panel(t testing.TB, construction string) (reckon.Scene, reckon.Wood) {
 	p.Spares = []glue.Strip{{ID: "x", Species: "Pear", Length: 620, Width: 45, Thickness: 24, AtHand: true}}
 	v := slab.Slab{Name: "Stripes", Moisture: []moisture.Reading{}, Flaws: []stock.Flaw{}, Glue: &p}.Settled()
 	j := reckon.Scene{
-		Schema: reckon.Schema, Now: time.Date(2031, 5, 5, 8, 0, 0, 0, time.UTC), Piece: "p", Slab: &v, Shop: shop.Usual(),
+		Schema: reckon.Schema, Now: time.Date(2031, 5, 5, 8, 0, 0, 0, time.UTC), Piece: "p", Slab: &v,
+		Shop: shop.Usual(),
 	}
 	r, err := reckon.Reckon(j, reckon.Request{})
 	require.NoError(t, err)
@@ -47,7 +48,8 @@ func TestThePanelSheetSaysAllThatTheBenchNeeds(t *testing.T) {
 	text := pdftotext(t, data, "-layout")
 	for _, want := range []string{
 		"Fence rail", "fence 46 mm", "stop block 620 mm", "planed to 24 mm", "to be bought, Pear", "at hand, Pear",
-		"arrow to the butt end", "face to the left", "Clamp-up card", "closed within 8 min", "clamp 1, below", "clamp 2, above",
+		"arrow to the butt end", "face to the left", "Clamp-up card", "closed within 8 min", "clamp 1, " +
+			"below", "clamp 2, above",
 		"from the butt", "Scrape the beads", "Take care", "Local codes",
 	} {
 		assert.Contains(t, text, want)

@@ -223,7 +223,8 @@ func (s *Server) benchRoutes(api huma.API) {
 			if p := w.panel; p != nil {
 				if c := courses[p.Parts.Course.Subject]; !c.Done {
 					out.Body.Boards = append(out.Body.Boards, BenchBoard{
-						Course: c, Cautions: p.Parts.Cautions, Path: p.Path, Box: [4]float64{0, p.MinY, p.Length, p.MaxY},
+						Course: c, Cautions: p.Parts.Cautions, Path: p.Path,
+						Box:   [4]float64{0, p.MinY, p.Length, p.MaxY},
 						Light: p.Species.Light, Dark: p.Species.Dark, Glued: &p.Parts.Glued,
 					})
 				}

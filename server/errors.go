@@ -166,8 +166,8 @@ func answer(err error) error {
 		)
 	case errors.Is(err, store.ErrInUse):
 		return huma.Error409Conflict(
-			"boards still to be made lie on this piece, strips of a panel are to be cut from it, or it was cut up already; " +
-				"move its boards and panels to the offcut bin, or give them away, first",
+			"boards still to be made lie on this piece, strips of a panel are to be cut from it, or it was cut up " +
+				"already; move its boards and panels to the offcut bin, or give them away, first",
 		)
 	case errors.Is(err, store.ErrCircular):
 		return answer(craft.Problems{{Field: "slab.glue.strips", Wrong: "the panel would be made of itself",

@@ -153,7 +153,7 @@ type NewPanelIn struct {
 	Name         string    `json:"name" maxLength:"200"`
 	Construction string    `json:"construction" enum:"flat,on edge,stacked quarter,end grain,chevron,unequal lengths"`
 	Need         glue.Need `json:"need"`
-	Pieces       []string  `json:"pieces,omitempty" maxItems:"20" doc:"Ids of pieces and offcuts to rip its strips from"`
+	Pieces       []string  `json:"pieces,omitempty" maxItems:"20" doc:"Ids of pieces to rip its strips from"`
 }
 
 func (s *Server) panelRoutes(api huma.API) {

@@ -231,7 +231,11 @@ func TestAPanelAtTheBench(t *testing.T) {
 	require.Equal(t, 200, status, sheet)
 	first := sheet["reckoning"].(object)["boards"].([]any)[0].(object)["course"].(object)["steps"].([]any)[0].(object)
 	assert.Equal(t, []any{"panel:" + id(p) + "/trim"}, first["after"])
-	status, answer := m.call("POST", "/api/pieces/"+id(p)+"/log", object{"step": "fly", "event": "finish", "minutes": 0})
+	status, answer := m.call(
+		"POST",
+		"/api/pieces/"+id(p)+"/log",
+		object{"step": "fly", "event": "finish", "minutes": 0},
+	)
 	assert.Equal(t, 422, status, answer)
 	steps := func() (keys []string) {
 		_, now := m.call("GET", "/api/pieces/"+id(p), nil)
@@ -245,7 +249,11 @@ func TestAPanelAtTheBench(t *testing.T) {
 	state := ""
 	for _, key := range steps() {
 		clock = clock.Add(30 * time.Minute)
-		status, now := m.call("POST", "/api/pieces/"+id(p)+"/log", object{"step": key, "event": "finish", "minutes": 12})
+		status, now := m.call(
+			"POST",
+			"/api/pieces/"+id(p)+"/log",
+			object{"step": key, "event": "finish", "minutes": 12},
+		)
 		require.Equal(t, 200, status, now)
 		state = now["wood"].(object)["parts"].(object)["state"].(string)
 		if key == "glue-1" {

@@ -264,8 +264,10 @@ func (s *Server) divide(
 			return nil, answer(err)
 		}
 		if state := r.Slab.Parts.State; state != reckon.Sound {
-			return nil, huma.Error409Conflict("the panel is " + state + "; it is cut up when its glue bears a machine and " +
-				"its steps are done")
+			return nil, huma.Error409Conflict(
+				"the panel is " + state + "; it is cut up when its glue bears a machine and " +
+					"its steps are done",
+			)
 		}
 	}
 	made, err := parts(j)

@@ -34,7 +34,8 @@ type stripRow struct {
 
 func (s *Store) strips(ctx context.Context, where string, args ...any) ([]Reserved, error) {
 	var rows []stripRow
-	if err := s.q.SelectContext(ctx, &rows, `SELECT t.panel_id, p.name, t.strip, t.piece_id, t.x, t.y, t.angle, t.length,
+	if err := s.q.SelectContext(ctx, &rows, `
+		SELECT t.panel_id, p.name, t.strip, t.piece_id, t.x, t.y, t.angle, t.length,
 		t.width, t.cents FROM strips t JOIN pieces p ON p.id = t.panel_id
 		WHERE p.workshop_id = $1 AND `+where+` ORDER BY t.panel_id, t.strip`, args...); err != nil {
 		return nil, err
@@ -81,9 +82,16 @@ func (s *Store) PiecesOf(ctx context.Context, workshop string, ids []string) ([]
 func (s *Store) Patterns(ctx context.Context, workshop, but string) ([]slab.Slab, error) {
 	const newest = 60
 	var rows []struct{ Doc doc[slab.Slab] }
-	err := s.q.SelectContext(ctx, &rows, `SELECT jsonb_build_object('name', name, 'glue', doc->'glue') AS doc FROM pieces
+	err := s.q.SelectContext(
+		ctx,
+		&rows,
+		`SELECT jsonb_build_object('name', name, 'glue', doc->'glue') AS doc FROM pieces
 		WHERE workshop_id = $1 AND panel AND id::text <> $2
-		ORDER BY created_at DESC LIMIT $3`, workshop, but, newest)
+		ORDER BY created_at DESC LIMIT $3`,
+		workshop,
+		but,
+		newest,
+	)
 	out := make([]slab.Slab, len(rows))
 	for i, r := range rows {
 		out[i] = r.Doc.V

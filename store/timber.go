@@ -481,7 +481,8 @@ func (s *Store) refresh(ctx context.Context, where string, args ...any) error {
 // the panel is in the bin, its strips were ripped, or it was cut up.
 const unreserved = `NOT EXISTS (SELECT 1 FROM strips t JOIN pieces p ON p.id = t.panel_id
 	WHERE t.piece_id = $2 AND p.deleted_at IS NULL AND p.cut_at IS NULL AND coalesce((SELECT event FROM log
-		WHERE subject_kind = 'panel' AND subject_id = p.id AND step = 'rip' ORDER BY log.id DESC LIMIT 1), '') <> 'finish')`
+		WHERE subject_kind = 'panel' AND subject_id = p.id AND step = 'rip'
+		ORDER BY log.id DESC LIMIT 1), '') <> 'finish')`
 
 // BinPiece moves a piece to the offcut bin, or back to the rack. The error is
 // ErrInUse while boards still to be made lie on it, or strips are to be cut from it.

@@ -58,13 +58,19 @@ func (p Panel) verdicts(r *stage.Record, out Glued, shape Shape, glue Glue, c Co
 	}
 	thickest := shape.Thickest - shape.Thinnest
 	if thickest > 2*c.Rules.Get(rule.GlueClean) && !p.Again() && p.Slope == nil {
-		v := verdict("even strips", "", craft.Mind, fmt.Sprintf(
-			"Its strips differ by %s in thickness, more than flattening a panel takes: plane them together first",
-			craft.Length(thickest)),
-			"Strips of one thickness lie flush in the clamps; what stands proud is all to be planed away.", craft.Figure{
+		v := verdict(
+			"even strips",
+			"",
+			craft.Mind,
+			fmt.Sprintf(
+				"Its strips differ by %s in thickness, more than flattening a panel takes: plane them together first",
+				craft.Length(thickest)),
+			"Strips of one thickness lie flush in the clamps; what stands proud is all to be planed away.",
+			craft.Figure{
 				Key: "glue.uneven", Label: "Strips differ in thickness by", Value: thickest, Unit: craft.MM,
 				Formula: "thickest − thinnest strip, as they stand", Source: "the strips",
-			})
+			},
+		)
 		v.Limit = 2 * c.Rules.Get(rule.GlueClean)
 		r.Verdicts = append(r.Verdicts, v)
 	}
@@ -88,13 +94,20 @@ func (p Panel) strips(r *stage.Record) {
 			continue
 		}
 		if s.Paint == "untested" || s.Paint == "lead" {
-			r.Verdicts = append(r.Verdicts, verdict("paint", name, craft.Mind,
-				name+" has old paint that "+map[string]string{"untested": "is not tested", "lead": "holds lead"}[s.Paint]+
+			r.Verdicts = append(r.Verdicts, verdict(
+				"paint",
+				name,
+				craft.Mind,
+				name+" has old paint that "+
+					map[string]string{"untested": "is not tested", "lead": "holds lead"}[s.Paint]+
 					": never sanded; leave it out, or the panel is not for food",
-				"Dust of lead paint poisons, and what is left of it comes into the food. Test kits are sold; local rules "+
-					"decide who may strip it.", craft.Figure{
+				"Dust of lead paint poisons, and what is left of it comes into the food. Test kits are "+
+					"sold; local rules "+
+					"decide who may strip it.",
+				craft.Figure{
 					Key: "glue.paint", Label: "Painted strips", Value: 1, Formula: "as noted", Source: "the strip",
-				}))
+				},
+			))
 		}
 		p.showing(r, i, name)
 	}
@@ -176,7 +189,8 @@ func (p Panel) chooseGlue(r *stage.Record, glue Glue, c Conditions) {
 	}
 	v := verdict("glue", "", level, finding, reason, craft.Figure{
 		Key: "glue.least", Label: "Sets above", Value: glue.Least, Unit: craft.Celsius,
-		Formula: "least warmth of the glue, against that of the shop", Source: "data sheets of its kind; EN 204", Rule: true,
+		Formula: "least warmth of the glue, against that of the shop",
+		Source:  "data sheets of its kind; EN 204", Rule: true,
 		Terms: []craft.Term{{Name: "shop", Value: c.Warmth, Unit: craft.Celsius}},
 	})
 	v.Limit = c.Warmth

@@ -141,7 +141,10 @@ type Choice struct {
 // manners are what a construction does to knives, and how it looks.
 var manners = map[string][2]string{
 	Flat: {"marks show", "best figure"}, OnEdge: {"fair", "stripes"}, Stacked: {"fair", "calm, straight"},
-	Blocks: {"kindest", "blocks"}, Arrows: {"decorative of sheet stock", "arrows"}, Unequal: {"marks show", "best figure"},
+	Blocks: {
+		"kindest",
+		"blocks",
+	}, Arrows: {"decorative of sheet stock", "arrows"}, Unequal: {"marks show", "best figure"},
 }
 
 // Choose compares the constructions for a need, and says which to take and why.
@@ -155,8 +158,12 @@ func (n Need) Choose(c Conditions) []Choice {
 		made, r := Make(p, c)
 		across, _ := p.movement(p.Shape(), c.Own)
 		choice := Choice{
-			Construction: of, Panel: p, Parts: made.Parts, Length: made.Length, Width: made.Width, Movement: across * c.Swing, Drinks: p.thirst(p.Shape(), c), Strips: len(p.Strips),
-			Planks: n.planks(p, c), Days: made.Days, Knives: manners[of][0], Looks: manners[of][1], Level: craft.Worst(r.Verdicts),
+			Construction: of, Panel: p, Parts: made.Parts, Length: made.Length, Width: made.Width,
+			Movement: across * c.Swing, Drinks: p.thirst(p.Shape(), c), Strips: len(p.Strips),
+			Planks: n.planks(
+				p,
+				c,
+			), Days: made.Days, Knives: manners[of][0], Looks: manners[of][1], Level: craft.Worst(r.Verdicts),
 		}
 		for _, s := range r.Steps {
 			choice.Minutes += s.Minutes

@@ -49,7 +49,7 @@ type Panel struct {
 	Sacrificial  bool    `json:"sacrificial,omitempty" doc:"Scraps before and behind take the planer's snipe"`
 	Finished     float64 `json:"finished,omitempty" mm:"0,300" doc:"How thick its boards are to be; 0 when not decided"`
 	Measured     bool    `json:"measured,omitempty" doc:"It was measured when it was glued: its own readings hold"`
-	Repair       string  `json:"repair,omitempty" enum:",opened joint,split ply" doc:"What came open and is glued again"`
+	Repair       string  `json:"repair,omitempty" enum:",opened joint,split ply" doc:"What is glued again"`
 	Over         bool    `json:"over,omitempty" doc:"It was turned over since it was glued"`
 	Fitted       string  `json:"fitted,omitempty" doc:"Id of the picture of its dry fit"`
 
@@ -77,9 +77,9 @@ type Strip struct {
 	Moisture  float64      `json:"moisture,omitempty" range:"0,100" doc:"Latest reading, %; 0 without one"`
 	Sheet     bool         `json:"sheet,omitempty" doc:"Of sheet stock"`
 	Reclaimed bool         `json:"reclaimed,omitempty" doc:"Of unknown treatment"`
-	Paint     string       `json:"paint,omitempty" enum:",none,untested,lead,no lead" doc:"Old paint, and what its test says"`
+	Paint     string       `json:"paint,omitempty" enum:",none,untested,lead,no lead" doc:"What its test says"`
 	Flaws     []stock.Flaw `json:"flaws,omitempty" doc:"Of its piece, and what showed when it was ripped"`
-	Shaped    string       `json:"shaped,omitempty" enum:",recess,bowl,slope,cut" doc:"What is made in it before it is glued"`
+	Shaped    string       `json:"shaped,omitempty" enum:",recess,bowl,slope,cut" doc:"Made in it before it is glued"`
 	Yield     int          `json:"yield,omitempty" range:"0,1000" doc:"Such strips that its piece gives side by side"`
 	Problem   string       `json:"problem,omitempty" doc:"Why it cannot be cut from its piece; empty when it can"`
 }

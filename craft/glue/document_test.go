@@ -261,7 +261,16 @@ func TestClampUp(t *testing.T) {
 func TestClampsAsTheyAreSet(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
-		p := of(OnEdge, f("height", 15, 60), f("thick", 12, 40), f("length", 150, 900), "Sugar maple", "Pear", "Pear", "Pear")
+		p := of(
+			OnEdge,
+			f("height", 15, 60),
+			f("thick", 12, 40),
+			f("length", 150, 900),
+			"Sugar maple",
+			"Pear",
+			"Pear",
+			"Pear",
+		)
 		p.Caul = f("caul", 0, 60)
 		c, owned := shop(), 0
 		c.Kit.Clamps = nil
@@ -340,7 +349,8 @@ func TestStepsOfAPanel(t *testing.T) {
 		assert.Greater(t, made.Days, 0.9)
 		assert.GreaterOrEqual(t, made.Length, 380.0, construction)
 		assert.GreaterOrEqual(t, made.Width, 240.0-1e-6, construction)
-		if construction != Flat && construction != Unequal && construction != Arrows { // those are as thick as their planks
+		if construction != Flat && construction != Unequal &&
+			construction != Arrows { // those are as thick as their planks
 			assert.GreaterOrEqual(t, made.Flat, 30.0-1e-6, construction)
 		}
 	}
@@ -356,7 +366,15 @@ func TestChoosing(t *testing.T) {
 		}
 		return of
 	}
-	n := Need{Length: 380, Width: 240, Thickness: 30, Use: Carving, Species: []string{"Sugar maple"}, Stock: 24, Plank: 90}
+	n := Need{
+		Length:    380,
+		Width:     240,
+		Thickness: 30,
+		Use:       Carving,
+		Species:   []string{"Sugar maple"},
+		Stock:     24,
+		Plank:     90,
+	}
 	assert.Equal(t, Blocks, best(n))
 	n.Use = Serving
 	assert.Equal(t, Flat, best(n))

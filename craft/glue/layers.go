@@ -131,8 +131,9 @@ func (p Panel) fits(r *stage.Record, shape Shape, c Conditions) {
 		"A thin panel across another's grain, or on a rigid back, cannot move: solid wood splits, or the whole cups.",
 		craft.Figure{
 			Key: "glue.apart", Label: "They move unlike by", Value: apart, Unit: craft.MM,
-			Formula: "difference of their movement across and along, the greater × points", Source: "Wood Handbook, chapter 4",
-			Terms: []craft.Term{{Name: "wide", Value: wide, Unit: craft.MM}},
+			Formula: "difference of their movement across and along, the greater × points",
+			Source:  "Wood Handbook, chapter 4",
+			Terms:   []craft.Term{{Name: "wide", Value: wide, Unit: craft.MM}},
 		})
 	v.Limit = alike
 	if level == craft.Stop {
@@ -160,16 +161,23 @@ func (p Panel) pressFaces(r *stage.Record, shape Shape, c Conditions) {
 	if force >= need {
 		return
 	}
-	v := verdict("face clamps", "", craft.Mind, "The clamps that are owned do not press the face all over",
-		"A face bond wants thick cauls and pressure everywhere: bags of sand or water, weights, or a press; or glue it in "+
-			"the clamps of a friend. Where it is not pressed it lifts.", craft.Figure{
+	v := verdict(
+		"face clamps",
+		"",
+		craft.Mind,
+		"The clamps that are owned do not press the face all over",
+		"A face bond wants thick cauls and pressure everywhere: bags of sand or water, weights, or a "+
+			"press; or glue it in "+
+			"the clamps of a friend. Where it is not pressed it lifts.",
+		craft.Figure{
 			Key: "glue.facing", Label: "Force on the face", Value: need, Unit: craft.Newton,
 			Formula: "face × {0.35 MPa}", Terms: []craft.Term{
 				{Name: "face", Value: area / 100, Unit: craft.CM2},
 				{Name: "clamps of the usual kind", Value: float64(FaceClamps(area, tool.ClampKinds[0].Rating))},
 				{Name: "all clamps that are owned give", Value: force, Unit: craft.Newton},
 			}, Source: "rule of the trade", Rule: true,
-		})
+		},
+	)
 	v.Limit = force
 	r.Verdicts = append(r.Verdicts, v)
 }
@@ -215,11 +223,17 @@ func (p Panel) runs(r *stage.Record, shape Shape, c Conditions) {
 			"The fence across the high end holds the core, which moves by %s a year across its grain",
 			craft.Length(math.Round(across*c.Swing*100)/100))
 	}
-	w := verdict("fence crosses", "", level, finding, "Glued fast across the grain, the core splits or the fence lets go.",
+	w := verdict(
+		"fence crosses",
+		"",
+		level,
+		finding,
+		"Glued fast across the grain, the core splits or the fence lets go.",
 		craft.Figure{
 			Key: "glue.fence", Label: "The core moves under it by", Value: across * c.Swing, Unit: craft.MM,
 			Formula: "sum of each strip's width × its movement a point × points", Source: "Wood Handbook, chapter 4",
-		})
+		},
+	)
 	if level == craft.Stop {
 		w.Remedies = append(w.Remedies,
 			onPanel("Fences along both sides only", map[string]any{"slope": map[string]any{"upper": nil}}))
@@ -240,7 +254,10 @@ func (p Panel) sunken(r *stage.Record, c Conditions) {
 			continue
 		}
 		v := verdict("reach", fmt.Sprintf("Strip %d", i+1), craft.Mind, fmt.Sprintf(
-			"Strip %d lies %s lower than its neighbours: its face cannot be reached when it is glued", i+1, craft.Length(by)),
+			"Strip %d lies %s lower than its neighbours: its face cannot be reached when it is glued",
+			i+1,
+			craft.Length(by),
+		),
 			"Sand it to its last grit and tape it before, and say so at the strip; or rip it as high as the others.",
 			craft.Figure{
 				Key: "glue.sunken", Label: "Lower by", Value: by, Unit: craft.MM,
@@ -274,15 +291,20 @@ func (p Panel) afterward(r *stage.Record, out Glued, glue Glue, c Conditions) {
 			faces*2*(out.Length+out.Width)))
 	}
 	if s := p.Slope; s != nil {
-		r.Step("Sand the slope", "To its last grit: the fences keep the sander out", plan.Timed("slope-sand", plan.Sanding,
-			slopeMinutes(out), 2, "a sander's rate on the face", nil, c.Pace)).Divisible = true
+		sand := plan.Timed("slope-sand", plan.Sanding, slopeMinutes(out), 2, "a sander's rate on the face", nil, c.Pace)
+		r.Step("Sand the slope", "To its last grit: the fences keep the sander out", sand).Divisible = true
 		if s.Fence > 0 {
 			long := 2 * out.Length
 			if s.Upper {
 				long += out.Width
 			}
-			glueOn("fences", "Glue the fences on", "Inside corners taped, glue sparing beside them", long*max(s.Thickness, 1),
-				2)
+			glueOn(
+				"fences",
+				"Glue the fences on",
+				"Inside corners taped, glue sparing beside them",
+				long*max(s.Thickness, 1),
+				2,
+			)
 		}
 	}
 }

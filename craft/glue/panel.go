@@ -100,8 +100,9 @@ func (s Striped) EndGrainParts(t, width, kerf float64, turned bool) (out []Part)
 	return out
 }
 
-// ChevronCuts are the slices of a chevron on its striped panel, in the frame of Parts, the first from where the strip at the left begins. Staggered strips are each
-// set on by the lean of those before, so that the cuts lie alike.
+// ChevronCuts are the slices of a chevron on its striped panel, in the frame of Parts, the
+// first from where the strip at the left begins. Staggered strips are each set on by the
+// lean of those before, so that the cuts lie alike.
 func (s Striped) ChevronCuts(degrees, width, kerf float64, count int) (out []geom.Ring) {
 	sin, cos := math.Sincos(degrees * math.Pi / 180)
 	lean, half := s.Across()*cos/sin, s.Across()/2

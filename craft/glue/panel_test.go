@@ -117,7 +117,8 @@ func TestDrawnCutsAreTheSlices(t *testing.T) {
 					held += c.Area()
 				}
 			}
-			if whole := made.Each * width; math.Abs(cut.Area()-whole) > 1e-6*whole || math.Abs(held-whole) > 1e-4*whole {
+			if whole := made.Each * width; math.Abs(cut.Area()-whole) > 1e-6*whole ||
+				math.Abs(held-whole) > 1e-4*whole {
 				t.Fatalf("slice %d of %.1f mm² is cut from %.1f of wood", i, whole, held)
 			}
 			if i > 0 {

@@ -35,7 +35,7 @@ type Glued struct {
 	Construction string     `json:"construction" doc:"How its parts stand"`
 	Parts        []Drawn    `json:"parts" doc:"As they lie in it"`
 	First        []Drawn    `json:"first,omitempty" doc:"Before it is cut again: its strips as they are first glued"`
-	FirstBox     [4]float64 `json:"firstBox" doc:"Bounds of the strips as they are first glued: min x, min y, max x, max y"`
+	FirstBox     [4]float64 `json:"firstBox" doc:"Bounds of those: min x, min y, max x, max y"`
 	Ends         []End      `json:"ends" doc:"The ends of its strips with their rings, from the butt"`
 	Cuts         []string   `json:"cuts,omitempty" doc:"The cuts of its slices on them, as SVG paths"`
 	Length       float64    `json:"length" doc:"As it comes out of the clamps, mm"`
@@ -180,7 +180,10 @@ func (p Panel) shares(shape Shape) []Share {
 	for i := range out {
 		out[i].Percent *= 100 / max(all, 1e-9)
 	}
-	slices.SortStableFunc(out, func(a, b Share) int { return cmp.Compare(math.Round(b.Percent), math.Round(a.Percent)) })
+	slices.SortStableFunc(
+		out,
+		func(a, b Share) int { return cmp.Compare(math.Round(b.Percent), math.Round(a.Percent)) },
+	)
 	return out
 }
 

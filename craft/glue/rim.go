@@ -149,9 +149,13 @@ func (m Rim) Make(b Rimmed, c Conditions) (Bent, stage.Record) {
 	m.steps(&r, out, b, glue, c)
 	mm := func(name string, v float64) craft.Term { return craft.Term{Name: name, Value: v, Unit: craft.MM} }
 	r.Figures = append(r.Figures, craft.Figure{
-		Key: "rim.length", Stage: craft.Glue, Label: "Plies, the longest", Value: slices.Max(out.Lengths), Unit: craft.MM,
+		Key: "rim.length", Stage: craft.Glue, Label: "Plies, the longest", Value: slices.Max(out.Lengths),
+		Unit:    craft.MM,
 		Formula: "length of the outline from corner to corner + its turn × all plies + {25} over at each end",
-		Terms:   []craft.Term{mm("all plies", adds), {Name: "rims", Value: float64(len(out.Runs))}}, Source: "geometry; rule",
+		Terms: []craft.Term{
+			mm("all plies", adds),
+			{Name: "rims", Value: float64(len(out.Runs))},
+		}, Source: "geometry; rule",
 		Rule: true,
 	})
 	if m.Free {
@@ -172,7 +176,11 @@ func (m Rim) judge(r *stage.Record, out Bent, b Rimmed, wood species.Species) {
 			"A ply bent tighter than its wood gives breaks on its outside, or works loose later.", craft.Figure{
 				Key: "rim.tightest", Label: "Tightest bend", Value: out.Tightest, Unit: craft.MM,
 				Formula: "against 1.3 × ply × stiffness ÷ (2 × bending strength)", Terms: []craft.Term{
-					{Name: "ply", Value: m.Ply, Unit: craft.MM}, {Name: "stiffness", Value: wood.Modulus(), Unit: craft.MPa},
+					{
+						Name:  "ply",
+						Value: m.Ply,
+						Unit:  craft.MM,
+					}, {Name: "stiffness", Value: wood.Modulus(), Unit: craft.MPa},
 					{Name: "bending strength", Value: wood.MOR, Unit: craft.MPa},
 					{Name: "breaks at", Value: out.Least, Unit: craft.MM},
 				}, Source: "Wood Handbook", Rule: true,
@@ -197,7 +205,8 @@ func (m Rim) judge(r *stage.Record, out Bent, b Rimmed, wood species.Species) {
 	if m.Free && m.Plies < 2 {
 		v := verdict("rim holds", "", craft.Stop, "One ply does not hold its bend off the form",
 			"It is the glue between plies that keeps the shape.", craft.Figure{
-				Key: "rim.plies", Label: "Plies", Value: 1, Formula: "glued on each other", Source: "spring-back of laminations",
+				Key: "rim.plies", Label: "Plies", Value: 1, Formula: "glued on each other",
+				Source: "spring-back of laminations",
 			})
 		v.Limit, v.AtLeast = 2, true
 		v.Remedies = []craft.Remedy{{
@@ -216,13 +225,19 @@ func (m Rim) judge(r *stage.Record, out Bent, b Rimmed, wood species.Species) {
 	case b.Across > 0:
 		finding = "The board inside the rim is narrow enough to move within it"
 	}
-	v := verdict("rim crosses", "", level, finding,
-		"What is held fast across its grain splits in winter or bursts the rim in summer. A rim goes round sheet stock.",
+	v := verdict(
+		"rim crosses",
+		"",
+		level,
+		finding,
+		"What is held fast across its grain splits in winter or bursts the rim in summer. A rim goes "+
+			"round sheet stock.",
 		craft.Figure{
 			Key: "rim.moves", Label: "Board moves within the rim by", Value: b.Moves, Unit: craft.MM,
 			Formula: "width across the grain × movement a point × points", Source: "Wood Handbook, chapter 4",
 			Terms: []craft.Term{{Name: "across the grain", Value: b.Across, Unit: craft.MM}},
-		})
+		},
+	)
 	v.Limit = 0
 	if level == craft.Stop {
 		v.Remedies = []craft.Remedy{{Label: "Leave the rim off", Patch: craft.Patch{"rim": nil}}}
@@ -261,7 +276,15 @@ func (m Rim) steps(r *stage.Record, out Bent, b Rimmed, glue Glue, c Conditions)
 	}
 	bend := func(key, title, detail string, area float64, joints int) {
 		once{"rim-" + key, title, detail, area, joints, false}.glued(r, glue, c)
-		scraped(r, "rim-"+key+"-scrape", "Scrape the rim", "Beads off before any machine", b.Outline.Perimeter(), glue, c)
+		scraped(
+			r,
+			"rim-"+key+"-scrape",
+			"Scrape the rim",
+			"Beads off before any machine",
+			b.Outline.Perimeter(),
+			glue,
+			c,
+		)
 		r.Use(stage.Glue, glue.Name, glue.Grams(area, false), craft.Gram, "rim-"+key)
 	}
 	if m.Plies > 1 || !m.Free {
@@ -270,8 +293,12 @@ func (m Rim) steps(r *stage.Record, out Bent, b Rimmed, glue Glue, c Conditions)
 	const passes = 2
 	r.Step("Plane the rim flush", "Off by "+craft.Length(overWidth)+", both edges", work("flush", plan.Planing, passes))
 	if n := len(out.Corners); n > 0 {
-		r.Step("Mitre the rims", fmt.Sprintf("%d mitres, half the angle between the rims: %.0f°; cut slightly proud, trimmed to fit",
-			n, out.Corners[0].Mitre), work("mitre", plan.CrossCut, float64(2*n)))
+		r.Step(
+			"Mitre the rims",
+			fmt.Sprintf("%d mitres, half the angle between the rims: %.0f°; cut slightly proud, trimmed to fit",
+				n, out.Corners[0].Mitre),
+			work("mitre", plan.CrossCut, float64(2*n)),
+		)
 	}
 	if m.Free {
 		bend("on", "Glue the rim on", "Round the board, with tape or a band clamp", b.Outline.Perimeter()*high, rims)

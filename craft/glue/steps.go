@@ -27,8 +27,11 @@ func (p Panel) steps(r *stage.Record, out *Glued, first, second []Pressed, glue 
 		}
 	}
 	if reclaimed > 0 {
-		r.Step("Clean the reclaimed parts", "Metal out, then a minute each on the sander; rounded arrises are ripped off",
-			work("clean", plan.CleanPart, float64(reclaimed)))
+		r.Step(
+			"Clean the reclaimed parts",
+			"Metal out, then a minute each on the sander; rounded arrises are ripped off",
+			work("clean", plan.CleanPart, float64(reclaimed)),
+		)
 	}
 	rip := r.Step("Rip the strips", fmt.Sprintf("%d, of them %d spare; one straight edge first", all, all-n),
 		work("rip", plan.Rip, float64(all)))
@@ -39,10 +42,18 @@ func (p Panel) steps(r *stage.Record, out *Glued, first, second []Pressed, glue 
 	}
 	const passes = 4
 	if p.Slope != nil {
-		r.Step("Cut the strips to the profile", "Drawn once on a template, sawn proud, trimmed with a bearing bit; the others "+
-			"are copies", work("profile", plan.Curve, float64(all)*p.striped().Length))
+		r.Step(
+			"Cut the strips to the profile",
+			"Drawn once on a template, sawn proud, trimmed with a bearing bit; the others "+
+				"are copies",
+			work("profile", plan.Curve, float64(all)*p.striped().Length),
+		)
 	}
-	r.Step("Plane the parts together", "Stacked, nose to tail, to one thickness", work("plane-parts", plan.Planing, passes))
+	r.Step(
+		"Plane the parts together",
+		"Stacked, nose to tail, to one thickness",
+		work("plane-parts", plan.Planing, passes),
+	)
 	r.Step("Number and arrow them", "Number, face mark and end arrow, so that they survive being rolled for the glue",
 		work("number", plan.Number, 0))
 	for i, s := range p.Strips {
@@ -56,8 +67,10 @@ func (p Panel) steps(r *stage.Record, out *Glued, first, second []Pressed, glue 
 	if p.Again() {
 		r.Step("Flatten the striped panel", "Both faces clean: slices are turned over", work("flatten-stripes",
 			plan.Planing, passes))
-		how := fmt.Sprintf("A straight scrap tacked on gives the first cut; %d slices from that cut, a stop for the width",
-			out.Slices.Count)
+		how := fmt.Sprintf(
+			"A straight scrap tacked on gives the first cut; %d slices from that cut, a stop for the width",
+			out.Slices.Count,
+		)
 		if p.Construction == Blocks {
 			how = fmt.Sprintf("%d slices, square, against a stop", out.Slices.Count)
 		}
@@ -115,8 +128,12 @@ func (p Panel) repair(r *stage.Record, out Glued, glue Glue, c Conditions) {
 	}
 	once{"repair", "Glue the " + p.Repair + " again", how, area, 1, p.Brush}.glued(r, glue, c)
 	scraped(r, "repair-scrape", "Scrape the repair", "Before any machine", k.Length, glue, c)
-	r.Step("Look at the repair", "A line of beads all along; a knife tip finds no gap", plan.Work("repaired", plan.Reading, 0,
-		c.Pace))
+	r.Step(
+		"Look at the repair",
+		"A line of beads all along; a knife tip finds no gap",
+		plan.Work("repaired", plan.Reading, 0,
+			c.Pace),
+	)
 }
 
 // trimming says where the ends are cut.
@@ -131,7 +148,15 @@ func (p Panel) trimming() string {
 }
 
 // glueUp are the steps from the dry fit to a joint that may be machined.
-func (p Panel) glueUp(r *stage.Record, pressed []Pressed, again string, parts int, out *Glued, glue Glue, c Conditions) {
+func (p Panel) glueUp(
+	r *stage.Record,
+	pressed []Pressed,
+	again string,
+	parts int,
+	out *Glued,
+	glue Glue,
+	c Conditions,
+) {
 	if len(pressed) == 0 {
 		return
 	}
@@ -152,8 +177,13 @@ func (p Panel) glueUp(r *stage.Record, pressed []Pressed, again string, parts in
 		if len(pressed) == 1 {
 			title = "Glue up"
 		}
-		detail := fmt.Sprintf("%s of %s, to be closed within %.0f min; %d clamps", craft.In(math.Ceil(k.Grams), craft.Gram),
-			glue.Name, k.Open, k.Count)
+		detail := fmt.Sprintf(
+			"%s of %s, to be closed within %.0f min; %d clamps",
+			craft.In(math.Ceil(k.Grams), craft.Gram),
+			glue.Name,
+			k.Open,
+			k.Count,
+		)
 		s := once{k.Key, title, detail, k.Area, len(k.Joints), p.Brush}.glued(r, glue, c)
 		switch {
 		case i == len(pressed)-1:
@@ -185,8 +215,14 @@ func (p Panel) uses(r *stage.Record, out *Glued, glue Glue) {
 	}
 	for _, s := range p.All() {
 		if s.Piece == "" && !s.AtHand {
-			r.Use(stage.Wood, fmt.Sprintf("%s strip, %s × %s × %s", s.Species, craft.Length(s.Length), craft.Length(s.Width),
-				craft.Length(s.Thickness)), 1, craft.Count, "rip")
+			r.Use(
+				stage.Wood,
+				fmt.Sprintf("%s strip, %s × %s × %s", s.Species, craft.Length(s.Length), craft.Length(s.Width),
+					craft.Length(s.Thickness)),
+				1,
+				craft.Count,
+				"rip",
+			)
 		}
 	}
 }
@@ -225,9 +261,21 @@ func (p Panel) figures(r *stage.Record, out Glued, shape Shape, glue Glue, c Con
 	case Unequal:
 		long = "from the first butt to the last end"
 	}
-	add(craft.Figure{Key: "glue.length", Label: "Length of the panel", Value: shape.Length, Unit: craft.MM, Formula: long,
-		Terms:  []craft.Term{mm("trimmed off each end", rules.Get(rule.GlueTrim)), mm("snipe, each end", p.snipe(rules))},
-		Source: "geometry; shop rules for trim and snipe", Rule: true})
+	add(
+		craft.Figure{
+			Key:     "glue.length",
+			Label:   "Length of the panel",
+			Value:   shape.Length,
+			Unit:    craft.MM,
+			Formula: long,
+			Terms: []craft.Term{
+				mm("trimmed off each end", rules.Get(rule.GlueTrim)),
+				mm("snipe, each end", p.snipe(rules)),
+			},
+			Source: "geometry; shop rules for trim and snipe",
+			Rule:   true,
+		},
+	)
 	add(craft.Figure{Key: "glue.flat", Label: "Thickness when it is flat and sanded", Value: out.Flat, Unit: craft.MM,
 		Formula: "thinnest part as it stands − flattening and sanding both faces",
 		Terms: []craft.Term{mm("thinnest part", shape.Thinnest), mm("flattening, a face", p.clean(rules)),
@@ -235,17 +283,36 @@ func (p Panel) figures(r *stage.Record, out Glued, shape Shape, glue Glue, c Con
 	if p.Again() {
 		add(craft.Figure{Key: "glue.yield", Label: "Left of the striped panel", Value: 100 * out.Slices.Yield,
 			Unit: craft.Percent, Formula: "face of the panel ÷ face of the striped panel, each before its kerfs",
-			Terms:  []craft.Term{{Name: "slices", Value: float64(out.Slices.Count)}, mm("length of a slice", out.Slices.Each)},
+			Terms: []craft.Term{
+				{Name: "slices", Value: float64(out.Slices.Count)},
+				mm("length of a slice", out.Slices.Each),
+			},
 			Source: "geometry"})
 	}
-	add(craft.Figure{Key: "glue.movement", Label: "Moves across it in a year by", Value: across * c.Swing, Unit: craft.MM,
-		Formula: "sum of each part's length along the line × its movement a point × points",
-		Terms:   []craft.Term{mm("a point", across), {Name: "points", Value: c.Swing, Unit: craft.Percent}},
-		Source:  "Wood Handbook, chapter 4"})
+	add(
+		craft.Figure{
+			Key:     "glue.movement",
+			Label:   "Moves across it in a year by",
+			Value:   across * c.Swing,
+			Unit:    craft.MM,
+			Formula: "sum of each part's length along the line × its movement a point × points",
+			Terms:   []craft.Term{mm("a point", across), {Name: "points", Value: c.Swing, Unit: craft.Percent}},
+			Source:  "Wood Handbook, chapter 4",
+		},
+	)
 	if p.Again() {
-		add(craft.Figure{Key: "glue.along", Label: "Moves along it in a year by", Value: along * c.Swing, Unit: craft.MM,
-			Formula: "the same, along the slices", Terms: []craft.Term{mm("a point", along),
-				{Name: "points", Value: c.Swing, Unit: craft.Percent}}, Source: "Wood Handbook, chapter 4"})
+		add(
+			craft.Figure{
+				Key:     "glue.along",
+				Label:   "Moves along it in a year by",
+				Value:   along * c.Swing,
+				Unit:    craft.MM,
+				Formula: "the same, along the slices",
+				Terms: []craft.Term{mm("a point", along),
+					{Name: "points", Value: c.Swing, Unit: craft.Percent}},
+				Source: "Wood Handbook, chapter 4",
+			},
+		)
 	}
 	if len(out.Pressed) > 0 {
 		var area float64
@@ -259,11 +326,13 @@ func (p Panel) figures(r *stage.Record, out Glued, shape Shape, glue Glue, c Con
 	}
 	add(craft.Figure{Key: "glue.spares", Label: "Spare strips to cut", Value: float64(out.SpareRule),
 		Formula: "1 in 8 of solid wood, 1 in 5 of plywood, rounded up",
-		Terms:   []craft.Term{{Name: "strips", Value: float64(len(p.Strips))}}, Source: "rule of the trade", Rule: true})
+		Terms: []craft.Term{
+			{Name: "strips", Value: float64(len(p.Strips))},
+		}, Source: "rule of the trade", Rule: true})
 	if cents := p.Cents(); cents > 0 {
 		add(craft.Figure{Key: "glue.cost", Label: "Wood", Value: float64(cents), Unit: craft.Cents,
-			Formula: "each strip's share of its piece by the face that it takes up, kerf and jointing with it; what is " +
-				"bought by its price", Source: "prices as paid"})
+			Formula: "each strip's share of its piece by the face that it takes up, kerf and jointing with it; what " +
+				"is bought by its price", Source: "prices as paid"})
 	}
 	if p.Construction == Blocks {
 		add(craft.Figure{Key: "glue.drinks", Label: "Its faces drink, against long grain", Value: p.thirst(shape, c),

@@ -91,8 +91,8 @@ var careOf = map[string]string{
 	glue.Unequal: "It is glued of planks: dry it standing, so that both faces give off water alike.",
 	glue.OnEdge:  "It is glued on edge and stays flat; cut along the stripes as well as across.",
 	glue.Stacked: "It is glued on edge and stays flat; cut along the stripes as well as across.",
-	glue.Blocks: "Its end grain spares knives and drinks: oil it twice as often, on both faces, and never leave it lying " +
-		"wet on one.",
+	glue.Blocks: "Its end grain spares knives and drinks: oil it twice as often, on both faces, and never leave it " +
+		"lying wet on one.",
 	glue.Arrows: "Its arrows are for the eye: cut on the other face, or on a board beside it.",
 }
 

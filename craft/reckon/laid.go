@@ -91,7 +91,8 @@ func (l *laid) with(next Board) *laid {
 	}
 	n := &laid{
 		on: l.on, board: next, place: l.place, shaped: l.shaped, outline: l.outline, grain: l.grain,
-		parts: l.parts, blank: l.blank, measured: l.measured, extents: l.extents, records: map[craft.Stage]stage.Record{},
+		parts: l.parts, blank: l.blank, measured: l.measured, extents: l.extents,
+		records: map[craft.Stage]stage.Record{},
 	}
 	n.place.Name = next.Name
 	for _, kept := range []craft.Stage{craft.Wood, craft.Layout, craft.Flatten, craft.Shape} {

@@ -146,7 +146,14 @@ func (j Scene) twins() ([]OnSlab, error) {
 	if j.Leaf == nil {
 		return out, nil
 	}
-	there := Scene{Schema: j.Schema, Now: j.Now, Slab: &j.Leaf.Slab, Taken: j.Leaf.Taken, Strips: j.Leaf.Strips, Shop: j.Shop}
+	there := Scene{
+		Schema: j.Schema,
+		Now:    j.Now,
+		Slab:   &j.Leaf.Slab,
+		Taken:  j.Leaf.Taken,
+		Strips: j.Leaf.Strips,
+		Shop:   j.Shop,
+	}
 	twins := map[string]bool{}
 	for _, d := range j.Boards {
 		if d.Twin == nil {

@@ -163,8 +163,15 @@ func (b *drawn) ofParts(c plan.Course) *OfParts {
 		return nil
 	}
 	p := b.Slab.Glue
-	out := &OfParts{Glued: g.Glued, Strips: p.Strips, Spares: append([]glue.Strip{}, p.Spares...), State: PanelState(c, b.Now), Course: c, Uses: stage.Together(g.Uses),
-		Cautions: map[string][]Caution{}}
+	out := &OfParts{
+		Glued:    g.Glued,
+		Strips:   p.Strips,
+		Spares:   append([]glue.Strip{}, p.Spares...),
+		State:    PanelState(c, b.Now),
+		Course:   c,
+		Uses:     stage.Together(g.Uses),
+		Cautions: map[string][]Caution{},
+	}
 	m := caution.Material{Woods: b.wood.Species(), Reclaimed: b.wood.History.Reclaimed, Saw: tool.TableSaw}
 	for _, s := range c.Steps {
 		if cs := caution.For(s.Kind, m); len(cs) > 0 {
@@ -244,10 +251,11 @@ func (l *laid) jointsCrossed() (out []craft.Verdict) {
 			Check: "hole by joint", Subject: fmt.Sprintf("hole %d", i+1), Stage: craft.Glue, Level: craft.Mind,
 			Finding: fmt.Sprintf("Hole %d grazes a joint: %s of the strip beside it are cut away", i+1,
 				craft.Length(sliver)),
-			Reason: "The edge of a hole that just crosses a joint is a sliver of wood held by glue: it chips out. Move the " +
-				"hole off the joint, or well over it.",
+			Reason: "The edge of a hole that just crosses a joint is a sliver of wood held by glue: it chips out. " +
+				"Move the hole off the joint, or well over it.",
 			Figure: craft.Figure{
-				Key: "glue.byjoint", Stage: craft.Glue, Label: "Cut into the strip beside", Value: sliver, Unit: craft.MM,
+				Key: "glue.byjoint", Stage: craft.Glue, Label: "Cut into the strip beside", Value: sliver,
+				Unit:    craft.MM,
 				Formula: "area cut from it ÷ width of the hole", Source: "rule of the trade", Rule: true,
 			},
 			Limit: byJoint, AtLeast: true,
@@ -290,9 +298,11 @@ func (b *drawn) movements(r geom.Ring) (out []craft.Figure) {
 		}
 		f := craft.Figure{
 			Key: line.key, Stage: craft.Wood, Label: line.label, Value: v * swing, Unit: craft.MM,
-			Formula: "sum of each part's length along the line × its movement a point in that direction × points between " +
+			Formula: "sum of each part's length along the line × its movement a point in that direction × points " +
 				"heating season and summer",
-			Terms: []craft.Term{{Name: "points", Value: swing, Unit: craft.Percent}}, Source: "Wood Handbook, chapter 4",
+			Terms: []craft.Term{
+				{Name: "points", Value: swing, Unit: craft.Percent},
+			}, Source: "Wood Handbook, chapter 4",
 		}
 		const most = 12 // parts listed one by one
 		for i, s := range section {

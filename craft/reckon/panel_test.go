@@ -29,7 +29,10 @@ func striped(n int, construction string) Scene {
 	}
 	for i := range n {
 		p.Strips = append(p.Strips, glue.Strip{
-			ID: fmt.Sprintf("s%d", i+1), Species: []string{"Pear", "Robinia"}[i%2], Length: 620, Width: 45, Thickness: 30,
+			ID: fmt.Sprintf(
+				"s%d",
+				i+1,
+			), Species: []string{"Pear", "Robinia"}[i%2], Length: 620, Width: 45, Thickness: 30,
 		})
 	}
 	s := slab.Slab{
@@ -236,7 +239,8 @@ func TestStripsFollowTheirPiece(t *testing.T) {
 	onPiece := *j.Slab
 	spot := at["a"]
 	onPiece.Flaws = []stock.Flaw{{
-		ID: "hole", Kind: stock.Hole, Through: true, Depth: 5, Centre: geom.Point{X: spot.X + 40, Y: spot.Y - 10}, A: 4, B: 4,
+		ID: "hole", Kind: stock.Hole, Through: true, Depth: 5,
+		Centre: geom.Point{X: spot.X + 40, Y: spot.Y - 10}, A: 4, B: 4,
 	}}
 	from.Slab = onPiece
 	got = p.Gather([]slab.Source{from}, j.Shop.Rules, nil)
@@ -245,7 +249,10 @@ func TestStripsFollowTheirPiece(t *testing.T) {
 	assert.InDelta(t, 125+40, f.Centre.X, 1e-9)
 	assert.InDelta(t, -10, f.Centre.Y, 1e-9)
 	// Found flaws stay when it is gathered again; the piece's are not doubled.
-	got.Glue.Strips[0].Flaws = append(got.Glue.Strips[0].Flaws, stock.Flaw{ID: "found", Kind: stock.Hole, Depth: 5, A: 2, B: 2})
+	got.Glue.Strips[0].Flaws = append(
+		got.Glue.Strips[0].Flaws,
+		stock.Flaw{ID: "found", Kind: stock.Hole, Depth: 5, A: 2, B: 2},
+	)
 	assert.Len(t, got.Gather([]slab.Source{from}, j.Shop.Rules, nil).Glue.Strips[0].Flaws, 2)
 	from.Gone = true
 	assert.Contains(t, p.Gather([]slab.Source{from}, j.Shop.Rules, nil).Glue.Strips[0].Problem, "off the rack")
@@ -317,7 +324,10 @@ func TestPanelsAreCaredForAndRepaired(t *testing.T) {
 // Damp strips rest before they are ripped: their panel waits for it, not its boards again.
 func TestDampStripsRestFirst(t *testing.T) {
 	j := striped(4, glue.Flat)
-	j.Slab.Moisture = []moisture.Reading{{At: now.AddDate(0, 0, -20), Percent: 15.4}, {At: now.AddDate(0, 0, -2), Percent: 14}}
+	j.Slab.Moisture = []moisture.Reading{
+		{At: now.AddDate(0, 0, -20), Percent: 15.4},
+		{At: now.AddDate(0, 0, -2), Percent: 14},
+	}
 	out := must(t, j)
 	assert.Equal(t, "dry", out.Slab.Parts.Course.Steps[0].Key)
 	assert.Equal(t, "read", out.Slab.Parts.Course.Steps[1].Key)
@@ -330,21 +340,28 @@ func TestDampStripsRestFirst(t *testing.T) {
 func TestEveryRemedyOfAPanelHelps(t *testing.T) {
 	offered := 0
 	rapid.Check(t, func(t *rapid.T) {
-		j := striped(rapid.IntRange(2, 14).Draw(t, "n"), rapid.SampledFrom([]string{glue.Flat, glue.OnEdge}).Draw(t, "how"))
+		j := striped(
+			rapid.IntRange(2, 14).Draw(t, "n"),
+			rapid.SampledFrom([]string{glue.Flat, glue.OnEdge}).Draw(t, "how"),
+		)
 		p := j.Slab.Glue
 		j.Shop.Air.Temperature = rapid.Float64Range(4, 32).Draw(t, "warmth")
 		p.Glue = rapid.SampledFrom(glue.Glues).Draw(t, "glue").Name
 		p.Brush, p.Caul = rapid.Bool().Draw(t, "brush"), rapid.Float64Range(0, 40).Draw(t, "caul")
 		k := rapid.IntRange(0, len(p.Strips)-1).Draw(t, "strip")
-		p.Strips[k].Flaws = []stock.Flaw{{ID: "f", Kind: stock.Hole, Depth: 8, Centre: geom.Point{X: 90, Y: -14}, A: 9, B: 9}}
+		p.Strips[k].Flaws = []stock.Flaw{
+			{ID: "f", Kind: stock.Hole, Depth: 8, Centre: geom.Point{X: 90, Y: -14}, A: 9, B: 9},
+		}
 		p.Spares = []glue.Strip{{ID: "x", Species: p.Strips[k].Species, Length: 620, Width: 45, Thickness: 30}}
 		if rapid.Bool().Draw(t, "faced") {
 			p.Base = &glue.Base{
-				Species: "Pear", Thickness: 14, Sheet: rapid.Bool().Draw(t, "sheet"), Across: rapid.Bool().Draw(t, "across"),
+				Species: "Pear", Thickness: 14, Sheet: rapid.Bool().Draw(t, "sheet"),
+				Across: rapid.Bool().Draw(t, "across"),
 			}
 		} else if rapid.Bool().Draw(t, "sloped") {
 			p.Slope = &glue.Slope{
-				Drop: rapid.Float64Range(1, 20).Draw(t, "drop"), Fence: 15, Thickness: 10, Upper: rapid.Bool().Draw(t, "upper"),
+				Drop: rapid.Float64Range(1, 20).Draw(t, "drop"), Fence: 15, Thickness: 10,
+				Upper: rapid.Bool().Draw(t, "upper"),
 			}
 		}
 		p.Strips[k].Width += rapid.Float64Range(-10, 10).Draw(t, "lower")

@@ -3105,7 +3105,7 @@ export interface components {
             ends: components["schemas"]["GlueEnd"][];
             /** @description Before it is cut again: its strips as they are first glued */
             first?: components["schemas"]["GlueDrawn"][];
-            /** @description Bounds of the strips as they are first glued: min x, min y, max x, max y */
+            /** @description Bounds of those: min x, min y, max x, max y */
             firstBox: number[];
             /**
              * Format: double
@@ -3235,7 +3235,7 @@ export interface components {
             /** @description The strips of a chevron stand on edge */
             raised?: boolean;
             /**
-             * @description What came open and is glued again
+             * @description What is glued again
              * @enum {string}
              */
             repair?: "" | "opened joint" | "split ply";
@@ -3447,7 +3447,7 @@ export interface components {
              */
             moisture?: number;
             /**
-             * @description Old paint, and what its test says
+             * @description What its test says
              * @enum {string}
              */
             paint?: "" | "none" | "untested" | "lead" | "no lead";
@@ -3463,7 +3463,7 @@ export interface components {
              */
             rings?: number;
             /**
-             * @description What is made in it before it is glued
+             * @description Made in it before it is glued
              * @enum {string}
              */
             shaped?: "" | "recess" | "bowl" | "slope" | "cut";
@@ -3914,7 +3914,7 @@ export interface components {
             construction: "flat" | "on edge" | "stacked quarter" | "end grain" | "chevron" | "unequal lengths";
             name: string;
             need: components["schemas"]["GlueNeed"];
-            /** @description Ids of pieces and offcuts to rip its strips from */
+            /** @description Ids of pieces to rip its strips from */
             pieces?: string[];
         };
         Open: Record<string, never>;
@@ -4544,7 +4544,7 @@ export interface components {
             ends: components["schemas"]["GlueEnd"][];
             /** @description Before it is cut again: its strips as they are first glued */
             first?: components["schemas"]["GlueDrawn"][];
-            /** @description Bounds of the strips as they are first glued: min x, min y, max x, max y */
+            /** @description Bounds of those: min x, min y, max x, max y */
             firstBox: number[];
             /**
              * Format: double

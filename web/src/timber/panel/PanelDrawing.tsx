@@ -6,6 +6,9 @@ import type { OfParts, Panel, Wood } from "../../api/client";
 import { WoodDrawing, type View } from "../../kit/drawing";
 import { StripLayer } from "./StripLayer";
 
+const keys =
+  "[ and ] pick a strip, the up and down arrows lay it elsewhere, t turns it end for end, r rolls it, d doubles it.";
+
 /** What is drawn of a panel that is cut again. */
 export type Stage = "stripes" | "cut" | "whole";
 
@@ -66,7 +69,7 @@ export function PanelDrawing({ name, panel, wood, parts, stage, flipped, picked,
       flipped={flipped}
       marking
       oiled={oiled}
-      label={`Strips of ${name}. [ and ] pick a strip, the up and down arrows lay it elsewhere, t turns it end for end, r rolls it, d doubles it.`}
+      label={`Strips of ${name}. ${keys}`}
       onKeyDown={on.onKeyDown}
       pointer={on.pointer}
     >

@@ -55,7 +55,8 @@ export function StripLayer({ panel, parts, picked, view, flipped, whole, cuts }:
           const to = view.toScreen({ x: box.x1, y });
           const end = strip.turned ? from : to;
           const out = strip.turned ? 1 : -1;
-          const r = Math.max(5, Math.min(9.5, (Math.abs(box.y1 - box.y0) * view.scale) / 2 - 0.5)); // px, within its strip
+          const half = ((box.y1 - box.y0) * view.scale) / 2; // px
+          const r = Math.max(5, Math.min(9.5, half - 0.5));
           return (
             <g key={strip.id} className="strip-mark" pointerEvents="none">
               <circle cx={from.x + 16} cy={from.y} r={r} />
