@@ -299,7 +299,7 @@ func (b *drawn) movements(r geom.Ring) (out []craft.Figure) {
 		f := craft.Figure{
 			Key: line.key, Stage: craft.Wood, Label: line.label, Value: v * swing, Unit: craft.MM,
 			Formula: "sum of each part's length along the line × its movement a point in that direction × points " +
-				"heating season and summer",
+				"between heating season and summer",
 			Terms: []craft.Term{
 				{Name: "points", Value: swing, Unit: craft.Percent},
 			}, Source: "Wood Handbook, chapter 4",
