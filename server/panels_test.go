@@ -294,6 +294,9 @@ func TestTheOrderOfStripsIsProposed(t *testing.T) {
 	assert.Equal(t, 422, status)
 	assert.Contains(t, problem(answer), "body.width")
 	again := m.panel("on edge", need("Pear", "Pear", "Robinia", "Robinia"))
+	kept := again["wood"].(object)["parts"].(object)["kept"].([]any)[0].(object)
+	assert.Equal(t, "Stripes", kept["name"])
+	assert.Equal(t, []any{"Pear", "Pear", "Robinia", "Robinia"}, kept["species"].([]any)[:4])
 	found := false
 	for _, v := range again["wood"].(object)["verdicts"].([]any) {
 		found = found || v.(object)["check"] == "pattern"

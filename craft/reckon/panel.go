@@ -31,10 +31,17 @@ type OfParts struct {
 	glue.Glued
 	Strips   []glue.Strip         `json:"strips" doc:"With what their pieces say"`
 	Spares   []glue.Strip         `json:"spares" doc:"The same of the spare ones"`
+	Kept     []KeptPattern        `json:"kept,omitempty" doc:"Patterns of the workshop's other panels"`
 	State    string               `json:"state" enum:"planned,in work,in clamps,curing,ready" doc:"How far it is"`
 	Course   plan.Course          `json:"course" doc:"Its steps with their dates"`
 	Uses     []stage.Use          `json:"uses" doc:"What it takes from the shelf and the yard"`
 	Cautions map[string][]Caution `json:"cautions" doc:"By key of the step"`
+}
+
+// KeptPattern is the order of woods of another panel, to be used again.
+type KeptPattern struct {
+	Name    string   `json:"name" doc:"Of the panel"`
+	Species []string `json:"species" doc:"Of its strips, from the left"`
 }
 
 // gluing is what gluing the scene's panel comes to; nil for one piece, and for what was
@@ -171,6 +178,16 @@ func (b *drawn) ofParts(c plan.Course) *OfParts {
 		Course:   c,
 		Uses:     stage.Together(g.Uses),
 		Cautions: map[string][]Caution{},
+	}
+	for _, v := range b.Panels {
+		if v.Glue == nil {
+			continue
+		}
+		kept := KeptPattern{Name: v.Name}
+		for _, s := range v.Glue.Strips {
+			kept.Species = append(kept.Species, s.Species)
+		}
+		out.Kept = append(out.Kept, kept)
 	}
 	m := caution.Material{Woods: b.wood.Species(), Reclaimed: b.wood.History.Reclaimed, Saw: tool.TableSaw}
 	for _, s := range c.Steps {

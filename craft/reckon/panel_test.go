@@ -12,6 +12,7 @@ import (
 	"pgregory.net/rapid"
 
 	"idletimber/craft"
+	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/glue"
 	"idletimber/craft/moisture"
@@ -440,6 +441,32 @@ func TestAChevronIsReckoned(t *testing.T) {
 	assert.Len(t, out.Slab.Parts.Cuts, out.Slab.Parts.Slices.Count)
 	require.NotNil(t, out.Slab.Parts.Other)
 	assert.Less(t, out.Slab.Parts.Other.Yield, out.Slab.Parts.Slices.Yield, "square loses more")
+}
+
+// The longer middle of strips of unequal lengths becomes the handle of the board laid on it.
+func TestTheLongerMiddleBecomesTheHandle(t *testing.T) {
+	j := striped(3, glue.Unequal)
+	for i := range j.Slab.Glue.Strips {
+		s := &j.Slab.Glue.Strips[i]
+		s.Width, s.Length = 62, 420
+		if i == 1 {
+			s.Length = 600
+		}
+	}
+	s := j.Slab.Settled()
+	j.Slab = &s
+	b := NewBoard("one", "Paddle", s.Length)
+	d := &b.Design
+	d.Shape, d.Length, d.Width, d.Neck, d.NeckLength, d.Shoulder = board.Paddle, 580, 170, 50, 200, 15
+	b.Placement = geom.Placement{X: 300}
+	j.Boards = []Board{b}
+	v := verdict(must(t, j).Boards[0], "inside")
+	require.NotNil(t, v)
+	assert.Equal(t, craft.Good, v.Level, v.Finding)
+	j.Slab.Glue.Strips[1].Length = 420
+	s = j.Slab.Settled()
+	j.Slab = &s
+	assert.Equal(t, craft.Stop, verdict(must(t, j).Boards[0], "inside").Level, "without it the neck hangs over")
 }
 
 // End grain counts as lying across a neck, and a chevron's grain is minded, not a stop:

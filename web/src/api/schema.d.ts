@@ -4455,6 +4455,12 @@ export interface components {
              */
             saves: number;
         };
+        ReckonKeptPattern: {
+            /** @description Of the panel */
+            name: string;
+            /** @description Of its strips, from the left */
+            species: string[];
+        };
         ReckonLaidOut: {
             /** @description As they lie */
             boards: components["schemas"]["ReckonOnSlab"][];
@@ -4556,6 +4562,8 @@ export interface components {
              * @description Glue in all
              */
             grams: number;
+            /** @description Patterns of the workshop's other panels */
+            kept?: components["schemas"]["ReckonKeptPattern"][];
             /**
              * Format: double
              * @description As it comes out of the clamps, mm

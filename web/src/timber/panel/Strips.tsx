@@ -73,7 +73,7 @@ export function Strips({ panel: p, parts, picked, onPick, edit }: Props) {
           </li>
         ))}
       </ol>
-      <Arrange panel={p} edit={edit} />
+      <Arrange panel={p} parts={parts} edit={edit} />
       <Layers panel={p} set={set} />
       <Spares panel={p} parts={parts} edit={edit} />
     </>
@@ -145,7 +145,7 @@ function Slices({ panel: p, parts, set }: { panel: Panel; parts: OfParts; set: (
 }
 
 /** Arrange changes all strips at one go. */
-function Arrange({ panel, edit }: Pick<Props, "panel" | "edit">) {
+function Arrange({ panel, parts, edit }: Pick<Props, "panel" | "parts" | "edit">) {
   const { tables, shop } = useWorkshop();
   const [width, setWidth] = useState(300);
   const [long, setLong] = useState(380);
@@ -180,6 +180,17 @@ function Arrange({ panel, edit }: Pick<Props, "panel" | "edit">) {
         value={repeat}
         onChange={setRepeat}
       />
+      {parts.kept && (
+        <Choice
+          label="Patterns used before"
+          value=""
+          options={[
+            { value: "", label: "–" },
+            ...parts.kept.map((k, i) => ({ value: String(i), label: `${k.name}: ${k.species.join(", ")}` })),
+          ]}
+          onChange={(i) => setRepeat(parts.kept?.[Number(i)]?.species.join(", ") ?? "")}
+        />
+      )}
       <div className="d-flex gap-2 flex-wrap">
         <Button
           size="sm"
