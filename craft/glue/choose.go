@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"idletimber/craft"
+	"idletimber/craft/rule"
 	"idletimber/craft/species"
 )
 
@@ -71,7 +72,7 @@ func (n Need) New(construction string, c Conditions) Panel {
 		p.Slice, p.Reversed = raised, true
 		strip.Width = min(n.Plank, 45)
 		wide = n.Length // across the strips lies the new panel's length
-		slices := math.Ceil(n.Width / strip.Width)
+		slices := math.Ceil(n.Width / (strip.Width - 2*c.Rules.Get(rule.GlueClean)))
 		strip.Length = math.Ceil(slices*(p.Slice+p.Kerf) + RoughLength(0, false, c.Rules))
 	case Arrows:
 		p.Degrees, p.Slice, p.Staggered = 45, 40, true

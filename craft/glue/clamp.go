@@ -120,10 +120,10 @@ func (p Panel) joints() []joint {
 	return out
 }
 
-// sliced are the joints between the slices of a panel that is cut again, as they are
+// sliceJoints are those between the slices of a panel that is cut again, as they are
 // glued: over their untrimmed length.
-func (p Panel) sliced(shape Shape) []joint {
-	high := p.thinnest()
+func (p Panel) sliceJoints(shape Shape) []joint {
+	high := p.sliced()
 	if p.Construction == Blocks {
 		high = p.Slice
 	}

@@ -83,7 +83,14 @@ func (p Panel) backed(face stock.Here, own []species.Species) stock.Here {
 		return face
 	}
 	under, _ := species.FindIn(own, b.Species)
-	t := p.thinnest() * b.faces()
+	t := p.thinnest()
+	switch p.Construction {
+	case Blocks:
+		t = p.Slice
+	case Arrows:
+		t = p.sliced()
+	}
+	t *= b.faces()
 	face.Species.Density = (face.Species.Density*t + under.Density*b.Thickness) / (t + b.Thickness)
 	face.Species.MOR = min(face.Species.MOR, under.MOR)
 	return face

@@ -109,7 +109,7 @@ func Make(p Panel, c Conditions) (Glued, stage.Record) {
 	out.Pressed = append(out.Pressed, first...)
 	var second []Pressed
 	if p.Again() {
-		press.key, press.of, press.joints = "glue-again", "Slice", p.sliced(shape)
+		press.key, press.of, press.joints = "glue-again", "Slice", p.sliceJoints(shape)
 		press.widths = make([]float64, max(1, shape.Slices.Count))
 		for i := range press.widths {
 			press.widths[i] = shape.Width / float64(len(press.widths))

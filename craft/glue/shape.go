@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"idletimber/craft/geom"
+	"idletimber/craft/rule"
 	"idletimber/craft/species"
 	"idletimber/craft/stock"
 )
@@ -41,7 +42,7 @@ func (p Panel) Shape() Shape {
 	case Arrows:
 		out.Parts = s.ChevronParts(p.Degrees, p.Slice, p.Kerf, p.Staggered)
 	case Blocks:
-		out.Parts = s.EndGrainParts(p.thinnest(), p.Slice, p.Kerf, p.Reversed)
+		out.Parts = s.EndGrainParts(p.sliced(), p.Slice, p.Kerf, p.Reversed)
 	case Unequal:
 		p.step(&out)
 	default:
@@ -63,6 +64,13 @@ func (p Panel) thinnest() float64 {
 	return t
 }
 
+// sliced is how thick the striped panel is when it is cut into slices: flattened on both
+// faces, by the usual rule.
+func (p Panel) sliced() float64 {
+	const least = 1 // mm
+	return max(least, p.thinnest()-2*rule.Set(nil).Get(rule.GlueClean))
+}
+
 // Size is the shape of the panel without its parts and outline.
 func (p Panel) Size() Shape {
 	s := p.striped()
@@ -74,8 +82,9 @@ func (p Panel) Size() Shape {
 	switch p.Construction {
 	case Arrows:
 		out.Slices = s.Chevron(p.Degrees, p.Slice, p.Kerf, p.Staggered)
+		out.Thinnest, out.Thickest = p.sliced(), p.sliced()
 	case Blocks:
-		out.Slices = s.EndGrain(out.Thinnest, p.Slice, p.Kerf)
+		out.Slices = s.EndGrain(p.sliced(), p.Slice, p.Kerf)
 		out.Thinnest, out.Thickest = p.Slice, p.Slice
 	case Unequal:
 		from, to := p.reach()
