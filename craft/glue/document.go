@@ -76,6 +76,7 @@ type Strip struct {
 	Cents     int          `json:"cents,omitempty" range:"0,1e8" doc:"Its price, or its part of the piece's"`
 	Moisture  float64      `json:"moisture,omitempty" range:"0,100" doc:"Latest reading, %; 0 without one"`
 	Sheet     bool         `json:"sheet,omitempty" doc:"Of sheet stock"`
+	Veneer    float64      `json:"veneer,omitempty" mm:"0,10" doc:"Thickness of its face veneer"`
 	Reclaimed bool         `json:"reclaimed,omitempty" doc:"Of unknown treatment"`
 	Paint     string       `json:"paint,omitempty" enum:",none,untested,lead,no lead" doc:"What its test says"`
 	Flaws     []stock.Flaw `json:"flaws,omitempty" doc:"Of its piece, and what showed when it was ripped"`

@@ -38,10 +38,11 @@ func (l *laid) care() []string {
 	if plan.School.Curing {
 		soap = "with little soap"
 	}
-	out = append(
-		out,
-		"Wash it by hand "+soap+", rinse, wipe dry and stand it on edge. Never soak it, never in the dishwasher.",
-	)
+	wash := "Wash it by hand " + soap + ", rinse, wipe dry and stand it on edge. Never soak it, never in the dishwasher."
+	if l.board.Give.Dry {
+		wash = "It is a tray, used dry: wipe it, never wash it."
+	}
+	out = append(out, wash)
 	switch plan.School.Name {
 	case finish.HardWax, finish.CuringOil:
 		out = append(

@@ -3,6 +3,7 @@ package reckon
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"slices"
 	"time"
 
@@ -236,7 +237,50 @@ func (l *laid) reckonGlue() stage.Record {
 		r.Verdicts = append(r.Verdicts, v)
 	}
 	r.Verdicts = append(r.Verdicts, l.jointsCrossed()...)
+	r.Verdicts = append(r.Verdicts, l.shapedBefore()...)
 	return r
+}
+
+// clearOfJoint is how far what is made in a strip before it is glued stays from its
+// joints, mm (rule).
+const clearOfJoint = 5
+
+// shapedBefore judges recesses in strips that are marked as shaped before they are glued:
+// each lies within its strip, clear of the joints.
+func (l *laid) shapedBefore() (out []craft.Verdict) {
+	p := l.on.Slab.Glue
+	if p.Again() {
+		return nil
+	}
+	shape := p.Shape()
+	for _, c := range l.shaped.Cavities {
+		rim := l.onWood(c.Rim)
+		for _, part := range shape.Parts {
+			box := part.Ring.Bounds()
+			if p.Strips[part.Strip].Shaped == "" || len(geom.Common(rim, part.Ring)) == 0 {
+				continue
+			}
+			r := rim.Bounds()
+			clear := min(r.MinY-box.MinY, box.MaxY-r.MaxY)
+			name := c.Name(l.board.Design.Recesses)
+			v := craft.Verdict{
+				Check: "shaped before", Subject: name, Stage: craft.Glue, AtLeast: true, Limit: clearOfJoint,
+				Level:   craft.Under(clear, clearOfJoint, math.Inf(-1)),
+				Finding: fmt.Sprintf("The %s lies within strip %d", name, part.Strip+1),
+				Reason:  "It is made, sanded to its last grit and taped before the strip is glued: it must not run over a joint.",
+				Figure: craft.Figure{
+					Key: "glue.within", Stage: craft.Glue, Label: "Clear of the joints by", Value: clear, Unit: craft.MM,
+					Formula: "the strip's edges − the recess, across", Source: "rule of the trade", Rule: true,
+				},
+			}
+			if v.Level != craft.Good {
+				v.Finding = fmt.Sprintf("The %s comes too near a joint of strip %d, which is shaped before it is glued", name,
+					part.Strip+1)
+			}
+			out = append(out, v)
+		}
+	}
+	return out
 }
 
 // byJoint is how near a joint a round hole is told, mm.

@@ -492,3 +492,53 @@ func TestGrainThatNoTurnBringsAlong(t *testing.T) {
 		}
 	}
 }
+
+// Sheet stock is never washed: a stop that one remedy answers; a thin veneer is told, of one
+// piece and of strips.
+func TestSheetStockAndVeneer(t *testing.T) {
+	j := sample()
+	j.Slab.Stock, j.Slab.Veneer = slab.StockSheet, 0.4
+	r := asked(t, j, Request{Weigh: "one"}).Boards[0]
+	v := verdict(r, "washed")
+	require.NotNil(t, v)
+	assert.Equal(t, craft.Stop, v.Level)
+	require.Len(t, v.Remedies, 1)
+	assert.Equal(t, craft.Mind, verdict(r, "veneer").Level, "0.15 of 0.4")
+	j.Boards[0] = apply(t, j.Boards[0], v.Remedies[0].Patch)
+	j.Slab.Veneer = 0.6
+	r = must(t, j).Boards[0]
+	assert.Equal(t, craft.Good, verdict(r, "washed").Level)
+	assert.Equal(t, craft.Good, verdict(r, "veneer").Level)
+	assert.Contains(t, fmt.Sprint(r.Care), "never wash it")
+	assert.Nil(t, verdict(must(t, sample()).Boards[0], "washed"), "solid wood is washed")
+
+	p := striped(3, glue.Flat).Slab
+	p.Glue.Strips[1].Piece = "ply"
+	at := map[string]geom.Placement{p.Glue.Strips[1].ID: {X: 400}}
+	got := p.Gather([]slab.Source{{ID: "ply", Slab: *j.Slab, Spots: at}}, nil, nil).Settled()
+	assert.InDelta(t, 0.6, slab.Draw(got, nil).Rough.Veneer, 1e-9)
+	assert.True(t, slab.Draw(got, nil).History.Sheet)
+}
+
+// What is made in a strip before it is glued stays clear of its joints.
+func TestARecessBelongsToItsStrip(t *testing.T) {
+	j := striped(3, glue.Flat)
+	for i := range j.Slab.Glue.Strips {
+		j.Slab.Glue.Strips[i].Width = 80
+	}
+	j.Slab.Glue.Strips[1].Shaped = "recess"
+	s := j.Slab.Settled()
+	j.Slab = &s
+	j.Boards[0].Placement = geom.Placement{X: 300}
+	d := &j.Boards[0].Design
+	d.Length, d.Width, d.Thickness = 360, 200, 26
+	d.Recesses = []board.Recess{{Kind: "well", Length: 120, Width: 60, Depth: 8, Radius: 10}}
+	v := verdict(must(t, j).Boards[0], "shaped before")
+	require.NotNil(t, v)
+	assert.Equal(t, craft.Good, v.Level)
+	assert.InDelta(t, 10, v.Figure.Value, 0.5)
+	d.Recesses[0].Width = 74
+	assert.Equal(t, craft.Mind, verdict(must(t, j).Boards[0], "shaped before").Level)
+	j.Slab.Glue.Strips[1].Shaped = ""
+	assert.Nil(t, verdict(must(t, j).Boards[0], "shaped before"), "made after, where one can reach it")
+}

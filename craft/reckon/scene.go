@@ -118,6 +118,7 @@ type Give struct {
 	Note   string `json:"note" doc:"The maker's own words"`
 	Use    string `json:"use" enum:"nibbles,starter,main" doc:"What it serves"`
 	People int    `json:"people" range:"1,1000" doc:"How many it is to serve"`
+	Dry    bool   `json:"dry,omitempty" doc:"Used dry: a tray, wiped and never washed"`
 }
 
 // noon is the hour of the day at which a board must be ready.

@@ -2,6 +2,7 @@ package reckon
 
 import (
 	"cmp"
+	"math"
 	"slices"
 	"time"
 
@@ -14,6 +15,7 @@ import (
 	"idletimber/craft/layout"
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
+	"idletimber/craft/rule"
 	"idletimber/craft/sanding"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
@@ -250,7 +252,34 @@ func (l *laid) reckonSand() (r stage.Record) {
 			Owned: at.Grits, Humidity: at.Air.Humidity, Rules: at.Rules, Pace: l.on.pace,
 		},
 	)
+	if v, ok := l.veneer(); ok {
+		r.Verdicts = append(r.Verdicts, v)
+	}
 	return r
+}
+
+// veneer judges whether sanding leaves enough of a veneered face; false where there is none.
+func (l *laid) veneer() (craft.Verdict, bool) {
+	thick := l.on.wood.Rough.Veneer
+	if thick <= 0 {
+		return craft.Verdict{}, false
+	}
+	const share = 0.3 // of a veneer that may be sanded off (rule)
+	off, most := l.on.Shop.Rules.Get(rule.SandFace), share*thick
+	v := craft.Verdict{
+		Check: "veneer", Stage: craft.Sand, Level: craft.Over(off, most, math.Inf(1)), Limit: most,
+		Finding: "Sanding leaves enough of the veneer",
+		Reason:  "Sanded through, a veneer shows its core, and nothing mends it: begin fine, by hand, and no planer.",
+		Figure: craft.Figure{
+			Key: "sand.veneer", Stage: craft.Sand, Label: "Sanded off a face", Value: off, Unit: craft.MM, Rule: true,
+			Formula: "the shop's rule for sanding, against three tenths of the veneer",
+			Terms:   []craft.Term{{Name: "veneer", Value: thick, Unit: craft.MM}}, Source: "rule of the trade",
+		},
+	}
+	if v.Level != craft.Good {
+		v.Finding = "The veneer is too thin for the usual sanding: only scuff it"
+	}
+	return v, true
 }
 
 // surfaces are the surfaces of a board as they are sanded, each from how the tool
@@ -300,9 +329,31 @@ func (l *laid) reckonFit() (r stage.Record) {
 	return r
 }
 
+// washed judges whether a board of sheet stock sees water.
+func (l *laid) washed() craft.Verdict {
+	v := craft.Verdict{
+		Check: "washed", Stage: craft.Give, Level: craft.Good, Finding: "A tray that is used dry, and wiped",
+		Reason: "The glue lines of sheet stock open with water, and its core swells: a tray, never a board that is washed.",
+		Figure: craft.Figure{
+			Key: "give.washed", Stage: craft.Give, Label: "Uses that are washed", Formula: "used dry, or not",
+			Source: "rule of the trade",
+		},
+	}
+	if !l.board.Give.Dry {
+		v.Level, v.Finding, v.Figure.Value = craft.Stop, "Of sheet stock, and it would be washed", 1
+		v.Remedies = []craft.Remedy{{
+			Label: "Give it as a tray that is used dry", Patch: craft.Patch{"give": map[string]any{"dry": true}},
+		}}
+	}
+	return v
+}
+
 func (l *laid) reckonGive() stage.Record {
 	r := stage.Record{Stage: craft.Give}
 	r.Figures = append(r.Figures, l.shaped.Servings(l.board.Give.Use, l.on.Shop.Rules))
+	if l.on.wood.History.Sheet {
+		r.Verdicts = append(r.Verdicts, l.washed())
+	}
 	r.Step("Write the care note, wrap it", "", plan.Work("note", plan.Note, 0, l.on.pace))
 	return r
 }

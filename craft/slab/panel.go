@@ -55,6 +55,12 @@ func (s Slab) Settled() Slab {
 		}
 		s.Hollow, s.Wind, s.UnderHollow, s.UnderWind = 0, 0, 0, 0
 	}
+	s.Veneer = 0
+	for _, t := range p.Strips { // the thinnest that lies with its face up
+		if t.Veneer > 0 && !p.Edge() && (s.Veneer == 0 || t.Veneer < s.Veneer) {
+			s.Veneer = t.Veneer
+		}
+	}
 	return s
 }
 
@@ -127,7 +133,7 @@ func (s Slab) Gather(sources []Source, rules rule.Set, own []species.Species) Sl
 func (o Source) give(t *glue.Strip, kerf float64, rules rule.Set, own []species.Species) {
 	w := Draw(o.Slab, own)
 	at, laid := o.Spots[t.ID]
-	t.Species, t.Sheet = o.Slab.Species, w.History.Sheet
+	t.Sheet, t.Veneer = w.History.Sheet, o.Slab.Veneer
 	t.Reclaimed = t.Reclaimed || o.Slab.Reclaimed
 	middle := geom.Point{X: o.Slab.Length / 2}
 	if laid {

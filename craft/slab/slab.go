@@ -65,6 +65,7 @@ type Slab struct {
 	Home        *moisture.Home     `json:"home,omitempty" doc:"Where its boards go, if not to the shop's usual home"`
 	PriceCents  int                `json:"priceCents" range:"0,1e9" doc:"By piece, board foot or cubic metre"`
 	PriceBy     string             `json:"priceBy,omitempty" enum:"piece,board foot,cubic metre" doc:"Of what"`
+	Veneer      float64            `json:"veneer,omitempty" mm:"0,10" doc:"Thickness of its face veneer"`
 	Reclaimed   bool               `json:"reclaimed" doc:"Of unknown treatment"`
 	Origin      *Origin            `json:"origin,omitempty" doc:"Where it came from"`
 	Bought      *Bought            `json:"bought,omitempty" doc:"Work that was done elsewhere"`

@@ -208,7 +208,8 @@ func Draw(s Slab, own []species.Species) stock.Wood {
 	if flat && w.Rough.Surfaced == 0 { // as it comes
 		w.Rough.Surfaced = s.Thinnest()
 	}
-	w.Rough.Faced = s.Stock == StockSheet
+	w.Rough.Faced = w.Rough.Faced || s.Stock == StockSheet
+	w.Rough.Veneer = s.Veneer
 	w.Under = w.Show
 	if w.TwoFaced {
 		w.Under = face(s.Under, s.UnderLine, s.Length)

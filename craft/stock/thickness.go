@@ -19,6 +19,7 @@ type Rough struct {
 	Uneven    bool    // an uneven thickness is accepted: no flattening
 	Surfaced  float64 // thickness as delivered, flat; 0 when it was not thicknessed
 	Faced     bool    // with a veneer that a planer would go through: it stays as thick as it is
+	Veneer    float64 // thickness of its face veneer; 0 where it has none, or nobody knows
 	Glued     bool    // in this shop, of parts: its faces take more to be clean
 }
 

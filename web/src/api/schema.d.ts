@@ -3480,6 +3480,11 @@ export interface components {
             turned?: boolean;
             /**
              * Format: double
+             * @description Thickness of its face veneer
+             */
+            veneer?: number;
+            /**
+             * Format: double
              * @description Of its wide face, ripped and jointed
              */
             width: number;
@@ -4393,6 +4398,8 @@ export interface components {
             y: number;
         };
         ReckonGive: {
+            /** @description Used dry: a tray, wiped and never washed */
+            dry?: boolean;
             /** @description Day on which it must be ready for food, YYYY-MM-DD; empty without a date */
             due: string;
             /** @description Who gets it */
@@ -5373,6 +5380,11 @@ export interface components {
             uneven: boolean;
             /** @description Wind is planed away from one side, not shared */
             unshimmed: boolean;
+            /**
+             * Format: double
+             * @description Thickness of its face veneer
+             */
+            veneer?: number;
             /**
              * Format: double
              * @description Lift of the fourth corner, show face up

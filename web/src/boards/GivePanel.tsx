@@ -2,7 +2,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import Button from "react-bootstrap/Button";
 import { api, unwrap } from "../api/client";
-import { Row, TextField } from "../kit/fields";
+import { Row, TextField, Tick } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { Amounts } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
@@ -38,6 +38,11 @@ export function GivePanel({ board: b, r, set, sheet, applyPatch }: PanelProps) {
         </div>
         <ServesFields give={b.give} set={set} />
       </Row>
+      <Tick
+        label="Used dry: a tray, wiped and never washed"
+        value={b.give.dry ?? false}
+        onChange={(dry) => set({ give: { dry } }, "dry")}
+      />
       <TextField
         label="Your own words"
         rows={2}

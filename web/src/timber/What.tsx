@@ -73,6 +73,14 @@ function OnePiece({ slab: s, wood, set, names }: PartProps & { wood: Wood; names
           onChange={(priceBy) => set({ priceBy })}
         />
       </Row>
+      {s.stock === "sheet" && (
+        <LengthField
+          label="Face veneer, 0 if not known"
+          of="piece.veneer"
+          mm={s.veneer ?? 0}
+          onChange={(veneer) => set({ veneer }, "veneer")}
+        />
+      )}
       <Tick label="Reclaimed, of unknown treatment" value={s.reclaimed} onChange={(reclaimed) => set({ reclaimed })} />
       {s.reclaimed && (
         <p className="caution">
