@@ -542,3 +542,41 @@ func TestARecessBelongsToItsStrip(t *testing.T) {
 	j.Slab.Glue.Strips[1].Shaped = ""
 	assert.Nil(t, verdict(must(t, j).Boards[0], "shaped before"), "made after, where one can reach it")
 }
+
+// A panel is searched like any timber: boards are found clear of the wood that its strips'
+// flaws spoil, the biggest too, and on a piece with strips clear of those.
+func TestPanelsAreSearched(t *testing.T) {
+	j := striped(6, glue.Flat)
+	j.Boards = nil
+	j.Slab.Glue.Strips[2].Flaws = []stock.Flaw{{
+		ID: "k", Kind: stock.Hole, Through: true, Depth: 30, Centre: geom.Point{X: 310}, A: 12, B: 12, Wish: stock.KeepOut,
+	}}
+	s := j.Slab.Settled()
+	j.Slab = &s
+	big, err := Biggest(j, BiggestRequest{Board: NewBoard("big", "Big", s.Length), Free: true})
+	require.NoError(t, err)
+	d := big.Design
+	outline := geom.Bounds{
+		MinX: -d.Length / 2, MaxX: d.Length / 2, MinY: -d.Width / 2, MaxY: d.Width / 2,
+	}.Ring().Map(big.Placement.Out)
+	hole := slab.Draw(s, nil).Flaws[0]
+	assert.InDelta(t, 310, hole.Centre.X, 1e-9)
+	assert.Empty(t, geom.Common(outline, hole.Footprint()))
+	search := Seeking{Wants: []Want{wished("a", 240, 100, 1, 3)}}
+	found := seek(t, j, search, 600)
+	require.NotEmpty(t, found.Proposals)
+	for _, b := range must(t, lay(j, search, found.Proposals[0])).Boards {
+		assert.NotEqual(t, craft.Stop, worstOf(b, craft.Layout))
+	}
+
+	k := sample()
+	k.Boards = nil
+	free, err := Biggest(k, BiggestRequest{Board: NewBoard("big", "Big", k.Slab.Length), Free: true})
+	require.NoError(t, err)
+	at, err := Reserve(k, []Wanted{{ID: "a", Length: 880, Width: 90}})
+	require.NoError(t, err)
+	k.Strips = []Strip{{Panel: "p", Name: "Stripes", ID: "a", At: at["a"], Length: 880, Width: 90}}
+	less, err := Biggest(k, BiggestRequest{Board: NewBoard("big", "Big", k.Slab.Length), Free: true})
+	require.NoError(t, err)
+	assert.Less(t, less.Area, free.Area)
+}
