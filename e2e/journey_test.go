@@ -207,6 +207,7 @@ func (s *shop) layOutToGift() {
 	)
 	s.do(
 		s.field("People", "3"),
+		s.see("Size it for them: 370 mm × 155 mm"), // for three: what it says is what it does
 		s.press("Size it for them"),
 		s.wait(`document.querySelector('[name="board-length"]').value !== "400 mm"`),
 	)
