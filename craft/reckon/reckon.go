@@ -109,7 +109,10 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 	for i, d := range s.Taken {
 		out.Taken = append(out.Taken, Taken{d.ID, d.Name, b.taken[i].Outline.SVG()})
 	}
-	w := b.work()
+	w, err := b.work()
+	if err != nil {
+		return Reckoning{}, err
+	}
 	out.Plan = w.courses
 	b.showParts(&out)
 	for i, l := range b.boards {
@@ -151,7 +154,8 @@ func Dates(s Scene) ([]plan.Course, error) {
 	if err != nil {
 		return nil, err
 	}
-	return b.work().courses, nil
+	w, err := b.work()
+	return w.courses, err
 }
 
 // reckon gathers what the stages of a board come to.

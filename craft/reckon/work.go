@@ -21,9 +21,13 @@ type work struct {
 	courses []plan.Course
 }
 
-func (b *drawn) work() work {
+// work dates all that is to be done; the error is that of the scene's watch.
+func (b *drawn) work() (work, error) {
 	w := work{on: b, planner: plan.NewPlanner(b.Shop.Sessions, b.zone, b.Now)}
 	for _, l := range b.boards {
+		if err := b.Watch.Ask(); err != nil {
+			return w, err
+		}
 		w.chains = append(w.chains, l.chain())
 	}
 	if c, ok := b.panelChain(); ok {
@@ -31,7 +35,7 @@ func (b *drawn) work() work {
 	}
 	w.chains = append(w.chains, b.Elsewhere...)
 	w.courses = w.planner.Schedule(w.chains)
-	return w
+	return w, nil
 }
 
 // redated dates the work with one of its chains changed.
