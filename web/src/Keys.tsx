@@ -14,7 +14,7 @@ const keys = [
   ["Delete", "take away what is picked"],
   ["/ and n on the rack", "look for a piece, add one; arrows go from piece to piece"],
   ["Ctrl+Z, Ctrl+Shift+Z", "undo, redo"],
-  ["t r d", "On a panel: turn the picked strip end for end, roll it over, double it"],
+  ["t, r and d", "on a panel: turn the picked strip end for end, roll it over, double it"],
   ["?", "this list"],
 ];
 
