@@ -99,14 +99,9 @@ func (p Piece) store(
 		return "", err
 	}
 	job := Job(p, now)
-	id, ids, err := st.TakeIn(ctx, workshop, *job.Slab, job.Boards)
+	id, ids, err := st.TakeIn(ctx, workshop, *job.Slab, job.Boards, spots...)
 	if err != nil {
 		return "", err
-	}
-	if p.Slab.Panel() {
-		if err := st.SavePiece(ctx, workshop, id, *job.Slab, 1, spots...); err != nil {
-			return "", err
-		}
 	}
 	r, err := reckon.Reckon(job, reckon.Request{})
 	if err != nil {

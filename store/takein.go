@@ -7,13 +7,14 @@ import (
 	"idletimber/craft/slab"
 )
 
-// TakeIn stores a slab with its boards, all or nothing, and returns their ids,
-// which are new.
+// TakeIn stores a slab with its boards and, of a panel, where its strips lie, all or
+// nothing, and returns their ids, which are new.
 func (s *Store) TakeIn(
 	ctx context.Context,
 	workshop string,
 	v slab.Slab,
 	boards []reckon.Board,
+	strips ...Reserved,
 ) (piece string, ids []string, err error) {
 	made, err := s.write(ctx, workshop, func(tx *Store) error {
 		at, _, err := tx.Shop(ctx, workshop)
@@ -21,6 +22,9 @@ func (s *Store) TakeIn(
 			return err
 		}
 		piece, err := tx.insert(ctx, workshop, at, v)
+		if err == nil && v.Panel() {
+			err = tx.reserve(ctx, workshop, piece, v, strips)
+		}
 		if err != nil {
 			return err
 		}
