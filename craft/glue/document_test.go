@@ -55,7 +55,8 @@ func TestHowPartsStand(t *testing.T) {
 	p := of(Blocks, 40, 24, 600, woods...)
 	p.Slice = 38
 	s := p.Shape()
-	assert.Equal(t, [3]float64{72, 14 * 38, 38}, [3]float64{s.Length, s.Width, s.Thinnest}, "14 slices of 41 in 600, each as thick as the panel, flattened")
+	assert.Equal(t, [3]float64{72, 14 * 38, 38}, [3]float64{s.Length, s.Width, s.Thinnest},
+		"14 slices of 41 in 600, each as thick as the panel, flattened")
 	assert.True(t, p.heres(nil)[0].End)
 	p = of(Arrows, 18, 20, 600, woods...)
 	p.Degrees, p.Slice = 45, 40

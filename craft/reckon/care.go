@@ -38,7 +38,8 @@ func (l *laid) care() []string {
 	if plan.School.Curing {
 		soap = "with little soap"
 	}
-	wash := "Wash it by hand " + soap + ", rinse, wipe dry and stand it on edge. Never soak it, never in the dishwasher."
+	wash := "Wash it by hand " + soap + ", rinse, wipe dry and stand it on edge. " +
+		"Never soak it, never in the dishwasher."
 	if l.board.Give.Dry {
 		wash = "It is a tray, used dry: wipe it, never wash it."
 	}

@@ -267,15 +267,17 @@ func (l *laid) shapedBefore() (out []craft.Verdict) {
 				Check: "shaped before", Subject: name, Stage: craft.Glue, AtLeast: true, Limit: clearOfJoint,
 				Level:   craft.Under(clear, clearOfJoint, math.Inf(-1)),
 				Finding: fmt.Sprintf("The %s lies within strip %d", name, part.Strip+1),
-				Reason:  "It is made, sanded to its last grit and taped before the strip is glued: it must not run over a joint.",
+				Reason: "It is made, sanded to its last grit and taped before the strip is glued: " +
+					"it must not run over a joint.",
 				Figure: craft.Figure{
-					Key: "glue.within", Stage: craft.Glue, Label: "Clear of the joints by", Value: clear, Unit: craft.MM,
+					Key: "glue.within", Stage: craft.Glue,
+					Label: "Clear of the joints by", Value: clear, Unit: craft.MM,
 					Formula: "the strip's edges − the recess, across", Source: "rule of the trade", Rule: true,
 				},
 			}
 			if v.Level != craft.Good {
-				v.Finding = fmt.Sprintf("The %s comes too near a joint of strip %d, which is shaped before it is glued", name,
-					part.Strip+1)
+				v.Finding = fmt.Sprintf("The %s comes too near a joint of strip %d, which is shaped before it is glued",
+					name, part.Strip+1)
 			}
 			out = append(out, v)
 		}

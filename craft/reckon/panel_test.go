@@ -549,7 +549,8 @@ func TestPanelsAreSearched(t *testing.T) {
 	j := striped(6, glue.Flat)
 	j.Boards = nil
 	j.Slab.Glue.Strips[2].Flaws = []stock.Flaw{{
-		ID: "k", Kind: stock.Hole, Through: true, Depth: 30, Centre: geom.Point{X: 310}, A: 12, B: 12, Wish: stock.KeepOut,
+		ID: "k", Kind: stock.Hole, Through: true, Depth: 30,
+		Centre: geom.Point{X: 310}, A: 12, B: 12, Wish: stock.KeepOut,
 	}}
 	s := j.Slab.Settled()
 	j.Slab = &s

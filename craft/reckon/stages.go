@@ -333,7 +333,8 @@ func (l *laid) reckonFit() (r stage.Record) {
 func (l *laid) washed() craft.Verdict {
 	v := craft.Verdict{
 		Check: "washed", Stage: craft.Give, Level: craft.Good, Finding: "A tray that is used dry, and wiped",
-		Reason: "The glue lines of sheet stock open with water, and its core swells: a tray, never a board that is washed.",
+		Reason: "The glue lines of sheet stock open with water, and its core swells: " +
+			"a tray, never a board that is washed.",
 		Figure: craft.Figure{
 			Key: "give.washed", Stage: craft.Give, Label: "Uses that are washed", Formula: "used dry, or not",
 			Source: "rule of the trade",
