@@ -26,6 +26,7 @@ type Pressed struct {
 	Open    float64   `json:"open" doc:"Minutes until it must be closed"`
 	Clamped float64   `json:"clamped" doc:"Minutes in clamps"`
 	Force   float64   `json:"force" doc:"That presses its greatest joint, N"`
+	Caul    float64   `json:"caul" doc:"Beside either outer strip, mm"`
 	Reach   float64   `json:"reach" doc:"How wide the clamps must open, cauls included, mm"`
 	Length  float64   `json:"length" doc:"Along the joints, mm"`
 	Spacing float64   `json:"spacing" doc:"The widest at which their pressure meets, mm"`
@@ -173,7 +174,7 @@ func (g pressing) up() (out []Pressed, err error) {
 		for _, w := range p.Widths {
 			p.Wide += w
 		}
-		p.Reach = p.Wide + 2*g.caul
+		p.Caul, p.Reach = g.caul, p.Wide+2*g.caul
 		for _, k := range at {
 			p.Area += g.joints[k].area
 			p.Length = max(p.Length, g.joints[k].length)

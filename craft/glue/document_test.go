@@ -282,6 +282,9 @@ func TestClampsAsTheyAreSet(t *testing.T) {
 		}
 		made, r := Make(p, c)
 		for _, k := range made.Pressed {
+			if k.Caul != p.Caul || math.Abs(k.Wide+2*p.Caul-k.Reach) > 1e-9 {
+				t.Fatalf("cauls of %g for %g: they open %g for %g", k.Caul, p.Caul, k.Reach, k.Wide)
+			}
 			if len(k.Clamps) > owned || len(k.Clamps)+k.Short != k.Count {
 				t.Fatalf("%d set, %d short of %d", len(k.Clamps), k.Short, k.Count)
 			}
@@ -323,6 +326,9 @@ func TestStepsOfAPanel(t *testing.T) {
 		require.Empty(t, p.Check("glue", nil), construction)
 		made, r := Make(p, shop())
 		require.NotEmpty(t, r.Steps, construction)
+		assert.Equal(t, construction == "end grain" || construction == "chevron", made.Again, construction)
+		assert.Equal(t, construction != "flat" && construction != "unequal lengths" && construction != "chevron",
+			made.Edge, construction)
 		assert.Equal(t, "trim", r.Steps[len(r.Steps)-1].Key, construction)
 		seen := map[string]bool{}
 		cured := 0.0

@@ -29,11 +29,11 @@ type Glue struct {
 // Glues lists the kinds of glue, the usual one first (rules).
 var Glues = []Glue{
 	{
-		Name: "PVA, D4", Water: "D4", Washed: true, Open: 8, Clamped: 90, Machine: day, Spread: 200, Least: 10,
+		Name: "PVA, D4", Water: "EN 204 D4", Washed: true, Open: 8, Clamped: 90, Machine: day, Spread: 200, Least: 10,
 		Bears: true, fades: 0.3,
 	},
 	{
-		Name: "PVA, D3", Water: "D3", Open: 8, Clamped: 60, Machine: day, Spread: 200, Least: 10, Bears: true,
+		Name: "PVA, D3", Water: "EN 204 D3", Open: 8, Clamped: 60, Machine: day, Spread: 200, Least: 10, Bears: true,
 		fades: 0.3,
 	},
 	{

@@ -33,6 +33,8 @@ type Earlier struct{ Name, Pattern string }
 // Glued is what gluing a panel comes to.
 type Glued struct {
 	Construction string     `json:"construction" doc:"How its parts stand"`
+	Edge         bool       `json:"edge" doc:"Its strips stand on edge when they are first glued"`
+	Again        bool       `json:"again" doc:"It is cut into slices and glued again"`
 	Parts        []Drawn    `json:"parts" doc:"As they lie in it"`
 	First        []Drawn    `json:"first,omitempty" doc:"Before it is cut again: its strips as they are first glued"`
 	FirstBox     [4]float64 `json:"firstBox" doc:"Bounds of those: min x, min y, max x, max y"`
@@ -83,7 +85,8 @@ func Make(p Panel, c Conditions) (Glued, stage.Record) {
 	glue, _ := Find(p.Glue)
 	rules := c.Rules
 	out := Glued{
-		Construction: p.Construction, Length: shape.Length, Width: shape.Width, Thickness: shape.Thinnest,
+		Construction: p.Construction, Edge: p.Edge(), Again: p.Again(),
+		Length: shape.Length, Width: shape.Width, Thickness: shape.Thinnest,
 		Flat:   max(0, shape.Thinnest-2*(p.clean(rules)+rules.Get(rule.SandFace))),
 		Slices: shape.Slices, Shares: p.shares(shape), Symmetric: p.symmetric(),
 		SpareRule: Spares(len(p.Strips), p.sheet()), Parts: p.drawn(shape.Parts, c),

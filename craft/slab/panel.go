@@ -80,8 +80,8 @@ func (s Slab) glued(w *stock.Wood, own []species.Species) {
 	w.Flaws = append(slices.Clone(s.Flaws), s.Glue.Flaws(shape, clean)...)
 }
 
-// Origin of a strip on the rack: the piece that it is cut from, and where it lies there
-// as a rectangle about its middle.
+// Source is a piece that strips are cut from, and where each lies on it as a rectangle about
+// its middle.
 type Source struct {
 	ID    string
 	Slab  Slab

@@ -3088,6 +3088,8 @@ export interface components {
             y: number;
         };
         GlueGlued: {
+            /** @description It is cut into slices and glued again */
+            again: boolean;
             /** @description Across both ends, above and below, wrapped */
             cauls: boolean;
             /** @description How its parts stand */
@@ -3099,6 +3101,8 @@ export interface components {
              * @description Until it can be machined, its waits alone
              */
             days: number;
+            /** @description Its strips stand on edge when they are first glued */
+            edge: boolean;
             /** @description Smooth dense wood slides: a clamp along it */
             endClamp: boolean;
             /** @description The ends of its strips with their rings, from the butt */
@@ -3263,6 +3267,11 @@ export interface components {
              * @description Of all its joints, mm²
              */
             area: number;
+            /**
+             * Format: double
+             * @description Beside either outer strip, mm
+             */
+            caul: number;
             /**
              * Format: double
              * @description Minutes in clamps
@@ -4534,6 +4543,8 @@ export interface components {
             starts?: string;
         };
         ReckonOfParts: {
+            /** @description It is cut into slices and glued again */
+            again: boolean;
             /** @description Across both ends, above and below, wrapped */
             cauls: boolean;
             /** @description By key of the step */
@@ -4551,6 +4562,8 @@ export interface components {
              * @description Until it can be machined, its waits alone
              */
             days: number;
+            /** @description Its strips stand on edge when they are first glued */
+            edge: boolean;
             /** @description Smooth dense wood slides: a clamp along it */
             endClamp: boolean;
             /** @description The ends of its strips with their rings, from the butt */

@@ -124,7 +124,7 @@ function Editor({ piece }: { piece: Piece }) {
     picked,
     onPick: setPicked,
     onFlip: flip,
-    live: !s.glue || whole(s.glue, stage),
+    live: !wood.parts || whole(wood.parts, stage),
   });
   const bin = useMutation({
     mutationFn: () => unwrap(api.DELETE("/api/pieces/{id}", { params: { path } })),

@@ -10,7 +10,7 @@ interface Props {
 /** ClampDrawing shows a clamping from above, its length along the paper. */
 export function ClampDrawing({ pressed: k, glued }: Props) {
   const { length } = useWorkshop();
-  const caul = Math.max(12, (k.reach - 2 * k.wide) / 2);
+  const caul = k.caul;
   const n = Math.max(1, k.widths.length);
   const light = (i: number) => {
     const strips = glued.first ?? glued.parts;

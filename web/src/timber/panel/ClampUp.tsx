@@ -31,8 +31,7 @@ export function ClampUp({ panel: p, parts, edit }: Props) {
       />
       {glue && (
         <p className="facts">
-          {glue.water === "D4" || glue.water === "D3" ? `EN 204 ${glue.water}` : glue.water};{" "}
-          {glue.washed ? "washed" : "wiped, not washed"}. Food contact: its own data sheet decides.
+          {glue.water}; {glue.washed ? "washed" : "wiped, not washed"}. Food contact: its own data sheet decides.
         </p>
       )}
       <LengthField

@@ -1,15 +1,15 @@
 // What lies under a pattern, and the profile of a core that drains.
-import type { Panel } from "../../api/client";
+import type { OfParts, Panel } from "../../api/client";
 import { Choice, LengthField, Row, TextField, Tick } from "../../kit/fields";
 import { useWorkshop } from "../../kit/workshop";
 
 interface Props {
   panel: Panel;
+  parts: OfParts;
   set: (part: Partial<Panel>) => void;
 }
 
-export function Layers({ panel: p, set }: Props) {
-  const again = p.construction === "chevron" || p.construction === "end grain";
+export function Layers({ panel: p, parts, set }: Props) {
   return (
     <>
       <h3>More than strips</h3>
@@ -19,7 +19,7 @@ export function Layers({ panel: p, set }: Props) {
         onChange={(on) => set({ base: on ? { species: p.strips[0].species, thickness: 12 } : undefined })}
       />
       {p.base && <BaseFields base={p.base} set={(part) => set({ base: { ...p.base!, ...part } })} />}
-      {!again && (
+      {!parts.again && (
         <Tick
           label="A sloped core, so that it drains"
           value={Boolean(p.slope)}

@@ -33,8 +33,7 @@ export function Stages({ stage, onStage }: { stage: Stage; onStage: (s: Stage) =
 }
 
 /** whole tells whether strips are drawn whole, so that they may be dragged. */
-export const whole = (p: Panel, stage: Stage): boolean =>
-  stage !== "whole" || (p.construction !== "chevron" && p.construction !== "end grain");
+export const whole = (parts: OfParts, stage: Stage): boolean => stage !== "whole" || !parts.again;
 
 interface Props {
   name: string;
@@ -82,7 +81,7 @@ export function PanelDrawing({ name, panel, wood, parts, stage, flipped, picked,
             picked={picked}
             view={view}
             flipped={flipped}
-            whole={whole(panel, stage)}
+            whole={whole(parts, stage)}
             cuts={stage === "cut" ? (parts.cuts ?? []) : undefined}
           />
         </>

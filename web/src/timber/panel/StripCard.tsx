@@ -5,21 +5,20 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 import { Link } from "react-router";
-import { api, unwrap, type Flaw, type Panel, type Strip } from "../../api/client";
+import { api, unwrap, type Flaw, type OfParts, type Panel, type Strip } from "../../api/client";
 import { Choice, LengthField, NumberField, RemoveButton, Row, TextField, Tick } from "../../kit/fields";
 import { useWorkshop } from "../../kit/workshop";
 import { changed, doubled, moved, swapped, without } from "./strips";
 
 interface Props {
   panel: Panel;
+  parts: OfParts;
   at: number;
-  /** The strip with what its piece says. */
-  stands?: Strip;
   edit: (change: (p: Panel) => Panel, step: string) => void;
   onGone: () => void;
 }
 
-export function StripCard({ panel: p, at, stands, edit, onGone }: Props) {
+export function StripCard({ panel: p, parts, at, edit, onGone }: Props) {
   const { words } = useWorkshop();
   const s = p.strips[at];
   const placeOf = (now: Panel) => now.strips.findIndex((o) => o.id === s.id);
@@ -28,7 +27,8 @@ export function StripCard({ panel: p, at, stands, edit, onGone }: Props) {
   const act = (change: (now: Panel, i: number) => Panel, step: string) =>
     edit((now) => change(now, placeOf(now)), `${step}-${s.id}`);
   const spare = (p.spares ?? []).findIndex((o) => o.species === s.species);
-  const edge = !["flat", "unequal lengths"].includes(p.construction) && (p.construction !== "chevron" || p.raised);
+  const { edge } = parts;
+  const stands: Strip | undefined = parts.strips[at]; // with what its piece says
   return (
     <section className="strip-card" aria-label={`Strip ${at + 1}`}>
       <h3>Strip {at + 1}</h3>

@@ -31,7 +31,6 @@ export function Strips({ panel: p, parts, picked, onPick, edit }: Props) {
   const { length, value } = useWorkshop();
   const set = (part: Partial<Panel>) => edit((now) => ({ ...now, ...part }), `panel-${Object.keys(part)[0]}`);
   const at = p.strips.findIndex((s) => s.id === picked);
-  const again = p.construction === "chevron" || p.construction === "end grain";
   return (
     <>
       <h2>Strips</h2>
@@ -41,7 +40,7 @@ export function Strips({ panel: p, parts, picked, onPick, edit }: Props) {
         options={Object.entries(constructions).map(([v, label]) => ({ value: v, label }))}
         onChange={(construction) => set({ construction: construction as Panel["construction"] })}
       />
-      {again && <Slices panel={p} parts={parts} set={set} />}
+      {parts.again && <Slices panel={p} parts={parts} set={set} />}
       <Amounts
         rows={[
           ["Panel", `${length(parts.length)} × ${length(parts.width)}, ${length(parts.flat)} when flat and sanded`],
@@ -51,9 +50,7 @@ export function Strips({ panel: p, parts, picked, onPick, edit }: Props) {
         ]}
       />
       <EndView panel={p} parts={parts} picked={picked} />
-      {at >= 0 && (
-        <StripCard key={picked} panel={p} at={at} stands={parts.strips[at]} edit={edit} onGone={() => onPick("")} />
-      )}
+      {at >= 0 && <StripCard key={picked} panel={p} parts={parts} at={at} edit={edit} onGone={() => onPick("")} />}
       <ol className="strip-list" aria-label="Strips, from the left edge">
         {p.strips.map((s, i) => (
           <li key={s.id}>
@@ -74,7 +71,7 @@ export function Strips({ panel: p, parts, picked, onPick, edit }: Props) {
         ))}
       </ol>
       <Arrange panel={p} parts={parts} edit={edit} />
-      <Layers panel={p} set={set} />
+      <Layers panel={p} parts={parts} set={set} />
       <Spares panel={p} parts={parts} edit={edit} />
     </>
   );
