@@ -89,6 +89,12 @@ func (ps *Problems) InRangeOf(field string, document any, names ...string) {
 
 func (r Range) check(ps *Problems, field string, v reflect.Value) {
 	f := v.FieldByIndex(r.field)
+	if f.Kind() == reflect.Pointer {
+		if f.IsNil() {
+			return
+		}
+		f = f.Elem()
+	}
 	number := 0.0
 	if f.CanFloat() {
 		number = f.Float()

@@ -7,7 +7,6 @@ import (
 	"strings"
 
 	"idletimber/craft"
-	"idletimber/craft/rule"
 	"idletimber/craft/stage"
 )
 
@@ -57,7 +56,7 @@ func (p Panel) verdicts(r *stage.Record, out Glued, shape Shape, glue Glue, c Co
 			}))
 	}
 	thickest := shape.Thickest - shape.Thinnest
-	if thickest > 2*c.Rules.Get(rule.GlueClean) && !p.Again() && p.Slope == nil {
+	if thickest > 2*p.clean() && !p.Again() && p.Slope == nil {
 		v := verdict(
 			"even strips",
 			"",
@@ -71,7 +70,7 @@ func (p Panel) verdicts(r *stage.Record, out Glued, shape Shape, glue Glue, c Co
 				Formula: "thickest − thinnest strip, as they stand", Source: "the strips",
 			},
 		)
-		v.Limit = 2 * c.Rules.Get(rule.GlueClean)
+		v.Limit = 2 * p.clean()
 		r.Verdicts = append(r.Verdicts, v)
 	}
 }
@@ -127,7 +126,7 @@ func (p Panel) showing(r *stage.Record, i int, name string) {
 		}
 	}
 	shows := func(q Panel) (kinds []string) {
-		for _, f := range q.Flaws(q.Shape(), rule.Set(nil).Get(rule.GlueClean)) {
+		for _, f := range q.Flaws(q.Shape()) {
 			if (!f.Under || f.Through) && !f.Sound() {
 				kinds = append(kinds, f.Name())
 			}

@@ -58,8 +58,10 @@ const sawKerf = 3
 // New is a panel of a construction that comes out at least as wide, long and thick as is
 // needed, of bought stock; its strips follow the repeat.
 func (n Need) New(construction string, c Conditions) Panel {
+	clean := c.Rules.Get(rule.GlueClean)
 	p := Panel{
-		Construction: construction, Glue: cmp.Or(n.Glue, Glues[0].Name), Kerf: sawKerf, Caul: 30, Finished: n.Thickness,
+		Construction: construction, Glue: cmp.Or(n.Glue, Glues[0].Name), Kerf: sawKerf, Caul: 30,
+		Finished: n.Thickness, Clean: &clean,
 	}
 	rough := RoughLength(n.Length, false, c.Rules)
 	raised := math.Ceil(Raised(n.Thickness, c.Rules)*10) / 10
@@ -72,7 +74,7 @@ func (n Need) New(construction string, c Conditions) Panel {
 		p.Slice, p.Reversed = raised, true
 		strip.Width = min(n.Plank, 45)
 		wide = n.Length // across the strips lies the new panel's length
-		slices := math.Ceil(n.Width / (strip.Width - 2*c.Rules.Get(rule.GlueClean)))
+		slices := math.Ceil(n.Width / (strip.Width - 2*clean))
 		strip.Length = math.Ceil(slices*(p.Slice+p.Kerf) + RoughLength(0, false, c.Rules))
 	case Arrows:
 		p.Degrees, p.Slice, p.Staggered = 45, 40, true

@@ -13,6 +13,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
+	"idletimber/craft/rule"
 	"idletimber/craft/species"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
@@ -57,6 +58,12 @@ func TestHowPartsStand(t *testing.T) {
 	s := p.Shape()
 	assert.Equal(t, [3]float64{72, 14 * 38, 38}, [3]float64{s.Length, s.Width, s.Thinnest},
 		"14 slices of 41 in 600, each as thick as the panel, flattened")
+	p.Clean = new(2.5)
+	s = p.Shape()
+	assert.Equal(t, [3]float64{72, 14 * 35, 38}, [3]float64{s.Length, s.Width, s.Thinnest},
+		"where flattening takes 2.5 a face, a slice lies 35 wide")
+	made, _ := Make(p, shop())
+	assert.InDelta(t, 38-2*(2.5+rule.Set(nil).Get(rule.SandFace)), made.Flat, 1e-9)
 	assert.True(t, p.heres(nil)[0].End)
 	p = of(Arrows, 18, 20, 600, woods...)
 	p.Degrees, p.Slice = 45, 40
@@ -128,6 +135,7 @@ func TestBadPanelsNameTheField(t *testing.T) {
 				p.Strips = append(p.Strips, p.Strips[0].copied(p.fresh(nil)))
 			}
 		}},
+		{"glue.clean", func(p *Panel) { p.Clean = new(-1.0) }},
 		{"glue.degrees", func(p *Panel) { p.Construction, p.Slice, p.Degrees = Arrows, 20, 3 }},
 		{"glue.strips[1].id", func(p *Panel) { p.Strips[1].ID = p.Strips[0].ID }},
 		{"glue.strips[0].width", func(p *Panel) { p.Strips[0].Width = math.NaN() }},
@@ -155,7 +163,7 @@ func TestFlawsGoWithTheirStrips(t *testing.T) {
 	p := of(Flat, 40, 24, 600, "Sugar maple", "Pear")
 	p.Strips[1].Flaws = []stock.Flaw{knot}
 	one := func(p Panel) stock.Flaw {
-		flaws := p.Flaws(p.Shape(), 1)
+		flaws := p.Flaws(p.Shape())
 		require.Len(t, flaws, 1)
 		return flaws[0]
 	}
@@ -174,7 +182,7 @@ func TestFlawsGoWithTheirStrips(t *testing.T) {
 	// On edge it is hidden, unless it comes to the edge that is turned up: the right one.
 	p = of(OnEdge, 40, 24, 600, "Sugar maple", "Pear")
 	p.Strips[0].Flaws = []stock.Flaw{knot}
-	assert.Empty(t, p.Flaws(p.Shape(), 1))
+	assert.Empty(t, p.Flaws(p.Shape()))
 	knot.Centre.Y = -17
 	p.Strips[0].Flaws = []stock.Flaw{knot}
 	f = one(p)

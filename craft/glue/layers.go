@@ -7,7 +7,6 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/plan"
-	"idletimber/craft/rule"
 	"idletimber/craft/species"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
@@ -251,7 +250,7 @@ func (p Panel) runs(r *stage.Record, shape Shape, c Conditions) {
 // sunken tells of strips that lie lower than both neighbours: no plane nor sander reaches
 // their face when they are glued.
 func (p Panel) sunken(r *stage.Record, c Conditions) {
-	deep := 2 * c.Rules.Get(rule.GlueClean)
+	deep := 2 * p.clean()
 	for i := 1; i+1 < len(p.Strips); i++ {
 		_, before := p.Section(p.Strips[i-1])
 		_, mine := p.Section(p.Strips[i])

@@ -87,7 +87,7 @@ func Make(p Panel, c Conditions) (Glued, stage.Record) {
 	out := Glued{
 		Construction: p.Construction, Edge: p.Edge(), Again: p.Again(),
 		Length: shape.Length, Width: shape.Width, Thickness: shape.Thinnest,
-		Flat:   max(0, shape.Thinnest-2*(p.clean(rules)+rules.Get(rule.SandFace))),
+		Flat:   max(0, shape.Thinnest-2*(p.flattened()+rules.Get(rule.SandFace))),
 		Slices: shape.Slices, Shares: p.shares(shape), Symmetric: p.symmetric(),
 		SpareRule: Spares(len(p.Strips), p.sheet()), Parts: p.drawn(shape.Parts, c),
 		Pressed: []Pressed{}, Ends: p.ends(),
@@ -134,12 +134,12 @@ func Make(p Panel, c Conditions) (Glued, stage.Record) {
 	return out, r
 }
 
-// clean is what flattening takes off each face, mm: nothing of a sloped core.
-func (p Panel) clean(rules rule.Set) float64 {
+// flattened is what is planed off each face of it, mm: nothing of a sloped core.
+func (p Panel) flattened() float64 {
 	if p.Slope != nil {
 		return 0
 	}
-	return rules.Get(rule.GlueClean)
+	return p.clean()
 }
 
 func (p Panel) sheet() bool {

@@ -64,11 +64,19 @@ func (p Panel) thinnest() float64 {
 	return t
 }
 
+// clean is what flattening takes off each face of strips that are glued, mm.
+func (p Panel) clean() float64 {
+	if p.Clean == nil {
+		return rule.Set(nil).Get(rule.GlueClean)
+	}
+	return *p.Clean
+}
+
 // sliced is how thick the striped panel is when it is cut into slices: flattened on both
-// faces, by the usual rule.
+// faces.
 func (p Panel) sliced() float64 {
 	const least = 1 // mm
-	return max(least, p.thinnest()-2*rule.Set(nil).Get(rule.GlueClean))
+	return max(least, p.thinnest()-2*p.clean())
 }
 
 // Size is the shape of the panel without its parts and outline.
@@ -205,9 +213,9 @@ func (p Panel) Main() string {
 	return most
 }
 
-// Flaws are what of its strips' flaws opens in a face of the panel, whose faces lose
-// clean mm each. What is cut into slices is marked on the panel when it is seen.
-func (p Panel) Flaws(shape Shape, clean float64) (out []stock.Flaw) {
+// Flaws are what of its strips' flaws opens in a face of the panel when it is flattened.
+// What is cut into slices is marked on the panel when it is seen.
+func (p Panel) Flaws(shape Shape) (out []stock.Flaw) {
 	if p.Again() {
 		return nil
 	}
@@ -227,7 +235,7 @@ func (p Panel) Flaws(shape Shape, clean float64) (out []stock.Flaw) {
 			}
 			if !p.Edge() {
 				at.Flip = strip.Flipped
-			} else if seen, ok := strip.onEdge(f, clean); ok {
+			} else if seen, ok := strip.onEdge(f, p.clean()); ok {
 				f = seen
 			} else {
 				continue

@@ -278,7 +278,7 @@ func (p Panel) figures(r *stage.Record, out Glued, shape Shape, glue Glue, c Con
 	)
 	add(craft.Figure{Key: "glue.flat", Label: "Thickness when it is flat and sanded", Value: out.Flat, Unit: craft.MM,
 		Formula: "thinnest part as it stands − flattening and sanding both faces",
-		Terms: []craft.Term{mm("thinnest part", shape.Thinnest), mm("flattening, a face", p.clean(rules)),
+		Terms: []craft.Term{mm("thinnest part", shape.Thinnest), mm("flattening, a face", p.flattened()),
 			mm("sanding, a face", rules.Get(rule.SandFace))}, Source: "shop rules", Rule: true})
 	if p.Again() {
 		add(craft.Figure{Key: "glue.yield", Label: "Left of the striped panel", Value: 100 * out.Slices.Yield,

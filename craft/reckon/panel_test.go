@@ -17,6 +17,7 @@ import (
 	"idletimber/craft/glue"
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
+	"idletimber/craft/rule"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
 	"idletimber/craft/species"
@@ -257,6 +258,19 @@ func TestStripsFollowTheirPiece(t *testing.T) {
 	assert.Len(t, got.Gather([]slab.Source{from}, j.Shop.Rules, nil).Glue.Strips[0].Flaws, 2)
 	from.Gone = true
 	assert.Contains(t, p.Gather([]slab.Source{from}, j.Shop.Rules, nil).Glue.Strips[0].Problem, "off the rack")
+}
+
+// A shop that flattens deeper gets thinner slices of end grain, and a narrower panel.
+func TestFlatteningIsTheShops(t *testing.T) {
+	p := striped(4, glue.Blocks).Slab
+	width := func(s slab.Slab) float64 { s = s.Settled(); return s.Show[0].Left - s.Show[0].Right }
+	count := float64(p.Glue.Shape().Slices.Count)
+	require.Greater(t, count, 3.0)
+	deep := p.Gather(nil, rule.Set{rule.GlueClean: 2.5}, nil)
+	assert.InDelta(t, count*2*(2.5-1), width(*p)-width(deep), 1e-6)
+	assert.InDelta(t, width(*p), width(p.Gather(nil, nil, nil)), 1e-9, "by the usual rule")
+	none := p.Gather(nil, rule.Set{rule.GlueClean: 0}, nil)
+	assert.InDelta(t, count*2, width(none)-width(*p), 1e-6)
 }
 
 // What is cut from a panel, resawn or turned over is still made of its strips.

@@ -76,8 +76,7 @@ func (s Slab) glued(w *stock.Wood, own []species.Species) {
 	if s.Glue.Cut != nil {
 		return // its flaws came with it
 	}
-	clean := rule.Set(nil).Get(rule.GlueClean)
-	w.Flaws = append(slices.Clone(s.Flaws), s.Glue.Flaws(shape, clean)...)
+	w.Flaws = append(slices.Clone(s.Flaws), s.Glue.Flaws(shape)...)
 }
 
 // Source is a piece that strips are cut from, and where each lies on it as a rectangle about
@@ -90,8 +89,8 @@ type Source struct {
 }
 
 // Gather takes over into the strips of a panel what their pieces say: species, thickness,
-// rings, moisture, flaws, and their part of the price, by the face that they take up. A
-// strip that its piece does not give says why. A panel that was not read yet has the log of
+// rings, moisture, flaws, and their part of the price, by the face that they take up; and
+// from the rules what flattening takes. A strip that its piece does not give says why. A panel that was not read yet has the log of
 // its wettest piece.
 func (s Slab) Gather(sources []Source, rules rule.Set, own []species.Species) Slab {
 	if !s.Panel() {
@@ -99,6 +98,7 @@ func (s Slab) Gather(sources []Source, rules rule.Set, own []species.Species) Sl
 	}
 	p := *s.Glue
 	p.Strips, p.Spares = slices.Clone(p.Strips), slices.Clone(p.Spares)
+	p.Clean = new(rules.Get(rule.GlueClean))
 	s.Glue = &p
 	wettest, log := -1.0, []moisture.Reading{}
 	for _, list := range [][]glue.Strip{p.Strips, p.Spares} {

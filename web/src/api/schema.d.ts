@@ -3207,6 +3207,11 @@ export interface components {
              */
             caul?: number;
             /**
+             * Format: double
+             * @description What flattening takes off each face; the usual without it
+             */
+            clean?: number;
+            /**
              * @description How its parts stand
              * @enum {string}
              */
