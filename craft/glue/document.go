@@ -41,14 +41,14 @@ type Panel struct {
 	Degrees      float64  `json:"degrees,omitempty" range:"15,85,when" doc:"Of a chevron's cuts to its strips"`
 	Slice        float64  `json:"slice,omitempty" mm:"5,400,when" doc:"Width of the slices that it is cut into"`
 	Kerf         float64  `json:"kerf,omitempty" mm:"0,12" doc:"Of the saw that rips and slices"`
-	Clean        *float64 `json:"clean,omitempty" mm:"0,5" doc:"What flattening takes off each face; the usual without it"`
+	Clean        *float64 `json:"clean,omitempty" mm:"0,5" doc:"Flattening, off each face; the usual without it"`
 	Staggered    bool     `json:"staggered,omitempty" doc:"Each strip of a chevron is set on from the one before"`
 	Reversed     bool     `json:"reversed,omitempty" doc:"Every other slice of end grain is turned end for end"`
 	Glue         string   `json:"glue" doc:"By its name in the table"`
 	Brush        bool     `json:"brush,omitempty" doc:"Spread by brush, not by roller"`
 	Caul         float64  `json:"caul,omitempty" mm:"0,150" doc:"Between the clamps and the outer strips"`
 	Sacrificial  bool     `json:"sacrificial,omitempty" doc:"Scraps before and behind take the planer's snipe"`
-	Finished     float64  `json:"finished,omitempty" mm:"0,300" doc:"How thick its boards are to be; 0 when not decided"`
+	Finished     float64  `json:"finished,omitempty" mm:"0,300" doc:"How thick its boards are to be; 0: not decided"`
 	Measured     bool     `json:"measured,omitempty" doc:"It was measured when it was glued: its own readings hold"`
 	Repair       string   `json:"repair,omitempty" enum:",opened joint,split ply" doc:"What is glued again"`
 	Over         bool     `json:"over,omitempty" doc:"It was turned over since it was glued"`

@@ -88,10 +88,10 @@ type Source struct {
 	Spots map[string]geom.Placement
 }
 
-// Gather takes over into the strips of a panel what their pieces say: species, thickness,
-// rings, moisture, flaws, and their part of the price, by the face that they take up; and
-// from the rules what flattening takes. A strip that its piece does not give says why. A panel that was not read yet has the log of
-// its wettest piece.
+// Gather takes over into the strips of a panel what their pieces say: species,
+// thickness, rings, moisture, flaws, and their part of the price, by the face that they
+// take up; and from the rules what flattening takes. A strip that its piece does not
+// give says why. A panel that was not read yet has the log of its wettest piece.
 func (s Slab) Gather(sources []Source, rules rule.Set, own []species.Species) Slab {
 	if !s.Panel() {
 		return s

@@ -3208,7 +3208,7 @@ export interface components {
             caul?: number;
             /**
              * Format: double
-             * @description What flattening takes off each face; the usual without it
+             * @description Flattening, off each face; the usual without it
              */
             clean?: number;
             /**
@@ -3225,7 +3225,7 @@ export interface components {
             degrees?: number;
             /**
              * Format: double
-             * @description How thick its boards are to be; 0 when not decided
+             * @description How thick its boards are to be; 0: not decided
              */
             finished?: number;
             /** @description Id of the picture of its dry fit */
