@@ -90,6 +90,21 @@ func TestStripesFromThreePieces(t *testing.T) {
 		)
 	})
 
+	s.step("What shows when a strip is ripped is marked on it", func() {
+		marked := func(n int) Action {
+			return s.wait(fmt.Sprintf(`document.querySelectorAll(".found-flaws li").length === %d`, n))
+		}
+		s.do(
+			s.click(`document.querySelector(".strip-line")`), s.click(`document.querySelector(".found-flaws summary")`),
+			s.press("Mark it on the strip"), marked(1), s.press("Mark it on the strip"), marked(2),
+			s.press("Remove flaw 1"), marked(1), s.press("Mark it on the strip"), marked(2), s.saved(),
+		)
+		found := slab[[]map[string]any](s, `p.slab.glue.strips[0].flaws.filter((f) => !f.id.startsWith("piece:"))`)
+		require.Len(t, found, 2)
+		assert.NotEqual(t, found[0]["id"], found[1]["id"], "each is its own for good")
+		s.do(s.press("Remove flaw 2"), marked(1), s.press("Remove flaw 1"), marked(0), s.saved())
+	})
+
 	s.step("A pattern for all of it", func() {
 		s.do(
 			s.press("Propose an order"),

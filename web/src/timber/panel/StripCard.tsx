@@ -5,9 +5,10 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 import { Link } from "react-router";
-import { api, unwrap, type Flaw, type OfParts, type Panel, type Strip } from "../../api/client";
+import { api, unwrap, type OfParts, type Panel, type Strip } from "../../api/client";
 import { Choice, LengthField, NumberField, RemoveButton, Row, TextField, Tick } from "../../kit/fields";
 import { useWorkshop } from "../../kit/workshop";
+import { newFlaw } from "../marks";
 import { changed, doubled, moved, swapped, without } from "./strips";
 
 interface Props {
@@ -264,22 +265,10 @@ function Found({ strip: s, set }: PartProps) {
   const flaws = s.flaws ?? [];
   const round = tables.flaws.filter((f) => ["knot", "hole", "dent"].includes(f.kind));
   const add = () => {
-    const flaw: Flaw = {
-      id: `found-${flaws.length + 1}-${Math.round(spot.x)}`,
-      kind: kind as Flaw["kind"],
-      under: false,
-      through: false,
-      depth: spot.depth,
-      centre: { x: spot.x, y: spot.y },
-      a: spot.a,
-      b: spot.b,
-      angle: 0,
-      width: 0,
-      slot: false,
-      count: 0,
-      diameter: 0,
-      ...(kind === "knot" ? { state: "loose" } : {}),
-    };
+    const mark = round.find((f) => f.kind === kind);
+    if (!mark) return;
+    const { x, y, ...size } = spot;
+    const flaw = { ...newFlaw(mark, { x, y }, { x, y }, false), centre: { x, y }, through: false, ...size };
     set({ flaws: [...flaws, flaw] });
   };
   return (

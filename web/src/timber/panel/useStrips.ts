@@ -65,6 +65,11 @@ export function useStrips({ doc, picked, onPick, onFlip, live }: Options) {
       const n = p.strips.length;
       onPick(p.strips[at < 0 ? 0 : (at + by + n) % n].id);
     };
+    const toggle = (key: "turned" | "flipped", step: string) =>
+      edit((q) => {
+        const i = placeOf(q, picked);
+        return i < 0 ? q : changed(q, i, { [key]: !q.strips[i][key] });
+      }, `${step}-${picked}`);
     const does: Record<string, () => void> = {
       "[": () => next(-1),
       "]": () => next(1),
@@ -76,8 +81,8 @@ export function useStrips({ doc, picked, onPick, onFlip, live }: Options) {
       Object.assign(does, {
         ArrowUp: () => move(picked, (i) => i - 1),
         ArrowDown: () => move(picked, (i) => i + 1),
-        t: () => edit((q) => changed(q, placeOf(q, picked), { turned: !q.strips[at].turned }), `turn-${picked}`),
-        r: () => edit((q) => changed(q, placeOf(q, picked), { flipped: !q.strips[at].flipped }), `roll-${picked}`),
+        t: () => toggle("turned", "turn"),
+        r: () => toggle("flipped", "roll"),
         d: () => edit((q) => doubled(q, placeOf(q, picked)), `double-${picked}`),
         Delete: () => {
           edit((q) => without(q, placeOf(q, picked)), `out-${picked}`);
