@@ -15,6 +15,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/measure"
 	"idletimber/craft/reckon"
+	"idletimber/craft/tool"
 )
 
 // metric finds a value in a metric unit.
@@ -73,7 +74,7 @@ func TestEveryTextFollowsTheSystem(t *testing.T) {
 // The sheet and the cut list on paper too; the scale and the bits stay as they are.
 func TestPaperFollowsTheSystem(t *testing.T) {
 	j, _ := reckoned(t)
-	j.Shop.Units, j.Shop.Bits = measure.Inch, []float64{25.4}
+	j.Shop.Units, j.Shop.Bits = measure.Inch, tool.NewBits(25.4)
 	r, err := reckon.Reckon(j, reckon.Request{})
 	require.NoError(t, err)
 	sheet, err := Sheet(j, r)

@@ -136,9 +136,9 @@ func TestEachCheckSpeaks(t *testing.T) {
 			d.Handle = Handle{Kind: "slot", Length: 70,
 				Diameter: 28, Setback: 50}
 		}},
-		{"bit", craft.Mind, func(d *Design, c *Conditions) { c.Tools.Bits = []float64{20, 30} }},
+		{"bit", craft.Mind, func(d *Design, c *Conditions) { c.Tools.Bits = tool.NewBits(20, 30) }},
 		{"inside-corner", craft.Mind, func(d *Design, c *Conditions) {
-			c.Tools.Blades = []tool.Blade{{Name: "3/4\" band", Radius: 138}, {Name: "3/8\" band", Radius: 36}}
+			c.Tools.Blades = []tool.Blade{{Saw: tool.BandSaw, Radius: 138}, {Saw: tool.BandSaw, Radius: 36}}
 		}},
 		{"edge", craft.Mind, func(d *Design, c *Conditions) { d.Edge = Edge{Kind: "chamfer", Size: 8} }},
 		{"edge", craft.Stop, func(d *Design, c *Conditions) { d.Edge = Edge{Kind: "round-over", Size: 12} }},

@@ -303,6 +303,9 @@ func bridged(void Void, v *craft.Verdict) {
 	}
 }
 
+// HoleName names a hole, with its number where there are several.
+func (s Shaped) HoleName(i int) string { return holeName(s, i) }
+
 // holeName names a hole, with its number where there are several.
 func holeName(s Shaped, i int) string {
 	if len(s.Holes) > 1 {

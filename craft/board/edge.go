@@ -8,7 +8,6 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
-	"idletimber/craft/rule"
 	"idletimber/craft/tool"
 )
 
@@ -105,25 +104,31 @@ func (s Shaped) Taken(side string, t float64) (show, under float64) {
 // Worked is the length of the outline and of the holes, mm, over which a profile is
 // run, both faces counted; natural edges stay as they are.
 func (s Shaped) Worked() (sum float64) {
-	for _, h := range s.Holes {
-		for _, under := range []bool{false, true} {
-			if s.Design.EdgeAt(inHoles, under).Depth() > 0 {
-				sum += h.Perimeter()
-			}
-		}
-	}
-	for i := range s.Outline {
-		a, b := s.Outline.Edge(i)
-		if s.natural(a, b) {
-			continue
-		}
-		for _, under := range []bool{false, true} {
-			if s.Design.EdgeAt(sideOf(a, b), under).Depth() > 0 {
-				sum += b.Sub(a).Len()
-			}
-		}
+	for _, mm := range s.workedBy() {
+		sum += mm
 	}
 	return sum
+}
+
+// workedBy is the same by kind of profile.
+func (s Shaped) workedBy() map[string]float64 {
+	sums := map[string]float64{}
+	add := func(side string, mm float64) {
+		for _, under := range []bool{false, true} {
+			if e := s.Design.EdgeAt(side, under); e.Depth() > 0 {
+				sums[e.Kind] += mm
+			}
+		}
+	}
+	for _, h := range s.Holes {
+		add(inHoles, h.Perimeter())
+	}
+	for i := range s.Outline {
+		if a, b := s.Outline.Edge(i); !s.natural(a, b) {
+			add(sideOf(a, b), b.Sub(a).Len())
+		}
+	}
+	return sums
 }
 
 // cut is the area that a profile takes of a section across the edge of a board t mm
@@ -491,7 +496,3 @@ func (s Shaped) CutLine(allowance float64) string {
 	}
 	return path
 }
-
-// Allowance is how far outside the outline a saw is led, mm: what is sanded off
-// afterwards, and what the saw may wander.
-func Allowance(wander float64, rules rule.Set) float64 { return rules.Get(rule.SandEdge) + wander }

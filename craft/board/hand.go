@@ -8,6 +8,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/geom"
 	"idletimber/craft/stock"
+	"idletimber/craft/tool"
 )
 
 // Room for fingers, mm.
@@ -226,15 +227,16 @@ func nearestBit(bits []float64, to float64) float64 {
 // bits judges whether a bit of each bored hole's diameter is owned, those of fittings
 // too: of what an arm turns in, not of what a screw is driven through.
 func bits(s Shaped, c Conditions) (out []craft.Verdict) {
-	if len(c.Tools.Bits) == 0 {
+	bores := c.Tools.Bores()
+	if len(bores) == 0 {
 		return nil
 	}
 	judge := func(subject string, diameter float64) *craft.Verdict {
-		nearest := nearestBit(c.Tools.Bits, diameter)
+		nearest := nearestBit(bores, diameter)
 		v := craft.Verdict{
 			Check: "bit", Subject: subject, Stage: craft.Shape, Level: craft.Good,
 			Finding: "A bit of that size is in the drawer",
-			Limit:   sameBit,
+			Limit:   tool.SameWithin,
 			Reason:  "A hole between sizes has to be filed or routed to its line.",
 			Figure: craft.Figure{
 				Key:     "handle.bit",
@@ -265,13 +267,13 @@ func bits(s Shaped, c Conditions) (out []craft.Verdict) {
 			subject = holeName(s, i)
 		}
 		if v := judge(subject, h.Diameter); v.Level != craft.Good {
-			nearest := nearestBit(c.Tools.Bits, h.Diameter)
+			nearest := nearestBit(bores, h.Diameter)
 			use := func(bit float64) {
 				v.Remedies = append(v.Remedies, remedy(s.Design, "Use the {} bit", bit, craft.Bit,
 					func(d *Design) { s.change(d, i, func(h *Handle) { h.Diameter = bit }) }))
 			}
 			use(nearest)
-			smaller := slices.DeleteFunc(slices.Clone(c.Tools.Bits), func(b float64) bool { return b >= h.Diameter })
+			smaller := slices.DeleteFunc(slices.Clone(bores), func(b float64) bool { return b >= h.Diameter })
 			if len(smaller) > 0 && slices.Max(smaller) != nearest { // where the larger one takes too much
 				use(slices.Max(smaller))
 			}

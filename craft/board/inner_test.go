@@ -20,14 +20,14 @@ func TestHolesAreSawnWithWhatGetsIn(t *testing.T) {
 	d := soft(400, 240)
 	d.Handle = Handle{Kind: HeartCut, Length: 50, Diameter: 46, Setback: 60}
 	c := maple()
-	band, jig := tool.Blade{Name: "band saw, 1/8\" blade", Radius: 1}, tool.Blade{Name: "jigsaw", Radius: 25}
+	band, jig := tool.Blade{Saw: tool.BandSaw, Name: "band saw, 1/8\" blade", Radius: 1}, tool.Blade{Saw: tool.Jigsaw, Name: "jigsaw", Radius: 25}
 	for _, k := range []struct {
 		name   string
 		blades []tool.Blade
 		level  craft.Level
 	}{
 		{"a jigsaw is too stiff for its point", []tool.Blade{band, jig}, craft.Mind},
-		{"a fine one is not", []tool.Blade{band, {Name: "jigsaw, scroll blade", Radius: 1}}, craft.Good},
+		{"a fine one is not", []tool.Blade{band, {Saw: tool.Jigsaw, Name: "jigsaw, scroll blade", Radius: 1}}, craft.Good},
 	} {
 		c.Tools.Blades = k.blades
 		assert.Equal(t, k.level, find(t, judged(Draw(d, nil), c), "inside-corner").Level, k.name)

@@ -118,13 +118,13 @@ func TestOddDesignsAreJudged(t *testing.T) {
 			return
 		}
 		c := maple()
-		c.Usable, c.Tools.Blades, c.Tools.Bits = oddWood, []tool.Blade{{Name: "jigsaw", Radius: 25}}, []float64{8, 25}
+		c.Usable, c.Tools.Blades, c.Tools.Bits = oddWood, []tool.Blade{{Saw: tool.Jigsaw, Name: "jigsaw", Radius: 25}}, tool.NewBits(8, 25)
 		c.Tools.Router = routerTools()
 		s := Draw(d, oddWood)
 		judged(s, c)
 		Sections(s, c.Thickness)
 		Stretches(s, stock.Uniform{Fibres: 10})
-		Entries(s, c.Tools.Bits)
+		Entries(s, c.Tools.Bores())
 		s.CutLine(1)
 		for _, w := range Work(s, c) {
 			if w.Volume < 0 {

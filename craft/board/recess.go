@@ -8,7 +8,6 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
-	"idletimber/craft/tool"
 )
 
 // Recess is sunk into a face: a rectangular well, an oval bowl, a well whose
@@ -851,100 +850,4 @@ func volumeFigure(c Cavity, name string) craft.Figure {
 		}
 	}
 	return f
-}
-
-// RecessWork is what it takes to sink one recess with a router, mm.
-type RecessWork struct {
-	Name    string         `json:"name" doc:"Which recess"`
-	Bit     float64        `json:"bit" doc:"Diameter of the bit, mm; 0 when none in the shop fits"`
-	Passes  int            `json:"passes" doc:"Of the router"`
-	Fence   float64        `json:"fence" doc:"From the rim to the fence that the base runs along, mm"`
-	Bush    float64        `json:"bush" doc:"Diameter of the guide bush, 0 without one"`
-	Offset  float64        `json:"offset" doc:"By how much the template stands outside the rim, mm"`
-	Volume  float64        `json:"volume" doc:"Of all that are alike, ml"`
-	Floor   float64        `json:"floor" doc:"mm"`
-	Figures []craft.Figure `json:"figures" doc:"What it comes to"`
-}
-
-// Work lists what each recess takes.
-func Work(s Shaped, c Conditions) []RecessWork {
-	out := []RecessWork{}
-	for _, cavity := range firsts(s.Cavities) {
-		if len(cavity.Rim) < 3 {
-			continue
-		}
-		r := cavity.Recess
-		name := cavity.Name(s.Design.Recesses)
-		w := RecessWork{Name: name, Floor: floor(s, c, cavity, name).Figure.Value}
-		for _, o := range s.Cavities {
-			if o.Index == cavity.Index {
-				w.Volume += o.Volume / 1000
-			}
-		}
-		w.Bit = bitFor(c.Tools.Router, r)
-		if w.Bit > 0 {
-			w.Bush = c.Tools.Router.Bush(w.Bit)
-		}
-		w.Figures = append(w.Figures, volumeFigure(cavity, name), craft.Figure{
-			Key: "recess.spill", Stage: craft.Shape, Label: fmt.Sprintf("Still held tilted by %d°", tilt),
-			Value: cavity.Spill() / 1000, Unit: craft.ML,
-			Formula: "what lies under a level line through the lowest rim, toward the worst side",
-			Terms:   []craft.Term{{Name: "tilt", Value: tilt, Unit: craft.Degree}}, Source: "summed over the floor",
-			Rule: true,
-		})
-		if w.Bit > 0 {
-			w.Passes = int(math.Ceil(r.Deepest()/(w.Bit/2) - 1e-9))
-			w.Fence = tool.BaseToCut(c.Tools.Router.Base, w.Bit)
-			w.Figures = append(
-				w.Figures,
-				craft.Figure{
-					Key:     "recess.passes",
-					Stage:   craft.Shape,
-					Label:   "Passes of the router",
-					Value:   float64(w.Passes),
-					Formula: "depth ÷ half the bit's diameter, rounded up",
-					Terms: []craft.Term{
-						{Name: "depth", Value: r.Deepest(), Unit: craft.MM},
-						{Name: "bit", Value: w.Bit, Unit: craft.Bit},
-					},
-					Source: "rule of the trade",
-					Rule:   true,
-				},
-				craft.Figure{
-					Key:     "recess.fence",
-					Stage:   craft.Shape,
-					Label:   "From the rim to the fence",
-					Value:   w.Fence,
-					Unit:    craft.MM,
-					Formula: "half the base − half the bit",
-					Terms: []craft.Term{
-						{Name: "base", Value: c.Tools.Router.Base, Unit: craft.MM},
-						{Name: "bit", Value: w.Bit, Unit: craft.Bit},
-					},
-					Source: "the shop's router",
-				},
-			)
-			if w.Bush > 0 {
-				w.Offset = tool.BushOffset(w.Bush, w.Bit)
-				w.Figures = append(
-					w.Figures,
-					craft.Figure{
-						Key:     "recess.bush",
-						Stage:   craft.Shape,
-						Label:   "Template stands outside the rim by",
-						Value:   w.Offset,
-						Unit:    craft.MM,
-						Formula: "(guide bush − bit) ÷ 2",
-						Terms: []craft.Term{
-							{Name: "guide bush", Value: w.Bush, Unit: craft.Bit},
-							{Name: "bit", Value: w.Bit, Unit: craft.Bit},
-						},
-						Source: "the shop's router",
-					},
-				)
-			}
-		}
-		out = append(out, w)
-	}
-	return out
 }

@@ -10,13 +10,12 @@ import (
 	"idletimber/craft/plan"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
-	"idletimber/craft/tool"
 )
 
 // Cut is how a board is cut out.
 type Cut struct {
-	Saw  string
-	Pace plan.Pace
+	Makes Makes // who makes what
+	Pace  plan.Pace
 }
 
 // Reckon shapes a board: what each recess takes, and the record of the stage, at
@@ -49,21 +48,58 @@ func Reckon(s Shaped, c Conditions, cut Cut) ([]RecessWork, stage.Record) {
 		r.Figures = append(r.Figures, h.OffCentre(s))
 	}
 	work := Work(s, c)
-	s.steps(&r, work, c.Tools.Bits, cut)
+	s.steps(&r, c, cut.Makes, cut)
 	return work, r
 }
 
+// under are the works under a key.
+func (m Makes) under(key string) (out Makes) {
+	for _, o := range m {
+		if o.Key == key {
+			out = append(out, o)
+		}
+	}
+	return out
+}
+
+// step is some works as one step: their minutes together, with one set-up where one tool
+// makes them.
+func (m Makes) step(key string, pace plan.Pace) plan.Step {
+	step := m[0].Step(key, m[0].Task, pace)
+	if len(m) == 1 {
+		return step
+	}
+	terms := []craft.Term{}
+	minutes, setup := 0.0, 0.0
+	for i, o := range m {
+		s := o.Step(key, o.Task, nil)
+		if share := s.SetupMinutes; i > 0 && o.tool() == m[i-1].tool() {
+			s.Usual -= share
+		} else {
+			setup += share
+		}
+		minutes += s.Usual
+		terms = append(terms, craft.Term{Name: o.Name, Value: s.Usual, Unit: craft.Minute})
+	}
+	return plan.Timed(key, m[0].Kind, minutes, setup, "each in its turn, one set-up a tool", terms, pace).On(m[0].tool())
+}
+
+// tool is the name of what makes it; empty where nothing owned does.
+func (m Made) tool() string {
+	if m.By == nil {
+		return ""
+	}
+	return m.By.Tool
+}
+
 // steps lists the work in order: bores, inner cuts, outline, recesses, edges.
-func (s Shaped) steps(r *stage.Record, work []RecessWork, bits []float64, cut Cut) {
-	bored, sawn := 0, 0.0
+func (s Shaped) steps(r *stage.Record, c Conditions, all Makes, cut Cut) {
 	var holes, entered, waste, marks []string
-	for i, e := range Entries(s, bits) {
+	for i, e := range Entries(s, c.Tools.Bores()) {
 		marks = append(marks, s.boreMark(i)...)
 		if !slices.Contains(holes, e.Name) {
 			holes = append(holes, e.Name)
 		}
-		bored += e.Bored()
-		sawn += e.Sawn
 		if e.Sawn > 0 && !slices.Contains(entered, e.Name) {
 			entered = append(entered, e.Name)
 		}
@@ -71,82 +107,79 @@ func (s Shaped) steps(r *stage.Record, work []RecessWork, bits []float64, cut Cu
 			waste = append(waste, e.Name)
 		}
 	}
-	if bored > 0 {
+	if m := all.under(makeBores); len(m) > 0 {
 		detail := strings.Join(append(marks, "Back it with scrap"), ". ")
 		if len(waste) > 0 {
 			detail += "; an entry hole inside the waste of the " + strings.Join(waste, ", ")
 		}
-		r.Step("Bore the "+strings.Join(holes, " and "), detail, plan.Work("bore", plan.Bore, float64(bored), cut.Pace))
+		r.Step("Bore the "+strings.Join(holes, " and "), detail+". "+m[0].How(), m.step(makeBores, cut.Pace))
 	}
-	if sawn > 0 {
-		inner := plan.Work("inner-cuts", plan.Curve, sawn, cut.Pace).On("blade threaded through")
+	if m := all.under(makeInner); len(m) > 0 {
 		r.Step(
 			"Saw out the "+strings.Join(entered, " and "),
-			"Blade through the bored hole; file or sand to the line",
-			inner,
+			"Blade through the bored hole; file or sand to the line. "+m[0].How(),
+			m.step(makeInner, cut.Pace),
 		)
 	}
-	perimeter := s.Outline.Perimeter() - s.Natural()
-	r.Step(
-		"Saw the outline",
-		"Outside the line; sand to it",
-		plan.Work("outline", plan.Curve, perimeter, cut.Pace).On(cut.Saw),
-	)
-	sunk := 0.0
-	var names []string
-	for _, w := range work {
-		sunk += w.Volume
-		names = append(names, w.Name)
-	}
-	if sunk > 0 {
+	m := all.under(makeOutline)
+	r.Step("Saw the outline", "Outside the line; sand to it. "+m[0].How(), m.step(makeOutline, cut.Pace))
+	if m := all.under(makeRecess); len(m) > 0 {
+		var names []string
+		for _, o := range m {
+			names = append(names, o.Name)
+		}
 		test := plan.Timed("recess-test", plan.HogOut, 5, 5, "a test cut", nil, cut.Pace)
 		r.Step("Test the recess on scrap", "Template, bush and depth, in scrap of the same wood", test)
 		r.Step(
-			"Hog out the "+strings.Join(names, ", "),
-			"Each pass no deeper than half the bit; clamp the board and the template",
-			plan.Work("recess", plan.HogOut, sunk, cut.Pace),
+			"Sink the "+strings.Join(names, ", "),
+			"Each pass no deeper than half the bit; clamp the board and the template. "+m[0].How(),
+			m.step(makeRecess, cut.Pace),
 		)
 	}
-	s.fitted(r, cut)
-	if n := s.Worked(); n > 0 {
+	s.fitted(r, all, cut)
+	if m := all.under(makeEdges); len(m) > 0 {
 		edge := s.Design.Edge
-		r.Step(s.Design.edgeTitle(), "A test cut on scrap first; end grain first, then along the grain",
-			plan.Work("edges", plan.EdgeWork, n, cut.Pace).On(fmt.Sprintf("%s %g", edge.Kind, edge.Size)))
+		r.Step(s.Design.edgeTitle(), "A test cut on scrap first; end grain first, then along the grain. "+m[0].How(),
+			m.step(makeEdges, cut.Pace).On(fmt.Sprintf("%s %g", edge.Kind, edge.Size)))
 	}
-	if _, ok := s.Design.bevel(); ok {
-		r.Step("Cut the finger bevel", "Leave the flat standing at the edge",
-			plan.Work("finger-bevel", plan.EdgeWork, perimeter/2, cut.Pace).On("finger bevel"))
+	if n := s.workedBy()["eased"]; n > 0 {
+		key := makeEdges
+		if len(all.under(makeEdges)) > 0 {
+			key = "ease"
+		}
+		r.Step("Ease the edges", "By hand, with a block", plan.Work(key, plan.EdgeWork, n, cut.Pace).On("eased"))
+	}
+	if m := all.under(makeBevel); len(m) > 0 {
+		r.Step("Cut the finger bevel", "Leave the flat standing at the edge. "+m[0].How(),
+			m.step(makeBevel, cut.Pace).On("finger bevel"))
 	}
 }
 
 // fitted lists the work that is done for fittings before the board is sanded.
-func (s Shaped) fitted(r *stage.Record, cut Cut) {
-	bores, ways := 0.0, []string{}
+func (s Shaped) fitted(r *stage.Record, all Makes, cut Cut) {
+	ways := []string{}
 	for _, b := range s.Bores {
 		if !b.Late {
-			bores++
 			ways = append(ways, b.How)
 		}
 	}
-	if bores > 0 {
-		r.Step("Bore for the fittings", strings.Join(ways, ". "), plan.Work("fit-bores", plan.Bore, bores, cut.Pace))
+	if m := all.under(makeFitBores); len(m) > 0 {
+		r.Step("Bore for the fittings", strings.Join(append(ways, m[0].How()), ". "), m.step(makeFitBores, cut.Pace))
 	}
 	sawn, routed := []string{}, []string{}
-	volume := 0.0
 	for _, o := range s.Slots {
-		if tool.SlotTool(o.Width) == tool.TableSaw {
+		if o.Width <= narrowSlot {
 			sawn = append(sawn, o.How)
-			continue
+		} else {
+			routed = append(routed, o.How)
 		}
-		routed, volume = append(routed, o.How), volume+o.volume()/1000
 	}
-	if n := len(sawn); n > 0 {
-		r.Step("Slot for the fittings", strings.Join(sawn, ". "),
-			plan.Work("fit-slots", plan.CrossCut, float64(n), cut.Pace))
+	if m := all.under(makeFitSlots); len(m) > 0 {
+		r.Step("Slot for the fittings", strings.Join(append(sawn, m[0].How()), ". "), m.step(makeFitSlots, cut.Pace))
 	}
-	if len(routed) > 0 {
-		r.Step("Groove for the fittings", strings.Join(routed, ". "),
-			plan.Work("fit-grooves", plan.HogOut, volume, cut.Pace))
+	if m := all.under(makeGrooves); len(m) > 0 {
+		r.Step("Groove for the fittings", strings.Join(append(routed, m[0].How()), ". "),
+			m.step(makeGrooves, cut.Pace))
 	}
 }
 

@@ -657,8 +657,9 @@ func TestToolsThatDoNotReach(t *testing.T) {
 	d := soft(400, 240)
 	d.Handle = Handle{Kind: "heart", Length: 50, Diameter: 46, Setback: 50}
 	c := maple()
-	c.Tools.Machines.DrillTravel, c.Thickness, c.Routed = 15, 18, 22 // a bit of 20 is too short before it is sanded
-	c.Tools.Blades = []tool.Blade{{Name: "jigsaw", Radius: 12}}
+	c.Tools = c.Tools.With(tool.Tool{Kind: tool.DrillPress, Travel: 15})
+	c.Thickness, c.Routed = 18, 22 // a bit of 20 is too short before it is sanded
+	c.Tools.Blades = []tool.Blade{{Saw: tool.Jigsaw, Name: "jigsaw", Radius: 12}}
 	c.Tools.Router = tool.Router{
 		Base: 150,
 		Bits: []tool.RouterBit{

@@ -8,6 +8,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/making"
 	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
@@ -125,7 +126,7 @@ type hollow struct {
 }
 
 // tight tells whether the blade does not get through, within what is measured.
-func (h hollow) tight() bool { return h.Radius < h.blade.Radius*0.97 }
+func (h hollow) tight() bool { return h.Radius < h.blade.Radius*making.Slack }
 
 // hollows are the inside curves that are sawn, the tightest first as its blade finds
 // it: those of the outline, and those of the holes that are sawn round, into which only
@@ -314,7 +315,7 @@ func Entries(s Shaped, bits []float64) []Entry {
 		h := s.Handles[i]
 		e := Entry{Name: h.Name()}
 		own := len(bits) == 0 ||
-			slices.ContainsFunc(bits, func(b float64) bool { return math.Abs(b-h.Diameter) <= sameBit })
+			slices.ContainsFunc(bits, func(b float64) bool { return tool.SameSize(b, h.Diameter) })
 		switch {
 		case own && (h.Kind == Hole || h.Kind == CordHole):
 			e.At, e.Diameter = hole.Centroid(), h.Diameter
@@ -345,15 +346,13 @@ func (s Shaped) slotAxis(i int) [2]geom.Point {
 	return [2]geom.Point{c.Sub(by), c.Add(by)}
 }
 
-// sameBit is how near a bit must be to count as of a size, mm.
-const sameBit = 0.3
-
 // entryVerdicts judges whether every inner cut can be begun.
 func entryVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
-	if len(c.Tools.Bits) == 0 {
+	bores := c.Tools.Bores()
+	if len(bores) == 0 {
 		return nil
 	}
-	for i, e := range Entries(s, c.Tools.Bits) {
+	for i, e := range Entries(s, bores) {
 		if s.Handles[i].Kind == Hole || s.Handles[i].Kind == Slotted || e.Diameter > 0 {
 			continue
 		}
@@ -371,7 +370,7 @@ func entryVerdicts(s Shaped, c Conditions) (out []craft.Verdict) {
 				Formula: "widest circle inside the cut, less " + craft.Length(rim) + " all round",
 				Source:  "measured on the outline",
 			},
-			AtLeast: true, Limit: slices.Min(c.Tools.Bits),
+			AtLeast: true, Limit: bores[0],
 		})
 	}
 	return out
@@ -455,7 +454,7 @@ func (s Shaped) deepBores(t float64) (names []string, deep []float64) {
 
 // travel judges whether the drill travels far enough for each.
 func travel(s Shaped, c Conditions) (out []craft.Verdict) {
-	most := c.Tools.Machines.DrillTravel
+	most := c.Tools.Most(tool.DrillPress, func(t tool.Tool) float64 { return t.Travel })
 	if most == 0 {
 		return nil
 	}
@@ -527,6 +526,7 @@ func reach(s Shaped, c Conditions) (out []craft.Verdict) {
 		}
 		out = append(out, v)
 	}
+	out = append(out, spans(s, c)...)
 	for _, cavity := range firsts(s.Cavities) {
 		if len(c.Tools.Router.Bits) == 0 || len(cavity.Rim) < 3 || bitFor(c.Tools.Router, cavity.Recess) > 0 {
 			continue

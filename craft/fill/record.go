@@ -19,7 +19,7 @@ type Conditions struct {
 	ScaleStep   float64 // smallest step of the scale, g
 	Rules       rule.Set
 	Pace        plan.Pace
-	ByHand      float64 // face of the board, mm², where no planer takes it; else 0
+	Again       plan.Step // flattening the filled faces once more
 }
 
 // Reckon reckons the filling of voids whose fillers are chosen: the resin to mix,
@@ -60,12 +60,7 @@ func steps(r *stage.Record, voids []Void, mix *Mix, k Conditions) {
 	}
 	if mix != nil {
 		mix.steps(r, list(byFiller[Epoxy]), k)
-		faces := float64(FilledFaces(voids))
-		again := plan.Work("reflatten", plan.Planing, faces, k.Pace)
-		if k.ByHand > 0 {
-			again = plan.Work("reflatten", plan.HandPlane, faces*k.ByHand*k.Rules.Get(rule.Reflatten)/1000, k.Pace)
-		}
-		r.Step("Flatten the filled faces again", "Very light passes: resin chips", again)
+		r.Step("Flatten the filled faces again", "Very light passes: resin chips", k.Again)
 	}
 }
 

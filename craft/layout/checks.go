@@ -10,6 +10,8 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
+	"idletimber/craft/making"
+	"idletimber/craft/milling"
 	"idletimber/craft/rule"
 	"idletimber/craft/stock"
 	"idletimber/craft/tool"
@@ -50,7 +52,7 @@ func (p Place) Check(s board.Shaped) []craft.Verdict {
 	if v, ok := p.squaring(outline); ok {
 		out = append(out, v)
 	}
-	if v, ok := p.snipe(outline); ok {
+	if v, ok := p.snipe(outline, blank); ok {
 		out = append(out, v)
 	}
 	out = append(out, p.grain(s))
@@ -381,8 +383,8 @@ func (p Place) clearEnds(box geom.Bounds, want float64) (geom.Placement, bool) {
 	return p.At, p.fits()
 }
 
-func (p Place) snipe(outline geom.Ring) (craft.Verdict, bool) {
-	if p.Wood.Rough.Uneven || p.Shop.Machines.PlanerWidth == 0 {
+func (p Place) snipe(outline geom.Ring, blank Blank) (craft.Verdict, bool) {
+	if !p.flattened() || !p.Milled(blank).Snipe {
 		return craft.Verdict{}, false
 	}
 	box := outline.Bounds()
@@ -586,18 +588,23 @@ func (p Place) liveEdge(s board.Shaped) (craft.Verdict, bool) {
 }
 
 // apart is how far the board must lie from another: by the wider of the two
-// saws that part them, its kerf, which is the least, and that with both edges
-// sanded to their lines, mm.
+// saws that part them, its kerf, which is the least, and that with what both
+// leave outside their lines, mm.
 func (p Place) apart(n Neighbour) (saw string, kerf, want float64) {
 	saw = p.Choice.Saw
 	if n.Saw != "" && tool.Kerf(n.Saw) > tool.Kerf(saw) {
 		saw = n.Saw
 	}
-	return saw, tool.Kerf(saw), Apart(saw, p.Shop.Rules)
+	leaves := Leave(p.Choice.Saw, p.Shop.Rules) + Leave(cmp.Or(n.Saw, p.Choice.Saw), p.Shop.Rules)
+	return saw, tool.Kerf(saw), tool.Kerf(saw) + leaves
 }
 
-// Apart is the kerf of a saw and the sanding of both edges, mm.
-func Apart(saw string, rules rule.Set) float64 { return tool.Kerf(saw) + 2*rules.Get(rule.SandEdge) }
+// Apart is the kerf of a saw and what it leaves outside both lines, mm.
+func Apart(saw string, rules rule.Set) float64 { return tool.Kerf(saw) + 2*Leave(saw, rules) }
+
+// Leave is how far outside its line a board is sawn, mm: what the saw wanders, and no less
+// than what sanding the edge takes.
+func Leave(saw string, rules rule.Set) float64 { return tool.Leave(saw, rules.Get(rule.SandEdge)) }
 
 func (p Place) kerf(outline geom.Ring, n Neighbour, gap float64) (craft.Verdict, bool) {
 	a, b := outline.Bounds(), n.Outline.Bounds()
@@ -731,87 +738,170 @@ func (p Place) clearOf(a, b geom.Bounds, spare float64) []craft.Remedy {
 	return nil
 }
 
-// machines compares the blank with what the shop's machines take.
+// machines judges whether the shop's machines take the blank: to flatten it, to cut it
+// across, and to saw its outline.
 func (p Place) machines(blank Blank) []craft.Verdict {
-	m := p.Shop.Machines
-	planed := blank.Table
-	if p.Choice.FlattenWhole { // the slab goes through whole
-		m.PlanerShortest = 0
-		_, planed, _ = p.across(0, p.Wood.Length, whole)
-	}
-	cross, _, _ := p.across(blank.FromX, blank.ToX, whole) // it is ripped after
 	var out []craft.Verdict
-	check := func(subject, label string, value, limit float64, atLeast bool, reason string, remedies ...craft.Remedy) {
-		if limit == 0 { // no such machine
-			return
-		}
-		v := craft.Verdict{
-			Check: "machine", Subject: subject, Stage: craft.Layout, Level: craft.Good, Limit: limit, AtLeast: atLeast,
-			Finding: "Within the " + subject, Reason: reason,
-			Figure: craft.Figure{
-				Key:     "machine." + subject,
-				Stage:   craft.Layout,
-				Label:   label,
-				Value:   value,
-				Unit:    craft.MM,
-				Formula: "size of the blank with its allowances, against the machine",
-				Source:  "the shop's machines",
-			},
-		}
-		level := craft.Over(value, limit, math.Inf(1))
-		if atLeast {
-			level = craft.Under(value, limit, math.Inf(-1))
-		}
-		if level != craft.Good {
-			v.Level, v.Finding, v.Remedies = craft.Mind, "Beyond the "+subject, remedies
-		}
+	if p.flattened() {
+		out = append(out, p.planer(blank)...)
+	}
+	length, _, _ := p.span(blank.FromX, blank.ToX, whole) // it is ripped after
+	if v, ok := p.crossCut(length, min(blank.FromX, p.Wood.Length-blank.ToX)); ok {
 		out = append(out, v)
 	}
-	if !p.Wood.Rough.Uneven {
-		check(
-			"planer's width",
-			"Width to plane",
-			planed,
-			m.PlanerWidth,
-			false,
-			"A blank wider than the planer is flattened by hand, by router sled, or ripped first.",
-		)
-		check(
-			"planer's shortest piece",
-			"Length of the blank",
-			blank.Length(),
-			m.PlanerShortest,
-			true,
-			"A piece shorter than the machine's minimum tips between the rollers: flatten the slab first, or glue on "+
-				"runners.",
-			craft.Remedy{
-				Label: "Flatten the whole slab first",
-				Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}},
-			},
-		)
-	}
-	check(
-		"cross-cut",
-		"Width to cross-cut",
-		cross,
-		m.CrossCut,
-		false,
-		"Wider than the saw's stroke: use a track saw or a hand saw, or cut from both sides.",
-	)
 	if v, ok := p.owned(); ok {
 		out = append(out, v)
 	}
-	if tool.FindSaw(p.Choice.Saw).Table {
-		check(
-			"saw's depth",
-			"Thickness to saw",
-			p.Wood.Rough.Thickest,
-			m.SawThickness,
-			false,
-			"Thicker than the saw takes: flatten first, or use another saw.",
-		)
+	if v, ok := p.sawDepth(); ok {
+		out = append(out, v)
 	}
 	return out
+}
+
+// machine is a verdict on a size of the blank against a limit of a machine.
+func machine(subject, label string, value, limit float64, atLeast bool, reason string) craft.Verdict {
+	v := craft.Verdict{
+		Check: "machine", Subject: subject, Stage: craft.Layout, Level: craft.Over(value, limit, math.Inf(1)),
+		Limit: limit, AtLeast: atLeast, Finding: "Within the " + subject, Reason: reason,
+		Figure: craft.Figure{
+			Key:     "machine." + subject,
+			Stage:   craft.Layout,
+			Label:   label,
+			Value:   value,
+			Unit:    craft.MM,
+			Formula: "size of the blank with its allowances, against the machine",
+			Source:  "the shop's machines",
+		},
+	}
+	if atLeast {
+		v.Level = craft.Under(value, limit, math.Inf(-1))
+	}
+	if v.Level != craft.Good {
+		v.Finding = "Beyond the " + subject
+	}
+	return v
+}
+
+// planer judges whether what is flattened goes through the planer; where another machine
+// does it, that is told and all is well.
+func (p Place) planer(blank Blank) (out []craft.Verdict) {
+	m, planers := p.Milled(blank), p.Shop.Kit.All(tool.Planer)
+	add := func(v craft.Verdict) {
+		if v.Level != craft.Good {
+			v.Finding += ": " + m.Method
+			if m.Fits && len(m.Passes) > 0 {
+				v.Level = craft.Good
+			} else {
+				v.Level = craft.Mind
+			}
+		}
+		out = append(out, v)
+	}
+	if len(planers) > 0 {
+		size := p.Milling(blank, p.Choice.FlattenWhole)
+		if widest := p.Shop.Kit.Most(tool.Planer, func(t tool.Tool) float64 { return t.Width }); widest > 0 {
+			add(machine("planer's width", "Width to plane", max(size.Width, size.Table), widest, false,
+				"A blank wider than the planer is flattened by hand, by router sled, or ripped first."))
+		}
+		shortest := slices.MinFunc(planers, func(a, b tool.Tool) int { return cmp.Compare(a.Shortest, b.Shortest) })
+		if shortest.Shortest > 0 && !p.Choice.FlattenWhole {
+			v := machine("planer's shortest piece", "Length of the blank", blank.Length(), shortest.Shortest, true,
+				"A piece shorter than the machine's minimum tips between the rollers: flatten the slab first, or glue on "+
+					"runners.")
+			if v.Level != craft.Good {
+				v.Remedies = []craft.Remedy{{
+					Label: "Flatten the whole slab first", Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}},
+				}}
+			}
+			add(v)
+		}
+	}
+	if v, ok := p.method(m, blank); ok {
+		out = append(out, v)
+	}
+	return out
+}
+
+// method judges a method of the maker's own that its tools do not take, or a bite that is
+// deeper than they bear.
+func (p Place) method(m milling.Milled, blank Blank) (v craft.Verdict, ok bool) {
+	proposed := p
+	proposed.Choice.Method = ""
+	best := proposed.Milled(blank)
+	if p.Choice.Method != "" && !m.Fits && m.Method != best.Method {
+		return craft.Verdict{
+			Check: "method", Stage: craft.Layout, Level: craft.Mind, Limit: 1, AtLeast: true,
+			Finding: "Not by " + m.Method + ": " + m.Why, Reason: "What a machine does not take stalls it, or is thrown back.",
+			Figure: craft.Figure{
+				Key: "flatten.method", Stage: craft.Layout, Label: "Methods that take it by this name",
+				Formula: "the blank, against the limits of the tools owned", Source: "the shop's tools",
+			},
+			Remedies: []craft.Remedy{{
+				Label: "Flatten it by " + best.Method, Patch: craft.Patch{"cut": map[string]any{"method": nil}},
+			}},
+		}, true
+	}
+	if p.Choice.Bite == 0 || m.Load <= 0 {
+		return v, false
+	}
+	size := p.Milling(blank, p.Choice.FlattenWhole)
+	plain := Piece(p.Wood, size, p.Wood.Plan(size, p.Shop.Rules), 0)
+	usual := milling.With(p.Shop.Kit, plain, p.Choice.Method)
+	v = craft.Verdict{
+		Check: "bite", Stage: craft.Layout, Level: craft.Over(p.Choice.Bite, usual.Bite, math.Inf(1)), Limit: usual.Bite,
+		Finding: "The bite suits the machine and the wood",
+		Reason:  "A bite too deep stalls the machine, tears the grain and digs in at the ends.",
+		Figure: craft.Figure{
+			Key: "flatten.bite", Stage: craft.Layout, Label: "Bite of a pass", Value: p.Choice.Bite, Unit: craft.MM,
+			Formula: "your own, against the table by hardness, figure and resin, and the machine's load",
+			Terms: []craft.Term{
+				{Name: "load of the machine", Value: m.Load * 100, Unit: craft.Percent},
+				{Name: "hardness", Value: plain.Wood.Janka, Unit: craft.Newton},
+			},
+			Source: "rule of the trade", Rule: true,
+		},
+	}
+	if v.Level != craft.Good {
+		v.Finding = "The bite is deeper than the machine and the wood bear"
+		v.Remedies = []craft.Remedy{{
+			Label: "Take the table's bite of {}", Amount: usual.Bite, Unit: craft.MM,
+			Patch: craft.Patch{"cut": map[string]any{"bite": nil}},
+		}}
+	}
+	return v, true
+}
+
+// crossCut judges a cut across against the mitre saw, where one is owned.
+func (p Place) crossCut(length, beside float64) (v craft.Verdict, ok bool) {
+	widest := p.Shop.Kit.Most(tool.MitreSaw, func(t tool.Tool) float64 { return t.Width })
+	if widest == 0 {
+		return v, false
+	}
+	v = machine("cross-cut", "Width to cross-cut", length, widest, false,
+		"Wider than the saw's stroke: use a track saw or a hand saw, or cut from both sides.")
+	if m := making.By(p.Shop.Kit, p.Crossing(length, beside)); v.Level != craft.Good && m.By != nil {
+		v.Finding += ": " + m.By.Tool + ", " + m.By.Why
+	}
+	return v, true
+}
+
+// tooThick is the depth of cut of a saw that the rough piece is thicker than, mm; 0 where
+// it takes it, or nothing is known.
+func (p Place) tooThick(saw string) float64 {
+	all := p.Shop.Kit.All(saw)
+	if _, ok := p.Shop.Kit.Fits(saw, tool.Piece{Height: p.Wood.Rough.Thickest}); ok || len(all) == 0 {
+		return 0
+	}
+	return p.Shop.Kit.Most(saw, func(t tool.Tool) float64 { return t.Height })
+}
+
+func (p Place) sawDepth() (v craft.Verdict, ok bool) {
+	deepest := p.Shop.Kit.Most(p.Choice.Saw, func(t tool.Tool) float64 { return t.Height })
+	if deepest == 0 {
+		return v, false
+	}
+	return machine("saw's depth", "Thickness to saw", p.Wood.Rough.Thickest, deepest, false,
+		"Thicker than the saw takes: flatten first, or use another saw."), true
 }
 
 // owned judges a saw for the outline that turns curves and of which no blade is owned.
@@ -819,7 +909,7 @@ func (p Place) owned() (v craft.Verdict, ok bool) {
 	saw := p.Choice.Saw
 	blades := p.Shop.Kit.Blades
 	if len(blades) == 0 || !tool.FindSaw(saw).Turns ||
-		slices.ContainsFunc(blades, func(b tool.Blade) bool { return strings.HasPrefix(b.Name, saw) }) {
+		slices.ContainsFunc(blades, func(b tool.Blade) bool { return b.Saw == saw }) {
 		return v, false
 	}
 	v = craft.Verdict{

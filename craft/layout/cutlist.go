@@ -8,6 +8,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/making"
 	"idletimber/craft/tool"
 )
 
@@ -72,7 +73,7 @@ func CutList(p Place, boards []Board) []SlabCut {
 	for _, b := range boards {
 		for _, hole := range b.Inner {
 			mid, kind := b.Outline.Centroid(), "curve"
-			if hole.Tool == tool.Drill {
+			if hole.Bored {
 				kind = "bore"
 			}
 			c.add(
@@ -97,12 +98,11 @@ func CutList(p Place, boards []Board) []SlabCut {
 				B:      b.Outline.Centroid(),
 				Length: b.Sawn,
 			}
-			m := p.Shop.Machines
 			switch {
 			case len(part.boards) > 1 && !tool.FindSaw(b.Saw).Turns:
 				cut.Level, cut.Finding = craft.Mind, "The "+b.Saw+" cannot follow the line between it and its "+
 					"neighbour: use a band saw or a jigsaw"
-			case tool.FindSaw(b.Saw).Table && m.SawThickness > 0 && p.Wood.Rough.Thickest > m.SawThickness:
+			case p.tooThick(b.Saw) > 0:
 				cut.Level, cut.Finding = craft.Mind, "Thicker than the saw takes"
 			case len(part.boards) > 1:
 				cut.Finding = "No straight cut passes between it and its neighbour: follow the line"
@@ -140,15 +140,16 @@ func (c *cutter) ends() {
 		from, to = min(from, b.Blank.FromX), max(to, b.Blank.ToX)
 	}
 	if from > c.parts[0].box.MinX+0.5 {
-		c.cross(0, from, tool.CrossSaw, "Cross-cut the butt end off")
+		c.cross(0, from, "", "Cross-cut the butt end off")
 	}
 	last := len(c.parts) - 1
 	if to < c.parts[last].box.MaxX-0.5 {
-		c.cross(last, to, tool.CrossSaw, "Cross-cut the far end off")
+		c.cross(last, to, "", "Cross-cut the far end off")
 	}
 }
 
-// parter is a saw that parts boards straight, with its kerf.
+// parter is a saw that parts boards straight, with its kerf; without a name it is what
+// the shop has for the cut.
 type parter struct {
 	saw  string
 	kerf float64
@@ -168,7 +169,8 @@ func parting(boards []Board, usual parter) []parter {
 	return out
 }
 
-// cross cuts a part across at x.
+// cross cuts a part across at x, with a saw or, where none is named, with what the shop
+// has for it.
 func (c *cutter) cross(i int, x float64, saw, title string) {
 	p := c.parts[i]
 	low, high := p, p
@@ -191,12 +193,26 @@ func (c *cutter) cross(i int, x float64, saw, title string) {
 		Length:  left - right,
 		Setting: x - p.box.MinX,
 	}
-	if limit := c.place.Shop.Machines.CrossCut; saw == tool.CrossSaw && limit > 0 && cut.Length > limit {
-		cut.Level, cut.Finding = craft.Mind, "Wider than the saw's stroke: use a track saw or a hand saw, or cut "+
-			"from both sides"
+	if saw == "" {
+		of := c.place.Crossing(cut.Length, min(x-p.box.MinX, p.box.MaxX-x))
+		cut.Saw, cut.Level, cut.Finding = sawn(c.place.Shop.Kit, of, tool.MitreSaw)
 	}
 	c.parts = slices.Replace(c.parts, i, i+1, low, high)
 	c.add(cut)
+}
+
+// sawn is the saw for a straight cut: the best owned, with what keeps the usual one from
+// it.
+func sawn(k tool.Kit, of making.Task, usual string) (saw string, level craft.Level, finding string) {
+	m := making.By(k, of)
+	if m.By == nil {
+		return usual, craft.Mind, m.Ways
+	}
+	if m.By.Tool == usual || !k.Has(usual) {
+		return m.By.Tool, "", ""
+	}
+	return m.By.Tool, craft.Mind, "Not on the " + usual + ", " + making.Refused(k, of, usual) + ": with the " +
+		m.By.Tool + ", " + m.By.Why
 }
 
 // rip cuts a part along at y.
@@ -225,7 +241,14 @@ func (c *cutter) rip(i int, y float64, saw string) {
 		Setting: y - max(edge, p.box.MinY),
 	}
 	cut.Title = "Rip between " + right.name() + " and " + left.name()
-	if tool.FindSaw(saw).Circular && c.place.Wood.Rough.Bowed > 3 {
+	if saw == "" {
+		of := making.Task{Work: making.Along, Amount: 1, On: tool.Piece{
+			Width: min(y-p.box.MinY, p.box.MaxY-y), Height: c.place.Wood.Rough.Thickest,
+			Beside: min(y-p.box.MinY, p.box.MaxY-y),
+		}}
+		cut.Saw, cut.Level, cut.Finding = sawn(c.place.Shop.Kit, of, tool.TableSaw)
+	}
+	if tool.FindSaw(cut.Saw).Circular && c.place.Wood.Rough.Bowed > 3 {
 		cut.Level, cut.Finding = craft.Mind, "A twisted or cupped piece kicks back on a table saw: flatten a face "+
 			"first, or rip it on the band saw"
 	}
@@ -255,7 +278,7 @@ func gap(boards []Board, kerf float64, span func(geom.Bounds) (lo, hi float64)) 
 
 func (c *cutter) across() bool {
 	return c.straight(
-		parter{tool.CrossSaw, tool.CrossKerf},
+		parter{"", tool.CrossKerf},
 		func(b geom.Bounds) (lo, hi float64) { return b.MinX, b.MaxX },
 		func(i int, x float64, saw string) { c.cross(i, x, saw, "Cross-cut between boards") },
 	)
@@ -263,7 +286,7 @@ func (c *cutter) across() bool {
 
 func (c *cutter) along() bool {
 	return c.straight(
-		parter{tool.TrackSaw, tool.Kerf(tool.TrackSaw)},
+		parter{"", tool.Kerf(tool.TrackSaw)},
 		func(b geom.Bounds) (lo, hi float64) { return b.MinY, b.MaxY },
 		c.rip,
 	)

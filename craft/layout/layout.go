@@ -10,6 +10,8 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
+	"idletimber/craft/making"
+	"idletimber/craft/milling"
 	"idletimber/craft/rule"
 	"idletimber/craft/shop"
 	"idletimber/craft/stock"
@@ -23,6 +25,9 @@ type Choice struct {
 	FlattenWhole bool    `json:"flattenWhole" doc:"Flatten the whole slab before cutting blanks"`
 	MillFirst    float64 `json:"millFirst,omitempty" mm:"0,300" doc:"Damp wood is milled so thick first; 0 to leave it"`
 	Bark         string  `json:"bark,omitempty" enum:",inner,kept" doc:"Left on a live edge: none, the inner, or all"`
+	Method       string  `json:"method,omitempty" doc:"How it is flattened; empty for what is proposed"`
+	Faces        string  `json:"faces,omitempty" enum:",flat,sand" doc:"Made even, only made flat, or only sanded"`
+	Bite         float64 `json:"bite,omitempty" mm:"0,5" doc:"Of a pass, the maker's own; 0 for the table's"`
 }
 
 // What may be left of the bark on a live edge.
@@ -36,6 +41,8 @@ func (c Choice) Check(field string) (ps craft.Problems) {
 	ps.OneOf(field+".saw", c.Saw, tool.SawNames()...)
 	ps.OneOf(field+".snipe", c.Snipe, "allow", "pieces", "nose to tail")
 	ps.OneOf(field+".bark", c.Bark, "", InnerBark, KeptBark)
+	ps.OneOf(field+".faces", c.Faces, "", stock.FlatOnly, stock.SandOnly)
+	ps.OneOf(field+".method", c.Method, append([]string{""}, milling.Methods...)...)
 	ps.InRange(field, c)
 	return ps
 }
@@ -96,18 +103,64 @@ func (b Blank) Length() float64 { return b.ToX - b.FromX }
 func (p Place) Blank(outline geom.Ring) Blank {
 	box := outline.Bounds()
 	b := Blank{Square: p.Shop.Rules.Get(rule.Squaring)}
-	if p.Choice.Snipe == "allow" && !p.Wood.Rough.Uneven && p.Shop.Machines.PlanerWidth > 0 {
-		b.Snipe = p.Shop.Rules.Get(rule.Snipe)
-	}
 	if p.Wood.NaturalEnds {
 		b.Square = 0
 	}
+	p.stretch(&b, box)
+	if p.Choice.Snipe != "allow" || !p.flattened() {
+		return b
+	}
+	longer := b
+	longer.Snipe = p.Shop.Rules.Get(rule.Snipe)
+	if p.stretch(&longer, box); !p.Milled(longer).Snipe {
+		return b
+	}
+	return longer
+}
+
+// flattened tells whether its faces are made flat at all.
+func (p Place) flattened() bool { return !p.Wood.Rough.Uneven && p.Choice.Faces != stock.SandOnly }
+
+// stretch is how far a blank with its allowances reaches about a board with the given
+// bounds.
+func (p Place) stretch(b *Blank, box geom.Bounds) {
 	from, to := p.ends(box)
 	b.FromX = max(from, box.MinX-b.Square-b.Snipe)
 	b.ToX = max(min(to, box.MaxX+b.Square+b.Snipe), b.FromX+1)
-	b.Width, b.Table, b.Area = p.across(b.FromX, b.ToX, p.beside(box, b))
-	return b
+	b.Width, b.Table, b.Area = p.span(b.FromX, b.ToX, p.beside(box, *b))
 }
+
+// Milling is a blank as it is flattened: by itself, or with the whole piece.
+func (p Place) Milling(b Blank, whole bool) stock.Blank {
+	size := stock.Blank{
+		Length: b.Length(), Width: b.Width, Table: b.Table, Target: p.Design.Thickness, Faces: p.Choice.Faces,
+	}
+	if whole {
+		all := p.Wood.Whole()
+		size.Length, size.Width, size.Table = all.Length, all.Width, all.Table
+	}
+	return size
+}
+
+// Milled is how a blank is flattened: by the maker's method, or by what is proposed.
+func (p Place) Milled(b Blank) milling.Milled {
+	size := p.Milling(b, p.Choice.FlattenWhole)
+	return milling.With(p.Shop.Kit, Piece(p.Wood, size, p.Wood.Plan(size, p.Shop.Rules), p.Choice.Bite), p.Choice.Method)
+}
+
+// Piece is a blank of some wood as a machine feels it, which becomes as thick as a budget
+// says, with a bite of the maker's own, mm, or none.
+func Piece(w stock.Wood, b stock.Blank, to stock.Budget, bite float64) milling.Piece {
+	return milling.Piece{
+		Length: b.Length, Width: max(b.Width, b.Table), Height: to.Planed + to.Off, To: to.Planed, Level: to.Level,
+		Loose: 1000 * w.Shavings(b, to), Wood: milling.Felt(w.Species(), len(w.Features) > 0), Bite: bite,
+		Plain: w.Rough.Surfaced > 0 || w.Rough.Glued || to.Hollow+to.Wind < plain,
+	}
+}
+
+// plain is the hollow and the wind together, mm, under which a face counts as flat for a
+// planer (rule).
+const plain = 0.5
 
 // beside is how far a blank reaches across the slab, from its right to its left: half way
 // to the boards beside it, where a straight rip parts it from them all along.
@@ -144,10 +197,17 @@ func (p Place) ends(box geom.Bounds) (from, to float64) {
 	return from, to
 }
 
-// across is the largest width of a stretch of the slab within a band of it, how far the
+// Crossing is a cut across the piece, so long, with so much of it beside the blade, mm.
+func (p Place) Crossing(length, beside float64) making.Task {
+	return making.Task{Work: making.Across, Name: "cross-cuts", Amount: 1, On: tool.Piece{
+		Width: length, Height: p.Wood.Rough.Thickest, Beside: beside,
+	}}
+}
+
+// span is the largest width of a stretch of the slab within a band of it, how far the
 // stretch reaches across as a whole, which is more where the slab is crooked, mm, and its
 // area, mm².
-func (p Place) across(from, to float64, band [2]float64) (width, reach, area float64) {
+func (p Place) span(from, to float64, band [2]float64) (width, reach, area float64) {
 	const steps = 40
 	lo, hi := math.Inf(1), math.Inf(-1)
 	for i := range steps + 1 {
@@ -172,13 +232,15 @@ type Cut struct {
 	Tool   string   `json:"tool" doc:"What it is cut with"`
 	Length float64  `json:"length" doc:"mm; of a bored hole its diameter"`
 	At     *float64 `json:"at,omitempty" doc:"Distance from the butt end"`
+	Bored  bool     `json:"bored,omitempty" doc:"A hole, whose length is its diameter"`
 
 	Working craft.Figure `json:"working" doc:"The length"`
 	Inner   bool         `json:"-"` // inside the outline
 }
 
-// Cuts lists the cuts for a board: blank first, then its holes, then its outline.
-func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
+// Cuts lists the cuts for a board: blank first, then its holes, then its outline, each
+// with who makes it.
+func (p Place) Cuts(s board.Shaped, blank Blank, makes board.Makes) []Cut {
 	var cuts []Cut
 	add := func(c Cut, label, formula string, terms ...craft.Term) {
 		c.Working = craft.Figure{
@@ -195,8 +257,9 @@ func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 	}
 	cross := func(x float64, title string) {
 		left, right := p.Wood.Left(x), p.Wood.Right(x)
+		saw, _, _ := sawn(p.Shop.Kit, p.Crossing(left-right, min(x, p.Wood.Length-x)), tool.MitreSaw)
 		add(
-			Cut{Title: title, Tool: tool.CrossSaw, Length: left - right, At: &x},
+			Cut{Title: title, Tool: saw, Length: left - right, At: &x},
 			"Across the slab",
 			"left edge − right edge at that place",
 			craft.Term{
@@ -214,7 +277,7 @@ func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 	if blank.ToX < p.Wood.Length-0.5 {
 		cross(blank.ToX, "Cross-cut the blank, far end")
 	}
-	for i, e := range board.Entries(s, p.Shop.Kit.Bits) {
+	for i, e := range board.Entries(s, p.Shop.Kit.Bores()) {
 		h := s.Handles[i]
 		title := "Bore the " + h.Name()
 		if e.Sawn > 0 && e.Second == nil {
@@ -222,14 +285,16 @@ func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 		}
 		for range e.Bored() {
 			add(
-				Cut{Title: title, Tool: tool.Drill, Length: e.Diameter, Inner: true},
+				Cut{
+					Title: title, Tool: makes.Tool(making.Bored, s.HoleName(i)), Length: e.Diameter, Inner: true, Bored: true,
+				},
 				"Diameter",
 				"as the handle is designed; an entry hole is the largest bit owned that stays inside the waste",
 			)
 		}
 		if e.Sawn > 0 {
 			add(
-				Cut{Title: "Saw out the " + h.Name(), Tool: p.Shop.Kit.InnerSaw(), Length: e.Sawn, Inner: true},
+				Cut{Title: "Saw out the " + h.Name(), Tool: makes.Tool(making.Inner, ""), Length: e.Sawn, Inner: true},
 				"Sawn through it",
 				"length of its line; of a slot the two cuts between its bored ends",
 			)
@@ -240,13 +305,19 @@ func (p Place) Cuts(s board.Shaped, blank Blank) []Cut {
 			continue
 		}
 		add(
-			Cut{Title: "Bore the " + b.Name, Tool: tool.Drill, Length: b.Diameter, Inner: true},
+			Cut{
+				Title: "Bore the " + b.Name, Tool: makes.Tool(making.Bored, b.Name), Length: b.Diameter, Inner: true,
+				Bored: true,
+			},
 			"Diameter", "as the fitting is chosen",
 		)
 	}
 	for _, t := range s.Slots {
 		add(
-			Cut{Title: "Cut the " + t.Name, Tool: tool.SlotTool(t.Width), Length: t.B.Sub(t.A).Len(), Inner: true},
+			Cut{
+				Title: "Cut the " + t.Name, Tool: makes.Tool(making.Slotted, t.Name), Length: t.B.Sub(t.A).Len(),
+				Inner: true,
+			},
 			"Along the slot", "from edge to edge of the board",
 		)
 	}

@@ -14,6 +14,7 @@ import (
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
 	"idletimber/craft/stock"
+	"idletimber/craft/tool"
 )
 
 func place() Place {
@@ -71,7 +72,7 @@ func TestVerdicts(t *testing.T) {
 			p.At.Angle = 90
 			p.Design.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 40}
 		}},
-		{"narrow planer", "machine", craft.Mind, func(p *Place) { p.Shop.Machines.PlanerWidth = 200 }},
+		{"narrow planer", "machine", craft.Mind, func(p *Place) { p.Shop.Kit = p.Shop.With(tool.Tool{Kind: tool.Planer, Width: 200}) }},
 		{"sawn side kept", "live-edge", craft.Stop,
 			func(p *Place) { p.Design.Shape, p.Design.KeepLeft, p.Wood.LiveLeft = board.Plank, true, false }},
 		{"the other side when turned round", "live-edge", craft.Good, func(p *Place) {
@@ -99,7 +100,8 @@ func TestNeighboursKeepTheKerf(t *testing.T) {
 	}
 	assert.Equal(t, craft.Stop, p.verdict(t, "kerf", at(450+201)).Level, "1 mm is less than the kerf")
 	assert.Equal(t, craft.Mind, p.verdict(t, "kerf", at(450+202)).Level, "2 mm leave no room to sand")
-	assert.Equal(t, craft.Good, p.verdict(t, "kerf", at(450+203)).Level)
+	assert.Equal(t, craft.Mind, p.verdict(t, "kerf", at(450+203)).Level, "a band saw's kerf and twice 0.8 are 3.1")
+	assert.Equal(t, craft.Good, p.verdict(t, "kerf", at(450+203.2)).Level)
 	assert.Equal(t, craft.Stop, p.verdict(t, "kerf", at(500)).Level, "one on the other")
 }
 
@@ -159,7 +161,7 @@ func TestBlankAndCuts(t *testing.T) {
 	assert.InDelta(t, 450-180-63, b.FromX, 1e-6)
 	assert.InDelta(t, 360+126, b.Length(), 1e-6)
 	assert.InDelta(t, 235, b.Width, 1)
-	cuts := p.Cuts(s, b)
+	cuts := p.Cuts(s, b, nil)
 	require.Len(t, cuts, 3)
 	assert.Equal(t, b.FromX, *cuts[0].At)
 	assert.InDelta(t, 235, cuts[0].Length, 12)
@@ -179,16 +181,17 @@ func TestTheGapFollowsTheSaw(t *testing.T) {
 			func(q geom.Point) geom.Point { return geom.Point{X: q.X + box.MaxX - box.MinX + gap, Y: q.Y} },
 		)
 	}
-	other := Neighbour{Name: "other", Outline: beside(2.6), Saw: "band saw"}
+	other := Neighbour{Name: "other", Outline: beside(3.15), Saw: "band saw"}
 	assert.Equal(t, craft.Good, p.verdict(t, "kerf", other).Level)
 	other.Saw = "table saw"
 	v := p.verdict(t, "kerf", other)
-	assert.Equal(t, craft.Stop, v.Level)
+	assert.Equal(t, craft.Mind, v.Level)
+	assert.InDelta(t, 3+0.8+0.5, v.Limit, 1e-9, "its kerf, and what each leaves")
 	assert.Equal(t, "kerf of the table saw", v.Figure.Terms[0].Name)
 	for _, c := range []struct {
 		gap float64
 		saw string // empty where the line is followed
-	}{{3.1, "cross-cut saw"}, {2, "band saw"}, {1, ""}} {
+	}{{3.1, "mitre saw"}, {2, "band saw"}, {1, ""}} {
 		cuts := CutList(
 			p,
 			[]Board{

@@ -7,28 +7,29 @@ type Kind string
 
 // The kinds of work.
 const (
-	CrossCut  Kind = "cross-cut"
-	Curve     Kind = "curve"
-	Planing   Kind = "planing"
-	HandPlane Kind = "hand planing"
-	Resaw     Kind = "resaw"
-	Bore      Kind = "bore"
-	HogOut    Kind = "hog out"
-	EdgeWork  Kind = "edge"
-	LiveEdge  Kind = "live edge"
-	CleanVoid Kind = "clean void"
-	ThinGlue  Kind = "thin glue"
-	Putty     Kind = "putty"
-	Pour      Kind = "pour"
-	Sanding   Kind = "sanding"
-	Water     Kind = "water"
-	Wipe      Kind = "wipe"
-	Coat      Kind = "coat"
-	Buff      Kind = "buff"
-	Fitting   Kind = "fitting"
-	Note      Kind = "note"
-	Drying    Kind = "drying"
-	Reading   Kind = "reading"
+	CrossCut   Kind = "cross-cut"
+	Curve      Kind = "curve"
+	Planing    Kind = "planing"
+	HandPlane  Kind = "hand planing"
+	RouterSled Kind = "router sled"
+	Resaw      Kind = "resaw"
+	Bore       Kind = "bore"
+	HogOut     Kind = "hog out"
+	EdgeWork   Kind = "edge"
+	LiveEdge   Kind = "live edge"
+	CleanVoid  Kind = "clean void"
+	ThinGlue   Kind = "thin glue"
+	Putty      Kind = "putty"
+	Pour       Kind = "pour"
+	Sanding    Kind = "sanding"
+	Water      Kind = "water"
+	Wipe       Kind = "wipe"
+	Coat       Kind = "coat"
+	Buff       Kind = "buff"
+	Fitting    Kind = "fitting"
+	Note       Kind = "note"
+	Drying     Kind = "drying"
+	Reading    Kind = "reading"
 
 	CleanPart Kind = "clean part"
 	Rip       Kind = "rip"
@@ -50,35 +51,46 @@ type rate struct {
 
 // rates are rules of the trade.
 var rates = map[Kind]rate{
-	CrossCut:  {3, 1, "cuts", craft.Count},
-	Curve:     {3, 150, "along the outline", craft.MM},
-	Planing:   {5, 1, "passes", craft.Count},
-	HandPlane: {5, 10, "to take off", craft.CM3},
-	Resaw:     {8, 100, "of cut", craft.MM},
-	Bore:      {3, 1, "holes", craft.Count},
-	HogOut:    {8, 12, "to take out", craft.CM3},
-	EdgeWork:  {6, 400, "along both edges", craft.MM},
-	LiveEdge:  {4, 60, "of live edge", craft.MM},
-	CleanVoid: {2, 5, "of void on the face", craft.CM2},
-	ThinGlue:  {3, 2, "voids", craft.Count},
-	Putty:     {3, 1, "voids", craft.Count},
-	Pour:      {12, 50, "of resin", craft.ML},
-	Water:     {2, 1, "boards", craft.Count},
-	Wipe:      {2, 1, "boards", craft.Count},
-	Coat:      {4, 0.05, "of surface", craft.M2},
-	Buff:      {3, 0.05, "of surface", craft.M2},
-	Fitting:   {5, 0.5, "pieces", craft.Count},
-	Note:      {10, 0, "", craft.Count},
-	Drying:    {0, 0, "", craft.Count},
-	Reading:   {5, 0, "", craft.Count},
-	CleanPart: {0, 1, "parts", craft.Count},
-	Rip:       {3, 2, "strips", craft.Count},
-	Joint:     {2, 2, "edges", craft.Count},
-	Number:    {2, 0, "", craft.Count},
-	DryFit:    {5, 1, "parts", craft.Count},
-	Ready:     {10, 0, "", craft.Count},
-	Scrape:    {2, 400, "of joint", craft.MM},
-	Slicing:   {3, 1, "slices", craft.Count},
+	CrossCut:   {3, 1, "cuts", craft.Count},
+	Curve:      {3, 150, "along the outline", craft.MM},
+	Planing:    {5, 1, "passes", craft.Count},
+	HandPlane:  {5, 10, "to take off", craft.CM3},
+	RouterSled: {15, 1500, "run by the router", craft.MM},
+	Resaw:      {8, 100, "of cut", craft.MM},
+	Bore:       {3, 1, "holes", craft.Count},
+	HogOut:     {8, 12, "to take out", craft.CM3},
+	EdgeWork:   {6, 400, "along both edges", craft.MM},
+	LiveEdge:   {4, 60, "of live edge", craft.MM},
+	CleanVoid:  {2, 5, "of void on the face", craft.CM2},
+	ThinGlue:   {3, 2, "voids", craft.Count},
+	Putty:      {3, 1, "voids", craft.Count},
+	Pour:       {12, 50, "of resin", craft.ML},
+	Water:      {2, 1, "boards", craft.Count},
+	Wipe:       {2, 1, "boards", craft.Count},
+	Coat:       {4, 0.05, "of surface", craft.M2},
+	Buff:       {3, 0.05, "of surface", craft.M2},
+	Fitting:    {5, 0.5, "pieces", craft.Count},
+	Note:       {10, 0, "", craft.Count},
+	Drying:     {0, 0, "", craft.Count},
+	Reading:    {5, 0, "", craft.Count},
+	CleanPart:  {0, 1, "parts", craft.Count},
+	Rip:        {3, 2, "strips", craft.Count},
+	Joint:      {2, 2, "edges", craft.Count},
+	Number:     {2, 0, "", craft.Count},
+	DryFit:     {5, 1, "parts", craft.Count},
+	Ready:      {10, 0, "", craft.Count},
+	Scrape:     {2, 400, "of joint", craft.MM},
+	Slicing:    {3, 1, "slices", craft.Count},
+}
+
+// Rate is the bare hands-on minutes of a kind of work for a quantity in the kind's unit,
+// and the set-up in them.
+func Rate(kind Kind, quantity float64) (minutes, setup float64) {
+	r := rates[kind]
+	if r.per > 0 {
+		return r.setup + quantity/r.per, r.setup
+	}
+	return r.setup, r.setup
 }
 
 // Work makes a step of a kind for a quantity in the kind's unit, at the pace

@@ -57,7 +57,7 @@ func TestACrookedSlabOnThePlaner(t *testing.T) {
 		{X: 0, Left: 100, Right: -150}, {X: 300, Left: 150, Right: -100}, {X: 600, Left: 100, Right: -150},
 	}
 	s.Boards[0].Cut.FlattenWhole = true
-	s.Shop.Kit.Machines.PlanerWidth = 254
+	s.Shop.Kit = withPlaner(s.Shop.Kit, 254)
 	for _, whole := range []bool{true, false} {
 		s.Boards[0].Cut.FlattenWhole = whole
 		r := must(t, s).Boards[0]

@@ -30,7 +30,8 @@ func TestWhatIsCutForFittingsIsCutBeforeItIsSanded(t *testing.T) {
 	b := &s.Boards[0]
 	b.Design.Handle = board.Handle{Kind: board.HeartCut, Diameter: 40, Length: 42, Setback: 60}
 	b.Fit = fitting.Choice{Slicer: fitting.Starts.Slicer, Bolted: fitting.Starts.Bolted, Feet: true}
-	s.Shop.Kit.Blades = []tool.Blade{{Name: "band saw, 1/4\" blade", Radius: 16}}
+	s.Shop.Kit = s.Shop.With(tool.New(tool.FretSaw))
+	s.Shop.Kit.Blades = []tool.Blade{{Saw: tool.BandSaw, Name: "band saw, 1/4\" blade", Radius: 16}}
 	r := must(t, s).Boards[0]
 	keys := keysOf(r)
 	sanded := slices.IndexFunc(keys, func(k string) bool { return len(k) > 5 && k[:5] == "sand-" })
@@ -45,7 +46,7 @@ func TestWhatIsCutForFittingsIsCutBeforeItIsSanded(t *testing.T) {
 	cuts, err := LayOut(s, LayOutRequest{})
 	require.NoError(t, err)
 	for name, titles := range map[string][]string{"board": titlesOf(r.Cuts), "slab": slabTitles(cuts.Cuts)} {
-		for _, want := range []string{"Saw out the heart-shaped hole: fretsaw", "Bore the hole for the arm: drill",
+		for _, want := range []string{"Saw out the heart-shaped hole: fretsaw", "Bore the hole for the arm: drill press",
 			"Cut the groove for the handle: router"} {
 			assert.Contains(t, titles, want, name)
 		}

@@ -84,11 +84,11 @@ func TestANewBoardBeginsWithWhatThereIs(t *testing.T) {
 	s := sample()
 	v := *s.Slab
 	v.Bought = &slab.Bought{Work: "planed and sanded", Thickness: 22, Grit: 120}
-	s.Shop.Blades = []tool.Blade{{Name: "jigsaw", Radius: 25}}
+	s.Shop.Blades = []tool.Blade{{Saw: tool.Jigsaw, Name: "jigsaw", Radius: 25}}
 	b := NewBoardOn("b", "b", v, s.Shop)
 	assert.Equal(t, sanding.Delivered(120), b.Sand.Start)
 	assert.Equal(t, tool.Jigsaw, b.Cut.Saw)
-	s.Shop.Blades = append(s.Shop.Blades, tool.Blade{Name: "band saw, 1/4\" blade", Radius: 16})
+	s.Shop.Blades = append(s.Shop.Blades, tool.Blade{Saw: tool.BandSaw, Name: "band saw, 1/4\" blade", Radius: 16})
 	assert.Equal(t, tool.BandSaw, NewBoardOn("b", "b", *s.Slab, s.Shop).Cut.Saw)
 }
 

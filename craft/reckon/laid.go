@@ -30,6 +30,7 @@ type laid struct {
 	grain   stock.Grain  // in the board's frame
 
 	parts    []stock.Patch
+	makers   board.Makes
 	blank    *layout.Blank
 	thick    *thick
 	judged   *board.Conditions
@@ -129,17 +130,8 @@ func (l *laid) cutOut() layout.Blank {
 // flattened is what is flattened for the board: its blank, or the whole piece
 // where that comes first.
 func (l *laid) flattened(whole bool, filled int) stock.Blank {
-	wood, blank := l.on.wood, l.cutOut()
-	size := stock.Blank{
-		Length: blank.Length(), Width: blank.Width, Table: blank.Table, Filled: filled,
-		Target: l.board.Design.Thickness,
-		Hard:   stock.Hard(l.made()),
-	}
-	if whole {
-		all := wood.Whole()
-		size.Length, size.Width, size.Table = all.Length, all.Width, all.Table
-	}
-	size.ByHand = !l.on.planed(max(size.Width, size.Table))
+	size := l.place.Milling(l.cutOut(), whole)
+	size.Filled = filled
 	return size
 }
 
@@ -235,6 +227,14 @@ func (l *laid) conditions() *board.Conditions {
 
 // strength judges whether its webs and necks hold, where it lies.
 func (l *laid) strength() []craft.Verdict { return board.CheckStrength(l.shaped, *l.conditions()) }
+
+// makes is who makes each of its cuts, holes, profiles and recesses.
+func (l *laid) makes() board.Makes {
+	if l.makers == nil {
+		l.makers = board.WhoMakes(l.shaped, *l.conditions(), l.board.Cut.Saw)
+	}
+	return l.makers
+}
 
 // record is what one stage comes to.
 func (l *laid) record(of craft.Stage) stage.Record {

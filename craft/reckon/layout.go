@@ -132,7 +132,7 @@ func (l *laid) asCut() layout.Board {
 		ID: l.board.ID, Name: l.board.Name, Outline: l.outline, Blank: l.cutOut(), Saw: l.board.Cut.Saw,
 		Sawn: l.shaped.Outline.Perimeter() - l.shaped.Natural(),
 	}
-	for _, k := range l.place.Cuts(l.shaped, out.Blank) {
+	for _, k := range l.cuts() {
 		if k.Inner {
 			out.Inner = append(out.Inner, k)
 		}

@@ -23,15 +23,24 @@ func step(t *testing.T, r Reckoned, key string) plan.Dated {
 	return plan.Dated{}
 }
 
+// withPlaner is a kit with a planer so wide, mm, or without one.
+func withPlaner(k tool.Kit, width float64) tool.Kit {
+	if width == 0 {
+		return k.Without(tool.Planer)
+	}
+	return k.With(tool.Tool{Kind: tool.Planer, Width: width, Shortest: 300})
+}
+
 // Without a planer, or with one too narrow, nothing goes through it: the work is by
 // hand, by what there is to take off, and no snipe is allowed for.
 func TestWithoutAPlanerItIsFlattenedByHand(t *testing.T) {
 	s := sample()
 	s.Boards = s.Boards[:1]
 	planed := must(t, s).Boards[0]
+	assert.Positive(t, planed.Blank.Snipe)
 	assert.Equal(t, plan.Planing, step(t, planed, "flatten").Kind)
 	for width, name := range map[float64]string{0: "none", 200: "too narrow"} {
-		s.Shop.Kit.Machines.PlanerWidth = width
+		s.Shop.Kit = withPlaner(s.Shop.Kit, width)
 		r := must(t, s).Boards[0]
 		f := step(t, r, "flatten")
 		require.Equal(t, plan.HandPlane, f.Kind, name)
@@ -39,7 +48,7 @@ func TestWithoutAPlanerItIsFlattenedByHand(t *testing.T) {
 		mean := 32.0 // of the readings
 		cm3 := (mean - r.Budget.Planed) * r.Blank.Length() * r.Blank.Width / 1000
 		assert.InDelta(t, 5+cm3/10, f.Usual, 1e-6, name)
-		assert.Equal(t, width == 0, r.Blank.Snipe == 0, name)
+		assert.Zero(t, r.Blank.Snipe, name)
 		for _, g := range r.Figures {
 			assert.NotEqual(t, "flatten.passes", g.Key)
 		}
@@ -61,12 +70,12 @@ func TestASawThatIsNotOwned(t *testing.T) {
 		}
 		return craft.Good, nil
 	}
-	for _, blades := range [][]tool.Blade{nil, {{Name: "band saw, 1/4\" blade", Radius: 16}}} {
+	for _, blades := range [][]tool.Blade{nil, {{Saw: tool.BandSaw, Name: "band saw, 1/4\" blade", Radius: 16}}} {
 		s.Shop.Kit.Blades = blades
 		got, _ := level()
 		assert.Equal(t, craft.Good, got)
 	}
-	s.Shop.Kit.Blades = []tool.Blade{{Name: "jigsaw", Radius: 25}}
+	s.Shop.Kit.Blades = []tool.Blade{{Saw: tool.Jigsaw, Name: "jigsaw", Radius: 25}}
 	got, remedies := level()
 	require.Equal(t, craft.Mind, got)
 	require.Len(t, remedies, 1)
@@ -92,10 +101,10 @@ func TestAGluedPanelIsNoSheetStock(t *testing.T) {
 		s.Slab.Readings = []slab.Reading{{X: 400, Thickness: 22}}
 		s.Boards[0].Design.Thickness = 21.7
 		r := must(t, s)
-		assert.Zero(t, r.Boards[0].Budget.Passes, "as it comes")
+		assert.Empty(t, r.Boards[0].Milling.By.Passes, "as it comes")
 		s.Boards[0].Design.Thickness = 18
 		r = must(t, s)
-		assert.Equal(t, c.planed, r.Boards[0].Budget.Passes > 0)
+		assert.Equal(t, c.planed, len(r.Boards[0].Milling.By.Passes) > 0)
 		var findings []string
 		for _, v := range r.Slab.Verdicts {
 			findings = append(findings, v.Finding)

@@ -11,6 +11,7 @@ import (
 	"idletimber/craft/fitting"
 	"idletimber/craft/glue"
 	"idletimber/craft/layout"
+	"idletimber/craft/making"
 	"idletimber/craft/plan"
 	"idletimber/craft/sanding"
 	"idletimber/craft/stage"
@@ -73,6 +74,8 @@ type Reckoned struct {
 	Shelf      []stage.Use          `json:"shelf" doc:"The same, alike things together"`
 	Blank      layout.Blank         `json:"blank" doc:"What is cut out for it"`
 	Cuts       []layout.Cut         `json:"cuts" doc:"In their order"`
+	Makes      []making.Made        `json:"makes" doc:"Who makes each cut, hole, profile and recess"`
+	Milling    Milling              `json:"milling" doc:"How it is flattened and planed"`
 	Budget     stock.Budget         `json:"budget" doc:"Its thickness from rough to sanded"`
 	Whole      stock.Budget         `json:"wholeBudget" doc:"The same if the whole slab is flattened first"`
 	Voids      []fill.Void          `json:"voids" doc:"What of the flaws falls within it"`
@@ -164,7 +167,7 @@ func (l *laid) reckon() Reckoned {
 	box := s.Outline.Bounds()
 	r := Reckoned{
 		ID: d.ID, Path: s.Path.ToSVG(), Holes: []string{}, Box: [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY},
-		Blank: l.cutOut(), Cuts: l.place.Cuts(s, l.cutOut()), Budget: l.budget(), Voids: l.voids(),
+		Blank: l.cutOut(), Cuts: l.cuts(), Makes: l.whoMakes(), Milling: l.milling(), Budget: l.budget(), Voids: l.voids(),
 		Whole:    l.on.wood.Plan(l.flattened(true, l.thickness().filled), rules),
 		Cautions: map[string][]Caution{}, Reversible: !l.oneSided(),
 	}

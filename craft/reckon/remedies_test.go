@@ -55,9 +55,9 @@ func anyScene(seed uint64) Scene {
 	b.Fit = l.fittings()
 	b.Give.Use, b.Give.People = pick(l, "nibbles", "starter", "main"), 1+l.IntN(12)
 	s.Shop.Air.Temperature = pick(l, 12.0, 16, 20, 20, 27, 34)
-	s.Shop.Kit.Blades = pick(l, s.Shop.Kit.Blades, []tool.Blade{{Name: "jigsaw", Radius: 25}}, nil)
+	s.Shop.Kit.Blades = pick(l, s.Shop.Kit.Blades, []tool.Blade{{Saw: tool.Jigsaw, Name: "jigsaw", Radius: 25}}, nil)
 	if l.chance(0.3) {
-		s.Shop.Kit.Machines.PlanerWidth = pick(l, 0.0, 150, 254)
+		s.Shop.Kit = withPlaner(s.Shop.Kit, pick(l, 0.0, 150, 254))
 	}
 	if l.chance(0.4) {
 		other := NewBoard("two", "Neighbour", 900)

@@ -5,7 +5,6 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/slab"
-	"idletimber/craft/tool"
 )
 
 // Shape is a board's shape as it is drawn and as it is worked, in the board's
@@ -50,11 +49,11 @@ func (l *laid) shape() Shape {
 		Work: l.recess, Recesses: []Sunk{}, Feet: append([]geom.Point{}, c.FootSpots...), Set: []Nested{},
 		Balance: s.Balance(l.grain), Grips: s.Grips(c.Usable),
 		Sections: board.Sections(s, c.Thickness), Stretches: board.Stretches(s, l.grain),
-		Entries: board.Entries(s, c.Tools.Bits),
+		Entries: board.Entries(s, c.Tools.Bores()),
 	}
 	left, right := l.place.Live()
 	out.Recasts = d.Design.Recasts(left, right)
-	out.Allowance = board.Allowance(tool.Wander(d.Cut.Saw), l.on.Shop.Rules)
+	out.Allowance = l.leave()
 	out.CutLine = s.CutLine(out.Allowance)
 	if s.Planned != nil {
 		out.Planned = s.Planned.ToSVG()

@@ -13,6 +13,7 @@ import (
 	"idletimber/craft/fitting"
 	"idletimber/craft/geom"
 	"idletimber/craft/layout"
+	"idletimber/craft/milling"
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
 	"idletimber/craft/rule"
@@ -85,11 +86,12 @@ func (l *laid) waits(r *stage.Record) {
 		detail = "By the rule for its thickness, from one reading"
 	}
 	if to := l.board.Cut.MillFirst; to > 0 {
-		blank := l.flattened(true, 0)
-		work, how := l.on.flatten(blank, l.on.wood.Milled(blank, to))
-		work.Key = "mill-thin"
-		how += "; stack it with stickers, ends sealed"
-		r.Step("Mill it to "+craft.Length(to)+" first", how, work).Divisible = true
+		m := milling.With(
+			l.on.Shop.Kit, layout.Piece(l.on.wood, l.flattened(true, 0), l.on.wood.Milled(to), l.board.Cut.Bite),
+			l.board.Cut.Method,
+		)
+		r.Step("Mill it to "+craft.Length(to)+" first", m.Detail()+"; stack it with stickers, ends sealed",
+			m.Step("mill-thin", l.on.pace)).Divisible = true
 		detail += "; milled thinner it dries faster"
 	}
 	for _, t := range drying.Thinner {
@@ -159,14 +161,8 @@ func (l *laid) reckonLayout() stage.Record {
 			Source: "price shared by the area of the blanks",
 		})
 	}
-	across := 0
-	for _, c := range l.place.Cuts(s, blank) {
-		if c.At != nil {
-			across++
-		}
-	}
-	if across > 0 {
-		r.Step("Cross-cut the blank", "", plan.Work("cross-cut", plan.CrossCut, float64(across), b.pace))
+	if m, of, ok := l.crossCuts(); ok {
+		r.Step("Cross-cut the blank", m.How(), m.Step("cross-cut", of, b.pace))
 	}
 	return r
 }
@@ -177,10 +173,7 @@ func (l *laid) reckonFlatten() stage.Record {
 	blank := l.flattened(l.board.Cut.FlattenWhole, l.thickness().filled)
 	r.Figures = l.on.wood.Workings(budget, blank, rules)
 	l.bark(&r)
-	if budget.Off > 0 {
-		work, detail := l.on.flatten(blank, budget)
-		r.Step("Flatten and plane", detail, work).Divisible = true
-	}
+	l.levels(&r)
 	return r
 }
 
@@ -222,15 +215,15 @@ func (l *laid) reckonFill() (r stage.Record) {
 	k := fill.Conditions{
 		Temperature: at.Air.Temperature, ScaleStep: at.ScaleStep, Rules: at.Rules, Pace: l.on.pace,
 	}
-	if l.flattened(false, 0).ByHand { // it is cut out by then
-		k.ByHand = l.cutOut().Area
+	if n := fill.FilledFaces(l.voids()); n > 0 { // it is cut out by then
+		k.Again = l.again(n)
 	}
 	l.mix, r = fill.Reckon(l.voids(), l.board.Fill, k)
 	return r
 }
 
 func (l *laid) reckonShape() (r stage.Record) {
-	l.recess, r = board.Reckon(l.shaped, *l.conditions(), board.Cut{Saw: l.board.Cut.Saw, Pace: l.on.pace})
+	l.recess, r = board.Reckon(l.shaped, *l.conditions(), board.Cut{Makes: l.makes(), Pace: l.on.pace})
 	r.Verdicts = append(r.Verdicts, l.mates()...)
 	if l.board.Rim != nil { // its work belongs to the glue, and follows the outline
 		var rim stage.Record
@@ -246,7 +239,7 @@ func (l *laid) reckonShape() (r stage.Record) {
 func (l *laid) reckonSand() (r stage.Record) {
 	at := l.on.Shop
 	l.sanding, r = sanding.Make(
-		surfaces(l.shaped.Surfaces(l.budget().Sanded, l.grain), l.shaped.Gouged(l.on.Shop.Kit.Router)),
+		surfaces(l.shaped.Surfaces(l.budget().Sanded, l.grain), l.shaped.Gouged(l.on.Shop.Kit.Router), l.leave()),
 		l.board.Sand,
 		sanding.Conditions{
 			Owned: at.Grits, Humidity: at.Air.Humidity, Rules: at.Rules, Pace: l.on.pace,
@@ -283,9 +276,11 @@ func (l *laid) veneer() (craft.Verdict, bool) {
 }
 
 // surfaces are the surfaces of a board as they are sanded, each from how the tool
-// that made it leaves it.
-func surfaces(of []board.Surface, gouged bool) []sanding.Surface {
+// that made it leaves it; a saw leaves so much to be sanded to the line, mm.
+func surfaces(of []board.Surface, gouged bool, leave float64) []sanding.Surface {
+	const micro = 1000
 	sawn, cut := sanding.Rough(sanding.Sawn), sanding.Rough(sanding.Planed)
+	sawn = max(sawn, micro*leave)
 	recess := cut
 	if gouged {
 		recess = sawn

@@ -3,7 +3,6 @@ package reckon
 import (
 	"fmt"
 	"math"
-	"slices"
 	"time"
 
 	"idletimber/craft"
@@ -87,7 +86,8 @@ type Flattened struct {
 	Length   float64 `json:"length" doc:"mm"`
 	Width    float64 `json:"width" doc:"mm"`
 	Flat     float64 `json:"flat" doc:"The most that is left, mm"`
-	Passes   int     `json:"passes" doc:"Of both faces"`
+	Method   string  `json:"method" doc:"How it is flattened"`
+	Passes   int     `json:"passes" doc:"Of both faces; 0 by hand"`
 	Minutes  float64 `json:"minutes" doc:"Hands-on"`
 	Shavings float64 `json:"shavings" doc:"Wood planed away, litres; loose it takes about six times as much room"`
 }
@@ -170,7 +170,7 @@ func (b *drawn) reckonWood() Wood {
 		out.Reserved = append(out.Reserved, Reserved{s.Panel, s.Name, s.ID, s.outline().SVG()})
 	}
 	whole := w.Whole()
-	out.Flats = []Flattened{b.flattening("The whole piece", whole)}
+	out.Flats = []Flattened{b.flattening("The whole piece", whole, layout.Choice{})}
 	out.Leaves = b.leaves(rules)
 	return out
 }
@@ -203,37 +203,6 @@ func (b *drawn) leaves(rules rule.Set) []LeafCount {
 		out = append(out, LeafCount{n, t, step.Minutes})
 	}
 	return out
-}
-
-// planed tells whether something that wide goes through the shop's planer.
-func (b *drawn) planed(width float64) bool { return width <= b.Shop.Kit.Machines.PlanerWidth+1e-6 }
-
-// flatten is the work of flattening a blank, and how it is done: through the planer, or
-// by hand where there is none or the blank is too wide.
-func (b *drawn) flatten(size stock.Blank, t stock.Budget) (plan.Step, string) {
-	if !size.ByHand {
-		return plan.Work("flatten", plan.Planing, float64(t.Passes), b.pace),
-			fmt.Sprintf("%d passes, both faces by turns", t.Passes)
-	}
-	const litre = 1000 // cm³
-	return plan.Work("flatten", plan.HandPlane, b.wood.Shavings(size, t)*litre, b.pace),
-		"By hand plane or router sled, both faces by turns"
-}
-
-func (b *drawn) flattening(name string, size stock.Blank) Flattened {
-	size.Hard = slices.ContainsFunc(b.wood.Species(), species.Species.Hard)
-	size.ByHand = !b.planed(max(size.Width, size.Table))
-	t := b.wood.Plan(size, b.Shop.Rules)
-	step, _ := b.flatten(size, t)
-	return Flattened{
-		Name:     name,
-		Length:   size.Length,
-		Width:    size.Width,
-		Flat:     max(0, t.Flat),
-		Passes:   t.Passes,
-		Minutes:  step.Minutes,
-		Shavings: b.wood.Shavings(size, t),
-	}
 }
 
 // woodFigures lists the numbers of the slab that open to their working.
@@ -452,8 +421,8 @@ func (b *drawn) show(out *Wood, boards []Reckoned) {
 			out.Flats = append(
 				out.Flats,
 				b.flattening("Blank of "+d.Name, stock.Blank{
-					Length: r.Blank.Length(), Width: r.Blank.Width, Table: r.Blank.Table,
-				}),
+					Length: r.Blank.Length(), Width: r.Blank.Width, Table: r.Blank.Table, Faces: d.Cut.Faces,
+				}, d.Cut),
 			)
 		}
 	}

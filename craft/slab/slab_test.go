@@ -111,12 +111,8 @@ func TestBudget(t *testing.T) {
 	assert.InDelta(t, 22, half.Sanded, 1e-9)
 	assert.InDelta(t, 22.8, half.Planed, 1e-9)
 	assert.InDelta(t, 3.6, half.PerFace, 1e-9)
-	assert.Equal(t, 8, half.Passes)
-	assert.Equal(
-		t,
-		16,
-		w.Plan(stock.Blank{Length: 300, Width: w.MeanWidth() / 2, Filled: 1, Target: 22, Hard: true}, nil).Passes,
-	)
+	assert.InDelta(t, 7.2, half.Off, 1e-9)
+	assert.InDelta(t, 0.5+0.75/2+0.5, half.Level, 1e-9)
 
 	s.Uneven = true
 	assert.InDelta(t, 29.7, Draw(s, nil).Plan(stock.Blank{Length: 600, Width: 300}, nil).Sanded, 1e-9)
@@ -144,7 +140,7 @@ func TestSheetStockIsNotPlaned(t *testing.T) {
 	s.Stock, s.Readings, s.Hollow, s.Wind = StockSheet, []Reading{{Thickness: 18}}, 0, 0
 	b := Draw(s, nil).Plan(stock.Blank{Length: 300, Width: 200, Target: 30}, nil)
 	assert.Equal(t, 18.0, b.Planed)
-	assert.Zero(t, b.Passes)
+	assert.Zero(t, b.Off)
 	assert.InDelta(t, 17.7, b.Sanded, 1e-9, "sanded, 0.15 a face")
 	s.Stock = StockPlank
 	assert.InDelta(t, 17, Draw(s, nil).Plan(stock.Blank{Length: 300, Width: 200, Target: 30}, nil).Planed, 1e-9)

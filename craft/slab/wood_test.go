@@ -126,7 +126,7 @@ func TestBudgetCountsTheGreaterHollowOnce(t *testing.T) {
 	s.Bought = &Bought{Thickness: 24}
 	b = Draw(s, nil).Plan(Draw(s, nil).Whole(), nil)
 	assert.InDelta(t, 24, b.Flat, 1e-9)
-	assert.Zero(t, b.Passes, "delivered flat")
+	assert.Zero(t, b.Off, "delivered flat")
 	assert.InDelta(t, 23.7, b.Sanded, 1e-9)
 }
 

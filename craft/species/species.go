@@ -36,9 +36,23 @@ type Species struct {
 	Note         string  `json:"note" doc:"What else there is to know"`
 }
 
-// Hard reports whether the wood counts as hardwood over Janka 6000 N, which is
-// planed in half passes.
-func (s Species) Hard() bool { return s.Janka > 6000 }
+// Tears reports a wood that knives tear out of its face, because its grain interlocks or
+// rises now here, now there: the maples and the cherries, and what its note says so of.
+func (s Species) Tears() bool {
+	for _, word := range []string{"maple", "cherry"} {
+		if strings.Contains(strings.ToLower(s.Name), word) {
+			return true
+		}
+	}
+	return strings.Contains(s.Note, "interlocked")
+}
+
+// HardJanka is the hardness, N, over which a wood counts as hard to work: light passes,
+// and clamps at the ends of a glue-up (rule).
+const HardJanka = 6000
+
+// Hard reports a wood that is hard to work.
+func (s Species) Hard() bool { return s.Janka > HardJanka }
 
 // Strength is the bending strength in MPa at angle degrees between the grain
 // and the member (Hankinson 1921).

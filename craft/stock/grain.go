@@ -121,11 +121,6 @@ func Hardness(region []Patch) float64 {
 	return math.Pow(m, 1/hardnessPower)
 }
 
-// Hard reports a region that is planed in half passes: any of it is hard.
-func Hard(region []Patch) bool {
-	return slices.ContainsFunc(region, func(p Patch) bool { return p.Species.Hard() })
-}
-
 // Coefficient is the movement across the grain of a section a percent point of
 // moisture, as a share of its length.
 func Coefficient(section []Stretch) float64 {

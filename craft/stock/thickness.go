@@ -1,8 +1,6 @@
 package stock
 
 import (
-	"math"
-
 	"idletimber/craft"
 	"idletimber/craft/rule"
 )
@@ -37,9 +35,14 @@ type Blank struct {
 	Table         float64 // how far across it reaches as it lies on a table, mm; 0 for its width
 	Filled        int     // faces that are flattened again after filling, 0 to 2
 	Target        float64 // wanted final thickness, 0 for all there is
-	Hard          bool    // planed in half passes
-	ByHand        bool    // no planer takes it
+	Faces         string  // what is done to its faces: made even, FlatOnly or SandOnly
 }
+
+// What may be done to the faces of a blank beside making them flat and even.
+const (
+	FlatOnly = "flat" // both are made flat, the thickness may vary
+	SandOnly = "sand" // they are flat: only sanded
+)
 
 // Budget is the thickness from rough to sanded, mm. Planed is what is left
 // before voids are filled; PerFace is what flattening takes off each face.
@@ -54,7 +57,7 @@ type Budget struct {
 	Hollow  float64 `json:"hollow" doc:"Of this blank"`
 	Wind    float64 `json:"wind" doc:"Of this blank"`
 	Off     float64 `json:"off" doc:"What flattening takes off the thickest place, both faces; 0 where nothing is"`
-	Passes  int     `json:"passes" doc:"Of both faces; 0 by hand"`
+	Level   float64 `json:"level" doc:"Of that, what makes the first face flat, mm"`
 }
 
 // Plan reckons the thickness budget of a blank cut from the slab. Hollow goes
@@ -68,7 +71,8 @@ func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 		out.Rough = rough.Surfaced
 	}
 	out.Flat = out.Rough
-	if !rough.Uneven && !surfaced {
+	wanted := b.Target > 0 && !rough.Faced && b.Faces == ""
+	if !rough.Uneven && !surfaced && b.Faces != SandOnly {
 		out.Hollow = rough.Hollow * sq(
 			min(1, b.Width/width),
 		) // a cup is hollow on one face and round on the other: it counts once
@@ -77,12 +81,13 @@ func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 		if rough.Unshimmed {
 			wind = out.Wind
 		}
-		out.Flat = out.Rough - out.Hollow - wind - 2*rough.clean(rules)
+		out.Level = out.Hollow + wind + rough.clean(rules)
+		out.Flat = out.Rough - out.Level - rough.clean(rules)
 	}
 	after := float64(b.Filled)*rules.Get(rule.Reflatten) + 2*rules.Get(rule.SandFace)
 	out.Most = max(0, out.Flat-after)
 	out.Planed = max(0, out.Flat)
-	if b.Target > 0 && !rough.Faced {
+	if wanted {
 		out.Planed = min(out.Planed, b.Target+after)
 	}
 	out.Filled = max(0, out.Planed-float64(b.Filled)*rules.Get(rule.Reflatten))
@@ -92,34 +97,35 @@ func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 	if surfaced {
 		thickest = out.Rough
 	}
-	if !rough.Uneven || b.Target > 0 {
+	switch {
+	case b.Faces == FlatOnly:
+		out.Off = out.Rough - out.Planed
+	case b.Faces == "" && (!rough.Uneven || b.Target > 0):
 		out.Off = thickest - out.Planed
 	}
-	return b.planing(out)
-}
-
-// Milled is what it takes to mill a blank to a thickness, mm, and no more.
-func (w Wood) Milled(b Blank, to float64) Budget {
-	return b.planing(Budget{Rough: w.Rough.Thinnest, Planed: to, Off: w.Rough.Thickest - to})
-}
-
-// planing counts how often a blank goes through a planer to lose what it must, both faces
-// by turns.
-func (b Blank) planing(out Budget) Budget {
-	if out.Off <= 1e-9 {
-		out.Off = 0
-	} else if !b.ByHand {
-		out.Passes = 2 * int(math.Ceil(out.Off/2/b.pass()-1e-9))
-	}
+	out.Off = positive(out.Off)
+	out.Level = min(out.Level, out.Off)
 	return out
 }
 
-// pass is how much is planed off a face at a time, mm (rule).
-func (b Blank) pass() float64 {
-	if b.Hard {
-		return 0.5
+// positive is v, and 0 for what rounding leaves of nothing.
+func positive(v float64) float64 {
+	if v <= 1e-9 {
+		return 0
 	}
-	return 1
+	return v
+}
+
+// Milled is what it takes to mill a blank to a thickness, mm, and no more.
+func (w Wood) Milled(to float64) Budget {
+	return Budget{Rough: w.Rough.Thinnest, Planed: to, Off: positive(w.Rough.Thickest - to)}
+}
+
+// Wants is how thick a blank must be, rough, for the wanted thickness to be had from it,
+// mm: the budget read from its end.
+func (w Wood) Wants(b Blank, budget Budget, rules rule.Set) float64 {
+	return b.Target + 2*rules.Get(rule.SandFace) + float64(b.Filled)*rules.Get(rule.Reflatten) +
+		(budget.Rough - budget.Flat)
 }
 
 // Shavings is how much wood, in litres, planing a blank takes off a piece whose
@@ -235,20 +241,7 @@ func (w Wood) Workings(budget Budget, blank Blank, rules rule.Set) []craft.Figur
 			mm("sanding, a face", sanding),
 		),
 	}
-	if blank.ByHand {
-		return out
-	}
-	return append(out, figure(
-		"flatten.passes",
-		"Passes, both faces",
-		float64(budget.Passes),
-		craft.Count,
-		"(thickest reading − planed) ÷ 2 ÷ depth of a pass, whole passes, both faces",
-		"passes of {1}, of {0.5} over Janka {6000 N}",
-		mm("thickest reading", w.Rough.Thickest),
-		mm("planed to", budget.Planed),
-		mm("depth of a pass", blank.pass()),
-	))
+	return out
 }
 
 // Whole is the whole piece as a blank.

@@ -25,13 +25,16 @@ type RouterBit struct {
 	Diameter float64 `json:"diameter" mm:"1,100" doc:"mm; of an edge bit, the radius or leg that it cuts, doubled"`
 	Length   float64 `json:"length" mm:"1,150" doc:"Of the cutting edge, mm"`
 	Bearing  float64 `json:"bearing,omitempty" mm:"0,60" doc:"Diameter of its bearing, mm; 0 without one"`
+	Shank    float64 `json:"shank,omitempty" mm:"0,20" doc:"Diameter of its shank, mm; 0 where it is not known"`
 }
 
 // Router is the shop's router with its bits.
 type Router struct {
-	Base   float64     `json:"base" mm:"0,500" doc:"Width of the base, mm"`
-	Bits   []RouterBit `json:"bits,omitempty" doc:"The bits that go with it"`
-	Bushes []float64   `json:"bushes,omitempty" mm:"3,100,when" doc:"Outer diameters of the guide bushes, mm"`
+	Base    float64     `json:"base" mm:"0,500" doc:"Width of the base, mm; 0 where there is no router"`
+	SubBase float64     `json:"subBase,omitempty" mm:"0,1500" doc:"Width of a larger base that goes under it"`
+	Table   bool        `json:"table,omitempty" doc:"It goes under a table"`
+	Bits    []RouterBit `json:"bits,omitempty" doc:"The bits that go with it"`
+	Bushes  []float64   `json:"bushes,omitempty" mm:"3,100,when" doc:"Outer diameters of the guide bushes, mm"`
 }
 
 // Check reports what cannot be right.
@@ -52,8 +55,11 @@ func (r Router) Check(field string) (ps craft.Problems) {
 	return ps
 }
 
-// sameBit is how near a diameter counts as that of a bit, mm.
-const sameBit = 0.3
+// SameWithin is how far two diameters may be apart that count as one size of a bit, mm.
+const SameWithin = 0.3
+
+// SameSize tells whether two diameters, mm, count as one size of a bit.
+func SameSize(a, b float64) bool { return math.Abs(a-b) <= SameWithin+1e-9 }
 
 // Widest is the diameter of the largest bit of a kind that is no wider than most
 // and cuts so deep, mm; 0 when there is none.
@@ -70,7 +76,7 @@ func (r Router) Widest(kind string, most, deep float64) (best float64) {
 // 0 when there is none.
 func (r Router) Of(kind string, diameter, deep float64) (best float64) {
 	for _, b := range r.Bits {
-		if b.Kind == kind && math.Abs(b.Diameter-diameter) < sameBit && b.Length >= deep-0.01 {
+		if b.Kind == kind && SameSize(b.Diameter, diameter) && b.Length >= deep-0.01 {
 			best = max(best, b.Diameter)
 		}
 	}
@@ -96,6 +102,19 @@ func (r Router) Bush(bit float64) (best float64) {
 	}
 	return best
 }
+
+// Feed is how fast a router is pushed, mm a minute, and Overlap the share of its bit by
+// which one strip lies beside the last (rules).
+const (
+	Feed    = 1500
+	Overlap = 0.8
+)
+
+// Strips is in how many strips side by side a bit covers a width, mm.
+func Strips(width, bit float64) int { return int(math.Ceil(max(0, width-bit)/(Overlap*bit)-1e-9)) + 1 }
+
+// Deep is in how many passes a bit gets to a depth, mm: none deeper than half of it.
+func Deep(depth, bit float64) int { return int(math.Ceil(depth/(bit/2) - 1e-9)) }
 
 // BaseToCut is how far the edge of the router's base lies from the edge of the
 // cut, mm.

@@ -7,31 +7,32 @@ const (
 	TrackSaw = "track saw"
 	TableSaw = "table saw"
 	HandSaw  = "hand saw"
-	CrossSaw = "cross-cut saw"
+	MitreSaw = "mitre saw"
 	FretSaw  = "fretsaw"
-	Drill    = "drill"
+	Drill    = "hand drill"
 
 	RouterTool = "router"
 )
 
 // Saw is a saw for outlines.
 type Saw struct {
-	Name   string  `json:"name"`
-	Kerf   float64 `json:"kerf" doc:"Width of its cut, mm"`
-	Wander float64 `json:"wander" doc:"How far it strays from the line that it is led along, mm"`
+	Name  string  `json:"name"`
+	Kerf  float64 `json:"kerf" doc:"Width of its cut, mm"`
+	Leave float64 `json:"leave" doc:"How far outside the line it is led, for all that it wanders, mm"`
 
 	Turns    bool `json:"turns" doc:"It follows a curve"`
 	Circular bool `json:"circular" doc:"Its blade throws back what pinches it"`
 	Table    bool `json:"table" doc:"It stands, and takes stock up to a thickness"`
 }
 
-// Saws lists the saws for outlines with their kerf and wander (rules).
+// Saws lists the saws for outlines with their kerf and what they leave (rules). One that
+// runs along a track or a fence leaves what the edge's sanding takes, and no more.
 var Saws = []Saw{
-	{Name: BandSaw, Kerf: 1.5, Wander: 0.5, Turns: true, Table: true},
-	{Name: Jigsaw, Kerf: 2, Wander: 1, Turns: true},
+	{Name: BandSaw, Kerf: 1.5, Leave: 0.8, Turns: true, Table: true},
+	{Name: Jigsaw, Kerf: 2, Leave: 1.5, Turns: true},
 	{Name: TrackSaw, Kerf: 3, Circular: true},
 	{Name: TableSaw, Kerf: 3, Circular: true, Table: true},
-	{Name: HandSaw, Kerf: 1.2, Wander: 0.5},
+	{Name: HandSaw, Kerf: 1.2, Leave: 1},
 }
 
 // CrossKerf is the kerf of the saw that cross-cuts, mm (rule).
@@ -50,8 +51,9 @@ func FindSaw(name string) Saw {
 // Kerf is the width of a saw's cut, mm.
 func Kerf(saw string) float64 { return FindSaw(saw).Kerf }
 
-// Wander is how far a saw strays from its line, mm.
-func Wander(saw string) float64 { return FindSaw(saw).Wander }
+// Leave is how far outside its line a saw is led, mm, where the edge's sanding takes so
+// much in any case.
+func Leave(saw string, sanding float64) float64 { return max(FindSaw(saw).Leave, sanding) }
 
 // SawNames lists the saws for outlines.
 func SawNames() []string {

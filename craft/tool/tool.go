@@ -1,28 +1,27 @@
-// Package tool is what a workshop cuts wood with, and the limits of each tool:
-// saws and what turns a curve, machines, boring bits, the router with its bits
-// and bushes, drums. Lengths and diameters in mm.
+// Package tool is what a workshop cuts, planes, bores and sands wood with, and the
+// limits of each tool. Lengths and diameters in mm.
 //
 // A Kit holds what one workshop owns. Whatever is cut asks it: the lay-out for
-// kerf and stroke, a shape for the tightest turn, a recess for its bit.
+// kerf and stroke, a shape for the tightest turn, a recess for its bit. Who makes a
+// thing, and who else could, is told by Kit.Who.
 package tool
 
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"idletimber/craft"
 	"idletimber/craft/measure"
 )
 
-// Kit is what a workshop owns to cut wood with.
+// Kit is what a workshop owns to work wood with.
 type Kit struct {
-	Machines Machines  `json:"machines" doc:"Limits of the machines"`
-	Blades   []Blade   `json:"blades" doc:"What saws curves"`
-	Bits     []float64 `json:"bits" mm:"1,150,when" doc:"Diameters of boring bits, mm"`
-	Drums    []float64 `json:"drums,omitempty" mm:"1,500,when" doc:"Radii of spindles and drums that sand hollows"`
-	Router   Router    `json:"router,omitzero" doc:"The router with its bits and guide bushes"`
-	Clamps   []Clamps  `json:"clamps,omitempty" doc:"What holds a glue-up together"`
+	Tools  []Tool    `json:"tools" doc:"Machines and hand tools, each with its limits"`
+	Blades []Blade   `json:"blades" doc:"What saws curves"`
+	Bits   []Bit     `json:"bits" doc:"Boring bits"`
+	Drums  []float64 `json:"drums,omitempty" mm:"1,500,when" doc:"Radii of spindles and drums that sand hollows"`
+	Router Router    `json:"router,omitzero" doc:"The router with its bits and guide bushes"`
+	Clamps []Clamps  `json:"clamps,omitempty" doc:"What holds a glue-up together"`
 }
 
 // Clamps are some clamps of one kind and length.
@@ -53,81 +52,130 @@ func (c Clamps) Rating() float64 {
 	return ClampKinds[0].Rating
 }
 
-// Machines are the limits of the shop's machines, mm; 0 where there is none.
-type Machines struct {
-	PlanerWidth    float64 `json:"planerWidth" mm:"0,3000" doc:"Widest blank through the planer or drum"`
-	PlanerShortest float64 `json:"planerShortest" mm:"0,3000" doc:"Shortest piece that is safe through it"`
-	CrossCut       float64 `json:"crossCut" mm:"0,5000" doc:"Widest cross-cut of the mitre or table saw"`
-	SawThickness   float64 `json:"sawThickness" mm:"0,1000" doc:"Thickest stock the curve saw takes"`
-	DrillTravel    float64 `json:"drillTravel,omitempty" mm:"0,500" doc:"How far the drill press travels"`
-}
-
 // Blade is something that cuts curves, with the least radius it turns.
 type Blade struct {
+	Saw    string  `json:"saw" enum:"band saw,jigsaw" doc:"That it goes into"`
 	Name   string  `json:"name" doc:"As the maker calls it"`
-	Radius float64 `json:"radius" doc:"Least radius that it turns, mm"`
+	Width  float64 `json:"width,omitempty" mm:"0,60" doc:"From its teeth to its back, mm; 0 where it is not known"`
+	Radius float64 `json:"radius" mm:"0,1000" doc:"Least radius that it turns, mm"`
 }
 
-// CurveSaw is the saw for an outline: the band saw, unless only a jigsaw is owned.
-func (k Kit) CurveSaw() string {
-	saw := BandSaw
-	for _, b := range k.Blades {
-		switch {
-		case strings.HasPrefix(b.Name, BandSaw):
-			return BandSaw
-		case strings.HasPrefix(b.Name, Jigsaw):
-			saw = Jigsaw
+// The kinds of boring bits.
+const (
+	Twist     = "twist"
+	BradPoint = "brad point"
+	Spade     = "spade"
+	Forstner  = "forstner"
+	HoleSaw   = "hole saw"
+	Sinker    = "countersink"
+)
+
+// BitKinds lists the kinds of boring bits.
+var BitKinds = []string{Twist, BradPoint, Spade, Forstner, HoleSaw, Sinker}
+
+// Bit is one boring bit.
+type Bit struct {
+	Kind     string  `json:"kind" enum:"twist,brad point,spade,forstner,hole saw,countersink" doc:"How it cuts"`
+	Diameter float64 `json:"diameter" mm:"1,150" doc:"mm"`
+	Length   float64 `json:"length" mm:"5,600" doc:"How deep it bores, mm"`
+}
+
+// NewBit is a boring bit of a diameter, mm, as it is sold: its kind and its length by
+// its size.
+func NewBit(diameter float64) Bit {
+	switch {
+	case diameter <= 3.5:
+		return Bit{Twist, diameter, 40}
+	case diameter <= 13:
+		return Bit{BradPoint, diameter, 90}
+	case diameter <= 60:
+		return Bit{Forstner, diameter, 80}
+	}
+	return Bit{HoleSaw, diameter, 35}
+}
+
+// NewBits are boring bits of some diameters, mm, as they are sold.
+func NewBits(diameters ...float64) []Bit {
+	out := make([]Bit, len(diameters))
+	for i, d := range diameters {
+		out[i] = NewBit(d)
+	}
+	return out
+}
+
+// Bores are the diameters of the bits that bore a hole, smallest first, mm.
+func (k Kit) Bores() (out []float64) {
+	for _, b := range k.Bits {
+		if b.Kind != Sinker {
+			out = append(out, b.Diameter)
 		}
 	}
-	return saw
+	slices.Sort(out)
+	return slices.Compact(out)
+}
+
+// Deepest is how deep the longest bit of just that diameter bores, mm; 0 without one.
+func (k Kit) Deepest(diameter float64) (deep float64) {
+	for _, b := range k.Bits {
+		if b.Kind != Sinker && SameSize(b.Diameter, diameter) {
+			deep = max(deep, b.Length)
+		}
+	}
+	return deep
+}
+
+// CurveSaw is the saw for an outline: the first of band saw and jigsaw that is owned with
+// a blade, the first that is owned where no blades are listed, and a hand saw else.
+func (k Kit) CurveSaw() string {
+	for _, saw := range []string{BandSaw, Jigsaw} {
+		if k.Has(saw) && (len(k.Blades) == 0 || k.bladed(saw)) {
+			return saw
+		}
+	}
+	return HandSaw
+}
+
+func (k Kit) bladed(saw string) bool {
+	return slices.ContainsFunc(k.Blades, func(b Blade) bool { return b.Saw == saw })
 }
 
 // Threaded are the blades that get into a hole: those of a jigsaw.
 func Threaded(blades []Blade) []Blade {
-	return slices.DeleteFunc(slices.Clone(blades), func(b Blade) bool { return !strings.HasPrefix(b.Name, Jigsaw) })
-}
-
-// InnerSaw is the saw for what is cut inside an outline: the jigsaw, unless blades are
-// owned and none is its.
-func (k Kit) InnerSaw() string {
-	if len(k.Blades) > 0 && len(Threaded(k.Blades)) == 0 {
-		return FretSaw
-	}
-	return Jigsaw
-}
-
-// narrowSlot is the widest slot that a saw blade cuts, mm.
-const narrowSlot = 4
-
-// SlotTool cuts a straight slot so wide, mm, across a face: a saw where one pass does.
-func SlotTool(width float64) string {
-	if width <= narrowSlot {
-		return TableSaw
-	}
-	return RouterTool
+	return slices.DeleteFunc(slices.Clone(blades), func(b Blade) bool { return b.Saw != Jigsaw })
 }
 
 // Check reports what cannot be right.
 func (k Kit) Check(field string) (ps craft.Problems) {
-	m := k.Machines
-	ps.InRange(field+".machines", m)
+	lists := []struct {
+		name   string
+		n, max int
+	}{
+		{"tools", len(k.Tools), 60}, {"blades", len(k.Blades), 50}, {"bits", len(k.Bits), 100},
+		{"drums", len(k.Drums), 40}, {"clamps", len(k.Clamps), 20},
+	}
+	for _, l := range lists {
+		if l.n > l.max {
+			ps.Add(field+"."+l.name, "there are too many", fmt.Sprintf("keep at most %d", l.max))
+		}
+	}
+	for i, t := range k.Tools {
+		ps = append(ps, t.Check(fmt.Sprintf("%s.tools[%d]", field, i))...)
+	}
 	ps = append(ps, k.Router.Check(field+".router")...)
-	if len(k.Blades) > 50 || len(k.Bits) > 100 || len(k.Drums) > 40 {
-		ps.Add(field, "one of its lists of tools is too long", "keep at most 50 blades, 40 drums and 100 bits")
-	}
-	if len(k.Clamps) > 20 {
-		ps.Add(field+".clamps", "there are too many kinds", "list at most 20, each with its number")
-	}
 	for i, c := range k.Clamps {
 		at := fmt.Sprintf("%s.clamps[%d]", field, i)
 		ps.InRange(at, c)
 		ps.OneOf(at+".kind", c.Kind, "F-clamp", "sash clamp", "bar clamp", "parallel clamp")
 	}
 	for i, b := range k.Blades {
-		ps.Length(fmt.Sprintf("%s.blades[%d].radius", field, i), b.Radius, 0, 1000)
+		at := fmt.Sprintf("%s.blades[%d]", field, i)
+		ps.InRange(at, b)
+		ps.OneOf(at+".saw", b.Saw, BandSaw, Jigsaw)
 	}
 	for i, b := range k.Bits {
-		ps.Length(fmt.Sprintf("%s.bits[%d]", field, i), b, 1, 150)
+		at := fmt.Sprintf("%s.bits[%d]", field, i)
+		ps.InRange(at, b)
+		ps.OneOf(at+".kind", b.Kind, BitKinds...)
 	}
 	for i, d := range k.Drums {
 		ps.Length(fmt.Sprintf("%s.drums[%d]", field, i), d, 1, 300)
@@ -135,29 +183,8 @@ func (k Kit) Check(field string) (ps craft.Problems) {
 	return ps
 }
 
-// Usual is a small shop's kit to begin with.
-func Usual() Kit {
-	return Kit{
-		Machines: Machines{PlanerWidth: 310, PlanerShortest: 300, CrossCut: 300, SawThickness: 150, DrillTravel: 60},
-		Blades:   []Blade{{Name: "band saw, 1/4\" blade", Radius: 16}, {Name: "jigsaw", Radius: 25}},
-		Bits:     slices.Clone(UsualBits[measure.Millimetre]),
-		Drums:    []float64{6.5, 13, 25},
-		Clamps:   []Clamps{{"bar clamp", 900, 4}, {"F-clamp", 400, 6}},
-		Router: Router{
-			Base: 150, Bushes: []float64{17, 24, 30},
-			Bits: []RouterBit{
-				{Kind: Straight, Diameter: 6, Length: 16}, {Kind: Straight, Diameter: 12, Length: 25},
-				{Kind: RoundNose, Diameter: 12, Length: 14}, {Kind: RoundNose, Diameter: 8, Length: 12},
-				{Kind: FlushTrim, Diameter: 12.7, Length: 25, Bearing: 12.7},
-				{Kind: RoundOver, Diameter: 6, Length: 12, Bearing: 9.5},
-				{Kind: Chamfer, Diameter: 22, Length: 12, Bearing: 9.5},
-			},
-		},
-	}
-}
-
-// UsualBits are the boring bits of a small drawer, by the unit they are sold in,
-// smallest first, mm.
+// UsualBits are the diameters of the boring bits of a small drawer, by the unit they
+// are sold in, smallest first, mm.
 var UsualBits = map[measure.Unit][]float64{
 	measure.Millimetre: {6, 8, 10, 20, 25, 28, 30, 35},
 	measure.Inch:       inches(1./4, 5./16, 3./8, 1./2, 5./8, 3./4, 7./8, 1, 1+1./8, 1+1./4, 1+3./8, 1+1./2),
@@ -170,9 +197,11 @@ func inches(sizes ...float64) []float64 {
 	return sizes
 }
 
-// UsualBlades lists what saws curves, with the least radius it turns, mm (rule).
+// UsualBlades lists what saws curves, with its width and the least radius it turns, mm
+// (rule).
 var UsualBlades = []Blade{
-	{"band saw, 1/8\" blade", 5}, {"band saw, 3/16\" blade", 8}, {"band saw, 1/4\" blade", 16},
-	{"band saw, 3/8\" blade", 36}, {"band saw, 1/2\" blade", 64}, {"band saw, 3/4\" blade", 138},
-	{"jigsaw, scroll blade", 12}, {"jigsaw", 25},
+	{BandSaw, "band saw, 1/8\" blade", 3.2, 5}, {BandSaw, "band saw, 3/16\" blade", 4.8, 8},
+	{BandSaw, "band saw, 1/4\" blade", 6.4, 16}, {BandSaw, "band saw, 3/8\" blade", 9.5, 36},
+	{BandSaw, "band saw, 1/2\" blade", 12.7, 64}, {BandSaw, "band saw, 3/4\" blade", 19, 138},
+	{Jigsaw, "jigsaw, scroll blade", 5, 12}, {Jigsaw, "jigsaw", 8, 25},
 }

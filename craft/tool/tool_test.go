@@ -14,7 +14,9 @@ func TestKerf(t *testing.T) {
 		assert.Equal(t, mm, Kerf(saw), saw)
 	}
 	assert.Len(t, SawNames(), len(Saws))
-	assert.Equal(t, 1.0, Wander(Jigsaw))
+	assert.Equal(t, 1.5, Leave(Jigsaw, 0.5))
+	assert.Equal(t, 0.8, Leave(BandSaw, 0.5))
+	assert.Equal(t, 0.5, Leave(TableSaw, 0.5), "what sanding takes")
 }
 
 func TestUsualBlades(t *testing.T) {
@@ -54,13 +56,17 @@ func TestRouterWork(t *testing.T) {
 func TestCheckNamesTheTool(t *testing.T) {
 	require.Empty(t, Usual().Check("shop"))
 	for field, spoil := range map[string]func(*Kit){
-		"shop.machines.planerWidth": func(k *Kit) { k.Machines.PlanerWidth = -1 },
-		"shop.blades[0].radius":     func(k *Kit) { k.Blades[0].Radius = 1e6 },
-		"shop.bits[0]":              func(k *Kit) { k.Bits[0] = 0 },
-		"shop.drums[0]":             func(k *Kit) { k.Drums[0] = 0 },
-		"shop.router.bits[0].kind":  func(k *Kit) { k.Router.Bits[0].Kind = "spoon" },
-		"shop.router.bushes[0]":     func(k *Kit) { k.Router.Bushes[0] = 1 },
-		"shop":                      func(k *Kit) { k.Bits = make([]float64, 101) },
+		"shop.tools[0].width":      func(k *Kit) { k.Tools[0].Width = -1 },
+		"shop.tools[0].kind":       func(k *Kit) { k.Tools[0].Kind = "spoon" },
+		"shop.blades[0].radius":    func(k *Kit) { k.Blades[0].Radius = 1e6 },
+		"shop.blades[0].saw":       func(k *Kit) { k.Blades[0].Saw = "spoon" },
+		"shop.bits[0].diameter":    func(k *Kit) { k.Bits[0].Diameter = 0 },
+		"shop.bits[0].kind":        func(k *Kit) { k.Bits[0].Kind = "spoon" },
+		"shop.drums[0]":            func(k *Kit) { k.Drums[0] = 0 },
+		"shop.router.bits[0].kind": func(k *Kit) { k.Router.Bits[0].Kind = "spoon" },
+		"shop.router.bushes[0]":    func(k *Kit) { k.Router.Bushes[0] = 1 },
+		"shop.bits":                func(k *Kit) { k.Bits = NewBits(make([]float64, 101)...) },
+		"shop.tools":               func(k *Kit) { k.Tools = make([]Tool, 61) },
 	} {
 		k := Usual()
 		spoil(&k)
