@@ -18,6 +18,7 @@ import (
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
 	"idletimber/craft/stock"
+	"idletimber/craft/tool"
 	"idletimber/instruments"
 	"idletimber/server"
 	"idletimber/store"
@@ -210,7 +211,7 @@ func Shop() shop.Shop {
 	s := shop.Usual()
 	s.Name, s.TimeZone = "Weir Lane Boards", "Europe/Vienna"
 	s.Air = moisture.Air{Temperature: 19, Humidity: 48}
-	s.ScaleStep = 0.1
+	s.ScaleStep, s.Starter = 0.1, tool.Starters[1].Name
 	s.Meter = moisture.Meter{Lowest: 5}
 	return s
 }

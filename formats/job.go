@@ -15,6 +15,7 @@ import (
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
 	"idletimber/craft/stock"
+	"idletimber/craft/tool"
 )
 
 // mostJob bounds a job file, bytes.
@@ -88,7 +89,7 @@ func renewed(data []byte) []byte {
 	if json.Unmarshal(data, &all) != nil {
 		return data
 	}
-	for _, renew := range []func(map[string]any){keptOut, bySubject, asked} {
+	for _, renew := range []func(map[string]any){keptOut, bySubject, asked, listed} {
 		renew(all)
 	}
 	again, err := json.Marshal(all)
@@ -120,6 +121,13 @@ func keptOut(job map[string]any) {
 			flaw["wish"] = stock.KeepOut
 		}
 	})
+}
+
+// listed: a shop's machines were known by their limits, its bits by their diameters.
+func listed(job map[string]any) {
+	if at, ok := job["shop"].(map[string]any); ok {
+		tool.Renew(at)
+	}
 }
 
 // bySubject: work was done on boards only, and a step told its set-up in minutes.

@@ -13,6 +13,7 @@ import (
 	"idletimber/craft/fitting"
 	"idletimber/craft/glue"
 	"idletimber/craft/measure"
+	"idletimber/craft/milling"
 	"idletimber/craft/moisture"
 	"idletimber/craft/photo"
 	"idletimber/craft/reckon"
@@ -38,6 +39,10 @@ type Tables struct {
 	Blades     []tool.Blade       `json:"blades" doc:"Usual blades with the least radius they turn"`
 	Bits       Bits               `json:"bits" doc:"Usual boring bits, by the unit they are sold in"`
 	RouterBits []string           `json:"routerBits" doc:"Kinds of router bits"`
+	BitKinds   []string           `json:"bitKinds" doc:"Kinds of boring bits"`
+	Tools      []tool.ToolKind    `json:"tools" doc:"Kinds of tools that can be owned, by group"`
+	Starters   []tool.Starter     `json:"starters" doc:"Shops to begin with"`
+	Methods    []string           `json:"methods" doc:"Ways to flatten a blank"`
 
 	Shapes     []board.Kind       `json:"shapes" doc:"Shapes of a board"`
 	Ends       []board.Kind       `json:"ends" doc:"Ends of a plank"`
@@ -74,6 +79,7 @@ var tables = Tables{
 	Bits:   Bits{tool.UsualBits[measure.Millimetre], tool.UsualBits[measure.Inch]},
 	Stages: craft.Stages, Species: species.All, Rules: rule.All, Homes: moisture.Places, Nominal: slab.Nominals,
 	Saws: tool.Saws, Blades: tool.UsualBlades, RouterBits: tool.RouterBits,
+	BitKinds: tool.BitKinds, Tools: tool.Kinds, Starters: tool.Starters, Methods: milling.Methods,
 	Shapes: board.ShapeKinds, Ends: board.EndKinds, Handles: board.HandleKinds, MoreHandle: board.MoreHandle,
 	Edges: board.EdgeKinds, Recesses: board.RecessKinds, Fittings: fitting.Starts,
 	Flaws: stock.FlawMarks, Features: stock.FeatureMarks,
@@ -132,7 +138,24 @@ func (s *Server) shopRoutes(api huma.API) {
 		}
 		return s.shop(ctx)
 	}, mayConflict[shop.Shop](api))
+	huma.Get(api, "/api/shop/savings", s.savings)
 	huma.Post(api, "/api/lengths", readLength)
+}
+
+// savings tells what each tool that is not owned would save on the boards in work, those
+// that would save most first.
+func (s *Server) savings(ctx context.Context, _ *struct{}) (*struct{ Body []reckon.Saving }, error) {
+	pieces, err := s.inWork(ctx, account(ctx).Workshop, "")
+	if err != nil {
+		return nil, answer(err)
+	}
+	var boards []reckon.Reckoned
+	for _, w := range pieces {
+		for _, b := range w.boards {
+			boards = append(boards, b.reckoned)
+		}
+	}
+	return &struct{ Body []reckon.Saving }{reckon.Savings(boards)}, nil
 }
 
 func (s *Server) shop(ctx context.Context) (*shopOut, error) {

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"encoding/json"
 	"io/fs"
 	"testing"
 	"time"
@@ -11,7 +12,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"idletimber/craft/plan"
+	"idletimber/craft/sanding"
 	"idletimber/craft/shop"
+	"idletimber/craft/tool"
 )
 
 // before opens a database as the version before the seams left it: pieces have one
@@ -33,6 +36,26 @@ func before(t *testing.T) (*sqlx.DB, string) {
 	return db, url
 }
 
+// oldShop is a workshop as it was written when machines were known by their limits.
+func oldShop(t *testing.T) string {
+	written, err := encode(shop.Usual())
+	require.NoError(t, err)
+	var doc map[string]any
+	require.NoError(t, json.Unmarshal([]byte(written), &doc))
+	delete(doc, "tools")
+	doc["machines"] = map[string]any{
+		"planerWidth": 254, "planerShortest": 280, "crossCut": 0, "sawThickness": 120, "drillTravel": 45,
+	}
+	doc["blades"] = []any{
+		map[string]any{"name": "band saw, the thin one", "radius": 7},
+		map[string]any{"name": "jigsaw, scroll blade", "radius": 12},
+	}
+	doc["bits"] = []any{6.35, 25}
+	out, err := encode(doc)
+	require.NoError(t, err)
+	return out
+}
+
 func TestADatabaseOfTheVersionBeforeIsTakenOver(t *testing.T) {
 	db, url := before(t)
 	id := func(query string, args ...any) (id string) {
@@ -45,7 +68,7 @@ func TestADatabaseOfTheVersionBeforeIsTakenOver(t *testing.T) {
 		return out
 	}
 	account := id(`INSERT INTO accounts (email, password) VALUES ('maker@example.org', 'x') RETURNING id`)
-	w := id(`INSERT INTO workshops (account_id, doc) VALUES ($1, $2) RETURNING id`, account, text(shop.Usual()))
+	w := id(`INSERT INTO workshops (account_id, doc) VALUES ($1, $2) RETURNING id`, account, oldShop(t))
 	newPiece := func(name string, leaf int, parent *string) string {
 		v := piece(name)
 		v.Leaf = leaf
@@ -101,6 +124,17 @@ func TestADatabaseOfTheVersionBeforeIsTakenOver(t *testing.T) {
 	b, err := s.Board(ctx, w, board)
 	require.NoError(t, err)
 	assert.Empty(t, b.Board.Check("board"), "what was stored then is reckoned with now")
+	at, _, err := s.Shop(ctx, w)
+	require.NoError(t, err)
+	require.Empty(t, at.Check("shop", sanding.Grits))
+	planer, ok := at.Fits(tool.Planer, tool.Piece{Width: 254, Length: 280})
+	require.True(t, ok, "machines keep their limits")
+	assert.Equal(t, tool.Tool{Kind: tool.Planer, Width: 254, Shortest: 280}, planer)
+	assert.False(t, at.Has(tool.MitreSaw), "there was none")
+	assert.Equal(t, 45.0, at.Most(tool.DrillPress, func(t tool.Tool) float64 { return t.Travel }))
+	assert.Equal(t, []float64{6.35, 25}, at.Bores(), "bits keep their sizes")
+	assert.Equal(t, tool.Blade{Saw: tool.Jigsaw, Name: "jigsaw, scroll blade", Width: 5, Radius: 12}, at.Blades[1])
+	assert.Equal(t, tool.Blade{Saw: tool.BandSaw, Name: "band saw, the thin one", Radius: 7}, at.Blades[0])
 	samples, err := s.Samples(ctx, w)
 	require.NoError(t, err)
 	assert.Len(t, samples, 1)

@@ -110,6 +110,7 @@ func migrate(ctx context.Context, db *sql.DB) error {
 		files,
 		goose.WithSlog(slog.New(slog.DiscardHandler)),
 		goose.WithSessionLocker(locker),
+		goose.WithGoMigrations(goose.NewGoMigration(9, &goose.GoFunc{RunTx: listTools}, nil)),
 	)
 	if err != nil {
 		return err

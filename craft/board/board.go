@@ -174,12 +174,14 @@ type Shaped struct {
 	Cavities  []Cavity
 	Slots     []Slot // cut for its fittings
 	Bores     []Bore
+
+	bends *[]geom.InsideCurve // of the outline, once they were looked for
 }
 
 // Draw draws a design. A plank is cut from usable, the slab's sound area in
 // the board's frame; other shapes do not need it.
 func Draw(d Design, usable geom.Ring) Shaped {
-	s := Shaped{Design: d, Path: outline(d, usable)}
+	s := Shaped{Design: d, Path: outline(d, usable), bends: new([]geom.InsideCurve)}
 	if len(d.AsCut) > 0 {
 		s.Planned, s.Path = s.Path, freePath(d.AsCut)
 	}

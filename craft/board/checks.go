@@ -83,7 +83,7 @@ func CheckShape(s Shaped, c Conditions) []craft.Verdict {
 	out := fingers(s, c)
 	out = append(out, bits(s, c)...)
 	out = append(out, entryVerdicts(s, c)...)
-	curves := s.insideCurves(widest)
+	curves := s.insideCurves()
 	out = append(out, corners(s, c, curves)...)
 	out = append(out, profiles(s, c, curves)...)
 	out = append(out, recesses(s, c)...)

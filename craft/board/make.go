@@ -62,6 +62,15 @@ func WhoMakes(s Shaped, c Conditions, saw string) (out Makes) {
 	return out
 }
 
+// WhoCuts is the same for what is cut inside the outline alone.
+func WhoCuts(s Shaped, c Conditions) (out Makes) {
+	t := max(c.Routed, c.Thickness)
+	add := func(key string, t making.Task) { out = append(out, Made{key, t, making.By(c.Tools, t)}) }
+	s.holeTasks(c, t, add)
+	s.fitTasks(t, add)
+	return out
+}
+
 // task is a work before anybody makes it.
 type task struct {
 	Key string
@@ -73,7 +82,48 @@ func (s Shaped) tasks(c Conditions) (out []task) {
 	add := func(key string, t making.Task) { out = append(out, task{key, t}) }
 	t := max(c.Routed, c.Thickness)
 	on := tool.Piece{Height: t}
-	curves := s.insideCurves(widest)
+	s.holeTasks(c, t, add)
+	outline := making.Task{
+		Work: making.Outline, Name: "outline", On: on, Amount: s.Outline.Perimeter() - s.Natural(),
+		Straight: s.straight(),
+	}
+	if curves := s.insideCurves(); len(curves) > 0 {
+		outline.Radius = curves[0].Radius
+	}
+	add(makeOutline, outline)
+	for _, r := range s.routes(c) {
+		add(makeRecess, r.task(t))
+	}
+	s.fitTasks(t, add)
+	edges := map[string]float64{}
+	for kind, n := range s.workedBy() {
+		edges[kind] += n
+	}
+	for _, kind := range []string{"round-over", "chamfer", "bevel"} {
+		if n := edges[kind]; n > 0 {
+			e := making.Task{
+				Work: making.Profile, Name: kind + " of the edges", On: on, Amount: n, Bit: kind, Straight: s.straight(),
+			}
+			if kind == "bevel" {
+				e.Bit = tool.Chamfer
+			}
+			if kind == tool.RoundOver {
+				e.Size = 2 * s.Design.sizeOf(kind)
+			}
+			add(makeEdges, e)
+		}
+	}
+	if _, ok := s.Design.bevel(); ok {
+		add(makeBevel, making.Task{
+			Work: making.Profile, Name: "finger bevel", On: on, Amount: outline.Amount / 2, Bit: tool.Chamfer,
+			Straight: s.straight(),
+		})
+	}
+	return out
+}
+
+// holeTasks are what is bored and sawn inside the outline, in a board t mm thick.
+func (s Shaped) holeTasks(c Conditions, t float64, add func(string, making.Task)) {
 	type bore struct {
 		name     string
 		diameter float64
@@ -113,43 +163,6 @@ func (s Shaped) tasks(c Conditions) (out []task) {
 			On: tool.Piece{Height: t, Beside: frame},
 		})
 	}
-	outline := making.Task{
-		Work: making.Outline, Name: "outline", On: on, Amount: s.Outline.Perimeter() - s.Natural(),
-		Straight: s.straight(),
-	}
-	if len(curves) > 0 {
-		outline.Radius = curves[0].Radius
-	}
-	add(makeOutline, outline)
-	for _, r := range s.routes(c) {
-		add(makeRecess, r.task(t))
-	}
-	s.fitTasks(t, add)
-	edges := map[string]float64{}
-	for kind, n := range s.workedBy() {
-		edges[kind] += n
-	}
-	for _, kind := range []string{"round-over", "chamfer", "bevel"} {
-		if n := edges[kind]; n > 0 {
-			e := making.Task{
-				Work: making.Profile, Name: kind + " of the edges", On: on, Amount: n, Bit: kind, Straight: s.straight(),
-			}
-			if kind == "bevel" {
-				e.Bit = tool.Chamfer
-			}
-			if kind == tool.RoundOver {
-				e.Size = 2 * s.Design.sizeOf(kind)
-			}
-			add(makeEdges, e)
-		}
-	}
-	if _, ok := s.Design.bevel(); ok {
-		add(makeBevel, making.Task{
-			Work: making.Profile, Name: "finger bevel", On: on, Amount: outline.Amount / 2, Bit: tool.Chamfer,
-			Straight: s.straight(),
-		})
-	}
-	return out
 }
 
 // fitTasks are what is bored, slotted and grooved for fittings before the finish.

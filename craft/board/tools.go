@@ -97,11 +97,23 @@ func inward(r geom.Ring, most float64) []geom.InsideCurve {
 	return r.InsideCurves(most)
 }
 
-// insideCurves are the inward bends of the outline that are sawn, tighter than most.
-func (s Shaped) insideCurves(most float64) []geom.InsideCurve {
-	out := inward(geom.Largest(geom.Flatten(s.Path, bendFine)), most)
+// insideCurves are the inward bends of the outline that are sawn, the tightest first, as
+// far as any blade is looked for.
+func (s Shaped) insideCurves() []geom.InsideCurve {
+	if s.bends == nil || *s.bends == nil {
+		found := s.findCurves()
+		if s.bends == nil {
+			return found
+		}
+		*s.bends = found
+	}
+	return *s.bends
+}
+
+func (s Shaped) findCurves() []geom.InsideCurve {
+	out := inward(geom.Largest(geom.Flatten(s.Path, bendFine)), widest)
 	if s.Design.Shape != Plank {
-		return out
+		return append([]geom.InsideCurve{}, out...)
 	}
 	index := s.Outline
 	return slices.DeleteFunc(out, func(h geom.InsideCurve) bool { // what grew so is not sawn
@@ -229,7 +241,7 @@ func (s Shaped) openCurve(c Conditions, h hollow) []craft.Remedy {
 		return nil
 	}
 	tight := func(s Shaped) (n int) {
-		for _, o := range s.hollows(c.Tools.Blades, s.insideCurves(widest)) {
+		for _, o := range s.hollows(c.Tools.Blades, s.insideCurves()) {
 			if o.tight() {
 				n++
 			}

@@ -384,7 +384,7 @@ func (p Place) clearEnds(box geom.Bounds, want float64) (geom.Placement, bool) {
 }
 
 func (p Place) snipe(outline geom.Ring, blank Blank) (craft.Verdict, bool) {
-	if !p.flattened() || !p.Milled(blank).Snipe {
+	if !p.flattened() || !p.snipes(blank) {
 		return craft.Verdict{}, false
 	}
 	box := outline.Bounds()
@@ -844,8 +844,8 @@ func (p Place) method(m milling.Milled, blank Blank) (v craft.Verdict, ok bool) 
 	if p.Choice.Bite == 0 || m.Load <= 0 {
 		return v, false
 	}
-	size := p.Milling(blank, p.Choice.FlattenWhole)
-	plain := Piece(p.Wood, size, p.Wood.Plan(size, p.Shop.Rules), 0)
+	plain := p.piece(blank)
+	plain.Bite = 0
 	usual := milling.With(p.Shop.Kit, plain, p.Choice.Method)
 	v = craft.Verdict{
 		Check: "bite", Stage: craft.Layout, Level: craft.Over(p.Choice.Bite, usual.Bite, math.Inf(1)), Limit: usual.Bite,

@@ -112,10 +112,10 @@ func (p Place) Blank(outline geom.Ring) Blank {
 	}
 	longer := b
 	longer.Snipe = p.Shop.Rules.Get(rule.Snipe)
-	if p.stretch(&longer, box); !p.Milled(longer).Snipe {
-		return b
+	if p.stretch(&longer, box); p.snipes(longer) || p.snipes(b) {
+		return longer
 	}
-	return longer
+	return b
 }
 
 // flattened tells whether its faces are made flat at all.
@@ -144,8 +144,16 @@ func (p Place) Milling(b Blank, whole bool) stock.Blank {
 
 // Milled is how a blank is flattened: by the maker's method, or by what is proposed.
 func (p Place) Milled(b Blank) milling.Milled {
+	return milling.With(p.Shop.Kit, p.piece(b), p.Choice.Method)
+}
+
+// snipes tells whether that digs in at its ends.
+func (p Place) snipes(b Blank) bool { return milling.Snipes(p.Shop.Kit, p.piece(b), p.Choice.Method) }
+
+// piece is a blank as a machine feels it.
+func (p Place) piece(b Blank) milling.Piece {
 	size := p.Milling(b, p.Choice.FlattenWhole)
-	return milling.With(p.Shop.Kit, Piece(p.Wood, size, p.Wood.Plan(size, p.Shop.Rules), p.Choice.Bite), p.Choice.Method)
+	return Piece(p.Wood, size, p.Wood.Plan(size, p.Shop.Rules), p.Choice.Bite)
 }
 
 // Piece is a blank of some wood as a machine feels it, which becomes as thick as a budget

@@ -201,27 +201,41 @@ func (m Milled) Detail() string {
 func By(k tool.Kit, p Piece) []Milled {
 	out := make([]Milled, 0, len(Methods))
 	for _, method := range Methods {
-		out = append(out, with(k, p, method))
+		out = append(out, judge(k, p, method).worked(k, p))
 	}
-	rank := func(m Milled) int {
-		switch {
-		case !m.Fits:
-			return 2
-		case m.Method == Planed: // it fits what is flat already, and wants no sled then
-			return 0
-		}
-		return 1
-	}
-	slices.SortStableFunc(out, func(a, b Milled) int { return cmp.Compare(rank(a), rank(b)) })
+	slices.SortStableFunc(out, func(a, b Milled) int { return cmp.Compare(a.rank(), b.rank()) })
 	return out
 }
 
-// With is how a piece is milled by a method: the first that fits where none is named.
-func With(k tool.Kit, p Piece, method string) Milled {
-	if method == "" {
-		return By(k, p)[0]
+// rank is the order in which methods are taken.
+func (m Milled) rank() int {
+	switch {
+	case !m.Fits:
+		return 2
+	case m.Method == Planed: // it fits what is flat already, and wants no sled then
+		return 0
 	}
-	return with(k, p, method)
+	return 1
+}
+
+// With is how a piece is milled by a method: the first that fits where none is named.
+func With(k tool.Kit, p Piece, method string) Milled { return proposed(k, p, method).worked(k, p) }
+
+// Snipes tells whether a method digs in at the ends of a piece, which is the first that
+// fits where none is named.
+func Snipes(k tool.Kit, p Piece, method string) bool { return proposed(k, p, method).Snipe }
+
+// proposed is a method judged, the first that fits where none is named.
+func proposed(k tool.Kit, p Piece, method string) (best Milled) {
+	if method != "" {
+		return judge(k, p, method)
+	}
+	for i, method := range Methods {
+		if m := judge(k, p, method); i == 0 || m.rank() < best.rank() {
+			best = m
+		}
+	}
+	return best
 }
 
 // ask adds a tool to what a method takes, and tells what keeps it from being taken.
@@ -231,10 +245,7 @@ func (m *Milled) ask(k tool.Kit, kind string, on tool.Piece) (t tool.Tool) {
 	if ok {
 		return t
 	}
-	t = tool.New(kind)
-	if all := k.All(kind); len(all) > 0 {
-		t = all[0]
-	}
+	t = ownOr(k, kind)
 	if m.Fits = false; m.Why == "" {
 		m.Why = "No " + kind + " is among the shop's tools"
 		if k.Has(kind) {
@@ -244,66 +255,96 @@ func (m *Milled) ask(k tool.Kit, kind string, on tool.Piece) (t tool.Tool) {
 	return t
 }
 
-// with works one method out; what does not fit is worked out all the same, as far as it
-// can be.
-func with(k tool.Kit, p Piece, method string) Milled {
-	m := Milled{Method: method, Fits: true, Passes: []Pass{}, kind: plan.Planing, per: 1}
+// judge tells whether a method fits a piece, and in which order it goes.
+func judge(k tool.Kit, p Piece, method string) Milled {
+	m := Milled{Method: method, Fits: true, kind: plan.Planing, per: 1}
 	on := tool.Piece{Width: p.Width, Height: p.Height, Length: p.Length}
 	switch method {
 	case Jointed:
-		jointer := m.ask(k, tool.Jointer, tool.Piece{Width: p.Width, Length: p.Length})
-		planer := m.ask(k, tool.Planer, on)
+		m.ask(k, tool.Jointer, tool.Piece{Width: p.Width, Length: p.Length})
+		m.ask(k, tool.Planer, on)
 		m.setup, m.Snipe = 8, true
 		m.Order = "Face one on the jointer, hollow side down; then the planer makes face two parallel"
 		if p.Wood.Resin && m.Fits {
 			m.Fits, m.Why = false, "A filled face is not jointed: the resin chips, and blunts the knives"
 		}
-		level := min(p.Level, p.Off())
-		m.joint(jointer, p, level)
-		m.plane(planer, p, p.Height-level, p.Off()-level, 0)
-	case Planed, Sledded:
-		planer := m.ask(k, tool.Planer, on)
-		m.setup, m.Snipe = 5, true
-		m.Order = "Through the planer, both faces by turns"
-		if method == Sledded {
-			sled, ok := k.Fits(tool.Sled, tool.Piece{Width: p.Width})
-			if m.ask(k, tool.Sled, tool.Piece{Width: p.Width}); ok && planer.Height > 0 &&
-				p.Height+sled.Height > planer.Height && m.Fits {
-				m.Fits = false
-				m.Why = "On the sled it is " + craft.Length(p.Height+sled.Height) + " thick, and the planer takes " +
-					craft.Length(planer.Height)
-			}
-			m.setup = 13
-			m.Order = "Face one shimmed on the sled until it no longer rocks; then turned over, without the sled"
-		} else if !p.Plain && m.Fits {
+	case Planed:
+		m.ask(k, tool.Planer, on)
+		m.setup, m.Snipe, m.Order = 5, true, "Through the planer, both faces by turns"
+		if !p.Plain && m.Fits {
 			m.Fits, m.Why = false, "A planer alone copies the hollow and the wind: it wants one flat face first"
 		}
-		m.plane(planer, p, p.Height, p.Off(), min(p.Level, p.Off()))
+	case Sledded:
+		planer := m.ask(k, tool.Planer, on)
+		m.setup, m.Snipe = 13, true
+		m.Order = "Face one shimmed on the sled until it no longer rocks; then turned over, without the sled"
+		sled := m.ask(k, tool.Sled, tool.Piece{Width: p.Width})
+		if planer.Height > 0 && p.Height+sled.Height > planer.Height && m.Fits {
+			m.Fits = false
+			m.Why = "On the sled it is " + craft.Length(p.Height+sled.Height) + " thick, and the planer takes " +
+				craft.Length(planer.Height)
+		}
 	case Drummed:
 		drum := m.ask(k, tool.DrumSander, on)
 		m.setup = 5
 		m.Order = "Through the drum sander, both faces by turns, the hollow side down first"
-		m.drum(drum, p)
+		if n := drumPasses(drum, p); n > mostPasses && m.Fits {
+			m.Fits, m.Why = false, fmt.Sprintf("Taking %s off would be %.0f passes", craft.Length(p.Off()), n)
+		}
 	case RouterSled:
 		m.ask(k, tool.RouterSled, tool.Piece{Width: p.Width})
-		m.sled(k, p)
+		m.setup, m.kind, m.per = 15, plan.RouterSled, tool.Feed
+		m.Order = "Face one wedged under the router sled, turned, face two; the strips are sanded off after"
+		if (k.Router.Base == 0 || sledBit(k) == 0) && m.Fits {
+			m.Fits, m.Why = false, "No router with a straight bit is among the shop's tools"
+		}
 	case HandPlaned:
 		m.ask(k, tool.HandPlane, tool.Piece{})
-		m.byHand(p, plan.HandPlane, 5, 10, "Across the grain at a slant until it is flat, then along it; winding sticks "+
-			"tell when")
+		m.setup, m.kind, m.per = 5, plan.HandPlane, 10
+		m.Order = "Across the grain at a slant until it is flat, then along it; winding sticks tell when"
 	case BeltSanded:
 		m.ask(k, tool.BeltSander, tool.Piece{})
-		m.byHand(p, plan.HandPlane, 5, 6, "Belt sander across at a slant with the coarsest belt, a straight-edge often")
+		m.setup, m.kind, m.per = 5, plan.HandPlane, 6
+		m.Order = "Belt sander across at a slant with the coarsest belt, a straight-edge often"
 	default:
-		m.Order, m.kind = "Flattened and thicknessed elsewhere", plan.Planing
-	}
-	if m.Minutes == 0 && method != Outside {
-		m.Minutes = m.setup + m.amount.Value/m.per
+		m.Order = "Flattened and thicknessed elsewhere"
 	}
 	if m.Fits {
 		m.Why = why[method]
 	}
 	return m
+}
+
+// worked is a method with its passes and minutes, by the tools that are owned or else by
+// usual ones.
+func (m Milled) worked(k tool.Kit, p Piece) Milled {
+	m.Passes = []Pass{}
+	level := min(p.Level, p.Off())
+	switch m.Method {
+	case Jointed:
+		m.joint(ownOr(k, tool.Jointer), p, level)
+		m.plane(ownOr(k, tool.Planer), p, p.Height-level, p.Off()-level, 0)
+	case Planed, Sledded:
+		m.plane(ownOr(k, tool.Planer), p, p.Height, p.Off(), level)
+	case Drummed:
+		m.drum(ownOr(k, tool.DrumSander), p)
+	case RouterSled:
+		m.sled(cmp.Or(sledBit(k), usualBit), p, level)
+	case HandPlaned, BeltSanded:
+		m.amount = craft.Term{Name: "to take off", Value: p.Loose, Unit: craft.CM3}
+	default:
+		return m
+	}
+	m.Minutes = m.setup + m.amount.Value/m.per
+	return m
+}
+
+// ownOr is the first tool of a kind that is owned, else a usual one.
+func ownOr(k tool.Kit, kind string) tool.Tool {
+	if all := k.All(kind); len(all) > 0 {
+		return all[0]
+	}
+	return tool.New(kind)
 }
 
 // why a method is taken, where it fits.
@@ -358,14 +399,15 @@ func (m *Milled) plane(t tool.Tool, p Piece, height, off, level float64) {
 	m.amount = craft.Term{Name: "passes", Value: float64(len(m.Passes)), Unit: craft.Count}
 }
 
+// drumPasses is how often a piece goes through a drum sander.
+func drumPasses(t tool.Tool, p Piece) float64 {
+	return math.Ceil(p.Off()/cmp.Or(p.Bite, Bite(t, p.Wood, p.Width)) - 1e-9)
+}
+
 // drum takes a piece through the drum sander, both faces by turns.
 func (m *Milled) drum(t tool.Tool, p Piece) {
 	m.Bite = cmp.Or(p.Bite, Bite(t, p.Wood, p.Width))
-	n := math.Ceil(p.Off()/m.Bite - 1e-9)
-	if n > mostPasses && m.Fits {
-		m.Fits = false
-		m.Why = fmt.Sprintf("Taking %s off would be %.0f passes", craft.Length(p.Off()), n)
-	}
+	n := drumPasses(t, p)
 	for i := range int(min(n, mostPasses)) {
 		face := One
 		if i%2 == 1 {
@@ -381,40 +423,31 @@ func (m *Milled) drum(t tool.Tool, p Piece) {
 // mostPasses is the most that anyone sends a piece through a drum sander (rule).
 const mostPasses = 40
 
-// sledDeep is how deep the router on its sled goes at a time, mm (rule).
-const sledDeep = 3
+// How deep the router on its sled goes at a time, and the bit that it has where none is
+// known, mm (rules).
+const (
+	sledDeep = 3
+	usualBit = 12
+)
 
-func (m *Milled) sled(k tool.Kit, p Piece) {
-	m.setup, m.kind = 15, plan.RouterSled
-	m.Order = "Face one wedged under the router sled, turned, face two; the strips are sanded off after"
-	bit := k.Router.Widest(tool.Straight, math.Inf(1), 0)
-	if k.Router.Base == 0 || bit == 0 {
-		if bit = 12; m.Fits {
-			m.Fits, m.Why = false, "No router with a straight bit is among the shop's tools"
-		}
-	}
-	level := min(p.Level, p.Off())
-	deep := min(sledDeep, bit/2)
-	passes := 0.0
-	height := p.Height
+// sledBit is the widest straight bit that goes under a router sled, mm; 0 without one.
+func sledBit(k tool.Kit) float64 { return k.Router.Widest(tool.Straight, math.Inf(1), 0) }
+
+// sled takes both faces off in strips side by side, the first until it is level.
+func (m *Milled) sled(bit float64, p Piece, level float64) {
+	m.Bite = min(sledDeep, bit/2)
+	passes, height := 0.0, p.Height
 	for _, face := range []struct {
 		name string
 		off  float64
 	}{{One, level}, {Two, p.Off() - level}} {
-		n := math.Ceil(face.off/deep - 1e-9)
+		n := math.Ceil(face.off/m.Bite - 1e-9)
 		for range int(n) {
 			height -= face.off / n
 			m.Passes = append(m.Passes, Pass{Machine: RouterSled, Face: face.name, Bite: face.off / n, Setting: height})
 		}
 		passes += n
 	}
-	m.Bite = deep
 	run := passes * float64(tool.Strips(p.Width, bit)) * (p.Length + bit)
 	m.amount = craft.Term{Name: "run by the router", Value: run, Unit: craft.MM}
-	m.per = tool.Feed
-}
-
-func (m *Milled) byHand(p Piece, kind plan.Kind, setup, per float64, order string) {
-	m.setup, m.per, m.kind, m.Order = setup, per, kind, order
-	m.amount = craft.Term{Name: "to take off", Value: p.Loose, Unit: craft.CM3}
 }

@@ -114,7 +114,7 @@ func Work(key string, kind Kind, quantity float64, pace Pace) Step {
 // Timed makes a step of a kind whose usual minutes, and the set-up in them,
 // were reckoned elsewhere by the given formula.
 func Timed(key string, kind Kind, minutes, setup float64, formula string, terms []craft.Term, pace Pace) Step {
-	f := pace.of(kind)
+	f := pace.Of(kind)
 	return Step{
 		Key:          key,
 		Kind:         kind,
@@ -165,7 +165,8 @@ func Learn(samples []Sample) Pace {
 	return pace
 }
 
-func (p Pace) of(k Kind) float64 {
+// Of is the ratio for a kind of work; 1 where nothing is known.
+func (p Pace) Of(k Kind) float64 {
 	if f, ok := p[k]; ok {
 		return f
 	}

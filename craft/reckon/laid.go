@@ -31,6 +31,7 @@ type laid struct {
 
 	parts    []stock.Patch
 	makers   board.Makes
+	cutList  []layout.Cut
 	blank    *layout.Blank
 	thick    *thick
 	judged   *board.Conditions

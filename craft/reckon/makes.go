@@ -1,12 +1,24 @@
 package reckon
 
 import (
+	"cmp"
+	"maps"
+	"slices"
+
+	"idletimber/craft/board"
 	"idletimber/craft/layout"
 	"idletimber/craft/making"
+	"idletimber/craft/milling"
+	"idletimber/craft/tool"
 )
 
 // cuts are the cuts for the board, with who makes them.
-func (l *laid) cuts() []layout.Cut { return l.place.Cuts(l.shaped, l.cutOut(), l.makes()) }
+func (l *laid) cuts() []layout.Cut {
+	if l.cutList == nil {
+		l.cutList = l.place.Cuts(l.shaped, l.cutOut(), board.WhoCuts(l.shaped, *l.conditions()))
+	}
+	return l.cutList
+}
 
 // crossCuts are the cuts across that free its blank, as one work; false where there are
 // none.
@@ -33,4 +45,64 @@ func (l *laid) whoMakes() []making.Made {
 		out = append(out, m.Made)
 	}
 	return out
+}
+
+// Saving is what a tool that is not owned would save.
+type Saving struct {
+	Tool    string  `json:"tool" doc:"What it is"`
+	Minutes float64 `json:"minutes" doc:"That it would save, at the maker's pace"`
+	Boards  int     `json:"boards" doc:"On how many boards"`
+}
+
+// leastSaving is how many minutes a tool must save on a board to be spoken of.
+const leastSaving = 5
+
+// savings are what one more tool would save on the board: on each cut, hole, profile and
+// recess, and on its flattening.
+func (l *laid) savings() []Saving {
+	minutes := map[string]float64{}
+	for _, m := range l.whoMakes() {
+		if m.Wish != nil {
+			minutes[m.Wish.Tool] += m.Saves * l.on.pace.Of(m.Kind)
+		}
+	}
+	if l.budget().Off > 0 {
+		now := l.milled()
+		for _, kind := range []string{tool.Jointer, tool.Planer, tool.Sled, tool.RouterSled, tool.DrumSander} {
+			if l.on.Shop.Kit.Has(kind) || !now.Fits || now.Minutes == 0 {
+				continue
+			}
+			more := milling.With(l.on.Shop.With(tool.New(kind)), l.piece(l.board.Cut.FlattenWhole), "")
+			if more.Minutes > 0 {
+				minutes[kind] += now.Step("", l.on.pace).Minutes - more.Step("", l.on.pace).Minutes
+			}
+		}
+	}
+	out := []Saving{}
+	for kind, saved := range minutes {
+		if saved >= leastSaving {
+			out = append(out, Saving{kind, saved, 1})
+		}
+	}
+	return greatest(out)
+}
+
+// greatest sorts savings, the greatest first.
+func greatest(of []Saving) []Saving {
+	slices.SortFunc(of, func(a, b Saving) int {
+		return cmp.Or(cmp.Compare(b.Minutes, a.Minutes), cmp.Compare(a.Tool, b.Tool))
+	})
+	return of
+}
+
+// Savings are what each tool would save on some boards together, the greatest first.
+func Savings(boards []Reckoned) []Saving {
+	sums := map[string]Saving{}
+	for _, b := range boards {
+		for _, s := range b.Savings {
+			sum := sums[s.Tool]
+			sums[s.Tool] = Saving{s.Tool, sum.Minutes + s.Minutes, sum.Boards + 1}
+		}
+	}
+	return greatest(slices.AppendSeq([]Saving{}, maps.Values(sums)))
 }

@@ -43,51 +43,52 @@ const (
 	CordPerHanger Key = "cord"
 )
 
-// Rule describes a rule of thumb: its usual value, its unit and the range in
+// Rule describes a rule of thumb: its stage, its usual value, its unit and the range in
 // which a workshop may set it.
 type Rule struct {
-	Key   Key        `json:"key"`
-	Label string     `json:"label"`
-	Usual float64    `json:"usual"`
-	Unit  craft.Unit `json:"unit"`
-	Min   float64    `json:"min"`
-	Max   float64    `json:"max"`
+	Key   Key         `json:"key"`
+	Stage craft.Stage `json:"stage" doc:"Of the work, where it matters first"`
+	Label string      `json:"label"`
+	Usual float64     `json:"usual"`
+	Unit  craft.Unit  `json:"unit"`
+	Min   float64     `json:"min"`
+	Max   float64     `json:"max"`
 }
 
 // All lists every rule.
 var All = []Rule{
-	{Squaring, "Squaring allowance, each end", 3, craft.MM, 0, 50},
-	{Snipe, "Planer snipe, each end of a blank", 60, craft.MM, 0, 150},
-	{SandEdge, "Sanding allowance, each edge", 0.5, craft.MM, 0, 5},
-	{FaceClean, "Flattening to clean wood, each face", 0.5, craft.MM, 0, 5},
-	{Reflatten, "Re-flattening a filled face", 0.5, craft.MM, 0, 5},
-	{GlueClean, "Flattening a glue-up, each face", 1, craft.MM, 0, 5},
-	{GlueTrim, "Trimming a glue-up, each end", 10, craft.MM, 0, 50},
-	{Jointing, "Jointing a strip's edge", 1, craft.MM, 0, 5},
-	{SandFace, "Sanding, each face", 0.15, craft.MM, 0, 2},
-	{Soak, "Resin soaked up, as a factor", 1.10, craft.Count, 1, 2},
-	{CupLoss, "Resin left in the cup", 8, craft.ML, 0, 100},
-	{PocketFill, "Share of a pocket's box that is hollow", 0.8, craft.Count, 0.1, 1},
-	{HandLoad, "Food on a board held by its handle", 2, craft.KG, 0, 10},
-	{Jerk, "Jerk when a board is lifted, as a factor", 2, craft.Count, 1, 4},
-	{WebForce, "Pull on a web, at least", 100, craft.Newton, 10, 1000},
-	{WebFloor, "Wood around a hole, at least", 12, craft.MM, 3, 50},
-	{WebShare, "Wood around a hole, as a share of the thickness", 0.75, craft.Count, 0.2, 2},
-	{ReadyBand, "Moisture within the home's mean by", 1.5, craft.Percent, 0.2, 5},
-	{ReadyDrift, "Two readings agree within", 0.5, craft.Percent, 0.1, 3},
-	{ReadyDays, "Days between the two readings", 5, craft.Day, 1, 60},
-	{DryingDays, "Drying time constant at {25}", 21, craft.Day, 2, 400},
-	{KnifeAngle, "An edge is knife-thin below", 45, craft.Degree, 15, 80},
-	{KnifeFlat, "A knife-thin edge is knocked back to", 3, craft.MM, 1, 12},
-	{ResawKerf, "Kerf when resawing", 1.5, craft.MM, 0.5, 6},
-	{ResawClean, "Cleaning a resawn face", 1.5, craft.MM, 0, 6},
-	{OffcutLeast, "Narrowest offcut worth keeping", 60, craft.MM, 10, 500},
-	{SandEff, "Share of a sander's rate that one keeps up", 0.4, craft.Count, 0.05, 1},
-	{GritSetup, "Changing a grit", 2, craft.Minute, 0, 15},
-	{ServeNibbles, "Board a person, nibbles", 120, craft.CM2, 40, 1000},
-	{ServeStarter, "Board a person, starter", 200, craft.CM2, 40, 1000},
-	{ServeMain, "Board a person, main course", 300, craft.CM2, 40, 2000},
-	{CordPerHanger, "Cord for a hanging loop", 320, craft.MM, 50, 1000},
+	{Squaring, craft.Layout, "Squaring allowance, each end", 3, craft.MM, 0, 50},
+	{Snipe, craft.Layout, "Planer snipe, each end of a blank", 60, craft.MM, 0, 150},
+	{SandEdge, craft.Sand, "Sanding allowance, each edge", 0.5, craft.MM, 0, 5},
+	{FaceClean, craft.Flatten, "Flattening to clean wood, each face", 0.5, craft.MM, 0, 5},
+	{Reflatten, craft.Fill, "Re-flattening a filled face", 0.5, craft.MM, 0, 5},
+	{GlueClean, craft.Glue, "Flattening a glue-up, each face", 1, craft.MM, 0, 5},
+	{GlueTrim, craft.Glue, "Trimming a glue-up, each end", 10, craft.MM, 0, 50},
+	{Jointing, craft.Glue, "Jointing a strip's edge", 1, craft.MM, 0, 5},
+	{SandFace, craft.Sand, "Sanding, each face", 0.15, craft.MM, 0, 2},
+	{Soak, craft.Fill, "Resin soaked up, as a factor", 1.10, craft.Count, 1, 2},
+	{CupLoss, craft.Fill, "Resin left in the cup", 8, craft.ML, 0, 100},
+	{PocketFill, craft.Fill, "Share of a pocket's box that is hollow", 0.8, craft.Count, 0.1, 1},
+	{HandLoad, craft.Shape, "Food on a board held by its handle", 2, craft.KG, 0, 10},
+	{Jerk, craft.Shape, "Jerk when a board is lifted, as a factor", 2, craft.Count, 1, 4},
+	{WebForce, craft.Shape, "Pull on a web, at least", 100, craft.Newton, 10, 1000},
+	{WebFloor, craft.Shape, "Wood around a hole, at least", 12, craft.MM, 3, 50},
+	{WebShare, craft.Shape, "Wood around a hole, as a share of the thickness", 0.75, craft.Count, 0.2, 2},
+	{ReadyBand, craft.Wood, "Moisture within the home's mean by", 1.5, craft.Percent, 0.2, 5},
+	{ReadyDrift, craft.Wood, "Two readings agree within", 0.5, craft.Percent, 0.1, 3},
+	{ReadyDays, craft.Wood, "Days between the two readings", 5, craft.Day, 1, 60},
+	{DryingDays, craft.Wood, "Drying time constant at {25}", 21, craft.Day, 2, 400},
+	{KnifeAngle, craft.Wood, "An edge is knife-thin below", 45, craft.Degree, 15, 80},
+	{KnifeFlat, craft.Wood, "A knife-thin edge is knocked back to", 3, craft.MM, 1, 12},
+	{ResawKerf, craft.Wood, "Kerf when resawing", 1.5, craft.MM, 0.5, 6},
+	{ResawClean, craft.Wood, "Cleaning a resawn face", 1.5, craft.MM, 0, 6},
+	{OffcutLeast, craft.Layout, "Narrowest offcut worth keeping", 60, craft.MM, 10, 500},
+	{SandEff, craft.Sand, "Share of a sander's rate that one keeps up", 0.4, craft.Count, 0.05, 1},
+	{GritSetup, craft.Sand, "Changing a grit", 2, craft.Minute, 0, 15},
+	{ServeNibbles, craft.Give, "Board a person, nibbles", 120, craft.CM2, 40, 1000},
+	{ServeStarter, craft.Give, "Board a person, starter", 200, craft.CM2, 40, 1000},
+	{ServeMain, craft.Give, "Board a person, main course", 300, craft.CM2, 40, 2000},
+	{CordPerHanger, craft.Fit, "Cord for a hanging loop", 320, craft.MM, 50, 1000},
 }
 
 var usual = func() map[Key]Rule {

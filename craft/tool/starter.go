@@ -14,7 +14,7 @@ type Starter struct {
 }
 
 // Starters are the shops to begin with, the smallest first.
-var Starters = []Starter{
+var Starters = named([]Starter{
 	{
 		"Hand tools", "A bench, hand saws, planes, a drill and a jigsaw: a board is sawn, planed and scraped by hand.",
 		handTools(),
@@ -26,6 +26,14 @@ var Starters = []Starter{
 		"Full shop", "Standing machines with a jointer, a drum sander and sleds; most cuts have a machine of their own.",
 		fullShop(),
 	},
+})
+
+// named lets each kit remember what it began as.
+func named(of []Starter) []Starter {
+	for i := range of {
+		of[i].Kit.Starter = of[i].Name
+	}
+	return of
 }
 
 func handTools() Kit {

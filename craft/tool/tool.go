@@ -16,6 +16,8 @@ import (
 
 // Kit is what a workshop owns to work wood with.
 type Kit struct {
+	Starter string `json:"starter,omitempty" doc:"The starter shop that it began as; empty until one was chosen"`
+
 	Tools  []Tool    `json:"tools" doc:"Machines and hand tools, each with its limits"`
 	Blades []Blade   `json:"blades" doc:"What saws curves"`
 	Bits   []Bit     `json:"bits" doc:"Boring bits"`
@@ -146,6 +148,9 @@ func Threaded(blades []Blade) []Blade {
 
 // Check reports what cannot be right.
 func (k Kit) Check(field string) (ps craft.Problems) {
+	if len(k.Starter) > 100 {
+		ps.Add(field+".starter", "the name is too long", "give the name of a starter shop")
+	}
 	lists := []struct {
 		name   string
 		n, max int

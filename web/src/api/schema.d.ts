@@ -1238,6 +1238,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/savings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API shop savings */
+        get: operations["list-api-shop-savings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sign-in": {
         parameters: {
             query?: never;
@@ -1935,9 +1952,29 @@ export interface components {
             offset: number;
             /**
              * Format: int64
-             * @description Of the router
+             * @description To its depth, of the same
              */
             passes: number;
+            /**
+             * Format: double
+             * @description Of a round one: from a circle jig's pivot to the bit's middle
+             */
+            pivot?: number;
+            /**
+             * Format: double
+             * @description Diameter of the bit that clears it before, mm; the same where one does both
+             */
+            rough: number;
+            /**
+             * Format: double
+             * @description How far the router runs for all that are alike, mm
+             */
+            run: number;
+            /**
+             * Format: int64
+             * @description Side by side over its area, of the bit that clears it
+             */
+            strips: number;
             /**
              * Format: double
              * @description Of all that are alike, ml
@@ -3592,8 +3629,20 @@ export interface components {
              * @enum {string}
              */
             bark?: "" | "inner" | "kept";
+            /**
+             * Format: double
+             * @description Of a pass, the maker's own; 0 for the table's
+             */
+            bite?: number;
+            /**
+             * @description Made even, only made flat, or only sanded
+             * @enum {string}
+             */
+            faces?: "" | "flat" | "sand";
             /** @description Flatten the whole slab before cutting blanks */
             flattenWhole: boolean;
+            /** @description How it is flattened; empty for what is proposed */
+            method?: string;
             /**
              * Format: double
              * @description Damp wood is milled so thick first; 0 to leave it
@@ -3616,6 +3665,8 @@ export interface components {
              * @description Distance from the butt end
              */
             at?: number;
+            /** @description A hole, whose length is its diameter */
+            bored?: boolean;
             /**
              * Format: double
              * @description mm; of a bored hole its diameter
@@ -3726,6 +3777,36 @@ export interface components {
                 [key: string]: number;
             };
         };
+        MakingMade: {
+            /** @description The best tool owned; left out where none is */
+            by?: components["schemas"]["MakingMaker"];
+            /** @description What is made */
+            name: string;
+            /** @description What is owned besides */
+            otherwise?: components["schemas"]["MakingMaker"];
+            /**
+             * Format: double
+             * @description Minutes that the wished tool would save
+             */
+            saves?: number;
+            /** @description What can be done where nothing owned makes it */
+            ways?: string;
+            /** @description A tool that is not owned and would save the most; its minutes */
+            wish?: components["schemas"]["MakingMaker"];
+            /** @description What kind of work it is */
+            work: string;
+        };
+        MakingMaker: {
+            /**
+             * Format: double
+             * @description Hands-on, by the bare rates
+             */
+            minutes: number;
+            /** @description What it is made with */
+            tool: string;
+            /** @description Why it is taken */
+            why: string;
+        };
         Mark: {
             /**
              * Format: double
@@ -3766,6 +3847,61 @@ export interface components {
         };
         Me: {
             email: string;
+        };
+        MillingMilled: {
+            /**
+             * Format: double
+             * @description The deepest pass, mm; 0 by hand
+             */
+            bite: number;
+            /** @description All of them are owned and take the piece */
+            fits: boolean;
+            /**
+             * Format: double
+             * @description What that bite asks of the machine, 1 for all that it bears; 0 where none is known
+             */
+            load: number;
+            /** @description In the trade's words */
+            method: string;
+            /**
+             * Format: double
+             * @description Hands-on, by the bare rates; 0 where it is done elsewhere
+             */
+            minutes: number;
+            /** @description How the work goes, in words */
+            order: string;
+            /** @description In their order, with the setting of each */
+            passes: components["schemas"]["MillingPass"][];
+            /** @description It digs in at both ends of the piece */
+            snipe: boolean;
+            /** @description What it takes */
+            tools: string[];
+            /** @description Why it is taken, or what keeps it from being taken */
+            why: string;
+        };
+        MillingPass: {
+            /**
+             * Format: double
+             * @description What it takes off, mm
+             */
+            bite: number;
+            /**
+             * @description Which face is cut; the first is the one made flat first
+             * @enum {string}
+             */
+            face: "face one" | "face two";
+            /** @description That it goes through */
+            machine: string;
+            /**
+             * Format: double
+             * @description How thick it is after it: the height that the machine is set to, mm
+             */
+            setting: number;
+            /**
+             * Format: double
+             * @description Of the crank, from the setting before
+             */
+            turns?: number;
         };
         MoistureAir: {
             /**
@@ -4362,6 +4498,8 @@ export interface components {
              * @description mm
              */
             length: number;
+            /** @description How it is flattened */
+            method: string;
             /**
              * Format: double
              * @description Hands-on
@@ -4371,7 +4509,7 @@ export interface components {
             name: string;
             /**
              * Format: int64
-             * @description Of both faces
+             * @description Of both faces; 0 by hand
              */
             passes: number;
             /**
@@ -4514,6 +4652,16 @@ export interface components {
              * @description Of each, mm
              */
             thickness: number;
+        };
+        ReckonMilling: {
+            /** @description How it is done */
+            by: components["schemas"]["MillingMilled"];
+            /** @description Cut to its blank first, against the whole piece flattened first */
+            first: components["schemas"]["ReckonFlattened"][];
+            /** @description How else it could be done, those that fit first */
+            others: components["schemas"]["MillingMilled"][];
+            /** @description Its size from rough to finished, read in both directions */
+            sizes: components["schemas"]["ReckonRung"][];
         };
         ReckonNested: {
             /** @description In this board's frame */
@@ -4773,6 +4921,10 @@ export interface components {
             id: string;
             /** @description The gravest of its verdicts */
             level: string;
+            /** @description Who makes each cut, hole, profile and recess */
+            makes: components["schemas"]["MakingMade"][];
+            /** @description How it is flattened and planed */
+            milling: components["schemas"]["ReckonMilling"];
             /** @description Resin to mix; left out where none is */
             mix?: components["schemas"]["FillMix"];
             /** @description What of its panel's parts it holds, in its frame */
@@ -4785,6 +4937,8 @@ export interface components {
             rim?: components["schemas"]["GlueBent"];
             /** @description Its climb through the grits */
             sanding: components["schemas"]["SandingPlan"];
+            /** @description What one more tool would save on it, the greatest first */
+            savings: components["schemas"]["ReckonSaving"][];
             /** @description Its shape as it is drawn and worked */
             shape: components["schemas"]["ReckonShape"];
             /** @description The same, alike things together */
@@ -4821,6 +4975,44 @@ export interface components {
             path: string;
             /** @description Id of the strip */
             strip: string;
+        };
+        ReckonRung: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            length: number;
+            /** @description At which moment */
+            name: string;
+            /**
+             * Format: double
+             * @description That comes out, mm
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description That the wanted final one asks for, mm; left out where none is wanted
+             */
+            wanted?: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
+        ReckonSaving: {
+            /**
+             * Format: int64
+             * @description On how many boards
+             */
+            boards: number;
+            /**
+             * Format: double
+             * @description That it would save, at the maker's pace
+             */
+            minutes: number;
+            /** @description What it is */
+            tool: string;
         };
         ReckonSeeking: {
             /** Format: int64 */
@@ -5040,6 +5232,8 @@ export interface components {
             max: number;
             /** Format: double */
             min: number;
+            /** @description Of the work, where it matters first */
+            stage: string;
             unit: string;
             /** Format: double */
             usual: number;
@@ -5193,8 +5387,8 @@ export interface components {
         Shop: {
             /** @description In the shop */
             air: components["schemas"]["MoistureAir"];
-            /** @description Diameters of boring bits, mm */
-            bits: number[];
+            /** @description Boring bits */
+            bits: components["schemas"]["ToolBit"][];
             /** @description What saws curves */
             blades: components["schemas"]["ToolBlade"][];
             /** @description What holds a glue-up together */
@@ -5205,8 +5399,6 @@ export interface components {
             grits: number[];
             /** @description That boards usually go to */
             home: components["schemas"]["MoistureHome"];
-            /** @description Limits of the machines */
-            machines: components["schemas"]["ToolMachines"];
             /**
              * @description What is weighed in; empty goes with lengths
              * @enum {string}
@@ -5236,8 +5428,12 @@ export interface components {
             sessions: components["schemas"]["PlanSession"][];
             /** @description The maker's own, besides the table */
             species?: components["schemas"]["Species"][];
+            /** @description The starter shop that it began as; empty until one was chosen */
+            starter?: string;
             /** @description IANA name */
             timeZone: string;
+            /** @description Machines and hand tools, each with its limits */
+            tools: components["schemas"]["Tool"][];
             /**
              * @description That lengths are shown in
              * @enum {string}
@@ -5686,6 +5882,11 @@ export interface components {
             hollow: number;
             /**
              * Format: double
+             * @description Of that, what makes the first face flat, mm
+             */
+            level: number;
+            /**
+             * Format: double
              * @description The thickest that could be had
              */
             most: number;
@@ -5694,11 +5895,6 @@ export interface components {
              * @description What flattening takes off the thickest place, both faces; 0 where nothing is
              */
             off: number;
-            /**
-             * Format: int64
-             * @description Of both faces; 0 by hand
-             */
-            passes: number;
             /**
              * Format: double
              * @description What flattening takes off each, mm
@@ -5868,6 +6064,8 @@ export interface components {
             good: components["schemas"]["Row"][];
         };
         Tables: {
+            /** @description Kinds of boring bits */
+            bitKinds: string[];
             /** @description Usual boring bits, by the unit they are sold in */
             bits: components["schemas"]["Bits"];
             /** @description Usual blades with the least radius they turn */
@@ -5896,6 +6094,8 @@ export interface components {
             handles: components["schemas"]["BoardHandleKind"][];
             /** @description Kinds of homes that boards go to */
             homes: components["schemas"]["MoisturePlace"][];
+            /** @description Ways to flatten a blank */
+            methods: string[];
             /** @description A further handle to begin with */
             moreHandle: components["schemas"]["BoardHandle"];
             /** @description Shop boards by the size they are sold by */
@@ -5926,8 +6126,12 @@ export interface components {
             species: components["schemas"]["Species"][];
             /** @description Stages of the work, in their order */
             stages: components["schemas"]["NamedStage"][];
+            /** @description Shops to begin with */
+            starters: components["schemas"]["ToolStarter"][];
             /** @description Surfaces that sanding begins with */
             starts: string[];
+            /** @description Kinds of tools that can be owned, by group */
+            tools: components["schemas"]["ToolToolKind"][];
         };
         TakenIn: {
             boards: string[];
@@ -5952,6 +6156,69 @@ export interface components {
              */
             value: number;
         };
+        Tool: {
+            /**
+             * Format: int64
+             * @description How many boards it holds
+             */
+            count?: number;
+            /**
+             * Format: int64
+             * @description Of its paper
+             */
+            grit?: number;
+            /** @description A standing machine, which bears twice the load of a bench one */
+            heavy?: boolean;
+            /**
+             * Format: double
+             * @description Thickest that it takes
+             */
+            height?: number;
+            /** @description What it is, of the kinds of tools */
+            kind: string;
+            /**
+             * Format: double
+             * @description Shortest piece that is safe on it
+             */
+            shortest?: number;
+            /**
+             * Format: double
+             * @description From its blade or chuck to its column
+             */
+            throat?: number;
+            /**
+             * Format: double
+             * @description How far its spindle goes down
+             */
+            travel?: number;
+            /**
+             * Format: double
+             * @description That a turn of its crank moves the table, mm
+             */
+            turn?: number;
+            /**
+             * Format: double
+             * @description Widest that it takes
+             */
+            width?: number;
+        };
+        ToolBit: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            diameter: number;
+            /**
+             * @description How it cuts
+             * @enum {string}
+             */
+            kind: "twist" | "brad point" | "spade" | "forstner" | "hole saw" | "countersink";
+            /**
+             * Format: double
+             * @description How deep it bores, mm
+             */
+            length: number;
+        };
         ToolBlade: {
             /** @description As the maker calls it */
             name: string;
@@ -5960,6 +6227,16 @@ export interface components {
              * @description Least radius that it turns, mm
              */
             radius: number;
+            /**
+             * @description That it goes into
+             * @enum {string}
+             */
+            saw: "band saw" | "jigsaw";
+            /**
+             * Format: double
+             * @description From its teeth to its back, mm; 0 where it is not known
+             */
+            width?: number;
         };
         ToolClampKind: {
             /** @description As the trade calls it */
@@ -5987,43 +6264,50 @@ export interface components {
              */
             length: number;
         };
-        ToolMachines: {
+        ToolKit: {
+            /** @description Boring bits */
+            bits: components["schemas"]["ToolBit"][];
+            /** @description What saws curves */
+            blades: components["schemas"]["ToolBlade"][];
+            /** @description What holds a glue-up together */
+            clamps?: components["schemas"]["ToolClamps"][];
+            /** @description Radii of spindles and drums that sand hollows */
+            drums?: number[];
+            /** @description The router with its bits and guide bushes */
+            router?: components["schemas"]["ToolRouter"];
+            /** @description The starter shop that it began as; empty until one was chosen */
+            starter?: string;
+            /** @description Machines and hand tools, each with its limits */
+            tools: components["schemas"]["Tool"][];
+        };
+        ToolLimit: {
+            /** @description As it stands in a file */
+            field: string;
+            /** @description As the trade calls it */
+            label: string;
             /**
              * Format: double
-             * @description Widest cross-cut of the mitre or table saw
+             * @description Of a usual one
              */
-            crossCut: number;
-            /**
-             * Format: double
-             * @description How far the drill press travels
-             */
-            drillTravel?: number;
-            /**
-             * Format: double
-             * @description Shortest piece that is safe through it
-             */
-            planerShortest: number;
-            /**
-             * Format: double
-             * @description Widest blank through the planer or drum
-             */
-            planerWidth: number;
-            /**
-             * Format: double
-             * @description Thickest stock the curve saw takes
-             */
-            sawThickness: number;
+            start: number;
         };
         ToolRouter: {
             /**
              * Format: double
-             * @description Width of the base, mm
+             * @description Width of the base, mm; 0 where there is no router
              */
             base: number;
             /** @description The bits that go with it */
             bits?: components["schemas"]["ToolRouterBit"][];
             /** @description Outer diameters of the guide bushes, mm */
             bushes?: number[];
+            /**
+             * Format: double
+             * @description Width of a larger base that goes under it
+             */
+            subBase?: number;
+            /** @description It goes under a table */
+            table?: boolean;
         };
         ToolRouterBit: {
             /**
@@ -6046,6 +6330,11 @@ export interface components {
              * @description Of the cutting edge, mm
              */
             length: number;
+            /**
+             * Format: double
+             * @description Diameter of its shank, mm; 0 where it is not known
+             */
+            shank?: number;
         };
         ToolSaw: {
             /** @description Its blade throws back what pinches it */
@@ -6055,16 +6344,32 @@ export interface components {
              * @description Width of its cut, mm
              */
             kerf: number;
+            /**
+             * Format: double
+             * @description How far outside the line it is led, for all that it wanders, mm
+             */
+            leave: number;
             name: string;
             /** @description It stands, and takes stock up to a thickness */
             table: boolean;
             /** @description It follows a curve */
             turns: boolean;
-            /**
-             * Format: double
-             * @description How far it strays from the line that it is led along, mm
-             */
-            wander: number;
+        };
+        ToolStarter: {
+            /** @description What it holds */
+            kit: components["schemas"]["ToolKit"];
+            /** @description In a word or two */
+            name: string;
+            /** @description What it is, in a sentence */
+            what: string;
+        };
+        ToolToolKind: {
+            /** @description What it is for */
+            group: string;
+            /** @description As the trade calls it */
+            kind: string;
+            /** @description What it is limited by */
+            limits?: components["schemas"]["ToolLimit"][];
         };
         Verdict: {
             /** @description The figure should reach the limit; otherwise it should stay under it */
@@ -8940,6 +9245,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ConflictShop"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-shop-savings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonSaving"][];
                 };
             };
             /** @description Error */

@@ -1,0 +1,45 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+
+	"idletimber/craft/tool"
+)
+
+// listTools is migration 9: a shop lists its tools one by one.
+func listTools(ctx context.Context, tx *sql.Tx) error {
+	docs := map[string][]byte{}
+	rows, err := tx.QueryContext(ctx, `SELECT id, doc FROM workshops`)
+	if err != nil {
+		return err
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var id string
+		var doc []byte
+		if err := rows.Scan(&id, &doc); err != nil {
+			return err
+		}
+		docs[id] = doc
+	}
+	if err := rows.Err(); err != nil {
+		return err
+	}
+	for id, doc := range docs {
+		var kit map[string]any
+		if err := json.Unmarshal(doc, &kit); err != nil {
+			return err
+		}
+		tool.Renew(kit)
+		renewed, err := json.Marshal(kit)
+		if err != nil {
+			return err
+		}
+		if _, err := tx.ExecContext(ctx, `UPDATE workshops SET doc = $2 WHERE id = $1`, id, string(renewed)); err != nil {
+			return err
+		}
+	}
+	return nil
+}
