@@ -40,7 +40,7 @@ type Tables struct {
 	Bits       Bits               `json:"bits" doc:"Usual boring bits, by the unit they are sold in"`
 	RouterBits []string           `json:"routerBits" doc:"Kinds of router bits"`
 	BitKinds   []string           `json:"bitKinds" doc:"Kinds of boring bits"`
-	Tools      []tool.ToolKind    `json:"tools" doc:"Kinds of tools that can be owned, by group"`
+	Tools      []tool.Kind        `json:"tools" doc:"Kinds of tools that can be owned, by group"`
 	Starters   []tool.Starter     `json:"starters" doc:"Shops to begin with"`
 	Methods    []string           `json:"methods" doc:"Ways to flatten a blank"`
 
@@ -69,14 +69,14 @@ type Tables struct {
 	Ranges map[string]map[string]craft.Range `json:"ranges" doc:"Ranges of each document and request, by path"`
 }
 
-// Bits are usual boring bits, mm.
+// Bits are usual boring bits.
 type Bits struct {
-	MM []float64 `json:"mm" doc:"Sold in millimetres"`
-	In []float64 `json:"in" doc:"Sold in inches"`
+	MM []tool.Bit `json:"mm" doc:"Sold in millimetres"`
+	In []tool.Bit `json:"in" doc:"Sold in inches"`
 }
 
 var tables = Tables{
-	Bits:   Bits{tool.UsualBits[measure.Millimetre], tool.UsualBits[measure.Inch]},
+	Bits:   Bits{tool.NewBits(tool.UsualBits[measure.Millimetre]...), tool.NewBits(tool.UsualBits[measure.Inch]...)},
 	Stages: craft.Stages, Species: species.All, Rules: rule.All, Homes: moisture.Places, Nominal: slab.Nominals,
 	Saws: tool.Saws, Blades: tool.UsualBlades, RouterBits: tool.RouterBits,
 	BitKinds: tool.BitKinds, Tools: tool.Kinds, Starters: tool.Starters, Methods: milling.Methods,

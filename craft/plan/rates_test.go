@@ -53,7 +53,7 @@ func TestThePaceStretchesASteps(t *testing.T) {
 	assert.InDelta(
 		t,
 		1.0,
-		Learn([]Sample{{Curve, 0, 20}, {Curve, 10, 0}}).of(Curve),
+		Learn([]Sample{{Curve, 0, 20}, {Curve, 10, 0}}).Of(Curve),
 		1e-9,
 		"what was not measured teaches nothing",
 	)

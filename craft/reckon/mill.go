@@ -2,6 +2,7 @@ package reckon
 
 import (
 	"idletimber/craft"
+	"idletimber/craft/geom"
 	"idletimber/craft/layout"
 	"idletimber/craft/milling"
 	"idletimber/craft/plan"
@@ -15,6 +16,7 @@ type Milling struct {
 	By     milling.Milled   `json:"by" doc:"How it is done"`
 	Others []milling.Milled `json:"others" doc:"How else it could be done, those that fit first"`
 	First  []Flattened      `json:"first" doc:"Cut to its blank first, against the whole piece flattened first"`
+	Seen   []Profile        `json:"seen" doc:"Its blank from the side and from the end, with what goes at each pass"`
 	Sizes  []Rung           `json:"sizes" doc:"Its size from rough to finished, read in both directions"`
 }
 
@@ -44,6 +46,7 @@ func (l *laid) milling() Milling {
 		l.on.flattening("Its blank, cut first", l.flattened(false, l.thickness().filled), l.board.Cut),
 		l.on.flattening("The whole piece first", l.flattened(true, l.thickness().filled), l.board.Cut),
 	}, Sizes: l.sizes()}
+	out.Seen = l.profiles(out.By)
 	for _, m := range milling.By(l.on.Shop.Kit, l.piece(l.board.Cut.FlattenWhole)) {
 		if m.Method != out.By.Method {
 			m.Passes = []milling.Pass{}
@@ -194,3 +197,72 @@ func (l *laid) again(faces int) plan.Step {
 
 // leave is how far outside its line the board is sawn, mm.
 func (l *laid) leave() float64 { return layout.Leave(l.board.Cut.Saw, l.on.Shop.Rules) }
+
+// Profile is the board's blank seen from the side or the end as it is milled, true in mm:
+// u along or across, z up from the lowest place of its lower face, which is made flat
+// first.
+type Profile struct {
+	Along  bool         `json:"along" doc:"Seen from its side; otherwise from its end"`
+	Under  []geom.Point `json:"under" doc:"Its lower face as it is rough"`
+	Over   []geom.Point `json:"over" doc:"Its upper face as it is rough"`
+	Planed [2]float64   `json:"planed" doc:"Between which heights it is planed"`
+	Final  [2]float64   `json:"final" doc:"Between which it is when it is sanded"`
+	Cuts   []ProfileCut `json:"cuts" doc:"What goes at each pass, in their order"`
+}
+
+// ProfileCut is where one pass cuts.
+type ProfileCut struct {
+	At  float64 `json:"at" doc:"Its height, mm"`
+	One bool    `json:"one" doc:"Of the face that is made flat first, which is the lower one"`
+}
+
+// profiles are the blank from its side and from its end, with what each pass takes.
+func (l *laid) profiles(m milling.Milled) []Profile {
+	blank, budget := l.cutOut(), l.budget()
+	thick := l.on.Slab.ThicknessAt
+	wind := budget.Wind
+	if !l.on.wood.Rough.Unshimmed {
+		wind /= 2
+	}
+	long := Profile{Along: true, Under: []geom.Point{}, Over: []geom.Point{}}
+	wide := Profile{Under: []geom.Point{}, Over: []geom.Point{}}
+	const looks = 24
+	for i := range looks + 1 {
+		share := float64(i) / looks
+		x := blank.FromX + share*blank.Length()
+		lift := wind * share
+		long.Under = append(long.Under, geom.Point{X: share * blank.Length(), Y: lift})
+		long.Over = append(long.Over, geom.Point{X: share * blank.Length(), Y: lift + thick(x)})
+		off := 2*share - 1
+		cup := budget.Hollow * (1 - off*off)
+		wide.Under = append(wide.Under, geom.Point{X: share * blank.Width, Y: cup})
+		wide.Over = append(wide.Over, geom.Point{X: share * blank.Width, Y: cup + thick((blank.FromX+blank.ToX)/2)})
+	}
+	bottom := budget.Level
+	if budget.Off == 0 {
+		bottom = 0
+	}
+	top := bottom + budget.Planed
+	sand := l.on.Shop.Rules.Get(rule.SandFace)
+	cuts := []ProfileCut{}
+	low, high := 0.0, top
+	for _, p := range m.Passes {
+		if p.Face == milling.Two {
+			high += p.Bite
+		}
+	}
+	for _, p := range m.Passes {
+		if p.Face == milling.One {
+			low += p.Bite
+			cuts = append(cuts, ProfileCut{min(low, bottom), true})
+			continue
+		}
+		high -= p.Bite
+		cuts = append(cuts, ProfileCut{high, false})
+	}
+	for _, p := range []*Profile{&long, &wide} {
+		p.Planed, p.Cuts = [2]float64{bottom, top}, cuts
+		p.Final = [2]float64{bottom + sand, bottom + sand + budget.Sanded}
+	}
+	return []Profile{long, wide}
+}

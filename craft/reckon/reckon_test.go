@@ -160,9 +160,7 @@ func TestTakenWood(t *testing.T) {
 
 // apply merges a patch into a board as the interface does (RFC 7396).
 func apply(t require.TestingT, b Board, patch craft.Patch) Board {
-	data, err := json.Marshal(patch)
-	require.NoError(t, err)
-	require.NoError(t, json.Unmarshal(data, &b))
+	require.NoError(t, patch.Apply(&b))
 	return b
 }
 

@@ -15,6 +15,7 @@ import (
 	"idletimber/craft/fill"
 	"idletimber/craft/fitting"
 	"idletimber/craft/geom"
+	"idletimber/craft/milling"
 	"idletimber/craft/sanding"
 	"idletimber/craft/stock"
 	"idletimber/craft/tool"
@@ -48,6 +49,8 @@ func anyScene(seed uint64) Scene {
 	b.Design = l.design()
 	b.Cut.Snipe, b.Cut.FlattenWhole = pick(l, "allow", "allow", "pieces", "nose to tail"), l.chance(0.3)
 	b.Cut.Saw, b.Cut.Bark = pick(l, tool.SawNames()...), pick(l, "", "inner", "kept")
+	b.Cut.Method = pick(l, append([]string{"", "", "", ""}, milling.Methods...)...)
+	b.Cut.Faces, b.Cut.Bite = pick(l, "", "", "", stock.FlatOnly, stock.SandOnly), pick(l, 0, 0, 0, l.from(0.1, 4))
 	b.Fill.Resin = pick(l, fill.Kinds()...)
 	b.Finish.School = pick(l, "oil", "oil bath", "oil then paste", "paste alone", "hard wax", "curing oil")
 	b.Sand.Last, b.Sand.Start = pick(l, 180, 220, 320, 400), pick(l, "planer", "band saw", "hand plane", "sanded P120")
@@ -58,6 +61,11 @@ func anyScene(seed uint64) Scene {
 	s.Shop.Kit.Blades = pick(l, s.Shop.Kit.Blades, []tool.Blade{{Saw: tool.Jigsaw, Name: "jigsaw", Radius: 25}}, nil)
 	if l.chance(0.3) {
 		s.Shop.Kit = withPlaner(s.Shop.Kit, pick(l, 0.0, 150, 254))
+	}
+	for _, k := range tool.Kinds {
+		if l.chance(0.1) {
+			s.Shop.Kit = s.Shop.Without(k.Kind)
+		}
 	}
 	if l.chance(0.4) {
 		other := NewBoard("two", "Neighbour", 900)

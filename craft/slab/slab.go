@@ -172,6 +172,30 @@ func (s Slab) Thickest() float64 {
 	return t
 }
 
+// ThicknessAt is how thick the piece is so far along it, mm: evenly between the readings
+// beside it, and as the last one beyond them all.
+func (s Slab) ThicknessAt(x float64) float64 {
+	if s.Bought != nil && s.Bought.Thickness > 0 {
+		return s.Bought.Thickness
+	}
+	low, high := Reading{X: math.Inf(-1)}, Reading{X: math.Inf(1)}
+	for _, r := range s.Readings {
+		if r.X <= x && r.X >= low.X {
+			low = r
+		}
+		if r.X >= x && r.X <= high.X {
+			high = r
+		}
+	}
+	switch {
+	case math.IsInf(low.X, -1):
+		return high.Thickness
+	case math.IsInf(high.X, 1) || high.X == low.X:
+		return low.Thickness
+	}
+	return low.Thickness + (high.Thickness-low.Thickness)*(x-low.X)/(high.X-low.X)
+}
+
 // MeanThickness is the mean of the thickness readings.
 func (s Slab) MeanThickness() float64 {
 	var sum float64

@@ -210,3 +210,13 @@ func TestFootprints(t *testing.T) {
 	assert.InDelta(t, 400, crack.Footprint().Area(), 1e-9)
 	assert.InEpsilon(t, math.Pi*17*11, stock.Flaw{Kind: stock.Knot, A: 17, B: 11}.Footprint().Area(), 0.01)
 }
+
+func TestThicknessAt(t *testing.T) {
+	s := sample()
+	s.Readings = []Reading{{X: 400, Thickness: 32}, {X: 100, Thickness: 30}}
+	for x, want := range map[float64]float64{0: 30, 100: 30, 250: 31, 400: 32, 600: 32} {
+		assert.InDelta(t, want, s.ThicknessAt(x), 1e-9, "at %v", x)
+	}
+	s.Bought = &Bought{Thickness: 24}
+	assert.Equal(t, 24.0, s.ThicknessAt(250), "as delivered")
+}

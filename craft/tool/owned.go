@@ -62,8 +62,8 @@ type Limit struct {
 	Start float64 `json:"start" doc:"Of a usual one"`
 }
 
-// ToolKind is a kind of tools.
-type ToolKind struct {
+// Kind is a kind of tools.
+type Kind struct {
 	Kind   string  `json:"kind" doc:"As the trade calls it"`
 	Group  string  `json:"group" doc:"What it is for"`
 	Limits []Limit `json:"limits,omitempty" doc:"What it is limited by"`
@@ -81,7 +81,7 @@ const (
 )
 
 // Kinds lists the kinds of tools that can be owned beside the router, by group.
-var Kinds = []ToolKind{
+var Kinds = []Kind{
 	{BandSaw, sawing, []Limit{{"throat", "Throat", 300}, {"height", "Height under the guide", 150}}},
 	{Jigsaw, sawing, []Limit{{"height", "Thickest that its blade cuts", 60}}},
 	{TableSaw, sawing, []Limit{{"height", "Depth of cut", 75}, {"width", "Rip width at the fence", 600}}},
@@ -128,8 +128,8 @@ var Kinds = []ToolKind{
 }
 
 // kindOf is the kind of that name; ok is false when there is none.
-func kindOf(name string) (k ToolKind, ok bool) {
-	i := slices.IndexFunc(Kinds, func(k ToolKind) bool { return k.Kind == name })
+func kindOf(name string) (k Kind, ok bool) {
+	i := slices.IndexFunc(Kinds, func(k Kind) bool { return k.Kind == name })
 	if i < 0 {
 		return k, false
 	}

@@ -1407,9 +1407,9 @@ export interface components {
         };
         Bits: {
             /** @description Sold in inches */
-            in: number[];
+            in: components["schemas"]["ToolBit"][];
             /** @description Sold in millimetres */
-            mm: number[];
+            mm: components["schemas"]["ToolBit"][];
         };
         BoardDesign: {
             /**
@@ -4660,6 +4660,8 @@ export interface components {
             first: components["schemas"]["ReckonFlattened"][];
             /** @description How else it could be done, those that fit first */
             others: components["schemas"]["MillingMilled"][];
+            /** @description Its blank from the side and from the end, with what goes at each pass */
+            seen: components["schemas"]["ReckonProfile"][];
             /** @description Its size from rough to finished, read in both directions */
             sizes: components["schemas"]["ReckonRung"][];
         };
@@ -4870,6 +4872,29 @@ export interface components {
              * @description Which of the wants, from 0
              */
             want: number;
+        };
+        ReckonProfile: {
+            /** @description Seen from its side; otherwise from its end */
+            along: boolean;
+            /** @description What goes at each pass, in their order */
+            cuts: components["schemas"]["ReckonProfileCut"][];
+            /** @description Between which it is when it is sanded */
+            final: number[];
+            /** @description Its upper face as it is rough */
+            over: components["schemas"]["GeomPoint"][];
+            /** @description Between which heights it is planed */
+            planed: number[];
+            /** @description Its lower face as it is rough */
+            under: components["schemas"]["GeomPoint"][];
+        };
+        ReckonProfileCut: {
+            /**
+             * Format: double
+             * @description Its height, mm
+             */
+            at: number;
+            /** @description Of the face that is made flat first, which is the lower one */
+            one: boolean;
         };
         ReckonProposal: {
             boards: components["schemas"]["ReckonPlaced"][];
@@ -6131,7 +6156,7 @@ export interface components {
             /** @description Surfaces that sanding begins with */
             starts: string[];
             /** @description Kinds of tools that can be owned, by group */
-            tools: components["schemas"]["ToolToolKind"][];
+            tools: components["schemas"]["ToolKind"][];
         };
         TakenIn: {
             boards: string[];
@@ -6264,6 +6289,14 @@ export interface components {
              */
             length: number;
         };
+        ToolKind: {
+            /** @description What it is for */
+            group: string;
+            /** @description As the trade calls it */
+            kind: string;
+            /** @description What it is limited by */
+            limits?: components["schemas"]["ToolLimit"][];
+        };
         ToolKit: {
             /** @description Boring bits */
             bits: components["schemas"]["ToolBit"][];
@@ -6362,14 +6395,6 @@ export interface components {
             name: string;
             /** @description What it is, in a sentence */
             what: string;
-        };
-        ToolToolKind: {
-            /** @description What it is for */
-            group: string;
-            /** @description As the trade calls it */
-            kind: string;
-            /** @description What it is limited by */
-            limits?: components["schemas"]["ToolLimit"][];
         };
         Verdict: {
             /** @description The figure should reach the limit; otherwise it should stay under it */

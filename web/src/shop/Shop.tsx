@@ -1,18 +1,21 @@
-// The shop: its units, air, hours, machines, drawers and rules of thumb.
+// The shop: its house and hours, tools, drawers, rules of thumb, instruments, and who works in it.
 import { named } from "../api/asking";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo } from "react";
+import { useSearchParams } from "react-router";
 import { api, storing, unwrap, type Shop } from "../api/client";
 import { useArrived } from "../kit/arrived";
 import { Away } from "../kit/away";
 import { editor, useDocument, useUndoKeys } from "../kit/document/useDocument";
+import { Parts } from "../kit/parts";
 import { SaveMark, SaveNotice, UndoButtons } from "../kit/saved";
 import { useWorkshop } from "../kit/workshop";
 import { Account } from "./Account";
+import { Drawers } from "./Drawers";
 import { OwnSpecies } from "./OwnSpecies";
-import { RouterTools } from "./RouterTools";
-import { Clamps } from "./Clamps";
-import { Climate, Drawers, House, Machines, Meter, Rules, Sessions } from "./sections";
+import { Rules } from "./Rules";
+import { Climate, House, Meter, Sessions } from "./sections";
+import { Tools } from "./Tools";
 
 export default function ShopPlace() {
   const shop = useQuery({ queryKey: ["shop", "edit"], queryFn: () => unwrap(api.GET("/api/shop")), gcTime: 0 });
@@ -21,9 +24,21 @@ export default function ShopPlace() {
   return <Editor shop={arrived.shop} version={arrived.version} />;
 }
 
+const parts = {
+  house: "House and hours",
+  tools: "Tools",
+  drawers: "Drawers",
+  rules: "Rules of thumb",
+  instruments: "Instruments",
+  you: "You",
+} as const;
+type Part = keyof typeof parts;
+
 function Editor({ shop, version }: { shop: Shop; version: number }) {
   const { shop: newest, version: newestVersion } = useWorkshop();
   const client = useQueryClient();
+  const [search, setSearch] = useSearchParams();
+  const part = (search.get("part") ?? "house") as Part;
   const d = useDocument<Shop, null>({
     name: "shop",
     doc: shop,
@@ -35,6 +50,7 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
       if ("stored" in saved) return saved;
       client.setQueryData(["shop"], saved.data);
       void client.invalidateQueries({ queryKey: ["bench"] });
+      void client.invalidateQueries({ queryKey: ["savings"] });
       return { version: saved.data.version };
     },
     // The rail switches units too.
@@ -51,21 +67,32 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
         <UndoButtons doc={d} />
       </header>
       <SaveNotice doc={d} />
-      <div className="shop-columns">
-        <House shop={s} set={set} />
-        <Climate shop={s} set={set} />
-        <Meter shop={s} set={set} />
-        <section>
-          <h2>Your own species</h2>
-          <OwnSpecies list={s.species ?? []} onChange={(species) => set({ species }, "species")} />
-        </section>
-        <Sessions shop={s} set={set} />
-        <Machines shop={s} set={set} />
-        <Drawers shop={s} set={set} />
-        <RouterTools shop={s} set={set} />
-        <Clamps shop={s} set={set} />
-        <Rules shop={s} set={set} />
-        <Account />
+      <Parts parts={parts} open={part} onOpen={(p) => setSearch({ part: p }, { replace: true })} />
+      <div id="part" role="tabpanel" aria-labelledby={`part-${part}`} className="shop-part">
+        {part === "house" && (
+          <div className="shop-columns">
+            <House shop={s} set={set} />
+            <Sessions shop={s} set={set} />
+            <Climate shop={s} set={set} />
+            <section>
+              <h2>Your own species</h2>
+              <OwnSpecies list={s.species ?? []} onChange={(species) => set({ species }, "species")} />
+            </section>
+          </div>
+        )}
+        {part === "tools" && <Tools shop={s} set={set} />}
+        {part === "drawers" && <Drawers shop={s} set={set} />}
+        {part === "rules" && <Rules shop={s} set={set} />}
+        {part === "instruments" && (
+          <div className="shop-columns">
+            <Meter shop={s} set={set} />
+          </div>
+        )}
+        {part === "you" && (
+          <div className="shop-columns">
+            <Account />
+          </div>
+        )}
       </div>
     </div>
   );

@@ -2,9 +2,8 @@
 import Button from "react-bootstrap/Button";
 import type { Shop } from "../api/client";
 import type { Edit } from "../kit/document/useDocument";
-import { Choice, LengthField, NumberField, RemoveButton, Row, TextField, Tick } from "../kit/fields";
+import { Choice, NumberField, RemoveButton, Row, TextField } from "../kit/fields";
 import { cut, put } from "../kit/items";
-import { useWorkshop } from "../kit/workshop";
 import { Instruments } from "./Instruments";
 
 const days = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
@@ -104,7 +103,7 @@ export function Climate({ shop: s, set }: Props) {
 export function Meter({ shop: s, set }: Props) {
   return (
     <section>
-      <h2>Moisture meter</h2>
+      <h2>Meter, scale and room sensor</h2>
       <Row>
         <NumberField
           label="Correction"
@@ -126,6 +125,14 @@ export function Meter({ shop: s, set }: Props) {
       <p className="facts">
         The correction is added to new readings, for the species and the temperature that the meter was not made for.
       </p>
+      <NumberField
+        label="Scale's step"
+        unit="g"
+        of="shop.scaleStep"
+        value={s.scaleStep}
+        step={0.1}
+        onChange={(scaleStep) => set({ scaleStep }, "scale")}
+      />
       <Instruments onAir={(air) => set({ air }, "air")} />
     </section>
   );
@@ -176,162 +183,6 @@ export function Sessions({ shop: s, set }: Props) {
       >
         Add a session
       </Button>
-    </section>
-  );
-}
-
-/** Machines are what stands in the shop, and its blades. */
-export function Machines({ shop: s, set }: Props) {
-  const { tables } = useWorkshop();
-  const machines = (change: Partial<Shop["machines"]>, kind: string) =>
-    set((now) => ({ machines: { ...now.machines, ...change } }), kind);
-  return (
-    <section>
-      <h2>Machines</h2>
-      <p className="facts">Zero where there is none.</p>
-      <Row>
-        <LengthField
-          label="Planer's width"
-          of="shop.machines.planerWidth"
-          mm={s.machines.planerWidth}
-          onChange={(v) => machines({ planerWidth: v }, "pw")}
-        />
-        <LengthField
-          label="Its shortest piece"
-          of="shop.machines.planerShortest"
-          mm={s.machines.planerShortest}
-          onChange={(v) => machines({ planerShortest: v }, "ps")}
-        />
-      </Row>
-      <Row>
-        <LengthField
-          label="Cross-cut"
-          of="shop.machines.crossCut"
-          mm={s.machines.crossCut}
-          onChange={(v) => machines({ crossCut: v }, "cc")}
-        />
-        <LengthField
-          label="Thickest to saw"
-          of="shop.machines.sawThickness"
-          mm={s.machines.sawThickness}
-          onChange={(v) => machines({ sawThickness: v }, "st")}
-        />
-        <LengthField
-          label="Drill's travel"
-          of="shop.machines.drillTravel"
-          mm={s.machines.drillTravel ?? 0}
-          onChange={(v) => machines({ drillTravel: v }, "dt")}
-        />
-        <NumberField
-          label="Scale's step"
-          unit="g"
-          of="shop.scaleStep"
-          value={s.scaleStep}
-          step={0.1}
-          onChange={(scaleStep) => set({ scaleStep }, "scale")}
-        />
-      </Row>
-      <fieldset>
-        <legend>Blades that saw curves</legend>
-        {tables.blades.map((b) => {
-          const owned = s.blades.some((o) => o.name === b.name);
-          return (
-            <Tick
-              key={b.name}
-              label={b.name}
-              value={owned}
-              onChange={(v) => set({ blades: v ? [...s.blades, b] : s.blades.filter((o) => o.name !== b.name) })}
-            />
-          );
-        })}
-      </fieldset>
-    </section>
-  );
-}
-
-/** Drawers hold grits and bits. */
-export function Drawers({ shop: s, set }: Props) {
-  const { tables, unit } = useWorkshop();
-  const usual = tables.bits[unit].filter((b) => !s.bits.includes(b)); // that are not in the drawer yet
-  const add = (bits: number[]) => set((now) => ({ bits: [...now.bits, ...bits].sort((a, b) => a - b) }));
-  return (
-    <section>
-      <h2>Drawers</h2>
-      <fieldset>
-        <legend>Grits</legend>
-        <div className="d-flex gap-1 flex-wrap">
-          {tables.grits.map((g) => (
-            <Button
-              key={g}
-              size="sm"
-              variant={s.grits.includes(g) ? "primary" : "outline-primary"}
-              aria-pressed={s.grits.includes(g)}
-              onClick={() =>
-                set({
-                  grits: s.grits.includes(g) ? s.grits.filter((o) => o !== g) : [...s.grits, g].sort((a, b) => a - b),
-                })
-              }
-            >
-              P{g}
-            </Button>
-          ))}
-        </div>
-      </fieldset>
-      <fieldset>
-        <legend>Boring bits</legend>
-        <div className="bits">
-          {s.bits.map((b, i) => (
-            <span key={i} className="d-flex">
-              <LengthField
-                label={`Bit ${i + 1}`}
-                hideLabel
-                of="shop.bits"
-                mm={b}
-                size
-                onChange={(v) => set((now) => ({ bits: now.bits.map((o, k) => (k === i ? v : o)) }), `bit-${i}`)}
-              />
-              <RemoveButton what={`bit ${i + 1}`} onClick={() => set((now) => ({ bits: cut(now.bits, i) }))} />
-            </span>
-          ))}
-        </div>
-        <Button size="sm" variant="outline-primary" className="me-1" onClick={() => add([usual[0] ?? 12])}>
-          Add a bit
-        </Button>
-        {usual.length > 1 && (
-          <Button size="sm" variant="outline-primary" onClick={() => add(usual)}>
-            Add the usual {unit === "in" ? "inch" : "metric"} bits
-          </Button>
-        )}
-      </fieldset>
-    </section>
-  );
-}
-
-/** Rules are the rules of thumb, as this shop holds them. */
-export function Rules({ shop: s, set }: Props) {
-  const { tables, words } = useWorkshop();
-  return (
-    <section className="rules">
-      <h2>Rules of thumb</h2>
-      <p className="facts">What rests on one is shown as an estimate. Set them to your own habit.</p>
-      {tables.rules.map((r) => {
-        const now = s.rules[r.key] ?? r.usual;
-        const follow = (v: number) => set((was) => ({ rules: { ...was.rules, [r.key]: v } }), r.key);
-        return r.unit === "mm" ? (
-          <LengthField key={r.key} label={r.label} mm={now} least={r.min} onChange={follow} />
-        ) : (
-          <NumberField
-            key={r.key}
-            label={words(r.label)}
-            unit={r.unit}
-            value={now}
-            least={r.min}
-            most={r.max}
-            step={r.max <= 5 ? 0.05 : 1}
-            onChange={follow}
-          />
-        );
-      })}
     </section>
   );
 }

@@ -40,7 +40,7 @@ export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned;
                   {c.title}
                   <span className="facts">
                     {c.tool}, {c.at !== undefined ? `${length(c.at)} from the butt, ` : ""}
-                    {c.tool === "drill"
+                    {c.bored
                       ? c.length > 0
                         ? `∅ ${value(c.length, "bit")}`
                         : "no bit owned fits"

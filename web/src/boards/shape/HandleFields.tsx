@@ -64,9 +64,10 @@ export function HandleFields({ h, part, full = false }: Props & { full?: boolean
 /** BitChoice offers the sizes in the drawer. */
 function BitChoice({ diameter, onChange }: { diameter: number; onChange: (mm: number) => void }) {
   const { shop, value } = useWorkshop();
-  if (shop.bits.length === 0) return null;
-  const sizes = [...shop.bits].sort((a, b) => a - b).map((b) => ({ value: String(b), label: value(b, "bit") }));
-  const owned = shop.bits.includes(diameter);
+  const bores = [...new Set(shop.bits.filter((b) => b.kind !== "countersink").map((b) => b.diameter))];
+  if (bores.length === 0) return null;
+  const sizes = bores.sort((a, b) => a - b).map((b) => ({ value: String(b), label: value(b, "bit") }));
+  const owned = bores.includes(diameter);
   return (
     <Choice
       label="Bit owned"

@@ -1,0 +1,159 @@
+package reckon
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"idletimber/craft"
+	"idletimber/craft/milling"
+	"idletimber/craft/stock"
+	"idletimber/craft/tool"
+)
+
+func flatBoard() Scene {
+	s := sample()
+	s.Boards = s.Boards[:1]
+	return s
+}
+
+// The sizes are one table read in both directions: where the wanted thickness is had, what
+// comes out at each moment is what it asks for from there on.
+func TestRoughAndFinished(t *testing.T) {
+	r := must(t, flatBoard()).Boards[0]
+	sizes := r.Milling.Sizes
+	require.Len(t, sizes, 5)
+	assert.Equal(t, r.Blank.Length(), sizes[0].Length)
+	for _, o := range sizes[1:] {
+		assert.InDelta(t, o.Thickness, o.Wanted, 1e-9, o.Name)
+	}
+	last := sizes[4]
+	assert.InDelta(t, r.Budget.Sanded, last.Thickness, 1e-9)
+	want := 20 + 2*0.15 + 0.5*float64(len(filledFaces(r))) + (r.Budget.Rough - r.Budget.Flat)
+	assert.InDelta(t, want, sizes[0].Wanted, 1e-9, "wanted, sanding, filled faces, and what makes it flat")
+	assert.Less(t, sizes[0].Wanted, r.Budget.Rough)
+}
+
+func filledFaces(r Reckoned) (faces []bool) {
+	if r.Budget.Planed-r.Budget.Filled > 0.4 {
+		faces = append(faces, true)
+	}
+	return faces
+}
+
+// Cut to its blank first, a hollow and a wound piece costs less thickness, by the width
+// that is really flattened.
+func TestCutFirstAgainstFlattenedFirst(t *testing.T) {
+	s := flatBoard()
+	s.Slab.Hollow, s.Slab.Wind = 4, 4
+	first := must(t, s).Boards[0].Milling.First
+	require.Len(t, first, 2)
+	assert.Greater(t, first[0].Flat, first[1].Flat)
+	share := first[0].Width / first[1].Width
+	lost := func(i int, share, along float64) float64 { return 4*share*share + 4*share*along/2 + 1 }
+	rough := 31.0
+	assert.InDelta(t, rough-lost(0, min(1, share), first[0].Length/900), first[0].Flat, 0.05)
+	assert.InDelta(t, rough-lost(1, 1, 1), first[1].Flat, 0.05)
+}
+
+// Only made flat, nothing is taken off for an even thickness; only sanded, nothing at all,
+// and what still rocks is told with a way out that helps.
+func TestEvenFlatOrOnlySanded(t *testing.T) {
+	s := flatBoard()
+	even := must(t, s).Boards[0]
+	s.Boards[0].Cut.Faces = stock.FlatOnly
+	flat := must(t, s).Boards[0]
+	assert.Less(t, flat.Budget.Off, even.Budget.Off)
+	assert.Greater(t, flat.Budget.Sanded, even.Budget.Sanded, "the wanted thickness is not planed to")
+	s.Boards[0].Cut.Faces, s.Slab.Hollow, s.Slab.Wind = stock.SandOnly, 2, 1
+	r := asked(t, s, Request{Weigh: s.First()}).Boards[0]
+	assert.Zero(t, r.Budget.Off)
+	assert.NotContains(t, keysOf(r), "flatten")
+	assert.Zero(t, r.Blank.Snipe, "nothing goes through the planer")
+	v := verdict(r, "rock")
+	require.NotNil(t, v)
+	require.Equal(t, craft.Mind, v.Level)
+	require.NotEmpty(t, v.Remedies)
+	for _, remedy := range v.Remedies {
+		k := s
+		k.Boards = []Board{apply(t, s.Boards[0], remedy.Patch)}
+		assert.Nil(t, verdict(must(t, k).Boards[0], "rock"), remedy.Label)
+	}
+	s.Slab.Hollow, s.Slab.Wind = 0, 0
+	assert.Equal(t, craft.Good, verdict(must(t, s).Boards[0], "rock").Level)
+	assert.Contains(t, keysOf(must(t, s).Boards[0]), "rock", "a step with a look: both faces are used")
+}
+
+// A method of the maker's own holds; where its tools do not take the blank, that is told
+// and the proposed one helps. A bite that is too deep is possible, and told.
+func TestTheMakersMethodAndBite(t *testing.T) {
+	s := flatBoard()
+	s.Boards[0].Cut.Method = milling.Jointed
+	r := asked(t, s, Request{Weigh: s.First()}).Boards[0]
+	assert.Equal(t, milling.Jointed, r.Milling.By.Method)
+	v := verdict(r, "method")
+	require.NotNil(t, v)
+	require.Len(t, v.Remedies, 1)
+	s.Boards[0] = apply(t, s.Boards[0], v.Remedies[0].Patch)
+	assert.Nil(t, verdict(must(t, s).Boards[0], "method"))
+	s.Boards[0].Cut.Bite = 2.5
+	r = asked(t, s, Request{Weigh: s.First()}).Boards[0]
+	v = verdict(r, "bite")
+	require.NotNil(t, v)
+	assert.Equal(t, craft.Mind, v.Level)
+	require.Len(t, v.Remedies, 1)
+	s.Boards[0].Cut.Bite = 0.6
+	assert.Equal(t, craft.Good, verdict(must(t, s).Boards[0], "bite").Level)
+}
+
+// What is drawn of the milling is what is reckoned: every pass cuts inside the rough
+// piece, and the last cuts leave what is planed.
+func TestTheProfileShowsThePasses(t *testing.T) {
+	for name, change := range map[string]func(*Scene){
+		"with a sled":    func(*Scene) {},
+		"with a jointer": func(s *Scene) { s.Shop.Kit = s.Shop.With(tool.Tool{Kind: tool.Jointer, Width: 400}) },
+		"by hand":        func(s *Scene) { s.Shop.Kit = s.Shop.Without(tool.Planer) },
+	} {
+		s := flatBoard()
+		change(&s)
+		r := must(t, s).Boards[0]
+		require.Len(t, r.Milling.Seen, 2, name)
+		for _, p := range r.Milling.Seen {
+			assert.InDelta(t, r.Budget.Planed, p.Planed[1]-p.Planed[0], 1e-9, name)
+			assert.InDelta(t, r.Budget.Sanded, p.Final[1]-p.Final[0], 1.01, name)
+			low, high := 0.0, 1e9
+			for _, c := range p.Cuts {
+				if c.One {
+					low = c.At
+				} else {
+					high = c.At
+				}
+			}
+			if len(p.Cuts) > 0 {
+				assert.InDelta(t, p.Planed[1], high, 1e-6, name)
+				assert.InDelta(t, p.Planed[0], low, 1.1, name)
+			}
+			for i, u := range p.Under {
+				assert.LessOrEqual(t, u.Y, p.Over[i].Y, name)
+			}
+		}
+	}
+}
+
+// One more tool would save what its method takes less.
+func TestSavings(t *testing.T) {
+	s := flatBoard()
+	s.Shop.Kit = s.Shop.Without(tool.Planer, tool.Sled)
+	r := must(t, s).Boards[0]
+	require.NotEmpty(t, r.Savings)
+	for _, saving := range r.Savings {
+		k := s
+		k.Shop.Kit = s.Shop.With(tool.New(saving.Tool))
+		again := must(t, k).Boards[0]
+		assert.Less(t, again.Milling.By.Minutes, r.Milling.By.Minutes, saving.Tool)
+	}
+	both := Savings([]Reckoned{r, r})
+	assert.InDelta(t, 2*r.Savings[0].Minutes, both[0].Minutes, 1e-9)
+	assert.Equal(t, 2, both[0].Boards)
+}
