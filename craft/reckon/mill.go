@@ -238,23 +238,19 @@ func (l *laid) profiles(m milling.Milled) []Profile {
 		wide.Under = append(wide.Under, geom.Point{X: share * blank.Width, Y: cup})
 		wide.Over = append(wide.Over, geom.Point{X: share * blank.Width, Y: cup + thick((blank.FromX+blank.ToX)/2)})
 	}
-	bottom := budget.Level
-	if budget.Off == 0 {
-		bottom = 0
+	off := map[string]float64{}
+	for _, p := range m.Passes {
+		off[p.Face] += p.Bite
 	}
+	bottom := max(budget.Level, off[milling.One])
 	top := bottom + budget.Planed
 	sand := l.on.Shop.Rules.Get(rule.SandFace)
 	cuts := []ProfileCut{}
-	low, high := 0.0, top
-	for _, p := range m.Passes {
-		if p.Face == milling.Two {
-			high += p.Bite
-		}
-	}
+	low, high := bottom-off[milling.One], top+off[milling.Two]
 	for _, p := range m.Passes {
 		if p.Face == milling.One {
 			low += p.Bite
-			cuts = append(cuts, ProfileCut{min(low, bottom), true})
+			cuts = append(cuts, ProfileCut{low, true})
 			continue
 		}
 		high -= p.Bite

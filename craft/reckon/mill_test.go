@@ -132,7 +132,7 @@ func TestTheProfileShowsThePasses(t *testing.T) {
 			}
 			if len(p.Cuts) > 0 {
 				assert.InDelta(t, p.Planed[1], high, 1e-6, name)
-				assert.InDelta(t, p.Planed[0], low, 1.1, name)
+				assert.InDelta(t, p.Planed[0], low, 1e-6, name)
 			}
 			for i, u := range p.Under {
 				assert.LessOrEqual(t, u.Y, p.Over[i].Y, name)

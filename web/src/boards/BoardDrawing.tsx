@@ -17,9 +17,11 @@ interface Props {
   stage: string;
   onFlip: () => void;
   onStage: (stage: string) => void;
+  /** Shows the blank in section instead; left out where there is none to show. */
+  onSection?: () => void;
 }
 
-export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip, onStage }: Props) {
+export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip, onStage, onSection }: Props) {
   const board = d.doc;
   const wood = d.result.slab!;
   const r = d.result.boards[0];
@@ -31,6 +33,11 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
       <Button size="sm" variant="outline-primary" onClick={() => turn(180)}>
         Turn end for end
       </Button>
+      {onSection && (
+        <Button size="sm" variant="outline-primary" onClick={onSection}>
+          In section
+        </Button>
+      )}
     </div>
   );
   const outlines = d.result.boards

@@ -29,6 +29,7 @@ import { useTitle } from "../kit/title";
 import { Figures, LevelMark, Verdicts } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { BoardDrawing } from "./BoardDrawing";
+import { FlattenDrawing } from "./FlattenDrawing";
 import { Calendar } from "./Calendar";
 import { drawnInPanel, type PanelProps } from "./panel";
 import { NoPanel, panels } from "./panels";
@@ -148,27 +149,15 @@ function Editor({ sheet }: { sheet: Sheet }) {
       <StoryStick notches={r.stick} active={stage} onPick={setStage} />
       <div className={`work-body ${stage === "shape" || stage === "fit" ? "shape-stage" : ""}`}>
         <section className="work-wood" aria-label="The wood" ref={woodRef}>
-          {stage === "shape" || stage === "fit" ? (
-            <ShapeDrawing
-              doc={d}
-              shaping={shaping}
-              slabName={sheet.pieceName}
-              flipped={flipped}
-              onFlip={() => setFlipped(!flipped)}
-              onStage={byKey}
-              ground={flipped !== d.doc.placement.flip ? sheet.underGround : sheet.showGround}
-            />
-          ) : (
-            <BoardDrawing
-              doc={d}
-              others={sheet.others}
-              slabName={sheet.pieceName}
-              flipped={flipped}
-              onFlip={() => setFlipped(!flipped)}
-              onStage={byKey}
-              stage={stage}
-            />
-          )}
+          <StageDrawing
+            doc={d}
+            sheet={sheet}
+            shaping={shaping}
+            flipped={flipped}
+            onFlip={() => setFlipped(!flipped)}
+            onStage={byKey}
+            stage={stage}
+          />
           <Under r={r} wood={wood} stage={stage} onStage={setStage} onRemedy={onRemedy} />
         </section>
         <section className="work-panel" id="stage-panel" role="tabpanel" aria-labelledby={`stage-${stage}`}>
@@ -194,6 +183,56 @@ function Editor({ sheet }: { sheet: Sheet }) {
   );
 }
 
+interface StageProps {
+  doc: ReturnType<typeof useBoard>;
+  sheet: Sheet;
+  shaping: Shaping;
+  stage: string;
+  flipped: boolean;
+  onFlip: () => void;
+  onStage: (stage: string) => void;
+}
+
+/** StageDrawing is the drawing as the stage sees it. */
+function StageDrawing({ doc: d, sheet, shaping, stage, flipped, onFlip, onStage }: StageProps) {
+  const [onSlab, setOnSlab] = useState(false); // under Flatten: the slab instead of the section
+  const { light, dark } = d.result.slab!.species;
+  if (stage === "shape" || stage === "fit")
+    return (
+      <ShapeDrawing
+        doc={d}
+        shaping={shaping}
+        slabName={sheet.pieceName}
+        flipped={flipped}
+        onFlip={onFlip}
+        onStage={onStage}
+        ground={flipped !== d.doc.placement.flip ? sheet.underGround : sheet.showGround}
+      />
+    );
+  if (stage === "flatten" && !onSlab)
+    return (
+      <FlattenDrawing
+        r={d.result.boards[0]}
+        light={light}
+        dark={dark}
+        onStage={onStage}
+        onSlab={() => setOnSlab(true)}
+      />
+    );
+  return (
+    <BoardDrawing
+      doc={d}
+      onSection={stage === "flatten" ? () => setOnSlab(false) : undefined}
+      others={sheet.others}
+      slabName={sheet.pieceName}
+      flipped={flipped}
+      onFlip={onFlip}
+      onStage={onStage}
+      stage={stage}
+    />
+  );
+}
+
 /** useDrawingFocus keeps the focus on the drawing when a key there changes the stage, and with it the drawing. */
 function useDrawingFocus(stage: string, setStage: (stage: string) => void) {
   const wood = useRef<HTMLElement>(null);
@@ -203,7 +242,7 @@ function useDrawingFocus(stage: string, setStage: (stage: string) => void) {
     pressed.current = false;
     let frame = 0;
     const focus = () => {
-      const drawing = wood.current?.querySelector<SVGSVGElement>("svg[tabindex]");
+      const drawing = wood.current?.querySelector<HTMLElement>("svg[tabindex], .flatten-views");
       if (drawing) drawing.focus();
       else frame = requestAnimationFrame(focus); // it is drawn once its place is measured
     };
@@ -324,7 +363,7 @@ function Under({ r, wood, stage, onStage, onRemedy }: UnderProps) {
   return (
     <div className="under-drawing">
       <div>
-        {stage === "shape" && (
+        {(stage === "shape" || stage === "fit") && (
           <Sections sections={r.shape.sections} light={wood.species.light} dark={wood.species.dark} />
         )}
         <Figures figures={figures} />

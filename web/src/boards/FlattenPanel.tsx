@@ -1,4 +1,6 @@
-// Thickness, from the rough to the sanded board.
+// Thickness, from the rough to the sanded board, and how it is milled.
+import { useState } from "react";
+import type { Reckoned } from "../api/client";
 import { Choice, LengthField } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { Working } from "../kit/verdicts";
@@ -7,7 +9,6 @@ import { thicknesses, type PanelProps } from "./panel";
 
 export function FlattenPanel({ board: b, r, set }: PanelProps) {
   const { length } = useWorkshop();
-  const planing = r.course.steps.find((s) => s.key === "flatten");
   const rungs = r.figures.filter((f) => thicknesses.has(f.key));
   return (
     <>
@@ -36,13 +37,14 @@ export function FlattenPanel({ board: b, r, set }: PanelProps) {
         ))}
       </ol>
       <Choice
-        label="Order"
-        value={b.cut.flattenWhole ? "whole" : "cut"}
+        label="Its faces"
+        value={b.cut.faces ?? ""}
         options={[
-          { value: "cut", label: `cut the blank first: ${length(r.budget.most)} at the most` },
-          { value: "whole", label: `flatten the whole slab first: ${length(r.wholeBudget.most)}` },
+          { value: "", label: "flat, and of one thickness" },
+          { value: "flat", label: "only flat: the thickness may vary" },
+          { value: "sand", label: "flat already: only sand them" },
         ]}
-        onChange={(v) => set({ cut: { flattenWhole: v === "whole" } })}
+        onChange={(faces) => set({ cut: { faces } })}
       />
       {r.course.steps.some((s) => s.key === "live-edge") && (
         <Choice
@@ -56,9 +58,156 @@ export function FlattenPanel({ board: b, r, set }: PanelProps) {
           onChange={(bark) => set({ cut: { bark } })}
         />
       )}
+      {b.cut.faces !== "sand" && <Milling board={b} r={r} set={set} />}
+      <Sizes sizes={r.milling.sizes} />
+    </>
+  );
+}
+
+type Part = Pick<PanelProps, "board" | "r" | "set">;
+
+/** Milling is how it is made flat, what else would do it, and each pass with its setting. */
+function Milling({ board: b, r, set }: Part) {
+  const { length, words } = useWorkshop();
+  const planing = r.course.steps.find((s) => s.key === "flatten");
+  const { by, others, first } = r.milling;
+  const [cutFirst, wholeFirst] = first;
+  const said = (f: (typeof first)[number]) =>
+    `${length(f.flat)} is left, ${f.method}${f.minutes > 0 ? `, ${showMinutes(f.minutes)}` : ""}`;
+  return (
+    <>
+      <h2>Milling</h2>
+      <Choice
+        label="Order"
+        value={b.cut.flattenWhole ? "whole" : "cut"}
+        options={[
+          { value: "cut", label: `cut its blank first: ${said(cutFirst)}` },
+          { value: "whole", label: `flatten the whole slab first: ${said(wholeFirst)}` },
+        ]}
+        onChange={(v) => set({ cut: { flattenWhole: v === "whole" } })}
+      />
+      <Choice
+        label="With"
+        value={b.cut.method ?? ""}
+        options={[
+          { value: "", label: "what is proposed" },
+          ...[by, ...others].map((m) => ({
+            value: m.method,
+            label: `${m.method}${m.minutes > 0 ? `, ${showMinutes(m.minutes)}` : ""}${m.fits ? "" : ": not with your tools"}`,
+          })),
+        ]}
+        onChange={(method) => set({ cut: { method } })}
+      />
       <p className="facts">
-        {planing ? `${planing.detail}: ${showMinutes(planing.minutes)} hands-on.` : "Nothing is planed off."}
+        {planing ? (
+          <>
+            <strong>{by.method}</strong>: {words(by.why)}. {words(by.order)}, {showMinutes(planing.minutes)} hands-on.
+          </>
+        ) : (
+          "Nothing is planed off."
+        )}
       </p>
+      {planing && others.length > 0 && (
+        <details className="ways">
+          <summary>What else would do it, and what keeps it from doing it</summary>
+          <ul className="plain-list">
+            {others.map((m) => (
+              <li key={m.method}>
+                <strong>{m.method}</strong>
+                {m.minutes > 0 && `, ${showMinutes(m.minutes)}`}: {words(m.why)}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+      {planing && by.passes.length > 0 && (
+        <>
+          <LengthField
+            label="Bite of your own, nothing for the table's"
+            of="board.cut.bite"
+            mm={b.cut.bite ?? 0}
+            onChange={(bite) => set({ cut: { bite } }, "bite")}
+          />
+          <Passes by={by} />
+        </>
+      )}
+    </>
+  );
+}
+
+/** Passes is the list of passes, each with the setting of the machine. */
+function Passes({ by }: { by: Reckoned["milling"]["by"] }) {
+  const { unit } = useWorkshop();
+  const [open, setOpen] = useState(false);
+  const fine = (mm: number) => (unit === "in" ? `${(mm / 25.4).toFixed(3)}"` : `${mm.toFixed(1)} mm`);
+  const turned = by.passes.some((p) => (p.turns ?? 0) > 0);
+  return (
+    <details className="ways" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
+      <summary>{by.passes.length} passes, each with its setting</summary>
+      {open && (
+        <table className="passes">
+          <thead>
+            <tr>
+              <th scope="col">Pass</th>
+              <th scope="col">Cuts</th>
+              <th scope="col">Bite</th>
+              <th scope="col">Set to</th>
+              {turned && <th scope="col">Crank</th>}
+            </tr>
+          </thead>
+          <tbody>
+            {by.passes.map((p, i) => (
+              <tr key={i}>
+                <td>
+                  {i + 1}, {p.machine}
+                </td>
+                <td>{p.face}</td>
+                <td>{fine(p.bite)}</td>
+                <td>{fine(p.setting)}</td>
+                {turned && <td>{p.turns ? `${p.turns.toFixed(2)} turns` : ""}</td>}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </details>
+  );
+}
+
+/** Sizes is one table of length, width and thickness, read in both directions. */
+function Sizes({ sizes }: { sizes: Reckoned["milling"]["sizes"] }) {
+  const { length } = useWorkshop();
+  const wanted = sizes.some((s) => (s.wanted ?? 0) > 0);
+  return (
+    <>
+      <h2>Rough and finished</h2>
+      <table className="passes">
+        <thead>
+          <tr>
+            <th scope="col">It is</th>
+            <th scope="col">Long</th>
+            <th scope="col">Wide</th>
+            <th scope="col">Thick</th>
+            {wanted && <th scope="col">Asked for</th>}
+          </tr>
+        </thead>
+        <tbody>
+          {sizes.map((s) => (
+            <tr key={s.name} className={(s.wanted ?? 0) > s.thickness + 0.05 ? "short" : undefined}>
+              <td>{s.name}</td>
+              <td>{length(s.length)}</td>
+              <td>{length(s.width)}</td>
+              <td>{length(s.thickness)}</td>
+              {wanted && <td>{(s.wanted ?? 0) > 0 ? length(s.wanted ?? 0) : ""}</td>}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {wanted && (
+        <p className="facts">
+          Down the table: what comes of this rough piece. Up: how thick it must be for what you want.
+        </p>
+      )}
     </>
   );
 }

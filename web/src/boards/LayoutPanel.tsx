@@ -1,7 +1,7 @@
 // The board in figures: its shape, for whom, where on the slab it lies, and how it is cut out.
 import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
-import { Choice, kindsOf, Row, Tick, wordsOf } from "../kit/fields";
+import { Choice, kindsOf, Row, sawsOf, Tick } from "../kit/fields";
 import { Figures } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import type { PanelProps } from "./panel";
@@ -12,7 +12,7 @@ import { HandleFields } from "./shape/HandleFields";
 import { designer, recast, rehandled } from "./shape/lines";
 
 export function LayoutPanel({ board: b, r, sheet, set, change, applyPatch }: PanelProps) {
-  const { length, tables } = useWorkshop();
+  const { length, tables, shop } = useWorkshop();
   const d = b.design;
   const design = designer(change);
   return (
@@ -72,7 +72,7 @@ export function LayoutPanel({ board: b, r, sheet, set, change, applyPatch }: Pan
         <Choice
           label="Outline with"
           value={b.cut.saw}
-          options={wordsOf(tables.saws.map((o) => o.name))}
+          options={sawsOf(tables, shop)}
           onChange={(saw) => set({ cut: { saw } })}
         />
         <Choice

@@ -11,7 +11,7 @@ import {
 } from "react";
 import Form from "react-bootstrap/Form";
 import { flushSync } from "react-dom";
-import { api, say, unwrap } from "../api/client";
+import { api, say, unwrap, type Shop, type Tables } from "../api/client";
 import { whenBack } from "./document/trying";
 import { keep, keptOf } from "./kept";
 import { nudge, showLength } from "./length";
@@ -270,6 +270,13 @@ export const kindsOf = (kinds: readonly { kind: string; name: string; label?: st
 /** wordsOf makes the options of a list of words that the core serves. */
 export const wordsOf = (words: readonly string[]): Option<never>[] =>
   words.map((word) => ({ value: word as never, label: word }));
+
+/** sawsOf makes the options of the saws for outlines, those that are not owned marked so. */
+export const sawsOf = (tables: Tables, shop: Shop): Option<never>[] =>
+  tables.saws.map((o) => ({
+    value: o.name as never,
+    label: shop.tools.some((t) => t.kind === o.name) ? o.name : `${o.name}, not owned`,
+  }));
 
 interface ChoiceProps<T extends string> {
   label: string;

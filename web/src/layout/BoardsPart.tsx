@@ -8,7 +8,7 @@ import { api, say, unwrap, type Board, type LaidOut, type LayoutDoc, type Point 
 import { turnedBy } from "../boards/frame";
 import { PlaceFields } from "../boards/PlaceFields";
 import type { Doc } from "../kit/document/useDocument";
-import { Choice, kindsOf, Row, Tick, wordsOf } from "../kit/fields";
+import { Choice, kindsOf, Row, sawsOf, Tick } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
@@ -111,7 +111,7 @@ interface PickedProps {
 
 /** PickedBoard is what can be done with the board that is picked. */
 function PickedBoard({ layout, result, board, asking, onAsk, set, onDouble, onBin }: PickedProps) {
-  const { tables } = useWorkshop();
+  const { tables, shop } = useWorkshop();
   const place = (p: Partial<Board["placement"]>, kind = "") =>
     set((b) => ({ placement: { ...b.placement, ...p } }), kind);
   return (
@@ -156,7 +156,7 @@ function PickedBoard({ layout, result, board, asking, onAsk, set, onDouble, onBi
       <Choice
         label="Sawn out with"
         value={board.cut.saw}
-        options={wordsOf(tables.saws.map((o) => o.name))}
+        options={sawsOf(tables, shop)}
         onChange={(saw) => set((b) => ({ cut: { ...b.cut, saw } }))}
       />
       {layout.partner && (

@@ -3,6 +3,7 @@
 import { useMutation } from "@tanstack/react-query";
 import Button from "react-bootstrap/Button";
 import { api, unwrap, type Board, type Reckoned } from "../../api/client";
+import { showMinutes } from "../../kit/length";
 import { Working } from "../../kit/verdicts";
 import { useWorkshop } from "../../kit/workshop";
 import type { SetDesign, Shaping } from "./lines";
@@ -55,6 +56,7 @@ export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned;
       <p className="facts">
         The saw is led {length(r.shape.allowance)} outside the line; what it leaves is sanded off.
       </p>
+      <Makers r={r} />
       <h2>At the router</h2>
       <p className="facts">Against the clock round the board, with the clock inside a hole.</p>
       <ul className="plain-list">
@@ -82,6 +84,49 @@ export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned;
             Back to the planned outline
           </Button>
         </>
+      )}
+    </>
+  );
+}
+
+/** Makers tells who makes what: the best tool owned, why, and what else would in how many minutes. */
+function Makers({ r }: { r: Reckoned }) {
+  const { words } = useWorkshop();
+  return (
+    <>
+      <h2>Who makes what</h2>
+      <ul className="makers">
+        {r.makes.map((m, i) => (
+          <li key={i} className={m.by ? undefined : "none"}>
+            <span className="maker-name">{m.name}</span>
+            {m.by ? (
+              <span>
+                <strong>{m.by.tool}</strong>, {showMinutes(m.by.minutes)}
+                <span className="facts">{words(m.by.why)}</span>
+                {m.otherwise && (
+                  <span className="facts">
+                    or {m.otherwise.tool}, {showMinutes(m.otherwise.minutes)}
+                  </span>
+                )}
+                {m.wish && (
+                  <span className="facts">
+                    a {m.wish.tool} would save {showMinutes(m.saves ?? 0)}
+                  </span>
+                )}
+              </span>
+            ) : (
+              <span>
+                <strong>nothing owned</strong>
+                <span className="facts">{words(m.ways ?? "")}</span>
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+      {r.savings.length > 0 && (
+        <p className="facts">
+          One more tool on this board: {r.savings.map((o) => `${o.tool} saves ${showMinutes(o.minutes)}`).join(", ")}.
+        </p>
       )}
     </>
   );
