@@ -140,7 +140,7 @@ func (s Shaped) steps(r *stage.Record, c Conditions, all Makes, cut Cut) {
 	if m := all.under(makeEdges); len(m) > 0 {
 		edge := s.Design.Edge
 		r.Step(s.Design.edgeTitle(), "A test cut on scrap first; end grain first, then along the grain. "+m[0].How(),
-			m.step(makeEdges, cut.Pace).On(fmt.Sprintf("%s %g", edge.Kind, edge.Size)))
+			m.step(makeEdges, cut.Pace).On(fmt.Sprintf("%s, %s %g", m[0].tool(), edge.Kind, edge.Size)))
 	}
 	if n := s.workedBy()["eased"]; n > 0 {
 		key := makeEdges
@@ -151,7 +151,7 @@ func (s Shaped) steps(r *stage.Record, c Conditions, all Makes, cut Cut) {
 	}
 	if m := all.under(makeBevel); len(m) > 0 {
 		r.Step("Cut the finger bevel", "Leave the flat standing at the edge. "+m[0].How(),
-			m.step(makeBevel, cut.Pace).On("finger bevel"))
+			m.step(makeBevel, cut.Pace).On(m[0].tool()+", finger bevel"))
 	}
 }
 

@@ -4,6 +4,8 @@
 package caution
 
 import (
+	"slices"
+
 	"idletimber/craft/plan"
 	"idletimber/craft/species"
 	"idletimber/craft/tool"
@@ -19,9 +21,11 @@ type Caution struct {
 type Material struct {
 	Woods     []species.Species
 	Reclaimed bool
-	Saw       string
 	Curing    bool // the finish cures by oxygen
 	Paste     bool
+	Bowed     bool    // the piece is twisted or cupped as it comes to the saw
+	Narrow    float64 // of the narrowest strip that is ripped, mm; 0 where nothing is known
+	Short     float64 // of the shortest piece that is worked, mm; 0 where nothing is known
 }
 
 var (
@@ -32,8 +36,24 @@ var (
 	}
 	saw = Caution{
 		"Table and mitre saw",
-		"Push sticks for narrow strips. Never rip a twisted or cupped piece without a flat face and a straight edge: " +
-			"it kicks back. Work on small parts with a hold-down.",
+		"A flat face down, a straight edge at the fence: else it kicks back. Up to speed before it touches; small " +
+			"parts with a hold-down.",
+	}
+	narrow = Caution{"Narrow rips", "Two push sticks, a riving knife, nobody behind the blade."}
+	held   = Caution{
+		"Hand-held saw",
+		"Clamped, the line clear of the bench by the blade's depth and {15}. Up to speed before it touches, the waste " +
+			"side first.",
+	}
+	twisted = Caution{
+		"Twisted stock",
+		"Cross-cut it with the hollow face down, to rough length before it is flattened; never rip it free.",
+	}
+	dull  = Caution{"Dull blades", "Dense pale wood burns at once: a sharp blade, a steady feed, no dwelling."}
+	short = Caution{"Short pieces", "A hold-down or double-stick tape, never fingers; sheet edges can come apart."}
+	drill = Caution{
+		"Drill",
+		"Clamp it: a caught bit spins the piece. Packing under it, not the table; scrap behind; sleeves and hair away.",
 	}
 	resaw = Caution{
 		"Resawing",
@@ -72,7 +92,7 @@ var (
 		"Rags with curing oil heat themselves and burn: dry them flat outdoors, or keep them under water in a closed " +
 			"metal can.",
 	}
-	spirits = Caution{"Spirits and solvents", "Flammable vapour. Respirator; no flame or heat gun near."}
+	spirits = Caution{"Spirits and solvents", "Flammable vapour. Gloves, moving air, a respirator; no flame or heat gun near."}
 	wax     = Caution{"Melting wax", "In a water bath, never over a naked flame."}
 	nuts    = Caution{"Nut oils", "An allergy risk: if the oil is of nuts, say so on the gift note."}
 	give    = Caution{
@@ -89,80 +109,97 @@ var (
 	}
 )
 
-// For lists the cautions of a kind of work on a material.
-func For(kind plan.Kind, m Material) []Caution {
+// rules tell where each caution stands, in the order in which they are read.
+var rules = []struct {
+	of Caution
+	at func(kind plan.Kind, with string, m Material) bool
+}{
+	{machines, func(k plan.Kind, _ string, _ Material) bool { return Noisy(k) && k != plan.Sanding }},
+	{saw, func(k plan.Kind, with string, _ Material) bool {
+		return k == plan.Rip || k == plan.Slicing || with == tool.TableSaw || with == tool.MitreSaw
+	}},
+	{narrow, func(k plan.Kind, _ string, m Material) bool {
+		return (k == plan.Rip || k == plan.Slicing) && m.Narrow > 0 && m.Narrow < narrowRip
+	}},
+	{held, func(_ plan.Kind, with string, _ Material) bool { return with == tool.Jigsaw || with == tool.TrackSaw }},
+	{twisted, func(k plan.Kind, _ string, m Material) bool { return m.Bowed && (k == plan.CrossCut || k == plan.Rip) }},
+	{short, func(k plan.Kind, with string, m Material) bool {
+		return m.Short > 0 && m.Short < shortPiece && (k == plan.CrossCut || k == plan.EdgeWork)
+	}},
+	{planer, only(plan.Planing, plan.Joint)},
+	{sled, only(plan.HandPlane, plan.RouterSled)},
+	{resaw, only(plan.Resaw)},
+	{drill, only(plan.Bore)},
+	{router, func(k plan.Kind, with string, _ Material) bool {
+		return (k == plan.EdgeWork || k == plan.HogOut) && (with == "" || with == tool.RouterTool)
+	}},
+	{dull, func(k plan.Kind, _ string, m Material) bool {
+		return (k == plan.Curve || k == plan.EdgeWork) && slices.ContainsFunc(m.Woods, burns)
+	}},
+	{grinder, only(plan.LiveEdge)},
+	{ca, only(plan.ThinGlue)},
+	{epoxy, only(plan.Pour)},
+	{gluing, only(plan.GlueUp)},
+	{scraping, only(plan.Scrape)},
+	{dust, func(k plan.Kind, _ string, _ Material) bool { return Dusty(k) }},
+	{ears, only(plan.Sanding)},
+	{reclaim, func(k plan.Kind, _ string, m Material) bool {
+		return k == plan.CleanPart || m.Reclaimed && slices.Contains([]plan.Kind{
+			plan.CrossCut, plan.Rip, plan.Slicing, plan.Planing, plan.Joint, plan.HandPlane, plan.RouterSled, plan.Note,
+		}, k)
+	}},
+	{spirits, func(k plan.Kind, _ string, m Material) bool { return k == plan.Wipe || k == plan.Coat && m.Curing }},
+	{rags, func(k plan.Kind, _ string, m Material) bool {
+		return m.Curing && (k == plan.Wipe || k == plan.Buff || k == plan.Coat)
+	}},
+	{wax, func(k plan.Kind, _ string, m Material) bool { return k == plan.Coat && m.Paste }},
+	{nuts, only(plan.Coat)},
+	{give, only(plan.Note)},
+}
+
+// A rip is narrow below narrowRip, a piece short below shortPiece, mm (rules).
+const (
+	narrowRip  = 60
+	shortPiece = 200
+)
+
+func only(kinds ...plan.Kind) func(plan.Kind, string, Material) bool {
+	return func(k plan.Kind, _ string, _ Material) bool { return slices.Contains(kinds, k) }
+}
+
+// burns reports a wood so dense and pale that a dull blade leaves it brown.
+func burns(s species.Species) bool {
+	const dense, pale = 5000, 'B'
+	return s.Janka > dense && len(s.Light) == 7 && s.Light[1] >= pale
+}
+
+// Noisy reports work at a machine, Dusty work that fills the air.
+func Noisy(k plan.Kind) bool {
+	return slices.Contains([]plan.Kind{
+		plan.CrossCut, plan.Rip, plan.Slicing, plan.Planing, plan.Joint, plan.Resaw, plan.Curve, plan.Bore, plan.EdgeWork,
+		plan.HogOut, plan.RouterSled, plan.Sanding,
+	}, k)
+}
+
+// Dusty reports work that fills the air with dust.
+func Dusty(k plan.Kind) bool {
+	return Noisy(k) && k != plan.Bore || k == plan.CleanVoid || k == plan.CleanPart || k == plan.HandPlane
+}
+
+// For lists the cautions of a kind of work with a tool on a material, each once; the tool
+// may be left out.
+func For(kind plan.Kind, with string, m Material) []Caution {
 	out := []Caution{}
-	switch kind {
-	case plan.CrossCut:
-		out = append(out, machines, saw)
-		if m.Reclaimed {
-			out = append(out, reclaim)
+	for _, r := range rules {
+		if r.at(kind, with, m) {
+			out = append(out, r.of)
 		}
-	case plan.Rip, plan.Slicing:
-		out = append(out, machines, saw, dust)
-		if m.Reclaimed {
-			out = append(out, reclaim)
-		}
-	case plan.CleanPart:
-		out = append(out, reclaim, dust)
-	case plan.GlueUp:
-		out = append(out, gluing)
-	case plan.Scrape:
-		out = append(out, scraping)
-	case plan.Planing, plan.Joint:
-		out = append(out, machines, planer)
-		if m.Reclaimed {
-			out = append(out, reclaim)
-		}
-	case plan.HandPlane:
-		out = append(out, sled, dust)
-		if m.Reclaimed {
-			out = append(out, reclaim)
-		}
-	case plan.Resaw:
-		out = append(out, machines, resaw)
-	case plan.Curve, plan.Bore:
-		out = append(out, machines)
-		if m.Saw == tool.TableSaw {
-			out = append(out, saw)
-		}
-	case plan.EdgeWork, plan.HogOut:
-		out = append(out, machines, router, dust)
-	case plan.LiveEdge:
-		out = append(out, grinder)
-	case plan.ThinGlue:
-		out = append(out, ca)
-	case plan.Pour:
-		out = append(out, epoxy)
-	case plan.Sanding, plan.CleanVoid:
-		out = append(out, dust)
-		if kind == plan.Sanding {
-			out = append(out, ears)
-		}
+	}
+	if kind == plan.Sanding || kind == plan.CleanVoid {
 		for _, wood := range m.Woods {
 			if note := sensitising(wood); note != "" {
 				out = append(out, Caution{"Dust of " + wood.Name, note})
 			}
-		}
-	case plan.Wipe, plan.Buff:
-		if kind == plan.Wipe {
-			out = append(out, spirits)
-		}
-		if m.Curing {
-			out = append(out, rags)
-		}
-	case plan.Coat:
-		if m.Curing {
-			out = append(out, rags, spirits)
-		}
-		if m.Paste {
-			out = append(out, wax)
-		}
-		out = append(out, nuts)
-	case plan.Note:
-		out = append(out, give)
-		if m.Reclaimed {
-			out = append(out, reclaim)
 		}
 	}
 	return out

@@ -215,6 +215,10 @@ func sawn(k tool.Kit, of making.Task, usual string) (saw string, level craft.Lev
 		m.By.Tool + ", " + m.By.Why
 }
 
+// Bowed is the hollow and wind of a piece, mm, over which it counts as twisted at a saw
+// (rule).
+const Bowed = 3
+
 // rip cuts a part along at y.
 func (c *cutter) rip(i int, y float64, saw string) {
 	p := c.parts[i]
@@ -248,7 +252,7 @@ func (c *cutter) rip(i int, y float64, saw string) {
 		}}
 		cut.Saw, cut.Level, cut.Finding = sawn(c.place.Shop.Kit, of, tool.TableSaw)
 	}
-	if tool.FindSaw(cut.Saw).Circular && c.place.Wood.Rough.Bowed > 3 {
+	if tool.FindSaw(cut.Saw).Circular && c.place.Wood.Rough.Bowed > Bowed {
 		cut.Level, cut.Finding = craft.Mind, "A twisted or cupped piece kicks back on a table saw: flatten a face "+
 			"first, or rip it on the band saw"
 	}

@@ -41,6 +41,13 @@ func (s Step) On(setup string) Step {
 	return s
 }
 
+// Tool is what the step is set up with, as On was told; empty where it was told nothing.
+func (s Step) Tool() string {
+	_, with, _ := strings.Cut(s.Setup, ", ")
+	with, _, _ = strings.Cut(with, ", ")
+	return with
+}
+
 // What steps hold besides the maker until their wait is over.
 const (
 	Bath  = "oil bath"

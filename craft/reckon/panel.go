@@ -15,7 +15,6 @@ import (
 	"idletimber/craft/shop"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
-	"idletimber/craft/tool"
 )
 
 // The states of a panel.
@@ -190,9 +189,14 @@ func (b *drawn) ofParts(c plan.Course) *OfParts {
 		}
 		out.Kept = append(out.Kept, kept)
 	}
-	m := caution.Material{Woods: b.wood.Species(), Reclaimed: b.wood.History.Reclaimed, Saw: tool.TableSaw}
+	m := caution.Material{Woods: b.wood.Species(), Reclaimed: b.wood.History.Reclaimed}
+	for _, s := range b.Slab.Glue.Strips {
+		if m.Narrow == 0 || s.Width < m.Narrow {
+			m.Narrow = s.Width
+		}
+	}
 	for _, s := range c.Steps {
-		if cs := caution.For(s.Kind, m); len(cs) > 0 {
+		if cs := caution.For(s.Kind, s.Tool(), m); len(cs) > 0 {
 			out.Cautions[s.Key] = cs
 		}
 	}

@@ -201,14 +201,38 @@ func (l *laid) reckon() Reckoned {
 	r.Size = board.SizeFor(d.Design, d.Give.Use, d.Give.People, rules)
 	m := caution.Material{
 		Woods: stock.SpeciesIn(l.made()), Reclaimed: l.on.wood.History.Reclaimed,
-		Saw: d.Cut.Saw, Curing: l.finish.School.Curing, Paste: l.finish.Paste != nil,
+		Curing: l.finish.School.Curing, Paste: l.finish.Paste != nil,
 	}
+	r.Figures = append(r.Figures, noise(steps)...)
+	m.Bowed, m.Short = l.on.wood.Rough.Bowed > layout.Bowed, r.Blank.Length()
 	for _, step := range steps {
-		if cs := caution.For(step.Kind, m); len(cs) > 0 {
+		if cs := caution.For(step.Kind, step.Tool(), m); len(cs) > 0 {
 			r.Cautions[step.Key] = cs
 		}
 	}
 	return r
+}
+
+// noise is how long machines run for a board, and how long the air is full of dust.
+func noise(steps []plan.Step) []craft.Figure {
+	var loud, dusty float64
+	for _, s := range steps {
+		if caution.Noisy(s.Kind) {
+			loud += s.Minutes
+		}
+		if caution.Dusty(s.Kind) {
+			dusty += s.Minutes
+		}
+	}
+	figure := func(key, label string, minutes float64) craft.Figure {
+		return craft.Figure{
+			Key: key, Stage: craft.Give, Label: label, Value: minutes, Unit: craft.Minute,
+			Formula: "hands-on minutes of its steps at machines, or in dust", Source: "the steps of its plan", Rule: true,
+		}
+	}
+	return []craft.Figure{
+		figure("give.noise", "With ears covered", loud), figure("give.dust", "With a respirator on", dusty),
+	}
 }
 
 func gravestFirst(verdicts []craft.Verdict) []craft.Verdict {
