@@ -23,6 +23,7 @@ type Step struct {
 	Usual     float64     `json:"usual" doc:"Hands-on by the bare rates"`
 	Wait      float64     `json:"wait" doc:"Minutes that must pass after it, day and night"`
 	WaitFor   string      `json:"waitFor" doc:"What the wait is for; empty without one"`
+	Until     *time.Time  `json:"until,omitempty" doc:"A moment before which the wait is not over, whenever it began"`
 	Rest      float64     `json:"rest" doc:"Minutes after it until the board is ready; other work may go on"`
 	Divisible bool        `json:"divisible" doc:"May be spread over several sessions"`
 	Attended  bool        `json:"attended,omitempty" doc:"When its wait is over, the next step follows at once"`
@@ -386,6 +387,9 @@ func (d Dated) left() float64 {
 // waits dates the wait and the rest after the hands-on part has ended.
 func (d *Dated) waits(ended time.Time) {
 	until := ended.Add(minutes(d.Wait))
+	if d.Until != nil && d.Until.After(until) {
+		until = *d.Until
+	}
 	d.WaitUntil = &until
 	if d.Rest > 0 {
 		rested := ended.Add(minutes(d.Rest))

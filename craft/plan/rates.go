@@ -30,6 +30,7 @@ const (
 	Note       Kind = "note"
 	Drying     Kind = "drying"
 	Reading    Kind = "reading"
+	Errand     Kind = "errand"
 
 	CleanPart Kind = "clean part"
 	Rip       Kind = "rip"
@@ -73,6 +74,7 @@ var rates = map[Kind]rate{
 	Note:       {10, 0, "", craft.Count},
 	Drying:     {0, 0, "", craft.Count},
 	Reading:    {5, 0, "", craft.Count},
+	Errand:     {20, 0, "", craft.Count},
 	CleanPart:  {0, 1, "parts", craft.Count},
 	Rip:        {3, 2, "strips", craft.Count},
 	Joint:      {2, 2, "edges", craft.Count},

@@ -2,12 +2,15 @@ package reckon
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"idletimber/craft"
 	"idletimber/craft/milling"
+	"idletimber/craft/plan"
+	"idletimber/craft/slab"
 	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
@@ -156,4 +159,66 @@ func TestSavings(t *testing.T) {
 	both := Savings([]Reckoned{r, r})
 	assert.InDelta(t, 2*r.Savings[0].Minutes, both[0].Minutes, 1e-9)
 	assert.Equal(t, 2, both[0].Boards)
+}
+
+// A piece that is away is waited for until the day on which it comes back, and somebody
+// fetches it; what is begun on it begins as it was delivered. When it is back, nothing
+// waits.
+func TestAPieceThatIsAway(t *testing.T) {
+	s := flatBoard()
+	day := func(days int) string { return now.AddDate(0, 0, days).Format(time.DateOnly) }
+	s.Boards[0].Design.Thickness = 0
+	s.Slab.Bought = &slab.Bought{Work: "planed", Thickness: 24, Grit: 80, CostCents: 1200, Leaves: day(3), Back: day(10)}
+	require.Empty(t, s.Slab.Check("slab", now, nil))
+	r := must(t, s).Boards[0]
+	keys := keysOf(r)
+	require.Equal(t, []string{"take-there", "fetch"}, keys[:2])
+	take := step(t, r, "take-there")
+	assert.Positive(t, take.Minutes)
+	require.NotNil(t, take.WaitUntil)
+	back := *s.Slab.Bought.BackAt(time.UTC)
+	assert.True(t, take.WaitUntil.Equal(back))
+	assert.Equal(t, 12, back.Hour(), "by day")
+	fetch := step(t, r, "fetch")
+	assert.False(t, fetch.Starts.Before(back))
+	assert.NotContains(t, keys, "flatten", "it comes back thicknessed")
+
+	s.Log = []LogEntry{{Subject: plan.Board("one"), Entry: plan.Entry{Step: "take-there", Event: plan.Finish, At: now}}}
+	later := s
+	later.Now = now.AddDate(0, 0, 8)
+	assert.True(t, step(t, must(t, later).Boards[0], "take-there").WaitUntil.Equal(back), "the day does not move")
+	s.Log = nil
+	s.Slab.Bought.Leaves = day(-2)
+	away := must(t, s).Boards[0]
+	assert.Zero(t, step(t, away, "take-there").Minutes, "it is there")
+	assert.Contains(t, step(t, away, "take-there").Title, "away")
+	s.Slab.Bought.Back = day(-1)
+	assert.NotContains(t, keysOf(must(t, s).Boards[0]), "take-there")
+	for field, spoil := range map[string]func(*slab.Bought){
+		"slab.bought.back":   func(b *slab.Bought) { b.Leaves, b.Back = day(5), day(2) },
+		"slab.bought.leaves": func(b *slab.Bought) { b.Leaves = "soon" },
+	} {
+		v := *s.Slab
+		b := *v.Bought
+		spoil(&b)
+		v.Bought = &b
+		ps := v.Check("slab", now, nil)
+		require.NotEmpty(t, ps, field)
+		assert.Equal(t, field, ps[0].Field)
+	}
+}
+
+// The hours with ears covered are those at machines, those with a respirator on those in
+// dust.
+func TestNoiseAndDust(t *testing.T) {
+	r := must(t, flatBoard()).Boards[0]
+	loud := 0.0
+	for _, s := range r.Course.Steps {
+		switch s.Kind {
+		case plan.CrossCut, plan.Planing, plan.Bore, plan.Curve, plan.EdgeWork, plan.Sanding:
+			loud += s.Minutes
+		}
+	}
+	assert.InDelta(t, loud, figure(t, r, "give.noise").Value, 1e-6)
+	assert.Less(t, figure(t, r, "give.dust").Value, loud)
 }

@@ -59,8 +59,35 @@ func (l *laid) reckonWood() stage.Record {
 		r.Figures = append(r.Figures, b.cup("wood.cup", "Cups across the year by", width))
 	}
 	r.Figures = append(r.Figures, b.wet(width, l.budget().Sanded))
+	l.elsewhere(&r)
 	l.waits(&r)
 	return r
+}
+
+// elsewhere waits for a piece that is away, or that goes, to be worked on by others: until
+// somebody fetches it.
+func (l *laid) elsewhere(r *stage.Record) {
+	away := l.on.Slab.Bought
+	back := away.BackAt(l.on.zone)
+	if back == nil || !back.After(l.on.Now) {
+		return
+	}
+	work := cmp.Or(away.Work, "planed")
+	took := plan.Timed("take-there", plan.Errand, 0, 0, "it is there already", nil, l.on.pace)
+	title, detail := "It is away: "+work, "It left on "+away.Leaves
+	if away.Leaves == "" || away.Leaves > l.on.Now.In(l.on.zone).Format(time.DateOnly) {
+		took, title, detail = plan.Work("take-there", plan.Errand, 0, l.on.pace), "Take it there: "+work, "Say what is wanted"
+		if away.Leaves != "" {
+			detail += ", on " + away.Leaves
+		}
+	}
+	if away.Thickness > 0 {
+		detail += "; " + craft.Length(away.Thickness) + " thick when it comes back"
+	}
+	s := r.Step(title, detail, took)
+	s.Until, s.WaitFor = back, "its coming back"
+	r.Step("Fetch it, and measure it", "Thickness, and whether it is flat, before it is paid",
+		plan.Work("fetch", plan.Errand, 0, l.on.pace))
 }
 
 // drying is how the wood dries, milled thinner first where that is chosen.
@@ -117,7 +144,7 @@ func (b *drawn) restTill(r *stage.Record, at time.Time, detail string) {
 // count.
 func (l *laid) begun() bool {
 	return slices.ContainsFunc(l.on.Log, func(e LogEntry) bool {
-		return e.Subject == plan.Board(l.board.ID) && !slices.Contains([]string{"mill-thin", "dry", "read"}, e.Step)
+		return e.Subject == plan.Board(l.board.ID) && !slices.Contains([]string{"mill-thin", "dry", "read", "take-there", "fetch"}, e.Step)
 	})
 }
 

@@ -5,6 +5,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"time"
 
 	"idletimber/craft"
 	"idletimber/craft/stock"
@@ -42,6 +43,22 @@ type Bought struct {
 	Thickness float64 `json:"thickness,omitempty" mm:"0,500" doc:"As delivered, flat; 0 when it was not thicknessed"`
 	Grit      int     `json:"grit,omitempty" range:"0,2000" doc:"Sanded to; 0 when it was not sanded"`
 	CostCents int     `json:"costCents,omitempty" range:"0,1e9" doc:"Hundredths of the shop's money"`
+	Leaves    string  `json:"leaves,omitempty" doc:"Day on which it goes there, YYYY-MM-DD; empty when it is done"`
+	Back      string  `json:"back,omitempty" doc:"Day on which it comes back, YYYY-MM-DD"`
+}
+
+// BackAt is when a piece that is away comes back, noon of the day; nil when it is not away.
+func (b *Bought) BackAt(zone *time.Location) *time.Time {
+	if b == nil {
+		return nil
+	}
+	const noon = 12
+	d, err := time.ParseInLocation(time.DateOnly, b.Back, zone)
+	if err != nil {
+		return nil
+	}
+	at := time.Date(d.Year(), d.Month(), d.Day(), noon, 0, 0, 0, zone)
+	return &at
 }
 
 var dated = regexp.MustCompile(`^\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?$`)
@@ -74,6 +91,14 @@ func (b Bought) Check(field string) (ps craft.Problems) {
 	ps.InRange(field, b)
 	if len(b.Work) > 500 {
 		ps.Add(field+".work", "the text is too long", "use at most 500 characters")
+	}
+	for name, day := range map[string]string{"leaves": b.Leaves, "back": b.Back} {
+		if _, err := time.Parse(time.DateOnly, day); day != "" && err != nil {
+			ps.Add(field+"."+name, fmt.Sprintf("%q is not a day", day), "write it like 2031-03-04")
+		}
+	}
+	if len(ps) == 0 && b.Leaves != "" && b.Back != "" && b.Back < b.Leaves {
+		ps.Add(field+".back", "it comes back before it leaves", "give a day on or after "+b.Leaves)
 	}
 	return ps
 }

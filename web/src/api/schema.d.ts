@@ -4,9585 +4,9564 @@
  */
 
 export interface paths {
-  "/api/bench": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Get API bench */
-    get: operations["get-api-bench"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Get API boards */
-    get: operations["get-api-boards"];
-    put?: never;
-    /** Post API boards */
-    post: operations["post-api-boards"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Get API boards by ID */
-    get: operations["get-api-boards-by-id"];
-    /** Put API boards by ID */
-    put: operations["put-api-boards-by-id"];
-    post?: never;
-    /** Delete API boards by ID */
-    delete: operations["delete-api-boards-by-id"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}/copies": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API boards by ID copies */
-    post: operations["post-api-boards-by-id-copies"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}/draft": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API boards by ID draft */
-    post: operations["post-api-boards-by-id-draft"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}/given": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API boards by ID given */
-    post: operations["post-api-boards-by-id-given"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}/job.json": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API boards by ID job JSON */
-    get: operations["list-api-boards-by-id-job-json"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}/log": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API boards by ID log */
-    post: operations["post-api-boards-by-id-log"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}/mate": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API boards by ID mate */
-    post: operations["post-api-boards-by-id-mate"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}/nodes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API boards by ID nodes */
-    post: operations["post-api-boards-by-id-nodes"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}/outline.dxf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API boards by ID outline dxf */
-    get: operations["list-api-boards-by-id-outline-dxf"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}/outline.svg": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API boards by ID outline svg */
-    get: operations["list-api-boards-by-id-outline-svg"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}/restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API boards by ID restore */
-    post: operations["post-api-boards-by-id-restore"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}/sheet.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API boards by ID sheet pdf */
-    get: operations["list-api-boards-by-id-sheet-pdf"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}/split": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API boards by ID split */
-    post: operations["post-api-boards-by-id-split"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}/template.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API boards by ID template pdf */
-    get: operations["list-api-boards-by-id-template-pdf"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/boards/{id}/versions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API boards by ID versions */
-    get: operations["list-api-boards-by-id-versions"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/health": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Get API health */
-    get: operations["get-api-health"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/instruments": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API instruments */
-    get: operations["list-api-instruments"];
-    put?: never;
-    /** Post API instruments */
-    post: operations["post-api-instruments"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/instruments/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Delete API instruments by ID */
-    delete: operations["delete-api-instruments-by-id"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/instruments/{id}/press": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API instruments by ID press */
-    post: operations["post-api-instruments-by-id-press"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API jobs */
-    post: operations["post-api-jobs"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lengths": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API lengths */
-    post: operations["post-api-lengths"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/lines": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API lines */
-    post: operations["post-api-lines"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/log": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Get API log */
-    get: operations["get-api-log"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/me": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Get API me */
-    get: operations["get-api-me"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/me/delete": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API me delete */
-    post: operations["post-api-me-delete"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/me/everything.zip": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API me everything zip */
-    get: operations["list-api-me-everything-zip"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/me/sign-ins": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API me sign ins */
-    get: operations["list-api-me-sign-ins"];
-    put?: never;
-    post?: never;
-    /** Delete API me sign ins */
-    delete: operations["delete-api-me-sign-ins"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/me/sign-ins/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Delete API me sign ins by ID */
-    delete: operations["delete-api-me-sign-ins-by-id"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/outlines": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API outlines */
-    post: operations["post-api-outlines"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/outlines/simplify": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API outlines simplify */
-    post: operations["post-api-outlines-simplify"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/panels": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API panels */
-    post: operations["post-api-panels"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/panels/arrange": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API panels arrange */
-    post: operations["post-api-panels-arrange"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/panels/choose": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API panels choose */
-    post: operations["post-api-panels-choose"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/password": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API password */
-    post: operations["post-api-password"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API pictures */
-    post: operations["post-api-pictures"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures/sample": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API pictures sample */
-    post: operations["post-api-pictures-sample"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API pictures by ID */
-    get: operations["list-api-pictures-by-id"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pictures/{id}/find": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API pictures by ID find */
-    post: operations["post-api-pictures-by-id-find"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Get API pieces */
-    get: operations["get-api-pieces"];
-    put?: never;
-    /** Post API pieces */
-    post: operations["post-api-pieces"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/sized": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API pieces sized */
-    post: operations["post-api-pieces-sized"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/species": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API pieces species */
-    get: operations["list-api-pieces-species"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Get API pieces by ID */
-    get: operations["get-api-pieces-by-id"];
-    /** Put API pieces by ID */
-    put: operations["put-api-pieces-by-id"];
-    post?: never;
-    /** Delete API pieces by ID */
-    delete: operations["delete-api-pieces-by-id"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/biggest": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API pieces by ID biggest */
-    post: operations["post-api-pieces-by-id-biggest"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/cut": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API pieces by ID cut */
-    post: operations["post-api-pieces-by-id-cut"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/cuts.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API pieces by ID cuts pdf */
-    get: operations["list-api-pieces-by-id-cuts-pdf"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/draft": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API pieces by ID draft */
-    post: operations["post-api-pieces-by-id-draft"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/layout": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Get API pieces by ID layout */
-    get: operations["get-api-pieces-by-id-layout"];
-    /** Put API pieces by ID layout */
-    put: operations["put-api-pieces-by-id-layout"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/layout/draft": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API pieces by ID layout draft */
-    post: operations["post-api-pieces-by-id-layout-draft"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/leftovers": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API pieces by ID leftovers */
-    get: operations["list-api-pieces-by-id-leftovers"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/log": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API pieces by ID log */
-    post: operations["post-api-pieces-by-id-log"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/outline.dxf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API pieces by ID outline dxf */
-    get: operations["list-api-pieces-by-id-outline-dxf"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/outline.svg": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API pieces by ID outline svg */
-    get: operations["list-api-pieces-by-id-outline-svg"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/panel.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API pieces by ID panel pdf */
-    get: operations["list-api-pieces-by-id-panel-pdf"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/resaw": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API pieces by ID resaw */
-    post: operations["post-api-pieces-by-id-resaw"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API pieces by ID restore */
-    post: operations["post-api-pieces-by-id-restore"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/searches": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API pieces by ID searches */
-    post: operations["post-api-pieces-by-id-searches"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/strips.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API pieces by ID strips pdf */
-    get: operations["list-api-pieces-by-id-strips-pdf"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/turn": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API pieces by ID turn */
-    post: operations["post-api-pieces-by-id-turn"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/pieces/{id}/whole": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API pieces by ID whole */
-    post: operations["post-api-pieces-by-id-whole"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/rack": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API rack */
-    post: operations["post-api-rack"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/rack.csv": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API rack csv */
-    get: operations["list-api-rack-csv"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/rack.xlsx": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API rack xlsx */
-    get: operations["list-api-rack-xlsx"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/rack/labels.pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API rack labels pdf */
-    get: operations["list-api-rack-labels-pdf"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/rack/read": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API rack read */
-    post: operations["post-api-rack-read"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/readings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API readings */
-    post: operations["post-api-readings"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/readings/stream": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Readings as they come */
-    get: operations["stream-readings"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/reckon": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API reckon */
-    post: operations["post-api-reckon"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/searches/{id}/news": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A search as it goes on */
-    get: operations["watch-search"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/searches/{id}/stop": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API searches by ID stop */
-    post: operations["post-api-searches-by-id-stop"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shop": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Get API shop */
-    get: operations["get-api-shop"];
-    /** Put API shop */
-    put: operations["put-api-shop"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/shop/savings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API shop savings */
-    get: operations["list-api-shop-savings"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sign-in": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API sign in */
-    post: operations["post-api-sign-in"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sign-in/sample": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API sign in sample */
-    post: operations["post-api-sign-in-sample"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sign-out": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API sign out */
-    post: operations["post-api-sign-out"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/sign-up": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Post API sign up */
-    post: operations["post-api-sign-up"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/tables": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Get API tables */
-    get: operations["get-api-tables"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/templates": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** List API templates */
-    get: operations["list-api-templates"];
-    put?: never;
-    /** Post API templates */
-    post: operations["post-api-templates"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/templates/{id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /** Delete API templates by ID */
-    delete: operations["delete-api-templates-by-id"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
+    "/api/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API bench */
+        get: operations["get-api-bench"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API boards */
+        get: operations["get-api-boards"];
+        put?: never;
+        /** Post API boards */
+        post: operations["post-api-boards"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API boards by ID */
+        get: operations["get-api-boards-by-id"];
+        /** Put API boards by ID */
+        put: operations["put-api-boards-by-id"];
+        post?: never;
+        /** Delete API boards by ID */
+        delete: operations["delete-api-boards-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID copies */
+        post: operations["post-api-boards-by-id-copies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID draft */
+        post: operations["post-api-boards-by-id-draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/given": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID given */
+        post: operations["post-api-boards-by-id-given"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/job.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API boards by ID job JSON */
+        get: operations["list-api-boards-by-id-job-json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID log */
+        post: operations["post-api-boards-by-id-log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/mate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID mate */
+        post: operations["post-api-boards-by-id-mate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/nodes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID nodes */
+        post: operations["post-api-boards-by-id-nodes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/outline.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API boards by ID outline dxf */
+        get: operations["list-api-boards-by-id-outline-dxf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/outline.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API boards by ID outline svg */
+        get: operations["list-api-boards-by-id-outline-svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID restore */
+        post: operations["post-api-boards-by-id-restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API boards by ID sheet pdf */
+        get: operations["list-api-boards-by-id-sheet-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID split */
+        post: operations["post-api-boards-by-id-split"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/template.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API boards by ID template pdf */
+        get: operations["list-api-boards-by-id-template-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API boards by ID versions */
+        get: operations["list-api-boards-by-id-versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API health */
+        get: operations["get-api-health"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API instruments */
+        get: operations["list-api-instruments"];
+        put?: never;
+        /** Post API instruments */
+        post: operations["post-api-instruments"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete API instruments by ID */
+        delete: operations["delete-api-instruments-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{id}/press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API instruments by ID press */
+        post: operations["post-api-instruments-by-id-press"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API jobs */
+        post: operations["post-api-jobs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lengths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API lengths */
+        post: operations["post-api-lengths"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API lines */
+        post: operations["post-api-lines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API log */
+        get: operations["get-api-log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API me */
+        get: operations["get-api-me"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API me delete */
+        post: operations["post-api-me-delete"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/everything.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API me everything zip */
+        get: operations["list-api-me-everything-zip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sign-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API me sign ins */
+        get: operations["list-api-me-sign-ins"];
+        put?: never;
+        post?: never;
+        /** Delete API me sign ins */
+        delete: operations["delete-api-me-sign-ins"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/me/sign-ins/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete API me sign ins by ID */
+        delete: operations["delete-api-me-sign-ins-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API outlines */
+        post: operations["post-api-outlines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines/simplify": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API outlines simplify */
+        post: operations["post-api-outlines-simplify"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API panels */
+        post: operations["post-api-panels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels/arrange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API panels arrange */
+        post: operations["post-api-panels-arrange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/panels/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API panels choose */
+        post: operations["post-api-panels-choose"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API password */
+        post: operations["post-api-password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pictures */
+        post: operations["post-api-pictures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pictures sample */
+        post: operations["post-api-pictures-sample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pictures by ID */
+        get: operations["list-api-pictures-by-id"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{id}/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pictures by ID find */
+        post: operations["post-api-pictures-by-id-find"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API pieces */
+        get: operations["get-api-pieces"];
+        put?: never;
+        /** Post API pieces */
+        post: operations["post-api-pieces"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/sized": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces sized */
+        post: operations["post-api-pieces-sized"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/species": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pieces species */
+        get: operations["list-api-pieces-species"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API pieces by ID */
+        get: operations["get-api-pieces-by-id"];
+        /** Put API pieces by ID */
+        put: operations["put-api-pieces-by-id"];
+        post?: never;
+        /** Delete API pieces by ID */
+        delete: operations["delete-api-pieces-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/biggest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID biggest */
+        post: operations["post-api-pieces-by-id-biggest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID cut */
+        post: operations["post-api-pieces-by-id-cut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/cuts.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pieces by ID cuts pdf */
+        get: operations["list-api-pieces-by-id-cuts-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID draft */
+        post: operations["post-api-pieces-by-id-draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API pieces by ID layout */
+        get: operations["get-api-pieces-by-id-layout"];
+        /** Put API pieces by ID layout */
+        put: operations["put-api-pieces-by-id-layout"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/layout/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID layout draft */
+        post: operations["post-api-pieces-by-id-layout-draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/leftovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pieces by ID leftovers */
+        get: operations["list-api-pieces-by-id-leftovers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID log */
+        post: operations["post-api-pieces-by-id-log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/outline.dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pieces by ID outline dxf */
+        get: operations["list-api-pieces-by-id-outline-dxf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/outline.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pieces by ID outline svg */
+        get: operations["list-api-pieces-by-id-outline-svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/panel.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pieces by ID panel pdf */
+        get: operations["list-api-pieces-by-id-panel-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/resaw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID resaw */
+        post: operations["post-api-pieces-by-id-resaw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID restore */
+        post: operations["post-api-pieces-by-id-restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID searches */
+        post: operations["post-api-pieces-by-id-searches"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/strips.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API pieces by ID strips pdf */
+        get: operations["list-api-pieces-by-id-strips-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID turn */
+        post: operations["post-api-pieces-by-id-turn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pieces/{id}/whole": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID whole */
+        post: operations["post-api-pieces-by-id-whole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API rack */
+        post: operations["post-api-rack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API rack csv */
+        get: operations["list-api-rack-csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API rack xlsx */
+        get: operations["list-api-rack-xlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack/labels.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API rack labels pdf */
+        get: operations["list-api-rack-labels-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rack/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API rack read */
+        post: operations["post-api-rack-read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API readings */
+        post: operations["post-api-readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/stream": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Readings as they come */
+        get: operations["stream-readings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reckon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API reckon */
+        post: operations["post-api-reckon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/searches/{id}/news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A search as it goes on */
+        get: operations["watch-search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/searches/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API searches by ID stop */
+        post: operations["post-api-searches-by-id-stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API shop */
+        get: operations["get-api-shop"];
+        /** Put API shop */
+        put: operations["put-api-shop"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/savings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API shop savings */
+        get: operations["list-api-shop-savings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API sign in */
+        post: operations["post-api-sign-in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API sign in sample */
+        post: operations["post-api-sign-in-sample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API sign out */
+        post: operations["post-api-sign-out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API sign up */
+        post: operations["post-api-sign-up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API tables */
+        get: operations["get-api-tables"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API templates */
+        get: operations["list-api-templates"];
+        put?: never;
+        /** Post API templates */
+        post: operations["post-api-templates"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/templates/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete API templates by ID */
+        delete: operations["delete-api-templates-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    Alive: Record<string, never>;
-    Bench: {
-      /** @description The nearest date first; a panel before its boards */
-      boards: components["schemas"]["BenchBoard"][];
-      /** Format: date-time */
-      now: string;
-    };
-    BenchBoard: {
-      box: number[];
-      /** @description By key of the step */
-      cautions: {
-        [key: string]: components["schemas"]["Caution"][];
-      };
-      course: components["schemas"]["PlanCourse"];
-      dark: string;
-      /** @description How a panel is clamped; left out for a board */
-      glued?: components["schemas"]["GlueGlued"];
-      holes: string[];
-      light: string;
-      /** @description What of its panel a board holds */
-      parts?: components["schemas"]["GlueDrawn"][];
-      path: string;
-    };
-    Beside: {
-      boards: string[];
-    };
-    Bits: {
-      /** @description Sold in inches */
-      in: components["schemas"]["ToolBit"][];
-      /** @description Sold in millimetres */
-      mm: components["schemas"]["ToolBit"][];
-    };
-    BoardDesign: {
-      /**
-       * Format: double
-       * @description Of a blade's end, from square, degrees
-       */
-      angle?: number;
-      /** @description The outline as it was cut; everything reckons on from it */
-      asCut?: components["schemas"]["BoardNode"][];
-      /**
-       * Format: double
-       * @description Radius of the corners
-       */
-      corner: number;
-      /** @description The profile all round */
-      edge: components["schemas"]["BoardEdge"];
-      /** @description Edges that differ from the one all round, later ones over earlier */
-      edges?: components["schemas"]["BoardEdgeAt"][];
-      /** @description A plank's end far from the handle */
-      farEnd?: components["schemas"]["BoardEnd"];
-      /** @description The nodes are half a template, mirrored over the centre line */
-      half?: boolean;
-      /** @description The first handle */
-      handle: components["schemas"]["BoardHandle"];
-      /** @description Of a plank, its end at the handle */
-      handleEnd?: components["schemas"]["BoardEnd"];
-      /**
-       * Format: double
-       * @description A plank follows its natural edges so far inside them
-       */
-      inset?: number;
-      /** @description A plank keeps its left natural edge */
-      keepLeft: boolean;
-      /** @description Of a plank: its right side follows the natural edge */
-      keepRight: boolean;
-      /**
-       * Format: double
-       * @description Along the board, mm
-       */
-      length: number;
-      /** @description Handles besides the first */
-      more?: components["schemas"]["BoardHandle"][];
-      /**
-       * Format: double
-       * @description Width of a paddle's neck
-       */
-      neck: number;
-      /**
-       * Format: double
-       * @description From the shoulder to the end
-       */
-      neckLength: number;
-      /** @description Of a free outline */
-      nodes?: components["schemas"]["BoardNode"][];
-      /** @description What is sunk into its faces */
-      recesses?: components["schemas"]["BoardRecess"][];
-      /**
-       * @description What it is outlined by
-       * @enum {string}
-       */
-      shape:
-        | "rectangle"
-        | "oval"
-        | "circle"
-        | "square"
-        | "paddle"
-        | "teardrop"
-        | "blade"
-        | "heart"
-        | "half moon"
-        | "plank"
-        | "free";
-      /**
-       * Format: double
-       * @description Radius of the inside curve at the shoulder
-       */
-      shoulder: number;
-      /**
-       * Format: double
-       * @description The narrower face stands in by so much all round
-       */
-      slant?: number;
-      /**
-       * Format: double
-       * @description Wanted final thickness, 0 for all there is
-       */
-      thickness: number;
-      /**
-       * Format: double
-       * @description Radius of the point, or a paddle's end: 0 a full round
-       */
-      tip?: number;
-      /** @description The under face is the wider one, and the outline is its */
-      wideUnder?: boolean;
-      /**
-       * Format: double
-       * @description Over all; of a plank, between its straight sides
-       */
-      width: number;
-    };
-    BoardEdge: {
-      /**
-       * Format: double
-       * @description Of a chamfer or bevel, from the face, degrees; 0 for 45
-       */
-      angle?: number;
-      /**
-       * @description Left out for both
-       * @enum {string}
-       */
-      face?: "" | "show" | "under";
-      /**
-       * @description Profile
-       * @enum {string}
-       */
-      kind: "none" | "eased" | "round-over" | "chamfer" | "bevel";
-      /**
-       * Format: double
-       * @description Radius, or the leg down the edge
-       */
-      size: number;
-    };
-    BoardEdgeAt: {
-      /**
-       * Format: double
-       * @description Of a chamfer or bevel, from the face, degrees; 0 for 45
-       */
-      angle?: number;
-      /**
-       * @description Left out for both
-       * @enum {string}
-       */
-      face?: "" | "show" | "under";
-      /**
-       * @description Profile
-       * @enum {string}
-       */
-      kind: "none" | "eased" | "round-over" | "chamfer" | "bevel";
-      /**
-       * Format: double
-       * @description Radius, or the leg down the edge
-       */
-      size: number;
-      /**
-       * @description Where it runs along
-       * @enum {string}
-       */
-      where: "left" | "right" | "handle end" | "far end" | "holes";
-    };
-    BoardEnd: {
-      /**
-       * Format: double
-       * @description From square, degrees anticlockwise
-       */
-      angle?: number;
-      /**
-       * @description Left out: square
-       * @enum {string}
-       */
-      kind?: "" | "square" | "left" | "right" | "angle" | "curve" | "tab";
-      /**
-       * Format: double
-       * @description Of a tab
-       */
-      length?: number;
-      /**
-       * Format: double
-       * @description Of a curved end, outward
-       */
-      rise?: number;
-      /**
-       * Format: double
-       * @description Radius at the shoulders of a tab
-       */
-      round?: number;
-      /**
-       * Format: double
-       * @description Of a tab
-       */
-      width?: number;
-    };
-    BoardEntry: {
-      /** @description Centre of the hole, in the board's frame */
-      at: components["schemas"]["GeomPoint"];
-      /**
-       * Format: double
-       * @description mm; 0 when no bit owned fits
-       */
-      diameter: number;
-      /** @description What it begins, such as the handle's slot */
-      name: string;
-      /**
-       * Format: double
-       * @description Length that is sawn through it, mm; 0 where boring is all
-       */
-      sawn?: number;
-      /** @description Of a slot: the hole at its other end */
-      second?: components["schemas"]["BoardSecond"];
-    };
-    BoardGrip: {
-      /** @description Where it stands, in the board's frame */
-      at: components["schemas"]["GeomPoint"];
-      /** @description Stable name, such as corner or node-3 */
-      key: string;
-      /** @description What it moves */
-      label: string;
-      /** @description One for each value that it moves */
-      moves: components["schemas"]["BoardMotion"][];
-      /**
-       * @description The part of the shape that it belongs to
-       * @enum {string}
-       */
-      part: "outline" | "handles" | "recesses" | "cut";
-      /** @description It is a point that may be taken out of its line */
-      remove?: boolean;
-    };
-    BoardHandle: {
-      /**
-       * Format: double
-       * @description Of a finger bevel, from upright, degrees
-       */
-      angle?: number;
-      /** @description A finger bevel on both faces, so that the board can be turned over */
-      both?: boolean;
-      /**
-       * Format: double
-       * @description Of a hole; width of a slot or shaped hole; depth of a notch
-       */
-      diameter: number;
-      /** @description Measured from the end far from the handle */
-      far?: boolean;
-      /**
-       * Format: double
-       * @description Of a finger bevel: left standing at the edge
-       */
-      flat?: number;
-      /**
-       * @description What it is
-       * @enum {string}
-       */
-      kind: "none" | "hole" | "slot" | "heart" | "drop" | "crescent" | "own" | "notch" | "bevel" | "cord";
-      /**
-       * Format: double
-       * @description Over all, of a slot, a shaped hole or a notch
-       */
-      length: number;
-      /** @description Centred on the width where it stands, not on the centre line */
-      local?: boolean;
-      /** @description Of an own hole, about its centre */
-      nodes?: components["schemas"]["BoardNode"][];
-      /**
-       * Format: double
-       * @description Off the centre line, positive to the left
-       */
-      offset: number;
-      /** @description A notch in the right side */
-      right?: boolean;
-      /**
-       * Format: double
-       * @description From the end to the centre
-       */
-      setback: number;
-      /**
-       * Format: double
-       * @description Degrees anticlockwise
-       */
-      turn?: number;
-      /**
-       * @description Of a finger bevel
-       * @enum {string}
-       */
-      where?: "" | "ends" | "sides" | "all";
-    };
-    BoardHandleKind: {
-      /** @description A bit of its own diameter makes it */
-      bored: boolean;
-      /** @description As it stands in a file */
-      kind: string;
-      /** @description As it is offered */
-      label: string;
-      /** @description In the trade's words */
-      name: string;
-      /** @description A hole with a shape of its own, which shrinks as a whole */
-      shaped: boolean;
-      /** @description JSON merge patch on the handle: what it begins with */
-      start?: {
-        [key: string]: unknown;
-      };
-      /** @description It is cut through the board */
-      through: boolean;
-    };
-    BoardKind: {
-      /** @description As it stands in a file */
-      kind: string;
-      /** @description In the trade's words */
-      name: string;
-      /** @description JSON merge patch: what it begins with */
-      start?: {
-        [key: string]: unknown;
-      };
-    };
-    BoardLine: {
-      box: number[];
-      dark: string;
-      /**
-       * Format: int64
-       * @description Steps done
-       */
-      done: number;
-      due: string;
-      /** Format: date-time */
-      finish?: string;
-      for: string;
-      given: boolean;
-      holes: string[];
-      id: string;
-      late: boolean;
-      level: string;
-      light: string;
-      name: string;
-      /** @description Of a panel */
-      parts?: components["schemas"]["GlueDrawn"][];
-      path: string;
-      piece: string;
-      /** Format: double */
-      slack: number;
-      /** Format: int64 */
-      steps: number;
-    };
-    BoardMate: {
-      /** @description Where it nests, in this board's frame */
-      at: components["schemas"]["GeomPlacement"];
-      /** @description Id of the other board */
-      board: string;
-      /**
-       * Format: double
-       * @description Between the two, mm
-       */
-      gap: number;
-    };
-    BoardMotion: {
-      /** @description Of an angle: the point about which the grip turns */
-      about?: components["schemas"]["GeomPoint"];
-      /** @description How far the grip moves, mm, as the value grows by one; 0, 0 for an angle */
-      axis: components["schemas"]["GeomPoint"];
-      /**
-       * Format: double
-       * @description A value that is felt when the grip comes near
-       */
-      felt?: number;
-      /**
-       * Format: double
-       * @description The least that is drawn
-       */
-      least: number;
-      /**
-       * Format: double
-       * @description The most that is drawn
-       */
-      most: number;
-      /**
-       * Format: double
-       * @description What stands in the design for the most
-       */
-      mostAs?: number;
-      /** @description JSON pointer to the value in the design */
-      path: string;
-      /**
-       * Format: double
-       * @description What the value is rounded to
-       */
-      step: number;
-      /**
-       * Format: double
-       * @description What it is as drawn
-       */
-      value: number;
-    };
-    BoardNode: {
-      /**
-       * Format: double
-       * @description A corner between straight lines cut off, by so much of each
-       */
-      cut?: number;
-      /**
-       * Format: double
-       * @description The straight line to the next node moves inward by so much
-       */
-      in?: number;
-      /**
-       * @description Left out for straight
-       * @enum {string}
-       */
-      kind?: "" | "straight" | "smooth" | "corner";
-      /**
-       * Format: double
-       * @description Of an arc or batten over its chord, outward
-       */
-      rise?: number;
-      /**
-       * Format: double
-       * @description Radius that rounds a corner between straight lines
-       */
-      round?: number;
-      /**
-       * @description To the next node; left out, as the nodes say
-       * @enum {string}
-       */
-      run?: "" | "arc" | "batten";
-      /**
-       * Format: double
-       * @description Along the board from its middle, mm
-       */
-      x: number;
-      /**
-       * Format: double
-       * @description To the left of its middle, mm
-       */
-      y: number;
-    };
-    BoardRecess: {
-      /**
-       * Format: double
-       * @description Room all round what stands in it
-       */
-      clear?: number;
-      /**
-       * Format: int64
-       * @description Several alike along the board; 0 for one
-       */
-      count?: number;
-      /**
-       * Format: double
-       * @description Radius between a well's floor and its walls
-       */
-      cove?: number;
-      /**
-       * Format: double
-       * @description Of a sloped floor, at its deep side
-       */
-      deep?: number;
-      /**
-       * Format: double
-       * @description Of a sloped floor, at its shallow side
-       */
-      depth: number;
-      /**
-       * Format: double
-       * @description Between those that are spread about the middle
-       */
-      gap?: number;
-      /** @description What it is for */
-      holds?: string;
-      /**
-       * Format: double
-       * @description Of a groove: from the outline to its nearer rim
-       */
-      inset?: number;
-      /**
-       * Format: double
-       * @description Diameter of what stands in it
-       */
-      item?: number;
-      /**
-       * Format: double
-       * @description What it should hold, ml
-       */
-      juice?: number;
-      /**
-       * @description What is sunk
-       * @enum {string}
-       */
-      kind: "well" | "bowl" | "slope" | "groove" | "ring";
-      /**
-       * Format: double
-       * @description Along the board; of a ring its outer diameter
-       */
-      length?: number;
-      /**
-       * @description A pouring lip through that side
-       * @enum {string}
-       */
-      lip?: "" | "left" | "right" | "handle end" | "far end";
-      /**
-       * Format: double
-       * @description Diameter of the bit that cuts the lip
-       */
-      lipBit?: number;
-      /**
-       * Format: double
-       * @description Of a well's corners; of the bit of a groove or ring
-       */
-      radius?: number;
-      /**
-       * @description Evenly between the ends, or about the middle
-       * @enum {string}
-       */
-      spread?: "" | "ends" | "middle";
-      /**
-       * @description Where a sloped floor drains to
-       * @enum {string}
-       */
-      toward?: "" | "left" | "right" | "handle end" | "far end";
-      /** @description In the under face */
-      under?: boolean;
-      /**
-       * Format: double
-       * @description Across the board, mm
-       */
-      width?: number;
-      /**
-       * Format: double
-       * @description Of its middle, from the board's centre
-       */
-      x: number;
-      /**
-       * Format: double
-       * @description Of its middle, to the left of the board's, mm
-       */
-      y: number;
-    };
-    BoardRecessWork: {
-      /**
-       * Format: double
-       * @description Diameter of the bit, mm; 0 when none in the shop fits
-       */
-      bit: number;
-      /**
-       * Format: double
-       * @description Diameter of the guide bush, 0 without one
-       */
-      bush: number;
-      /**
-       * Format: double
-       * @description From the rim to the fence that the base runs along, mm
-       */
-      fence: number;
-      /** @description What it comes to */
-      figures: components["schemas"]["Figure"][];
-      /**
-       * Format: double
-       * @description mm
-       */
-      floor: number;
-      /** @description Which recess */
-      name: string;
-      /**
-       * Format: double
-       * @description By how much the template stands outside the rim, mm
-       */
-      offset: number;
-      /**
-       * Format: int64
-       * @description To its depth, of the same
-       */
-      passes: number;
-      /**
-       * Format: double
-       * @description Of a round one: from a circle jig's pivot to the bit's middle
-       */
-      pivot?: number;
-      /**
-       * Format: double
-       * @description Diameter of the bit that clears it before, mm; the same where one does both
-       */
-      rough: number;
-      /**
-       * Format: double
-       * @description How far the router runs for all that are alike, mm
-       */
-      run: number;
-      /**
-       * Format: int64
-       * @description Side by side over its area, of the bit that clears it
-       */
-      strips: number;
-      /**
-       * Format: double
-       * @description Of all that are alike, ml
-       */
-      volume: number;
-    };
-    BoardSaveBody: {
-      board: components["schemas"]["ReckonBoard"];
-      /** Format: int64 */
-      version: number;
-    };
-    BoardSecond: {
-      /** @description Centre of the hole, in the board's frame */
-      at: components["schemas"]["GeomPoint"];
-    };
-    BoardSection: {
-      /** @description It lies along the board; otherwise across */
-      along: boolean;
-      /**
-       * Format: double
-       * @description Where it is cut: x of a cross section, y of a long one
-       */
-      at: number;
-      /** @description Around what is drawn: least x, least y, most x, most y, mm */
-      box: number[];
-      /** @description SVG path data in u and height, mm */
-      path: string;
-    };
-    BoardSize: {
-      /**
-       * Format: double
-       * @description mm
-       */
-      length: number;
-      /** @description Gives the board this size */
-      patch: {
-        [key: string]: unknown;
-      };
-      /**
-       * Format: double
-       * @description mm
-       */
-      width: number;
-      /** @description The area that it follows from */
-      working: components["schemas"]["Figure"];
-    };
-    BoardSlot: {
-      /** @description One end, in the board's frame */
-      a: components["schemas"]["GeomPoint"];
-      /** @description The other end, in the board's frame */
-      b: components["schemas"]["GeomPoint"];
-      /**
-       * Format: double
-       * @description At the first end, mm
-       */
-      depthA: number;
-      /**
-       * Format: double
-       * @description At the second end, mm
-       */
-      depthB: number;
-      /** @description What it is */
-      name: string;
-      /** @description Sunk into the under face */
-      under: boolean;
-      /**
-       * Format: double
-       * @description mm
-       */
-      width: number;
-    };
-    BoardStretch: {
-      /**
-       * @description How the bit meets the grain along it
-       * @enum {string}
-       */
-      grain: "end" | "with" | "against";
-      /**
-       * Format: double
-       * @description Its length
-       */
-      mm: number;
-      /** @description SVG path data in the board's frame */
-      path: string;
-    };
-    Caution: {
-      /** @description What to do, or not to do */
-      text: string;
-      /** @description In a word or two */
-      title: string;
-    };
-    ConflictBoard: {
-      detail: string;
-      /** Format: int64 */
-      status: number;
-      stored: components["schemas"]["ReckonBoard"];
-      title: string;
-      /**
-       * Format: int64
-       * @description Of what is stored
-       */
-      version: number;
-      yours: components["schemas"]["ReckonBoard"];
-    };
-    ConflictListLaidBoard: {
-      detail: string;
-      /** Format: int64 */
-      status: number;
-      stored: components["schemas"]["LaidBoard"][];
-      title: string;
-      /**
-       * Format: int64
-       * @description Of what is stored
-       */
-      version: number;
-      yours: components["schemas"]["LaidBoard"][];
-    };
-    ConflictShop: {
-      detail: string;
-      /** Format: int64 */
-      status: number;
-      stored: components["schemas"]["Shop"];
-      title: string;
-      /**
-       * Format: int64
-       * @description Of what is stored
-       */
-      version: number;
-      yours: components["schemas"]["Shop"];
-    };
-    ConflictSlab: {
-      detail: string;
-      /** Format: int64 */
-      status: number;
-      stored: components["schemas"]["Slab"];
-      title: string;
-      /**
-       * Format: int64
-       * @description Of what is stored
-       */
-      version: number;
-      yours: components["schemas"]["Slab"];
-    };
-    Copies: {
-      /** Format: int64 */
-      count: number;
-      /** Format: int64 */
-      version: number;
-    };
-    CredentialsBody: {
-      email: string;
-      password: string;
-    };
-    Curve: {
-      path: string;
-    };
-    DeletionBody: {
-      password: string;
-    };
-    DivideInListIntBody: {
-      how: number[];
-      /** Format: int64 */
-      version: number;
-    };
-    DivideInResawingBody: {
-      how: components["schemas"]["SlabResawing"];
-      /** Format: int64 */
-      version: number;
-    };
-    DividedBody: {
-      /** @description Ids of the new pieces */
-      pieces: string[];
-    };
-    ErrorDetail: {
-      /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
-      location?: string;
-      /** @description Error message text */
-      message?: string;
-      /** @description The value at the given location */
-      value?: unknown;
-    };
-    ErrorModel: {
-      /**
-       * @description A human-readable explanation specific to this occurrence of the problem.
-       * @example Property foo is required but is missing.
-       */
-      detail?: string;
-      /** @description Optional list of individual error details */
-      errors?: components["schemas"]["ErrorDetail"][];
-      /**
-       * Format: uri
-       * @description A URI reference that identifies the specific occurrence of the problem.
-       * @example https://example.com/error-log/abc123
-       */
-      instance?: string;
-      /**
-       * Format: int64
-       * @description HTTP status code
-       * @example 400
-       */
-      status?: number;
-      /**
-       * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
-       * @example Bad Request
-       */
-      title?: string;
-      /**
-       * Format: uri
-       * @description A URI reference to human-readable documentation for the error.
-       * @default about:blank
-       * @example https://example.com/errors/example
-       */
-      type: string;
-    };
-    Event: {
-      /**
-       * Format: date-time
-       * @description When it was pressed, where it could not be sent at once
-       */
-      at?: string;
-      /** @enum {string} */
-      event: "start" | "pause" | "finish" | "undo";
-      /**
-       * Format: double
-       * @description With finish; 0 takes what the clock saw
-       */
-      minutes: number;
-      step: string;
-    };
-    Fault: {
-      /** Format: int64 */
-      line: number;
-      name: string;
-      reasons: string[];
-    };
-    Figure: {
-      /** @description The formula in words */
-      formula: string;
-      /** @description Stable name, such as neck.stress */
-      key: string;
-      /** @description As it stands before the value */
-      label: string;
-      /** @description True when a rule of thumb takes part: the figure is an estimate */
-      rule: boolean;
-      /** @description The rule or the publication behind it */
-      source: string;
-      /** @description Stage of the work that it belongs to */
-      stage: string;
-      /** @description What was put into the formula */
-      terms: components["schemas"]["Term"][];
-      /** @description Of the value */
-      unit: string;
-      /**
-       * Format: double
-       * @description In the unit
-       */
-      value: number;
-    };
-    FileOutline: {
-      /**
-       * Format: double
-       * @description mm²
-       */
-      area: number;
-      /** Format: double */
-      length: number;
-      /** @description Simplified within a tenth of a mm */
-      line: components["schemas"]["GeomPoint"][];
-      name: string;
-      /** @description The same as a board's outline, about its middle */
-      nodes: components["schemas"]["BoardNode"][];
-      path: string;
-      /** Format: double */
-      width: number;
-    };
-    FillChoice: {
-      /** @description Proportion by mass, otherwise by volume */
-      byMass: boolean;
-      /** @description Filler chosen by hand, by flaw id */
-      fillers: {
-        [key: string]: string;
-      };
-      /**
-       * Format: double
-       * @description Spare resin against leaks, ml
-       */
-      reserve: number;
-      /**
-       * @description Kind of resin
-       * @enum {string}
-       */
-      resin: "quick" | "coating" | "casting" | "deep pour";
-    };
-    FillFiller: {
-      /** @description Whether it may lie on a food face */
-      food: string;
-      /** @description What it is good for */
-      good: string;
-      name: string;
-      /**
-       * Format: double
-       * @description Minutes until it can be worked; of epoxy by its kind
-       */
-      wait: number;
-    };
-    FillMix: {
-      /**
-       * Format: double
-       * @description Minutes between pours
-       */
-      between: number;
-      /**
-       * Format: double
-       * @description Minutes
-       */
-      demould: number;
-      /**
-       * Format: double
-       * @description Days to full cure
-       */
-      full: number;
-      /** @description Hardener, g */
-      hardenerG: components["schemas"]["Figure"];
-      /**
-       * Format: double
-       * @description Hardener, ml
-       */
-      hardenerMl: number;
-      /** @description Kind of resin */
-      kind: string;
-      /** @description Voids filled with resin, ml */
-      net: components["schemas"]["Figure"];
-      /**
-       * Format: double
-       * @description The most pigment, g
-       */
-      pigmentG: number;
-      /**
-       * Format: int64
-       * @description How many pours, one upon the other
-       */
-      pours: number;
-      /**
-       * Format: double
-       * @description Error of the ratio from one step of the scale, %
-       */
-      ratioOff: number;
-      /** @description Resin, g */
-      resinG: components["schemas"]["Figure"];
-      /**
-       * Format: double
-       * @description Resin, ml
-       */
-      resinMl: number;
-      /**
-       * Format: double
-       * @description Minutes until it can be sanded
-       */
-      sand: number;
-      /** @description To mix, ml */
-      total: components["schemas"]["Figure"];
-      /**
-       * Format: double
-       * @description Minutes at the shop's temperature
-       */
-      working: number;
-    };
-    FillOption: {
-      /** @description It can fill this void */
-      fits: boolean;
-      /** @description Whether it may lie on a food face */
-      food: string;
-      /** @description Filler */
-      name: string;
-      /** @description Why it fits, or does not */
-      reason: string;
-      /**
-       * Format: double
-       * @description Minutes until it can be worked
-       */
-      wait: number;
-    };
-    FillVoid: {
-      /**
-       * Format: double
-       * @description On the face, mm²
-       */
-      area: number;
-      /** @description The filler was chosen by the maker */
-      byHand: boolean;
-      /** @description Filler */
-      chosen: string;
-      /**
-       * Format: int64
-       * @description How many holes, for worm
-       */
-      count: number;
-      /**
-       * Format: double
-       * @description After flattening, mm
-       */
-      depth: number;
-      /** @description Id of the flaw */
-      flaw: string;
-      /** @description What it is, in words */
-      name: string;
-      /** @description Fillers, the best first */
-      options: components["schemas"]["FillOption"][];
-      /** @description It goes through the board */
-      through: boolean;
-      /** @description Only on the board's underside */
-      under: boolean;
-      /**
-       * Format: double
-       * @description ml
-       */
-      volume: number;
-      /**
-       * Format: double
-       * @description On the face, mm
-       */
-      width: number;
-      /** @description How the volume came about */
-      working: components["schemas"]["Figure"];
-    };
-    Finding: {
-      /** @description Of the sheet, in order round it, pixels */
-      corners: components["schemas"]["GeomPoint"][];
-      sheet: components["schemas"]["PhotoSheet"];
-      /**
-       * Format: double
-       * @description Of the slab, mm
-       */
-      thickness: number;
-      /**
-       * Format: double
-       * @description How far it may stray, mm
-       */
-      tolerance: number;
-      /** @description The picture shows the under face */
-      under: boolean;
-    };
-    FinishChoice: {
-      /**
-       * Format: int64
-       * @description 0 for the school's usual number; of oil then paste, the coats of oil
-       */
-      coats: number;
-      /**
-       * Format: double
-       * @description Oil to wax in the paste, by mass
-       */
-      ratio: number;
-      /**
-       * @description Its name
-       * @enum {string}
-       */
-      school: "oil" | "oil bath" | "oil then paste" | "paste alone" | "hard wax" | "curing oil";
-    };
-    FinishCoat: {
-      /**
-       * Format: double
-       * @description Minutes until buffed; negative when it is not
-       */
-      buff: number;
-      /**
-       * Format: double
-       * @description What it takes, g
-       */
-      grams: number;
-      /**
-       * @description What is put on
-       * @enum {string}
-       */
-      product: "oil" | "paste" | "hard wax" | "curing oil";
-      /**
-       * Format: double
-       * @description Minutes until wiped
-       */
-      soak: number;
-      /**
-       * Format: double
-       * @description Minutes until the next coat
-       */
-      wait: number;
-      /** @description The grams */
-      working: components["schemas"]["Figure"];
-    };
-    FinishPasteMix: {
-      /**
-       * Format: double
-       * @description All of it, g
-       */
-      grams: number;
-      /**
-       * Format: double
-       * @description Beeswax melts from, °C
-       */
-      meltAt: number;
-      /**
-       * Format: double
-       * @description Oil, g
-       */
-      oilG: number;
-      /**
-       * Format: double
-       * @description Oil, ml
-       */
-      oilMl: number;
-      /**
-       * Format: double
-       * @description Wax, g
-       */
-      waxG: number;
-      /**
-       * Format: double
-       * @description Wax, ml
-       */
-      waxMl: number;
-      /**
-       * Format: double
-       * @description Temperature above which it sweats, °C
-       */
-      weeps: number;
-    };
-    FinishPlan: {
-      /** @description In their order */
-      coats: components["schemas"]["FinishCoat"][];
-      /** @description Days after the last coat until food */
-      food: components["schemas"]["Figure"];
-      /** @description All coats */
-      grams: components["schemas"]["Figure"];
-      /** @description What of the paste is mixed, where the school has one */
-      paste?: components["schemas"]["FinishPasteMix"];
-      /** @description Way to finish */
-      school: components["schemas"]["FinishSchool"];
-    };
-    FinishSchool: {
-      /**
-       * Format: double
-       * @description Minutes between coats
-       */
-      between: number;
-      /**
-       * Format: double
-       * @description Minutes after the coat until it is buffed; negative when it is not
-       */
-      buff: number;
-      /**
-       * Format: int64
-       * @description How many are usual
-       */
-      coats: number;
-      /** @description Its rags heat themselves */
-      curing: boolean;
-      /**
-       * Format: double
-       * @description First coat on face grain, g/m²
-       */
-      face: number;
-      /**
-       * Format: double
-       * @description Days after the last coat until food
-       */
-      food: number;
-      /**
-       * Format: int64
-       * @description The most coats
-       */
-      most: number;
-      /** @description As the trade calls it */
-      name: string;
-      /**
-       * Format: double
-       * @description Minutes until wiped
-       */
-      soak: number;
-      /** @description What it is, in a note */
-      words: string;
-    };
-    FittingBolted: {
-      /**
-       * Format: double
-       * @description Nominal diameter of the bolt
-       */
-      bolt: number;
-      /**
-       * Format: double
-       * @description From the handle end to the middle of the groove
-       */
-      from: number;
-      /**
-       * Format: double
-       * @description Depth of the groove
-       */
-      groove: number;
-      /**
-       * Format: double
-       * @description Of the handle where the bolt goes through it
-       */
-      height: number;
-      /**
-       * Format: double
-       * @description How deep the bolt's head is sunk into the under face
-       */
-      sunk: number;
-      /**
-       * Format: double
-       * @description Of the handle's foot, and of its groove
-       */
-      width: number;
-    };
-    FittingBored: {
-      /** @description Where it begins, in the board's frame */
-      a: components["schemas"]["GeomPoint"];
-      /** @description Where it ends; of one into a face the same place */
-      b: components["schemas"]["GeomPoint"];
-      /**
-       * Format: double
-       * @description Of one into a side: from the show face to its middle, mm
-       */
-      below?: number;
-      /**
-       * Format: double
-       * @description Of one into a face, mm; 0 for all but what it leaves
-       */
-      deep?: number;
-      /**
-       * Format: double
-       * @description mm
-       */
-      diameter: number;
-      /** @description Bored when it is fitted, after the finish */
-      late?: boolean;
-      /**
-       * Format: double
-       * @description Of one into a face: wood under it, mm; 0 for right through
-       */
-      leaves?: number;
-      /** @description What it is */
-      name: string;
-      /** @description Its place from above, as SVG path data in the board's frame */
-      path: string;
-      /** @description Bored from the under face */
-      under?: boolean;
-    };
-    FittingChoice: {
-      /** @description A wooden handle with bolts through the board */
-      bolted?: components["schemas"]["FittingBolted"];
-      /** @description A cleat under the far end */
-      cleat?: components["schemas"]["FittingCleat"];
-      /** @description A hanging cord */
-      cord: boolean;
-      /**
-       * Format: double
-       * @description With its knot; 0 for the shop's rule
-       */
-      cordLength?: number;
-      /** @description Four feet, which mark the underside */
-      feet: boolean;
-      /**
-       * Format: double
-       * @description Length of a ferrule; 0 for the usual
-       */
-      ferrule?: number;
-      /** @description A ferrule on each end of the cord */
-      ferrules?: boolean;
-      /**
-       * Format: double
-       * @description Of the feet, mm; 0 for the usual
-       */
-      footHeight?: number;
-      /**
-       * Format: double
-       * @description From the outline to its centre; 0 for the usual
-       */
-      footInset?: number;
-      /** @description Pulls that are screwed on */
-      pulls?: components["schemas"]["FittingPull"];
-      /** @description A wire slicer */
-      slicer?: components["schemas"]["FittingSlicer"];
-    };
-    FittingCleat: {
-      /**
-       * Format: double
-       * @description Below the under face
-       */
-      height: number;
-      /** @description Its grain runs with the board's; otherwise along the cleat */
-      own: boolean;
-      /**
-       * Format: double
-       * @description Nominal diameter of the screws
-       */
-      screw: number;
-      /**
-       * Format: double
-       * @description Of its glued or screwed face
-       */
-      width: number;
-    };
-    FittingFitted: {
-      /** @description What is bored for it */
-      bores: components["schemas"]["FittingBored"][];
-      /** @description What it comes to */
-      figures: components["schemas"]["Figure"][];
-      /** @description Bill of what is bought */
-      items: components["schemas"]["FittingItem"][];
-      /** @description What is cut for it */
-      slots: components["schemas"]["BoardSlot"][];
-      /** @description Where to bore and screw */
-      spots: components["schemas"]["FittingSpot"][];
-      /** @description What is done, in words */
-      steps: string[];
-    };
-    FittingItem: {
-      /**
-       * Format: double
-       * @description In the unit
-       */
-      amount: number;
-      /** @description What is bought */
-      name: string;
-      /** @description Of the amount */
-      unit: string;
-    };
-    FittingPull: {
-      /** @description One at each end */
-      both: boolean;
-      /**
-       * Format: double
-       * @description How deep the head is sunk, mm
-       */
-      countersink: number;
-      /**
-       * Format: double
-       * @description Thickness of the part that is screwed on
-       */
-      foot: number;
-      /** @description Held by machine screws from below; otherwise by wood screws from above */
-      machine: boolean;
-      /**
-       * Format: double
-       * @description Off the middle of the width there, positive to the left
-       */
-      offset: number;
-      /**
-       * Format: double
-       * @description Nominal diameter of the screw
-       */
-      screw: number;
-      /**
-       * Format: double
-       * @description From the end to the line of holes
-       */
-      setback: number;
-      /**
-       * Format: double
-       * @description Between its two holes
-       */
-      spacing: number;
-    };
-    FittingSlicer: {
-      /**
-       * Format: double
-       * @description From the show face to the bore's centre
-       */
-      below: number;
-      /**
-       * Format: double
-       * @description Diameter of the bore
-       */
-      bore: number;
-      /**
-       * Format: double
-       * @description How deep the bore goes into the side
-       */
-      deep: number;
-      /**
-       * Format: double
-       * @description From the far end to the slot
-       */
-      from: number;
-      /**
-       * Format: double
-       * @description From the slot to the bore, along the board
-       */
-      gap: number;
-      /**
-       * Format: double
-       * @description Width of the slot
-       */
-      kerf: number;
-      /** @description For a left hand: the arm turns in a bore in the left side */
-      left: boolean;
-      /**
-       * Format: double
-       * @description Under the other side while it is cut; 0 for what the wire asks
-       */
-      shim?: number;
-      /**
-       * Format: double
-       * @description Diameter of the wire
-       */
-      wire: number;
-    };
-    FittingSpot: {
-      /**
-       * Format: double
-       * @description Of the bit, mm; 0 for a mark
-       */
-      diameter: number;
-      /**
-       * @description Which end that is
-       * @enum {string}
-       */
-      end: "handle end" | "far end";
-      /**
-       * @description That it is marked on
-       * @enum {string}
-       */
-      face: "show face" | "under face" | "left side" | "right side";
-      /**
-       * Format: double
-       * @description To the nearer end of the board
-       */
-      fromEnd: number;
-      /**
-       * Format: double
-       * @description To the nearer side there, or of one into a side, to the show face
-       */
-      fromSide: number;
-      /** @description What it is for */
-      name: string;
-      /**
-       * @description Which one that is, from the show face
-       * @enum {string}
-       */
-      side: "left side" | "right side" | "show face";
-      /**
-       * Format: double
-       * @description Along the board from its middle, mm
-       */
-      x: number;
-      /**
-       * Format: double
-       * @description To the left of its middle, mm
-       */
-      y: number;
-    };
-    FoundOutline: {
-      /**
-       * Format: double
-       * @description mm²
-       */
-      area: number;
-      /**
-       * Format: double
-       * @description Of the lens at the corner of the picture, %
-       */
-      bend: number;
-      /** @description As found, to be simplified again within another tolerance */
-      dense: components["schemas"]["GeomPoint"][];
-      /**
-       * Format: double
-       * @description Expected error of the outline, mm rms
-       */
-      error: number;
-      /** @description The picture straightened, to lie under the drawing */
-      ground: components["schemas"]["SlabPhoto"];
-      /** Format: double */
-      length: number;
-      /** @description Simplified within the tolerance */
-      line: components["schemas"]["GeomPoint"][];
-    };
-    GeomPlacement: {
-      /**
-       * Format: double
-       * @description Degrees anticlockwise
-       */
-      angle: number;
-      /** @description Turned over about its long axis */
-      flip: boolean;
-      /**
-       * Format: double
-       * @description From the butt, mm
-       */
-      x: number;
-      /**
-       * Format: double
-       * @description To the left of the chalk line, mm
-       */
-      y: number;
-    };
-    GeomPoint: {
-      /**
-       * Format: double
-       * @description mm
-       */
-      x: number;
-      /**
-       * Format: double
-       * @description mm
-       */
-      y: number;
-    };
-    Glue: {
-      /** @description A joint of it bears load */
-      bears: boolean;
-      /**
-       * Format: double
-       * @description Minutes in clamps at 20 °C
-       */
-      clamped: number;
-      /**
-       * Format: double
-       * @description °C below which it does not set
-       */
-      least: number;
-      /**
-       * Format: double
-       * @description Minutes at 20 °C until it may be machined
-       */
-      machine: number;
-      /** @description As the trade calls it */
-      name: string;
-      /**
-       * Format: double
-       * @description Minutes at 20 °C until a spread joint must be closed
-       */
-      open: number;
-      /**
-       * Format: double
-       * @description g/m² of joint; 0 of drops
-       */
-      spread: number;
-      /** @description It holds a board that is washed */
-      washed: boolean;
-      /** @description How much water it stands */
-      water: string;
-    };
-    GlueArranging: {
-      /** @enum {string} */
-      how: "width" | "repeat" | "mirror" | "order" | "spares" | "lengths";
-      /**
-       * Format: double
-       * @description Finished, for lengths, mm
-       */
-      length?: number;
-      panel: components["schemas"]["GluePanel"];
-      /** @description Species of a repeat, from the left */
-      repeat?: string[];
-      /**
-       * Format: double
-       * @description Wanted, for width, mm
-       */
-      width?: number;
-    };
-    GlueBase: {
-      /** @description Its grain runs across the panel's length */
-      across?: boolean;
-      /** @description A face like it on its other side: both balance */
-      both?: boolean;
-      /**
-       * Format: int64
-       * @description Its price
-       */
-      cents?: number;
-      /** @description Sheet stock, which does not move */
-      sheet?: boolean;
-      /** @description By its name in the table */
-      species: string;
-      /**
-       * Format: double
-       * @description mm
-       */
-      thickness: number;
-    };
-    GlueBent: {
-      /**
-       * Format: double
-       * @description By how much the board grows all round, mm
-       */
-      adds: number;
-      /** @description Where that is */
-      at: components["schemas"]["GeomPoint"];
-      /** @description Where rims meet in a mitre */
-      corners: components["schemas"]["GlueCorner"][];
-      /**
-       * Format: double
-       * @description Radius of the form for its tightest bend, mm; 0 where the board is the form
-       */
-      form: number;
-      /**
-       * Format: double
-       * @description Radius at which a ply breaks, mm
-       */
-      least: number;
-      /** @description Of the plies of each rim, mm */
-      lengths: number[];
-      /** @description Length of each rim from corner to corner, mm */
-      runs: number[];
-      /**
-       * Format: double
-       * @description Least radius that is bent, mm; 0 where nothing is
-       */
-      tightest: number;
-      /** @description By how many degrees each turns */
-      turns: number[];
-    };
-    GlueChoice: {
-      /** @description The one to take */
-      best: boolean;
-      /** @enum {string} */
-      construction: "flat" | "on edge" | "stacked quarter" | "end grain" | "chevron" | "unequal lengths";
-      /**
-       * Format: double
-       * @description Of waits until it can be machined
-       */
-      days: number;
-      /**
-       * Format: double
-       * @description Finish, against a face of long grain
-       */
-      drinks: number;
-      /** @description The gravest finding; empty when all is good */
-      finding: string;
-      /** @description What it does to knives */
-      knives: string;
-      /**
-       * Format: double
-       * @description As it comes out of the clamps, mm
-       */
-      length: number;
-      /** @description The gravest that is judged of it */
-      level: string;
-      looks: string;
-      /**
-       * Format: double
-       * @description Hands-on until it is trimmed
-       */
-      minutes: number;
-      /**
-       * Format: double
-       * @description Across it in a year, mm
-       */
-      movement: number;
-      /** @description To begin with */
-      panel: components["schemas"]["GluePanel"];
-      /** @description As it is drawn */
-      parts: components["schemas"]["GlueDrawn"][];
-      /**
-       * Format: int64
-       * @description Planks of the length of a strip that they are ripped from
-       */
-      planks: number;
-      /** Format: int64 */
-      strips: number;
-      /** @description Of the best: its reason */
-      why: string;
-      /**
-       * Format: double
-       * @description mm
-       */
-      width: number;
-    };
-    GlueClampAt: {
-      /** @description Under the work; the others lie over it */
-      below: boolean;
-      /**
-       * Format: double
-       * @description What it is tightened to, N
-       */
-      force: number;
-      /** @description What it is */
-      kind: string;
-      /**
-       * Format: double
-       * @description Along the joints from their butt end, mm
-       */
-      x: number;
-    };
-    GlueCorner: {
-      at: components["schemas"]["GeomPoint"];
-      /**
-       * Format: double
-       * @description Half of it
-       */
-      mitre: number;
-      /**
-       * Format: double
-       * @description Angle between their tangents, degrees
-       */
-      turn: number;
-    };
-    GlueDrawn: {
-      /** @description Darker colour */
-      dark: string;
-      /** @description Its end grain shows */
-      end: boolean;
-      /**
-       * Format: double
-       * @description Its grain off the panel's length, degrees
-       */
-      lean: number;
-      /** @description Lighter colour of its wood */
-      light: string;
-      /** @description Outline as SVG path data, mm */
-      path: string;
-      /**
-       * Format: int64
-       * @description Its place among the strips, from 0
-       */
-      strip: number;
-    };
-    GlueEnd: {
-      /**
-       * Format: double
-       * @description mm
-       */
-      height: number;
-      /**
-       * Format: double
-       * @description Its left side, from the panel's left edge
-       */
-      left: number;
-      /** @description Their radii */
-      rings: number[];
-      /**
-       * Format: int64
-       * @description Its place among the strips, from 0
-       */
-      strip: number;
-      /**
-       * Format: double
-       * @description mm
-       */
-      width: number;
-      /**
-       * Format: double
-       * @description Centre of its rings, from the panel's left edge
-       */
-      x: number;
-      /**
-       * Format: double
-       * @description Centre of its rings, above the under face
-       */
-      y: number;
-    };
-    GlueGlued: {
-      /** @description It is cut into slices and glued again */
-      again: boolean;
-      /** @description Across both ends, above and below, wrapped */
-      cauls: boolean;
-      /** @description How its parts stand */
-      construction: string;
-      /** @description The cuts of its slices on them, as SVG paths */
-      cuts?: string[];
-      /**
-       * Format: double
-       * @description Until it can be machined, its waits alone
-       */
-      days: number;
-      /** @description Its strips stand on edge when they are first glued */
-      edge: boolean;
-      /** @description Smooth dense wood slides: a clamp along it */
-      endClamp: boolean;
-      /** @description The ends of its strips with their rings, from the butt */
-      ends: components["schemas"]["GlueEnd"][];
-      /** @description Before it is cut again: its strips as they are first glued */
-      first?: components["schemas"]["GlueDrawn"][];
-      /** @description Bounds of those: min x, min y, max x, max y */
-      firstBox: number[];
-      /**
-       * Format: double
-       * @description When both faces are flat and sanded, mm
-       */
-      flat: number;
-      /**
-       * Format: double
-       * @description Glue in all
-       */
-      grams: number;
-      /**
-       * Format: double
-       * @description As it comes out of the clamps, mm
-       */
-      length: number;
-      /** @description The same in the other lay-up: square, or staggered */
-      other?: components["schemas"]["GlueSlices"];
-      /** @description As they lie in it */
-      parts: components["schemas"]["GlueDrawn"][];
-      /** @description Each time that clamps are tightened */
-      pressed: components["schemas"]["GluePressed"][];
-      /** @description What part of its face each species is */
-      shares: components["schemas"]["GlueShare"][];
-      /** @description Its strips rise both ways: it is planed at a slant */
-      slant: boolean;
-      /** @description Of a panel that is cut again */
-      slices: components["schemas"]["GlueSlices"];
-      /**
-       * Format: int64
-       * @description Strips that should be cut besides
-       */
-      spareRule: number;
-      /** @description Its left half is the mirror image of its right */
-      symmetric: boolean;
-      /**
-       * Format: double
-       * @description Before it is flattened, mm
-       */
-      thickness: number;
-      /**
-       * Format: double
-       * @description mm
-       */
-      width: number;
-    };
-    GlueNeed: {
-      /** @description By its name; empty for the usual one */
-      glue?: string;
-      /** @description For a keen cook, who minds the knives */
-      keen?: boolean;
-      /**
-       * Format: double
-       * @description Of the finished panel, mm
-       */
-      length: number;
-      /** @description The right half mirrors the left */
-      mirrored?: boolean;
-      /**
-       * Format: double
-       * @description Width of the planks
-       */
-      plank: number;
-      /** @description Those of a repeat, from the left: A B A C */
-      species: string[];
-      /**
-       * Format: double
-       * @description Thickness of the planks, planed
-       */
-      stock: number;
-      /**
-       * Format: double
-       * @description Flat and sanded, mm
-       */
-      thickness: number;
-      /**
-       * @description What its boards are mostly for
-       * @enum {string}
-       */
-      use: "carving" | "serving";
-      /**
-       * Format: double
-       * @description mm
-       */
-      width: number;
-    };
-    GluePanel: {
-      /** @description What the pattern is glued on, as a face */
-      base?: components["schemas"]["GlueBase"];
-      /** @description Spread by brush, not by roller */
-      brush?: boolean;
-      /**
-       * Format: double
-       * @description Between the clamps and the outer strips
-       */
-      caul?: number;
-      /**
-       * Format: double
-       * @description Flattening, off each face; the usual without it
-       */
-      clean?: number;
-      /**
-       * @description How its parts stand
-       * @enum {string}
-       */
-      construction: "flat" | "on edge" | "stacked quarter" | "end grain" | "chevron" | "unequal lengths";
-      /** @description Where a piece that was cut from a glued panel lies in it */
-      cut?: components["schemas"]["GeomPlacement"];
-      /**
-       * Format: double
-       * @description Of a chevron's cuts to its strips
-       */
-      degrees?: number;
-      /**
-       * Format: double
-       * @description How thick its boards are to be; 0: not decided
-       */
-      finished?: number;
-      /** @description Id of the picture of its dry fit */
-      fitted?: string;
-      /** @description By its name in the table */
-      glue: string;
-      /**
-       * Format: double
-       * @description Of the saw that rips and slices
-       */
-      kerf?: number;
-      /** @description It was measured when it was glued: its own readings hold */
-      measured?: boolean;
-      /** @description It was turned over since it was glued */
-      over?: boolean;
-      /** @description The strips of a chevron stand on edge */
-      raised?: boolean;
-      /**
-       * @description What is glued again
-       * @enum {string}
-       */
-      repair?: "" | "opened joint" | "split ply";
-      /** @description Every other slice of end grain is turned end for end */
-      reversed?: boolean;
-      /** @description Scraps before and behind take the planer's snipe */
-      sacrificial?: boolean;
-      /**
-       * Format: double
-       * @description Width of the slices that it is cut into
-       */
-      slice?: number;
-      /** @description The profile of a core that drains */
-      slope?: components["schemas"]["GlueSlope"];
-      /** @description Cut besides, in case one shows a flaw */
-      spares?: components["schemas"]["GlueStrip"][];
-      /** @description Each strip of a chevron is set on from the one before */
-      staggered?: boolean;
-      /** @description As they lie, from the left edge to the right */
-      strips: components["schemas"]["GlueStrip"][];
-    };
-    GluePressed: {
-      /**
-       * Format: double
-       * @description Of all its joints, mm²
-       */
-      area: number;
-      /**
-       * Format: double
-       * @description Beside either outer strip, mm
-       */
-      caul: number;
-      /**
-       * Format: double
-       * @description Minutes in clamps
-       */
-      clamped: number;
-      /** @description Those owned, where they go */
-      clamps: components["schemas"]["GlueClampAt"][];
-      /**
-       * Format: int64
-       * @description Clamps that it takes
-       */
-      count: number;
-      /**
-       * Format: double
-       * @description That presses its greatest joint, N
-       */
-      force: number;
-      /**
-       * Format: int64
-       * @description Index of its first strip
-       */
-      from: number;
-      /**
-       * Format: double
-       * @description Glue, both cheeks together
-       */
-      grams: number;
-      /** @description After which strips it has joints */
-      joints: number[];
-      /** @description Of its step */
-      key: string;
-      /**
-       * Format: double
-       * @description Along the joints, mm
-       */
-      length: number;
-      /** @description What is glued */
-      name: string;
-      /**
-       * Format: double
-       * @description Minutes until it must be closed
-       */
-      open: number;
-      /**
-       * Format: double
-       * @description How wide the clamps must open, cauls included, mm
-       */
-      reach: number;
-      /**
-       * Format: int64
-       * @description Clamps that are missing
-       */
-      short: number;
-      /** @description They are slices, not strips */
-      slices?: boolean;
-      /**
-       * Format: double
-       * @description The widest at which their pressure meets, mm
-       */
-      spacing: number;
-      /**
-       * Format: double
-       * @description Minutes to spread it
-       */
-      spread: number;
-      /**
-       * Format: int64
-       * @description Index after its last
-       */
-      to: number;
-      /**
-       * Format: double
-       * @description All of it, mm
-       */
-      wide: number;
-      /** @description Of what lies side by side, mm */
-      widths: number[];
-    };
-    GlueRim: {
-      /** @description Glued on a form of its own, then on the board */
-      free?: boolean;
-      /** @description By its name in the table */
-      glue: string;
-      /**
-       * Format: double
-       * @description Of the rim; 0 for the board's thickness
-       */
-      height?: number;
-      /**
-       * Format: int64
-       * @description How many lie on each other
-       */
-      plies: number;
-      /**
-       * Format: double
-       * @description Thickness of one
-       */
-      ply: number;
-      /** @description Of the plies */
-      species: string;
-    };
-    GlueShare: {
-      /** Format: double */
-      percent: number;
-      species: string;
-    };
-    GlueSlices: {
-      /**
-       * Format: int64
-       * @description Slices
-       */
-      count: number;
-      /**
-       * Format: double
-       * @description Length of a slice before it is trimmed
-       */
-      each: number;
-      /**
-       * Format: double
-       * @description Of the new panel, along its slices
-       */
-      length: number;
-      /**
-       * Format: double
-       * @description Across them
-       */
-      width: number;
-      /**
-       * Format: double
-       * @description Share of the striped panel that is left
-       */
-      yield: number;
-    };
-    GlueSlope: {
-      /**
-       * Format: double
-       * @description How much lower the low end lies, mm
-       */
-      drop: number;
-      /**
-       * Format: double
-       * @description How far fences stand above the high end; 0 without
-       */
-      fence?: number;
-      /**
-       * Format: double
-       * @description Of the fences
-       */
-      thickness?: number;
-      /** @description Water runs to the butt end, not to the far one */
-      toButt?: boolean;
-      /** @description A fence across the high end too */
-      upper?: boolean;
-    };
-    GlueStrip: {
-      /**
-       * Format: double
-       * @description Where its butt lies from the others'
-       */
-      along?: number;
-      /** @description An offcut that is on no rack: nothing is to be bought */
-      atHand?: boolean;
-      /**
-       * Format: int64
-       * @description Its price, or its part of the piece's
-       */
-      cents?: number;
-      /** @description Of its piece, and what showed when it was ripped */
-      flaws?: components["schemas"]["StockFlaw"][];
-      /** @description Its other face up, or to the left where it stands on edge */
-      flipped?: boolean;
-      /** @description Its own for good */
-      id: string;
-      /**
-       * Format: double
-       * @description As it is cut, mm
-       */
-      length: number;
-      /**
-       * Format: double
-       * @description Latest reading, %; 0 without one
-       */
-      moisture?: number;
-      /**
-       * @description What its test says
-       * @enum {string}
-       */
-      paint?: "" | "none" | "untested" | "lead" | "no lead";
-      /** @description Id of the piece of the rack that it is cut from */
-      piece?: string;
-      /** @description Why it cannot be cut from its piece; empty when it can */
-      problem?: string;
-      /** @description Of unknown treatment */
-      reclaimed?: boolean;
-      /**
-       * Format: double
-       * @description To its wide face: 0 plain-sawn, 90 quarter-sawn
-       */
-      rings?: number;
-      /**
-       * @description Made in it before it is glued
-       * @enum {string}
-       */
-      shaped?: "" | "recess" | "bowl" | "slope" | "cut";
-      /** @description Of sheet stock */
-      sheet?: boolean;
-      /** @description By its name in the table, or among the shop's own */
-      species: string;
-      /**
-       * Format: double
-       * @description Of its stock, planed
-       */
-      thickness: number;
-      /** @description End for end */
-      turned?: boolean;
-      /**
-       * Format: double
-       * @description Thickness of its face veneer
-       */
-      veneer?: number;
-      /**
-       * Format: double
-       * @description Of its wide face, ripped and jointed
-       */
-      width: number;
-      /**
-       * Format: int64
-       * @description Such strips that its piece gives side by side
-       */
-      yield?: number;
-    };
-    InstrumentDoc: {
-      id: string;
-      /** @description Shown once, when it is added */
-      key?: string;
-      /** @enum {string} */
-      kind: "moisture meter" | "room sensor";
-      last?: components["schemas"]["Reading"];
-      name: string;
-      /** @description It is pressed here instead of in the shop */
-      simulated: boolean;
-    };
-    InstrumentInBody: {
-      /** @enum {string} */
-      kind: "moisture meter" | "room sensor";
-      name: string;
-      simulated: boolean;
-    };
-    InstrumentsReading: {
-      /** @description Below the meter's range */
-      below?: boolean;
-      /**
-       * Format: double
-       * @description Relative humidity, %
-       */
-      humidity?: number;
-      /**
-       * Format: double
-       * @description Moisture of wood, %
-       */
-      percent?: number;
-      /**
-       * Format: double
-       * @description °C
-       */
-      temperature?: number;
-    };
-    LaidBoard: {
-      board: components["schemas"]["ReckonBoard"];
-      /** Format: int64 */
-      version: number;
-    };
-    LayoutBlank: {
-      /**
-       * Format: double
-       * @description Of its face, mm²: by it the price of the slab is shared
-       */
-      area: number;
-      /**
-       * Format: double
-       * @description Its end nearer to the butt, along the slab, mm
-       */
-      fromX: number;
-      /**
-       * Format: double
-       * @description Left at each end for the planer, mm
-       */
-      snipe: number;
-      /**
-       * Format: double
-       * @description Left at each end for squaring, mm
-       */
-      square: number;
-      /**
-       * Format: double
-       * @description How far across it reaches as it lies on a table, mm
-       */
-      table: number;
-      /**
-       * Format: double
-       * @description Its other end, along the slab, mm
-       */
-      toX: number;
-      /**
-       * Format: double
-       * @description Widest across the slab in this stretch, ripped from what lies beside it
-       */
-      width: number;
-    };
-    LayoutChoice: {
-      /**
-       * @description Left on a live edge: none, the inner, or all
-       * @enum {string}
-       */
-      bark?: "" | "inner" | "kept";
-      /**
-       * Format: double
-       * @description Of a pass, the maker's own; 0 for the table's
-       */
-      bite?: number;
-      /**
-       * @description Made even, only made flat, or only sanded
-       * @enum {string}
-       */
-      faces?: "" | "flat" | "sand";
-      /** @description Flatten the whole slab before cutting blanks */
-      flattenWhole: boolean;
-      /** @description How it is flattened; empty for what is proposed */
-      method?: string;
-      /**
-       * Format: double
-       * @description Damp wood is milled so thick first; 0 to leave it
-       */
-      millFirst?: number;
-      /**
-       * @description Saws the outline
-       * @enum {string}
-       */
-      saw: "band saw" | "jigsaw" | "track saw" | "table saw" | "hand saw";
-      /**
-       * @description What is done against snipe
-       * @enum {string}
-       */
-      snipe: "allow" | "pieces" | "nose to tail";
-    };
-    LayoutCut: {
-      /**
-       * Format: double
-       * @description Distance from the butt end
-       */
-      at?: number;
-      /** @description A hole, whose length is its diameter */
-      bored?: boolean;
-      /**
-       * Format: double
-       * @description mm; of a bored hole its diameter
-       */
-      length: number;
-      /** @description What is cut */
-      title: string;
-      /** @description What it is cut with */
-      tool: string;
-      /** @description The length */
-      working: components["schemas"]["Figure"];
-    };
-    LayoutDoc: {
-      /** @description What must lie between two boards by the saw that parts them, mm */
-      apart: {
-        [key: string]: number;
-      };
-      boards: components["schemas"]["LaidBoard"][];
-      endChecks: components["schemas"]["ReckonEndCheck"][];
-      /** @description A new board to begin with */
-      fresh: components["schemas"]["ReckonBoard"];
-      /** @description Other pieces that came from the same wood */
-      leaves: components["schemas"]["Sibling"][];
-      name: string;
-      /** @description The leaf that opens like a book with this one */
-      partner?: components["schemas"]["Sibling"];
-      piece: string;
-      result: components["schemas"]["ReckonLaidOut"];
-      showGround?: components["schemas"]["SlabPhoto"];
-      /**
-       * Format: double
-       * @description Left at each end of the slab for squaring, mm
-       */
-      squaring: number;
-      taken: components["schemas"]["ReckonTaken"][];
-      underGround?: components["schemas"]["SlabPhoto"];
-      wood: components["schemas"]["ReckonWood"];
-    };
-    LayoutSlabCut: {
-      /** @description Where it begins; of a curve the board's middle */
-      a: components["schemas"]["GeomPoint"];
-      /** @description Where it ends, on the slab */
-      b: components["schemas"]["GeomPoint"];
-      /** @description Why it is beyond a machine, or strands a board */
-      finding?: string;
-      /**
-       * @description What kind of cut
-       * @enum {string}
-       */
-      kind: "cross-cut" | "rip" | "curve" | "bore";
-      /**
-       * Format: double
-       * @description mm
-       */
-      length: number;
-      /** @description The worst that is judged of it */
-      level: string;
-      /**
-       * Format: int64
-       * @description In the order of cutting
-       */
-      number: number;
-      /** @description What there is after it: the boards in each piece, or offcut */
-      pieces: string[];
-      /** @description What it is sawn with */
-      saw: string;
-      /**
-       * Format: double
-       * @description From the butt end of what is cut; of a rip, from its right edge
-       */
-      setting?: number;
-      /** @description What is cut */
-      title: string;
-    };
-    Length: {
-      /** Format: double */
-      mm: number;
-      /** @description As it is shown in the unit in force */
-      text: string;
-    };
-    LengthInBody: {
-      /** @description Negative lengths are read too */
-      signed: boolean;
-      text: string;
-      /** @enum {string} */
-      unit: "mm" | "in";
-    };
-    LogLine: {
-      /** Format: date-time */
-      at: string;
-      event: string;
-      /** Format: int64 */
-      id: number;
-      /** Format: double */
-      minutes: number;
-      /** @description Of the subject */
-      name: string;
-      /** @description What it was done on */
-      subject: components["schemas"]["PlanSubject"];
-      title: string;
-      /** Format: double */
-      usual: number;
-    };
-    Logbook: {
-      lines: components["schemas"]["LogLine"][];
-      /** @description Actual to estimated minutes by kind of work */
-      pace: {
-        [key: string]: number;
-      };
-    };
-    MakingMade: {
-      /** @description The best tool owned; left out where none is */
-      by?: components["schemas"]["MakingMaker"];
-      /** @description What is made */
-      name: string;
-      /** @description What is owned besides */
-      otherwise?: components["schemas"]["MakingMaker"];
-      /**
-       * Format: double
-       * @description Minutes that the wished tool would save
-       */
-      saves?: number;
-      /** @description What can be done where nothing owned makes it */
-      ways?: string;
-      /** @description A tool that is not owned and would save the most; its minutes */
-      wish?: components["schemas"]["MakingMaker"];
-      /** @description What kind of work it is */
-      work: string;
-    };
-    MakingMaker: {
-      /**
-       * Format: double
-       * @description Hands-on, by the bare rates
-       */
-      minutes: number;
-      /** @description What it is made with */
-      tool: string;
-      /** @description Why it is taken */
-      why: string;
-    };
-    Mark: {
-      /**
-       * Format: double
-       * @description One end, x in the board's frame, mm
-       */
-      ax: number;
-      /**
-       * Format: double
-       * @description One end, y in the board's frame, mm
-       */
-      ay: number;
-      /**
-       * Format: double
-       * @description The other end, x in the board's frame, mm
-       */
-      bx: number;
-      /**
-       * Format: double
-       * @description The other end, y in the board's frame, mm
-       */
-      by: number;
-    };
-    Mating: {
-      /**
-       * Format: double
-       * @description mm
-       */
-      gap: number;
-      /** @enum {string} */
-      side: "left" | "right" | "handle end" | "far end";
-      /** Format: int64 */
-      version: number;
-      /**
-       * Format: double
-       * @description Of the new board beside that side, mm
-       */
-      width: number;
-    };
-    Me: {
-      email: string;
-    };
-    MillingMilled: {
-      /**
-       * Format: double
-       * @description The deepest pass, mm; 0 by hand
-       */
-      bite: number;
-      /** @description All of them are owned and take the piece */
-      fits: boolean;
-      /**
-       * Format: double
-       * @description What that bite asks of the machine, 1 for all that it bears; 0 where none is known
-       */
-      load: number;
-      /** @description In the trade's words */
-      method: string;
-      /**
-       * Format: double
-       * @description Hands-on, by the bare rates; 0 where it is done elsewhere
-       */
-      minutes: number;
-      /** @description How the work goes, in words */
-      order: string;
-      /** @description In their order, with the setting of each */
-      passes: components["schemas"]["MillingPass"][];
-      /** @description It digs in at both ends of the piece */
-      snipe: boolean;
-      /** @description What it takes */
-      tools: string[];
-      /** @description Why it is taken, or what keeps it from being taken */
-      why: string;
-    };
-    MillingPass: {
-      /**
-       * Format: double
-       * @description What it takes off, mm
-       */
-      bite: number;
-      /**
-       * @description Which face is cut; the first is the one made flat first
-       * @enum {string}
-       */
-      face: "face one" | "face two";
-      /** @description That it goes through */
-      machine: string;
-      /**
-       * Format: double
-       * @description How thick it is after it: the height that the machine is set to, mm
-       */
-      setting: number;
-      /**
-       * Format: double
-       * @description Of the crank, from the setting before
-       */
-      turns?: number;
-    };
-    MoistureAir: {
-      /**
-       * Format: double
-       * @description Relative humidity, %
-       */
-      humidity: number;
-      /**
-       * Format: double
-       * @description °C
-       */
-      temperature: number;
-    };
-    MoistureDrying: {
-      /** @description Where it came from and where it is heading; empty when no trend is claimed */
-      curve: components["schemas"]["MoisturePoint"][];
-      /**
-       * Format: double
-       * @description Days from the last reading until the home's band; with one reading by the rule
-       */
-      days: number;
-      /**
-       * Format: double
-       * @description Where the shop's air would bring it, %
-       */
-      emc: number;
-      /** @description Fitted to three or more readings; otherwise the rule by thickness */
-      fitted: boolean;
-      /**
-       * Format: double
-       * @description Days to the band, at the slowest
-       */
-      high: number;
-      /** @description False with fewer than two readings: no trend is claimed */
-      known: boolean;
-      /**
-       * Format: double
-       * @description Days to the band, at the quickest
-       */
-      low: number;
-      /** @description The shop's air will not bring it there */
-      never: boolean;
-      /**
-       * Format: date-time
-       * @description When it was last read
-       */
-      read: string;
-      /**
-       * Format: date-time
-       * @description When the trend reaches the home's band
-       */
-      readyAt?: string;
-      /**
-       * Format: double
-       * @description Days
-       */
-      tau: number;
-      /** @description What milling it thinner first would save */
-      thinner: components["schemas"]["MoistureThinner"][];
-    };
-    MoistureHome: {
-      /** @description Its air in the heating season */
-      heating: components["schemas"]["MoistureAir"];
-      /** @description Its air in summer */
-      summer: components["schemas"]["MoistureAir"];
-    };
-    MoistureMeter: {
-      /**
-       * Format: double
-       * @description Points to add to what it shows
-       */
-      correction: number;
-      /**
-       * Format: double
-       * @description Below this it shows nothing that is true, %
-       */
-      lowest: number;
-    };
-    MoisturePlace: {
-      home: components["schemas"]["MoistureHome"];
-      name: string;
-    };
-    MoisturePoint: {
-      /**
-       * Format: date-time
-       * @description When
-       */
-      at: string;
-      /**
-       * Format: double
-       * @description If it dries at its slowest
-       */
-      high: number;
-      /**
-       * Format: double
-       * @description If it dries at its quickest
-       */
-      low: number;
-      /**
-       * Format: double
-       * @description Of the wood's dry mass
-       */
-      percent: number;
-    };
-    MoistureReading: {
-      /**
-       * Format: date-time
-       * @description When it was read
-       */
-      at: string;
-      /** @description Below the meter's range, which is not zero */
-      below: boolean;
-      /** @description The instrument that it was taken with; typed when left out */
-      by?: string;
-      /**
-       * Format: double
-       * @description Points added to what the meter showed
-       */
-      correction?: number;
-      /**
-       * Format: double
-       * @description Of the wood's dry mass
-       */
-      percent: number;
-    };
-    MoistureThinner: {
-      /**
-       * Format: double
-       * @description Until the home's band is reached
-       */
-      days: number;
-      /**
-       * Format: double
-       * @description Days
-       */
-      saves: number;
-      /**
-       * Format: double
-       * @description mm
-       */
-      thickness: number;
-    };
-    Named: {
-      id: string;
-      name: string;
-    };
-    NamedStage: {
-      /** @description In the trade's words */
-      name: string;
-      /** @description As it stands in a file */
-      stage: string;
-    };
-    NewAccountBody: {
-      email: string;
-      password: string;
-      /** @description IANA name; UTC when left out */
-      timeZone?: string;
-    };
-    NewBoardBody: {
-      name: string;
-      piece: string;
-    };
-    NewPanelIn: {
-      /** @enum {string} */
-      construction: "flat" | "on edge" | "stacked quarter" | "end grain" | "chevron" | "unequal lengths";
-      name: string;
-      need: components["schemas"]["GlueNeed"];
-      /** @description Ids of pieces to rip its strips from */
-      pieces?: string[];
-    };
-    Open: Record<string, never>;
-    OutBody: {
-      /** @description The sample shop can be opened */
-      demo: boolean;
-      status: string;
-    };
-    Over: Record<string, never>;
-    PageBoardLine: {
-      items: components["schemas"]["BoardLine"][];
-      /** Format: int64 */
-      total: number;
-    };
-    PasswordChangeBody: {
-      new: string;
-      old: string;
-    };
-    PhotoSheet: {
-      /**
-       * Format: double
-       * @description The other side, mm
-       */
-      height: number;
-      /**
-       * Format: double
-       * @description One side, mm
-       */
-      width: number;
-    };
-    PictureDoc: {
-      /** Format: int64 */
-      height: number;
-      id: string;
-      /** Format: int64 */
-      width: number;
-    };
-    PieceDoc: {
-      binned: boolean;
-      /** @description Boards laid on it */
-      boards: components["schemas"]["Named"][];
-      /** @description Its boards were cut out, or it was resawn: it is off the rack */
-      cut: boolean;
-      id: string;
-      /** @description What it was divided into */
-      parts: components["schemas"]["Named"][];
-      slab: components["schemas"]["Slab"];
-      /** @description Ids of the pieces that it was part of, or is made of */
-      sources: string[];
-      /** Format: int64 */
-      version: number;
-      wood: components["schemas"]["ReckonWood"];
-    };
-    PieceLine: {
-      /** Format: double */
-      cents: number;
-      dark: string;
-      /** @description Why it is ready or not */
-      finding: string;
-      /** Format: int64 */
-      flaws: number;
-      id: string;
-      /** Format: double */
-      length: number;
-      light: string;
-      /** Format: double */
-      maxY: number;
-      /** Format: double */
-      minY: number;
-      /** Format: double */
-      moisture: number;
-      name: string;
-      /** @description What a panel is made of */
-      parts?: components["schemas"]["GlueDrawn"][];
-      path: string;
-      ready: boolean;
-      species: string;
-      stock: string;
-      /** Format: double */
-      thickness: number;
-      /** Format: double */
-      width: number;
-    };
-    PieceSaveBody: {
-      slab: components["schemas"]["Slab"];
-      /** Format: int64 */
-      version: number;
-    };
-    PlanCourse: {
-      /** @description All its steps are done */
-      done: boolean;
-      /**
-       * Format: date-time
-       * @description When it must be ready for food
-       */
-      due?: string;
-      /**
-       * Format: date-time
-       * @description Earliest moment at which it is ready
-       */
-      finish?: string;
-      /**
-       * Format: double
-       * @description Minutes of work still to do
-       */
-      handsOn: number;
-      /** @description It will not be done by its date */
-      late: boolean;
-      /**
-       * Format: date-time
-       * @description Of the first step that is not done
-       */
-      latestStart?: string;
-      /** @description As the maker calls it */
-      name: string;
-      /**
-       * Format: double
-       * @description Minutes between the earliest finish and the date; negative when too late
-       */
-      slack: number;
-      /** @description In their order */
-      steps: components["schemas"]["PlanDated"][];
-      /** @description What the work is done on */
-      subject: components["schemas"]["PlanSubject"];
-      /** @description The sessions within two years do not hold the work */
-      unplaced: boolean;
-    };
-    PlanDated: {
-      /** @description Keys of what it waits for; left out: all before */
-      after?: string[];
-      /** @description No session holds what should follow its wait at once */
-      alone?: boolean;
-      /** @description When its wait is over, the next step follows at once */
-      attended?: boolean;
-      /** @description More of what is done, in words */
-      detail: string;
-      /** @description May be spread over several sessions */
-      divisible: boolean;
-      /**
-       * Format: date-time
-       * @description When it was finished
-       */
-      doneAt?: string;
-      /**
-       * Format: date-time
-       * @description Earliest end of the hands-on part
-       */
-      ends?: string;
-      /** @description What it holds until its wait is over: clamps, a mould, a bath */
-      holds?: string[];
-      /** @description Unique on its board */
-      key: string;
-      /** @description Kind of work */
-      kind: string;
-      /** @description The latest start has passed */
-      late: boolean;
-      /**
-       * Format: date-time
-       * @description Latest start that keeps the date
-       */
-      latestAt?: string;
-      /**
-       * Format: double
-       * @description Hands-on, as estimated at the maker's pace
-       */
-      minutes: number;
-      /**
-       * Format: double
-       * @description Minutes after it until the board is ready; other work may go on
-       */
-      rest: number;
-      /**
-       * Format: date-time
-       * @description End of the rest after it
-       */
-      restUntil?: string;
-      /** @description What is set up for it: steps that share it share a grit, bit or coat */
-      setup: string;
-      /**
-       * Format: double
-       * @description Part of the minutes that goes into the set-up
-       */
-      setupMinutes: number;
-      /**
-       * Format: double
-       * @description Minutes at work so far, while it runs as of now
-       */
-      spent: number;
-      /** @description Stage of the work */
-      stage: string;
-      /**
-       * Format: date-time
-       * @description When the present stretch began
-       */
-      startedAt?: string;
-      /**
-       * Format: date-time
-       * @description Earliest start, for a step that is not done
-       */
-      starts?: string;
-      /**
-       * @description How far it is
-       * @enum {string}
-       */
-      state: "to do" | "running" | "paused" | "done";
-      /** @description What is done */
-      title: string;
-      /**
-       * Format: double
-       * @description Hands-on by the bare rates
-       */
-      usual: number;
-      /**
-       * Format: double
-       * @description Minutes that must pass after it, day and night
-       */
-      wait: number;
-      /** @description What the wait is for; empty without one */
-      waitFor: string;
-      /**
-       * Format: date-time
-       * @description End of the wait after it
-       */
-      waitUntil?: string;
-      /** @description How the hands-on minutes came about */
-      working: components["schemas"]["Figure"];
-    };
-    PlanSession: {
-      /** @description Time of day, such as 21:00 */
-      end: string;
-      /** @description HH:MM in the workshop's time zone */
-      start: string;
-      /**
-       * Format: int64
-       * @description 0 is Sunday
-       */
-      weekday: number;
-    };
-    PlanSubject: {
-      /** @description Its id */
-      id: string;
-      /**
-       * @description What it is
-       * @enum {string}
-       */
-      kind: "board" | "panel" | "run";
-    };
-    "Post-api-boards-by-id-givenRequest": {
-      given: boolean;
-    };
-    "Post-api-instruments-by-id-pressRequest": {
-      /** @description What the meter is pressed into */
-      piece?: string;
-    };
-    "Post-api-linesRequest": {
-      line: components["schemas"]["BoardNode"][];
-    };
-    "Post-api-pictures-sampleRequest": {
-      /** Format: int64 */
-      seed: number;
-    };
-    "Post-api-pieces-by-id-biggestRequest": {
-      /** @description Whose shape is looked for */
-      board: components["schemas"]["ReckonBoard"];
-      /** @description As they lie now */
-      boards: components["schemas"]["ReckonBoard"][];
-      /** @description Its length and width need not keep their ratio */
-      free: boolean;
-      /** @description That it must cover; anywhere without one */
-      spot?: components["schemas"]["GeomPoint"];
-    };
-    "Post-api-pieces-by-id-layout-draftRequest": {
-      boards: components["schemas"]["ReckonBoard"][];
-      leftovers?: boolean;
-    };
-    "Post-api-pieces-by-id-searchesRequest": {
-      /** @description That stay where they are */
-      boards: components["schemas"]["ReckonBoard"][];
-      /** Format: double */
-      seconds: number;
-      seeking: components["schemas"]["ReckonSeeking"];
-    };
-    "Post-api-pieces-by-id-turnRequest": {
-      /** Format: int64 */
-      version: number;
-    };
-    "Post-api-rackRequest": {
-      slabs: components["schemas"]["Slab"][];
-    };
-    "Post-api-templatesRequest": {
-      design: components["schemas"]["BoardDesign"];
-      name: string;
-    };
-    "Put-api-pieces-by-id-layoutRequest": {
-      /** @description Ids of boards that go to the offcut bin */
-      binned?: string[];
-      boards: components["schemas"]["LaidBoard"][];
-    };
-    RackPage: {
-      /**
-       * Format: int64
-       * @description What all found cost together
-       */
-      cents: number;
-      items: components["schemas"]["PieceLine"][];
-      /**
-       * Format: int64
-       * @description How many of all found are ready
-       */
-      ready: number;
-      /** Format: int64 */
-      total: number;
-    };
-    Range: {
-      /**
-       * Format: double
-       * @description The least that is taken
-       */
-      least: number;
-      /** @description It is a length in mm */
-      length?: boolean;
-      /**
-       * Format: double
-       * @description The most that is taken
-       */
-      most: number;
-    };
-    Reading: {
-      /** Format: date-time */
-      at: string;
-      /** @description Below the meter's range */
-      below: boolean;
-      /**
-       * Format: double
-       * @description Relative humidity, %
-       */
-      humidity: number;
-      /** @description Id */
-      instrument: string;
-      kind: string;
-      name: string;
-      /**
-       * Format: double
-       * @description Moisture as the meter showed it, %
-       */
-      percent: number;
-      /**
-       * Format: double
-       * @description °C
-       */
-      temperature: number;
-    };
-    ReckonBoard: {
-      /** @description How it is cut out and flattened */
-      cut: components["schemas"]["LayoutChoice"];
-      /** @description Its shape */
-      design: components["schemas"]["BoardDesign"];
-      /** @description What fills its voids */
-      fill: components["schemas"]["FillChoice"];
-      /** @description How it is finished */
-      finish: components["schemas"]["FinishChoice"];
-      /** @description What is put on it at the end */
-      fit: components["schemas"]["FittingChoice"];
-      /** @description For whom, and by when */
-      give: components["schemas"]["ReckonGive"];
-      /** @description Its own for good */
-      id: string;
-      /** @description It stays where it lies when the slab is laid out */
-      locked?: boolean;
-      /** @description Boards that this one nests with */
-      mates?: components["schemas"]["BoardMate"][];
-      /** @description What the maker calls it */
-      name: string;
-      /** @description Where it lies on its slab */
-      placement: components["schemas"]["GeomPlacement"];
-      /** @description Plies bent round its outline */
-      rim?: components["schemas"]["GlueRim"];
-      /** @description How it is sanded */
-      sand: components["schemas"]["SandingChoice"];
-      /** @description The board on another leaf that goes with it wherever it goes */
-      twin?: components["schemas"]["ReckonTwin"];
-    };
-    ReckonClean: {
-      /**
-       * Format: double
-       * @description mm²
-       */
-      area: number;
-      design: components["schemas"]["BoardDesign"];
-      path: string;
-      placement: components["schemas"]["GeomPlacement"];
-    };
-    ReckonEndCheck: {
-      /** @enum {string} */
-      end: "butt" | "far";
-      filler: string;
-      /**
-       * Format: double
-       * @description Minutes of waiting that are saved by not filling
-       */
-      gained: number;
-      /**
-       * Format: double
-       * @description Length that is cut off, mm
-       */
-      lost: number;
-    };
-    ReckonFeatureShape: {
-      /** @description Of the feature */
-      id: string;
-      /** @description What it is */
-      kind: string;
-      /** @description Outline as an SVG path, on the slab */
-      path: string;
-      /** @description It lies on the under face */
-      under: boolean;
-    };
-    ReckonFlattened: {
-      /**
-       * Format: double
-       * @description The most that is left, mm
-       */
-      flat: number;
-      /**
-       * Format: double
-       * @description mm
-       */
-      length: number;
-      /** @description How it is flattened */
-      method: string;
-      /**
-       * Format: double
-       * @description Hands-on
-       */
-      minutes: number;
-      /** @description What is flattened */
-      name: string;
-      /**
-       * Format: int64
-       * @description Of both faces; 0 by hand
-       */
-      passes: number;
-      /**
-       * Format: double
-       * @description Wood planed away, litres; loose it takes about six times as much room
-       */
-      shavings: number;
-      /**
-       * Format: double
-       * @description mm
-       */
-      width: number;
-    };
-    ReckonFlawShape: {
-      /** @description Ids of the boards that hold some of it */
-      boards: string[];
-      /** @description Of the flaw */
-      id: string;
-      /** @description What it is */
-      kind: string;
-      /** @description What it is, in words */
-      name: string;
-      /** @description On the other face, where it goes through */
-      other?: string;
-      /** @description On the face on which it opens */
-      path: string;
-      /** @description It opens on the under face */
-      under: boolean;
-      /**
-       * Format: double
-       * @description Of its middle, along the slab, mm
-       */
-      x: number;
-      /**
-       * Format: double
-       * @description Of its middle, to the left of the chalk line, mm
-       */
-      y: number;
-    };
-    ReckonGive: {
-      /** @description Used dry: a tray, wiped and never washed */
-      dry?: boolean;
-      /** @description Day on which it must be ready for food, YYYY-MM-DD; empty without a date */
-      due: string;
-      /** @description Who gets it */
-      for: string;
-      /** @description The maker's own words */
-      note: string;
-      /**
-       * Format: int64
-       * @description How many it is to serve
-       */
-      people: number;
-      /**
-       * @description What it serves
-       * @enum {string}
-       */
-      use: "nibbles" | "starter" | "main";
-    };
-    ReckonHeld: {
-      /** @description On the slab */
-      at: components["schemas"]["GeomPlacement"];
-      /**
-       * Format: double
-       * @description mm
-       */
-      length: number;
-      /** @description What it could become */
-      name: string;
-      /** @description One of the maker's own shapes; the others are as large as fits */
-      own: boolean;
-      /** @description In its own frame */
-      path: string;
-      /**
-       * Format: double
-       * @description mm
-       */
-      width: number;
-    };
-    ReckonHelp: {
-      /** @description The date would be kept */
-      enough: boolean;
-      /**
-       * Format: date-time
-       * @description When the board would be ready
-       */
-      finish: string;
-      /** @description What is changed */
-      label: string;
-      /**
-       * @description What the patch acts on
-       * @enum {string}
-       */
-      on: "board" | "piece" | "panel" | "shop";
-      /** @description JSON merge patch on that */
-      patch: {
-        [key: string]: unknown;
-      };
-      /**
-       * Format: double
-       * @description Minutes
-       */
-      saves: number;
-    };
-    ReckonKeptPattern: {
-      /** @description Of the panel */
-      name: string;
-      /** @description Of its strips, from the left */
-      species: string[];
-    };
-    ReckonLaidOut: {
-      /** @description As they lie */
-      boards: components["schemas"]["ReckonOnSlab"][];
-      /** @description In the order of cutting */
-      cuts: components["schemas"]["LayoutSlabCut"][];
-      /** @description Yield, and the waste by kind; where what is left is asked for */
-      figures: components["schemas"]["Figure"][];
-      /** @description The worst of all */
-      level: string;
-      /** @description Where they are asked for */
-      offcuts: components["schemas"]["ReckonOffcut"][];
-      /** @description The twins of its boards on the other leaf */
-      twins: components["schemas"]["ReckonOnSlab"][];
-      /** @description Wishes for places on the slab that no board meets */
-      unmet: components["schemas"]["ReckonUnmet"][];
-    };
-    ReckonLeafCount: {
-      /**
-       * Format: int64
-       * @description How many
-       */
-      leaves: number;
-      /**
-       * Format: double
-       * @description Hands-on
-       */
-      minutes: number;
-      /**
-       * Format: double
-       * @description Of each, mm
-       */
-      thickness: number;
-    };
-    ReckonMilling: {
-      /** @description How it is done */
-      by: components["schemas"]["MillingMilled"];
-      /** @description Cut to its blank first, against the whole piece flattened first */
-      first: components["schemas"]["ReckonFlattened"][];
-      /** @description How else it could be done, those that fit first */
-      others: components["schemas"]["MillingMilled"][];
-      /** @description Its blank from the side and from the end, with what goes at each pass */
-      seen: components["schemas"]["ReckonProfile"][];
-      /** @description Its size from rough to finished, read in both directions */
-      sizes: components["schemas"]["ReckonRung"][];
-    };
-    ReckonNested: {
-      /** @description In this board's frame */
-      at: components["schemas"]["GeomPlacement"];
-      /** @description Id of the other board */
-      board: string;
-      /** @description Its holes as SVG paths */
-      holes: string[];
-      /** @description Of the other board */
-      name: string;
-      /** @description Its outline as an SVG path */
-      path: string;
-    };
-    ReckonNotch: {
-      /** @description All its steps are done */
-      done: boolean;
-      /**
-       * Format: date-time
-       * @description With its waits
-       */
-      ends?: string;
-      /** @description The gravest of its verdicts */
-      level: string;
-      /** @description False for a stage that this board goes without */
-      needed: boolean;
-      /** @description Which stage it is */
-      stage: string;
-      /**
-       * Format: date-time
-       * @description When its first step that is not done starts
-       */
-      starts?: string;
-    };
-    ReckonOfParts: {
-      /** @description It is cut into slices and glued again */
-      again: boolean;
-      /** @description Across both ends, above and below, wrapped */
-      cauls: boolean;
-      /** @description By key of the step */
-      cautions: {
-        [key: string]: components["schemas"]["Caution"][];
-      };
-      /** @description How its parts stand */
-      construction: string;
-      /** @description Its steps with their dates */
-      course: components["schemas"]["PlanCourse"];
-      /** @description The cuts of its slices on them, as SVG paths */
-      cuts?: string[];
-      /**
-       * Format: double
-       * @description Until it can be machined, its waits alone
-       */
-      days: number;
-      /** @description Its strips stand on edge when they are first glued */
-      edge: boolean;
-      /** @description Smooth dense wood slides: a clamp along it */
-      endClamp: boolean;
-      /** @description The ends of its strips with their rings, from the butt */
-      ends: components["schemas"]["GlueEnd"][];
-      /** @description Before it is cut again: its strips as they are first glued */
-      first?: components["schemas"]["GlueDrawn"][];
-      /** @description Bounds of those: min x, min y, max x, max y */
-      firstBox: number[];
-      /**
-       * Format: double
-       * @description When both faces are flat and sanded, mm
-       */
-      flat: number;
-      /**
-       * Format: double
-       * @description Glue in all
-       */
-      grams: number;
-      /** @description Patterns of the workshop's other panels */
-      kept?: components["schemas"]["ReckonKeptPattern"][];
-      /**
-       * Format: double
-       * @description As it comes out of the clamps, mm
-       */
-      length: number;
-      /** @description The same in the other lay-up: square, or staggered */
-      other?: components["schemas"]["GlueSlices"];
-      /** @description As they lie in it */
-      parts: components["schemas"]["GlueDrawn"][];
-      /** @description Each time that clamps are tightened */
-      pressed: components["schemas"]["GluePressed"][];
-      /** @description What part of its face each species is */
-      shares: components["schemas"]["GlueShare"][];
-      /** @description Its strips rise both ways: it is planed at a slant */
-      slant: boolean;
-      /** @description Of a panel that is cut again */
-      slices: components["schemas"]["GlueSlices"];
-      /**
-       * Format: int64
-       * @description Strips that should be cut besides
-       */
-      spareRule: number;
-      /** @description The same of the spare ones */
-      spares: components["schemas"]["GlueStrip"][];
-      /**
-       * @description How far it is
-       * @enum {string}
-       */
-      state: "planned" | "in work" | "in clamps" | "curing" | "ready";
-      /** @description With what their pieces say */
-      strips: components["schemas"]["GlueStrip"][];
-      /** @description Its left half is the mirror image of its right */
-      symmetric: boolean;
-      /**
-       * Format: double
-       * @description Before it is flattened, mm
-       */
-      thickness: number;
-      /** @description What it takes from the shelf and the yard */
-      uses: components["schemas"]["StageUse"][];
-      /**
-       * Format: double
-       * @description mm
-       */
-      width: number;
-    };
-    ReckonOffcut: {
-      /**
-       * Format: double
-       * @description mm²
-       */
-      area: number;
-      /** @description Smaller boards that it still holds, where they are asked for */
-      holds?: components["schemas"]["ReckonHeld"][];
-      /** @description Wide enough to be worth keeping */
-      keep: boolean;
-      /**
-       * Format: double
-       * @description mm
-       */
-      length: number;
-      /** @description Outline as an SVG path, on the slab */
-      path: string;
-      /**
-       * Format: double
-       * @description mm
-       */
-      width: number;
-    };
-    ReckonOnSlab: {
-      /** @description Bounds in the board's frame: min x, min y, max x, max y */
-      box: number[];
-      /**
-       * Format: double
-       * @description Its share of the slab's price
-       */
-      cents: number;
-      /** @description As SVG paths, in the board's frame */
-      holes: string[];
-      /** @description Of the board */
-      id: string;
-      /** @description The worst that is judged of it */
-      level: string;
-      /** @description Of the board */
-      name: string;
-      /** @description In the board's own frame */
-      path: string;
-      /** @description The gravest first */
-      verdicts: components["schemas"]["Verdict"][];
-    };
-    ReckonOnWood: {
-      /**
-       * Format: double
-       * @description Its share of what the piece cost, waste included
-       */
-      cents: number;
-      /** @description Of the board */
-      id: string;
-      /** @description The worst that is judged of it */
-      level: string;
-      /** @description Of the board */
-      name: string;
-      /** @description In the slab's frame */
-      path: string;
-      /**
-       * Format: double
-       * @description To mix, ml
-       */
-      resin: number;
-      /**
-       * Format: double
-       * @description What its voids hold, ml
-       */
-      voids: number;
-      /** @description The gravest finding */
-      worst: string;
-    };
-    ReckonPlaced: {
-      design: components["schemas"]["BoardDesign"];
-      holes: string[];
-      /**
-       * Format: int64
-       * @description 0 for the wished board, then those that are laid with it
-       */
-      part?: number;
-      /** @description In the board's own frame */
-      path: string;
-      placement: components["schemas"]["GeomPlacement"];
-      /**
-       * Format: int64
-       * @description Which of the wants, from 0
-       */
-      want: number;
-    };
-    ReckonProfile: {
-      /** @description Seen from its side; otherwise from its end */
-      along: boolean;
-      /** @description What goes at each pass, in their order */
-      cuts: components["schemas"]["ReckonProfileCut"][];
-      /** @description Between which it is when it is sanded */
-      final: number[];
-      /** @description Its upper face as it is rough */
-      over: components["schemas"]["GeomPoint"][];
-      /** @description Between which heights it is planed */
-      planed: number[];
-      /** @description Its lower face as it is rough */
-      under: components["schemas"]["GeomPoint"][];
-    };
-    ReckonProfileCut: {
-      /**
-       * Format: double
-       * @description Its height, mm
-       */
-      at: number;
-      /** @description Of the face that is made flat first, which is the lower one */
-      one: boolean;
-    };
-    ReckonProposal: {
-      boards: components["schemas"]["ReckonPlaced"][];
-      /** @description All that must be laid is */
-      met: boolean;
-      /**
-       * Format: double
-       * @description Length of the slab that is left whole at its better end, mm
-       */
-      rest: number;
-      /** @description What is wished for and is not laid, in words */
-      short: string[];
-      /** Format: double */
-      worth: number;
-      /**
-       * Format: double
-       * @description Share of the slab that boards cover, those laid before too, %
-       */
-      yield: number;
-    };
-    ReckonReckoned: {
-      /** @description What is cut out for it */
-      blank: components["schemas"]["LayoutBlank"];
-      /** @description Bounds in the board's frame: min x, min y, max x, max y */
-      box: number[];
-      /** @description Its thickness from rough to sanded */
-      budget: components["schemas"]["StockBudget"];
-      /** @description Care note, line by line */
-      care: string[];
-      /** @description By key of the step */
-      cautions: {
-        [key: string]: components["schemas"]["Caution"][];
-      };
-      /** @description Its steps with their dates */
-      course: components["schemas"]["PlanCourse"];
-      /** @description In their order */
-      cuts: components["schemas"]["LayoutCut"][];
-      /** @description Of all stages in their order */
-      figures: components["schemas"]["Figure"][];
-      /** @description Its coats */
-      finish: components["schemas"]["FinishPlan"];
-      /** @description What is put on it at the end */
-      fittings: components["schemas"]["FittingFitted"];
-      /** @description What would help when it is too late; where it is asked for */
-      helps: components["schemas"]["ReckonHelp"][];
-      /** @description The same of each hole */
-      holes: string[];
-      /** @description Id of the board */
-      id: string;
-      /** @description The gravest of its verdicts */
-      level: string;
-      /** @description Who makes each cut, hole, profile and recess */
-      makes: components["schemas"]["MakingMade"][];
-      /** @description How it is flattened and planed */
-      milling: components["schemas"]["ReckonMilling"];
-      /** @description Resin to mix; left out where none is */
-      mix?: components["schemas"]["FillMix"];
-      /** @description What of its panel's parts it holds, in its frame */
-      parts?: components["schemas"]["GlueDrawn"][];
-      /** @description Outline as SVG path data in the board's frame, mm */
-      path: string;
-      /** @description Both of its faces may be used */
-      reversible: boolean;
-      /** @description Its rim, as it is bent */
-      rim?: components["schemas"]["GlueBent"];
-      /** @description Its climb through the grits */
-      sanding: components["schemas"]["SandingPlan"];
-      /** @description What one more tool would save on it, the greatest first */
-      savings: components["schemas"]["ReckonSaving"][];
-      /** @description Its shape as it is drawn and worked */
-      shape: components["schemas"]["ReckonShape"];
-      /** @description The same, alike things together */
-      shelf: components["schemas"]["StageUse"][];
-      /** @description What the use and the people ask for */
-      size: components["schemas"]["BoardSize"];
-      /** @description Its story stick, a notch for each stage */
-      stick: components["schemas"]["ReckonNotch"][];
-      /** @description What all stages take from the shelf, by step */
-      uses: components["schemas"]["StageUse"][];
-      /** @description Of all stages, the gravest first */
-      verdicts: components["schemas"]["Verdict"][];
-      /** @description What of the flaws falls within it */
-      voids: components["schemas"]["FillVoid"][];
-      /** @description The same if the whole slab is flattened first */
-      wholeBudget: components["schemas"]["StockBudget"];
-    };
-    ReckonReckoning: {
-      /** @description What each board comes to, in the order of the scene */
-      boards: components["schemas"]["ReckonReckoned"][];
-      /** @description The boards of the scene, then what is elsewhere */
-      plan: components["schemas"]["PlanCourse"][];
-      /** @description What the slab comes to; left out where there is none */
-      slab?: components["schemas"]["ReckonWood"];
-      /** @description Places that hold no wood any more */
-      taken: components["schemas"]["ReckonTaken"][];
-    };
-    ReckonReserved: {
-      /** @description Of the panel */
-      name: string;
-      /** @description Id of the panel */
-      panel: string;
-      /** @description In the slab's frame */
-      path: string;
-      /** @description Id of the strip */
-      strip: string;
-    };
-    ReckonRung: {
-      /**
-       * Format: double
-       * @description mm
-       */
-      length: number;
-      /** @description At which moment */
-      name: string;
-      /**
-       * Format: double
-       * @description That comes out, mm
-       */
-      thickness: number;
-      /**
-       * Format: double
-       * @description That the wanted final one asks for, mm; left out where none is wanted
-       */
-      wanted?: number;
-      /**
-       * Format: double
-       * @description mm
-       */
-      width: number;
-    };
-    ReckonSaving: {
-      /**
-       * Format: int64
-       * @description On how many boards
-       */
-      boards: number;
-      /**
-       * Format: double
-       * @description That it would save, at the maker's pace
-       */
-      minutes: number;
-      /** @description What it is */
-      tool: string;
-    };
-    ReckonSeeking: {
-      /** Format: int64 */
-      seed?: number;
-      /** @description What is to be laid */
-      wants: components["schemas"]["ReckonWant"][];
-    };
-    ReckonShape: {
-      /**
-       * Format: double
-       * @description From the outline to that line, mm
-       */
-      allowance: number;
-      /** @description Centre of its mass, in the board's frame */
-      balance: components["schemas"]["GeomPoint"];
-      /** @description Where the saw is led, as an SVG path; open at natural edges */
-      cutLine: string;
-      /** @description Where inner cuts begin */
-      entries: components["schemas"]["BoardEntry"][];
-      /** @description Centres of its feet, in the board's frame */
-      feet: components["schemas"]["GeomPoint"][];
-      /** @description Where its dimensions are taken hold of */
-      grips: components["schemas"]["BoardGrip"][];
-      /** @description The narrower face of a board whose edges slant */
-      narrow?: string;
-      /** @description The planned outline, where it was cut otherwise */
-      planned?: string;
-      /** @description What of the design changes with each other shape */
-      recasts: components["schemas"]["BoardKind"][];
-      /** @description As they are drawn */
-      recesses: components["schemas"]["ReckonSunk"][];
-      /** @description As it looks cut through */
-      sections: components["schemas"]["BoardSection"][];
-      /** @description The boards that this one must mate with */
-      set: components["schemas"]["ReckonNested"][];
-      /** @description The outline as the router meets it, in the best order */
-      stretches: components["schemas"]["BoardStretch"][];
-      /** @description What each recess takes */
-      work: components["schemas"]["BoardRecessWork"][];
-    };
-    ReckonSunk: {
-      /**
-       * Format: int64
-       * @description In the design
-       */
-      index: number;
-      /** @description Which recess */
-      name: string;
-      /** @description Its rim and, where it runs round, its inner line */
-      path: string;
-      /** @description Sunk into the under face */
-      under: boolean;
-    };
-    ReckonTaken: {
-      /** @description Id of the board */
-      id: string;
-      /** @description Of the board */
-      name: string;
-      /** @description In the slab's frame */
-      path: string;
-    };
-    ReckonTwin: {
-      /** @description Id of the twin */
-      board: string;
-      /** @description Id of the leaf that it lies on */
-      piece: string;
-    };
-    ReckonUnmet: {
-      /** @description What is not as it is wished */
-      finding: string;
-      /** @description Of the flaw or the feature */
-      id: string;
-    };
-    ReckonWant: {
-      /** @description As drawn; its place matters only to those that are laid with it */
-      board: components["schemas"]["ReckonBoard"];
-      /** @description Its show face may be the slab's under face */
-      flip?: boolean;
-      /**
-       * Format: int64
-       * @description How many there must be
-       */
-      least: number;
-      /**
-       * Format: double
-       * @description May be stretched to this length; 0 for as drawn
-       */
-      longest?: number;
-      /**
-       * Format: int64
-       * @description How many there may be
-       */
-      most: number;
-      /**
-       * Format: double
-       * @description By how many degrees it may be tilted from the grain
-       */
-      tilt?: number;
-      /** @description May be turned end for end */
-      turn: boolean;
-      /** @description Each has its twin on the other leaf */
-      twin?: boolean;
-      /**
-       * Format: double
-       * @description May be stretched to this width; 0 for as drawn
-       */
-      widest?: number;
-      /** @description The others of its set, laid as one with it, a saw apart */
-      with?: components["schemas"]["ReckonBoard"][];
-      /**
-       * Format: double
-       * @description Of one; 0 for its area in dm²
-       */
-      worth?: number;
-    };
-    ReckonWood: {
-      /** @description Left and right edge as open SVG paths; empty where not natural */
-      bark: string[];
-      /** @description The boards laid on it */
-      boards: components["schemas"]["ReckonOnWood"][];
-      /** @description Where its moisture is heading */
-      drying: components["schemas"]["MoistureDrying"];
-      /** @description What is worth showing */
-      features: components["schemas"]["ReckonFeatureShape"][];
-      /** @description What it comes to */
-      figures: components["schemas"]["Figure"][];
-      /** @description Why it is ready or not */
-      finding: string;
-      /** @description Flattening the whole slab, against each blank cut first */
-      flats: components["schemas"]["ReckonFlattened"][];
-      /** @description As they are drawn */
-      flaws: components["schemas"]["ReckonFlawShape"][];
-      /**
-       * Format: double
-       * @description What it should come to rest at, %
-       */
-      homeMean: number;
-      /** @description What resawing by the shop's rules would give */
-      leaves: components["schemas"]["ReckonLeafCount"][];
-      /**
-       * Format: double
-       * @description mm
-       */
-      length: number;
-      /**
-       * Format: double
-       * @description Its farthest left edge from the chalk line, mm
-       */
-      maxY: number;
-      /**
-       * Format: double
-       * @description Of both faces
-       */
-      minY: number;
-      /**
-       * Format: double
-       * @description Latest reading, corrected, %; 0 without one
-       */
-      moisture: number;
-      /** @description What is left when the boards are cut; only when asked for */
-      offcuts?: components["schemas"]["ReckonOffcut"][];
-      /** @description What gluing it comes to; left out for one piece */
-      parts?: components["schemas"]["ReckonOfParts"];
-      /** @description Show face as SVG path data in the slab's frame, mm */
-      path: string;
-      /** @description The parts of a piece that was cut from a panel */
-      pattern?: components["schemas"]["GlueDrawn"][];
-      /** @description Dry enough for the home */
-      ready: boolean;
-      /** @description Strips of panels that are to be cut from it */
-      reserved?: components["schemas"]["ReckonReserved"][];
-      /** @description What it is */
-      species: components["schemas"]["Species"];
-      /** @description Under face, where it was measured by itself */
-      under?: string;
-      /** @description The same of the under face */
-      underBark: string[];
-      /** @description What lies inside both faces */
-      usable: string;
-      /** @description What is judged of it */
-      verdicts: components["schemas"]["Verdict"][];
-    };
-    Remedy: {
-      /**
-       * Format: double
-       * @description Stands in the label for a pair of braces
-       */
-      amount: number;
-      /** @description What it does, with a pair of braces for the amount */
-      label: string;
-      /**
-       * @description What the patch acts on
-       * @enum {string}
-       */
-      on: "board" | "piece" | "panel" | "shop";
-      /** @description JSON merge patch on that */
-      patch: {
-        [key: string]: unknown;
-      };
-      /** @description Of the amount */
-      unit: string;
-      /** @description What it would make worse elsewhere */
-      worsens?: string;
-    };
-    Row: {
-      /**
-       * Format: int64
-       * @description In the file, from 1
-       */
-      line: number;
-      slab: components["schemas"]["Slab"];
-    };
-    Rule: {
-      key: string;
-      label: string;
-      /** Format: double */
-      max: number;
-      /** Format: double */
-      min: number;
-      /** @description Of the work, where it matters first */
-      stage: string;
-      unit: string;
-      /** Format: double */
-      usual: number;
-    };
-    SamplePicture: {
-      /** @description As a hand would mark them, pixels */
-      corners: components["schemas"]["GeomPoint"][];
-      picture: components["schemas"]["PictureDoc"];
-    };
-    SandingChoice: {
-      /** @description A ladder made by hand; empty for the quickest */
-      ladder?: number[];
-      /**
-       * Format: int64
-       * @description Last grit
-       */
-      last: number;
-      /**
-       * @description Raising the grain with water
-       * @enum {string}
-       */
-      raise: "once" | "twice" | "after every grit" | "never";
-      /**
-       * @description The surface to begin with
-       * @enum {string}
-       */
-      start:
-        | "old varnish"
-        | "band saw"
-        | "scraped resin"
-        | "planer"
-        | "drum P80"
-        | "bought surfaced"
-        | "hand plane"
-        | "sanded P80"
-        | "sanded P120"
-        | "sanded P150"
-        | "sanded P180"
-        | "sanded P220";
-    };
-    SandingDiscs: {
-      /**
-       * Format: double
-       * @description How many are used up
-       */
-      count: number;
-      /**
-       * Format: int64
-       * @description P-grade
-       */
-      grit: number;
-    };
-    SandingLadder: {
-      /**
-       * Format: double
-       * @description mm²
-       */
-      area: number;
-      /**
-       * Format: double
-       * @description Without changing grits
-       */
-      minutes: number;
-      /**
-       * Format: double
-       * @description Roughness before the first grit, µm
-       */
-      rough: number;
-      /** @description The coarsest first */
-      rungs: components["schemas"]["SandingRung"][];
-      /** @description What is sanded */
-      surface: string;
-      /** @description The minutes, grit by grit */
-      working: components["schemas"]["Figure"];
-    };
-    SandingPlan: {
-      /** @description The ladder that starts one grit coarser; empty without one */
-      coarser: number[];
-      /**
-       * Format: double
-       * @description Its minutes
-       */
-      coarserTime: number;
-      /** @description What is used up */
-      discs: components["schemas"]["SandingDiscs"][];
-      /** @description The coarsest first */
-      grits: number[];
-      /** @description The faces first */
-      ladders: components["schemas"]["SandingLadder"][];
-      /** @description What the quickest ladder would be */
-      quickest: number[];
-      /** @description Grits after which the grain is raised */
-      raiseAfter: number[];
-      /**
-       * Format: double
-       * @description Minutes to dry, then until the colour is back
-       */
-      raiseWait: number;
-      /** @description Minutes at the sander, with changing grits */
-      total: components["schemas"]["Figure"];
-    };
-    SandingRung: {
-      /**
-       * Format: int64
-       * @description P-grade
-       */
-      grit: number;
-      /**
-       * Format: double
-       * @description Ratio of grain sizes from the grit before; 0 for the first
-       */
-      jump: number;
-      /**
-       * Format: double
-       * @description Roughness after it, µm
-       */
-      leaves: number;
-      /** @description Good, or left out of step */
-      level: string;
-      /**
-       * Format: double
-       * @description Hands-on
-       */
-      minutes: number;
-    };
-    SearchDoc: {
-      id: string;
-    };
-    SearchNews: {
-      /**
-       * Format: int64
-       * @description Searches that come before it while it waits
-       */
-      ahead: number;
-      /** Format: int64 */
-      moves: number;
-      proposals: components["schemas"]["ReckonProposal"][];
-      /**
-       * Format: double
-       * @description That it has run for
-       */
-      seconds: number;
-      /** @enum {string} */
-      state: "waiting" | "running" | "done" | "stopped" | "cancelled" | "failed";
-    };
-    Sheet: {
-      binned: boolean;
-      board: components["schemas"]["ReckonBoard"];
-      given: boolean;
-      /** @description The other boards on the slab */
-      others: components["schemas"]["ReckonBoard"][];
-      /** @description Id of the slab that it is laid on */
-      piece: string;
-      pieceName: string;
-      /** @description Its first board is this one, then the others */
-      reckoning: components["schemas"]["ReckonReckoning"];
-      /** @description A photograph of the slab's show face, straightened */
-      showGround?: components["schemas"]["SlabPhoto"];
-      underGround?: components["schemas"]["SlabPhoto"];
-      /** Format: int64 */
-      version: number;
-    };
-    Shop: {
-      /** @description In the shop */
-      air: components["schemas"]["MoistureAir"];
-      /** @description Boring bits */
-      bits: components["schemas"]["ToolBit"][];
-      /** @description What saws curves */
-      blades: components["schemas"]["ToolBlade"][];
-      /** @description What holds a glue-up together */
-      clamps?: components["schemas"]["ToolClamps"][];
-      /** @description Radii of spindles and drums that sand hollows */
-      drums?: number[];
-      /** @description Abrasives in the drawer */
-      grits: number[];
-      /** @description That boards usually go to */
-      home: components["schemas"]["MoistureHome"];
-      /**
-       * @description What is weighed in; empty goes with lengths
-       * @enum {string}
-       */
-      mass?: "" | "g" | "oz";
-      /** @description Of moisture */
-      meter?: components["schemas"]["MoistureMeter"];
-      /** @description What it is called */
-      name: string;
-      /**
-       * @description That sheets are printed on
-       * @enum {string}
-       */
-      paper: "A4" | "Letter";
-      /** @description The router with its bits and guide bushes */
-      router?: components["schemas"]["ToolRouter"];
-      /** @description Rules of thumb that differ from the usual, by key */
-      rules: {
-        [key: string]: number;
-      };
-      /**
-       * Format: double
-       * @description Smallest step of the scale, g
-       */
-      scaleStep: number;
-      /** @description Hours at the bench */
-      sessions: components["schemas"]["PlanSession"][];
-      /** @description The maker's own, besides the table */
-      species?: components["schemas"]["Species"][];
-      /** @description The starter shop that it began as; empty until one was chosen */
-      starter?: string;
-      /** @description IANA name */
-      timeZone: string;
-      /** @description Machines and hand tools, each with its limits */
-      tools: components["schemas"]["Tool"][];
-      /**
-       * @description That lengths are shown in
-       * @enum {string}
-       */
-      units: "mm" | "in";
-      /**
-       * @description Of temperatures; empty goes with lengths
-       * @enum {string}
-       */
-      warmth?: "" | "°C" | "°F";
-    };
-    ShopDoc: {
-      shop: components["schemas"]["Shop"];
-      /** Format: int64 */
-      version: number;
-    };
-    Sibling: {
-      id: string;
-      name: string;
-    };
-    SignInLine: {
-      /** @description Of the network that it came from */
-      address: string;
-      /** @description What the browser says of itself */
-      agent: string;
-      /** @description It is this one */
-      here: boolean;
-      id: string;
-      /**
-       * Format: date-time
-       * @description When it was last used, within some minutes
-       */
-      seen: string;
-      /** Format: date-time */
-      since: string;
-    };
-    Simplifying: {
-      line: components["schemas"]["GeomPoint"][];
-      /**
-       * Format: double
-       * @description How far it may stray, mm
-       */
-      tolerance: number;
-    };
-    Slab: {
-      /** @description Work that was done elsewhere */
-      bought?: components["schemas"]["SlabBought"];
-      /** @description What is worth showing */
-      features?: components["schemas"]["StockFeature"][];
-      /** @description On either face */
-      flaws: components["schemas"]["StockFlaw"][];
-      /** @description What it is glued up of; left out for one piece */
-      glue?: components["schemas"]["GluePanel"];
-      /**
-       * Format: double
-       * @description Cup or bow of the show face, beside the readings
-       */
-      hollow: number;
-      /** @description Where its boards go, if not to the shop's usual home */
-      home?: components["schemas"]["MoistureHome"];
-      /**
-       * Format: int64
-       * @description From the show face down
-       */
-      leaf?: number;
-      /** @description It was turned over since it was sawn */
-      leafTurned?: boolean;
-      /**
-       * Format: double
-       * @description From the butt to the far end, mm
-       */
-      length: number;
-      /** @description Its left edge is natural */
-      liveLeft: boolean;
-      /** @description Its right edge is natural */
-      liveRight: boolean;
-      /** @description Its log */
-      moisture: components["schemas"]["MoistureReading"][];
-      /** @description What the maker calls it */
-      name: string;
-      /** @description The ends are kept as found: no squaring allowance */
-      naturalEnds: boolean;
-      /** @description The maker's own */
-      notes: string;
-      /** @description Where it came from */
-      origin?: components["schemas"]["SlabOrigin"];
-      /** @description The show face as a closed line, in place of stations */
-      outline?: components["schemas"]["GeomPoint"][];
-      /**
-       * @description Of what
-       * @enum {string}
-       */
-      priceBy?: "piece" | "board foot" | "cubic metre";
-      /**
-       * Format: int64
-       * @description By piece, board foot or cubic metre
-       */
-      priceCents: number;
-      /** @description Thickness readings */
-      readings: components["schemas"]["SlabReading"][];
-      /** @description Of unknown treatment */
-      reclaimed: boolean;
-      /**
-       * Format: double
-       * @description Read on a home-dry piece, %
-       */
-      reference?: number;
-      /**
-       * Format: double
-       * @description 0 plain-sawn, 90 quarter-sawn
-       */
-      ringAngle: number;
-      /**
-       * Format: double
-       * @description Of the rings; 0 if not known
-       */
-      ringRadius?: number;
-      /**
-       * Format: double
-       * @description To be ripped off the left edge
-       */
-      ripLeft?: number;
-      /**
-       * Format: double
-       * @description The same at the right edge
-       */
-      ripRight?: number;
-      /** @description Edges of the show face, unless there is an outline */
-      show: components["schemas"]["SlabStation"][];
-      /** @description The show face is chosen and marked */
-      showChosen?: boolean;
-      /** @description Its show face */
-      showLook?: components["schemas"]["SlabLook"];
-      /** @description By its name in the table, or among the shop's own */
-      species: string;
-      /**
-       * @description Left out: a slab
-       * @enum {string}
-       */
-      stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
-      /** @description Edges of the under face where they differ */
-      under?: components["schemas"]["SlabStation"][];
-      /**
-       * Format: double
-       * @description The same of the under face
-       */
-      underHollow?: number;
-      /** @description Its under face */
-      underLook?: components["schemas"]["SlabLook"];
-      /** @description The under face as a closed line */
-      underOutline?: components["schemas"]["GeomPoint"][];
-      /**
-       * Format: double
-       * @description The same with the under face up
-       */
-      underWind?: number;
-      /** @description The maker accepts an uneven thickness: no flattening */
-      uneven: boolean;
-      /** @description Wind is planed away from one side, not shared */
-      unshimmed: boolean;
-      /**
-       * Format: double
-       * @description Thickness of its face veneer
-       */
-      veneer?: number;
-      /**
-       * Format: double
-       * @description Lift of the fourth corner, show face up
-       */
-      wind: number;
-    };
-    SlabBought: {
-      /**
-       * Format: int64
-       * @description Hundredths of the shop's money
-       */
-      costCents?: number;
-      /**
-       * Format: int64
-       * @description Sanded to; 0 when it was not sanded
-       */
-      grit?: number;
-      /**
-       * Format: double
-       * @description As delivered, flat; 0 when it was not thicknessed
-       */
-      thickness?: number;
-      /** @description What was done */
-      work?: string;
-    };
-    SlabLook: {
-      /** @description This face looked the better */
-      better?: boolean;
-      /** @description A picture to scale that lies under the drawing */
-      ground?: components["schemas"]["SlabPhoto"];
-      /** @description What the face looks like */
-      note?: string;
-      /** @description Id of a picture of the workshop */
-      picture?: string;
-      /**
-       * @description What it showed when it was wetted
-       * @enum {string}
-       */
-      wetted?: "dry" | "water" | "spirits";
-    };
-    SlabNominal: {
-      /** @description As it is sold, in inches; hardwood in quarters, at any width */
-      name: string;
-      /**
-       * Format: double
-       * @description As it really is, dressed
-       */
-      thickness: number;
-      /**
-       * Format: double
-       * @description As it really is; 0 where it is sold at any width
-       */
-      width: number;
-    };
-    SlabOrigin: {
-      /**
-       * @description How it was dried
-       * @enum {string}
-       */
-      dried?: "air" | "kiln" | "green" | "not known";
-      /** @description The ends were sealed when it was fresh */
-      endsSealed?: boolean;
-      /** @description Year, month or day: 2031, 2031-03 or 2031-03-04 */
-      felled?: string;
-      /** @description The same */
-      milled?: string;
-      /** @description The tree and its place, or the yard */
-      source?: string;
-    };
-    SlabPhoto: {
-      /**
-       * Format: double
-       * @description Its end, along the slab, mm
-       */
-      maxX: number;
-      /**
-       * Format: double
-       * @description Its left edge, mm
-       */
-      maxY: number;
-      /**
-       * Format: double
-       * @description Its beginning, along the slab, mm
-       */
-      minX: number;
-      /**
-       * Format: double
-       * @description Its right edge, mm
-       */
-      minY: number;
-      /** @description Id of the picture */
-      picture: string;
-      /**
-       * Format: double
-       * @description Degrees anticlockwise about the middle of its box
-       */
-      turn?: number;
-    };
-    SlabReading: {
-      /**
-       * Format: double
-       * @description mm
-       */
-      thickness: number;
-      /**
-       * Format: double
-       * @description From the butt, mm
-       */
-      x: number;
-      /**
-       * Format: double
-       * @description To the left of the chalk line, mm
-       */
-      y: number;
-    };
-    SlabResawing: {
-      /**
-       * Format: double
-       * @description Planed off each sawn face
-       */
-      cleanup: number;
-      /**
-       * Format: double
-       * @description Of the saw
-       */
-      kerf: number;
-      /** Format: int64 */
-      leaves: number;
-      /** @description Leaves are opened like a book: neighbours show the two faces of one cut */
-      matched: boolean;
-    };
-    SlabSize: {
-      /**
-       * Format: double
-       * @description From the butt to the far end, mm
-       */
-      length: number;
-      /** @description What the maker calls it */
-      name: string;
-      /** @description Of unknown treatment */
-      reclaimed: boolean;
-      /** @description By its name in the table, or among the shop's own */
-      species: string;
-      /**
-       * @description What it is
-       * @enum {string}
-       */
-      stock: "slab" | "plank" | "panel" | "sheet";
-      /**
-       * Format: double
-       * @description mm
-       */
-      thickness: number;
-      /**
-       * Format: double
-       * @description In the middle, mm
-       */
-      width: number;
-    };
-    SlabStation: {
-      /**
-       * Format: double
-       * @description Left edge from the chalk line, positive to the left
-       */
-      left: number;
-      /**
-       * Format: double
-       * @description Right edge from the chalk line, less than left
-       */
-      right: number;
-      /**
-       * Format: double
-       * @description From the butt, mm
-       */
-      x: number;
-    };
-    Species: {
-      /** @description Botanical name */
-      botanical: string;
-      /** @description How its colour changes with time */
-      colourChange: string;
-      /**
-       * Format: double
-       * @description Radial movement, share of width per percent of moisture
-       */
-      cr: number;
-      /**
-       * Format: double
-       * @description Tangential movement, share of width a percent of moisture
-       */
-      ct: number;
-      /** @description Darker colour, #rrggbb */
-      dark: string;
-      /**
-       * Format: double
-       * @description kg/m³
-       */
-      density: number;
-      /** @description What its dust does */
-      dust: string;
-      /**
-       * @description Whether it is used for food
-       * @enum {string}
-       */
-      food: "suitable" | "caution" | "never";
-      /**
-       * @description Hardwood or softwood
-       * @enum {string}
-       */
-      group: "hardwood" | "softwood";
-      /**
-       * Format: double
-       * @description Side hardness, N
-       */
-      janka: number;
-      /** @description Lighter colour, #rrggbb */
-      light: string;
-      /**
-       * Format: double
-       * @description Bending strength along the grain, MPa
-       */
-      mor: number;
-      /** @description As the trade calls it */
-      name: string;
-      /** @description What else there is to know */
-      note: string;
-      /** @description How its pores lie */
-      pores: string;
-      /** @description True when the tension across the grain is estimated */
-      tensionGuess: boolean;
-      /**
-       * Format: double
-       * @description Tension across the grain, MPa
-       */
-      tensionPerp: number;
-    };
-    Splitting: {
-      /**
-       * Format: double
-       * @description mm
-       */
-      gap: number;
-      /** @description Open, in the board's frame */
-      line: components["schemas"]["BoardNode"][];
-      /** Format: int64 */
-      version: number;
-    };
-    StageUse: {
-      /**
-       * Format: double
-       * @description How much of it, in the unit
-       */
-      amount: number;
-      /** @description What it is, in the trade's words */
-      item: string;
-      /**
-       * @description Kind of supply
-       * @enum {string}
-       */
-      kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood";
-      /** @description Key of the step that takes it; left out of a sum */
-      step?: string;
-      /** @description g, ml, mm, or pieces */
-      unit: string;
-    };
-    StockBudget: {
-      /**
-       * Format: double
-       * @description After filled faces are flattened again
-       */
-      filled: number;
-      /**
-       * Format: double
-       * @description The most that flattening leaves
-       */
-      flat: number;
-      /**
-       * Format: double
-       * @description Of this blank
-       */
-      hollow: number;
-      /**
-       * Format: double
-       * @description Of that, what makes the first face flat, mm
-       */
-      level: number;
-      /**
-       * Format: double
-       * @description The thickest that could be had
-       */
-      most: number;
-      /**
-       * Format: double
-       * @description What flattening takes off the thickest place, both faces; 0 where nothing is
-       */
-      off: number;
-      /**
-       * Format: double
-       * @description What flattening takes off each, mm
-       */
-      perFace: number;
-      /**
-       * Format: double
-       * @description After planing to the wanted thickness, before voids are filled
-       */
-      planed: number;
-      /**
-       * Format: double
-       * @description As it was measured, mm
-       */
-      rough: number;
-      /**
-       * Format: double
-       * @description The final thickness, which every check uses
-       */
-      sanded: number;
-      /**
-       * Format: double
-       * @description Of this blank
-       */
-      wind: number;
-    };
-    StockFeature: {
-      /**
-       * Format: double
-       * @description Half its length, mm
-       */
-      a?: number;
-      /**
-       * Format: double
-       * @description Degrees anticlockwise
-       */
-      angle?: number;
-      /**
-       * Format: double
-       * @description Half its width, mm
-       */
-      b?: number;
-      /** @description On the slab */
-      centre: components["schemas"]["GeomPoint"];
-      /** @description Its own for good */
-      id: string;
-      /**
-       * @description What it is
-       * @enum {string}
-       */
-      kind: "figure" | "burr" | "colour" | "streak";
-      /** @description Of a streak */
-      line?: components["schemas"]["GeomPoint"][];
-      /** @description The maker's own */
-      note?: string;
-      /** @description It lies on the under face */
-      under?: boolean;
-      /**
-       * Format: double
-       * @description Of a streak
-       */
-      width?: number;
-      /**
-       * @description How a board shows it
-       * @enum {string}
-       */
-      wish?: "" | "keep inside" | "centre" | "down the middle";
-    };
-    StockFlaw: {
-      /**
-       * Format: double
-       * @description Half-axis along angle
-       */
-      a: number;
-      /**
-       * Format: double
-       * @description Degrees anticlockwise from the slab's length
-       */
-      angle: number;
-      /**
-       * Format: double
-       * @description Half-axis across angle
-       */
-      b: number;
-      /** @description On the slab */
-      centre: components["schemas"]["GeomPoint"];
-      /**
-       * Format: int64
-       * @description Worm holes in the ellipse
-       */
-      count: number;
-      /**
-       * Format: double
-       * @description From the face, mm
-       */
-      depth: number;
-      /**
-       * Format: double
-       * @description Of one worm hole
-       */
-      diameter: number;
-      /** @description Its own for good */
-      id: string;
-      /**
-       * @description What it is
-       * @enum {string}
-       */
-      kind: "crack" | "knot" | "bark" | "soft" | "worm" | "dent" | "hole";
-      /** @description The line of a crack, or the corners of an area */
-      line?: components["schemas"]["GeomPoint"][];
-      /** @description A crack as wide at its bottom as on the face; otherwise V-shaped */
-      slot: boolean;
-      /**
-       * @description Of a knot
-       * @enum {string}
-       */
-      state?: "sound" | "loose" | "missing";
-      /** @description It goes through the whole thickness */
-      through: boolean;
-      /** @description Where it comes out on the other face, from where it enters */
-      tilt?: components["schemas"]["GeomPoint"];
-      /** @description It opens on the under face */
-      under: boolean;
-      /**
-       * Format: double
-       * @description Width of a crack on the face, mm
-       */
-      width: number;
-      /**
-       * @description What is wanted of it
-       * @enum {string}
-       */
-      wish?: "" | "keep out" | "fill" | "feature" | "cut away";
-    };
-    StockMark: {
-      /**
-       * @description Along a drag, or within the box that it spans
-       * @enum {string}
-       */
-      drawn: "line" | "area" | "oval";
-      /** @description As it stands in a file */
-      kind: string;
-      /**
-       * Format: double
-       * @description What is drawn by a press without a drag, mm
-       */
-      least: number;
-      /**
-       * Format: double
-       * @description The longest reach that is drawn, mm; left out for any
-       */
-      most?: number;
-      /** @description In the trade's words */
-      name: string;
-      /**
-       * Format: double
-       * @description Of an area or oval: its half-width, for a half-length of one
-       */
-      share?: number;
-      /** @description JSON merge patch: what it begins with */
-      start?: {
-        [key: string]: unknown;
-      };
-    };
-    Table: {
-      bad: components["schemas"]["Fault"][];
-      good: components["schemas"]["Row"][];
-    };
-    Tables: {
-      /** @description Kinds of boring bits */
-      bitKinds: string[];
-      /** @description Usual boring bits, by the unit they are sold in */
-      bits: components["schemas"]["Bits"];
-      /** @description Usual blades with the least radius they turn */
-      blades: components["schemas"]["ToolBlade"][];
-      /** @description Kinds of clamps */
-      clamps: components["schemas"]["ToolClampKind"][];
-      /** @description How the parts of a panel may stand */
-      constructions: string[];
-      /** @description Profiles of an edge */
-      edges: components["schemas"]["BoardKind"][];
-      /** @description Ends of a plank */
-      ends: components["schemas"]["BoardKind"][];
-      /** @description What is worth showing */
-      features: components["schemas"]["StockMark"][];
-      /** @description Ways to fill a void */
-      fillers: components["schemas"]["FillFiller"][];
-      /** @description What each fitting begins with */
-      fittings: components["schemas"]["FittingChoice"];
-      /** @description Flaws that are marked */
-      flaws: components["schemas"]["StockMark"][];
-      /** @description Kinds of glue, the usual one first */
-      glues: components["schemas"]["Glue"][];
-      /** @description Abrasives, the coarsest first */
-      grits: number[];
-      /** @description Kinds of handles */
-      handles: components["schemas"]["BoardHandleKind"][];
-      /** @description Kinds of homes that boards go to */
-      homes: components["schemas"]["MoisturePlace"][];
-      /** @description Ways to flatten a blank */
-      methods: string[];
-      /** @description A further handle to begin with */
-      moreHandle: components["schemas"]["BoardHandle"];
-      /** @description Shop boards by the size they are sold by */
-      nominal: components["schemas"]["SlabNominal"][];
-      /** @description Schools of raising the grain */
-      raising: string[];
-      /** @description Ranges of each document and request, by path */
-      ranges: {
-        [key: string]: {
-          [key: string]: components["schemas"]["Range"];
+    schemas: {
+        Alive: Record<string, never>;
+        Bench: {
+            /** @description The nearest date first; a panel before its boards */
+            boards: components["schemas"]["BenchBoard"][];
+            /** Format: date-time */
+            now: string;
         };
-      };
-      /** @description Kinds of recesses */
-      recesses: components["schemas"]["BoardKind"][];
-      /** @description Kinds of resin */
-      resins: string[];
-      /** @description Kinds of router bits */
-      routerBits: string[];
-      /** @description Rules of thumb that a workshop may set */
-      rules: components["schemas"]["Rule"][];
-      /** @description Saws for outlines */
-      saws: components["schemas"]["ToolSaw"][];
-      /** @description Ways to finish */
-      schools: components["schemas"]["FinishSchool"][];
-      /** @description Shapes of a board */
-      shapes: components["schemas"]["BoardKind"][];
-      /** @description The woods of the table */
-      species: components["schemas"]["Species"][];
-      /** @description Stages of the work, in their order */
-      stages: components["schemas"]["NamedStage"][];
-      /** @description Shops to begin with */
-      starters: components["schemas"]["ToolStarter"][];
-      /** @description Surfaces that sanding begins with */
-      starts: string[];
-      /** @description Kinds of tools that can be owned, by group */
-      tools: components["schemas"]["ToolKind"][];
+        BenchBoard: {
+            box: number[];
+            /** @description By key of the step */
+            cautions: {
+                [key: string]: components["schemas"]["Caution"][];
+            };
+            course: components["schemas"]["PlanCourse"];
+            dark: string;
+            /** @description How a panel is clamped; left out for a board */
+            glued?: components["schemas"]["GlueGlued"];
+            holes: string[];
+            light: string;
+            /** @description What of its panel a board holds */
+            parts?: components["schemas"]["GlueDrawn"][];
+            path: string;
+        };
+        Beside: {
+            boards: string[];
+        };
+        Bits: {
+            /** @description Sold in inches */
+            in: components["schemas"]["ToolBit"][];
+            /** @description Sold in millimetres */
+            mm: components["schemas"]["ToolBit"][];
+        };
+        BoardDesign: {
+            /**
+             * Format: double
+             * @description Of a blade's end, from square, degrees
+             */
+            angle?: number;
+            /** @description The outline as it was cut; everything reckons on from it */
+            asCut?: components["schemas"]["BoardNode"][];
+            /**
+             * Format: double
+             * @description Radius of the corners
+             */
+            corner: number;
+            /** @description The profile all round */
+            edge: components["schemas"]["BoardEdge"];
+            /** @description Edges that differ from the one all round, later ones over earlier */
+            edges?: components["schemas"]["BoardEdgeAt"][];
+            /** @description A plank's end far from the handle */
+            farEnd?: components["schemas"]["BoardEnd"];
+            /** @description The nodes are half a template, mirrored over the centre line */
+            half?: boolean;
+            /** @description The first handle */
+            handle: components["schemas"]["BoardHandle"];
+            /** @description Of a plank, its end at the handle */
+            handleEnd?: components["schemas"]["BoardEnd"];
+            /**
+             * Format: double
+             * @description A plank follows its natural edges so far inside them
+             */
+            inset?: number;
+            /** @description A plank keeps its left natural edge */
+            keepLeft: boolean;
+            /** @description Of a plank: its right side follows the natural edge */
+            keepRight: boolean;
+            /**
+             * Format: double
+             * @description Along the board, mm
+             */
+            length: number;
+            /** @description Handles besides the first */
+            more?: components["schemas"]["BoardHandle"][];
+            /**
+             * Format: double
+             * @description Width of a paddle's neck
+             */
+            neck: number;
+            /**
+             * Format: double
+             * @description From the shoulder to the end
+             */
+            neckLength: number;
+            /** @description Of a free outline */
+            nodes?: components["schemas"]["BoardNode"][];
+            /** @description What is sunk into its faces */
+            recesses?: components["schemas"]["BoardRecess"][];
+            /**
+             * @description What it is outlined by
+             * @enum {string}
+             */
+            shape: "rectangle" | "oval" | "circle" | "square" | "paddle" | "teardrop" | "blade" | "heart" | "half moon" | "plank" | "free";
+            /**
+             * Format: double
+             * @description Radius of the inside curve at the shoulder
+             */
+            shoulder: number;
+            /**
+             * Format: double
+             * @description The narrower face stands in by so much all round
+             */
+            slant?: number;
+            /**
+             * Format: double
+             * @description Wanted final thickness, 0 for all there is
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description Radius of the point, or a paddle's end: 0 a full round
+             */
+            tip?: number;
+            /** @description The under face is the wider one, and the outline is its */
+            wideUnder?: boolean;
+            /**
+             * Format: double
+             * @description Over all; of a plank, between its straight sides
+             */
+            width: number;
+        };
+        BoardEdge: {
+            /**
+             * Format: double
+             * @description Of a chamfer or bevel, from the face, degrees; 0 for 45
+             */
+            angle?: number;
+            /**
+             * @description Left out for both
+             * @enum {string}
+             */
+            face?: "" | "show" | "under";
+            /**
+             * @description Profile
+             * @enum {string}
+             */
+            kind: "none" | "eased" | "round-over" | "chamfer" | "bevel";
+            /**
+             * Format: double
+             * @description Radius, or the leg down the edge
+             */
+            size: number;
+        };
+        BoardEdgeAt: {
+            /**
+             * Format: double
+             * @description Of a chamfer or bevel, from the face, degrees; 0 for 45
+             */
+            angle?: number;
+            /**
+             * @description Left out for both
+             * @enum {string}
+             */
+            face?: "" | "show" | "under";
+            /**
+             * @description Profile
+             * @enum {string}
+             */
+            kind: "none" | "eased" | "round-over" | "chamfer" | "bevel";
+            /**
+             * Format: double
+             * @description Radius, or the leg down the edge
+             */
+            size: number;
+            /**
+             * @description Where it runs along
+             * @enum {string}
+             */
+            where: "left" | "right" | "handle end" | "far end" | "holes";
+        };
+        BoardEnd: {
+            /**
+             * Format: double
+             * @description From square, degrees anticlockwise
+             */
+            angle?: number;
+            /**
+             * @description Left out: square
+             * @enum {string}
+             */
+            kind?: "" | "square" | "left" | "right" | "angle" | "curve" | "tab";
+            /**
+             * Format: double
+             * @description Of a tab
+             */
+            length?: number;
+            /**
+             * Format: double
+             * @description Of a curved end, outward
+             */
+            rise?: number;
+            /**
+             * Format: double
+             * @description Radius at the shoulders of a tab
+             */
+            round?: number;
+            /**
+             * Format: double
+             * @description Of a tab
+             */
+            width?: number;
+        };
+        BoardEntry: {
+            /** @description Centre of the hole, in the board's frame */
+            at: components["schemas"]["GeomPoint"];
+            /**
+             * Format: double
+             * @description mm; 0 when no bit owned fits
+             */
+            diameter: number;
+            /** @description What it begins, such as the handle's slot */
+            name: string;
+            /**
+             * Format: double
+             * @description Length that is sawn through it, mm; 0 where boring is all
+             */
+            sawn?: number;
+            /** @description Of a slot: the hole at its other end */
+            second?: components["schemas"]["BoardSecond"];
+        };
+        BoardGrip: {
+            /** @description Where it stands, in the board's frame */
+            at: components["schemas"]["GeomPoint"];
+            /** @description Stable name, such as corner or node-3 */
+            key: string;
+            /** @description What it moves */
+            label: string;
+            /** @description One for each value that it moves */
+            moves: components["schemas"]["BoardMotion"][];
+            /**
+             * @description The part of the shape that it belongs to
+             * @enum {string}
+             */
+            part: "outline" | "handles" | "recesses" | "cut";
+            /** @description It is a point that may be taken out of its line */
+            remove?: boolean;
+        };
+        BoardHandle: {
+            /**
+             * Format: double
+             * @description Of a finger bevel, from upright, degrees
+             */
+            angle?: number;
+            /** @description A finger bevel on both faces, so that the board can be turned over */
+            both?: boolean;
+            /**
+             * Format: double
+             * @description Of a hole; width of a slot or shaped hole; depth of a notch
+             */
+            diameter: number;
+            /** @description Measured from the end far from the handle */
+            far?: boolean;
+            /**
+             * Format: double
+             * @description Of a finger bevel: left standing at the edge
+             */
+            flat?: number;
+            /**
+             * @description What it is
+             * @enum {string}
+             */
+            kind: "none" | "hole" | "slot" | "heart" | "drop" | "crescent" | "own" | "notch" | "bevel" | "cord";
+            /**
+             * Format: double
+             * @description Over all, of a slot, a shaped hole or a notch
+             */
+            length: number;
+            /** @description Centred on the width where it stands, not on the centre line */
+            local?: boolean;
+            /** @description Of an own hole, about its centre */
+            nodes?: components["schemas"]["BoardNode"][];
+            /**
+             * Format: double
+             * @description Off the centre line, positive to the left
+             */
+            offset: number;
+            /** @description A notch in the right side */
+            right?: boolean;
+            /**
+             * Format: double
+             * @description From the end to the centre
+             */
+            setback: number;
+            /**
+             * Format: double
+             * @description Degrees anticlockwise
+             */
+            turn?: number;
+            /**
+             * @description Of a finger bevel
+             * @enum {string}
+             */
+            where?: "" | "ends" | "sides" | "all";
+        };
+        BoardHandleKind: {
+            /** @description A bit of its own diameter makes it */
+            bored: boolean;
+            /** @description As it stands in a file */
+            kind: string;
+            /** @description As it is offered */
+            label: string;
+            /** @description In the trade's words */
+            name: string;
+            /** @description A hole with a shape of its own, which shrinks as a whole */
+            shaped: boolean;
+            /** @description JSON merge patch on the handle: what it begins with */
+            start?: {
+                [key: string]: unknown;
+            };
+            /** @description It is cut through the board */
+            through: boolean;
+        };
+        BoardKind: {
+            /** @description As it stands in a file */
+            kind: string;
+            /** @description In the trade's words */
+            name: string;
+            /** @description JSON merge patch: what it begins with */
+            start?: {
+                [key: string]: unknown;
+            };
+        };
+        BoardLine: {
+            box: number[];
+            dark: string;
+            /**
+             * Format: int64
+             * @description Steps done
+             */
+            done: number;
+            due: string;
+            /** Format: date-time */
+            finish?: string;
+            for: string;
+            given: boolean;
+            holes: string[];
+            id: string;
+            late: boolean;
+            level: string;
+            light: string;
+            name: string;
+            /** @description Of a panel */
+            parts?: components["schemas"]["GlueDrawn"][];
+            path: string;
+            piece: string;
+            /** Format: double */
+            slack: number;
+            /** Format: int64 */
+            steps: number;
+        };
+        BoardMate: {
+            /** @description Where it nests, in this board's frame */
+            at: components["schemas"]["GeomPlacement"];
+            /** @description Id of the other board */
+            board: string;
+            /**
+             * Format: double
+             * @description Between the two, mm
+             */
+            gap: number;
+        };
+        BoardMotion: {
+            /** @description Of an angle: the point about which the grip turns */
+            about?: components["schemas"]["GeomPoint"];
+            /** @description How far the grip moves, mm, as the value grows by one; 0, 0 for an angle */
+            axis: components["schemas"]["GeomPoint"];
+            /**
+             * Format: double
+             * @description A value that is felt when the grip comes near
+             */
+            felt?: number;
+            /**
+             * Format: double
+             * @description The least that is drawn
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description The most that is drawn
+             */
+            most: number;
+            /**
+             * Format: double
+             * @description What stands in the design for the most
+             */
+            mostAs?: number;
+            /** @description JSON pointer to the value in the design */
+            path: string;
+            /**
+             * Format: double
+             * @description What the value is rounded to
+             */
+            step: number;
+            /**
+             * Format: double
+             * @description What it is as drawn
+             */
+            value: number;
+        };
+        BoardNode: {
+            /**
+             * Format: double
+             * @description A corner between straight lines cut off, by so much of each
+             */
+            cut?: number;
+            /**
+             * Format: double
+             * @description The straight line to the next node moves inward by so much
+             */
+            in?: number;
+            /**
+             * @description Left out for straight
+             * @enum {string}
+             */
+            kind?: "" | "straight" | "smooth" | "corner";
+            /**
+             * Format: double
+             * @description Of an arc or batten over its chord, outward
+             */
+            rise?: number;
+            /**
+             * Format: double
+             * @description Radius that rounds a corner between straight lines
+             */
+            round?: number;
+            /**
+             * @description To the next node; left out, as the nodes say
+             * @enum {string}
+             */
+            run?: "" | "arc" | "batten";
+            /**
+             * Format: double
+             * @description Along the board from its middle, mm
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description To the left of its middle, mm
+             */
+            y: number;
+        };
+        BoardRecess: {
+            /**
+             * Format: double
+             * @description Room all round what stands in it
+             */
+            clear?: number;
+            /**
+             * Format: int64
+             * @description Several alike along the board; 0 for one
+             */
+            count?: number;
+            /**
+             * Format: double
+             * @description Radius between a well's floor and its walls
+             */
+            cove?: number;
+            /**
+             * Format: double
+             * @description Of a sloped floor, at its deep side
+             */
+            deep?: number;
+            /**
+             * Format: double
+             * @description Of a sloped floor, at its shallow side
+             */
+            depth: number;
+            /**
+             * Format: double
+             * @description Between those that are spread about the middle
+             */
+            gap?: number;
+            /** @description What it is for */
+            holds?: string;
+            /**
+             * Format: double
+             * @description Of a groove: from the outline to its nearer rim
+             */
+            inset?: number;
+            /**
+             * Format: double
+             * @description Diameter of what stands in it
+             */
+            item?: number;
+            /**
+             * Format: double
+             * @description What it should hold, ml
+             */
+            juice?: number;
+            /**
+             * @description What is sunk
+             * @enum {string}
+             */
+            kind: "well" | "bowl" | "slope" | "groove" | "ring";
+            /**
+             * Format: double
+             * @description Along the board; of a ring its outer diameter
+             */
+            length?: number;
+            /**
+             * @description A pouring lip through that side
+             * @enum {string}
+             */
+            lip?: "" | "left" | "right" | "handle end" | "far end";
+            /**
+             * Format: double
+             * @description Diameter of the bit that cuts the lip
+             */
+            lipBit?: number;
+            /**
+             * Format: double
+             * @description Of a well's corners; of the bit of a groove or ring
+             */
+            radius?: number;
+            /**
+             * @description Evenly between the ends, or about the middle
+             * @enum {string}
+             */
+            spread?: "" | "ends" | "middle";
+            /**
+             * @description Where a sloped floor drains to
+             * @enum {string}
+             */
+            toward?: "" | "left" | "right" | "handle end" | "far end";
+            /** @description In the under face */
+            under?: boolean;
+            /**
+             * Format: double
+             * @description Across the board, mm
+             */
+            width?: number;
+            /**
+             * Format: double
+             * @description Of its middle, from the board's centre
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Of its middle, to the left of the board's, mm
+             */
+            y: number;
+        };
+        BoardRecessWork: {
+            /**
+             * Format: double
+             * @description Diameter of the bit, mm; 0 when none in the shop fits
+             */
+            bit: number;
+            /**
+             * Format: double
+             * @description Diameter of the guide bush, 0 without one
+             */
+            bush: number;
+            /**
+             * Format: double
+             * @description From the rim to the fence that the base runs along, mm
+             */
+            fence: number;
+            /** @description What it comes to */
+            figures: components["schemas"]["Figure"][];
+            /**
+             * Format: double
+             * @description mm
+             */
+            floor: number;
+            /** @description Which recess */
+            name: string;
+            /**
+             * Format: double
+             * @description By how much the template stands outside the rim, mm
+             */
+            offset: number;
+            /**
+             * Format: int64
+             * @description To its depth, of the same
+             */
+            passes: number;
+            /**
+             * Format: double
+             * @description Of a round one: from a circle jig's pivot to the bit's middle
+             */
+            pivot?: number;
+            /**
+             * Format: double
+             * @description Diameter of the bit that clears it before, mm; the same where one does both
+             */
+            rough: number;
+            /**
+             * Format: double
+             * @description How far the router runs for all that are alike, mm
+             */
+            run: number;
+            /**
+             * Format: int64
+             * @description Side by side over its area, of the bit that clears it
+             */
+            strips: number;
+            /**
+             * Format: double
+             * @description Of all that are alike, ml
+             */
+            volume: number;
+        };
+        BoardSaveBody: {
+            board: components["schemas"]["ReckonBoard"];
+            /** Format: int64 */
+            version: number;
+        };
+        BoardSecond: {
+            /** @description Centre of the hole, in the board's frame */
+            at: components["schemas"]["GeomPoint"];
+        };
+        BoardSection: {
+            /** @description It lies along the board; otherwise across */
+            along: boolean;
+            /**
+             * Format: double
+             * @description Where it is cut: x of a cross section, y of a long one
+             */
+            at: number;
+            /** @description Around what is drawn: least x, least y, most x, most y, mm */
+            box: number[];
+            /** @description SVG path data in u and height, mm */
+            path: string;
+        };
+        BoardSize: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            length: number;
+            /** @description Gives the board this size */
+            patch: {
+                [key: string]: unknown;
+            };
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+            /** @description The area that it follows from */
+            working: components["schemas"]["Figure"];
+        };
+        BoardSlot: {
+            /** @description One end, in the board's frame */
+            a: components["schemas"]["GeomPoint"];
+            /** @description The other end, in the board's frame */
+            b: components["schemas"]["GeomPoint"];
+            /**
+             * Format: double
+             * @description At the first end, mm
+             */
+            depthA: number;
+            /**
+             * Format: double
+             * @description At the second end, mm
+             */
+            depthB: number;
+            /** @description What it is */
+            name: string;
+            /** @description Sunk into the under face */
+            under: boolean;
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
+        BoardStretch: {
+            /**
+             * @description How the bit meets the grain along it
+             * @enum {string}
+             */
+            grain: "end" | "with" | "against";
+            /**
+             * Format: double
+             * @description Its length
+             */
+            mm: number;
+            /** @description SVG path data in the board's frame */
+            path: string;
+        };
+        Caution: {
+            /** @description What to do, or not to do */
+            text: string;
+            /** @description In a word or two */
+            title: string;
+        };
+        ConflictBoard: {
+            detail: string;
+            /** Format: int64 */
+            status: number;
+            stored: components["schemas"]["ReckonBoard"];
+            title: string;
+            /**
+             * Format: int64
+             * @description Of what is stored
+             */
+            version: number;
+            yours: components["schemas"]["ReckonBoard"];
+        };
+        ConflictListLaidBoard: {
+            detail: string;
+            /** Format: int64 */
+            status: number;
+            stored: components["schemas"]["LaidBoard"][];
+            title: string;
+            /**
+             * Format: int64
+             * @description Of what is stored
+             */
+            version: number;
+            yours: components["schemas"]["LaidBoard"][];
+        };
+        ConflictShop: {
+            detail: string;
+            /** Format: int64 */
+            status: number;
+            stored: components["schemas"]["Shop"];
+            title: string;
+            /**
+             * Format: int64
+             * @description Of what is stored
+             */
+            version: number;
+            yours: components["schemas"]["Shop"];
+        };
+        ConflictSlab: {
+            detail: string;
+            /** Format: int64 */
+            status: number;
+            stored: components["schemas"]["Slab"];
+            title: string;
+            /**
+             * Format: int64
+             * @description Of what is stored
+             */
+            version: number;
+            yours: components["schemas"]["Slab"];
+        };
+        Copies: {
+            /** Format: int64 */
+            count: number;
+            /** Format: int64 */
+            version: number;
+        };
+        CredentialsBody: {
+            email: string;
+            password: string;
+        };
+        Curve: {
+            path: string;
+        };
+        DeletionBody: {
+            password: string;
+        };
+        DivideInListIntBody: {
+            how: number[];
+            /** Format: int64 */
+            version: number;
+        };
+        DivideInResawingBody: {
+            how: components["schemas"]["SlabResawing"];
+            /** Format: int64 */
+            version: number;
+        };
+        DividedBody: {
+            /** @description Ids of the new pieces */
+            pieces: string[];
+        };
+        ErrorDetail: {
+            /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
+            location?: string;
+            /** @description Error message text */
+            message?: string;
+            /** @description The value at the given location */
+            value?: unknown;
+        };
+        ErrorModel: {
+            /**
+             * @description A human-readable explanation specific to this occurrence of the problem.
+             * @example Property foo is required but is missing.
+             */
+            detail?: string;
+            /** @description Optional list of individual error details */
+            errors?: components["schemas"]["ErrorDetail"][];
+            /**
+             * Format: uri
+             * @description A URI reference that identifies the specific occurrence of the problem.
+             * @example https://example.com/error-log/abc123
+             */
+            instance?: string;
+            /**
+             * Format: int64
+             * @description HTTP status code
+             * @example 400
+             */
+            status?: number;
+            /**
+             * @description A short, human-readable summary of the problem type. This value should not change between occurrences of the error.
+             * @example Bad Request
+             */
+            title?: string;
+            /**
+             * Format: uri
+             * @description A URI reference to human-readable documentation for the error.
+             * @default about:blank
+             * @example https://example.com/errors/example
+             */
+            type: string;
+        };
+        Event: {
+            /**
+             * Format: date-time
+             * @description When it was pressed, where it could not be sent at once
+             */
+            at?: string;
+            /** @enum {string} */
+            event: "start" | "pause" | "finish" | "undo";
+            /**
+             * Format: double
+             * @description With finish; 0 takes what the clock saw
+             */
+            minutes: number;
+            step: string;
+        };
+        Fault: {
+            /** Format: int64 */
+            line: number;
+            name: string;
+            reasons: string[];
+        };
+        Figure: {
+            /** @description The formula in words */
+            formula: string;
+            /** @description Stable name, such as neck.stress */
+            key: string;
+            /** @description As it stands before the value */
+            label: string;
+            /** @description True when a rule of thumb takes part: the figure is an estimate */
+            rule: boolean;
+            /** @description The rule or the publication behind it */
+            source: string;
+            /** @description Stage of the work that it belongs to */
+            stage: string;
+            /** @description What was put into the formula */
+            terms: components["schemas"]["Term"][];
+            /** @description Of the value */
+            unit: string;
+            /**
+             * Format: double
+             * @description In the unit
+             */
+            value: number;
+        };
+        FileOutline: {
+            /**
+             * Format: double
+             * @description mm²
+             */
+            area: number;
+            /** Format: double */
+            length: number;
+            /** @description Simplified within a tenth of a mm */
+            line: components["schemas"]["GeomPoint"][];
+            name: string;
+            /** @description The same as a board's outline, about its middle */
+            nodes: components["schemas"]["BoardNode"][];
+            path: string;
+            /** Format: double */
+            width: number;
+        };
+        FillChoice: {
+            /** @description Proportion by mass, otherwise by volume */
+            byMass: boolean;
+            /** @description Filler chosen by hand, by flaw id */
+            fillers: {
+                [key: string]: string;
+            };
+            /**
+             * Format: double
+             * @description Spare resin against leaks, ml
+             */
+            reserve: number;
+            /**
+             * @description Kind of resin
+             * @enum {string}
+             */
+            resin: "quick" | "coating" | "casting" | "deep pour";
+        };
+        FillFiller: {
+            /** @description Whether it may lie on a food face */
+            food: string;
+            /** @description What it is good for */
+            good: string;
+            name: string;
+            /**
+             * Format: double
+             * @description Minutes until it can be worked; of epoxy by its kind
+             */
+            wait: number;
+        };
+        FillMix: {
+            /**
+             * Format: double
+             * @description Minutes between pours
+             */
+            between: number;
+            /**
+             * Format: double
+             * @description Minutes
+             */
+            demould: number;
+            /**
+             * Format: double
+             * @description Days to full cure
+             */
+            full: number;
+            /** @description Hardener, g */
+            hardenerG: components["schemas"]["Figure"];
+            /**
+             * Format: double
+             * @description Hardener, ml
+             */
+            hardenerMl: number;
+            /** @description Kind of resin */
+            kind: string;
+            /** @description Voids filled with resin, ml */
+            net: components["schemas"]["Figure"];
+            /**
+             * Format: double
+             * @description The most pigment, g
+             */
+            pigmentG: number;
+            /**
+             * Format: int64
+             * @description How many pours, one upon the other
+             */
+            pours: number;
+            /**
+             * Format: double
+             * @description Error of the ratio from one step of the scale, %
+             */
+            ratioOff: number;
+            /** @description Resin, g */
+            resinG: components["schemas"]["Figure"];
+            /**
+             * Format: double
+             * @description Resin, ml
+             */
+            resinMl: number;
+            /**
+             * Format: double
+             * @description Minutes until it can be sanded
+             */
+            sand: number;
+            /** @description To mix, ml */
+            total: components["schemas"]["Figure"];
+            /**
+             * Format: double
+             * @description Minutes at the shop's temperature
+             */
+            working: number;
+        };
+        FillOption: {
+            /** @description It can fill this void */
+            fits: boolean;
+            /** @description Whether it may lie on a food face */
+            food: string;
+            /** @description Filler */
+            name: string;
+            /** @description Why it fits, or does not */
+            reason: string;
+            /**
+             * Format: double
+             * @description Minutes until it can be worked
+             */
+            wait: number;
+        };
+        FillVoid: {
+            /**
+             * Format: double
+             * @description On the face, mm²
+             */
+            area: number;
+            /** @description The filler was chosen by the maker */
+            byHand: boolean;
+            /** @description Filler */
+            chosen: string;
+            /**
+             * Format: int64
+             * @description How many holes, for worm
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description After flattening, mm
+             */
+            depth: number;
+            /** @description Id of the flaw */
+            flaw: string;
+            /** @description What it is, in words */
+            name: string;
+            /** @description Fillers, the best first */
+            options: components["schemas"]["FillOption"][];
+            /** @description It goes through the board */
+            through: boolean;
+            /** @description Only on the board's underside */
+            under: boolean;
+            /**
+             * Format: double
+             * @description ml
+             */
+            volume: number;
+            /**
+             * Format: double
+             * @description On the face, mm
+             */
+            width: number;
+            /** @description How the volume came about */
+            working: components["schemas"]["Figure"];
+        };
+        Finding: {
+            /** @description Of the sheet, in order round it, pixels */
+            corners: components["schemas"]["GeomPoint"][];
+            sheet: components["schemas"]["PhotoSheet"];
+            /**
+             * Format: double
+             * @description Of the slab, mm
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description How far it may stray, mm
+             */
+            tolerance: number;
+            /** @description The picture shows the under face */
+            under: boolean;
+        };
+        FinishChoice: {
+            /**
+             * Format: int64
+             * @description 0 for the school's usual number; of oil then paste, the coats of oil
+             */
+            coats: number;
+            /**
+             * Format: double
+             * @description Oil to wax in the paste, by mass
+             */
+            ratio: number;
+            /**
+             * @description Its name
+             * @enum {string}
+             */
+            school: "oil" | "oil bath" | "oil then paste" | "paste alone" | "hard wax" | "curing oil";
+        };
+        FinishCoat: {
+            /**
+             * Format: double
+             * @description Minutes until buffed; negative when it is not
+             */
+            buff: number;
+            /**
+             * Format: double
+             * @description What it takes, g
+             */
+            grams: number;
+            /**
+             * @description What is put on
+             * @enum {string}
+             */
+            product: "oil" | "paste" | "hard wax" | "curing oil";
+            /**
+             * Format: double
+             * @description Minutes until wiped
+             */
+            soak: number;
+            /**
+             * Format: double
+             * @description Minutes until the next coat
+             */
+            wait: number;
+            /** @description The grams */
+            working: components["schemas"]["Figure"];
+        };
+        FinishPasteMix: {
+            /**
+             * Format: double
+             * @description All of it, g
+             */
+            grams: number;
+            /**
+             * Format: double
+             * @description Beeswax melts from, °C
+             */
+            meltAt: number;
+            /**
+             * Format: double
+             * @description Oil, g
+             */
+            oilG: number;
+            /**
+             * Format: double
+             * @description Oil, ml
+             */
+            oilMl: number;
+            /**
+             * Format: double
+             * @description Wax, g
+             */
+            waxG: number;
+            /**
+             * Format: double
+             * @description Wax, ml
+             */
+            waxMl: number;
+            /**
+             * Format: double
+             * @description Temperature above which it sweats, °C
+             */
+            weeps: number;
+        };
+        FinishPlan: {
+            /** @description In their order */
+            coats: components["schemas"]["FinishCoat"][];
+            /** @description Days after the last coat until food */
+            food: components["schemas"]["Figure"];
+            /** @description All coats */
+            grams: components["schemas"]["Figure"];
+            /** @description What of the paste is mixed, where the school has one */
+            paste?: components["schemas"]["FinishPasteMix"];
+            /** @description Way to finish */
+            school: components["schemas"]["FinishSchool"];
+        };
+        FinishSchool: {
+            /**
+             * Format: double
+             * @description Minutes between coats
+             */
+            between: number;
+            /**
+             * Format: double
+             * @description Minutes after the coat until it is buffed; negative when it is not
+             */
+            buff: number;
+            /**
+             * Format: int64
+             * @description How many are usual
+             */
+            coats: number;
+            /** @description Its rags heat themselves */
+            curing: boolean;
+            /**
+             * Format: double
+             * @description First coat on face grain, g/m²
+             */
+            face: number;
+            /**
+             * Format: double
+             * @description Days after the last coat until food
+             */
+            food: number;
+            /**
+             * Format: int64
+             * @description The most coats
+             */
+            most: number;
+            /** @description As the trade calls it */
+            name: string;
+            /**
+             * Format: double
+             * @description Minutes until wiped
+             */
+            soak: number;
+            /** @description What it is, in a note */
+            words: string;
+        };
+        FittingBolted: {
+            /**
+             * Format: double
+             * @description Nominal diameter of the bolt
+             */
+            bolt: number;
+            /**
+             * Format: double
+             * @description From the handle end to the middle of the groove
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description Depth of the groove
+             */
+            groove: number;
+            /**
+             * Format: double
+             * @description Of the handle where the bolt goes through it
+             */
+            height: number;
+            /**
+             * Format: double
+             * @description How deep the bolt's head is sunk into the under face
+             */
+            sunk: number;
+            /**
+             * Format: double
+             * @description Of the handle's foot, and of its groove
+             */
+            width: number;
+        };
+        FittingBored: {
+            /** @description Where it begins, in the board's frame */
+            a: components["schemas"]["GeomPoint"];
+            /** @description Where it ends; of one into a face the same place */
+            b: components["schemas"]["GeomPoint"];
+            /**
+             * Format: double
+             * @description Of one into a side: from the show face to its middle, mm
+             */
+            below?: number;
+            /**
+             * Format: double
+             * @description Of one into a face, mm; 0 for all but what it leaves
+             */
+            deep?: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            diameter: number;
+            /** @description Bored when it is fitted, after the finish */
+            late?: boolean;
+            /**
+             * Format: double
+             * @description Of one into a face: wood under it, mm; 0 for right through
+             */
+            leaves?: number;
+            /** @description What it is */
+            name: string;
+            /** @description Its place from above, as SVG path data in the board's frame */
+            path: string;
+            /** @description Bored from the under face */
+            under?: boolean;
+        };
+        FittingChoice: {
+            /** @description A wooden handle with bolts through the board */
+            bolted?: components["schemas"]["FittingBolted"];
+            /** @description A cleat under the far end */
+            cleat?: components["schemas"]["FittingCleat"];
+            /** @description A hanging cord */
+            cord: boolean;
+            /**
+             * Format: double
+             * @description With its knot; 0 for the shop's rule
+             */
+            cordLength?: number;
+            /** @description Four feet, which mark the underside */
+            feet: boolean;
+            /**
+             * Format: double
+             * @description Length of a ferrule; 0 for the usual
+             */
+            ferrule?: number;
+            /** @description A ferrule on each end of the cord */
+            ferrules?: boolean;
+            /**
+             * Format: double
+             * @description Of the feet, mm; 0 for the usual
+             */
+            footHeight?: number;
+            /**
+             * Format: double
+             * @description From the outline to its centre; 0 for the usual
+             */
+            footInset?: number;
+            /** @description Pulls that are screwed on */
+            pulls?: components["schemas"]["FittingPull"];
+            /** @description A wire slicer */
+            slicer?: components["schemas"]["FittingSlicer"];
+        };
+        FittingCleat: {
+            /**
+             * Format: double
+             * @description Below the under face
+             */
+            height: number;
+            /** @description Its grain runs with the board's; otherwise along the cleat */
+            own: boolean;
+            /**
+             * Format: double
+             * @description Nominal diameter of the screws
+             */
+            screw: number;
+            /**
+             * Format: double
+             * @description Of its glued or screwed face
+             */
+            width: number;
+        };
+        FittingFitted: {
+            /** @description What is bored for it */
+            bores: components["schemas"]["FittingBored"][];
+            /** @description What it comes to */
+            figures: components["schemas"]["Figure"][];
+            /** @description Bill of what is bought */
+            items: components["schemas"]["FittingItem"][];
+            /** @description What is cut for it */
+            slots: components["schemas"]["BoardSlot"][];
+            /** @description Where to bore and screw */
+            spots: components["schemas"]["FittingSpot"][];
+            /** @description What is done, in words */
+            steps: string[];
+        };
+        FittingItem: {
+            /**
+             * Format: double
+             * @description In the unit
+             */
+            amount: number;
+            /** @description What is bought */
+            name: string;
+            /** @description Of the amount */
+            unit: string;
+        };
+        FittingPull: {
+            /** @description One at each end */
+            both: boolean;
+            /**
+             * Format: double
+             * @description How deep the head is sunk, mm
+             */
+            countersink: number;
+            /**
+             * Format: double
+             * @description Thickness of the part that is screwed on
+             */
+            foot: number;
+            /** @description Held by machine screws from below; otherwise by wood screws from above */
+            machine: boolean;
+            /**
+             * Format: double
+             * @description Off the middle of the width there, positive to the left
+             */
+            offset: number;
+            /**
+             * Format: double
+             * @description Nominal diameter of the screw
+             */
+            screw: number;
+            /**
+             * Format: double
+             * @description From the end to the line of holes
+             */
+            setback: number;
+            /**
+             * Format: double
+             * @description Between its two holes
+             */
+            spacing: number;
+        };
+        FittingSlicer: {
+            /**
+             * Format: double
+             * @description From the show face to the bore's centre
+             */
+            below: number;
+            /**
+             * Format: double
+             * @description Diameter of the bore
+             */
+            bore: number;
+            /**
+             * Format: double
+             * @description How deep the bore goes into the side
+             */
+            deep: number;
+            /**
+             * Format: double
+             * @description From the far end to the slot
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description From the slot to the bore, along the board
+             */
+            gap: number;
+            /**
+             * Format: double
+             * @description Width of the slot
+             */
+            kerf: number;
+            /** @description For a left hand: the arm turns in a bore in the left side */
+            left: boolean;
+            /**
+             * Format: double
+             * @description Under the other side while it is cut; 0 for what the wire asks
+             */
+            shim?: number;
+            /**
+             * Format: double
+             * @description Diameter of the wire
+             */
+            wire: number;
+        };
+        FittingSpot: {
+            /**
+             * Format: double
+             * @description Of the bit, mm; 0 for a mark
+             */
+            diameter: number;
+            /**
+             * @description Which end that is
+             * @enum {string}
+             */
+            end: "handle end" | "far end";
+            /**
+             * @description That it is marked on
+             * @enum {string}
+             */
+            face: "show face" | "under face" | "left side" | "right side";
+            /**
+             * Format: double
+             * @description To the nearer end of the board
+             */
+            fromEnd: number;
+            /**
+             * Format: double
+             * @description To the nearer side there, or of one into a side, to the show face
+             */
+            fromSide: number;
+            /** @description What it is for */
+            name: string;
+            /**
+             * @description Which one that is, from the show face
+             * @enum {string}
+             */
+            side: "left side" | "right side" | "show face";
+            /**
+             * Format: double
+             * @description Along the board from its middle, mm
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description To the left of its middle, mm
+             */
+            y: number;
+        };
+        FoundOutline: {
+            /**
+             * Format: double
+             * @description mm²
+             */
+            area: number;
+            /**
+             * Format: double
+             * @description Of the lens at the corner of the picture, %
+             */
+            bend: number;
+            /** @description As found, to be simplified again within another tolerance */
+            dense: components["schemas"]["GeomPoint"][];
+            /**
+             * Format: double
+             * @description Expected error of the outline, mm rms
+             */
+            error: number;
+            /** @description The picture straightened, to lie under the drawing */
+            ground: components["schemas"]["SlabPhoto"];
+            /** Format: double */
+            length: number;
+            /** @description Simplified within the tolerance */
+            line: components["schemas"]["GeomPoint"][];
+        };
+        GeomPlacement: {
+            /**
+             * Format: double
+             * @description Degrees anticlockwise
+             */
+            angle: number;
+            /** @description Turned over about its long axis */
+            flip: boolean;
+            /**
+             * Format: double
+             * @description From the butt, mm
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description To the left of the chalk line, mm
+             */
+            y: number;
+        };
+        GeomPoint: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            y: number;
+        };
+        Glue: {
+            /** @description A joint of it bears load */
+            bears: boolean;
+            /**
+             * Format: double
+             * @description Minutes in clamps at 20 °C
+             */
+            clamped: number;
+            /**
+             * Format: double
+             * @description °C below which it does not set
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description Minutes at 20 °C until it may be machined
+             */
+            machine: number;
+            /** @description As the trade calls it */
+            name: string;
+            /**
+             * Format: double
+             * @description Minutes at 20 °C until a spread joint must be closed
+             */
+            open: number;
+            /**
+             * Format: double
+             * @description g/m² of joint; 0 of drops
+             */
+            spread: number;
+            /** @description It holds a board that is washed */
+            washed: boolean;
+            /** @description How much water it stands */
+            water: string;
+        };
+        GlueArranging: {
+            /** @enum {string} */
+            how: "width" | "repeat" | "mirror" | "order" | "spares" | "lengths";
+            /**
+             * Format: double
+             * @description Finished, for lengths, mm
+             */
+            length?: number;
+            panel: components["schemas"]["GluePanel"];
+            /** @description Species of a repeat, from the left */
+            repeat?: string[];
+            /**
+             * Format: double
+             * @description Wanted, for width, mm
+             */
+            width?: number;
+        };
+        GlueBase: {
+            /** @description Its grain runs across the panel's length */
+            across?: boolean;
+            /** @description A face like it on its other side: both balance */
+            both?: boolean;
+            /**
+             * Format: int64
+             * @description Its price
+             */
+            cents?: number;
+            /** @description Sheet stock, which does not move */
+            sheet?: boolean;
+            /** @description By its name in the table */
+            species: string;
+            /**
+             * Format: double
+             * @description mm
+             */
+            thickness: number;
+        };
+        GlueBent: {
+            /**
+             * Format: double
+             * @description By how much the board grows all round, mm
+             */
+            adds: number;
+            /** @description Where that is */
+            at: components["schemas"]["GeomPoint"];
+            /** @description Where rims meet in a mitre */
+            corners: components["schemas"]["GlueCorner"][];
+            /**
+             * Format: double
+             * @description Radius of the form for its tightest bend, mm; 0 where the board is the form
+             */
+            form: number;
+            /**
+             * Format: double
+             * @description Radius at which a ply breaks, mm
+             */
+            least: number;
+            /** @description Of the plies of each rim, mm */
+            lengths: number[];
+            /** @description Length of each rim from corner to corner, mm */
+            runs: number[];
+            /**
+             * Format: double
+             * @description Least radius that is bent, mm; 0 where nothing is
+             */
+            tightest: number;
+            /** @description By how many degrees each turns */
+            turns: number[];
+        };
+        GlueChoice: {
+            /** @description The one to take */
+            best: boolean;
+            /** @enum {string} */
+            construction: "flat" | "on edge" | "stacked quarter" | "end grain" | "chevron" | "unequal lengths";
+            /**
+             * Format: double
+             * @description Of waits until it can be machined
+             */
+            days: number;
+            /**
+             * Format: double
+             * @description Finish, against a face of long grain
+             */
+            drinks: number;
+            /** @description The gravest finding; empty when all is good */
+            finding: string;
+            /** @description What it does to knives */
+            knives: string;
+            /**
+             * Format: double
+             * @description As it comes out of the clamps, mm
+             */
+            length: number;
+            /** @description The gravest that is judged of it */
+            level: string;
+            looks: string;
+            /**
+             * Format: double
+             * @description Hands-on until it is trimmed
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description Across it in a year, mm
+             */
+            movement: number;
+            /** @description To begin with */
+            panel: components["schemas"]["GluePanel"];
+            /** @description As it is drawn */
+            parts: components["schemas"]["GlueDrawn"][];
+            /**
+             * Format: int64
+             * @description Planks of the length of a strip that they are ripped from
+             */
+            planks: number;
+            /** Format: int64 */
+            strips: number;
+            /** @description Of the best: its reason */
+            why: string;
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
+        GlueClampAt: {
+            /** @description Under the work; the others lie over it */
+            below: boolean;
+            /**
+             * Format: double
+             * @description What it is tightened to, N
+             */
+            force: number;
+            /** @description What it is */
+            kind: string;
+            /**
+             * Format: double
+             * @description Along the joints from their butt end, mm
+             */
+            x: number;
+        };
+        GlueCorner: {
+            at: components["schemas"]["GeomPoint"];
+            /**
+             * Format: double
+             * @description Half of it
+             */
+            mitre: number;
+            /**
+             * Format: double
+             * @description Angle between their tangents, degrees
+             */
+            turn: number;
+        };
+        GlueDrawn: {
+            /** @description Darker colour */
+            dark: string;
+            /** @description Its end grain shows */
+            end: boolean;
+            /**
+             * Format: double
+             * @description Its grain off the panel's length, degrees
+             */
+            lean: number;
+            /** @description Lighter colour of its wood */
+            light: string;
+            /** @description Outline as SVG path data, mm */
+            path: string;
+            /**
+             * Format: int64
+             * @description Its place among the strips, from 0
+             */
+            strip: number;
+        };
+        GlueEnd: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            height: number;
+            /**
+             * Format: double
+             * @description Its left side, from the panel's left edge
+             */
+            left: number;
+            /** @description Their radii */
+            rings: number[];
+            /**
+             * Format: int64
+             * @description Its place among the strips, from 0
+             */
+            strip: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+            /**
+             * Format: double
+             * @description Centre of its rings, from the panel's left edge
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Centre of its rings, above the under face
+             */
+            y: number;
+        };
+        GlueGlued: {
+            /** @description It is cut into slices and glued again */
+            again: boolean;
+            /** @description Across both ends, above and below, wrapped */
+            cauls: boolean;
+            /** @description How its parts stand */
+            construction: string;
+            /** @description The cuts of its slices on them, as SVG paths */
+            cuts?: string[];
+            /**
+             * Format: double
+             * @description Until it can be machined, its waits alone
+             */
+            days: number;
+            /** @description Its strips stand on edge when they are first glued */
+            edge: boolean;
+            /** @description Smooth dense wood slides: a clamp along it */
+            endClamp: boolean;
+            /** @description The ends of its strips with their rings, from the butt */
+            ends: components["schemas"]["GlueEnd"][];
+            /** @description Before it is cut again: its strips as they are first glued */
+            first?: components["schemas"]["GlueDrawn"][];
+            /** @description Bounds of those: min x, min y, max x, max y */
+            firstBox: number[];
+            /**
+             * Format: double
+             * @description When both faces are flat and sanded, mm
+             */
+            flat: number;
+            /**
+             * Format: double
+             * @description Glue in all
+             */
+            grams: number;
+            /**
+             * Format: double
+             * @description As it comes out of the clamps, mm
+             */
+            length: number;
+            /** @description The same in the other lay-up: square, or staggered */
+            other?: components["schemas"]["GlueSlices"];
+            /** @description As they lie in it */
+            parts: components["schemas"]["GlueDrawn"][];
+            /** @description Each time that clamps are tightened */
+            pressed: components["schemas"]["GluePressed"][];
+            /** @description What part of its face each species is */
+            shares: components["schemas"]["GlueShare"][];
+            /** @description Its strips rise both ways: it is planed at a slant */
+            slant: boolean;
+            /** @description Of a panel that is cut again */
+            slices: components["schemas"]["GlueSlices"];
+            /**
+             * Format: int64
+             * @description Strips that should be cut besides
+             */
+            spareRule: number;
+            /** @description Its left half is the mirror image of its right */
+            symmetric: boolean;
+            /**
+             * Format: double
+             * @description Before it is flattened, mm
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
+        GlueNeed: {
+            /** @description By its name; empty for the usual one */
+            glue?: string;
+            /** @description For a keen cook, who minds the knives */
+            keen?: boolean;
+            /**
+             * Format: double
+             * @description Of the finished panel, mm
+             */
+            length: number;
+            /** @description The right half mirrors the left */
+            mirrored?: boolean;
+            /**
+             * Format: double
+             * @description Width of the planks
+             */
+            plank: number;
+            /** @description Those of a repeat, from the left: A B A C */
+            species: string[];
+            /**
+             * Format: double
+             * @description Thickness of the planks, planed
+             */
+            stock: number;
+            /**
+             * Format: double
+             * @description Flat and sanded, mm
+             */
+            thickness: number;
+            /**
+             * @description What its boards are mostly for
+             * @enum {string}
+             */
+            use: "carving" | "serving";
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
+        GluePanel: {
+            /** @description What the pattern is glued on, as a face */
+            base?: components["schemas"]["GlueBase"];
+            /** @description Spread by brush, not by roller */
+            brush?: boolean;
+            /**
+             * Format: double
+             * @description Between the clamps and the outer strips
+             */
+            caul?: number;
+            /**
+             * Format: double
+             * @description Flattening, off each face; the usual without it
+             */
+            clean?: number;
+            /**
+             * @description How its parts stand
+             * @enum {string}
+             */
+            construction: "flat" | "on edge" | "stacked quarter" | "end grain" | "chevron" | "unequal lengths";
+            /** @description Where a piece that was cut from a glued panel lies in it */
+            cut?: components["schemas"]["GeomPlacement"];
+            /**
+             * Format: double
+             * @description Of a chevron's cuts to its strips
+             */
+            degrees?: number;
+            /**
+             * Format: double
+             * @description How thick its boards are to be; 0: not decided
+             */
+            finished?: number;
+            /** @description Id of the picture of its dry fit */
+            fitted?: string;
+            /** @description By its name in the table */
+            glue: string;
+            /**
+             * Format: double
+             * @description Of the saw that rips and slices
+             */
+            kerf?: number;
+            /** @description It was measured when it was glued: its own readings hold */
+            measured?: boolean;
+            /** @description It was turned over since it was glued */
+            over?: boolean;
+            /** @description The strips of a chevron stand on edge */
+            raised?: boolean;
+            /**
+             * @description What is glued again
+             * @enum {string}
+             */
+            repair?: "" | "opened joint" | "split ply";
+            /** @description Every other slice of end grain is turned end for end */
+            reversed?: boolean;
+            /** @description Scraps before and behind take the planer's snipe */
+            sacrificial?: boolean;
+            /**
+             * Format: double
+             * @description Width of the slices that it is cut into
+             */
+            slice?: number;
+            /** @description The profile of a core that drains */
+            slope?: components["schemas"]["GlueSlope"];
+            /** @description Cut besides, in case one shows a flaw */
+            spares?: components["schemas"]["GlueStrip"][];
+            /** @description Each strip of a chevron is set on from the one before */
+            staggered?: boolean;
+            /** @description As they lie, from the left edge to the right */
+            strips: components["schemas"]["GlueStrip"][];
+        };
+        GluePressed: {
+            /**
+             * Format: double
+             * @description Of all its joints, mm²
+             */
+            area: number;
+            /**
+             * Format: double
+             * @description Beside either outer strip, mm
+             */
+            caul: number;
+            /**
+             * Format: double
+             * @description Minutes in clamps
+             */
+            clamped: number;
+            /** @description Those owned, where they go */
+            clamps: components["schemas"]["GlueClampAt"][];
+            /**
+             * Format: int64
+             * @description Clamps that it takes
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description That presses its greatest joint, N
+             */
+            force: number;
+            /**
+             * Format: int64
+             * @description Index of its first strip
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description Glue, both cheeks together
+             */
+            grams: number;
+            /** @description After which strips it has joints */
+            joints: number[];
+            /** @description Of its step */
+            key: string;
+            /**
+             * Format: double
+             * @description Along the joints, mm
+             */
+            length: number;
+            /** @description What is glued */
+            name: string;
+            /**
+             * Format: double
+             * @description Minutes until it must be closed
+             */
+            open: number;
+            /**
+             * Format: double
+             * @description How wide the clamps must open, cauls included, mm
+             */
+            reach: number;
+            /**
+             * Format: int64
+             * @description Clamps that are missing
+             */
+            short: number;
+            /** @description They are slices, not strips */
+            slices?: boolean;
+            /**
+             * Format: double
+             * @description The widest at which their pressure meets, mm
+             */
+            spacing: number;
+            /**
+             * Format: double
+             * @description Minutes to spread it
+             */
+            spread: number;
+            /**
+             * Format: int64
+             * @description Index after its last
+             */
+            to: number;
+            /**
+             * Format: double
+             * @description All of it, mm
+             */
+            wide: number;
+            /** @description Of what lies side by side, mm */
+            widths: number[];
+        };
+        GlueRim: {
+            /** @description Glued on a form of its own, then on the board */
+            free?: boolean;
+            /** @description By its name in the table */
+            glue: string;
+            /**
+             * Format: double
+             * @description Of the rim; 0 for the board's thickness
+             */
+            height?: number;
+            /**
+             * Format: int64
+             * @description How many lie on each other
+             */
+            plies: number;
+            /**
+             * Format: double
+             * @description Thickness of one
+             */
+            ply: number;
+            /** @description Of the plies */
+            species: string;
+        };
+        GlueShare: {
+            /** Format: double */
+            percent: number;
+            species: string;
+        };
+        GlueSlices: {
+            /**
+             * Format: int64
+             * @description Slices
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description Length of a slice before it is trimmed
+             */
+            each: number;
+            /**
+             * Format: double
+             * @description Of the new panel, along its slices
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description Across them
+             */
+            width: number;
+            /**
+             * Format: double
+             * @description Share of the striped panel that is left
+             */
+            yield: number;
+        };
+        GlueSlope: {
+            /**
+             * Format: double
+             * @description How much lower the low end lies, mm
+             */
+            drop: number;
+            /**
+             * Format: double
+             * @description How far fences stand above the high end; 0 without
+             */
+            fence?: number;
+            /**
+             * Format: double
+             * @description Of the fences
+             */
+            thickness?: number;
+            /** @description Water runs to the butt end, not to the far one */
+            toButt?: boolean;
+            /** @description A fence across the high end too */
+            upper?: boolean;
+        };
+        GlueStrip: {
+            /**
+             * Format: double
+             * @description Where its butt lies from the others'
+             */
+            along?: number;
+            /** @description An offcut that is on no rack: nothing is to be bought */
+            atHand?: boolean;
+            /**
+             * Format: int64
+             * @description Its price, or its part of the piece's
+             */
+            cents?: number;
+            /** @description Of its piece, and what showed when it was ripped */
+            flaws?: components["schemas"]["StockFlaw"][];
+            /** @description Its other face up, or to the left where it stands on edge */
+            flipped?: boolean;
+            /** @description Its own for good */
+            id: string;
+            /**
+             * Format: double
+             * @description As it is cut, mm
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description Latest reading, %; 0 without one
+             */
+            moisture?: number;
+            /**
+             * @description What its test says
+             * @enum {string}
+             */
+            paint?: "" | "none" | "untested" | "lead" | "no lead";
+            /** @description Id of the piece of the rack that it is cut from */
+            piece?: string;
+            /** @description Why it cannot be cut from its piece; empty when it can */
+            problem?: string;
+            /** @description Of unknown treatment */
+            reclaimed?: boolean;
+            /**
+             * Format: double
+             * @description To its wide face: 0 plain-sawn, 90 quarter-sawn
+             */
+            rings?: number;
+            /**
+             * @description Made in it before it is glued
+             * @enum {string}
+             */
+            shaped?: "" | "recess" | "bowl" | "slope" | "cut";
+            /** @description Of sheet stock */
+            sheet?: boolean;
+            /** @description By its name in the table, or among the shop's own */
+            species: string;
+            /**
+             * Format: double
+             * @description Of its stock, planed
+             */
+            thickness: number;
+            /** @description End for end */
+            turned?: boolean;
+            /**
+             * Format: double
+             * @description Thickness of its face veneer
+             */
+            veneer?: number;
+            /**
+             * Format: double
+             * @description Of its wide face, ripped and jointed
+             */
+            width: number;
+            /**
+             * Format: int64
+             * @description Such strips that its piece gives side by side
+             */
+            yield?: number;
+        };
+        InstrumentDoc: {
+            id: string;
+            /** @description Shown once, when it is added */
+            key?: string;
+            /** @enum {string} */
+            kind: "moisture meter" | "room sensor";
+            last?: components["schemas"]["Reading"];
+            name: string;
+            /** @description It is pressed here instead of in the shop */
+            simulated: boolean;
+        };
+        InstrumentInBody: {
+            /** @enum {string} */
+            kind: "moisture meter" | "room sensor";
+            name: string;
+            simulated: boolean;
+        };
+        InstrumentsReading: {
+            /** @description Below the meter's range */
+            below?: boolean;
+            /**
+             * Format: double
+             * @description Relative humidity, %
+             */
+            humidity?: number;
+            /**
+             * Format: double
+             * @description Moisture of wood, %
+             */
+            percent?: number;
+            /**
+             * Format: double
+             * @description °C
+             */
+            temperature?: number;
+        };
+        LaidBoard: {
+            board: components["schemas"]["ReckonBoard"];
+            /** Format: int64 */
+            version: number;
+        };
+        LayoutBlank: {
+            /**
+             * Format: double
+             * @description Of its face, mm²: by it the price of the slab is shared
+             */
+            area: number;
+            /**
+             * Format: double
+             * @description Its end nearer to the butt, along the slab, mm
+             */
+            fromX: number;
+            /**
+             * Format: double
+             * @description Left at each end for the planer, mm
+             */
+            snipe: number;
+            /**
+             * Format: double
+             * @description Left at each end for squaring, mm
+             */
+            square: number;
+            /**
+             * Format: double
+             * @description How far across it reaches as it lies on a table, mm
+             */
+            table: number;
+            /**
+             * Format: double
+             * @description Its other end, along the slab, mm
+             */
+            toX: number;
+            /**
+             * Format: double
+             * @description Widest across the slab in this stretch, ripped from what lies beside it
+             */
+            width: number;
+        };
+        LayoutChoice: {
+            /**
+             * @description Left on a live edge: none, the inner, or all
+             * @enum {string}
+             */
+            bark?: "" | "inner" | "kept";
+            /**
+             * Format: double
+             * @description Of a pass, the maker's own; 0 for the table's
+             */
+            bite?: number;
+            /**
+             * @description Made even, only made flat, or only sanded
+             * @enum {string}
+             */
+            faces?: "" | "flat" | "sand";
+            /** @description Flatten the whole slab before cutting blanks */
+            flattenWhole: boolean;
+            /** @description How it is flattened; empty for what is proposed */
+            method?: string;
+            /**
+             * Format: double
+             * @description Damp wood is milled so thick first; 0 to leave it
+             */
+            millFirst?: number;
+            /**
+             * @description Saws the outline
+             * @enum {string}
+             */
+            saw: "band saw" | "jigsaw" | "track saw" | "table saw" | "hand saw";
+            /**
+             * @description What is done against snipe
+             * @enum {string}
+             */
+            snipe: "allow" | "pieces" | "nose to tail";
+        };
+        LayoutCut: {
+            /**
+             * Format: double
+             * @description Distance from the butt end
+             */
+            at?: number;
+            /** @description A hole, whose length is its diameter */
+            bored?: boolean;
+            /**
+             * Format: double
+             * @description mm; of a bored hole its diameter
+             */
+            length: number;
+            /** @description What is cut */
+            title: string;
+            /** @description What it is cut with */
+            tool: string;
+            /** @description The length */
+            working: components["schemas"]["Figure"];
+        };
+        LayoutDoc: {
+            /** @description What must lie between two boards by the saw that parts them, mm */
+            apart: {
+                [key: string]: number;
+            };
+            boards: components["schemas"]["LaidBoard"][];
+            endChecks: components["schemas"]["ReckonEndCheck"][];
+            /** @description A new board to begin with */
+            fresh: components["schemas"]["ReckonBoard"];
+            /** @description Other pieces that came from the same wood */
+            leaves: components["schemas"]["Sibling"][];
+            name: string;
+            /** @description The leaf that opens like a book with this one */
+            partner?: components["schemas"]["Sibling"];
+            piece: string;
+            result: components["schemas"]["ReckonLaidOut"];
+            showGround?: components["schemas"]["SlabPhoto"];
+            /**
+             * Format: double
+             * @description Left at each end of the slab for squaring, mm
+             */
+            squaring: number;
+            taken: components["schemas"]["ReckonTaken"][];
+            underGround?: components["schemas"]["SlabPhoto"];
+            wood: components["schemas"]["ReckonWood"];
+        };
+        LayoutSlabCut: {
+            /** @description Where it begins; of a curve the board's middle */
+            a: components["schemas"]["GeomPoint"];
+            /** @description Where it ends, on the slab */
+            b: components["schemas"]["GeomPoint"];
+            /** @description Why it is beyond a machine, or strands a board */
+            finding?: string;
+            /**
+             * @description What kind of cut
+             * @enum {string}
+             */
+            kind: "cross-cut" | "rip" | "curve" | "bore";
+            /**
+             * Format: double
+             * @description mm
+             */
+            length: number;
+            /** @description The worst that is judged of it */
+            level: string;
+            /**
+             * Format: int64
+             * @description In the order of cutting
+             */
+            number: number;
+            /** @description What there is after it: the boards in each piece, or offcut */
+            pieces: string[];
+            /** @description What it is sawn with */
+            saw: string;
+            /**
+             * Format: double
+             * @description From the butt end of what is cut; of a rip, from its right edge
+             */
+            setting?: number;
+            /** @description What is cut */
+            title: string;
+        };
+        Length: {
+            /** Format: double */
+            mm: number;
+            /** @description As it is shown in the unit in force */
+            text: string;
+        };
+        LengthInBody: {
+            /** @description Negative lengths are read too */
+            signed: boolean;
+            text: string;
+            /** @enum {string} */
+            unit: "mm" | "in";
+        };
+        LogLine: {
+            /** Format: date-time */
+            at: string;
+            event: string;
+            /** Format: int64 */
+            id: number;
+            /** Format: double */
+            minutes: number;
+            /** @description Of the subject */
+            name: string;
+            /** @description What it was done on */
+            subject: components["schemas"]["PlanSubject"];
+            title: string;
+            /** Format: double */
+            usual: number;
+        };
+        Logbook: {
+            lines: components["schemas"]["LogLine"][];
+            /** @description Actual to estimated minutes by kind of work */
+            pace: {
+                [key: string]: number;
+            };
+        };
+        MakingMade: {
+            /** @description The best tool owned; left out where none is */
+            by?: components["schemas"]["MakingMaker"];
+            /** @description What is made */
+            name: string;
+            /** @description What is owned besides */
+            otherwise?: components["schemas"]["MakingMaker"];
+            /**
+             * Format: double
+             * @description Minutes that the wished tool would save
+             */
+            saves?: number;
+            /** @description What can be done where nothing owned makes it */
+            ways?: string;
+            /** @description A tool that is not owned and would save the most; its minutes */
+            wish?: components["schemas"]["MakingMaker"];
+            /** @description What kind of work it is */
+            work: string;
+        };
+        MakingMaker: {
+            /**
+             * Format: double
+             * @description Hands-on, by the bare rates
+             */
+            minutes: number;
+            /** @description What it is made with */
+            tool: string;
+            /** @description Why it is taken */
+            why: string;
+        };
+        Mark: {
+            /**
+             * Format: double
+             * @description One end, x in the board's frame, mm
+             */
+            ax: number;
+            /**
+             * Format: double
+             * @description One end, y in the board's frame, mm
+             */
+            ay: number;
+            /**
+             * Format: double
+             * @description The other end, x in the board's frame, mm
+             */
+            bx: number;
+            /**
+             * Format: double
+             * @description The other end, y in the board's frame, mm
+             */
+            by: number;
+        };
+        Mating: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            gap: number;
+            /** @enum {string} */
+            side: "left" | "right" | "handle end" | "far end";
+            /** Format: int64 */
+            version: number;
+            /**
+             * Format: double
+             * @description Of the new board beside that side, mm
+             */
+            width: number;
+        };
+        Me: {
+            email: string;
+        };
+        MillingMilled: {
+            /**
+             * Format: double
+             * @description The deepest pass, mm; 0 by hand
+             */
+            bite: number;
+            /** @description All of them are owned and take the piece */
+            fits: boolean;
+            /**
+             * Format: double
+             * @description What that bite asks of the machine, 1 for all that it bears; 0 where none is known
+             */
+            load: number;
+            /** @description In the trade's words */
+            method: string;
+            /**
+             * Format: double
+             * @description Hands-on, by the bare rates; 0 where it is done elsewhere
+             */
+            minutes: number;
+            /** @description How the work goes, in words */
+            order: string;
+            /** @description In their order, with the setting of each */
+            passes: components["schemas"]["MillingPass"][];
+            /** @description It digs in at both ends of the piece */
+            snipe: boolean;
+            /** @description What it takes */
+            tools: string[];
+            /** @description Why it is taken, or what keeps it from being taken */
+            why: string;
+        };
+        MillingPass: {
+            /**
+             * Format: double
+             * @description What it takes off, mm
+             */
+            bite: number;
+            /**
+             * @description Which face is cut; the first is the one made flat first
+             * @enum {string}
+             */
+            face: "face one" | "face two";
+            /** @description That it goes through */
+            machine: string;
+            /**
+             * Format: double
+             * @description How thick it is after it: the height that the machine is set to, mm
+             */
+            setting: number;
+            /**
+             * Format: double
+             * @description Of the crank, from the setting before
+             */
+            turns?: number;
+        };
+        MoistureAir: {
+            /**
+             * Format: double
+             * @description Relative humidity, %
+             */
+            humidity: number;
+            /**
+             * Format: double
+             * @description °C
+             */
+            temperature: number;
+        };
+        MoistureDrying: {
+            /** @description Where it came from and where it is heading; empty when no trend is claimed */
+            curve: components["schemas"]["MoisturePoint"][];
+            /**
+             * Format: double
+             * @description Days from the last reading until the home's band; with one reading by the rule
+             */
+            days: number;
+            /**
+             * Format: double
+             * @description Where the shop's air would bring it, %
+             */
+            emc: number;
+            /** @description Fitted to three or more readings; otherwise the rule by thickness */
+            fitted: boolean;
+            /**
+             * Format: double
+             * @description Days to the band, at the slowest
+             */
+            high: number;
+            /** @description False with fewer than two readings: no trend is claimed */
+            known: boolean;
+            /**
+             * Format: double
+             * @description Days to the band, at the quickest
+             */
+            low: number;
+            /** @description The shop's air will not bring it there */
+            never: boolean;
+            /**
+             * Format: date-time
+             * @description When it was last read
+             */
+            read: string;
+            /**
+             * Format: date-time
+             * @description When the trend reaches the home's band
+             */
+            readyAt?: string;
+            /**
+             * Format: double
+             * @description Days
+             */
+            tau: number;
+            /** @description What milling it thinner first would save */
+            thinner: components["schemas"]["MoistureThinner"][];
+        };
+        MoistureHome: {
+            /** @description Its air in the heating season */
+            heating: components["schemas"]["MoistureAir"];
+            /** @description Its air in summer */
+            summer: components["schemas"]["MoistureAir"];
+        };
+        MoistureMeter: {
+            /**
+             * Format: double
+             * @description Points to add to what it shows
+             */
+            correction: number;
+            /**
+             * Format: double
+             * @description Below this it shows nothing that is true, %
+             */
+            lowest: number;
+        };
+        MoisturePlace: {
+            home: components["schemas"]["MoistureHome"];
+            name: string;
+        };
+        MoisturePoint: {
+            /**
+             * Format: date-time
+             * @description When
+             */
+            at: string;
+            /**
+             * Format: double
+             * @description If it dries at its slowest
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description If it dries at its quickest
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Of the wood's dry mass
+             */
+            percent: number;
+        };
+        MoistureReading: {
+            /**
+             * Format: date-time
+             * @description When it was read
+             */
+            at: string;
+            /** @description Below the meter's range, which is not zero */
+            below: boolean;
+            /** @description The instrument that it was taken with; typed when left out */
+            by?: string;
+            /**
+             * Format: double
+             * @description Points added to what the meter showed
+             */
+            correction?: number;
+            /**
+             * Format: double
+             * @description Of the wood's dry mass
+             */
+            percent: number;
+        };
+        MoistureThinner: {
+            /**
+             * Format: double
+             * @description Until the home's band is reached
+             */
+            days: number;
+            /**
+             * Format: double
+             * @description Days
+             */
+            saves: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            thickness: number;
+        };
+        Named: {
+            id: string;
+            name: string;
+        };
+        NamedStage: {
+            /** @description In the trade's words */
+            name: string;
+            /** @description As it stands in a file */
+            stage: string;
+        };
+        NewAccountBody: {
+            email: string;
+            password: string;
+            /** @description IANA name; UTC when left out */
+            timeZone?: string;
+        };
+        NewBoardBody: {
+            name: string;
+            piece: string;
+        };
+        NewPanelIn: {
+            /** @enum {string} */
+            construction: "flat" | "on edge" | "stacked quarter" | "end grain" | "chevron" | "unequal lengths";
+            name: string;
+            need: components["schemas"]["GlueNeed"];
+            /** @description Ids of pieces to rip its strips from */
+            pieces?: string[];
+        };
+        Open: Record<string, never>;
+        OutBody: {
+            /** @description The sample shop can be opened */
+            demo: boolean;
+            status: string;
+        };
+        Over: Record<string, never>;
+        PageBoardLine: {
+            items: components["schemas"]["BoardLine"][];
+            /** Format: int64 */
+            total: number;
+        };
+        PasswordChangeBody: {
+            new: string;
+            old: string;
+        };
+        PhotoSheet: {
+            /**
+             * Format: double
+             * @description The other side, mm
+             */
+            height: number;
+            /**
+             * Format: double
+             * @description One side, mm
+             */
+            width: number;
+        };
+        PictureDoc: {
+            /** Format: int64 */
+            height: number;
+            id: string;
+            /** Format: int64 */
+            width: number;
+        };
+        PieceDoc: {
+            binned: boolean;
+            /** @description Boards laid on it */
+            boards: components["schemas"]["Named"][];
+            /** @description Its boards were cut out, or it was resawn: it is off the rack */
+            cut: boolean;
+            id: string;
+            /** @description What it was divided into */
+            parts: components["schemas"]["Named"][];
+            slab: components["schemas"]["Slab"];
+            /** @description Ids of the pieces that it was part of, or is made of */
+            sources: string[];
+            /** Format: int64 */
+            version: number;
+            wood: components["schemas"]["ReckonWood"];
+        };
+        PieceLine: {
+            /** Format: double */
+            cents: number;
+            dark: string;
+            /** @description Why it is ready or not */
+            finding: string;
+            /** Format: int64 */
+            flaws: number;
+            id: string;
+            /** Format: double */
+            length: number;
+            light: string;
+            /** Format: double */
+            maxY: number;
+            /** Format: double */
+            minY: number;
+            /** Format: double */
+            moisture: number;
+            name: string;
+            /** @description What a panel is made of */
+            parts?: components["schemas"]["GlueDrawn"][];
+            path: string;
+            ready: boolean;
+            species: string;
+            stock: string;
+            /** Format: double */
+            thickness: number;
+            /** Format: double */
+            width: number;
+        };
+        PieceSaveBody: {
+            slab: components["schemas"]["Slab"];
+            /** Format: int64 */
+            version: number;
+        };
+        PlanCourse: {
+            /** @description All its steps are done */
+            done: boolean;
+            /**
+             * Format: date-time
+             * @description When it must be ready for food
+             */
+            due?: string;
+            /**
+             * Format: date-time
+             * @description Earliest moment at which it is ready
+             */
+            finish?: string;
+            /**
+             * Format: double
+             * @description Minutes of work still to do
+             */
+            handsOn: number;
+            /** @description It will not be done by its date */
+            late: boolean;
+            /**
+             * Format: date-time
+             * @description Of the first step that is not done
+             */
+            latestStart?: string;
+            /** @description As the maker calls it */
+            name: string;
+            /**
+             * Format: double
+             * @description Minutes between the earliest finish and the date; negative when too late
+             */
+            slack: number;
+            /** @description In their order */
+            steps: components["schemas"]["PlanDated"][];
+            /** @description What the work is done on */
+            subject: components["schemas"]["PlanSubject"];
+            /** @description The sessions within two years do not hold the work */
+            unplaced: boolean;
+        };
+        PlanDated: {
+            /** @description Keys of what it waits for; left out: all before */
+            after?: string[];
+            /** @description No session holds what should follow its wait at once */
+            alone?: boolean;
+            /** @description When its wait is over, the next step follows at once */
+            attended?: boolean;
+            /** @description More of what is done, in words */
+            detail: string;
+            /** @description May be spread over several sessions */
+            divisible: boolean;
+            /**
+             * Format: date-time
+             * @description When it was finished
+             */
+            doneAt?: string;
+            /**
+             * Format: date-time
+             * @description Earliest end of the hands-on part
+             */
+            ends?: string;
+            /** @description What it holds until its wait is over: clamps, a mould, a bath */
+            holds?: string[];
+            /** @description Unique on its board */
+            key: string;
+            /** @description Kind of work */
+            kind: string;
+            /** @description The latest start has passed */
+            late: boolean;
+            /**
+             * Format: date-time
+             * @description Latest start that keeps the date
+             */
+            latestAt?: string;
+            /**
+             * Format: double
+             * @description Hands-on, as estimated at the maker's pace
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description Minutes after it until the board is ready; other work may go on
+             */
+            rest: number;
+            /**
+             * Format: date-time
+             * @description End of the rest after it
+             */
+            restUntil?: string;
+            /** @description What is set up for it: steps that share it share a grit, bit or coat */
+            setup: string;
+            /**
+             * Format: double
+             * @description Part of the minutes that goes into the set-up
+             */
+            setupMinutes: number;
+            /**
+             * Format: double
+             * @description Minutes at work so far, while it runs as of now
+             */
+            spent: number;
+            /** @description Stage of the work */
+            stage: string;
+            /**
+             * Format: date-time
+             * @description When the present stretch began
+             */
+            startedAt?: string;
+            /**
+             * Format: date-time
+             * @description Earliest start, for a step that is not done
+             */
+            starts?: string;
+            /**
+             * @description How far it is
+             * @enum {string}
+             */
+            state: "to do" | "running" | "paused" | "done";
+            /** @description What is done */
+            title: string;
+            /**
+             * Format: date-time
+             * @description A moment before which the wait is not over, whenever it began
+             */
+            until?: string;
+            /**
+             * Format: double
+             * @description Hands-on by the bare rates
+             */
+            usual: number;
+            /**
+             * Format: double
+             * @description Minutes that must pass after it, day and night
+             */
+            wait: number;
+            /** @description What the wait is for; empty without one */
+            waitFor: string;
+            /**
+             * Format: date-time
+             * @description End of the wait after it
+             */
+            waitUntil?: string;
+            /** @description How the hands-on minutes came about */
+            working: components["schemas"]["Figure"];
+        };
+        PlanSession: {
+            /** @description Time of day, such as 21:00 */
+            end: string;
+            /** @description HH:MM in the workshop's time zone */
+            start: string;
+            /**
+             * Format: int64
+             * @description 0 is Sunday
+             */
+            weekday: number;
+        };
+        PlanSubject: {
+            /** @description Its id */
+            id: string;
+            /**
+             * @description What it is
+             * @enum {string}
+             */
+            kind: "board" | "panel" | "run";
+        };
+        "Post-api-boards-by-id-givenRequest": {
+            given: boolean;
+        };
+        "Post-api-instruments-by-id-pressRequest": {
+            /** @description What the meter is pressed into */
+            piece?: string;
+        };
+        "Post-api-linesRequest": {
+            line: components["schemas"]["BoardNode"][];
+        };
+        "Post-api-pictures-sampleRequest": {
+            /** Format: int64 */
+            seed: number;
+        };
+        "Post-api-pieces-by-id-biggestRequest": {
+            /** @description Whose shape is looked for */
+            board: components["schemas"]["ReckonBoard"];
+            /** @description As they lie now */
+            boards: components["schemas"]["ReckonBoard"][];
+            /** @description Its length and width need not keep their ratio */
+            free: boolean;
+            /** @description That it must cover; anywhere without one */
+            spot?: components["schemas"]["GeomPoint"];
+        };
+        "Post-api-pieces-by-id-layout-draftRequest": {
+            boards: components["schemas"]["ReckonBoard"][];
+            leftovers?: boolean;
+        };
+        "Post-api-pieces-by-id-searchesRequest": {
+            /** @description That stay where they are */
+            boards: components["schemas"]["ReckonBoard"][];
+            /** Format: double */
+            seconds: number;
+            seeking: components["schemas"]["ReckonSeeking"];
+        };
+        "Post-api-pieces-by-id-turnRequest": {
+            /** Format: int64 */
+            version: number;
+        };
+        "Post-api-rackRequest": {
+            slabs: components["schemas"]["Slab"][];
+        };
+        "Post-api-templatesRequest": {
+            design: components["schemas"]["BoardDesign"];
+            name: string;
+        };
+        "Put-api-pieces-by-id-layoutRequest": {
+            /** @description Ids of boards that go to the offcut bin */
+            binned?: string[];
+            boards: components["schemas"]["LaidBoard"][];
+        };
+        RackPage: {
+            /**
+             * Format: int64
+             * @description What all found cost together
+             */
+            cents: number;
+            items: components["schemas"]["PieceLine"][];
+            /**
+             * Format: int64
+             * @description How many of all found are ready
+             */
+            ready: number;
+            /** Format: int64 */
+            total: number;
+        };
+        Range: {
+            /**
+             * Format: double
+             * @description The least that is taken
+             */
+            least: number;
+            /** @description It is a length in mm */
+            length?: boolean;
+            /**
+             * Format: double
+             * @description The most that is taken
+             */
+            most: number;
+        };
+        Reading: {
+            /** Format: date-time */
+            at: string;
+            /** @description Below the meter's range */
+            below: boolean;
+            /**
+             * Format: double
+             * @description Relative humidity, %
+             */
+            humidity: number;
+            /** @description Id */
+            instrument: string;
+            kind: string;
+            name: string;
+            /**
+             * Format: double
+             * @description Moisture as the meter showed it, %
+             */
+            percent: number;
+            /**
+             * Format: double
+             * @description °C
+             */
+            temperature: number;
+        };
+        ReckonBoard: {
+            /** @description How it is cut out and flattened */
+            cut: components["schemas"]["LayoutChoice"];
+            /** @description Its shape */
+            design: components["schemas"]["BoardDesign"];
+            /** @description What fills its voids */
+            fill: components["schemas"]["FillChoice"];
+            /** @description How it is finished */
+            finish: components["schemas"]["FinishChoice"];
+            /** @description What is put on it at the end */
+            fit: components["schemas"]["FittingChoice"];
+            /** @description For whom, and by when */
+            give: components["schemas"]["ReckonGive"];
+            /** @description Its own for good */
+            id: string;
+            /** @description It stays where it lies when the slab is laid out */
+            locked?: boolean;
+            /** @description Boards that this one nests with */
+            mates?: components["schemas"]["BoardMate"][];
+            /** @description What the maker calls it */
+            name: string;
+            /** @description Where it lies on its slab */
+            placement: components["schemas"]["GeomPlacement"];
+            /** @description Plies bent round its outline */
+            rim?: components["schemas"]["GlueRim"];
+            /** @description How it is sanded */
+            sand: components["schemas"]["SandingChoice"];
+            /** @description The board on another leaf that goes with it wherever it goes */
+            twin?: components["schemas"]["ReckonTwin"];
+        };
+        ReckonClean: {
+            /**
+             * Format: double
+             * @description mm²
+             */
+            area: number;
+            design: components["schemas"]["BoardDesign"];
+            path: string;
+            placement: components["schemas"]["GeomPlacement"];
+        };
+        ReckonEndCheck: {
+            /** @enum {string} */
+            end: "butt" | "far";
+            filler: string;
+            /**
+             * Format: double
+             * @description Minutes of waiting that are saved by not filling
+             */
+            gained: number;
+            /**
+             * Format: double
+             * @description Length that is cut off, mm
+             */
+            lost: number;
+        };
+        ReckonFeatureShape: {
+            /** @description Of the feature */
+            id: string;
+            /** @description What it is */
+            kind: string;
+            /** @description Outline as an SVG path, on the slab */
+            path: string;
+            /** @description It lies on the under face */
+            under: boolean;
+        };
+        ReckonFlattened: {
+            /**
+             * Format: double
+             * @description The most that is left, mm
+             */
+            flat: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            length: number;
+            /** @description How it is flattened */
+            method: string;
+            /**
+             * Format: double
+             * @description Hands-on
+             */
+            minutes: number;
+            /** @description What is flattened */
+            name: string;
+            /**
+             * Format: int64
+             * @description Of both faces; 0 by hand
+             */
+            passes: number;
+            /**
+             * Format: double
+             * @description Wood planed away, litres; loose it takes about six times as much room
+             */
+            shavings: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
+        ReckonFlawShape: {
+            /** @description Ids of the boards that hold some of it */
+            boards: string[];
+            /** @description Of the flaw */
+            id: string;
+            /** @description What it is */
+            kind: string;
+            /** @description What it is, in words */
+            name: string;
+            /** @description On the other face, where it goes through */
+            other?: string;
+            /** @description On the face on which it opens */
+            path: string;
+            /** @description It opens on the under face */
+            under: boolean;
+            /**
+             * Format: double
+             * @description Of its middle, along the slab, mm
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Of its middle, to the left of the chalk line, mm
+             */
+            y: number;
+        };
+        ReckonGive: {
+            /** @description Used dry: a tray, wiped and never washed */
+            dry?: boolean;
+            /** @description Day on which it must be ready for food, YYYY-MM-DD; empty without a date */
+            due: string;
+            /** @description Who gets it */
+            for: string;
+            /** @description The maker's own words */
+            note: string;
+            /**
+             * Format: int64
+             * @description How many it is to serve
+             */
+            people: number;
+            /**
+             * @description What it serves
+             * @enum {string}
+             */
+            use: "nibbles" | "starter" | "main";
+        };
+        ReckonHeld: {
+            /** @description On the slab */
+            at: components["schemas"]["GeomPlacement"];
+            /**
+             * Format: double
+             * @description mm
+             */
+            length: number;
+            /** @description What it could become */
+            name: string;
+            /** @description One of the maker's own shapes; the others are as large as fits */
+            own: boolean;
+            /** @description In its own frame */
+            path: string;
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
+        ReckonHelp: {
+            /** @description The date would be kept */
+            enough: boolean;
+            /**
+             * Format: date-time
+             * @description When the board would be ready
+             */
+            finish: string;
+            /** @description What is changed */
+            label: string;
+            /**
+             * @description What the patch acts on
+             * @enum {string}
+             */
+            on: "board" | "piece" | "panel" | "shop";
+            /** @description JSON merge patch on that */
+            patch: {
+                [key: string]: unknown;
+            };
+            /**
+             * Format: double
+             * @description Minutes
+             */
+            saves: number;
+        };
+        ReckonKeptPattern: {
+            /** @description Of the panel */
+            name: string;
+            /** @description Of its strips, from the left */
+            species: string[];
+        };
+        ReckonLaidOut: {
+            /** @description As they lie */
+            boards: components["schemas"]["ReckonOnSlab"][];
+            /** @description In the order of cutting */
+            cuts: components["schemas"]["LayoutSlabCut"][];
+            /** @description Yield, and the waste by kind; where what is left is asked for */
+            figures: components["schemas"]["Figure"][];
+            /** @description The worst of all */
+            level: string;
+            /** @description Where they are asked for */
+            offcuts: components["schemas"]["ReckonOffcut"][];
+            /** @description The twins of its boards on the other leaf */
+            twins: components["schemas"]["ReckonOnSlab"][];
+            /** @description Wishes for places on the slab that no board meets */
+            unmet: components["schemas"]["ReckonUnmet"][];
+        };
+        ReckonLeafCount: {
+            /**
+             * Format: int64
+             * @description How many
+             */
+            leaves: number;
+            /**
+             * Format: double
+             * @description Hands-on
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description Of each, mm
+             */
+            thickness: number;
+        };
+        ReckonMilling: {
+            /** @description How it is done */
+            by: components["schemas"]["MillingMilled"];
+            /** @description Cut to its blank first, against the whole piece flattened first */
+            first: components["schemas"]["ReckonFlattened"][];
+            /** @description How else it could be done, those that fit first */
+            others: components["schemas"]["MillingMilled"][];
+            /** @description Its blank from the side and from the end, with what goes at each pass */
+            seen: components["schemas"]["ReckonProfile"][];
+            /** @description Its size from rough to finished, read in both directions */
+            sizes: components["schemas"]["ReckonRung"][];
+        };
+        ReckonNested: {
+            /** @description In this board's frame */
+            at: components["schemas"]["GeomPlacement"];
+            /** @description Id of the other board */
+            board: string;
+            /** @description Its holes as SVG paths */
+            holes: string[];
+            /** @description Of the other board */
+            name: string;
+            /** @description Its outline as an SVG path */
+            path: string;
+        };
+        ReckonNotch: {
+            /** @description All its steps are done */
+            done: boolean;
+            /**
+             * Format: date-time
+             * @description With its waits
+             */
+            ends?: string;
+            /** @description The gravest of its verdicts */
+            level: string;
+            /** @description False for a stage that this board goes without */
+            needed: boolean;
+            /** @description Which stage it is */
+            stage: string;
+            /**
+             * Format: date-time
+             * @description When its first step that is not done starts
+             */
+            starts?: string;
+        };
+        ReckonOfParts: {
+            /** @description It is cut into slices and glued again */
+            again: boolean;
+            /** @description Across both ends, above and below, wrapped */
+            cauls: boolean;
+            /** @description By key of the step */
+            cautions: {
+                [key: string]: components["schemas"]["Caution"][];
+            };
+            /** @description How its parts stand */
+            construction: string;
+            /** @description Its steps with their dates */
+            course: components["schemas"]["PlanCourse"];
+            /** @description The cuts of its slices on them, as SVG paths */
+            cuts?: string[];
+            /**
+             * Format: double
+             * @description Until it can be machined, its waits alone
+             */
+            days: number;
+            /** @description Its strips stand on edge when they are first glued */
+            edge: boolean;
+            /** @description Smooth dense wood slides: a clamp along it */
+            endClamp: boolean;
+            /** @description The ends of its strips with their rings, from the butt */
+            ends: components["schemas"]["GlueEnd"][];
+            /** @description Before it is cut again: its strips as they are first glued */
+            first?: components["schemas"]["GlueDrawn"][];
+            /** @description Bounds of those: min x, min y, max x, max y */
+            firstBox: number[];
+            /**
+             * Format: double
+             * @description When both faces are flat and sanded, mm
+             */
+            flat: number;
+            /**
+             * Format: double
+             * @description Glue in all
+             */
+            grams: number;
+            /** @description Patterns of the workshop's other panels */
+            kept?: components["schemas"]["ReckonKeptPattern"][];
+            /**
+             * Format: double
+             * @description As it comes out of the clamps, mm
+             */
+            length: number;
+            /** @description The same in the other lay-up: square, or staggered */
+            other?: components["schemas"]["GlueSlices"];
+            /** @description As they lie in it */
+            parts: components["schemas"]["GlueDrawn"][];
+            /** @description Each time that clamps are tightened */
+            pressed: components["schemas"]["GluePressed"][];
+            /** @description What part of its face each species is */
+            shares: components["schemas"]["GlueShare"][];
+            /** @description Its strips rise both ways: it is planed at a slant */
+            slant: boolean;
+            /** @description Of a panel that is cut again */
+            slices: components["schemas"]["GlueSlices"];
+            /**
+             * Format: int64
+             * @description Strips that should be cut besides
+             */
+            spareRule: number;
+            /** @description The same of the spare ones */
+            spares: components["schemas"]["GlueStrip"][];
+            /**
+             * @description How far it is
+             * @enum {string}
+             */
+            state: "planned" | "in work" | "in clamps" | "curing" | "ready";
+            /** @description With what their pieces say */
+            strips: components["schemas"]["GlueStrip"][];
+            /** @description Its left half is the mirror image of its right */
+            symmetric: boolean;
+            /**
+             * Format: double
+             * @description Before it is flattened, mm
+             */
+            thickness: number;
+            /** @description What it takes from the shelf and the yard */
+            uses: components["schemas"]["StageUse"][];
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
+        ReckonOffcut: {
+            /**
+             * Format: double
+             * @description mm²
+             */
+            area: number;
+            /** @description Smaller boards that it still holds, where they are asked for */
+            holds?: components["schemas"]["ReckonHeld"][];
+            /** @description Wide enough to be worth keeping */
+            keep: boolean;
+            /**
+             * Format: double
+             * @description mm
+             */
+            length: number;
+            /** @description Outline as an SVG path, on the slab */
+            path: string;
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
+        ReckonOnSlab: {
+            /** @description Bounds in the board's frame: min x, min y, max x, max y */
+            box: number[];
+            /**
+             * Format: double
+             * @description Its share of the slab's price
+             */
+            cents: number;
+            /** @description As SVG paths, in the board's frame */
+            holes: string[];
+            /** @description Of the board */
+            id: string;
+            /** @description The worst that is judged of it */
+            level: string;
+            /** @description Of the board */
+            name: string;
+            /** @description In the board's own frame */
+            path: string;
+            /** @description The gravest first */
+            verdicts: components["schemas"]["Verdict"][];
+        };
+        ReckonOnWood: {
+            /**
+             * Format: double
+             * @description Its share of what the piece cost, waste included
+             */
+            cents: number;
+            /** @description Of the board */
+            id: string;
+            /** @description The worst that is judged of it */
+            level: string;
+            /** @description Of the board */
+            name: string;
+            /** @description In the slab's frame */
+            path: string;
+            /**
+             * Format: double
+             * @description To mix, ml
+             */
+            resin: number;
+            /**
+             * Format: double
+             * @description What its voids hold, ml
+             */
+            voids: number;
+            /** @description The gravest finding */
+            worst: string;
+        };
+        ReckonPlaced: {
+            design: components["schemas"]["BoardDesign"];
+            holes: string[];
+            /**
+             * Format: int64
+             * @description 0 for the wished board, then those that are laid with it
+             */
+            part?: number;
+            /** @description In the board's own frame */
+            path: string;
+            placement: components["schemas"]["GeomPlacement"];
+            /**
+             * Format: int64
+             * @description Which of the wants, from 0
+             */
+            want: number;
+        };
+        ReckonProfile: {
+            /** @description Seen from its side; otherwise from its end */
+            along: boolean;
+            /** @description What goes at each pass, in their order */
+            cuts: components["schemas"]["ReckonProfileCut"][];
+            /** @description Between which it is when it is sanded */
+            final: number[];
+            /** @description Its upper face as it is rough */
+            over: components["schemas"]["GeomPoint"][];
+            /** @description Between which heights it is planed */
+            planed: number[];
+            /** @description Its lower face as it is rough */
+            under: components["schemas"]["GeomPoint"][];
+        };
+        ReckonProfileCut: {
+            /**
+             * Format: double
+             * @description Its height, mm
+             */
+            at: number;
+            /** @description Of the face that is made flat first, which is the lower one */
+            one: boolean;
+        };
+        ReckonProposal: {
+            boards: components["schemas"]["ReckonPlaced"][];
+            /** @description All that must be laid is */
+            met: boolean;
+            /**
+             * Format: double
+             * @description Length of the slab that is left whole at its better end, mm
+             */
+            rest: number;
+            /** @description What is wished for and is not laid, in words */
+            short: string[];
+            /** Format: double */
+            worth: number;
+            /**
+             * Format: double
+             * @description Share of the slab that boards cover, those laid before too, %
+             */
+            yield: number;
+        };
+        ReckonReckoned: {
+            /** @description What is cut out for it */
+            blank: components["schemas"]["LayoutBlank"];
+            /** @description Bounds in the board's frame: min x, min y, max x, max y */
+            box: number[];
+            /** @description Its thickness from rough to sanded */
+            budget: components["schemas"]["StockBudget"];
+            /** @description Care note, line by line */
+            care: string[];
+            /** @description By key of the step */
+            cautions: {
+                [key: string]: components["schemas"]["Caution"][];
+            };
+            /** @description Its steps with their dates */
+            course: components["schemas"]["PlanCourse"];
+            /** @description In their order */
+            cuts: components["schemas"]["LayoutCut"][];
+            /** @description Of all stages in their order */
+            figures: components["schemas"]["Figure"][];
+            /** @description Its coats */
+            finish: components["schemas"]["FinishPlan"];
+            /** @description What is put on it at the end */
+            fittings: components["schemas"]["FittingFitted"];
+            /** @description What would help when it is too late; where it is asked for */
+            helps: components["schemas"]["ReckonHelp"][];
+            /** @description The same of each hole */
+            holes: string[];
+            /** @description Id of the board */
+            id: string;
+            /** @description The gravest of its verdicts */
+            level: string;
+            /** @description Who makes each cut, hole, profile and recess */
+            makes: components["schemas"]["MakingMade"][];
+            /** @description How it is flattened and planed */
+            milling: components["schemas"]["ReckonMilling"];
+            /** @description Resin to mix; left out where none is */
+            mix?: components["schemas"]["FillMix"];
+            /** @description What of its panel's parts it holds, in its frame */
+            parts?: components["schemas"]["GlueDrawn"][];
+            /** @description Outline as SVG path data in the board's frame, mm */
+            path: string;
+            /** @description Both of its faces may be used */
+            reversible: boolean;
+            /** @description Its rim, as it is bent */
+            rim?: components["schemas"]["GlueBent"];
+            /** @description Its climb through the grits */
+            sanding: components["schemas"]["SandingPlan"];
+            /** @description What one more tool would save on it, the greatest first */
+            savings: components["schemas"]["ReckonSaving"][];
+            /** @description Its shape as it is drawn and worked */
+            shape: components["schemas"]["ReckonShape"];
+            /** @description The same, alike things together */
+            shelf: components["schemas"]["StageUse"][];
+            /** @description What the use and the people ask for */
+            size: components["schemas"]["BoardSize"];
+            /** @description Its story stick, a notch for each stage */
+            stick: components["schemas"]["ReckonNotch"][];
+            /** @description What all stages take from the shelf, by step */
+            uses: components["schemas"]["StageUse"][];
+            /** @description Of all stages, the gravest first */
+            verdicts: components["schemas"]["Verdict"][];
+            /** @description What of the flaws falls within it */
+            voids: components["schemas"]["FillVoid"][];
+            /** @description The same if the whole slab is flattened first */
+            wholeBudget: components["schemas"]["StockBudget"];
+        };
+        ReckonReckoning: {
+            /** @description What each board comes to, in the order of the scene */
+            boards: components["schemas"]["ReckonReckoned"][];
+            /** @description The boards of the scene, then what is elsewhere */
+            plan: components["schemas"]["PlanCourse"][];
+            /** @description What the slab comes to; left out where there is none */
+            slab?: components["schemas"]["ReckonWood"];
+            /** @description Places that hold no wood any more */
+            taken: components["schemas"]["ReckonTaken"][];
+        };
+        ReckonReserved: {
+            /** @description Of the panel */
+            name: string;
+            /** @description Id of the panel */
+            panel: string;
+            /** @description In the slab's frame */
+            path: string;
+            /** @description Id of the strip */
+            strip: string;
+        };
+        ReckonRung: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            length: number;
+            /** @description At which moment */
+            name: string;
+            /**
+             * Format: double
+             * @description That comes out, mm
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description That the wanted final one asks for, mm; left out where none is wanted
+             */
+            wanted?: number;
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
+        ReckonSaving: {
+            /**
+             * Format: int64
+             * @description On how many boards
+             */
+            boards: number;
+            /**
+             * Format: double
+             * @description That it would save, at the maker's pace
+             */
+            minutes: number;
+            /** @description What it is */
+            tool: string;
+        };
+        ReckonSeeking: {
+            /** Format: int64 */
+            seed?: number;
+            /** @description What is to be laid */
+            wants: components["schemas"]["ReckonWant"][];
+        };
+        ReckonShape: {
+            /**
+             * Format: double
+             * @description From the outline to that line, mm
+             */
+            allowance: number;
+            /** @description Centre of its mass, in the board's frame */
+            balance: components["schemas"]["GeomPoint"];
+            /** @description Where the saw is led, as an SVG path; open at natural edges */
+            cutLine: string;
+            /** @description Where inner cuts begin */
+            entries: components["schemas"]["BoardEntry"][];
+            /** @description Centres of its feet, in the board's frame */
+            feet: components["schemas"]["GeomPoint"][];
+            /** @description Where its dimensions are taken hold of */
+            grips: components["schemas"]["BoardGrip"][];
+            /** @description The narrower face of a board whose edges slant */
+            narrow?: string;
+            /** @description The planned outline, where it was cut otherwise */
+            planned?: string;
+            /** @description What of the design changes with each other shape */
+            recasts: components["schemas"]["BoardKind"][];
+            /** @description As they are drawn */
+            recesses: components["schemas"]["ReckonSunk"][];
+            /** @description As it looks cut through */
+            sections: components["schemas"]["BoardSection"][];
+            /** @description The boards that this one must mate with */
+            set: components["schemas"]["ReckonNested"][];
+            /** @description The outline as the router meets it, in the best order */
+            stretches: components["schemas"]["BoardStretch"][];
+            /** @description What each recess takes */
+            work: components["schemas"]["BoardRecessWork"][];
+        };
+        ReckonSunk: {
+            /**
+             * Format: int64
+             * @description In the design
+             */
+            index: number;
+            /** @description Which recess */
+            name: string;
+            /** @description Its rim and, where it runs round, its inner line */
+            path: string;
+            /** @description Sunk into the under face */
+            under: boolean;
+        };
+        ReckonTaken: {
+            /** @description Id of the board */
+            id: string;
+            /** @description Of the board */
+            name: string;
+            /** @description In the slab's frame */
+            path: string;
+        };
+        ReckonTwin: {
+            /** @description Id of the twin */
+            board: string;
+            /** @description Id of the leaf that it lies on */
+            piece: string;
+        };
+        ReckonUnmet: {
+            /** @description What is not as it is wished */
+            finding: string;
+            /** @description Of the flaw or the feature */
+            id: string;
+        };
+        ReckonWant: {
+            /** @description As drawn; its place matters only to those that are laid with it */
+            board: components["schemas"]["ReckonBoard"];
+            /** @description Its show face may be the slab's under face */
+            flip?: boolean;
+            /**
+             * Format: int64
+             * @description How many there must be
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description May be stretched to this length; 0 for as drawn
+             */
+            longest?: number;
+            /**
+             * Format: int64
+             * @description How many there may be
+             */
+            most: number;
+            /**
+             * Format: double
+             * @description By how many degrees it may be tilted from the grain
+             */
+            tilt?: number;
+            /** @description May be turned end for end */
+            turn: boolean;
+            /** @description Each has its twin on the other leaf */
+            twin?: boolean;
+            /**
+             * Format: double
+             * @description May be stretched to this width; 0 for as drawn
+             */
+            widest?: number;
+            /** @description The others of its set, laid as one with it, a saw apart */
+            with?: components["schemas"]["ReckonBoard"][];
+            /**
+             * Format: double
+             * @description Of one; 0 for its area in dm²
+             */
+            worth?: number;
+        };
+        ReckonWood: {
+            /** @description Left and right edge as open SVG paths; empty where not natural */
+            bark: string[];
+            /** @description The boards laid on it */
+            boards: components["schemas"]["ReckonOnWood"][];
+            /** @description Where its moisture is heading */
+            drying: components["schemas"]["MoistureDrying"];
+            /** @description What is worth showing */
+            features: components["schemas"]["ReckonFeatureShape"][];
+            /** @description What it comes to */
+            figures: components["schemas"]["Figure"][];
+            /** @description Why it is ready or not */
+            finding: string;
+            /** @description Flattening the whole slab, against each blank cut first */
+            flats: components["schemas"]["ReckonFlattened"][];
+            /** @description As they are drawn */
+            flaws: components["schemas"]["ReckonFlawShape"][];
+            /**
+             * Format: double
+             * @description What it should come to rest at, %
+             */
+            homeMean: number;
+            /** @description What resawing by the shop's rules would give */
+            leaves: components["schemas"]["ReckonLeafCount"][];
+            /**
+             * Format: double
+             * @description mm
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description Its farthest left edge from the chalk line, mm
+             */
+            maxY: number;
+            /**
+             * Format: double
+             * @description Of both faces
+             */
+            minY: number;
+            /**
+             * Format: double
+             * @description Latest reading, corrected, %; 0 without one
+             */
+            moisture: number;
+            /** @description What is left when the boards are cut; only when asked for */
+            offcuts?: components["schemas"]["ReckonOffcut"][];
+            /** @description What gluing it comes to; left out for one piece */
+            parts?: components["schemas"]["ReckonOfParts"];
+            /** @description Show face as SVG path data in the slab's frame, mm */
+            path: string;
+            /** @description The parts of a piece that was cut from a panel */
+            pattern?: components["schemas"]["GlueDrawn"][];
+            /** @description Dry enough for the home */
+            ready: boolean;
+            /** @description Strips of panels that are to be cut from it */
+            reserved?: components["schemas"]["ReckonReserved"][];
+            /** @description What it is */
+            species: components["schemas"]["Species"];
+            /** @description Under face, where it was measured by itself */
+            under?: string;
+            /** @description The same of the under face */
+            underBark: string[];
+            /** @description What lies inside both faces */
+            usable: string;
+            /** @description What is judged of it */
+            verdicts: components["schemas"]["Verdict"][];
+        };
+        Remedy: {
+            /**
+             * Format: double
+             * @description Stands in the label for a pair of braces
+             */
+            amount: number;
+            /** @description What it does, with a pair of braces for the amount */
+            label: string;
+            /**
+             * @description What the patch acts on
+             * @enum {string}
+             */
+            on: "board" | "piece" | "panel" | "shop";
+            /** @description JSON merge patch on that */
+            patch: {
+                [key: string]: unknown;
+            };
+            /** @description Of the amount */
+            unit: string;
+            /** @description What it would make worse elsewhere */
+            worsens?: string;
+        };
+        Row: {
+            /**
+             * Format: int64
+             * @description In the file, from 1
+             */
+            line: number;
+            slab: components["schemas"]["Slab"];
+        };
+        Rule: {
+            key: string;
+            label: string;
+            /** Format: double */
+            max: number;
+            /** Format: double */
+            min: number;
+            /** @description Of the work, where it matters first */
+            stage: string;
+            unit: string;
+            /** Format: double */
+            usual: number;
+        };
+        SamplePicture: {
+            /** @description As a hand would mark them, pixels */
+            corners: components["schemas"]["GeomPoint"][];
+            picture: components["schemas"]["PictureDoc"];
+        };
+        SandingChoice: {
+            /** @description A ladder made by hand; empty for the quickest */
+            ladder?: number[];
+            /**
+             * Format: int64
+             * @description Last grit
+             */
+            last: number;
+            /**
+             * @description Raising the grain with water
+             * @enum {string}
+             */
+            raise: "once" | "twice" | "after every grit" | "never";
+            /**
+             * @description The surface to begin with
+             * @enum {string}
+             */
+            start: "old varnish" | "band saw" | "scraped resin" | "planer" | "drum P80" | "bought surfaced" | "hand plane" | "sanded P80" | "sanded P120" | "sanded P150" | "sanded P180" | "sanded P220";
+        };
+        SandingDiscs: {
+            /**
+             * Format: double
+             * @description How many are used up
+             */
+            count: number;
+            /**
+             * Format: int64
+             * @description P-grade
+             */
+            grit: number;
+        };
+        SandingLadder: {
+            /**
+             * Format: double
+             * @description mm²
+             */
+            area: number;
+            /**
+             * Format: double
+             * @description Without changing grits
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description Roughness before the first grit, µm
+             */
+            rough: number;
+            /** @description The coarsest first */
+            rungs: components["schemas"]["SandingRung"][];
+            /** @description What is sanded */
+            surface: string;
+            /** @description The minutes, grit by grit */
+            working: components["schemas"]["Figure"];
+        };
+        SandingPlan: {
+            /** @description The ladder that starts one grit coarser; empty without one */
+            coarser: number[];
+            /**
+             * Format: double
+             * @description Its minutes
+             */
+            coarserTime: number;
+            /** @description What is used up */
+            discs: components["schemas"]["SandingDiscs"][];
+            /** @description The coarsest first */
+            grits: number[];
+            /** @description The faces first */
+            ladders: components["schemas"]["SandingLadder"][];
+            /** @description What the quickest ladder would be */
+            quickest: number[];
+            /** @description Grits after which the grain is raised */
+            raiseAfter: number[];
+            /**
+             * Format: double
+             * @description Minutes to dry, then until the colour is back
+             */
+            raiseWait: number;
+            /** @description Minutes at the sander, with changing grits */
+            total: components["schemas"]["Figure"];
+        };
+        SandingRung: {
+            /**
+             * Format: int64
+             * @description P-grade
+             */
+            grit: number;
+            /**
+             * Format: double
+             * @description Ratio of grain sizes from the grit before; 0 for the first
+             */
+            jump: number;
+            /**
+             * Format: double
+             * @description Roughness after it, µm
+             */
+            leaves: number;
+            /** @description Good, or left out of step */
+            level: string;
+            /**
+             * Format: double
+             * @description Hands-on
+             */
+            minutes: number;
+        };
+        SearchDoc: {
+            id: string;
+        };
+        SearchNews: {
+            /**
+             * Format: int64
+             * @description Searches that come before it while it waits
+             */
+            ahead: number;
+            /** Format: int64 */
+            moves: number;
+            proposals: components["schemas"]["ReckonProposal"][];
+            /**
+             * Format: double
+             * @description That it has run for
+             */
+            seconds: number;
+            /** @enum {string} */
+            state: "waiting" | "running" | "done" | "stopped" | "cancelled" | "failed";
+        };
+        Sheet: {
+            binned: boolean;
+            board: components["schemas"]["ReckonBoard"];
+            given: boolean;
+            /** @description The other boards on the slab */
+            others: components["schemas"]["ReckonBoard"][];
+            /** @description Id of the slab that it is laid on */
+            piece: string;
+            pieceName: string;
+            /** @description Its first board is this one, then the others */
+            reckoning: components["schemas"]["ReckonReckoning"];
+            /** @description A photograph of the slab's show face, straightened */
+            showGround?: components["schemas"]["SlabPhoto"];
+            underGround?: components["schemas"]["SlabPhoto"];
+            /** Format: int64 */
+            version: number;
+        };
+        Shop: {
+            /** @description In the shop */
+            air: components["schemas"]["MoistureAir"];
+            /** @description Boring bits */
+            bits: components["schemas"]["ToolBit"][];
+            /** @description What saws curves */
+            blades: components["schemas"]["ToolBlade"][];
+            /** @description What holds a glue-up together */
+            clamps?: components["schemas"]["ToolClamps"][];
+            /** @description Radii of spindles and drums that sand hollows */
+            drums?: number[];
+            /** @description Abrasives in the drawer */
+            grits: number[];
+            /** @description That boards usually go to */
+            home: components["schemas"]["MoistureHome"];
+            /**
+             * @description What is weighed in; empty goes with lengths
+             * @enum {string}
+             */
+            mass?: "" | "g" | "oz";
+            /** @description Of moisture */
+            meter?: components["schemas"]["MoistureMeter"];
+            /** @description What it is called */
+            name: string;
+            /**
+             * @description That sheets are printed on
+             * @enum {string}
+             */
+            paper: "A4" | "Letter";
+            /** @description The router with its bits and guide bushes */
+            router?: components["schemas"]["ToolRouter"];
+            /** @description Rules of thumb that differ from the usual, by key */
+            rules: {
+                [key: string]: number;
+            };
+            /**
+             * Format: double
+             * @description Smallest step of the scale, g
+             */
+            scaleStep: number;
+            /** @description Hours at the bench */
+            sessions: components["schemas"]["PlanSession"][];
+            /** @description The maker's own, besides the table */
+            species?: components["schemas"]["Species"][];
+            /** @description The starter shop that it began as; empty until one was chosen */
+            starter?: string;
+            /** @description IANA name */
+            timeZone: string;
+            /** @description Machines and hand tools, each with its limits */
+            tools: components["schemas"]["Tool"][];
+            /**
+             * @description That lengths are shown in
+             * @enum {string}
+             */
+            units: "mm" | "in";
+            /**
+             * @description Of temperatures; empty goes with lengths
+             * @enum {string}
+             */
+            warmth?: "" | "°C" | "°F";
+        };
+        ShopDoc: {
+            shop: components["schemas"]["Shop"];
+            /** Format: int64 */
+            version: number;
+        };
+        Sibling: {
+            id: string;
+            name: string;
+        };
+        SignInLine: {
+            /** @description Of the network that it came from */
+            address: string;
+            /** @description What the browser says of itself */
+            agent: string;
+            /** @description It is this one */
+            here: boolean;
+            id: string;
+            /**
+             * Format: date-time
+             * @description When it was last used, within some minutes
+             */
+            seen: string;
+            /** Format: date-time */
+            since: string;
+        };
+        Simplifying: {
+            line: components["schemas"]["GeomPoint"][];
+            /**
+             * Format: double
+             * @description How far it may stray, mm
+             */
+            tolerance: number;
+        };
+        Slab: {
+            /** @description Work that was done elsewhere */
+            bought?: components["schemas"]["SlabBought"];
+            /** @description What is worth showing */
+            features?: components["schemas"]["StockFeature"][];
+            /** @description On either face */
+            flaws: components["schemas"]["StockFlaw"][];
+            /** @description What it is glued up of; left out for one piece */
+            glue?: components["schemas"]["GluePanel"];
+            /**
+             * Format: double
+             * @description Cup or bow of the show face, beside the readings
+             */
+            hollow: number;
+            /** @description Where its boards go, if not to the shop's usual home */
+            home?: components["schemas"]["MoistureHome"];
+            /**
+             * Format: int64
+             * @description From the show face down
+             */
+            leaf?: number;
+            /** @description It was turned over since it was sawn */
+            leafTurned?: boolean;
+            /**
+             * Format: double
+             * @description From the butt to the far end, mm
+             */
+            length: number;
+            /** @description Its left edge is natural */
+            liveLeft: boolean;
+            /** @description Its right edge is natural */
+            liveRight: boolean;
+            /** @description Its log */
+            moisture: components["schemas"]["MoistureReading"][];
+            /** @description What the maker calls it */
+            name: string;
+            /** @description The ends are kept as found: no squaring allowance */
+            naturalEnds: boolean;
+            /** @description The maker's own */
+            notes: string;
+            /** @description Where it came from */
+            origin?: components["schemas"]["SlabOrigin"];
+            /** @description The show face as a closed line, in place of stations */
+            outline?: components["schemas"]["GeomPoint"][];
+            /**
+             * @description Of what
+             * @enum {string}
+             */
+            priceBy?: "piece" | "board foot" | "cubic metre";
+            /**
+             * Format: int64
+             * @description By piece, board foot or cubic metre
+             */
+            priceCents: number;
+            /** @description Thickness readings */
+            readings: components["schemas"]["SlabReading"][];
+            /** @description Of unknown treatment */
+            reclaimed: boolean;
+            /**
+             * Format: double
+             * @description Read on a home-dry piece, %
+             */
+            reference?: number;
+            /**
+             * Format: double
+             * @description 0 plain-sawn, 90 quarter-sawn
+             */
+            ringAngle: number;
+            /**
+             * Format: double
+             * @description Of the rings; 0 if not known
+             */
+            ringRadius?: number;
+            /**
+             * Format: double
+             * @description To be ripped off the left edge
+             */
+            ripLeft?: number;
+            /**
+             * Format: double
+             * @description The same at the right edge
+             */
+            ripRight?: number;
+            /** @description Edges of the show face, unless there is an outline */
+            show: components["schemas"]["SlabStation"][];
+            /** @description The show face is chosen and marked */
+            showChosen?: boolean;
+            /** @description Its show face */
+            showLook?: components["schemas"]["SlabLook"];
+            /** @description By its name in the table, or among the shop's own */
+            species: string;
+            /**
+             * @description Left out: a slab
+             * @enum {string}
+             */
+            stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
+            /** @description Edges of the under face where they differ */
+            under?: components["schemas"]["SlabStation"][];
+            /**
+             * Format: double
+             * @description The same of the under face
+             */
+            underHollow?: number;
+            /** @description Its under face */
+            underLook?: components["schemas"]["SlabLook"];
+            /** @description The under face as a closed line */
+            underOutline?: components["schemas"]["GeomPoint"][];
+            /**
+             * Format: double
+             * @description The same with the under face up
+             */
+            underWind?: number;
+            /** @description The maker accepts an uneven thickness: no flattening */
+            uneven: boolean;
+            /** @description Wind is planed away from one side, not shared */
+            unshimmed: boolean;
+            /**
+             * Format: double
+             * @description Thickness of its face veneer
+             */
+            veneer?: number;
+            /**
+             * Format: double
+             * @description Lift of the fourth corner, show face up
+             */
+            wind: number;
+        };
+        SlabBought: {
+            /** @description Day on which it comes back, YYYY-MM-DD */
+            back?: string;
+            /**
+             * Format: int64
+             * @description Hundredths of the shop's money
+             */
+            costCents?: number;
+            /**
+             * Format: int64
+             * @description Sanded to; 0 when it was not sanded
+             */
+            grit?: number;
+            /** @description Day on which it goes there, YYYY-MM-DD; empty when it is done */
+            leaves?: string;
+            /**
+             * Format: double
+             * @description As delivered, flat; 0 when it was not thicknessed
+             */
+            thickness?: number;
+            /** @description What was done */
+            work?: string;
+        };
+        SlabLook: {
+            /** @description This face looked the better */
+            better?: boolean;
+            /** @description A picture to scale that lies under the drawing */
+            ground?: components["schemas"]["SlabPhoto"];
+            /** @description What the face looks like */
+            note?: string;
+            /** @description Id of a picture of the workshop */
+            picture?: string;
+            /**
+             * @description What it showed when it was wetted
+             * @enum {string}
+             */
+            wetted?: "dry" | "water" | "spirits";
+        };
+        SlabNominal: {
+            /** @description As it is sold, in inches; hardwood in quarters, at any width */
+            name: string;
+            /**
+             * Format: double
+             * @description As it really is, dressed
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description As it really is; 0 where it is sold at any width
+             */
+            width: number;
+        };
+        SlabOrigin: {
+            /**
+             * @description How it was dried
+             * @enum {string}
+             */
+            dried?: "air" | "kiln" | "green" | "not known";
+            /** @description The ends were sealed when it was fresh */
+            endsSealed?: boolean;
+            /** @description Year, month or day: 2031, 2031-03 or 2031-03-04 */
+            felled?: string;
+            /** @description The same */
+            milled?: string;
+            /** @description The tree and its place, or the yard */
+            source?: string;
+        };
+        SlabPhoto: {
+            /**
+             * Format: double
+             * @description Its end, along the slab, mm
+             */
+            maxX: number;
+            /**
+             * Format: double
+             * @description Its left edge, mm
+             */
+            maxY: number;
+            /**
+             * Format: double
+             * @description Its beginning, along the slab, mm
+             */
+            minX: number;
+            /**
+             * Format: double
+             * @description Its right edge, mm
+             */
+            minY: number;
+            /** @description Id of the picture */
+            picture: string;
+            /**
+             * Format: double
+             * @description Degrees anticlockwise about the middle of its box
+             */
+            turn?: number;
+        };
+        SlabReading: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description From the butt, mm
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description To the left of the chalk line, mm
+             */
+            y: number;
+        };
+        SlabResawing: {
+            /**
+             * Format: double
+             * @description Planed off each sawn face
+             */
+            cleanup: number;
+            /**
+             * Format: double
+             * @description Of the saw
+             */
+            kerf: number;
+            /** Format: int64 */
+            leaves: number;
+            /** @description Leaves are opened like a book: neighbours show the two faces of one cut */
+            matched: boolean;
+        };
+        SlabSize: {
+            /**
+             * Format: double
+             * @description From the butt to the far end, mm
+             */
+            length: number;
+            /** @description What the maker calls it */
+            name: string;
+            /** @description Of unknown treatment */
+            reclaimed: boolean;
+            /** @description By its name in the table, or among the shop's own */
+            species: string;
+            /**
+             * @description What it is
+             * @enum {string}
+             */
+            stock: "slab" | "plank" | "panel" | "sheet";
+            /**
+             * Format: double
+             * @description mm
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description In the middle, mm
+             */
+            width: number;
+        };
+        SlabStation: {
+            /**
+             * Format: double
+             * @description Left edge from the chalk line, positive to the left
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description Right edge from the chalk line, less than left
+             */
+            right: number;
+            /**
+             * Format: double
+             * @description From the butt, mm
+             */
+            x: number;
+        };
+        Species: {
+            /** @description Botanical name */
+            botanical: string;
+            /** @description How its colour changes with time */
+            colourChange: string;
+            /**
+             * Format: double
+             * @description Radial movement, share of width per percent of moisture
+             */
+            cr: number;
+            /**
+             * Format: double
+             * @description Tangential movement, share of width a percent of moisture
+             */
+            ct: number;
+            /** @description Darker colour, #rrggbb */
+            dark: string;
+            /**
+             * Format: double
+             * @description kg/m³
+             */
+            density: number;
+            /** @description What its dust does */
+            dust: string;
+            /**
+             * @description Whether it is used for food
+             * @enum {string}
+             */
+            food: "suitable" | "caution" | "never";
+            /**
+             * @description Hardwood or softwood
+             * @enum {string}
+             */
+            group: "hardwood" | "softwood";
+            /**
+             * Format: double
+             * @description Side hardness, N
+             */
+            janka: number;
+            /** @description Lighter colour, #rrggbb */
+            light: string;
+            /**
+             * Format: double
+             * @description Bending strength along the grain, MPa
+             */
+            mor: number;
+            /** @description As the trade calls it */
+            name: string;
+            /** @description What else there is to know */
+            note: string;
+            /** @description How its pores lie */
+            pores: string;
+            /** @description True when the tension across the grain is estimated */
+            tensionGuess: boolean;
+            /**
+             * Format: double
+             * @description Tension across the grain, MPa
+             */
+            tensionPerp: number;
+        };
+        Splitting: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            gap: number;
+            /** @description Open, in the board's frame */
+            line: components["schemas"]["BoardNode"][];
+            /** Format: int64 */
+            version: number;
+        };
+        StageUse: {
+            /**
+             * Format: double
+             * @description How much of it, in the unit
+             */
+            amount: number;
+            /** @description What it is, in the trade's words */
+            item: string;
+            /**
+             * @description Kind of supply
+             * @enum {string}
+             */
+            kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood";
+            /** @description Key of the step that takes it; left out of a sum */
+            step?: string;
+            /** @description g, ml, mm, or pieces */
+            unit: string;
+        };
+        StockBudget: {
+            /**
+             * Format: double
+             * @description After filled faces are flattened again
+             */
+            filled: number;
+            /**
+             * Format: double
+             * @description The most that flattening leaves
+             */
+            flat: number;
+            /**
+             * Format: double
+             * @description Of this blank
+             */
+            hollow: number;
+            /**
+             * Format: double
+             * @description Of that, what makes the first face flat, mm
+             */
+            level: number;
+            /**
+             * Format: double
+             * @description The thickest that could be had
+             */
+            most: number;
+            /**
+             * Format: double
+             * @description What flattening takes off the thickest place, both faces; 0 where nothing is
+             */
+            off: number;
+            /**
+             * Format: double
+             * @description What flattening takes off each, mm
+             */
+            perFace: number;
+            /**
+             * Format: double
+             * @description After planing to the wanted thickness, before voids are filled
+             */
+            planed: number;
+            /**
+             * Format: double
+             * @description As it was measured, mm
+             */
+            rough: number;
+            /**
+             * Format: double
+             * @description The final thickness, which every check uses
+             */
+            sanded: number;
+            /**
+             * Format: double
+             * @description Of this blank
+             */
+            wind: number;
+        };
+        StockFeature: {
+            /**
+             * Format: double
+             * @description Half its length, mm
+             */
+            a?: number;
+            /**
+             * Format: double
+             * @description Degrees anticlockwise
+             */
+            angle?: number;
+            /**
+             * Format: double
+             * @description Half its width, mm
+             */
+            b?: number;
+            /** @description On the slab */
+            centre: components["schemas"]["GeomPoint"];
+            /** @description Its own for good */
+            id: string;
+            /**
+             * @description What it is
+             * @enum {string}
+             */
+            kind: "figure" | "burr" | "colour" | "streak";
+            /** @description Of a streak */
+            line?: components["schemas"]["GeomPoint"][];
+            /** @description The maker's own */
+            note?: string;
+            /** @description It lies on the under face */
+            under?: boolean;
+            /**
+             * Format: double
+             * @description Of a streak
+             */
+            width?: number;
+            /**
+             * @description How a board shows it
+             * @enum {string}
+             */
+            wish?: "" | "keep inside" | "centre" | "down the middle";
+        };
+        StockFlaw: {
+            /**
+             * Format: double
+             * @description Half-axis along angle
+             */
+            a: number;
+            /**
+             * Format: double
+             * @description Degrees anticlockwise from the slab's length
+             */
+            angle: number;
+            /**
+             * Format: double
+             * @description Half-axis across angle
+             */
+            b: number;
+            /** @description On the slab */
+            centre: components["schemas"]["GeomPoint"];
+            /**
+             * Format: int64
+             * @description Worm holes in the ellipse
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description From the face, mm
+             */
+            depth: number;
+            /**
+             * Format: double
+             * @description Of one worm hole
+             */
+            diameter: number;
+            /** @description Its own for good */
+            id: string;
+            /**
+             * @description What it is
+             * @enum {string}
+             */
+            kind: "crack" | "knot" | "bark" | "soft" | "worm" | "dent" | "hole";
+            /** @description The line of a crack, or the corners of an area */
+            line?: components["schemas"]["GeomPoint"][];
+            /** @description A crack as wide at its bottom as on the face; otherwise V-shaped */
+            slot: boolean;
+            /**
+             * @description Of a knot
+             * @enum {string}
+             */
+            state?: "sound" | "loose" | "missing";
+            /** @description It goes through the whole thickness */
+            through: boolean;
+            /** @description Where it comes out on the other face, from where it enters */
+            tilt?: components["schemas"]["GeomPoint"];
+            /** @description It opens on the under face */
+            under: boolean;
+            /**
+             * Format: double
+             * @description Width of a crack on the face, mm
+             */
+            width: number;
+            /**
+             * @description What is wanted of it
+             * @enum {string}
+             */
+            wish?: "" | "keep out" | "fill" | "feature" | "cut away";
+        };
+        StockMark: {
+            /**
+             * @description Along a drag, or within the box that it spans
+             * @enum {string}
+             */
+            drawn: "line" | "area" | "oval";
+            /** @description As it stands in a file */
+            kind: string;
+            /**
+             * Format: double
+             * @description What is drawn by a press without a drag, mm
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description The longest reach that is drawn, mm; left out for any
+             */
+            most?: number;
+            /** @description In the trade's words */
+            name: string;
+            /**
+             * Format: double
+             * @description Of an area or oval: its half-width, for a half-length of one
+             */
+            share?: number;
+            /** @description JSON merge patch: what it begins with */
+            start?: {
+                [key: string]: unknown;
+            };
+        };
+        Table: {
+            bad: components["schemas"]["Fault"][];
+            good: components["schemas"]["Row"][];
+        };
+        Tables: {
+            /** @description Kinds of boring bits */
+            bitKinds: string[];
+            /** @description Usual boring bits, by the unit they are sold in */
+            bits: components["schemas"]["Bits"];
+            /** @description Usual blades with the least radius they turn */
+            blades: components["schemas"]["ToolBlade"][];
+            /** @description Kinds of clamps */
+            clamps: components["schemas"]["ToolClampKind"][];
+            /** @description How the parts of a panel may stand */
+            constructions: string[];
+            /** @description Profiles of an edge */
+            edges: components["schemas"]["BoardKind"][];
+            /** @description Ends of a plank */
+            ends: components["schemas"]["BoardKind"][];
+            /** @description What is worth showing */
+            features: components["schemas"]["StockMark"][];
+            /** @description Ways to fill a void */
+            fillers: components["schemas"]["FillFiller"][];
+            /** @description What each fitting begins with */
+            fittings: components["schemas"]["FittingChoice"];
+            /** @description Flaws that are marked */
+            flaws: components["schemas"]["StockMark"][];
+            /** @description Kinds of glue, the usual one first */
+            glues: components["schemas"]["Glue"][];
+            /** @description Abrasives, the coarsest first */
+            grits: number[];
+            /** @description Kinds of handles */
+            handles: components["schemas"]["BoardHandleKind"][];
+            /** @description Kinds of homes that boards go to */
+            homes: components["schemas"]["MoisturePlace"][];
+            /** @description Ways to flatten a blank */
+            methods: string[];
+            /** @description A further handle to begin with */
+            moreHandle: components["schemas"]["BoardHandle"];
+            /** @description Shop boards by the size they are sold by */
+            nominal: components["schemas"]["SlabNominal"][];
+            /** @description Schools of raising the grain */
+            raising: string[];
+            /** @description Ranges of each document and request, by path */
+            ranges: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Range"];
+                };
+            };
+            /** @description Kinds of recesses */
+            recesses: components["schemas"]["BoardKind"][];
+            /** @description Kinds of resin */
+            resins: string[];
+            /** @description Kinds of router bits */
+            routerBits: string[];
+            /** @description Rules of thumb that a workshop may set */
+            rules: components["schemas"]["Rule"][];
+            /** @description Saws for outlines */
+            saws: components["schemas"]["ToolSaw"][];
+            /** @description Ways to finish */
+            schools: components["schemas"]["FinishSchool"][];
+            /** @description Shapes of a board */
+            shapes: components["schemas"]["BoardKind"][];
+            /** @description The woods of the table */
+            species: components["schemas"]["Species"][];
+            /** @description Stages of the work, in their order */
+            stages: components["schemas"]["NamedStage"][];
+            /** @description Shops to begin with */
+            starters: components["schemas"]["ToolStarter"][];
+            /** @description Surfaces that sanding begins with */
+            starts: string[];
+            /** @description Kinds of tools that can be owned, by group */
+            tools: components["schemas"]["ToolKind"][];
+        };
+        TakenIn: {
+            boards: string[];
+            piece: string;
+        };
+        TemplateLine: {
+            box: number[];
+            design: components["schemas"]["BoardDesign"];
+            holes: string[];
+            id: string;
+            name: string;
+            path: string;
+        };
+        Term: {
+            /** @description What it is */
+            name: string;
+            /** @description Of the value */
+            unit: string;
+            /**
+             * Format: double
+             * @description In the unit
+             */
+            value: number;
+        };
+        Tool: {
+            /**
+             * Format: int64
+             * @description How many boards it holds
+             */
+            count?: number;
+            /**
+             * Format: int64
+             * @description Of its paper
+             */
+            grit?: number;
+            /** @description A standing machine, which bears twice the load of a bench one */
+            heavy?: boolean;
+            /**
+             * Format: double
+             * @description Thickest that it takes
+             */
+            height?: number;
+            /** @description What it is, of the kinds of tools */
+            kind: string;
+            /**
+             * Format: double
+             * @description Shortest piece that is safe on it
+             */
+            shortest?: number;
+            /**
+             * Format: double
+             * @description From its blade or chuck to its column
+             */
+            throat?: number;
+            /**
+             * Format: double
+             * @description How far its spindle goes down
+             */
+            travel?: number;
+            /**
+             * Format: double
+             * @description That a turn of its crank moves the table, mm
+             */
+            turn?: number;
+            /**
+             * Format: double
+             * @description Widest that it takes
+             */
+            width?: number;
+        };
+        ToolBit: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            diameter: number;
+            /**
+             * @description How it cuts
+             * @enum {string}
+             */
+            kind: "twist" | "brad point" | "spade" | "forstner" | "hole saw" | "countersink";
+            /**
+             * Format: double
+             * @description How deep it bores, mm
+             */
+            length: number;
+        };
+        ToolBlade: {
+            /** @description As the maker calls it */
+            name: string;
+            /**
+             * Format: double
+             * @description Least radius that it turns, mm
+             */
+            radius: number;
+            /**
+             * @description That it goes into
+             * @enum {string}
+             */
+            saw: "band saw" | "jigsaw";
+            /**
+             * Format: double
+             * @description From its teeth to its back, mm; 0 where it is not known
+             */
+            width?: number;
+        };
+        ToolClampKind: {
+            /** @description As the trade calls it */
+            kind: string;
+            /**
+             * Format: double
+             * @description Force that it gives, N
+             */
+            rating: number;
+        };
+        ToolClamps: {
+            /**
+             * Format: int64
+             * @description How many there are
+             */
+            count: number;
+            /**
+             * @description What they are
+             * @enum {string}
+             */
+            kind: "F-clamp" | "sash clamp" | "bar clamp" | "parallel clamp";
+            /**
+             * Format: double
+             * @description Widest that they open, mm
+             */
+            length: number;
+        };
+        ToolKind: {
+            /** @description What it is for */
+            group: string;
+            /** @description As the trade calls it */
+            kind: string;
+            /** @description What it is limited by */
+            limits?: components["schemas"]["ToolLimit"][];
+        };
+        ToolKit: {
+            /** @description Boring bits */
+            bits: components["schemas"]["ToolBit"][];
+            /** @description What saws curves */
+            blades: components["schemas"]["ToolBlade"][];
+            /** @description What holds a glue-up together */
+            clamps?: components["schemas"]["ToolClamps"][];
+            /** @description Radii of spindles and drums that sand hollows */
+            drums?: number[];
+            /** @description The router with its bits and guide bushes */
+            router?: components["schemas"]["ToolRouter"];
+            /** @description The starter shop that it began as; empty until one was chosen */
+            starter?: string;
+            /** @description Machines and hand tools, each with its limits */
+            tools: components["schemas"]["Tool"][];
+        };
+        ToolLimit: {
+            /** @description As it stands in a file */
+            field: string;
+            /** @description As the trade calls it */
+            label: string;
+            /**
+             * Format: double
+             * @description Of a usual one
+             */
+            start: number;
+        };
+        ToolRouter: {
+            /**
+             * Format: double
+             * @description Width of the base, mm; 0 where there is no router
+             */
+            base: number;
+            /** @description The bits that go with it */
+            bits?: components["schemas"]["ToolRouterBit"][];
+            /** @description Outer diameters of the guide bushes, mm */
+            bushes?: number[];
+            /**
+             * Format: double
+             * @description Width of a larger base that goes under it
+             */
+            subBase?: number;
+            /** @description It goes under a table */
+            table?: boolean;
+        };
+        ToolRouterBit: {
+            /**
+             * Format: double
+             * @description Diameter of its bearing, mm; 0 without one
+             */
+            bearing?: number;
+            /**
+             * Format: double
+             * @description mm; of an edge bit, the radius or leg that it cuts, doubled
+             */
+            diameter: number;
+            /**
+             * @description What it cuts
+             * @enum {string}
+             */
+            kind: "straight" | "flush trim" | "round nose" | "round-over" | "chamfer";
+            /**
+             * Format: double
+             * @description Of the cutting edge, mm
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description Diameter of its shank, mm; 0 where it is not known
+             */
+            shank?: number;
+        };
+        ToolSaw: {
+            /** @description Its blade throws back what pinches it */
+            circular: boolean;
+            /**
+             * Format: double
+             * @description Width of its cut, mm
+             */
+            kerf: number;
+            /**
+             * Format: double
+             * @description How far outside the line it is led, for all that it wanders, mm
+             */
+            leave: number;
+            name: string;
+            /** @description It stands, and takes stock up to a thickness */
+            table: boolean;
+            /** @description It follows a curve */
+            turns: boolean;
+        };
+        ToolStarter: {
+            /** @description What it holds */
+            kit: components["schemas"]["ToolKit"];
+            /** @description In a word or two */
+            name: string;
+            /** @description What it is, in a sentence */
+            what: string;
+        };
+        Verdict: {
+            /** @description The figure should reach the limit; otherwise it should stay under it */
+            atLeast: boolean;
+            /** @description Stable name of the check */
+            check: string;
+            /** @description What was judged */
+            figure: components["schemas"]["Figure"];
+            /** @description What was found, in a sentence */
+            finding: string;
+            /**
+             * @description Good, to be minded, or a stop
+             * @enum {string}
+             */
+            level: "good" | "mind" | "stop";
+            /**
+             * Format: double
+             * @description In the unit of the figure
+             */
+            limit: number;
+            /** @description Where it is, on the drawing */
+            mark?: components["schemas"]["Mark"];
+            /** @description Why it matters */
+            reason: string;
+            /** @description Ways out, each tried */
+            remedies: components["schemas"]["Remedy"][];
+            /** @description Stage of the work that it belongs to */
+            stage: string;
+            /** @description Which flaw, hole or machine it is about; empty when there is only one */
+            subject: string;
+        };
+        VersionLine: {
+            /** Format: date-time */
+            at: string;
+            board: components["schemas"]["ReckonBoard"];
+            box: number[];
+            path: string;
+            /** Format: int64 */
+            version: number;
+        };
     };
-    TakenIn: {
-      boards: string[];
-      piece: string;
-    };
-    TemplateLine: {
-      box: number[];
-      design: components["schemas"]["BoardDesign"];
-      holes: string[];
-      id: string;
-      name: string;
-      path: string;
-    };
-    Term: {
-      /** @description What it is */
-      name: string;
-      /** @description Of the value */
-      unit: string;
-      /**
-       * Format: double
-       * @description In the unit
-       */
-      value: number;
-    };
-    Tool: {
-      /**
-       * Format: int64
-       * @description How many boards it holds
-       */
-      count?: number;
-      /**
-       * Format: int64
-       * @description Of its paper
-       */
-      grit?: number;
-      /** @description A standing machine, which bears twice the load of a bench one */
-      heavy?: boolean;
-      /**
-       * Format: double
-       * @description Thickest that it takes
-       */
-      height?: number;
-      /** @description What it is, of the kinds of tools */
-      kind: string;
-      /**
-       * Format: double
-       * @description Shortest piece that is safe on it
-       */
-      shortest?: number;
-      /**
-       * Format: double
-       * @description From its blade or chuck to its column
-       */
-      throat?: number;
-      /**
-       * Format: double
-       * @description How far its spindle goes down
-       */
-      travel?: number;
-      /**
-       * Format: double
-       * @description That a turn of its crank moves the table, mm
-       */
-      turn?: number;
-      /**
-       * Format: double
-       * @description Widest that it takes
-       */
-      width?: number;
-    };
-    ToolBit: {
-      /**
-       * Format: double
-       * @description mm
-       */
-      diameter: number;
-      /**
-       * @description How it cuts
-       * @enum {string}
-       */
-      kind: "twist" | "brad point" | "spade" | "forstner" | "hole saw" | "countersink";
-      /**
-       * Format: double
-       * @description How deep it bores, mm
-       */
-      length: number;
-    };
-    ToolBlade: {
-      /** @description As the maker calls it */
-      name: string;
-      /**
-       * Format: double
-       * @description Least radius that it turns, mm
-       */
-      radius: number;
-      /**
-       * @description That it goes into
-       * @enum {string}
-       */
-      saw: "band saw" | "jigsaw";
-      /**
-       * Format: double
-       * @description From its teeth to its back, mm; 0 where it is not known
-       */
-      width?: number;
-    };
-    ToolClampKind: {
-      /** @description As the trade calls it */
-      kind: string;
-      /**
-       * Format: double
-       * @description Force that it gives, N
-       */
-      rating: number;
-    };
-    ToolClamps: {
-      /**
-       * Format: int64
-       * @description How many there are
-       */
-      count: number;
-      /**
-       * @description What they are
-       * @enum {string}
-       */
-      kind: "F-clamp" | "sash clamp" | "bar clamp" | "parallel clamp";
-      /**
-       * Format: double
-       * @description Widest that they open, mm
-       */
-      length: number;
-    };
-    ToolKind: {
-      /** @description What it is for */
-      group: string;
-      /** @description As the trade calls it */
-      kind: string;
-      /** @description What it is limited by */
-      limits?: components["schemas"]["ToolLimit"][];
-    };
-    ToolKit: {
-      /** @description Boring bits */
-      bits: components["schemas"]["ToolBit"][];
-      /** @description What saws curves */
-      blades: components["schemas"]["ToolBlade"][];
-      /** @description What holds a glue-up together */
-      clamps?: components["schemas"]["ToolClamps"][];
-      /** @description Radii of spindles and drums that sand hollows */
-      drums?: number[];
-      /** @description The router with its bits and guide bushes */
-      router?: components["schemas"]["ToolRouter"];
-      /** @description The starter shop that it began as; empty until one was chosen */
-      starter?: string;
-      /** @description Machines and hand tools, each with its limits */
-      tools: components["schemas"]["Tool"][];
-    };
-    ToolLimit: {
-      /** @description As it stands in a file */
-      field: string;
-      /** @description As the trade calls it */
-      label: string;
-      /**
-       * Format: double
-       * @description Of a usual one
-       */
-      start: number;
-    };
-    ToolRouter: {
-      /**
-       * Format: double
-       * @description Width of the base, mm; 0 where there is no router
-       */
-      base: number;
-      /** @description The bits that go with it */
-      bits?: components["schemas"]["ToolRouterBit"][];
-      /** @description Outer diameters of the guide bushes, mm */
-      bushes?: number[];
-      /**
-       * Format: double
-       * @description Width of a larger base that goes under it
-       */
-      subBase?: number;
-      /** @description It goes under a table */
-      table?: boolean;
-    };
-    ToolRouterBit: {
-      /**
-       * Format: double
-       * @description Diameter of its bearing, mm; 0 without one
-       */
-      bearing?: number;
-      /**
-       * Format: double
-       * @description mm; of an edge bit, the radius or leg that it cuts, doubled
-       */
-      diameter: number;
-      /**
-       * @description What it cuts
-       * @enum {string}
-       */
-      kind: "straight" | "flush trim" | "round nose" | "round-over" | "chamfer";
-      /**
-       * Format: double
-       * @description Of the cutting edge, mm
-       */
-      length: number;
-      /**
-       * Format: double
-       * @description Diameter of its shank, mm; 0 where it is not known
-       */
-      shank?: number;
-    };
-    ToolSaw: {
-      /** @description Its blade throws back what pinches it */
-      circular: boolean;
-      /**
-       * Format: double
-       * @description Width of its cut, mm
-       */
-      kerf: number;
-      /**
-       * Format: double
-       * @description How far outside the line it is led, for all that it wanders, mm
-       */
-      leave: number;
-      name: string;
-      /** @description It stands, and takes stock up to a thickness */
-      table: boolean;
-      /** @description It follows a curve */
-      turns: boolean;
-    };
-    ToolStarter: {
-      /** @description What it holds */
-      kit: components["schemas"]["ToolKit"];
-      /** @description In a word or two */
-      name: string;
-      /** @description What it is, in a sentence */
-      what: string;
-    };
-    Verdict: {
-      /** @description The figure should reach the limit; otherwise it should stay under it */
-      atLeast: boolean;
-      /** @description Stable name of the check */
-      check: string;
-      /** @description What was judged */
-      figure: components["schemas"]["Figure"];
-      /** @description What was found, in a sentence */
-      finding: string;
-      /**
-       * @description Good, to be minded, or a stop
-       * @enum {string}
-       */
-      level: "good" | "mind" | "stop";
-      /**
-       * Format: double
-       * @description In the unit of the figure
-       */
-      limit: number;
-      /** @description Where it is, on the drawing */
-      mark?: components["schemas"]["Mark"];
-      /** @description Why it matters */
-      reason: string;
-      /** @description Ways out, each tried */
-      remedies: components["schemas"]["Remedy"][];
-      /** @description Stage of the work that it belongs to */
-      stage: string;
-      /** @description Which flaw, hole or machine it is about; empty when there is only one */
-      subject: string;
-    };
-    VersionLine: {
-      /** Format: date-time */
-      at: string;
-      board: components["schemas"]["ReckonBoard"];
-      box: number[];
-      path: string;
-      /** Format: int64 */
-      version: number;
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  "get-api-bench": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Bench"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "get-api-boards": {
-    parameters: {
-      query?: {
-        /** @description Words to look for */
-        q?: string;
-        /** @description List the offcut bin */
-        bin?: boolean;
-        page?: number;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PageBoardLine"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-boards": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewBoardBody"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Sheet"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "get-api-boards-by-id": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Sheet"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "put-api-boards-by-id": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["BoardSaveBody"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Sheet"];
-        };
-      };
-      /** @description Changed meanwhile */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ConflictBoard"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "delete-api-boards-by-id": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-boards-by-id-copies": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Copies"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Beside"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-boards-by-id-draft": {
-    parameters: {
-      query?: {
-        /** @description Also work out remedies, each tried, and what they would make worse */
-        weigh?: boolean;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ReckonBoard"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReckonReckoning"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-boards-by-id-given": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Post-api-boards-by-id-givenRequest"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-boards-by-id-job-json": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Content-Disposition"?: string;
-          "Content-Type"?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-boards-by-id-log": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Event"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Sheet"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-boards-by-id-mate": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Mating"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Beside"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-boards-by-id-nodes": {
-    parameters: {
-      query?: {
-        half?: boolean;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ReckonBoard"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BoardDesign"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-boards-by-id-outline-dxf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Content-Disposition"?: string;
-          "Content-Type"?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "image/vnd.dxf": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-boards-by-id-outline-svg": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Content-Disposition"?: string;
-          "Content-Type"?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "image/svg+xml": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-boards-by-id-restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-boards-by-id-sheet-pdf": {
-    parameters: {
-      query?: {
-        /** @description The shop's paper when left out */
-        paper?: "A4" | "Letter";
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Content-Disposition"?: string;
-          "Content-Type"?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/pdf": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-boards-by-id-split": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Splitting"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Beside"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-boards-by-id-template-pdf": {
-    parameters: {
-      query?: {
-        /** @description The shop's when left out */
-        paper?: "A4" | "Letter" | "A3" | "Tabloid" | "Whole";
-        /** @description Only the left half, to be turned over along the centre line */
-        half?: boolean;
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Content-Disposition"?: string;
-          "Content-Type"?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/pdf": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-boards-by-id-versions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["VersionLine"][];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "get-api-health": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["OutBody"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-instruments": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["InstrumentDoc"][];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-instruments": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["InstrumentInBody"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["InstrumentDoc"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "delete-api-instruments-by-id": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-instruments-by-id-press": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Post-api-instruments-by-id-pressRequest"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-jobs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": string;
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TakenIn"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-lengths": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LengthInBody"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Length"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-lines": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Post-api-linesRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Curve"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "get-api-log": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Logbook"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "get-api-me": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Me"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-me-delete": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DeletionBody"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          "Clear-Site-Data"?: string;
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-me-everything-zip": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Content-Disposition"?: string;
-          "Content-Type"?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/zip": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-me-sign-ins": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SignInLine"][];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "delete-api-me-sign-ins": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "delete-api-me-sign-ins-by-id": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-outlines": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/octet-stream": string;
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FileOutline"][];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-outlines-simplify": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Simplifying"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["GeomPoint"][];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-panels": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewPanelIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PieceDoc"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-panels-arrange": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["GlueArranging"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["GluePanel"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-panels-choose": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["GlueNeed"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["GlueChoice"][];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-password": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PasswordChangeBody"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Me"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pictures": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/octet-stream": string;
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PictureDoc"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pictures-sample": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Post-api-pictures-sampleRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SamplePicture"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-pictures-by-id": {
-    parameters: {
-      query?: never;
-      header?: {
-        "If-None-Match"?: string;
-      };
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Cache-Control"?: string;
-          "Content-Type"?: string;
-          ETag?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "image/jpeg": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pictures-by-id-find": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Finding"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FoundOutline"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "get-api-pieces": {
-    parameters: {
-      query?: {
-        /** @description Words to look for */
-        q?: string;
-        /** @description List the offcut bin */
-        bin?: boolean;
-        page?: number;
-        species?: string;
-        stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
-        /** @description What was cut up */
-        cut?: boolean;
-        ready?: "ready" | "not ready";
-        /** @description mm */
-        lengthFrom?: number;
-        /** @description mm */
-        thickFrom?: number;
-        /** @description mm */
-        thickTo?: number;
-        centsTo?: number;
-        sort?: "newest" | "name" | "species" | "longest" | "thickest" | "driest" | "dearest";
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RackPage"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pieces": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Slab"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PieceDoc"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pieces-sized": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SlabSize"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PieceDoc"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-pieces-species": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": string[];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "get-api-pieces-by-id": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PieceDoc"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "put-api-pieces-by-id": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PieceSaveBody"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PieceDoc"];
-        };
-      };
-      /** @description Changed meanwhile */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ConflictSlab"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "delete-api-pieces-by-id": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pieces-by-id-biggest": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Post-api-pieces-by-id-biggestRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReckonClean"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pieces-by-id-cut": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DivideInListIntBody"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DividedBody"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-pieces-by-id-cuts-pdf": {
-    parameters: {
-      query?: {
-        /** @description The shop's paper when left out */
-        paper?: "A4" | "Letter";
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Content-Disposition"?: string;
-          "Content-Type"?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/pdf": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pieces-by-id-draft": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Slab"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReckonWood"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "get-api-pieces-by-id-layout": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LayoutDoc"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "put-api-pieces-by-id-layout": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Put-api-pieces-by-id-layoutRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LayoutDoc"];
-        };
-      };
-      /** @description Changed meanwhile */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ConflictListLaidBoard"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pieces-by-id-layout-draft": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Post-api-pieces-by-id-layout-draftRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReckonLaidOut"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-pieces-by-id-leftovers": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReckonOffcut"][];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pieces-by-id-log": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Event"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PieceDoc"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-pieces-by-id-outline-dxf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Content-Disposition"?: string;
-          "Content-Type"?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "image/vnd.dxf": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-pieces-by-id-outline-svg": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Content-Disposition"?: string;
-          "Content-Type"?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "image/svg+xml": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-pieces-by-id-panel-pdf": {
-    parameters: {
-      query?: {
-        /** @description The shop's paper when left out */
-        paper?: "A4" | "Letter";
-      };
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Content-Disposition"?: string;
-          "Content-Type"?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/pdf": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pieces-by-id-resaw": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DivideInResawingBody"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DividedBody"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pieces-by-id-restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pieces-by-id-searches": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Post-api-pieces-by-id-searchesRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SearchDoc"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-pieces-by-id-strips-pdf": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Content-Disposition"?: string;
-          "Content-Type"?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/pdf": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pieces-by-id-turn": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Post-api-pieces-by-id-turnRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PieceDoc"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-pieces-by-id-whole": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-rack": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Post-api-rackRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DividedBody"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-rack-csv": {
-    parameters: {
-      query?: {
-        /** @description Words to look for */
-        q?: string;
-        /** @description List the offcut bin */
-        bin?: boolean;
-        page?: number;
-        species?: string;
-        stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
-        /** @description What was cut up */
-        cut?: boolean;
-        ready?: "ready" | "not ready";
-        /** @description mm */
-        lengthFrom?: number;
-        /** @description mm */
-        thickFrom?: number;
-        /** @description mm */
-        thickTo?: number;
-        centsTo?: number;
-        sort?: "newest" | "name" | "species" | "longest" | "thickest" | "driest" | "dearest";
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Content-Disposition"?: string;
-          "Content-Type"?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "text/csv; charset=utf-8": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-rack-xlsx": {
-    parameters: {
-      query?: {
-        /** @description Words to look for */
-        q?: string;
-        /** @description List the offcut bin */
-        bin?: boolean;
-        page?: number;
-        species?: string;
-        stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
-        /** @description What was cut up */
-        cut?: boolean;
-        ready?: "ready" | "not ready";
-        /** @description mm */
-        lengthFrom?: number;
-        /** @description mm */
-        thickFrom?: number;
-        /** @description mm */
-        thickTo?: number;
-        centsTo?: number;
-        sort?: "newest" | "name" | "species" | "longest" | "thickest" | "driest" | "dearest";
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Content-Disposition"?: string;
-          "Content-Type"?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-rack-labels-pdf": {
-    parameters: {
-      query?: {
-        /** @description Words to look for */
-        q?: string;
-        /** @description List the offcut bin */
-        bin?: boolean;
-        page?: number;
-        species?: string;
-        stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
-        /** @description What was cut up */
-        cut?: boolean;
-        ready?: "ready" | "not ready";
-        /** @description mm */
-        lengthFrom?: number;
-        /** @description mm */
-        thickFrom?: number;
-        /** @description mm */
-        thickTo?: number;
-        centsTo?: number;
-        sort?: "newest" | "name" | "species" | "longest" | "thickest" | "driest" | "dearest";
-        /** @description One piece only */
-        piece?: string;
-      };
-      header?: {
-        Host?: string;
-        "X-Forwarded-Proto"?: "http" | "https";
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A file */
-      200: {
-        headers: {
-          "Content-Disposition"?: string;
-          "Content-Type"?: string;
-          [name: string]: unknown;
-        };
-        content: {
-          "application/pdf": string;
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-rack-read": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/octet-stream": string;
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Table"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-readings": {
-    parameters: {
-      query?: never;
-      header?: {
-        Authorization?: string;
-      };
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["InstrumentsReading"];
-      };
-    };
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "stream-readings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/event-stream": (
-            | {
-                data: components["schemas"]["Alive"];
-                /**
-                 * @description The event name.
-                 * @constant
-                 */
-                event: "alive";
-                /** @description The event ID. */
-                id?: number;
-                /** @description The retry time in milliseconds. */
-                retry?: number;
-              }
-            | {
-                data: components["schemas"]["Open"];
-                /**
-                 * @description The event name.
-                 * @constant
-                 */
-                event: "open";
-                /** @description The event ID. */
-                id?: number;
-                /** @description The retry time in milliseconds. */
-                retry?: number;
-              }
-            | {
-                data: components["schemas"]["Reading"];
-                /**
-                 * @description The event name.
-                 * @constant
-                 */
-                event: "reading";
-                /** @description The event ID. */
-                id?: number;
-                /** @description The retry time in milliseconds. */
-                retry?: number;
-              }
-          )[];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-reckon": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": string;
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReckonReckoning"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "watch-search": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/event-stream": (
-            | {
-                data: components["schemas"]["SearchNews"];
-                /**
-                 * @description The event name.
-                 * @constant
-                 */
-                event: "news";
-                /** @description The event ID. */
-                id?: number;
-                /** @description The retry time in milliseconds. */
-                retry?: number;
-              }
-            | {
-                data: components["schemas"]["Over"];
-                /**
-                 * @description The event name.
-                 * @constant
-                 */
-                event: "over";
-                /** @description The event ID. */
-                id?: number;
-                /** @description The retry time in milliseconds. */
-                retry?: number;
-              }
-          )[];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-searches-by-id-stop": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "get-api-shop": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ShopDoc"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "put-api-shop": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ShopDoc"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ShopDoc"];
-        };
-      };
-      /** @description Changed meanwhile */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ConflictShop"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-shop-savings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReckonSaving"][];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-sign-in": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CredentialsBody"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Me"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-sign-in-sample": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Me"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-sign-out": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          "Clear-Site-Data"?: string;
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-sign-up": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["NewAccountBody"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Me"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "get-api-tables": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Tables"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "list-api-templates": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TemplateLine"][];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "post-api-templates": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Post-api-templatesRequest"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TemplateLine"];
-        };
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
-  "delete-api-templates-by-id": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description Error */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["ErrorModel"];
-        };
-      };
-    };
-  };
+    "get-api-bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-boards": {
+        parameters: {
+            query?: {
+                /** @description Words to look for */
+                q?: string;
+                /** @description List the offcut bin */
+                bin?: boolean;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageBoardLine"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewBoardBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-boards-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-api-boards-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoardSaveBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            /** @description Changed meanwhile */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictBoard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-boards-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Copies"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Beside"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-draft": {
+        parameters: {
+            query?: {
+                /** @description Also work out remedies, each tried, and what they would make worse */
+                weigh?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReckonBoard"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonReckoning"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-given": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-boards-by-id-givenRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-boards-by-id-job-json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Event"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-mate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Mating"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Beside"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-nodes": {
+        parameters: {
+            query?: {
+                half?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReckonBoard"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardDesign"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-boards-by-id-outline-dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/vnd.dxf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-boards-by-id-outline-svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-boards-by-id-sheet-pdf": {
+        parameters: {
+            query?: {
+                /** @description The shop's paper when left out */
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Splitting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Beside"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-boards-by-id-template-pdf": {
+        parameters: {
+            query?: {
+                /** @description The shop's when left out */
+                paper?: "A4" | "Letter" | "A3" | "Tabloid" | "Whole";
+                /** @description Only the left half, to be turned over along the centre line */
+                half?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-boards-by-id-versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentDoc"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-instruments-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-instruments-by-id-press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-instruments-by-id-pressRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-lengths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LengthInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Length"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-linesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Curve"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Logbook"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-me-delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeletionBody"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    "Clear-Site-Data"?: string;
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-me-everything-zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-me-sign-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignInLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-me-sign-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-me-sign-ins-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileOutline"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-outlines-simplify": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Simplifying"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GeomPoint"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-panels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPanelIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-panels-arrange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GlueArranging"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GluePanel"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-panels-choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GlueNeed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlueChoice"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordChangeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pictures-sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-pictures-sampleRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SamplePicture"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-pictures-by-id": {
+        parameters: {
+            query?: never;
+            header?: {
+                "If-None-Match"?: string;
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    "Content-Type"?: string;
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pictures-by-id-find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Finding"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundOutline"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-pieces": {
+        parameters: {
+            query?: {
+                /** @description Words to look for */
+                q?: string;
+                /** @description List the offcut bin */
+                bin?: boolean;
+                page?: number;
+                species?: string;
+                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
+                /** @description What was cut up */
+                cut?: boolean;
+                ready?: "ready" | "not ready";
+                /** @description mm */
+                lengthFrom?: number;
+                /** @description mm */
+                thickFrom?: number;
+                /** @description mm */
+                thickTo?: number;
+                centsTo?: number;
+                sort?: "newest" | "name" | "species" | "longest" | "thickest" | "driest" | "dearest";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackPage"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Slab"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-sized": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlabSize"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-pieces-species": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-pieces-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-api-pieces-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PieceSaveBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceDoc"];
+                };
+            };
+            /** @description Changed meanwhile */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictSlab"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-pieces-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-biggest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-pieces-by-id-biggestRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonClean"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DivideInListIntBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DividedBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-pieces-by-id-cuts-pdf": {
+        parameters: {
+            query?: {
+                /** @description The shop's paper when left out */
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Slab"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonWood"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-pieces-by-id-layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-api-pieces-by-id-layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Put-api-pieces-by-id-layoutRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutDoc"];
+                };
+            };
+            /** @description Changed meanwhile */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictListLaidBoard"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-layout-draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-pieces-by-id-layout-draftRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonLaidOut"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-pieces-by-id-leftovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonOffcut"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Event"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-pieces-by-id-outline-dxf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/vnd.dxf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-pieces-by-id-outline-svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-pieces-by-id-panel-pdf": {
+        parameters: {
+            query?: {
+                /** @description The shop's paper when left out */
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-resaw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DivideInResawingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DividedBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-pieces-by-id-searchesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-pieces-by-id-strips-pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-pieces-by-id-turnRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-by-id-whole": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-rack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-rackRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DividedBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-rack-csv": {
+        parameters: {
+            query?: {
+                /** @description Words to look for */
+                q?: string;
+                /** @description List the offcut bin */
+                bin?: boolean;
+                page?: number;
+                species?: string;
+                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
+                /** @description What was cut up */
+                cut?: boolean;
+                ready?: "ready" | "not ready";
+                /** @description mm */
+                lengthFrom?: number;
+                /** @description mm */
+                thickFrom?: number;
+                /** @description mm */
+                thickTo?: number;
+                centsTo?: number;
+                sort?: "newest" | "name" | "species" | "longest" | "thickest" | "driest" | "dearest";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv; charset=utf-8": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-rack-xlsx": {
+        parameters: {
+            query?: {
+                /** @description Words to look for */
+                q?: string;
+                /** @description List the offcut bin */
+                bin?: boolean;
+                page?: number;
+                species?: string;
+                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
+                /** @description What was cut up */
+                cut?: boolean;
+                ready?: "ready" | "not ready";
+                /** @description mm */
+                lengthFrom?: number;
+                /** @description mm */
+                thickFrom?: number;
+                /** @description mm */
+                thickTo?: number;
+                centsTo?: number;
+                sort?: "newest" | "name" | "species" | "longest" | "thickest" | "driest" | "dearest";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-rack-labels-pdf": {
+        parameters: {
+            query?: {
+                /** @description Words to look for */
+                q?: string;
+                /** @description List the offcut bin */
+                bin?: boolean;
+                page?: number;
+                species?: string;
+                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
+                /** @description What was cut up */
+                cut?: boolean;
+                ready?: "ready" | "not ready";
+                /** @description mm */
+                lengthFrom?: number;
+                /** @description mm */
+                thickFrom?: number;
+                /** @description mm */
+                thickTo?: number;
+                centsTo?: number;
+                sort?: "newest" | "name" | "species" | "longest" | "thickest" | "driest" | "dearest";
+                /** @description One piece only */
+                piece?: string;
+            };
+            header?: {
+                Host?: string;
+                "X-Forwarded-Proto"?: "http" | "https";
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-rack-read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Table"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-readings": {
+        parameters: {
+            query?: never;
+            header?: {
+                Authorization?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentsReading"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "stream-readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": ({
+                        data: components["schemas"]["Alive"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "alive";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["Open"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "open";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["Reading"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "reading";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    })[];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-reckon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonReckoning"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "watch-search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": ({
+                        data: components["schemas"]["SearchNews"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "news";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["Over"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "over";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    })[];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-searches-by-id-stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-api-shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShopDoc"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopDoc"];
+                };
+            };
+            /** @description Changed meanwhile */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictShop"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-shop-savings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonSaving"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CredentialsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-sign-in-sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    "Clear-Site-Data"?: string;
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-sign-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAccountBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Me"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-tables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tables"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-templatesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateLine"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-templates-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
 }

@@ -393,6 +393,25 @@ export function TextField({ label, value, onChange, rows, list, hideLabel = fals
   );
 }
 
+/** DayField is a day of the calendar, or none. */
+export function DayField({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  onChange: (day: string) => void;
+}) {
+  const id = useId();
+  return (
+    <Form.Group className="field" controlId={id}>
+      <Form.Label>{label}</Form.Label>
+      <Form.Control size="sm" type="date" value={value} onChange={(e) => onChange(e.target.value)} />
+    </Form.Group>
+  );
+}
+
 /** Row sets fields side by side. */
 export function Row({ children }: { children: ReactNode }) {
   return <div className="field-row">{children}</div>;

@@ -1,7 +1,7 @@
 // What a piece is, where it came from and what it cost.
 import type { Slab, Wood } from "../api/client";
 import type { Edit } from "../kit/document/useDocument";
-import { Choice, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
+import { Choice, DayField, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
 import { useWorkshop } from "../kit/workshop";
 
 export const stocks = {
@@ -199,6 +199,11 @@ function Bought({ slab: s, set }: PartProps) {
           onChange={(v) => bought({ costCents: Math.round(v * 100) })}
         />
       </Row>
+      <Row>
+        <DayField label="Leaves on" value={b.leaves ?? ""} onChange={(leaves) => bought({ leaves })} />
+        <DayField label="Comes back on" value={b.back ?? ""} onChange={(back) => bought({ back })} />
+      </Row>
+      <p className="facts">Until it is back, the plans of its boards wait for it.</p>
     </>
   );
 }
