@@ -452,6 +452,91 @@ func (s Shaped) NaturalWithin(rings []geom.Ring) float64 {
 	return sum
 }
 
+// LiveSide is a stretch of the outline that follows a natural edge.
+type LiveSide struct {
+	Left bool    // on the board's left; else on its right
+	Long float64 // mm
+	Line []geom.Point
+}
+
+// LiveSides are the stretches that follow natural edges, the left one first.
+func (s Shaped) LiveSides() (out []LiveSide) {
+	for _, isLeft := range []bool{true, false} {
+		side := LiveSide{Left: isLeft}
+		n := len(s.Outline)
+		on := func(i int) bool {
+			a, b := s.Outline.Edge(i % n)
+			return s.natural(a, b) && (a.Y+b.Y > 0) == isLeft
+		}
+		from := 0
+		for from < n && on(from+n-1) { // begin where it begins
+			from++
+		}
+		for k := range n {
+			if !on(from + k) {
+				continue
+			}
+			a, b := s.Outline.Edge((from + k) % n)
+			if len(side.Line) == 0 {
+				side.Line = append(side.Line, a)
+			}
+			side.Line, side.Long = append(side.Line, b), side.Long+b.Sub(a).Len()
+		}
+		if side.Long > 0 {
+			out = append(out, side)
+		}
+	}
+	return out
+}
+
+// KeepAway is the strip along its natural edges, so wide, mm, in which no saw, clamp or
+// fence has any business, as SVG path data; empty without natural edges.
+func (s Shaped) KeepAway(wide float64) (path string) {
+	if s.Natural() == 0 {
+		return ""
+	}
+	inner := geom.NewIndex(s.Outline)
+	for _, side := range s.LiveSides() {
+		strip := geom.Ring{}
+		for _, p := range side.Line {
+			strip = append(strip, p)
+		}
+		for k := len(side.Line) - 1; k >= 0; k-- {
+			a, b := side.Line[max(0, k-1)], side.Line[min(len(side.Line)-1, k+1)]
+			d := b.Sub(a)
+			in := geom.Point{X: -d.Y, Y: d.X}.Scale(wide / max(d.Len(), 1e-9))
+			if q := side.Line[k].Add(in); inner.Contains(q) {
+				strip = append(strip, q)
+			} else {
+				strip = append(strip, side.Line[k].Sub(in))
+			}
+		}
+		path += strip.SVG()
+	}
+	return path
+}
+
+// Fades are the places where a profile ends at a natural edge, and is faded by hand.
+func (s Shaped) Fades() (out []geom.Point) {
+	n := len(s.Outline)
+	for i := range s.Outline {
+		a, b := s.Outline.Edge(i)
+		c, d := s.Outline.Edge((i + 1) % n)
+		one, two := s.natural(a, b), s.natural(c, d)
+		if one == two {
+			continue
+		}
+		side := sideOf(a, b)
+		if one {
+			side = sideOf(c, d)
+		}
+		if s.Design.EdgeAt(side, false).Depth() > 0 || s.Design.EdgeAt(side, true).Depth() > 0 {
+			out = append(out, b)
+		}
+	}
+	return out
+}
+
 // natural reports whether a side of the outline follows a natural edge: a kept
 // side of a plank that is not cut inside of it.
 func (s Shaped) natural(a, b geom.Point) bool {

@@ -12,6 +12,9 @@ import (
 	"idletimber/craft/stock"
 )
 
+// KeepClear is how far saws and clamps keep from a live edge, mm (rule).
+const KeepClear = 8
+
 // Cut is how a board is cut out.
 type Cut struct {
 	Makes Makes // who makes what
@@ -122,7 +125,11 @@ func (s Shaped) steps(r *stage.Record, c Conditions, all Makes, cut Cut) {
 		)
 	}
 	m := all.under(makeOutline)
-	r.Step("Saw the outline", "Outside the line; sand to it. "+m[0].How(), m.step(makeOutline, cut.Pace))
+	detail := "Outside the line; sand to it. " + m[0].How()
+	if s.Natural() > 0 {
+		detail += ". Keep " + craft.Length(KeepClear) + " away from the live edge with saw, clamps and fence"
+	}
+	r.Step("Saw the outline", detail, m.step(makeOutline, cut.Pace))
 	if m := all.under(makeRecess); len(m) > 0 {
 		var names []string
 		for _, o := range m {
@@ -138,8 +145,11 @@ func (s Shaped) steps(r *stage.Record, c Conditions, all Makes, cut Cut) {
 	}
 	s.fitted(r, all, cut)
 	if m := all.under(makeEdges); len(m) > 0 {
-		edge := s.Design.Edge
-		r.Step(s.Design.edgeTitle(), "A test cut on scrap first; end grain first, then along the grain. "+m[0].How(),
+		edge, detail := s.Design.Edge, "A test cut on scrap first; end grain first, then along the grain. "+m[0].How()
+		if len(s.Fades()) > 0 {
+			detail += ". Where it ends at the live edge, stop short and fade it by hand"
+		}
+		r.Step(s.Design.edgeTitle(), detail,
 			m.step(makeEdges, cut.Pace).On(fmt.Sprintf("%s, %s %g", m[0].tool(), edge.Kind, edge.Size)))
 	}
 	if n := s.workedBy()["eased"]; n > 0 {

@@ -24,7 +24,8 @@ type Choice struct {
 	Snipe        string  `json:"snipe" enum:"allow,pieces,nose to tail" doc:"What is done against snipe"`
 	FlattenWhole bool    `json:"flattenWhole" doc:"Flatten the whole slab before cutting blanks"`
 	MillFirst    float64 `json:"millFirst,omitempty" mm:"0,300" doc:"Damp wood is milled so thick first; 0 to leave it"`
-	Bark         string  `json:"bark,omitempty" enum:",inner,kept" doc:"Left on a live edge: none, the inner, or all"`
+	Bark         string  `json:"bark,omitempty" enum:",inner,kept" doc:"Left on its left live edge, and on its right one: none, the inner, or all"`
+	BarkRight    string  `json:"barkRight,omitempty" enum:",off,inner,kept" doc:"On its right one, where it differs"`
 	Method       string  `json:"method,omitempty" doc:"How it is flattened; empty for what is proposed"`
 	Faces        string  `json:"faces,omitempty" enum:",flat,sand" doc:"Made even, only made flat, or only sanded"`
 	Bite         float64 `json:"bite,omitempty" mm:"0,5" doc:"Of a pass, the maker's own; 0 for the table's"`
@@ -32,15 +33,41 @@ type Choice struct {
 
 // What may be left of the bark on a live edge.
 const (
+	NoBark    = "off"
 	InnerBark = "inner"
 	KeptBark  = "kept"
 )
+
+// BarkOn is what is left of the bark on a board's live edge: its left one, or its right.
+func (c Choice) BarkOn(left bool) string {
+	bark := c.Bark
+	if !left && c.BarkRight != "" {
+		bark = c.BarkRight
+	}
+	if bark == "" {
+		return NoBark
+	}
+	return bark
+}
+
+// Mirrored is the choice for a board's mirror image, whose left edge is its right one.
+func (c Choice) Mirrored() Choice {
+	if c.BarkRight != "" {
+		left, right := c.BarkOn(true), c.BarkOn(false)
+		c.Bark, c.BarkRight = right, left
+		if c.Bark == NoBark {
+			c.Bark = ""
+		}
+	}
+	return c
+}
 
 // Check reports an unknown choice.
 func (c Choice) Check(field string) (ps craft.Problems) {
 	ps.OneOf(field+".saw", c.Saw, tool.SawNames()...)
 	ps.OneOf(field+".snipe", c.Snipe, "allow", "pieces", "nose to tail")
 	ps.OneOf(field+".bark", c.Bark, "", InnerBark, KeptBark)
+	ps.OneOf(field+".barkRight", c.BarkRight, "", NoBark, InnerBark, KeptBark)
 	ps.OneOf(field+".faces", c.Faces, "", stock.FlatOnly, stock.SandOnly)
 	ps.OneOf(field+".method", c.Method, append([]string{""}, milling.Methods...)...)
 	ps.InRange(field, c)

@@ -11,6 +11,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/plan"
+	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
 
@@ -27,6 +28,7 @@ const (
 	Profile Work = "edge"
 	Sunk    Work = "recess"
 	Slotted Work = "slot"
+	Live    Work = "live edge"
 )
 
 // Task is one thing to be made.
@@ -41,6 +43,8 @@ type Task struct {
 	Size     float64    // diameter of that bit, as it is sold; 0 for any
 	Narrow   bool       // a slot that one saw cut makes
 	Run      float64    // of a recess: how far a router runs for it, mm
+	State    string     // of a live edge; empty for sound bark
+	Inner    bool       // its inner bark stays
 	Amount   float64    // in the unit of its kind of work
 }
 
@@ -79,7 +83,7 @@ type way struct {
 // kinds are the rates by which each work is timed.
 var kinds = map[Work]plan.Kind{
 	Across: plan.CrossCut, Along: plan.Rip, Outline: plan.Curve, Inner: plan.Curve, Bored: plan.Bore,
-	Profile: plan.EdgeWork, Sunk: plan.HogOut, Slotted: plan.Curve,
+	Profile: plan.EdgeWork, Sunk: plan.HogOut, Slotted: plan.Curve, Live: plan.LiveEdge,
 }
 
 // ways are the ways of each work, the best first (rules).
@@ -130,11 +134,46 @@ var ways = map[Work][]way{
 		{tool.Grinder, 2, 4, "carved, then smoothed", always},
 		{tool.Gouge, 6, 2, "carved by hand, then scraped", always},
 	},
+	Live: {
+		{tool.NylonWheel, 0.7, 1, "brushes loose bark and dust out, and leaves the figure", smooths},
+		{tool.Drawknife, 1, 0, "peels the bark in strips, along the grain, two hands", peels},
+		{tool.Spokeshave, 1.3, 0, "a fine blade along the grain: never a disc on splinters", peels},
+		{tool.WireBrush, 1.3, 0, "brushed along the grain, lightly", brushes},
+		{tool.Gouge, 2, 0, "pared off, bevel down, along the grain", peels},
+		{tool.Scraper, 3, 0, "scraped along the grain, a little at a time", always},
+	},
 	Slotted: {
 		{tool.TableSaw, 0.5, 3, "one pass over the blade at its height", narrow},
 		{tool.RouterTool, 1, 5, "against a fence, in passes", routed},
 		{tool.HandSaw, 4, 4, "two saw cuts to the line, the waste with a chisel", always},
 	},
+}
+
+// peels asks for bark that a blade takes off.
+func peels(_ tool.Tool, _ tool.Kit, of Task) string {
+	switch {
+	case of.State == stock.Loose || of.State == stock.Bare:
+		return "there is no bark for a blade to peel"
+	case of.Inner:
+		return "a blade takes the inner bark too"
+	}
+	return ""
+}
+
+// brushes asks for what lets go, or for inner bark that stays.
+func brushes(_ tool.Tool, _ tool.Kit, of Task) string {
+	if of.State == "" && !of.Inner {
+		return "sound bark does not brush off"
+	}
+	return ""
+}
+
+// smooths asks for the same, and for no splinters.
+func smooths(_ tool.Tool, _ tool.Kit, of Task) string {
+	if of.State == stock.Splintery {
+		return "a wheel tears splintery wood up further"
+	}
+	return brushes(tool.Tool{}, tool.Kit{}, of)
 }
 
 // otherwise is what can be done where nothing owned makes a work.
@@ -147,6 +186,7 @@ var otherwise = map[Work]string{
 	Profile: "Ease the edge by hand with sandpaper on a block",
 	Sunk:    "Leave it out, or let a shop rout it from your drawing",
 	Slotted: "Let a shop cut it from your drawing",
+	Live:    "A stiff nylon hand brush, a blunt chisel held flat, and time",
 }
 
 func always(tool.Tool, tool.Kit, Task) string { return "" }

@@ -24,7 +24,7 @@ func TwinOf(d Board, on, other slab.Slab) Board {
 	at, mirrored := on.Twin(d.Placement, other)
 	d.Placement = at
 	if mirrored {
-		d.Design = d.Design.Mirrored()
+		d.Design, d.Cut = d.Design.Mirrored(), d.Cut.Mirrored()
 	}
 	return d
 }

@@ -41,6 +41,9 @@ func (l *laid) whoMakes() []making.Made {
 	if m, _, ok := l.crossCuts(); ok {
 		out = append(out, m)
 	}
+	for _, e := range l.liveEdges() {
+		out = append(out, e.made)
+	}
 	for _, m := range l.makes() {
 		out = append(out, m.Made)
 	}

@@ -12,6 +12,8 @@ import (
 type Shape struct {
 	CutLine   string             `json:"cutLine" doc:"Where the saw is led, as an SVG path; open at natural edges"`
 	Allowance float64            `json:"allowance" doc:"From the outline to that line, mm"`
+	KeepAway  string             `json:"keepAway,omitempty" doc:"Strip along its live edges that saws and clamps keep out of"`
+	Fades     []geom.Point       `json:"fades" doc:"Where a profile ends at a live edge and is faded by hand"`
 	Planned   string             `json:"planned,omitempty" doc:"The planned outline, where it was cut otherwise"`
 	Narrow    string             `json:"narrow,omitempty" doc:"The narrower face of a board whose edges slant"`
 	Recesses  []Sunk             `json:"recesses" doc:"As they are drawn"`
@@ -55,6 +57,7 @@ func (l *laid) shape() Shape {
 	out.Recasts = d.Design.Recasts(left, right)
 	out.Allowance = l.leave()
 	out.CutLine = s.CutLine(out.Allowance)
+	out.KeepAway, out.Fades = s.KeepAway(board.KeepClear), append([]geom.Point{}, s.Fades()...)
 	if s.Planned != nil {
 		out.Planned = s.Planned.ToSVG()
 	}

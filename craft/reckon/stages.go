@@ -204,39 +204,6 @@ func (l *laid) reckonFlatten() stage.Record {
 	return r
 }
 
-// bark takes the bark off a live edge before anything dulls on it: knives, tape and
-// router follow.
-func (l *laid) bark(r *stage.Record) {
-	n := l.shaped.Natural()
-	if n == 0 {
-		return
-	}
-	step := plan.Work("live-edge", plan.LiveEdge, n, l.on.pace)
-	switch l.board.Cut.Bark {
-	case layout.KeptBark:
-		r.Verdicts = append(r.Verdicts, craft.Verdict{
-			Check: "bark", Stage: craft.Flatten, Level: craft.Mind, Finding: "The bark is kept on the live edge",
-			Reason: "Bark sheds: it dries, lets go of the wood, and crumbs fall on the food and the table.",
-			Figure: craft.Figure{
-				Key: "flatten.bark", Stage: craft.Flatten, Label: "Edge with its bark on", Value: n, Unit: craft.MM,
-				Formula: "length of the outline that follows a natural edge", Source: "rule of the trade", Rule: true,
-			},
-			Remedies: []craft.Remedy{
-				{
-					Label: "Take it off to the inner bark",
-					Patch: craft.Patch{"cut": map[string]any{"bark": layout.InnerBark}},
-				},
-				{Label: "Take it off entirely", Patch: craft.Patch{"cut": map[string]any{"bark": nil}}},
-			},
-		})
-		r.Step("Brush the live edge", "Loose crumbs off, the bark stays", step)
-	case layout.InnerBark:
-		r.Step("Clean the live edge", "Bark off down to the inner bark, knock back what is knife-thin", step)
-	default:
-		r.Step("Clean the live edge", "Bark off entirely, knock back what is knife-thin", step)
-	}
-}
-
 func (l *laid) reckonFill() (r stage.Record) {
 	at := l.on.Shop
 	k := fill.Conditions{

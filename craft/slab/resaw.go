@@ -169,6 +169,7 @@ func Turn(s Slab) Slab {
 		s.Show, s.Outline = mirrored(s.Show), mirroredLine(s.Outline)
 	}
 	s.LiveLeft, s.LiveRight = s.LiveRight, s.LiveLeft
+	s.LeftBark, s.RightBark = s.RightBark, s.LeftBark
 	s.Glue = s.Glue.Turn()
 	s.LeafTurned = s.Leaf > 0 && !s.LeafTurned
 	s.RipLeft, s.RipRight = s.RipRight, s.RipLeft

@@ -180,6 +180,7 @@ func Draw(s Slab, own []species.Species) stock.Wood {
 	wood, _ := species.FindIn(own, s.Species)
 	w := stock.Wood{
 		Name: s.Name, Length: s.Length, Show: face(s.Show, s.Outline, s.Length), TwoFaced: s.TwoFaced(),
+		LeftBark: s.LeftBark, RightBark: s.RightBark,
 		LiveLeft: s.LiveLeft, LiveRight: s.LiveRight, RipLeft: s.RipLeft, RipRight: s.RipRight,
 		NaturalEnds: s.NaturalEnds,
 		Flaws:       s.Flaws, Features: s.Features,

@@ -7,6 +7,13 @@ import (
 	"idletimber/craft/rule"
 )
 
+// The states of a natural edge, besides one with sound bark.
+const (
+	Loose     = "loose"     // its bark lets go
+	Splintery = "splintery" // torn, or its fibres stand up
+	Bare      = "bare"      // its bark is gone
+)
+
 // EdgeSlope is how a natural edge runs from face to face at its steepest.
 type EdgeSlope struct {
 	Side   string  `json:"side" enum:"left,right"`

@@ -44,6 +44,7 @@ type Wood struct {
 	TwoFaced    bool
 
 	LiveLeft, LiveRight bool    // natural edges
+	LeftBark, RightBark string  // their state; empty for sound bark
 	RipLeft, RipRight   float64 // profiled or damaged wood to be ripped off
 	NaturalEnds         bool    // kept as found: nothing is squared
 

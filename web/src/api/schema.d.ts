@@ -3625,10 +3625,15 @@ export interface components {
         };
         LayoutChoice: {
             /**
-             * @description Left on a live edge: none, the inner, or all
+             * @description Left on its left live edge, and on its right one: none, the inner, or all
              * @enum {string}
              */
             bark?: "" | "inner" | "kept";
+            /**
+             * @description On its right one, where it differs
+             * @enum {string}
+             */
+            barkRight?: "" | "off" | "inner" | "kept";
             /**
              * Format: double
              * @description Of a pass, the maker's own; 0 for the table's
@@ -5062,10 +5067,14 @@ export interface components {
             cutLine: string;
             /** @description Where inner cuts begin */
             entries: components["schemas"]["BoardEntry"][];
+            /** @description Where a profile ends at a live edge and is faded by hand */
+            fades: components["schemas"]["GeomPoint"][];
             /** @description Centres of its feet, in the board's frame */
             feet: components["schemas"]["GeomPoint"][];
             /** @description Where its dimensions are taken hold of */
             grips: components["schemas"]["BoardGrip"][];
+            /** @description Strip along its live edges that saws and clamps keep out of */
+            keepAway?: string;
             /** @description The narrower face of a board whose edges slant */
             narrow?: string;
             /** @description The planned outline, where it was cut otherwise */
@@ -5532,6 +5541,11 @@ export interface components {
             /** @description It was turned over since it was sawn */
             leafTurned?: boolean;
             /**
+             * @description State of its left edge where that is natural; empty for sound bark
+             * @enum {string}
+             */
+            leftBark?: "" | "loose" | "splintery" | "bare";
+            /**
              * Format: double
              * @description From the butt to the far end, mm
              */
@@ -5571,6 +5585,11 @@ export interface components {
              * @description Read on a home-dry piece, %
              */
             reference?: number;
+            /**
+             * @description The same of its right edge
+             * @enum {string}
+             */
+            rightBark?: "" | "loose" | "splintery" | "bare";
             /**
              * Format: double
              * @description 0 plain-sawn, 90 quarter-sawn

@@ -46,18 +46,7 @@ export function FlattenPanel({ board: b, r, set }: PanelProps) {
         ]}
         onChange={(faces) => set({ cut: { faces } })}
       />
-      {r.course.steps.some((s) => s.key === "live-edge") && (
-        <Choice
-          label="Bark on the live edge"
-          value={b.cut.bark ?? ""}
-          options={[
-            { value: "", label: "off entirely" },
-            { value: "inner", label: "off down to the inner bark" },
-            { value: "kept", label: "kept: it sheds" },
-          ]}
-          onChange={(bark) => set({ cut: { bark } })}
-        />
-      )}
+      {r.course.steps.some((s) => s.key === "live-edge") && <Bark board={b} r={r} set={set} />}
       {b.cut.faces !== "sand" && <Milling board={b} r={r} set={set} />}
       <Sizes sizes={r.milling.sizes} />
     </>
@@ -66,6 +55,47 @@ export function FlattenPanel({ board: b, r, set }: PanelProps) {
 
 type Part = Pick<PanelProps, "board" | "r" | "set">;
 
+/** Bark is what is left of it on each live edge, and what cleans it. */
+function Bark({ board: b, r, set }: Part) {
+  const { words } = useWorkshop();
+  const left = [
+    { value: "" as const, label: "off entirely" },
+    { value: "inner" as const, label: "off down to the inner bark" },
+    { value: "kept" as const, label: "kept: it sheds" },
+  ];
+  const step = r.course.steps.find((s) => s.key === "live-edge");
+  const both = r.makes.filter((m) => m.work === "live edge").length > 1;
+  return (
+    <>
+      <h2>Live edge</h2>
+      <Choice
+        label={both ? "Bark on its left edge" : "Bark on the live edge"}
+        value={b.cut.bark ?? ""}
+        options={left}
+        onChange={(bark) => set({ cut: { bark } })}
+      />
+      {both && (
+        <Choice
+          label="Bark on its right edge"
+          value={b.cut.barkRight ?? ""}
+          options={[
+            { value: "" as const, label: "as on the left" },
+            { value: "off" as const, label: "off entirely" },
+            { value: "inner" as const, label: "off down to the inner bark" },
+            { value: "kept" as const, label: "kept: it sheds" },
+          ]}
+          onChange={(barkRight) => set({ cut: { barkRight } })}
+        />
+      )}
+      {step && (
+        <p className="facts">
+          {words(step.detail)}, {showMinutes(step.minutes)}. Before the shape and before resin.
+        </p>
+      )}
+    </>
+  );
+}
+
 /** Milling is how it is made flat, what else would do it, and each pass with its setting. */
 function Milling({ board: b, r, set }: Part) {
   const { length, words } = useWorkshop();
@@ -73,7 +103,7 @@ function Milling({ board: b, r, set }: Part) {
   const { by, others, first } = r.milling;
   const [cutFirst, wholeFirst] = first;
   const said = (f: (typeof first)[number]) =>
-    `${length(f.flat)} is left, ${f.method}${f.minutes > 0 ? `, ${showMinutes(f.minutes)}` : ""}`;
+    `${length(f.flat)} left${f.minutes > 0 ? `, ${showMinutes(f.minutes)}` : ""}`;
   return (
     <>
       <h2>Milling</h2>
@@ -81,8 +111,8 @@ function Milling({ board: b, r, set }: Part) {
         label="Order"
         value={b.cut.flattenWhole ? "whole" : "cut"}
         options={[
-          { value: "cut", label: `cut its blank first: ${said(cutFirst)}` },
-          { value: "whole", label: `flatten the whole slab first: ${said(wholeFirst)}` },
+          { value: "cut", label: `blank first: ${said(cutFirst)}` },
+          { value: "whole", label: `whole slab first: ${said(wholeFirst)}` },
         ]}
         onChange={(v) => set({ cut: { flattenWhole: v === "whole" } })}
       />

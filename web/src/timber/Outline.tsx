@@ -47,6 +47,14 @@ export function Outline({ id, slab: s, set, flipped, picked, onPick }: Props) {
       <Tick label="Left edge is live" value={s.liveLeft} onChange={(liveLeft) => set({ liveLeft })} />
       <Tick label="Right edge is live" value={s.liveRight} onChange={(liveRight) => set({ liveRight })} />
       <Row>
+        {s.liveLeft && (
+          <BarkState label="Left edge" value={s.leftBark ?? ""} onChange={(leftBark) => set({ leftBark })} />
+        )}
+        {s.liveRight && (
+          <BarkState label="Right edge" value={s.rightBark ?? ""} onChange={(rightBark) => set({ rightBark })} />
+        )}
+      </Row>
+      <Row>
         <LengthField
           label="Rip off the left edge"
           of="piece.ripLeft"
@@ -294,5 +302,24 @@ function Stations({ slab: s, set, face }: { slab: Slab; set: Edit<Slab>; face: "
         )}
       </div>
     </>
+  );
+}
+
+type State = NonNullable<Slab["leftBark"]>;
+
+/** BarkState is how a live edge was found. */
+function BarkState({ label, value, onChange }: { label: string; value: State; onChange: (state: State) => void }) {
+  return (
+    <Choice
+      label={`${label} has`}
+      value={value}
+      options={[
+        { value: "" as State, label: "sound bark" },
+        { value: "loose" as State, label: "loose bark" },
+        { value: "splintery" as State, label: "splinters" },
+        { value: "bare" as State, label: "bare wood" },
+      ]}
+      onChange={onChange}
+    />
   );
 }

@@ -25,6 +25,11 @@ export function ShapeLines({ r, over, flipped, part, across }: Props) {
   return (
     <>
       {over.cut && <path d={s.cutLine} className="cut-line" {...pen} />}
+      {s.keepAway && (
+        <path d={s.keepAway} className="keep-away" {...pen}>
+          <title>No saw, clamp or fence here: the live edge stays</title>
+        </path>
+      )}
       <path d={r.path} className={`board-line shape-line board-${r.level}`} {...pen} />
       {r.holes.map((h, i) => (
         <path key={i} d={h} className="shape-hole" {...pen} />
@@ -49,6 +54,11 @@ export function ShapeLines({ r, over, flipped, part, across }: Props) {
           d={t.path}
           {...pen}
         />
+      ))}
+      {s.fades.map((t, i) => (
+        <circle key={i} className="fade" cx={t.x} cy={t.y} r={4} {...pen}>
+          <title>The profile ends here: fade it by hand</title>
+        </circle>
       ))}
       {part === "cut" &&
         s.entries
