@@ -484,6 +484,45 @@ func recesses(s Shaped, c Conditions) (out []craft.Verdict) {
 			out = append(out, juice(s, c, cavity, name))
 		}
 	}
+	return append(out, merged(s)...)
+}
+
+// merged tells which recesses of one face run into each other, and which slots run through
+// one: what meets there is one hollow, with a step where the depths differ.
+func merged(s Shaped) (out []craft.Verdict) {
+	tell := func(one, other string, deep, by float64, r geom.Ring) {
+		v := craft.Verdict{
+			Check: "recess-meets", Subject: one + " and " + other, Stage: craft.Shape, Level: craft.Good,
+			Finding: "The " + one + " and the " + other + " run into each other",
+			Reason:  "Where two hollows meet there is no wall, and a step where one is deeper: crumbs lodge there.",
+			Figure: craft.Figure{
+				Key: "recess.step", Stage: craft.Shape, Label: "Step where they meet", Value: math.Abs(deep - by),
+				Unit: craft.MM, Formula: "difference of their depths", Source: "the design",
+				Terms: []craft.Term{
+					{Name: one, Value: deep, Unit: craft.MM}, {Name: other, Value: by, Unit: craft.MM},
+				},
+			},
+			Limit: 0.1, Mark: around(r.Centroid()),
+		}
+		v.Level = craft.Over(v.Figure.Value, v.Limit, math.Inf(1))
+		out = append(out, v)
+	}
+	for i, c := range s.Cavities {
+		if len(c.Rim) < 3 {
+			continue
+		}
+		name := c.Name(s.Design.Recesses)
+		for _, o := range s.Cavities[:i] {
+			if len(o.Rim) > 2 && o.Recess.Under == c.Recess.Under && c.overlaps(o) {
+				tell(name, o.Name(s.Design.Recesses), c.Recess.Deepest(), o.Recess.Deepest(), c.Rim)
+			}
+		}
+		for _, t := range s.Slots {
+			if t.Under == c.Recess.Under && sharedArea(t.Ring(), nil, c.Rim, c.Inner) > sliver {
+				tell(name, t.Name, c.Recess.Deepest(), t.deepest(c.Rim), t.Ring())
+			}
+		}
+	}
 	return out
 }
 

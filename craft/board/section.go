@@ -1,6 +1,7 @@
 package board
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -88,23 +89,26 @@ func (s Shaped) section(t, at float64, along bool) Section {
 	for i := 0; i+1 < len(ends); i += 2 {
 		a, b := ends[i], ends[i+1]
 		sec.Box[0], sec.Box[2] = min(sec.Box[0], a.u), max(sec.Box[2], b.u)
-		ring := geom.Ring{}
-		for _, under := range []bool{false, true} {
+		var faces [2][]geom.Point // the show face, then the under face
+		for k, under := range []bool{false, true} {
 			slant := 0.0
 			if under != s.Design.WideUnder {
 				slant = s.Design.Slant
 			}
 			u0, u1 := a.u+slant*btof(a.side != inHoles), b.u-slant*btof(b.side != inHoles)
-			line := s.faceLine(u0, u1, s.edgeFor(a.side, under), s.edgeFor(b.side, under), under, t, place)
-			if under { // back along the under face
-				for k := len(line) - 1; k >= 0; k-- {
-					ring = append(ring, line[k])
-				}
-			} else {
-				ring = append(ring, line...)
-			}
+			faces[k] = s.faceLine(u0, u1, s.edgeFor(a.side, under), s.edgeFor(b.side, under), under, t, place)
 		}
-		sec.Path += ring.Simplified(0.02).SVG()
+		if s.Design.Slant > 0 { // the narrower face reaches the wider one along the slanting edges
+			wide, narrow := 0, 1
+			if s.Design.WideUnder {
+				wide, narrow = 1, 0
+			}
+			w := faces[wide]
+			faces[narrow] = slices.Concat(w[:1], faces[narrow], w[len(w)-1:])
+		}
+		for _, ring := range solid(faces[0], faces[1]) {
+			sec.Path += ring.Simplified(0.02).SVG()
+		}
 	}
 	for _, h := range s.Fitted(t) {
 		if h.Top <= 0 || h.Bottom >= t { // open to a face
@@ -121,6 +125,67 @@ func (s Shaped) section(t, at float64, along bool) Section {
 		sec.Box[0], sec.Box[2] = 0, 0
 	}
 	return sec
+}
+
+// solid is the wood between two lines that run from left to right: closed lines, one for
+// each stretch where the upper lies above the lower.
+func solid(upper, lower []geom.Point) (out []geom.Ring) {
+	const thin = 1e-3 // mm
+	us := make([]float64, 0, len(upper)+len(lower))
+	for _, line := range [][]geom.Point{upper, lower} {
+		for _, p := range line {
+			us = append(us, p.X)
+		}
+	}
+	slices.Sort(us)
+	us = slices.Compact(us)
+	up, low := follow(upper), follow(lower)
+	var hi, lo geom.Ring
+	end := func() {
+		if len(hi) > 1 {
+			slices.Reverse(lo)
+			out = append(out, append(hi, lo...))
+		}
+		hi, lo = nil, nil
+	}
+	var u0, gap0 float64
+	for i, u := range us {
+		h, l := up(u), low(u)
+		gap := h - l
+		if i > 0 && (gap0 > thin) != (gap > thin) && gap0 != gap { // where they cross, or nearly touch
+			share := max(0, min(1, gap0/(gap0-gap)))
+			at := u0 + (u-u0)*share
+			p := geom.Point{X: at, Y: up(at)}
+			hi, lo = append(hi, p), append(lo, p)
+			if gap0 > thin {
+				end()
+			}
+		}
+		if gap > thin {
+			hi, lo = append(hi, geom.Point{X: u, Y: h}), append(lo, geom.Point{X: u, Y: l})
+		}
+		u0, gap0 = u, gap
+	}
+	end()
+	return out
+}
+
+// follow is the height of a line that runs from left to right, asked anywhere along it.
+func follow(line []geom.Point) func(u float64) float64 {
+	return func(u float64) float64 {
+		i, _ := slices.BinarySearchFunc(line, u, func(p geom.Point, u float64) int { return cmp.Compare(p.X, u) })
+		switch {
+		case i == 0:
+			return line[0].Y
+		case i == len(line):
+			return line[len(line)-1].Y
+		}
+		a, b := line[i-1], line[i]
+		if b.X-a.X < 1e-12 {
+			return b.Y
+		}
+		return a.Y + (b.Y-a.Y)*(u-a.X)/(b.X-a.X)
+	}
 }
 
 // edgeFor is the profile at the end of a stretch; a finger bevel counts as one.

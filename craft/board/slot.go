@@ -103,6 +103,7 @@ type Hollow struct {
 	Name        string
 	Of          string    // the fitting that it belongs to; empty of all else
 	Slot        bool      // a cut across a face, which may run through what is sunk into it
+	Sunk        bool      // a recess
 	Ring, Inner geom.Ring // Inner is nil unless it runs round
 	Top, Bottom float64
 }
@@ -124,7 +125,9 @@ func (s Shaped) Hollows(t float64) (out []Hollow) {
 	for _, c := range s.Cavities {
 		if len(c.Rim) > 2 {
 			r := c.Recess
-			out = append(out, into(c.Name(s.Design.Recesses), c.Rim, c.Inner, r.Deepest(), t, r.Under))
+			h := into(c.Name(s.Design.Recesses), c.Rim, c.Inner, r.Deepest(), t, r.Under)
+			h.Sunk = true
+			out = append(out, h)
 		}
 	}
 	return append(out, s.Fitted(t)...)
@@ -240,14 +243,14 @@ func keeps(top, bottom, t float64) float64 {
 
 // Crossing is what of the fittings comes nearest to anything else that is cut into a
 // board t mm thick, or to what else is named, and how near, mm; parts of one fitting
-// belong together, and a slot may run through a recess, whose floor judges it.
+// belong together, and a slot may run through a recess, which is told of the recess.
 func (s Shaped) Crossing(t float64, named []Hollow) (least float64, a, b Hollow) {
 	const far = 20
 	least = math.Inf(1)
 	fitted, others := s.Fitted(t), append(s.Hollows(t), named...)
 	for _, h := range fitted {
 		for _, o := range others {
-			if h.Of == o.Of || h.Slot && o.Of == "" {
+			if h.Of == o.Of || h.Slot && o.Sunk {
 				continue
 			}
 			if d := h.Clear(o, far); d < least {
