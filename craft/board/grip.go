@@ -430,13 +430,30 @@ func (g *gripper) recess(i int, r Recess) {
 		)
 		return
 	}
-	if r.Count < 2 || r.Spread != "ends" {
-		g.add(fmt.Sprintf("recess-%d", i), name, geom.Point{X: r.X, Y: r.Y}, move("x", r.X, 1, 0), move("y", r.Y, 0, 1))
+	at := r.centres(g.Shaped)[0]
+	long, _ := r.size()
+	sideways := move("y", r.Y, 0, 1)
+	if r.Side > 0 {
+		if sideways = move("side", r.Side, 0, 1); r.From == left {
+			sideways = move("side", r.Side, 0, -1)
+		}
+	}
+	switch {
+	case r.Count < 2:
+		g.add(fmt.Sprintf("recess-%d", i), name, geom.Point{X: r.X, Y: at.Y}, move("x", r.X, 1, 0), sideways)
+	case r.Spread == "middle":
+		g.add(fmt.Sprintf("recess-%d", i), name, geom.Point{X: r.X, Y: at.Y}, move("x", r.X, 1, 0), sideways)
+		g.add(fmt.Sprintf("recess-gap-%d", i), name+", gap", geom.Point{X: at.X - long/2, Y: at.Y},
+			move("gap", r.Gap, -float64(r.Count-1)/2, 0))
+	default:
+		margin := at.X - long/2 - g.Outline.Bounds().MinX
+		g.add(fmt.Sprintf("recess-margin-%d", i), name+", from the end", geom.Point{X: at.X - long/2, Y: at.Y},
+			move("margin", margin, 1, 0), sideways)
 	}
 	if r.Item > 0 || r.Count > 1 {
 		return
 	}
-	at, moves := geom.Point{X: r.X + r.Length/2, Y: r.Y}, []Motion{move("length", r.Length, 0.5, 0)}
+	at, moves := geom.Point{X: r.X + r.Length/2, Y: at.Y}, []Motion{move("length", r.Length, 0.5, 0)}
 	if r.Kind != "ring" {
 		at.Y += r.Width / 2
 		moves = append(moves, move("width", r.Width, 0, 0.5))

@@ -2,6 +2,7 @@ package board
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -141,4 +142,102 @@ func TestWebsAgreeWithPlainGeometry(t *testing.T) {
 		}
 	})
 	assert.Greater(t, judged, 20)
+}
+
+// Several alike stand by their margin at the ends and their gap between; one beside a long
+// side stays so far from it, mirrored too.
+func TestRecessesStandByTheirMargins(t *testing.T) {
+	d := soft(400, 200)
+	d.Recesses = []Recess{{
+		Kind: "well", Length: 60, Width: 50, Depth: 6, Radius: 6, Count: 3, Spread: "ends", Margin: 25, Side: 20,
+	}}
+	for name, c := range map[string]struct {
+		change func(*Recess)
+		xs     []float64
+		y      float64
+	}{
+		"by the margin":       {func(*Recess) {}, []float64{-145, 0, 145}, -100 + 20 + 25},
+		"from the left":       {func(r *Recess) { r.From = left }, []float64{-145, 0, 145}, 100 - 20 - 25},
+		"the same everywhere": {func(r *Recess) { r.Margin, r.Side, r.Y = 0, 0, 7 }, []float64{-115, 0, 115}, 7},
+		"about the middle":    {func(r *Recess) { r.Spread, r.Gap = "middle", 12 }, []float64{-72, 0, 72}, -55},
+	} {
+		one := d
+		one.Recesses = slices.Clone(d.Recesses)
+		c.change(&one.Recesses[0])
+		s := Draw(one, nil)
+		require.Len(t, s.Cavities, 3, name)
+		for i, o := range s.Cavities {
+			mid := o.Rim.Centroid()
+			assert.InDelta(t, c.xs[i], mid.X, 0.01, name)
+			assert.InDelta(t, c.y, mid.Y, 0.01, name)
+		}
+		for i, o := range Draw(one.Mirrored(), nil).Cavities {
+			assert.InDelta(t, -c.y, o.Rim.Centroid().Y, 0.01, name)
+			assert.InDelta(t, c.xs[i], o.Rim.Centroid().X, 0.01, name)
+		}
+	}
+	places := Draw(d, nil).Places()
+	require.Len(t, places, 6, "two ends, two gaps, two sides")
+	sum := 0.0
+	for _, p := range places[:4] {
+		sum += p.MM
+	}
+	assert.InDelta(t, 400-3*60, sum, 0.05)
+	assert.InDelta(t, 25, places[0].MM, 0.05)
+	assert.InDelta(t, 20, places[4].MM, 0.05)
+}
+
+// What stands in it may be round or not; a roast asks for its juice and a fifth.
+func TestRecessesByTheirContents(t *testing.T) {
+	d := soft(400, 240)
+	d.Recesses = []Recess{{Kind: "well", Item: 60, Clear: 2, Depth: 8, Radius: 6}}
+	assert.InDelta(t, math.Pi*32*32, Draw(d, nil).Cavities[0].Rim.Area(), 5)
+	d.Recesses[0].Long = 90
+	s := Draw(d, nil)
+	box := s.Cavities[0].Rim.Bounds()
+	assert.InDelta(t, 94, box.MaxX-box.MinX, 0.01)
+	assert.InDelta(t, 64, box.MaxY-box.MinY, 0.01)
+	kind, diameter, _ := d.Recesses[0].wanted()
+	assert.Equal(t, tool.Straight, kind)
+	assert.InDelta(t, 12, diameter, 1e-9, "its corners decide")
+
+	d.Recesses = []Recess{{Kind: "groove", Inset: 14, Radius: 6, Depth: 5, Roast: 2}}
+	v := find(t, judged(Draw(d, nil), maple()), "recess-juice")
+	assert.InDelta(t, 2*45*1.2, v.Limit, 1e-9)
+	d.Recesses[0].Juice = 30
+	assert.InDelta(t, 30, find(t, judged(Draw(d, nil), maple()), "recess-juice").Limit, 1e-9)
+}
+
+// Passes over the area, by the bit that clears it and the one of its corners; a circle jig,
+// and a base that does not tip.
+func TestSinkingARecess(t *testing.T) {
+	c := maple()
+	c.Tools = tool.Starters[2].Kit
+	d := soft(400, 240)
+	d.Recesses = []Recess{{Kind: "well", Length: 120, Width: 80, Depth: 8, Radius: 6}}
+	w := Work(Draw(d, nil), c)[0]
+	assert.InDelta(t, 19, w.Rough, 1e-9, "the widest straight bit")
+	assert.InDelta(t, 12, w.Bit, 1e-9)
+	assert.Equal(t, int(math.Ceil((80-19)/(0.8*19)))+1, w.Strips)
+	assert.Equal(t, 1, w.Passes, "8 deep, half of 19 a pass")
+	rim := Draw(d, nil).Cavities[0].Rim
+	run := float64(w.Strips)*120*rim.Area()/9600 + rim.Perimeter()*math.Ceil(8/6.)
+	assert.InDelta(t, run, w.Run, 0.5)
+
+	d.Recesses = []Recess{{Kind: "well", Item: 100, Depth: 6}}
+	round := Work(Draw(d, nil), c)[0]
+	assert.InDelta(t, 50-round.Bit/2, round.Pivot, 1e-9)
+	d.Recesses = []Recess{{Kind: "well", Length: 300, Width: 180, Depth: 8, Radius: 10}}
+	v := find(t, judged(Draw(d, nil), c), "recess-base")
+	assert.Equal(t, craft.Good, v.Level, "a larger base of 300 spans 180 + 60")
+	c.Tools.Router.SubBase = 0
+	assert.Equal(t, craft.Mind, find(t, judged(Draw(d, nil), c), "recess-base").Level)
+
+	c.Tools = tool.Starters[0].Kit // by hand
+	arrows := Draw(d, nil).Carving(c)
+	require.Len(t, arrows, 6)
+	for _, a := range arrows {
+		assert.InDelta(t, a[0].Y, a[1].Y, 1e-6, "along the grain")
+		assert.Less(t, math.Abs(a[1].X), math.Abs(a[0].X), "down to the middle")
+	}
 }

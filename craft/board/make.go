@@ -314,3 +314,26 @@ func (c Cavity) opening() float64 {
 	long, wide := c.Recess.size()
 	return math.Min(long, wide)
 }
+
+// Carving is which way a gouge or a grinder is pushed in each recess that no router sinks:
+// along the grain, from both ends of it down to its middle, where the work is turned.
+func (s Shaped) Carving(c Conditions) [][2]geom.Point {
+	out := [][2]geom.Point{}
+	for _, r := range s.routes(c) {
+		if r.bit > 0 || len(r.cavity.Rim) < 3 {
+			continue
+		}
+		mid := r.cavity.Rim.Centroid()
+		sin, cos := math.Sincos(c.Wood.At(mid).Fibres * math.Pi / 180)
+		long, wide := r.cavity.Recess.size()
+		reach := math.Max(long*math.Abs(cos), wide*math.Abs(sin)) / 2
+		for _, off := range []float64{-0.25, 0, 0.25} {
+			beside := geom.Point{X: -sin, Y: cos}.Scale(off * math.Min(long, wide))
+			for _, side := range []float64{-1, 1} {
+				from := mid.Add(beside).Add(geom.Point{X: cos, Y: sin}.Scale(side * 0.85 * reach))
+				out = append(out, [2]geom.Point{from, from.Lerp(mid.Add(beside), 0.8)})
+			}
+		}
+	}
+	return out
+}

@@ -1,6 +1,7 @@
 package board
 
 import (
+	"cmp"
 	"slices"
 
 	"github.com/tdewolff/canvas"
@@ -60,6 +61,9 @@ func (d Design) Mirrored() Design {
 	for i := range d.Recesses {
 		r := &d.Recesses[i]
 		r.Y *= -1
+		if r.Side > 0 {
+			r.From = mirroredSide(cmp.Or(r.From, right))
+		}
 		r.Toward, r.Lip = mirroredSide(r.toward()), mirroredSide(r.Lip)
 	}
 	return d

@@ -30,13 +30,28 @@ type Recess struct {
 	Count  int     `json:"count,omitempty" range:"0,24" doc:"Several alike along the board; 0 for one"`
 	Spread string  `json:"spread,omitempty" enum:",ends,middle" doc:"Evenly between the ends, or about the middle"`
 	Gap    float64 `json:"gap,omitempty" mm:"0,2000" doc:"Between those that are spread about the middle"`
+	Margin float64 `json:"margin,omitempty" mm:"0,1000" doc:"Of several from the ends, to the first and the last; 0 for their gap"`
+	Side   float64 `json:"side,omitempty" mm:"0,1500" doc:"From a long side to its rim, in place of y; 0 for by y"`
+	From   string  `json:"from,omitempty" enum:",left,right" doc:"Which side that is; left out for the right"`
 	Holds  string  `json:"holds,omitempty" doc:"What it is for"`
-	Item   float64 `json:"item,omitempty" mm:"0,1000" doc:"Diameter of what stands in it"`
+	Item   float64 `json:"item,omitempty" mm:"0,1000" doc:"Diameter of what stands in it, or its width"`
+	Long   float64 `json:"long,omitempty" mm:"0,1000" doc:"Length of what stands in it, where it is not round"`
 	Clear  float64 `json:"clear,omitempty" mm:"0,50" doc:"Room all round what stands in it"`
 	Lip    string  `json:"lip,omitempty" enum:",left,right,handle end,far end" doc:"A pouring lip through that side"`
 	LipBit float64 `json:"lipBit,omitempty" mm:"0,60" doc:"Diameter of the bit that cuts the lip"`
 	Juice  float64 `json:"juice,omitempty" range:"0,10000" doc:"What it should hold, ml"`
+	Roast  float64 `json:"roast,omitempty" range:"0,30" doc:"Roast that is carved on it, kg: what it should hold where no ml are given"`
 }
+
+// What a roast gives, ml a kilogram, and by how much more a recess is wanted to hold
+// (rules).
+const (
+	juicePerKilo = 45
+	juiceSpare   = 1.2
+)
+
+// expected is what it should hold, ml.
+func (r Recess) expected() float64 { return cmp.Or(r.Juice, juicePerKilo*juiceSpare*r.Roast) }
 
 // MostRecesses bounds the recesses of one board.
 const MostRecesses = 20
@@ -47,6 +62,7 @@ func (r Recess) check(field string) (ps craft.Problems) {
 	ps.OneOf(field+".toward", r.Toward, "", left, right, handleEnd, farEnd)
 	ps.OneOf(field+".lip", r.Lip, "", left, right, handleEnd, farEnd)
 	ps.OneOf(field+".spread", r.Spread, "", "ends", "middle")
+	ps.OneOf(field+".from", r.From, "", left, right)
 	if len(r.Holds) > 200 {
 		ps.Add(field+".holds", "the text is too long", "use at most 200 characters")
 	}
@@ -74,10 +90,13 @@ func (r Recess) check(field string) (ps craft.Problems) {
 // size is the length and width, from what stands in it where that is told.
 func (r Recess) size() (length, width float64) {
 	if r.Item > 0 && r.Kind != "groove" && r.Kind != "ring" {
-		return r.Item + 2*r.Clear, r.Item + 2*r.Clear
+		return cmp.Or(r.Long, r.Item) + 2*r.Clear, r.Item + 2*r.Clear
 	}
 	return r.Length, r.Width
 }
+
+// circular tells whether what stands in it is round.
+func (r Recess) circular() bool { return r.Item > 0 && r.Long == 0 }
 
 // Deepest is the depth of the recess at its deepest, mm.
 func (r Recess) Deepest() float64 { return max(r.Depth, r.Deep) }
@@ -179,7 +198,7 @@ func (r Recess) draw(s Shaped) (out []Cavity) {
 			cavity.Volume = 2.0 / 3 * math.Pi * l / 2 * w / 2 * r.Depth
 		default:
 			corner := r.Radius
-			if r.Item > 0 {
+			if r.circular() {
 				corner = l / 2
 			}
 			p := geom.SoftRectangle(l, w, corner).Translate(c.X, c.Y)
@@ -242,21 +261,73 @@ func disc(c geom.Point, r float64) geom.Ring { return geom.Ellipse{Centre: c, A:
 // centres are the middles of a recess, or of several alike.
 func (r Recess) centres(s Shaped) []geom.Point {
 	n := max(1, r.Count)
+	l, w := r.size()
+	if r.Side > 0 { // from a side as it is in the middle of the board
+		box := s.Outline.Bounds()
+		if r.Y = box.MinY + r.Side + w/2; r.From == left {
+			r.Y = box.MaxY - r.Side - w/2
+		}
+	}
 	if n == 1 {
 		return []geom.Point{{X: r.X, Y: r.Y}}
 	}
-	l, _ := r.size()
 	pitch, first := l+r.Gap, 0.0
 	if r.Spread == "middle" {
 		first = r.X - pitch*float64(n-1)/2
 	} else { // the same gap between them and to both ends
 		box := s.Outline.Bounds()
-		gap := (box.MaxX - box.MinX - float64(n)*l) / float64(n+1)
-		pitch, first = l+gap, box.MinX+gap+l/2
+		long := box.MaxX - box.MinX
+		gap := (long - float64(n)*l) / float64(n+1)
+		end := gap
+		if r.Margin > 0 {
+			end, gap = r.Margin, (long-2*r.Margin-float64(n)*l)/float64(n-1)
+		}
+		pitch, first = l+gap, box.MinX+end+l/2
 	}
 	out := make([]geom.Point, n)
 	for i := range out {
 		out[i] = geom.Point{X: first + pitch*float64(i), Y: r.Y}
+	}
+	return out
+}
+
+// Measure is a distance on the drawing of a board, mm.
+type Measure struct {
+	A  geom.Point `json:"a" doc:"Where it begins, in the board's frame"`
+	B  geom.Point `json:"b" doc:"Where it ends"`
+	MM float64    `json:"mm" doc:"How far that is"`
+}
+
+// Places are where the recesses lie, as distances on the drawing: from the ends to the
+// first and the last of several alike, between them, and from both long sides.
+func (s Shaped) Places() []Measure {
+	out := []Measure{}
+	add := func(a, b geom.Point) {
+		if mm := b.Sub(a).Len(); mm > 0.5 {
+			out = append(out, Measure{a, b, mm})
+		}
+	}
+	for _, c := range firsts(s.Cavities) {
+		if c.Run > 0 && c.Recess.Kind == "groove" || len(c.Rim) < 3 {
+			continue
+		}
+		mid := c.Rim.Centroid()
+		if us := s.Outline.Spans(mid.Y); len(us) > 1 {
+			at := us[0]
+			for _, o := range s.Cavities {
+				if o.Index == c.Index && len(o.Rim) > 2 {
+					box := o.Rim.Bounds()
+					add(geom.Point{X: at, Y: mid.Y}, geom.Point{X: box.MinX, Y: mid.Y})
+					at = box.MaxX
+				}
+			}
+			add(geom.Point{X: at, Y: mid.Y}, geom.Point{X: us[len(us)-1], Y: mid.Y})
+		}
+		if right, left, ok := across(s.Outline, mid.X); ok {
+			box := c.Rim.Bounds()
+			add(geom.Point{X: mid.X, Y: right}, geom.Point{X: mid.X, Y: box.MinY})
+			add(geom.Point{X: mid.X, Y: box.MaxY}, geom.Point{X: mid.X, Y: left})
+		}
 	}
 	return out
 }
@@ -480,7 +551,7 @@ func recesses(s Shaped, c Conditions) (out []craft.Verdict) {
 		if cavity.Recess.Kind == "slope" {
 			out = append(out, drain(s, cavity, name))
 		}
-		if cavity.Recess.Juice > 0 {
+		if cavity.Recess.expected() > 0 {
 			out = append(out, juice(s, c, cavity, name))
 		}
 	}
@@ -766,6 +837,7 @@ func drain(s Shaped, cavity Cavity, name string) craft.Verdict {
 			Terms: []craft.Term{
 				{Name: "deep side", Value: cavity.Recess.Deep, Unit: craft.MM},
 				{Name: "shallow side", Value: cavity.Recess.Depth, Unit: craft.MM},
+				{Name: "falls over {100} by", Value: 100 * math.Tan(cavity.slope()*math.Pi/180), Unit: craft.MM},
 			},
 			Source: "rule of the trade",
 			Rule:   true,
@@ -793,7 +865,7 @@ func drain(s Shaped, cavity Cavity, name string) craft.Verdict {
 }
 
 func juice(s Shaped, c Conditions, cavity Cavity, name string) craft.Verdict {
-	want := cavity.Recess.Juice
+	want := cavity.Recess.expected()
 	holds := cavity.Volume / 1000
 	v := craft.Verdict{
 		Check: "recess-juice", Subject: name, Stage: craft.Shape, Level: craft.Under(holds, want, -1), AtLeast: true,
@@ -816,7 +888,7 @@ func juiceRemedies(s Shaped, c Conditions, cavity Cavity, was craft.Level) (out 
 			if o.Index != i || len(o.Rim) < 3 {
 				continue
 			}
-			level := craft.Under(o.Volume/1000, r.Juice, -1)
+			level := craft.Under(o.Volume/1000, r.expected(), -1)
 			for _, v := range []craft.Verdict{floor(again, c, o, ""), wall(again, c.Thickness, o, "")} {
 				if v.Level == craft.Stop {
 					level = craft.Stop

@@ -55,6 +55,11 @@ func Reckon(s Shaped, c Conditions, cut Cut) ([]RecessWork, stage.Record) {
 	return work, r
 }
 
+// drains tells whether anything that is sunk should lead water off.
+func (s Shaped) drains() bool {
+	return slices.ContainsFunc(s.Design.Recesses, func(r Recess) bool { return r.Kind == "slope" || r.Lip != "" })
+}
+
 // under are the works under a key.
 func (m Makes) under(key string) (out Makes) {
 	for _, o := range m {
@@ -137,11 +142,15 @@ func (s Shaped) steps(r *stage.Record, c Conditions, all Makes, cut Cut) {
 		}
 		test := plan.Timed("recess-test", plan.HogOut, 5, 5, "a test cut", nil, cut.Pace)
 		r.Step("Test the recess on scrap", "Template, bush and depth, in scrap of the same wood", test)
-		r.Step(
-			"Sink the "+strings.Join(names, ", "),
-			"Each pass no deeper than half the bit; clamp the board and the template. "+m[0].How(),
-			m.step(makeRecess, cut.Pace),
-		)
+		detail := "Each pass no deeper than half the bit; clamp the board and the template. " + m[0].How()
+		if len(s.Carving(c)) > 0 {
+			detail = "Along the grain, from both ends down to the middle: turn the work there. " + m[0].How()
+		}
+		r.Step("Sink the "+strings.Join(names, ", "), detail, m.step(makeRecess, cut.Pace))
+		if s.drains() {
+			r.Step("Water test", "Pour a glass in: it must run where it should and stand nowhere; dry it at once",
+				plan.Timed("water-test", plan.Water, 3, 3, "a glass of water", nil, cut.Pace))
+		}
 	}
 	s.fitted(r, all, cut)
 	if m := all.under(makeEdges); len(m) > 0 {

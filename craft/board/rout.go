@@ -97,7 +97,7 @@ func (c Cavity) round() (r float64, ok bool) {
 	case "bowl":
 		return long / 2, math.Abs(long-wide) < 0.1
 	case "well":
-		return long / 2, math.Abs(long-wide) < 0.1 && c.Recess.Radius >= long/2-0.1
+		return long / 2, math.Abs(long-wide) < 0.1 && (c.Recess.circular() || c.Recess.Radius >= long/2-0.1)
 	case "ring":
 		return c.Recess.Length / 2, true
 	}

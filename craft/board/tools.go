@@ -24,7 +24,10 @@ func (r Recess) wanted() (kind string, diameter float64, just bool) {
 	case r.Cove > 0:
 		return tool.RoundNose, 2 * r.Cove, false
 	}
-	return tool.Straight, cmp.Or(r.Item, 2*r.Radius), false
+	if r.circular() {
+		return tool.Straight, r.Item, false
+	}
+	return tool.Straight, 2 * r.Radius, false
 }
 
 // bitFor is the diameter of the largest router bit owned that cuts a recess, 0

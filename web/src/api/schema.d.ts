@@ -1739,6 +1739,17 @@ export interface components {
              */
             gap: number;
         };
+        BoardMeasure: {
+            /** @description Where it begins, in the board's frame */
+            a: components["schemas"]["GeomPoint"];
+            /** @description Where it ends */
+            b: components["schemas"]["GeomPoint"];
+            /**
+             * Format: double
+             * @description How far that is
+             */
+            mm: number;
+        };
         BoardMotion: {
             /** @description Of an angle: the point about which the grip turns */
             about?: components["schemas"]["GeomPoint"];
@@ -1846,6 +1857,11 @@ export interface components {
              */
             depth: number;
             /**
+             * @description Which side that is; left out for the right
+             * @enum {string}
+             */
+            from?: "" | "left" | "right";
+            /**
              * Format: double
              * @description Between those that are spread about the middle
              */
@@ -1859,7 +1875,7 @@ export interface components {
             inset?: number;
             /**
              * Format: double
-             * @description Diameter of what stands in it
+             * @description Diameter of what stands in it, or its width
              */
             item?: number;
             /**
@@ -1889,9 +1905,29 @@ export interface components {
             lipBit?: number;
             /**
              * Format: double
+             * @description Length of what stands in it, where it is not round
+             */
+            long?: number;
+            /**
+             * Format: double
+             * @description Of several from the ends, to the first and the last; 0 for their gap
+             */
+            margin?: number;
+            /**
+             * Format: double
              * @description Of a well's corners; of the bit of a groove or ring
              */
             radius?: number;
+            /**
+             * Format: double
+             * @description Roast that is carved on it, kg: what it should hold where no ml are given
+             */
+            roast?: number;
+            /**
+             * Format: double
+             * @description From a long side to its rim, in place of y; 0 for by y
+             */
+            side?: number;
             /**
              * @description Evenly between the ends, or about the middle
              * @enum {string}
@@ -5063,6 +5099,8 @@ export interface components {
             allowance: number;
             /** @description Centre of its mass, in the board's frame */
             balance: components["schemas"]["GeomPoint"];
+            /** @description Which way the gouge is pushed in what is carved, from where to where */
+            carving: components["schemas"]["GeomPoint"][][];
             /** @description Where the saw is led, as an SVG path; open at natural edges */
             cutLine: string;
             /** @description Where inner cuts begin */
@@ -5077,6 +5115,8 @@ export interface components {
             keepAway?: string;
             /** @description The narrower face of a board whose edges slant */
             narrow?: string;
+            /** @description Where its recesses lie, as distances on the drawing */
+            places: components["schemas"]["BoardMeasure"][];
             /** @description The planned outline, where it was cut otherwise */
             planned?: string;
             /** @description What of the design changes with each other shape */

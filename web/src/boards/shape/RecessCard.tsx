@@ -57,6 +57,14 @@ export function RecessCard({ c, n, work, part, onRemove }: CardProps) {
           value={c.juice ?? 0}
           onChange={(juice) => part({ juice }, "juice")}
         />
+        <NumberField
+          label="or a roast of"
+          unit="kg"
+          step={0.5}
+          of="board.design.recesses.roast"
+          value={c.roast ?? 0}
+          onChange={(roast) => part({ roast }, "roast")}
+        />
       </Row>
       <Tick label="In the under face" value={c.under ?? false} onChange={(under) => part({ under })} />
       {work && <Work of={work} />}
@@ -85,7 +93,25 @@ function PlaceFields({ c, part }: FieldsProps) {
           mm={c.x}
           onChange={(x) => part({ x }, "x")}
         />
-        <LengthField label="To the left" of="board.design.recesses.y" mm={c.y} onChange={(y) => part({ y }, "y")} />
+        {!c.side && (
+          <LengthField label="To the left" of="board.design.recesses.y" mm={c.y} onChange={(y) => part({ y }, "y")} />
+        )}
+      </Row>
+      <Row>
+        <LengthField
+          label="or from a long side"
+          of="board.design.recesses.side"
+          mm={c.side ?? 0}
+          onChange={(side) => part({ side }, "side")}
+        />
+        {(c.side ?? 0) > 0 && (
+          <Choice
+            label="which is the"
+            value={c.from || "right"}
+            options={["left", "right"]}
+            onChange={(from) => part({ from })}
+          />
+        )}
       </Row>
       {c.kind === "ring" && (
         <LengthField
@@ -128,11 +154,19 @@ function SizeFields({ c, part }: FieldsProps) {
           onChange={(holds) => part({ holds }, "holds")}
         />
         <LengthField
-          label="of diameter"
+          label={(c.long ?? 0) > 0 ? "of width" : "of diameter"}
           of="board.design.recesses.item"
           mm={item}
           onChange={(v) => part({ item: v }, "item")}
         />
+        {item > 0 && c.kind !== "bowl" && (
+          <LengthField
+            label="of length, 0 if round"
+            of="board.design.recesses.long"
+            mm={c.long ?? 0}
+            onChange={(long) => part({ long }, "long")}
+          />
+        )}
         {item > 0 && (
           <LengthField
             label="with room round it"
@@ -164,7 +198,7 @@ function DepthFields({ c, part }: FieldsProps) {
           onChange={(deep) => part({ deep }, "deep")}
         />
       )}
-      {c.kind !== "bowl" && !c.item && (
+      {c.kind !== "bowl" && (!c.item || (c.long ?? 0) > 0) && (
         <LengthField
           label={runs(c) ? "Radius of the bit" : "Corners"}
           of="board.design.recesses.radius"
@@ -218,6 +252,14 @@ function SpreadFields({ c, part }: FieldsProps) {
           onChange={(spread) => part({ spread })}
         />
       )}
+      {many && c.spread !== "middle" && (
+        <LengthField
+          label="From both ends, 0 for the same gap"
+          of="board.design.recesses.margin"
+          mm={c.margin ?? 0}
+          onChange={(margin) => part({ margin }, "margin")}
+        />
+      )}
       {many && c.spread === "middle" && (
         <LengthField
           label="Between them"
@@ -233,13 +275,17 @@ function SpreadFields({ c, part }: FieldsProps) {
 /** Work is what it holds, and what the router does for it. */
 function Work({ of: w }: { of: Reckoned["shape"]["work"][number] }) {
   const { value, length } = useWorkshop();
-  const passes = `${w.passes} ${w.passes === 1 ? "pass" : "passes"} of the ${length(w.bit)} bit`;
+  const one = (n: number, word: string) => `${n} ${word}${n === 1 ? "" : "s"}`;
+  const clears =
+    w.rough > w.bit
+      ? `the ${length(w.rough)} bit clears it in ${one(w.strips, "strip")}, ${w.passes === 1 ? "one pass" : `${w.passes} passes`} deep; the ${length(w.bit)} bit makes its corners`
+      : `the ${length(w.bit)} bit, ${one(w.strips, "strip")}, ${w.passes === 1 ? "one pass" : `${w.passes} passes`} deep`;
   return (
     <>
       <p className="facts">
-        Holds {value(w.volume, "ml")}
-        {w.bit > 0 ? `, ${passes}` : ", no bit in the shop cuts it"}
-        {w.bush > 0 && `, ${length(w.bush)} guide bush`}. Floor {length(w.floor)}.
+        Holds {value(w.volume, "ml")}; {w.bit > 0 ? clears : "no bit in the shop cuts it: carve it"}
+        {w.bush > 0 && `, ${length(w.bush)} guide bush`}
+        {(w.pivot ?? 0) > 0 && `, circle jig at ${length(w.pivot ?? 0)}`}. Floor {length(w.floor)}.
       </p>
       <Figures figures={w.figures} />
     </>

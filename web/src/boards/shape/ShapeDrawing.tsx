@@ -2,10 +2,11 @@
 // grips are dragged, or picked and moved by keys.
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
-import type { Board, Photo, Reckoning } from "../../api/client";
+import type { Board, Photo, Point, Reckoned, Reckoning } from "../../api/client";
 import type { Doc } from "../../kit/document/useDocument";
-import { useSize } from "../../kit/drawing";
+import { Dimension, useSize } from "../../kit/drawing";
 import { Tick } from "../../kit/fields";
+import { useWorkshop } from "../../kit/workshop";
 import { gripsOf, useGrips } from "./dragging";
 import { Grips } from "./Grips";
 import type { Shaping } from "./lines";
@@ -64,11 +65,24 @@ export function ShapeDrawing({ doc: d, shaping, slabName, flipped, onFlip, onSta
               <ShapeWood board={board} r={r} wood={wood} slabName={slabName} flipped={flipped} ground={ground} />
               <ShapeLines r={r} over={over} flipped={flipped} part={shaping.part} across={shaping.line} />
             </g>
+            {shaping.part === "recesses" && <Places r={r} toScreen={view.toScreen} />}
             <ShapeMarks r={r} flipped={flipped} toScreen={view.toScreen} height={size.height} />
             <Grips grips={grips} half={half} toScreen={view.toScreen} picked={shaping.picked} lead={lead} />
           </svg>
         )}
       </div>
     </div>
+  );
+}
+
+/** Places are where the recesses lie, as dimensions. */
+function Places({ r, toScreen }: { r: Reckoned; toScreen: (p: Point) => Point }) {
+  const { length } = useWorkshop();
+  return (
+    <>
+      {r.shape.places.map((p, i) => (
+        <Dimension key={i} from={toScreen(p.a)} to={toScreen(p.b)} text={length(p.mm)} off={0} />
+      ))}
+    </>
   );
 }

@@ -18,6 +18,13 @@ interface Props {
   across: Node[];
 }
 
+/** arrow is a line with a head at its end. */
+function arrow(a: Point, b: Point): string {
+  const long = Math.hypot(b.x - a.x, b.y - a.y) || 1;
+  const [ux, uy] = [((b.x - a.x) / long) * 6, ((b.y - a.y) / long) * 6];
+  return `M${a.x} ${a.y}L${b.x} ${b.y}M${b.x - ux - uy / 2} ${b.y - uy + ux / 2}L${b.x} ${b.y}L${b.x - ux + uy / 2} ${b.y - uy - ux / 2}`;
+}
+
 /** ShapeLines are the outline, what is sawn, and what is asked to be seen. */
 export function ShapeLines({ r, over, flipped, part, across }: Props) {
   const s = r.shape;
@@ -55,6 +62,12 @@ export function ShapeLines({ r, over, flipped, part, across }: Props) {
           {...pen}
         />
       ))}
+      {part === "recesses" &&
+        s.carving.map(([a, b], i) => (
+          <path key={i} d={arrow(a, b)} className="carving" {...pen}>
+            <title>Carve this way, along the grain</title>
+          </path>
+        ))}
       {s.fades.map((t, i) => (
         <circle key={i} className="fade" cx={t.x} cy={t.y} r={4} {...pen}>
           <title>The profile ends here: fade it by hand</title>
