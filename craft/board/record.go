@@ -196,6 +196,10 @@ func (s Shaped) fitted(r *stage.Record, all Makes, cut Cut) {
 	if m := all.under(makeFitSlots); len(m) > 0 {
 		r.Step("Slot for the fittings", strings.Join(append(sawn, m[0].How()), ". "), m.step(makeFitSlots, cut.Pace))
 	}
+	if slices.ContainsFunc(s.Slots, func(o Slot) bool { return o.Of == "slicer" }) {
+		r.Step("Dry-fit the slicer", "Arm in its bore, wire in its slot, before the edges are shaped: it must swing free",
+			plan.Timed("fit-dry", plan.DryFit, 4, 0, "a try", nil, cut.Pace))
+	}
 	if m := all.under(makeGrooves); len(m) > 0 {
 		r.Step("Groove for the fittings", strings.Join(append(routed, m[0].How()), ". "),
 			m.step(makeGrooves, cut.Pace))

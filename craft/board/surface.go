@@ -77,5 +77,13 @@ func (s Shaped) Thirst(t float64, wood stock.Grain) (whole, end float64) {
 	for _, h := range s.Holes {
 		edge(h)
 	}
+	for _, b := range s.Bores { // what is bored and slotted before the finish drinks too
+		if !b.Late {
+			whole += math.Pi * b.Diameter * b.Long(t)
+		}
+	}
+	for _, o := range s.Slots {
+		whole += o.B.Sub(o.A).Len() * (o.DepthA + o.DepthB)
+	}
 	return whole, end
 }

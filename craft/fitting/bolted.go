@@ -12,6 +12,10 @@ import (
 const easy = 0.2
 
 func (f *Fitted) bolted(h Bolted, b Board) {
+	if h.Straddles {
+		f.straddling(h, b)
+		return
+	}
 	length := h.Height + b.Thickness - h.Groove - h.Sunk
 	f.item("wooden handle", 1, "pieces")
 	f.item(sized("bolts", h.Bolt, length)+" with nut and washer", 2, "pieces")
@@ -113,7 +117,7 @@ func (h Bolted) bores(s board.Shaped) (out []board.Bore) {
 		}
 		out = append(out, b)
 		if h.Sunk > 0 {
-			b.Name, b.Diameter, b.Deep = fmt.Sprintf("seat of the head of bolt %d", i+1), headWidth*h.Bolt, h.Sunk
+			b.Name, b.Diameter, b.Deep = fmt.Sprintf("seat of the head of bolt %d", i+1), seat(h.Bolt), h.Sunk
 			b.How = "Sink its head " + craft.Length(h.Sunk) + " into the under face"
 			out = append(out, b)
 		}
@@ -130,4 +134,30 @@ func (h Bolted) groove(x, from, to float64) board.Slot {
 		How: "Rout the groove for the handle across, " + craft.Length(h.Width+easy) + " wide, " +
 			craft.Length(h.Groove) + " deep",
 	}
+}
+
+// straddling is a handle that sits astride the board's edge, its groove as wide as the
+// board is thick: bolted through both cheeks.
+func (f *Fitted) straddling(h Bolted, b Board) {
+	const short = 2 // a bolt is shorter than what it goes through, mm, so that its nut covers it
+	length := h.Height + b.Thickness - short
+	f.item("wooden handle", 1, "pieces")
+	f.item(sized("bolts", h.Bolt, length)+" with cap nuts", 2, "pieces")
+	f.Figures = append(f.Figures,
+		craft.Figure{
+			Key: "fit.bolt", Stage: craft.Fit, Label: "Bolt's length", Value: length, Unit: craft.MM,
+			Formula: "both cheeks of the handle + board − " + craft.Length(short),
+			Terms:   []craft.Term{mm("both cheeks", h.Height), mm("board", b.Thickness)},
+			Source:  "rule of the trade", Rule: true,
+		},
+		craft.Figure{
+			Key: "fit.groove", Stage: craft.Fit, Label: "Width of the groove in the handle", Value: b.Thickness + easy,
+			Unit: craft.MM, Formula: "board + " + craft.Length(easy), Terms: []craft.Term{mm("board", b.Thickness)},
+			Source: "rule of the trade", Rule: true,
+		})
+	for i, at := range h.places(b.Shaped) {
+		f.spot(b, fmt.Sprintf("bolt %d", i+1), at, h.Bolt+0.5, ShowFace)
+	}
+	f.near(b, "bolted", "bolt-edge", 3*h.Bolt)
+	f.Steps = append(f.Steps, "Clamp the handle astride the edge, bore both cheeks and the board in one go, bolt it")
 }

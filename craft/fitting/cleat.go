@@ -52,12 +52,12 @@ func (f *Fitted) cleat(l Cleat, b Board) {
 			limit,
 			false,
 		)
-		f.Steps = append(f.Steps, "Glue the cleat on over its whole length: it moves with the board")
+		f.Steps = append(f.Steps, "Glue the cleat on over its whole length, and screw it in round holes: it moves with the "+
+			"board")
+		l.screwed(f, b, root.Species.Janka, "screws")
+		l.counter(f, b)
 		return
 	}
-	shortest, longest := WoodScrew(l.Height, b.Thickness, 0)
-	n := sold(shortest, longest)
-	f.item(sized("screws", l.Screw, n)+" in slots", 3, "pieces")
 	level, finding := craft.Good, "Slotted holes let the board move past the cleat"
 	if moves > 6 {
 		level, finding = craft.Mind, "The board moves so much past the cleat that its slots grow long"
@@ -91,7 +91,16 @@ func (f *Fitted) cleat(l Cleat, b Board) {
 			craft.Length(math.Ceil(moves)),
 		),
 	)
-	level, finding = craft.Good, fmt.Sprintf("Screws of %s bite and do not poke through", craft.Length(n))
+	l.screwed(f, b, root.Species.Janka, "screws in slots")
+	l.counter(f, b)
+}
+
+// screwed judges the screws that hold the cleat, and marks them.
+func (l Cleat) screwed(f *Fitted, b Board, janka float64, kind string) {
+	shortest, longest := WoodScrew(l.Height, b.Thickness, 0)
+	n := sold(shortest, longest)
+	f.item(sized(kind, l.Screw, n), 3, "pieces")
+	level, finding := craft.Good, fmt.Sprintf("Screws of %s bite and do not poke through", craft.Length(n))
 	if n == 0 {
 		level, finding = craft.Mind, "Sink the screws into the cleat: none sold fits"
 	}
@@ -114,7 +123,44 @@ func (f *Fitted) cleat(l Cleat, b Board) {
 		false,
 	)
 	for i, at := range l.screws(b.Shaped) {
-		f.spot(b, fmt.Sprintf("cleat, screw %d", i+1), at, Pilot(l.Screw, root.Species.Janka), UnderFace)
+		f.spot(b, fmt.Sprintf("cleat, screw %d", i+1), at, Pilot(l.Screw, janka), UnderFace)
+	}
+}
+
+// counter judges the cleat against the worktop that it hooks over.
+func (l Cleat) counter(f *Fitted, b Board) {
+	where := "lying flat, which is the safer to screw"
+	if l.OnEdge {
+		where = "on its edge"
+	}
+	f.Steps = append(f.Steps, "Line the cleat up at a corner, "+where+", clamped with scrap; drill to a stop")
+	if l.Worktop > 0 {
+		level, finding := craft.Over(l.Height, l.Worktop, math.Inf(1)), "The cleat clears the drawers"
+		var remedies []craft.Remedy
+		if level != craft.Good {
+			finding = "The cleat hangs down in front of the drawers"
+			remedies = []craft.Remedy{{
+				Label: "Make it {} high", Amount: math.Floor(l.Worktop), Unit: craft.MM,
+				Patch: craft.Patch{"fit": map[string]any{"cleat": map[string]any{"height": math.Floor(l.Worktop)}}},
+			}}
+		}
+		f.judge("cleat-drop", level, finding, "A cleat that hangs lower than the worktop's edge blocks a drawer or is hit by it.",
+			craft.Figure{
+				Key: "fit.drop", Label: "It hangs down by", Value: l.Height, Unit: craft.MM,
+				Formula: "its height, against the free edge of the worktop", Source: "measured at the worktop",
+			}, l.Worktop, false, remedies...)
+	}
+	if l.TopDepth > 0 {
+		box := b.Shaped.Outline.Bounds()
+		long := box.MaxX - box.MinX
+		level, finding := craft.Over(long-l.Width, l.TopDepth, math.Inf(1)), "The board lies on the worktop over its whole length"
+		if level != craft.Good {
+			finding = "The board is longer than the worktop is deep"
+		}
+		f.judge("cleat-depth", level, finding, "What stands over at the wall lifts the board off its cleat.", craft.Figure{
+			Key: "fit.depth", Label: "From the cleat to the board's far end", Value: long - l.Width, Unit: craft.MM,
+			Formula: "board's length − the cleat's width", Source: "the design",
+		}, l.TopDepth, false)
 	}
 }
 

@@ -3,7 +3,9 @@ package fitting
 import (
 	"fmt"
 
+	"idletimber/craft"
 	"idletimber/craft/board"
+	"idletimber/craft/geom"
 )
 
 // across is the wood across a board at x, from its right edge to its left one.
@@ -34,11 +36,13 @@ func (c Choice) Cut(s board.Shaped) board.Shaped {
 	if h := c.Bolted; h != nil {
 		x := box.MaxX - h.From
 		if right, left, ok := across(s, x); ok {
-			s.Slots = append(s.Slots, h.groove(x, right, left))
+			if !h.Straddles {
+				s.Slots = append(s.Slots, h.groove(x, right, left))
+			}
 			s.Bores = append(s.Bores, h.bores(s)...)
 		}
 	}
-	if c.Cleat != nil && !c.Cleat.Own {
+	if c.Cleat != nil {
 		for i, at := range c.Cleat.screws(s) {
 			s.Bores = append(s.Bores, board.Bore{
 				Name: fmt.Sprintf("screw hole %d of the cleat", i+1), Of: "cleat", A: at, B: at,
@@ -46,8 +50,15 @@ func (c Choice) Cut(s board.Shaped) board.Shaped {
 			})
 		}
 	}
+	if o := c.Coin; o != nil {
+		at := geom.Point{X: o.X, Y: o.Y}
+		s.Bores = append(s.Bores, board.Bore{
+			Name: "seat of the coin", Of: "coin", A: at, B: at, Diameter: o.Diameter, Deep: o.Deep, Under: !o.Show,
+			How: "Bore the coin's seat " + craft.Length(o.Deep) + " deep, tried on scrap",
+		})
+	}
 	if l := c.Slicer; l != nil {
-		x := box.MinX + l.From
+		x := l.slot(box)
 		if right, left, ok := across(s, x); ok {
 			slot, bore := l.cuts(s, x, right, left)
 			s.Slots, s.Bores = append(s.Slots, slot), append(s.Bores, bore)

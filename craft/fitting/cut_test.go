@@ -2,6 +2,8 @@ package fitting
 
 import (
 	"math"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -189,19 +191,117 @@ func TestPullsStandOnTheLocalWidth(t *testing.T) {
 	assert.Equal(t, []string{"handle end", "far end"}, []string{f.Spots[0].End, f.Spots[2].End})
 }
 
-// A glued cleat takes no screws, into the wood nor from the shelf.
-func TestACleatOfItsOwnGrainTakesNoScrews(t *testing.T) {
+// A cleat is screwed whichever way its grain runs: along it in slots, past which the board
+// moves; of the board's own grain, which moves with it, in round holes and glued.
+func TestACleatIsScrewed(t *testing.T) {
 	for _, own := range []bool{true, false} {
-		b, c := with(Choice{Cleat: &Cleat{Height: 20, Width: 25, Own: own, Screw: 4}}, 22, plain())
+		b, c := with(Choice{Cleat: &Cleat{Height: 20, Width: 25, Own: own, Screw: 4, Worktop: 18, TopDepth: 600}}, 22, plain())
 		f := fitted(c, b)
-		n := 3
-		if own {
-			n = 0
+		assert.Len(t, b.Shaped.Bores, 3)
+		require.Len(t, f.Spots, 3)
+		for _, s := range f.Spots {
+			assert.InDelta(t, 18, s.Deep, 1e-9, "the stop, 4 clear of the face")
 		}
-		assert.Len(t, b.Shaped.Bores, n)
-		assert.Len(t, f.Spots, n)
-		assert.Len(t, f.Items, 1+min(n, 1))
+		assert.Equal(t, own, !strings.Contains(f.Items[1].Name, "slots"))
+		assert.Equal(t, own, slices.ContainsFunc(f.Steps, func(s string) bool { return strings.HasPrefix(s, "Glue the cleat") }))
+		assert.Equal(t, craft.Mind, level(t, f, "cleat-drop"), "20 hang down before 18")
+		assert.Equal(t, craft.Good, level(t, f, "cleat-depth"))
 	}
+}
+
+// Marks are measured from the end and the side that the maker chose, each once more worked
+// out from its place; blind ones tell where the stop is set.
+func TestMarksFromANamedEndAndSide(t *testing.T) {
+	choice := Choice{
+		Feet: true, Pulls: &Pull{Both: true, Spacing: 96, Setback: 30, Foot: 4, Screw: 4},
+		Coin: &Coin{Diameter: 24, Deep: 2, X: 20, Y: -10}, MarkEnd: "far end", MarkSide: LeftSide,
+	}
+	b, c := with(choice, 22, plain())
+	f := fitted(c, b)
+	require.Len(t, f.Spots, 4+4+1)
+	box := b.Shaped.Outline.Bounds()
+	for _, s := range f.Spots {
+		assert.Equal(t, []string{"far end", LeftSide}, []string{s.End, s.Side})
+		assert.InDelta(t, s.X-box.MinX, s.FromEnd, 1e-9, s.Name)
+		_, left, _ := across(b.Shaped, s.X)
+		assert.InDelta(t, left-s.Y, s.FromSide, 1e-9, s.Name)
+		assert.Positive(t, s.Deep, s.Name)
+	}
+	told := strings.Join(f.told(), "; ")
+	assert.Contains(t, told, "coin, under face: {220} from the far end")
+	assert.Contains(t, told, "stop at {2}")
+	names := []string{}
+	for _, o := range f.Outlines {
+		names = append(names, o.Name)
+	}
+	assert.Equal(t, []string{"foot 1", "foot 2", "foot 3", "foot 4", "pull 1", "pull 2", "coin"}, names)
+}
+
+// A foot that stands on a recess of its face is told, and another inset helps.
+func TestFeetStandClear(t *testing.T) {
+	d := plain()
+	d.Recesses = []board.Recess{{Kind: "well", X: -165, Y: -85, Length: 30, Width: 30, Depth: 6, Radius: 8, Under: true}}
+	b, c := with(Choice{Feet: true}, 22, d)
+	f := fitted(c, b)
+	require.Equal(t, craft.Mind, level(t, f, "feet-clear"))
+	v := f.verdicts[slices.IndexFunc(f.verdicts, func(v craft.Verdict) bool { return v.Check == "feet-clear" })]
+	require.Len(t, v.Remedies, 1)
+	b, c = with(Choice{Feet: true, FootInset: v.Remedies[0].Amount}, 22, d)
+	for _, v := range fitted(c, b).verdicts {
+		assert.False(t, v.Check == "feet-clear" && v.Level != craft.Good, v.Finding)
+	}
+	_, high := Choice{Feet: true, FootOver: 45}.Foot()
+	assert.Equal(t, 55.0, high, "over a bowl of 45")
+}
+
+// Two strands pass through a hole twice as wide as the cord, a soft one through less; its
+// length is twice the drop, about the edge, and two knots.
+func TestACordThroughItsHole(t *testing.T) {
+	d := plain()
+	d.Handle = board.Handle{Kind: "hole", Diameter: 8, Setback: 40}
+	for thick, want := range map[float64]craft.Level{4: craft.Good, 5: craft.Mind} {
+		f := fitted(Choice{Cord: true, CordThick: thick}, on(18, d))
+		assert.Equal(t, want, level(t, f, "cord-thick"), "%v", thick)
+	}
+	assert.Equal(t, craft.Good, level(t, fitted(Choice{Cord: true, CordThick: 5, CordSoft: true}, on(18, d)), "cord-thick"))
+	assert.InDelta(t, 2*120+2*18+2*40, CordFor(120, 18), 1e-9)
+	assert.InDelta(t, CordFor(120, 18), fitted(Choice{Cord: true, CordDrop: 120}, on(18, d)).Items[0].Amount, 1e-9)
+}
+
+// A handle astride the edge has its groove in itself: board + 0.2, and bolts 2 shorter
+// than what they go through.
+func TestAHandleAstrideTheEdge(t *testing.T) {
+	b, c := with(Choice{Bolted: &Bolted{Width: 24, Height: 30, Bolt: 5, From: 14, Straddles: true}}, 19, plain())
+	assert.Empty(t, b.Shaped.Slots)
+	f := fitted(c, b)
+	values := map[string]float64{}
+	for _, g := range f.Figures {
+		values[g.Key] = g.Value
+	}
+	assert.InDelta(t, 30+19-2, values["fit.bolt"], 1e-9)
+	assert.InDelta(t, 19.2, values["fit.groove"], 1e-9)
+}
+
+// A slicer kit in 12.7 stock, bored in its middle: to be minded, not a stop; its own depth
+// of the slot is checked, not forced, from whichever end it is measured.
+func TestASlicerKit(t *testing.T) {
+	kit := Slicer{Kit: "short arm", From: 80, Bore: 6, Below: 6.35, Deep: 60, Gap: 10, Wire: 0.8, Kerf: 2}
+	b, c := with(Choice{Slicer: &kit}, 12.7, plain())
+	f := fitted(c, b)
+	assert.Equal(t, craft.Mind, level(t, f, "slicer-bore"), "3.35 left above and below")
+	assert.NotEqual(t, craft.Stop, level(t, f, "slicer-floor"))
+	assert.Contains(t, f.Items[0].Name, "short arm")
+	kit.Near = 7
+	b, c = with(Choice{Slicer: &kit}, 12.7, plain())
+	assert.Equal(t, craft.Mind, level(t, fitted(c, b), "slicer-near"))
+	assert.InDelta(t, 7, b.Shaped.Slots[0].DepthA, 1e-9, "as the maker wants it")
+	kit.FromHandle = true
+	b, _ = with(Choice{Slicer: &kit}, 12.7, plain())
+	box := b.Shaped.Outline.Bounds()
+	assert.InDelta(t, box.MaxX-80, b.Shaped.Slots[0].A.X, 1e-9)
+	assert.InDelta(t, box.MaxX-90, b.Shaped.Bores[0].A.X, 1e-9)
+	assert.Empty(t, Kit{Name: "short arm", Slicer: kit}.Check("kit"))
+	assert.NotEmpty(t, Kit{Slicer: kit}.Check("kit"))
 }
 
 // How near two hollows come, once more from points of both.

@@ -32,6 +32,25 @@ type Choice struct {
 	Bolted     *Bolted `json:"bolted,omitempty" doc:"A wooden handle with bolts through the board"`
 	Cleat      *Cleat  `json:"cleat,omitempty" doc:"A cleat under the far end"`
 	Slicer     *Slicer `json:"slicer,omitempty" doc:"A wire slicer"`
+	Coin       *Coin   `json:"coin,omitempty" doc:"A coin let into a face"`
+	Stamp      bool    `json:"stamp,omitempty" doc:"A stamp or brand burnt in"`
+
+	When      string  `json:"when,omitempty" enum:",before,between" doc:"Fitted before the first coat or between the coats; left out for after the last"`
+	MarkEnd   string  `json:"markEnd,omitempty" enum:",handle end,far end" doc:"From which end marks are measured; left out for the nearer"`
+	MarkSide  string  `json:"markSide,omitempty" enum:",left side,right side" doc:"From which side they are; left out for the nearer"`
+	FootOver  float64 `json:"footOver,omitempty" mm:"0,200" doc:"Height of a bowl that stands beneath it"`
+	CordThick float64 `json:"cordThick,omitempty" mm:"0,20" doc:"Of the cord; 0 for the usual"`
+	CordSoft  bool    `json:"cordSoft,omitempty" doc:"Leather or soft cord, which is squeezed through"`
+	CordDrop  float64 `json:"cordDrop,omitempty" mm:"0,1000" doc:"From the hole to the peg: reckons its length"`
+}
+
+// Coin is a coin, or a disc with a mark, let into a face.
+type Coin struct {
+	Diameter float64 `json:"diameter" mm:"5,80" doc:"Of the coin"`
+	Deep     float64 `json:"deep" mm:"0.5,20" doc:"Of its seat: as thick as the coin, and what is sanded off"`
+	X        float64 `json:"x" mm:"-2500,2500" doc:"Of its middle, from the board's centre"`
+	Y        float64 `json:"y" mm:"-2500,2500" doc:"Of its middle, to the left of the board's, mm"`
+	Show     bool    `json:"show,omitempty" doc:"In the show face; else in the under face"`
 }
 
 // Pull is a bought pull screwed on at one end or both.
@@ -44,6 +63,10 @@ type Pull struct {
 	Foot        float64 `json:"foot" mm:"0,60" doc:"Thickness of the part that is screwed on"`
 	Countersink float64 `json:"countersink" mm:"0,30" doc:"How deep the head is sunk, mm"`
 	Screw       float64 `json:"screw" mm:"1.5,12" doc:"Nominal diameter of the screw"`
+	Long        float64 `json:"long,omitempty" mm:"0,1000" doc:"Of the pull over all; 0 for just past its holes"`
+	Wide        float64 `json:"wide,omitempty" mm:"0,200" doc:"Of its feet along the board; 0 for the usual"`
+	Colour      string  `json:"colour,omitempty" doc:"Of pull and screws"`
+	OnLine      bool    `json:"onLine,omitempty" doc:"On the board's centre line; else in the middle of the width there"`
 }
 
 // Bolted is a wooden handle let into a groove across the board and bolted on.
@@ -54,6 +77,8 @@ type Bolted struct {
 	Bolt   float64 `json:"bolt" mm:"3,12" doc:"Nominal diameter of the bolt"`
 	Sunk   float64 `json:"sunk" mm:"0,60" doc:"How deep the bolt's head is sunk into the under face"`
 	From   float64 `json:"from" mm:"5,3000" doc:"From the handle end to the middle of the groove"`
+
+	Straddles bool `json:"straddles,omitempty" doc:"The groove is in the handle, which sits astride the board's edge"`
 }
 
 // Cleat is the locating cleat under a pasta board, which hooks over the edge of
@@ -63,6 +88,10 @@ type Cleat struct {
 	Width  float64 `json:"width" mm:"5,120" doc:"Of its glued or screwed face"`
 	Own    bool    `json:"own" doc:"Its grain runs with the board's; otherwise along the cleat"`
 	Screw  float64 `json:"screw" mm:"2,8" doc:"Nominal diameter of the screws"`
+
+	OnEdge   bool    `json:"onEdge,omitempty" doc:"It stands on its edge; lying flat it is safer to screw"`
+	Worktop  float64 `json:"worktop,omitempty" mm:"0,200" doc:"How far down the worktop's edge is free above drawers; 0 unknown"`
+	TopDepth float64 `json:"topDepth,omitempty" mm:"0,2000" doc:"Of the worktop, front to back; 0 where it is not known"`
 }
 
 // Slicer is a wire slicer: a bore for its arm in the side of the board, and a
@@ -77,6 +106,25 @@ type Slicer struct {
 	Wire  float64 `json:"wire" mm:"0.2,3" doc:"Diameter of the wire"`
 	Kerf  float64 `json:"kerf" mm:"0.5,6" doc:"Width of the slot"`
 	Shim  float64 `json:"shim,omitempty" mm:"0,60" doc:"Under the other side while it is cut; 0 for what the wire asks"`
+
+	Kit        string  `json:"kit,omitempty" doc:"Name of the kit that it is"`
+	FromHandle bool    `json:"fromHandle,omitempty" doc:"Slot and bore are measured from the handle end"`
+	Near       float64 `json:"near,omitempty" mm:"0,100" doc:"Depth of the slot over the bore, the maker's own; 0 for what the bore asks"`
+}
+
+// Kit is a slicer kit that is kept by name.
+type Kit struct {
+	Name   string `json:"name" doc:"As the maker calls it"`
+	Slicer Slicer `json:"slicer" doc:"What it asks of the board"`
+}
+
+// Check reports what cannot be.
+func (k Kit) Check(field string) (ps craft.Problems) {
+	if k.Name == "" || len(k.Name) > 200 {
+		ps.Add(field+".name", "the name is empty or too long", "give a name of 1 to 200 characters")
+	}
+	ps.InRange(field+".slicer", k.Slicer)
+	return ps
 }
 
 // Starts is what each fitting begins with.
@@ -85,6 +133,7 @@ var Starts = Choice{
 	Bolted: &Bolted{Width: 24, Height: 28, Groove: 5, Bolt: 5, Sunk: 4, From: 40},
 	Cleat:  &Cleat{Height: 20, Width: 25, Screw: 4},
 	Slicer: &Slicer{From: 90, Bore: 6, Below: 10, Deep: 60, Gap: 10, Wire: 0.8, Kerf: 2},
+	Coin:   &Coin{Diameter: 24, Deep: 2},
 }
 
 // Check reports what cannot be fitted.
@@ -106,8 +155,26 @@ func (c Choice) Check(field string) (ps craft.Problems) {
 		at := field + ".slicer"
 		ps.InRange(at, *s)
 	}
+	if o := c.Coin; o != nil {
+		ps.InRange(field+".coin", *o)
+	}
+	ps.OneOf(field+".when", c.When, "", Before, Between)
+	ps.OneOf(field+".markEnd", c.MarkEnd, "", handleEnd, farEnd)
+	ps.OneOf(field+".markSide", c.MarkSide, "", LeftSide, RightSide)
 	return ps
 }
+
+// When a board is fitted, if not after its last coat.
+const (
+	Before  = "before"
+	Between = "between"
+)
+
+// The ends of a board, as marks are measured from them.
+const (
+	handleEnd = "handle end"
+	farEnd    = "far end"
+)
 
 // Item is one line of the bill of fittings.
 type Item struct {
@@ -151,23 +218,32 @@ type Spot struct {
 	X        float64 `json:"x" doc:"Along the board from its middle, mm"`
 	Y        float64 `json:"y" doc:"To the left of its middle, mm"`
 	Diameter float64 `json:"diameter" doc:"Of the bit, mm; 0 for a mark"`
+	Deep     float64 `json:"deep,omitempty" doc:"Where the stop is set, mm; 0 for right through, or a mark"`
 	Face     string  `json:"face" enum:"show face,under face,left side,right side" doc:"That it is marked on"`
-	FromEnd  float64 `json:"fromEnd" doc:"To the nearer end of the board"`
+	FromEnd  float64 `json:"fromEnd" doc:"To the named end of the board"`
 	End      string  `json:"end" enum:"handle end,far end" doc:"Which end that is"`
-	FromSide float64 `json:"fromSide" doc:"To the nearer side there, or of one into a side, to the show face"`
+	FromSide float64 `json:"fromSide" doc:"To the named side there, or of one into a side, to the show face"`
 	Side     string  `json:"side" enum:"left side,right side,show face" doc:"Which one that is, from the show face"`
 }
 
 // Fitted is what a choice comes to.
 type Fitted struct {
-	Items   []Item         `json:"items" doc:"Bill of what is bought"`
-	Spots   []Spot         `json:"spots" doc:"Where to bore and screw"`
-	Slots   []board.Slot   `json:"slots" doc:"What is cut for it"`
-	Bores   []Bored        `json:"bores" doc:"What is bored for it"`
-	Figures []craft.Figure `json:"figures" doc:"What it comes to"`
-	Steps   []string       `json:"steps" doc:"What is done, in words"`
+	Items    []Item         `json:"items" doc:"Bill of what is bought"`
+	Spots    []Spot         `json:"spots" doc:"Where to bore and screw"`
+	Outlines []Outline      `json:"outlines" doc:"What stands on the board, as it looks from above"`
+	Slots    []board.Slot   `json:"slots" doc:"What is cut for it"`
+	Bores    []Bored        `json:"bores" doc:"What is bored for it"`
+	Figures  []craft.Figure `json:"figures" doc:"What it comes to"`
+	Steps    []string       `json:"steps" doc:"What is done, in words"`
 
 	verdicts []craft.Verdict
+}
+
+// Outline is a fitting as it stands on the board.
+type Outline struct {
+	Name  string `json:"name" doc:"What it is"`
+	Path  string `json:"path" doc:"As SVG path data in the board's frame"`
+	Under bool   `json:"under" doc:"It stands under the board"`
 }
 
 // Bored is a bore as it is drawn.
@@ -212,11 +288,18 @@ func (c Choice) Foot() (inset, height float64) {
 	if inset == 0 {
 		inset = usualInset
 	}
-	if height == 0 {
+	switch {
+	case height > 0:
+	case c.FootOver > 0:
+		height = c.FootOver + overBowl
+	default:
 		height = usualHeight
 	}
 	return inset, height
 }
+
+// overBowl is how much higher than a bowl beneath it a board stands, mm (rule).
+const overBowl = 10
 
 // Stands is where the four feet stand, anticlockwise; nil without feet.
 func (c Choice) Stands(s board.Shaped) geom.Ring {
@@ -245,12 +328,13 @@ func (c Choice) Stands(s board.Shaped) geom.Ring {
 func Make(c Choice, b Board) (Fitted, stage.Record) {
 	b.Shaped = c.Cut(b.Shaped)
 	f := Fitted{
-		Items:   []Item{},
-		Spots:   []Spot{},
-		Slots:   append([]board.Slot{}, b.Shaped.Slots...),
-		Bores:   []Bored{},
-		Figures: []craft.Figure{},
-		Steps:   []string{},
+		Items:    []Item{},
+		Spots:    []Spot{},
+		Outlines: c.outlines(b.Shaped),
+		Slots:    append([]board.Slot{}, b.Shaped.Slots...),
+		Bores:    []Bored{},
+		Figures:  []craft.Figure{},
+		Steps:    []string{},
 	}
 	for _, o := range b.Shaped.Bores {
 		f.Bores = append(f.Bores, Bored{o, o.Ring().SVG()})
@@ -269,10 +353,19 @@ func Make(c Choice, b Board) (Fitted, stage.Record) {
 	if c.Slicer != nil {
 		f.slicer(*c.Slicer, b)
 	}
+	if c.Coin != nil {
+		f.coin(*c.Coin, b)
+	}
+	if c.Stamp {
+		f.Steps = append(f.Steps, "Stamp or brand it in the under face, tried on scrap first, before it is oiled there")
+	}
+	f.measured(c, b)
+	f.footing(c, b)
 	f.crossing(b)
 	r := stage.Record{Stage: craft.Fit, Verdicts: f.verdicts}
-	if n := len(f.Items); n > 0 {
-		r.Step("Fit "+c.words(), strings.Join(f.Steps, ". "), plan.Work("fit", plan.Fitting, float64(n), b.Pace))
+	if n := len(f.Items); n > 0 || c.Stamp {
+		r.Step("Fit "+c.words(), strings.Join(append(f.Steps, f.told()...), ". "),
+			plan.Work("fit", plan.Fitting, float64(n), b.Pace))
 		f.Steps = append(b.Shaped.Ways(), f.Steps...)
 		for _, item := range f.Items {
 			item.use(&r, "fit")
@@ -289,7 +382,8 @@ func (c Choice) words() string {
 		name string
 	}{
 		{c.Feet, "feet"}, {c.Cord, "cord"}, {c.Pulls != nil, "pulls"}, {c.Bolted != nil, "the bolted handle"},
-		{c.Cleat != nil, "the cleat"}, {c.Slicer != nil, "the slicer"},
+		{c.Cleat != nil, "the cleat"}, {c.Slicer != nil, "the slicer"}, {c.Coin != nil, "the coin"},
+		{c.Stamp, "the stamp"},
 	} {
 		if f.on {
 			names = append(names, f.name)
@@ -399,12 +493,62 @@ func (f *Fitted) feet(c Choice, b Board) {
 	)
 }
 
+// knot is what a knot takes of a cord, mm (rule).
+const knot = 40
+
+// CordFor is how long a cord is that hangs a board t mm thick so far below its peg, mm:
+// twice the drop, about the board's edge, and two knots.
+func CordFor(drop, t float64) float64 { return 2*drop + 2*t + 2*knot }
+
+// usualCord is how thick a cord is, mm; two strands of it pass through a hole twice as
+// wide, soft ones through one and a half times (rules).
+const usualCord = 4
+
+// threads judges whether two strands of the cord pass through its hole.
+func (f *Fitted) threads(c Choice, b Board) {
+	if len(b.Shaped.Holes) == 0 {
+		return
+	}
+	thick := cmp.Or(c.CordThick, usualCord)
+	times := 2.0
+	if c.CordSoft {
+		times = 1.5
+	}
+	widest := 0.0
+	for _, h := range b.Shaped.Holes {
+		_, r := h.Inscribed()
+		widest = max(widest, 2*r)
+	}
+	const drawn = 0.2 // mm by which a round hole is drawn too small
+	level, finding := craft.Under(widest+drawn, times*thick, math.Inf(-1)), "Both strands of the cord pass through the hole"
+	var remedies []craft.Remedy
+	if level != craft.Good {
+		finding = "The cord is too thick for the hole"
+		if thinner := math.Floor(widest/times*2) / 2; thinner >= 1 {
+			remedies = []craft.Remedy{{
+				Label: "Take a cord of {}", Amount: thinner, Unit: craft.MM,
+				Patch: craft.Patch{"fit": map[string]any{"cordThick": thinner}},
+			}}
+		}
+	}
+	f.judge("cord-thick", level, finding, "A cord that is forced through frays, and does not slide to the peg.",
+		craft.Figure{
+			Key: "fit.cord-hole", Label: "Widest hole", Value: widest, Unit: craft.MM,
+			Formula: "against the cord's thickness × 2, × 1.5 where it is soft",
+			Terms:   []craft.Term{mm("cord", thick)}, Source: "rule of the trade", Rule: true,
+		}, times*thick, true, remedies...)
+}
+
 func (f *Fitted) cord(c Choice, b Board) {
 	if !c.Cord {
 		return
 	}
 	length := cmp.Or(c.CordLength, b.Rules.Get(rule.CordPerHanger))
+	if c.CordDrop > 0 && c.CordLength == 0 {
+		length = CordFor(c.CordDrop, b.Thickness)
+	}
 	f.item("cord", length, craft.MM)
+	f.threads(c, b)
 	hangs := length / 2
 	terms := []craft.Term{mm("cord", length)}
 	if c.Ferrules {

@@ -12,6 +12,13 @@ import (
 // headHeight and headWidth are those of a screw's head to its diameter (rule).
 const headHeight, headWidth = 0.6, 2
 
+// beneath is how far below the face a head is sunk, and how much wider than it its seat
+// is, mm: a chip at the rim is hidden (rule).
+const beneath = 1
+
+// seat is the diameter of the hole that a screw's head is sunk into, mm.
+func seat(screw float64) float64 { return headWidth*screw + beneath }
+
 // upper begins a text with a capital.
 func upper(s string) string { return string(s[0]-'a'+'A') + s[1:] }
 
@@ -27,7 +34,7 @@ func (p Pull) lines(box geom.Bounds) []float64 {
 // where they stand.
 func (p Pull) holes(s board.Shaped, x float64) (at [2]geom.Point) {
 	middle := p.Offset
-	if ys := s.Outline.SpansAcross(x, nil); len(ys) > 1 {
+	if ys := s.Outline.SpansAcross(x, nil); len(ys) > 1 && !p.OnLine {
 		middle += (ys[0] + ys[len(ys)-1]) / 2
 	}
 	for k, side := range []float64{1, -1} {
@@ -49,7 +56,7 @@ func (p Pull) bores(s board.Shaped) (out []board.Bore) {
 			}
 			out = append(out, b)
 			if p.Machine && p.Countersink > 0 {
-				b.Name, b.Diameter, b.Deep = "seat of the head in "+b.Name, headWidth*p.Screw, p.Countersink
+				b.Name, b.Diameter, b.Deep = "seat of the head in "+b.Name, seat(p.Screw), p.Countersink
 				out = append(out, b)
 			}
 		}
@@ -77,8 +84,12 @@ func (f *Fitted) pulls(p Pull, b Board) {
 	if p.Both {
 		n = 2
 	}
-	f.item("pulls", n, "pieces")
-	f.item(sized(kind, p.Screw, length), 2*n, "pieces")
+	colour := ""
+	if p.Colour != "" {
+		colour = ", " + p.Colour
+	}
+	f.item("pulls"+colour, n, "pieces")
+	f.item(sized(kind, p.Screw, length)+colour, 2*n, "pieces")
 	level := craft.Good
 	finding := fmt.Sprintf("%s of %s bite and do not poke through", upper(kind), craft.Length(length))
 	if length == 0 {
@@ -184,7 +195,7 @@ func (p Pull) otherScrews(t, length float64) []craft.Remedy {
 
 // leastLeft is the least wood, mm, that a bolt or a screw pulls on; a third of the
 // thickness where that is more.
-const leastLeft = 6
+const leastLeft = 5
 
 // heads judges how the screws' heads are sunk: not so deep that they pull through what
 // is left, and under a board not so little that it stands on them.
@@ -227,7 +238,7 @@ func (f *Fitted) heads(p Pull, b Board) {
 	figure.Formula = "height of a head, 0.6 of the screw's diameter, − how deep it is sunk − height of the feet"
 	figure.Terms = []craft.Term{mm("head", high), mm("sunk", p.Countersink), mm("feet", b.Feet)}
 	f.judge("pull-heads", level, finding, "A head that stands proud scratches the table, and the board rocks on it.",
-		figure, 0, false, p.sinkTo(math.Ceil((high-b.Feet)*2)/2, level)...)
+		figure, 0, false, p.sinkTo(math.Ceil((high+beneath-b.Feet)*2)/2, level)...)
 }
 
 // sinkTo sinks the heads so deep, mm.

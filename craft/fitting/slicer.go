@@ -25,10 +25,29 @@ func Tilt(below, bore, wire float64) (near, far, shim float64) {
 // tilt is the slot with the maker's own shim, where there is one.
 func (s Slicer) tilt() (near, far, shim float64) {
 	near, far, shim = Tilt(s.Below, s.Bore, s.Wire)
+	if s.Near > 0 {
+		near, shim = s.Near, max(0, s.Near-far)
+	}
 	if s.Shim > 0 {
 		far, shim = near-s.Shim, s.Shim
 	}
 	return near, far, shim
+}
+
+// slot is where along the board its slot lies.
+func (s Slicer) slot(box geom.Bounds) float64 {
+	if s.FromHandle {
+		return box.MaxX - s.From
+	}
+	return box.MinX + s.From
+}
+
+// end is the end that it is measured from.
+func (s Slicer) end() string {
+	if s.FromHandle {
+		return handleEnd
+	}
+	return farEnd
 }
 
 // hand is the side that is bored.
@@ -56,6 +75,9 @@ func (s Slicer) cuts(of board.Shaped, x, right, left float64) (board.Slot, board
 		t.A, t.B, in.Y = t.B, t.A, -s.Deep
 	}
 	mouth := geom.Point{X: x + s.Gap, Y: t.A.Y}
+	if s.FromHandle {
+		mouth.X = x - s.Gap
+	}
 	if right, left, ok := across(of, mouth.X); ok { // the side may slant
 		mouth.Y = right
 		if s.Left {
@@ -67,16 +89,16 @@ func (s Slicer) cuts(of board.Shaped, x, right, left float64) (board.Slot, board
 		Below: s.Below,
 		How: fmt.Sprintf(
 			"Mark SHOW FACE and BORE on the %s side before the saw is set: mirrored, the slot ruins the piece. "+
-				"Bore %s, %s below the show face, %s deep into the %s side, at %s from the far end",
+				"Bore %s, %s below the show face, %s deep into the %s side, at %s from the %s",
 			s.hand(), craft.Size(s.Bore), craft.Length(s.Below), craft.Length(s.Deep), s.hand(),
-			craft.Length(s.From+s.Gap),
+			craft.Length(s.From+s.Gap), s.end(),
 		),
 	}
 }
 
 func (f *Fitted) slicer(s Slicer, b Board) {
 	box := b.Shaped.Outline.Bounds()
-	x := box.MinX + s.From
+	x := s.slot(box)
 	ys := b.Shaped.Outline.SpansAcross(x, nil)
 	if len(ys) < 2 {
 		f.judge(
@@ -86,7 +108,7 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 			"There is no wood across the board there.",
 			craft.Figure{
 				Key:     "fit.slot",
-				Label:   "From the far end",
+				Label:   "From the " + s.end(),
 				Value:   s.From,
 				Unit:    craft.MM,
 				Formula: "as designed",
@@ -99,7 +121,13 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 	}
 	hand, width := s.hand(), ys[len(ys)-1]-ys[0]
 	deepNear, deepFar, shim := s.tilt()
-	f.item("wire slicer with its arm", 1, "pieces")
+	name := "wire slicer with its arm"
+	if s.Kit != "" {
+		name += ": " + s.Kit
+	}
+	f.item(name, 1, "pieces")
+	f.Steps = append(f.Steps, "Push the arm into its bore, the wire into its slot: it swings free, and the wire's tail "+
+		"stands clear of the board")
 	_, bore := s.cuts(b.Shaped, x, ys[0], ys[len(ys)-1])
 	f.spot(b, bore.Name, bore.A, s.Bore, hand+" side")
 	mark := &f.Spots[len(f.Spots)-1]
@@ -147,6 +175,7 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 		},
 	)
 	f.shimmed(s, deepFar)
+	f.ownNear(s)
 	f.walled(s, b, bore)
 	rest := b.Thickness - deepNear
 	f.judge(
@@ -298,5 +327,28 @@ func (f *Fitted) shimmed(s Slicer, far float64) {
 			Key: "fit.wire", Label: "Slot's depth there", Value: far, Unit: craft.MM,
 			Formula: "depth over the bore − shim, against the wire + " + craft.Length(clearance),
 			Terms:   []craft.Term{mm("shim", s.Shim), mm("wire", s.Wire)}, Source: "geometry of the design", Rule: true,
+		}, want, true, remedies...)
+}
+
+// ownNear judges a depth of the maker's own over the bore: the wire must get down to the
+// arm.
+func (f *Fitted) ownNear(s Slicer) {
+	if s.Near == 0 {
+		return
+	}
+	want, _, _ := Tilt(s.Below, s.Bore, s.Wire)
+	level := craft.Under(s.Near, want, s.Below)
+	var remedies []craft.Remedy
+	if level != craft.Good {
+		remedies = []craft.Remedy{{
+			Label: "Slot it as deep as the bore asks: {}", Amount: want, Unit: craft.MM,
+			Patch: craft.Patch{"fit": map[string]any{"slicer": map[string]any{"near": nil}}},
+		}}
+	}
+	f.judge("slicer-near", level, "The slot gets down to the arm", "A slot that ends above the bore holds the wire up there.",
+		craft.Figure{
+			Key: "fit.near", Label: "Slot's depth over the bore, your own", Value: s.Near, Unit: craft.MM,
+			Formula: "against the bore's depth below the face + its radius", Terms: []craft.Term{mm("asked for", want)},
+			Source: "geometry of the design", Rule: true,
 		}, want, true, remedies...)
 }

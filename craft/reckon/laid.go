@@ -283,6 +283,7 @@ func (l *laid) chain() plan.Chain {
 	for _, r := range l.all() {
 		c.Steps = append(c.Steps, r.Steps...)
 	}
+	c.Steps = l.fittedWhen(c.Steps)
 	l.on.waitsForPanel(&c)
 	for _, e := range l.on.Log {
 		if e.Subject == c.Subject {
@@ -290,4 +291,24 @@ func (l *laid) chain() plan.Chain {
 		}
 	}
 	return c
+}
+
+// fittedWhen puts the fitting where the maker wants it: before the finish, between two
+// coats, or, as it comes, after the last.
+func (l *laid) fittedWhen(steps []plan.Step) []plan.Step {
+	fit := slices.IndexFunc(steps, func(s plan.Step) bool { return s.Key == "fit" })
+	if l.board.Fit.When == "" || fit < 0 {
+		return steps
+	}
+	first := slices.IndexFunc(steps, func(s plan.Step) bool { return s.Stage == craft.Finish })
+	if l.board.Fit.When == fitting.Between {
+		if second := slices.IndexFunc(steps, func(s plan.Step) bool { return s.Key == "coat-2" }); second >= 0 {
+			first = second
+		}
+	}
+	if first < 0 || first > fit {
+		return steps
+	}
+	moved := steps[fit]
+	return slices.Insert(slices.Delete(slices.Clone(steps), fit, fit+1), first, moved)
 }

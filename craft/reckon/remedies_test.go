@@ -185,8 +185,21 @@ func (l luck) fittings() (c fitting.Choice) {
 	}
 	if l.chance(0.2) {
 		c.Slicer = &fitting.Slicer{Left: l.chance(0.5), From: l.from(40, 120), Bore: l.from(4, 8), Below: l.from(3, 16),
-			Deep: l.from(20, 140), Gap: l.from(5, 20), Wire: 0.8, Kerf: 2, Shim: pick(l, 0, 0, l.from(1, 12))}
+			Deep: l.from(20, 140), Gap: l.from(5, 20), Wire: 0.8, Kerf: 2, Shim: pick(l, 0, 0, l.from(1, 12)),
+			Near: pick(l, 0, 0, l.from(3, 14)), FromHandle: l.chance(0.3)}
 	}
+	if l.chance(0.15) {
+		c.Coin = &fitting.Coin{Diameter: l.from(12, 40), Deep: l.from(1, 12), X: l.from(-150, 150), Y: l.from(-60, 60),
+			Show: l.chance(0.2)}
+	}
+	if c.Bolted != nil {
+		c.Bolted.Straddles = l.chance(0.3)
+	}
+	if c.Cleat != nil {
+		c.Cleat.Worktop, c.Cleat.TopDepth = pick(l, 0, l.from(10, 50)), pick(l, 0, l.from(200, 600))
+	}
+	c.When, c.MarkEnd = pick(l, "", "", "before", "between"), pick(l, "", "far end", "handle end")
+	c.CordThick, c.CordSoft = pick(l, 0, l.from(2, 12)), l.chance(0.3)
 	return c
 }
 

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"idletimber/craft"
+	"idletimber/craft/fitting"
 	"idletimber/craft/measure"
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
@@ -33,6 +34,7 @@ type Shop struct {
 
 	tool.Kit
 
+	Slicers []fitting.Kit     `json:"slicers,omitempty" doc:"Slicer kits that are kept by name"`
 	Meter   moisture.Meter    `json:"meter,omitzero" doc:"Of moisture"`
 	Species []species.Species `json:"species,omitempty" doc:"The maker's own, besides the table"`
 }
@@ -96,6 +98,13 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 		named[own.Name] = true
 	}
 	ps = append(ps, s.Kit.Check(field)...)
+	if len(s.Slicers) > 50 {
+		ps.Add(field+".slicers", "there are too many", "keep at most 50 kits")
+		return ps
+	}
+	for i, k := range s.Slicers {
+		ps = append(ps, k.Check(fmt.Sprintf("%s.slicers[%d]", field, i))...)
+	}
 	if len(s.Grits) > 50 || len(s.Sessions) > 50 {
 		ps.Add(field, "one of its lists is too long", "keep at most 50 grits and sessions")
 	}
