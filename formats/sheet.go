@@ -50,6 +50,7 @@ func Sheet(j reckon.Scene, out reckon.Reckoning) ([]byte, error) {
 	p.draw()
 	p.cuts()
 	p.marks()
+	p.assembly()
 	p.quantities()
 	p.steps()
 	p.cautions()
@@ -229,9 +230,27 @@ func (p page) marks() {
 		if s.Diameter > 0 {
 			bit = "bit " + craft.Size(s.Diameter)
 		}
-		p.row(empty, []float64{48, 22, 20, 89}, fmt.Sprintf("%d. %s", i+1, s.Name), s.Face, bit,
+		if s.Deep > 0 {
+			bit += ", stop " + craft.Length(s.Deep)
+		}
+		p.row(empty, []float64{44, 22, 38, 75}, fmt.Sprintf("%d. %s", i+1, s.Name), s.Face, bit,
 			fmt.Sprintf("%s from the %s, %s from the %s",
 				p.length(s.FromEnd), s.End, p.length(s.FromSide), s.Side))
+	}
+}
+
+// assembly is how the fittings go together, with what is bought for them.
+func (p page) assembly() {
+	f := p.r.Fittings
+	if len(f.Steps) == 0 {
+		return
+	}
+	p.heading("Assembly of the fittings")
+	for _, o := range f.Items {
+		p.row(empty, []float64{44, 135}, measure.Show(o.Amount, string(o.Unit), p.job.Shop.System()), o.Name)
+	}
+	for i, s := range f.Steps {
+		p.row(empty, []float64{8, 171}, fmt.Sprintf("%d.", i+1), s)
 	}
 }
 

@@ -100,3 +100,28 @@ func TestBarkComesOffFirst(t *testing.T) {
 		assert.Equal(t, level, found, bark)
 	}
 }
+
+// Fittings come after the last coat unless they are wanted before the first or between two;
+// a slicer is tried before the edges are shaped; every step tells its marks.
+func TestWhenABoardIsFitted(t *testing.T) {
+	s := sample()
+	s.Boards = s.Boards[:1]
+	b := &s.Boards[0]
+	b.Fit = fitting.Choice{Slicer: fitting.Starts.Slicer, Coin: fitting.Starts.Coin}
+	place := func(key string) int { return slices.Index(keysOf(must(t, s).Boards[0]), key) }
+	assert.Greater(t, place("fit"), place("coat-2"))
+	b.Fit.When = fitting.Between
+	assert.Greater(t, place("fit"), place("coat-1"))
+	assert.Less(t, place("fit"), place("coat-2"))
+	b.Fit.When = fitting.Before
+	assert.Less(t, place("fit"), place("wipe"))
+	assert.Less(t, place("fit-dry"), place("edges"))
+	r := must(t, s).Boards[0]
+	assert.Contains(t, step(t, r, "fit").Detail, "stop at")
+	assert.Contains(t, step(t, r, "fit").Detail, "from the")
+	bare := s
+	bare.Boards = slices.Clone(s.Boards)
+	bare.Boards[0].Fit = fitting.Choice{}
+	assert.Greater(t, figure(t, r, "finish.grams").Value, figure(t, must(t, bare).Boards[0], "finish.grams").Value,
+		"what is bored and slotted drinks too")
+}

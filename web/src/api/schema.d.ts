@@ -2612,6 +2612,8 @@ export interface components {
              * @description Of the handle where the bolt goes through it
              */
             height: number;
+            /** @description The groove is in the handle, which sits astride the board's edge */
+            straddles?: boolean;
             /**
              * Format: double
              * @description How deep the bolt's head is sunk into the under face
@@ -2662,13 +2664,27 @@ export interface components {
             bolted?: components["schemas"]["FittingBolted"];
             /** @description A cleat under the far end */
             cleat?: components["schemas"]["FittingCleat"];
+            /** @description A coin let into a face */
+            coin?: components["schemas"]["FittingCoin"];
             /** @description A hanging cord */
             cord: boolean;
+            /**
+             * Format: double
+             * @description From the hole to the peg: reckons its length
+             */
+            cordDrop?: number;
             /**
              * Format: double
              * @description With its knot; 0 for the shop's rule
              */
             cordLength?: number;
+            /** @description Leather or soft cord, which is squeezed through */
+            cordSoft?: boolean;
+            /**
+             * Format: double
+             * @description Of the cord; 0 for the usual
+             */
+            cordThick?: number;
             /** @description Four feet, which mark the underside */
             feet: boolean;
             /**
@@ -2688,10 +2704,32 @@ export interface components {
              * @description From the outline to its centre; 0 for the usual
              */
             footInset?: number;
+            /**
+             * Format: double
+             * @description Height of a bowl that stands beneath it
+             */
+            footOver?: number;
+            /**
+             * @description From which end marks are measured; left out for the nearer
+             * @enum {string}
+             */
+            markEnd?: "" | "handle end" | "far end";
+            /**
+             * @description From which side they are; left out for the nearer
+             * @enum {string}
+             */
+            markSide?: "" | "left side" | "right side";
             /** @description Pulls that are screwed on */
             pulls?: components["schemas"]["FittingPull"];
             /** @description A wire slicer */
             slicer?: components["schemas"]["FittingSlicer"];
+            /** @description A stamp or brand burnt in */
+            stamp?: boolean;
+            /**
+             * @description Fitted before the first coat or between the coats; left out for after the last
+             * @enum {string}
+             */
+            when?: "" | "before" | "between";
         };
         FittingCleat: {
             /**
@@ -2699,6 +2737,8 @@ export interface components {
              * @description Below the under face
              */
             height: number;
+            /** @description It stands on its edge; lying flat it is safer to screw */
+            onEdge?: boolean;
             /** @description Its grain runs with the board's; otherwise along the cleat */
             own: boolean;
             /**
@@ -2708,9 +2748,43 @@ export interface components {
             screw: number;
             /**
              * Format: double
+             * @description Of the worktop, front to back; 0 where it is not known
+             */
+            topDepth?: number;
+            /**
+             * Format: double
              * @description Of its glued or screwed face
              */
             width: number;
+            /**
+             * Format: double
+             * @description How far down the worktop's edge is free above drawers; 0 unknown
+             */
+            worktop?: number;
+        };
+        FittingCoin: {
+            /**
+             * Format: double
+             * @description Of its seat: as thick as the coin, and what is sanded off
+             */
+            deep: number;
+            /**
+             * Format: double
+             * @description Of the coin
+             */
+            diameter: number;
+            /** @description In the show face; else in the under face */
+            show?: boolean;
+            /**
+             * Format: double
+             * @description Of its middle, from the board's centre
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Of its middle, to the left of the board's, mm
+             */
+            y: number;
         };
         FittingFitted: {
             /** @description What is bored for it */
@@ -2719,6 +2793,8 @@ export interface components {
             figures: components["schemas"]["Figure"][];
             /** @description Bill of what is bought */
             items: components["schemas"]["FittingItem"][];
+            /** @description What stands on the board, as it looks from above */
+            outlines: components["schemas"]["FittingOutline"][];
             /** @description What is cut for it */
             slots: components["schemas"]["BoardSlot"][];
             /** @description Where to bore and screw */
@@ -2737,9 +2813,25 @@ export interface components {
             /** @description Of the amount */
             unit: string;
         };
+        FittingKit: {
+            /** @description As the maker calls it */
+            name: string;
+            /** @description What it asks of the board */
+            slicer: components["schemas"]["FittingSlicer"];
+        };
+        FittingOutline: {
+            /** @description What it is */
+            name: string;
+            /** @description As SVG path data in the board's frame */
+            path: string;
+            /** @description It stands under the board */
+            under: boolean;
+        };
         FittingPull: {
             /** @description One at each end */
             both: boolean;
+            /** @description Of pull and screws */
+            colour?: string;
             /**
              * Format: double
              * @description How deep the head is sunk, mm
@@ -2750,6 +2842,11 @@ export interface components {
              * @description Thickness of the part that is screwed on
              */
             foot: number;
+            /**
+             * Format: double
+             * @description Of the pull over all; 0 for just past its holes
+             */
+            long?: number;
             /** @description Held by machine screws from below; otherwise by wood screws from above */
             machine: boolean;
             /**
@@ -2757,6 +2854,8 @@ export interface components {
              * @description Off the middle of the width there, positive to the left
              */
             offset: number;
+            /** @description On the board's centre line; else in the middle of the width there */
+            onLine?: boolean;
             /**
              * Format: double
              * @description Nominal diameter of the screw
@@ -2772,6 +2871,11 @@ export interface components {
              * @description Between its two holes
              */
             spacing: number;
+            /**
+             * Format: double
+             * @description Of its feet along the board; 0 for the usual
+             */
+            wide?: number;
         };
         FittingSlicer: {
             /**
@@ -2794,6 +2898,8 @@ export interface components {
              * @description From the far end to the slot
              */
             from: number;
+            /** @description Slot and bore are measured from the handle end */
+            fromHandle?: boolean;
             /**
              * Format: double
              * @description From the slot to the bore, along the board
@@ -2804,8 +2910,15 @@ export interface components {
              * @description Width of the slot
              */
             kerf: number;
+            /** @description Name of the kit that it is */
+            kit?: string;
             /** @description For a left hand: the arm turns in a bore in the left side */
             left: boolean;
+            /**
+             * Format: double
+             * @description Depth of the slot over the bore, the maker's own; 0 for what the bore asks
+             */
+            near?: number;
             /**
              * Format: double
              * @description Under the other side while it is cut; 0 for what the wire asks
@@ -2818,6 +2931,11 @@ export interface components {
             wire: number;
         };
         FittingSpot: {
+            /**
+             * Format: double
+             * @description Where the stop is set, mm; 0 for right through, or a mark
+             */
+            deep?: number;
             /**
              * Format: double
              * @description Of the bit, mm; 0 for a mark
@@ -2835,12 +2953,12 @@ export interface components {
             face: "show face" | "under face" | "left side" | "right side";
             /**
              * Format: double
-             * @description To the nearer end of the board
+             * @description To the named end of the board
              */
             fromEnd: number;
             /**
              * Format: double
-             * @description To the nearer side there, or of one into a side, to the show face
+             * @description To the named side there, or of one into a side, to the show face
              */
             fromSide: number;
             /** @description What it is for */
@@ -5505,6 +5623,8 @@ export interface components {
             scaleStep: number;
             /** @description Hours at the bench */
             sessions: components["schemas"]["PlanSession"][];
+            /** @description Slicer kits that are kept by name */
+            slicers?: components["schemas"]["FittingKit"][];
             /** @description The maker's own, besides the table */
             species?: components["schemas"]["Species"][];
             /** @description The starter shop that it began as; empty until one was chosen */

@@ -1,6 +1,10 @@
 // The dimensions of each fitting.
-import type { Fit } from "../api/client";
-import { Choice, LengthField, Row } from "../kit/fields";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import Button from "react-bootstrap/Button";
+import { api, unwrap, type Fit } from "../api/client";
+import { Choice, LengthField, Row, TextField, Tick } from "../kit/fields";
+import { Wrong } from "../kit/parts";
+import { useWorkshop } from "../kit/workshop";
 
 type Set = (part: Partial<Fit>, kind?: string) => void;
 
@@ -73,6 +77,31 @@ export function PullsFields({ of: p, set }: Props<"pulls">) {
           onChange={(screw) => set({ pulls: { ...p, screw } }, "screw")}
         />
       </Row>
+      <Row>
+        <LengthField
+          label="Long over all, 0 for the usual"
+          of="board.fit.pulls.long"
+          mm={p.long ?? 0}
+          onChange={(long) => set({ pulls: { ...p, long } }, "pull-long")}
+        />
+        <LengthField
+          label="Its feet wide, 0 for the usual"
+          of="board.fit.pulls.wide"
+          mm={p.wide ?? 0}
+          onChange={(wide) => set({ pulls: { ...p, wide } }, "pull-wide")}
+        />
+        <TextField
+          label="Colour"
+          value={p.colour ?? ""}
+          placeholder="black, brass"
+          onChange={(colour) => set({ pulls: { ...p, colour } }, "colour")}
+        />
+      </Row>
+      <Tick
+        label="On the centre line, not in the middle of the width there"
+        value={p.onLine ?? false}
+        onChange={(onLine) => set({ pulls: { ...p, onLine: onLine || undefined } })}
+      />
     </>
   );
 }
@@ -121,6 +150,11 @@ export function BoltedFields({ of: h, set }: Props<"bolted">) {
           onChange={(sunk) => set({ bolted: { ...h, sunk } }, "bs")}
         />
       </Row>
+      <Tick
+        label="Astride the board's edge, the groove in the handle"
+        value={h.straddles ?? false}
+        onChange={(straddles) => set({ bolted: { ...h, straddles: straddles || undefined } })}
+      />
     </>
   );
 }
@@ -142,15 +176,32 @@ export function CleatFields({ of: c, set }: Props<"cleat">) {
           mm={c.width}
           onChange={(width) => set({ cleat: { ...c, width } }, "cw")}
         />
-        {!c.own && (
-          <LengthField
-            label="Screws"
-            of="board.fit.cleat.screw"
-            mm={c.screw}
-            onChange={(screw) => set({ cleat: { ...c, screw } }, "cs")}
-          />
-        )}
+        <LengthField
+          label="Screws"
+          of="board.fit.cleat.screw"
+          mm={c.screw}
+          onChange={(screw) => set({ cleat: { ...c, screw } }, "cs")}
+        />
       </Row>
+      <Row>
+        <LengthField
+          label="Free edge of the worktop, 0 unknown"
+          of="board.fit.cleat.worktop"
+          mm={c.worktop ?? 0}
+          onChange={(worktop) => set({ cleat: { ...c, worktop } }, "worktop")}
+        />
+        <LengthField
+          label="Worktop's depth, 0 unknown"
+          of="board.fit.cleat.topDepth"
+          mm={c.topDepth ?? 0}
+          onChange={(topDepth) => set({ cleat: { ...c, topDepth } }, "top-depth")}
+        />
+      </Row>
+      <Tick
+        label="On its edge; lying flat is safer to screw"
+        value={c.onEdge ?? false}
+        onChange={(onEdge) => set({ cleat: { ...c, onEdge: onEdge || undefined } })}
+      />
       <Choice
         label="Its grain"
         value={c.own ? "own" : "along"}
@@ -168,6 +219,16 @@ export function CleatFields({ of: c, set }: Props<"cleat">) {
 export function SlicerFields({ of: s, set }: Props<"slicer">) {
   return (
     <>
+      <Kits of={s} set={set} />
+      <Choice
+        label="Measured from"
+        value={s.fromHandle ? "handle" : "far"}
+        options={[
+          { value: "far", label: "the far end" },
+          { value: "handle", label: "the handle end" },
+        ]}
+        onChange={(v) => set({ slicer: { ...s, fromHandle: v === "handle" || undefined } })}
+      />
       <Choice
         label="For"
         value={s.left ? "left" : "right"}
@@ -179,7 +240,7 @@ export function SlicerFields({ of: s, set }: Props<"slicer">) {
       />
       <Row>
         <LengthField
-          label="Slot from the far end"
+          label="Slot from that end"
           of="board.fit.slicer.from"
           mm={s.from}
           onChange={(from) => set({ slicer: { ...s, from } }, "sf")}
@@ -230,7 +291,101 @@ export function SlicerFields({ of: s, set }: Props<"slicer">) {
           mm={s.shim ?? 0}
           onChange={(shim) => set({ slicer: { ...s, shim } }, "ss")}
         />
+        <LengthField
+          label="Slot over the bore, 0 to reckon it"
+          of="board.fit.slicer.near"
+          mm={s.near ?? 0}
+          onChange={(near) => set({ slicer: { ...s, near } }, "near")}
+        />
       </Row>
+    </>
+  );
+}
+
+/** Kits are the slicer kits that the shop keeps by name: taken, or kept. */
+function Kits({ of: s, set }: Props<"slicer">) {
+  const { shop, version } = useWorkshop();
+  const client = useQueryClient();
+  const kits = shop.slicers ?? [];
+  const keep = useMutation({
+    mutationFn: () => {
+      const name = s.kit?.trim() ?? "";
+      const slicers = [...kits.filter((k) => k.name !== name), { name, slicer: s }];
+      return unwrap(api.PUT("/api/shop", { body: { version, shop: { ...shop, slicers } } }));
+    },
+    onSuccess: (saved) => client.setQueryData(["shop"], saved),
+  });
+  return (
+    <>
+      <Row>
+        {kits.length > 0 && (
+          <Choice
+            label="A kit that you keep"
+            value={kits.some((k) => k.name === s.kit) ? (s.kit ?? "") : ""}
+            options={[{ value: "", label: "none" }, ...kits.map((k) => ({ value: k.name, label: k.name }))]}
+            onChange={(name) => {
+              const kit = kits.find((k) => k.name === name);
+              if (kit) set({ slicer: { ...kit.slicer, kit: name } });
+            }}
+          />
+        )}
+        <TextField
+          label="Name of this kit"
+          value={s.kit ?? ""}
+          onChange={(kit) => set({ slicer: { ...s, kit } }, "kit")}
+        />
+        <Button
+          size="sm"
+          variant="outline-primary"
+          className="align-self-end mb-1"
+          disabled={!s.kit?.trim() || keep.isPending}
+          onClick={() => keep.mutate()}
+        >
+          Keep it
+        </Button>
+      </Row>
+      <Wrong error={keep.error} />
+    </>
+  );
+}
+
+/** CoinFields are of a coin that is let into a face. */
+export function CoinFields({ of: o, set }: Props<"coin">) {
+  return (
+    <>
+      <Row>
+        <LengthField
+          label="Diameter"
+          of="board.fit.coin.diameter"
+          mm={o.diameter}
+          onChange={(diameter) => set({ coin: { ...o, diameter } }, "coin-d")}
+        />
+        <LengthField
+          label="Seat's depth"
+          of="board.fit.coin.deep"
+          mm={o.deep}
+          onChange={(deep) => set({ coin: { ...o, deep } }, "coin-deep")}
+        />
+      </Row>
+      <Row>
+        <LengthField
+          label="Along from the middle"
+          of="board.fit.coin.x"
+          mm={o.x}
+          onChange={(x) => set({ coin: { ...o, x } }, "coin-x")}
+        />
+        <LengthField
+          label="To the left"
+          of="board.fit.coin.y"
+          mm={o.y}
+          onChange={(y) => set({ coin: { ...o, y } }, "coin-y")}
+        />
+      </Row>
+      <Tick
+        label="In the show face"
+        value={o.show ?? false}
+        onChange={(show) => set({ coin: { ...o, show: show || undefined } })}
+      />
     </>
   );
 }

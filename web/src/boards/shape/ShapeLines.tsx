@@ -46,6 +46,11 @@ export function ShapeLines({ r, over, flipped, part, across }: Props) {
       <path d={`M${left - 12} 0H${right + 12}`} className="chalk-line" {...pen} />
       {over.grain &&
         s.stretches.map((t, i) => <path key={i} d={t.path} className={`stretch stretch-${t.grain}`} {...pen} />)}
+      {r.fittings.outlines.map((o) => (
+        <path key={o.name} d={o.path} className={`fitting-shape ${o.under !== flipped ? "is-hidden" : ""}`} {...pen}>
+          <title>{o.name}</title>
+        </path>
+      ))}
       {r.fittings.slots.map((t, i) => (
         <path
           key={i}
