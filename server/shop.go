@@ -46,6 +46,7 @@ type Tables struct {
 
 	Shapes     []board.Kind       `json:"shapes" doc:"Shapes of a board"`
 	Ends       []board.Kind       `json:"ends" doc:"Ends of a plank"`
+	Formats    Formats            `json:"formats" doc:"Sizes that are often made"`
 	Handles    []board.HandleKind `json:"handles" doc:"Kinds of handles"`
 	MoreHandle board.Handle       `json:"moreHandle" doc:"A further handle to begin with"`
 	Edges      []board.Kind       `json:"edges" doc:"Profiles of an edge"`
@@ -69,6 +70,12 @@ type Tables struct {
 	Ranges map[string]map[string]craft.Range `json:"ranges" doc:"Ranges of each document and request, by path"`
 }
 
+// Formats are the sizes of boards that are often made.
+type Formats struct {
+	MM []board.Format `json:"mm" doc:"Measured in millimetres"`
+	In []board.Format `json:"in" doc:"Measured in inches"`
+}
+
 // Bits are usual boring bits.
 type Bits struct {
 	MM []tool.Bit `json:"mm" doc:"Sold in millimetres"`
@@ -80,7 +87,7 @@ var tables = Tables{
 	Stages: craft.Stages, Species: species.All, Rules: rule.All, Homes: moisture.Places, Nominal: slab.Nominals,
 	Saws: tool.Saws, Blades: tool.UsualBlades, RouterBits: tool.RouterBits,
 	BitKinds: tool.BitKinds, Tools: tool.Kinds, Starters: tool.Starters, Methods: milling.Methods,
-	Shapes: board.ShapeKinds, Ends: board.EndKinds, Handles: board.HandleKinds, MoreHandle: board.MoreHandle,
+	Shapes: board.ShapeKinds, Formats: Formats{board.Formats, board.FormatsIn}, Ends: board.EndKinds, Handles: board.HandleKinds, MoreHandle: board.MoreHandle,
 	Edges: board.EdgeKinds, Recesses: board.RecessKinds, Fittings: fitting.Starts,
 	Flaws: stock.FlawMarks, Features: stock.FeatureMarks,
 	Resins: fill.Kinds(), Fillers: fill.Fillers, Grits: sanding.Grits, Starts: sanding.Starts(),

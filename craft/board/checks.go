@@ -21,6 +21,7 @@ type Conditions struct {
 	Voids     []Void
 	Usable    geom.Ring // for planks, in the board's frame
 	Tools     tool.Kit
+	Hand      Hand // of the maker
 	Rules     rule.Set
 
 	Feet      float64   // height of feet, mm
@@ -86,6 +87,9 @@ func CheckShape(s Shaped, c Conditions) []craft.Verdict {
 	curves := s.insideCurves()
 	out = append(out, corners(s, c, curves)...)
 	out = append(out, profiles(s, c, curves)...)
+	if v, ok := broken(s, c); ok {
+		out = append(out, v)
+	}
 	out = append(out, recesses(s, c)...)
 	out = append(out, reach(s, c)...)
 	return append(out, balance(s, c)...)

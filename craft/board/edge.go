@@ -8,6 +8,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/species"
 	"idletimber/craft/tool"
 )
 
@@ -495,4 +496,71 @@ func (s Shaped) CutLine(allowance float64) string {
 		line = nil
 	}
 	return path
+}
+
+// arris is the least by which an edge is broken so that it feels soft, mm: the harder the
+// wood, the sharper a square edge feels (rule).
+func arris(janka float64) float64 {
+	const hard, soft = species.HardJanka, 4000
+	switch {
+	case janka > hard:
+		return 1.5
+	case janka > soft:
+		return 1
+	}
+	return 0.5
+}
+
+// broken judges whether the edges of the outline are broken enough for the hardness of the
+// wood: the least of them counts. A board without any profile is told once.
+func broken(s Shaped, c Conditions) (v craft.Verdict, ok bool) {
+	if len(s.Outline) < 3 {
+		return v, false
+	}
+	janka := 0.0
+	for _, p := range c.Wood.Over(s.Outline) {
+		janka = max(janka, p.Species.Janka)
+	}
+	least, where := math.Inf(1), ""
+	for i := range s.Outline {
+		a, b := s.Outline.Edge(i)
+		if s.natural(a, b) {
+			continue
+		}
+		for _, under := range []bool{false, true} {
+			if e := s.edgeFor(sideOf(a, b), under); e.Kind != "finger" && e.Depth() < least {
+				least, where = e.Depth(), sideOf(a, b)
+			}
+		}
+	}
+	want := arris(janka)
+	if math.IsInf(least, 1) || least >= want {
+		return v, false
+	}
+	v = craft.Verdict{
+		Check: "edge-break", Subject: where, Stage: craft.Shape, Level: craft.Mind, AtLeast: true, Limit: want,
+		Finding: "Its edge stays sharp to the hand",
+		Reason:  "A square arris of hard wood cuts, chips and sheds its finish: break it, however little.",
+		Figure: craft.Figure{
+			Key: "edge.break", Stage: craft.Shape, Label: "Least broken edge", Value: least, Unit: craft.MM,
+			Formula: "least size of a profile round the outline, against {0.5}, {1} over Janka {4000 N}, {1.5} over {6000 N}",
+			Terms:   []craft.Term{{Name: "hardness", Value: janka, Unit: craft.Newton}}, Source: "rule of the trade", Rule: true,
+		},
+	}
+	v.Remedies = []craft.Remedy{remedy(s.Design, "Ease every edge by {}", want, craft.MM, func(d *Design) {
+		ease := func(e *Edge) {
+			if e.Depth() < want {
+				face := e.Face
+				*e = Edge{Kind: "eased", Size: want, Face: face}
+			}
+		}
+		ease(&d.Edge)
+		d.Edge.Face = ""
+		d.Edges = slices.Clone(d.Edges)
+		for i := range d.Edges {
+			ease(&d.Edges[i].Edge)
+			d.Edges[i].Face = ""
+		}
+	})}
+	return v, true
 }

@@ -13,18 +13,36 @@ import (
 
 // Room for fingers, mm.
 const (
-	slotLength, slotWidth = 85.0, 28.0 // four
-	holeWidth             = 25.0       // one or two
-	bevelHigh, bevelLow   = 12.0, 9.0  // under a finger bevel: good from, stop below
-	hangingMost           = 20.0       // a hole that is smaller may be for a peg alone
+	holeWidth           = 25.0      // one or two
+	twoFingers          = 45.0      // the length of a slot for two
+	bevelHigh, bevelLow = 12.0, 9.0 // under a finger bevel: good from, stop below
+	hangingMost         = 20.0      // a hole that is smaller may be for a peg alone
 )
+
+// Hand is the maker's hand, mm; 0 for a usual one.
+type Hand struct {
+	Breadth float64 `json:"breadth,omitempty" mm:"0,150" doc:"Across four fingers; 0 for the usual"`
+	Thick   float64 `json:"thick,omitempty" mm:"0,60" doc:"Of the fingers at their thickest; 0 for the usual"`
+}
+
+// What a slot gives a hand beyond its breadth and its thickness, and a usual hand, mm
+// (rules).
+const (
+	besideHand, overHand     = 10, 8
+	usualBreadth, usualThick = 75, 20
+)
+
+// Slot is the slot that four fingers of the hand want, mm.
+func (h Hand) Slot() (length, width float64) {
+	return cmp.Or(h.Breadth, usualBreadth) + besideHand, cmp.Or(h.Thick, usualThick) + overHand
+}
 
 // fingers judges the room for the hand at every handle.
 func fingers(s Shaped, c Conditions) (out []craft.Verdict) {
 	for i, h := range s.Handles {
 		switch h.Kind {
 		case Slotted:
-			out = append(out, fourFingers(s, i))
+			out = append(out, fourFingers(s, c.Hand, i))
 		case Hole, HeartCut, DropCut, OwnHole:
 			out = append(out, oneFinger(s, i))
 		}
@@ -46,15 +64,18 @@ func room(finding, label string, value, limit float64) craft.Verdict {
 			Value:   value,
 			Unit:    craft.MM,
 			Formula: "measured on the design",
-			Source:  "rule of the trade: a slot of {28} × {85} for four fingers, a hole of {25} for one or two",
+			Source:  "rule of the trade: a hole of {25} for one or two fingers",
 			Rule:    true,
 		},
 	}
 }
 
-func fourFingers(s Shaped, i int) craft.Verdict {
+func fourFingers(s Shaped, hand Hand, i int) craft.Verdict {
 	h := s.Handles[i]
+	slotLength, slotWidth := hand.Slot()
 	v := room("Room for four fingers in the slot", "Length of the slot", h.Length, slotLength)
+	v.Figure.Source = "rule of the trade: a slot {10} longer than a hand is broad, {8} wider than its fingers; " +
+		craft.Length(twoFingers) + " for two"
 	if len(s.Holes) > 1 {
 		v.Subject = holeName(s, i)
 	}
@@ -64,6 +85,9 @@ func fourFingers(s Shaped, i int) craft.Verdict {
 	if h.Length < slotLength || h.Diameter < slotWidth {
 		long, wide := max(h.Length, slotLength), max(h.Diameter, slotWidth)
 		v.Level, v.Finding = craft.Mind, "Too little room for four fingers in the slot"
+		if h.Length >= twoFingers && h.Diameter >= slotWidth {
+			v.Finding = "Room for two fingers in the slot, not for four"
+		}
 		v.Remedies = []craft.Remedy{
 			remedy(s.Design, "Open the slot to "+craft.Length(long)+" × "+craft.Length(wide), 0, "", func(d *Design) {
 				s.change(d, i, func(h *Handle) { h.Length, h.Diameter = long, wide })

@@ -241,3 +241,63 @@ func TestSinkingARecess(t *testing.T) {
 		assert.Less(t, math.Abs(a[1].X), math.Abs(a[0].X), "down to the middle")
 	}
 }
+
+// A slot is as long as the maker's hand is broad and 10, as wide as its fingers are thick
+// and 8.
+func TestASlotForTheMakersHand(t *testing.T) {
+	long, wide := Hand{}.Slot()
+	assert.Equal(t, []float64{85, 28}, []float64{long, wide})
+	d := soft(400, 240)
+	d.Handle = Handle{Kind: Slotted, Length: 85, Diameter: 28, Setback: 40}
+	c := maple()
+	assert.Equal(t, craft.Good, find(t, judged(Draw(d, nil), c), "fingers").Level)
+	c.Hand, d.Handle.Diameter = Hand{Breadth: 92, Thick: 24}, 32
+	v := find(t, judged(Draw(d, nil), c), "fingers")
+	assert.Equal(t, craft.Mind, v.Level)
+	assert.InDelta(t, 102, v.Limit, 1e-9)
+	assert.Contains(t, v.Finding, "two fingers")
+}
+
+// The harder the wood, the more its edge is broken; one press does it all round.
+func TestAnEdgeIsBrokenByHardness(t *testing.T) {
+	for janka, want := range map[float64]float64{2000: 0.5, 4500: 1, 6400: 1.5} {
+		assert.Equal(t, want, arris(janka), "%v", janka)
+	}
+	d := soft(400, 240)
+	d.Edge, d.Edges = Edge{Kind: "none"}, []EdgeAt{{Where: "left", Edge: Edge{Kind: "round-over", Size: 4}}}
+	v := find(t, judged(Draw(d, nil), maple()), "edge-break")
+	assert.Equal(t, craft.Mind, v.Level)
+	assert.InDelta(t, 1.5, v.Limit, 1e-9, "sugar maple")
+	require.Len(t, v.Remedies, 1)
+	require.NoError(t, craft.Patch(v.Remedies[0].Patch["design"].(map[string]any)).Apply(&d))
+	assert.InDelta(t, 4, d.Edges[0].Size, 1e-9, "what is larger stays")
+	for _, v := range judged(Draw(d, nil), maple()) {
+		assert.NotEqual(t, "edge-break", v.Check)
+	}
+}
+
+// An end that follows its hole has so much wood about it everywhere, mirrored over the
+// centre line.
+func TestAnEndThatFollowsItsHole(t *testing.T) {
+	c := maple()
+	for _, shape := range []Shape{Paddle, Teardrop, Rectangle} {
+		d := soft(400, 220)
+		d.Shape, d.Neck, d.NeckLength, d.Shoulder = shape, 90, 110, 30
+		d.Handle = Handle{Kind: Hole, Diameter: 30, Setback: 30, Offset: 8}
+		presses := Draw(d, nil).Presses(c)
+		require.Len(t, presses, 1, shape)
+		web := presses[0].Amount
+		require.NoError(t, craft.Patch(presses[0].Patch["design"].(map[string]any)).Apply(&d))
+		s := Draw(d, nil)
+		hole := s.Holes[0].Centroid()
+		assert.InDelta(t, 0, hole.Y, 1e-6, shape)
+		for _, degrees := range []float64{0, 45, -45, 89, -89} { // toward the end and the sides
+			sin, cos := math.Sincos(degrees * math.Pi / 180)
+			_, off := s.Outline.Nearest(hole.Add(geom.Point{X: cos, Y: sin}.Scale(15)))
+			assert.InDelta(t, web, off, 1.2, "%s at %v", shape, degrees)
+		}
+	}
+	square := soft(400, 220)
+	square.Handle.Kind = NoHandle
+	assert.Empty(t, Draw(square, nil).Presses(c))
+}

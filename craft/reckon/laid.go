@@ -208,6 +208,7 @@ func (l *laid) conditions() *board.Conditions {
 	d, budget := l.board, l.budget()
 	c := &board.Conditions{
 		Wood: l.grain, Thickness: budget.Sanded, Most: budget.Most, Routed: budget.Filled, Tools: l.on.Shop.Kit,
+		Hand:  l.on.Shop.Hand,
 		Rules: l.on.Shop.Rules, FootSpots: d.Fit.Stands(l.shaped),
 	}
 	_, c.Feet = d.Fit.Foot()

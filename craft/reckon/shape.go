@@ -21,6 +21,7 @@ type Shape struct {
 	Stretches []board.Stretch    `json:"stretches" doc:"The outline as the router meets it, in the best order"`
 	Entries   []board.Entry      `json:"entries" doc:"Where inner cuts begin"`
 	Work      []board.RecessWork `json:"work" doc:"What each recess takes"`
+	Presses   []board.Press      `json:"presses" doc:"Changes that may be liked, by one press"`
 	Places    []board.Measure    `json:"places" doc:"Where its recesses lie, as distances on the drawing"`
 	Carving   [][2]geom.Point    `json:"carving" doc:"Which way the gouge is pushed in what is carved, from where to where"`
 	Balance   geom.Point         `json:"balance" doc:"Centre of its mass, in the board's frame"`
@@ -53,7 +54,7 @@ func (l *laid) shape() Shape {
 		Work: l.recess, Recesses: []Sunk{}, Feet: append([]geom.Point{}, c.FootSpots...), Set: []Nested{},
 		Balance: s.Balance(l.grain), Grips: s.Grips(c.Usable),
 		Sections: board.Sections(s, c.Thickness), Stretches: board.Stretches(s, l.grain),
-		Entries: board.Entries(s, c.Tools.Bores()), Places: s.Places(), Carving: s.Carving(*c),
+		Entries: board.Entries(s, c.Tools.Bores()), Places: s.Places(), Carving: s.Carving(*c), Presses: s.Presses(*c),
 	}
 	left, right := l.place.Live()
 	out.Recasts = d.Design.Recasts(left, right)

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"idletimber/craft"
+	"idletimber/craft/board"
 	"idletimber/craft/fitting"
 	"idletimber/craft/measure"
 	"idletimber/craft/moisture"
@@ -34,7 +35,11 @@ type Shop struct {
 
 	tool.Kit
 
-	Slicers []fitting.Kit     `json:"slicers,omitempty" doc:"Slicer kits that are kept by name"`
+	Slicers  []fitting.Kit   `json:"slicers,omitempty" doc:"Slicer kits that are kept by name"`
+	Rounds   []board.Round   `json:"rounds,omitempty" doc:"Radii of things at hand"`
+	Profiles []board.Profile `json:"profiles,omitempty" doc:"Edges that are kept by name"`
+	Hand     board.Hand      `json:"hand,omitzero" doc:"The maker's, for which grips are made"`
+
 	Meter   moisture.Meter    `json:"meter,omitzero" doc:"Of moisture"`
 	Species []species.Species `json:"species,omitempty" doc:"The maker's own, besides the table"`
 }
@@ -101,6 +106,17 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 	if len(s.Slicers) > 50 {
 		ps.Add(field+".slicers", "there are too many", "keep at most 50 kits")
 		return ps
+	}
+	if len(s.Rounds) > 100 || len(s.Profiles) > 100 {
+		ps.Add(field+".rounds", "there are too many radii or profiles", "keep at most 100 of each")
+		return ps
+	}
+	ps.InRange(field+".hand", s.Hand)
+	for i, r := range s.Rounds {
+		ps = append(ps, r.Check(fmt.Sprintf("%s.rounds[%d]", field, i))...)
+	}
+	for i, e := range s.Profiles {
+		ps = append(ps, e.Check(fmt.Sprintf("%s.profiles[%d]", field, i))...)
 	}
 	for i, k := range s.Slicers {
 		ps = append(ps, k.Check(fmt.Sprintf("%s.slicers[%d]", field, i))...)

@@ -1598,6 +1598,20 @@ export interface components {
             /** @description Of a slot: the hole at its other end */
             second?: components["schemas"]["BoardSecond"];
         };
+        BoardFormat: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            length: number;
+            /** @description What it is for */
+            name: string;
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
         BoardGrip: {
             /** @description Where it stands, in the board's frame */
             at: components["schemas"]["GeomPoint"];
@@ -1614,6 +1628,18 @@ export interface components {
             part: "outline" | "handles" | "recesses" | "cut";
             /** @description It is a point that may be taken out of its line */
             remove?: boolean;
+        };
+        BoardHand: {
+            /**
+             * Format: double
+             * @description Across four fingers; 0 for the usual
+             */
+            breadth?: number;
+            /**
+             * Format: double
+             * @description Of the fingers at their thickest; 0 for the usual
+             */
+            thick?: number;
         };
         BoardHandle: {
             /**
@@ -1830,6 +1856,25 @@ export interface components {
              */
             y: number;
         };
+        BoardPress: {
+            /**
+             * Format: double
+             * @description Stands for {} in the label, mm
+             */
+            amount: number;
+            /** @description What is changed */
+            label: string;
+            /** @description JSON merge patch on the board */
+            patch: {
+                [key: string]: unknown;
+            };
+        };
+        BoardProfile: {
+            /** @description What it is */
+            edge: components["schemas"]["BoardEdge"];
+            /** @description As the maker calls it */
+            name: string;
+        };
         BoardRecess: {
             /**
              * Format: double
@@ -2016,6 +2061,15 @@ export interface components {
              * @description Of all that are alike, ml
              */
             volume: number;
+        };
+        BoardRound: {
+            /** @description A jar lid, a coin, a tin */
+            name: string;
+            /**
+             * Format: double
+             * @description mm
+             */
+            radius: number;
         };
         BoardSaveBody: {
             board: components["schemas"]["ReckonBoard"];
@@ -2978,6 +3032,12 @@ export interface components {
              * @description To the left of its middle, mm
              */
             y: number;
+        };
+        Formats: {
+            /** @description Measured in inches */
+            in: components["schemas"]["BoardFormat"][];
+            /** @description Measured in millimetres */
+            mm: components["schemas"]["BoardFormat"][];
         };
         FoundOutline: {
             /**
@@ -5237,6 +5297,8 @@ export interface components {
             places: components["schemas"]["BoardMeasure"][];
             /** @description The planned outline, where it was cut otherwise */
             planned?: string;
+            /** @description Changes that may be liked, by one press */
+            presses: components["schemas"]["BoardPress"][];
             /** @description What of the design changes with each other shape */
             recasts: components["schemas"]["BoardKind"][];
             /** @description As they are drawn */
@@ -5594,6 +5656,8 @@ export interface components {
             drums?: number[];
             /** @description Abrasives in the drawer */
             grits: number[];
+            /** @description The maker's, for which grips are made */
+            hand?: components["schemas"]["BoardHand"];
             /** @description That boards usually go to */
             home: components["schemas"]["MoistureHome"];
             /**
@@ -5610,6 +5674,10 @@ export interface components {
              * @enum {string}
              */
             paper: "A4" | "Letter";
+            /** @description Edges that are kept by name */
+            profiles?: components["schemas"]["BoardProfile"][];
+            /** @description Radii of things at hand */
+            rounds?: components["schemas"]["BoardRound"][];
             /** @description The router with its bits and guide bushes */
             router?: components["schemas"]["ToolRouter"];
             /** @description Rules of thumb that differ from the usual, by key */
@@ -6299,6 +6367,8 @@ export interface components {
             fittings: components["schemas"]["FittingChoice"];
             /** @description Flaws that are marked */
             flaws: components["schemas"]["StockMark"][];
+            /** @description Sizes that are often made */
+            formats: components["schemas"]["Formats"];
             /** @description Kinds of glue, the usual one first */
             glues: components["schemas"]["Glue"][];
             /** @description Abrasives, the coarsest first */

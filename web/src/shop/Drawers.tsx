@@ -21,6 +21,7 @@ export function Drawers({ shop: s, set }: Props) {
       <RouterBits shop={s} set={set} />
       <Blades shop={s} set={set} />
       <Rounds shop={s} set={set} />
+      <AtHand shop={s} set={set} />
     </>
   );
 }
@@ -313,5 +314,26 @@ function Rounds({ shop: s, set }: Props) {
         )}
       />
     </>
+  );
+}
+
+/** AtHand are the things that corners are drawn round, by name. */
+function AtHand({ shop: s, set }: Props) {
+  return (
+    <Rack<NonNullable<Shop["rounds"]>[number]>
+      title="Things at hand, to draw a corner round"
+      what="Thing"
+      items={s.rounds ?? []}
+      draw={(o) => <RoundShape radius={Math.min(o.radius, 60)} hollow />}
+      name={(o) => o.name}
+      fresh={{ name: "jar lid", radius: 35 }}
+      onChange={(rounds, kind) => set({ rounds }, kind)}
+      fields={(o, change) => (
+        <>
+          <TextField label="Name" value={o.name} onChange={(name) => change({ name })} />
+          <LengthField label="Radius" of="shop.rounds.radius" mm={o.radius} onChange={(radius) => change({ radius })} />
+        </>
+      )}
+    />
   );
 }

@@ -14,7 +14,7 @@ import { Account } from "./Account";
 import { Drawers } from "./Drawers";
 import { OwnSpecies } from "./OwnSpecies";
 import { Rules } from "./Rules";
-import { Climate, House, Meter, Sessions } from "./sections";
+import { Climate, HandOf, House, Meter, Sessions } from "./sections";
 import { Tools } from "./Tools";
 
 export default function ShopPlace() {
@@ -73,6 +73,7 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
           <div className="shop-columns">
             <House shop={s} set={set} />
             <Sessions shop={s} set={set} />
+            <HandOf shop={s} set={set} />
             <Climate shop={s} set={set} />
             <section>
               <h2>Your own species</h2>

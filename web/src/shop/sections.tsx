@@ -2,7 +2,7 @@
 import Button from "react-bootstrap/Button";
 import type { Shop } from "../api/client";
 import type { Edit } from "../kit/document/useDocument";
-import { Choice, NumberField, RemoveButton, Row, TextField } from "../kit/fields";
+import { Choice, LengthField, NumberField, RemoveButton, Row, TextField } from "../kit/fields";
 import { cut, put } from "../kit/items";
 import { Instruments } from "./Instruments";
 
@@ -76,6 +76,31 @@ function Following<T extends string>({ label, value, now, others, onChange }: Fo
       options={[{ value: "" as T | "", label: `as the units: ${now}` }, ...options]}
       onChange={onChange}
     />
+  );
+}
+
+/** HandOf is the maker's hand, for which grips are made. */
+export function HandOf({ shop: s, set }: Props) {
+  const hand = s.hand ?? {};
+  return (
+    <section>
+      <h2>Your hand</h2>
+      <p className="facts">Slots are judged by it. Zero for a usual one.</p>
+      <Row>
+        <LengthField
+          label="Across four fingers"
+          of="shop.hand.breadth"
+          mm={hand.breadth ?? 0}
+          onChange={(breadth) => set((now) => ({ hand: { ...now.hand, breadth } }), "hand")}
+        />
+        <LengthField
+          label="Fingers at their thickest"
+          of="shop.hand.thick"
+          mm={hand.thick ?? 0}
+          onChange={(thick) => set((now) => ({ hand: { ...now.hand, thick } }), "hand-thick")}
+        />
+      </Row>
+    </section>
   );
 }
 

@@ -1,10 +1,14 @@
 // The few named dimensions of a shape.
 import type { Design } from "../../api/client";
-import { LengthField, Row, Tick } from "../../kit/fields";
+import { Choice, LengthField, Row, Tick } from "../../kit/fields";
+import { useWorkshop } from "../../kit/workshop";
 import type { SetDesign } from "./lines";
 
 /** Dimensions are the few named dimensions of a shape. */
 export function Dimensions({ d, set }: { d: Design; set: SetDesign }) {
+  const { shop, tables, unit, length } = useWorkshop();
+  const formats = tables.formats[unit];
+  const rounds = shop.rounds ?? [];
   const one = d.shape === "circle" || d.shape === "square";
   const cornered = ["rectangle", "square", "paddle", "blade", "half moon"].includes(d.shape);
   return (
@@ -14,6 +18,20 @@ export function Dimensions({ d, set }: { d: Design; set: SetDesign }) {
           <Tick label="keep the left edge" value={d.keepLeft} onChange={(keepLeft) => set({ keepLeft })} />
           <Tick label="keep the right edge" value={d.keepRight} onChange={(keepRight) => set({ keepRight })} />
         </Row>
+      )}
+      {d.shape !== "free" && (
+        <Choice
+          label="A size that is often made"
+          value=""
+          options={[
+            { value: "", label: "of its own" },
+            ...formats.map((f) => ({ value: f.name, label: `${f.name}, ${length(f.length)} × ${length(f.width)}` })),
+          ]}
+          onChange={(name) => {
+            const f = formats.find((o) => o.name === name);
+            if (f) set({ length: f.length, width: one ? f.length : f.width });
+          }}
+        />
       )}
       {d.shape !== "free" && (
         <Row>
@@ -39,6 +57,20 @@ export function Dimensions({ d, set }: { d: Design; set: SetDesign }) {
               of="board.design.corner"
               mm={d.corner}
               onChange={(v) => set({ corner: v }, "corner")}
+            />
+          )}
+          {cornered && rounds.length > 0 && (
+            <Choice
+              label="or round a thing at hand"
+              value={rounds.find((o) => o.radius === d.corner)?.name ?? ""}
+              options={[
+                { value: "", label: "none" },
+                ...rounds.map((o) => ({ value: o.name, label: `${o.name}, radius ${length(o.radius)}` })),
+              ]}
+              onChange={(name) => {
+                const thing = rounds.find((o) => o.name === name);
+                if (thing) set({ corner: thing.radius });
+              }}
             />
           )}
         </Row>

@@ -1,8 +1,11 @@
 // Edges: one profile all round, and others for a side or a face.
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import Button from "react-bootstrap/Button";
-import type { Design, Edge, EdgeAt } from "../../api/client";
+import { api, unwrap, type Design, type Edge, type EdgeAt } from "../../api/client";
 import { cut, put } from "../../kit/items";
-import { Choice, kindsOf, LengthField, NumberField, RemoveButton, Row } from "../../kit/fields";
+import { Choice, kindsOf, LengthField, NumberField, RemoveButton, Row, TextField } from "../../kit/fields";
+import { Wrong } from "../../kit/parts";
 import { useWorkshop } from "../../kit/workshop";
 import { started, type SetDesign } from "./lines";
 
@@ -57,6 +60,7 @@ export function EdgesPart({ d, set }: { d: Design; set: SetDesign }) {
   return (
     <>
       <h2>All round</h2>
+      <Kept edge={d.edge} set={set} />
       <EdgeFields
         e={d.edge}
         part={(change, kind = "") => set((now) => ({ edge: { ...now.edge, ...change } }), kind && `edge-${kind}`)}
@@ -98,6 +102,54 @@ export function EdgesPart({ d, set }: { d: Design; set: SetDesign }) {
         Another for one side
       </Button>
       <p className="facts">Natural edges stay as they are.</p>
+    </>
+  );
+}
+
+/** Kept are the profiles that the shop keeps by name: taken for all round, or kept from there. */
+function Kept({ edge, set }: { edge: Edge; set: SetDesign }) {
+  const { shop, version } = useWorkshop();
+  const client = useQueryClient();
+  const [name, setName] = useState("");
+  const kept = shop.profiles ?? [];
+  const keep = useMutation({
+    mutationFn: () => {
+      const profiles = [...kept.filter((p) => p.name !== name.trim()), { name: name.trim(), edge }];
+      return unwrap(api.PUT("/api/shop", { body: { version, shop: { ...shop, profiles } } }));
+    },
+    onSuccess: (saved) => {
+      client.setQueryData(["shop"], saved);
+      setName("");
+    },
+  });
+  return (
+    <>
+      {kept.length > 0 && (
+        <Choice
+          label="A profile that you keep"
+          value=""
+          options={[{ value: "", label: "choose one" }, ...kept.map((p) => ({ value: p.name, label: p.name }))]}
+          onChange={(chosen) => {
+            const profile = kept.find((p) => p.name === chosen);
+            if (profile) set({ edge: profile.edge });
+          }}
+        />
+      )}
+      {edge.kind !== "none" && (
+        <Row>
+          <TextField label="Keep this profile as" value={name} onChange={setName} />
+          <Button
+            size="sm"
+            variant="outline-primary"
+            className="align-self-end mb-1"
+            disabled={name.trim() === "" || keep.isPending}
+            onClick={() => keep.mutate()}
+          >
+            Keep it
+          </Button>
+        </Row>
+      )}
+      <Wrong error={keep.error} />
     </>
   );
 }

@@ -34,7 +34,7 @@ interface Props {
 }
 
 export function OutlinePart({ board, r, wood, set, replaceBoard, shaping }: Props) {
-  const { tables } = useWorkshop();
+  const { tables, length } = useWorkshop();
   const d = board.design;
   const params = (half: boolean) => ({ path: { id: board.id }, query: { half } });
   const free = useMutation({
@@ -53,6 +53,17 @@ export function OutlinePart({ board, r, wood, set, replaceBoard, shaping }: Prop
       />
       <Dimensions d={d} set={set} />
       <OwnDimensions d={d} set={set} />
+      {r.shape.presses.map((p) => (
+        <Button
+          key={p.label}
+          size="sm"
+          variant="outline-primary"
+          className="mb-1"
+          onClick={() => set(p.patch.design as Partial<Design>)}
+        >
+          {p.label.replace("{}", length(p.amount))}
+        </Button>
+      ))}
       {d.shape === "free" ? (
         <Points d={d} r={r} set={set} picked={shaping.picked} onHalf={(half) => free.mutate(half)} />
       ) : (
