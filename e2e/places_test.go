@@ -258,7 +258,7 @@ func (s *shop) sheet(name, stage string) {
 	s.do(
 		chromedp.Navigate(s.url+path+"?stage="+stage),
 		s.see("Take to the shop"),
-		s.wait(`document.querySelector(".drawing svg") != null`),
+		s.wait(`document.querySelector(".drawing svg, .flatten-views svg") != null`),
 	)
 }
 
@@ -445,6 +445,7 @@ func TestTheDoor(t *testing.T) {
 		s.press("Open a workshop"),
 		s.see("Nothing is in work"),
 		s.press("Shop"),
+		s.press("You"),
 		s.field("Old password", "wrong one here"),
 		s.field("New password", "quite another one"),
 		s.press("Change it"),
@@ -479,8 +480,14 @@ func TestTheShopIsOneDocument(t *testing.T) {
 		s.saved(),
 		s.press("inch"),
 		s.wait(units+` === "mm"`),
+		s.press("Rules of thumb"),
+		s.field("Search the rules", "cup"),
+		s.press("Resin left in the cup"),
 		s.field("Resin left in the cup", "9"),
+		s.see("Your own"),
+		s.see("Back to 8 ml"),
 		s.saved(),
+		s.press("You"),
 		s.tick("Evening colours"),
 		s.wait(`document.documentElement.dataset.bsTheme === "dark"`),
 		chromedp.Reload(),

@@ -468,7 +468,7 @@ func TestBarkAndDampWood(t *testing.T) {
 	s.enter()
 	s.sheet("Gatekeepers", "flatten")
 	s.do(
-		s.choose("Bark on the live edge", "kept"),
+		s.choose("Bark on its left edge", "kept"),
 		s.verdict("bark", "mind"),
 		s.press("Take it off to the inner bark"),
 		s.noVerdict("bark", "mind"),

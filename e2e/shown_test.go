@@ -65,7 +65,8 @@ const raw = `(document.body.innerText
 // size engraved on it.
 const metric = `fetch("/api/shop").then((r) => r.json()).then(({ shop }) => (document.body.innerText
 	.match(/[\d.]+\s?(?:mm|cm|cm²|mm²|m²|m³|cm³|ml|g|kg|°C|N|MPa)(?![\w²³])/g) ?? [])
-	.filter((v) => !shop.bits.some((b) => v === b + " mm")))`
+	.filter((v) => ![...shop.bits.map((b) => b.diameter), ...(shop.router.bushes ?? []),
+		...shop.router.bits.flatMap((b) => [b.diameter, b.bearing, b.shank])].some((b) => v === b + " mm")))`
 
 // Every place, in both themes and both units: what is written on a control can be
 // read, and nothing is shown raw.
@@ -93,7 +94,8 @@ func TestWhatIsShownCanBeRead(t *testing.T) {
 		for _, path := range []string{"/bench", "/timber", "/timber/" + piece, "/timber/" + piece + "/layout",
 			"/timber/glue", "/timber/" + panel, "/timber/" + panel + "?part=clamps",
 			"/timber/" + panel + "?part=thickness",
-			"/boards", "/logbook", "/shop"} {
+			"/boards", "/logbook", "/shop", "/shop?part=tools", "/shop?part=drawers", "/shop?part=rules",
+			"/shop?part=instruments", "/shop?part=you"} {
 			s.do(chromedp.Navigate(s.url+path), s.wait(`document.querySelector("h1")`))
 			look(path + " in " + unit)
 		}

@@ -419,6 +419,7 @@ func TestInstrumentsAndOwnSpecies(t *testing.T) {
 	s.enter()
 	s.do(
 		s.press("Shop"),
+		s.press("Instruments"),
 		s.see("Instruments that send"),
 		s.wait(`document.querySelector(".instruments").dataset.listening === "true"`),
 		s.press("Read it"),
@@ -441,6 +442,7 @@ func TestInstrumentsAndOwnSpecies(t *testing.T) {
 		s.see("moisture meter: 8.7 %"),
 		s.press("Remove bench meter"),
 		s.wait(`!document.body.innerText.includes("8.7 %")`),
+		s.press("House and hours"),
 		s.press("Add a species"),
 		s.field("Species name", "Bog oak"),
 		s.field("Janka hardness", "7000"),

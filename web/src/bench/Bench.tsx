@@ -99,7 +99,7 @@ function sorted(boards: BenchBoard[], now: number) {
 }
 
 export default function BenchPlace() {
-  const { time } = useWorkshop();
+  const { time, shop } = useWorkshop();
   const bench = useQuery({
     queryKey: ["bench"],
     queryFn: () => unwrap(api.GET("/api/bench")),
@@ -120,6 +120,11 @@ export default function BenchPlace() {
         <span className="facts">{time(new Date(now).toISOString())}</span>
       </header>
       <Waiting presses={kept} />
+      {!shop.starter && (
+        <p className="first-tools">
+          Every step is planned with what you own. <Link to="/shop?part=tools">Which tools do you own?</Link>
+        </p>
+      )}
       {boards.length === 0 && (
         <p className="empty">
           Nothing is in work. <Link to="/timber">Choose a piece of wood</Link> and lay a board on it.

@@ -164,7 +164,7 @@ function Card({ tool: t, kind, onChange, onRemove }: CardProps) {
             type="button"
             className="link"
             aria-expanded={open}
-            aria-label={`Limits of the ${t.kind}`}
+            aria-label={`${open ? "Done" : "Change"}: limits of the ${t.kind}`}
             onClick={() => setOpen(!open)}
           >
             {open ? "Done" : "Change"}
