@@ -179,6 +179,13 @@ func (t tiling) draw(p *fpdf.Fpdf, r reckon.Reckoned) {
 		}
 	}
 	p.SetDashPattern([]float64{}, 0)
+	p.SetLineWidth(0.1)
+	for _, w := range r.Shape.Waste {
+		for _, stroke := range w.Hatch {
+			a, b := t.place(stroke[0]), t.place(stroke[1])
+			p.Line(a.X, a.Y, b.X, b.Y)
+		}
+	}
 	p.SetFont("go", "", 7.5)
 	for _, e := range r.Shape.Entries {
 		if e.Diameter > 0 {

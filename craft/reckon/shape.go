@@ -4,6 +4,8 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
+	"idletimber/craft/layout"
+	"idletimber/craft/making"
 	"idletimber/craft/slab"
 )
 
@@ -12,6 +14,7 @@ import (
 type Shape struct {
 	CutLine   string             `json:"cutLine" doc:"Where the saw is led, as an SVG path; open at natural edges"`
 	Allowance float64            `json:"allowance" doc:"From the outline to that line, mm"`
+	Waste     []board.Waste      `json:"waste" doc:"What falls off round the outline, and inside what is sawn out"`
 	KeepAway  string             `json:"keepAway,omitempty" doc:"Strip along its live edges that saws and clamps keep out of"`
 	Fades     []geom.Point       `json:"fades" doc:"Where a profile ends at a live edge and is faded by hand"`
 	Planned   string             `json:"planned,omitempty" doc:"The planned outline, where it was cut otherwise"`
@@ -60,6 +63,8 @@ func (l *laid) shape() Shape {
 	out.Recasts = d.Design.Recasts(left, right)
 	out.Allowance = l.leave()
 	out.CutLine = s.CutLine(out.Allowance)
+	inner := layout.Leave(l.makes().Tool(making.Inner, ""), l.on.Shop.Rules)
+	out.Waste = s.Waste(out.Allowance, inner, c.Tools.Bores())
 	out.KeepAway, out.Fades = s.KeepAway(board.KeepClear), append([]geom.Point{}, s.Fades()...)
 	if s.Planned != nil {
 		out.Planned = s.Planned.ToSVG()

@@ -50,7 +50,7 @@ func handTools() Kit {
 // Usual is a small shop's kit to begin with.
 func Usual() Kit {
 	tools := News(BandSaw, Jigsaw, TableSaw, MitreSaw, TrackSaw, HandSaw, Planer, Sled, HandPlane, DrillPress, Drill,
-		OrbitSander, SpindleSander, Scraper, File, WireBrush, PushSticks, Cauls, Rags)
+		OrbitSander, SpindleSander, Scraper, File, Drawknife, WireBrush, PushSticks, Cauls, Rags)
 	return Kit{
 		Tools:  tools,
 		Blades: []Blade{UsualBlades[2], UsualBlades[7]},
@@ -74,7 +74,7 @@ func Usual() Kit {
 func fullShop() Kit {
 	k := Usual()
 	k.Tools = append(k.Tools, News(FretSaw, Jointer, RouterSled, DrumSander, DrillGuide, BeltSander, Grinder,
-		Gouge, Drawknife, Spokeshave, NylonWheel, Mould, DryRack, Stand, OilTub, HeatGun, Torch, Roller)...)
+		Gouge, Spokeshave, NylonWheel, Mould, DryRack, Stand, OilTub, HeatGun, Torch, Roller)...)
 	larger := map[string]func(*Tool){
 		BandSaw:    func(t *Tool) { t.Throat, t.Height = 440, 300 },
 		TableSaw:   func(t *Tool) { t.Height, t.Width = 100, 1300 },

@@ -2150,6 +2150,14 @@ export interface components {
             /** @description SVG path data in the board's frame */
             path: string;
         };
+        BoardWaste: {
+            /** @description Where the saw is led, as SVG path data */
+            cut: string;
+            /** @description Strokes across it, for print */
+            hatch: components["schemas"]["GeomPoint"][][];
+            /** @description The line that it is sanded to */
+            line: string;
+        };
         Caution: {
             /** @description What to do, or not to do */
             text: string;
@@ -5309,6 +5317,8 @@ export interface components {
             set: components["schemas"]["ReckonNested"][];
             /** @description The outline as the router meets it, in the best order */
             stretches: components["schemas"]["BoardStretch"][];
+            /** @description What falls off round the outline, and inside what is sawn out */
+            waste: components["schemas"]["BoardWaste"][];
             /** @description What each recess takes */
             work: components["schemas"]["BoardRecessWork"][];
         };

@@ -100,7 +100,6 @@ function SplitLine({ line }: { line: Node[] }) {
 
 /** Waste is what falls off between the outline and the line that the saw is led along. */
 export function Waste({ r }: { r: Reckoned }) {
-  if (!r.shape.cutLine.endsWith("z")) return null;
   return (
     <>
       <defs>
@@ -108,7 +107,9 @@ export function Waste({ r }: { r: Reckoned }) {
           <path d="M0 0V6" className="waste-line" />
         </pattern>
       </defs>
-      <path d={r.shape.cutLine + r.path} className="waste" fillRule="evenodd" />
+      {r.shape.waste.map((w, i) => (
+        <path key={i} d={w.cut + w.line} className="waste" fillRule="evenodd" />
+      ))}
     </>
   );
 }
