@@ -181,7 +181,12 @@ func (t tiling) draw(p *fpdf.Fpdf, r reckon.Reckoned) {
 	p.SetDashPattern([]float64{}, 0)
 	p.SetLineWidth(0.1)
 	for _, w := range r.Shape.Waste {
-		for _, stroke := range w.Hatch {
+		strokes, err := hatch(w.Cut, w.Line)
+		if err != nil {
+			p.SetError(err)
+			return
+		}
+		for _, stroke := range strokes {
 			a, b := t.place(stroke[0]), t.place(stroke[1])
 			p.Line(a.X, a.Y, b.X, b.Y)
 		}

@@ -12,6 +12,7 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/glue"
 	"idletimber/craft/layout"
+	"idletimber/craft/milling"
 	"idletimber/craft/plan"
 	"idletimber/craft/sanding"
 	"idletimber/craft/stage"
@@ -32,6 +33,8 @@ type laid struct {
 	parts    []stock.Patch
 	makers   board.Makes
 	cutList  []layout.Cut
+	mill     *milling.Milled
+	live     *[]liveEdge
 	blank    *layout.Blank
 	thick    *thick
 	judged   *board.Conditions

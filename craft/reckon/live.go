@@ -33,7 +33,11 @@ func (e liveEdge) name() string {
 }
 
 // liveEdges are the natural edges that the board keeps.
-func (l *laid) liveEdges() (out []liveEdge) {
+func (l *laid) liveEdges() []liveEdge {
+	if l.live != nil {
+		return *l.live
+	}
+	out := []liveEdge{}
 	for _, side := range l.shaped.LiveSides() {
 		e := liveEdge{LiveSide: side, bark: l.board.Cut.BarkOn(side.Left)}
 		w := l.on.wood
@@ -50,6 +54,7 @@ func (l *laid) liveEdges() (out []liveEdge) {
 		e.made = making.By(l.on.Shop.Kit, e.task)
 		out = append(out, e)
 	}
+	l.live = &out
 	return out
 }
 

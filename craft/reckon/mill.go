@@ -37,7 +37,11 @@ func (l *laid) piece(whole bool) milling.Piece {
 
 // milled is how the board is flattened: its blank, or the whole piece.
 func (l *laid) milled() milling.Milled {
-	return milling.With(l.on.Shop.Kit, l.piece(l.board.Cut.FlattenWhole), l.board.Cut.Method)
+	if l.mill == nil {
+		m := milling.With(l.on.Shop.Kit, l.piece(l.board.Cut.FlattenWhole), l.board.Cut.Method)
+		l.mill = &m
+	}
+	return *l.mill
 }
 
 // milling tells how else, and in which order.

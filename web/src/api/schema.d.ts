@@ -2153,8 +2153,6 @@ export interface components {
         BoardWaste: {
             /** @description Where the saw is led, as SVG path data */
             cut: string;
-            /** @description Strokes across it, for print */
-            hatch: components["schemas"]["GeomPoint"][][];
             /** @description The line that it is sanded to */
             line: string;
         };
