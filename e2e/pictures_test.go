@@ -73,7 +73,7 @@ func TestPictures(t *testing.T) {
 	)
 	s.picture(filepath.Join(dir, "sheet-shape.png"))
 	s.do(run(`localStorage.setItem("idletimber-evening", "yes")`))
-	s.sheet("Kitchen", "give")
+	s.sheet("Gatekeepers", "flatten")
 	s.do(settle(s))
 	s.picture(filepath.Join(dir, "sheet-evening.png"))
 	s.do(run(`localStorage.setItem("idletimber-evening", "no")`))
@@ -85,7 +85,7 @@ func TestPictures(t *testing.T) {
 	s.picture(filepath.Join(dir, "clamp-up.png"))
 	s.do(chromedp.Navigate(s.url+"/logbook"), s.see("Your pace"))
 	s.picture(filepath.Join(dir, "logbook.png"))
-	s.do(chromedp.Navigate(s.url+"/shop"), s.see("Rules of thumb"))
+	s.do(chromedp.Navigate(s.url+"/shop?part=tools"), s.see("Flattening and planing"), settle(s))
 	s.picture(filepath.Join(dir, "shop.png"))
 
 	p := open(t, 390, 844)

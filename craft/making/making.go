@@ -393,16 +393,15 @@ func (m *Made) wish(k tool.Kit, of Task) {
 		return
 	}
 	for _, w := range ways[of.Work] {
-		if w.tool == m.By.Tool || len(owned(k, w.tool)) > 0 || w.tool == tool.RouterTool {
+		minutes, _ := w.minutes(of)
+		saves := m.By.Minutes - minutes
+		if saves < least || saves <= m.Saves || w.tool == tool.RouterTool || len(owned(k, w.tool)) > 0 {
 			continue
 		}
 		with := k
 		with.Tools = append(slices.Clone(k.Tools), tool.New(w.tool))
 		with.Blades = append(slices.Clone(k.Blades), tool.UsualBlades...)
-		if !w.taken(with, of) {
-			continue
-		}
-		if saves := m.By.Minutes - w.maker(of).Minutes; saves >= least && saves > m.Saves {
+		if w.taken(with, of) {
 			m.Wish, m.Saves = w.maker(of), saves
 		}
 	}
