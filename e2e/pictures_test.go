@@ -17,7 +17,7 @@ func TestPictures(t *testing.T) {
 	}
 	settle := func(s *shop) Action {
 		return s.wait(
-			`document.querySelectorAll(".drawing svg path, .silhouette path").length > 0 &&
+			`document.querySelectorAll(".drawing svg path, .silhouette path, .flatten-views path, .opening rect").length > 0 &&
 				document.fonts.status === "loaded"`,
 		)
 	}
