@@ -300,7 +300,11 @@ const sharp = 60
 
 // leans judges an edge that leans over its whole thickness: by the arris that is left.
 func leans(s Shaped, side string, e Edge, t float64) craft.Verdict {
-	angle := cmp.Or(e.Angle, 45)
+	angle, box := cmp.Or(e.Angle, 45), s.Outline.Bounds()
+	in, wide := min(e.Depth(), t)/math.Tan(angle*math.Pi/180), box.MaxY-box.MinY
+	if side == handleEnd || side == farEnd {
+		wide = box.MaxX - box.MinX
+	}
 	v := craft.Verdict{
 		Check: "edge", Stage: craft.Shape, Level: craft.Under(angle, sharp, -1), AtLeast: true, Limit: sharp,
 		Finding: "The edge leans over its whole thickness",
@@ -311,7 +315,8 @@ func leans(s Shaped, side string, e Edge, t float64) craft.Verdict {
 			Terms: []craft.Term{
 				{Name: "bevel's depth", Value: e.Depth(), Unit: craft.MM},
 				{Name: "final thickness", Value: t, Unit: craft.MM},
-				{Name: "stands in by", Value: min(e.Depth(), t) / math.Tan(angle*math.Pi/180), Unit: craft.MM},
+				{Name: "stands in by", Value: in, Unit: craft.MM},
+				{Name: "wider face", Value: wide, Unit: craft.MM}, {Name: "narrower face", Value: wide - in, Unit: craft.MM},
 			},
 			Source: "rule of the trade", Rule: true,
 		},

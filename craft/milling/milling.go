@@ -170,6 +170,7 @@ type Milled struct {
 	Bite    float64  `json:"bite" doc:"The deepest pass, mm; 0 by hand"`
 	Load    float64  `json:"load" doc:"What that bite asks of the machine, 1 for all that it bears; 0 where none is known"`
 	Passes  []Pass   `json:"passes" doc:"In their order, with the setting of each"`
+	Tears   bool     `json:"tears" doc:"Knives tear the grain of this wood: light passes"`
 
 	setup  float64
 	amount craft.Term // what its minutes go by
@@ -188,12 +189,16 @@ func (m Milled) Step(key string, pace plan.Pace) plan.Step {
 	return plan.Timed(key, m.kind, m.Minutes, m.setup, formula, terms, pace)
 }
 
-// Detail is the work in a sentence.
+// Detail is the work in a sentence or two.
 func (m Milled) Detail() string {
+	out := m.Order
 	if n := len(m.Passes); n > 0 {
-		return fmt.Sprintf("%s. %d passes of at most %s", m.Order, n, craft.Length(m.Bite))
+		out = fmt.Sprintf("%s. %d passes of at most %s", out, n, craft.Length(m.Bite))
 	}
-	return m.Order
+	if m.Tears {
+		out += ". Its grain tears: damp the face before the last passes, or finish on a drum, or with a card scraper"
+	}
+	return out
 }
 
 // By is how a piece is milled by every method, those that fit first, in the order in
@@ -257,7 +262,7 @@ func (m *Milled) ask(k tool.Kit, kind string, on tool.Piece) (t tool.Tool) {
 
 // judge tells whether a method fits a piece, and in which order it goes.
 func judge(k tool.Kit, p Piece, method string) Milled {
-	m := Milled{Method: method, Fits: true, kind: plan.Planing, per: 1}
+	m := Milled{Method: method, Fits: true, Tears: p.Wood.Tears, kind: plan.Planing, per: 1}
 	on := tool.Piece{Width: p.Width, Height: p.Height, Length: p.Length}
 	switch method {
 	case Jointed:

@@ -287,6 +287,26 @@ type Point struct {
 	High    float64   `json:"high" doc:"If it dries at its slowest"`
 }
 
+// Loses is how many points it still loses in the shop's air, %; 0 where no trend is known.
+func (d Drying) Loses() float64 { return max(0, d.above) }
+
+// The next reading is worth while when half a point is to be seen, and never sooner than
+// after so many days (rules).
+const (
+	worthReading = 0.5
+	soonest      = 5
+)
+
+// NextReading is the day on which a damp piece is read again: when half a point less is
+// expected since the last reading, at least five days after it; nil where it dries no more.
+func (d Drying) NextReading() *time.Time {
+	if d.Read.IsZero() || d.above <= worthReading || d.Tau <= 0 {
+		return nil
+	}
+	at := d.Read.Add(hours(max(soonest, -d.Tau*math.Log(1-worthReading/d.above))))
+	return &at
+}
+
 // Dry fits the log toward the shop's air: MC(t) = EMC + (MC0 − EMC)·e^(−t/τ).
 // The thickness in mm is that of the piece as it lies.
 func Dry(readings []Reading, shop Air, to Target, thickness float64, rules rule.Set) Drying {

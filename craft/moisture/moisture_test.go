@@ -199,3 +199,23 @@ func TestDaysToTheBand(t *testing.T) {
 	assert.InDelta(t, two.Days, one.Days, 1e-9, "by the rule")
 	assert.Empty(t, one.Curve)
 }
+
+// A damp piece is read again when half a point is to be seen, never sooner than after five
+// days; one that has come to rest is not.
+func TestNextReading(t *testing.T) {
+	read := time.Date(2031, 3, 1, 12, 0, 0, 0, time.UTC)
+	for _, c := range []struct {
+		above, tau float64
+		days       float64
+	}{
+		{4, 60, -60 * math.Log(1-0.5/4)}, {8, 20, 5}, {0.6, 30, -30 * math.Log(1-0.5/0.6)},
+	} {
+		d := Drying{Tau: c.tau, EMC: 9, Read: read, above: c.above}
+		next := d.NextReading()
+		require.NotNil(t, next)
+		assert.InDelta(t, c.days, next.Sub(read).Hours()/24, 1e-6)
+		assert.LessOrEqual(t, d.At(*next), d.At(read)-0.5+1e-6)
+	}
+	assert.Nil(t, Drying{Tau: 30, Read: read, above: 0.4}.NextReading())
+	assert.Zero(t, Drying{above: -1}.Loses())
+}

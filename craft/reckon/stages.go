@@ -135,6 +135,9 @@ func (l *laid) waits(r *stage.Record) {
 func (b *drawn) rest(r *stage.Record, detail string) { b.restTill(r, *b.drying.ReadyAt, detail) }
 
 func (b *drawn) restTill(r *stage.Record, at time.Time, detail string) {
+	if next := b.drying.NextReading(); next != nil && next.Before(at) {
+		detail += "; read it next on " + next.In(b.zone).Format("Monday 2 January")
+	}
 	s := r.Step("Let the wood come to rest", detail, plan.Work("dry", plan.Drying, 0, b.pace))
 	s.Wait, s.WaitFor = at.Sub(b.Now).Minutes(), "the home's band"
 	r.Step("Read the moisture again", "Cut only when it agrees", plan.Work("read", plan.Reading, 0, b.pace))

@@ -569,9 +569,37 @@ func Resaw(j Scene, r slab.Resawing) ([]slab.Slab, error) {
 	return j.Slab.Resaw(r, j.Shop.Rules)
 }
 
+// slice judges a slice across the trunk, before anything else: it moves more around its
+// rings than along its radius, and opens from the rim.
+func (b *drawn) slice() craft.Verdict {
+	here := b.here().Species
+	box := b.wood.Show.Ring().Bounds()
+	around := math.Pi * min(box.MaxX-box.MinX, box.MaxY-box.MinY)
+	swing := max(b.target.Home.Swing(), b.drying.Loses())
+	return craft.Verdict{
+		Check: "slice", Stage: craft.Wood, Level: craft.Mind,
+		Finding: "A slice across the trunk splits as it dries",
+		Reason: "It moves more around its rings than along its radius, and opens from the rim. Leave a saw cut to the " +
+			"heart and fill it, hold it with bow-tie keys, or soak it through with resin; never glue it flat on a rigid back.",
+		Figure: craft.Figure{
+			Key: "wood.slice", Stage: craft.Wood, Label: "It would open at the rim by", Value: around *
+				(here.CT - here.CR) * swing,
+			Unit: craft.MM, Formula: "round the rim × (movement around the rings − along the radius) × points of moisture",
+			Terms: []craft.Term{
+				{Name: "round the rim", Value: around, Unit: craft.MM}, {Name: "points", Value: swing, Unit: craft.Percent},
+			},
+			Source: "Wood Handbook", Rule: true,
+		},
+	}
+}
+
 // woodVerdicts judges the wood whatever is made of it.
 func (b *drawn) woodVerdicts() []craft.Verdict {
-	out := []craft.Verdict{b.ready.Verdict}
+	out := []craft.Verdict{}
+	if b.Slab.Stock == slab.StockSlice {
+		out = append(out, b.slice())
+	}
+	out = append(out, b.ready.Verdict)
 	for i, wood := range b.wood.Species() {
 		v := b.food(wood, i == 0)
 		if i > 0 {

@@ -235,3 +235,21 @@ func TestAnyCheckedWoodIsReckoned(t *testing.T) {
 		}
 	})
 }
+
+// A slice across the trunk is told before anything else, with what it would open by; its
+// fibres stand, so that what is cut near its edge breaks out.
+func TestASliceAcrossTheTrunk(t *testing.T) {
+	s := sample()
+	s.Slab.Stock = slab.StockSlice
+	require.Empty(t, s.Slab.Check("slab", now, nil))
+	v := must(t, s).Slab.Verdicts
+	at := slices.IndexFunc(v, func(v craft.Verdict) bool { return v.Check == "slice" })
+	require.GreaterOrEqual(t, at, 0)
+	assert.Equal(t, craft.Mind, v[at].Level)
+	for _, o := range v[:at] {
+		assert.Equal(t, craft.Stop, o.Level, "only what stops comes before it")
+	}
+	wood := must(t, s).Slab.Species
+	assert.InDelta(t, math.Pi*300*(wood.CT-wood.CR)*s.Shop.Home.Swing(), v[at].Figure.Value, 3)
+	assert.Positive(t, v[at].Figure.Value)
+}

@@ -18,6 +18,7 @@ const (
 	StockPanel  = "panel" // of solid wood, bought glued up
 	StockSheet  = "sheet"
 	StockOffcut = "offcut"
+	StockSlice  = "slice" // sawn across the trunk: its faces are end grain
 )
 
 // How a price is given.

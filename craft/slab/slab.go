@@ -41,7 +41,7 @@ type Slab struct {
 	Name        string             `json:"name" doc:"What the maker calls it"`
 	Species     string             `json:"species" doc:"By its name in the table, or among the shop's own"`
 	Length      float64            `json:"length" mm:"20,10000" doc:"From the butt to the far end, mm"`
-	Stock       string             `json:"stock,omitempty" enum:"slab,plank,panel,sheet,offcut" doc:"Left out: a slab"`
+	Stock       string             `json:"stock,omitempty" enum:"slab,plank,panel,sheet,offcut,slice" doc:"Left out: a slab"`
 	Show        []Station          `json:"show" doc:"Edges of the show face, unless there is an outline"`
 	Under       []Station          `json:"under,omitempty" doc:"Edges of the under face where they differ"`
 	Outline     geom.Ring          `json:"outline,omitempty" doc:"The show face as a closed line, in place of stations"`
@@ -129,7 +129,7 @@ func (s Slab) Check(field string, now time.Time, own []species.Species) (ps craf
 	if s.Home != nil {
 		ps = append(ps, s.Home.Check(field+".home")...)
 	}
-	ps.OneOf(field+".stock", s.Stock, "", StockSlab, StockPlank, StockPanel, StockSheet, StockOffcut)
+	ps.OneOf(field+".stock", s.Stock, "", StockSlab, StockPlank, StockPanel, StockSheet, StockOffcut, StockSlice)
 	ps.OneOf(field+".priceBy", s.PriceBy, "", ByPiece, ByBoardFoot, ByCubicMetre)
 	if s.Origin != nil {
 		ps = append(ps, s.Origin.Check(field+".origin")...)

@@ -194,7 +194,9 @@ func Draw(s Slab, own []species.Species) stock.Wood {
 			Reclaimed: s.Reclaimed, Sheet: s.Stock == StockSheet, Panel: s.Stock == StockPanel && s.Glue == nil,
 			Words: s.Origin.Words(),
 		},
-		Grain: stock.Uniform{Species: wood, Rings: s.RingAngle, Radius: s.RingRadius},
+		Grain: stock.Uniform{
+			Species: wood, Rings: s.RingAngle, Radius: s.RingRadius, End: s.Stock == StockSlice,
+		},
 	}
 	if o := s.Origin; o != nil {
 		w.History.BareEnds = !o.EndsSealed && o.Dried != "kiln"

@@ -9,6 +9,7 @@ export const stocks = {
   plank: "Plank or shop board",
   panel: "Glued panel",
   sheet: "Sheet stock",
+  slice: "Slice across the trunk",
   offcut: "Offcut",
 } as const;
 
