@@ -46,6 +46,7 @@ func (s *Server) shapeRoutes(api huma.API) {
 		return nil, answer(s.Store.BinTemplate(ctx, account(ctx).Workshop, in.ID, true))
 	})
 	huma.Get(api, "/api/boards/{id}/versions", s.listVersions)
+	huma.Post(api, "/api/boards/{id}/variants", s.compare)
 	huma.Post(api, "/api/boards/{id}/nodes", s.nodesOf)
 	huma.Post(api, "/api/lines", func(_ context.Context, in *struct {
 		Body struct {
@@ -115,6 +116,63 @@ func (s *Server) listVersions(ctx context.Context, in *idIn) (*struct{ Body []Ve
 		out.Body = append(out.Body, VersionLine{v.Version, v.At, v.Board, path, box})
 	}
 	return out, answer(err)
+}
+
+// Variant is what a board comes to as it might be, for a comparison.
+type Variant struct {
+	Path    string      `json:"path" doc:"Outline as SVG path data"`
+	Holes   []string    `json:"holes" doc:"The same of each hole"`
+	Box     [4]float64  `json:"box" doc:"Bounds: min x, min y, max x, max y, mm"`
+	Level   craft.Level `json:"level" doc:"The gravest of its verdicts"`
+	Stops   int         `json:"stops" doc:"Checks that come out as a stop"`
+	Minds   int         `json:"minds" doc:"Checks to mind"`
+	Thick   float64     `json:"thick" doc:"Final thickness, mm"`
+	Mass    float64     `json:"mass" doc:"kg"`
+	HandsOn float64     `json:"handsOn" doc:"Minutes at work"`
+	Finish  *time.Time  `json:"finish,omitempty" doc:"When it would be ready"`
+}
+
+// mostVariants bounds how many are compared at once.
+const mostVariants = 4
+
+// compare reckons a board as it might be, each variant for itself, where it lies.
+func (s *Server) compare(ctx context.Context, in *struct {
+	ID   string `path:"id"`
+	Body struct {
+		Boards []reckon.Board `json:"boards" minItems:"1" maxItems:"4"`
+	}
+}) (*struct{ Body []Variant }, error) {
+	out := &struct{ Body []Variant }{make([]Variant, 0, mostVariants)}
+	for _, b := range in.Body.Boards {
+		_, j, err := s.boardJob(ctx, in.ID, &b)
+		if err != nil {
+			return nil, answer(err)
+		}
+		all, err := reckon.Reckon(j, reckon.Request{})
+		if err != nil {
+			return nil, answer(err)
+		}
+		r := all.Boards[0]
+		v := Variant{
+			Path: r.Path, Holes: r.Holes, Box: r.Box, Level: r.Level, Thick: r.Budget.Sanded, HandsOn: r.Course.HandsOn,
+			Finish: r.Course.Finish,
+		}
+		for _, verdict := range r.Verdicts {
+			switch verdict.Level {
+			case craft.Stop:
+				v.Stops++
+			case craft.Mind:
+				v.Minds++
+			}
+		}
+		for _, f := range r.Figures {
+			if f.Key == "shape.mass" {
+				v.Mass = f.Value
+			}
+		}
+		out.Body = append(out.Body, v)
+	}
+	return out, nil
 }
 
 // drawn reads a board and draws it where it lies. It takes what boardJob takes.

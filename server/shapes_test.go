@@ -96,6 +96,32 @@ func TestEarlierVersionsComeBack(t *testing.T) {
 	assert.Empty(t, site.other().list(url))
 }
 
+// A board is set beside what it was: each reckoned where it lies, nothing stored, and not
+// for another workshop.
+func TestVariantsSideBySide(t *testing.T) {
+	site := newSite(t)
+	m := site.sample()
+	sheet := m.board("cheese")
+	now, longer := sheet["board"].(object), object{}
+	text, err := json.Marshal(now)
+	require.NoError(t, err)
+	require.NoError(t, json.Unmarshal(text, &longer))
+	longer["design"].(object)["length"] = at(now, "design", "length").(float64) + 60
+	url := "/api/boards/" + at(sheet, "board", "id").(string) + "/variants"
+	asked, err := json.Marshal(object{"boards": []any{now, longer}})
+	require.NoError(t, err)
+	status, _, answer := m.raw("POST", url, asked)
+	require.Equal(t, 200, status, "%s", answer)
+	var body []object
+	require.NoError(t, json.Unmarshal(answer, &body))
+	require.Len(t, body, 2)
+	assert.Greater(t, at(body[1], "mass").(float64), at(body[0], "mass").(float64))
+	assert.Positive(t, at(body[0], "handsOn").(float64))
+	assert.Equal(t, at(now, "design", "length"), at(m.board("cheese"), "board", "design", "length"), "nothing is stored")
+	status, _ = site.other().call("POST", url, object{"boards": []any{now}})
+	assert.Equal(t, 404, status)
+}
+
 func TestABoardIsDrawnOnFreely(t *testing.T) {
 	m := newSite(t).sample()
 	sheet := m.board("Beekeeper")

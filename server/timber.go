@@ -79,7 +79,7 @@ type ListIn struct {
 type RackIn struct {
 	ListIn
 	Species    string  `query:"species" maxLength:"100"`
-	Stock      string  `query:"stock" enum:"slab,plank,panel,sheet,offcut"`
+	Stock      string  `query:"stock" enum:"slab,plank,panel,sheet,offcut,slice"`
 	Cut        bool    `query:"cut" doc:"What was cut up"`
 	Ready      string  `query:"ready" enum:"ready,not ready"`
 	LengthFrom float64 `query:"lengthFrom" minimum:"0" maximum:"10000" doc:"mm"`

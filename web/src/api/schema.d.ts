@@ -279,6 +279,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/{id}/variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID variants */
+        post: operations["post-api-boards-by-id-variants"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boards/{id}/versions": {
         parameters: {
             query?: never;
@@ -4099,6 +4116,8 @@ export interface components {
             passes: components["schemas"]["MillingPass"][];
             /** @description It digs in at both ends of the piece */
             snipe: boolean;
+            /** @description Knives tear the grain of this wood: light passes */
+            tears: boolean;
             /** @description What it takes */
             tools: string[];
             /** @description Why it is taken, or what keeps it from being taken */
@@ -4549,6 +4568,9 @@ export interface components {
         };
         "Post-api-boards-by-id-givenRequest": {
             given: boolean;
+        };
+        "Post-api-boards-by-id-variantsRequest": {
+            boards: components["schemas"]["ReckonBoard"][];
         };
         "Post-api-instruments-by-id-pressRequest": {
             /** @description What the meter is pressed into */
@@ -5858,7 +5880,7 @@ export interface components {
              * @description Left out: a slab
              * @enum {string}
              */
-            stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
+            stock?: "slab" | "plank" | "panel" | "sheet" | "offcut" | "slice";
             /** @description Edges of the under face where they differ */
             under?: components["schemas"]["SlabStation"][];
             /**
@@ -6662,6 +6684,46 @@ export interface components {
             /** @description What it is, in a sentence */
             what: string;
         };
+        Variant: {
+            /** @description Bounds: min x, min y, max x, max y, mm */
+            box: number[];
+            /**
+             * Format: date-time
+             * @description When it would be ready
+             */
+            finish?: string;
+            /**
+             * Format: double
+             * @description Minutes at work
+             */
+            handsOn: number;
+            /** @description The same of each hole */
+            holes: string[];
+            /** @description The gravest of its verdicts */
+            level: string;
+            /**
+             * Format: double
+             * @description kg
+             */
+            mass: number;
+            /**
+             * Format: int64
+             * @description Checks to mind
+             */
+            minds: number;
+            /** @description Outline as SVG path data */
+            path: string;
+            /**
+             * Format: int64
+             * @description Checks that come out as a stop
+             */
+            stops: number;
+            /**
+             * Format: double
+             * @description Final thickness, mm
+             */
+            thick: number;
+        };
         Verdict: {
             /** @description The figure should reach the limit; otherwise it should stay under it */
             atLeast: boolean;
@@ -7348,6 +7410,41 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-boards-by-id-variantsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Variant"][];
                 };
             };
             /** @description Error */
@@ -8194,7 +8291,7 @@ export interface operations {
                 bin?: boolean;
                 page?: number;
                 species?: string;
-                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
+                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut" | "slice";
                 /** @description What was cut up */
                 cut?: boolean;
                 ready?: "ready" | "not ready";
@@ -9089,7 +9186,7 @@ export interface operations {
                 bin?: boolean;
                 page?: number;
                 species?: string;
-                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
+                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut" | "slice";
                 /** @description What was cut up */
                 cut?: boolean;
                 ready?: "ready" | "not ready";
@@ -9139,7 +9236,7 @@ export interface operations {
                 bin?: boolean;
                 page?: number;
                 species?: string;
-                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
+                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut" | "slice";
                 /** @description What was cut up */
                 cut?: boolean;
                 ready?: "ready" | "not ready";
@@ -9189,7 +9286,7 @@ export interface operations {
                 bin?: boolean;
                 page?: number;
                 species?: string;
-                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut";
+                stock?: "slab" | "plank" | "panel" | "sheet" | "offcut" | "slice";
                 /** @description What was cut up */
                 cut?: boolean;
                 ready?: "ready" | "not ready";
