@@ -57,7 +57,8 @@ func TestTheSheetListsMarks(t *testing.T) {
 	require.NoError(t, err)
 	text := pdftotext(t, data, "-layout")
 	for _, want := range []string{"Marks for the fittings", "hole 1 of pull 1", "under face", "from the handle end",
-		"hole for the arm", "right side", "from the show face", "Bore the hole for the arm", "Cut the wire's slot"} {
+		"hole for the arm", "right side", "from the show face", "Bore the hole for the arm", "Cut the wire's slot",
+		"Assembly of the fittings", "Milling", "1. planer", "set to", "turns"} {
 		assert.Contains(t, text, want)
 	}
 	for _, l := range BoardLayers(r.Boards[0]) {

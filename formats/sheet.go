@@ -49,6 +49,7 @@ func Sheet(j reckon.Scene, out reckon.Reckoning) ([]byte, error) {
 	p.head()
 	p.draw()
 	p.cuts()
+	p.passes()
 	p.marks()
 	p.assembly()
 	p.quantities()
@@ -237,6 +238,33 @@ func (p page) marks() {
 			fmt.Sprintf("%s from the %s, %s from the %s",
 				p.length(s.FromEnd), s.End, p.length(s.FromSide), s.Side))
 	}
+}
+
+// passes are how it is milled, and what the machine is set to for each pass.
+func (p page) passes() {
+	by := p.r.Milling.By
+	if p.r.Budget.Off == 0 || len(by.Passes) == 0 {
+		return
+	}
+	p.heading("Milling")
+	p.text(8.8, "", by.Order)
+	for i, o := range by.Passes {
+		turned := ""
+		if o.Turns > 0 {
+			turned = fmt.Sprintf("%.2f turns", o.Turns)
+		}
+		p.row(empty, []float64{34, 28, 34, 40, 44}, fmt.Sprintf("%d. %s", i+1, o.Machine), o.Face, "bite "+p.fine(o.Bite),
+			"set to "+p.fine(o.Setting), turned)
+	}
+}
+
+// fine writes a setting of a machine: finer than a rule, to a tenth of a millimetre or a
+// thousandth of an inch.
+func (p page) fine(mm float64) string {
+	if p.job.Shop.Units == measure.Inch {
+		return fmt.Sprintf("%.3f\"", mm/measure.MMPerInch)
+	}
+	return fmt.Sprintf("%.1f mm", mm)
 }
 
 // assembly is how the fittings go together, with what is bought for them.

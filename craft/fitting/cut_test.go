@@ -237,6 +237,23 @@ func TestMarksFromANamedEndAndSide(t *testing.T) {
 	assert.Equal(t, []string{"foot 1", "foot 2", "foot 3", "foot 4", "pull 1", "pull 2", "coin"}, names)
 }
 
+// A screw from below goes right through: no stop, though its head has a seat there.
+func TestAThroughHoleHasNoStop(t *testing.T) {
+	pulls := Pull{Both: true, Machine: true, Spacing: 96, Setback: 30, Foot: 4, Countersink: 3, Screw: 4}
+	b, c := with(Choice{Pulls: &pulls}, 22, plain())
+	for _, s := range fitted(c, b).Spots {
+		assert.Zero(t, s.Deep, s.Name)
+	}
+	seats := 0
+	for _, o := range b.Shaped.Bores {
+		if o.Deep > 0 {
+			seats++
+			assert.InDelta(t, 2*4+1, o.Diameter, 1e-9, "1 wider than the head: a chip is hidden")
+		}
+	}
+	assert.Equal(t, 4, seats)
+}
+
 // A foot that stands on a recess of its face is told, and another inset helps.
 func TestFeetStandClear(t *testing.T) {
 	d := plain()

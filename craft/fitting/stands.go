@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"math"
+	"slices"
 
 	"idletimber/craft"
 	"idletimber/craft/board"
@@ -83,14 +84,15 @@ func (f *Fitted) measured(c Choice, b Board) {
 				s.FromSide = s.Y - right
 			}
 		}
-		for _, o := range b.Shaped.Bores {
-			at := geom.Point{X: s.X, Y: s.Y}
-			if o.A.Sub(at).Len() > 0.01 || s.Deep > 0 {
-				continue
-			}
-			if deep := o.Long(b.Thickness); o.Side() || deep < b.Thickness-1e-9 && deep >= o.Bites {
-				s.Deep = deep
-			}
+		first := slices.IndexFunc(b.Shaped.Bores, func(o board.Bore) bool { // a head's seat comes after its hole
+			return o.A.Sub(geom.Point{X: s.X, Y: s.Y}).Len() <= 0.01
+		})
+		if first < 0 {
+			continue
+		}
+		o := b.Shaped.Bores[first]
+		if deep := o.Long(b.Thickness); o.Side() || deep < b.Thickness-1e-9 && deep >= o.Bites {
+			s.Deep = deep
 		}
 	}
 }

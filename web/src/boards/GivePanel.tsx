@@ -73,6 +73,11 @@ export function GivePanel({ board: b, r, set, sheet, applyPatch }: PanelProps) {
           </>
         )}
       </div>
+      {r.savings.length > 0 && (
+        <p className="facts">
+          One more tool: {r.savings.map((o) => `a ${o.tool} would save ${showMinutes(o.minutes)}`).join(", ")}.
+        </p>
+      )}
       {r.helps.length > 0 && (
         <div className="helps">
           <strong>What would help</strong>
