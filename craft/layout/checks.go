@@ -904,25 +904,30 @@ func (p Place) sawDepth() (v craft.Verdict, ok bool) {
 		"Thicker than the saw takes: flatten first, or use another saw."), true
 }
 
-// owned judges a saw for the outline that turns curves and of which no blade is owned.
+// owned judges a saw for the outline that is not owned, or that turns curves and of which no
+// blade is.
 func (p Place) owned() (v craft.Verdict, ok bool) {
-	saw := p.Choice.Saw
-	blades := p.Shop.Kit.Blades
-	if len(blades) == 0 || !tool.FindSaw(saw).Turns ||
-		slices.ContainsFunc(blades, func(b tool.Blade) bool { return b.Saw == saw }) {
+	saw, kit := p.Choice.Saw, p.Shop.Kit
+	bladed := len(kit.Blades) == 0 || !tool.FindSaw(saw).Turns ||
+		slices.ContainsFunc(kit.Blades, func(b tool.Blade) bool { return b.Saw == saw })
+	if kit.Has(saw) && bladed {
 		return v, false
+	}
+	finding := "No blade of a " + saw + " is among the shop's tools"
+	if !kit.Has(saw) {
+		finding = "No " + saw + " is among the shop's tools"
 	}
 	v = craft.Verdict{
 		Check: "machine", Subject: "saw for the outline", Stage: craft.Layout, Level: craft.Mind, AtLeast: true,
 		Limit:   1,
-		Finding: "No blade of a " + saw + " is among the shop's tools",
+		Finding: finding,
 		Reason:  "Kerf, wander and minutes are reckoned by the saw that is chosen.",
 		Figure: craft.Figure{
-			Key: "machine.saw", Stage: craft.Layout, Label: "Blades of it", Formula: "counted",
-			Source: "the shop's blades",
+			Key: "machine.saw", Stage: craft.Layout, Label: "Of it, with a blade", Formula: "counted",
+			Source: "the shop's tools",
 		},
 	}
-	if own := p.Shop.Kit.CurveSaw(); own != saw {
+	if own := kit.CurveSaw(); own != saw && kit.Has(own) {
 		v.Remedies = []craft.Remedy{
 			{Label: "Saw it with the " + own, Patch: craft.Patch{"cut": map[string]any{"saw": own}}},
 		}

@@ -5,6 +5,7 @@ import (
 	"maps"
 	"slices"
 
+	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/layout"
 	"idletimber/craft/making"
@@ -46,6 +47,26 @@ func (l *laid) whoMakes() []making.Made {
 	}
 	for _, m := range l.makes() {
 		out = append(out, m.Made)
+	}
+	return out
+}
+
+// unmade tells what nothing owned makes, with what can be done; bits and router bits that
+// are missing are told by their own checks.
+func (l *laid) unmade() (out []craft.Verdict) {
+	drills := l.on.Shop.Has(tool.DrillPress, tool.DrillGuide, tool.Drill)
+	for _, m := range l.makes() {
+		if m.By != nil || m.Work == making.Bored && drills {
+			continue
+		}
+		out = append(out, craft.Verdict{
+			Check: "tool", Subject: m.Name, Stage: craft.Shape, Level: craft.Mind, AtLeast: true, Limit: 1,
+			Finding: "Nothing in the shop makes the " + m.Name, Reason: m.Ways + ".",
+			Figure: craft.Figure{
+				Key: "tool.owned", Stage: craft.Shape, Label: "Tools that would", Unit: craft.Count,
+				Formula: "those owned whose limits, bits and blades take it", Source: "the shop's tools",
+			},
+		})
 	}
 	return out
 }

@@ -118,7 +118,12 @@ func (l *laid) levels(r *stage.Record) {
 	if n := len(m.Passes); n > 0 && budget.Off > 0 {
 		r.Figures = append(r.Figures, l.passes(m))
 	}
-	if budget.Off > 0 && m.Method != milling.Outside {
+	switch {
+	case budget.Off == 0:
+	case m.Method == milling.Outside:
+		r.Step("Have it flattened elsewhere", "To "+craft.Length(budget.Planed)+". Enter at the piece when it leaves and "+
+			"comes back: the plan waits for it", plan.Work("flatten", plan.Errand, 0, l.on.pace))
+	default:
 		r.Step("Flatten and plane", m.Detail(), m.Step("flatten", l.on.pace)).Divisible = true
 	}
 	if choice.Faces == stock.SandOnly {

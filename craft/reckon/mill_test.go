@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"idletimber/craft"
+	"idletimber/craft/board"
 	"idletimber/craft/milling"
 	"idletimber/craft/plan"
 	"idletimber/craft/slab"
@@ -221,4 +222,28 @@ func TestNoiseAndDust(t *testing.T) {
 	}
 	assert.InDelta(t, loud, figure(t, r, "give.noise").Value, 1e-6)
 	assert.Less(t, figure(t, r, "give.dust").Value, loud)
+}
+
+// In a bare shop nothing is left undone in silence: what nothing makes is told, with what
+// can be done, and flattening is somebody's errand.
+func TestABareShop(t *testing.T) {
+	s := flatBoard()
+	s.Boards[0].Design.Handle.Kind = board.HeartCut
+	s.Shop.Kit = tool.Kit{}
+	r := must(t, s).Boards[0]
+	told := map[string]bool{}
+	for _, v := range r.Verdicts {
+		if v.Check == "tool" || v.Subject == "saw for the outline" {
+			told[v.Subject] = true
+			assert.Equal(t, craft.Mind, v.Level)
+			assert.NotEmpty(t, v.Reason)
+		}
+	}
+	assert.True(t, told["saw for the outline"])
+	assert.True(t, told["inner cuts"])
+	assert.Equal(t, plan.Errand, step(t, r, "flatten").Kind)
+	assert.Contains(t, step(t, r, "outline").Detail, "no band saw is owned")
+	for _, v := range must(t, flatBoard()).Boards[0].Verdicts {
+		assert.NotEqual(t, "tool", v.Check)
+	}
 }

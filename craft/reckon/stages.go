@@ -221,7 +221,7 @@ func (l *laid) reckonFill() (r stage.Record) {
 
 func (l *laid) reckonShape() (r stage.Record) {
 	l.recess, r = board.Reckon(l.shaped, *l.conditions(), board.Cut{Makes: l.makes(), Pace: l.on.pace})
-	r.Verdicts = append(r.Verdicts, l.mates()...)
+	r.Verdicts = append(append(r.Verdicts, l.mates()...), l.unmade()...)
 	if l.board.Rim != nil { // its work belongs to the glue, and follows the outline
 		var rim stage.Record
 		l.rim, rim = l.bend()
