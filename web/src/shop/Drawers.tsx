@@ -236,13 +236,7 @@ function Blades({ shop: s, set }: Props) {
       fresh={missing[0] ?? tables.blades[0]}
       onChange={(blades, kind) => set({ blades }, kind)}
       more={missing.slice(1).map((b) => (
-        <Button
-          key={b.name}
-          size="sm"
-          variant="outline-primary"
-          className="me-1 mt-1"
-          onClick={() => set({ blades: [...s.blades, b] })}
-        >
+        <Button key={b.name} size="sm" variant="outline-primary" onClick={() => set({ blades: [...s.blades, b] })}>
           Add {b.name}
         </Button>
       ))}
