@@ -45,14 +45,23 @@ func TestABeginnersShop(t *testing.T) {
 		)
 		assert.Equal(t, "jigsaw", ask[string](s,
 			`[...document.querySelectorAll("label")].find((l) => l.textContent === "Outline with").control.value`))
-		s.do(s.choose("Shape", "paddle"), s.choose("Handle", "hole"), s.field("Diameter", "25"), chromedp.KeyEvent(kb.Tab),
-			s.saved())
+		s.do(
+			s.choose("Shape", "paddle"),
+			s.choose("Handle", "hole"),
+			s.field("Diameter", "25"),
+			chromedp.KeyEvent(kb.Tab),
+			s.saved(),
+		)
 	})
 	s.step("Who makes what", func() {
 		s.do(s.stage("flatten"), s.see("outside shop"), s.stage("shape"), s.part("Cut"), s.see("Who makes what"))
 		s.do(s.wait(`[...document.querySelectorAll(".makers li")].some((l) => l.innerText.includes("drill guide"))`))
-		s.do(s.wait(`[...document.querySelectorAll(".makers li")].some((l) => l.innerText.includes("band saw would save"))
-			|| document.body.innerText.includes("One more tool on this board")`))
+		s.do(
+			s.wait(
+				`[...document.querySelectorAll(".makers li")].some((l) => l.innerText.includes("band saw would save"))
+			|| document.body.innerText.includes("One more tool on this board")`,
+			),
+		)
 	})
 	s.step("The plan has its steps and a date", func() {
 		s.do(s.stage("give"), s.see("Ready"))

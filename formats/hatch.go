@@ -38,7 +38,10 @@ func hatch(one, other string) (out [][2]geom.Point, err error) {
 		slices.Sort(us)
 		for i := 0; i+1 < len(us); i += 2 { // from one line to the other, and back
 			if us[i+1]-us[i] > 0.05 {
-				out = append(out, [2]geom.Point{turn.Out(geom.Point{X: us[i], Y: y}), turn.Out(geom.Point{X: us[i+1], Y: y})})
+				out = append(
+					out,
+					[2]geom.Point{turn.Out(geom.Point{X: us[i], Y: y}), turn.Out(geom.Point{X: us[i+1], Y: y})},
+				)
 			}
 		}
 	}

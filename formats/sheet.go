@@ -253,8 +253,15 @@ func (p page) passes() {
 		if o.Turns > 0 {
 			turned = fmt.Sprintf("%.2f turns", o.Turns)
 		}
-		p.row(empty, []float64{34, 28, 34, 40, 44}, fmt.Sprintf("%d. %s", i+1, o.Machine), o.Face, "bite "+p.fine(o.Bite),
-			"set to "+p.fine(o.Setting), turned)
+		p.row(
+			empty,
+			[]float64{34, 28, 34, 40, 44},
+			fmt.Sprintf("%d. %s", i+1, o.Machine),
+			o.Face,
+			"bite "+p.fine(o.Bite),
+			"set to "+p.fine(o.Setting),
+			turned,
+		)
 	}
 }
 

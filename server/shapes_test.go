@@ -117,7 +117,12 @@ func TestVariantsSideBySide(t *testing.T) {
 	require.Len(t, body, 2)
 	assert.Greater(t, at(body[1], "mass").(float64), at(body[0], "mass").(float64))
 	assert.Positive(t, at(body[0], "handsOn").(float64))
-	assert.Equal(t, at(now, "design", "length"), at(m.board("cheese"), "board", "design", "length"), "nothing is stored")
+	assert.Equal(
+		t,
+		at(now, "design", "length"),
+		at(m.board("cheese"), "board", "design", "length"),
+		"nothing is stored",
+	)
 	status, _ = site.other().call("POST", url, object{"boards": []any{now}})
 	assert.Equal(t, 404, status)
 }

@@ -316,7 +316,11 @@ func leans(s Shaped, side string, e Edge, t float64) craft.Verdict {
 				{Name: "bevel's depth", Value: e.Depth(), Unit: craft.MM},
 				{Name: "final thickness", Value: t, Unit: craft.MM},
 				{Name: "stands in by", Value: in, Unit: craft.MM},
-				{Name: "wider face", Value: wide, Unit: craft.MM}, {Name: "narrower face", Value: wide - in, Unit: craft.MM},
+				{
+					Name:  "wider face",
+					Value: wide,
+					Unit:  craft.MM,
+				}, {Name: "narrower face", Value: wide - in, Unit: craft.MM},
 			},
 			Source: "rule of the trade", Rule: true,
 		},
@@ -549,7 +553,9 @@ func broken(s Shaped, c Conditions) (v craft.Verdict, ok bool) {
 		Figure: craft.Figure{
 			Key: "edge.break", Stage: craft.Shape, Label: "Least broken edge", Value: least, Unit: craft.MM,
 			Formula: "least size of a profile round the outline, against {0.5}, {1} over Janka {4000 N}, {1.5} over {6000 N}",
-			Terms:   []craft.Term{{Name: "hardness", Value: janka, Unit: craft.Newton}}, Source: "rule of the trade", Rule: true,
+			Terms: []craft.Term{
+				{Name: "hardness", Value: janka, Unit: craft.Newton},
+			}, Source: "rule of the trade", Rule: true,
 		},
 	}
 	v.Remedies = []craft.Remedy{remedy(s.Design, "Ease every edge by {}", want, craft.MM, func(d *Design) {

@@ -68,7 +68,11 @@ type Format struct {
 
 // Formats are the sizes that are often made, as they are measured in millimetres.
 var Formats = []Format{
-	{"cheese for two", 280, 160}, {"serving board", 360, 200}, {"bread board", 400, 250}, {"long table board", 600, 180},
+	{
+		"cheese for two",
+		280,
+		160,
+	}, {"serving board", 360, 200}, {"bread board", 400, 250}, {"long table board", 600, 180},
 	{"carving board", 450, 330}, {"pizza board", 400, 360}, {"pasta board", 600, 450}, {"coaster", 100, 100},
 }
 

@@ -21,7 +21,15 @@ func TestHolesAreSawnWithWhatGetsIn(t *testing.T) {
 	d := soft(400, 240)
 	d.Handle = Handle{Kind: HeartCut, Length: 50, Diameter: 46, Setback: 60}
 	c := maple()
-	band, jig := tool.Blade{Saw: tool.BandSaw, Name: "band saw, 1/8\" blade", Radius: 1}, tool.Blade{Saw: tool.Jigsaw, Name: "jigsaw", Radius: 25}
+	band, jig := tool.Blade{
+		Saw:    tool.BandSaw,
+		Name:   "band saw, 1/8\" blade",
+		Radius: 1,
+	}, tool.Blade{
+		Saw:    tool.Jigsaw,
+		Name:   "jigsaw",
+		Radius: 25,
+	}
 	for _, k := range []struct {
 		name   string
 		blades []tool.Blade

@@ -118,7 +118,12 @@ func TestOddDesignsAreJudged(t *testing.T) {
 			return
 		}
 		c := maple()
-		c.Usable, c.Tools.Blades, c.Tools.Bits = oddWood, []tool.Blade{{Saw: tool.Jigsaw, Name: "jigsaw", Radius: 25}}, tool.NewBits(8, 25)
+		c.Usable, c.Tools.Blades, c.Tools.Bits = oddWood, []tool.Blade{
+			{Saw: tool.Jigsaw, Name: "jigsaw", Radius: 25},
+		}, tool.NewBits(
+			8,
+			25,
+		)
 		c.Tools.Router = routerTools()
 		s := Draw(d, oddWood)
 		judged(s, c)

@@ -30,7 +30,7 @@ type Recess struct {
 	Count  int     `json:"count,omitempty" range:"0,24" doc:"Several alike along the board; 0 for one"`
 	Spread string  `json:"spread,omitempty" enum:",ends,middle" doc:"Evenly between the ends, or about the middle"`
 	Gap    float64 `json:"gap,omitempty" mm:"0,2000" doc:"Between those that are spread about the middle"`
-	Margin float64 `json:"margin,omitempty" mm:"0,1000" doc:"Of several from the ends, to the first and the last; 0 for their gap"`
+	Margin float64 `json:"margin,omitempty" mm:"0,1000" doc:"Of several, to both ends; 0 for their gap"`
 	Side   float64 `json:"side,omitempty" mm:"0,1500" doc:"From a long side to its rim, in place of y; 0 for by y"`
 	From   string  `json:"from,omitempty" enum:",left,right" doc:"Which side that is; left out for the right"`
 	Holds  string  `json:"holds,omitempty" doc:"What it is for"`
@@ -40,7 +40,7 @@ type Recess struct {
 	Lip    string  `json:"lip,omitempty" enum:",left,right,handle end,far end" doc:"A pouring lip through that side"`
 	LipBit float64 `json:"lipBit,omitempty" mm:"0,60" doc:"Diameter of the bit that cuts the lip"`
 	Juice  float64 `json:"juice,omitempty" range:"0,10000" doc:"What it should hold, ml"`
-	Roast  float64 `json:"roast,omitempty" range:"0,30" doc:"Roast that is carved on it, kg: what it should hold where no ml are given"`
+	Roast  float64 `json:"roast,omitempty" range:"0,30" doc:"Carved on it, kg: where no ml are given"`
 }
 
 // What a roast gives, ml a kilogram, and by how much more a recess is wanted to hold

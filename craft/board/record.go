@@ -89,7 +89,8 @@ func (m Makes) step(key string, pace plan.Pace) plan.Step {
 		minutes += s.Usual
 		terms = append(terms, craft.Term{Name: o.Name, Value: s.Usual, Unit: craft.Minute})
 	}
-	return plan.Timed(key, m[0].Kind, minutes, setup, "each in its turn, one set-up a tool", terms, pace).On(m[0].tool())
+	return plan.Timed(key, m[0].Kind, minutes, setup, "each in its turn, one set-up a tool", terms, pace).
+		On(m[0].tool())
 }
 
 // tool is the name of what makes it; empty where nothing owned does.
@@ -197,8 +198,11 @@ func (s Shaped) fitted(r *stage.Record, all Makes, cut Cut) {
 		r.Step("Slot for the fittings", strings.Join(append(sawn, m[0].How()), ". "), m.step(makeFitSlots, cut.Pace))
 	}
 	if slices.ContainsFunc(s.Slots, func(o Slot) bool { return o.Of == "slicer" }) {
-		r.Step("Dry-fit the slicer", "Arm in its bore, wire in its slot, before the edges are shaped: it must swing free",
-			plan.Timed("fit-dry", plan.DryFit, 4, 0, "a try", nil, cut.Pace))
+		r.Step(
+			"Dry-fit the slicer",
+			"Arm in its bore, wire in its slot, before the edges are shaped: it must swing free",
+			plan.Timed("fit-dry", plan.DryFit, 4, 0, "a try", nil, cut.Pace),
+		)
 	}
 	if m := all.under(makeGrooves); len(m) > 0 {
 		r.Step("Groove for the fittings", strings.Join(append(routed, m[0].How()), ". "),

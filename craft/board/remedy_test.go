@@ -58,7 +58,15 @@ func TestEachRemedyHelps(t *testing.T) {
 		c := maple()
 		c.Most = f("most", 14, 40)
 		c = c.grained(f("grain", 0, 25))
-		c.Tools.Blades, c.Tools.Bits = []tool.Blade{{Saw: tool.Jigsaw, Name: "jigsaw", Radius: 25}}, tool.NewBits(20, 25, 28, 30, 35)
+		c.Tools.Blades, c.Tools.Bits = []tool.Blade{
+			{Saw: tool.Jigsaw, Name: "jigsaw", Radius: 25},
+		}, tool.NewBits(
+			20,
+			25,
+			28,
+			30,
+			35,
+		)
 		require.Empty(t, d.Check("design"))
 		before := under(d, c)
 		for _, v := range before {

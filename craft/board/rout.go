@@ -12,7 +12,7 @@ import (
 type RecessWork struct {
 	Name    string         `json:"name" doc:"Which recess"`
 	Bit     float64        `json:"bit" doc:"Diameter of the bit, mm; 0 when none in the shop fits"`
-	Rough   float64        `json:"rough" doc:"Diameter of the bit that clears it before, mm; the same where one does both"`
+	Rough   float64        `json:"rough" doc:"Diameter of the bit that clears it, mm"`
 	Strips  int            `json:"strips" doc:"Side by side over its area, of the bit that clears it"`
 	Passes  int            `json:"passes" doc:"To its depth, of the same"`
 	Run     float64        `json:"run" doc:"How far the router runs for all that are alike, mm"`
@@ -81,8 +81,11 @@ func (w route) work(s Shaped, c Conditions) RecessWork {
 	}
 	if r, ok := w.cavity.round(); ok {
 		out.Pivot = r - w.bit/2
-		out.Figures = append(out.Figures, w.figure("pivot", "Circle jig, pivot to the bit's middle", out.Pivot, craft.MM,
-			"radius of the hole − half the bit", "geometry of the design", mm("radius", r), bit("bit", w.bit)))
+		out.Figures = append(
+			out.Figures,
+			w.figure("pivot", "Circle jig, pivot to the bit's middle", out.Pivot, craft.MM,
+				"radius of the hole − half the bit", "geometry of the design", mm("radius", r), bit("bit", w.bit)),
+		)
 	}
 	if w.cavity.Recess.Kind == "bowl" {
 		out.Figures = append(out.Figures, w.cleanUps(router)...)

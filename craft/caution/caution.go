@@ -92,10 +92,13 @@ var (
 		"Rags with curing oil heat themselves and burn: dry them flat outdoors, or keep them under water in a closed " +
 			"metal can.",
 	}
-	spirits = Caution{"Spirits and solvents", "Flammable vapour. Gloves, moving air, a respirator; no flame or heat gun near."}
-	wax     = Caution{"Melting wax", "In a water bath, never over a naked flame."}
-	nuts    = Caution{"Nut oils", "An allergy risk: if the oil is of nuts, say so on the gift note."}
-	give    = Caution{
+	spirits = Caution{
+		"Spirits and solvents",
+		"Flammable vapour. Gloves, moving air, a respirator; no flame or heat gun near.",
+	}
+	wax  = Caution{"Melting wax", "In a water bath, never over a naked flame."}
+	nuts = Caution{"Nut oils", "An allergy risk: if the oil is of nuts, say so on the gift note."}
+	give = Caution{
 		"Food contact",
 		"Local food-contact and product-safety rules decide; the finish maker's data sheet decides the cure.",
 	}

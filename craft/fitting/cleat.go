@@ -52,8 +52,11 @@ func (f *Fitted) cleat(l Cleat, b Board) {
 			limit,
 			false,
 		)
-		f.Steps = append(f.Steps, "Glue the cleat on over its whole length, and screw it in round holes: it moves with the "+
-			"board")
+		f.Steps = append(
+			f.Steps,
+			"Glue the cleat on over its whole length, and screw it in round holes: it moves with the "+
+				"board",
+		)
 		l.screwed(f, b, root.Species.Janka, "screws")
 		l.counter(f, b)
 		return
@@ -144,23 +147,42 @@ func (l Cleat) counter(f *Fitted, b Board) {
 				Patch: craft.Patch{"fit": map[string]any{"cleat": map[string]any{"height": math.Floor(l.Worktop)}}},
 			}}
 		}
-		f.judge("cleat-drop", level, finding, "A cleat that hangs lower than the worktop's edge blocks a drawer or is hit by it.",
+		f.judge(
+			"cleat-drop",
+			level,
+			finding,
+			"A cleat that hangs lower than the worktop's edge blocks a drawer or is hit by it.",
 			craft.Figure{
 				Key: "fit.drop", Label: "It hangs down by", Value: l.Height, Unit: craft.MM,
 				Formula: "its height, against the free edge of the worktop", Source: "measured at the worktop",
-			}, l.Worktop, false, remedies...)
+			},
+			l.Worktop,
+			false,
+			remedies...)
 	}
 	if l.TopDepth > 0 {
 		box := b.Shaped.Outline.Bounds()
 		long := box.MaxX - box.MinX
-		level, finding := craft.Over(long-l.Width, l.TopDepth, math.Inf(1)), "The board lies on the worktop over its whole length"
+		level, finding := craft.Over(
+			long-l.Width,
+			l.TopDepth,
+			math.Inf(1),
+		), "The board lies on the worktop over its whole length"
 		if level != craft.Good {
 			finding = "The board is longer than the worktop is deep"
 		}
-		f.judge("cleat-depth", level, finding, "What stands over at the wall lifts the board off its cleat.", craft.Figure{
-			Key: "fit.depth", Label: "From the cleat to the board's far end", Value: long - l.Width, Unit: craft.MM,
-			Formula: "board's length − the cleat's width", Source: "the design",
-		}, l.TopDepth, false)
+		f.judge(
+			"cleat-depth",
+			level,
+			finding,
+			"What stands over at the wall lifts the board off its cleat.",
+			craft.Figure{
+				Key: "fit.depth", Label: "From the cleat to the board's far end", Value: long - l.Width, Unit: craft.MM,
+				Formula: "board's length − the cleat's width", Source: "the design",
+			},
+			l.TopDepth,
+			false,
+		)
 	}
 }
 

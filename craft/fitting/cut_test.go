@@ -195,7 +195,11 @@ func TestPullsStandOnTheLocalWidth(t *testing.T) {
 // moves; of the board's own grain, which moves with it, in round holes and glued.
 func TestACleatIsScrewed(t *testing.T) {
 	for _, own := range []bool{true, false} {
-		b, c := with(Choice{Cleat: &Cleat{Height: 20, Width: 25, Own: own, Screw: 4, Worktop: 18, TopDepth: 600}}, 22, plain())
+		b, c := with(
+			Choice{Cleat: &Cleat{Height: 20, Width: 25, Own: own, Screw: 4, Worktop: 18, TopDepth: 600}},
+			22,
+			plain(),
+		)
 		f := fitted(c, b)
 		assert.Len(t, b.Shaped.Bores, 3)
 		require.Len(t, f.Spots, 3)
@@ -203,7 +207,11 @@ func TestACleatIsScrewed(t *testing.T) {
 			assert.InDelta(t, 18, s.Deep, 1e-9, "the stop, 4 clear of the face")
 		}
 		assert.Equal(t, own, !strings.Contains(f.Items[1].Name, "slots"))
-		assert.Equal(t, own, slices.ContainsFunc(f.Steps, func(s string) bool { return strings.HasPrefix(s, "Glue the cleat") }))
+		assert.Equal(
+			t,
+			own,
+			slices.ContainsFunc(f.Steps, func(s string) bool { return strings.HasPrefix(s, "Glue the cleat") }),
+		)
 		assert.Equal(t, craft.Mind, level(t, f, "cleat-drop"), "20 hang down before 18")
 		assert.Equal(t, craft.Good, level(t, f, "cleat-depth"))
 	}
@@ -257,7 +265,9 @@ func TestAThroughHoleHasNoStop(t *testing.T) {
 // A foot that stands on a recess of its face is told, and another inset helps.
 func TestFeetStandClear(t *testing.T) {
 	d := plain()
-	d.Recesses = []board.Recess{{Kind: "well", X: -165, Y: -85, Length: 30, Width: 30, Depth: 6, Radius: 8, Under: true}}
+	d.Recesses = []board.Recess{
+		{Kind: "well", X: -165, Y: -85, Length: 30, Width: 30, Depth: 6, Radius: 8, Under: true},
+	}
 	b, c := with(Choice{Feet: true}, 22, d)
 	f := fitted(c, b)
 	require.Equal(t, craft.Mind, level(t, f, "feet-clear"))
@@ -280,7 +290,11 @@ func TestACordThroughItsHole(t *testing.T) {
 		f := fitted(Choice{Cord: true, CordThick: thick}, on(18, d))
 		assert.Equal(t, want, level(t, f, "cord-thick"), "%v", thick)
 	}
-	assert.Equal(t, craft.Good, level(t, fitted(Choice{Cord: true, CordThick: 5, CordSoft: true}, on(18, d)), "cord-thick"))
+	assert.Equal(
+		t,
+		craft.Good,
+		level(t, fitted(Choice{Cord: true, CordThick: 5, CordSoft: true}, on(18, d)), "cord-thick"),
+	)
 	assert.InDelta(t, 2*120+2*18+2*40, CordFor(120, 18), 1e-9)
 	assert.InDelta(t, CordFor(120, 18), fitted(Choice{Cord: true, CordDrop: 120}, on(18, d)).Items[0].Amount, 1e-9)
 }

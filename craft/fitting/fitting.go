@@ -35,9 +35,9 @@ type Choice struct {
 	Coin       *Coin   `json:"coin,omitempty" doc:"A coin let into a face"`
 	Stamp      bool    `json:"stamp,omitempty" doc:"A stamp or brand burnt in"`
 
-	When      string  `json:"when,omitempty" enum:",before,between" doc:"Fitted before the first coat or between the coats; left out for after the last"`
-	MarkEnd   string  `json:"markEnd,omitempty" enum:",handle end,far end" doc:"From which end marks are measured; left out for the nearer"`
-	MarkSide  string  `json:"markSide,omitempty" enum:",left side,right side" doc:"From which side they are; left out for the nearer"`
+	When      string  `json:"when,omitempty" enum:",before,between" doc:"Before the first coat, or between two; left out: after"`
+	MarkEnd   string  `json:"markEnd,omitempty" enum:",handle end,far end" doc:"That marks are measured from; left out: nearer"`
+	MarkSide  string  `json:"markSide,omitempty" enum:",left side,right side" doc:"The same, of a side"`
 	FootOver  float64 `json:"footOver,omitempty" mm:"0,200" doc:"Height of a bowl that stands beneath it"`
 	CordThick float64 `json:"cordThick,omitempty" mm:"0,20" doc:"Of the cord; 0 for the usual"`
 	CordSoft  bool    `json:"cordSoft,omitempty" doc:"Leather or soft cord, which is squeezed through"`
@@ -66,7 +66,7 @@ type Pull struct {
 	Long        float64 `json:"long,omitempty" mm:"0,1000" doc:"Of the pull over all; 0 for just past its holes"`
 	Wide        float64 `json:"wide,omitempty" mm:"0,200" doc:"Of its feet along the board; 0 for the usual"`
 	Colour      string  `json:"colour,omitempty" doc:"Of pull and screws"`
-	OnLine      bool    `json:"onLine,omitempty" doc:"On the board's centre line; else in the middle of the width there"`
+	OnLine      bool    `json:"onLine,omitempty" doc:"On the centre line; else amid the width there"`
 }
 
 // Bolted is a wooden handle let into a groove across the board and bolted on.
@@ -90,8 +90,8 @@ type Cleat struct {
 	Screw  float64 `json:"screw" mm:"2,8" doc:"Nominal diameter of the screws"`
 
 	OnEdge   bool    `json:"onEdge,omitempty" doc:"It stands on its edge; lying flat it is safer to screw"`
-	Worktop  float64 `json:"worktop,omitempty" mm:"0,200" doc:"How far down the worktop's edge is free above drawers; 0 unknown"`
-	TopDepth float64 `json:"topDepth,omitempty" mm:"0,2000" doc:"Of the worktop, front to back; 0 where it is not known"`
+	Worktop  float64 `json:"worktop,omitempty" mm:"0,200" doc:"Its free edge above drawers; 0 unknown"`
+	TopDepth float64 `json:"topDepth,omitempty" mm:"0,2000" doc:"Of the worktop, front to back; 0 unknown"`
 }
 
 // Slicer is a wire slicer: a bore for its arm in the side of the board, and a
@@ -109,7 +109,7 @@ type Slicer struct {
 
 	Kit        string  `json:"kit,omitempty" doc:"Name of the kit that it is"`
 	FromHandle bool    `json:"fromHandle,omitempty" doc:"Slot and bore are measured from the handle end"`
-	Near       float64 `json:"near,omitempty" mm:"0,100" doc:"Depth of the slot over the bore, the maker's own; 0 for what the bore asks"`
+	Near       float64 `json:"near,omitempty" mm:"0,100" doc:"Slot's depth over the bore; 0 for what that asks"`
 }
 
 // Kit is a slicer kit that is kept by name.
@@ -520,7 +520,11 @@ func (f *Fitted) threads(c Choice, b Board) {
 		widest = max(widest, 2*r)
 	}
 	const drawn = 0.2 // mm by which a round hole is drawn too small
-	level, finding := craft.Under(widest+drawn, times*thick, math.Inf(-1)), "Both strands of the cord pass through the hole"
+	level, finding := craft.Under(
+		widest+drawn,
+		times*thick,
+		math.Inf(-1),
+	), "Both strands of the cord pass through the hole"
 	var remedies []craft.Remedy
 	if level != craft.Good {
 		finding = "The cord is too thick for the hole"

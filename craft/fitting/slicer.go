@@ -126,8 +126,11 @@ func (f *Fitted) slicer(s Slicer, b Board) {
 		name += ": " + s.Kit
 	}
 	f.item(name, 1, "pieces")
-	f.Steps = append(f.Steps, "Push the arm into its bore, the wire into its slot: it swings free, and the wire's tail "+
-		"stands clear of the board")
+	f.Steps = append(
+		f.Steps,
+		"Push the arm into its bore, the wire into its slot: it swings free, and the wire's tail "+
+			"stands clear of the board",
+	)
 	_, bore := s.cuts(b.Shaped, x, ys[0], ys[len(ys)-1])
 	f.spot(b, bore.Name, bore.A, s.Bore, hand+" side")
 	mark := &f.Spots[len(f.Spots)-1]
@@ -345,10 +348,17 @@ func (f *Fitted) ownNear(s Slicer) {
 			Patch: craft.Patch{"fit": map[string]any{"slicer": map[string]any{"near": nil}}},
 		}}
 	}
-	f.judge("slicer-near", level, "The slot gets down to the arm", "A slot that ends above the bore holds the wire up there.",
+	f.judge(
+		"slicer-near",
+		level,
+		"The slot gets down to the arm",
+		"A slot that ends above the bore holds the wire up there.",
 		craft.Figure{
 			Key: "fit.near", Label: "Slot's depth over the bore, your own", Value: s.Near, Unit: craft.MM,
 			Formula: "against the bore's depth below the face + its radius", Terms: []craft.Term{mm("asked for", want)},
 			Source: "geometry of the design", Rule: true,
-		}, want, true, remedies...)
+		},
+		want,
+		true,
+		remedies...)
 }

@@ -805,9 +805,15 @@ func (p Place) planer(blank Blank) (out []craft.Verdict) {
 		}
 		shortest := slices.MinFunc(planers, func(a, b tool.Tool) int { return cmp.Compare(a.Shortest, b.Shortest) })
 		if shortest.Shortest > 0 && !p.Choice.FlattenWhole {
-			v := machine("planer's shortest piece", "Length of the blank", blank.Length(), shortest.Shortest, true,
+			v := machine(
+				"planer's shortest piece",
+				"Length of the blank",
+				blank.Length(),
+				shortest.Shortest,
+				true,
 				"A piece shorter than the machine's minimum tips between the rollers: flatten the slab first, or glue on "+
-					"runners.")
+					"runners.",
+			)
 			if v.Level != craft.Good {
 				v.Remedies = []craft.Remedy{{
 					Label: "Flatten the whole slab first", Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}},

@@ -24,7 +24,7 @@ type Choice struct {
 	Snipe        string  `json:"snipe" enum:"allow,pieces,nose to tail" doc:"What is done against snipe"`
 	FlattenWhole bool    `json:"flattenWhole" doc:"Flatten the whole slab before cutting blanks"`
 	MillFirst    float64 `json:"millFirst,omitempty" mm:"0,300" doc:"Damp wood is milled so thick first; 0 to leave it"`
-	Bark         string  `json:"bark,omitempty" enum:",inner,kept" doc:"Left on its left live edge, and on its right one: none, the inner, or all"`
+	Bark         string  `json:"bark,omitempty" enum:",inner,kept" doc:"Left on live edges: none, the inner, or all"`
 	BarkRight    string  `json:"barkRight,omitempty" enum:",off,inner,kept" doc:"On its right one, where it differs"`
 	Method       string  `json:"method,omitempty" doc:"How it is flattened; empty for what is proposed"`
 	Faces        string  `json:"faces,omitempty" enum:",flat,sand" doc:"Made even, only made flat, or only sanded"`

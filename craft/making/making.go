@@ -373,7 +373,8 @@ func (m Made) Step(key string, of Task, pace plan.Pace) plan.Step {
 		{Name: "with the " + m.By.Tool, Value: m.By.Minutes - m.By.setup, Unit: craft.Minute},
 	}
 	return plan.Timed(key, m.Kind, m.By.Minutes, m.By.setup, "set-up + what goes by the quantity, with that tool", terms,
-		pace).On(m.By.Tool)
+		pace).
+		On(m.By.Tool)
 }
 
 // How tells the tool of a work in a sentence, or what can be done without one.

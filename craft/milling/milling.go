@@ -168,7 +168,7 @@ type Milled struct {
 	Minutes float64  `json:"minutes" doc:"Hands-on, by the bare rates; 0 where it is done elsewhere"`
 	Snipe   bool     `json:"snipe" doc:"It digs in at both ends of the piece"`
 	Bite    float64  `json:"bite" doc:"The deepest pass, mm; 0 by hand"`
-	Load    float64  `json:"load" doc:"What that bite asks of the machine, 1 for all that it bears; 0 where none is known"`
+	Load    float64  `json:"load" doc:"Of the machine, 1 for all that it bears; 0 by hand"`
 	Passes  []Pass   `json:"passes" doc:"In their order, with the setting of each"`
 	Tears   bool     `json:"tears" doc:"Knives tear the grain of this wood: light passes"`
 

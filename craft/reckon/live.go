@@ -99,7 +99,15 @@ func (l *laid) bark(r *stage.Record) {
 		}
 	}
 	ways = append(ways, "Knock back what is knife-thin; its last grit by hand, fine and short")
-	work := plan.Timed("live-edge", plan.LiveEdge, minutes, setup, "each edge by its state and its tool", terms, l.on.pace)
+	work := plan.Timed(
+		"live-edge",
+		plan.LiveEdge,
+		minutes,
+		setup,
+		"each edge by its state and its tool",
+		terms,
+		l.on.pace,
+	)
 	if edges[0].made.By != nil {
 		work = work.On(edges[0].made.By.Tool)
 	}

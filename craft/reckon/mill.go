@@ -26,7 +26,7 @@ type Rung struct {
 	Length    float64 `json:"length" doc:"mm"`
 	Width     float64 `json:"width" doc:"mm"`
 	Thickness float64 `json:"thickness" doc:"That comes out, mm"`
-	Wanted    float64 `json:"wanted,omitempty" doc:"That the wanted final one asks for, mm; left out where none is wanted"`
+	Wanted    float64 `json:"wanted,omitempty" doc:"That the final one asks for; left out without one"`
 }
 
 // piece is the board's blank, or the whole piece, as a machine feels it.
@@ -99,7 +99,13 @@ func (l *laid) sizes() []Rung {
 			"flat and planed", blank.Length(), blank.Width, budget.Planed,
 			wants(func(t float64) float64 { return t + sanded + again }),
 		},
-		{"ends squared", long + 2*leave, blank.Width, budget.Filled, wants(func(t float64) float64 { return t + sanded })},
+		{
+			"ends squared",
+			long + 2*leave,
+			blank.Width,
+			budget.Filled,
+			wants(func(t float64) float64 { return t + sanded }),
+		},
 		{
 			"sawn outside its line", long + 2*leave, wide + 2*leave, budget.Filled,
 			wants(func(t float64) float64 { return t + sanded }),
@@ -121,8 +127,12 @@ func (l *laid) levels(r *stage.Record) {
 	switch {
 	case budget.Off == 0:
 	case m.Method == milling.Outside:
-		r.Step("Have it flattened elsewhere", "To "+craft.Length(budget.Planed)+". Enter at the piece when it leaves and "+
-			"comes back: the plan waits for it", plan.Work("flatten", plan.Errand, 0, l.on.pace))
+		r.Step(
+			"Have it flattened elsewhere",
+			"To "+craft.Length(budget.Planed)+". Enter at the piece when it leaves and "+
+				"comes back: the plan waits for it",
+			plan.Work("flatten", plan.Errand, 0, l.on.pace),
+		)
 	default:
 		r.Step("Flatten and plane", m.Detail(), m.Step("flatten", l.on.pace)).Divisible = true
 	}

@@ -169,7 +169,14 @@ func TestAPieceThatIsAway(t *testing.T) {
 	s := flatBoard()
 	day := func(days int) string { return now.AddDate(0, 0, days).Format(time.DateOnly) }
 	s.Boards[0].Design.Thickness = 0
-	s.Slab.Bought = &slab.Bought{Work: "planed", Thickness: 24, Grit: 80, CostCents: 1200, Leaves: day(3), Back: day(10)}
+	s.Slab.Bought = &slab.Bought{
+		Work:      "planed",
+		Thickness: 24,
+		Grit:      80,
+		CostCents: 1200,
+		Leaves:    day(3),
+		Back:      day(10),
+	}
 	require.Empty(t, s.Slab.Check("slab", now, nil))
 	r := must(t, s).Boards[0]
 	keys := keysOf(r)

@@ -168,7 +168,8 @@ func (l *laid) reckon() Reckoned {
 	box := s.Outline.Bounds()
 	r := Reckoned{
 		ID: d.ID, Path: s.Path.ToSVG(), Holes: []string{}, Box: [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY},
-		Blank: l.cutOut(), Cuts: l.cuts(), Makes: l.whoMakes(), Savings: l.savings(), Milling: l.milling(), Budget: l.budget(), Voids: l.voids(),
+		Blank: l.cutOut(), Cuts: l.cuts(), Makes: l.whoMakes(), Savings: l.savings(), Milling: l.milling(),
+		Budget: l.budget(), Voids: l.voids(),
 		Whole:    l.on.wood.Plan(l.flattened(true, l.thickness().filled), rules),
 		Cautions: map[string][]Caution{}, Reversible: !l.oneSided(),
 	}

@@ -76,7 +76,12 @@ func (l *laid) elsewhere(r *stage.Record) {
 	took := plan.Timed("take-there", plan.Errand, 0, 0, "it is there already", nil, l.on.pace)
 	title, detail := "It is away: "+work, "It left on "+away.Leaves
 	if away.Leaves == "" || away.Leaves > l.on.Now.In(l.on.zone).Format(time.DateOnly) {
-		took, title, detail = plan.Work("take-there", plan.Errand, 0, l.on.pace), "Take it there: "+work, "Say what is wanted"
+		took, title, detail = plan.Work(
+			"take-there",
+			plan.Errand,
+			0,
+			l.on.pace,
+		), "Take it there: "+work, "Say what is wanted"
 		if away.Leaves != "" {
 			detail += ", on " + away.Leaves
 		}
@@ -147,7 +152,8 @@ func (b *drawn) restTill(r *stage.Record, at time.Time, detail string) {
 // count.
 func (l *laid) begun() bool {
 	return slices.ContainsFunc(l.on.Log, func(e LogEntry) bool {
-		return e.Subject == plan.Board(l.board.ID) && !slices.Contains([]string{"mill-thin", "dry", "read", "take-there", "fetch"}, e.Step)
+		return e.Subject == plan.Board(l.board.ID) &&
+			!slices.Contains([]string{"mill-thin", "dry", "read", "take-there", "fetch"}, e.Step)
 	})
 }
 

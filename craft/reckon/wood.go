@@ -586,7 +586,11 @@ func (b *drawn) slice() craft.Verdict {
 				(here.CT - here.CR) * swing,
 			Unit: craft.MM, Formula: "round the rim × (movement around the rings − along the radius) × points of moisture",
 			Terms: []craft.Term{
-				{Name: "round the rim", Value: around, Unit: craft.MM}, {Name: "points", Value: swing, Unit: craft.Percent},
+				{
+					Name:  "round the rim",
+					Value: around,
+					Unit:  craft.MM,
+				}, {Name: "points", Value: swing, Unit: craft.Percent},
 			},
 			Source: "Wood Handbook", Rule: true,
 		},

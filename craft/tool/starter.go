@@ -60,7 +60,12 @@ func Usual() Kit {
 		Router: Router{
 			Base: 150, Bushes: []float64{17, 24, 30},
 			Bits: []RouterBit{
-				{Kind: Straight, Diameter: 6, Length: 16, Shank: 6}, {Kind: Straight, Diameter: 12, Length: 25, Shank: 12},
+				{
+					Kind:     Straight,
+					Diameter: 6,
+					Length:   16,
+					Shank:    6,
+				}, {Kind: Straight, Diameter: 12, Length: 25, Shank: 12},
 				{Kind: RoundNose, Diameter: 12, Length: 14, Shank: 6},
 				{Kind: RoundNose, Diameter: 8, Length: 12, Shank: 6},
 				{Kind: FlushTrim, Diameter: 12.7, Length: 25, Bearing: 12.7, Shank: 6.35},
@@ -94,8 +99,15 @@ func fullShop() Kit {
 	k.Bits = NewBits(3, 4, 6, 8, 10, 12, 16, 20, 22, 25, 28, 30, 32, 35, 40, 50)
 	k.Drums = []float64{6.5, 10, 13, 19, 25, 38}
 	k.Router.SubBase, k.Router.Table = 300, true
-	k.Router.Bits = append(slices.Clone(k.Router.Bits),
-		RouterBit{Kind: Straight, Diameter: 19, Length: 32, Shank: 12}, RouterBit{Kind: RoundNose, Diameter: 19, Length: 19, Shank: 12},
+	k.Router.Bits = append(
+		slices.Clone(k.Router.Bits),
+		RouterBit{
+			Kind:     Straight,
+			Diameter: 19,
+			Length:   32,
+			Shank:    12,
+		},
+		RouterBit{Kind: RoundNose, Diameter: 19, Length: 19, Shank: 12},
 		RouterBit{Kind: FlushTrim, Diameter: 19, Length: 51, Bearing: 19, Shank: 12},
 		RouterBit{Kind: RoundOver, Diameter: 12, Length: 16, Bearing: 12.7, Shank: 12},
 	)

@@ -1972,7 +1972,7 @@ export interface components {
             long?: number;
             /**
              * Format: double
-             * @description Of several from the ends, to the first and the last; 0 for their gap
+             * @description Of several, to both ends; 0 for their gap
              */
             margin?: number;
             /**
@@ -1982,7 +1982,7 @@ export interface components {
             radius?: number;
             /**
              * Format: double
-             * @description Roast that is carved on it, kg: what it should hold where no ml are given
+             * @description Carved on it, kg: where no ml are given
              */
             roast?: number;
             /**
@@ -2060,7 +2060,7 @@ export interface components {
             pivot?: number;
             /**
              * Format: double
-             * @description Diameter of the bit that clears it before, mm; the same where one does both
+             * @description Diameter of the bit that clears it, mm
              */
             rough: number;
             /**
@@ -2787,12 +2787,12 @@ export interface components {
              */
             footOver?: number;
             /**
-             * @description From which end marks are measured; left out for the nearer
+             * @description That marks are measured from; left out: nearer
              * @enum {string}
              */
             markEnd?: "" | "handle end" | "far end";
             /**
-             * @description From which side they are; left out for the nearer
+             * @description The same, of a side
              * @enum {string}
              */
             markSide?: "" | "left side" | "right side";
@@ -2803,7 +2803,7 @@ export interface components {
             /** @description A stamp or brand burnt in */
             stamp?: boolean;
             /**
-             * @description Fitted before the first coat or between the coats; left out for after the last
+             * @description Before the first coat, or between two; left out: after
              * @enum {string}
              */
             when?: "" | "before" | "between";
@@ -2825,7 +2825,7 @@ export interface components {
             screw: number;
             /**
              * Format: double
-             * @description Of the worktop, front to back; 0 where it is not known
+             * @description Of the worktop, front to back; 0 unknown
              */
             topDepth?: number;
             /**
@@ -2835,7 +2835,7 @@ export interface components {
             width: number;
             /**
              * Format: double
-             * @description How far down the worktop's edge is free above drawers; 0 unknown
+             * @description Its free edge above drawers; 0 unknown
              */
             worktop?: number;
         };
@@ -2931,7 +2931,7 @@ export interface components {
              * @description Off the middle of the width there, positive to the left
              */
             offset: number;
-            /** @description On the board's centre line; else in the middle of the width there */
+            /** @description On the centre line; else amid the width there */
             onLine?: boolean;
             /**
              * Format: double
@@ -2993,7 +2993,7 @@ export interface components {
             left: boolean;
             /**
              * Format: double
-             * @description Depth of the slot over the bore, the maker's own; 0 for what the bore asks
+             * @description Slot's depth over the bore; 0 for what that asks
              */
             near?: number;
             /**
@@ -3862,7 +3862,7 @@ export interface components {
         };
         LayoutChoice: {
             /**
-             * @description Left on its left live edge, and on its right one: none, the inner, or all
+             * @description Left on live edges: none, the inner, or all
              * @enum {string}
              */
             bark?: "" | "inner" | "kept";
@@ -4100,7 +4100,7 @@ export interface components {
             fits: boolean;
             /**
              * Format: double
-             * @description What that bite asks of the machine, 1 for all that it bears; 0 where none is known
+             * @description Of the machine, 1 for all that it bears; 0 by hand
              */
             load: number;
             /** @description In the trade's words */
@@ -5268,7 +5268,7 @@ export interface components {
             thickness: number;
             /**
              * Format: double
-             * @description That the wanted final one asks for, mm; left out where none is wanted
+             * @description That the final one asks for; left out without one
              */
             wanted?: number;
             /**
