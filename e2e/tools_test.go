@@ -58,7 +58,7 @@ func TestABeginnersShop(t *testing.T) {
 		s.do(s.wait(`[...document.querySelectorAll(".makers li")].some((l) => l.innerText.includes("drill guide"))`))
 		s.do(
 			s.wait(
-				`[...document.querySelectorAll(".makers li")].some((l) => l.innerText.includes("band saw would save"))
+				`[...document.querySelectorAll(".makers li")].some((l) => l.innerText.includes("not owned: band saw"))
 			|| document.body.innerText.includes("One more tool on this board")`,
 			),
 		)

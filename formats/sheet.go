@@ -258,20 +258,11 @@ func (p page) passes() {
 			[]float64{34, 28, 34, 40, 44},
 			fmt.Sprintf("%d. %s", i+1, o.Machine),
 			o.Face,
-			"bite "+p.fine(o.Bite),
-			"set to "+p.fine(o.Setting),
+			"bite "+measure.Fine(o.Bite, p.job.Shop.Units),
+			"set to "+measure.Fine(o.Setting, p.job.Shop.Units),
 			turned,
 		)
 	}
-}
-
-// fine writes a setting of a machine: finer than a rule, to a tenth of a millimetre or a
-// thousandth of an inch.
-func (p page) fine(mm float64) string {
-	if p.job.Shop.Units == measure.Inch {
-		return fmt.Sprintf("%.3f\"", mm/measure.MMPerInch)
-	}
-	return fmt.Sprintf("%.1f mm", mm)
 }
 
 // assembly is how the fittings go together, with what is bought for them.

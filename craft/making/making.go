@@ -314,8 +314,7 @@ func (w way) minutes(of Task) (minutes, setup float64) {
 	return base + w.setup + (usual-base)*w.slower, base + w.setup
 }
 
-// owned lists the tools of a kind; a router counts by its base. A shop that lists no
-// tools at all owns a usual one of each.
+// owned lists the tools of a kind; a router counts by its base.
 func owned(k tool.Kit, kind string) []tool.Tool {
 	if kind == tool.RouterTool {
 		if k.Router.Base == 0 {

@@ -180,6 +180,15 @@ func amount(whole, frac, plain string) (float64, error) {
 	return v + decimal(strings.TrimSpace(top))/d, nil
 }
 
+// Fine writes the setting of a machine, finer than a rule shows: a tenth of a millimetre, a
+// thousandth of an inch.
+func Fine(mm float64, u Unit) string {
+	if u == Inch {
+		return fmt.Sprintf("%.3f\"", mm/MMPerInch)
+	}
+	return fmt.Sprintf("%.1f mm", mm)
+}
+
 // Format writes a length of mm millimetres for reading, with its unit. Inches
 // are the nearest sixteenth, reduced, with + or − where the remainder exceeds a
 // quarter of the step, and thousandths where less is meant than three quarters of

@@ -113,3 +113,9 @@ func ExampleFormat() {
 	fmt.Println(Format(180, Inch), Format(180, Millimetre))
 	// Output: 7 1/16"+ 180 mm
 }
+
+// The setting of a machine, as the page shows it too.
+func TestFine(t *testing.T) {
+	assert.Equal(t, "20.8 mm", Fine(20.84, Millimetre))
+	assert.Equal(t, `0.819"`, Fine(20.8, Inch))
+}

@@ -81,6 +81,18 @@ func Panel(id string) Subject { return Subject{"panel", id} }
 // String is the subject as another chain's steps name it: kind and id.
 func (s Subject) String() string { return s.Kind + ":" + s.ID }
 
+// Noon is the moment that a day stands for, YYYY-MM-DD, in a zone: by then a board must be
+// ready, or a piece is back. It is nil where there is no such day.
+func Noon(day string, zone *time.Location) *time.Time {
+	const noon = 12
+	d, err := time.ParseInLocation(time.DateOnly, day, zone)
+	if err != nil {
+		return nil
+	}
+	at := time.Date(d.Year(), d.Month(), d.Day(), noon, 0, 0, 0, zone)
+	return &at
+}
+
 // Chain is the steps of one subject in their order, the day on which it must be
 // ready, and how far it has come. A step waits for all before it, or only for the
 // steps that it names, of this chain or of another:

@@ -114,8 +114,12 @@ func (l *laid) sizes() []Rung {
 	}
 }
 
-// rocks is by how much a board may rock on four points, mm (rule).
-const rocks = 0.5
+// rocks is by how much a board may rock on four points, and reels by how much none may, mm
+// (rules).
+const (
+	rocks = 0.5
+	reels = 3
+)
 
 // levels are the figures, verdicts and steps of flattening.
 func (l *laid) levels(r *stage.Record) {
@@ -139,7 +143,7 @@ func (l *laid) levels(r *stage.Record) {
 	if choice.Faces == stock.SandOnly {
 		r.Verdicts = append(r.Verdicts, l.rocking())
 	}
-	if choice.Faces != "" && budget.Off >= 0 && !l.oneSided() {
+	if choice.Faces != "" && !l.oneSided() {
 		r.Step("Look whether it rocks", "On a flat table, on four points, both faces: within "+craft.Length(rocks),
 			plan.Work("rock", plan.Reading, 0, l.on.pace))
 	}
@@ -174,7 +178,7 @@ func (l *laid) rocking() craft.Verdict {
 	t := l.on.wood.Plan(made, l.on.Shop.Rules)
 	off := t.Hollow + t.Wind
 	v := craft.Verdict{
-		Check: "rock", Stage: craft.Flatten, Level: craft.Over(off, rocks, 3), Limit: rocks,
+		Check: "rock", Stage: craft.Flatten, Level: craft.Over(off, rocks, reels), Limit: rocks,
 		Finding: "Flat enough to be sanded only",
 		Reason:  "A board that rocks turns under the knife, and is never used on that face.",
 		Figure: craft.Figure{
@@ -187,11 +191,7 @@ func (l *laid) rocking() craft.Verdict {
 		},
 	}
 	if v.Level != craft.Good {
-		v.Level = craft.Mind
 		v.Finding = "By its readings it is not flat: it would rock"
-		if off > 3 {
-			v.Level = craft.Stop
-		}
 		v.Remedies = []craft.Remedy{
 			{Label: "Make both faces flat, the thickness as it comes",
 				Patch: craft.Patch{"cut": map[string]any{"faces": stock.FlatOnly}}},

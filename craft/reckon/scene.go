@@ -121,17 +121,9 @@ type Give struct {
 	Dry    bool   `json:"dry,omitempty" doc:"Used dry: a tray, wiped and never washed"`
 }
 
-// noon is the hour of the day at which a board must be ready.
-const noon = 12
-
 // DueAt is the moment at which the board must be ready, nil without a date.
 func (g Give) DueAt(zone *time.Location) *time.Time {
-	d, err := time.ParseInLocation(time.DateOnly, g.Due, zone)
-	if err != nil {
-		return nil
-	}
-	at := time.Date(d.Year(), d.Month(), d.Day(), noon, 0, 0, 0, zone)
-	return &at
+	return plan.Noon(g.Due, zone)
 }
 
 // LogEntry is one event in the work on a subject.

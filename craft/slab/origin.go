@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"idletimber/craft"
+	"idletimber/craft/plan"
 	"idletimber/craft/stock"
 )
 
@@ -53,13 +54,7 @@ func (b *Bought) BackAt(zone *time.Location) *time.Time {
 	if b == nil {
 		return nil
 	}
-	const noon = 12
-	d, err := time.ParseInLocation(time.DateOnly, b.Back, zone)
-	if err != nil {
-		return nil
-	}
-	at := time.Date(d.Year(), d.Month(), d.Day(), noon, 0, 0, 0, zone)
-	return &at
+	return plan.Noon(b.Back, zone)
 }
 
 var dated = regexp.MustCompile(`^\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?$`)

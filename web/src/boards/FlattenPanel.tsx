@@ -2,7 +2,7 @@
 import { useState } from "react";
 import type { Reckoned } from "../api/client";
 import { Choice, LengthField } from "../kit/fields";
-import { showMinutes } from "../kit/length";
+import { showFine, showMinutes } from "../kit/length";
 import { Working } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { thicknesses, type PanelProps } from "./panel";
@@ -169,7 +169,7 @@ function Milling({ board: b, r, set }: Part) {
 function Passes({ by }: { by: Reckoned["milling"]["by"] }) {
   const { unit } = useWorkshop();
   const [open, setOpen] = useState(false);
-  const fine = (mm: number) => (unit === "in" ? `${(mm / 25.4).toFixed(3)}"` : `${mm.toFixed(1)} mm`);
+  const fine = (mm: number) => showFine(mm, unit);
   const turned = by.passes.some((p) => (p.turns ?? 0) > 0);
   return (
     <details className="ways" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>

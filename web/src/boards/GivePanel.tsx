@@ -75,7 +75,7 @@ export function GivePanel({ board: b, r, set, sheet, applyPatch }: PanelProps) {
       </div>
       {r.savings.length > 0 && (
         <p className="facts">
-          One more tool: {r.savings.map((o) => `a ${o.tool} would save ${showMinutes(o.minutes)}`).join(", ")}.
+          One more tool: {r.savings.map((o) => `${o.tool} saves ${showMinutes(o.minutes)}`).join(", ")}.
         </p>
       )}
       {r.helps.length > 0 && (

@@ -1,8 +1,8 @@
 // The dimensions of each fitting.
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import Button from "react-bootstrap/Button";
-import { api, unwrap, type Fit } from "../api/client";
+import type { Fit } from "../api/client";
 import { Choice, LengthField, Row, TextField, Tick } from "../kit/fields";
+import { named, useKeeping } from "../kit/keeping";
 import { Wrong } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
 
@@ -304,17 +304,10 @@ export function SlicerFields({ of: s, set }: Props<"slicer">) {
 
 /** Kits are the slicer kits that the shop keeps by name: taken, or kept. */
 function Kits({ of: s, set }: Props<"slicer">) {
-  const { shop, version } = useWorkshop();
-  const client = useQueryClient();
+  const { shop } = useWorkshop();
   const kits = shop.slicers ?? [];
-  const keep = useMutation({
-    mutationFn: () => {
-      const name = s.kit?.trim() ?? "";
-      const slicers = [...kits.filter((k) => k.name !== name), { name, slicer: s }];
-      return unwrap(api.PUT("/api/shop", { body: { version, shop: { ...shop, slicers } } }));
-    },
-    onSuccess: (saved) => client.setQueryData(["shop"], saved),
-  });
+  const keep = useKeeping();
+  const name = s.kit?.trim() ?? "";
   return (
     <>
       <Row>
@@ -323,9 +316,9 @@ function Kits({ of: s, set }: Props<"slicer">) {
             label="A kit that you keep"
             value={kits.some((k) => k.name === s.kit) ? (s.kit ?? "") : ""}
             options={[{ value: "", label: "none" }, ...kits.map((k) => ({ value: k.name, label: k.name }))]}
-            onChange={(name) => {
-              const kit = kits.find((k) => k.name === name);
-              if (kit) set({ slicer: { ...kit.slicer, kit: name } });
+            onChange={(chosen) => {
+              const kit = kits.find((k) => k.name === chosen);
+              if (kit) set({ slicer: { ...kit.slicer, kit: chosen } });
             }}
           />
         )}
@@ -338,8 +331,8 @@ function Kits({ of: s, set }: Props<"slicer">) {
           size="sm"
           variant="outline-primary"
           className="align-self-end mb-1"
-          disabled={!s.kit?.trim() || keep.isPending}
-          onClick={() => keep.mutate()}
+          disabled={name === "" || keep.isPending}
+          onClick={() => keep.mutate((now) => ({ slicers: named(now.slicers, { name, slicer: s }) }))}
         >
           Keep it
         </Button>

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
-import { showLength, showMinutes, showTime, type Unit, midnights } from "./length";
+import { showFine, showLength, showMinutes, showTime, type Unit, midnights } from "./length";
 
 const cases = JSON.parse(readFileSync("../craft/measure/testdata/format.json", "utf8")) as {
   mm: number;
@@ -12,6 +12,11 @@ describe("lengths", () => {
   test.each(cases)("$mm in $unit is $text", ({ mm, unit, text }) => {
     expect(showLength(mm, unit)).toBe(text);
   });
+});
+
+test("the setting of a machine, as it is printed too", () => {
+  expect(showFine(20.84, "mm")).toBe("20.8 mm");
+  expect(showFine(20.8, "in")).toBe('0.819"');
 });
 
 test("minutes as a maker says them", () => {

@@ -29,6 +29,10 @@ export function showLength(mm: number, unit: Unit): string {
   return `${sign}${text}"${mark}`;
 }
 
+/** showFine writes the setting of a machine, finer than a rule shows. */
+export const showFine = (mm: number, unit: Unit): string =>
+  unit === "in" ? `${(mm / mmPerInch).toFixed(3)}"` : `${mm.toFixed(1)} mm`;
+
 /** showMinutes writes minutes the way a maker says them. */
 export function showMinutes(m: number): string {
   const a = Math.abs(m);

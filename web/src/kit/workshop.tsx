@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useDeferredValue, useMemo, type ReactNode } from "react";
 import { api, unwrap, type Shop, type Tables } from "../api/client";
+import { changeShop } from "./keeping";
 import { showLength, showTime, type Unit } from "./length";
 import { scaleOf, showText, showValue, type Scale } from "./units";
 
@@ -43,12 +44,10 @@ export function WorkshopProvider({ children }: { children: ReactNode }) {
   const client = useQueryClient();
   const shop = useQuery({ queryKey: ["shop"], queryFn: () => unwrap(api.GET("/api/shop")) });
   const tables = useQuery({ queryKey: ["tables"], queryFn: () => unwrap(api.GET("/api/tables")), staleTime: Infinity });
-  const switchUnits = useCallback(async () => {
-    const current = await unwrap(api.GET("/api/shop"));
-    const next = { ...current.shop, units: current.shop.units === "mm" ? ("in" as const) : ("mm" as const) };
-    const saved = await unwrap(api.PUT("/api/shop", { body: { version: current.version, shop: next } }));
-    client.setQueryData(["shop"], saved);
-  }, [client]);
+  const switchUnits = useCallback(
+    () => changeShop(client, (now) => ({ units: now.units === "mm" ? "in" : "mm" })),
+    [client],
+  );
   const workshop = useMemo(() => {
     if (!shop.data || !tables.data) return null;
     const { shop: s, version } = shop.data;

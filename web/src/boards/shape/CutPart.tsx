@@ -110,7 +110,7 @@ function Makers({ r }: { r: Reckoned }) {
                 )}
                 {m.wish && (
                   <span className="facts">
-                    a {m.wish.tool} would save {showMinutes(m.saves ?? 0)}
+                    not owned: {m.wish.tool}, saves {showMinutes(m.saves ?? 0)}
                   </span>
                 )}
               </span>

@@ -1,10 +1,10 @@
 // Edges: one profile all round, and others for a side or a face.
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
-import { api, unwrap, type Design, type Edge, type EdgeAt } from "../../api/client";
+import type { Design, Edge, EdgeAt } from "../../api/client";
 import { cut, put } from "../../kit/items";
 import { Choice, kindsOf, LengthField, NumberField, RemoveButton, Row, TextField } from "../../kit/fields";
+import { named, useKeeping } from "../../kit/keeping";
 import { Wrong } from "../../kit/parts";
 import { useWorkshop } from "../../kit/workshop";
 import { started, type SetDesign } from "./lines";
@@ -108,20 +108,10 @@ export function EdgesPart({ d, set }: { d: Design; set: SetDesign }) {
 
 /** Kept are the profiles that the shop keeps by name: taken for all round, or kept from there. */
 function Kept({ edge, set }: { edge: Edge; set: SetDesign }) {
-  const { shop, version } = useWorkshop();
-  const client = useQueryClient();
+  const { shop } = useWorkshop();
   const [name, setName] = useState("");
   const kept = shop.profiles ?? [];
-  const keep = useMutation({
-    mutationFn: () => {
-      const profiles = [...kept.filter((p) => p.name !== name.trim()), { name: name.trim(), edge }];
-      return unwrap(api.PUT("/api/shop", { body: { version, shop: { ...shop, profiles } } }));
-    },
-    onSuccess: (saved) => {
-      client.setQueryData(["shop"], saved);
-      setName("");
-    },
-  });
+  const keep = useKeeping(() => setName(""));
   return (
     <>
       {kept.length > 0 && (
@@ -143,7 +133,7 @@ function Kept({ edge, set }: { edge: Edge; set: SetDesign }) {
             variant="outline-primary"
             className="align-self-end mb-1"
             disabled={name.trim() === "" || keep.isPending}
-            onClick={() => keep.mutate()}
+            onClick={() => keep.mutate((now) => ({ profiles: named(now.profiles, { name: name.trim(), edge }) }))}
           >
             Keep it
           </Button>
