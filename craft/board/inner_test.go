@@ -36,7 +36,10 @@ func TestHolesAreSawnWithWhatGetsIn(t *testing.T) {
 		level  craft.Level
 	}{
 		{"a jigsaw is too stiff for its point", []tool.Blade{band, jig}, craft.Mind},
-		{"a fine one is not", []tool.Blade{band, {Saw: tool.Jigsaw, Name: "jigsaw, scroll blade", Radius: 1}}, craft.Good},
+		{
+			"a fine one is not", []tool.Blade{band, {Saw: tool.Jigsaw, Name: "jigsaw, scroll blade", Radius: 1}},
+			craft.Good,
+		},
 	} {
 		c.Tools.Blades = k.blades
 		assert.Equal(t, k.level, find(t, judged(Draw(d, nil), c), "inside-corner").Level, k.name)

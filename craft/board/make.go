@@ -102,7 +102,8 @@ func (s Shaped) tasks(c Conditions) (out []task) {
 	for _, kind := range []string{"round-over", "chamfer", "bevel"} {
 		if n := edges[kind]; n > 0 {
 			e := making.Task{
-				Work: making.Profile, Name: kind + " of the edges", On: on, Amount: n, Bit: kind, Straight: s.straight(),
+				Work: making.Profile, Name: kind + " of the edges", On: on, Amount: n, Bit: kind,
+				Straight: s.straight(),
 			}
 			if kind == "bevel" {
 				e.Bit = tool.Chamfer

@@ -179,7 +179,8 @@ func burns(s species.Species) bool {
 // Noisy reports work at a machine, Dusty work that fills the air.
 func Noisy(k plan.Kind) bool {
 	return slices.Contains([]plan.Kind{
-		plan.CrossCut, plan.Rip, plan.Slicing, plan.Planing, plan.Joint, plan.Resaw, plan.Curve, plan.Bore, plan.EdgeWork,
+		plan.CrossCut, plan.Rip, plan.Slicing, plan.Planing, plan.Joint, plan.Resaw, plan.Curve, plan.Bore,
+		plan.EdgeWork,
 		plan.HogOut, plan.RouterSled, plan.Sanding,
 	}, k)
 }

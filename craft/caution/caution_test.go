@@ -37,7 +37,10 @@ func TestCautionsStandAtTheirSteps(t *testing.T) {
 		{plan.ThinGlue, "", Material{}, []string{"Cyanoacrylate"}},
 		{plan.Coat, "", Material{Curing: true}, []string{"Spirits and solvents", "Oily rags", "Nut oils"}},
 		{plan.Coat, "", Material{Paste: true}, []string{"Melting wax", "Nut oils"}},
-		{plan.Planing, "", Material{Reclaimed: true}, []string{"Machines", "Planer, jointer", "Dust", "Reclaimed wood"}},
+		{
+			plan.Planing, "", Material{Reclaimed: true},
+			[]string{"Machines", "Planer, jointer", "Dust", "Reclaimed wood"},
+		},
 		{plan.Curve, tool.TableSaw, Material{}, []string{"Machines", "Table and mitre saw", "Dust"}},
 		{plan.Curve, tool.Jigsaw, of(hornbeam), []string{"Machines", "Hand-held saw", "Dull blades", "Dust"}},
 		{plan.CrossCut, tool.MitreSaw, Material{Bowed: true, Short: 150},

@@ -188,9 +188,10 @@ func (f *Fitted) coin(o Coin, b Board) {
 	want := math.Max(leastLeft, b.Thickness/3)
 	f.judge("coin-floor", craft.Under(left, want, 3), "Wood left under the coin",
 		"A seat bored too deep shows through, and cups the board there.", craft.Figure{
-			Key: "fit.coin", Label: "Wood left", Value: left, Unit: craft.MM, Formula: "thickness − the depth of its seat",
-			Terms:  []craft.Term{mm("thickness", b.Thickness), mm("seat", o.Deep)},
-			Source: "rule of the trade", Rule: true,
+			Key: "fit.coin", Label: "Wood left", Value: left, Unit: craft.MM,
+			Formula: "thickness − the depth of its seat",
+			Terms:   []craft.Term{mm("thickness", b.Thickness), mm("seat", o.Deep)},
+			Source:  "rule of the trade", Rule: true,
 		}, want, true)
 	face := UnderFace
 	if o.Show {

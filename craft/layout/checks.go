@@ -816,7 +816,8 @@ func (p Place) planer(blank Blank) (out []craft.Verdict) {
 			)
 			if v.Level != craft.Good {
 				v.Remedies = []craft.Remedy{{
-					Label: "Flatten the whole slab first", Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}},
+					Label: "Flatten the whole slab first",
+					Patch: craft.Patch{"cut": map[string]any{"flattenWhole": true}},
 				}}
 			}
 			add(v)
@@ -837,7 +838,8 @@ func (p Place) method(m milling.Milled, blank Blank) (v craft.Verdict, ok bool) 
 	if p.Choice.Method != "" && !m.Fits && m.Method != best.Method {
 		return craft.Verdict{
 			Check: "method", Stage: craft.Layout, Level: craft.Mind, Limit: 1, AtLeast: true,
-			Finding: "Not by " + m.Method + ": " + m.Why, Reason: "What a machine does not take stalls it, or is thrown back.",
+			Finding: "Not by " + m.Method + ": " + m.Why,
+			Reason:  "What a machine does not take stalls it, or is thrown back.",
 			Figure: craft.Figure{
 				Key: "flatten.method", Stage: craft.Layout, Label: "Methods that take it by this name",
 				Formula: "the blank, against the limits of the tools owned", Source: "the shop's tools",
@@ -854,7 +856,8 @@ func (p Place) method(m milling.Milled, blank Blank) (v craft.Verdict, ok bool) 
 	plain.Bite = 0
 	usual := milling.With(p.Shop.Kit, plain, p.Choice.Method)
 	v = craft.Verdict{
-		Check: "bite", Stage: craft.Layout, Level: craft.Over(p.Choice.Bite, usual.Bite, math.Inf(1)), Limit: usual.Bite,
+		Check: "bite", Stage: craft.Layout, Level: craft.Over(p.Choice.Bite, usual.Bite, math.Inf(1)),
+		Limit:   usual.Bite,
 		Finding: "The bite suits the machine and the wood",
 		Reason:  "A bite too deep stalls the machine, tears the grain and digs in at the ends.",
 		Figure: craft.Figure{

@@ -321,7 +321,8 @@ func (p Place) Cuts(s board.Shaped, blank Blank, makes board.Makes) []Cut {
 		for range e.Bored() {
 			add(
 				Cut{
-					Title: title, Tool: makes.Tool(making.Bored, s.HoleName(i)), Length: e.Diameter, Inner: true, Bored: true,
+					Title: title, Tool: makes.Tool(making.Bored, s.HoleName(i)), Length: e.Diameter, Inner: true,
+					Bored: true,
 				},
 				"Diameter",
 				"as the handle is designed; an entry hole is the largest bit owned that stays inside the waste",

@@ -72,7 +72,10 @@ func TestVerdicts(t *testing.T) {
 			p.At.Angle = 90
 			p.Design.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 40}
 		}},
-		{"narrow planer", "machine", craft.Mind, func(p *Place) { p.Shop.Kit = p.Shop.With(tool.Tool{Kind: tool.Planer, Width: 200}) }},
+		{
+			"narrow planer", "machine", craft.Mind,
+			func(p *Place) { p.Shop.Kit = p.Shop.With(tool.Tool{Kind: tool.Planer, Width: 200}) },
+		},
 		{"sawn side kept", "live-edge", craft.Stop,
 			func(p *Place) { p.Design.Shape, p.Design.KeepLeft, p.Wood.LiveLeft = board.Plank, true, false }},
 		{"the other side when turned round", "live-edge", craft.Good, func(p *Place) {

@@ -19,7 +19,10 @@ func TestTheBestToolOwned(t *testing.T) {
 		by, otherwise string
 	}{
 		{"a cut across", small, Task{Work: Across, On: tool.Piece{Width: 250, Height: 30}}, "mitre saw", "table saw"},
-		{"too wide for its stroke", small, Task{Work: Across, On: tool.Piece{Width: 310, Height: 30}}, "table saw", "track saw"},
+		{
+			"too wide for its stroke", small, Task{Work: Across, On: tool.Piece{Width: 310, Height: 30}}, "table saw",
+			"track saw",
+		},
 		{
 			"too thick for any circular saw", small,
 			Task{Work: Across, On: tool.Piece{Width: 250, Height: 120, Beside: 100}}, "band saw", "hand saw",
@@ -28,12 +31,21 @@ func TestTheBestToolOwned(t *testing.T) {
 			"beyond the band saw's throat", small,
 			Task{Work: Across, On: tool.Piece{Width: 250, Height: 120, Beside: 400}}, "hand saw", "",
 		},
-		{"a rip wider than the fence", small, Task{Work: Along, On: tool.Piece{Width: 700, Height: 30}}, "track saw", "band saw"},
+		{
+			"a rip wider than the fence", small, Task{Work: Along, On: tool.Piece{Width: 700, Height: 30}}, "track saw",
+			"band saw",
+		},
 		{"a curve", small, Task{Work: Outline, Radius: 20, On: tool.Piece{Height: 30}}, "band saw", "hand saw"},
-		{"a curve no band saw turns", small, Task{Work: Outline, Radius: 8, On: tool.Piece{Height: 30}}, "hand saw", ""},
+		{
+			"a curve no band saw turns", small, Task{Work: Outline, Radius: 8, On: tool.Piece{Height: 30}}, "hand saw",
+			"",
+		},
 		{"a curve by hand", hand, Task{Work: Outline, Radius: 30, On: tool.Piece{Height: 30}}, "jigsaw", "fretsaw"},
 		{"an inner cut", small, Task{Work: Inner, Radius: 30, On: tool.Piece{Height: 30}}, "jigsaw", "router"},
-		{"a hole", small, Task{Work: Bored, Diameter: 25, On: tool.Piece{Height: 30, Beside: 40}}, "drill press", "hand drill"},
+		{
+			"a hole", small, Task{Work: Bored, Diameter: 25, On: tool.Piece{Height: 30, Beside: 40}}, "drill press",
+			"hand drill",
+		},
 		{
 			"a hole beyond the press's throat", small,
 			Task{Work: Bored, Diameter: 25, On: tool.Piece{Height: 30, Beside: 200}}, "hand drill", "",
@@ -42,7 +54,10 @@ func TestTheBestToolOwned(t *testing.T) {
 		{"a hole too deep for its bit", small, Task{Work: Bored, Diameter: 6, On: tool.Piece{Height: 120}}, "", ""},
 		{"a round-over", small, Task{Work: Profile, Bit: tool.RoundOver, Size: 6}, "router", "rasp and file"},
 		{"a round-over of no bit", small, Task{Work: Profile, Bit: tool.RoundOver, Size: 40}, "rasp and file", ""},
-		{"a round-over by hand", hand, Task{Work: Profile, Bit: tool.RoundOver, Size: 6}, "spokeshave", "rasp and file"},
+		{
+			"a round-over by hand", hand, Task{Work: Profile, Bit: tool.RoundOver, Size: 6}, "spokeshave",
+			"rasp and file",
+		},
 		{"a recess by hand", hand, Task{Work: Sunk, Amount: 40}, "gouge", ""},
 		{"a wire's slot", small, Task{Work: Slotted, Narrow: true}, "table saw", "router"},
 		{"a groove", small, Task{Work: Slotted, Bit: tool.Straight}, "router", "hand saw"},

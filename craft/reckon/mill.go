@@ -182,7 +182,8 @@ func (l *laid) rocking() craft.Verdict {
 		Finding: "Flat enough to be sanded only",
 		Reason:  "A board that rocks turns under the knife, and is never used on that face.",
 		Figure: craft.Figure{
-			Key: "flatten.rock", Stage: craft.Flatten, Label: "Hollow and wind of its blank", Value: off, Unit: craft.MM,
+			Key: "flatten.rock", Stage: craft.Flatten, Label: "Hollow and wind of its blank", Value: off,
+			Unit:    craft.MM,
 			Formula: "hollow + wind, as far as they lie within it",
 			Terms: []craft.Term{
 				{Name: "hollow", Value: t.Hollow, Unit: craft.MM}, {Name: "wind", Value: t.Wind, Unit: craft.MM},

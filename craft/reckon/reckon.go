@@ -228,7 +228,8 @@ func noise(steps []plan.Step) []craft.Figure {
 	figure := func(key, label string, minutes float64) craft.Figure {
 		return craft.Figure{
 			Key: key, Stage: craft.Give, Label: label, Value: minutes, Unit: craft.Minute,
-			Formula: "hands-on minutes of its steps at machines, or in dust", Source: "the steps of its plan", Rule: true,
+			Formula: "hands-on minutes of its steps at machines, or in dust", Source: "the steps of its plan",
+			Rule: true,
 		}
 	}
 	return []craft.Figure{

@@ -584,7 +584,8 @@ func (b *drawn) slice() craft.Verdict {
 		Figure: craft.Figure{
 			Key: "wood.slice", Stage: craft.Wood, Label: "It would open at the rim by", Value: around *
 				(here.CT - here.CR) * swing,
-			Unit: craft.MM, Formula: "round the rim × (movement around the rings − along the radius) × points of moisture",
+			Unit:    craft.MM,
+			Formula: "round the rim × (movement around the rings − along the radius) × points of moisture",
 			Terms: []craft.Term{
 				{
 					Name:  "round the rim",

@@ -20,10 +20,12 @@ var Starters = named([]Starter{
 		handTools(),
 	},
 	{
-		"Small garage", "A band saw, a planer, a mitre saw, a drill press and a router, each of a bench's size.", Usual(),
+		"Small garage", "A band saw, a planer, a mitre saw, a drill press and a router, each of a bench's size.",
+		Usual(),
 	},
 	{
-		"Full shop", "Standing machines with a jointer, a drum sander and sleds; most cuts have a machine of their own.",
+		"Full shop",
+		"Standing machines with a jointer, a drum sander and sleds; most cuts have a machine of their own.",
 		fullShop(),
 	},
 })
