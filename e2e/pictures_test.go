@@ -17,7 +17,7 @@ func TestPictures(t *testing.T) {
 	}
 	settle := func(s *shop) Action {
 		return s.wait(
-			`document.querySelectorAll(".drawing svg path, .silhouette path, .flatten-views path, .opening rect").length > 0 &&
+			`document.querySelector(".drawing svg path, .silhouette path, .flatten-views path, .opening rect") &&
 				document.fonts.status === "loaded"`,
 		)
 	}

@@ -37,7 +37,8 @@ func listTools(ctx context.Context, tx *sql.Tx) error {
 		if err != nil {
 			return err
 		}
-		if _, err := tx.ExecContext(ctx, `UPDATE workshops SET doc = $2 WHERE id = $1`, id, string(renewed)); err != nil {
+		_, err = tx.ExecContext(ctx, `UPDATE workshops SET doc = $2 WHERE id = $1`, id, string(renewed))
+		if err != nil {
 			return err
 		}
 	}

@@ -552,7 +552,8 @@ func broken(s Shaped, c Conditions) (v craft.Verdict, ok bool) {
 		Reason:  "A square arris of hard wood cuts, chips and sheds its finish: break it, however little.",
 		Figure: craft.Figure{
 			Key: "edge.break", Stage: craft.Shape, Label: "Least broken edge", Value: least, Unit: craft.MM,
-			Formula: "least size of a profile round the outline, against {0.5}, {1} over Janka {4000 N}, {1.5} over {6000 N}",
+			Formula: "least size of a profile round the outline, against {0.5}, {1} over Janka {4000 N}, {1.5} over " +
+				"{6000 N}",
 			Terms: []craft.Term{
 				{Name: "hardness", Value: janka, Unit: craft.Newton},
 			}, Source: "rule of the trade", Rule: true,

@@ -136,7 +136,8 @@ func (s Shaped) holeTasks(c Conditions, t float64, add func(string, making.Task)
 	for i, e := range Entries(s, c.Tools.Bores()) {
 		at := s.fromEdge(s.Holes[i].Centroid())
 		b := bore{holeName(s, i), e.Diameter, float64(e.Bored()), at}
-		if k := slices.IndexFunc(bores, func(o bore) bool { return o.diameter == b.diameter && o.name == b.name }); k >= 0 {
+		alike := func(o bore) bool { return o.diameter == b.diameter && o.name == b.name }
+		if k := slices.IndexFunc(bores, alike); k >= 0 {
 			bores[k].n += b.n
 		} else {
 			bores = append(bores, b)

@@ -42,8 +42,8 @@ var (
 	narrow = Caution{"Narrow rips", "Two push sticks, a riving knife, nobody behind the blade."}
 	held   = Caution{
 		"Hand-held saw",
-		"Clamped, the line clear of the bench by the blade's depth and {15}. Up to speed before it touches, the waste " +
-			"side first.",
+		"Clamped, the line clear of the bench by the blade's depth and {15}. Up to speed before it touches, the " +
+			"waste side first.",
 	}
 	twisted = Caution{
 		"Twisted stock",

@@ -35,8 +35,8 @@ type Choice struct {
 	Coin       *Coin   `json:"coin,omitempty" doc:"A coin let into a face"`
 	Stamp      bool    `json:"stamp,omitempty" doc:"A stamp or brand burnt in"`
 
-	When      string  `json:"when,omitempty" enum:",before,between" doc:"Before the first coat, or between two; left out: after"`
-	MarkEnd   string  `json:"markEnd,omitempty" enum:",handle end,far end" doc:"That marks are measured from; left out: nearer"`
+	When      string  `json:"when,omitempty" enum:",before,between" doc:"The coats; left out: after them"`
+	MarkEnd   string  `json:"markEnd,omitempty" enum:",handle end,far end" doc:"Of the marks; left out: nearer"`
 	MarkSide  string  `json:"markSide,omitempty" enum:",left side,right side" doc:"The same, of a side"`
 	FootOver  float64 `json:"footOver,omitempty" mm:"0,200" doc:"Height of a bowl that stands beneath it"`
 	CordThick float64 `json:"cordThick,omitempty" mm:"0,20" doc:"Of the cord; 0 for the usual"`

@@ -811,8 +811,8 @@ func (p Place) planer(blank Blank) (out []craft.Verdict) {
 				blank.Length(),
 				shortest.Shortest,
 				true,
-				"A piece shorter than the machine's minimum tips between the rollers: flatten the slab first, or glue on "+
-					"runners.",
+				"A piece shorter than the machine's minimum tips between the rollers: flatten the slab first, or "+
+					"glue on runners.",
 			)
 			if v.Level != craft.Good {
 				v.Remedies = []craft.Remedy{{

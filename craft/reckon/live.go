@@ -117,8 +117,8 @@ func (l *laid) bark(r *stage.Record) {
 	}
 	r.Verdicts = append(r.Verdicts, craft.Verdict{
 		Check: "bark", Stage: craft.Flatten, Level: craft.Mind, Finding: "The bark is kept on the live edge",
-		Reason: "Bark sheds: it dries, lets go of the wood, and crumbs fall on the food and the table. Keep the piece " +
-			"in the house for a month first: what holds then holds longer.",
+		Reason: "Bark sheds: it dries, lets go of the wood, and crumbs fall on the food and the table. Keep the " +
+			"piece in the house for a month first: what holds then holds longer.",
 		Figure: craft.Figure{
 			Key: "flatten.bark", Stage: craft.Flatten, Label: "Edge with its bark on", Value: kept, Unit: craft.MM,
 			Formula: "length of the outline that follows a natural edge", Source: "rule of the trade", Rule: true,

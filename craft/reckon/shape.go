@@ -15,7 +15,7 @@ type Shape struct {
 	CutLine   string             `json:"cutLine" doc:"Where the saw is led, as an SVG path; open at natural edges"`
 	Allowance float64            `json:"allowance" doc:"From the outline to that line, mm"`
 	Waste     []board.Waste      `json:"waste" doc:"What falls off round the outline, and inside what is sawn out"`
-	KeepAway  string             `json:"keepAway,omitempty" doc:"Strip along its live edges that saws and clamps keep out of"`
+	KeepAway  string             `json:"keepAway,omitempty" doc:"Strip along live edges for no saw or clamp"`
 	Fades     []geom.Point       `json:"fades" doc:"Where a profile ends at a live edge and is faded by hand"`
 	Planned   string             `json:"planned,omitempty" doc:"The planned outline, where it was cut otherwise"`
 	Narrow    string             `json:"narrow,omitempty" doc:"The narrower face of a board whose edges slant"`
@@ -26,7 +26,7 @@ type Shape struct {
 	Work      []board.RecessWork `json:"work" doc:"What each recess takes"`
 	Presses   []board.Press      `json:"presses" doc:"Changes that may be liked, by one press"`
 	Places    []board.Measure    `json:"places" doc:"Where its recesses lie, as distances on the drawing"`
-	Carving   [][2]geom.Point    `json:"carving" doc:"Which way the gouge is pushed in what is carved, from where to where"`
+	Carving   [][2]geom.Point    `json:"carving" doc:"Which way the gouge is pushed in what is carved"`
 	Balance   geom.Point         `json:"balance" doc:"Centre of its mass, in the board's frame"`
 	Grips     []board.Grip       `json:"grips" doc:"Where its dimensions are taken hold of"`
 	Recasts   []board.Kind       `json:"recasts" doc:"What of the design changes with each other shape"`

@@ -50,8 +50,8 @@ type Slab struct {
 	RipRight    float64            `json:"ripRight,omitempty" mm:"0,1000,when" doc:"The same at the right edge"`
 	LiveLeft    bool               `json:"liveLeft" doc:"Its left edge is natural"`
 	LiveRight   bool               `json:"liveRight" doc:"Its right edge is natural"`
-	LeftBark    string             `json:"leftBark,omitempty" enum:",loose,splintery,bare" doc:"State of its left edge where that is natural; empty for sound bark"`
-	RightBark   string             `json:"rightBark,omitempty" enum:",loose,splintery,bare" doc:"The same of its right edge"`
+	LeftBark    string             `json:"leftBark,omitempty" enum:",loose,splintery,bare" doc:"Its left edge; empty: sound"`
+	RightBark   string             `json:"rightBark,omitempty" enum:",loose,splintery,bare" doc:"The same, right"`
 	NaturalEnds bool               `json:"naturalEnds" doc:"The ends are kept as found: no squaring allowance"`
 	Uneven      bool               `json:"uneven" doc:"The maker accepts an uneven thickness: no flattening"`
 	Readings    []Reading          `json:"readings" doc:"Thickness readings"`

@@ -2787,7 +2787,7 @@ export interface components {
              */
             footOver?: number;
             /**
-             * @description That marks are measured from; left out: nearer
+             * @description Of the marks; left out: nearer
              * @enum {string}
              */
             markEnd?: "" | "handle end" | "far end";
@@ -2803,7 +2803,7 @@ export interface components {
             /** @description A stamp or brand burnt in */
             stamp?: boolean;
             /**
-             * @description Before the first coat, or between two; left out: after
+             * @description The coats; left out: after them
              * @enum {string}
              */
             when?: "" | "before" | "between";
@@ -5305,7 +5305,7 @@ export interface components {
             allowance: number;
             /** @description Centre of its mass, in the board's frame */
             balance: components["schemas"]["GeomPoint"];
-            /** @description Which way the gouge is pushed in what is carved, from where to where */
+            /** @description Which way the gouge is pushed in what is carved */
             carving: components["schemas"]["GeomPoint"][][];
             /** @description Where the saw is led, as an SVG path; open at natural edges */
             cutLine: string;
@@ -5317,7 +5317,7 @@ export interface components {
             feet: components["schemas"]["GeomPoint"][];
             /** @description Where its dimensions are taken hold of */
             grips: components["schemas"]["BoardGrip"][];
-            /** @description Strip along its live edges that saws and clamps keep out of */
+            /** @description Strip along live edges for no saw or clamp */
             keepAway?: string;
             /** @description The narrower face of a board whose edges slant */
             narrow?: string;
@@ -5799,7 +5799,7 @@ export interface components {
             /** @description It was turned over since it was sawn */
             leafTurned?: boolean;
             /**
-             * @description State of its left edge where that is natural; empty for sound bark
+             * @description Its left edge; empty: sound
              * @enum {string}
              */
             leftBark?: "" | "loose" | "splintery" | "bare";
@@ -5844,7 +5844,7 @@ export interface components {
              */
             reference?: number;
             /**
-             * @description The same of its right edge
+             * @description The same, right
              * @enum {string}
              */
             rightBark?: "" | "loose" | "splintery" | "bare";

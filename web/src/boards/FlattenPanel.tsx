@@ -102,8 +102,9 @@ function Milling({ board: b, r, set }: Part) {
   const planing = r.course.steps.find((s) => s.key === "flatten");
   const { by, others, first } = r.milling;
   const [cutFirst, wholeFirst] = first;
-  const said = (f: (typeof first)[number]) =>
-    `${length(f.flat)} left${f.minutes > 0 ? `, ${showMinutes(f.minutes)}` : ""}`;
+  const took = (minutes: number) => (minutes > 0 ? `, ${showMinutes(minutes)}` : "");
+  const named = (m: typeof by) => `${m.method}${took(m.minutes)}${m.fits ? "" : ": not with your tools"}`;
+  const said = (f: (typeof first)[number]) => `${length(f.flat)} left${took(f.minutes)}`;
   return (
     <>
       <h2>Milling</h2>
@@ -123,7 +124,7 @@ function Milling({ board: b, r, set }: Part) {
           { value: "", label: "what is proposed" },
           ...[by, ...others].map((m) => ({
             value: m.method,
-            label: `${m.method}${m.minutes > 0 ? `, ${showMinutes(m.minutes)}` : ""}${m.fits ? "" : ": not with your tools"}`,
+            label: named(m),
           })),
         ]}
         onChange={(method) => set({ cut: { method } })}

@@ -50,7 +50,9 @@ export function RouterBitShape({ kind, diameter: d, length: l, bearing = 0, shan
   const b = bearing / 2;
   const body: Record<string, string> = {
     "round nose": `M${-r} ${up}H${r}V${up + l - r}A${r} ${r} 0 0 1 ${-r} ${up + l - r}z`,
-    "round-over": `M${-b - r} ${up}H${b + r}V${up + 3}A${r} ${r} 0 0 0 ${b} ${up + 3 + r}H${-b}A${r} ${r} 0 0 0 ${-b - r} ${up + 3}z`,
+    "round-over":
+      `M${-b - r} ${up}H${b + r}V${up + 3}A${r} ${r} 0 0 0 ${b} ${up + 3 + r}H${-b}` +
+      `A${r} ${r} 0 0 0 ${-b - r} ${up + 3}z`,
     chamfer: `M${-r} ${up}H${r}V${up + 2}L${b} ${up + l}H${-b}L${-r} ${up + 2}z`,
   };
   return (

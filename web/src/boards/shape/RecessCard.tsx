@@ -276,10 +276,12 @@ function SpreadFields({ c, part }: FieldsProps) {
 function Work({ of: w }: { of: Reckoned["shape"]["work"][number] }) {
   const { value, length } = useWorkshop();
   const one = (n: number, word: string) => `${n} ${word}${n === 1 ? "" : "s"}`;
+  const passes = w.passes === 1 ? "one pass deep" : `${w.passes} passes deep`;
+  const cleared = `the ${length(w.rough)} bit clears it in ${one(w.strips, "strip")}, ${passes}`;
   const clears =
     w.rough > w.bit
-      ? `the ${length(w.rough)} bit clears it in ${one(w.strips, "strip")}, ${w.passes === 1 ? "one pass" : `${w.passes} passes`} deep; the ${length(w.bit)} bit makes its corners`
-      : `the ${length(w.bit)} bit, ${one(w.strips, "strip")}, ${w.passes === 1 ? "one pass" : `${w.passes} passes`} deep`;
+      ? `${cleared}; the ${length(w.bit)} bit makes its corners`
+      : `the ${length(w.bit)} bit, ${one(w.strips, "strip")}, ${passes}`;
   return (
     <>
       <p className="facts">

@@ -22,7 +22,8 @@ interface Props {
 function arrow(a: Point, b: Point): string {
   const long = Math.hypot(b.x - a.x, b.y - a.y) || 1;
   const [ux, uy] = [((b.x - a.x) / long) * 6, ((b.y - a.y) / long) * 6];
-  return `M${a.x} ${a.y}L${b.x} ${b.y}M${b.x - ux - uy / 2} ${b.y - uy + ux / 2}L${b.x} ${b.y}L${b.x - ux + uy / 2} ${b.y - uy - ux / 2}`;
+  const barb = (side: number) => `${b.x - ux - (side * uy) / 2} ${b.y - uy + (side * ux) / 2}`;
+  return `M${a.x} ${a.y}L${b.x} ${b.y}M${barb(1)}L${b.x} ${b.y}L${barb(-1)}`;
 }
 
 /** ShapeLines are the outline, what is sawn, and what is asked to be seen. */
