@@ -371,8 +371,8 @@ func (m Made) Step(key string, of Task, pace plan.Pace) plan.Step {
 		{Name: "set-up", Value: m.By.setup, Unit: craft.Minute},
 		{Name: "with the " + m.By.Tool, Value: m.By.Minutes - m.By.setup, Unit: craft.Minute},
 	}
-	return plan.Timed(key, m.Kind, m.By.Minutes, m.By.setup, "set-up + what goes by the quantity, with that tool", terms,
-		pace).
+	return plan.Timed(key, m.Kind, m.By.Minutes, m.By.setup,
+		"set-up + what goes by the quantity, with that tool", terms, pace).
 		On(m.By.Tool)
 }
 

@@ -46,7 +46,8 @@ func TestWhatIsCutForFittingsIsCutBeforeItIsSanded(t *testing.T) {
 	cuts, err := LayOut(s, LayOutRequest{})
 	require.NoError(t, err)
 	for name, titles := range map[string][]string{"board": titlesOf(r.Cuts), "slab": slabTitles(cuts.Cuts)} {
-		for _, want := range []string{"Saw out the heart-shaped hole: fretsaw", "Bore the hole for the arm: drill press",
+		for _, want := range []string{
+			"Saw out the heart-shaped hole: fretsaw", "Bore the hole for the arm: drill press",
 			"Cut the groove for the handle: router"} {
 			assert.Contains(t, titles, want, name)
 		}

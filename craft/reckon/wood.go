@@ -580,8 +580,8 @@ func (b *drawn) slice() craft.Verdict {
 		Check: "slice", Stage: craft.Wood, Level: craft.Mind,
 		Finding: "A slice across the trunk splits as it dries",
 		Reason: "It moves more around its rings than along its radius, and opens from the rim. Leave a saw cut to " +
-			"the heart and fill it, hold it with bow-tie keys, or soak it through with resin; never glue it flat on a " +
-			"rigid back.",
+			"the heart and fill it, hold it with bow-tie keys, or soak it through with resin; never glue it flat on " +
+			"a rigid back.",
 		Figure: craft.Figure{
 			Key: "wood.slice", Stage: craft.Wood, Label: "It would open at the rim by", Value: around *
 				(here.CT - here.CR) * swing,
