@@ -277,9 +277,29 @@ func (s *shop) reach(find string, then func(at point) Action) Action {
 	})
 }
 
-// click presses what an expression finds, with the pointer.
+// click presses what an expression finds, with the pointer. An answer that
+// arrives between the look and the press may push the thing away from under the
+// pointer: then it is pressed again, as a person would.
 func (s *shop) click(find string) Action {
-	return s.reach(find, func(at point) Action { return chromedp.Steps(moveTo(at), press(at), release(at)) })
+	watch := run(fmt.Sprintf(`{
+		window.pressed = false;
+		const found = () => %s;
+		addEventListener("click", (e) => { window.pressed = !!found()?.contains(e.target); }, { capture: true, once: true });
+	}`, find))
+	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		for {
+			_, err := s.reach(find, func(at point) Action {
+				return chromedp.Steps(watch, moveTo(at), press(at), release(at))
+			})(ctx, t)
+			if err != nil {
+				return err
+			}
+			missed, err := chromedp.Evaluate[bool](`window.pressed === false`)(ctx, t)
+			if err != nil || !missed { // a page that has been left has nothing to tell
+				return nil
+			}
+		}
+	})
 }
 
 // field types into the field of a label, in place of what stood there.

@@ -88,6 +88,15 @@ func TestPullsAreMarkedAndDrilled(t *testing.T) {
 				&& r.innerText.includes("stop at"))`))
 		s.accessible("fit")
 	})
+	s.step("They are kept by a name, and taken on another board", func() {
+		s.do(s.field("Kept as", "long black"), s.saved(), s.press("Keep it"),
+			s.wait(`[...document.querySelectorAll("label")].some((l) => l.textContent === "Pulls that you keep")`))
+		s.sheet("Ladder", "fit")
+		s.do(s.tick("Pulls screwed on"), s.choose("Pulls that you keep", "long black"), s.saved(),
+			s.wait(`[...document.querySelectorAll("label")].find((l) => l.textContent.startsWith("Long over all"))
+				.control.value === "130 mm"`))
+		s.sheet("Kitchen", "fit")
+	})
 	s.step("Before the finish", func() {
 		s.do(s.choose("Fitted", "before"), s.saved())
 		keys := ask[[]string](s, `fetch("/api/boards/"+location.pathname.split("/").pop()).then((r) => r.json())
@@ -113,7 +122,7 @@ func TestASlicerKitInThinStock(t *testing.T) {
 		s.stage("fit"), s.tick("A wire slicer"), s.field("Below the show face", "6.35"), chromedp.KeyEvent(kb.Tab),
 		s.field("Bore's depth", "50"), chromedp.KeyEvent(kb.Tab), s.saved(),
 		s.verdict("slicer-bore", "mind"), s.noVerdict("slicer-bore", "stop"),
-		s.field("Name of this kit", "short arm"), s.saved(), s.press("Keep it"),
+		s.field("Kept as", "short arm"), s.saved(), s.press("Keep it"),
 		s.wait(`[...document.querySelectorAll("label")].some((l) => l.textContent === "A kit that you keep")`),
 	)
 	s.step("Taken on another board", func() {

@@ -539,6 +539,43 @@ func TestGivenBoardsKeepTheirPlace(t *testing.T) {
 	}
 }
 
+// A tool that would save minutes on a board would have saved them too when it is given away.
+func TestSavingsCountGivenBoards(t *testing.T) {
+	clock := now
+	s := newSite(t, func(c *server.Config) { c.Clock = func() time.Time { return clock } })
+	m := s.sample()
+	_, at := m.call("GET", "/api/shop", nil)
+	shop := at["shop"].(object)
+	shop["tools"] = []object{{"kind": "hand saw"}, {"kind": "hand plane"}, {"kind": "hand drill"}}
+	status, _ := m.call("PUT", "/api/shop", object{"version": at["version"], "shop": shop})
+	require.Equal(t, 200, status)
+	savings := func() (minutes, boards map[string]float64) {
+		status, _, body := m.raw("GET", "/api/shop/savings", nil)
+		require.Equal(t, 200, status)
+		var list []struct {
+			Tool            string
+			Minutes, Boards float64
+		}
+		require.NoError(t, json.Unmarshal(body, &list))
+		minutes, boards = map[string]float64{}, map[string]float64{}
+		for _, o := range list {
+			minutes[o.Tool], boards[o.Tool] = o.Minutes, o.Boards
+		}
+		return minutes, boards
+	}
+	minutes, boards := savings()
+	require.NotEmpty(t, minutes)
+	board := m.firstBoard()["board"].(object)
+	status, _ = m.call("POST", "/api/boards/"+id(board)+"/given", object{"given": true})
+	require.Equal(t, 204, status)
+	after, count := savings()
+	assert.Equal(t, boards, count)
+	assert.InDeltaMapValues(t, minutes, after, 1e-6)
+	clock = now.AddDate(1, 0, 1)
+	_, count = savings()
+	assert.NotEqual(t, boards, count, "what was given more than a year ago is past")
+}
+
 func TestPagesAndHealth(t *testing.T) {
 	s := newSite(t)
 	m := s.visitor()

@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"fmt"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -150,20 +151,59 @@ func (s *Server) shopRoutes(api huma.API) {
 	huma.Post(api, "/api/lengths", readLength)
 }
 
-// savings tells what each tool that is not owned would save on the boards in work, those
-// that would save most first.
+// savings tells what each tool that is not owned would save on the boards in work and would
+// have saved on those given away, the greatest first.
 func (s *Server) savings(ctx context.Context, _ *struct{}) (*struct{ Body []reckon.Saving }, error) {
 	pieces, err := s.inWork(ctx, account(ctx).Workshop, "")
 	if err != nil {
 		return nil, answer(err)
 	}
-	var boards []reckon.Reckoned
+	boards, err := s.given(ctx)
+	if err != nil {
+		return nil, answer(err)
+	}
 	for _, w := range pieces {
 		for _, b := range w.boards {
 			boards = append(boards, b.reckoned)
 		}
 	}
 	return &struct{ Body []reckon.Saving }{reckon.Savings(boards)}, nil
+}
+
+// Boards that were given away tell what a tool would have saved: those of a year, and no
+// more than are reckoned while somebody waits for the page.
+const (
+	givenFor  = 365 * 24 * time.Hour
+	mostGiven = 60
+)
+
+// given reckons the boards that were given away lately, as if they were made again.
+func (s *Server) given(ctx context.Context) (out []reckon.Reckoned, err error) {
+	workshop := account(ctx).Workshop
+	all, err := s.Store.GivenSince(ctx, workshop, s.Clock().Add(-givenFor), mostGiven)
+	if err != nil {
+		return nil, err
+	}
+	on := map[string][]reckon.Board{}
+	for _, b := range all {
+		on[b.Piece] = append(on[b.Piece], b.Board)
+	}
+	for piece, boards := range on {
+		j, err := s.job(ctx, workshop, piece, "")
+		if err != nil {
+			return nil, err
+		}
+		j.Boards, j.Taken, j.Log = boards, nil, nil
+		if j, _, err = s.withApart(ctx, workshop, j); err != nil {
+			return nil, err
+		}
+		r, err := reckon.Reckon(j, reckon.Request{})
+		if err != nil { // a document of an older time that no longer passes: its sheet says so
+			continue
+		}
+		out = append(out, r.Boards...)
+	}
+	return out, nil
 }
 
 func (s *Server) shop(ctx context.Context) (*shopOut, error) {

@@ -175,6 +175,17 @@ func (s *Store) BoardsOn(ctx context.Context, workshop, piece string) ([]Board, 
 	)
 }
 
+// GivenSince lists boards that were given away since a moment, the latest first, up to a number.
+func (s *Store) GivenSince(ctx context.Context, workshop string, since time.Time, most int) ([]Board, error) {
+	return s.boards(
+		ctx,
+		boardColumns+`WHERE workshop_id = $1 AND given_at >= $2 AND deleted_at IS NULL ORDER BY given_at DESC, id LIMIT $3`,
+		workshop,
+		since,
+		most,
+	)
+}
+
 // Boards lists a page of boards, the nearest date first, whose name or person
 // holds the words sought, and counts all of them.
 func (s *Store) Boards(

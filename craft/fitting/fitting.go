@@ -66,6 +66,7 @@ type Pull struct {
 	Long        float64 `json:"long,omitempty" mm:"0,1000" doc:"Of the pull over all; 0 for just past its holes"`
 	Wide        float64 `json:"wide,omitempty" mm:"0,200" doc:"Of its feet along the board; 0 for the usual"`
 	Colour      string  `json:"colour,omitempty" doc:"Of pull and screws"`
+	Kit         string  `json:"kit,omitempty" doc:"Name of the pulls that they are"`
 	OnLine      bool    `json:"onLine,omitempty" doc:"On the centre line; else amid the width there"`
 }
 
@@ -120,11 +121,28 @@ type Kit struct {
 
 // Check reports what cannot be.
 func (k Kit) Check(field string) (ps craft.Problems) {
-	if k.Name == "" || len(k.Name) > 200 {
-		ps.Add(field+".name", "the name is empty or too long", "give a name of 1 to 200 characters")
-	}
+	checkName(&ps, field, k.Name)
 	ps.InRange(field+".slicer", k.Slicer)
 	return ps
+}
+
+// PullKit is a pair of pulls that is kept by name.
+type PullKit struct {
+	Name  string `json:"name" doc:"As the maker calls it"`
+	Pulls Pull   `json:"pulls" doc:"What they ask of the board"`
+}
+
+// Check reports what cannot be.
+func (k PullKit) Check(field string) (ps craft.Problems) {
+	checkName(&ps, field, k.Name)
+	ps.InRange(field+".pulls", k.Pulls)
+	return ps
+}
+
+func checkName(ps *craft.Problems, field, name string) {
+	if name == "" || len(name) > 200 {
+		ps.Add(field+".name", "the name is empty or too long", "give a name of 1 to 200 characters")
+	}
 }
 
 // Starts is what each fitting begins with.

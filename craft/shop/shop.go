@@ -35,10 +35,11 @@ type Shop struct {
 
 	tool.Kit
 
-	Slicers  []fitting.Kit   `json:"slicers,omitempty" doc:"Slicer kits that are kept by name"`
-	Rounds   []board.Round   `json:"rounds,omitempty" doc:"Radii of things at hand"`
-	Profiles []board.Profile `json:"profiles,omitempty" doc:"Edges that are kept by name"`
-	Hand     board.Hand      `json:"hand,omitzero" doc:"The maker's, for which grips are made"`
+	Slicers  []fitting.Kit     `json:"slicers,omitempty" doc:"Slicer kits that are kept by name"`
+	Pulls    []fitting.PullKit `json:"pulls,omitempty" doc:"Pulls that are kept by name"`
+	Rounds   []board.Round     `json:"rounds,omitempty" doc:"Radii of things at hand"`
+	Profiles []board.Profile   `json:"profiles,omitempty" doc:"Edges that are kept by name"`
+	Hand     board.Hand        `json:"hand,omitzero" doc:"The maker's, for which grips are made"`
 
 	Meter   moisture.Meter    `json:"meter,omitzero" doc:"Of moisture"`
 	Species []species.Species `json:"species,omitempty" doc:"The maker's own, besides the table"`
@@ -103,8 +104,8 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 		named[own.Name] = true
 	}
 	ps = append(ps, s.Kit.Check(field)...)
-	if len(s.Slicers) > 50 {
-		ps.Add(field+".slicers", "there are too many", "keep at most 50 kits")
+	if len(s.Slicers) > 50 || len(s.Pulls) > 50 {
+		ps.Add(field+".slicers", "there are too many kits", "keep at most 50 of slicers, and of pulls")
 		return ps
 	}
 	if len(s.Rounds) > 100 || len(s.Profiles) > 100 {
@@ -117,6 +118,9 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 	}
 	for i, e := range s.Profiles {
 		ps = append(ps, e.Check(fmt.Sprintf("%s.profiles[%d]", field, i))...)
+	}
+	for i, k := range s.Pulls {
+		ps = append(ps, k.Check(fmt.Sprintf("%s.pulls[%d]", field, i))...)
 	}
 	for i, k := range s.Slicers {
 		ps = append(ps, k.Check(fmt.Sprintf("%s.slicers[%d]", field, i))...)

@@ -2919,6 +2919,8 @@ export interface components {
              * @description Thickness of the part that is screwed on
              */
             foot: number;
+            /** @description Name of the pulls that they are */
+            kit?: string;
             /**
              * Format: double
              * @description Of the pull over all; 0 for just past its holes
@@ -2953,6 +2955,12 @@ export interface components {
              * @description Of its feet along the board; 0 for the usual
              */
             wide?: number;
+        };
+        FittingPullKit: {
+            /** @description As the maker calls it */
+            name: string;
+            /** @description What they ask of the board */
+            pulls: components["schemas"]["FittingPull"];
         };
         FittingSlicer: {
             /**
@@ -5706,6 +5714,8 @@ export interface components {
             paper: "A4" | "Letter";
             /** @description Edges that are kept by name */
             profiles?: components["schemas"]["BoardProfile"][];
+            /** @description Pulls that are kept by name */
+            pulls?: components["schemas"]["FittingPullKit"][];
             /** @description Radii of things at hand */
             rounds?: components["schemas"]["BoardRound"][];
             /** @description The router with its bits and guide bushes */

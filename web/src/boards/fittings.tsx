@@ -1,6 +1,6 @@
 // The dimensions of each fitting.
 import Button from "react-bootstrap/Button";
-import type { Fit } from "../api/client";
+import type { Fit, Shop } from "../api/client";
 import { Choice, LengthField, Row, TextField, Tick } from "../kit/fields";
 import { named, useKeeping } from "../kit/keeping";
 import { Wrong } from "../kit/parts";
@@ -15,8 +15,16 @@ interface Props<K extends keyof Fit> {
 
 /** PullsFields are of pulls that are screwed on. */
 export function PullsFields({ of: p, set }: Props<"pulls">) {
+  const { shop } = useWorkshop();
   return (
     <>
+      <Kits
+        what="Pulls"
+        of={p}
+        kept={(shop.pulls ?? []).map((k) => ({ name: k.name, of: k.pulls }))}
+        take={(pulls, kind) => set({ pulls }, kind)}
+        keep={(now, { name, of: pulls }) => ({ pulls: named(now.pulls, { name, pulls }) })}
+      />
       <Row>
         <Choice
           label="At"
@@ -217,9 +225,16 @@ export function CleatFields({ of: c, set }: Props<"cleat">) {
 
 /** SlicerFields are of a wire slicer. */
 export function SlicerFields({ of: s, set }: Props<"slicer">) {
+  const { shop } = useWorkshop();
   return (
     <>
-      <Kits of={s} set={set} />
+      <Kits
+        what="A kit"
+        of={s}
+        kept={(shop.slicers ?? []).map((k) => ({ name: k.name, of: k.slicer }))}
+        take={(slicer, kind) => set({ slicer }, kind)}
+        keep={(now, { name, of: slicer }) => ({ slicers: named(now.slicers, { name, slicer }) })}
+      />
       <Choice
         label="Measured from"
         value={s.fromHandle ? "handle" : "far"}
@@ -302,42 +317,45 @@ export function SlicerFields({ of: s, set }: Props<"slicer">) {
   );
 }
 
-/** Kits are the slicer kits that the shop keeps by name: taken, or kept. */
-function Kits({ of: s, set }: Props<"slicer">) {
-  const { shop } = useWorkshop();
-  const kits = shop.slicers ?? [];
-  const keep = useKeeping();
-  const name = s.kit?.trim() ?? "";
+interface KitsProps<T extends { kit?: string }> {
+  /** What they are called, in a few words. */
+  what: string;
+  of: T;
+  kept: { name: string; of: T }[];
+  take: (kit: T, kind?: string) => void;
+  keep: (now: Shop, kit: { name: string; of: T }) => Partial<Shop>;
+}
+
+/** Kits are what the shop keeps by name of a kind of fittings: taken, or kept. */
+function Kits<T extends { kit?: string }>({ what, of, kept, take, keep }: KitsProps<T>) {
+  const keeping = useKeeping();
+  const name = of.kit?.trim() ?? "";
   return (
     <>
       <Row>
-        {kits.length > 0 && (
+        {kept.length > 0 && (
           <Choice
-            label="A kit that you keep"
-            value={kits.some((k) => k.name === s.kit) ? (s.kit ?? "") : ""}
-            options={[{ value: "", label: "none" }, ...kits.map((k) => ({ value: k.name, label: k.name }))]}
+            label={`${what} that you keep`}
+            value={kept.some((k) => k.name === of.kit) ? (of.kit ?? "") : ""}
+            options={[{ value: "", label: "none" }, ...kept.map((k) => ({ value: k.name, label: k.name }))]}
             onChange={(chosen) => {
-              const kit = kits.find((k) => k.name === chosen);
-              if (kit) set({ slicer: { ...kit.slicer, kit: chosen } });
+              const kit = kept.find((k) => k.name === chosen);
+              if (kit) take({ ...kit.of, kit: chosen });
             }}
           />
         )}
-        <TextField
-          label="Name of this kit"
-          value={s.kit ?? ""}
-          onChange={(kit) => set({ slicer: { ...s, kit } }, "kit")}
-        />
+        <TextField label="Kept as" value={of.kit ?? ""} onChange={(kit) => take({ ...of, kit }, "kit")} />
         <Button
           size="sm"
           variant="outline-primary"
           className="align-self-end mb-1"
-          disabled={name === "" || keep.isPending}
-          onClick={() => keep.mutate((now) => ({ slicers: named(now.slicers, { name, slicer: s }) }))}
+          disabled={name === "" || keeping.isPending}
+          onClick={() => keeping.mutate((now) => keep(now, { name, of }))}
         >
           Keep it
         </Button>
       </Row>
-      <Wrong error={keep.error} />
+      <Wrong error={keeping.error} />
     </>
   );
 }

@@ -68,7 +68,7 @@ function Starters({ set }: { set: Edit<Shop> }) {
   );
 }
 
-/** Savings are what each tool that is not owned would save on the boards in work. */
+/** Savings are what each tool that is not owned would save, and would have saved. */
 function Savings() {
   const { value } = useWorkshop();
   const saved = useQuery({ queryKey: ["savings"], queryFn: () => unwrap(api.GET("/api/shop/savings")) });
@@ -77,7 +77,7 @@ function Savings() {
   return (
     <section className="savings">
       <h2>What one more tool would save</h2>
-      <p className="facts">On the boards in work, at your own pace.</p>
+      <p className="facts">On the boards in work and those given away in the last year, at your own pace.</p>
       <ul className="plain-list">
         {all.map((o) => (
           <li key={o.tool}>
