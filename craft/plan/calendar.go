@@ -84,10 +84,9 @@ func (c *calendar) place(ready time.Time, length time.Duration, divisible bool) 
 }
 
 // row takes the first free time on the line from ready on in which steps follow the
-// waits between them at once, and returns when each starts: on a mirrored line the
-// last one first. It is nil for fewer than two, and where the free time holds them
-// nowhere.
-func (c *calendar) row(ready time.Time, steps []Dated) []time.Time {
+// waits between them at once, and returns when each is worked on, in their order. It
+// is nil for fewer than two, and where the free time holds them nowhere.
+func (c *calendar) row(ready time.Time, steps []Dated) []Window {
 	n := len(steps)
 	if n < 2 {
 		return nil
@@ -121,16 +120,19 @@ func (c *calendar) row(ready time.Time, steps []Dated) []time.Time {
 			at, k = c.free[g].from-offs[k], -1
 		}
 	}
-	starts := make([]time.Time, n)
-	for k := range starts {
+	on := make([]Window, n)
+	for k := range on {
 		from := at + offs[k]
 		g := sort.Search(len(c.free), func(g int) bool { return c.free[g].to >= from+lengths[k] })
 		if lengths[k] > 0 {
 			c.take(g, from, from+lengths[k])
 		}
-		starts[k], _, _ = c.ordered(from, from+lengths[k])
+		on[k].From, on[k].To, _ = c.ordered(from, from+lengths[k])
 	}
-	return starts
+	if c.mirrored {
+		slices.Reverse(on)
+	}
+	return on
 }
 
 // whole finds the first gap that holds the length, or the roomiest when none

@@ -185,6 +185,7 @@ type Dated struct {
 	RestUntil *time.Time `json:"restUntil,omitempty" doc:"End of the rest after it"`
 	Late      bool       `json:"late" doc:"The latest start has passed"`
 	Alone     bool       `json:"alone,omitempty" doc:"No session holds what should follow its wait at once"`
+	Full      string     `json:"full,omitempty" doc:"What has no place free sooner, so that it begins later"`
 }
 
 // Course is a chain with dates.
@@ -217,6 +218,7 @@ func Schedule(chains []Chain, sessions []Session, zone *time.Location, now time.
 // Planner dates chains of steps within one maker's sessions from one moment
 // on. It remembers the sessions that it has looked at.
 type Planner struct {
+	Places   Places // how many find a place at once
 	sessions []Session
 	zone     *time.Location
 	now      time.Time
@@ -226,7 +228,10 @@ type Planner struct {
 
 // NewPlanner makes a planner.
 func NewPlanner(sessions []Session, zone *time.Location, now time.Time) *Planner {
-	return &Planner{sessions, zone, now, map[time.Duration][]Window{}, map[time.Time][]Window{}}
+	return &Planner{
+		sessions: sessions, zone: zone, now: now,
+		ahead: map[time.Duration][]Window{}, back: map[time.Time][]Window{},
+	}
 }
 
 func (p *Planner) windowsAhead(far time.Duration) []Window {
@@ -271,9 +276,14 @@ func (p *Planner) Schedule(chains []Chain) []Course {
 		ahead := newCalendar(p.windowsAhead(far), now, false)
 		unplaced := false
 		waits := ends{}
-		for _, i := range order {
+		for i := range chains {
 			courses[i] = newCourse(chains[i], now)
-			forward(&courses[i], ahead, now, waits)
+		}
+		held := newFilled(p.Places)
+		held.inHand(courses, Done, now)
+		held.inHand(courses, Running, now)
+		for _, i := range order {
+			forward(&courses[i], ahead, now, waits, held)
 			unplaced = unplaced || courses[i].Unplaced
 		}
 		if !unplaced {
@@ -281,11 +291,28 @@ func (p *Planner) Schedule(chains []Chain) []Course {
 		}
 	}
 	back := newCalendar(p.windowsBack(lastDue), lastDue, true)
-	starts := limits{}
+	starts, held := limits{}, newFilled(p.Places)
+	held.inHand(courses, Done, now) // what runs is put anew, as late as may be
 	for k := len(order) - 1; k >= 0; k-- {
-		backward(&courses[order[k]], back, now, starts)
+		backward(&courses[order[k]], back, now, starts, held)
 	}
 	return courses
+}
+
+// inHand is what is held by steps of a state: by those that are done while their waits go
+// on, by those that run as soon as they end.
+func (f *filled) inHand(courses []Course, state string, now time.Time) {
+	for _, c := range courses {
+		for _, s := range c.Steps {
+			switch {
+			case s.State != state:
+			case state == Done:
+				f.hold(s, *s.DoneAt)
+			default:
+				f.hold(s, now.Add(minutes(s.left())))
+			}
+		}
+	}
 }
 
 // place names a step among all chains.
@@ -398,15 +425,21 @@ func (d Dated) left() float64 {
 
 // waits dates the wait and the rest after the hands-on part has ended.
 func (d *Dated) waits(ended time.Time) {
-	until := ended.Add(minutes(d.Wait))
-	if d.Until != nil && d.Until.After(until) {
-		until = *d.Until
-	}
+	until := d.until(ended)
 	d.WaitUntil = &until
 	if d.Rest > 0 {
 		rested := ended.Add(minutes(d.Rest))
 		d.RestUntil = &rested
 	}
+}
+
+// until is when the wait of a step is over whose hands-on part has ended.
+func (s Step) until(ended time.Time) time.Time {
+	until := ended.Add(minutes(s.Wait))
+	if s.Until != nil && s.Until.After(until) {
+		return *s.Until
+	}
+	return until
 }
 
 func minutes(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
@@ -436,24 +469,20 @@ func (c *Course) together(i int) int {
 	return n
 }
 
-func forward(c *Course, cal *calendar, now time.Time, waits ends) {
+func forward(c *Course, cal *calendar, now time.Time, waits ends, held *filled) {
 	free, ready := now, now
-	var row []time.Time // when the steps start that follow the waits before them at once
+	var row []Window // when the steps are worked on that follow the waits before them at once
 	for i := range c.Steps {
 		s := &c.Steps[i]
 		if s.State != Done {
 			start, end, ok := now, now.Add(minutes(s.left())), true
 			if s.State != Running && len(row) == 0 { // what is in hand goes on, whatever the hour
-				at := s.after(c.Subject, free, now, waits)
 				together := c.Steps[i : i+c.together(i)]
-				if row = cal.row(at, together); row == nil {
-					s.Alone = len(together) > 1
-					start, end, ok = cal.place(at, minutes(s.left()), s.Divisible)
-				}
+				row, s.Full, ok = cal.put(s.after(c.Subject, free, now, waits), together, held)
+				s.Alone = ok && len(row) < len(together)
 			}
 			if len(row) > 0 {
-				start, row = row[0], row[1:]
-				end = start.Add(minutes(s.left()))
+				start, end, row = row[0].From, row[0].To, row[1:]
 			}
 			if !ok {
 				c.Unplaced = true
@@ -483,7 +512,7 @@ func forward(c *Course, cal *calendar, now time.Time, waits ends) {
 // backward dates the latest starts by the same placing in mirrored time: before the
 // day, before the steps that come after in the chain, and before those anywhere
 // that name it.
-func backward(c *Course, cal *calendar, now time.Time, starts limits) {
+func backward(c *Course, cal *calendar, now time.Time, starts limits, held *filled) {
 	var limit time.Time // of all steps before; zero without one
 	if c.Due != nil {
 		limit = *c.Due
@@ -494,16 +523,9 @@ func backward(c *Course, cal *calendar, now time.Time, starts limits) {
 		}
 		return a
 	}
-	var row []time.Time // when the steps start that come before the wait of the one before at once
 	for i := len(c.Steps) - 1; i >= 0; i-- {
 		s := &c.Steps[i]
 		if s.State == Done {
-			continue
-		}
-		if len(row) > 0 {
-			start := row[0]
-			s.LatestAt, s.Late, c.LatestStart = &start, start.Before(now), &start
-			limit, row = start, row[1:]
 			continue
 		}
 		by := sooner(limit, starts[place(c.Subject, s.Key)])
@@ -518,15 +540,18 @@ func backward(c *Course, cal *calendar, now time.Time, starts limits) {
 		for first > 0 && c.Steps[first-1].State == ToDo && c.together(first-1) > 1 {
 			first--
 		}
-		if row = cal.row(by, c.Steps[first:i+1]); row != nil {
-			start := row[0]
-			s.LatestAt, s.Late, c.LatestStart = &start, start.Before(now), &start
-			limit, row = start, row[1:]
-			continue
-		}
-		start, _, ok := cal.place(by, minutes(s.left()), s.Divisible)
+		on, _, ok := cal.put(by, c.Steps[first:i+1], held)
 		if !ok { // before the sessions that were looked at: the date cannot be kept
 			return
+		}
+		start := on[len(on)-1].From
+		if len(on) > 1 { // they follow each other's waits at once
+			for k, w := range on {
+				c.Steps[first+k].LatestAt, c.Steps[first+k].Late = &w.From, w.From.Before(now)
+			}
+			start, i = on[0].From, first
+			c.LatestStart, limit = &start, start
+			continue
 		}
 		s.LatestAt, s.Late = &start, start.Before(now)
 		if s.Minutes > 0 || c.LatestStart == nil { // what waits by itself is begun by nobody

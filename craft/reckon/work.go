@@ -10,6 +10,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/plan"
 	"idletimber/craft/stage"
+	"idletimber/craft/tool"
 )
 
 // work is all that is to be done, dated: the boards of a scene, then what is
@@ -24,6 +25,7 @@ type work struct {
 // work dates all that is to be done; the error is that of the scene's watch.
 func (b *drawn) work() (work, error) {
 	w := work{on: b, planner: plan.NewPlanner(b.Shop.Sessions, b.zone, b.Now)}
+	w.planner.Places = b.places()
 	for _, l := range b.boards {
 		if err := b.Watch.Ask(); err != nil {
 			return w, err
@@ -36,6 +38,24 @@ func (b *drawn) work() (work, error) {
 	w.chains = append(w.chains, b.Elsewhere...)
 	w.courses = w.planner.Schedule(w.chains)
 	return w, nil
+}
+
+// places are how many boards lie at once where they dry and where they soak. A shop that
+// owns neither lays them wherever there is room.
+func (b *drawn) places() plan.Places {
+	at := plan.Places{}
+	for what, kinds := range map[string][]string{plan.Rack: {tool.DryRack, tool.Stand}, plan.Bath: {tool.OilTub}} {
+		n := 0
+		for _, kind := range kinds {
+			for _, t := range b.Shop.All(kind) {
+				n += t.Count
+			}
+		}
+		if n > 0 {
+			at[what] = n
+		}
+	}
+	return at
 }
 
 // redated dates the work with one of its chains changed.

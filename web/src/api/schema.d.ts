@@ -4470,6 +4470,8 @@ export interface components {
              * @description Earliest end of the hands-on part
              */
             ends?: string;
+            /** @description What has no place free sooner, so that it begins later */
+            full?: string;
             /** @description What it holds until its wait is over: clamps, a mould, a bath */
             holds?: string[];
             /** @description Unique on its board */

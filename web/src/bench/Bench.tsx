@@ -367,6 +367,7 @@ function StepCard({
         <div className="facts">
           about {showMinutes(step.minutes)}
           {step.latestAt && <>, start by {time(step.latestAt)}</>}
+          {step.full && <>, no place free sooner: {words(step.full)}</>}
         </div>
         <Spreading board={board} step={step} now={now} folded={folded} />
         <Cautions of={board.cautions[step.key] ?? []} folded={folded} />

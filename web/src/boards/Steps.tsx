@@ -22,6 +22,7 @@ export function Steps({ course, cautions }: { course: Reckoned["course"]; cautio
           <div className="facts">
             {s.detail && <>{words(s.detail)}. </>}
             {s.starts && <>{time(s.starts)}. </>}
+            {s.full && <>No place is free sooner: {words(s.full)}. </>}
             {s.latestAt && s.state !== "done" && <>At the latest {time(s.latestAt)}. </>}
             {s.wait > 0 && (
               <>
