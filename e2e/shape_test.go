@@ -310,6 +310,14 @@ func TestASetThatNests(t *testing.T) {
 		s.verdict("mate", "good"),
 		s.saved(),
 	)
+	s.step("each against every other", func() {
+		s.do(
+			s.wait(`document.querySelectorAll('.set-table [data-fits="true"]').length === 2`),
+			s.press("Every pair must mate"), s.wait(`document.querySelectorAll(".set-table td").length === 4`),
+			s.see("✓"),
+		)
+		s.accessible("a set")
+	})
 	mate := board[string](s, `b.board.mates[0].board`)
 	s.do(
 		s.field("Gap wanted", "0.5"),

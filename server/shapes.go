@@ -61,6 +61,14 @@ func (s *Server) shapeRoutes(api huma.API) {
 	huma.Post(api, "/api/boards/{id}/copies", s.copyBoard)
 	huma.Post(api, "/api/boards/{id}/split", s.splitBoard)
 	huma.Post(api, "/api/boards/{id}/mate", s.mateBoard)
+	huma.Get(api, "/api/boards/{id}/set", func(ctx context.Context, in *struct {
+		ID  string  `path:"id"`
+		Gap float64 `query:"gap" minimum:"0" maximum:"20" default:"0.8" doc:"Wanted between mates, mm"`
+	}) (*struct{ Body reckon.Set }, error) {
+		_, set, err := s.set(ctx, in.ID, in.Gap)
+		return &struct{ Body reckon.Set }{set}, err
+	})
+	huma.Post(api, "/api/boards/{id}/set", s.askSet)
 }
 
 // pictured draws a design for a list; a plank is drawn as if its wood were wide
@@ -325,4 +333,53 @@ func (s *Server) mateBoard(ctx context.Context, in *struct {
 		return nil, asProblem("side", err)
 	}
 	return s.layBeside(ctx, b, in.Body.Version, first, []reckon.Board{mate})
+}
+
+// set is the set of a board, and the scene that it stands in.
+func (s *Server) set(ctx context.Context, id string, gap float64) (reckon.Scene, reckon.Set, error) {
+	_, j, err := s.boardJob(ctx, id, nil)
+	if err != nil {
+		return j, reckon.Set{}, answer(err)
+	}
+	set, err := reckon.Nests(j, gap)
+	return j, set, answer(err)
+}
+
+// SetAsked says which boards of a set must mate.
+type SetAsked struct {
+	Which string  `json:"which" enum:"every pair,with this one"`
+	Gap   float64 `json:"gap" minimum:"0" maximum:"20" doc:"mm"`
+}
+
+// askSet asks the boards of a set to mate, where they nest.
+func (s *Server) askSet(ctx context.Context, in *struct {
+	ID   string `path:"id"`
+	Body SetAsked
+}) (*struct{}, error) {
+	workshop := account(ctx).Workshop
+	j, set, err := s.set(ctx, in.ID, in.Body.Gap)
+	if err != nil {
+		return nil, err
+	}
+	stored := map[string]reckon.Stored{}
+	var boards []reckon.Board
+	for _, o := range set.Boards {
+		b, err := s.Store.Board(ctx, workshop, o.ID)
+		if err != nil {
+			return nil, answer(err)
+		}
+		stored[o.ID], boards = b.Stored(), append(boards, b.Board)
+	}
+	changed, err := set.Asked(boards, j.First(), in.Body.Which, in.Body.Gap)
+	if err != nil {
+		return nil, asProblem("which", err)
+	}
+	var wanted []reckon.Stored
+	for _, b := range changed {
+		was := stored[b.ID]
+		was.Board = b
+		wanted = append(wanted, was)
+	}
+	_, err = s.Store.SaveBoards(ctx, workshop, wanted)
+	return nil, conflict(err, j.Boards[0])
 }

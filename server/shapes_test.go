@@ -212,6 +212,62 @@ func TestSplitAndMate(t *testing.T) {
 	assert.Equal(t, 404, status)
 }
 
+// Three boards of one plank, cut along straight lines, nest in every order: each pair can be
+// asked to mate, or each with the middle one, and a pair that nests nowhere is named.
+func TestASetIsAskedToMate(t *testing.T) {
+	m := newSite(t).sample()
+	sheet := m.board("bread")
+	board := sheet["board"].(object)
+	design := board["design"].(object)
+	design["handle"].(object)["kind"] = "none"
+	for field, v := range (object{"shape": "rectangle", "length": 300, "width": 150, "corner": 0}) {
+		design[field] = v
+	}
+	for _, field := range []string{"more", "recesses", "edges", "asCut", "slant"} {
+		delete(design, field)
+	}
+	url := "/api/boards/" + id(board)
+	status, sheet := m.call("PUT", url, object{"version": sheet["version"], "board": board})
+	require.Equal(t, 200, status, sheet)
+	status, laid := m.call("POST", url+"/mate", object{"version": sheet["version"], "side": "right", "width": 60, "gap": 1})
+	require.Equal(t, 200, status, laid)
+	_, sheet = m.call("GET", url, nil)
+	status, laid = m.call("POST", url+"/mate", object{"version": sheet["version"], "side": "left", "width": 60, "gap": 1})
+	require.Equal(t, 200, status, laid)
+
+	_, set := m.call("GET", url+"/set?gap=1", nil)
+	require.Len(t, set["boards"], 3)
+	pairs := set["pairs"].([]any)
+	require.Len(t, pairs, 6, "each against every other, both ways")
+	must := 0
+	for _, p := range pairs {
+		assert.Equal(t, true, at(p, "fits"), p)
+		if at(p, "must") == true {
+			must++
+		}
+	}
+	assert.Equal(t, 4, must, "the board with either mate; the two mates not with each other")
+	status, problem := m.call("POST", url+"/set", object{"which": "every pair", "gap": 1})
+	require.Equal(t, 204, status, problem)
+	_, set = m.call("GET", url+"/set?gap=1", nil)
+	for _, p := range set["pairs"].([]any) {
+		assert.Equal(t, true, at(p, "must"))
+	}
+	for _, b := range set["boards"].([]any) {
+		_, s := m.call("GET", "/api/boards/"+at(b, "id").(string), nil)
+		judged := 0
+		for _, v := range at(s, "reckoning", "boards", 0, "verdicts").([]any) {
+			if at(v, "check") == "mate" {
+				judged++
+				assert.Equal(t, "good", at(v, "level"), at(v, "finding"))
+			}
+		}
+		assert.Equal(t, 2, judged, at(b, "name"))
+	}
+	status, _ = m.call("GET", url+"/set?gap=99", nil)
+	assert.Equal(t, 422, status)
+}
+
 // A board that nests with one on another slab is measured against it, on its
 // sheet and in the list, whenever either changes; never against a stranger's.
 func TestAMateOnAnotherSlab(t *testing.T) {

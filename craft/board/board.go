@@ -112,6 +112,7 @@ type Design struct {
 	More      []Handle `json:"more,omitempty" doc:"Handles besides the first"`
 	Edges     []EdgeAt `json:"edges,omitempty" doc:"Edges that differ from the one all round, later ones over earlier"`
 	Recesses  []Recess `json:"recesses,omitempty" doc:"What is sunk into its faces"`
+	Style     string   `json:"style,omitempty" enum:",rustic,fine" doc:"How exact it is to be; left out for the usual"`
 	AsCut     []Node   `json:"asCut,omitempty" doc:"The outline as it was cut; everything reckons on from it"`
 }
 
@@ -119,6 +120,7 @@ type Design struct {
 func (d Design) Check(field string) (ps craft.Problems) {
 	ps.InRange(field, d)
 	ps.OneOf(field+".shape", string(d.Shape), Shapes...)
+	ps.OneOf(field+".style", d.Style, "", Rustic, Fine)
 	switch d.Shape {
 	case Paddle:
 		ps.Length(field+".neck", d.Neck, 10, d.Width)

@@ -24,6 +24,8 @@ type Conditions struct {
 	Hand      Hand // of the maker
 	Rules     rule.Set
 
+	Stray float64 // how many times the usual it may stray in what is only looked at; 0 for once
+
 	Feet      float64   // height of feet, mm
 	FootSpots geom.Ring // where they stand, nil without feet
 }

@@ -457,8 +457,9 @@ func hangs(s Shaped, c Conditions, i int, h Handle) (craft.Verdict, bool) {
 	}
 	down := from.Sub(mass)
 	lean := math.Abs(math.Atan2(down.Y, down.X)) * 180 / math.Pi
+	limit := straight * c.stray()
 	v := craft.Verdict{
-		Check: "hangs", Stage: craft.Shape, Level: craft.Over(lean, straight, 180), Limit: straight,
+		Check: "hangs", Stage: craft.Shape, Level: craft.Over(lean, limit, 180), Limit: limit,
 		Finding: "It hangs straight from its hole", Reason: "A board that hangs askew looks like a mistake.",
 		Figure: craft.Figure{
 			Key:     "hang.lean",

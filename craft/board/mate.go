@@ -123,12 +123,17 @@ func endForEnd(a, b geom.Ring, gap float64) geom.Ring {
 	return out
 }
 
-// MateVerdict judges how a board meets another that it must mate.
-func MateVerdict(a, b geom.Ring, gap float64, name string) craft.Verdict {
+// opens is by how much a gap may open between mates before it is seen, mm (rule).
+const opens = 0.7
+
+// MateVerdict judges how a board meets another that it must mate, where it may stray so many
+// times the usual.
+func MateVerdict(a, b geom.Ring, gap, stray float64, name string) craft.Verdict {
 	m := Meet(a, b, gap)
+	limit := gap + opens*stray
 	v := craft.Verdict{
-		Check: "mate", Subject: name, Stage: craft.Shape, Level: craft.Over(m.Widest, gap+0.7, math.Inf(1)),
-		Limit:   gap + 0.7,
+		Check: "mate", Subject: name, Stage: craft.Shape, Level: craft.Over(m.Widest, limit, math.Inf(1)),
+		Limit:   limit,
 		Finding: "Nests with " + name, Reason: "Neighbours that share a curve are seen side by side: a gap that " +
 			"opens, or a place where they jam, shows at once.",
 		Figure: craft.Figure{

@@ -716,12 +716,12 @@ func TestSplitBoardsMate(t *testing.T) {
 	assert.Greater(t, m.Length, 350.0)
 	assert.False(t, m.Turned)
 	assert.InDelta(t, s.Outline.Area()-UsualGap*m.Length, a.Area()+b.Area(), 150)
-	assert.Equal(t, craft.Good, MateVerdict(a, b, UsualGap, "the other").Level)
+	assert.Equal(t, craft.Good, MateVerdict(a, b, UsualGap, 1, "the other").Level)
 	pushed := b.Map(geom.Point{Y: 2}.Add)
 	if a.Centroid().Y > b.Centroid().Y {
-		assert.Equal(t, craft.Stop, MateVerdict(a, pushed, UsualGap, "the other").Level)
+		assert.Equal(t, craft.Stop, MateVerdict(a, pushed, UsualGap, 1, "the other").Level)
 	} else {
-		assert.Equal(t, craft.Mind, MateVerdict(a, pushed, UsualGap, "the other").Level)
+		assert.Equal(t, craft.Mind, MateVerdict(a, pushed, UsualGap, 1, "the other").Level)
 	}
 	even, err := Split(s, []Node{{X: -220, Y: 0}, {X: 220, Y: 0}}, UsualGap)
 	require.NoError(t, err)
@@ -746,6 +746,7 @@ func TestSplitBoardsMate(t *testing.T) {
 		v := MateVerdict(
 			Draw(Design{Shape: Oval, Length: 300, Width: 200, Handle: Handle{Kind: "none"}}, nil).Outline,
 			other,
+			1,
 			1,
 			"it",
 		)

@@ -696,8 +696,16 @@ func (p *Place) flaw(s board.Shaped, outline geom.Index, f stock.Flaw, i int) (c
 			v.Finding = "Makes a feature of the " + name + ": " + strings.ToLower(how[:1]) + how[1:]
 			return v, true
 		}
-		v.Level, v.Finding, v.Reason = craft.Mind, "Holds the "+name+", and makes no feature of it",
+		v.Finding, v.Reason = "Holds the "+name+", and makes no feature of it",
 			"You wish to show it: let the handle follow it, a hole take it out, or a river run through it."
+		if p.Whom == board.Own {
+			v.Reason = "You like it there, and it is your own board."
+			return v, true
+		}
+		v.Level = craft.Mind
+		if p.Whom == board.Customer {
+			v.Reason += " What you like there is a fault to a customer."
+		}
 		v.Offer(func() []craft.Remedy { return p.handleTo(s, f) })
 		return v, true
 	case f.Sound():

@@ -83,6 +83,7 @@ type Place struct {
 	Choice Choice
 	Shop   shop.Shop
 	Name   string
+	Whom   string      // it is for
 	Others []Neighbour // on the same slab
 
 	drawn  *board.Shaped

@@ -74,7 +74,7 @@ func (b *drawn) lay(d Board, others []layout.Neighbour) *laid {
 	}
 	l.place = layout.Place{
 		Wood: b.wood, Usable: b.usable, Design: d.Design, At: d.Placement, Choice: d.Cut, Shop: b.Shop, Name: d.Name,
-		Others: others,
+		Whom: d.Give.Whom, Others: others,
 	}
 	l.shaped = d.Fit.Cut(l.place.Shaped())
 	l.outline = l.shaped.Outline.Map(d.Placement.Out)
@@ -90,7 +90,7 @@ func (l *laid) with(next Board) *laid {
 	was := l.board
 	same := next.Placement == was.Placement && next.Cut == was.Cut &&
 		reflect.DeepEqual(next.Design, was.Design) && reflect.DeepEqual(next.Fit, was.Fit) &&
-		reflect.DeepEqual(next.Rim, was.Rim)
+		reflect.DeepEqual(next.Rim, was.Rim) && next.Give.Whom == was.Give.Whom
 	if !same {
 		return l.on.lay(next, l.place.Others)
 	}
@@ -212,7 +212,7 @@ func (l *laid) conditions() *board.Conditions {
 	c := &board.Conditions{
 		Wood: l.grain, Thickness: budget.Sanded, Most: budget.Most, Routed: budget.Filled, Tools: l.on.Shop.Kit,
 		Hand:  l.on.Shop.Hand,
-		Rules: l.on.Shop.Rules, FootSpots: d.Fit.Stands(l.shaped),
+		Rules: l.on.Shop.Rules, FootSpots: d.Fit.Stands(l.shaped), Stray: l.stray(),
 	}
 	_, c.Feet = d.Fit.Foot()
 	if d.Design.Shape == board.Plank {
@@ -228,6 +228,11 @@ func (l *laid) conditions() *board.Conditions {
 	}
 	l.judged = c
 	return c
+}
+
+// stray is how many times the usual it may stray in what is only looked at.
+func (l *laid) stray() float64 {
+	return board.Stray(l.board.Design.Style, l.board.Give.Whom, l.on.Shop.Rules)
 }
 
 // strength judges whether its webs and necks hold, where it lies.

@@ -121,6 +121,10 @@ const (
 	reels = 3
 )
 
+// rocks is by how much the board may rock. A knife slips on one that does, whoever it is for:
+// a style may ask for less, and never grants more.
+func (l *laid) rocks() float64 { return rocks * min(1, l.stray()) }
+
 // levels are the figures, verdicts and steps of flattening.
 func (l *laid) levels(r *stage.Record) {
 	budget, m := l.budget(), l.milled()
@@ -144,7 +148,7 @@ func (l *laid) levels(r *stage.Record) {
 		r.Verdicts = append(r.Verdicts, l.rocking())
 	}
 	if choice.Faces != "" && !l.oneSided() {
-		r.Step("Look whether it rocks", "On a flat table, on four points, both faces: within "+craft.Length(rocks),
+		r.Step("Look whether it rocks", "On a flat table, on four points, both faces: within "+craft.Length(l.rocks()),
 			plan.Work("rock", plan.Reading, 0, l.on.pace))
 	}
 }
@@ -177,6 +181,7 @@ func (l *laid) rocking() craft.Verdict {
 	made.Faces = ""
 	t := l.on.wood.Plan(made, l.on.Shop.Rules)
 	off := t.Hollow + t.Wind
+	rocks := l.rocks()
 	v := craft.Verdict{
 		Check: "rock", Stage: craft.Flatten, Level: craft.Over(off, rocks, reels), Limit: rocks,
 		Finding: "Flat enough to be sanded only",

@@ -115,6 +115,7 @@ type Twin struct {
 type Give struct {
 	For    string `json:"for" doc:"Who gets it"`
 	Due    string `json:"due" doc:"Day on which it must be ready for food, YYYY-MM-DD; empty without a date"`
+	Whom   string `json:"whom,omitempty" enum:",own,customer" doc:"Who judges it: left out for a gift"`
 	Note   string `json:"note" doc:"The maker's own words"`
 	Use    string `json:"use" enum:"nibbles,starter,main" doc:"What it serves"`
 	People int    `json:"people" range:"1,1000" doc:"How many it is to serve"`
@@ -267,6 +268,7 @@ func (b Board) Check(field string) (ps craft.Problems) {
 		)
 	}
 	ps.OneOf(at("give.use"), b.Give.Use, "nibbles", "starter", "main")
+	ps.OneOf(at("give.whom"), b.Give.Whom, "", board.Own, board.Customer)
 	ps.InRange(at("give"), b.Give)
 	return ps
 }

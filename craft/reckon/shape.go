@@ -127,7 +127,7 @@ func (b *drawn) mate(id string) (name string, s board.Shaped, ok bool) {
 func (l *laid) mates() (out []craft.Verdict) {
 	for _, m := range l.board.Mates {
 		if name, o, ok := l.on.mate(m.Board); ok {
-			out = append(out, board.MateVerdict(l.shaped.Outline, o.Outline.Map(m.At.Out), m.Gap, name))
+			out = append(out, board.MateVerdict(l.shaped.Outline, o.Outline.Map(m.At.Out), m.Gap, l.stray(), name))
 		}
 	}
 	return out

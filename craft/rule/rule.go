@@ -41,6 +41,10 @@ const (
 	ServeStarter  Key = "serve-starter"
 	ServeMain     Key = "serve-main"
 	CordPerHanger Key = "cord"
+	RusticStray   Key = "rustic-stray"
+	FineStray     Key = "fine-stray"
+	OwnStray      Key = "own-stray"
+	CustomerStray Key = "customer-stray"
 )
 
 // Rule describes a rule of thumb: its stage, its usual value, its unit and the range in
@@ -88,6 +92,10 @@ var All = []Rule{
 	{ServeNibbles, craft.Give, "Board a person, nibbles", 120, craft.CM2, 40, 1000},
 	{ServeStarter, craft.Give, "Board a person, starter", 200, craft.CM2, 40, 1000},
 	{ServeMain, craft.Give, "Board a person, main course", 300, craft.CM2, 40, 2000},
+	{RusticStray, craft.Give, "A rustic board may stray, times the usual", 2, craft.Count, 1, 5},
+	{FineStray, craft.Give, "A fine board may stray, times the usual", 0.5, craft.Count, 0.1, 1},
+	{OwnStray, craft.Give, "One for yourself may stray, times the usual", 1.5, craft.Count, 1, 5},
+	{CustomerStray, craft.Give, "One for a customer may stray, times the usual", 0.7, craft.Count, 0.1, 1},
 	{CordPerHanger, craft.Fit, "Cord for a hanging loop", 320, craft.MM, 50, 1000},
 }
 

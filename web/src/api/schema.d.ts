@@ -228,6 +228,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/{id}/set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API boards by ID set */
+        get: operations["get-api-boards-by-id-set"];
+        put?: never;
+        /** Post API boards by ID set */
+        post: operations["post-api-boards-by-id-set"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boards/{id}/sheet.pdf": {
         parameters: {
             query?: never;
@@ -1498,6 +1516,11 @@ export interface components {
              * @description The narrower face stands in by so much all round
              */
             slant?: number;
+            /**
+             * @description How exact it is to be; left out for the usual
+             * @enum {string}
+             */
+            style?: "" | "rustic" | "fine";
             /**
              * Format: double
              * @description Wanted final thickness, 0 for all there is
@@ -4830,6 +4853,11 @@ export interface components {
              * @enum {string}
              */
             use: "nibbles" | "starter" | "main";
+            /**
+             * @description Who judges it: left out for a gift
+             * @enum {string}
+             */
+            whom?: "" | "own" | "customer";
         };
         ReckonHeld: {
             /** @description On the slab */
@@ -5118,6 +5146,34 @@ export interface components {
             /** @description The gravest finding */
             worst: string;
         };
+        ReckonPair: {
+            /** @description Where the other stands, in the frame of the one */
+            at: components["schemas"]["GeomPlacement"];
+            /**
+             * Format: double
+             * @description How deep one reaches into the other, mm
+             */
+            clash: number;
+            /** @description They nest there */
+            fits: boolean;
+            /** @description They are asked to mate */
+            must: boolean;
+            /** @description Id of the board that the other stands beside */
+            one: string;
+            other: string;
+            /**
+             * @description Of the one, where the other stands
+             * @enum {string}
+             */
+            side: "right" | "far end";
+            /** @description They nest there with the other turned end for end */
+            turned: boolean;
+            /**
+             * Format: double
+             * @description Widest gap where they face each other, mm
+             */
+            widest: number;
+        };
         ReckonPlaced: {
             design: components["schemas"]["BoardDesign"];
             holes: string[];
@@ -5306,6 +5362,16 @@ export interface components {
             seed?: number;
             /** @description What is to be laid */
             wants: components["schemas"]["ReckonWant"][];
+        };
+        ReckonSet: {
+            /** @description This one, and all that it mates with through others */
+            boards: components["schemas"]["ReckonSetBoard"][];
+            /** @description Every board with every other one at its side */
+            pairs: components["schemas"]["ReckonPair"][];
+        };
+        ReckonSetBoard: {
+            id: string;
+            name: string;
         };
         ReckonShape: {
             /**
@@ -5665,6 +5731,15 @@ export interface components {
             seconds: number;
             /** @enum {string} */
             state: "waiting" | "running" | "done" | "stopped" | "cancelled" | "failed";
+        };
+        SetAsked: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            gap: number;
+            /** @enum {string} */
+            which: "every pair" | "with this one";
         };
         Sheet: {
             binned: boolean;
@@ -7307,6 +7382,73 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-boards-by-id-set": {
+        parameters: {
+            query?: {
+                /** @description Wanted between mates, mm */
+                gap?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonSet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-set": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetAsked"];
+            };
+        };
         responses: {
             /** @description No Content */
             204: {

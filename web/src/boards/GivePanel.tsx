@@ -2,7 +2,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import Button from "react-bootstrap/Button";
 import { api, unwrap } from "../api/client";
-import { Row, TextField, Tick } from "../kit/fields";
+import { Choice, Row, TextField, Tick } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { Amounts } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
@@ -22,7 +22,19 @@ export function GivePanel({ board: b, r, set, sheet, applyPatch }: PanelProps) {
   return (
     <>
       <h2>Give</h2>
-      <TextField label="For whom" value={b.give.for} onChange={(v) => set({ give: { for: v } }, "for")} />
+      <Row>
+        <TextField label="For whom" value={b.give.for} onChange={(v) => set({ give: { for: v } }, "for")} />
+        <Choice
+          label="It is"
+          value={b.give.whom ?? ""}
+          options={[
+            { value: "", label: "a gift" },
+            { value: "own", label: "for yourself" },
+            { value: "customer", label: "for a customer" },
+          ]}
+          onChange={(whom) => set({ give: { whom } })}
+        />
+      </Row>
       <Row>
         <div className="field">
           <label className="form-label" htmlFor="due">

@@ -52,6 +52,16 @@ export function OutlinePart({ board, r, wood, set, replaceBoard, shaping }: Prop
         onChange={(shape) => (shape === "free" ? free.mutate(false) : set((now) => recast(now, r, shape)))}
       />
       <Dimensions d={d} set={set} />
+      <Choice
+        label="How exact"
+        value={d.style ?? ""}
+        options={[
+          { value: "", label: "as usual" },
+          { value: "rustic", label: "rustic" },
+          { value: "fine", label: "fine" },
+        ]}
+        onChange={(style) => set({ style: style || undefined })}
+      />
       <OwnDimensions d={d} set={set} />
       {r.shape.presses.map((p) => (
         <Button

@@ -11,6 +11,7 @@ import { useTyped } from "../../kit/readings";
 import { standing } from "../frame";
 import { transformOf } from "../../kit/drawing";
 import { Choice, LengthField, NumberField, RemoveButton, Row } from "../../kit/fields";
+import { useWorkshop } from "../../kit/workshop";
 import type { Shaping } from "./lines";
 
 const sides = ["left", "right", "handle end", "far end"] as const;
@@ -41,12 +42,95 @@ export function SetPart({ others, board, r, wood, shaping, version, ready, onMat
       )}
       {r.shape.set.length > 0 && <Nest r={r} wood={wood} apart={false} />}
       {r.shape.set.length > 0 && <Nest r={r} wood={wood} apart />}
+      {r.shape.set.length > 0 && <EachOther board={board} laying={laying} />}
       <Mates board={board} others={others} r={r} gap={gap} onMates={onMates} />
       <LengthField label="Gap between mates" of="splitting.gap" mm={gap} onChange={setGap} />
       <Split laying={laying} shaping={shaping} box={r.box} />
       <NewMate laying={laying} />
       <SameAgain laying={laying} />
     </>
+  );
+}
+
+/** EachOther is every board of the set with every other one at its side. */
+function EachOther({ board, laying }: { board: Board; laying: Laying }) {
+  const { length } = useWorkshop();
+  const query = { gap: laying.gap };
+  const set = useQuery({
+    queryKey: ["boards", board.id, "set", laying.gap, laying.version()],
+    queryFn: () => unwrap(api.GET("/api/boards/{id}/set", { params: { path: { id: board.id }, query } })),
+    enabled: laying.ready,
+    placeholderData: (before) => before,
+  });
+  const ask = useMutation({
+    mutationFn: (which: "every pair" | "with this one") =>
+      unwrap(
+        api.POST("/api/boards/{id}/set", { params: { path: { id: board.id } }, body: { which, gap: laying.gap } }),
+      ),
+    onSuccess: laying.onDone,
+  });
+  if (!set.data || set.data.boards.length < 2) return <Wrong error={set.error} />;
+  const { boards, pairs } = set.data;
+  const how = (p: (typeof pairs)[number]) => {
+    const end = p.side === "far end" ? ", end to end" : "";
+    if (p.fits) return `nests${p.turned ? ", either way round" : ""}${end}`;
+    if (p.turned) return `nests turned round${end}`;
+    return p.clash > 0.1 ? `jams by ${length(p.clash)}` : "no";
+  };
+  return (
+    <section className="set-table">
+      <h2>Each against every other</h2>
+      <div className="table-responsive" tabIndex={0} role="group" aria-label="Which boards of the set nest">
+        <table className="rungs">
+          <thead>
+            <tr>
+              <th scope="col">Board</th>
+              {boards.map((b) => (
+                <th key={b.id} scope="col">
+                  {b.name} beside it
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {boards.map((one) => (
+              <tr key={one.id}>
+                <th scope="row">{one.name}</th>
+                {boards.map((other) => {
+                  const p = pairs.find((o) => o.one === one.id && o.other === other.id);
+                  return (
+                    <td key={other.id} data-fits={p ? String(p.fits || p.turned) : undefined}>
+                      {p && how(p)}
+                      {p?.must && " ✓"}
+                    </td>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="facts">Beside it is at its right, seen from its far end. ✓: they are asked to mate.</p>
+      <div className="d-flex flex-wrap gap-2">
+        <Button
+          size="sm"
+          variant="outline-primary"
+          disabled={!laying.ready || ask.isPending}
+          onClick={() => ask.mutate("every pair")}
+        >
+          Every pair must mate
+        </Button>
+        <Button
+          size="sm"
+          variant="outline-primary"
+          disabled={!laying.ready || ask.isPending}
+          onClick={() => ask.mutate("with this one")}
+        >
+          All must mate with this one
+        </Button>
+      </div>
+      <Wrong error={ask.error ?? set.error} />
+    </section>
   );
 }
 
