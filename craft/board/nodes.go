@@ -18,7 +18,7 @@ type Node struct {
 	X     float64 `json:"x" mm:"-5000,5000" doc:"Along the board from its middle, mm"`
 	Y     float64 `json:"y" mm:"-5000,5000" doc:"To the left of its middle, mm"`
 	Kind  string  `json:"kind,omitempty" enum:",straight,smooth,corner" doc:"Left out for straight"`
-	Round float64 `json:"round,omitempty" mm:"0,5000" doc:"Radius that rounds a corner between straight lines"`
+	Round float64 `json:"round,omitempty" mm:"0,5000" doc:"Radius of a round thing traced into a corner"`
 	Cut   float64 `json:"cut,omitempty" mm:"0,5000" doc:"A corner between straight lines cut off, by so much of each"`
 	Run   string  `json:"run,omitempty" enum:",arc,batten" doc:"To the next node; left out, as the nodes say"`
 	Rise  float64 `json:"rise,omitempty" mm:"-5000,5000" doc:"Of an arc or batten over its chord, outward"`
@@ -165,7 +165,6 @@ func freePath(nodes []Node) *canvas.Path {
 	}
 	copy(at, moved(nodes, ring, straight, outward))
 
-	p := &canvas.Path{}
 	enter, leave := make([]geom.Point, n), make([]geom.Point, n) // where a shortened corner begins and ends
 	round := make([]float64, n)
 	for i, o := range nodes {
@@ -175,25 +174,51 @@ func freePath(nodes []Node) *canvas.Path {
 		}
 		enter[i], leave[i], round[i] = shortened(at[(i+n-1)%n], at[i], at[(i+1)%n], o.Round, o.Cut)
 	}
-	p.MoveTo(leave[0].X, leave[0].Y)
+	runs := make([]*canvas.Path, n)
 	for i := range n {
 		k := (i + 1) % n
 		from, to := leave[i], enter[k]
+		q := &canvas.Path{}
+		q.MoveTo(from.X, from.Y)
 		switch o := nodes[i]; {
 		case o.Run == "arc":
-			arc(p, from, to, o.Rise*outward)
+			arc(q, from, to, o.Rise*outward)
 		case o.Run == "batten":
-			batten(p, from, to, o.Rise*outward)
+			batten(q, from, to, o.Rise*outward)
 		case straight(i):
-			p.LineTo(to.X, to.Y)
+			q.LineTo(to.X, to.Y)
 		default:
 			c1, c2 := handles(nodes, at, i)
-			p.CubeTo(c1.X, c1.Y, c2.X, c2.Y, to.X, to.Y)
+			q.CubeTo(c1.X, c1.Y, c2.X, c2.Y, to.X, to.Y)
 		}
-		if round[k] > 0 {
-			p.ArcTo(round[k], round[k], 0, false, side(at[i], at[k], at[(k+1)%n]) > 0, leave[k].X, leave[k].Y)
-		} else if enter[k] != leave[k] {
-			p.LineTo(leave[k].X, leave[k].Y)
+		runs[i] = q
+	}
+	turns := make([]float64, n) // at a corner that is rounded, to the left where positive
+	before, behind := make([]float64, n), make([]float64, n)
+	for k, o := range nodes {
+		i := (k + n - 1) % n
+		switch {
+		case round[k] > 0:
+			turns[k] = side(at[i], at[k], at[(k+1)%n])
+		case o.Round > 0 && o.Kind != "smooth" && !(straight(i) && straight(k)):
+			in, out := lineOf(runs[i]), lineOf(runs[k])
+			before[k], behind[k], round[k] = blend(in, out, o.Round)
+			turns[k] = turnOf(in, out)
+		}
+	}
+	for i := range n {
+		runs[i] = trimmed(runs[i], behind[i], before[(i+1)%n])
+	}
+	p := runs[0]
+	for i := range n {
+		next := runs[(i+1)%n].StartPos()
+		if k := (i + 1) % n; round[k] > 0 {
+			p.ArcTo(round[k], round[k], 0, false, turns[k] > 0, next.X, next.Y)
+		} else if p.Pos() != next {
+			p.LineTo(next.X, next.Y)
+		}
+		if i < n-1 {
+			p = p.Join(runs[i+1])
 		}
 	}
 	p.Close()

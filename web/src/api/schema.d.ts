@@ -1877,7 +1877,7 @@ export interface components {
             rise?: number;
             /**
              * Format: double
-             * @description Radius that rounds a corner between straight lines
+             * @description Radius of a round thing traced into a corner
              */
             round?: number;
             /**

@@ -2,13 +2,13 @@
 import type { Design } from "../../api/client";
 import { Choice, LengthField, Row, Tick } from "../../kit/fields";
 import { useWorkshop } from "../../kit/workshop";
+import { AtHand } from "./AtHand";
 import type { SetDesign } from "./lines";
 
 /** Dimensions are the few named dimensions of a shape. */
 export function Dimensions({ d, set }: { d: Design; set: SetDesign }) {
-  const { shop, tables, unit, length } = useWorkshop();
+  const { tables, unit, length } = useWorkshop();
   const formats = tables.formats[unit];
-  const rounds = shop.rounds ?? [];
   const one = d.shape === "circle" || d.shape === "square";
   const cornered = ["rectangle", "square", "paddle", "blade", "half moon"].includes(d.shape);
   return (
@@ -59,20 +59,7 @@ export function Dimensions({ d, set }: { d: Design; set: SetDesign }) {
               onChange={(v) => set({ corner: v }, "corner")}
             />
           )}
-          {cornered && rounds.length > 0 && (
-            <Choice
-              label="or round a thing at hand"
-              value={rounds.find((o) => o.radius === d.corner)?.name ?? ""}
-              options={[
-                { value: "", label: "none" },
-                ...rounds.map((o) => ({ value: o.name, label: `${o.name}, radius ${length(o.radius)}` })),
-              ]}
-              onChange={(name) => {
-                const thing = rounds.find((o) => o.name === name);
-                if (thing) set({ corner: thing.radius });
-              }}
-            />
-          )}
+          {cornered && <AtHand radius={d.corner} onChange={(corner) => set({ corner })} />}
         </Row>
       )}
       {d.shape === "paddle" && (

@@ -4,6 +4,7 @@ import Button from "react-bootstrap/Button";
 import type { Design, Grip, Node } from "../../api/client";
 import { Choice, LengthField, Row } from "../../kit/fields";
 import { put } from "../../kit/items";
+import { AtHand } from "./AtHand";
 import { nodesOf, withNodes, withoutNode, type Line, type SetDesign } from "./lines";
 
 interface PickedProps {
@@ -65,7 +66,7 @@ function NodeFields({ nodes, i, onChange, onInsert, onRemove }: FieldsProps) {
           onChange={(kind) => onChange({ kind: kind as Node["kind"] }, "kind")}
         />
       </Row>
-      {straight && (
+      {n.kind !== "smooth" && (
         <Row>
           <LengthField
             label="Round the corner by"
@@ -79,12 +80,15 @@ function NodeFields({ nodes, i, onChange, onInsert, onRemove }: FieldsProps) {
             mm={2 * (n.round ?? 0)}
             onChange={(across) => onChange({ round: across / 2, cut: 0 }, "trace")}
           />
-          <LengthField
-            label="or cut it off by"
-            of="board.design.nodes.cut"
-            mm={n.cut ?? 0}
-            onChange={(cut) => onChange({ cut, round: 0 }, "cut")}
-          />
+          <AtHand radius={n.round ?? 0} onChange={(round) => onChange({ round, cut: 0 }, "at-hand")} />
+          {straight && (
+            <LengthField
+              label="or cut it off by"
+              of="board.design.nodes.cut"
+              mm={n.cut ?? 0}
+              onChange={(cut) => onChange({ cut, round: 0 }, "cut")}
+            />
+          )}
         </Row>
       )}
       <Row>
