@@ -3,6 +3,8 @@ package e2e
 import (
 	"context"
 	"fmt"
+	"image"
+	"image/color"
 	"image/png"
 	"math"
 	"os"
@@ -492,4 +494,49 @@ func TestBarkAndDampWood(t *testing.T) {
 	)
 	assert.Equal(t, 28.0, board[float64](s, `b.board.cut.millFirst`))
 	assert.Empty(t, s.seen())
+}
+
+// A template on a picture, scaled by two marks that are dragged, becomes the outline of a board.
+func TestATemplateTracedFromAPicture(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	s.sheet("Kitchen", "shape")
+	s.do(s.press("Trace a picture"), s.see("square from above"))
+	img := image.NewRGBA(image.Rect(0, 0, 600, 400))
+	for y := range 400 {
+		for x := range 600 {
+			img.SetRGBA(x, y, color.RGBA{110, 120, 110, 255})
+			dx, dy := float64(x-300)/180, float64(y-200)/100
+			if dx*dx+dy*dy < 1 { // an oval of 360 × 200 pixels
+				img.SetRGBA(x, y, color.RGBA{200, 150, 90, 255})
+			}
+		}
+	}
+	file := filepath.Join(t.TempDir(), "template.png")
+	out, err := os.Create(file)
+	require.NoError(t, err)
+	require.NoError(t, png.Encode(out, img))
+	require.NoError(t, out.Close())
+	s.do(
+		chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{file}, chromedp.NodeReady),
+		s.see("Its scale"),
+	)
+	s.step("the marks are dragged to the ends of the oval", func() {
+		// Where a place of the picture is seen.
+		seen := func(x, y float64) point {
+			return ask[point](s, fmt.Sprintf(`(() => { const r = document.querySelector(".photo-room svg image")
+				.getBoundingClientRect(); return { x: r.x + r.width * %v / 600, y: r.y + r.height * %v / 400 }; })()`, x, y))
+		}
+		s.do(
+			drag(s.at(`[data-grip="0"]`, 0.5, 0.5), seen(120, 200)), drag(s.at(`[data-grip="1"]`, 0.5, 0.5), seen(480, 200)),
+			s.field("Between the marks", "270"), chromedp.KeyEvent(kb.Tab), s.press("Trace the shape"), s.see("Take this outline"),
+		)
+		s.accessible("trace")
+		long := ask[float64](s, `parseFloat(document.querySelector(".found-words").innerText)`)
+		assert.InDelta(t, 270, long, 4)
+	})
+	s.do(s.press("Take this outline"), s.see("Templates"), s.wait(`location.pathname.endsWith("/trace") === false`))
+	assert.Equal(t, "free", board[string](s, `b.board.design.shape`))
+	assert.InDelta(t, 270, board[float64](s, `b.board.design.length`), 4)
+	assert.InDelta(t, 150, board[float64](s, `b.board.design.width`), 4)
 }

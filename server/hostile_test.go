@@ -338,6 +338,12 @@ func TestRequestsEnd(t *testing.T) {
 		assert.Contains(t, statuses, status, "%s: %v", name, answer)
 	}
 	refused := []int{422}
+	trace := "/api/pictures/" + id(taken["picture"].(object)) + "/trace"
+	for _, far := range []float64{11, 300, 3000, 1e9} {
+		try("trace "+fmt.Sprint(far), []int{200, 422}, "POST", trace, object{
+			"marks": []object{{"x": 0, "y": 0}, {"x": 60, "y": 0}}, "distance": far, "tolerance": 0.5, "hand": false,
+		})
+	}
 	for _, far := range []float64{5001, 1e6, 1e12, 9.2e18, 1e308} {
 		name := fmt.Sprint(far)
 		line := []object{{"x": -100, "y": -far}, {"x": 0, "y": 0, "kind": "smooth"},

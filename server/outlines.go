@@ -81,6 +81,21 @@ type Finding struct {
 	Under     bool         `json:"under" doc:"The picture shows the under face"`
 }
 
+// Tracing asks for the outline of a shape on a picture that is seen square from above.
+type Tracing struct {
+	Marks     []geom.Point `json:"marks" minItems:"2" maxItems:"2" doc:"Two places whose distance is known, pixels"`
+	Distance  float64      `json:"distance" mm:"10,3000" doc:"Between them, mm"`
+	Tolerance float64      `json:"tolerance" minimum:"0.05" maximum:"20" doc:"How far it may stray, mm"`
+	Hand      bool         `json:"hand" doc:"Nothing is looked for: an oval to be drawn on from by hand"`
+}
+
+// OnNodes is a closed line as a board's outline, about its middle.
+type OnNodes struct {
+	Nodes  []board.Node `json:"nodes"`
+	Length float64      `json:"length" doc:"mm"`
+	Width  float64      `json:"width" doc:"mm"`
+}
+
 type findIn struct {
 	ID   string `path:"id"`
 	Body Finding
@@ -91,6 +106,8 @@ func (s *Server) outlineRoutes(api huma.API) {
 	huma.Post(api, "/api/pictures/sample", s.takeSample)
 	huma.Get(api, "/api/pictures/{id}", s.picture, rawAnswer("image/jpeg"))
 	huma.Post(api, "/api/pictures/{id}/find", s.findOutline)
+	huma.Post(api, "/api/pictures/{id}/trace", s.traceOutline)
+	huma.Post(api, "/api/outlines/nodes", drawnOn)
 	huma.Post(api, "/api/outlines", func(ctx context.Context, in *upload) (*struct{ Body []FileOutline }, error) {
 		found, err := formats.ReadOutlines(in.RawBody)
 		if err != nil {
@@ -289,27 +306,11 @@ func (s *Server) findOutline(ctx context.Context, in *findIn) (*struct{ Body Fou
 	if len(ps) > 0 {
 		return nil, answer(ps)
 	}
-	p, err := s.Store.Picture(ctx, account(ctx).Workshop, in.ID)
-	if err != nil {
-		return nil, answer(err)
-	}
-	for i, c := range in.Body.Corners {
-		at := fmt.Sprintf("body.corners[%d]", i)
-		ps.Range(at+".x", c.X, 0, float64(p.Width))
-		ps.Range(at+".y", c.Y, 0, float64(p.Height))
-	}
-	if len(ps) > 0 {
-		return nil, answer(ps)
-	}
-	release, err := s.pictures.begin(ctx, account(ctx).Workshop)
+	img, release, err := s.readPicture(ctx, in.ID, "body.corners", in.Body.Corners)
 	if err != nil {
 		return nil, err
 	}
 	defer release()
-	img, err := formats.ReadPicture(p.Data)
-	if err != nil {
-		return nil, err
-	}
 	found, err := photo.Find(watching(ctx), img, [4]geom.Point(in.Body.Corners), in.Body.Sheet, in.Body.Thickness)
 	if errors.Is(err, errGivenUp) {
 		return nil, answer(err)
@@ -322,30 +323,111 @@ func (s *Server) findOutline(ctx context.Context, in *findIn) (*struct{ Body Fou
 			fmt.Sprintf("the slab would be %.0f m long: check the sheet's size", found.Length/1000),
 		)
 	}
+	out, err := s.foundOutline(ctx, img, found, in.Body.Tolerance)
+	if err != nil {
+		return nil, answer(err)
+	}
+	if in.Body.Under { // seen turned over about the long axis
+		over := func(p geom.Point) geom.Point { return geom.Point{X: p.X, Y: -p.Y} }
+		g := out.Ground
+		out.Dense, out.Line, g.MinY, g.MaxY = out.Dense.Map(over), out.Line.Map(over), -g.MaxY, -g.MinY
+	}
+	return &struct{ Body FoundOutline }{out}, nil
+}
+
+// readPicture waits for a turn to work on a kept picture, on which marks were set, and reads it.
+func (s *Server) readPicture(
+	ctx context.Context,
+	id, field string,
+	marks []geom.Point,
+) (img *image.RGBA, release func(), err error) {
+	p, err := s.Store.Picture(ctx, account(ctx).Workshop, id)
+	if err != nil {
+		return nil, nil, answer(err)
+	}
+	var ps craft.Problems
+	for i, c := range marks {
+		at := fmt.Sprintf("%s[%d]", field, i)
+		ps.Range(at+".x", c.X, 0, float64(p.Width))
+		ps.Range(at+".y", c.Y, 0, float64(p.Height))
+	}
+	if len(ps) > 0 {
+		return nil, nil, answer(ps)
+	}
+	if release, err = s.pictures.begin(ctx, account(ctx).Workshop); err != nil {
+		return nil, nil, err
+	}
+	if img, err = formats.ReadPicture(p.Data); err != nil {
+		release()
+	}
+	return img, release, err
+}
+
+// foundOutline keeps the picture straightened under an outline that was found on it.
+func (s *Server) foundOutline(
+	ctx context.Context,
+	img *image.RGBA,
+	found photo.Found,
+	tolerance float64,
+) (out FoundOutline, err error) {
 	const rim = 25
 	box := found.Outline.Bounds()
 	box = geom.Bounds{MinX: box.MinX - rim, MinY: box.MinY - rim, MaxX: box.MaxX + rim, MaxY: box.MaxY + rim}
 	scale := min(2, mostGround/math.Max(box.MaxX-box.MinX, box.MaxY-box.MinY))
 	straight, err := s.store(ctx, found.Straightened(img, box, scale))
 	if err != nil {
-		return nil, answer(err)
+		return out, err
 	}
 	dense := fitWithin(found.Outline, 0.05)
-	ground := &slab.Photo{Picture: straight.ID, MinX: box.MinX, MinY: box.MinY, MaxX: box.MaxX, MaxY: box.MaxY}
-	if in.Body.Under { // seen turned over about the long axis
-		dense = dense.Map(func(p geom.Point) geom.Point { return geom.Point{X: p.X, Y: -p.Y} })
-		ground.MinY, ground.MaxY = -box.MaxY, -box.MinY
-	}
-	line := fitWithin(dense, in.Body.Tolerance)
-	return &struct{ Body FoundOutline }{
-		FoundOutline{
-			Dense:  dense,
-			Line:   line,
-			Length: found.Length,
-			Area:   line.Area(),
-			Error:  found.Error,
-			Bend:   found.Bend * 100,
-			Ground: ground,
-		},
+	line := fitWithin(dense, tolerance)
+	return FoundOutline{
+		Dense: dense, Line: line, Length: found.Length, Area: line.Area(), Error: found.Error, Bend: found.Bend * 100,
+		Ground: &slab.Photo{Picture: straight.ID, MinX: box.MinX, MinY: box.MinY, MaxX: box.MaxX, MaxY: box.MaxY},
 	}, nil
+}
+
+// traceOutline finds the outline of a shape on a kept picture, scaled by two marks.
+func (s *Server) traceOutline(ctx context.Context, in *struct {
+	ID   string `path:"id"`
+	Body Tracing
+}) (*struct{ Body FoundOutline }, error) {
+	var ps craft.Problems
+	ps.InRange("body", in.Body)
+	if len(ps) > 0 {
+		return nil, answer(ps)
+	}
+	img, release, err := s.readPicture(ctx, in.ID, "body.marks", in.Body.Marks)
+	if err != nil {
+		return nil, err
+	}
+	defer release()
+	marks := [2]geom.Point(in.Body.Marks)
+	var found photo.Found
+	if in.Body.Hand {
+		found, err = photo.ByHand(img, marks, in.Body.Distance)
+	} else {
+		found, err = photo.Trace(watching(ctx), img, marks, in.Body.Distance)
+	}
+	if errors.Is(err, errGivenUp) {
+		return nil, answer(err)
+	}
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(err.Error())
+	}
+	out, err := s.foundOutline(ctx, img, found, in.Body.Tolerance)
+	return &struct{ Body FoundOutline }{out}, answer(err)
+}
+
+// drawnOn gives a closed line as the outline of a board, by few nodes.
+func drawnOn(_ context.Context, in *struct {
+	Body struct {
+		Line geom.Ring `json:"line" minItems:"3" maxItems:"4000"`
+	}
+}) (*struct{ Body OnNodes }, error) {
+	line := fitWithin(in.Body.Line, 0.05)
+	if len(line) < 3 || line.SelfCrosses() {
+		return nil, asProblem("line", errors.New("the line crosses itself, or encloses nothing"))
+	}
+	b := line.Bounds()
+	return &struct{ Body OnNodes }{OnNodes{nodesAbout(line), b.MaxX - b.MinX, b.MaxY - b.MinY}}, nil
 }

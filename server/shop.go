@@ -101,7 +101,8 @@ var tables = Tables{
 		"want": craft.RangesOf(reckon.Want{}), "resawing": craft.RangesOf(slab.Resawing{}),
 		"copies": craft.RangesOf(Copies{}), "splitting": craft.RangesOf(Splitting{}),
 		"mating":  craft.RangesOf(Mating{}),
-		"finding": craft.RangesOf(Finding{}), "sheet": craft.RangesOf(photo.Sheet{}), "event": craft.RangesOf(Event{}),
+		"finding": craft.RangesOf(Finding{}), "tracing": craft.RangesOf(Tracing{}),
+		"sheet": craft.RangesOf(photo.Sheet{}), "event": craft.RangesOf(Event{}),
 	},
 }
 

@@ -6,6 +6,7 @@ import (
 	"context"
 	"encoding/json"
 	"image"
+	"image/color"
 	"image/png"
 	"net/http"
 	"slices"
@@ -221,6 +222,55 @@ func TestPicturesInAndOut(t *testing.T) {
 	}
 	status, _, _ = m.raw("POST", "/api/outlines", make([]byte, 11<<20))
 	assert.Equal(t, 413, status, "what is far too large is not even read")
+}
+
+// A shape on a picture is traced to scale and becomes the nodes of a board's outline.
+func TestATemplateIsTracedFromAPicture(t *testing.T) {
+	s := newSite(t)
+	m := s.sample()
+	img := image.NewRGBA(image.Rect(0, 0, 1200, 900))
+	for y := range 900 {
+		for x := range 1200 {
+			img.SetRGBA(x, y, color.RGBA{110, 120, 110, 255})
+			if x >= 300 && x < 900 && y >= 270 && y < 630 {
+				img.SetRGBA(x, y, color.RGBA{200, 150, 90, 255})
+			}
+		}
+	}
+	var data bytes.Buffer
+	require.NoError(t, png.Encode(&data, img))
+	status, _, body := m.raw("POST", "/api/pictures", data.Bytes())
+	require.Equal(t, 200, status)
+	var doc object
+	require.NoError(t, json.Unmarshal(body, &doc))
+	path := "/api/pictures/" + id(doc) + "/trace"
+	ask := object{"marks": []object{{"x": 300, "y": 450}, {"x": 900, "y": 450}}, "distance": 300, "tolerance": 0.5, "hand": false}
+	status, found := m.call("POST", path, ask)
+	require.Equal(t, 200, status, found)
+	assert.InDelta(t, 300, found["length"], 3)
+	assert.InDelta(t, 300*180, found["area"], 1500)
+	status, nodes := m.call("POST", "/api/outlines/nodes", object{"line": found["line"]})
+	require.Equal(t, 200, status)
+	assert.InDelta(t, 300, nodes["length"], 3)
+	assert.InDelta(t, 180, nodes["width"], 3)
+	assert.NotEmpty(t, nodes["nodes"])
+
+	ask["hand"] = true
+	status, found = m.call("POST", path, ask)
+	require.Equal(t, 200, status)
+	assert.InDelta(t, 300, found["length"], 3)
+	status, _ = s.other().call("POST", path, ask)
+	assert.Equal(t, 404, status, "a stranger's picture")
+	ask["distance"] = 2
+	status, problem := m.call("POST", path, ask)
+	assert.Equal(t, 422, status)
+	assert.Equal(t, "body.distance", at(problem, "errors", 0, "location"))
+	ask["distance"], ask["marks"] = 300, []object{{"x": 100, "y": 150}, {"x": 101, "y": 150}}
+	status, problem = m.call("POST", path, ask)
+	assert.Equal(t, 422, status)
+	assert.Contains(t, problem["detail"], "two marks")
+	status, _ = m.call("POST", "/api/outlines/nodes", object{"line": []object{{"x": 0, "y": 0}, {"x": 9, "y": 9}, {"x": 9, "y": 0}, {"x": 0, "y": 9}}})
+	assert.Equal(t, 422, status, "it crosses itself")
 }
 
 func TestSamplePictureGivesAnOutline(t *testing.T) {

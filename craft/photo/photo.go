@@ -67,6 +67,14 @@ func Find(watch craft.Watch, img *image.RGBA, corners [4]geom.Point, sheet Sheet
 	if len(border) < 20 {
 		return Found{}, ErrNoEdge
 	}
+	f := lengthwise(border, view)
+	f.Error = math.Hypot(spread.at(border), max(blur, 0.5/view.pixels(border.Centroid()), surest))
+	f.Bend = view.bend
+	return f, nil
+}
+
+// lengthwise is a border on the plane in a frame along its longest way.
+func lengthwise(border geom.Ring, view View) Found {
 	frame := geom.Placement{Angle: border.LongWay()}
 	if a, b := view.Pixel(frame.Out(geom.Point{})), view.Pixel(frame.Out(geom.Point{X: 1})); b.X < a.X {
 		frame.Angle += 180 // what is left on the picture stays left
@@ -84,14 +92,7 @@ func Find(watch craft.Watch, img *image.RGBA, corners [4]geom.Point, sheet Sheet
 			out[i], out[j] = out[j], out[i]
 		}
 	}
-	return Found{
-		Outline: out,
-		Length:  box.MaxX - box.MinX,
-		Error:   math.Hypot(spread.at(border), max(blur, 0.5/view.pixels(border.Centroid()), surest)),
-		Bend:    view.bend,
-		View:    view,
-		Frame:   frame,
-	}, nil
+	return Found{Outline: out, Length: box.MaxX - box.MinX, View: view, Frame: frame}
 }
 
 // surest is how exactly an edge of wood can be told at all, mm.

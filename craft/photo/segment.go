@@ -27,6 +27,16 @@ func (r raster) place(k int) geom.Point {
 	return geom.Point{X: r.min.X + float64(k%r.w)*r.step, Y: r.min.Y + float64(k/r.w)*r.step}
 }
 
+// rim lists the places at the edge of the grid.
+func (r raster) rim() (out []int) {
+	for k := range r.w * r.h {
+		if x, y := k%r.w, k/r.w; x == 0 || y == 0 || x == r.w-1 || y == r.h-1 {
+			out = append(out, k)
+		}
+	}
+	return out
+}
+
 // gridOver lays a grid over what the picture shows of the plane.
 func gridOver(v View) raster {
 	b := v.bounds
@@ -100,6 +110,26 @@ func segment(watch craft.Watch, img *image.RGBA, v View) (geom.Ring, error) {
 	for k := range n {
 		is[k] = known[k] == wood
 	}
+	ring, err := divide(watch, g, look, known, is, func(u []float32) []bool {
+		return holding(u, []int{slices.Index(known, paper)}, g)
+	})
+	if err == nil && ring.Area() < 1.05*v.paper.MaxX*v.paper.MaxY {
+		err = ErrNoEdge
+	}
+	return ring, err
+}
+
+// divide tells two sorts of places apart by their colours, from those that are taken to be of
+// the first one, and returns the border of the part of it that counts.
+func divide(
+	watch craft.Watch,
+	g raster,
+	look []feature,
+	known []uint8,
+	is []bool,
+	part func(u []float32) []bool,
+) (geom.Ring, error) {
+	n := len(look)
 	u := make([]float32, n)
 	weights := contrast(look, g)
 	for round := range 3 {
@@ -131,9 +161,9 @@ func segment(watch craft.Watch, img *image.RGBA, v View) (geom.Ring, error) {
 		if err := settle(watch, u, pull, weights, g, 40); err != nil {
 			return nil, err
 		}
-		is = holding(u, known, g)
+		is = part(u)
 	}
-	for k := range n { // only the part that holds the sheet counts
+	for k := range n { // only the part that counts
 		if !is[k] {
 			u[k] = min(u[k], 0.49)
 		} else {
@@ -141,7 +171,7 @@ func segment(watch craft.Watch, img *image.RGBA, v View) (geom.Ring, error) {
 		}
 	}
 	ring := border(u, g)
-	if len(ring) < 8 || ring.Area() < 1.05*v.paper.MaxX*v.paper.MaxY {
+	if len(ring) < 8 {
 		return nil, ErrNoEdge
 	}
 	return ring, nil
@@ -222,18 +252,11 @@ func settle(watch craft.Watch, u, pull []float32, weights [2][]float32, g raster
 	return nil
 }
 
-// holding is the part of the wood that holds the sheet, its holes closed.
-func holding(u []float32, known []uint8, g raster) []bool {
+// holding is the part that holds some places, its holes closed.
+func holding(u []float32, from []int, g raster) []bool {
 	n := len(u)
-	start := slices.Index(known, paper)
-	part := flood(n, g, []int{start}, func(k int) bool { return u[k] > 0.5 })
-	var rim []int
-	for k := range n {
-		if x, y := k%g.w, k/g.w; x == 0 || y == 0 || x == g.w-1 || y == g.h-1 {
-			rim = append(rim, k)
-		}
-	}
-	outside := flood(n, g, rim, func(k int) bool { return !part[k] })
+	part := flood(n, g, from, func(k int) bool { return u[k] > 0.5 })
+	outside := flood(n, g, g.rim(), func(k int) bool { return !part[k] })
 	out := make([]bool, n)
 	for k := range n {
 		out[k] = !outside[k]
@@ -243,11 +266,18 @@ func holding(u []float32, known []uint8, g raster) []bool {
 
 func flood(n int, g raster, from []int, in func(int) bool) []bool {
 	seen := make([]bool, n)
-	var todo []int
+	overrun(seen, g, from, in)
+	return seen
+}
+
+// overrun goes on from places to their neighbours as far as they are in, marks all as seen that
+// were not, and lists those.
+func overrun(seen []bool, g raster, from []int, in func(int) bool) (part []int) {
+	n := len(seen)
 	visit := func(k int) {
 		if !seen[k] && in(k) {
 			seen[k] = true
-			todo = append(todo, k)
+			part = append(part, k)
 		}
 	}
 	for _, k := range from {
@@ -255,9 +285,8 @@ func flood(n int, g raster, from []int, in func(int) bool) []bool {
 			visit(k)
 		}
 	}
-	for len(todo) > 0 {
-		k := todo[len(todo)-1]
-		todo = todo[:len(todo)-1]
+	for i := 0; i < len(part); i++ {
+		k := part[i]
 		if k%g.w > 0 {
 			visit(k - 1)
 		}
@@ -271,7 +300,7 @@ func flood(n int, g raster, from []int, in func(int) bool) []bool {
 			visit(k + g.w)
 		}
 	}
-	return seen
+	return part
 }
 
 // border follows the line u = ½ (marching squares) and returns the largest

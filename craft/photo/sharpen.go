@@ -15,20 +15,25 @@ const spacing = 1.5
 
 // sharpen moves a border to where the two sides differ most, and tells how
 // rough the border came out, mm rms.
-// The slab is thickness mm thick.
+// The slab is thickness mm thick; 0 stands for what is flat.
 func sharpen(img *image.RGBA, v View, ring geom.Ring, thickness float64) (geom.Ring, float64) {
 	mid := ring.Centroid()
 	fine := smaller(img, int(math.Max(1, math.Round(0.35*v.pixels(mid)))))
 	var rough, sure float64
-	for i, pass := range []struct {
+	type pass struct {
 		reach float64
 		soft  int // how many neighbours a direction is drawn from
-	}{{7, 6}, {4, 5}, {2.5, 3}} {
-		if i == 1 {
+	}
+	passes := []pass{{7, 6}, {4, 5}, {2.5, 3}}
+	if thickness == 0 { // it has no bark, no side and no shadow, and may have sharp corners
+		passes = []pass{{2.5, 3}, {1.5, 1}}
+	}
+	for i, pass := range passes {
+		if i == 1 && thickness > 0 {
 			ring = shed(fine, v, even(ring, spacing), thickness)
 		}
 		ring, rough, sure = follow(fine, v, even(ring, spacing), pass.reach, pass.soft)
-		if len(ring) < 20 || sure < leastSure {
+		if len(ring) < 4 || sure < leastSure {
 			return nil, 0
 		}
 	}

@@ -21,7 +21,8 @@ const load = {
   piece: () => import("./timber/Piece"),
   glueUp: () => import("./timber/panel/GlueUp"),
   layout: () => import("./layout/Layout"),
-  photo: () => import("./timber/PhotoPlace"),
+  photo: () => import("./photo/PhotoPlace"),
+  trace: () => import("./photo/TracePlace"),
   takeIn: () => import("./timber/TakeIn"),
   boards: () => import("./boards/BoardList"),
   board: () => import("./boards/BoardSheet"),
@@ -45,6 +46,7 @@ const PiecePlace = place(load.piece);
 const GlueUp = place(load.glueUp);
 const LayoutPlace = place(load.layout);
 const PhotoPlace = place(load.photo);
+const TracePlace = place(load.trace);
 const TakeIn = place(load.takeIn);
 const BoardList = place(load.boards);
 const BoardSheet = place(load.board);
@@ -160,6 +162,7 @@ function Places({ email }: { email: string }) {
               <Route path="/timber/:id/layout" element={<LayoutPlace />} />
               <Route path="/boards" element={<BoardList />} />
               <Route path="/boards/:id" element={<BoardSheet />} />
+              <Route path="/boards/:id/trace" element={<TracePlace />} />
               <Route path="/logbook" element={<LogbookPlace />} />
               <Route path="/shop" element={<ShopPlace />} />
               <Route path="*" element={<Navigate to="/bench" replace />} />

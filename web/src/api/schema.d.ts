@@ -571,6 +571,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outlines/nodes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API outlines nodes */
+        post: operations["post-api-outlines-nodes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outlines/simplify": {
         parameters: {
             query?: never;
@@ -718,6 +735,23 @@ export interface paths {
         put?: never;
         /** Post API pictures by ID find */
         post: operations["post-api-pictures-by-id-find"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{id}/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pictures by ID trace */
+        post: operations["post-api-pictures-by-id-trace"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4347,6 +4381,19 @@ export interface components {
             /** @description Ids of pieces to rip its strips from */
             pieces?: string[];
         };
+        OnNodes: {
+            /**
+             * Format: double
+             * @description mm
+             */
+            length: number;
+            nodes: components["schemas"]["BoardNode"][];
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
         Open: Record<string, never>;
         OutBody: {
             /** @description The sample shop can be opened */
@@ -4611,6 +4658,9 @@ export interface components {
         };
         "Post-api-linesRequest": {
             line: components["schemas"]["BoardNode"][];
+        };
+        "Post-api-outlines-nodesRequest": {
+            line: components["schemas"]["GeomPoint"][];
         };
         "Post-api-pictures-sampleRequest": {
             /** Format: int64 */
@@ -6771,6 +6821,22 @@ export interface components {
             /** @description What it is, in a sentence */
             what: string;
         };
+        Tracing: {
+            /**
+             * Format: double
+             * @description Between them, mm
+             */
+            distance: number;
+            /** @description Nothing is looked for: an oval to be drawn on from by hand */
+            hand: boolean;
+            /** @description Two places whose distance is known, pixels */
+            marks: components["schemas"]["GeomPoint"][];
+            /**
+             * Format: double
+             * @description How far it may stray, mm
+             */
+            tolerance: number;
+        };
         Variant: {
             /** @description Bounds: min x, min y, max x, max y, mm */
             box: number[];
@@ -8134,6 +8200,39 @@ export interface operations {
             };
         };
     };
+    "post-api-outlines-nodes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-outlines-nodesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OnNodes"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-outlines-simplify": {
         parameters: {
             query?: never;
@@ -8413,6 +8512,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Finding"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundOutline"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pictures-by-id-trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tracing"];
             };
         };
         responses: {

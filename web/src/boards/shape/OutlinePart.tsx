@@ -13,6 +13,7 @@ import {
   type Reckoned,
   type Wood,
 } from "../../api/client";
+import { Link } from "react-router";
 import { Silhouette } from "../../kit/drawing";
 import { Choice, FaceChoice, kindsOf, LengthField, NumberField, Row, Tick } from "../../kit/fields";
 import { FilePick, send } from "../../kit/files";
@@ -93,7 +94,12 @@ export function OutlinePart({ board, r, wood, set, replaceBoard, shaping }: Prop
         )}
       </Row>
       <Wrong error={free.error} />
-      <FromFile wood={wood} set={set} />
+      <div className="d-flex flex-wrap gap-2 align-items-start">
+        <FromFile wood={wood} set={set} />
+        <Link className="btn btn-sm btn-outline-primary" to={`/boards/${board.id}/trace`}>
+          Trace a picture
+        </Link>
+      </div>
       <Kept board={board} wood={wood} set={set} />
       <Versions board={board} wood={wood} replaceBoard={replaceBoard} />
     </>

@@ -1,8 +1,8 @@
-// The picture as it was taken, with the corners of the sheet on it.
+// The picture as it was taken, with marks on it.
 import { useRef, type PointerEvent } from "react";
 import type { Point } from "../api/client";
 import { useSize } from "../kit/drawing";
-import { Grip } from "./PieceDrawing";
+import { Grip } from "../timber/PieceDrawing";
 
 /** Picture is a photograph that the server keeps, in pixels. */
 export interface Picture {
@@ -11,16 +11,19 @@ export interface Picture {
   height: number;
 }
 
-interface CornersProps {
+interface MarksProps {
   picture: Picture;
-  corners: Point[];
+  /** Joined by a line, which is closed where there are more than two. */
+  marks: Point[];
+  /** For whoever does not see it. */
+  label: string;
   picked: number;
   onPick: (i: number) => void;
   onMove: (i: number, p: Point) => void;
 }
 
-/** SheetCorners shows the picture as it was taken, with the sheet's corners to be dragged. */
-export function SheetCorners({ picture, corners, picked, onPick, onMove }: CornersProps) {
+/** PictureMarks shows the picture as it was taken, with marks to be dragged. */
+export function PictureMarks({ picture, marks, label, picked, onPick, onMove }: MarksProps) {
   const [ref, size] = useSize();
   const drag = useRef(-1);
   const scale = Math.min(size.width / picture.width, size.height / picture.height);
@@ -28,7 +31,7 @@ export function SheetCorners({ picture, corners, picked, onPick, onMove }: Corne
     const box = e.currentTarget.getBoundingClientRect();
     return { x: (e.clientX - box.left) / scale, y: (e.clientY - box.top) / scale };
   };
-  const loupe = picked >= 0 ? corners[picked] : undefined;
+  const loupe = picked >= 0 ? marks[picked] : undefined;
   const zoom = 4;
   return (
     <div className="photo-room" ref={ref}>
@@ -38,7 +41,7 @@ export function SheetCorners({ picture, corners, picked, onPick, onMove }: Corne
           height={picture.height * scale}
           role="application"
           tabIndex={0}
-          aria-label="The photograph with the corners of the sheet. [ and ] pick a corner, arrow keys move it."
+          aria-label={label}
           onKeyDown={(e) => {
             const step = e.shiftKey ? 10 : 1;
             const keys: Record<string, Point> = {
@@ -47,10 +50,10 @@ export function SheetCorners({ picture, corners, picked, onPick, onMove }: Corne
               ArrowUp: { x: 0, y: -step },
               ArrowDown: { x: 0, y: step },
             };
-            if (e.key === "]") onPick((picked + 1) % 4);
-            else if (e.key === "[") onPick((picked + 3) % 4);
+            if (e.key === "]") onPick((picked + 1) % marks.length);
+            else if (e.key === "[") onPick((picked + marks.length - 1) % marks.length);
             else if (e.key in keys && picked >= 0)
-              onMove(picked, { x: corners[picked].x + keys[e.key].x, y: corners[picked].y + keys[e.key].y });
+              onMove(picked, { x: marks[picked].x + keys[e.key].x, y: marks[picked].y + keys[e.key].y });
             else return;
             e.preventDefault();
           }}
@@ -65,8 +68,11 @@ export function SheetCorners({ picture, corners, picked, onPick, onMove }: Corne
           onPointerUp={() => (drag.current = -1)}
         >
           <image href={`/api/pictures/${picture.id}`} width={picture.width * scale} height={picture.height * scale} />
-          <path className="sheet-line" d={`M${corners.map((c) => `${c.x * scale} ${c.y * scale}`).join("L")}z`} />
-          {corners.map((c, i) => (
+          <path
+            className="sheet-line"
+            d={`M${marks.map((c) => `${c.x * scale} ${c.y * scale}`).join("L")}${marks.length > 2 ? "z" : ""}`}
+          />
+          {marks.map((c, i) => (
             <Grip key={i} id={String(i)} at={{ x: c.x * scale, y: c.y * scale }} picked={picked === i} />
           ))}
           {loupe && (

@@ -2,7 +2,7 @@
 import { useRef } from "react";
 import type { Found, Point } from "../api/client";
 import { Ground, useSize } from "../kit/drawing";
-import { Grip } from "./PieceDrawing";
+import { Grip } from "../timber/PieceDrawing";
 
 interface FoundProps {
   found: Found;

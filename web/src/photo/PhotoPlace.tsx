@@ -1,7 +1,7 @@
 // An outline from a photograph: the picture, the four corners of the sheet on
 // the wood, and the edge that was found, to be taken over.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState, type Dispatch, type ReactNode, type SetStateAction } from "react";
+import { useState, type ReactNode } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, unwrap, type Found, type Piece, type Point, type Slab } from "../api/client";
@@ -11,18 +11,14 @@ import { FilePick, send } from "../kit/files";
 import { Wrong } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
 import { FoundDrawing } from "./FoundDrawing";
-import { clip } from "./marks";
-import { SheetCorners, type Picture } from "./SheetCorners";
+import { clip } from "../timber/marks";
+import { Edge, firstTolerance, reach, useNodes } from "./FoundEdge";
+import { PictureMarks, type Picture } from "./PictureMarks";
 
 const sheets = {
   a4: { label: "A4", width: 297, height: 210 },
   letter: { label: "Letter", width: 279.4, height: 215.9 },
 } as const;
-
-/** reach is how long the wood is, mm: a node may have been dragged past the end that was found. */
-const reach = (f: Found) => Math.max(f.length, ...f.line.map((p) => p.x));
-
-const firstTolerance = 0.5; // mm
 
 /** outlined is a slab with the outline that was found of one of its faces. */
 function outlined(s: Slab, f: Found, under: boolean): Slab {
@@ -46,32 +42,6 @@ export default function PhotoPlace() {
   return <Photograph piece={piece.data} />;
 }
 
-/** useNodes moves the nodes of an edge that was found, and makes it simpler. */
-function useNodes(found: Found | null, setFound: Dispatch<SetStateAction<Found | null>>) {
-  const moved = useRef(0); // how often a node was dragged
-  const moveNode = (i: number, dx: number, dy: number) => {
-    moved.current++;
-    setFound(
-      (f) =>
-        f && {
-          ...f,
-          line: f.line.map((p, k) => (k === i ? { x: Math.max(Math.min(0, p.x), p.x + dx), y: p.y + dy } : p)),
-        },
-    );
-  };
-  const simplify = useMutation({
-    mutationFn: async (within: number) => {
-      const at = moved.current;
-      const line = await unwrap(
-        api.POST("/api/outlines/simplify", { body: { line: found!.dense, tolerance: within } }),
-      );
-      return at === moved.current ? line : null; // what was dragged meanwhile stays
-    },
-    onSuccess: (line) => line && setFound((f) => f && { ...f, line }),
-  });
-  return { moveNode, simplify };
-}
-
 /** useTaking makes what was found the outline of the piece. */
 function useTaking(piece: Piece, under: boolean, back: string) {
   const client = useQueryClient();
@@ -92,6 +62,15 @@ function useTaking(piece: Piece, under: boolean, back: string) {
   });
 }
 
+/** amid are four corners amid a picture, to be dragged. */
+const amid = (p: Picture): Point[] =>
+  [
+    [0.35, 0.35],
+    [0.65, 0.35],
+    [0.65, 0.65],
+    [0.35, 0.65],
+  ].map(([x, y]) => ({ x: x * p.width, y: y * p.height }));
+
 function Photograph({ piece }: { piece: Piece }) {
   const { shop } = useWorkshop();
   const [search] = useSearchParams();
@@ -107,15 +86,7 @@ function Photograph({ piece }: { piece: Piece }) {
   const begin = (p: Picture, at?: Point[]) => {
     setPicture(p);
     setFound(null);
-    setCorners(
-      at ??
-        [
-          [0.35, 0.35],
-          [0.65, 0.35],
-          [0.65, 0.65],
-          [0.35, 0.65],
-        ].map(([x, y]) => ({ x: x * p.width, y: y * p.height })),
-    );
+    setCorners(at ?? amid(p));
   };
   const keep = useMutation({
     mutationFn: (file: File) => send<Picture>("/api/pictures", file),
@@ -157,9 +128,10 @@ function Photograph({ piece }: { piece: Piece }) {
         <section className="work-wood photo-place" aria-label="The photograph">
           {!picture && <HowTo />}
           {picture && !found && (
-            <SheetCorners
+            <PictureMarks
+              label="The photograph with the corners of the sheet. [ and ] pick a corner, arrow keys move it."
               picture={picture}
-              corners={corners}
+              marks={corners}
               picked={picked}
               onPick={setPicked}
               onMove={(i, p) => setCorners((all) => all.map((c, k) => (k === i ? p : c)))}
@@ -197,7 +169,11 @@ function Photograph({ piece }: { piece: Piece }) {
             </SheetSize>
           )}
           {found && (
-            <Edge found={found} onSimplify={(within) => simplify.mutate(within)}>
+            <Edge
+              found={found}
+              onSimplify={(within) => simplify.mutate(within)}
+              after="The picture, straightened, then lies under the drawing, for marking flaws."
+            >
               <Button disabled={take.isPending} onClick={() => take.mutate(found)}>
                 Take this outline
               </Button>
@@ -254,41 +230,6 @@ function SheetSize({ kind, onKind, own, onOwn, children }: SheetProps) {
         </Row>
       )}
       {children}
-    </>
-  );
-}
-
-interface EdgeProps {
-  found: Found;
-  onSimplify: (within: number) => void;
-  children: ReactNode;
-}
-
-/** Edge is what was found, to be made simpler and taken. */
-function Edge({ found, onSimplify, children }: EdgeProps) {
-  const { length, value } = useWorkshop();
-  const [tolerance, setTolerance] = useState(firstTolerance);
-  const error = Math.max(0.1, Math.round(found.error * 10) / 10);
-  return (
-    <>
-      <h2>3. The edge</h2>
-      <p role="status" className="found-words">
-        {length(Math.round(reach(found) * 10) / 10)} long, {value(found.area / 100, "cm²")},{" "}
-        {`${found.line.length} nodes. `}
-        Expect it to be right within <strong>{length(error)}</strong> on the whole.
-      </p>
-      <p className="facts">Drag a node where it strays, or pick one and use the arrow keys.</p>
-      <LengthField
-        label="Simplify within"
-        of="finding.tolerance"
-        mm={tolerance}
-        onChange={(within) => {
-          setTolerance(within);
-          onSimplify(within);
-        }}
-      />
-      <div className="d-flex gap-2 mt-2">{children}</div>
-      <p className="facts">The picture, straightened, then lies under the drawing, for marking flaws.</p>
     </>
   );
 }
