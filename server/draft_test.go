@@ -53,8 +53,8 @@ func TestABoardOfDeliveredWoodBeginsWhereTheYardStopped(t *testing.T) {
 	require.Equal(t, 200, status)
 	status, sheet := m.call("POST", "/api/boards", object{"piece": id(p), "name": "Delivered"})
 	require.Equal(t, 200, status)
-	assert.Equal(t, "sanded P120", sheet["board"].(object)["sand"].(object)["start"])
 	reckoned := sheet["reckoning"].(object)["boards"].([]any)[0].(object)
+	assert.Equal(t, "sanded P120", reckoned["sanding"].(object)["start"])
 	assert.InDelta(t, 150, reckoned["sanding"].(object)["grits"].([]any)[0], 1e-9)
 	assert.Contains(t, reckoned["care"], "Done elsewhere: planed and sanded.")
 	for _, f := range saved["wood"].(object)["figures"].([]any) {

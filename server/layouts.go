@@ -34,7 +34,8 @@ type LayoutDoc struct {
 
 	Squaring float64 `json:"squaring" doc:"Left at each end of the slab for squaring, mm"`
 
-	Apart map[string]float64 `json:"apart" doc:"What must lie between two boards by the saw that parts them, mm"`
+	Apart   map[string]float64 `json:"apart" doc:"What must lie between two boards by the saw that parts them, mm"`
+	Trimmed map[string]float64 `json:"trimmed" doc:"The same for boards that are trimmed to their templates"`
 
 	ShowGround  *slab.Photo `json:"showGround,omitempty"`
 	UnderGround *slab.Photo `json:"underGround,omitempty"`
@@ -107,9 +108,10 @@ func (s *Server) layout(ctx context.Context, piece string) (*layoutOut, error) {
 		UnderGround: ground(p.Slab.UnderLook),
 	}
 	doc.Squaring = j.Shop.Rules.Get(rule.Squaring)
-	doc.Apart = map[string]float64{}
+	doc.Apart, doc.Trimmed = map[string]float64{}, map[string]float64{}
 	for _, saw := range tool.Saws {
-		doc.Apart[saw.Name] = layout.Apart(saw.Name, j.Shop.Rules)
+		sawn, trimmed := layout.Choice{Saw: saw.Name}, layout.Choice{Saw: saw.Name, Trim: true}
+		doc.Apart[saw.Name], doc.Trimmed[saw.Name] = sawn.Apart(j.Shop.Rules), trimmed.Apart(j.Shop.Rules)
 	}
 	doc.Fresh = reckon.NewBoardOn("", "Board from "+p.Slab.Name, p.Slab, j.Shop)
 	if doc.Result, err = reckon.LayOut(j, reckon.LayOutRequest{}); err != nil {

@@ -14,6 +14,7 @@ const (
 	makeBores    = "bore"
 	makeInner    = "inner-cuts"
 	makeOutline  = "outline"
+	makeTrim     = "trim"
 	makeRecess   = "recess"
 	makeEdges    = "edges"
 	makeBevel    = "finger-bevel"
@@ -62,14 +63,28 @@ func WhoMakes(s Shaped, c Conditions, saw string) (out Makes) {
 	return out
 }
 
-// WhoCuts is the same for what is cut inside the outline alone.
+// WhoCuts is the same for what is cut inside the outline alone, and for its trimming.
 func WhoCuts(s Shaped, c Conditions) (out Makes) {
 	t := max(c.Routed, c.Thickness)
 	add := func(key string, t making.Task) { out = append(out, Made{key, t, making.By(c.Tools, t)}) }
 	s.holeTasks(c, t, add)
+	s.trimTask(c, t, add)
 	s.fitTasks(t, add)
 	return out
 }
+
+// trimTask is trimming the outline to its template, in a board t mm thick, where it is.
+func (s Shaped) trimTask(c Conditions, t float64, add func(string, making.Task)) {
+	if c.Trim {
+		add(makeTrim, making.Task{
+			Work: making.Profile, Name: Trimming, On: tool.Piece{Height: t}, Amount: s.Outline.Perimeter() - s.Natural(),
+			Bit: tool.FlushTrim, Straight: s.straight(),
+		})
+	}
+}
+
+// Trimming names the trimming of an outline among who makes what.
+const Trimming = "trim to the template"
 
 // task is a work before anybody makes it.
 type task struct {
@@ -91,6 +106,7 @@ func (s Shaped) tasks(c Conditions) (out []task) {
 		outline.Radius = curves[0].Radius
 	}
 	add(makeOutline, outline)
+	s.trimTask(c, t, add)
 	for _, r := range s.routes(c) {
 		add(makeRecess, r.task(t))
 	}

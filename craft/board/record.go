@@ -8,8 +8,10 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
+	"idletimber/craft/rule"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
+	"idletimber/craft/tool"
 )
 
 // KeepClear is how far saws and clamps keep from a live edge, mm (rule).
@@ -131,11 +133,28 @@ func (s Shaped) steps(r *stage.Record, c Conditions, all Makes, cut Cut) {
 		)
 	}
 	m := all.under(makeOutline)
-	detail := "Outside the line; sand to it. " + m[0].How()
+	then := "sand to it"
+	if c.Trim {
+		then = "trim and sand to it"
+	}
+	detail := "Outside the line; " + then + ". " + m[0].How()
 	if s.Natural() > 0 {
 		detail += ". Keep " + craft.Length(KeepClear) + " away from the live edge with saw, clamps and fence"
 	}
 	r.Step("Saw the outline", detail, m.step(makeOutline, cut.Pace))
+	if m := all.under(makeTrim); len(m) > 0 {
+		proud := c.Rules.Get(rule.SandEdge)
+		along := ""
+		if m[0].tool() == tool.RouterTool {
+			along = ", bearing against it"
+		}
+		r.Step(
+			"Trim it to its template",
+			"The template "+craft.Length(proud)+" larger all round, stuck on"+along+": so much stays to be sanded. "+
+				m[0].How(),
+			m.step(makeTrim, cut.Pace).On(m[0].tool()+", "+tool.FlushTrim),
+		)
+	}
 	if m := all.under(makeRecess); len(m) > 0 {
 		var names []string
 		for _, o := range m {

@@ -592,18 +592,20 @@ func (p Place) liveEdge(s board.Shaped) (craft.Verdict, bool) {
 // leave outside their lines, mm.
 func (p Place) apart(n Neighbour) (saw string, kerf, want float64) {
 	saw = p.Choice.Saw
-	if n.Saw != "" && tool.Kerf(n.Saw) > tool.Kerf(saw) {
-		saw = n.Saw
+	if n.Cut.Saw != "" && tool.Kerf(n.Cut.Saw) > tool.Kerf(saw) {
+		saw = n.Cut.Saw
 	}
-	leaves := Leave(p.Choice.Saw, p.Shop.Rules) + Leave(cmp.Or(n.Saw, p.Choice.Saw), p.Shop.Rules)
+	other := n.Cut
+	other.Saw = cmp.Or(other.Saw, p.Choice.Saw)
+	leaves := p.Choice.Leave(p.Shop.Rules) + other.Leave(p.Shop.Rules)
 	return saw, tool.Kerf(saw), tool.Kerf(saw) + leaves
 }
 
-// Apart is the kerf of a saw and what it leaves outside both lines, mm.
-func Apart(saw string, rules rule.Set) float64 { return tool.Kerf(saw) + 2*Leave(saw, rules) }
+// Apart is the kerf of the saw and what it leaves outside both lines, mm.
+func (c Choice) Apart(rules rule.Set) float64 { return tool.Kerf(c.Saw) + 2*c.Leave(rules) }
 
-// Leave is how far outside its line a board is sawn, mm: what the saw wanders, and no less
-// than what sanding the edge takes.
+// Leave is how far outside its line a saw is led, mm: what it wanders, and no less than what
+// sanding the edge takes.
 func Leave(saw string, rules rule.Set) float64 { return tool.Leave(saw, rules.Get(rule.SandEdge)) }
 
 func (p Place) kerf(outline geom.Ring, n Neighbour, gap float64) (craft.Verdict, bool) {

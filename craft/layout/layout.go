@@ -29,6 +29,32 @@ type Choice struct {
 	Method       string  `json:"method,omitempty" doc:"How it is flattened; empty for what is proposed"`
 	Faces        string  `json:"faces,omitempty" enum:",flat,sand" doc:"Made even, only made flat, or only sanded"`
 	Bite         float64 `json:"bite,omitempty" mm:"0,5" doc:"Of a pass, the maker's own; 0 for the table's"`
+	Trim         bool    `json:"trim,omitempty" doc:"The outline is trimmed to a template after it is sawn"`
+}
+
+// Leave is how far outside its line the outline is sawn, mm: what the saw wanders, and no less
+// than what sanding the edge takes, or than a flush bit needs to cut clean.
+func (c Choice) Leave(rules rule.Set) float64 {
+	leave := Leave(c.Saw, rules)
+	if c.Trim {
+		leave = max(leave, tool.TrimLeave)
+	}
+	return leave
+}
+
+// Proud is how far the edge stands outside its line after a step of the work, mm.
+type Proud struct {
+	Step string  `json:"step" doc:"After what"`
+	MM   float64 `json:"mm" doc:"Outside the line"`
+}
+
+// Proud lists how far the edge stands outside its line, step by step.
+func (c Choice) Proud(rules rule.Set) []Proud {
+	out := []Proud{{"sawn", c.Leave(rules)}}
+	if c.Trim {
+		out = append(out, Proud{"trimmed to its template", rules.Get(rule.SandEdge)})
+	}
+	return append(out, Proud{"sanded", 0})
 }
 
 // What may be left of the bark on a live edge.
@@ -97,7 +123,7 @@ type Place struct {
 type Neighbour struct {
 	Name    string
 	Outline geom.Ring // in the slab's frame
-	Saw     string
+	Cut     Choice
 }
 
 // Shaped is the board as drawn at this place, in its own frame.
@@ -367,5 +393,14 @@ func (p Place) Cuts(s board.Shaped, blank Blank, makes board.Makes) []Cut {
 		"Round the outline",
 		"length of the outline − the natural edges, which stay",
 	)
+	if p.Choice.Trim {
+		add(
+			Cut{
+				Title: "Trim the outline to its template", Tool: makes.Tool(making.Profile, board.Trimming),
+				Length: s.Outline.Perimeter() - s.Natural(),
+			},
+			"Round the outline", "length of the outline − the natural edges, which stay",
+		)
+	}
 	return cuts
 }

@@ -11,6 +11,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
+	"idletimber/craft/rule"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
 	"idletimber/craft/stock"
@@ -184,9 +185,9 @@ func TestTheGapFollowsTheSaw(t *testing.T) {
 			func(q geom.Point) geom.Point { return geom.Point{X: q.X + box.MaxX - box.MinX + gap, Y: q.Y} },
 		)
 	}
-	other := Neighbour{Name: "other", Outline: beside(3.15), Saw: "band saw"}
+	other := Neighbour{Name: "other", Outline: beside(3.15), Cut: Choice{Saw: "band saw"}}
 	assert.Equal(t, craft.Good, p.verdict(t, "kerf", other).Level)
-	other.Saw = "table saw"
+	other.Cut.Saw = "table saw"
 	v := p.verdict(t, "kerf", other)
 	assert.Equal(t, craft.Mind, v.Level)
 	assert.InDelta(t, 3+0.8+0.5, v.Limit, 1e-9, "its kerf, and what each leaves")
@@ -238,4 +239,31 @@ func TestInsideAgreesWithEveryPoint(t *testing.T) {
 func TestChoiceCheck(t *testing.T) {
 	assert.Empty(t, Choice{Saw: "jigsaw", Snipe: "pieces"}.Check("cut"))
 	assert.Len(t, Choice{Saw: "teeth", Snipe: "?"}.Check("cut"), 2)
+}
+
+// How far the edge stands out after each step, by the saw and what comes after it.
+func TestProudByStep(t *testing.T) {
+	own := rule.Set{rule.SandEdge: 0.9}
+	for _, tt := range []struct {
+		saw   string
+		trim  bool
+		rules rule.Set
+		want  []float64
+	}{
+		{tool.BandSaw, false, nil, []float64{0.8, 0}},
+		{tool.Jigsaw, false, nil, []float64{1.5, 0}},
+		{tool.TrackSaw, false, nil, []float64{0.5, 0}},
+		{tool.BandSaw, true, nil, []float64{1.6, 0.5, 0}},
+		{tool.Jigsaw, true, nil, []float64{1.6, 0.5, 0}},
+		{tool.BandSaw, true, own, []float64{1.6, 0.9, 0}},
+		{tool.TrackSaw, false, own, []float64{0.9, 0}},
+	} {
+		c := Choice{Saw: tt.saw, Trim: tt.trim}
+		var got []float64
+		for _, p := range c.Proud(tt.rules) {
+			got = append(got, p.MM)
+		}
+		assert.Equal(t, tt.want, got, "%+v", tt)
+		assert.InDelta(t, tool.Kerf(tt.saw)+2*tt.want[0], c.Apart(tt.rules), 1e-9, "what two such boards need between them")
+	}
 }

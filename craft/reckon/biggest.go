@@ -54,7 +54,7 @@ func Biggest(s Scene, ask BiggestRequest) (Clean, error) {
 	if err != nil {
 		return Clean{}, err
 	}
-	best := b.room(b.neighbours(-1), layout.Apart(d.Cut.Saw, s.Shop.Rules)).
+	best := b.room(b.neighbours(-1), d.Cut.Apart(s.Shop.Rules)).
 		biggest(d.Design, ask.Free, ask.Spot, coarseSteps)
 	if err := s.Watch.Ask(); err != nil { // what it broke off is no answer
 		return Clean{}, err
@@ -243,7 +243,7 @@ func (b *drawn) room(around []layout.Neighbour, apart float64) room {
 	for _, n := range around {
 		r.holes = append(
 			r.holes,
-			geom.NewIndex(n.Outline.Outset(max(apart, layout.Apart(n.Saw, b.Shop.Rules))).Dense(3)),
+			geom.NewIndex(n.Outline.Outset(max(apart, n.Cut.Apart(b.Shop.Rules))).Dense(3)),
 		)
 	}
 	return r.clearOf(b.wood.Flaws)

@@ -12,6 +12,7 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/fitting"
 	"idletimber/craft/layout"
+	"idletimber/craft/making"
 	"idletimber/craft/tool"
 )
 
@@ -125,4 +126,33 @@ func TestWhenABoardIsFitted(t *testing.T) {
 	bare.Boards[0].Fit = fitting.Choice{}
 	assert.Greater(t, figure(t, r, "finish.grams").Value, figure(t, must(t, bare).Boards[0], "finish.grams").Value,
 		"what is bored and slotted drinks too")
+}
+
+// An outline that is trimmed to its template is sawn farther out, trimmed before it is sanded,
+// and sanded from what the bit leaves; a shop without the bit says so.
+func TestAnOutlineIsTrimmedToItsTemplate(t *testing.T) {
+	s := sample()
+	s.Boards = s.Boards[:1]
+	s.Shop.Router.Bits = append(s.Shop.Router.Bits, tool.RouterBit{Kind: tool.FlushTrim, Diameter: 12.7, Length: 50})
+	sawn := must(t, s).Boards[0]
+	s.Boards[0].Cut.Trim = true
+	r := must(t, s).Boards[0]
+	keys := keysOf(r)
+	at := slices.Index(keys, "trim")
+	require.Positive(t, at)
+	assert.Greater(t, at, slices.Index(keys, "outline"))
+	assert.Less(t, at, slices.IndexFunc(keys, func(k string) bool { return strings.HasPrefix(k, "sand-") }))
+	assert.NotEmpty(t, r.Cautions["trim"], "a router")
+	assert.InDelta(t, 1.6, r.Shape.Allowance, 1e-9)
+	assert.Equal(t, []layout.Proud{{Step: "sawn", MM: 1.6}, {Step: "trimmed to its template", MM: 0.5}, {Step: "sanded"}},
+		r.Shape.Proud)
+	assert.Contains(t, titlesOf(r.Cuts), "Trim the outline to its template: router")
+	assert.NotContains(t, keysOf(sawn), "trim")
+
+	s.Shop.Router.Bits = []tool.RouterBit{{Kind: tool.RoundOver, Diameter: 6, Length: 12}}
+	bare := must(t, s).Boards[0]
+	i := slices.IndexFunc(bare.Makes, func(m making.Made) bool { return m.Name == board.Trimming })
+	require.GreaterOrEqual(t, i, 0)
+	require.NotNil(t, bare.Makes[i].By)
+	assert.Equal(t, tool.File, bare.Makes[i].By.Tool, "by hand, where no bit owned does it")
 }

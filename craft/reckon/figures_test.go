@@ -86,7 +86,8 @@ func TestANewBoardBeginsWithWhatThereIs(t *testing.T) {
 	v.Bought = &slab.Bought{Work: "planed and sanded", Thickness: 22, Grit: 120}
 	s.Shop.Blades = []tool.Blade{{Saw: tool.Jigsaw, Name: "jigsaw", Radius: 25}}
 	b := NewBoardOn("b", "b", v, s.Shop)
-	assert.Equal(t, sanding.Delivered(120), b.Sand.Start)
+	s.Slab, s.Boards = &v, []Board{b}
+	assert.Equal(t, sanding.Delivered(120), must(t, s).Boards[0].Sanding.Start)
 	assert.Equal(t, tool.Jigsaw, b.Cut.Saw)
 	s.Shop.Blades = append(s.Shop.Blades, tool.Blade{Saw: tool.BandSaw, Name: "band saw, 1/4\" blade", Radius: 16})
 	assert.Equal(t, tool.BandSaw, NewBoardOn("b", "b", *s.Slab, s.Shop).Cut.Saw)

@@ -111,7 +111,7 @@ func (l *laid) with(next Board) *laid {
 
 // neighbour is the board as another one sees it.
 func (l *laid) neighbour() layout.Neighbour {
-	return layout.Neighbour{Name: l.board.Name, Outline: l.outline, Saw: l.board.Cut.Saw}
+	return layout.Neighbour{Name: l.board.Name, Outline: l.outline, Cut: l.board.Cut}
 }
 
 // made is what of the wood lies within its outline.
@@ -213,6 +213,7 @@ func (l *laid) conditions() *board.Conditions {
 		Wood: l.grain, Thickness: budget.Sanded, Most: budget.Most, Routed: budget.Filled, Tools: l.on.Shop.Kit,
 		Hand:  l.on.Shop.Hand,
 		Rules: l.on.Shop.Rules, FootSpots: d.Fit.Stands(l.shaped), Stray: l.stray(),
+		Trim: d.Cut.Trim,
 	}
 	_, c.Feet = d.Fit.Foot()
 	if d.Design.Shape == board.Plank {

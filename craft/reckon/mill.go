@@ -221,7 +221,13 @@ func (l *laid) again(faces int) plan.Step {
 }
 
 // leave is how far outside its line the board is sawn, mm.
-func (l *laid) leave() float64 { return layout.Leave(l.board.Cut.Saw, l.on.Shop.Rules) }
+func (l *laid) leave() float64 { return l.board.Cut.Leave(l.on.Shop.Rules) }
+
+// toSand is how far outside its line the edge stands when its sanding begins, mm.
+func (l *laid) toSand() float64 {
+	proud := l.board.Cut.Proud(l.on.Shop.Rules)
+	return proud[len(proud)-2].MM
+}
 
 // Profile is the board's blank seen from the side or the end as it is milled, true in mm:
 // u along or across, z up from the lowest place of its lower face, which is made flat

@@ -11,6 +11,7 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/milling"
 	"idletimber/craft/plan"
+	"idletimber/craft/sanding"
 	"idletimber/craft/slab"
 	"idletimber/craft/stock"
 	"idletimber/craft/tool"
@@ -253,4 +254,43 @@ func TestABareShop(t *testing.T) {
 	for _, v := range must(t, flatBoard()).Boards[0].Verdicts {
 		assert.NotEqual(t, "tool", v.Check)
 	}
+}
+
+// The first grit follows what the faces were milled with, until the maker says otherwise.
+func TestSandingBeginsWithWhatMillingLeaves(t *testing.T) {
+	s := sample()
+	s.Boards = s.Boards[:1]
+	b := &s.Boards[0]
+	b.Sand.Start = sanding.AsMilled
+	drum := tool.New(tool.DrumSander)
+	for _, tt := range []struct {
+		method, faces string
+		grit          int // of the drum
+		bought        int // grit that it came with
+		want          string
+	}{
+		{milling.Sledded, "", 80, 0, "planer"},
+		{milling.Jointed, "", 80, 0, "planer"},
+		{milling.RouterSled, "", 80, 0, "planer"},
+		{milling.Drummed, "", 80, 0, "drum P80"},
+		{milling.Drummed, "", 120, 0, "sanded P120"},
+		{milling.HandPlaned, "", 80, 0, "hand plane"},
+		{milling.BeltSanded, "", 80, 0, "drum P80"},
+		{milling.Outside, "", 80, 150, "sanded P150"},
+		{"", stock.SandOnly, 80, 180, "sanded P180"},
+		{"", stock.SandOnly, 80, 0, "bought surfaced"},
+	} {
+		drum.Grit, drum.Width, drum.Height = tt.grit, 900, 200
+		s.Shop.Kit = s.Shop.Without(tool.DrumSander)
+		s.Shop.Tools = append(s.Shop.Tools, drum)
+		b.Cut.Method, b.Cut.Faces = tt.method, tt.faces
+		s.Slab.Bought = nil
+		if tt.bought > 0 {
+			s.Slab.Bought = &slab.Bought{Work: "sanded", Grit: tt.bought}
+		}
+		r := must(t, s).Boards[0]
+		assert.Equal(t, tt.want, r.Sanding.Start, "%+v, milled by %q", tt, r.Milling.By.Method)
+	}
+	b.Sand.Start = "band saw"
+	assert.Equal(t, "band saw", must(t, s).Boards[0].Sanding.Start)
 }

@@ -283,7 +283,7 @@ func NewBoard(id, name string, length float64) Board {
 			Edge:   board.Edge{Kind: "round-over", Size: 3}},
 		Cut:    layout.Choice{Saw: tool.BandSaw, Snipe: "allow"},
 		Fill:   fill.Choice{Resin: "casting"},
-		Sand:   sanding.Choice{Start: "planer", Last: 220, Raise: sanding.Once},
+		Sand:   sanding.Choice{Last: 220, Raise: sanding.Once},
 		Finish: finish.Choice{School: finish.OilThenPaste, Ratio: 3},
 		Give:   Give{Use: "nibbles", People: 4},
 	}
@@ -308,11 +308,11 @@ func NewBoardOn(id, name string, v slab.Slab, at shop.Shop) Board {
 	if most := wood.Plan(stock.Blank{Length: d.Length, Width: d.Width}, at.Rules).Most; most > 0 {
 		d.Thickness = max(leastThick, min(d.Thickness, math.Floor(most)))
 	}
+	if done := v.Bought; done != nil && done.Thickness > 0 {
+		d.Thickness = 0 // as it came: it was planed already
+	}
 	d.Corner = min(d.Corner, min(d.Length, d.Width)/4)
 	b.Cut.Saw = at.Kit.CurveSaw()
-	if done := v.Bought; done != nil && done.Thickness > 0 {
-		b.Sand.Start = sanding.Delivered(done.Grit)
-	}
 	return b
 }
 

@@ -160,9 +160,9 @@ func (k *seeker) prepare() {
 	rules := k.Shop.Rules
 	k.problem.Sheet.Outline = k.sheet()
 	for _, w := range k.seeking.Wants {
-		k.problem.Apart = max(k.problem.Apart, layout.Apart(w.Board.Cut.Saw, rules))
+		k.problem.Apart = max(k.problem.Apart, w.Board.Cut.Apart(rules))
 		for _, o := range w.With {
-			k.problem.Apart = max(k.problem.Apart, layout.Apart(o.Cut.Saw, rules))
+			k.problem.Apart = max(k.problem.Apart, o.Cut.Apart(rules))
 		}
 	}
 	k.problem.Sheet.Holes, k.problem.Soft = k.keptClear(k.around, k.problem.Apart), k.soft()
@@ -187,7 +187,7 @@ func (k *seeker) prepare() {
 // and what is to be kept out.
 func (b *drawn) keptClear(around []layout.Neighbour, apart float64) (out []geom.Ring) {
 	for _, n := range around {
-		out = append(out, n.Outline.Outset(max(apart, layout.Apart(n.Saw, b.Shop.Rules))))
+		out = append(out, n.Outline.Outset(max(apart, n.Cut.Apart(b.Shop.Rules))))
 	}
 	return append(out, prints(b.wood.Flaws, stock.Flaw.Shunned)...)
 }

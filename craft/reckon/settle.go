@@ -8,7 +8,6 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
-	"idletimber/craft/layout"
 	"idletimber/craft/rule"
 	"idletimber/craft/slab"
 )
@@ -183,7 +182,7 @@ func Split(
 	away := parts[1].At
 	d := geom.Point{X: parts[1].At.X - parts[0].At.X, Y: parts[1].At.Y - parts[0].At.Y}
 	if l := d.Len(); l > 0 {
-		d = d.Scale(2 * max(0, layout.Apart(b.Cut.Saw, rules)-gap) / l)
+		d = d.Scale(2 * max(0, b.Cut.Apart(rules)-gap) / l)
 		away.X, away.Y = away.X+d.X, away.Y+d.Y
 	}
 	first, second = b, b

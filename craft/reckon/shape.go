@@ -14,6 +14,7 @@ import (
 type Shape struct {
 	CutLine   string             `json:"cutLine" doc:"Where the saw is led, as an SVG path; open at natural edges"`
 	Allowance float64            `json:"allowance" doc:"From the outline to that line, mm"`
+	Proud     []layout.Proud     `json:"proud" doc:"How far the edge stands outside its line, step by step"`
 	Waste     []board.Waste      `json:"waste" doc:"What falls off round the outline, and inside what is sawn out"`
 	KeepAway  string             `json:"keepAway,omitempty" doc:"Strip along live edges for no saw or clamp"`
 	Fades     []geom.Point       `json:"fades" doc:"Where a profile ends at a live edge and is faded by hand"`
@@ -61,7 +62,7 @@ func (l *laid) shape() Shape {
 	}
 	left, right := l.place.Live()
 	out.Recasts = d.Design.Recasts(left, right)
-	out.Allowance = l.leave()
+	out.Allowance, out.Proud = l.leave(), d.Cut.Proud(l.on.Shop.Rules)
 	out.CutLine = s.CutLine(out.Allowance)
 	inner := layout.Leave(l.makes().Tool(making.Inner, ""), l.on.Shop.Rules)
 	out.Waste = s.Waste(out.Allowance, inner, c.Tools.Bores())

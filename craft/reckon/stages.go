@@ -20,6 +20,7 @@ import (
 	"idletimber/craft/sanding"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
+	"idletimber/craft/tool"
 )
 
 // stages are the stages of the work in their order. A new one is a package that
@@ -240,10 +241,11 @@ func (l *laid) reckonShape() (r stage.Record) {
 }
 
 func (l *laid) reckonSand() (r stage.Record) {
-	at := l.on.Shop
+	at, choice := l.on.Shop, l.board.Sand
+	choice.Start = l.sandStart()
 	l.sanding, r = sanding.Make(
-		surfaces(l.shaped.Surfaces(l.budget().Sanded, l.grain), l.shaped.Gouged(l.on.Shop.Kit.Router), l.leave()),
-		l.board.Sand,
+		surfaces(l.shaped.Surfaces(l.budget().Sanded, l.grain), l.shaped.Gouged(l.on.Shop.Kit.Router), l.toSand()),
+		choice,
 		sanding.Conditions{
 			Owned: at.Grits, Humidity: at.Air.Humidity, Rules: at.Rules, Pace: l.on.pace,
 		},
@@ -252,6 +254,33 @@ func (l *laid) reckonSand() (r stage.Record) {
 		r.Verdicts = append(r.Verdicts, v)
 	}
 	return r
+}
+
+// sandStart is the surface that the sanding of its faces begins with: the one that the maker
+// chose, or else what its milling leaves, or how it came.
+func (l *laid) sandStart() string {
+	if start := l.board.Sand.Start; start != sanding.AsMilled {
+		return start
+	}
+	came := 0
+	if b := l.on.Slab.Bought; b != nil {
+		came = b.Grit
+	}
+	if l.board.Cut.Faces == stock.SandOnly || l.budget().Off == 0 {
+		return sanding.Delivered(came)
+	}
+	switch m := l.milled(); m.Method {
+	case milling.Drummed:
+		drum, _ := l.on.Shop.Fits(tool.DrumSander, tool.Piece{})
+		return sanding.Drummed(drum.Grit)
+	case milling.BeltSanded:
+		return sanding.DrumCoarse
+	case milling.HandPlaned:
+		return sanding.HandPlaned
+	case milling.Outside:
+		return sanding.Delivered(came)
+	}
+	return sanding.Planed
 }
 
 // veneer judges whether sanding leaves enough of a veneered face; false where there is none.

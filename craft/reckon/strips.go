@@ -31,7 +31,7 @@ func (s Strip) outline() geom.Ring {
 }
 
 func (s Strip) neighbour() layout.Neighbour {
-	return layout.Neighbour{Name: "A strip of " + s.Name, Outline: s.outline(), Saw: tool.TableSaw}
+	return layout.Neighbour{Name: "A strip of " + s.Name, Outline: s.outline(), Cut: layout.Choice{Saw: tool.TableSaw}}
 }
 
 // Reserved is a strip of a panel as it is drawn on the piece that it is cut from.

@@ -18,7 +18,7 @@ import (
 
 // Choice is how a board is sanded.
 type Choice struct {
-	Start  string `json:"start" doc:"The surface to begin with" enum:"old varnish,band saw,scraped resin,planer,drum P80,bought surfaced,hand plane,sanded P80,sanded P120,sanded P150,sanded P180,sanded P220"`
+	Start  string `json:"start" doc:"The surface to begin with; empty as it is milled" enum:",old varnish,band saw,scraped resin,planer,drum P80,bought surfaced,hand plane,sanded P80,sanded P120,sanded P150,sanded P180,sanded P220"`
 	Last   int    `json:"last" doc:"Last grit"`
 	Raise  string `json:"raise" doc:"Raising the grain with water" enum:"once,twice,after every grit,never"`
 	Ladder []int  `json:"ladder,omitempty" doc:"A ladder made by hand; empty for the quickest"`
@@ -97,6 +97,23 @@ const (
 	Planed = "planer"
 )
 
+// AsMilled is the start that the last milling leaves, whatever it was done with.
+const AsMilled = ""
+
+// The starts that milling leaves.
+const (
+	DrumCoarse = "drum P80"
+	HandPlaned = "hand plane"
+)
+
+// Drummed is the start that a drum leaves with paper of a grit, 0 where nobody told.
+func Drummed(grit int) string {
+	if grit <= 80 {
+		return DrumCoarse
+	}
+	return Delivered(grit)
+}
+
 // Rough is the roughness that a start leaves to be sanded, µm.
 func Rough(name string) float64 { return startOf(name).rough }
 
@@ -111,7 +128,7 @@ func startOf(name string) start {
 
 // Check reports an unknown choice.
 func (c Choice) Check(field string) (ps craft.Problems) {
-	ps.OneOf(field+".start", c.Start, Starts()...)
+	ps.OneOf(field+".start", c.Start, append(Starts(), AsMilled)...)
 	ps.OneOf(field+".raise", c.Raise, Schools...)
 	if _, ok := median[c.Last]; !ok {
 		ps.Add(field+".last", "not a known grit", "choose one such as 180, 220 or 320")
@@ -179,6 +196,7 @@ type Ladder struct {
 
 // Plan is how a board is sanded.
 type Plan struct {
+	Start       string       `json:"start" doc:"The surface that its faces begin with"`
 	Grits       []int        `json:"grits" doc:"The coarsest first"`
 	Ladders     []Ladder     `json:"ladders" doc:"The faces first"`
 	Total       craft.Figure `json:"total" doc:"Minutes at the sander, with changing grits"`
@@ -266,7 +284,7 @@ func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, stage.Record) 
 	s := startOf(choice.Start)
 	face := surfaces[0]
 	first := s.coarsest
-	out := Plan{Grits: choice.Ladder, Quickest: Quickest(face, s.rough, first, choice.Last, c)}
+	out := Plan{Start: s.name, Grits: choice.Ladder, Quickest: Quickest(face, s.rough, first, choice.Last, c)}
 	if len(out.Grits) == 0 {
 		out.Grits = out.Quickest
 	}

@@ -35,6 +35,10 @@ var Saws = []Saw{
 	{Name: HandSaw, Kerf: 1.2, Leave: 1},
 }
 
+// TrimLeave is how far outside its line an outline is sawn that is trimmed with a flush bit
+// after it, mm (rule).
+const TrimLeave = 1.6
+
 // CrossKerf is the kerf of the saw that cross-cuts, mm (rule).
 const CrossKerf = 3
 

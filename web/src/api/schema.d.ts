@@ -3965,6 +3965,8 @@ export interface components {
              * @enum {string}
              */
             snipe: "allow" | "pieces" | "nose to tail";
+            /** @description The outline is trimmed to a template after it is sawn */
+            trim?: boolean;
         };
         LayoutCut: {
             /**
@@ -4009,8 +4011,21 @@ export interface components {
              */
             squaring: number;
             taken: components["schemas"]["ReckonTaken"][];
+            /** @description The same for boards that are trimmed to their templates */
+            trimmed: {
+                [key: string]: number;
+            };
             underGround?: components["schemas"]["SlabPhoto"];
             wood: components["schemas"]["ReckonWood"];
+        };
+        LayoutProud: {
+            /**
+             * Format: double
+             * @description Outside the line
+             */
+            mm: number;
+            /** @description After what */
+            step: string;
         };
         LayoutSlabCut: {
             /** @description Where it begins; of a curve the board's middle */
@@ -5453,6 +5468,8 @@ export interface components {
             planned?: string;
             /** @description Changes that may be liked, by one press */
             presses: components["schemas"]["BoardPress"][];
+            /** @description How far the edge stands outside its line, step by step */
+            proud: components["schemas"]["LayoutProud"][];
             /** @description What of the design changes with each other shape */
             recasts: components["schemas"]["BoardKind"][];
             /** @description As they are drawn */
@@ -5672,10 +5689,10 @@ export interface components {
              */
             raise: "once" | "twice" | "after every grit" | "never";
             /**
-             * @description The surface to begin with
+             * @description The surface to begin with; empty as it is milled
              * @enum {string}
              */
-            start: "old varnish" | "band saw" | "scraped resin" | "planer" | "drum P80" | "bought surfaced" | "hand plane" | "sanded P80" | "sanded P120" | "sanded P150" | "sanded P180" | "sanded P220";
+            start: "" | "old varnish" | "band saw" | "scraped resin" | "planer" | "drum P80" | "bought surfaced" | "hand plane" | "sanded P80" | "sanded P120" | "sanded P150" | "sanded P180" | "sanded P220";
         };
         SandingDiscs: {
             /**
@@ -5735,6 +5752,8 @@ export interface components {
              * @description Minutes to dry, then until the colour is back
              */
             raiseWait: number;
+            /** @description The surface that its faces begin with */
+            start: string;
             /** @description Minutes at the sander, with changing grits */
             total: components["schemas"]["Figure"];
         };

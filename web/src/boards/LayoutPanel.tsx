@@ -86,6 +86,11 @@ export function LayoutPanel({ board: b, r, sheet, set, change, applyPatch }: Pan
           onChange={(snipe) => set({ cut: { snipe } })}
         />
       </Row>
+      <Tick
+        label="Trimmed to a template with a flush bit after it is sawn"
+        value={b.cut.trim ?? false}
+        onChange={(trim) => set({ cut: { trim } })}
+      />
     </>
   );
 }

@@ -23,7 +23,7 @@ export function SandPanel({ board: b, r, set, replace }: PanelProps) {
         <Choice
           label="From"
           value={s.start}
-          options={wordsOf(tables.starts)}
+          options={[{ value: "", label: `as it is milled: ${r.sanding.start}` }, ...wordsOf(tables.starts)]}
           onChange={(start) => set({ sand: { start } })}
         />
         <Choice

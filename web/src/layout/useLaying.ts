@@ -205,4 +205,4 @@ function pointsOf(d: string): Point[] {
 }
 
 /** apartOf is what must lie between a board and its neighbours, mm. */
-const apartOf = (layout: LayoutDoc, b: Board): number => layout.apart[b.cut.saw] ?? 0;
+const apartOf = (layout: LayoutDoc, b: Board): number => (b.cut.trim ? layout.trimmed : layout.apart)[b.cut.saw] ?? 0;

@@ -54,7 +54,8 @@ export function CutPart({ board, r, set, shaping }: { board: Board; r: Reckoned;
         ))}
       </ol>
       <p className="facts">
-        The saw is led {length(r.shape.allowance)} outside the line; what it leaves is sanded off.
+        Outside its line the edge stands{" "}
+        {r.shape.proud.map((o) => `${o.step}, ${o.mm > 0 ? length(o.mm) : "not at all"}`).join("; ")}.
       </p>
       <Makers r={r} />
       <h2>At the router</h2>
