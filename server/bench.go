@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"sync"
@@ -187,6 +188,8 @@ type BenchBoard struct {
 type Bench struct {
 	Now    time.Time    `json:"now"`
 	Boards []BenchBoard `json:"boards" doc:"The nearest date first; a panel before its boards"`
+
+	Evening *reckon.Evening `json:"evening,omitempty" doc:"The session that is on, or the next one; left out without one"`
 }
 
 // LogLine is one line of the logbook.
@@ -218,7 +221,12 @@ func (s *Server) benchRoutes(api huma.API) {
 		if err != nil {
 			return nil, answer(err)
 		}
+		shop, _, err := s.Store.Shop(ctx, workshop)
+		if err != nil {
+			return nil, answer(err)
+		}
 		out := &struct{ Body Bench }{Bench{Now: s.Clock()}}
+		out.Body.Evening = reckon.EveningOf(shop, slices.Collect(maps.Values(courses)), s.Clock())
 		for _, w := range all {
 			if p := w.panel; p != nil {
 				if c := courses[p.Parts.Course.Subject]; !c.Done {

@@ -103,6 +103,7 @@ var tables = Tables{
 		"mating":  craft.RangesOf(Mating{}),
 		"finding": craft.RangesOf(Finding{}), "tracing": craft.RangesOf(Tracing{}),
 		"sheet": craft.RangesOf(photo.Sheet{}), "event": craft.RangesOf(Event{}),
+		"toCome": craft.RangesOf(reckon.ToCome{}),
 	},
 }
 

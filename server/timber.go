@@ -49,6 +49,8 @@ type PieceLine struct {
 
 	Parts []glue.Drawn `json:"parts,omitempty" doc:"What a panel is made of"`
 
+	Reserved string `json:"reserved,omitempty" doc:"For whom or what it is kept"`
+
 	Ready   bool    `json:"ready"`
 	Finding string  `json:"finding" doc:"Why it is ready or not"`
 	Flaws   int     `json:"flaws"`
@@ -142,6 +144,7 @@ type divided struct {
 
 func (s *Server) timberRoutes(api huma.API) {
 	huma.Get(api, "/api/pieces", s.listPieces)
+	huma.Post(api, "/api/pieces/to-come", s.toCome)
 	huma.Get(api, "/api/pieces/species", func(ctx context.Context, _ *struct{}) (*struct{ Body []string }, error) {
 		names, err := s.Store.SpeciesOnRack(ctx, account(ctx).Workshop)
 		return &struct{ Body []string }{names}, answer(err)
@@ -391,7 +394,7 @@ func (s *Server) listPieces(ctx context.Context, in *RackIn) (*struct{ Body Rack
 			parts = glue.Patches(drawn.Grain.Over(ring))
 		}
 		out.Body.Items = append(out.Body.Items, PieceLine{
-			Parts: parts,
+			Parts: parts, Reserved: f.Reserved,
 			ID:    p.ID, Name: p.Slab.Name, Species: p.Slab.Species, Stock: p.Slab.Stock, Length: f.Length,
 			Width: box.MaxY - box.MinY, Thickness: f.Thickness,
 			Path: ring.Simplified(glance).SVG(), MinY: box.MinY, MaxY: box.MaxY, Light: wood.Light, Dark: wood.Dark,
@@ -399,4 +402,28 @@ func (s *Server) listPieces(ctx context.Context, in *RackIn) (*struct{ Body Rack
 		})
 	}
 	return out, nil
+}
+
+// mostCounted bounds the pieces of a wood that are counted towards what is wanted of it.
+const mostCounted = 200
+
+// toCome tells what wood must be got, by when, to be dry on a day.
+func (s *Server) toCome(ctx context.Context, in *struct{ Body reckon.ToCome }) (*struct{ Body reckon.Coming }, error) {
+	at, _, err := s.Store.Shop(ctx, account(ctx).Workshop)
+	if err != nil {
+		return nil, answer(err)
+	}
+	if ps := in.Body.Check("body", at); len(ps) > 0 {
+		return nil, answer(ps)
+	}
+	wanted := store.Wanted{Species: in.Body.Species}
+	pieces, _, err := s.Store.Pieces(ctx, account(ctx).Workshop, wanted, mostCounted, 0)
+	if err != nil {
+		return nil, answer(err)
+	}
+	rack := make([]slab.Slab, len(pieces))
+	for i, p := range pieces {
+		rack[i] = p.Slab
+	}
+	return &struct{ Body reckon.Coming }{reckon.Stock(in.Body, rack, at, s.Clock())}, nil
 }

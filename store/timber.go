@@ -360,7 +360,7 @@ func (w Wanted) where(workshop string) (string, []any) {
 		terms = append(terms, "cut_at IS NULL")
 	}
 	if w.Words != "" {
-		add("strpos(lower(name || ' ' || species), lower($%d)) > 0", w.Words)
+		add("strpos(lower(concat_ws(' ', name, species, doc->>'reserved')), lower($%d)) > 0", w.Words)
 	}
 	if w.Species != "" {
 		add("species = $%d", w.Species)

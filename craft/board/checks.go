@@ -24,8 +24,9 @@ type Conditions struct {
 	Hand      Hand // of the maker
 	Rules     rule.Set
 
-	Trim  bool    // the outline is trimmed to a template after it is sawn
-	Stray float64 // how many times the usual it may stray in what is only looked at; 0 for once
+	Figured bool    // its figure is worth showing
+	Trim    bool    // the outline is trimmed to a template after it is sawn
+	Stray   float64 // how many times the usual it may stray in what is only looked at; 0 for once
 
 	Feet      float64   // height of feet, mm
 	FootSpots geom.Ring // where they stand, nil without feet

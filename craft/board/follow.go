@@ -2,6 +2,7 @@ package board
 
 import (
 	"math"
+	"slices"
 
 	"idletimber/craft"
 	"idletimber/craft/measure"
@@ -15,13 +16,25 @@ type Press struct {
 	Patch  craft.Patch `json:"patch" doc:"JSON merge patch on the board"`
 }
 
+// plains are the shapes that leave the figure of the wood to itself.
+var plains = []Shape{Rectangle, Square, Oval, Circle, Plank}
+
 // Presses are changes that are offered beside the dimensions of a shape: a round end that
 // follows its hole at the wood that the shop wants around one, mirrored over the centre
-// line.
+// line; a plain outline first, where the wood is figured.
 func (s Shaped) Presses(c Conditions) []Press {
 	out := []Press{}
 	d := s.Design
-	if len(d.AsCut) > 0 || d.Handle.Kind != Hole {
+	if len(d.AsCut) > 0 {
+		return out
+	}
+	if c.Figured && !slices.Contains(plains, d.Shape) {
+		out = append(out, Press{
+			Label: "Figured wood asks little shaping: take a plain outline", Amount: 0,
+			Patch: craft.Patch{"design": map[string]any{"shape": Rectangle, "corner": 6}},
+		})
+	}
+	if d.Handle.Kind != Hole {
 		return out
 	}
 	web := math.Ceil(max(webFloor(c), c.Rules.Get(rule.WebFloor)))

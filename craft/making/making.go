@@ -92,10 +92,10 @@ var ways = map[Work][]way{
 		{tool.MitreSaw, 1, 0, "square, in one stroke", fits},
 		{tool.TableSaw, 1.5, 2, "square, against its mitre gauge", thick},
 		{tool.TrackSaw, 2, 3, "along its track, whatever the width", thick},
-		{tool.MitreSaw, 2, 1, "from both sides: the piece is turned over against the same end", turned},
+		{tool.MitreSaw, 2, 1, "from both sides: the mark squared round, the piece turned over against the same end", turned},
 		{tool.BandSaw, 2, 1, "along a pencil line, squared after", beside},
 		{tool.Jigsaw, 3, 2, "against a clamped straight-edge, squared after", thick},
-		{tool.HandSaw, 6, 1, "along a knife line; plane the end after", always},
+		{tool.HandSaw, 6, 1, "along a knife line squared round to the other face; plane the end after", always},
 	},
 	Along: {
 		{tool.TableSaw, 1, 0, "along its fence, a flat face down", fits},

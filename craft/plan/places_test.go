@@ -116,3 +116,20 @@ func TestNoRackHoldsMoreThanItDoes(t *testing.T) {
 		}
 	})
 }
+
+// The minutes at the end of a session go into clearing up, of a short one a quarter at most.
+func TestWorkingHoursEndBeforeClearingUp(t *testing.T) {
+	for _, tt := range []struct {
+		start, end string
+		clearing   float64
+		want       string
+	}{
+		{"19:00", "21:30", 5, "21:25"}, {"19:00", "21:30", 10, "21:20"}, {"19:00", "21:30", 0, "21:30"},
+		{"19:00", "19:20", 10, "19:15"}, {"09:00", "10:00", 60, "09:45"}, {"20:00", "19:00", 5, "19:00"},
+		{"19:00", "24:99", 5, "24:99"},
+	} {
+		was := []Session{{time.Tuesday, tt.start, tt.end}}
+		assert.Equal(t, tt.want, Working(was, tt.clearing)[0].End, "%+v", tt)
+		assert.Equal(t, tt.end, was[0].End, "what is given stays as it is")
+	}
+}

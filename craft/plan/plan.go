@@ -5,6 +5,8 @@ package plan
 import (
 	"cmp"
 	"fmt"
+	"math"
+	"slices"
 	"sort"
 	"strings"
 	"time"
@@ -604,6 +606,24 @@ func (s Session) Minutes() float64 {
 		return 0
 	}
 	return (to - from).Minutes()
+}
+
+// mostClearing is what part of a session may go into clearing up.
+const mostClearing = 1.0 / 4
+
+// Working are sessions without the minutes at their ends that go into clearing up; of a short
+// session no more than a quarter does.
+func Working(sessions []Session, clearing float64) []Session {
+	out := slices.Clone(sessions)
+	for i, s := range out {
+		end, ok := clock(s.End)
+		if !ok || s.Minutes() <= 0 {
+			continue
+		}
+		end -= minutes(math.Round(min(clearing, mostClearing*s.Minutes())))
+		out[i].End = fmt.Sprintf("%02d:%02d", int(end.Hours()), int(end.Minutes())%60)
+	}
+	return out
 }
 
 func clock(text string) (time.Duration, bool) {

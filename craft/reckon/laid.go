@@ -213,7 +213,7 @@ func (l *laid) conditions() *board.Conditions {
 		Wood: l.grain, Thickness: budget.Sanded, Most: budget.Most, Routed: budget.Filled, Tools: l.on.Shop.Kit,
 		Hand:  l.on.Shop.Hand,
 		Rules: l.on.Shop.Rules, FootSpots: d.Fit.Stands(l.shaped), Stray: l.stray(),
-		Trim: d.Cut.Trim,
+		Trim: d.Cut.Trim, Figured: len(l.on.wood.Features) > 0,
 	}
 	_, c.Feet = d.Fit.Foot()
 	if d.Design.Shape == board.Plank {

@@ -18,6 +18,7 @@ type Facts struct {
 	Moisture  float64 // latest reading, corrected, %; 0 without one
 	Ready     bool
 	Finding   string // why it is ready or not
+	Reserved  string // for whom or what it is kept
 }
 
 // MoistureAt is what the wood of a slab holds at a moment, by its trend, %.
@@ -38,5 +39,6 @@ func FactsOf(v slab.Slab, at shop.Shop) Facts {
 		Moisture:  ready.Latest,
 		Ready:     ready.Ready,
 		Finding:   ready.Verdict.Finding,
+		Reserved:  v.Reserved,
 	}
 }

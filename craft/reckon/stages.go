@@ -2,8 +2,10 @@ package reckon
 
 import (
 	"cmp"
+	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"idletimber/craft"
@@ -18,6 +20,7 @@ import (
 	"idletimber/craft/plan"
 	"idletimber/craft/rule"
 	"idletimber/craft/sanding"
+	"idletimber/craft/species"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
 	"idletimber/craft/tool"
@@ -199,9 +202,33 @@ func (l *laid) reckonLayout() stage.Record {
 		})
 	}
 	if m, of, ok := l.crossCuts(); ok {
-		r.Step("Cross-cut the blank", m.How(), m.Step("cross-cut", of, b.pace))
+		r.Step("Cross-cut the blank", strings.Join(append(l.marking(), m.How()), ". "), m.Step("cross-cut", of, b.pace))
 	}
+	r.Verdicts = append(r.Verdicts, l.reserved()...)
 	return r
+}
+
+// marking tells how the wood is marked: from its best edge, and so that the line is seen.
+func (l *laid) marking() (out []string) {
+	if side, quality := l.on.Slab.BestEdge(); side != "" {
+		out = append(out, fmt.Sprintf("Square to the %s edge, which is %s: every mark refers to it", side, quality))
+	}
+	if slices.ContainsFunc(l.on.wood.Species(), species.Species.HidesPencil) {
+		out = append(out, "Mark it with a light pencil, or on tape")
+	}
+	return out
+}
+
+// reserved tells of wood that is kept for another.
+func (l *laid) reserved() []craft.Verdict {
+	kept, b := l.on.Slab.Reserved, l.board
+	if kept == "" || strings.EqualFold(kept, b.Name) || strings.EqualFold(kept, b.Give.For) {
+		return nil
+	}
+	return []craft.Verdict{{
+		Check: "reserved", Stage: craft.Layout, Level: craft.Mind, Finding: "The piece is kept for " + kept,
+		Reason: "You kept this wood for something else.",
+	}}
 }
 
 func (l *laid) reckonFlatten() stage.Record {

@@ -29,6 +29,7 @@ type Wood struct {
 	Bark      [2]string       `json:"bark" doc:"Left and right edge as open SVG paths; empty where not natural"`
 	UnderBark [2]string       `json:"underBark" doc:"The same of the under face"`
 	Species   species.Species `json:"species" doc:"What it is"`
+	Works     []string        `json:"works" doc:"How it takes blades and bits"`
 	Flaws     []FlawShape     `json:"flaws" doc:"As they are drawn"`
 	Features  []FeatureShape  `json:"features" doc:"What is worth showing"`
 	Boards    []OnWood        `json:"boards" doc:"The boards laid on it"`
@@ -130,7 +131,7 @@ func (b *drawn) reckonWood() Wood {
 	box := ring.Bounds()
 	out := Wood{
 		Path: ring.SVG(), Usable: b.usable.SVG(), Length: w.Length, MinY: box.MinY, MaxY: box.MaxY,
-		Species: b.here().Species, Flaws: []FlawShape{}, Features: []FeatureShape{}, Boards: []OnWood{},
+		Species: b.here().Species, Works: append([]string{}, b.here().Species.Works()...), Flaws: []FlawShape{}, Features: []FeatureShape{}, Boards: []OnWood{},
 		HomeMean: b.target.Mean(),
 	}
 	if w.TwoFaced {

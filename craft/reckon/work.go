@@ -6,9 +6,12 @@ import (
 	"slices"
 	"sort"
 	"strings"
+	"time"
 
 	"idletimber/craft"
 	"idletimber/craft/plan"
+	"idletimber/craft/rule"
+	"idletimber/craft/shop"
 	"idletimber/craft/stage"
 	"idletimber/craft/tool"
 )
@@ -24,8 +27,7 @@ type work struct {
 
 // work dates all that is to be done; the error is that of the scene's watch.
 func (b *drawn) work() (work, error) {
-	w := work{on: b, planner: plan.NewPlanner(b.Shop.Sessions, b.zone, b.Now)}
-	w.planner.Places = b.places()
+	w := work{on: b}
 	for _, l := range b.boards {
 		if err := b.Watch.Ask(); err != nil {
 			return w, err
@@ -36,8 +38,63 @@ func (b *drawn) work() (work, error) {
 		w.chains = append(w.chains, c)
 	}
 	w.chains = append(w.chains, b.Elsewhere...)
+	w.planner = plan.NewPlanner(plan.Working(b.Shop.Sessions, b.clearing(w.chains)), b.zone, b.Now)
+	w.planner.Places = b.places()
 	w.courses = w.planner.Schedule(w.chains)
 	return w, nil
+}
+
+// clearing is what the end of a session is kept free for clearing up, minutes: as long as after
+// resin or carving where there is any to be done.
+func (b *drawn) clearing(chains []plan.Chain) float64 {
+	mess := slices.ContainsFunc(chains, func(c plan.Chain) bool { return slices.ContainsFunc(c.Steps, messes) })
+	return clearing(b.Shop.Rules, mess)
+}
+
+func clearing(rules rule.Set, mess bool) float64 {
+	if mess {
+		return max(rules.Get(rule.ClearUp), rules.Get(rule.ClearMess))
+	}
+	return rules.Get(rule.ClearUp)
+}
+
+// messes tells of a step after which there is more to clear up: resin, putty, carving.
+func messes(s plan.Step) bool {
+	return slices.Contains([]plan.Kind{plan.Pour, plan.Putty, plan.ThinGlue, plan.HogOut}, s.Kind)
+}
+
+// Evening is the session that is on, or the next one, and when clearing up begins.
+type Evening struct {
+	From    time.Time `json:"from"`
+	To      time.Time `json:"to"`
+	Clear   time.Time `json:"clear" doc:"When clearing up begins"`
+	Minutes float64   `json:"minutes" doc:"That it takes: more after resin or carving"`
+	Mess    bool      `json:"mess" doc:"Something is poured, puttied or carved in it"`
+}
+
+// EveningOf is the maker's session that is on, or the next one within a month, with what is to be
+// done in it; nil where there is none.
+func EveningOf(at shop.Shop, courses []plan.Course, now time.Time) *Evening {
+	zone, err := at.Zone()
+	if err != nil {
+		return nil
+	}
+	const month = 31 * 24 * time.Hour
+	next := plan.Windows(at.Sessions, zone, now, now.Add(month))
+	if len(next) == 0 {
+		return nil
+	}
+	e := &Evening{From: next[0].From, To: next[0].To}
+	for _, c := range courses {
+		for _, s := range c.Steps {
+			if s.Starts != nil && s.State != plan.Done && s.Starts.Before(e.To) && messes(s.Step) {
+				e.Mess = true
+			}
+		}
+	}
+	e.Minutes = clearing(at.Rules, e.Mess)
+	e.Clear = e.To.Add(-time.Duration(e.Minutes * float64(time.Minute)))
+	return e
 }
 
 // places are how many boards lie at once where they dry and where they soak. A shop that
@@ -248,7 +305,7 @@ func (b *drawn) dates(c plan.Course) []craft.Figure {
 		waits += s.Wait
 		steps = append(steps, craft.Term{Name: s.Title, Value: s.Minutes, Unit: craft.Minute})
 	}
-	for _, s := range b.Shop.Sessions {
+	for _, s := range plan.Working(b.Shop.Sessions, b.Shop.Rules.Get(rule.ClearUp)) {
 		week += s.Minutes()
 	}
 	out := []craft.Figure{{
@@ -268,7 +325,7 @@ func (b *drawn) dates(c plan.Course) []craft.Figure {
 			{Name: "from now to the day", Value: c.Due.Sub(b.Now).Minutes(), Unit: craft.Minute},
 			{Name: "from now to the earliest finish", Value: c.Finish.Sub(b.Now).Minutes(), Unit: craft.Minute},
 			{Name: "work", Value: work, Unit: craft.Minute}, {Name: "waits", Value: waits, Unit: craft.Minute},
-			{Name: "sessions, a week", Value: week, Unit: craft.Minute},
+			{Name: "sessions, a week, without clearing up", Value: week, Unit: craft.Minute},
 		},
 		Source: "your sessions, the choices at each stage",
 	})

@@ -52,6 +52,9 @@ type Slab struct {
 	LiveRight   bool               `json:"liveRight" doc:"Its right edge is natural"`
 	LeftBark    string             `json:"leftBark,omitempty" enum:",loose,splintery,bare" doc:"Its left edge; empty: sound"`
 	RightBark   string             `json:"rightBark,omitempty" enum:",loose,splintery,bare" doc:"The same, right"`
+	LeftEdge    string             `json:"leftEdge,omitempty" enum:",jointed,factory,sawn" doc:"How straight its left edge is"`
+	RightEdge   string             `json:"rightEdge,omitempty" enum:",jointed,factory,sawn" doc:"The same, right"`
+	Reserved    string             `json:"reserved,omitempty" doc:"For whom or what it is kept"`
 	NaturalEnds bool               `json:"naturalEnds" doc:"The ends are kept as found: no squaring allowance"`
 	Uneven      bool               `json:"uneven" doc:"The maker accepts an uneven thickness: no flattening"`
 	Readings    []Reading          `json:"readings" doc:"Thickness readings"`
@@ -105,6 +108,9 @@ func (s Slab) Check(field string, now time.Time, own []species.Species) (ps craf
 	}
 	if len(s.Name) > 200 {
 		ps.Add(field+".name", "the name is too long", "use at most 200 characters")
+	}
+	if len(s.Reserved) > 200 {
+		ps.Add(field+".reserved", "it is too long", "use at most 200 characters")
 	}
 	if len(s.Notes) > 20000 {
 		ps.Add(field+".notes", "the notes are too long", "use at most 20 000 characters")

@@ -47,6 +47,31 @@ func (s Species) Tears() bool {
 	return strings.Contains(s.Note, "interlocked")
 }
 
+// HidesPencil reports a wood on which a pencil line is not seen: of less than half of the light of
+// white.
+func (s Species) HidesPencil() bool {
+	var r, g, b int
+	if _, err := fmt.Sscanf(s.Light, "#%02x%02x%02x", &r, &g, &b); err != nil {
+		return false
+	}
+	const half = 255 * 0.45
+	return 0.299*float64(r)+0.587*float64(g)+0.114*float64(b) < half
+}
+
+// Works tells how the wood takes blades and bits: what tears and what burns.
+func (s Species) Works() (out []string) {
+	if s.Tears() {
+		out = append(out, "tears out: light passes, the face damped, a drum or a scraper in place of knives")
+	}
+	if s.Density >= burnsFrom && s.Pores == "closed" && !s.HidesPencil() {
+		out = append(out, "burns under a dull blade or a slow feed: sharp bits, and no stop on the way")
+	}
+	return out
+}
+
+// burnsFrom is the density, kg/m³, from which a pale wood of closed pores shows burns (rule).
+const burnsFrom = 650
+
 // HardJanka is the hardness, N, over which a wood counts as hard to work: light passes,
 // and clamps at the ends of a glue-up (rule).
 const HardJanka = 6000

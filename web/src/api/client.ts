@@ -28,6 +28,7 @@ export type VersionLine = S["VersionLine"];
 export type Reckoned = S["ReckonReckoned"];
 export type Reckoning = S["ReckonReckoning"];
 export type Wood = S["ReckonWood"];
+export type ToCome = S["ReckonToCome"];
 export type Slab = S["Slab"];
 export type Flaw = S["StockFlaw"];
 export type Feature = S["StockFeature"];

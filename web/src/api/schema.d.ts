@@ -810,6 +810,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/to-come": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces to come */
+        post: operations["post-api-pieces-to-come"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{id}": {
         parameters: {
             query?: never;
@@ -1452,6 +1469,8 @@ export interface components {
         Bench: {
             /** @description The nearest date first; a panel before its boards */
             boards: components["schemas"]["BenchBoard"][];
+            /** @description The session that is on, or the next one; left out without one */
+            evening?: components["schemas"]["ReckonEvening"];
             /** Format: date-time */
             now: string;
         };
@@ -4483,6 +4502,8 @@ export interface components {
             parts?: components["schemas"]["GlueDrawn"][];
             path: string;
             ready: boolean;
+            /** @description For whom or what it is kept */
+            reserved?: string;
             species: string;
             stock: string;
             /** Format: double */
@@ -4812,6 +4833,40 @@ export interface components {
             path: string;
             placement: components["schemas"]["GeomPlacement"];
         };
+        ReckonComing: {
+            /**
+             * Format: int64
+             * @description Lengths still to be got
+             */
+            logs: number;
+            /**
+             * Format: int64
+             * @description Boards that pieces of this wood on the rack give, as thick and dry by then
+             */
+            onRack: number;
+            /**
+             * Format: int64
+             * @description Boards that the length of one log gives
+             */
+            perLog: number;
+            /**
+             * Format: double
+             * @description Where the shop's air brings it, %
+             */
+            rest: number;
+            /**
+             * Format: double
+             * @description What it must come down to, %
+             */
+            target: number;
+            /**
+             * Format: double
+             * @description Time constant of drying, days
+             */
+            tau: number;
+            /** @description As it may be got, the wettest first */
+            ways: components["schemas"]["ReckonSupply"][];
+        };
         ReckonEndCheck: {
             /** @enum {string} */
             end: "butt" | "far";
@@ -4826,6 +4881,24 @@ export interface components {
              * @description Length that is cut off, mm
              */
             lost: number;
+        };
+        ReckonEvening: {
+            /**
+             * Format: date-time
+             * @description When clearing up begins
+             */
+            clear: string;
+            /** Format: date-time */
+            from: string;
+            /** @description Something is poured, puttied or carved in it */
+            mess: boolean;
+            /**
+             * Format: double
+             * @description That it takes: more after resin or carving
+             */
+            minutes: number;
+            /** Format: date-time */
+            to: string;
         };
         ReckonFeatureShape: {
             /** @description Of the feature */
@@ -5498,6 +5571,24 @@ export interface components {
             /** @description Sunk into the under face */
             under: boolean;
         };
+        ReckonSupply: {
+            /** @description Day by which it must lie milled in the shop; empty where it never dries there */
+            by?: string;
+            /**
+             * Format: double
+             * @description Until it is dry, and two readings agree
+             */
+            days: number;
+            /** @description That day has passed */
+            late: boolean;
+            /**
+             * Format: double
+             * @description Moisture that it has
+             */
+            percent: number;
+            /** @description In the trade's words */
+            state: string;
+        };
         ReckonTaken: {
             /** @description Id of the board */
             id: string;
@@ -5505,6 +5596,37 @@ export interface components {
             name: string;
             /** @description In the slab's frame */
             path: string;
+        };
+        ReckonToCome: {
+            /**
+             * Format: double
+             * @description Length of one, with what its ends need
+             */
+            board: number;
+            /**
+             * Format: int64
+             * @description How many are wanted
+             */
+            boards: number;
+            /** @description On which it must be dry, YYYY-MM-DD */
+            day: string;
+            /**
+             * Format: double
+             * @description Length of a log, or of what the mill offers
+             */
+            log: number;
+            /** @description By its name */
+            species: string;
+            /**
+             * Format: double
+             * @description As it is milled to dry, mm
+             */
+            thickness: number;
+            /**
+             * Format: double
+             * @description Off each of its ends, where it checks
+             */
+            trim: number;
         };
         ReckonTwin: {
             /** @description Id of the twin */
@@ -5626,6 +5748,8 @@ export interface components {
             usable: string;
             /** @description What is judged of it */
             verdicts: components["schemas"]["Verdict"][];
+            /** @description How it takes blades and bits */
+            works: string[];
         };
         Remedy: {
             /**
@@ -5960,6 +6084,11 @@ export interface components {
              */
             leftBark?: "" | "loose" | "splintery" | "bare";
             /**
+             * @description How straight its left edge is
+             * @enum {string}
+             */
+            leftEdge?: "" | "jointed" | "factory" | "sawn";
+            /**
              * Format: double
              * @description From the butt to the far end, mm
              */
@@ -5999,11 +6128,18 @@ export interface components {
              * @description Read on a home-dry piece, %
              */
             reference?: number;
+            /** @description For whom or what it is kept */
+            reserved?: string;
             /**
              * @description The same, right
              * @enum {string}
              */
             rightBark?: "" | "loose" | "splintery" | "bare";
+            /**
+             * @description The same, right
+             * @enum {string}
+             */
+            rightEdge?: "" | "jointed" | "factory" | "sawn";
             /**
              * Format: double
              * @description 0 plain-sawn, 90 quarter-sawn
@@ -8719,6 +8855,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-pieces-to-come": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReckonToCome"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReckonComing"];
                 };
             };
             /** @description Error */

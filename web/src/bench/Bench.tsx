@@ -119,6 +119,13 @@ export default function BenchPlace() {
         <h1>Bench</h1>
         <span className="facts">{time(new Date(now).toISOString())}</span>
       </header>
+      {arrived.evening && boards.length > 0 && (
+        <p className="facts evening-end">
+          At the bench {time(arrived.evening.from)} to {time(arrived.evening.to)}. Clear up from{" "}
+          <strong>{time(arrived.evening.clear)}</strong>: {showMinutes(arrived.evening.minutes)}
+          {arrived.evening.mess && ", after resin or carving"}.
+        </p>
+      )}
       <Waiting presses={kept} />
       {!shop.starter && (
         <p className="first-tools">

@@ -47,6 +47,12 @@ export function Outline({ id, slab: s, set, flipped, picked, onPick }: Props) {
       <Tick label="Left edge is live" value={s.liveLeft} onChange={(liveLeft) => set({ liveLeft })} />
       <Tick label="Right edge is live" value={s.liveRight} onChange={(liveRight) => set({ liveRight })} />
       <Row>
+        {!s.liveLeft && (
+          <EdgeQuality label="Left edge" value={s.leftEdge ?? ""} onChange={(leftEdge) => set({ leftEdge })} />
+        )}
+        {!s.liveRight && (
+          <EdgeQuality label="Right edge" value={s.rightEdge ?? ""} onChange={(rightEdge) => set({ rightEdge })} />
+        )}
         {s.liveLeft && (
           <BarkState label="Left edge" value={s.leftBark ?? ""} onChange={(leftBark) => set({ leftBark })} />
         )}
@@ -302,6 +308,31 @@ function Stations({ slab: s, set, face }: { slab: Slab; set: Edit<Slab>; face: "
         )}
       </div>
     </>
+  );
+}
+
+type Quality = NonNullable<Slab["leftEdge"]>;
+
+interface QualityProps {
+  label: string;
+  value: Quality;
+  onChange: (q: Quality) => void;
+}
+
+/** EdgeQuality is how straight a sawn edge is: marks and cuts refer to the better one. */
+function EdgeQuality({ label, value, onChange }: QualityProps) {
+  return (
+    <Choice
+      label={label}
+      value={value}
+      options={[
+        { value: "", label: "not known" },
+        { value: "jointed", label: "jointed" },
+        { value: "factory", label: "as the factory left it" },
+        { value: "sawn", label: "sawn" },
+      ]}
+      onChange={onChange}
+    />
   );
 }
 

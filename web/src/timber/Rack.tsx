@@ -12,6 +12,7 @@ import { Pages, useSought } from "../kit/list";
 import { Wrong } from "../kit/parts";
 import { LevelMark } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
+import { ToCome } from "./ToCome";
 import { NewPiece } from "./NewPiece";
 import { stocks } from "./What";
 
@@ -123,7 +124,7 @@ export default function Rack() {
           size="sm"
           type="search"
           className="seek"
-          placeholder="Name or species"
+          placeholder="Name, species, kept for"
           aria-label="Look for a name or species"
           value={sought}
           onChange={(e) => setSought(e.target.value)}
@@ -175,6 +176,7 @@ export default function Rack() {
       {rack.data && items.length === 0 && <p className="empty">{emptyOf(place, Boolean(sought || filters))}</p>}
       <Pieces ref={list} items={items} binned={place === "bin"} onRestore={(id) => restore.mutate(id)} />
       <Pages total={rack.data?.total ?? 0} page={page} onPage={setPage} />
+      <ToCome key={species.data?.[0]} species={species.data ?? []} />
       <NewPiece
         show={adding}
         onHide={() => setAdding(false)}
@@ -208,6 +210,7 @@ function PieceCard({ piece: p, longest }: { piece: PieceLine; longest: number })
         <span>
           {p.species}
           {p.stock && p.stock !== "slab" && `, ${stocks[p.stock as Stock].toLowerCase()}`}
+          {p.reserved && `, kept for ${p.reserved}`}
         </span>
         <span>
           {length(p.length)} × {length(p.width)} × {length(p.thickness)}

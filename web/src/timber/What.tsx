@@ -26,6 +26,12 @@ export function What({ slab: s, wood, set }: { slab: Slab; wood: Wood; set: Edit
         <OnePiece slab={s} wood={wood} set={set} names={names} />
       )}
 
+      <TextField
+        label="Kept for"
+        placeholder="a person, a board, a run"
+        value={s.reserved ?? ""}
+        onChange={(reserved) => set({ reserved }, "reserved")}
+      />
       <Origin slab={s} set={set} />
       <Bought slab={s} set={set} />
       <h2>Notes</h2>
@@ -110,6 +116,9 @@ function SpeciesFacts({ wood }: { wood: Wood }) {
       </li>
       {s.colourChange && s.colourChange !== "none" && <li>colour: {s.colourChange}</li>}
       {s.note && <li>{s.note}</li>}
+      {wood.works.map((o) => (
+        <li key={o}>{o}</li>
+      ))}
       {s.dust !== "ordinary" && <li className="caution">Dust: {s.dust}. Extraction and a fitted respirator.</li>}
     </ul>
   );
