@@ -757,7 +757,7 @@ func SizeFor(d Design, use string, people int, rules rule.Set) Size {
 		s, next, got = at(width)
 	}
 	if s.Length <= mostLength && s.Width <= mostWidth && math.Floor(got/each) >= float64(people) {
-		s.Patch = craft.Patch{"design": map[string]any(craft.Difference(d, next))}
+		s.Patch = craft.Patch{"design": d.resized(next)}
 	}
 	s.Working = craft.Figure{
 		Key: "layout.size", Stage: craft.Layout, Label: "Face that they ask for", Value: want, Unit: craft.CM2,
@@ -774,6 +774,24 @@ func SizeFor(d Design, use string, people int, rules rule.Set) Size {
 		Source: "shop rule for " + use, Rule: true,
 	}
 	return s
+}
+
+// resized is the patch that makes of a design what sized made of it.
+func (d Design) resized(next Design) map[string]any {
+	out := map[string]any{}
+	if d.Length != next.Length {
+		out["length"] = next.Length
+	}
+	if d.Width != next.Width {
+		out["width"] = next.Width
+	}
+	if d.Shape == Free {
+		out["nodes"] = next.Nodes
+	}
+	if len(d.AsCut) > 0 {
+		out["asCut"] = nil
+	}
+	return out
 }
 
 // The most that a board may measure, mm.

@@ -76,7 +76,9 @@ func CheckStrength(s Shaped, c Conditions) []craft.Verdict {
 	if c.Thickness < least {
 		return nil
 	}
-	return append(webs(s, c), neckVerdicts(s, c)...)
+	var out, necks []craft.Verdict
+	craft.Both(func() { out = webs(s, c) }, func() { necks = neckVerdicts(s, c) })
+	return append(out, necks...)
 }
 
 // CheckShape judges what does not depend on where the board lies: hands, tools,

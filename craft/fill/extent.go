@@ -140,7 +140,7 @@ func shared(small, r geom.Ring) (area float64, clear bool) {
 		}
 		return 0, true
 	}
-	return geom.Clip(r, small).Area(), false
+	return geom.ClippedArea(r, small), false
 }
 
 // excess is the volume of a flaw within the region that lies deeper than h below its

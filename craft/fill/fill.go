@@ -4,9 +4,9 @@
 package fill
 
 import (
+	"cmp"
 	"math"
 	"slices"
-	"sort"
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
@@ -347,11 +347,14 @@ func rank(v Void, r Resin, temperature float64, feet bool) []Option {
 		}
 		out = append(out, o)
 	}
-	sort.SliceStable(out, func(i, j int) bool {
-		if out[i].Fits != out[j].Fits {
-			return out[i].Fits
+	slices.SortStableFunc(out, func(a, b Option) int {
+		if a.Fits != b.Fits {
+			if a.Fits {
+				return -1
+			}
+			return 1
 		}
-		return out[i].Wait < out[j].Wait
+		return cmp.Compare(a.Wait, b.Wait)
 	})
 	return out
 }

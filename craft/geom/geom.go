@@ -8,6 +8,7 @@ import (
 	"slices"
 	"sort"
 	"strconv"
+	"sync"
 
 	"github.com/tdewolff/canvas"
 )
@@ -549,8 +550,25 @@ func (r Ring) Less(others ...Ring) []Ring {
 // (Sutherland and Hodgman 1974); parts that fall apart stay joined along the
 // clipping side.
 func Clip(r, convex Ring) Ring {
-	room := len(r) + len(convex)
-	spare, other := make(Ring, 0, room), Ring(nil)
+	spare := make(Ring, 0, len(r)+len(convex))
+	out, _, _ := clip(r, convex, spare, nil)
+	return out
+}
+
+// scratch are rings to clip with, used again and again.
+var scratch = sync.Pool{New: func() any { return new([2]Ring) }}
+
+// ClippedArea is the area of Clip, mm², which keeps no ring.
+func ClippedArea(r, convex Ring) float64 {
+	spare := scratch.Get().(*[2]Ring)
+	defer scratch.Put(spare)
+	var out Ring
+	out, spare[0], spare[1] = clip(r, convex, spare[0][:0], spare[1][:0])
+	return out.Area()
+}
+
+// clip clips with two rings to write on, which it returns: one of them holds what is left.
+func clip(r, convex, spare, other Ring) (left, one, two Ring) {
 	for i := range convex {
 		a, b := convex.Edge(i)
 		kept := spare[:0]
@@ -564,12 +582,12 @@ func Clip(r, convex Ring) Ring {
 				kept = append(kept, p.Lerp(q, u/(u-v)))
 			}
 		}
-		if i == 0 {
+		if i == 0 && other == nil {
 			other = make(Ring, 0, len(kept)+len(convex))
 		}
 		r, spare, other = kept, other, kept
 	}
-	return r
+	return r, spare, other
 }
 
 // Within keeps the parts of an open line that lie inside the ring.

@@ -106,14 +106,17 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 		return Reckoning{}, err
 	}
 	out := Reckoning{Boards: []Reckoned{}, Taken: []Taken{}}
-	if s.Slab != nil {
-		wood := b.reckonWood()
-		out.Slab = &wood
-	}
 	for i, d := range s.Taken {
 		out.Taken = append(out.Taken, Taken{d.ID, d.Name, b.taken[i].Outline.SVG()})
 	}
-	w, err := b.work()
+	var w work
+	if s.Slab == nil {
+		w, err = b.work()
+	} else {
+		out.Slab = &Wood{}
+		b.glueUp() // which both ask for
+		craft.Both(func() { w, err = b.work() }, func() { *out.Slab = b.reckonWood() })
+	}
 	if err != nil {
 		return Reckoning{}, err
 	}
