@@ -29,6 +29,7 @@ export type Reckoned = S["ReckonReckoned"];
 export type Reckoning = S["ReckonReckoning"];
 export type Wood = S["ReckonWood"];
 export type ToCome = S["ReckonToCome"];
+export type Evening = S["ReckonEvening"];
 export type Slab = S["Slab"];
 export type Flaw = S["StockFlaw"];
 export type Feature = S["StockFeature"];

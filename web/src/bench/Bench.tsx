@@ -4,12 +4,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState, useSyncExternalStore } from "react";
 import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
-import { api, unwrap, type BenchBoard, type Dated } from "../api/client";
+import { api, unwrap, type BenchBoard, type Evening, type Dated } from "../api/client";
 import { useArrived } from "../kit/arrived";
 import { Away } from "../kit/away";
 import { Silhouette } from "../kit/drawing";
 import { NumberField } from "../kit/fields";
-import { showMinutes } from "../kit/length";
+import { showClock, showMinutes } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
 import { PanelPicture } from "../timber/panel/PanelPicture";
 import { Pressing } from "../timber/panel/Pressing";
@@ -98,6 +98,19 @@ function sorted(boards: BenchBoard[], now: number) {
   return { inHand, next, waiting, onPanel, ready };
 }
 
+/** EveningEnd tells when the session is, and when clearing up begins. */
+function EveningEnd({ of: e }: { of: Evening }) {
+  const { time, shop } = useWorkshop();
+  const clock = (at: string) => showClock(at, shop.timeZone);
+  return (
+    <p className="facts evening-end">
+      At the bench {time(e.from)} to {clock(e.to)}. Clear up from <strong>{clock(e.clear)}</strong>,{" "}
+      {showMinutes(e.minutes)}
+      {e.mess && " after resin or carving"}.
+    </p>
+  );
+}
+
 export default function BenchPlace() {
   const { time, shop } = useWorkshop();
   const bench = useQuery({
@@ -119,13 +132,7 @@ export default function BenchPlace() {
         <h1>Bench</h1>
         <span className="facts">{time(new Date(now).toISOString())}</span>
       </header>
-      {arrived.evening && boards.length > 0 && (
-        <p className="facts evening-end">
-          At the bench {time(arrived.evening.from)} to {time(arrived.evening.to)}. Clear up from{" "}
-          <strong>{time(arrived.evening.clear)}</strong>: {showMinutes(arrived.evening.minutes)}
-          {arrived.evening.mess && ", after resin or carving"}.
-        </p>
-      )}
+      {arrived.evening && boards.length > 0 && <EveningEnd of={arrived.evening} />}
       <Waiting presses={kept} />
       {!shop.starter && (
         <p className="first-tools">

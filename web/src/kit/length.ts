@@ -65,6 +65,11 @@ export function showTime(at: string, zone: string, withTime = true): string {
   return clock.format(new Date(at));
 }
 
+/** showClock writes the time of day of a moment in the workshop's zone. */
+export function showClock(at: string, zone: string): string {
+  return new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" }).format(new Date(at));
+}
+
 /** offsetOf is by how much the clocks of a zone are ahead of UTC at a moment, ms. */
 function offsetOf(at: number, zone: string): number {
   const parts = new Intl.DateTimeFormat("en-US", {

@@ -3,7 +3,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { api, unwrap, type ToCome as Ask } from "../api/client";
-import { DayField, LengthField, NumberField, Row, TextField } from "../kit/fields";
+import { DayField, LengthField, NumberField, TextField } from "../kit/fields";
 import { Wrong } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
 
@@ -12,9 +12,13 @@ function aYearFrom(now: Date): string {
   return `${now.getFullYear() + 1}${now.toISOString().slice(4, 10)}`;
 }
 
+/** dayOf is a day with its year. */
+const dayOf = (day: string) =>
+  new Date(`${day}T12:00:00Z`).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
+
 /** ToCome asks for wood for a day to come, and tells what to get and by when. */
 export function ToCome({ species }: { species: string[] }) {
-  const { time, value, tables, shop } = useWorkshop();
+  const { value, tables, shop } = useWorkshop();
   const [ask, setAsk] = useState<Ask>({
     species: species[0] ?? "London plane",
     thickness: 30,
@@ -31,7 +35,7 @@ export function ToCome({ species }: { species: string[] }) {
   return (
     <details className="to-come">
       <summary>Wood for a day to come</summary>
-      <Row>
+      <div className="narrow">
         <TextField label="Of which wood" value={ask.species} list={names} onChange={(v) => set({ species: v })} />
         <DayField label="Dry by" value={ask.day} onChange={(day) => set({ day })} />
         <NumberField label="Boards" of="toCome.boards" value={ask.boards} onChange={(boards) => set({ boards })} />
@@ -47,7 +51,7 @@ export function ToCome({ species }: { species: string[] }) {
         <Button size="sm" className="align-self-end mb-1" disabled={told.isPending} onClick={() => told.mutate()}>
           Reckon it
         </Button>
-      </Row>
+      </div>
       <Wrong error={told.error} />
       {t && (
         <div role="status">
@@ -71,9 +75,7 @@ export function ToCome({ species }: { species: string[] }) {
                   <th scope="row">{w.state}</th>
                   <td>{value(w.percent, "%")}</td>
                   <td>{w.by ? Math.ceil(w.days) : ""}</td>
-                  <td>
-                    {w.by ? `${time(`${w.by}T12:00:00Z`, false)}${w.late ? ", which has passed" : ""}` : "never here"}
-                  </td>
+                  <td>{w.by ? `${dayOf(w.by)}${w.late ? ", which has passed" : ""}` : "never here"}</td>
                 </tr>
               ))}
             </tbody>
