@@ -104,3 +104,33 @@ func TestFlatOfABevelInInches(t *testing.T) {
 	v := find(t, judged(Draw(d, nil), c), "edge")
 	assert.Equal(t, measure.Format(6.35, measure.Inch), measure.Format(v.Figure.Value, measure.Inch))
 }
+
+// An edge may be left out on any side, and within holes: nothing is cut there, on either face,
+// and a sharp arris is told.
+func TestAnEdgeLeftOut(t *testing.T) {
+	d := Design{
+		Shape: Rectangle, Length: 300, Width: 200, Handle: Handle{Kind: Hole, Diameter: 30, Setback: 45},
+		Edge: Edge{Kind: "round-over", Size: 4},
+	}
+	lengths := map[string]float64{left: 300, right: 300, handleEnd: 200, farEnd: 200, inHoles: math.Pi * 30}
+	all := 2 * (2*300 + 2*200 + math.Pi*30) // both faces
+	c := maple()
+	c.Thickness = 20
+	assert.InDelta(t, all, Draw(d, nil).workedBy()["round-over"], 1)
+	_, told := broken(Draw(d, nil), c)
+	assert.False(t, told)
+	for where, long := range lengths {
+		d.Edges = []EdgeAt{{Where: where, Edge: Edge{Kind: "none"}}}
+		s := Draw(d, nil)
+		assert.InDelta(t, all-2*long, s.workedBy()["round-over"], 1, where)
+		v, told := broken(s, c)
+		assert.Equal(t, where != inHoles, told, where)
+		if told {
+			assert.Equal(t, where, v.Subject)
+			assert.Zero(t, v.Figure.Value)
+		}
+		assert.Greater(t, s.Volume(20), Draw(Design{
+			Shape: d.Shape, Length: d.Length, Width: d.Width, Handle: d.Handle, Edge: d.Edge,
+		}, nil).Volume(20), "wood stays there")
+	}
+}
