@@ -284,7 +284,8 @@ func (s *shop) click(find string) Action {
 	watch := run(fmt.Sprintf(`{
 		window.pressed = false;
 		const found = () => %s;
-		addEventListener("click", (e) => { window.pressed = !!found()?.contains(e.target); }, { capture: true, once: true });
+		addEventListener("click", (e) => { window.pressed = !!found()?.contains(e.target); },
+			{ capture: true, once: true });
 	}`, find))
 	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
 		for {

@@ -61,7 +61,10 @@ func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 					board + "?stage=shape&part=edges",
 					"Natural edges stay",
 				}, {board + "?stage=shape&part=recesses", "A well for olives"},
-				{board + "?stage=shape&part=set", "Same again"}, {board + "/trace", "square from above"}, {board + "?stage=shape&part=cut", "Cut list"},
+				{
+					board + "?stage=shape&part=set",
+					"Same again",
+				}, {board + "/trace", "square from above"}, {board + "?stage=shape&part=cut", "Cut list"},
 				{
 					board + "?stage=sand",
 					"Raise the grain",

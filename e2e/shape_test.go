@@ -525,11 +525,22 @@ func TestATemplateTracedFromAPicture(t *testing.T) {
 		// Where a place of the picture is seen.
 		seen := func(x, y float64) point {
 			return ask[point](s, fmt.Sprintf(`(() => { const r = document.querySelector(".photo-room svg image")
-				.getBoundingClientRect(); return { x: r.x + r.width * %v / 600, y: r.y + r.height * %v / 400 }; })()`, x, y))
+				.getBoundingClientRect();
+				return { x: r.x + r.width * %v / 600, y: r.y + r.height * %v / 400 }; })()`, x, y))
 		}
 		s.do(
-			drag(s.at(`[data-grip="0"]`, 0.5, 0.5), seen(120, 200)), drag(s.at(`[data-grip="1"]`, 0.5, 0.5), seen(480, 200)),
-			s.field("Between the marks", "270"), chromedp.KeyEvent(kb.Tab), s.press("Trace the shape"), s.see("Take this outline"),
+			drag(
+				s.at(`[data-grip="0"]`, 0.5, 0.5),
+				seen(120, 200),
+			),
+			drag(s.at(`[data-grip="1"]`, 0.5, 0.5), seen(480, 200)),
+			s.field(
+				"Between the marks",
+				"270",
+			),
+			chromedp.KeyEvent(kb.Tab),
+			s.press("Trace the shape"),
+			s.see("Take this outline"),
 		)
 		s.accessible("trace")
 		long := ask[float64](s, `parseFloat(document.querySelector(".found-words").innerText)`)

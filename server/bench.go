@@ -189,7 +189,7 @@ type Bench struct {
 	Now    time.Time    `json:"now"`
 	Boards []BenchBoard `json:"boards" doc:"The nearest date first; a panel before its boards"`
 
-	Evening *reckon.Evening `json:"evening,omitempty" doc:"The session that is on, or the next one; left out without one"`
+	Evening *reckon.Evening `json:"evening,omitempty" doc:"The session that is on, or the next one"`
 }
 
 // LogLine is one line of the logbook.

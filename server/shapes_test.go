@@ -229,10 +229,18 @@ func TestASetIsAskedToMate(t *testing.T) {
 	url := "/api/boards/" + id(board)
 	status, sheet := m.call("PUT", url, object{"version": sheet["version"], "board": board})
 	require.Equal(t, 200, status, sheet)
-	status, laid := m.call("POST", url+"/mate", object{"version": sheet["version"], "side": "right", "width": 60, "gap": 1})
+	status, laid := m.call(
+		"POST",
+		url+"/mate",
+		object{"version": sheet["version"], "side": "right", "width": 60, "gap": 1},
+	)
 	require.Equal(t, 200, status, laid)
 	_, sheet = m.call("GET", url, nil)
-	status, laid = m.call("POST", url+"/mate", object{"version": sheet["version"], "side": "left", "width": 60, "gap": 1})
+	status, laid = m.call(
+		"POST",
+		url+"/mate",
+		object{"version": sheet["version"], "side": "left", "width": 60, "gap": 1},
+	)
 	require.Equal(t, 200, status, laid)
 
 	_, set := m.call("GET", url+"/set?gap=1", nil)

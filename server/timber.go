@@ -395,7 +395,7 @@ func (s *Server) listPieces(ctx context.Context, in *RackIn) (*struct{ Body Rack
 		}
 		out.Body.Items = append(out.Body.Items, PieceLine{
 			Parts: parts, Reserved: f.Reserved,
-			ID:    p.ID, Name: p.Slab.Name, Species: p.Slab.Species, Stock: p.Slab.Stock, Length: f.Length,
+			ID: p.ID, Name: p.Slab.Name, Species: p.Slab.Species, Stock: p.Slab.Stock, Length: f.Length,
 			Width: box.MaxY - box.MinY, Thickness: f.Thickness,
 			Path: ring.Simplified(glance).SVG(), MinY: box.MinY, MaxY: box.MaxY, Light: wood.Light, Dark: wood.Dark,
 			Moisture: f.Moisture, Ready: f.Ready, Finding: f.Finding, Flaws: len(p.Slab.Flaws), Cents: float64(f.Cents),

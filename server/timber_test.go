@@ -244,7 +244,12 @@ func TestATemplateIsTracedFromAPicture(t *testing.T) {
 	var doc object
 	require.NoError(t, json.Unmarshal(body, &doc))
 	path := "/api/pictures/" + id(doc) + "/trace"
-	ask := object{"marks": []object{{"x": 300, "y": 450}, {"x": 900, "y": 450}}, "distance": 300, "tolerance": 0.5, "hand": false}
+	ask := object{
+		"marks":     []object{{"x": 300, "y": 450}, {"x": 900, "y": 450}},
+		"distance":  300,
+		"tolerance": 0.5,
+		"hand":      false,
+	}
 	status, found := m.call("POST", path, ask)
 	require.Equal(t, 200, status, found)
 	assert.InDelta(t, 300, found["length"], 3)
@@ -269,7 +274,11 @@ func TestATemplateIsTracedFromAPicture(t *testing.T) {
 	status, problem = m.call("POST", path, ask)
 	assert.Equal(t, 422, status)
 	assert.Contains(t, problem["detail"], "two marks")
-	status, _ = m.call("POST", "/api/outlines/nodes", object{"line": []object{{"x": 0, "y": 0}, {"x": 9, "y": 9}, {"x": 9, "y": 0}, {"x": 0, "y": 9}}})
+	status, _ = m.call(
+		"POST",
+		"/api/outlines/nodes",
+		object{"line": []object{{"x": 0, "y": 0}, {"x": 9, "y": 9}, {"x": 9, "y": 0}, {"x": 0, "y": 9}}},
+	)
 	assert.Equal(t, 422, status, "it crosses itself")
 }
 

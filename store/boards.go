@@ -179,7 +179,8 @@ func (s *Store) BoardsOn(ctx context.Context, workshop, piece string) ([]Board, 
 func (s *Store) GivenSince(ctx context.Context, workshop string, since time.Time, most int) ([]Board, error) {
 	return s.boards(
 		ctx,
-		boardColumns+`WHERE workshop_id = $1 AND given_at >= $2 AND deleted_at IS NULL ORDER BY given_at DESC, id LIMIT $3`,
+		boardColumns+`WHERE workshop_id = $1 AND given_at >= $2 AND deleted_at IS NULL
+			ORDER BY given_at DESC, id LIMIT $3`,
 		workshop,
 		since,
 		most,

@@ -24,11 +24,20 @@ func TestATracedRoundIsBlendedIn(t *testing.T) {
 			return []Node{{X: -150, Round: r}, {X: 0}, {X: 150, Round: r, Run: "batten", Rise: 80}}
 		},
 		"two arcs": func(r float64) []Node {
-			return []Node{{X: -120, Round: r, Run: "arc", Rise: 50}, {X: 120, Round: r, Run: "arc", Rise: 80}, {X: 0, Y: 90, Round: r}}
+			return []Node{
+				{X: -120, Round: r, Run: "arc", Rise: 50},
+				{X: 120, Round: r, Run: "arc", Rise: 80},
+				{X: 0, Y: 90, Round: r},
+			}
 		},
 		"a curve through points": func(r float64) []Node {
 			return []Node{
-				{X: -120, Y: -60, Kind: "corner", Round: r}, {X: 0, Y: -75, Kind: "smooth"}, {X: 120, Y: -60, Kind: "corner", Round: r},
+				{
+					X:     -120,
+					Y:     -60,
+					Kind:  "corner",
+					Round: r,
+				}, {X: 0, Y: -75, Kind: "smooth"}, {X: 120, Y: -60, Kind: "corner", Round: r},
 				{X: 110, Y: 60, Round: r}, {X: -110, Y: 60, Round: r},
 			}
 		},

@@ -77,8 +77,8 @@ func WhoCuts(s Shaped, c Conditions) (out Makes) {
 func (s Shaped) trimTask(c Conditions, t float64, add func(string, making.Task)) {
 	if c.Trim {
 		add(makeTrim, making.Task{
-			Work: making.Profile, Name: Trimming, On: tool.Piece{Height: t}, Amount: s.Outline.Perimeter() - s.Natural(),
-			Bit: tool.FlushTrim, Straight: s.straight(),
+			Work: making.Profile, Name: Trimming, On: tool.Piece{Height: t},
+			Amount: s.Outline.Perimeter() - s.Natural(), Bit: tool.FlushTrim, Straight: s.straight(),
 		})
 	}
 }

@@ -98,7 +98,8 @@ func TestStray(t *testing.T) {
 	}
 	a := Draw(Design{Shape: Rectangle, Length: 300, Width: 100, Handle: Handle{Kind: "none"}}, nil).Outline
 	for gap, want := range map[float64][2]craft.Level{ // opened by so much: rustic, fine
-		0.3: {craft.Good, craft.Good}, 0.6: {craft.Good, craft.Mind}, 1.2: {craft.Good, craft.Mind}, 2: {craft.Mind, craft.Mind},
+		0.3: {craft.Good, craft.Good}, 0.6: {craft.Good, craft.Mind},
+		1.2: {craft.Good, craft.Mind}, 2: {craft.Mind, craft.Mind},
 	} {
 		b := a.Map(geom.Point{Y: -100 - UsualGap - gap}.Add)
 		for i, style := range []string{Rustic, Fine} {

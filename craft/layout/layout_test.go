@@ -264,6 +264,12 @@ func TestProudByStep(t *testing.T) {
 			got = append(got, p.MM)
 		}
 		assert.Equal(t, tt.want, got, "%+v", tt)
-		assert.InDelta(t, tool.Kerf(tt.saw)+2*tt.want[0], c.Apart(tt.rules), 1e-9, "what two such boards need between them")
+		assert.InDelta(
+			t,
+			tool.Kerf(tt.saw)+2*tt.want[0],
+			c.Apart(tt.rules),
+			1e-9,
+			"what two such boards need between them",
+		)
 	}
 }

@@ -14,8 +14,8 @@ import (
 var (
 	ErrMarks  = errors.New("the two marks lie on one another: set them as far apart as the picture allows")
 	ErrNoLine = errors.New(
-		"no shape stands out from the ground: it must lie whole in the picture, on ground of another colour; or draw it " +
-			"by hand over the picture",
+		"no shape stands out from the ground: it must lie whole in the picture, on ground of another colour; or draw " +
+			"it by hand over the picture",
 	)
 )
 

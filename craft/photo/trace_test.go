@@ -73,7 +73,8 @@ func TestAShapeIsTracedToScale(t *testing.T) {
 		{"a template", teardrop(), 2, 0, false, 0.6}, {"turned", teardrop(), 2, 37, false, 0.6},
 		{"upright", teardrop(), 1.6, 90, false, 0.8}, {"small in the picture", teardrop(), 1, 10, false, 1.2},
 		{"a line that was drawn", teardrop(), 2, 0, true, 2.5},
-		{"sharp corners", square, 2, 0, false, 0.8}, {"coarse", square, 0.6, 0, false, 2}, {"sharp corners, turned", square, 1, 20, false, 1.2},
+		{"sharp corners", square, 2, 0, false, 0.8}, {"coarse", square, 0.6, 0, false, 2},
+		{"sharp corners, turned", square, 1, 20, false, 1.2},
 	} {
 		want := tt.shape
 		img, ring, marks := shot(want, tt.scale, tt.turn, tt.drawn)

@@ -67,7 +67,9 @@ func TestNoRackHoldsMoreThanItDoes(t *testing.T) {
 			for k := range rapid.IntRange(1, 5).Draw(t, "steps") {
 				s := Step{
 					Key: fmt.Sprint(k), Minutes: float64(rapid.IntRange(1, 140).Draw(t, "minutes")),
-					Wait: float64(rapid.IntRange(0, 4000).Draw(t, "wait")), Divisible: rapid.Bool().Draw(t, "divisible"),
+					Wait: float64(
+						rapid.IntRange(0, 4000).Draw(t, "wait"),
+					), Divisible: rapid.Bool().Draw(t, "divisible"),
 				}
 				if s.Wait < 60 {
 					s.Attended = s.Wait > 0 && rapid.Bool().Draw(t, "attended")

@@ -144,8 +144,11 @@ func TestAnOutlineIsTrimmedToItsTemplate(t *testing.T) {
 	assert.Less(t, at, slices.IndexFunc(keys, func(k string) bool { return strings.HasPrefix(k, "sand-") }))
 	assert.NotEmpty(t, r.Cautions["trim"], "a router")
 	assert.InDelta(t, 1.6, r.Shape.Allowance, 1e-9)
-	assert.Equal(t, []layout.Proud{{Step: "sawn", MM: 1.6}, {Step: "trimmed to its template", MM: 0.5}, {Step: "sanded"}},
-		r.Shape.Proud)
+	assert.Equal(
+		t,
+		[]layout.Proud{{Step: "sawn", MM: 1.6}, {Step: "trimmed to its template", MM: 0.5}, {Step: "sanded"}},
+		r.Shape.Proud,
+	)
 	assert.Contains(t, titlesOf(r.Cuts), "Trim the outline to its template: router")
 	assert.NotContains(t, keysOf(sawn), "trim")
 

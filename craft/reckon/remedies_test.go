@@ -54,7 +54,20 @@ func anyScene(seed uint64) Scene {
 	b.Cut.Faces, b.Cut.Bite = pick(l, "", "", "", stock.FlatOnly, stock.SandOnly), pick(l, 0, 0, 0, l.from(0.1, 4))
 	b.Fill.Resin = pick(l, fill.Kinds()...)
 	b.Finish.School = pick(l, "oil", "oil bath", "oil then paste", "paste alone", "hard wax", "curing oil")
-	b.Sand.Last, b.Sand.Start = pick(l, 180, 220, 320, 400), pick(l, "", "planer", "band saw", "hand plane", "sanded P120")
+	b.Sand.Last, b.Sand.Start = pick(
+		l,
+		180,
+		220,
+		320,
+		400,
+	), pick(
+		l,
+		"",
+		"planer",
+		"band saw",
+		"hand plane",
+		"sanded P120",
+	)
 	b.Sand.Raise = pick(l, sanding.Once, "twice", "after every grit", "never")
 	b.Fit = l.fittings()
 	b.Give.Use, b.Give.People = pick(l, "nibbles", "starter", "main"), 1+l.IntN(12)

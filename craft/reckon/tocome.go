@@ -51,7 +51,7 @@ type Supply struct {
 	State   string  `json:"state" doc:"In the trade's words"`
 	Percent float64 `json:"percent" doc:"Moisture that it has"`
 	Days    float64 `json:"days" doc:"Until it is dry, and two readings agree"`
-	By      string  `json:"by,omitempty" doc:"Day by which it must lie milled in the shop; empty where it never dries there"`
+	By      string  `json:"by,omitempty" doc:"Day by which it must lie milled here; empty where it never dries"`
 	Late    bool    `json:"late" doc:"That day has passed"`
 }
 

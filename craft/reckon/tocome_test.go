@@ -115,11 +115,22 @@ func TestAnEveningEndsWithClearingUp(t *testing.T) {
 				if !step.Ends.After(w.From) || step.Ends.After(w.To) {
 					continue
 				}
-				assert.LessOrEqual(t, step.Ends.Sub(w.To.Add(-5*time.Minute)).Minutes(), 0.01, "%s ends at %v", step.Key, step.Ends)
+				assert.LessOrEqual(
+					t,
+					step.Ends.Sub(w.To.Add(-5*time.Minute)).Minutes(),
+					0.01,
+					"%s ends at %v",
+					step.Key,
+					step.Ends,
+				)
 			}
 		}
 	}
-	poured := plan.Course{Steps: []plan.Dated{{Step: plan.Step{Kind: plan.Pour}, Progress: plan.Progress{State: plan.ToDo}, Starts: &e.From}}}
+	poured := plan.Course{
+		Steps: []plan.Dated{
+			{Step: plan.Step{Kind: plan.Pour}, Progress: plan.Progress{State: plan.ToDo}, Starts: &e.From},
+		},
+	}
 	assert.InDelta(t, 10, EveningOf(s.Shop, []plan.Course{poured}, s.Now).Minutes, 1e-9)
 	s.Shop.Sessions = nil
 	assert.Nil(t, EveningOf(s.Shop, courses, s.Now))

@@ -131,7 +131,8 @@ func (b *drawn) reckonWood() Wood {
 	box := ring.Bounds()
 	out := Wood{
 		Path: ring.SVG(), Usable: b.usable.SVG(), Length: w.Length, MinY: box.MinY, MaxY: box.MaxY,
-		Species: b.here().Species, Works: append([]string{}, b.here().Species.Works()...), Flaws: []FlawShape{}, Features: []FeatureShape{}, Boards: []OnWood{},
+		Species: b.here().Species, Works: append([]string{}, b.here().Species.Works()...),
+		Flaws: []FlawShape{}, Features: []FeatureShape{}, Boards: []OnWood{},
 		HomeMean: b.target.Mean(),
 	}
 	if w.TwoFaced {

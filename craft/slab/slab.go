@@ -41,7 +41,7 @@ type Slab struct {
 	Name        string             `json:"name" doc:"What the maker calls it"`
 	Species     string             `json:"species" doc:"By its name in the table, or among the shop's own"`
 	Length      float64            `json:"length" mm:"20,10000" doc:"From the butt to the far end, mm"`
-	Stock       string             `json:"stock,omitempty" enum:"slab,plank,panel,sheet,offcut,slice" doc:"Left out: a slab"`
+	Stock       string             `json:"stock,omitempty" enum:"slab,plank,panel,sheet,offcut,slice" doc:"Empty: slab"`
 	Show        []Station          `json:"show" doc:"Edges of the show face, unless there is an outline"`
 	Under       []Station          `json:"under,omitempty" doc:"Edges of the under face where they differ"`
 	Outline     geom.Ring          `json:"outline,omitempty" doc:"The show face as a closed line, in place of stations"`
@@ -50,9 +50,9 @@ type Slab struct {
 	RipRight    float64            `json:"ripRight,omitempty" mm:"0,1000,when" doc:"The same at the right edge"`
 	LiveLeft    bool               `json:"liveLeft" doc:"Its left edge is natural"`
 	LiveRight   bool               `json:"liveRight" doc:"Its right edge is natural"`
-	LeftBark    string             `json:"leftBark,omitempty" enum:",loose,splintery,bare" doc:"Its left edge; empty: sound"`
+	LeftBark    string             `json:"leftBark,omitempty" enum:",loose,splintery,bare" doc:"Left; empty: sound"`
 	RightBark   string             `json:"rightBark,omitempty" enum:",loose,splintery,bare" doc:"The same, right"`
-	LeftEdge    string             `json:"leftEdge,omitempty" enum:",jointed,factory,sawn" doc:"How straight its left edge is"`
+	LeftEdge    string             `json:"leftEdge,omitempty" enum:",jointed,factory,sawn" doc:"Its left edge"`
 	RightEdge   string             `json:"rightEdge,omitempty" enum:",jointed,factory,sawn" doc:"The same, right"`
 	Reserved    string             `json:"reserved,omitempty" doc:"For whom or what it is kept"`
 	NaturalEnds bool               `json:"naturalEnds" doc:"The ends are kept as found: no squaring allowance"`

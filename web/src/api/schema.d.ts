@@ -1469,7 +1469,7 @@ export interface components {
         Bench: {
             /** @description The nearest date first; a panel before its boards */
             boards: components["schemas"]["BenchBoard"][];
-            /** @description The session that is on, or the next one; left out without one */
+            /** @description The session that is on, or the next one */
             evening?: components["schemas"]["ReckonEvening"];
             /** Format: date-time */
             now: string;
@@ -5572,7 +5572,7 @@ export interface components {
             under: boolean;
         };
         ReckonSupply: {
-            /** @description Day by which it must lie milled in the shop; empty where it never dries there */
+            /** @description Day by which it must lie milled here; empty where it never dries */
             by?: string;
             /**
              * Format: double
@@ -6079,12 +6079,12 @@ export interface components {
             /** @description It was turned over since it was sawn */
             leafTurned?: boolean;
             /**
-             * @description Its left edge; empty: sound
+             * @description Left; empty: sound
              * @enum {string}
              */
             leftBark?: "" | "loose" | "splintery" | "bare";
             /**
-             * @description How straight its left edge is
+             * @description Its left edge
              * @enum {string}
              */
             leftEdge?: "" | "jointed" | "factory" | "sawn";
@@ -6169,7 +6169,7 @@ export interface components {
             /** @description By its name in the table, or among the shop's own */
             species: string;
             /**
-             * @description Left out: a slab
+             * @description Empty: slab
              * @enum {string}
              */
             stock?: "slab" | "plank" | "panel" | "sheet" | "offcut" | "slice";

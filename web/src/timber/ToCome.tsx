@@ -81,8 +81,8 @@ export function ToCome({ species }: { species: string[] }) {
             </tbody>
           </table>
           <p className="facts">
-            To {value(t.target, "%")}, in air that brings it to {value(t.rest, "%")}; time constant {Math.round(t.tau)}{" "}
-            days. An estimate: read it with a meter.
+            To {value(t.target, "%")}, in air that brings it to {value(t.rest, "%")}; time constant{" "}
+            {value(Math.round(t.tau), "d")}. An estimate: read it with a meter.
           </p>
         </div>
       )}
