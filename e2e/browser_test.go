@@ -284,7 +284,8 @@ func (s *shop) click(find string) Action {
 	watch := run(fmt.Sprintf(`{
 		window.pressed = false;
 		const found = () => %s;
-		addEventListener("click", (e) => { window.pressed = !!found()?.contains(e.target); },
+		const before = found(); // a box that is ticked is not found by its tick any more
+		addEventListener("click", (e) => { window.pressed = [before, found()].some((o) => o?.contains(e.target)); },
 			{ capture: true, once: true });
 	}`, find))
 	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {

@@ -152,6 +152,7 @@ type Mix struct {
 	Demould   float64      `json:"demould" doc:"Minutes"`
 	Sand      float64      `json:"sand" doc:"Minutes until it can be sanded"`
 	Full      float64      `json:"full" doc:"Days to full cure"`
+	Warms     Warming      `json:"warms" doc:"How the pour that keeps its heat best warms"`
 
 	// Figures are everything about the mix, in the order in which it is needed; they
 	// are sent among the figures of the board.
@@ -174,6 +175,7 @@ func Pour(
 ) (mix Mix, verdicts []craft.Verdict, ok bool) {
 	r := kindOf(c.Resin)
 	var net, deepest float64
+	var warmest Void // of those in which a pour warms the most
 	var terms []craft.Term
 	for _, v := range voids {
 		if v.Chosen != Epoxy {
@@ -182,6 +184,9 @@ func Pour(
 		ok = true
 		net += v.Volume
 		deepest = max(deepest, v.Depth)
+		if v.lump() > warmest.lump() {
+			warmest = v
+		}
 		terms = append(terms, craft.Term{Name: v.Name, Value: v.Volume, Unit: craft.ML})
 	}
 	if !ok {
@@ -266,7 +271,7 @@ func Pour(
 			craft.Term{Name: "density", Value: r.B, Unit: "g/ml"},
 		),
 		ResinML: a / r.A, HardML: b / r.B, PigmentG: pigment * (a + b), RatioOff: scaleStep / b * pours * 100,
-		Pours: int(pours), Between: r.between() * slow, Working: r.Working * slow,
+		Pours: int(pours), Between: r.between() * slow, Working: r.WorkingIn(total/pours, temperature),
 		Demould: r.DemouldH * 60 * slow, Sand: r.SandHours * 60 * slow, Full: r.FullDays * slow,
 	}
 	sheet := "usual figures for " + r.Name + " resin; its data sheet overrides them"
@@ -342,12 +347,37 @@ func Pour(
 	}
 	mix.Figures = append(
 		mix.Figures,
-		cure("fill.working", "Work within", mix.Working, craft.Minute, r.Working),
+		figure(
+			"fill.working", "Work within", mix.Working, craft.Minute,
+			"until a tenth of a batch has cured, in a cup as high as wide: a large one warms itself", sheet,
+			craft.Term{Name: "batch", Value: total / pours, Unit: craft.ML},
+			craft.Term{Name: "the shop's air", Value: temperature, Unit: craft.Celsius},
+			craft.Term{Name: "working time at {25 °C}", Value: r.Working, Unit: craft.Minute},
+		),
 		cure("fill.demould", "Off the dam after", mix.Demould, craft.Minute, r.DemouldH*60),
 		cure("fill.sand", "Sand after", mix.Sand, craft.Minute, r.SandHours*60),
 		cure("fill.full", "Full cure", mix.Full, craft.Day, r.FullDays),
 	)
-	return mix, append(verdicts, cold(r, temperature), deep(r, deepest, mix.Pours)), true
+	verdicts = append(verdicts, cold(r, temperature), deep(r, deepest, mix.Pours))
+	if warmest.lump() > 0 {
+		mix.Warms = r.Warms(warmest.layer(r), temperature)
+		verdicts = append(verdicts, hot(r, warmest, mix.Warms, temperature))
+	}
+	return mix, verdicts, true
+}
+
+// layer is the lump of one pour of a resin into the void, mm.
+func (v Void) layer(r Resin) float64 { return v.lump() / r.pours(v.Depth) }
+
+// lump is the depth of a flat pour that would keep its heat as this void does, mm: twice its
+// volume over its surface, its walls counted by its width.
+func (v Void) lump() float64 {
+	if v.Area <= 0 || v.Depth <= 0 {
+		return 0
+	}
+	wide := max(v.Width, 0.1)
+	walls := (2*v.Area/wide + 2*wide) * v.Depth
+	return 2 * v.Area * v.Depth / (2*v.Area + walls)
 }
 
 func resinPatch(name string) craft.Patch {
@@ -391,6 +421,36 @@ func cold(r Resin, temperature float64) craft.Verdict {
 		}
 	}
 	return v
+}
+
+// hot judges how hot the pour into a void gets that keeps its heat best.
+func hot(r Resin, v Void, w Warming, temperature float64) craft.Verdict {
+	out := craft.Verdict{
+		Check: "resin-heat", Stage: craft.Fill, Level: craft.Over(w.Peak, CoolPeak, HotPeak), Limit: CoolPeak,
+		Finding: "The pour stays cool", Reason: "Hot resin smokes, cracks, and checks the wood about it.",
+		Figure: craft.Figure{
+			Key: "fill.heat", Stage: craft.Fill, Label: "Hottest, in the " + v.Name, Value: w.Peak, Unit: craft.Celsius,
+			Formula: "what its curing gives off, less what flows off through its surface, from minute to minute",
+			Terms: []craft.Term{
+				{Name: "as a flat pour", Value: v.layer(r), Unit: craft.MM},
+				{Name: "the shop's air", Value: temperature, Unit: craft.Celsius},
+				{Name: "working time at {25 °C}", Value: r.Working, Unit: craft.Minute},
+				{Name: "hottest after", Value: w.At * 60, Unit: craft.Minute},
+			},
+			Source: "a lump that cures by itself; its data sheet comes first", Rule: true,
+		},
+	}
+	if out.Level == craft.Good {
+		return out
+	}
+	out.Finding = "The pour gets hot: pour thinner, in the cool of the day, or a slower kind"
+	for _, other := range Resins {
+		if other.Coldest <= temperature && other.Warms(v.layer(other), temperature).Peak <= CoolPeak {
+			out.Remedies = append(out.Remedies,
+				craft.Remedy{Label: "Use " + other.Name + " resin", Patch: resinPatch(other.Name)})
+		}
+	}
+	return out
 }
 
 func deep(r Resin, depth float64, pours int) craft.Verdict {

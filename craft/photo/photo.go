@@ -63,7 +63,7 @@ func Find(watch craft.Watch, img *image.RGBA, corners [4]geom.Point, sheet Sheet
 	if err != nil {
 		return Found{}, err
 	}
-	border, blur := sharpen(img, view, region, thickness)
+	border, blur, _ := sharpen(img, view, region, thickness, alongSlab)
 	if len(border) < 20 {
 		return Found{}, ErrNoEdge
 	}

@@ -13,31 +13,41 @@ const leastSure = 0.2
 // spacing is how far apart the places lie at which a border is sharpened, mm.
 const spacing = 1.5
 
-// sharpen moves a border to where the two sides differ most, and tells how
-// rough the border came out, mm rms.
-// The slab is thickness mm thick; 0 stands for what is flat.
-func sharpen(img *image.RGBA, v View, ring geom.Ring, thickness float64) (geom.Ring, float64) {
+// glance is one look along a border: how far to either side, mm, and how many neighbours a
+// direction is drawn from.
+type glance struct {
+	reach float64
+	soft  int
+}
+
+// The looks at a slab, and at a shape that is flat: smoothly round, or with sharp corners.
+var (
+	alongSlab    = []glance{{7, 6}, {4, 5}, {2.5, 3}}
+	alongCorners = []glance{{2.5, 3}, {1.5, 1}}
+)
+
+// sharpen moves a border to where the two sides differ most, and tells how rough the border came
+// out, mm rms, and how sharply they differ. The slab is thickness mm thick; 0 stands for what is
+// flat.
+func sharpen(
+	img *image.RGBA,
+	v View,
+	ring geom.Ring,
+	thickness float64,
+	looks []glance,
+) (out geom.Ring, rough, sure float64) {
 	mid := ring.Centroid()
 	fine := smaller(img, int(math.Max(1, math.Round(0.35*v.pixels(mid)))))
-	var rough, sure float64
-	type pass struct {
-		reach float64
-		soft  int // how many neighbours a direction is drawn from
-	}
-	passes := []pass{{7, 6}, {4, 5}, {2.5, 3}}
-	if thickness == 0 { // it has no bark, no side and no shadow, and may have sharp corners
-		passes = []pass{{2.5, 3}, {1.5, 1}}
-	}
-	for i, pass := range passes {
+	for i, look := range looks {
 		if i == 1 && thickness > 0 {
 			ring = shed(fine, v, even(ring, spacing), thickness)
 		}
-		ring, rough, sure = follow(fine, v, even(ring, spacing), pass.reach, pass.soft)
+		ring, rough, sure = follow(fine, v, even(ring, spacing), look.reach, look.soft)
 		if len(ring) < 4 || sure < leastSure {
-			return nil, 0
+			return nil, 0, 0
 		}
 	}
-	return ring, rough
+	return ring, rough, sure
 }
 
 // even sets nodes at even distances along a ring.

@@ -38,9 +38,12 @@ func Trace(watch craft.Watch, img *image.RGBA, marks [2]geom.Point, distance flo
 	if err != nil {
 		return Found{}, err
 	}
-	border, blur := sharpen(img, near, ring, 0)
-	if border == nil || border.SelfCrosses() { // such as a line that was drawn: it has the same colour on both sides
-		border, blur = even(ring, spacing), gridOver(near).step
+	border, blur, sharpest := even(ring, spacing), gridOver(near).step, 0.0
+	for _, looks := range [][]glance{alongSlab, alongCorners} {
+		// A line that was drawn has the same colour on both sides: there it stays as it is.
+		if out, rough, sure := sharpen(img, near, ring, 0, looks); sure > sharpest && !out.SelfCrosses() {
+			border, blur, sharpest = out, rough, sure
+		}
 	}
 	border = border.Map(func(p geom.Point) geom.Point { return v.Plane(near.Pixel(p)) })
 	blur *= near.pixels(geom.Point{}) / v.pixels(geom.Point{})

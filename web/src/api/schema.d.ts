@@ -2525,6 +2525,8 @@ export interface components {
             sand: number;
             /** @description To mix, ml */
             total: components["schemas"]["Figure"];
+            /** @description How the pour that keeps its heat best warms */
+            warms: components["schemas"]["FillWarming"];
             /**
              * Format: double
              * @description Minutes at the shop's temperature
@@ -2545,6 +2547,23 @@ export interface components {
              * @description Minutes until it can be worked
              */
             wait: number;
+        };
+        FillTemper: {
+            /**
+             * Format: double
+             * @description From 0, liquid, to 1
+             */
+            cured: number;
+            /**
+             * Format: double
+             * @description Its temperature, °C
+             */
+            heat: number;
+            /**
+             * Format: double
+             * @description Since it was poured
+             */
+            hours: number;
         };
         FillVoid: {
             /**
@@ -2588,6 +2607,30 @@ export interface components {
             width: number;
             /** @description How the volume came about */
             working: components["schemas"]["Figure"];
+        };
+        FillWarming: {
+            /**
+             * Format: double
+             * @description Hours until then
+             */
+            at: number;
+            /**
+             * Format: double
+             * @description Up to which peak it is good, °C
+             */
+            cool: number;
+            /** @description As it goes */
+            curve: components["schemas"]["FillTemper"][];
+            /**
+             * Format: double
+             * @description Over which peak it must not go, °C
+             */
+            hot: number;
+            /**
+             * Format: double
+             * @description Its highest temperature, °C
+             */
+            peak: number;
         };
         Finding: {
             /** @description Of the sheet, in order round it, pixels */

@@ -3,6 +3,7 @@ import { Choice, NumberField, Row, wordsOf } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { Working } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
+import { HeatCurve } from "./HeatCurve";
 import type { PanelProps } from "./panel";
 
 export function FillPanel({ board: b, r, set }: PanelProps) {
@@ -78,6 +79,7 @@ export function FillPanel({ board: b, r, set }: PanelProps) {
             <strong>{value(r.mix.resinG.value, "g")}</strong> resin +{" "}
             <strong>{value(r.mix.hardenerG.value, "g")}</strong> hardener, worked within {showMinutes(r.mix.working)}.
           </p>
+          <HeatCurve warms={r.mix.warms} />
         </>
       )}
     </>
