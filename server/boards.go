@@ -3,12 +3,14 @@ package server
 import (
 	"context"
 	"errors"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"idletimber/craft"
 	"idletimber/craft/board"
+	"idletimber/craft/fill"
 	"idletimber/craft/glue"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
@@ -178,7 +180,27 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 			},
 		)
 	}
-	return j, nil
+	if since, ok := curingSince(j.Log, j.Now); ok {
+		j.Warmth, err = s.Store.Warmth(ctx, workshop, since)
+	}
+	return j, err
+}
+
+// curesFor is how long a pour may still be curing.
+const curesFor = 60 * 24 * time.Hour
+
+// curingSince is when the earliest pour was made of those that may still be curing; ok is false
+// without one.
+func curingSince(log []reckon.LogEntry, now time.Time) (since time.Time, ok bool) {
+	for _, e := range log {
+		if !strings.HasPrefix(e.Step, fill.PourKey) || e.Event != plan.Finish || now.Sub(e.At) > curesFor {
+			continue
+		}
+		if !ok || e.At.Before(since) {
+			since, ok = e.At, true
+		}
+	}
+	return since, ok
 }
 
 // withApart adds the boards on other pieces that boards of the job must mate

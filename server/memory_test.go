@@ -1,6 +1,7 @@
 package server_test
 
 import (
+	"context"
 	"encoding/json"
 	"fmt"
 	"log/slog"
@@ -17,6 +18,7 @@ import (
 
 	"idletimber/demo"
 	"idletimber/server"
+	"idletimber/store"
 )
 
 // What is remembered is never other than what would be reckoned anew, whatever is
@@ -34,6 +36,13 @@ func TestWhatIsRememberedIsNeverStale(t *testing.T) {
 	random := rand.New(rand.NewPCG(7, 11))
 	any := func(ids []string) string { return ids[random.IntN(len(ids))] }
 	ids := all()
+	ctx := context.Background()
+	me, err := s.store.AccountByEmail(ctx, demo.Email)
+	require.NoError(t, err)
+	another := store.Instrument{Name: "another", Kind: "room sensor"}
+	sensor, err := s.store.NewInstrument(ctx, me.Workshop, another, []byte("a key of its own"))
+	require.NoError(t, err)
+	read := 0
 	change := func(n int) string {
 		b := "/api/boards/" + any(ids)
 		status, sheet := m.call("GET", b, nil)
@@ -41,7 +50,7 @@ func TestWhatIsRememberedIsNeverStale(t *testing.T) {
 			return "gone"
 		}
 		piece := "/api/pieces/" + sheet["piece"].(string)
-		switch n % 8 {
+		switch n % 9 {
 		case 0:
 			m.call("POST", b+"/given", object{"given": sheet["given"] == false})
 		case 1:
@@ -64,8 +73,15 @@ func TestWhatIsRememberedIsNeverStale(t *testing.T) {
 			_, doc := m.call("GET", "/api/shop", nil)
 			doc["shop"].(object)["rules"] = object{"kerf": 1 + random.Float64()}
 			m.call("PUT", "/api/shop", doc)
+		case 8: // a pour cures by the warmth of the room
+			read++
+			celsius := 15 + 12*random.Float64()
+			_, err := s.store.Take(ctx, store.Taken{
+				Instrument: sensor, At: now.Add(time.Duration(read-60) * time.Hour), Temperature: &celsius,
+			})
+			require.NoError(t, err)
 		}
-		return fmt.Sprint(n%8, " on ", b)
+		return fmt.Sprint(n%9, " on ", b)
 	}
 	compare := func(what string) {
 		fresh, err := server.New(server.Config{Store: s.store, Clock: func() time.Time { return now },
@@ -99,7 +115,7 @@ func TestWhatIsRememberedIsNeverStale(t *testing.T) {
 	compare("it was binned")
 	for n := range 40 {
 		m.call("GET", "/api/bench", nil) // so that it is remembered
-		compare(fmt.Sprint(n, ": ", change(random.IntN(8))))
+		compare(fmt.Sprint(n, ": ", change(random.IntN(9))))
 	}
 }
 

@@ -256,7 +256,7 @@ const mostInWork = 200
 // InWork lists the pieces that hold boards still to be made, the nearest date first, and
 // panels still to be glued; then others that are asked for. Each has a stamp that changes
 // with the piece, all boards that are or were laid on it, the pieces that it is made of,
-// the panels that are made of it, the shop and the log.
+// the panels that are made of it, the shop, the log, and the hour of the room's last reading.
 func (s *Store) InWork(ctx context.Context, workshop string, others []string) ([]Stamp, error) {
 	var out []Stamp
 	err := s.q.SelectContext(ctx, &out, `
@@ -281,7 +281,9 @@ func (s *Store) InWork(ctx context.Context, workshop string, others []string) ([
 			(SELECT string_agg(concat_ws(':', o.id, o.version, o.deleted_at), ',' ORDER BY o.id) FROM strips t
 				JOIN pieces o ON o.id = t.piece_id OR o.id = t.panel_id
 				WHERE (t.panel_id = p.id OR t.piece_id = p.id) AND o.id <> p.id),
-			(SELECT coalesce(max(id), 0) FROM log WHERE workshop_id = $1)) AS stamp
+			(SELECT coalesce(max(id), 0) FROM log WHERE workshop_id = $1),
+			(SELECT max(date_trunc('hour', last.at)) FROM instruments i, LATERAL (SELECT at FROM readings
+				WHERE instrument_id = i.id ORDER BY id DESC LIMIT 1) last WHERE i.workshop_id = $1)) AS stamp
 		FROM wanted w JOIN pieces p ON p.id = w.id AND p.workshop_id = $1
 		ORDER BY w.work DESC, w.due NULLS LAST, p.id`, workshop, mostInWork, others)
 	return out, err

@@ -5,6 +5,8 @@ import (
 	"database/sql"
 	"errors"
 	"time"
+
+	"idletimber/craft/fill"
 )
 
 // Instrument is a device that pushes readings with a key of its own.
@@ -78,8 +80,9 @@ func (s *Store) RemoveInstrument(ctx context.Context, workshop, id string) error
 	return s.change(ctx, workshop, id, `DELETE FROM instruments WHERE workshop_id = $1 AND id = $2`)
 }
 
-// mostTaken is how many readings of a device are kept.
-const mostTaken = 500
+// mostTaken is how many readings of a device are kept: a week of one a minute, for a pour cures
+// by the warmth of days.
+const mostTaken = 10_000
 
 // Take keeps a reading that a device pushed.
 func (s *Store) Take(ctx context.Context, t Taken) (Taken, error) {
@@ -96,6 +99,23 @@ func (s *Store) Take(ctx context.Context, t Taken) (Taken, error) {
 		mostTaken,
 	)
 	return t, err
+}
+
+// Warmth is what the workshop's room sensors read since a moment, °C, oldest first: one reading an
+// hour, the last of it.
+func (s *Store) Warmth(ctx context.Context, workshop string, since time.Time) ([]fill.Warmth, error) {
+	out := []fill.Warmth{}
+	err := s.q.SelectContext(
+		ctx,
+		&out,
+		`SELECT at, celsius FROM (SELECT DISTINCT ON (date_trunc('hour', r.at)) r.at, r.temperature AS celsius
+			FROM readings r JOIN instruments i ON i.id = r.instrument_id
+			WHERE i.workshop_id = $1 AND r.temperature IS NOT NULL AND r.at >= $2
+			ORDER BY date_trunc('hour', r.at), r.at DESC) hourly ORDER BY at`,
+		workshop,
+		since,
+	)
+	return out, err
 }
 
 // LastTaken is the latest reading of each of the workshop's devices.

@@ -163,6 +163,24 @@ func TestPicturesAndInstrumentsBelongToTheirWorkshop(t *testing.T) {
 	last, err = s.LastTaken(ctx, theirs)
 	require.NoError(t, err)
 	assert.Empty(t, last)
+	room, err := s.NewInstrument(ctx, mine, Instrument{Name: "room", Kind: "room sensor"}, []byte("room"))
+	require.NoError(t, err)
+	begin := time.Date(2031, 3, 4, 12, 0, 0, 0, time.UTC)
+	for i := range 9 { // every twenty minutes, three hours long
+		celsius := 18 + float64(i)
+		_, err := s.Take(ctx, Taken{
+			Instrument: room, At: begin.Add(time.Duration(20*i) * time.Minute), Temperature: &celsius,
+		})
+		require.NoError(t, err)
+	}
+	warmth, err := s.Warmth(ctx, mine, begin.Add(time.Hour))
+	require.NoError(t, err)
+	require.Len(t, warmth, 2, "the last of each hour, from the moment on")
+	assert.InDelta(t, 23, warmth[0].Celsius, 1e-9)
+	assert.InDelta(t, 26, warmth[1].Celsius, 1e-9)
+	warmth, err = s.Warmth(ctx, theirs, begin)
+	require.NoError(t, err)
+	assert.Empty(t, warmth)
 	assert.ErrorIs(t, s.RemoveInstrument(ctx, theirs, meter), ErrNotFound)
 	require.NoError(t, s.RemoveInstrument(ctx, mine, meter))
 }

@@ -100,6 +100,9 @@ type Sunk struct {
 	Under bool      // it is sunk into the slab's under face
 }
 
+// nothing is the volume of a void that counts for none, ml.
+const nothing = 0.001
+
 // Measure finds the voids of a board and what they hold.
 func Measure(s Site) []Void {
 	out := make([]Void, 0, len(s.Flaws))
@@ -111,7 +114,7 @@ func Measure(s Site) []Void {
 		if f.Bounds().Apart(box) > 0 {
 			continue
 		}
-		if v := s.void(f); v.Volume >= 0.001 {
+		if v := s.void(f); v.Volume >= nothing {
 			out = append(out, v)
 		}
 	}
@@ -335,26 +338,38 @@ var Fillers = []Filler{
 // rank orders the fillers: those that fit first, then by the time they take,
 // then in the table's order, which is by cost.
 func rank(v Void, r Resin, temperature float64, feet bool) []Option {
-	out := make([]Option, 0, len(Fillers))
-	for _, f := range Fillers {
-		ok, limit := f.fits(v, feet)
-		o := Option{Name: f.Name, Fits: ok, Wait: f.waits(v), Food: f.Food, Reason: f.Good}
-		if !ok {
-			o.Reason = limit
-		}
-		if f.Name == Epoxy {
-			o.Wait = r.pours(v.Depth) * r.SandHours * 60 * slower(temperature)
-		}
-		out = append(out, o)
+	type placed struct {
+		at    int // in the table
+		wait  float64
+		fits  bool
+		limit string
 	}
-	slices.SortStableFunc(out, func(a, b Option) int {
-		if a.Fits != b.Fits {
-			if a.Fits {
+	order := make([]placed, len(Fillers))
+	for i := range Fillers {
+		f := &Fillers[i]
+		o := placed{at: i, wait: f.waits(v)}
+		o.fits, o.limit = f.fits(v, feet)
+		if f.Name == Epoxy {
+			o.wait = r.pours(v.Depth) * r.SandHours * 60 * slower(temperature)
+		}
+		order[i] = o
+	}
+	slices.SortStableFunc(order, func(a, b placed) int {
+		if a.fits != b.fits {
+			if a.fits {
 				return -1
 			}
 			return 1
 		}
-		return cmp.Compare(a.Wait, b.Wait)
+		return cmp.Compare(a.wait, b.wait)
 	})
+	out := make([]Option, len(order))
+	for i, o := range order {
+		f := &Fillers[o.at]
+		out[i] = Option{Name: f.Name, Fits: o.fits, Wait: o.wait, Food: f.Food, Reason: f.Good}
+		if !o.fits {
+			out[i].Reason = o.limit
+		}
+	}
 	return out
 }

@@ -131,6 +131,9 @@ func (f Filler) glue() string {
 	return f.Name
 }
 
+// PourKey begins the key of every pour.
+const PourKey = "pour-"
+
 // steps are the pours of a mix into voids by name.
 func (m Mix) steps(r *stage.Record, into string, k Conditions) {
 	pours := float64(m.Pours)
@@ -141,7 +144,7 @@ func (m Mix) steps(r *stage.Record, into string, k Conditions) {
 		}
 		detail := fmt.Sprintf("%s. Resin %s, hardener %s in all", into,
 			craft.In(math.Round(m.ResinG.Value), craft.Gram), craft.In(math.Round(m.HardenerG.Value), craft.Gram))
-		key := fmt.Sprintf("pour-%d", i+1)
+		key := fmt.Sprintf("%s%d", PourKey, i+1)
 		s := r.Step(title, detail, plan.Work(key, plan.Pour, m.Total.Value/pours, k.Pace).On(m.Kind+" resin"))
 		s.Wait, s.WaitFor, s.Rest = m.Sand, "resin to cure", m.Full*24*60 // for food, it must be cured through
 		if i < m.Pours-1 {

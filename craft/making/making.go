@@ -5,6 +5,7 @@ package making
 
 import (
 	"fmt"
+	"iter"
 	"math"
 	"slices"
 	"strings"
@@ -321,19 +322,25 @@ func (w way) minutes(of Task) (minutes, setup float64) {
 }
 
 // owned lists the tools of a kind; a router counts by its base.
-func owned(k tool.Kit, kind string) []tool.Tool {
-	if kind == tool.RouterTool {
-		if k.Router.Base == 0 {
-			return nil
-		}
-		return []tool.Tool{{Kind: kind}}
+func owned(k tool.Kit, kind string) iter.Seq[tool.Tool] {
+	if kind != tool.RouterTool {
+		return k.Of(kind)
 	}
-	return k.All(kind)
+	return func(yield func(tool.Tool) bool) {
+		if k.Router.Base > 0 {
+			yield(tool.Tool{Kind: kind})
+		}
+	}
 }
 
 // taken is the first tool of a way's kind that takes a task.
 func (w way) taken(k tool.Kit, of Task) (ok bool) {
-	return slices.ContainsFunc(owned(k, w.tool), func(t tool.Tool) bool { return w.takes(t, k, of) == "" })
+	for t := range owned(k, w.tool) {
+		if w.takes(t, k, of) == "" {
+			return true
+		}
+	}
+	return false
 }
 
 func (w way) maker(of Task) *Maker {
@@ -401,7 +408,7 @@ func (m *Made) wish(k tool.Kit, of Task) {
 	for _, w := range ways[of.Work] {
 		minutes, _ := w.minutes(of)
 		saves := m.By.Minutes - minutes
-		if saves < least || saves <= m.Saves || w.tool == tool.RouterTool || len(owned(k, w.tool)) > 0 {
+		if saves < least || saves <= m.Saves || w.tool == tool.RouterTool || k.Has(w.tool) {
 			continue
 		}
 		with := k
@@ -439,7 +446,7 @@ func With(k tool.Kit, of Task, chosen string) Made {
 
 // refusal is why a way is not taken.
 func (w way) refusal(k tool.Kit, of Task) string {
-	for _, t := range owned(k, w.tool) {
+	for t := range owned(k, w.tool) {
 		if no := w.takes(t, k, of); no != "" {
 			return no
 		}

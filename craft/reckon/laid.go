@@ -176,22 +176,42 @@ func (l *laid) voids() []fill.Void   { return l.thickness().voids }
 func (l *laid) voidsAt(t stock.Budget) []fill.Void {
 	at := depths{t.Planed, max(0, t.PerFace)}
 	if _, ok := l.measured[at]; !ok {
-		site := fill.Site{
-			Flaws: l.on.wood.Flaws, Outline: l.outline, Thickness: at.planed, Off: at.off,
-			Flipped: l.board.Placement.Flip, Rules: l.on.Shop.Rules, Extents: l.extents,
-		}
-		for _, hole := range l.shaped.Holes {
-			site.Holes = append(site.Holes, l.onWood(hole))
-		}
-		for _, c := range l.shaped.Cavities {
-			floor, inner, depth := c.Floor()
-			site.Sunk = append(site.Sunk, fill.Sunk{
-				Ring: l.onWood(floor), Inner: l.onWood(inner), Depth: depth, Under: c.Recess.Under != site.Flipped,
-			})
-		}
-		l.measured[at] = fill.Measure(site)
+		l.measured[at] = fill.Measure(l.site(at))
 	}
 	return fill.Choose(l.measured[at], l.board.Fill, l.on.Shop.Air.Temperature, l.board.Fit.Feet)
+}
+
+// site is the board as voids are looked for in it, at a depth.
+func (l *laid) site(at depths) fill.Site {
+	site := fill.Site{
+		Flaws: l.on.wood.Flaws, Outline: l.outline, Thickness: at.planed, Off: at.off,
+		Flipped: l.board.Placement.Flip, Rules: l.on.Shop.Rules, Extents: l.extents,
+	}
+	for _, hole := range l.shaped.Holes {
+		site.Holes = append(site.Holes, l.onWood(hole))
+	}
+	for _, c := range l.shaped.Cavities {
+		floor, inner, depth := c.Floor()
+		site.Sunk = append(site.Sunk, fill.Sunk{
+			Ring: l.onWood(floor), Inner: l.onWood(inner), Depth: depth, Under: c.Recess.Under != site.Flipped,
+		})
+	}
+	return site
+}
+
+// ends tells what becomes of every mark where the board is cut out.
+func (l *laid) ends() []fill.End {
+	t := l.thickness()
+	var holes, sunk []string
+	for _, h := range l.shaped.Handles {
+		if len(holes) < len(l.shaped.Holes) {
+			holes = append(holes, h.Name())
+		}
+	}
+	for _, c := range l.shaped.Cavities {
+		sunk = append(sunk, c.Name(l.shaped.Design.Recesses))
+	}
+	return l.site(depths{t.budget.Planed, max(0, t.budget.PerFace)}).Ends(t.voids, holes, sunk)
 }
 
 // onWood is a ring of the board's frame in the slab's, anticlockwise.
@@ -299,6 +319,9 @@ func (l *laid) chain() plan.Chain {
 		if e.Subject == c.Subject {
 			c.Log = append(c.Log, e.Entry)
 		}
+	}
+	if cure := l.curing(); cure != nil {
+		cure.waits(c.Steps)
 	}
 	return c
 }

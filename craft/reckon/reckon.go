@@ -80,6 +80,8 @@ type Reckoned struct {
 	Budget     stock.Budget         `json:"budget" doc:"Its thickness from rough to sanded"`
 	Whole      stock.Budget         `json:"wholeBudget" doc:"The same if the whole slab is flattened first"`
 	Voids      []fill.Void          `json:"voids" doc:"What of the flaws falls within it"`
+	Curing     *fill.Curing         `json:"curing,omitempty" doc:"How far its last pour has come; left out without one"`
+	Ends       []fill.End           `json:"ends" doc:"What becomes of every mark where it is cut out"`
 	Mix        *fill.Mix            `json:"mix,omitempty" doc:"Resin to mix; left out where none is"`
 	Sanding    sanding.Plan         `json:"sanding" doc:"Its climb through the grits"`
 	Finish     finish.Plan          `json:"finish" doc:"Its coats"`
@@ -172,7 +174,7 @@ func (l *laid) reckon() Reckoned {
 	r := Reckoned{
 		ID: d.ID, Path: s.Path.ToSVG(), Holes: []string{}, Box: [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY},
 		Blank: l.cutOut(), Cuts: l.cuts(), Makes: l.whoMakes(), Savings: l.savings(), Milling: l.milling(),
-		Budget: l.budget(), Voids: l.voids(),
+		Budget: l.budget(), Voids: l.voids(), Ends: l.ends(),
 		Whole:    l.on.wood.Plan(l.flattened(true, l.thickness().filled), rules),
 		Cautions: map[string][]Caution{}, Reversible: !l.oneSided(),
 	}
@@ -197,6 +199,9 @@ func (l *laid) reckon() Reckoned {
 		steps = append(steps, record.Steps...)
 	}
 	r.Shelf = stage.Together(r.Uses)
+	if c := l.curing(); c != nil {
+		r.Curing, r.Verdicts = &c.Curing, append(r.Verdicts, c.Verdict())
+	}
 	r.Verdicts = gravestFirst(r.Verdicts)
 	r.Level = craft.Worst(r.Verdicts)
 	r.Mix, r.Sanding, r.Finish, r.Fittings = l.mix, l.sanding, l.finish, l.fitted

@@ -67,6 +67,7 @@ type Scene struct {
 	Shop      shop.Shop     `json:"shop" doc:"Where the work is done"`
 	Log       []LogEntry    `json:"log,omitempty" doc:"What has been done on the boards"`
 	Elsewhere []plan.Chain  `json:"elsewhere,omitempty" doc:"Boards on other slabs that share the maker's sessions"`
+	Warmth    []fill.Warmth `json:"warmth,omitempty" doc:"Of the room as it was read, oldest first"`
 	Samples   []plan.Sample `json:"samples,omitempty" doc:"Finished steps that teach the maker's pace"`
 
 	Watch craft.Watch `json:"-"` // asked between boards, and oftener in what takes long
@@ -139,6 +140,7 @@ const (
 	MostBoards   = 60
 	mostDrawn    = 4000
 	mostReserved = 200 // strips of panels
+	mostWarmth   = 5000
 )
 
 // drawnBy counts the points of boards, those of curves as often as they take longer.
@@ -180,6 +182,16 @@ func (j Scene) Check() craft.Problems {
 			fmt.Sprintf("draw with at most %d, or take boards off it", mostDrawn),
 		)
 		return ps
+	}
+	if len(j.Warmth) > mostWarmth {
+		ps.Add("warmth", "there are too many readings of the room", fmt.Sprintf("give at most %d", mostWarmth))
+		return ps
+	}
+	for i, w := range j.Warmth {
+		ps.InRange(fmt.Sprintf("warmth[%d]", i), w)
+		if i > 0 && w.At.Before(j.Warmth[i-1].At) {
+			ps.Add(fmt.Sprintf("warmth[%d].at", i), "it comes before the one above it", "list the oldest first")
+		}
 	}
 	if len(j.Strips) > mostReserved || len(j.Piece) > 64 {
 		ps.Add("strips", "there are too many strips on the slab", fmt.Sprintf("cut at most %d", mostReserved))

@@ -2,6 +2,7 @@ package tool
 
 import (
 	"fmt"
+	"iter"
 	"slices"
 
 	"idletimber/craft"
@@ -192,19 +193,23 @@ func (k Kit) Has(kinds ...string) bool {
 }
 
 // All are the tools of a kind that are owned.
-func (k Kit) All(kind string) (out []Tool) {
-	for _, t := range k.Tools {
-		if t.Kind == kind {
-			out = append(out, t)
+func (k Kit) All(kind string) (out []Tool) { return slices.Collect(k.Of(kind)) }
+
+// Of goes through the tools of a kind that are owned.
+func (k Kit) Of(kind string) iter.Seq[Tool] {
+	return func(yield func(Tool) bool) {
+		for i := range k.Tools {
+			if k.Tools[i].Kind == kind && !yield(k.Tools[i]) {
+				return
+			}
 		}
 	}
-	return out
 }
 
 // Fits is the first tool of a kind that takes a piece: its limits that are known hold
 // it, mm. A piece of 0 is not asked about.
 func (k Kit) Fits(kind string, piece Piece) (t Tool, ok bool) {
-	for _, t := range k.All(kind) {
+	for t := range k.Of(kind) {
 		if t.Takes(piece) == "" {
 			return t, true
 		}
@@ -242,7 +247,7 @@ func (t Tool) Takes(p Piece) string {
 // Most is the largest of a limit among the tools of a kind, mm; 0 where none is owned
 // or none is known.
 func (k Kit) Most(kind string, limit func(Tool) float64) (most float64) {
-	for _, t := range k.All(kind) {
+	for t := range k.Of(kind) {
 		most = max(most, limit(t))
 	}
 	return most

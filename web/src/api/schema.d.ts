@@ -2457,6 +2457,62 @@ export interface components {
              */
             resin: "quick" | "coating" | "casting" | "deep pour";
         };
+        FillCuring: {
+            /**
+             * Format: double
+             * @description Hours that it lay too cold, which count for nothing
+             */
+            cold: number;
+            /**
+             * Format: double
+             * @description Below which it does not cure, °C
+             */
+            coldest: number;
+            /**
+             * Format: date-time
+             * @description Off the dam from then; left out where it never comes there
+             */
+            demould?: string;
+            /**
+             * Format: date-time
+             * @description Cured through
+             */
+            full?: string;
+            /**
+             * Format: double
+             * @description Hours at 25 °C until now
+             */
+            had: number;
+            /**
+             * Format: double
+             * @description Hours at 25 °C until it can be sanded
+             */
+            needs: number;
+            /** Format: date-time */
+            poured: string;
+            /** @description The room since it was poured */
+            read: components["schemas"]["FillWarmth"][];
+            /**
+             * Format: date-time
+             * @description Sanded from then
+             */
+            sand?: string;
+        };
+        FillEnd: {
+            /** @description What takes it out, or what fills it */
+            by?: string;
+            /**
+             * @description What becomes of it
+             * @enum {string}
+             */
+            end: "cut away" | "taken out" | "planed off" | "left" | "kept" | "filled";
+            /** @description Id of the flaw */
+            flaw: string;
+            /** @description What it is */
+            name: string;
+            /** @description A hole, a notch or a recess takes part of it; this is of what is left */
+            part?: boolean;
+        };
         FillFiller: {
             /** @description Whether it may lie on a food face */
             food: string;
@@ -2631,6 +2687,12 @@ export interface components {
              * @description Its highest temperature, °C
              */
             peak: number;
+        };
+        FillWarmth: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            celsius: number;
         };
         Finding: {
             /** @description Of the sheet, in order round it, pixels */
@@ -5429,8 +5491,12 @@ export interface components {
             };
             /** @description Its steps with their dates */
             course: components["schemas"]["PlanCourse"];
+            /** @description How far its last pour has come; left out without one */
+            curing?: components["schemas"]["FillCuring"];
             /** @description In their order */
             cuts: components["schemas"]["LayoutCut"][];
+            /** @description What becomes of every mark where it is cut out */
+            ends: components["schemas"]["FillEnd"][];
             /** @description Of all stages in their order */
             figures: components["schemas"]["Figure"][];
             /** @description Its coats */

@@ -1,10 +1,31 @@
 // The voids within the board, and what fills them.
+import type { Reckoned } from "../api/client";
 import { Choice, NumberField, Row, wordsOf } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { Working } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
+import { Curing } from "./Curing";
 import { HeatCurve } from "./HeatCurve";
 import type { PanelProps } from "./panel";
+
+/** endOf tells what becomes of a mark. */
+function endOf(e: Reckoned["ends"][number]): string {
+  const rest = e.part ? "in part cut away, the rest " : "";
+  switch (e.end) {
+    case "cut away":
+      return "cut away by the outline";
+    case "taken out":
+      return e.by ? `taken out by the ${e.by}` : "taken out by what is cut into the board";
+    case "planed off":
+      return "planed off";
+    case "kept":
+      return "sound, and stays";
+    case "left":
+      return `${rest}left as it is`;
+    default:
+      return e.by === "sand it out" || e.by === "steam it up" ? `${rest}${e.by}` : `${rest}filled with ${e.by}`;
+  }
+}
 
 export function FillPanel({ board: b, r, set }: PanelProps) {
   const { value, words, tables } = useWorkshop();
@@ -48,6 +69,18 @@ export function FillPanel({ board: b, r, set }: PanelProps) {
           </div>
         );
       })}
+      {r.ends.length > 0 && (
+        <>
+          <h2>What becomes of each mark</h2>
+          <ul className="plain-list ends">
+            {r.ends.map((e) => (
+              <li key={e.flaw} data-end={e.end}>
+                <strong>{e.name}</strong>: {endOf(e)}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
       {r.mix && (
         <>
           <h2>Resin</h2>
@@ -80,6 +113,7 @@ export function FillPanel({ board: b, r, set }: PanelProps) {
             <strong>{value(r.mix.hardenerG.value, "g")}</strong> hardener, worked within {showMinutes(r.mix.working)}.
           </p>
           <HeatCurve warms={r.mix.warms} />
+          {r.curing && <Curing of={r.curing} />}
         </>
       )}
     </>

@@ -14,7 +14,7 @@ export function HeatCurve({ warms }: { warms: Mix["warms"] }) {
   if (hours === 0) return null;
   const [width, height, foot] = [280, 90, 14];
   const coolest = Math.min(...curve.map((t) => t.heat)) - 5;
-  const top = Math.max(hot, peak) + 10;
+  const top = Math.max(hot, peak) + 20; // what is written over the line has room
   const x = (h: number) => (h / hours) * width;
   const y = (heat: number) => height - foot - ((heat - coolest) / (top - coolest)) * (height - foot);
   return (

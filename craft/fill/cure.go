@@ -1,0 +1,162 @@
+package fill
+
+import (
+	"math"
+	"time"
+
+	"idletimber/craft"
+)
+
+// Warmth is a temperature of the room that was read at a moment, °C.
+type Warmth struct {
+	At      time.Time `json:"at"`
+	Celsius float64   `json:"celsius" range:"-40,80"`
+}
+
+// holdsFor is how long a reading stands for the room when no other comes (rule).
+const holdsFor = 6 * time.Hour
+
+// Room is the warmth of the room: as it was read, oldest first, and as it usually is, °C.
+type Room struct {
+	Read  []Warmth
+	Usual float64
+}
+
+// stretches goes through the room's warmth from a moment on, stretch by stretch; the last one has
+// no end. It ends when yield is false.
+func (m Room) stretches(from time.Time, yield func(until time.Time, endless bool, celsius float64) bool) {
+	at := from
+	for i, r := range m.Read {
+		ends := r.At.Add(holdsFor)
+		if i+1 < len(m.Read) && m.Read[i+1].At.Before(ends) {
+			ends = m.Read[i+1].At
+		}
+		if !ends.After(at) {
+			continue
+		}
+		if r.At.After(at) {
+			if !yield(r.At, false, m.Usual) {
+				return
+			}
+			at = r.At
+		}
+		if !yield(ends, false, r.Celsius) {
+			return
+		}
+		at = ends
+	}
+	yield(time.Time{}, true, m.Usual)
+}
+
+// pace is how fast a kind cures at a temperature, to that at 25 °C; none below its least.
+func (r Resin) pace(celsius float64) float64 {
+	if celsius < r.Coldest {
+		return 0
+	}
+	return 1 / slower(celsius)
+}
+
+// Cured is how many hours at 25 °C a pour has had from one moment to another in a room, and how
+// many hours it lay too cold, which count for nothing.
+func (r Resin) Cured(m Room, from, to time.Time) (hours, cold float64) {
+	at := from
+	m.stretches(from, func(until time.Time, endless bool, celsius float64) bool {
+		if endless || until.After(to) {
+			until = to
+		}
+		for h := until.Sub(at).Hours(); h > 0; h = 0 {
+			hours += h * r.pace(celsius)
+			if r.pace(celsius) == 0 {
+				cold += h
+			}
+		}
+		at = until
+		return at.Before(to)
+	})
+	return hours, cold
+}
+
+// CuresBy is the moment at which a pour of a moment has had so many hours at 25 °C; ok is false
+// where the room as it usually is never brings it there.
+func (r Resin) CuresBy(m Room, from time.Time, hours float64) (when time.Time, ok bool) {
+	at, left := from, hours
+	m.stretches(from, func(until time.Time, endless bool, celsius float64) bool {
+		pace := r.pace(celsius)
+		if pace > 0 && (endless || until.Sub(at).Hours()*pace >= left) {
+			when, ok = at.Add(time.Duration(math.Round(left/pace*3600))*time.Second), true
+			return false
+		}
+		if !endless {
+			left -= until.Sub(at).Hours() * pace
+			at = until
+		}
+		return !endless
+	})
+	return when, ok
+}
+
+// Curing is how far the last pour on a board has come, by the warmth that it really had.
+type Curing struct {
+	Poured  time.Time  `json:"poured"`
+	Had     float64    `json:"had" doc:"Hours at 25 °C until now"`
+	Needs   float64    `json:"needs" doc:"Hours at 25 °C until it can be sanded"`
+	Cold    float64    `json:"cold" doc:"Hours that it lay too cold, which count for nothing"`
+	Coldest float64    `json:"coldest" doc:"Below which it does not cure, °C"`
+	Demould *time.Time `json:"demould,omitempty" doc:"Off the dam from then; left out where it never comes there"`
+	Sand    *time.Time `json:"sand,omitempty" doc:"Sanded from then"`
+	Full    *time.Time `json:"full,omitempty" doc:"Cured through"`
+	Read    []Warmth   `json:"read" doc:"The room since it was poured"`
+}
+
+// CuringOf reckons how far a pour of a kind has come by now, and when it comes to what is next if
+// the room is as usual from here on.
+func CuringOf(kind string, m Room, poured, now time.Time) Curing {
+	r := kindOf(kind)
+	c := Curing{Poured: poured, Needs: r.SandHours, Coldest: r.Coldest, Read: []Warmth{}}
+	c.Had, c.Cold = r.Cured(m, poured, now)
+	by := func(hours float64) *time.Time {
+		if when, ok := r.CuresBy(m, poured, hours); ok {
+			return &when
+		}
+		return nil
+	}
+	c.Demould, c.Sand, c.Full = by(r.DemouldH), by(r.SandHours), by(r.FullDays*24)
+	for _, w := range m.Read {
+		if !w.At.Add(holdsFor).Before(poured) {
+			c.Read = append(c.Read, w)
+		}
+	}
+	return c
+}
+
+// warmer is how far above its least temperature a room or a box is brought that was too cold, K
+// (rule).
+const warmer = 4
+
+// Verdict judges whether the pour has lain too cold.
+func (c Curing) Verdict() craft.Verdict {
+	v := craft.Verdict{
+		Check: "resin-cold", Stage: craft.Fill, Level: craft.Good, Finding: "The pour has been warm enough",
+		Reason: "Below its least temperature resin does not cure: it stays soft, however long it lies.",
+		Figure: craft.Figure{
+			Key: "fill.cold", Stage: craft.Fill, Label: "Lay too cold for", Value: c.Cold * 60, Unit: craft.Minute,
+			Formula: "hours since it was poured in which the room read less than the kind's least temperature",
+			Terms: []craft.Term{
+				{Name: "its least temperature", Value: c.Coldest, Unit: craft.Celsius},
+				{Name: "of the cure so far, at {25 °C}", Value: c.Had * 60, Unit: craft.Minute},
+			},
+			Source: "readings of the room; as usual where there are none",
+		},
+	}
+	if c.Cold > 0 {
+		v.Level = craft.Mind
+		v.Finding = "It has lain too cold: warm the room, or a box over it, to " +
+			craft.In(c.Coldest+warmer, craft.Celsius) + "; a lamp is never left alone"
+	}
+	if c.Sand == nil {
+		v.Level = craft.Stop
+		v.Finding = "In this room it never hardens: warm the room, or a box over it, to " +
+			craft.In(c.Coldest+warmer, craft.Celsius) + "; a lamp is never left alone"
+	}
+	return v
+}

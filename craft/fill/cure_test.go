@@ -1,0 +1,95 @@
+package fill
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+var poured = time.Date(2031, 4, 22, 20, 0, 0, 0, time.UTC)
+
+// hourly are readings every two hours from the pour on.
+func hourly(celsius ...float64) (out []Warmth) {
+	for i, c := range celsius {
+		out = append(out, Warmth{poured.Add(time.Duration(2*i) * time.Hour), c})
+	}
+	return out
+}
+
+func repeat(c float64, n int) (out []float64) {
+	for range n {
+		out = append(out, c)
+	}
+	return out
+}
+
+// Casting, 12 h at 19, 12 h at 18: 15.30 h; 48 h to sand at 21 from there: 43.1 h more.
+func TestCureByTheWarmthItHad(t *testing.T) {
+	m := Room{Read: hourly(append(repeat(19, 6), repeat(18, 6)...)...), Usual: 21}
+	m.Read = append(m.Read, Warmth{poured.Add(24 * time.Hour), 21})
+	r := kindOf("casting")
+	hours, cold := r.Cured(m, poured, poured.Add(24*time.Hour))
+	assert.InDelta(t, 15.30, hours, 0.005)
+	assert.Zero(t, cold)
+	when, ok := r.CuresBy(m, poured, r.SandHours)
+	require.True(t, ok)
+	assert.InDelta(t, 24+43.1, when.Sub(poured).Hours(), 0.06)
+}
+
+// Hours below the kind's least temperature count for nothing; a room that stays there never
+// brings it through.
+func TestTooColdCountsForNothing(t *testing.T) {
+	r := kindOf("casting") // from 18 °C
+	m := Room{Read: hourly(repeat(15, 6)...), Usual: 20}
+	hours, cold := r.Cured(m, poured, poured.Add(12*time.Hour))
+	assert.Zero(t, hours)
+	assert.InDelta(t, 12, cold, 1e-9)
+	when, ok := r.CuresBy(m, poured, 10)
+	require.True(t, ok)
+	assert.Greater(t, when.Sub(poured).Hours(), 12+4+10.0, "the last reading holds for six hours, then the usual warmth")
+	_, ok = r.CuresBy(Room{Usual: 15}, poured, 10)
+	assert.False(t, ok)
+	_, ok = r.CuresBy(Room{Usual: 18}, poured, 10)
+	assert.True(t, ok)
+}
+
+// However readings come, what it has had by the moment at which it is through is what was asked;
+// minute by minute it comes to the same.
+func TestCureByAPlainerWay(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		r := rapid.SampledFrom(Resins).Draw(t, "kind")
+		m := Room{Usual: rapid.Float64Range(18, 26).Draw(t, "usual")}
+		at := poured.Add(-5 * time.Hour)
+		for range rapid.IntRange(0, 8).Draw(t, "readings") {
+			at = at.Add(time.Duration(rapid.IntRange(5, 900).Draw(t, "minutes")) * time.Minute)
+			m.Read = append(m.Read, Warmth{at, float64(rapid.IntRange(10, 30).Draw(t, "celsius"))})
+		}
+		hours := float64(rapid.IntRange(1, 60).Draw(t, "hours"))
+		when, ok := r.CuresBy(m, poured, hours)
+		if !ok {
+			t.Fatal("it never cures in a warm room")
+		}
+		got, _ := r.Cured(m, poured, when)
+		if diff := got - hours; diff > 0.01 || diff < -0.01 {
+			t.Fatalf("%v h by then, %v asked", got, hours)
+		}
+		var sum float64
+		for now := poured; now.Before(when); now = now.Add(time.Minute) {
+			celsius := m.Usual
+			for _, w := range m.Read {
+				if age := now.Sub(w.At); age >= 0 && age < 6*time.Hour {
+					celsius = w.Celsius
+				}
+			}
+			if celsius >= r.Coldest {
+				sum += 1 / slower(celsius) / 60
+			}
+		}
+		if diff := sum - hours; diff > 0.1 || diff < -0.1 {
+			t.Fatalf("walked minute by minute %v h, asked %v", sum, hours)
+		}
+	})
+}
