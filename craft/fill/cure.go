@@ -1,7 +1,6 @@
 package fill
 
 import (
-	"math"
 	"time"
 
 	"idletimber/craft"
@@ -9,8 +8,8 @@ import (
 
 // Warmth is a temperature of the room that was read at a moment, °C.
 type Warmth struct {
-	At      time.Time `json:"at"`
-	Celsius float64   `json:"celsius" range:"-40,80"`
+	At      time.Time `json:"at" doc:"When"`
+	Celsius float64   `json:"celsius" range:"-40,80" doc:"°C"`
 }
 
 // holdsFor is how long a reading stands for the room when no other comes (rule).
@@ -83,7 +82,7 @@ func (r Resin) CuresBy(m Room, from time.Time, hours float64) (when time.Time, o
 	m.stretches(from, func(until time.Time, endless bool, celsius float64) bool {
 		pace := r.pace(celsius)
 		if pace > 0 && (endless || until.Sub(at).Hours()*pace >= left) {
-			when, ok = at.Add(time.Duration(math.Round(left/pace*3600))*time.Second), true
+			when, ok = at.Add(time.Duration(left/pace*float64(time.Hour))), true
 			return false
 		}
 		if !endless {
@@ -97,7 +96,7 @@ func (r Resin) CuresBy(m Room, from time.Time, hours float64) (when time.Time, o
 
 // Curing is how far the last pour on a board has come, by the warmth that it really had.
 type Curing struct {
-	Poured  time.Time  `json:"poured"`
+	Poured  time.Time  `json:"poured" doc:"When"`
 	Had     float64    `json:"had" doc:"Hours at 25 °C until now"`
 	Needs   float64    `json:"needs" doc:"Hours at 25 °C until it can be sanded"`
 	Cold    float64    `json:"cold" doc:"Hours that it lay too cold, which count for nothing"`

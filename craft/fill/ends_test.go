@@ -1,11 +1,15 @@
 package fill
 
 import (
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 
 	"idletimber/craft/geom"
+	"idletimber/craft/plan"
+	"idletimber/craft/rule"
 	"idletimber/craft/stock"
 )
 
@@ -54,5 +58,30 @@ func TestEveryMarkHasItsEnd(t *testing.T) {
 	// Every void has its end, and what has a void is never told to be gone.
 	for _, v := range voids {
 		assert.Contains(t, []string{Filled, Stays}, want[v.Flaw].End, v.Flaw)
+	}
+}
+
+// The plan has the rounds of pinholes from the start, each with its wait; none left ends them.
+func TestPinholesArePlanned(t *testing.T) {
+	void := Void{Flaw: "a", Name: "knot", Chosen: Epoxy, Depth: 8, Width: 20, Area: 400, Volume: 3}
+	for rounds, want := range map[int]int{0: 2, -1: 0, 1: 1, 4: 4} {
+		_, r := Reckon([]Void{void}, Choice{Resin: "casting", Rounds: rounds}, Conditions{Temperature: 20, ScaleStep: 1})
+		n, wait := 0, 0.0
+		for i, s := range r.Steps {
+			if strings.HasPrefix(s.Key, PinholeKey) && s.Wait > 0 {
+				n, wait = n+1, wait+s.Wait
+				assert.Greater(t, i, slices.IndexFunc(r.Steps, func(o plan.Step) bool { return o.Key == PourKey+"1" }))
+			}
+		}
+		assert.Equal(t, want, n, "%d asked", rounds)
+		assert.InDelta(t, 20*float64(want), wait, 1e-9)
+	}
+	own := rule.Set{rule.PinholeRounds: 3}
+	_, r := Reckon([]Void{void}, Choice{Resin: "casting"}, Conditions{Temperature: 20, ScaleStep: 1, Rules: own})
+	assert.Equal(t, PinholeKey+"3-flush", r.Steps[len(r.Steps)-1].Key)
+	void.Chosen = Putty
+	_, r = Reckon([]Void{void}, Choice{Resin: "casting"}, Conditions{Temperature: 20, ScaleStep: 1})
+	for _, s := range r.Steps {
+		assert.NotContains(t, s.Key, PinholeKey, "putty has none")
 	}
 }

@@ -21,6 +21,15 @@ type Choice struct {
 	ByMass  bool              `json:"byMass" doc:"Proportion by mass, otherwise by volume"`
 	Reserve float64           `json:"reserve" range:"0,20000" doc:"Spare resin against leaks, ml"`
 	Fillers map[string]string `json:"fillers" doc:"Filler chosen by hand, by flaw id"`
+	Rounds  int               `json:"rounds,omitempty" range:"-1,6" doc:"Of pinholes; 0 the usual, -1 none left"`
+}
+
+// rounds is how many rounds of pinholes are planned after a pour.
+func (c Choice) rounds(rules rule.Set) int {
+	if c.Rounds == 0 {
+		return int(math.Round(rules.Get(rule.PinholeRounds)))
+	}
+	return max(0, c.Rounds)
 }
 
 // Check reports an unknown choice.

@@ -30,13 +30,13 @@ func Reckon(voids []Void, c Choice, k Conditions) (*Mix, stage.Record) {
 	if m, verdicts, poured := Pour(voids, c, k.Temperature, k.ScaleStep, k.Rules); poured {
 		mix, r.Figures, r.Verdicts = &m, m.Figures, verdicts
 	}
-	steps(&r, voids, mix, k)
+	steps(&r, voids, mix, c.rounds(k.Rules), k)
 	helps(&r, voids, c, k)
 	return mix, r
 }
 
 // steps lists the work: clean, fill with each filler in turn, pour, flatten again.
-func steps(r *stage.Record, voids []Void, mix *Mix, k Conditions) {
+func steps(r *stage.Record, voids []Void, mix *Mix, rounds int, k Conditions) {
 	byFiller := map[string][]Void{}
 	area := 0.0
 	for _, v := range voids {
@@ -61,8 +61,36 @@ func steps(r *stage.Record, voids []Void, mix *Mix, k Conditions) {
 	if mix != nil {
 		mix.steps(r, list(byFiller[Epoxy]), k)
 		r.Step("Flatten the filled faces again", "Very light passes: resin chips", k.Again)
+		for i := range rounds {
+			pinholes(r, i+1, rounds, k)
+		}
 	}
 }
+
+// PinholeKey begins the keys of the rounds of pinholes.
+const PinholeKey = "pinholes-"
+
+// pinholes is one round of looking for what bubbles have left, and filling it: quick, with thin
+// CA (rule: half a dozen holes a round).
+func pinholes(r *stage.Record, round, of int, k Conditions) {
+	const holes, wait = 6, 20
+	key := fmt.Sprintf("%s%d", PinholeKey, round)
+	s := r.Step(
+		fmt.Sprintf("Pinholes, round %d of %d", round, of),
+		"Both faces under raking light. Each hole filled with thin CA, level upon level. None left ends the rounds",
+		plan.Work(key, plan.ThinGlue, holes, k.Pace).On(ThinCA),
+	)
+	s.Wait, s.WaitFor = wait, ThinCA+" to harden"
+	r.Use(stage.Filler, ThinCA, pinholeML, craft.ML, key)
+	r.Step("Scrape the dots flush", "A card scraper, lightly; sanding waits for the last round",
+		plan.Timed(key+"-flush", plan.Scrape, dotMinutes, 0, "a few dots", nil, k.Pace))
+}
+
+// What a round of pinholes takes of CA, ml, and what scraping its dots takes, min (rules).
+const (
+	pinholeML  = 0.5
+	dotMinutes = 3
+)
 
 // byHand are the steps that fill voids with one filler other than resin: layer upon
 // layer, and what goes on top.

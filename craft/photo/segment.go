@@ -1,7 +1,9 @@
 package photo
 
 import (
+	"cmp"
 	"image"
+	"maps"
 	"math"
 	"slices"
 
@@ -352,7 +354,10 @@ func border(u []float32, g raster) geom.Ring {
 	}
 	var best geom.Ring
 	done := map[edge]bool{}
-	for e := range next {
+	starts := slices.SortedFunc(maps.Keys(next), func(a, b edge) int { // the same ring every time
+		return cmp.Or(cmp.Compare(a.k, b.k), cmp.Compare(a.dir, b.dir))
+	})
+	for _, e := range starts {
 		var ring geom.Ring
 		for !done[e] {
 			done[e] = true

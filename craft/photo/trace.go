@@ -40,9 +40,12 @@ func Trace(watch craft.Watch, img *image.RGBA, marks [2]geom.Point, distance flo
 	}
 	border, blur, sharpest := even(ring, spacing), gridOver(near).step, 0.0
 	for _, looks := range [][]glance{alongSlab, alongCorners} {
-		// A line that was drawn has the same colour on both sides: there it stays as it is.
-		if out, rough, sure := sharpen(img, near, ring, 0, looks); sure > sharpest && !out.SelfCrosses() {
-			border, blur, sharpest = out, rough, sure
+		for from := 0; from < len(ring); from += max(1, len(ring)/begun) { // where one begins, it may go astray
+			turned := slices.Concat(ring[from:], ring[:from])
+			// A line that was drawn has the same colour on both sides: there it stays as it is.
+			if out, rough, sure := sharpen(img, near, turned, 0, looks); sure > sharpest && !out.SelfCrosses() {
+				border, blur, sharpest = out, rough, sure
+			}
 		}
 	}
 	border = border.Map(func(p geom.Point) geom.Point { return v.Plane(near.Pixel(p)) })
@@ -51,6 +54,9 @@ func Trace(watch craft.Watch, img *image.RGBA, marks [2]geom.Point, distance flo
 	f.Error = math.Hypot(v.marked(marks)*f.Length, max(blur, 0.5/v.pixels(geom.Point{}), surest))
 	return f, nil
 }
+
+// begun is from how many places of a border it is looked along.
+const begun = 4
 
 // ByHand is an oval about the middle of two marks, as long as they are apart, to be drawn on
 // from by hand.

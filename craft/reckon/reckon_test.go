@@ -108,7 +108,8 @@ func TestOneBoardFromSlabToGift(t *testing.T) {
 		keys = append(keys, s.Key)
 	}
 	assert.Equal(t, []string{
-		"cross-cut", "flatten", "clean-voids", "pour-1", "reflatten", "bore", "inner-cuts", "outline", "edges",
+		"cross-cut", "flatten", "clean-voids", "pour-1", "reflatten", "pinholes-1", "pinholes-1-flush",
+		"pinholes-2", "pinholes-2-flush", "bore", "inner-cuts", "outline", "edges",
 		"sand-80", "sand-100", "sand-150", "raise-150", "sand-220", "wipe", "coat-1", "wipe-1", "coat-2", "buff-2",
 		"note",
 	}, keys)

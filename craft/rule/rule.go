@@ -41,6 +41,7 @@ const (
 	ServeStarter  Key = "serve-starter"
 	ServeMain     Key = "serve-main"
 	CordPerHanger Key = "cord"
+	PinholeRounds Key = "pinhole-rounds"
 	ClearUp       Key = "clear-up"
 	ClearMess     Key = "clear-mess"
 	RusticStray   Key = "rustic-stray"
@@ -94,6 +95,7 @@ var All = []Rule{
 	{ServeNibbles, craft.Give, "Board a person, nibbles", 120, craft.CM2, 40, 1000},
 	{ServeStarter, craft.Give, "Board a person, starter", 200, craft.CM2, 40, 1000},
 	{ServeMain, craft.Give, "Board a person, main course", 300, craft.CM2, 40, 2000},
+	{PinholeRounds, craft.Fill, "Rounds of pinholes after a pour", 2, craft.Count, 0, 6},
 	{ClearUp, craft.Give, "Clearing up at the end of a session", 5, craft.Minute, 0, 30},
 	{ClearMess, craft.Give, "The same after resin or carving", 10, craft.Minute, 0, 60},
 	{RusticStray, craft.Give, "A rustic board may stray, times the usual", 2, craft.Count, 1, 5},

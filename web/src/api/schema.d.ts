@@ -2456,6 +2456,11 @@ export interface components {
              * @enum {string}
              */
             resin: "quick" | "coating" | "casting" | "deep pour";
+            /**
+             * Format: int64
+             * @description Of pinholes; 0 the usual, -1 none left
+             */
+            rounds?: number;
         };
         FillCuring: {
             /**

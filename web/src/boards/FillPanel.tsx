@@ -112,6 +112,16 @@ export function FillPanel({ board: b, r, set }: PanelProps) {
             <strong>{value(r.mix.resinG.value, "g")}</strong> resin +{" "}
             <strong>{value(r.mix.hardenerG.value, "g")}</strong> hardener, worked within {showMinutes(r.mix.working)}.
           </p>
+          <Choice
+            label="Rounds of pinholes"
+            value={String(b.fill.rounds ?? 0)}
+            options={[
+              { value: "0", label: "as usual" },
+              { value: "-1", label: "none left" },
+              ...[1, 2, 3, 4, 5, 6].map((n) => ({ value: String(n), label: n === 1 ? "one" : String(n) })),
+            ]}
+            onChange={(n) => set({ fill: { rounds: Number(n) } })}
+          />
           <HeatCurve warms={r.mix.warms} />
           {r.curing && <Curing of={r.curing} />}
         </>
