@@ -49,7 +49,12 @@ func TestTooColdCountsForNothing(t *testing.T) {
 	assert.InDelta(t, 12, cold, 1e-9)
 	when, ok := r.CuresBy(m, poured, 10)
 	require.True(t, ok)
-	assert.Greater(t, when.Sub(poured).Hours(), 12+4+10.0, "the last reading holds for six hours, then the usual warmth")
+	assert.Greater(
+		t,
+		when.Sub(poured).Hours(),
+		12+4+10.0,
+		"the last reading holds for six hours, then the usual warmth",
+	)
 	_, ok = r.CuresBy(Room{Usual: 15}, poured, 10)
 	assert.False(t, ok)
 	_, ok = r.CuresBy(Room{Usual: 18}, poured, 10)

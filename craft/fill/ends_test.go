@@ -65,7 +65,11 @@ func TestEveryMarkHasItsEnd(t *testing.T) {
 func TestPinholesArePlanned(t *testing.T) {
 	void := Void{Flaw: "a", Name: "knot", Chosen: Epoxy, Depth: 8, Width: 20, Area: 400, Volume: 3}
 	for rounds, want := range map[int]int{0: 2, -1: 0, 1: 1, 4: 4} {
-		_, r := Reckon([]Void{void}, Choice{Resin: "casting", Rounds: rounds}, Conditions{Temperature: 20, ScaleStep: 1})
+		_, r := Reckon(
+			[]Void{void},
+			Choice{Resin: "casting", Rounds: rounds},
+			Conditions{Temperature: 20, ScaleStep: 1},
+		)
 		n, wait := 0, 0.0
 		for i, s := range r.Steps {
 			if strings.HasPrefix(s.Key, PinholeKey) && s.Wait > 0 {

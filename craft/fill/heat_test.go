@@ -68,7 +68,13 @@ func TestHeatGrows(t *testing.T) {
 	small, large := r.WorkingIn(50, 25), r.WorkingIn(2000, 25)
 	assert.Less(t, large, small)
 	assert.Less(t, r.WorkingIn(50, 30), small)
-	assert.InDelta(t, r.Working, r.WorkingIn(20, 25), 0.2*r.Working, "a small cup works about as long as the sheet says")
+	assert.InDelta(
+		t,
+		r.Working,
+		r.WorkingIn(20, 25),
+		0.2*r.Working,
+		"a small cup works about as long as the sheet says",
+	)
 }
 
 // A wide deep pocket of casting resin in a hot room is judged; another kind that is offered stays

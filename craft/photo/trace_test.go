@@ -88,8 +88,10 @@ func TestAShapeIsTracedToScale(t *testing.T) {
 		{"a line that was drawn", teardrop(), 2, 0, true, 2.5, 3},
 		{"sharp corners", square, 2, 0, false, 0.8, 3}, {"coarse", square, 0.6, 0, false, 2, 3},
 		{"sharp corners, turned", square, 1, 20, false, 1.2, 3},
-		{"without noise", teardrop(), 1.5, 0, false, 0.8, 0}, {"small, without noise", teardrop(), 0.8, 25, false, 1.5, 0},
-		{"corners, without noise", square, 1, 0, false, 1.2, 0}, {"coarse, without noise", square, 0.6, 15, false, 2, 0},
+		{"without noise", teardrop(), 1.5, 0, false, 0.8, 0},
+		{"small, without noise", teardrop(), 0.8, 25, false, 1.5, 0},
+		{"corners, without noise", square, 1, 0, false, 1.2, 0},
+		{"coarse, without noise", square, 0.6, 15, false, 2, 0},
 	} {
 		want := tt.shape
 		img, ring, marks := shot(want, tt.scale, tt.turn, tt.drawn, tt.noise)

@@ -24,7 +24,10 @@ func pouredScene(t *testing.T) (Scene, time.Time) {
 	s.Boards = []Board{s.Boards[i]}
 	poured := s.Now.Add(-12 * time.Hour)
 	for _, step := range must(t, s).Boards[0].Course.Steps {
-		s.Log = append(s.Log, LogEntry{plan.Board(s.Boards[0].ID), plan.Entry{Step: step.Key, Event: plan.Finish, At: poured}})
+		s.Log = append(
+			s.Log,
+			LogEntry{plan.Board(s.Boards[0].ID), plan.Entry{Step: step.Key, Event: plan.Finish, At: poured}},
+		)
 		if step.Key == fill.PourKey+"1" {
 			return s, poured
 		}
