@@ -2493,7 +2493,10 @@ export interface components {
              * @description Hours at 25 °C until it can be sanded
              */
             needs: number;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When
+             */
             poured: string;
             /** @description The room since it was poured */
             read: components["schemas"]["FillWarmth"][];
@@ -2694,9 +2697,15 @@ export interface components {
             peak: number;
         };
         FillWarmth: {
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When
+             */
             at: string;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description °C
+             */
             celsius: number;
         };
         Finding: {
