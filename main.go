@@ -12,6 +12,7 @@ import (
 	"net/http"
 	"os"
 	"os/signal"
+	"runtime/debug"
 	"syscall"
 	"time"
 	_ "time/tzdata" // the binary needs no files beside it
@@ -148,7 +149,14 @@ func serve(use, short string, sample bool) *cobra.Command {
 	return c
 }
 
+// roomy is by how much the heap may grow before it is cleared, in percent of what lives on it:
+// little lives between requests, and a drag asks for a reckoning every few milliseconds.
+const roomy = 400
+
 func run(ctx context.Context, c *cobra.Command, addr, data, database string, proxies []string, sample bool) error {
+	if os.Getenv("GOGC") == "" {
+		debug.SetGCPercent(roomy)
+	}
 	log := slog.New(slog.NewJSONHandler(c.ErrOrStderr(), nil))
 	listener, err := net.Listen("tcp", addr)
 	if err != nil {

@@ -164,7 +164,13 @@ func (l *laid) begun() bool {
 func (l *laid) reckonLayout() stage.Record {
 	b, s, blank, area := l.on, l.shaped, l.cutOut(), l.shaped.Outline.Area()
 	face := b.wood.Show.Area()
-	r := stage.Record{Stage: craft.Layout, Verdicts: append(l.place.Check(s), l.strength()...)}
+	r := stage.Record{Stage: craft.Layout}
+	strong, c := []craft.Verdict(nil), l.conditions()
+	craft.Both(
+		func() { strong = board.CheckStrength(s, *c) },
+		func() { r.Verdicts = l.place.Check(s) },
+	)
+	r.Verdicts = append(r.Verdicts, strong...)
 	r.Figures = []craft.Figure{
 		{
 			Key: "layout.share", Stage: craft.Layout, Label: "Share of the slab", Value: area / face * 100,
