@@ -75,12 +75,17 @@ func WhoCuts(s Shaped, c Conditions) (out Makes) {
 
 // trimTask is trimming the outline to its template, in a board t mm thick, where it is.
 func (s Shaped) trimTask(c Conditions, t float64, add func(string, making.Task)) {
-	if c.Trim {
-		add(makeTrim, making.Task{
-			Work: making.Profile, Name: Trimming, On: tool.Piece{Height: t},
-			Amount: s.Outline.Perimeter() - s.Natural(), Bit: tool.FlushTrim, Straight: s.straight(),
-		})
+	if !c.Trim {
+		return
 	}
+	trim := making.Task{
+		Work: making.Profile, Name: Trimming, On: tool.Piece{Height: t},
+		Amount: s.Outline.Perimeter() - s.Natural(), Bit: tool.FlushTrim, Straight: s.straight(),
+	}
+	if curves := s.insideCurves(); len(curves) > 0 {
+		trim.Radius = curves[0].Radius
+	}
+	add(makeTrim, trim)
 }
 
 // Trimming names the trimming of an outline among who makes what.

@@ -2,6 +2,7 @@ package board
 
 import (
 	"math"
+	"slices"
 
 	"idletimber/craft/geom"
 )
@@ -55,9 +56,7 @@ func Beside(a, b geom.Ring, side string, turned bool, gap, stray float64) (n Nes
 // mirrored is a ring with x and y exchanged, which still runs anticlockwise.
 func mirrored(r geom.Ring) geom.Ring {
 	out := r.Turned()
-	for i, k := 0, len(out)-1; i < k; i, k = i+1, k-1 {
-		out[i], out[k] = out[k], out[i]
-	}
+	slices.Reverse(out)
 	return out
 }
 

@@ -519,7 +519,7 @@ func (s Shaped) templated() bool {
 func reach(s Shaped, c Conditions) (out []craft.Verdict) {
 	out = travel(s, c)
 	longest := c.Tools.Router.Longest(tool.FlushTrim)
-	if longest > 0 && s.templated() {
+	if longest > 0 && (s.templated() || c.Trim) {
 		v := craft.Verdict{
 			Check: "bit-length", Stage: craft.Shape, Level: craft.Under(longest, c.Routed, 0), AtLeast: true,
 			Limit:   c.Routed,

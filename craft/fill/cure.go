@@ -63,7 +63,7 @@ func (r Resin) Cured(m Room, from, to time.Time) (hours, cold float64) {
 		if endless || until.After(to) {
 			until = to
 		}
-		for h := until.Sub(at).Hours(); h > 0; h = 0 {
+		if h := until.Sub(at).Hours(); h > 0 {
 			hours += h * r.pace(celsius)
 			if r.pace(celsius) == 0 {
 				cold += h

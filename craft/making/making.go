@@ -38,7 +38,7 @@ type Task struct {
 	Name     string     // "the handle's slot"
 	On       tool.Piece // as it lies at a tool
 	Straight bool       // of an outline: lines only
-	Radius   float64    // tightest hollow of what is sawn; 0 for none
+	Radius   float64    // tightest hollow of what is sawn or trimmed; 0 for none
 	Diameter float64    // of a bore
 	Bit      string     // kind of router bit that its profile or its floor asks for; empty for any
 	Size     float64    // diameter of that bit, as it is sold; 0 for any
@@ -293,10 +293,21 @@ func routed(_ tool.Tool, k tool.Kit, of Task) string {
 	if of.Bit == "" || len(r.Bits) == 0 {
 		return ""
 	}
+	tight := 0.0 // the smallest bit that does not get into its hollows
 	for _, b := range r.Bits {
-		if b.Kind == of.Bit && (of.Size == 0 || tool.SameSize(b.Diameter, of.Size)) {
+		if b.Kind != of.Bit || of.Size > 0 && !tool.SameSize(b.Diameter, of.Size) {
+			continue
+		}
+		if of.Radius == 0 || b.Diameter/2 <= of.Radius {
 			return ""
 		}
+		if tight == 0 || b.Diameter < tight {
+			tight = b.Diameter
+		}
+	}
+	if tight > 0 {
+		return "its smallest bit, " + craft.Size(tight) + " across, does not get into a hollow of radius " +
+			craft.Length(of.Radius)
 	}
 	if of.Size == 0 {
 		return "no " + of.Bit + " bit is owned"

@@ -63,7 +63,7 @@ func Find(watch craft.Watch, img *image.RGBA, corners [4]geom.Point, sheet Sheet
 	if err != nil {
 		return Found{}, err
 	}
-	border, blur, _ := sharpen(img, view, region, thickness, alongSlab)
+	border, blur, _ := sharpen(fine(img, view, region.Centroid()), view, region, thickness, alongSlab)
 	if len(border) < 20 {
 		return Found{}, ErrNoEdge
 	}

@@ -26,18 +26,21 @@ var (
 	alongCorners = []glance{{2.5, 3}, {1.5, 1}}
 )
 
+// fine is a picture as fine as a border is looked along at a place.
+func fine(img *image.RGBA, v View, at geom.Point) picture {
+	return smaller(img, int(math.Max(1, math.Round(0.35*v.pixels(at)))))
+}
+
 // sharpen moves a border to where the two sides differ most, and tells how rough the border came
 // out, mm rms, and how sharply they differ. The slab is thickness mm thick; 0 stands for what is
-// flat.
+// flat. The picture is as fine as the looks are.
 func sharpen(
-	img *image.RGBA,
+	fine picture,
 	v View,
 	ring geom.Ring,
 	thickness float64,
 	looks []glance,
 ) (out geom.Ring, rough, sure float64) {
-	mid := ring.Centroid()
-	fine := smaller(img, int(math.Max(1, math.Round(0.35*v.pixels(mid)))))
 	for i, look := range looks {
 		if i == 1 && thickness > 0 {
 			ring = shed(fine, v, even(ring, spacing), thickness)

@@ -29,8 +29,10 @@ func Trace(watch craft.Watch, img *image.RGBA, marks [2]geom.Point, distance flo
 	}
 	// Whatever the scale is, the line is looked for where a pixel is as large as on a photograph
 	// of a slab.
-	const pixel = 0.5 // mm
-	near, err := scaled(img, marks, pixel*marks[1].Sub(marks[0]).Len())
+	const pixel, widest = 0.5, 1200.0 // mm
+	b := img.Bounds()
+	each := min(pixel, widest/float64(max(b.Dx(), b.Dy())))
+	near, err := scaled(img, marks, each*marks[1].Sub(marks[0]).Len())
 	if err != nil {
 		return Found{}, err
 	}
@@ -39,11 +41,15 @@ func Trace(watch craft.Watch, img *image.RGBA, marks [2]geom.Point, distance flo
 		return Found{}, err
 	}
 	border, blur, sharpest := even(ring, spacing), gridOver(near).step, 0.0
+	src := fine(img, near, geom.Point{})
 	for _, looks := range [][]glance{alongSlab, alongCorners} {
 		for from := 0; from < len(ring); from += max(1, len(ring)/begun) { // where one begins, it may go astray
+			if err := watch.Ask(); err != nil {
+				return Found{}, err
+			}
 			turned := slices.Concat(ring[from:], ring[:from])
 			// A line that was drawn has the same colour on both sides: there it stays as it is.
-			if out, rough, sure := sharpen(img, near, turned, 0, looks); sure > sharpest && !out.SelfCrosses() {
+			if out, rough, sure := sharpen(src, near, turned, 0, looks); sure > sharpest && !out.SelfCrosses() {
 				border, blur, sharpest = out, rough, sure
 			}
 		}

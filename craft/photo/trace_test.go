@@ -2,6 +2,7 @@ package photo
 
 import (
 	"bytes"
+	"errors"
 	"image"
 	"image/color"
 	"image/draw"
@@ -131,4 +132,27 @@ func TestWhatCannotBeTraced(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 240, f.Length, 2, "an oval through points")
 	assert.Len(t, f.Outline, 16)
+}
+
+// A picture of twelve million pixels is traced as well, and in no more steps.
+func TestALargePictureIsTraced(t *testing.T) {
+	const w, h = 4000, 3000
+	img := image.NewRGBA(image.Rect(0, 0, w, h))
+	for y := range h {
+		for x := range w {
+			c := color.RGBA{110 + uint8((x*7+y*13)%9), 120, 110, 255}
+			dx, dy := float64(x-w/2)/1600, float64(y-h/2)/1000
+			if dx*dx+dy*dy < 1 {
+				c = color.RGBA{195 + uint8((x*3+y*5)%11), 150, 90, 255}
+			}
+			img.SetRGBA(x, y, c)
+		}
+	}
+	f, err := Trace(nil, img, [2]geom.Point{{X: w/2 - 1600, Y: h / 2}, {X: w/2 + 1600, Y: h / 2}}, 400)
+	require.NoError(t, err)
+	assert.InDelta(t, 400, f.Length, 0.6)
+	assert.InDelta(t, math.Pi*200*125, f.Outline.Area(), 200)
+	over := errors.New("nobody waits")
+	_, err = Trace(func() error { return over }, img, [2]geom.Point{{X: 400, Y: 1500}, {X: 3600, Y: 1500}}, 400)
+	assert.ErrorIs(t, err, over)
 }

@@ -611,8 +611,11 @@ func (s Session) Minutes() float64 {
 // mostClearing is what part of a session may go into clearing up.
 const mostClearing = 1.0 / 4
 
-// Working are sessions without the minutes at their ends that go into clearing up; of a short
-// session no more than a quarter does.
+// Clearing is how much of a session, minutes, goes into clearing up that takes so long: of a short
+// one no more than a quarter.
+func Clearing(session, takes float64) float64 { return math.Round(min(takes, mostClearing*session)) }
+
+// Working are sessions without the minutes at their ends that go into clearing up.
 func Working(sessions []Session, clearing float64) []Session {
 	out := slices.Clone(sessions)
 	for i, s := range out {
@@ -620,7 +623,7 @@ func Working(sessions []Session, clearing float64) []Session {
 		if !ok || s.Minutes() <= 0 {
 			continue
 		}
-		end -= minutes(math.Round(min(clearing, mostClearing*s.Minutes())))
+		end -= minutes(Clearing(s.Minutes(), clearing))
 		out[i].End = fmt.Sprintf("%02d:%02d", int(end.Hours()), int(end.Minutes())%60)
 	}
 	return out

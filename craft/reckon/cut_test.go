@@ -152,6 +152,30 @@ func TestAnOutlineIsTrimmedToItsTemplate(t *testing.T) {
 	assert.Contains(t, titlesOf(r.Cuts), "Trim the outline to its template: router")
 	assert.NotContains(t, keysOf(sawn), "trim")
 
+	// A bit that does not get into the tightest hollow trims nothing, and it is judged for length
+	// whatever the shape is.
+	level := func(r Reckoned) craft.Level {
+		i := slices.IndexFunc(r.Verdicts, func(v craft.Verdict) bool { return v.Check == "bit-length" })
+		require.GreaterOrEqual(t, i, 0)
+		return r.Verdicts[i].Level
+	}
+	assert.Equal(t, craft.Good, level(r))
+	hollow := s.Boards[0].Design
+	s.Boards[0].Design.Shape, s.Boards[0].Design.Neck, s.Boards[0].Design.NeckLength = board.Paddle, 50, 100
+	s.Boards[0].Design.Shoulder = 10
+	for bit, want := range map[float64]string{12.7: tool.RouterTool, 50: tool.File} {
+		s.Shop.Router.Bits = []tool.RouterBit{{Kind: tool.FlushTrim, Diameter: bit, Length: 50}}
+		made := must(t, s).Boards[0].Makes
+		i := slices.IndexFunc(made, func(m making.Made) bool { return m.Name == board.Trimming })
+		require.NotNil(t, made[i].By)
+		assert.Equal(t, want, made[i].By.Tool, "a bit of %v in hollows of 10", bit)
+	}
+	s.Boards[0].Design = hollow
+	s.Boards[0].Design.Shape = board.Rectangle
+	s.Shop.Router.Bits = []tool.RouterBit{{Kind: tool.FlushTrim, Diameter: 12.7, Length: 12}}
+	assert.Equal(t, craft.Mind, level(must(t, s).Boards[0]), "too short, on a rectangle too")
+	s.Boards[0].Design = hollow
+
 	s.Shop.Router.Bits = []tool.RouterBit{{Kind: tool.RoundOver, Diameter: 6, Length: 12}}
 	bare := must(t, s).Boards[0]
 	i := slices.IndexFunc(bare.Makes, func(m making.Made) bool { return m.Name == board.Trimming })

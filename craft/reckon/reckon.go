@@ -130,7 +130,7 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 		}
 		r := l.reckon()
 		r.Course = w.courses[i]
-		r.Figures = append(r.Figures, b.dates(r.Course)...)
+		r.Figures = append(r.Figures, w.dates(r.Course)...)
 		if v, ok := l.inTime(r.Course); ok {
 			r.Verdicts = gravestFirst(append(r.Verdicts, v))
 			r.Level = craft.Worst(r.Verdicts)

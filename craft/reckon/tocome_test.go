@@ -132,6 +132,12 @@ func TestAnEveningEndsWithClearingUp(t *testing.T) {
 		},
 	}
 	assert.InDelta(t, 10, EveningOf(s.Shop, []plan.Course{poured}, s.Now).Minutes, 1e-9)
+	short := s.Shop
+	short.Sessions = []plan.Session{{Weekday: e.From.In(zone).Weekday(), Start: "19:00", End: "19:20"}}
+	brief := EveningOf(short, []plan.Course{poured}, s.Now)
+	require.NotNil(t, brief)
+	working := plan.Working(short.Sessions, 10)
+	assert.Equal(t, working[0].End, brief.Clear.In(zone).Format("15:04"), "told where the plan ends, of a short one too")
 	s.Shop.Sessions = nil
 	assert.Nil(t, EveningOf(s.Shop, courses, s.Now))
 }

@@ -19,10 +19,11 @@ import (
 // work is all that is to be done, dated: the boards of a scene, then what is
 // elsewhere.
 type work struct {
-	on      *drawn
-	planner *plan.Planner
-	chains  []plan.Chain
-	courses []plan.Course
+	on       *drawn
+	sessions []plan.Session // without the minutes that go into clearing up
+	planner  *plan.Planner
+	chains   []plan.Chain
+	courses  []plan.Course
 }
 
 // work dates all that is to be done; the error is that of the scene's watch.
@@ -38,7 +39,8 @@ func (b *drawn) work() (work, error) {
 		w.chains = append(w.chains, c)
 	}
 	w.chains = append(w.chains, b.Elsewhere...)
-	w.planner = plan.NewPlanner(plan.Working(b.Shop.Sessions, b.clearing(w.chains)), b.zone, b.Now)
+	w.sessions = plan.Working(b.Shop.Sessions, b.clearing(w.chains))
+	w.planner = plan.NewPlanner(w.sessions, b.zone, b.Now)
 	w.planner.Places = b.places()
 	w.courses = w.planner.Schedule(w.chains)
 	return w, nil
@@ -92,7 +94,7 @@ func EveningOf(at shop.Shop, courses []plan.Course, now time.Time) *Evening {
 			}
 		}
 	}
-	e.Minutes = clearing(at.Rules, e.Mess)
+	e.Minutes = plan.Clearing(e.To.Sub(e.From).Minutes(), clearing(at.Rules, e.Mess))
 	e.Clear = e.To.Add(-time.Duration(e.Minutes * float64(time.Minute)))
 	return e
 }
@@ -294,7 +296,7 @@ func span(c plan.Chain) (sum float64) {
 }
 
 // dates shows how the work and the waits fill the time to the date.
-func (b *drawn) dates(c plan.Course) []craft.Figure {
+func (w work) dates(c plan.Course) []craft.Figure {
 	var work, waits, week float64
 	var steps []craft.Term
 	for _, s := range c.Steps {
@@ -305,7 +307,7 @@ func (b *drawn) dates(c plan.Course) []craft.Figure {
 		waits += s.Wait
 		steps = append(steps, craft.Term{Name: s.Title, Value: s.Minutes, Unit: craft.Minute})
 	}
-	for _, s := range plan.Working(b.Shop.Sessions, b.Shop.Rules.Get(rule.ClearUp)) {
+	for _, s := range w.sessions {
 		week += s.Minutes()
 	}
 	out := []craft.Figure{{
@@ -322,8 +324,8 @@ func (b *drawn) dates(c plan.Course) []craft.Figure {
 		Formula: "noon of the day − earliest finish; steps follow one another inside your sessions, beside the work " +
 			"on boards with an earlier date, and waits run day and night",
 		Terms: []craft.Term{
-			{Name: "from now to the day", Value: c.Due.Sub(b.Now).Minutes(), Unit: craft.Minute},
-			{Name: "from now to the earliest finish", Value: c.Finish.Sub(b.Now).Minutes(), Unit: craft.Minute},
+			{Name: "from now to the day", Value: c.Due.Sub(w.on.Now).Minutes(), Unit: craft.Minute},
+			{Name: "from now to the earliest finish", Value: c.Finish.Sub(w.on.Now).Minutes(), Unit: craft.Minute},
 			{Name: "work", Value: work, Unit: craft.Minute}, {Name: "waits", Value: waits, Unit: craft.Minute},
 			{Name: "sessions, a week, without clearing up", Value: week, Unit: craft.Minute},
 		},

@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, test } from "vitest";
-import { showFine, showLength, showMinutes, showTime, type Unit, midnights } from "./length";
+import { showFine, showLength, showMinutes, showTime, type Unit, midnights, showDay } from "./length";
 
 const cases = JSON.parse(readFileSync("../craft/measure/testdata/format.json", "utf8")) as {
   mm: number;
@@ -21,6 +21,10 @@ test("the setting of a machine, as it is printed too", () => {
 
 test("minutes as a maker says them", () => {
   expect([3.34, 45, 90, 720, 4320].map(showMinutes)).toEqual(["3.3 min", "45 min", "1 h 30 min", "12 h", "3 days"]);
+});
+
+test("a day has its year, wherever one is", () => {
+  expect(showDay("2031-06-20")).toBe("20 Jun 2031");
 });
 
 test("moments stand in the workshop's zone", () => {

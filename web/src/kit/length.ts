@@ -65,6 +65,13 @@ export function showTime(at: string, zone: string, withTime = true): string {
   return clock.format(new Date(at));
 }
 
+/** showDay writes a day of the calendar, 2031-06-20, with its year. */
+export function showDay(day: string): string {
+  return new Intl.DateTimeFormat("en-GB", { timeZone: "UTC", day: "numeric", month: "short", year: "numeric" }).format(
+    new Date(`${day}T12:00:00Z`),
+  );
+}
+
 /** showClock writes the time of day of a moment in the workshop's zone. */
 export function showClock(at: string, zone: string): string {
   return new Intl.DateTimeFormat("en-GB", { timeZone: zone, hour: "2-digit", minute: "2-digit" }).format(new Date(at));

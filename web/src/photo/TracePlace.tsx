@@ -10,6 +10,7 @@ import { LengthField } from "../kit/fields";
 import { FilePick, send } from "../kit/files";
 import { Wrong } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
+import { redrawn } from "../boards/shape/lines";
 import { FoundDrawing } from "./FoundDrawing";
 import { Edge, firstTolerance, useNodes } from "./FoundEdge";
 import { PictureMarks, type Picture } from "./PictureMarks";
@@ -35,15 +36,7 @@ function useTaking(id: string, back: string) {
       const path = { path: { id } };
       const drawn = await unwrap(api.POST("/api/outlines/nodes", { body: { line: f.line } }));
       const now = await unwrap(api.GET("/api/boards/{id}", { params: path }));
-      const least = (of: string, mm: number) => Math.max(range(of).least, Math.round(mm));
-      const design = {
-        ...now.board.design,
-        shape: "free" as const,
-        nodes: drawn.nodes,
-        half: false,
-        length: least("board.design.length", drawn.length),
-        width: least("board.design.width", drawn.width),
-      };
+      const design = { ...now.board.design, ...redrawn(drawn, (of) => range(of).least) };
       return unwrap(
         api.PUT("/api/boards/{id}", { params: path, body: { version: now.version, board: { ...now.board, design } } }),
       );

@@ -4,6 +4,7 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { api, unwrap, type ToCome as Ask } from "../api/client";
 import { DayField, LengthField, NumberField, TextField } from "../kit/fields";
+import { showDay } from "../kit/length";
 import { Wrong } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
 
@@ -11,10 +12,6 @@ import { useWorkshop } from "../kit/workshop";
 function aYearFrom(now: Date): string {
   return `${now.getFullYear() + 1}${now.toISOString().slice(4, 10)}`;
 }
-
-/** dayOf is a day with its year. */
-const dayOf = (day: string) =>
-  new Date(`${day}T12:00:00Z`).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
 
 /** ToCome asks for wood for a day to come, and tells what to get and by when. */
 export function ToCome({ species }: { species: string[] }) {
@@ -75,7 +72,7 @@ export function ToCome({ species }: { species: string[] }) {
                   <th scope="row">{w.state}</th>
                   <td>{value(w.percent, "%")}</td>
                   <td>{w.by ? Math.ceil(w.days) : ""}</td>
-                  <td>{w.by ? `${dayOf(w.by)}${w.late ? ", which has passed" : ""}` : "never here"}</td>
+                  <td>{w.by ? `${showDay(w.by)}${w.late ? ", which has passed" : ""}` : "never here"}</td>
                 </tr>
               ))}
             </tbody>

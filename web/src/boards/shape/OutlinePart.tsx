@@ -22,7 +22,7 @@ import { useWorkshop } from "../../kit/workshop";
 import { Dimensions } from "./Dimensions";
 import { EndFields } from "./EndFields";
 import { Kept, Versions } from "./Kept";
-import { recast, type SetDesign, type Shaping } from "./lines";
+import { recast, redrawn, type SetDesign, type Shaping } from "./lines";
 import { PickedNode } from "./Nodes";
 
 interface Props {
@@ -217,9 +217,7 @@ function FromFile({ wood, set }: { wood: Wood; set: SetDesign }) {
   const [found, setFound] = useState<FileOutline[]>([]);
   const take = (o: FileOutline) => {
     setFound([]);
-    const least = (of: string, mm: number) => Math.max(range(of).least, Math.round(mm));
-    const length = least("board.design.length", o.length);
-    set({ shape: "free", nodes: o.nodes, half: false, length, width: least("board.design.width", o.width) });
+    set(redrawn(o, (of) => range(of).least));
   };
   const file = useMutation({
     mutationFn: (f: File) => send<FileOutline[]>("/api/outlines", f),

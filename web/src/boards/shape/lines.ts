@@ -80,3 +80,18 @@ export const started = <T extends object>(now: T, start: Record<string, unknown>
   const unset = Object.entries(start ?? {}).filter(([k]) => !now[k as keyof T]);
   return { ...now, ...Object.fromEntries(unset) };
 };
+
+/** redrawn is what of a design changes with an outline from elsewhere; least gives the least of a field. */
+export function redrawn(
+  o: { nodes: Node[]; length: number; width: number },
+  least: (of: string) => number,
+): Pick<Design, "shape" | "nodes" | "half" | "length" | "width"> {
+  const size = (of: string, mm: number) => Math.max(least(of), Math.round(mm));
+  return {
+    shape: "free",
+    nodes: o.nodes,
+    half: false,
+    length: size("board.design.length", o.length),
+    width: size("board.design.width", o.width),
+  };
+}
