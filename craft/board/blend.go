@@ -19,9 +19,10 @@ func blend(a, b []geom.Point, radius float64) (before, behind, r float64) {
 		return 0, 0, 0
 	}
 	hand := math.Copysign(1, turn)
-	const tries, steps, part = 40, 160, 0.499 // of each line: its other corner may be rounded too
-	for r = radius; r > radius/100; r *= 0.85 {
-		// The middle of the thing, laid against the first line so far before the corner.
+	// fits lays the thing against the first line, ever farther from the corner, until it clears the
+	// second one.
+	fits := func(r float64) (before, behind float64, ok bool) {
+		const tries, steps, part = 24, 40, 0.499 // of each line: its other corner may be rounded too
 		middle := func(s float64) geom.Point {
 			p, d := along(a, la-s)
 			return p.Add(geom.Point{X: -d.Y, Y: d.X}.Scale(hand * r))
@@ -43,13 +44,25 @@ func blend(a, b []geom.Point, radius float64) (before, behind, r float64) {
 					hi = (lo + hi) / 2
 				}
 			}
-			if _, behind = clear(hi); behind > 0 && behind <= part*lb && middle(hi).Sub(corner).Len() > r {
-				return hi, behind, r
-			}
-			break
+			_, behind = clear(hi)
+			return hi, behind, behind > 0 && behind <= part*lb && middle(hi).Sub(corner).Len() > r
+		}
+		return 0, 0, false
+	}
+	if before, behind, ok := fits(radius); ok {
+		return before, behind, radius
+	}
+	least, most := 0.0, radius
+	const halvings = 8
+	for range halvings {
+		half := (least + most) / 2
+		if b1, b2, ok := fits(half); ok {
+			least, before, behind, r = half, b1, b2, half
+		} else {
+			most = half
 		}
 	}
-	return 0, 0, 0
+	return before, behind, r
 }
 
 // turnOf is the angle by which one turns left at a corner, in radians.

@@ -105,3 +105,14 @@ func TestNoTracedRoundCrossesItself(t *testing.T) {
 		}
 	})
 }
+
+// A round that is traced into a curve counts as often as it takes longer to draw; one between
+// straight lines counts for nothing more.
+func TestRoundsOnCurvesCount(t *testing.T) {
+	line := []Node{{X: -100, Round: 5}, {X: 100, Round: 5}, {Y: 90, Round: 5}}
+	assert.Equal(t, 3, Design{Nodes: line}.DrawnBy())
+	line[0].Run, line[0].Rise = "arc", 10
+	assert.Equal(t, 3+2*20, Design{Nodes: line}.DrawnBy(), "both ends of the arc")
+	line[0].Kind = "smooth"
+	assert.Equal(t, 3+1+2*20, Design{Nodes: line}.DrawnBy(), "a smooth point has no corner, and bends both runs")
+}

@@ -39,7 +39,10 @@ func (d Design) DrawnBy() (n int) {
 		lines = append(lines, h.Nodes)
 	}
 	for _, line := range lines {
-		for _, o := range line {
+		for i, o := range line {
+			if blended(line, i) {
+				n += 20
+			}
 			switch {
 			case o.Run == "batten":
 				n += 10
@@ -51,6 +54,19 @@ func (d Design) DrawnBy() (n int) {
 		}
 	}
 	return n
+}
+
+// lineRun tells whether the run from the i-th node to the next is a straight line.
+func lineRun(nodes []Node, i int) bool {
+	n := len(nodes)
+	a, b := nodes[(i+n)%n], nodes[(i+n+1)%n]
+	return a.Run == "" && (a.Kind == "" || a.Kind == "straight") && (b.Kind == "" || b.Kind == "straight")
+}
+
+// blended tells whether a round is traced into the i-th corner that runs out into a curve.
+func blended(nodes []Node, i int) bool {
+	o := nodes[i]
+	return o.Round > 0 && o.Kind != "smooth" && !(lineRun(nodes, i-1) && lineRun(nodes, i))
 }
 
 // Point is where the node stands.
@@ -159,10 +175,7 @@ func freePath(nodes []Node) *canvas.Path {
 	if ring.SignedArea() < 0 {
 		outward = -1
 	}
-	straight := func(i int) bool {
-		a, b := nodes[(i+n)%n], nodes[(i+n+1)%n]
-		return a.Run == "" && (a.Kind == "" || a.Kind == "straight") && (b.Kind == "" || b.Kind == "straight")
-	}
+	straight := func(i int) bool { return lineRun(nodes, i) }
 	copy(at, moved(nodes, ring, straight, outward))
 
 	enter, leave := make([]geom.Point, n), make([]geom.Point, n) // where a shortened corner begins and ends
@@ -200,7 +213,7 @@ func freePath(nodes []Node) *canvas.Path {
 		switch {
 		case round[k] > 0:
 			turns[k] = side(at[i], at[k], at[(k+1)%n])
-		case o.Round > 0 && o.Kind != "smooth" && !(straight(i) && straight(k)):
+		case blended(nodes, k):
 			in, out := lineOf(runs[i]), lineOf(runs[k])
 			before[k], behind[k], round[k] = blend(in, out, o.Round)
 			turns[k] = turnOf(in, out)

@@ -76,10 +76,15 @@ func beside(a, b geom.Ring, gap float64) geom.Placement {
 	try(middle-slides, middle+slides, 2)
 	try(at.X-2, at.X+2, 0.2)
 
-	// Where it stands now it is pushed against the first until the two are a gap apart.
-	box := a.Bounds()
-	at.Y = box.MinY - b.Bounds().MaxY - gap
-	for range 12 {
+	// It is set beside the first by what stands out farthest, and then pushed until the two are a
+	// gap apart, square to their edges.
+	turned := flank(b.Map(geom.Placement{X: at.X, Angle: at.Angle}.Out), 1)
+	near := math.Inf(1)
+	for x := max(low.from, turned.from); x <= min(low.to(), turned.to()); x++ {
+		near = min(near, low.at(x)-turned.at(x))
+	}
+	at.Y = near - gap
+	for range 6 {
 		m := facing(a, b.Map(at.Out), gap)
 		far := m.Least - gap
 		if m.Clash > 0 {

@@ -79,11 +79,11 @@ func Nests(s Scene, gap float64) (Set, error) {
 			if one.ID == other.ID {
 				continue
 			}
-			if err := s.Watch.Ask(); err != nil {
-				return out, err
-			}
 			p := Pair{One: one.ID, Other: other.ID, Must: asked[[2]string{one.ID, other.ID}]}
 			for _, side := range board.BesideSides {
+				if err := s.Watch.Ask(); err != nil {
+					return out, err
+				}
 				n := board.Beside(one.outline, other.outline, side, false, gap, stray)
 				t := board.Beside(one.outline, other.outline, side, true, gap, stray)
 				if side == board.BesideSides[0] || n.Fits || t.Fits {

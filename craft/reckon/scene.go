@@ -176,8 +176,8 @@ func (j Scene) Check() craft.Problems {
 		ps.Add(
 			"boards",
 			fmt.Sprintf(
-				"the outlines on the slab are drawn by %d points, a smooth one counting twice and a batten ten "+
-					"times", n,
+				"the outlines on the slab are drawn by %d points, a smooth one counting twice, a batten ten "+
+					"times, a round on a curve twenty", n,
 			),
 			fmt.Sprintf("draw with at most %d, or take boards off it", mostDrawn),
 		)
