@@ -2,12 +2,14 @@ package reckon
 
 import (
 	"math"
+	"strings"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"idletimber/craft"
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
 	"idletimber/craft/rule"
@@ -140,4 +142,30 @@ func TestAnEveningEndsWithClearingUp(t *testing.T) {
 	assert.Equal(t, working[0].End, brief.Clear.In(zone).Format("15:04"), "told where the plan ends, of a short one too")
 	s.Shop.Sessions = nil
 	assert.Nil(t, EveningOf(s.Shop, courses, s.Now))
+}
+
+// Wood that is kept for another is told where a board is laid on it, with its working.
+func TestReservedWood(t *testing.T) {
+	s := sample()
+	s.Boards = s.Boards[:1]
+	told := func(kept, who string) bool {
+		s.Slab.Reserved, s.Boards[0].Give.For = kept, who
+		for _, v := range must(t, s).Boards[0].Verdicts {
+			if v.Check == "reserved" {
+				assert.Equal(t, craft.Mind, v.Level)
+				assert.Contains(t, v.Finding, kept)
+				assert.NotEmpty(t, v.Figure.Label)
+				assert.NotEmpty(t, v.Figure.Formula)
+				return true
+			}
+		}
+		return false
+	}
+	assert.False(t, told("", "Ann"))
+	assert.True(t, told("Ann", ""))
+	assert.True(t, told("Ann", "Ben"))
+	assert.False(t, told("Ann", "ann"))
+	assert.False(t, told(s.Boards[0].Name, "Ben"))
+	s.Slab.Reserved = strings.Repeat("x", 201)
+	assert.Len(t, s.Check(), 1)
 }

@@ -106,7 +106,7 @@ function EveningEnd({ of: e }: { of: Evening }) {
     <p className="facts evening-end">
       At the bench {time(e.from)} to {clock(e.to)}. Clear up from <strong>{clock(e.clear)}</strong>,{" "}
       {showMinutes(e.minutes)}
-      {e.mess && " after resin or carving"}.
+      {e.mess && ", with resin or carving to clear away"}.
     </p>
   );
 }

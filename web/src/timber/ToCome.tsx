@@ -15,7 +15,7 @@ function aYearFrom(now: Date): string {
 
 /** ToCome asks for wood for a day to come, and tells what to get and by when. */
 export function ToCome({ species }: { species: string[] }) {
-  const { value, tables, shop } = useWorkshop();
+  const { value, length, tables, shop } = useWorkshop();
   const [ask, setAsk] = useState<Ask>({
     species: species[0] ?? "London plane",
     thickness: 30,
@@ -25,8 +25,13 @@ export function ToCome({ species }: { species: string[] }) {
     log: 2400,
     trim: 50,
   });
-  const set = (part: Partial<Ask>) => setAsk((now) => ({ ...now, ...part }));
-  const told = useMutation({ mutationFn: () => unwrap(api.POST("/api/pieces/to-come", { body: ask })) });
+  const told = useMutation({
+    mutationFn: (body: Ask) => unwrap(api.POST("/api/pieces/to-come", { body })),
+  });
+  const set = (part: Partial<Ask>) => {
+    setAsk((now) => ({ ...now, ...part }));
+    told.reset(); // what was told is of something else
+  };
   const names = [...(shop.species ?? []).map((own) => own.name), ...tables.species.map((known) => known.name)];
   const t = told.data;
   return (
@@ -45,14 +50,15 @@ export function ToCome({ species }: { species: string[] }) {
         <LengthField label="A board, rough" of="toCome.board" mm={ask.board} onChange={(board) => set({ board })} />
         <LengthField label="A log" of="toCome.log" mm={ask.log} onChange={(log) => set({ log })} />
         <LengthField label="Trimmed off an end" of="toCome.trim" mm={ask.trim} onChange={(trim) => set({ trim })} />
-        <Button size="sm" className="align-self-end mb-1" disabled={told.isPending} onClick={() => told.mutate()}>
+        <Button size="sm" className="align-self-end mb-1" disabled={told.isPending} onClick={() => told.mutate(ask)}>
           Reckon it
         </Button>
       </div>
       <Wrong error={told.error} />
-      {t && (
+      {t && told.variables && (
         <div role="status">
           <p>
+            {told.variables.species}, milled to {length(told.variables.thickness)}.{" "}
             {t.perLog === 1 ? "One board" : `${t.perLog} boards`} from a length.{" "}
             {t.onRack > 0 && `The rack holds ${t.onRack} by then. `}
             <strong>{t.logs === 1 ? "One length" : `${t.logs} lengths`} to get.</strong>
