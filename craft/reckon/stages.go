@@ -235,7 +235,8 @@ func (l *laid) reserved() []craft.Verdict {
 		Check: "reserved", Stage: craft.Layout, Level: craft.Mind, Finding: "The piece is kept for " + kept,
 		Reason: "You kept this wood for something else.",
 		Figure: craft.Figure{
-			Key: "layout.reserved", Stage: craft.Layout, Label: "Others that it is kept for", Value: 1, Unit: craft.Count,
+			Key: "layout.reserved", Stage: craft.Layout, Label: "Others that it is kept for", Value: 1,
+			Unit:    craft.Count,
 			Formula: "what the piece is kept for, unless that is the board or whom it is for", Source: "the piece",
 		},
 	}}

@@ -139,7 +139,12 @@ func TestAnEveningEndsWithClearingUp(t *testing.T) {
 	brief := EveningOf(short, []plan.Course{poured}, s.Now)
 	require.NotNil(t, brief)
 	working := plan.Working(short.Sessions, 10)
-	assert.Equal(t, working[0].End, brief.Clear.In(zone).Format("15:04"), "told where the plan ends, of a short one too")
+	assert.Equal(
+		t,
+		working[0].End,
+		brief.Clear.In(zone).Format("15:04"),
+		"told where the plan ends, of a short one too",
+	)
 	s.Shop.Sessions = nil
 	assert.Nil(t, EveningOf(s.Shop, courses, s.Now))
 }
