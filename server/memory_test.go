@@ -43,6 +43,14 @@ func TestWhatIsRememberedIsNeverStale(t *testing.T) {
 	sensor, err := s.store.NewInstrument(ctx, me.Workshop, another, []byte("a key of its own"))
 	require.NoError(t, err)
 	read := 0
+	warm := func() { // a pour of the day before cures by the warmth of the room
+		read++
+		celsius := 19 + 8*random.Float64()
+		_, err := s.store.Take(ctx, store.Taken{
+			Instrument: sensor, At: now.Add(time.Duration(read-20) * time.Hour), Temperature: &celsius,
+		})
+		require.NoError(t, err)
+	}
 	change := func(n int) string {
 		b := "/api/boards/" + any(ids)
 		status, sheet := m.call("GET", b, nil)
@@ -73,13 +81,8 @@ func TestWhatIsRememberedIsNeverStale(t *testing.T) {
 			_, doc := m.call("GET", "/api/shop", nil)
 			doc["shop"].(object)["rules"] = object{"kerf": 1 + random.Float64()}
 			m.call("PUT", "/api/shop", doc)
-		case 8: // a pour cures by the warmth of the room
-			read++
-			celsius := 15 + 12*random.Float64()
-			_, err := s.store.Take(ctx, store.Taken{
-				Instrument: sensor, At: now.Add(time.Duration(read-60) * time.Hour), Temperature: &celsius,
-			})
-			require.NoError(t, err)
+		case 8:
+			warm()
 		}
 		return fmt.Sprint(n%9, " on ", b)
 	}
@@ -113,6 +116,11 @@ func TestWhatIsRememberedIsNeverStale(t *testing.T) {
 	compare("it was moved")
 	m.call("DELETE", path, nil)
 	compare("it was binned")
+	for range 3 {
+		m.call("GET", "/api/bench", nil)
+		warm()
+		compare("the room was read")
+	}
 	for n := range 40 {
 		m.call("GET", "/api/bench", nil) // so that it is remembered
 		compare(fmt.Sprint(n, ": ", change(random.IntN(9))))
