@@ -1,5 +1,5 @@
-// Package instruments is a simulated moisture meter and a simulated room
-// sensor, behind the interface that real ones use: an instrument is read, and
+// Package instruments is a simulated moisture meter, a simulated room sensor and a
+// simulated scale, behind the interface that real ones use: an instrument is read, and
 // each reading is pushed over HTTP with the device's own key, one a request.
 package instruments
 
@@ -21,15 +21,17 @@ import (
 const (
 	MoistureMeter = "moisture meter"
 	RoomSensor    = "room sensor"
+	Scale         = "scale"
 )
 
 // Reading is what an instrument shows: a meter its percent, or that the wood is
-// below its range; a room sensor the air.
+// below its range; a room sensor the air; a scale the grams that lie on it.
 type Reading struct {
 	Percent     *float64 `json:"percent,omitempty" doc:"Moisture of wood, %"`
 	Below       bool     `json:"below,omitempty" doc:"Below the meter's range"`
 	Temperature *float64 `json:"temperature,omitempty" doc:"°C"`
 	Humidity    *float64 `json:"humidity,omitempty" doc:"Relative humidity, %"`
+	Grams       *float64 `json:"grams,omitempty" doc:"What lies on the scale, the cup with it, g"`
 }
 
 // Instrument is something that can be read.
@@ -62,6 +64,15 @@ func (r Room) Read(at time.Time) Reading {
 	t := tenth(r.Air.Temperature + 1.2*day + 0.2*chance("warmth", at))
 	h := tenth(min(99, max(1, r.Air.Humidity-2.5*day+0.8*chance("damp", at))))
 	return Reading{Temperature: &t, Humidity: &h}
+}
+
+// Balance is a simulated scale with so many grams on it, which shows steps of so many.
+type Balance struct{ On, Step float64 }
+
+// Read shows what lies on it, to the step.
+func (b Balance) Read(time.Time) Reading {
+	shown := math.Round(b.On/b.Step) * b.Step
+	return Reading{Grams: &shown}
 }
 
 func tenth(v float64) float64 { return math.Round(v*10) / 10 }

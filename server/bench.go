@@ -6,11 +6,14 @@ import (
 	"maps"
 	"math"
 	"slices"
+	"strings"
 	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"idletimber/craft/fill"
+	"idletimber/craft/geom"
 	"idletimber/craft/glue"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
@@ -182,6 +185,8 @@ type BenchBoard struct {
 	Dark     string                      `json:"dark"`
 	Parts    []glue.Drawn                `json:"parts,omitempty" doc:"What of its panel a board holds"`
 	Glued    *glue.Glued                 `json:"glued,omitempty" doc:"How a panel is clamped; left out for a board"`
+	Pourings []fill.Pouring              `json:"pourings,omitempty" doc:"Its pours, as far as they have come"`
+	Voids    []fill.Drawn                `json:"voids,omitempty" doc:"Its voids as they are numbered, in its frame"`
 }
 
 // Bench is what there is to do now.
@@ -202,6 +207,7 @@ type LogLine struct {
 	At      time.Time    `json:"at"`
 	Minutes float64      `json:"minutes"`
 	Usual   float64      `json:"usual"`
+	Said    string       `json:"said,omitempty" doc:"What was written down, in words"`
 }
 
 // Logbook is the newest lines and the pace that finished steps have taught.
@@ -242,7 +248,7 @@ func (s *Server) benchRoutes(api huma.API) {
 					out.Body.Boards,
 					BenchBoard{Course: courses[b.reckoned.Course.Subject], Cautions: b.reckoned.Cautions,
 						Path: b.reckoned.Path, Holes: b.reckoned.Holes, Box: b.reckoned.Box, Light: b.light,
-						Dark: b.dark, Parts: b.reckoned.Parts},
+						Dark: b.dark, Parts: b.reckoned.Parts, Pourings: b.reckoned.Pourings, Voids: b.reckoned.Drawn},
 				)
 			}
 		}
@@ -263,7 +269,10 @@ func (s *Server) benchRoutes(api huma.API) {
 		for _, e := range lines {
 			out.Body.Lines = append(
 				out.Body.Lines,
-				LogLine{e.ID, e.Subject, e.Name, e.Title, e.Event, e.At, e.Minutes, e.Usual},
+				LogLine{
+					ID: e.ID, Subject: e.Subject, Name: e.Name, Title: e.Title, Event: e.Event, At: e.At, Minutes: e.Minutes,
+					Usual: e.Usual, Said: fill.Said(e.What, e.Value),
+				},
 			)
 		}
 		for kind, f := range plan.Learn(samples) {
@@ -276,8 +285,13 @@ func (s *Server) benchRoutes(api huma.API) {
 // Event is what happened to a step at the bench.
 type Event struct {
 	Step    string  `json:"step"`
-	Event   string  `json:"event" enum:"start,pause,finish,undo"`
+	Event   string  `json:"event" enum:"start,pause,finish,undo,note"`
 	Minutes float64 `json:"minutes" minimum:"0" maximum:"6000" doc:"With finish; 0 takes what the clock saw"`
+
+	What  string      `json:"what,omitempty" maxLength:"20" doc:"With note: what is written down"`
+	Value float64     `json:"value,omitempty" minimum:"0" maximum:"100000" doc:"With note: how much of it, g or ml"`
+	Shown *float64    `json:"shown,omitempty" doc:"In place of a value: what the scale shows, cup and all, g"`
+	Place *geom.Point `json:"place,omitempty" doc:"With note: where, in the board's frame"`
 
 	At *time.Time `json:"at,omitempty" doc:"When it was pressed, where it could not be sent at once"`
 }
@@ -326,14 +340,83 @@ func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
 	if err != nil {
 		return nil, answer(err)
 	}
-	if err := s.recordStep(ctx, r.Boards[0].Course, j.Log, in.Body); err != nil {
+	if in.Body.Event == plan.Noted {
+		if err := s.note(ctx, j, r.Boards[0], in.Body); err != nil {
+			return nil, err
+		}
+		return s.sheet(ctx, in.ID)
+	}
+	resin := ""
+	if mix := r.Boards[0].Mix; mix != nil && strings.HasPrefix(in.Body.Step, fill.PourKey) {
+		resin = mix.Kind
+	}
+	if err := s.recordStep(ctx, r.Boards[0].Course, j.Log, in.Body, resin); err != nil {
 		return nil, err
 	}
 	return s.sheet(ctx, in.ID)
 }
 
-// recordStep appends an event to the log of a step of a course.
-func (s *Server) recordStep(ctx context.Context, c plan.Course, log []reckon.LogEntry, event Event) error {
+// note writes down what was weighed or seen at a step of a board. What a pour came to that is over
+// with it is kept, for what it teaches.
+func (s *Server) note(ctx context.Context, j reckon.Scene, b reckon.Reckoned, event Event) error {
+	i := slices.IndexFunc(b.Course.Steps, func(d plan.Dated) bool { return d.Key == event.Step })
+	if i < 0 {
+		return noSuchStep(event.Step)
+	}
+	step, subject := b.Course.Steps[i], b.Course.Subject
+	of := slices.IndexFunc(b.Pourings, func(p fill.Pouring) bool { return p.Step == event.Step })
+	value := event.Value
+	if event.Shown != nil {
+		value = *event.Shown
+		if of >= 0 && event.What != fill.NoteTare {
+			value -= b.Pourings[of].Tare
+		}
+	}
+	if ps := fill.Unfit(event.Step, event.What, value, event.Place != nil); len(ps) > 0 {
+		return answer(ps)
+	}
+	e := store.Entry{
+		Subject: subject, Step: step.Key, Event: plan.Noted, At: event.when(s.Clock(), j.Log, subject),
+		Kind: string(step.Kind), Title: step.Title, Usual: step.Usual, What: event.What, Value: value,
+	}
+	if event.Place != nil {
+		at := j.Boards[0].Placement.Out(*event.Place)
+		e.Place = &at
+	}
+	if b.Mix != nil {
+		e.Of = b.Mix.Kind
+	}
+	workshop := account(ctx).Workshop
+	if err := s.Store.Record(ctx, workshop, e); err != nil || of < 0 {
+		return answer(err)
+	}
+	j.Log = append(j.Log, e.Logged())
+	after, err := reckon.Reckon(j, reckon.Request{})
+	if err != nil {
+		return answer(err)
+	}
+	if p := after.Boards[0].Pourings; of < len(p) {
+		if taught, over := p[of].Sample(); over {
+			return answer(s.Store.KeepPour(ctx, workshop, subject.ID, step.Key, taught))
+		}
+	}
+	return answer(s.Store.DropPour(ctx, workshop, subject.ID, step.Key))
+}
+
+func noSuchStep(key string) error {
+	return huma.Error422UnprocessableEntity(
+		"there is no such step",
+		&huma.ErrorDetail{
+			Location: "body.step",
+			Message:  fmt.Sprintf("%q is not among its steps; take one from its plan", key),
+		},
+	)
+}
+
+// recordStep appends an event to the log of a step of a course; of a pour with its resin.
+func (s *Server) recordStep(
+	ctx context.Context, c plan.Course, log []reckon.LogEntry, event Event, resin string,
+) error {
 	for _, step := range c.Steps {
 		if step.Key != event.Step {
 			continue
@@ -351,6 +434,7 @@ func (s *Server) recordStep(ctx context.Context, c plan.Course, log []reckon.Log
 			Kind:    string(step.Kind),
 			Title:   step.Title,
 			Usual:   step.Usual,
+			Of:      resin,
 		}
 		if e.Event == plan.Finish {
 			e.Minutes = event.Minutes
@@ -360,11 +444,5 @@ func (s *Server) recordStep(ctx context.Context, c plan.Course, log []reckon.Log
 		}
 		return answer(s.Store.Record(ctx, account(ctx).Workshop, e))
 	}
-	return huma.Error422UnprocessableEntity(
-		"there is no such step",
-		&huma.ErrorDetail{
-			Location: "body.step",
-			Message:  fmt.Sprintf("%q is not among its steps; take one from its plan", event.Step),
-		},
-	)
+	return noSuchStep(event.Step)
 }

@@ -138,6 +138,9 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 	if j.Samples, err = s.Store.Samples(ctx, workshop); err != nil {
 		return j, err
 	}
+	if j.Poured, err = s.Store.Poured(ctx, workshop); err != nil {
+		return j, err
+	}
 	p, err := s.Store.Piece(ctx, workshop, piece)
 	if err != nil {
 		return j, err
@@ -172,13 +175,7 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 		return j, err
 	}
 	for _, e := range log {
-		j.Log = append(
-			j.Log,
-			reckon.LogEntry{
-				Subject: e.Subject,
-				Entry:   plan.Entry{Step: e.Step, Event: e.Event, At: e.At, Minutes: e.Minutes},
-			},
-		)
+		j.Log = append(j.Log, e.Logged())
 	}
 	if since, ok := curingSince(j.Log, j.Now); ok {
 		j.Warmth, err = s.Store.Warmth(ctx, workshop, since)
@@ -193,7 +190,8 @@ const curesFor = 60 * 24 * time.Hour
 // without one.
 func curingSince(log []reckon.LogEntry, now time.Time) (since time.Time, ok bool) {
 	for _, e := range log {
-		if !strings.HasPrefix(e.Step, fill.PourKey) || e.Event != plan.Finish || now.Sub(e.At) > curesFor {
+		poured := e.Event == plan.Finish || e.Event == plan.Noted && e.What == fill.NotePoured
+		if !strings.HasPrefix(e.Step, fill.PourKey) || !poured || now.Sub(e.At) > curesFor {
 			continue
 		}
 		if !ok || e.At.Before(since) {

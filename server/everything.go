@@ -9,7 +9,6 @@ import (
 	"github.com/go-json-experiment/json"
 	"github.com/go-json-experiment/json/jsontext"
 
-	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
 	"idletimber/craft/slab"
 	"idletimber/formats"
@@ -85,8 +84,7 @@ func (s *Server) archiveRack(ctx context.Context, to *zip.Writer) error {
 	done := map[string][]reckon.LogEntry{}
 	for i := len(log) - 1; i >= 0; i-- { // the oldest first
 		e := log[i]
-		done[e.Subject.ID] = append(done[e.Subject.ID], reckon.LogEntry{Subject: e.Subject,
-			Entry: plan.Entry{Step: e.Step, Event: e.Event, At: e.At, Minutes: e.Minutes}})
+		done[e.Subject.ID] = append(done[e.Subject.ID], e.Logged())
 	}
 	laid := map[string][]store.Board{}
 	for _, binned := range []bool{false, true} {

@@ -1,11 +1,13 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
 	"errors"
 	"fmt"
+	"math"
 	"net/http"
 	"net/http/httptest"
 	"strings"
@@ -25,7 +27,7 @@ import (
 type InstrumentDoc struct {
 	ID        string   `json:"id"`
 	Name      string   `json:"name"`
-	Kind      string   `json:"kind" enum:"moisture meter,room sensor"`
+	Kind      string   `json:"kind" enum:"moisture meter,room sensor,scale"`
 	Simulated bool     `json:"simulated" doc:"It is pressed here instead of in the shop"`
 	Key       string   `json:"key,omitempty" doc:"Shown once, when it is added"`
 	Last      *Reading `json:"last,omitempty"`
@@ -41,16 +43,38 @@ type Reading struct {
 	Below       bool      `json:"below" doc:"Below the meter's range"`
 	Temperature float64   `json:"temperature" doc:"°C"`
 	Humidity    float64   `json:"humidity" doc:"Relative humidity, %"`
+	Grams       float64   `json:"grams" doc:"What the scale shows, the cup with it"`
+	Settled     bool      `json:"settled" doc:"A scale's: the reading just before it agrees"`
+}
+
+// restless is how old the reading before may be with which a scale's must agree to count.
+const restless = 5 * time.Second
+
+// settled tells whether a scale has come to rest: the reading just before agrees within a step.
+func settled(before, now store.Taken, step float64) bool {
+	const rounding = 1e-9
+	return before.Grams != nil && now.Grams != nil && now.At.Sub(before.At) <= restless &&
+		math.Abs(*now.Grams-*before.Grams) <= step+rounding
 }
 
 func readingOf(i store.Instrument, t store.Taken) Reading {
 	r := Reading{Instrument: i.ID, Name: i.Name, Kind: i.Kind, At: t.At}
-	if i.Kind == instruments.RoomSensor {
+	switch {
+	case i.Kind == instruments.Scale:
+		r.Grams = *t.Grams
+	case i.Kind == instruments.RoomSensor:
 		r.Temperature, r.Humidity = *t.Temperature, *t.Humidity
-	} else if r.Below = t.Percent == nil; !r.Below {
-		r.Percent = *t.Percent
+	default:
+		r.below(t)
 	}
 	return r
+}
+
+// below takes what a moisture meter showed.
+func (r *Reading) below(t store.Taken) {
+	if r.Below = t.Percent == nil; !r.Below {
+		r.Percent = *t.Percent
+	}
 }
 
 // streams carries readings to the pages that look on.
@@ -97,7 +121,7 @@ func hashKey(key string) []byte {
 type instrumentIn struct {
 	Body struct {
 		Name      string `json:"name" minLength:"1" maxLength:"100"`
-		Kind      string `json:"kind" enum:"moisture meter,room sensor"`
+		Kind      string `json:"kind" enum:"moisture meter,room sensor,scale"`
 		Simulated bool   `json:"simulated"`
 	}
 }
@@ -235,7 +259,11 @@ func (s *Server) takeReading(ctx context.Context, in *struct {
 	if err := s.limits.take(readingsByDevice, i.ID); err != nil {
 		return nil, err
 	}
-	if ps := checkReading(i.Kind, in.Body); len(ps) > 0 {
+	at, _, err := s.Store.Shop(ctx, i.Workshop)
+	if err != nil {
+		return nil, answer(err)
+	}
+	if ps := checkReading(i.Kind, in.Body, at.ScaleMost); len(ps) > 0 {
 		return nil, answer(ps)
 	}
 	t := store.Taken{
@@ -244,21 +272,35 @@ func (s *Server) takeReading(ctx context.Context, in *struct {
 		Percent:     in.Body.Percent,
 		Temperature: in.Body.Temperature,
 		Humidity:    in.Body.Humidity,
+		Grams:       in.Body.Grams,
+	}
+	before, err := s.Store.TakenBy(ctx, i.ID)
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return nil, answer(err)
 	}
 	if t, err = s.Store.Take(ctx, t); err != nil {
 		return nil, answer(err)
 	}
-	s.streams.send(i.Workshop, readingOf(i, t))
+	r := readingOf(i, t)
+	r.Settled = settled(before, t, at.ScaleStep)
+	s.streams.send(i.Workshop, r)
 	return nil, nil
 }
 
-func checkReading(kind string, r instruments.Reading) (ps craft.Problems) {
+// mostGrams is the most that any scale bears, g.
+const mostGrams = 100_000
+
+func checkReading(kind string, r instruments.Reading, bears float64) (ps craft.Problems) {
 	value := func(field string, v *float64, lo, hi float64) {
 		if v == nil {
 			ps.Add(field, "it is missing", fmt.Sprintf("a %s sends it", kind))
 			return
 		}
 		ps.Range(field, *v, lo, hi)
+	}
+	if kind == instruments.Scale {
+		value("body.grams", r.Grams, -mostGrams, cmp.Or(bears, mostGrams))
+		return ps
 	}
 	if kind == instruments.RoomSensor {
 		value("body.temperature", r.Temperature, -30, 60)
@@ -276,12 +318,15 @@ func checkReading(kind string, r instruments.Reading) (ps craft.Problems) {
 }
 
 // press takes a reading with a simulated instrument: a meter of a piece of the
-// rack, a sensor of the shop's air. It goes the way of every reading, over HTTP
+// rack, a sensor of the shop's air, a scale of the cup and what is asked for, which it
+// sends twice, as one does that has come to rest. It goes the way of every reading, over HTTP
 // with the device's key.
 func (s *Server) press(ctx context.Context, in *struct {
 	ID   string `path:"id"`
 	Body struct {
 		Piece string `json:"piece,omitempty" doc:"What the meter is pressed into"`
+		Board string `json:"board,omitempty" doc:"For whose pour the scale weighs"`
+		Step  string `json:"step,omitempty" doc:"Key of the pour"`
 	}
 }) (*struct{}, error) {
 	workshop := account(ctx).Workshop
@@ -316,9 +361,42 @@ func (s *Server) press(ctx context.Context, in *struct {
 			URL:    "http://instrument",
 			Key:    *i.SimulatedKey,
 		}
+		if i.Kind == instruments.Scale {
+			on, err := s.onScale(ctx, in.Body.Board, in.Body.Step)
+			if err != nil {
+				return nil, answer(err)
+			}
+			device = instruments.Balance{On: on, Step: at.ScaleStep}
+			if err := pusher.Push(ctx, device.Read(s.Clock())); err != nil {
+				return nil, err
+			}
+		}
 		return nil, pusher.Push(ctx, device.Read(s.Clock()))
 	}
 	return nil, answer(store.ErrNotFound)
+}
+
+// onScale is what lies on the simulated scale at a pour, g: the cup, then with it what is asked
+// for.
+func (s *Server) onScale(ctx context.Context, board, step string) (float64, error) {
+	const cup = 11
+	if board == "" {
+		return cup, nil
+	}
+	_, j, err := s.boardJob(ctx, board, nil)
+	if err != nil {
+		return 0, err
+	}
+	r, err := reckon.Reckon(j, reckon.Request{})
+	if err != nil {
+		return 0, err
+	}
+	for _, p := range r.Boards[0].Pourings {
+		if p.Step == step && p.Tare > 0 && p.Ask != nil {
+			return p.Tare + p.Ask.Grams, nil
+		}
+	}
+	return cup, nil
 }
 
 // inside carries requests to the server's own handler.

@@ -294,7 +294,7 @@ func (s *Server) recordPanel(ctx context.Context, in *recordIn) (*pieceOut, erro
 	if err != nil {
 		return nil, err
 	}
-	if err := s.recordStep(ctx, wood.Parts.Course, j.Log, in.Body); err != nil {
+	if err := s.recordStep(ctx, wood.Parts.Course, j.Log, in.Body, ""); err != nil {
 		return nil, err
 	}
 	return s.piece(ctx, in.ID)

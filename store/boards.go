@@ -9,6 +9,8 @@ import (
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5/pgconn"
 
+	"idletimber/craft/fill"
+	"idletimber/craft/geom"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
 )
@@ -301,16 +303,34 @@ type Entry struct {
 	Kind    string
 	Title   string
 	Usual   float64
+
+	What  string // of a note: what was written down, how much of it, and where
+	Value float64
+	Place *geom.Point
+	Of    string // the resin that was poured
+}
+
+// Logged is the line as the craft reads it.
+func (e Entry) Logged() reckon.LogEntry {
+	return reckon.LogEntry{Subject: e.Subject, Entry: plan.Entry{
+		Step: e.Step, Event: e.Event, At: e.At, Minutes: e.Minutes,
+		What: e.What, Value: e.Value, Place: e.Place, Of: e.Of,
+	}}
 }
 
 // Record appends a line to the log of a subject of the workshop.
 func (s *Store) Record(ctx context.Context, workshop string, e Entry) error {
+	var x, y *float64
+	if e.Place != nil {
+		x, y = &e.Place.X, &e.Place.Y
+	}
 	return s.change(
 		ctx,
 		workshop,
 		e.Subject.ID,
-		`INSERT INTO log (workshop_id, subject_kind, subject_id, step, event, at, minutes, kind, title, usual)
-		SELECT $1, $3, $2, $4, $5, $6, $7, $8, $9, $10
+		`INSERT INTO log (workshop_id, subject_kind, subject_id, step, event, at, minutes, kind, title, usual,
+			what, amount, x, y, resin)
+		SELECT $1, $3, $2, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15
 		WHERE EXISTS (SELECT 1 FROM boards WHERE $3 = 'board' AND workshop_id = $1 AND id = $2)
 			OR EXISTS (SELECT 1 FROM pieces WHERE $3 = 'panel' AND workshop_id = $1 AND id = $2)`,
 		e.Subject.Kind,
@@ -321,6 +341,11 @@ func (s *Store) Record(ctx context.Context, workshop string, e Entry) error {
 		e.Kind,
 		e.Title,
 		e.Usual,
+		e.What,
+		e.Value,
+		x,
+		y,
+		e.Of,
 	)
 }
 
@@ -336,10 +361,14 @@ type entryRow struct {
 	Kind        string
 	Title       string
 	Usual       float64
+	What        string
+	Amount      float64
+	X, Y        *float64
+	Resin       string
 }
 
 const entryColumns = `SELECT l.id, l.subject_kind, l.subject_id, coalesce(b.name, p.name) AS name, l.step, l.event,
-	l.at, l.minutes, l.kind, l.title, l.usual
+	l.at, l.minutes, l.kind, l.title, l.usual, l.what, l.amount, l.x, l.y, l.resin
 	FROM log l LEFT JOIN boards b ON l.subject_kind = 'board' AND b.id = l.subject_id
 	LEFT JOIN pieces p ON l.subject_kind = 'panel' AND p.id = l.subject_id `
 
@@ -351,7 +380,13 @@ func (s *Store) entries(ctx context.Context, query string, args ...any) ([]Entry
 	out := make([]Entry, len(rows))
 	for i, r := range rows {
 		of := plan.Subject{Kind: r.SubjectKind, ID: r.SubjectID}
-		out[i] = Entry{r.ID, of, r.Name, r.Step, r.Event, r.At, r.Minutes, r.Kind, r.Title, r.Usual}
+		out[i] = Entry{
+			ID: r.ID, Subject: of, Name: r.Name, Step: r.Step, Event: r.Event, At: r.At, Minutes: r.Minutes, Kind: r.Kind,
+			Title: r.Title, Usual: r.Usual, What: r.What, Value: r.Amount, Of: r.Resin,
+		}
+		if r.X != nil && r.Y != nil {
+			out[i].Place = &geom.Point{X: *r.X, Y: *r.Y}
+		}
 	}
 	return out, nil
 }
@@ -384,5 +419,32 @@ func (s *Store) Samples(ctx context.Context, workshop string) ([]plan.Sample, er
 	for i, r := range rows {
 		out[i] = plan.Sample{Kind: plan.Kind(r.Kind), Estimated: r.Usual, Actual: r.Minutes}
 	}
+	return out, err
+}
+
+// KeepPour writes down what a pour came to that is over; DropPour forgets it, where it was taken
+// back.
+func (s *Store) KeepPour(ctx context.Context, workshop, board, step string, p fill.Poured) error {
+	_, err := s.q.ExecContext(ctx, `
+		INSERT INTO pours (workshop_id, subject_id, step, at, net, mixed, used, lost, cups)
+		VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)
+		ON CONFLICT (subject_id, step) DO UPDATE SET net = $5, mixed = $6, used = $7, lost = $8, cups = $9`,
+		workshop, board, step, s.now(), p.Net, p.Mixed, p.Used, p.Lost, p.Cups)
+	return err
+}
+
+// DropPour forgets a pour.
+func (s *Store) DropPour(ctx context.Context, workshop, board, step string) error {
+	_, err := s.q.ExecContext(ctx, `DELETE FROM pours WHERE workshop_id = $1 AND subject_id = $2 AND step = $3`,
+		workshop, board, step)
+	return err
+}
+
+// Poured lists the newest pours that are over, from which the maker's soak and loss are learned.
+func (s *Store) Poured(ctx context.Context, workshop string) ([]fill.Poured, error) {
+	const newest = 500
+	out := []fill.Poured{}
+	err := s.q.SelectContext(ctx, &out, `SELECT net, mixed, used, lost, cups FROM pours WHERE workshop_id = $1
+		ORDER BY at DESC, subject_id, step LIMIT $2`, workshop, newest)
 	return out, err
 }

@@ -19,7 +19,7 @@ type Instrument struct {
 }
 
 // Taken is a reading that an instrument pushed. A meter gives percent, a room
-// sensor temperature and humidity.
+// sensor temperature and humidity, a scale grams.
 type Taken struct {
 	ID          int64
 	Instrument  string `db:"instrument_id"`
@@ -27,6 +27,7 @@ type Taken struct {
 	Percent     *float64
 	Temperature *float64
 	Humidity    *float64
+	Grams       *float64
 }
 
 const instrumentColumns = `id, workshop_id, name, kind, simulated_key`
@@ -87,8 +88,8 @@ const mostTaken = 10_000
 // Take keeps a reading that a device pushed.
 func (s *Store) Take(ctx context.Context, t Taken) (Taken, error) {
 	if err := s.q.GetContext(ctx, &t.ID,
-		`INSERT INTO readings (instrument_id, at, percent, temperature, humidity) VALUES ($1, $2, $3, $4, $5)
-			RETURNING id`, t.Instrument, t.At, t.Percent, t.Temperature, t.Humidity); err != nil {
+		`INSERT INTO readings (instrument_id, at, percent, temperature, humidity, grams) VALUES ($1, $2, $3, $4, $5, $6)
+			RETURNING id`, t.Instrument, t.At, t.Percent, t.Temperature, t.Humidity, t.Grams); err != nil {
 		return t, err
 	}
 	_, err := s.q.ExecContext(
@@ -129,4 +130,14 @@ func (s *Store) LastTaken(ctx context.Context, workshop string) ([]Taken, error)
 		workshop,
 	)
 	return out, err
+}
+
+// TakenBy is the latest reading of a device.
+func (s *Store) TakenBy(ctx context.Context, instrument string) (Taken, error) {
+	var t Taken
+	err := s.q.GetContext(ctx, &t, `SELECT * FROM readings WHERE instrument_id = $1 ORDER BY id DESC LIMIT 1`, instrument)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return t, err
 }

@@ -539,6 +539,18 @@ func (s Shaped) Fades() (out []geom.Point) {
 	return out
 }
 
+// LiveAt reports whether the outline follows a natural edge where it passes nearest to a place.
+func (s Shaped) LiveAt(p geom.Point) bool {
+	live, least := false, math.Inf(1)
+	for i := range s.Outline {
+		a, b := s.Outline.Edge(i)
+		if _, away := (geom.Ring{a, b}).Nearest(p); away < least {
+			live, least = s.natural(a, b), away
+		}
+	}
+	return live
+}
+
 // natural reports whether a side of the outline follows a natural edge: a kept
 // side of a plank that is not cut inside of it.
 func (s Shaped) natural(a, b geom.Point) bool {

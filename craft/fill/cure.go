@@ -15,16 +15,18 @@ type Warmth struct {
 // holdsFor is how long a reading stands for the room when no other comes (rule).
 const holdsFor = 6 * time.Hour
 
-// Room is the warmth of the room: as it was read, oldest first, and as it usually is, °C.
+// Room is the warmth of the room: as it was read, oldest first, and as it usually is, °C. About a
+// pour in a warm box it is never less than that is kept at.
 type Room struct {
 	Read  []Warmth
 	Usual float64
+	Box   float64 // 0 without one
 }
 
 // stretches goes through the room's warmth from a moment on, stretch by stretch; the last one has
 // no end. It ends when yield is false.
 func (m Room) stretches(from time.Time, yield func(until time.Time, endless bool, celsius float64) bool) {
-	at := from
+	at, usual := from, max(m.Usual, m.Box)
 	for i, r := range m.Read {
 		ends := r.At.Add(holdsFor)
 		if i+1 < len(m.Read) && m.Read[i+1].At.Before(ends) {
@@ -34,17 +36,17 @@ func (m Room) stretches(from time.Time, yield func(until time.Time, endless bool
 			continue
 		}
 		if r.At.After(at) {
-			if !yield(r.At, false, m.Usual) {
+			if !yield(r.At, false, usual) {
 				return
 			}
 			at = r.At
 		}
-		if !yield(ends, false, r.Celsius) {
+		if !yield(ends, false, max(r.Celsius, m.Box)) {
 			return
 		}
 		at = ends
 	}
-	yield(time.Time{}, true, m.Usual)
+	yield(time.Time{}, true, usual)
 }
 
 // pace is how fast a kind cures at a temperature, to that at 25 °C; none below its least.
@@ -96,12 +98,15 @@ func (r Resin) CuresBy(m Room, from time.Time, hours float64) (when time.Time, o
 
 // Curing is how far the last pour on a board has come, by the warmth that it really had.
 type Curing struct {
+	Kind    string     `json:"kind" doc:"The resin that was poured"`
 	Poured  time.Time  `json:"poured" doc:"When"`
 	Had     float64    `json:"had" doc:"Hours at 25 °C until now"`
 	Needs   float64    `json:"needs" doc:"Hours at 25 °C until it can be sanded"`
 	Cold    float64    `json:"cold" doc:"Hours that it lay too cold, which count for nothing"`
 	Coldest float64    `json:"coldest" doc:"Below which it does not cure, °C"`
 	Demould *time.Time `json:"demould,omitempty" doc:"Off the dam from then; left out where it never comes there"`
+	From    *time.Time `json:"from,omitempty" doc:"The next pour bonds from then; left out after the last"`
+	Until   *time.Time `json:"until,omitempty" doc:"It bonds until then; later the last one is sanded dull first"`
 	Sand    *time.Time `json:"sand,omitempty" doc:"Sanded from then"`
 	Full    *time.Time `json:"full,omitempty" doc:"Cured through"`
 	Read    []Warmth   `json:"read" doc:"The room since it was poured"`
@@ -109,9 +114,9 @@ type Curing struct {
 
 // CuringOf reckons how far a pour of a kind has come by now, and when it comes to what is next if
 // the room is as usual from here on.
-func CuringOf(kind string, m Room, poured, now time.Time) Curing {
+func CuringOf(kind string, m Room, poured, now time.Time, another bool) Curing {
 	r := kindOf(kind)
-	c := Curing{Poured: poured, Needs: r.SandHours, Coldest: r.Coldest, Read: []Warmth{}}
+	c := Curing{Kind: kind, Poured: poured, Needs: r.SandHours, Coldest: r.Coldest, Read: []Warmth{}}
 	c.Had, c.Cold = r.Cured(m, poured, now)
 	by := func(hours float64) *time.Time {
 		if when, ok := r.CuresBy(m, poured, hours); ok {
@@ -120,6 +125,9 @@ func CuringOf(kind string, m Room, poured, now time.Time) Curing {
 		return nil
 	}
 	c.Demould, c.Sand, c.Full = by(r.DemouldH), by(r.SandHours), by(r.FullDays*24)
+	if another && r.TackFrom > 0 {
+		c.From, c.Until = by(r.TackFrom), by(r.TackTo)
+	}
 	for _, w := range m.Read {
 		if !w.At.Add(holdsFor).Before(poured) {
 			c.Read = append(c.Read, w)
@@ -147,15 +155,16 @@ func (c Curing) Verdict() craft.Verdict {
 			Source: "readings of the room; as usual where there are none",
 		},
 	}
+	warm := "warm the room, or a box over it, to " + craft.In(c.Coldest+warmer, craft.Celsius) +
+		"; a lamp is never left alone"
 	if c.Cold > 0 {
-		v.Level = craft.Mind
-		v.Finding = "It has lain too cold: warm the room, or a box over it, to " +
-			craft.In(c.Coldest+warmer, craft.Celsius) + "; a lamp is never left alone"
+		v.Level, v.Finding = craft.Mind, "It has lain too cold: "+warm
 	}
 	if c.Sand == nil {
-		v.Level = craft.Stop
-		v.Finding = "In this room it never hardens: warm the room, or a box over it, to " +
-			craft.In(c.Coldest+warmer, craft.Celsius) + "; a lamp is never left alone"
+		v.Level, v.Finding = craft.Stop, "In this room it never hardens: "+warm
+		v.Remedies = []craft.Remedy{{
+			Label: "Warm a box over it", Patch: craft.Patch{"fill": map[string]any{"warm": c.Coldest + warmer}},
+		}}
 	}
 	return v
 }

@@ -1,9 +1,12 @@
 package fill
 
 import (
+	"math"
 	"slices"
 
+	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/plan"
 	"idletimber/craft/stock"
 )
 
@@ -12,7 +15,10 @@ const (
 	CutOff   = "cut away"
 	TakenOut = "taken out"
 	PlanedGo = "planed off"
+	SandedGo = "sanded off"
+	Steamed  = "steamed"
 	Stays    = "left"
+	Firmed   = "hardened"
 	KeptHard = "kept"
 	Filled   = "filled"
 )
@@ -24,7 +30,7 @@ const beside = 20
 type End struct {
 	Flaw string `json:"flaw" doc:"Id of the flaw"`
 	Name string `json:"name" doc:"What it is"`
-	End  string `json:"end" enum:"cut away,taken out,planed off,left,kept,filled" doc:"What becomes of it"`
+	End  string `json:"end" enum:"cut away,taken out,planed off,sanded off,steamed,left,hardened,kept,filled" doc:"What becomes of it"`
 	By   string `json:"by,omitempty" doc:"What takes it out, or what fills it"`
 	Part bool   `json:"part,omitempty" doc:"A hole, a notch or a recess takes part of it; this is of what is left"`
 }
@@ -45,8 +51,8 @@ func (s Site) Ends(voids []Void, holes, sunk []string) []End {
 		case i >= 0:
 			v := voids[i]
 			e.End, e.By, e.Part = Filled, v.Chosen, v.worked
-			if v.Chosen == Leave {
-				e.End, e.By = Stays, ""
+			if end, ok := endsOf[v.Chosen]; ok {
+				e.End, e.By = end, ""
 			}
 		case f.Sound():
 			if !s.holds(f) {
@@ -60,6 +66,77 @@ func (s Site) Ends(voids []Void, holes, sunk []string) []End {
 		out = append(out, e)
 	}
 	return out
+}
+
+// endsOf are the ends of what is not filled, by what is chosen for it.
+var endsOf = map[string]string{Leave: Stays, SandOut: SandedGo, Steam: Steamed, Hardened: Firmed}
+
+// Marks is how deep the marks are on a board's show face and on its under face that are to be
+// sanded out, mm.
+func Marks(voids []Void) (show, under float64) {
+	for _, v := range voids {
+		switch {
+		case v.Chosen != SandOut:
+		case v.Under:
+			under = max(under, v.Depth)
+		default:
+			show = max(show, v.Depth)
+		}
+	}
+	return show, under
+}
+
+// How many worm holes a dm² make wood wormy, and what share of a board's minutes they may take
+// (rules).
+const (
+	wormyHoles = 15
+	wormyShare = 0.2
+)
+
+// Wormy judges the worm holes of a board by its face, mm², and its hands-on minutes; ok is false
+// where it has none.
+func Wormy(voids []Void, area, minutes float64) (v craft.Verdict, ok bool) {
+	holes, takes := 0.0, 0.0
+	for _, o := range voids {
+		if o.kind != stock.Worm {
+			continue
+		}
+		holes += float64(o.Count)
+		for _, c := range o.Coats {
+			_, setup := plan.Rate(plan.ThinGlue, 0)
+			each, _ := plan.Rate(plan.ThinGlue, float64(o.Count))
+			takes += (each - setup) * float64(c.Layers)
+		}
+	}
+	if holes == 0 || area <= 0 {
+		return v, false
+	}
+	dense, share := holes/(area/1e4), 0.0
+	if minutes > 0 {
+		share = takes / minutes
+	}
+	v = craft.Verdict{
+		Check: "wormy", Stage: craft.Fill, Level: craft.Over(dense, wormyHoles, math.Inf(1)), Limit: wormyHoles,
+		Finding: "The worm holes are few enough to be filled",
+		Reason:  "Every hole is cleaned, filled in layers and looked at again: there comes a point where it is not worth it.",
+		Figure: craft.Figure{
+			Key: "fill.worm", Stage: craft.Fill, Label: "Worm holes a dm²", Value: dense, Unit: craft.Count,
+			Formula: "holes within the board ÷ its face; or their share of the board's minutes, against a fifth",
+			Terms: []craft.Term{
+				{Name: "holes", Value: holes, Unit: craft.Count}, {Name: "face", Value: area / 100, Unit: craft.CM2},
+				{Name: "minutes at them", Value: takes, Unit: craft.Minute},
+				{Name: "share of the board's", Value: share * 100, Unit: craft.Percent},
+			},
+			Source: "rule of the trade", Rule: true,
+		},
+	}
+	if share > wormyShare {
+		v.Level = craft.Mind
+	}
+	if v.Level != craft.Good {
+		v.Finding = "Wormy: reject it, or keep it for show"
+	}
+	return v, true
 }
 
 // holds tells whether anything of a flaw lies within the outline.

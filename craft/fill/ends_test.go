@@ -66,7 +66,7 @@ func TestPinholesArePlanned(t *testing.T) {
 	void := Void{Flaw: "a", Name: "knot", Chosen: Epoxy, Depth: 8, Width: 20, Area: 400, Volume: 3}
 	for rounds, want := range map[int]int{0: 2, -1: 0, 1: 1, 4: 4} {
 		_, r := Reckon(
-			[]Void{void},
+			filled([]Void{void}),
 			Choice{Resin: "casting", Rounds: rounds},
 			Conditions{Temperature: 20, ScaleStep: 1},
 		)
@@ -81,10 +81,10 @@ func TestPinholesArePlanned(t *testing.T) {
 		assert.InDelta(t, 20*float64(want), wait, 1e-9)
 	}
 	own := rule.Set{rule.PinholeRounds: 3}
-	_, r := Reckon([]Void{void}, Choice{Resin: "casting"}, Conditions{Temperature: 20, ScaleStep: 1, Rules: own})
-	assert.Equal(t, PinholeKey+"3-flush", r.Steps[len(r.Steps)-1].Key)
+	_, r := Reckon(filled([]Void{void}), Choice{Resin: "casting"}, Conditions{Temperature: 20, ScaleStep: 1, Rules: own})
+	assert.Equal(t, PinholeKey+"3-flush", r.Steps[len(r.Steps)-2].Key)
 	void.Chosen = Putty
-	_, r = Reckon([]Void{void}, Choice{Resin: "casting"}, Conditions{Temperature: 20, ScaleStep: 1})
+	_, r = Reckon(filled([]Void{void}), Choice{Resin: "casting"}, Conditions{Temperature: 20, ScaleStep: 1})
 	for _, s := range r.Steps {
 		assert.NotContains(t, s.Key, PinholeKey, "putty has none")
 	}

@@ -4,18 +4,18 @@ import (
 	"fmt"
 
 	"idletimber/craft/fill"
-	"idletimber/craft/rule"
 )
 
 // Resin and hardener for a knot hole and a crack, with what soaks in and what
 // stays in the cup.
 func Example() {
 	voids := []fill.Void{
-		{Name: "missing knot 1", Volume: 18, Depth: 12, Chosen: fill.Epoxy},
-		{Name: "crack 2", Volume: 6, Depth: 20, Chosen: fill.Epoxy},
+		{Name: "missing knot 1", Volume: 18, Depth: 12, Width: 30},
+		{Name: "crack 2", Volume: 6, Depth: 20, Width: 6},
 	}
 	const temperature, step = 21, 0.1 // °C, and the scale's in g
-	mix, _, _ := fill.Pour(voids, fill.Choice{Resin: "casting"}, temperature, step, rule.Set{})
+	c := fill.Choice{Resin: "casting"}
+	mix, _, _ := fill.Pour(fill.Choose(voids, c, temperature, false), c, fill.Conditions{Temperature: temperature, ScaleStep: step})
 	fmt.Printf(
 		"%.0f ml of void: %.1f g of resin, %.1f g of hardener\n",
 		mix.Net.Value,

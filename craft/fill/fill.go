@@ -5,6 +5,7 @@ package fill
 
 import (
 	"cmp"
+	"fmt"
 	"math"
 	"slices"
 
@@ -12,6 +13,7 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
 	"idletimber/craft/rule"
+	"idletimber/craft/species"
 	"idletimber/craft/stock"
 )
 
@@ -21,16 +23,25 @@ type Choice struct {
 	ByMass  bool              `json:"byMass" doc:"Proportion by mass, otherwise by volume"`
 	Reserve float64           `json:"reserve" range:"0,20000" doc:"Spare resin against leaks, ml"`
 	Fillers map[string]string `json:"fillers" doc:"Filler chosen by hand, by flaw id"`
+	Scuff   bool              `json:"scuff,omitempty" doc:"Each pour is sanded before the next, which then may come any time"`
 	Rounds  int               `json:"rounds,omitempty" range:"-1,6" doc:"Of pinholes; 0 the usual, -1 none left"`
+	Below   map[string]Below  `json:"below,omitempty" doc:"What goes in first, below the filler, by flaw id"`
+	Colour  *Colour           `json:"colour,omitempty" doc:"Of the resin; left out where it is clear"`
+	Warm    float64           `json:"warm,omitempty" range:"0,45" doc:"A box over the pour is kept so warm, °C; 0 without"`
+	Dots    string            `json:"dots,omitempty" enum:",epoxy" doc:"What fills pinholes: left out for thin CA"`
 }
 
-// rounds is how many rounds of pinholes are planned after a pour.
-func (c Choice) rounds(rules rule.Set) int {
-	if c.Rounds == 0 {
-		return int(math.Round(rules.Get(rule.PinholeRounds)))
-	}
-	return max(0, c.Rounds)
+// Below is what goes into the bottom of a void, from the bottom up, before its filler.
+type Below []Layer
+
+// Layer is one filler that goes into a void so deep.
+type Layer struct {
+	Filler string  `json:"filler" enum:"thin CA,medium CA\\, tinted,glue and sanding dust,putty,wicked thin glue" doc:"What"`
+	Depth  float64 `json:"depth" range:"0.2,200" doc:"How much of the depth it fills, mm"`
 }
+
+// air is how warm it is about a pour, °C, in a shop as warm as that.
+func (c Choice) air(shop float64) float64 { return max(shop, c.Warm) }
 
 // Check reports an unknown choice.
 func (c Choice) Check(field string) (ps craft.Problems) {
@@ -42,6 +53,20 @@ func (c Choice) Check(field string) (ps craft.Problems) {
 	}
 	for id, name := range c.Fillers {
 		ps.OneOf(field+".fillers."+id, name, names...)
+	}
+	ps.OneOf(field+".dots", c.Dots, "", Epoxy)
+	ps = append(ps, c.Colour.Check(field+".colour")...)
+	const mostLayers = 6
+	for id, below := range c.Below {
+		if len(below) > mostLayers {
+			ps.Add(field+".below."+id, "there are too many fillers", fmt.Sprintf("give at most %d", mostLayers))
+			continue
+		}
+		for i, o := range below {
+			at := fmt.Sprintf("%s.below.%s[%d]", field, id, i)
+			ps.InRange(at, o)
+			ps.OneOf(at+".filler", o.Filler, underneath...)
+		}
 	}
 	return ps
 }
@@ -70,9 +95,20 @@ type Void struct {
 	Options []Option     `json:"options" doc:"Fillers, the best first"`
 	Chosen  string       `json:"chosen" doc:"Filler"`
 	ByHand  bool         `json:"byHand" doc:"The filler was chosen by the maker"`
+	Coats   []Coat       `json:"coats" doc:"What goes in, from the bottom up, each with its wait"`
+	Recipe  []string     `json:"recipe" doc:"How it is filled, in order"`
+	Dam     string       `json:"dam,omitempty" doc:"What keeps resin in; left out where none is poured"`
+	Outs    []geom.Point `json:"outs" doc:"Where it runs out of the outline: it leaks there, in the slab's frame"`
+	Tone    *Tone        `json:"tone,omitempty" doc:"How its resin looks; left out where none is poured"`
 	kind    stock.Kind
 	wish    string
+	zone    string
+	pressed string
+	wood    species.Species
 	worked  bool // it lies in part in a hole, a notch or a recess
+	live    bool // it runs out at a live edge
+	tapers  bool // a V
+	bowl    bool // half an ellipsoid
 }
 
 // Bears reports a void filled with what carries load.
@@ -89,6 +125,8 @@ type Site struct {
 	Flipped   bool    // the slab's under face is the show face
 	Rules     rule.Set
 	Extents   Extents // of the same site measured at other depths; nil for none
+	Grain     stock.Grain // what the wood is; nil where nobody asks
+	Live      func(geom.Point) bool // whether a place on the outline is a live edge; nil where none is
 }
 
 // Extents are what of each flaw lies within each region of a site, which does not hang on
@@ -124,10 +162,23 @@ func Measure(s Site) []Void {
 			continue
 		}
 		if v := s.void(f); v.Volume >= nothing {
+			v.Outs = s.outs(f)
+			v.live = s.Live != nil && slices.ContainsFunc(v.Outs, s.Live)
+			if s.Grain != nil {
+				v.wood = s.Grain.At(Middle(f)).Species
+			}
 			out = append(out, v)
 		}
 	}
 	return out
+}
+
+// Middle is a place about the middle of a flaw.
+func Middle(f stock.Flaw) geom.Point {
+	if len(f.Line) > 0 {
+		return f.Line[len(f.Line)/2]
+	}
+	return f.Centre
 }
 
 // void measures one flaw; its working names what was put in.
@@ -135,6 +186,8 @@ func (s Site) void(f stock.Flaw) Void {
 	m := s.measure(f)
 	v := Void{
 		Flaw: f.ID, Name: f.Name(), Through: f.Through || f.Depth-s.Off >= s.Thickness, kind: f.Kind, wish: f.Wish,
+		zone: f.Zone, pressed: f.Pressed, Outs: []geom.Point{},
+		tapers: f.Kind == stock.Crack && !f.Slot && !f.Through, bowl: f.Kind == stock.Knot && !f.Through,
 		Depth: m.depth, Area: m.area, Volume: m.volume, Count: max(1, m.count), worked: m.worked,
 	}
 	v.Under = !v.Through && f.Under != s.Flipped
@@ -189,18 +242,19 @@ func (s Site) void(f stock.Flaw) Void {
 	return v
 }
 
-// Choose ranks what fills each void at the shop's temperature in °C and
-// picks the best unless the maker has. A board without feet is turned over and
-// used on both faces.
+// Choose ranks what fills each void at the shop's temperature in °C, picks the best unless the
+// maker has, and tells how it is filled. A board without feet is turned over and used on both
+// faces.
 func Choose(voids []Void, c Choice, temperature float64, feet bool) []Void {
 	out := slices.Clone(voids)
 	for i := range out {
 		v := &out[i]
-		v.Options = rank(*v, kindOf(c.Resin), temperature, feet)
+		v.Options = rank(*v, kindOf(c.Resin), c.air(temperature), feet)
 		v.Chosen = v.Options[0].Name
 		if name, ok := c.Fillers[v.Flaw]; ok {
 			v.Chosen, v.ByHand = name, true
 		}
+		v.told(c, kindOf(c.Resin), c.air(temperature))
 	}
 	return out
 }
@@ -214,25 +268,20 @@ const (
 
 // How deep a void may be that sanding takes out, and a dent that steam raises, mm.
 const (
-	sandable = 0.5
+	sandable = 0.3
 	pressed  = 1.5
 )
 
-// kept tells of soft wood that nobody has asked to be dug out: it stays until it is
-// found too soft.
-func (v Void) kept() bool { return v.kind == stock.Soft && v.wish == "" }
+// kept tells of soft wood that nobody has asked to be dug out: it stays until a nail tells.
+func (v Void) kept() bool { return v.kind == stock.Soft && v.wish == "" && v.pressed == "" }
 
-// layers is in how many layers a filler goes into a void, each with its wait.
-func (f Filler) layers(v Void) int {
-	if f.layer == 0 {
-		return 1
-	}
-	return max(1, int(math.Ceil(v.Depth/f.layer-1e-9)))
-}
-
-// waits is how long it takes until the void can be worked, minutes.
+// waits is how long it takes until the void can be worked, minutes: each layer, and what goes
+// on top.
 func (f Filler) waits(v Void) float64 {
-	wait := f.Wait * float64(f.layers(v))
+	wait := f.Wait
+	if f.layer > 0 {
+		wait *= max(1, math.Ceil(v.Depth/f.layer-1e-9))
+	}
 	if f.then != "" {
 		wait += fillerOf(f.then).Wait
 	}
@@ -250,6 +299,8 @@ const (
 	Putty    = "putty"
 	Wicked   = "wicked thin glue"
 	Caulked  = "wicked thin glue, then putty"
+	Sealed   = "wicked thin CA, then putty"
+	Hardened = "harden it"
 	Epoxy    = "epoxy"
 )
 
@@ -262,6 +313,7 @@ type Filler struct {
 
 	work  plan.Kind // whose rate it follows
 	layer float64   // how deep one layer goes, mm; 0 where it is filled in one
+	first string    // what of the shelf goes in first, where its name tells of more
 	then  string    // the filler that goes on top when it has hardened
 	proud bool      // it stands proud, so that the face is flattened again
 	bears bool      // it carries load
@@ -295,10 +347,10 @@ var Fillers = []Filler{
 	}, {
 		Name: SandOut, Food: "yes", Good: "so shallow that sanding takes it out", work: plan.Putty,
 		fits: func(v Void, _ bool) (bool, string) {
-			return !v.Through && v.Depth <= sandable, "for up to {0.5} deep"
+			return !v.Through && v.Depth <= sandable, "for up to {0.3} deep"
 		},
 	}, {
-		Name: Steam, Wait: 120, Food: "yes", Good: "wet cloth and iron: pressed fibres rise again", work: plan.Putty,
+		Name: Steam, Wait: 60, Food: "yes", Good: "wet cloth and iron: pressed fibres rise again", work: plan.Putty,
 		fits: func(v Void, _ bool) (bool, string) {
 			return v.kind == stock.Dent && v.Depth <= pressed, "for dents up to {1.5} deep, where no fibre is cut"
 		},
@@ -333,10 +385,23 @@ var Fillers = []Filler{
 		},
 	}, {
 		Name: Caulked, Wait: 240, Food: perSheet, Good: "binds a narrow crack to its bottom, and closes it",
-		work: plan.ThinGlue, then: Putty, proud: true,
+		work: plan.ThinGlue, first: Wicked, then: Putty, proud: true,
 		fits: func(v Void, _ bool) (bool, string) {
 			return v.kind == stock.Crack && v.Width <= 2 && !v.Through && !v.worked,
 				"for cracks up to {2} wide that do not go through"
+		},
+	}, {
+		Name: Sealed, Wait: 20, Food: perSheet, Good: "runs to the bottom of a narrow deep crack, and closes it",
+		work: plan.ThinGlue, first: ThinCA, then: Putty, proud: true,
+		fits: func(v Void, _ bool) (bool, string) {
+			return v.kind == stock.Crack && v.narrow() && !v.Through && !v.worked,
+				"for cracks up to {1.5} wide and deeper than {6} that do not go through"
+		},
+	}, {
+		Name: Hardened, Wait: 60, Food: "yes when cured", Good: "soft wood that holds under a nail: it keeps its figure",
+		work: plan.ThinGlue, first: ThinCA,
+		fits: func(v Void, _ bool) (bool, string) {
+			return v.kind == stock.Soft && v.pressed == stock.Holds, "for soft wood that a nail does not sink into by more than {1}"
 		},
 	}, {
 		Name: Epoxy, Food: perSheet, Good: "anything larger, and whatever carries load", proud: true, bears: true,

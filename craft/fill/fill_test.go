@@ -1,7 +1,9 @@
 package fill
 
 import (
+	"fmt"
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -73,15 +75,26 @@ func TestVolumeIsClippedFlattenedAndCapped(t *testing.T) {
 	assert.InDelta(t, twelve/2, Volume(worms, rect(-300, -100, -150, 100), 22, 0, nil), 0.001, "half of the holes")
 }
 
+// filled are voids with the fillers that they name.
+func filled(voids []Void) []Void {
+	c := Choice{Resin: "casting", Fillers: map[string]string{}}
+	named := slices.Clone(voids)
+	for i, v := range named {
+		named[i].Flaw = fmt.Sprint(i)
+		c.Fillers[named[i].Flaw] = v.Chosen
+	}
+	return Choose(named, c, 20, false)
+}
+
 func TestMix(t *testing.T) {
 	voids := []Void{
 		{Volume: 6.72, Chosen: "epoxy", Depth: 14},
-		{Volume: 4.31, Chosen: "epoxy"},
-		{Volume: 0.47, Chosen: "epoxy"},
-		{Volume: 7.92, Chosen: "epoxy"},
-		{Volume: 5, Chosen: "putty"},
+		{Volume: 4.31, Chosen: "epoxy", Depth: 11},
+		{Volume: 0.47, Chosen: "epoxy", Depth: 8},
+		{Volume: 7.92, Chosen: "epoxy", Depth: 22},
+		{Volume: 5, Chosen: "putty", Depth: 3},
 	}
-	mix, _, ok := Pour(voids, Choice{Resin: "casting"}, 25, 1, nil)
+	mix, _, ok := Pour(filled(voids), Choice{Resin: "casting"}, Conditions{Temperature: 25, ScaleStep: 1})
 	require.True(t, ok)
 	assert.InDelta(t, 19.42, mix.Net.Value, 0.005)
 	assert.InDelta(t, 29.36, mix.Total.Value, 0.005)
@@ -92,9 +105,9 @@ func TestMix(t *testing.T) {
 	assert.InDelta(t, 22.27, a, 0.005)
 	assert.InDelta(t, 10.02, b, 0.005)
 
-	_, _, ok = Pour(voids[4:], Choice{Resin: "casting"}, 25, 1, nil)
+	_, _, ok = Pour(filled(voids[4:]), Choice{Resin: "casting"}, Conditions{Temperature: 25, ScaleStep: 1})
 	assert.False(t, ok)
-	small, _, _ := Pour([]Void{{Volume: 0.1, Chosen: "epoxy"}}, Choice{Resin: "quick"}, 25, 1, nil)
+	small, _, _ := Pour(filled([]Void{{Volume: 0.1, Chosen: "epoxy", Depth: 1}}), Choice{Resin: "quick"}, Conditions{Temperature: 25, ScaleStep: 1})
 	assert.InDelta(t, 20, small.ResinG.Value+small.HardenerG.Value, 1e-6, "the least batch")
 }
 
@@ -105,9 +118,9 @@ func TestTimesFollowTheTemperature(t *testing.T) {
 
 func TestResinVerdicts(t *testing.T) {
 	voids := []Void{{Volume: 30, Depth: 40, Chosen: "epoxy"}}
-	mix, verdicts, _ := Pour(voids, Choice{Resin: "casting"}, 16, 1, nil)
+	mix, verdicts, _ := Pour(filled(voids), Choice{Resin: "casting"}, Conditions{Temperature: 16, ScaleStep: 1})
 	assert.Equal(t, 2, mix.Pours)
-	require.Len(t, verdicts, 2)
+	require.Len(t, verdicts, 3)
 	assert.Equal(t, craft.Stop, verdicts[0].Level)
 	assert.NotEmpty(t, verdicts[0].Remedies)
 	assert.Equal(t, craft.Mind, verdicts[1].Level)

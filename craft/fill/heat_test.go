@@ -82,7 +82,7 @@ func TestHeatGrows(t *testing.T) {
 func TestAHotPour(t *testing.T) {
 	pocket := Void{Name: "pocket", Chosen: Epoxy, Depth: 25, Width: 900, Area: 900 * 2000, Volume: 45000}
 	check := func(v Void, kind string, air float64) (out craft.Verdict, mix Mix) {
-		mix, all, ok := Pour([]Void{v}, Choice{Resin: kind}, air, 1, nil)
+		mix, all, ok := Pour(filled([]Void{v}), Choice{Resin: kind}, Conditions{Temperature: air, ScaleStep: 1})
 		require.True(t, ok)
 		i := slices.IndexFunc(all, func(v craft.Verdict) bool { return v.Check == "resin-heat" })
 		require.GreaterOrEqual(t, i, 0)
@@ -105,9 +105,9 @@ func TestAHotPour(t *testing.T) {
 	v, _ = check(crack, "casting", 32)
 	assert.Equal(t, craft.Good, v.Level)
 	// A flat pour so large that its walls count for nothing is as deep as it is.
-	assert.InDelta(t, 25, Void{Depth: 25, Width: 1e6, Area: 1e12}.lump(), 0.01)
+	assert.InDelta(t, 25, filled([]Void{{Chosen: Epoxy, Volume: 1, Depth: 25, Width: 1e6, Area: 1e12}})[0].lump(), 0.01)
 	// A cube: twice its volume over its six faces.
-	assert.InDelta(t, 2*27000.0/(6*900), Void{Depth: 30, Width: 30, Area: 900}.lump(), 1e-9)
+	assert.InDelta(t, 2*27000.0/(6*900), filled([]Void{{Chosen: Epoxy, Volume: 1, Depth: 30, Width: 30, Area: 900}})[0].lump(), 1e-9)
 }
 
 func BenchmarkWarms(b *testing.B) {

@@ -166,13 +166,16 @@ func TestFillersThatFit(t *testing.T) {
 	}
 	flat := Site{Thickness: 22, Off: 1.6}
 	narrow := stock.Flaw{Kind: stock.Crack, Line: crack.Line, Width: 1.2, Depth: 15}
+	assert.Equal(t, Sealed, chosen(flat, narrow).Chosen)
+	narrow.Width = 1.9
 	assert.Equal(t, Caulked, chosen(flat, narrow).Chosen)
+	narrow.Width = 1.2
 	assert.InDelta(t, 1.2*(1-1.6/15), chosen(flat, narrow).Width, 1e-9, "what flattening leaves of a V's width")
 	thin := Site{Thickness: 8, Off: 5}
 	assert.InDelta(t, 4*(1-5/14.8), chosen(thin, stock.Flaw{Kind: stock.Crack, Line: crack.Line, Width: 4,
 		Depth: 14.8}).Width, 1e-9, "also of one deeper than the board")
-	dent := stock.Flaw{Kind: stock.Dent, A: 5, B: 4, Depth: 2}
-	assert.Equal(t, SandOut, chosen(flat, dent).Chosen, "0.4 mm are left")
+	dent := stock.Flaw{Kind: stock.Dent, A: 5, B: 4, Depth: 1.9}
+	assert.Equal(t, SandOut, chosen(flat, dent).Chosen, "0.3 mm are left")
 	dent.Depth = 2.6
 	assert.Equal(t, Steam, chosen(flat, dent).Chosen)
 	dent.Depth = 6
@@ -180,7 +183,11 @@ func TestFillersThatFit(t *testing.T) {
 
 	soft := stock.Flaw{Kind: stock.Soft, Line: rect(0, 0, 40, 20), Depth: 10}
 	assert.Equal(t, Leave, chosen(flat, soft).Chosen, "until it is asked for, soft wood stays")
-	soft.Wish = stock.Fill
+	soft.Pressed = stock.Holds
+	assert.Equal(t, Hardened, chosen(flat, soft).Chosen, "spalt that holds under a nail is figure")
+	soft.Pressed = stock.Gives
+	assert.Equal(t, Epoxy, chosen(flat, soft).Chosen, "what gives way is dug out")
+	soft.Wish, soft.Pressed = stock.Fill, ""
 	assert.Equal(t, Epoxy, chosen(flat, soft).Chosen)
 
 	seam := stock.Flaw{ID: "s", Kind: stock.Crack, Line: crack.Line, Width: 3.9, Depth: 5.4, Slot: true}
@@ -201,9 +208,9 @@ func TestFillersThatFit(t *testing.T) {
 // Each layer waits for the one before, and what is closed with putty waits for both.
 func TestLayersWaitEach(t *testing.T) {
 	steps := func(v Void) (keys []string, wait float64) {
-		_, r := Reckon([]Void{v}, Choice{Resin: "casting"}, Conditions{Temperature: 20, ScaleStep: 1})
+		_, r := Reckon(filled([]Void{v}), Choice{Resin: "casting"}, Conditions{Temperature: 20, ScaleStep: 1})
 		for _, s := range r.Steps {
-			if s.Kind != plan.CleanVoid {
+			if s.Kind != plan.CleanVoid && s.Kind != plan.Water {
 				keys, wait = append(keys, s.Key), wait+s.Wait
 			}
 		}
@@ -213,7 +220,7 @@ func TestLayersWaitEach(t *testing.T) {
 	assert.Equal(t, []string{"fill-thin-CA", "fill-thin-CA-2", "fill-thin-CA-3"}, keys)
 	assert.InDelta(t, 30, wait, 1e-9)
 	keys, wait = steps(Void{Flaw: "c", Depth: 8, Width: 1, Count: 1, Volume: 0.5, Chosen: Caulked, kind: stock.Crack})
-	assert.Equal(t, []string{"fill-wicked-thin-glue-then-putty", "fill-wicked-thin-glue-then-putty-top"}, keys)
+	assert.Equal(t, []string{"fill-wicked-thin-glue", "fill-putty"}, keys)
 	assert.InDelta(t, 480, wait, 1e-9)
 }
 
@@ -221,7 +228,7 @@ func TestLayersWaitEach(t *testing.T) {
 func TestAMixtureByMassHasTheVolumeOfItsParts(t *testing.T) {
 	for _, r := range Resins {
 		voids := []Void{{Volume: 100, Depth: 3, Chosen: Epoxy}}
-		mix, _, ok := Pour(voids, Choice{Resin: r.Name, ByMass: true}, 25, 1, nil)
+		mix, _, ok := Pour(filled(voids), Choice{Resin: r.Name, ByMass: true}, Conditions{Temperature: 25, ScaleStep: 1})
 		require.True(t, ok)
 		assert.InEpsilon(t, mix.Total.Value, mix.ResinG.Value/r.A+mix.HardenerG.Value/r.B, 1e-9, r.Name)
 		assert.InEpsilon(t, r.Mass/100, mix.HardenerG.Value/mix.ResinG.Value, 1e-9)
@@ -232,15 +239,15 @@ func TestAMixtureByMassHasTheVolumeOfItsParts(t *testing.T) {
 // smaller than can be measured.
 func TestEveryPourIsABatch(t *testing.T) {
 	void := Void{Volume: 4, Depth: 40, Chosen: Epoxy}
-	layered, _, _ := Pour([]Void{void}, Choice{Resin: "coating"}, 25, 1, nil)
+	layered, _, _ := Pour(filled([]Void{void}), Choice{Resin: "coating"}, Conditions{Temperature: 25, ScaleStep: 1})
 	require.Greater(t, layered.Pours, 3)
 	pours := float64(layered.Pours)
 	assert.GreaterOrEqual(t, layered.ResinG.Value+layered.HardenerG.Value, 20*pours-1e-9)
 	void.Volume = 400
-	layered, _, _ = Pour([]Void{void}, Choice{Resin: "coating"}, 25, 1, nil)
+	layered, _, _ = Pour(filled([]Void{void}), Choice{Resin: "coating"}, Conditions{Temperature: 25, ScaleStep: 1})
 	assert.InDelta(t, 400*1.1+8*pours, layered.Total.Value, 1e-9)
 	assert.InDelta(t, 100*pours/layered.HardenerG.Value, layered.RatioOff, 1e-9)
 
-	_, verdicts, _ := Pour([]Void{void}, Choice{Resin: "casting"}, 38, 1, nil)
+	_, verdicts, _ := Pour(filled([]Void{void}), Choice{Resin: "casting"}, Conditions{Temperature: 38, ScaleStep: 1})
 	assert.Equal(t, craft.Mind, verdicts[0].Level, "at 38 °C resin is not just warm enough")
 }

@@ -110,10 +110,13 @@ func slower(temperature float64) float64 { return math.Pow(2, (25-temperature)/1
 
 func (r Resin) pours(depth float64) float64 { return max(1, math.Ceil(depth/r.Pour-1e-9)) }
 
+// topUp is what a pour is topped up by each time, as a share of it (rule).
+const topUp = 0.10
+
 // between is the wait in minutes until the next pour at 25 °C: into the tack
-// window, or, without one, until it can be sanded.
-func (r Resin) between() float64 {
-	if r.TackFrom > 0 {
+// window, or, without one or where each pour is scuffed, until it can be sanded.
+func (r Resin) between(scuff bool) float64 {
+	if r.TackFrom > 0 && !scuff {
 		return r.TackFrom * 60
 	}
 	return r.SandHours * 60
@@ -144,7 +147,16 @@ type Mix struct {
 	HardenerG craft.Figure `json:"hardenerG" doc:"Hardener, g"`
 	ResinML   float64      `json:"resinMl" doc:"Resin, ml"`
 	HardML    float64      `json:"hardenerMl" doc:"Hardener, ml"`
-	PigmentG  float64      `json:"pigmentG" doc:"The most pigment, g"`
+	PigmentG  float64      `json:"pigmentG" doc:"Pigment, g"`
+	Colour    string       `json:"colour" doc:"In words"`
+	Batch     Batch        `json:"batch" doc:"What is weighed at once"`
+	Batches   int          `json:"batches" doc:"How many for each pour: the scale or the cup holds no more"`
+	TopUps    int          `json:"topUps" doc:"How often a pour is topped up while it sinks"`
+	TopUpML   float64      `json:"topUpMl" doc:"What that takes each time, ml; it is not in the first mix"`
+	CupML     float64      `json:"cupMl" doc:"What stays in each cup, ml"`
+	TackTo    float64      `json:"tackTo" doc:"Minutes after a pour until which the next one bonds; 0 without such a window"`
+	Scuffed   bool         `json:"scuffed" doc:"Each pour is sanded before the next"`
+	Warm      float64      `json:"warm" doc:"A box over it is kept so warm, °C; 0 without"`
 	RatioOff  float64      `json:"ratioOff" doc:"Error of the ratio from one step of the scale, %"`
 	Pours     int          `json:"pours" doc:"How many pours, one upon the other"`
 	Between   float64      `json:"between" doc:"Minutes between pours"`
@@ -159,41 +171,71 @@ type Mix struct {
 	Figures []craft.Figure `json:"-"`
 }
 
-// pigment is the most of it in a mix, as a share of the mass (rule).
-const pigment = 0.05
+// Batch is what is weighed at once, g.
+type Batch struct {
+	ResinG    float64 `json:"resinG" doc:"Resin, g"`
+	HardenerG float64 `json:"hardenerG" doc:"Hardener, g"`
+	PigmentG  float64 `json:"pigmentG" doc:"Pigment, last, g"`
+}
+
+// split is so many ml of the mix, g of resin and hardener.
+func (m Mix) split(ml float64) (a, b float64) {
+	share := ml / m.Total.Value
+	return m.ResinG.Value * share, m.HardenerG.Value * share
+}
+
+// density is that of the mix, g/ml.
+func (m Mix) density() float64 { return (m.ResinG.Value + m.HardenerG.Value) / m.Total.Value }
 
 // leastMix is the smallest batch that can be measured well, g (rule).
 const leastMix = 20
 
+// mostBatches bounds the batches of a pour, whatever the cup.
+const mostBatches = 50
+
+// cupWeighs is what an empty cup takes of what the scale bears, g (rule).
+const cupWeighs = 20
+
 // Pour reckons the resin for the voids that are filled with it; ok is false
 // when none is.
-func Pour(
-	voids []Void,
-	c Choice,
-	temperature, scaleStep float64,
-	rules rule.Set,
-) (mix Mix, verdicts []craft.Verdict, ok bool) {
-	r := kindOf(c.Resin)
+func Pour(voids []Void, c Choice, k Conditions) (mix Mix, verdicts []craft.Verdict, ok bool) {
+	r, temperature := kindOf(c.Resin), c.air(k.Temperature)
 	var net, deepest float64
 	var warmest Void // of those in which a pour warms the most
 	var terms []craft.Term
 	for _, v := range voids {
-		if v.Chosen != Epoxy {
+		ml := v.resinML()
+		if ml <= 0 {
 			continue
 		}
 		ok = true
-		net += v.Volume
-		deepest = max(deepest, v.Depth)
+		net += ml
+		deepest = max(deepest, v.resinDepth())
 		if v.lump() > warmest.lump() {
 			warmest = v
 		}
-		terms = append(terms, craft.Term{Name: v.Name, Value: v.Volume, Unit: craft.ML})
+		terms = append(terms, craft.Term{Name: v.Name, Value: ml, Unit: craft.ML})
 	}
 	if !ok {
 		return mix, nil, false
 	}
-	soak, cup, pours := rules.Get(rule.Soak), rules.Get(rule.CupLoss), r.pours(deepest)
-	total := net*soak + cup*pours + c.Reserve
+	soak, cup, pours := k.Habit.soak(k.Rules), k.Habit.cup(k.Rules), r.pours(deepest)
+	density := r.mixed()
+	if !c.ByMass {
+		a, b := r.ByVolume(1)
+		density = a + b
+	}
+	batches := 1.0
+	mixed := func() float64 {
+		return max(net*soak+cup*pours*batches+c.Reserve, leastMix*pours*batches/density)
+	}
+	for ; batches < mostBatches; batches++ {
+		one := mixed() / pours / batches
+		if (k.Cup == 0 || one <= k.Cup) && (k.ScaleMost == 0 || one*density <= k.ScaleMost-cupWeighs) {
+			break
+		}
+	}
+	total := mixed() // every pour, and of it every cup, is a batch of its own
 	a, b := r.ByVolume(total)
 	formula, source := "to mix × parts ÷ all parts × density",
 		"usual figures for "+r.Name+" resin, by volume; its data sheet overrides them"
@@ -201,9 +243,6 @@ func Pour(
 		a, b = ByMass(total, r.mixed(), r.Mass)
 		formula, source = "to mix × density × grams ÷ all grams",
 			"usual figures for "+r.Name+" resin, by mass; its data sheet overrides them"
-	}
-	if least := leastMix * pours / (a + b); least > 1 { // every pour is a batch of its own
-		a, b, total = a*least, b*least, total*least
 	}
 	slow := slower(temperature)
 	figure := func(key, label string, v float64, unit craft.Unit, formula, source string,
@@ -236,8 +275,8 @@ func Pour(
 			"Resin to mix",
 			total,
 			craft.ML,
-			"voids × soak + left in the cup × pours + reserve, at least a batch of {20 g} for each pour",
-			"shop rules for soak and cup",
+			"voids × soak + left in the cup × pours × batches of each + reserve, at least {20 g} a batch",
+			k.Habit.source(),
 			craft.Term{
 				Name:  "voids",
 				Value: net,
@@ -246,6 +285,7 @@ func Pour(
 			craft.Term{Name: "soak", Value: soak},
 			craft.Term{Name: "left in the cup", Value: cup, Unit: craft.ML},
 			craft.Term{Name: "pours", Value: pours},
+			craft.Term{Name: "batches of each", Value: batches},
 			craft.Term{Name: "reserve", Value: c.Reserve, Unit: craft.ML},
 		),
 		ResinG: figure(
@@ -270,10 +310,13 @@ func Pour(
 			craft.Term{Name: "grams to 100 of resin", Value: r.Mass},
 			craft.Term{Name: "density", Value: r.B, Unit: "g/ml"},
 		),
-		ResinML: a / r.A, HardML: b / r.B, PigmentG: pigment * (a + b), RatioOff: scaleStep / b * pours * 100,
-		Pours: int(pours), Between: r.between() * slow, Working: r.WorkingIn(total/pours, temperature),
+		ResinML: a / r.A, HardML: b / r.B, PigmentG: c.Colour.share() / 100 * (a + b), RatioOff: k.ScaleStep / b * pours * batches * 100,
+		Pours: int(pours), Between: r.between(c.Scuff) * slow, TackTo: r.TackTo * 60 * slow, Scuffed: c.Scuff || r.TackTo == 0,
+		Batches: int(batches), Colour: c.Colour.String(), TopUps: int(math.Round(k.Rules.Get(rule.TopUps))), Warm: c.Warm, CupML: cup,
+		TopUpML: max(net*soak*topUp/pours+cup, leastMix/density), Working: r.WorkingIn(total/pours/batches, temperature),
 		Demould: r.DemouldH * 60 * slow, Sand: r.SandHours * 60 * slow, Full: r.FullDays * slow,
 	}
+	mix.Batch = Batch{a / pours / batches, b / pours / batches, mix.PigmentG / pours / batches}
 	sheet := "usual figures for " + r.Name + " resin; its data sheet overrides them"
 	cure := func(key, label string, v float64, unit craft.Unit, warm float64) craft.Figure {
 		return figure(
@@ -312,7 +355,7 @@ func Pour(
 		figure(
 			"fill.pigment",
 			"Pigment, at the most",
-			mix.PigmentG,
+			mostPigment*(a+b)/100,
 			craft.Gram,
 			"a twentieth of the mass mixed",
 			sheet,
@@ -323,10 +366,10 @@ func Pour(
 			"One step of the scale is off by",
 			mix.RatioOff,
 			craft.Percent,
-			"smallest step of the scale ÷ hardener of a pour",
+			"smallest step of the scale ÷ hardener of a batch",
 			"the shop's scale",
-			craft.Term{Name: "step", Value: scaleStep, Unit: craft.Gram},
-			craft.Term{Name: "hardener", Value: b / pours, Unit: craft.Gram},
+			craft.Term{Name: "step", Value: k.ScaleStep, Unit: craft.Gram},
+			craft.Term{Name: "hardener", Value: mix.Batch.HardenerG, Unit: craft.Gram},
 		),
 		figure(
 			"fill.pours",
@@ -342,15 +385,28 @@ func Pour(
 	if mix.Pours > 1 {
 		mix.Figures = append(
 			mix.Figures,
-			cure("fill.between", "Between two pours", mix.Between, craft.Minute, r.between()),
+			cure("fill.between", "Between two pours", mix.Between, craft.Minute, r.between(c.Scuff)),
 		)
+		if !mix.Scuffed {
+			mix.Figures = append(mix.Figures,
+				cure("fill.tack", "The next pour bonds until", mix.TackTo, craft.Minute, r.TackTo*60))
+		}
+	}
+	if mix.TopUps > 0 {
+		mix.Figures = append(mix.Figures, figure(
+			"fill.top-up", "Mixed anew to top it up, each time", mix.TopUpML, craft.ML,
+			"a tenth of a pour + left in the cup, at least {20 g}; not in the first mix", k.Habit.source(),
+			craft.Term{Name: "a pour, with what soaks in", Value: net * soak / pours, Unit: craft.ML},
+			craft.Term{Name: "left in the cup", Value: cup, Unit: craft.ML},
+			craft.Term{Name: "times", Value: float64(mix.TopUps)},
+		))
 	}
 	mix.Figures = append(
 		mix.Figures,
 		figure(
 			"fill.working", "Work within", mix.Working, craft.Minute,
 			"until a tenth of a batch has cured, in a cup as high as wide: a large one warms itself", sheet,
-			craft.Term{Name: "batch", Value: total / pours, Unit: craft.ML},
+			craft.Term{Name: "batch", Value: total / pours / batches, Unit: craft.ML},
 			craft.Term{Name: "the shop's air", Value: temperature, Unit: craft.Celsius},
 			craft.Term{Name: "working time at {25 °C}", Value: r.Working, Unit: craft.Minute},
 		),
@@ -358,7 +414,10 @@ func Pour(
 		cure("fill.sand", "Sand after", mix.Sand, craft.Minute, r.SandHours*60),
 		cure("fill.full", "Full cure", mix.Full, craft.Day, r.FullDays),
 	)
-	verdicts = append(verdicts, cold(r, temperature), deep(r, deepest, mix.Pours))
+	verdicts = append(verdicts, cold(r, warmest, temperature), deep(r, deepest, mix.Pours), c.Colour.pigmented())
+	if v, ok := k.Habit.reserved(net, c.Reserve); ok {
+		verdicts = append(verdicts, v)
+	}
 	if warmest.lump() > 0 {
 		mix.Warms = r.Warms(warmest.layer(r), temperature)
 		verdicts = append(verdicts, hot(r, warmest, mix.Warms, temperature))
@@ -367,17 +426,18 @@ func Pour(
 }
 
 // layer is the lump of one pour of a resin into the void, mm.
-func (v Void) layer(r Resin) float64 { return v.lump() / r.pours(v.Depth) }
+func (v Void) layer(r Resin) float64 { return v.lump() / r.pours(v.resinDepth()) }
 
 // lump is the depth of a flat pour that would keep its heat as this void does, mm: twice its
 // volume over its surface, its walls counted by its width.
 func (v Void) lump() float64 {
-	if v.Area <= 0 || v.Depth <= 0 {
+	deep := v.resinDepth()
+	if v.Area <= 0 || deep <= 0 {
 		return 0
 	}
-	wide := max(v.Width, 0.1)
-	walls := (2*v.Area/wide + 2*wide) * v.Depth
-	return 2 * v.Area * v.Depth / (2*v.Area + walls)
+	across := max(v.Width, 0.1)
+	walls := (2*v.Area/across + 2*across) * deep
+	return 2 * v.Area * deep / (2*v.Area + walls)
 }
 
 func resinPatch(name string) craft.Patch {
@@ -387,7 +447,23 @@ func resinPatch(name string) craft.Patch {
 // hottest is up to what air a pour behaves as its figures say, °C (rule).
 const hottest = 30
 
-func cold(r Resin, temperature float64) craft.Verdict {
+// cold judges whether it is warm enough about the pour; the void is the one that keeps its heat
+// best.
+func cold(r Resin, v Void, temperature float64) craft.Verdict {
+	out := warmEnough(r, temperature)
+	if temperature >= r.Coldest {
+		return out
+	}
+	if box := r.Coldest + warmer; r.Warms(v.layer(r), box).Peak <= CoolPeak {
+		out.Remedies = append(out.Remedies, craft.Remedy{
+			Label: "Warm a box over it to " + craft.In(box, craft.Celsius),
+			Patch: craft.Patch{"fill": map[string]any{"warm": box}},
+		})
+	}
+	return out
+}
+
+func warmEnough(r Resin, temperature float64) craft.Verdict {
 	v := craft.Verdict{
 		Check: "resin-temperature", Stage: craft.Fill, Level: craft.Good, Limit: r.Coldest, AtLeast: true,
 		Finding: "Warm enough for the resin", Reason: "Below its temperature resin stays soft or cures cloudy.",

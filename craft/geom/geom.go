@@ -633,6 +633,19 @@ func crossings(a, b Point, r Ring) []float64 {
 	return ts
 }
 
+// Halfway is the point half way along a line of one point at least.
+func Halfway(line []Point) Point {
+	left := Length(line) / 2
+	for i := 0; i+1 < len(line); i++ {
+		d := line[i+1].Sub(line[i]).Len()
+		if d > 0 && left <= d {
+			return line[i].Lerp(line[i+1], left/d)
+		}
+		left -= d
+	}
+	return line[0]
+}
+
 // Length is the length of an open line, mm.
 func Length(line []Point) float64 {
 	var sum float64

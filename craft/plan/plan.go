@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"idletimber/craft"
+	"idletimber/craft/geom"
 )
 
 // Step is one piece of work on a board, followed by a wait.
@@ -116,9 +117,14 @@ type Chain struct {
 // Entry is one event in the log of a step.
 type Entry struct {
 	Step    string    `json:"step" doc:"Key of the step"`
-	Event   string    `json:"event" enum:"start,pause,finish,undo" doc:"What happened"`
+	Event   string    `json:"event" enum:"start,pause,finish,undo,note" doc:"What happened"`
 	At      time.Time `json:"at" doc:"When"`
 	Minutes float64   `json:"minutes" doc:"Actual hands-on minutes, with finish"`
+
+	What  string      `json:"what,omitempty" doc:"With note: what was noted"`
+	Value float64     `json:"value,omitempty" doc:"With note: how much of it, in its own unit"`
+	Place *geom.Point `json:"place,omitempty" doc:"With note: where, in the slab's frame"`
+	Of    string      `json:"of,omitempty" doc:"Of a pour: the kind of resin that was poured"`
 }
 
 // The states of a step, and the events that change them.
@@ -132,6 +138,7 @@ const (
 	Pause  = "pause"
 	Finish = "finish"
 	Undo   = "undo"
+	Noted  = "note" // something was written down; the state stays
 )
 
 // Progress is how far a step has come.
@@ -147,7 +154,7 @@ func Follow(log []Entry, step string, now time.Time) Progress {
 	p := Progress{State: ToDo}
 	var spent float64
 	for _, e := range log {
-		if e.Step != step {
+		if e.Step != step || e.Event == Noted {
 			continue
 		}
 		at := e.At

@@ -20,7 +20,9 @@ const (
 	CleanVoid  Kind = "clean void"
 	ThinGlue   Kind = "thin glue"
 	Putty      Kind = "putty"
+	Dam        Kind = "dam"
 	Pour       Kind = "pour"
+	Watch      Kind = "watch"
 	Sanding    Kind = "sanding"
 	Water      Kind = "water"
 	Wipe       Kind = "wipe"
@@ -65,7 +67,9 @@ var rates = map[Kind]rate{
 	CleanVoid:  {2, 5, "of void on the face", craft.CM2},
 	ThinGlue:   {3, 2, "voids", craft.Count},
 	Putty:      {3, 1, "voids", craft.Count},
+	Dam:        {4, 0.25, "voids", craft.Count},
 	Pour:       {12, 50, "of resin", craft.ML},
+	Watch:      {0, 0.5, "looks", craft.Count},
 	Water:      {2, 1, "boards", craft.Count},
 	Wipe:       {2, 1, "boards", craft.Count},
 	Coat:       {4, 0.05, "of surface", craft.M2},

@@ -1,59 +1,142 @@
 package reckon
 
 import (
-	"strings"
+	"cmp"
+	"fmt"
+	"slices"
 	"time"
 
 	"idletimber/craft"
 	"idletimber/craft/fill"
+	"idletimber/craft/geom"
 	"idletimber/craft/plan"
+	"idletimber/craft/stock"
 )
 
 // cure is the last pour that was made on a board, and how far it has come.
 type cure struct {
-	step string // its key
+	pour int // from 0
 	fill.Curing
+}
+
+// log is what was done on the board, oldest first.
+func (l *laid) log() []plan.Entry {
+	out, of := []plan.Entry{}, plan.Board(l.board.ID)
+	for _, e := range l.on.Log {
+		if e.Subject == of {
+			out = append(out, e.Entry)
+		}
+	}
+	return out
+}
+
+// looks are the looks at its pinholes so far.
+func (l *laid) looks() []fill.Look { return fill.LooksAt(l.log()) }
+
+// pourings are the pours of the board as far as they have come, in their order.
+func (l *laid) pourings() (out []fill.Pouring) {
+	l.record(craft.Fill)
+	if l.mix == nil {
+		return nil
+	}
+	log, air := l.log(), max(l.on.Shop.Air.Temperature, l.board.Fill.Warm)
+	for i := range l.mix.Pours {
+		out = append(out, l.mix.Follow(i, log, l.on.Shop.ScaleStep, air))
+	}
+	return out
+}
+
+// drawnVoids are its voids numbered, in its own frame.
+func (l *laid) drawnVoids() []fill.Drawn {
+	out := []fill.Drawn{}
+	for i, v := range l.voids() {
+		k := slices.IndexFunc(l.on.wood.Flaws, func(f stock.Flaw) bool { return f.ID == v.Flaw })
+		d := fill.Drawn{
+			Number: i + 1, Void: v.Flaw, Outs: geom.Ring(v.Outs).Map(l.board.Placement.In),
+			At: l.board.Placement.In(fill.Middle(l.on.wood.Flaws[k])),
+		}
+		for _, at := range l.on.wood.Flaws[k].Sections() {
+			d.Paths = append(d.Paths, at.Footprint().Map(l.board.Placement.In).SVG())
+		}
+		out = append(out, d)
+	}
+	return out
 }
 
 // curing is how far the last pour on the board has come by the warmth of the room; nil where
 // nothing was poured.
 func (l *laid) curing() *cure {
 	l.record(craft.Fill)
-	if l.mix == nil {
+	log := l.log()
+	var last plan.Entry
+	pour := -1
+	for i := 0; ; i++ {
+		key := fmt.Sprintf("%s%d", fill.PourKey, i+1)
+		p := plan.Follow(log, key, l.on.Now)
+		if p.State != plan.Done {
+			break
+		}
+		e := plan.Entry{At: *p.DoneAt}
+		for _, o := range log {
+			if o.Step == key && o.Of != "" {
+				e.Of = o.Of
+			}
+		}
+		if notes := fill.Noted(log, key); len(notes) > 0 {
+			for _, n := range notes {
+				if n.What == fill.NotePoured {
+					e.At = n.At
+				}
+			}
+		}
+		last, pour = e, i
+	}
+	if pour < 0 {
 		return nil
 	}
-	of := plan.Board(l.board.ID)
-	var log []plan.Entry
-	for _, e := range l.on.Log {
-		if e.Subject == of && strings.HasPrefix(e.Step, fill.PourKey) {
-			log = append(log, e.Entry)
-		}
+	kind := last.Of
+	if l.mix != nil {
+		kind = cmp.Or(kind, l.mix.Kind)
 	}
-	last, key := time.Time{}, ""
-	for _, e := range log {
-		if p := plan.Follow(log, e.Step, l.on.Now); p.State == plan.Done && p.DoneAt.After(last) {
-			last, key = *p.DoneAt, e.Step
-		}
-	}
-	if key == "" {
+	if kind == "" {
 		return nil
 	}
-	room := fill.Room{Read: l.on.Warmth, Usual: l.on.Shop.Air.Temperature}
-	return &cure{key, fill.CuringOf(l.mix.Kind, room, last, l.on.Now)}
+	room := fill.Room{Read: l.on.Warmth, Usual: l.on.Shop.Air.Temperature, Box: l.board.Fill.Warm}
+	another := l.mix != nil && pour+1 < l.mix.Pours && !l.mix.Scuffed
+	return &cure{pour, fill.CuringOf(kind, room, last.At, l.on.Now, another)}
 }
 
-// waits dates the wait and the rest after the last pour by the warmth that it really had.
-func (c *cure) waits(steps []plan.Step) {
+// missed tells whether the window in which the next pour bonds is over.
+func (c *cure) missed(now time.Time) bool { return c.Until != nil && now.After(*c.Until) }
+
+// waits dates the wait and the rest after the last pour by the warmth that it really had. Where
+// the next pour came too late to bond, the last one must be sanded first.
+func (c *cure) waits(steps []plan.Step, log []plan.Entry, now time.Time) {
+	watch, next := fmt.Sprintf("%s%d", fill.WatchKey, c.pour+1), fmt.Sprintf("%s%d", fill.PourKey, c.pour+2)
 	for i := range steps {
 		s := &steps[i]
-		if s.Key != c.step || s.Rest == 0 { // between two pours the window is that of the plan
+		if s.Key == next && c.missed(now) {
+			s.Detail = "The window is over: sand the last pour dull first, P80, and wipe it. " + s.Detail
+		}
+		if s.Key != watch {
 			continue
 		}
-		if c.Sand != nil {
-			s.Wait = c.Sand.Sub(c.Poured).Minutes()
+		till := c.Sand
+		if c.From != nil && !c.missed(now) {
+			till = c.From
 		}
-		if c.Full != nil {
-			s.Rest = c.Full.Sub(c.Poured).Minutes()
+		since, done := now, false
+		if p := plan.Follow(log, watch, now); p.State == plan.Done {
+			since, done = *p.DoneAt, true
+		}
+		if till != nil {
+			s.Until, s.Wait = till, 0
+			if done {
+				s.Wait = max(0, till.Sub(since).Minutes())
+			}
+		}
+		if c.Full != nil && s.Rest > 0 {
+			s.Rest = max(0, c.Full.Sub(since).Minutes())
 		}
 	}
 }

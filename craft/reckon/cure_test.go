@@ -42,7 +42,7 @@ func TestAPourCuresByTheWarmthItHad(t *testing.T) {
 	require.NotNil(t, usual.Curing)
 	assert.Equal(t, poured, usual.Curing.Poured)
 	wait := func(r Reckoned) time.Time {
-		i := slices.IndexFunc(r.Course.Steps, func(d plan.Dated) bool { return d.Key == fill.PourKey+"1" })
+		i := slices.IndexFunc(r.Course.Steps, func(d plan.Dated) bool { return d.Key == fill.WatchKey+"1" })
 		return *r.Course.Steps[i].WaitUntil
 	}
 	assert.Equal(t, usual.Curing.Sand.Unix(), wait(usual).Unix())

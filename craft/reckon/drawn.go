@@ -6,6 +6,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/board"
+	"idletimber/craft/fill"
 	"idletimber/craft/geom"
 	"idletimber/craft/layout"
 	"idletimber/craft/moisture"
@@ -20,6 +21,7 @@ type drawn struct {
 	Scene
 	zone   *time.Location
 	pace   plan.Pace
+	habit  fill.Habit
 	wood   stock.Wood
 	usable geom.Ring
 	target moisture.Target
@@ -42,7 +44,7 @@ func draw(s Scene) (*drawn, error) {
 	if err != nil {
 		return nil, craft.Problems{{Field: "shop.timeZone", Wrong: err.Error(), Right: "write it like Europe/Vienna"}}
 	}
-	b := &drawn{Scene: s, zone: zone, pace: plan.Learn(s.Samples)}
+	b := &drawn{Scene: s, zone: zone, pace: plan.Learn(s.Samples), habit: fill.Learn(s.Poured)}
 	if s.Slab != nil {
 		b.wood = slab.Draw(*s.Slab, s.Shop.Species)
 		b.usable = b.wood.Usable()

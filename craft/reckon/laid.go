@@ -14,6 +14,7 @@ import (
 	"idletimber/craft/layout"
 	"idletimber/craft/milling"
 	"idletimber/craft/plan"
+	"idletimber/craft/rule"
 	"idletimber/craft/sanding"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
@@ -56,7 +57,8 @@ type laid struct {
 type thick struct {
 	budget stock.Budget
 	voids  []fill.Void
-	filled int // faces that are flattened again
+	filled int     // faces that are flattened again
+	marks  float64 // what taking marks out of its faces sands off beyond the usual, mm
 }
 
 // depths are what the voids of a board depend on beside its place.
@@ -136,6 +138,9 @@ func (l *laid) cutOut() layout.Blank {
 func (l *laid) flattened(whole bool, filled int) stock.Blank {
 	size := l.place.Milling(l.cutOut(), whole)
 	size.Filled = filled
+	if l.thick != nil {
+		size.Marks = l.thick.marks
+	}
 	return size
 }
 
@@ -163,6 +168,13 @@ func (l *laid) thickness() thick {
 		if now := fill.FilledFaces(t.voids); now > t.filled {
 			t = at(now)
 		}
+		show, under := fill.Marks(t.voids)
+		usual := rules.Get(rule.SandFace)
+		if t.marks = max(0, show-usual) + max(0, under-usual); t.marks > 0 {
+			size := l.flattened(whole, t.filled)
+			size.Marks = t.marks
+			t.budget = l.on.wood.Plan(size, rules)
+		}
 		l.thick = &t
 	}
 	return *l.thick
@@ -186,6 +198,8 @@ func (l *laid) site(at depths) fill.Site {
 	site := fill.Site{
 		Flaws: l.on.wood.Flaws, Outline: l.outline, Thickness: at.planed, Off: at.off,
 		Flipped: l.board.Placement.Flip, Rules: l.on.Shop.Rules, Extents: l.extents,
+		Grain: l.on.wood.Grain,
+		Live: func(p geom.Point) bool { return l.shaped.LiveAt(l.board.Placement.In(p)) },
 	}
 	for _, hole := range l.shaped.Holes {
 		site.Holes = append(site.Holes, l.onWood(hole))
@@ -308,20 +322,15 @@ func (l *laid) chain() plan.Chain {
 		Subject: plan.Board(l.board.ID),
 		Name:    l.board.Name,
 		Due:     l.board.Give.DueAt(l.on.zone),
-		Log:     []plan.Entry{},
+		Log:     l.log(),
 	}
 	for _, r := range l.all() {
 		c.Steps = append(c.Steps, r.Steps...)
 	}
 	c.Steps = l.fittedWhen(c.Steps)
 	l.on.waitsForPanel(&c)
-	for _, e := range l.on.Log {
-		if e.Subject == c.Subject {
-			c.Log = append(c.Log, e.Entry)
-		}
-	}
 	if cure := l.curing(); cure != nil {
-		cure.waits(c.Steps)
+		cure.waits(c.Steps, c.Log, l.on.Now)
 	}
 	return c
 }

@@ -81,6 +81,8 @@ type Reckoned struct {
 	Whole      stock.Budget         `json:"wholeBudget" doc:"The same if the whole slab is flattened first"`
 	Voids      []fill.Void          `json:"voids" doc:"What of the flaws falls within it"`
 	Curing     *fill.Curing         `json:"curing,omitempty" doc:"How far its last pour has come; left out without one"`
+	Pourings   []fill.Pouring       `json:"pourings,omitempty" doc:"Its pours, as far as they have come"`
+	Drawn      []fill.Drawn         `json:"drawn" doc:"Its voids as they are numbered and drawn"`
 	Ends       []fill.End           `json:"ends" doc:"What becomes of every mark where it is cut out"`
 	Mix        *fill.Mix            `json:"mix,omitempty" doc:"Resin to mix; left out where none is"`
 	Sanding    sanding.Plan         `json:"sanding" doc:"Its climb through the grits"`
@@ -198,7 +200,14 @@ func (l *laid) reckon() Reckoned {
 		r.Uses = append(r.Uses, record.Uses...)
 		steps = append(steps, record.Steps...)
 	}
-	r.Shelf = stage.Together(r.Uses)
+	r.Shelf, r.Pourings, r.Drawn = stage.Together(r.Uses), l.pourings(), l.drawnVoids()
+	var minutes float64
+	for _, step := range steps {
+		minutes += step.Minutes
+	}
+	if v, ok := fill.Wormy(r.Voids, s.Area(), minutes); ok {
+		r.Verdicts = append(r.Verdicts, v)
+	}
 	if c := l.curing(); c != nil {
 		r.Curing, r.Verdicts = &c.Curing, append(r.Verdicts, c.Verdict())
 	}

@@ -108,8 +108,8 @@ func TestOneBoardFromSlabToGift(t *testing.T) {
 		keys = append(keys, s.Key)
 	}
 	assert.Equal(t, []string{
-		"cross-cut", "flatten", "clean-voids", "pour-1", "reflatten", "pinholes-1", "pinholes-1-flush",
-		"pinholes-2", "pinholes-2-flush", "bore", "inner-cuts", "outline", "edges",
+		"cross-cut", "flatten", "clean-voids", "dam", "pour-1", "watch-1", "reflatten", "pinholes-1", "pinholes-1-flush",
+		"pinholes-2", "pinholes-2-flush", "wet-look", "bore", "inner-cuts", "outline", "edges",
 		"sand-80", "sand-100", "sand-150", "raise-150", "sand-220", "wipe", "coat-1", "wipe-1", "coat-2", "buff-2",
 		"note",
 	}, keys)
@@ -251,7 +251,7 @@ func remaining(r Reckoned) (minutes float64) {
 func TestFinishedStepsMoveThePlan(t *testing.T) {
 	j := sample()
 	before := must(t, j).Boards[0]
-	for _, s := range before.Course.Steps[:4] {
+	for _, s := range before.Course.Steps[:6] {
 		j.Log = append(
 			j.Log,
 			LogEntry{Subject: plan.Board("one"), Entry: plan.Entry{Step: s.Key, Event: "finish", At: now, Minutes: 5}},
@@ -262,7 +262,7 @@ func TestFinishedStepsMoveThePlan(t *testing.T) {
 	assert.False(t, after.Stick[4].Done, "the fill is still to be flattened")
 	assert.False(t, after.Course.Finish.After(*before.Course.Finish))
 	assert.Less(t, remaining(after), remaining(before))
-	assert.Equal(t, now.Add(time.Duration(after.Mix.Sand*float64(time.Minute))), *after.Course.Steps[3].WaitUntil)
+	assert.Equal(t, now.Add(time.Duration(after.Mix.Sand*float64(time.Minute))), *after.Course.Steps[5].WaitUntil)
 }
 
 func TestPlanWithoutASlab(t *testing.T) {

@@ -68,6 +68,7 @@ type Scene struct {
 	Log       []LogEntry    `json:"log,omitempty" doc:"What has been done on the boards"`
 	Elsewhere []plan.Chain  `json:"elsewhere,omitempty" doc:"Boards on other slabs that share the maker's sessions"`
 	Warmth    []fill.Warmth `json:"warmth,omitempty" doc:"Of the room as it was read, oldest first"`
+	Poured    []fill.Poured `json:"poured,omitempty" doc:"Pours that are over, which teach soak, loss and reserve"`
 	Samples   []plan.Sample `json:"samples,omitempty" doc:"Finished steps that teach the maker's pace"`
 
 	Watch craft.Watch `json:"-"` // asked between boards, and oftener in what takes long
@@ -141,6 +142,7 @@ const (
 	mostDrawn    = 4000
 	mostReserved = 200 // strips of panels
 	mostWarmth   = 5000
+	mostPoured   = 1000
 )
 
 // drawnBy counts the points of boards, those of curves as often as they take longer.
@@ -186,6 +188,13 @@ func (j Scene) Check() craft.Problems {
 	if len(j.Warmth) > mostWarmth {
 		ps.Add("warmth", "there are too many readings of the room", fmt.Sprintf("give at most %d", mostWarmth))
 		return ps
+	}
+	if len(j.Poured) > mostPoured {
+		ps.Add("poured", "there are too many pours", fmt.Sprintf("give at most %d", mostPoured))
+		return ps
+	}
+	for i, p := range j.Poured {
+		ps.InRange(fmt.Sprintf("poured[%d]", i), p)
 	}
 	for i, w := range j.Warmth {
 		ps.InRange(fmt.Sprintf("warmth[%d]", i), w)

@@ -255,7 +255,8 @@ func (l *laid) reckonFlatten() stage.Record {
 func (l *laid) reckonFill() (r stage.Record) {
 	at := l.on.Shop
 	k := fill.Conditions{
-		Temperature: at.Air.Temperature, ScaleStep: at.ScaleStep, Rules: at.Rules, Pace: l.on.pace,
+		Temperature: at.Air.Temperature, ScaleStep: at.ScaleStep, ScaleMost: at.ScaleMost, Cup: at.Cup,
+		Rules: at.Rules, Pace: l.on.pace, Habit: l.on.habit, Looks: l.looks(),
 	}
 	if n := fill.FilledFaces(l.voids()); n > 0 { // it is cut out by then
 		k.Again = l.again(n)
@@ -282,7 +283,8 @@ func (l *laid) reckonSand() (r stage.Record) {
 	at, choice := l.on.Shop, l.board.Sand
 	choice.Start = l.sandStart()
 	l.sanding, r = sanding.Make(
-		surfaces(l.shaped.Surfaces(l.budget().Sanded, l.grain), l.shaped.Gouged(l.on.Shop.Kit.Router), l.toSand()),
+		surfaces(l.shaped.Surfaces(l.budget().Sanded, l.grain), l.shaped.Gouged(l.on.Shop.Kit.Router), l.toSand(),
+			l.marked(choice.Start)),
 		choice,
 		sanding.Conditions{
 			Owned: at.Grits, Humidity: at.Air.Humidity, Rules: at.Rules, Pace: l.on.pace,
@@ -345,9 +347,20 @@ func (l *laid) veneer() (craft.Verdict, bool) {
 	return v, true
 }
 
+// marked is how rough its faces are where a mark is sanded out of them, µm: as rough as it is
+// deep; 0 where none is.
+func (l *laid) marked(start string) float64 {
+	show, under := fill.Marks(l.voids())
+	if deep := max(show, under); deep > 0 {
+		return max(sanding.Rough(start), 1000*deep)
+	}
+	return 0
+}
+
 // surfaces are the surfaces of a board as they are sanded, each from how the tool
-// that made it leaves it; a saw leaves so much to be sanded to the line, mm.
-func surfaces(of []board.Surface, gouged bool, leave float64) []sanding.Surface {
+// that made it leaves it; a saw leaves so much to be sanded to the line, mm, and marks in the
+// faces make them so rough, µm.
+func surfaces(of []board.Surface, gouged bool, leave, marks float64) []sanding.Surface {
 	const micro = 1000
 	sawn, cut := sanding.Rough(sanding.Sawn), sanding.Rough(sanding.Planed)
 	sawn = max(sawn, micro*leave)
@@ -356,7 +369,7 @@ func surfaces(of []board.Surface, gouged bool, leave float64) []sanding.Surface 
 		recess = sawn
 	}
 	ways := map[string]sanding.Surface{
-		board.Faces:     {Rate: 1},
+		board.Faces:     {Rate: 1, From: marks},
 		board.SawnEdges: {Rate: sanding.EdgeRate, From: sawn},
 		board.HoleWall:  {Rate: sanding.HandRate, From: sawn},
 		board.BoredWall: {Rate: sanding.HandRate, From: cut},

@@ -42,6 +42,7 @@ const (
 	ServeMain     Key = "serve-main"
 	CordPerHanger Key = "cord"
 	PinholeRounds Key = "pinhole-rounds"
+	TopUps        Key = "top-ups"
 	ClearUp       Key = "clear-up"
 	ClearMess     Key = "clear-mess"
 	RusticStray   Key = "rustic-stray"
@@ -96,6 +97,7 @@ var All = []Rule{
 	{ServeStarter, craft.Give, "Board a person, starter", 200, craft.CM2, 40, 1000},
 	{ServeMain, craft.Give, "Board a person, main course", 300, craft.CM2, 40, 2000},
 	{PinholeRounds, craft.Fill, "Rounds of pinholes after a pour", 2, craft.Count, 0, 6},
+	{TopUps, craft.Fill, "Times a pour is topped up while it sinks", 2, craft.Count, 0, 6},
 	{ClearUp, craft.Give, "Clearing up at the end of a session", 5, craft.Minute, 0, 30},
 	{ClearMess, craft.Give, "The same after resin or carving", 10, craft.Minute, 0, 60},
 	{RusticStray, craft.Give, "A rustic board may stray, times the usual", 2, craft.Count, 1, 5},

@@ -33,6 +33,17 @@ const (
 	CutAway  = "cut away" // off the slab
 )
 
+// The wood about a flaw, and what a nail pressed into soft wood tells: it holds, or gives way by
+// more than 1 mm.
+const (
+	Heart       = "heart"
+	Sap         = "sap"
+	HeartAndSap = "both"
+
+	Holds = "holds"
+	Gives = "gives"
+)
+
 // Flaw is one void, knot or soft place, in the slab's frame. A crack is a
 // line; bark and soft wood are an area; everything else is an ellipse about
 // its centre.
@@ -53,12 +64,16 @@ type Flaw struct {
 	State    string       `json:"state,omitempty" enum:"sound,loose,missing" doc:"Of a knot"`
 	Count    int          `json:"count" range:"1,10000,when" doc:"Worm holes in the ellipse"`
 	Diameter float64      `json:"diameter" mm:"0.2,30,when" doc:"Of one worm hole"`
+	Zone     string       `json:"zone,omitempty" enum:",heart,sap,both" doc:"Of the wood about it, where it was told"`
+	Pressed  string       `json:"pressed,omitempty" enum:",holds,gives" doc:"Soft wood under a nail; left out untried"`
 	Tilt     *geom.Point  `json:"tilt,omitempty" doc:"Where it comes out on the other face, from where it enters"`
 }
 
 // Check reports what is out of range or unknown.
 func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 	ps.OneOf(field+".wish", f.Wish, "", KeepOut, Fill, Featured, CutAway)
+	ps.OneOf(field+".zone", f.Zone, "", Heart, Sap, HeartAndSap)
+	ps.OneOf(field+".pressed", f.Pressed, "", Holds, Gives)
 	ps.OneOf(
 		field+".kind",
 		string(f.Kind),

@@ -34,6 +34,7 @@ type Blank struct {
 	Length, Width float64 // of the blank as flattened, mm
 	Table         float64 // how far across it reaches as it lies on a table, mm; 0 for its width
 	Filled        int     // faces that are flattened again after filling, 0 to 2
+	Marks         float64 // what taking marks out of both faces sands off beyond the usual, mm
 	Target        float64 // wanted final thickness, 0 for all there is
 	Faces         string  // what is done to its faces: made even, FlatOnly or SandOnly
 }
@@ -85,13 +86,13 @@ func (w Wood) Plan(b Blank, rules rule.Set) Budget {
 		out.Flat = out.Rough - out.Level - rough.clean(rules)
 	}
 	after := float64(b.Filled)*rules.Get(rule.Reflatten) + 2*rules.Get(rule.SandFace)
-	out.Most = max(0, out.Flat-after)
+	out.Most = max(0, out.Flat-after-b.Marks)
 	out.Planed = max(0, out.Flat)
 	if wanted {
 		out.Planed = min(out.Planed, b.Target+after)
 	}
 	out.Filled = max(0, out.Planed-float64(b.Filled)*rules.Get(rule.Reflatten))
-	out.Sanded = max(0, out.Filled-2*rules.Get(rule.SandFace))
+	out.Sanded = max(0, out.Filled-2*rules.Get(rule.SandFace)-b.Marks)
 	out.PerFace = (out.Rough - out.Planed) / 2
 	thickest := rough.Thickest
 	if surfaced {
@@ -124,7 +125,7 @@ func (w Wood) Milled(to float64) Budget {
 // Wants is how thick a blank must be, rough, for the wanted thickness to be had from it,
 // mm: the budget read from its end.
 func (w Wood) Wants(b Blank, budget Budget, rules rule.Set) float64 {
-	return b.Target + 2*rules.Get(rule.SandFace) + float64(b.Filled)*rules.Get(rule.Reflatten) +
+	return b.Target + 2*rules.Get(rule.SandFace) + b.Marks + float64(b.Filled)*rules.Get(rule.Reflatten) +
 		(budget.Rough - budget.Flat)
 }
 
@@ -200,10 +201,11 @@ func (w Wood) Workings(budget Budget, blank Blank, rules rule.Set) []craft.Figur
 			"Sanded",
 			budget.Sanded,
 			craft.MM,
-			"filled − sanding both faces: the final thickness, which every check uses",
+			"filled − sanding both faces − marks sanded out: the final thickness, which every check uses",
 			source,
 			mm("filled", budget.Filled),
 			mm("sanding, a face", sanding),
+			mm("marks, beyond the usual", blank.Marks),
 		),
 		figure(
 			"flatten.hollow",
@@ -234,7 +236,7 @@ func (w Wood) Workings(budget Budget, blank Blank, rules rule.Set) []craft.Figur
 			"The most there is",
 			budget.Most,
 			craft.MM,
-			"flat − filled faces flattened again − sanding both faces",
+			"flat − filled faces flattened again − sanding both faces − marks sanded out",
 			source,
 			mm("flat", budget.Flat),
 			mm("flattened again", float64(blank.Filled)*rules.Get(rule.Reflatten)),

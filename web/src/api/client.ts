@@ -31,6 +31,7 @@ export type Wood = S["ReckonWood"];
 export type ToCome = S["ReckonToCome"];
 export type Evening = S["ReckonEvening"];
 export type Mix = S["FillMix"];
+export type Pouring = S["FillPouring"];
 export type Slab = S["Slab"];
 export type Flaw = S["StockFlaw"];
 export type Feature = S["StockFeature"];

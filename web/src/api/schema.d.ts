@@ -1489,6 +1489,10 @@ export interface components {
             /** @description What of its panel a board holds */
             parts?: components["schemas"]["GlueDrawn"][];
             path: string;
+            /** @description Its pours, as far as they have come */
+            pourings?: components["schemas"]["FillPouring"][];
+            /** @description Its voids as they are numbered, in its frame */
+            voids?: components["schemas"]["FillDrawn"][];
         };
         Beside: {
             boards: string[];
@@ -2385,13 +2389,27 @@ export interface components {
              */
             at?: string;
             /** @enum {string} */
-            event: "start" | "pause" | "finish" | "undo";
+            event: "start" | "pause" | "finish" | "undo" | "note";
             /**
              * Format: double
              * @description With finish; 0 takes what the clock saw
              */
             minutes: number;
+            /** @description With note: where, in the board's frame */
+            place?: components["schemas"]["GeomPoint"];
+            /**
+             * Format: double
+             * @description In place of a value: what the scale shows, cup and all, g
+             */
+            shown?: number;
             step: string;
+            /**
+             * Format: double
+             * @description With note: how much of it, g or ml
+             */
+            value?: number;
+            /** @description With note: what is written down */
+            what?: string;
         };
         Fault: {
             /** Format: int64 */
@@ -2439,9 +2457,58 @@ export interface components {
             /** Format: double */
             width: number;
         };
+        FillAsk: {
+            /**
+             * Format: double
+             * @description How much more of it, g
+             */
+            grams: number;
+            /** @description It mends that there is too much of the other part */
+            mends?: boolean;
+            /** @description Some is in; it may be left at that */
+            short?: boolean;
+            /**
+             * Format: double
+             * @description More or less by so much is good, g
+             */
+            tolerance: number;
+            /**
+             * @description What goes into the cup
+             * @enum {string}
+             */
+            what: "resin" | "hardener" | "pigment";
+        };
+        FillBatch: {
+            /**
+             * Format: double
+             * @description Hardener, g
+             */
+            hardenerG: number;
+            /**
+             * Format: double
+             * @description Pigment, last, g
+             */
+            pigmentG: number;
+            /**
+             * Format: double
+             * @description Resin, g
+             */
+            resinG: number;
+        };
         FillChoice: {
+            /** @description What goes in first, below the filler, by flaw id */
+            below?: {
+                [key: string]: components["schemas"]["FillLayer"][];
+            };
             /** @description Proportion by mass, otherwise by volume */
             byMass: boolean;
+            /** @description Of the resin; left out where it is clear */
+            colour?: components["schemas"]["FillColour"];
+            /**
+             * @description What fills pinholes: left out for thin CA
+             * @enum {string}
+             */
+            dots?: "" | "epoxy";
             /** @description Filler chosen by hand, by flaw id */
             fillers: {
                 [key: string]: string;
@@ -2461,6 +2528,53 @@ export interface components {
              * @description Of pinholes; 0 the usual, -1 none left
              */
             rounds?: number;
+            /** @description Each pour is sanded before the next, which then may come any time */
+            scuff?: boolean;
+            /**
+             * Format: double
+             * @description A box over the pour is kept so warm, °C; 0 without
+             */
+            warm?: number;
+        };
+        FillCoat: {
+            /** @description Which of it, by the wood */
+            colour?: string;
+            /**
+             * Format: double
+             * @description How much of the void's depth it fills, mm
+             */
+            depth: number;
+            /** @description What */
+            filler: string;
+            /**
+             * Format: int64
+             * @description In how many it goes in, each with its wait
+             */
+            layers: number;
+            /**
+             * Format: double
+             * @description ml
+             */
+            volume: number;
+            /**
+             * Format: double
+             * @description Minutes until the next, or until it can be worked; of resin by its kind
+             */
+            wait: number;
+        };
+        FillColour: {
+            /** @description Its colour, #rrggbb */
+            hue?: string;
+            /**
+             * @description What is stirred in
+             * @enum {string}
+             */
+            kind: "clear" | "tint" | "opaque" | "metallic";
+            /**
+             * Format: double
+             * @description Of the mass mixed, %; 0 as much as is usual
+             */
+            pigment?: number;
         };
         FillCuring: {
             /**
@@ -2480,6 +2594,11 @@ export interface components {
             demould?: string;
             /**
              * Format: date-time
+             * @description The next pour bonds from then; left out after the last
+             */
+            from?: string;
+            /**
+             * Format: date-time
              * @description Cured through
              */
             full?: string;
@@ -2488,6 +2607,8 @@ export interface components {
              * @description Hours at 25 °C until now
              */
             had: number;
+            /** @description The resin that was poured */
+            kind: string;
             /**
              * Format: double
              * @description Hours at 25 °C until it can be sanded
@@ -2505,6 +2626,26 @@ export interface components {
              * @description Sanded from then
              */
             sand?: string;
+            /**
+             * Format: date-time
+             * @description It bonds until then; later the last one is sanded dull first
+             */
+            until?: string;
+        };
+        FillDrawn: {
+            /** @description Where its number stands */
+            at: components["schemas"]["GeomPoint"];
+            /**
+             * Format: int64
+             * @description As it is called on the drawing and the pour card, from 1
+             */
+            number: number;
+            /** @description Where it runs out of the outline */
+            outs: components["schemas"]["GeomPoint"][];
+            /** @description Its outline on the face, and where it goes through askew on the other, as SVG path data */
+            paths: string[];
+            /** @description Id of its flaw */
+            void: string;
         };
         FillEnd: {
             /** @description What takes it out, or what fills it */
@@ -2513,7 +2654,7 @@ export interface components {
              * @description What becomes of it
              * @enum {string}
              */
-            end: "cut away" | "taken out" | "planed off" | "left" | "kept" | "filled";
+            end: "cut away" | "taken out" | "planed off" | "sanded off" | "steamed" | "left" | "hardened" | "kept" | "filled";
             /** @description Id of the flaw */
             flaw: string;
             /** @description What it is */
@@ -2533,12 +2674,52 @@ export interface components {
              */
             wait: number;
         };
+        FillLayer: {
+            /**
+             * Format: double
+             * @description How much of the depth it fills, mm
+             */
+            depth: number;
+            /**
+             * @description What
+             * @enum {string}
+             */
+            filler: "thin CA" | "medium CA\\" | " tinted" | "glue and sanding dust" | "putty" | "wicked thin glue";
+        };
+        FillLeakLook: {
+            /**
+             * Format: date-time
+             * @description When it is due
+             */
+            at: string;
+            /** @description It was made */
+            done: boolean;
+            /**
+             * Format: double
+             * @description What was lost by then, ml
+             */
+            lost: number;
+        };
         FillMix: {
+            /** @description What is weighed at once */
+            batch: components["schemas"]["FillBatch"];
+            /**
+             * Format: int64
+             * @description How many for each pour: the scale or the cup holds no more
+             */
+            batches: number;
             /**
              * Format: double
              * @description Minutes between pours
              */
             between: number;
+            /** @description In words */
+            colour: string;
+            /**
+             * Format: double
+             * @description What stays in each cup, ml
+             */
+            cupMl: number;
             /**
              * Format: double
              * @description Minutes
@@ -2562,7 +2743,7 @@ export interface components {
             net: components["schemas"]["Figure"];
             /**
              * Format: double
-             * @description The most pigment, g
+             * @description Pigment, g
              */
             pigmentG: number;
             /**
@@ -2587,8 +2768,30 @@ export interface components {
              * @description Minutes until it can be sanded
              */
             sand: number;
+            /** @description Each pour is sanded before the next */
+            scuffed: boolean;
+            /**
+             * Format: double
+             * @description Minutes after a pour until which the next one bonds; 0 without such a window
+             */
+            tackTo: number;
+            /**
+             * Format: double
+             * @description What that takes each time, ml; it is not in the first mix
+             */
+            topUpMl: number;
+            /**
+             * Format: int64
+             * @description How often a pour is topped up while it sinks
+             */
+            topUps: number;
             /** @description To mix, ml */
             total: components["schemas"]["Figure"];
+            /**
+             * Format: double
+             * @description A box over it is kept so warm, °C; 0 without
+             */
+            warm: number;
             /** @description How the pour that keeps its heat best warms */
             warms: components["schemas"]["FillWarming"];
             /**
@@ -2612,6 +2815,118 @@ export interface components {
              */
             wait: number;
         };
+        FillPouring: {
+            /** @description What is weighed next */
+            ask?: components["schemas"]["FillAsk"];
+            /**
+             * Format: int64
+             * @description Which one is in hand, from 1
+             */
+            batch: number;
+            /**
+             * Format: int64
+             * @description How many the pour is mixed in
+             */
+            batches: number;
+            /**
+             * Format: int64
+             * @description Passes with a flame so far
+             */
+            heat: number;
+            /**
+             * Format: int64
+             * @description How many it bears
+             */
+            heatOf: number;
+            /** @description Kind of resin */
+            kind: string;
+            /** @description What was noted last, which may be taken back */
+            last?: string;
+            /** @description Where it leaked in the dry run, in the slab's frame */
+            leaks: components["schemas"]["GeomPoint"][];
+            /** @description For leaks */
+            looks: components["schemas"]["FillLeakLook"][];
+            /**
+             * Format: double
+             * @description What leaked away, ml
+             */
+            lost: number;
+            /**
+             * Format: date-time
+             * @description Until then the batch is mixed
+             */
+            mixUntil?: string;
+            /**
+             * Format: double
+             * @description What was mixed, ml
+             */
+            mixed: number;
+            /**
+             * Format: double
+             * @description What its voids were reckoned to hold, ml
+             */
+            net: number;
+            /**
+             * Format: int64
+             * @description How many pours there are
+             */
+            of: number;
+            /**
+             * @description What is done now
+             * @enum {string}
+             */
+            phase: "weigh" | "mix" | "pour" | "watch" | "account" | "over";
+            /**
+             * Format: date-time
+             * @description When its last batch was in
+             */
+            pouredAt?: string;
+            /**
+             * Format: double
+             * @description What went in if the usual stayed in the cups, ml
+             */
+            stayed: number;
+            /** @description Key of the pour */
+            step: string;
+            /**
+             * Format: double
+             * @description What the scale shows with the cup and what is in it, g
+             */
+            tare: number;
+            /** @description The same by mass */
+            topUp: components["schemas"]["FillBatch"];
+            /**
+             * Format: double
+             * @description What is mixed for that, ml
+             */
+            topUpMl: number;
+            /**
+             * Format: int64
+             * @description Times it was topped up
+             */
+            topUps: number;
+            /**
+             * Format: int64
+             * @description How often at the most
+             */
+            topUpsOf: number;
+            /**
+             * Format: double
+             * @description What went in and stayed, ml
+             */
+            used: number;
+            /** @description What is weighed for one */
+            wanted: components["schemas"]["FillBatch"];
+            /** @description Key of the step at which it is watched */
+            watch: string;
+            /** @description What was weighed, batch by batch */
+            weighed: components["schemas"]["FillWeighed"][];
+            /**
+             * Format: date-time
+             * @description So long the batch can be worked, in its cup
+             */
+            workUntil?: string;
+        };
         FillTemper: {
             /**
              * Format: double
@@ -2629,6 +2944,17 @@ export interface components {
              */
             hours: number;
         };
+        FillTone: {
+            /** @description Metallic */
+            glints?: boolean;
+            /** @description #rrggbb */
+            hue: string;
+            /**
+             * Format: double
+             * @description Of what lies beneath so much is hidden, 0 to 1: the deeper, the more
+             */
+            opacity: number;
+        };
         FillVoid: {
             /**
              * Format: double
@@ -2639,11 +2965,15 @@ export interface components {
             byHand: boolean;
             /** @description Filler */
             chosen: string;
+            /** @description What goes in, from the bottom up, each with its wait */
+            coats: components["schemas"]["FillCoat"][];
             /**
              * Format: int64
              * @description How many holes, for worm
              */
             count: number;
+            /** @description What keeps resin in; left out where none is poured */
+            dam?: string;
             /**
              * Format: double
              * @description After flattening, mm
@@ -2655,8 +2985,14 @@ export interface components {
             name: string;
             /** @description Fillers, the best first */
             options: components["schemas"]["FillOption"][];
+            /** @description Where it runs out of the outline: it leaks there, in the slab's frame */
+            outs: components["schemas"]["GeomPoint"][];
+            /** @description How it is filled, in order */
+            recipe: string[];
             /** @description It goes through the board */
             through: boolean;
+            /** @description How its resin looks; left out where none is poured */
+            tone?: components["schemas"]["FillTone"];
             /** @description Only on the board's underside */
             under: boolean;
             /**
@@ -2707,6 +3043,28 @@ export interface components {
              * @description °C
              */
             celsius: number;
+        };
+        FillWeighed: {
+            /**
+             * Format: double
+             * @description Hardener, g
+             */
+            hardenerG: number;
+            /**
+             * Format: double
+             * @description Pigment, last, g
+             */
+            pigmentG: number;
+            /**
+             * Format: double
+             * @description Grams of hardener to 100 of resin
+             */
+            ratio: number;
+            /**
+             * Format: double
+             * @description Resin, g
+             */
+            resinG: number;
         };
         Finding: {
             /** @description Of the sheet, in order round it, pixels */
@@ -3990,7 +4348,7 @@ export interface components {
             /** @description Shown once, when it is added */
             key?: string;
             /** @enum {string} */
-            kind: "moisture meter" | "room sensor";
+            kind: "moisture meter" | "room sensor" | "scale";
             last?: components["schemas"]["Reading"];
             name: string;
             /** @description It is pressed here instead of in the shop */
@@ -3998,13 +4356,18 @@ export interface components {
         };
         InstrumentInBody: {
             /** @enum {string} */
-            kind: "moisture meter" | "room sensor";
+            kind: "moisture meter" | "room sensor" | "scale";
             name: string;
             simulated: boolean;
         };
         InstrumentsReading: {
             /** @description Below the meter's range */
             below?: boolean;
+            /**
+             * Format: double
+             * @description What lies on the scale, the cup with it, g
+             */
+            grams?: number;
             /**
              * Format: double
              * @description Relative humidity, %
@@ -4224,6 +4587,8 @@ export interface components {
             minutes: number;
             /** @description Of the subject */
             name: string;
+            /** @description What was written down, in words */
+            said?: string;
             /** @description What it was done on */
             subject: components["schemas"]["PlanSubject"];
             title: string;
@@ -4808,8 +5173,12 @@ export interface components {
             boards: components["schemas"]["ReckonBoard"][];
         };
         "Post-api-instruments-by-id-pressRequest": {
+            /** @description For whose pour the scale weighs */
+            board?: string;
             /** @description What the meter is pressed into */
             piece?: string;
+            /** @description Key of the pour */
+            step?: string;
         };
         "Post-api-linesRequest": {
             line: components["schemas"]["BoardNode"][];
@@ -4894,6 +5263,11 @@ export interface components {
             below: boolean;
             /**
              * Format: double
+             * @description What the scale shows, the cup with it
+             */
+            grams: number;
+            /**
+             * Format: double
              * @description Relative humidity, %
              */
             humidity: number;
@@ -4906,6 +5280,8 @@ export interface components {
              * @description Moisture as the meter showed it, %
              */
             percent: number;
+            /** @description A scale's: the reading just before it agrees */
+            settled: boolean;
             /**
              * Format: double
              * @description °C
@@ -5509,6 +5885,8 @@ export interface components {
             curing?: components["schemas"]["FillCuring"];
             /** @description In their order */
             cuts: components["schemas"]["LayoutCut"][];
+            /** @description Its voids as they are numbered and drawn */
+            drawn: components["schemas"]["FillDrawn"][];
             /** @description What becomes of every mark where it is cut out */
             ends: components["schemas"]["FillEnd"][];
             /** @description Of all stages in their order */
@@ -5535,6 +5913,8 @@ export interface components {
             parts?: components["schemas"]["GlueDrawn"][];
             /** @description Outline as SVG path data in the board's frame, mm */
             path: string;
+            /** @description Its pours, as far as they have come */
+            pourings?: components["schemas"]["FillPouring"][];
             /** @description Both of its faces may be used */
             reversible: boolean;
             /** @description Its rim, as it is bent */
@@ -6083,6 +6463,11 @@ export interface components {
             blades: components["schemas"]["ToolBlade"][];
             /** @description What holds a glue-up together */
             clamps?: components["schemas"]["ToolClamps"][];
+            /**
+             * Format: double
+             * @description That the mixing cup holds, ml; 0 where nobody knows
+             */
+            cup?: number;
             /** @description Radii of spindles and drums that sand hollows */
             drums?: number[];
             /** @description Abrasives in the drawer */
@@ -6117,6 +6502,11 @@ export interface components {
             rules: {
                 [key: string]: number;
             };
+            /**
+             * Format: double
+             * @description That the scale bears, g; 0 where nobody knows
+             */
+            scaleMost?: number;
             /**
              * Format: double
              * @description Smallest step of the scale, g
@@ -6731,6 +7121,11 @@ export interface components {
             kind: "crack" | "knot" | "bark" | "soft" | "worm" | "dent" | "hole";
             /** @description The line of a crack, or the corners of an area */
             line?: components["schemas"]["GeomPoint"][];
+            /**
+             * @description Soft wood under a nail; left out untried
+             * @enum {string}
+             */
+            pressed?: "" | "holds" | "gives";
             /** @description A crack as wide at its bottom as on the face; otherwise V-shaped */
             slot: boolean;
             /**
@@ -6754,6 +7149,11 @@ export interface components {
              * @enum {string}
              */
             wish?: "" | "keep out" | "fill" | "feature" | "cut away";
+            /**
+             * @description Of the wood about it, where it was told
+             * @enum {string}
+             */
+            zone?: "" | "heart" | "sap" | "both";
         };
         StockMark: {
             /**

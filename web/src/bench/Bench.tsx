@@ -13,7 +13,9 @@ import { showClock, showMinutes } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
 import { PanelPicture } from "../timber/panel/PanelPicture";
 import { Pressing } from "../timber/panel/Pressing";
-import { withPresses, type Event, type Press } from "./presses";
+import { AtPour } from "./Pour";
+import { clock } from "./clock";
+import { withPresses, type Event, type Note, type Press } from "./presses";
 import { usePresses } from "./kept";
 
 /** useNow ticks, by the server's clock as it was when the bench was read. */
@@ -209,17 +211,9 @@ export default function BenchPlace() {
   );
 }
 
-function clock(ms: number): string {
-  const s = Math.max(0, Math.round(ms / 1000));
-  const two = (n: number) => String(n).padStart(2, "0");
-  return s >= 3600
-    ? `${Math.floor(s / 3600)}:${two(Math.floor(s / 60) % 60)}:${two(s % 60)}`
-    : `${Math.floor(s / 60)}:${two(s % 60)}`;
-}
-
 function Wait({ item: { board, step, after, resting = false }, now }: { item: Item; now: number }) {
   const { time, words } = useWorkshop();
-  const { record, pending, error } = useRecord(board, now);
+  const { record, note, kept, pending, error } = useRecord(board, now);
   const until = resting ? step.restUntil! : step.waitUntil!;
   const left = new Date(until).getTime() - now;
   const whole = (resting ? step.rest : step.wait) * 60000;
@@ -233,6 +227,7 @@ function Wait({ item: { board, step, after, resting = false }, now }: { item: It
         </div>
         <progress value={Math.min(1, Math.max(0, 1 - left / whole))} aria-label="How much of the wait is over" />
         <div className="facts">until {time(until)}</div>
+        {!resting && <AtPour board={board} step={step} now={now} note={note} pending={pending} kept={kept} />}
         {after && !resting && (
           <div className="facts">
             Then: {words(after.title)}.{" "}
@@ -284,23 +279,22 @@ function useRecord(board: BenchBoard, now: number) {
   const presses = usePresses();
   const [pending, setPending] = useState(false);
   const refused = useSyncExternalStore(presses.subscribe, presses.refused);
+  const waiting = useSyncExternalStore(presses.subscribe, presses.waiting);
   const id = board.course.subject.id;
   const mine = refused.filter((r) => r.press.board === id);
+  const add = async (press: { step: string; title: string; event: Event; minutes: number; note?: Note }) => {
+    setPending(true);
+    await presses.add({ board: id, panel: Boolean(board.glued), at: new Date(now).toISOString(), ...press });
+    setPending(false);
+  };
   return {
-    record: async (step: { key: string; title: string }, event: Event, minutes = 0) => {
-      setPending(true);
-      const at = new Date(now).toISOString();
-      await presses.add({
-        board: id,
-        panel: Boolean(board.glued),
-        step: step.key,
-        title: step.title,
-        event,
-        minutes,
-        at,
-      });
-      setPending(false);
+    record: (step: { key: string; title: string }, event: Event, minutes = 0) =>
+      add({ step: step.key, title: step.title, event, minutes }),
+    note: (step: string, said: Note) => {
+      const title = board.course.steps.find((s) => s.key === step)?.title ?? "";
+      return add({ step, title, event: "note", minutes: 0, note: said });
     },
+    kept: waiting.filter((p) => p.board === id),
     pending,
     error: mine.length > 0 && (
       <p className="wrong" role="alert">
@@ -310,7 +304,7 @@ function useRecord(board: BenchBoard, now: number) {
   };
 }
 
-const done = { start: "begun", pause: "paused", finish: "finished", undo: "taken back" };
+const done = { start: "begun", pause: "paused", finish: "finished", undo: "taken back", note: "written down" };
 
 /** Waiting is what the server does not have yet. */
 function Waiting({ presses }: { presses: readonly Press[] }) {
@@ -322,7 +316,13 @@ function Waiting({ presses }: { presses: readonly Press[] }) {
       <ul>
         {presses.map((p) => (
           <li key={p.name}>
-            {words(p.title)}, {done[p.event]} {time(p.at)}
+            {words(p.title)}
+            {p.note && (
+              <>
+                : {p.note.what} {p.note.shown ?? (p.note.value || "")}
+              </>
+            )}
+            , {done[p.event]} {time(p.at)}
           </li>
         ))}
       </ul>
@@ -358,7 +358,7 @@ function StepCard({
   folded?: boolean;
 }) {
   const { time, words } = useWorkshop();
-  const { record, pending, error } = useRecord(board, now);
+  const { record, note, kept, pending, error } = useRecord(board, now);
   const [finishing, setFinishing] = useState(false);
   // What the server counted when the bench was read, and what has passed since.
   const sofar = step.spent + (step.state === "running" ? Math.max(0, now - read) / 60000 : 0);
@@ -384,6 +384,7 @@ function StepCard({
           {step.full && <>, no place free sooner: {words(step.full)}</>}
         </div>
         <Spreading board={board} step={step} now={now} folded={folded} />
+        <AtPour board={board} step={step} now={now} note={note} pending={pending} kept={kept} />
         <Cautions of={board.cautions[step.key] ?? []} folded={folded} />
         {begun ? (
           <button type="button" className="text-link facts" disabled={pending} onClick={() => record(step, "undo")}>

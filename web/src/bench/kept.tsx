@@ -19,8 +19,8 @@ export function PressesKept({ email, children }: { email: string; children: Reac
   const presses = useMemo(
     () =>
       new Presses(localStorage, `idletimber-presses-${email}`, async (press, late) => {
-        const { step, event, minutes } = press;
-        const body = { step, event, minutes, at: late ? press.at : undefined };
+        const { step, event, minutes, note } = press;
+        const body = { step, event, minutes, ...note, at: late ? press.at : undefined };
         const asked = { ...named(press.name), params: { path: { id: press.board } }, body };
         if (press.panel) await unwrap(api.POST("/api/pieces/{id}/log", asked));
         else await unwrap(api.POST("/api/boards/{id}/log", asked));

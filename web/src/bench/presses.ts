@@ -4,7 +4,29 @@ import { newName } from "../api/asking";
 import { say, type BenchBoard } from "../api/client";
 import { mayMend } from "../kit/document/trying";
 
-export type Event = "start" | "pause" | "finish" | "undo";
+export type Event = "start" | "pause" | "finish" | "undo" | "note";
+
+/** Note is what is written down at a step: what the scale shows, a leak, a look. */
+export interface Note {
+  what:
+    | "tare"
+    | "resin"
+    | "hardener"
+    | "pigment"
+    | "enough"
+    | "mix"
+    | "poured"
+    | "heat"
+    | "top-up"
+    | "look"
+    | "leak"
+    | "used"
+    | "holes"
+    | "back";
+  value: number;
+  shown?: number;
+  place?: { x: number; y: number };
+}
 
 /** Press is one event of a step, as it was pressed. */
 export interface Press {
@@ -19,6 +41,8 @@ export interface Press {
   event: Event;
   minutes: number;
   at: string;
+  /** With the event of that name. */
+  note?: Note;
 }
 
 /** Where presses are kept; localStorage fits. */
@@ -100,7 +124,12 @@ export class Presses {
   }
 }
 
-const states = { start: "running", pause: "paused", finish: "done", undo: "to do" } as const;
+const states: Partial<Record<Event, BenchBoard["course"]["steps"][number]["state"]>> = {
+  start: "running",
+  pause: "paused",
+  finish: "done",
+  undo: "to do",
+};
 
 /** withPresses shows boards as they will stand when the server has what waits. */
 export function withPresses(boards: BenchBoard[], waiting: readonly Press[]): BenchBoard[] {
@@ -108,10 +137,10 @@ export function withPresses(boards: BenchBoard[], waiting: readonly Press[]): Be
     const mine = waiting.filter((p) => p.board === board.course.subject.id);
     if (mine.length === 0) return board;
     const steps = board.course.steps.map((step) => {
-      const last = mine.filter((p) => p.step === step.key).at(-1);
+      const last = mine.filter((p) => p.step === step.key && p.event !== "note").at(-1);
       if (!last) return step;
       const spent = last.event === "finish" ? last.minutes : step.spent;
-      return { ...step, state: states[last.event], spent };
+      return { ...step, state: states[last.event] ?? step.state, spent };
     });
     return { ...board, course: { ...board.course, steps } };
   });

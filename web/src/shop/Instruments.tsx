@@ -49,7 +49,7 @@ export function Instruments({ onAir }: { onAir: (air: Shop["air"]) => void }) {
                 {i.last && `: ${shown(i.last, value)}, ${time(i.last.at)}`}
               </span>
             </span>
-            {i.kind === "room sensor" && i.simulated && (
+            {i.kind !== "moisture meter" && i.simulated && (
               <Button size="sm" variant="outline-primary" onClick={() => press.mutate(i.id)}>
                 Read it
               </Button>
@@ -69,7 +69,12 @@ export function Instruments({ onAir }: { onAir: (air: Shop["air"]) => void }) {
       </ul>
       <TextField label="Name of the instrument" value={name} onChange={setName} />
       <Row>
-        <Choice label="What it is" value={kind} options={["moisture meter", "room sensor"]} onChange={setKind} />
+        <Choice
+          label="What it is"
+          value={kind}
+          options={["moisture meter", "room sensor", "scale"]}
+          onChange={setKind}
+        />
         <Button
           size="sm"
           variant="outline-primary"

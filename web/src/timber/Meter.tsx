@@ -21,6 +21,7 @@ export function useReadings(onReading: (r: MeterReading) => void): boolean {
 
 /** shown writes a reading. */
 export function shown(r: MeterReading, value: (v: number, of: string) => string): string {
+  if (r.kind === "scale") return value(r.grams, "g");
   if (r.kind === "room sensor") return `${value(r.temperature, "°C")}, ${r.humidity.toFixed(0)} %`;
   return r.below ? "below its range" : `${r.percent.toFixed(1)} %`;
 }

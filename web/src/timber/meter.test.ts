@@ -10,6 +10,8 @@ const reading = {
   below: false,
   temperature: 0,
   humidity: 0,
+  grams: 0,
+  settled: false,
 };
 
 const value = (v: number, of: string) => showValue(v, of, { units: "mm" });
@@ -19,5 +21,6 @@ describe("shown", () => {
     expect(shown({ ...reading, kind: "moisture meter", percent: 9.44 }, value)).toBe("9.4 %");
     expect(shown({ ...reading, kind: "moisture meter", below: true }, value)).toBe("below its range");
     expect(shown({ ...reading, kind: "room sensor", temperature: 18.25, humidity: 51.6 }, value)).toBe("18.3 °C, 52 %");
+    expect(shown({ ...reading, kind: "scale", grams: 118.4 }, value)).toBe("118.4 g");
   });
 });

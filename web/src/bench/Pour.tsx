@@ -1,0 +1,570 @@
+// The pour at the bench: dry run, scale, clocks, looks for leaks, pinholes. What is asked for next
+// comes from the server, so that a page that was away comes back to the same place.
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { useCallback, useEffect, useState, type MouseEvent, type ReactNode } from "react";
+import Button from "react-bootstrap/Button";
+import {
+  api,
+  say,
+  unwrap,
+  type BenchBoard,
+  type Dated,
+  type MeterReading,
+  type Point,
+  type Pouring,
+} from "../api/client";
+import { NumberField } from "../kit/fields";
+import { showClock } from "../kit/length";
+import { useWorkshop } from "../kit/workshop";
+import { useReadings } from "../timber/Meter";
+import { clock } from "./clock";
+import type { Note, Press } from "./presses";
+
+interface Props {
+  board: BenchBoard;
+  step: Dated;
+  now: number;
+  note: (step: string, note: Note) => Promise<void>;
+  pending: boolean;
+  /** What of this board is kept on the device until the server is back. */
+  kept: readonly Press[];
+}
+
+/** AtPour is what a step of a pour asks for, beside that it begins and ends. */
+export function AtPour(props: Props) {
+  const { board, step } = props;
+  if (step.state === "to do") return null;
+  if (step.key === "dam") return <DryRun {...props} />;
+  if (/^pinholes-\d+$/.test(step.key)) return <Pinholes {...props} />;
+  const of = board.pourings?.find((p) => p.step === step.key || p.watch === step.key);
+  if (!of) return null;
+  return of.step === step.key && ["weigh", "mix", "pour"].includes(of.phase) ? (
+    <Weighing {...props} of={of} />
+  ) : (
+    <Watching {...props} of={of} />
+  );
+}
+
+/** BoardPicture is the board with its voids numbered, where it leaks marked; a press on it tells where. */
+function BoardPicture({
+  board: b,
+  leaks,
+  onPlace,
+}: {
+  board: BenchBoard;
+  leaks: Point[];
+  onPlace?: (at: Point) => void;
+}) {
+  const [x0, y0, x1, y1] = b.box;
+  const size = Math.max(x1 - x0, y1 - y0);
+  const press = (e: MouseEvent<SVGSVGElement>) => {
+    const to = e.currentTarget.getScreenCTM()?.inverse();
+    if (!to || !onPlace) return;
+    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(to);
+    onPlace({ x: Math.round(p.x), y: Math.round(-p.y) });
+  };
+  return (
+    <svg
+      className="pour-picture"
+      viewBox={`${x0 - 6} ${-y1 - 6} ${x1 - x0 + 12} ${y1 - y0 + 12}`}
+      role="img"
+      aria-label={`${b.course.name}: its voids, numbered`}
+      onClick={press}
+    >
+      <g transform="scale(1 -1)">
+        <path
+          d={[b.path, ...b.holes].join("")}
+          fill={b.light}
+          fillRule="evenodd"
+          stroke={b.dark}
+          strokeWidth={size / 250}
+        />
+        {b.voids?.flatMap((v) => v.paths.map((d, i) => <path key={`${v.void}${i}`} d={d} className="pour-void" />))}
+      </g>
+      {b.voids?.map((v) => (
+        <Numbered key={v.void} at={v.at} size={size} text={String(v.number)} />
+      ))}
+      {leaks.map((p, i) => (
+        <circle key={i} className="pour-leak" cx={p.x} cy={-p.y} r={size / 40}>
+          <title>It leaks here</title>
+        </circle>
+      ))}
+    </svg>
+  );
+}
+
+function Numbered({ at, size, text }: { at: Point; size: number; text: string }) {
+  return (
+    <g className="pour-number">
+      <circle cx={at.x} cy={-at.y} r={size / 32} />
+      <text x={at.x} y={-at.y} fontSize={size / 22} textAnchor="middle" dominantBaseline="central">
+        {text}
+      </text>
+    </g>
+  );
+}
+
+function DryRun({ board, step, note, pending }: Props) {
+  const { words } = useWorkshop();
+  const leaks = board.pourings?.[0]?.leaks ?? [];
+  const leak = (place: Point) => note(step.key, { what: "leak", value: 0, place });
+  return (
+    <div className="pour-card">
+      <p>Press where light or air comes through:</p>
+      <BoardPicture board={board} leaks={leaks} onPlace={(at) => !pending && void leak(at)} />
+      <div className="pour-buttons">
+        {board.voids?.map((v) => (
+          <Button key={v.void} size="sm" variant="outline-primary" disabled={pending} onClick={() => leak(v.at)}>
+            It leaks at {v.number}
+          </Button>
+        ))}
+      </div>
+      {leaks.length > 0 && (
+        <p className="facts" role="status">
+          {leaks.length === 1 ? "One place leaks" : `${leaks.length} places leak`}: seal them, and look again.{" "}
+          <TakeBack disabled={pending} onClick={() => note(step.key, { what: "back", value: 0 })} />
+        </p>
+      )}
+      <p className="facts">{words("A tray stands beneath, whatever the dam.")}</p>
+    </div>
+  );
+}
+
+function TakeBack({ disabled, onClick }: { disabled: boolean; onClick: () => unknown }) {
+  return (
+    <button type="button" className="text-link" disabled={disabled} onClick={onClick}>
+      Take the last note back
+    </button>
+  );
+}
+
+/** Countdown is a clock that runs out. */
+function Countdown({ what, until, now, over }: { what: string; until: string; now: number; over: ReactNode }) {
+  const left = Date.parse(until) - now;
+  return (
+    <div className={`open-time ${left < 60000 ? "is-short" : ""}`} role="timer">
+      {left > 0 ? (
+        <>
+          {what} <strong>{clock(left)}</strong>
+        </>
+      ) : (
+        <strong>{over}</strong>
+      )}
+    </div>
+  );
+}
+
+function Weighing({ board, step, now, note, pending, kept, of }: Props & { of: Pouring }) {
+  const { value } = useWorkshop();
+  const away = kept.some((p) => p.step === step.key);
+  const tell = (what: Note["what"], v = 0) => note(step.key, { what, value: v });
+  const { ask } = of;
+  return (
+    <div className="pour-card" data-phase={of.phase}>
+      <p className="pour-head">
+        {of.batches > 1 && (
+          <>
+            Batch {of.batch} of {of.batches}.{" "}
+          </>
+        )}
+        For one: {value(of.wanted.resinG, "g")} resin, {value(of.wanted.hardenerG, "g")} hardener
+        {of.wanted.pigmentG > 0 && <>, {value(of.wanted.pigmentG, "g")} pigment</>}.
+      </p>
+      {away && (
+        <p className="wrong" role="status">
+          The server is away: go on by these figures; what you write down is kept, and reckoned when it is back.
+        </p>
+      )}
+      {of.weighed.length > 0 && (
+        <ul className="plain-list facts weighed">
+          {of.weighed.map((w, i) => (
+            <li key={i}>
+              Batch {i + 1}: {value(w.resinG, "g")} resin, {value(w.hardenerG, "g")} hardener
+              {w.pigmentG > 0 && <>, {value(w.pigmentG, "g")} pigment</>}
+              {w.ratio > 0 && <>: 100 to {w.ratio.toFixed(1)}</>}
+            </li>
+          ))}
+        </ul>
+      )}
+      {of.phase === "weigh" && ask && (
+        <Scale
+          key={`${of.batch}${ask.what}${ask.grams}`}
+          board={board}
+          of={of}
+          ask={ask}
+          note={note}
+          pending={pending}
+          away={away}
+        />
+      )}
+      {of.phase === "weigh" && ask?.short && (
+        <Button variant="outline-primary" disabled={pending} onClick={() => tell("enough")}>
+          It is enough
+        </Button>
+      )}
+      {of.phase === "mix" && (
+        <Button size="lg" disabled={pending} onClick={() => tell("mix")}>
+          Start mixing
+        </Button>
+      )}
+      {of.phase === "pour" && (
+        <>
+          {of.mixUntil && (
+            <Countdown
+              what="Mix for"
+              until={of.mixUntil}
+              now={now}
+              over="Mixed: into the second cup, once more, and pour."
+            />
+          )}
+          {of.workUntil && (
+            <Countdown
+              what="Worked within"
+              until={of.workUntil}
+              now={now}
+              over="Its working time is over: what thickens in the cup is set aside in the open, it gets hot."
+            />
+          )}
+          <Button size="lg" disabled={pending} onClick={() => tell("poured")}>
+            It is poured in
+          </Button>
+        </>
+      )}
+      {of.last && (
+        <p className="facts">
+          <TakeBack disabled={pending} onClick={() => tell("back")} />
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** silent is after how many seconds a scale that sends nothing is told to be silent. */
+const silent = 10;
+
+/** Scale shows what the scale shows, against what is asked for; by hand is always possible. */
+function Scale({
+  board,
+  of,
+  ask,
+  note,
+  pending,
+  away,
+}: {
+  board: BenchBoard;
+  of: Pouring;
+  ask: NonNullable<Pouring["ask"]>;
+  note: Props["note"];
+  pending: boolean;
+  away: boolean;
+}) {
+  const { value } = useWorkshop();
+  const [typed, setTyped] = useState(Number(ask.grams.toFixed(1)));
+  const instruments = useQuery({ queryKey: ["instruments"], queryFn: () => unwrap(api.GET("/api/instruments")) });
+  const scales = (instruments.data ?? []).filter((i) => i.kind === "scale");
+  return (
+    <>
+      <p className="pour-ask">
+        {ask.mends && <>There is too much of the other part. </>}
+        {ask.mends ? "Add" : "Pour"} <strong>{value(ask.grams, "g")}</strong> of {ask.what}, give or take{" "}
+        {value(ask.tolerance, "g")}.
+      </p>
+      {scales.length > 0 && !away && (
+        <Live board={board} of={of} ask={ask} note={note} pending={pending} scales={scales} />
+      )}
+      <form
+        className="pour-by-hand"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void note(of.step, { what: ask.what, value: typed });
+        }}
+      >
+        <NumberField label={`Poured of ${ask.what}`} unit="g" of="event.value" value={typed} onChange={setTyped} />
+        <Button type="submit" disabled={pending}>
+          Write it down
+        </Button>
+      </form>
+    </>
+  );
+}
+
+function Live({
+  board,
+  of,
+  ask,
+  note,
+  pending,
+  scales,
+}: {
+  board: BenchBoard;
+  of: Pouring;
+  ask: NonNullable<Pouring["ask"]>;
+  note: Props["note"];
+  pending: boolean;
+  scales: { id: string; name: string; simulated: boolean }[];
+}) {
+  const { value } = useWorkshop();
+  const [last, setLast] = useState<{ reading: MeterReading; at: number } | null>(null);
+  const [clockNow, setClock] = useState(0);
+  const take = useCallback((r: MeterReading) => {
+    if (r.kind !== "scale") return;
+    setLast({ reading: r, at: performance.now() });
+    setClock(performance.now());
+  }, []);
+  const listening = useReadings(take);
+  useEffect(() => {
+    const timer = window.setInterval(() => setClock(performance.now()), 1000);
+    return () => window.clearInterval(timer);
+  }, []);
+  const press = useMutation({
+    mutationFn: (id: string) =>
+      unwrap(
+        api.POST("/api/instruments/{id}/press", {
+          params: { path: { id } },
+          body: { board: board.course.subject.id, step: of.step },
+        }),
+      ),
+  });
+  const shown = last?.reading.grams;
+  const quiet = last !== null && clockNow - last.at > silent * 1000;
+  const net = shown === undefined ? 0 : shown - of.tare;
+  const good = shown !== undefined && Math.abs(net - ask.grams) <= ask.tolerance;
+  const ready = last?.reading.settled === true && !quiet;
+  return (
+    <div className="pour-scale" data-listening={listening}>
+      <div className={`scale-shows ${good ? "is-good" : ""}`} role="status">
+        {shown === undefined ? "–" : value(net, "g")}
+      </div>
+      <div className="facts">
+        {shown === undefined
+          ? listening
+            ? "Waiting for the scale."
+            : "Not connected to the scale."
+          : quiet
+            ? `The scale has sent nothing for ${silent} seconds: what it shows may be old. Weigh by hand.`
+            : net < 0
+              ? "Less than nothing: is the cup off?"
+              : last?.reading.settled
+                ? `${last.reading.name} has come to rest.`
+                : "It is not at rest yet."}
+      </div>
+      <div className="pour-buttons">
+        {scales
+          .filter((s) => s.simulated)
+          .map((s) => (
+            <Button
+              key={s.id}
+              size="sm"
+              variant="outline-primary"
+              disabled={press.isPending || !listening}
+              onClick={() => press.mutate(s.id)}
+            >
+              Weigh with {s.name}
+            </Button>
+          ))}
+        <Button
+          size="sm"
+          variant="outline-primary"
+          disabled={pending || !ready}
+          onClick={() => note(of.step, { what: "tare", value: 0, shown })}
+        >
+          The cup is empty: set to nought
+        </Button>
+        <Button
+          disabled={pending || !ready || net <= 0}
+          onClick={() => note(of.step, { what: ask.what, value: 0, shown })}
+        >
+          Take {shown === undefined ? "it" : value(net, "g")}
+        </Button>
+      </div>
+      {press.error && <p className="wrong">{say(press.error)}</p>}
+    </div>
+  );
+}
+
+/** useAlarm rings once when something falls due. */
+function useAlarm(due: boolean): void {
+  useEffect(() => {
+    if (!due) return;
+    navigator.vibrate?.([300, 150, 300]);
+    try {
+      const sound = new AudioContext();
+      const tone = sound.createOscillator();
+      tone.connect(sound.destination);
+      tone.start();
+      tone.stop(sound.currentTime + 0.6);
+      tone.onended = () => void sound.close();
+    } catch {
+      // a page that nobody has pressed yet may not sound; the look is shown all the same
+    }
+  }, [due]);
+}
+
+interface WatchProps {
+  of: Pouring;
+  pending: boolean;
+  tell: (what: Note["what"], value?: number) => Promise<void>;
+}
+
+function Watching({ now, note, pending, of, step }: Props & { of: Pouring }) {
+  const { value } = useWorkshop();
+  const tell: WatchProps["tell"] = (what, v = 0) => note(of.step, { what, value: v });
+  if (of.phase === "weigh" || of.phase === "mix" || of.phase === "pour") return null;
+  return (
+    <div className="pour-card" data-phase={of.phase}>
+      {of.phase === "watch" && (
+        <>
+          {of.workUntil && (
+            <Countdown
+              what="Can be worked for"
+              until={of.workUntil}
+              now={now}
+              over="It can be worked no more: leave it alone."
+            />
+          )}
+          <Flame of={of} pending={pending} tell={tell} />
+          {of.topUps < of.topUpsOf && <TopUp of={of} pending={pending} tell={tell} />}
+        </>
+      )}
+      <Looks of={of} pending={pending} tell={tell} now={now} />
+      {of.phase === "over" && (
+        <p className="facts" role="status">
+          Of {value(of.mixed, "ml")} mixed {value(of.used, "ml")} went in and {value(of.lost, "ml")} leaked away: the
+          next mix goes by it.
+        </p>
+      )}
+      {of.last && step.state !== "done" && (
+        <p className="facts">
+          <TakeBack disabled={pending} onClick={() => tell("back")} />
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Flame({ of, pending, tell }: WatchProps) {
+  const over = of.heat >= of.heatOf;
+  return (
+    <div className="pour-buttons">
+      <Button variant="outline-primary" disabled={pending || over} onClick={() => tell("heat")}>
+        Flame pass {Math.min(of.heat + 1, of.heatOf)} of {of.heatOf}
+      </Button>
+      <span className="facts">
+        {over ? "It bears no more heat." : "A forearm off, moving; never with spirits or accelerator about."}
+      </span>
+    </div>
+  );
+}
+
+function TopUp({ of, pending, tell }: WatchProps) {
+  const { value } = useWorkshop();
+  const [ml, setML] = useState<number | null>(null);
+  const topped = ml ?? Number(of.topUpMl.toFixed(1));
+  return (
+    <form
+      className="pour-by-hand"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void tell("top-up", topped).then(() => setML(null));
+      }}
+    >
+      <NumberField label="Topped up with" unit="ml" of="event.value" value={topped} onChange={setML} />
+      <Button type="submit" variant="outline-primary" disabled={pending}>
+        Top-up {of.topUps + 1} of {of.topUpsOf}
+      </Button>
+      <span className="facts">
+        {value(of.topUp.resinG, "g")} resin, {value(of.topUp.hardenerG, "g")} hardener, mixed anew
+      </span>
+    </form>
+  );
+}
+
+function Looks({ of, pending, tell, now }: WatchProps & { now: number }) {
+  const { value, shop } = useWorkshop();
+  const [lost, setLost] = useState(0);
+  const next = of.looks.find((l) => !l.done);
+  const due = next !== undefined && Date.parse(next.at) <= now;
+  useAlarm(due);
+  return (
+    <>
+      <ul className="plain-list looks">
+        {of.looks.map((l) => (
+          <li key={l.at} className={l.done ? "is-done" : l === next && due ? "is-due" : ""}>
+            {showClock(l.at, shop.timeZone)} {l.done ? `looked, ${value(l.lost, "ml")} lost` : "look for leaks"}
+          </li>
+        ))}
+      </ul>
+      {next && (
+        <form
+          className="pour-by-hand"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void tell("look", lost).then(() => setLost(0));
+          }}
+        >
+          {due && (
+            <strong className="look-due" role="alert">
+              Look now: does it leak, has it sunk?
+            </strong>
+          )}
+          <NumberField label="Lost since the last look" unit="ml" of="event.value" value={lost} onChange={setLost} />
+          <Button type="submit" variant={due ? "primary" : "outline-primary"} disabled={pending}>
+            Looked
+          </Button>
+        </form>
+      )}
+      {!next && of.phase !== "over" && <Account of={of} pending={pending} tell={tell} />}
+    </>
+  );
+}
+
+/** Account is what went in, for what it teaches. */
+function Account({ of, pending, tell }: WatchProps) {
+  const { value } = useWorkshop();
+  const [used, setUsed] = useState<number | null>(null);
+  const went = used ?? Number(of.stayed.toFixed(1));
+  return (
+    <form
+      className="pour-by-hand"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void tell("used", went);
+      }}
+    >
+      <NumberField label="Went in and stayed" unit="ml" of="event.value" value={went} onChange={setUsed} />
+      <Button type="submit" disabled={pending}>
+        Write it down
+      </Button>
+      <span className="facts">
+        Mixed {value(of.mixed, "ml")}, lost {value(of.lost, "ml")}; the rest stayed in the cups.
+      </span>
+    </form>
+  );
+}
+
+function Pinholes({ step, note, pending }: Props) {
+  const [holes, setHoles] = useState(3);
+  return (
+    <form
+      className="pour-card pour-by-hand"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void note(step.key, { what: "holes", value: holes });
+      }}
+    >
+      <NumberField
+        label="Pinholes under raking light, both faces"
+        of="event.value"
+        whole
+        value={holes}
+        onChange={setHoles}
+      />
+      <Button type="submit" variant="outline-primary" disabled={pending || holes === 0}>
+        So many
+      </Button>
+      <Button disabled={pending} onClick={() => note(step.key, { what: "holes", value: 0 })}>
+        None left
+      </Button>
+    </form>
+  );
+}
