@@ -98,3 +98,39 @@ func TestCureByAPlainerWay(t *testing.T) {
 		}
 	})
 }
+
+// In a box the pour is as warm as that is kept, whatever the room reads; a warmer room counts.
+func TestAWarmBox(t *testing.T) {
+	r, from := kindOf("casting"), poured
+	room := Room{Read: hourly(repeat(12, 48)...), Usual: 12, Box: 22}
+	hours, cold := r.Cured(room, from, from.Add(24*time.Hour))
+	assert.InDelta(t, 24/slower(22), hours, 1e-6)
+	assert.Zero(t, cold)
+	room.Read = hourly(repeat(28, 48)...)
+	hours, _ = r.Cured(room, from, from.Add(24*time.Hour))
+	assert.InDelta(t, 24/slower(28), hours, 0.4)
+	when, ok := r.CuresBy(Room{Usual: 12, Box: 22}, from, 48)
+	assert.True(t, ok)
+	assert.InDelta(t, 48*slower(22), when.Sub(from).Hours(), 1e-6)
+}
+
+// Where another pour follows, its window is told, by the warmth that the first really had.
+func TestTheWindowOfTheNextPour(t *testing.T) {
+	c := CuringOf("casting", Room{Usual: 25}, poured, poured.Add(time.Hour), true)
+	assert.Equal(t, poured.Add(8*time.Hour), *c.From)
+	assert.Equal(t, poured.Add(16*time.Hour), *c.Until)
+	cold := CuringOf("casting", Room{Usual: 18.5}, poured, poured.Add(time.Hour), true)
+	assert.True(t, cold.From.After(*c.From))
+	assert.Nil(t, CuringOf("casting", Room{Usual: 25}, poured, poured, false).From)
+	assert.Nil(t, CuringOf("quick", Room{Usual: 25}, poured, poured, true).From, "it has none")
+}
+
+func BenchmarkCured(b *testing.B) {
+	room := Room{Usual: 20}
+	for i := range 10_000 {
+		room.Read = append(room.Read, Warmth{At: poured.Add(time.Duration(i) * 10 * time.Minute), Celsius: 15 + float64(i%12)})
+	}
+	for b.Loop() {
+		kindOf("casting").Cured(room, poured, poured.Add(10_000*10*time.Minute))
+	}
+}

@@ -64,24 +64,31 @@ func mean(level func(float64) extent, a, b float64, at, to extent, halvings int)
 	return mean(level, a, (a+b)/2, at, mid, halvings-1).plus(mean(level, (a+b)/2, b, mid, to, halvings-1)).times(0.5)
 }
 
+// extentBetween is the mean extent of a flaw that goes through askew, from one share of its way to
+// another.
+func extentBetween(f stock.Flaw, in region, from, to float64) (e extent) {
+	level := func(share float64) extent {
+		at := f.At(share)
+		at.Tilt = nil
+		return extentOf(at, in)
+	}
+	const runs = 8
+	step := (to - from) / runs
+	before := level(from)
+	for i := range runs {
+		next := from + float64(i+1)*step
+		after := level(next)
+		e = e.plus(mean(level, next-step, next, before, after, finest).times(1.0 / runs))
+		before = after
+	}
+	return e
+}
+
 // extentOf measures a flaw within a region; of one that goes through askew it is
 // the mean over its levels.
 func extentOf(f stock.Flaw, in region) (e extent) {
 	if f.Tilted() {
-		level := func(share float64) extent {
-			at := f.At(share)
-			at.Tilt = nil
-			return extentOf(at, in)
-		}
-		const runs = 8
-		before := level(0)
-		for i := range runs {
-			to := float64(i+1) / runs
-			after := level(to)
-			e = e.plus(mean(level, to-1.0/runs, to, before, after, finest).times(1.0 / runs))
-			before = after
-		}
-		return e
+		return extentBetween(f, in, 0, 1)
 	}
 	switch f.Kind {
 	case stock.Crack:
@@ -214,6 +221,10 @@ func (s Site) measure(f stock.Flaw) measured {
 	face := region{s.Outline, append(holes, sunk...)}
 	add := func(k int, in region, from, to float64) {
 		e := s.extent(f, k, in)
+		if f.Tilted() { // it lies elsewhere at every level
+			rough := s.Thickness + 2*s.Off
+			e = extentBetween(f, in, from/rough, to/rough)
+		}
 		v := max(0, e.excess(f, in, from, m.hollow)-e.excess(f, in, to, m.hollow)) / 1000
 		if v < 1e-4 {
 			return

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -12,6 +13,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/plan"
 	"idletimber/craft/stock"
 )
 
@@ -125,6 +127,54 @@ func TestResinVerdicts(t *testing.T) {
 	assert.NotEmpty(t, verdicts[0].Remedies)
 	assert.Equal(t, craft.Mind, verdicts[1].Level)
 	assert.Equal(t, "Use deep pour resin, in one pour", verdicts[1].Remedies[0].Label)
+
+	// A warm box over it helps, and is planned; in it the pour stays cool.
+	i := slices.IndexFunc(verdicts[0].Remedies, func(r craft.Remedy) bool { return r.Patch["fill"].(map[string]any)["warm"] != nil })
+	require.GreaterOrEqual(t, i, 0)
+	doc := struct {
+		Fill Choice `json:"fill"`
+	}{Choice{Resin: "casting"}}
+	require.NoError(t, verdicts[0].Remedies[i].Patch.Apply(&doc))
+	assert.InDelta(t, 22, doc.Fill.Warm, 1e-9, "the least it bears and four more")
+	cold := Conditions{Temperature: 16, ScaleStep: 1}
+	warm, r := Reckon(filled(voids), doc.Fill, cold)
+	for _, v := range r.Verdicts {
+		assert.NotEqual(t, craft.Stop, v.Level, v.Check)
+	}
+	assert.Less(t, warm.Sand, mix.Sand)
+	assert.True(t, slices.ContainsFunc(r.Steps, func(s plan.Step) bool { return s.Key == "warm-box" }))
+}
+
+// The next layer bonds within its window; where every layer is sanded first, it waits until that
+// can be done, and no window is told.
+func TestLayersOfAPour(t *testing.T) {
+	voids := filled([]Void{{Volume: 300, Depth: 60, Width: 40, Area: 6000, Chosen: "epoxy"}})
+	k := Conditions{Temperature: 25, ScaleStep: 1}
+	mix, r := Reckon(voids, Choice{Resin: "casting"}, k)
+	require.Equal(t, 3, mix.Pours)
+	waits := map[string]float64{}
+	for _, s := range r.Steps {
+		waits[s.Key] = s.Wait
+		if strings.HasPrefix(s.Key, PourKey) {
+			assert.True(t, s.Attended, "somebody looks at it")
+			assert.InDelta(t, 60, s.Wait, 1e-9)
+		}
+	}
+	assert.InDelta(t, 8*60-60, waits[WatchKey+"1"], 1e-9)
+	assert.InDelta(t, 48*60-60, waits[WatchKey+"3"], 1e-9)
+	assert.InDelta(t, 16*60, mix.TackTo, 1e-9)
+	sanded, r := Reckon(voids, Choice{Resin: "casting", Scuff: true}, k)
+	assert.True(t, sanded.Scuffed)
+	assert.InDelta(t, 48*60, sanded.Between, 1e-9)
+	for _, s := range r.Steps {
+		if s.Key == PourKey+"2" {
+			assert.Contains(t, s.Detail, "Sand the last pour dull")
+		}
+	}
+	quick, _ := Reckon(voids, Choice{Resin: "quick"}, k)
+	assert.True(t, quick.Scuffed, "it has no window")
+	assert.Len(t, quick.looks(), 1, "a quick one is looked at while it can be worked")
+	assert.LessOrEqual(t, quick.attended(), quick.Working)
 }
 
 func TestRanking(t *testing.T) {
