@@ -130,12 +130,12 @@ func RangeOf(document any, path string) (r Range, ok bool) {
 var rangesByPath sync.Map // reflect.Type to map[string]Range
 
 // RangesOf lists the ranges of a document and all that is in it, by path: members
-// of a list share the path of the list.
+// of a list or a map share its path.
 func RangesOf(document any) map[string]Range {
 	out := map[string]Range{}
 	var walk func(t reflect.Type, path string)
 	walk = func(t reflect.Type, path string) {
-		for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice {
+		for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice || t.Kind() == reflect.Map {
 			t = t.Elem()
 		}
 		if t.Kind() != reflect.Struct {

@@ -39,7 +39,7 @@ func Load(ctx context.Context, s *server.Server, now time.Time) error {
 			return err
 		}
 		for _, i := range []struct{ name, kind string }{{"the pin meter", instruments.MoistureMeter},
-			{"the shelf sensor", instruments.RoomSensor}} {
+			{"the shelf sensor", instruments.RoomSensor}, {"the bench scale", instruments.Scale}} {
 			if _, err := server.NewInstrument(ctx, tx, a.Workshop, i.name, i.kind, true); err != nil {
 				return err
 			}
@@ -347,7 +347,8 @@ func Pieces(now time.Time) []Piece {
 					b.Give.For, b.Give.People = "the beekeeper", 3
 					b.Fit.Cord, b.Cut.Snipe = true, "pieces"
 				}, Done{"cross-cut", 27 * time.Hour, 5}, Done{"flatten", 26 * time.Hour, 13},
-					Done{"clean-voids", 25 * time.Hour, 4}, Done{"pour-1", 24 * time.Hour, 17}),
+					Done{"clean-voids", 25 * time.Hour, 4}, Done{"dam", 24*time.Hour + 30*time.Minute, 7},
+					Done{"pour-1", 24 * time.Hour, 17}, Done{"watch-1", 23 * time.Hour, 9}),
 			},
 		},
 		{

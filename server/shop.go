@@ -59,6 +59,8 @@ type Tables struct {
 
 	Resins  []string        `json:"resins" doc:"Kinds of resin"`
 	Fillers []fill.Filler   `json:"fillers" doc:"Ways to fill a void"`
+	Beneath []string        `json:"beneath" doc:"Fillers that may lie below another"`
+	Colours []string        `json:"colours" doc:"Ways to colour resin"`
 	Grits   []int           `json:"grits" doc:"Abrasives, the coarsest first"`
 	Starts  []string        `json:"starts" doc:"Surfaces that sanding begins with"`
 	Raising []string        `json:"raising" doc:"Schools of raising the grain"`
@@ -92,7 +94,8 @@ var tables = Tables{
 	Handles: board.HandleKinds, MoreHandle: board.MoreHandle,
 	Edges: board.EdgeKinds, Recesses: board.RecessKinds, Fittings: fitting.Starts,
 	Flaws: stock.FlawMarks, Features: stock.FeatureMarks,
-	Resins: fill.Kinds(), Fillers: fill.Fillers, Grits: sanding.Grits, Starts: sanding.Starts(),
+	Resins: fill.Kinds(), Fillers: fill.Fillers, Beneath: fill.Underneath, Colours: fill.Colours,
+	Grits: sanding.Grits, Starts: sanding.Starts(),
 	Raising: sanding.Schools, Schools: finish.Schools,
 	Glues: glue.Glues, Constructions: glue.Constructions, Clamps: tool.ClampKinds,
 	Ranges: map[string]map[string]craft.Range{

@@ -31,6 +31,9 @@ type stirred struct {
 
 var stirs = []stirred{{Clear, 0, 60}, {Tint, 0.5, 8}, {Opaque, 3, 0.2}, {Metallic, 3, 0.6}}
 
+// Colours lists the kinds of colour.
+var Colours = []string{Clear, Tint, Opaque, Metallic}
+
 // amber is how clear resin tints what lies beneath.
 const amber = "#c9b98a"
 
@@ -71,7 +74,7 @@ func (c *Colour) Check(field string) (ps craft.Problems) {
 		return nil
 	}
 	ps.InRange(field, *c)
-	ps.OneOf(field+".kind", c.Kind, Clear, Tint, Opaque, Metallic)
+	ps.OneOf(field+".kind", c.Kind, Colours...)
 	if _, _, _, ok := rgb(c.Hue); !ok && (c.Hue != "" || c.Kind != Clear) {
 		ps.Add(field+".hue", fmt.Sprintf("%q is not a colour", c.Hue), "write it like #2f6f8f")
 	}

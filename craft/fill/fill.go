@@ -36,8 +36,8 @@ type Below []Layer
 
 // Layer is one filler that goes into a void so deep.
 type Layer struct {
-	Filler string  `json:"filler" enum:"thin CA,medium CA\\, tinted,glue and sanding dust,putty,wicked thin glue" doc:"What"`
-	Depth  float64 `json:"depth" range:"0.2,200" doc:"How much of the depth it fills, mm"`
+	Filler string  `json:"filler" doc:"What"`
+	Depth  float64 `json:"depth" mm:"0.2,200" doc:"How much of the depth it fills, mm"`
 }
 
 // air is how warm it is about a pour, °C, in a shop as warm as that.
@@ -65,7 +65,7 @@ func (c Choice) Check(field string) (ps craft.Problems) {
 		for i, o := range below {
 			at := fmt.Sprintf("%s.below.%s[%d]", field, id, i)
 			ps.InRange(at, o)
-			ps.OneOf(at+".filler", o.Filler, underneath...)
+			ps.OneOf(at+".filler", o.Filler, Underneath...)
 		}
 	}
 	return ps
@@ -83,6 +83,7 @@ type Option struct {
 // Void is the part of a flaw that falls within the board.
 type Void struct {
 	Flaw    string       `json:"flaw" doc:"Id of the flaw"`
+	Number  int          `json:"number" doc:"As it is called on the drawing, from 1"`
 	Name    string       `json:"name" doc:"What it is, in words"`
 	Under   bool         `json:"under" doc:"Only on the board's underside"`
 	Through bool         `json:"through" doc:"It goes through the board"`
@@ -95,6 +96,7 @@ type Void struct {
 	Options []Option     `json:"options" doc:"Fillers, the best first"`
 	Chosen  string       `json:"chosen" doc:"Filler"`
 	ByHand  bool         `json:"byHand" doc:"The filler was chosen by the maker"`
+	Profile geom.Ring    `json:"profile" doc:"Cut across it: from its middle and down from the face, mm"`
 	Coats   []Coat       `json:"coats" doc:"What goes in, from the bottom up, each with its wait"`
 	Recipe  []string     `json:"recipe" doc:"How it is filled, in order"`
 	Dam     string       `json:"dam,omitempty" doc:"What keeps resin in; left out where none is poured"`
@@ -190,6 +192,7 @@ func (s Site) void(f stock.Flaw) Void {
 		tapers: f.Kind == stock.Crack && !f.Slot && !f.Through, bowl: f.Kind == stock.Knot && !f.Through,
 		Depth: m.depth, Area: m.area, Volume: m.volume, Count: max(1, m.count), worked: m.worked,
 	}
+	v.Profile = s.profile(f, v)
 	v.Under = !v.Through && f.Under != s.Flipped
 	area := craft.Term{Name: "area within the board", Value: v.Area, Unit: craft.MM2}
 	var formula string
@@ -249,6 +252,7 @@ func Choose(voids []Void, c Choice, temperature float64, feet bool) []Void {
 	out := slices.Clone(voids)
 	for i := range out {
 		v := &out[i]
+		v.Number = i + 1
 		v.Options = rank(*v, kindOf(c.Resin), c.air(temperature), feet)
 		v.Chosen = v.Options[0].Name
 		if name, ok := c.Fillers[v.Flaw]; ok {

@@ -92,6 +92,7 @@ type LeakLook struct {
 	At   time.Time `json:"at" doc:"When it is due"`
 	Done bool      `json:"done" doc:"It was made"`
 	Lost float64   `json:"lost" doc:"What was lost by then, ml"`
+	Away bool      `json:"away,omitempty" doc:"Nobody is at the bench then"`
 }
 
 // Pouring is how far a pour has come at the bench, by what was noted.
@@ -143,8 +144,9 @@ func (r Resin) mixing() time.Duration {
 }
 
 // Follow reads the log of a pour of the mix, the i-th from 0, in a shop whose scale shows steps
-// of so many g, in air of a temperature in °C.
-func (m Mix) Follow(i int, log []plan.Entry, step, air float64) Pouring {
+// of so many g, in air of a temperature in °C. Here tells whether somebody is at the bench at a
+// moment; nil where they always are.
+func (m Mix) Follow(i int, log []plan.Entry, step, air float64, here func(time.Time) bool) Pouring {
 	r := kindOf(m.Kind)
 	p := Pouring{
 		Step: fmt.Sprintf("%s%d", PourKey, i+1), Watch: fmt.Sprintf("%s%d", WatchKey, i+1), Of: m.Pours, Kind: m.Kind, Phase: Weighing, Batches: m.Batches, Batch: 1,
@@ -191,7 +193,7 @@ func (m Mix) Follow(i int, log []plan.Entry, step, air float64) Pouring {
 		p.Weighed = append(p.Weighed, cup.weighed())
 	}
 	p.phase(m, cup, step)
-	p.watched(m, looks)
+	p.watched(m, looks, here)
 	p.Stayed = max(0, p.Mixed-p.Lost-m.CupML*float64(len(p.Weighed)+p.TopUps))
 	return p
 }
@@ -278,7 +280,7 @@ func (m Mix) asks(c cup, step float64) *Ask {
 }
 
 // watched dates the looks for leaks, and what was seen at them.
-func (p *Pouring) watched(m Mix, seen []plan.Entry) {
+func (p *Pouring) watched(m Mix, seen []plan.Entry, here func(time.Time) bool) {
 	if p.PouredAt == nil || p.Batch < m.Batches || p.Phase == Weighing || p.Phase == Mixing || p.Phase == PourIn {
 		return
 	}
@@ -287,9 +289,11 @@ func (p *Pouring) watched(m Mix, seen []plan.Entry) {
 		if k < len(seen) {
 			look.Done, look.Lost = true, seen[k].Value
 		}
+		look.Away = !look.Done && here != nil && !here(look.At)
 		p.Looks = append(p.Looks, look)
 	}
-	if p.Phase == Watching && len(seen) >= len(p.Looks) {
+	left := slices.ContainsFunc(p.Looks, func(l LeakLook) bool { return !l.Done && !l.Away })
+	if p.Phase == Watching && !left {
 		p.Phase = Settling
 	}
 }

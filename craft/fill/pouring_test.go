@@ -20,6 +20,8 @@ type atScale struct {
 	mix Mix
 	log []plan.Entry
 	at  time.Time
+
+	here func(time.Time) bool // somebody is at the bench
 }
 
 func (a *atScale) note(what string, value float64) Pouring {
@@ -28,7 +30,7 @@ func (a *atScale) note(what string, value float64) Pouring {
 	return a.now()
 }
 
-func (a *atScale) now() Pouring { return a.mix.Follow(0, a.log, 0.1, 20) }
+func (a *atScale) now() Pouring { return a.mix.Follow(0, a.log, 0.1, 20, a.here) }
 
 func weighing(t *testing.T, c Choice, k Conditions) *atScale {
 	t.Helper()
@@ -94,6 +96,25 @@ func TestAPourStepByStep(t *testing.T) {
 	assert.Equal(t, Settling, p.Phase, "taken back")
 }
 
+// A look at an hour at which nobody is at the bench is told so, and holds nothing up.
+func TestLooksAfterTheSession(t *testing.T) {
+	a := weighing(t, Choice{}, Conditions{})
+	closes := evening.Add(90 * time.Minute)
+	a.here = func(at time.Time) bool { return !at.After(closes) }
+	a.note(NoteResin, a.now().Ask.Grams)
+	a.note(NoteHardener, a.now().Ask.Grams)
+	a.note(NoteMix, 0)
+	p := a.note(NotePoured, 0)
+	require.Greater(t, len(p.Looks), 3)
+	for _, l := range p.Looks {
+		assert.Equal(t, l.At.After(closes), l.Away)
+	}
+	for range 2 {
+		assert.Equal(t, Watching, a.note(NoteLook, 0).Phase)
+	}
+	assert.Equal(t, Settling, a.note(NoteLook, 0).Phase)
+}
+
 // Whatever is poured by an unsteady hand, following what is asked comes to a good mixture, and
 // in a few turns.
 func TestFollowingWhatIsAskedEndsWell(t *testing.T) {
@@ -106,7 +127,7 @@ func TestFollowingWhatIsAskedEndsWell(t *testing.T) {
 		k := Conditions{Temperature: 20, ScaleStep: step, Cup: rapid.SampledFrom([]float64{0, 250, 500}).Draw(t, "cup")}
 		mix, _, _ := Pour(voids, Choice{Resin: kind, ByMass: rapid.Bool().Draw(t, "by mass")}, k)
 		a := &atScale{mix: mix, at: evening}
-		follow := func() Pouring { return mix.Follow(0, a.log, step, 20) }
+		follow := func() Pouring { return mix.Follow(0, a.log, step, 20, nil) }
 		for turns := 0; ; turns++ {
 			p := follow()
 			if p.Phase == Watching {

@@ -20,8 +20,8 @@ type Coat struct {
 	Colour string  `json:"colour,omitempty" doc:"Which of it, by the wood"`
 }
 
-// underneath are the fillers that may lie below another.
-var underneath = []string{ThinCA, MediumCA, GlueDust, Putty, Wicked}
+// Underneath are the fillers that may lie below another.
+var Underneath = []string{ThinCA, MediumCA, GlueDust, Putty, Wicked}
 
 // narrow tells of a void that is narrow and deep: nothing thick runs to its bottom (rule).
 func (v Void) narrow() bool { return v.Width <= 1.5 && v.Depth > 6 }
@@ -263,6 +263,40 @@ func (v Void) dam() string {
 		parts = append(parts, "tape round its rim keeps the face clean")
 	}
 	return strings.Join(append(parts, "a tray beneath"), "; ")
+}
+
+// profile is a void cut across where it is widest: x from its middle, y down from the face as
+// flattening leaves it.
+func (s Site) profile(f stock.Flaw, v Void) geom.Ring {
+	wide := func(down float64) float64 { // at a depth below the face as it is now
+		share := 1 - (down+s.Off)/f.Depth
+		switch {
+		case f.Through:
+		case f.Kind == stock.Crack && !f.Slot:
+			return f.Width * max(0, share)
+		case f.Kind == stock.Knot:
+			return 2 * min(f.A, f.B) * math.Sqrt(max(0, share*(2-share)))
+		}
+		if f.Kind == stock.Crack {
+			return f.Width
+		}
+		return v.Width
+	}
+	const levels = 12
+	deep := min(v.Depth, s.Thickness)
+	if f.Through {
+		deep = s.Thickness
+	}
+	out := geom.Ring{}
+	for i := range levels + 1 {
+		y := deep * float64(i) / levels
+		out = append(out, geom.Point{X: -wide(y) / 2, Y: y})
+	}
+	for i := levels; i >= 0; i-- {
+		y := deep * float64(i) / levels
+		out = append(out, geom.Point{X: wide(y) / 2, Y: y})
+	}
+	return out
 }
 
 // outs are the places where a flaw runs out of the outline, the middle of each stretch of the

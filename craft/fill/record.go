@@ -293,7 +293,7 @@ func (m Mix) attended() (last float64) {
 func (m Mix) steps(r *stage.Record, into []Void, k Conditions) {
 	var dams []string
 	for _, v := range into {
-		dams = append(dams, v.Name+": "+v.Dam)
+		dams = append(dams, fmt.Sprintf("%d, %s: %s", v.Number, v.Name, v.Dam))
 	}
 	r.Step(
 		"Dam and dry run",

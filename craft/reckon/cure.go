@@ -40,8 +40,13 @@ func (l *laid) pourings() (out []fill.Pouring) {
 		return nil
 	}
 	log, air := l.log(), max(l.on.Shop.Air.Temperature, l.board.Fill.Warm)
+	here := func(at time.Time) bool {
+		const day = 24 * time.Hour
+		return slices.ContainsFunc(plan.Windows(l.on.Shop.Sessions, l.on.zone, at.Add(-day), at.Add(day)),
+			func(w plan.Window) bool { return !at.Before(w.From) && !at.After(w.To) })
+	}
 	for i := range l.mix.Pours {
-		out = append(out, l.mix.Follow(i, log, l.on.Shop.ScaleStep, air))
+		out = append(out, l.mix.Follow(i, log, l.on.Shop.ScaleStep, air, here))
 	}
 	return out
 }
@@ -49,10 +54,10 @@ func (l *laid) pourings() (out []fill.Pouring) {
 // drawnVoids are its voids numbered, in its own frame.
 func (l *laid) drawnVoids() []fill.Drawn {
 	out := []fill.Drawn{}
-	for i, v := range l.voids() {
+	for _, v := range l.voids() {
 		k := slices.IndexFunc(l.on.wood.Flaws, func(f stock.Flaw) bool { return f.ID == v.Flaw })
 		d := fill.Drawn{
-			Number: i + 1, Void: v.Flaw, Outs: geom.Ring(v.Outs).Map(l.board.Placement.In),
+			Number: v.Number, Void: v.Flaw, Outs: geom.Ring(v.Outs).Map(l.board.Placement.In),
 			At: l.board.Placement.In(fill.Middle(l.on.wood.Flaws[k])),
 		}
 		for _, at := range l.on.wood.Flaws[k].Sections() {

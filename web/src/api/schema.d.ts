@@ -2680,11 +2680,8 @@ export interface components {
              * @description How much of the depth it fills, mm
              */
             depth: number;
-            /**
-             * @description What
-             * @enum {string}
-             */
-            filler: "thin CA" | "medium CA\\" | " tinted" | "glue and sanding dust" | "putty" | "wicked thin glue";
+            /** @description What */
+            filler: string;
         };
         FillLeakLook: {
             /**
@@ -2692,6 +2689,8 @@ export interface components {
              * @description When it is due
              */
             at: string;
+            /** @description Nobody is at the bench then */
+            away?: boolean;
             /** @description It was made */
             done: boolean;
             /**
@@ -2983,10 +2982,17 @@ export interface components {
             flaw: string;
             /** @description What it is, in words */
             name: string;
+            /**
+             * Format: int64
+             * @description As it is called on the drawing, from 1
+             */
+            number: number;
             /** @description Fillers, the best first */
             options: components["schemas"]["FillOption"][];
             /** @description Where it runs out of the outline: it leaks there, in the slab's frame */
             outs: components["schemas"]["GeomPoint"][];
+            /** @description Cut across it: from its middle and down from the face, mm */
+            profile: components["schemas"]["GeomPoint"][];
             /** @description How it is filled, in order */
             recipe: string[];
             /** @description It goes through the board */
@@ -7190,6 +7196,8 @@ export interface components {
             good: components["schemas"]["Row"][];
         };
         Tables: {
+            /** @description Fillers that may lie below another */
+            beneath: string[];
             /** @description Kinds of boring bits */
             bitKinds: string[];
             /** @description Usual boring bits, by the unit they are sold in */
@@ -7198,6 +7206,8 @@ export interface components {
             blades: components["schemas"]["ToolBlade"][];
             /** @description Kinds of clamps */
             clamps: components["schemas"]["ToolClampKind"][];
+            /** @description Ways to colour resin */
+            colours: string[];
             /** @description How the parts of a panel may stand */
             constructions: string[];
             /** @description Profiles of an edge */

@@ -279,7 +279,13 @@ function Scale({
           void note(of.step, { what: ask.what, value: typed });
         }}
       >
-        <NumberField label={`Poured of ${ask.what}`} unit="g" of="event.value" value={typed} onChange={setTyped} />
+        <NumberField
+          label={`${ask.what[0].toUpperCase()}${ask.what.slice(1)} poured`}
+          unit="g"
+          of="event.value"
+          value={typed}
+          onChange={setTyped}
+        />
         <Button type="submit" disabled={pending}>
           Write it down
         </Button>
@@ -482,7 +488,7 @@ function TopUp({ of, pending, tell }: WatchProps) {
 function Looks({ of, pending, tell, now }: WatchProps & { now: number }) {
   const { value, shop } = useWorkshop();
   const [lost, setLost] = useState(0);
-  const next = of.looks.find((l) => !l.done);
+  const next = of.looks.find((l) => !l.done && !l.away);
   const due = next !== undefined && Date.parse(next.at) <= now;
   useAlarm(due);
   return (
@@ -490,7 +496,12 @@ function Looks({ of, pending, tell, now }: WatchProps & { now: number }) {
       <ul className="plain-list looks">
         {of.looks.map((l) => (
           <li key={l.at} className={l.done ? "is-done" : l === next && due ? "is-due" : ""}>
-            {showClock(l.at, shop.timeZone)} {l.done ? `looked, ${value(l.lost, "ml")} lost` : "look for leaks"}
+            {showClock(l.at, shop.timeZone)}{" "}
+            {l.done
+              ? `looked, ${value(l.lost, "ml")} lost`
+              : l.away
+                ? "after the session: a glance if you can"
+                : "look for leaks"}
           </li>
         ))}
       </ul>

@@ -53,7 +53,9 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
         label={`${board.name} on ${slabName}. Arrow keys nudge it, square brackets turn it, digits choose a stage.`}
         onKeyDown={onKeyDown}
         pointer={pointer}
-        filled={d.result.boards.flatMap((b) => b.voids.filter((v) => v.chosen === "epoxy").map((v) => v.flaw))}
+        filled={Object.fromEntries(
+          d.result.boards.flatMap((b) => b.voids.flatMap((v) => (v.tone ? [[v.flaw, v.tone]] : []))),
+        )}
         clear={outlines.map((o) => (
           <path key={o.board.id} d={o.reckoned.path} transform={transformOf(o.board.placement)} />
         ))}
@@ -80,7 +82,12 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
           </>
         }
       >
-        {(view) => <OnBoard board={board} r={r} view={view} />}
+        {(view) => (
+          <>
+            <OnBoard board={board} r={r} view={view} />
+            {stage === "fill" && <Voids board={board} r={r} view={view} />}
+          </>
+        )}
       </WoodDrawing>
     </div>
   );
@@ -192,5 +199,49 @@ function OnBoard({ board, r, view }: { board: Board; r: Reckoned; view: View }) 
           return <path key={i} className={`mark mark-${v.level}`} d={`M${a.x} ${a.y}L${b.x} ${b.y}`} />;
         })}
     </>
+  );
+}
+
+/** Voids are numbered with what they hold, and marked where they run out or leaked in the dry run. */
+function Voids({ board, r, view }: { board: Board; r: Reckoned; view: View }) {
+  const { value } = useWorkshop();
+  const screen = (p: Point) => view.toScreen(out(board.placement, p));
+  const leaks = r.pourings?.[0]?.leaks ?? [];
+  return (
+    <g className="voids">
+      {r.drawn.map((d, i) => {
+        const at = screen(d.at);
+        const v = r.voids[i];
+        const low = i % 2 === 0 ? -18 : 30;
+        return (
+          <g key={d.void}>
+            <circle className="void-spot" cx={at.x} cy={at.y} r={9} />
+            <text className="void-digit" x={at.x} y={at.y} textAnchor="middle" dominantBaseline="central">
+              {d.number}
+            </text>
+            <text className="void-told" x={at.x} y={at.y + low} textAnchor="middle">
+              {value(v.volume, "ml")}, {v.through ? "through" : value(v.depth, "mm")}, {v.chosen}
+            </text>
+            {v.dam &&
+              d.outs.map((p, k) => {
+                const q = screen(p);
+                return (
+                  <rect key={k} className="void-dam" x={q.x - 6} y={q.y - 6} width={12} height={12}>
+                    <title>{v.dam}</title>
+                  </rect>
+                );
+              })}
+          </g>
+        );
+      })}
+      {leaks.map((p, i) => {
+        const q = view.toScreen(p);
+        return (
+          <circle key={i} className="pour-leak" cx={q.x} cy={q.y} r={8}>
+            <title>It leaked here in the dry run</title>
+          </circle>
+        );
+      })}
+    </g>
   );
 }

@@ -1,5 +1,5 @@
 // The panel of each stage, beside the wood.
-import { FillPanel } from "./FillPanel";
+import { FillPanel } from "./fill/FillPanel";
 import { FinishPanel } from "./FinishPanel";
 import { FitPanel } from "./FitPanel";
 import { FlattenPanel } from "./FlattenPanel";

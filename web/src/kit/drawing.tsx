@@ -80,8 +80,8 @@ interface WoodDrawingProps {
   selected?: string;
   /** A photograph that lies under the drawing, in place of drawn grain. */
   ground?: Photo;
-  /** Ids of flaws that are filled with resin. */
-  filled?: string[];
+  /** How the resin looks in flaws that are filled with it, by their ids. */
+  filled?: Tones;
   /** The parts of a panel in their colours under oil. */
   oiled?: boolean;
 }
@@ -166,8 +166,9 @@ export function WoodDrawing(props: WoodDrawingProps) {
                 className={classNames("flaw", `flaw-${f.kind}`, {
                   "flaw-hidden": f.under !== flipped && !f.other,
                   "is-selected": props.selected === f.id,
-                  "flaw-filled": props.filled?.includes(f.id),
+                  "flaw-filled": props.filled?.[f.id],
                 })}
+                style={toned(props.filled?.[f.id])}
                 data-flaw={f.id}
                 {...pen}
               />
@@ -177,6 +178,16 @@ export function WoodDrawing(props: WoodDrawingProps) {
         </svg>
       )}
     </div>
+  );
+}
+
+/** Tones are how the resin looks in flaws that are filled with it, by their ids. */
+export type Tones = Record<string, { hue: string; opacity: number } | undefined>;
+
+/** toned is resin over what shows through it. */
+export function toned(tone?: { hue: string; opacity: number }) {
+  return (
+    tone && { fill: `color-mix(in srgb, ${tone.hue} ${Math.round(tone.opacity * 100)}%, #7a5d3c)`, fillOpacity: 0.92 }
   );
 }
 

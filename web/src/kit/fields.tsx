@@ -433,3 +433,30 @@ export function RemoveButton({
     </button>
   );
 }
+
+/** ColourField is a colour, #rrggbb. */
+export function ColourField({
+  label,
+  value,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  onChange: (v: string) => void;
+}) {
+  const id = useId();
+  return (
+    <div className="field">
+      <label className="form-label" htmlFor={id}>
+        {label}
+      </label>
+      <input
+        id={id}
+        type="color"
+        className="form-control form-control-sm form-control-color"
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+      />
+    </div>
+  );
+}

@@ -1,9 +1,9 @@
 // Species that the table lacks, with the numbers that the maker knows.
-import { useId, useState } from "react";
+import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import type { Species } from "../api/client";
 import { cut, put } from "../kit/items";
-import { Choice, NumberField, RemoveButton, Row, TextField } from "../kit/fields";
+import { Choice, ColourField, NumberField, RemoveButton, Row, TextField } from "../kit/fields";
 import { useWorkshop } from "../kit/workshop";
 
 export function OwnSpecies({ list, onChange }: { list: Species[]; onChange: (list: Species[]) => void }) {
@@ -156,23 +156,10 @@ function SpeciesFields({ s, part }: FieldsProps) {
 
 /** Colours are those that it is drawn in. */
 function Colours({ s, part }: FieldsProps) {
-  const id = useId();
   return (
     <Row>
-      {(["light", "dark"] as const).map((k) => (
-        <div key={k} className="field">
-          <label className="form-label" htmlFor={`${id}-${k}`}>
-            {k === "light" ? "Lighter colour" : "Darker colour"}
-          </label>
-          <input
-            id={`${id}-${k}`}
-            type="color"
-            className="form-control form-control-sm form-control-color"
-            value={s[k]}
-            onChange={(e) => part({ [k]: e.target.value })}
-          />
-        </div>
-      ))}
+      <ColourField label="Lighter colour" value={s.light} onChange={(light) => part({ light })} />
+      <ColourField label="Darker colour" value={s.dark} onChange={(dark) => part({ dark })} />
     </Row>
   );
 }

@@ -150,14 +150,33 @@ export function Meter({ shop: s, set }: Props) {
       <p className="facts">
         The correction is added to new readings, for the species and the temperature that the meter was not made for.
       </p>
-      <NumberField
-        label="Scale's step"
-        unit="g"
-        of="shop.scaleStep"
-        value={s.scaleStep}
-        step={0.1}
-        onChange={(scaleStep) => set({ scaleStep }, "scale")}
-      />
+      <Row>
+        <NumberField
+          label="Scale's step"
+          unit="g"
+          of="shop.scaleStep"
+          value={s.scaleStep}
+          step={0.1}
+          onChange={(scaleStep) => set({ scaleStep }, "scale")}
+        />
+        <NumberField
+          label="It bears"
+          unit="g"
+          of="shop.scaleMost"
+          value={s.scaleMost ?? 0}
+          step={100}
+          onChange={(scaleMost) => set({ scaleMost }, "scale-most")}
+        />
+        <NumberField
+          label="Mixing cup holds"
+          unit="ml"
+          of="shop.cup"
+          value={s.cup ?? 0}
+          step={50}
+          onChange={(cup) => set({ cup }, "cup")}
+        />
+      </Row>
+      <p className="facts">Resin is split into batches that the scale and the cup hold; 0 where you do not know.</p>
       <Instruments onAir={(air) => set({ air }, "air")} />
     </section>
   );

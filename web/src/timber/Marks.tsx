@@ -100,6 +100,29 @@ function FlawFields({ flaw: f, part: change }: FieldsProps) {
           onChange={(state) => part({ state: state as Flaw["state"] })}
         />
       )}
+      {f.kind === "soft" && (
+        <Choice
+          label="A nail pressed in"
+          value={(f.pressed ?? "") as string}
+          options={[
+            { value: "", label: "not tried" },
+            { value: "holds", label: "holds: it can stay as figure" },
+            { value: "gives", label: "gives way: it is dug out" },
+          ]}
+          onChange={(pressed) => part({ pressed: (pressed || undefined) as Flaw["pressed"] })}
+        />
+      )}
+      <Choice
+        label="The wood about it"
+        value={(f.zone ?? "") as string}
+        options={[
+          { value: "", label: "not told" },
+          { value: "heart", label: "heartwood" },
+          { value: "sap", label: "sapwood" },
+          { value: "both", label: "from heart to sap" },
+        ]}
+        onChange={(zone) => part({ zone: (zone || undefined) as Flaw["zone"] })}
+      />
       {drawn && <MarkPlace mark={f} drawn={drawn} list="flaws" change={change} />}
       {f.kind === "crack" && (
         <Choice

@@ -2,7 +2,7 @@
 import classNames from "classnames";
 import { memo, useMemo } from "react";
 import type { Board, Photo, Reckoned, Wood } from "../../api/client";
-import { Ground, pen } from "../../kit/drawing";
+import { Ground, pen, toned, type Tones } from "../../kit/drawing";
 import { grain, seedOf } from "../../kit/grain";
 
 interface Props {
@@ -19,7 +19,10 @@ interface Props {
 export function ShapeWood({ board, r, wood, slabName, flipped, ground }: Props) {
   const place = board.placement;
   const toSlab = `scale(1 ${place.flip ? -1 : 1}) rotate(${-place.angle}) translate(${-place.x} ${-place.y})`;
-  const filled = useMemo(() => r.voids.filter((v) => v.chosen === "epoxy").map((v) => v.flaw), [r.voids]);
+  const filled = useMemo(
+    () => Object.fromEntries(r.voids.flatMap((v) => (v.tone ? [[v.flaw, v.tone]] : []))),
+    [r.voids],
+  );
   const solid = [r.path, ...r.holes].join("");
   const edge = Math.max(board.design.edge.kind === "none" ? 0 : board.design.edge.size, 0.6);
   const [x0, y0, x1, y1] = r.box;
@@ -65,7 +68,7 @@ interface UnderProps {
   /** Which face of the slab is seen. */
   under: boolean;
   ground?: Photo;
-  filled: string[];
+  filled: Tones;
 }
 
 /** WoodUnder is the slab's wood with its flaws. */
@@ -91,8 +94,9 @@ const WoodUnder = memo(function WoodUnder({ wood, slabName, toSlab, under, groun
             d={f.under === under ? f.path : (f.other ?? f.path)}
             className={classNames("flaw", `flaw-${f.kind}`, {
               "flaw-hidden": f.under !== under && !f.other,
-              "flaw-filled": filled.includes(f.id),
+              "flaw-filled": filled[f.id],
             })}
+            style={toned(filled[f.id])}
             pointerEvents="none"
             {...pen}
           />

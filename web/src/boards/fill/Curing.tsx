@@ -1,7 +1,7 @@
 // How far the last pour has come, by the warmth that the room really had.
-import type { Reckoned } from "../api/client";
-import { showMinutes } from "../kit/length";
-import { useWorkshop } from "../kit/workshop";
+import type { Reckoned } from "../../api/client";
+import { showMinutes } from "../../kit/length";
+import { useWorkshop } from "../../kit/workshop";
 
 type Cure = NonNullable<Reckoned["curing"]>;
 
@@ -10,6 +10,8 @@ export function Curing({ of: c }: { of: Cure }) {
   const { time } = useWorkshop();
   const rows: [string, string | undefined][] = [
     ["Off the dam from", c.demould],
+    ...(c.from ? ([["The next pour from", c.from]] as [string, string][]) : []),
+    ...(c.until ? ([["and no later than", c.until]] as [string, string][]) : []),
     ["Sanded from", c.sand],
     ["Cured through", c.full],
   ];
@@ -17,8 +19,8 @@ export function Curing({ of: c }: { of: Cure }) {
     <section className="curing">
       <h2>Curing</h2>
       <p>
-        Poured {time(c.poured)}. It has had <strong>{showMinutes(c.had * 60)}</strong> of {showMinutes(c.needs * 60)} at
-        its data sheet&apos;s warmth
+        {c.kind[0].toUpperCase() + c.kind.slice(1)} resin, poured {time(c.poured)}. It has had{" "}
+        <strong>{showMinutes(c.had * 60)}</strong> of {showMinutes(c.needs * 60)} at its data sheet&apos;s warmth
         {c.cold > 0 && <>; {showMinutes(c.cold * 60)} were too cold, and count for nothing</>}.
       </p>
       <ul className="plain-list">

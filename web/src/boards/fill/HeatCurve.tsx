@@ -1,6 +1,6 @@
-import type { Mix } from "../api/client";
-import { showMinutes } from "../kit/length";
-import { useWorkshop } from "../kit/workshop";
+import type { Mix } from "../../api/client";
+import { showMinutes } from "../../kit/length";
+import { useWorkshop } from "../../kit/workshop";
 
 /** HeatCurve is how the pour that keeps its heat best warms, hour by hour. */
 export function HeatCurve({ warms }: { warms: Mix["warms"] }) {
