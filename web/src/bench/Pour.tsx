@@ -20,6 +20,14 @@ import { useReadings } from "../timber/Meter";
 import { clock } from "./clock";
 import type { Note, Press } from "./presses";
 
+/** useGrams shows masses to a step of the shop's scale. */
+function useGrams(): (g: number) => string {
+  const { shop, scale } = useWorkshop();
+  const by = scale("g");
+  const digits = Math.max(0, Math.ceil(-Math.log10(by.shown(shop.scaleStep)) - 1e-9));
+  return (g) => `${by.shown(g).toFixed(digits)} ${by.name}`;
+}
+
 interface Props {
   board: BenchBoard;
   step: Dated;
@@ -155,7 +163,7 @@ function Countdown({ what, until, now, over }: { what: string; until: string; no
 }
 
 function Weighing({ board, step, now, note, pending, kept, of }: Props & { of: Pouring }) {
-  const { value } = useWorkshop();
+  const grams = useGrams();
   const away = kept.some((p) => p.step === step.key);
   const tell = (what: Note["what"], v = 0) => note(step.key, { what, value: v });
   const { ask } = of;
@@ -167,8 +175,8 @@ function Weighing({ board, step, now, note, pending, kept, of }: Props & { of: P
             Batch {of.batch} of {of.batches}.{" "}
           </>
         )}
-        For one: {value(of.wanted.resinG, "g")} resin, {value(of.wanted.hardenerG, "g")} hardener
-        {of.wanted.pigmentG > 0 && <>, {value(of.wanted.pigmentG, "g")} pigment</>}.
+        For one: {grams(of.wanted.resinG)} resin, {grams(of.wanted.hardenerG)} hardener
+        {of.wanted.pigmentG > 0 && <>, {grams(of.wanted.pigmentG)} pigment</>}.
       </p>
       {away && (
         <p className="wrong" role="status">
@@ -179,8 +187,8 @@ function Weighing({ board, step, now, note, pending, kept, of }: Props & { of: P
         <ul className="plain-list facts weighed">
           {of.weighed.map((w, i) => (
             <li key={i}>
-              Batch {i + 1}: {value(w.resinG, "g")} resin, {value(w.hardenerG, "g")} hardener
-              {w.pigmentG > 0 && <>, {value(w.pigmentG, "g")} pigment</>}
+              Batch {i + 1}: {grams(w.resinG)} resin, {grams(w.hardenerG)} hardener
+              {w.pigmentG > 0 && <>, {grams(w.pigmentG)} pigment</>}
               {w.ratio > 0 && <>: 100 to {w.ratio.toFixed(1)}</>}
             </li>
           ))}
@@ -258,7 +266,7 @@ function Scale({
   pending: boolean;
   away: boolean;
 }) {
-  const { value } = useWorkshop();
+  const grams = useGrams();
   const [typed, setTyped] = useState(Number(ask.grams.toFixed(1)));
   const instruments = useQuery({ queryKey: ["instruments"], queryFn: () => unwrap(api.GET("/api/instruments")) });
   const scales = (instruments.data ?? []).filter((i) => i.kind === "scale");
@@ -266,8 +274,8 @@ function Scale({
     <>
       <p className="pour-ask">
         {ask.mends && <>There is too much of the other part. </>}
-        {ask.mends ? "Add" : "Pour"} <strong>{value(ask.grams, "g")}</strong> of {ask.what}, give or take{" "}
-        {value(ask.tolerance, "g")}.
+        {ask.mends ? "Add" : "Pour"} <strong>{grams(ask.grams)}</strong> of {ask.what}, give or take{" "}
+        {grams(ask.tolerance)}.
       </p>
       {scales.length > 0 && !away && (
         <Live board={board} of={of} ask={ask} note={note} pending={pending} scales={scales} />
@@ -309,7 +317,7 @@ function Live({
   pending: boolean;
   scales: { id: string; name: string; simulated: boolean }[];
 }) {
-  const { value } = useWorkshop();
+  const grams = useGrams();
   const [last, setLast] = useState<{ reading: MeterReading; at: number } | null>(null);
   const [clockNow, setClock] = useState(0);
   const take = useCallback((r: MeterReading) => {
@@ -339,7 +347,7 @@ function Live({
   return (
     <div className="pour-scale" data-listening={listening}>
       <div className={`scale-shows ${good ? "is-good" : ""}`} role="status">
-        {shown === undefined ? "–" : value(net, "g")}
+        {shown === undefined ? "–" : grams(net)}
       </div>
       <div className="facts">
         {shown === undefined
@@ -380,7 +388,7 @@ function Live({
           disabled={pending || !ready || net <= 0}
           onClick={() => note(of.step, { what: ask.what, value: 0, shown })}
         >
-          Take {shown === undefined ? "it" : value(net, "g")}
+          Take {shown === undefined ? "it" : grams(net)}
         </Button>
       </div>
       {press.error && <p className="wrong">{say(press.error)}</p>}
@@ -463,7 +471,7 @@ function Flame({ of, pending, tell }: WatchProps) {
 }
 
 function TopUp({ of, pending, tell }: WatchProps) {
-  const { value } = useWorkshop();
+  const grams = useGrams();
   const [ml, setML] = useState<number | null>(null);
   const topped = ml ?? Number(of.topUpMl.toFixed(1));
   return (
@@ -479,7 +487,7 @@ function TopUp({ of, pending, tell }: WatchProps) {
         Top-up {of.topUps + 1} of {of.topUpsOf}
       </Button>
       <span className="facts">
-        {value(of.topUp.resinG, "g")} resin, {value(of.topUp.hardenerG, "g")} hardener, mixed anew
+        {grams(of.topUp.resinG)} resin, {grams(of.topUp.hardenerG)} hardener, mixed anew
       </span>
     </form>
   );

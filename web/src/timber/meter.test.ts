@@ -21,6 +21,6 @@ describe("shown", () => {
     expect(shown({ ...reading, kind: "moisture meter", percent: 9.44 }, value)).toBe("9.4 %");
     expect(shown({ ...reading, kind: "moisture meter", below: true }, value)).toBe("below its range");
     expect(shown({ ...reading, kind: "room sensor", temperature: 18.25, humidity: 51.6 }, value)).toBe("18.3 °C, 52 %");
-    expect(shown({ ...reading, kind: "scale", grams: 118.4 }, value)).toBe("118.4 g");
+    expect(shown({ ...reading, kind: "scale", grams: 18.4 }, value)).toBe("18.4 g");
   });
 });
