@@ -267,7 +267,7 @@ func (s *shop) layOutToGift() {
 		s.field("Reserve", "25"),
 		s.wait(`document.querySelector('[data-figure="fill.total"] strong').innerText !== `+quote(byVolume)),
 		s.press("Resin to mix"),
-		s.see("voids × soak + left in the cup × pours + reserve"),
+		s.see("voids × soak + left in the cup × pours × batches of each + reserve"),
 	)
 
 	s.do(

@@ -140,7 +140,7 @@ func TestNothingOfTimberIsAnothers(t *testing.T) {
 	_, _, data = m.raw("GET", "/api/instruments", nil)
 	var instruments []object
 	require.NoError(t, json.Unmarshal(data, &instruments))
-	require.Len(t, instruments, 2)
+	require.Len(t, instruments, 3)
 	for _, c := range []struct {
 		method, path string
 		body         any

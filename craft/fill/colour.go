@@ -175,3 +175,12 @@ func (c *Colour) pigmented() craft.Verdict {
 	}
 	return v
 }
+
+// Look is how the resin looks so deep, mm.
+func (c Choice) Look(depth float64) Tone { return *c.Colour.tone(depth) }
+
+// Density is that of the resin once it is mixed by volume, g/ml.
+func (c Choice) Density() float64 {
+	a, b := kindOf(c.Resin).ByVolume(1)
+	return a + b
+}

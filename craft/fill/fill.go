@@ -263,6 +263,15 @@ func Choose(voids []Void, c Choice, temperature float64, feet bool) []Void {
 	return out
 }
 
+// Cast is a single void of so many ml that is poured full, so deep, mm, with a face of so many mm²
+// and so wide, in a shop as warm as that, °C.
+func Cast(name string, ml, depth, area, wide float64, c Choice, temperature float64) []Void {
+	const id = "cast"
+	c.Fillers, c.Below = map[string]string{id: Epoxy}, nil
+	v := Void{Flaw: id, Name: name, Volume: ml, Depth: depth, Area: area, Width: wide, Count: 1}
+	return Choose([]Void{v}, c, temperature, false)
+}
+
 // caLayers is how many layers of cyanoacrylate are worth the patience, caLayer how
 // deep one goes, mm.
 const (

@@ -63,10 +63,7 @@ func steps(r *stage.Record, voids []Void, mix *Mix, c Choice, k Conditions) {
 	if mix != nil {
 		mix.steps(r, poured, k)
 		r.Step("Flatten the filled faces again", "Very light passes: resin chips", k.Again)
-		rounds := c.rounds(k)
-		for i := range rounds {
-			mix.pinholes(r, i+1, rounds, c, k)
-		}
+		mix.Rounds(r, c, k)
 	}
 	r.Step("Wet the fillings and look", "They should read as a knot or a line; else once more, before the next step",
 		plan.Timed("wet-look", plan.Water, 2, 0, "a wet rag", nil, k.Pace))
@@ -98,6 +95,14 @@ func (c Choice) rounds(k Conditions) int {
 		n = max(n, l.Round+1)
 	}
 	return n
+}
+
+// Rounds are the rounds of pinholes after a pour, as steps.
+func (m Mix) Rounds(r *stage.Record, c Choice, k Conditions) {
+	rounds := c.rounds(k)
+	for i := range rounds {
+		m.pinholes(r, i+1, rounds, c, k)
+	}
 }
 
 // pinholes is one round of looking for what bubbles have left, and filling it: quick, with thin
@@ -288,8 +293,7 @@ func (m Mix) attended() (last float64) {
 	return last
 }
 
-// steps are the dry run, then the pours of a mix into voids, each weighed, mixed, poured and
-// watched.
+// steps are the dry run, then the pours of a mix into voids.
 func (m Mix) steps(r *stage.Record, into []Void, k Conditions) {
 	var dams []string
 	for _, v := range into {
@@ -301,6 +305,12 @@ func (m Mix) steps(r *stage.Record, into []Void, k Conditions) {
 			"it leaks, never water in wood: mark it",
 		plan.Work(DamKey, plan.Dam, float64(len(into)), k.Pace),
 	)
+	m.Pouring(r, list(into), k)
+}
+
+// Pouring are the pours of a mix into what is named, as steps: each weighed, mixed, poured and
+// watched.
+func (m Mix) Pouring(r *stage.Record, into string, k Conditions) {
 	if m.Warm > 0 {
 		r.Step("Warm the box", "To "+craft.In(m.Warm, craft.Celsius)+", with a mat that keeps its own heat; a lamp is "+
 			"never left alone. No warmer before the pour has passed its peak",
@@ -313,7 +323,7 @@ func (m Mix) steps(r *stage.Record, into []Void, k Conditions) {
 			title = fmt.Sprintf("Pour %d of %d", i+1, m.Pours)
 		}
 		key := fmt.Sprintf("%s%d", PourKey, i+1)
-		detail := list(into) + ". " + m.weighs()
+		detail := into + ". " + m.weighs()
 		if m.Scuffed && i > 0 {
 			detail = "Sand the last pour dull, P80, and wipe it. " + detail
 		}
