@@ -132,6 +132,10 @@ func (s *Server) workOn(ctx context.Context, workshop, piece string) (work, erro
 		w.panel = r.Slab
 		w.chains = append(w.chains, chainOf(p.Course, j.Slab.Name, j.Log))
 	}
+	if r.Slab.River != nil {
+		w.panel = r.Slab
+		w.chains = append(w.chains, chainOf(r.Slab.River.Course, j.Slab.Name, j.Log))
+	}
 	for i, b := range r.Boards {
 		w.chains = append(w.chains, chainOf(b.Course, j.Boards[i].Name, j.Log))
 		w.boards = append(w.boards, workBoard{b, r.Slab.Species.Light, r.Slab.Species.Dark})
@@ -185,6 +189,7 @@ type BenchBoard struct {
 	Dark     string                      `json:"dark"`
 	Parts    []glue.Drawn                `json:"parts,omitempty" doc:"What of its panel a board holds"`
 	Glued    *glue.Glued                 `json:"glued,omitempty" doc:"How a panel is clamped; left out for a board"`
+	Cast     bool                        `json:"cast,omitempty" doc:"It is a river"`
 	Pourings []fill.Pouring              `json:"pourings,omitempty" doc:"Its pours, as far as they have come"`
 	Voids    []fill.Drawn                `json:"voids,omitempty" doc:"Its voids as they are numbered, in its frame"`
 }
@@ -235,12 +240,18 @@ func (s *Server) benchRoutes(api huma.API) {
 		out.Body.Evening = reckon.EveningOf(shop, slices.Collect(maps.Values(courses)), s.Clock())
 		for _, w := range all {
 			if p := w.panel; p != nil {
-				if c := courses[p.Parts.Course.Subject]; !c.Done {
-					out.Body.Boards = append(out.Body.Boards, BenchBoard{
-						Course: c, Cautions: p.Parts.Cautions, Path: p.Path,
-						Box:   [4]float64{0, p.MinY, p.Length, p.MaxY},
-						Light: p.Species.Light, Dark: p.Species.Dark, Glued: &p.Parts.Glued,
-					})
+				made, _ := courseOf(*p)
+				if c := courses[made.Subject]; !c.Done {
+					on := BenchBoard{
+						Course: c, Path: p.Path, Box: [4]float64{0, p.MinY, p.Length, p.MaxY},
+						Light: p.Species.Light, Dark: p.Species.Dark,
+					}
+					if p.Parts != nil {
+						on.Cautions, on.Glued = p.Parts.Cautions, &p.Parts.Glued
+					} else {
+						on.Cautions, on.Parts, on.Pourings, on.Cast = p.River.Cautions, p.River.Sides, p.River.Pourings, true
+					}
+					out.Body.Boards = append(out.Body.Boards, on)
 				}
 			}
 			for _, b := range w.boards {
@@ -356,20 +367,53 @@ func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
 	return s.sheet(ctx, in.ID)
 }
 
-// note writes down what was weighed or seen at a step of a board. What a pour came to that is over
-// with it is kept, for what it teaches.
+// noted is what a note is written on: the steps of a subject, its pours, where it lies on the wood,
+// and what its pours are after the note.
+type noted struct {
+	course plan.Course
+	pours  []fill.Pouring
+	mix    *fill.Mix
+	at     geom.Placement
+	after  func(reckon.Scene) ([]fill.Pouring, error)
+}
+
+// note writes down what was weighed or seen at a step of a board.
 func (s *Server) note(ctx context.Context, j reckon.Scene, b reckon.Reckoned, event Event) error {
-	i := slices.IndexFunc(b.Course.Steps, func(d plan.Dated) bool { return d.Key == event.Step })
+	return s.noteOn(ctx, j, event, noted{b.Course, b.Pourings, b.Mix, j.Boards[0].Placement,
+		func(j reckon.Scene) ([]fill.Pouring, error) {
+			r, err := reckon.Reckon(j, reckon.Request{})
+			if err != nil {
+				return nil, err
+			}
+			return r.Boards[0].Pourings, nil
+		}})
+}
+
+// noteAtRiver writes down what was weighed or seen at a step of a river.
+func (s *Server) noteAtRiver(ctx context.Context, j reckon.Scene, w reckon.Wood, event Event) error {
+	return s.noteOn(ctx, j, event, noted{w.River.Course, w.River.Pourings, w.River.Mix, geom.Placement{},
+		func(j reckon.Scene) ([]fill.Pouring, error) {
+			r, err := reckon.Reckon(j, reckon.Request{})
+			if err != nil {
+				return nil, err
+			}
+			return r.Slab.River.Pourings, nil
+		}})
+}
+
+// noteOn writes a note down. What a pour came to that is over with it is kept, for what it teaches.
+func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on noted) error {
+	i := slices.IndexFunc(on.course.Steps, func(d plan.Dated) bool { return d.Key == event.Step })
 	if i < 0 {
 		return noSuchStep(event.Step)
 	}
-	step, subject := b.Course.Steps[i], b.Course.Subject
-	of := slices.IndexFunc(b.Pourings, func(p fill.Pouring) bool { return p.Step == event.Step })
+	step, subject := on.course.Steps[i], on.course.Subject
+	of := slices.IndexFunc(on.pours, func(p fill.Pouring) bool { return p.Step == event.Step })
 	value := event.Value
 	if event.Shown != nil {
 		value = *event.Shown
 		if of >= 0 && event.What != fill.NoteTare {
-			value -= b.Pourings[of].Tare
+			value -= on.pours[of].Tare
 		}
 	}
 	if ps := fill.Unfit(event.Step, event.What, value, event.Place != nil); len(ps) > 0 {
@@ -380,23 +424,23 @@ func (s *Server) note(ctx context.Context, j reckon.Scene, b reckon.Reckoned, ev
 		Kind: string(step.Kind), Title: step.Title, Usual: step.Usual, What: event.What, Value: value,
 	}
 	if event.Place != nil {
-		at := j.Boards[0].Placement.Out(*event.Place)
+		at := on.at.Out(*event.Place)
 		e.Place = &at
 	}
-	if b.Mix != nil {
-		e.Of = b.Mix.Kind
+	if on.mix != nil {
+		e.Of = on.mix.Kind
 	}
 	workshop := account(ctx).Workshop
 	if err := s.Store.Record(ctx, workshop, e); err != nil || of < 0 {
 		return answer(err)
 	}
 	j.Log = append(j.Log, e.Logged())
-	after, err := reckon.Reckon(j, reckon.Request{})
+	after, err := on.after(j)
 	if err != nil {
 		return answer(err)
 	}
-	if p := after.Boards[0].Pourings; of < len(p) {
-		if taught, over := p[of].Sample(); over {
+	if of < len(after) {
+		if taught, over := after[of].Sample(); over {
 			return answer(s.Store.KeepPour(ctx, workshop, subject.ID, step.Key, taught))
 		}
 	}

@@ -150,6 +150,11 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 		return j, err
 	}
 	j.Slab, j.Piece = &v, piece
+	if v.River != nil {
+		if j.Sheets, err = s.sheets(ctx, workshop); err != nil {
+			return j, err
+		}
+	}
 	reserved, err := s.Store.StripsOn(ctx, workshop, piece)
 	if err != nil {
 		return j, err

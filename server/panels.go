@@ -5,14 +5,17 @@ import (
 	"context"
 	"errors"
 	"slices"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"idletimber/craft/fill"
 	"idletimber/craft/geom"
 	"idletimber/craft/glue"
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
+	"idletimber/craft/river"
 	"idletimber/craft/slab"
 	"idletimber/craft/stock"
 	"idletimber/formats"
@@ -282,6 +285,42 @@ func (s *Server) newPanel(ctx context.Context, in *struct{ Body NewPanelIn }) (*
 	return s.piece(ctx, p.ID)
 }
 
+// courseOf is the work on a piece that is made of others, glued up or cast; ok is false of one that
+// is not.
+func courseOf(w reckon.Wood) (c plan.Course, ok bool) {
+	switch {
+	case w.Parts != nil:
+		return w.Parts.Course, true
+	case w.River != nil:
+		return w.River.Course, true
+	}
+	return c, false
+}
+
+// stateOf is how far such a piece is.
+func stateOf(w reckon.Wood) string {
+	if w.River != nil {
+		return w.River.State
+	}
+	return w.Parts.State
+}
+
+// madeOf is a piece that is made of others, with its reckoning.
+func (s *Server) madeOf(ctx context.Context, id string) (reckon.Scene, reckon.Wood, error) {
+	j, err := s.job(ctx, account(ctx).Workshop, id, "")
+	if err != nil {
+		return j, reckon.Wood{}, answer(err)
+	}
+	r, err := reckon.Reckon(j, reckon.Request{})
+	if err != nil {
+		return j, reckon.Wood{}, answer(err)
+	}
+	if _, ok := courseOf(*r.Slab); !ok {
+		return j, *r.Slab, huma.Error422UnprocessableEntity("this piece is not made of others: it has no steps of its own")
+	}
+	return j, *r.Slab, nil
+}
+
 // recordPanel appends an event to the log of a panel's step.
 func (s *Server) recordPanel(ctx context.Context, in *recordIn) (*pieceOut, error) {
 	workshop := account(ctx).Workshop
@@ -290,11 +329,25 @@ func (s *Server) recordPanel(ctx context.Context, in *recordIn) (*pieceOut, erro
 	} else if yes {
 		return s.piece(ctx, in.ID)
 	}
-	j, wood, err := s.panelOf(ctx, in.ID)
+	j, wood, err := s.madeOf(ctx, in.ID)
 	if err != nil {
 		return nil, err
 	}
-	if err := s.recordStep(ctx, wood.Parts.Course, j.Log, in.Body, ""); err != nil {
+	course, _ := courseOf(wood)
+	resin := ""
+	if wood.River != nil && wood.River.Mix != nil && strings.HasPrefix(in.Body.Step, fill.PourKey) {
+		resin = wood.River.Mix.Kind
+	}
+	switch {
+	case in.Body.Event == plan.Noted && wood.River != nil:
+		err = s.noteAtRiver(ctx, j, wood, in.Body)
+	default:
+		err = s.recordStep(ctx, course, j.Log, in.Body, resin)
+	}
+	if err == nil && wood.River != nil && in.Body.Step == river.DemouldKey && in.Body.Event == plan.Finish {
+		err = s.keepMould(ctx, *j.Slab)
+	}
+	if err != nil {
 		return nil, err
 	}
 	return s.piece(ctx, in.ID)

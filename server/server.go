@@ -149,6 +149,7 @@ func (s *Server) routes() {
 	s.shopRoutes(private)
 	s.timberRoutes(private)
 	s.panelRoutes(private)
+	s.riverRoutes(private)
 	s.boardRoutes(private)
 	s.benchRoutes(private)
 	s.fileRoutes(private)

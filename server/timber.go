@@ -261,14 +261,14 @@ func (s *Server) divide(
 	if err != nil {
 		return nil, answer(err)
 	}
-	if j.Slab.Panel() {
+	if j.Slab.Made() {
 		r, err := reckon.Reckon(j, reckon.Request{})
 		if err != nil {
 			return nil, answer(err)
 		}
-		if state := r.Slab.Parts.State; state != reckon.Sound {
+		if state := stateOf(*r.Slab); state != reckon.Sound {
 			return nil, huma.Error409Conflict(
-				"the panel is " + state + "; it is cut up when its glue bears a machine and " +
+				"the panel is " + state + "; it is cut up when its glue or resin bears a machine and " +
 					"its steps are done",
 			)
 		}
@@ -392,6 +392,9 @@ func (s *Server) listPieces(ctx context.Context, in *RackIn) (*struct{ Body Rack
 		var parts []glue.Drawn
 		if p.Slab.Glue != nil {
 			parts = glue.Patches(drawn.Grain.Over(ring))
+		}
+		if r := p.Slab.River; r != nil {
+			parts = glue.Patches(r.Rings(shop.Species))
 		}
 		out.Body.Items = append(out.Body.Items, PieceLine{
 			Parts: parts, Reserved: f.Reserved,

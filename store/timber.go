@@ -82,7 +82,7 @@ func (s *Store) insert(
 		f.Cents,
 		f.Moisture,
 		f.Ready,
-		v.Panel(),
+		v.Made(),
 	)
 	for i, source := range sources {
 		if err != nil {
@@ -209,7 +209,7 @@ func (s *Store) save(ctx context.Context, workshop, id string, v slab.Slab, vers
 		f.Cents,
 		f.Moisture,
 		f.Ready,
-		v.Panel(),
+		v.Made(),
 	)
 	if err = found(out, err); !errors.Is(err, ErrNotFound) {
 		return err

@@ -20,9 +20,12 @@ type cure struct {
 }
 
 // log is what was done on the board, oldest first.
-func (l *laid) log() []plan.Entry {
-	out, of := []plan.Entry{}, plan.Board(l.board.ID)
-	for _, e := range l.on.Log {
+func (l *laid) log() []plan.Entry { return l.on.logOf(plan.Board(l.board.ID)) }
+
+// logOf is what was done on a subject, oldest first.
+func (b *drawn) logOf(of plan.Subject) []plan.Entry {
+	out := []plan.Entry{}
+	for _, e := range b.Log {
 		if e.Subject == of {
 			out = append(out, e.Entry)
 		}
@@ -34,19 +37,23 @@ func (l *laid) log() []plan.Entry {
 func (l *laid) looks() []fill.Look { return fill.LooksAt(l.log()) }
 
 // pourings are the pours of the board as far as they have come, in their order.
-func (l *laid) pourings() (out []fill.Pouring) {
+func (l *laid) pourings() []fill.Pouring {
 	l.record(craft.Fill)
-	if l.mix == nil {
+	return l.on.pourings(l.mix, l.log(), l.board.Fill)
+}
+
+// pourings are the pours of a mix by a log; nil where nothing is mixed.
+func (b *drawn) pourings(mix *fill.Mix, log []plan.Entry, c fill.Choice) (out []fill.Pouring) {
+	if mix == nil {
 		return nil
 	}
-	log, air := l.log(), max(l.on.Shop.Air.Temperature, l.board.Fill.Warm)
 	here := func(at time.Time) bool {
 		const day = 24 * time.Hour
-		return slices.ContainsFunc(plan.Windows(l.on.Shop.Sessions, l.on.zone, at.Add(-day), at.Add(day)),
+		return slices.ContainsFunc(plan.Windows(b.Shop.Sessions, b.zone, at.Add(-day), at.Add(day)),
 			func(w plan.Window) bool { return !at.Before(w.From) && !at.After(w.To) })
 	}
-	for i := range l.mix.Pours {
-		out = append(out, l.mix.Follow(i, log, l.on.Shop.ScaleStep, air, here))
+	for i := range mix.Pours {
+		out = append(out, mix.Follow(i, log, b.Shop.ScaleStep, max(b.Shop.Air.Temperature, c.Warm), here))
 	}
 	return out
 }
@@ -72,12 +79,16 @@ func (l *laid) drawnVoids() []fill.Drawn {
 // nothing was poured.
 func (l *laid) curing() *cure {
 	l.record(craft.Fill)
-	log := l.log()
+	return l.on.curing(l.mix, l.log(), l.board.Fill)
+}
+
+// curing is how far the last pour of a log has come.
+func (b *drawn) curing(mix *fill.Mix, log []plan.Entry, c fill.Choice) *cure {
 	var last plan.Entry
 	pour := -1
 	for i := 0; ; i++ {
 		key := fmt.Sprintf("%s%d", fill.PourKey, i+1)
-		p := plan.Follow(log, key, l.on.Now)
+		p := plan.Follow(log, key, b.Now)
 		if p.State != plan.Done {
 			break
 		}
@@ -100,15 +111,15 @@ func (l *laid) curing() *cure {
 		return nil
 	}
 	kind := last.Of
-	if l.mix != nil {
-		kind = cmp.Or(kind, l.mix.Kind)
+	if mix != nil {
+		kind = cmp.Or(kind, mix.Kind)
 	}
 	if kind == "" {
 		return nil
 	}
-	room := fill.Room{Read: l.on.Warmth, Usual: l.on.Shop.Air.Temperature, Box: l.board.Fill.Warm}
-	another := l.mix != nil && pour+1 < l.mix.Pours && !l.mix.Scuffed
-	return &cure{pour, fill.CuringOf(kind, room, last.At, l.on.Now, another)}
+	room := fill.Room{Read: b.Warmth, Usual: b.Shop.Air.Temperature, Box: c.Warm}
+	another := mix != nil && pour+1 < mix.Pours && !mix.Scuffed
+	return &cure{pour, fill.CuringOf(kind, room, last.At, b.Now, another)}
 }
 
 // missed tells whether the window in which the next pour bonds is over.

@@ -31,6 +31,7 @@ type drawn struct {
 	taken  []layout.Neighbour
 	gone   []*laid  // what was taken, as it lay
 	gluing *gluing  // of a panel, once it is asked for
+	river  *casting // of a river, once it is asked for
 	priced *float64 // area of all blanks, mm², once it is asked for
 }
 

@@ -12,6 +12,7 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/glue"
 	"idletimber/craft/plan"
+	"idletimber/craft/river"
 	"idletimber/craft/shop"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
@@ -86,16 +87,14 @@ func (b *drawn) subject() plan.Subject { return plan.Panel(cmp.Or(b.Piece, "this
 
 // panelChain is the work on the scene's panel; false where there is none.
 func (b *drawn) panelChain() (plan.Chain, bool) {
+	if r := b.castRiver(); r != nil {
+		return r.chain(b), true
+	}
 	g := b.glueUp()
 	if g == nil {
 		return plan.Chain{}, false
 	}
-	c := plan.Chain{Subject: b.subject(), Name: b.Slab.Name, Log: []plan.Entry{}}
-	for _, e := range b.Log {
-		if e.Subject == c.Subject {
-			c.Log = append(c.Log, e.Entry)
-		}
-	}
+	c := plan.Chain{Subject: b.subject(), Name: b.Slab.Name, Log: b.logOf(b.subject())}
 	c.Steps = append(b.resting(c), g.Steps...)
 	// A strip of another panel waits for that one.
 	var others []string
@@ -132,6 +131,9 @@ func (b *drawn) resting(c plan.Chain) []plan.Step {
 
 // waitsForPanel lets a board's first step wait until its panel may be machined.
 func (b *drawn) waitsForPanel(c *plan.Chain) {
+	if b.castRiver() != nil && len(c.Steps) > 0 && len(c.Steps[0].After) == 0 {
+		c.Steps[0].After = []string{b.subject().String() + "/" + river.LastKey}
+	}
 	if g := b.glueUp(); g != nil && len(c.Steps) > 0 && len(c.Steps[0].After) == 0 {
 		c.Steps[0].After = []string{b.subject().String() + "/" + g.Steps[len(g.Steps)-1].Key}
 	}
@@ -334,7 +336,7 @@ func (l *laid) jointsCrossed() (out []craft.Verdict) {
 
 // showParts completes the slab with what gluing it comes to.
 func (b *drawn) showParts(out *Reckoning) {
-	if b.Slab == nil || b.Slab.Glue == nil {
+	if b.showRiver(out) || b.Slab == nil || b.Slab.Glue == nil {
 		return
 	}
 	if i := slices.IndexFunc(out.Plan, func(c plan.Course) bool { return c.Subject == b.subject() }); i >= 0 {

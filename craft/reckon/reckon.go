@@ -119,6 +119,7 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 	} else {
 		out.Slab = &Wood{}
 		b.glueUp() // which both ask for
+		b.castRiver()
 		craft.Both(func() { w, err = b.work() }, func() { *out.Slab = b.reckonWood() })
 	}
 	if err != nil {
@@ -140,6 +141,9 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 		r.stick(b.ready.Ready)
 		if out.Slab != nil && out.Slab.Parts != nil {
 			r.glued(out.Slab.Parts.Course)
+		}
+		if out.Slab != nil && out.Slab.River != nil {
+			r.glued(out.Slab.River.Course)
 		}
 		if r.ID == ask.Weigh {
 			w.weigh(i, &r)
@@ -182,6 +186,9 @@ func (l *laid) reckon() Reckoned {
 	}
 	if l.on.Slab.Glue != nil {
 		r.Parts = glue.Patches(l.grain.Over(s.Outline))
+	}
+	if l.on.Slab.River != nil {
+		r.Parts = l.sidesOf()
 	}
 	for _, h := range s.HolePaths {
 		r.Holes = append(r.Holes, h.ToSVG())

@@ -28,6 +28,7 @@ import (
 	"idletimber/craft/glue"
 	"idletimber/craft/layout"
 	"idletimber/craft/plan"
+	"idletimber/craft/river"
 	"idletimber/craft/rule"
 	"idletimber/craft/sanding"
 	"idletimber/craft/shop"
@@ -62,6 +63,7 @@ type Scene struct {
 	Apart     []Apart       `json:"apart,omitempty" doc:"Boards on other slabs that boards of this one must mate with"`
 	Leaf      *Leaf         `json:"leaf,omitempty" doc:"Another leaf of the same piece, where boards have their twins"`
 	Taken     []Board       `json:"taken,omitempty" doc:"Boards that were given away: they only take up its wood"`
+	Sheets    []river.Sheet `json:"-"` // on the rack, that moulds are cut from
 	Panels    []slab.Slab   `json:"-"` // other panels of the workshop, by their names and patterns
 	Strips    []Strip       `json:"strips,omitempty" doc:"Wood of it that strips of panels are to be cut from"`
 	Shop      shop.Shop     `json:"shop" doc:"Where the work is done"`

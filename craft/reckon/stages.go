@@ -54,7 +54,7 @@ func (l *laid) width() float64 {
 func (l *laid) reckonWood() stage.Record {
 	b, width := l.on, l.width()
 	r := stage.Record{Stage: craft.Wood, Verdicts: b.woodVerdicts()}
-	if b.Slab.Glue != nil {
+	if b.Slab.Glue != nil || b.Slab.River != nil {
 		r.Figures = append(r.Figures, b.movements(l.outline)...)
 	} else {
 		r.Figures = append(r.Figures, b.movement("wood.movement", "Moves across the year by", width))

@@ -43,6 +43,7 @@ type Wood struct {
 	Flats     []Flattened     `json:"flats" doc:"Flattening the whole slab, against each blank cut first"`
 	Leaves    []LeafCount     `json:"leaves" doc:"What resawing by the shop's rules would give"`
 	Parts     *OfParts        `json:"parts,omitempty" doc:"What gluing it comes to; left out for one piece"`
+	River     *OfRiver        `json:"river,omitempty" doc:"What casting it comes to; left out where it is not cast"`
 	Pattern   []glue.Drawn    `json:"pattern,omitempty" doc:"The parts of a piece that was cut from a panel"`
 	Reserved  []Reserved      `json:"reserved,omitempty" doc:"Strips of panels that are to be cut from it"`
 	Offcuts   []Offcut        `json:"offcuts,omitempty" doc:"What is left when the boards are cut; only when asked for"`
@@ -243,7 +244,9 @@ func (b *drawn) woodFigures(drying moisture.Drying) []craft.Figure {
 			Source: "geometry; definition of the board foot",
 		},
 	}
-	if b.Slab.Glue == nil {
+	if b.Slab.River != nil {
+		out = append(out, b.movements(w.Show.Ring())...)
+	} else if b.Slab.Glue == nil {
 		out = append(out, b.movement("wood.movement", "Moves across the year by", w.MeanWidth()))
 	} else if b.Slab.Glue.Cut != nil { // else it is with its glue
 		out = append(out, b.movements(w.Show.Ring())...)

@@ -9,7 +9,6 @@ import (
 	"idletimber/craft/fill"
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
-	"idletimber/craft/rule"
 	"idletimber/craft/species"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
@@ -57,7 +56,7 @@ func (r River) Make(k Conditions) (Cast, stage.Record) {
 	volume := r.Volume()
 	out := Cast{
 		Widths: r.Widths(), Mould: r.Mould(), Lifts: r.Lifts(k.Own), Tone: r.Fill.Look(r.Depth),
-		Panel: max(0, r.Depth-2*k.Rules.Get(rule.GlueClean)), Banks: []Drawn{},
+		Panel: r.Panel(), Banks: []Drawn{},
 	}
 	for _, b := range r.Banks {
 		wood, _ := species.FindIn(k.Own, b.Species)
@@ -333,6 +332,8 @@ func (r River) sheeted(out Cast, k Conditions, figure figured) []craft.Verdict {
 const (
 	SealKey = "mould"
 	LastKey = "trim"
+
+	DemouldKey = "demould"
 )
 
 // steps lists the work in its order.
@@ -414,7 +415,7 @@ func (r River) mouldSteps(rec *stage.Record, out Cast, k Conditions) {
 
 // after is what follows the cure.
 func (r River) after(rec *stage.Record, out Cast, k Conditions) {
-	rec.Step("Demould", "Screws out, edges off, sealant peeled", plan.Timed("demould", plan.Ready, 12, 3, "a dozen minutes", nil, k.Pace))
+	rec.Step("Demould", "Screws out, edges off, sealant peeled", plan.Timed(DemouldKey, plan.Ready, 12, 3, "a dozen minutes", nil, k.Pace))
 	rec.Step("Scrape every trace of sealant", "It ruins knives, and finish does not take on it",
 		plan.Work("scrape-sealant", plan.Scrape, 2*(r.Length+r.Width), k.Pace))
 	const bite = 0.4 // mm, in resin (rule)

@@ -130,6 +130,13 @@ func (b Bank) at(height float64) geom.Ring {
 	return out
 }
 
+// Panel is how thick the panel comes out when both faces are flattened, mm (rule: half a
+// millimetre a face).
+func (r River) Panel() float64 { return max(1, r.Depth-2*faced) }
+
+// faced is what flattening takes off a face of a cast panel, mm (rule).
+const faced = 0.5
+
 // level is the mould at a height: where the wood of the banks is.
 type level []geom.Ring
 
@@ -450,4 +457,16 @@ func (b Bank) volume(to float64) (ml float64) {
 		ml += weight * b.at(min(to*float64(k)/levels, b.Thickness)).Area() * to / levels / 3 / 1000
 	}
 	return ml
+}
+
+// Rings are the resin as a whole, then each bank upon it, in the panel's frame.
+func (r River) Rings(own []species.Species) []stock.Patch {
+	out := []stock.Patch{{Here: stock.Here{Species: r.Resin()}, Ring: r.inside()}}
+	for i, ring := range r.top() {
+		wood, _ := species.FindIn(own, r.Banks[i].Species)
+		for _, part := range geom.Common(ring, r.inside()) {
+			out = append(out, stock.Patch{Here: stock.Here{Species: wood, Fibres: r.Banks[i].At.Angle}, Ring: part})
+		}
+	}
+	return out
 }

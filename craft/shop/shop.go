@@ -13,6 +13,7 @@ import (
 	"idletimber/craft/measure"
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
+	"idletimber/craft/river"
 	"idletimber/craft/rule"
 	"idletimber/craft/species"
 	"idletimber/craft/tool"
@@ -41,6 +42,7 @@ type Shop struct {
 	Pulls    []fitting.PullKit `json:"pulls,omitempty" doc:"Pulls that are kept by name"`
 	Rounds   []board.Round     `json:"rounds,omitempty" doc:"Radii of things at hand"`
 	Profiles []board.Profile   `json:"profiles,omitempty" doc:"Edges that are kept by name"`
+	Moulds   []river.Kept      `json:"moulds,omitempty" doc:"Moulds on the shelf"`
 	Hand     board.Hand        `json:"hand,omitzero" doc:"The maker's, for which grips are made"`
 
 	Meter   moisture.Meter    `json:"meter,omitzero" doc:"Of moisture"`
@@ -115,6 +117,17 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 		return ps
 	}
 	ps.InRange(field+".hand", s.Hand)
+	if len(s.Moulds) > 100 {
+		ps.Add(field+".moulds", "there are too many moulds", "keep at most 100")
+		return ps
+	}
+	for i, m := range s.Moulds {
+		at := fmt.Sprintf("%s.moulds[%d]", field, i)
+		ps.InRange(at, m)
+		if m.Name == "" || len(m.Name) > 200 {
+			ps.Add(at+".name", "the name is empty or too long", "give a name of 1 to 200 characters")
+		}
+	}
 	for i, r := range s.Rounds {
 		ps = append(ps, r.Check(fmt.Sprintf("%s.rounds[%d]", field, i))...)
 	}

@@ -16,6 +16,9 @@ import (
 // Panel reports a piece that is glued up of parts, or to be; not one that was cut from it.
 func (s Slab) Panel() bool { return s.Glue != nil && s.Glue.Cut == nil }
 
+// Made reports a piece that is made of others: glued up, or cast.
+func (s Slab) Made() bool { return s.Panel() || s.River != nil }
+
 // Sources are the ids of the pieces that the strips of a panel are cut from.
 func (s Slab) Sources() (ids []string) {
 	if !s.Panel() {
@@ -33,6 +36,9 @@ func (s Slab) Sources() (ids []string) {
 // species. A piece that is not glued up is as it was, and so is one that was cut from a
 // panel: its own edges and readings hold.
 func (s Slab) Settled() Slab {
+	if s.River != nil {
+		return s.cast()
+	}
 	p := s.Glue
 	if p == nil || p.Cut != nil || len(p.Strips) == 0 {
 		return s

@@ -15,6 +15,7 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/glue"
 	"idletimber/craft/moisture"
+	"idletimber/craft/river"
 	"idletimber/craft/species"
 	"idletimber/craft/stock"
 )
@@ -83,6 +84,7 @@ type Slab struct {
 	ShowChosen  bool               `json:"showChosen,omitempty" doc:"The show face is chosen and marked"`
 	Notes       string             `json:"notes" doc:"The maker's own"`
 	Glue        *glue.Panel        `json:"glue,omitempty" doc:"What it is glued up of; left out for one piece"`
+	River       *river.River       `json:"river,omitempty" doc:"How it is cast of wood and resin; left out for all else"`
 }
 
 // Most bounds how much one slab may hold.
@@ -98,6 +100,15 @@ const (
 func (s Slab) Check(field string, now time.Time, own []species.Species) (ps craft.Problems) {
 	if s.Glue != nil {
 		if ps = s.Glue.Check(field+".glue", own); len(ps) > 0 {
+			return ps
+		}
+		s = s.Settled()
+	}
+	if s.River != nil {
+		if s.Glue != nil {
+			ps.Add(field+".river", "the piece is glued up and cast", "leave one of the two out")
+		}
+		if ps = append(ps, s.River.Check(field+".river", own)...); len(ps) > 0 {
 			return ps
 		}
 		s = s.Settled()

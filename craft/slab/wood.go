@@ -191,7 +191,7 @@ func Draw(s Slab, own []species.Species) stock.Wood {
 		},
 		Moisture: stock.Moisture{Readings: s.Moisture, Reference: s.Reference, Home: s.Home},
 		History: stock.History{
-			Reclaimed: s.Reclaimed, Sheet: s.Stock == StockSheet, Panel: s.Stock == StockPanel && s.Glue == nil,
+			Reclaimed: s.Reclaimed, Sheet: s.Stock == StockSheet, Panel: s.Stock == StockPanel && s.Glue == nil && s.River == nil,
 			Words: s.Origin.Words(),
 		},
 		Grain: stock.Uniform{
@@ -207,7 +207,10 @@ func Draw(s Slab, own []species.Species) stock.Wood {
 	if s.Glue != nil {
 		s.glued(&w, own)
 	}
-	flat := s.Stock == StockSheet || w.History.Panel && w.Rough.Hollow+w.Rough.Wind == 0
+	if s.River != nil {
+		s.poured(&w, own)
+	}
+	flat := s.River == nil && s.Stock == StockSheet || w.History.Panel && w.Rough.Hollow+w.Rough.Wind == 0
 	if flat && w.Rough.Surfaced == 0 { // as it comes
 		w.Rough.Surfaced = s.Thinnest()
 	}

@@ -1,0 +1,113 @@
+package server
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"net/http"
+	"slices"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"idletimber/craft/river"
+	"idletimber/craft/slab"
+	"idletimber/craft/stock"
+	"idletimber/store"
+)
+
+// NewRiverIn asks for a river between pieces of the rack.
+type NewRiverIn struct {
+	Name   string   `json:"name" minLength:"1" maxLength:"200"`
+	Resin  string   `json:"resin" enum:"quick,coating,casting,deep pour"`
+	Pieces []string `json:"pieces" minItems:"1" maxItems:"2" doc:"Ids: one is ripped along its middle, two face each other"`
+}
+
+func (s *Server) riverRoutes(api huma.API) {
+	huma.Register(api, huma.Operation{
+		OperationID: "new-river", Method: http.MethodPost, Path: "/api/rivers", Summary: "A river between pieces of the rack",
+	}, s.newRiver)
+}
+
+// newRiver lays pieces in a mould, and keeps them for it.
+func (s *Server) newRiver(ctx context.Context, in *struct{ Body NewRiverIn }) (*pieceOut, error) {
+	workshop := account(ctx).Workshop
+	if ids, yes, err := s.Store.Repeated(ctx, workshop); err != nil {
+		return nil, answer(err)
+	} else if yes {
+		return s.piece(ctx, ids[0])
+	}
+	at, _, err := s.Store.Shop(ctx, workshop)
+	if err != nil {
+		return nil, answer(err)
+	}
+	var slabs []slab.Slab
+	for i, id := range in.Body.Pieces {
+		if slices.Contains(in.Body.Pieces[:i], id) {
+			return nil, huma.Error422UnprocessableEntity("a piece is named twice", &huma.ErrorDetail{
+				Location: fmt.Sprintf("body.pieces[%d]", i), Message: "give it alone to rip it along its middle",
+			})
+		}
+		p, err := s.Store.Piece(ctx, workshop, id)
+		if err != nil {
+			return nil, answer(err)
+		}
+		if p.Deleted != nil || p.Cut != nil || p.Slab.Made() {
+			return nil, huma.Error422UnprocessableEntity(p.Slab.Name+" cannot be a bank", &huma.ErrorDetail{
+				Location: fmt.Sprintf("body.pieces[%d]", i), Message: "take a piece of solid wood that lies on the rack",
+			})
+		}
+		slabs = append(slabs, p.Slab)
+	}
+	made, err := slab.NewRiver(slabs, in.Body.Pieces, in.Body.Resin, at.Rules, at.Species)
+	if err != nil {
+		return nil, huma.Error422UnprocessableEntity(err.Error())
+	}
+	v := slab.Slab{Name: in.Body.Name, Moisture: slabs[0].Moisture, Flaws: []stock.Flaw{}, River: &made}
+	for _, o := range slabs {
+		v.PriceCents += o.PriceCents
+	}
+	if ps := v.Check("slab", s.Clock(), at.Species); len(ps) > 0 {
+		return nil, answer(ps)
+	}
+	p, err := s.Store.NewPiece(ctx, workshop, v.Settled())
+	if err != nil {
+		return nil, answer(err)
+	}
+	return s.piece(ctx, p.ID)
+}
+
+// keepMould counts the use of a mould: one that was made for a river goes on the shelf.
+func (s *Server) keepMould(ctx context.Context, v slab.Slab) error {
+	workshop := account(ctx).Workshop
+	at, version, err := s.Store.Shop(ctx, workshop)
+	if err != nil {
+		return answer(err)
+	}
+	r := v.River
+	i := slices.IndexFunc(at.Moulds, func(k river.Kept) bool { return k.Name == r.Kept })
+	if i >= 0 && r.Kept != "" {
+		at.Moulds = slices.Clone(at.Moulds)
+		at.Moulds[i].Uses++
+	} else {
+		at.Moulds = append(slices.Clone(at.Moulds), river.Kept{
+			Name: "mould of " + v.Name, Length: r.Length, Width: r.Width, Height: r.Mould().Height, Uses: 1,
+		})
+	}
+	return answer(s.Store.SaveShop(ctx, workshop, at, version))
+}
+
+// sheets are the sheets of the rack that a mould may be cut from, the smallest first.
+func (s *Server) sheets(ctx context.Context, workshop string) ([]river.Sheet, error) {
+	const most = 100
+	pieces, _, err := s.Store.Pieces(ctx, workshop, store.Wanted{Stock: slab.StockSheet}, most, 0)
+	out := []river.Sheet{}
+	for _, p := range pieces {
+		w := slab.Draw(p.Slab, nil)
+		box := w.Show.Ring().Bounds()
+		out = append(out, river.Sheet{
+			Name: p.Slab.Name, Length: box.MaxX - box.MinX, Width: box.MaxY - box.MinY, Thickness: w.Rough.Thinnest,
+		})
+	}
+	slices.SortStableFunc(out, func(a, b river.Sheet) int { return cmp.Compare(a.Length*a.Width, b.Length*b.Width) })
+	return out, err
+}
