@@ -60,7 +60,8 @@ func (b *drawn) castingIn() river.Conditions {
 
 // chain is the work on the river.
 func (r *casting) chain(b *drawn) plan.Chain {
-	c := plan.Chain{Subject: b.subject(), Name: b.Slab.Name, Log: b.logOf(b.subject()), Steps: slices.Clone(r.Steps)}
+	c := plan.Chain{Subject: b.subject(), Name: b.Slab.Name, Log: b.logOf(b.subject())}
+	c.Steps = append(b.resting(c), r.Steps...)
 	if cure := b.curing(r.Mix, c.Log, b.Slab.River.Fill); cure != nil {
 		cure.waits(c.Steps, c.Log, b.Now)
 	}

@@ -3,6 +3,7 @@ package river
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"idletimber/craft"
@@ -35,6 +36,38 @@ type Cast struct {
 	Banks  []Drawn      `json:"banks" doc:"As they lie"`
 	Tone   fill.Tone    `json:"tone" doc:"How the resin looks"`
 	Panel  float64      `json:"panel" doc:"How thick the panel comes out, mm"`
+	Across []Slice      `json:"across" doc:"The banks cut across the middle of the mould"`
+}
+
+// Slice is a bank cut across: x across from the middle of the mould, y up from its base.
+type Slice struct {
+	Ring  geom.Ring `json:"ring" doc:"mm"`
+	Light string    `json:"light" doc:"Lighter colour, #rrggbb"`
+	Dark  string    `json:"dark" doc:"Darker colour, #rrggbb"`
+}
+
+// across cuts the banks at x.
+func (r River) across(x float64, own []species.Species) []Slice {
+	out := []Slice{}
+	for _, b := range r.Banks {
+		wood, _ := species.FindIn(own, b.Species)
+		var left, right geom.Ring
+		for k := range levels + 1 {
+			up := b.Thickness * float64(k) / levels
+			ys := b.at(up).SpansAcross(x, nil)
+			if len(ys) < 2 {
+				continue
+			}
+			left = append(left, geom.Point{X: ys[0], Y: up})
+			right = append(right, geom.Point{X: ys[len(ys)-1], Y: up})
+		}
+		if len(left) == 0 {
+			continue
+		}
+		slices.Reverse(right)
+		out = append(out, Slice{append(left, right...), wood.Light, wood.Dark})
+	}
+	return out
 }
 
 // Drawn is a bank as it lies in the mould.
@@ -56,7 +89,7 @@ func (r River) Make(k Conditions) (Cast, stage.Record) {
 	volume := r.Volume()
 	out := Cast{
 		Widths: r.Widths(), Mould: r.Mould(), Lifts: r.Lifts(k.Own), Tone: r.Fill.Look(r.Depth),
-		Panel: r.Panel(), Banks: []Drawn{},
+		Panel: r.Panel(), Banks: []Drawn{}, Across: r.across(r.Length/2, k.Own),
 	}
 	for _, b := range r.Banks {
 		wood, _ := species.FindIn(k.Own, b.Species)
@@ -131,7 +164,7 @@ func (r River) pour(volume float64, k Conditions) (fill.Mix, []craft.Verdict, bo
 
 // narrowest is the least width of a gap between two banks, mm; 0 where there is none.
 func (r River) narrowest() (least float64) {
-	l := r.top()
+	l := r.plain()
 	xs := r.ribs(l)
 	for i := 0; i+1 < len(xs); i++ {
 		for _, share := range []float64{1e-6, 0.5, 1 - 1e-6} {

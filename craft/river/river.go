@@ -218,16 +218,23 @@ func total(gaps [][2]float64) (sum float64) {
 	return sum
 }
 
-// open is the area of a level that no wood fills, mm²: rib by rib.
-func (r River) open(l level) (area float64) {
-	const inside = 1e-7 // of a rib: a corner belongs to both sides
-	xs := r.ribs(l)
-	for i := 0; i+1 < len(xs); i++ {
-		dx := xs[i+1] - xs[i]
-		a, b := total(r.gaps(l, xs[i]+inside*dx)), total(r.gaps(l, xs[i+1]-inside*dx))
-		area += (a + b) / 2 * dx
+// open is the area of a level that no wood fills, mm²: the mould less its banks, where two lie over
+// each other only once.
+func (r River) open(l level) float64 {
+	box := r.inside()
+	area := box.Area()
+	for i, ring := range l {
+		area -= geom.ClippedArea(ring, box)
+		for _, other := range l[i+1:] {
+			if ring.Bounds().Apart(other.Bounds()) > 0 {
+				continue
+			}
+			for _, part := range geom.Common(ring, other) {
+				area += geom.ClippedArea(part, box)
+			}
+		}
 	}
-	return area
+	return max(0, area)
 }
 
 // levels is how many levels a pour is summed over (Simpson): edges run straight from face to face.
@@ -267,6 +274,15 @@ func (r River) top() level {
 	var out level
 	for _, b := range r.Banks {
 		out = append(out, b.at(min(b.Thickness, r.Depth)))
+	}
+	return out
+}
+
+// plain is the level that is seen, drawn with as few points as its lines need.
+func (r River) plain() level {
+	var out level
+	for _, ring := range r.top() {
+		out = append(out, ring.Simplified(fine))
 	}
 	return out
 }
@@ -311,10 +327,7 @@ const fine = 0.3
 
 // Parts are what the panel is made of, banks and resin, in convex pieces that meet.
 func (r River) Parts(own []species.Species) (out []stock.Patch) {
-	var l level
-	for _, ring := range r.top() {
-		l = append(l, ring.Simplified(fine))
-	}
+	l := r.plain()
 	half, xs := r.Width/2, r.ribs(l)
 	resin := stock.Here{Species: r.Resin()}
 	for i := 0; i+1 < len(xs); i++ {

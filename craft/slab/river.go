@@ -123,6 +123,9 @@ func NewRiver(pieces []Slab, ids []string, resin string, rules rule.Set, own []s
 		near = facing("near", pieces[0], one, true, c)
 		far = facing("far", pieces[1], two, false, c)
 	}
+	if len(pieces) == 1 {
+		near.Name, far.Name = near.Name+", left half", far.Name+", right half"
+	}
 	near.Piece, far.Piece = ids[0], ids[len(ids)-1]
 	r.Depth = c.thick
 	reach := func(b river.Bank) (mean float64) {

@@ -20,6 +20,7 @@ const load = {
   rack: () => import("./timber/Rack"),
   piece: () => import("./timber/Piece"),
   glueUp: () => import("./timber/panel/GlueUp"),
+  newRiver: () => import("./timber/river/NewRiver"),
   layout: () => import("./layout/Layout"),
   photo: () => import("./photo/PhotoPlace"),
   trace: () => import("./photo/TracePlace"),
@@ -44,6 +45,7 @@ const BenchPlace = place(load.bench);
 const Rack = place(load.rack);
 const PiecePlace = place(load.piece);
 const GlueUp = place(load.glueUp);
+const NewRiver = place(load.newRiver);
 const LayoutPlace = place(load.layout);
 const PhotoPlace = place(load.photo);
 const TracePlace = place(load.trace);
@@ -158,6 +160,7 @@ function Places({ email }: { email: string }) {
               <Route path="/timber/list" element={<TakeIn />} />
               <Route path="/timber/glue" element={<GlueUp />} />
               <Route path="/timber/:id" element={<PiecePlace />} />
+              <Route path="/timber/:id/river" element={<NewRiver />} />
               <Route path="/timber/:id/photo" element={<PhotoPlace />} />
               <Route path="/timber/:id/layout" element={<LayoutPlace />} />
               <Route path="/boards" element={<BoardList />} />

@@ -1272,6 +1272,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A river between pieces of the rack */
+        post: operations["new-river"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/searches/{id}/news": {
         parameters: {
             query?: never;
@@ -1476,6 +1493,8 @@ export interface components {
         };
         BenchBoard: {
             box: number[];
+            /** @description It is a river */
+            cast?: boolean;
             /** @description By key of the step */
             cautions: {
                 [key: string]: components["schemas"]["Caution"][];
@@ -4905,6 +4924,13 @@ export interface components {
             /** @description Ids of pieces to rip its strips from */
             pieces?: string[];
         };
+        NewRiverIn: {
+            name: string;
+            /** @description Ids: one is ripped along its middle, two face each other */
+            pieces: string[];
+            /** @enum {string} */
+            resin: "quick" | "coating" | "casting" | "deep pour";
+        };
         OnNodes: {
             /**
              * Format: double
@@ -5714,6 +5740,55 @@ export interface components {
              */
             width: number;
         };
+        ReckonOfRiver: {
+            /** @description The banks cut across the middle of the mould */
+            across: components["schemas"]["RiverSlice"][];
+            /** @description As they lie */
+            banks: components["schemas"]["RiverDrawn"][];
+            /** @description By key of the step */
+            cautions: {
+                [key: string]: components["schemas"]["Caution"][];
+            };
+            /** @description Its steps with their dates */
+            course: components["schemas"]["PlanCourse"];
+            /** @description How far its last pour has come */
+            curing?: components["schemas"]["FillCuring"];
+            /** @description The same by the mean of five widths, ml */
+            guess: components["schemas"]["Figure"];
+            /**
+             * Format: double
+             * @description The narrowest of the gap between two banks, mm
+             */
+            least: number;
+            /** @description What each bank is lifted by */
+            lifts: components["schemas"]["RiverLift"][];
+            /** @description The resin */
+            mix?: components["schemas"]["FillMix"];
+            /** @description What it is poured in */
+            mould: components["schemas"]["RiverMould"];
+            /**
+             * Format: double
+             * @description How thick the panel comes out, mm
+             */
+            panel: number;
+            /** @description Its pours, as far as they have come */
+            pourings: components["schemas"]["FillPouring"][];
+            /** @description Resin and banks as the panel shows them */
+            sides: components["schemas"]["GlueDrawn"][];
+            /**
+             * @description How far it is
+             * @enum {string}
+             */
+            state: "planned" | "in work" | "in clamps" | "curing" | "ready";
+            /** @description How the resin looks */
+            tone: components["schemas"]["FillTone"];
+            /** @description What it takes from the shelf */
+            uses: components["schemas"]["StageUse"][];
+            /** @description What the gap holds, ml */
+            volume: components["schemas"]["Figure"];
+            /** @description Of the gap at five places along it, mm */
+            widths: number[];
+        };
         ReckonOffcut: {
             /**
              * Format: double
@@ -6247,6 +6322,8 @@ export interface components {
             ready: boolean;
             /** @description Strips of panels that are to be cut from it */
             reserved?: components["schemas"]["ReckonReserved"][];
+            /** @description What casting it comes to; left out where it is not cast */
+            river?: components["schemas"]["ReckonOfRiver"];
             /** @description What it is */
             species: components["schemas"]["Species"];
             /** @description Under face, where it was measured by itself */
@@ -6281,6 +6358,217 @@ export interface components {
             unit: string;
             /** @description What it would make worse elsewhere */
             worsens?: string;
+        };
+        River: {
+            /** @description The pieces of wood */
+            banks: components["schemas"]["RiverBank"][];
+            /** @description Resin does not stick to the sheet: no tape */
+            covered?: boolean;
+            /**
+             * Format: double
+             * @description Of the pour
+             */
+            depth: number;
+            /** @description Its resin, colour, reserve and warmth */
+            fill: components["schemas"]["FillChoice"];
+            /** @description Name of the mould on the shelf that is used again */
+            kept?: string;
+            /**
+             * Format: double
+             * @description Of the mould, inside
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description How wide the tape is that covers it
+             */
+            tape: number;
+            /**
+             * Format: double
+             * @description How thick the sheet of the mould is
+             */
+            wall: number;
+            /**
+             * Format: double
+             * @description Of the mould, inside
+             */
+            width: number;
+        };
+        RiverBank: {
+            /** @description Where it lies in the mould */
+            at: components["schemas"]["GeomPlacement"];
+            /**
+             * @description On the edges that meet resin
+             * @enum {string}
+             */
+            bark?: "" | "sound" | "loose" | "splintery" | "bare";
+            /** @description Marks on it, in its own frame */
+            flaws?: components["schemas"]["StockFlaw"][];
+            /** @description Its own */
+            id: string;
+            /** @description Of the piece that it is of */
+            name: string;
+            /** @description Id of that piece */
+            piece?: string;
+            /**
+             * Format: double
+             * @description Of its end grain to the face, degrees
+             */
+            rings?: number;
+            /** @description Its show face, in its own frame */
+            show: components["schemas"]["GeomPoint"][];
+            /** @description By its name */
+            species: string;
+            /**
+             * Format: double
+             * @description As it is planed
+             */
+            thickness: number;
+            /** @description Its under face, point by point as the show face; left out where it is alike */
+            under?: components["schemas"]["GeomPoint"][];
+        };
+        RiverDrawn: {
+            /** @description Darker colour, #rrggbb */
+            dark: string;
+            /** @description Its own */
+            id: string;
+            /** @description Lighter colour, #rrggbb */
+            light: string;
+            /** @description Of its piece */
+            name: string;
+            /** @description The face that lies up, as SVG path data in the river's frame */
+            path: string;
+            /** @description The face that lies down */
+            under: string;
+        };
+        RiverKept: {
+            /**
+             * Format: double
+             * @description Of its walls
+             */
+            height: number;
+            /**
+             * Format: double
+             * @description Inside
+             */
+            length: number;
+            /** @description As it is called */
+            name: string;
+            /**
+             * Format: int64
+             * @description How often it was poured in
+             */
+            uses: number;
+            /**
+             * Format: double
+             * @description Inside
+             */
+            width: number;
+        };
+        RiverLift: {
+            /** @description Its name */
+            bank: string;
+            /**
+             * Format: int64
+             * @description Hold-downs, one at least for every 250 mm
+             */
+            downs: number;
+            /**
+             * Format: double
+             * @description What each must hold, twice its share, N
+             */
+            each: number;
+            /**
+             * Format: double
+             * @description What it weighs
+             */
+            grams: number;
+            /**
+             * Format: double
+             * @description Length of the bank, mm
+             */
+            long: number;
+            /**
+             * Format: double
+             * @description Upwards
+             */
+            newtons: number;
+            /**
+             * Format: double
+             * @description Of it under the resin, ml
+             */
+            under: number;
+        };
+        RiverMould: {
+            /**
+             * Format: double
+             * @description Of the walls, mm
+             */
+            height: number;
+            /** @description The mould on the shelf that is used again */
+            kept?: string;
+            /**
+             * Format: double
+             * @description Of that sheet, mm
+             */
+            length?: number;
+            /** @description Base, long walls, short walls */
+            parts: components["schemas"]["RiverPart"][];
+            /**
+             * Format: int64
+             * @description In pilot holes, countersunk
+             */
+            screws: number;
+            /**
+             * Format: double
+             * @description Along every inside seam, mm
+             */
+            sealant: number;
+            /** @description The sheet of the rack that it is cut from; left out where none holds it */
+            sheet?: string;
+            /**
+             * Format: double
+             * @description Its length, folded over the edges, mm; 0 for a sheet that needs none
+             */
+            tape: number;
+            /**
+             * Format: int64
+             * @description How often it was used before
+             */
+            uses?: number;
+            /**
+             * Format: double
+             * @description Of that sheet, mm
+             */
+            width?: number;
+        };
+        RiverPart: {
+            /** @description Its corner on the sheet, mm; where it was laid on one */
+            at: components["schemas"]["GeomPoint"];
+            /** @description It has a place on the sheet */
+            laid: boolean;
+            /**
+             * Format: double
+             * @description mm
+             */
+            length: number;
+            /** @description Which */
+            name: string;
+            /** @description It lies across the sheet */
+            turned?: boolean;
+            /**
+             * Format: double
+             * @description mm
+             */
+            width: number;
+        };
+        RiverSlice: {
+            /** @description Darker colour, #rrggbb */
+            dark: string;
+            /** @description Lighter colour, #rrggbb */
+            light: string;
+            /** @description mm */
+            ring: components["schemas"]["GeomPoint"][];
         };
         Row: {
             /**
@@ -6489,6 +6777,8 @@ export interface components {
             mass?: "" | "g" | "oz";
             /** @description Of moisture */
             meter?: components["schemas"]["MoistureMeter"];
+            /** @description Moulds on the shelf */
+            moulds?: components["schemas"]["RiverKept"][];
             /** @description What it is called */
             name: string;
             /**
@@ -6679,6 +6969,8 @@ export interface components {
              * @description The same at the right edge
              */
             ripRight?: number;
+            /** @description How it is cast of wood and resin; left out for all else */
+            river?: components["schemas"]["River"];
             /** @description Edges of the show face, unless there is an outline */
             show: components["schemas"]["SlabStation"][];
             /** @description The show face is chosen and marked */
@@ -10489,6 +10781,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReckonReckoning"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "new-river": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRiverIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceDoc"];
                 };
             };
             /** @description Error */

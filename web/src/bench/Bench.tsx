@@ -44,8 +44,15 @@ interface Item {
 }
 
 /** placeOf is where a board, or a panel, has its own page at a stage. */
-const placeOf = ({ course, glued }: BenchBoard, stage: string): string =>
-  glued ? `/timber/${course.subject.id}?part=clamps` : `/boards/${course.subject.id}?stage=${stage}`;
+const placeOf = ({ course, glued, cast }: BenchBoard, stage: string): string =>
+  cast
+    ? `/timber/${course.subject.id}`
+    : glued
+      ? `/timber/${course.subject.id}?part=clamps`
+      : `/boards/${course.subject.id}?stage=${stage}`;
+
+/** isPanel tells what is made of other pieces, glued up or cast, from a board. */
+const isPanel = (b: BenchBoard): boolean => Boolean(b.glued ?? b.cast);
 
 /** later tells whether a moment is still to come. */
 const later = (at: string | undefined, now: number): boolean => at !== undefined && new Date(at).getTime() > now;
@@ -73,7 +80,7 @@ function standOf(steps: Dated[], now: number) {
 
 /** panelOf is the panel that a step waits for. */
 const panelOf = (step: Dated, boards: BenchBoard[]): BenchBoard | undefined =>
-  boards.find((b) => b.glued && (step.after ?? []).some((key) => key.startsWith(`panel:${b.course.subject.id}/`)));
+  boards.find((b) => isPanel(b) && (step.after ?? []).some((key) => key.startsWith(`panel:${b.course.subject.id}/`)));
 
 /** sorted tells what is in hand, what comes next, what waits, and what is ready. */
 function sorted(boards: BenchBoard[], now: number) {
@@ -284,7 +291,7 @@ function useRecord(board: BenchBoard, now: number) {
   const mine = refused.filter((r) => r.press.board === id);
   const add = async (press: { step: string; title: string; event: Event; minutes: number; note?: Note }) => {
     setPending(true);
-    await presses.add({ board: id, panel: Boolean(board.glued), at: new Date(now).toISOString(), ...press });
+    await presses.add({ board: id, panel: isPanel(board), at: new Date(now).toISOString(), ...press });
     setPending(false);
   };
   return {

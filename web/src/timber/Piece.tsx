@@ -29,6 +29,9 @@ import { ClampUp } from "./panel/ClampUp";
 import { PanelDrawing, Stages, whole, type Stage } from "./panel/PanelDrawing";
 import { Strips } from "./panel/Strips";
 import { useStrips } from "./panel/useStrips";
+import { RiverDrawing, keys } from "./river/RiverDrawing";
+import { MouldPart, RiverPart } from "./river/RiverPart";
+import { useBanks } from "./river/useBanks";
 import { Resaw, Thickness } from "./Thickness";
 import type { Layer } from "./useMarking";
 import { What } from "./What";
@@ -62,10 +65,17 @@ const panelParts = {
   what: "Wood",
   boards: "Laid",
 } as const;
-type Part = keyof typeof parts | keyof typeof panelParts;
+const riverParts = {
+  river: "River",
+  mould: "Mould",
+  moisture: "Moisture",
+  what: "Wood",
+  boards: "Laid",
+} as const;
+type Part = keyof typeof parts | keyof typeof panelParts | keyof typeof riverParts;
 
 /** partsOf are the parts of a piece, the first of which is open when none is asked for. */
-const partsOf = (wood: Wood) => (wood.parts ? panelParts : parts) as Record<Part, string>;
+const partsOf = (wood: Wood) => (wood.river ? riverParts : wood.parts ? panelParts : parts) as Record<Part, string>;
 
 const layers: Partial<Record<Part, Layer>> = { outline: "nodes", thickness: "readings" };
 
@@ -126,6 +136,7 @@ function Editor({ piece }: { piece: Piece }) {
     onFlip: flip,
     live: !wood.parts || whole(wood.parts, stage),
   });
+  const onBanks = useBanks({ doc: d, picked, onPick: setPicked, onFlip: flip, flipped });
   const bin = useMutation({
     mutationFn: () => unwrap(api.DELETE("/api/pieces/{id}", { params: { path } })),
     onSuccess: () => {
@@ -166,6 +177,7 @@ function Editor({ piece }: { piece: Piece }) {
             stage={stage}
             onStage={setStage}
             onStrips={onStrips}
+            onBanks={onBanks}
           />
           <Touched before={before} now={wood.boards} />
           <div className="under-drawing">
@@ -175,7 +187,11 @@ function Editor({ piece }: { piece: Piece }) {
             <div>
               <MoistureChart log={s.moisture} wood={wood} />
               <DryingWords wood={wood} />
-              <Verdicts verdicts={wood.verdicts} on="panel" onRemedy={(r) => d.set((now) => merge(now, r.patch))} />
+              <Verdicts
+                verdicts={wood.verdicts}
+                on={wood.river ? "piece" : "panel"}
+                onRemedy={(r) => d.set((now) => merge(now, r.patch))}
+              />
             </div>
           </div>
         </section>
@@ -191,6 +207,7 @@ function Editor({ piece }: { piece: Piece }) {
               onPick={setPicked}
               turn={turn}
               edit={onStrips.edit}
+              onBanks={onBanks}
             />
           </div>
         </section>
@@ -222,6 +239,7 @@ interface BenchProps {
   stage: Stage;
   onStage: (stage: Stage) => void;
   onStrips: ReturnType<typeof useStrips>;
+  onBanks: ReturnType<typeof useBanks>;
 }
 
 /** gluingOf is the panel whose strips are open. */
@@ -243,7 +261,7 @@ function OnBench(o: BenchProps) {
   const layer = layers[part] ?? "marks";
   const ground = (flipped ? s.underLook : s.showLook)?.ground;
   const gluing = gluingOf(part, s, wood);
-  const marks = gluing ? "" : marksOf(part);
+  const marks = gluing || wood.river ? "" : marksOf(part);
   return (
     <>
       <Toolbar
@@ -253,13 +271,17 @@ function OnBench(o: BenchProps) {
         flipped={flipped}
         onFlip={o.onFlip}
         chosen={s.showChosen ?? false}
-        hint={gluing && "Drag a strip to another place; [ and ] pick one, t turns it, r rolls it."}
+        hint={wood.river ? keys : gluing && "Drag a strip to another place; [ and ] pick one, t turns it, r rolls it."}
       >
         {ground && <Tick label="photograph" value={!bare} onChange={(v) => setBare(!v)} />}
         {(wood.parts ?? wood.pattern) && <Tick label="oiled" value={oiled} onChange={setOiled} />}
         {gluing && wood.parts?.first && <Stages stage={o.stage} onStage={o.onStage} />}
       </Toolbar>
-      {gluing && wood.parts ? (
+      {wood.river && s.river ? (
+        <RiverDrawing slab={s} wood={wood} of={wood.river} flipped={flipped} picked={picked} on={o.onBanks}>
+          {(view) => <OnWood slab={s} wood={wood} flipped={flipped} view={view} />}
+        </RiverDrawing>
+      ) : gluing && wood.parts ? (
         <PanelDrawing
           name={s.name}
           panel={gluing}
@@ -397,6 +419,11 @@ function Head({ piece, doc: d, onLay, onBin }: HeadProps) {
             <Button size="sm" onClick={onLay}>
               Lay a board on it
             </Button>
+            {!piece.wood.parts && !piece.wood.river && (
+              <Link to={`/timber/${piece.id}/river`} className="btn btn-sm btn-outline-primary">
+                A river of it
+              </Link>
+            )}
             <Link to={`/timber/${piece.id}/layout`} className="btn btn-sm btn-outline-primary">
               Lay out
             </Link>
@@ -463,7 +490,7 @@ function OnWood({ slab: s, wood, flipped, view }: { slab: Slab; wood: Wood; flip
         text={length(wood.length)}
         off={16}
       />
-      {(wood.parts ? [] : ((flipped ? s.under : undefined) ?? s.show)).map((st) => {
+      {(wood.parts || wood.river ? [] : ((flipped ? s.under : undefined) ?? s.show)).map((st) => {
         const p = view.toScreen({ x: st.x, y: st.left });
         const q = view.toScreen({ x: st.x, y: st.right });
         return <path key={st.x} className="station" d={`M${p.x} ${p.y}L${q.x} ${q.y}`} />;
@@ -536,13 +563,23 @@ interface PartProps {
   /** Turns the piece over. */
   turn: { isPending: boolean; mutate: () => void };
   edit: (change: (p: Panel) => Panel, step: string) => void;
+  onBanks: ReturnType<typeof useBanks>;
+}
+
+/** RiverOf is the part of a river that is open. */
+function RiverOf({ part, ...props }: { part: Part } & Parameters<typeof RiverPart>[0]) {
+  if (part === "river") return <RiverPart {...props} />;
+  return part === "mould" ? <MouldPart {...props} /> : null;
 }
 
 /** PartOf is the part of the panel that is open. */
-function PartOf({ part, piece, doc: d, flipped, picked, onPick, turn, edit }: PartProps) {
+function PartOf({ part, piece, doc: d, flipped, picked, onPick, turn, edit, onBanks }: PartProps) {
   const [s, wood, set, ready] = [d.doc, d.result, editor(d), d.state.kind === "saved"];
   return (
     <>
+      {wood.river && s.river && (
+        <RiverOf part={part} doc={d} of={wood.river} picked={picked} onPick={onPick} on={onBanks} />
+      )}
       {part === "strips" && s.glue && wood.parts && (
         <Strips panel={s.glue} parts={wood.parts} picked={picked} onPick={onPick} edit={edit} />
       )}

@@ -25,7 +25,7 @@ function endOf(e: End): string {
 }
 
 export function FillPanel(props: PanelProps) {
-  const { r } = props;
+  const { r, board, change } = props;
   return (
     <>
       <h2>Voids within the board</h2>
@@ -45,7 +45,13 @@ export function FillPanel(props: PanelProps) {
           </ul>
         </>
       )}
-      {r.mix && <Resin mix={r.mix} {...props} />}
+      {r.mix && (
+        <Resin
+          mix={r.mix}
+          chosen={board.fill}
+          choose={(next, kind) => change((now) => ({ ...now, fill: { ...now.fill, ...next } }), kind)}
+        />
+      )}
       {r.curing && <Curing of={r.curing} />}
     </>
   );

@@ -4,43 +4,41 @@ import type { Board, Mix } from "../../api/client";
 import { Choice, ColourField, NumberField, Row, Tick, wordsOf } from "../../kit/fields";
 import { showMinutes } from "../../kit/length";
 import { useWorkshop } from "../../kit/workshop";
-import type { PanelProps } from "../panel";
 import { HeatCurve } from "./HeatCurve";
 
-type Props = PanelProps & { mix: Mix };
+type Choices = Board["fill"];
 
-export function Resin({ mix, board: b, set, change }: Props) {
+interface Props {
+  mix: Mix;
+  chosen: Choices;
+  choose: (next: Partial<Choices>, kind?: string) => void;
+}
+
+export function Resin({ mix, chosen: c, choose: fill }: Props) {
   const { value, tables, words } = useWorkshop();
-  const fill = (next: Partial<Board["fill"]>, kind?: string) =>
-    change((now) => ({ ...now, fill: { ...now.fill, ...next } }), kind);
   return (
     <>
       <h2>Resin</h2>
       <Row>
-        <Choice
-          label="Kind"
-          value={b.fill.resin}
-          options={wordsOf(tables.resins)}
-          onChange={(resin) => set({ fill: { resin } })}
-        />
+        <Choice label="Kind" value={c.resin} options={wordsOf(tables.resins)} onChange={(resin) => fill({ resin })} />
         <Choice
           label="Measured"
-          value={b.fill.byMass ? "mass" : "volume"}
+          value={c.byMass ? "mass" : "volume"}
           options={[
             { value: "volume", label: "by volume" },
             { value: "mass", label: "by mass" },
           ]}
-          onChange={(v) => set({ fill: { byMass: v === "mass" } })}
+          onChange={(v) => fill({ byMass: v === "mass" })}
         />
         <NumberField
           label="Reserve"
           unit="ml"
           of="board.fill.reserve"
-          value={b.fill.reserve}
-          onChange={(reserve) => set({ fill: { reserve } }, "reserve")}
+          value={c.reserve}
+          onChange={(reserve) => fill({ reserve }, "reserve")}
         />
       </Row>
-      <Colour of={b.fill.colour} onChange={(colour, kind) => fill({ colour }, kind)} />
+      <Colour of={c.colour} onChange={(colour, kind) => fill({ colour }, kind)} />
       <p className="mix">
         <strong>{value(mix.resinG.value, "g")}</strong> resin + <strong>{value(mix.hardenerG.value, "g")}</strong>{" "}
         hardener
@@ -62,24 +60,20 @@ export function Resin({ mix, board: b, set, change }: Props) {
           </p>
           <Tick
             label="Sand each pour before the next"
-            value={b.fill.scuff ?? false}
+            value={c.scuff ?? false}
             onChange={(scuff) => fill({ scuff: scuff || undefined })}
           />
         </>
       )}
-      <Tick
-        label="In a warm box"
-        value={(b.fill.warm ?? 0) > 0}
-        onChange={(on) => fill({ warm: on ? 24 : undefined })}
-      />
-      {(b.fill.warm ?? 0) > 0 && (
+      <Tick label="In a warm box" value={(c.warm ?? 0) > 0} onChange={(on) => fill({ warm: on ? 24 : undefined })} />
+      {(c.warm ?? 0) > 0 && (
         <>
           <NumberField
             label="Kept at"
             unit="°C"
             of="board.fill.warm"
             least={5}
-            value={b.fill.warm!}
+            value={c.warm!}
             onChange={(warm) => fill({ warm }, "warm")}
           />
           <p className="facts caution">
@@ -92,17 +86,17 @@ export function Resin({ mix, board: b, set, change }: Props) {
       <Row>
         <Choice
           label="Rounds of pinholes"
-          value={String(b.fill.rounds ?? 0)}
+          value={String(c.rounds ?? 0)}
           options={[
             { value: "0", label: "as usual" },
             { value: "-1", label: "none left" },
             ...[1, 2, 3, 4, 5, 6].map((n) => ({ value: String(n), label: n === 1 ? "one" : String(n) })),
           ]}
-          onChange={(n) => set({ fill: { rounds: Number(n) } })}
+          onChange={(n) => fill({ rounds: Number(n) })}
         />
         <Choice
           label="filled with"
-          value={b.fill.dots ?? ""}
+          value={c.dots ?? ""}
           options={[
             { value: "", label: "thin CA, quick" },
             { value: "epoxy", label: "the same resin" },
