@@ -301,10 +301,11 @@ func (r River) lieApart(figure figured) craft.Verdict {
 	l, box := r.top(), r.inside()
 	var over, out float64
 	for i, a := range l {
-		for _, part := range a.Less(box) {
-			out += part.Area()
-		}
+		out += max(0, a.Area()-geom.ClippedArea(a, box))
 		for _, b := range l[i+1:] {
+			if a.Bounds().Apart(b.Bounds()) > 0 {
+				continue
+			}
 			for _, part := range geom.Common(a, b) {
 				over += part.Area()
 			}

@@ -477,7 +477,7 @@ func (r River) Rings(own []species.Species) []stock.Patch {
 	out := []stock.Patch{{Here: stock.Here{Species: r.Resin()}, Ring: r.inside()}}
 	for i, ring := range r.top() {
 		wood, _ := species.FindIn(own, r.Banks[i].Species)
-		for _, part := range geom.Common(ring, r.inside()) {
+		if part := geom.Clip(ring, r.inside()); len(part) > 2 {
 			out = append(out, stock.Patch{Here: stock.Here{Species: wood, Fibres: r.Banks[i].At.Angle}, Ring: part})
 		}
 	}
