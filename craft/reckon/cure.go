@@ -156,3 +156,57 @@ func (c *cure) waits(steps []plan.Step, log []plan.Entry, now time.Time) {
 		}
 	}
 }
+
+// tack judges whether every pour but the first falls into the window in which it bonds to the one
+// before, as the plan has them; ok is false where there is no such window.
+func (l *laid) tack(c plan.Course) (v craft.Verdict, ok bool) {
+	if l.mix == nil || l.mix.Pours < 2 || l.mix.Scuffed {
+		return v, false
+	}
+	late, worst := 0, 0.0
+	for i := range l.mix.Pours - 1 {
+		one, two := stepOf(c, fmt.Sprintf("%s%d", fill.PourKey, i+1)), stepOf(c, fmt.Sprintf("%s%d", fill.PourKey, i+2))
+		if one == nil || two == nil || two.Starts == nil { // poured already, or not placed
+			continue
+		}
+		ended := one.Ends
+		if one.DoneAt != nil {
+			ended = one.DoneAt
+		}
+		after := two.Starts.Sub(*ended).Minutes()
+		worst = max(worst, after)
+		if after > l.mix.TackTo {
+			late++
+		}
+	}
+	if worst == 0 {
+		return v, false
+	}
+	v = craft.Verdict{
+		Check: "tack-window", Stage: craft.Fill, Level: craft.Good, Limit: l.mix.TackTo,
+		Finding: "Each pour falls into the window of the one before",
+		Reason:  "While the last pour is tacky the next one bonds to it; later it lies on it like on glass.",
+		Figure: craft.Figure{
+			Key: "fill.tack-plan", Stage: craft.Fill, Label: "The next pour comes after", Value: worst, Unit: craft.Minute,
+			Formula: "from the end of one pour to the start of the next, as your hours at the bench have them",
+			Terms:   []craft.Term{{Name: "tacky from", Value: l.mix.Between, Unit: craft.Minute}},
+			Source:  "the plan", Rule: true,
+		},
+	}
+	if late > 0 {
+		v.Level, v.Finding = craft.Mind, "No session falls into the window: the next pour would not bond"
+		v.Remedies = []craft.Remedy{{
+			Label: "Sand each pour before the next", Patch: craft.Patch{"fill": map[string]any{"scuff": true}},
+		}}
+	}
+	return v, true
+}
+
+func stepOf(c plan.Course, key string) *plan.Dated {
+	for i := range c.Steps {
+		if c.Steps[i].Key == key {
+			return &c.Steps[i]
+		}
+	}
+	return nil
+}

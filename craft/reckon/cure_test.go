@@ -78,3 +78,52 @@ func TestAPourCuresByTheWarmthItHad(t *testing.T) {
 	s.Warmth, s.Log = nil, nil
 	assert.Nil(t, must(t, s).Boards[0].Curing, "nothing was poured")
 }
+
+// A layered pour whose window falls into the night is told, and sanding between mends it; where
+// sessions are long and often, it is good. A pour that came too late must be sanded first.
+func TestTheNextPourFallsIntoItsWindow(t *testing.T) {
+	s, _ := pouredScene(t)
+	s.Log = nil
+	s.Boards[0].Fill.Resin = "coating"
+	i := slices.IndexFunc(must(t, s).Boards[0].Voids, func(v fill.Void) bool { return v.Chosen == fill.Epoxy })
+	require.GreaterOrEqual(t, i, 0)
+	tack := func(s Scene) *craft.Verdict {
+		r := must(t, s).Boards[0]
+		if r.Mix.Pours < 2 {
+			t.Skip("one pour is enough")
+		}
+		for _, v := range r.Verdicts {
+			if v.Check == "tack-window" {
+				return &v
+			}
+		}
+		return nil
+	}
+	s.Shop.Sessions = []plan.Session{{Weekday: time.Saturday, Start: "09:00", End: "13:00"}}
+	v := tack(s)
+	require.NotNil(t, v)
+	assert.Equal(t, craft.Mind, v.Level)
+	often := s
+	often.Shop.Sessions = nil
+	for d := time.Sunday; d <= time.Saturday; d++ {
+		often.Shop.Sessions = append(often.Shop.Sessions, plan.Session{Weekday: d, Start: "06:00", End: "23:00"})
+	}
+	assert.Equal(t, craft.Good, tack(often).Level)
+	s.Boards[0].Fill.Scuff = true
+	assert.Nil(t, tack(s), "sanded, it may come any time")
+
+	// Poured, and the window missed: the plan waits until it can be sanded, and says so.
+	s.Boards[0].Fill.Scuff = false
+	for _, step := range must(t, s).Boards[0].Course.Steps {
+		s.Log = append(s.Log, LogEntry{plan.Board(s.Boards[0].ID),
+			plan.Entry{Step: step.Key, Event: plan.Finish, At: s.Now.Add(-70 * time.Hour), Of: "coating"}})
+		if step.Key == fill.WatchKey+"1" {
+			break
+		}
+	}
+	c := must(t, s).Boards[0].Course
+	next := stepOf(c, fill.PourKey+"2")
+	assert.Contains(t, next.Detail, "The window is over")
+	watch := stepOf(c, fill.WatchKey+"1")
+	assert.Greater(t, watch.Wait, 24*60.0, "until it can be sanded")
+}

@@ -138,6 +138,10 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 			r.Verdicts = gravestFirst(append(r.Verdicts, v))
 			r.Level = craft.Worst(r.Verdicts)
 		}
+		if v, ok := l.tack(r.Course); ok {
+			r.Verdicts = gravestFirst(append(r.Verdicts, v))
+			r.Level = craft.Worst(r.Verdicts)
+		}
 		r.stick(b.ready.Ready)
 		if out.Slab != nil && out.Slab.Parts != nil {
 			r.glued(out.Slab.Parts.Course)
