@@ -262,6 +262,7 @@ func (l *laid) reckonFill() (r stage.Record) {
 		k.Again = l.again(n)
 	}
 	l.mix, r = fill.Reckon(l.voids(), l.board.Fill, k)
+	r.Verdicts = append(r.Verdicts, l.resinVerdicts()...)
 	return r
 }
 
@@ -282,9 +283,10 @@ func (l *laid) reckonShape() (r stage.Record) {
 func (l *laid) reckonSand() (r stage.Record) {
 	at, choice := l.on.Shop, l.board.Sand
 	choice.Start = l.sandStart()
+	of := surfaces(l.shaped.Surfaces(l.budget().Sanded, l.grain), l.shaped.Gouged(l.on.Shop.Kit.Router), l.toSand(),
+		l.marked(choice.Start))
 	l.sanding, r = sanding.Make(
-		surfaces(l.shaped.Surfaces(l.budget().Sanded, l.grain), l.shaped.Gouged(l.on.Shop.Kit.Router), l.toSand(),
-			l.marked(choice.Start)),
+		l.withResin(of),
 		choice,
 		sanding.Conditions{
 			Owned: at.Grits, Humidity: at.Air.Humidity, Rules: at.Rules, Pace: l.on.pace,

@@ -21,6 +21,7 @@ type Choice struct {
 	Start  string `json:"start" doc:"The surface to begin with; empty as it is milled" enum:",old varnish,band saw,scraped resin,planer,drum P80,bought surfaced,hand plane,sanded P80,sanded P120,sanded P150,sanded P180,sanded P220"`
 	Last   int    `json:"last" doc:"Last grit"`
 	Raise  string `json:"raise" doc:"Raising the grain with water" enum:"once,twice,after every grit,never"`
+	Resin  int    `json:"resin,omitempty" doc:"Last grit of resin in the faces; 0 for P400"`
 	Ladder []int  `json:"ladder,omitempty" doc:"A ladder made by hand; empty for the quickest"`
 }
 
@@ -128,6 +129,9 @@ func startOf(name string) start {
 
 // Check reports an unknown choice.
 func (c Choice) Check(field string) (ps craft.Problems) {
+	if c.Resin != 0 && !slices.Contains(Grits, c.Resin) {
+		ps.Add(field+".resin", fmt.Sprintf("P%d is not a known grit", c.Resin), fmt.Sprintf("choose from %v", Grits))
+	}
 	ps.OneOf(field+".start", c.Start, append(Starts(), AsMilled)...)
 	ps.OneOf(field+".raise", c.Raise, Schools...)
 	if _, ok := median[c.Last]; !ok {
@@ -166,6 +170,8 @@ type Surface struct {
 	From float64 // roughness that sanding begins with, µm; 0 for that of the faces
 	Wood float64 // Janka hardness, N
 	Hand int     // only the last so many grits, by hand; 0 for the whole ladder
+	Last int     // the last grit where it goes on beyond the ladder; 0 where it ends with it
+	Slow int     // from that grit on at half the speed, so that it stays cool; 0 never
 }
 
 // Rates of work off the faces (rule).
@@ -198,6 +204,7 @@ type Ladder struct {
 type Plan struct {
 	Start       string       `json:"start" doc:"The surface that its faces begin with"`
 	Grits       []int        `json:"grits" doc:"The coarsest first"`
+	Beyond      []int        `json:"beyond" doc:"Grits that only resin goes on through"`
 	Ladders     []Ladder     `json:"ladders" doc:"The faces first"`
 	Total       craft.Figure `json:"total" doc:"Minutes at the sander, with changing grits"`
 	Coarser     []int        `json:"coarser" doc:"The ladder that starts one grit coarser; empty without one"`
@@ -301,7 +308,8 @@ func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, stage.Record) 
 		}
 	}
 	out.Ladders = climb(surfaces, out.Grits, s, c)
-	setup := float64(len(out.Grits)) * c.Rules.Get(rule.GritSetup)
+	out.Beyond = beyond(out.Ladders, out.Grits)
+	setup := float64(len(out.Grits)+len(out.Beyond)) * c.Rules.Get(rule.GritSetup)
 	total := setup
 	terms := []craft.Term{{Name: "changing grits", Value: setup, Unit: craft.Minute}}
 	for _, l := range out.Ladders {
@@ -341,7 +349,7 @@ var Schools = []string{Once, Twice, EveryGrit, Never}
 // raised.
 func (p Plan) steps(r *stage.Record, c Conditions) {
 	setup := c.Rules.Get(rule.GritSetup)
-	for _, g := range p.Grits {
+	for _, g := range slices.Concat(p.Grits, p.Beyond) {
 		minutes := setup
 		terms := []craft.Term{{Name: "changing the grit", Value: setup, Unit: craft.Minute}}
 		var where []string
@@ -357,11 +365,11 @@ func (p Plan) steps(r *stage.Record, c Conditions) {
 		key := fmt.Sprintf("sand-%d", g)
 		s := plan.Timed(key, plan.Sanding, minutes, setup, "changing the grit + every surface", terms, c.Pace)
 		s.Divisible = true
-		r.Step(
-			fmt.Sprintf("Sand P%d", g),
-			"Vacuum and wipe after: "+strings.Join(where, ", "),
-			s.On(fmt.Sprintf("P%d", g)),
-		)
+		detail := "Vacuum and wipe after: " + strings.Join(where, ", ")
+		if g >= wetFrom && slices.Contains(p.Beyond, g) {
+			detail = "Wet, a drop of soap in it, slowly: " + strings.Join(where, ", ")
+		}
+		r.Step(fmt.Sprintf("Sand P%d", g), detail, s.On(fmt.Sprintf("P%d", g)))
 		for _, d := range p.Discs {
 			if d.Grit == g {
 				r.Use(stage.Abrasive, fmt.Sprintf("discs P%d", g), d.Count, "pieces", key)
@@ -458,6 +466,39 @@ func (p Plan) figures(c Conditions) []craft.Figure {
 	return out
 }
 
+// wetFrom is the grit from which resin is sanded wet (rule).
+const wetFrom = 600
+
+// further are the grits from one to a last one beyond it: those that are owned, and where none of
+// them is the last, that one, which is bought.
+func further(from, last int, owned []int) (out []int) {
+	for _, g := range owned {
+		if g > from && g < last && median[g] > 0 {
+			out = append(out, g)
+		}
+	}
+	slices.Sort(out)
+	out = slices.Compact(out)
+	if last > from {
+		out = append(out, last)
+	}
+	return out
+}
+
+// beyond are the grits of ladders that go on after the common one.
+func beyond(ladders []Ladder, grits []int) []int {
+	out := []int{}
+	for _, l := range ladders {
+		for _, r := range l.Rungs {
+			if r.Grit > grits[len(grits)-1] && !slices.Contains(out, r.Grit) {
+				out = append(out, r.Grit)
+			}
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
 // climb sands every surface by the same grits.
 func climb(surfaces []Surface, grits []int, s start, c Conditions) []Ladder {
 	efficiency := c.Rules.Get(rule.SandEff)
@@ -472,10 +513,15 @@ func climb(surfaces []Surface, grits []int, s start, c Conditions) []Ladder {
 			steps = grits[len(grits)-surface.Hand:]
 			l.Rough = Leaves(grits[len(grits)-surface.Hand-1])
 		}
+		steps = append(steps[:len(steps):len(steps)], further(steps[len(steps)-1], surface.Last, c.Owned)...)
 		rough := l.Rough
 		for i, g := range steps {
+			rate := surface.Rate
+			if surface.Slow > 0 && g >= surface.Slow {
+				rate /= 2
+			}
 			r := Rung{Grit: g, Leaves: Leaves(g), Level: craft.Good,
-				Minutes: Minutes(surface.Area, rough, g, surface.Wood, surface.Rate, efficiency)}
+				Minutes: Minutes(surface.Area, rough, g, surface.Wood, rate, efficiency)}
 			if i > 0 {
 				r.Jump = Jump(steps[i-1], g)
 				r.Level = craft.Over(r.Jump, EasyJump+1e-9, HardJump)
@@ -518,7 +564,7 @@ func life(grit int) float64 {
 }
 
 func (p *Plan) discs() {
-	for _, g := range p.Grits {
+	for _, g := range slices.Concat(p.Grits, p.Beyond) {
 		var minutes float64
 		for _, l := range p.Ladders {
 			for _, r := range l.Rungs {

@@ -6610,6 +6610,11 @@ export interface components {
              */
             raise: "once" | "twice" | "after every grit" | "never";
             /**
+             * Format: int64
+             * @description Last grit of resin in the faces; 0 for P400
+             */
+            resin?: number;
+            /**
              * @description The surface to begin with; empty as it is milled
              * @enum {string}
              */
@@ -6651,6 +6656,8 @@ export interface components {
             working: components["schemas"]["Figure"];
         };
         SandingPlan: {
+            /** @description Grits that only resin goes on through */
+            beyond: number[];
             /** @description The ladder that starts one grit coarser; empty without one */
             coarser: number[];
             /**

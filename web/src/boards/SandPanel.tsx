@@ -11,6 +11,7 @@ export function SandPanel({ board: b, r, set, replace }: PanelProps) {
   const { shop, tables } = useWorkshop();
   const s = b.sand;
   const ladder = r.sanding.grits;
+  const climbed = [...ladder, ...r.sanding.beyond];
   const toggle = (g: number) => {
     const next = ladder.includes(g) ? ladder.filter((o) => o !== g) : [...ladder, g].sort((x, y) => x - y);
     if (next.length > 0) replace(next);
@@ -41,6 +42,17 @@ export function SandPanel({ board: b, r, set, replace }: PanelProps) {
           onChange={(raise) => set({ sand: { raise } })}
         />
       </Row>
+      {r.sanding.ladders.some((l) => l.surface === "resin") && (
+        <Choice
+          label="Resin on to"
+          value={String(s.resin ?? 0)}
+          options={[
+            { value: "0", label: "P400: it is clear" },
+            ...tables.grits.filter((g) => g > 400).map((g) => ({ value: String(g), label: `P${g}: it shines` })),
+          ]}
+          onChange={(g) => set({ sand: { resin: Number(g) } })}
+        />
+      )}
       <Stair plan={r.sanding} />
       <div className="d-flex gap-1 flex-wrap align-items-center" role="group" aria-label="Grits of the ladder">
         {shop.grits.map((g) => (
@@ -69,7 +81,7 @@ export function SandPanel({ board: b, r, set, replace }: PanelProps) {
         <thead>
           <tr>
             <th scope="col">Surface</th>
-            {ladder.map((g) => (
+            {climbed.map((g) => (
               <th key={g} scope="col">
                 P{g}
               </th>
@@ -80,7 +92,7 @@ export function SandPanel({ board: b, r, set, replace }: PanelProps) {
           {r.sanding.ladders.map((l) => (
             <tr key={l.surface}>
               <th scope="row">{l.surface}</th>
-              {ladder.map((g) => {
+              {climbed.map((g) => {
                 const rung = l.rungs.find((o) => o.grit === g);
                 return <td key={g}>{rung ? showMinutes(rung.minutes) : ""}</td>;
               })}

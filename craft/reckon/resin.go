@@ -1,0 +1,160 @@
+package reckon
+
+import (
+	"math"
+
+	"idletimber/craft"
+	"idletimber/craft/geom"
+	"idletimber/craft/river"
+	"idletimber/craft/sanding"
+	"idletimber/craft/stock"
+)
+
+// Rules of the trade for resin in a face.
+const (
+	seenResin  = 1000 // a face's resin that is a surface of its own, mm²; less is a dot
+	resinHard  = 3000 // it is sanded as wood of that hardness, N
+	resinClear = 400  // the grit from which it is clear
+	resinSlow  = 320  // from that grit on slowly: it warms and smears
+	byHole     = 25   // so near a hole of a handle it counts as in it, mm
+	cutsOn     = 0.10 // share of the face over which one would cut on it
+)
+
+// resin is how much of both faces is resin, mm²: cast, or filled into voids.
+func (l *laid) resin() (area float64) {
+	for _, p := range l.castIn() {
+		area += 2 * p.Area()
+	}
+	for _, v := range l.voids() {
+		if v.Tone == nil {
+			continue
+		}
+		area += v.Area
+		if v.Through {
+			area += v.Area
+		}
+	}
+	return area
+}
+
+// castIn are the parts of its face that are cast resin, in its own frame.
+func (l *laid) castIn() (out []stock.Patch) {
+	if l.on.Slab == nil || l.on.Slab.River == nil {
+		return nil
+	}
+	for _, p := range l.grain.Over(l.shaped.Outline) {
+		if p.Species.Name == river.ResinName {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// withResin takes the resin of the faces out of their ladder and gives it one of its own.
+func (l *laid) withResin(of []sanding.Surface) []sanding.Surface {
+	area := l.resin()
+	if area < seenResin || len(of) == 0 {
+		return of
+	}
+	area = math.Min(area, of[0].Area)
+	of[0].Area -= area
+	if patches := l.grain.Over(l.shaped.Outline); l.on.Slab.River != nil { // the wood beside it, by itself
+		var wood []stock.Patch
+		for _, p := range patches {
+			if p.Species.Name != river.ResinName {
+				wood = append(wood, p)
+			}
+		}
+		if len(wood) > 0 {
+			of[0].Wood = stock.Hardness(wood)
+		}
+	}
+	last := l.board.Sand.Resin
+	if last == 0 {
+		last = resinClear
+	}
+	return append(of, sanding.Surface{
+		Name: "resin", Area: area, Rate: 1, Wood: resinHard, From: of[0].From, Last: last, Slow: resinSlow,
+	})
+}
+
+// resinVerdicts judge resin where it is held, at the edge, and under a knife.
+func (l *laid) resinVerdicts() (out []craft.Verdict) {
+	if l.resin() < seenResin {
+		return nil
+	}
+	figure := func(key, label string, v float64, unit craft.Unit, formula string) craft.Figure {
+		return craft.Figure{
+			Key: key, Stage: craft.Fill, Label: label, Value: v, Unit: unit, Formula: formula, Source: "rule of the trade",
+			Rule: true,
+		}
+	}
+	add := func(check string, v, most float64, unit craft.Unit, label, formula, good, bad, reason string) {
+		verdict := craft.Verdict{
+			Check: check, Stage: craft.Fill, Level: craft.Over(v, most, math.Inf(1)), Limit: most, Finding: good, Reason: reason,
+			Figure: figure("fill."+check, label, v, unit, formula),
+		}
+		if verdict.Level != craft.Good {
+			verdict.Finding = bad
+		}
+		out = append(out, verdict)
+	}
+	area := l.shaped.Area()
+	add("resin-knife", l.resin()/2/math.Max(1, area)*100, cutsOn*100, craft.Percent, "Resin in a face",
+		"resin of both faces ÷ 2 ÷ face", "Little enough resin to cut beside it",
+		"Resin is for serving, not for cutting on: say so when it is given",
+		"A knife scratches resin, and what it scratches out is eaten.")
+	held := 0.0
+	for _, hole := range l.shaped.Holes {
+		held = math.Max(held, l.resinIn(hole.Grown(byHole))/100)
+	}
+	add("resin-handle", held, 1, craft.CM2, "Resin about a handle",
+		"resin within {25} of a hole that it is held by", "No resin where it is held",
+		"Resin runs where it is held: the bond carries the load there, and it is slippery when wet",
+		"A handle is gripped and pulled: wood alone is stronger there than the bond of resin to it.")
+	edge := 0.0
+	if kind := l.shaped.Design.Edge.Kind; kind != "" && kind != "none" {
+		edge = l.resinEdge()
+	}
+	add("resin-edge", edge, 1, craft.MM, "Resin at a shaped edge", "length of the outline that runs through resin",
+		"No resin at a shaped edge", "Resin at a shaped edge chips: shallow passes, a sharp bit, tape on it",
+		"Resin is brittle: a router tears pieces out of its corner.")
+	return out
+}
+
+// resinIn is the resin within a ring of its own frame, mm².
+func (l *laid) resinIn(ring geom.Ring) (area float64) {
+	for _, p := range l.castIn() {
+		area += geom.ClippedArea(ring, p.Ring)
+	}
+	for _, v := range l.voids() {
+		if v.Tone == nil {
+			continue
+		}
+		for _, f := range l.on.wood.Flaws {
+			if f.ID == v.Flaw {
+				for _, part := range geom.Common(f.Footprint().Map(l.board.Placement.In), ring) {
+					area += part.Area()
+				}
+			}
+		}
+	}
+	return area
+}
+
+// resinEdge is how much of the outline runs through resin, mm.
+func (l *laid) resinEdge() (long float64) {
+	o := l.shaped.Outline
+	closed := append(o[:len(o):len(o)], o[0])
+	for _, p := range l.castIn() {
+		for _, part := range geom.Within(closed, p.Ring) {
+			long += geom.Length(part)
+		}
+	}
+	for _, v := range l.voids() {
+		if v.Tone != nil && len(v.Outs) > 0 {
+			long += v.Width * float64(len(v.Outs))
+		}
+	}
+	return long
+}
