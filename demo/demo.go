@@ -7,10 +7,12 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 	"time"
 
 	"idletimber/craft/board"
+	"idletimber/craft/fill"
 	"idletimber/craft/geom"
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
@@ -40,12 +42,18 @@ func Load(ctx context.Context, s *server.Server, now time.Time) error {
 		}
 		for _, i := range []struct{ name, kind string }{{"the pin meter", instruments.MoistureMeter},
 			{"the shelf sensor", instruments.RoomSensor}, {"the bench scale", instruments.Scale}} {
-			if _, err := server.NewInstrument(ctx, tx, a.Workshop, i.name, i.kind, true); err != nil {
+			made, err := server.NewInstrument(ctx, tx, a.Workshop, i.name, i.kind, true)
+			if err != nil {
 				return err
+			}
+			if i.kind == instruments.RoomSensor {
+				if err := roomLog(ctx, tx, made.ID, now); err != nil {
+					return err
+				}
 			}
 		}
 		rack := map[string]stored{}
-		for _, p := range append(Pieces(now), Panels(now)...) {
+		for _, p := range slices.Concat(Pieces(now), Panels(now), Rivers(now)) {
 			id, err := p.store(ctx, tx, a.Workshop, now, rack)
 			if err != nil {
 				return fmt.Errorf("%s: %w", p.Slab.Name, err)
@@ -79,11 +87,14 @@ type Laid struct {
 	Done  []Done
 }
 
-// Done is a step that was finished some hours ago.
+// Done is a step that was finished some hours ago; or, with what was noted, a note at it.
 type Done struct {
 	Step    string
 	Ago     time.Duration
 	Minutes float64
+
+	Noted string
+	Value float64
 }
 
 // store puts the piece on the rack with its boards and their log. The strips of a panel
@@ -108,8 +119,9 @@ func (p Piece) store(
 	if err != nil {
 		return "", err
 	}
-	if p.Slab.Panel() {
-		if err := record(ctx, st, workshop, plan.Panel(id), r.Slab.Parts.Course, p.Done, now); err != nil {
+	if p.Slab.Made() {
+		course, _ := server.CourseOf(*r.Slab)
+		if err := record(ctx, st, workshop, plan.Panel(id), course, p.Done, now); err != nil {
 			return "", err
 		}
 	}
@@ -149,6 +161,11 @@ func record(
 			Kind:    string(s.Kind),
 			Title:   s.Title,
 			Usual:   s.Usual,
+			What:    d.Noted,
+			Value:   d.Value,
+		}
+		if d.Noted != "" {
+			e.Event = plan.Noted
 		}
 		if err := st.Record(ctx, workshop, e); err != nil {
 			return err
@@ -214,6 +231,65 @@ func Shop() shop.Shop {
 	s.ScaleStep, s.Starter = 0.1, tool.Starters[1].Name
 	s.Meter = moisture.Meter{Lowest: 5}
 	return s
+}
+
+// done is a step that was finished so many hours ago, in so many minutes.
+func done(step string, hours, minutes float64) Done {
+	return Done{Step: step, Ago: time.Duration(hours * float64(time.Hour)), Minutes: minutes}
+}
+
+// roomLog is what the sensor on the shelf has read: two days and nights, the second one cold.
+func roomLog(ctx context.Context, st *store.Store, sensor string, now time.Time) error {
+	const hours = 48
+	for h := hours; h > 0; h-- {
+		at := now.Add(-time.Duration(h) * time.Hour)
+		warm := 19.2 + 1.2*math.Sin(2*math.Pi*float64(at.Hour()-9)/24)
+		if h < 20 && (at.Hour() < 7 || at.Hour() > 21) {
+			warm -= 2.4
+		}
+		warm, damp := math.Round(warm*10)/10, 48.0
+		if _, err := st.Take(ctx, store.Taken{Instrument: sensor, At: at, Temperature: &warm, Humidity: &damp}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Rivers are those of the sample, as of a day: a plank of robinia, ripped and turned about a blue
+// river, curing.
+func Rivers(now time.Time) []Piece {
+	from := slab.Slab{
+		Name: "Robinia from the ferry steps", Species: "Robinia", Length: 640, LiveLeft: true, LiveRight: true,
+		Show:  edge(0, 96, -88, 150, 108, -80, 320, 90, -97, 480, 101, -84, 640, 94, -92),
+		Under: edge(0, 100, -92, 150, 113, -85, 320, 95, -101, 480, 106, -89, 640, 99, -96), Readings: thick(31, 30.2),
+		Moisture: readings(now, 9.9, 9.4, 9.3), RingAngle: 15, PriceCents: 2900, LeftBark: stock.Bare, RightBark: stock.Bare,
+	}
+	made, err := slab.NewRiver([]slab.Slab{from}, []string{""}, "deep pour", Shop().Rules, nil)
+	if err != nil {
+		panic(err) // the plank above is one
+	}
+	board := func(name, who string, x, length float64) Laid {
+		b := reckon.NewBoard("", name, made.Length)
+		b.Placement.X, b.Design.Length, b.Design.Width, b.Design.Thickness = x, length, 150, 0
+		b.Give.For, b.Give.People, b.Give.Use = who, 3, "nibbles"
+		b.Give.Due = now.AddDate(0, 0, 54).Format(time.DateOnly)
+		return Laid{Board: b}
+	}
+	made.Fill.Colour = &fill.Colour{Kind: fill.Tint, Hue: "#1f6f8b", Pigment: 1}
+	return []Piece{{
+		Slab: slab.Slab{
+			Name: "Ferry river", Moisture: from.Moisture, Flaws: []stock.Flaw{}, PriceCents: from.PriceCents, River: &made,
+			Notes: "For the ferrymen's boards: two from one pour.",
+		},
+		Boards: []Laid{
+			board("Ferrymen's long board", "the ferrymen", 175, 300), board("Ferrymen's small board", "the toll keeper", 475, 220),
+		},
+		Done: []Done{
+			done("banks", 80, 9), done("plane-banks", 79, 14), done("seal-edges", 78, 10), done("mould-cut", 56, 9),
+			done("mould-tape", 55, 24), done("mould", 54.5, 14), done("leak-check", 30, 12), done("dam", 29.5, 15),
+			done("pour-1", 29, 31), done("watch-1", 28, 9),
+		},
+	}}
 }
 
 func readings(now time.Time, percents ...float64) (out []moisture.Reading) {
@@ -346,9 +422,10 @@ func Pieces(now time.Time) []Piece {
 					b.Design.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 30}
 					b.Give.For, b.Give.People = "the beekeeper", 3
 					b.Fit.Cord, b.Cut.Snipe = true, "pieces"
-				}, Done{"cross-cut", 27 * time.Hour, 5}, Done{"flatten", 26 * time.Hour, 13},
-					Done{"clean-voids", 25 * time.Hour, 4}, Done{"dam", 24*time.Hour + 30*time.Minute, 7},
-					Done{"pour-1", 24 * time.Hour, 17}, Done{"watch-1", 23 * time.Hour, 9}),
+				}, done("cross-cut", 171, 5), done("flatten", 170, 13), done("clean-voids", 169, 4), done("dam", 168.5, 7),
+					done("pour-1", 168, 17), done("watch-1", 167, 9), done("reflatten", 27, 8),
+					Done{Step: "pinholes-1", Ago: 26 * time.Hour, Noted: fill.NoteHoles, Value: 5}, done("pinholes-1", 25.9, 7),
+					done("pinholes-1-flush", 25, 3)),
 			},
 		},
 		{
@@ -379,9 +456,9 @@ func Pieces(now time.Time) []Piece {
 				b.Design.Handle = board.Handle{Kind: "hole", Diameter: 30, Setback: 36}
 				b.Give.For, b.Give.People, b.Give.Use = "the ladder crew", 4, "starter"
 				b.Finish.School = "oil"
-			}, Done{"cross-cut", 74 * time.Hour, 6}, Done{"flatten", 73 * time.Hour, 14},
-				Done{"bore", 50 * time.Hour, 5}, Done{"outline", 49 * time.Hour, 16}, Done{"edges", 48 * time.Hour, 12},
-				Done{"sand-80", 47 * time.Hour, 8})},
+			}, done("cross-cut", 74, 6), done("flatten", 73, 14),
+				done("bore", 50, 5), done("outline", 49, 16), done("edges", 48, 12),
+				done("sand-80", 47, 8))},
 		},
 		{
 			Slab: slab.Slab{

@@ -58,12 +58,11 @@ func stripes(now time.Time) Piece {
 	b.Design.Length, b.Design.Width, b.Design.Thickness = 380, 165, 20
 	b.Give.For, b.Give.People = "the weir keeper", 4
 	b.Give.Due = now.AddDate(0, 0, 54).Format(time.DateOnly)
-	hours := func(h float64) time.Duration { return time.Duration(h * float64(time.Hour)) }
 	return Piece{
 		Slab: v, Boards: []Laid{{Board: b}},
 		Done: []Done{
-			{"rip", hours(50), 8}, {"joint", hours(49.5), 9}, {"plane-parts", hours(49), 8}, {"number", hours(48), 3},
-			{"dry-fit", hours(1.4), 11}, {"ready", hours(1.1), 12}, {"glue-1", hours(0.6), 9},
+			done("rip", 50, 8), done("joint", 49.5, 9), done("plane-parts", 49, 8), done("number", 48, 3),
+			done("dry-fit", 1.4, 11), done("ready", 1.1, 12), done("glue-1", 0.6, 9),
 		},
 	}
 }

@@ -240,7 +240,7 @@ func (s *Server) benchRoutes(api huma.API) {
 		out.Body.Evening = reckon.EveningOf(shop, slices.Collect(maps.Values(courses)), s.Clock())
 		for _, w := range all {
 			if p := w.panel; p != nil {
-				made, _ := courseOf(*p)
+				made, _ := CourseOf(*p)
 				if c := courses[made.Subject]; !c.Done {
 					on := BenchBoard{
 						Course: c, Path: p.Path, Box: [4]float64{0, p.MinY, p.Length, p.MaxY},

@@ -285,9 +285,9 @@ func (s *Server) newPanel(ctx context.Context, in *struct{ Body NewPanelIn }) (*
 	return s.piece(ctx, p.ID)
 }
 
-// courseOf is the work on a piece that is made of others, glued up or cast; ok is false of one that
+// CourseOf is the work on a piece that is made of others, glued up or cast; ok is false of one that
 // is not.
-func courseOf(w reckon.Wood) (c plan.Course, ok bool) {
+func CourseOf(w reckon.Wood) (c plan.Course, ok bool) {
 	switch {
 	case w.Parts != nil:
 		return w.Parts.Course, true
@@ -315,7 +315,7 @@ func (s *Server) madeOf(ctx context.Context, id string) (reckon.Scene, reckon.Wo
 	if err != nil {
 		return j, reckon.Wood{}, answer(err)
 	}
-	if _, ok := courseOf(*r.Slab); !ok {
+	if _, ok := CourseOf(*r.Slab); !ok {
 		return j, *r.Slab, huma.Error422UnprocessableEntity("this piece is not made of others: it has no steps of its own")
 	}
 	return j, *r.Slab, nil
@@ -333,7 +333,7 @@ func (s *Server) recordPanel(ctx context.Context, in *recordIn) (*pieceOut, erro
 	if err != nil {
 		return nil, err
 	}
-	course, _ := courseOf(wood)
+	course, _ := CourseOf(wood)
 	resin := ""
 	if wood.River != nil && wood.River.Mix != nil && strings.HasPrefix(in.Body.Step, fill.PourKey) {
 		resin = wood.River.Mix.Kind

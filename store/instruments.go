@@ -103,7 +103,7 @@ func (s *Store) Take(ctx context.Context, t Taken) (Taken, error) {
 }
 
 // Warmth is what the workshop's room sensors read since a moment, °C, oldest first: one reading an
-// hour, the last of it.
+// hour, the first of it: what comes later in the hour does not move what is remembered of it.
 func (s *Store) Warmth(ctx context.Context, workshop string, since time.Time) ([]fill.Warmth, error) {
 	out := []fill.Warmth{}
 	err := s.q.SelectContext(
@@ -112,7 +112,7 @@ func (s *Store) Warmth(ctx context.Context, workshop string, since time.Time) ([
 		`SELECT at, celsius FROM (SELECT DISTINCT ON (date_trunc('hour', r.at)) r.at, r.temperature AS celsius
 			FROM readings r JOIN instruments i ON i.id = r.instrument_id
 			WHERE i.workshop_id = $1 AND r.temperature IS NOT NULL AND r.at >= $2
-			ORDER BY date_trunc('hour', r.at), r.at DESC) hourly ORDER BY at`,
+			ORDER BY date_trunc('hour', r.at), r.id) hourly ORDER BY at`,
 		workshop,
 		since,
 	)
