@@ -53,6 +53,7 @@ func Sheet(j reckon.Scene, out reckon.Reckoning) ([]byte, error) {
 	p.marks()
 	p.assembly()
 	p.quantities()
+	p.pourCard()
 	p.steps()
 	p.cautions()
 	return p.bytes("the sheet")
@@ -188,6 +189,11 @@ func (p page) draw() {
 // voids draws what is filled, dashed.
 func (p page) voids(place func(geom.Point) fpdf.PointType) {
 	p.SetDashPattern([]float64{1, 0.8}, 0)
+	for _, v := range p.r.Drawn {
+		q := place(v.At)
+		p.SetFont("go", "B", 7)
+		p.Text(q.X-0.8, q.Y+0.9, fmt.Sprint(v.Number))
+	}
 	for _, v := range p.r.Voids {
 		for _, f := range p.job.Slab.Flaws {
 			if f.ID == v.Flaw {
@@ -458,6 +464,57 @@ func (p page) quantities() {
 				craft.In(m.ResinML, craft.ML), craft.In(m.HardML, craft.ML), duration(m.Working), duration(m.Sand)),
 		)
 	}
+}
+
+// pourCard is what is filled with what, numbered as it is drawn, and what is weighed for the resin,
+// with room for what was.
+func (p page) pourCard() {
+	if len(p.r.Voids) == 0 {
+		return
+	}
+	p.heading("Filling")
+	widths := []float64{8, 36, 20, 20, 34, 57}
+	for _, v := range p.r.Voids {
+		deep := p.length(v.Depth)
+		if v.Through {
+			deep = "through"
+		}
+		p.row(empty, widths, fmt.Sprint(v.Number), v.Name, craft.In(v.Volume, craft.ML), deep, v.Chosen, v.Dam)
+		for i, line := range v.Recipe {
+			p.row(unboxed, []float64{12, 165}, "", fmt.Sprintf("%d. %s", i+1, line))
+		}
+	}
+	m := p.r.Mix
+	if m == nil {
+		return
+	}
+	p.heading("Pour card")
+	mass := func(grams float64) string { return craft.In(grams, craft.Gram) }
+	text := fmt.Sprintf("%s resin, %s. %s", strings.ToUpper(m.Kind[:1])+m.Kind[1:], m.Colour, plural(m.Pours, "pour"))
+	if m.Batches > 1 {
+		text += fmt.Sprintf(", each in %d batches", m.Batches)
+	}
+	text += fmt.Sprintf("; off the dam after %s, cured through after %.3g days", duration(m.Demould), m.Full)
+	if m.Pours > 1 && !m.Scuffed {
+		text += fmt.Sprintf("; the next pour from %s to %s after the one before", duration(m.Between), duration(m.TackTo))
+	}
+	p.row(unboxed, []float64{180}, text)
+	for i := range m.Pours * m.Batches {
+		want := fmt.Sprintf("resin %s, hardener %s", mass(m.Batch.ResinG), mass(m.Batch.HardenerG))
+		if m.Batch.PigmentG > 0 {
+			want += ", pigment last " + mass(m.Batch.PigmentG)
+		}
+		p.row(empty, []float64{22, 80, 75}, fmt.Sprintf("Batch %d", i+1), want, "weighed: resin ______ hardener ______")
+	}
+	p.row(empty, []float64{22, 155}, "Looks", "for leaks at 10, 30 and 60 minutes, then hourly; lost ______ went in ______")
+}
+
+// plural counts things.
+func plural(n int, what string) string {
+	if n == 1 {
+		return "One " + what
+	}
+	return fmt.Sprintf("%d %ss", n, what)
 }
 
 func (p page) steps() {

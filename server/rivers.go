@@ -20,6 +20,8 @@ type NewRiverIn struct {
 	Name   string   `json:"name" minLength:"1" maxLength:"200"`
 	Resin  string   `json:"resin" enum:"quick,coating,casting,deep pour"`
 	Pieces []string `json:"pieces" minItems:"1" maxItems:"2" doc:"Ids: one is ripped along its middle, two face each other"`
+
+	Straight bool `json:"straight,omitempty" doc:"Of one piece: its live edge is completed with resin to a straight side"`
 }
 
 func (s *Server) riverRoutes(api huma.API) {
@@ -58,7 +60,12 @@ func (s *Server) newRiver(ctx context.Context, in *struct{ Body NewRiverIn }) (*
 		}
 		slabs = append(slabs, p.Slab)
 	}
-	made, err := slab.NewRiver(slabs, in.Body.Pieces, in.Body.Resin, at.Rules, at.Species)
+	made, err := river.River{}, error(nil)
+	if in.Body.Straight && len(slabs) == 1 {
+		made = slab.Straightened(slabs[0], in.Body.Pieces[0], in.Body.Resin, at.Rules, at.Species)
+	} else {
+		made, err = slab.NewRiver(slabs, in.Body.Pieces, in.Body.Resin, at.Rules, at.Species)
+	}
 	if err != nil {
 		return nil, huma.Error422UnprocessableEntity(err.Error())
 	}

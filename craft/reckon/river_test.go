@@ -10,6 +10,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/fill"
+	"idletimber/craft/geom"
 	"idletimber/craft/plan"
 	"idletimber/craft/river"
 	"idletimber/craft/slab"
@@ -85,6 +86,43 @@ func TestAPlankRippedIntoARiver(t *testing.T) {
 		assert.Greater(t, out.River.Least, 20.0, "left %v", left)
 		i := slices.IndexFunc(out.Verdicts, func(v craft.Verdict) bool { return v.Check == "river-lies" })
 		assert.Equal(t, craft.Good, out.Verdicts[i].Level, "left %v", left)
+	}
+}
+
+// A live edge is completed to a straight side: resin lies all along it, and its volume is the mould
+// less the wood, by a raster.
+func TestALiveEdgeIsCompleted(t *testing.T) {
+	for _, left := range []bool{true, false} {
+		s := cast(t)
+		from := livePlank("Pear", "Pear")
+		from.LiveLeft, from.LiveRight = left, !left
+		r := slab.Straightened(from, "p1", "deep pour", s.Shop.Rules, nil)
+		s.Slab.River = &r
+		settled := s.Slab.Settled()
+		s.Slab = &settled
+		require.Empty(t, s.Slab.Check("slab", s.Now, nil))
+		out := must(t, s).Slab
+		i := slices.IndexFunc(out.Verdicts, func(v craft.Verdict) bool { return v.Check == "river-lies" })
+		assert.Equal(t, craft.Good, out.Verdicts[i].Level, out.Verdicts[i].Finding)
+		var free float64
+		bank, step := r.Banks[0], r.Depth/8
+		for h := step / 2; h < r.Depth; h += step {
+			ring := geom.Ring{}
+			for k, q := range bank.Show {
+				ring = append(ring, q.Lerp(bank.Under[k], 1-h/bank.Thickness))
+			}
+			for x := 0.5; x < r.Length; x++ {
+				for y := -r.Width/2 + 0.5; y < r.Width/2; y++ {
+					if !ring.Contains(bank.At.In(geom.Point{X: x, Y: y})) {
+						free += step / 1000
+					}
+				}
+			}
+		}
+		assert.InEpsilon(t, free, out.River.Volume.Value, 0.01)
+		for _, w := range out.River.Widths {
+			assert.GreaterOrEqual(t, w, 2.9, "resin all along")
+		}
 	}
 }
 

@@ -92,25 +92,53 @@ func bank(id string, v Slab, w stock.Wood, c cutBank) river.Bank {
 // riverWidth is how wide a river is at the start, in the mean, mm.
 const riverWidth = 60
 
+// Straightened lays one piece in a mould whose wall runs along its live edge, so that resin completes
+// it to a straight side. The piece has passed Check.
+func Straightened(v Slab, id, resin string, rules rule.Set, own []species.Species) river.River {
+	const beyond = 3 // of resin at the least, mm
+	w := Draw(v, own)
+	r := river.River{Wall: 18, Tape: 60, Fill: fill.Choice{Resin: resin}}
+	square := rules.Get(rule.Squaring)
+	r.Length = math.Floor(w.Length - 2*square)
+	r.Depth = planedTo(w, rules)
+	b := facing("bank", v, w, true, cutBank{from: square, long: r.Length, thick: r.Depth})
+	b.Piece = id
+	reach := 0.0
+	for _, face := range []geom.Ring{b.Show, b.Under} {
+		for _, p := range face {
+			reach = max(reach, math.Abs(p.Y))
+		}
+	}
+	r.Width = math.Ceil(reach) + beyond
+	b.At = geom.Placement{Y: -r.Width / 2}
+	if b.Show[2].Y < 0 {
+		b.At.X, b.At.Angle = r.Length, 180
+	}
+	r.Banks = []river.Bank{b}
+	return r
+}
+
+// planedTo is how thick a piece is when both its faces are flat, mm, to the half below.
+func planedTo(w stock.Wood, rules rule.Set) float64 {
+	return max(3, math.Floor(w.Plan(w.Whole(), rules).Flat*2)/2)
+}
+
 // NewRiver lays pieces in a mould so that their live edges face each other: one piece ripped along
-// its middle and its halves exchanged, or the first two of several, each ripped straight along its
-// other edge. The pieces have passed Check; it fails where there is none.
+// its middle and its halves exchanged, or two, each ripped straight along its other edge. The pieces
+// have passed Check; it fails where there is none.
 func NewRiver(pieces []Slab, ids []string, resin string, rules rule.Set, own []species.Species) (river.River, error) {
 	r := river.River{Wall: 18, Tape: 60, Fill: fill.Choice{Resin: resin}}
-	if len(pieces) == 0 || len(pieces) != len(ids) {
-		return r, fmt.Errorf("no piece is given")
+	if len(pieces) == 0 || len(pieces) > 2 || len(pieces) != len(ids) {
+		return r, fmt.Errorf("there must be one piece or two")
 	}
 	var near, far river.Bank
-	thick := func(w stock.Wood) float64 {
-		return max(3, math.Floor(w.Plan(w.Whole(), rules).Flat*2)/2)
-	}
 	one, square := Draw(pieces[0], own), rules.Get(rule.Squaring)
 	two := one
 	if len(pieces) > 1 {
 		two = Draw(pieces[1], own)
 	}
 	r.Length = math.Floor(min(one.Length, two.Length) - 2*square)
-	c := cutBank{from: square, long: r.Length, thick: min(thick(one), thick(two))}
+	c := cutBank{from: square, long: r.Length, thick: min(planedTo(one, rules), planedTo(two, rules))}
 	if len(pieces) == 1 {
 		for _, x := range []float64{0, one.Length / 2, one.Length} {
 			c.at += (one.Left(x) + one.Right(x)) / 6

@@ -4930,6 +4930,8 @@ export interface components {
             pieces: string[];
             /** @enum {string} */
             resin: "quick" | "coating" | "casting" | "deep pour";
+            /** @description Of one piece: its live edge is completed with resin to a straight side */
+            straight?: boolean;
         };
         OnNodes: {
             /**

@@ -11,6 +11,9 @@ import { Choice, TextField, wordsOf } from "../../kit/fields";
 import { useTitle } from "../../kit/title";
 import { useWorkshop } from "../../kit/workshop";
 
+/** straight is the choice that no second bank faces the first: the wall does. */
+const straight = "straight";
+
 export default function NewRiver() {
   const { id = "" } = useParams();
   const { tables } = useWorkshop();
@@ -32,7 +35,12 @@ export default function NewRiver() {
       unwrap(
         api.POST("/api/rivers", {
           ...named(once),
-          body: { name, resin: resin as never, pieces: other ? [id, other] : [id] },
+          body: {
+            name,
+            resin: resin as never,
+            pieces: other && other !== straight ? [id, other] : [id],
+            straight: other === straight || undefined,
+          },
         }),
       ),
     onSuccess: (made) => {
@@ -64,14 +72,14 @@ export default function NewRiver() {
           value={other}
           options={[
             { value: "", label: `${arrived.slab.name}, ripped along its middle` },
+            { value: straight, label: `${arrived.slab.name}, its live edge completed to a straight side` },
             ...others.map((p) => ({ value: p.id, label: `${arrived.slab.name} and ${p.name}` })),
           ]}
           onChange={setOther}
         />
         <Choice label="Resin" value={resin} options={wordsOf(tables.resins) as never[]} onChange={setResin} />
         <p className="facts">
-          Their live edges are laid face to face in a mould, sixty millimetres apart in the mean; drag and turn them
-          there.
+          Live edges are laid face to face in a mould, or along its wall; drag and turn them there.
         </p>
         {make.error && (
           <p className="wrong" role="alert">
