@@ -53,12 +53,14 @@ func TestACrackWithBlueResin(t *testing.T) {
 	})
 	s.step("dry run", func() {
 		s.upTo("Gatekeepers", "dam")
+		s.clock.advance(24 * time.Hour)
 		s.do(chromedp.Navigate(s.url+"/bench"), s.inCard("dam", "Start"), s.see("It leaks at 1"),
 			s.press("It leaks at 1"), s.see("One place leaks"), s.press("Take the last note back"),
 			s.wait(`!document.body.innerText.includes("One place leaks")`))
 		p := s.at(".pour-picture", 0.5, 0.5)
 		s.do(press(p), release(p), s.see("One place leaks"))
 		s.upTo("Gatekeepers", "pour-1")
+		s.clock.advance(time.Minute)
 	})
 	s.step("weigh", func() {
 		s.do(chromedp.Reload(), s.inCard("pour-1", "Start"), s.see("of resin, give or take"),
@@ -85,6 +87,7 @@ func TestACrackWithBlueResin(t *testing.T) {
 		}
 		s.do(s.phase("account"), s.press("Write it down"), s.see("the next mix goes by it"))
 		s.upTo("Gatekeepers", "pinholes-1")
+		s.clock.advance(10 * 24 * time.Hour)
 	})
 	s.step("three rounds of pinholes", func() {
 		for round, holes := range []string{"5", "2"} {
@@ -92,6 +95,7 @@ func TestACrackWithBlueResin(t *testing.T) {
 			s.do(chromedp.Reload(), s.inCard(key, "Start"), s.field("Pinholes under raking light, both faces", holes),
 				s.press("So many"), s.see(fmt.Sprintf("round %d of %d", round+1, max(2, round+2))))
 			s.upTo("Gatekeepers", fmt.Sprintf("pinholes-%d", round+2))
+			s.clock.advance(time.Hour)
 		}
 		s.do(chromedp.Reload(), s.inCard("pinholes-3", "Start"), s.see("round 3 of 3"), s.inCard("pinholes-3", "None left"),
 			s.wait(`document.querySelector('[data-card="pinholes-3"]') == null`), s.see("Wet the fillings and look"))
@@ -148,8 +152,7 @@ func TestARiverFromOnePlank(t *testing.T) {
 func TestAColdNightMovesTheDate(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
-	s.piece("Ferry")
-	s.do(s.see("Sanded from"))
+	s.do(chromedp.Navigate(s.url+"/timber"), s.press("Ferry river"), s.see("Sanded from"))
 	sanded := func() string {
 		return ask[string](s, `[...document.querySelectorAll(".curing li")].find((l) => l.innerText.startsWith("Sanded")).innerText`)
 	}

@@ -4,6 +4,7 @@ import (
 	"os"
 	"path/filepath"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp"
 )
@@ -80,6 +81,8 @@ func TestPictures(t *testing.T) {
 	s.panel("Chevron offcut tray", "Strips")
 	s.do(settle(s))
 	s.picture(filepath.Join(dir, "panel.png"))
+	s.do(chromedp.Navigate(s.url+"/timber"), s.press("Ferry river"), s.see("between the true edges"), settle(s))
+	s.picture(filepath.Join(dir, "river.png"))
 	s.panel("Storm stripes", "Glue-up")
 	s.do(s.wait(`document.querySelectorAll(".clamp").length > 0`), settle(s))
 	s.picture(filepath.Join(dir, "clamp-up.png"))
@@ -92,16 +95,13 @@ func TestPictures(t *testing.T) {
 	p.enter()
 	p.do(settle(p))
 	p.picture(filepath.Join(dir, "bench-phone.png"))
-	p.do(
-		chromedp.Navigate(p.url+"/timber"),
-		p.see("Weir plane"),
-		p.press("Chestnut"),
-		p.part("Moisture"),
-		p.see("Moisture log"),
-		settle(p),
-		run(`window.scrollTo(0, 330)`),
-	)
-	p.picture(filepath.Join(dir, "piece-phone.png"))
-	p.do(chromedp.Navigate(p.url+"/boards"), p.see("Gatekeepers"), p.press("Gatekeepers"), p.see("Lay out"), settle(p))
-	p.picture(filepath.Join(dir, "sheet-phone.png"))
+	p.upTo("Gatekeepers", "pour-1")
+	p.clock.advance(time.Hour)
+	p.do(chromedp.Navigate(p.url+"/bench"), p.inCard("pour-1", "Start"), p.see("of resin, give or take"),
+		p.wait(`document.querySelector(".pour-scale[data-listening=true]") != null`),
+		p.press("Weigh with the bench scale"), p.see("has come to rest"), p.press("The cup is empty: set to nought"),
+		p.see("Take the last note back"), p.press("Weigh with the bench scale"),
+		p.wait(`document.querySelector(".scale-shows.is-good") != null`),
+		run(`document.querySelector(".pour-card").scrollIntoView()`))
+	p.picture(filepath.Join(dir, "pour-phone.png"))
 }

@@ -289,7 +289,9 @@ func (p *Pouring) watched(m Mix, seen []plan.Entry, here func(time.Time) bool) {
 		if k < len(seen) {
 			look.Done, look.Lost = true, seen[k].Value
 		}
-		look.Away = !look.Done && here != nil && !here(look.At)
+		// Whoever pours stays for the first looks, whatever the hour.
+		later := after > firstLooks[len(firstLooks)-1]
+		look.Away = !look.Done && later && here != nil && !here(look.At)
 		p.Looks = append(p.Looks, look)
 	}
 	left := slices.ContainsFunc(p.Looks, func(l LeakLook) bool { return !l.Done && !l.Away })

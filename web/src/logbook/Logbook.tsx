@@ -6,7 +6,13 @@ import { Away } from "../kit/away";
 import { showMinutes } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
 
-const happened: Record<string, string> = { start: "started", pause: "paused", finish: "finished", undo: "taken back" };
+const happened: Record<string, string> = {
+  start: "started",
+  pause: "paused",
+  finish: "finished",
+  undo: "taken back",
+  note: "noted",
+};
 
 export default function LogbookPlace() {
   const { time, words } = useWorkshop();
@@ -54,7 +60,7 @@ export default function LogbookPlace() {
                   <Link to={`/${l.subject.kind === "panel" ? "timber" : "boards"}/${l.subject.id}`}>{l.name}</Link>
                 </td>
                 <td>{words(l.title)}</td>
-                <td>{happened[l.event]}</td>
+                <td>{l.said ? words(l.said) : happened[l.event]}</td>
                 <td>
                   {l.event === "finish" ? `${showMinutes(l.minutes)}, about ${showMinutes(l.usual)} by the rates` : ""}
                 </td>
