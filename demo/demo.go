@@ -262,7 +262,12 @@ func Rivers(now time.Time) []Piece {
 		Name: "Robinia from the ferry steps", Species: "Robinia", Length: 640, LiveLeft: true, LiveRight: true,
 		Show:  edge(0, 96, -88, 150, 108, -80, 320, 90, -97, 480, 101, -84, 640, 94, -92),
 		Under: edge(0, 100, -92, 150, 113, -85, 320, 95, -101, 480, 106, -89, 640, 99, -96), Readings: thick(31, 30.2),
-		Moisture: readings(now, 9.9, 9.4, 9.3), RingAngle: 15, PriceCents: 2900, LeftBark: stock.Bare, RightBark: stock.Bare,
+		Moisture: readings(
+			now,
+			9.9,
+			9.4,
+			9.3,
+		), RingAngle: 15, PriceCents: 2900, LeftBark: stock.Bare, RightBark: stock.Bare,
 	}
 	made, err := slab.NewRiver([]slab.Slab{from}, []string{""}, "deep pour", Shop().Rules, nil)
 	if err != nil {
@@ -282,7 +287,12 @@ func Rivers(now time.Time) []Piece {
 			Notes: "For the ferrymen's boards: two from one pour.",
 		},
 		Boards: []Laid{
-			board("Ferrymen's long board", "the ferrymen", 175, 300), board("Ferrymen's small board", "the toll keeper", 475, 220),
+			board(
+				"Ferrymen's long board",
+				"the ferrymen",
+				175,
+				300,
+			), board("Ferrymen's small board", "the toll keeper", 475, 220),
 		},
 		Done: []Done{
 			done("banks", 80, 9), done("plane-banks", 79, 14), done("seal-edges", 78, 10), done("mould-cut", 56, 9),
@@ -415,17 +425,33 @@ func Pieces(now time.Time) []Piece {
 					b.Give.For, b.Give.People, b.Give.Note = "the gatekeepers", 8, "For the long table by the old pear."
 					b.Fit.Feet, b.Cut.Snipe = true, "pieces"
 				}),
-				lay("Beekeeper's paddle", 980, func(b *reckon.Board) {
-					b.Placement = geom.Placement{X: 812, Y: -30, Angle: 180}
-					b.Design.Shape, b.Design.Length, b.Design.Width, b.Design.Thickness = board.Paddle, 290, 150, 20
-					b.Design.Neck, b.Design.NeckLength, b.Design.Shoulder = 52, 95, 25
-					b.Design.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 30}
-					b.Give.For, b.Give.People = "the beekeeper", 3
-					b.Fit.Cord, b.Cut.Snipe = true, "pieces"
-				}, done("cross-cut", 171, 5), done("flatten", 170, 13), done("clean-voids", 169, 4), done("dam", 168.5, 7),
-					done("pour-1", 168, 17), done("watch-1", 167, 9), done("reflatten", 27, 8),
-					Done{Step: "pinholes-1", Ago: 26 * time.Hour, Noted: fill.NoteHoles, Value: 5}, done("pinholes-1", 25.9, 7),
-					done("pinholes-1-flush", 25, 3)),
+				lay(
+					"Beekeeper's paddle",
+					980,
+					func(b *reckon.Board) {
+						b.Placement = geom.Placement{X: 812, Y: -30, Angle: 180}
+						b.Design.Shape, b.Design.Length, b.Design.Width, b.Design.Thickness = board.Paddle, 290, 150, 20
+						b.Design.Neck, b.Design.NeckLength, b.Design.Shoulder = 52, 95, 25
+						b.Design.Handle = board.Handle{Kind: "hole", Diameter: 25, Setback: 30}
+						b.Give.For, b.Give.People = "the beekeeper", 3
+						b.Fit.Cord, b.Cut.Snipe = true, "pieces"
+					},
+					done("cross-cut", 171, 5),
+					done("flatten", 170, 13),
+					done("clean-voids", 169, 4),
+					done("dam", 168.5, 7),
+					done("pour-1", 168, 17),
+					done("watch-1", 167, 9),
+					done("reflatten", 27, 8),
+					Done{
+						Step:  "pinholes-1",
+						Ago:   26 * time.Hour,
+						Noted: fill.NoteHoles,
+						Value: 5,
+					},
+					done("pinholes-1", 25.9, 7),
+					done("pinholes-1-flush", 25, 3),
+				),
 			},
 		},
 		{

@@ -83,7 +83,10 @@ func TestACrackWithBlueResin(t *testing.T) {
 		s.do(chromedp.Reload(), s.see("Look now: does it leak, has it sunk?"))
 		for s.text(".pour-card") != "" && ask[bool](s, `document.querySelector(".pour-card").dataset.phase === "watch"`) {
 			before := ask[int](s, `document.querySelectorAll(".looks .is-done").length`)
-			s.do(s.press("Looked"), s.wait(fmt.Sprintf(`document.querySelectorAll(".looks .is-done").length > %d`, before)))
+			s.do(
+				s.press("Looked"),
+				s.wait(fmt.Sprintf(`document.querySelectorAll(".looks .is-done").length > %d`, before)),
+			)
 		}
 		s.do(s.phase("account"), s.press("Write it down"), s.see("the next mix goes by it"))
 		s.upTo("Gatekeepers", "pinholes-1")
@@ -97,8 +100,14 @@ func TestACrackWithBlueResin(t *testing.T) {
 			s.upTo("Gatekeepers", fmt.Sprintf("pinholes-%d", round+2))
 			s.clock.advance(time.Hour)
 		}
-		s.do(chromedp.Reload(), s.inCard("pinholes-3", "Start"), s.see("round 3 of 3"), s.inCard("pinholes-3", "None left"),
-			s.wait(`document.querySelector('[data-card="pinholes-3"]') == null`), s.see("Wet the fillings and look"))
+		s.do(
+			chromedp.Reload(),
+			s.inCard("pinholes-3", "Start"),
+			s.see("round 3 of 3"),
+			s.inCard("pinholes-3", "None left"),
+			s.wait(`document.querySelector('[data-card="pinholes-3"]') == null`),
+			s.see("Wet the fillings and look"),
+		)
 	})
 	s.do(chromedp.Navigate(s.url+"/logbook"), s.see("no pinholes left"), s.see("scale set to nought"))
 }
@@ -118,10 +127,15 @@ func TestARiverFromOnePlank(t *testing.T) {
 		before := volume()
 		from := s.at(`[data-bank="far"]`, 0.5, 0.3)
 		s.do(drag(from, point{from.X, from.Y - 12}), s.wait(fmt.Sprintf(
-			`Math.abs(parseFloat(document.querySelector(".river-volume strong").innerText) - %g) > 1`, before)), s.saved())
+			`Math.abs(parseFloat(document.querySelector(".river-volume strong").innerText) - %g) > 1`,
+			before,
+		)), s.saved())
 		assert.Greater(t, volume(), before, "drawn apart, it holds more")
 		s.do(s.see("A bank reaches out of the mould"))
-		wide := ask[string](s, `[...document.querySelectorAll("label")].find((l) => l.innerText === "Wide").control.value`)
+		wide := ask[string](
+			s,
+			`[...document.querySelectorAll("label")].find((l) => l.innerText === "Wide").control.value`,
+		)
 		width := 0.0
 		_, err := fmt.Sscanf(wide, "%g", &width)
 		require.NoError(t, err)
@@ -138,8 +152,13 @@ func TestARiverFromOnePlank(t *testing.T) {
 	})
 	s.step("two boards on it", func() {
 		for _, name := range []string{"first", "second"} {
-			s.do(s.press("Lay a board on it"), s.see("Take to the shop"), s.wait(`document.querySelector(".drawing svg") != null`),
-				chromedp.NavigateBack(), s.see("River of Chestnut"))
+			s.do(
+				s.press("Lay a board on it"),
+				s.see("Take to the shop"),
+				s.wait(`document.querySelector(".drawing svg") != null`),
+				chromedp.NavigateBack(),
+				s.see("River of Chestnut"),
+			)
 			_ = name
 		}
 		s.do(s.part("Laid"), s.wait(`document.querySelectorAll(".ghost-board").length === 2`))
@@ -154,7 +173,10 @@ func TestAColdNightMovesTheDate(t *testing.T) {
 	s.enter()
 	s.do(chromedp.Navigate(s.url+"/timber"), s.press("Ferry river"), s.see("Sanded from"))
 	sanded := func() string {
-		return ask[string](s, `[...document.querySelectorAll(".curing li")].find((l) => l.innerText.startsWith("Sanded")).innerText`)
+		return ask[string](
+			s,
+			`[...document.querySelectorAll(".curing li")].find((l) => l.innerText.startsWith("Sanded")).innerText`,
+		)
 	}
 	before := sanded()
 	key := ask[string](s, `fetch("/api/instruments", { method: "POST", headers: { "Content-Type": "application/json" },
@@ -162,8 +184,11 @@ func TestAColdNightMovesTheDate(t *testing.T) {
 		.then((i) => i.key)`)
 	for range 9 {
 		s.clock.advance(time.Hour)
-		ask[float64](s, fmt.Sprintf(`fetch("/api/readings", { method: "POST", headers: { "Content-Type": "application/json",
-			Authorization: "Bearer %s" }, body: JSON.stringify({ temperature: 11, humidity: 55 }) }).then((r) => r.status)`, key))
+		ask[float64](
+			s,
+			fmt.Sprintf(`fetch("/api/readings", { method: "POST", headers: { "Content-Type": "application/json",
+			Authorization: "Bearer %s" }, body: JSON.stringify({ temperature: 11, humidity: 55 }) }).then((r) => r.status)`, key),
+		)
 	}
 	s.do(chromedp.Reload(), s.see("Sanded from"), s.see("count for nothing"), s.see("It has lain too cold"))
 	assert.NotEqual(t, before, sanded())

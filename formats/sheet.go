@@ -496,7 +496,11 @@ func (p page) pourCard() {
 	}
 	text += fmt.Sprintf("; off the dam after %s, cured through after %.3g days", duration(m.Demould), m.Full)
 	if m.Pours > 1 && !m.Scuffed {
-		text += fmt.Sprintf("; the next pour from %s to %s after the one before", duration(m.Between), duration(m.TackTo))
+		text += fmt.Sprintf(
+			"; the next pour from %s to %s after the one before",
+			duration(m.Between),
+			duration(m.TackTo),
+		)
 	}
 	p.row(unboxed, []float64{180}, text)
 	for i := range m.Pours * m.Batches {
@@ -506,7 +510,12 @@ func (p page) pourCard() {
 		}
 		p.row(empty, []float64{22, 80, 75}, fmt.Sprintf("Batch %d", i+1), want, "weighed: resin ______ hardener ______")
 	}
-	p.row(empty, []float64{22, 155}, "Looks", "for leaks at 10, 30 and 60 minutes, then hourly; lost ______ went in ______")
+	p.row(
+		empty,
+		[]float64{22, 155},
+		"Looks",
+		"for leaks at 10, 30 and 60 minutes, then hourly; lost ______ went in ______",
+	)
 }
 
 // plural counts things.

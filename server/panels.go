@@ -316,7 +316,9 @@ func (s *Server) madeOf(ctx context.Context, id string) (reckon.Scene, reckon.Wo
 		return j, reckon.Wood{}, answer(err)
 	}
 	if _, ok := CourseOf(*r.Slab); !ok {
-		return j, *r.Slab, huma.Error422UnprocessableEntity("this piece is not made of others: it has no steps of its own")
+		return j, *r.Slab, huma.Error422UnprocessableEntity(
+			"this piece is not made of others: it has no steps of its own",
+		)
 	}
 	return j, *r.Slab, nil
 }

@@ -136,7 +136,8 @@ func TestNoPinholesLeft(t *testing.T) {
 	path := m.atThePour("Gatekeepers")
 	rounds := func(sheet object) (n int) {
 		for _, s := range reckonedOf(sheet)["course"].(object)["steps"].([]any) {
-			if key := s.(object)["key"].(string); strings.HasPrefix(key, "pinholes-") && !strings.HasSuffix(key, "-flush") {
+			if key := s.(object)["key"].(string); strings.HasPrefix(key, "pinholes-") &&
+				!strings.HasSuffix(key, "-flush") {
 				n++
 			}
 		}
@@ -159,7 +160,11 @@ func TestNoPinholesLeft(t *testing.T) {
 func TestAScaleThatSendsNonsense(t *testing.T) {
 	at := now
 	m := newSite(t, func(c *server.Config) { c.Clock = func() time.Time { return at } }).sample()
-	status, scale := m.call("POST", "/api/instruments", object{"name": "real scale", "kind": "scale", "simulated": false})
+	status, scale := m.call(
+		"POST",
+		"/api/instruments",
+		object{"name": "real scale", "kind": "scale", "simulated": false},
+	)
 	require.Equal(t, 200, status)
 	push := func(body string) (int, string) {
 		req, err := http.NewRequest(http.MethodPost, m.url+"/api/readings", strings.NewReader(body))

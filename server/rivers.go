@@ -55,7 +55,10 @@ func (s *Server) newRiver(ctx context.Context, in *struct{ Body NewRiverIn }) (*
 		}
 		if p.Deleted != nil || p.Cut != nil || p.Slab.Made() {
 			return nil, huma.Error422UnprocessableEntity(p.Slab.Name+" cannot be a bank", &huma.ErrorDetail{
-				Location: fmt.Sprintf("body.pieces[%d]", i), Message: "take a piece of solid wood that lies on the rack",
+				Location: fmt.Sprintf(
+					"body.pieces[%d]",
+					i,
+				), Message: "take a piece of solid wood that lies on the rack",
 			})
 		}
 		slabs = append(slabs, p.Slab)

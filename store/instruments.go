@@ -135,7 +135,12 @@ func (s *Store) LastTaken(ctx context.Context, workshop string) ([]Taken, error)
 // TakenBy is the latest reading of a device.
 func (s *Store) TakenBy(ctx context.Context, instrument string) (Taken, error) {
 	var t Taken
-	err := s.q.GetContext(ctx, &t, `SELECT * FROM readings WHERE instrument_id = $1 ORDER BY id DESC LIMIT 1`, instrument)
+	err := s.q.GetContext(
+		ctx,
+		&t,
+		`SELECT * FROM readings WHERE instrument_id = $1 ORDER BY id DESC LIMIT 1`,
+		instrument,
+	)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = ErrNotFound
 	}

@@ -39,7 +39,11 @@ func TestTonesHideWhatLiesBeneath(t *testing.T) {
 	assert.Greater(t, seen(&Colour{Kind: Opaque, Hue: "#2a5caa"}, 1), 0.98)
 	assert.Less(t, seen(nil, 12), 0.25)
 	assert.InDelta(t, 0.632, seen(&Colour{Kind: Tint, Hue: "#2a5caa"}, 8), 0.001)
-	assert.Greater(t, seen(&Colour{Kind: Tint, Hue: "#2a5caa", Pigment: 2}, 4), seen(&Colour{Kind: Tint, Hue: "#2a5caa"}, 4))
+	assert.Greater(
+		t,
+		seen(&Colour{Kind: Tint, Hue: "#2a5caa", Pigment: 2}, 4),
+		seen(&Colour{Kind: Tint, Hue: "#2a5caa"}, 4),
+	)
 	assert.Equal(t, amber, (*Colour)(nil).tone(3).Hue)
 	assert.True(t, (&Colour{Kind: Metallic, Hue: "#27ae60"}).tone(3).Glints)
 }

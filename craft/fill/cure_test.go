@@ -128,7 +128,10 @@ func TestTheWindowOfTheNextPour(t *testing.T) {
 func BenchmarkCured(b *testing.B) {
 	room := Room{Usual: 20}
 	for i := range 10_000 {
-		room.Read = append(room.Read, Warmth{At: poured.Add(time.Duration(i) * 10 * time.Minute), Celsius: 15 + float64(i%12)})
+		room.Read = append(
+			room.Read,
+			Warmth{At: poured.Add(time.Duration(i) * 10 * time.Minute), Celsius: 15 + float64(i%12)},
+		)
 	}
 	for b.Loop() {
 		kindOf("casting").Cured(room, poured, poured.Add(10_000*10*time.Minute))

@@ -81,7 +81,11 @@ func TestPinholesArePlanned(t *testing.T) {
 		assert.InDelta(t, 20*float64(want), wait, 1e-9)
 	}
 	own := rule.Set{rule.PinholeRounds: 3}
-	_, r := Reckon(filled([]Void{void}), Choice{Resin: "casting"}, Conditions{Temperature: 20, ScaleStep: 1, Rules: own})
+	_, r := Reckon(
+		filled([]Void{void}),
+		Choice{Resin: "casting"},
+		Conditions{Temperature: 20, ScaleStep: 1, Rules: own},
+	)
 	assert.Equal(t, PinholeKey+"3-flush", r.Steps[len(r.Steps)-2].Key)
 	void.Chosen = Putty
 	_, r = Reckon(filled([]Void{void}), Choice{Resin: "casting"}, Conditions{Temperature: 20, ScaleStep: 1})

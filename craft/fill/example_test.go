@@ -15,7 +15,11 @@ func Example() {
 	}
 	const temperature, step = 21, 0.1 // °C, and the scale's in g
 	c := fill.Choice{Resin: "casting"}
-	mix, _, _ := fill.Pour(fill.Choose(voids, c, temperature, false), c, fill.Conditions{Temperature: temperature, ScaleStep: step})
+	mix, _, _ := fill.Pour(
+		fill.Choose(voids, c, temperature, false),
+		c,
+		fill.Conditions{Temperature: temperature, ScaleStep: step},
+	)
 	fmt.Printf(
 		"%.0f ml of void: %.1f g of resin, %.1f g of hardener\n",
 		mix.Net.Value,

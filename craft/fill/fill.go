@@ -126,8 +126,8 @@ type Site struct {
 	Off       float64 // flattening took off each face, mm
 	Flipped   bool    // the slab's under face is the show face
 	Rules     rule.Set
-	Extents   Extents // of the same site measured at other depths; nil for none
-	Grain     stock.Grain // what the wood is; nil where nobody asks
+	Extents   Extents               // of the same site measured at other depths; nil for none
+	Grain     stock.Grain           // what the wood is; nil where nobody asks
 	Live      func(geom.Point) bool // whether a place on the outline is a live edge; nil where none is
 }
 
@@ -414,7 +414,8 @@ var Fillers = []Filler{
 		Name: Hardened, Wait: 60, Food: "yes when cured", Good: "soft wood that holds under a nail: it keeps its figure",
 		work: plan.ThinGlue, first: ThinCA,
 		fits: func(v Void, _ bool) (bool, string) {
-			return v.kind == stock.Soft && v.pressed == stock.Holds, "for soft wood that a nail does not sink into by more than {1}"
+			return v.kind == stock.Soft &&
+				v.pressed == stock.Holds, "for soft wood that a nail does not sink into by more than {1}"
 		},
 	}, {
 		Name: Epoxy, Food: perSheet, Good: "anything larger, and whatever carries load", proud: true, bears: true,

@@ -109,7 +109,11 @@ func TestMix(t *testing.T) {
 
 	_, _, ok = Pour(filled(voids[4:]), Choice{Resin: "casting"}, Conditions{Temperature: 25, ScaleStep: 1})
 	assert.False(t, ok)
-	small, _, _ := Pour(filled([]Void{{Volume: 0.1, Chosen: "epoxy", Depth: 1}}), Choice{Resin: "quick"}, Conditions{Temperature: 25, ScaleStep: 1})
+	small, _, _ := Pour(
+		filled([]Void{{Volume: 0.1, Chosen: "epoxy", Depth: 1}}),
+		Choice{Resin: "quick"},
+		Conditions{Temperature: 25, ScaleStep: 1},
+	)
 	assert.InDelta(t, 20, small.ResinG.Value+small.HardenerG.Value, 1e-6, "the least batch")
 }
 
@@ -129,7 +133,10 @@ func TestResinVerdicts(t *testing.T) {
 	assert.Equal(t, "Use deep pour resin, in one pour", verdicts[1].Remedies[0].Label)
 
 	// A warm box over it helps, and is planned; in it the pour stays cool.
-	i := slices.IndexFunc(verdicts[0].Remedies, func(r craft.Remedy) bool { return r.Patch["fill"].(map[string]any)["warm"] != nil })
+	i := slices.IndexFunc(
+		verdicts[0].Remedies,
+		func(r craft.Remedy) bool { return r.Patch["fill"].(map[string]any)["warm"] != nil },
+	)
 	require.GreaterOrEqual(t, i, 0)
 	doc := struct {
 		Fill Choice `json:"fill"`

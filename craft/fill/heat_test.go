@@ -107,7 +107,12 @@ func TestAHotPour(t *testing.T) {
 	// A flat pour so large that its walls count for nothing is as deep as it is.
 	assert.InDelta(t, 25, filled([]Void{{Chosen: Epoxy, Volume: 1, Depth: 25, Width: 1e6, Area: 1e12}})[0].lump(), 0.01)
 	// A cube: twice its volume over its six faces.
-	assert.InDelta(t, 2*27000.0/(6*900), filled([]Void{{Chosen: Epoxy, Volume: 1, Depth: 30, Width: 30, Area: 900}})[0].lump(), 1e-9)
+	assert.InDelta(
+		t,
+		2*27000.0/(6*900),
+		filled([]Void{{Chosen: Epoxy, Volume: 1, Depth: 30, Width: 30, Area: 900}})[0].lump(),
+		1e-9,
+	)
 }
 
 func BenchmarkWarms(b *testing.B) {

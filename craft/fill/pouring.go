@@ -149,7 +149,11 @@ func (r Resin) mixing() time.Duration {
 func (m Mix) Follow(i int, log []plan.Entry, step, air float64, here func(time.Time) bool) Pouring {
 	r := kindOf(m.Kind)
 	p := Pouring{
-		Step: fmt.Sprintf("%s%d", PourKey, i+1), Watch: fmt.Sprintf("%s%d", WatchKey, i+1), Of: m.Pours, Kind: m.Kind, Phase: Weighing, Batches: m.Batches, Batch: 1,
+		Step: fmt.Sprintf(
+			"%s%d",
+			PourKey,
+			i+1,
+		), Watch: fmt.Sprintf("%s%d", WatchKey, i+1), Of: m.Pours, Kind: m.Kind, Phase: Weighing, Batches: m.Batches, Batch: 1,
 		Wanted: m.Batch, Weighed: []Weighed{}, HeatOf: heatPasses, TopUpsOf: m.TopUps, TopUpML: m.TopUpML,
 		Looks: []LeakLook{}, Leaks: []geom.Point{}, Net: m.Net.Value / float64(m.Pours),
 	}

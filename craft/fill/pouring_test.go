@@ -225,7 +225,12 @@ func TestPoursTeach(t *testing.T) {
 	assert.Equal(t, "mind", string(v.Level))
 	v, _ = h.reserved(500, 20)
 	assert.Equal(t, "good", string(v.Level))
-	assert.Equal(t, Habit{}, Learn([]Poured{{}, {Net: 10, Mixed: 5, Used: 50, Cups: 1}}), "what cannot be teaches nothing")
+	assert.Equal(
+		t,
+		Habit{},
+		Learn([]Poured{{}, {Net: 10, Mixed: 5, Used: 50, Cups: 1}}),
+		"what cannot be teaches nothing",
+	)
 	_, ok = Habit{}.reserved(500, 0)
 	assert.False(t, ok)
 	// More pours weigh more than fewer, and never more than they themselves tell.

@@ -121,7 +121,10 @@ func outlines() map[string]geom.Ring {
 		"soft rectangle": geom.Largest(geom.Flatten(geom.SoftRectangle(140, 80, 25).Translate(80, 45), geom.Fine)),
 		"round":          geom.Ellipse{Centre: geom.Point{X: 80, Y: 45}, A: 62, B: 38, Angle: 14}.Ring(180),
 		"with a notch": {
-			{X: 8, Y: 6}, {X: 150, Y: 6}, {X: 150, Y: 80}, {X: 96, Y: 80}, {X: 90, Y: 40}, {X: 74, Y: 40}, {X: 68, Y: 80},
+			{
+				X: 8,
+				Y: 6,
+			}, {X: 150, Y: 6}, {X: 150, Y: 80}, {X: 96, Y: 80}, {X: 90, Y: 40}, {X: 74, Y: 40}, {X: 68, Y: 80},
 			{X: 8, Y: 80},
 		},
 		"turned": rect(-64, -34, 64, 34).Map(turned.Out),
@@ -161,7 +164,9 @@ func TestVoidsAgreeWithARaster(t *testing.T) {
 			Holes:   []geom.Ring{geom.Ellipse{Centre: geom.Point{X: 40, Y: 45}, A: 14, B: 14}.Ring(120)},
 		}
 		if rapid.Bool().Draw(t, "sunk") {
-			s.Sunk = []Sunk{{Ring: rect(98, 25, 125, 65), Depth: f64("depth of it", 1, 7), Under: rapid.Bool().Draw(t, "its face")}}
+			s.Sunk = []Sunk{
+				{Ring: rect(98, 25, 125, 65), Depth: f64("depth of it", 1, 7), Under: rapid.Bool().Draw(t, "its face")},
+			}
 		}
 		want := raster(f, s, hollow(f, s))
 		got := 0.0
@@ -309,7 +314,11 @@ func TestLayersWaitEach(t *testing.T) {
 func TestAMixtureByMassHasTheVolumeOfItsParts(t *testing.T) {
 	for _, r := range Resins {
 		voids := []Void{{Volume: 100, Depth: 3, Chosen: Epoxy}}
-		mix, _, ok := Pour(filled(voids), Choice{Resin: r.Name, ByMass: true}, Conditions{Temperature: 25, ScaleStep: 1})
+		mix, _, ok := Pour(
+			filled(voids),
+			Choice{Resin: r.Name, ByMass: true},
+			Conditions{Temperature: 25, ScaleStep: 1},
+		)
 		require.True(t, ok)
 		assert.InEpsilon(t, mix.Total.Value, mix.ResinG.Value/r.A+mix.HardenerG.Value/r.B, 1e-9, r.Name)
 		assert.InEpsilon(t, r.Mass/100, mix.HardenerG.Value/mix.ResinG.Value, 1e-9)

@@ -72,7 +72,9 @@ func (v *Void) told(c Choice, r Resin, air float64) {
 const topping = 3
 
 // takes tells whether something is put into the void at all.
-func (f Filler) takes() bool { return f.Name != Leave && f.Name != SandOut && f.Name != Steam && f.Name != Hardened }
+func (f Filler) takes() bool {
+	return f.Name != Leave && f.Name != SandOut && f.Name != Steam && f.Name != Hardened
+}
 
 // coat adds a filler that fills so much of the depth.
 func (v *Void) coat(f Filler, depth float64) {

@@ -61,7 +61,12 @@ func TestRecipes(t *testing.T) {
 	out.Centre = geom.Point{Y: 100}
 	inOrder(told(out, pick(MediumCA)), "sound wood", "Tape on the edge where it runs out", "Medium CA")
 	seam := stock.Flaw{Kind: stock.Crack, Line: line, Width: 2, Depth: 2, Zone: stock.HeartAndSap}
-	inOrder(told(seam, pick(Putty)), "one for the heart, one for the sap", "a colour for each, clear where in doubt", "no oil")
+	inOrder(
+		told(seam, pick(Putty)),
+		"one for the heart, one for the sap",
+		"a colour for each, clear where in doubt",
+		"no oil",
+	)
 	tearOut := stock.Flaw{Kind: stock.Crack, Line: line, Width: 0.9, Depth: 1}
 	inOrder(told(tearOut, pick(GlueDust)), "packed in proud", "Wet it")
 	soft := stock.Flaw{Kind: stock.Soft, Line: rect(0, 0, 30, 30), Depth: 5, Pressed: stock.Holds}
@@ -87,7 +92,10 @@ func TestSeveralFillersShareAVoid(t *testing.T) {
 			widthAt = func(z float64) float64 { return 1 - z*z/depth/depth }
 		}
 		below := Below{
-			{ThinCA, rapid.Float64Range(0.5, 5).Draw(t, "first")}, {Putty, rapid.Float64Range(0.5, 5).Draw(t, "second")},
+			{
+				ThinCA,
+				rapid.Float64Range(0.5, 5).Draw(t, "first"),
+			}, {Putty, rapid.Float64Range(0.5, 5).Draw(t, "second")},
 		}
 		c := Choice{Resin: "casting", Fillers: map[string]string{"a": Epoxy}, Below: map[string]Below{"a": below}}
 		site := Site{Flaws: []stock.Flaw{f}, Outline: board, Thickness: 40}
@@ -188,13 +196,26 @@ func TestWormyStock(t *testing.T) {
 // Steamed dents and hardened spalt are steps without a filler.
 func TestWhatIsMendedWithoutAFiller(t *testing.T) {
 	dent := Void{Flaw: "d", Name: "dent", Depth: 1, Width: 8, Area: 50, Volume: 0.05, kind: stock.Dent, Chosen: Steam}
-	soft := Void{Flaw: "s", Name: "soft", Depth: 4, Width: 30, Area: 10_000, Volume: 30, kind: stock.Soft, Chosen: Hardened}
+	soft := Void{
+		Flaw:   "s",
+		Name:   "soft",
+		Depth:  4,
+		Width:  30,
+		Area:   10_000,
+		Volume: 30,
+		kind:   stock.Soft,
+		Chosen: Hardened,
+	}
 	_, r := Reckon(filled([]Void{dent, soft}), Choice{Resin: "casting"}, Conditions{Temperature: 20})
 	require.Len(t, r.Steps, 2)
 	assert.Equal(t, "fill-steam", r.Steps[0].Key)
 	assert.InDelta(t, 5, r.Steps[0].Minutes, 1e-9)
 	assert.InDelta(t, 60, r.Steps[0].Wait, 1e-9)
 	assert.Equal(t, plan.ThinGlue, r.Steps[1].Kind)
-	assert.Equal(t, []stage.Use{{Kind: stage.Filler, Item: ThinCA, Amount: 2, Unit: craft.ML, Step: "fill-harden"}}, r.Uses)
+	assert.Equal(
+		t,
+		[]stage.Use{{Kind: stage.Filler, Item: ThinCA, Amount: 2, Unit: craft.ML, Step: "fill-harden"}},
+		r.Uses,
+	)
 	assert.Nil(t, func() *Mix { m, _ := Reckon(filled([]Void{dent}), Choice{}, Conditions{}); return m }())
 }

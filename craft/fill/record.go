@@ -327,9 +327,12 @@ func (m Mix) Pouring(r *stage.Record, into string, k Conditions) {
 		if m.Scuffed && i > 0 {
 			detail = "Sand the last pour dull, P80, and wipe it. " + detail
 		}
-		s := r.Step(title, detail+". Three minutes' mixing, walls scraped, then into a second cup. A flame or heat gun "+
-			"a forearm off, moving, two passes: bubbles rise; longer overheats it. Never with spirits or accelerator about",
-			plan.Work(key, plan.Pour, m.Total.Value/pours, k.Pace).On(m.Kind+" resin"))
+		s := r.Step(
+			title,
+			detail+". Three minutes' mixing, walls scraped, then into a second cup. A flame or heat gun "+
+				"a forearm off, moving, two passes: bubbles rise; longer overheats it. Never with spirits or accelerator about",
+			plan.Work(key, plan.Pour, m.Total.Value/pours, k.Pace).On(m.Kind+" resin"),
+		)
 		s.Wait, s.WaitFor, s.Attended = m.attended(), "the looks for leaks", true
 		s.Holding(plan.Level)
 		r.Use(stage.Resin, m.Kind+" resin", m.ResinG.Value/pours, craft.Gram, key)

@@ -311,9 +311,16 @@ func Pour(voids []Void, c Choice, k Conditions) (mix Mix, verdicts []craft.Verdi
 			craft.Term{Name: "density", Value: r.B, Unit: "g/ml"},
 		),
 		ResinML: a / r.A, HardML: b / r.B, PigmentG: c.Colour.share() / 100 * (a + b), RatioOff: k.ScaleStep / b * pours * batches * 100,
-		Pours: int(pours), Between: r.between(c.Scuff) * slow, TackTo: r.TackTo * 60 * slow, Scuffed: c.Scuff || r.TackTo == 0,
-		Batches: int(batches), Colour: c.Colour.String(), TopUps: int(math.Round(k.Rules.Get(rule.TopUps))), Warm: c.Warm, CupML: cup,
-		TopUpML: max(net*soak*topUp/pours+cup, leastMix/density), Working: r.WorkingIn(total/pours/batches, temperature),
+		Pours: int(
+			pours,
+		), Between: r.between(c.Scuff) * slow, TackTo: r.TackTo * 60 * slow, Scuffed: c.Scuff || r.TackTo == 0,
+		Batches: int(
+			batches,
+		), Colour: c.Colour.String(), TopUps: int(math.Round(k.Rules.Get(rule.TopUps))), Warm: c.Warm, CupML: cup,
+		TopUpML: max(
+			net*soak*topUp/pours+cup,
+			leastMix/density,
+		), Working: r.WorkingIn(total/pours/batches, temperature),
 		Demould: r.DemouldH * 60 * slow, Sand: r.SandHours * 60 * slow, Full: r.FullDays * slow,
 	}
 	mix.Batch = Batch{a / pours / batches, b / pours / batches, mix.PigmentG / pours / batches}

@@ -199,7 +199,7 @@ func (l *laid) site(at depths) fill.Site {
 		Flaws: l.on.wood.Flaws, Outline: l.outline, Thickness: at.planed, Off: at.off,
 		Flipped: l.board.Placement.Flip, Rules: l.on.Shop.Rules, Extents: l.extents,
 		Grain: l.on.wood.Grain,
-		Live: func(p geom.Point) bool { return l.shaped.LiveAt(l.board.Placement.In(p)) },
+		Live:  func(p geom.Point) bool { return l.shaped.LiveAt(l.board.Placement.In(p)) },
 	}
 	for _, hole := range l.shaped.Holes {
 		site.Holes = append(site.Holes, l.onWood(hole))

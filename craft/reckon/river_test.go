@@ -20,10 +20,18 @@ import (
 func livePlank(name, wood string) slab.Slab {
 	return slab.Slab{
 		Name: name, Species: wood, Length: 700, LiveLeft: true, LiveRight: true,
-		Show: []slab.Station{{X: 0, Left: 95, Right: -88}, {X: 220, Left: 108, Right: -80}, {X: 430, Left: 92, Right: -97},
-			{X: 700, Left: 101, Right: -90}},
-		Under: []slab.Station{{X: 0, Left: 99, Right: -92}, {X: 220, Left: 113, Right: -85}, {X: 430, Left: 97, Right: -101},
-			{X: 700, Left: 106, Right: -95}},
+		Show: []slab.Station{
+			{X: 0, Left: 95, Right: -88},
+			{X: 220, Left: 108, Right: -80},
+			{X: 430, Left: 92, Right: -97},
+			{X: 700, Left: 101, Right: -90},
+		},
+		Under: []slab.Station{
+			{X: 0, Left: 99, Right: -92},
+			{X: 220, Left: 113, Right: -85},
+			{X: 430, Left: 97, Right: -101},
+			{X: 700, Left: 106, Right: -95},
+		},
 		Readings: []slab.Reading{{X: 300, Thickness: 32}},
 	}
 }
@@ -51,7 +59,13 @@ func TestAPlankRippedIntoARiver(t *testing.T) {
 	require.NotNil(t, out.River)
 	assert.Len(t, out.River.Banks, 2)
 	assert.Greater(t, out.River.Least, 20.0)
-	assert.InDelta(t, 60, out.River.Volume.Value*1000/s.Slab.River.Depth/s.Slab.River.Length, 8, "about as wide as is usual")
+	assert.InDelta(
+		t,
+		60,
+		out.River.Volume.Value*1000/s.Slab.River.Depth/s.Slab.River.Length,
+		8,
+		"about as wide as is usual",
+	)
 	for _, v := range out.Verdicts {
 		if v.Check == "river-lies" || v.Check == "river-gap" || v.Check == "river-sheet" {
 			assert.Equal(t, craft.Good, v.Level, v.Check+": "+v.Finding)
@@ -61,8 +75,13 @@ func TestAPlankRippedIntoARiver(t *testing.T) {
 	assert.NotEmpty(t, out.River.Cautions["pour-1"])
 	assert.InDelta(t, out.River.Volume.Value, out.River.Mix.Net.Value, 1e-9)
 	// Two pieces face each other too.
-	two, err := slab.NewRiver([]slab.Slab{livePlank("a", "Pear"), livePlank("b", "Hornbeam")}, []string{"a", "b"}, "casting",
-		s.Shop.Rules, nil)
+	two, err := slab.NewRiver(
+		[]slab.Slab{livePlank("a", "Pear"), livePlank("b", "Hornbeam")},
+		[]string{"a", "b"},
+		"casting",
+		s.Shop.Rules,
+		nil,
+	)
 	require.NoError(t, err)
 	s.Slab.River = &two
 	settled := s.Slab.Settled()
@@ -141,7 +160,10 @@ func TestBoardsOnARiver(t *testing.T) {
 	for _, r := range out.Boards {
 		assert.NotEmpty(t, r.Parts)
 		assert.Equal(t, []string{"panel:r1/" + river.LastKey}, r.Course.Steps[0].After)
-		assert.True(t, r.Course.Steps[0].Starts.After(*out.Slab.River.Course.Steps[len(out.Slab.River.Course.Steps)-1].Starts))
+		assert.True(
+			t,
+			r.Course.Steps[0].Starts.After(*out.Slab.River.Course.Steps[len(out.Slab.River.Course.Steps)-1].Starts),
+		)
 	}
 	find := func(key string) float64 {
 		i := slices.IndexFunc(out.Boards[0].Figures, func(f craft.Figure) bool { return f.Key == key })
@@ -168,7 +190,10 @@ func TestARiverCures(t *testing.T) {
 	of := plan.Panel("r1")
 	poured := s.Now.Add(-20 * time.Hour)
 	for _, step := range must(t, s).Slab.River.Course.Steps {
-		s.Log = append(s.Log, LogEntry{of, plan.Entry{Step: step.Key, Event: plan.Finish, At: poured, Minutes: 5, Of: "deep pour"}})
+		s.Log = append(
+			s.Log,
+			LogEntry{of, plan.Entry{Step: step.Key, Event: plan.Finish, At: poured, Minutes: 5, Of: "deep pour"}},
+		)
 		if step.Key == fill.WatchKey+"1" {
 			break
 		}
@@ -220,8 +245,22 @@ func TestRemediesOfARiver(t *testing.T) {
 						next.Slab = &doc
 						after := must(t, next).Slab
 						tried++
-						assert.Less(t, graver(after.Verdicts, v.Check), graver(before.Verdicts, v.Check), "%s: %s", v.Check, r.Label)
-						assert.LessOrEqual(t, stopsIn(after.Verdicts), stopsIn(before.Verdicts), "%s: %s", v.Check, r.Label)
+						assert.Less(
+							t,
+							graver(after.Verdicts, v.Check),
+							graver(before.Verdicts, v.Check),
+							"%s: %s",
+							v.Check,
+							r.Label,
+						)
+						assert.LessOrEqual(
+							t,
+							stopsIn(after.Verdicts),
+							stopsIn(before.Verdicts),
+							"%s: %s",
+							v.Check,
+							r.Label,
+						)
 					}
 				}
 			}

@@ -202,12 +202,23 @@ func (r River) judge(out Cast, k Conditions) (all []craft.Verdict) {
 			Check: "river-depth", Subject: b.Name, Level: craft.Over(math.Abs(off), evenWithin, math.Inf(1)), Limit: evenWithin,
 			Finding: b.Name + " is as thick as the pour is deep",
 			Reason:  "Wood and resin come out even: what differs is planed off the higher of the two, and resin chips.",
-			Figure: figure("river.even", "Pour less wood", math.Abs(off), craft.MM, "pour − thickness of the bank, either way",
+			Figure: figure(
+				"river.even",
+				"Pour less wood",
+				math.Abs(off),
+				craft.MM,
+				"pour − thickness of the bank, either way",
 				craft.Term{Name: "pour", Value: r.Depth, Unit: craft.MM},
-				craft.Term{Name: "bank", Value: b.Thickness, Unit: craft.MM}),
+				craft.Term{Name: "bank", Value: b.Thickness, Unit: craft.MM},
+			),
 		}
 		if v.Level != craft.Good {
-			v.Finding = fmt.Sprintf("%s is %s thick, the pour %s deep", b.Name, craft.Length(b.Thickness), craft.Length(r.Depth))
+			v.Finding = fmt.Sprintf(
+				"%s is %s thick, the pour %s deep",
+				b.Name,
+				craft.Length(b.Thickness),
+				craft.Length(r.Depth),
+			)
 			if b.Thickness >= 3 && b.Thickness <= 120 {
 				v.Remedies = []craft.Remedy{{
 					On: craft.OnPiece, Label: "Pour it as deep as " + b.Name, Patch: craft.Patch{"river": map[string]any{"depth": b.Thickness}},
@@ -250,7 +261,11 @@ func (r River) judge(out Cast, k Conditions) (all []craft.Verdict) {
 				Key: "river.lift", Stage: craft.Fill, Label: "Lifted by", Value: l.Newtons, Unit: craft.Newton,
 				Formula: "(resin's density × what lies under it − mass of the wood) × 9.81 ÷ 1000",
 				Terms: []craft.Term{
-					{Name: "under the resin", Value: l.Under, Unit: craft.ML}, {Name: "mass of the wood", Value: l.Grams, Unit: craft.Gram},
+					{
+						Name:  "under the resin",
+						Value: l.Under,
+						Unit:  craft.ML,
+					}, {Name: "mass of the wood", Value: l.Grams, Unit: craft.Gram},
 					{Name: "resin's density", Value: r.Fill.Density(), Unit: "g/ml"},
 				},
 				Source: "what it displaces", Rule: true,
@@ -258,8 +273,12 @@ func (r River) judge(out Cast, k Conditions) (all []craft.Verdict) {
 		}
 		if l.Newtons > 0 {
 			v.Level = craft.Mind
-			v.Finding = fmt.Sprintf("%s floats: %d hold-downs with taped blocks, each good for %s, bedded in sealant", l.Bank,
-				l.Downs, craft.In(math.Ceil(l.Each*10)/10, craft.Newton))
+			v.Finding = fmt.Sprintf(
+				"%s floats: %d hold-downs with taped blocks, each good for %s, bedded in sealant",
+				l.Bank,
+				l.Downs,
+				craft.In(math.Ceil(l.Each*10)/10, craft.Newton),
+			)
 		}
 		add(v)
 	}
@@ -341,9 +360,16 @@ func (r River) sheeted(out Cast, k Conditions, figure figured) []craft.Verdict {
 			Figure: figure("river.kept", "Poured in before", float64(kept.Uses), craft.Count, "times it was used"),
 		}
 		if !kept.Fits(r) {
-			v.Level, v.Finding = craft.Stop, fmt.Sprintf("%s is {%g} × {%g} inside, walls {%g} high: it does not fit", kept.Name,
-				kept.Length, kept.Width, kept.Height)
-			v.Remedies = []craft.Remedy{{On: craft.OnPiece, Label: "Make a new mould", Patch: craft.Patch{"river": map[string]any{"kept": ""}}}}
+			v.Level, v.Finding = craft.Stop, fmt.Sprintf(
+				"%s is {%g} × {%g} inside, walls {%g} high: it does not fit",
+				kept.Name,
+				kept.Length,
+				kept.Width,
+				kept.Height,
+			)
+			v.Remedies = []craft.Remedy{
+				{On: craft.OnPiece, Label: "Make a new mould", Patch: craft.Patch{"river": map[string]any{"kept": ""}}},
+			}
 		}
 		return []craft.Verdict{v}
 	}
@@ -384,7 +410,11 @@ func (r River) steps(rec *stage.Record, out Cast, k Conditions) {
 	}
 	all := strings.Join(names, ", ")
 	n := float64(len(r.Banks))
-	rec.Step("Cut the banks", all+". To the mould's length, ends square", plan.Work("banks", plan.CrossCut, 2*n, k.Pace))
+	rec.Step(
+		"Cut the banks",
+		all+". To the mould's length, ends square",
+		plan.Work("banks", plan.CrossCut, 2*n, k.Pace),
+	)
 	rec.Step("Plane them to one thickness", "All to "+craft.Length(r.Depth)+", one face flat first",
 		plan.Work("plane-banks", plan.Planing, 2*n, k.Pace))
 	if len(barked) > 0 {
@@ -397,8 +427,11 @@ func (r River) steps(rec *stage.Record, out Cast, k Conditions) {
 			plan.Work("bark-off", plan.LiveEdge, long, k.Pace))
 	}
 	if len(open) > 0 {
-		s := rec.Step("Seal open pores", strings.Join(open, ", ")+". A thin coat of resin on the edges, so that no air rises later",
-			plan.Timed("seal-edges", plan.Coat, 4*n, 2, "four minutes a bank", nil, k.Pace))
+		s := rec.Step(
+			"Seal open pores",
+			strings.Join(open, ", ")+". A thin coat of resin on the edges, so that no air rises later",
+			plan.Timed("seal-edges", plan.Coat, 4*n, 2, "four minutes a bank", nil, k.Pace),
+		)
 		s.Wait, s.WaitFor = 24*60, "the sealing coat"
 	}
 	r.mouldSteps(rec, out, k)
@@ -412,17 +445,26 @@ func (r River) steps(rec *stage.Record, out Cast, k Conditions) {
 func (r River) mouldSteps(rec *stage.Record, out Cast, k Conditions) {
 	m := out.Mould
 	if m.Kept == "" {
-		rec.Step("Cut the mould", fmt.Sprintf("Base {%g} × {%g}, two walls {%g}, two {%g}, {%g} high", m.Parts[0].Length,
-			m.Parts[0].Width, m.Parts[1].Length, m.Parts[3].Length, m.Height),
-			plan.Work("mould-cut", plan.CrossCut, float64(len(m.Parts)), k.Pace))
+		rec.Step(
+			"Cut the mould",
+			fmt.Sprintf("Base {%g} × {%g}, two walls {%g}, two {%g}, {%g} high", m.Parts[0].Length,
+				m.Parts[0].Width, m.Parts[1].Length, m.Parts[3].Length, m.Height),
+			plan.Work("mould-cut", plan.CrossCut, float64(len(m.Parts)), k.Pace),
+		)
 		if m.Tape > 0 {
-			rec.Step("Tape it", "Every face that resin meets, {12} over the strip before, folded over the edges, pressed with a roller",
-				plan.Timed("mould-tape", plan.Ready, 5+m.Tape/200, 5, "a minute for {200} of tape", nil, k.Pace))
+			rec.Step(
+				"Tape it",
+				"Every face that resin meets, {12} over the strip before, folded over the edges, pressed with a roller",
+				plan.Timed("mould-tape", plan.Ready, 5+m.Tape/200, 5, "a minute for {200} of tape", nil, k.Pace),
+			)
 			rec.Use(stage.Hardware, "sheathing tape", m.Tape, craft.MM, "mould-tape")
 		}
 	}
-	title, detail := "Assemble and seal the mould", fmt.Sprintf("%d screws, pilot holes, countersunk, corners at the top. "+
-		"Sealant on every inside seam", m.Screws)
+	title, detail := "Assemble and seal the mould", fmt.Sprintf(
+		"%d screws, pilot holes, countersunk, corners at the top. "+
+			"Sealant on every inside seam",
+		m.Screws,
+	)
 	if m.Kept != "" {
 		title, detail = "Seal "+m.Kept, "Clean, wax it, sealant on every inside seam"
 	}
@@ -449,7 +491,11 @@ func (r River) mouldSteps(rec *stage.Record, out Cast, k Conditions) {
 
 // after is what follows the cure.
 func (r River) after(rec *stage.Record, out Cast, k Conditions) {
-	rec.Step("Demould", "Screws out, edges off, sealant peeled", plan.Timed(DemouldKey, plan.Ready, 12, 3, "a dozen minutes", nil, k.Pace))
+	rec.Step(
+		"Demould",
+		"Screws out, edges off, sealant peeled",
+		plan.Timed(DemouldKey, plan.Ready, 12, 3, "a dozen minutes", nil, k.Pace),
+	)
 	rec.Step("Scrape every trace of sealant", "It ruins knives, and finish does not take on it",
 		plan.Work("scrape-sealant", plan.Scrape, 2*(r.Length+r.Width), k.Pace))
 	const bite = 0.4 // mm, in resin (rule)

@@ -342,7 +342,12 @@ func (r River) Parts(own []species.Species) (out []stock.Patch) {
 		}
 		for k := range left {
 			p, q := left[k], right[k]
-			ring := geom.Ring{{X: xs[i], Y: p.from}, {X: xs[i+1], Y: q.from}, {X: xs[i+1], Y: q.to}, {X: xs[i], Y: p.to}}
+			ring := geom.Ring{
+				{X: xs[i], Y: p.from},
+				{X: xs[i+1], Y: q.from},
+				{X: xs[i+1], Y: q.to},
+				{X: xs[i], Y: p.to},
+			}
 			here := resin
 			if p.bank >= 0 {
 				bank := r.Banks[p.bank]

@@ -304,8 +304,11 @@ func TestWhatIsJudged(t *testing.T) {
 		}
 	}
 	// A mould of the shelf that does not fit is a stop; one that fits asks for no sheet.
-	k.Shelf = []Kept{{Name: "the small one", Length: 300, Width: 200, Height: 45}, {Name: "the river mould", Length: 360, Width: 200,
-		Height: 46, Uses: 3}}
+	k.Shelf = []Kept{
+		{Name: "the small one", Length: 300, Width: 200, Height: 45},
+		{Name: "the river mould", Length: 360, Width: 200,
+			Height: 46, Uses: 3},
+	}
 	ok.Kept = "the small one"
 	v := judged(t, ok, k, "river-mould")
 	assert.Equal(t, craft.Stop, v.Level)
@@ -328,7 +331,9 @@ func TestSteps(t *testing.T) {
 	r := sampleRiver()
 	r.Depth, r.Fill.Resin = 26, "deep pour"
 	r.Banks[0].Bark, r.Banks[1].Species = "loose", "European ash"
-	_, rec := r.Make(Conditions{Conditions: fill.Conditions{Temperature: 21, ScaleStep: 1}, Sheets: []Sheet{{"ply", 1200, 800, 18}}})
+	_, rec := r.Make(
+		Conditions{Conditions: fill.Conditions{Temperature: 21, ScaleStep: 1}, Sheets: []Sheet{{"ply", 1200, 800, 18}}},
+	)
 	var keys []string
 	for _, s := range rec.Steps {
 		keys = append(keys, s.Key)
