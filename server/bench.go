@@ -416,7 +416,13 @@ func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on not
 			value -= on.pours[of].Tare
 		}
 	}
-	if ps := fill.Unfit(event.Step, event.What, value, event.Place != nil); len(ps) > 0 {
+	ps := fill.Unfit(event.Step, event.What, value, event.Place != nil)
+	if event.Place != nil {
+		const far = 10_000 // mm
+		ps.Length("body.place.x", event.Place.X, -far, far)
+		ps.Length("body.place.y", event.Place.Y, -far, far)
+	}
+	if len(ps) > 0 {
 		return answer(ps)
 	}
 	e := store.Entry{

@@ -110,6 +110,7 @@ func TestAPourIsWrittenDown(t *testing.T) {
 		{"step": "sand-80", "event": "note", "minutes": 0, "what": "resin", "value": 5},
 		{"step": "nothing", "event": "note", "minutes": 0, "what": "resin", "value": 5},
 		{"step": "dam", "event": "note", "minutes": 0, "what": "leak"},
+		{"step": "dam", "event": "note", "minutes": 0, "what": "leak", "place": object{"x": 1e300, "y": 0}},
 	} {
 		status, said := m.call("POST", path+"/log", wrong)
 		assert.Equal(t, 422, status, "%v: %v", wrong, said)

@@ -54,10 +54,13 @@ type Bank struct {
 	At        geom.Placement `json:"at" doc:"Where it lies in the mould"`
 }
 
-// MostBanks bounds the pieces of one river, mostPoints the points of a bank.
+// MostBanks bounds the pieces of one river, mostPoints the points of a bank, mostFlaws its marks,
+// and longest how far along it they lie, mm.
 const (
 	MostBanks  = 12
 	mostPoints = 1000
+	mostFlaws  = 100
+	longest    = 10_000
 )
 
 // Check reports what is out of range or unknown.
@@ -92,8 +95,12 @@ func (r River) Check(field string, own []species.Species) (ps craft.Problems) {
 				ps.Add(at+".under", "it has not as many points as the show face", "draw both point by point")
 			}
 		}
-		if len(b.Flaws) > 100 {
-			ps.Add(at+".flaws", "there are too many marks", "keep at most 100")
+		if len(b.Flaws) > mostFlaws {
+			ps.Add(at+".flaws", "there are too many marks", fmt.Sprintf("keep at most %d", mostFlaws))
+			continue
+		}
+		for k, f := range b.Flaws {
+			ps = append(ps, f.Check(fmt.Sprintf("%s.flaws[%d]", at, k), longest)...)
 		}
 	}
 	return ps
@@ -420,7 +427,7 @@ func (r River) Flaws() (out []stock.Flaw) {
 		for _, f := range b.Flaws {
 			f = f.Out(b.At)
 			f.ID = b.ID + ":" + f.ID
-			if f.Centre.X >= 0 && f.Centre.X <= r.Length {
+			if box := f.Bounds(); box.MaxX > 0 && box.MinX < r.Length && math.Abs(box.MinY) < r.Width {
 				out = append(out, f)
 			}
 		}

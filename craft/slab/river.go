@@ -82,7 +82,12 @@ func bank(id string, v Slab, w stock.Wood, c cutBank) river.Bank {
 	}
 	for _, f := range v.Flaws {
 		f = f.In(geom.Placement{X: c.from, Y: at})
-		if (f.Centre.Y >= 0) == left {
+		middle := f.Centre
+		if len(f.Line) > 0 {
+			middle = geom.Halfway(f.Line)
+		}
+		box := f.Footprint().Bounds()
+		if (middle.Y >= 0) == left && box.MaxX > 0 && box.MinX < c.long && middle.X >= 0 && middle.X <= c.long {
 			b.Flaws = append(b.Flaws, f)
 		}
 	}
