@@ -205,7 +205,7 @@ func (s Site) void(f stock.Flaw) Void {
 			formula += " ÷ 2, for a V"
 		}
 		terms = []craft.Term{area, {Name: "width on the face", Value: f.Width, Unit: craft.MM}}
-	case stock.Bark, stock.Soft:
+	case stock.Bark, stock.Soft, stock.Pocket:
 		v.Width, formula = math.Sqrt(v.Area), "area within the board × depth × the share that is hollow"
 		terms = []craft.Term{area, {Name: "hollow share", Value: m.hollow}}
 	case stock.Worm:
@@ -436,7 +436,9 @@ func rank(v Void, r Resin, temperature float64, feet bool) []Option {
 	for i := range Fillers {
 		f := &Fillers[i]
 		o := placed{at: i, wait: f.waits(v)}
-		o.fits, o.limit = f.fits(v, feet)
+		if o.fits, o.limit = f.fits(v, feet); v.kind == stock.Pocket {
+			o.fits, o.limit = f.Name == Epoxy, "for what is not cut to be cast"
+		}
 		if f.Name == Epoxy {
 			o.wait = r.pours(v.Depth) * r.SandHours * 60 * slower(temperature)
 		}

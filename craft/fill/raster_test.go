@@ -35,7 +35,7 @@ func depthAt(f stock.Flaw, p geom.Point) float64 {
 			return deep
 		}
 		return deep * (1 - 2*off/f.Width)
-	case stock.Bark:
+	case stock.Bark, stock.Pocket:
 		if geom.Ring(f.Line).Contains(p) {
 			return deep
 		}
@@ -143,14 +143,14 @@ func TestVoidsAgreeWithARaster(t *testing.T) {
 		at := geom.Point{X: f64("x", 20, 110), Y: f64("y", 20, 70)}
 		half := f64("half", 8, 35)
 		f := stock.Flaw{
-			Kind:  stock.Kind(rapid.SampledFrom([]string{"crack", "knot", "bark", "dent", "hole"}).Draw(t, "kind")),
+			Kind:  stock.Kind(rapid.SampledFrom([]string{"crack", "knot", "bark", "dent", "hole", "pocket"}).Draw(t, "kind")),
 			State: "missing", Depth: f64("depth", 3, 30), Through: rapid.Bool().Draw(t, "through"),
 			Slot: rapid.Bool().Draw(t, "slot"), Under: rapid.Bool().Draw(t, "under"),
 			Width: f64("width", 2, 12), Centre: at, A: half, B: f64("b", 3, 12), Angle: angle,
 		}
 		along := geom.Point{X: cos * half, Y: sin * half}
 		f.Line = []geom.Point{at.Sub(along), at.Add(along)}
-		if f.Kind == stock.Bark {
+		if f.Kind == stock.Bark || f.Kind == stock.Pocket {
 			across := geom.Point{X: -sin, Y: cos}.Scale(f.B)
 			back, ahead := at.Sub(along), at.Add(along)
 			f.Line = []geom.Point{back.Sub(across), ahead.Sub(across), ahead, back.Add(across)}

@@ -184,6 +184,8 @@ func (v *Void) recipe(f Filler, c Choice) {
 		say("Probe it with a wire: how deep is it?")
 	}
 	switch {
+	case v.kind == stock.Pocket:
+		say("Rout it to its template, before the board is cut out; blow it out")
 	case v.kind == stock.Soft:
 		say("Dig it out to sound wood: a rotary tool, then air")
 	case f.Name == MediumCA || f.Name == Epoxy:

@@ -219,3 +219,33 @@ func TestWhatIsMendedWithoutAFiller(t *testing.T) {
 	)
 	assert.Nil(t, func() *Mix { m, _ := Reckon(filled([]Void{dent}), Choice{}, Conditions{}); return m }())
 }
+
+// A pocket and a slot of any outline are cut on purpose and cast: routed first, whole, by resin only;
+// a handle's hole takes them out like any void.
+func TestWhatIsCutToBeCast(t *testing.T) {
+	star := geom.Ring{}
+	for i := range 10 {
+		r := 30 - 14*float64(i%2)
+		a := float64(i) * math.Pi / 5
+		star = append(star, geom.Point{X: r * math.Cos(a), Y: r * math.Sin(a)})
+	}
+	f := stock.Flaw{ID: "a", Kind: stock.Pocket, Line: star, Depth: 8, Wish: stock.Fill}
+	site := Site{Flaws: []stock.Flaw{f}, Outline: board, Thickness: 20, Off: 1}
+	c := Choice{Resin: "casting"}
+	v := Choose(Measure(site), c, 20, false)[0]
+	assert.Equal(t, Epoxy, v.Chosen)
+	assert.Equal(t, "cast pocket", v.Name)
+	assert.InDelta(t, star.Area()*7/1000, v.Volume, 1e-6, "whole, less what flattening takes")
+	_, r := Reckon([]Void{v}, c, Conditions{Temperature: 20, ScaleStep: 1})
+	assert.Equal(t, "rout-cast", r.Steps[0].Key)
+	minutes, _ := plan.Rate(plan.HogOut, v.Volume)
+	assert.InDelta(t, minutes, r.Steps[0].Minutes, 1e-9)
+	f.Through = true
+	site.Flaws = []stock.Flaw{f}
+	v = Choose(Measure(site), c, 20, false)[0]
+	assert.Equal(t, "cast slot", v.Name)
+	assert.InDelta(t, star.Area()*20/1000, v.Volume, 1e-6)
+	assert.Contains(t, v.Dam, "beneath")
+	site.Holes = []geom.Ring{rect(-40, -40, 40, 40)}
+	assert.Empty(t, Measure(site))
+}

@@ -10,6 +10,8 @@ import (
 	"idletimber/craft/plan"
 	"idletimber/craft/rule"
 	"idletimber/craft/stage"
+	"idletimber/craft/stock"
+	"idletimber/craft/tool"
 )
 
 // Conditions is what filling needs to know beside the voids and the choice.
@@ -51,6 +53,7 @@ func steps(r *stage.Record, voids []Void, mix *Mix, c Choice, k Conditions) {
 		}
 	}
 	raised(r, voids, k)
+	routed(r, filled, k)
 	if len(filled) == 0 {
 		return
 	}
@@ -225,6 +228,21 @@ func dabs(r *stage.Record, key, title, filler string, level []dab, k Conditions)
 
 // spray is how much accelerator a layer in a void takes, ml (rule).
 const spray = 0.2
+
+// routed is the step that cuts what is to be cast.
+func routed(r *stage.Record, filled []Void, k Conditions) {
+	var cut []Void
+	var volume float64
+	for _, v := range filled {
+		if v.kind == stock.Pocket {
+			cut, volume = append(cut, v), volume+v.Volume
+		}
+	}
+	if len(cut) > 0 {
+		r.Step("Rout what is to be cast", list(cut)+". To a template, a straight bit, no pass deeper than half of it; the "+
+			"corners as the bit leaves them", plan.Work("rout-cast", plan.HogOut, volume, k.Pace).On(tool.RouterTool))
+	}
+}
 
 // raised are the steps that mend without a filler: dents steamed up, soft wood hardened.
 func raised(r *stage.Record, voids []Void, k Conditions) {

@@ -23,6 +23,8 @@ const (
 	Worm  Kind = "worm"
 	Dent  Kind = "dent"
 	Hole  Kind = "hole"
+
+	Pocket Kind = "pocket" // cut on purpose, to be cast full of resin: an inlay, a slot
 )
 
 // What a maker may want of a flaw.
@@ -49,7 +51,7 @@ const (
 // its centre.
 type Flaw struct {
 	ID       string       `json:"id" doc:"Its own for good"`
-	Kind     Kind         `json:"kind" enum:"crack,knot,bark,soft,worm,dent,hole" doc:"What it is"`
+	Kind     Kind         `json:"kind" enum:"crack,knot,bark,soft,worm,dent,hole,pocket" doc:"What it is"`
 	Under    bool         `json:"under" doc:"It opens on the under face"`
 	Through  bool         `json:"through" doc:"It goes through the whole thickness"`
 	Wish     string       `json:"wish,omitempty" enum:",keep out,fill,feature,cut away" doc:"What is wanted of it"`
@@ -84,6 +86,7 @@ func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 		string(Worm),
 		string(Dent),
 		string(Hole),
+		string(Pocket),
 	)
 	if !f.Through && !f.Sound() {
 		ps.InRangeOf(field, f, "depth")
@@ -98,7 +101,7 @@ func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 		if len(f.Line) < 2 || len(f.Line) > 200 {
 			ps.Add(field+".line", "a crack needs from 2 to 200 points", "mark where it starts and where it ends")
 		}
-	case Bark, Soft:
+	case Bark, Soft, Pocket:
 		if len(f.Line) < 3 || len(f.Line) > 200 {
 			ps.Add(field+".line", "an area needs from 3 to 200 corners", "mark the area round")
 		} else if geom.Ring(f.Line).SelfCrosses() {
@@ -178,7 +181,7 @@ func (f Flaw) Footprint() geom.Ring {
 	switch f.Kind {
 	case Crack:
 		return ribbon(f.Line, f.Width)
-	case Bark, Soft:
+	case Bark, Soft, Pocket:
 		return f.Line
 	}
 	return f.Ellipse().Ring(32)
@@ -258,7 +261,7 @@ func (f Flaw) bounds() geom.Bounds {
 			MaxX: b.MaxX + f.Width,
 			MaxY: b.MaxY + f.Width,
 		}
-	case Bark, Soft:
+	case Bark, Soft, Pocket:
 		return geom.Ring(f.Line).Bounds()
 	}
 	return f.Ellipse().Bounds()
@@ -285,6 +288,11 @@ func (f Flaw) Name() string {
 	switch f.Kind {
 	case Knot:
 		return f.State + " knot"
+	case Pocket:
+		if f.Through {
+			return "cast slot"
+		}
+		return "cast pocket"
 	case Bark:
 		return "bark pocket"
 	case Soft:

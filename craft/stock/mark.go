@@ -32,6 +32,10 @@ var FlawMarks = []Mark{
 		Kind: string(Hole), Name: "Old hole", Drawn: "oval", Share: 1, Least: 2, Most: 30,
 		Start: craft.Patch{"depth": 10, "through": true},
 	},
+	{
+		Kind: string(Pocket), Name: "Pocket to cast", Drawn: "area", Share: 0.6, Least: 4,
+		Start: craft.Patch{"depth": 8, "wish": Fill},
+	},
 }
 
 // FeatureMarks lists what is worth showing.

@@ -7425,7 +7425,7 @@ export interface components {
              * @description What it is
              * @enum {string}
              */
-            kind: "crack" | "knot" | "bark" | "soft" | "worm" | "dent" | "hole";
+            kind: "crack" | "knot" | "bark" | "soft" | "worm" | "dent" | "hole" | "pocket";
             /** @description The line of a crack, or the corners of an area */
             line?: components["schemas"]["GeomPoint"][];
             /**

@@ -1,7 +1,7 @@
 // The slab with the boards on it; the open board is dragged, turned and nudged.
 import Button from "react-bootstrap/Button";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
-import type { Board, Point, Reckoned, Reckoning } from "../api/client";
+import type { Board, Point, Reckoned, Reckoning, Wood } from "../api/client";
 import type { Doc } from "../kit/document/useDocument";
 import { BoardShape, Dimension, FlipButton, transformOf, WoodDrawing, type View } from "../kit/drawing";
 import { nudge } from "../kit/length";
@@ -85,7 +85,7 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
         {(view) => (
           <>
             <OnBoard board={board} r={r} view={view} />
-            {stage === "fill" && <Voids board={board} r={r} view={view} />}
+            {stage === "fill" && <Voids board={board} r={r} wood={wood} view={view} />}
           </>
         )}
       </WoodDrawing>
@@ -203,12 +203,21 @@ function OnBoard({ board, r, view }: { board: Board; r: Reckoned; view: View }) 
 }
 
 /** Voids are numbered with what they hold, and marked where they run out or leaked in the dry run. */
-function Voids({ board, r, view }: { board: Board; r: Reckoned; view: View }) {
+function Voids({ board, r, wood, view }: { board: Board; r: Reckoned; wood: Wood; view: View }) {
   const { value } = useWorkshop();
   const screen = (p: Point) => view.toScreen(out(board.placement, p));
   const leaks = r.pourings?.[0]?.leaks ?? [];
+  const gone = r.ends.flatMap((e) => {
+    const f = wood.flaws.find((o) => o.id === e.flaw);
+    return f && !r.voids.some((v) => v.flaw === e.flaw) ? [{ e, at: view.toScreen({ x: f.x, y: f.y }) }] : [];
+  });
   return (
     <g className="voids">
+      {gone.map(({ e, at }) => (
+        <text key={e.flaw} className="void-told" x={at.x} y={at.y} textAnchor="middle" dominantBaseline="central">
+          {e.end}
+        </text>
+      ))}
       {r.drawn.map((d, i) => {
         const at = screen(d.at);
         const v = r.voids[i];
