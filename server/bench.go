@@ -364,6 +364,11 @@ func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
 	if err := s.recordStep(ctx, r.Boards[0].Course, j.Log, in.Body, resin); err != nil {
 		return nil, err
 	}
+	if resin != "" && in.Body.Event == plan.Undo { // it teaches nothing any more
+		if err := s.Store.DropPour(ctx, account(ctx).Workshop, in.ID, in.Body.Step); err != nil {
+			return nil, answer(err)
+		}
+	}
 	return s.sheet(ctx, in.ID)
 }
 

@@ -346,6 +346,9 @@ func (s *Server) recordPanel(ctx context.Context, in *recordIn) (*pieceOut, erro
 	default:
 		err = s.recordStep(ctx, course, j.Log, in.Body, resin)
 	}
+	if err == nil && resin != "" && in.Body.Event == plan.Undo {
+		err = answer(s.Store.DropPour(ctx, workshop, in.ID, in.Body.Step))
+	}
 	if err == nil && wood.River != nil && in.Body.Step == river.DemouldKey && in.Body.Event == plan.Finish {
 		err = s.keepMould(ctx, *j.Slab)
 	}

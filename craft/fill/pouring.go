@@ -36,10 +36,13 @@ var Notes = []string{
 	NoteLeak, NoteUsed, NoteHoles, NoteBack,
 }
 
-// Noted are the notes on a step, oldest first; what was taken back is not among them.
+// Noted are the notes on a step, oldest first; what was taken back is not among them, nor what was
+// noted before the step itself was.
 func Noted(log []plan.Entry, step string) (out []plan.Entry) {
 	for _, e := range log {
 		switch {
+		case e.Step == step && e.Event == plan.Undo:
+			out = nil
 		case e.Step != step || e.Event != plan.Noted:
 		case e.What == NoteBack:
 			out = out[:max(0, len(out)-1)]

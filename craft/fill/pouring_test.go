@@ -94,6 +94,8 @@ func TestAPourStepByStep(t *testing.T) {
 	assert.InDelta(t, 2, taught.Cups, 1e-9)
 	p = a.note(NoteBack, 0)
 	assert.Equal(t, Settling, p.Phase, "taken back")
+	a.log = append(a.log, plan.Entry{Step: PourKey + "1", Event: plan.Undo, At: a.at})
+	assert.Equal(t, Weighing, a.now().Phase, "not begun after all: nothing of it counts")
 }
 
 // A look at an hour at which nobody is at the bench is told so, and holds nothing up.
