@@ -175,9 +175,9 @@ func TestPicturesAndInstrumentsBelongToTheirWorkshop(t *testing.T) {
 	}
 	warmth, err := s.Warmth(ctx, mine, begin.Add(time.Hour))
 	require.NoError(t, err)
-	require.Len(t, warmth, 2, "the last of each hour, from the moment on")
-	assert.InDelta(t, 23, warmth[0].Celsius, 1e-9)
-	assert.InDelta(t, 26, warmth[1].Celsius, 1e-9)
+	require.Len(t, warmth, 2, "the first of each hour, from the moment on")
+	assert.InDelta(t, 21, warmth[0].Celsius, 1e-9)
+	assert.InDelta(t, 24, warmth[1].Celsius, 1e-9)
 	warmth, err = s.Warmth(ctx, theirs, begin)
 	require.NoError(t, err)
 	assert.Empty(t, warmth)
