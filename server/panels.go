@@ -349,8 +349,13 @@ func (s *Server) recordPanel(ctx context.Context, in *recordIn) (*pieceOut, erro
 	if err == nil && resin != "" && in.Body.Event == plan.Undo {
 		err = answer(s.Store.DropPour(ctx, workshop, in.ID, in.Body.Step))
 	}
-	if err == nil && wood.River != nil && in.Body.Step == river.DemouldKey && in.Body.Event == plan.Finish {
-		err = s.keepMould(ctx, *j.Slab)
+	if finished := in.Body.Event == plan.Finish; err == nil && wood.River != nil && finished {
+		switch in.Body.Step {
+		case river.BanksKey:
+			err = s.cutBanks(ctx, *j.Slab.River)
+		case river.DemouldKey:
+			err = s.keepMould(ctx, *j.Slab)
+		}
 	}
 	if err != nil {
 		return nil, err

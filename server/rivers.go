@@ -3,6 +3,7 @@ package server
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -42,6 +43,7 @@ func (s *Server) newRiver(ctx context.Context, in *struct{ Body NewRiverIn }) (*
 	if err != nil {
 		return nil, answer(err)
 	}
+	var pieces []store.Piece
 	var slabs []slab.Slab
 	for i, id := range in.Body.Pieces {
 		if slices.Contains(in.Body.Pieces[:i], id) {
@@ -61,7 +63,7 @@ func (s *Server) newRiver(ctx context.Context, in *struct{ Body NewRiverIn }) (*
 				), Message: "take a piece of solid wood that lies on the rack",
 			})
 		}
-		slabs = append(slabs, p.Slab)
+		pieces, slabs = append(pieces, p), append(slabs, p.Slab)
 	}
 	made, err := river.River{}, error(nil)
 	if in.Body.Straight && len(slabs) == 1 {
@@ -79,11 +81,29 @@ func (s *Server) newRiver(ctx context.Context, in *struct{ Body NewRiverIn }) (*
 	if ps := v.Check("slab", s.Clock(), at.Species); len(ps) > 0 {
 		return nil, answer(ps)
 	}
-	p, err := s.Store.NewPiece(ctx, workshop, v.Settled())
+	for i := range pieces { // who looks at one sees what it is kept for
+		pieces[i].Slab.Reserved = cmp.Or(pieces[i].Slab.Reserved, in.Body.Name)
+	}
+	id, err := s.Store.NewOf(ctx, workshop, v.Settled(), pieces)
 	if err != nil {
 		return nil, answer(err)
 	}
-	return s.piece(ctx, p.ID)
+	return s.piece(ctx, id)
+}
+
+// cutBanks takes the pieces off the rack that the banks of a river were cut from.
+func (s *Server) cutBanks(ctx context.Context, r river.River) error {
+	for i, b := range r.Banks {
+		same := func(o river.Bank) bool { return o.Piece == b.Piece }
+		if b.Piece == "" || slices.ContainsFunc(r.Banks[:i], same) {
+			continue
+		}
+		err := s.Store.CutUp(ctx, account(ctx).Workshop, b.Piece)
+		if err != nil && !errors.Is(err, store.ErrNotFound) { // binned for good meanwhile
+			return answer(err)
+		}
+	}
+	return nil
 }
 
 // keepMould counts the use of a mould: one that was made for a river goes on the shelf.

@@ -24,7 +24,10 @@ func castOf(p object) object { return p["wood"].(object)["river"].(object) }
 // scale, and its mould goes on the shelf, where the next river finds it.
 func TestARiverFromTheRack(t *testing.T) {
 	m := newSite(t).sample()
-	p := m.river("Weir river", id(m.piece("Weir")))
+	from := id(m.piece("Weir"))
+	p := m.river("Weir river", from)
+	_, kept := m.call("GET", "/api/pieces/"+from, nil)
+	assert.Equal(t, "Weir river", kept["slab"].(object)["reserved"])
 	of := castOf(p)
 	volume := of["volume"].(object)["value"].(float64)
 	assert.Greater(t, volume, 300.0)
@@ -72,6 +75,8 @@ func TestARiverFromTheRack(t *testing.T) {
 		}
 		press(object{"step": key, "event": "finish", "minutes": 5})
 	}
+	_, kept = m.call("GET", "/api/pieces/"+from, nil)
+	assert.Equal(t, true, kept["cut"], "it is off the rack since its banks were cut")
 	_, now := m.call("GET", "/api/pieces/"+id(p), nil)
 	assert.Equal(t, "ready", castOf(now)["state"])
 	assert.Equal(t, "deep pour", castOf(now)["curing"].(object)["kind"])

@@ -140,6 +140,30 @@ func (s *Store) NewPiece(ctx context.Context, workshop string, v slab.Slab, stri
 	return Piece{ID: ids[0], Slab: v, Version: 1}, nil
 }
 
+// NewOf puts a piece on the rack that is to be made of others, and stores those as they are kept for
+// it, all or nothing. The error is *Stale[slab.Slab] when one of them was stored meanwhile.
+func (s *Store) NewOf(ctx context.Context, workshop string, v slab.Slab, others []Piece) (id string, err error) {
+	ids, err := s.write(ctx, workshop, func(tx *Store) error {
+		at, _, err := tx.Shop(ctx, workshop)
+		if err != nil {
+			return err
+		}
+		if _, err = tx.insert(ctx, workshop, at, v); err != nil {
+			return err
+		}
+		for _, o := range others {
+			if err := tx.save(ctx, workshop, o.ID, o.Slab, o.Version); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return "", err
+	}
+	return ids[0], nil
+}
+
 // Piece reads one piece, also from the offcut bin.
 func (s *Store) Piece(ctx context.Context, workshop, id string) (Piece, error) {
 	if !known(id) {
@@ -317,6 +341,13 @@ func (s *Store) cutUp(ctx context.Context, workshop, id string, version int, fre
 // Whole puts a divided piece back on the rack; its parts stay.
 func (s *Store) Whole(ctx context.Context, workshop, id string) error {
 	return s.change(ctx, workshop, id, `UPDATE pieces SET cut_at = NULL WHERE workshop_id = $1 AND id = $2`)
+}
+
+// CutUp takes a piece off the rack whose wood went into something else; one that is off it already
+// stays so.
+func (s *Store) CutUp(ctx context.Context, workshop, id string) error {
+	return s.change(ctx, workshop, id, `UPDATE pieces SET cut_at = coalesce(cut_at, $3), version = version + 1
+		WHERE workshop_id = $1 AND id = $2`, s.now())
 }
 
 // Wanted is what is looked for on the rack. What is empty or 0 does not count.

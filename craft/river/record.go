@@ -388,12 +388,13 @@ func (r River) sheeted(out Cast, k Conditions, figure figured) []craft.Verdict {
 	return []craft.Verdict{v}
 }
 
-// SealKey and the others name steps that others ask for.
+// Keys of steps that others ask for: at the first the banks are cut from their pieces, at the last
+// the panel can be.
 const (
-	SealKey = "mould"
-	LastKey = "trim"
-
+	BanksKey   = "banks"
+	SealKey    = "mould"
 	DemouldKey = "demould"
+	LastKey    = "trim"
 )
 
 // steps lists the work in its order.
@@ -413,7 +414,7 @@ func (r River) steps(rec *stage.Record, out Cast, k Conditions) {
 	rec.Step(
 		"Cut the banks",
 		all+". To the mould's length, ends square",
-		plan.Work("banks", plan.CrossCut, 2*n, k.Pace),
+		plan.Work(BanksKey, plan.CrossCut, 2*n, k.Pace),
 	)
 	rec.Step("Plane them to one thickness", "All to "+craft.Length(r.Depth)+", one face flat first",
 		plan.Work("plane-banks", plan.Planing, 2*n, k.Pace))
