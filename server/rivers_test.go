@@ -87,6 +87,20 @@ func TestARiverFromTheRack(t *testing.T) {
 	assert.EqualValues(t, 1, moulds[0].(object)["uses"])
 }
 
+// Asked for again under its name, because the answer was lost, it is there once, and its wood is kept.
+func TestARiverIsMadeOnce(t *testing.T) {
+	m := newSite(t).sample()
+	from := id(m.piece("Weir"))
+	m.key = "00000000-0000-4000-8000-000000000015"
+	one, two := m.river("Weir river", from), m.river("Weir river", from)
+	m.key = ""
+	assert.Equal(t, id(one), id(two))
+	_, kept := m.call("GET", "/api/pieces/"+from, nil)
+	assert.Equal(t, "Weir river", kept["slab"].(object)["reserved"])
+	_, list := m.call("GET", "/api/pieces?q=river", nil)
+	assert.EqualValues(t, 2, list["total"], "it and the ferry's")
+}
+
 func TestWhatCannotBeARiver(t *testing.T) {
 	s := newSite(t)
 	m := s.sample()
