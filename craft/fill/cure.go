@@ -125,6 +125,9 @@ func CuringOf(kind string, m Room, poured, now time.Time, another bool) Curing {
 		return nil
 	}
 	c.Demould, c.Sand, c.Full = by(r.DemouldH), by(r.SandHours), by(r.FullDays*24)
+	if c.Sand != nil && c.Sand.Before(now) { // cold that comes later does it no harm
+		_, c.Cold = r.Cured(m, poured, *c.Sand)
+	}
 	if another && r.TackFrom > 0 {
 		c.From, c.Until = by(r.TackFrom), by(r.TackTo)
 	}

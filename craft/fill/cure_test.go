@@ -7,6 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"idletimber/craft"
 )
 
 var poured = time.Date(2031, 4, 22, 20, 0, 0, 0, time.UTC)
@@ -123,6 +125,17 @@ func TestTheWindowOfTheNextPour(t *testing.T) {
 	assert.True(t, cold.From.After(*c.From))
 	assert.Nil(t, CuringOf("casting", Room{Usual: 25}, poured, poured, false).From)
 	assert.Nil(t, CuringOf("quick", Room{Usual: 25}, poured, poured, true).From, "it has none")
+}
+
+// A cold night after it could be sanded is none of the pour's.
+func TestColdAfterTheCureDoesNoHarm(t *testing.T) {
+	warmThenCold := append(repeat(25, 26), repeat(10, 8)...) // two days and some hours, then a night
+	room := Room{Read: hourly(warmThenCold...), Usual: 20}
+	c := CuringOf("casting", room, poured, poured.Add(66*time.Hour), false)
+	assert.Zero(t, c.Cold)
+	assert.Equal(t, craft.Good, c.Verdict().Level)
+	early := Room{Read: hourly(append(repeat(10, 4), repeat(25, 26)...)...), Usual: 20}
+	assert.InDelta(t, 8, CuringOf("casting", early, poured, poured.Add(66*time.Hour), false).Cold, 1e-9)
 }
 
 func BenchmarkCured(b *testing.B) {
