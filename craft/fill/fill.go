@@ -192,7 +192,6 @@ func (s Site) void(f stock.Flaw) Void {
 		tapers: f.Kind == stock.Crack && !f.Slot && !f.Through, bowl: f.Kind == stock.Knot && !f.Through,
 		Depth: m.depth, Area: m.area, Volume: m.volume, Count: max(1, m.count), worked: m.worked,
 	}
-	v.Profile = s.profile(f, v)
 	v.Under = !v.Through && f.Under != s.Flipped
 	area := craft.Term{Name: "area within the board", Value: v.Area, Unit: craft.MM2}
 	var formula string
@@ -242,6 +241,7 @@ func (s Site) void(f stock.Flaw) Void {
 			craft.Term{Name: "thickness when filled", Value: s.Thickness, Unit: craft.MM},
 		), Source: "volume by kind of void", Rule: m.hollow < 1,
 	}
+	v.Profile = s.profile(f, v)
 	return v
 }
 

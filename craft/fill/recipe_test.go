@@ -249,3 +249,24 @@ func TestWhatIsCutToBeCast(t *testing.T) {
 	site.Holes = []geom.Ring{rect(-40, -40, 40, 40)}
 	assert.Empty(t, Measure(site))
 }
+
+// Cut across, a void is as wide on its face and as deep as is told of it.
+func TestAVoidCutAcross(t *testing.T) {
+	line := []geom.Point{{X: -80}, {X: 80}}
+	for _, f := range []stock.Flaw{
+		{Kind: stock.Crack, Line: line, Width: 6, Depth: 14}, {Kind: stock.Crack, Line: line, Width: 6, Depth: 14, Slot: true},
+		{Kind: stock.Crack, Line: line, Width: 4, Through: true}, {Kind: stock.Dent, A: 9, B: 6, Depth: 5},
+		{Kind: stock.Worm, A: 20, B: 10, Count: 5, Diameter: 2, Depth: 8}, {Kind: stock.Bark, Line: rect(0, 0, 40, 20), Depth: 9},
+	} {
+		f.ID = "a"
+		v := Measure(Site{Flaws: []stock.Flaw{f}, Outline: board, Thickness: 22, Off: 1})[0]
+		box := v.Profile.Bounds()
+		assert.InDelta(t, v.Width, box.MaxX-box.MinX, 1e-9, "%s", v.Name)
+		deep := v.Depth
+		if v.Through {
+			deep = 22
+		}
+		assert.InDelta(t, deep, box.MaxY, 1e-9, "%s", v.Name)
+		assert.Zero(t, box.MinY)
+	}
+}

@@ -115,7 +115,10 @@ function CutAcross({ v, thickness }: { v: Void; thickness: number }) {
   const { value } = useWorkshop();
   const [id] = useState(() => `cut-${Math.random().toString(36).slice(2)}`);
   const half = Math.max(...v.profile.map((p) => Math.abs(p.x)), 1);
-  const wide = Math.max(half * 2.6, thickness * 1.4);
+  // As much of the thickness as the void needs to be seen, from the face on which it opens.
+  const tall = v.through ? thickness : Math.min(thickness, Math.max(v.depth * 1.5, 5));
+  const from = v.under ? thickness - tall : 0;
+  const wide = Math.max(half * 2.6, tall * 1.8);
   const ring = v.profile.map((p) => `${p.x} ${v.under ? thickness - p.y : p.y}`).join("L");
   let at = v.depth;
   const coats = v.coats.map((c) => {
@@ -127,11 +130,11 @@ function CutAcross({ v, thickness }: { v: Void; thickness: number }) {
   return (
     <svg
       className="cut-across"
-      viewBox={`${-wide / 2} ${-thickness * 0.1} ${wide} ${thickness * 1.2}`}
+      viewBox={`${-wide / 2} ${from - tall * 0.05} ${wide} ${tall * 1.1}`}
       role="img"
       aria-label={`Cut across: ${v.coats.map((c) => `${c.filler} ${value(c.depth, "mm")} deep`).join(", then ") || "left"}`}
     >
-      <rect className="cut-wood" x={-wide / 2} y={0} width={wide} height={thickness} />
+      <rect className="cut-wood" x={-wide / 2} y={from} width={wide} height={tall} />
       <clipPath id={id}>
         <path d={`M${ring}Z`} />
       </clipPath>
@@ -143,12 +146,13 @@ function CutAcross({ v, thickness }: { v: Void; thickness: number }) {
             <rect
               key={i}
               className="cut-coat"
+              strokeWidth={tall / 60}
               x={-wide / 2}
               y={v.under ? thickness - c.top - c.deep : c.top}
               width={wide}
               height={c.deep}
               fill={epoxy ? v.tone!.hue : (fillings[c.filler] ?? "#f0dfae")}
-              fillOpacity={epoxy ? Math.max(0.35, v.tone!.opacity) : 1}
+              fillOpacity={epoxy ? Math.max(0.45, v.tone!.opacity) : 1}
             />
           );
         })}
