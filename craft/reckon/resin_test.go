@@ -91,3 +91,23 @@ func TestResinInAVoid(t *testing.T) {
 	_, area = ladders()
 	assert.InEpsilon(t, 2*1885, area, 0.01, "both faces")
 }
+
+// A mark that is sanded out begins one grit coarser, takes longer, and is off the budget in place of
+// the usual.
+func TestAMarkIsSandedOut(t *testing.T) {
+	s := sample()
+	s.Boards = s.Boards[:1]
+	s.Slab.Flaws = nil
+	clean := must(t, s).Boards[0]
+	s.Slab.Flaws = []stock.Flaw{{
+		ID: "scratch", Kind: stock.Hole, Centre: s.Boards[0].Placement.Out(geom.Point{}), A: 6, B: 6,
+		Depth: clean.Budget.PerFace + 0.25,
+	}}
+	marked := must(t, s).Boards[0]
+	require.Equal(t, fill.SandOut, marked.Voids[0].Chosen)
+	assert.Equal(t, fill.SandedGo, marked.Ends[0].End)
+	assert.Less(t, marked.Sanding.Grits[0], clean.Sanding.Grits[0])
+	assert.InDelta(t, 250, marked.Sanding.Ladders[0].Rough, 1e-6, "as rough as it is deep, µm")
+	assert.InDelta(t, clean.Budget.Sanded-0.10, marked.Budget.Sanded, 1e-9, "0.25 in place of 0.15")
+	assert.Equal(t, clean.Budget.Planed, marked.Budget.Planed)
+}

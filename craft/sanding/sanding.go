@@ -289,9 +289,12 @@ func shortest(grits []int, face Surface, rough, limit float64, c Conditions) []i
 // the stage.
 func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, stage.Record) {
 	s := startOf(choice.Start)
-	face := surfaces[0]
+	face, rough := surfaces[0], s.rough
+	if i := slices.Index(Grits, s.coarsest); face.From > s.rough && i > 0 { // marks are sanded out: one grit coarser
+		rough, s.coarsest = face.From, Grits[i-1]
+	}
 	first := s.coarsest
-	out := Plan{Start: s.name, Grits: choice.Ladder, Quickest: Quickest(face, s.rough, first, choice.Last, c)}
+	out := Plan{Start: s.name, Grits: choice.Ladder, Quickest: Quickest(face, rough, first, choice.Last, c)}
 	if len(out.Grits) == 0 {
 		out.Grits = out.Quickest
 	}
@@ -299,7 +302,7 @@ func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, stage.Record) 
 		out.Grits = []int{choice.Last}
 	}
 	if i := slices.Index(Grits, first); i > 0 {
-		if coarser := Quickest(face, s.rough, Grits[i-1], choice.Last, c); len(coarser) > 0 && coarser[0] < first {
+		if coarser := Quickest(face, rough, Grits[i-1], choice.Last, c); len(coarser) > 0 && coarser[0] < first {
 			out.Coarser = coarser
 			for _, l := range climb(surfaces, coarser, s, c) {
 				out.CoarserTime += l.Minutes
