@@ -221,7 +221,7 @@ func corners(s Shaped, c Conditions, curves []geom.InsideCurve) []craft.Verdict 
 			v.Subject = fmt.Sprintf("inside curve at %.0f, %.0f", h.At.X, h.At.Y)
 		}
 		if drum > 0 {
-			smallest := craft.Term{Name: "smallest drum, radius", Value: drum, Unit: craft.Bit}
+			smallest := craft.Term{Name: "smallest drum, radius", Value: drum, Unit: craft.MM}
 			v.Figure.Terms = append(v.Figure.Terms, smallest)
 		}
 		if level != craft.Good {
