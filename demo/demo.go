@@ -248,7 +248,8 @@ func roomLog(ctx context.Context, st *store.Store, sensor string, now time.Time)
 			warm -= 2.4
 		}
 		warm, damp := math.Round(warm*10)/10, 48.0
-		if _, err := st.Take(ctx, store.Taken{Instrument: sensor, At: at, Temperature: &warm, Humidity: &damp}); err != nil {
+		read := store.Taken{Instrument: sensor, At: at, Temperature: &warm, Humidity: &damp}
+		if _, err := st.Take(ctx, read); err != nil {
 			return err
 		}
 	}
@@ -260,8 +261,24 @@ func roomLog(ctx context.Context, st *store.Store, sensor string, now time.Time)
 func Rivers(now time.Time) []Piece {
 	from := slab.Slab{
 		Name: "Robinia from the ferry steps", Species: "Robinia", Length: 640, LiveLeft: true, LiveRight: true,
-		Show:  edge(0, 96, -88, 150, 108, -80, 320, 90, -97, 480, 101, -84, 640, 94, -92),
-		Under: edge(0, 100, -92, 150, 113, -85, 320, 95, -101, 480, 106, -89, 640, 99, -96), Readings: thick(31, 30.2),
+		Show: edge(0, 96, -88, 150, 108, -80, 320, 90, -97, 480, 101, -84, 640, 94, -92),
+		Under: edge(
+			0,
+			100,
+			-92,
+			150,
+			113,
+			-85,
+			320,
+			95,
+			-101,
+			480,
+			106,
+			-89,
+			640,
+			99,
+			-96,
+		), Readings: thick(31, 30.2),
 		Moisture: readings(
 			now,
 			9.9,
@@ -283,7 +300,8 @@ func Rivers(now time.Time) []Piece {
 	made.Fill.Colour = &fill.Colour{Kind: fill.Tint, Hue: "#1f6f8b", Pigment: 1}
 	return []Piece{{
 		Slab: slab.Slab{
-			Name: "Ferry river", Moisture: from.Moisture, Flaws: []stock.Flaw{}, PriceCents: from.PriceCents, River: &made,
+			Name: "Ferry river", Moisture: from.Moisture, Flaws: []stock.Flaw{},
+			PriceCents: from.PriceCents, River: &made,
 			Notes: "For the ferrymen's boards: two from one pour.",
 		},
 		Boards: []Laid{

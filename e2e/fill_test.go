@@ -81,7 +81,8 @@ func TestACrackWithBlueResin(t *testing.T) {
 			s.press("Flame pass 1 of 2"), s.see("Flame pass 2 of 2"))
 		s.clock.advance(11 * time.Minute)
 		s.do(chromedp.Reload(), s.see("Look now: does it leak, has it sunk?"))
-		for s.text(".pour-card") != "" && ask[bool](s, `document.querySelector(".pour-card").dataset.phase === "watch"`) {
+		watching := `document.querySelector(".pour-card").dataset.phase === "watch"`
+		for ask[bool](s, watching) {
 			before := ask[int](s, `document.querySelectorAll(".looks .is-done").length`)
 			s.do(
 				s.press("Looked"),
@@ -179,15 +180,19 @@ func TestAColdNightMovesTheDate(t *testing.T) {
 		)
 	}
 	before := sanded()
-	key := ask[string](s, `fetch("/api/instruments", { method: "POST", headers: { "Content-Type": "application/json" },
+	key := ask[string](
+		s,
+		`fetch("/api/instruments", { method: "POST", headers: { "Content-Type": "application/json" },
 		body: JSON.stringify({ name: "door sensor", kind: "room sensor", simulated: false }) }).then((r) => r.json())
-		.then((i) => i.key)`)
+		.then((i) => i.key)`,
+	)
 	for range 9 {
 		s.clock.advance(time.Hour)
 		ask[float64](
 			s,
 			fmt.Sprintf(`fetch("/api/readings", { method: "POST", headers: { "Content-Type": "application/json",
-			Authorization: "Bearer %s" }, body: JSON.stringify({ temperature: 11, humidity: 55 }) }).then((r) => r.status)`, key),
+			Authorization: "Bearer %s" }, body: JSON.stringify({ temperature: 11, humidity: 55 }) })
+			.then((r) => r.status)`, key),
 		)
 	}
 	s.do(chromedp.Reload(), s.see("Sanded from"), s.see("count for nothing"), s.see("It has lain too cold"))

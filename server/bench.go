@@ -249,7 +249,8 @@ func (s *Server) benchRoutes(api huma.API) {
 					if p.Parts != nil {
 						on.Cautions, on.Glued = p.Parts.Cautions, &p.Parts.Glued
 					} else {
-						on.Cautions, on.Parts, on.Pourings, on.Cast = p.River.Cautions, p.River.Sides, p.River.Pourings, true
+						on.Cautions, on.Parts, on.Pourings, on.Cast = p.River.Cautions,
+							p.River.Sides, p.River.Pourings, true
 					}
 					out.Body.Boards = append(out.Body.Boards, on)
 				}
@@ -281,7 +282,8 @@ func (s *Server) benchRoutes(api huma.API) {
 			out.Body.Lines = append(
 				out.Body.Lines,
 				LogLine{
-					ID: e.ID, Subject: e.Subject, Name: e.Name, Title: e.Title, Event: e.Event, At: e.At, Minutes: e.Minutes,
+					ID: e.ID, Subject: e.Subject, Name: e.Name, Title: e.Title,
+					Event: e.Event, At: e.At, Minutes: e.Minutes,
 					Usual: e.Usual, Said: fill.Said(e.What, e.Value),
 				},
 			)

@@ -20,14 +20,15 @@ import (
 type NewRiverIn struct {
 	Name   string   `json:"name" minLength:"1" maxLength:"200"`
 	Resin  string   `json:"resin" enum:"quick,coating,casting,deep pour"`
-	Pieces []string `json:"pieces" minItems:"1" maxItems:"2" doc:"Ids: one is ripped along its middle, two face each other"`
+	Pieces []string `json:"pieces" minItems:"1" maxItems:"2" doc:"Ids: one is ripped in two, two face each other"`
 
-	Straight bool `json:"straight,omitempty" doc:"Of one piece: its live edge is completed with resin to a straight side"`
+	Straight bool `json:"straight,omitempty" doc:"Of one piece: resin completes its live edge to a straight side"`
 }
 
 func (s *Server) riverRoutes(api huma.API) {
 	huma.Register(api, huma.Operation{
-		OperationID: "new-river", Method: http.MethodPost, Path: "/api/rivers", Summary: "A river between pieces of the rack",
+		OperationID: "new-river", Method: http.MethodPost, Path: "/api/rivers",
+		Summary: "A river between pieces of the rack",
 	}, s.newRiver)
 }
 

@@ -70,7 +70,8 @@ func TestARiverFromTheRack(t *testing.T) {
 	for _, s := range cast["course"].(object)["steps"].([]any) {
 		key := s.(object)["key"].(string)
 		if key == "pour-1" {
-			pour := press(object{"step": key, "event": "note", "minutes": 0, "what": "resin", "value": 40})["pourings"].([]any)[0].(object)
+			weighed := press(object{"step": key, "event": "note", "minutes": 0, "what": "resin", "value": 40})
+			pour := weighed["pourings"].([]any)[0].(object)
 			assert.InDelta(t, 40, pour["weighed"].([]any)[0].(object)["resinG"], 1e-9)
 		}
 		press(object{"step": key, "event": "finish", "minutes": 5})
@@ -106,8 +107,10 @@ func TestWhatCannotBeARiver(t *testing.T) {
 	m := s.sample()
 	weir := id(m.piece("Weir"))
 	for i, body := range []object{
-		{"name": "", "resin": "casting", "pieces": []string{weir}}, {"name": "x", "resin": "treacle", "pieces": []string{weir}},
-		{"name": "x", "resin": "casting", "pieces": []string{}}, {"name": "x", "resin": "casting", "pieces": []string{weir, weir}},
+		{"name": "", "resin": "casting", "pieces": []string{weir}},
+		{"name": "x", "resin": "treacle", "pieces": []string{weir}},
+		{"name": "x", "resin": "casting", "pieces": []string{}},
+		{"name": "x", "resin": "casting", "pieces": []string{weir, weir}},
 		{"name": "x", "resin": "casting", "pieces": []string{weir, weir, weir}},
 	} {
 		status, said := m.call("POST", "/api/rivers", body)
@@ -115,7 +118,8 @@ func TestWhatCannotBeARiver(t *testing.T) {
 	}
 	status, _ := m.call("POST", "/api/rivers", object{"name": "x", "resin": "casting", "pieces": []string{"nowhere"}})
 	assert.Equal(t, 404, status)
-	status, _ = s.other().call("POST", "/api/rivers", object{"name": "x", "resin": "casting", "pieces": []string{weir}})
+	status, _ = s.other().
+		call("POST", "/api/rivers", object{"name": "x", "resin": "casting", "pieces": []string{weir}})
 	assert.Equal(t, 404, status, "another workshop's wood")
 	// A river of a river is none.
 	p := m.river("one", weir)

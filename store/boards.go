@@ -381,7 +381,8 @@ func (s *Store) entries(ctx context.Context, query string, args ...any) ([]Entry
 	for i, r := range rows {
 		of := plan.Subject{Kind: r.SubjectKind, ID: r.SubjectID}
 		out[i] = Entry{
-			ID: r.ID, Subject: of, Name: r.Name, Step: r.Step, Event: r.Event, At: r.At, Minutes: r.Minutes, Kind: r.Kind,
+			ID: r.ID, Subject: of, Name: r.Name, Step: r.Step, Event: r.Event,
+			At: r.At, Minutes: r.Minutes, Kind: r.Kind,
 			Title: r.Title, Usual: r.Usual, What: r.What, Value: r.Amount, Of: r.Resin,
 		}
 		if r.X != nil && r.Y != nil {
@@ -394,7 +395,12 @@ func (s *Store) entries(ctx context.Context, query string, args ...any) ([]Entry
 // LogOf lists the log of the boards on a piece, and of the piece where it is a panel,
 // oldest first.
 func (s *Store) LogOf(ctx context.Context, workshop, piece string) ([]Entry, error) {
-	return s.entries(ctx, `WHERE l.workshop_id = $1 AND (b.piece_id = $2 OR p.id = $2) ORDER BY l.id`, workshop, piece)
+	return s.entries(
+		ctx,
+		`WHERE l.workshop_id = $1 AND (b.piece_id = $2 OR p.id = $2) ORDER BY l.id`,
+		workshop,
+		piece,
+	)
 }
 
 // Log lists the newest lines of the workshop's log.

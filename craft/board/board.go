@@ -774,7 +774,9 @@ func SizeFor(d Design, use string, people int, rules rule.Set) Size {
 	s.Working = craft.Figure{
 		Key: "layout.size", Stage: craft.Layout, Label: "Face that they ask for", Value: want, Unit: craft.CM2,
 		Formula: "people × area a person; drawn in the proportion of its outline, eight to five and the handle where " +
-			"it has none of its own, and widened by " + craft.Length(round) + " until its face serves them",
+			"it has none of its own, and widened by " + craft.Length(
+			round,
+		) + " until its face serves them",
 		Terms: []craft.Term{
 			{Name: "people", Value: float64(people)},
 			{Name: "area a person", Value: each, Unit: craft.CM2},
@@ -817,7 +819,11 @@ func (d Design) sized(length, width float64) Design {
 	if d.Shape == Free {
 		d.Nodes = slices.Clone(d.Nodes)
 		for i := range d.Nodes {
-			d.Nodes[i].X, d.Nodes[i].Y = math.Round(d.Nodes[i].X*along*100)/100, math.Round(d.Nodes[i].Y*across*100)/100
+			d.Nodes[i].X, d.Nodes[i].Y = math.Round(
+				d.Nodes[i].X*along*100,
+			)/100, math.Round(
+				d.Nodes[i].Y*across*100,
+			)/100
 		}
 	}
 	d.AsCut = nil

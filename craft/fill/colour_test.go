@@ -9,7 +9,8 @@ import (
 
 func TestColoursInWords(t *testing.T) {
 	for hue, want := range map[string]string{
-		"#2a5caa": "blue", "#000000": "black", "#ffffff": "white", "#808080": "grey", "#c0392b": "red", "#e67e22": "orange",
+		"#2a5caa": "blue", "#000000": "black", "#ffffff": "white", "#808080": "grey",
+		"#c0392b": "red", "#e67e22": "orange",
 		"#5b3a1e": "brown", "#f1c40f": "yellow", "#27ae60": "green", "#1abc9c": "turquoise", "#8e44ad": "violet",
 		"#e84393": "pink", "#ff0005": "red",
 	} {

@@ -30,7 +30,7 @@ const beside = 20
 type End struct {
 	Flaw string `json:"flaw" doc:"Id of the flaw"`
 	Name string `json:"name" doc:"What it is"`
-	End  string `json:"end" enum:"cut away,taken out,planed off,sanded off,steamed,left,hardened,kept,filled" doc:"What becomes of it"`
+	End  string `json:"end" enum:"cut away,taken out,planed off,sanded off,steamed,left,hardened,kept,filled" doc:"What becomes"`
 	By   string `json:"by,omitempty" doc:"What takes it out, or what fills it"`
 	Part bool   `json:"part,omitempty" doc:"A hole, a notch or a recess takes part of it; this is of what is left"`
 }
@@ -118,7 +118,7 @@ func Wormy(voids []Void, area, minutes float64) (v craft.Verdict, ok bool) {
 	v = craft.Verdict{
 		Check: "wormy", Stage: craft.Fill, Level: craft.Over(dense, wormyHoles, math.Inf(1)), Limit: wormyHoles,
 		Finding: "The worm holes are few enough to be filled",
-		Reason:  "Every hole is cleaned, filled in layers and looked at again: there comes a point where it is not worth it.",
+		Reason:  "Every hole is cleaned, filled in layers and looked at again: at some point it is not worth it.",
 		Figure: craft.Figure{
 			Key: "fill.worm", Stage: craft.Fill, Label: "Worm holes a dm²", Value: dense, Unit: craft.Count,
 			Formula: "holes within the board ÷ its face; or their share of the board's minutes, against a fifth",

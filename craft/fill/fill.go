@@ -23,11 +23,11 @@ type Choice struct {
 	ByMass  bool              `json:"byMass" doc:"Proportion by mass, otherwise by volume"`
 	Reserve float64           `json:"reserve" range:"0,20000" doc:"Spare resin against leaks, ml"`
 	Fillers map[string]string `json:"fillers" doc:"Filler chosen by hand, by flaw id"`
-	Scuff   bool              `json:"scuff,omitempty" doc:"Each pour is sanded before the next, which then may come any time"`
+	Scuff   bool              `json:"scuff,omitempty" doc:"Each pour is sanded before the next"`
 	Rounds  int               `json:"rounds,omitempty" range:"-1,6" doc:"Of pinholes; 0 the usual, -1 none left"`
 	Below   map[string]Below  `json:"below,omitempty" doc:"What goes in first, below the filler, by flaw id"`
 	Colour  *Colour           `json:"colour,omitempty" doc:"Of the resin; left out where it is clear"`
-	Warm    float64           `json:"warm,omitempty" range:"0,45" doc:"A box over the pour is kept so warm, °C; 0 without"`
+	Warm    float64           `json:"warm,omitempty" range:"0,45" doc:"A box over it is kept so warm, °C; 0 without"`
 	Dots    string            `json:"dots,omitempty" enum:",epoxy" doc:"What fills pinholes: left out for thin CA"`
 }
 
@@ -219,7 +219,11 @@ func (s Site) void(f stock.Flaw) Void {
 			formula = "half an ellipsoid, 2/3 × π × a × b × depth, as far as it lies within the board"
 		}
 		terms = []craft.Term{
-			{Name: "half-axis a", Value: f.A, Unit: craft.MM}, {Name: "half-axis b", Value: f.B, Unit: craft.MM}, area,
+			{
+				Name:  "half-axis a",
+				Value: f.A,
+				Unit:  craft.MM,
+			}, {Name: "half-axis b", Value: f.B, Unit: craft.MM}, area,
 		}
 	}
 	if !f.Through {
@@ -411,7 +415,8 @@ var Fillers = []Filler{
 				"for cracks up to {1.5} wide and deeper than {6} that do not go through"
 		},
 	}, {
-		Name: Hardened, Wait: 60, Food: "yes when cured", Good: "soft wood that holds under a nail: it keeps its figure",
+		Name: Hardened, Wait: 60, Food: "yes when cured",
+		Good: "soft wood that holds under a nail: it keeps its figure",
 		work: plan.ThinGlue, first: ThinCA,
 		fits: func(v Void, _ bool) (bool, string) {
 			return v.kind == stock.Soft &&

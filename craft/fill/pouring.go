@@ -156,7 +156,8 @@ func (m Mix) Follow(i int, log []plan.Entry, step, air float64, here func(time.T
 			"%s%d",
 			PourKey,
 			i+1,
-		), Watch: fmt.Sprintf("%s%d", WatchKey, i+1), Of: m.Pours, Kind: m.Kind, Phase: Weighing, Batches: m.Batches, Batch: 1,
+		), Watch: fmt.Sprintf("%s%d", WatchKey,
+			i+1), Of: m.Pours, Kind: m.Kind, Phase: Weighing, Batches: m.Batches, Batch: 1,
 		Wanted: m.Batch, Weighed: []Weighed{}, HeatOf: heatPasses, TopUpsOf: m.TopUps, TopUpML: m.TopUpML,
 		Looks: []LeakLook{}, Leaks: []geom.Point{}, Net: m.Net.Value / float64(m.Pours),
 	}
@@ -181,7 +182,11 @@ func (m Mix) Follow(i int, log []plan.Entry, step, air float64, here func(time.T
 		case NoteEnough:
 			cup.enough = true
 		case NoteMix:
-			mixed, works := at.Add(r.mixing()), at.Add(time.Duration(r.WorkingIn(cup.ml(r), air)*float64(time.Minute)))
+			mixed, works := at.Add(
+				r.mixing(),
+			), at.Add(
+				time.Duration(r.WorkingIn(cup.ml(r), air)*float64(time.Minute)),
+			)
 			p.MixUntil, p.WorkUntil, cup.mixes = &mixed, &works, true
 		case NotePoured:
 			p.Weighed, p.Mixed = append(p.Weighed, cup.weighed()), p.Mixed+cup.ml(r)
@@ -355,7 +360,7 @@ type Drawn struct {
 	Number int          `json:"number" doc:"As it is called on the drawing and the pour card, from 1"`
 	Void   string       `json:"void" doc:"Id of its flaw"`
 	At     geom.Point   `json:"at" doc:"Where its number stands"`
-	Paths  []string     `json:"paths" doc:"Its outline on the face, and where it goes through askew on the other, as SVG path data"`
+	Paths  []string     `json:"paths" doc:"Its outline, level by level where it goes through askew, as SVG path data"`
 	Outs   []geom.Point `json:"outs" doc:"Where it runs out of the outline"`
 }
 

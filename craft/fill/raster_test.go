@@ -143,7 +143,9 @@ func TestVoidsAgreeWithARaster(t *testing.T) {
 		at := geom.Point{X: f64("x", 20, 110), Y: f64("y", 20, 70)}
 		half := f64("half", 8, 35)
 		f := stock.Flaw{
-			Kind:  stock.Kind(rapid.SampledFrom([]string{"crack", "knot", "bark", "dent", "hole", "pocket"}).Draw(t, "kind")),
+			Kind: stock.Kind(
+				rapid.SampledFrom([]string{"crack", "knot", "bark", "dent", "hole", "pocket"}).Draw(t, "kind"),
+			),
 			State: "missing", Depth: f64("depth", 3, 30), Through: rapid.Bool().Draw(t, "through"),
 			Slot: rapid.Bool().Draw(t, "slot"), Under: rapid.Bool().Draw(t, "under"),
 			Width: f64("width", 2, 12), Centre: at, A: half, B: f64("b", 3, 12), Angle: angle,
@@ -165,7 +167,11 @@ func TestVoidsAgreeWithARaster(t *testing.T) {
 		}
 		if rapid.Bool().Draw(t, "sunk") {
 			s.Sunk = []Sunk{
-				{Ring: rect(98, 25, 125, 65), Depth: f64("depth of it", 1, 7), Under: rapid.Bool().Draw(t, "its face")},
+				{
+					Ring:  rect(98, 25, 125, 65),
+					Depth: f64("depth of it", 1, 7),
+					Under: rapid.Bool().Draw(t, "its face"),
+				},
 			}
 		}
 		want := raster(f, s, hollow(f, s))

@@ -140,7 +140,8 @@ func TestWhatLiesBelowComesFirst(t *testing.T) {
 		waits[s.Key] = s.Wait
 	}
 	assert.Equal(t, []string{
-		"clean-voids", "fill-medium-CA-tinted", "fill-medium-CA-tinted-2", "fill-glue-and-sanding-dust", "dam", "pour-1",
+		"clean-voids", "fill-medium-CA-tinted", "fill-medium-CA-tinted-2",
+		"fill-glue-and-sanding-dust", "dam", "pour-1",
 		"watch-1", "pinholes-1", "pinholes-1-flush", "pinholes-2", "pinholes-2-flush", "wet-look",
 	}, slices.DeleteFunc(keys, func(key string) bool { return key == "" }), "flattening has none here")
 	assert.InDelta(t, 20, waits["fill-medium-CA-tinted-2"], 1e-9)
@@ -254,9 +255,11 @@ func TestWhatIsCutToBeCast(t *testing.T) {
 func TestAVoidCutAcross(t *testing.T) {
 	line := []geom.Point{{X: -80}, {X: 80}}
 	for _, f := range []stock.Flaw{
-		{Kind: stock.Crack, Line: line, Width: 6, Depth: 14}, {Kind: stock.Crack, Line: line, Width: 6, Depth: 14, Slot: true},
+		{Kind: stock.Crack, Line: line, Width: 6, Depth: 14},
+		{Kind: stock.Crack, Line: line, Width: 6, Depth: 14, Slot: true},
 		{Kind: stock.Crack, Line: line, Width: 4, Through: true}, {Kind: stock.Dent, A: 9, B: 6, Depth: 5},
-		{Kind: stock.Worm, A: 20, B: 10, Count: 5, Diameter: 2, Depth: 8}, {Kind: stock.Bark, Line: rect(0, 0, 40, 20), Depth: 9},
+		{Kind: stock.Worm, A: 20, B: 10, Count: 5, Diameter: 2, Depth: 8},
+		{Kind: stock.Bark, Line: rect(0, 0, 40, 20), Depth: 9},
 	} {
 		f.ID = "a"
 		v := Measure(Site{Flaws: []stock.Flaw{f}, Outline: board, Thickness: 22, Off: 1})[0]

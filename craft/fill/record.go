@@ -131,8 +131,11 @@ func (m Mix) pinholes(r *stage.Record, round, of int, c Choice, k Conditions) {
 	} else {
 		r.Use(stage.Filler, ThinCA, pinholeML, craft.ML, key)
 	}
-	r.Step("Scrape the dots flush", "A card scraper, lightly; the drum stays at its coarsest grit until the last round",
-		plan.Timed(key+FlushKey, plan.Scrape, dotMinutes, 0, "a few dots", nil, k.Pace))
+	r.Step(
+		"Scrape the dots flush",
+		"A card scraper, lightly; the drum stays at its coarsest grit until the last round",
+		plan.Timed(key+FlushKey, plan.Scrape, dotMinutes, 0, "a few dots", nil, k.Pace),
+	)
 }
 
 // What a round of pinholes takes of CA, ml, and what scraping its dots takes, min (rules).
@@ -239,8 +242,12 @@ func routed(r *stage.Record, filled []Void, k Conditions) {
 		}
 	}
 	if len(cut) > 0 {
-		r.Step("Rout what is to be cast", list(cut)+". To a template, a straight bit, no pass deeper than half of it; the "+
-			"corners as the bit leaves them", plan.Work("rout-cast", plan.HogOut, volume, k.Pace).On(tool.RouterTool))
+		r.Step(
+			"Rout what is to be cast",
+			list(cut)+". To a template, a straight bit, no pass deeper than half of it; the "+
+				"corners as the bit leaves them",
+			plan.Work("rout-cast", plan.HogOut, volume, k.Pace).On(tool.RouterTool),
+		)
 	}
 }
 
@@ -330,9 +337,12 @@ func (m Mix) steps(r *stage.Record, into []Void, k Conditions) {
 // watched.
 func (m Mix) Pouring(r *stage.Record, into string, k Conditions) {
 	if m.Warm > 0 {
-		r.Step("Warm the box", "To "+craft.In(m.Warm, craft.Celsius)+", with a mat that keeps its own heat; a lamp is "+
-			"never left alone. No warmer before the pour has passed its peak",
-			plan.Timed("warm-box", plan.Ready, 5, 0, "a box over the piece", nil, k.Pace))
+		r.Step(
+			"Warm the box",
+			"To "+craft.In(m.Warm, craft.Celsius)+", with a mat that keeps its own heat; a lamp is "+
+				"never left alone. No warmer before the pour has passed its peak",
+			plan.Timed("warm-box", plan.Ready, 5, 0, "a box over the piece", nil, k.Pace),
+		)
 	}
 	pours := float64(m.Pours)
 	for i := range m.Pours {
@@ -348,7 +358,8 @@ func (m Mix) Pouring(r *stage.Record, into string, k Conditions) {
 		s := r.Step(
 			title,
 			detail+". Three minutes' mixing, walls scraped, then into a second cup. A flame or heat gun "+
-				"a forearm off, moving, two passes: bubbles rise; longer overheats it. Never with spirits or accelerator about",
+				"a forearm off, moving, two passes: bubbles rise; longer overheats it. Never with spirits or "+
+				"accelerator about",
 			plan.Work(key, plan.Pour, m.Total.Value/pours, k.Pace).On(m.Kind+" resin"),
 		)
 		s.Wait, s.WaitFor, s.Attended = m.attended(), "the looks for leaks", true
@@ -369,7 +380,10 @@ func (m Mix) watch(r *stage.Record, i int, k Conditions) {
 	}
 	detail := "At " + strings.Join(at, ", ") + ": has it sunk, does it leak? Write down what was lost"
 	if m.TopUps > 0 {
-		detail += fmt.Sprintf(". Topped up at most %d times while it can be worked, a batch of its own each", m.TopUps)
+		detail += fmt.Sprintf(
+			". Topped up at most %d times while it can be worked, a batch of its own each",
+			m.TopUps,
+		)
 	}
 	// For food, it must be cured through.
 	s := r.Step("Watch the pour", detail, plan.Work(key, plan.Watch, float64(len(firstLooks)+m.TopUps), k.Pace))

@@ -154,7 +154,7 @@ type Mix struct {
 	TopUps    int          `json:"topUps" doc:"How often a pour is topped up while it sinks"`
 	TopUpML   float64      `json:"topUpMl" doc:"What that takes each time, ml; it is not in the first mix"`
 	CupML     float64      `json:"cupMl" doc:"What stays in each cup, ml"`
-	TackTo    float64      `json:"tackTo" doc:"Minutes after a pour until which the next one bonds; 0 without such a window"`
+	TackTo    float64      `json:"tackTo" doc:"Minutes after a pour until which the next bonds; 0 without a window"`
 	Scuffed   bool         `json:"scuffed" doc:"Each pour is sanded before the next"`
 	Warm      float64      `json:"warm" doc:"A box over it is kept so warm, °C; 0 without"`
 	RatioOff  float64      `json:"ratioOff" doc:"Error of the ratio from one step of the scale, %"`
@@ -310,7 +310,8 @@ func Pour(voids []Void, c Choice, k Conditions) (mix Mix, verdicts []craft.Verdi
 			craft.Term{Name: "grams to 100 of resin", Value: r.Mass},
 			craft.Term{Name: "density", Value: r.B, Unit: "g/ml"},
 		),
-		ResinML: a / r.A, HardML: b / r.B, PigmentG: c.Colour.share() / 100 * (a + b), RatioOff: k.ScaleStep / b * pours * batches * 100,
+		ResinML: a / r.A, HardML: b / r.B, PigmentG: c.Colour.share() / 100 * (a + b),
+		RatioOff: k.ScaleStep / b * pours * batches * 100,
 		Pours: int(
 			pours,
 		), Between: r.between(c.Scuff) * slow, TackTo: r.TackTo * 60 * slow, Scuffed: c.Scuff || r.TackTo == 0,

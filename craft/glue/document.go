@@ -197,8 +197,11 @@ func (p Panel) meets(field string) (ps craft.Problems) {
 	case p.Construction == Unequal:
 		for i := 1; i < len(p.Strips); i++ {
 			if from, to := beside(p.Strips[i-1], p.Strips[i]); to-from < least {
-				ps.Add(fmt.Sprintf("%s.strips[%d].along", field, i), "the strip does not lie beside the one before it",
-					"set it on by less")
+				ps.Add(
+					fmt.Sprintf("%s.strips[%d].along", field, i),
+					"the strip does not lie beside the one before it",
+					"set it on by less",
+				)
 			}
 		}
 	case shape.Length < least:

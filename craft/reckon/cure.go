@@ -165,7 +165,13 @@ func (l *laid) tack(c plan.Course) (v craft.Verdict, ok bool) {
 	}
 	late, worst := 0, 0.0
 	for i := range l.mix.Pours - 1 {
-		one, two := stepOf(c, fmt.Sprintf("%s%d", fill.PourKey, i+1)), stepOf(c, fmt.Sprintf("%s%d", fill.PourKey, i+2))
+		one, two := stepOf(
+			c,
+			fmt.Sprintf("%s%d", fill.PourKey, i+1),
+		), stepOf(
+			c,
+			fmt.Sprintf("%s%d", fill.PourKey, i+2),
+		)
 		if one == nil || two == nil || two.Starts == nil { // poured already, or not placed
 			continue
 		}
@@ -187,7 +193,8 @@ func (l *laid) tack(c plan.Course) (v craft.Verdict, ok bool) {
 		Finding: "Each pour falls into the window of the one before",
 		Reason:  "While the last pour is tacky the next one bonds to it; later it lies on it like on glass.",
 		Figure: craft.Figure{
-			Key: "fill.tack-plan", Stage: craft.Fill, Label: "The next pour comes after", Value: worst, Unit: craft.Minute,
+			Key: "fill.tack-plan", Stage: craft.Fill, Label: "The next pour comes after",
+			Value: worst, Unit: craft.Minute,
 			Formula: "from the end of one pour to the start of the next, as your hours at the bench have them",
 			Terms:   []craft.Term{{Name: "tacky from", Value: l.mix.Between, Unit: craft.Minute}},
 			Source:  "the plan", Rule: true,

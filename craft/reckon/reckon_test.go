@@ -33,13 +33,22 @@ func sample() Scene {
 			{X: 600, Left: 126, Right: -130},
 			{X: 900, Left: 115, Right: -120},
 		},
-		Readings: []slab.Reading{{X: 50, Thickness: 31}, {X: 850, Thickness: 33}}, Hollow: 2, Wind: 2, PriceCents: 4800,
+		Readings: []slab.Reading{
+			{X: 50, Thickness: 31},
+			{X: 850, Thickness: 33},
+		}, Hollow: 2, Wind: 2, PriceCents: 4800,
 		Moisture: []moisture.Reading{
 			{At: now.AddDate(0, 0, -20), Percent: 9.6},
 			{At: now.AddDate(0, 0, -4), Percent: 9.3},
 		},
 		Flaws: []stock.Flaw{
-			{ID: "crack", Kind: stock.Crack, Line: []geom.Point{{X: 330, Y: 40}, {X: 420, Y: 52}}, Width: 4, Depth: 15},
+			{
+				ID:    "crack",
+				Kind:  stock.Crack,
+				Line:  []geom.Point{{X: 330, Y: 40}, {X: 420, Y: 52}},
+				Width: 4,
+				Depth: 15,
+			},
 			{
 				ID:     "knot",
 				Kind:   stock.Knot,
@@ -108,7 +117,8 @@ func TestOneBoardFromSlabToGift(t *testing.T) {
 		keys = append(keys, s.Key)
 	}
 	assert.Equal(t, []string{
-		"cross-cut", "flatten", "clean-voids", "dam", "pour-1", "watch-1", "reflatten", "pinholes-1", "pinholes-1-flush",
+		"cross-cut", "flatten", "clean-voids", "dam", "pour-1", "watch-1",
+		"reflatten", "pinholes-1", "pinholes-1-flush",
 		"pinholes-2", "pinholes-2-flush", "wet-look", "bore", "inner-cuts", "outline", "edges",
 		"sand-80", "sand-100", "sand-150", "raise-150", "sand-220", "wipe", "coat-1", "wipe-1", "coat-2", "buff-2",
 		"note",
@@ -254,7 +264,10 @@ func TestFinishedStepsMoveThePlan(t *testing.T) {
 	for _, s := range before.Course.Steps[:6] {
 		j.Log = append(
 			j.Log,
-			LogEntry{Subject: plan.Board("one"), Entry: plan.Entry{Step: s.Key, Event: "finish", At: now, Minutes: 5}},
+			LogEntry{
+				Subject: plan.Board("one"),
+				Entry:   plan.Entry{Step: s.Key, Event: "finish", At: now, Minutes: 5},
+			},
 		)
 	}
 	after := must(t, j).Boards[0]

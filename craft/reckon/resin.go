@@ -85,13 +85,15 @@ func (l *laid) resinVerdicts() (out []craft.Verdict) {
 	}
 	figure := func(key, label string, v float64, unit craft.Unit, formula string) craft.Figure {
 		return craft.Figure{
-			Key: key, Stage: craft.Fill, Label: label, Value: v, Unit: unit, Formula: formula, Source: "rule of the trade",
+			Key: key, Stage: craft.Fill, Label: label, Value: v, Unit: unit,
+			Formula: formula, Source: "rule of the trade",
 			Rule: true,
 		}
 	}
 	add := func(check string, v, most float64, unit craft.Unit, label, formula, good, bad, reason string) {
 		verdict := craft.Verdict{
-			Check: check, Stage: craft.Fill, Level: craft.Over(v, most, math.Inf(1)), Limit: most, Finding: good, Reason: reason,
+			Check: check, Stage: craft.Fill, Level: craft.Over(v, most, math.Inf(1)),
+			Limit: most, Finding: good, Reason: reason,
 			Figure: figure("fill."+check, label, v, unit, formula),
 		}
 		if verdict.Level != craft.Good {

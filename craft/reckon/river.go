@@ -51,7 +51,8 @@ func (b *drawn) castingIn() river.Conditions {
 	at := b.Shop
 	return river.Conditions{
 		Conditions: fill.Conditions{
-			Temperature: at.Air.Temperature, ScaleStep: at.ScaleStep, ScaleMost: at.ScaleMost, Cup: at.Cup, Rules: at.Rules,
+			Temperature: at.Air.Temperature, ScaleStep: at.ScaleStep,
+			ScaleMost: at.ScaleMost, Cup: at.Cup, Rules: at.Rules,
 			Pace: b.pace, Habit: b.habit, Looks: fill.LooksAt(b.logOf(b.subject())),
 		},
 		Own: at.Species, Shelf: at.Moulds, Kerf: sawKerf, Sheets: b.Sheets,
@@ -75,7 +76,8 @@ func (b *drawn) showRiver(out *Reckoning) bool {
 		return false
 	}
 	o := &OfRiver{
-		Cast: r.Cast, Uses: stage.Together(r.Uses), Cautions: map[string][]Caution{}, Sides: glue.Patches(b.Slab.River.Rings(b.Shop.Species)),
+		Cast: r.Cast, Uses: stage.Together(r.Uses), Cautions: map[string][]Caution{},
+		Sides:    glue.Patches(b.Slab.River.Rings(b.Shop.Species)),
 		Pourings: b.pourings(r.Mix, b.logOf(b.subject()), b.Slab.River.Fill),
 	}
 	if i := slices.IndexFunc(out.Plan, func(c plan.Course) bool { return c.Subject == b.subject() }); i >= 0 {
@@ -127,7 +129,8 @@ func (b *drawn) riverVerdicts(made *casting) []craft.Verdict {
 			next := *b.Slab
 			own := *b.Slab.River
 			next.River = &own
-			if r.Patch.Apply(&next) != nil || next.River == nil || len(next.River.Check("river", b.Shop.Species)) > 0 {
+			if r.Patch.Apply(&next) != nil || next.River == nil ||
+				len(next.River.Check("river", b.Shop.Species)) > 0 {
 				return true
 			}
 			_, then := next.River.Make(b.castingIn())

@@ -175,7 +175,8 @@ func TestBoardsOnARiver(t *testing.T) {
 	pear := (box[2] - box[0]) * (box[3] - box[1]) * out.Boards[0].Budget.Sanded * 1e-9 * 690
 	assert.InDelta(t, pear, mass, 0.6*pear, "wood and resin")
 	whole := slab.Slab{
-		Name: "w", Species: "Pear", Length: 700, Show: []slab.Station{{X: 0, Left: 120, Right: -120}, {X: 700, Left: 120, Right: -120}},
+		Name: "w", Species: "Pear", Length: 700,
+		Show:     []slab.Station{{X: 0, Left: 120, Right: -120}, {X: 700, Left: 120, Right: -120}},
 		Readings: []slab.Reading{{Thickness: 32}}, Moisture: s.Slab.Moisture,
 	}
 	s.Slab, s.Piece = &whole, ""

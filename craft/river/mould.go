@@ -33,7 +33,7 @@ type Mould struct {
 	Tape    float64 `json:"tape" doc:"Its length, folded over the edges, mm; 0 for a sheet that needs none"`
 	Sealant float64 `json:"sealant" doc:"Along every inside seam, mm"`
 	Screws  int     `json:"screws" doc:"In pilot holes, countersunk"`
-	Sheet   string  `json:"sheet,omitempty" doc:"The sheet of the rack that it is cut from; left out where none holds it"`
+	Sheet   string  `json:"sheet,omitempty" doc:"Of the rack, that it is cut from; left out where none holds it"`
 	Length  float64 `json:"length,omitempty" doc:"Of that sheet, mm"`
 	Width   float64 `json:"width,omitempty" doc:"Of that sheet, mm"`
 	Kept    string  `json:"kept,omitempty" doc:"The mould on the shelf that is used again"`

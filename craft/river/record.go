@@ -94,7 +94,8 @@ func (r River) Make(k Conditions) (Cast, stage.Record) {
 	for _, b := range r.Banks {
 		wood, _ := species.FindIn(k.Own, b.Species)
 		out.Banks = append(out.Banks, Drawn{
-			ID: b.ID, Name: b.Name, Path: b.at(b.Thickness).SVG(), Under: b.at(0).SVG(), Light: wood.Light, Dark: wood.Dark,
+			ID: b.ID, Name: b.Name, Path: b.at(b.Thickness).SVG(), Under: b.at(0).SVG(),
+			Light: wood.Light, Dark: wood.Dark,
 		})
 	}
 	if kept, ok := r.kept(k.Shelf); ok {
@@ -199,7 +200,8 @@ func (r River) judge(out Cast, k Conditions) (all []craft.Verdict) {
 	for _, b := range r.Banks {
 		off := r.Depth - b.Thickness
 		v := craft.Verdict{
-			Check: "river-depth", Subject: b.Name, Level: craft.Over(math.Abs(off), evenWithin, math.Inf(1)), Limit: evenWithin,
+			Check: "river-depth", Subject: b.Name,
+			Level: craft.Over(math.Abs(off), evenWithin, math.Inf(1)), Limit: evenWithin,
 			Finding: b.Name + " is as thick as the pour is deep",
 			Reason:  "Wood and resin come out even: what differs is planed off the higher of the two, and resin chips.",
 			Figure: figure(
@@ -221,16 +223,24 @@ func (r River) judge(out Cast, k Conditions) (all []craft.Verdict) {
 			)
 			if b.Thickness >= 3 && b.Thickness <= 120 {
 				v.Remedies = []craft.Remedy{{
-					On: craft.OnPiece, Label: "Pour it as deep as " + b.Name, Patch: craft.Patch{"river": map[string]any{"depth": b.Thickness}},
+					On: craft.OnPiece, Label: "Pour it as deep as " + b.Name,
+					Patch: craft.Patch{"river": map[string]any{"depth": b.Thickness}},
 				}}
 			}
 		}
 		add(v)
 		if b.Bark != "" && b.Bark != stock.Bare {
 			add(craft.Verdict{
-				Check: "river-bark", Subject: b.Name, Level: craft.Mind, Finding: "Bark on " + b.Name + ": off entirely before it meets resin",
-				Reason: "Bark lets go of the wood, and the river with it.",
-				Figure: figure("river.bark", "Edges with bark", 1, craft.Count, "edges that meet resin and carry bark"),
+				Check: "river-bark", Subject: b.Name, Level: craft.Mind,
+				Finding: "Bark on " + b.Name + ": off entirely before it meets resin",
+				Reason:  "Bark lets go of the wood, and the river with it.",
+				Figure: figure(
+					"river.bark",
+					"Edges with bark",
+					1,
+					craft.Count,
+					"edges that meet resin and carry bark",
+				),
 			})
 		}
 		if len(b.Under) == len(b.Show) {
@@ -368,7 +378,11 @@ func (r River) sheeted(out Cast, k Conditions, figure figured) []craft.Verdict {
 				kept.Height,
 			)
 			v.Remedies = []craft.Remedy{
-				{On: craft.OnPiece, Label: "Make a new mould", Patch: craft.Patch{"river": map[string]any{"kept": ""}}},
+				{
+					On:    craft.OnPiece,
+					Label: "Make a new mould",
+					Patch: craft.Patch{"river": map[string]any{"kept": ""}},
+				},
 			}
 		}
 		return []craft.Verdict{v}
@@ -424,8 +438,11 @@ func (r River) steps(rec *stage.Record, out Cast, k Conditions) {
 			box := b.Show.Bounds()
 			long += box.MaxX - box.MinX
 		}
-		rec.Step("Bark off", strings.Join(barked, ", ")+". Off entirely where resin meets it, loose bits out, brushed",
-			plan.Work("bark-off", plan.LiveEdge, long, k.Pace))
+		rec.Step(
+			"Bark off",
+			strings.Join(barked, ", ")+". Off entirely where resin meets it, loose bits out, brushed",
+			plan.Work("bark-off", plan.LiveEdge, long, k.Pace),
+		)
 	}
 	if len(open) > 0 {
 		s := rec.Step(

@@ -48,8 +48,8 @@ type Bank struct {
 	Thickness float64        `json:"thickness" mm:"3,150" doc:"As it is planed"`
 	Rings     float64        `json:"rings,omitempty" range:"0,90" doc:"Of its end grain to the face, degrees"`
 	Show      geom.Ring      `json:"show" doc:"Its show face, in its own frame"`
-	Under     geom.Ring      `json:"under,omitempty" doc:"Its under face, point by point as the show face; left out where it is alike"`
-	Bark      string         `json:"bark,omitempty" enum:",sound,loose,splintery,bare" doc:"On the edges that meet resin"`
+	Under     geom.Ring      `json:"under,omitempty" doc:"Its under face, point by point; left out where it is alike"`
+	Bark      string         `json:"bark,omitempty" enum:",sound,loose,splintery,bare" doc:"On edges that meet resin"`
 	Flaws     []stock.Flaw   `json:"flaws,omitempty" doc:"Marks on it, in its own frame"`
 	At        geom.Placement `json:"at" doc:"Where it lies in the mould"`
 }
@@ -320,7 +320,8 @@ func (r River) Resin() species.Species {
 	const bends, bond, hard = 60, 5, 3000 // MPa, MPa, N
 	look := r.Fill.Look(r.Depth)
 	return species.Species{
-		Name: ResinName, Botanical: "cast", Group: "hardwood", Density: 1000 * r.Fill.Density(), Janka: hard, MOR: bends,
+		Name: ResinName, Botanical: "cast", Group: "hardwood",
+		Density: 1000 * r.Fill.Density(), Janka: hard, MOR: bends,
 		TensionPerp: bond, TensionGuess: true, Pores: "none", Food: "caution", Light: look.Hue, Dark: look.Hue,
 		Dust: "irritant", Note: "cast resin: for serving, not for cutting on",
 	}

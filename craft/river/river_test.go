@@ -98,7 +98,15 @@ func drawnRiver(t *rapid.T) River {
 	r := sampleRiver()
 	r.Depth = f64("depth", 8, 40)
 	r.Banks = []Bank{
-		bank("near", false, 360, f64("near", 40, 80), f64("wave", 0, 14), f64("sets back", 0, 9), f64("thick", 8, 40)),
+		bank(
+			"near",
+			false,
+			360,
+			f64("near", 40, 80),
+			f64("wave", 0, 14),
+			f64("sets back", 0, 9),
+			f64("thick", 8, 40),
+		),
 		bank("far", true, f64("long", 300, 380), f64("far", 40, 70), f64("its wave", 0, 14), 0, 40),
 	}
 	r.Banks[0].At.Angle = f64("turned", -4, 4)
@@ -158,7 +166,10 @@ func TestVolumeAgreesWithVoxels(t *testing.T) {
 func TestTheExample(t *testing.T) {
 	r := River{Length: 360, Width: 100, Depth: 25, Wall: 18, Tape: 60, Fill: fill.Choice{Resin: "casting"}}
 	r.Banks = []Bank{{ID: "a", Name: "a", Species: "Pear", Thickness: 25, Show: geom.Ring{
-		{X: 0, Y: 0}, {X: 360, Y: 0}, {X: 360, Y: 53}, {X: 270, Y: 42}, {X: 180, Y: 30}, {X: 90, Y: 39}, {X: 0, Y: 48},
+		{
+			X: 0,
+			Y: 0,
+		}, {X: 360, Y: 0}, {X: 360, Y: 53}, {X: 270, Y: 42}, {X: 180, Y: 30}, {X: 90, Y: 39}, {X: 0, Y: 48},
 	}, At: geom.Placement{Y: -50}}}
 	assert.InDeltaSlice(t, []float64{52, 61, 70, 58, 47}, slices.Collect(func(yield func(float64) bool) {
 		for _, w := range r.Widths() {
@@ -332,7 +343,10 @@ func TestSteps(t *testing.T) {
 	r.Depth, r.Fill.Resin = 26, "deep pour"
 	r.Banks[0].Bark, r.Banks[1].Species = "loose", "European ash"
 	_, rec := r.Make(
-		Conditions{Conditions: fill.Conditions{Temperature: 21, ScaleStep: 1}, Sheets: []Sheet{{"ply", 1200, 800, 18}}},
+		Conditions{
+			Conditions: fill.Conditions{Temperature: 21, ScaleStep: 1},
+			Sheets:     []Sheet{{"ply", 1200, 800, 18}},
+		},
 	)
 	var keys []string
 	for _, s := range rec.Steps {
@@ -343,7 +357,8 @@ func TestSteps(t *testing.T) {
 		assert.Positive(t, s.Minutes, s.Key)
 	}
 	assert.Equal(t, []string{
-		"banks", "plane-banks", "bark-off", "seal-edges", "mould-cut", "mould-tape", "mould", "leak-check", "dam", "pour-1",
+		"banks", "plane-banks", "bark-off", "seal-edges", "mould-cut",
+		"mould-tape", "mould", "leak-check", "dam", "pour-1",
 		"watch-1", "demould", "scrape-sealant", "flatten-river", "pinholes-1", "pinholes-1-flush", "pinholes-2",
 		"pinholes-2-flush", "trim",
 	}, keys)
@@ -353,7 +368,9 @@ func TestSteps(t *testing.T) {
 	for _, u := range rec.Uses {
 		items = append(items, u.Item)
 	}
-	for _, want := range []string{"sealant", "sheathing tape", "mould screws", "deep pour resin", "hardener of deep pour resin"} {
+	for _, want := range []string{
+		"sealant", "sheathing tape", "mould screws", "deep pour resin", "hardener of deep pour resin",
+	} {
 		assert.Contains(t, items, want)
 	}
 	for _, f := range rec.Figures {
@@ -384,7 +401,10 @@ func Example() {
 func BenchmarkMake(b *testing.B) {
 	r := sampleRiver()
 	r.Banks[0] = bank("near", false, 360, 70, 6, 8, 26)
-	k := Conditions{Conditions: fill.Conditions{Temperature: 21, ScaleStep: 1}, Sheets: []Sheet{{"ply", 1200, 800, 18}}}
+	k := Conditions{
+		Conditions: fill.Conditions{Temperature: 21, ScaleStep: 1},
+		Sheets:     []Sheet{{"ply", 1200, 800, 18}},
+	}
 	for b.Loop() {
 		r.Make(k)
 	}

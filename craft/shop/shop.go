@@ -31,8 +31,8 @@ type Shop struct {
 	Home      moisture.Home  `json:"home" doc:"That boards usually go to"`
 	Grits     []int          `json:"grits" doc:"Abrasives in the drawer"`
 	ScaleStep float64        `json:"scaleStep" range:"0.001,100" doc:"Smallest step of the scale, g"`
-	ScaleMost float64        `json:"scaleMost,omitempty" range:"0,100000" doc:"That the scale bears, g; 0 where nobody knows"`
-	Cup       float64        `json:"cup,omitempty" range:"0,100000" doc:"That the mixing cup holds, ml; 0 where nobody knows"`
+	ScaleMost float64        `json:"scaleMost,omitempty" range:"0,100000" doc:"That the scale bears, g; 0 if not known"`
+	Cup       float64        `json:"cup,omitempty" range:"0,100000" doc:"That the mixing cup holds, ml; 0 if not known"`
 	Sessions  []plan.Session `json:"sessions" doc:"Hours at the bench"`
 	Rules     rule.Set       `json:"rules" doc:"Rules of thumb that differ from the usual, by key"`
 

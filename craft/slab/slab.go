@@ -84,7 +84,7 @@ type Slab struct {
 	ShowChosen  bool               `json:"showChosen,omitempty" doc:"The show face is chosen and marked"`
 	Notes       string             `json:"notes" doc:"The maker's own"`
 	Glue        *glue.Panel        `json:"glue,omitempty" doc:"What it is glued up of; left out for one piece"`
-	River       *river.River       `json:"river,omitempty" doc:"How it is cast of wood and resin; left out for all else"`
+	River       *river.River       `json:"river,omitempty" doc:"How it is cast of wood and resin"`
 }
 
 // Most bounds how much one slab may hold.

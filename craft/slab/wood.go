@@ -191,7 +191,8 @@ func Draw(s Slab, own []species.Species) stock.Wood {
 		},
 		Moisture: stock.Moisture{Readings: s.Moisture, Reference: s.Reference, Home: s.Home},
 		History: stock.History{
-			Reclaimed: s.Reclaimed, Sheet: s.Stock == StockSheet, Panel: s.Stock == StockPanel && s.Glue == nil && s.River == nil,
+			Reclaimed: s.Reclaimed, Sheet: s.Stock == StockSheet,
+			Panel: s.Stock == StockPanel && s.Glue == nil && s.River == nil,
 			Words: s.Origin.Words(),
 		},
 		Grain: stock.Uniform{

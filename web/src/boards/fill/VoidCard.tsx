@@ -114,6 +114,7 @@ const fillings: Record<string, string> = { putty: "#b08d57", "glue and sanding d
 function CutAcross({ v, thickness }: { v: Void; thickness: number }) {
   const { value } = useWorkshop();
   const [id] = useState(() => `cut-${Math.random().toString(36).slice(2)}`);
+  const told = v.coats.map((c) => `${c.filler} ${value(c.depth, "mm")} deep`).join(", then ");
   const half = Math.max(...v.profile.map((p) => Math.abs(p.x)), 1);
   // As much of the thickness as the void needs to be seen, from the face on which it opens.
   const tall = v.through ? thickness : Math.min(thickness, Math.max(v.depth * 1.5, 5));
@@ -132,7 +133,7 @@ function CutAcross({ v, thickness }: { v: Void; thickness: number }) {
       className="cut-across"
       viewBox={`${-wide / 2} ${from - tall * 0.05} ${wide} ${tall * 1.1}`}
       role="img"
-      aria-label={`Cut across: ${v.coats.map((c) => `${c.filler} ${value(c.depth, "mm")} deep`).join(", then ") || "left"}`}
+      aria-label={`Cut across: ${told || "left"}`}
     >
       <rect className="cut-wood" x={-wide / 2} y={from} width={wide} height={tall} />
       <clipPath id={id}>
