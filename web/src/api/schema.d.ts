@@ -2547,11 +2547,11 @@ export interface components {
              * @description Of pinholes; 0 the usual, -1 none left
              */
             rounds?: number;
-            /** @description Each pour is sanded before the next, which then may come any time */
+            /** @description Each pour is sanded before the next */
             scuff?: boolean;
             /**
              * Format: double
-             * @description A box over the pour is kept so warm, °C; 0 without
+             * @description A box over it is kept so warm, °C; 0 without
              */
             warm?: number;
         };
@@ -2661,7 +2661,7 @@ export interface components {
             number: number;
             /** @description Where it runs out of the outline */
             outs: components["schemas"]["GeomPoint"][];
-            /** @description Its outline on the face, and where it goes through askew on the other, as SVG path data */
+            /** @description Its outline, level by level where it goes through askew, as SVG path data */
             paths: string[];
             /** @description Id of its flaw */
             void: string;
@@ -2670,7 +2670,7 @@ export interface components {
             /** @description What takes it out, or what fills it */
             by?: string;
             /**
-             * @description What becomes of it
+             * @description What becomes
              * @enum {string}
              */
             end: "cut away" | "taken out" | "planed off" | "sanded off" | "steamed" | "left" | "hardened" | "kept" | "filled";
@@ -2790,7 +2790,7 @@ export interface components {
             scuffed: boolean;
             /**
              * Format: double
-             * @description Minutes after a pour until which the next one bonds; 0 without such a window
+             * @description Minutes after a pour until which the next bonds; 0 without a window
              */
             tackTo: number;
             /**
@@ -4926,11 +4926,11 @@ export interface components {
         };
         NewRiverIn: {
             name: string;
-            /** @description Ids: one is ripped along its middle, two face each other */
+            /** @description Ids: one is ripped in two, two face each other */
             pieces: string[];
             /** @enum {string} */
             resin: "quick" | "coating" | "casting" | "deep pour";
-            /** @description Of one piece: its live edge is completed with resin to a straight side */
+            /** @description Of one piece: resin completes its live edge to a straight side */
             straight?: boolean;
         };
         OnNodes: {
@@ -6400,7 +6400,7 @@ export interface components {
             /** @description Where it lies in the mould */
             at: components["schemas"]["GeomPlacement"];
             /**
-             * @description On the edges that meet resin
+             * @description On edges that meet resin
              * @enum {string}
              */
             bark?: "" | "sound" | "loose" | "splintery" | "bare";
@@ -6426,7 +6426,7 @@ export interface components {
              * @description As it is planed
              */
             thickness: number;
-            /** @description Its under face, point by point as the show face; left out where it is alike */
+            /** @description Its under face, point by point; left out where it is alike */
             under?: components["schemas"]["GeomPoint"][];
         };
         RiverDrawn: {
@@ -6526,7 +6526,7 @@ export interface components {
              * @description Along every inside seam, mm
              */
             sealant: number;
-            /** @description The sheet of the rack that it is cut from; left out where none holds it */
+            /** @description Of the rack, that it is cut from; left out where none holds it */
             sheet?: string;
             /**
              * Format: double
@@ -6768,7 +6768,7 @@ export interface components {
             clamps?: components["schemas"]["ToolClamps"][];
             /**
              * Format: double
-             * @description That the mixing cup holds, ml; 0 where nobody knows
+             * @description That the mixing cup holds, ml; 0 if not known
              */
             cup?: number;
             /** @description Radii of spindles and drums that sand hollows */
@@ -6809,7 +6809,7 @@ export interface components {
             };
             /**
              * Format: double
-             * @description That the scale bears, g; 0 where nobody knows
+             * @description That the scale bears, g; 0 if not known
              */
             scaleMost?: number;
             /**
@@ -6978,7 +6978,7 @@ export interface components {
              * @description The same at the right edge
              */
             ripRight?: number;
-            /** @description How it is cast of wood and resin; left out for all else */
+            /** @description How it is cast of wood and resin */
             river?: components["schemas"]["River"];
             /** @description Edges of the show face, unless there is an outline */
             show: components["schemas"]["SlabStation"][];
