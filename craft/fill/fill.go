@@ -40,8 +40,8 @@ type Layer struct {
 	Depth  float64 `json:"depth" mm:"0.2,200" doc:"How much of the depth it fills, mm"`
 }
 
-// air is how warm it is about a pour, °C, in a shop as warm as that.
-func (c Choice) air(shop float64) float64 { return max(shop, c.Warm) }
+// Air is how warm it is about a pour, °C, in a shop as warm as that.
+func (c Choice) Air(shop float64) float64 { return max(shop, c.Warm) }
 
 // Check reports an unknown choice.
 func (c Choice) Check(field string) (ps craft.Problems) {
@@ -257,12 +257,12 @@ func Choose(voids []Void, c Choice, temperature float64, feet bool) []Void {
 	for i := range out {
 		v := &out[i]
 		v.Number = i + 1
-		v.Options = rank(*v, kindOf(c.Resin), c.air(temperature), feet)
+		v.Options = rank(*v, kindOf(c.Resin), c.Air(temperature), feet)
 		v.Chosen = v.Options[0].Name
 		if name, ok := c.Fillers[v.Flaw]; ok {
 			v.Chosen, v.ByHand = name, true
 		}
-		v.told(c, kindOf(c.Resin), c.air(temperature))
+		v.told(c, kindOf(c.Resin), c.Air(temperature))
 	}
 	return out
 }

@@ -422,7 +422,7 @@ func tenth(v float64) float64 { return math.Round(v*10) / 10 }
 // fillers.
 func helps(r *stage.Record, voids []Void, c Choice, k Conditions) {
 	for _, resin := range Resins {
-		if resin.Name != c.Resin && resin.Coldest <= c.air(k.Temperature) {
+		if resin.Name != c.Resin && resin.Coldest <= c.Air(k.Temperature) {
 			r.Help("Use "+resin.Name+" resin", "fill", map[string]any{"resin": resin.Name})
 		}
 	}

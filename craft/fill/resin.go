@@ -199,7 +199,7 @@ const cupWeighs = 20
 // Pour reckons the resin for the voids that are filled with it; ok is false
 // when none is.
 func Pour(voids []Void, c Choice, k Conditions) (mix Mix, verdicts []craft.Verdict, ok bool) {
-	r, temperature := kindOf(c.Resin), c.air(k.Temperature)
+	r, temperature := kindOf(c.Resin), c.Air(k.Temperature)
 	var net, deepest float64
 	var warmest Void // of those in which a pour warms the most
 	var terms []craft.Term

@@ -53,7 +53,7 @@ func (b *drawn) pourings(mix *fill.Mix, log []plan.Entry, c fill.Choice) (out []
 			func(w plan.Window) bool { return !at.Before(w.From) && !at.After(w.To) })
 	}
 	for i := range mix.Pours {
-		out = append(out, mix.Follow(i, log, b.Shop.ScaleStep, max(b.Shop.Air.Temperature, c.Warm), here))
+		out = append(out, mix.Follow(i, log, b.Shop.ScaleStep, c.Air(b.Shop.Air.Temperature), here))
 	}
 	return out
 }
@@ -98,11 +98,9 @@ func (b *drawn) curing(mix *fill.Mix, log []plan.Entry, c fill.Choice) *cure {
 				e.Of = o.Of
 			}
 		}
-		if notes := fill.Noted(log, key); len(notes) > 0 {
-			for _, n := range notes {
-				if n.What == fill.NotePoured {
-					e.At = n.At
-				}
+		for _, n := range fill.Noted(log, key) {
+			if n.What == fill.NotePoured { // nearer than when the step was called finished
+				e.At = n.At
 			}
 		}
 		last, pour = e, i

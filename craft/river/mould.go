@@ -1,6 +1,7 @@
 package river
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -90,7 +91,7 @@ func (m Mould) On(sheets []Sheet, wall, kerf float64) Mould {
 	for i := range order {
 		order[i] = i
 	}
-	slices.SortStableFunc(order, func(a, b int) int { return cmpFloat(m.Parts[b].Width, m.Parts[a].Width) })
+	slices.SortStableFunc(order, func(a, b int) int { return cmp.Compare(m.Parts[b].Width, m.Parts[a].Width) })
 	for _, s := range sheets {
 		if math.Abs(s.Thickness-wall) > 1 {
 			continue

@@ -28,6 +28,7 @@ type Conditions struct {
 type Cast struct {
 	Volume craft.Figure `json:"volume" doc:"What the gap holds, ml"`
 	Guess  craft.Figure `json:"guess" doc:"The same by the mean of five widths, ml"`
+	Off    float64      `json:"off" doc:"By how much that guess is off, %"`
 	Widths [5]float64   `json:"widths" doc:"Of the gap at five places along it, mm"`
 	Least  float64      `json:"least" doc:"The narrowest of the gap between two banks, mm"`
 	Mix    *fill.Mix    `json:"mix,omitempty" doc:"The resin"`
@@ -115,15 +116,14 @@ func (r River) Make(k Conditions) (Cast, stage.Record) {
 		Source: "measured on the drawing",
 	}
 	guess := r.Guess()
-	off := 0.0
 	if volume > 0 {
-		off = (guess/volume - 1) * 100
+		out.Off = (guess/volume - 1) * 100
 	}
 	out.Guess = craft.Figure{
 		Key: "river.guess", Stage: craft.Fill, Label: "By the mean of five widths", Value: guess, Unit: craft.ML,
 		Formula: "mean of five widths × length × pour",
 		Terms: []craft.Term{
-			{Name: "off by", Value: off, Unit: craft.Percent}, {Name: "length", Value: r.Length, Unit: craft.MM},
+			{Name: "off by", Value: out.Off, Unit: craft.Percent}, {Name: "length", Value: r.Length, Unit: craft.MM},
 			{Name: "pour", Value: r.Depth, Unit: craft.MM},
 		},
 		Source: "as it is measured by hand",
@@ -244,9 +244,7 @@ func (r River) judge(out Cast, k Conditions) (all []craft.Verdict) {
 			})
 		}
 		if len(b.Under) == len(b.Show) {
-			if v, ok := r.airTrap(b, figure); ok {
-				add(v)
-			}
+			add(r.airTrap(b, figure))
 		}
 	}
 	gap := craft.Verdict{
@@ -298,7 +296,7 @@ func (r River) judge(out Cast, k Conditions) (all []craft.Verdict) {
 type figured func(key, label string, v float64, unit craft.Unit, formula string, terms ...craft.Term) craft.Figure
 
 // airTrap judges a bank whose face that lies up reaches farther into the river than the other.
-func (r River) airTrap(b Bank, figure figured) (craft.Verdict, bool) {
+func (r River) airTrap(b Bank, figure figured) craft.Verdict {
 	over, under := b.at(b.Thickness), b.at(0)
 	var hangs float64
 	for _, part := range over.Less(under) {
@@ -317,7 +315,7 @@ func (r River) airTrap(b Bank, figure figured) (craft.Verdict, bool) {
 	if v.Level != craft.Good {
 		v.Finding = b.Name + " overhangs the river: turn it over, or pour in two"
 	}
-	return v, true
+	return v
 }
 
 func (r River) inside() geom.Ring {

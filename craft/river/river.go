@@ -15,6 +15,7 @@
 package river
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -117,7 +118,7 @@ func checkRing(ps *craft.Problems, field string, r geom.Ring) {
 	}
 }
 
-// At is the bank's outline at a height above the bottom of the mould, in the river's frame; nil
+// at is the bank's outline at a height above the bottom of the mould, in the river's frame; nil
 // above the wood.
 func (b Bank) at(height float64) geom.Ring {
 	if height > b.Thickness {
@@ -181,50 +182,6 @@ func (r River) ribs(l level) []float64 {
 	return slices.CompactFunc(xs, func(a, b float64) bool { return math.Abs(b-a) < 1e-6 })
 }
 
-// gaps are the stretches across the mould at x that no wood fills, from the near wall to the far
-// one.
-func (r River) gaps(l level, x float64) (out [][2]float64) {
-	half := r.Width / 2
-	var wood [][2]float64
-	for _, ring := range l {
-		ys := ring.SpansAcross(x, nil)
-		for i := 0; i+1 < len(ys); i += 2 {
-			if from, to := max(ys[i], -half), min(ys[i+1], half); to > from {
-				wood = append(wood, [2]float64{from, to})
-			}
-		}
-	}
-	slices.SortFunc(wood, func(a, b [2]float64) int { return cmpFloat(a[0], b[0]) })
-	at := -half
-	for _, w := range wood {
-		if w[0] > at {
-			out = append(out, [2]float64{at, w[0]})
-		}
-		at = max(at, w[1])
-	}
-	if at < half {
-		out = append(out, [2]float64{at, half})
-	}
-	return out
-}
-
-func cmpFloat(a, b float64) int {
-	switch {
-	case a < b:
-		return -1
-	case a > b:
-		return 1
-	}
-	return 0
-}
-
-func total(gaps [][2]float64) (sum float64) {
-	for _, g := range gaps {
-		sum += g[1] - g[0]
-	}
-	return sum
-}
-
 // open is the area of a level that no wood fills, mm²: the mould less its banks, where two lie over
 // each other only once.
 func (r River) open(l level) float64 {
@@ -247,6 +204,18 @@ func (r River) open(l level) float64 {
 // levels is how many levels a pour is summed over (Simpson): edges run straight from face to face.
 const levels = 8
 
+// simpson is the mean of a value over the shares 0 to 1 of a height.
+func simpson(of func(share float64) float64) (mean float64) {
+	for k := range levels + 1 {
+		weight := 2 + 2*float64(k%2)
+		if k == 0 || k == levels {
+			weight = 1
+		}
+		mean += weight * of(float64(k)/levels) / levels / 3
+	}
+	return mean
+}
+
 // Volume is what the gap holds up to the depth of the pour, ml.
 func (r River) Volume() float64 {
 	// Where a bank ends below the surface, the sum is taken up to it and from it on.
@@ -263,14 +232,10 @@ func (r River) Volume() float64 {
 		if deep < 1e-9 {
 			continue
 		}
-		for k := range levels + 1 {
-			weight := 2 + 2*float64(k%2)
-			if k == 0 || k == levels {
-				weight = 1
-			}
-			share := min(max(float64(k)/levels, 1e-9), 1-1e-9)
-			sum += weight * r.open(r.level(from+share*deep)) * deep / levels / 3
-		}
+		sum += simpson(func(share float64) float64 {
+			inside := min(max(share, 1e-9), 1-1e-9) // a surface belongs to what lies below and above it
+			return r.open(r.level(from + inside*deep))
+		}) * deep
 	}
 	return sum / 1000
 }
@@ -300,7 +265,11 @@ func (r River) Widths() [5]float64 {
 	l := r.top()
 	for i := range out {
 		x := min(max(r.Length*float64(i)/4, 1e-6), r.Length-1e-6)
-		out[i] = total(r.gaps(l, x))
+		for _, m := range r.marks(l, x) {
+			if m.bank < 0 {
+				out[i] += m.to - m.from
+			}
+		}
 	}
 	return out
 }
@@ -390,7 +359,7 @@ func (r River) marks(l level, x float64) (out []mark) {
 			}
 		}
 	}
-	slices.SortFunc(out, func(a, b mark) int { return cmpFloat(a.from, b.from) })
+	slices.SortFunc(out, func(a, b mark) int { return cmp.Compare(a.from, b.from) })
 	at, all := -half, []mark{}
 	for _, m := range out {
 		if m.from > at {
@@ -475,14 +444,7 @@ func (r River) Lifts(own []species.Species) (out []Lift) {
 
 // volume is that of the bank up to a height, ml.
 func (b Bank) volume(to float64) (ml float64) {
-	for k := range levels + 1 {
-		weight := 2 + 2*float64(k%2)
-		if k == 0 || k == levels {
-			weight = 1
-		}
-		ml += weight * b.at(min(to*float64(k)/levels, b.Thickness)).Area() * to / levels / 3 / 1000
-	}
-	return ml
+	return simpson(func(share float64) float64 { return b.at(min(to*share, b.Thickness)).Area() }) * to / 1000
 }
 
 // Rings are the resin as a whole, then each bank upon it, in the panel's frame.

@@ -5770,6 +5770,11 @@ export interface components {
             mould: components["schemas"]["RiverMould"];
             /**
              * Format: double
+             * @description By how much that guess is off, %
+             */
+            off: number;
+            /**
+             * Format: double
              * @description How thick the panel comes out, mm
              */
             panel: number;

@@ -28,14 +28,13 @@ export function RiverPart({ doc: d, of, picked, onPick, on }: Props) {
   const { value, tables } = useWorkshop();
   const r = d.doc.river!;
   const edit = useRiver(d);
-  const off = of.volume.value > 0 ? (of.guess.value / of.volume.value - 1) * 100 : 0;
   return (
     <>
       <h2>River</h2>
       <p className="river-volume" role="status">
         <strong>{value(of.volume.value, "ml")}</strong> between the true edges; by the mean of five widths{" "}
-        {value(of.guess.value, "ml")}, {off >= 0 ? "+" : "−"}
-        {Math.abs(off).toFixed(1)} %.
+        {value(of.guess.value, "ml")}, {of.off >= 0 ? "+" : "−"}
+        {Math.abs(of.off).toFixed(1)} %.
       </p>
       <Row>
         <LengthField
