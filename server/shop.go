@@ -61,6 +61,7 @@ type Tables struct {
 	Fillers []fill.Filler   `json:"fillers" doc:"Ways to fill a void"`
 	Beneath []string        `json:"beneath" doc:"Fillers that may lie below another"`
 	Colours []string        `json:"colours" doc:"Ways to colour resin"`
+	Clear   []int           `json:"clear" doc:"Grits that resin may go on to: clear from the first, shining from the next"`
 	Grits   []int           `json:"grits" doc:"Abrasives, the coarsest first"`
 	Starts  []string        `json:"starts" doc:"Surfaces that sanding begins with"`
 	Raising []string        `json:"raising" doc:"Schools of raising the grain"`
@@ -95,7 +96,7 @@ var tables = Tables{
 	Edges: board.EdgeKinds, Recesses: board.RecessKinds, Fittings: fitting.Starts,
 	Flaws: stock.FlawMarks, Features: stock.FeatureMarks,
 	Resins: fill.Kinds(), Fillers: fill.Fillers, Beneath: fill.Underneath, Colours: fill.Colours,
-	Grits: sanding.Grits, Starts: sanding.Starts(),
+	Grits: sanding.Grits, Clear: sanding.ResinGrits(), Starts: sanding.Starts(),
 	Raising: sanding.Schools, Schools: finish.Schools,
 	Glues: glue.Glues, Constructions: glue.Constructions, Clamps: tool.ClampKinds,
 	Ranges: map[string]map[string]craft.Range{

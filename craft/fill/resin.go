@@ -153,6 +153,7 @@ type Mix struct {
 	Batches   int          `json:"batches" doc:"How many for each pour: the scale or the cup holds no more"`
 	TopUps    int          `json:"topUps" doc:"How often a pour is topped up while it sinks"`
 	TopUpML   float64      `json:"topUpMl" doc:"What that takes each time, ml; it is not in the first mix"`
+	BoxAt     float64      `json:"boxAt" doc:"What a warm box would be kept at, °C"`
 	CupML     float64      `json:"cupMl" doc:"What stays in each cup, ml"`
 	TackTo    float64      `json:"tackTo" doc:"Minutes after a pour until which the next bonds; 0 without a window"`
 	Scuffed   bool         `json:"scuffed" doc:"Each pour is sanded before the next"`
@@ -317,7 +318,7 @@ func Pour(voids []Void, c Choice, k Conditions) (mix Mix, verdicts []craft.Verdi
 		), Between: r.between(c.Scuff) * slow, TackTo: r.TackTo * 60 * slow, Scuffed: c.Scuff || r.TackTo == 0,
 		Batches: int(
 			batches,
-		), Colour: c.Colour.String(), TopUps: int(math.Round(k.Rules.Get(rule.TopUps))), Warm: c.Warm, CupML: cup,
+		), Colour: c.Colour.String(), TopUps: int(math.Round(k.Rules.Get(rule.TopUps))), Warm: c.Warm, CupML: cup, BoxAt: r.Coldest + warmer,
 		TopUpML: max(
 			net*soak*topUp/pours+cup,
 			leastMix/density,

@@ -14,7 +14,6 @@ import (
 const (
 	seenResin  = 1000 // a face's resin that is a surface of its own, mm²; less is a dot
 	resinHard  = 3000 // it is sanded as wood of that hardness, N
-	resinClear = 400  // the grit from which it is clear
 	resinSlow  = 320  // from that grit on slowly: it warms and smears
 	byHole     = 25   // so near a hole of a handle it counts as in it, mm
 	cutsOn     = 0.10 // share of the face over which one would cut on it
@@ -58,23 +57,18 @@ func (l *laid) withResin(of []sanding.Surface) []sanding.Surface {
 	}
 	area = math.Min(area, of[0].Area)
 	of[0].Area -= area
-	if patches := l.grain.Over(l.shaped.Outline); l.on.Slab.River != nil { // the wood beside it, by itself
-		var wood []stock.Patch
-		for _, p := range patches {
-			if p.Species.Name != river.ResinName {
-				wood = append(wood, p)
-			}
-		}
-		if len(wood) > 0 {
-			of[0].Wood = stock.Hardness(wood)
+	var wood []stock.Patch // beside cast resin, by itself
+	for _, p := range l.grain.Over(l.shaped.Outline) {
+		if p.Species.Name != river.ResinName {
+			wood = append(wood, p)
 		}
 	}
-	last := l.board.Sand.Resin
-	if last == 0 {
-		last = resinClear
+	if len(wood) > 0 {
+		of[0].Wood = stock.Hardness(wood)
 	}
 	return append(of, sanding.Surface{
-		Name: "resin", Area: area, Rate: 1, Wood: resinHard, From: of[0].From, Last: last, Slow: resinSlow,
+		Name: "resin", Area: area, Rate: 1, Wood: resinHard, From: of[0].From, Last: l.board.Sand.LastOfResin(),
+		Slow: resinSlow,
 	})
 }
 

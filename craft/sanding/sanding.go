@@ -469,6 +469,16 @@ func (p Plan) figures(c Conditions) []craft.Figure {
 	return out
 }
 
+// ResinGrits are the grits that resin may go on to: it is clear from the first, and shines from the
+// next on (rule).
+func ResinGrits() []int { return Grits[slices.Index(Grits, resinClear):] }
+
+// resinClear is the grit from which resin is clear (rule).
+const resinClear = 400
+
+// LastOfResin is the grit that resin is sanded to.
+func (c Choice) LastOfResin() int { return cmp.Or(c.Resin, resinClear) }
+
 // wetFrom is the grit from which resin is sanded wet (rule).
 const wetFrom = 600
 

@@ -2731,6 +2731,11 @@ export interface components {
              * @description Minutes between pours
              */
             between: number;
+            /**
+             * Format: double
+             * @description What a warm box would be kept at, °C
+             */
+            boxAt: number;
             /** @description In words */
             colour: string;
             /**
@@ -7512,6 +7517,8 @@ export interface components {
             blades: components["schemas"]["ToolBlade"][];
             /** @description Kinds of clamps */
             clamps: components["schemas"]["ToolClampKind"][];
+            /** @description Grits that resin may go on to: clear from the first, shining from the next */
+            clear: number[];
             /** @description Ways to colour resin */
             colours: string[];
             /** @description How the parts of a panel may stand */

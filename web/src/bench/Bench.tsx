@@ -45,11 +45,9 @@ interface Item {
 
 /** placeOf is where a board, or a panel, has its own page at a stage. */
 const placeOf = ({ course, glued, cast }: BenchBoard, stage: string): string =>
-  cast
-    ? `/timber/${course.subject.id}`
-    : glued
-      ? `/timber/${course.subject.id}?part=clamps`
-      : `/boards/${course.subject.id}?stage=${stage}`;
+  cast || glued
+    ? `/timber/${course.subject.id}${glued ? "?part=clamps" : ""}`
+    : `/boards/${course.subject.id}?stage=${stage}`;
 
 /** isPanel tells what is made of other pieces, glued up or cast, from a board. */
 const isPanel = (b: BenchBoard): boolean => Boolean(b.glued ?? b.cast);

@@ -45,11 +45,11 @@ export function SandPanel({ board: b, r, set, replace }: PanelProps) {
       {r.sanding.ladders.some((l) => l.surface === "resin") && (
         <Choice
           label="Resin on to"
-          value={String(s.resin ?? 0)}
-          options={[
-            { value: "0", label: "P400: it is clear" },
-            ...tables.grits.filter((g) => g > 400).map((g) => ({ value: String(g), label: `P${g}: it shines` })),
-          ]}
+          value={String(s.resin || tables.clear[0])}
+          options={tables.clear.map((g, i) => ({
+            value: String(g),
+            label: `P${g}: it ${i === 0 ? "is clear" : "shines"}`,
+          }))}
           onChange={(g) => set({ sand: { resin: Number(g) } })}
         />
       )}

@@ -65,7 +65,11 @@ export function Resin({ mix, chosen: c, choose: fill }: Props) {
           />
         </>
       )}
-      <Tick label="In a warm box" value={(c.warm ?? 0) > 0} onChange={(on) => fill({ warm: on ? 24 : undefined })} />
+      <Tick
+        label="In a warm box"
+        value={(c.warm ?? 0) > 0}
+        onChange={(on) => fill({ warm: on ? mix.boxAt : undefined })}
+      />
       {(c.warm ?? 0) > 0 && (
         <>
           <NumberField
