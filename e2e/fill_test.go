@@ -113,6 +113,26 @@ func TestACrackWithBlueResin(t *testing.T) {
 	s.do(chromedp.Navigate(s.url+"/logbook"), s.see("no pinholes left"), s.see("scale set to nought"))
 }
 
+// Without a signal a pour goes on in its order, by the grams of its plan; when the server is back, it
+// has all of it.
+func TestAPourWithoutASignal(t *testing.T) {
+	s := open(t, 390, 844)
+	s.enter()
+	s.upTo("Gatekeepers", "pour-1")
+	s.clock.advance(24 * time.Hour)
+	s.do(chromedp.Navigate(s.url+"/bench"), s.inCard("pour-1", "Start"), s.see("of resin, give or take"))
+	label := func(text string) Action {
+		return s.wait(fmt.Sprintf(`[...document.querySelectorAll(".pour-card label")].some((l) => l.innerText.startsWith(%q))`,
+			text))
+	}
+	s.gone()
+	s.do(s.press("Write it down"), s.see("go on by these figures"), label("Hardener poured"),
+		s.press("Write it down"), s.press("Start mixing"), s.press("It is poured in"), label("Resin poured"))
+	s.accessible("Pouring without the server")
+	s.back()
+	s.do(s.phase("watch"), s.see("Flame pass 1 of 2"))
+}
+
 // From one plank to a river with two boards on it: banks drawn apart, the volume live, the mould.
 func TestARiverFromOnePlank(t *testing.T) {
 	s := open(t, 1280, 800)

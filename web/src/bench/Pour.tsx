@@ -17,6 +17,7 @@ import { NumberField } from "../kit/fields";
 import { showClock } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
 import { useReadings } from "../timber/Meter";
+import { ahead, wantedOf } from "./ahead";
 import { clock } from "./clock";
 import type { Note, Press } from "./presses";
 
@@ -164,7 +165,7 @@ function Countdown({ what, until, now, over }: { what: string; until: string; no
 
 function Weighing({ board, step, now, note, pending, kept, of }: Props & { of: Pouring }) {
   const grams = useGrams();
-  const away = kept.some((p) => p.step === step.key);
+  const waiting = kept.filter((p) => p.step === step.key && p.note);
   const tell = (what: Note["what"], v = 0) => note(step.key, { what, value: v });
   const { ask } = of;
   return (
@@ -178,11 +179,6 @@ function Weighing({ board, step, now, note, pending, kept, of }: Props & { of: P
         For one: {grams(of.wanted.resinG)} resin, {grams(of.wanted.hardenerG)} hardener
         {of.wanted.pigmentG > 0 && <>, {grams(of.wanted.pigmentG)} pigment</>}.
       </p>
-      {away && (
-        <p className="wrong" role="status">
-          The server is away: go on by these figures; what you write down is kept, and reckoned when it is back.
-        </p>
-      )}
       {of.weighed.length > 0 && (
         <ul className="plain-list facts weighed">
           {of.weighed.map((w, i) => (
@@ -194,48 +190,53 @@ function Weighing({ board, step, now, note, pending, kept, of }: Props & { of: P
           ))}
         </ul>
       )}
-      {of.phase === "weigh" && ask && (
-        <Scale
-          key={`${of.batch}${ask.what}${ask.grams}`}
-          board={board}
-          of={of}
-          ask={ask}
-          note={note}
-          pending={pending}
-          away={away}
-        />
-      )}
-      {of.phase === "weigh" && ask?.short && (
-        <Button variant="outline-primary" disabled={pending} onClick={() => tell("enough")}>
-          It is enough
-        </Button>
-      )}
-      {of.phase === "mix" && (
-        <Button size="lg" disabled={pending} onClick={() => tell("mix")}>
-          Start mixing
-        </Button>
-      )}
-      {of.phase === "pour" && (
+      {waiting.length > 0 ? (
+        <Ahead of={of} kept={waiting} pending={pending} note={note} />
+      ) : (
         <>
-          {of.mixUntil && (
-            <Countdown
-              what="Mix for"
-              until={of.mixUntil}
-              now={now}
-              over="Mixed: into the second cup, once more, and pour."
+          {of.phase === "weigh" && ask && (
+            <Scale
+              key={`${of.batch}${ask.what}${ask.grams}`}
+              board={board}
+              of={of}
+              ask={ask}
+              note={note}
+              pending={pending}
             />
           )}
-          {of.workUntil && (
-            <Countdown
-              what="Worked within"
-              until={of.workUntil}
-              now={now}
-              over="Its working time is over: what thickens in the cup is set aside in the open, it gets hot."
-            />
+          {of.phase === "weigh" && ask?.short && (
+            <Button variant="outline-primary" disabled={pending} onClick={() => tell("enough")}>
+              It is enough
+            </Button>
           )}
-          <Button size="lg" disabled={pending} onClick={() => tell("poured")}>
-            It is poured in
-          </Button>
+          {of.phase === "mix" && (
+            <Button size="lg" disabled={pending} onClick={() => tell("mix")}>
+              Start mixing
+            </Button>
+          )}
+          {of.phase === "pour" && (
+            <>
+              {of.mixUntil && (
+                <Countdown
+                  what="Mix for"
+                  until={of.mixUntil}
+                  now={now}
+                  over="Mixed: into the second cup, once more, and pour."
+                />
+              )}
+              {of.workUntil && (
+                <Countdown
+                  what="Worked within"
+                  until={of.workUntil}
+                  now={now}
+                  over="Its working time is over: what thickens in the cup is set aside in the open, it gets hot."
+                />
+              )}
+              <Button size="lg" disabled={pending} onClick={() => tell("poured")}>
+                It is poured in
+              </Button>
+            </>
+          )}
         </>
       )}
       {of.last && (
@@ -244,6 +245,79 @@ function Weighing({ board, step, now, note, pending, kept, of }: Props & { of: P
         </p>
       )}
     </div>
+  );
+}
+
+/** Ahead goes on without the server, by what the plan of a batch asks for. */
+function Ahead({ of, kept, pending, note }: Pick<Props, "kept" | "pending" | "note"> & { of: Pouring }) {
+  const what = ahead(of, kept);
+  return (
+    <>
+      <p className="wrong" role="status">
+        The server is away: go on by these figures; what you write down is kept, and reckoned when it is back.
+      </p>
+      {what === "mix" || what === "poured" ? (
+        <Button size="lg" disabled={pending} onClick={() => note(of.step, { what, value: 0 })}>
+          {what === "mix" ? "Start mixing" : "It is poured in"}
+        </Button>
+      ) : (
+        <ByHand key={kept.length} of={of} what={what} grams={wantedOf(of, what)} pending={pending} note={note} />
+      )}
+    </>
+  );
+}
+
+interface ByHandProps extends Pick<Props, "pending" | "note"> {
+  of: Pouring;
+  what: Note["what"];
+  grams: number;
+}
+
+/** ByHand writes down what was poured of a part, as it was weighed on any scale. */
+function ByHand({ of, what, grams, pending, note }: ByHandProps) {
+  return (
+    <Amount
+      label={`${what[0].toUpperCase()}${what.slice(1)} poured`}
+      unit="g"
+      start={grams}
+      write="Write it down"
+      pending={pending}
+      onWrite={(value) => note(of.step, { what, value })}
+    />
+  );
+}
+
+interface AmountProps {
+  label: string;
+  unit?: string;
+  /** What stands there until something is typed. */
+  start: number;
+  write: string;
+  /** It is not what is to be done first. */
+  quiet?: boolean;
+  pending: boolean;
+  onWrite: (value: number) => Promise<void>;
+  children?: ReactNode;
+}
+
+/** Amount is a number that is typed and written down. */
+function Amount({ label, unit, start, write, quiet, pending, onWrite, children }: AmountProps) {
+  const [typed, setTyped] = useState<number | null>(null);
+  const value = typed ?? Number(start.toFixed(2));
+  return (
+    <form
+      className="pour-by-hand"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void onWrite(value).then(() => setTyped(null));
+      }}
+    >
+      <NumberField label={label} unit={unit} of="event.value" whole={!unit} value={value} onChange={setTyped} />
+      <Button type="submit" variant={quiet ? "outline-primary" : "primary"} disabled={pending}>
+        {write}
+      </Button>
+      {children}
+    </form>
   );
 }
 
@@ -257,17 +331,14 @@ function Scale({
   ask,
   note,
   pending,
-  away,
 }: {
   board: BenchBoard;
   of: Pouring;
   ask: NonNullable<Pouring["ask"]>;
   note: Props["note"];
   pending: boolean;
-  away: boolean;
 }) {
   const grams = useGrams();
-  const [typed, setTyped] = useState(Number(ask.grams.toFixed(1)));
   const instruments = useQuery({ queryKey: ["instruments"], queryFn: () => unwrap(api.GET("/api/instruments")) });
   const scales = (instruments.data ?? []).filter((i) => i.kind === "scale");
   return (
@@ -277,27 +348,8 @@ function Scale({
         {ask.mends ? "Add" : "Pour"} <strong>{grams(ask.grams)}</strong> of {ask.what}, give or take{" "}
         {grams(ask.tolerance)}.
       </p>
-      {scales.length > 0 && !away && (
-        <Live board={board} of={of} ask={ask} note={note} pending={pending} scales={scales} />
-      )}
-      <form
-        className="pour-by-hand"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void note(of.step, { what: ask.what, value: typed });
-        }}
-      >
-        <NumberField
-          label={`${ask.what[0].toUpperCase()}${ask.what.slice(1)} poured`}
-          unit="g"
-          of="event.value"
-          value={typed}
-          onChange={setTyped}
-        />
-        <Button type="submit" disabled={pending}>
-          Write it down
-        </Button>
-      </form>
+      {scales.length > 0 && <Live board={board} of={of} ask={ask} note={note} pending={pending} scales={scales} />}
+      <ByHand of={of} what={ask.what} grams={ask.grams} pending={pending} note={note} />
     </>
   );
 }
@@ -472,30 +524,25 @@ function Flame({ of, pending, tell }: WatchProps) {
 
 function TopUp({ of, pending, tell }: WatchProps) {
   const grams = useGrams();
-  const [ml, setML] = useState<number | null>(null);
-  const topped = ml ?? Number(of.topUpMl.toFixed(1));
   return (
-    <form
-      className="pour-by-hand"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void tell("top-up", topped).then(() => setML(null));
-      }}
+    <Amount
+      label="Topped up with"
+      unit="ml"
+      start={of.topUpMl}
+      write={`Top-up ${of.topUps + 1} of ${of.topUpsOf}`}
+      quiet
+      pending={pending}
+      onWrite={(ml) => tell("top-up", ml)}
     >
-      <NumberField label="Topped up with" unit="ml" of="event.value" value={topped} onChange={setML} />
-      <Button type="submit" variant="outline-primary" disabled={pending}>
-        Top-up {of.topUps + 1} of {of.topUpsOf}
-      </Button>
       <span className="facts">
         {grams(of.topUp.resinG)} resin, {grams(of.topUp.hardenerG)} hardener, mixed anew
       </span>
-    </form>
+    </Amount>
   );
 }
 
 function Looks({ of, pending, tell, now }: WatchProps & { now: number }) {
   const { value, shop } = useWorkshop();
-  const [lost, setLost] = useState(0);
   const next = of.looks.find((l) => !l.done && !l.away);
   const due = next !== undefined && Date.parse(next.at) <= now;
   useAlarm(due);
@@ -513,24 +560,21 @@ function Looks({ of, pending, tell, now }: WatchProps & { now: number }) {
           </li>
         ))}
       </ul>
+      {due && (
+        <strong className="look-due" role="alert">
+          Look now: does it leak, has it sunk?
+        </strong>
+      )}
       {next && (
-        <form
-          className="pour-by-hand"
-          onSubmit={(e) => {
-            e.preventDefault();
-            void tell("look", lost).then(() => setLost(0));
-          }}
-        >
-          {due && (
-            <strong className="look-due" role="alert">
-              Look now: does it leak, has it sunk?
-            </strong>
-          )}
-          <NumberField label="Lost since the last look" unit="ml" of="event.value" value={lost} onChange={setLost} />
-          <Button type="submit" variant={due ? "primary" : "outline-primary"} disabled={pending}>
-            Looked
-          </Button>
-        </form>
+        <Amount
+          label="Lost since the last look"
+          unit="ml"
+          start={0}
+          write="Looked"
+          quiet={!due}
+          pending={pending}
+          onWrite={(ml) => tell("look", ml)}
+        />
       )}
       {!next && of.phase !== "over" && <Account of={of} pending={pending} tell={tell} />}
     </>
@@ -540,50 +584,38 @@ function Looks({ of, pending, tell, now }: WatchProps & { now: number }) {
 /** Account is what went in, for what it teaches. */
 function Account({ of, pending, tell }: WatchProps) {
   const { value } = useWorkshop();
-  const [used, setUsed] = useState<number | null>(null);
-  const went = used ?? Number(of.stayed.toFixed(1));
   return (
-    <form
-      className="pour-by-hand"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void tell("used", went);
-      }}
+    <Amount
+      label="Went in and stayed"
+      unit="ml"
+      start={of.stayed}
+      write="Write it down"
+      pending={pending}
+      onWrite={(ml) => tell("used", ml)}
     >
-      <NumberField label="Went in and stayed" unit="ml" of="event.value" value={went} onChange={setUsed} />
-      <Button type="submit" disabled={pending}>
-        Write it down
-      </Button>
       <span className="facts">
         Mixed {value(of.mixed, "ml")}, lost {value(of.lost, "ml")}; the rest stayed in the cups.
       </span>
-    </form>
+    </Amount>
   );
 }
 
 function Pinholes({ step, note, pending }: Props) {
-  const [holes, setHoles] = useState(3);
+  const tell = (holes: number) => note(step.key, { what: "holes", value: holes });
   return (
-    <form
-      className="pour-card pour-by-hand"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void note(step.key, { what: "holes", value: holes });
-      }}
-    >
-      <NumberField
+    <div className="pour-card">
+      <Amount
         label="Pinholes under raking light, both faces"
-        of="event.value"
-        whole
-        value={holes}
-        onChange={setHoles}
-      />
-      <Button type="submit" variant="outline-primary" disabled={pending || holes === 0}>
-        So many
-      </Button>
-      <Button disabled={pending} onClick={() => note(step.key, { what: "holes", value: 0 })}>
-        None left
-      </Button>
-    </form>
+        start={3}
+        write="So many"
+        quiet
+        pending={pending}
+        onWrite={tell}
+      >
+        <Button disabled={pending} onClick={() => tell(0)}>
+          None left
+        </Button>
+      </Amount>
+    </div>
   );
 }
