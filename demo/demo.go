@@ -314,7 +314,7 @@ func Rivers(now time.Time) []Piece {
 		},
 		Done: []Done{
 			done("banks", 80, 9), done("plane-banks", 79, 14), done("seal-edges", 78, 10), done("mould-cut", 56, 9),
-			done("mould-tape", 55, 24), done("mould", 54.5, 14), done("leak-check", 30, 12), done("dam", 29.5, 15),
+			done("mould-tape", 55, 24), done("mould", 54.5, 14), done("dam", 30, 12), done("bed", 29.5, 15),
 			done("pour-1", 29, 31), done("watch-1", 28, 9),
 		},
 	}}

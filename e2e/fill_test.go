@@ -8,7 +8,6 @@ import (
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
-	"github.com/stretchr/testify/require"
 )
 
 // upTo finishes the steps of a board before the one with a key.
@@ -153,13 +152,6 @@ func TestARiverFromOnePlank(t *testing.T) {
 		)), s.saved())
 		assert.Greater(t, volume(), before, "drawn apart, it holds more")
 		s.do(s.see("A bank reaches out of the mould"))
-		wide := ask[string](
-			s,
-			`[...document.querySelectorAll("label")].find((l) => l.innerText === "Wide").control.value`,
-		)
-		width := 0.0
-		_, err := fmt.Sscanf(wide, "%g", &width)
-		require.NoError(t, err)
 		s.do(s.press("Undo"), s.wait(fmt.Sprintf(
 			`Math.abs(parseFloat(document.querySelector(".river-volume strong").innerText) - %g) < 1`, before)))
 		// By keys: a bank is picked and turned.
@@ -172,7 +164,7 @@ func TestARiverFromOnePlank(t *testing.T) {
 		s.accessible("Mould")
 	})
 	s.step("two boards on it", func() {
-		for _, name := range []string{"first", "second"} {
+		for range 2 {
 			s.do(
 				s.press("Lay a board on it"),
 				s.see("Take to the shop"),
@@ -180,7 +172,6 @@ func TestARiverFromOnePlank(t *testing.T) {
 				chromedp.NavigateBack(),
 				s.see("River of Chestnut"),
 			)
-			_ = name
 		}
 		s.do(s.part("Laid"), s.wait(`document.querySelectorAll(".ghost-board").length === 2`))
 		s.do(chromedp.Navigate(s.url+"/bench"), s.see("River of Chestnut"))

@@ -167,20 +167,12 @@ func Measure(s Site) []Void {
 			v.Outs = s.outs(f)
 			v.live = s.Live != nil && slices.ContainsFunc(v.Outs, s.Live)
 			if s.Grain != nil {
-				v.wood = s.Grain.At(Middle(f)).Species
+				v.wood = s.Grain.At(f.Middle()).Species
 			}
 			out = append(out, v)
 		}
 	}
 	return out
-}
-
-// Middle is a place about the middle of a flaw.
-func Middle(f stock.Flaw) geom.Point {
-	if len(f.Line) > 0 {
-		return f.Line[len(f.Line)/2]
-	}
-	return f.Centre
 }
 
 // void measures one flaw; its working names what was put in.
@@ -295,10 +287,7 @@ func (v Void) kept() bool { return v.kind == stock.Soft && v.wish == "" && v.pre
 // waits is how long it takes until the void can be worked, minutes: each layer, and what goes
 // on top.
 func (f Filler) waits(v Void) float64 {
-	wait := f.Wait
-	if f.layer > 0 {
-		wait *= max(1, math.Ceil(v.Depth/f.layer-1e-9))
-	}
+	wait := f.Wait * float64(f.layers(v.Depth))
 	if f.then != "" {
 		wait += fillerOf(f.then).Wait
 	}

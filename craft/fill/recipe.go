@@ -73,15 +73,21 @@ const topping = 3
 
 // takes tells whether something is put into the void at all.
 func (f Filler) takes() bool {
-	return f.Name != Leave && f.Name != SandOut && f.Name != Steam && f.Name != Hardened
+	_, without := endsOf[f.Name]
+	return !without
+}
+
+// layers is in how many layers a filler goes in so deep, mm.
+func (f Filler) layers(depth float64) int {
+	if f.layer == 0 {
+		return 1
+	}
+	return max(1, int(math.Ceil(depth/f.layer-1e-9)))
 }
 
 // coat adds a filler that fills so much of the depth.
 func (v *Void) coat(f Filler, depth float64) {
-	o := Coat{Filler: f.Name, Depth: depth, Layers: 1, Wait: f.Wait, Colour: v.shade(f.Name)}
-	if f.layer > 0 {
-		o.Layers = max(1, int(math.Ceil(depth/f.layer-1e-9)))
-	}
+	o := Coat{Filler: f.Name, Depth: depth, Layers: f.layers(depth), Wait: f.Wait, Colour: v.shade(f.Name)}
 	v.Coats = append(v.Coats, o)
 }
 
@@ -131,18 +137,15 @@ func (v Void) resinDepth() (mm float64) {
 // shade is which of a filler goes into wood like this: dark into dark wood, clear into light.
 func (v Void) shade(filler string) string {
 	dark := v.wood.HidesPencil()
-	tone := "clear"
-	if dark {
-		tone = "dark"
-	}
 	switch filler {
-	case ThinCA:
-		return tone
-	case MediumCA:
-		if dark {
-			return "dark, or tinted"
+	case ThinCA, MediumCA:
+		switch {
+		case !dark:
+			return "clear"
+		case filler == ThinCA:
+			return "dark"
 		}
-		return tone
+		return "dark, or tinted"
 	case Putty:
 		if v.zone == stock.HeartAndSap {
 			return "one for the heart, one for the sap"

@@ -10,7 +10,6 @@ import (
 	"idletimber/craft/fill"
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
-	"idletimber/craft/stock"
 )
 
 // cure is the last pour that was made on a board, and how far it has come.
@@ -62,13 +61,12 @@ func (b *drawn) pourings(mix *fill.Mix, log []plan.Entry, c fill.Choice) (out []
 func (l *laid) drawnVoids() []fill.Drawn {
 	out := []fill.Drawn{}
 	for _, v := range l.voids() {
-		k := slices.IndexFunc(l.on.wood.Flaws, func(f stock.Flaw) bool { return f.ID == v.Flaw })
 		d := fill.Drawn{
 			Number: v.Number, Void: v.Flaw, Outs: geom.Ring(v.Outs).Map(l.board.Placement.In),
-			At: l.board.Placement.In(fill.Middle(l.on.wood.Flaws[k])),
+			At: l.board.Placement.In(l.flaw(v).Middle()),
 		}
-		for _, at := range l.on.wood.Flaws[k].Sections() {
-			d.Paths = append(d.Paths, at.Footprint().Map(l.board.Placement.In).SVG())
+		for _, ring := range l.prints(v) {
+			d.Paths = append(d.Paths, ring.SVG())
 		}
 		out = append(out, d)
 	}

@@ -254,15 +254,26 @@ func (l *laid) conditions() *board.Conditions {
 		c.Usable = l.on.usable.Map(d.Placement.In)
 	}
 	for _, v := range l.voids() {
-		i := slices.IndexFunc(l.on.wood.Flaws, func(f stock.Flaw) bool { return f.ID == v.Flaw })
-		void := board.Void{Flaw: v.Flaw, Name: v.Name, Depth: v.Depth, Under: v.Under, Filled: v.Bears()}
-		for _, at := range l.on.wood.Flaws[i].Sections() {
-			void.Levels = append(void.Levels, at.Footprint().Map(d.Placement.In))
-		}
-		c.Voids = append(c.Voids, void)
+		c.Voids = append(c.Voids, board.Void{
+			Flaw: v.Flaw, Name: v.Name, Depth: v.Depth, Under: v.Under, Filled: v.Bears(), Levels: l.prints(v),
+		})
 	}
 	l.judged = c
 	return c
+}
+
+// flaw is the mark that a void is of.
+func (l *laid) flaw(v fill.Void) stock.Flaw {
+	i := slices.IndexFunc(l.on.wood.Flaws, func(f stock.Flaw) bool { return f.ID == v.Flaw })
+	return l.on.wood.Flaws[i]
+}
+
+// prints are the outlines of a void in its own frame, one where it does not go through askew.
+func (l *laid) prints(v fill.Void) (out []geom.Ring) {
+	for _, at := range l.flaw(v).Sections() {
+		out = append(out, at.Footprint().Map(l.board.Placement.In))
+	}
+	return out
 }
 
 // stray is how many times the usual it may stray in what is only looked at.

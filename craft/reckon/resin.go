@@ -12,11 +12,11 @@ import (
 
 // Rules of the trade for resin in a face.
 const (
-	seenResin  = 1000 // a face's resin that is a surface of its own, mm²; less is a dot
-	resinHard  = 3000 // it is sanded as wood of that hardness, N
-	resinSlow  = 320  // from that grit on slowly: it warms and smears
-	byHole     = 25   // so near a hole of a handle it counts as in it, mm
-	cutsOn     = 0.10 // share of the face over which one would cut on it
+	seenResin = 1000 // a face's resin that is a surface of its own, mm²; less is a dot
+	resinHard = 3000 // it is sanded as wood of that hardness, N
+	resinSlow = 320  // from that grit on slowly: it warms and smears
+	byHole    = 25   // so near a hole of a handle it counts as in it, mm
+	cutsOn    = 0.10 // share of the face over which one would cut on it
 )
 
 // resin is how much of both faces is resin, mm²: cast, or filled into voids.
@@ -127,12 +127,8 @@ func (l *laid) resinIn(ring geom.Ring) (area float64) {
 		if v.Tone == nil {
 			continue
 		}
-		for _, f := range l.on.wood.Flaws {
-			if f.ID == v.Flaw {
-				for _, part := range geom.Common(f.Footprint().Map(l.board.Placement.In), ring) {
-					area += part.Area()
-				}
-			}
+		for _, part := range geom.Common(l.prints(v)[0], ring) {
+			area += part.Area()
 		}
 	}
 	return area

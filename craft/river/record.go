@@ -489,7 +489,7 @@ func (r River) mouldSteps(rec *stage.Record, out Cast, k Conditions) {
 	rec.Use(stage.Hardware, "sealant", m.Sealant, craft.MM, SealKey)
 	rec.Use(stage.Hardware, "mould screws", float64(m.Screws), craft.Count, SealKey)
 	rec.Step("Leak check", "Water in the empty mould, ten minutes; then dry it through",
-		plan.Timed("leak-check", plan.Water, 12, 2, "a look after ten minutes", nil, k.Pace))
+		plan.Timed(fill.DamKey, plan.Water, 12, 2, "a look after ten minutes", nil, k.Pace))
 	downs := 0
 	for _, l := range out.Lifts {
 		if l.Newtons > 0 {
@@ -500,7 +500,7 @@ func (r River) mouldSteps(rec *stage.Record, out Cast, k Conditions) {
 	if downs > 0 {
 		text += fmt.Sprintf("; %d hold-downs on taped blocks: wood floats", downs)
 	}
-	s = rec.Step("Bed and clamp the banks", text, plan.Timed(fill.DamKey, plan.Dam, 6+2*float64(downs), 4,
+	s = rec.Step("Bed and clamp the banks", text, plan.Timed("bed", plan.Dam, 6+2*float64(downs), 4,
 		"two minutes a hold-down", nil, k.Pace))
 	s.Holding(plan.Level)
 }

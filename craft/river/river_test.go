@@ -358,7 +358,7 @@ func TestSteps(t *testing.T) {
 	}
 	assert.Equal(t, []string{
 		"banks", "plane-banks", "bark-off", "seal-edges", "mould-cut",
-		"mould-tape", "mould", "leak-check", "dam", "pour-1",
+		"mould-tape", "mould", "dam", "bed", "pour-1",
 		"watch-1", "demould", "scrape-sealant", "flatten-river", "pinholes-1", "pinholes-1-flush", "pinholes-2",
 		"pinholes-2-flush", "trim",
 	}, keys)

@@ -82,11 +82,7 @@ func bank(id string, v Slab, w stock.Wood, c cutBank) river.Bank {
 	}
 	for _, f := range v.Flaws {
 		f = f.In(geom.Placement{X: c.from, Y: at})
-		middle := f.Centre
-		if len(f.Line) > 0 {
-			middle = geom.Halfway(f.Line)
-		}
-		box := f.Footprint().Bounds()
+		box, middle := f.Footprint().Bounds(), f.Middle()
 		if (middle.Y >= 0) == left && box.MaxX > 0 && box.MinX < c.long && middle.X >= 0 && middle.X <= c.long {
 			b.Flaws = append(b.Flaws, f)
 		}
@@ -115,12 +111,22 @@ func Straightened(v Slab, id, resin string, rules rule.Set, own []species.Specie
 		}
 	}
 	r.Width = math.Ceil(reach) + beyond
-	b.At = geom.Placement{Y: -r.Width / 2}
-	if b.Show[2].Y < 0 {
-		b.At.X, b.At.Angle = r.Length, 180
-	}
+	b.At = along(b, r, true)
 	r.Banks = []river.Bank{b}
 	return r
+}
+
+// along is where a bank lies with its rip along the near wall of the mould, or along the far one:
+// turned end for end where its live edge would else look out.
+func along(b river.Bank, r river.River, near bool) geom.Placement {
+	at := geom.Placement{Y: r.Width / 2}
+	if near {
+		at.Y = -at.Y
+	}
+	if looksUp := b.Show[2].Y > 0; looksUp != near {
+		at.X, at.Angle = r.Length, 180
+	}
+	return at
 }
 
 // planedTo is how thick a piece is when both its faces are flat, mm, to the half below.
@@ -168,13 +174,7 @@ func NewRiver(pieces []Slab, ids []string, resin string, rules rule.Set, own []s
 		return mean
 	}
 	r.Width = math.Round(reach(near) + reach(far) + riverWidth)
-	near.At, far.At = geom.Placement{Y: -r.Width / 2}, geom.Placement{Y: r.Width / 2}
-	if near.Show[2].Y < 0 { // turned end for end, so that its live edge looks across
-		near.At.X, near.At.Angle = r.Length, 180
-	}
-	if far.Show[2].Y > 0 {
-		far.At.X, far.At.Angle = r.Length, 180
-	}
+	near.At, far.At = along(near, r, true), along(far, r, false)
 	r.Banks = []river.Bank{near, far}
 	return r, nil
 }

@@ -235,6 +235,17 @@ func (f Flaw) Prints() (show, under geom.Ring) {
 	return enters, leaves
 }
 
+// Middle is a place in the middle of the flaw where it opens: half way along a crack.
+func (f Flaw) Middle() geom.Point {
+	switch f.Kind {
+	case Crack:
+		return geom.Halfway(f.Line)
+	case Bark, Soft, Pocket:
+		return geom.Ring(f.Line).Centroid()
+	}
+	return f.Centre
+}
+
 // Bounds is a box that holds the flaw at every level, quicker to have than its
 // footprint.
 func (f Flaw) Bounds() geom.Bounds {

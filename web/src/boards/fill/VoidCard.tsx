@@ -1,5 +1,5 @@
 // One void: what fills it, in what order, and how it looks cut across.
-import { useState } from "react";
+import { useId } from "react";
 import Button from "react-bootstrap/Button";
 import type { Reckoned } from "../../api/client";
 import { Choice, LengthField, RemoveButton, Row, wordsOf } from "../../kit/fields";
@@ -113,7 +113,7 @@ const fillings: Record<string, string> = { putty: "#b08d57", "glue and sanding d
 /** CutAcross is the void cut across, true to size, with what goes in from the bottom up. */
 function CutAcross({ v, thickness }: { v: Void; thickness: number }) {
   const { value } = useWorkshop();
-  const [id] = useState(() => `cut-${Math.random().toString(36).slice(2)}`);
+  const id = useId().replace(/[^a-z0-9]/gi, "");
   const told = v.coats.map((c) => `${c.filler} ${value(c.depth, "mm")} deep`).join(", then ");
   const half = Math.max(...v.profile.map((p) => Math.abs(p.x)), 1);
   // As much of the thickness as the void needs to be seen, from the face on which it opens.

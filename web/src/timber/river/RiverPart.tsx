@@ -4,7 +4,7 @@ import { Curing } from "../../boards/fill/Curing";
 import { Resin } from "../../boards/fill/Resin";
 import { Steps } from "../../boards/Steps";
 import type { Doc } from "../../kit/document/useDocument";
-import { Choice, LengthField, NumberField, Row, Tick } from "../../kit/fields";
+import { Choice, LengthField, NumberField, Row, Tick, wordsOf } from "../../kit/fields";
 import { Amounts } from "../../kit/parts";
 import { useWorkshop } from "../../kit/workshop";
 import { Across, OnSheet } from "./RiverDrawing";
@@ -70,7 +70,7 @@ export function RiverPart({ doc: d, of, picked, onPick, on }: Props) {
         <Choice
           label="Resin"
           value={r.fill.resin}
-          options={tables.resins as never[]}
+          options={wordsOf(tables.resins)}
           onChange={(resin) => edit((now) => ({ fill: { ...now.fill, resin } }))}
         />
       )}
