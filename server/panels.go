@@ -15,7 +15,6 @@ import (
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
-	"idletimber/craft/river"
 	"idletimber/craft/slab"
 	"idletimber/craft/stock"
 	"idletimber/formats"
@@ -346,16 +345,8 @@ func (s *Server) recordPanel(ctx context.Context, in *recordIn) (*pieceOut, erro
 	default:
 		err = s.recordStep(ctx, course, j.Log, in.Body, resin)
 	}
-	if err == nil && resin != "" && in.Body.Event == plan.Undo {
-		err = answer(s.Store.DropPour(ctx, workshop, in.ID, in.Body.Step))
-	}
-	if finished := in.Body.Event == plan.Finish; err == nil && wood.River != nil && finished {
-		switch in.Body.Step {
-		case river.BanksKey:
-			err = s.cutBanks(ctx, *j.Slab.River)
-		case river.DemouldKey:
-			err = s.keepMould(ctx, *j.Slab)
-		}
+	if err == nil && wood.River != nil {
+		err = s.atRiver(ctx, in.ID, *j.Slab, in.Body)
 	}
 	if err != nil {
 		return nil, err

@@ -7,9 +7,12 @@ import (
 	"fmt"
 	"net/http"
 	"slices"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"idletimber/craft/fill"
+	"idletimber/craft/plan"
 	"idletimber/craft/river"
 	"idletimber/craft/slab"
 	"idletimber/craft/stock"
@@ -107,23 +110,41 @@ func (s *Server) cutBanks(ctx context.Context, r river.River) error {
 	return nil
 }
 
-// keepMould counts the use of a mould: one that was made for a river goes on the shelf.
-func (s *Server) keepMould(ctx context.Context, v slab.Slab) error {
+// atRiver does what an event of a step of a river brings with it: its wood is off the rack once it is
+// cut, its mould on the shelf once it is off, and a pour that was not teaches nothing.
+func (s *Server) atRiver(ctx context.Context, id string, v slab.Slab, event Event) error {
+	switch finished, undone := event.Event == plan.Finish, event.Event == plan.Undo; {
+	case finished && event.Step == river.BanksKey:
+		return s.cutBanks(ctx, *v.River)
+	case finished && event.Step == river.DemouldKey:
+		return s.keepMould(ctx, v, 1)
+	case undone && event.Step == river.DemouldKey:
+		return s.keepMould(ctx, v, -1)
+	case undone && strings.HasPrefix(event.Step, fill.PourKey):
+		return answer(s.Store.DropPour(ctx, account(ctx).Workshop, id, event.Step))
+	}
+	return nil
+}
+
+// keepMould counts a use of the mould of a river: one that was made for it goes on the shelf. Taken
+// back, with -1, it is counted off again, and one that was never used is on no shelf.
+func (s *Server) keepMould(ctx context.Context, v slab.Slab, uses int) error {
 	workshop := account(ctx).Workshop
 	at, version, err := s.Store.Shop(ctx, workshop)
 	if err != nil {
 		return answer(err)
 	}
-	r := v.River
-	i := slices.IndexFunc(at.Moulds, func(k river.Kept) bool { return k.Name == r.Kept })
-	if i >= 0 && r.Kept != "" {
-		at.Moulds = slices.Clone(at.Moulds)
-		at.Moulds[i].Uses++
-	} else {
-		at.Moulds = append(slices.Clone(at.Moulds), river.Kept{
-			Name: "mould of " + v.Name, Length: r.Length, Width: r.Width, Height: r.Mould().Height, Uses: 1,
+	r, name := v.River, cmp.Or(v.River.Kept, "mould of "+v.Name)
+	at.Moulds = slices.Clone(at.Moulds)
+	i := slices.IndexFunc(at.Moulds, func(k river.Kept) bool { return k.Name == name })
+	if i < 0 {
+		i = len(at.Moulds)
+		at.Moulds = append(at.Moulds, river.Kept{
+			Name: name, Length: r.Length, Width: r.Width, Height: r.Mould().Height,
 		})
 	}
+	at.Moulds[i].Uses += uses
+	at.Moulds = slices.DeleteFunc(at.Moulds, func(k river.Kept) bool { return k.Name == name && k.Uses <= 0 })
 	return answer(s.Store.SaveShop(ctx, workshop, at, version))
 }
 

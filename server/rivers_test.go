@@ -86,6 +86,9 @@ func TestARiverFromTheRack(t *testing.T) {
 	require.Len(t, moulds, 1)
 	assert.Equal(t, "mould of Weir river", moulds[0].(object)["name"])
 	assert.EqualValues(t, 1, moulds[0].(object)["uses"])
+	press(object{"step": "demould", "event": "undo", "minutes": 0})
+	_, shop = m.call("GET", "/api/shop", nil)
+	assert.Empty(t, shop["shop"].(object)["moulds"], "it is not off after all")
 }
 
 // Asked for again under its name, because the answer was lost, it is there once, and its wood is kept.
