@@ -121,8 +121,8 @@ func TestAPourWithoutASignal(t *testing.T) {
 	s.clock.advance(24 * time.Hour)
 	s.do(chromedp.Navigate(s.url+"/bench"), s.inCard("pour-1", "Start"), s.see("of resin, give or take"))
 	label := func(text string) Action {
-		return s.wait(fmt.Sprintf(`[...document.querySelectorAll(".pour-card label")].some((l) => l.innerText.startsWith(%q))`,
-			text))
+		return s.wait(fmt.Sprintf(
+			`[...document.querySelectorAll(".pour-card label")].some((l) => l.innerText.startsWith(%q))`, text))
 	}
 	s.gone()
 	s.do(s.press("Write it down"), s.see("go on by these figures"), label("Hardener poured"),

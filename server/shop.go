@@ -61,7 +61,7 @@ type Tables struct {
 	Fillers []fill.Filler   `json:"fillers" doc:"Ways to fill a void"`
 	Beneath []string        `json:"beneath" doc:"Fillers that may lie below another"`
 	Colours []string        `json:"colours" doc:"Ways to colour resin"`
-	Clear   []int           `json:"clear" doc:"Grits that resin may go on to: clear from the first, shining from the next"`
+	Clear   []int           `json:"clear" doc:"Grits that resin may go on to, the first of which clears it"`
 	Grits   []int           `json:"grits" doc:"Abrasives, the coarsest first"`
 	Starts  []string        `json:"starts" doc:"Surfaces that sanding begins with"`
 	Raising []string        `json:"raising" doc:"Schools of raising the grain"`

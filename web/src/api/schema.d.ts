@@ -7517,7 +7517,7 @@ export interface components {
             blades: components["schemas"]["ToolBlade"][];
             /** @description Kinds of clamps */
             clamps: components["schemas"]["ToolClampKind"][];
-            /** @description Grits that resin may go on to: clear from the first, shining from the next */
+            /** @description Grits that resin may go on to, the first of which clears it */
             clear: number[];
             /** @description Ways to colour resin */
             colours: string[];

@@ -176,7 +176,7 @@ export function MouldPart({ doc: d, of }: Pick<Props, "doc" | "of">) {
             { value: "", label: "a new mould" },
             ...(shop.moulds ?? []).map((k) => ({
               value: k.name,
-              label: `${k.name}, ${length(k.length)} × ${length(k.width)}, used ${k.uses === 1 ? "once" : `${k.uses} times`}`,
+              label: `${k.name}, ${length(k.length)} × ${length(k.width)}, used ${k.uses}×`,
             })),
           ]}
           onChange={(kept) => edit(() => ({ kept: kept || undefined }))}
