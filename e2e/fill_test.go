@@ -157,7 +157,8 @@ func TestARiverFromOnePlank(t *testing.T) {
 		// By keys: a bank is picked and turned.
 		s.do(run(`document.querySelector(".drawing svg").focus()`), chromedp.KeyEvent("n"),
 			s.wait(`document.querySelector(".bank.is-picked") != null`), chromedp.KeyEvent("["), s.saved())
-		s.do(s.press("Undo"))
+		s.do(s.press("Undo"), s.press("Turn it over"), s.saved(),
+			s.wait(`!document.body.innerText.includes("A bank reaches out of the mould")`), s.press("Undo"))
 	})
 	s.step("the mould", func() {
 		s.do(s.part("Mould"), s.see("Sealant, a bead of"), s.see("long wall"))

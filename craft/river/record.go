@@ -79,6 +79,8 @@ type Drawn struct {
 	Under string `json:"under" doc:"The face that lies down"`
 	Light string `json:"light" doc:"Lighter colour, #rrggbb"`
 	Dark  string `json:"dark" doc:"Darker colour, #rrggbb"`
+
+	Over geom.Placement `json:"over" doc:"Where it lies when it is turned over, its live edge to the same side"`
 }
 
 // leaks is how much of the gap is lost on the way, as a share (rule).
@@ -96,7 +98,7 @@ func (r River) Make(k Conditions) (Cast, stage.Record) {
 		wood, _ := species.FindIn(k.Own, b.Species)
 		out.Banks = append(out.Banks, Drawn{
 			ID: b.ID, Name: b.Name, Path: b.at(b.Thickness).SVG(), Under: b.at(0).SVG(),
-			Light: wood.Light, Dark: wood.Dark,
+			Light: wood.Light, Over: b.over(), Dark: wood.Dark,
 		})
 	}
 	if kept, ok := r.kept(k.Shelf); ok {
@@ -314,6 +316,16 @@ func (r River) airTrap(b Bank, figure figured) craft.Verdict {
 	}
 	if v.Level != craft.Good {
 		v.Finding = b.Name + " overhangs the river: turn it over, or pour in two"
+		banks := slices.Clone(r.Banks)
+		for i := range banks {
+			if banks[i].ID == b.ID {
+				banks[i].At = b.over()
+			}
+		}
+		v.Remedies = []craft.Remedy{{
+			On: craft.OnPiece, Label: "Turn " + b.Name + " over",
+			Patch: craft.Patch{"river": map[string]any{"banks": banks}},
+		}}
 	}
 	return v
 }

@@ -145,6 +145,17 @@ func (r River) Panel() float64 { return max(1, r.Depth-2*faced) }
 // faced is what flattening takes off a face of a cast panel, mm (rule).
 const faced = 0.5
 
+// over is where the bank lies when it is turned over and end for end: along the same wall, its live
+// edge to the same side.
+func (b Bank) over() geom.Placement {
+	was := b.Show.Map(b.At.Out).Bounds()
+	at := b.At
+	at.Flip, at.Angle = !at.Flip, math.Remainder(at.Angle+180, 360)
+	is := b.Show.Map(at.Out).Bounds()
+	at.X, at.Y = at.X+was.MinX-is.MinX, at.Y+was.MinY-is.MinY
+	return at
+}
+
 // level is the mould at a height: where the wood of the banks is.
 type level []geom.Ring
 

@@ -409,3 +409,30 @@ func BenchmarkMake(b *testing.B) {
 		r.Make(k)
 	}
 }
+
+// Turned over, a bank lies along the same wall, its live edge looks to the same side, and what
+// overhung does no more: near and far, turned by any angle.
+func TestABankTurnedOver(t *testing.T) {
+	for _, far := range []bool{false, true} {
+		for _, angle := range []float64{0, 2, -3} {
+			b := bank("b", far, 360, 70, 6, 12, 26)
+			b.At.Angle += angle
+			turned := b
+			turned.At = b.over()
+			was, is := b.Show.Map(b.At.Out), turned.Show.Map(turned.At.Out)
+			assert.InDelta(t, was.Bounds().MinX, is.Bounds().MinX, 1e-9)
+			assert.InDelta(t, was.Bounds().MinY, is.Bounds().MinY, 1e-9)
+			assert.Equal(t, b.At.Flip, !turned.At.Flip)
+			twice := turned
+			twice.At = turned.over()
+			assert.InDelta(t, b.At.X, twice.At.X, 1e-6)
+			assert.InDelta(t, b.At.Y, twice.At.Y, 1e-6)
+			r := sampleRiver()
+			r.Banks = []Bank{b}
+			over := func() craft.Level { return judged(t, r, Conditions{}, "river-air").Level }
+			assert.Equal(t, craft.Mind, over())
+			r.Banks[0] = turned
+			assert.Equal(t, craft.Good, over())
+		}
+	}
+}

@@ -6448,6 +6448,8 @@ export interface components {
             light: string;
             /** @description Of its piece */
             name: string;
+            /** @description Where it lies when it is turned over, its live edge to the same side */
+            over: components["schemas"]["GeomPlacement"];
             /** @description The face that lies up, as SVG path data in the river's frame */
             path: string;
             /** @description The face that lies down */

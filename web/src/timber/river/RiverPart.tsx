@@ -1,4 +1,5 @@
 // A river: its banks, what the gap holds, its resin, its mould and its work.
+import Button from "react-bootstrap/Button";
 import type { OfRiver, River, Slab, Wood } from "../../api/client";
 import { Curing } from "../../boards/fill/Curing";
 import { Resin } from "../../boards/fill/Resin";
@@ -58,7 +59,15 @@ export function RiverPart({ doc: d, of, picked, onPick, on }: Props) {
       </Row>
       <h3>Banks</h3>
       {r.banks.map((b) => (
-        <BankFields key={b.id} bank={b} picked={picked === b.id} onPick={onPick} on={on} edit={edit} />
+        <BankFields
+          key={b.id}
+          bank={b}
+          over={of.banks.find((o) => o.id === b.id)?.over}
+          picked={picked === b.id}
+          onPick={onPick}
+          on={on}
+          edit={edit}
+        />
       ))}
       {of.mix ? (
         <Resin
@@ -86,13 +95,15 @@ export function RiverPart({ doc: d, of, picked, onPick, on }: Props) {
 
 interface BankProps {
   bank: Bank;
+  /** Where it lies when it is turned over. */
+  over?: Bank["at"];
   picked: boolean;
   onPick: (id: string) => void;
   on: ReturnType<typeof useBanks>;
   edit: ReturnType<typeof useRiver>;
 }
 
-function BankFields({ bank: b, picked, onPick, on, edit }: BankProps) {
+function BankFields({ bank: b, over, picked, onPick, on, edit }: BankProps) {
   const { length } = useWorkshop();
   const change = (next: Partial<Bank>, kind?: string) =>
     edit((now) => ({ banks: now.banks.map((o) => (o.id === b.id ? { ...o, ...next } : o)) }), kind);
@@ -148,11 +159,11 @@ function BankFields({ bank: b, picked, onPick, on, edit }: BankProps) {
               onChange={(bark) => change({ bark })}
             />
           </Row>
-          <Tick
-            label="Turned over"
-            value={b.at.flip ?? false}
-            onChange={(flip) => on.place(b.id, (at) => ({ flip, y: at.y }), "flip")}
-          />
+          {over && (
+            <Button size="sm" variant="outline-primary" onClick={() => on.place(b.id, () => over, "over")}>
+              Turn it over
+            </Button>
+          )}
         </>
       )}
     </div>
