@@ -19,6 +19,7 @@ type Slot struct {
 	Name   string     `json:"name" doc:"What it is"`
 	How    string     `json:"-"` // it is cut, in words
 	Of     string     `json:"-"` // the fitting that it belongs to
+	Full   bool       `json:"-"` // what is let into it fills it
 }
 
 // Ring is the slot's place on its face.

@@ -76,15 +76,8 @@ func noBit(r tool.Router, recess Recess, name string) craft.Verdict {
 	return v
 }
 
-// Gouged tells whether a recess is worked by hand, because no bit owned cuts it.
-func (s Shaped) Gouged(r tool.Router) bool {
-	for _, c := range s.Cavities {
-		if bitFor(r, c.Recess) == 0 {
-			return true
-		}
-	}
-	return false
-}
+// Gouged tells whether the recess is worked by hand, because no bit owned cuts it.
+func (r Recess) Gouged(by tool.Router) bool { return bitFor(by, r) == 0 }
 
 // bendFine is how far an outline may stray whose bends are measured, mm: a
 // radius of 25 comes out within a hundredth then.

@@ -27,36 +27,18 @@ const (
 	NoteLeak     = "leak"     // it leaks at a place
 	NoteUsed     = "used"     // so many ml went in and stayed
 	NoteHoles    = "holes"    // so many pinholes were found
-	NoteBack     = "back"     // the note before was a mistake
 )
 
 // Notes lists what can be noted.
 var Notes = []string{
 	NoteTare, NoteResin, NoteHardener, NotePigment, NoteEnough, NoteMix, NotePoured, NoteHeat, NoteTopUp, NoteLook,
-	NoteLeak, NoteUsed, NoteHoles, NoteBack,
-}
-
-// Noted are the notes on a step, oldest first; what was taken back is not among them, nor what was
-// noted before the step itself was.
-func Noted(log []plan.Entry, step string) (out []plan.Entry) {
-	for _, e := range log {
-		switch {
-		case e.Step == step && e.Event == plan.Undo:
-			out = nil
-		case e.Step != step || e.Event != plan.Noted:
-		case e.What == NoteBack:
-			out = out[:max(0, len(out)-1)]
-		default:
-			out = append(out, e)
-		}
-	}
-	return out
+	NoteLeak, NoteUsed, NoteHoles, plan.Back,
 }
 
 // LooksAt are the looks for pinholes in a log, the first round first.
 func LooksAt(log []plan.Entry) (out []Look) {
 	for round := 1; ; round++ {
-		notes := Noted(log, fmt.Sprintf("%s%d", PinholeKey, round))
+		notes := plan.Notes(log, fmt.Sprintf("%s%d", PinholeKey, round))
 		i := slices.IndexFunc(notes, func(e plan.Entry) bool { return e.What == NoteHoles })
 		if i < 0 {
 			return out
@@ -163,14 +145,14 @@ func (m Mix) Follow(i int, log []plan.Entry, step, air float64, here func(time.T
 	}
 	p.TopUp.ResinG, p.TopUp.HardenerG = m.split(m.TopUpML)
 	p.TopUp.PigmentG = m.pigmentIn(p.TopUp)
-	for _, e := range Noted(log, DamKey) {
+	for _, e := range plan.Notes(log, DamKey) {
 		if e.What == NoteLeak && e.Place != nil {
 			p.Leaks = append(p.Leaks, *e.Place)
 		}
 	}
 	var cup cup
 	var looks []plan.Entry
-	for _, e := range Noted(log, p.Step) {
+	for _, e := range plan.Notes(log, p.Step) {
 		at := e.At
 		p.Last = e.What
 		switch e.What {
@@ -321,7 +303,7 @@ func (p Pouring) Sample() (s Poured, ok bool) {
 // can.
 func Unfit(step, what string, value float64, hasPlace bool) (ps craft.Problems) {
 	at := map[string][]string{
-		DamKey: {NoteLeak, NoteBack}, PinholeKey: {NoteHoles, NoteBack}, PourKey: Notes,
+		DamKey: {NoteLeak, plan.Back}, PinholeKey: {NoteHoles, plan.Back}, PourKey: Notes,
 	}
 	for prefix, allowed := range at {
 		if !strings.HasPrefix(step, prefix) || strings.HasSuffix(step, FlushKey) {
@@ -393,7 +375,7 @@ func Said(what string, value float64) string {
 			return "no pinholes left"
 		}
 		return fmt.Sprintf("%g pinholes", value)
-	case NoteBack:
+	case plan.Back:
 		return "the note before was a mistake"
 	}
 	return ""

@@ -92,7 +92,7 @@ func TestAPourStepByStep(t *testing.T) {
 	assert.True(t, over)
 	assert.InDelta(t, 60, taught.Net, 1e-9)
 	assert.InDelta(t, 2, taught.Cups, 1e-9)
-	p = a.note(NoteBack, 0)
+	p = a.note(plan.Back, 0)
 	assert.Equal(t, Settling, p.Phase, "taken back")
 	a.log = append(a.log, plan.Entry{Step: PourKey + "1", Event: plan.Undo, At: a.at})
 	assert.Equal(t, Weighing, a.now().Phase, "not begun after all: nothing of it counts")
@@ -190,7 +190,7 @@ func TestRoundsEndWhenNoneAreLeft(t *testing.T) {
 	assert.Equal(t, 2, rounds(look(3, 0)))
 	assert.Equal(t, 0, Choice{}.rounds(Conditions{Looks: []Look{{1, 0}}}))
 	// One that was mistaken is taken back.
-	log = append(log, plan.Entry{Step: PinholeKey + "3", Event: plan.Noted, What: NoteBack, At: evening})
+	log = append(log, plan.Entry{Step: PinholeKey + "3", Event: plan.Noted, What: plan.Back, At: evening})
 	assert.Equal(t, 3, rounds(LooksAt(log)))
 }
 

@@ -1,434 +1,415 @@
-// Package finish reckons oils, pastes and curing finishes: grams a coat, the
-// waits between, and when a board is ready for food. Areas in mm², masses in
-// grams, times in minutes unless said otherwise.
+// Package finish reckons oils, pastes and curing finishes: a list of coats and acts, grams a coat,
+// the waits that end with somebody's hand and those that end by themselves, and when a board is
+// ready for food. Areas in mm², masses in grams, times in minutes unless said otherwise.
 package finish
 
 import (
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 
 	"idletimber/craft"
 	"idletimber/craft/plan"
 	"idletimber/craft/stage"
 )
 
-// Choice is how a board is finished.
-type Choice struct {
-	School string  `json:"school" enum:"oil,oil bath,oil then paste,paste alone,hard wax,curing oil" doc:"Its name"`
-	Coats  int     `json:"coats" doc:"0 for the school's usual number; of oil then paste, the coats of oil"`
-	Ratio  float64 `json:"ratio" range:"1,10" doc:"Oil to wax in the paste, by mass"`
-}
-
-// School is a way to finish, by its usual figures; a product's data sheet
-// overrides them.
-type School struct {
-	Name    string  `json:"name" doc:"As the trade calls it"`
-	Coats   int     `json:"coats" doc:"How many are usual"`
-	Most    int     `json:"most" doc:"The most coats"`
-	Face    float64 `json:"face" doc:"First coat on face grain, g/m²"`
-	Soak    float64 `json:"soak" doc:"Minutes until wiped"`
-	Between float64 `json:"between" doc:"Minutes between coats"`
-	Buff    float64 `json:"buff" doc:"Minutes after the coat until it is buffed; negative when it is not"`
-	Food    float64 `json:"food" doc:"Days after the last coat until food"`
-	Curing  bool    `json:"curing" doc:"Its rags heat themselves"`
-	Words   string  `json:"words" doc:"What it is, in a note"`
-	paste   bool    // a coat of paste comes last
-}
-
-// The schools.
-const (
-	Oil          = "oil"
-	OilBath      = "oil bath"
-	OilThenPaste = "oil then paste"
-	PasteAlone   = "paste alone"
-	HardWax      = "hard wax"
-	CuringOil    = "curing oil"
-)
-
-// Paste is the product of the coats that hold wax; every other school is called
-// by its product, or takes oil.
-const Paste = "paste"
-
-const hour, day = 60, 24 * 60
-
-// Schools lists the ways to finish.
-var Schools = []School{
-	{
-		Name:    Oil,
-		Words:   "food-grade mineral oil",
-		Coats:   3,
-		Most:    4,
-		Face:    70,
-		Soak:    2 * hour,
-		Between: 12 * hour,
-		Buff:    -1,
-		Food:    3,
-	},
-	{Name: OilBath, Words: "food-grade mineral oil", Coats: 1, Most: 1, Face: 110, Soak: 12 * hour, Buff: -1, Food: 3},
-	{
-		Name:    OilThenPaste,
-		Words:   "oil and beeswax",
-		Coats:   1,
-		Most:    2,
-		Face:    70,
-		Soak:    12 * hour,
-		Between: 12 * hour,
-		Buff:    20,
-		Food:    3,
-		paste:   true,
-	},
-	{
-		Name:    PasteAlone,
-		Words:   "oil and beeswax paste",
-		Coats:   1,
-		Most:    2,
-		Face:    25,
-		Soak:    15,
-		Between: 12 * hour,
-		Buff:    0,
-		Food:    1,
-	},
-	{
-		Name:    HardWax,
-		Words:   "hard-wax oil",
-		Coats:   2,
-		Most:    3,
-		Face:    30,
-		Soak:    15,
-		Between: 24 * hour,
-		Buff:    15,
-		Food:    14,
-		Curing:  true,
-	},
-	{
-		Name:    CuringOil,
-		Words:   "a curing oil",
-		Coats:   3,
-		Most:    5,
-		Face:    40,
-		Soak:    15,
-		Between: 24 * hour,
-		Buff:    -1,
-		Food:    30,
-		Curing:  true,
-	},
-}
-
-// EndGrain is how many times as much end grain drinks (rule).
-const EndGrain = 3.5
-
-// pasteFace is what a coat of paste takes on face grain, g/m².
-const pasteFace = 25
-
-// Find is the school of that name; the first when there is none.
-func Find(name string) School {
-	for _, s := range Schools {
-		if s.Name == name {
-			return s
-		}
-	}
-	return Schools[0]
-}
-
-// Check reports an unknown choice.
-func (c Choice) Check(field string) (ps craft.Problems) {
-	ps.InRange(field, c)
-	names := make([]string, len(Schools))
-	for i, s := range Schools {
-		names[i] = s.Name
-	}
-	ps.OneOf(field+".school", c.School, names...)
-	ps.Range(field+".coats", float64(c.Coats), 0, float64(Find(c.School).Most))
-	return ps
-}
-
-// Surface is what drinks: the whole of it and the end grain in it, mm².
-type Surface struct{ Whole, End float64 }
-
-// Grams that a coat of so many g/m² takes.
-func (s Surface) Grams(perM2 float64) float64 {
-	return (s.Whole - s.End + s.End*EndGrain) * perM2 / 1e6
-}
-
-// Coat is one coat.
+// Coat is one coat as it is put on.
 type Coat struct {
-	Product string  `json:"product" enum:"oil,paste,hard wax,curing oil" doc:"What is put on"`
-	Grams   float64 `json:"grams" doc:"What it takes, g"`
-	Soak    float64 `json:"soak" doc:"Minutes until wiped"`
-	Buff    float64 `json:"buff" doc:"Minutes until buffed; negative when it is not"`
-	Wait    float64 `json:"wait" doc:"Minutes until the next coat"`
+	Key     string   `json:"key" doc:"Of the step that puts it on"`
+	Product string   `json:"product" doc:"What is put on"`
+	On      []string `json:"on" doc:"Parts of the board, in their order"`
+	Grams   float64  `json:"grams" doc:"What it takes, g"`
+	Soak    float64  `json:"soak" doc:"Minutes until it is wiped or buffed, in this air"`
+	Wipe    bool     `json:"wipe" doc:"What stays wet is wiped off"`
+	Haze    float64  `json:"haze" doc:"Minutes from then until it is buffed"`
+	Buff    bool     `json:"buff" doc:"It is buffed"`
+	Wait    float64  `json:"wait" doc:"Minutes until what comes next"`
+	Sand    int      `json:"sand" doc:"Grit that it is rubbed with then; 0 for none"`
+	Looked  string   `json:"looked,omitempty" enum:"dry,full" doc:"What a look has found"`
 
 	Working craft.Figure `json:"working" doc:"The grams"`
 }
 
-// PasteMix is oil and wax melted together.
-type PasteMix struct {
-	Grams  float64 `json:"grams" doc:"All of it, g"`
-	OilG   float64 `json:"oilG" doc:"Oil, g"`
-	OilML  float64 `json:"oilMl" doc:"Oil, ml"`
-	WaxG   float64 `json:"waxG" doc:"Wax, g"`
-	WaxML  float64 `json:"waxMl" doc:"Wax, ml"`
-	Weeps  float64 `json:"weeps" doc:"Temperature above which it sweats, °C"`
-	MeltAt float64 `json:"meltAt" doc:"Beeswax melts from, °C"`
-}
-
-// Densities, g/ml.
-const (
-	oilDensity = 0.85
-	waxDensity = 0.96
-)
-
-// MixPaste splits grams of paste at n parts of oil to one of wax by mass.
-func MixPaste(grams, n float64) PasteMix {
-	oil, wax := grams*n/(n+1), grams/(n+1)
-	return PasteMix{
-		Grams:  grams,
-		OilG:   oil,
-		OilML:  oil / oilDensity,
-		WaxG:   wax,
-		WaxML:  wax / waxDensity,
-		Weeps:  weeps(n),
-		MeltAt: 62,
-	}
-}
-
-// weeps interpolates the guide: 50 °C at 2:1, 45 at 3:1, 40 at 4:1.
-func weeps(n float64) float64 { return min(55, max(35, 60-5*n)) }
-
 // Plan is how a board is finished.
 type Plan struct {
-	School School       `json:"school" doc:"Way to finish"`
-	Coats  []Coat       `json:"coats" doc:"In their order"`
-	Grams  craft.Figure `json:"grams" doc:"All coats"`
-	Paste  *PasteMix    `json:"paste,omitempty" doc:"What of the paste is mixed, where the school has one"`
-	Food   craft.Figure `json:"food" doc:"Days after the last coat until food"`
+	Name     string       `json:"name" doc:"Of the school, or the maker's own"`
+	Coats    []Coat       `json:"coats" doc:"In their order"`
+	Acts     []Act        `json:"acts" doc:"The whole list, as looks have left it"`
+	Added    int          `json:"added" doc:"Coats that looks have added"`
+	Dropped  int          `json:"dropped" doc:"Coats that looks have left out"`
+	Grams    craft.Figure `json:"grams" doc:"All coats"`
+	Paste    *PasteMix    `json:"paste,omitempty" doc:"What of the paste is mixed, where there is one"`
+	Bath     *Tub         `json:"bath,omitempty" doc:"The oil in the tub, where there is one"`
+	Food     craft.Figure `json:"food" doc:"Days after the last coat until food"`
+	Curing   bool         `json:"curing" doc:"Its rags heat themselves"`
+	Words    string       `json:"words" doc:"What it is finished with, in a note"`
+	Contents []string     `json:"contents" doc:"What is in it, for the note"`
+	Nut      bool         `json:"nut" doc:"It may hold nut oil"`
+	Tint     string       `json:"tint" doc:"What it does to the colour" enum:"neutral,warm,brown"`
+	Heat     float64      `json:"heat" doc:"Temperature that it bears, °C"`
+	Washes   float64      `json:"washes" doc:"Washes until it is as bare as a board without"`
 }
 
-// Make plans the coats over a surface in a shop of a temperature in °C: the plan, and
-// the record of the stage.
-func Make(s Surface, c Choice, temperature float64, pace plan.Pace) (Plan, stage.Record) {
-	school := Find(c.School)
-	n := c.Coats
-	if n == 0 {
-		n = school.Coats
-	}
-	out := Plan{School: school}
-	product := Oil
-	switch school.Name {
-	case HardWax, CuringOil:
-		product = school.Name
-	case PasteAlone:
-		product = Paste
-	}
-	first := s.Grams(school.Face)
-	grams := first
-	for range n {
-		coat := Coat{Product: product, Grams: grams, Soak: school.Soak, Buff: school.Buff, Wait: school.Between}
-		if school.paste {
-			coat.Buff = -1
-		}
-		out.Coats = append(out.Coats, coat)
-		grams /= 2
-	}
-	if school.paste {
-		out.Coats = append(out.Coats, Coat{Product: Paste, Grams: s.Grams(pasteFace), Soak: school.Buff, Buff: 0})
-	}
-	out.Coats[len(out.Coats)-1].Wait = 0
-	var total, paste float64
-	for i := range out.Coats {
-		coat := &out.Coats[i]
-		coat.Working = s.working(i, *coat, school)
-		total += coat.Grams
-		if coat.Product == Paste {
-			paste += coat.Grams
-		}
-	}
-	if paste > 0 {
-		p := MixPaste(paste, c.Ratio)
-		out.Paste = &p
-	}
-	out.Grams = craft.Figure{
-		Key: "finish.grams", Stage: craft.Finish, Label: "Finish, all coats", Value: total, Unit: craft.Gram,
-		Formula: "(side grain + 3.5 × end grain) × grams a square metre, each further coat half of the one before",
-		Terms: []craft.Term{
-			{Name: "whole surface", Value: s.Whole / 1e6, Unit: craft.M2},
-			{Name: "of it end grain", Value: s.End / 1e6, Unit: craft.M2},
-			{
-				Name:  "first coat",
-				Value: school.Face,
-				Unit:  "g/m²",
-			},
-			{Name: "first coat takes", Value: first, Unit: craft.Gram},
-			{Name: "coats", Value: float64(len(out.Coats))},
-		},
-		Source: "usual figures for " + school.Name + "; the product's data sheet overrides them", Rule: true,
-	}
-	out.Food = craft.Figure{
-		Key: "finish.food", Stage: craft.Finish, Label: "Rest before food", Value: school.Food, Unit: craft.Day,
-		Formula: "days after the last coat", Source: "usual figures for " + school.Name + "; the product's data " +
-			"sheet decides", Rule: true,
-	}
-	r := stage.Record{Stage: craft.Finish, Figures: []craft.Figure{out.Grams}}
-	if out.Paste != nil {
-		r.Figures = append(r.Figures, out.Paste.workings(c.Ratio)...)
-	}
-	r.Figures = append(r.Figures, out.Food)
-	out.steps(&r, s, c, temperature, pace)
-	helps(&r, c)
-	return out, r
+// Conditions is what a plan needs to know.
+type Conditions struct {
+	Temperature float64 // of the shop, °C
+	Warm        bool    // its day lies in the warm months
+	Tub         *Inside // of the tub; nil where none is owned, or not measured
+	Log         []plan.Entry
+	Habit       Habit
+	Washed      map[string]float64 // washes until bare, by product, as the maker's trials have it
+	Pace        plan.Pace
 }
 
-// unattended is from how long a soak on nobody comes back for it by the clock, minutes.
-const unattended = 6 * hour
+// Unattended is from how long a soak on nobody comes back for it by the clock, minutes.
+const Unattended = 6 * hour
+
+// stiff is the temperature below which wax is stiff and soaks take twice as long, °C (rule).
+const stiff = 15
+
+// soak is how long something soaks in air of a temperature, minutes.
+func (k Conditions) soak(minutes float64) float64 {
+	if k.Temperature < stiff {
+		return 2 * minutes
+	}
+	return minutes
+}
 
 // flashOff is how long spirits take to flash off, minutes: 20 at 20 °C, twice as long
 // for each 10 °C colder (rule).
 func flashOff(temperature float64) float64 { return 20 * math.Pow(2, (20-temperature)/10) }
 
-// steps lists the work: wipe, then each coat with its soak, its wiping or haze, its
-// buffing and the wait for the next one. Whoever puts it on comes back to wipe.
-func (p Plan) steps(r *stage.Record, s Surface, c Choice, temperature float64, pace plan.Pace) {
-	dust := r.Step(
-		"Wipe off the dust",
-		"Spirits also show the colour; let them flash off",
-		plan.Work("wipe", plan.Wipe, 1, pace),
-	)
-	dust.Wait, dust.WaitFor = flashOff(temperature), "spirits to flash off"
-	m2 := s.Whole / 1e6
+// Make plans a finish over a surface: the plan, and the record of the stage.
+func Make(s Surface, c Choice, k Conditions) (Plan, stage.Record) {
+	out := Plan{Name: c.School, Contents: []string{}, Tint: Neutral}
+	if len(c.List) > 0 && c.Name != "" {
+		out.Name = c.Name
+	}
+	out.Acts, out.Added, out.Dropped = followed(c.Acts(), k.Log)
+	out.coats(s, k)
+	out.products(c, k)
+	out.sums(s, c, k)
+	r := stage.Record{Stage: craft.Finish, Figures: []craft.Figure{out.Grams}}
+	if out.Paste != nil {
+		r.Figures = append(r.Figures, out.Paste.workings(c.Ratio)...)
+	}
+	if out.Bath != nil {
+		r.Figures = append(r.Figures, out.Bath.figures()...)
+	}
+	r.Figures = append(r.Figures, out.Food)
+	r.Verdicts = out.judge(s, c, k)
+	out.steps(&r, s, c, k)
+	helps(&r, c)
+	return out, r
+}
+
+// coats works out what every coat takes, and how long.
+func (p *Plan) coats(s Surface, k Conditions) {
+	before := map[string]float64{} // g/m² of the last coat of a product, by product and parts
+	for _, a := range p.Acts {
+		product, ok := ProductOf(a.Product)
+		if !ok {
+			continue
+		}
+		n := len(p.Coats) + 1
+		coat := Coat{
+			Key: fmt.Sprintf("%s%d", CoatKey, n), Product: a.Product, On: ordered(a.On), Soak: k.soak(a.Soak),
+			Wipe: a.Wipe, Haze: a.Haze, Buff: a.Buff, Wait: a.Wait, Sand: a.Sand, Looked: looked(k.Log, n),
+		}
+		key := a.Product + "/" + strings.Join(coat.On, "/")
+		per, again := a.Face, false
+		switch last, had := before[key]; {
+		case per == 0 && had:
+			per, again = last/2, true
+		case per == 0:
+			per = product.Face
+		}
+		before[key] = per
+		habit := k.Habit.of(a.Product)
+		coat.Grams = s.Grams(per, a.On, product) * habit
+		coat.Working = s.working(n, coat, product, per, again, habit)
+		p.Coats = append(p.Coats, coat)
+	}
+}
+
+// ordered are the parts that a coat is for, in the order in which they are coated; all of them where
+// none is named.
+func ordered(on []string) (out []string) {
+	for _, part := range Parts {
+		if len(on) == 0 || slices.Contains(on, part) {
+			out = append(out, part)
+		}
+	}
+	return out
+}
+
+// products gathers what its products say of the whole.
+func (p *Plan) products(c Choice, k Conditions) {
+	var words []string
+	p.Heat = math.Inf(1)
+	for _, coat := range p.Coats {
+		product, _ := ProductOf(coat.Product)
+		if !slices.Contains(words, product.Words) {
+			words, p.Contents = append(words, product.Words), append(p.Contents, product.Contents)
+		}
+		p.Curing, p.Nut = p.Curing || product.Cures, p.Nut || product.Nut
+		if product.Tint == Brown || p.Tint == Neutral {
+			p.Tint = product.Tint
+		}
+		heat := product.Heat
+		if product.Wax {
+			heat = weeps(c.Ratio)
+		}
+		if heat > 0 {
+			p.Heat = min(p.Heat, heat)
+		}
+		washes := product.Washes
+		if own, ok := k.Washed[product.Name]; ok {
+			washes = own
+		}
+		p.Washes = max(p.Washes, washes)
+	}
+	if math.IsInf(p.Heat, 1) {
+		p.Heat = 0
+	}
+	if slices.Equal(words, []string{"food-grade mineral oil", "oil and beeswax paste"}) {
+		words = []string{"oil and beeswax"}
+	}
+	p.Words = "nothing"
+	if n := len(words); n > 0 {
+		p.Words = words[n-1]
+		if n > 1 {
+			p.Words = strings.Join(words[:n-1], ", ") + " and " + p.Words
+		}
+	}
+}
+
+// sums are what all coats take, what of it is paste, and the rest before food.
+func (p *Plan) sums(s Surface, c Choice, k Conditions) {
+	var total, paste float64
+	var terms []craft.Term
 	for i, coat := range p.Coats {
-		key := fmt.Sprintf("coat-%d", i+1)
-		title, detail := fmt.Sprintf("Coat %d: %s", i+1, coat.Product),
-			craft.In(math.Round(coat.Grams*10)/10, craft.Gram)
-		step := r.Step(title, detail, plan.Work(key, plan.Coat, m2, pace).On(coat.Product))
-		step.Wait, step.WaitFor, step.Attended = coat.Soak, coat.Product+" to soak in", coat.Soak < unattended
-		if coat.Product == Paste {
-			r.Use(stage.Finish, "oil, in the paste", coat.Grams*c.Ratio/(c.Ratio+1), craft.Gram, key)
-			r.Use(stage.Finish, "beeswax, in the paste", coat.Grams/(c.Ratio+1), craft.Gram, key)
-		} else {
-			r.Use(stage.Finish, coat.Product, coat.Grams, craft.Gram, key)
+		total += coat.Grams
+		if product, _ := ProductOf(coat.Product); product.Wax {
+			paste += coat.Grams
 		}
-		rest := plan.Rack
-		if c.School == OilBath {
-			rest = plan.Bath
-		}
-		if coat.Product == Paste {
-			step.WaitFor = "paste to haze"
-		} else {
-			step.Holding(rest)
-			step = r.Step("Wipe off what stays wet", "", plan.Work(fmt.Sprintf("wipe-%d", i+1), plan.Wipe, 1, pace))
-		}
-		last := i == len(p.Coats)-1
-		if coat.Buff >= 0 {
-			if coat.Product != Paste {
-				step.Wait, step.WaitFor, step.Attended = coat.Buff, coat.Product+" to haze", true
-			}
-			step.Holding(rest)
-			step = r.Step("Buff", "", plan.Work(fmt.Sprintf("buff-%d", i+1), plan.Buff, m2, pace))
-		}
-		if !last {
-			step.Wait, step.WaitFor = coat.Wait, "the next coat"
-		}
-		step.Holding(rest)
-		if last {
-			step.Rest = p.Food.Value * day
-		}
+		terms = append(terms, craft.Term{
+			Name: fmt.Sprintf("coat %d, %s", i+1, coat.Product), Value: coat.Grams, Unit: craft.Gram,
+		})
 	}
+	if paste > 0 {
+		mix := MixPaste(max(paste, c.Batch), c.Ratio)
+		p.Paste = &mix
+	}
+	if slices.ContainsFunc(p.Acts, func(a Act) bool { return a.Bath }) && k.Tub != nil {
+		tub := k.Tub.filled(s, 1)
+		p.Bath = &tub
+	}
+	p.Grams = craft.Figure{
+		Key: "finish.grams", Stage: craft.Finish, Label: "Finish, all coats", Value: total, Unit: craft.Gram,
+		Formula: "the sum of the coats", Terms: append(terms,
+			craft.Term{Name: "whole surface", Value: s.Whole / 1e6, Unit: craft.M2},
+			craft.Term{Name: "of it end grain", Value: s.End / 1e6, Unit: craft.M2},
+			craft.Term{Name: "thirst of the wood", Value: s.thirst()}),
+		Source: "usual figures for its products; their data sheets override them", Rule: true,
+	}
+	p.Food = p.food()
 }
 
-// helps lists the quicker schools, and one coat in place of several.
-func helps(r *stage.Record, c Choice) {
-	for _, school := range []string{PasteAlone, Oil, OilThenPaste} {
-		if school != c.School {
-			r.Help("Finish with "+school, "finish", map[string]any{"school": school, "coats": 0})
-		}
-	}
-	if c.Coats != 1 {
-		r.Help("One coat only", "finish", map[string]any{"coats": 1})
-	}
-}
-
-// working shows how the grams of the i-th coat came about.
-func (s Surface) working(i int, coat Coat, school School) craft.Figure {
+// food is how long it rests after its last coat, days. What does not cure settles from the last coat
+// on; what cures goes on curing under what lies on it, from its own coat.
+func (p *Plan) food() craft.Figure {
 	f := craft.Figure{
-		Key: "finish.coat", Stage: craft.Finish, Label: fmt.Sprintf("Coat %d, %s", i+1, coat.Product),
-		Value: coat.Grams, Unit: craft.Gram, Rule: true,
-		Source: "usual figures for " + school.Name + "; the product's data sheet overrides them",
+		Key: "finish.food", Stage: craft.Finish, Label: "Rest before food", Unit: craft.Day,
+		Formula: "the longest of its products, days after the last coat; of one that cures, after its own",
+		Source:  "usual figures for its products; their data sheets decide", Rule: true,
 	}
-	per := school.Face
-	switch {
-	case school.paste && coat.Product == Paste:
-		per = pasteFace
-	case i > 0:
-		f.Formula, f.Terms = "half of the coat before", []craft.Term{
-			{Name: "the coat before", Value: 2 * coat.Grams, Unit: craft.Gram},
+	after := 0.0 // minutes from the coat at hand to the last
+	last := true
+	for i := len(p.Acts) - 1; i >= 0; i-- {
+		a := p.Acts[i]
+		product, ok := ProductOf(a.Product)
+		if !last {
+			after += a.Wait
 		}
-		return f
-	}
-	f.Formula = "(side grain + 3.5 × end grain) × grams a square metre"
-	f.Terms = []craft.Term{
-		{Name: "side grain", Value: (s.Whole - s.End) / 1e6, Unit: craft.M2},
-		{Name: "end grain", Value: s.End / 1e6, Unit: craft.M2},
-		{Name: "takes", Value: per, Unit: "g/m²"},
+		if ok {
+			need := product.Food
+			if product.Cures {
+				need = max(0, need-after/day)
+			}
+			if product.Food > 0 {
+				f.Terms = append(f.Terms, craft.Term{Name: product.Name, Value: product.Food, Unit: craft.Day})
+			}
+			f.Value, last = max(f.Value, need), false
+			after += a.Soak + a.Haze
+		}
 	}
 	return f
 }
 
-// workings shows how a paste of n parts of oil to one of wax is mixed.
-func (p PasteMix) workings(n float64) []craft.Figure {
-	figure := func(key, label string, v float64, unit craft.Unit, formula, source string,
-		terms ...craft.Term) craft.Figure {
-		return craft.Figure{
-			Key:     key,
-			Stage:   craft.Finish,
-			Label:   label,
-			Value:   v,
-			Unit:    unit,
-			Formula: formula,
-			Terms:   terms,
-			Source:  source,
-			Rule:    true,
+// working shows how the grams of a coat came about.
+func (s Surface) working(n int, coat Coat, p Product, per float64, again bool, habit float64) craft.Figure {
+	whole, end := s.of(coat.On)
+	f := craft.Figure{
+		Key: "finish.coat", Stage: craft.Finish, Label: fmt.Sprintf("Coat %d, %s", n, coat.Product),
+		Value: coat.Grams, Unit: craft.Gram, Rule: true,
+		Formula: "(side grain + 3.5 × end grain) × grams a square metre × thirst of the wood × your own coats",
+		Terms: []craft.Term{
+			{Name: "side grain", Value: (whole - end) / 1e6, Unit: craft.M2},
+			{Name: "end grain", Value: end / 1e6, Unit: craft.M2},
+			{Name: "takes", Value: per, Unit: "g/m²"},
+			{Name: "thirst of the wood", Value: s.thirst()},
+			{Name: "your own coats, against the usual", Value: habit},
+		},
+		Source: "usual figures for " + coat.Product + "; the product's data sheet overrides them",
+	}
+	if again {
+		f.Formula += "; a further coat takes half of the one before"
+	}
+	if p.Water {
+		f.Formula = "surface × grams a square metre of dry grounds, half as much water"
+		f.Terms = []craft.Term{{Name: "surface", Value: whole / 1e6, Unit: craft.M2}, {Name: "takes", Value: per, Unit: "g/m²"}}
+	}
+	return f
+}
+
+// steps lists the work: wipe, then each coat with its soak, its wiping, its haze, its
+// buffing, the wait for what comes next and the rub. Whoever puts it on comes back to wipe.
+func (p Plan) steps(r *stage.Record, s Surface, c Choice, k Conditions) {
+	dust := r.Step(
+		"Wipe off the dust",
+		"Spirits also show the colour; turn the rag, gloves on, and let them flash off outdoors",
+		plan.Work("wipe", plan.Wipe, 1, k.Pace),
+	)
+	dust.Wait, dust.WaitFor = flashOff(k.Temperature), "spirits to flash off"
+	n := 0
+	var last *plan.Step
+	for _, a := range p.Acts {
+		rest := plan.Rack
+		if a.Bath {
+			rest = plan.Bath
+		}
+		if a.Product != "" {
+			n++
+			last = p.put(r, s, c, k, a, n, rest)
+		}
+		if last == nil { // it begins with a wait, or a rub
+			last = dust
+		}
+		if a.Wait > 0 {
+			last.Wait, last.WaitFor = last.Wait+a.Wait, "the next coat"
+			if a.Wait >= day {
+				last.WaitFor = "what is on it to cure"
+			}
+			if a.Product != "" {
+				last.Holding(rest)
+			}
+		}
+		if a.Sand > 0 {
+			last = p.rub(r, s, k, a, n)
 		}
 	}
-	grams, parts := craft.Term{
-		Name:  "paste",
-		Value: p.Grams,
-		Unit:  craft.Gram,
-	}, craft.Term{
-		Name:  "oil to one of wax",
-		Value: n,
+	if last != nil {
+		last.Rest = p.Food.Value * day
 	}
-	return []craft.Figure{
-		figure(
-			"finish.paste-oil",
-			"Oil in the paste",
-			p.OilG,
-			craft.Gram,
-			"paste × n ÷ (n + 1), by mass",
-			"ratio by mass",
-			grams,
-			parts,
-			craft.Term{Name: "by volume", Value: p.OilML, Unit: craft.ML},
-		),
-		figure(
-			"finish.paste-wax",
-			"Wax in the paste",
-			p.WaxG,
-			craft.Gram,
-			"paste ÷ (n + 1), by mass",
-			"ratio by mass",
-			grams,
-			parts,
-			craft.Term{Name: "by volume", Value: p.WaxML, Unit: craft.ML},
-		),
-		figure(
-			"finish.weeps",
-			"The paste sweats above",
-			p.Weeps,
-			craft.Celsius,
-			"60 − 5 × n",
-			"guide: {50 °C} at 2:1, {45 °C} at 3:1, {40 °C} at 4:1",
-			parts,
-			craft.Term{Name: "beeswax melts from", Value: p.MeltAt, Unit: craft.Celsius},
-		),
+}
+
+// put are the steps of a coat, until it is buffed or wiped; the last of them.
+func (p Plan) put(r *stage.Record, s Surface, c Choice, k Conditions, a Act, n int, rest string) *plan.Step {
+	coat := p.Coats[n-1]
+	product, _ := ProductOf(a.Product)
+	whole, _ := s.of(a.On)
+	m2 := whole / 1e6
+	step := r.Step(fmt.Sprintf("Coat %d: %s", n, coat.Product), p.tell(a, coat, product, k),
+		plan.Work(coat.Key, plan.Coat, m2, k.Pace).On(coat.Product))
+	p.use(r, c, coat, product, a)
+	if step.Wait = coat.Soak; !coat.Wipe && coat.Buff { // it is left to haze on it
+		step.Wait += coat.Haze
+	}
+	if step.Wait > 0 {
+		step.WaitFor = coat.Product + " to soak in"
+		if product.Wax && !coat.Wipe {
+			step.WaitFor = "paste to haze"
+		}
+		step.Attended = step.Wait < Unattended && (coat.Wipe || coat.Buff)
+	}
+	step.Holding(rest)
+	if coat.Wipe {
+		tell := ""
+		if product.Water {
+			tell = "Wipe, then vacuum the grounds off"
+		} else if !product.Cures {
+			tell = "Look first: dry again, it wants another coat; still wet on top, it has enough"
+		}
+		step = r.Step("Wipe off what stays wet", tell, plan.Work(fmt.Sprintf("%s%d", WipeKey, n), plan.Wipe, 1, k.Pace))
+	}
+	if !coat.Buff {
+		return step
+	}
+	if coat.Wipe && coat.Haze > 0 {
+		step.Wait, step.WaitFor, step.Attended = coat.Haze, coat.Product+" to haze", coat.Haze < Unattended
+		step.Holding(plan.Rack)
+	}
+	return r.Step("Buff", "", plan.Work(fmt.Sprintf("%s%d", BuffKey, n), plan.Buff, m2, k.Pace))
+}
+
+// tell is how a coat is put on, in words.
+func (p Plan) tell(a Act, coat Coat, product Product, k Conditions) string {
+	tell := []string{craft.In(math.Round(coat.Grams*10)/10, craft.Gram)}
+	if product.Water {
+		tell[0] += " of grounds, stirred with " + craft.In(math.Round(coat.Grams*5)/10, craft.ML) + " of water"
+	}
+	switch {
+	case a.Bath:
+		tell = append(tell, "Under oil, held down by a weight")
+	case len(a.On) > 0:
+		tell = append(tell, "On the "+strings.Join(coat.On, ", "))
+	default:
+		tell = append(tell, "Under face and edges first, into every cavity, then the show face; on stands")
+	}
+	if product.Spirits {
+		tell = append(tell, "Gloves, fresh air")
+	}
+	if k.Temperature < stiff && (product.Wax || coat.Soak > 0) {
+		tell = append(tell, "Cold: wax is stiff, and it soaks twice as long")
+	}
+	return strings.Join(tell, ". ")
+}
+
+// use takes what a coat needs from the shelf.
+func (p Plan) use(r *stage.Record, c Choice, coat Coat, product Product, a Act) {
+	switch {
+	case product.Wax:
+		r.Use(stage.Finish, "oil, in the paste", coat.Grams*c.Ratio/(c.Ratio+1), craft.Gram, coat.Key)
+		r.Use(stage.Finish, "beeswax, in the paste", coat.Grams/(c.Ratio+1), craft.Gram, coat.Key)
+	case a.Bath:
+		r.Use(stage.Finish, coat.Product, coat.Grams*(1+lostInBath), craft.Gram, coat.Key)
+	default:
+		r.Use(stage.Finish, coat.Product, coat.Grams, craft.Gram, coat.Key)
+	}
+}
+
+// rub is the step of sanding between coats.
+func (p Plan) rub(r *stage.Record, s Surface, k Conditions, a Act, n int) *plan.Step {
+	key := fmt.Sprintf("%s%d", RubKey, n)
+	title, tell := fmt.Sprintf("Rub with P%d", a.Sand), "Lightly, along the grain, by hand; wipe it clean"
+	if a.Wet {
+		title, tell = title+", wet", "With a drop of oil or water under it, lightly, along the grain; wipe it clean"
+	}
+	r.Use(stage.Abrasive, fmt.Sprintf("sheets P%d", a.Sand), 1, "pieces", key)
+	return r.Step(title, tell, plan.Work(key, plan.Rub, s.Whole/1e6, k.Pace).On(fmt.Sprintf("P%d", a.Sand)))
+}
+
+// helps lists the quicker schools, and one coat in place of several.
+func helps(r *stage.Record, c Choice) {
+	none := []Act{}
+	for _, school := range []string{PasteAlone, Oil, OilThenPaste} {
+		if school != c.School || len(c.List) > 0 {
+			r.Help("Finish with "+school, "finish", map[string]any{"school": school, "coats": 0, "list": none})
+		}
+	}
+	if c.Coats != 1 && len(c.List) == 0 {
+		r.Help("One coat only", "finish", map[string]any{"coats": 1})
 	}
 }

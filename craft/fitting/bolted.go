@@ -128,7 +128,7 @@ func (h Bolted) bores(s board.Shaped) (out []board.Bore) {
 // groove is what the handle is let into, across the board at x.
 func (h Bolted) groove(x, from, to float64) board.Slot {
 	return board.Slot{
-		Name: "groove for the handle", Of: "bolted",
+		Name: "groove for the handle", Of: "bolted", Full: true,
 		A: geom.Point{X: x, Y: from}, B: geom.Point{X: x, Y: to}, DepthA: h.Groove, DepthB: h.Groove,
 		Width: h.Width + easy,
 		How: "Rout the groove for the handle across, " + craft.Length(h.Width+easy) + " wide, " +

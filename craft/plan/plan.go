@@ -64,7 +64,7 @@ const (
 // Holding names what the step holds as long as it waits; a step without a
 // wait holds nothing.
 func (s *Step) Holding(what string) {
-	if s.Wait > 0 {
+	if s.Wait > 0 && !slices.Contains(s.Holds, what) {
 		s.Holds = append(s.Holds, what)
 	}
 }
@@ -140,6 +140,26 @@ const (
 	Undo   = "undo"
 	Noted  = "note" // something was written down; the state stays
 )
+
+// Back is noted where the note before was a mistake.
+const Back = "back"
+
+// Notes are the notes on a step, oldest first; what was taken back is not among them, nor what was
+// noted before the step itself was.
+func Notes(log []Entry, step string) (out []Entry) {
+	for _, e := range log {
+		switch {
+		case e.Step == step && e.Event == Undo:
+			out = nil
+		case e.Step != step || e.Event != Noted:
+		case e.What == Back:
+			out = out[:max(0, len(out)-1)]
+		default:
+			out = append(out, e)
+		}
+	}
+	return out
+}
 
 // Progress is how far a step has come.
 type Progress struct {
@@ -481,6 +501,7 @@ func (c *Course) together(i int) int {
 func forward(c *Course, cal *calendar, now time.Time, waits ends, held *filled) {
 	free, ready := now, now
 	var row []Window // when the steps are worked on that follow the waits before them at once
+	var alone *Dated // whose wait nobody ends by the clock
 	for i := range c.Steps {
 		s := &c.Steps[i]
 		if s.State != Done {
@@ -499,6 +520,13 @@ func forward(c *Course, cal *calendar, now time.Time, waits ends, held *filled) 
 			}
 			s.Starts, s.Ends = &start, &end
 			s.waits(end)
+			if alone != nil && start.After(*alone.WaitUntil) { // it goes on until somebody is back
+				alone.WaitUntil = &start
+			}
+			alone = nil
+			if s.Alone {
+				alone = s
+			}
 		}
 		waits[place(c.Subject, s.Key)] = *s.WaitUntil
 		if s.WaitUntil.After(free) {

@@ -28,6 +28,7 @@ const (
 	Wipe       Kind = "wipe"
 	Coat       Kind = "coat"
 	Buff       Kind = "buff"
+	Rub        Kind = "rub"
 	Fitting    Kind = "fitting"
 	Note       Kind = "note"
 	Drying     Kind = "drying"
@@ -74,6 +75,7 @@ var rates = map[Kind]rate{
 	Wipe:       {2, 1, "boards", craft.Count},
 	Coat:       {4, 0.05, "of surface", craft.M2},
 	Buff:       {3, 0.05, "of surface", craft.M2},
+	Rub:        {2, 0.03, "of surface", craft.M2},
 	Fitting:    {5, 0.5, "pieces", craft.Count},
 	Note:       {10, 0, "", craft.Count},
 	Drying:     {0, 0, "", craft.Count},

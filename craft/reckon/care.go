@@ -8,7 +8,6 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/board"
-	"idletimber/craft/finish"
 	"idletimber/craft/glue"
 	"idletimber/craft/species"
 	"idletimber/craft/stock"
@@ -22,7 +21,7 @@ func (l *laid) care() []string {
 	if of.Reclaimed {
 		name = "reclaimed " + name
 	}
-	out := []string{fmt.Sprintf("This board is of %s, finished with %s.", name, plan.School.Words)}
+	out := []string{fmt.Sprintf("This board is of %s, finished with %s.", name, plan.Words)}
 	if words := of.Words; words != "" {
 		out = append(out, words)
 	}
@@ -35,7 +34,7 @@ func (l *laid) care() []string {
 		}
 	}
 	soap := "without soap, which takes oil and wax out" // what does not cure stays soluble
-	if plan.School.Curing {
+	if plan.Curing {
 		soap = "with little soap"
 	}
 	wash := "Wash it by hand " + soap + ", rinse, wipe dry and stand it on edge. " +
@@ -44,17 +43,16 @@ func (l *laid) care() []string {
 		wash = "It is a tray, used dry: wipe it, never wash it."
 	}
 	out = append(out, wash)
-	switch plan.School.Name {
-	case finish.HardWax, finish.CuringOil:
-		out = append(
-			out,
-			"When it looks dry, after some months, give it a thin coat of the same finish and let it cure before food.",
-		)
-	default:
-		out = append(
-			out,
-			"When it looks dry, every month or two, rub in food-grade oil, leave it overnight and wipe it off.",
-		)
+	again := "When it looks dry, every month or two, rub in food-grade oil, leave it overnight and wipe it off."
+	if plan.Curing {
+		again = "When it looks dry, after some months, give it a thin coat of the same finish and let it cure before food."
+	}
+	out = append(out, again)
+	if len(plan.Contents) > 0 {
+		out = append(out, "In its finish: "+strings.Join(plan.Contents, "; ")+".")
+	}
+	if plan.Nut {
+		out = append(out, "It holds nut oil: not for anyone who must keep away from nuts.")
 	}
 	if plan.Paste != nil {
 		out = append(

@@ -96,7 +96,7 @@ func (b *drawn) curing(mix *fill.Mix, log []plan.Entry, c fill.Choice) *cure {
 				e.Of = o.Of
 			}
 		}
-		for _, n := range fill.Noted(log, key) {
+		for _, n := range plan.Notes(log, key) {
 			if n.What == fill.NotePoured { // nearer than when the step was called finished
 				e.At = n.At
 			}

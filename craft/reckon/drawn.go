@@ -7,6 +7,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/fill"
+	"idletimber/craft/finish"
 	"idletimber/craft/geom"
 	"idletimber/craft/layout"
 	"idletimber/craft/moisture"
@@ -22,6 +23,7 @@ type drawn struct {
 	zone   *time.Location
 	pace   plan.Pace
 	habit  fill.Habit
+	coats  finish.Habit
 	wood   stock.Wood
 	usable geom.Ring
 	target moisture.Target
@@ -45,7 +47,8 @@ func draw(s Scene) (*drawn, error) {
 	if err != nil {
 		return nil, craft.Problems{{Field: "shop.timeZone", Wrong: err.Error(), Right: "write it like Europe/Vienna"}}
 	}
-	b := &drawn{Scene: s, zone: zone, pace: plan.Learn(s.Samples), habit: fill.Learn(s.Poured)}
+	b := &drawn{Scene: s, zone: zone, pace: plan.Learn(s.Samples), habit: fill.Learn(s.Poured),
+		coats: finish.Learn(s.Coated)}
 	if s.Slab != nil {
 		b.wood = slab.Draw(*s.Slab, s.Shop.Species)
 		b.usable = b.wood.Usable()

@@ -32,6 +32,7 @@ type laid struct {
 	grain   stock.Grain  // in the board's frame
 
 	parts    []stock.Patch
+	faces    []board.Surface
 	makers   board.Makes
 	cutList  []layout.Cut
 	mill     *milling.Milled
@@ -338,7 +339,8 @@ func (l *laid) chain() plan.Chain {
 	for _, r := range l.all() {
 		c.Steps = append(c.Steps, r.Steps...)
 	}
-	c.Steps = l.fittedWhen(c.Steps)
+	c.Steps = early(l.fittedWhen(c.Steps), l.finish)
+	backToColour(c.Steps, c.Log, l.on.Now)
 	l.on.waitsForPanel(&c)
 	if cure := l.curing(); cure != nil {
 		cure.waits(c.Steps, c.Log, l.on.Now)

@@ -9,6 +9,7 @@ import (
 	"idletimber/craft/fill"
 	"idletimber/craft/finish"
 	"idletimber/craft/fitting"
+	"idletimber/craft/geom"
 	"idletimber/craft/glue"
 	"idletimber/craft/layout"
 	"idletimber/craft/making"
@@ -86,7 +87,11 @@ type Reckoned struct {
 	Ends       []fill.End           `json:"ends" doc:"What becomes of every mark where it is cut out"`
 	Mix        *fill.Mix            `json:"mix,omitempty" doc:"Resin to mix; left out where none is"`
 	Sanding    sanding.Plan         `json:"sanding" doc:"Its climb through the grits"`
+	Sanded     []Sanded             `json:"sanded" doc:"Its surfaces as they are drawn, and how far each has come"`
+	Corners    [4]geom.Point        `json:"corners" doc:"Where its thickness is read, in the order of the corners"`
+	Scratches  []geom.Point         `json:"scratches" doc:"Missed scratches that were marked, in its frame"`
 	Finish     finish.Plan          `json:"finish" doc:"Its coats"`
+	Oiled      Oiled                `json:"oiled" doc:"How it looks with its finish on, and stands while it dries"`
 	Rim        *glue.Bent           `json:"rim,omitempty" doc:"Its rim, as it is bent"`
 	Shape      Shape                `json:"shape" doc:"Its shape as it is drawn and worked"`
 	Fittings   fitting.Fitted       `json:"fittings" doc:"What is put on it at the end"`
@@ -142,6 +147,11 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 			r.Verdicts = gravestFirst(append(r.Verdicts, v))
 			r.Level = craft.Worst(r.Verdicts)
 		}
+		if v, ok := l.unwiped(r.Course); ok {
+			r.Verdicts = gravestFirst(append(r.Verdicts, v))
+			r.Level = craft.Worst(r.Verdicts)
+		}
+		r.Oiled = l.oiled(r.Course)
 		r.stick(b.ready.Ready)
 		if out.Slab != nil && out.Slab.Parts != nil {
 			r.glued(out.Slab.Parts.Course)
@@ -225,12 +235,13 @@ func (l *laid) reckon() Reckoned {
 	r.Verdicts = gravestFirst(r.Verdicts)
 	r.Level = craft.Worst(r.Verdicts)
 	r.Mix, r.Sanding, r.Finish, r.Fittings = l.mix, l.sanding, l.finish, l.fitted
+	r.Sanded, r.Scratches, r.Corners = l.sanded(), l.scratches(), l.corners()
 	r.Shape, r.Rim = l.shape(), l.rim
 	r.Care = l.care()
 	r.Size = board.SizeFor(d.Design, d.Give.Use, d.Give.People, rules)
 	m := caution.Material{
 		Woods: stock.SpeciesIn(l.made()), Reclaimed: l.on.wood.History.Reclaimed,
-		Curing: l.finish.School.Curing, Paste: l.finish.Paste != nil,
+		Curing: l.finish.Curing, Paste: l.finish.Paste != nil,
 	}
 	r.Figures = append(r.Figures, noise(steps)...)
 	m.Bowed, m.Short = l.on.wood.Rough.Bowed > layout.Bowed, r.Blank.Length()

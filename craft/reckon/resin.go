@@ -4,9 +4,9 @@ import (
 	"math"
 
 	"idletimber/craft"
+	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/river"
-	"idletimber/craft/sanding"
 	"idletimber/craft/stock"
 )
 
@@ -20,16 +20,15 @@ const (
 )
 
 // resin is how much of both faces is resin, mm²: cast, or filled into voids.
-func (l *laid) resin() (area float64) {
+func (l *laid) resin() float64 { return l.resinOf(false) + l.resinOf(true) }
+
+// resinOf is how much of one face is resin, mm².
+func (l *laid) resinOf(under bool) (area float64) {
 	for _, p := range l.castIn() {
-		area += 2 * p.Area()
+		area += p.Area()
 	}
 	for _, v := range l.voids() {
-		if v.Tone == nil {
-			continue
-		}
-		area += v.Area
-		if v.Through {
+		if v.Tone != nil && (v.Through || v.Under == under) {
 			area += v.Area
 		}
 	}
@@ -49,27 +48,45 @@ func (l *laid) castIn() (out []stock.Patch) {
 	return out
 }
 
-// withResin takes the resin of the faces out of their ladder and gives it one of its own.
-func (l *laid) withResin(of []sanding.Surface) []sanding.Surface {
-	area := l.resin()
-	if area < seenResin || len(of) == 0 {
+// resinKind is the kind of a surface of resin.
+const resinKind = "resin"
+
+// withResin takes the resin out of the faces and makes surfaces of it.
+func (l *laid) withResin(of []board.Surface) []board.Surface {
+	if l.resin() < seenResin || len(of) == 0 {
 		return of
 	}
-	area = math.Min(area, of[0].Area)
-	of[0].Area -= area
 	var wood []stock.Patch // beside cast resin, by itself
 	for _, p := range l.grain.Over(l.shaped.Outline) {
 		if p.Species.Name != river.ResinName {
 			wood = append(wood, p)
 		}
 	}
-	if len(wood) > 0 {
-		of[0].Wood = stock.Hardness(wood)
+	for i := range of {
+		s := of[i]
+		if s.Kind != board.ShowFace && s.Kind != board.UnderFace {
+			continue
+		}
+		area := math.Min(l.resinOf(s.Under), s.Area)
+		if area <= 0 {
+			continue
+		}
+		of[i].Area -= area
+		if len(wood) > 0 {
+			of[i].Wood = wood
+		}
+		u := board.Surface{Kind: resinKind, Name: "resin, " + s.Name, Area: area, Under: s.Under, Wood: s.Wood}
+		for _, p := range l.castIn() {
+			u.Rings = append(u.Rings, p.Ring)
+		}
+		for _, v := range l.voids() {
+			if v.Tone != nil && (v.Through || v.Under == s.Under) {
+				u.Rings = append(u.Rings, l.prints(v)[0])
+			}
+		}
+		of = append(of, u)
 	}
-	return append(of, sanding.Surface{
-		Name: "resin", Area: area, Rate: 1, Wood: resinHard, From: of[0].From, Last: l.board.Sand.LastOfResin(),
-		Slow: resinSlow,
-	})
+	return of
 }
 
 // resinVerdicts judge resin where it is held, at the edge, and under a knife.

@@ -73,6 +73,9 @@ type Scene struct {
 	Poured    []fill.Poured `json:"poured,omitempty" doc:"Pours that are over, which teach soak, loss and reserve"`
 	Samples   []plan.Sample `json:"samples,omitempty" doc:"Finished steps that teach the maker's pace"`
 
+	Coated []finish.Coated    `json:"coated,omitempty" doc:"Coats that are over, which teach what this maker's take"`
+	Washed map[string]float64 `json:"washed,omitempty" doc:"Washes until bare, by product, as trials have told"`
+
 	Watch craft.Watch `json:"-"` // asked between boards, and oftener in what takes long
 }
 
@@ -145,6 +148,7 @@ const (
 	mostReserved = 200 // strips of panels
 	mostWarmth   = 5000
 	mostPoured   = 1000
+	mostCoated   = 1000
 )
 
 // drawnBy counts the points of boards, those of curves as often as they take longer.
@@ -194,6 +198,16 @@ func (j Scene) Check() craft.Problems {
 	if len(j.Poured) > mostPoured {
 		ps.Add("poured", "there are too many pours", fmt.Sprintf("give at most %d", mostPoured))
 		return ps
+	}
+	if len(j.Coated) > mostCoated || len(j.Washed) > len(finish.Products) {
+		ps.Add("coated", "there are too many coats or trials", fmt.Sprintf("give at most %d coats", mostCoated))
+		return ps
+	}
+	for i, c := range j.Coated {
+		ps.InRange(fmt.Sprintf("coated[%d]", i), c)
+	}
+	for product, washes := range j.Washed {
+		ps.Range("washed."+product, washes, 0, 10_000)
 	}
 	for i, p := range j.Poured {
 		ps.InRange(fmt.Sprintf("poured[%d]", i), p)
@@ -306,7 +320,7 @@ func NewBoard(id, name string, length float64) Board {
 			Edge:   board.Edge{Kind: "round-over", Size: 3}},
 		Cut:    layout.Choice{Saw: tool.BandSaw, Snipe: "allow"},
 		Fill:   fill.Choice{Resin: "casting"},
-		Sand:   sanding.Choice{Last: 220, Raise: sanding.Once},
+		Sand:   sanding.Choice{Raise: sanding.Once},
 		Finish: finish.Choice{School: finish.OilThenPaste, Ratio: 3},
 		Give:   Give{Use: "nibbles", People: 4},
 	}

@@ -3,7 +3,6 @@ package reckon
 import (
 	"cmp"
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 	"time"
@@ -11,19 +10,14 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/fill"
-	"idletimber/craft/finish"
 	"idletimber/craft/fitting"
 	"idletimber/craft/geom"
 	"idletimber/craft/layout"
 	"idletimber/craft/milling"
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
-	"idletimber/craft/rule"
-	"idletimber/craft/sanding"
 	"idletimber/craft/species"
 	"idletimber/craft/stage"
-	"idletimber/craft/stock"
-	"idletimber/craft/tool"
 )
 
 // stages are the stages of the work in their order. A new one is a package that
@@ -277,120 +271,6 @@ func (l *laid) reckonShape() (r stage.Record) {
 		r.Steps = append(r.Steps, rim.Steps...)
 		r.Uses = append(r.Uses, rim.Uses...)
 	}
-	return r
-}
-
-func (l *laid) reckonSand() (r stage.Record) {
-	at, choice := l.on.Shop, l.board.Sand
-	choice.Start = l.sandStart()
-	of := surfaces(l.shaped.Surfaces(l.budget().Sanded, l.grain), l.shaped.Gouged(l.on.Shop.Kit.Router), l.toSand(),
-		l.marked(choice.Start))
-	l.sanding, r = sanding.Make(
-		l.withResin(of),
-		choice,
-		sanding.Conditions{
-			Owned: at.Grits, Humidity: at.Air.Humidity, Rules: at.Rules, Pace: l.on.pace,
-		},
-	)
-	if v, ok := l.veneer(); ok {
-		r.Verdicts = append(r.Verdicts, v)
-	}
-	return r
-}
-
-// sandStart is the surface that the sanding of its faces begins with: the one that the maker
-// chose, or else what its milling leaves, or how it came.
-func (l *laid) sandStart() string {
-	if start := l.board.Sand.Start; start != sanding.AsMilled {
-		return start
-	}
-	came := 0
-	if b := l.on.Slab.Bought; b != nil {
-		came = b.Grit
-	}
-	if l.board.Cut.Faces == stock.SandOnly || l.budget().Off == 0 {
-		return sanding.Delivered(came)
-	}
-	switch m := l.milled(); m.Method {
-	case milling.Drummed:
-		drum, _ := l.on.Shop.Fits(tool.DrumSander, tool.Piece{})
-		return sanding.Drummed(drum.Grit)
-	case milling.BeltSanded:
-		return sanding.DrumCoarse
-	case milling.HandPlaned:
-		return sanding.HandPlaned
-	case milling.Outside:
-		return sanding.Delivered(came)
-	}
-	return sanding.Planed
-}
-
-// veneer judges whether sanding leaves enough of a veneered face; false where there is none.
-func (l *laid) veneer() (craft.Verdict, bool) {
-	thick := l.on.wood.Rough.Veneer
-	if thick <= 0 {
-		return craft.Verdict{}, false
-	}
-	const share = 0.3 // of a veneer that may be sanded off (rule)
-	off, most := l.on.Shop.Rules.Get(rule.SandFace), share*thick
-	v := craft.Verdict{
-		Check: "veneer", Stage: craft.Sand, Level: craft.Over(off, most, math.Inf(1)), Limit: most,
-		Finding: "Sanding leaves enough of the veneer",
-		Reason:  "Sanded through, a veneer shows its core, and nothing mends it: begin fine, by hand, and no planer.",
-		Figure: craft.Figure{
-			Key: "sand.veneer", Stage: craft.Sand, Label: "Sanded off a face", Value: off, Unit: craft.MM, Rule: true,
-			Formula: "the shop's rule for sanding, against three tenths of the veneer",
-			Terms:   []craft.Term{{Name: "veneer", Value: thick, Unit: craft.MM}}, Source: "rule of the trade",
-		},
-	}
-	if v.Level != craft.Good {
-		v.Finding = "The veneer is too thin for the usual sanding: only scuff it"
-	}
-	return v, true
-}
-
-// marked is how rough its faces are where a mark is sanded out of them, µm: as rough as it is
-// deep; 0 where none is.
-func (l *laid) marked(start string) float64 {
-	show, under := fill.Marks(l.voids())
-	if deep := max(show, under); deep > 0 {
-		return max(sanding.Rough(start), 1000*deep)
-	}
-	return 0
-}
-
-// surfaces are the surfaces of a board as they are sanded, each from how the tool
-// that made it leaves it; a saw leaves so much to be sanded to the line, mm, and marks in the
-// faces make them so rough, µm.
-func surfaces(of []board.Surface, gouged bool, leave, marks float64) []sanding.Surface {
-	const micro = 1000
-	sawn, cut := sanding.Rough(sanding.Sawn), sanding.Rough(sanding.Planed)
-	sawn = max(sawn, micro*leave)
-	recess := cut
-	if gouged {
-		recess = sawn
-	}
-	ways := map[string]sanding.Surface{
-		board.Faces:     {Rate: 1, From: marks},
-		board.SawnEdges: {Rate: sanding.EdgeRate, From: sawn},
-		board.HoleWall:  {Rate: sanding.HandRate, From: sawn},
-		board.BoredWall: {Rate: sanding.HandRate, From: cut},
-		board.Recessed:  {Rate: sanding.RecessRate, From: recess},
-		board.LiveEdge:  {Rate: sanding.HandRate, Hand: 2},
-	}
-	out := make([]sanding.Surface, len(of))
-	for i, s := range of {
-		way := ways[s.Kind]
-		way.Name, way.Area, way.Wood = s.Name, s.Area, stock.Hardness(s.Wood)
-		out[i] = way
-	}
-	return out
-}
-
-func (l *laid) reckonFinish() (r stage.Record) {
-	whole, end := l.shaped.Thirst(l.budget().Sanded, l.grain)
-	surface := finish.Surface{Whole: whole, End: end}
-	l.finish, r = finish.Make(surface, l.board.Finish, l.on.Shop.Air.Temperature, l.on.pace)
 	return r
 }
 

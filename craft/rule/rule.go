@@ -49,6 +49,8 @@ const (
 	FineStray     Key = "fine-stray"
 	OwnStray      Key = "own-stray"
 	CustomerStray Key = "customer-stray"
+	WarmFrom      Key = "warm-from"
+	WarmTo        Key = "warm-to"
 )
 
 // Rule describes a rule of thumb: its stage, its usual value, its unit and the range in
@@ -104,6 +106,8 @@ var All = []Rule{
 	{FineStray, craft.Give, "A fine board may stray, times the usual", 0.5, craft.Count, 0.1, 1},
 	{OwnStray, craft.Give, "One for yourself may stray, times the usual", 1.5, craft.Count, 1, 5},
 	{CustomerStray, craft.Give, "One for a customer may stray, times the usual", 0.7, craft.Count, 0.1, 1},
+	{WarmFrom, craft.Finish, "First warm month, by its number", 6, craft.Count, 1, 12},
+	{WarmTo, craft.Finish, "Last warm month, by its number", 8, craft.Count, 1, 12},
 	{CordPerHanger, craft.Fit, "Cord for a hanging loop", 320, craft.MM, 50, 1000},
 }
 

@@ -1,16 +1,17 @@
 package sanding
 
 import (
-	"fmt"
+	"math"
+	"math/rand/v2"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"pgregory.net/rapid"
 
 	"idletimber/craft"
-	"idletimber/craft/rule"
+	"idletimber/craft/plan"
 )
 
 var (
@@ -36,12 +37,10 @@ func TestWorkedLadders(t *testing.T) {
 }
 
 func TestQuickest(t *testing.T) {
-	assert.Equal(t, []int{80, 100, 150, 220}, Quickest(face[0], 120, 80, 220, maple))
-	few := maple
-	few.Owned = []int{80, 220}
-	assert.Equal(t, []int{80, 220}, Quickest(face[0], 120, 80, 220, few), "a bigger jump where the drawer forces it")
-	few.Owned = []int{400}
-	assert.Nil(t, Quickest(face[0], 120, 80, 220, few))
+	quick := func(owned ...int) []int { return Quickest(face[0], StartOf(Planed), 220, owned, 0.4) }
+	assert.Equal(t, []int{80, 100, 150, 220}, quick(maple.Owned...))
+	assert.Equal(t, []int{80, 220}, quick(80, 220), "a bigger jump where the drawer forces it")
+	assert.Nil(t, quick(400))
 }
 
 func TestJudge(t *testing.T) {
@@ -70,11 +69,11 @@ func TestJudge(t *testing.T) {
 
 func TestRaising(t *testing.T) {
 	grits := []int{80, 120, 180, 220}
-	assert.Equal(t, []int{180}, raises(grits, "once"))
-	assert.Equal(t, []int{120, 180}, raises(grits, "twice"))
-	assert.Equal(t, []int{80, 120, 180}, raises(grits, "after every grit"), "nothing is sanded after the last")
-	assert.Empty(t, raises([]int{220}, "once"))
-	assert.Empty(t, raises(grits, "never"))
+	assert.Equal(t, []int{180}, raises(grits, Choice{Raise: Once}))
+	assert.Equal(t, []int{120, 180}, raises(grits, Choice{Raise: Twice}))
+	assert.Equal(t, []int{80, 120, 180}, raises(grits, Choice{Raise: EveryGrit}), "nothing is sanded after the last")
+	assert.Empty(t, raises([]int{220}, Choice{Raise: Once}))
+	assert.Empty(t, raises(grits, Choice{Raise: Never}))
 	for humidity, wait := range map[float64]float64{20: 30, 40: 30, 55: 45, 70: 60, 90: 60} {
 		c := maple
 		c.Humidity = humidity
@@ -83,65 +82,162 @@ func TestRaising(t *testing.T) {
 	}
 }
 
+// The surfaces of a board begin as their tools leave them, each by its own first grit, and go
+// through the grits of the board.
 func TestEverySurfaceHasItsOwnLadder(t *testing.T) {
-	p, _ := Make(
-		[]Surface{
-			face[0],
-			{Name: "edges", Area: 20000, Rate: EdgeRate, Wood: 6400},
-			{Name: "live edge", Area: 8000, Rate: HandRate, Hand: 2, Wood: 6400},
-		},
-		Choice{Start: "planer", Last: 220, Raise: "once"},
-		maple,
-	)
-	require.Len(t, p.Ladders, 3)
-	assert.Len(t, p.Ladders[2].Rungs, 2)
-	assert.Equal(t, 150, p.Ladders[2].Rungs[0].Grit)
+	on := maple
+	on.Owned = append([]int{60}, maple.Owned...)
+	p, r := Make([]Surface{
+		{Name: "show face", Area: 45000, Rate: 1, Wood: 6400}, {Name: "under face", Area: 45000, Rate: 1, Wood: 6400},
+		{Name: "edges", Area: 20000, Rate: EdgeRate, Wood: 6400, Start: StartOf(Sawn)},
+		{Name: "round-over", Area: 6000, Rate: EdgeRate, Wood: 6400, Start: StartOf(Routed)},
+		{Name: "floor of well", Area: 9000, Rate: RecessRate, Wood: 6400, Start: StartOf(Gouged)},
+		{Name: "inside of hole 1", Area: 1500, Rate: HandRate, Wood: 6400, Start: StartOf(BoredWall), Tool: Strip},
+		{Name: "live edge", Area: 8000, Rate: HandRate, Fine: 2, Wood: 6400},
+	}, Choice{Start: Planed, Last: 220, Raise: Once}, on)
+	want := map[string][]int{
+		"show face": {80, 100, 150, 220}, "under face": {80, 100, 150, 220}, "edges": {60, 100, 150, 220},
+		"round-over": {150, 220}, "floor of well": {60, 100, 150, 220}, "inside of hole 1": {150, 220},
+		"live edge": {150, 220},
+	}
 	sum := 0.0
 	for _, l := range p.Ladders {
+		assert.Equal(t, want[l.Surface], l.grits(), l.Surface)
 		sum += l.Minutes
 	}
-	assert.InDelta(t, sum+4*2, p.Total.Value, 1e-9)
-	assert.NotEmpty(t, p.Discs)
-	assert.Empty(t, p.Coarser, "nothing coarser in the drawer")
+	require.Len(t, p.Ladders, len(want))
+	assert.Equal(t, []int{60, 80, 100, 150, 220}, p.All)
+	assert.InDelta(t, sum+5*2, p.Total.Value, 1e-9)
+	assert.Contains(t, r.Steps[0].Detail, "edges")
+	assert.NotContains(t, r.Steps[0].Detail, "show face", "the faces come in at their own grit")
+	var steps float64
+	for _, s := range r.Steps {
+		if s.Kind == plan.Sanding {
+			steps += s.Usual
+		}
+	}
+	assert.InDelta(t, p.Total.Value, steps, 1e-9, "what the plan waits is what the panel says")
 }
 
-// No ladder over the same grits is quicker than the quickest.
-func TestQuickestIsQuickest(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
-		area := rapid.Float64Range(1e3, 1e6).Draw(t, "area")
-		middle := []int{100, 120, 150, 180}
-		best := climbing(t, area, nil)
-		for bits := range 16 {
-			ladder := []int{80}
-			for i, g := range middle {
-				if bits>>i&1 == 1 {
-					ladder = append(ladder, g)
-				}
-			}
-			ladder = append(ladder, 220)
-			easy := true
-			for i := 1; i < len(ladder); i++ {
-				easy = easy && Jump(ladder[i-1], ladder[i]) <= EasyJump
-			}
-			if easy && climbing(t, area, ladder) < best-1e-9 {
-				t.Fatalf("%v is quicker", ladder)
+// A surface that is set by itself differs in what was set, and in nothing else.
+func TestASurfaceSetByItself(t *testing.T) {
+	two := []Surface{
+		{Name: "show face", Area: 45000, Rate: 1, Wood: 6400},
+		{Name: "edges", Area: 20000, Rate: EdgeRate, Wood: 6400, Start: StartOf(Sawn)},
+	}
+	edges := func(o Own) (Ladder, []craft.Verdict) {
+		o.Surface = "edges"
+		on := maple
+		on.Tools = []string{"orbital sander"}
+		p, r := Make(two, Choice{Start: Planed, Last: 220, Raise: Once, Own: []Own{o}}, on)
+		assert.Equal(t, []int{80, 100, 150, 220}, p.Ladders[0].grits())
+		return p.Ladders[1], r.Verdicts
+	}
+	has := func(vs []craft.Verdict, check string) bool {
+		return slices.ContainsFunc(vs, func(v craft.Verdict) bool { return v.Check == check && v.Level != craft.Good })
+	}
+	plain, vs := edges(Own{})
+	assert.False(t, has(vs, "sand-tool"))
+	belt, vs := edges(Own{Tool: Belt})
+	assert.True(t, has(vs, "sand-tool"), "it is not owned")
+	assert.Equal(t, Belt, belt.Rungs[0].By)
+	assert.Empty(t, belt.Rungs[1].By, "a belt is for the first grit")
+	assert.InDelta(t, plain.Rungs[0].Minutes*EdgeRate/3, belt.Rungs[0].Minutes, 1e-9, "one factor: the tool's")
+	assert.Equal(t, plain.Rungs[1].Minutes, belt.Rungs[1].Minutes)
+	byHand, _ := edges(Own{Hand: 1})
+	assert.Equal(t, ByHand, byHand.Rungs[len(byHand.Rungs)-1].By)
+	last, _ := edges(Own{Last: 180})
+	assert.Equal(t, 180, last.Rungs[len(last.Rungs)-1].Grit)
+	fine, _ := edges(Own{Last: 400})
+	assert.Equal(t, 400, fine.Rungs[len(fine.Rungs)-1].Grit)
+	smooth, _ := edges(Own{Start: "sanded P120"})
+	assert.Equal(t, 150, smooth.Rungs[0].Grit)
+	jumps, vs := edges(Own{Ladder: []int{80, 220}})
+	assert.Equal(t, []int{80, 220}, jumps.grits())
+	assert.True(t, has(vs, "jump"))
+	i := slices.IndexFunc(vs, func(v craft.Verdict) bool { return v.Check == "jump" && v.Subject == "edges" })
+	require.NotEmpty(t, vs[i].Remedies)
+	assert.Empty(t, vs[i].Remedies[0].Patch["sand"].(map[string]any)["own"])
+}
+
+// The quickest ladder equals the best of all that there are, whatever the drawer, the start, the
+// hardness, the tool and the grits by hand: the smallest widest jump comes first, then the time.
+func TestQuickestEqualsAnExhaustiveSearch(t *testing.T) {
+	r := rand.New(rand.NewPCG(16, 1))
+	for range 5000 {
+		s := Surface{Name: "s", Area: 1e3 + r.Float64()*3e5, Rate: []float64{1, EdgeRate, RecessRate}[r.IntN(3)],
+			Wood: 1500 + r.Float64()*12000, Hand: r.IntN(4)}
+		if r.IntN(2) == 0 {
+			s.Tool = Tools[r.IntN(len(Tools))].Name
+		}
+		if r.IntN(4) == 0 {
+			s.Slow = 320
+		}
+		var drawer []int
+		for _, g := range Grits {
+			if r.IntN(2) == 0 {
+				drawer = append(drawer, g)
 			}
 		}
-	})
-}
-
-func climbing(t *rapid.T, area float64, ladder []int) float64 {
-	p, _ := Make(
-		[]Surface{{Name: "faces", Area: area, Rate: 1, Wood: 4450}},
-		Choice{Start: "planer", Last: 220, Ladder: ladder},
-		maple,
-	)
-	return p.Ladders[0].Minutes
+		start, last := starts[r.IntN(len(starts))], Grits[r.IntN(len(Grits))]
+		got := Quickest(s, start, last, drawer, 0.4)
+		within := between(drawer, start.Coarsest, last)
+		if len(within) == 0 {
+			require.Nil(t, got)
+			continue
+		}
+		took := func(ladder []int) (jump, minutes float64) {
+			jump = EasyJump
+			rough := start.Rough
+			for i, g := range ladder {
+				rate := s.Rate
+				for _, tl := range Tools {
+					if tl.Name == s.Tool && (tl.Name != Belt || i == 0) {
+						rate = tl.Rate
+					}
+				}
+				if i >= len(ladder)-s.Hand {
+					rate = 0.1
+				}
+				if s.Slow > 0 && g >= s.Slow {
+					rate /= 2
+				}
+				if i > 0 {
+					jump = max(jump, Jump(ladder[i-1], g))
+				}
+				minutes += Minutes(s.Area, rough, g, s.Wood, rate, 0.4)
+				rough = Leaves(g)
+			}
+			return jump, minutes
+		}
+		bestJump, best := math.Inf(1), math.Inf(1)
+		n := len(within)
+		for set := range 1 << max(0, n-2) {
+			ladder := []int{within[0]}
+			for i := 1; i < n-1; i++ {
+				if set>>(i-1)&1 == 1 {
+					ladder = append(ladder, within[i])
+				}
+			}
+			if n > 1 {
+				ladder = append(ladder, within[n-1])
+			}
+			jump, minutes := took(ladder)
+			if jump < bestJump-1e-9 || jump < bestJump+1e-9 && minutes < best {
+				bestJump, best = min(jump, bestJump), minutes
+			}
+		}
+		jump, minutes := took(got)
+		require.InDelta(t, bestJump, jump, 1e-6, "%+v from %v to P%d in %v: %v", s, start, last, drawer, got)
+		require.InDelta(t, best, minutes, 1e-6, "%+v from %v to P%d in %v: %v", s, start, last, drawer, got)
+	}
 }
 
 func TestChoiceCheck(t *testing.T) {
 	assert.Empty(t, Choice{Start: "planer", Last: 220, Raise: "once", Ladder: []int{80, 120}}.Check("sand"))
 	assert.Len(t, Choice{Start: "axe", Last: 7, Raise: "perhaps", Ladder: []int{120, 80}}.Check("sand"), 4)
+	own := Choice{Raise: Once, Own: []Own{{Surface: "edges", Tool: "plane", Last: 7, Ladder: []int{120, 80}}}}
+	assert.Len(t, own.Check("sand"), 3)
 }
 
 // A grit leaves its own scratches, also on a face that was smoother, and the next one
@@ -167,56 +263,101 @@ func TestAGritLeavesItsOwnScratch(t *testing.T) {
 	}
 }
 
-// Where the drawer has gaps, the smallest widest jump comes first, then the time: no
-// other ladder over the grits owned has a smaller one, and none with as small a one is
-// quicker.
-func TestTheLeastJumpComesFirst(t *testing.T) {
-	rapid.Check(t, func(t *rapid.T) {
-		owned := []int{80, 220}
-		for _, g := range []int{100, 120, 150, 180} {
-			if rapid.Bool().Draw(t, fmt.Sprint(g)) {
-				owned = append(owned, g)
-			}
-		}
-		slices.Sort(owned)
-		c := Conditions{Owned: owned}
-		widest := func(ladder []int) (w float64) {
-			for i := range ladder[1:] {
-				w = max(w, Jump(ladder[i], ladder[i+1]))
-			}
-			return w
-		}
-		took := func(ladder []int) (m float64) {
-			rough := 120.0
-			for _, g := range ladder {
-				m += Minutes(face[0].Area, rough, g, face[0].Wood, 1, c.Rules.Get(rule.SandEff))
-				rough = Leaves(g)
-			}
-			return m
-		}
-		got := Quickest(face[0], 120, 80, 220, c)
-		inner := owned[1 : len(owned)-1]
-		for set := range 1 << len(inner) {
-			ladder := []int{80}
-			for i, g := range inner {
-				if set&(1<<i) != 0 {
-					ladder = append(ladder, g)
-				}
-			}
-			ladder = append(ladder, 220)
-			mine, other := max(EasyJump, widest(got)), max(EasyJump, widest(ladder))
-			if other < mine-1e-9 || other < mine+1e-9 && took(ladder) < took(got)-1e-9 {
-				t.Fatalf("%v: jump %.2f in %.2f min; %v: %.2f in %.2f",
-					got, mine, took(got), ladder, other, took(ladder))
-			}
-		}
-	})
-}
-
 // An edge off the saw is as rough as the saw leaves it, whatever the faces were.
 func TestSurfacesBeginAsTheirToolLeavesThem(t *testing.T) {
-	edge := Surface{Name: "edges", Area: 2e4, Rate: EdgeRate, Wood: face[0].Wood, From: Rough(Sawn)}
+	edge := Surface{Name: "edges", Area: 2e4, Rate: EdgeRate, Wood: face[0].Wood, Start: StartOf(Sawn)}
 	p, _ := Make([]Surface{face[0], edge}, Choice{Start: "hand plane", Last: 220, Raise: "once"}, maple)
 	assert.Equal(t, 20.0, p.Ladders[0].Rough)
 	assert.Equal(t, 500.0, p.Ladders[1].Rough)
+}
+
+// The ways to raise the grain side by side: each more costs a drying, and buys less.
+func TestWettings(t *testing.T) {
+	p, _ := Make(face, Choice{Start: Planed, Last: 220, Raise: Once}, maple)
+	require.Len(t, p.Wettings, 4)
+	by := map[string]Wetting{}
+	for _, w := range p.Wettings {
+		by[w.School] = w
+	}
+	assert.Equal(t, 80.0, by[Once].Takes)
+	assert.Equal(t, 95.0, by[Twice].Takes)
+	assert.Equal(t, by[Twice].Takes, by[EveryGrit].Takes, "the rest is not felt")
+	assert.Zero(t, by[Never].Takes)
+	assert.InDelta(t, 45, by[Once].Drying, 1e-9)
+	assert.InDelta(t, 90, by[Twice].Drying, 1e-9)
+	assert.InDelta(t, 3*by[Once].HandsOn, by[EveryGrit].HandsOn, 1e-9)
+}
+
+// Water after the last grit raises what nothing takes off: it is sanded once more.
+func TestPickedWettings(t *testing.T) {
+	keys := func(wet ...int) (out []string) {
+		p, r := Make(face, Choice{Start: Planed, Last: 220, Raise: Picked, Wet: wet}, maple)
+		for _, w := range p.Wettings {
+			if w.School == Picked {
+				assert.Len(t, w.After, len(p.RaiseAfter))
+			}
+		}
+		for _, s := range r.Steps {
+			out = append(out, s.Key)
+		}
+		return out
+	}
+	assert.Equal(t, []string{"sand-80", "sand-100", "raise-100", "sand-150", "sand-220"}, keys(100))
+	assert.Equal(t, []string{"sand-80", "sand-100", "sand-150", "sand-220", "raise-220", "sand-220-again"}, keys(220))
+	assert.NotContains(t, keys(120), "raise-120", "a grit that is not climbed")
+}
+
+// The last grit is proposed by finish and wood, and what is finer has its price.
+func TestTheLastGritIsProposed(t *testing.T) {
+	for want, asked := range map[int][]Asked{
+		180: {{Finish: "curing oil"}, {Finish: "oil", Rustic: true}, {Finish: "paste", Softwood: true}},
+		220: {{Finish: "oil"}, {Finish: "paste"}, {Finish: "hard wax"}, {}, {Finish: "curing oil", Dark: true}},
+		240: {{Finish: "paste", Dark: true}, {Finish: "oil", Figured: true}},
+	} {
+		for _, a := range asked {
+			on := maple
+			on.Asked = a
+			on.Owned = append(slices.Clone(maple.Owned), 240, 320)
+			p, _ := Make(face, Choice{Start: Planed, Raise: Once}, on)
+			assert.Equal(t, want, p.Proposed.Grit, "%+v", a)
+			assert.Equal(t, want, p.Grits[len(p.Grits)-1], "%+v", a)
+			assert.Greater(t, p.Proposed.Finer, want)
+			assert.Positive(t, p.Proposed.Minutes, "%+v", a)
+			assert.NotEmpty(t, p.Proposed.Why)
+		}
+	}
+	p, _ := Make(face, Choice{Start: Planed, Raise: Once}, Conditions{Owned: maple.Owned, Asked: Asked{Finish: "paste"}})
+	assert.Zero(t, p.Proposed.Finer, "nothing finer in the drawer")
+}
+
+func TestCornersAndCues(t *testing.T) {
+	_, plain := Make(face, Choice{Start: Planed, Last: 220, Raise: Once}, maple)
+	_, round := Make(face, Choice{Start: Planed, Last: 220, Raise: Once, Corners: true}, maple)
+	first, last := plain.Steps[0], plain.Steps[len(plain.Steps)-1]
+	assert.InDelta(t, first.Usual+corners, round.Steps[0].Usual, 1e-9)
+	assert.InDelta(t, last.Usual+corners, round.Steps[len(round.Steps)-1].Usual, 1e-9)
+	count := func(word string) (n int) {
+		for _, s := range plain.Steps {
+			if strings.Contains(s.Detail, word) {
+				n++
+			}
+		}
+		return n
+	}
+	for _, cue := range []string{"light pressure", "four corners", "fingertip", "missed scratches"} {
+		assert.Equal(t, 1, count(cue), cue)
+	}
+	assert.Contains(t, last.Detail, "fingertip")
+}
+
+// A board of twelve surfaces is planned within a millisecond.
+func BenchmarkTwelveSurfaces(b *testing.B) {
+	var all []Surface
+	for i := range 12 {
+		all = append(all, Surface{Name: starts[i].Name, Area: 2e4, Rate: EdgeRate, Start: starts[i], Wood: 5000, Hand: i % 3})
+	}
+	on := Conditions{Owned: Grits, Humidity: 50}
+	for b.Loop() {
+		Make(all, Choice{Last: 400, Raise: Once}, on)
+	}
 }

@@ -9,6 +9,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/board"
+	"idletimber/craft/finish"
 	"idletimber/craft/fitting"
 	"idletimber/craft/measure"
 	"idletimber/craft/moisture"
@@ -44,6 +45,9 @@ type Shop struct {
 	Profiles []board.Profile   `json:"profiles,omitempty" doc:"Edges that are kept by name"`
 	Moulds   []river.Kept      `json:"moulds,omitempty" doc:"Moulds on the shelf"`
 	Hand     board.Hand        `json:"hand,omitzero" doc:"The maker's, for which grips are made"`
+
+	Finishes []finish.Kept      `json:"finishes,omitempty" doc:"Finishes that are kept by name"`
+	Prices   map[string]float64 `json:"prices,omitempty" doc:"What a kilogram of a finish cost, cents, by product"`
 
 	Meter   moisture.Meter    `json:"meter,omitzero" doc:"Of moisture"`
 	Species []species.Species `json:"species,omitempty" doc:"The maker's own, besides the table"`
@@ -127,6 +131,24 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 		if m.Name == "" || len(m.Name) > 200 {
 			ps.Add(at+".name", "the name is empty or too long", "give a name of 1 to 200 characters")
 		}
+	}
+	if len(s.Finishes) > 100 || len(s.Prices) > 100 {
+		ps.Add(field+".finishes", "there are too many finishes or prices", "keep at most 100 of each")
+		return ps
+	}
+	for i, f := range s.Finishes {
+		at := fmt.Sprintf("%s.finishes[%d]", field, i)
+		if f.Name == "" || len(f.Name) > 200 {
+			ps.Add(at+".name", "the name is empty or too long", "give a name of 1 to 200 characters")
+		}
+		ps = append(ps, f.Choice().Check(at)...)
+	}
+	for product, price := range s.Prices {
+		at := field + ".prices." + product
+		if _, ok := finish.ProductOf(product); !ok {
+			ps.Add(at, "no such product", "leave it out")
+		}
+		ps.Range(at, price, 0, 10_000_000)
 	}
 	for i, r := range s.Rounds {
 		ps = append(ps, r.Check(fmt.Sprintf("%s.rounds[%d]", field, i))...)

@@ -48,6 +48,7 @@ type Tool struct {
 	Throat   float64 `json:"throat,omitempty" mm:"0,2000" doc:"From its blade or chuck to its column"`
 	Width    float64 `json:"width,omitempty" mm:"0,5000" doc:"Widest that it takes"`
 	Height   float64 `json:"height,omitempty" mm:"0,1000" doc:"Thickest that it takes"`
+	Long     float64 `json:"long,omitempty" mm:"0,5000" doc:"Length inside"`
 	Shortest float64 `json:"shortest,omitempty" mm:"0,3000" doc:"Shortest piece that is safe on it"`
 	Turn     float64 `json:"turn,omitempty" mm:"0,20" doc:"That a turn of its crank moves the table, mm"`
 	Travel   float64 `json:"travel,omitempty" mm:"0,500" doc:"How far its spindle goes down"`
@@ -121,7 +122,10 @@ var Kinds = []Kind{
 	{Mould, holding, []Limit{{"width", "Width inside", 250}, {"count", "Boards at once", 1}}},
 	{DryRack, finishing, []Limit{{"count", "Boards at once", 12}}},
 	{Stand, finishing, []Limit{{"count", "Boards at once", 8}}},
-	{OilTub, finishing, []Limit{{"width", "Widest board", 300}, {"count", "Boards at once", 4}}},
+	{OilTub, finishing, []Limit{
+		{"long", "Length inside", 600}, {"width", "Width inside", 300}, {"height", "Height inside", 150},
+		{"count", "Boards at once", 4},
+	}},
 	{HeatGun, finishing, nil},
 	{Torch, finishing, nil},
 	{Roller, finishing, nil},

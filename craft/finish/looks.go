@@ -1,0 +1,172 @@
+package finish
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"idletimber/craft"
+	"idletimber/craft/plan"
+)
+
+// What is noted at a coat.
+const (
+	NoteDry   = "dry"   // it has drunk all: it wants another coat
+	NoteFull  = "full"  // it stays wet on top: it has enough
+	NoteGrams = "grams" // so many grams were put on
+)
+
+// The keys of a coat's steps begin so, and end with its number.
+const (
+	CoatKey = "coat-"
+	WipeKey = "wipe-"
+	BuffKey = "buff-"
+	RubKey  = "rub-"
+)
+
+// Unfit says what is wrong with a note on a step of a finish; ok is false where it is no such step.
+func Unfit(step, what string, value float64) (ps craft.Problems, ok bool) {
+	for _, prefix := range []string{CoatKey, WipeKey, BuffKey} {
+		if !strings.HasPrefix(step, prefix) {
+			continue
+		}
+		if ps.OneOf("body.what", what, NoteDry, NoteFull, NoteGrams, plan.Back); len(ps) > 0 {
+			return ps, true
+		}
+		least, most := 0.0, 0.0
+		if what == NoteGrams {
+			least, most = 0.01, 100_000
+		}
+		if math.IsNaN(value) {
+			value = -1
+		}
+		ps.Range("body.value", value, least, most)
+		return ps, true
+	}
+	return nil, false
+}
+
+// Said tells a note in words; ok is false where it is none of a finish.
+func Said(what string, value float64) (string, bool) {
+	switch what {
+	case NoteDry:
+		return "dry again: another coat", true
+	case NoteFull:
+		return "still wet: it has enough", true
+	case NoteGrams:
+		return "put on, " + craft.In(value, craft.Gram), true
+	}
+	return "", false
+}
+
+// looked is what the last look at a coat found: NoteDry, NoteFull, or nothing.
+func looked(log []plan.Entry, coat int) (found string) {
+	for _, prefix := range []string{CoatKey, WipeKey, BuffKey} {
+		for _, e := range plan.Notes(log, fmt.Sprintf("%s%d", prefix, coat)) {
+			if e.What == NoteDry || e.What == NoteFull {
+				found = e.What
+			}
+		}
+	}
+	return found
+}
+
+// begun tells whether anything was done on a coat.
+func begun(log []plan.Entry, coat int) bool {
+	for _, prefix := range []string{CoatKey, WipeKey, BuffKey} {
+		key := fmt.Sprintf("%s%d", prefix, coat)
+		if len(plan.Notes(log, key)) > 0 {
+			return true
+		}
+		for _, e := range log {
+			if e.Step == key && e.Event != plan.Noted && plan.Follow(log, key, e.At).State != plan.ToDo {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// mostCoats bounds what looks may add to.
+const mostCoats = 40
+
+// followed is a list as its looks have left it: how many coats a board takes is a guess, and what
+// is seen on it decides. One that is dry again is followed by another of the same, one that stays
+// wet by none that is not begun yet.
+func followed(acts []Act, log []plan.Entry) (out []Act, added, dropped int) {
+	out = append(out, acts...)
+	coat := 0
+	for i := 0; i < len(out); i++ {
+		if out[i].Product == "" {
+			continue
+		}
+		coat++
+		same := func(k int) bool { return k < len(out) && alike(out[k], out[i]) }
+		switch looked(log, coat) {
+		case NoteFull:
+			wait, sand, wet := out[i].Wait, out[i].Sand, out[i].Wet
+			for same(i+1) && !begun(log, coat+1) {
+				wait, sand, wet = out[i+1].Wait, out[i+1].Sand, out[i+1].Wet
+				out = append(out[:i+1], out[i+2:]...)
+				dropped++
+			}
+			out[i].Wait, out[i].Sand, out[i].Wet = wait, sand, wet
+		case NoteDry:
+			if same(i+1) || len(out) >= mostCoats {
+				continue
+			}
+			next := out[i]
+			next.Face = 0
+			if out[i].Wait == 0 {
+				p, _ := ProductOf(out[i].Product)
+				out[i].Wait = p.Wait
+			}
+			out = append(out[:i+1], append([]Act{next}, out[i+1:]...)...)
+			added++
+		}
+	}
+	return out, added, dropped
+}
+
+// alike tells whether two acts put the same on the same parts.
+func alike(a, b Act) bool {
+	return a.Product == b.Product && strings.Join(a.On, ",") == strings.Join(b.On, ",") && a.Bath == b.Bath
+}
+
+// Coated is a coat that is over: what it was reckoned to take, and what it took, g.
+type Coated struct {
+	Product string  `json:"product" doc:"What was put on"`
+	Asked   float64 `json:"asked" range:"0,100000" doc:"What it was reckoned to take by the usual figures, g"`
+	Used    float64 `json:"used" range:"0,100000" doc:"What it took, g"`
+}
+
+// Habit is how much more or less than usual a maker's coats have taken, by product.
+type Habit map[string]float64
+
+// trust is how many coats the usual figures themselves count for.
+const trust = 4
+
+// Learn draws a habit from coats that are over.
+func Learn(coats []Coated) Habit {
+	sums, n := map[string]float64{}, map[string]float64{}
+	for _, c := range coats {
+		if c.Asked <= 0 || c.Used <= 0 {
+			continue
+		}
+		sums[c.Product] += min(4, max(0.25, c.Used/c.Asked))
+		n[c.Product]++
+	}
+	h := Habit{}
+	for p, sum := range sums {
+		h[p] = (trust + sum) / (trust + n[p])
+	}
+	return h
+}
+
+// of is the factor of a product; 1 where nothing was learned.
+func (h Habit) of(product string) float64 {
+	if f, ok := h[product]; ok {
+		return f
+	}
+	return 1
+}

@@ -1,0 +1,263 @@
+package reckon
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"idletimber/craft"
+	"idletimber/craft/finish"
+	"idletimber/craft/geom"
+	"idletimber/craft/plan"
+	"idletimber/craft/rule"
+	"idletimber/craft/sanding"
+	"idletimber/craft/stage"
+	"idletimber/craft/stock"
+	"idletimber/craft/tool"
+)
+
+func (l *laid) reckonFinish() (r stage.Record) {
+	l.finish, r = finish.Make(l.drinks(), l.board.Finish, l.finishing())
+	return r
+}
+
+// drinks is what of the board takes finish.
+func (l *laid) drinks() finish.Surface {
+	t := l.budget().Sanded
+	d := l.shaped.Thirst(t, l.grain)
+	s := finish.Surface{
+		Thirst:    finish.Thirst(l.grain.Over(l.shaped.Outline), l.softShare()),
+		Thickness: t, Volume: l.shaped.Volume(t) / 1000, Mass: 1000 * l.shaped.Mass(t, l.grain),
+		Parts: []finish.Part{
+			{Name: finish.ShowFace, Whole: d.Show, End: d.ShowEnd},
+			{Name: finish.UnderFace, Whole: d.Under, End: d.UnderEnd},
+			{Name: finish.Edges, Whole: d.Edges, End: d.EdgesEnd},
+			{Name: finish.Cavities, Whole: d.Cavities, End: d.Inner},
+		},
+	}
+	s.Whole, s.End = d.Whole()
+	box := l.shaped.Outline.Bounds()
+	s.Length, s.Width = box.MaxX-box.MinX, box.MaxY-box.MinY
+	return s
+}
+
+// softShare is the share of its face that is spalted and soft, and stays in the board.
+func (l *laid) softShare() float64 {
+	soft := 0.0
+	for _, v := range l.voids() {
+		if l.flaw(v).Pressed == stock.Gives {
+			soft += v.Area
+		}
+	}
+	if area := l.shaped.Area(); area > 0 {
+		return soft / area
+	}
+	return 0
+}
+
+// finishing is what its finish needs to know beside the surface.
+func (l *laid) finishing() finish.Conditions {
+	at := l.on.Shop
+	return finish.Conditions{
+		Temperature: at.Air.Temperature, Warm: l.warm(), Tub: tubOf(at.Kit), Log: l.log(), Habit: l.on.coats,
+		Washed: l.on.Washed, Pace: l.on.pace,
+	}
+}
+
+// tubOf is the shop's tub inside, where one is owned and was measured.
+func tubOf(kit tool.Kit) *finish.Inside {
+	for _, t := range kit.All(tool.OilTub) {
+		if t.Long > 0 && t.Width > 0 {
+			return &finish.Inside{Length: t.Long, Width: t.Width, Height: t.Height, Boards: t.Count}
+		}
+	}
+	return nil
+}
+
+// warm tells whether its day lies in the warm months of the shop; from one to another over the turn
+// of the year where the first is the later one.
+func (l *laid) warm() bool {
+	due := l.board.Give.DueAt(l.on.zone)
+	if due == nil {
+		return false
+	}
+	from, to := time.Month(l.on.Shop.Rules.Get(rule.WarmFrom)), time.Month(l.on.Shop.Rules.Get(rule.WarmTo))
+	m := due.Month()
+	if from <= to {
+		return m >= from && m <= to
+	}
+	return m >= from || m <= to
+}
+
+// Options lays every way to finish a board side by side.
+func (l *laid) options() []finish.Option {
+	return finish.Compare(l.drinks(), l.board.Finish, l.on.Shop.Finishes, l.on.Shop.Prices, l.finishing())
+}
+
+// early puts what is stained before the grain is raised for the last time there: before the last
+// raising, or before the last grit where it is never raised.
+func early(steps []plan.Step, of finish.Plan) []plan.Step {
+	var keys []string
+	n := 0
+	for _, a := range of.Acts {
+		if a.Product == "" {
+			continue
+		}
+		n++
+		if a.Early {
+			suffix := strings.TrimPrefix(of.Coats[n-1].Key, finish.CoatKey)
+			for _, prefix := range []string{finish.CoatKey, finish.WipeKey, finish.BuffKey, finish.RubKey} {
+				keys = append(keys, prefix+suffix)
+			}
+		}
+	}
+	at := -1
+	for i, s := range steps {
+		if s.Stage == craft.Sand && s.Kind == plan.Sanding {
+			at = i
+		}
+	}
+	for i, s := range steps {
+		if s.Stage == craft.Sand && s.Kind == plan.Water {
+			at = i
+		}
+	}
+	if len(keys) == 0 || at < 0 {
+		return steps
+	}
+	var moved, rest []plan.Step
+	for i, s := range steps {
+		switch {
+		case s.Stage == craft.Finish && slices.Contains(keys, s.Key):
+			moved = append(moved, s)
+		case i < at:
+			rest = append(rest, s)
+		}
+	}
+	out := append(rest, moved...)
+	for _, s := range steps[at:] {
+		if s.Stage != craft.Finish || !slices.Contains(keys, s.Key) {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+// backToColour ends the drying of a wetted board when its own colour was seen to be back.
+func backToColour(steps []plan.Step, log []plan.Entry, now time.Time) {
+	for i := range steps {
+		s := &steps[i]
+		if s.Kind != plan.Water {
+			continue
+		}
+		p := plan.Follow(log, s.Key, now)
+		if p.State != plan.Done {
+			continue
+		}
+		for _, n := range plan.Notes(log, s.Key) {
+			if n.What == sanding.NoteColour {
+				s.Wait = max(0, n.At.Sub(*p.DoneAt).Minutes())
+			}
+		}
+	}
+}
+
+// Oiled is how the board looks with its finish on, and how it stands while it dries.
+type Oiled struct {
+	Light  string       `json:"light" doc:"Lighter colour of its wood, #rrggbb"`
+	Dark   string       `json:"dark" doc:"Darker colour, #rrggbb"`
+	Parts  []string     `json:"parts" doc:"Colours of its parts, in their order"`
+	Tint   string       `json:"tint" enum:"neutral,warm,brown" doc:"What the finish does to the colour"`
+	Coats  int          `json:"coats" doc:"How many are on it"`
+	Of     int          `json:"of" doc:"How many it gets"`
+	Stands []geom.Point `json:"stands" doc:"Where it stands on points while it dries"`
+	Dents  bool         `json:"dents" doc:"They stand on bare wood, and leave dents"`
+	Faces  []string     `json:"faces" doc:"In which order its parts are coated"`
+	Wet    *time.Time   `json:"wet,omitempty" doc:"Until then what is on it soaks or dries"`
+}
+
+// standIn is how far in from its ends and sides a board stands on points, mm (rule).
+const standIn = 30
+
+// oiled is how the board looks with its finish on.
+func (l *laid) oiled(c plan.Course) Oiled {
+	l.record(craft.Finish)
+	f := l.finish
+	o := Oiled{Tint: f.Tint, Of: len(f.Coats), Parts: []string{}, Faces: finish.Parts, Stands: []geom.Point{}}
+	woods := stock.SpeciesIn(l.made())
+	if len(woods) > 0 {
+		o.Light, o.Dark = finish.Oiled(woods[0].Light, f.Tint), finish.Oiled(woods[0].Dark, f.Tint)
+	}
+	for _, p := range l.grain.Over(l.shaped.Outline) {
+		o.Parts = append(o.Parts, finish.Oiled(p.Species.Light, f.Tint))
+	}
+	for _, coat := range f.Coats {
+		if s := stepOf(c, coat.Key); s != nil && s.State == plan.Done {
+			o.Coats++
+		}
+	}
+	for _, s := range c.Steps {
+		if s.Stage == craft.Finish && s.State == plan.Done && s.Wait > 0 && s.WaitUntil.After(l.on.Now) {
+			o.Wet = s.WaitUntil
+		}
+	}
+	o.Stands = append(o.Stands, l.conditions().FootSpots...)
+	if o.Dents = len(o.Stands) == 0; o.Dents {
+		inner := l.shaped.Outline.Shrunk(standIn)
+		box := inner.Bounds()
+		for _, x := range []float64{box.MinX, box.MaxX} {
+			for _, span := range inner.SpansAcross((x+(box.MinX+box.MaxX)/2)/2, nil) {
+				o.Stands = append(o.Stands, geom.Point{X: (x + (box.MinX+box.MaxX)/2) / 2, Y: span})
+			}
+		}
+	}
+	return o
+}
+
+// unwiped judges whether somebody is there when a soak of this board is over that must be wiped by
+// the clock; ok is false where none is.
+func (l *laid) unwiped(c plan.Course) (v craft.Verdict, ok bool) {
+	late, at := 0, -1
+	for i, s := range c.Steps {
+		if s.Stage != craft.Finish || s.State == plan.Done || !s.Attended {
+			continue
+		}
+		ok = true
+		if s.Alone {
+			late++
+			if at < 0 {
+				at = i
+			}
+		}
+	}
+	if !ok {
+		return v, false
+	}
+	v = craft.Verdict{
+		Check: "wiped", Stage: craft.Finish, Level: craft.Over(float64(late), 0, 1e9), Limit: 0,
+		Finding: "Somebody is there when each soak is over",
+		Reason:  "What is not wiped or buffed in time goes tacky, and is taken off with spirits.",
+		Figure: craft.Figure{
+			Key: "finish.wiped", Stage: craft.Finish, Label: "Soaks that nobody ends by the clock", Value: float64(late),
+			Unit: craft.Count, Formula: "soaks and hazes under 6 h whose end no session holds, as your hours have them",
+			Source: "the plan", Rule: true,
+		},
+	}
+	if v.Level == craft.Good {
+		return v, true
+	}
+	v.Finding = "No session holds a coat with its wiping: it stays on until you are back"
+	acts := slices.Clone(l.finish.Acts)
+	overnight := false
+	for i := range acts {
+		if acts[i].Product == finish.Oil && acts[i].Soak < finish.Unattended && acts[i].Wipe {
+			acts[i].Soak, overnight = 12*60, true
+		}
+	}
+	if overnight {
+		v.Remedies = []craft.Remedy{{
+			Label: "Let the oil soak overnight", Patch: craft.Patch{"finish": map[string]any{"list": acts}},
+		}}
+	}
+	return v, true
+}
