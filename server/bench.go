@@ -12,11 +12,14 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"idletimber/craft"
 	"idletimber/craft/fill"
+	"idletimber/craft/finish"
 	"idletimber/craft/geom"
 	"idletimber/craft/glue"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
+	"idletimber/craft/sanding"
 	"idletimber/store"
 )
 
@@ -284,7 +287,7 @@ func (s *Server) benchRoutes(api huma.API) {
 				LogLine{
 					ID: e.ID, Subject: e.Subject, Name: e.Name, Title: e.Title,
 					Event: e.Event, At: e.At, Minutes: e.Minutes,
-					Usual: e.Usual, Said: fill.Said(e.What, e.Value),
+					Usual: e.Usual, Said: said(e.What, e.Value),
 				},
 			)
 		}
@@ -371,6 +374,11 @@ func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
 			return nil, answer(err)
 		}
 	}
+	if in.Body.Event == plan.Undo && strings.HasPrefix(in.Body.Step, finish.CoatKey) {
+		if err := s.Store.DropCoat(ctx, account(ctx).Workshop, in.ID, in.Body.Step); err != nil {
+			return nil, answer(err)
+		}
+	}
 	return s.sheet(ctx, in.ID)
 }
 
@@ -382,6 +390,7 @@ type noted struct {
 	mix    *fill.Mix
 	at     geom.Placement
 	after  func(reckon.Scene) ([]fill.Pouring, error)
+	coat   func(reckon.Scene) error // keeps what a coat took; nil where nothing is coated
 }
 
 // note writes down what was weighed or seen at a step of a board.
@@ -393,7 +402,8 @@ func (s *Server) note(ctx context.Context, j reckon.Scene, b reckon.Reckoned, ev
 				return nil, err
 			}
 			return r.Boards[0].Pourings, nil
-		}})
+		},
+		func(j reckon.Scene) error { return s.taughtByCoat(ctx, j, b, event.Step) }})
 }
 
 // noteAtRiver writes down what was weighed or seen at a step of a river.
@@ -405,7 +415,7 @@ func (s *Server) noteAtRiver(ctx context.Context, j reckon.Scene, w reckon.Wood,
 				return nil, err
 			}
 			return r.Slab.River.Pourings, nil
-		}})
+		}, nil})
 }
 
 // noteOn writes a note down. What a pour came to that is over with it is kept, for what it teaches.
@@ -423,7 +433,7 @@ func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on not
 			value -= on.pours[of].Tare
 		}
 	}
-	ps := fill.Unfit(event.Step, event.What, value, event.Place != nil)
+	ps := unfit(event.Step, event.What, value, event.Place != nil)
 	if event.Place != nil {
 		const far = 10_000 // mm
 		ps.Length("body.place.x", event.Place.X, -far, far)
@@ -444,10 +454,18 @@ func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on not
 		e.Of = on.mix.Kind
 	}
 	workshop := account(ctx).Workshop
-	if err := s.Store.Record(ctx, workshop, e); err != nil || of < 0 {
+	if err := s.Store.Record(ctx, workshop, e); err != nil {
 		return answer(err)
 	}
 	j.Log = append(j.Log, e.Logged())
+	if on.coat != nil {
+		if err := on.coat(j); err != nil {
+			return answer(err)
+		}
+	}
+	if of < 0 {
+		return nil
+	}
 	after, err := on.after(j)
 	if err != nil {
 		return answer(err)
@@ -458,6 +476,49 @@ func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on not
 		}
 	}
 	return answer(s.Store.DropPour(ctx, workshop, subject.ID, step.Key))
+}
+
+// unfit says what is wrong with a note, by the stage that its step belongs to.
+func unfit(step, what string, value float64, hasPlace bool) craft.Problems {
+	if ps, ok := sanding.Unfit(step, what, value, hasPlace); ok {
+		return ps
+	}
+	if ps, ok := finish.Unfit(step, what, value); ok {
+		return ps
+	}
+	return fill.Unfit(step, what, value, hasPlace)
+}
+
+// said tells a note in words.
+func said(what string, value float64) string {
+	if words, ok := sanding.Said(what, value); ok {
+		return words
+	}
+	if words, ok := finish.Said(what, value); ok {
+		return words
+	}
+	return fill.Said(what, value)
+}
+
+// taughtByCoat keeps what a coat took, as the notes on it tell, for what it teaches; or forgets it.
+func (s *Server) taughtByCoat(ctx context.Context, j reckon.Scene, b reckon.Reckoned, step string) error {
+	workshop := account(ctx).Workshop
+	i := slices.IndexFunc(b.Finish.Coats, func(c finish.Coat) bool { return c.Key == step })
+	if i < 0 {
+		return nil
+	}
+	var log []plan.Entry
+	for _, e := range j.Log {
+		if e.Subject == b.Course.Subject {
+			log = append(log, e.Entry)
+		}
+	}
+	if used := finish.Used(log, step); used > 0 {
+		coat := b.Finish.Coats[i]
+		return s.Store.KeepCoat(ctx, workshop, b.ID, step,
+			finish.Coated{Product: coat.Product, Asked: coat.Usual, Used: used})
+	}
+	return s.Store.DropCoat(ctx, workshop, b.ID, step)
 }
 
 func noSuchStep(key string) error {

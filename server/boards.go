@@ -11,11 +11,13 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/fill"
+	"idletimber/craft/finish"
 	"idletimber/craft/glue"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
 	"idletimber/craft/slab"
 	"idletimber/craft/species"
+	"idletimber/craft/trial"
 	"idletimber/formats"
 	"idletimber/store"
 )
@@ -101,6 +103,7 @@ func (s *Server) boardRoutes(api huma.API) {
 	)
 	huma.Put(api, "/api/boards/{id}", s.saveBoard, mayConflict[reckon.Board](api))
 	huma.Post(api, "/api/boards/{id}/draft", s.draft)
+	huma.Post(api, "/api/boards/{id}/finishes", s.finishes)
 	huma.Delete(api, "/api/boards/{id}", func(ctx context.Context, in *idIn) (*struct{}, error) {
 		return nil, answer(s.Store.BinBoard(ctx, account(ctx).Workshop, in.ID, true))
 	})
@@ -139,6 +142,9 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 		return j, err
 	}
 	if j.Poured, err = s.Store.Poured(ctx, workshop); err != nil {
+		return j, err
+	}
+	if err := s.taught(ctx, workshop, &j); err != nil {
 		return j, err
 	}
 	p, err := s.Store.Piece(ctx, workshop, piece)
@@ -186,6 +192,23 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 		j.Warmth, err = s.Store.Warmth(ctx, workshop, since)
 	}
 	return j, err
+}
+
+// taught adds what coats and trials have taught.
+func (s *Server) taught(ctx context.Context, workshop string, j *reckon.Scene) (err error) {
+	if j.Coated, err = s.Store.Coated(ctx, workshop); err != nil {
+		return err
+	}
+	kept, err := s.Store.Trials(ctx, workshop)
+	if err != nil {
+		return err
+	}
+	all := make([]trial.Trial, len(kept))
+	for i, t := range kept {
+		all[i] = t.Trial
+	}
+	j.Washed = trial.Washed(all)
+	return nil
 }
 
 // curesFor is how long a pour may still be curing.
@@ -386,6 +409,16 @@ func (s *Server) draft(ctx context.Context, in *struct {
 	}
 	r, err := reckon.Reckon(j, ask)
 	return &struct{ Body reckon.Reckoning }{r}, answer(err)
+}
+
+// finishes lays every way to finish a board side by side, without storing it.
+func (s *Server) finishes(ctx context.Context, in *boardIn) (*struct{ Body []finish.Option }, error) {
+	_, j, err := s.boardJob(ctx, in.ID, &in.Body)
+	if err != nil {
+		return nil, answer(err)
+	}
+	all, err := reckon.Finishes(j)
+	return &struct{ Body []finish.Option }{all}, answer(err)
 }
 
 func (s *Server) listBoards(ctx context.Context, in *ListIn) (*struct{ Body Page[BoardLine] }, error) {

@@ -74,7 +74,7 @@ func (s *Server) onSlab(ctx context.Context, piece string) (j reckon.Scene, part
 	if j, err = s.job(ctx, workshop, piece, ""); err != nil {
 		return j, nil, err
 	}
-	j.Samples, j.Poured, j.Log = nil, nil, nil
+	j.Samples, j.Poured, j.Coated, j.Washed, j.Log = nil, nil, nil, nil, nil
 	return s.withLeaf(ctx, workshop, piece, j)
 }
 

@@ -152,6 +152,7 @@ func (s *Server) routes() {
 	s.riverRoutes(private)
 	s.boardRoutes(private)
 	s.benchRoutes(private)
+	s.trialRoutes(private)
 	s.fileRoutes(private)
 	s.outlineRoutes(private)
 	s.shapeRoutes(private)

@@ -25,6 +25,7 @@ import (
 	"idletimber/craft/species"
 	"idletimber/craft/stock"
 	"idletimber/craft/tool"
+	"idletimber/craft/trial"
 )
 
 // Tables is what the interface offers to choose from, and between what a number
@@ -67,6 +68,16 @@ type Tables struct {
 	Raising []string        `json:"raising" doc:"Schools of raising the grain"`
 	Schools []finish.School `json:"schools" doc:"Ways to finish"`
 
+	SandTools  []sanding.Tool   `json:"sandTools" doc:"What surfaces are sanded with"`
+	Corners    []string         `json:"corners" doc:"Where the thickness is read"`
+	Products   []finish.Product `json:"products" doc:"What is put on boards"`
+	CoatParts  []string         `json:"coatParts" doc:"Parts of a board that a coat may be for"`
+	RubGrits   []int            `json:"rubGrits" doc:"Grits that are rubbed with between coats"`
+	Needs      []finish.Need    `json:"needs" doc:"What a finish is chosen for"`
+	Marks      []string         `json:"marks" doc:"Shapes by which samples of a trial are told apart"`
+	Treatments []string         `json:"treatments" doc:"What is done in a round of a trial"`
+	Measures   []string         `json:"measures" doc:"What is scored in a round of a trial"`
+
 	Glues         []glue.Glue      `json:"glues" doc:"Kinds of glue, the usual one first"`
 	Constructions []string         `json:"constructions" doc:"How the parts of a panel may stand"`
 	Clamps        []tool.ClampKind `json:"clamps" doc:"Kinds of clamps"`
@@ -98,7 +109,10 @@ var tables = Tables{
 	Resins: fill.Kinds(), Fillers: fill.Fillers, Beneath: fill.Underneath, Colours: fill.Colours,
 	Grits: sanding.Grits, Clear: sanding.ResinGrits(), Starts: sanding.Starts(),
 	Raising: sanding.Schools, Schools: finish.Schools,
-	Glues: glue.Glues, Constructions: glue.Constructions, Clamps: tool.ClampKinds,
+	SandTools: sanding.Tools, Corners: sanding.CornerNames(), Products: finish.Products, CoatParts: finish.Parts,
+	RubGrits: finish.RubGrits, Needs: finish.Needs, Marks: trial.Marks, Treatments: trial.Treatments,
+	Measures: trial.Measures,
+	Glues:    glue.Glues, Constructions: glue.Constructions, Clamps: tool.ClampKinds,
 	Ranges: map[string]map[string]craft.Range{
 		"board": craft.RangesOf(reckon.Board{}), "piece": craft.RangesOf(slab.Slab{}),
 		"size": craft.RangesOf(slab.Size{}), "need": craft.RangesOf(glue.Need{}), "shop": craft.RangesOf(shop.Shop{}),
@@ -107,7 +121,7 @@ var tables = Tables{
 		"mating":  craft.RangesOf(Mating{}),
 		"finding": craft.RangesOf(Finding{}), "tracing": craft.RangesOf(Tracing{}),
 		"sheet": craft.RangesOf(photo.Sheet{}), "event": craft.RangesOf(Event{}),
-		"toCome": craft.RangesOf(reckon.ToCome{}),
+		"toCome": craft.RangesOf(reckon.ToCome{}), "trial": craft.RangesOf(trial.Trial{}),
 	},
 }
 

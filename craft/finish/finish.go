@@ -20,6 +20,8 @@ type Coat struct {
 	Product string   `json:"product" doc:"What is put on"`
 	On      []string `json:"on" doc:"Parts of the board, in their order"`
 	Grams   float64  `json:"grams" doc:"What it takes, g"`
+	Usual   float64  `json:"usual" doc:"What it takes by the usual figures, g"`
+	Used    float64  `json:"used" doc:"What was put on, as it was noted, g; 0 where it was not"`
 	Soak    float64  `json:"soak" doc:"Minutes until it is wiped or buffed, in this air"`
 	Wipe    bool     `json:"wipe" doc:"What stays wet is wiped off"`
 	Haze    float64  `json:"haze" doc:"Minutes from then until it is buffed"`
@@ -127,7 +129,8 @@ func (p *Plan) coats(s Surface, k Conditions) {
 		}
 		before[key] = per
 		habit := k.Habit.of(a.Product)
-		coat.Grams = s.Grams(per, a.On, product) * habit
+		coat.Usual, coat.Used = s.Grams(per, a.On, product), Used(k.Log, coat.Key)
+		coat.Grams = coat.Usual * habit
 		coat.Working = s.working(n, coat, product, per, again, habit)
 		p.Coats = append(p.Coats, coat)
 	}

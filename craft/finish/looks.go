@@ -87,6 +87,16 @@ func begun(log []plan.Entry, coat int) bool {
 	return false
 }
 
+// Used is what was put on in a coat by its notes, g; 0 where nothing was noted.
+func Used(log []plan.Entry, step string) (grams float64) {
+	for _, e := range plan.Notes(log, step) {
+		if e.What == NoteGrams {
+			grams = e.Value
+		}
+	}
+	return grams
+}
+
 // mostCoats bounds what looks may add to.
 const mostCoats = 40
 

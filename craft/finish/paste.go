@@ -66,3 +66,15 @@ func (p PasteMix) workings(n float64) []craft.Figure {
 			craft.Term{Name: "beeswax melts from", Value: p.MeltAt, Unit: craft.Celsius}),
 	}
 }
+
+// waxPrice is what a kilogram of beeswax costs, cents (rule).
+const waxPrice = 4500
+
+// WaxOver is how much more a kilogram of wax costs than one of oil, cents, by the shop's prices.
+func WaxOver(prices map[string]float64) float64 {
+	oil, _ := ProductOf(Oil)
+	if own, ok := prices[Oil]; ok {
+		oil.Price = own
+	}
+	return waxPrice - oil.Price
+}

@@ -193,7 +193,11 @@ func TestTheNoteIsTrueOfTheBoard(t *testing.T) {
 	}
 	for _, school := range finish.Schools {
 		note := says(func(b *Board) { b.Finish = finish.Choice{School: school.Name, Ratio: 3} })
-		assert.Equal(t, school.Curing, strings.Contains(note, "with little soap"), school.Name)
-		assert.Equal(t, !school.Curing, strings.Contains(note, "without soap"), school.Name)
+		curing := slices.ContainsFunc(school.Acts, func(a finish.Act) bool {
+			p, _ := finish.ProductOf(a.Product)
+			return p.Cures
+		})
+		assert.Equal(t, curing, strings.Contains(note, "with little soap"), school.Name)
+		assert.Equal(t, !curing, strings.Contains(note, "without soap"), school.Name)
 	}
 }

@@ -89,9 +89,14 @@ func (l *laid) warm() bool {
 	return m >= from || m <= to
 }
 
-// Options lays every way to finish a board side by side.
-func (l *laid) options() []finish.Option {
-	return finish.Compare(l.drinks(), l.board.Finish, l.on.Shop.Finishes, l.on.Shop.Prices, l.finishing())
+// Finishes lays every way to finish the first board of a scene side by side. It fails as Reckon does.
+func Finishes(s Scene) ([]finish.Option, error) {
+	b, err := draw(s)
+	if err != nil || len(b.boards) == 0 {
+		return []finish.Option{}, err
+	}
+	l := b.boards[0]
+	return finish.Compare(l.drinks(), l.board.Finish, s.Shop.Finishes, s.Shop.Prices, l.finishing()), nil
 }
 
 // early puts what is stained before the grain is raised for the last time there: before the last

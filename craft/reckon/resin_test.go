@@ -2,6 +2,7 @@ package reckon
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -30,10 +31,12 @@ func TestResinIsASurfaceOfItsOwn(t *testing.T) {
 	b.Sand.Last = 220
 	s.Boards = []Board{b}
 	r := must(t, s).Boards[0]
-	ladder := r.Sanding.Ladders[len(r.Sanding.Ladders)-1]
-	assert.Equal(t, "resin", ladder.Surface)
+	n := len(r.Sanding.Ladders)
+	ladder := r.Sanding.Ladders[n-1]
+	assert.Equal(t, "resin, under face", ladder.Surface)
+	assert.Equal(t, "resin, show face", r.Sanding.Ladders[n-2].Surface)
 	assert.Equal(t, 400, ladder.Rungs[len(ladder.Rungs)-1].Grit)
-	assert.Equal(t, []int{320, 400}, r.Sanding.Beyond)
+	assert.Equal(t, []int{320, 400}, r.Sanding.All[len(r.Sanding.All)-2:])
 	assert.Equal(t, 220, r.Sanding.Grits[len(r.Sanding.Grits)-1], "the wood stops where it was wanted")
 	// What is sanded of wood and resin is both faces, by a raster.
 	var resin float64
@@ -43,7 +46,7 @@ func TestResinIsASurfaceOfItsOwn(t *testing.T) {
 		for y := -90.0; y < 90; y += cell {
 			p := geom.Point{X: x + cell/2, Y: y + cell/2}
 			if !slices.ContainsFunc(box.Rings(nil)[1:], func(o stock.Patch) bool { return o.Ring.Contains(p) }) {
-				resin += 2 * cell * cell
+				resin += cell * cell
 			}
 		}
 	}
@@ -51,7 +54,7 @@ func TestResinIsASurfaceOfItsOwn(t *testing.T) {
 	b.Sand.Resin = 1000
 	s.Boards[0] = b
 	far := must(t, s).Boards[0].Sanding
-	assert.Equal(t, 1000, far.Beyond[len(far.Beyond)-1])
+	assert.Equal(t, 1000, far.All[len(far.All)-1])
 	assert.Greater(t, far.Total.Value, r.Sanding.Total.Value)
 
 	assert.Equal(t, craft.Mind, levelOf(t, r, "resin-knife"))
@@ -75,8 +78,8 @@ func TestResinInAVoid(t *testing.T) {
 	s.Boards[0].Fill.Fillers = map[string]string{"pocket": fill.Epoxy}
 	ladders := func() (n int, area float64) {
 		for _, l := range must(t, s).Boards[0].Sanding.Ladders {
-			if l.Surface == "resin" {
-				n, area = n+1, l.Area
+			if strings.HasPrefix(l.Surface, "resin") {
+				n, area = n+1, area+l.Area
 			}
 		}
 		return n, area
@@ -85,10 +88,11 @@ func TestResinInAVoid(t *testing.T) {
 	assert.Zero(t, n)
 	s.Slab.Flaws[0].A, s.Slab.Flaws[0].B = 30, 20
 	n, area := ladders()
-	assert.Equal(t, 1, n)
+	assert.Equal(t, 1, n, "the face on which it opens")
 	assert.InEpsilon(t, 1885, area, 0.01)
 	s.Slab.Flaws[0].Through = true
-	_, area = ladders()
+	n, area = ladders()
+	assert.Equal(t, 2, n)
 	assert.InEpsilon(t, 2*1885, area, 0.01, "both faces")
 }
 

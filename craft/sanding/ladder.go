@@ -183,6 +183,12 @@ func (s Surface) ladder(grits []int, board Start, last int, byHand bool, c Condi
 		drawer = append(drawer, to) // bought, where it is not owned
 	}
 	quick := Quickest(s, start, to, drawer, efficiency)
+	if wide, _ := widest(quick, start); wide > EasyJump+1e-9 && !byHand && s.Fine == 0 { // those of the board skip here
+		other := Quickest(s, start, to, append(slices.Clone(c.Owned), to), efficiency)
+		if less, _ := widest(other, start); less < wide {
+			quick = other
+		}
+	}
 	if len(quick) == 0 { // all grits of the board are coarser than it: the last one smooths it
 		quick = []int{grits[len(grits)-1]}
 	}
@@ -198,6 +204,6 @@ func (s Surface) ladder(grits []int, board Start, last int, byHand bool, c Condi
 		}
 	}
 	l := s.climb(start, path, efficiency)
-	l.Quickest, l.Own = quick, len(s.Ladder) > 0 || s.Tool != "" || s.Hand > 0 || s.Note != ""
+	l.Quickest, l.Own = quick, s.Own
 	return l
 }

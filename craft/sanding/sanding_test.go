@@ -361,3 +361,17 @@ func BenchmarkTwelveSurfaces(b *testing.B) {
 		Make(all, Choice{Last: 400, Raise: Once}, on)
 	}
 }
+
+// Where the grits of the board would skip on a surface, it takes one between from the drawer.
+func TestASurfaceSkipsNoGrit(t *testing.T) {
+	on := maple
+	on.Owned = []int{80, 120, 150, 220}
+	p, _ := Make([]Surface{
+		{Name: "show face", Area: 45000, Rate: 1, Wood: 6400, Start: Start{"planer", 50, 80}},
+		{Name: "inside of hole 1", Area: 1500, Rate: HandRate, Wood: 6400, Start: StartOf(BoredWall)},
+	}, Choice{Last: 220, Raise: Once}, on)
+	for _, l := range p.Ladders {
+		worst, at := widest(l.grits(), StartOf(l.Start))
+		assert.LessOrEqual(t, worst, EasyJump, "%s: %v into P%d", l.Surface, l.grits(), at)
+	}
+}

@@ -84,6 +84,7 @@ type Surface struct {
 	Hand   int    // the last so many of its grits by hand
 	Ladder []int  // made by hand; empty for the quickest
 	Note   string
+	Own    bool // set by itself
 }
 
 // Own is a surface that is sanded otherwise than the board.
@@ -146,7 +147,7 @@ func (s Surface) with(o Own) Surface {
 	if o.Last != 0 {
 		s.Last = o.Last
 	}
-	s.Hand, s.Note = o.Hand, o.Note
+	s.Hand, s.Note, s.Own = o.Hand, o.Note, true
 	return s
 }
 

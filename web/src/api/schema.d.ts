@@ -92,6 +92,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/{id}/finishes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID finishes */
+        post: operations["post-api-boards-by-id-finishes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boards/{id}/given": {
         parameters: {
             query?: never;
@@ -1478,6 +1495,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API trials */
+        get: operations["list-api-trials"];
+        put?: never;
+        /** Post API trials */
+        post: operations["post-api-trials"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API trials by ID */
+        get: operations["get-api-trials-by-id"];
+        /** Put API trials by ID */
+        put: operations["put-api-trials-by-id"];
+        post?: never;
+        /** Delete API trials by ID */
+        delete: operations["delete-api-trials-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API trials by ID draft */
+        post: operations["post-api-trials-by-id-draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API trials by ID restore */
+        post: operations["post-api-trials-by-id-restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/scores.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API trials by ID scores csv */
+        get: operations["list-api-trials-by-id-scores-csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2330,6 +2435,19 @@ export interface components {
             version: number;
             yours: components["schemas"]["Slab"];
         };
+        ConflictTrial: {
+            detail: string;
+            /** Format: int64 */
+            status: number;
+            stored: components["schemas"]["Trial"];
+            title: string;
+            /**
+             * Format: int64
+             * @description Of what is stored
+             */
+            version: number;
+            yours: components["schemas"]["Trial"];
+        };
         Copies: {
             /** Format: int64 */
             count: number;
@@ -3113,53 +3231,208 @@ export interface components {
             /** @description The picture shows the under face */
             under: boolean;
         };
-        FinishChoice: {
+        FinishAct: {
+            /** @description It lies under oil in a tub */
+            bath?: boolean;
+            /** @description It is buffed */
+            buff?: boolean;
+            /** @description Put on before the grain is raised for the last time */
+            early?: boolean;
+            /**
+             * Format: double
+             * @description On face grain, g/m²; 0 for half of the coat before, or the usual
+             */
+            face?: number;
+            /**
+             * Format: double
+             * @description Minutes from then until it is buffed
+             */
+            haze?: number;
+            /** @description Parts of the board; empty for all of it */
+            on?: string[];
+            /**
+             * @description Empty where nothing is put on
+             * @enum {string}
+             */
+            product: "" | "oil" | "thin oil" | "paste" | "hard wax" | "curing oil" | "walnut oil" | "coffee" | "tea" | "stain";
             /**
              * Format: int64
-             * @description 0 for the school's usual number; of oil then paste, the coats of oil
+             * @description Grit that it is rubbed with then; 0 for none
+             */
+            sand?: number;
+            /**
+             * Format: double
+             * @description Minutes until it is wiped, or buffed
+             */
+            soak?: number;
+            /**
+             * Format: double
+             * @description Minutes until what comes next
+             */
+            wait?: number;
+            /** @description It is rubbed wet */
+            wet?: boolean;
+            /** @description What stays wet is wiped off */
+            wipe?: boolean;
+        };
+        FinishChoice: {
+            /**
+             * Format: double
+             * @description Paste mixed at once, g; 0 for what it takes
+             */
+            batch?: number;
+            /**
+             * Format: int64
+             * @description Of its first product; 0 for the school's usual number
              */
             coats: number;
+            /** @description Coats and acts as they were edited; empty for the school's */
+            list?: components["schemas"]["FinishAct"][];
+            /** @description Under which an edited list is kept */
+            name?: string;
+            /** @description What matters, 0 to 3, by the names of needs */
+            needs?: {
+                [key: string]: number;
+            };
             /**
              * Format: double
              * @description Oil to wax in the paste, by mass
              */
             ratio: number;
             /**
-             * @description Its name
+             * @description Begun from that one
              * @enum {string}
              */
-            school: "oil" | "oil bath" | "oil then paste" | "paste alone" | "hard wax" | "curing oil";
+            school: "oil" | "oil bath" | "oil then paste" | "paste alone" | "hard wax" | "curing oil" | "one coat" | "two nights of oil" | "silky oil" | "bath then wax" | "coffee then paste" | "engraving and wax" | "wax over cured oil";
         };
         FinishCoat: {
-            /**
-             * Format: double
-             * @description Minutes until buffed; negative when it is not
-             */
-            buff: number;
+            /** @description It is buffed */
+            buff: boolean;
             /**
              * Format: double
              * @description What it takes, g
              */
             grams: number;
             /**
-             * @description What is put on
+             * Format: double
+             * @description Minutes from then until it is buffed
+             */
+            haze: number;
+            /** @description Of the step that puts it on */
+            key: string;
+            /**
+             * @description What a look has found
              * @enum {string}
              */
-            product: "oil" | "paste" | "hard wax" | "curing oil";
+            looked?: "dry" | "full";
+            /** @description Parts of the board, in their order */
+            on: string[];
+            /** @description What is put on */
+            product: string;
+            /**
+             * Format: int64
+             * @description Grit that it is rubbed with then; 0 for none
+             */
+            sand: number;
             /**
              * Format: double
-             * @description Minutes until wiped
+             * @description Minutes until it is wiped or buffed, in this air
              */
             soak: number;
             /**
              * Format: double
-             * @description Minutes until the next coat
+             * @description What was put on, as it was noted, g; 0 where it was not
+             */
+            used: number;
+            /**
+             * Format: double
+             * @description What it takes by the usual figures, g
+             */
+            usual: number;
+            /**
+             * Format: double
+             * @description Minutes until what comes next
              */
             wait: number;
+            /** @description What stays wet is wiped off */
+            wipe: boolean;
             /** @description The grams */
             working: components["schemas"]["Figure"];
         };
+        FinishKept: {
+            /** @description Its coats and acts */
+            list: components["schemas"]["FinishAct"][];
+            /** @description As it is kept */
+            name: string;
+            /**
+             * Format: double
+             * @description Oil to wax in the paste, by mass
+             */
+            ratio: number;
+            /** @description Begun from that one */
+            school: string;
+        };
+        FinishNeed: {
+            label: string;
+            name: string;
+        };
+        FinishOption: {
+            /** @description What the board takes with it */
+            choice: components["schemas"]["FinishChoice"];
+            /** @description The one that the board has */
+            chosen: boolean;
+            /**
+             * Format: double
+             * @description Of what is put on, cents
+             */
+            cost: number;
+            /**
+             * Format: double
+             * @description From its first coat until food, by waits and rest alone
+             */
+            days: number;
+            /**
+             * Format: int64
+             * @description The finest grit between its coats; 0 for none
+             */
+            fine: number;
+            /**
+             * Format: double
+             * @description Minutes of work
+             */
+            handsOn: number;
+            /**
+             * Format: double
+             * @description Temperature that it bears, °C
+             */
+            heat: number;
+            /** @description Of the school, or the maker's own */
+            name: string;
+            /** @description It may hold nut oil */
+            nut: boolean;
+            /** @description One of the maker's own */
+            own: boolean;
+            /**
+             * Format: double
+             * @description By the needs that were weighed, 0 to 100
+             */
+            score: number;
+            /**
+             * @description What it does to the colour
+             * @enum {string}
+             */
+            tint: "neutral" | "warm" | "brown";
+            /**
+             * Format: double
+             * @description Washes until it is as bare as a board without
+             */
+            washes: number;
+            /** @description What speaks for it, and what against */
+            why: string;
+        };
         FinishPasteMix: {
+            /** @description How firm it is at 20 °C, in words */
+            firm: string;
             /**
              * Format: double
              * @description All of it, g
@@ -3197,35 +3470,59 @@ export interface components {
             weeps: number;
         };
         FinishPlan: {
+            /** @description The whole list, as looks have left it */
+            acts: components["schemas"]["FinishAct"][];
+            /**
+             * Format: int64
+             * @description Coats that looks have added
+             */
+            added: number;
+            /** @description The oil in the tub, where there is one */
+            bath?: components["schemas"]["FinishTub"];
             /** @description In their order */
             coats: components["schemas"]["FinishCoat"][];
+            /** @description What is in it, for the note */
+            contents: string[];
+            /** @description Its rags heat themselves */
+            curing: boolean;
+            /**
+             * Format: int64
+             * @description Coats that looks have left out
+             */
+            dropped: number;
             /** @description Days after the last coat until food */
             food: components["schemas"]["Figure"];
             /** @description All coats */
             grams: components["schemas"]["Figure"];
-            /** @description What of the paste is mixed, where the school has one */
+            /**
+             * Format: double
+             * @description Temperature that it bears, °C
+             */
+            heat: number;
+            /** @description Of the school, or the maker's own */
+            name: string;
+            /** @description It may hold nut oil */
+            nut: boolean;
+            /** @description What of the paste is mixed, where there is one */
             paste?: components["schemas"]["FinishPasteMix"];
-            /** @description Way to finish */
-            school: components["schemas"]["FinishSchool"];
+            /**
+             * @description What it does to the colour
+             * @enum {string}
+             */
+            tint: "neutral" | "warm" | "brown";
+            /**
+             * Format: double
+             * @description Washes until it is as bare as a board without
+             */
+            washes: number;
+            /** @description What it is finished with, in a note */
+            words: string;
         };
-        FinishSchool: {
-            /**
-             * Format: double
-             * @description Minutes between coats
-             */
-            between: number;
-            /**
-             * Format: double
-             * @description Minutes after the coat until it is buffed; negative when it is not
-             */
-            buff: number;
-            /**
-             * Format: int64
-             * @description How many are usual
-             */
-            coats: number;
-            /** @description Its rags heat themselves */
-            curing: boolean;
+        FinishProduct: {
+            /** @description What is in it */
+            contents: string;
+            /** @description It hardens, and its rags heat themselves */
+            cures: boolean;
             /**
              * Format: double
              * @description First coat on face grain, g/m²
@@ -3233,23 +3530,94 @@ export interface components {
             face: number;
             /**
              * Format: double
-             * @description Days after the last coat until food
+             * @description Days until food
              */
             food: number;
             /**
+             * Format: double
+             * @description Temperature that it bears, °C; 0 where its ratio tells
+             */
+            heat: number;
+            /** @description As the trade calls it */
+            name: string;
+            /** @description It may hold nut oil */
+            nut: boolean;
+            /**
+             * Format: double
+             * @description Cents a kilogram
+             */
+            price: number;
+            /**
+             * Format: double
+             * @description Minutes until it is wiped, or hazes
+             */
+            soak: number;
+            /** @description It holds spirits, which must flash off */
+            spirits: boolean;
+            /**
+             * @description What it does to the colour
+             * @enum {string}
+             */
+            tint: "neutral" | "warm" | "brown";
+            /**
+             * Format: double
+             * @description Minutes until the next coat
+             */
+            wait: number;
+            /**
+             * Format: double
+             * @description Washes until a board is as bare as one without
+             */
+            washes: number;
+            /** @description It is wet, and raises the grain */
+            water: boolean;
+            /** @description It is a paste of oil and wax, mixed by a ratio */
+            wax: boolean;
+            /** @description What it is, in a note */
+            words: string;
+        };
+        FinishSchool: {
+            /** @description The first of them as often as there are coats */
+            acts: components["schemas"]["FinishAct"][];
+            /**
              * Format: int64
-             * @description The most coats
+             * @description How often its first act is usual
+             */
+            coats: number;
+            /**
+             * Format: int64
+             * @description How often at the most
              */
             most: number;
             /** @description As the trade calls it */
             name: string;
+        };
+        FinishTub: {
+            /**
+             * Format: int64
+             * @description That lie in it
+             */
+            boards: number;
             /**
              * Format: double
-             * @description Minutes until wiped
+             * @description Oil that covers them, ml
              */
-            soak: number;
-            /** @description What it is, in a note */
-            words: string;
+            cover: number;
+            /**
+             * Format: double
+             * @description What is left of it afterwards, ml
+             */
+            kept: number;
+            /**
+             * Format: double
+             * @description What the boards take and what is lost, g
+             */
+            lost: number;
+            /**
+             * Format: double
+             * @description That holds each board down, N; 0 where it sinks
+             */
+            weight: number;
         };
         FittingBolted: {
             /**
@@ -5266,6 +5634,11 @@ export interface components {
             binned?: string[];
             boards: components["schemas"]["LaidBoard"][];
         };
+        "Put-api-trials-by-idRequest": {
+            trial: components["schemas"]["Trial"];
+            /** Format: int64 */
+            version: number;
+        };
         RackPage: {
             /**
              * Format: int64
@@ -5824,6 +6197,40 @@ export interface components {
              */
             width: number;
         };
+        ReckonOiled: {
+            /**
+             * Format: int64
+             * @description How many are on it
+             */
+            coats: number;
+            /** @description Darker colour, #rrggbb */
+            dark: string;
+            /** @description They stand on bare wood, and leave dents */
+            dents: boolean;
+            /** @description In which order its parts are coated */
+            faces: string[];
+            /** @description Lighter colour of its wood, #rrggbb */
+            light: string;
+            /**
+             * Format: int64
+             * @description How many it gets
+             */
+            of: number;
+            /** @description Colours of its parts, in their order */
+            parts: string[];
+            /** @description Where it stands on points while it dries */
+            stands: components["schemas"]["GeomPoint"][];
+            /**
+             * @description What the finish does to the colour
+             * @enum {string}
+             */
+            tint: "neutral" | "warm" | "brown";
+            /**
+             * Format: date-time
+             * @description Until then what is on it soaks or dries
+             */
+            wet?: string;
+        };
         ReckonOnSlab: {
             /** @description Bounds in the board's frame: min x, min y, max x, max y */
             box: number[];
@@ -5972,6 +6379,8 @@ export interface components {
             cautions: {
                 [key: string]: components["schemas"]["Caution"][];
             };
+            /** @description Where its thickness is read, in the order of the corners */
+            corners: components["schemas"]["GeomPoint"][];
             /** @description Its steps with their dates */
             course: components["schemas"]["PlanCourse"];
             /** @description How far its last pour has come; left out without one */
@@ -6002,6 +6411,8 @@ export interface components {
             milling: components["schemas"]["ReckonMilling"];
             /** @description Resin to mix; left out where none is */
             mix?: components["schemas"]["FillMix"];
+            /** @description How it looks with its finish on, and stands while it dries */
+            oiled: components["schemas"]["ReckonOiled"];
             /** @description What of its panel's parts it holds, in its frame */
             parts?: components["schemas"]["GlueDrawn"][];
             /** @description Outline as SVG path data in the board's frame, mm */
@@ -6012,10 +6423,14 @@ export interface components {
             reversible: boolean;
             /** @description Its rim, as it is bent */
             rim?: components["schemas"]["GlueBent"];
+            /** @description Its surfaces as they are drawn, and how far each has come */
+            sanded: components["schemas"]["ReckonSanded"][];
             /** @description Its climb through the grits */
             sanding: components["schemas"]["SandingPlan"];
             /** @description What one more tool would save on it, the greatest first */
             savings: components["schemas"]["ReckonSaving"][];
+            /** @description Missed scratches that were marked, in its frame */
+            scratches: components["schemas"]["GeomPoint"][];
             /** @description Its shape as it is drawn and worked */
             shape: components["schemas"]["ReckonShape"];
             /** @description The same, alike things together */
@@ -6076,6 +6491,30 @@ export interface components {
              * @description mm
              */
             width: number;
+        };
+        ReckonSanded: {
+            /** @description What sort of surface it is */
+            kind: string;
+            /** @description It stands along a line */
+            line: boolean;
+            /**
+             * Format: double
+             * @description That those take, without changing grits
+             */
+            minutes: number;
+            /** @description What it covers, or where it stands, as SVG */
+            path: string;
+            /**
+             * Format: int64
+             * @description The finest grit that is done; 0 for none
+             */
+            reached: number;
+            /** @description Its name, as its ladder has it */
+            surface: string;
+            /** @description Grits still to come */
+            toGo: number[];
+            /** @description It is seen from the under face alone */
+            under: boolean;
         };
         ReckonSaving: {
             /**
@@ -6611,18 +7050,22 @@ export interface components {
             picture: components["schemas"]["PictureDoc"];
         };
         SandingChoice: {
+            /** @description Corners are rounded at the first grit, and again at the last */
+            corners?: boolean;
             /** @description A ladder made by hand; empty for the quickest */
             ladder?: number[];
             /**
              * Format: int64
-             * @description Last grit
+             * @description Last grit; 0 for the one that finish and wood ask for
              */
             last: number;
+            /** @description Surfaces that are sanded otherwise than the board */
+            own?: components["schemas"]["SandingOwn"][];
             /**
              * @description Raising the grain with water
              * @enum {string}
              */
-            raise: "once" | "twice" | "after every grit" | "never";
+            raise: "once" | "twice" | "after every grit" | "never" | "picked";
             /**
              * Format: int64
              * @description Last grit of resin in the faces; 0 for P400
@@ -6632,7 +7075,9 @@ export interface components {
              * @description The surface to begin with; empty as it is milled
              * @enum {string}
              */
-            start: "" | "old varnish" | "band saw" | "scraped resin" | "planer" | "drum P80" | "bought surfaced" | "hand plane" | "sanded P80" | "sanded P120" | "sanded P150" | "sanded P180" | "sanded P220";
+            start: "" | "old varnish" | "band saw" | "scraped resin" | "planer" | "drum P80" | "bought surfaced" | "hand plane" | "sanded P80" | "sanded P120" | "sanded P150" | "sanded P180" | "sanded P220" | "router profile" | "router bit in a floor" | "gouge or carving disc" | "drum P40" | "drum P120" | "washed out" | "bored wall" | "card scraper";
+            /** @description Where picked: the grits after which it is wetted */
+            wet?: number[];
         };
         SandingDiscs: {
             /**
@@ -6657,6 +7102,12 @@ export interface components {
              * @description Without changing grits
              */
             minutes: number;
+            /** @description The maker's own words */
+            note?: string;
+            /** @description Set by itself */
+            own?: boolean;
+            /** @description What its quickest ladder would be */
+            quickest: number[];
             /**
              * Format: double
              * @description Roughness before the first grit, µm
@@ -6664,14 +7115,41 @@ export interface components {
             rough: number;
             /** @description The coarsest first */
             rungs: components["schemas"]["SandingRung"][];
+            /** @description How it is found */
+            start: string;
             /** @description What is sanded */
             surface: string;
             /** @description The minutes, grit by grit */
             working: components["schemas"]["Figure"];
         };
+        SandingOwn: {
+            /**
+             * Format: int64
+             * @description The last so many grits by hand
+             */
+            hand?: number;
+            /** @description Its grits made by hand; empty for the quickest */
+            ladder?: number[];
+            /**
+             * Format: int64
+             * @description Last grit; 0 for that of the board
+             */
+            last?: number;
+            /** @description The maker's own words */
+            note?: string;
+            /** @description How it is found; empty as it is made */
+            start?: string;
+            /** @description Its name */
+            surface: string;
+            /**
+             * @description What with; empty for whatever gets there
+             * @enum {string}
+             */
+            tool?: "" | "orbital" | "belt" | "drum" | "spindle" | "hand block" | "strip" | "card scraper" | "rotary";
+        };
         SandingPlan: {
-            /** @description Grits that only resin goes on through */
-            beyond: number[];
+            /** @description With those that only some surfaces need */
+            all: number[];
             /** @description The ladder that starts one grit coarser; empty without one */
             coarser: number[];
             /**
@@ -6681,10 +7159,12 @@ export interface components {
             coarserTime: number;
             /** @description What is used up */
             discs: components["schemas"]["SandingDiscs"][];
-            /** @description The coarsest first */
+            /** @description Those of the board, the coarsest first */
             grits: number[];
             /** @description The faces first */
             ladders: components["schemas"]["SandingLadder"][];
+            /** @description The last grit that finish and wood ask for */
+            proposed: components["schemas"]["SandingProposal"];
             /** @description What the quickest ladder would be */
             quickest: number[];
             /** @description Grits after which the grain is raised */
@@ -6698,8 +7178,33 @@ export interface components {
             start: string;
             /** @description Minutes at the sander, with changing grits */
             total: components["schemas"]["Figure"];
+            /** @description Ways to raise the grain, side by side */
+            wettings: components["schemas"]["SandingWetting"][];
+        };
+        SandingProposal: {
+            /** @description What it would bring */
+            felt: string;
+            /**
+             * Format: int64
+             * @description The next finer one of the drawer; 0 where there is none
+             */
+            finer: number;
+            /**
+             * Format: int64
+             * @description P-grade
+             */
+            grit: number;
+            /**
+             * Format: double
+             * @description What that would cost more, minutes
+             */
+            minutes: number;
+            /** @description In words */
+            why: string;
         };
         SandingRung: {
+            /** @description What with; left out for whatever gets there */
+            by?: string;
             /**
              * Format: int64
              * @description P-grade
@@ -6722,6 +7227,42 @@ export interface components {
              * @description Hands-on
              */
             minutes: number;
+        };
+        SandingTool: {
+            /** @description Of tool in the shop; empty where none is needed */
+            kind: string;
+            /** @description As the trade calls it */
+            name: string;
+            /**
+             * Format: double
+             * @description Against an orbital sander on a face
+             */
+            rate: number;
+            /** @description How it is held */
+            tell: string;
+        };
+        SandingWetting: {
+            /** @description After which grits */
+            after: number[];
+            /**
+             * Format: double
+             * @description Minutes that it dries, all rounds
+             */
+            drying: number;
+            /**
+             * Format: double
+             * @description Minutes of wetting, and of sanding off what stands up after the last grit
+             */
+            handsOn: number;
+            /** @description How often it is wetted */
+            school: string;
+            /**
+             * Format: double
+             * @description Share of the fuzz of the first wash that is off, %
+             */
+            takes: number;
+            /** @description What it buys */
+            words: string;
         };
         SearchDoc: {
             id: string;
@@ -6785,6 +7326,8 @@ export interface components {
             cup?: number;
             /** @description Radii of spindles and drums that sand hollows */
             drums?: number[];
+            /** @description Finishes that are kept by name */
+            finishes?: components["schemas"]["FinishKept"][];
             /** @description Abrasives in the drawer */
             grits: number[];
             /** @description The maker's, for which grips are made */
@@ -6807,6 +7350,10 @@ export interface components {
              * @enum {string}
              */
             paper: "A4" | "Letter";
+            /** @description What a kilogram of a finish cost, cents, by product */
+            prices?: {
+                [key: string]: number;
+            };
             /** @description Edges that are kept by name */
             profiles?: components["schemas"]["BoardProfile"][];
             /** @description Pulls that are kept by name */
@@ -7521,10 +8068,14 @@ export interface components {
             clamps: components["schemas"]["ToolClampKind"][];
             /** @description Grits that resin may go on to, the first of which clears it */
             clear: number[];
+            /** @description Parts of a board that a coat may be for */
+            coatParts: string[];
             /** @description Ways to colour resin */
             colours: string[];
             /** @description How the parts of a panel may stand */
             constructions: string[];
+            /** @description Where the thickness is read */
+            corners: string[];
             /** @description Profiles of an edge */
             edges: components["schemas"]["BoardKind"][];
             /** @description Ends of a plank */
@@ -7547,12 +8098,20 @@ export interface components {
             handles: components["schemas"]["BoardHandleKind"][];
             /** @description Kinds of homes that boards go to */
             homes: components["schemas"]["MoisturePlace"][];
+            /** @description Shapes by which samples of a trial are told apart */
+            marks: string[];
+            /** @description What is scored in a round of a trial */
+            measures: string[];
             /** @description Ways to flatten a blank */
             methods: string[];
             /** @description A further handle to begin with */
             moreHandle: components["schemas"]["BoardHandle"];
+            /** @description What a finish is chosen for */
+            needs: components["schemas"]["FinishNeed"][];
             /** @description Shop boards by the size they are sold by */
             nominal: components["schemas"]["SlabNominal"][];
+            /** @description What is put on boards */
+            products: components["schemas"]["FinishProduct"][];
             /** @description Schools of raising the grain */
             raising: string[];
             /** @description Ranges of each document and request, by path */
@@ -7567,8 +8126,12 @@ export interface components {
             resins: string[];
             /** @description Kinds of router bits */
             routerBits: string[];
+            /** @description Grits that are rubbed with between coats */
+            rubGrits: number[];
             /** @description Rules of thumb that a workshop may set */
             rules: components["schemas"]["Rule"][];
+            /** @description What surfaces are sanded with */
+            sandTools: components["schemas"]["SandingTool"][];
             /** @description Saws for outlines */
             saws: components["schemas"]["ToolSaw"][];
             /** @description Ways to finish */
@@ -7585,6 +8148,8 @@ export interface components {
             starts: string[];
             /** @description Kinds of tools that can be owned, by group */
             tools: components["schemas"]["ToolKind"][];
+            /** @description What is done in a round of a trial */
+            treatments: string[];
         };
         TakenIn: {
             boards: string[];
@@ -7629,6 +8194,11 @@ export interface components {
             height?: number;
             /** @description What it is, of the kinds of tools */
             kind: string;
+            /**
+             * Format: double
+             * @description Length inside
+             */
+            long?: number;
             /**
              * Format: double
              * @description Shortest piece that is safe on it
@@ -7839,6 +8409,268 @@ export interface components {
              * @description How far it may stray, mm
              */
             tolerance: number;
+        };
+        Trial: {
+            /** @description Who scores sees the marks alone, in shuffled order */
+            blind?: boolean;
+            /** @description What it is called */
+            name: string;
+            /** @description It is settled, or given up */
+            over?: boolean;
+            /** @description Id of the piece that the samples are cut from */
+            plank?: string;
+            /** @description What is to be settled */
+            question: string;
+            /** @description The oldest first */
+            rounds: components["schemas"]["TrialRound"][];
+            /** @description At most eight */
+            samples: components["schemas"]["TrialSample"][];
+            /** @description Two ways of making that are compared, by the boards made so */
+            ways?: components["schemas"]["TrialWay"][];
+        };
+        TrialDoc: {
+            id: string;
+            /** @description Name of the piece that the samples are cut from */
+            plank: string;
+            result: components["schemas"]["TrialResult"];
+            /** @description What those say, in words */
+            told: string[];
+            trial: components["schemas"]["Trial"];
+            /** Format: int64 */
+            version: number;
+            /** @description Two ways of making, by the minutes of their boards */
+            ways: components["schemas"]["TrialWayTold"][];
+        };
+        TrialKindSpent: {
+            /** @description Kind of work */
+            kind: string;
+            /**
+             * Format: double
+             * @description A board
+             */
+            minutes: number;
+        };
+        TrialLife: {
+            /** @description It has come to that */
+            over: boolean;
+            /**
+             * Format: int64
+             * @description Of the trial, from 0
+             */
+            sample: number;
+            /**
+             * Format: double
+             * @description Until it was as bare, or so far
+             */
+            washes: number;
+        };
+        TrialLine: {
+            /**
+             * @description What was scored
+             * @enum {string}
+             */
+            measure: "feel" | "beads" | "colour";
+            /** @description In the order of the rounds */
+            points: components["schemas"]["TrialPoint"][];
+            /**
+             * Format: int64
+             * @description Of the trial, from 0
+             */
+            sample: number;
+        };
+        TrialListed: {
+            /**
+             * Format: date-time
+             * @description When it was begun
+             */
+            at: string;
+            id: string;
+            name: string;
+            over: boolean;
+            question: string;
+            /** Format: int64 */
+            rounds: number;
+            /** @description What it says so far; empty where nothing yet */
+            says: string;
+        };
+        TrialPair: {
+            /**
+             * Format: int64
+             * @description One sample, from 0
+             */
+            a: number;
+            /**
+             * Format: int64
+             * @description The other
+             */
+            b: number;
+            /**
+             * Format: double
+             * @description Of the 95 % interval
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description Of the 95 % interval
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Mean of A − B
+             */
+            mean: number;
+            /**
+             * @description What was scored
+             * @enum {string}
+             */
+            measure: "feel" | "beads" | "colour";
+            /**
+             * Format: int64
+             * @description More rounds of the same that would tell; 0 where none would, or they are told apart
+             */
+            more: number;
+            /**
+             * Format: double
+             * @description Two-sided, by flipping the signs of the differences
+             */
+            p: number;
+            /**
+             * Format: int64
+             * @description In which both were scored
+             */
+            rounds: number;
+            /** @description They are told apart: p is under 0.05 */
+            told: boolean;
+            /** @description How it came about */
+            working: components["schemas"]["Figure"];
+        };
+        TrialPoint: {
+            /**
+             * Format: int64
+             * @description From 1
+             */
+            round: number;
+            /**
+             * Format: double
+             * @description 0 to 10
+             */
+            score: number;
+            /**
+             * Format: int64
+             * @description By then
+             */
+            washes: number;
+        };
+        TrialResult: {
+            /** @description Scores over the rounds, by measure and sample */
+            lines: components["schemas"]["TrialLine"][];
+            /** @description Washes until a sample is as bare as the control */
+            lives: components["schemas"]["TrialLife"][];
+            /** @description In which the samples are scored next */
+            order: number[];
+            /** @description Every two samples, by measure */
+            pairs: components["schemas"]["TrialPair"][];
+            /**
+             * Format: int64
+             * @description So far
+             */
+            washes: number;
+            /** @description What it says so far */
+            words: string[];
+        };
+        TrialRound: {
+            /**
+             * Format: date-time
+             * @description When
+             */
+            at: string;
+            /** @description Who scored */
+            by?: string;
+            /** @description What was done, of the treatments of a round */
+            did: string[];
+            /** @description The maker's own words */
+            note?: string;
+            /** @description Ids of pictures */
+            pictures?: string[];
+            /** @description In the order of the samples */
+            scores: components["schemas"]["TrialScore"][];
+            /**
+             * Format: int64
+             * @description How often
+             */
+            times: number;
+        };
+        TrialSample: {
+            /** @description Left bare */
+            control?: boolean;
+            /**
+             * Format: double
+             * @description How much was put on, g
+             */
+            grams?: number;
+            /**
+             * @description A shape that survives washing
+             * @enum {string}
+             */
+            mark: "plain" | "clipped corner" | "hole" | "notch" | "two corners" | "two holes" | "two notches" | "groove";
+            /** @description What is on it, where that is a product of the table */
+            product?: string;
+            /**
+             * Format: double
+             * @description Oil to one of wax, of a paste; 0 for none
+             */
+            ratio?: number;
+            /** @description What was done to it, in the maker's words; empty for the control */
+            treatment: string;
+        };
+        TrialScore: {
+            /**
+             * Format: double
+             * @description 0 water soaks in, 10 it stands in beads
+             */
+            beads?: number;
+            /**
+             * Format: double
+             * @description 0 as bare wood, 10 as on the first day
+             */
+            colour?: number;
+            /**
+             * Format: double
+             * @description 0 furry, 10 silky
+             */
+            feel?: number;
+        };
+        TrialWay: {
+            /** @description Ids */
+            boards: string[];
+            /**
+             * Format: int64
+             * @description How many liked it better
+             */
+            liked?: number;
+            /** @description As the maker calls it */
+            name: string;
+        };
+        TrialWayTold: {
+            /**
+             * Format: int64
+             * @description With anything in the log
+             */
+            boards: number;
+            /** @description The same by kind of work, the longest first */
+            kinds: components["schemas"]["TrialKindSpent"][];
+            /**
+             * Format: int64
+             * @description How many liked it better
+             */
+            liked: number;
+            /**
+             * Format: double
+             * @description Hands-on, a board, of all its steps
+             */
+            minutes: number;
+            /** @description As the maker calls it */
+            name: string;
         };
         Variant: {
             /** @description Bounds: min x, min y, max x, max y, mm */
@@ -8189,6 +9021,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReckonReckoning"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-finishes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReckonBoard"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FinishOption"][];
                 };
             };
             /** @description Error */
@@ -11263,6 +12130,269 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialListed"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Trial"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-trials-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-api-trials-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Put-api-trials-by-idRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialDoc"];
+                };
+            };
+            /** @description Changed meanwhile */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictTrial"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-trials-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-trials-by-id-draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Trial"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-trials-by-id-restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-trials-by-id-scores-csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv; charset=utf-8": string;
+                };
             };
             /** @description Error */
             default: {
