@@ -53,14 +53,14 @@ func Load(ctx context.Context, s *server.Server, now time.Time) error {
 			}
 		}
 		rack := map[string]stored{}
-		for _, p := range slices.Concat(Pieces(now), Panels(now), Rivers(now)) {
+		for _, p := range slices.Concat(Pieces(now), Panels(now), Rivers(now), Finishes(now)) {
 			id, err := p.store(ctx, tx, a.Workshop, now, rack)
 			if err != nil {
 				return fmt.Errorf("%s: %w", p.Slab.Name, err)
 			}
 			rack[p.Slab.Name] = stored{id, p}
 		}
-		return nil
+		return keepTrials(ctx, tx, a.Workshop, now, rack)
 	})
 	if errors.Is(err, store.ErrTaken) { // another process was faster
 		return nil
@@ -502,7 +502,7 @@ func Pieces(now time.Time) []Piece {
 				b.Finish.School = "oil"
 			}, done("cross-cut", 74, 6), done("flatten", 73, 14),
 				done("bore", 50, 5), done("outline", 49, 16), done("edges", 48, 12),
-				done("sand-80", 47, 8))},
+				done("sand-60", 47.5, 9), done("sand-80", 47, 8))},
 		},
 		{
 			Slab: slab.Slab{

@@ -195,6 +195,8 @@ type BenchBoard struct {
 	Cast     bool                        `json:"cast,omitempty" doc:"It is a river"`
 	Pourings []fill.Pouring              `json:"pourings,omitempty" doc:"Its pours, as far as they have come"`
 	Voids    []fill.Drawn                `json:"voids,omitempty" doc:"Its voids as they are numbered, in its frame"`
+	Sanding  *reckon.AtSander            `json:"sanding,omitempty" doc:"What is read and marked while it is sanded"`
+	Coats    []finish.Coat               `json:"coats,omitempty" doc:"Of its finish, as looks have left them"`
 }
 
 // Bench is what there is to do now.
@@ -263,7 +265,8 @@ func (s *Server) benchRoutes(api huma.API) {
 					out.Body.Boards,
 					BenchBoard{Course: courses[b.reckoned.Course.Subject], Cautions: b.reckoned.Cautions,
 						Path: b.reckoned.Path, Holes: b.reckoned.Holes, Box: b.reckoned.Box, Light: b.light,
-						Dark: b.dark, Parts: b.reckoned.Parts, Pourings: b.reckoned.Pourings, Voids: b.reckoned.Drawn},
+						Dark: b.dark, Parts: b.reckoned.Parts, Pourings: b.reckoned.Pourings, Voids: b.reckoned.Drawn, Sanding: &b.reckoned.AtSander,
+						Coats: b.reckoned.Finish.Coats},
 				)
 			}
 		}

@@ -9,7 +9,6 @@ import (
 	"idletimber/craft/fill"
 	"idletimber/craft/finish"
 	"idletimber/craft/fitting"
-	"idletimber/craft/geom"
 	"idletimber/craft/glue"
 	"idletimber/craft/layout"
 	"idletimber/craft/making"
@@ -88,8 +87,7 @@ type Reckoned struct {
 	Mix        *fill.Mix            `json:"mix,omitempty" doc:"Resin to mix; left out where none is"`
 	Sanding    sanding.Plan         `json:"sanding" doc:"Its climb through the grits"`
 	Sanded     []Sanded             `json:"sanded" doc:"Its surfaces as they are drawn, and how far each has come"`
-	Corners    [4]geom.Point        `json:"corners" doc:"Where its thickness is read, in the order of the corners"`
-	Scratches  []geom.Point         `json:"scratches" doc:"Missed scratches that were marked, in its frame"`
+	AtSander   AtSander             `json:"atSander" doc:"What is read and marked while it is sanded"`
 	Finish     finish.Plan          `json:"finish" doc:"Its coats"`
 	Oiled      Oiled                `json:"oiled" doc:"How it looks with its finish on, and stands while it dries"`
 	Rim        *glue.Bent           `json:"rim,omitempty" doc:"Its rim, as it is bent"`
@@ -235,7 +233,7 @@ func (l *laid) reckon() Reckoned {
 	r.Verdicts = gravestFirst(r.Verdicts)
 	r.Level = craft.Worst(r.Verdicts)
 	r.Mix, r.Sanding, r.Finish, r.Fittings = l.mix, l.sanding, l.finish, l.fitted
-	r.Sanded, r.Scratches, r.Corners = l.sanded(), l.scratches(), l.corners()
+	r.Sanded, r.AtSander = l.sanded(), l.atSander()
 	r.Shape, r.Rim = l.shape(), l.rim
 	r.Care = l.care()
 	r.Size = board.SizeFor(d.Design, d.Give.Use, d.Give.People, rules)

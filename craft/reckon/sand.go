@@ -223,6 +223,34 @@ func (l *laid) sanded() []Sanded {
 	return out
 }
 
+// AtSander is what is read and marked while a board is sanded, in its frame.
+type AtSander struct {
+	Measured  string        `json:"measured" doc:"Key of the step after which the thickness is read at the corners"`
+	Corners   [4]geom.Point `json:"corners" doc:"Where it is read, in the order of the corners"`
+	Read      []float64     `json:"read" doc:"What was read there, mm"`
+	Look      string        `json:"look" doc:"Key of the first wetting, which is the look; empty without one"`
+	Scratches []geom.Point  `json:"scratches" doc:"Missed scratches that were marked"`
+	Face      string        `json:"face" enum:",stays,turned" doc:"What was said of the face to show"`
+}
+
+func (l *laid) atSander() AtSander {
+	l.record(craft.Sand)
+	out := AtSander{
+		Measured: sanding.SandKey(l.sanding.Measured()), Corners: l.corners(), Scratches: l.scratches(),
+		Read: append([]float64{}, sanding.Thicknesses(l.log(), l.sanding.Measured())...),
+	}
+	if len(l.sanding.RaiseAfter) == 0 {
+		return out
+	}
+	out.Look = sanding.WetKey(l.sanding.RaiseAfter[0])
+	for _, e := range plan.Notes(l.log(), out.Look) {
+		if e.What == sanding.NoteFace {
+			out.Face = map[float64]string{0: "stays", 1: "turned"}[e.Value]
+		}
+	}
+	return out
+}
+
 // scratches are the missed scratches that were marked on the wet board, in its frame.
 func (l *laid) scratches() []geom.Point {
 	out := []geom.Point{}

@@ -28,6 +28,7 @@ const load = {
   boards: () => import("./boards/BoardList"),
   board: () => import("./boards/BoardSheet"),
   logbook: () => import("./logbook/Logbook"),
+  trial: () => import("./logbook/trial/TrialPlace"),
   shop: () => import("./shop/Shop"),
 };
 /** place is loaded when it is opened, or as soon as the server is back. */
@@ -53,6 +54,7 @@ const TakeIn = place(load.takeIn);
 const BoardList = place(load.boards);
 const BoardSheet = place(load.board);
 const LogbookPlace = place(load.logbook);
+const TrialPlace = place(load.trial);
 const ShopPlace = place(load.shop);
 
 const Keys = lazy(() => import("./Keys"));
@@ -167,6 +169,7 @@ function Places({ email }: { email: string }) {
               <Route path="/boards/:id" element={<BoardSheet />} />
               <Route path="/boards/:id/trace" element={<TracePlace />} />
               <Route path="/logbook" element={<LogbookPlace />} />
+              <Route path="/logbook/trials/:id" element={<TrialPlace />} />
               <Route path="/shop" element={<ShopPlace />} />
               <Route path="*" element={<Navigate to="/bench" replace />} />
             </Routes>

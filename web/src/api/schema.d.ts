@@ -1604,6 +1604,8 @@ export interface components {
             cautions: {
                 [key: string]: components["schemas"]["Caution"][];
             };
+            /** @description Of its finish, as looks have left them */
+            coats?: components["schemas"]["FinishCoat"][];
             course: components["schemas"]["PlanCourse"];
             dark: string;
             /** @description How a panel is clamped; left out for a board */
@@ -1615,6 +1617,8 @@ export interface components {
             path: string;
             /** @description Its pours, as far as they have come */
             pourings?: components["schemas"]["FillPouring"][];
+            /** @description What is read and marked while it is sanded */
+            sanding?: components["schemas"]["ReckonAtSander"];
             /** @description Its voids as they are numbered, in its frame */
             voids?: components["schemas"]["FillDrawn"][];
         };
@@ -5700,6 +5704,23 @@ export interface components {
              */
             temperature: number;
         };
+        ReckonAtSander: {
+            /** @description Where it is read, in the order of the corners */
+            corners: components["schemas"]["GeomPoint"][];
+            /**
+             * @description What was said of the face to show
+             * @enum {string}
+             */
+            face: "" | "stays" | "turned";
+            /** @description Key of the first wetting, which is the look; empty without one */
+            look: string;
+            /** @description Key of the step after which the thickness is read at the corners */
+            measured: string;
+            /** @description What was read there, mm */
+            read: number[];
+            /** @description Missed scratches that were marked */
+            scratches: components["schemas"]["GeomPoint"][];
+        };
         ReckonBoard: {
             /** @description How it is cut out and flattened */
             cut: components["schemas"]["LayoutChoice"];
@@ -6367,6 +6388,8 @@ export interface components {
             yield: number;
         };
         ReckonReckoned: {
+            /** @description What is read and marked while it is sanded */
+            atSander: components["schemas"]["ReckonAtSander"];
             /** @description What is cut out for it */
             blank: components["schemas"]["LayoutBlank"];
             /** @description Bounds in the board's frame: min x, min y, max x, max y */
@@ -6379,8 +6402,6 @@ export interface components {
             cautions: {
                 [key: string]: components["schemas"]["Caution"][];
             };
-            /** @description Where its thickness is read, in the order of the corners */
-            corners: components["schemas"]["GeomPoint"][];
             /** @description Its steps with their dates */
             course: components["schemas"]["PlanCourse"];
             /** @description How far its last pour has come; left out without one */
@@ -6429,8 +6450,6 @@ export interface components {
             sanding: components["schemas"]["SandingPlan"];
             /** @description What one more tool would save on it, the greatest first */
             savings: components["schemas"]["ReckonSaving"][];
-            /** @description Missed scratches that were marked, in its frame */
-            scratches: components["schemas"]["GeomPoint"][];
             /** @description Its shape as it is drawn and worked */
             shape: components["schemas"]["ReckonShape"];
             /** @description The same, alike things together */

@@ -13,8 +13,11 @@ import { showClock, showMinutes } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
 import { PanelPicture } from "../timber/panel/PanelPicture";
 import { Pressing } from "../timber/panel/Pressing";
+import { useAlarm } from "./alarm";
+import { AtCoat, AtSander } from "./Finishing";
 import { AtPour } from "./Pour";
 import { clock } from "./clock";
+import type { AtStep } from "./parts";
 import { withPresses, type Event, type Note, type Press } from "./presses";
 import { usePresses } from "./kept";
 
@@ -101,7 +104,11 @@ function sorted(boards: BenchBoard[], now: number) {
     if (resting && !step) waiting.push({ board, step: resting, resting: true });
     if (!step && !held && !resting) ready.push(board);
   }
-  next.sort((a, b) => (a.step.latestAt ?? "9").localeCompare(b.step.latestAt ?? "9"));
+  next.sort(
+    (a, b) =>
+      Number(calledFor(b, now)) - Number(calledFor(a, now)) ||
+      (a.step.latestAt ?? "9").localeCompare(b.step.latestAt ?? "9"),
+  );
   return { inHand, next, waiting, onPanel, ready };
 }
 
@@ -232,7 +239,7 @@ function Wait({ item: { board, step, after, resting = false }, now }: { item: It
         </div>
         <progress value={Math.min(1, Math.max(0, 1 - left / whole))} aria-label="How much of the wait is over" />
         <div className="facts">until {time(until)}</div>
-        {!resting && <AtPour board={board} step={step} now={now} note={note} pending={pending} kept={kept} />}
+        {!resting && <AtSteps board={board} step={step} now={now} note={note} pending={pending} kept={kept} />}
         {after && !resting && (
           <div className="facts">
             Then: {words(after.title)}.{" "}
@@ -275,6 +282,38 @@ function Thumb({ board: b }: { board: BenchBoard }) {
         seed={b.course.subject.id}
       />
     </div>
+  );
+}
+
+/** AtSteps is what a step asks for beside that it begins and ends, whatever it is. */
+function AtSteps(props: AtStep) {
+  return (
+    <>
+      <AtPour {...props} />
+      <AtSander {...props} />
+      <AtCoat {...props} />
+    </>
+  );
+}
+
+/** calledFor tells whether somebody must come to a step now: the soak before it is over, and does not wait. */
+const calledFor = ({ step, before }: Item, now: number): boolean =>
+  step.state === "to do" &&
+  before?.state === "done" &&
+  Boolean(before.attended) &&
+  before.waitUntil !== undefined &&
+  !later(before.waitUntil, now);
+
+/** Called rings, and tells, when somebody must come to a step. */
+function Called({ item, now }: { item: Item; now: number }) {
+  const { words } = useWorkshop();
+  const called = calledFor(item, now);
+  useAlarm(called);
+  if (!called) return null;
+  return (
+    <strong className="look-due" role="alert">
+      Now: {words(item.before!.waitFor)} is over.
+    </strong>
   );
 }
 
@@ -389,7 +428,8 @@ function StepCard({
           {step.full && <>, no place free sooner: {words(step.full)}</>}
         </div>
         <Spreading board={board} step={step} now={now} folded={folded} />
-        <AtPour board={board} step={step} now={now} note={note} pending={pending} kept={kept} />
+        <Called item={{ board, step, before }} now={now} />
+        <AtSteps board={board} step={step} now={now} note={note} pending={pending} kept={kept} />
         <Cautions of={board.cautions[step.key] ?? []} folded={folded} />
         {begun ? (
           <button type="button" className="text-link facts" disabled={pending} onClick={() => record(step, "undo")}>

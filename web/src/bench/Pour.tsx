@@ -1,46 +1,20 @@
 // The pour at the bench: dry run, scale, clocks, looks for leaks, pinholes. What is asked for next
 // comes from the server, so that a page that was away comes back to the same place.
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useState, type MouseEvent, type ReactNode } from "react";
+import { useCallback, useEffect, useState, type ReactNode } from "react";
 import Button from "react-bootstrap/Button";
-import {
-  api,
-  say,
-  unwrap,
-  type BenchBoard,
-  type Dated,
-  type MeterReading,
-  type Point,
-  type Pouring,
-} from "../api/client";
-import { NumberField } from "../kit/fields";
+import { api, say, unwrap, type BenchBoard, type MeterReading, type Point, type Pouring } from "../api/client";
 import { showClock } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
 import { useReadings } from "../timber/Meter";
 import { ahead, wantedOf } from "./ahead";
 import { clock } from "./clock";
-import type { Note, Press } from "./presses";
-
-/** useGrams shows masses to a step of the shop's scale. */
-function useGrams(): (g: number) => string {
-  const { shop, scale } = useWorkshop();
-  const by = scale("g");
-  const digits = Math.max(0, Math.ceil(-Math.log10(by.shown(shop.scaleStep)) - 1e-9));
-  return (g) => `${by.shown(g).toFixed(digits)} ${by.name}`;
-}
-
-interface Props {
-  board: BenchBoard;
-  step: Dated;
-  now: number;
-  note: (step: string, note: Note) => Promise<void>;
-  pending: boolean;
-  /** What of this board is kept on the device until the server is back. */
-  kept: readonly Press[];
-}
+import { Amount, BoardPicture, TakeBack, useGrams, type AtStep } from "./parts";
+import { useAlarm } from "./alarm";
+import type { Note } from "./presses";
 
 /** AtPour is what a step of a pour asks for, beside that it begins and ends. */
-export function AtPour(props: Props) {
+export function AtPour(props: AtStep) {
   const { board, step } = props;
   if (step.state === "to do") return null;
   if (step.key === "dam") return <DryRun {...props} />;
@@ -54,73 +28,14 @@ export function AtPour(props: Props) {
   );
 }
 
-/** BoardPicture is the board with its voids numbered, where it leaks marked; a press on it tells where. */
-function BoardPicture({
-  board: b,
-  leaks,
-  onPlace,
-}: {
-  board: BenchBoard;
-  leaks: Point[];
-  onPlace?: (at: Point) => void;
-}) {
-  const [x0, y0, x1, y1] = b.box;
-  const size = Math.max(x1 - x0, y1 - y0);
-  const press = (e: MouseEvent<SVGSVGElement>) => {
-    const to = e.currentTarget.getScreenCTM()?.inverse();
-    if (!to || !onPlace) return;
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(to);
-    onPlace({ x: Math.round(p.x), y: Math.round(-p.y) });
-  };
-  return (
-    <svg
-      className="pour-picture"
-      viewBox={`${x0 - 6} ${-y1 - 6} ${x1 - x0 + 12} ${y1 - y0 + 12}`}
-      role="img"
-      aria-label={`${b.course.name}: its voids, numbered`}
-      onClick={press}
-    >
-      <g transform="scale(1 -1)">
-        <path
-          d={[b.path, ...b.holes].join("")}
-          fill={b.light}
-          fillRule="evenodd"
-          stroke={b.dark}
-          strokeWidth={size / 250}
-        />
-        {b.voids?.flatMap((v) => v.paths.map((d, i) => <path key={`${v.void}${i}`} d={d} className="pour-void" />))}
-      </g>
-      {b.voids?.map((v) => (
-        <Numbered key={v.void} at={v.at} size={size} text={String(v.number)} />
-      ))}
-      {leaks.map((p, i) => (
-        <circle key={i} className="pour-leak" cx={p.x} cy={-p.y} r={size / 40}>
-          <title>It leaks here</title>
-        </circle>
-      ))}
-    </svg>
-  );
-}
-
-function Numbered({ at, size, text }: { at: Point; size: number; text: string }) {
-  return (
-    <g className="pour-number">
-      <circle cx={at.x} cy={-at.y} r={size / 32} />
-      <text x={at.x} y={-at.y} fontSize={size / 22} textAnchor="middle" dominantBaseline="central">
-        {text}
-      </text>
-    </g>
-  );
-}
-
-function DryRun({ board, step, note, pending }: Props) {
+function DryRun({ board, step, note, pending }: AtStep) {
   const { words } = useWorkshop();
   const leaks = board.pourings?.[0]?.leaks ?? [];
   const leak = (place: Point) => note(step.key, { what: "leak", value: 0, place });
   return (
     <div className="pour-card">
       <p>Press where light or air comes through:</p>
-      <BoardPicture board={board} leaks={leaks} onPlace={(at) => !pending && void leak(at)} />
+      <BoardPicture board={board} marks={leaks} told="It leaks here" onPlace={(at) => !pending && void leak(at)} />
       <div className="pour-buttons">
         {board.voids?.map((v) => (
           <Button key={v.void} size="sm" variant="outline-primary" disabled={pending} onClick={() => leak(v.at)}>
@@ -136,14 +51,6 @@ function DryRun({ board, step, note, pending }: Props) {
       )}
       <p className="facts">{words("A tray stands beneath, whatever the dam.")}</p>
     </div>
-  );
-}
-
-function TakeBack({ disabled, onClick }: { disabled: boolean; onClick: () => unknown }) {
-  return (
-    <button type="button" className="text-link" disabled={disabled} onClick={onClick}>
-      Take the last note back
-    </button>
   );
 }
 
@@ -163,7 +70,7 @@ function Countdown({ what, until, now, over }: { what: string; until: string; no
   );
 }
 
-function Weighing({ board, step, now, note, pending, kept, of }: Props & { of: Pouring }) {
+function Weighing({ board, step, now, note, pending, kept, of }: AtStep & { of: Pouring }) {
   const grams = useGrams();
   const waiting = kept.filter((p) => p.step === step.key && p.note);
   const tell = (what: Note["what"], v = 0) => note(step.key, { what, value: v });
@@ -249,7 +156,7 @@ function Weighing({ board, step, now, note, pending, kept, of }: Props & { of: P
 }
 
 /** Ahead goes on without the server, by what the plan of a batch asks for. */
-function Ahead({ of, kept, pending, note }: Pick<Props, "kept" | "pending" | "note"> & { of: Pouring }) {
+function Ahead({ of, kept, pending, note }: Pick<AtStep, "kept" | "pending" | "note"> & { of: Pouring }) {
   const what = ahead(of, kept);
   return (
     <>
@@ -267,7 +174,7 @@ function Ahead({ of, kept, pending, note }: Pick<Props, "kept" | "pending" | "no
   );
 }
 
-interface ByHandProps extends Pick<Props, "pending" | "note"> {
+interface ByHandProps extends Pick<AtStep, "pending" | "note"> {
   of: Pouring;
   what: Note["what"];
   grams: number;
@@ -287,40 +194,6 @@ function ByHand({ of, what, grams, pending, note }: ByHandProps) {
   );
 }
 
-interface AmountProps {
-  label: string;
-  unit?: string;
-  /** What stands there until something is typed. */
-  start: number;
-  write: string;
-  /** It is not what is to be done first. */
-  quiet?: boolean;
-  pending: boolean;
-  onWrite: (value: number) => Promise<void>;
-  children?: ReactNode;
-}
-
-/** Amount is a number that is typed and written down. */
-function Amount({ label, unit, start, write, quiet, pending, onWrite, children }: AmountProps) {
-  const [typed, setTyped] = useState<number | null>(null);
-  const value = typed ?? Number(start.toFixed(2));
-  return (
-    <form
-      className="pour-by-hand"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void onWrite(value).then(() => setTyped(null));
-      }}
-    >
-      <NumberField label={label} unit={unit} of="event.value" whole={!unit} value={value} onChange={setTyped} />
-      <Button type="submit" variant={quiet ? "outline-primary" : "primary"} disabled={pending}>
-        {write}
-      </Button>
-      {children}
-    </form>
-  );
-}
-
 /** silent is after how many seconds a scale that sends nothing is told to be silent. */
 const silent = 10;
 
@@ -335,7 +208,7 @@ function Scale({
   board: BenchBoard;
   of: Pouring;
   ask: NonNullable<Pouring["ask"]>;
-  note: Props["note"];
+  note: AtStep["note"];
   pending: boolean;
 }) {
   const grams = useGrams();
@@ -365,7 +238,7 @@ function Live({
   board: BenchBoard;
   of: Pouring;
   ask: NonNullable<Pouring["ask"]>;
-  note: Props["note"];
+  note: AtStep["note"];
   pending: boolean;
   scales: { id: string; name: string; simulated: boolean }[];
 }) {
@@ -448,31 +321,13 @@ function Live({
   );
 }
 
-/** useAlarm rings once when something falls due. */
-function useAlarm(due: boolean): void {
-  useEffect(() => {
-    if (!due) return;
-    navigator.vibrate?.([300, 150, 300]);
-    try {
-      const sound = new AudioContext();
-      const tone = sound.createOscillator();
-      tone.connect(sound.destination);
-      tone.start();
-      tone.stop(sound.currentTime + 0.6);
-      tone.onended = () => void sound.close();
-    } catch {
-      // a page that nobody has pressed yet may not sound; the look is shown all the same
-    }
-  }, [due]);
-}
-
 interface WatchProps {
   of: Pouring;
   pending: boolean;
   tell: (what: Note["what"], value?: number) => Promise<void>;
 }
 
-function Watching({ now, note, pending, of, step }: Props & { of: Pouring }) {
+function Watching({ now, note, pending, of, step }: AtStep & { of: Pouring }) {
   const { value } = useWorkshop();
   const tell: WatchProps["tell"] = (what, v = 0) => note(of.step, { what, value: v });
   if (of.phase === "weigh" || of.phase === "mix" || of.phase === "pour") return null;
@@ -600,7 +455,7 @@ function Account({ of, pending, tell }: WatchProps) {
   );
 }
 
-function Pinholes({ step, note, pending }: Props) {
+function Pinholes({ step, note, pending }: AtStep) {
   const tell = (holes: number) => note(step.key, { what: "holes", value: holes });
   return (
     <div className="pour-card">

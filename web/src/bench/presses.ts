@@ -22,6 +22,13 @@ export interface Note {
     | "leak"
     | "used"
     | "holes"
+    | "scratch"
+    | "face"
+    | "colour"
+    | "thick"
+    | "dry"
+    | "full"
+    | "grams"
     | "back";
   value: number;
   shown?: number;

@@ -8,6 +8,7 @@ import { nudge } from "../kit/length";
 import { stageOf, useStages } from "../kit/stick";
 import { useWorkshop } from "../kit/workshop";
 import { out, turnedBy } from "./frame";
+import { OiledLook, OiledTold, SandedKey, SandedSurfaces, SandedTold } from "./SurfaceLayers";
 
 interface Props {
   doc: Doc<Board, Reckoning>;
@@ -38,6 +39,7 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
           In section
         </Button>
       )}
+      {stage === "sand" && <SandedKey />}
     </div>
   );
   const outlines = d.result.boards
@@ -79,6 +81,8 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
               .map((o) => (
                 <BoardShape key={o.board.id} board={o.board} reckoned={o.reckoned} active={o.board.id === board.id} />
               ))}
+            {stage === "sand" && <SandedSurfaces board={board} r={r} flipped={flipped} />}
+            {stage === "finish" && <OiledLook board={board} r={r} />}
           </>
         }
       >
@@ -86,6 +90,8 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
           <>
             <OnBoard board={board} r={r} view={view} />
             {stage === "fill" && <Voids board={board} r={r} wood={wood} view={view} />}
+            {stage === "sand" && <SandedTold board={board} r={r} view={view} />}
+            {stage === "finish" && <OiledTold board={board} r={r} view={view} flipped={flipped} />}
           </>
         )}
       </WoodDrawing>

@@ -1,13 +1,13 @@
 // The panel of each stage, beside the wood.
 import { FillPanel } from "./fill/FillPanel";
-import { FinishPanel } from "./FinishPanel";
+import { FinishPanel } from "./finish/FinishPanel";
 import { FitPanel } from "./FitPanel";
 import { FlattenPanel } from "./FlattenPanel";
 import { GivePanel } from "./GivePanel";
 import { GluePanel } from "./GluePanel";
 import { LayoutPanel } from "./LayoutPanel";
 import type { Panel } from "./panel";
-import { SandPanel } from "./SandPanel";
+import { SandPanel } from "./sand/SandPanel";
 import { WoodPanel } from "./WoodPanel";
 
 /** NoPanel is that of a stage with nothing to choose: its figures and verdicts stand under the wood. */

@@ -5,6 +5,7 @@ import { api, unwrap } from "../api/client";
 import { Away } from "../kit/away";
 import { showMinutes } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
+import { Trials } from "./trial/Trials";
 
 const happened: Record<string, string> = {
   start: "started",
@@ -24,6 +25,7 @@ export default function LogbookPlace() {
       <header className="page-head">
         <h1>Logbook</h1>
       </header>
+      <Trials />
       {pace.length > 0 && (
         <section className="pace" aria-labelledby="pace">
           <h2 id="pace">Your pace</h2>

@@ -1,14 +1,13 @@
 // The ladder of grits drawn as a descending stair: each tread as wide as its
 // minutes, as high as what the grit leaves.
-import type { Reckoned } from "../api/client";
-import { showMinutes } from "../kit/length";
+import type { Ladder } from "../../api/client";
+import { showMinutes } from "../../kit/length";
 
 /** treadOf tells one grit of the ladder. */
-const treadOf = (r: Reckoned["sanding"]["ladders"][number]["rungs"][number]): string =>
+const treadOf = (r: Ladder["rungs"][number]): string =>
   `P${r.grit} ${showMinutes(r.minutes)}, leaves ${r.leaves.toFixed(1)} µm`;
 
-export function Stair({ plan }: { plan: Reckoned["sanding"] }) {
-  const ladder = plan.ladders[0];
+export function Stair({ ladder }: { ladder?: Ladder }) {
   if (!ladder) return null;
   const width = 360;
   const height = 132;
@@ -31,7 +30,7 @@ export function Stair({ plan }: { plan: Reckoned["sanding"] }) {
       className="stair"
       viewBox={`0 0 ${width} ${height}`}
       role="img"
-      aria-label={`Stair of grits: ${ladder.rungs.map(treadOf).join("; ")}`}
+      aria-label={`Stair of grits, ${ladder.surface}: ${ladder.rungs.map(treadOf).join("; ")}`}
     >
       <path
         className="stair-line"
