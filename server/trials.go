@@ -16,7 +16,7 @@ type TrialListed struct {
 	ID       string    `json:"id"`
 	Name     string    `json:"name"`
 	Question string    `json:"question"`
-	At       time.Time `json:"at" doc:"When it was begun"`
+	At       time.Time `json:"at" doc:"Of its first round, or when it was begun"`
 	Rounds   int       `json:"rounds"`
 	Over     bool      `json:"over"`
 	Says     string    `json:"says" doc:"What it says so far; empty where nothing yet"`
@@ -115,8 +115,9 @@ func (s *Server) listTrials(ctx context.Context, _ *struct{}) (*struct{ Body []T
 			ID: t.ID, Name: t.Trial.Name, Question: t.Trial.Question, At: t.At, Rounds: len(t.Trial.Rounds),
 			Over: t.Trial.Over,
 		}
-		if words := t.Trial.Result(at.Prices).Words; len(words) > 0 {
-			line.Says = words[0]
+		line.Says = t.Trial.Result(at.Prices).Gist
+		if len(t.Trial.Rounds) > 0 {
+			line.At = t.Trial.Rounds[0].At
 		}
 		out.Body = append(out.Body, line)
 	}

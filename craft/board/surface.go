@@ -86,7 +86,7 @@ func (s Shaped) Surfaces(t float64, wood stock.Grain, gouged func(Recess) bool) 
 	}
 	for i, h := range s.Holes {
 		kind := HoleWall
-		if s.Handles[i].bored() {
+		if s.Handles[i].bored() && s.Handles[i].Kind != Slotted { // a slot is sawn between its two bores
 			kind = BoredWall
 		}
 		add(Surface{

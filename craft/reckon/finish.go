@@ -9,6 +9,7 @@ import (
 	"idletimber/craft/finish"
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
+	"idletimber/craft/river"
 	"idletimber/craft/rule"
 	"idletimber/craft/sanding"
 	"idletimber/craft/stage"
@@ -171,7 +172,7 @@ func backToColour(steps []plan.Step, log []plan.Entry, now time.Time) {
 type Oiled struct {
 	Light  string       `json:"light" doc:"Lighter colour of its wood, #rrggbb"`
 	Dark   string       `json:"dark" doc:"Darker colour, #rrggbb"`
-	Parts  []string     `json:"parts" doc:"Colours of its parts, in their order"`
+	Parts  []OiledPart  `json:"parts" doc:"What it is made of, where that is more than one wood"`
 	Tint   string       `json:"tint" enum:"neutral,warm,brown" doc:"What the finish does to the colour"`
 	Coats  int          `json:"coats" doc:"How many are on it"`
 	Of     int          `json:"of" doc:"How many it gets"`
@@ -181,6 +182,12 @@ type Oiled struct {
 	Wet    *time.Time   `json:"wet,omitempty" doc:"Until then what is on it soaks or dries"`
 }
 
+// OiledPart is a part of a board with its colour under the finish.
+type OiledPart struct {
+	Path  string `json:"path" doc:"Outline as SVG path data in the board's frame, mm"`
+	Light string `json:"light" doc:"Lighter colour, #rrggbb"`
+}
+
 // standIn is how far in from its ends and sides a board stands on points, mm (rule).
 const standIn = 30
 
@@ -188,13 +195,19 @@ const standIn = 30
 func (l *laid) oiled(c plan.Course) Oiled {
 	l.record(craft.Finish)
 	f := l.finish
-	o := Oiled{Tint: f.Tint, Of: len(f.Coats), Parts: []string{}, Faces: finish.Parts, Stands: []geom.Point{}}
+	o := Oiled{Tint: f.Tint, Of: len(f.Coats), Parts: []OiledPart{}, Faces: finish.Parts, Stands: []geom.Point{}}
 	woods := stock.SpeciesIn(l.made())
 	if len(woods) > 0 {
 		o.Light, o.Dark = finish.Oiled(woods[0].Light, f.Tint), finish.Oiled(woods[0].Dark, f.Tint)
 	}
-	for _, p := range l.grain.Over(l.shaped.Outline) {
-		o.Parts = append(o.Parts, finish.Oiled(p.Species.Light, f.Tint))
+	if patches := l.grain.Over(l.shaped.Outline); len(patches) > 1 {
+		for _, p := range patches {
+			light := p.Species.Light
+			if p.Species.Name != river.ResinName { // which drinks nothing
+				light = finish.Oiled(light, f.Tint)
+			}
+			o.Parts = append(o.Parts, OiledPart{p.Ring.SVG(), light})
+		}
 	}
 	for _, coat := range f.Coats {
 		if s := stepOf(c, coat.Key); s != nil && s.State == plan.Done {

@@ -84,13 +84,13 @@ func wettings(p Plan, choice Choice, c Conditions) []Wetting {
 		}
 		switch {
 		case n == 0:
-			w.Words = "the first wash raises it, and the board comes out furry"
+			w.Words = "The first wash raises it, and the board comes out furry"
 		case n == 1:
-			w.Words = "most of the fuzz is off"
+			w.Words = "Most of the fuzz is off"
 		case n == 2:
-			w.Words = "the rest that is felt is off"
+			w.Words = "The rest that is felt is off"
 		default:
-			w.Words = "nothing more is felt than after two"
+			w.Words = "Nothing more is felt than after two"
 		}
 		out = append(out, w)
 	}

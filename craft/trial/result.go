@@ -21,6 +21,7 @@ type Result struct {
 	Pairs  []Pair   `json:"pairs" doc:"Every two samples, by measure"`
 	Lives  []Life   `json:"lives" doc:"Washes until a sample is as bare as the control"`
 	Words  []string `json:"words" doc:"What it says so far"`
+	Gist   string   `json:"gist" doc:"The same in a line: of the two treatments that are nearest; empty where nothing yet"`
 	Order  []int    `json:"order" doc:"In which the samples are scored next"`
 	Washes int      `json:"washes" doc:"So far"`
 }
@@ -88,7 +89,40 @@ func (t Trial) Result(prices map[string]float64) Result {
 	}
 	out.Lives = t.Lives()
 	out.Words = t.words(out, prices)
+	out.Gist = t.gist(out)
 	return out
+}
+
+// gist is what is said of the two treatments that are nearest to each other; of a treatment and the
+// bare one where there is but one.
+func (t Trial) gist(r Result) (told string) {
+	nearest := math.Inf(1)
+	for _, p := range r.Pairs {
+		off := math.Abs(p.Mean)
+		if t.Samples[p.B].Control {
+			off += 100 // behind every two treatments
+		}
+		if p.Measure == t.foremost(r) && off < nearest {
+			nearest, told = off, t.says(p)
+		}
+	}
+	return told
+}
+
+// says is what two samples tell of each other.
+func (t Trial) says(p Pair) string {
+	a, b := t.Samples[p.A], t.Samples[p.B]
+	if !p.Told {
+		told := fmt.Sprintf("%s and %s are not told apart yet in %s", capital(a.Name()), b.Name(), p.Measure)
+		if p.More > 0 {
+			told += fmt.Sprintf("; %d more rounds of the same would tell", p.More)
+		}
+		return told
+	}
+	if p.Mean < 0 {
+		a, b = b, a
+	}
+	return fmt.Sprintf("%s scores better than %s in %s", capital(a.Name()), b.Name(), p.Measure)
 }
 
 // line is a measure of a sample over the rounds.
@@ -123,6 +157,9 @@ func (t Trial) differences(measure string, a, b int) (out []float64) {
 }
 
 func (t Trial) pair(measure string, a, b int) (Pair, bool) {
+	if t.Samples[a].Control { // what was treated against what was not
+		a, b = b, a
+	}
 	diffs := t.differences(measure, a, b)
 	if len(diffs) < 2 {
 		return Pair{}, false
@@ -333,21 +370,9 @@ func (t Trial) words(r Result, prices map[string]float64) []string {
 		if p.Measure != t.foremost(r) {
 			continue
 		}
-		a, b := t.Samples[p.A], t.Samples[p.B]
-		switch {
-		case p.Told && p.Mean > 0:
-			out = append(out, fmt.Sprintf("%s scores better than %s in %s", capital(a.Name()), b.Name(), p.Measure))
-		case p.Told:
-			out = append(out, fmt.Sprintf("%s scores better than %s in %s", capital(b.Name()), a.Name(), p.Measure))
-		default:
-			told := fmt.Sprintf("%s and %s are not told apart yet in %s", capital(a.Name()), b.Name(), p.Measure)
-			if p.More > 0 {
-				told += fmt.Sprintf("; %d more rounds of the same would tell", p.More)
-			}
-			out = append(out, told)
-			if worth := worth(a, b, prices); worth != "" {
-				out = append(out, worth)
-			}
+		out = append(out, t.says(p))
+		if worth := worth(t.Samples[p.A], t.Samples[p.B], prices); !p.Told && worth != "" {
+			out = append(out, worth)
 		}
 	}
 	if len(out) > 0 {

@@ -6237,8 +6237,8 @@ export interface components {
              * @description How many it gets
              */
             of: number;
-            /** @description Colours of its parts, in their order */
-            parts: string[];
+            /** @description What it is made of, where that is more than one wood */
+            parts: components["schemas"]["ReckonOiledPart"][];
             /** @description Where it stands on points while it dries */
             stands: components["schemas"]["GeomPoint"][];
             /**
@@ -6251,6 +6251,12 @@ export interface components {
              * @description Until then what is on it soaks or dries
              */
             wet?: string;
+        };
+        ReckonOiledPart: {
+            /** @description Lighter colour, #rrggbb */
+            light: string;
+            /** @description Outline as SVG path data in the board's frame, mm */
+            path: string;
         };
         ReckonOnSlab: {
             /** @description Bounds in the board's frame: min x, min y, max x, max y */
@@ -8500,7 +8506,7 @@ export interface components {
         TrialListed: {
             /**
              * Format: date-time
-             * @description When it was begun
+             * @description Of its first round, or when it was begun
              */
             at: string;
             id: string;
@@ -8581,6 +8587,8 @@ export interface components {
             washes: number;
         };
         TrialResult: {
+            /** @description The same in a line: of the two treatments that are nearest; empty where nothing yet */
+            gist: string;
             /** @description Scores over the rounds, by measure and sample */
             lines: components["schemas"]["TrialLine"][];
             /** @description Washes until a sample is as bare as the control */

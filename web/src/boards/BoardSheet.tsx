@@ -2,7 +2,7 @@
 // stage's reckoning at the right.
 import { named } from "../api/asking";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import Button from "react-bootstrap/Button";
 import Dropdown from "react-bootstrap/Dropdown";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
@@ -30,6 +30,7 @@ import { Figures, LevelMark, Verdicts } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { BoardDrawing } from "./BoardDrawing";
 import { FlattenDrawing } from "./FlattenDrawing";
+import { Chooser } from "./finish/Chooser";
 import { Calendar } from "./Calendar";
 import { drawnInPanel, type PanelProps } from "./panel";
 import { NoPanel, panels } from "./panels";
@@ -158,7 +159,9 @@ function Editor({ sheet }: { sheet: Sheet }) {
             onStage={byKey}
             stage={stage}
           />
-          <Under r={r} wood={wood} stage={stage} onStage={setStage} onRemedy={onRemedy} />
+          <Under r={r} wood={wood} stage={stage} onStage={setStage} onRemedy={onRemedy}>
+            {stage === "finish" && <Chooser board={calm} change={change} />}
+          </Under>
         </section>
         <section className="work-panel" id="stage-panel" role="tabpanel" aria-labelledby={`stage-${stage}`}>
           {stage === "shape" ? (
@@ -342,10 +345,11 @@ interface UnderProps {
   stage: string;
   onStage: (stage: string) => void;
   onRemedy: (remedy: Remedy) => void;
+  children?: ReactNode;
 }
 
 /** Under the drawing stand the figures and verdicts of the stage, and what is to settle elsewhere. */
-function Under({ r, wood, stage, onStage, onRemedy }: UnderProps) {
+function Under({ r, wood, stage, onStage, onRemedy, children }: UnderProps) {
   const { nameOf } = useStages();
   // Kept while only the document changes, so that a drag draws no list again.
   const verdicts = useMemo(
@@ -382,6 +386,7 @@ function Under({ r, wood, stage, onStage, onRemedy }: UnderProps) {
           </p>
         )}
       </div>
+      {children}
     </div>
   );
 }

@@ -1,7 +1,9 @@
 // What the board looks like under Sand and under Finish: surfaces by the grit that they have reached,
 // and the oiled look with the places where it stands.
 import type { Board, Reckoned } from "../api/client";
-import { transformOf, pen, type View } from "../kit/drawing";
+import { useId, useMemo } from "react";
+import { transformOf, pen, toned, type View } from "../kit/drawing";
+import { grain, seedOf } from "../kit/grain";
 import { useWorkshop } from "../kit/workshop";
 import { out } from "./frame";
 
@@ -84,16 +86,30 @@ export function SandedKey() {
   );
 }
 
-/** OiledLook is the board as it looks with its finish on. */
+/** OiledLook is the board as it looks with its finish on: each wood and resin in its own colour. */
 export function OiledLook({ board, r }: { board: Board; r: Reckoned }) {
+  const id = useId().replace(/[^a-z0-9]/gi, "");
   const o = r.oiled;
+  const [x0, y0, x1, y1] = r.box;
+  const lines = useMemo(() => grain(seedOf(board.id), x0, x1, y0, y1), [board.id, x0, x1, y0, y1]);
   const whole = r.path + r.holes.join("");
   return (
     <g transform={transformOf(board.placement)} className="oiled" aria-hidden>
-      <path d={whole} fillRule="evenodd" fill={o.light} className="oiled-ground" />
-      {r.parts?.map((p, i) => (
-        <path key={i} d={p.path} fill={o.parts[i] ?? o.light} />
-      ))}
+      <clipPath id={`oiled-${id}`}>
+        <path d={whole} clipRule="evenodd" />
+      </clipPath>
+      <g clipPath={`url(#oiled-${id})`}>
+        <path d={whole} fillRule="evenodd" fill={o.light} />
+        {o.parts.map((p, i) => (
+          <path key={i} d={p.path} fill={p.light} />
+        ))}
+        {o.parts.length === 0 &&
+          lines.map((l, i) => <path key={i} d={l.d} fill="none" stroke={o.dark} strokeOpacity={0.55} {...pen} />)}
+        {r.drawn.map((d, i) => {
+          const tone = r.voids[i]?.tone;
+          return tone && d.paths.map((p) => <path key={p} d={p} {...toned(tone)} />);
+        })}
+      </g>
       <path d={whole} fillRule="evenodd" fill="none" stroke={o.dark} className="oiled-line" {...pen} />
     </g>
   );

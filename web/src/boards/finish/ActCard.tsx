@@ -42,12 +42,16 @@ export function ActCard({ act: a, coat, number, open, onOpen, onChange, onRemove
   return (
     <li className={`act ${open ? "is-open" : ""}`}>
       <div className="act-head">
-        <button type="button" className="text-link" aria-expanded={open} onClick={onOpen}>
-          {name}
-        </button>
-        {a.on && a.on.length > 0 && <span className="facts">on {a.on.join(", ")}</span>}
-        {a.early && <span className="facts">before the last raising</span>}
-        {coat?.looked && <span className="facts">{coat.looked === "dry" ? "it was dry again" : "it had enough"}</span>}
+        <div className="act-name">
+          <button type="button" className="text-link" aria-expanded={open} onClick={onOpen}>
+            {name}
+          </button>
+          {a.on && a.on.length > 0 && <span className="facts">on {a.on.join(", ")}</span>}
+          {a.early && <span className="facts">before the last raising</span>}
+          {coat?.looked && (
+            <span className="facts">{coat.looked === "dry" ? "it was dry again" : "it had enough"}</span>
+          )}
+        </div>
         <span className="act-tools">
           <button type="button" className="remove" aria-label={`Earlier: ${name}`} disabled={!onUp} onClick={onUp}>
             ↑

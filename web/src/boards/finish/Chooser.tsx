@@ -10,10 +10,10 @@ import type { PanelProps } from "../panel";
 
 const weights = ["not", "a little", "much", "most"];
 
-export function Chooser({ board: b, change }: PanelProps) {
+export function Chooser({ board: b, change }: Pick<PanelProps, "board" | "change">) {
   const [open, setOpen] = useState(false);
   return (
-    <section aria-labelledby="chooser">
+    <section className="chooser" aria-labelledby="chooser">
       <h3 id="chooser">
         <button type="button" className="text-link" aria-expanded={open} onClick={() => setOpen(!open)}>
           Which finish for this board?

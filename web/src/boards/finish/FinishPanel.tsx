@@ -9,7 +9,6 @@ import { Amounts, Wrong } from "../../kit/parts";
 import { useWorkshop } from "../../kit/workshop";
 import type { PanelProps } from "../panel";
 import { ActCard } from "./ActCard";
-import { Chooser } from "./Chooser";
 
 type Finish = Board["finish"];
 
@@ -50,7 +49,6 @@ export function FinishPanel(props: PanelProps) {
       {edited && <Keep finish={b.finish} set={set} />}
       {f.paste && <Paste {...props} />}
       <Told r={r} />
-      <Chooser {...props} />
     </>
   );
 }
