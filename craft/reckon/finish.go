@@ -235,29 +235,27 @@ func (l *laid) oiled(c plan.Course) Oiled {
 // unwiped judges whether somebody is there when a soak of this board is over that must be wiped by
 // the clock; ok is false where none is.
 func (l *laid) unwiped(c plan.Course) (v craft.Verdict, ok bool) {
-	late, at := 0, -1
-	for i, s := range c.Steps {
+	var late []string
+	for _, s := range c.Steps {
 		if s.Stage != craft.Finish || s.State == plan.Done || !s.Attended {
 			continue
 		}
 		ok = true
 		if s.Alone {
-			late++
-			if at < 0 {
-				at = i
-			}
+			late = append(late, s.Key)
 		}
 	}
 	if !ok {
 		return v, false
 	}
 	v = craft.Verdict{
-		Check: "wiped", Stage: craft.Finish, Level: craft.Over(float64(late), 0, 1e9), Limit: 0,
+		Check: "wiped", Stage: craft.Finish, Level: craft.Over(float64(len(late)), 0, 1e9), Limit: 0,
 		Finding: "Somebody is there when each soak is over",
 		Reason:  "What is not wiped or buffed in time goes tacky, and is taken off with spirits.",
 		Figure: craft.Figure{
-			Key: "finish.wiped", Stage: craft.Finish, Label: "Soaks that nobody ends by the clock", Value: float64(late),
-			Unit: craft.Count, Formula: "soaks and hazes under 6 h whose end no session holds, as your hours have them",
+			Key: "finish.wiped", Stage: craft.Finish, Label: "Soaks that nobody ends by the clock",
+			Value: float64(len(late)),
+			Unit:  craft.Count, Formula: "soaks and hazes under 6 h whose end no session holds, as your hours have them",
 			Source: "the plan", Rule: true,
 		},
 	}
@@ -265,14 +263,19 @@ func (l *laid) unwiped(c plan.Course) (v craft.Verdict, ok bool) {
 		return v, true
 	}
 	v.Finding = "No session holds a coat with its wiping: it stays on until you are back"
-	acts := slices.Clone(l.finish.Acts)
-	overnight := false
+	// Oil may soak as long as it likes: that helps where nothing else is late.
+	acts, coat := slices.Clone(l.finish.Acts), 0
 	for i := range acts {
-		if acts[i].Product == finish.Oil && acts[i].Soak < finish.Unattended && acts[i].Wipe {
-			acts[i].Soak, overnight = 12*60, true
+		if acts[i].Product == "" {
+			continue
+		}
+		key := l.finish.Coats[coat].Key
+		if coat++; slices.Contains(late, key) && acts[i].Product == finish.Oil && acts[i].Wipe {
+			acts[i].Soak = 12 * 60
+			late = slices.DeleteFunc(late, func(k string) bool { return k == key })
 		}
 	}
-	if overnight {
+	if len(late) == 0 {
 		v.Remedies = []craft.Remedy{{
 			Label: "Let the oil soak overnight", Patch: craft.Patch{"finish": map[string]any{"list": acts}},
 		}}

@@ -13,6 +13,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/fill"
+	"idletimber/craft/finish"
 	"idletimber/craft/fitting"
 	"idletimber/craft/geom"
 	"idletimber/craft/milling"
@@ -69,6 +70,15 @@ func anyScene(seed uint64) Scene {
 		"sanded P120",
 	)
 	b.Sand.Raise = pick(l, sanding.Once, "twice", "after every grit", "never")
+	other := luck{rand.New(rand.NewPCG(seed, 2))} // so that the rest of a board stays what it was
+	b.Finish.List, b.Sand.Own = other.acts(), other.surfaces()
+	b.Sand.Corners, b.Finish.Ratio = other.chance(0.3), pick(other, 1.0, 2, 3, 4)
+	if other.chance(0.2) {
+		b.Sand.Raise, b.Sand.Wet = sanding.Picked, []int{pick(other, 80, 120, 180, 220, 400)}
+	}
+	if other.chance(0.5) {
+		b.Give.Due = pick(other, "2031-07-20", "2031-12-20")
+	}
 	b.Fit = l.fittings()
 	b.Give.Use, b.Give.People = pick(l, "nibbles", "starter", "main"), 1+l.IntN(12)
 	s.Shop.Air.Temperature = pick(l, 12.0, 16, 20, 20, 27, 34)
@@ -82,11 +92,41 @@ func anyScene(seed uint64) Scene {
 		}
 	}
 	if l.chance(0.4) {
-		other := NewBoard("two", "Neighbour", 900)
-		other.Placement.X, other.Design.Length = pick(l, 120.0, 780), 160
-		s.Boards = append(s.Boards, other)
+		two := NewBoard("two", "Neighbour", 900)
+		two.Placement.X, two.Design.Length = pick(l, 120.0, 780), 160
+		s.Boards = append(s.Boards, two)
 	}
 	return s
+}
+
+// acts is a finish that was edited, of anything in any order; none for a school's.
+func (l luck) acts() (out []finish.Act) {
+	if l.chance(0.5) {
+		return nil
+	}
+	for range 1 + l.IntN(4) {
+		p := pick(l, finish.Products...)
+		out = append(out, finish.Act{
+			Product: p.Name, Soak: pick(l, p.Soak, 300, 720), Wipe: l.chance(0.7), Buff: l.chance(0.3),
+			Wait: pick(l, 0, p.Wait, 60), Sand: pick(l, 0, 0, 320, 1200), Bath: l.chance(0.2), Early: l.chance(0.2),
+			On: pick(l, nil, nil, []string{finish.Cavities}, []string{finish.ShowFace, finish.Edges}),
+		})
+	}
+	return out
+}
+
+// surfaces are some that are sanded by themselves.
+func (l luck) surfaces() (out []sanding.Own) {
+	for _, name := range []string{board.ShowFace, board.SawnEdges, "round-over", "floor of well"} {
+		if l.chance(0.25) {
+			out = append(out, sanding.Own{
+				Surface: name, Tool: pick(l, append(sanding.ToolNames(), "", "")...), Hand: l.IntN(3),
+				Start: pick(l, "", "", "sanded P120", "washed out"), Last: pick(l, 0, 0, 180, 320),
+				Ladder: pick(l, nil, nil, []int{80, 220}, []int{120, 150, 220}),
+			})
+		}
+	}
+	return out
 }
 
 func (l luck) flaws() (out []stock.Flaw) {
