@@ -48,7 +48,7 @@ function Options({ board: b, change }: Pick<PanelProps, "board" | "change">) {
                   size="sm"
                   variant={(needs[n.name] ?? 0) === w ? "primary" : "outline-primary"}
                   aria-pressed={(needs[n.name] ?? 0) === w}
-                  aria-label={`${n.label}: ${word}`}
+                  aria-label={`${n.label} ${w}: ${word}`}
                   onClick={() => weigh(n.name, w)}
                 >
                   {w}
