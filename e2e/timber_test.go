@@ -186,7 +186,7 @@ func TestADryingPieceBecomesReady(t *testing.T) {
 			s.see("Cups across the year by"),
 			s.saved(),
 		)
-		s.do(chromedp.Navigate(s.url+"/timber?ready=ready"), s.see("Chestnut crook"), s.see("7 ready"))
+		s.do(chromedp.Navigate(s.url+"/timber?ready=ready"), s.see("Chestnut crook"), s.see("9 ready"))
 		assert.Empty(s.t, s.seen())
 	})
 }

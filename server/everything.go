@@ -20,11 +20,13 @@ const mostPictures = 150 << 20
 
 // everything is a workshop as an archive of open formats: each piece of the rack with
 // its boards and their log as a job file, which can be taken in again; the rack as a
-// table, the shop, kept shapes, and the pictures.
+// table, the shop, kept shapes, the trials, and the pictures.
 func (s *Server) everything(ctx context.Context, _ *struct{}) (*file, error) {
 	var out bytes.Buffer
 	archive := zip.NewWriter(&out)
-	for _, part := range []func(context.Context, *zip.Writer) error{s.archiveShop, s.archiveRack, s.archivePictures} {
+	for _, part := range []func(context.Context, *zip.Writer) error{
+		s.archiveShop, s.archiveRack, s.archiveTrials, s.archivePictures,
+	} {
 		if err := part(ctx, archive); err != nil {
 			return nil, answer(err)
 		}
@@ -69,6 +71,32 @@ func (s *Server) archiveShop(ctx context.Context, to *zip.Writer) error {
 		return err
 	}
 	return putJSON(to, "shapes.json", shapes)
+}
+
+// archiveTrials puts every trial into the archive, with its scores as a table.
+func (s *Server) archiveTrials(ctx context.Context, to *zip.Writer) error {
+	all, err := s.Store.Trials(ctx, account(ctx).Workshop)
+	if err != nil {
+		return err
+	}
+	zone, err := s.zoneOf(ctx)
+	if err != nil {
+		return err
+	}
+	for i, t := range all {
+		name := fmt.Sprintf("trials/%d %s", i+1, safe(t.Trial.Name))
+		if err := putJSON(to, name+".json", t.Trial); err != nil {
+			return err
+		}
+		table, err := formats.TrialCSV(t.Trial, zone)
+		if err != nil {
+			return err
+		}
+		if err := put(to, name+".csv", table); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func (s *Server) archiveRack(ctx context.Context, to *zip.Writer) error {

@@ -344,6 +344,7 @@ func TestAWorkshopIsTakenAlongAndDeleted(t *testing.T) {
 	assert.Equal(t, mine["total"], theirs["total"])
 	_, rack := other.call("GET", "/api/pieces", nil)
 	assert.EqualValues(t, kinds["pieces"], rack["total"])
+	assert.Equal(t, 2, kinds["trials"], "a trial and its scores")
 	assert.Equal(t, 1, kinds["pictures"])
 	assert.Equal(t, 1, kinds["shop.json"])
 

@@ -96,6 +96,9 @@ func CheckShape(s Shaped, c Conditions) []craft.Verdict {
 	if v, ok := broken(s, c); ok {
 		out = append(out, v)
 	}
+	if v, ok := brokenInside(s); ok {
+		out = append(out, v)
+	}
 	out = append(out, recesses(s, c)...)
 	out = append(out, reach(s, c)...)
 	return append(out, balance(s, c)...)

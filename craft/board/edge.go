@@ -507,17 +507,41 @@ func (s Shaped) CutLine(allowance float64) string {
 	return path
 }
 
-// arris is the least by which an edge is broken so that it feels soft, mm: the harder the
-// wood, the sharper a square edge feels (rule).
+// arris is the least by which an edge is broken so that it feels soft, mm: hard wood stays sharper
+// (rule).
 func arris(janka float64) float64 {
-	const hard, soft = species.HardJanka, 4000
-	switch {
-	case janka > hard:
-		return 1.5
-	case janka > soft:
+	if janka > species.HardJanka {
 		return 1
 	}
 	return 0.5
+}
+
+// heldArris is the same inside of a handle, where fingers and cords run over it, mm (rule).
+const heldArris = 2
+
+// brokenInside judges whether the edges in the holes of handles are broken enough for what is held by
+// them, or hung.
+func brokenInside(s Shaped) (v craft.Verdict, ok bool) {
+	if len(s.Holes) == 0 {
+		return v, false
+	}
+	least := min(s.edgeFor(inHoles, false).Depth(), s.edgeFor(inHoles, true).Depth())
+	if least >= heldArris {
+		return v, false
+	}
+	return craft.Verdict{
+		Check: "edge-break", Subject: inHoles, Stage: craft.Shape, Level: craft.Mind, AtLeast: true, Limit: heldArris,
+		Finding: "The inside of the handle stays sharp",
+		Reason:  "Fingers carry the board by that edge, and a cord frays on it.",
+		Figure: craft.Figure{
+			Key: "edge.break-inside", Stage: craft.Shape, Label: "Edge broken inside of the handle", Value: least,
+			Unit: craft.MM, Formula: "the lesser of both faces, against {2}", Source: "rule of the trade", Rule: true,
+		},
+		Remedies: []craft.Remedy{remedy(s.Design, "Ease it by {}", heldArris, craft.MM, func(d *Design) {
+			d.Edges = slices.DeleteFunc(slices.Clone(d.Edges), func(e EdgeAt) bool { return e.Where == inHoles })
+			d.Edges = append(d.Edges, EdgeAt{Where: inHoles, Edge: Edge{Kind: "eased", Size: heldArris}})
+		})},
+	}, true
 }
 
 // broken judges whether the edges of the outline are broken enough for the hardness of the
@@ -552,8 +576,7 @@ func broken(s Shaped, c Conditions) (v craft.Verdict, ok bool) {
 		Reason:  "A square arris of hard wood cuts, chips and sheds its finish: break it, however little.",
 		Figure: craft.Figure{
 			Key: "edge.break", Stage: craft.Shape, Label: "Least broken edge", Value: least, Unit: craft.MM,
-			Formula: "least size of a profile round the outline, against {0.5}, {1} over Janka {4000 N}, {1.5} over " +
-				"{6000 N}",
+			Formula: "least size of a profile round the outline, against {0.5}, {1} over Janka {6000 N}",
 			Terms: []craft.Term{
 				{Name: "hardness", Value: janka, Unit: craft.Newton},
 			}, Source: "rule of the trade", Rule: true,

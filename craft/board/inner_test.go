@@ -271,19 +271,37 @@ func TestASlotForTheMakersHand(t *testing.T) {
 
 // The harder the wood, the more its edge is broken; one press does it all round.
 func TestAnEdgeIsBrokenByHardness(t *testing.T) {
-	for janka, want := range map[float64]float64{2000: 0.5, 4500: 1, 6400: 1.5} {
+	for janka, want := range map[float64]float64{2000: 0.5, 6000: 0.5, 6400: 1} {
 		assert.Equal(t, want, arris(janka), "%v", janka)
 	}
 	d := soft(400, 240)
 	d.Edge, d.Edges = Edge{Kind: "none"}, []EdgeAt{{Where: "left", Edge: Edge{Kind: "round-over", Size: 4}}}
 	v := find(t, judged(Draw(d, nil), maple()), "edge-break")
 	assert.Equal(t, craft.Mind, v.Level)
-	assert.InDelta(t, 1.5, v.Limit, 1e-9, "sugar maple")
+	assert.InDelta(t, 1, v.Limit, 1e-9, "sugar maple")
 	require.Len(t, v.Remedies, 1)
 	require.NoError(t, craft.Patch(v.Remedies[0].Patch["design"].(map[string]any)).Apply(&d))
 	assert.InDelta(t, 4, d.Edges[0].Size, 1e-9, "what is larger stays")
 	for _, v := range judged(Draw(d, nil), maple()) {
 		assert.NotEqual(t, "edge-break", v.Check)
+	}
+}
+
+// Inside of a handle fingers and cords run over the edge: it is broken more, by one press.
+func TestTheInsideOfAHandleIsBroken(t *testing.T) {
+	d := soft(400, 240)
+	d.Handle = Handle{Kind: Hole, Diameter: 30, Setback: 45}
+	d.Edge, d.Edges = Edge{Kind: "eased", Size: 1}, nil
+	v := find(t, judged(Draw(d, nil), maple()), "edge-break")
+	assert.Equal(t, inHoles, v.Subject)
+	assert.InDelta(t, 2, v.Limit, 1e-9)
+	require.NoError(t, craft.Patch(v.Remedies[0].Patch["design"].(map[string]any)).Apply(&d))
+	for _, v := range judged(Draw(d, nil), maple()) {
+		assert.NotEqual(t, "edge-break", v.Check)
+	}
+	d.Handle, d.Edges = Handle{Kind: NoHandle}, nil
+	for _, v := range judged(Draw(d, nil), maple()) {
+		assert.NotEqual(t, "edge-break", v.Check, "nothing is held by a hole")
 	}
 }
 

@@ -339,13 +339,7 @@ func (p Plan) put(r *stage.Record, s Surface, c Choice, k Conditions, a Act, n i
 	}
 	step.Holding(rest)
 	if coat.Wipe {
-		tell := ""
-		if product.Water {
-			tell = "Wipe, then vacuum the grounds off"
-		} else if !product.Cures {
-			tell = "Look first: dry again, it wants another coat; still wet on top, it has enough"
-		}
-		step = r.Step("Wipe off what stays wet", tell, plan.Work(fmt.Sprintf("%s%d", WipeKey, n), plan.Wipe, 1, k.Pace))
+		step = r.Step("Wipe off what stays wet", wiping(coat, product), plan.Work(fmt.Sprintf("%s%d", WipeKey, n), plan.Wipe, 1, k.Pace))
 	}
 	if !coat.Buff {
 		return step
@@ -355,6 +349,21 @@ func (p Plan) put(r *stage.Record, s Surface, c Choice, k Conditions, a Act, n i
 		step.Holding(plan.Rack)
 	}
 	return r.Step("Buff", "", plan.Work(fmt.Sprintf("%s%d", BuffKey, n), plan.Buff, m2, k.Pace))
+}
+
+// fullAfter is how long after a coat one sees whether it has enough, minutes (rule).
+const fullAfter = 60
+
+// wiping is what is seen and done when a coat is wiped off, in words.
+func wiping(coat Coat, product Product) string {
+	const decides = ": dry again, it wants another coat; still wet on top, it has enough"
+	switch {
+	case product.Water:
+		return "Wipe, then vacuum the grounds off"
+	case coat.Soak < fullAfter:
+		return "Look again an hour later" + decides
+	}
+	return "Look first" + decides
 }
 
 // tell is how a coat is put on, in words.

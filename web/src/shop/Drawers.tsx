@@ -6,6 +6,7 @@ import type { Edit } from "../kit/document/useDocument";
 import { Choice, LengthField, Row, TextField, wordsOf } from "../kit/fields";
 import { cut, put } from "../kit/items";
 import { useWorkshop } from "../kit/workshop";
+import { Finishes } from "./Finishes";
 import { BitShape, BladeShape, RouterBitShape, RoundShape } from "./shapes";
 
 interface Props {
@@ -22,6 +23,7 @@ export function Drawers({ shop: s, set }: Props) {
       <Blades shop={s} set={set} />
       <Rounds shop={s} set={set} />
       <AtHand shop={s} set={set} />
+      <Finishes shop={s} set={set} />
     </>
   );
 }

@@ -1,5 +1,6 @@
 // Every surface of the board: how it is found, the grits that it climbs, how long that takes and how
 // far it has come.
+import { Fragment } from "react";
 import type { Reckoned } from "../../api/client";
 import { showMinutes } from "../../kit/length";
 
@@ -39,15 +40,15 @@ export function Surfaces({ r, open, onOpen }: Props) {
               </th>
               <td>{l.start}</td>
               <td>
-                {l.rungs.map((rung) => (
-                  <span
-                    key={rung.grit}
-                    className={`rung ${done && !done.toGo.includes(rung.grit) ? "is-done" : ""} ${rung.level !== "good" ? "is-skip" : ""}`}
-                    title={rung.by || undefined}
-                  >
-                    {rung.grit}
-                    {rung.by && <sup aria-label={`, ${rung.by}`}>{rung.by[0]}</sup>}
-                  </span>
+                {l.rungs.map((rung, i) => (
+                  <Fragment key={rung.grit}>
+                    {rung.by && rung.by !== l.rungs[i - 1]?.by && <span className="facts rung-by"> {rung.by}</span>}
+                    <span
+                      className={`rung ${done && !done.toGo.includes(rung.grit) ? "is-done" : ""} ${rung.level !== "good" ? "is-skip" : ""}`}
+                    >
+                      {rung.grit}
+                    </span>
+                  </Fragment>
                 ))}
               </td>
               <td>{showMinutes(l.minutes)}</td>
