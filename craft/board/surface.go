@@ -154,38 +154,63 @@ func (s Shaped) profiledFace(under bool, t float64) (area float64) {
 	return area
 }
 
+// ran is a profile as it is run along a side: how far over it is, and how far in.
+type ran struct {
+	kind, name string
+	slope, in  float64
+}
+
+// runs are the profiles of a side, on either face; none that is not run.
+func (s Shaped) runs(side string, t float64) (out []ran) {
+	for _, under := range []bool{false, true} {
+		e := s.edgeFor(side, under)
+		r := ran{Profiled, e.Kind, s.slope(e, t), s.run(e, t)}
+		switch e.Kind {
+		case "eased":
+			r.kind = EasedEdge
+		case "finger":
+			r.name = "finger bevel"
+		}
+		if r.slope > 0 {
+			out = append(out, r)
+		}
+	}
+	return out
+}
+
 // outlined are the surfaces along its outline: sawn edges, those across the fibres by themselves,
 // natural ones, and the profiles by their kinds, with those in holes.
 func (s Shaped) outlined(t float64, wood stock.Grain) (edges, profiles []Surface) {
-	along := map[string]*Surface{}
-	kinds := []string{SawnEdges, EndGrain, LiveEdge}
-	for _, kind := range kinds {
-		along[kind] = &Surface{Kind: kind, Name: kind}
+	sawn, ends, live := Surface{Kind: SawnEdges, Name: SawnEdges}, Surface{Kind: EndGrain, Name: EndGrain},
+		Surface{Kind: LiveEdge, Name: LiveEdge}
+	type along struct {
+		upright float64
+		runs    []ran
+	}
+	sides := map[string]along{}
+	of := func(side string) along {
+		a, known := sides[side]
+		if !known {
+			a = along{s.upright(side, t), s.runs(side, t)}
+			sides[side] = a
+		}
+		return a
+	}
+	profile := func(runs []ran, a, b geom.Point, inward float64) {
+		d := b.Sub(a)
+		n := d.Len()
+		for _, r := range runs {
+			i := slices.IndexFunc(profiles, func(u Surface) bool { return u.Name == r.name })
+			if i < 0 {
+				i = len(profiles)
+				profiles = append(profiles, Surface{Kind: r.kind, Name: r.name})
+			}
+			profiles[i].Area += r.slope * n
+			off := geom.Point{X: -d.Y, Y: d.X}.Scale(inward * r.in / n)
+			profiles[i].line(a.Add(off), b.Add(off))
+		}
 	}
 	inward := math.Copysign(1, s.Outline.SignedArea())
-	var names []string
-	profile := func(e Edge, a, b geom.Point, inward float64) {
-		long := s.slope(e, t)
-		if long <= 0 {
-			return
-		}
-		kind, name := Profiled, e.Kind
-		switch e.Kind {
-		case "eased":
-			kind = EasedEdge
-		case "finger":
-			name = "finger bevel"
-		}
-		if along[name] == nil {
-			along[name], names = &Surface{Kind: kind, Name: name}, append(names, name)
-		}
-		d := b.Sub(a)
-		along[name].Area += long * d.Len()
-		if n := d.Len(); n > 0 {
-			off := geom.Point{X: -d.Y, Y: d.X}.Scale(inward * s.run(e, t) / n)
-			along[name].line(a.Add(off), b.Add(off))
-		}
-	}
 	for i := range s.Outline {
 		a, b := s.Outline.Edge(i)
 		d := b.Sub(a)
@@ -194,39 +219,33 @@ func (s Shaped) outlined(t float64, wood stock.Grain) (edges, profiles []Surface
 			continue
 		}
 		if s.natural(a, b) {
-			along[LiveEdge].Area += long * t
-			along[LiveEdge].line(a, b)
+			live.Area += long * t
+			live.line(a, b)
 			continue
 		}
-		side, kind := sideOf(a, b), SawnEdges
-		if high := s.upright(side, t); high > 0 {
+		side := of(sideOf(a, b))
+		if side.upright > 0 {
 			sin, cos := math.Sincos(wood.At(a.Lerp(b, 0.5)).Fibres * math.Pi / 180)
-			if across := math.Abs(d.X*cos+d.Y*sin) / long; across < math.Sqrt2/2 {
-				kind = EndGrain
+			u := &sawn
+			if math.Abs(d.X*cos+d.Y*sin)/long < math.Sqrt2/2 { // it runs across the fibres
+				u = &ends
 			}
-			along[kind].Area += long * high
-			along[kind].line(a, b)
+			u.Area += long * side.upright
+			u.line(a, b)
 		}
-		for _, under := range []bool{false, true} {
-			profile(s.edgeFor(side, under), a, b, inward)
-		}
+		profile(side.runs, a, b, inward)
 	}
-	for _, h := range s.Holes {
-		out := -math.Copysign(1, h.SignedArea())
-		for i := range h {
-			a, b := h.Edge(i)
-			for _, under := range []bool{false, true} {
-				profile(s.edgeFor(inHoles, under), a, b, out)
+	if inside := of(inHoles).runs; len(inside) > 0 {
+		for _, h := range s.Holes {
+			out := -math.Copysign(1, h.SignedArea())
+			for i := range h {
+				if a, b := h.Edge(i); a != b {
+					profile(inside, a, b, out)
+				}
 			}
 		}
 	}
-	for _, kind := range kinds {
-		edges = append(edges, *along[kind])
-	}
-	for _, name := range names {
-		profiles = append(profiles, *along[name])
-	}
-	return edges, profiles
+	return []Surface{sawn, ends, live}, profiles
 }
 
 // line adds a stretch to where it is seen, to the last one where it goes on from it.

@@ -36,10 +36,11 @@ func (in Inside) filled(s Surface, n int) Tub {
 	const mm3 = 1000 // in a ml
 	count := float64(n)
 	deep := count*s.Thickness + (count-1)*spacer + over
+	volume, mass := s.Weighed()
 	takes := s.Grams(bathFace, nil, Product{}) * count
 	t := Tub{
-		Boards: n, Cover: max(0, in.Length*in.Width*deep/mm3-count*s.Volume), Lost: takes * (1 + lostInBath),
-		Weight: max(0, sure*(oilDensity*s.Volume-s.Mass)*gravity/1000),
+		Boards: n, Cover: max(0, in.Length*in.Width*deep/mm3-count*volume), Lost: takes * (1 + lostInBath),
+		Weight: max(0, sure*(oilDensity*volume-mass)*gravity/1000),
 	}
 	t.Kept = max(0, t.Cover-t.Lost/oilDensity)
 	figure := func(key, label string, v float64, unit craft.Unit, formula string, terms ...craft.Term) {
@@ -54,13 +55,13 @@ func (in Inside) filled(s Surface, n int) Tub {
 		craft.Term{Name: "tub, width", Value: in.Width, Unit: craft.MM},
 		craft.Term{Name: "boards", Value: count, Unit: craft.Count},
 		craft.Term{Name: "thickness", Value: s.Thickness, Unit: craft.MM},
-		craft.Term{Name: "a board", Value: s.Volume, Unit: craft.ML})
+		craft.Term{Name: "a board", Value: volume, Unit: craft.ML})
 	figure("finish.tub-kept", "Oil left for the next", t.Kept, craft.ML, "oil − what the boards take and 3 % of it",
 		craft.Term{Name: "boards take", Value: takes, Unit: craft.Gram})
 	figure("finish.held", "Held down by", t.Weight, craft.Newton,
 		"2 × (0.85 × volume − mass) × 9.81 ÷ 1000: lighter than the oil, it floats",
-		craft.Term{Name: "volume", Value: s.Volume, Unit: craft.ML},
-		craft.Term{Name: "mass", Value: s.Mass, Unit: craft.Gram})
+		craft.Term{Name: "volume", Value: volume, Unit: craft.ML},
+		craft.Term{Name: "mass", Value: mass, Unit: craft.Gram})
 	return t
 }
 

@@ -297,7 +297,10 @@ func TestThirst(t *testing.T) {
 
 // The oil that covers boards in a tub, and the weight that holds them down.
 func TestBath(t *testing.T) {
-	s := Surface{Whole: 224800, End: 8800, Volume: 1980, Mass: 1386, Thickness: 20, Length: 450, Width: 220}
+	weighed := func(mass float64) func() (float64, float64) {
+		return func() (float64, float64) { return 1980, mass }
+	}
+	s := Surface{Whole: 224800, End: 8800, Weighed: weighed(1386), Thickness: 20, Length: 450, Width: 220}
 	in := Inside{Length: 600, Width: 300, Height: 120, Boards: 4}
 	one := in.filled(s, 1)
 	assert.InDelta(t, 600*300*(20+15)/1000.0-1980, one.Cover, 1e-6)
@@ -307,7 +310,7 @@ func TestBath(t *testing.T) {
 	three := in.filled(s, 3)
 	assert.InDelta(t, 600*300*(60+20+15)/1000.0-3*1980, three.Cover, 1e-6)
 	heavy := s
-	heavy.Mass = 1800
+	heavy.Weighed = weighed(1800)
 	assert.Zero(t, in.filled(heavy, 1).Weight, "it sinks")
 	assert.Equal(t, 3, in.Fits(s), "by its height")
 	for n := 1; n < 12; n++ {
@@ -439,7 +442,8 @@ func TestWhatIsTold(t *testing.T) {
 	small := usual
 	small.Tub = &Inside{Length: 100, Width: 100, Height: 100, Boards: 2}
 	big := surface
-	surface = Surface{Whole: 224800, End: 8800, Length: 450, Width: 220, Thickness: 20, Volume: 1980, Mass: 1400}
+	surface = Surface{Whole: 224800, End: 8800, Length: 450, Width: 220, Thickness: 20,
+		Weighed: func() (float64, float64) { return 1980, 1400 }}
 	settled(small, Choice{School: OilBath}, "tub", craft.Stop)
 	surface = big
 }

@@ -24,11 +24,10 @@ type Surface struct {
 	Parts      []Part
 	Thirst     float64 // against wood with closed pores; 0 for that
 
-	// Of the board in a bath.
-	Volume        float64 // ml
-	Mass          float64 // g
-	Thickness     float64 // mm
-	Length, Width float64 // mm
+	// Of the board in a bath, mm; Weighed tells its volume, ml, and its mass, g, where one is asked for.
+	Thickness     float64
+	Length, Width float64
+	Weighed       func() (volume, mass float64)
 }
 
 // of is the surface of some of its parts; of all where none is named.

@@ -27,8 +27,8 @@ func (l *laid) drinks() finish.Surface {
 	t := l.budget().Sanded
 	d := l.shaped.Thirst(t, l.grain)
 	s := finish.Surface{
-		Thirst:    finish.Thirst(l.grain.Over(l.shaped.Outline), l.softShare()),
-		Thickness: t, Volume: l.shaped.Volume(t) / 1000, Mass: 1000 * l.shaped.Mass(t, l.grain),
+		Thirst:    finish.Thirst(l.patches(), l.softShare()),
+		Thickness: t,
 		Parts: []finish.Part{
 			{Name: finish.ShowFace, Whole: d.Show, End: d.ShowEnd},
 			{Name: finish.UnderFace, Whole: d.Under, End: d.UnderEnd},
@@ -39,6 +39,9 @@ func (l *laid) drinks() finish.Surface {
 	s.Whole, s.End = d.Whole()
 	box := l.shaped.Outline.Bounds()
 	s.Length, s.Width = box.MaxX-box.MinX, box.MaxY-box.MinY
+	s.Weighed = func() (volume, mass float64) {
+		return l.shaped.Volume(t) / 1000, 1000 * l.shaped.Mass(t, l.grain)
+	}
 	return s
 }
 
@@ -200,7 +203,7 @@ func (l *laid) oiled(c plan.Course) Oiled {
 	if len(woods) > 0 {
 		o.Light, o.Dark = finish.Oiled(woods[0].Light, f.Tint), finish.Oiled(woods[0].Dark, f.Tint)
 	}
-	if patches := l.grain.Over(l.shaped.Outline); len(patches) > 1 {
+	if patches := l.patches(); len(patches) > 1 {
 		for _, p := range patches {
 			light := p.Species.Light
 			if p.Species.Name != river.ResinName { // which drinks nothing
@@ -221,11 +224,12 @@ func (l *laid) oiled(c plan.Course) Oiled {
 	}
 	o.Stands = append(o.Stands, l.conditions().FootSpots...)
 	if o.Dents = len(o.Stands) == 0; o.Dents {
-		inner := l.shaped.Outline.Shrunk(standIn)
-		box := inner.Bounds()
-		for _, x := range []float64{box.MinX, box.MaxX} {
-			for _, span := range inner.SpansAcross((x+(box.MinX+box.MaxX)/2)/2, nil) {
-				o.Stands = append(o.Stands, geom.Point{X: (x + (box.MinX+box.MaxX)/2) / 2, Y: span})
+		box := l.shaped.Outline.Bounds()
+		for _, share := range []float64{0.25, 0.75} {
+			x := box.MinX + share*(box.MaxX-box.MinX)
+			ys := l.shaped.Outline.SpansAcross(x, nil)
+			if n := len(ys); n > 1 && ys[n-1]-ys[0] > 2*standIn {
+				o.Stands = append(o.Stands, geom.Point{X: x, Y: ys[0] + standIn}, geom.Point{X: x, Y: ys[n-1] - standIn})
 			}
 		}
 	}

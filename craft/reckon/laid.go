@@ -32,6 +32,7 @@ type laid struct {
 	grain   stock.Grain  // in the board's frame
 
 	parts    []stock.Patch
+	over     []stock.Patch
 	faces    []board.Surface
 	makers   board.Makes
 	cutList  []layout.Cut
@@ -123,6 +124,14 @@ func (l *laid) made() []stock.Patch {
 		l.parts = l.on.wood.Grain.Over(l.outline)
 	}
 	return l.parts
+}
+
+// patches are what it is made of, in its own frame.
+func (l *laid) patches() []stock.Patch {
+	if l.over == nil {
+		l.over = l.grain.Over(l.shaped.Outline)
+	}
+	return l.over
 }
 
 // cutOut is the blank that is cut out for the board.

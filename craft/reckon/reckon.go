@@ -197,7 +197,7 @@ func (l *laid) reckon() Reckoned {
 		Cautions: map[string][]Caution{}, Reversible: !l.oneSided(),
 	}
 	if l.on.Slab.Glue != nil {
-		r.Parts = glue.Patches(l.grain.Over(s.Outline))
+		r.Parts = glue.Patches(l.patches())
 	}
 	if l.on.Slab.River != nil {
 		r.Parts = l.sidesOf()

@@ -40,7 +40,7 @@ func (l *laid) castIn() (out []stock.Patch) {
 	if l.on.Slab == nil || l.on.Slab.River == nil {
 		return nil
 	}
-	for _, p := range l.grain.Over(l.shaped.Outline) {
+	for _, p := range l.patches() {
 		if p.Species.Name == river.ResinName {
 			out = append(out, p)
 		}
@@ -57,7 +57,7 @@ func (l *laid) withResin(of []board.Surface) []board.Surface {
 		return of
 	}
 	var wood []stock.Patch // beside cast resin, by itself
-	for _, p := range l.grain.Over(l.shaped.Outline) {
+	for _, p := range l.patches() {
 		if p.Species.Name != river.ResinName {
 			wood = append(wood, p)
 		}

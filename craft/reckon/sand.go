@@ -23,7 +23,7 @@ type Sanded struct {
 	Surface string  `json:"surface" doc:"Its name, as its ladder has it"`
 	Kind    string  `json:"kind" doc:"What sort of surface it is"`
 	Under   bool    `json:"under" doc:"It is seen from the under face alone"`
-	Path    string  `json:"path" doc:"What it covers, or where it stands, as SVG"`
+	Path    string  `json:"path" doc:"What it covers, or where it stands, as SVG; empty for the whole of its face"`
 	Line    bool    `json:"line" doc:"It stands along a line"`
 	Reached int     `json:"reached" doc:"The finest grit that is done; 0 for none"`
 	ToGo    []int   `json:"toGo" doc:"Grits still to come"`
@@ -203,8 +203,10 @@ func (l *laid) sanded() []Sanded {
 		}
 		d := Sanded{Surface: s.Name, Kind: s.Kind, Under: s.Under, ToGo: []int{}}
 		var path strings.Builder
-		for _, r := range s.Rings {
-			path.WriteString(r.SVG())
+		if s.Kind != board.ShowFace && s.Kind != board.UnderFace {
+			for _, r := range s.Rings {
+				path.WriteString(r.SVG())
+			}
 		}
 		for _, line := range s.Lines {
 			d.Line = true

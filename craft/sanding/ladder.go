@@ -135,25 +135,29 @@ func (s Surface) climb(start Start, grits []int, efficiency float64) Ladder {
 		l.Minutes += r.Minutes
 		l.Rungs = append(l.Rungs, r)
 	}
+	return l
+}
+
+// working shows how the minutes of a ladder of the surface came about.
+func (s Surface) working(l Ladder, efficiency float64) craft.Figure {
 	rate := craft.Term{Name: "pace on this surface", Value: s.Rate}
 	if t, ok := toolNamed(s.Tool); ok {
 		rate = craft.Term{Name: "pace of the " + t.Name, Value: t.Rate}
 	}
-	l.Working = craft.Figure{
+	return craft.Figure{
 		Key: "sand.ladder", Stage: craft.Sand, Label: s.Name, Value: l.Minutes, Unit: craft.Minute,
 		Rule: true,
 		Formula: "for each grit: area × (roughness before − left) ÷ (share kept up × removal × pace), at least " +
 			"two coverages; what is done by hand at a tenth",
 		Terms: []craft.Term{
 			{Name: "area", Value: s.Area / 100, Unit: craft.CM2},
-			{Name: "roughness before, as the " + start.Name + " leaves it", Value: start.Rough, Unit: craft.Micron},
+			{Name: "roughness before, as the " + l.Start + " leaves it", Value: l.Rough, Unit: craft.Micron},
 			rate,
 			{Name: "share kept up", Value: efficiency},
 			{Name: "hardness", Value: s.Wood, Unit: craft.Newton},
 		},
 		Source: "grain sizes from ISO 6344; removal {4 cm³} a minute × (grain ÷ 125)^0.8 × (4450 ÷ hardness)^0.6",
 	}
-	return l
 }
 
 // ladder is the climb over a surface of a board that is sanded by some grits: through those of

@@ -61,7 +61,7 @@ func (a Asked) propose() Proposal {
 
 // finer is the next finer grit of the drawer than the one that a board is sanded to, and what it
 // would cost more, minutes.
-func finer(surfaces []Surface, choice Choice, c Conditions) (grit int, minutes float64) {
+func (p Plan) finer(surfaces []Surface, choice Choice, c Conditions) (grit int, minutes float64) {
 	last := choice.last(c)
 	for _, g := range c.Owned {
 		if g > last && median[g] > 0 && (grit == 0 || g < grit) {
@@ -71,9 +71,8 @@ func finer(surfaces []Surface, choice Choice, c Conditions) (grit int, minutes f
 	if grit == 0 || len(choice.Ladder) > 0 {
 		return 0, 0
 	}
-	var now, then Plan
-	now.climb(surfaces, choice, c)
+	var then Plan
 	choice.Last = grit
 	then.climb(surfaces, choice, c)
-	return grit, then.Total.Value - now.Total.Value
+	return grit, then.Total.Value - p.Total.Value
 }

@@ -85,8 +85,9 @@ type Conditions struct {
 // the stage.
 func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, stage.Record) {
 	out := Plan{Proposed: c.Asked.propose()}
-	out.Proposed.Finer, out.Proposed.Minutes = finer(surfaces, choice, c)
 	out.climb(surfaces, choice, c)
+	out.Proposed.Finer, out.Proposed.Minutes = out.finer(surfaces, choice, c)
+	out.workings(surfaces, choice, c)
 	start := surfaces[0].start(choice)
 	if i := slices.Index(Grits, start.Coarsest); i > 0 {
 		if coarser := Quickest(surfaces[0], Start{start.Name, start.Rough, Grits[i-1]}, choice.last(c), c.Owned,
@@ -144,12 +145,7 @@ func (p *Plan) climb(surfaces []Surface, choice Choice, c Conditions) {
 		if s.Area <= 0 {
 			continue
 		}
-		for _, o := range choice.Own {
-			if o.Surface == s.Name {
-				s = s.with(o)
-			}
-		}
-		l := s.ladder(p.Grits, start, last, len(choice.Ladder) > 0, c)
+		l := s.set(choice).ladder(p.Grits, start, last, len(choice.Ladder) > 0, c)
 		for _, r := range l.Rungs {
 			p.All = append(p.All, r.Grit)
 		}
@@ -157,18 +153,27 @@ func (p *Plan) climb(surfaces []Surface, choice Choice, c Conditions) {
 	}
 	slices.Sort(p.All)
 	p.All = slices.Compact(p.All)
-	setup := float64(len(p.All)) * c.Rules.Get(rule.GritSetup)
-	total := setup
-	terms := []craft.Term{{Name: "changing grits", Value: setup, Unit: craft.Minute}}
+	p.Total.Value = float64(len(p.All)) * c.Rules.Get(rule.GritSetup)
 	for _, l := range p.Ladders {
-		total += l.Minutes
+		p.Total.Value += l.Minutes
+	}
+}
+
+// workings shows how the minutes of a plan came about, all together and surface by surface.
+func (p *Plan) workings(surfaces []Surface, choice Choice, c Conditions) {
+	setup := float64(len(p.All)) * c.Rules.Get(rule.GritSetup)
+	terms := []craft.Term{{Name: "changing grits", Value: setup, Unit: craft.Minute}}
+	for i := range p.Ladders {
+		l := &p.Ladders[i]
 		terms = append(terms, craft.Term{Name: l.Surface, Value: l.Minutes, Unit: craft.Minute})
+		k := slices.IndexFunc(surfaces, func(s Surface) bool { return s.Name == l.Surface })
+		l.Working = surfaces[k].set(choice).working(*l, c.Rules.Get(rule.SandEff))
 	}
 	p.Total = craft.Figure{
-		Key: "sand.minutes", Stage: craft.Sand, Label: "At the sander", Value: total, Unit: craft.Minute,
+		Key: "sand.minutes", Stage: craft.Sand, Label: "At the sander", Value: p.Total.Value, Unit: craft.Minute,
 		Formula: "for each grit and surface: area × (roughness before − left) ÷ (0.4 × removal), at least two " +
 			"coverages, + changing grits",
-		Terms:  append(terms, craft.Term{Name: "hardness of the wood", Value: face.Wood, Unit: craft.Newton}),
+		Terms:  append(terms, craft.Term{Name: "hardness of the wood", Value: surfaces[0].Wood, Unit: craft.Newton}),
 		Source: "grain sizes from ISO 6344; removal is a rule of the trade", Rule: true,
 	}
 }

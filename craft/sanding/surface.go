@@ -133,6 +133,16 @@ func checkLadder(ps *craft.Problems, field string, ladder []int) {
 	}
 }
 
+// set is the surface as a choice has it.
+func (s Surface) set(c Choice) Surface {
+	for _, o := range c.Own {
+		if o.Surface == s.Name {
+			s = s.with(o)
+		}
+	}
+	return s
+}
+
 // with is the surface as the maker sets it by itself.
 func (s Surface) with(o Own) Surface {
 	if o.Start != AsMilled {

@@ -6527,7 +6527,7 @@ export interface components {
              * @description That those take, without changing grits
              */
             minutes: number;
-            /** @description What it covers, or where it stands, as SVG */
+            /** @description What it covers, or where it stands, as SVG; empty for the whole of its face */
             path: string;
             /**
              * Format: int64

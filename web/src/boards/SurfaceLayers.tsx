@@ -20,7 +20,8 @@ function shadeOf(s: Reckoned["sanded"][number], ladder: Reckoned["sanding"]["lad
 /** SandedSurfaces colours what is seen of each surface by what is left to sand. */
 export function SandedSurfaces({ board, r, flipped }: { board: Board; r: Reckoned; flipped: boolean }) {
   const under = flipped !== Boolean(board.placement.flip);
-  const seen = r.sanded.filter((s) => s.path && (s.line || s.under === under));
+  const seen = r.sanded.filter((s) => s.line || s.under === under);
+  const whole = r.path + r.holes.join("");
   const order = [...seen].sort((a, b) => Number(a.line) - Number(b.line));
   return (
     <g transform={transformOf(board.placement)} className="sanded" aria-hidden>
@@ -30,7 +31,7 @@ export function SandedSurfaces({ board, r, flipped }: { board: Board; r: Reckone
         return (
           <path
             key={s.surface}
-            d={s.path}
+            d={s.path || whole}
             className={`sanded-${s.line ? "line" : "face"} shade-${shadeOf(s, ladder)}`}
             fillRule="evenodd"
             {...pen}
