@@ -32,10 +32,13 @@ func Finishes(now time.Time) []Piece {
 		Moisture: readings(now, 9.3, 9.2, 9.1),
 	}
 	return []Piece{
-		{Slab: spruce, Boards: []Laid{{Board: board(spruce, "Boatman's tray", "the boatman", 30, func(b *reckon.Board) {
-			b.Finish = finish.Choice{School: finish.CoffeePaste, Ratio: 2}
-			b.Sand.Raise = "twice"
-		})}}},
+		{
+			Slab: spruce,
+			Boards: []Laid{{Board: board(spruce, "Boatman's tray", "the boatman", 30, func(b *reckon.Board) {
+				b.Finish = finish.Choice{School: finish.CoffeePaste, Ratio: 2}
+				b.Sand.Raise = "twice"
+			})}},
+		},
 		{Slab: plane, Boards: []Laid{{
 			Board: board(plane, "Pickers' small board", "the pickers", 26, func(b *reckon.Board) {
 				b.Design.Length, b.Design.Width = 340, 150
@@ -47,7 +50,11 @@ func Finishes(now time.Time) []Piece {
 				done("sand-60", 102, 7), done("sand-80", 101.8, 7), done("sand-100", 101.5, 6),
 				done("sand-150", 101.2, 6), done("raise-150", 101, 3), done("sand-220", 78, 6), done("wipe", 54, 3),
 				{Step: "coat-1", Ago: 53 * time.Hour, Noted: finish.NoteGrams, Value: 13},
-				done("coat-1", 53, 6), {Step: "wipe-1", Ago: 51 * time.Hour, Noted: finish.NoteDry}, done("wipe-1", 51, 4),
+				done(
+					"coat-1",
+					53,
+					6,
+				), {Step: "wipe-1", Ago: 51 * time.Hour, Noted: finish.NoteDry}, done("wipe-1", 51, 4),
 				done("coat-2", 7, 6), done("wipe-2", 5, 3),
 			},
 		}}},

@@ -98,14 +98,32 @@ func TestTheRackOfDryingBoards(t *testing.T) {
 	s.step("it has enough", func() {
 		s.do(s.inCard("wipe-2", "Still wet: it has enough"), s.wait(`document.querySelector('[data-card="fit"]')`))
 		assert.NotContains(t, s.stepsOf("Pickers"), "coat-3")
-		s.do(s.inCard("fit", "Take it back"), s.inCard("wipe-2", "Finish"), s.see("Minutes it took"),
-			s.click(`document.querySelector('[data-card="wipe-2"] .bench-do [type=submit]')`), s.see("Then: Coat 3: oil"))
+		s.do(
+			s.inCard("fit", "Take it back"),
+			s.inCard("wipe-2", "Finish"),
+			s.see("Minutes it took"),
+			s.click(
+				`document.querySelector('[data-card="wipe-2"] .bench-do [type=submit]')`,
+			),
+			s.see("Then: Coat 3: oil"),
+		)
 	})
 	s.step("a coat with its soak", func() {
 		s.clock.advance(50 * time.Hour) // Thursday evening
-		s.do(chromedp.Reload(), s.inCard("coat-3", "Start"), s.field("Put on", "3.5"), s.inCard("coat-3", "Write it down"),
-			s.see("the next plan goes by it"), s.inCard("coat-3", "Finish"), s.see("Minutes it took"),
-			s.click(`document.querySelector('[data-card="coat-3"] .bench-do [type=submit]')`), s.wait(`document.querySelector('[data-wait="coat-3"]')`), s.see("oil to soak in"))
+		s.do(
+			chromedp.Reload(),
+			s.inCard("coat-3", "Start"),
+			s.field("Put on", "3.5"),
+			s.inCard("coat-3", "Write it down"),
+			s.see("the next plan goes by it"),
+			s.inCard("coat-3", "Finish"),
+			s.see("Minutes it took"),
+			s.click(
+				`document.querySelector('[data-card="coat-3"] .bench-do [type=submit]')`,
+			),
+			s.wait(`document.querySelector('[data-wait="coat-3"]')`),
+			s.see("oil to soak in"),
+		)
 	})
 	s.step("it rings", func() {
 		s.clock.advance(2*time.Hour + time.Minute)
@@ -121,20 +139,41 @@ func TestTheWetBoardIsLookedAt(t *testing.T) {
 	s.step("corners", func() {
 		s.upTo("Boatman", "sand-80")
 		s.clock.advance(48 * time.Hour)
-		s.do(chromedp.Navigate(s.url+"/bench"), s.inCard("sand-80", "Start"), s.see("Thickness, far left"),
-			s.field("Thickness, far left", "20.4"), s.inCard("sand-80", "Write it down"), s.see("Thickness, far right"))
+		s.do(
+			chromedp.Navigate(s.url+"/bench"),
+			s.inCard("sand-80", "Start"),
+			s.see("Thickness, far left"),
+			s.field(
+				"Thickness, far left",
+				"20.4",
+			),
+			s.inCard("sand-80", "Write it down"),
+			s.see("Thickness, far right"),
+		)
 	})
 	s.step("scratches", func() {
 		s.upTo("Boatman", "raise-80")
 		s.clock.advance(time.Minute)
-		s.do(chromedp.Reload(), s.inCard("raise-80", "Start"), s.see("Press where a scratch shows"),
+		s.do(
+			chromedp.Reload(),
+			s.inCard("raise-80", "Start"),
+			s.see("Press where a scratch shows"),
 			s.inCard("raise-80", "The other face is better"),
-			s.wait(`document.querySelector('[data-card="raise-80"] [aria-label="The face to show"] [aria-pressed=true]')`))
+			s.wait(
+				`document.querySelector('[data-card="raise-80"] [aria-label="The face to show"] [aria-pressed=true]')`,
+			),
+		)
 		p := s.at(".pour-picture", 0.4, 0.5)
 		s.do(press(p), release(p), s.see("One place is marked"))
 		s.upTo("Boatman", "sand-120")
-		s.do(chromedp.Reload(), s.inCard("raise-80", "Its own colour is back"),
-			s.wait(`document.querySelector('[data-wait="raise-80"]') == null`), s.wait(`document.querySelector('[data-card="sand-120"]')`))
+		s.do(
+			chromedp.Reload(),
+			s.inCard("raise-80", "Its own colour is back"),
+			s.wait(
+				`document.querySelector('[data-wait="raise-80"]') == null`,
+			),
+			s.wait(`document.querySelector('[data-card="sand-120"]')`),
+		)
 	})
 	s.do(chromedp.Navigate(s.url+"/logbook"), s.see("its own colour is back"), s.see("a missed scratch"))
 }
@@ -148,7 +187,11 @@ func TestATrialAtTheSink(t *testing.T) {
 		s.press("Score a round"), s.see("Round 10"))
 	marks := ask[int](s, `document.querySelectorAll(".sample-score").length`)
 	assert.Equal(t, 3, marks)
-	assert.False(t, ask[bool](s, `document.querySelector(".trial-round").innerText.includes("3 to 1")`), "it is blind")
+	assert.False(
+		t,
+		ask[bool](s, `document.querySelector(".trial-round").innerText.includes("3 to 1")`),
+		"it is blind",
+	)
 	score := func(mark, measure, points string) Action {
 		return s.click(fmt.Sprintf(`document.querySelector('[aria-label="%s: %s"] [aria-label="%s %s"]')`,
 			mark, measure, measure, points))

@@ -265,8 +265,9 @@ func (s *Server) benchRoutes(api huma.API) {
 					out.Body.Boards,
 					BenchBoard{Course: courses[b.reckoned.Course.Subject], Cautions: b.reckoned.Cautions,
 						Path: b.reckoned.Path, Holes: b.reckoned.Holes, Box: b.reckoned.Box, Light: b.light,
-						Dark: b.dark, Parts: b.reckoned.Parts, Pourings: b.reckoned.Pourings, Voids: b.reckoned.Drawn, Sanding: &b.reckoned.AtSander,
-						Coats: b.reckoned.Finish.Coats},
+						Dark: b.dark, Parts: b.reckoned.Parts, Pourings: b.reckoned.Pourings, Voids: b.reckoned.Drawn,
+						Sanding: &b.reckoned.AtSander,
+						Coats:   b.reckoned.Finish.Coats},
 				)
 			}
 		}

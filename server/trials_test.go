@@ -28,7 +28,10 @@ func TestATrialOverHTTP(t *testing.T) {
 
 	status, made := m.call("POST", "/api/trials", object{
 		"name": "Sealed ends", "question": "?", "rounds": []any{},
-		"samples": []any{object{"mark": "plain", "treatment": "", "control": true}, object{"mark": "hole", "treatment": "oil"}},
+		"samples": []any{
+			object{"mark": "plain", "treatment": "", "control": true},
+			object{"mark": "hole", "treatment": "oil"},
+		},
 	})
 	require.Equal(t, 200, status, made)
 	path := "/api/trials/" + made["id"].(string)
@@ -142,7 +145,11 @@ func TestNotesAtACoat(t *testing.T) {
 		return reckonedOf(sheet)["finish"].(object)["coats"].([]any)
 	}
 	note := func(step, what string, value float64) (int, object) {
-		return m.call("POST", path+"/log", object{"step": step, "event": "note", "minutes": 0, "what": what, "value": value})
+		return m.call(
+			"POST",
+			path+"/log",
+			object{"step": step, "event": "note", "minutes": 0, "what": what, "value": value},
+		)
 	}
 	third := coats()[2].(object)["grams"].(float64)
 	status, said := note("coat-2", "grams", 40)
@@ -159,7 +166,9 @@ func TestNotesAtACoat(t *testing.T) {
 	note("wipe-2", "back", 0)
 	note("wipe-2", "dry", 0)
 	assert.Len(t, coats(), 3, "another one is planned anyway")
-	for _, wrong := range []object{{"step": "wipe-2", "what": "leak"}, {"step": "coat-2", "what": "grams", "value": 0}} {
+	for _, wrong := range []object{
+		{"step": "wipe-2", "what": "leak"}, {"step": "coat-2", "what": "grams", "value": 0},
+	} {
 		wrong["event"], wrong["minutes"] = "note", 0
 		status, _ := m.call("POST", path+"/log", wrong)
 		assert.Equal(t, 422, status, wrong)
@@ -200,9 +209,17 @@ func TestNotesWhileItIsSanded(t *testing.T) {
 		}
 	}
 	assert.Equal(t, "mind", told)
-	status, _ = m.call("POST", path+"/log", object{"step": "raise-80", "event": "note", "minutes": 0, "what": "scratch"})
+	status, _ = m.call(
+		"POST",
+		path+"/log",
+		object{"step": "raise-80", "event": "note", "minutes": 0, "what": "scratch"},
+	)
 	assert.Equal(t, 422, status, "where is it?")
-	status, said = m.call("POST", path+"/log", object{"step": "raise-80", "event": "note", "minutes": 0, "what": "colour"})
+	status, said = m.call(
+		"POST",
+		path+"/log",
+		object{"step": "raise-80", "event": "note", "minutes": 0, "what": "colour"},
+	)
 	require.Equal(t, 200, status, said)
 	for _, s := range reckonedOf(said)["course"].(object)["steps"].([]any) {
 		if step := s.(object); step["key"] == "raise-80" {

@@ -132,7 +132,13 @@ func TestSurfacesAreDrawnOnTheBoard(t *testing.T) {
 		for _, line := range u.Lines {
 			for _, p := range line {
 				assert.GreaterOrEqual(t, box.Depth(p), -1e-6, u.Name)
-				assert.False(t, u.Kind == Profiled && !s.Outline.Contains(p) && !onRing(s.Outline, p), "%s: %v", u.Name, p)
+				assert.False(
+					t,
+					u.Kind == Profiled && !s.Outline.Contains(p) && !onRing(s.Outline, p),
+					"%s: %v",
+					u.Name,
+					p,
+				)
 			}
 		}
 	}

@@ -29,7 +29,7 @@ type Choice struct {
 type Act struct {
 	Product string   `json:"product" enum:",oil,thin oil,paste,hard wax,curing oil,walnut oil,coffee,tea,stain" doc:"Empty where nothing is put on"`
 	On      []string `json:"on,omitempty" doc:"Parts of the board; empty for all of it"`
-	Face    float64  `json:"face,omitempty" range:"0,500" doc:"On face grain, g/m²; 0 for half of the coat before, or the usual"`
+	Face    float64  `json:"face,omitempty" range:"0,500" doc:"On face grain, g/m²; 0 as usual"`
 	Bath    bool     `json:"bath,omitempty" doc:"It lies under oil in a tub"`
 	Soak    float64  `json:"soak,omitempty" range:"0,20160" doc:"Minutes until it is wiped, or buffed"`
 	Wipe    bool     `json:"wipe,omitempty" doc:"What stays wet is wiped off"`

@@ -32,7 +32,10 @@ const (
 // Needs lists them.
 var Needs = []Need{
 	{ReadySoon, "ready soon"}, {Washed, "washed often"}, {Dishwasher, "may see a dishwasher"}, {Easy, "least work"},
-	{SilkyFeel, "silky"}, {Hot, "bears heat"}, {Cheap, "cheap"}, {NoNuts, "no nut oil"}, {KeepColour, "keeps its colour"},
+	{
+		SilkyFeel,
+		"silky",
+	}, {Hot, "bears heat"}, {Cheap, "cheap"}, {NoNuts, "no nut oil"}, {KeepColour, "keeps its colour"},
 }
 
 func needNames() []string {

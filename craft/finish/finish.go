@@ -272,7 +272,10 @@ func (s Surface) working(n int, coat Coat, p Product, per float64, again bool, h
 	}
 	if p.Water {
 		f.Formula = "surface × grams a square metre of dry grounds, half as much water"
-		f.Terms = []craft.Term{{Name: "surface", Value: whole / 1e6, Unit: craft.M2}, {Name: "takes", Value: per, Unit: "g/m²"}}
+		f.Terms = []craft.Term{
+			{Name: "surface", Value: whole / 1e6, Unit: craft.M2},
+			{Name: "takes", Value: per, Unit: "g/m²"},
+		}
 	}
 	return f
 }
@@ -339,7 +342,11 @@ func (p Plan) put(r *stage.Record, s Surface, c Choice, k Conditions, a Act, n i
 	}
 	step.Holding(rest)
 	if coat.Wipe {
-		step = r.Step("Wipe off what stays wet", wiping(coat, product), plan.Work(fmt.Sprintf("%s%d", WipeKey, n), plan.Wipe, 1, k.Pace))
+		step = r.Step(
+			"Wipe off what stays wet",
+			wiping(coat, product),
+			plan.Work(fmt.Sprintf("%s%d", WipeKey, n), plan.Wipe, 1, k.Pace),
+		)
 	}
 	if !coat.Buff {
 		return step

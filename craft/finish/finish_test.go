@@ -74,7 +74,8 @@ func TestPaste(t *testing.T) {
 		degrees float64
 		firm    string
 	}{
-		1: {55, "a stick"}, 2: {50, "butter from the fridge"}, 3: {45, "butter from a cool room"}, 4: {40, "soft butter"},
+		1: {55, "a stick"}, 2: {50, "butter from the fridge"}, 3: {45, "butter from a cool room"},
+		4: {40, "soft butter"},
 	} {
 		assert.Equal(t, want.degrees, MixPaste(1, ratio).Weeps)
 		assert.Equal(t, want.firm, MixPaste(1, ratio).Firm)
@@ -99,8 +100,8 @@ func TestOilThenPaste(t *testing.T) {
 // and what it waited, written down from that version. It reads as the list that it meant.
 func TestAnOldFinishReadsAsTheListItMeant(t *testing.T) {
 	for stored, want := range map[string]string{
-		`{"school":"oil","coats":0,"ratio":3}`: "wipe 20 coat-1 120! wipe-1 720 coat-2 120! wipe-2 720 coat-3 120! wipe-3 0 " +
-			"rest 3",
+		`{"school":"oil","coats":0,"ratio":3}`: "wipe 20 coat-1 120! wipe-1 720 coat-2 120! wipe-2 720 " +
+			"coat-3 120! wipe-3 0 rest 3",
 		`{"school":"oil","coats":1,"ratio":3}`:      "wipe 20 coat-1 120! wipe-1 0 rest 3",
 		`{"school":"oil bath","coats":0,"ratio":3}`: "wipe 20 coat-1 720 wipe-1 0 rest 3",
 		`{"school":"oil then paste","coats":0,"ratio":3}`: "wipe 20 coat-1 720 wipe-1 720 coat-2 20! buff-2 0 " +
@@ -108,8 +109,8 @@ func TestAnOldFinishReadsAsTheListItMeant(t *testing.T) {
 		`{"school":"oil then paste","coats":2,"ratio":2}`: "wipe 20 coat-1 720 wipe-1 720 coat-2 720 wipe-2 720 " +
 			"coat-3 20! buff-3 0 rest 3",
 		`{"school":"paste alone","coats":2,"ratio":3}`: "wipe 20 coat-1 15! buff-1 720 coat-2 15! buff-2 0 rest 1",
-		`{"school":"hard wax","coats":0,"ratio":3}`: "wipe 20 coat-1 15! wipe-1 15! buff-1 1440 coat-2 15! wipe-2 15! " +
-			"buff-2 0 rest 14",
+		`{"school":"hard wax","coats":0,"ratio":3}`: "wipe 20 coat-1 15! wipe-1 15! buff-1 1440 coat-2 15! " +
+			"wipe-2 15! buff-2 0 rest 14",
 		`{"school":"curing oil","coats":2,"ratio":3}`: "wipe 20 coat-1 15! wipe-1 1440 coat-2 15! wipe-2 0 rest 30",
 	} {
 		var c Choice
@@ -367,7 +368,11 @@ func TestTheLookDecides(t *testing.T) {
 	oil := Choice{School: Oil, Ratio: 3}
 	assert.Equal(t, "wipe coat-1 wipe-1 coat-2 wipe-2 coat-3 wipe-3", after(oil, note("wipe-1", NoteDry)),
 		"another one is planned anyway")
-	assert.Equal(t, "wipe coat-1 wipe-1 coat-2 wipe-2 coat-3 wipe-3 coat-4 wipe-4", after(oil, note("wipe-3", NoteDry)))
+	assert.Equal(
+		t,
+		"wipe coat-1 wipe-1 coat-2 wipe-2 coat-3 wipe-3 coat-4 wipe-4",
+		after(oil, note("wipe-3", NoteDry)),
+	)
 	assert.Equal(t, "wipe coat-1 wipe-1", after(oil, note("wipe-1", NoteFull)))
 	assert.Equal(t, "wipe coat-1 wipe-1 coat-2 wipe-2 coat-3 wipe-3",
 		after(oil, note("wipe-1", NoteFull), note("wipe-1", plan.Back)))
@@ -434,11 +439,20 @@ func TestWhatIsTold(t *testing.T) {
 	settled(usual, Choice{School: Oil, List: []Act{{Product: Paste}, {Product: Oil}}}, "over-wax", craft.Mind)
 	settled(usual, Choice{School: Oil, List: []Act{{Product: Paste, On: []string{ShowFace}},
 		{Product: Oil, On: []string{Cavities}}}}, "over-wax", craft.Good)
-	settled(usual, Choice{School: Oil, List: []Act{{Product: CuringOil, Bath: true, Soak: 60}}}, "tub-oil", craft.Stop)
+	settled(
+		usual,
+		Choice{School: Oil, List: []Act{{Product: CuringOil, Bath: true, Soak: 60}}},
+		"tub-oil",
+		craft.Stop,
+	)
 	settled(usual, Choice{School: Oil, List: []Act{{Product: CuringOil, Wait: day}, {Product: Paste}}}, "uncured",
 		craft.Mind)
-	settled(usual, Choice{School: Oil, List: []Act{{Product: CuringOil, Wait: day}, {Wait: 29 * day}, {Product: Paste}}},
-		"uncured", craft.Good)
+	settled(
+		usual,
+		Choice{School: Oil, List: []Act{{Product: CuringOil, Wait: day}, {Wait: 29 * day}, {Product: Paste}}},
+		"uncured",
+		craft.Good,
+	)
 	small := usual
 	small.Tub = &Inside{Length: 100, Width: 100, Height: 100, Boards: 2}
 	big := surface
@@ -488,11 +502,25 @@ func TestNobodyComesBackInTheNight(t *testing.T) {
 			require.True(t, within(*s.Starts, *s.Ends), "%d: %s from %s to %s", n, s.Key, s.Starts, s.Ends)
 			if s.Attended && s.Wait < Unattended {
 				require.True(t, within(*s.WaitUntil, *s.WaitUntil), "%d: %s soaks until %s", n, s.Key, s.WaitUntil)
-				require.Equal(t, course.Steps[i+1].Starts.Unix(), s.WaitUntil.Unix(), "%d: %s is ended by hand", n, s.Key)
+				require.Equal(
+					t,
+					course.Steps[i+1].Starts.Unix(),
+					s.WaitUntil.Unix(),
+					"%d: %s is ended by hand",
+					n,
+					s.Key,
+				)
 			}
 			if i+1 < len(course.Steps) && s.Wait > 0 && s.Wait < Unattended {
 				next := course.Steps[i+1].Kind
-				require.Equal(t, next == plan.Wipe || next == plan.Buff, s.Attended, "%d: who comes back to %s", n, s.Key)
+				require.Equal(
+					t,
+					next == plan.Wipe || next == plan.Buff,
+					s.Attended,
+					"%d: who comes back to %s",
+					n,
+					s.Key,
+				)
 			}
 		}
 	}

@@ -230,7 +230,8 @@ func (p Plan) tubOil(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) {
 		Reason:  "A curing oil goes gummy in the open, its rags heat themselves, and paste does not flow.",
 		Figure: craft.Figure{
 			Key: "finish.tub-oil", Stage: craft.Finish, Label: "Baths of anything else", Value: float64(n),
-			Unit: craft.Count, Formula: "coats in a tub that are not of mineral oil", Source: "rule of the trade", Rule: true,
+			Unit: craft.Count, Formula: "coats in a tub that are not of mineral oil",
+			Source: "rule of the trade", Rule: true,
 		},
 		Remedies: []craft.Remedy{{
 			Label: "Put it on with a rag",
@@ -274,9 +275,11 @@ func (p Plan) uncured(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) {
 		Finding: "It is covered before it has cured",
 		Reason:  "Wax over an oil that has not cured keeps the air from it: it stays soft for months.",
 		Figure: craft.Figure{
-			Key: "finish.uncured", Stage: craft.Finish, Label: "Cured for", Value: (want - short) / day, Unit: craft.Day,
-			Formula: "waits between its last coat and what comes on it", Source: "usual figures; its data sheet decides",
-			Rule: true,
+			Key: "finish.uncured", Stage: craft.Finish, Label: "Cured for",
+			Value: (want - short) / day, Unit: craft.Day,
+			Formula: "waits between its last coat and what comes on it",
+			Source:  "usual figures; its data sheet decides",
+			Rule:    true,
 		},
 		Remedies: []craft.Remedy{{
 			Label: "Let it cure first",

@@ -45,7 +45,8 @@ func (l *laid) care() []string {
 	out = append(out, wash)
 	again := "When it looks dry, every month or two, rub in food-grade oil, leave it overnight and wipe it off."
 	if plan.Curing {
-		again = "When it looks dry, after some months, give it a thin coat of the same finish and let it cure before food."
+		again = "When it looks dry, after some months, give it a thin coat of the same finish and let it cure " +
+			"before food."
 	}
 	out = append(out, again)
 	if len(plan.Contents) > 0 {
@@ -100,7 +101,10 @@ var careOf = map[string]string{
 // so that the other cannot be served on as well.
 func (l *laid) oneSided() bool {
 	fit, d := l.board.Fit, l.board.Design
-	bevelled := slices.ContainsFunc(d.Handles(), func(h board.Handle) bool { return h.Kind == board.Bevel && !h.Both })
+	bevelled := slices.ContainsFunc(
+		d.Handles(),
+		func(h board.Handle) bool { return h.Kind == board.Bevel && !h.Both },
+	)
 	return fit.Feet || fit.Pulls != nil || fit.Bolted != nil || fit.Cleat != nil || fit.Slicer != nil || bevelled ||
 		len(d.Recesses) > 0
 }

@@ -229,7 +229,11 @@ func (l *laid) oiled(c plan.Course) Oiled {
 			x := box.MinX + share*(box.MaxX-box.MinX)
 			ys := l.shaped.Outline.SpansAcross(x, nil)
 			if n := len(ys); n > 1 && ys[n-1]-ys[0] > 2*standIn {
-				o.Stands = append(o.Stands, geom.Point{X: x, Y: ys[0] + standIn}, geom.Point{X: x, Y: ys[n-1] - standIn})
+				o.Stands = append(
+					o.Stands,
+					geom.Point{X: x, Y: ys[0] + standIn},
+					geom.Point{X: x, Y: ys[n-1] - standIn},
+				)
 			}
 		}
 	}
@@ -259,7 +263,7 @@ func (l *laid) unwiped(c plan.Course) (v craft.Verdict, ok bool) {
 		Figure: craft.Figure{
 			Key: "finish.wiped", Stage: craft.Finish, Label: "Soaks that nobody ends by the clock",
 			Value: float64(len(late)),
-			Unit:  craft.Count, Formula: "soaks and hazes under 6 h whose end no session holds, as your hours have them",
+			Unit:  craft.Count, Formula: "soaks and hazes under 6 h whose end no session holds",
 			Source: "the plan", Rule: true,
 		},
 	}

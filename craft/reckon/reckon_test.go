@@ -120,7 +120,8 @@ func TestOneBoardFromSlabToGift(t *testing.T) {
 		"cross-cut", "flatten", "clean-voids", "dam", "pour-1", "watch-1",
 		"reflatten", "pinholes-1", "pinholes-1-flush",
 		"pinholes-2", "pinholes-2-flush", "wet-look", "bore", "inner-cuts", "outline", "edges",
-		"sand-60", "sand-80", "sand-100", "sand-150", "raise-150", "sand-220", "wipe", "coat-1", "wipe-1", "coat-2", "buff-2",
+		"sand-60", "sand-80", "sand-100", "sand-150", "raise-150", "sand-220", "wipe", "coat-1", "wipe-1",
+		"coat-2", "buff-2",
 		"note",
 	}, keys)
 	assert.NotEmpty(t, r.Cautions["pour-1"])

@@ -295,7 +295,9 @@ func TestACoatThatNobodyWipes(t *testing.T) {
 func TestFinishesSideBySide(t *testing.T) {
 	s := clean()
 	s.Boards[0].Finish.Needs = map[string]int{finish.Washed: 3}
-	s.Shop.Finishes = []finish.Kept{{Name: "mine", School: finish.Oil, Ratio: 3, List: []finish.Act{{Product: finish.Oil}}}}
+	s.Shop.Finishes = []finish.Kept{
+		{Name: "mine", School: finish.Oil, Ratio: 3, List: []finish.Act{{Product: finish.Oil}}},
+	}
 	all, err := Finishes(s)
 	require.NoError(t, err)
 	assert.Len(t, all, len(finish.Schools)+1)

@@ -187,7 +187,8 @@ func (s Surface) ladder(grits []int, board Start, last int, byHand bool, c Condi
 		drawer = append(drawer, to) // bought, where it is not owned
 	}
 	quick := Quickest(s, start, to, drawer, efficiency)
-	if wide, _ := widest(quick, start); wide > EasyJump+1e-9 && !byHand && s.Fine == 0 { // those of the board skip here
+	if wide, _ := widest(quick, start); wide > EasyJump+1e-9 && !byHand &&
+		s.Fine == 0 { // those of the board skip here
 		other := Quickest(s, start, to, append(slices.Clone(c.Owned), to), efficiency)
 		if less, _ := widest(other, start); less < wide {
 			quick = other

@@ -259,11 +259,16 @@ func (p Plan) cues(g int) (out []string) {
 	if g == p.All[0] {
 		out = append(out, "Along the grain, light pressure: let the grit cut")
 	}
-	for _, l := range p.Ladders {
-		if rung, on := l.rungOf(g); on && l.Rungs[0].Grit == g {
-			if t, ok := toolNamed(rung.By); ok {
-				out = append(out, strings.ToUpper(l.Surface[:1])+l.Surface[1:]+": "+strings.ToLower(t.Tell[:1])+t.Tell[1:])
+	for _, t := range Tools { // each once, for all surfaces that begin with it
+		var on []string
+		for _, l := range p.Ladders {
+			if l.Rungs[0].Grit == g && l.Rungs[0].By == t.Name {
+				on = append(on, l.Surface)
 			}
+		}
+		if len(on) > 0 {
+			told := strings.Join(on, ", ") + ", " + t.Name + ": " + t.Tell
+			out = append(out, strings.ToUpper(told[:1])+told[1:])
 		}
 	}
 	if g == p.Measured() {
@@ -300,8 +305,14 @@ func (p Plan) figures(c Conditions) []craft.Figure {
 			Name: fmt.Sprintf("P%d, a disc lasting %g min", d.Grit, life(d.Grit)), Value: d.Count,
 		})
 	}
-	figure("sand.leaves", fmt.Sprintf("Left after P%d", last), Leaves(last), craft.Micron, "a quarter of the middle grain size",
-		"grain sizes from ISO 6344", leaves...)
+	figure(
+		"sand.leaves",
+		fmt.Sprintf("Left after P%d", last),
+		Leaves(last),
+		craft.Micron,
+		"a quarter of the middle grain size",
+		"grain sizes from ISO 6344",
+		leaves...)
 	if len(p.RaiseAfter) > 0 {
 		figure("sand.raise", "Water dries in", p.RaiseWait, craft.Minute,
 			"30 min at 40 % humidity and less, 60 at 70 % and more; then until its own colour is back",

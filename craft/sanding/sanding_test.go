@@ -134,7 +134,10 @@ func TestASurfaceSetByItself(t *testing.T) {
 		return p.Ladders[1], r.Verdicts
 	}
 	has := func(vs []craft.Verdict, check string) bool {
-		return slices.ContainsFunc(vs, func(v craft.Verdict) bool { return v.Check == check && v.Level != craft.Good })
+		return slices.ContainsFunc(
+			vs,
+			func(v craft.Verdict) bool { return v.Check == check && v.Level != craft.Good },
+		)
 	}
 	plain, vs := edges(Own{})
 	assert.False(t, has(vs, "sand-tool"))
@@ -326,7 +329,11 @@ func TestTheLastGritIsProposed(t *testing.T) {
 			assert.NotEmpty(t, p.Proposed.Why)
 		}
 	}
-	p, _ := Make(face, Choice{Start: Planed, Raise: Once}, Conditions{Owned: maple.Owned, Asked: Asked{Finish: "paste"}})
+	p, _ := Make(
+		face,
+		Choice{Start: Planed, Raise: Once},
+		Conditions{Owned: maple.Owned, Asked: Asked{Finish: "paste"}},
+	)
 	assert.Zero(t, p.Proposed.Finer, "nothing finer in the drawer")
 }
 
@@ -348,13 +355,26 @@ func TestCornersAndCues(t *testing.T) {
 		assert.Equal(t, 1, count(cue), cue)
 	}
 	assert.Contains(t, last.Detail, "fingertip")
+	hole := func(name string) Surface {
+		return Surface{Name: name, Area: 1500, Rate: HandRate, Wood: 6400, Start: StartOf(BoredWall), Tool: Strip}
+	}
+	_, two := Make([]Surface{face[0], hole("one hole"), hole("another")}, Choice{Start: Planed, Last: 220, Raise: Once},
+		maple)
+	told := 0
+	for _, s := range two.Steps {
+		told += strings.Count(s.Detail, "back of the sheet")
+	}
+	assert.Equal(t, 1, told, "once for both holes")
 }
 
 // A board of twelve surfaces is planned within a millisecond.
 func BenchmarkTwelveSurfaces(b *testing.B) {
 	var all []Surface
 	for i := range 12 {
-		all = append(all, Surface{Name: starts[i].Name, Area: 2e4, Rate: EdgeRate, Start: starts[i], Wood: 5000, Hand: i % 3})
+		all = append(
+			all,
+			Surface{Name: starts[i].Name, Area: 2e4, Rate: EdgeRate, Start: starts[i], Wood: 5000, Hand: i % 3},
+		)
 	}
 	on := Conditions{Owned: Grits, Humidity: 50}
 	for b.Loop() {

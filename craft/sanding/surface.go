@@ -31,14 +31,14 @@ const (
 
 // Tools lists what is sanded with.
 var Tools = []Tool{
-	{Orbital, 1, tool.OrbitSander, "Flat on, no pressure, slowly"},
-	{Belt, 3, tool.BeltSander, "The first grit only: keep it moving, it digs where it stands"},
-	{Drum, 4, tool.DrumSander, "The whole face at once, a turn of the crank a pass"},
-	{Spindle, 0.5, tool.SpindleSander, "Inside curves, against the turn of its drum"},
-	{ByHand, 0.1, "", "Along the grain"},
-	{Strip, 0.1, "", "Cut from the back of the sheet, drawn to and fro through the hole"},
-	{Scraper, 0.15, tool.Scraper, "A fresh burr, pushed along the grain: corners and burns"},
-	{Rotary, 0.15, "", "No pressure: it digs"},
+	{Orbital, 1, tool.OrbitSander, "flat on, no pressure, slowly"},
+	{Belt, 3, tool.BeltSander, "the first grit only: keep it moving, it digs where it stands"},
+	{Drum, 4, tool.DrumSander, "the whole face at once, a turn of the crank a pass"},
+	{Spindle, 0.5, tool.SpindleSander, "inside curves, against the turn of its drum"},
+	{ByHand, 0.1, "", "along the grain"},
+	{Strip, 0.1, "", "cut from the back of the sheet, drawn to and fro through the hole"},
+	{Scraper, 0.15, tool.Scraper, "a fresh burr, pushed along the grain: corners and burns"},
+	{Rotary, 0.15, "", "no pressure: it digs"},
 }
 
 // handRate is the rate of the grits that are done by hand, after whatever tool (rule).

@@ -21,7 +21,7 @@ type Result struct {
 	Pairs  []Pair   `json:"pairs" doc:"Every two samples, by measure"`
 	Lives  []Life   `json:"lives" doc:"Washes until a sample is as bare as the control"`
 	Words  []string `json:"words" doc:"What it says so far"`
-	Gist   string   `json:"gist" doc:"The same in a line: of the two treatments that are nearest; empty where nothing yet"`
+	Gist   string   `json:"gist" doc:"The same of the two treatments that are nearest; empty where nothing yet"`
 	Order  []int    `json:"order" doc:"In which the samples are scored next"`
 	Washes int      `json:"washes" doc:"So far"`
 }
@@ -51,7 +51,7 @@ type Pair struct {
 	High    float64 `json:"high" doc:"Of the 95 % interval"`
 	P       float64 `json:"p" doc:"Two-sided, by flipping the signs of the differences"`
 	Told    bool    `json:"told" doc:"They are told apart: p is under 0.05"`
-	More    int     `json:"more" doc:"More rounds of the same that would tell; 0 where none would, or they are told apart"`
+	More    int     `json:"more" doc:"More rounds of the same that would tell; 0 where none would"`
 
 	Working craft.Figure `json:"working" doc:"How it came about"`
 }

@@ -239,7 +239,11 @@ func TestCheck(t *testing.T) {
 // Two ways of making are compared by all their minutes, and by which was liked.
 func TestTwoWays(t *testing.T) {
 	tr := Trial{Name: "t", Ways: []Way{
-		{Name: "the router", Boards: []string{"a", "b", "gone"}, Liked: 1}, {Name: "the gouge", Boards: []string{"c"}, Liked: 3},
+		{
+			Name:   "the router",
+			Boards: []string{"a", "b", "gone"},
+			Liked:  1,
+		}, {Name: "the gouge", Boards: []string{"c"}, Liked: 3},
 	}}
 	ways, words := tr.Told([]Spent{
 		{"a", "hog out", 20}, {"a", "sanding", 40}, {"b", "hog out", 10}, {"b", "sanding", 50}, {"c", "hog out", 45},

@@ -57,8 +57,12 @@ export function SandPanel({ board: b, r, set, replace, change }: PanelProps) {
       </div>
       <p className="facts">
         {grit(proposed.grit)}: {proposed.why}.
-        {proposed.finer > 0 &&
-          ` ${grit(proposed.finer)} would cost ${showMinutes(proposed.minutes)} more. ${proposed.felt}, as an estimate.`}
+        {proposed.finer > 0 && (
+          <>
+            {" "}
+            {grit(proposed.finer)} would cost {showMinutes(proposed.minutes)} more. {proposed.felt}, as an estimate.
+          </>
+        )}
       </p>
       <Stair ladder={ladders[0]} />
       <Grits

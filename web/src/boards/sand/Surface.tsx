@@ -39,7 +39,7 @@ export function Surface({ ladder: l, own, set }: Props) {
           onChange={(tool) => change({ tool })}
         />
       </div>
-      {tool && <p className="facts">{tool.tell}.</p>}
+      {tool && <p className="facts">{tool.tell[0].toUpperCase() + tool.tell.slice(1)}.</p>}
       <div className="field-row">
         <Choice
           label="Last grit"

@@ -44,7 +44,13 @@ export function Surfaces({ r, open, onOpen }: Props) {
                   <Fragment key={rung.grit}>
                     {rung.by && rung.by !== l.rungs[i - 1]?.by && <span className="facts rung-by"> {rung.by}</span>}
                     <span
-                      className={`rung ${done && !done.toGo.includes(rung.grit) ? "is-done" : ""} ${rung.level !== "good" ? "is-skip" : ""}`}
+                      className={[
+                        "rung",
+                        done && !done.toGo.includes(rung.grit) && "is-done",
+                        rung.level !== "good" && "is-skip",
+                      ]
+                        .filter(Boolean)
+                        .join(" ")}
                     >
                       {rung.grit}
                     </span>
