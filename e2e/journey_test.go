@@ -289,7 +289,7 @@ func (s *shop) layOutToGift() {
 		s.verdict("jump", "stop"),
 		s.press("Back to the quickest"),
 		s.noVerdict("jump", "stop"),
-		s.choose("Raise the grain", "never"),
+		s.press("never"),
 		s.verdict("raise", "mind"),
 		s.press("Raise it once"),
 		s.noVerdict("raise", "mind"),
@@ -297,7 +297,7 @@ func (s *shop) layOutToGift() {
 
 	s.do(
 		s.stage("finish"),
-		s.choose("School", "paste alone"),
+		s.choose("As", "paste alone"),
 		s.field("Oil to one of wax", "4"),
 		s.wait(`document.querySelector('[data-figure="finish.weeps"] strong').innerText.includes("40")`),
 	)

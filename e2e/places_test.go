@@ -31,9 +31,13 @@ func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 			)
 			piece := ask[string](
 				s,
-				`fetch("/api/pieces?q=plane").then((r) => r.json()).then((l) => "/timber/" + l.items[0].id)`,
+				`fetch("/api/pieces?q=weir+plane").then((r) => r.json()).then((l) => "/timber/" + l.items[0].id)`,
 			)
+			trial := ask[string](s, `fetch("/api/trials").then((r) => r.json()).then((l) => "/logbook/trials/" + l[0].id)`)
 			views := []struct{ path, shows string }{
+				{trial, "not told apart yet"}, {trial + "?part=samples", "All cut from"},
+				{trial + "?part=rounds", "Scores: feel"}, {trial + "?part=ways", "Made so"},
+				{trial + "?part=score", "Round 10"}, {"/shop?part=drawers", "What a kilogram costs"},
 				{
 					"/bench",
 					"Curing and drying",
@@ -67,8 +71,8 @@ func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 				}, {board + "/trace", "square from above"}, {board + "?stage=shape&part=cut", "Cut list"},
 				{
 					board + "?stage=sand",
-					"Raise the grain",
-				}, {board + "?stage=finish", "School"}, {board + "?stage=fit", "hanging cord"},
+					"Raising the grain",
+				}, {board + "?stage=finish", "Add a coat"}, {board + "?stage=fit", "hanging cord"},
 			}
 			for _, view := range views {
 				s.do(chromedp.Navigate(s.url+view.path), s.see(view.shows))
@@ -192,7 +196,9 @@ func TestTheBenchAtThePhone(t *testing.T) {
 		left := ask[string](s, `document.querySelector('[data-wait^="raise"] .timer').innerText`)
 		assert.Regexp(s.t, `^3\d:\d\d$`, left, "half an hour and more to dry")
 		s.clock.advance(50 * time.Minute)
-		s.do(chromedp.Reload(), s.wait(`document.querySelector('[data-wait^="raise"]') == null`), s.see("Sand P220"))
+		s.do(chromedp.Reload(), s.wait(`document.querySelector('[data-wait^="raise"]') == null`),
+			s.wait(fmt.Sprintf(`[...document.querySelectorAll('[data-card^="sand-"]')].some((c) =>
+				c.querySelector("a").innerText === %s)`, quote(name))))
 		s.fits("bench")
 		s.accessible("bench")
 		s.do(chromedp.Navigate(s.url+"/logbook"), s.see("taken back"), s.see("Your pace"))

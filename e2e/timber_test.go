@@ -232,7 +232,7 @@ func TestResawing(t *testing.T) {
 	s.do(
 		chromedp.Navigate(s.url+"/timber"),
 		s.see("leaf 1 of 2"),
-		s.see("9 pieces"),
+		s.see("11 pieces"),
 		s.choose("Where", "cut"),
 		s.see("1 piece,"),
 		s.press("Chestnut crook"),
@@ -306,7 +306,7 @@ func TestAListWithBadLines(t *testing.T) {
 	)
 	assert.EqualValues(
 		t,
-		8,
+		10,
 		ask[int](s, `fetch("/api/pieces").then((r) => r.json()).then((l) => l.total)`),
 		"nothing is stored before it is pressed",
 	)

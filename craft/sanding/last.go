@@ -1,6 +1,9 @@
 package sanding
 
-import "slices"
+import (
+	"fmt"
+	"slices"
+)
 
 // Asked is what the last grit of a board is proposed by.
 type Asked struct {
@@ -37,8 +40,9 @@ const (
 	furryGrit  = 180
 )
 
-// propose is the last grit, by the finish and then by the wood.
-func (a Asked) propose() Proposal {
+// propose is the last grit, by the finish and then by the wood; one finer only where the drawer
+// holds it.
+func (a Asked) propose(owned []int) Proposal {
 	p := Proposal{Grit: usualGrit, Why: "the usual one", Felt: "A smoother look; it drinks less"}
 	if l, ok := lastFor[a.Finish]; ok {
 		p.Grit, p.Why = l.grit, l.why
@@ -50,8 +54,12 @@ func (a Asked) propose() Proposal {
 	case a.Softwood:
 		p.Grit, p.Why = furryGrit, "softwood goes furry when it is sanded finer"
 	case a.Dark, a.Figured:
-		p.Grit = Grits[slices.Index(Grits, p.Grit)+1]
-		p.Why += "; one finer, because scratches show on dark or figured wood"
+		if one := Grits[slices.Index(Grits, p.Grit)+1]; slices.Contains(owned, one) {
+			p.Grit = one
+			p.Why += "; one finer, because scratches show on dark or figured wood"
+		} else {
+			p.Why += fmt.Sprintf("; P%d would be better on dark or figured wood, and is not in the drawer", one)
+		}
 	}
 	if a.Finish == "paste" && p.Grit >= usualGrit {
 		p.Felt = "No difference felt under wax above P220"

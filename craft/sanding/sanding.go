@@ -84,7 +84,7 @@ type Conditions struct {
 // Make plans the sanding of surfaces, the faces first: the plan, and the record of
 // the stage.
 func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, stage.Record) {
-	out := Plan{Proposed: c.Asked.propose()}
+	out := Plan{Proposed: c.Asked.propose(c.Owned)}
 	out.climb(surfaces, choice, c)
 	out.Proposed.Finer, out.Proposed.Minutes = out.finer(surfaces, choice, c)
 	out.workings(surfaces, choice, c)
@@ -115,7 +115,7 @@ func (c Choice) last(on Conditions) int {
 	if c.Last != 0 {
 		return c.Last
 	}
-	return on.Asked.propose().Grit
+	return on.Asked.propose(on.Owned).Grit
 }
 
 // start is how the faces are found.

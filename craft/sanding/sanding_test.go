@@ -335,6 +335,9 @@ func TestTheLastGritIsProposed(t *testing.T) {
 		Conditions{Owned: maple.Owned, Asked: Asked{Finish: "paste"}},
 	)
 	assert.Zero(t, p.Proposed.Finer, "nothing finer in the drawer")
+	p, _ = Make(face, Choice{Raise: Once}, Conditions{Owned: maple.Owned, Asked: Asked{Finish: "oil", Dark: true}})
+	assert.Equal(t, 220, p.Proposed.Grit, "one finer is not in the drawer")
+	assert.Contains(t, p.Proposed.Why, "P240")
 }
 
 func TestCornersAndCues(t *testing.T) {

@@ -3244,7 +3244,7 @@ export interface components {
             early?: boolean;
             /**
              * Format: double
-             * @description On face grain, g/m²; 0 for half of the coat before, or the usual
+             * @description On face grain, g/m²; 0 as usual
              */
             face?: number;
             /**
@@ -8551,7 +8551,7 @@ export interface components {
             measure: "feel" | "beads" | "colour";
             /**
              * Format: int64
-             * @description More rounds of the same that would tell; 0 where none would, or they are told apart
+             * @description More rounds of the same that would tell; 0 where none would
              */
             more: number;
             /**
@@ -8587,7 +8587,7 @@ export interface components {
             washes: number;
         };
         TrialResult: {
-            /** @description The same in a line: of the two treatments that are nearest; empty where nothing yet */
+            /** @description The same of the two treatments that are nearest; empty where nothing yet */
             gist: string;
             /** @description Scores over the rounds, by measure and sample */
             lines: components["schemas"]["TrialLine"][];

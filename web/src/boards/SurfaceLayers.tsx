@@ -102,7 +102,7 @@ export function OiledLook({ board, r }: { board: Board; r: Reckoned }) {
       <g clipPath={`url(#oiled-${id})`}>
         <path d={whole} fillRule="evenodd" fill={o.light} />
         {o.parts.map((p, i) => (
-          <path key={i} d={p.path} fill={p.light} />
+          <path key={i} d={p.path} fill={p.light} stroke={p.light} {...pen} />
         ))}
         {o.parts.length === 0 &&
           lines.map((l, i) => <path key={i} d={l.d} fill="none" stroke={o.dark} strokeOpacity={0.55} {...pen} />)}

@@ -240,7 +240,7 @@ function Paste({ board: b, r, set }: PanelProps) {
           ["Mixed", value(p.grams, "g")],
           ["Oil", `${value(p.oilG, "g")}, ${value(p.oilMl, "ml")}`],
           ["Beeswax", `${value(p.waxG, "g")}, ${value(p.waxMl, "ml")}`],
-          ["At 20 °C", p.firm],
+          [`At ${value(20, "°C")}`, p.firm],
           ["Sweats above", value(p.weeps, "°C")],
         ]}
       />

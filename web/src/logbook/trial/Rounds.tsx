@@ -45,6 +45,7 @@ export function Rounds({ trial: t, set }: { trial: Trial; set: Edit<Trial> }) {
               </td>
               {t.samples.map((s, k) => (
                 <td key={s.mark}>
+                  <span className="round-mark">{s.mark}: </span>
                   {tables.measures
                     .map((m) => r.scores[k]?.[m as keyof (typeof r.scores)[number]])
                     .map((v) => v ?? "–")
