@@ -376,6 +376,52 @@ func TestWhatFollowedIsNotToDo(t *testing.T) {
 	assert.Equal(t, []string{Done, ToDo, ToDo, ToDo}, states())
 }
 
+// Where no session holds a soak with what ends it, it goes on until somebody is back; where one does,
+// it ends by the clock.
+func TestASoakEndsWhenSomebodyIsThere(t *testing.T) {
+	soak := func(minutes float64) Course {
+		return Schedule([]Chain{chain(
+			Step{Key: "coat-1", Minutes: 5, Wait: minutes, Attended: true}, Step{Key: "wipe-1", Minutes: 3},
+		)}, evenings, zone, monday)[0]
+	}
+	long := evenings[0].Minutes()
+	for _, minutes := range []float64{15, long / 2, long, 4 * long} {
+		c := soak(minutes)
+		coat, wipe := c.Steps[0], c.Steps[1]
+		assert.Equal(t, wipe.Starts.Unix(), coat.WaitUntil.Unix(), "%g min", minutes)
+		assert.GreaterOrEqual(t, coat.WaitUntil.Sub(*coat.Ends).Minutes(), minutes)
+		assert.Equal(t, coat.WaitUntil.Sub(*coat.Ends).Minutes() > minutes+1, coat.Alone, "%g min", minutes)
+	}
+}
+
+// A place is held once by a step, however often it is named.
+func TestHoldingOnce(t *testing.T) {
+	s := Step{Wait: 10}
+	s.Holding(Rack)
+	s.Holding(Rack)
+	s.Holding(Bath)
+	assert.Equal(t, []string{Rack, Bath}, s.Holds)
+	var idle Step
+	idle.Holding(Rack)
+	assert.Empty(t, idle.Holds)
+}
+
+// Notes are those since the step was last taken back, less what was a mistake.
+func TestNotes(t *testing.T) {
+	note := func(what string) Entry { return Entry{Step: "s", Event: Noted, What: what} }
+	whats := func(log ...Entry) (out []string) {
+		for _, e := range Notes(log, "s") {
+			out = append(out, e.What)
+		}
+		return out
+	}
+	assert.Equal(t, []string{"a", "b"}, whats(note("a"), Entry{Step: "other", Event: Noted, What: "x"}, note("b")))
+	assert.Equal(t, []string{"a"}, whats(note("a"), note("b"), note(Back)))
+	assert.Equal(t, []string{"c"}, whats(note("a"), Entry{Step: "s", Event: Undo}, note(Back), note("c")))
+	assert.Empty(t, whats(note(Back)))
+	assert.Equal(t, []string{"a"}, whats(Entry{Step: "s", Event: Start}, note("a"), Entry{Step: "s", Event: Finish}))
+}
+
 // apart fails where two stretches of work overlap: the maker does one thing at a time.
 func apart(t *rapid.T, all []Dated) {
 	for i, a := range all {

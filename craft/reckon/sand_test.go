@@ -307,3 +307,56 @@ func TestFinishesSideBySide(t *testing.T) {
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, all[0].Washes, 500.0)
 }
+
+// Whatever a board is like: each of its surfaces has a ladder that climbs, ends where it should and is
+// drawn; the minutes of the steps are those of the ladders; and what drinks is the sum of its parts.
+func TestSurfacesOfRandomBoards(t *testing.T) {
+	for seed := range uint64(60) {
+		s := anyScene(seed)
+		r, err := Reckon(s, Request{})
+		require.NoError(t, err)
+		b := r.Boards[0]
+		names := map[string]bool{}
+		for _, l := range b.Sanding.Ladders {
+			require.False(t, names[l.Surface], "%d: %s is there twice", seed, l.Surface)
+			names[l.Surface] = true
+			require.NotEmpty(t, l.Rungs, "%d: %s", seed, l.Surface)
+			sum := 0.0
+			for i, rung := range l.Rungs {
+				sum += rung.Minutes
+				require.True(t, i == 0 || rung.Grit > l.Rungs[i-1].Grit, "%d: %s", seed, l.Surface)
+				require.Contains(t, b.Sanding.All, rung.Grit)
+			}
+			require.InDelta(t, l.Minutes, sum, 1e-9)
+		}
+		require.Len(t, b.Sanded, len(b.Sanding.Ladders), "%d", seed)
+		var steps float64
+		for _, st := range b.Course.Steps {
+			if st.Stage == craft.Sand && st.Kind == plan.Sanding && !strings.HasSuffix(st.Key, "-again") {
+				steps += st.Usual
+			}
+		}
+		corners := 0.0
+		if s.Boards[0].Sand.Corners {
+			first, last := b.Sanding.All[0], b.Sanding.Grits[len(b.Sanding.Grits)-1]
+			if corners = 4; first == last {
+				corners = 2
+			}
+		}
+		require.InDelta(t, b.Sanding.Total.Value+corners, steps, 1e-6, "%d", seed)
+
+		drawn, err := draw(s)
+		require.NoError(t, err)
+		drinks := drawn.boards[0].drinks()
+		var whole, end float64
+		for _, p := range drinks.Parts {
+			whole, end = whole+p.Whole, end+p.End
+			require.GreaterOrEqual(t, p.Whole+1e-9, p.End, "%d: %s", seed, p.Name)
+		}
+		require.InDelta(t, drinks.Whole, whole, 1e-6)
+		require.InDelta(t, drinks.End, end, 1e-6)
+		for _, coat := range b.Finish.Coats {
+			require.GreaterOrEqual(t, coat.Grams, 0.0)
+		}
+	}
+}

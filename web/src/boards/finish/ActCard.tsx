@@ -3,9 +3,9 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import type { Act, Reckoned } from "../../api/client";
 import { Choice, NumberField, RemoveButton, Row, Tick } from "../../kit/fields";
-import { showMinutes } from "../../kit/length";
 import { Working } from "../../kit/verdicts";
 import { useWorkshop } from "../../kit/workshop";
+import { told, unitOf, units } from "./told";
 
 type Coat = Reckoned["finish"]["coats"][number];
 
@@ -20,20 +20,6 @@ interface Props {
   onRemove?: () => void;
   onUp?: () => void;
   onDown?: () => void;
-}
-
-/** told is what is done, and how long it waits, in words. */
-function told(a: Act): string {
-  const words: string[] = [];
-  if (a.bath) words.push("under oil in the tub");
-  if (a.soak)
-    words.push(a.product === "paste" && !a.wipe ? `hazes ${showMinutes(a.soak)}` : `soaks ${showMinutes(a.soak)}`);
-  if (a.wipe) words.push("wiped");
-  if (a.haze) words.push(`hazes ${showMinutes(a.haze)}`);
-  if (a.buff) words.push("buffed");
-  if (a.wait) words.push(`then ${showMinutes(a.wait)}`);
-  if (a.sand) words.push(`rubbed with P${a.sand}${a.wet ? ", wet" : ""}`);
-  return words.join(", ");
 }
 
 export function ActCard({ act: a, coat, number, open, onOpen, onChange, onRemove, onUp, onDown }: Props) {
@@ -164,8 +150,6 @@ function ActFields({ act: a, onChange }: { act: Act; onChange: Props["onChange"]
   );
 }
 
-const units = { min: 1, h: 60, days: 1440 };
-
 /** Span is a stretch of time in minutes, typed in the unit that suits it. */
 function Span({
   label,
@@ -178,9 +162,7 @@ function Span({
   value: number;
   onChange: (minutes: number) => void;
 }) {
-  const [unit, setUnit] = useState<keyof typeof units>(() =>
-    value > 0 && value % units.days === 0 ? "days" : value > 0 && value % units.h === 0 ? "h" : "min",
-  );
+  const [unit, setUnit] = useState(() => unitOf(value));
   return (
     <div className="span-field">
       <NumberField
