@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 )
 
@@ -206,4 +207,27 @@ func TestATrialAtTheSink(t *testing.T) {
 	s.accessible("What a trial tells")
 	csv := s.download("Scores, CSV")
 	assert.NotEmpty(t, csv)
+}
+
+// What a product costs at the shop is what the chooser reckons with; a finish that was kept is let go of
+// there.
+func TestFinishesAtTheShop(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	cost := func() string {
+		return ask[string](s, `[...document.querySelectorAll(".options tbody tr")]
+			.find((r) => r.querySelector("button").innerText === "oil").children[4].innerText`)
+	}
+	s.sheet("Kitchen", "finish")
+	s.do(s.press("1. hard wax"), s.choose("Rubbed before what comes next", "320"), s.field("Keep it as", "My wax"),
+		s.press("Keep it"), s.see("Kept with your finishes"), s.saved(),
+		s.press("Which finish for this board?"), s.wait(`document.querySelector(".options tbody tr")`))
+	was := cost()
+	s.do(chromedp.Navigate(s.url+"/shop?part=drawers"), s.see("My wax"), s.field("oil", "120"),
+		chromedp.KeyEvent(kb.Tab), s.saved(), s.press("Remove My wax"),
+		s.wait(`!document.body.innerText.includes("My wax")`), s.saved())
+	s.sheet("Kitchen", "finish")
+	s.do(s.press("Which finish for this board?"), s.wait(`document.querySelector(".options tbody tr")`))
+	assert.NotEqual(t, was, cost())
+	s.accessible("The chooser at other prices")
 }

@@ -144,7 +144,7 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 	if j.Poured, err = s.Store.Poured(ctx, workshop); err != nil {
 		return j, err
 	}
-	if err := s.taught(ctx, workshop, &j); err != nil {
+	if j.Coated, err = s.Store.Coated(ctx, workshop); err != nil {
 		return j, err
 	}
 	p, err := s.Store.Piece(ctx, workshop, piece)
@@ -194,21 +194,17 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 	return j, err
 }
 
-// taught adds what coats and trials have taught.
-func (s *Server) taught(ctx context.Context, workshop string, j *reckon.Scene) (err error) {
-	if j.Coated, err = s.Store.Coated(ctx, workshop); err != nil {
-		return err
-	}
+// washed are the washes until bare that the maker's trials have told, by product.
+func (s *Server) washed(ctx context.Context, workshop string) (map[string]float64, error) {
 	kept, err := s.Store.Trials(ctx, workshop)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	all := make([]trial.Trial, len(kept))
 	for i, t := range kept {
 		all[i] = t.Trial
 	}
-	j.Washed = trial.Washed(all)
-	return nil
+	return trial.Washed(all), nil
 }
 
 // curesFor is how long a pour may still be curing.
@@ -415,6 +411,9 @@ func (s *Server) draft(ctx context.Context, in *struct {
 func (s *Server) finishes(ctx context.Context, in *boardIn) (*struct{ Body []finish.Option }, error) {
 	_, j, err := s.boardJob(ctx, in.ID, &in.Body)
 	if err != nil {
+		return nil, answer(err)
+	}
+	if j.Washed, err = s.washed(ctx, account(ctx).Workshop); err != nil {
 		return nil, answer(err)
 	}
 	all, err := reckon.Finishes(j)

@@ -236,3 +236,39 @@ func TestNotesWhileItIsSanded(t *testing.T) {
 	}
 	assert.True(t, found)
 }
+
+// Bad input for a trial names the field and what would be right; nothing of it is stored.
+func TestTrialsThatCannotBe(t *testing.T) {
+	m := newSite(t).sample()
+	_, _, before := m.raw("GET", "/api/trials", nil)
+	sample := func(mark string) object { return object{"mark": mark, "treatment": ""} }
+	many := []any{}
+	for range 9 {
+		many = append(many, sample("plain"))
+	}
+	score := func(v any) []any {
+		return []any{
+			object{
+				"at":     "2031-03-03T19:00:00Z",
+				"did":    []any{"soap"},
+				"times":  1,
+				"scores": []any{object{"feel": v}},
+			},
+		}
+	}
+	for field, trial := range map[string]object{
+		"body.name":                      {"name": "", "samples": []any{}, "rounds": []any{}},
+		"body":                           {"name": "t", "samples": many, "rounds": []any{}},
+		"body.samples[1].mark":           {"name": "t", "samples": []any{sample("hole"), sample("hole")}, "rounds": []any{}},
+		"body.rounds[0].scores":          {"name": "t", "samples": []any{}, "rounds": score(3)},
+		"body.rounds[0].scores[0].feel":  {"name": "t", "samples": []any{sample("hole")}, "rounds": score(11)},
+		"body.rounds[0].scores[0].feel ": {"name": "t", "samples": []any{sample("hole")}, "rounds": score("smooth")},
+	} {
+		trial["question"] = "?"
+		status, said := m.call("POST", "/api/trials", trial)
+		assert.Equal(t, 422, status, field)
+		assert.Contains(t, fmt.Sprint(said), strings.TrimSpace(field))
+	}
+	_, _, after := m.raw("GET", "/api/trials", nil)
+	assert.Equal(t, string(before), string(after))
+}
