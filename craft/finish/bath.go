@@ -31,13 +31,13 @@ const (
 	gravity    = 9.81
 )
 
-// filled is the tub with so many boards of a surface in it.
-func (in Inside) filled(s Surface, n int) Tub {
+// filled is the tub with so many boards of a surface in it, each of which takes so many g.
+func (in Inside) filled(s Surface, n int, grams float64) Tub {
 	const mm3 = 1000 // in a ml
 	count := float64(n)
 	deep := count*s.Thickness + (count-1)*spacer + over
 	volume, mass := s.Weighed()
-	takes := s.Grams(bathFace, nil, Product{}) * count
+	takes := grams * count
 	t := Tub{
 		Boards: n, Cover: max(0, in.Length*in.Width*deep/mm3-count*volume), Lost: takes * (1 + lostInBath),
 		Weight: max(0, sure*(oilDensity*volume-mass)*gravity/1000),
@@ -64,9 +64,6 @@ func (in Inside) filled(s Surface, n int) Tub {
 		craft.Term{Name: "mass", Value: mass, Unit: craft.Gram})
 	return t
 }
-
-// bathFace is what face grain takes in a bath, g/m² (rule).
-const bathFace = 110
 
 func (t Tub) figures() []craft.Figure { return t.working }
 

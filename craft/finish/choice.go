@@ -27,6 +27,7 @@ type Choice struct {
 // What a product is soaked in and wiped off, hazed and buffed by, are different waits, and each ends
 // with somebody's hand; the last wait ends by itself.
 type Act struct {
+	ID      int      `json:"id,omitempty" range:"0,100000" doc:"By which the steps of a coat are known; 0 for its place"`
 	Product string   `json:"product" enum:",oil,thin oil,paste,hard wax,curing oil,walnut oil,coffee,tea,stain" doc:"Empty where nothing is put on"`
 	On      []string `json:"on,omitempty" doc:"Parts of the board; empty for all of it"`
 	Face    float64  `json:"face,omitempty" range:"0,500" doc:"On face grain, g/m²; 0 as usual"`
@@ -71,8 +72,14 @@ func (c Choice) Check(field string) (ps craft.Problems) {
 		ps.Add(field+".list", "there are too many coats and acts", fmt.Sprintf("list at most %d", mostActs))
 		return ps
 	}
+	known := map[int]bool{0: true}
 	for i, a := range c.List {
-		ps = append(ps, a.check(fmt.Sprintf("%s.list[%d]", field, i))...)
+		at := fmt.Sprintf("%s.list[%d]", field, i)
+		ps = append(ps, a.check(at)...)
+		if a.Product != "" && a.ID != 0 && known[a.ID] {
+			ps.Add(at+".id", fmt.Sprintf("%d is there twice", a.ID), "give each coat a number of its own, or leave it out")
+		}
+		known[a.ID] = true
 	}
 	if len(c.Needs) > len(Needs) {
 		ps.Add(field+".needs", "there are too many", "weigh each need once")
@@ -107,12 +114,30 @@ func (a Act) check(field string) (ps craft.Problems) {
 // RubGrits are the grits that are rubbed with between coats.
 var RubGrits = []int{220, 240, 280, 320, 360, 400, 500, 600, 800, 1000, 1200}
 
-// Acts are the coats and acts of a choice, as they were edited or as the school has them.
+// Acts are the coats and acts of a choice, as they were edited or as the school has them. Each coat
+// has the number by which its steps are known, whatever is moved or removed before it: its own, or
+// its place where none has one, else one beyond them.
 func (c Choice) Acts() []Act {
-	if len(c.List) > 0 {
-		return c.List
+	acts := slices.Clone(c.List)
+	if len(acts) == 0 {
+		acts = Find(c.School).list(c.Coats)
 	}
-	return Find(c.School).list(c.Coats)
+	most := mostID(acts)
+	for i := range acts {
+		if acts[i].Product != "" && acts[i].ID == 0 {
+			most++
+			acts[i].ID = most
+		}
+	}
+	return acts
+}
+
+// mostID is the greatest number of a coat in a list; 0 where none has one.
+func mostID(acts []Act) (most int) {
+	for _, a := range acts {
+		most = max(most, a.ID)
+	}
+	return most
 }
 
 // Last is the product that comes last on the board, which decides how fine it is sanded.

@@ -6,8 +6,6 @@ import (
 	"math"
 	"slices"
 	"strings"
-
-	"idletimber/craft/plan"
 )
 
 // Need is something that a finish may be chosen for.
@@ -88,14 +86,14 @@ func Compare(s Surface, c Choice, own []Kept, prices map[string]float64, k Condi
 		o := Option{Name: name, Own: mine, Choice: choice, Heat: p.Heat, Tint: p.Tint, Nut: p.Nut, Washes: p.Washes}
 		for _, step := range r.Steps {
 			o.HandsOn += step.Minutes
-			if step.Kind != plan.Wipe || step.Key != "wipe" {
+			if step.Key != dusted {
 				o.Days += step.Wait / day
 			}
 		}
 		o.Days += p.Food.Value
 		for _, coat := range p.Coats {
 			product, _ := ProductOf(coat.Product)
-			o.Cost += coat.Grams / 1000 * cmp.Or(prices[product.Name], product.Price)
+			o.Cost += coat.Grams / 1000 * product.price(prices)
 		}
 		for _, a := range p.Acts {
 			o.Fine = max(o.Fine, a.Sand)

@@ -17,6 +17,8 @@ import (
 // Coat is one coat as it is put on.
 type Coat struct {
 	Key     string   `json:"key" doc:"Of the step that puts it on"`
+	Wiped   string   `json:"wiped" doc:"Of the step that wipes it off"`
+	Buffed  string   `json:"buffed" doc:"Of the step that buffs it"`
 	Product string   `json:"product" doc:"What is put on"`
 	On      []string `json:"on" doc:"Parts of the board, in their order"`
 	Grams   float64  `json:"grams" doc:"What it takes, g"`
@@ -38,6 +40,7 @@ type Plan struct {
 	Name     string       `json:"name" doc:"Of the school, or the maker's own"`
 	Coats    []Coat       `json:"coats" doc:"In their order"`
 	Acts     []Act        `json:"acts" doc:"The whole list, as looks have left it"`
+	Next     int          `json:"next" doc:"The number of a coat that is put into the list"`
 	Added    int          `json:"added" doc:"Coats that looks have added"`
 	Dropped  int          `json:"dropped" doc:"Coats that looks have left out"`
 	Grams    craft.Figure `json:"grams" doc:"All coats"`
@@ -51,7 +54,12 @@ type Plan struct {
 	Tint     string       `json:"tint" doc:"What it does to the colour" enum:"neutral,warm,brown"`
 	Heat     float64      `json:"heat" doc:"Temperature that it bears, °C"`
 	Washes   float64      `json:"washes" doc:"Washes until it is as bare as a board without"`
+
+	early []string // keys of the steps that come before the grain is raised for the last time
 }
+
+// Early are the keys of its steps that come before the grain is raised for the last time.
+func (p Plan) Early() []string { return p.early }
 
 // Conditions is what a plan needs to know.
 type Conditions struct {
@@ -89,6 +97,10 @@ func Make(s Surface, c Choice, k Conditions) (Plan, stage.Record) {
 		out.Name = c.Name
 	}
 	out.Acts, out.Added, out.Dropped = followed(c.Acts(), k.Log)
+	out.Next = 1 + mostID(out.Acts)
+	for begun(k.Log, out.Next) { // of one that was removed since
+		out.Next++
+	}
 	out.coats(s, k)
 	out.products(c, k)
 	out.sums(s, c, k)
@@ -114,10 +126,10 @@ func (p *Plan) coats(s Surface, k Conditions) {
 		if !ok {
 			continue
 		}
-		n := len(p.Coats) + 1
+		n, keys := len(p.Coats)+1, keyed(a.ID)
 		coat := Coat{
-			Key: fmt.Sprintf("%s%d", CoatKey, n), Product: a.Product, On: ordered(a.On), Soak: k.soak(a.Soak),
-			Wipe: a.Wipe, Haze: a.Haze, Buff: a.Buff, Wait: a.Wait, Sand: a.Sand, Looked: looked(k.Log, n),
+			Key: keys[0], Wiped: keys[1], Buffed: keys[2], Product: a.Product, On: ordered(a.On), Soak: k.soak(a.Soak),
+			Wipe: a.Wipe, Haze: a.Haze, Buff: a.Buff, Wait: a.Wait, Sand: a.Sand, Looked: looked(k.Log, a.ID),
 		}
 		key := a.Product + "/" + strings.Join(coat.On, "/")
 		per, again := a.Face, false
@@ -206,7 +218,7 @@ func (p *Plan) sums(s Surface, c Choice, k Conditions) {
 		p.Paste = &mix
 	}
 	if slices.ContainsFunc(p.Acts, func(a Act) bool { return a.Bath }) && k.Tub != nil {
-		tub := k.Tub.filled(s, 1)
+		tub := k.Tub.filled(s, 1, p.soaked())
 		p.Bath = &tub
 	}
 	p.Grams = craft.Figure{
@@ -218,6 +230,16 @@ func (p *Plan) sums(s Surface, c Choice, k Conditions) {
 		Source: "usual figures for its products; their data sheets override them", Rule: true,
 	}
 	p.Food = p.food()
+}
+
+// soaked is what a board takes in its baths, g.
+func (p *Plan) soaked() (grams float64) {
+	for i, a := range slices.DeleteFunc(slices.Clone(p.Acts), func(a Act) bool { return a.Product == "" }) {
+		if a.Bath {
+			grams += p.Coats[i].Grams
+		}
+	}
+	return grams
 }
 
 // food is how long it rests after its last coat, days. What does not cure settles from the last coat
@@ -280,24 +302,28 @@ func (s Surface) working(n int, coat Coat, p Product, per float64, again bool, h
 	return f
 }
 
+// dusted is the key of the step before the first coat.
+const dusted = "wipe"
+
 // steps lists the work: wipe, then each coat with its soak, its wiping, its haze, its
 // buffing, the wait for what comes next and the rub. Whoever puts it on comes back to wipe.
-func (p Plan) steps(r *stage.Record, s Surface, c Choice, k Conditions) {
+func (p *Plan) steps(r *stage.Record, s Surface, c Choice, k Conditions) {
 	dust := r.Step(
 		"Wipe off the dust",
 		"Spirits also show the colour; turn the rag, gloves on, and let them flash off outdoors",
-		plan.Work("wipe", plan.Wipe, 1, k.Pace),
+		plan.Work(dusted, plan.Wipe, 1, k.Pace),
 	)
 	dust.Wait, dust.WaitFor = flashOff(k.Temperature), "spirits to flash off"
-	n := 0
+	n, id, rubs := 0, 0, map[int]int{}
 	var last *plan.Step
 	for _, a := range p.Acts {
+		before := len(r.Steps)
 		rest := plan.Rack
 		if a.Bath {
 			rest = plan.Bath
 		}
 		if a.Product != "" {
-			n++
+			n, id = n+1, a.ID
 			last = p.put(r, s, c, k, a, n, rest)
 		}
 		if last == nil { // it begins with a wait, or a rub
@@ -313,7 +339,13 @@ func (p Plan) steps(r *stage.Record, s Surface, c Choice, k Conditions) {
 			}
 		}
 		if a.Sand > 0 {
-			last = p.rub(r, s, k, a, n)
+			rubs[id]++
+			last = p.rub(r, s, k, a, rubKey(id, rubs[id]))
+		}
+		if a.Early {
+			for _, step := range r.Steps[before:] {
+				p.early = append(p.early, step.Key)
+			}
 		}
 	}
 	if last != nil {
@@ -345,7 +377,7 @@ func (p Plan) put(r *stage.Record, s Surface, c Choice, k Conditions, a Act, n i
 		step = r.Step(
 			"Wipe off what stays wet",
 			wiping(coat, product),
-			plan.Work(fmt.Sprintf("%s%d", WipeKey, n), plan.Wipe, 1, k.Pace),
+			plan.Work(coat.Wiped, plan.Wipe, 1, k.Pace),
 		)
 	}
 	if !coat.Buff {
@@ -355,7 +387,7 @@ func (p Plan) put(r *stage.Record, s Surface, c Choice, k Conditions, a Act, n i
 		step.Wait, step.WaitFor, step.Attended = coat.Haze, coat.Product+" to haze", coat.Haze < Unattended
 		step.Holding(plan.Rack)
 	}
-	return r.Step("Buff", "", plan.Work(fmt.Sprintf("%s%d", BuffKey, n), plan.Buff, m2, k.Pace))
+	return r.Step("Buff", "", plan.Work(coat.Buffed, plan.Buff, m2, k.Pace))
 }
 
 // fullAfter is how long after a coat one sees whether it has enough, minutes (rule).
@@ -409,9 +441,16 @@ func (p Plan) use(r *stage.Record, c Choice, coat Coat, product Product, a Act) 
 	}
 }
 
+// rubKey is the key of a rub after the coat of a number, the first one or a further one.
+func rubKey(coat, time int) string {
+	if time == 1 {
+		return fmt.Sprintf("%s%d", RubKey, coat)
+	}
+	return fmt.Sprintf("%s%d-%d", RubKey, coat, time)
+}
+
 // rub is the step of sanding between coats.
-func (p Plan) rub(r *stage.Record, s Surface, k Conditions, a Act, n int) *plan.Step {
-	key := fmt.Sprintf("%s%d", RubKey, n)
+func (p Plan) rub(r *stage.Record, s Surface, k Conditions, a Act, key string) *plan.Step {
 	title, tell := fmt.Sprintf("Rub with P%d", a.Sand), "Lightly, along the grain, by hand; wipe it clean"
 	if a.Wet {
 		title, tell = title+", wet", "With a drop of oil or water under it, lightly, along the grain; wipe it clean"

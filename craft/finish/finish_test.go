@@ -303,16 +303,16 @@ func TestBath(t *testing.T) {
 	}
 	s := Surface{Whole: 224800, End: 8800, Weighed: weighed(1386), Thickness: 20, Length: 450, Width: 220}
 	in := Inside{Length: 600, Width: 300, Height: 120, Boards: 4}
-	one := in.filled(s, 1)
+	one := in.filled(s, 1, 25)
 	assert.InDelta(t, 600*300*(20+15)/1000.0-1980, one.Cover, 1e-6)
 	assert.InDelta(t, 2*(0.85*1980-1386)*9.81/1000, one.Weight, 1e-9, "wood lighter than the oil floats")
-	assert.InDelta(t, s.Grams(110, nil, Product{})*1.03, one.Lost, 1e-9)
+	assert.InDelta(t, 25*1.03, one.Lost, 1e-9)
 	assert.InDelta(t, one.Cover-one.Lost/0.85, one.Kept, 1e-9)
-	three := in.filled(s, 3)
+	three := in.filled(s, 3, 25)
 	assert.InDelta(t, 600*300*(60+20+15)/1000.0-3*1980, three.Cover, 1e-6)
 	heavy := s
 	heavy.Weighed = weighed(1800)
-	assert.Zero(t, in.filled(heavy, 1).Weight, "it sinks")
+	assert.Zero(t, in.filled(heavy, 1, 25).Weight, "it sinks")
 	assert.Equal(t, 3, in.Fits(s), "by its height")
 	for n := 1; n < 12; n++ {
 		deep := in
@@ -329,6 +329,7 @@ func TestBath(t *testing.T) {
 	k.Tub = &in
 	p, r := Make(s, Choice{School: OilBath, Ratio: 3}, k)
 	require.NotNil(t, p.Bath)
+	assert.InDelta(t, p.Coats[0].Grams*1.03, p.Bath.Lost, 1e-9, "what the coat takes")
 	v, _ := verdict(r, "tub")
 	assert.Equal(t, craft.Good, v.Level)
 	_, r = Make(long, Choice{School: OilBath, Ratio: 3}, k)
@@ -370,7 +371,7 @@ func TestTheLookDecides(t *testing.T) {
 		"another one is planned anyway")
 	assert.Equal(
 		t,
-		"wipe coat-1 wipe-1 coat-2 wipe-2 coat-3 wipe-3 coat-4 wipe-4",
+		"wipe coat-1 wipe-1 coat-2 wipe-2 coat-3 wipe-3 coat-103 wipe-103",
 		after(oil, note("wipe-3", NoteDry)),
 	)
 	assert.Equal(t, "wipe coat-1 wipe-1", after(oil, note("wipe-1", NoteFull)))
@@ -379,20 +380,52 @@ func TestTheLookDecides(t *testing.T) {
 	assert.Equal(t, "wipe coat-1 wipe-1 coat-2 wipe-2", after(oil, done("coat-2"), note("wipe-2", NoteFull),
 		note("wipe-1", NoteFull)), "what is on it stays")
 	both := Choice{School: OilThenPaste, Ratio: 3}
-	assert.Equal(t, "wipe coat-1 wipe-1 coat-2 wipe-2 coat-3 buff-3", after(both, note("wipe-1", NoteDry)))
+	assert.Equal(t, "wipe coat-1 wipe-1 coat-101 wipe-101 coat-2 buff-2", after(both, note("wipe-1", NoteDry)))
 	both.Coats = 2
-	assert.Equal(t, "wipe coat-1 wipe-1 coat-2 buff-2", after(both, note("wipe-1", NoteFull)))
+	assert.Equal(t, "wipe coat-1 wipe-1 coat-3 buff-3", after(both, note("wipe-1", NoteFull)))
 	k := usual
 	k.Log = []plan.Entry{note("wipe-3", NoteDry)}
 	p, r := Make(surface, oil, k)
 	assert.Equal(t, 12.0*hour, step(t, r, "wipe-3").Wait, "the one that was last waits now")
 	assert.Equal(t, []float64{17.3, 8.6, 4.3, 2.2}, grams(p))
 	assert.Equal(t, 1, p.Added)
-	for range 60 {
-		k.Log = append(k.Log, note(fmt.Sprintf("wipe-%d", len(k.Log)+3), NoteDry))
+	for n := range 60 {
+		k.Log = append(k.Log, note(fmt.Sprintf("wipe-%d", 3+n*added), NoteDry))
 	}
 	p, _ = Make(surface, oil, k)
-	assert.LessOrEqual(t, len(p.Coats), mostCoats)
+	assert.LessOrEqual(t, len(p.Coats), mostActs)
+}
+
+// What was done on a coat stays with that coat, whatever is moved, removed or put in before it; a new
+// one is begun by nobody.
+func TestACoatKeepsWhatWasDoneOnIt(t *testing.T) {
+	k := usual
+	for _, step := range []string{"wipe", "coat-1", "wipe-1", "coat-2"} {
+		k.Log = append(k.Log, plan.Entry{Step: step, Event: plan.Finish, At: monday, Minutes: 5})
+	}
+	list := Choice{School: Oil, Ratio: 3}.Acts()
+	of := func(list []Act) (string, Plan) {
+		c := Choice{School: Oil, Ratio: 3, List: list}
+		require.Empty(t, c.Check("finish"))
+		p, r := Make(surface, c, k)
+		return strings.Join(keys(r), " "), p
+	}
+	was, p := of(list)
+	assert.Equal(t, "wipe coat-1 wipe-1 coat-2 wipe-2 coat-3 wipe-3", was)
+	assert.Equal(t, 4, p.Next)
+	got, _ := of([]Act{list[0], {ID: p.Next, Product: Paste, Soak: 15, Buff: true}, list[1], list[2]})
+	assert.Equal(t, "wipe coat-1 wipe-1 coat-4 buff-4 coat-2 wipe-2 coat-3 wipe-3", got)
+	got, p = of([]Act{list[0], list[2]})
+	assert.Equal(t, "wipe coat-1 wipe-1 coat-3 wipe-3", got)
+	got, _ = of([]Act{list[2], list[0]})
+	assert.Equal(t, "wipe coat-3 wipe-3 coat-1 wipe-1", got)
+	_, p = of(list[:1])
+	assert.Equal(t, 3, p.Next, "not that of one that was begun and removed")
+	got, _ = of([]Act{{Product: Oil, Sand: 320}, {Sand: 600}, {Wait: 60, Sand: 1000}, {Product: Oil}})
+	assert.Equal(t, "wipe coat-1 rub-1 rub-1-2 rub-1-3 coat-2", got, "every step has a key of its own")
+	ps := Choice{School: Oil, Ratio: 3, List: []Act{{ID: 2, Product: Oil}, {ID: 2, Product: Oil}}}.Check("finish")
+	require.Len(t, ps, 1)
+	assert.Equal(t, "finish.list[1].id", ps[0].Field)
 }
 
 func TestWhatIsTold(t *testing.T) {

@@ -59,10 +59,17 @@ func Said(what string, value float64) (string, bool) {
 	return "", false
 }
 
+// keyed are the keys of the steps of the coat of a number at which something is noted.
+func keyed(coat int) []string {
+	return []string{
+		fmt.Sprintf("%s%d", CoatKey, coat), fmt.Sprintf("%s%d", WipeKey, coat), fmt.Sprintf("%s%d", BuffKey, coat),
+	}
+}
+
 // looked is what the last look at a coat found: NoteDry, NoteFull, or nothing.
 func looked(log []plan.Entry, coat int) (found string) {
-	for _, prefix := range []string{CoatKey, WipeKey, BuffKey} {
-		for _, e := range plan.Notes(log, fmt.Sprintf("%s%d", prefix, coat)) {
+	for _, key := range keyed(coat) {
+		for _, e := range plan.Notes(log, key) {
 			if e.What == NoteDry || e.What == NoteFull {
 				found = e.What
 			}
@@ -73,8 +80,7 @@ func looked(log []plan.Entry, coat int) (found string) {
 
 // begun tells whether anything was done on a coat.
 func begun(log []plan.Entry, coat int) bool {
-	for _, prefix := range []string{CoatKey, WipeKey, BuffKey} {
-		key := fmt.Sprintf("%s%d", prefix, coat)
+	for _, key := range keyed(coat) {
 		if len(plan.Notes(log, key)) > 0 {
 			return true
 		}
@@ -97,45 +103,44 @@ func Used(log []plan.Entry, step string) (grams float64) {
 	return grams
 }
 
-// mostCoats bounds what looks may add to.
-const mostCoats = 40
+// added is by how much the number of a coat that a look has added is greater than that of the coat
+// that was dry again.
+const added = 100
 
 // followed is a list as its looks have left it: how many coats a board takes is a guess, and what
 // is seen on it decides. One that is dry again is followed by another of the same, one that stays
 // wet by none that is not begun yet.
-func followed(acts []Act, log []plan.Entry) (out []Act, added, dropped int) {
+func followed(acts []Act, log []plan.Entry) (out []Act, more, fewer int) {
 	out = append(out, acts...)
-	coat := 0
 	for i := 0; i < len(out); i++ {
 		if out[i].Product == "" {
 			continue
 		}
-		coat++
 		same := func(k int) bool { return k < len(out) && alike(out[k], out[i]) }
-		switch looked(log, coat) {
+		switch looked(log, out[i].ID) {
 		case NoteFull:
 			wait, sand, wet := out[i].Wait, out[i].Sand, out[i].Wet
-			for same(i+1) && !begun(log, coat+1) {
+			for same(i+1) && !begun(log, out[i+1].ID) {
 				wait, sand, wet = out[i+1].Wait, out[i+1].Sand, out[i+1].Wet
 				out = append(out[:i+1], out[i+2:]...)
-				dropped++
+				fewer++
 			}
 			out[i].Wait, out[i].Sand, out[i].Wet = wait, sand, wet
 		case NoteDry:
-			if same(i+1) || len(out) >= mostCoats {
+			if same(i+1) || len(out) >= mostActs {
 				continue
 			}
 			next := out[i]
-			next.Face = 0
+			next.ID, next.Face = out[i].ID+added, 0
 			if out[i].Wait == 0 {
 				p, _ := ProductOf(out[i].Product)
 				out[i].Wait = p.Wait
 			}
 			out = append(out[:i+1], append([]Act{next}, out[i+1:]...)...)
-			added++
+			more++
 		}
 	}
-	return out, added, dropped
+	return out, more, fewer
 }
 
 // alike tells whether two acts put the same on the same parts.

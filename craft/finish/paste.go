@@ -73,8 +73,5 @@ const waxPrice = 4500
 // WaxOver is how much more a kilogram of wax costs than one of oil, cents, by the shop's prices.
 func WaxOver(prices map[string]float64) float64 {
 	oil, _ := ProductOf(Oil)
-	if own, ok := prices[Oil]; ok {
-		oil.Price = own
-	}
-	return waxPrice - oil.Price
+	return waxPrice - oil.price(prices)
 }

@@ -98,6 +98,14 @@ func ProductOf(name string) (p Product, ok bool) {
 	return Products[i], true
 }
 
+// price is what a kilogram costs, cents: as the shop has it, or the usual.
+func (p Product) price(own map[string]float64) float64 {
+	if cents, ok := own[p.Name]; ok {
+		return cents
+	}
+	return p.Price
+}
+
 func productNames() []string {
 	names := make([]string, len(Products))
 	for i, p := range Products {

@@ -2,7 +2,6 @@ package reckon
 
 import (
 	"slices"
-	"strings"
 	"time"
 
 	"idletimber/craft"
@@ -105,21 +104,7 @@ func Finishes(s Scene) ([]finish.Option, error) {
 
 // early puts what is stained before the grain is raised for the last time there: before the last
 // raising, or before the last grit where it is never raised.
-func early(steps []plan.Step, of finish.Plan) []plan.Step {
-	var keys []string
-	n := 0
-	for _, a := range of.Acts {
-		if a.Product == "" {
-			continue
-		}
-		n++
-		if a.Early {
-			suffix := strings.TrimPrefix(of.Coats[n-1].Key, finish.CoatKey)
-			for _, prefix := range []string{finish.CoatKey, finish.WipeKey, finish.BuffKey, finish.RubKey} {
-				keys = append(keys, prefix+suffix)
-			}
-		}
-	}
+func early(steps []plan.Step, keys []string) []plan.Step {
 	at := -1
 	for i, s := range steps {
 		if s.Stage == craft.Sand && s.Kind == plan.Sanding {

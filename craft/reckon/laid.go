@@ -348,7 +348,7 @@ func (l *laid) chain() plan.Chain {
 	for _, r := range l.all() {
 		c.Steps = append(c.Steps, r.Steps...)
 	}
-	c.Steps = early(l.fittedWhen(c.Steps), l.finish)
+	c.Steps = early(l.fittedWhen(c.Steps), l.finish.Early())
 	backToColour(c.Steps, c.Log, l.on.Now)
 	l.on.waitsForPanel(&c)
 	if cure := l.curing(); cure != nil {
@@ -366,8 +366,8 @@ func (l *laid) fittedWhen(steps []plan.Step) []plan.Step {
 	}
 	first := slices.IndexFunc(steps, func(s plan.Step) bool { return s.Stage == craft.Finish })
 	if l.board.Fit.When == fitting.Between {
-		if second := slices.IndexFunc(steps, func(s plan.Step) bool { return s.Key == "coat-2" }); second >= 0 {
-			first = second
+		if coats := l.finish.Coats; len(coats) > 1 {
+			first = slices.IndexFunc(steps, func(s plan.Step) bool { return s.Key == coats[1].Key })
 		}
 	}
 	if first < 0 || first > fit {

@@ -122,13 +122,12 @@ function Look({ board, step, note, pending, at, kept }: AtStep & { at: Sanding }
 
 /** AtCoat is what a coat asks for: the grams that it took, and whether the board has had enough. */
 export function AtCoat({ board, step, note, pending }: AtStep) {
-  const number = /^(?:coat|wipe|buff)-(\d+)$/.exec(step.key)?.[1];
-  const coat = board.coats?.[Number(number) - 1];
+  const coat = board.coats?.find((c) => [c.key, c.wiped, c.buffed].includes(step.key));
   if (!coat || step.state === "to do") return null;
   const drinks = coat.product !== "coffee" && coat.product !== "tea";
   return (
     <div className="pour-card">
-      {step.key.startsWith("coat") && (
+      {step.key === coat.key && (
         <Amount
           key={coat.used}
           label="Put on"

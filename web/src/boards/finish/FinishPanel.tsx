@@ -97,7 +97,7 @@ function Acts({ board: b, r, change, school }: PanelProps & { school: string }) 
         })}
       </ol>
       <div className="d-flex gap-2 flex-wrap">
-        <Button size="sm" variant="outline-primary" onClick={() => add(fresh)}>
+        <Button size="sm" variant="outline-primary" onClick={() => add({ ...fresh, id: f.next })}>
           Add a coat
         </Button>
         <Button size="sm" variant="outline-primary" onClick={() => add(between)}>
