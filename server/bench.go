@@ -12,7 +12,6 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"idletimber/craft"
 	"idletimber/craft/fill"
 	"idletimber/craft/finish"
 	"idletimber/craft/geom"
@@ -291,7 +290,7 @@ func (s *Server) benchRoutes(api huma.API) {
 				LogLine{
 					ID: e.ID, Subject: e.Subject, Name: e.Name, Title: e.Title,
 					Event: e.Event, At: e.At, Minutes: e.Minutes,
-					Usual: e.Usual, Said: said(e.What, e.Value),
+					Usual: e.Usual, Said: plan.Said(notings, e.What, e.Value),
 				},
 			)
 		}
@@ -437,7 +436,7 @@ func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on not
 			value -= on.pours[of].Tare
 		}
 	}
-	ps := unfit(event.Step, event.What, value, event.Place != nil)
+	ps := plan.Unfit(notings, event.Step, event.What, value, event.Place != nil)
 	if event.Place != nil {
 		const far = 10_000 // mm
 		ps.Length("body.place.x", event.Place.X, -far, far)
@@ -482,27 +481,8 @@ func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on not
 	return answer(s.Store.DropPour(ctx, workshop, subject.ID, step.Key))
 }
 
-// unfit says what is wrong with a note, by the stage that its step belongs to.
-func unfit(step, what string, value float64, hasPlace bool) craft.Problems {
-	if ps, ok := sanding.Unfit(step, what, value, hasPlace); ok {
-		return ps
-	}
-	if ps, ok := finish.Unfit(step, what, value); ok {
-		return ps
-	}
-	return fill.Unfit(step, what, value, hasPlace)
-}
-
-// said tells a note in words.
-func said(what string, value float64) string {
-	if words, ok := sanding.Said(what, value); ok {
-		return words
-	}
-	if words, ok := finish.Said(what, value); ok {
-		return words
-	}
-	return fill.Said(what, value)
-}
+// notings are what may be noted at the steps of every stage.
+var notings = slices.Concat(fill.Notings, sanding.Notings, finish.Notings)
 
 // taughtByCoat keeps what a coat took, as the notes on it tell, for what it teaches; or forgets it.
 func (s *Server) taughtByCoat(ctx context.Context, j reckon.Scene, b reckon.Reckoned, step string) error {

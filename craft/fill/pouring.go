@@ -2,9 +2,7 @@ package fill
 
 import (
 	"fmt"
-	"math"
 	"slices"
-	"strings"
 	"time"
 
 	"idletimber/craft"
@@ -29,11 +27,41 @@ const (
 	NoteHoles    = "holes"    // so many pinholes were found
 )
 
-// Notes lists what can be noted.
-var Notes = []string{
-	NoteTare, NoteResin, NoteHardener, NotePigment, NoteEnough, NoteMix, NotePoured, NoteHeat, NoteTopUp, NoteLook,
-	NoteLeak, NoteUsed, NoteHoles, plan.Back,
-}
+// Notings are what may be noted at the dry run, at a pour and at a round of pinholes.
+var Notings = func() []plan.Noting {
+	const most, least = 100_000, 0.001 // g, or ml
+	grams := func(before string) func(float64) string {
+		return func(v float64) string { return before + craft.In(v, craft.Gram) }
+	}
+	ml := func(before, after string) func(float64) string {
+		return func(v float64) string { return before + craft.In(v, craft.ML) + after }
+	}
+	leak := plan.Notable{What: NoteLeak, Place: "where it leaks", Says: plan.Says("it leaks")}
+	holes := plan.Notable{What: NoteHoles, Most: 10_000, Says: func(v float64) string {
+		if v == 0 {
+			return "no pinholes left"
+		}
+		return fmt.Sprintf("%g pinholes", v)
+	}}
+	return []plan.Noting{
+		{Steps: DamKey, What: []plan.Notable{leak}},
+		{Steps: PinholeKey, Not: FlushKey, What: []plan.Notable{holes}},
+		{Steps: PourKey, What: []plan.Notable{
+			{What: NoteTare, Most: most, Says: grams("scale set to nought at ")},
+			{What: NoteResin, Least: least, Most: most, Says: grams(NoteResin + ", ")},
+			{What: NoteHardener, Least: least, Most: most, Says: grams(NoteHardener + ", ")},
+			{What: NotePigment, Least: least, Most: most, Says: grams(NotePigment + ", ")},
+			{What: NoteEnough, Says: plan.Says("no more resin")},
+			{What: NoteMix, Says: plan.Says("mixing")},
+			{What: NotePoured, Says: plan.Says("poured in")},
+			{What: NoteHeat, Says: plan.Says("a pass with the flame")},
+			{What: NoteTopUp, Least: least, Most: most, Says: ml("topped up, ", "")},
+			{What: NoteLook, Most: most, Says: ml("looked at, ", " lost")},
+			{What: NoteUsed, Most: most, Says: ml("", " went in")},
+			leak, holes,
+		}},
+	}
+}()
 
 // LooksAt are the looks for pinholes in a log, the first round first.
 func LooksAt(log []plan.Entry) (out []Look) {
@@ -299,44 +327,6 @@ func (p Pouring) Sample() (s Poured, ok bool) {
 	return Poured{p.Net, p.Mixed, p.Used, p.Lost, float64(len(p.Weighed) + p.TopUps)}, p.Phase == Over
 }
 
-// Unfit tells why something cannot be noted at a step, as a problem with the value; nil where it
-// can.
-func Unfit(step, what string, value float64, hasPlace bool) (ps craft.Problems) {
-	at := map[string][]string{
-		DamKey: {NoteLeak, plan.Back}, PinholeKey: {NoteHoles, plan.Back}, PourKey: Notes,
-	}
-	for prefix, allowed := range at {
-		if !strings.HasPrefix(step, prefix) || strings.HasSuffix(step, FlushKey) {
-			continue
-		}
-		if ps.OneOf("body.what", what, allowed...); len(ps) > 0 {
-			return ps
-		}
-		most, least := 0.0, 0.0
-		switch what {
-		case NoteTare, NoteResin, NoteHardener, NotePigment:
-			most = 100_000 // g
-		case NoteTopUp, NoteLook, NoteUsed:
-			most = 100_000 // ml
-		case NoteHoles:
-			most = 10_000
-		}
-		if what == NoteResin || what == NoteHardener || what == NotePigment || what == NoteTopUp {
-			least = 0.001
-		}
-		if math.IsNaN(value) {
-			value = -1
-		}
-		ps.Range("body.value", value, least, most)
-		if what == NoteLeak && !hasPlace {
-			ps.Add("body.place", "it is missing", "mark where it leaks")
-		}
-		return ps
-	}
-	ps.Add("body.step", "nothing is noted at this step", "note it at the dry run, a pour or a round of pinholes")
-	return ps
-}
-
 // Drawn is a void as it is drawn on its board, in the board's frame.
 type Drawn struct {
 	Number int          `json:"number" doc:"As it is called on the drawing and the pour card, from 1"`
@@ -344,39 +334,4 @@ type Drawn struct {
 	At     geom.Point   `json:"at" doc:"Where its number stands"`
 	Paths  []string     `json:"paths" doc:"Its outline, level by level where it goes through askew, as SVG path data"`
 	Outs   []geom.Point `json:"outs" doc:"Where it runs out of the outline"`
-}
-
-// Said tells a note in words; of nothing noted, nothing.
-func Said(what string, value float64) string {
-	grams, ml := craft.In(value, craft.Gram), craft.In(value, craft.ML)
-	switch what {
-	case NoteTare:
-		return "scale set to nought at " + grams
-	case NoteResin, NoteHardener, NotePigment:
-		return what + ", " + grams
-	case NoteEnough:
-		return "no more resin"
-	case NoteMix:
-		return "mixing"
-	case NotePoured:
-		return "poured in"
-	case NoteHeat:
-		return "a pass with the flame"
-	case NoteTopUp:
-		return "topped up, " + ml
-	case NoteLook:
-		return "looked at, " + ml + " lost"
-	case NoteLeak:
-		return "it leaks"
-	case NoteUsed:
-		return ml + " went in"
-	case NoteHoles:
-		if value == 0 {
-			return "no pinholes left"
-		}
-		return fmt.Sprintf("%g pinholes", value)
-	case plan.Back:
-		return "the note before was a mistake"
-	}
-	return ""
 }

@@ -208,11 +208,14 @@ func TestWhatCanBeNoted(t *testing.T) {
 		{PourKey + "2", "song", 0, false, 1}, {PinholeKey + "1", NoteHoles, 0, false, 0},
 		{PinholeKey + "1" + FlushKey, NoteHoles, 2, false, 1}, {"sand-80", NoteResin, 2, false, 1},
 	} {
-		assert.Len(t, Unfit(c.step, c.what, c.value, c.place), c.wrong, "%+v", c)
+		assert.Len(t, plan.Unfit(Notings, c.step, c.what, c.value, c.place), c.wrong, "%+v", c)
 	}
-	for _, what := range Notes {
-		assert.NotEmpty(t, Said(what, 2), what)
+	for _, noting := range Notings {
+		for _, n := range noting.What {
+			assert.NotEmpty(t, plan.Said(Notings, n.What, 2), n.What)
+		}
 	}
+	assert.Equal(t, "no pinholes left", plan.Said(Notings, NoteHoles, 0))
 }
 
 // Four pours that soaked up more than the rule move the factor half way; leaks ask for a reserve.

@@ -631,18 +631,17 @@ func TestOiledColours(t *testing.T) {
 }
 
 func TestNotesOfAFinish(t *testing.T) {
-	ps, ok := Unfit("wipe-1", NoteDry, 0)
-	assert.True(t, ok)
-	assert.Empty(t, ps)
-	ps, _ = Unfit("coat-1", NoteGrams, 0)
-	assert.NotEmpty(t, ps)
-	ps, _ = Unfit("coat-1", "leak", 0)
-	assert.NotEmpty(t, ps)
-	_, ok = Unfit("sand-80", NoteDry, 0)
-	assert.False(t, ok)
+	for _, tt := range []struct {
+		step, what string
+		value      float64
+		wrong      int
+	}{
+		{"wipe-1", NoteDry, 0, 0}, {"coat-1", NoteGrams, 12, 0}, {"coat-1", NoteGrams, 0, 1}, {"coat-1", "leak", 0, 1},
+		{"buff-2", NoteFull, 0, 0}, {"sand-80", NoteDry, 0, 1}, {"wipe", NoteDry, 0, 1},
+	} {
+		assert.Len(t, plan.Unfit(Notings, tt.step, tt.what, tt.value, false), tt.wrong, "%+v", tt)
+	}
 	for _, what := range []string{NoteDry, NoteFull, NoteGrams} {
-		said, ok := Said(what, 12)
-		assert.True(t, ok)
-		assert.NotEmpty(t, said)
+		assert.NotEmpty(t, plan.Said(Notings, what, 12))
 	}
 }

@@ -2,7 +2,6 @@ package finish
 
 import (
 	"fmt"
-	"math"
 	"strings"
 
 	"idletimber/craft"
@@ -24,40 +23,19 @@ const (
 	RubKey  = "rub-"
 )
 
-// Unfit says what is wrong with a note on a step of a finish; ok is false where it is no such step.
-func Unfit(step, what string, value float64) (ps craft.Problems, ok bool) {
-	for _, prefix := range []string{CoatKey, WipeKey, BuffKey} {
-		if !strings.HasPrefix(step, prefix) {
-			continue
-		}
-		if ps.OneOf("body.what", what, NoteDry, NoteFull, NoteGrams, plan.Back); len(ps) > 0 {
-			return ps, true
-		}
-		least, most := 0.0, 0.0
-		if what == NoteGrams {
-			least, most = 0.01, 100_000
-		}
-		if math.IsNaN(value) {
-			value = -1
-		}
-		ps.Range("body.value", value, least, most)
-		return ps, true
+// Notings are what may be noted at the steps of a coat.
+var Notings = func() (out []plan.Noting) {
+	for _, steps := range []string{CoatKey, WipeKey, BuffKey} {
+		out = append(out, plan.Noting{Steps: steps, What: []plan.Notable{
+			{What: NoteDry, Says: plan.Says("dry again: another coat")},
+			{What: NoteFull, Says: plan.Says("still wet: it has enough")},
+			{What: NoteGrams, Least: 0.01, Most: 100_000, Says: func(v float64) string {
+				return "put on, " + craft.In(v, craft.Gram)
+			}},
+		}})
 	}
-	return nil, false
-}
-
-// Said tells a note in words; ok is false where it is none of a finish.
-func Said(what string, value float64) (string, bool) {
-	switch what {
-	case NoteDry:
-		return "dry again: another coat", true
-	case NoteFull:
-		return "still wet: it has enough", true
-	case NoteGrams:
-		return "put on, " + craft.In(value, craft.Gram), true
-	}
-	return "", false
-}
+	return out
+}()
 
 // keyed are the keys of the steps of the coat of a number at which something is noted.
 func keyed(coat int) []string {

@@ -141,26 +141,6 @@ const (
 	Noted  = "note" // something was written down; the state stays
 )
 
-// Back is noted where the note before was a mistake.
-const Back = "back"
-
-// Notes are the notes on a step, oldest first; what was taken back is not among them, nor what was
-// noted before the step itself was.
-func Notes(log []Entry, step string) (out []Entry) {
-	for _, e := range log {
-		switch {
-		case e.Step == step && e.Event == Undo:
-			out = nil
-		case e.Step != step || e.Event != Noted:
-		case e.What == Back:
-			out = out[:max(0, len(out)-1)]
-		default:
-			out = append(out, e)
-		}
-	}
-	return out
-}
-
 // Progress is how far a step has come.
 type Progress struct {
 	State     string     `json:"state" enum:"to do,running,paused,done" doc:"How far it is"`

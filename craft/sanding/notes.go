@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"idletimber/craft"
 	"idletimber/craft/plan"
@@ -24,53 +23,23 @@ var cornersOf = []string{"far left", "far right", "handle left", "handle right"}
 // CornerNames are the corners at which the thickness is read.
 func CornerNames() []string { return cornersOf }
 
-// Unfit says what is wrong with a note on a step of sanding; ok is false where it is no such step.
-func Unfit(step, what string, value float64, hasPlace bool) (ps craft.Problems, ok bool) {
-	at := map[string][]string{
-		"raise-": {NoteScratch, NoteFace, NoteColour, plan.Back}, "sand-": {NoteThick, plan.Back},
-	}
-	for prefix, allowed := range at {
-		if !strings.HasPrefix(step, prefix) {
-			continue
-		}
-		if ps.OneOf("body.what", what, allowed...); len(ps) > 0 {
-			return ps, true
-		}
-		least, most := 0.0, 0.0
-		switch what {
-		case NoteThick:
-			least, most = 1, 300 // mm
-		case NoteFace:
-			most = 1
-		}
-		if math.IsNaN(value) {
-			value = -1
-		}
-		ps.Range("body.value", value, least, most)
-		if what == NoteScratch && !hasPlace {
-			ps.Add("body.place", "it is missing", "mark where the scratch is")
-		}
-		return ps, true
-	}
-	return nil, false
-}
-
-// Said tells a note in words; ok is false where it is none of sanding.
-func Said(what string, value float64) (string, bool) {
-	switch what {
-	case NoteScratch:
-		return "a missed scratch", true
-	case NoteFace:
-		if value == 1 {
-			return "the other face is the one to show", true
-		}
-		return "the face to show stays", true
-	case NoteColour:
-		return "its own colour is back", true
-	case NoteThick:
-		return craft.In(value, craft.MM) + " at a corner", true
-	}
-	return "", false
+// Notings are what may be noted at the sander and at the wet board.
+var Notings = []plan.Noting{
+	{Steps: wetKey, What: []plan.Notable{
+		{What: NoteScratch, Place: "where the scratch is", Says: plan.Says("a missed scratch")},
+		{What: NoteFace, Most: 1, Says: func(v float64) string {
+			if v == 1 {
+				return "the other face is the one to show"
+			}
+			return "the face to show stays"
+		}},
+		{What: NoteColour, Says: plan.Says("its own colour is back")},
+	}},
+	{Steps: sandKey, What: []plan.Notable{
+		{What: NoteThick, Least: 1, Most: 300, Says: func(v float64) string {
+			return craft.In(v, craft.MM) + " at a corner"
+		}},
+	}},
 }
 
 // mostUneven is how far apart the thickness may be at the corners before it is told, mm (rule).

@@ -23,21 +23,15 @@ func TestWhatCanBeNoted(t *testing.T) {
 		{"sand-80", NoteThick, math.NaN(), false, 1}, {"sand-80", NoteScratch, 0, true, 1},
 		{"raise-150", NoteScratch, 0, true, 0}, {"raise-150", NoteScratch, 0, false, 1},
 		{"raise-150", NoteFace, 1, false, 0}, {"raise-150", NoteFace, 2, false, 1},
-		{"raise-150", NoteColour, 0, false, 0}, {"raise-150", plan.Back, 0, false, 0}, {"raise-150", "song", 0, false, 1},
+		{"raise-150", NoteColour, 0, false, 0}, {"raise-150", plan.Back, 0, false, 0},
+		{"raise-150", "song", 0, false, 1}, {"coat-1", NoteThick, 20, false, 1},
 	} {
-		ps, ok := Unfit(tt.step, tt.what, tt.value, tt.place)
-		assert.True(t, ok)
-		assert.Len(t, ps, tt.wrong, "%+v", tt)
+		assert.Len(t, plan.Unfit(Notings, tt.step, tt.what, tt.value, tt.place), tt.wrong, "%+v", tt)
 	}
-	_, ok := Unfit("coat-1", NoteThick, 20, false)
-	assert.False(t, ok)
 	for _, what := range []string{NoteThick, NoteFace, NoteColour, NoteScratch} {
-		said, ok := Said(what, 1)
-		assert.True(t, ok)
-		assert.NotEmpty(t, said)
+		assert.NotEmpty(t, plan.Said(Notings, what, 1))
 	}
-	_, ok = Said("leak", 1)
-	assert.False(t, ok)
+	assert.Empty(t, plan.Said(Notings, "leak", 1))
 }
 
 // The corners that were read last count, four of them, whatever was typed before.

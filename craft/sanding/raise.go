@@ -109,7 +109,7 @@ func (p Plan) once(grit int, c Conditions) float64 {
 }
 
 // WetKey is the key of the step of wetting after a grit.
-func WetKey(grit int) string { return fmt.Sprintf("raise-%d", grit) }
+func WetKey(grit int) string { return fmt.Sprintf("%s%d", wetKey, grit) }
 
 // wet is the step of raising the grain after a grit. The first one is also the look.
 func (p Plan) wet(r *stage.Record, g int, c Conditions) {

@@ -230,8 +230,14 @@ func (p Plan) steps(r *stage.Record, choice Choice, c Conditions) {
 // again ends the key of a grit that is sanded once more.
 const again = "-again"
 
+// The keys of the steps of sanding and of wetting begin so, and end with the grit.
+const (
+	sandKey = "sand-"
+	wetKey  = "raise-"
+)
+
 // SandKey is the key of the step of a grit.
-func SandKey(grit int) string { return fmt.Sprintf("sand-%d", grit) }
+func SandKey(grit int) string { return fmt.Sprintf("%s%d", sandKey, grit) }
 
 // named is a surface with what it is sanded with.
 func named(surface, by string) string {
