@@ -12,6 +12,8 @@ import (
 	"fmt"
 	"math"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 )
 
 // Gravity is the acceleration of free fall, m/s².
@@ -105,6 +107,15 @@ type Term struct {
 // Length writes a length of mm millimetres into a text: a number in braces, to a
 // hundredth, which the interface shows in the workshop's unit.
 func Length(mm float64) string { return fmt.Sprintf("{%g}", math.Round(mm*100)/100) }
+
+// Capital is a text that begins with a capital letter.
+func Capital(text string) string {
+	r, size := utf8.DecodeRuneInString(text)
+	if size == 0 {
+		return ""
+	}
+	return string(unicode.ToUpper(r)) + text[size:]
+}
 
 // Size writes the diameter of a tool, mm, into a text.
 func Size(mm float64) string { return In(math.Round(mm*1000)/1000, Bit) }

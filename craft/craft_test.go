@@ -64,3 +64,9 @@ func TestAtTheLimitIsNotBeyondIt(t *testing.T) {
 	assert.Equal(t, Mind, Under(9.9999, 10, 5))
 	assert.Equal(t, Stop, Over(1.001, 0.3, 1))
 }
+
+func TestCapital(t *testing.T) {
+	for text, want := range map[string]string{"oil": "Oil", "": "", "édge": "Édge", "A": "A", "2 to 1": "2 to 1"} {
+		assert.Equal(t, want, Capital(text))
+	}
+}

@@ -330,7 +330,7 @@ func (p page) dimensions() string {
 		return "Plain edges, no handle."
 	}
 	line := strings.Join(parts, " · ")
-	return strings.ToUpper(line[:1]) + line[1:] + "."
+	return craft.Capital(line) + "."
 }
 
 // roundScale is the next scale that a rule can be laid to.

@@ -265,5 +265,5 @@ func (d Design) edgeTitle() string {
 	if kind == "none" || kind == "" || d.Edge.Size == 0 || len(d.Edges) > 0 {
 		return "Shape the edges"
 	}
-	return fmt.Sprintf("%s the edges", strings.ToUpper(kind[:1])+kind[1:])
+	return fmt.Sprintf("%s the edges", craft.Capital(kind))
 }

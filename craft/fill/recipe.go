@@ -221,7 +221,7 @@ func (o Coat) words(c Choice) string {
 	case Epoxy:
 		return fmt.Sprintf("Epoxy, %s, %s deep", c.Colour, craft.Length(o.Depth))
 	case Wicked, ThinCA:
-		out = strings.ToUpper(o.Filler[:1]) + o.Filler[1:]
+		out = craft.Capital(o.Filler)
 		if o.Colour != "" {
 			out += ", " + o.Colour
 		}
@@ -234,7 +234,7 @@ func (o Coat) words(c Choice) string {
 			out = "Glue and the " + o.Colour + " packed in proud, sanded flush"
 		}
 	default:
-		out = strings.ToUpper(o.Filler[:1]) + o.Filler[1:] + " on top, proud"
+		out = craft.Capital(o.Filler) + " on top, proud"
 		if o.Colour != "" {
 			out += ", " + o.Colour
 		}

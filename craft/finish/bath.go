@@ -28,7 +28,6 @@ const (
 	over       = 15   // oil over the topmost, mm
 	lostInBath = 0.03 // beside what the boards take
 	sure       = 2    // times the force that just holds it down
-	gravity    = 9.81
 )
 
 // filled is the tub with so many boards of a surface in it, each of which takes so many g.
@@ -40,7 +39,7 @@ func (in Inside) filled(s Surface, n int, grams float64) Tub {
 	takes := grams * count
 	t := Tub{
 		Boards: n, Cover: max(0, in.Length*in.Width*deep/mm3-count*volume), Lost: takes * (1 + lostInBath),
-		Weight: max(0, sure*(oilDensity*volume-mass)*gravity/1000),
+		Weight: max(0, sure*(oilDensity*volume-mass)*craft.Gravity/1000),
 	}
 	t.Kept = max(0, t.Cover-t.Lost/oilDensity)
 	figure := func(key, label string, v float64, unit craft.Unit, formula string, terms ...craft.Term) {

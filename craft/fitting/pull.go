@@ -19,9 +19,6 @@ const beneath = 1
 // seat is the diameter of the hole that a screw's head is sunk into, mm.
 func seat(screw float64) float64 { return headWidth*screw + beneath }
 
-// upper begins a text with a capital.
-func upper(s string) string { return string(s[0]-'a'+'A') + s[1:] }
-
 // lines are where along a board its pulls are screwed on, the handle end first.
 func (p Pull) lines(box geom.Bounds) []float64 {
 	if p.Both {
@@ -91,7 +88,7 @@ func (f *Fitted) pulls(p Pull, b Board) {
 	f.item("pulls"+colour, n, "pieces")
 	f.item(sized(kind, p.Screw, length)+colour, 2*n, "pieces")
 	level := craft.Good
-	finding := fmt.Sprintf("%s of %s bite and do not poke through", upper(kind), craft.Length(length))
+	finding := fmt.Sprintf("%s of %s bite and do not poke through", craft.Capital(kind), craft.Length(length))
 	if length == 0 {
 		level, finding = craft.Stop, "No screw is long enough to bite and short enough not to poke through"
 	}

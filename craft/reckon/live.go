@@ -71,7 +71,7 @@ func (e liveEdge) how() string {
 	case stock.Splintery:
 		done += ", splinters pared, never a disc"
 	}
-	return fmt.Sprintf("%s: %s. %s", strings.ToUpper(e.name()[:1])+e.name()[1:], done, e.made.How())
+	return fmt.Sprintf("%s: %s. %s", craft.Capital(e.name()), done, e.made.How())
 }
 
 // bark takes the bark off the live edges before anything dulls on it: knives, tape and

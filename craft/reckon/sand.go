@@ -35,9 +35,8 @@ func (l *laid) reckonSand() (r stage.Record) {
 	choice.Start = l.sandStart()
 	l.sanding, r = sanding.Make(l.toBeSanded(), choice, sanding.Conditions{
 		Owned: at.Grits, Tools: kinds(at.Kit), Humidity: at.Air.Humidity, Rules: at.Rules, Pace: l.on.pace,
-		Asked: l.asked(),
+		Asked: l.asked(), Log: l.log(),
 	})
-	r.Verdicts = append(r.Verdicts, sanding.Uneven(l.log(), l.sanding)...)
 	if v, ok := l.veneer(); ok {
 		r.Verdicts = append(r.Verdicts, v)
 	}
@@ -245,22 +244,18 @@ func (l *laid) atSander() AtSander {
 		return out
 	}
 	out.Look = sanding.WetKey(l.sanding.RaiseAfter[0])
-	for _, e := range plan.Notes(l.log(), out.Look) {
-		if e.What == sanding.NoteFace {
-			out.Face = map[float64]string{0: "stays", 1: "turned"}[e.Value]
-		}
+	if turned, ok := l.sanding.Turned(l.log()); ok {
+		out.Face = map[bool]string{false: "stays", true: "turned"}[turned]
 	}
 	return out
 }
 
-// scratches are the missed scratches that were marked on the wet board, in its frame.
+// scratches are the missed scratches that are still to be sanded out, in its frame.
 func (l *laid) scratches() []geom.Point {
 	out := []geom.Point{}
-	for _, g := range l.sanding.RaiseAfter {
-		for _, e := range plan.Notes(l.log(), sanding.WetKey(g)) {
-			if e.What == sanding.NoteScratch && e.Place != nil {
-				out = append(out, l.board.Placement.In(*e.Place))
-			}
+	for _, e := range l.sanding.Missed(l.log()) {
+		if e.Place != nil {
+			out = append(out, l.board.Placement.In(*e.Place))
 		}
 	}
 	return out

@@ -56,9 +56,78 @@ func Thicknesses(log []plan.Entry, grit int) (out []float64) {
 	return out[max(0, len(out)-len(cornersOf)):]
 }
 
-// Uneven judges whether the passes were the same everywhere, by the thickness at the corners; none
+// after is the key of the step that follows the wetting after a grit.
+func (p Plan) after(wet int) string {
+	for _, g := range p.All {
+		if g > wet && wet != p.Grits[len(p.Grits)-1] {
+			return SandKey(g)
+		}
+	}
+	return SandKey(wet) + again
+}
+
+// missed are the scratches that were marked on the wet board before a step of sanding.
+func (p Plan) missed(step string, log []plan.Entry) (out []plan.Entry) {
+	for _, g := range p.RaiseAfter {
+		if p.after(g) != step {
+			continue
+		}
+		for _, e := range plan.Notes(log, WetKey(g)) {
+			if e.What == NoteScratch {
+				out = append(out, e)
+			}
+		}
+	}
+	return out
+}
+
+// Missed are the scratches that were marked and are not sanded out yet.
+func (p Plan) Missed(log []plan.Entry) (out []plan.Entry) {
+	for _, g := range p.RaiseAfter {
+		step := p.after(g)
+		if done := slices.ContainsFunc(log, func(e plan.Entry) bool {
+			return e.Step == step && plan.Follow(log, step, e.At).State == plan.Done
+		}); !done {
+			out = append(out, p.missed(step, log)...)
+		}
+	}
+	return out
+}
+
+// Turned tells whether the other face was found to be the one to show when the board was wet; ok is
+// false where nothing was said.
+func (p Plan) Turned(log []plan.Entry) (turned, ok bool) {
+	if len(p.RaiseAfter) == 0 {
+		return false, false
+	}
+	for _, e := range plan.Notes(log, WetKey(p.RaiseAfter[0])) {
+		if e.What == NoteFace {
+			turned, ok = e.Value == 1, true
+		}
+	}
+	return turned, ok
+}
+
+// seen judges what was seen and read while it was sanded.
+func (p Plan) seen(log []plan.Entry) []craft.Verdict {
+	out := p.uneven(log)
+	if turned, _ := p.Turned(log); turned {
+		out = append(out, craft.Verdict{
+			Check: "show-face", Stage: craft.Sand, Level: craft.Mind, Limit: 0,
+			Finding: "The other face is the one to show",
+			Reason:  "You found it the better one when it was wet: turn it before feet, marks and the last coat.",
+			Figure: craft.Figure{
+				Key: "sand.turned", Stage: craft.Sand, Label: "Faces that change places", Value: 2, Unit: craft.Count,
+				Formula: "the face to show as it was planned, against the one that you chose", Source: "your look",
+			},
+		})
+	}
+	return out
+}
+
+// uneven judges whether the passes were the same everywhere, by the thickness at the corners; none
 // where fewer than two were read.
-func Uneven(log []plan.Entry, p Plan) []craft.Verdict {
+func (p Plan) uneven(log []plan.Entry) []craft.Verdict {
 	read := Thicknesses(log, p.Measured())
 	if len(read) < 2 {
 		return nil

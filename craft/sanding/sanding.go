@@ -77,6 +77,7 @@ type Conditions struct {
 	Tools    []string // kinds of tools in the shop; nil where they are not asked for
 	Humidity float64  // of the shop, %
 	Asked    Asked    // what the last grit is proposed by
+	Log      []plan.Entry
 	Rules    rule.Set
 	Pace     plan.Pace
 }
@@ -103,6 +104,7 @@ func Make(surfaces []Surface, choice Choice, c Conditions) (Plan, stage.Record) 
 	out.RaiseWait = 30 + 30*min(1, max(0, (c.Humidity-40)/30))
 	out.Wettings = wettings(out, choice, c)
 	r := stage.Record{Stage: craft.Sand, Figures: out.figures(c), Verdicts: judge(out, surfaces, choice, c)}
+	r.Verdicts = append(r.Verdicts, out.seen(c.Log)...)
 	out.steps(&r, choice, c)
 	if choice.Raise != Once && choice.Raise != Never {
 		r.Help("Raise the grain once", "sand", map[string]any{"raise": Once})
@@ -202,6 +204,9 @@ func (p Plan) steps(r *stage.Record, choice Choice, c Conditions) {
 			where = append(where, "corners, rounded")
 			terms = append(terms, craft.Term{Name: "corners", Value: corners, Unit: craft.Minute})
 		}
+		if n := len(p.missed(key, c.Log)); n > 0 {
+			cues = append(cues, fmt.Sprintf("Missed scratches are marked, %d: go back to the grit before there", n))
+		}
 		cues = append(cues, p.cues(g)...)
 		s := plan.Timed(key, plan.Sanding, minutes, setup, "changing the grit + every surface", terms, c.Pace)
 		s.Divisible = true
@@ -273,8 +278,7 @@ func (p Plan) cues(g int) (out []string) {
 			}
 		}
 		if len(on) > 0 {
-			told := strings.Join(on, ", ") + ", " + t.Name + ": " + t.Tell
-			out = append(out, strings.ToUpper(told[:1])+told[1:])
+			out = append(out, craft.Capital(strings.Join(on, ", "))+", "+t.Name+": "+t.Tell)
 		}
 	}
 	if g == p.Measured() {

@@ -6,7 +6,6 @@ import (
 	"math/bits"
 	"math/rand/v2"
 	"slices"
-	"strings"
 
 	"gonum.org/v1/gonum/stat"
 	"gonum.org/v1/gonum/stat/distuv"
@@ -113,7 +112,7 @@ func (t Trial) gist(r Result) (told string) {
 func (t Trial) says(p Pair) string {
 	a, b := t.Samples[p.A], t.Samples[p.B]
 	if !p.Told {
-		told := fmt.Sprintf("%s and %s are not told apart yet in %s", capital(a.Name()), b.Name(), p.Measure)
+		told := fmt.Sprintf("%s and %s are not told apart yet in %s", craft.Capital(a.Name()), b.Name(), p.Measure)
 		if p.More > 0 {
 			told += fmt.Sprintf("; %d more rounds of the same would tell", p.More)
 		}
@@ -122,7 +121,7 @@ func (t Trial) says(p Pair) string {
 	if p.Mean < 0 {
 		a, b = b, a
 	}
-	return fmt.Sprintf("%s scores better than %s in %s", capital(a.Name()), b.Name(), p.Measure)
+	return fmt.Sprintf("%s scores better than %s in %s", craft.Capital(a.Name()), b.Name(), p.Measure)
 }
 
 // line is a measure of a sample over the rounds.
@@ -404,11 +403,4 @@ func worth(a, b Sample, prices map[string]float64) string {
 	cents := saved * usualBoard / 1000 * finish.WaxOver(prices)
 	return fmt.Sprintf("%g to 1 as good as %g to 1 so far: wax saved %.0f %% of the mass, %.1f cents a board",
 		soft.Ratio, firm.Ratio, saved*100, cents)
-}
-
-func capital(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToUpper(s[:1]) + s[1:]
 }

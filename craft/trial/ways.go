@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"idletimber/craft"
 	"idletimber/craft/plan"
 )
 
@@ -70,12 +71,12 @@ func (t Trial) Told(spent []Spent) (ways []WayTold, words []string) {
 		quick, slow = slow, quick
 	}
 	words = append(words, fmt.Sprintf("%s takes %.0f minutes less a board than %s, all steps counted",
-		capital(quick.Name), slow.Minutes-quick.Minutes, slow.Name))
+		craft.Capital(quick.Name), slow.Minutes-quick.Minutes, slow.Name))
 	switch {
 	case quick.Liked > slow.Liked:
 		words = append(words, "It was liked better as well")
 	case quick.Liked < slow.Liked:
-		words = append(words, fmt.Sprintf("%s was liked better", capital(slow.Name)))
+		words = append(words, fmt.Sprintf("%s was liked better", craft.Capital(slow.Name)))
 	}
 	return ways, words
 }
