@@ -151,6 +151,14 @@ func TestTheWetBoardIsLookedAt(t *testing.T) {
 			s.inCard("sand-80", "Write it down"),
 			s.see("Thickness, far right"),
 		)
+		// Without a signal one goes on, and nothing is lost.
+		s.gone()
+		s.do(
+			s.field("Thickness, far right", "20.9"), s.inCard("sand-80", "Write it down"),
+			s.see("Thickness, handle left"),
+		)
+		s.back()
+		s.do(s.see("far right: 20.9 mm"))
 	})
 	s.step("scratches", func() {
 		s.upTo("Boatman", "raise-80")

@@ -74,7 +74,7 @@ func TestPictures(t *testing.T) {
 	)
 	s.picture(filepath.Join(dir, "sheet-shape.png"))
 	s.sheet("Pickers", "finish")
-	s.do(settle(s), s.press("1. oil"), s.see("Grams a square metre"))
+	s.do(settle(s), s.press("1. oil"), s.see("On face grain"))
 	s.picture(filepath.Join(dir, "sheet-finish.png"))
 	s.do(run(`localStorage.setItem("idletimber-evening", "yes")`))
 	s.sheet("Gatekeepers", "flatten")

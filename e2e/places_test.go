@@ -33,7 +33,9 @@ func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 				s,
 				`fetch("/api/pieces?q=weir+plane").then((r) => r.json()).then((l) => "/timber/" + l.items[0].id)`,
 			)
-			trial := ask[string](s, `fetch("/api/trials").then((r) => r.json()).then((l) => "/logbook/trials/" + l[0].id)`)
+			trial := ask[string](
+				s, `fetch("/api/trials").then((r) => r.json()).then((l) => "/logbook/trials/" + l[0].id)`,
+			)
 			views := []struct{ path, shows string }{
 				{trial, "not told apart yet"}, {trial + "?part=samples", "All cut from"},
 				{trial + "?part=rounds", "Scores: feel"}, {trial + "?part=ways", "Made so"},

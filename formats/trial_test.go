@@ -21,7 +21,8 @@ func TestTrialCSV(t *testing.T) {
 		Name: "t", Samples: []trial.Sample{{Mark: "plain", Control: true}, {Mark: "hole", Treatment: "=oil"}},
 		Rounds: []trial.Round{
 			{
-				At: time.Date(2031, 7, 1, 18, 30, 0, 0, time.UTC), Did: []string{"sponge", "soap"}, Times: 3, By: "the miller",
+				At: time.Date(2031, 7, 1, 18, 30, 0, 0, time.UTC), Did: []string{"sponge", "soap"}, Times: 3,
+				By:     "the miller",
 				Scores: []trial.Score{{Beads: new(0.0)}, {Beads: new(7.5), Feel: new(9.0)}},
 			},
 			{At: time.Date(2031, 7, 2, 18, 30, 0, 0, time.UTC), Did: []string{"rinsed"}, Times: 1,

@@ -72,6 +72,7 @@ type Tables struct {
 	Corners    []string         `json:"corners" doc:"Where the thickness is read"`
 	Products   []finish.Product `json:"products" doc:"What is put on boards"`
 	CoatParts  []string         `json:"coatParts" doc:"Parts of a board that a coat may be for"`
+	Begins     []finish.Act     `json:"begins" doc:"What a list of coats and acts is gone on with, by product"`
 	RubGrits   []int            `json:"rubGrits" doc:"Grits that are rubbed with between coats"`
 	Needs      []finish.Need    `json:"needs" doc:"What a finish is chosen for"`
 	Marks      []string         `json:"marks" doc:"Shapes by which samples of a trial are told apart"`
@@ -110,7 +111,7 @@ var tables = Tables{
 	Grits: sanding.Grits, Clear: sanding.ResinGrits(), Starts: sanding.Starts(),
 	Raising: sanding.Schools, Schools: finish.Schools,
 	SandTools: sanding.Tools, Corners: sanding.CornerNames(), Products: finish.Products, CoatParts: finish.Parts,
-	RubGrits: finish.RubGrits, Needs: finish.Needs, Marks: trial.Marks, Treatments: trial.Treatments,
+	Begins: finish.Begins(), RubGrits: finish.RubGrits, Needs: finish.Needs, Marks: trial.Marks, Treatments: trial.Treatments,
 	Measures: trial.Measures,
 	Glues:    glue.Glues, Constructions: glue.Constructions, Clamps: tool.ClampKinds,
 	Ranges: map[string]map[string]craft.Range{

@@ -256,10 +256,11 @@ func TestTrialsThatCannotBe(t *testing.T) {
 			},
 		}
 	}
+	twice := []any{sample("hole"), sample("hole")}
 	for field, trial := range map[string]object{
 		"body.name":                      {"name": "", "samples": []any{}, "rounds": []any{}},
 		"body":                           {"name": "t", "samples": many, "rounds": []any{}},
-		"body.samples[1].mark":           {"name": "t", "samples": []any{sample("hole"), sample("hole")}, "rounds": []any{}},
+		"body.samples[1].mark":           {"name": "t", "samples": twice, "rounds": []any{}},
 		"body.rounds[0].scores":          {"name": "t", "samples": []any{}, "rounds": score(3)},
 		"body.rounds[0].scores[0].feel":  {"name": "t", "samples": []any{sample("hole")}, "rounds": score(11)},
 		"body.rounds[0].scores[0].feel ": {"name": "t", "samples": []any{sample("hole")}, "rounds": score("smooth")},

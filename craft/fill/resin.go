@@ -318,7 +318,8 @@ func Pour(voids []Void, c Choice, k Conditions) (mix Mix, verdicts []craft.Verdi
 		), Between: r.between(c.Scuff) * slow, TackTo: r.TackTo * 60 * slow, Scuffed: c.Scuff || r.TackTo == 0,
 		Batches: int(
 			batches,
-		), Colour: c.Colour.String(), TopUps: int(math.Round(k.Rules.Get(rule.TopUps))), Warm: c.Warm, CupML: cup, BoxAt: r.Coldest + warmer,
+		), Colour: c.Colour.String(), TopUps: int(math.Round(k.Rules.Get(rule.TopUps))), Warm: c.Warm, CupML: cup,
+		BoxAt: r.Coldest + warmer,
 		TopUpML: max(
 			net*soak*topUp/pours+cup,
 			leastMix/density,

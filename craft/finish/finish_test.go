@@ -645,3 +645,16 @@ func TestNotesOfAFinish(t *testing.T) {
 		assert.NotEmpty(t, plan.Said(Notings, what, 12))
 	}
 }
+
+// Every product begins as a coat that can be stored, and asks for nobody's attention.
+func TestBegins(t *testing.T) {
+	all := Begins()
+	require.Len(t, all, len(Products)+1)
+	for i, a := range all {
+		require.Empty(t, a.check("act"), "%+v", a)
+		if i < len(Products) {
+			assert.Equal(t, Products[i].Name, a.Product)
+			assert.True(t, a.Wipe || a.Buff, "%s: somebody ends its soak", a.Product)
+		}
+	}
+}

@@ -214,7 +214,10 @@ func (p Plan) inTub(s Surface, _ Choice, k Conditions) (craft.Verdict, bool) {
 
 // tubOil tells of a bath of anything but mineral oil.
 func (p Plan) tubOil(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) {
-	bad := func(a Act) bool { return a.Bath && a.Product != Oil && a.Product != ThinOil }
+	bad := func(a Act) bool {
+		product, _ := ProductOf(a.Product)
+		return a.Bath && !product.Tub
+	}
 	n := 0
 	for _, a := range p.Acts {
 		if bad(a) {

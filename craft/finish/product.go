@@ -15,6 +15,7 @@ type Product struct {
 	Cures    bool    `json:"cures" doc:"It hardens, and its rags heat themselves"`
 	Wax      bool    `json:"wax" doc:"It is a paste of oil and wax, mixed by a ratio"`
 	Water    bool    `json:"water" doc:"It is wet, and raises the grain"`
+	Tub      bool    `json:"tub" doc:"It may be kept in a tub"`
 	Spirits  bool    `json:"spirits" doc:"It holds spirits, which must flash off"`
 	Face     float64 `json:"face" doc:"First coat on face grain, g/m²"`
 	Soak     float64 `json:"soak" doc:"Minutes until it is wiped, or hazes"`
@@ -51,11 +52,11 @@ const (
 // Products lists what is put on boards. Amounts, waits, washes and prices are rules of the trade.
 var Products = []Product{
 	{
-		Name: Oil, Words: "food-grade mineral oil", Contents: "mineral oil", Face: 70, Soak: 2 * hour, Wait: 12 * hour,
+		Name: Oil, Words: "food-grade mineral oil", Contents: "mineral oil", Tub: true, Face: 70, Soak: 2 * hour, Wait: 12 * hour,
 		Food: 3, Heat: 90, Tint: Neutral, Washes: 8, Price: 1200,
 	},
 	{
-		Name: ThinOil, Words: "thin mineral oil", Contents: "mineral oil of low viscosity", Face: 40, Soak: 15,
+		Name: ThinOil, Words: "thin mineral oil", Contents: "mineral oil of low viscosity", Tub: true, Face: 40, Soak: 15,
 		Wait: 12 * hour, Food: 3, Heat: 90, Tint: Neutral, Washes: 5, Price: 1500,
 	},
 	{
@@ -96,6 +97,16 @@ func ProductOf(name string) (p Product, ok bool) {
 		return p, false
 	}
 	return Products[i], true
+}
+
+// Begins are the acts that a list is gone on with: a coat of each product by its usual figures, in
+// their order, then what is done between coats.
+func Begins() []Act {
+	out := make([]Act, 0, len(Products)+1)
+	for _, p := range Products {
+		out = append(out, Act{Product: p.Name, Soak: p.Soak, Wipe: !p.Wax, Buff: p.Wax, Early: p.Water})
+	}
+	return append(out, Act{Wait: 12 * hour, Sand: 320})
 }
 
 // price is what a kilogram costs, cents: as the shop has it, or the usual.

@@ -229,6 +229,7 @@ type AtSander struct {
 	Measured  string        `json:"measured" doc:"Key of the step after which the thickness is read at the corners"`
 	Corners   [4]geom.Point `json:"corners" doc:"Where it is read, in the order of the corners"`
 	Read      []float64     `json:"read" doc:"What was read there, mm"`
+	Next      int           `json:"next" doc:"Which corner is read next, from 0"`
 	Look      string        `json:"look" doc:"Key of the first wetting, which is the look; empty without one"`
 	Scratches []geom.Point  `json:"scratches" doc:"Missed scratches that were marked"`
 	Face      string        `json:"face" enum:",stays,turned" doc:"What was said of the face to show"`
@@ -238,8 +239,10 @@ func (l *laid) atSander() AtSander {
 	l.record(craft.Sand)
 	out := AtSander{
 		Measured: sanding.SandKey(l.sanding.Measured()), Corners: l.corners(), Scratches: l.scratches(),
-		Read: append([]float64{}, sanding.Thicknesses(l.log(), l.sanding.Measured())...),
+		Read: []float64{},
 	}
+	read, next := sanding.Thicknesses(l.log(), l.sanding.Measured())
+	out.Read, out.Next = append(out.Read, read...), next
 	if len(l.sanding.RaiseAfter) == 0 {
 		return out
 	}

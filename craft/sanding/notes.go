@@ -45,15 +45,22 @@ var Notings = []plan.Noting{
 // mostUneven is how far apart the thickness may be at the corners before it is told, mm (rule).
 const mostUneven = 0.4
 
-// Thicknesses are the readings at the corners after a grit, mm, in the order in which they were
-// typed, the newest of as many as there are corners.
-func Thicknesses(log []plan.Entry, grit int) (out []float64) {
+// Thicknesses are the readings at the corners after a grit, mm, in the order of the corners, which are
+// read round and round: the newest of each; and the corner that is read next.
+func Thicknesses(log []plan.Entry, grit int) (read []float64, next int) {
+	n := 0
 	for _, e := range plan.Notes(log, SandKey(grit)) {
-		if e.What == NoteThick {
-			out = append(out, e.Value)
+		if e.What != NoteThick {
+			continue
 		}
+		if n < len(cornersOf) {
+			read = append(read, e.Value)
+		} else {
+			read[n%len(cornersOf)] = e.Value
+		}
+		n++
 	}
-	return out[max(0, len(out)-len(cornersOf)):]
+	return read, n % len(cornersOf)
 }
 
 // after is the key of the step that follows the wetting after a grit.
@@ -128,7 +135,7 @@ func (p Plan) seen(log []plan.Entry) []craft.Verdict {
 // uneven judges whether the passes were the same everywhere, by the thickness at the corners; none
 // where fewer than two were read.
 func (p Plan) uneven(log []plan.Entry) []craft.Verdict {
-	read := Thicknesses(log, p.Measured())
+	read, _ := Thicknesses(log, p.Measured())
 	if len(read) < 2 {
 		return nil
 	}

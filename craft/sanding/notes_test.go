@@ -36,7 +36,7 @@ func TestWhatCanBeNoted(t *testing.T) {
 	assert.Empty(t, plan.Said(Notings, "leak", 1))
 }
 
-// The corners that were read last count, four of them, whatever was typed before.
+// Of each corner the reading that was typed last counts, round and round.
 func TestCornersThatWereReadLast(t *testing.T) {
 	p, _ := Make(face, Choice{Start: Planed, Last: 220, Raise: Once}, maple)
 	require.Equal(t, 80, p.Measured())
@@ -52,7 +52,9 @@ func TestCornersThatWereReadLast(t *testing.T) {
 	for _, mm := range []float64{20, 20.2, 20.4, 20.1} {
 		read(mm)
 	}
-	assert.Equal(t, []float64{20, 20.2, 20.4, 20.1}, Thicknesses(log, 80))
+	corners, next := Thicknesses(log, 80)
+	assert.Equal(t, []float64{20.1, 20, 20.2, 20.4}, corners, "the first one was read again")
+	assert.Equal(t, 1, next)
 	v := p.uneven(log)
 	require.Len(t, v, 1)
 	assert.Equal(t, craft.Good, v[0].Level, "just within")

@@ -3252,6 +3252,11 @@ export interface components {
              * @description Minutes from then until it is buffed
              */
             haze?: number;
+            /**
+             * Format: int64
+             * @description By which the steps of a coat are known; 0 for its place
+             */
+            id?: number;
             /** @description Parts of the board; empty for all of it */
             on?: string[];
             /**
@@ -3312,6 +3317,8 @@ export interface components {
         FinishCoat: {
             /** @description It is buffed */
             buff: boolean;
+            /** @description Of the step that buffs it */
+            buffed: string;
             /**
              * Format: double
              * @description What it takes, g
@@ -3360,6 +3367,8 @@ export interface components {
             wait: number;
             /** @description What stays wet is wiped off */
             wipe: boolean;
+            /** @description Of the step that wipes it off */
+            wiped: string;
             /** @description The grams */
             working: components["schemas"]["Figure"];
         };
@@ -3505,6 +3514,11 @@ export interface components {
             heat: number;
             /** @description Of the school, or the maker's own */
             name: string;
+            /**
+             * Format: int64
+             * @description The number of a coat that is put into the list
+             */
+            next: number;
             /** @description It may hold nut oil */
             nut: boolean;
             /** @description What of the paste is mixed, where there is one */
@@ -3563,6 +3577,8 @@ export interface components {
              * @enum {string}
              */
             tint: "neutral" | "warm" | "brown";
+            /** @description It may be kept in a tub */
+            tub: boolean;
             /**
              * Format: double
              * @description Minutes until the next coat
@@ -5716,6 +5732,11 @@ export interface components {
             look: string;
             /** @description Key of the step after which the thickness is read at the corners */
             measured: string;
+            /**
+             * Format: int64
+             * @description Which corner is read next, from 0
+             */
+            next: number;
             /** @description What was read there, mm */
             read: number[];
             /** @description Missed scratches that were marked */
@@ -8081,6 +8102,8 @@ export interface components {
             good: components["schemas"]["Row"][];
         };
         Tables: {
+            /** @description What a list of coats and acts is gone on with, by product */
+            begins: components["schemas"]["FinishAct"][];
             /** @description Fillers that may lie below another */
             beneath: string[];
             /** @description Kinds of boring bits */

@@ -2,8 +2,10 @@
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import type { BenchBoard } from "../api/client";
-import { LengthField } from "../kit/fields";
+import { NumberField } from "../kit/fields";
+import { mmPerInch } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
+import { notesKept } from "./notes";
 import { Amount, BoardPicture, TakeBack, type AtStep } from "./parts";
 
 /** AtSander is what a step of sanding or wetting asks for, beside that it begins and ends. */
@@ -19,10 +21,12 @@ export function AtSander(props: AtStep) {
 type Sanding = NonNullable<BenchBoard["sanding"]>;
 
 /** Corners takes the thickness at the four corners, one after the other. */
-function Corners({ board, step, note, pending, at }: AtStep & { at: Sanding }) {
-  const { tables, length } = useWorkshop();
-  const next = at.read.length % tables.corners.length;
-  const [mm, setMm] = useState(at.read.at(-1) ?? 20);
+function Corners({ board, step, note, pending, at, kept }: AtStep & { at: Sanding }) {
+  const { tables, length, unit } = useWorkshop();
+  const waiting = notesKept(kept, step.key).length; // without a signal one goes on to the next corner
+  const next = (at.next + waiting) % tables.corners.length;
+  const [read, setRead] = useState(0); // as a calliper shows it; nothing is read yet
+  const per = unit === "in" ? mmPerInch : 1;
   return (
     <div className="pour-card">
       <p>The thickness at the four corners tells whether the passes were even:</p>
@@ -44,15 +48,23 @@ function Corners({ board, step, note, pending, at }: AtStep & { at: Sanding }) {
         className="pour-by-hand"
         onSubmit={(e) => {
           e.preventDefault();
-          void note(step.key, { what: "thick", value: mm });
+          void note(step.key, { what: "thick", value: read * per }).then(() => setRead(0));
         }}
       >
-        <LengthField label={`Thickness, ${tables.corners[next]}`} least={1} most={300} mm={mm} onChange={setMm} />
-        <Button type="submit" disabled={pending}>
+        <NumberField
+          key={next}
+          label={`Thickness, ${tables.corners[next]}`}
+          unit={unit}
+          least={0}
+          most={300 / per}
+          value={read}
+          onChange={setRead}
+        />
+        <Button type="submit" disabled={pending || read <= 0}>
           Write it down
         </Button>
       </form>
-      {at.read.length > 0 && (
+      {at.read.length + waiting > 0 && (
         <p className="facts">
           <TakeBack disabled={pending} onClick={() => note(step.key, { what: "back", value: 0 })} />
         </p>
@@ -65,7 +77,10 @@ function Corners({ board, step, note, pending, at }: AtStep & { at: Sanding }) {
 function Look({ board, step, note, pending, at, kept }: AtStep & { at: Sanding }) {
   const first = step.key === at.look;
   const tell = (what: "face" | "colour" | "back", value = 0) => note(step.key, { what, value });
-  const said = kept.some((p) => p.step === step.key && p.note);
+  const waiting = notesKept(kept, step.key);
+  const marks = [...at.scratches, ...waiting.flatMap((n) => (n.what === "scratch" && n.place ? [n.place] : []))];
+  const faced = waiting.findLast((n) => n.what === "face");
+  const face = faced ? (faced.value === 1 ? "turned" : "stays") : at.face;
   return (
     <div className="pour-card">
       {first && (
@@ -74,21 +89,21 @@ function Look({ board, step, note, pending, at, kept }: AtStep & { at: Sanding }
           <BoardPicture
             board={board}
             plain
-            marks={at.scratches}
+            marks={marks}
             told="A missed scratch"
             onPlace={(place) => !pending && void note(step.key, { what: "scratch", value: 0, place })}
           />
-          {at.scratches.length > 0 && (
+          {marks.length > 0 && (
             <p className="facts" role="status">
-              {at.scratches.length === 1 ? "One place is" : `${at.scratches.length} places are`} marked: go back to the
-              grit before there.
+              {marks.length === 1 ? "One place is" : `${marks.length} places are`} marked: go back to the grit before
+              there.
             </p>
           )}
           <div className="pour-buttons" role="group" aria-label="The face to show">
             <Button
               size="sm"
-              variant={at.face === "stays" ? "primary" : "outline-primary"}
-              aria-pressed={at.face === "stays"}
+              variant={face === "stays" ? "primary" : "outline-primary"}
+              aria-pressed={face === "stays"}
               disabled={pending}
               onClick={() => tell("face", 0)}
             >
@@ -96,8 +111,8 @@ function Look({ board, step, note, pending, at, kept }: AtStep & { at: Sanding }
             </Button>
             <Button
               size="sm"
-              variant={at.face === "turned" ? "primary" : "outline-primary"}
-              aria-pressed={at.face === "turned"}
+              variant={face === "turned" ? "primary" : "outline-primary"}
+              aria-pressed={face === "turned"}
               disabled={pending}
               onClick={() => tell("face", 1)}
             >
@@ -111,7 +126,7 @@ function Look({ board, step, note, pending, at, kept }: AtStep & { at: Sanding }
           Its own colour is back
         </Button>
       )}
-      {(at.scratches.length > 0 || at.face || said) && (
+      {(marks.length > 0 || face || waiting.length > 0) && (
         <p className="facts">
           <TakeBack disabled={pending} onClick={() => tell("back")} />
         </p>
@@ -121,10 +136,13 @@ function Look({ board, step, note, pending, at, kept }: AtStep & { at: Sanding }
 }
 
 /** AtCoat is what a coat asks for: the grams that it took, and whether the board has had enough. */
-export function AtCoat({ board, step, note, pending }: AtStep) {
+export function AtCoat({ board, step, note, pending, kept }: AtStep) {
+  const { tables } = useWorkshop();
   const coat = board.coats?.find((c) => [c.key, c.wiped, c.buffed].includes(step.key));
   if (!coat || step.state === "to do") return null;
-  const drinks = coat.product !== "coffee" && coat.product !== "tea";
+  const drinks = !tables.products.find((p) => p.name === coat.product)?.water;
+  const waiting = notesKept(kept, step.key);
+  const looked = waiting.findLast((n) => n.what === "dry" || n.what === "full")?.what ?? coat.looked;
   return (
     <div className="pour-card">
       {step.key === coat.key && (
@@ -144,16 +162,16 @@ export function AtCoat({ board, step, note, pending }: AtStep) {
       {drinks && (
         <div className="pour-buttons" role="group" aria-label="How does it look?">
           <Button
-            variant={coat.looked === "dry" ? "primary" : "outline-primary"}
-            aria-pressed={coat.looked === "dry"}
+            variant={looked === "dry" ? "primary" : "outline-primary"}
+            aria-pressed={looked === "dry"}
             disabled={pending}
             onClick={() => note(step.key, { what: "dry", value: 0 })}
           >
             Dry again: another coat
           </Button>
           <Button
-            variant={coat.looked === "full" ? "primary" : "outline-primary"}
-            aria-pressed={coat.looked === "full"}
+            variant={looked === "full" ? "primary" : "outline-primary"}
+            aria-pressed={looked === "full"}
             disabled={pending}
             onClick={() => note(step.key, { what: "full", value: 0 })}
           >
@@ -161,7 +179,7 @@ export function AtCoat({ board, step, note, pending }: AtStep) {
           </Button>
         </div>
       )}
-      {(coat.looked || coat.used > 0) && (
+      {(looked || coat.used > 0 || waiting.length > 0) && (
         <p className="facts">
           <TakeBack disabled={pending} onClick={() => note(step.key, { what: "back", value: 0 })} />
         </p>

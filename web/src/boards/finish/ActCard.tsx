@@ -23,7 +23,8 @@ interface Props {
 }
 
 export function ActCard({ act: a, coat, number, open, onOpen, onChange, onRemove, onUp, onDown }: Props) {
-  const { value } = useWorkshop();
+  const { value, tables } = useWorkshop();
+  const wax = tables.products.find((p) => p.name === a.product)?.wax;
   const name = coat ? `${number}. ${a.product}` : a.sand ? "rub" : "wait";
   return (
     <li className={`act ${open ? "is-open" : ""}`}>
@@ -53,13 +54,13 @@ export function ActCard({ act: a, coat, number, open, onOpen, onChange, onRemove
           figure={coat.working}
           line={
             <>
-              <span className="facts">{told(a)}</span>
+              <span className="facts">{told(a, wax)}</span>
               <strong>{value(coat.used || coat.grams, "g")}</strong>
             </>
           }
         />
       )}
-      {!coat && <span className="facts">{told(a)}</span>}
+      {!coat && <span className="facts">{told(a, wax)}</span>}
       {open && <ActFields act={a} onChange={onChange} />}
     </li>
   );
@@ -68,23 +69,10 @@ export function ActCard({ act: a, coat, number, open, onOpen, onChange, onRemove
 function ActFields({ act: a, onChange }: { act: Act; onChange: Props["onChange"] }) {
   const { tables } = useWorkshop();
   const on = a.on ?? [];
-  const oiled = a.product === "oil" || a.product === "thin oil";
+  const tub = tables.products.find((p) => p.name === a.product)?.tub;
   const begin = (name: string) => {
-    const p = tables.products.find((o) => o.name === name);
-    onChange(
-      p
-        ? {
-            product: name as Act["product"],
-            face: 0,
-            soak: p.soak,
-            wipe: !p.wax,
-            buff: p.wax,
-            haze: 0,
-            bath: false,
-            early: p.water,
-          }
-        : { product: "", face: 0, soak: 0, wipe: false, buff: false, haze: 0, bath: false, wait: a.wait || 720 },
-    );
+    const { product, soak, wipe, buff, early, wait } = tables.begins.find((b) => b.product === name)!;
+    onChange({ product, soak, wipe, buff, early, face: 0, haze: 0, bath: false, wait: a.wait || wait });
   };
   return (
     <div className="act-fields">
@@ -115,7 +103,8 @@ function ActFields({ act: a, onChange }: { act: Act; onChange: Props["onChange"]
             ))}
           </fieldset>
           <NumberField
-            label="Grams a square metre, 0 as usual"
+            label="On face grain, 0 as usual"
+            unit="g/m²"
             of="board.finish.list.face"
             value={a.face ?? 0}
             step={5}
@@ -125,7 +114,7 @@ function ActFields({ act: a, onChange }: { act: Act; onChange: Props["onChange"]
           <div className="d-flex gap-3 flex-wrap">
             <Tick label="Wiped off" value={a.wipe ?? false} onChange={(wipe) => onChange({ wipe })} />
             <Tick label="Buffed" value={a.buff ?? false} onChange={(buff) => onChange({ buff })} />
-            {oiled && <Tick label="In the tub" value={a.bath ?? false} onChange={(bath) => onChange({ bath })} />}
+            {tub && <Tick label="In the tub" value={a.bath ?? false} onChange={(bath) => onChange({ bath })} />}
             <Tick label="Before the last raising" value={a.early ?? false} onChange={(early) => onChange({ early })} />
           </div>
           {a.buff && a.wipe && (

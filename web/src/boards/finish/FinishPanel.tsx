@@ -12,10 +12,6 @@ import { ActCard } from "./ActCard";
 
 type Finish = Board["finish"];
 
-/** What is added begins so: a coat, or what is done between coats. */
-const fresh: Act = { product: "oil", soak: 15, wipe: true };
-const between: Act = { product: "", wait: 720, sand: 320 };
-
 export function FinishPanel(props: PanelProps) {
   const { board: b, r, set } = props;
   const { tables } = useWorkshop();
@@ -55,6 +51,7 @@ export function FinishPanel(props: PanelProps) {
 
 /** Acts is the list of coats and acts, edited freely. */
 function Acts({ board: b, r, change, school }: PanelProps & { school: string }) {
+  const { begins } = useWorkshop().tables;
   const [open, setOpen] = useState<number | null>(null);
   const f = r.finish;
   const edit = (next: (acts: Act[]) => Act[], kind = "") =>
@@ -97,10 +94,10 @@ function Acts({ board: b, r, change, school }: PanelProps & { school: string }) 
         })}
       </ol>
       <div className="d-flex gap-2 flex-wrap">
-        <Button size="sm" variant="outline-primary" onClick={() => add({ ...fresh, id: f.next })}>
+        <Button size="sm" variant="outline-primary" onClick={() => add({ ...begins[0], id: f.next })}>
           Add a coat
         </Button>
-        <Button size="sm" variant="outline-primary" onClick={() => add(between)}>
+        <Button size="sm" variant="outline-primary" onClick={() => add(begins[begins.length - 1])}>
           Add a wait or a rub
         </Button>
         {(b.finish.list ?? []).length > 0 && (

@@ -11,8 +11,8 @@ describe("an act in words", () => {
     );
   });
   it("lets a paste haze that is not wiped", () => {
-    expect(told({ product: "paste", soak: 20, buff: true })).toBe("hazes 20 min, buffed");
-    expect(told({ product: "paste", soak: 20, wipe: true })).toBe("soaks 20 min, wiped");
+    expect(told({ product: "paste", soak: 20, buff: true }, true)).toBe("hazes 20 min, buffed");
+    expect(told({ product: "paste", soak: 20, wipe: true }, true)).toBe("soaks 20 min, wiped");
   });
   it("tells a bath, a wait alone and nothing", () => {
     expect(told({ product: "oil", bath: true, soak: 720, wipe: true })).toBe("under oil in the tub, soaks 12 h, wiped");

@@ -2,11 +2,11 @@
 import type { Act } from "../../api/client";
 import { showMinutes } from "../../kit/length";
 
-/** told is what is done, and how long it waits. */
-export function told(a: Act): string {
+/** told is what is done, and how long it waits; wax hazes where it is not wiped. */
+export function told(a: Act, wax = false): string {
   const words: string[] = [];
   if (a.bath) words.push("under oil in the tub");
-  if (a.soak) words.push(`${a.product === "paste" && !a.wipe ? "hazes" : "soaks"} ${showMinutes(a.soak)}`);
+  if (a.soak) words.push(`${wax && !a.wipe ? "hazes" : "soaks"} ${showMinutes(a.soak)}`);
   if (a.wipe) words.push("wiped");
   if (a.haze) words.push(`hazes ${showMinutes(a.haze)}`);
   if (a.buff) words.push("buffed");

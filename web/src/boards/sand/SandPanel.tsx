@@ -77,7 +77,7 @@ export function SandPanel({ board: b, r, set, replace, change }: PanelProps) {
         value={s.corners ?? false}
         onChange={(corners) => set({ sand: { corners } })}
       />
-      {ladders.some((l) => l.surface.startsWith("resin")) && (
+      {r.sanded.some((l) => l.kind === "resin") && (
         <Choice
           label="Resin on to"
           value={String(s.resin || tables.clear[0])}

@@ -79,7 +79,7 @@ export function Samples({ trial: t, set, plank }: { trial: Trial; set: Edit<Tria
                     options={[{ value: "", label: "another" }, ...wordsOf(tables.products.map((p) => p.name))]}
                     onChange={(product) => change(i, { product })}
                   />
-                  {s.product === "paste" && (
+                  {tables.products.find((p) => p.name === s.product)?.wax && (
                     <NumberField
                       label="Oil to one of wax"
                       of="trial.samples.ratio"

@@ -9,25 +9,27 @@ import { TextField } from "../../kit/fields";
 import { Wrong } from "../../kit/parts";
 import { useWorkshop } from "../../kit/workshop";
 
+type Marks = Trial["samples"][number]["mark"][];
+
 /** begun is a trial as it is begun: a bare sample, and one to treat. */
-const begun = (name: string): Trial => ({
+const begun = (name: string, [bare, first]: Marks): Trial => ({
   name,
   question: "",
   samples: [
-    { mark: "plain", treatment: "", control: true },
-    { mark: "clipped corner", treatment: "" },
+    { mark: bare, treatment: "", control: true },
+    { mark: first, treatment: "" },
   ],
   rounds: [],
 });
 
 export function Trials() {
-  const { time } = useWorkshop();
+  const { time, tables } = useWorkshop();
   const client = useQueryClient();
   const navigate = useNavigate();
   const [name, setName] = useState("");
   const trials = useQuery({ queryKey: ["trials"], queryFn: () => unwrap(api.GET("/api/trials")) });
   const begin = useMutation({
-    mutationFn: () => unwrap(api.POST("/api/trials", { body: begun(name.trim()) })),
+    mutationFn: () => unwrap(api.POST("/api/trials", { body: begun(name.trim(), tables.marks as Marks) })),
     onSuccess: (made) => {
       void client.invalidateQueries({ queryKey: ["trials"] });
       void navigate(`/logbook/trials/${made.id}`);
