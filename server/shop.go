@@ -111,7 +111,8 @@ var tables = Tables{
 	Grits: sanding.Grits, Clear: sanding.ResinGrits(), Starts: sanding.Starts(),
 	Raising: sanding.Schools, Schools: finish.Schools,
 	SandTools: sanding.Tools, Corners: sanding.CornerNames(), Products: finish.Products, CoatParts: finish.Parts,
-	Begins: finish.Begins(), RubGrits: finish.RubGrits, Needs: finish.Needs, Marks: trial.Marks, Treatments: trial.Treatments,
+	Begins: finish.Begins(), RubGrits: finish.RubGrits,
+	Needs: finish.Needs, Marks: trial.Marks, Treatments: trial.Treatments,
 	Measures: trial.Measures,
 	Glues:    glue.Glues, Constructions: glue.Constructions, Clamps: tool.ClampKinds,
 	Ranges: map[string]map[string]craft.Range{

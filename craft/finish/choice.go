@@ -77,7 +77,7 @@ func (c Choice) Check(field string) (ps craft.Problems) {
 		at := fmt.Sprintf("%s.list[%d]", field, i)
 		ps = append(ps, a.check(at)...)
 		if a.Product != "" && a.ID != 0 && known[a.ID] {
-			ps.Add(at+".id", fmt.Sprintf("%d is there twice", a.ID), "give each coat a number of its own, or leave it out")
+			ps.Add(at+".id", fmt.Sprintf("%d is there twice", a.ID), "give each coat a number of its own, or none")
 		}
 		known[a.ID] = true
 	}

@@ -52,12 +52,12 @@ const (
 // Products lists what is put on boards. Amounts, waits, washes and prices are rules of the trade.
 var Products = []Product{
 	{
-		Name: Oil, Words: "food-grade mineral oil", Contents: "mineral oil", Tub: true, Face: 70, Soak: 2 * hour, Wait: 12 * hour,
-		Food: 3, Heat: 90, Tint: Neutral, Washes: 8, Price: 1200,
+		Name: Oil, Words: "food-grade mineral oil", Contents: "mineral oil", Tub: true, Face: 70, Soak: 2 * hour,
+		Wait: 12 * hour, Food: 3, Heat: 90, Tint: Neutral, Washes: 8, Price: 1200,
 	},
 	{
-		Name: ThinOil, Words: "thin mineral oil", Contents: "mineral oil of low viscosity", Tub: true, Face: 40, Soak: 15,
-		Wait: 12 * hour, Food: 3, Heat: 90, Tint: Neutral, Washes: 5, Price: 1500,
+		Name: ThinOil, Words: "thin mineral oil", Contents: "mineral oil of low viscosity", Tub: true, Face: 40,
+		Soak: 15, Wait: 12 * hour, Food: 3, Heat: 90, Tint: Neutral, Washes: 5, Price: 1500,
 	},
 	{
 		Name: Paste, Words: "oil and beeswax paste", Contents: "mineral oil, beeswax", Wax: true, Face: 25, Soak: 15,

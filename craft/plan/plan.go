@@ -316,9 +316,10 @@ func (f *filled) inHand(courses []Course, state string, now time.Time) {
 			switch {
 			case s.State != state:
 			case state == Done:
-				f.hold(s, *s.DoneAt)
+				f.hold(s, Window{*s.DoneAt, s.until(*s.DoneAt)})
 			default:
-				f.hold(s, now.Add(minutes(s.left())))
+				ends := now.Add(minutes(s.left()))
+				f.hold(s, Window{ends, s.until(ends)})
 			}
 		}
 	}
@@ -480,8 +481,7 @@ func (c *Course) together(i int) int {
 
 func forward(c *Course, cal *calendar, now time.Time, waits ends, held *filled) {
 	free, ready := now, now
-	var row []Window // when the steps are worked on that follow the waits before them at once
-	var alone *Dated // whose wait nobody ends by the clock
+	var row []Window // when the steps are worked on that follow the waits before them
 	for i := range c.Steps {
 		s := &c.Steps[i]
 		if s.State != Done {
@@ -489,7 +489,6 @@ func forward(c *Course, cal *calendar, now time.Time, waits ends, held *filled) 
 			if s.State != Running && len(row) == 0 { // what is in hand goes on, whatever the hour
 				together := c.Steps[i : i+c.together(i)]
 				row, s.Full, ok = cal.put(s.after(c.Subject, free, now, waits), together, held)
-				s.Alone = ok && len(row) < len(together)
 			}
 			if len(row) > 0 {
 				start, end, row = row[0].From, row[0].To, row[1:]
@@ -500,12 +499,8 @@ func forward(c *Course, cal *calendar, now time.Time, waits ends, held *filled) 
 			}
 			s.Starts, s.Ends = &start, &end
 			s.waits(end)
-			if alone != nil && start.After(*alone.WaitUntil) { // it goes on until somebody is back
-				alone.WaitUntil = &start
-			}
-			alone = nil
-			if s.Alone {
-				alone = s
+			if len(row) > 0 && row[0].From.After(*s.WaitUntil) { // it goes on until somebody is back
+				s.Alone, s.WaitUntil = true, &row[0].From
 			}
 		}
 		waits[place(c.Subject, s.Key)] = *s.WaitUntil
@@ -561,16 +556,11 @@ func backward(c *Course, cal *calendar, now time.Time, starts limits, held *fill
 		if !ok { // before the sessions that were looked at: the date cannot be kept
 			return
 		}
-		start := on[len(on)-1].From
-		if len(on) > 1 { // they follow each other's waits at once
-			for k, w := range on {
-				c.Steps[first+k].LatestAt, c.Steps[first+k].Late = &w.From, w.From.Before(now)
-			}
-			start, i = on[0].From, first
-			c.LatestStart, limit = &start, start
-			continue
+		for k, w := range on {
+			c.Steps[first+k].LatestAt, c.Steps[first+k].Late = &w.From, w.From.Before(now)
 		}
-		s.LatestAt, s.Late = &start, start.Before(now)
+		s, i = &c.Steps[first], first
+		start := on[0].From
 		if s.Minutes > 0 || c.LatestStart == nil { // what waits by itself is begun by nobody
 			c.LatestStart = &start
 		}
