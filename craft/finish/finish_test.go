@@ -486,6 +486,8 @@ func TestWhatIsTold(t *testing.T) {
 		"uncured",
 		craft.Good,
 	)
+	settled(usual, Choice{School: Oil, List: []Act{{Product: Oil, Early: true}}}, "too-early", craft.Mind)
+	settled(usual, Choice{School: Oil, List: []Act{{Product: Stain, Early: true}}}, "too-early", craft.Good)
 	small := usual
 	small.Tub = &Inside{Length: 100, Width: 100, Height: 100, Boards: 2}
 	big := surface

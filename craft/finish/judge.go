@@ -18,7 +18,7 @@ const (
 func (p Plan) judge(s Surface, c Choice, k Conditions) []craft.Verdict {
 	var out []craft.Verdict
 	for _, one := range []func(Surface, Choice, Conditions) (craft.Verdict, bool){
-		p.cold, p.summer, p.wetted, p.overWax, p.inTub, p.tubOil, p.uncured,
+		p.cold, p.summer, p.wetted, p.tooEarly, p.overWax, p.inTub, p.tubOil, p.uncured,
 	} {
 		if v, ok := one(s, c, k); ok {
 			out = append(out, v)
@@ -120,6 +120,42 @@ func (p Plan) wetted(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) {
 					if product, _ := ProductOf(acts[i].Product); product.Water {
 						acts[i].Early = true
 					}
+				}
+				return acts
+			}),
+		}},
+	}, true
+}
+
+// tooEarly tells of what closes the wood before it is wetted and sanded for the last time.
+func (p Plan) tooEarly(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) {
+	bad := func(a Act) bool {
+		product, ok := ProductOf(a.Product)
+		return a.Early && ok && !product.Early
+	}
+	n := 0
+	for _, a := range p.Acts {
+		if bad(a) {
+			n++
+		}
+	}
+	if n == 0 {
+		return craft.Verdict{}, false
+	}
+	return craft.Verdict{
+		Check: "too-early", Stage: craft.Finish, Level: craft.Mind, Limit: 0,
+		Finding: "It is oiled or waxed before the grain is raised for the last time",
+		Reason:  "Water no longer gets in, and the last grit clogs and takes the coat off again.",
+		Figure: craft.Figure{
+			Key: "finish.early", Stage: craft.Finish, Label: "Coats before the last raising that are no stain",
+			Value: float64(n), Unit: craft.Count, Formula: "coats of anything but a stain, put on before the last grit",
+			Source: "rule of the trade", Rule: true,
+		},
+		Remedies: []craft.Remedy{{
+			Label: "Put it on after sanding",
+			Patch: p.change(func(acts []Act) []Act {
+				for i := range acts {
+					acts[i].Early = acts[i].Early && !bad(acts[i])
 				}
 				return acts
 			}),

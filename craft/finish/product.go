@@ -15,6 +15,7 @@ type Product struct {
 	Cures    bool    `json:"cures" doc:"It hardens, and its rags heat themselves"`
 	Wax      bool    `json:"wax" doc:"It is a paste of oil and wax, mixed by a ratio"`
 	Water    bool    `json:"water" doc:"It is wet, and raises the grain"`
+	Early    bool    `json:"early" doc:"It may come before the grain is raised for the last time"`
 	Tub      bool    `json:"tub" doc:"It may be kept in a tub"`
 	Spirits  bool    `json:"spirits" doc:"It holds spirits, which must flash off"`
 	Face     float64 `json:"face" doc:"First coat on face grain, g/m²"`
@@ -77,15 +78,15 @@ var Products = []Product{
 		Wait: 24 * hour, Food: 30, Heat: 90, Tint: Warm, Washes: 40, Price: 2500,
 	},
 	{
-		Name: Coffee, Words: "coffee", Contents: "coffee grounds, water", Water: true, Face: 45, Soak: 15,
+		Name: Coffee, Words: "coffee", Contents: "coffee grounds, water", Water: true, Early: true, Face: 45, Soak: 15,
 		Wait: 2 * hour, Tint: Brown, Price: 900,
 	},
 	{
-		Name: Tea, Words: "tea", Contents: "black tea, water", Water: true, Face: 45, Soak: 15, Wait: 2 * hour,
+		Name: Tea, Words: "tea", Contents: "black tea, water", Water: true, Early: true, Face: 45, Soak: 15, Wait: 2 * hour,
 		Tint: Brown, Price: 1500,
 	},
 	{
-		Name: Stain, Words: "a stain", Contents: "as its maker lists it", Spirits: true, Face: 40, Soak: 15,
+		Name: Stain, Words: "a stain", Contents: "as its maker lists it", Spirits: true, Early: true, Face: 40, Soak: 15,
 		Wait: 24 * hour, Food: 30, Tint: Brown, Price: 3500,
 	},
 }

@@ -142,7 +142,7 @@ func tooled(choice Choice, c Conditions) (out []craft.Verdict) {
 			}
 		}
 		out = append(out, craft.Verdict{
-			Check: "sand-tool", Subject: o.Surface, Stage: craft.Sand, Level: craft.Mind,
+			Check: "sand-tool", Subject: o.Surface, Stage: craft.Sand, Level: craft.Mind, Limit: 1, AtLeast: true,
 			Finding: "The shop has no " + t.Kind, Reason: "Its minutes are those of a tool that is not there.",
 			Figure: craft.Figure{
 				Key: "sand.tool", Stage: craft.Sand, Label: "Owned", Formula: "tools of that kind in the shop",

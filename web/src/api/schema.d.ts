@@ -3541,6 +3541,8 @@ export interface components {
             contents: string;
             /** @description It hardens, and its rags heat themselves */
             cures: boolean;
+            /** @description It may come before the grain is raised for the last time */
+            early: boolean;
             /**
              * Format: double
              * @description First coat on face grain, g/m²
