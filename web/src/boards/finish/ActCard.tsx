@@ -69,7 +69,7 @@ export function ActCard({ act: a, coat, number, open, onOpen, onChange, onRemove
 function ActFields({ act: a, onChange }: { act: Act; onChange: Props["onChange"] }) {
   const { tables } = useWorkshop();
   const on = a.on ?? [];
-  const tub = tables.products.find((p) => p.name === a.product)?.tub;
+  const may = tables.products.find((p) => p.name === a.product);
   const begin = (name: string) => {
     const { product, soak, wipe, buff, early, wait } = tables.begins.find((b) => b.product === name)!;
     onChange({ product, soak, wipe, buff, early, face: 0, haze: 0, bath: false, wait: a.wait || wait });
@@ -114,8 +114,14 @@ function ActFields({ act: a, onChange }: { act: Act; onChange: Props["onChange"]
           <div className="d-flex gap-3 flex-wrap">
             <Tick label="Wiped off" value={a.wipe ?? false} onChange={(wipe) => onChange({ wipe })} />
             <Tick label="Buffed" value={a.buff ?? false} onChange={(buff) => onChange({ buff })} />
-            {tub && <Tick label="In the tub" value={a.bath ?? false} onChange={(bath) => onChange({ bath })} />}
-            <Tick label="Before the last raising" value={a.early ?? false} onChange={(early) => onChange({ early })} />
+            {may?.tub && <Tick label="In the tub" value={a.bath ?? false} onChange={(bath) => onChange({ bath })} />}
+            {(may?.early || a.early) && (
+              <Tick
+                label="Before the last raising"
+                value={a.early ?? false}
+                onChange={(early) => onChange({ early })}
+              />
+            )}
           </div>
           {a.buff && a.wipe && (
             <Span label="Hazes" of="haze" value={a.haze ?? 0} onChange={(haze) => onChange({ haze }, "haze")} />
