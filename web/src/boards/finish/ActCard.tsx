@@ -69,7 +69,6 @@ export function ActCard({ act: a, coat, number, open, onOpen, onChange, onRemove
 function ActFields({ act: a, onChange }: { act: Act; onChange: Props["onChange"] }) {
   const { tables } = useWorkshop();
   const on = a.on ?? [];
-  const may = tables.products.find((p) => p.name === a.product);
   const begin = (name: string) => {
     const { product, soak, wipe, buff, early, wait } = tables.begins.find((b) => b.product === name)!;
     onChange({ product, soak, wipe, buff, early, face: 0, haze: 0, bath: false, wait: a.wait || wait });
@@ -111,18 +110,7 @@ function ActFields({ act: a, onChange }: { act: Act; onChange: Props["onChange"]
             onChange={(face) => onChange({ face }, "face")}
           />
           <Span label="Soaks" of="soak" value={a.soak ?? 0} onChange={(soak) => onChange({ soak }, "soak")} />
-          <div className="d-flex gap-3 flex-wrap">
-            <Tick label="Wiped off" value={a.wipe ?? false} onChange={(wipe) => onChange({ wipe })} />
-            <Tick label="Buffed" value={a.buff ?? false} onChange={(buff) => onChange({ buff })} />
-            {may?.tub && <Tick label="In the tub" value={a.bath ?? false} onChange={(bath) => onChange({ bath })} />}
-            {(may?.early || a.early) && (
-              <Tick
-                label="Before the last raising"
-                value={a.early ?? false}
-                onChange={(early) => onChange({ early })}
-              />
-            )}
-          </div>
+          <Ticks act={a} onChange={onChange} />
           {a.buff && a.wipe && (
             <Span label="Hazes" of="haze" value={a.haze ?? 0} onChange={(haze) => onChange({ haze }, "haze")} />
           )}
@@ -141,6 +129,22 @@ function ActFields({ act: a, onChange }: { act: Act; onChange: Props["onChange"]
         />
       </Row>
       {(a.sand ?? 0) > 0 && <Tick label="Wet" value={a.wet ?? false} onChange={(wet) => onChange({ wet })} />}
+    </div>
+  );
+}
+
+/** Ticks are what is done with a coat, as far as its product may be. */
+function Ticks({ act: a, onChange }: { act: Act; onChange: Props["onChange"] }) {
+  const { tables } = useWorkshop();
+  const may = tables.products.find((p) => p.name === a.product);
+  return (
+    <div className="d-flex gap-3 flex-wrap">
+      <Tick label="Wiped off" value={a.wipe ?? false} onChange={(wipe) => onChange({ wipe })} />
+      <Tick label="Buffed" value={a.buff ?? false} onChange={(buff) => onChange({ buff })} />
+      {may?.tub && <Tick label="In the tub" value={a.bath ?? false} onChange={(bath) => onChange({ bath })} />}
+      {(may?.early || a.early) && (
+        <Tick label="Before the last raising" value={a.early ?? false} onChange={(early) => onChange({ early })} />
+      )}
     </div>
   );
 }
