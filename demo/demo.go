@@ -53,12 +53,18 @@ func Load(ctx context.Context, s *server.Server, now time.Time) error {
 			}
 		}
 		rack := map[string]stored{}
-		for _, p := range slices.Concat(Pieces(now), Panels(now), Rivers(now), Finishes(now)) {
+		for _, p := range slices.Concat(Pieces(now), Panels(now), Rivers(now), Finishes(now), ForRuns(now)) {
 			id, err := p.store(ctx, tx, a.Workshop, now, rack)
 			if err != nil {
 				return fmt.Errorf("%s: %w", p.Slab.Name, err)
 			}
 			rack[p.Slab.Name] = stored{id, p}
+		}
+		if err := keepRuns(ctx, tx, a.Workshop, now, rack); err != nil {
+			return err
+		}
+		if err := keepShelf(ctx, tx, a.Workshop, now); err != nil {
+			return err
 		}
 		return keepTrials(ctx, tx, a.Workshop, now, rack)
 	})
@@ -85,6 +91,7 @@ type stored struct {
 type Laid struct {
 	Board reckon.Board
 	Done  []Done
+	Given time.Duration // how long ago it was given away, all done; 0 where it is not
 }
 
 // Done is a step that was finished some hours ago; or, with what was noted, a note at it.
@@ -126,7 +133,20 @@ func (p Piece) store(
 		}
 	}
 	for i, laid := range p.Boards {
-		if err := record(ctx, st, workshop, plan.Board(ids[i]), r.Boards[i].Course, laid.Done, now); err != nil {
+		course := r.Boards[i].Course
+		if laid.Given > 0 {
+			laid.Done = allDone(course, laid.Given)
+		}
+		if err := record(ctx, st, workshop, plan.Board(ids[i]), course, laid.Done, now); err != nil {
+			return "", err
+		}
+		if laid.Given == 0 {
+			continue
+		}
+		if err := st.SetGiven(ctx, workshop, ids[i], true); err != nil {
+			return "", err
+		}
+		if err := st.CutUp(ctx, workshop, id); err != nil {
 			return "", err
 		}
 	}
@@ -356,7 +376,7 @@ func Pieces(now time.Time) []Piece {
 		b := reckon.NewBoard("", name, length)
 		b.Give.Due = supper
 		change(&b)
-		return Laid{b, done}
+		return Laid{Board: b, Done: done}
 	}
 	return []Piece{
 		{

@@ -18,7 +18,7 @@ func TestSampleReckonsOnAnyDay(t *testing.T) {
 	for day := range 12 {
 		now := time.Date(2031, time.Month(1+day), 3+2*day, 10, 0, 0, 0, time.UTC)
 		late := 0
-		for _, p := range slices.Concat(Pieces(now), Panels(now), Finishes(now)) {
+		for _, p := range slices.Concat(Pieces(now), Panels(now), Finishes(now), ForRuns(now)[:1]) {
 			r, err := reckon.Reckon(Job(p, now), reckon.Request{})
 			require.NoError(t, err, p.Slab.Name)
 			for _, b := range r.Boards {

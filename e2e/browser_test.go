@@ -53,14 +53,25 @@ var start = time.Date(2031, 4, 22, 15, 30, 0, 0, time.UTC)
 
 // clock is a clock that a journey turns on.
 type clock struct {
-	mu  sync.Mutex
-	now time.Time
+	mu    sync.Mutex
+	now   time.Time
+	since time.Time // when it began to tick by itself; zero while it stands
 }
 
 func (c *clock) Now() time.Time {
 	c.mu.Lock()
 	defer c.mu.Unlock()
+	if !c.since.IsZero() {
+		return c.now.Add(time.Since(c.since))
+	}
 	return c.now
+}
+
+// tick lets it go by itself.
+func (c *clock) tick() {
+	c.mu.Lock()
+	defer c.mu.Unlock()
+	c.since = time.Now()
 }
 
 func (c *clock) advance(d time.Duration) {
@@ -94,19 +105,12 @@ func open(t *testing.T, width, height int64) *shop {
 	s := &shop{t: t, clock: &clock{now: start}}
 	s.store, err = store.Open(ctx, url, s.clock.Now)
 	require.NoError(t, err)
-	srv, err := server.New(
-		server.Config{
-			Store: s.store,
-			Clock: s.clock.Now,
-			Log:   slog.New(slog.DiscardHandler),
-			Web:   web.Dist(),
-			Demo:  demo.Email,
-		},
-	)
-	require.NoError(t, err)
-	require.NoError(t, demo.Load(ctx, srv, start))
-	s.away = &switchable{next: srv}
-	s.http = httptest.NewServer(s.away)
+	s.away = &switchable{}
+	s.restart()
+	require.NoError(t, demo.Load(ctx, s.away.next.Load(), start))
+	s.http = httptest.NewUnstartedServer(s.away)
+	s.http.Listener = counted{s.http.Listener, &s.away.wire}
+	s.http.Start()
 	s.url = s.http.URL
 
 	allocator, stopBrowser := chromedp.NewExecAllocator(ctx,
@@ -125,7 +129,7 @@ func open(t *testing.T, width, height int64) *shop {
 		stopBrowser()
 		s.http.CloseClientConnections()
 		s.http.Close()
-		srv.Close()
+		s.away.next.Load().Close()
 		s.store.Close()
 	})
 	require.NoError(t, chromedp.Listen(tab, func(event any) {
@@ -146,6 +150,17 @@ func open(t *testing.T, width, height int64) *shop {
 	}
 	s.do(chromedp.EmulateViewport(width, height, view...))
 	return s
+}
+
+// restart puts a new server in the place of the one there was, which knows nothing of it but what was stored.
+func (s *shop) restart() {
+	srv, err := server.New(server.Config{
+		Store: s.store, Clock: s.clock.Now, Log: slog.New(slog.DiscardHandler), Web: web.Dist(), Demo: demo.Email,
+	})
+	require.NoError(s.t, err)
+	if before := s.away.next.Swap(srv); before != nil {
+		before.Close()
+	}
 }
 
 // A busy machine is slow; what is there is seen at once.
@@ -333,7 +348,11 @@ func (s *shop) choose(label, value string) Action {
 
 // saved waits until the last change is stored.
 func (s *shop) saved() Action {
-	return s.wait(`document.querySelector("[data-save]")?.dataset.save === "saved"`)
+	return chromedp.Steps(
+		// What was done is shown.
+		run(`new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))`),
+		s.wait(`document.querySelector("[data-save]")?.dataset.save === "saved"`),
+	)
 }
 
 // text reads the text of what a selector finds.

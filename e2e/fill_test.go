@@ -52,14 +52,14 @@ func TestACrackWithBlueResin(t *testing.T) {
 	})
 	s.step("dry run", func() {
 		s.upTo("Gatekeepers", "dam")
-		s.clock.advance(24 * time.Hour)
+		s.later(24 * time.Hour)
 		s.do(chromedp.Navigate(s.url+"/bench"), s.inCard("dam", "Start"), s.see("It leaks at 1"),
 			s.press("It leaks at 1"), s.see("One place leaks"), s.press("Take the last note back"),
 			s.wait(`!document.body.innerText.includes("One place leaks")`))
 		p := s.at(".pour-picture", 0.5, 0.5)
 		s.do(press(p), release(p), s.see("One place leaks"))
 		s.upTo("Gatekeepers", "pour-1")
-		s.clock.advance(time.Minute)
+		s.later(time.Minute)
 	})
 	s.step("weigh", func() {
 		s.do(chromedp.Reload(), s.inCard("pour-1", "Start"), s.see("of resin, give or take"),
@@ -78,7 +78,7 @@ func TestACrackWithBlueResin(t *testing.T) {
 	s.step("pour and watch", func() {
 		s.do(s.press("Start mixing"), s.see("Mix for"), s.press("It is poured in"), s.phase("watch"),
 			s.press("Flame pass 1 of 2"), s.see("Flame pass 2 of 2"))
-		s.clock.advance(11 * time.Minute)
+		s.later(11 * time.Minute)
 		s.do(chromedp.Reload(), s.see("Look now: does it leak, has it sunk?"))
 		watching := `document.querySelector(".pour-card").dataset.phase === "watch"`
 		for ask[bool](s, watching) {
@@ -90,7 +90,7 @@ func TestACrackWithBlueResin(t *testing.T) {
 		}
 		s.do(s.phase("account"), s.press("Write it down"), s.see("the next mix goes by it"))
 		s.upTo("Gatekeepers", "pinholes-1")
-		s.clock.advance(10 * 24 * time.Hour)
+		s.later(10 * 24 * time.Hour)
 	})
 	s.step("three rounds of pinholes", func() {
 		for round, holes := range []string{"5", "2"} {
@@ -98,7 +98,7 @@ func TestACrackWithBlueResin(t *testing.T) {
 			s.do(chromedp.Reload(), s.inCard(key, "Start"), s.field("Pinholes under raking light, both faces", holes),
 				s.press("So many"), s.see(fmt.Sprintf("round %d of %d", round+1, max(2, round+2))))
 			s.upTo("Gatekeepers", fmt.Sprintf("pinholes-%d", round+2))
-			s.clock.advance(time.Hour)
+			s.later(time.Hour)
 		}
 		s.do(
 			chromedp.Reload(),
@@ -118,7 +118,7 @@ func TestAPourWithoutASignal(t *testing.T) {
 	s := open(t, 390, 844)
 	s.enter()
 	s.upTo("Gatekeepers", "pour-1")
-	s.clock.advance(24 * time.Hour)
+	s.later(24 * time.Hour)
 	s.do(chromedp.Navigate(s.url+"/bench"), s.inCard("pour-1", "Start"), s.see("of resin, give or take"))
 	label := func(text string) Action {
 		return s.wait(fmt.Sprintf(
@@ -199,7 +199,7 @@ func TestAColdNightMovesTheDate(t *testing.T) {
 		.then((i) => i.key)`,
 	)
 	for range 9 {
-		s.clock.advance(time.Hour)
+		s.later(time.Hour)
 		ask[float64](
 			s,
 			fmt.Sprintf(`fetch("/api/readings", { method: "POST", headers: { "Content-Type": "application/json",

@@ -110,7 +110,7 @@ func TestTheRackOfDryingBoards(t *testing.T) {
 		)
 	})
 	s.step("a coat with its soak", func() {
-		s.clock.advance(50 * time.Hour) // Thursday evening
+		s.later(50 * time.Hour) // Thursday evening
 		s.do(
 			chromedp.Reload(),
 			s.inCard("coat-3", "Start"),
@@ -127,7 +127,7 @@ func TestTheRackOfDryingBoards(t *testing.T) {
 		)
 	})
 	s.step("it rings", func() {
-		s.clock.advance(2*time.Hour + time.Minute)
+		s.later(2*time.Hour + time.Minute)
 		s.do(chromedp.Reload(), s.see("Now: oil to soak in is over"),
 			s.wait(`document.querySelector("#next + [data-card]")?.dataset.card === "wipe-3"`))
 	})
@@ -139,7 +139,7 @@ func TestTheWetBoardIsLookedAt(t *testing.T) {
 	s.enter()
 	s.step("corners", func() {
 		s.upTo("Boatman", "sand-80")
-		s.clock.advance(48 * time.Hour)
+		s.later(48 * time.Hour)
 		s.do(
 			chromedp.Navigate(s.url+"/bench"),
 			s.inCard("sand-80", "Start"),
@@ -162,7 +162,7 @@ func TestTheWetBoardIsLookedAt(t *testing.T) {
 	})
 	s.step("scratches", func() {
 		s.upTo("Boatman", "raise-80")
-		s.clock.advance(time.Minute)
+		s.later(time.Minute)
 		s.do(
 			chromedp.Reload(),
 			s.inCard("raise-80", "Start"),
@@ -192,7 +192,7 @@ func TestTheWetBoardIsLookedAt(t *testing.T) {
 func TestATrialAtTheSink(t *testing.T) {
 	s := open(t, 390, 844)
 	s.enter()
-	s.do(chromedp.Navigate(s.url+"/logbook"), s.press("Two pastes"), s.see("not told apart yet"),
+	s.do(chromedp.Navigate(s.url+"/logbook"), s.press("Trials"), s.press("Two pastes"), s.see("not told apart yet"),
 		s.press("Score a round"), s.see("Round 10"))
 	marks := ask[int](s, `document.querySelectorAll(".sample-score").length`)
 	assert.Equal(t, 3, marks)

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"idletimber/demo"
+	"idletimber/store"
 )
 
 // gone takes the server away, and back brings it again.
@@ -36,7 +37,7 @@ func TestWhatIsDoneWhileTheServerIsAway(t *testing.T) {
 		s.see("Done before: "+title), // shown as it will stand
 	)
 	pressed := s.clock.Now()
-	s.clock.advance(3 * time.Hour)
+	s.later(3 * time.Hour)
 	s.back()
 	s.do(
 		chromedp.Navigate(s.url+"/logbook"), // the page is opened anew, at another place
@@ -47,7 +48,7 @@ func TestWhatIsDoneWhileTheServerIsAway(t *testing.T) {
 	)
 	a, err := s.store.AccountByEmail(s.ctx, demo.Email)
 	require.NoError(t, err)
-	log, err := s.store.Log(s.ctx, a.Workshop, 1)
+	log, err := s.store.Log(s.ctx, a.Workshop, store.Wished{Most: 1})
 	require.NoError(t, err)
 	require.Len(t, log, 1)
 	assert.Equal(t, 9.0, log[0].Minutes)

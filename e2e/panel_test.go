@@ -224,7 +224,7 @@ func TestAPhoneAtTheClamps(t *testing.T) {
 	s.fits("bench at the clamps")
 	s.thumb("bench at the clamps")
 	s.accessible("bench at the clamps")
-	s.clock.advance(9 * time.Minute)
+	s.later(9 * time.Minute)
 	s.do(chromedp.Navigate(s.url+"/bench"), s.see("The open time is over"))
 	s.do(s.click(`[...`+card+`.querySelectorAll("button")].find((b) => b.innerText === "Finish")`),
 		s.press("Write it down"), s.wait(`document.querySelector('[data-wait="glue-1"]') != null`), s.see("in clamps"))

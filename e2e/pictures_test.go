@@ -55,7 +55,7 @@ func TestPictures(t *testing.T) {
 	s.do(chromedp.Navigate(s.url+"/boards"), s.see("Gatekeepers"), settle(s))
 	s.picture(filepath.Join(dir, "boards.png"))
 	s.do(s.press("Gatekeepers"), s.see("Lay out"), settle(s))
-	for _, stage := range []string{"layout", "fill", "sand", "give"} {
+	for _, stage := range []string{"layout", "fill", "sand"} {
 		s.do(
 			chromedp.Click(chromedp.CSS(`[data-stage="`+stage+`"]`)),
 			s.wait(`document.querySelector('[data-stage="`+stage+`"]').classList.contains("is-active")`),
@@ -77,26 +77,27 @@ func TestPictures(t *testing.T) {
 	s.do(settle(s), s.press("1. oil"), s.see("On face grain"))
 	s.picture(filepath.Join(dir, "sheet-finish.png"))
 	s.do(run(`localStorage.setItem("idletimber-evening", "yes")`))
-	s.sheet("Gatekeepers", "flatten")
-	s.do(settle(s))
-	s.picture(filepath.Join(dir, "sheet-evening.png"))
+	s.do(chromedp.Navigate(s.url+"/runs"), s.press("Midsummer supper"), s.see("Saved by setting up once"))
+	s.picture(filepath.Join(dir, "run.png"))
 	s.do(run(`localStorage.setItem("idletimber-evening", "no")`))
+	s.do(chromedp.Navigate(s.url+"/runs?part=plan"), s.see("The last one is ready"))
+	s.picture(filepath.Join(dir, "plan.png"))
 	s.panel("Chevron offcut tray", "Strips")
 	s.do(settle(s))
 	s.picture(filepath.Join(dir, "panel.png"))
 	s.do(chromedp.Navigate(s.url+"/timber"), s.press("Ferry river"), s.see("between the true edges"), settle(s))
 	s.picture(filepath.Join(dir, "river.png"))
-	s.do(chromedp.Navigate(s.url+"/logbook"), s.see("Your pace"))
+	s.do(chromedp.Navigate(s.url+"/logbook"), s.wait(`document.querySelector(".log tbody tr") !== null`))
 	s.picture(filepath.Join(dir, "logbook.png"))
-	s.do(s.press("Two pastes"), s.see("not told apart yet"))
-	s.picture(filepath.Join(dir, "trial.png"))
+	s.do(chromedp.Navigate(s.url+"/shelf"), s.see("Hemp cord"))
+	s.picture(filepath.Join(dir, "shelf.png"))
 	s.do(chromedp.Navigate(s.url+"/shop?part=tools"), s.see("Flattening and planing"), settle(s))
 	s.picture(filepath.Join(dir, "shop.png"))
 
 	p := open(t, 390, 844)
 	p.enter()
 	p.upTo("Gatekeepers", "pour-1")
-	p.clock.advance(time.Hour)
+	p.later(time.Hour)
 	p.do(chromedp.Navigate(p.url+"/bench"), p.inCard("pour-1", "Start"), p.see("of resin, give or take"),
 		p.wait(`document.querySelector(".pour-scale[data-listening=true]") != null`),
 		p.press("Weigh with the bench scale"), p.see("has come to rest"), p.press("The cup is empty: set to nought"),

@@ -53,7 +53,8 @@ func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 				{piece + "/layout?part=cuts", "Cuts in order"},
 				{piece + "/layout?part=waste", "Back on the rack"},
 				{"/timber/list", "The first line names the columns"}, {"/boards", "Gatekeepers"},
-				{"/logbook", "Your pace"}, {"/shop", "Rules of thumb"},
+				{"/shelf", "Hemp cord"}, {"/shelf?part=buy", "What has a price"},
+				{"/logbook", "Newest first"}, {"/logbook?part=ledger", "Your pace"}, {"/shop", "Rules of thumb"},
 				{
 					board + "?stage=layout",
 					"Cutting it out",
@@ -126,15 +127,15 @@ func TestTheBenchAtThePhone(t *testing.T) {
 		`Math.min(...[...document.querySelectorAll(".bench-do .btn-lg")].map((b) => b.getBoundingClientRect().height))`,
 	)
 	assert.GreaterOrEqual(t, tall, 44.0, "a thumb hits every button")
-	s.clock.advance(7 * time.Minute)
+	s.later(7 * time.Minute)
 	s.do(
 		in("Pause"),
 		state("paused"),
 		s.wait(fmt.Sprintf(`document.querySelector(%s + " .timer").innerText === "7:00"`, quote(card))),
 	)
-	s.clock.advance(time.Hour)
-	s.do(in("Go on"), state("running"))
-	s.clock.advance(2 * time.Minute)
+	s.later(time.Hour)
+	s.do(in("Go on"), state("running"), s.wait(allSent)) // or it would be late, by the page's own clock
+	s.later(2 * time.Minute)
 	s.do(
 		chromedp.Reload(),
 		s.see("In hand"),
@@ -176,7 +177,7 @@ func TestTheBenchAtThePhone(t *testing.T) {
 				),
 			)
 			if key == "" { // it waits for what was put into it
-				s.clock.advance(12 * time.Hour)
+				s.later(12 * time.Hour)
 				s.do(chromedp.Reload(), s.see("Bench"), s.wait(`document.querySelector("[data-card]") !== null`))
 				continue
 			}
@@ -197,13 +198,13 @@ func TestTheBenchAtThePhone(t *testing.T) {
 		s.do(s.see("look for its own colour"))
 		left := ask[string](s, `document.querySelector('[data-wait^="raise"] .timer').innerText`)
 		assert.Regexp(s.t, `^3\d:\d\d$`, left, "half an hour and more to dry")
-		s.clock.advance(50 * time.Minute)
+		s.later(50 * time.Minute)
 		s.do(chromedp.Reload(), s.wait(`document.querySelector('[data-wait^="raise"]') == null`),
 			s.wait(fmt.Sprintf(`[...document.querySelectorAll('[data-card^="sand-"]')].some((c) =>
 				c.querySelector("a").innerText === %s)`, quote(name))))
 		s.fits("bench")
 		s.accessible("bench")
-		s.do(chromedp.Navigate(s.url+"/logbook"), s.see("taken back"), s.see("Your pace"))
+		s.do(chromedp.Navigate(s.url+"/logbook"), s.see("taken back"), s.see("Newest first"))
 		s.fits("logbook")
 		assert.Empty(s.t, s.seen())
 	})
@@ -221,7 +222,7 @@ func TestADoneBoardIsReadyToGive(t *testing.T) {
 				headers: { "Content-Type": "application/json" }, body: JSON.stringify({ step: step.key,
 					event: "finish", minutes: 5 }) });
 	})()`, chromedp.EvalAwaitPromise), chromedp.Reload(), s.see("rest before food"))
-	s.clock.advance(4 * 24 * time.Hour)
+	s.later(4 * 24 * time.Hour)
 	s.do(
 		chromedp.Reload(),
 		s.see("Ready to give"),
@@ -247,7 +248,7 @@ func TestTheSessionEnds(t *testing.T) {
 		s.see("You are signed out"),
 		s.press("Logbook"),
 		s.press("Open the sample shop"),
-		s.see("Your pace"),
+		s.see("Newest first"),
 		s.wait(
 			`fetch("/api/boards").then((r) => r.json()).then((l) => { window.stored = l.items
 				.some((b) => b.for === "the pickers"); }) && window.stored`,

@@ -5,8 +5,11 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"idletimber/craft"
 )
@@ -94,7 +97,8 @@ func TestWhatIsShownCanBeRead(t *testing.T) {
 		for _, path := range []string{"/bench", "/timber", "/timber/" + piece, "/timber/" + piece + "/layout",
 			"/timber/glue", "/timber/" + panel, "/timber/" + panel + "?part=clamps",
 			"/timber/" + panel + "?part=thickness",
-			"/boards", "/logbook", "/shop", "/shop?part=tools", "/shop?part=drawers", "/shop?part=rules",
+			"/boards", "/logbook", "/logbook?part=ledger", "/runs", "/runs?part=plan", "/shelf", "/shelf?part=buy",
+			"/shop", "/shop?part=tools", "/shop?part=drawers", "/shop?part=rules",
 			"/shop?part=instruments", "/shop?part=you"} {
 			s.do(chromedp.Navigate(s.url+path), s.wait(`document.querySelector("h1")`))
 			look(path + " in " + unit)
@@ -129,6 +133,9 @@ func TestTheFirstRouteIsLight(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	s.do(s.see("Next"))
+	// As it comes over the wire, not as the page's own worker hands it out.
+	_, err := chromedp.Call(s.ctx, network.SetBypassServiceWorker, network.SetBypassServiceWorkerParams{Bypass: true})
+	require.NoError(t, err)
 	s.do(chromedp.Navigate("about:blank"), chromedp.Navigate(s.url+"/bench"), s.see("Next"))
 	parts := ask[[]string](s, `document.fonts.ready.then(() => [
 		...performance.getEntriesByType("navigation"), ...performance.getEntriesByType("resource"),
@@ -142,5 +149,38 @@ func TestTheFirstRouteIsLight(t *testing.T) {
 		sum += size
 	}
 	t.Log(sum, parts)
+	assert.Greater(t, sum, 50_000)
 	assert.Less(t, sum, 180_000)
+}
+
+// The budget of the first visit, until all is there that a page without a network needs, is 400 kB over the wire, heads
+// and answers and all; that of a warm start without one is a second.
+func TestTheBenchIsReadyWithoutANetwork(t *testing.T) {
+	s := open(t, 390, 844)
+	s.enter()
+	s.do(s.see("Next"))
+	s.installed()
+	wire := s.away.wire.Load()
+	t.Log(wire)
+	assert.Greater(t, wire, int64(100_000))
+	assert.Less(t, wire, int64(400_000))
+	s.gone()
+	_, err := chromedp.Call(s.ctx, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{
+		Source: `new MutationObserver((_, o) => {
+			if (!document.querySelector("[data-card] button")) return;
+			o.disconnect();
+			requestAnimationFrame(() => setTimeout(() => window.drawn = performance.now()));
+		}).observe(document, { childList: true, subtree: true })`,
+	})
+	require.NoError(t, err)
+	quickest := 1e9
+	for range 20 { // other work on the machine slows some of them
+		if quickest < 1000 {
+			break
+		}
+		s.do(chromedp.Navigate("about:blank"), chromedp.Navigate(s.url+"/bench"), s.wait("window.drawn"))
+		quickest = min(quickest, ask[float64](s, "window.drawn"))
+	}
+	t.Log(quickest, "ms")
+	assert.Less(t, quickest, 1000.0)
 }

@@ -17,10 +17,39 @@ import (
 	"idletimber/craft/slab"
 )
 
-// Label is what is stuck on a piece of the rack.
+// Label is what is stuck on a piece or tied to a board: a silhouette over its name and a few lines, and a code.
 type Label struct {
-	Slab slab.Slab
-	Link string // opens the piece
+	Title string
+	Lines []string // at most three
+	Shape geom.Ring
+	Link  string // opens its page
+}
+
+// BoardLabel is the label of a board with an outline as SVG path data.
+func BoardLabel(name, path, link string, lines ...string) Label {
+	l := Label{Title: name, Lines: lines, Link: link}
+	for _, r := range rings(path) {
+		if l.Shape == nil || r.Area() > l.Shape.Area() {
+			l.Shape = r
+		}
+	}
+	return l
+}
+
+// LabelOf is the label of a piece of the rack: species, size, moisture.
+func LabelOf(piece slab.Slab, units measure.Unit, link string) Label {
+	show := func(mm float64) string { return measure.Format(mm, units) }
+	ring := slab.Draw(piece, nil).Show.Ring()
+	box := ring.Bounds()
+	moist := "moisture not read"
+	if m, ok := last(piece); ok {
+		moist = fmt.Sprintf("%.1f %% on %s", m.Value(), m.At.Format("2 Jan 2006"))
+		if m.Below {
+			moist = "below the meter's range on " + m.At.Format("2 Jan 2006")
+		}
+	}
+	size := fmt.Sprintf("%s × %s × %s", show(piece.Length), show(box.MaxY-box.MinY), show(piece.Thinnest()))
+	return Label{piece.Name, []string{piece.Species, size, moist}, ring, link}
 }
 
 // The label sheet: two columns of five, mm.
@@ -30,14 +59,13 @@ const (
 	labelGap     = 3.0
 )
 
-// Labels writes a PDF sheet of labels on the shop's paper: silhouette, name,
-// species, size, moisture, and a QR code that opens the piece.
+// Labels writes a PDF sheet of labels on the shop's paper, each with a QR code that opens its page.
 func Labels(at shop.Shop, labels []Label) ([]byte, error) {
 	p := fpdf.New("P", "mm", at.Paper, "")
 	p.AddUTF8FontFromBytes("go", "", goregular.TTF)
 	p.AddUTF8FontFromBytes("go", "B", gobold.TTF)
 	p.SetAutoPageBreak(false, 0)
-	p.SetTitle("Rack labels, "+at.Name, true)
+	p.SetTitle("Labels, "+at.Name, true)
 	width, height := p.GetPageSize()
 	w := (width - 2*margin - (labelColumns-1)*labelGap) / labelColumns
 	h := (height - 2*margin - (labelRows-1)*labelGap) / labelRows
@@ -48,7 +76,7 @@ func Labels(at shop.Shop, labels []Label) ([]byte, error) {
 		}
 		x := margin + float64(n%labelColumns)*(w+labelGap)
 		y := margin + float64(n/labelColumns)*(h+labelGap)
-		if err := label(p, at, l, fmt.Sprintf("qr%d", i),
+		if err := label(p, l, fmt.Sprintf("qr%d", i),
 			geom.Bounds{MinX: x, MinY: y, MaxX: x + w, MaxY: y + h}); err != nil {
 			return nil, err
 		}
@@ -60,7 +88,7 @@ func Labels(at shop.Shop, labels []Label) ([]byte, error) {
 	return out.Bytes(), nil
 }
 
-func label(p *fpdf.Fpdf, at shop.Shop, l Label, name string, box geom.Bounds) error {
+func label(p *fpdf.Fpdf, l Label, name string, box geom.Bounds) error {
 	const pad, code = 3.0, 22.0
 	p.SetDrawColor(170, 160, 140)
 	p.SetLineWidth(0.2)
@@ -86,29 +114,18 @@ func label(p *fpdf.Fpdf, at shop.Shop, l Label, name string, box geom.Bounds) er
 		p.SetXY(box.MinX+pad, y)
 		p.CellFormat(room, 4.5, cutTo(p, s, room), "", 0, "L", false, 0, "")
 	}
-	show := func(mm float64) string { return measure.Format(mm, at.Units) }
-	ring := slab.Draw(l.Slab, nil).Show.Ring()
-	rb := ring.Bounds()
 	y := box.MaxY - pad - 22
-	text(y, 11, "B", l.Slab.Name)
-	text(y+5.5, 9, "", l.Slab.Species)
-	text(
-		y+10.5,
-		9,
-		"",
-		fmt.Sprintf("%s × %s × %s", show(l.Slab.Length), show(rb.MaxY-rb.MinY), show(l.Slab.Thinnest())),
-	)
-	moist := "moisture not read"
-	if m, ok := last(l.Slab); ok {
-		moist = fmt.Sprintf("%.1f %% on %s", m.Value(), m.At.Format("2 Jan 2006"))
-		if m.Below {
-			moist = "below the meter's range on " + m.At.Format("2 Jan 2006")
-		}
+	text(y, 11, "B", l.Title)
+	for i, line := range l.Lines {
+		text(y+5.5+5*float64(i), 9, "", line)
 	}
-	text(y+15.5, 9, "", moist)
 
+	if len(l.Shape) == 0 {
+		return p.Error()
+	}
 	// The silhouette fills what is left above.
 	room := geom.Bounds{MinX: box.MinX + pad, MinY: box.MinY + pad, MaxX: box.MaxX - pad, MaxY: y - 1}
+	ring, rb := l.Shape, l.Shape.Bounds()
 	scale := min((room.MaxX-room.MinX)/(rb.MaxX-rb.MinX), (room.MaxY-room.MinY)/(rb.MaxY-rb.MinY))
 	left := room.MinX + ((room.MaxX-room.MinX)-(rb.MaxX-rb.MinX)*scale)/2
 	mid := (room.MinY + room.MaxY) / 2

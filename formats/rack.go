@@ -329,20 +329,23 @@ func taken(cell string) string {
 
 // RackCSV is the rack as CSV.
 func RackCSV(pieces []slab.Slab, units measure.Unit) ([]byte, error) {
-	var out bytes.Buffer
-	w := csv.NewWriter(&out)
-	for _, row := range RackRows(pieces, units) {
+	rows := RackRows(pieces, units)
+	for _, row := range rows {
 		for i, cell := range row {
 			if !columns[i].number {
 				row[i] = setOff(cell)
 			}
 		}
-		if err := w.Write(row); err != nil {
-			return nil, err
-		}
 	}
-	w.Flush()
-	return out.Bytes(), w.Error()
+	return csvOf(rows)
+}
+
+// csvOf is a table as comma-separated values.
+func csvOf(rows [][]string) ([]byte, error) {
+	var out bytes.Buffer
+	w := csv.NewWriter(&out)
+	err := w.WriteAll(rows)
+	return out.Bytes(), err
 }
 
 // escaped is how a spreadsheet's file writes a letter by its number.
@@ -350,17 +353,21 @@ var escaped = regexp.MustCompile(`_x[0-9A-Fa-f]{4}_`)
 
 // RackXLSX is the rack as a spreadsheet.
 func RackXLSX(pieces []slab.Slab, units measure.Unit) ([]byte, error) {
+	return xlsxOf("Rack", RackRows(pieces, units), func(i int) bool { return columns[i].number })
+}
+
+// xlsxOf is a table as a spreadsheet with one sheet; what stands in the columns of numbers is one.
+func xlsxOf(sheet string, rows [][]string, number func(column int) bool) ([]byte, error) {
 	f := excelize.NewFile()
 	defer f.Close()
-	const sheet = "Rack"
 	if err := f.SetSheetName("Sheet1", sheet); err != nil {
 		return nil, err
 	}
-	for r, row := range RackRows(pieces, units) {
+	for r, row := range rows {
 		cells := make([]any, len(row))
 		for i, cell := range row {
 			cells[i] = escaped.ReplaceAllString(cell, "_x005F$0") // or it would be taken for a letter
-			if v, err := strconv.ParseFloat(cell, 64); err == nil && columns[i].number {
+			if v, err := strconv.ParseFloat(cell, 64); err == nil && number(i) {
 				cells[i] = v
 			}
 		}
@@ -377,18 +384,9 @@ func RackXLSX(pieces []slab.Slab, units measure.Unit) ([]byte, error) {
 // the unit of their column's title, or in the one given. Every line comes out as a piece or as a fault with its
 // reasons; the error is about the file as a whole.
 func ReadRack(data []byte, units measure.Unit, own []species.Species, now time.Time) (Table, error) {
-	if len(data) > MostTableBytes {
-		return Table{}, fmt.Errorf("the file has %d MB; a table may have up to %d", len(data)>>20, MostTableBytes>>20)
-	}
 	rows, err := tableRows(data)
 	if err != nil {
 		return Table{}, err
-	}
-	for len(rows) > 0 && blank(rows[0].cells) {
-		rows = rows[1:]
-	}
-	if len(rows) == 0 {
-		return Table{}, errors.New("the table is empty")
 	}
 	at := map[int]titled{}
 	have := map[string]bool{}
@@ -515,14 +513,25 @@ type tableRow struct {
 	cells []string
 }
 
-func tableRows(data []byte) ([]tableRow, error) {
-	if bytes.HasPrefix(data, []byte("PK\x03\x04")) {
-		return xlsxRows(data)
+// tableRows are the lines of a CSV or XLSX file from its titles on; there is at least that one.
+func tableRows(data []byte) (rows []tableRow, err error) {
+	switch {
+	case len(data) > MostTableBytes:
+		return nil, fmt.Errorf("the file has %d MB; a table may have up to %d", len(data)>>20, MostTableBytes>>20)
+	case bytes.HasPrefix(data, []byte("PK\x03\x04")):
+		rows, err = xlsxRows(data)
+	case bytes.HasPrefix(data, []byte("\xd0\xcf\x11\xe0")):
+		err = errors.New("this is an old or locked spreadsheet: save it as XLSX without a password, or as CSV")
+	default:
+		rows, err = csvRows(data)
 	}
-	if bytes.HasPrefix(data, []byte("\xd0\xcf\x11\xe0")) {
-		return nil, errors.New("this is an old or locked spreadsheet: save it as XLSX without a password, or as CSV")
+	for len(rows) > 0 && blank(rows[0].cells) {
+		rows = rows[1:]
 	}
-	return csvRows(data)
+	if err == nil && len(rows) == 0 {
+		err = errors.New("the table is empty")
+	}
+	return rows, err
 }
 
 func csvRows(data []byte) ([]tableRow, error) {

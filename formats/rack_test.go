@@ -188,10 +188,8 @@ func TestLabelsCarryTheirWords(t *testing.T) {
 	for i := range 11 {
 		labels = append(
 			labels,
-			Label{
-				plank(fmt.Sprintf("Pear %d, of a name so long that it cannot stand on one line", i)),
-				"http://127.0.0.1:8080/timber/00000000-0000-4000-8000-000000000000",
-			},
+			LabelOf(plank(fmt.Sprintf("Pear %d, of a name so long that it cannot stand on one line", i)),
+				measure.Millimetre, "http://127.0.0.1:8080/timber/00000000-0000-4000-8000-000000000000"),
 		)
 	}
 	data, err := Labels(shop.Usual(), labels)

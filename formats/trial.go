@@ -1,8 +1,6 @@
 package formats
 
 import (
-	"bytes"
-	"encoding/csv"
 	"strconv"
 	"strings"
 	"time"
@@ -12,8 +10,6 @@ import (
 
 // TrialCSV is the scores of a trial as a table: a line for each sample of each round.
 func TrialCSV(t trial.Trial, zone *time.Location) ([]byte, error) {
-	var out bytes.Buffer
-	w := csv.NewWriter(&out)
 	rows := [][]string{{
 		"Round", "When", "Did", "Times", "By", "Mark", "Treatment", "Control", "Feel", "Beads", "Colour", "Note",
 	}}
@@ -40,8 +36,5 @@ func TrialCSV(t trial.Trial, zone *time.Location) ([]byte, error) {
 			})
 		}
 	}
-	if err := w.WriteAll(rows); err != nil {
-		return nil, err
-	}
-	return out.Bytes(), w.Error()
+	return csvOf(rows)
 }

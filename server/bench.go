@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"maps"
@@ -18,7 +19,10 @@ import (
 	"idletimber/craft/glue"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
+	"idletimber/craft/run"
 	"idletimber/craft/sanding"
+	"idletimber/craft/stage"
+	"idletimber/craft/tool"
 	"idletimber/store"
 )
 
@@ -159,25 +163,65 @@ func chainOf(course plan.Course, name string, log []reckon.LogEntry) plan.Chain 
 	return c
 }
 
-// courses dates all work of the workshop together, by subject.
-func (s *Server) courses(ctx context.Context, workshop string, all []work) (map[plan.Subject]plan.Course, error) {
-	shop, _, err := s.Store.Shop(ctx, workshop)
-	if err != nil {
-		return nil, err
+// scene is a scene with the shop and what is kept of its plan.
+func (s *Server) scene(ctx context.Context, workshop string) (reckon.Scene, error) {
+	j := reckon.Scene{Schema: reckon.Schema, Now: s.Clock(), Watch: watching(ctx)}
+	var err error
+	if j.Shop, _, err = s.Store.Shop(ctx, workshop); err != nil {
+		return j, err
 	}
-	j := reckon.Scene{Schema: reckon.Schema, Now: s.Clock(), Shop: shop, Watch: watching(ctx)}
+	kept, err := s.Store.Plan(ctx, workshop)
+	j.Order, j.Pins, j.Ahead = kept.Order, kept.Pins, kept.Ahead
+	return j, err
+}
+
+// sceneOf is all work of the workshop as a scene of its own.
+func (s *Server) sceneOf(ctx context.Context, workshop string, all []work) (reckon.Scene, error) {
+	j, err := s.scene(ctx, workshop)
 	for _, w := range all {
 		j.Elsewhere = append(j.Elsewhere, w.chains...)
 	}
-	dated, err := reckon.Dates(j)
-	if err != nil {
-		return nil, err
+	return j, err
+}
+
+// planned is all work of a workshop, dated together.
+type planned struct {
+	work    []work
+	scene   reckon.Scene
+	courses []plan.Course
+}
+
+func (s *Server) planned(ctx context.Context, workshop string) (planned, error) {
+	var of planned
+	var err error
+	if of.work, err = s.inWork(ctx, workshop, ""); err != nil {
+		return of, err
 	}
-	out := make(map[plan.Subject]plan.Course, len(dated))
-	for _, c := range dated {
+	if of.scene, err = s.sceneOf(ctx, workshop, of.work); err != nil {
+		return of, err
+	}
+	of.courses, err = reckon.Dates(of.scene)
+	return of, err
+}
+
+// bySubject are its courses.
+func (of planned) bySubject() map[plan.Subject]plan.Course {
+	out := make(map[plan.Subject]plan.Course, len(of.courses))
+	for _, c := range of.courses {
 		out[c.Subject] = c
 	}
-	return out, nil
+	return out
+}
+
+// boards are its boards, by their ids.
+func (of planned) boards() map[string]workBoard {
+	out := map[string]workBoard{}
+	for _, w := range of.work {
+		for _, b := range w.boards {
+			out[b.reckoned.ID] = b
+		}
+	}
+	return out
 }
 
 // BenchBoard is a board, or a panel, on the bench: its dated steps and what to mind at each.
@@ -196,59 +240,56 @@ type BenchBoard struct {
 	Voids    []fill.Drawn                `json:"voids,omitempty" doc:"Its voids as they are numbered, in its frame"`
 	Sanding  *reckon.AtSander            `json:"sanding,omitempty" doc:"What is read and marked while it is sanded"`
 	Coats    []finish.Coat               `json:"coats,omitempty" doc:"Of its finish, as looks have left them"`
+	Setups   map[string]tool.Setup       `json:"setups,omitempty" doc:"How the machine is set, by key of the step"`
+	Takes    []Takes                     `json:"takes,omitempty" doc:"What its next step takes from the shelf"`
 }
 
 // Bench is what there is to do now.
 type Bench struct {
 	Now    time.Time    `json:"now"`
+	Line   int64        `json:"line" doc:"Id of the newest line of the log that is known here"`
 	Boards []BenchBoard `json:"boards" doc:"The nearest date first; a panel before its boards"`
 
 	Evening *reckon.Evening `json:"evening,omitempty" doc:"The session that is on, or the next one"`
-}
-
-// LogLine is one line of the logbook.
-type LogLine struct {
-	ID      int64        `json:"id"`
-	Subject plan.Subject `json:"subject" doc:"What it was done on"`
-	Name    string       `json:"name" doc:"Of the subject"`
-	Title   string       `json:"title"`
-	Event   string       `json:"event"`
-	At      time.Time    `json:"at"`
-	Minutes float64      `json:"minutes"`
-	Usual   float64      `json:"usual"`
-	Said    string       `json:"said,omitempty" doc:"What was written down, in words"`
-}
-
-// Logbook is the newest lines and the pace that finished steps have taught.
-type Logbook struct {
-	Lines []LogLine          `json:"lines"`
-	Pace  map[string]float64 `json:"pace" doc:"Actual to estimated minutes by kind of work"`
+	Ahead   bool            `json:"ahead" doc:"The maker has an order of their own"`
+	Turns   []run.Turn      `json:"turns" doc:"What is to be done until it ends, in the order of the plan"`
 }
 
 func (s *Server) benchRoutes(api huma.API) {
 	huma.Get(api, "/api/bench", func(ctx context.Context, _ *struct{}) (*struct{ Body Bench }, error) {
 		workshop := account(ctx).Workshop
-		all, err := s.inWork(ctx, workshop, "")
+		line, err := s.Store.LastLine(ctx, workshop) // before the rest is read, which may know more
 		if err != nil {
 			return nil, answer(err)
 		}
-		courses, err := s.courses(ctx, workshop, all)
+		of, err := s.planned(ctx, workshop)
 		if err != nil {
 			return nil, answer(err)
 		}
-		shop, _, err := s.Store.Shop(ctx, workshop)
+		j, courses := of.scene, of.bySubject()
+		out := &struct{ Body Bench }{Bench{Now: s.Clock(), Line: line, Ahead: len(j.Ahead) > 0}}
+		dated := slices.SortedFunc(maps.Values(courses), func(a, b plan.Course) int {
+			return cmp.Compare(a.Subject.String(), b.Subject.String())
+		})
+		out.Body.Evening, out.Body.Turns = reckon.EveningOf(j.Shop, dated, s.Clock()), []run.Turn{}
+		if e := out.Body.Evening; e != nil {
+			out.Body.Turns = run.Turns(dated, e.To)
+		}
+		setups, err := s.setups(ctx, workshop, j.Shop.Setups)
 		if err != nil {
 			return nil, answer(err)
 		}
-		out := &struct{ Body Bench }{Bench{Now: s.Clock()}}
-		out.Body.Evening = reckon.EveningOf(shop, slices.Collect(maps.Values(courses)), s.Clock())
-		for _, w := range all {
+		takes, err := s.takes(ctx, workshop, of)
+		if err != nil {
+			return nil, answer(err)
+		}
+		for _, w := range of.work {
 			if p := w.panel; p != nil {
 				made, _ := CourseOf(*p)
 				if c := courses[made.Subject]; !c.Done {
 					on := BenchBoard{
 						Course: c, Path: p.Path, Box: [4]float64{0, p.MinY, p.Length, p.MaxY},
-						Light: p.Species.Light, Dark: p.Species.Dark,
+						Light: p.Species.Light, Dark: p.Species.Dark, Takes: takes[made.Subject],
 					}
 					if p.Parts != nil {
 						on.Cautions, on.Glued = p.Parts.Cautions, &p.Parts.Glued
@@ -265,40 +306,45 @@ func (s *Server) benchRoutes(api huma.API) {
 					BenchBoard{Course: courses[b.reckoned.Course.Subject], Cautions: b.reckoned.Cautions,
 						Path: b.reckoned.Path, Holes: b.reckoned.Holes, Box: b.reckoned.Box, Light: b.light,
 						Dark: b.dark, Parts: b.reckoned.Parts, Pourings: b.reckoned.Pourings, Voids: b.reckoned.Drawn,
-						Sanding: &b.reckoned.AtSander,
-						Coats:   b.reckoned.Finish.Coats},
+						Sanding: &b.reckoned.AtSander, Coats: b.reckoned.Finish.Coats,
+						Setups: setups(courses[b.reckoned.Course.Subject]), Takes: takes[b.reckoned.Course.Subject]},
 				)
 			}
 		}
 		return out, nil
 	})
-	huma.Get(api, "/api/log", func(ctx context.Context, _ *struct{}) (*struct{ Body Logbook }, error) {
-		const newest = 300
-		workshop := account(ctx).Workshop
-		lines, err := s.Store.Log(ctx, workshop, newest)
-		if err != nil {
-			return nil, answer(err)
+}
+
+// setups tells how machines are set for the steps of a course, as its run has chosen among those that are kept.
+func (s *Server) setups(ctx context.Context, workshop string, kept []tool.Setup) (
+	func(plan.Course) map[string]tool.Setup, error,
+) {
+	none := func(plan.Course) map[string]tool.Setup { return nil }
+	if len(kept) == 0 {
+		return none, nil
+	}
+	runs, err := s.Store.Runs(ctx, workshop)
+	if err != nil {
+		return none, err
+	}
+	of, err := s.Store.RunOf(ctx, workshop)
+	if err != nil {
+		return none, err
+	}
+	return func(c plan.Course) map[string]tool.Setup {
+		i := slices.IndexFunc(runs, func(r store.Run) bool { return r.ID == of[c.Subject.ID].ID })
+		if i < 0 || len(runs[i].Run.Setups) == 0 {
+			return nil
 		}
-		samples, err := s.Store.Samples(ctx, workshop)
-		if err != nil {
-			return nil, answer(err)
+		out := map[string]tool.Setup{}
+		for step, operation := range run.Keys(c) {
+			name := runs[i].Run.Setups[operation]
+			if k := slices.IndexFunc(kept, func(u tool.Setup) bool { return u.Name == name }); k >= 0 {
+				out[step] = kept[k]
+			}
 		}
-		out := &struct{ Body Logbook }{Logbook{Pace: map[string]float64{}}}
-		for _, e := range lines {
-			out.Body.Lines = append(
-				out.Body.Lines,
-				LogLine{
-					ID: e.ID, Subject: e.Subject, Name: e.Name, Title: e.Title,
-					Event: e.Event, At: e.At, Minutes: e.Minutes,
-					Usual: e.Usual, Said: plan.Said(notings, e.What, e.Value),
-				},
-			)
-		}
-		for kind, f := range plan.Learn(samples) {
-			out.Body.Pace[string(kind)] = math.Round(f*100) / 100
-		}
-		return out, nil
-	})
+		return out
+	}, nil
 }
 
 // Event is what happened to a step at the bench.
@@ -312,25 +358,47 @@ type Event struct {
 	Shown *float64    `json:"shown,omitempty" doc:"In place of a value: what the scale shows, cup and all, g"`
 	Place *geom.Point `json:"place,omitempty" doc:"With note: where, in the board's frame"`
 
-	At *time.Time `json:"at,omitempty" doc:"When it was pressed, where it could not be sent at once"`
+	At   *time.Time `json:"at,omitempty" doc:"When it was pressed, by the device's clock set right"`
+	Late bool       `json:"late,omitempty" doc:"It could not be sent at once, and stands as it was pressed"`
+	Ago  float64    `json:"ago,omitempty" minimum:"0" maximum:"10080" doc:"With finish: so many minutes before"`
+
+	Words   string `json:"words,omitempty" maxLength:"2000" doc:"With note: the maker's own"`
+	Picture []byte `json:"picture,omitempty" maxLength:"600000" doc:"With note: a small JPEG or PNG"`
 }
 
 // oldestEvent is how long ago an event may have been pressed that comes in now.
 const oldestEvent = 60 * 24 * time.Hour
 
-// when is the time of an event: when it was pressed, but not before what happened to
-// its step before, nor after now.
-func (e Event) when(now time.Time, log []reckon.LogEntry, subject plan.Subject) time.Time {
-	if e.At == nil || e.At.After(now) || now.Sub(*e.At) > oldestEvent {
+// onTheWay is how long what is sent at once is on its way at the most; a clock that is further off is not believed.
+const onTheWay = time.Minute
+
+// when is the time of an event: when it was pressed, so that all of one device stand in their order, but not after now.
+func (e Event) when(now time.Time) time.Time {
+	oldest := onTheWay
+	if e.Late {
+		oldest = oldestEvent
+	}
+	if e.At == nil || e.At.After(now) || now.Sub(*e.At) > oldest {
 		return now
 	}
-	at := *e.At
-	for _, before := range log {
-		if before.Subject == subject && before.Step == e.Step && before.At.After(at) {
-			at = before.At
-		}
+	return *e.At
+}
+
+// pressedOut tells how far the log goes with what was pressed: an answer that knows it so far tells of the press.
+type pressedOut struct {
+	Body struct {
+		Line int64 `json:"line" doc:"Id of the newest line of the log"`
 	}
-	return at
+}
+
+// pressed answers what was pressed and written down.
+func (s *Server) pressed(ctx context.Context, err error) (*pressedOut, error) {
+	if err != nil {
+		return nil, err
+	}
+	out := &pressedOut{}
+	out.Body.Line, err = s.Store.LastLine(ctx, account(ctx).Workshop)
+	return out, answer(err)
 }
 
 type recordIn struct {
@@ -344,45 +412,65 @@ var next = map[string][]string{
 	plan.Paused: {plan.Start, plan.Finish, plan.Undo}, plan.Done: {plan.Undo},
 }
 
-// record appends an event to the log of a board's step.
+// record appends an event to the log of a board's step, and answers with its sheet.
 func (s *Server) record(ctx context.Context, in *recordIn) (*sheetOut, error) {
-	if _, yes, err := s.Store.Repeated(ctx, account(ctx).Workshop); err != nil {
-		return nil, answer(err)
-	} else if yes {
-		return s.sheet(ctx, in.ID)
+	if err := s.pressBoard(ctx, in); err != nil {
+		return nil, err
 	}
-	_, j, err := s.boardJob(ctx, in.ID, nil)
+	return s.sheet(ctx, in.ID)
+}
+
+// pressBoard appends an event to the log of a board's step. It reckons only what lies on the board's piece: what else
+// is in work changes its dates, not what may be written down.
+func (s *Server) pressBoard(ctx context.Context, in *recordIn) error {
+	workshop := account(ctx).Workshop
+	if _, yes, err := s.Store.Repeated(ctx, workshop); err != nil || yes {
+		return answer(err)
+	}
+	j, err := s.boardAlone(ctx, in.ID)
 	if err != nil {
-		return nil, answer(err)
+		return answer(err)
 	}
 	r, err := reckon.Reckon(j, reckon.Request{})
 	if err != nil {
-		return nil, answer(err)
+		return answer(err)
 	}
 	if in.Body.Event == plan.Noted {
-		if err := s.note(ctx, j, r.Boards[0], in.Body); err != nil {
-			return nil, err
-		}
-		return s.sheet(ctx, in.ID)
+		return s.note(ctx, j, r.Boards[0], in.Body)
 	}
-	resin := ""
-	if mix := r.Boards[0].Mix; mix != nil && strings.HasPrefix(in.Body.Step, fill.PourKey) {
-		resin = mix.Kind
+	if err := s.recordStep(ctx, doingOf(r.Boards[0]), in.Body); err != nil {
+		return err
 	}
-	if err := s.recordStep(ctx, r.Boards[0].Course, j.Log, in.Body, resin); err != nil {
-		return nil, err
+	if in.Body.Event != plan.Undo {
+		return nil
 	}
-	if resin != "" && in.Body.Event == plan.Undo { // it teaches nothing any more
-		if err := s.Store.DropPour(ctx, account(ctx).Workshop, in.ID, in.Body.Step); err != nil {
-			return nil, answer(err)
+	if r.Boards[0].Mix != nil && strings.HasPrefix(in.Body.Step, fill.PourKey) { // it teaches nothing any more
+		if err := s.Store.DropPour(ctx, workshop, in.ID, in.Body.Step); err != nil {
+			return answer(err)
 		}
 	}
-	if in.Body.Event == plan.Undo && strings.HasPrefix(in.Body.Step, finish.CoatKey) {
-		if err := s.Store.DropCoat(ctx, account(ctx).Workshop, in.ID, in.Body.Step); err != nil {
-			return nil, answer(err)
-		}
+	if strings.HasPrefix(in.Body.Step, finish.CoatKey) {
+		return answer(s.Store.DropCoat(ctx, workshop, in.ID, in.Body.Step))
 	}
-	return s.sheet(ctx, in.ID)
+	return nil
+}
+
+// boardAlone is a board with what lies on its piece, without the work elsewhere.
+func (s *Server) boardAlone(ctx context.Context, id string) (reckon.Scene, error) {
+	workshop := account(ctx).Workshop
+	b, err := s.Store.Board(ctx, workshop, id)
+	if err != nil {
+		return reckon.Scene{}, err
+	}
+	j, err := s.job(ctx, workshop, b.Piece, id)
+	if err != nil {
+		return j, err
+	}
+	if b.Deleted != nil {
+		j.Boards = append([]reckon.Board{b.Board}, j.Boards...)
+	}
+	j, _, err = s.withApart(ctx, workshop, j)
+	return j, err
 }
 
 // noted is what a note is written on: the steps of a subject, its pours, where it lies on the wood,
@@ -442,12 +530,26 @@ func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on not
 		ps.Length("body.place.x", event.Place.X, -far, far)
 		ps.Length("body.place.y", event.Place.Y, -far, far)
 	}
+	if event.What == plan.NoteWords && strings.TrimSpace(event.Words) == "" {
+		ps.Add("body.words", "there are none", "write down what you want to remember")
+	}
+	if (event.What == plan.NotePicture) != (len(event.Picture) > 0) {
+		ps.Add("body.picture", "a note of a picture needs one, and no other note has one", "send it with the note")
+	}
 	if len(ps) > 0 {
 		return answer(ps)
 	}
 	e := store.Entry{
-		Subject: subject, Step: step.Key, Event: plan.Noted, At: event.when(s.Clock(), j.Log, subject),
+		Subject: subject, Step: step.Key, Event: plan.Noted, At: event.when(s.Clock()), Press: pressOf(ctx),
 		Kind: string(step.Kind), Title: step.Title, Usual: step.Usual, What: event.What, Value: value,
+		Words: event.Words,
+	}
+	if len(event.Picture) > 0 {
+		doc, err := s.keptPicture(ctx, event.Picture)
+		if err != nil {
+			return err
+		}
+		e.Picture = doc.ID
 	}
 	if event.Place != nil {
 		at := on.at.Out(*event.Place)
@@ -515,36 +617,82 @@ func noSuchStep(key string) error {
 	)
 }
 
-// recordStep appends an event to the log of a step of a course; of a pour with its resin.
-func (s *Server) recordStep(
-	ctx context.Context, c plan.Course, log []reckon.LogEntry, event Event, resin string,
-) error {
-	for _, step := range c.Steps {
-		if step.Key != event.Step {
-			continue
-		}
-		if !slices.Contains(next[step.State], event.Event) {
-			return huma.Error409Conflict(
-				fmt.Sprintf("this step is %s; it cannot take %q now", step.State, event.Event),
-			)
-		}
-		e := store.Entry{
-			Subject: c.Subject,
-			Step:    step.Key,
-			Event:   event.Event,
-			At:      event.when(s.Clock(), log, c.Subject),
-			Kind:    string(step.Kind),
-			Title:   step.Title,
-			Usual:   step.Usual,
-			Of:      resin,
-		}
-		if e.Event == plan.Finish {
-			e.Minutes = event.Minutes
-			if e.Minutes == 0 {
-				e.Minutes = math.Round(max(0, step.Spent-s.Clock().Sub(e.At).Minutes())*10) / 10
+// doing is the work on a board or a panel with what its steps take from the shelf, and the resin of its pours.
+type doing struct {
+	plan.Course
+	uses  []stage.Use
+	resin string
+}
+
+// recordStep appends an event to the log of a step.
+func (s *Server) recordStep(ctx context.Context, c doing, event Event) error {
+	e, err := s.entry(ctx, c, event)
+	if err != nil {
+		return err
+	}
+	return answer(s.Store.Record(ctx, account(ctx).Workshop, e))
+}
+
+// entry is the line that an event of a step writes into the log: of a pour with its resin, of a finish with what the
+// step has taken. What was pressed where the server could not be reached stands as it was pressed, whatever has
+// happened since.
+func (s *Server) entry(ctx context.Context, c doing, event Event) (store.Entry, error) {
+	i := slices.IndexFunc(c.Steps, func(d plan.Dated) bool { return d.Key == event.Step })
+	if i < 0 {
+		return store.Entry{}, noSuchStep(event.Step)
+	}
+	step := c.Steps[i]
+	if !event.Late && !slices.Contains(next[step.State], event.Event) {
+		return store.Entry{}, huma.Error409Conflict(
+			fmt.Sprintf("this step is %s; it cannot take %q now", step.State, event.Event),
+		)
+	}
+	e := store.Entry{
+		Subject: c.Subject, Step: step.Key, Event: event.Event, At: event.when(s.Clock()), Kind: string(step.Kind),
+		Title: step.Title, Usual: step.Usual, Press: pressOf(ctx),
+	}
+	if strings.HasPrefix(step.Key, fill.PourKey) {
+		e.Of = c.resin
+	}
+	if e.Event == plan.Finish {
+		for _, u := range c.uses {
+			if u.Step == step.Key {
+				e.Uses = append(e.Uses, u)
 			}
 		}
-		return answer(s.Store.Record(ctx, account(ctx).Workshop, e))
+		e.Minutes = event.Minutes
+		if event.Ago > 0 {
+			pressed := e.At
+			e.At = e.At.Add(-minutes(event.Ago))
+			if last := step.Touched; last != nil && !e.At.After(*last) {
+				e.At = last.Add(time.Millisecond) // no step ends before it was begun
+			}
+			if e.At.After(pressed) {
+				e.At = pressed
+			}
+		}
+		if e.Minutes == 0 {
+			e.Minutes = math.Round(max(0, step.Spent-s.Clock().Sub(e.At).Minutes())*10) / 10
+		}
 	}
-	return noSuchStep(event.Step)
+	return e, nil
+}
+
+// doingOf is the work on a board. Of a pour that was weighed it takes what was weighed.
+func doingOf(b reckon.Reckoned) doing {
+	out := doing{Course: b.Course, uses: fill.AsWeighed(b.Uses, b.Pourings)}
+	if b.Mix != nil {
+		out.resin = b.Mix.Kind
+	}
+	return out
+}
+
+func minutes(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
+
+// pressOf is the id of what was pressed, by which it is taken once.
+func pressOf(ctx context.Context) string {
+	if save := store.SaveOf(ctx); save != nil {
+		return save.Key
+	}
+	return ""
 }

@@ -47,17 +47,19 @@ func ground(l *slab.Look) *slab.Photo {
 
 // BoardLine is a board as the list shows it.
 type BoardLine struct {
-	ID    string     `json:"id"`
-	Name  string     `json:"name"`
-	For   string     `json:"for"`
-	Due   string     `json:"due"`
-	Piece string     `json:"piece"`
-	Given bool       `json:"given"`
-	Path  string     `json:"path"`
-	Holes []string   `json:"holes"`
-	Box   [4]float64 `json:"box"`
-	Light string     `json:"light"`
-	Dark  string     `json:"dark"`
+	ID    string         `json:"id"`
+	Name  string         `json:"name"`
+	For   string         `json:"for"`
+	Due   string         `json:"due"`
+	Piece string         `json:"piece"`
+	Slab  string         `json:"slab" doc:"Name of its piece"`
+	Given bool           `json:"given"`
+	Run   *store.RunName `json:"run,omitempty" doc:"That it belongs to"`
+	Path  string         `json:"path"`
+	Holes []string       `json:"holes"`
+	Box   [4]float64     `json:"box"`
+	Light string         `json:"light"`
+	Dark  string         `json:"dark"`
 
 	Parts []glue.Drawn `json:"parts,omitempty" doc:"Of a panel"`
 
@@ -119,6 +121,9 @@ func (s *Server) boardRoutes(api huma.API) {
 		return nil, answer(s.Store.SetGiven(ctx, account(ctx).Workshop, in.ID, in.Body.Given))
 	})
 	huma.Post(api, "/api/boards/{id}/log", s.record)
+	huma.Post(api, "/api/boards/{id}/press", func(ctx context.Context, in *recordIn) (*pressedOut, error) {
+		return s.pressed(ctx, s.pressBoard(ctx, in))
+	})
 	huma.Post(api, "/api/reckon", func(ctx context.Context, in *jobFile) (*struct{ Body reckon.Reckoning }, error) {
 		j, err := formats.ReadJob(in.RawBody)
 		if err != nil {
@@ -133,9 +138,8 @@ func (s *Server) boardRoutes(api huma.API) {
 // job gathers everything that one reckoning of a piece's boards needs, the
 // board of the given id first.
 func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon.Scene, error) {
-	j := reckon.Scene{Schema: reckon.Schema, Now: s.Clock(), Watch: watching(ctx)}
-	var err error
-	if j.Shop, _, err = s.Store.Shop(ctx, workshop); err != nil {
+	j, err := s.scene(ctx, workshop)
+	if err != nil {
 		return j, err
 	}
 	if j.Samples, err = s.Store.Samples(ctx, workshop); err != nil {
@@ -426,21 +430,16 @@ func (s *Server) listBoards(ctx context.Context, in *ListIn) (*struct{ Body Page
 	if err != nil {
 		return nil, answer(err)
 	}
-	work, err := s.inWork(ctx, workshop, "")
+	of, err := s.planned(ctx, workshop)
 	if err != nil {
 		return nil, answer(err)
 	}
-	known := map[string]workBoard{}
-	for _, w := range work {
-		for _, b := range w.boards {
-			known[b.reckoned.ID] = b
-		}
-	}
-	courses, err := s.courses(ctx, workshop, work)
-	if err != nil {
-		return nil, answer(err)
-	}
+	known, courses := of.boards(), of.bySubject()
 	at, _, err := s.Store.Shop(ctx, workshop)
+	if err != nil {
+		return nil, answer(err)
+	}
+	runs, err := s.Store.RunOf(ctx, workshop)
 	if err != nil {
 		return nil, answer(err)
 	}
@@ -452,6 +451,7 @@ func (s *Server) listBoards(ctx context.Context, in *ListIn) (*struct{ Body Page
 			For:   b.Board.Give.For,
 			Due:   b.Board.Give.Due,
 			Piece: b.Piece,
+			Slab:  b.Slab,
 			Given: b.Given != nil,
 			Level: craft.Good,
 		}
@@ -471,6 +471,9 @@ func (s *Server) listBoards(ctx context.Context, in *ListIn) (*struct{ Body Page
 					line.Done++
 				}
 			}
+		}
+		if of, ok := runs[b.Board.ID]; ok {
+			line.Run = &of
 		}
 		out.Body.Items = append(out.Body.Items, line)
 	}

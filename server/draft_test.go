@@ -46,7 +46,7 @@ func TestADraftOfAPieceTellsOnItsBoards(t *testing.T) {
 // What was bought in sanded begins with the next grit.
 func TestABoardOfDeliveredWoodBeginsWhereTheYardStopped(t *testing.T) {
 	m := newSite(t).sample()
-	p := m.piece("Pear")
+	p := m.piece("from+the+lane")
 	slab := p["slab"].(object)
 	slab["bought"] = object{"work": "planed and sanded", "thickness": 22, "grit": 120, "costCents": 900}
 	status, saved := m.call("PUT", "/api/pieces/"+id(p), object{"version": p["version"], "slab": slab})

@@ -20,12 +20,13 @@ const mostPictures = 150 << 20
 
 // everything is a workshop as an archive of open formats: each piece of the rack with
 // its boards and their log as a job file, which can be taken in again; the rack as a
-// table, the shop, kept shapes, the trials, and the pictures.
+// table, the shop, kept shapes, the runs and the plan, the trials, the shelf, and the pictures.
 func (s *Server) everything(ctx context.Context, _ *struct{}) (*file, error) {
 	var out bytes.Buffer
 	archive := zip.NewWriter(&out)
 	for _, part := range []func(context.Context, *zip.Writer) error{
-		s.archiveShop, s.archiveRack, s.archiveTrials, s.archivePictures,
+		s.archiveShop, s.archiveRack, s.archiveRuns, s.archiveTrials, s.archiveShelf,
+		s.archivePictures,
 	} {
 		if err := part(ctx, archive); err != nil {
 			return nil, answer(err)
@@ -73,6 +74,46 @@ func (s *Server) archiveShop(ctx context.Context, to *zip.Writer) error {
 	return putJSON(to, "shapes.json", shapes)
 }
 
+// archiveRuns puts every run into the archive, with the ids of its boards, and what is kept of the plan.
+func (s *Server) archiveRuns(ctx context.Context, to *zip.Writer) error {
+	workshop := account(ctx).Workshop
+	runs, err := s.Store.Runs(ctx, workshop)
+	if err != nil {
+		return err
+	}
+	for i, r := range runs {
+		boards, err := s.Store.BoardsOfRun(ctx, workshop, r.ID)
+		if err != nil {
+			return err
+		}
+		ids := []string{}
+		for _, b := range boards {
+			ids = append(ids, b.Board.ID)
+		}
+		doc := map[string]any{"run": r.Run, "boards": ids}
+		if err := putJSON(to, fmt.Sprintf("runs/%d %s.json", i+1, safe(r.Run.Name)), doc); err != nil {
+			return err
+		}
+	}
+	kept, err := s.Store.Plan(ctx, workshop)
+	if err != nil {
+		return err
+	}
+	return putJSON(to, "plan.json", kept)
+}
+
+// archiveShelf puts all that is on the shelf into the archive.
+func (s *Server) archiveShelf(ctx context.Context, to *zip.Writer) error {
+	all, _, err := s.Store.Products(ctx, account(ctx).Workshop, store.OnShelf{}, mostInArchive, 0)
+	if err != nil {
+		return err
+	}
+	return putJSON(to, "shelf.json", productsOf(all))
+}
+
+// mostInArchive bounds the products that an archive holds.
+const mostInArchive = 100_000
+
 // archiveTrials puts every trial into the archive, with its scores as a table.
 func (s *Server) archiveTrials(ctx context.Context, to *zip.Writer) error {
 	all, err := s.Store.Trials(ctx, account(ctx).Workshop)
@@ -105,13 +146,12 @@ func (s *Server) archiveRack(ctx context.Context, to *zip.Writer) error {
 	if err != nil {
 		return err
 	}
-	log, err := s.Store.Log(ctx, workshop, 1<<20)
+	log, err := s.Store.Log(ctx, workshop, store.Wished{Oldest: true, Most: 1 << 20})
 	if err != nil {
 		return err
 	}
 	done := map[string][]reckon.LogEntry{}
-	for i := len(log) - 1; i >= 0; i-- { // the oldest first
-		e := log[i]
+	for _, e := range log {
 		done[e.Subject.ID] = append(done[e.Subject.ID], e.Logged())
 	}
 	laid := map[string][]store.Board{}
@@ -152,7 +192,17 @@ func (s *Server) archiveRack(ctx context.Context, to *zip.Writer) error {
 	if err != nil {
 		return err
 	}
-	return put(to, "rack.csv", table)
+	if err := put(to, "rack.csv", table); err != nil {
+		return err
+	}
+	zone, err := at.Zone()
+	if err != nil {
+		return err
+	}
+	if table, err = formats.LogCSV(logRows(log), at.System(), zone); err != nil {
+		return err
+	}
+	return put(to, "logbook.csv", table)
 }
 
 func (s *Server) archivePictures(ctx context.Context, to *zip.Writer) error {

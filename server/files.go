@@ -119,7 +119,7 @@ func (s *Server) fileRoutes(api huma.API) {
 		if err != nil {
 			return nil, answer(err)
 		}
-		j.Elsewhere = nil // other boards are nobody else's business
+		j.Elsewhere, j.Order, j.Pins, j.Ahead = nil, nil, nil, nil // other boards are nobody else's business
 		data, err := formats.WriteJob(j)
 		return download("application/json", b.Board.Name, "json", data), err
 	}, rawAnswer("application/json"))

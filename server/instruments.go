@@ -10,6 +10,7 @@ import (
 	"math"
 	"net/http"
 	"net/http/httptest"
+	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -18,6 +19,7 @@ import (
 	"github.com/danielgtaylor/huma/v2/sse"
 
 	"idletimber/craft"
+	"idletimber/craft/fill"
 	"idletimber/craft/reckon"
 	"idletimber/instruments"
 	"idletimber/store"
@@ -318,15 +320,15 @@ func checkReading(kind string, r instruments.Reading, bears float64) (ps craft.P
 }
 
 // press takes a reading with a simulated instrument: a meter of a piece of the
-// rack, a sensor of the shop's air, a scale of the cup and what is asked for, which it
-// sends twice, as one does that has come to rest. It goes the way of every reading, over HTTP
-// with the device's key.
+// rack or of a board's, a sensor of the shop's air, a scale of the cup and what is asked for or of a
+// board, which it sends twice, as one does that has come to rest. It goes the way of every reading,
+// over HTTP with the device's key.
 func (s *Server) press(ctx context.Context, in *struct {
 	ID   string `path:"id"`
 	Body struct {
 		Piece string `json:"piece,omitempty" doc:"What the meter is pressed into"`
-		Board string `json:"board,omitempty" doc:"For whose pour the scale weighs"`
-		Step  string `json:"step,omitempty" doc:"Key of the pour"`
+		Board string `json:"board,omitempty" doc:"Whose wood it is, or for whose pour the scale weighs"`
+		Step  string `json:"step,omitempty" doc:"Key of the step: at a pour the cup is on the scale, else the board"`
 	}
 }) (*struct{}, error) {
 	workshop := account(ctx).Workshop
@@ -347,7 +349,15 @@ func (s *Server) press(ctx context.Context, in *struct {
 		}
 		var device instruments.Instrument = instruments.Room{Air: at.Air}
 		if i.Kind == instruments.MoistureMeter {
-			p, err := s.Store.Piece(ctx, workshop, in.Body.Piece)
+			piece := in.Body.Piece
+			if in.Body.Board != "" {
+				b, err := s.Store.Board(ctx, workshop, in.Body.Board)
+				if err != nil {
+					return nil, answer(err)
+				}
+				piece = b.Piece
+			}
+			p, err := s.Store.Piece(ctx, workshop, piece)
 			if err != nil {
 				return nil, answer(err)
 			}
@@ -376,8 +386,8 @@ func (s *Server) press(ctx context.Context, in *struct {
 	return nil, answer(store.ErrNotFound)
 }
 
-// onScale is what lies on the simulated scale at a pour, g: the cup, then with it what is asked
-// for.
+// onScale is what lies on the simulated scale, g: at a pour the cup, then with it what is asked
+// for; at other steps the board.
 func (s *Server) onScale(ctx context.Context, board, step string) (float64, error) {
 	const cup = 11
 	if board == "" {
@@ -395,6 +405,10 @@ func (s *Server) onScale(ctx context.Context, board, step string) (float64, erro
 		if p.Step == step && p.Tare > 0 && p.Ask != nil {
 			return p.Tare + p.Ask.Grams, nil
 		}
+	}
+	pours := slices.ContainsFunc(r.Boards[0].Pourings, func(p fill.Pouring) bool { return p.Step == step })
+	if mass := r.Boards[0].Figure("shape.mass"); mass > 0 && !pours {
+		return 1000 * mass, nil
 	}
 	return cup, nil
 }

@@ -200,17 +200,23 @@ func fitWithin(r geom.Ring, tolerance float64) geom.Ring {
 }
 
 func (s *Server) keepPicture(ctx context.Context, in *upload) (*struct{ Body PictureDoc }, error) {
+	doc, err := s.keptPicture(ctx, in.RawBody)
+	return &struct{ Body PictureDoc }{doc}, err
+}
+
+// keptPicture reads a picture and keeps it.
+func (s *Server) keptPicture(ctx context.Context, data []byte) (PictureDoc, error) {
 	release, err := s.pictures.begin(ctx, account(ctx).Workshop)
 	if err != nil {
-		return nil, err
+		return PictureDoc{}, err
 	}
 	defer release()
-	img, err := formats.ReadPicture(in.RawBody)
+	img, err := formats.ReadPicture(data)
 	if err != nil {
-		return nil, huma.Error422UnprocessableEntity(err.Error())
+		return PictureDoc{}, huma.Error422UnprocessableEntity(err.Error())
 	}
 	doc, err := s.store(ctx, img)
-	return &struct{ Body PictureDoc }{doc}, answer(err)
+	return doc, answer(err)
 }
 
 // pictures bounds the pictures that are worked on, each of which takes some hundred

@@ -5,7 +5,6 @@ import (
 	"context"
 	"errors"
 	"slices"
-	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -185,6 +184,9 @@ func (s *Server) panelRoutes(api huma.API) {
 		return &struct{ Body glue.Panel }{in.Body.Arranged(at.Rules, at.Species)}, nil
 	})
 	huma.Post(api, "/api/pieces/{id}/log", s.recordPanel)
+	huma.Post(api, "/api/pieces/{id}/press", func(ctx context.Context, in *recordIn) (*pressedOut, error) {
+		return s.pressed(ctx, s.pressPanel(ctx, in))
+	})
 	huma.Get(api, "/api/pieces/{id}/panel.pdf", func(ctx context.Context, in *struct {
 		ID    string `path:"id"`
 		Paper string `query:"paper" enum:"A4,Letter" doc:"The shop's paper when left out"`
@@ -296,6 +298,22 @@ func CourseOf(w reckon.Wood) (c plan.Course, ok bool) {
 	return c, false
 }
 
+// madeBy is the work on such a piece.
+func madeBy(w reckon.Wood) doing {
+	course, _ := CourseOf(w)
+	out := doing{Course: course}
+	switch {
+	case w.Parts != nil:
+		out.uses = w.Parts.BySteps
+	case w.River != nil:
+		out.uses = fill.AsWeighed(w.River.BySteps, w.River.Pourings)
+		if w.River.Mix != nil {
+			out.resin = w.River.Mix.Kind
+		}
+	}
+	return out
+}
+
 // stateOf is how far such a piece is.
 func stateOf(w reckon.Wood) string {
 	if w.River != nil {
@@ -322,34 +340,34 @@ func (s *Server) madeOf(ctx context.Context, id string) (reckon.Scene, reckon.Wo
 	return j, *r.Slab, nil
 }
 
-// recordPanel appends an event to the log of a panel's step.
+// recordPanel appends an event to the log of a panel's step, and answers with the panel.
 func (s *Server) recordPanel(ctx context.Context, in *recordIn) (*pieceOut, error) {
-	workshop := account(ctx).Workshop
-	if _, yes, err := s.Store.Repeated(ctx, workshop); err != nil {
-		return nil, answer(err)
-	} else if yes {
-		return s.piece(ctx, in.ID)
+	if err := s.pressPanel(ctx, in); err != nil {
+		return nil, err
+	}
+	return s.piece(ctx, in.ID)
+}
+
+// pressPanel appends an event to the log of a panel's step.
+func (s *Server) pressPanel(ctx context.Context, in *recordIn) error {
+	if _, yes, err := s.Store.Repeated(ctx, account(ctx).Workshop); err != nil || yes {
+		return answer(err)
 	}
 	j, wood, err := s.madeOf(ctx, in.ID)
 	if err != nil {
-		return nil, err
+		return err
 	}
-	course, _ := CourseOf(wood)
-	resin := ""
-	if wood.River != nil && wood.River.Mix != nil && strings.HasPrefix(in.Body.Step, fill.PourKey) {
-		resin = wood.River.Mix.Kind
-	}
+	of := madeBy(wood)
 	switch {
 	case in.Body.Event == plan.Noted && wood.River != nil:
 		err = s.noteAtRiver(ctx, j, wood, in.Body)
+	case in.Body.Event == plan.Noted:
+		err = s.noteOn(ctx, j, in.Body, noted{course: of.Course})
 	default:
-		err = s.recordStep(ctx, course, j.Log, in.Body, resin)
+		err = s.recordStep(ctx, of, in.Body)
 	}
 	if err == nil && wood.River != nil {
 		err = s.atRiver(ctx, in.ID, *j.Slab, in.Body)
 	}
-	if err != nil {
-		return nil, err
-	}
-	return s.piece(ctx, in.ID)
+	return err
 }

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 
@@ -24,7 +25,7 @@ func (s *Server) rackFileRoutes(api huma.API) {
 		write                  func([]slab.Slab, measure.Unit) ([]byte, error)
 	}{
 		{"csv", "text/csv; charset=utf-8", formats.RackCSV},
-		{"xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", formats.RackXLSX},
+		{"xlsx", xlsxType, formats.RackXLSX},
 	} {
 		huma.Get(api, "/api/rack."+kind.extension, func(ctx context.Context, in *RackIn) (*file, error) {
 			pieces, _, err := s.Store.Pieces(ctx, account(ctx).Workshop, in.wanted(), mostListed, 0)
@@ -98,8 +99,21 @@ func slabsOf(pieces []store.Piece) []slab.Slab {
 type labelsIn struct {
 	RackIn
 	Piece string `query:"piece" maxLength:"40" doc:"One piece only"`
+	Reached
+}
+
+// Reached is how the server was reached, by which what is printed leads back to it.
+type Reached struct {
 	Host  string `header:"Host"`
 	Proto string `header:"X-Forwarded-Proto" enum:"http,https"`
+}
+
+// base is where its pages are found: its own address where it knows one.
+func (s *Server) base(r Reached) string {
+	if s.Address != "" {
+		return s.Address
+	}
+	return cmp.Or(r.Proto, "http") + "://" + r.Host
 }
 
 // labels writes labels for one piece, or for what is looked for on the rack.
@@ -124,17 +138,10 @@ func (s *Server) labels(ctx context.Context, in *labelsIn) (*file, error) {
 			"nothing on the rack answers to this search, so there is nothing to label",
 		)
 	}
-	base := s.Address
-	if base == "" {
-		proto := in.Proto
-		if proto == "" {
-			proto = "http"
-		}
-		base = proto + "://" + in.Host
-	}
+	base := s.base(in.Reached)
 	labels := make([]formats.Label, len(pieces))
 	for i, p := range pieces {
-		labels[i] = formats.Label{Slab: p.Slab, Link: base + "/timber/" + p.ID}
+		labels[i] = formats.LabelOf(p.Slab, at.Units, base+"/timber/"+p.ID)
 	}
 	data, err := formats.Labels(at, labels)
 	return download("application/pdf", "labels", "pdf", data), err

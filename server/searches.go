@@ -28,6 +28,7 @@ type SearchNews struct {
 	Moves     int               `json:"moves"`
 	Seconds   float64           `json:"seconds" doc:"That it has run for"`
 	Proposals []reckon.Proposal `json:"proposals"`
+	Spread    *reckon.Spread    `json:"spread,omitempty" doc:"Where it lays over several pieces"`
 }
 
 // Times of searches: what a page that is gone is waited for, and how often a
@@ -48,11 +49,56 @@ const (
 type searches struct {
 	patience time.Duration
 	log      *slog.Logger
-	seek     func(reckon.Scene, reckon.Seeking) (iter.Seq[reckon.Sought], error)
+	seek     seek
 	mu       sync.Mutex
 	byID     map[string]*searchRun
 	queue    []*searchRun // the first one runs
 	ended    bool
+}
+
+// seek is how a lay-out on one piece is looked for.
+type seek func(reckon.Scene, reckon.Seeking) (iter.Seq[reckon.Sought], error)
+
+// searchStep is one step of a search: whether it found something better, and how that is told.
+type searchStep struct {
+	better bool
+	tell   func(*SearchNews)
+}
+
+// steps are the steps of a search, on one piece or over several.
+func (r *searchRun) steps(one seek) (iter.Seq[searchStep], error) {
+	if r.sheets == nil {
+		found, err := one(r.job, r.seeking)
+		return steps(found, func(s reckon.Sought) searchStep {
+			return searchStep{s.Better, func(n *SearchNews) {
+				if n.Moves = s.Moves; s.Better {
+					n.Proposals = s.Proposals
+				}
+			}}
+		}), err
+	}
+	watch := craft.Watch(func() error { return context.Cause(r.ctx) })
+	for i := range r.sheets {
+		r.sheets[i].Scene.Watch = watch
+	}
+	laid := -1
+	found, err := reckon.SpreadOver(r.sheets, r.seeking.Wants)
+	return steps(found, func(s reckon.Spread) searchStep {
+		better := s.Laid > laid
+		laid = s.Laid
+		return searchStep{better, func(n *SearchNews) { n.Spread = &s }}
+	}), err
+}
+
+// steps makes the steps of a search of what it finds.
+func steps[T any](found iter.Seq[T], step func(T) searchStep) iter.Seq[searchStep] {
+	return func(yield func(searchStep) bool) {
+		for f := range found {
+			if !yield(step(f)) {
+				return
+			}
+		}
+	}
 }
 
 // searchRun is one search, waiting, running or over.
@@ -61,6 +107,7 @@ type searchRun struct {
 	job          reckon.Scene
 	seeking      reckon.Seeking
 	limit        time.Duration
+	sheets       []reckon.Sheet // where the wishes are spread over several pieces
 
 	ctx     context.Context
 	cancel  context.CancelCauseFunc
@@ -198,19 +245,17 @@ func (s *searches) run(r *searchRun) {
 			s.mu.Unlock()
 		}
 	}()
-	steps, err := s.seek(r.job, r.seeking)
+	steps, err := r.steps(s.seek)
 	start := time.Now()
 	told := start
 	if err == nil {
 		for step := range steps {
 			now := time.Now()
-			if step.Better || now.Sub(told) >= newsEvery {
+			if step.better || now.Sub(told) >= newsEvery {
 				told = now
 				s.mu.Lock()
-				r.news.Moves, r.news.Seconds = step.Moves, now.Sub(start).Seconds()
-				if step.Better {
-					r.news.Proposals = step.Proposals
-				}
+				step.tell(&r.news)
+				r.news.Seconds = now.Sub(start).Seconds()
 				r.tell()
 				s.mu.Unlock()
 			}

@@ -57,11 +57,12 @@ type Server struct {
 	streams  *streams
 	searches *searches
 
-	pictures *pictures
-	assets   http.Handler // of the interface, compressed when it was built
-	api      huma.API
-	handler  http.Handler
-	held     atomic.Int64 // size of all answers that are being read, bytes
+	improving chan struct{} // held while a plan is improved: one at a time, so that drafts stay quick
+	pictures  *pictures
+	assets    http.Handler // of the interface, compressed when it was built
+	api       huma.API
+	handler   http.Handler
+	held      atomic.Int64 // size of all answers that are being read, bytes
 }
 
 // JSON is the wire format: lists are never null, maps come in order.
@@ -87,6 +88,8 @@ func New(c Config) (*Server, error) {
 		streams:  newStreams(),
 		searches: newSearches(c.Patience, c.Log),
 		pictures: newPictures(),
+
+		improving: make(chan struct{}, 1),
 	}
 	s.sessions = newSessions(c)
 	if files, ok := c.Web.(fs.ReadDirFS); ok {
@@ -144,7 +147,7 @@ func (s *Server) routes() {
 	public := huma.NewGroup(s.api)
 	public.UseMiddleware(notesClient)
 	private := huma.NewGroup(s.api)
-	private.UseMiddleware(notesClient, s.requireAccount, s.saves)
+	private.UseMiddleware(notesClient, s.tellsTime, s.requireAccount, s.saves)
 	s.accountRoutes(public, private)
 	s.shopRoutes(private)
 	s.timberRoutes(private)
@@ -152,7 +155,12 @@ func (s *Server) routes() {
 	s.riverRoutes(private)
 	s.boardRoutes(private)
 	s.benchRoutes(private)
+	s.logRoutes(private)
 	s.trialRoutes(private)
+	s.shelfRoutes(private)
+	s.runRoutes(private)
+	s.runLayRoutes(private)
+	s.planRoutes(public, private)
 	s.fileRoutes(private)
 	s.outlineRoutes(private)
 	s.shapeRoutes(private)
@@ -187,16 +195,18 @@ func (s *Server) headers(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		h := w.Header()
 		h.Set(requestID, rand.Text()[:12])
-		h.Set(
-			"Content-Security-Policy",
-			"default-src 'self'; img-src 'self' data: blob:; object-src 'none'; base-uri 'none'; frame-ancestors "+
-				"'none'; form-action 'self'",
-		)
 		h.Set("X-Content-Type-Options", "nosniff")
-		h.Set("X-Frame-Options", "DENY")
-		h.Set("Referrer-Policy", "same-origin")
-		h.Set("Cross-Origin-Opener-Policy", "same-origin")
 		h.Set("Cross-Origin-Resource-Policy", "same-origin")
+		if !strings.HasPrefix(r.URL.Path, "/assets/") { // which are no documents; there are many
+			h.Set(
+				"Content-Security-Policy",
+				"default-src 'self'; img-src 'self' data: blob:; object-src 'none'; base-uri 'none'; frame-ancestors "+
+					"'none'; form-action 'self'",
+			)
+			h.Set("X-Frame-Options", "DENY")
+			h.Set("Referrer-Policy", "same-origin")
+			h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		}
 		if len(s.Proxies) > 0 {
 			h.Set("Strict-Transport-Security", "max-age=31536000")
 		}
@@ -205,6 +215,12 @@ func (s *Server) headers(next http.Handler) http.Handler {
 		}
 		next.ServeHTTP(w, r)
 	})
+}
+
+// tellsTime tells a maker with every answer what time it is here, by which devices set their clocks right.
+func (s *Server) tellsTime(ctx huma.Context, next func(huma.Context)) {
+	ctx.SetHeader("X-Now", s.Clock().UTC().Format(time.RFC3339Nano))
+	next(ctx)
 }
 
 // requestID is the header that names a request.
@@ -266,7 +282,7 @@ func (s *Server) page(c *gin.Context) {
 		return
 	}
 	name := strings.TrimPrefix(path.Clean(c.Request.URL.Path), "/")
-	if info, err := fs.Stat(s.Web, name); name == "" || err != nil || info.IsDir() {
+	if info, err := fs.Stat(s.Web, name); name == "" || name == "index.html" || err != nil || info.IsDir() {
 		if strings.HasPrefix(name, "assets/") {
 			s.problem(c.Writer, http.StatusNotFound, "there is nothing at this address")
 			return
@@ -277,6 +293,11 @@ func (s *Server) page(c *gin.Context) {
 	}
 	if strings.HasPrefix(name, "assets/") && s.assets != nil { // named by their content
 		c.Header("Cache-Control", "public, max-age=31536000, immutable")
+		s.assets.ServeHTTP(c.Writer, c.Request)
+		return
+	}
+	c.Header("Cache-Control", "no-cache") // what keeps the page on a device asks whether it has changed
+	if strings.HasSuffix(name, ".js") && s.assets != nil {
 		s.assets.ServeHTTP(c.Writer, c.Request)
 		return
 	}

@@ -347,6 +347,7 @@ func TestAWorkshopIsTakenAlongAndDeleted(t *testing.T) {
 	assert.Equal(t, 2, kinds["trials"], "a trial and its scores")
 	assert.Equal(t, 1, kinds["pictures"])
 	assert.Equal(t, 1, kinds["shop.json"])
+	assert.Equal(t, 1, kinds["shelf.json"])
 
 	status, problem := m.call("POST", "/api/me/delete", object{"password": "anything"})
 	assert.Equal(t, 422, status)

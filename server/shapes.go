@@ -173,11 +173,7 @@ func (s *Server) compare(ctx context.Context, in *struct {
 				v.Minds++
 			}
 		}
-		for _, f := range r.Figures {
-			if f.Key == "shape.mass" {
-				v.Mass = f.Value
-			}
-		}
+		v.Mass = r.Figure("shape.mass")
 		out.Body = append(out.Body, v)
 	}
 	return out, nil

@@ -16,10 +16,14 @@ import (
 	"idletimber/craft/measure"
 	"idletimber/craft/milling"
 	"idletimber/craft/moisture"
+	"idletimber/craft/money"
 	"idletimber/craft/photo"
+	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
 	"idletimber/craft/rule"
+	"idletimber/craft/run"
 	"idletimber/craft/sanding"
+	"idletimber/craft/shelf"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
 	"idletimber/craft/species"
@@ -83,6 +87,11 @@ type Tables struct {
 	Constructions []string         `json:"constructions" doc:"How the parts of a panel may stand"`
 	Clamps        []tool.ClampKind `json:"clamps" doc:"Kinds of clamps"`
 
+	Kinds []plan.Kind  `json:"kinds" doc:"Kinds of work"`
+	Notes []Noteworthy `json:"notes" doc:"What may be written down at every step"`
+
+	Rates money.Rates `json:"rates" doc:"The usual ones, until a workshop has its own"`
+
 	Ranges map[string]map[string]craft.Range `json:"ranges" doc:"Ranges of each document and request, by path"`
 }
 
@@ -115,6 +124,7 @@ var tables = Tables{
 	Needs: finish.Needs, Marks: trial.Marks, Treatments: trial.Treatments,
 	Measures: trial.Measures,
 	Glues:    glue.Glues, Constructions: glue.Constructions, Clamps: tool.ClampKinds,
+	Kinds: plan.Kinds(), Notes: noteworthy(), Rates: money.Usual(),
 	Ranges: map[string]map[string]craft.Range{
 		"board": craft.RangesOf(reckon.Board{}), "piece": craft.RangesOf(slab.Slab{}),
 		"size": craft.RangesOf(slab.Size{}), "need": craft.RangesOf(glue.Need{}), "shop": craft.RangesOf(shop.Shop{}),
@@ -122,9 +132,26 @@ var tables = Tables{
 		"copies": craft.RangesOf(Copies{}), "splitting": craft.RangesOf(Splitting{}),
 		"mating":  craft.RangesOf(Mating{}),
 		"finding": craft.RangesOf(Finding{}), "tracing": craft.RangesOf(Tracing{}),
-		"sheet": craft.RangesOf(photo.Sheet{}), "event": craft.RangesOf(Event{}),
-		"toCome": craft.RangesOf(reckon.ToCome{}), "trial": craft.RangesOf(trial.Trial{}),
+		"sheet": craft.RangesOf(photo.Sheet{}), "event": craft.RangesOf(Event{}), "run": craft.RangesOf(run.Run{}),
+		"product": craft.RangesOf(shelf.Product{}),
+		"toCome":  craft.RangesOf(reckon.ToCome{}), "trial": craft.RangesOf(trial.Trial{}),
 	},
+}
+
+// Noteworthy is something that may be written down at every step.
+type Noteworthy struct {
+	What  string     `json:"what" doc:"By which it is named"`
+	Name  string     `json:"name" doc:"As it is chosen"`
+	Unit  craft.Unit `json:"unit" doc:"Of its value; empty where it has none"`
+	Least float64    `json:"least" doc:"Of the value"`
+	Most  float64    `json:"most" doc:"Of the value"`
+}
+
+func noteworthy() (out []Noteworthy) {
+	for _, n := range plan.Anywhere {
+		out = append(out, Noteworthy{n.What, n.Name, n.Unit, n.Least, n.Most})
+	}
+	return out
 }
 
 // ShopDoc is the workshop's document with its version.
@@ -192,10 +219,10 @@ func (s *Server) savings(ctx context.Context, _ *struct{}) (*struct{ Body []reck
 	return &struct{ Body []reckon.Saving }{reckon.Savings(boards)}, nil
 }
 
-// Boards that were given away tell what a tool would have saved: those of a year, and no
+// Boards that were given away tell what a tool would have saved: those of 90 days, and no
 // more than are reckoned while somebody waits for the page.
 const (
-	givenFor  = 365 * 24 * time.Hour
+	givenFor  = 90 * 24 * time.Hour
 	mostGiven = 60
 )
 

@@ -1,9 +1,13 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"database/sql"
 	"errors"
+	"fmt"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -13,6 +17,8 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
+	"idletimber/craft/shelf"
+	"idletimber/craft/stage"
 )
 
 // Board is a board and the piece that it is laid on.
@@ -23,6 +29,8 @@ type Board struct {
 	Given   *time.Time
 	Deleted *time.Time
 	Species string // of the piece
+	Slab    string // name of the piece
+	Run     string // id of the run that it belongs to; empty for none
 }
 
 type boardRow struct {
@@ -33,11 +41,16 @@ type boardRow struct {
 	GivenAt   *time.Time `db:"given_at"`
 	DeletedAt *time.Time `db:"deleted_at"`
 	Species   string
+	Slab      string
+	RunID     *string `db:"run_id"`
 }
 
 func (r boardRow) board() Board {
-	b := Board{r.PieceID, r.Doc.V, r.Version, r.GivenAt, r.DeletedAt, r.Species}
+	b := Board{r.PieceID, r.Doc.V, r.Version, r.GivenAt, r.DeletedAt, r.Species, r.Slab, ""}
 	b.Board.ID = r.ID
+	if r.RunID != nil {
+		b.Run = *r.RunID
+	}
 	return b
 }
 
@@ -46,8 +59,9 @@ func (b Board) Stored() reckon.Stored {
 	return reckon.Stored{Board: b.Board, Piece: b.Piece, Version: b.Version, Binned: b.Deleted != nil}
 }
 
-const boardColumns = `SELECT id, piece_id, doc, version, given_at, deleted_at,
-	(SELECT species FROM pieces WHERE pieces.id = piece_id) AS species FROM boards `
+const boardColumns = `SELECT id, piece_id, doc, version, given_at, deleted_at, run_id,
+	(SELECT species FROM pieces WHERE pieces.id = piece_id) AS species,
+	(SELECT name FROM pieces WHERE pieces.id = piece_id) AS slab FROM boards `
 
 func due(b reckon.Board) *string {
 	if b.Give.Due == "" {
@@ -189,7 +203,7 @@ func (s *Store) GivenSince(ctx context.Context, workshop string, since time.Time
 	)
 }
 
-// Boards lists a page of boards, the nearest date first, whose name or person
+// Boards lists a page of boards, the nearest date first and those given away last, whose name or person
 // holds the words sought, and counts all of them.
 func (s *Store) Boards(
 	ctx context.Context,
@@ -205,7 +219,7 @@ func (s *Store) Boards(
 	}
 	out, err := s.boards(
 		ctx,
-		boardColumns+where+` ORDER BY due NULLS LAST, created_at DESC, id LIMIT $4 OFFSET $5`,
+		boardColumns+where+` ORDER BY given_at IS NOT NULL, due NULLS LAST, created_at DESC, id LIMIT $4 OFFSET $5`,
 		workshop,
 		binned,
 		sought,
@@ -272,7 +286,7 @@ func (s *Store) InWork(ctx context.Context, workshop string, others []string) ([
 					AND b.deleted_at IS NULL AND b.given_at IS NULL)
 				AND coalesce((SELECT event FROM log WHERE subject_kind = 'panel' AND subject_id = p.id
 					AND step = CASE WHEN p.doc->'glue'->>'repair' > '' THEN 'repaired' ELSE 'trim' END
-					ORDER BY id DESC LIMIT 1), '') <> 'finish'
+					ORDER BY at DESC, id DESC LIMIT 1), '') <> 'finish'
 			ORDER BY 2 NULLS LAST, 1 LIMIT $2),
 		wanted AS (SELECT id, due, true AS work FROM work UNION ALL
 			SELECT id, NULL, false FROM unnest($3::uuid[]) other (id) WHERE id NOT IN (SELECT id FROM work))
@@ -308,6 +322,15 @@ type Entry struct {
 	Value float64
 	Place *geom.Point
 	Of    string // the resin that was poured
+
+	Words   string // as the maker wrote them down
+	Picture string // id of one; empty for none
+	For     string // who gets the board
+	Run     string // name of the board's run
+
+	Press string // id of the press that it came from; empty for none
+
+	Uses []stage.Use // what a step that is finished has taken
 }
 
 // Logged is the line as the craft reads it.
@@ -318,35 +341,86 @@ func (e Entry) Logged() reckon.LogEntry {
 	}}
 }
 
-// Record appends a line to the log of a subject of the workshop.
-func (s *Store) Record(ctx context.Context, workshop string, e Entry) error {
+// Record appends lines to the log of subjects of the workshop, all or none. What was pressed under one id is
+// written once on each step; again it changes nothing.
+func (s *Store) Record(ctx context.Context, workshop string, entries ...Entry) error {
+	_, err := s.write(ctx, workshop, func(tx *Store) error {
+		for _, e := range entries {
+			if err := tx.record(ctx, workshop, e); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	return err
+}
+
+func (s *Store) record(ctx context.Context, workshop string, e Entry) error {
+	if !known(e.Subject.ID) {
+		return ErrNotFound
+	}
 	var x, y *float64
 	if e.Place != nil {
 		x, y = &e.Place.X, &e.Place.Y
 	}
-	return s.change(
-		ctx,
-		workshop,
-		e.Subject.ID,
-		`INSERT INTO log (workshop_id, subject_kind, subject_id, step, event, at, minutes, kind, title, usual,
-			what, amount, x, y, resin)
-		SELECT $1, $3, $2, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15
-		WHERE EXISTS (SELECT 1 FROM boards WHERE $3 = 'board' AND workshop_id = $1 AND id = $2)
-			OR EXISTS (SELECT 1 FROM pieces WHERE $3 = 'panel' AND workshop_id = $1 AND id = $2)`,
-		e.Subject.Kind,
-		e.Step,
-		e.Event,
-		e.At,
-		e.Minutes,
-		e.Kind,
-		e.Title,
-		e.Usual,
-		e.What,
-		e.Value,
-		x,
-		y,
-		e.Of,
+	var press, picture *string
+	if e.Press != "" {
+		press = &e.Press
+	}
+	if e.Picture != "" {
+		picture = &e.Picture
+	}
+	uses, err := encode(e.Uses)
+	if err != nil {
+		return err
+	}
+	of := `SELECT 1 FROM boards WHERE $3 = 'board' AND workshop_id = $1 AND id = $2
+		UNION ALL SELECT 1 FROM pieces WHERE $3 = 'panel' AND workshop_id = $1 AND id = $2`
+	err = found(
+		s.q.ExecContext(
+			ctx,
+			`INSERT INTO log (workshop_id, subject_kind, subject_id, step, event, at, minutes,
+			kind, title, usual, what, amount, x, y, resin, press, words, picture, uses)
+		SELECT $1, $3, $2, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18,
+			nullif($19::jsonb, 'null')
+		WHERE EXISTS (`+of+`)
+		ON CONFLICT DO NOTHING`,
+			workshop,
+			e.Subject.ID,
+			e.Subject.Kind,
+			e.Step,
+			e.Event,
+			e.At,
+			e.Minutes,
+			e.Kind,
+			e.Title,
+			e.Usual,
+			e.What,
+			e.Value,
+			x,
+			y,
+			e.Of,
+			press,
+			e.Words,
+			picture,
+			uses,
+		),
 	)
+	if errors.Is(err, ErrNotFound) && press != nil {
+		var known bool
+		err = s.q.GetContext(ctx, &known, `SELECT EXISTS (SELECT 1 FROM log WHERE workshop_id = $1 AND press = $2)`,
+			workshop, press)
+		if err == nil && !known {
+			err = ErrNotFound
+		}
+	}
+	return err
+}
+
+// LastLine is the id of the newest line of the workshop's log; 0 where there is none.
+func (s *Store) LastLine(ctx context.Context, workshop string) (id int64, err error) {
+	err = s.q.GetContext(ctx, &id, `SELECT coalesce(max(id), 0) FROM log WHERE workshop_id = $1`, workshop)
+	return id, err
 }
 
 type entryRow struct {
@@ -365,11 +439,18 @@ type entryRow struct {
 	Amount      float64
 	X, Y        *float64
 	Resin       string
+	Words       string
+	Picture     string
+	For         string `db:"given_to"`
+	Run         string
 }
 
 const entryColumns = `SELECT l.id, l.subject_kind, l.subject_id, coalesce(b.name, p.name) AS name, l.step, l.event,
-	l.at, l.minutes, l.kind, l.title, l.usual, l.what, l.amount, l.x, l.y, l.resin
+	l.at, l.minutes, l.kind, l.title, l.usual, l.what, l.amount, l.x, l.y, l.resin, l.words,
+	coalesce(l.picture::text, '') AS picture, coalesce(b.doc->'give'->>'for', '') AS given_to,
+	coalesce(r.name, '') AS run
 	FROM log l LEFT JOIN boards b ON l.subject_kind = 'board' AND b.id = l.subject_id
+	LEFT JOIN runs r ON r.id = b.run_id
 	LEFT JOIN pieces p ON l.subject_kind = 'panel' AND p.id = l.subject_id `
 
 func (s *Store) entries(ctx context.Context, query string, args ...any) ([]Entry, error) {
@@ -384,6 +465,7 @@ func (s *Store) entries(ctx context.Context, query string, args ...any) ([]Entry
 			ID: r.ID, Subject: of, Name: r.Name, Step: r.Step, Event: r.Event,
 			At: r.At, Minutes: r.Minutes, Kind: r.Kind,
 			Title: r.Title, Usual: r.Usual, What: r.What, Value: r.Amount, Of: r.Resin,
+			Words: r.Words, Picture: r.Picture, For: r.For, Run: r.Run,
 		}
 		if r.X != nil && r.Y != nil {
 			out[i].Place = &geom.Point{X: *r.X, Y: *r.Y}
@@ -393,37 +475,130 @@ func (s *Store) entries(ctx context.Context, query string, args ...any) ([]Entry
 }
 
 // LogOf lists the log of the boards on a piece, and of the piece where it is a panel,
-// oldest first.
+// in the order in which it happened.
 func (s *Store) LogOf(ctx context.Context, workshop, piece string) ([]Entry, error) {
 	return s.entries(
 		ctx,
-		`WHERE l.workshop_id = $1 AND (b.piece_id = $2 OR p.id = $2) ORDER BY l.id`,
+		`WHERE l.workshop_id = $1 AND (b.piece_id = $2 OR p.id = $2) ORDER BY l.at, l.id`,
 		workshop,
 		piece,
 	)
 }
 
-// Log lists the newest lines of the workshop's log.
-func (s *Store) Log(ctx context.Context, workshop string, limit int) ([]Entry, error) {
-	return s.entries(ctx, `WHERE l.workshop_id = $1 ORDER BY l.at DESC, l.id DESC LIMIT $2`, workshop, limit)
+// Wished is which lines of the log are looked for; what is empty bounds nothing.
+type Wished struct {
+	Board, Run  string    // ids; Board names a panel too
+	Kind        string    // of work
+	Who         string    // a part of the name of who gets the board
+	Text        string    // a part of the name, the title or the words
+	Notes       bool      // only what was written down
+	From, Until time.Time // from a moment on, until before another
+	Oldest      bool      // in the order in which it happened, and not the newest first
+	Skip, Most  int
+}
+
+// Log lists lines of the workshop's log.
+func (s *Store) Log(ctx context.Context, workshop string, w Wished) ([]Entry, error) {
+	where, args := "WHERE l.workshop_id = $1", []any{workshop}
+	and := func(condition string, value any) {
+		args = append(args, value)
+		where += " AND " + strings.ReplaceAll(condition, "?", fmt.Sprintf("$%d", len(args)))
+	}
+	for _, id := range []struct{ of, id string }{{"l.subject_id = ?", w.Board}, {"b.run_id = ?", w.Run}} {
+		if id.id == "" {
+			continue
+		}
+		if !known(id.id) {
+			return []Entry{}, nil
+		}
+		and(id.of, id.id)
+	}
+	if w.Kind != "" {
+		and("l.kind = ?", w.Kind)
+	}
+	if w.Who != "" {
+		and("strpos(lower(b.doc->'give'->>'for'), lower(?)) > 0", w.Who)
+	}
+	if w.Text != "" {
+		and("strpos(lower(concat_ws(' ', b.name, p.name, l.title, l.words)), lower(?)) > 0", w.Text)
+	}
+	if w.Notes {
+		and("l.event = ?", plan.Noted)
+	}
+	if !w.From.IsZero() {
+		and("l.at >= ?", w.From)
+	}
+	if !w.Until.IsZero() {
+		and("l.at < ?", w.Until)
+	}
+	by := " ORDER BY l.at DESC, l.id DESC"
+	if w.Oldest {
+		by = " ORDER BY l.at, l.id"
+	}
+	args = append(args, w.Most, w.Skip)
+	return s.entries(ctx, where+by+fmt.Sprintf(" LIMIT $%d OFFSET $%d", len(args)-1, len(args)), args...)
 }
 
 // Samples lists finished steps with their actual minutes, from which the
 // maker's pace is learned. A step that was undone teaches nothing.
 func (s *Store) Samples(ctx context.Context, workshop string) ([]plan.Sample, error) {
+	worked, err := s.Worked(ctx, workshop)
+	out := make([]plan.Sample, len(worked))
+	for i, w := range worked {
+		out[i] = w.Sample
+	}
+	slices.SortFunc(out, func(a, b plan.Sample) int { // whatever the order of the log
+		return cmp.Or(
+			cmp.Compare(a.Kind, b.Kind),
+			cmp.Compare(a.Estimated, b.Estimated),
+			cmp.Compare(a.Actual, b.Actual),
+		)
+	})
+	return out, err
+}
+
+// Worked lists the steps that are finished, with their minutes.
+func (s *Store) Worked(ctx context.Context, workshop string) ([]plan.Worked, error) {
 	var rows []struct {
 		Kind    string
 		Usual   float64
 		Minutes float64
+		At      time.Time
 	}
 	err := s.q.SelectContext(ctx, &rows, `
-		SELECT kind, usual, minutes FROM (
-			SELECT DISTINCT ON (subject_id, step) kind, usual, minutes, event FROM log
-			WHERE workshop_id = $1 AND event IN ('finish', 'undo') ORDER BY subject_id, step, id DESC) last
-		WHERE event = 'finish' AND minutes > 0 ORDER BY kind, usual, minutes`, workshop)
-	out := make([]plan.Sample, len(rows))
+		SELECT kind, usual, minutes, at FROM (
+			SELECT DISTINCT ON (subject_id, step) kind, usual, minutes, event, at, id FROM log
+			WHERE workshop_id = $1 AND event IN ('finish', 'undo')
+			ORDER BY subject_id, step, at DESC, id DESC) last
+		WHERE event = 'finish' AND minutes > 0 ORDER BY at, id`, workshop)
+	out := make([]plan.Worked, len(rows))
 	for i, r := range rows {
-		out[i] = plan.Sample{Kind: plan.Kind(r.Kind), Estimated: r.Usual, Actual: r.Minutes}
+		out[i] = plan.Worked{
+			Sample: plan.Sample{Kind: plan.Kind(r.Kind), Estimated: r.Usual, Actual: r.Minutes}, At: r.At,
+		}
+	}
+	return out, err
+}
+
+// Taken is what the steps that are finished have taken since a moment, as it stands in the log, of those that took any
+// of some items.
+func (s *Store) Taken(ctx context.Context, workshop string, since time.Time, items []string) ([]shelf.Taken, error) {
+	var rows []struct {
+		Uses doc[[]stage.Use]
+		At   time.Time
+	}
+	err := s.q.SelectContext(ctx, &rows, `
+		SELECT uses, at FROM (
+			SELECT DISTINCT ON (subject_id, step) event, at, uses FROM log
+			WHERE workshop_id = $1 AND event IN ('finish', 'undo')
+			ORDER BY subject_id, step, at DESC, id DESC) last
+		WHERE event = 'finish' AND at >= $2
+			AND EXISTS (SELECT 1 FROM jsonb_array_elements(uses) u WHERE u->>'item' = ANY($3))`, workshop, since, items)
+	var out []shelf.Taken
+	for _, r := range rows {
+		for _, u := range r.Uses.V {
+			out = append(out, shelf.Taken{Use: u, At: r.At})
+		}
 	}
 	return out, err
 }

@@ -179,7 +179,7 @@ func TestNobodyReachesAnothersThings(t *testing.T) {
 	on, err := s.BoardsOn(ctx, mine, p.ID)
 	require.NoError(t, err)
 	assert.Empty(t, on)
-	lines, err := s.Log(ctx, mine, 10)
+	lines, err := s.Log(ctx, mine, Wished{Most: 10})
 	require.NoError(t, err)
 	assert.Empty(t, lines)
 }

@@ -3,20 +3,27 @@ import { join } from "node:path";
 import { brotliCompressSync, gzipSync } from "node:zlib";
 import { defineConfig } from "vitest/config";
 import react from "@vitejs/plugin-react";
+import { VitePWA } from "vite-plugin-pwa";
 import subset from "subset-font";
+import { keptAnswers, keptIn } from "./src/api/kept";
 
 /** squeezed leaves each text of the bundle compressed beside it, as the server serves it. */
 const squeezed = {
   name: "squeezed",
   apply: "build" as const,
-  closeBundle() {
-    const assets = join(import.meta.dirname, "dist/assets");
-    for (const name of readdirSync(assets)) {
-      if (!/\.(js|css|svg)$/.test(name)) continue;
-      const file = join(assets, name);
-      writeFileSync(`${file}.br`, brotliCompressSync(readFileSync(file)));
-      writeFileSync(`${file}.gz`, gzipSync(readFileSync(file), { level: 9 }));
-    }
+  closeBundle: {
+    order: "post" as const,
+    sequential: true, // after the service worker was written
+    handler() {
+      const dist = join(import.meta.dirname, "dist");
+      const assets = readdirSync(join(dist, "assets")).map((name) => `assets/${name}`);
+      for (const name of [...assets, "sw.js"]) {
+        if (!/\.(js|css|svg)$/.test(name)) continue;
+        const file = join(dist, name);
+        writeFileSync(`${file}.br`, brotliCompressSync(readFileSync(file)));
+        writeFileSync(`${file}.gz`, gzipSync(readFileSync(file), { level: 9 }));
+      }
+    },
   },
 };
 
@@ -36,7 +43,8 @@ const slim = {
     ]) {
       const file = `@fontsource/${family}/files/${family}-latin-${weight}-normal.woff2`;
       const whole = readFileSync(join(import.meta.dirname, "node_modules", file));
-      writeFileSync(join(to, `${family}-${weight}.woff2`), await subset(whole, usual, { targetFormat: "woff2" }));
+      const slim = await subset(whole, usual, { targetFormat: "woff2", noLayoutClosure: true });
+      writeFileSync(join(to, `${family}-${weight}.woff2`), slim);
     }
   },
   /** Every page needs them: asked for early, they are there before the first text. */
@@ -53,8 +61,73 @@ const slim = {
   },
 };
 
+/** installed makes the page one that is there without a network. */
+const installed = VitePWA({
+  registerType: "autoUpdate",
+  injectRegister: "script-defer",
+  manifest: {
+    name: "Idle Timber",
+    short_name: "Idle Timber",
+    description: "The bench and each board's steps, also without a signal",
+    start_url: "/bench",
+    display: "standalone",
+    background_color: "#F7F3EA",
+    theme_color: "#22302B",
+    icons: [{ src: "/icon.svg", sizes: "any", type: "image/svg+xml", purpose: "any" }],
+  },
+  workbox: {
+    globPatterns: ["index.html", "icon.svg", "assets/*.{js,css}", "assets/*-[46]00-*.woff2"],
+    // What the bench is ready without: whole fonts, for letters that are seldom there, and places that come when the
+    // open one has come to rest.
+    globIgnores: [
+      "assets/*-latin*",
+      "assets/{GlueUp,Layout,NewRiver,PhotoPlace,PictureMarks,Piece,PieceDrawing,Rack,TakeIn,TracePlace,TrialPlace}-*",
+    ],
+    navigateFallback: "/index.html",
+    navigateFallbackDenylist: [/^\/api\//, /^\/care\//],
+    cleanupOutdatedCaches: true,
+    clientsClaim: true,
+    skipWaiting: true,
+    inlineWorkboxRuntime: true,
+    sourcemap: false,
+    runtimeCaching: [
+      {
+        urlPattern: ({ url, sameOrigin }) => sameOrigin && url.pathname.startsWith("/assets/"),
+        handler: "CacheFirst",
+        options: { cacheName: "assets", expiration: { maxEntries: 60 } },
+      },
+      {
+        urlPattern: new RegExp(`^https?://[^/]+${keptAnswers.source.slice(1, -1)}([?].*)?$`), // by the whole address
+        handler: "NetworkFirst",
+        options: {
+          cacheName: keptIn,
+          networkTimeoutSeconds: 10,
+          expiration: { maxEntries: 200, maxAgeSeconds: 60 * 24 * 3600 },
+          cacheableResponse: { statuses: [200] },
+          plugins: [
+            {
+              // A server without its database is away too.
+              fetchDidSucceed: async ({ response }) => {
+                if (response.status >= 502 && response.status <= 504) throw new Error("away");
+                return response;
+              },
+              // The page is told that it is an old answer.
+              cachedResponseWillBeUsed: async ({ cachedResponse }) => {
+                if (!cachedResponse) return cachedResponse;
+                const headers = new Headers(cachedResponse.headers);
+                headers.set("x-kept", "yes");
+                return new Response(cachedResponse.body, { headers });
+              },
+            },
+          ],
+        },
+      },
+    ],
+  },
+});
+
 export default defineConfig({
-  plugins: [react(), slim, squeezed],
+  plugins: [react(), slim, installed, squeezed],
   build: { outDir: "dist", emptyOutDir: true, chunkSizeWarningLimit: 700, assetsInlineLimit: 0 },
   css: {
     preprocessorOptions: {

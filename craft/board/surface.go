@@ -57,7 +57,7 @@ func (s Shaped) Surfaces(t float64, wood stock.Grain, gouged func(Recess) bool) 
 		if u.Wood == nil {
 			u.Wood = whole
 		}
-		if u.Area > least {
+		if u.Area > least || u.Kind == ShowFace { // which is there even where the cuts leave nothing of it
 			out = append(out, u)
 		}
 	}

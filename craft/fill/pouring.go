@@ -8,6 +8,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
+	"idletimber/craft/stage"
 )
 
 // What is noted at a pour, one note after the other.
@@ -334,4 +335,37 @@ type Drawn struct {
 	At     geom.Point   `json:"at" doc:"Where its number stands"`
 	Paths  []string     `json:"paths" doc:"Its outline, level by level where it goes through askew, as SVG path data"`
 	Outs   []geom.Point `json:"outs" doc:"Where it runs out of the outline"`
+}
+
+// AsWeighed are uses with what pours really took, where it was weighed: the parts of the batches at the pour, and of
+// the times that it was topped up at its watch.
+func AsWeighed(uses []stage.Use, pours []Pouring) []stage.Use {
+	out := slices.Clone(uses)
+	for _, p := range pours {
+		for i, u := range out {
+			var each []Batch
+			switch {
+			case u.Step == p.Step && len(p.Weighed) > 0:
+				for _, w := range p.Weighed {
+					each = append(each, w.Batch)
+				}
+			case u.Step == p.Watch && len(p.Weighed) > 0:
+				each = slices.Repeat([]Batch{p.TopUp}, p.TopUps)
+			default:
+				continue
+			}
+			out[i].Amount = 0
+			for _, b := range each {
+				switch u.Kind {
+				case stage.Resin:
+					out[i].Amount += b.ResinG
+				case stage.Hardener:
+					out[i].Amount += b.HardenerG
+				default:
+					out[i].Amount += b.PigmentG
+				}
+			}
+		}
+	}
+	return slices.DeleteFunc(out, func(u stage.Use) bool { return u.Amount <= 0 })
 }

@@ -64,10 +64,13 @@ func voxels(f stock.Flaw, s Site, hollow float64) (ml float64) {
 		layer := s
 		layer.Thickness, layer.Off = s.Thickness/layers, 0
 		layer.Sunk, layer.Holes = nil, s.Holes
-		deep := (float64(k) + 0.5) / layers * s.Thickness // from the face on which it opens
 		for _, o := range s.Sunk {
-			if o.Under == f.Under && deep < o.Depth || o.Under != f.Under && s.Thickness-deep < o.Depth {
-				o.Depth, o.Under = layer.Thickness, f.Under
+			from := float64(k) * layer.Thickness // of this layer, from the face in which it is sunk
+			if o.Under != f.Under {
+				from = s.Thickness - from - layer.Thickness
+			}
+			if o.Depth = min(o.Depth-from, layer.Thickness); o.Depth > 0 {
+				o.Under = f.Under
 				layer.Sunk = append(layer.Sunk, o)
 			}
 		}

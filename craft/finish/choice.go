@@ -27,7 +27,7 @@ type Choice struct {
 // What a product is soaked in and wiped off, hazed and buffed by, are different waits, and each ends
 // with somebody's hand; the last wait ends by itself.
 type Act struct {
-	ID      int      `json:"id,omitempty" range:"0,100000" doc:"By which the steps of a coat are known; 0 for its place"`
+	ID      int      `json:"id,omitempty" range:"0,100000" doc:"By which a coat's steps are known; 0 for its place"`
 	Product string   `json:"product" enum:",oil,thin oil,paste,hard wax,curing oil,walnut oil,coffee,tea,stain" doc:"Empty where nothing is put on"`
 	On      []string `json:"on,omitempty" doc:"Parts of the board; empty for all of it"`
 	Face    float64  `json:"face,omitempty" range:"0,500" doc:"On face grain, g/m²; 0 as usual"`

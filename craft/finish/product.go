@@ -82,11 +82,13 @@ var Products = []Product{
 		Wait: 2 * hour, Tint: Brown, Price: 900,
 	},
 	{
-		Name: Tea, Words: "tea", Contents: "black tea, water", Water: true, Early: true, Face: 45, Soak: 15, Wait: 2 * hour,
+		Name: Tea, Words: "tea", Contents: "black tea, water",
+		Water: true, Early: true, Face: 45, Soak: 15, Wait: 2 * hour,
 		Tint: Brown, Price: 1500,
 	},
 	{
-		Name: Stain, Words: "a stain", Contents: "as its maker lists it", Spirits: true, Early: true, Face: 40, Soak: 15,
+		Name: Stain, Words: "a stain", Contents: "as its maker lists it",
+		Spirits: true, Early: true, Face: 40, Soak: 15,
 		Wait: 24 * hour, Food: 30, Tint: Brown, Price: 3500,
 	},
 }

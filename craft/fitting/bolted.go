@@ -112,7 +112,10 @@ func (h Bolted) places(s board.Shaped) (out []geom.Point) {
 func (h Bolted) bores(s board.Shaped) (out []board.Bore) {
 	for i, at := range h.places(s) {
 		b := board.Bore{
-			Name: fmt.Sprintf("hole for bolt %d", i+1), Of: "bolted", A: at, B: at, Diameter: h.Bolt + 0.5, Under: true,
+			Name: fmt.Sprintf(
+				"hole for bolt %d",
+				i+1,
+			), Of: "bolted", A: at, B: at, Diameter: h.Bolt + 0.5, Under: true,
 			How: fmt.Sprintf("Bore %s through for bolt %d", craft.Size(h.Bolt+0.5), i+1),
 		}
 		out = append(out, b)

@@ -70,8 +70,12 @@ func (p Pull) screws(t float64) (kind, formula string, shortest, longest float64
 			craft.Length(mostThread), shortest, longest
 	}
 	shortest, longest = WoodScrew(p.Foot, t, p.Countersink)
-	return "wood screws", "part − countersink + " + craft.Length(bite) + " of bite, to part + board − countersink − " +
-		craft.Length(spare), shortest, longest
+	return "wood screws", "part − countersink + " + craft.Length(
+		bite,
+	) + " of bite, to part + board − countersink − " +
+		craft.Length(
+			spare,
+		), shortest, longest
 }
 
 func (f *Fitted) pulls(p Pull, b Board) {
@@ -182,7 +186,9 @@ func (p Pull) otherScrews(t, length float64) []craft.Remedy {
 				}
 				return []craft.Remedy{{
 					Label: label, Amount: next.Countersink, Unit: craft.MM,
-					Patch: craft.Patch{"fit": map[string]any{"pulls": map[string]any{"countersink": next.Countersink}}},
+					Patch: craft.Patch{
+						"fit": map[string]any{"pulls": map[string]any{"countersink": next.Countersink}},
+					},
 				}}
 			}
 		}

@@ -329,7 +329,10 @@ func (f *Fitted) shimmed(s Slicer, far float64) {
 		craft.Figure{
 			Key: "fit.wire", Label: "Slot's depth there", Value: far, Unit: craft.MM,
 			Formula: "depth over the bore − shim, against the wire + " + craft.Length(clearance),
-			Terms:   []craft.Term{mm("shim", s.Shim), mm("wire", s.Wire)}, Source: "geometry of the design", Rule: true,
+			Terms: []craft.Term{
+				mm("shim", s.Shim),
+				mm("wire", s.Wire),
+			}, Source: "geometry of the design", Rule: true,
 		}, want, true, remedies...)
 }
 

@@ -185,6 +185,7 @@ func (p Panel) glueUp(
 			k.Count,
 		)
 		s := once{k.Key, title, detail, k.Area, len(k.Joints), p.Brush}.glued(r, glue, c)
+		s.Clamps = k.Count
 		switch {
 		case i == len(pressed)-1:
 			s.After = keys

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -34,6 +35,9 @@ type Notable struct {
 	Least, Most float64              // of the value, in its own unit; 0 and 0 where none is told
 	Place       string               // what is to be marked; empty where it has no place
 	Says        func(float64) string // the note in words
+
+	Name string     // as it is chosen, where it may be noted at every step
+	Unit craft.Unit // of the value, where it has one
 }
 
 // Noting is what may be noted at steps, by how their keys begin; Not excepts those that end so.
@@ -45,6 +49,40 @@ type Noting struct {
 // Says is a note that is told in the same words whatever its value.
 func Says(words string) func(float64) string { return func(float64) string { return words } }
 
+// What may be noted at every step: words, a picture, what was read, a mishap with the days that it cost.
+const (
+	NoteWords     = "words"
+	NotePicture   = "picture"
+	NoteThickness = "thickness" // mm
+	NoteMass      = "mass"      // g
+	NoteMoisture  = "moisture"  // %
+	NoteMishap    = "mishap"    // days lost
+)
+
+// Anywhere is what may be noted at every step.
+var Anywhere = []Notable{
+	{What: NoteWords, Name: "In words", Says: Says("")},
+	{What: NotePicture, Name: "A picture", Says: Says("a picture")},
+	{What: NoteThickness, Name: "Thickness", Unit: craft.MM, Least: 0.1, Most: 200, Says: func(v float64) string {
+		return craft.Length(v) + " thick"
+	}},
+	{What: NoteMass, Name: "Mass", Unit: craft.Gram, Least: 0.1, Most: 100_000, Says: func(v float64) string {
+		return craft.In(v, craft.Gram)
+	}},
+	{What: NoteMoisture, Name: "Moisture", Unit: craft.Percent, Least: 0, Most: 100, Says: func(v float64) string {
+		return fmt.Sprintf("%.1f %% moist", v)
+	}},
+	{What: NoteMishap, Name: "Something went wrong", Unit: craft.Day, Least: 0, Most: 90, Says: func(v float64) string {
+		switch v {
+		case 0:
+			return "something went wrong"
+		case 1:
+			return "something went wrong: a day lost"
+		}
+		return fmt.Sprintf("something went wrong: %g days lost", v)
+	}},
+}
+
 var back = Notable{What: Back, Says: Says("the note before was a mistake")}
 
 // Unfit tells why something cannot be noted at a step, as problems with what was sent; none where it
@@ -53,11 +91,10 @@ func Unfit(all []Noting, step, what string, value float64, hasPlace bool) (ps cr
 	i := slices.IndexFunc(all, func(n Noting) bool {
 		return strings.HasPrefix(step, n.Steps) && (n.Not == "" || !strings.HasSuffix(step, n.Not))
 	})
-	if i < 0 {
-		ps.Add("body.step", "nothing is noted at this step", "note it at a step that asks for it")
-		return ps
+	allowed := append(slices.Clone(Anywhere), back)
+	if i >= 0 {
+		allowed = append(allowed, all[i].What...)
 	}
-	allowed := append(slices.Clone(all[i].What), back)
 	names := make([]string, len(allowed))
 	for k, n := range allowed {
 		names[k] = n.What
@@ -81,7 +118,7 @@ func Said(all []Noting, what string, value float64) string {
 	if what == Back {
 		return back.Says(value)
 	}
-	for _, noting := range all {
+	for _, noting := range append([]Noting{{What: Anywhere}}, all...) {
 		for _, n := range noting.What {
 			if n.What == what {
 				return n.Says(value)

@@ -48,13 +48,22 @@ func TestWhatLiesOnTheRackHoldsIt(t *testing.T) {
 	first, later := drying("a", "2031-04-12 18:00"), drying("b", "2031-05-13 18:00")
 	now := at("2031-03-25 19:00")
 	later.Log = []Entry{
-		{Step: "sand", Event: Finish, At: now.Add(-time.Hour)}, {Step: "coat", Event: Finish, At: now.Add(-time.Hour)},
+		{
+			Step:  "sand",
+			Event: Finish,
+			At:    now.Add(-time.Hour),
+		}, {Step: "coat", Event: Finish, At: now.Add(-time.Hour)},
 	}
 	p := NewPlanner(evenings, zone, now)
 	p.Places = Places{Rack: 1}
 	got := p.Schedule([]Chain{first, later})[0].Steps
 	assert.Equal(t, at("2031-03-25 19:00"), got[0].Starts.In(zone), "sanding waits for nothing")
-	assert.Equal(t, at("2031-03-27 19:00"), got[1].Starts.In(zone))
+	assert.Equal(
+		t,
+		at("2031-03-27 19:05"),
+		got[1].Starts.In(zone),
+		"last in its session, behind the buffing of the other",
+	)
 }
 
 // Minute by minute, no more lie on a rack than it holds, in the earliest plan and in the latest.
@@ -130,7 +139,7 @@ func TestWorkingHoursEndBeforeClearingUp(t *testing.T) {
 		{"19:00", "19:20", 10, "19:15"}, {"09:00", "10:00", 60, "09:45"}, {"20:00", "19:00", 5, "19:00"},
 		{"19:00", "24:99", 5, "24:99"},
 	} {
-		was := []Session{{time.Tuesday, tt.start, tt.end}}
+		was := []Session{{Weekday: time.Tuesday, Start: tt.start, End: tt.end}}
 		assert.Equal(t, tt.want, Working(was, tt.clearing)[0].End, "%+v", tt)
 		assert.Equal(t, tt.end, was[0].End, "what is given stays as it is")
 	}

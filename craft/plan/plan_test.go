@@ -13,9 +13,9 @@ import (
 var (
 	zone, _  = time.LoadLocation("Europe/Berlin")
 	evenings = []Session{
-		{time.Tuesday, "19:00", "21:30"},
-		{time.Thursday, "19:00", "21:30"},
-		{time.Saturday, "09:00", "13:00"},
+		{Weekday: time.Tuesday, Start: "19:00", End: "21:30"},
+		{Weekday: time.Thursday, Start: "19:00", End: "21:30"},
+		{Weekday: time.Saturday, Start: "09:00", End: "13:00"},
 	}
 	monday = time.Date(2031, 3, 24, 12, 0, 0, 0, zone) // the clocks change on Sunday the 30th
 )
@@ -39,7 +39,10 @@ func TestWindowsKeepTheWallClock(t *testing.T) {
 	assert.Equal(t, at("2031-04-01 19:00"), w[3].From)
 	assert.Equal(t, 7*24*time.Hour-time.Hour, w[3].From.Sub(w[0].From), "an hour is lost between them")
 	joined := Windows(
-		[]Session{{time.Tuesday, "19:00", "20:00"}, {time.Tuesday, "19:30", "21:00"}},
+		[]Session{
+			{Weekday: time.Tuesday, Start: "19:00", End: "20:00"},
+			{Weekday: time.Tuesday, Start: "19:30", End: "21:00"},
+		},
 		zone,
 		monday,
 		monday.AddDate(0, 0, 7),
@@ -163,7 +166,7 @@ func TestTheLogMovesThePlan(t *testing.T) {
 	assert.False(t, got.Done)
 
 	undone := append(c.Log, Entry{Step: "cut", Event: "undo", At: now})
-	assert.Equal(t, Progress{State: "to do"}, Follow(undone, "cut", now))
+	assert.Equal(t, Progress{State: "to do", Touched: &now}, Follow(undone, "cut", now))
 }
 
 func TestLearn(t *testing.T) {
@@ -176,8 +179,8 @@ func TestLearn(t *testing.T) {
 
 func TestSessionCheck(t *testing.T) {
 	assert.Empty(t, evenings[0].Check("s"))
-	assert.NotEmpty(t, Session{time.Monday, "19:00", "18:00"}.Check("s"))
-	assert.NotEmpty(t, Session{9, "7pm", "25:00"}.Check("s"))
+	assert.NotEmpty(t, Session{Weekday: time.Monday, Start: "19:00", End: "18:00"}.Check("s"))
+	assert.NotEmpty(t, Session{Weekday: 9, Start: "7pm", End: "25:00"}.Check("s"))
 }
 
 // No two stretches of work overlap, none starts before its wait is over, and
@@ -223,6 +226,62 @@ func BenchmarkSchedule40x25(b *testing.B) {
 	}
 	for b.Loop() {
 		Schedule(chains, evenings, zone, monday)
+	}
+}
+
+// What the maker wants done first comes first, in that order, as far as what comes before it lets it.
+func TestAhead(t *testing.T) {
+	var chains []Chain
+	for i, day := range []string{"2031-04-05 12:00", "2031-04-12 12:00", "2031-04-19 12:00"} {
+		chains = append(chains, Chain{Subject: Board(fmt.Sprint(i)), Due: due(day), Steps: []Step{
+			{Key: "saw", Minutes: 30}, {Key: "sand", Minutes: 30},
+		}})
+	}
+	p := NewPlanner(evenings, zone, monday)
+	starts := func(of []Course, board, step int) time.Time { return *of[board].Steps[step].Starts }
+	plain := p.Schedule(chains)
+	assert.True(t, starts(plain, 0, 0).Before(starts(plain, 2, 0)), "the nearest day first")
+	p.Ahead = []string{"board:2/sand", "board:1/saw", "board:9/gone"}
+	got := p.Schedule(chains)
+	assert.True(t, starts(got, 2, 0).Before(starts(got, 2, 1)), "its own order stands")
+	assert.True(t, starts(got, 2, 1).Before(starts(got, 1, 0)))
+	assert.True(t, starts(got, 1, 0).Before(starts(got, 0, 0)))
+}
+
+// alike are 40 boards of 25 steps each, which share racks, clamps and set-ups.
+func alike() []Chain {
+	kinds := []Kind{Sanding, CrossCut, Coat, Bore, Wipe}
+	var chains []Chain
+	for i := range 40 {
+		day := due("2032-02-01 12:00").AddDate(0, 0, i%7-40)
+		c := Chain{Subject: Board(fmt.Sprint(i)), Due: &day}
+		for k := range 25 {
+			s := Step{
+				Key:       fmt.Sprint(k),
+				Kind:      kinds[(i+k)%5],
+				Minutes:   20,
+				Wait:      float64(k%3) * 600,
+				Divisible: k%4 == 0,
+			}
+			s.Setup, s.SetupMinutes = fmt.Sprintf("%s, %d", s.Kind, k/8), 5
+			if s.Wait > 0 {
+				s.Holding([]string{Rack, HeldClamps, Bath}[k/3%3])
+			}
+			c.Steps = append(c.Steps, s)
+		}
+		chains = append(chains, c)
+	}
+	return chains
+}
+
+// The budget of 40 boards with resources, the order looked for, is a second.
+func BenchmarkImprove40x25(b *testing.B) {
+	chains := alike()
+	for b.Loop() {
+		p := NewPlanner(evenings, zone, monday)
+		p.Places = Places{Rack: 6, HeldClamps: 4, Bath: 2}
+		p.Order = p.Improve(chains, 1, Effort(1000), nil)
+		p.Schedule(chains)
 	}
 }
 
@@ -302,7 +361,13 @@ func TestSomebodyComesBackForAWait(t *testing.T) {
 				}
 				if s.LatestAt != nil && next.LatestAt != nil {
 					if over := s.LatestAt.Add(minutes(s.Minutes + s.Wait)); next.LatestAt.Before(over) {
-						t.Fatalf("latest: %s is over at %v, and %s starts at %v", s.Key, over, next.Key, next.LatestAt)
+						t.Fatalf(
+							"latest: %s is over at %v, and %s starts at %v",
+							s.Key,
+							over,
+							next.Key,
+							next.LatestAt,
+						)
 					}
 				}
 			}
@@ -431,4 +496,50 @@ func apart(t *rapid.T, all []Dated) {
 			}
 		}
 	}
+}
+
+// What waits through the night is the last thing of its session, after what is followed up in it; and the first thing
+// to be done where the session does not hold all.
+func TestTheLongestWaitIsBegunFirstAndLastInItsSession(t *testing.T) {
+	coated := Chain{Subject: Board("coated"), Name: "coated", Due: due("2031-04-08 18:00"), Steps: []Step{
+		{Key: "coat", Kind: Coat, Title: "Coat", Minutes: 20, Wait: 12 * 60, Setup: "coat, oil"},
+		{Key: "buff", Kind: Buff, Title: "Buff", Minutes: 10, Setup: "buff"},
+	}}
+	sanded := Chain{Subject: Board("sanded"), Name: "sanded", Due: due("2031-04-08 19:00"), Steps: []Step{
+		{Key: "raise", Kind: Errand, Title: "Raise", Minutes: 10, Wait: 40, Setup: "raise"},
+		{Key: "sand", Kind: Sanding, Title: "Sand", Minutes: 30, Setup: "sand, P220"},
+	}}
+	got := Schedule([]Chain{coated, sanded}, evenings, zone, monday)
+	start := func(c, s int) time.Time { return *got[c].Steps[s].Starts }
+	assert.Equal(t, at("2031-03-25 19:00"), start(1, 0))
+	assert.Equal(t, at("2031-03-25 19:50"), start(1, 1))
+	assert.False(t, start(0, 0).Before(*got[1].Steps[1].Ends), "the coat at %v is made in the dust", start(0, 0))
+	assert.Equal(t, at("2031-03-25 20:20"), start(0, 0), "in the same session, so that it dries through the night")
+	assert.Equal(t, at("2031-03-27 19:00"), start(0, 1))
+
+	short := []Session{{Weekday: time.Tuesday, Start: "19:00", End: "19:45"}, evenings[1]}
+	got = Schedule([]Chain{coated, sanded}, short, zone, monday)
+	assert.Equal(t, 25, start(0, 0).Day(), "it is begun first where not all can be done")
+
+	p := NewPlanner(evenings, zone, monday)
+	p.Ahead = []string{"board:coated/coat"}
+	got = p.Schedule([]Chain{coated, sanded})
+	assert.Equal(t, at("2031-03-25 19:00"), start(0, 0), "as the maker wants it")
+}
+
+// An order that was looked for names all boards until another comes.
+func TestLooked(t *testing.T) {
+	p := NewPlanner(evenings, zone, monday)
+	saw := Step{Key: "saw", Kind: Curve, Minutes: 20, Setup: "band saw"}
+	two := []Chain{
+		{Subject: Board("a"), Name: "a", Steps: []Step{saw}},
+		{Subject: Board("b"), Name: "b", Steps: []Step{saw}},
+	}
+	order := p.Improve(two, 1, 100, nil)
+	assert.True(t, Looked(order, p.Schedule(two)))
+	three := append(two, Chain{Subject: Board("c"), Name: "c", Steps: []Step{saw}})
+	assert.False(t, Looked(order, p.Schedule(three)))
+	three[2].Log = []Entry{{Step: "saw", Event: Finish, At: monday.Add(-time.Hour)}}
+	assert.True(t, Looked(order, p.Schedule(three)), "nothing of the third is left to do")
+	assert.True(t, Looked(nil, nil))
 }

@@ -1,6 +1,11 @@
 package plan
 
-import "idletimber/craft"
+import (
+	"maps"
+	"slices"
+
+	"idletimber/craft"
+)
 
 // Kind is a kind of work, whose hands-on minutes follow one rate.
 type Kind string
@@ -91,24 +96,35 @@ var rates = map[Kind]rate{
 	Slicing:    {3, 1, "slices", craft.Count},
 }
 
+// Kinds lists the kinds of work, by name; two of them have no rate of their own.
+func Kinds() []Kind { return slices.Sorted(maps.Keys(named)) }
+
+var named = func() map[Kind]bool {
+	all := map[Kind]bool{Sanding: true, GlueUp: true}
+	for k := range rates {
+		all[k] = true
+	}
+	return all
+}()
+
 // Rate is the bare hands-on minutes of a kind of work for a quantity in the kind's unit,
-// and the set-up in them.
+// and the set-up in them. Work that goes by no quantity is done for each piece anew: it has none.
 func Rate(kind Kind, quantity float64) (minutes, setup float64) {
 	r := rates[kind]
 	if r.per > 0 {
 		return r.setup + quantity/r.per, r.setup
 	}
-	return r.setup, r.setup
+	return r.setup, 0
 }
 
 // Work makes a step of a kind for a quantity in the kind's unit, at the pace
 // the log has taught.
 func Work(key string, kind Kind, quantity float64, pace Pace) Step {
 	r := rates[kind]
-	m, formula := r.setup, "set-up"
+	m, setup := Rate(kind, quantity)
+	formula := "set-up"
 	terms := []craft.Term{{Name: "set-up", Value: r.setup, Unit: craft.Minute}}
 	if r.per > 0 {
-		m += quantity / r.per
 		formula = "set-up + a minute for so much of the quantity"
 		terms = append(
 			terms,
@@ -116,7 +132,7 @@ func Work(key string, kind Kind, quantity float64, pace Pace) Step {
 			craft.Term{Name: "a minute for", Value: r.per, Unit: r.unit},
 		)
 	}
-	return Timed(key, kind, m, r.setup, formula, terms, pace)
+	return Timed(key, kind, m, setup, formula, terms, pace)
 }
 
 // Timed makes a step of a kind whose usual minutes, and the set-up in them,

@@ -58,3 +58,10 @@ func TestThePaceStretchesASteps(t *testing.T) {
 		"what was not measured teaches nothing",
 	)
 }
+
+// Every kind that a step may have can be handed over.
+func TestKindsAreListed(t *testing.T) {
+	for _, k := range []Kind{Sanding, GlueUp, Curve, Wipe, Slicing} {
+		assert.Contains(t, Kinds(), k)
+	}
+}

@@ -48,7 +48,7 @@ func (b *drawn) pourings(mix *fill.Mix, log []plan.Entry, c fill.Choice) (out []
 	}
 	here := func(at time.Time) bool {
 		const day = 24 * time.Hour
-		return slices.ContainsFunc(plan.Windows(b.Shop.Sessions, b.zone, at.Add(-day), at.Add(day)),
+		return slices.ContainsFunc(plan.Hours(b.Shop.Sessions, b.Shop.Off, "", b.zone, at.Add(-day), at.Add(day)),
 			func(w plan.Window) bool { return !at.Before(w.From) && !at.After(w.To) })
 	}
 	for i := range mix.Pours {

@@ -348,6 +348,7 @@ func (l *laid) chain() plan.Chain {
 	for _, r := range l.all() {
 		c.Steps = append(c.Steps, r.Steps...)
 	}
+	l.on.awaited(c.Steps, func(step string) []stage.Use { return usesOf(l.all(), step) })
 	c.Steps = early(l.fittedWhen(c.Steps), l.finish.Early())
 	backToColour(c.Steps, c.Log, l.on.Now)
 	l.on.waitsForPanel(&c)

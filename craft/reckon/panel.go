@@ -36,6 +36,7 @@ type OfParts struct {
 	State    string               `json:"state" enum:"planned,in work,in clamps,curing,ready" doc:"How far it is"`
 	Course   plan.Course          `json:"course" doc:"Its steps with their dates"`
 	Uses     []stage.Use          `json:"uses" doc:"What it takes from the shelf and the yard"`
+	BySteps  []stage.Use          `json:"-"` // the same, step by step
 	Cautions map[string][]Caution `json:"cautions" doc:"By key of the step"`
 }
 
@@ -96,6 +97,7 @@ func (b *drawn) panelChain() (plan.Chain, bool) {
 	}
 	c := plan.Chain{Subject: b.subject(), Name: b.Slab.Name, Log: b.logOf(b.subject())}
 	c.Steps = append(b.resting(c), g.Steps...)
+	b.awaited(c.Steps, func(step string) []stage.Use { return usesOf([]stage.Record{g.Record}, step) })
 	// A strip of another panel waits for that one.
 	var others []string
 	for _, s := range b.Slab.Glue.All() {
@@ -179,6 +181,7 @@ func (b *drawn) ofParts(c plan.Course) *OfParts {
 		State:    PanelState(c, b.Now),
 		Course:   c,
 		Uses:     stage.Together(g.Uses),
+		BySteps:  g.Uses,
 		Cautions: map[string][]Caution{},
 	}
 	for _, v := range b.Panels {

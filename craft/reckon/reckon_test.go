@@ -331,6 +331,21 @@ func TestBadJobsNameTheField(t *testing.T) {
 	}
 }
 
+// A board of which its handle leaves nothing is reckoned all the same, with the stop that says so.
+func TestABoardThatIsAllHandle(t *testing.T) {
+	j := sample()
+	b := &j.Boards[0]
+	b.Design.Shape, b.Design.KeepLeft, b.Design.KeepRight = "rectangle", false, false
+	b.Design.Length, b.Design.Width, b.Design.Thickness, b.Design.Corner = 150, 60, 1, 1
+	b.Design.Handle = board.Handle{Kind: "slot", Diameter: 60, Length: 126, Setback: 3, Offset: 1}
+	b.Placement = geom.Placement{X: 1, Y: 1, Angle: 1}
+	j.Slab.Readings[0].Thickness = 1
+	require.Empty(t, j.Check())
+	got, err := Reckon(j, Request{})
+	require.NoError(t, err)
+	assert.Equal(t, craft.Stop, got.Boards[0].Level)
+}
+
 // Whatever passes Check is reckoned to the end, without a number that is none.
 func TestAnyCheckedJobIsReckoned(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {

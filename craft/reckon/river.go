@@ -20,6 +20,7 @@ type OfRiver struct {
 	State    string               `json:"state" enum:"planned,in work,in clamps,curing,ready" doc:"How far it is"`
 	Course   plan.Course          `json:"course" doc:"Its steps with their dates"`
 	Uses     []stage.Use          `json:"uses" doc:"What it takes from the shelf"`
+	BySteps  []stage.Use          `json:"-"` // the same, step by step
 	Cautions map[string][]Caution `json:"cautions" doc:"By key of the step"`
 	Pourings []fill.Pouring       `json:"pourings" doc:"Its pours, as far as they have come"`
 	Curing   *fill.Curing         `json:"curing,omitempty" doc:"How far its last pour has come"`
@@ -63,6 +64,7 @@ func (b *drawn) castingIn() river.Conditions {
 func (r *casting) chain(b *drawn) plan.Chain {
 	c := plan.Chain{Subject: b.subject(), Name: b.Slab.Name, Log: b.logOf(b.subject())}
 	c.Steps = append(b.resting(c), r.Steps...)
+	b.awaited(c.Steps, func(step string) []stage.Use { return usesOf([]stage.Record{r.Record}, step) })
 	if cure := b.curing(r.Mix, c.Log, b.Slab.River.Fill); cure != nil {
 		cure.waits(c.Steps, c.Log, b.Now)
 	}
@@ -76,7 +78,7 @@ func (b *drawn) showRiver(out *Reckoning) bool {
 		return false
 	}
 	o := &OfRiver{
-		Cast: r.Cast, Uses: stage.Together(r.Uses), Cautions: map[string][]Caution{},
+		Cast: r.Cast, Uses: stage.Together(r.Uses), BySteps: r.Uses, Cautions: map[string][]Caution{},
 		Sides:    glue.Patches(b.Slab.River.Rings(b.Shop.Species)),
 		Pourings: b.pourings(r.Mix, b.logOf(b.subject()), b.Slab.River.Fill),
 	}

@@ -76,6 +76,10 @@ type Scene struct {
 	Coated []finish.Coated    `json:"coated,omitempty" doc:"Coats that are over, which teach what this maker's take"`
 	Washed map[string]float64 `json:"washed,omitempty" doc:"Washes until bare, by product, as trials have told"`
 
+	Order []string   `json:"order,omitempty" doc:"In which the steps of all work are done, as it was found to be good"`
+	Pins  []plan.Pin `json:"pins,omitempty" doc:"Days that steps are locked to"`
+	Ahead []string   `json:"ahead,omitempty" doc:"Steps that are done ahead of all others, in this order"`
+
 	Watch craft.Watch `json:"-"` // asked between boards, and oftener in what takes long
 }
 
@@ -147,6 +151,7 @@ const (
 	mostDrawn    = 4000
 	mostReserved = 200 // strips of panels
 	mostWarmth   = 5000
+	mostOrdered  = 20_000 // more than all work of a shop has steps
 	mostPoured   = 1000
 	mostCoated   = 1000
 )
@@ -188,6 +193,14 @@ func (j Scene) Check() craft.Problems {
 					"times, a round on a curve twenty", n,
 			),
 			fmt.Sprintf("draw with at most %d, or take boards off it", mostDrawn),
+		)
+		return ps
+	}
+	if max(len(j.Order), len(j.Pins), len(j.Ahead)) > mostOrdered {
+		ps.Add(
+			"order",
+			"there are too many steps in order or locked to days",
+			fmt.Sprintf("give at most %d", mostOrdered),
 		)
 		return ps
 	}

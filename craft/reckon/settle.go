@@ -139,6 +139,12 @@ func (t There) follows(b *Board) (twin Stored, ok bool) {
 	return twin, true
 }
 
+// Again is the same board once more, under another id and name: it mates with nothing.
+func (b Board) Again(id, name string) Board {
+	b.ID, b.Name, b.Mates, b.Twin = id, name, nil, nil
+	return b
+}
+
 // copiesApart is how far apart copies are laid, mm.
 const copiesApart = 10
 
@@ -154,9 +160,7 @@ func Copies(b Board, shaped board.Shaped, s slab.Slab, ids []string) []Board {
 		if box.MaxX+float64(col)*stepX > s.Length {
 			col, row = -int(box.MinX/stepX), row+1
 		}
-		c := b
-		c.ID, c.Mates, c.Twin = id, nil, nil
-		c.Name = fmt.Sprintf("%s, %d", b.Name, i+2)
+		c := b.Again(id, fmt.Sprintf("%s, %d", b.Name, i+2))
 		c.Placement.X += float64(col) * stepX
 		c.Placement.Y = max(-10000, c.Placement.Y-float64(row)*stepY)
 		out[i] = c

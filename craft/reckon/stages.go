@@ -3,6 +3,7 @@ package reckon
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"time"
@@ -124,12 +125,18 @@ func (l *laid) waits(r *stage.Record) {
 			m.Step("mill-thin", l.on.pace)).Divisible = true
 		detail += "; milled thinner it dries faster"
 	}
+	least := math.Ceil(l.spared()) // as thin as it may be, and whatever thicknesses the wood's own page speaks of
+	thinner := []float64{least}
 	for _, t := range drying.Thinner {
-		if t.Thickness < l.spared() || l.board.Cut.MillFirst > 0 {
-			continue
+		if t.Thickness > least {
+			thinner = append(thinner, t.Thickness)
 		}
-		label := "Mill it to " + craft.Length(t.Thickness) + " before it rests"
-		r.Help(label, "cut", map[string]any{"millFirst": t.Thickness})
+	}
+	for _, t := range thinner {
+		const worthIt = 1
+		if l.board.Cut.MillFirst == 0 && t <= l.on.wood.Rough.Mean-worthIt {
+			r.Help("Mill it to "+craft.Length(t)+" before it rests", "cut", map[string]any{"millFirst": t})
+		}
 	}
 	l.on.restTill(r, *drying.ReadyAt, detail)
 }

@@ -42,6 +42,8 @@ func (b *drawn) work() (work, error) {
 	w.sessions = plan.Working(b.Shop.Sessions, b.clearing(w.chains))
 	w.planner = plan.NewPlanner(w.sessions, b.zone, b.Now)
 	w.planner.Places = b.places()
+	w.planner.Helpers, w.planner.Off = b.Shop.Helpers, b.Shop.Off
+	w.planner.Order, w.planner.Pins, w.planner.Ahead = b.Order, b.Pins, b.Ahead
 	w.courses = w.planner.Schedule(w.chains)
 	return w, nil
 }
@@ -82,7 +84,7 @@ func EveningOf(at shop.Shop, courses []plan.Course, now time.Time) *Evening {
 		return nil
 	}
 	const month = 31 * 24 * time.Hour
-	next := plan.Windows(at.Sessions, zone, now, now.Add(month))
+	next := plan.Hours(at.Sessions, at.Off, "", zone, now, now.Add(month))
 	if len(next) == 0 {
 		return nil
 	}
@@ -99,14 +101,20 @@ func EveningOf(at shop.Shop, courses []plan.Course, now time.Time) *Evening {
 	return e
 }
 
-// places are how many boards lie at once where they dry and where they soak. A shop that
-// owns neither lays them wherever there is room.
-func (b *drawn) places() plan.Places {
+// places are how many boards lie at once where they dry and where they soak, and how many clamps there are. A shop
+// that owns none of something is not held up by it here: who glues without clamps is told so where they glue.
+func (b *drawn) places() plan.Places { return PlacesOf(b.Shop) }
+
+// PlacesOf are the places of a shop.
+func PlacesOf(s shop.Shop) plan.Places {
 	at := plan.Places{}
+	for _, c := range s.Clamps {
+		at[plan.HeldClamps] += c.Count
+	}
 	for what, kinds := range map[string][]string{plan.Rack: {tool.DryRack, tool.Stand}, plan.Bath: {tool.OilTub}} {
 		n := 0
 		for _, kind := range kinds {
-			for _, t := range b.Shop.All(kind) {
+			for _, t := range s.All(kind) {
 				n += t.Count
 			}
 		}
@@ -308,7 +316,9 @@ func (w work) dates(c plan.Course) []craft.Figure {
 		steps = append(steps, craft.Term{Name: s.Title, Value: s.Minutes, Unit: craft.Minute})
 	}
 	for _, s := range w.sessions {
-		week += s.Minutes()
+		if s.Who == "" {
+			week += s.Minutes()
+		}
 	}
 	out := []craft.Figure{{
 		Key: "plan.work", Stage: craft.Give, Label: "Work still to do", Value: c.HandsOn, Unit: craft.Minute,
@@ -327,8 +337,38 @@ func (w work) dates(c plan.Course) []craft.Figure {
 			{Name: "from now to the day", Value: c.Due.Sub(w.on.Now).Minutes(), Unit: craft.Minute},
 			{Name: "from now to the earliest finish", Value: c.Finish.Sub(w.on.Now).Minutes(), Unit: craft.Minute},
 			{Name: "work", Value: work, Unit: craft.Minute}, {Name: "waits", Value: waits, Unit: craft.Minute},
-			{Name: "sessions, a week, without clearing up", Value: week, Unit: craft.Minute},
+			{Name: "your sessions, a week, without clearing up", Value: week, Unit: craft.Minute},
 		},
 		Source: "your sessions, the choices at each stage",
 	})
+}
+
+// usesOf is what a step takes from the shelf, by the records of its board.
+func usesOf(records []stage.Record, step string) (out []stage.Use) {
+	for _, r := range records {
+		for _, u := range r.Uses {
+			if u.Step == step {
+				out = append(out, u)
+			}
+		}
+	}
+	return out
+}
+
+// awaited keeps steps back that need what is on order, until it comes.
+func (b *drawn) awaited(steps []plan.Step, uses func(step string) []stage.Use) {
+	for _, o := range b.Shop.Ordered {
+		day := plan.Noon(o.Day, b.zone)
+		if day == nil || !day.After(b.Now) {
+			continue
+		}
+		for i := range steps {
+			s := &steps[i]
+			needs := strings.EqualFold(s.Tool(), o.What) ||
+				slices.ContainsFunc(uses(s.Key), func(u stage.Use) bool { return strings.EqualFold(u.Item, o.What) })
+			if needs && (s.From == nil || s.From.Before(*day)) {
+				s.From, s.FromWhat = day, o.What
+			}
+		}
+	}
 }

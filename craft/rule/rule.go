@@ -51,6 +51,10 @@ const (
 	CustomerStray Key = "customer-stray"
 	WarmFrom      Key = "warm-from"
 	WarmTo        Key = "warm-to"
+	SpareIn       Key = "spare-in"
+	ResinKeeps    Key = "resin-keeps"
+	CAKeeps       Key = "ca-keeps"
+	GlueKeeps     Key = "glue-keeps"
 )
 
 // Rule describes a rule of thumb: its stage, its usual value, its unit and the range in
@@ -108,6 +112,10 @@ var All = []Rule{
 	{CustomerStray, craft.Give, "One for a customer may stray, times the usual", 0.7, craft.Count, 0.1, 1},
 	{WarmFrom, craft.Finish, "First warm month, by its number", 6, craft.Count, 1, 12},
 	{WarmTo, craft.Finish, "Last warm month, by its number", 8, craft.Count, 1, 12},
+	{SpareIn, craft.Give, "One spare in a run of", 12, craft.Count, 2, 100},
+	{ResinKeeps, craft.Fill, "Months that opened resin keeps", 12, craft.Count, 1, 60},
+	{CAKeeps, craft.Fill, "Months that opened CA keeps", 6, craft.Count, 1, 60},
+	{GlueKeeps, craft.Glue, "Months that opened glue keeps", 24, craft.Count, 1, 60},
 	{CordPerHanger, craft.Fit, "Cord for a hanging loop", 320, craft.MM, 50, 1000},
 }
 

@@ -13,6 +13,7 @@ import (
 	"idletimber/craft/fitting"
 	"idletimber/craft/measure"
 	"idletimber/craft/moisture"
+	"idletimber/craft/money"
 	"idletimber/craft/plan"
 	"idletimber/craft/river"
 	"idletimber/craft/rule"
@@ -46,8 +47,15 @@ type Shop struct {
 	Moulds   []river.Kept      `json:"moulds,omitempty" doc:"Moulds on the shelf"`
 	Hand     board.Hand        `json:"hand,omitzero" doc:"The maker's, for which grips are made"`
 
+	Setups   []tool.Setup       `json:"setups,omitempty" doc:"How machines are set, kept by name"`
 	Finishes []finish.Kept      `json:"finishes,omitempty" doc:"Finishes that are kept by name"`
 	Prices   map[string]float64 `json:"prices,omitempty" doc:"What a kilogram of a finish cost, cents, by product"`
+
+	Money *money.Rates `json:"money,omitempty" doc:"What prices are reckoned by; left out for the usual"`
+
+	Helpers []plan.Helper  `json:"helpers,omitempty" doc:"Who help at the bench, in sessions of their own"`
+	Off     []plan.Leave   `json:"off,omitempty" doc:"Days on which nobody, or one of them, is at the bench"`
+	Ordered []plan.Ordered `json:"ordered,omitempty" doc:"Tools and supplies that are on order"`
 
 	Meter   moisture.Meter    `json:"meter,omitzero" doc:"Of moisture"`
 	Species []species.Species `json:"species,omitempty" doc:"The maker's own, besides the table"`
@@ -75,6 +83,14 @@ func (s Shop) System() measure.System {
 	return measure.System{Length: s.Units, Mass: s.Mass, Warmth: s.Warmth}
 }
 
+// Rates are what its prices are reckoned by.
+func (s Shop) Rates() money.Rates {
+	if s.Money == nil {
+		return money.Usual()
+	}
+	return *s.Money
+}
+
 // Zone is the shop's time zone.
 func (s Shop) Zone() (*time.Location, error) { return time.LoadLocation(s.TimeZone) }
 
@@ -98,6 +114,9 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 	ps = append(ps, s.Air.Check(field+".air")...)
 	ps = append(ps, s.Home.Check(field+".home")...)
 	ps = append(ps, s.Meter.Check(field+".meter")...)
+	if s.Money != nil {
+		ps = append(ps, s.Money.Check(field+".money")...)
+	}
 	if len(s.Species) > 200 {
 		ps.Add(field+".species", "there are too many", "keep at most 200 of your own")
 		return ps
@@ -121,6 +140,7 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 		return ps
 	}
 	ps.InRange(field+".hand", s.Hand)
+	ps = append(ps, tool.CheckSetups(field+".setups", s.Setups)...)
 	if len(s.Moulds) > 100 {
 		ps.Add(field+".moulds", "there are too many moulds", "keep at most 100")
 		return ps
@@ -174,8 +194,65 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 			)
 		}
 	}
-	for i, session := range s.Sessions {
-		ps = append(ps, session.Check(fmt.Sprintf("%s.sessions[%d]", field, i))...)
-	}
+	ps = append(ps, s.checkHours(field)...)
 	return append(ps, s.Rules.Check(field+".rules")...)
+}
+
+// checkHours reports what is wrong with the sessions, with those who help, and with the days that are off or awaited.
+func (s Shop) checkHours(field string) (ps craft.Problems) {
+	if len(s.Helpers) > 20 || len(s.Off) > 100 || len(s.Ordered) > 100 {
+		ps.Add(
+			field+".helpers",
+			"one of its lists is too long",
+			"keep at most 20 helpers, 100 days off and 100 orders",
+		)
+		return ps
+	}
+	who := []string{""}
+	for i, h := range s.Helpers {
+		at := fmt.Sprintf("%s.helpers[%d]", field, i)
+		if h.Name == "" || len(h.Name) > 200 || slices.Contains(who, h.Name) {
+			ps.Add(at+".name", "the name is empty, too long or used twice", "give everybody a name of their own")
+		}
+		who = append(who, h.Name)
+		for k, kind := range h.Does {
+			if !slices.Contains(plan.Kinds(), kind) {
+				ps.Add(
+					fmt.Sprintf("%s.does[%d]", at, k),
+					fmt.Sprintf("%q is no kind of work", kind),
+					"take one of the list",
+				)
+			}
+		}
+	}
+	for i, session := range s.Sessions {
+		at := fmt.Sprintf("%s.sessions[%d]", field, i)
+		ps = append(ps, session.Check(at)...)
+		ps.OneOf(at+".who", session.Who, who...)
+	}
+	day := func(at, text string) {
+		if _, err := time.Parse(time.DateOnly, text); err != nil {
+			ps.Add(at, fmt.Sprintf("%q is not a day", text), "write it like 2031-06-20")
+		}
+	}
+	for i, l := range s.Off {
+		at := fmt.Sprintf("%s.off[%d]", field, i)
+		day(at+".from", l.From)
+		day(at+".to", l.To)
+		if l.To < l.From {
+			ps.Add(at+".to", "it comes before the first day", "give the last day that is off")
+		}
+		if len(l.Why) > 200 {
+			ps.Add(at+".why", "the text is too long", "use at most 200 characters")
+		}
+		ps.OneOf(at+".who", l.Who, who...)
+	}
+	for i, o := range s.Ordered {
+		at := fmt.Sprintf("%s.ordered[%d]", field, i)
+		if o.What == "" || len(o.What) > 200 {
+			ps.Add(at+".what", "the name is empty or too long", "name a tool or a supply")
+		}
+		day(at+".day", o.Day)
+	}
+	return ps
 }

@@ -269,3 +269,8 @@ func (k Kit) With(t Tool) Kit {
 	k.Tools = append(k.Tools, t)
 	return k
 }
+
+// ByHand tells whether a kind of tool is worked by hand alone.
+func ByHand(kind string) bool {
+	return slices.Contains([]string{HandSaw, FretSaw, HandPlane, Spokeshave, File, Gouge}, kind)
+}

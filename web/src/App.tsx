@@ -5,10 +5,11 @@ import { Navigate, NavLink, Route, Routes, useLocation } from "react-router";
 import { found } from "./api/asking";
 import { api, Refused, unwrap } from "./api/client";
 import { PressesKept } from "./bench/kept";
+import { SignOut } from "./bench/SignOut";
 import { AwayMark, LeftoverMark, Unbroken } from "./kit/away";
 import { whenBack } from "./kit/document/trying";
 import { keepFor } from "./kit/document/unsaved";
-import { useEvening, useSignOut } from "./kit/device";
+import { useEvening } from "./kit/device";
 import { useTitle } from "./kit/title";
 import { useWorkshop, WorkshopProvider } from "./kit/workshop";
 import { SignIn } from "./signin/SignIn";
@@ -27,6 +28,9 @@ const load = {
   takeIn: () => import("./timber/TakeIn"),
   boards: () => import("./boards/BoardList"),
   board: () => import("./boards/BoardSheet"),
+  runs: () => import("./runs/Runs"),
+  run: () => import("./runs/RunPlace"),
+  shelf: () => import("./shelf/Shelf"),
   logbook: () => import("./logbook/Logbook"),
   trial: () => import("./logbook/trial/TrialPlace"),
   shop: () => import("./shop/Shop"),
@@ -53,6 +57,9 @@ const TracePlace = place(load.trace);
 const TakeIn = place(load.takeIn);
 const BoardList = place(load.boards);
 const BoardSheet = place(load.board);
+const RunsPlace = place(load.runs);
+const RunPlace = place(load.run);
+const ShelfPlace = place(load.shelf);
 const LogbookPlace = place(load.logbook);
 const TrialPlace = place(load.trial);
 const ShopPlace = place(load.shop);
@@ -73,6 +80,8 @@ const places = [
   { to: "/bench", name: "Bench", mark: "M3 8h18M5 8v11M19 8v11M5 14h14" },
   { to: "/timber", name: "Timber", mark: "M3 6c5-2 13 2 18 0v5c-5 2-13-2-18 0zM3 15c5-2 13 2 18 0v4c-5 2-13-2-18 0z" },
   { to: "/boards", name: "Boards", mark: "M4 7h11a3 3 0 0 1 3 3h4v4h-4a3 3 0 0 1-3 3H4z" },
+  { to: "/runs", name: "Runs", mark: "M3 5h8v5H3zM13 5h8v5h-8zM3 14h8v5H3zM13 14h8v5h-8z" },
+  { to: "/shelf", name: "Shelf", mark: "M3 20h18M3 11h18M6 11V4h4v7M13 11V6h5v5M5 20v-6h6v6M15 20v-5h4v5" },
   { to: "/logbook", name: "Logbook", mark: "M6 4h13v16H6zM6 8H4M6 12H4M6 16H4M10 9h6M10 13h6" },
   { to: "/shop", name: "Shop", mark: "M4 20V10l8-6 8 6v10zM9 20v-6h6v6" },
 ];
@@ -106,7 +115,6 @@ function Places({ email }: { email: string }) {
   const { unit, switchUnits, shop } = useWorkshop();
   const [help, setHelp] = useState(false);
   const [evening, setEvening] = useEvening();
-  const signOut = useSignOut();
   const { pathname } = useLocation();
   useTitle(places.find((p) => pathname.startsWith(p.to))?.name ?? "");
   useOthers();
@@ -146,9 +154,7 @@ function Places({ email }: { email: string }) {
           <Button size="sm" variant="link" onClick={() => setHelp(true)} aria-label="Keys">
             Keys
           </Button>
-          <Button size="sm" variant="link" onClick={signOut}>
-            Sign out
-          </Button>
+          <SignOut variant="link" />
         </div>
       </nav>
       <main id="place" className="place" tabIndex={-1}>
@@ -168,6 +174,9 @@ function Places({ email }: { email: string }) {
               <Route path="/boards" element={<BoardList />} />
               <Route path="/boards/:id" element={<BoardSheet />} />
               <Route path="/boards/:id/trace" element={<TracePlace />} />
+              <Route path="/shelf" element={<ShelfPlace />} />
+              <Route path="/runs" element={<RunsPlace />} />
+              <Route path="/runs/:id" element={<RunPlace />} />
               <Route path="/logbook" element={<LogbookPlace />} />
               <Route path="/logbook/trials/:id" element={<TrialPlace />} />
               <Route path="/shop" element={<ShopPlace />} />

@@ -4,14 +4,18 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter } from "react-router";
 import { RouterProvider } from "react-router/dom";
 import { App } from "./App";
+import { forget } from "./api/asking";
 import { Refused } from "./api/client";
+import { Broken } from "./kit/away";
 import "./styles.scss";
 
 const client: QueryClient = new QueryClient({
   // A session that has ended leads to the door; what is unsaved waits and is stored after it.
   queryCache: new QueryCache({
     onError: (error) => {
-      if (error instanceof Refused && error.status === 401) client.setQueryData(["me"], null);
+      if (!(error instanceof Refused && error.status === 401)) return;
+      client.setQueryData(["me"], null);
+      void forget();
     },
   }),
   defaultOptions: {
@@ -25,7 +29,8 @@ const client: QueryClient = new QueryClient({
   },
 });
 
-const router = createBrowserRouter([{ path: "*", element: <App /> }]); // one that can ask before leaving a place
+// One that can ask before leaving a place, and that shows a page of ours whatever breaks.
+const router = createBrowserRouter([{ path: "*", element: <App />, errorElement: <Broken /> }]);
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>

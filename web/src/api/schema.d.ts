@@ -228,6 +228,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/{id}/press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID press */
+        post: operations["post-api-boards-by-id-press"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API boards by ID price */
+        get: operations["get-api-boards-by-id-price"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boards/{id}/restore": {
         parameters: {
             query?: never;
@@ -340,6 +374,23 @@ export interface paths {
         };
         /** List API boards by ID versions */
         get: operations["list-api-boards-by-id-versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API calendar by secret */
+        get: operations["list-api-calendar-by-secret"];
         put?: never;
         post?: never;
         delete?: never;
@@ -477,6 +528,40 @@ export interface paths {
         };
         /** Get API log */
         get: operations["get-api-log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API log csv */
+        get: operations["list-api-log-csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API log ledger */
+        get: operations["get-api-log-ledger"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1051,6 +1136,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pieces/{id}/press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API pieces by ID press */
+        post: operations["post-api-pieces-by-id-press"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pieces/{id}/resaw": {
         parameters: {
             query?: never;
@@ -1147,6 +1249,109 @@ export interface paths {
         put?: never;
         /** Post API pieces by ID whole */
         post: operations["post-api-pieces-by-id-whole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API plan */
+        get: operations["get-api-plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API plan ics */
+        get: operations["list-api-plan-ics"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API plan ahead */
+        post: operations["post-api-plan-ahead"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API plan feed */
+        get: operations["get-api-plan-feed"];
+        put?: never;
+        /** Post API plan feed */
+        post: operations["post-api-plan-feed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/improve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API plan improve */
+        post: operations["post-api-plan-improve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API plan pins */
+        post: operations["post-api-plan-pins"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1306,6 +1511,247 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API runs */
+        get: operations["list-api-runs"];
+        put?: never;
+        /** Post API runs */
+        post: operations["post-api-runs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API runs by ID */
+        get: operations["get-api-runs-by-id"];
+        /** Put API runs by ID */
+        put: operations["put-api-runs-by-id"];
+        post?: never;
+        /** Delete API runs by ID */
+        delete: operations["delete-api-runs-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/boards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API runs by ID boards */
+        post: operations["post-api-runs-by-id-boards"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API runs by ID copy */
+        post: operations["post-api-runs-by-id-copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/deal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API runs by ID deal */
+        post: operations["post-api-runs-by-id-deal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/labels.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API runs by ID labels pdf */
+        get: operations["list-api-runs-by-id-labels-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/lay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API runs by ID lay */
+        post: operations["post-api-runs-by-id-lay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API runs by ID log */
+        post: operations["post-api-runs-by-id-log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/matrix.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API runs by ID matrix csv */
+        get: operations["list-api-runs-by-id-matrix-csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/matrix.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API runs by ID matrix xlsx */
+        get: operations["list-api-runs-by-id-matrix-xlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API runs by ID press */
+        post: operations["post-api-runs-by-id-press"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API runs by ID restore */
+        post: operations["post-api-runs-by-id-restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API runs by ID searches */
+        post: operations["post-api-runs-by-id-searches"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API runs by ID sheet pdf */
+        get: operations["list-api-runs-by-id-sheet-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/searches/{id}/news": {
         parameters: {
             query?: never;
@@ -1334,6 +1780,145 @@ export interface paths {
         put?: never;
         /** Post API searches by ID stop */
         post: operations["post-api-searches-by-id-stop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API shelf */
+        get: operations["get-api-shelf"];
+        put?: never;
+        /** Post API shelf */
+        post: operations["post-api-shelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API shelf csv */
+        get: operations["list-api-shelf-csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API shelf xlsx */
+        get: operations["list-api-shelf-xlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API shelf read */
+        post: operations["post-api-shelf-read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API shelf rows */
+        post: operations["post-api-shelf-rows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/shopping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API shelf shopping */
+        get: operations["get-api-shelf-shopping"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API shelf by ID */
+        get: operations["get-api-shelf-by-id"];
+        /** Put API shelf by ID */
+        put: operations["put-api-shelf-by-id"];
+        post?: never;
+        /** Delete API shelf by ID */
+        delete: operations["delete-api-shelf-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API shelf by ID restore */
+        post: operations["post-api-shelf-by-id-restore"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1589,12 +2174,21 @@ export interface components {
     schemas: {
         Alive: Record<string, never>;
         Bench: {
+            /** @description The maker has an order of their own */
+            ahead: boolean;
             /** @description The nearest date first; a panel before its boards */
             boards: components["schemas"]["BenchBoard"][];
             /** @description The session that is on, or the next one */
             evening?: components["schemas"]["ReckonEvening"];
+            /**
+             * Format: int64
+             * @description Id of the newest line of the log that is known here
+             */
+            line: number;
             /** Format: date-time */
             now: string;
+            /** @description What is to be done until it ends, in the order of the plan */
+            turns: components["schemas"]["RunTurn"][];
         };
         BenchBoard: {
             box: number[];
@@ -1619,6 +2213,12 @@ export interface components {
             pourings?: components["schemas"]["FillPouring"][];
             /** @description What is read and marked while it is sanded */
             sanding?: components["schemas"]["ReckonAtSander"];
+            /** @description How the machine is set, by key of the step */
+            setups?: {
+                [key: string]: components["schemas"]["ToolSetup"];
+            };
+            /** @description What its next step takes from the shelf */
+            takes?: components["schemas"]["Takes"][];
             /** @description Its voids as they are numbered, in its frame */
             voids?: components["schemas"]["FillDrawn"][];
         };
@@ -1974,6 +2574,10 @@ export interface components {
             parts?: components["schemas"]["GlueDrawn"][];
             path: string;
             piece: string;
+            /** @description That it belongs to */
+            run?: components["schemas"]["RunName"];
+            /** @description Name of its piece */
+            slab: string;
             /** Format: double */
             slack: number;
             /** Format: int64 */
@@ -2093,6 +2697,24 @@ export interface components {
             patch: {
                 [key: string]: unknown;
             };
+        };
+        BoardPrice: {
+            /**
+             * Format: int64
+             * @description All that it costs, cents
+             */
+            cost: number;
+            /** @description It is not sold: what it cost is all that matters */
+            gift: boolean;
+            /** @description In their order; each is rounded by itself */
+            lines: components["schemas"]["Figure"][];
+            /**
+             * Format: int64
+             * @description What is asked for it, cents
+             */
+            price: number;
+            /** @description What its steps take, with what that costs */
+            uses: components["schemas"]["ShelfLine"][];
         };
         BoardProfile: {
             /** @description What it is */
@@ -2413,6 +3035,32 @@ export interface components {
             version: number;
             yours: components["schemas"]["LaidBoard"][];
         };
+        ConflictProduct: {
+            detail: string;
+            /** Format: int64 */
+            status: number;
+            stored: components["schemas"]["ShelfProduct"];
+            title: string;
+            /**
+             * Format: int64
+             * @description Of what is stored
+             */
+            version: number;
+            yours: components["schemas"]["ShelfProduct"];
+        };
+        ConflictRun: {
+            detail: string;
+            /** Format: int64 */
+            status: number;
+            stored: components["schemas"]["Run"];
+            title: string;
+            /**
+             * Format: int64
+             * @description Of what is stored
+             */
+            version: number;
+            yours: components["schemas"]["Run"];
+        };
         ConflictShop: {
             detail: string;
             /** Format: int64 */
@@ -2457,6 +3105,20 @@ export interface components {
             count: number;
             /** Format: int64 */
             version: number;
+        };
+        Costs: {
+            /** @description Names of those that become too late */
+            boards: string[];
+            /**
+             * Format: double
+             * @description Minutes by which the last one is later
+             */
+            last: number;
+            /**
+             * Format: double
+             * @description Minutes by which boards are later, all together
+             */
+            lateBy: number;
         };
         CredentialsBody: {
             email: string;
@@ -2525,17 +3187,26 @@ export interface components {
         };
         Event: {
             /**
+             * Format: double
+             * @description With finish: so many minutes before
+             */
+            ago?: number;
+            /**
              * Format: date-time
-             * @description When it was pressed, where it could not be sent at once
+             * @description When it was pressed, by the device's clock set right
              */
             at?: string;
             /** @enum {string} */
             event: "start" | "pause" | "finish" | "undo" | "note";
+            /** @description It could not be sent at once, and stands as it was pressed */
+            late?: boolean;
             /**
              * Format: double
              * @description With finish; 0 takes what the clock saw
              */
             minutes: number;
+            /** @description With note: a small JPEG or PNG */
+            picture?: string;
             /** @description With note: where, in the board's frame */
             place?: components["schemas"]["GeomPoint"];
             /**
@@ -2551,12 +3222,18 @@ export interface components {
             value?: number;
             /** @description With note: what is written down */
             what?: string;
+            /** @description With note: the maker's own */
+            words?: string;
         };
         Fault: {
             /** Format: int64 */
             line: number;
             name: string;
             reasons: string[];
+        };
+        Feed: {
+            /** @description Of the address; empty where there is none */
+            path: string;
         };
         Figure: {
             /** @description The formula in words */
@@ -3254,7 +3931,7 @@ export interface components {
             haze?: number;
             /**
              * Format: int64
-             * @description By which the steps of a coat are known; 0 for its place
+             * @description By which a coat's steps are known; 0 for its place
              */
             id?: number;
             /** @description Parts of the board; empty for all of it */
@@ -4804,10 +5481,22 @@ export interface components {
              */
             temperature?: number;
         };
+        Item: {
+            /** @description Id */
+            board: string;
+            /** @description Key of its step */
+            step: string;
+        };
         LaidBoard: {
             board: components["schemas"]["ReckonBoard"];
             /** Format: int64 */
             version: number;
+        };
+        LateBoard: {
+            /** @description The best first */
+            helps: components["schemas"]["ReckonHelp"][];
+            id: string;
+            name: string;
         };
         LayoutBlank: {
             /**
@@ -5001,26 +5690,33 @@ export interface components {
             /** Format: date-time */
             at: string;
             event: string;
+            /** @description Who gets the board */
+            for?: string;
             /** Format: int64 */
             id: number;
+            kind: string;
             /** Format: double */
             minutes: number;
             /** @description Of the subject */
             name: string;
-            /** @description What was written down, in words */
+            /** @description Id of one */
+            picture?: string;
+            /** @description Name of its run */
+            run?: string;
+            /** @description What was written down, told in words */
             said?: string;
             /** @description What it was done on */
             subject: components["schemas"]["PlanSubject"];
             title: string;
             /** Format: double */
             usual: number;
+            /** @description The maker's own */
+            words?: string;
         };
         Logbook: {
             lines: components["schemas"]["LogLine"][];
-            /** @description Actual to estimated minutes by kind of work */
-            pace: {
-                [key: string]: number;
-            };
+            /** @description There is another page */
+            more: boolean;
         };
         MakingMade: {
             /** @description The best tool owned; left out where none is */
@@ -5291,6 +5987,40 @@ export interface components {
              */
             thickness: number;
         };
+        MoneyRates: {
+            /**
+             * Format: int64
+             * @description Overhead an hour of work, cents
+             */
+            byHour?: number;
+            /**
+             * Format: double
+             * @description That the place of sale keeps of the price, percent
+             */
+            fee: number;
+            /**
+             * Format: int64
+             * @description An hour of work, cents
+             */
+            hour: number;
+            /**
+             * Format: double
+             * @description On the cost, percent
+             */
+            margin: number;
+            /**
+             * Format: double
+             * @description On all that it costs, percent
+             */
+            overhead: number;
+            /** @description Of the currency */
+            sign?: string;
+            /**
+             * Format: int64
+             * @description Prices are rounded up to whole ones of it, cents
+             */
+            step: number;
+        };
         Named: {
             id: string;
             name: string;
@@ -5328,6 +6058,24 @@ export interface components {
             /** @description Of one piece: resin completes its live edge to a straight side */
             straight?: boolean;
         };
+        Noteworthy: {
+            /**
+             * Format: double
+             * @description Of the value
+             */
+            least: number;
+            /**
+             * Format: double
+             * @description Of the value
+             */
+            most: number;
+            /** @description As it is chosen */
+            name: string;
+            /** @description Of its value; empty where it has none */
+            unit: string;
+            /** @description By which it is named */
+            what: string;
+        };
         OnNodes: {
             /**
              * Format: double
@@ -5350,6 +6098,11 @@ export interface components {
         Over: Record<string, never>;
         PageBoardLine: {
             items: components["schemas"]["BoardLine"][];
+            /** Format: int64 */
+            total: number;
+        };
+        PageProductDoc: {
+            items: components["schemas"]["ProductDoc"][];
             /** Format: int64 */
             total: number;
         };
@@ -5429,6 +6182,18 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        PlanAgainst: {
+            /**
+             * Format: double
+             * @description Minutes
+             */
+            actual: number;
+            /**
+             * Format: double
+             * @description Minutes
+             */
+            estimated: number;
+        };
         PlanCourse: {
             /** @description All its steps are done */
             done: boolean;
@@ -5475,6 +6240,13 @@ export interface components {
             alone?: boolean;
             /** @description When its wait is over, the next step follows at once */
             attended?: boolean;
+            /**
+             * Format: int64
+             * @description How many of them, where it holds clamps
+             */
+            clamps?: number;
+            /** @description Nothing on its board may begin as little later as this */
+            critical?: boolean;
             /** @description More of what is done, in words */
             detail: string;
             /** @description May be spread over several sessions */
@@ -5489,6 +6261,18 @@ export interface components {
              * @description Earliest end of the hands-on part
              */
             ends?: string;
+            /**
+             * Format: int64
+             * @description How often, where two devices disagree; the latest counts
+             */
+            finished?: number;
+            /**
+             * Format: date-time
+             * @description A moment before which it cannot begin: what it needs comes then
+             */
+            from?: string;
+            /** @description What comes then; empty where it waits for nothing */
+            fromWhat?: string;
             /** @description What has no place free sooner, so that it begins later */
             full?: string;
             /** @description What it holds until its wait is over: clamps, a mould, a bath */
@@ -5509,6 +6293,8 @@ export interface components {
              * @description Hands-on, as estimated at the maker's pace
              */
             minutes: number;
+            /** @description Day that the maker has locked it to */
+            pinned?: string;
             /**
              * Format: double
              * @description Minutes after it until the board is ready; other work may go on
@@ -5526,6 +6312,16 @@ export interface components {
              * @description Part of the minutes that goes into the set-up
              */
             setupMinutes: number;
+            /**
+             * Format: double
+             * @description Minutes that it is spared since it is set up already
+             */
+            shared?: number;
+            /**
+             * Format: double
+             * @description Minutes by which it may begin later and the date is kept
+             */
+            slack?: number;
             /**
              * Format: double
              * @description Minutes at work so far, while it runs as of now
@@ -5550,6 +6346,8 @@ export interface components {
             state: "to do" | "running" | "paused" | "done";
             /** @description What is done */
             title: string;
+            /** @description Why it is not on the day that it is locked to */
+            unkept?: string;
             /**
              * Format: date-time
              * @description A moment before which the wait is not over, whenever it began
@@ -5572,8 +6370,104 @@ export interface components {
              * @description End of the wait after it
              */
             waitUntil?: string;
+            /** @description Who does it; empty for the maker */
+            who?: string;
             /** @description How the hands-on minutes came about */
             working: components["schemas"]["Figure"];
+        };
+        PlanHelper: {
+            /** @description Kinds of work that may be handed to them */
+            does: string[];
+            /** @description Who it is; sessions are theirs by this name */
+            name: string;
+        };
+        PlanKindTook: {
+            /**
+             * Format: double
+             * @description As they were written down, minutes
+             */
+            actual: number;
+            /**
+             * Format: double
+             * @description By those mishaps
+             */
+            daysLost: number;
+            /**
+             * Format: double
+             * @description By the rates, minutes
+             */
+            estimated: number;
+            /** @description Kind of work */
+            kind: string;
+            /**
+             * Format: int64
+             * @description That were written down at it
+             */
+            mishaps: number;
+            /**
+             * Format: double
+             * @description By which plans reckon: actual to estimated, drawn toward 1
+             */
+            pace: number;
+            /** @description One by one, the newest last */
+            points: components["schemas"]["PlanAgainst"][];
+            /**
+             * Format: int64
+             * @description Finished ones that were timed
+             */
+            steps: number;
+        };
+        PlanLeave: {
+            /** @description First day, YYYY-MM-DD */
+            from: string;
+            /** @description Last day */
+            to: string;
+            /** @description Name of the helper who is away; empty where nobody works */
+            who?: string;
+            /** @description In the maker's own words */
+            why?: string;
+        };
+        PlanLedger: {
+            /**
+             * Format: double
+             * @description By mishaps, of all
+             */
+            daysLost: number;
+            /**
+             * Format: double
+             * @description Hands-on, of all
+             */
+            hours: number;
+            /** @description What took most comes first */
+            kinds: components["schemas"]["PlanKindTook"][];
+            /** @description The newest first */
+            months: components["schemas"]["PlanMonth"][];
+        };
+        PlanMonth: {
+            /**
+             * Format: double
+             * @description Of those, hours in dust: sawing, planing, routing, boring and sanding
+             */
+            dusty: number;
+            /**
+             * Format: double
+             * @description Hands-on
+             */
+            hours: number;
+            /** @description Such as 2031-04 */
+            month: string;
+        };
+        PlanOrdered: {
+            /** @description On which it comes, YYYY-MM-DD */
+            day: string;
+            /** @description As steps name it: a product, a tool, a grit such as P120 */
+            what: string;
+        };
+        PlanPin: {
+            /** @description YYYY-MM-DD, in the workshop's time zone */
+            day: string;
+            /** @description Its subject and key, such as board:7/sand-120 */
+            step: string;
         };
         PlanSession: {
             /** @description Time of day, such as 21:00 */
@@ -5585,6 +6479,8 @@ export interface components {
              * @description 0 is Sunday
              */
             weekday: number;
+            /** @description Whose hours they are; empty for the maker */
+            who?: string;
         };
         PlanSubject: {
             /** @description Its id */
@@ -5602,11 +6498,11 @@ export interface components {
             boards: components["schemas"]["ReckonBoard"][];
         };
         "Post-api-instruments-by-id-pressRequest": {
-            /** @description For whose pour the scale weighs */
+            /** @description Whose wood it is, or for whose pour the scale weighs */
             board?: string;
             /** @description What the meter is pressed into */
             piece?: string;
-            /** @description Key of the pour */
+            /** @description Key of the step: at a pour the cup is on the scale, else the board */
             step?: string;
         };
         "Post-api-linesRequest": {
@@ -5644,17 +6540,74 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        "Post-api-plan-aheadRequest": {
+            /** @description Such as board:7/sand-120 */
+            steps: string[];
+        };
+        "Post-api-plan-feedRequest": {
+            /** @description False takes it away */
+            on: boolean;
+        };
         "Post-api-rackRequest": {
             slabs: components["schemas"]["Slab"][];
+        };
+        "Post-api-runs-by-id-boardsRequest": {
+            /** @description Their ids */
+            boards: string[];
+            /** @description They are taken out of it */
+            out?: boolean;
+        };
+        "Post-api-runs-by-id-layRequest": {
+            boards: components["schemas"]["ToLay"][];
+        };
+        "Post-api-runs-by-id-searchesRequest": {
+            /** @description Ids; none for all that lie on the rack */
+            pieces: string[];
+            /** Format: double */
+            seconds: number;
+        };
+        "Post-api-runsRequest": {
+            /** @description Ids of those that it begins with */
+            boards: string[];
+            run: components["schemas"]["Run"];
+        };
+        "Post-api-shelf-rowsRequest": {
+            products: components["schemas"]["ShelfProduct"][];
         };
         "Post-api-templatesRequest": {
             design: components["schemas"]["BoardDesign"];
             name: string;
         };
+        PressedOutBody: {
+            /**
+             * Format: int64
+             * @description Id of the newest line of the log
+             */
+            line: number;
+        };
+        ProductDoc: {
+            /** @description It was put away */
+            binned?: boolean;
+            id: string;
+            product: components["schemas"]["ShelfProduct"];
+            stands: components["schemas"]["ShelfStanding"];
+            /** Format: int64 */
+            version: number;
+        };
         "Put-api-pieces-by-id-layoutRequest": {
             /** @description Ids of boards that go to the offcut bin */
             binned?: string[];
             boards: components["schemas"]["LaidBoard"][];
+        };
+        "Put-api-runs-by-idRequest": {
+            run: components["schemas"]["Run"];
+            /** Format: int64 */
+            version: number;
+        };
+        "Put-api-shelf-by-idRequest": {
+            product: components["schemas"]["ShelfProduct"];
+            /** Format: int64 */
+            version: number;
         };
         "Put-api-trials-by-idRequest": {
             trial: components["schemas"]["Trial"];
@@ -6281,6 +7234,19 @@ export interface components {
             /** @description Outline as SVG path data in the board's frame, mm */
             path: string;
         };
+        ReckonOnPiece: {
+            /** @description In the order in which they were laid */
+            boards: components["schemas"]["ReckonPlaced"][];
+            /** @description Of the piece */
+            name: string;
+            /** @description Its id */
+            piece: string;
+            /**
+             * Format: double
+             * @description Share of the piece that boards cover, those laid before too, %
+             */
+            yield: number;
+        };
         ReckonOnSlab: {
             /** @description Bounds in the board's frame: min x, min y, max x, max y */
             box: number[];
@@ -6373,6 +7339,25 @@ export interface components {
              * @description Which of the wants, from 0
              */
             want: number;
+        };
+        ReckonPlanHelp: {
+            /**
+             * Format: double
+             * @description Minutes of work that it hands over
+             */
+            hands?: number;
+            /** @description What is changed */
+            label: string;
+            /**
+             * Format: double
+             * @description Minutes by which the last one is sooner ready
+             */
+            last: number;
+            /**
+             * Format: double
+             * @description Minutes by which boards are less late, all together
+             */
+            lateBy: number;
         };
         ReckonProfile: {
             /** @description Seen from its side; otherwise from its end */
@@ -6641,6 +7626,27 @@ export interface components {
             /** @description What each recess takes */
             work: components["schemas"]["BoardRecessWork"][];
         };
+        ReckonSpread: {
+            /** @description What is not on the rack */
+            buy: components["schemas"]["ReckonToBuy"][];
+            /**
+             * Format: int64
+             * @description Boards in all
+             */
+            laid: number;
+            /**
+             * Format: int64
+             * @description Searches made so far
+             */
+            looked: number;
+            /** @description Those that are used, the best used first */
+            pieces: components["schemas"]["ReckonOnPiece"][];
+            /**
+             * Format: int64
+             * @description Boards in all
+             */
+            wanted: number;
+        };
         ReckonSunk: {
             /**
              * Format: int64
@@ -6679,6 +7685,38 @@ export interface components {
             name: string;
             /** @description In the slab's frame */
             path: string;
+        };
+        ReckonToBuy: {
+            /**
+             * Format: int64
+             * @description That could not be laid
+             */
+            boards: number;
+            /**
+             * Format: double
+             * @description That a piece for one must have, mm
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description Of the board; as it came is more, mm
+             */
+            thick: number;
+            /**
+             * Format: double
+             * @description Of wood for all of them, with what is cut away, m³
+             */
+            volume: number;
+            /**
+             * Format: int64
+             * @description Which of the wants, from 0
+             */
+            want: number;
+            /**
+             * Format: double
+             * @description That it must have, mm
+             */
+            width: number;
         };
         ReckonToCome: {
             /**
@@ -7092,6 +8130,352 @@ export interface components {
             /** Format: double */
             usual: number;
         };
+        Run: {
+            /**
+             * Format: int64
+             * @description How many are wanted
+             */
+            count: number;
+            /** @description Who ordered it; empty for gifts */
+            customer?: string;
+            /** @description On which its boards must be ready, YYYY-MM-DD */
+            day?: string;
+            /** @description What is still to be laid on wood */
+            designs?: components["schemas"]["RunDesign"][];
+            /** @description What the maker calls it */
+            name: string;
+            /** @description The maker's own words */
+            note?: string;
+            /** @description What the boards are given for */
+            occasion?: string;
+            /** @description Who has no board yet */
+            people?: components["schemas"]["RunPerson"][];
+            /** @description Names of the set-ups of its operations, by their keys */
+            setups?: {
+                [key: string]: string;
+            };
+            /**
+             * Format: int64
+             * @description How many more are made
+             */
+            spares: number;
+        };
+        RunBatch: {
+            /**
+             * Format: int64
+             * @description How many at a time
+             */
+            boards: number;
+            /** @description When each is begun, minutes from the first */
+            coated: number[];
+            /** @description What to mind: a board that takes longer than its soak */
+            mind?: string;
+            /**
+             * Format: double
+             * @description All of a batch, from the first coat to the last wipe, minutes
+             */
+            takes: number;
+            /** @description When each is to be wiped, by its own clock */
+            wiped: number[];
+        };
+        RunBoard: {
+            box: number[];
+            dark: string;
+            due: string;
+            /** Format: date-time */
+            finish?: string;
+            for: string;
+            given: boolean;
+            holes: string[];
+            id: string;
+            late: boolean;
+            light: string;
+            name: string;
+            /** @description Of a panel */
+            parts?: components["schemas"]["GlueDrawn"][];
+            path: string;
+            /** @description Id of its piece */
+            piece: string;
+            /** @description Name of its piece */
+            slab: string;
+            /** Format: double */
+            slack: number;
+        };
+        RunCell: {
+            /** @description Its own numbers, in words */
+            detail: string;
+            /** @description Its latest start has passed */
+            late: boolean;
+            /**
+             * Format: double
+             * @description Its share of the minutes, what is set up shared by all that are open
+             */
+            minutes: number;
+            /**
+             * @description How far it is
+             * @enum {string}
+             */
+            state: "waits" | "ready" | "in hand" | "drying" | "done";
+            /** @description Key of the step */
+            step: string;
+            /** @description Whose step it is */
+            subject: components["schemas"]["PlanSubject"];
+            /**
+             * Format: date-time
+             * @description When its wait is over, while it is drying
+             */
+            until?: string;
+        };
+        RunDesign: {
+            /** @description Id of the board that it is made like */
+            board?: string;
+            /**
+             * Format: int64
+             * @description How many are to be laid
+             */
+            count: number;
+            /** @description Id of the kept shape, where it is made like no board */
+            shape?: string;
+        };
+        RunListed: {
+            /** Format: int64 */
+            boards: number;
+            day: string;
+            /**
+             * Format: int64
+             * @description Steps done
+             */
+            done: number;
+            /**
+             * Format: date-time
+             * @description When the last board is ready
+             */
+            finish?: string;
+            /** Format: int64 */
+            given: number;
+            id: string;
+            /**
+             * Format: int64
+             * @description Boards that are too late
+             */
+            late: number;
+            name: string;
+            /** Format: int64 */
+            steps: number;
+            /** Format: int64 */
+            wanted: number;
+        };
+        RunMade: {
+            /** @description Its name */
+            board: string;
+            /** @description What is made */
+            name: string;
+            /** @description Name of its piece */
+            slab: string;
+        };
+        RunMatrix: {
+            /** @description In their order */
+            operations: components["schemas"]["RunOperation"][];
+            /** @description Minutes that shared set-ups save, over all boards and all operations */
+            saved: components["schemas"]["Figure"];
+        };
+        RunName: {
+            id: string;
+            name: string;
+        };
+        RunOperation: {
+            /**
+             * Format: int64
+             * @description Boards on which it may be done now, or is in hand
+             */
+            able: number;
+            /** @description How those that may be coated now follow each other; for one, left out */
+            batch?: components["schemas"]["RunBatch"];
+            /** @description By board, in the order of the run; boards without it are left out */
+            cells: components["schemas"]["RunCell"][];
+            /** @description How several are worked together */
+            hint?: string;
+            /** @description Names it within the run */
+            key: string;
+            /** @description Kind of work */
+            kind: string;
+            /**
+             * Format: double
+             * @description Hands-on for all that is open, set up once
+             */
+            minutes: number;
+            /**
+             * Format: int64
+             * @description Boards on which it is not done
+             */
+            open: number;
+            /**
+             * Format: double
+             * @description Minutes saved against doing each alone, of all its boards
+             */
+            saved: number;
+            /** @description Stage of the work */
+            stage: string;
+            /** @description What is done */
+            title: string;
+            /** @description What it is set up with; empty where nothing particular is */
+            tool: string;
+        };
+        RunPerson: {
+            /** @description On which it must be ready, YYYY-MM-DD; empty for the day of the run */
+            day?: string;
+            /** @description Who it is */
+            name: string;
+        };
+        RunPhase: {
+            /**
+             * Format: double
+             * @description Hands-on and still to do
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description Of all that is to do, %
+             */
+            share: number;
+            /** @description Which one */
+            stage: string;
+        };
+        RunPressBody: {
+            /**
+             * Format: date-time
+             * @description When it was pressed, by the device's clock set right
+             */
+            at?: string;
+            /** @enum {string} */
+            event: "start" | "pause" | "finish" | "undo";
+            /** @description It could not be sent at once, and stands as it was pressed */
+            late?: boolean;
+            /**
+             * Format: double
+             * @description With finish: of all of them
+             */
+            minutes: number;
+            steps: components["schemas"]["Item"][];
+        };
+        RunSheet: {
+            binned: boolean;
+            boards: components["schemas"]["RunBoard"][];
+            id: string;
+            /**
+             * Format: int64
+             * @description Id of the newest line of the log that is known here
+             */
+            line: number;
+            /** @description What is cut at each machine in one visit, by hand last */
+            machines: components["schemas"]["RunVisit"][];
+            matrix: components["schemas"]["RunMatrix"];
+            /**
+             * Format: int64
+             * @description Boards still to be laid: wanted, spares, or waited for
+             */
+            missing: number;
+            /** Format: date-time */
+            now: string;
+            /** @description Hands-on minutes still to do, by stage */
+            phases: components["schemas"]["RunPhase"][];
+            run: components["schemas"]["Run"];
+            /** @description What all boards take from the shelf */
+            shelf: components["schemas"]["StageUse"][];
+            /**
+             * Format: int64
+             * @description How many spares the rule asks for
+             */
+            spares: number;
+            /** @description Whether a template pays */
+            template: components["schemas"]["RunTemplates"];
+            /** Format: int64 */
+            version: number;
+        };
+        RunTemplates: {
+            /**
+             * Format: int64
+             * @description Of one shape
+             */
+            boards: number;
+            /**
+             * Format: double
+             * @description Minutes that each board costs more than if all had one shape
+             */
+            costs: number;
+            /**
+             * Format: int64
+             * @description So many boards of one shape pay for it
+             */
+            from: number;
+            /**
+             * Format: int64
+             * @description Different shapes in the run
+             */
+            shapes: number;
+            /**
+             * Format: double
+             * @description Minutes for all of them with one
+             */
+            with: number;
+            /**
+             * Format: double
+             * @description Minutes for all of them drawn and faired by hand
+             */
+            without: number;
+        };
+        RunTurn: {
+            /** @description Can be done after the next one of the same hands: they share no board */
+            free: boolean;
+            /**
+             * Format: date-time
+             * @description When it is begun
+             */
+            from: string;
+            /** @description Kind of work */
+            kind: string;
+            /**
+             * Format: double
+             * @description Of all of it, set up once
+             */
+            minutes: number;
+            /**
+             * Format: double
+             * @description Minutes saved by setting up once
+             */
+            saved: number;
+            /** @description Stage of the work */
+            stage: string;
+            /** @description In their order */
+            steps: components["schemas"]["RunTurnStep"][];
+            /** @description What is done */
+            title: string;
+            /** @description What it is set up with; empty where nothing particular is */
+            tool: string;
+            /** @description Who does it; empty for the maker */
+            who?: string;
+        };
+        RunTurnStep: {
+            /** @description Its own numbers, in words */
+            detail: string;
+            /** @description Of the subject */
+            name: string;
+            /** @description Key of the step */
+            step: string;
+            /** @description Whose step it is */
+            subject: components["schemas"]["PlanSubject"];
+        };
+        RunVisit: {
+            /** @description Or the hand tool */
+            machine: string;
+            /** @description In the order of the boards */
+            made: components["schemas"]["RunMade"][];
+            /**
+             * Format: double
+             * @description Of all that is made at it
+             */
+            minutes: number;
+        };
         SamplePicture: {
             /** @description As a hand would mark them, pixels */
             corners: components["schemas"]["GeomPoint"][];
@@ -7329,6 +8713,8 @@ export interface components {
              * @description That it has run for
              */
             seconds: number;
+            /** @description Where it lays over several pieces */
+            spread?: components["schemas"]["ReckonSpread"];
             /** @enum {string} */
             state: "waiting" | "running" | "done" | "stopped" | "cancelled" | "failed";
         };
@@ -7358,6 +8744,117 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        ShelfLine: {
+            /**
+             * Format: double
+             * @description How much of it, in the unit
+             */
+            amount: number;
+            /**
+             * Format: int64
+             * @description At the shelf's price, half a cent up
+             */
+            cents: number;
+            /** @description What it is */
+            item: string;
+            /** @description Kind of supply */
+            kind: string;
+            /** @description The shelf knows a price for it */
+            priced: boolean;
+            /** @description Of the amount */
+            unit: string;
+        };
+        ShelfProduct: {
+            /** @description Best before, YYYY-MM-DD; empty if it does not say */
+            best?: string;
+            /**
+             * Format: int64
+             * @description What a pack cost last, cents; 0 if not known
+             */
+            cents: number;
+            /** @description Of hardware, cord and pigments */
+            colour?: string;
+            /**
+             * Format: double
+             * @description How much of it there was when it was counted
+             */
+            count: number;
+            /**
+             * Format: date-time
+             * @description When that was
+             */
+            counted: string;
+            /**
+             * Format: int64
+             * @description That it takes to get more of it
+             */
+            days: number;
+            /** @description What of a bill it is, such as discs P120 */
+            item: string;
+            /**
+             * @description Kind of supply
+             * @enum {string}
+             */
+            kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood";
+            /** @description What the maker calls it */
+            name: string;
+            /** @description The maker's own words */
+            note?: string;
+            /** @description Day on which it was opened, YYYY-MM-DD; empty while it is closed */
+            opened?: string;
+            /**
+             * Format: double
+             * @description How much a pack holds; 0 if not known
+             */
+            pack: number;
+            /** @description Where it is bought */
+            shops?: string;
+            /**
+             * @description That it is measured in
+             * @enum {string}
+             */
+            unit: "g" | "ml" | "mm" | "pieces";
+            /** @description Where it stands */
+            where?: string;
+        };
+        ShelfRow: {
+            /**
+             * Format: int64
+             * @description In the file, from 1
+             */
+            line: number;
+            product: components["schemas"]["ShelfProduct"];
+        };
+        ShelfStanding: {
+            /**
+             * Format: double
+             * @description In its unit
+             */
+            left: number;
+            /**
+             * Format: double
+             * @description Of what it is filled to: its pack, or what it held when it was counted
+             */
+            level: number;
+            /** @description Why it may be too old; empty while it is not */
+            old?: string;
+            /**
+             * Format: double
+             * @description What was taken beyond all that was there: it wants counting
+             */
+            over?: number;
+            /**
+             * Format: double
+             * @description Of that, what work ahead needs
+             */
+            reserved: number;
+            /** @description Work ahead needs more than there is of all that serve alike */
+            short?: boolean;
+        };
+        ShelfTable: {
+            bad: components["schemas"]["Fault"][];
+            good: components["schemas"]["ShelfRow"][];
+        };
         Shop: {
             /** @description In the shop */
             air: components["schemas"]["MoistureAir"];
@@ -7380,6 +8877,8 @@ export interface components {
             grits: number[];
             /** @description The maker's, for which grips are made */
             hand?: components["schemas"]["BoardHand"];
+            /** @description Who help at the bench, in sessions of their own */
+            helpers?: components["schemas"]["PlanHelper"][];
             /** @description That boards usually go to */
             home: components["schemas"]["MoistureHome"];
             /**
@@ -7389,10 +8888,16 @@ export interface components {
             mass?: "" | "g" | "oz";
             /** @description Of moisture */
             meter?: components["schemas"]["MoistureMeter"];
+            /** @description What prices are reckoned by; left out for the usual */
+            money?: components["schemas"]["MoneyRates"];
             /** @description Moulds on the shelf */
             moulds?: components["schemas"]["RiverKept"][];
             /** @description What it is called */
             name: string;
+            /** @description Days on which nobody, or one of them, is at the bench */
+            off?: components["schemas"]["PlanLeave"][];
+            /** @description Tools and supplies that are on order */
+            ordered?: components["schemas"]["PlanOrdered"][];
             /**
              * @description That sheets are printed on
              * @enum {string}
@@ -7426,6 +8931,8 @@ export interface components {
             scaleStep: number;
             /** @description Hours at the bench */
             sessions: components["schemas"]["PlanSession"][];
+            /** @description How machines are set, kept by name */
+            setups?: components["schemas"]["ToolSetup"][];
             /** @description Slicer kits that are kept by name */
             slicers?: components["schemas"]["FittingKit"][];
             /** @description The maker's own, besides the table */
@@ -7451,6 +8958,19 @@ export interface components {
             shop: components["schemas"]["Shop"];
             /** Format: int64 */
             version: number;
+        };
+        Shopping: {
+            /**
+             * Format: int64
+             * @description What those with a price cost together
+             */
+            cents: number;
+            /** @description All that the work ahead takes, by kind and name */
+            items: components["schemas"]["Taking"][];
+            /** @description What must be ordered first comes first */
+            lines: components["schemas"]["ToBuy"][];
+            /** Format: date-time */
+            now: string;
         };
         Sibling: {
             id: string;
@@ -7805,6 +9325,14 @@ export interface components {
              */
             x: number;
         };
+        Span: {
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
+            /** @description Empty for the maker */
+            who?: string;
+        };
         Species: {
             /** @description Botanical name */
             botanical: string;
@@ -8148,6 +9676,8 @@ export interface components {
             handles: components["schemas"]["BoardHandleKind"][];
             /** @description Kinds of homes that boards go to */
             homes: components["schemas"]["MoisturePlace"][];
+            /** @description Kinds of work */
+            kinds: string[];
             /** @description Shapes by which samples of a trial are told apart */
             marks: string[];
             /** @description What is scored in a round of a trial */
@@ -8160,6 +9690,8 @@ export interface components {
             needs: components["schemas"]["FinishNeed"][];
             /** @description Shop boards by the size they are sold by */
             nominal: components["schemas"]["SlabNominal"][];
+            /** @description What may be written down at every step */
+            notes: components["schemas"]["Noteworthy"][];
             /** @description What is put on boards */
             products: components["schemas"]["FinishProduct"][];
             /** @description Schools of raising the grain */
@@ -8170,6 +9702,8 @@ export interface components {
                     [key: string]: components["schemas"]["Range"];
                 };
             };
+            /** @description The usual ones, until a workshop has its own */
+            rates: components["schemas"]["MoneyRates"];
             /** @description Kinds of recesses */
             recesses: components["schemas"]["BoardKind"][];
             /** @description Kinds of resin */
@@ -8205,6 +9739,33 @@ export interface components {
             boards: string[];
             piece: string;
         };
+        Takes: {
+            /**
+             * Format: double
+             * @description How much the step takes, in the unit
+             */
+            amount: number;
+            /** @description What it is */
+            item: string;
+            /** @description The shelf has it, or has had it */
+            known: boolean;
+            /**
+             * Format: double
+             * @description On the shelf
+             */
+            left: number;
+            /** @description Its key */
+            step: string;
+            /** @description Of the amounts */
+            unit: string;
+        };
+        Taking: {
+            item: string;
+            /** @enum {string} */
+            kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood";
+            /** @enum {string} */
+            unit: "g" | "ml" | "mm" | "pieces";
+        };
         TemplateLine: {
             box: number[];
             design: components["schemas"]["BoardDesign"];
@@ -8223,6 +9784,69 @@ export interface components {
              * @description In the unit
              */
             value: number;
+        };
+        ToBuy: {
+            /**
+             * Format: date-time
+             * @description When the first step that lacks it begins
+             */
+            by?: string;
+            /**
+             * Format: int64
+             * @description What those cost; 0 where the price is not known
+             */
+            cents?: number;
+            /** @description Names of the boards and panels that need it */
+            for: string[];
+            /** @description Of the product; left out where the shelf has had none */
+            id?: string;
+            /** @description What it is */
+            item: string;
+            /** @description Kind of supply */
+            kind: string;
+            /** @description Of the product */
+            name?: string;
+            /**
+             * Format: double
+             * @description How much the work ahead takes in all
+             */
+            needs: number;
+            /**
+             * Format: date-time
+             * @description By when to order it, so that it is there
+             */
+            order?: string;
+            /**
+             * Format: int64
+             * @description How many packs of that; 0 where its size is not known
+             */
+            packs?: number;
+            /**
+             * Format: int64
+             * @description Index of the product to buy more of; -1 where the shelf has had none
+             */
+            product: number;
+            /** @description Where it is bought */
+            shops?: string;
+            /**
+             * Format: double
+             * @description How much is missing
+             */
+            short: number;
+            /** @description Of the amounts */
+            unit: string;
+        };
+        ToLay: {
+            /** @description As it is laid */
+            design: components["schemas"]["BoardDesign"];
+            /** @description Id */
+            piece: string;
+            placement: components["schemas"]["GeomPlacement"];
+            /**
+             * Format: int64
+             * @description Which of the run's designs, from 0
+             */
+            want: number;
         };
         Tool: {
             /**
@@ -8435,6 +10059,39 @@ export interface components {
             table: boolean;
             /** @description It follows a curve */
             turns: boolean;
+        };
+        ToolSetup: {
+            /**
+             * @description From which end of the board the stop counts
+             * @enum {string}
+             */
+            end?: "" | "butt" | "top";
+            /**
+             * Format: double
+             * @description From the blade or the bit to the fence
+             */
+            fence?: number;
+            /** @description Kind of work that it is for */
+            kind: string;
+            /**
+             * Format: double
+             * @description Of the blade or the bit over the table
+             */
+            lift?: number;
+            /** @description What the maker calls it */
+            name: string;
+            /** @description The maker's own words */
+            note?: string;
+            /**
+             * Format: double
+             * @description Laid between the board and the stop or the fence
+             */
+            spacer?: number;
+            /**
+             * Format: double
+             * @description From the blade or the bit to the stop
+             */
+            stop?: number;
         };
         ToolStarter: {
             /** @description What it holds */
@@ -8802,6 +10459,40 @@ export interface components {
             path: string;
             /** Format: int64 */
             version: number;
+        };
+        WorkPlan: {
+            /** @description What would help the boards that are latest */
+            boards: components["schemas"]["LateBoard"][];
+            /** @description Of the days that steps are locked to; left out without any */
+            costs?: components["schemas"]["Costs"];
+            /** @description By their days; a panel before its boards */
+            courses: components["schemas"]["PlanCourse"][];
+            /** @description What would help all work, the best first */
+            helps: components["schemas"]["ReckonPlanHelp"][];
+            /**
+             * Format: date-time
+             * @description When the last one is ready
+             */
+            last?: string;
+            /**
+             * Format: int64
+             * @description Boards that are too late
+             */
+            late: number;
+            /**
+             * Format: double
+             * @description All of them together, minutes
+             */
+            lateBy: number;
+            /** @description A good order was looked for with all that is to be done */
+            looked: boolean;
+            /** Format: date-time */
+            now: string;
+            off: components["schemas"]["PlanLeave"][];
+            /** @description Hands-on minutes still to do, by stage */
+            phases: components["schemas"]["RunPhase"][];
+            /** @description When somebody is at the bench, as far as the work goes */
+            sessions: components["schemas"]["Span"][];
         };
     };
     responses: never;
@@ -9360,6 +11051,72 @@ export interface operations {
             };
         };
     };
+    "post-api-boards-by-id-press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Event"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PressedOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-boards-by-id-price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardPrice"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-boards-by-id-restore": {
         parameters: {
             query?: never;
@@ -9631,6 +11388,39 @@ export interface operations {
             };
         };
     };
+    "list-api-calendar-by-secret": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar; charset=utf-8": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-api-health": {
         parameters: {
             query?: never;
@@ -9885,7 +11675,27 @@ export interface operations {
     };
     "get-api-log": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Id of a board or a panel */
+                board?: string;
+                /** @description Id */
+                run?: string;
+                /** @description Of work */
+                kind?: string;
+                /** @description A part of the name of who gets it */
+                who?: string;
+                /** @description A part of the name, the step or the words */
+                text?: string;
+                /** @description Only what was written down */
+                notes?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                from?: string;
+                /** @description Last day, YYYY-MM-DD */
+                to?: string;
+                /** @description Or as it happened */
+                order?: "newest" | "oldest";
+                page?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9899,6 +11709,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Logbook"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-log-csv": {
+        parameters: {
+            query?: {
+                /** @description Id of a board or a panel */
+                board?: string;
+                /** @description Id */
+                run?: string;
+                /** @description Of work */
+                kind?: string;
+                /** @description A part of the name of who gets it */
+                who?: string;
+                /** @description A part of the name, the step or the words */
+                text?: string;
+                /** @description Only what was written down */
+                notes?: boolean;
+                /** @description First day, YYYY-MM-DD */
+                from?: string;
+                /** @description Last day, YYYY-MM-DD */
+                to?: string;
+                /** @description Or as it happened */
+                order?: "newest" | "oldest";
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv; charset=utf-8": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-log-ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanLedger"];
                 };
             };
             /** @description Error */
@@ -11191,6 +13081,41 @@ export interface operations {
             };
         };
     };
+    "post-api-pieces-by-id-press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Event"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PressedOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-pieces-by-id-resaw": {
         parameters: {
             query?: never;
@@ -11375,6 +13300,221 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkPlan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-plan-ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar; charset=utf-8": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-plan-ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-plan-aheadRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-plan-feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Feed"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-plan-feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-plan-feedRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Feed"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-plan-improve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkPlan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-plan-pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanPin"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkPlan"];
+                };
             };
             /** @description Error */
             default: {
@@ -11769,6 +13909,573 @@ export interface operations {
             };
         };
     };
+    "list-api-runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunListed"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-runsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-runs-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-api-runs-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Put-api-runs-by-idRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Changed meanwhile */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictRun"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-runs-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-runs-by-id-boards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-runs-by-id-boardsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-runs-by-id-copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-runs-by-id-deal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-runs-by-id-labels-pdf": {
+        parameters: {
+            query?: never;
+            header?: {
+                Host?: string;
+                "X-Forwarded-Proto"?: "http" | "https";
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-runs-by-id-lay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-runs-by-id-layRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-runs-by-id-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunPressBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-runs-by-id-matrix-csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv; charset=utf-8": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-runs-by-id-matrix-xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-runs-by-id-press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunPressBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PressedOutBody"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-runs-by-id-restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-runs-by-id-searches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-runs-by-id-searchesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-runs-by-id-sheet-pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "watch-search": {
         parameters: {
             query?: never;
@@ -11823,6 +14530,363 @@ export interface operations {
         };
     };
     "post-api-searches-by-id-stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-shelf": {
+        parameters: {
+            query?: {
+                /** @description In its name, its item or where it stands */
+                q?: string;
+                kind?: "" | "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood";
+                /** @description What was put away */
+                bin?: boolean;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageProductDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShelfProduct"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-shelf-csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv; charset=utf-8": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-shelf-xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-shelf-read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfTable"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-shelf-rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-shelf-rowsRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-shelf-shopping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shopping"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-shelf-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-api-shelf-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Put-api-shelf-by-idRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductDoc"];
+                };
+            };
+            /** @description Changed meanwhile */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictProduct"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-shelf-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-shelf-by-id-restore": {
         parameters: {
             query?: never;
             header?: never;

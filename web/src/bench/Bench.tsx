@@ -1,13 +1,14 @@
 // The bench: what to do now, what is curing or drying and until when, what is
 // late. Made for a thumb as well as for a mouse.
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState, useSyncExternalStore } from "react";
+import { lazy, Suspense, useEffect, useState, useSyncExternalStore } from "react";
 import Button from "react-bootstrap/Button";
 import { Link } from "react-router";
-import { api, unwrap, type BenchBoard, type Evening, type Dated } from "../api/client";
+import { serverNow } from "../api/asking";
+import { api, unwrap, type BenchBoard, type Evening, type Dated, type Subject, type Turn } from "../api/client";
 import { useArrived } from "../kit/arrived";
 import { Away } from "../kit/away";
-import { Silhouette } from "../kit/drawing";
+import { Silhouette, silhouetteOf } from "../kit/drawing";
 import { NumberField } from "../kit/fields";
 import { showClock, showMinutes } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
@@ -18,21 +19,23 @@ import { AtCoat, AtSander } from "./Finishing";
 import { AtPour } from "./Pour";
 import { clock } from "./clock";
 import type { AtStep } from "./parts";
-import { withPresses, type Event, type Note, type Press } from "./presses";
+import { spentOf, withPresses, type Event, type Note, type Press } from "./presses";
 import { usePresses } from "./kept";
+import { SetAs } from "./SetAs";
+import { useSheets } from "./sheets";
+import { Takes } from "./Takes";
 
-/** useNow ticks, by the server's clock as it was when the bench was read. */
-function useNow(server: string | undefined): number {
-  const [offset, setOffset] = useState(0);
-  const [now, setNow] = useState(() => Date.now());
+const Turns = lazy(() => import("./Turns").then((m) => ({ default: m.Turns })));
+const NoteForm = lazy(() => import("./NoteForm"));
+
+/** useNow ticks, by the server's clock. */
+function useNow(): number {
+  const [now, setNow] = useState(serverNow);
   useEffect(() => {
-    if (server) setOffset(new Date(server).getTime() - Date.now());
-  }, [server]);
-  useEffect(() => {
-    const timer = window.setInterval(() => setNow(Date.now()), 1000);
+    const timer = window.setInterval(() => setNow(serverNow()), 1000);
     return () => window.clearInterval(timer);
   }, []);
-  return now + offset;
+  return now;
 }
 
 interface Item {
@@ -84,7 +87,12 @@ const panelOf = (step: Dated, boards: BenchBoard[]): BenchBoard | undefined =>
   boards.find((b) => isPanel(b) && (step.after ?? []).some((key) => key.startsWith(`panel:${b.course.subject.id}/`)));
 
 /** sorted tells what is in hand, what comes next, what waits, and what is ready. */
-function sorted(boards: BenchBoard[], now: number) {
+function sorted(boards: BenchBoard[], now: number, turns: Turn[]) {
+  const turnOf = ({ board, step }: Item): number => {
+    const id = board.course.subject.id;
+    const at = turns.findIndex((t) => t.steps.some((s) => s.subject.id === id && s.step === step.key));
+    return at < 0 ? turns.length : at;
+  };
   const inHand: Item[] = [];
   const next: Item[] = [];
   const waiting: Item[] = [];
@@ -107,6 +115,7 @@ function sorted(boards: BenchBoard[], now: number) {
   next.sort(
     (a, b) =>
       Number(calledFor(b, now)) - Number(calledFor(a, now)) ||
+      turnOf(a) - turnOf(b) ||
       (a.step.latestAt ?? "9").localeCompare(b.step.latestAt ?? "9"),
   );
   return { inHand, next, waiting, onPanel, ready };
@@ -127,18 +136,20 @@ function EveningEnd({ of: e }: { of: Evening }) {
 
 export default function BenchPlace() {
   const { time, shop } = useWorkshop();
+  const presses = usePresses();
   const bench = useQuery({
     queryKey: ["bench"],
     queryFn: () => unwrap(api.GET("/api/bench")),
     refetchInterval: 60_000,
   });
   const arrived = useArrived(bench);
-  const now = useNow(arrived?.now);
-  const presses = usePresses();
+  const now = useNow();
   const kept = useSyncExternalStore(presses.subscribe, presses.waiting);
+  useSyncExternalStore(presses.subscribe, presses.changes);
+  useSheets(arrived?.boards);
   if (!arrived) return <Away of={bench} />;
-  const boards = withPresses(arrived.boards, kept);
-  const { inHand, next, waiting, onPanel, ready } = sorted(boards, now);
+  const boards = withPresses(arrived.boards, presses.untold(arrived.line), new Date(arrived.now).getTime());
+  const { inHand, next, waiting, onPanel, ready } = sorted(boards, now, arrived.turns);
   const late = boards.filter((b) => b.course.late || b.course.unplaced);
   return (
     <div className="bench">
@@ -205,6 +216,11 @@ export default function BenchPlace() {
           ))}
         </section>
       )}
+      {arrived.turns.length > 0 && (
+        <Suspense>
+          <Turns turns={arrived.turns} ahead={arrived.ahead} />
+        </Suspense>
+      )}
       {next.length > 0 && (
         <section aria-labelledby="next">
           <h2 id="next">Next</h2>
@@ -225,7 +241,7 @@ export default function BenchPlace() {
 
 function Wait({ item: { board, step, after, resting = false }, now }: { item: Item; now: number }) {
   const { time, words } = useWorkshop();
-  const { record, note, kept, pending, error } = useRecord(board, now);
+  const { record, note, kept, pending, error } = useRecord(board);
   const until = resting ? step.restUntil! : step.waitUntil!;
   const left = new Date(until).getTime() - now;
   const whole = (resting ? step.rest : step.wait) * 60000;
@@ -271,16 +287,7 @@ function Thumb({ board: b }: { board: BenchBoard }) {
     );
   return (
     <div className="thumb">
-      <Silhouette
-        path={b.path}
-        holes={b.holes}
-        box={b.box}
-        parts={b.parts ?? undefined}
-        light={b.light}
-        dark={b.dark}
-        label=""
-        seed={b.course.subject.id}
-      />
+      <Silhouette {...silhouetteOf(b)} label="" seed={b.course.subject.id} />
     </div>
   );
 }
@@ -318,7 +325,7 @@ function Called({ item, now }: { item: Item; now: number }) {
 }
 
 /** useRecord writes events of a board's steps to the log, with the time at which they are pressed. */
-function useRecord(board: BenchBoard, now: number) {
+function useRecord(board: BenchBoard) {
   const { words } = useWorkshop();
   const presses = usePresses();
   const [pending, setPending] = useState(false);
@@ -326,14 +333,14 @@ function useRecord(board: BenchBoard, now: number) {
   const waiting = useSyncExternalStore(presses.subscribe, presses.waiting);
   const id = board.course.subject.id;
   const mine = refused.filter((r) => r.press.board === id);
-  const add = async (press: { step: string; title: string; event: Event; minutes: number; note?: Note }) => {
+  const add = async (press: Pick<Press, "step" | "title" | "event" | "minutes" | "note" | "ago">) => {
     setPending(true);
-    await presses.add({ board: id, panel: isPanel(board), at: new Date(now).toISOString(), ...press });
+    await presses.add({ board: id, panel: isPanel(board), at: new Date(serverNow()).toISOString(), ...press });
     setPending(false);
   };
   return {
-    record: (step: { key: string; title: string }, event: Event, minutes = 0) =>
-      add({ step: step.key, title: step.title, event, minutes }),
+    record: (step: { key: string; title: string }, event: Event, minutes = 0, ago = 0) =>
+      add({ step: step.key, title: step.title, event, minutes, ...(ago > 0 && { ago }) }),
     note: (step: string, said: Note) => {
       const title = board.course.steps.find((s) => s.key === step)?.title ?? "";
       return add({ step, title, event: "note", minutes: 0, note: said });
@@ -363,7 +370,7 @@ function Waiting({ presses }: { presses: readonly Press[] }) {
             {words(p.title)}
             {p.note && (
               <>
-                : {p.note.what} {p.note.shown ?? (p.note.value || "")}
+                : {p.note.words ?? p.note.what} {p.note.shown ?? (p.note.value || "")}
               </>
             )}
             , {done[p.event]} {time(p.at)}
@@ -402,18 +409,19 @@ function StepCard({
   folded?: boolean;
 }) {
   const { time, words } = useWorkshop();
-  const { record, note, kept, pending, error } = useRecord(board, now);
+  const { record, note, kept, pending, error } = useRecord(board);
   const [finishing, setFinishing] = useState(false);
-  // What the server counted when the bench was read, and what has passed since.
-  const sofar = step.spent + (step.state === "running" ? Math.max(0, now - read) / 60000 : 0);
+  const sofar = spentOf(step, read, now);
   const [minutes, setMinutes] = useState<number | null>(null);
   const took = minutes ?? Math.max(0.1, Number((sofar || step.minutes).toFixed(1)));
   const running = step.state === "running";
   const begun = running || step.state === "paused";
+  const [ago, setAgo] = useState(0);
   const finish = async () => {
-    await record(step, "finish", took);
+    await record(step, "finish", took, ago);
     setFinishing(false);
     setMinutes(null);
+    setAgo(0);
   };
   return (
     <div className={`bench-card ${step.late ? "late" : ""}`} data-card={step.key} data-state={step.state}>
@@ -427,23 +435,19 @@ function StepCard({
           {step.latestAt && <>, start by {time(step.latestAt)}</>}
           {step.full && <>, no place free sooner: {words(step.full)}</>}
         </div>
+        <SetAs of={board.setups?.[step.key]} />
+        <Takes of={board.takes} step={step} />
         <Spreading board={board} step={step} now={now} folded={folded} />
         <Called item={{ board, step, before }} now={now} />
         <AtSteps board={board} step={step} now={now} note={note} pending={pending} kept={kept} />
         <Cautions of={board.cautions[step.key] ?? []} folded={folded} />
+        <Noting subject={board.course.subject} step={step.key} pending={pending} onNote={(n) => note(step.key, n)} />
         {begun ? (
           <button type="button" className="text-link facts" disabled={pending} onClick={() => record(step, "undo")}>
             Not begun after all
           </button>
         ) : (
-          before && (
-            <div className="facts">
-              Done before: {words(before.title)}, {showMinutes(before.spent)}.
-              <button type="button" className="text-link" disabled={pending} onClick={() => record(before, "undo")}>
-                Take it back
-              </button>
-            </div>
-          )
+          before && <DoneBefore step={before} pending={pending} onBack={() => record(before, "undo")} />
         )}
         {error}
       </div>
@@ -457,6 +461,7 @@ function StepCard({
             }}
           >
             <NumberField label="Minutes it took" of="event.minutes" value={took} least={0.1} onChange={setMinutes} />
+            <NumberField label="Finished how many minutes ago" of="event.ago" value={ago} step={10} onChange={setAgo} />
             <Button type="submit" size="lg" disabled={pending}>
               Write it down
             </Button>
@@ -491,6 +496,38 @@ function StepCard({
           </>
         )}
       </div>
+    </div>
+  );
+}
+
+/** Noting lets something be written down at a step. */
+function Noting(props: { subject: Subject; step: string; pending: boolean; onNote: (note: Note) => Promise<void> }) {
+  const [open, setOpen] = useState(false);
+  if (!open)
+    return (
+      <div>
+        <button type="button" className="text-link facts" onClick={() => setOpen(true)}>
+          Write something down
+        </button>
+      </div>
+    );
+  return (
+    <Suspense>
+      <NoteForm {...props} onClose={() => setOpen(false)} />
+    </Suspense>
+  );
+}
+
+/** DoneBefore is the step before, which may be taken back. */
+function DoneBefore({ step, pending, onBack }: { step: Dated; pending: boolean; onBack: () => void }) {
+  const { words } = useWorkshop();
+  return (
+    <div className="facts">
+      Done before: {words(step.title)}, {showMinutes(step.spent)}
+      {(step.finished ?? 0) > 1 && <>, finished {step.finished} times over: the latest counts</>}.
+      <button type="button" className="text-link" disabled={pending} onClick={onBack}>
+        Take it back
+      </button>
     </div>
   );
 }

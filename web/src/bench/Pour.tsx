@@ -1,12 +1,11 @@
 // The pour at the bench: dry run, scale, clocks, looks for leaks, pinholes. What is asked for next
 // comes from the server, so that a page that was away comes back to the same place.
-import { useMutation, useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useState, type ReactNode } from "react";
 import Button from "react-bootstrap/Button";
-import { api, say, unwrap, type BenchBoard, type MeterReading, type Point, type Pouring } from "../api/client";
+import type { BenchBoard, MeterReading, Point, Pouring } from "../api/client";
 import { showClock } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
-import { useReadings } from "../timber/Meter";
+import { Simulated, useInstruments, useReadings } from "../kit/instruments";
 import { ahead, wantedOf } from "./ahead";
 import { clock } from "./clock";
 import { Amount, BoardPicture, TakeBack, useGrams, type AtStep } from "./parts";
@@ -212,8 +211,7 @@ function Scale({
   pending: boolean;
 }) {
   const grams = useGrams();
-  const instruments = useQuery({ queryKey: ["instruments"], queryFn: () => unwrap(api.GET("/api/instruments")) });
-  const scales = (instruments.data ?? []).filter((i) => i.kind === "scale");
+  const scales = useInstruments("scale") ?? [];
   return (
     <>
       <p className="pour-ask">
@@ -255,15 +253,6 @@ function Live({
     const timer = window.setInterval(() => setClock(performance.now()), 1000);
     return () => window.clearInterval(timer);
   }, []);
-  const press = useMutation({
-    mutationFn: (id: string) =>
-      unwrap(
-        api.POST("/api/instruments/{id}/press", {
-          params: { path: { id } },
-          body: { board: board.course.subject.id, step: of.step },
-        }),
-      ),
-  });
   const shown = last?.reading.grams;
   const quiet = last !== null && clockNow - last.at > silent * 1000;
   const net = shown === undefined ? 0 : shown - of.tare;
@@ -288,19 +277,12 @@ function Live({
                 : "It is not at rest yet."}
       </div>
       <div className="pour-buttons">
-        {scales
-          .filter((s) => s.simulated)
-          .map((s) => (
-            <Button
-              key={s.id}
-              size="sm"
-              variant="outline-primary"
-              disabled={press.isPending || !listening}
-              onClick={() => press.mutate(s.id)}
-            >
-              Weigh with {s.name}
-            </Button>
-          ))}
+        <Simulated
+          of={scales}
+          at={{ board: board.course.subject.id, step: of.step }}
+          listening={listening}
+          say={(name) => `Weigh with ${name}`}
+        />
         <Button
           size="sm"
           variant="outline-primary"
@@ -316,7 +298,6 @@ function Live({
           Take {shown === undefined ? "it" : grams(net)}
         </Button>
       </div>
-      {press.error && <p className="wrong">{say(press.error)}</p>}
     </div>
   );
 }

@@ -5,7 +5,7 @@ import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 import { Link, useNavigate } from "react-router";
 import { api, Refused, say, unwrap, type BoardLine } from "../api/client";
-import { Silhouette } from "../kit/drawing";
+import { Silhouette, silhouetteOf } from "../kit/drawing";
 import { Pages, useSought } from "../kit/list";
 import { showMinutes } from "../kit/length";
 import { LevelMark } from "../kit/verdicts";
@@ -119,19 +119,14 @@ function BoardCard({ board: b }: { board: BoardLine }) {
   return (
     <>
       <div className="card-wood">
-        <Silhouette
-          path={b.path}
-          holes={b.holes}
-          box={b.box}
-          parts={b.parts ?? undefined}
-          light={b.light}
-          dark={b.dark}
-          label={`Outline of ${b.name}`}
-          seed={b.name}
-        />
+        <Silhouette {...silhouetteOf(b)} label={`Outline of ${b.name}`} seed={b.name} />
       </div>
       <strong>{b.name}</strong>
       {b.for && <span>for {b.for}</span>}
+      <span className="quiet">
+        {b.slab}
+        {b.run && `, ${b.run.name}`}
+      </span>
       {b.given ? (
         <span>given away</span>
       ) : (

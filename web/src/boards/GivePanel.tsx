@@ -7,6 +7,7 @@ import { showMinutes } from "../kit/length";
 import { Amounts } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
 import type { PanelProps } from "./panel";
+import { Price } from "./Price";
 import { ServesFields } from "./ServesFields";
 import { Steps } from "./Steps";
 
@@ -105,6 +106,7 @@ export function GivePanel({ board: b, r, set, sheet, applyPatch }: PanelProps) {
       <Steps course={c} cautions={r.cautions} />
       <h2>From the shelf</h2>
       <Amounts rows={r.shelf.map((u) => [words(u.item), value(u.amount, u.unit)])} />
+      <Price board={b.id} version={sheet.version} />
       <h2>Care note</h2>
       <div className="care">
         {b.give.note && <p>{b.give.note}</p>}

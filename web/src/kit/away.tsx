@@ -1,10 +1,10 @@
 // The server may be away: what waits for it says so, and the rest of the page stays.
-import type { UseQueryResult } from "@tanstack/react-query";
-import { Component, useSyncExternalStore, type ReactNode } from "react";
+import { useQueryClient, type UseQueryResult } from "@tanstack/react-query";
+import { Component, useEffect, useSyncExternalStore, type ReactNode } from "react";
 import Button from "react-bootstrap/Button";
 import { isAway, onAway } from "../api/asking";
 import { Link } from "react-router";
-import { say } from "../api/client";
+import { api, say } from "../api/client";
 import { leftover, onLeftover, unsavedOf } from "./document/unsaved";
 
 /** Away stands where something is to be shown that the server has not given yet. */
@@ -14,9 +14,23 @@ export function Away({ of }: { of: Pick<UseQueryResult, "error" | "failureCount"
   return null;
 }
 
-/** AwayMark says on every place that the server is away. */
+/** How often the server is looked for while it is away, ms. */
+const lookEvery = 2500;
+
+/** AwayMark says on every place that the server is away, and looks for it. */
 export function AwayMark() {
   const away = useSyncExternalStore(onAway, isAway);
+  const client = useQueryClient();
+  useEffect(() => {
+    if (!away) return;
+    const timer = setInterval(() => {
+      void api.GET("/api/health").then(
+        ({ response }) => void (response.ok && client.invalidateQueries()),
+        () => undefined, // still away
+      );
+    }, lookEvery);
+    return () => clearInterval(timer);
+  }, [away, client]);
   if (!away) return null;
   return (
     <p className="away-mark" role="status">
@@ -28,7 +42,8 @@ export function AwayMark() {
 /** where a document of a name is opened. */
 function whereIs(name: string): string {
   const [kind, id] = name.split(" ");
-  return kind === "board" ? `/boards/${id}` : kind === "piece" ? `/timber/${id}` : `/${kind}`;
+  const places: Record<string, string> = { board: "boards", piece: "timber", run: "runs", trial: "logbook/trials" };
+  return places[kind] ? `/${places[kind]}/${id}` : `/${kind}`;
 }
 
 /** LeftoverMark says what was changed before the page was opened and is not stored yet. */
@@ -61,11 +76,16 @@ export class Unbroken extends Component<{ children: ReactNode; at: string }, { b
 
   render() {
     if (!this.state.broken) return this.props.children;
-    return (
-      <div className="empty" role="alert">
-        <p>This place cannot be shown just now. Nothing that was saved is lost.</p>
-        <Button onClick={() => window.location.reload()}>Open it anew</Button>
-      </div>
-    );
+    return <Broken />;
   }
+}
+
+/** Broken stands where something cannot be shown. */
+export function Broken() {
+  return (
+    <div className="empty" role="alert">
+      <p>This place cannot be shown just now. Nothing that was saved is lost.</p>
+      <Button onClick={() => window.location.reload()}>Open it anew</Button>
+    </div>
+  );
 }

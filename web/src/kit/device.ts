@@ -1,6 +1,7 @@
 // What belongs to this device and this session rather than to the workshop.
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useSyncExternalStore } from "react";
+import { forget } from "../api/asking";
 import { api } from "../api/client";
 
 const key = "idletimber-evening";
@@ -31,9 +32,12 @@ export function useEvening(): [boolean, (v: boolean) => void] {
 export function useSignOut(): () => void {
   const client = useQueryClient();
   return useCallback(() => {
-    void api.POST("/api/sign-out").finally(() => {
-      client.clear();
-      window.location.assign("/");
-    });
+    void api
+      .POST("/api/sign-out")
+      .then(forget, forget)
+      .finally(() => {
+        client.clear();
+        window.location.assign("/");
+      });
   }, [client]);
 }

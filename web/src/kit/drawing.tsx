@@ -267,6 +267,18 @@ interface SilhouetteProps {
   parts?: Drawn[];
 }
 
+type Outlined = Pick<SilhouetteProps, "path" | "holes" | "box" | "light" | "dark"> & { parts?: Drawn[] | null };
+
+/** silhouetteOf is what a silhouette takes of a board, as lists and the bench tell of it. */
+export const silhouetteOf = ({ path, holes, box, light, dark, parts }: Outlined) => ({
+  path,
+  holes,
+  box,
+  light,
+  dark,
+  parts: parts ?? undefined,
+});
+
 export function Silhouette({ path, holes = [], box, light, dark, label, longest, seed, parts }: SilhouetteProps) {
   const id = useId().replace(/[^a-z0-9]/gi, "");
   const [x0, y0, x1, y1] = box;

@@ -278,6 +278,19 @@ export const sawsOf = (tables: Tables, shop: Shop): Option<never>[] =>
     label: shop.tools.some((t) => t.kind === o.name) ? o.name : `${o.name}, not owned`,
   }));
 
+/** MoneyField reads a sum in the workshop's currency, and gives whole cents. */
+export function MoneyField({
+  cents,
+  onChange,
+  ...field
+}: Pick<NumberProps, "label" | "of" | "step"> & {
+  cents: number;
+  onChange: (cents: number) => void;
+}) {
+  const whole = 100;
+  return <NumberField {...field} per={whole} value={cents / whole} onChange={(v) => onChange(Math.round(v * whole))} />;
+}
+
 interface ChoiceProps<T extends string> {
   label: string;
   value: T;

@@ -20,6 +20,7 @@ import { cut, put } from "../kit/items";
 import { Wrong } from "../kit/parts";
 import { useTyped } from "../kit/readings";
 import { useWorkshop } from "../kit/workshop";
+import { useSearch } from "./useSearch";
 import { laidBy, setOf, wantOf, type Wanted } from "./sets";
 
 interface Props {
@@ -28,28 +29,6 @@ interface Props {
   shown: Proposal | null;
   onShow: (p: Proposal | null) => void;
   onTaken: (id: string) => void;
-}
-
-/** useSearch listens to a search; closing the page lets it go. */
-function useSearch(id: string): SearchNews | null {
-  const [news, setNews] = useState<{ id: string; news: SearchNews } | null>(null);
-  useEffect(() => {
-    if (!id) return;
-    const source = new EventSource(`/api/searches/${id}/news`);
-    source.addEventListener("news", (e: MessageEvent<string>) => {
-      const now = JSON.parse(e.data) as SearchNews;
-      setNews({ id, news: now });
-      if (now.state !== "waiting" && now.state !== "running") source.close();
-    });
-    source.addEventListener("over", () => source.close());
-    const close = () => source.close();
-    window.addEventListener("pagehide", close); // a page that is left may be kept alive by the browser
-    return () => {
-      window.removeEventListener("pagehide", close);
-      close(); // a lost connection opens itself again within the time that the server waits
-    };
-  }, [id]);
-  return news?.id === id ? news.news : null;
 }
 
 export function SearchPart({ layout, doc: d, shown, onShow, onTaken }: Props) {

@@ -5,7 +5,8 @@ import { useState, type FormEvent } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 import { api, unwrap } from "../api/client";
-import { useEvening, useSignOut } from "../kit/device";
+import { SignOut } from "../bench/SignOut";
+import { useEvening } from "../kit/device";
 import { Tick } from "../kit/fields";
 import { Wrong } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
@@ -24,13 +25,10 @@ export function Account() {
 
 function Device() {
   const [evening, setEvening] = useEvening();
-  const signOut = useSignOut();
   return (
     <div className="d-flex justify-content-between align-items-center mb-2">
       <Tick label="Evening colours" value={evening} onChange={setEvening} />
-      <Button size="sm" variant="outline-primary" onClick={signOut}>
-        Sign out
-      </Button>
+      <SignOut variant="outline-primary" />
     </div>
   );
 }

@@ -5,7 +5,7 @@ import Button from "react-bootstrap/Button";
 import { api, say, unwrap, type Instrument, type Shop } from "../api/client";
 import { Choice, RemoveButton, Row, TextField, Tick } from "../kit/fields";
 import { useWorkshop } from "../kit/workshop";
-import { shown, useReadings } from "../timber/Meter";
+import { shown, useReadings } from "../kit/instruments";
 
 type Kind = Instrument["kind"];
 

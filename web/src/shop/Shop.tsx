@@ -13,7 +13,9 @@ import { useWorkshop } from "../kit/workshop";
 import { Account } from "./Account";
 import { Drawers } from "./Drawers";
 import { OwnSpecies } from "./OwnSpecies";
+import { Rates } from "./Rates";
 import { Rules } from "./Rules";
+import { DaysOff, Helpers, OnOrder } from "./Hours";
 import { Climate, HandOf, House, Meter, Sessions } from "./sections";
 import { Tools } from "./Tools";
 
@@ -73,6 +75,10 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
           <div className="shop-columns">
             <House shop={s} set={set} />
             <Sessions shop={s} set={set} />
+            <Helpers shop={s} set={set} />
+            <DaysOff shop={s} set={set} />
+            <Rates shop={s} set={set} />
+            <OnOrder shop={s} set={set} />
             <HandOf shop={s} set={set} />
             <Climate shop={s} set={set} />
             <section>

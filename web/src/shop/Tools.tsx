@@ -77,7 +77,7 @@ function Savings() {
   return (
     <section className="savings">
       <h2>What one more tool would save</h2>
-      <p className="facts">On the boards in work and those given away in the last year, at your own pace.</p>
+      <p className="facts">On the boards in work and those given away in the last 90 days, at your own pace.</p>
       <ul className="plain-list">
         {all.map((o) => (
           <li key={o.tool}>

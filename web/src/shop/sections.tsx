@@ -8,7 +8,7 @@ import { Instruments } from "./Instruments";
 
 const days = ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"];
 
-interface Props {
+export interface Props {
   shop: Shop;
   set: Edit<Shop>;
 }
@@ -213,6 +213,15 @@ export function Sessions({ shop: s, set }: Props) {
               value={x.end}
               onChange={(e) => change({ end: e.target.value })}
             />
+            {(s.helpers ?? []).length > 0 && (
+              <Choice
+                label={`Whose session ${i + 1} is`}
+                hideLabel
+                value={x.who ?? ""}
+                options={[{ value: "", label: "yours" }, ...(s.helpers ?? []).map((h) => h.name)]}
+                onChange={(who) => change({ who: who || undefined })}
+              />
+            )}
             <RemoveButton
               what={`session ${i + 1}`}
               onClick={() => set((now) => ({ sessions: cut(now.sessions, i) }))}

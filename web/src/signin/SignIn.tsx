@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type FormEvent } from "react";
 import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
+import { forget } from "../api/asking";
 import { api, say, unwrap } from "../api/client";
 
 export function SignIn() {
@@ -14,7 +15,8 @@ export function SignIn() {
   const enter = async (how: () => Promise<unknown>) => {
     try {
       await how();
-      await client.invalidateQueries();
+      await forget(); // of whoever was here before
+      await client.resetQueries();
     } catch (error) {
       setWrong(say(error));
     }

@@ -1,7 +1,7 @@
 // What a piece is, where it came from and what it cost.
 import type { Slab, Wood } from "../api/client";
 import type { Edit } from "../kit/document/useDocument";
-import { Choice, DayField, LengthField, NumberField, Row, TextField, Tick } from "../kit/fields";
+import { Choice, DayField, LengthField, MoneyField, NumberField, Row, TextField, Tick } from "../kit/fields";
 import { useWorkshop } from "../kit/workshop";
 
 export const stocks = {
@@ -62,12 +62,11 @@ function OnePiece({ slab: s, wood, set, names }: PartProps & { wood: Wood; names
         />
       </Row>
       <Row>
-        <NumberField
+        <MoneyField
           label="Price"
           of="piece.priceCents"
-          per={100}
-          value={s.priceCents / 100}
-          onChange={(v) => set({ priceCents: Math.round(v * 100) }, "price")}
+          cents={s.priceCents}
+          onChange={(cents) => set({ priceCents: cents }, "price")}
         />
         <Choice
           label="by"
@@ -201,12 +200,11 @@ function Bought({ slab: s, set }: PartProps) {
           value={b.grit ?? 0}
           onChange={(grit) => bought({ grit })}
         />
-        <NumberField
+        <MoneyField
           label="Cost"
           of="piece.bought.costCents"
-          per={100}
-          value={(b.costCents ?? 0) / 100}
-          onChange={(v) => bought({ costCents: Math.round(v * 100) })}
+          cents={b.costCents ?? 0}
+          onChange={(cents) => bought({ costCents: cents })}
         />
       </Row>
       <Row>

@@ -67,7 +67,7 @@ function Editor({ of }: { of: TrialDoc }) {
     mutationFn: () => unwrap(api.DELETE("/api/trials/{id}", { params: { path } })),
     onSuccess: () => {
       void client.invalidateQueries({ queryKey: ["trials"] });
-      void navigate("/logbook");
+      void navigate("/logbook?part=trials");
     },
   });
   const set = editor(d);
@@ -77,7 +77,7 @@ function Editor({ of }: { of: TrialDoc }) {
   return (
     <div className="sheet-page trial">
       <header className="page-head">
-        <Link to="/logbook" className="back">
+        <Link to="/logbook?part=trials" className="back">
           Logbook
         </Link>
         <h1>

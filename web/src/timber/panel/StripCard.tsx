@@ -6,7 +6,7 @@ import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 import { Link } from "react-router";
 import { api, unwrap, type OfParts, type Panel, type Strip } from "../../api/client";
-import { Choice, LengthField, NumberField, RemoveButton, Row, TextField, Tick } from "../../kit/fields";
+import { Choice, LengthField, MoneyField, NumberField, RemoveButton, Row, TextField, Tick } from "../../kit/fields";
 import { useWorkshop } from "../../kit/workshop";
 import { newFlaw } from "../marks";
 import { changed, doubled, moved, swapped, without } from "./strips";
@@ -144,12 +144,11 @@ function Bought({ strip: s, set }: PartProps) {
           list={[...(shop.species ?? []).map((o) => o.name), ...tables.species.map((o) => o.name)]}
           onChange={(species) => set({ species })}
         />
-        <NumberField
+        <MoneyField
           label="Price"
           of="piece.glue.strips.cents"
-          per={100}
-          value={(s.cents ?? 0) / 100}
-          onChange={(v) => set({ cents: Math.round(v * 100) })}
+          cents={s.cents ?? 0}
+          onChange={(cents) => set({ cents })}
         />
       </Row>
       <Tick label="At hand, not to be bought" value={s.atHand ?? false} onChange={(atHand) => set({ atHand })} />

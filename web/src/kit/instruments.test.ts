@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { showValue } from "../kit/units";
-import { shown } from "./Meter";
+import { showValue } from "./units";
+import { shown } from "./instruments";
 
 const reading = {
   instrument: "1",

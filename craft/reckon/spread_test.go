@@ -1,0 +1,130 @@
+package reckon
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"idletimber/craft"
+)
+
+// rack is so many bare pieces of lengths, mm.
+func rack(lengths ...float64) (out []Sheet) {
+	for i, length := range lengths {
+		j := sample()
+		wood := *j.Slab
+		wood.Name, wood.Flaws = fmt.Sprint("plank ", i), nil
+		by := length / wood.Length
+		wood.Length, wood.Show, wood.Readings = length, slices.Clone(wood.Show), slices.Clone(wood.Readings)
+		for k := range wood.Show {
+			wood.Show[k].X *= by
+		}
+		for k := range wood.Readings {
+			wood.Readings[k].X *= by
+		}
+		j.Slab, j.Boards = &wood, nil
+		out = append(out, Sheet{fmt.Sprint(i), j})
+	}
+	return out
+}
+
+// spread is where a search over several pieces ends.
+func spread(t *testing.T, on []Sheet, wants ...Want) (last Spread) {
+	t.Helper()
+	steps, err := SpreadOver(on, wants)
+	require.NoError(t, err)
+	for s := range steps {
+		assert.GreaterOrEqual(t, s.Laid, last.Laid, "it never gets worse")
+		last = s
+	}
+	return last
+}
+
+// Boards are laid over several pieces: each lies on the wood, apart from the others, all that is wanted is laid or told
+// to be bought, and what fits on one piece is not spread over two.
+func TestBoardsAreSpreadOverPieces(t *testing.T) {
+	on := rack(900, 450, 700)
+	want := wished("supper", 260, 140, 0, 10)
+	got := spread(t, on, want)
+	laid := 0
+	for _, p := range got.Pieces {
+		assert.NotEmpty(t, p.Boards)
+		laid += len(p.Boards)
+		for _, sheet := range on {
+			if sheet.Piece == p.Piece {
+				s := Seeking{Wants: []Want{want}}
+				marked(t, lay(sheet.Scene, s, Proposal{Boards: p.Boards}), want.Board.Cut.Apart(sheet.Scene.Shop.Rules))
+			}
+		}
+	}
+	assert.Equal(t, laid, got.Laid)
+	short := 0
+	for _, b := range got.Buy {
+		short += b.Boards
+		assert.GreaterOrEqual(t, b.Volume*1e9, float64(b.Boards)*260*140*want.Board.Design.Thickness)
+	}
+	assert.Equal(t, 10, got.Laid+short)
+	for i := 1; i < len(got.Pieces); i++ {
+		assert.GreaterOrEqual(t, got.Pieces[i-1].Yield, got.Pieces[i].Yield, "what is used worst comes last")
+	}
+	assert.Equal(t, got, spread(t, on, want), "the same again")
+
+	two := spread(t, on, wished("two", 200, 100, 0, 2))
+	require.Len(t, two.Pieces, 1, "they fit on one")
+	assert.Equal(t, "1", two.Pieces[0].Piece, "the one of which the least is left")
+	assert.Empty(t, two.Buy)
+}
+
+// Several designs share the pieces; what is too large for all of them is to be bought.
+func TestSeveralDesignsAreSpread(t *testing.T) {
+	got := spread(t, rack(900, 800), wished("large", 300, 150, 0, 2), wished("small", 150, 80, 0, 6),
+		wished("too large", 1500, 160, 0, 1))
+	count := map[int]int{}
+	for _, p := range got.Pieces {
+		for _, b := range p.Boards {
+			count[b.Want]++
+		}
+	}
+	assert.Equal(t, map[int]int{0: 2, 1: 6}, count)
+	require.Len(t, got.Buy, 1)
+	assert.Equal(t, 2, got.Buy[0].Want)
+	assert.Greater(t, got.Buy[0].Length, 1500.0)
+}
+
+func TestSpreadingIsBoundedAndBrokenOff(t *testing.T) {
+	_, err := SpreadOver(nil, []Want{wished("a", 200, 100, 0, 1)})
+	assert.ErrorContains(t, err, "no piece")
+	_, err = SpreadOver(rack(900), []Want{wished("a", 200, 100, 0, MostSpread), wished("b", 200, 100, 0, 1)})
+	assert.ErrorContains(t, err, "too many")
+	on := rack(900, 900)
+	asked := 0
+	gone := errors.New("gone")
+	for i := range on {
+		on[i].Scene.Watch = craft.Watch(func() error {
+			if asked++; asked > 5 {
+				return gone
+			}
+			return nil
+		})
+	}
+	steps, err := SpreadOver(on, []Want{wished("a", 200, 100, 0, 9)})
+	require.NoError(t, err)
+	for range steps {
+	}
+	assert.Less(t, asked, 20)
+}
+
+// Ten boards over ten pieces.
+func BenchmarkSpread10On10(b *testing.B) {
+	on := rack(900, 450, 700, 600, 820, 500, 760, 640, 880, 560)
+	for b.Loop() {
+		steps, err := SpreadOver(on, []Want{wished("a", 260, 140, 0, 10)})
+		require.NoError(b, err)
+		for range steps {
+		}
+	}
+}

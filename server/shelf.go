@@ -1,0 +1,414 @@
+package server
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"idletimber/craft"
+	"idletimber/craft/board"
+	"idletimber/craft/money"
+	"idletimber/craft/plan"
+	"idletimber/craft/reckon"
+	"idletimber/craft/shelf"
+	"idletimber/craft/shop"
+	"idletimber/craft/stage"
+	"idletimber/formats"
+	"idletimber/store"
+)
+
+// ProductDoc is a product on the shelf, as it stands.
+type ProductDoc struct {
+	ID      string         `json:"id"`
+	Version int            `json:"version"`
+	Product shelf.Product  `json:"product"`
+	Stands  shelf.Standing `json:"stands"`
+	Binned  bool           `json:"binned,omitempty" doc:"It was put away"`
+}
+
+type productOut struct{ Body ProductDoc }
+
+// Shopping is what must be bought.
+type Shopping struct {
+	Lines []ToBuy   `json:"lines" doc:"What must be ordered first comes first"`
+	Cents int       `json:"cents" doc:"What those with a price cost together"`
+	Items []Taking  `json:"items" doc:"All that the work ahead takes, by kind and name"`
+	Now   time.Time `json:"now"`
+}
+
+// Taking is something that the work takes.
+type Taking struct {
+	Kind stage.Kind `json:"kind" enum:"resin,hardener,filler,abrasive,finish,hardware,glue,wood"`
+	Item string     `json:"item"`
+	Unit craft.Unit `json:"unit" enum:"g,ml,mm,pieces"`
+}
+
+// ToBuy is a line of the shopping list with the product that is bought again.
+type ToBuy struct {
+	shelf.Buy
+	ID   string   `json:"id,omitempty" doc:"Of the product; left out where the shelf has had none"`
+	Name string   `json:"name,omitempty" doc:"Of the product"`
+	For  []string `json:"for" doc:"Names of the boards and panels that need it"`
+}
+
+func (s *Server) shelfRoutes(api huma.API) {
+	huma.Get(api, "/api/boards/{id}/price", s.price)
+	huma.Get(api, "/api/shelf", s.listShelf)
+	huma.Get(api, "/api/shelf/shopping", func(ctx context.Context, _ *struct{}) (*struct{ Body Shopping }, error) {
+		out, err := s.shopping(ctx)
+		return &struct{ Body Shopping }{out}, answer(err)
+	})
+	for _, kind := range []struct {
+		extension, contentType string
+		write                  func([]shelf.Product) ([]byte, error)
+	}{{"csv", "text/csv; charset=utf-8", formats.ShelfCSV}, {"xlsx", xlsxType, formats.ShelfXLSX}} {
+		huma.Get(api, "/api/shelf."+kind.extension, func(ctx context.Context, _ *struct{}) (*file, error) {
+			products, err := s.counted(ctx)
+			if err != nil {
+				return nil, answer(err)
+			}
+			data, err := kind.write(products)
+			return download(kind.contentType, "shelf", kind.extension, data), err
+		}, rawAnswer(kind.contentType))
+	}
+	huma.Post(api, "/api/shelf/read", func(_ context.Context, in *upload) (*struct{ Body formats.ShelfTable }, error) {
+		table, err := formats.ReadShelf(in.RawBody, s.Clock())
+		if err != nil {
+			return nil, huma.Error422UnprocessableEntity(err.Error())
+		}
+		return &struct{ Body formats.ShelfTable }{table}, nil
+	}, takes(formats.MostTableBytes))
+	huma.Post(api, "/api/shelf/rows", s.takeProducts)
+	huma.Post(api, "/api/shelf", s.newProduct)
+	huma.Get(api, "/api/shelf/{id}", func(ctx context.Context, in *idIn) (*productOut, error) {
+		return s.product(ctx, in.ID)
+	})
+	huma.Put(api, "/api/shelf/{id}", s.saveProduct, mayConflict[shelf.Product](api))
+	huma.Delete(api, "/api/shelf/{id}", func(ctx context.Context, in *idIn) (*struct{}, error) {
+		return nil, answer(s.Store.BinProduct(ctx, account(ctx).Workshop, in.ID, true))
+	})
+	huma.Post(api, "/api/shelf/{id}/restore", func(ctx context.Context, in *idIn) (*struct{}, error) {
+		return nil, answer(s.Store.BinProduct(ctx, account(ctx).Workshop, in.ID, false))
+	})
+}
+
+func (s *Server) listShelf(ctx context.Context, in *struct {
+	Words string `query:"q" maxLength:"200" doc:"In its name, its item or where it stands"`
+	Kind  string `query:"kind" enum:",resin,hardener,filler,abrasive,finish,hardware,glue,wood"`
+	Bin   bool   `query:"bin" doc:"What was put away"`
+	Page  int    `query:"page" minimum:"0" maximum:"100000"`
+}) (*struct{ Body Page[ProductDoc] }, error) {
+	workshop := account(ctx).Workshop
+	found, total, err := s.Store.Products(ctx, workshop, store.OnShelf{Words: in.Words, Kind: in.Kind, Bin: in.Bin},
+		pageSize, in.Page*pageSize)
+	if err != nil {
+		return nil, answer(err)
+	}
+	lines, err := s.standing(ctx, workshop, found)
+	return &struct{ Body Page[ProductDoc] }{Page[ProductDoc]{Total: total, Items: lines}}, answer(err)
+}
+
+// standing is how some products stand, beside those that are the same item.
+func (s *Server) standing(ctx context.Context, workshop string, some []store.Product) ([]ProductDoc, error) {
+	items := make([]string, len(some))
+	for i, p := range some {
+		items[i] = p.Product.Item
+	}
+	of, err := s.planned(ctx, workshop)
+	if err != nil {
+		return nil, err
+	}
+	at, err := s.shelved(ctx, of.scene.Shop, workshop, items, of.needs())
+	stands := map[string]shelf.Standing{}
+	for i, p := range at.known {
+		stands[p.ID] = at.stands[i]
+	}
+	out := []ProductDoc{}
+	for _, p := range some {
+		out = append(out, ProductDoc{ID: p.ID, Version: p.Version, Product: p.Product, Stands: stands[p.ID],
+			Binned: p.Deleted != nil})
+	}
+	return out, err
+}
+
+// shelved is how all products stand that are one of some items, and what of those must be bought.
+type shelved struct {
+	known  []store.Product
+	stands []shelf.Standing
+	buys   []shelf.Buy
+}
+
+func (s *Server) shelved(
+	ctx context.Context, in shop.Shop, workshop string, items []string, needs []need,
+) (out shelved, err error) {
+	slices.Sort(items)
+	items = slices.Compact(items)
+	if out.known, err = s.Store.Serving(ctx, workshop, items); err != nil {
+		return out, err
+	}
+	since := s.Clock()
+	for _, p := range out.known {
+		if p.Product.Counted.Before(since) {
+			since = p.Product.Counted
+		}
+	}
+	taken, err := s.Store.Taken(ctx, workshop, since, items)
+	if err != nil {
+		return out, err
+	}
+	ahead := []shelf.Need{}
+	for _, n := range needs {
+		if slices.Contains(items, n.Item) {
+			ahead = append(ahead, n.Need)
+		}
+	}
+	out.stands, out.buys = shelf.Stand(productsOf(out.known), taken, ahead, s.Clock(), in.Rules)
+	return out, nil
+}
+
+// left is how much there is of what a step takes, and whether the shelf knows it.
+func (at shelved) left(u stage.Use) (left float64, known bool) {
+	for i, p := range at.known {
+		if p.Product.Serves(u) {
+			left, known = left+at.stands[i].Left, true
+		}
+	}
+	return left, known
+}
+
+func productsOf(known []store.Product) []shelf.Product {
+	out := make([]shelf.Product, len(known))
+	for i, p := range known {
+		out[i] = p.Product
+	}
+	return out
+}
+
+// itemsOf are the items that some needs are of.
+func itemsOf(needs []need) []string {
+	out := make([]string, len(needs))
+	for i, n := range needs {
+		out[i] = n.Item
+	}
+	return out
+}
+
+// need is what a step ahead takes, and the name of what is made.
+type need struct {
+	shelf.Need
+	name string
+}
+
+// needs are what all work ahead takes.
+func (of planned) needs() []need {
+	courses := of.bySubject()
+	out := []need{}
+	add := func(c plan.Course, uses []stage.Use) {
+		for _, u := range uses {
+			i := slices.IndexFunc(c.Steps, func(d plan.Dated) bool { return d.Key == u.Step })
+			if i < 0 || c.Steps[i].State == plan.Done {
+				continue
+			}
+			out = append(out, need{shelf.Need{Use: u, By: c.Steps[i].Starts, Of: c.Subject}, c.Name})
+		}
+	}
+	for _, w := range of.work {
+		for _, b := range w.boards {
+			add(courses[b.reckoned.Course.Subject], doingOf(b.reckoned).uses)
+		}
+		if w.panel != nil {
+			made := madeBy(*w.panel)
+			add(courses[made.Subject], made.uses)
+		}
+	}
+	return out
+}
+
+// Takes is what a step takes of one thing, and how much of it the shelf has.
+type Takes struct {
+	Step   string     `json:"step" doc:"Its key"`
+	Item   string     `json:"item" doc:"What it is"`
+	Amount float64    `json:"amount" doc:"How much the step takes, in the unit"`
+	Unit   craft.Unit `json:"unit" doc:"Of the amounts"`
+	Left   float64    `json:"left" doc:"On the shelf"`
+	Known  bool       `json:"known" doc:"The shelf has it, or has had it"`
+}
+
+// takes is what the next step of each board and panel takes, by subject. What others take before is not counted: it is
+// a look at the shelf as it stands.
+func (s *Server) takes(ctx context.Context, workshop string, of planned) (map[plan.Subject][]Takes, error) {
+	next := map[plan.Subject]string{}
+	for _, c := range of.courses {
+		if i := slices.IndexFunc(c.Steps, func(d plan.Dated) bool { return d.State != plan.Done }); i >= 0 {
+			next[c.Subject] = c.Steps[i].Key
+		}
+	}
+	needs := slices.DeleteFunc(of.needs(), func(n need) bool { return next[n.Of] != n.Step })
+	if len(needs) == 0 {
+		return nil, nil
+	}
+	at, err := s.shelved(ctx, of.scene.Shop, workshop, itemsOf(needs), nil)
+	if err != nil {
+		return nil, err
+	}
+	out := map[plan.Subject][]Takes{}
+	for _, n := range needs {
+		t := Takes{Step: n.Step, Item: n.Item, Amount: n.Amount, Unit: n.Unit}
+		t.Left, t.Known = at.left(n.Use)
+		out[n.Of] = append(out[n.Of], t)
+	}
+	return out, nil
+}
+
+func (s *Server) shopping(ctx context.Context) (Shopping, error) {
+	workshop := account(ctx).Workshop
+	of, err := s.planned(ctx, workshop)
+	if err != nil {
+		return Shopping{}, err
+	}
+	needs := of.needs()
+	at, err := s.shelved(ctx, of.scene.Shop, workshop, itemsOf(needs), needs)
+	if err != nil {
+		return Shopping{}, err
+	}
+	out := Shopping{Lines: []ToBuy{}, Now: s.Clock(), Items: []Taking{}}
+	for _, b := range at.buys {
+		line := ToBuy{Buy: b, For: []string{}}
+		if b.Product >= 0 {
+			line.ID, line.Name = at.known[b.Product].ID, at.known[b.Product].Product.Name
+		}
+		for _, n := range needs {
+			if n.Kind == b.Kind && n.Item == b.Item && n.Unit == b.Unit && !slices.Contains(line.For, n.name) {
+				line.For = append(line.For, n.name)
+			}
+		}
+		out.Lines, out.Cents = append(out.Lines, line), out.Cents+b.Cents
+	}
+	for _, n := range needs {
+		if i := (Taking{n.Kind, n.Item, n.Unit}); !slices.Contains(out.Items, i) {
+			out.Items = append(out.Items, i)
+		}
+	}
+	slices.SortFunc(out.Items, func(a, b Taking) int {
+		return cmp.Or(cmp.Compare(a.Kind, b.Kind), cmp.Compare(a.Item, b.Item))
+	})
+	return out, nil
+}
+
+// counted are all products with what is left of them now as their count.
+func (s *Server) counted(ctx context.Context) ([]shelf.Product, error) {
+	workshop := account(ctx).Workshop
+	all, _, err := s.Store.Products(ctx, workshop, store.OnShelf{}, mostListed, 0)
+	if err != nil {
+		return nil, err
+	}
+	lines, err := s.standing(ctx, workshop, all)
+	out := make([]shelf.Product, len(lines))
+	for i, l := range lines {
+		out[i] = l.Product
+		out[i].Count = l.Stands.Left
+	}
+	return out, err
+}
+
+// takeProducts puts what was read from a table on the shelf, all or none.
+func (s *Server) takeProducts(ctx context.Context, in *struct {
+	Body struct {
+		Products []shelf.Product `json:"products" minItems:"1" maxItems:"5000"`
+	}
+}) (*struct{}, error) {
+	workshop := account(ctx).Workshop
+	if _, yes, err := s.Store.Repeated(ctx, workshop); err != nil || yes {
+		return nil, answer(err)
+	}
+	for i, p := range in.Body.Products {
+		if ps := p.Check(fmt.Sprintf("body.products[%d]", i)); len(ps) > 0 {
+			return nil, answer(ps)
+		}
+	}
+	_, err := s.Store.NewProducts(ctx, workshop, in.Body.Products)
+	return nil, answer(err)
+}
+
+// BoardPrice is what a board costs, and what is asked for it.
+type BoardPrice struct {
+	money.Price
+	Uses []shelf.Line `json:"uses" doc:"What its steps take, with what that costs"`
+	Gift bool         `json:"gift" doc:"It is not sold: what it cost is all that matters"`
+}
+
+// price reckons what a board costs: its share of the wood, what its steps take, and its hours, the log's once they are
+// done.
+func (s *Server) price(ctx context.Context, in *idIn) (*struct{ Body BoardPrice }, error) {
+	workshop := account(ctx).Workshop
+	b, j, r, err := s.reckoned(ctx, in.ID, reckon.Request{})
+	if err != nil {
+		return nil, err
+	}
+	of := r.Boards[0]
+	uses := doingOf(of).uses
+	items := make([]string, len(uses))
+	for i, u := range uses {
+		items[i] = u.Item
+	}
+	known, err := s.Store.Serving(ctx, workshop, items)
+	if err != nil {
+		return nil, answer(err)
+	}
+	c := money.Costs{Wood: money.Round(of.Figure("layout.price")), Hours: of.Course.InAll() / 60}
+	out := BoardPrice{Gift: b.Board.Give.Whom != board.Customer}
+	out.Uses, c.Supplies = shelf.Bill(uses, productsOf(known))
+	out.Price = j.Shop.Rates().Of(c)
+	return &struct{ Body BoardPrice }{out}, nil
+}
+
+func (s *Server) newProduct(ctx context.Context, in *struct{ Body shelf.Product }) (*productOut, error) {
+	workshop := account(ctx).Workshop
+	ids, yes, err := s.Store.Repeated(ctx, workshop)
+	if err != nil {
+		return nil, answer(err)
+	}
+	if !yes {
+		if ps := in.Body.Check("body"); len(ps) > 0 {
+			return nil, answer(ps)
+		}
+		if ids, err = s.Store.NewProducts(ctx, workshop, []shelf.Product{in.Body}); err != nil {
+			return nil, answer(err)
+		}
+	}
+	return s.product(ctx, ids[0])
+}
+
+func (s *Server) product(ctx context.Context, id string) (*productOut, error) {
+	workshop := account(ctx).Workshop
+	p, err := s.Store.Product(ctx, workshop, id)
+	if err != nil {
+		return nil, answer(err)
+	}
+	lines, err := s.standing(ctx, workshop, []store.Product{p})
+	if err != nil {
+		return nil, answer(err)
+	}
+	return &productOut{lines[0]}, nil
+}
+
+func (s *Server) saveProduct(ctx context.Context, in *struct {
+	ID   string `path:"id"`
+	Body struct {
+		Version int           `json:"version"`
+		Product shelf.Product `json:"product"`
+	}
+}) (*productOut, error) {
+	if ps := in.Body.Product.Check("body.product"); len(ps) > 0 {
+		return nil, answer(ps)
+	}
+	err := s.Store.SaveProduct(ctx, account(ctx).Workshop, in.ID, in.Body.Product, in.Body.Version)
+	if err != nil {
+		return nil, conflict(err, in.Body.Product)
+	}
+	return s.product(ctx, in.ID)
+}
