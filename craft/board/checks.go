@@ -130,7 +130,12 @@ type attempt struct {
 
 // first is the first of some attempts with which a check comes out milder than it was:
 // each is drawn and judged again.
-func (s Shaped) first(c Conditions, was craft.Level, judge func(Shaped) craft.Level, tries ...attempt) []craft.Remedy {
+func (s Shaped) first(
+	c Conditions,
+	was craft.Level,
+	judge func(Shaped) craft.Level,
+	tries ...attempt,
+) []craft.Remedy {
 	for _, a := range tries {
 		d := s.Design.apart()
 		a.change(&d)
@@ -394,15 +399,16 @@ func web(s Shaped, c Conditions, on pull, i int, other geom.Ring, beside string)
 		v.Limit, v.AtLeast = floor, true
 		return v
 	}
-	width := craft.Term{Name: "width b", Value: w.Width, Unit: craft.MM}
-	if level := craft.Over(stress, clearOf*limit, limit); level != craft.Good || w.Width >= floor {
+	width := func(w geom.Web) craft.Term { return craft.Term{Name: "width b", Value: w.Width, Unit: craft.MM} }
+	least := webs[0] // the floor is for the narrowest, whichever bears most
+	if level := craft.Over(stress, clearOf*limit, limit); level != craft.Good || least.Width >= floor {
 		v.Level, v.Limit = level, limit
 		v.Figure = craft.Figure{
 			Key: "web.stress", Stage: craft.Layout, Label: "Stress in the web", Value: stress, Unit: craft.MPa,
 			Formula: "F · l / 8 ÷ (t · b² / 6), against a quarter of the strength at the grain's angle",
 			Terms: []craft.Term{
 				{Name: "pull F", Value: force, Unit: craft.Newton},
-				{Name: "span l", Value: w.Span, Unit: craft.MM}, width,
+				{Name: "span l", Value: w.Span, Unit: craft.MM}, width(w),
 				{Name: "thickness t", Value: c.Thickness, Unit: craft.MM},
 				{Name: "grain to the span", Value: angle, Unit: craft.Degree},
 				{Name: "allowed", Value: limit, Unit: craft.MPa},
@@ -412,11 +418,12 @@ func web(s Shaped, c Conditions, on pull, i int, other geom.Ring, beside string)
 		return v
 	}
 	v.Level, v.Limit, v.AtLeast = craft.Mind, floor, true
+	v.Mark = &craft.Mark{AX: least.A.X, AY: least.A.Y, BX: least.B.X, BY: least.B.Y}
 	v.Figure = craft.Figure{
-		Key: "web.width", Stage: craft.Layout, Label: "Width of the web", Value: w.Width, Unit: craft.MM,
+		Key: "web.width", Stage: craft.Layout, Label: "Width of the web", Value: least.Width, Unit: craft.MM,
 		Formula: "least distance between the hole and " + beside + ", against the larger of the rule's floor and its " +
 			"share of the thickness",
-		Terms:  []craft.Term{width, {Name: "thickness t", Value: c.Thickness, Unit: craft.MM}},
+		Terms:  []craft.Term{width(least), {Name: "thickness t", Value: c.Thickness, Unit: craft.MM}},
 		Source: "shop rule for wood around a hole", Rule: true,
 	}
 	return v
@@ -472,7 +479,8 @@ func webRemedies(s Shaped, c Conditions, hole int, was craft.Verdict) []craft.Re
 		try("Bring the "+name+" back to the centre line", 0, "", func(h *Handle) { h.Offset = 0 })
 	}
 	for _, to := range []float64{35, 30, 28, 25, 20} {
-		if !h.shaped() && to < h.Diameter && try("Make it {} wide", to, craft.MM, func(h *Handle) { h.Diameter = to }) {
+		if !h.shaped() && to < h.Diameter &&
+			try("Make it {} wide", to, craft.MM, func(h *Handle) { h.Diameter = to }) {
 			break
 		}
 	}
