@@ -42,7 +42,7 @@ type Shopping struct {
 
 // Taking is something that the work takes.
 type Taking struct {
-	Kind stage.Kind `json:"kind" enum:"resin,hardener,filler,abrasive,finish,hardware,glue,wood"`
+	Kind stage.Kind `json:"kind" enum:"resin,hardener,filler,abrasive,finish,hardware,glue,wood,packing"`
 	Item string     `json:"item"`
 	Unit craft.Unit `json:"unit" enum:"g,ml,mm,pieces"`
 }
@@ -98,7 +98,7 @@ func (s *Server) shelfRoutes(api huma.API) {
 
 func (s *Server) listShelf(ctx context.Context, in *struct {
 	Words string `query:"q" maxLength:"200" doc:"In its name, its item or where it stands"`
-	Kind  string `query:"kind" enum:",resin,hardener,filler,abrasive,finish,hardware,glue,wood"`
+	Kind  string `query:"kind" enum:",resin,hardener,filler,abrasive,finish,hardware,glue,wood,packing"`
 	Bin   bool   `query:"bin" doc:"What was put away"`
 	Page  int    `query:"page" minimum:"0" maximum:"100000"`
 }) (*struct{ Body Page[ProductDoc] }, error) {

@@ -1,100 +1,82 @@
 package reckon
 
 import (
-	"fmt"
-	"math"
 	"slices"
-	"strings"
+	"time"
 
-	"idletimber/craft"
 	"idletimber/craft/board"
+	"idletimber/craft/fitting"
+	"idletimber/craft/giving"
 	"idletimber/craft/glue"
-	"idletimber/craft/species"
+	"idletimber/craft/plan"
 	"idletimber/craft/stock"
 )
 
-// care writes the note that goes with the gift.
-func (l *laid) care() []string {
-	of, plan := l.on.wood.History, l.finish
-	woods := stock.SpeciesIn(l.made())
-	name := names(woods)
-	if of.Reclaimed {
-		name = "reclaimed " + name
-	}
-	out := []string{fmt.Sprintf("This board is of %s, finished with %s.", name, plan.Words)}
-	if words := of.Words; words != "" {
-		out = append(out, words)
-	}
-	if of.Work != "" {
-		out = append(out, "Done elsewhere: "+strings.TrimRight(of.Work, ". ")+".")
-	}
-	for _, wood := range woods {
-		if wood.ColourChange != "" && wood.ColourChange != "none" {
-			out = append(out, "Its colour is alive: it "+wood.ColourChange+".")
-		}
-	}
-	soap := "without soap, which takes oil and wax out" // what does not cure stays soluble
-	if plan.Curing {
-		soap = "with little soap"
-	}
-	wash := "Wash it by hand " + soap + ", rinse, wipe dry and stand it on edge. " +
-		"Never soak it, never in the dishwasher."
-	if l.board.Give.Dry {
-		wash = "It is a tray, used dry: wipe it, never wash it."
-	}
-	out = append(out, wash)
-	again := "When it looks dry, every month or two, rub in food-grade oil, leave it overnight and wipe it off."
-	if plan.Curing {
-		again = "When it looks dry, after some months, give it a thin coat of the same finish and let it cure " +
-			"before food."
-	}
-	out = append(out, again)
-	if len(plan.Contents) > 0 {
-		out = append(out, "In its finish: "+strings.Join(plan.Contents, "; ")+".")
-	}
-	if plan.Nut {
-		out = append(out, "It holds nut oil: not for anyone who must keep away from nuts.")
-	}
-	if plan.Paste != nil {
-		out = append(
-			out,
-			"Its wax sweats above about "+craft.In(math.Round(plan.Paste.Weeps), craft.Celsius)+
-				": not in a hot car, not by the stove.",
-		)
-	}
-	if slices.ContainsFunc(
-		woods,
-		func(w species.Species) bool { return w.Food == "caution" || w.Group == "softwood" },
-	) {
-		out = append(out, "Put paper under wet food; serve dry things first.")
-	}
-	if p := l.on.Slab.Glue; p != nil {
-		out = append(out, careOf[p.Construction])
-		if g, ok := glue.Find(p.Glue); ok && !g.Washed {
-			out = append(out, "Its joints stand water now and then, not a bath: wipe it rather than wash it.")
-		}
-	}
-	if l.mix != nil {
-		out = append(out, "Its fills are resin: keep hot pans and knives off them.")
-	}
-	switch {
-	case l.board.Fit.Feet:
-		out = append(out, "Its feet keep it off a wet counter.")
-	case !l.oneSided():
-		out = append(out, "Both faces may be used; turn it now and then so that it stays flat.")
-	}
-	return append(out, "No raw chicken or fish on a serving board.")
+// Gift is what goes with a board when it leaves the shop.
+type Gift struct {
+	Lines   []giving.Line  `json:"lines" doc:"Of its card, those too that are left out"`
+	Ready   *time.Time     `json:"ready,omitempty" doc:"Earliest day of use; left out while no plan holds the work"`
+	Every   int            `json:"every" doc:"Days after which it is oiled again"`
+	Packing giving.Packing `json:"packing" doc:"How it is packed, and when it may leave"`
+	Mark    string         `json:"mark,omitempty" doc:"The maker's mark as SVG path data, seen through the board"`
 }
 
-// careOf is what a construction asks of who uses it.
-var careOf = map[string]string{
-	glue.Flat:    "It is glued of planks: dry it standing, so that both faces give off water alike.",
-	glue.Unequal: "It is glued of planks: dry it standing, so that both faces give off water alike.",
-	glue.OnEdge:  "It is glued on edge and stays flat; cut along the stripes as well as across.",
-	glue.Stacked: "It is glued on edge and stays flat; cut along the stripes as well as across.",
-	glue.Blocks: "Its end grain spares knives and drinks: oil it twice as often, on both faces, and never leave it " +
-		"lying wet on one.",
-	glue.Arrows: "Its arrows are for the eye: cut on the other face, or on a board beside it.",
+// facts are what the board is, as far as its card tells it.
+func (l *laid) facts() giving.Facts {
+	of, plan := l.on.wood.History, l.finish
+	f := giving.Facts{
+		Woods: stock.SpeciesIn(l.made()), Reclaimed: of.Reclaimed, Story: of.Words, Elsewhere: of.Work,
+		Finish: plan.Words, Curing: plan.Curing, Contents: plan.Contents, Nut: plan.Nut, Food: plan.Food.Value,
+		Fills: l.mix != nil, Dry: l.board.Give.Dry, Feet: l.board.Fit.Feet, OneSided: l.oneSided(),
+		Use: l.board.Give.Use,
+	}
+	if plan.Paste != nil {
+		f.Sweats = plan.Paste.Weeps
+	}
+	if p := l.on.Slab.Glue; p != nil {
+		f.Construction = p.Construction
+		if g, ok := glue.Find(p.Glue); ok {
+			f.Wiped = !g.Washed
+		}
+	}
+	switch {
+	case l.board.Fit.Cord:
+		f.Hangs = "cord"
+	case len(l.shaped.Holes) > 0:
+		f.Hangs = "hole"
+	}
+	return f
+}
+
+// gift is what goes with the board, by the dates of its work.
+func (l *laid) gift(c plan.Course) Gift {
+	f, give := l.facts(), l.board.Give
+	card := giving.Card{}
+	if give.Card != nil {
+		card = *give.Card
+	}
+	g := Gift{Every: f.OiledEvery(), Ready: c.Finish}
+	var last *time.Time // when its last coat is on
+	for _, s := range c.Steps {
+		if s.Ends == nil {
+			continue
+		}
+		if len(l.finish.Coats) > 0 && s.Key == l.finish.Coats[len(l.finish.Coats)-1].Key {
+			last = new(s.Ends.In(l.on.zone))
+		}
+		if at := s.Ends.Add(time.Duration(s.Rest * float64(time.Minute))); g.Ready == nil || at.After(*g.Ready) {
+			g.Ready = new(at) // of what is done, as it was done
+		}
+	}
+	if g.Ready != nil {
+		g.Ready = new(g.Ready.In(l.on.zone))
+	}
+	g.Lines = f.Lines(card, giving.LanguageOf(l.on.Shop.Languages, card.Language), g.Ready)
+	g.Packing = f.Pack(last, give.Sent, l.warmIn)
+	if give.Mark != nil {
+		g.Mark = give.Mark.Ring().SVG()
+	}
+	return g
 }
 
 // oneSided tells whether something stands on a face, is sunk into one or cut under one,
@@ -106,14 +88,10 @@ func (l *laid) oneSided() bool {
 		func(h board.Handle) bool { return h.Kind == board.Bevel && !h.Both },
 	)
 	return fit.Feet || fit.Pulls != nil || fit.Bolted != nil || fit.Cleat != nil || fit.Slicer != nil || bevelled ||
-		len(d.Recesses) > 0
+		len(d.Recesses) > 0 || l.board.Give.Mark != nil
 }
 
-// names joins the names of woods.
-func names(woods []species.Species) string {
-	out := make([]string, len(woods))
-	for i, w := range woods {
-		out[i] = w.Name
-	}
-	return strings.Join(out, " and ")
+// screwed tells whether something was screwed or bolted to the board, which comes off before it is sanded again.
+func screwed(fit fitting.Choice) bool {
+	return fit.Feet || fit.Pulls != nil || fit.Bolted != nil || fit.Cleat != nil || fit.Slicer != nil
 }

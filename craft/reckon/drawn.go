@@ -49,6 +49,7 @@ func draw(s Scene) (*drawn, error) {
 	}
 	b := &drawn{Scene: s, zone: zone, pace: plan.Learn(s.Samples), habit: fill.Learn(s.Poured),
 		coats: finish.Learn(s.Coated)}
+	b.Log = Since(s.Log, s.Boards)
 	if s.Slab != nil {
 		b.wood = slab.Draw(*s.Slab, s.Shop.Species)
 		b.usable = b.wood.Usable()

@@ -77,15 +77,16 @@ func tubOf(kit tool.Kit) *finish.Inside {
 	return nil
 }
 
-// warm tells whether its day lies in the warm months of the shop; from one to another over the turn
-// of the year where the first is the later one.
+// warm tells whether its day lies in the warm months of the shop.
 func (l *laid) warm() bool {
 	due := l.board.Give.DueAt(l.on.zone)
-	if due == nil {
-		return false
-	}
+	return due != nil && l.warmIn(due.Month())
+}
+
+// warmIn tells whether a month is a warm one in the shop; from one to another over the turn of the year where the
+// first is the later one.
+func (l *laid) warmIn(m time.Month) bool {
 	from, to := time.Month(l.on.Shop.Rules.Get(rule.WarmFrom)), time.Month(l.on.Shop.Rules.Get(rule.WarmTo))
-	m := due.Month()
 	if from <= to {
 		return m >= from && m <= to
 	}

@@ -68,6 +68,7 @@ type depths struct{ planed, off float64 }
 
 // lay draws a board among others on the wood.
 func (b *drawn) lay(d Board, others []layout.Neighbour) *laid {
+	d = d.restored()
 	l := &laid{
 		on:       b,
 		board:    d,
@@ -308,9 +309,14 @@ func (l *laid) record(of craft.Stage) stage.Record {
 		return r
 	}
 	for _, s := range stages {
-		if s.stage == of {
-			l.records[of] = s.reckon(l)
+		if s.stage != of {
+			continue
 		}
+		r := s.reckon(l)
+		if l.board.Returned != nil {
+			r = l.returnedRecord(of, r)
+		}
+		l.records[of] = r
 	}
 	return l.records[of]
 }

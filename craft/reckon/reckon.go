@@ -9,6 +9,7 @@ import (
 	"idletimber/craft/fill"
 	"idletimber/craft/finish"
 	"idletimber/craft/fitting"
+	"idletimber/craft/giving"
 	"idletimber/craft/glue"
 	"idletimber/craft/layout"
 	"idletimber/craft/making"
@@ -104,6 +105,7 @@ type Reckoned struct {
 	Shape      Shape                `json:"shape" doc:"Its shape as it is drawn and worked"`
 	Fittings   fitting.Fitted       `json:"fittings" doc:"What is put on it at the end"`
 	Care       []string             `json:"care" doc:"Care note, line by line"`
+	Gift       Gift                 `json:"gift" doc:"What goes with it"`
 	Reversible bool                 `json:"reversible" doc:"Both of its faces may be used"`
 	Size       board.Size           `json:"size" doc:"What the use and the people ask for"`
 	Cautions   map[string][]Caution `json:"cautions" doc:"By key of the step"`
@@ -160,6 +162,8 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 			r.Level = craft.Worst(r.Verdicts)
 		}
 		r.Oiled = l.oiled(r.Course)
+		r.Gift = l.gift(r.Course)
+		r.Care = giving.Texts(r.Gift.Lines)
 		r.stick(b.ready.Ready)
 		if out.Slab != nil && out.Slab.Parts != nil {
 			r.glued(out.Slab.Parts.Course)
@@ -267,7 +271,6 @@ func (l *laid) reckon() Reckoned {
 	r.Mix, r.Sanding, r.Finish, r.Fittings = l.mix, l.sanding, l.finish, l.fitted
 	r.Sanded, r.AtSander = l.sanded(), l.atSander()
 	r.Shape, r.Rim = l.shape(), l.rim
-	r.Care = l.care()
 	r.Size = board.SizeFor(d.Design, d.Give.Use, d.Give.People, rules)
 	m := caution.Material{
 		Woods: stock.SpeciesIn(l.made()), Reclaimed: l.on.wood.History.Reclaimed,

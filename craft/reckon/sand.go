@@ -172,6 +172,9 @@ func (l *laid) toBeSanded() []sanding.Surface {
 		case way.start != "":
 			u.Start = sanding.StartOf(way.start)
 		}
+		if l.board.Returned != nil {
+			u.Start = faces
+		}
 		if s.Kind == resinKind {
 			u.Start, u.Rate, u.Wood = faces.Deeper(l.marked(s.Under)), 1, resinHard
 			u.Last, u.Slow = l.board.Sand.LastOfResin(), resinSlow

@@ -20,11 +20,13 @@ import (
 	"time"
 
 	"idletimber/craft"
+	"idletimber/craft/aftercare"
 	"idletimber/craft/board"
 	"idletimber/craft/fill"
 	"idletimber/craft/finish"
 	"idletimber/craft/fitting"
 	"idletimber/craft/geom"
+	"idletimber/craft/giving"
 	"idletimber/craft/glue"
 	"idletimber/craft/layout"
 	"idletimber/craft/plan"
@@ -114,6 +116,8 @@ type Board struct {
 	Mates     []board.Mate   `json:"mates,omitempty" doc:"Boards that this one nests with"`
 	Twin      *Twin          `json:"twin,omitempty" doc:"The board on another leaf that goes with it wherever it goes"`
 	Locked    bool           `json:"locked,omitempty" doc:"It stays where it lies when the slab is laid out"`
+
+	Returned *aftercare.Return `json:"returned,omitempty" doc:"It has come back, and is restored"`
 }
 
 // Twin names a board and the leaf that it lies on, by their ids.
@@ -131,6 +135,11 @@ type Give struct {
 	Use    string `json:"use" enum:"nibbles,starter,main" doc:"What it serves"`
 	People int    `json:"people" range:"1,1000" doc:"How many it is to serve"`
 	Dry    bool   `json:"dry,omitempty" doc:"Used dry: a tray, wiped and never washed"`
+	Person string `json:"person,omitempty" doc:"Id of who gets it, where that is one of the workshop's people"`
+	Sent   bool   `json:"sent,omitempty" doc:"It goes by post"`
+
+	Card *giving.Card `json:"card,omitempty" doc:"What the maker has made of its card"`
+	Mark *giving.Mark `json:"mark,omitempty" doc:"The maker's mark on its under face"`
 }
 
 // DueAt is the moment at which the board must be ready, nil without a date.
@@ -320,6 +329,12 @@ func (b Board) Check(field string) (ps craft.Problems) {
 	ps.OneOf(at("give.use"), b.Give.Use, "nibbles", "starter", "main")
 	ps.OneOf(at("give.whom"), b.Give.Whom, "", board.Own, board.Customer)
 	ps.InRange(at("give"), b.Give)
+	if len(b.Give.Person) > 64 {
+		ps.Add(at("give.person"), "it is no id of a person", "choose one of the workshop's people, or leave it empty")
+	}
+	ps = append(ps, b.Give.Card.Check(at("give.card"))...)
+	ps = append(ps, b.Give.Mark.Check(at("give.mark"))...)
+	ps = append(ps, b.Returned.Check(at("returned"))...)
 	return ps
 }
 

@@ -322,6 +322,23 @@ func (l *laid) reckonGive() stage.Record {
 	if l.on.wood.History.Sheet {
 		r.Verdicts = append(r.Verdicts, l.washed())
 	}
-	r.Step("Write the care note, wrap it", "", plan.Work("note", plan.Note, 0, l.on.pace))
+	if m := l.board.Give.Mark; m != nil {
+		r.Verdicts = append(r.Verdicts, m.Judge(l.shaped, *l.conditions())...)
+	}
+	title, detail := "Write the card, wrap it", ""
+	if l.board.Give.Mark != nil {
+		detail = "The mark first: burn it or strike it square, once"
+	}
+	if l.board.Returned != nil {
+		title = "Give it back, with its card"
+	}
+	r.Step(title, detail, plan.Work("note", plan.Note, 0, l.on.pace))
+	r.Use(stage.Packing, "card", 1, "pieces", "note")
+	if l.board.Give.Whom != board.Own {
+		r.Use(stage.Packing, "wrapping paper", 1, "pieces", "note")
+	}
+	if l.board.Give.Sent {
+		r.Use(stage.Packing, "box", 1, "pieces", "note")
+	}
 	return r
 }

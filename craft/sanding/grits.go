@@ -52,6 +52,7 @@ const (
 	RoutedWell = "router bit in a floor"
 	Gouged     = "gouge or carving disc"
 	BoredWall  = "bored wall"
+	WashedOut  = "washed out"
 	Scraped    = "card scraper"
 )
 
@@ -63,7 +64,7 @@ var starts = []Start{
 	{DrumCoarse, 60, 120}, {Bought, 60, 120}, {HandPlaned, 20, 150},
 	sanded(80, 100), sanded(120, 150), sanded(150, 180), sanded(180, 220), sanded(220, 240),
 	{Routed, 60, 120}, {RoutedWell, 150, 80}, {Gouged, Leaves(40), 60}, {"drum P40", Leaves(40), 60},
-	{"drum P120", Leaves(120), 150}, {"washed out", 60, 120}, {BoredWall, 120, 120}, {Scraped, 10, 220},
+	{"drum P120", Leaves(120), 150}, {WashedOut, 60, 120}, {BoredWall, 120, 120}, {Scraped, 10, 220},
 }
 
 // sanded is a surface that was sanded to a grit, the next one first.

@@ -11,6 +11,7 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/finish"
 	"idletimber/craft/fitting"
+	"idletimber/craft/giving"
 	"idletimber/craft/measure"
 	"idletimber/craft/moisture"
 	"idletimber/craft/money"
@@ -52,6 +53,8 @@ type Shop struct {
 	Prices   map[string]float64 `json:"prices,omitempty" doc:"What a kilogram of a finish cost, cents, by product"`
 
 	Money *money.Rates `json:"money,omitempty" doc:"What prices are reckoned by; left out for the usual"`
+
+	Languages []giving.Language `json:"languages,omitempty" doc:"That cards are written in besides English"`
 
 	Helpers []plan.Helper  `json:"helpers,omitempty" doc:"Who help at the bench, in sessions of their own"`
 	Off     []plan.Leave   `json:"off,omitempty" doc:"Days on which nobody, or one of them, is at the bench"`
@@ -117,6 +120,7 @@ func (s Shop) Check(field string, grits []int) (ps craft.Problems) {
 	if s.Money != nil {
 		ps = append(ps, s.Money.Check(field+".money")...)
 	}
+	ps = append(ps, giving.CheckLanguages(field+".languages", s.Languages)...)
 	if len(s.Species) > 200 {
 		ps.Add(field+".species", "there are too many", "keep at most 200 of your own")
 		return ps

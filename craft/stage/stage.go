@@ -44,14 +44,15 @@ const (
 	Hardware Kind = "hardware"
 	Glue     Kind = "glue"
 	Wood     Kind = "wood"
+	Packing  Kind = "packing"
 )
 
 // Kinds lists the kinds of supplies.
-var Kinds = []Kind{Resin, Hardener, Filler, Abrasive, Finish, Hardware, Glue, Wood}
+var Kinds = []Kind{Resin, Hardener, Filler, Abrasive, Finish, Hardware, Glue, Wood, Packing}
 
 // Use is what a step takes from the shelf.
 type Use struct {
-	Kind   Kind       `json:"kind" enum:"resin,hardener,filler,abrasive,finish,hardware,glue,wood" doc:"Kind of supply"`
+	Kind   Kind       `json:"kind" enum:"resin,hardener,filler,abrasive,finish,hardware,glue,wood,packing" doc:"Kind of supply"`
 	Item   string     `json:"item" doc:"What it is, in the trade's words"`
 	Amount float64    `json:"amount" doc:"How much of it, in the unit"`
 	Unit   craft.Unit `json:"unit" doc:"g, ml, mm, or pieces"`

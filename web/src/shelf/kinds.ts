@@ -10,4 +10,5 @@ export const kinds: Product["kind"][] = [
   "hardware",
   "glue",
   "wood",
+  "packing",
 ];
