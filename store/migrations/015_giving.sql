@@ -1,0 +1,33 @@
+-- +goose Up
+-- People that boards are for, occasions on which several get one, and what is kept of a board that was given: the link
+-- of its care page, and when it is oiled.
+CREATE TABLE people (
+	id uuid PRIMARY KEY DEFAULT gen_random_uuid(),
+	workshop_id uuid NOT NULL REFERENCES workshops ON DELETE CASCADE,
+	name text NOT NULL,
+	doc jsonb NOT NULL,
+	version integer NOT NULL DEFAULT 1,
+	created_at timestamptz NOT NULL,
+	deleted_at timestamptz
+);
+CREATE INDEX people_list ON people (workshop_id, lower(name), id) WHERE deleted_at IS NULL;
+CREATE TABLE occasions (LIKE people INCLUDING DEFAULTS INCLUDING INDEXES);
+ALTER TABLE occasions ADD FOREIGN KEY (workshop_id) REFERENCES workshops ON DELETE CASCADE;
+CREATE INDEX boards_person ON boards (workshop_id, (doc->'give'->>'person'));
+CREATE INDEX boards_for ON boards (workshop_id, lower(doc->'give'->>'for'));
+CREATE INDEX boards_given ON boards (workshop_id, given_at) WHERE given_at IS NOT NULL;
+CREATE TABLE care (
+	board_id uuid PRIMARY KEY REFERENCES boards ON DELETE CASCADE,
+	workshop_id uuid NOT NULL REFERENCES workshops ON DELETE CASCADE,
+	link text UNIQUE, -- of its care page; null while it has none
+	every integer, -- days after which it is oiled again; null while that is not known
+	oiled date -- when it was oiled last, after it was given
+);
+
+-- +goose Down
+DROP TABLE care;
+DROP INDEX boards_given;
+DROP INDEX boards_for;
+DROP INDEX boards_person;
+DROP TABLE occasions;
+DROP TABLE people;
