@@ -170,6 +170,9 @@ func (s *Server) scene(ctx context.Context, workshop string) (reckon.Scene, erro
 	if j.Shop, _, err = s.Store.Shop(ctx, workshop); err != nil {
 		return j, err
 	}
+	if j.Sheeted, err = s.Store.Sheeted(ctx, workshop); err != nil {
+		return j, err
+	}
 	kept, err := s.Store.Plan(ctx, workshop)
 	j.Order, j.Pins, j.Ahead = kept.Order, kept.Pins, kept.Ahead
 	return j, err
@@ -678,9 +681,9 @@ func (s *Server) entry(ctx context.Context, c doing, event Event) (store.Entry, 
 	return e, nil
 }
 
-// doingOf is the work on a board. Of a pour that was weighed it takes what was weighed.
+// doingOf is the work on a board. Of a pour or a coat that was weighed it takes what was weighed.
 func doingOf(b reckon.Reckoned) doing {
-	out := doing{Course: b.Course, uses: fill.AsWeighed(b.Uses, b.Pourings)}
+	out := doing{Course: b.Course, uses: b.Finish.AsUsed(fill.AsWeighed(b.Uses, b.Pourings))}
 	if b.Mix != nil {
 		out.resin = b.Mix.Kind
 	}

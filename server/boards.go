@@ -118,7 +118,7 @@ func (s *Server) boardRoutes(api huma.API) {
 			Given bool `json:"given"`
 		}
 	}) (*struct{}, error) {
-		return nil, answer(s.Store.SetGiven(ctx, account(ctx).Workshop, in.ID, in.Body.Given))
+		return nil, s.give(ctx, in.ID, in.Body.Given)
 	})
 	huma.Post(api, "/api/boards/{id}/log", s.record)
 	huma.Post(api, "/api/boards/{id}/press", func(ctx context.Context, in *recordIn) (*pressedOut, error) {
@@ -192,6 +192,7 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 	for _, e := range log {
 		j.Log = append(j.Log, e.Logged())
 	}
+	j.Log = reckon.Since(j.Log, j.Boards) // of one that came back, what was done since
 	if since, ok := curingSince(j.Log, j.Now); ok {
 		j.Warmth, err = s.Store.Warmth(ctx, workshop, since)
 	}

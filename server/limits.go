@@ -65,6 +65,14 @@ func (l *limits) take(a allowance, who string) error {
 	)
 }
 
+// may tells whether somebody may do a thing now, without noting it.
+func (l *limits) may(a allowance, who string) bool {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	known, ok := l.by[limited{a, who}]
+	return !ok || known.TokensAt(l.now()) >= 1
+}
+
 // of is the limiter of somebody, made when first asked for.
 func (l *limits) of(a allowance, who string, now time.Time) *rate.Limiter {
 	key := limited{a, who}

@@ -14,6 +14,7 @@ import (
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
+	"idletimber/craft/shelf"
 	"idletimber/craft/slab"
 	"idletimber/craft/stock"
 	"idletimber/formats"
@@ -241,7 +242,11 @@ func (s *Server) gluingIn(ctx context.Context) (glue.Conditions, error) {
 		return glue.Conditions{}, err
 	}
 	samples, err := s.Store.Samples(ctx, workshop)
-	return reckon.GluingIn(at, plan.Learn(samples)), err
+	if err != nil {
+		return glue.Conditions{}, err
+	}
+	sheeted, err := s.Store.Sheeted(ctx, workshop)
+	return reckon.GluingIn(at, plan.Learn(samples), shelf.SheetsOf(sheeted)), err
 }
 
 // newPanel puts a panel on the rack, planned.

@@ -102,6 +102,7 @@ func New(c Config) (*Server, error) {
 	}
 	engine.Use(s.observe)
 	engine.NoRoute(s.page)
+	s.carePages(engine)
 
 	s.api = humagin.New(engine, apiConfig())
 	s.routes()
@@ -158,6 +159,10 @@ func (s *Server) routes() {
 	s.logRoutes(private)
 	s.trialRoutes(private)
 	s.shelfRoutes(private)
+	s.peopleRoutes(private)
+	s.givingRoutes(private)
+	s.aftercareRoutes(private)
+	s.moneyRoutes(private)
 	s.runRoutes(private)
 	s.runLayRoutes(private)
 	s.planRoutes(public, private)

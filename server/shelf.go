@@ -10,10 +10,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"idletimber/craft"
-	"idletimber/craft/board"
-	"idletimber/craft/money"
 	"idletimber/craft/plan"
-	"idletimber/craft/reckon"
 	"idletimber/craft/shelf"
 	"idletimber/craft/shop"
 	"idletimber/craft/stage"
@@ -34,10 +31,11 @@ type productOut struct{ Body ProductDoc }
 
 // Shopping is what must be bought.
 type Shopping struct {
-	Lines []ToBuy   `json:"lines" doc:"What must be ordered first comes first"`
-	Cents int       `json:"cents" doc:"What those with a price cost together"`
-	Items []Taking  `json:"items" doc:"All that the work ahead takes, by kind and name"`
-	Now   time.Time `json:"now"`
+	Lines []ToBuy        `json:"lines" doc:"What must be ordered first comes first"`
+	Wood  []shelf.Lumber `json:"wood" doc:"Of strips that no piece of the rack is set aside for"`
+	Cents int            `json:"cents" doc:"What those with a price cost together, wood too"`
+	Items []Taking       `json:"items" doc:"All that the work ahead takes, by kind and name"`
+	Now   time.Time      `json:"now"`
 }
 
 // Taking is something that the work takes.
@@ -56,10 +54,11 @@ type ToBuy struct {
 }
 
 func (s *Server) shelfRoutes(api huma.API) {
-	huma.Get(api, "/api/boards/{id}/price", s.price)
 	huma.Get(api, "/api/shelf", s.listShelf)
-	huma.Get(api, "/api/shelf/shopping", func(ctx context.Context, _ *struct{}) (*struct{ Body Shopping }, error) {
-		out, err := s.shopping(ctx)
+	huma.Get(api, "/api/shelf/shopping", func(ctx context.Context, in *struct {
+		Once bool `query:"once" doc:"There is no second trip for wood: more of it is bought"`
+	}) (*struct{ Body Shopping }, error) {
+		out, err := s.shopping(ctx, in.Once)
 		return &struct{ Body Shopping }{out}, answer(err)
 	})
 	for _, kind := range []struct {
@@ -83,6 +82,9 @@ func (s *Server) shelfRoutes(api huma.API) {
 		return &struct{ Body formats.ShelfTable }{table}, nil
 	}, takes(formats.MostTableBytes))
 	huma.Post(api, "/api/shelf/rows", s.takeProducts)
+	huma.Get(api, "/api/shelf/{id}/batch", s.batch)
+	huma.Post(api, "/api/shelf/{id}/batch", s.mix)
+	huma.Get(api, "/api/shelf/{id}/label.pdf", s.labelProduct, rawAnswer("application/pdf"))
 	huma.Post(api, "/api/shelf", s.newProduct)
 	huma.Get(api, "/api/shelf/{id}", func(ctx context.Context, in *idIn) (*productOut, error) {
 		return s.product(ctx, in.ID)
@@ -162,7 +164,7 @@ func (s *Server) shelved(
 	}
 	ahead := []shelf.Need{}
 	for _, n := range needs {
-		if slices.Contains(items, n.Item) {
+		if slices.ContainsFunc(shelf.Items(n.Use), func(item string) bool { return slices.Contains(items, item) }) {
 			ahead = append(ahead, n.Need)
 		}
 	}
@@ -188,11 +190,11 @@ func productsOf(known []store.Product) []shelf.Product {
 	return out
 }
 
-// itemsOf are the items that some needs are of.
+// itemsOf are the items by which the shelf may know what some needs are of.
 func itemsOf(needs []need) []string {
-	out := make([]string, len(needs))
-	for i, n := range needs {
-		out[i] = n.Item
+	var out []string
+	for _, n := range needs {
+		out = append(out, shelf.Items(n.Use)...)
 	}
 	return out
 }
@@ -257,14 +259,16 @@ func (s *Server) takes(ctx context.Context, workshop string, of planned) (map[pl
 	}
 	out := map[plan.Subject][]Takes{}
 	for _, n := range needs {
-		t := Takes{Step: n.Step, Item: n.Item, Amount: n.Amount, Unit: n.Unit}
-		t.Left, t.Known = at.left(n.Use)
-		out[n.Of] = append(out[n.Of], t)
+		for _, u := range shelf.AsKept([]stage.Use{n.Use}, productsOf(at.known)) {
+			t := Takes{Step: u.Step, Item: u.Item, Amount: u.Amount, Unit: u.Unit}
+			t.Left, t.Known = at.left(u)
+			out[n.Of] = append(out[n.Of], t)
+		}
 	}
 	return out, nil
 }
 
-func (s *Server) shopping(ctx context.Context) (Shopping, error) {
+func (s *Server) shopping(ctx context.Context, once bool) (Shopping, error) {
 	workshop := account(ctx).Workshop
 	of, err := s.planned(ctx, workshop)
 	if err != nil {
@@ -276,21 +280,33 @@ func (s *Server) shopping(ctx context.Context) (Shopping, error) {
 		return Shopping{}, err
 	}
 	out := Shopping{Lines: []ToBuy{}, Now: s.Clock(), Items: []Taking{}}
+	if out.Wood, err = s.woodToBuy(ctx, of, once); err != nil {
+		return out, err
+	}
+	for _, l := range out.Wood {
+		out.Cents += l.Cents
+	}
 	for _, b := range at.buys {
+		if b.Kind == stage.Wood {
+			continue // which is bought by its volume
+		}
 		line := ToBuy{Buy: b, For: []string{}}
 		if b.Product >= 0 {
 			line.ID, line.Name = at.known[b.Product].ID, at.known[b.Product].Product.Name
 		}
 		for _, n := range needs {
-			if n.Kind == b.Kind && n.Item == b.Item && n.Unit == b.Unit && !slices.Contains(line.For, n.name) {
+			if n.Kind == b.Kind && slices.Contains(shelf.Items(n.Use), b.Item) && n.Unit == b.Unit &&
+				!slices.Contains(line.For, n.name) {
 				line.For = append(line.For, n.name)
 			}
 		}
 		out.Lines, out.Cents = append(out.Lines, line), out.Cents+b.Cents
 	}
 	for _, n := range needs {
-		if i := (Taking{n.Kind, n.Item, n.Unit}); !slices.Contains(out.Items, i) {
-			out.Items = append(out.Items, i)
+		for _, item := range shelf.Items(n.Use) {
+			if i := (Taking{n.Kind, item, n.Unit}); n.Kind != stage.Wood && !slices.Contains(out.Items, i) {
+				out.Items = append(out.Items, i)
+			}
 		}
 	}
 	slices.SortFunc(out.Items, func(a, b Taking) int {
@@ -332,38 +348,6 @@ func (s *Server) takeProducts(ctx context.Context, in *struct {
 	}
 	_, err := s.Store.NewProducts(ctx, workshop, in.Body.Products)
 	return nil, answer(err)
-}
-
-// BoardPrice is what a board costs, and what is asked for it.
-type BoardPrice struct {
-	money.Price
-	Uses []shelf.Line `json:"uses" doc:"What its steps take, with what that costs"`
-	Gift bool         `json:"gift" doc:"It is not sold: what it cost is all that matters"`
-}
-
-// price reckons what a board costs: its share of the wood, what its steps take, and its hours, the log's once they are
-// done.
-func (s *Server) price(ctx context.Context, in *idIn) (*struct{ Body BoardPrice }, error) {
-	workshop := account(ctx).Workshop
-	b, j, r, err := s.reckoned(ctx, in.ID, reckon.Request{})
-	if err != nil {
-		return nil, err
-	}
-	of := r.Boards[0]
-	uses := doingOf(of).uses
-	items := make([]string, len(uses))
-	for i, u := range uses {
-		items[i] = u.Item
-	}
-	known, err := s.Store.Serving(ctx, workshop, items)
-	if err != nil {
-		return nil, answer(err)
-	}
-	c := money.Costs{Wood: money.Round(of.Figure("layout.price")), Hours: of.Course.InAll() / 60}
-	out := BoardPrice{Gift: b.Board.Give.Whom != board.Customer}
-	out.Uses, c.Supplies = shelf.Bill(uses, productsOf(known))
-	out.Price = j.Shop.Rates().Of(c)
-	return &struct{ Body BoardPrice }{out}, nil
 }
 
 func (s *Server) newProduct(ctx context.Context, in *struct{ Body shelf.Product }) (*productOut, error) {

@@ -566,11 +566,7 @@ func (s *Store) Worked(ctx context.Context, workshop string) ([]plan.Worked, err
 		At      time.Time
 	}
 	err := s.q.SelectContext(ctx, &rows, `
-		SELECT kind, usual, minutes, at FROM (
-			SELECT DISTINCT ON (subject_id, step) kind, usual, minutes, event, at, id FROM log
-			WHERE workshop_id = $1 AND event IN ('finish', 'undo')
-			ORDER BY subject_id, step, at DESC, id DESC) last
-		WHERE event = 'finish' AND minutes > 0 ORDER BY at, id`, workshop)
+		SELECT kind, usual, minutes, at FROM finished WHERE workshop_id = $1 AND minutes > 0 ORDER BY at, id`, workshop)
 	out := make([]plan.Worked, len(rows))
 	for i, r := range rows {
 		out[i] = plan.Worked{
@@ -588,12 +584,9 @@ func (s *Store) Taken(ctx context.Context, workshop string, since time.Time, ite
 		At   time.Time
 	}
 	err := s.q.SelectContext(ctx, &rows, `
-		SELECT uses, at FROM (
-			SELECT DISTINCT ON (subject_id, step) event, at, uses FROM log
-			WHERE workshop_id = $1 AND event IN ('finish', 'undo')
-			ORDER BY subject_id, step, at DESC, id DESC) last
-		WHERE event = 'finish' AND at >= $2
-			AND EXISTS (SELECT 1 FROM jsonb_array_elements(uses) u WHERE u->>'item' = ANY($3))`, workshop, since, items)
+		SELECT uses, at FROM finished WHERE workshop_id = $1 AND at >= $2 AND EXISTS (
+			SELECT 1 FROM jsonb_array_elements(uses) u WHERE u->>'item' = ANY($3) OR u->>'item' LIKE 'paste, %')`,
+		workshop, since, items)
 	var out []shelf.Taken
 	for _, r := range rows {
 		for _, u := range r.Uses.V {

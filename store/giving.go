@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"idletimber/craft/giving"
+	"idletimber/craft/reckon"
 )
 
 // Kept is a document of the workshop with its version.
@@ -242,4 +243,22 @@ func (s *Store) GivenAway(ctx context.Context, workshop string, limit, offset in
 		ORDER BY coalesce(c.oiled, b.given_at::date) + c.every NULLS LAST, b.given_at DESC, b.id LIMIT $2 OFFSET $3`,
 		workshop, limit, offset)
 	return out, total, err
+}
+
+// TakeBack stores a board that has come back, which is no longer given away. The error is *Stale[reckon.Board] when it
+// was changed meanwhile.
+func (s *Store) TakeBack(ctx context.Context, workshop string, b reckon.Stored) error {
+	_, err := s.write(ctx, workshop, func(tx *Store) error {
+		if err := tx.putBoards(ctx, workshop, []reckon.Stored{b}); err != nil {
+			return err
+		}
+		if err := tx.SetGiven(ctx, workshop, b.Board.ID, false); err != nil {
+			return err
+		}
+		_, err := tx.q.ExecContext(ctx, `INSERT INTO care (board_id, workshop_id, returned) VALUES ($2, $1, ARRAY[$3::timestamptz])
+			ON CONFLICT (board_id) DO UPDATE SET returned = care.returned || excluded.returned`,
+			workshop, b.Board.ID, b.Board.Returned.At)
+		return err
+	})
+	return err
 }

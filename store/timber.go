@@ -551,3 +551,25 @@ func (s *Store) change(ctx context.Context, workshop, id, query string, args ...
 	})
 	return err
 }
+
+// PricedPiece is a piece with a price, and when it came to the rack.
+type PricedPiece struct {
+	Slab    slab.Slab
+	Created time.Time
+}
+
+// Priced lists the newest pieces that have a price, cut up or not, from which the price of wood is learned.
+func (s *Store) Priced(ctx context.Context, workshop string) ([]PricedPiece, error) {
+	const newest = 500
+	var rows []struct {
+		Doc       doc[slab.Slab]
+		CreatedAt time.Time `db:"created_at"`
+	}
+	err := s.q.SelectContext(ctx, &rows, `SELECT doc, created_at FROM pieces WHERE workshop_id = $1
+		AND deleted_at IS NULL AND cents > 0 ORDER BY created_at DESC, id LIMIT $2`, workshop, newest)
+	out := make([]PricedPiece, len(rows))
+	for i, r := range rows {
+		out[i] = PricedPiece{r.Doc.V, r.CreatedAt}
+	}
+	return out, err
+}

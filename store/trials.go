@@ -150,11 +150,8 @@ func (s *Store) Spent(ctx context.Context, workshop string, boards []string) ([]
 		Minutes   float64
 	}
 	err := s.q.SelectContext(ctx, &rows, `
-		SELECT subject_id, kind, minutes FROM (
-			SELECT DISTINCT ON (subject_id, step) subject_id, step, kind, minutes, event FROM log
-			WHERE workshop_id = $1 AND subject_id = ANY($2::uuid[]) AND event IN ('finish', 'undo')
-			ORDER BY subject_id, step, at DESC, id DESC) last
-		WHERE event = 'finish' AND minutes > 0 ORDER BY subject_id, step`, workshop, ids)
+		SELECT subject_id, kind, minutes FROM finished
+		WHERE workshop_id = $1 AND subject_id = ANY($2::uuid[]) AND minutes > 0 ORDER BY subject_id, step`, workshop, ids)
 	for _, r := range rows {
 		out = append(out, trial.Spent{Board: r.SubjectID, Kind: plan.Kind(r.Kind), Minutes: r.Minutes})
 	}

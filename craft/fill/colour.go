@@ -181,6 +181,6 @@ func (c Choice) Look(depth float64) Tone { return *c.Colour.tone(depth) }
 
 // Density is that of the resin once it is mixed by volume, g/ml.
 func (c Choice) Density() float64 {
-	a, b := kindOf(c.Resin).ByVolume(1)
+	a, b := c.Kind(c.Resin).ByVolume(1)
 	return a + b
 }

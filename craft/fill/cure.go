@@ -114,9 +114,8 @@ type Curing struct {
 
 // CuringOf reckons how far a pour of a kind has come by now, and when it comes to what is next if
 // the room is as usual from here on.
-func CuringOf(kind string, m Room, poured, now time.Time, another bool) Curing {
-	r := kindOf(kind)
-	c := Curing{Kind: kind, Poured: poured, Needs: r.SandHours, Coldest: r.Coldest, Read: []Warmth{}}
+func CuringOf(r Resin, m Room, poured, now time.Time, another bool) Curing {
+	c := Curing{Kind: r.Name, Poured: poured, Needs: r.SandHours, Coldest: r.Coldest, Read: []Warmth{}}
 	c.Had, c.Cold = r.Cured(m, poured, now)
 	by := func(hours float64) *time.Time {
 		if when, ok := r.CuresBy(m, poured, hours); ok {

@@ -32,7 +32,7 @@ func repeat(c float64, n int) (out []float64) {
 func TestCureByTheWarmthItHad(t *testing.T) {
 	m := Room{Read: hourly(append(repeat(19, 6), repeat(18, 6)...)...), Usual: 21}
 	m.Read = append(m.Read, Warmth{poured.Add(24 * time.Hour), 21})
-	r := kindOf("casting")
+	r := Choice{}.Kind("casting")
 	hours, cold := r.Cured(m, poured, poured.Add(24*time.Hour))
 	assert.InDelta(t, 15.30, hours, 0.005)
 	assert.Zero(t, cold)
@@ -44,7 +44,7 @@ func TestCureByTheWarmthItHad(t *testing.T) {
 // Hours below the kind's least temperature count for nothing; a room that stays there never
 // brings it through.
 func TestTooColdCountsForNothing(t *testing.T) {
-	r := kindOf("casting") // from 18 °C
+	r := Choice{}.Kind("casting") // from 18 °C
 	m := Room{Read: hourly(repeat(15, 6)...), Usual: 20}
 	hours, cold := r.Cured(m, poured, poured.Add(12*time.Hour))
 	assert.Zero(t, hours)
@@ -103,7 +103,7 @@ func TestCureByAPlainerWay(t *testing.T) {
 
 // In a box the pour is as warm as that is kept, whatever the room reads; a warmer room counts.
 func TestAWarmBox(t *testing.T) {
-	r, from := kindOf("casting"), poured
+	r, from := Choice{}.Kind("casting"), poured
 	room := Room{Read: hourly(repeat(12, 48)...), Usual: 12, Box: 22}
 	hours, cold := r.Cured(room, from, from.Add(24*time.Hour))
 	assert.InDelta(t, 24/slower(22), hours, 1e-6)
@@ -118,24 +118,24 @@ func TestAWarmBox(t *testing.T) {
 
 // Where another pour follows, its window is told, by the warmth that the first really had.
 func TestTheWindowOfTheNextPour(t *testing.T) {
-	c := CuringOf("casting", Room{Usual: 25}, poured, poured.Add(time.Hour), true)
+	c := CuringOf(Choice{}.Kind("casting"), Room{Usual: 25}, poured, poured.Add(time.Hour), true)
 	assert.Equal(t, poured.Add(8*time.Hour), *c.From)
 	assert.Equal(t, poured.Add(16*time.Hour), *c.Until)
-	cold := CuringOf("casting", Room{Usual: 18.5}, poured, poured.Add(time.Hour), true)
+	cold := CuringOf(Choice{}.Kind("casting"), Room{Usual: 18.5}, poured, poured.Add(time.Hour), true)
 	assert.True(t, cold.From.After(*c.From))
-	assert.Nil(t, CuringOf("casting", Room{Usual: 25}, poured, poured, false).From)
-	assert.Nil(t, CuringOf("quick", Room{Usual: 25}, poured, poured, true).From, "it has none")
+	assert.Nil(t, CuringOf(Choice{}.Kind("casting"), Room{Usual: 25}, poured, poured, false).From)
+	assert.Nil(t, CuringOf(Choice{}.Kind("quick"), Room{Usual: 25}, poured, poured, true).From, "it has none")
 }
 
 // A cold night after it could be sanded is none of the pour's.
 func TestColdAfterTheCureDoesNoHarm(t *testing.T) {
 	warmThenCold := append(repeat(25, 26), repeat(10, 8)...) // two days and some hours, then a night
 	room := Room{Read: hourly(warmThenCold...), Usual: 20}
-	c := CuringOf("casting", room, poured, poured.Add(66*time.Hour), false)
+	c := CuringOf(Choice{}.Kind("casting"), room, poured, poured.Add(66*time.Hour), false)
 	assert.Zero(t, c.Cold)
 	assert.Equal(t, craft.Good, c.Verdict().Level)
 	early := Room{Read: hourly(append(repeat(10, 4), repeat(25, 26)...)...), Usual: 20}
-	assert.InDelta(t, 8, CuringOf("casting", early, poured, poured.Add(66*time.Hour), false).Cold, 1e-9)
+	assert.InDelta(t, 8, CuringOf(Choice{}.Kind("casting"), early, poured, poured.Add(66*time.Hour), false).Cold, 1e-9)
 }
 
 func BenchmarkCured(b *testing.B) {
@@ -147,6 +147,6 @@ func BenchmarkCured(b *testing.B) {
 		)
 	}
 	for b.Loop() {
-		kindOf("casting").Cured(room, poured, poured.Add(10_000*10*time.Minute))
+		Choice{}.Kind("casting").Cured(room, poured, poured.Add(10_000*10*time.Minute))
 	}
 }

@@ -28,7 +28,9 @@ type Choice struct {
 	Below   map[string]Below  `json:"below,omitempty" doc:"What goes in first, below the filler, by flaw id"`
 	Colour  *Colour           `json:"colour,omitempty" doc:"Of the resin; left out where it is clear"`
 	Warm    float64           `json:"warm,omitempty" range:"0,45" doc:"A box over it is kept so warm, °C; 0 without"`
-	Dots    string            `json:"dots,omitempty" enum:",epoxy" doc:"What fills pinholes: left out for thin CA"`
+	sheets  []Resin           // of the shop's products
+
+	Dots string `json:"dots,omitempty" enum:",epoxy" doc:"What fills pinholes: left out for thin CA"`
 }
 
 // Below is what goes into the bottom of a void, from the bottom up, before its filler.
@@ -249,12 +251,12 @@ func Choose(voids []Void, c Choice, temperature float64, feet bool) []Void {
 	for i := range out {
 		v := &out[i]
 		v.Number = i + 1
-		v.Options = rank(*v, kindOf(c.Resin), c.Air(temperature), feet)
+		v.Options = rank(*v, c.Kind(c.Resin), c.Air(temperature), feet)
 		v.Chosen = v.Options[0].Name
 		if name, ok := c.Fillers[v.Flaw]; ok {
 			v.Chosen, v.ByHand = name, true
 		}
-		v.told(c, kindOf(c.Resin), c.Air(temperature))
+		v.told(c, c.Kind(c.Resin), c.Air(temperature))
 	}
 	return out
 }

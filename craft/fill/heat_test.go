@@ -26,7 +26,7 @@ func TestHeatOfAPour(t *testing.T) {
 		{"deep pour", 75, [3]float64{28.7, 145, 174}},
 	} {
 		for i, air := range []float64{18, 25, 30} {
-			w := kindOf(tt.kind).Warms(tt.depth, air)
+			w := Choice{}.Kind(tt.kind).Warms(tt.depth, air)
 			assert.InDelta(t, tt.want[i], w.Peak, 1, fmt.Sprintf("%s, %g mm at %g °C", tt.kind, tt.depth, air))
 			assert.Greater(t, len(w.Curve), 10)
 		}
@@ -61,10 +61,10 @@ func TestHeatByAPlainerWay(t *testing.T) {
 
 // A deeper, warmer or quicker pour gets hotter; a larger batch sets sooner in its cup.
 func TestHeatGrows(t *testing.T) {
-	r := kindOf("casting")
+	r := Choice{}.Kind("casting")
 	assert.Less(t, r.Warms(20, 20).Peak, r.Warms(30, 20).Peak)
 	assert.Less(t, r.Warms(20, 20).Peak, r.Warms(20, 24).Peak)
-	assert.Less(t, kindOf("deep pour").Warms(30, 22).Peak, r.Warms(30, 22).Peak)
+	assert.Less(t, Choice{}.Kind("deep pour").Warms(30, 22).Peak, r.Warms(30, 22).Peak)
 	small, large := r.WorkingIn(50, 25), r.WorkingIn(2000, 25)
 	assert.Less(t, large, small)
 	assert.Less(t, r.WorkingIn(50, 30), small)
@@ -117,6 +117,6 @@ func TestAHotPour(t *testing.T) {
 
 func BenchmarkWarms(b *testing.B) {
 	for b.Loop() {
-		kindOf("casting").Warms(25, 25)
+		Choice{}.Kind("casting").Warms(25, 25)
 	}
 }

@@ -161,7 +161,7 @@ func (r Resin) mixing() time.Duration {
 // of so many g, in air of a temperature in °C. Here tells whether somebody is at the bench at a
 // moment; nil where they always are.
 func (m Mix) Follow(i int, log []plan.Entry, step, air float64, here func(time.Time) bool) Pouring {
-	r := kindOf(m.Kind)
+	r := m.resin
 	p := Pouring{
 		Step: fmt.Sprintf(
 			"%s%d",

@@ -68,7 +68,7 @@ func TestAPourStepByStep(t *testing.T) {
 	p = a.note(NoteMix, 0)
 	assert.Equal(t, PourIn, p.Phase)
 	assert.Equal(t, a.at.Add(3*time.Minute), *p.MixUntil)
-	works := kindOf("casting").WorkingIn(p.Weighed[0].ResinG/1.13+p.Weighed[0].HardenerG/1.0, 20)
+	works := Choice{}.Kind("casting").WorkingIn(p.Weighed[0].ResinG/1.13+p.Weighed[0].HardenerG/1.0, 20)
 	assert.InDelta(t, works, p.WorkUntil.Sub(a.at).Minutes(), 0.01)
 	p = a.note(NotePoured, 0)
 	assert.Equal(t, Watching, p.Phase)

@@ -421,7 +421,7 @@ func tenth(v float64) float64 { return math.Round(v*10) / 10 }
 // helps lists other resins that bear the shop's temperature, and the quickest
 // fillers.
 func helps(r *stage.Record, voids []Void, c Choice, k Conditions) {
-	for _, resin := range Resins {
+	for _, resin := range c.Kind(c.Resin).beside {
 		if resin.Name != c.Resin && resin.Coldest <= c.Air(k.Temperature) {
 			r.Help("Use "+resin.Name+" resin", "fill", map[string]any{"resin": resin.Name})
 		}

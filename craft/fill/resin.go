@@ -2,6 +2,7 @@ package fill
 
 import (
 	"math"
+	"slices"
 
 	"idletimber/craft"
 	"idletimber/craft/rule"
@@ -22,6 +23,8 @@ type Resin struct {
 	SandHours float64
 	FullDays  float64
 	Coldest   float64 // °C
+
+	beside []Resin // all kinds, this one among them
 }
 
 // Resins lists the kinds.
@@ -95,13 +98,40 @@ func Kinds() []string {
 	return names
 }
 
-func kindOf(name string) Resin {
-	for _, r := range Resins {
-		if r.Name == name {
-			return r
+// ResinOf is the usual resin of a kind; ok is false where there is none.
+func ResinOf(name string) (r Resin, ok bool) {
+	i := slices.IndexFunc(Resins, func(r Resin) bool { return r.Name == name })
+	if i < 0 {
+		return Resins[2], false
+	}
+	return Resins[i], true
+}
+
+// By is the choice in a shop whose products have data sheets of their own: what those say of a kind goes before its
+// usual figures.
+func (c Choice) By(sheets []Resin) Choice {
+	c.sheets = sheets
+	return c
+}
+
+// Kind is the resin of a kind, by its data sheet where there is one.
+func (c Choice) Kind(name string) Resin {
+	r, _ := ResinOf(name)
+	r.beside = make([]Resin, len(Resins))
+	for i, usual := range Resins {
+		r.beside[i] = usual
+		for _, own := range c.sheets {
+			if own.Name == usual.Name {
+				r.beside[i] = own
+			}
+		}
+		if usual.Name == r.Name {
+			beside := r.beside
+			r = beside[i]
+			r.beside = beside
 		}
 	}
-	return Resins[2]
+	return r
 }
 
 // slower is the factor on every time at a temperature in °C: twice for each
@@ -140,6 +170,8 @@ func (r Resin) mixed() float64 { return (100 + r.Mass) / (100/r.A + r.Mass/r.B) 
 
 // Mix is the resin to mix for a board.
 type Mix struct {
+	resin Resin
+
 	Kind      string       `json:"kind" doc:"Kind of resin"`
 	Net       craft.Figure `json:"net" doc:"Voids filled with resin, ml"`
 	Total     craft.Figure `json:"total" doc:"To mix, ml"`
@@ -200,7 +232,7 @@ const cupWeighs = 20
 // Pour reckons the resin for the voids that are filled with it; ok is false
 // when none is.
 func Pour(voids []Void, c Choice, k Conditions) (mix Mix, verdicts []craft.Verdict, ok bool) {
-	r, temperature := kindOf(c.Resin), c.Air(k.Temperature)
+	r, temperature := c.Kind(c.Resin), c.Air(k.Temperature)
 	var net, deepest float64
 	var warmest Void // of those in which a pour warms the most
 	var terms []craft.Term
@@ -262,7 +294,7 @@ func Pour(voids []Void, c Choice, k Conditions) (mix Mix, verdicts []craft.Verdi
 	}
 	parts := func(name string) craft.Term { return craft.Term{Name: name, Value: total, Unit: craft.ML} }
 	mix = Mix{
-		Kind: r.Name,
+		resin: r, Kind: r.Name,
 		Net: figure(
 			"fill.net",
 			"Voids to fill with resin",
@@ -498,7 +530,7 @@ func warmEnough(r Resin, temperature float64) craft.Verdict {
 		return v
 	}
 	v.Level, v.Finding = craft.Stop, "Too cold for "+r.Name+" resin: warm the room or the piece, or take another kind"
-	for _, other := range Resins {
+	for _, other := range r.beside {
 		if temperature >= other.Coldest {
 			v.Remedies = append(
 				v.Remedies,
@@ -530,7 +562,7 @@ func hot(r Resin, v Void, w Warming, temperature float64) craft.Verdict {
 		return out
 	}
 	out.Finding = "The pour gets hot: pour thinner, in the cool of the day, or a slower kind"
-	for _, other := range Resins {
+	for _, other := range r.beside {
 		if other.Coldest <= temperature && other.Warms(v.layer(other), temperature).Peak <= CoolPeak {
 			out.Remedies = append(out.Remedies,
 				craft.Remedy{Label: "Use " + other.Name + " resin", Patch: resinPatch(other.Name)})
@@ -557,7 +589,7 @@ func deep(r Resin, depth float64, pours int) craft.Verdict {
 		return v
 	}
 	v.Level, v.Finding = craft.Mind, "Deeper than one pour: it is poured in layers"
-	for _, other := range Resins {
+	for _, other := range r.beside {
 		if other.Pour >= depth {
 			v.Remedies = append(
 				v.Remedies,

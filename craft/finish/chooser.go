@@ -92,7 +92,7 @@ func Compare(s Surface, c Choice, own []Kept, prices map[string]float64, k Condi
 		}
 		o.Days += p.Food.Value
 		for _, coat := range p.Coats {
-			product, _ := ProductOf(coat.Product)
+			product, _ := k.product(coat.Product)
 			o.Cost += coat.Grams / 1000 * product.price(prices)
 		}
 		for _, a := range p.Acts {

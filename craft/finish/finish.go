@@ -55,6 +55,8 @@ type Plan struct {
 	Heat     float64      `json:"heat" doc:"Temperature that it bears, °C"`
 	Washes   float64      `json:"washes" doc:"Washes until it is as bare as a board without"`
 
+	sheets []Product // what data sheets of the shop's products say
+
 	early []string // keys of the steps that come before the grain is raised for the last time
 }
 
@@ -70,6 +72,41 @@ type Conditions struct {
 	Habit       Habit
 	Washed      map[string]float64 // washes until bare, by product, as the maker's trials have it
 	Pace        plan.Pace
+	Sheets      []Product // what data sheets of the shop's products say
+}
+
+// product is the product of a name, by its data sheet where there is one.
+func (k Conditions) product(name string) (Product, bool) {
+	for _, own := range k.Sheets {
+		if own.Name == name {
+			return own, true
+		}
+	}
+	return ProductOf(name)
+}
+
+func (p Plan) product(name string) (Product, bool) { return Conditions{Sheets: p.sheets}.product(name) }
+
+// bySheets are acts whose usual soaks and waits are those of the products' data sheets.
+func (k Conditions) bySheets(acts []Act) []Act {
+	if len(k.Sheets) == 0 {
+		return acts
+	}
+	out := slices.Clone(acts)
+	for i, a := range out {
+		usual, ok := ProductOf(a.Product)
+		own, _ := k.product(a.Product)
+		if !ok {
+			continue
+		}
+		if a.Soak == usual.Soak {
+			out[i].Soak = own.Soak
+		}
+		if a.Wait == usual.Wait {
+			out[i].Wait = own.Wait
+		}
+	}
+	return out
 }
 
 // Unattended is from how long a soak on nobody comes back for it by the clock, minutes.
@@ -92,11 +129,11 @@ func flashOff(temperature float64) float64 { return 20 * math.Pow(2, (20-tempera
 
 // Make plans a finish over a surface: the plan, and the record of the stage.
 func Make(s Surface, c Choice, k Conditions) (Plan, stage.Record) {
-	out := Plan{Name: c.School, Contents: []string{}, Tint: Neutral}
+	out := Plan{Name: c.School, Contents: []string{}, Tint: Neutral, sheets: k.Sheets}
 	if len(c.List) > 0 && c.Name != "" {
 		out.Name = c.Name
 	}
-	out.Acts, out.Added, out.Dropped = followed(c.Acts(), k.Log)
+	out.Acts, out.Added, out.Dropped = followed(k.bySheets(c.Acts()), k.Log)
 	out.Next = 1 + mostID(out.Acts)
 	for begun(k.Log, out.Next) { // of one that was removed since
 		out.Next++
@@ -122,7 +159,7 @@ func Make(s Surface, c Choice, k Conditions) (Plan, stage.Record) {
 func (p *Plan) coats(s Surface, k Conditions) {
 	before := map[string]float64{} // g/m² of the last coat of a product, by product and parts
 	for _, a := range p.Acts {
-		product, ok := ProductOf(a.Product)
+		product, ok := p.product(a.Product)
 		if !ok {
 			continue
 		}
@@ -164,7 +201,7 @@ func (p *Plan) products(c Choice, k Conditions) {
 	var words []string
 	p.Heat = math.Inf(1)
 	for _, coat := range p.Coats {
-		product, _ := ProductOf(coat.Product)
+		product, _ := p.product(coat.Product)
 		if !slices.Contains(words, product.Words) {
 			words, p.Contents = append(words, product.Words), append(p.Contents, product.Contents)
 		}
@@ -206,7 +243,7 @@ func (p *Plan) sums(s Surface, c Choice, k Conditions) {
 	var terms []craft.Term
 	for i, coat := range p.Coats {
 		total += coat.Grams
-		if product, _ := ProductOf(coat.Product); product.Wax {
+		if product, _ := p.product(coat.Product); product.Wax {
 			paste += coat.Grams
 		}
 		terms = append(terms, craft.Term{
@@ -254,7 +291,7 @@ func (p *Plan) food() craft.Figure {
 	last := true
 	for i := len(p.Acts) - 1; i >= 0; i-- {
 		a := p.Acts[i]
-		product, ok := ProductOf(a.Product)
+		product, ok := p.product(a.Product)
 		if !last {
 			after += a.Wait
 		}
@@ -356,7 +393,7 @@ func (p *Plan) steps(r *stage.Record, s Surface, c Choice, k Conditions) {
 // put are the steps of a coat, until it is buffed or wiped; the last of them.
 func (p Plan) put(r *stage.Record, s Surface, c Choice, k Conditions, a Act, n int, rest string) *plan.Step {
 	coat := p.Coats[n-1]
-	product, _ := ProductOf(a.Product)
+	product, _ := p.product(a.Product)
 	whole, _ := s.of(a.On)
 	m2 := whole / 1e6
 	step := r.Step(fmt.Sprintf("Coat %d: %s", n, coat.Product), p.tell(a, coat, product, k),
@@ -432,13 +469,31 @@ func (p Plan) tell(a Act, coat Coat, product Product, k Conditions) string {
 func (p Plan) use(r *stage.Record, c Choice, coat Coat, product Product, a Act) {
 	switch {
 	case product.Wax:
-		r.Use(stage.Finish, "oil, in the paste", coat.Grams*c.Ratio/(c.Ratio+1), craft.Gram, coat.Key)
-		r.Use(stage.Finish, "beeswax, in the paste", coat.Grams/(c.Ratio+1), craft.Gram, coat.Key)
+		r.Use(stage.Finish, PasteItem(c.Ratio), coat.Grams, craft.Gram, coat.Key)
 	case a.Bath:
 		r.Use(stage.Finish, coat.Product, coat.Grams*(1+lostInBath), craft.Gram, coat.Key)
 	default:
 		r.Use(stage.Finish, coat.Product, coat.Grams, craft.Gram, coat.Key)
 	}
+	if a.Wipe || a.Buff {
+		r.Use(stage.Finish, Cloths, 1, "pieces", coat.Key)
+	}
+}
+
+// AsUsed puts into uses what coats really took where that was weighed. What is weighed is told once a coat is on.
+func (p Plan) AsUsed(uses []stage.Use) []stage.Use {
+	out := slices.Clone(uses)
+	for _, coat := range p.Coats {
+		if coat.Used <= 0 {
+			continue
+		}
+		for i, u := range out {
+			if u.Step == coat.Key && u.Kind == stage.Finish && u.Unit == craft.Gram {
+				out[i].Amount = coat.Used
+			}
+		}
+	}
+	return out
 }
 
 // rubKey is the key of a rub after the coat of a number, the first one or a further one.

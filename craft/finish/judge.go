@@ -29,7 +29,7 @@ func (p Plan) judge(s Surface, c Choice, k Conditions) []craft.Verdict {
 
 func (p Plan) has(of func(Product) bool) bool {
 	return slices.ContainsFunc(p.Coats, func(c Coat) bool {
-		product, _ := ProductOf(c.Product)
+		product, _ := p.product(c.Product)
 		return of(product)
 	})
 }
@@ -86,13 +86,13 @@ func (p Plan) summer(_ Surface, c Choice, k Conditions) (craft.Verdict, bool) {
 func (p Plan) wetted(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) {
 	late := 0
 	for i, a := range p.Acts {
-		if product, _ := ProductOf(a.Product); !product.Water || a.Early {
+		if product, _ := p.product(a.Product); !product.Water || a.Early {
 			continue
 		}
 		// It is rubbed before anything else comes on it.
 		rubbed := false
 		for _, b := range p.Acts[i:] {
-			if other, ok := ProductOf(b.Product); ok && !other.Water {
+			if other, ok := p.product(b.Product); ok && !other.Water {
 				break
 			}
 			rubbed = rubbed || b.Sand > 0
@@ -117,7 +117,7 @@ func (p Plan) wetted(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) {
 			Label: "Stain it before the grain is raised for the last time",
 			Patch: p.change(func(acts []Act) []Act {
 				for i := range acts {
-					if product, _ := ProductOf(acts[i].Product); product.Water {
+					if product, _ := p.product(acts[i].Product); product.Water {
 						acts[i].Early = true
 					}
 				}
@@ -130,7 +130,7 @@ func (p Plan) wetted(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) {
 // tooEarly tells of what closes the wood before it is wetted and sanded for the last time.
 func (p Plan) tooEarly(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) {
 	bad := func(a Act) bool {
-		product, ok := ProductOf(a.Product)
+		product, ok := p.product(a.Product)
 		return a.Early && ok && !product.Early
 	}
 	n := 0
@@ -167,12 +167,12 @@ func (p Plan) tooEarly(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) 
 func (p Plan) overWax(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) {
 	on := 0
 	for i, c := range p.Coats {
-		product, _ := ProductOf(c.Product)
+		product, _ := p.product(c.Product)
 		if product.Wax {
 			continue
 		}
 		for _, before := range p.Coats[:i] {
-			other, _ := ProductOf(before.Product)
+			other, _ := p.product(before.Product)
 			shared := slices.ContainsFunc(c.On, func(part string) bool { return slices.Contains(before.On, part) })
 			if other.Wax && shared {
 				on++
@@ -195,8 +195,8 @@ func (p Plan) overWax(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) {
 			Label: "Put the paste on last",
 			Patch: p.change(func(acts []Act) []Act {
 				slices.SortStableFunc(acts, func(a, b Act) int {
-					one, _ := ProductOf(a.Product)
-					two, _ := ProductOf(b.Product)
+					one, _ := p.product(a.Product)
+					two, _ := p.product(b.Product)
 					switch {
 					case one.Wax == two.Wax:
 						return 0
@@ -251,7 +251,7 @@ func (p Plan) inTub(s Surface, _ Choice, k Conditions) (craft.Verdict, bool) {
 // tubOil tells of a bath of anything but mineral oil.
 func (p Plan) tubOil(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) {
 	bad := func(a Act) bool {
-		product, _ := ProductOf(a.Product)
+		product, _ := p.product(a.Product)
 		return a.Bath && !product.Tub
 	}
 	n := 0
@@ -288,7 +288,7 @@ func (p Plan) tubOil(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) {
 func (p Plan) uncured(_ Surface, _ Choice, _ Conditions) (craft.Verdict, bool) {
 	short, want, at := 0.0, 0.0, -1
 	for i, a := range p.Acts {
-		product, ok := ProductOf(a.Product)
+		product, ok := p.product(a.Product)
 		if !ok || !product.Cures {
 			continue
 		}

@@ -1,6 +1,10 @@
 package finish
 
-import "idletimber/craft"
+import (
+	"fmt"
+
+	"idletimber/craft"
+)
 
 // PasteMix is oil and wax melted together.
 type PasteMix struct {
@@ -74,4 +78,19 @@ const waxPrice = 4500
 func WaxOver(prices map[string]float64) float64 {
 	oil, _ := ProductOf(Oil)
 	return waxPrice - oil.price(prices)
+}
+
+// What is on a bill beside the products.
+const (
+	Beeswax = "beeswax"
+	Cloths  = "cotton cloths"
+)
+
+// PasteItem is what a paste of so many parts of oil to one of wax is called on a bill.
+func PasteItem(ratio float64) string { return fmt.Sprintf("paste, %g:1", ratio) }
+
+// PasteRatio is the ratio of the paste that is so called on a bill; ok is false for all else.
+func PasteRatio(item string) (ratio float64, ok bool) {
+	n, err := fmt.Sscanf(item, "paste, %g:1", &ratio)
+	return ratio, n == 1 && err == nil && ratio > 0
 }

@@ -41,6 +41,7 @@ type Facts struct {
 	OneSided     bool   // something stands on a face, is sunk into one or cut under one
 	Hangs        string // what it hangs by: "cord", "hole", or empty
 	Use          string // what it serves: nibbles, starter or main
+	Note         string // the maker's own words
 }
 
 // Card is what a maker has made of a card.
@@ -79,10 +80,14 @@ type form struct {
 	has       func(Facts) bool
 }
 
+// NoteLine is the key of the maker's own words, which are for whoever gets the board.
+const NoteLine = "note"
+
 func always(Facts) bool { return true }
 
 // forms are the lines in the order of a card.
 var forms = []form{
+	{NoteLine, "{note}", false, func(f Facts) bool { return f.Note != "" }},
 	{"wood", "This board is of {wood}, finished with {finish}.", false, always},
 	{"story", "{story}", false, func(f Facts) bool { return f.Story != "" }},
 	{"elsewhere", "Done elsewhere: {elsewhere}.", false, func(f Facts) bool { return f.Elsewhere != "" }},
@@ -177,7 +182,25 @@ func (f Facts) papered() bool {
 	return slices.ContainsFunc(f.Woods, func(w species.Species) bool { return w.Food == "caution" || w.Group == "softwood" })
 }
 
-// wood names its woods.
+// contents are what is in its finish, each once.
+func (f Facts) contents() string {
+	var out []string
+	for _, list := range f.Contents {
+		for _, part := range strings.Split(list, "; ") {
+			for _, one := range strings.Split(part, ", ") {
+				if !slices.Contains(out, one) {
+					out = append(out, one)
+				}
+			}
+		}
+	}
+	return strings.Join(out, ", ")
+}
+
+// Wood names its woods.
+func (f Facts) Wood() string { return f.wood(func(word string) string { return word }) }
+
+// wood names its woods in other words.
 func (f Facts) wood(say func(string) string) string {
 	out := make([]string, len(f.Woods))
 	for i, w := range f.Woods {
@@ -210,9 +233,9 @@ func (f Facts) Lines(c Card, language *Language, ready *time.Time) []Line {
 		oil = new(Oilings(*ready, f.OiledEvery(), 1)[0])
 	}
 	values := map[string]string{
-		"wood": f.wood(say), "finish": say(f.Finish), "story": cmp.Or(c.Story, f.Story),
+		"note": strings.TrimSpace(f.Note), "wood": f.wood(say), "finish": say(f.Finish), "story": cmp.Or(c.Story, f.Story),
 		"elsewhere": strings.TrimRight(f.Elsewhere, ". "), "change": f.change(), "use": say(uses[f.Use]),
-		"food": day(ready), "oil": day(oil), "contents": strings.Join(f.Contents, "; "),
+		"food": day(ready), "oil": day(oil), "contents": f.contents(),
 		"sweats": craft.In(f.Sweats, craft.Celsius), "construction": ofConstruction[f.Construction],
 	}
 	f.Story = values["story"]
@@ -225,7 +248,7 @@ func (f Facts) Lines(c Card, language *Language, ready *time.Time) []Line {
 		if language != nil {
 			form, ok := language.Lines[of.key]
 			ok = ok && strings.TrimSpace(form) != ""
-			if l.Lacks = !ok && of.key != "story"; ok {
+			if l.Lacks = !ok && of.key != "story" && of.key != NoteLine; ok {
 				l.Form = form
 			}
 		}
@@ -423,4 +446,27 @@ func LanguageOf(all []Language, name string) *Language {
 		}
 	}
 	return nil
+}
+
+// Extra is an add-on, or work bought in: engraving, a gift box, a bag.
+type Extra struct {
+	Name  string `json:"name" doc:"What it is"`
+	Cents int    `json:"cents" range:"0,100000000" doc:"What it cost, cents"`
+}
+
+// CheckExtras reports add-ons without a name, or out of range.
+func CheckExtras(field string, all []Extra) (ps craft.Problems) {
+	const most = 20
+	if len(all) > most {
+		ps.Add(field, "there are too many", fmt.Sprintf("give at most %d", most))
+		return ps
+	}
+	for i, e := range all {
+		at := fmt.Sprintf("%s[%d]", field, i)
+		ps.InRange(at, e)
+		if n := len(strings.TrimSpace(e.Name)); n == 0 || n > 200 {
+			ps.Add(at+".name", "it is empty or too long", "give a name of 1 to 200 characters")
+		}
+	}
+	return ps
 }

@@ -24,6 +24,7 @@ type Conditions struct {
 	Rules  rule.Set
 	Pace   plan.Pace
 	Own    []species.Species
+	Sheets []Glue    // what data sheets of the shop's products say
 	Before []Earlier // other panels
 }
 
@@ -79,10 +80,21 @@ func (c Conditions) wood(s Strip) species.Species {
 	return w
 }
 
+// glue is the glue of a name, by its data sheet where there is one.
+func (c Conditions) glue(name string) Glue {
+	usual, _ := Find(name)
+	for _, own := range c.Sheets {
+		if own.Name == usual.Name {
+			return own
+		}
+	}
+	return usual
+}
+
 // Make works out how a panel is glued, what is judged of it, and its steps.
 func Make(p Panel, c Conditions) (Glued, stage.Record) {
 	shape := p.Shape()
-	glue, _ := Find(p.Glue)
+	glue := c.glue(p.Glue)
 	rules := c.Rules
 	out := Glued{
 		Construction: p.Construction, Edge: p.Edge(), Again: p.Again(),

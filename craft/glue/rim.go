@@ -134,7 +134,7 @@ type Bent struct {
 // Make works out a rim: its bends, plies, mitres, what is judged, and its steps.
 func (m Rim) Make(b Rimmed, c Conditions) (Bent, stage.Record) {
 	wood, _ := species.FindIn(c.Own, m.Species)
-	glue, _ := Find(m.Glue)
+	glue := c.glue(m.Glue)
 	adds := float64(m.Plies) * m.Ply
 	out := Bent{Bending: Follow(b.Outline), Least: LeastRadius(m.Ply, wood.Modulus(), wood.MOR), Adds: adds}
 	for i, run := range out.Runs {

@@ -38,6 +38,9 @@ func (r Rates) Check(field string) (ps craft.Problems) {
 // Round is a sum in whole cents, half a cent up.
 func Round(cents float64) int { return int(math.Floor(cents + 0.5 + slip)) }
 
+// Work is what so many hours come to, cents.
+func (r Rates) Work(hours float64) int { return Round(hours * float64(r.Hour)) }
+
 // slip is what a sum of binary fractions may fall short of its half cent by.
 const slip = 1e-6
 
@@ -45,7 +48,7 @@ const slip = 1e-6
 type Costs struct {
 	Wood     int     `json:"wood" doc:"Its share of its pieces"`
 	Supplies int     `json:"supplies" doc:"What its steps take from the shelf"`
-	Bought   int     `json:"bought,omitempty" doc:"Work bought in"`
+	Bought   int     `json:"bought,omitempty" doc:"Add-ons and work bought in"`
 	Hours    float64 `json:"hours" doc:"Hands-on, the log's once they are done"`
 }
 
@@ -79,9 +82,9 @@ func (r Rates) Of(c Costs) Price {
 	add("wood", "Wood", c.Wood, "its share of its pieces")
 	add("supplies", "Supplies", c.Supplies, "what its steps take, at the shelf's prices")
 	if c.Bought > 0 {
-		add("bought", "Work bought in", c.Bought, "as it was paid")
+		add("bought", "Add-ons and work bought in", c.Bought, "as it was paid")
 	}
-	add("work", "Work", Round(c.Hours*float64(r.Hour)), "hours × rate", hours, cents("rate", r.Hour))
+	add("work", "Work", r.Work(c.Hours), "hours × rate", hours, cents("rate", r.Hour))
 	over, terms := float64(sum)*r.Overhead/100, []craft.Term{cents("all above", sum), percent("overhead", r.Overhead)}
 	formula := "all above × overhead"
 	if r.ByHour > 0 {

@@ -18,6 +18,7 @@ type Gift struct {
 	Ready   *time.Time     `json:"ready,omitempty" doc:"Earliest day of use; left out while no plan holds the work"`
 	Every   int            `json:"every" doc:"Days after which it is oiled again"`
 	Packing giving.Packing `json:"packing" doc:"How it is packed, and when it may leave"`
+	Wood    string         `json:"wood" doc:"What it is of, in words"`
 	Mark    string         `json:"mark,omitempty" doc:"The maker's mark as SVG path data, seen through the board"`
 }
 
@@ -28,7 +29,7 @@ func (l *laid) facts() giving.Facts {
 		Woods: stock.SpeciesIn(l.made()), Reclaimed: of.Reclaimed, Story: of.Words, Elsewhere: of.Work,
 		Finish: plan.Words, Curing: plan.Curing, Contents: plan.Contents, Nut: plan.Nut, Food: plan.Food.Value,
 		Fills: l.mix != nil, Dry: l.board.Give.Dry, Feet: l.board.Fit.Feet, OneSided: l.oneSided(),
-		Use: l.board.Give.Use,
+		Use: l.board.Give.Use, Note: l.board.Give.Note,
 	}
 	if plan.Paste != nil {
 		f.Sweats = plan.Paste.Weeps
@@ -55,7 +56,7 @@ func (l *laid) gift(c plan.Course) Gift {
 	if give.Card != nil {
 		card = *give.Card
 	}
-	g := Gift{Every: f.OiledEvery(), Ready: c.Finish}
+	g := Gift{Every: f.OiledEvery(), Ready: c.Finish, Wood: f.Wood()}
 	var last *time.Time // when its last coat is on
 	for _, s := range c.Steps {
 		if s.Ends == nil {

@@ -115,7 +115,7 @@ func (b *drawn) curing(mix *fill.Mix, log []plan.Entry, c fill.Choice) *cure {
 	}
 	room := fill.Room{Read: b.Warmth, Usual: b.Shop.Air.Temperature, Box: c.Warm}
 	another := mix != nil && pour+1 < mix.Pours && !mix.Scuffed
-	return &cure{pour, fill.CuringOf(kind, room, last.At, b.Now, another)}
+	return &cure{pour, fill.CuringOf(c.Kind(kind), room, last.At, b.Now, another)}
 }
 
 // missed tells whether the window in which the next pour bonds is over.

@@ -12,6 +12,7 @@ import (
 	"idletimber/craft/layout"
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
+	"idletimber/craft/shelf"
 	"idletimber/craft/slab"
 	"idletimber/craft/stock"
 )
@@ -29,6 +30,7 @@ type drawn struct {
 	target moisture.Target
 	ready  moisture.Readiness
 	drying moisture.Drying
+	sheets shelf.Sheets
 	boards []*laid
 	taken  []layout.Neighbour
 	gone   []*laid  // what was taken, as it lay
@@ -49,7 +51,13 @@ func draw(s Scene) (*drawn, error) {
 	}
 	b := &drawn{Scene: s, zone: zone, pace: plan.Learn(s.Samples), habit: fill.Learn(s.Poured),
 		coats: finish.Learn(s.Coated)}
-	b.Log = Since(s.Log, s.Boards)
+	b.Log, b.sheets = Since(s.Log, s.Boards), shelf.SheetsOf(s.Sheeted)
+	if s.Slab != nil && s.Slab.River != nil {
+		cast, r := *s.Slab, *s.Slab.River
+		r.Fill = r.Fill.By(b.sheets.Resins)
+		cast.River = &r
+		s.Slab, b.Slab = &cast, &cast
+	}
 	if s.Slab != nil {
 		b.wood = slab.Draw(*s.Slab, s.Shop.Species)
 		b.usable = b.wood.Usable()

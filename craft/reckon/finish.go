@@ -63,7 +63,7 @@ func (l *laid) finishing() finish.Conditions {
 	at := l.on.Shop
 	return finish.Conditions{
 		Temperature: at.Air.Temperature, Warm: l.warm(), Tub: tubOf(at.Kit), Log: l.log(), Habit: l.on.coats,
-		Washed: l.on.Washed, Pace: l.on.pace,
+		Washed: l.on.Washed, Pace: l.on.pace, Sheets: l.on.sheets.Finishes,
 	}
 }
 

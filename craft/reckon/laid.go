@@ -69,6 +69,7 @@ type depths struct{ planed, off float64 }
 // lay draws a board among others on the wood.
 func (b *drawn) lay(d Board, others []layout.Neighbour) *laid {
 	d = d.restored()
+	d.Fill = d.Fill.By(b.sheets.Resins)
 	l := &laid{
 		on:       b,
 		board:    d,

@@ -13,6 +13,7 @@ import (
 	"idletimber/craft/glue"
 	"idletimber/craft/plan"
 	"idletimber/craft/river"
+	"idletimber/craft/shelf"
 	"idletimber/craft/shop"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
@@ -65,7 +66,7 @@ func (b *drawn) glueUp() *gluing {
 }
 
 func (b *drawn) gluingIn() glue.Conditions {
-	c := GluingIn(b.Shop, b.pace)
+	c := GluingIn(b.Shop, b.pace, b.sheets)
 	c.Swing = b.target.Home.Swing()
 	for _, v := range b.Panels {
 		if v.Glue != nil {
@@ -75,10 +76,11 @@ func (b *drawn) gluingIn() glue.Conditions {
 	return c
 }
 
-// GluingIn are the conditions that a shop glues panels in for its usual home.
-func GluingIn(at shop.Shop, pace plan.Pace) glue.Conditions {
+// GluingIn are the conditions that a shop glues panels in for its usual home, with the glues that it has.
+func GluingIn(at shop.Shop, pace plan.Pace, sheets shelf.Sheets) glue.Conditions {
 	return glue.Conditions{
 		Warmth: at.Air.Temperature, Swing: at.Home.Swing(), Kit: at.Kit, Rules: at.Rules, Pace: pace, Own: at.Species,
+		Sheets: sheets.Glues,
 	}
 }
 

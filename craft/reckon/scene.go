@@ -33,6 +33,7 @@ import (
 	"idletimber/craft/river"
 	"idletimber/craft/rule"
 	"idletimber/craft/sanding"
+	"idletimber/craft/shelf"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
 	"idletimber/craft/stock"
@@ -77,6 +78,8 @@ type Scene struct {
 
 	Coated []finish.Coated    `json:"coated,omitempty" doc:"Coats that are over, which teach what this maker's take"`
 	Washed map[string]float64 `json:"washed,omitempty" doc:"Washes until bare, by product, as trials have told"`
+
+	Sheeted []shelf.Product `json:"sheeted,omitempty" doc:"Products of the shelf with data sheets, which go before the usual figures"`
 
 	Order []string   `json:"order,omitempty" doc:"In which the steps of all work are done, as it was found to be good"`
 	Pins  []plan.Pin `json:"pins,omitempty" doc:"Days that steps are locked to"`
@@ -138,7 +141,9 @@ type Give struct {
 	Person string `json:"person,omitempty" doc:"Id of who gets it, where that is one of the workshop's people"`
 	Sent   bool   `json:"sent,omitempty" doc:"It goes by post"`
 
-	Card *giving.Card `json:"card,omitempty" doc:"What the maker has made of its card"`
+	Card   *giving.Card   `json:"card,omitempty" doc:"What the maker has made of its card"`
+	Extras []giving.Extra `json:"extras,omitempty" doc:"Add-ons, and work bought in for it"`
+
 	Mark *giving.Mark `json:"mark,omitempty" doc:"The maker's mark on its under face"`
 }
 
@@ -163,6 +168,7 @@ const (
 	mostOrdered  = 20_000 // more than all work of a shop has steps
 	mostPoured   = 1000
 	mostCoated   = 1000
+	mostSheeted  = 500
 )
 
 // drawnBy counts the points of boards, those of curves as often as they take longer.
@@ -227,6 +233,13 @@ func (j Scene) Check() craft.Problems {
 	}
 	for i, c := range j.Coated {
 		ps.InRange(fmt.Sprintf("coated[%d]", i), c)
+	}
+	if len(j.Sheeted) > mostSheeted {
+		ps.Add("sheeted", "there are too many products with data sheets", fmt.Sprintf("give at most %d", mostSheeted))
+		return ps
+	}
+	for i, p := range j.Sheeted {
+		ps = append(ps, p.Check(fmt.Sprintf("sheeted[%d]", i))...)
 	}
 	for product, washes := range j.Washed {
 		ps.Range("washed."+product, washes, 0, 10_000)
@@ -334,6 +347,7 @@ func (b Board) Check(field string) (ps craft.Problems) {
 	}
 	ps = append(ps, b.Give.Card.Check(at("give.card"))...)
 	ps = append(ps, b.Give.Mark.Check(at("give.mark"))...)
+	ps = append(ps, giving.CheckExtras(at("give.extras"), b.Give.Extras)...)
 	ps = append(ps, b.Returned.Check(at("returned"))...)
 	return ps
 }

@@ -55,6 +55,8 @@ const (
 	ResinKeeps    Key = "resin-keeps"
 	CAKeeps       Key = "ca-keeps"
 	GlueKeeps     Key = "glue-keeps"
+	WoodWaste     Key = "wood-waste"
+	WoodOnce      Key = "wood-once"
 )
 
 // Rule describes a rule of thumb: its stage, its usual value, its unit and the range in
@@ -116,6 +118,8 @@ var All = []Rule{
 	{ResinKeeps, craft.Fill, "Months that opened resin keeps", 12, craft.Count, 1, 60},
 	{CAKeeps, craft.Fill, "Months that opened CA keeps", 6, craft.Count, 1, 60},
 	{GlueKeeps, craft.Glue, "Months that opened glue keeps", 24, craft.Count, 1, 60},
+	{WoodWaste, craft.Wood, "Hardwood bought besides, for waste", 15, craft.Percent, 0, 100},
+	{WoodOnce, craft.Wood, "The same where there is no second trip", 30, craft.Percent, 0, 200},
 	{CordPerHanger, craft.Fit, "Cord for a hanging loop", 320, craft.MM, 50, 1000},
 }
 

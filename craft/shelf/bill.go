@@ -20,7 +20,7 @@ type Line struct {
 // amount. What has no price costs nothing here, and is told.
 func Bill(uses []stage.Use, products []Product) (lines []Line, cents int) {
 	lines = []Line{}
-	for _, u := range stage.Together(uses) {
+	for _, u := range stage.Together(AsKept(uses, products)) {
 		l := Line{Kind: u.Kind, Item: u.Item, Amount: u.Amount, Unit: u.Unit}
 		least := 0.0
 		for _, p := range products {

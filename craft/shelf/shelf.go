@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"idletimber/craft"
+	"idletimber/craft/finish"
 	"idletimber/craft/plan"
 	"idletimber/craft/rule"
 	"idletimber/craft/stage"
@@ -39,6 +40,9 @@ type Product struct {
 	Where  string `json:"where,omitempty" doc:"Where it stands"`
 	Colour string `json:"colour,omitempty" doc:"Of hardware, cord and pigments"`
 	Note   string `json:"note,omitempty" doc:"The maker's own words"`
+
+	Recipe *Recipe `json:"recipe,omitempty" doc:"What it is mixed from, where the maker mixes it; a pack is a tin"`
+	Sheet  *Sheet  `json:"sheet,omitempty" doc:"What its data sheet says otherwise than the usual figures of its kind"`
 }
 
 // Units are what supplies are measured in.
@@ -64,6 +68,11 @@ func (p Product) Check(field string) (ps craft.Problems) {
 	text("note", p.Note, 0, 2000)
 	ps.OneOf(at("kind"), string(p.Kind), names(stage.Kinds)...)
 	ps.OneOf(at("unit"), string(p.Unit), names(Units)...)
+	ps = append(ps, p.Recipe.check(at("recipe"))...)
+	ps = append(ps, p.Sheet.check(at("sheet"), p)...)
+	if p.Recipe != nil && p.Pack <= 0 {
+		ps.Add(at("pack"), "a mix needs to know how much a tin holds", "give what goes into a tin")
+	}
 	for name, day := range map[string]string{"opened": p.Opened, "best": p.Best} {
 		if _, err := time.Parse(time.DateOnly, day); day != "" && err != nil {
 			ps.Add(at(name), fmt.Sprintf("%q is not a day", day), "write it like 2031-06-21, or leave it empty")
@@ -106,6 +115,7 @@ type Standing struct {
 	Short    bool    `json:"short,omitempty" doc:"Work ahead needs more than there is of all that serve alike"`
 	Over     float64 `json:"over,omitempty" doc:"What was taken beyond all that was there: it wants counting"`
 	Old      string  `json:"old,omitempty" doc:"Why it may be too old; empty while it is not"`
+	Keep     string  `json:"keep,omitempty" doc:"How it is kept, where that is not plain"`
 }
 
 // Buy is a line of the shopping list.
@@ -134,7 +144,7 @@ func Stand(products []Product, taken []Taken, needs []Need, now time.Time, rules
 	order := make([]int, len(products))
 	for i, p := range products {
 		order[i] = i
-		out[i] = Standing{Left: p.Count, Old: p.old(now, rules)}
+		out[i] = Standing{Left: p.Count, Old: p.old(now, rules), Keep: p.keep()}
 	}
 	slices.SortStableFunc(order, func(a, b int) int { return first(products[a], products[b]) })
 	serving := map[stage.Use][]int{} // by kind, item and unit
@@ -145,7 +155,7 @@ func Stand(products []Product, taken []Taken, needs []Need, now time.Time, rules
 	}
 	taken = slices.Clone(taken)
 	slices.SortStableFunc(taken, func(a, b Taken) int { return a.At.Compare(b.At) })
-	for _, t := range taken {
+	for _, t := range takenOf(taken, products) {
 		left, last := t.Amount, -1
 		for _, i := range serving[keyOf(t.Use)] {
 			if t.At.Before(products[i].Counted) {
@@ -164,8 +174,42 @@ func Stand(products []Product, taken []Taken, needs []Need, now time.Time, rules
 			out[i].Level = out[i].Left / full
 		}
 	}
-	return out, buy(products, out, serving, needs)
+	return out, buy(products, out, serving, needsOf(needs, products))
 }
+
+// takenOf and needsOf are what was taken, and what is needed, of what is kept.
+func takenOf(taken []Taken, products []Product) (out []Taken) {
+	for _, t := range taken {
+		for _, u := range AsKept([]stage.Use{t.Use}, products) {
+			out = append(out, Taken{u, t.At})
+		}
+	}
+	return out
+}
+
+func needsOf(needs []Need, products []Product) (out []Need) {
+	for _, n := range needs {
+		for _, u := range AsKept([]stage.Use{n.Use}, products) {
+			out = append(out, Need{u, n.By, n.Of})
+		}
+	}
+	return out
+}
+
+// keep tells how what may catch fire by itself is kept.
+func (p Product) keep() string {
+	switch {
+	case p.Item == finish.Cloths:
+		return "Those with mineral oil in a closed tin. Those with curing oil or hard wax heat themselves: flat outdoors " +
+			"until they are stiff, or under water in a closed metal can"
+	case p.Kind == stage.Filler && strings.HasPrefix(p.Item, DustOf("")):
+		return "Dry, in a closed jar, by species, away from sparks and flames"
+	}
+	return ""
+}
+
+// DustOf is what the sanding dust of a species is called on a bill.
+func DustOf(species string) string { return "sanding dust, " + species }
 
 func keyOf(u stage.Use) stage.Use { return stage.Use{Kind: u.Kind, Item: u.Item, Unit: u.Unit} }
 

@@ -21,10 +21,30 @@ CREATE TABLE care (
 	workshop_id uuid NOT NULL REFERENCES workshops ON DELETE CASCADE,
 	link text UNIQUE, -- of its care page; null while it has none
 	every integer, -- days after which it is oiled again; null while that is not known
-	oiled date -- when it was oiled last, after it was given
+	oiled date, -- when it was oiled last, after it was given
+	returned timestamptz[] NOT NULL DEFAULT '{}' -- each time that it came back
 );
+-- The steps that are done, each as it was finished last; those of a board that came back once more for each time.
+CREATE VIEW finished AS SELECT * FROM (
+	SELECT DISTINCT ON (l.workshop_id, l.subject_id, l.step, c.round) l.*
+	FROM log l LEFT JOIN LATERAL (SELECT count(*) AS round FROM care, unnest(returned) r
+		WHERE board_id = l.subject_id AND r <= l.at) c ON true
+	WHERE l.event IN ('finish', 'undo')
+	ORDER BY l.workshop_id, l.subject_id, l.step, c.round, l.at DESC, l.id DESC) last
+	WHERE event = 'finish';
+
+-- P80 before P400.
+CREATE COLLATION "natural" (provider = icu, locale = 'en-u-kn-true');
+DROP INDEX products_list;
+CREATE INDEX products_list ON products (workshop_id, kind, (lower(name) COLLATE "natural"), id) WHERE deleted_at IS NULL;
+CREATE INDEX products_sheet ON products (workshop_id) WHERE doc ? 'sheet';
 
 -- +goose Down
+DROP INDEX products_sheet;
+DROP INDEX products_list;
+CREATE INDEX products_list ON products (workshop_id, kind, lower(name), id) WHERE deleted_at IS NULL;
+DROP COLLATION "natural";
+DROP VIEW finished;
 DROP TABLE care;
 DROP INDEX boards_given;
 DROP INDEX boards_for;
