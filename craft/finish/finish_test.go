@@ -139,7 +139,7 @@ func TestEverySchoolEndsInFood(t *testing.T) {
 		assert.NotEmpty(t, p.Contents, s.Name)
 		var used float64
 		for _, u := range r.Uses {
-			if u.Kind == stage.Finish {
+			if u.Kind == stage.Finish && u.Unit == craft.Gram {
 				used += u.Amount
 			}
 		}

@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/aftercare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API aftercare */
+        get: operations["get-api-aftercare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -53,6 +70,75 @@ export interface paths {
         post?: never;
         /** Delete API boards by ID */
         delete: operations["delete-api-boards-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API boards by ID card pdf */
+        get: operations["list-api-boards-by-id-card-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/card.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API boards by ID card png */
+        get: operations["list-api-boards-by-id-card-png"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/care": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API boards by ID care */
+        get: operations["get-api-boards-by-id-care"];
+        put?: never;
+        /** Post API boards by ID care */
+        post: operations["post-api-boards-by-id-care"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API boards by ID compare */
+        get: operations["list-api-boards-by-id-compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -194,6 +280,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/{id}/oiled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID oiled */
+        post: operations["post-api-boards-by-id-oiled"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boards/{id}/outline.dxf": {
         parameters: {
             query?: never;
@@ -279,6 +382,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/{id}/return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID return */
+        post: operations["post-api-boards-by-id-return"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boards/{id}/set": {
         parameters: {
             query?: never;
@@ -348,6 +468,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/{id}/triage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API boards by ID triage */
+        get: operations["list-api-boards-by-id-triage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boards/{id}/variants": {
         parameters: {
             query?: never;
@@ -391,6 +528,40 @@ export interface paths {
         };
         /** List API calendar by secret */
         get: operations["list-api-calendar-by-secret"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API cards lines */
+        get: operations["list-api-cards-lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API days */
+        get: operations["list-api-days"];
         put?: never;
         post?: never;
         delete?: never;
@@ -656,6 +827,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/money/months": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API money months */
+        get: operations["list-api-money-months"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/occasions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API occasions */
+        get: operations["get-api-occasions"];
+        put?: never;
+        /** Post API occasions */
+        post: operations["post-api-occasions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/occasions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API occasions by ID */
+        get: operations["get-api-occasions-by-id"];
+        /** Put API occasions by ID */
+        put: operations["put-api-occasions-by-id"];
+        post?: never;
+        /** Delete API occasions by ID */
+        delete: operations["delete-api-occasions-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/occasions/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API occasions by ID restore */
+        post: operations["post-api-occasions-by-id-restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outlines": {
         parameters: {
             query?: never;
@@ -769,6 +1011,60 @@ export interface paths {
         put?: never;
         /** Post API password */
         post: operations["post-api-password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API people */
+        get: operations["get-api-people"];
+        put?: never;
+        /** Post API people */
+        post: operations["post-api-people"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API people by ID */
+        get: operations["get-api-people-by-id"];
+        /** Put API people by ID */
+        put: operations["put-api-people-by-id"];
+        post?: never;
+        /** Delete API people by ID */
+        delete: operations["delete-api-people-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API people by ID restore */
+        post: operations["post-api-people-by-id-restore"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1358,6 +1654,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prices/wood": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API prices wood */
+        get: operations["list-api-prices-wood"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rack": {
         parameters: {
             query?: never;
@@ -1565,6 +1878,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{id}/cards.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API runs by ID cards pdf */
+        get: operations["list-api-runs-by-id-cards-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/runs/{id}/copy": {
         parameters: {
             query?: never;
@@ -1695,6 +2025,23 @@ export interface paths {
         put?: never;
         /** Post API runs by ID press */
         post: operations["post-api-runs-by-id-press"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{id}/price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API runs by ID price */
+        get: operations["get-api-runs-by-id-price"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1903,6 +2250,41 @@ export interface paths {
         post?: never;
         /** Delete API shelf by ID */
         delete: operations["delete-api-shelf-by-id"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{id}/batch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API shelf by ID batch */
+        get: operations["get-api-shelf-by-id-batch"];
+        put?: never;
+        /** Post API shelf by ID batch */
+        post: operations["post-api-shelf-by-id-batch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{id}/label.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API shelf by ID label pdf */
+        get: operations["list-api-shelf-by-id-label-pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2172,6 +2554,18 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AftercareReturn: {
+            /**
+             * Format: date-time
+             * @description When it came back; what was done on it before is not asked for again
+             */
+            at: string;
+            /**
+             * @description What is seen on it
+             * @enum {string}
+             */
+            sign: "furry" | "dry" | "haze" | "stained" | "scorched" | "cupped" | "hair" | "open" | "joint" | "handle" | "dishwasher" | "smells";
+        };
         Alive: Record<string, never>;
         Bench: {
             /** @description The maker has an order of their own */
@@ -3003,11 +3397,38 @@ export interface components {
             /** @description The line that it is sanded to */
             line: string;
         };
+        CareLink: {
+            /** @description Of its address; empty where it has none */
+            path: string;
+        };
         Caution: {
             /** @description What to do, or not to do */
             text: string;
             /** @description In a word or two */
             title: string;
+        };
+        ComingDay: {
+            /** @description A board is for it already */
+            board: boolean;
+            /** @description As it comes next, YYYY-MM-DD */
+            day: string;
+            /**
+             * Format: int64
+             * @description Until then
+             */
+            days: number;
+            /** @description What it is */
+            name: string;
+            /** @description Id of whose day it is */
+            person: string;
+            /** @description Name of whose day it is */
+            who: string;
+        };
+        Compared: {
+            /** @description The one that is chosen first */
+            ways: components["schemas"]["Way"][];
+            /** @description What is made otherwise */
+            what: string;
         };
         ConflictBoard: {
             detail: string;
@@ -3034,6 +3455,32 @@ export interface components {
              */
             version: number;
             yours: components["schemas"]["LaidBoard"][];
+        };
+        ConflictOccasion: {
+            detail: string;
+            /** Format: int64 */
+            status: number;
+            stored: components["schemas"]["GivingOccasion"];
+            title: string;
+            /**
+             * Format: int64
+             * @description Of what is stored
+             */
+            version: number;
+            yours: components["schemas"]["GivingOccasion"];
+        };
+        ConflictPerson: {
+            detail: string;
+            /** Format: int64 */
+            status: number;
+            stored: components["schemas"]["GivingPerson"];
+            title: string;
+            /**
+             * Format: int64
+             * @description Of what is stored
+             */
+            version: number;
+            yours: components["schemas"]["GivingPerson"];
         };
         ConflictProduct: {
             detail: string;
@@ -4776,6 +5223,148 @@ export interface components {
              */
             y: number;
         };
+        GivenAway: {
+            for: string;
+            /** Format: date-time */
+            given: string;
+            id: string;
+            name: string;
+            /** @description When it is to be oiled; left out while that is not known */
+            next?: string;
+            /** @description When it was oiled last, after it was given */
+            oiled?: string;
+        };
+        GivingCard: {
+            /** @description Who made the board, as the card has it; empty for the shop */
+            by?: string;
+            /** @description Name of one of the shop's languages; empty for English */
+            language?: string;
+            /** @description Lines that were written anew, by key */
+            lines?: {
+                [key: string]: string;
+            };
+            /** @description Keys of lines that are left out */
+            out?: string[];
+            /** @description Names may stand on the care page */
+            public?: boolean;
+            /** @description Where its wood stood, in the maker's words */
+            story?: string;
+        };
+        GivingDay: {
+            /** @description Month and day, MM-DD */
+            day: string;
+            /** @description What it is */
+            name: string;
+        };
+        GivingExtra: {
+            /**
+             * Format: int64
+             * @description What it cost, cents
+             */
+            cents: number;
+            /** @description What it is */
+            name: string;
+        };
+        GivingLanguage: {
+            /** @description Lines by key; what stands in braces stays as it is */
+            lines: {
+                [key: string]: string;
+            };
+            /** @description What it is called */
+            name: string;
+            /** @description Woods, finishes and constructions in it, by their English words */
+            words?: {
+                [key: string]: string;
+            };
+        };
+        GivingLine: {
+            /** @description What the line says that this board does not hold to; empty for nothing */
+            claim?: string;
+            /** @description The same before its values are put in */
+            form: string;
+            /** @description Stable name, such as wash-oiled */
+            key: string;
+            /** @description The chosen language has no words for it: it stands in English */
+            lacks?: boolean;
+            /** @description Somebody may come to harm without it */
+            must?: boolean;
+            /** @description It is left out */
+            out?: boolean;
+            /** @description The maker wrote it */
+            own?: boolean;
+            /** @description As it stands on the card */
+            text: string;
+        };
+        GivingMark: {
+            /** @description It stands on the face that food lies on */
+            food?: boolean;
+            /**
+             * Format: double
+             * @description Of the mark, along the board
+             */
+            length: number;
+            /**
+             * Format: double
+             * @description Across
+             */
+            width: number;
+            /**
+             * Format: double
+             * @description Along the board, from its middle
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Across the board, from its middle
+             */
+            y: number;
+        };
+        GivingOccasion: {
+            /** @description YYYY-MM-DD */
+            day: string;
+            /** @description What it is */
+            name: string;
+            /** @description The maker's own words */
+            note?: string;
+            /** @description Ids of those who get one */
+            people: string[];
+            /** @description It comes back every year */
+            yearly?: boolean;
+        };
+        GivingPacking: {
+            /**
+             * Format: date-time
+             * @description Earliest day on which it leaves the shop; left out while that is not known
+             */
+            from?: string;
+            /** @description That day lies in the warm months, and its wax would sweat on the way */
+            hot?: boolean;
+            /** @description What to do about that */
+            instead?: string;
+            /** @description It goes by post */
+            sent?: boolean;
+            /** @description In their order */
+            steps: string[];
+            /** @description What it waits for */
+            why?: string;
+        };
+        GivingPerson: {
+            /** @description That come back every year */
+            days?: components["schemas"]["GivingDay"][];
+            /** @description What they like: woods, shapes, how they use a board */
+            likes?: string;
+            /** @description As it stands on cards */
+            name: string;
+            /** @description The maker's own words */
+            note?: string;
+            /** @description Somebody there must keep away from nuts */
+            nuts?: boolean;
+            /**
+             * @description Who judges what they get: left out for a gift
+             * @enum {string}
+             */
+            whom?: "" | "own" | "customer";
+        };
         Glue: {
             /** @description A joint of it bears load */
             bears: boolean;
@@ -5440,6 +6029,12 @@ export interface components {
              */
             yield?: number;
         };
+        Guest: {
+            /** @description That are for it; none yet where it is empty */
+            boards: components["schemas"]["PersonBoard"][];
+            id: string;
+            name: string;
+        };
         InstrumentDoc: {
             id: string;
             /** @description Shown once, when it is added */
@@ -6021,6 +6616,40 @@ export interface components {
              */
             step: number;
         };
+        Month: {
+            /**
+             * Format: int64
+             * @description Boards given away
+             */
+            given: number;
+            /**
+             * Format: double
+             * @description At the bench
+             */
+            minutes: number;
+            /** @description YYYY-MM */
+            month: string;
+            /**
+             * Format: int64
+             * @description Taken from the shelf, cents
+             */
+            supplies: number;
+            /**
+             * Format: int64
+             * @description Things taken that the shelf has no price for
+             */
+            unpriced: number;
+            /**
+             * Format: int64
+             * @description That came to the rack, cents
+             */
+            wood: number;
+            /**
+             * Format: int64
+             * @description Those at the shop's rate, cents
+             */
+            work: number;
+        };
         Named: {
             id: string;
             name: string;
@@ -6076,6 +6705,28 @@ export interface components {
             /** @description By which it is named */
             what: string;
         };
+        OccasionDoc: {
+            /** @description It was put away */
+            binned?: boolean;
+            /**
+             * Format: int64
+             * @description Until then; negative once it is over
+             */
+            days: number;
+            /** @description Who get one */
+            guests: components["schemas"]["Guest"][];
+            id: string;
+            /** @description The day as it comes next, YYYY-MM-DD */
+            next: string;
+            /**
+             * Format: int64
+             * @description How many have none yet
+             */
+            none: number;
+            occasion: components["schemas"]["GivingOccasion"];
+            /** Format: int64 */
+            version: number;
+        };
         OnNodes: {
             /**
              * Format: double
@@ -6101,6 +6752,21 @@ export interface components {
             /** Format: int64 */
             total: number;
         };
+        PageGivenAway: {
+            items: components["schemas"]["GivenAway"][];
+            /** Format: int64 */
+            total: number;
+        };
+        PageOccasionDoc: {
+            items: components["schemas"]["OccasionDoc"][];
+            /** Format: int64 */
+            total: number;
+        };
+        PagePersonDoc: {
+            items: components["schemas"]["PersonDoc"][];
+            /** Format: int64 */
+            total: number;
+        };
         PageProductDoc: {
             items: components["schemas"]["ProductDoc"][];
             /** Format: int64 */
@@ -6109,6 +6775,29 @@ export interface components {
         PasswordChangeBody: {
             new: string;
             old: string;
+        };
+        PersonBoard: {
+            /** @description YYYY-MM-DD */
+            due?: string;
+            /**
+             * Format: date-time
+             * @description When it was given away
+             */
+            given?: string;
+            id: string;
+            name: string;
+        };
+        PersonDoc: {
+            /** @description They were put away */
+            binned?: boolean;
+            /** @description That are for them, the newest day first */
+            boards: components["schemas"]["PersonBoard"][];
+            id: string;
+            /** @description The next of their days */
+            next?: components["schemas"]["ComingDay"];
+            person: components["schemas"]["GivingPerson"];
+            /** Format: int64 */
+            version: number;
         };
         PhotoSheet: {
             /**
@@ -6491,8 +7180,22 @@ export interface components {
              */
             kind: "board" | "panel" | "run";
         };
+        "Post-api-boards-by-id-careRequest": {
+            /** @description False takes it away */
+            on: boolean;
+        };
         "Post-api-boards-by-id-givenRequest": {
             given: boolean;
+        };
+        "Post-api-boards-by-id-oiledRequest": {
+            /** @description YYYY-MM-DD; empty forgets it */
+            day: string;
+        };
+        "Post-api-boards-by-id-returnRequest": {
+            /** @description Day on which it must be ready again, YYYY-MM-DD; empty without a date */
+            due?: string;
+            /** @description Key of what is seen on it */
+            sign: string;
         };
         "Post-api-boards-by-id-variantsRequest": {
             boards: components["schemas"]["ReckonBoard"][];
@@ -6585,12 +7288,38 @@ export interface components {
              */
             line: number;
         };
+        PricedBoard: {
+            /**
+             * Format: int64
+             * @description Cents
+             */
+            cost: number;
+            for: string;
+            gift: boolean;
+            id: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description Cents; 0 for a gift
+             */
+            price: number;
+        };
         ProductDoc: {
             /** @description It was put away */
             binned?: boolean;
             id: string;
             product: components["schemas"]["ShelfProduct"];
             stands: components["schemas"]["ShelfStanding"];
+            /** Format: int64 */
+            version: number;
+        };
+        "Put-api-occasions-by-idRequest": {
+            occasion: components["schemas"]["GivingOccasion"];
+            /** Format: int64 */
+            version: number;
+        };
+        "Put-api-people-by-idRequest": {
+            person: components["schemas"]["GivingPerson"];
             /** Format: int64 */
             version: number;
         };
@@ -6720,6 +7449,8 @@ export interface components {
             name: string;
             /** @description Where it lies on its slab */
             placement: components["schemas"]["GeomPlacement"];
+            /** @description It has come back, and is restored */
+            returned?: components["schemas"]["AftercareReturn"];
             /** @description Plies bent round its outline */
             rim?: components["schemas"]["GlueRim"];
             /** @description How it is sanded */
@@ -6876,13 +7607,39 @@ export interface components {
              */
             y: number;
         };
+        ReckonGift: {
+            /**
+             * Format: int64
+             * @description Days after which it is oiled again
+             */
+            every: number;
+            /** @description Of its card, those too that are left out */
+            lines: components["schemas"]["GivingLine"][];
+            /** @description The maker's mark as SVG path data, seen through the board */
+            mark?: string;
+            /** @description How it is packed, and when it may leave */
+            packing: components["schemas"]["GivingPacking"];
+            /**
+             * Format: date-time
+             * @description Earliest day of use; left out while no plan holds the work
+             */
+            ready?: string;
+            /** @description What it is of, in words */
+            wood: string;
+        };
         ReckonGive: {
+            /** @description What the maker has made of its card */
+            card?: components["schemas"]["GivingCard"];
             /** @description Used dry: a tray, wiped and never washed */
             dry?: boolean;
             /** @description Day on which it must be ready for food, YYYY-MM-DD; empty without a date */
             due: string;
+            /** @description Add-ons, and work bought in for it */
+            extras?: components["schemas"]["GivingExtra"][];
             /** @description Who gets it */
             for: string;
+            /** @description The maker's mark on its under face */
+            mark?: components["schemas"]["GivingMark"];
             /** @description The maker's own words */
             note: string;
             /**
@@ -6890,6 +7647,10 @@ export interface components {
              * @description How many it is to serve
              */
             people: number;
+            /** @description Id of who gets it, where that is one of the workshop's people */
+            person?: string;
+            /** @description It goes by post */
+            sent?: boolean;
             /**
              * @description What it serves
              * @enum {string}
@@ -7432,6 +8193,8 @@ export interface components {
             finish: components["schemas"]["FinishPlan"];
             /** @description What is put on it at the end */
             fittings: components["schemas"]["FittingFitted"];
+            /** @description What goes with it */
+            gift: components["schemas"]["ReckonGift"];
             /** @description What would help when it is too late; where it is asked for */
             helps: components["schemas"]["ReckonHelp"][];
             /** @description The same of each hole */
@@ -8358,6 +9121,26 @@ export interface components {
             minutes: number;
             steps: components["schemas"]["Item"][];
         };
+        RunPrice: {
+            boards: components["schemas"]["PricedBoard"][];
+            /**
+             * Format: int64
+             * @description Cents
+             */
+            cost: number;
+            /**
+             * Format: int64
+             * @description What those that are given away cost, cents
+             */
+            gifts: number;
+            /** @description Sums over its boards, what set-ups save taken off */
+            lines: components["schemas"]["Figure"][];
+            /**
+             * Format: int64
+             * @description Of those for a customer, cents
+             */
+            price: number;
+        };
         RunSheet: {
             binned: boolean;
             boards: components["schemas"]["RunBoard"][];
@@ -8744,6 +9527,26 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        ShelfBatch: {
+            /**
+             * Format: int64
+             * @description All of it
+             */
+            cents: number;
+            /**
+             * Format: int64
+             * @description A pack, cents
+             */
+            each: number;
+            /** @description The same with what it costs */
+            lines: components["schemas"]["ShelfLine"][];
+            /** Format: int64 */
+            packs: number;
+            /** @description What there is not enough of */
+            short: string[];
+            /** @description From the shelf */
+            takes: components["schemas"]["StageUse"][];
+        };
         ShelfLine: {
             /**
              * Format: double
@@ -8763,6 +9566,102 @@ export interface components {
             priced: boolean;
             /** @description Of the amount */
             unit: string;
+        };
+        ShelfLumber: {
+            /**
+             * Format: double
+             * @description The same in board feet
+             */
+            boardFeet: number;
+            /**
+             * Format: date-time
+             * @description When the first of it is ripped
+             */
+            by?: string;
+            /**
+             * Format: int64
+             * @description At what such wood cost last; 0 where that is not known
+             */
+            cents?: number;
+            /** @description Names of what it is for */
+            for: string[];
+            /**
+             * Format: double
+             * @description Of them, mm
+             */
+            longest: number;
+            /** @description Thickness as it is sold: mm, or quarters of an inch */
+            nominal: string;
+            species: string;
+            /**
+             * Format: int64
+             * @description That are cut from it
+             */
+            strips: number;
+            /**
+             * Format: double
+             * @description The same, mm
+             */
+            thick: number;
+            /**
+             * Format: double
+             * @description With its waste, m³
+             */
+            volume: number;
+            /**
+             * Format: double
+             * @description Share that is added for it, percent
+             */
+            waste: number;
+            /**
+             * Format: double
+             * @description Of them, mm
+             */
+            widest: number;
+        };
+        ShelfPart: {
+            /** @description What of a bill it is, such as oil */
+            item: string;
+            /**
+             * @description Kind of supply
+             * @enum {string}
+             */
+            kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood" | "packing";
+            /**
+             * Format: double
+             * @description How many parts of it
+             */
+            parts: number;
+        };
+        ShelfPriceOf: {
+            /**
+             * Format: date-time
+             * @description When that came
+             */
+            at: string;
+            /**
+             * Format: int64
+             * @description A board foot, cents
+             */
+            boardFoot: number;
+            /** @description As it came: slab, board, log */
+            form: string;
+            /**
+             * Format: int64
+             * @description A cubic metre of the last piece, cents
+             */
+            last: number;
+            /**
+             * Format: int64
+             * @description A cubic metre, cents: all that was paid for all that came
+             */
+            metre: number;
+            /**
+             * Format: int64
+             * @description That it is learned from
+             */
+            pieces: number;
+            species: string;
         };
         ShelfProduct: {
             /** @description Best before, YYYY-MM-DD; empty if it does not say */
@@ -8795,7 +9694,7 @@ export interface components {
              * @description Kind of supply
              * @enum {string}
              */
-            kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood";
+            kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood" | "packing";
             /** @description What the maker calls it */
             name: string;
             /** @description The maker's own words */
@@ -8807,6 +9706,10 @@ export interface components {
              * @description How much a pack holds; 0 if not known
              */
             pack: number;
+            /** @description What it is mixed from, where the maker mixes it; a pack is a tin */
+            recipe?: components["schemas"]["ShelfRecipe"];
+            /** @description What its data sheet says otherwise than the usual figures of its kind */
+            sheet?: components["schemas"]["ShelfSheet"];
             /** @description Where it is bought */
             shops?: string;
             /**
@@ -8817,6 +9720,10 @@ export interface components {
             /** @description Where it stands */
             where?: string;
         };
+        ShelfRecipe: {
+            /** @description By mass, or by volume where it is measured so */
+            parts: components["schemas"]["ShelfPart"][];
+        };
         ShelfRow: {
             /**
              * Format: int64
@@ -8825,7 +9732,100 @@ export interface components {
             line: number;
             product: components["schemas"]["ShelfProduct"];
         };
+        ShelfSheet: {
+            /**
+             * Format: double
+             * @description Glue: minutes in clamps
+             */
+            clamped?: number;
+            /**
+             * Format: double
+             * @description Resin, glue: the least temperature, °C
+             */
+            coldest?: number;
+            /** @description Finish: what is in it */
+            contents?: string;
+            /**
+             * Format: double
+             * @description Resin: hours until it comes out of its mould
+             */
+            demould?: number;
+            /**
+             * Format: double
+             * @description Resin: its density, g/ml
+             */
+            densityA?: number;
+            /**
+             * Format: double
+             * @description Resin: that of its hardener, g/ml
+             */
+            densityB?: number;
+            /**
+             * Format: double
+             * @description Finish: first coat on face grain, g/m²
+             */
+            face?: number;
+            /**
+             * Format: double
+             * @description Finish: days until food
+             */
+            food?: number;
+            /**
+             * Format: double
+             * @description Resin: days until it has cured through
+             */
+            full?: number;
+            /**
+             * Format: double
+             * @description Glue: minutes until it may be machined
+             */
+            machine?: number;
+            /**
+             * Format: double
+             * @description Resin: grams of hardener to 100 of resin
+             */
+            mass?: number;
+            /** @description Finish: it may hold nut oil */
+            nut?: boolean;
+            /**
+             * Format: double
+             * @description Resin: its deepest pour
+             */
+            pour?: number;
+            /**
+             * Format: double
+             * @description Resin: hours until it is sanded
+             */
+            sanded?: number;
+            /**
+             * Format: double
+             * @description Finish: minutes until it is wiped
+             */
+            soak?: number;
+            /**
+             * Format: double
+             * @description Glue: g/m² of joint
+             */
+            spread?: number;
+            /**
+             * Format: double
+             * @description Resin: parts of it to one of hardener, by volume
+             */
+            volume?: number;
+            /**
+             * Format: double
+             * @description Finish: minutes until the next coat
+             */
+            wait?: number;
+            /**
+             * Format: double
+             * @description Resin, glue: minutes of working or open time
+             */
+            working?: number;
+        };
         ShelfStanding: {
+            /** @description How it is kept, where that is not plain */
+            keep?: string;
             /**
              * Format: double
              * @description In its unit
@@ -8881,6 +9881,8 @@ export interface components {
             helpers?: components["schemas"]["PlanHelper"][];
             /** @description That boards usually go to */
             home: components["schemas"]["MoistureHome"];
+            /** @description That cards are written in besides English */
+            languages?: components["schemas"]["GivingLanguage"][];
             /**
              * @description What is weighed in; empty goes with lengths
              * @enum {string}
@@ -8962,7 +9964,7 @@ export interface components {
         Shopping: {
             /**
              * Format: int64
-             * @description What those with a price cost together
+             * @description What those with a price cost together, wood too
              */
             cents: number;
             /** @description All that the work ahead takes, by kind and name */
@@ -8971,6 +9973,8 @@ export interface components {
             lines: components["schemas"]["ToBuy"][];
             /** Format: date-time */
             now: string;
+            /** @description Of strips that no piece of the rack is set aside for */
+            wood: components["schemas"]["ShelfLumber"][];
         };
         Sibling: {
             id: string;
@@ -9416,7 +10420,7 @@ export interface components {
              * @description Kind of supply
              * @enum {string}
              */
-            kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood";
+            kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood" | "packing";
             /** @description Key of the step that takes it; left out of a sum */
             step?: string;
             /** @description g, ml, mm, or pieces */
@@ -9762,7 +10766,7 @@ export interface components {
         Taking: {
             item: string;
             /** @enum {string} */
-            kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood";
+            kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood" | "packing";
             /** @enum {string} */
             unit: "g" | "ml" | "mm" | "pieces";
         };
@@ -10117,6 +11121,45 @@ export interface components {
              */
             tolerance: number;
         };
+        Triage: {
+            /**
+             * Format: int64
+             * @description Cents
+             */
+            cost: number;
+            /**
+             * Format: double
+             * @description Until then; 0 where that is not known
+             */
+            days: number;
+            /** @description Stable name, such as furry */
+            key: string;
+            /**
+             * Format: double
+             * @description Hands-on, in the shop
+             */
+            minutes: number;
+            /** @description It is out of use until the shop has seen it */
+            out?: boolean;
+            /** @description What its owner can do, in order */
+            owner: string[];
+            /**
+             * Format: int64
+             * @description For a customer, cents
+             */
+            price: number;
+            /**
+             * Format: date-time
+             * @description When it is ready for food again; left out where no session holds the work
+             */
+            ready?: string;
+            /** @description What is seen, in an owner's words */
+            seen: string;
+            /** @description What the shop does */
+            shop: string;
+            /** @description What it takes from the shelf */
+            uses: components["schemas"]["StageUse"][];
+        };
         Trial: {
             /** @description Who scores sees the marks alone, in shuffled order */
             blind?: boolean;
@@ -10460,6 +11503,30 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        Way: {
+            /** @description As the board is */
+            chosen?: boolean;
+            /**
+             * Format: int64
+             * @description Of the whole board, cents
+             */
+            cost: number;
+            /**
+             * Format: double
+             * @description Hands-on, of the whole board
+             */
+            minutes: number;
+            name: string;
+            /** @description Makes the board so */
+            patch: {
+                [key: string]: unknown;
+            };
+            /**
+             * Format: int64
+             * @description Checks that come out as a stop
+             */
+            stops: number;
+        };
         WorkPlan: {
             /** @description What would help the boards that are latest */
             boards: components["schemas"]["LateBoard"][];
@@ -10503,6 +11570,37 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    "get-api-aftercare": {
+        parameters: {
+            query?: {
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageGivenAway"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "get-api-bench": {
         parameters: {
             query?: never;
@@ -10692,6 +11790,185 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-boards-by-id-card-pdf": {
+        parameters: {
+            query?: {
+                /** @description What is printed */
+                kind?: "card" | "cards" | "tag" | "tags" | "listing";
+                /** @description Without a care page, and without its code */
+                plain?: boolean;
+            };
+            header?: {
+                Host?: string;
+                "X-Forwarded-Proto"?: "http" | "https";
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-boards-by-id-card-png": {
+        parameters: {
+            query?: {
+                /** @description What is printed */
+                kind?: "card" | "cards" | "tag" | "tags" | "listing";
+                /** @description Without a care page, and without its code */
+                plain?: boolean;
+            };
+            header?: {
+                Host?: string;
+                "X-Forwarded-Proto"?: "http" | "https";
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-boards-by-id-care": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CareLink"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-care": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-boards-by-id-careRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CareLink"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-boards-by-id-compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"][];
+                };
             };
             /** @description Error */
             default: {
@@ -10985,6 +12262,39 @@ export interface operations {
             };
         };
     };
+    "post-api-boards-by-id-oiled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-boards-by-id-oiledRequest"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "list-api-boards-by-id-outline-dxf": {
         parameters: {
             query?: never;
@@ -11127,6 +12437,39 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-return": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-boards-by-id-returnRequest"];
+            };
+        };
         responses: {
             /** @description No Content */
             204: {
@@ -11322,6 +12665,37 @@ export interface operations {
             };
         };
     };
+    "list-api-boards-by-id-triage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Triage"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-boards-by-id-variants": {
         parameters: {
             query?: never;
@@ -11408,6 +12782,64 @@ export interface operations {
                 };
                 content: {
                     "text/calendar; charset=utf-8": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-cards-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GivingLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComingDay"][];
                 };
             };
             /** @description Error */
@@ -11979,6 +13411,236 @@ export interface operations {
             };
         };
     };
+    "list-api-money-months": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Month"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-occasions": {
+        parameters: {
+            query?: {
+                /** @description In the name, or in what they like */
+                q?: string;
+                /** @description Who was put away */
+                bin?: boolean;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageOccasionDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-occasions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GivingOccasion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OccasionDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-occasions-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OccasionDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-api-occasions-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Put-api-occasions-by-idRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OccasionDoc"];
+                };
+            };
+            /** @description Changed meanwhile */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictOccasion"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-occasions-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-occasions-by-id-restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-outlines": {
         parameters: {
             query?: never;
@@ -12198,6 +13860,207 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Me"];
                 };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-people": {
+        parameters: {
+            query?: {
+                /** @description In the name, or in what they like */
+                q?: string;
+                /** @description Who was put away */
+                bin?: boolean;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PagePersonDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GivingPerson"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-people-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "put-api-people-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Put-api-people-by-idRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonDoc"];
+                };
+            };
+            /** @description Changed meanwhile */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConflictPerson"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "delete-api-people-by-id": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-people-by-id-restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Error */
             default: {
@@ -13527,6 +15390,35 @@ export interface operations {
             };
         };
     };
+    "list-api-prices-wood": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfPriceOf"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-rack": {
         parameters: {
             query?: never;
@@ -14110,6 +16002,47 @@ export interface operations {
             };
         };
     };
+    "list-api-runs-by-id-cards-pdf": {
+        parameters: {
+            query?: {
+                /** @description What is printed */
+                kind?: "card" | "cards" | "tag" | "tags" | "listing";
+                /** @description Without a care page, and without its code */
+                plain?: boolean;
+            };
+            header?: {
+                Host?: string;
+                "X-Forwarded-Proto"?: "http" | "https";
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-runs-by-id-copy": {
         parameters: {
             query?: never;
@@ -14379,6 +16312,37 @@ export interface operations {
             };
         };
     };
+    "get-api-runs-by-id-price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunPrice"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-runs-by-id-restore": {
         parameters: {
             query?: never;
@@ -14563,7 +16527,7 @@ export interface operations {
             query?: {
                 /** @description In its name, its item or where it stands */
                 q?: string;
-                kind?: "" | "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood";
+                kind?: "" | "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood" | "packing";
                 /** @description What was put away */
                 bin?: boolean;
                 page?: number;
@@ -14755,7 +16719,10 @@ export interface operations {
     };
     "get-api-shelf-shopping": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description There is no second trip for wood: more of it is bought */
+                once?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -14874,6 +16841,113 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-shelf-by-id-batch": {
+        parameters: {
+            query?: {
+                /** @description How many tins are mixed */
+                packs?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfBatch"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-shelf-by-id-batch": {
+        parameters: {
+            query?: {
+                /** @description How many tins are mixed */
+                packs?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProductDoc"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-shelf-by-id-label-pdf": {
+        parameters: {
+            query?: {
+                /** @description How many are printed */
+                count?: number;
+            };
+            header?: {
+                Host?: string;
+                "X-Forwarded-Proto"?: "http" | "https";
+            };
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
             };
             /** @description Error */
             default: {

@@ -5,9 +5,9 @@ import Button from "react-bootstrap/Button";
 const pageSize = 24;
 
 /** useSought keeps the words sought and, after a little quiet, the settled ones. */
-export function useSought(): [string, (v: string) => void, string] {
-  const [sought, setSought] = useState("");
-  const [settled, setSettled] = useState("");
+export function useSought(first = ""): [string, (v: string) => void, string] {
+  const [sought, setSought] = useState(first);
+  const [settled, setSettled] = useState(first);
   useEffect(() => {
     const timer = window.setTimeout(() => setSettled(sought), 200);
     return () => window.clearTimeout(timer);

@@ -57,7 +57,10 @@ export function WorkshopProvider({ children }: { children: ReactNode }) {
       tables: tables.data,
       unit: s.units,
       length: (mm: number) => showLength(mm, s.units),
-      value: (value: number, of: string) => showValue(value, of, s),
+      value: (value: number, of: string) => {
+        const shown = showValue(value, of, s);
+        return of === "cents" && s.money?.sign ? `${shown} ${s.money.sign}` : shown;
+      },
       scale: (of: string) => scaleOf(of, s),
       words: (text: string) => showText(text, s),
       time: (at: string, withTime = true) => showTime(at, s.timeZone, withTime),

@@ -5,6 +5,7 @@ import { api, unwrap, type KindTook } from "../api/client";
 import { Away } from "../kit/away";
 import { showMinutes } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
+import { MonthCosts } from "./MonthCosts";
 
 const hours = (h: number): string => showMinutes(h * 60);
 
@@ -42,6 +43,7 @@ export function Ledger() {
           </tbody>
         </table>
       </div>
+      <MonthCosts />
       <h2>By month</h2>
       <div className="ledger-wide" tabIndex={0} role="region" aria-label="Months">
         <table className="months">

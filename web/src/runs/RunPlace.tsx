@@ -20,8 +20,9 @@ import { useWorkshop } from "../kit/workshop";
 import { Cuts, Needs } from "./Cuts";
 import { Lay } from "./Lay";
 import { Matrix } from "./Matrix";
+import { RunPrice } from "./RunPrice";
 
-const parts = { matrix: "Matrix", boards: "Boards", lay: "Lay out", cuts: "Cuts", needs: "Needs" };
+const parts = { matrix: "Matrix", boards: "Boards", lay: "Lay out", cuts: "Cuts", needs: "Needs", price: "Price" };
 type Part = keyof typeof parts;
 
 export default function RunPlace() {
@@ -79,20 +80,7 @@ function Sheet({ of }: { of: RunSheet }) {
         </h1>
         <SaveMark doc={d} />
         <UndoButtons doc={d} />
-        <a className="btn btn-sm btn-outline-primary ms-auto" href={`/api/runs/${of.id}/matrix.csv`} download>
-          CSV
-        </a>
-        <a className="btn btn-sm btn-outline-primary" href={`/api/runs/${of.id}/matrix.xlsx`} download>
-          XLSX
-        </a>
-        <a className="btn btn-sm btn-outline-primary" href={`/api/runs/${of.id}/sheet.pdf`} download>
-          Run sheet
-        </a>
-        {of.boards.length > 0 && (
-          <a className="btn btn-sm btn-outline-primary" href={`/api/runs/${of.id}/labels.pdf`} download>
-            Labels
-          </a>
-        )}
+        <Downloads of={of} />
       </header>
       <SaveNotice doc={d} />
       <Row>
@@ -150,9 +138,40 @@ function Sheet({ of }: { of: RunSheet }) {
         )}
         {part === "cuts" && <Cuts of={of} />}
         {part === "needs" && <Needs of={of} />}
+        {part === "price" && <RunPrice id={of.id} line={of.line} />}
       </div>
       <Foot id={of.id} />
     </div>
+  );
+}
+
+/** Downloads is a run on paper, and as tables. */
+function Downloads({ of }: { of: RunSheet }) {
+  return (
+    <>
+      <a className="btn btn-sm btn-outline-primary ms-auto" href={`/api/runs/${of.id}/matrix.csv`} download>
+        CSV
+      </a>
+      <a className="btn btn-sm btn-outline-primary" href={`/api/runs/${of.id}/matrix.xlsx`} download>
+        XLSX
+      </a>
+      <a className="btn btn-sm btn-outline-primary" href={`/api/runs/${of.id}/sheet.pdf`} download>
+        Run sheet
+      </a>
+      {of.boards.length > 0 && (
+        <>
+          <a className="btn btn-sm btn-outline-primary" href={`/api/runs/${of.id}/labels.pdf`} download>
+            Labels
+          </a>
+          <a className="btn btn-sm btn-outline-primary" href={`/api/runs/${of.id}/cards.pdf?kind=cards`} download>
+            Cards
+          </a>
+          <a className="btn btn-sm btn-outline-primary" href={`/api/runs/${of.id}/cards.pdf?kind=tags`} download>
+            Tags
+          </a>
+        </>
+      )}
+    </>
   );
 }
 

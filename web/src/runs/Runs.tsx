@@ -1,6 +1,6 @@
 // Runs: boards made together, and the plan of all work on the calendar.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, unwrap, type RunListed } from "../api/client";
@@ -10,21 +10,34 @@ import { TextField } from "../kit/fields";
 import { Silhouette, silhouetteOf } from "../kit/drawing";
 import { Parts, Wrong } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
+import { GivenAway } from "../giving/GivenAway";
+import { Occasions } from "../giving/Occasions";
+import { People } from "../giving/People";
 import { Plan } from "./Plan";
 
-const parts = { runs: "Runs", plan: "The plan" };
+const parts = { runs: "Runs", plan: "The plan", people: "People", occasions: "Occasions", given: "Given away" };
+type Part = keyof typeof parts;
+
+const shown: Record<Part, () => ReactNode> = {
+  runs: () => <List />,
+  plan: () => <Plan />,
+  people: () => <People />,
+  occasions: () => <Occasions />,
+  given: () => <GivenAway />,
+};
 
 export default function RunsPlace() {
   const [query, setQuery] = useSearchParams();
-  const part = query.get("part") === "plan" ? "plan" : "runs";
+  const asked = query.get("part") ?? "";
+  const part: Part = asked in parts ? (asked as Part) : "runs";
   return (
     <div className="sheet-page runs">
       <header className="page-head">
         <h1>Runs</h1>
       </header>
-      <Parts parts={parts} open={part} onOpen={(to) => setQuery(to === "plan" ? { part: to } : {})} />
+      <Parts parts={parts} open={part} onOpen={(to) => setQuery(to === "runs" ? {} : { part: to })} />
       <div id="part" role="tabpanel" aria-labelledby={`part-${part}`}>
-        {part === "plan" ? <Plan /> : <List />}
+        {shown[part]()}
       </div>
     </div>
   );

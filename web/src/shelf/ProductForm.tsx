@@ -4,10 +4,21 @@ import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { serverNow } from "../api/asking";
 import { api, unwrap, type Product, type ProductDoc, type Shopping } from "../api/client";
-import { Choice, DayField, LengthField, MoneyField, NumberField, RemoveButton, Row, TextField } from "../kit/fields";
+import {
+  Choice,
+  DayField,
+  LengthField,
+  MoneyField,
+  NumberField,
+  RemoveButton,
+  Row,
+  TextField,
+  Tick,
+} from "../kit/fields";
 import { Wrong } from "../kit/parts";
 import { useTyped } from "../kit/readings";
 import { kinds } from "./kinds";
+import { Batch, Label, RecipeFields, SheetFields } from "./Mix";
 
 interface Props {
   of?: ProductDoc;
@@ -123,6 +134,7 @@ export function ProductForm({ of, items, onClose }: Props) {
         <TextField label="Where" value={p.where ?? ""} onChange={(where) => set({ where })} />
         <TextField label="Colour" value={p.colour ?? ""} onChange={(colour) => set({ colour })} />
       </Row>
+      <Making of={of} p={p} items={items} setProduct={setProduct} />
       <TextField label="Where it is bought" value={p.shops ?? ""} onChange={(shops) => set({ shops })} />
       <TextField label="Note" rows={2} value={p.note ?? ""} onChange={(note) => set({ note })} />
       <div>
@@ -136,6 +148,52 @@ export function ProductForm({ of, items, onClose }: Props) {
       </div>
       <Wrong error={save.error ?? away.error} />
     </form>
+  );
+}
+
+interface MakingProps {
+  of?: ProductDoc;
+  p: Product;
+  items: Shopping["items"];
+  setProduct: (next: (now: Product) => Product) => void;
+}
+
+/** Making is what its data sheet says, what it is mixed from, and labels for it. */
+function Making({ of, p, items, setProduct }: MakingProps) {
+  return (
+    <>
+      <SheetFields
+        of={p}
+        onChange={(sheet) =>
+          setProduct((now) => {
+            const next = { ...now, sheet };
+            if (!sheet) delete next.sheet;
+            return next;
+          })
+        }
+      />
+      <Tick
+        label="It is mixed here"
+        value={p.recipe !== undefined}
+        onChange={(on) =>
+          setProduct((now) => {
+            const next = { ...now, recipe: { parts: [{ kind: now.kind, item: "", parts: 1 }] } };
+            if (on) return next;
+            const { recipe, ...plain } = next;
+            return recipe ? plain : now;
+          })
+        }
+      />
+      {p.recipe && (
+        <RecipeFields
+          recipe={p.recipe}
+          items={items}
+          onChange={(recipe) => setProduct((now) => ({ ...now, recipe }))}
+        />
+      )}
+      {of?.product.recipe && <Batch of={of} />}
+      {of && <Label of={of} />}
+    </>
   );
 }
 

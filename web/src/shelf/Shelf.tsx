@@ -14,30 +14,38 @@ import { Level } from "./Level";
 import { kinds } from "./kinds";
 import { ProductForm } from "./ProductForm";
 import { TakeIn } from "./TakeIn";
+import { WoodPrices, WoodToBuy } from "./WoodPrices";
 
-const parts = { shelf: "On the shelf", buy: "To buy" };
+const parts = { shelf: "On the shelf", buy: "To buy", wood: "Wood prices" };
+type Part = keyof typeof parts;
 
 export default function ShelfPlace() {
   const [query, setQuery] = useSearchParams();
-  const part = query.get("part") === "buy" ? "buy" : "shelf";
+  const asked = query.get("part") ?? "";
+  const part: Part = asked in parts ? (asked as Part) : "shelf";
   return (
     <div className="sheet-page shelf">
       <header className="page-head">
         <h1>Shelf</h1>
       </header>
-      <Parts parts={parts} open={part} onOpen={(to) => setQuery(to === "buy" ? { part: to } : {})} />
+      <Parts parts={parts} open={part} onOpen={(to) => setQuery(to === "shelf" ? {} : { part: to })} />
       <div id="part" role="tabpanel" aria-labelledby={`part-${part}`}>
-        {part === "buy" ? <ToBuy /> : <Products />}
+        {part === "shelf" && <Products sought={query.get("q") ?? ""} />}
+        {part === "buy" && <ToBuy />}
+        {part === "wood" && <WoodPrices />}
       </div>
     </div>
   );
 }
 
-const useShopping = () =>
-  useQuery({ queryKey: ["shelf", "shopping"], queryFn: () => unwrap(api.GET("/api/shelf/shopping")) });
+const useShopping = (once = false) =>
+  useQuery({
+    queryKey: ["shelf", "shopping", once],
+    queryFn: () => unwrap(api.GET("/api/shelf/shopping", { params: { query: { once } } })),
+  });
 
-function Products() {
-  const [sought, setSought, words] = useSought();
+function Products({ sought: first }: { sought: string }) {
+  const [sought, setSought, words] = useSought(first);
   const [kind, setKind] = useState<"" | Product["kind"]>("");
   const [page, setPage] = useState(0);
   const [bin, setBin] = useState(false);
@@ -141,16 +149,25 @@ function Line({ of: p, open, onOpen }: { of: ProductDoc; open: boolean; onOpen: 
         <span className="late">{value(s.over ?? 0, d.unit)} more was used than was there: count it</span>
       )}
       {s.old && <span className="late">{s.old}</span>}
+      {s.keep && <span className="facts">{s.keep}.</span>}
     </div>
   );
 }
 
 function ToBuy() {
-  const shopping = useShopping();
+  const [once, setOnce] = useState(false);
+  const shopping = useShopping(once);
   const arrived = useArrived(shopping);
   if (!arrived) return <Away of={shopping} />;
-  if (arrived.lines.length === 0) return <p className="facts">All that the work ahead takes is on the shelf.</p>;
-  return <List of={arrived} />;
+  if (arrived.lines.length + arrived.wood.length === 0)
+    return <p className="facts">All that the work ahead takes is on the shelf.</p>;
+  return (
+    <>
+      {arrived.wood.length > 0 && <Tick label="There is no second trip for wood" value={once} onChange={setOnce} />}
+      <WoodToBuy wood={arrived.wood} />
+      <List of={arrived} />
+    </>
+  );
 }
 
 function List({ of: list }: { of: Shopping }) {

@@ -13,6 +13,7 @@ import { useWorkshop } from "../kit/workshop";
 import { Account } from "./Account";
 import { Drawers } from "./Drawers";
 import { OwnSpecies } from "./OwnSpecies";
+import { Languages } from "./Languages";
 import { Rates } from "./Rates";
 import { Rules } from "./Rules";
 import { DaysOff, Helpers, OnOrder } from "./Hours";
@@ -78,6 +79,7 @@ function Editor({ shop, version }: { shop: Shop; version: number }) {
             <Helpers shop={s} set={set} />
             <DaysOff shop={s} set={set} />
             <Rates shop={s} set={set} />
+            <Languages shop={s} set={set} />
             <OnOrder shop={s} set={set} />
             <HandOf shop={s} set={set} />
             <Climate shop={s} set={set} />
