@@ -63,6 +63,9 @@ func Load(ctx context.Context, s *server.Server, now time.Time) error {
 		if err := keepRuns(ctx, tx, a.Workshop, now, rack); err != nil {
 			return err
 		}
+		if err := keepPeople(ctx, tx, a.Workshop, now); err != nil {
+			return err
+		}
 		if err := keepShelf(ctx, tx, a.Workshop, now); err != nil {
 			return err
 		}
@@ -92,6 +95,7 @@ type Laid struct {
 	Board reckon.Board
 	Done  []Done
 	Given time.Duration // how long ago it was given away, all done; 0 where it is not
+	Back  string        // what was seen on it when it came back yesterday; empty where it has not
 }
 
 // Done is a step that was finished some hours ago; or, with what was noted, a note at it.
@@ -143,7 +147,16 @@ func (p Piece) store(
 		if laid.Given == 0 {
 			continue
 		}
-		if err := st.SetGiven(ctx, workshop, ids[i], true); err != nil {
+		at := now.Add(-laid.Given)
+		if err := st.SetGiven(ctx, workshop, ids[i], &at); err != nil {
+			return "", err
+		}
+		if err := st.SetCare(ctx, store.Care{
+			Board: ids[i], Workshop: workshop, Every: r.Boards[i].Gift.Every,
+		}); err != nil {
+			return "", err
+		}
+		if err := comeBack(ctx, st, workshop, ids[i], laid.Back, now); err != nil {
 			return "", err
 		}
 		if err := st.CutUp(ctx, workshop, id); err != nil {

@@ -19,7 +19,8 @@ const (
 	winterSlab = "Plane bough, last winter"
 )
 
-// ForRuns are the slabs whose boards are made together: three that are half done, and two that were given away.
+// ForRuns are the slabs whose boards are made together: three that are half done, and three that were given away, of
+// which one has come back.
 func ForRuns(now time.Time) []Piece {
 	pear := slab.Slab{
 		Name: supperSlab, Species: "Pear", Length: 1120, Show: edge(0, 88, -86, 1120, 90, -88),
@@ -27,7 +28,7 @@ func ForRuns(now time.Time) []Piece {
 		Notes: "From the tree by the orchard gate, for those who pick there.",
 	}
 	bough := slab.Slab{
-		Name: winterSlab, Species: "London plane", Length: 700, Show: edge(0, 92, -90, 700, 90, -92),
+		Name: winterSlab, Species: "London plane", Length: 1060, Show: edge(0, 92, -90, 1060, 90, -92),
 		Readings: thick(26.5, 26), RingAngle: 50, PriceCents: 900, Moisture: readings(now, 9.6, 9.3, 9.2),
 	}
 	lay := func(v slab.Slab, name, who string, x, days float64) reckon.Board {
@@ -57,7 +58,11 @@ func ForRuns(now time.Time) []Piece {
 		}},
 		{Slab: bough, Boards: []Laid{
 			{Board: lay(bough, "Pruner's board", "the pruner", 190, -12), Given: 11 * 24 * time.Hour},
-			{Board: lay(bough, "Brush carrier's board", "the brush carrier", 520, -12), Given: 10 * 24 * time.Hour},
+			{Board: lay(bough, "Brush carrier's board", "the brush carrier", 520, -12), Given: 60 * 24 * time.Hour},
+			{
+				Board: lay(bough, "Kindling stacker's board", "the kindling stacker", 860, -12), Given: 58 * 24 * time.Hour,
+				Back: "furry",
+			},
 		}},
 	}
 }
@@ -95,7 +100,7 @@ func keepRuns(ctx context.Context, st *store.Store, workshop string, now time.Ti
 		run    run.Run
 		pieces []string
 	}{
-		{run.Run{Name: "Winter pruning", Occasion: "Thanks for pruning in the snow", Count: 2,
+		{run.Run{Name: "Winter pruning", Occasion: "Thanks for pruning in the snow", Count: 3,
 			Day: now.AddDate(0, 0, -12).Format(time.DateOnly)}, []string{winterSlab}},
 		{run.Run{Name: "Midsummer supper", Occasion: "The orchard's midsummer supper", Count: 6, Spares: 1,
 			Day: now.AddDate(0, 0, 54).Format(time.DateOnly)},

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"idletimber/craft"
+	"idletimber/craft/finish"
 	"idletimber/craft/shelf"
 	"idletimber/craft/stage"
 	"idletimber/store"
@@ -30,8 +31,13 @@ func keepShelf(ctx context.Context, tx *store.Store, workshop string, now time.T
 		p(stage.Hardener, "hardener of casting resin", "Casting hardener", craft.Gram, 12, 500, 2150, 6),
 		p(stage.Filler, "thin CA", "Thin CA", craft.ML, 14, 20, 780, 3),
 		p(stage.Finish, "oil", "Oil, food grade", craft.Gram, 640, 1000, 1560, 3),
-		p(stage.Finish, "oil, in the paste", "Oil set aside for paste", craft.Gram, 120, 1000, 1560, 3),
-		p(stage.Finish, "beeswax, in the paste", "Beeswax from the orchard's hives", craft.Gram, 85, 250, 900, 1),
+		p(stage.Finish, finish.Beeswax, "Beeswax from the orchard's hives", craft.Gram, 85, 250, 900, 1),
+		p(stage.Finish, finish.PasteItem(3), "Orchard paste, 3 to 1", craft.Gram, 40, 60, 126, 0),
+		p(stage.Finish, finish.Cloths, "Cotton cloths from old sheets", shelf.Pieces, 34, 0, 0, 1),
+		p(stage.Filler, shelf.DustOf("Pear"), "Pear dust", craft.Gram, 60, 0, 0, 0),
+		p(stage.Filler, shelf.DustOf("London plane"), "Plane dust", craft.Gram, 25, 0, 0, 0),
+		p(stage.Packing, "card", "Card stock, cream", shelf.Pieces, 12, 50, 690, 3),
+		p(stage.Packing, "wrapping paper", "Brown paper sheets", shelf.Pieces, 18, 25, 520, 2),
 		p(stage.Glue, "PVA, D4", "Water-proof glue", craft.Gram, 260, 500, 1190, 2),
 		p(stage.Hardware, "feet", "Rubber feet, 8 high", shelf.Pieces, 6, 20, 640, 5),
 		p(stage.Hardware, "screws for the feet", "Screws for the feet", shelf.Pieces, 60, 100, 420, 2),
@@ -45,6 +51,11 @@ func keepShelf(ctx context.Context, tx *store.Store, workshop string, now time.T
 			s.Opened, s.Where = day(-230), "cold box"
 		case "oil":
 			s.Opened, s.Best, s.Where = day(-40), day(300), "finishing shelf"
+		case finish.PasteItem(3):
+			s.Recipe = &shelf.Recipe{Parts: []shelf.Part{
+				{Kind: stage.Finish, Item: finish.Oil, Parts: 3}, {Kind: stage.Finish, Item: finish.Beeswax, Parts: 1},
+			}}
+			s.Where = "finishing shelf"
 		case "cord":
 			s.Colour = "straw"
 		}

@@ -113,7 +113,11 @@ func (s *Server) give(ctx context.Context, id string, given bool) error {
 			return answer(err)
 		}
 	}
-	return answer(s.Store.SetGiven(ctx, workshop, id, given))
+	var at *time.Time
+	if given {
+		at = new(s.Clock())
+	}
+	return answer(s.Store.SetGiven(ctx, workshop, id, at))
 }
 
 // takeBack makes a board that has come back one that is worked on again, by what is seen on it.

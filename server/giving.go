@@ -83,11 +83,10 @@ type cardIn struct {
 	ID    string `path:"id"`
 	Kind  string `query:"kind" enum:"card,cards,tag,tags,listing" doc:"What is printed"`
 	Plain bool   `query:"plain" doc:"Without a care page, and without its code"`
-	Reached
 }
 
 func (s *Server) printCard(ctx context.Context, in *cardIn) (*file, error) {
-	card, at, err := s.card(ctx, in.ID, in.Plain, in.Reached)
+	card, at, err := s.card(ctx, in.ID, in.Plain)
 	if err != nil {
 		return nil, err
 	}
@@ -97,7 +96,7 @@ func (s *Server) printCard(ctx context.Context, in *cardIn) (*file, error) {
 }
 
 func (s *Server) drawCard(ctx context.Context, in *cardIn) (*file, error) {
-	card, at, err := s.card(ctx, in.ID, in.Plain, in.Reached)
+	card, at, err := s.card(ctx, in.ID, in.Plain)
 	if err != nil {
 		return nil, err
 	}
@@ -126,7 +125,7 @@ func (s *Server) printCards(ctx context.Context, in *cardIn) (*file, error) {
 	var cards []formats.GiftCard
 	paper := ""
 	for _, b := range boards {
-		card, at, err := s.card(ctx, b.Board.ID, in.Plain, in.Reached)
+		card, at, err := s.card(ctx, b.Board.ID, in.Plain)
 		if err != nil {
 			return nil, err
 		}
@@ -140,7 +139,7 @@ func (s *Server) printCards(ctx context.Context, in *cardIn) (*file, error) {
 }
 
 // card is the card of a board of the workshop. Its care page is made with it, unless it is wanted plain.
-func (s *Server) card(ctx context.Context, id string, plain bool, r Reached) (formats.GiftCard, reckon.Scene, error) {
+func (s *Server) card(ctx context.Context, id string, plain bool) (formats.GiftCard, reckon.Scene, error) {
 	workshop := account(ctx).Workshop
 	b, j, of, err := s.reckoned(ctx, id, reckon.Request{})
 	if err != nil {
@@ -152,7 +151,7 @@ func (s *Server) card(ctx context.Context, id string, plain bool, r Reached) (fo
 		if err != nil {
 			return card, j, answer(err)
 		}
-		card.Link = s.base(r) + careLink(c.Link).Path
+		card.Link = s.base(ctx) + careLink(c.Link).Path
 	}
 	if b.Board.Give.Whom == board.Customer {
 		price, err := s.priceOf(ctx, workshop, j, b.Board, of.Boards[0])

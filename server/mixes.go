@@ -91,7 +91,6 @@ func (s *Server) mix(ctx context.Context, in *batchIn) (*productOut, error) {
 func (s *Server) labelProduct(ctx context.Context, in *struct {
 	ID    string `path:"id"`
 	Count int    `query:"count" minimum:"1" maximum:"100" default:"1" doc:"How many are printed"`
-	Reached
 }) (*file, error) {
 	workshop := account(ctx).Workshop
 	p, err := s.Store.Product(ctx, workshop, in.ID)
@@ -107,7 +106,7 @@ func (s *Server) labelProduct(ctx context.Context, in *struct {
 		return nil, answer(err)
 	}
 	label := formats.Label{
-		Title: p.Product.Name, Lines: p.Product.Label(zone), Link: s.base(in.Reached) + "/shelf?q=" + safe(p.Product.Name),
+		Title: p.Product.Name, Lines: p.Product.Label(zone), Link: s.base(ctx) + "/shelf?q=" + safe(p.Product.Name),
 	}
 	data, err := formats.Labels(at, slices.Repeat([]formats.Label{label}, in.Count))
 	return download("application/pdf", p.Product.Name, "pdf", data), answer(err)

@@ -99,22 +99,10 @@ func slabsOf(pieces []store.Piece) []slab.Slab {
 type labelsIn struct {
 	RackIn
 	Piece string `query:"piece" maxLength:"40" doc:"One piece only"`
-	Reached
 }
 
-// Reached is how the server was reached, by which what is printed leads back to it.
-type Reached struct {
-	Host  string `header:"Host"`
-	Proto string `header:"X-Forwarded-Proto" enum:"http,https"`
-}
-
-// base is where its pages are found: its own address where it knows one.
-func (s *Server) base(r Reached) string {
-	if s.Address != "" {
-		return s.Address
-	}
-	return cmp.Or(r.Proto, "http") + "://" + r.Host
-}
+// base is where its pages are found, by which what is printed leads back to it: its own address where it knows one.
+func (s *Server) base(ctx context.Context) string { return cmp.Or(s.Address, clientOf(ctx).reached) }
 
 // labels writes labels for one piece, or for what is looked for on the rack.
 func (s *Server) labels(ctx context.Context, in *labelsIn) (*file, error) {
@@ -138,7 +126,7 @@ func (s *Server) labels(ctx context.Context, in *labelsIn) (*file, error) {
 			"nothing on the rack answers to this search, so there is nothing to label",
 		)
 	}
-	base := s.base(in.Reached)
+	base := s.base(ctx)
 	labels := make([]formats.Label, len(pieces))
 	for i, p := range pieces {
 		labels[i] = formats.LabelOf(p.Slab, at.Units, base+"/timber/"+p.ID)

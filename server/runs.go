@@ -129,7 +129,6 @@ func (s *Server) printRun(ctx context.Context, in *idIn) (*file, error) {
 // labelRun is a label for each board of a run, to be tied to it.
 func (s *Server) labelRun(ctx context.Context, in *struct {
 	ID string `path:"id"`
-	Reached
 }) (*file, error) {
 	sheet, err := s.runSheet(ctx, in.ID)
 	if err != nil {
@@ -152,7 +151,7 @@ func (s *Server) labelRun(ctx context.Context, in *struct {
 		lines = append(lines, strings.TrimSuffix(b.Run.Name+", "+board.Due, ", "))
 		labels = append(
 			labels,
-			formats.BoardLabel(board.Name, board.Path, s.base(in.Reached)+"/boards/"+board.ID, lines...),
+			formats.BoardLabel(board.Name, board.Path, s.base(ctx)+"/boards/"+board.ID, lines...),
 		)
 	}
 	data, err := formats.Labels(at, labels)

@@ -69,13 +69,18 @@ func (s *Server) requireAccount(ctx huma.Context, next func(huma.Context)) {
 }
 
 // client is where a request comes from.
-type client struct{ address, agent string }
+type client struct{ address, agent, reached string } // reached is the address by which it reached the server
 
 type clientKey struct{}
 
 // notesClient tells operations where their request comes from.
 func notesClient(ctx huma.Context, next func(huma.Context)) {
-	from := client{humagin.Unwrap(ctx).ClientIP(), cut(ctx.Header("User-Agent"))}
+	c := humagin.Unwrap(ctx)
+	scheme := "http"
+	if c.Request.TLS != nil || ctx.Header("X-Forwarded-Proto") == "https" {
+		scheme = "https"
+	}
+	from := client{c.ClientIP(), cut(ctx.Header("User-Agent")), scheme + "://" + c.Request.Host}
 	next(huma.WithValue(ctx, clientKey{}, from))
 }
 

@@ -255,8 +255,8 @@ func (s *Store) BinBoard(ctx context.Context, workshop, id string, bin bool) err
 }
 
 // SetGiven marks a board as given away, which takes it off the bench.
-func (s *Store) SetGiven(ctx context.Context, workshop, id string, given bool) error {
-	return s.bin(ctx, `UPDATE boards SET given_at = $3 WHERE workshop_id = $1 AND id = $2`, workshop, id, given)
+func (s *Store) SetGiven(ctx context.Context, workshop, id string, at *time.Time) error {
+	return s.change(ctx, workshop, id, `UPDATE boards SET given_at = $3 WHERE workshop_id = $1 AND id = $2`, at)
 }
 
 // Stamp tells whether anything about the boards on a piece has changed.

@@ -174,7 +174,7 @@ func TestNobodyReachesAnothersThings(t *testing.T) {
 	err = saveBoards(s, mine, []reckon.Stored{{Board: b.Board, Piece: p.ID, Version: 1}})
 	assert.ErrorIs(t, err, ErrNotFound)
 	assert.ErrorIs(t, s.BinBoard(ctx, mine, b.Board.ID, true), ErrNotFound)
-	assert.ErrorIs(t, s.SetGiven(ctx, mine, b.Board.ID, true), ErrNotFound)
+	assert.ErrorIs(t, s.SetGiven(ctx, mine, b.Board.ID, new(time.Now())), ErrNotFound)
 	assert.ErrorIs(t, s.Record(ctx, mine, Entry{Subject: plan.Board(b.Board.ID), Event: "start", At: now}), ErrNotFound)
 	on, err := s.BoardsOn(ctx, mine, p.ID)
 	require.NoError(t, err)
@@ -236,7 +236,7 @@ func TestBoardsByDateAndStamps(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotEqual(t, before, stamp())
 	for _, b := range got {
-		require.NoError(t, s.SetGiven(ctx, w, b.Board.ID, true))
+		require.NoError(t, s.SetGiven(ctx, w, b.Board.ID, new(time.Now())))
 	}
 	stamps, err := s.InWork(ctx, w, nil)
 	require.NoError(t, err)
@@ -258,7 +258,7 @@ func TestBinAndDelete(t *testing.T) {
 	back, err := s.Piece(ctx, w, p.ID)
 	require.NoError(t, err)
 	assert.Nil(t, back.Deleted)
-	require.NoError(t, s.SetGiven(ctx, w, b.Board.ID, true))
+	require.NoError(t, s.SetGiven(ctx, w, b.Board.ID, new(time.Now())))
 	assert.NoError(t, s.BinPiece(ctx, w, p.ID, true), "what was given away holds nothing back")
 	assert.ErrorIs(t, s.BinPiece(ctx, newWorkshop(t, s, "other@example.org"), p.ID, true), ErrNotFound)
 

@@ -11810,10 +11810,7 @@ export interface operations {
                 /** @description Without a care page, and without its code */
                 plain?: boolean;
             };
-            header?: {
-                Host?: string;
-                "X-Forwarded-Proto"?: "http" | "https";
-            };
+            header?: never;
             path: {
                 id: string;
             };
@@ -11851,10 +11848,7 @@ export interface operations {
                 /** @description Without a care page, and without its code */
                 plain?: boolean;
             };
-            header?: {
-                Host?: string;
-                "X-Forwarded-Proto"?: "http" | "https";
-            };
+            header?: never;
             path: {
                 id: string;
             };
@@ -15576,10 +15570,7 @@ export interface operations {
                 /** @description One piece only */
                 piece?: string;
             };
-            header?: {
-                Host?: string;
-                "X-Forwarded-Proto"?: "http" | "https";
-            };
+            header?: never;
             path?: never;
             cookie?: never;
         };
@@ -16010,10 +16001,7 @@ export interface operations {
                 /** @description Without a care page, and without its code */
                 plain?: boolean;
             };
-            header?: {
-                Host?: string;
-                "X-Forwarded-Proto"?: "http" | "https";
-            };
+            header?: never;
             path: {
                 id: string;
             };
@@ -16108,10 +16096,7 @@ export interface operations {
     "list-api-runs-by-id-labels-pdf": {
         parameters: {
             query?: never;
-            header?: {
-                Host?: string;
-                "X-Forwarded-Proto"?: "http" | "https";
-            };
+            header?: never;
             path: {
                 id: string;
             };
@@ -16927,10 +16912,7 @@ export interface operations {
                 /** @description How many are printed */
                 count?: number;
             };
-            header?: {
-                Host?: string;
-                "X-Forwarded-Proto"?: "http" | "https";
-            };
+            header?: never;
             path: {
                 id: string;
             };
