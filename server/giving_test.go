@@ -289,11 +289,11 @@ func TestABoardComesBack(t *testing.T) {
 // The code on a label of the rack or the shelf leads to what it is stuck on, at the address that printed it.
 func TestCodesOnLabels(t *testing.T) {
 	m := newSite(t).sample()
-	_, rack := m.call("GET", "/api/rack", nil)
+	_, rack := m.call("GET", "/api/pieces", nil)
 	piece := id(rack["items"].([]any)[0].(object))
 	_, _, label := m.raw("GET", "/api/rack/labels.pdf?piece="+piece, nil)
 	assert.Equal(t, []string{m.url + "/timber/" + piece}, codes(t, label))
 	_, shelf := m.call("GET", "/api/shelf?q=Orchard%20paste", nil)
 	_, _, tin := m.raw("GET", "/api/shelf/"+id(shelf["items"].([]any)[0].(object))+"/label.pdf?count=1", nil)
-	assert.Equal(t, []string{m.url + "/shelf?q=Orchard-paste--3-to-1"}, codes(t, tin))
+	assert.Equal(t, []string{m.url + "/shelf?q=Orchard+paste%2C+3+to+1"}, codes(t, tin))
 }
