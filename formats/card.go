@@ -45,14 +45,15 @@ type CardKind string
 // The kinds of prints.
 const (
 	FoldedCard  CardKind = "card"    // A6, folded once: two pages of A5
-	FlatCards   CardKind = "cards"   // A6, two on a page across
+	FlatCard    CardKind = "flat"    // A6, all on one side
+	FlatCards   CardKind = "cards"   // the same, two on a page across
 	TagCard     CardKind = "tag"     // A7, with a hole
 	TagCards    CardKind = "tags"    // the same, four on a page
 	ListingCard CardKind = "listing" // for a sale, a page
 )
 
 // CardKinds lists the kinds of prints.
-var CardKinds = []CardKind{FoldedCard, FlatCards, TagCard, TagCards, ListingCard}
+var CardKinds = []CardKind{FoldedCard, FlatCard, FlatCards, TagCard, TagCards, ListingCard}
 
 // The sizes of paper, mm.
 const (
@@ -134,6 +135,12 @@ func cardPages(kind CardKind, paper string, cards []GiftCard) (pages []*canvas.C
 			c.front(outside.at(a6Short, 0, a6Short, a6Long))
 			c.inside(inside)
 			pages = append(pages, outside.page, inside.page)
+		}
+	case FlatCard:
+		for _, c := range cards {
+			p := newCard(a6Short, a6Long)
+			c.flat(p)
+			pages = append(pages, p.page)
 		}
 	case TagCard:
 		for _, c := range cards {

@@ -81,7 +81,7 @@ func (s *Server) linked(ctx context.Context, workshop, id string) (store.Care, e
 
 type cardIn struct {
 	ID    string `path:"id"`
-	Kind  string `query:"kind" enum:"card,cards,tag,tags,listing" doc:"What is printed"`
+	Kind  string `query:"kind" enum:"card,flat,cards,tag,tags,listing" doc:"What is printed"`
 	Plain bool   `query:"plain" doc:"Without a care page, and without its code"`
 }
 

@@ -27,7 +27,7 @@ type BoardPrice struct {
 // RunPrice is what the boards of a run cost together.
 type RunPrice struct {
 	Boards []PricedBoard  `json:"boards"`
-	Lines  []craft.Figure `json:"lines" doc:"Sums over its boards, what set-ups save taken off"`
+	Lines  []craft.Figure `json:"lines" doc:"Sums over its boards"`
 	Cost   int            `json:"cost" doc:"Cents"`
 	Price  int            `json:"price" doc:"Of those for a customer, cents"`
 	Gifts  int            `json:"gifts" doc:"What those that are given away cost, cents"`
@@ -112,7 +112,8 @@ func itemsOfUses(uses []stage.Use) []string {
 	return out
 }
 
-// runPrice adds up what the boards of a run cost; what one set-up for several saves is taken off.
+// runPrice adds up what the boards of a run cost. What a set-up for several saves is off their hours already: they
+// are dated together.
 func (s *Server) runPrice(ctx context.Context, in *idIn) (*struct{ Body RunPrice }, error) {
 	workshop := account(ctx).Workshop
 	sheet, err := s.runSheet(ctx, in.ID)
@@ -122,13 +123,11 @@ func (s *Server) runPrice(ctx context.Context, in *idIn) (*struct{ Body RunPrice
 	out := RunPrice{Boards: []PricedBoard{}}
 	sums := map[string]float64{}
 	var labels []craft.Figure
-	var rates money.Rates
 	for _, b := range sheet.Body.Boards {
 		doc, j, r, err := s.reckoned(ctx, b.ID, reckon.Request{})
 		if err != nil {
 			return nil, err
 		}
-		rates = j.Shop.Rates()
 		p, err := s.priceOf(ctx, workshop, j, doc.Board, r.Boards[0])
 		if err != nil {
 			return nil, answer(err)
@@ -155,20 +154,9 @@ func (s *Server) runPrice(ctx context.Context, in *idIn) (*struct{ Body RunPrice
 	for _, l := range labels {
 		out.Lines = append(out.Lines, craft.Figure{
 			Key: l.Key, Stage: craft.Give, Label: l.Label, Value: sums[l.Key], Unit: craft.Cents,
-			Formula: "the sum over its boards", Terms: []craft.Term{
+			Formula: "the sum over its boards; a set-up for several counts once", Terms: []craft.Term{
 				{Name: "boards", Value: float64(len(out.Boards)), Unit: craft.Count},
 			}, Source: "the boards' own prices",
-		})
-	}
-	if saved := sheet.Body.Matrix.Saved.Value; saved > 0 && rates.Hour > 0 {
-		off := money.Round(saved / 60 * float64(rates.Hour))
-		out.Cost -= off
-		out.Lines = append(out.Lines, craft.Figure{
-			Key: "money.saved", Stage: craft.Give, Label: "Saved by setting up once", Value: -float64(off), Unit: craft.Cents,
-			Formula: "minutes saved × rate", Terms: []craft.Term{
-				{Name: "minutes saved", Value: saved, Unit: craft.Minute},
-				{Name: "rate", Value: float64(rates.Hour), Unit: craft.Cents},
-			}, Source: "the matrix of the run",
 		})
 	}
 	out.Lines = append(out.Lines, craft.Figure{

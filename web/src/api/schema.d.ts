@@ -9133,7 +9133,7 @@ export interface components {
              * @description What those that are given away cost, cents
              */
             gifts: number;
-            /** @description Sums over its boards, what set-ups save taken off */
+            /** @description Sums over its boards */
             lines: components["schemas"]["Figure"][];
             /**
              * Format: int64
@@ -11806,7 +11806,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description What is printed */
-                kind?: "card" | "cards" | "tag" | "tags" | "listing";
+                kind?: "card" | "flat" | "cards" | "tag" | "tags" | "listing";
                 /** @description Without a care page, and without its code */
                 plain?: boolean;
             };
@@ -11844,7 +11844,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description What is printed */
-                kind?: "card" | "cards" | "tag" | "tags" | "listing";
+                kind?: "card" | "flat" | "cards" | "tag" | "tags" | "listing";
                 /** @description Without a care page, and without its code */
                 plain?: boolean;
             };
@@ -15997,7 +15997,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description What is printed */
-                kind?: "card" | "cards" | "tag" | "tags" | "listing";
+                kind?: "card" | "flat" | "cards" | "tag" | "tags" | "listing";
                 /** @description Without a care page, and without its code */
                 plain?: boolean;
             };

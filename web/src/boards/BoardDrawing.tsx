@@ -18,7 +18,7 @@ interface Props {
   stage: string;
   onFlip: () => void;
   onStage: (stage: string) => void;
-  /** Shows the blank in section instead; left out where there is none to show. */
+  /** Shows the blank in section, or the card, instead; left out where there is none to show. */
   onSection?: () => void;
 }
 
@@ -36,7 +36,7 @@ export function BoardDrawing({ doc: d, others, slabName, flipped, stage, onFlip,
       </Button>
       {onSection && (
         <Button size="sm" variant="outline-primary" onClick={onSection}>
-          In section
+          {stage === "give" ? "Its card" : "In section"}
         </Button>
       )}
       {stage === "sand" && <SandedKey />}

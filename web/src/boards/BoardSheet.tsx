@@ -29,6 +29,7 @@ import { useTitle } from "../kit/title";
 import { Figures, LevelMark, Verdicts } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import { BoardDrawing } from "./BoardDrawing";
+import { CardDrawing } from "./CardDrawing";
 import { FlattenDrawing } from "./FlattenDrawing";
 import { Chooser } from "./finish/Chooser";
 import { Calendar } from "./Calendar";
@@ -169,7 +170,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
               {...panel}
               shaping={shaping}
               onPart={openPart}
-              version={d.version}
+              version={d.version()}
               ready={d.state.kind === "saved"}
             />
           ) : (
@@ -198,7 +199,7 @@ interface StageProps {
 
 /** StageDrawing is the drawing as the stage sees it. */
 function StageDrawing({ doc: d, sheet, shaping, stage, flipped, onFlip, onStage }: StageProps) {
-  const [onSlab, setOnSlab] = useState(false); // under Flatten: the slab instead of the section
+  const [onSlab, setOnSlab] = useState(false); // under Flatten and Give: the slab instead of the section or the card
   const { light, dark } = d.result.slab!.species;
   if (stage === "shape" || stage === "fit")
     return (
@@ -222,10 +223,20 @@ function StageDrawing({ doc: d, sheet, shaping, stage, flipped, onFlip, onStage 
         onSlab={() => setOnSlab(true)}
       />
     );
+  if (stage === "give" && !onSlab)
+    return (
+      <CardDrawing
+        id={sheet.board.id}
+        version={d.version()}
+        saved={d.state.kind === "saved"}
+        onStage={onStage}
+        onSlab={() => setOnSlab(true)}
+      />
+    );
   return (
     <BoardDrawing
       doc={d}
-      onSection={stage === "flatten" ? () => setOnSlab(false) : undefined}
+      onSection={stage === "flatten" || stage === "give" ? () => setOnSlab(false) : undefined}
       others={sheet.others}
       slabName={sheet.pieceName}
       flipped={flipped}

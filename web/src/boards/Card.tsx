@@ -13,6 +13,7 @@ type GiftCard = NonNullable<Board["give"]["card"]>;
 
 const prints = [
   { kind: "card", label: "Card, A6 folded" },
+  { kind: "flat", label: "Card, A6" },
   { kind: "cards", label: "Cards to cut, A6" },
   { kind: "tag", label: "Tag, A7" },
   { kind: "tags", label: "Tags to cut, A7" },
@@ -78,12 +79,12 @@ export function Card({ board: b, r, set, change }: PanelProps) {
             {p.label}
           </a>
         ))}
-        <a className="btn btn-sm btn-outline-primary" href={`/api/boards/${b.id}/card.png?kind=cards`} download>
+        <a className="btn btn-sm btn-outline-primary" href={`/api/boards/${b.id}/card.png?kind=flat`} download>
           Picture, PNG
         </a>
       </div>
       <CarePage id={b.id} open={card.public ?? false} setOpen={(v) => setCard({ public: v })} />
-      <Mark board={b} set={set} change={change} />
+      <Mark board={b} r={r} set={set} change={change} />
     </>
   );
 }
@@ -176,7 +177,7 @@ function CarePage({ id, open, setOpen }: { id: string; open: boolean; setOpen: (
 }
 
 /** Mark is the maker's mark on the under face. */
-function Mark({ board: b, set, change }: Pick<PanelProps, "board" | "set" | "change">) {
+function Mark({ board: b, r, set, change }: Pick<PanelProps, "board" | "r" | "set" | "change">) {
   const mark = b.give.mark;
   return (
     <section aria-labelledby="makers-mark">
@@ -195,6 +196,17 @@ function Mark({ board: b, set, change }: Pick<PanelProps, "board" | "set" | "cha
       />
       {mark && (
         <>
+          <svg
+            className="mark-place"
+            viewBox={`${r.box[0] - 3} ${-r.box[3] - 3} ${r.box[2] - r.box[0] + 6} ${r.box[3] - r.box[1] + 6}`}
+            role="img"
+            aria-label="Where the mark stands, seen through the board"
+          >
+            <g transform="scale(1 -1)">
+              <path className="of-board" d={[r.path, ...r.holes].join(" ")} fillRule="evenodd" />
+              <path className="of-mark" d={r.gift.mark} />
+            </g>
+          </svg>
           <Row>
             <LengthField
               label="Along"

@@ -36,9 +36,7 @@ export function RunPrice({ id, line }: { id: string; line: number }) {
             Asked of customers: <strong>{value(p.price, "cents")}</strong>
           </p>
         )}
-        {p.gifts > 0 && (
-          <p className="facts">Gifts among them cost {value(p.gifts, "cents")}, each as if it were made alone.</p>
-        )}
+        {p.gifts > 0 && p.price > 0 && <p className="facts">Gifts among them cost {value(p.gifts, "cents")}.</p>}
       </section>
       <section>
         <h2>Board by board</h2>
