@@ -19,6 +19,7 @@ import (
 	"idletimber/craft/reckon"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/craft/stage"
 	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 	"idletimber/instruments"
@@ -132,7 +133,7 @@ func (p Piece) store(
 	}
 	if p.Slab.Made() {
 		course, _ := server.CourseOf(*r.Slab)
-		if err := record(ctx, st, workshop, plan.Panel(id), course, p.Done, now); err != nil {
+		if err := record(ctx, st, workshop, plan.Panel(id), course, usesOf(*r.Slab), p.Done, now); err != nil {
 			return "", err
 		}
 	}
@@ -141,7 +142,7 @@ func (p Piece) store(
 		if laid.Given > 0 {
 			laid.Done = allDone(course, laid.Given)
 		}
-		if err := record(ctx, st, workshop, plan.Board(ids[i]), course, laid.Done, now); err != nil {
+		if err := record(ctx, st, workshop, plan.Board(ids[i]), course, r.Boards[i].Uses, laid.Done, now); err != nil {
 			return "", err
 		}
 		if laid.Given == 0 {
@@ -166,13 +167,22 @@ func (p Piece) store(
 	return id, nil
 }
 
-// record logs what was done on a subject.
+// usesOf is what a piece that is made of others takes, step by step.
+func usesOf(w reckon.Wood) []stage.Use {
+	if w.Parts != nil {
+		return w.Parts.BySteps
+	}
+	return w.River.BySteps
+}
+
+// record logs what was done on a subject, and what that took.
 func record(
 	ctx context.Context,
 	st *store.Store,
 	workshop string,
 	subject plan.Subject,
 	course plan.Course,
+	uses []stage.Use,
 	done []Done,
 	now time.Time,
 ) error {
@@ -199,6 +209,12 @@ func record(
 		}
 		if d.Noted != "" {
 			e.Event = plan.Noted
+		} else {
+			for _, u := range uses {
+				if u.Step == d.Step {
+					e.Uses = append(e.Uses, u)
+				}
+			}
 		}
 		if err := st.Record(ctx, workshop, e); err != nil {
 			return err

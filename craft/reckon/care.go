@@ -56,7 +56,10 @@ func (l *laid) gift(c plan.Course) Gift {
 	if give.Card != nil {
 		card = *give.Card
 	}
-	g := Gift{Every: f.OiledEvery(), Ready: c.Finish, Wood: f.Wood()}
+	g := Gift{Every: f.OiledEvery(), Wood: f.Wood()}
+	if !c.Done { // of what is done, as it was done
+		g.Ready = c.Finish
+	}
 	var last *time.Time // when its last coat is on
 	for _, s := range c.Steps {
 		if s.Ends == nil {
@@ -66,7 +69,7 @@ func (l *laid) gift(c plan.Course) Gift {
 			last = new(s.Ends.In(l.on.zone))
 		}
 		if at := s.Ends.Add(time.Duration(s.Rest * float64(time.Minute))); g.Ready == nil || at.After(*g.Ready) {
-			g.Ready = new(at) // of what is done, as it was done
+			g.Ready = new(at)
 		}
 	}
 	if g.Ready != nil {

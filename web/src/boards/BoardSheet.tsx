@@ -170,7 +170,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
               {...panel}
               shaping={shaping}
               onPart={openPart}
-              version={d.version()}
+              version={d.version}
               ready={d.state.kind === "saved"}
             />
           ) : (
