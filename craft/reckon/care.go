@@ -24,15 +24,15 @@ type Gift struct {
 
 // facts are what the board is, as far as its card tells it.
 func (l *laid) facts() giving.Facts {
-	of, plan := l.on.wood.History, l.finish
+	of, coats := l.on.wood.History, l.finish
 	f := giving.Facts{
 		Woods: stock.SpeciesIn(l.made()), Reclaimed: of.Reclaimed, Story: of.Words, Elsewhere: of.Work,
-		Finish: plan.Words, Curing: plan.Curing, Contents: plan.Contents, Nut: plan.Nut, Food: plan.Food.Value,
+		Finish: coats.Words, Curing: coats.Curing, Contents: coats.Contents, Nut: coats.Nut, Food: coats.Food.Value,
 		Fills: l.mix != nil, Dry: l.board.Give.Dry, Feet: l.board.Fit.Feet, OneSided: l.oneSided(),
 		Use: l.board.Give.Use, Note: l.board.Give.Note,
 	}
-	if plan.Paste != nil {
-		f.Sweats = plan.Paste.Weeps
+	if coats.Paste != nil {
+		f.Sweats = coats.Paste.Weeps
 	}
 	if p := l.on.Slab.Glue; p != nil {
 		f.Construction = p.Construction
@@ -62,14 +62,17 @@ func (l *laid) gift(c plan.Course) Gift {
 	}
 	var last *time.Time // when its last coat is on
 	for _, s := range c.Steps {
-		if s.Ends == nil {
-			continue
+		ends := s.Ends
+		if s.State == plan.Done {
+			ends = s.DoneAt
 		}
-		if len(l.finish.Coats) > 0 && s.Key == l.finish.Coats[len(l.finish.Coats)-1].Key {
-			last = new(s.Ends.In(l.on.zone))
+		if n := len(l.finish.Coats); n > 0 && s.Key == l.finish.Coats[n-1].Key && ends != nil {
+			last = new(ends.In(l.on.zone))
 		}
-		if at := s.Ends.Add(time.Duration(s.Rest * float64(time.Minute))); g.Ready == nil || at.After(*g.Ready) {
-			g.Ready = new(at)
+		for _, at := range []*time.Time{ends, s.RestUntil} {
+			if at != nil && (g.Ready == nil || at.After(*g.Ready)) {
+				g.Ready = at
+			}
 		}
 	}
 	if g.Ready != nil {

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"idletimber/craft"
+	"idletimber/craft/fill"
 	"idletimber/craft/finish"
 	"idletimber/craft/glue"
 	"idletimber/craft/measure"
@@ -166,6 +167,12 @@ func TestDataSheets(t *testing.T) {
 	require.Len(t, s.Resins, 1)
 	assert.Equal(t, 30.0, s.Resins[0].Pour, "the opened one is used up first")
 	assert.Equal(t, 44.0, s.Resins[0].Mass, "as is usual")
+	one := func(d Sheet) fill.Resin {
+		return SheetsOf([]Product{{Kind: stage.Resin, Item: "casting resin", Sheet: &d}}).Resins[0]
+	}
+	byMass, byVolume := one(Sheet{Mass: 50}), one(Sheet{Volume: 100 * 1.00 / (50 * 1.13)})
+	assert.InDelta(t, byVolume.Parts, byMass.Parts, 1e-12, "of a ratio that is given one way the other follows")
+	assert.InDelta(t, byVolume.Mass, byMass.Mass, 1e-9)
 	usual, _ := glue.Find("PVA, D4")
 	assert.Equal(t, 12.0, s.Glues[0].Open)
 	assert.Equal(t, 5.0, s.Glues[0].Least)

@@ -81,10 +81,16 @@ func SheetsOf(products []Product) (out Sheets) {
 			if !ok {
 				continue
 			}
-			or(&r.Parts, d.Volume)
-			or(&r.Mass, d.Mass)
 			or(&r.A, d.DensityA)
 			or(&r.B, d.DensityB)
+			switch { // of a ratio that is given one way the other follows
+			case d.Volume > 0 && d.Mass == 0:
+				d.Mass = 100 * r.B / (d.Volume * r.A)
+			case d.Mass > 0 && d.Volume == 0:
+				d.Volume = 100 * r.B / (d.Mass * r.A)
+			}
+			or(&r.Parts, d.Volume)
+			or(&r.Mass, d.Mass)
 			or(&r.Pour, d.Pour)
 			or(&r.Working, d.Working)
 			or(&r.DemouldH, d.Demould)
