@@ -113,6 +113,21 @@ func open(t *testing.T, width, height int64) *shop {
 	s.http.Start()
 	s.url = s.http.URL
 
+	t.Cleanup(func() {
+		s.http.CloseClientConnections()
+		s.http.Close()
+		s.away.next.Load().Close()
+		s.store.Close()
+	})
+	s.fresh(width, height)
+	return s
+}
+
+// fresh goes on in a browser that has never been here.
+func (s *shop) fresh(width, height int64) {
+	t := s.t
+	t.Helper()
+	ctx := context.Background()
 	allocator, stopBrowser := chromedp.NewExecAllocator(ctx,
 		chromedp.Headless, chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun,
 		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
@@ -127,10 +142,6 @@ func open(t *testing.T, width, height int64) *shop {
 		cancel()
 		closeTab()
 		stopBrowser()
-		s.http.CloseClientConnections()
-		s.http.Close()
-		s.away.next.Load().Close()
-		s.store.Close()
 	})
 	require.NoError(t, chromedp.Listen(tab, func(event any) {
 		if _, ok := event.(*page.EventJavascriptDialogOpening); ok { // leaving is asked about; whoever reloads means it
@@ -149,7 +160,6 @@ func open(t *testing.T, width, height int64) *shop {
 		view = append(view, chromedp.EmulateMobile)
 	}
 	s.do(chromedp.EmulateViewport(width, height, view...))
-	return s
 }
 
 // restart puts a new server in the place of the one there was, which knows nothing of it but what was stored.

@@ -319,10 +319,11 @@ func (s *shop) layOutToGift() {
 			s.press("Use casting resin"),
 			s.date("due", "2031-06-01"),
 			s.see("to spare"),
-			s.see("Never soak it"),
 			s.saved(),
+			s.click(`document.querySelector("#part-card")`),
+			s.see("Never soak it"),
 		)
-		require.Contains(s.t, s.text(".care"), "For the long table")
+		require.Contains(s.t, s.text(".card-lines"), "For the long table")
 	})
 
 	for path, kind := range map[string]string{"sheet.pdf?paper=A4": "application/pdf",

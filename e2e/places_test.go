@@ -58,7 +58,11 @@ func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 				{
 					board + "?stage=layout",
 					"Cutting it out",
-				}, {board + "?stage=fill", "Voids within"}, {board + "?stage=give", "Care note"},
+				}, {board + "?stage=fill", "Voids within"}, {board + "?stage=give", "Earliest finish"},
+				{board + "?stage=give&part=card", "Its care page"}, {board + "?stage=give&part=price", "Add-ons"},
+				{board + "?stage=give&part=back", "What do you see?"}, {"/runs?part=people", "Days that come back"},
+				{"/runs?part=occasions", "have none yet"}, {"/runs?part=given", "What is to be oiled first"},
+				{"/shelf?part=wood", "A cubic metre"},
 				{
 					board + "?stage=wood",
 					"Density",

@@ -252,7 +252,8 @@ func (s *Store) TakeBack(ctx context.Context, workshop string, b reckon.Stored) 
 		if err := tx.putBoards(ctx, workshop, []reckon.Stored{b}); err != nil {
 			return err
 		}
-		if err := tx.SetGiven(ctx, workshop, b.Board.ID, nil); err != nil {
+		if _, err := tx.q.ExecContext(ctx, `UPDATE boards SET given_at = NULL WHERE workshop_id = $1 AND id = $2`,
+			workshop, b.Board.ID); err != nil {
 			return err
 		}
 		_, err := tx.q.ExecContext(ctx, `INSERT INTO care (board_id, workshop_id, returned) VALUES ($2, $1, ARRAY[$3::timestamptz])

@@ -131,8 +131,10 @@ function Editor({ sheet }: { sheet: Sheet }) {
   const wood = d.result.slab!;
   const onRemedy = useCallback((remedy: Remedy) => change((now) => merge(now, remedy.patch)), [change]);
   const Panel = panels[stage] ?? NoPanel;
+  const stored = d.version();
   const panel: PanelProps = useMemo(
     () => ({
+      stored,
       board: calm,
       set,
       r,
@@ -142,7 +144,7 @@ function Editor({ sheet }: { sheet: Sheet }) {
       replace: (ladder) => change((now) => ({ ...now, sand: { ...now.sand, ladder } })),
       applyPatch: (patch) => change((now) => merge(now, patch)),
     }),
-    [calm, set, r, wood, sheet, change],
+    [stored, calm, set, r, wood, sheet, change],
   );
   return (
     <div className="work">

@@ -34,8 +34,8 @@ export function GivePanel(panel: PanelProps) {
       <div id="part" role="tabpanel" aria-labelledby={`part-${part}`}>
         {part === "whom" && <Whom {...panel} />}
         {part === "card" && <Card {...panel} />}
-        {part === "price" && <Price panel={panel} version={sheet.version} />}
-        {part === "back" && <CameBack board={b} version={sheet.version} given={sheet.given} />}
+        {part === "price" && <Price panel={panel} />}
+        {part === "back" && <CameBack board={b} version={panel.stored} given={sheet.given} />}
       </div>
     </>
   );
@@ -65,7 +65,12 @@ function Whom({ board: b, r, set, sheet, applyPatch }: PanelProps) {
         />
       </Row>
       <Row>
-        <DayField label="Ready for food by" value={b.give.due} onChange={(due) => set({ give: { due } }, "due")} />
+        <DayField
+          name="due"
+          label="Ready for food by"
+          value={b.give.due}
+          onChange={(due) => set({ give: { due } }, "due")}
+        />
         <ServesFields give={b.give} set={set} />
       </Row>
       <Tick

@@ -11,8 +11,8 @@ import { Working } from "../kit/verdicts";
 import { useWorkshop } from "../kit/workshop";
 import type { PanelProps } from "./panel";
 
-export function Price({ panel, version }: { panel: PanelProps; version: number }) {
-  const { board: b, change } = panel;
+export function Price({ panel }: { panel: PanelProps }) {
+  const { board: b, change, stored: version } = panel;
   const { value, words } = useWorkshop();
   const price = useQuery({
     queryKey: ["price", b.id, version],
@@ -74,7 +74,7 @@ export function Price({ panel, version }: { panel: PanelProps; version: number }
       <Button size="sm" variant="link" onClick={() => setExtras([...extras, { name: "Gift box", cents: 0 }])}>
         Add something
       </Button>
-      <Compare panel={panel} version={version} />
+      <Compare panel={panel} />
       <p className="facts">
         Rates are set at the <Link to="/shop?part=house">Shop</Link>.
       </p>
@@ -94,11 +94,11 @@ function Used({ use: u }: { use: { item: string; amount: number; unit: string; c
 }
 
 /** Compare lays the board made otherwise side by side, once it is asked for. */
-function Compare({ panel, version }: { panel: PanelProps; version: number }) {
+function Compare({ panel }: { panel: PanelProps }) {
   const { value, words } = useWorkshop();
   const [open, setOpen] = useState(false);
   const ways = useQuery({
-    queryKey: ["compare", panel.board.id, version],
+    queryKey: ["compare", panel.board.id, panel.stored],
     queryFn: () => unwrap(api.GET("/api/boards/{id}/compare", { params: { path: { id: panel.board.id } } })),
     enabled: open,
   });

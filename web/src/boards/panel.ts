@@ -21,6 +21,8 @@ export interface PanelProps {
   r: Reckoned;
   wood: Wood;
   sheet: Sheet;
+  /** Of the board as it is stored. */
+  stored: number;
   set: (change: DeepPartial<Board>, kind?: string) => void;
   replace: (ladder: number[]) => void;
   applyPatch: (patch: unknown) => void;

@@ -55,7 +55,7 @@ export function People() {
             : "Whoever gets a board, with what they like and the days that come back: so that nobody is left out."}
         </p>
       )}
-      <ul className="plain-list people">
+      <ul className="plain-list persons">
         {arrived.items.map((p) => (
           <li key={p.id}>
             {p.binned ? (

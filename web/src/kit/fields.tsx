@@ -411,12 +411,15 @@ export function DayField({
   label,
   value,
   onChange,
+  name,
 }: {
   label: string;
   value: string;
   onChange: (day: string) => void;
+  name?: string;
 }) {
-  const id = useId();
+  const own = useId();
+  const id = name ?? own;
   return (
     <Form.Group className="field" controlId={id}>
       <Form.Label>{label}</Form.Label>
