@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"idletimber/craft"
+	"idletimber/craft/fill"
 	"idletimber/craft/finish"
 	"idletimber/craft/shelf"
 	"idletimber/craft/stage"
@@ -34,8 +35,8 @@ func keepShelf(ctx context.Context, tx *store.Store, workshop string, now time.T
 		p(stage.Finish, finish.Beeswax, "Beeswax from the orchard's hives", craft.Gram, 85, 250, 900, 1),
 		p(stage.Finish, finish.PasteItem(3), "Orchard paste, 3 to 1", craft.Gram, 40, 60, 126, 0),
 		p(stage.Finish, finish.Cloths, "Cotton cloths from old sheets", shelf.Pieces, 34, 0, 0, 1),
-		p(stage.Filler, shelf.DustOf("Pear"), "Pear dust", craft.Gram, 60, 0, 0, 0),
-		p(stage.Filler, shelf.DustOf("London plane"), "Plane dust", craft.Gram, 25, 0, 0, 0),
+		p(stage.Filler, fill.DustOf("Pear"), "Pear dust", craft.Gram, 60, 0, 0, 0),
+		p(stage.Filler, fill.DustOf("London plane"), "Plane dust", craft.Gram, 25, 0, 0, 0),
 		p(stage.Packing, "card", "Card stock, cream", shelf.Pieces, 12, 50, 690, 3),
 		p(stage.Packing, "wrapping paper", "Brown paper sheets", shelf.Pieces, 18, 25, 520, 2),
 		p(stage.Glue, "PVA, D4", "Water-proof glue", craft.Gram, 260, 500, 1190, 2),

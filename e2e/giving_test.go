@@ -48,19 +48,19 @@ func TestAPourTakesResinOffTheShelf(t *testing.T) {
 	})()`))
 	// Just enough hardener for both.
 	s.do(chromedp.Navigate(s.url+"/shelf"), s.see("Casting hardener"), s.press("Casting hardener"),
-		s.field("Counted now", "36.9"), s.press("Keep it"), s.see("36.9 g left"), s.press("To buy"), s.see("What has a price"))
+		s.field("Counted now", "25"), s.press("Keep it"), s.see("25 g left"), s.press("To buy"), s.see("What has a price"))
 	s.later(time.Minute)
 	listed := `[...document.querySelectorAll(".to-buy tbody tr")].find((r) => r.innerText.startsWith("hardener of casting"))`
 	assert.False(t, ask[bool](s, `(`+listed+`) !== undefined`))
 	resin := s.left("Casting resin")
 	s.do(chromedp.Navigate(s.url+"/bench"), s.inCard("pour-1", "Start"), s.see("of resin, give or take"),
-		s.field("Resin poured", "56.5"), s.press("Write it down"), s.see("of hardener, give or take"),
-		s.field("Hardener poured", "25"), s.press("Write it down"), s.press("Start mixing"), s.see("Mix for"),
+		s.field("Resin poured", "45.2"), s.press("Write it down"), s.see("of hardener, give or take"),
+		s.field("Hardener poured", "20"), s.press("Write it down"), s.press("Start mixing"), s.see("Mix for"),
 		s.press("It is poured in"),
 		s.phase("watch"))
 	s.upTo("Gatekeepers", "watch-1")
-	assert.InDelta(t, resin-56.5, s.left("Casting resin"), 1e-6)
-	assert.InDelta(t, 36.9-25, s.left("Casting hardener"), 1e-6)
+	assert.InDelta(t, resin-45.2, s.left("Casting resin"), 1e-6)
+	assert.InDelta(t, 25-20.0, s.left("Casting hardener"), 1e-6)
 	s.do(chromedp.Navigate(s.url+"/shelf?part=buy"), s.wait(`(`+listed+`) !== undefined`))
 	line := ask[string](s, listed+`.innerText`)
 	assert.Contains(t, line, "Wheelbarrow driver's board")

@@ -7,6 +7,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/geom"
+	"idletimber/craft/stage"
 	"idletimber/craft/stock"
 )
 
@@ -155,18 +156,31 @@ func (v Void) shade(filler string) string {
 		}
 	case GlueDust:
 		if v.wood.Name != "" {
-			return "dust of " + strings.ToLower(v.wood.Name)
+			return dust + strings.ToLower(v.wood.Name)
 		}
 	}
 	return ""
 }
 
-// item is what of the shelf a filler is taken from: dust is kept by the wood that it comes of.
-func (o Coat) item() string {
-	if o.Filler == GlueDust && o.Colour != "" {
-		return "glue and sanding " + o.Colour
+// DustOf is what the sanding dust of a species is called on a bill: it is kept by the wood that it comes of.
+func DustOf(species string) string { return "sanding " + dust + strings.ToLower(species) }
+
+const dust = "dust of "
+
+// What a millilitre of glue with dust packed into it holds (rules): glue, ml, and dust, g.
+const (
+	glueIn = 0.6
+	dustIn = 0.3
+)
+
+// takes is what so much of it, ml, takes from the shelf at a step.
+func (o Coat) takes(r *stage.Record, ml float64, step string) {
+	if o.Filler != GlueDust || !strings.HasPrefix(o.Colour, dust) {
+		r.Use(stage.Filler, o.Filler, ml, craft.ML, step)
+		return
 	}
-	return o.Filler
+	r.Use(stage.Filler, "glue for dust", glueIn*ml, craft.ML, step)
+	r.Use(stage.Filler, "sanding "+o.Colour, dustIn*ml, craft.Gram, step)
 }
 
 // recipe tells in words how the void is filled, in order.

@@ -273,3 +273,13 @@ func TestAVoidCutAcross(t *testing.T) {
 		assert.Zero(t, box.MinY)
 	}
 }
+
+// What is packed with dust takes its glue, and its dust from the jar of its wood.
+func TestDustIsTakenByItsWood(t *testing.T) {
+	var r stage.Record
+	Coat{Filler: GlueDust, Colour: "dust of pear"}.takes(&r, 10, "fill")
+	assert.Equal(t, []stage.Use{
+		{Kind: stage.Filler, Item: "glue for dust", Amount: 6, Unit: craft.ML, Step: "fill"},
+		{Kind: stage.Filler, Item: DustOf("Pear"), Amount: 3, Unit: craft.Gram, Step: "fill"},
+	}, r.Uses)
+}

@@ -222,7 +222,7 @@ func dabs(r *stage.Record, key, title, filler string, level []dab, k Conditions)
 		if d.coat.Filler != filler {
 			continue
 		}
-		r.Use(stage.Filler, d.coat.item(), d.coat.Volume/float64(d.coat.Layers), craft.ML, key)
+		d.coat.takes(r, d.coat.Volume/float64(d.coat.Layers), key)
 		if filler == MediumCA {
 			r.Use(stage.Filler, "accelerator", spray*float64(d.into.Count), craft.ML, key)
 		}

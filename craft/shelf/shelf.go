@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"idletimber/craft"
+	"idletimber/craft/fill"
 	"idletimber/craft/finish"
 	"idletimber/craft/plan"
 	"idletimber/craft/rule"
@@ -202,14 +203,11 @@ func (p Product) keep() string {
 	case p.Item == finish.Cloths:
 		return "Those with mineral oil in a closed tin. Those with curing oil or hard wax heat themselves: flat outdoors " +
 			"until they are stiff, or under water in a closed metal can"
-	case p.Kind == stage.Filler && strings.HasPrefix(p.Item, DustOf("")):
+	case p.Kind == stage.Filler && strings.HasPrefix(p.Item, fill.DustOf("")):
 		return "Dry, in a closed jar, by species, away from sparks and flames"
 	}
 	return ""
 }
-
-// DustOf is what the sanding dust of a species is called on a bill.
-func DustOf(species string) string { return "sanding dust, " + species }
 
 func keyOf(u stage.Use) stage.Use { return stage.Use{Kind: u.Kind, Item: u.Item, Unit: u.Unit} }
 
