@@ -186,8 +186,9 @@ func cardOf(b reckon.Board, j reckon.Scene, of reckon.Reckoning) formats.GiftCar
 // carePages answers whoever has the link of a board's card. They are no part of the interface: no session is read, no
 // cookie set, no script run.
 func (s *Server) carePages(engine *gin.Engine) {
-	engine.GET("/care/:link", func(c *gin.Context) { s.carePage(c, s.showCare) })
-	engine.GET("/care/:link/oiling.ics", func(c *gin.Context) { s.carePage(c, s.careCalendar) })
+	read := []string{http.MethodGet, http.MethodHead}
+	engine.Match(read, "/care/:link", func(c *gin.Context) { s.carePage(c, s.showCare) })
+	engine.Match(read, "/care/:link/oiling.ics", func(c *gin.Context) { s.carePage(c, s.careCalendar) })
 }
 
 // What may be asked of care pages: guesses are slowed at once, readers by far later.

@@ -260,13 +260,35 @@ func BenchmarkShelfOf10000(b *testing.B) {
 	_, err = s.store.DB.Exec(`ANALYZE`)
 	require.NoError(b, err)
 	m.raw("GET", "/api/shelf", nil) // what is in work is reckoned once
+	pages(b, m, "/api/shelf")
+}
+
+// pages reads page after page of a list.
+func pages(b *testing.B, m *maker, path string) {
 	took := []time.Duration{}
 	for page := 0; b.Loop(); page++ {
 		begin := time.Now()
-		status, _, _ := m.raw("GET", fmt.Sprintf("/api/shelf?page=%d", page%400), nil)
+		status, _, _ := m.raw("GET", fmt.Sprintf("%s?page=%d", path, page%400), nil)
 		took = append(took, time.Since(begin))
 		require.Equal(b, 200, status)
 	}
 	slices.Sort(took)
 	b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "p95-ms")
+}
+
+// People of whom each has three boards.
+func BenchmarkPeopleOf10000(b *testing.B) {
+	s := newSite(b)
+	m := s.sample()
+	_, err := s.store.DB.Exec(`INSERT INTO people (workshop_id, name, doc, created_at)
+		SELECT workshop_id, name || n, jsonb_set(doc, '{name}', to_jsonb(name || n)), created_at
+		FROM people, generate_series(1, 10000) n WHERE name = 'the pruner'`)
+	require.NoError(b, err)
+	_, err = s.store.DB.Exec(`INSERT INTO boards (workshop_id, piece_id, name, due, doc, created_at, given_at)
+		SELECT workshop_id, piece_id, name || n, due, jsonb_set(doc, '{give,for}', to_jsonb('the pruner' || n % 10000)),
+			created_at, now() FROM boards, generate_series(1, 30000) n WHERE name = 'Pruner''s board'`)
+	require.NoError(b, err)
+	_, err = s.store.DB.Exec(`ANALYZE`)
+	require.NoError(b, err)
+	pages(b, m, "/api/people")
 }

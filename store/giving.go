@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"strings"
 	"time"
 
 	"idletimber/craft/giving"
@@ -146,19 +147,19 @@ type Gift struct {
 func (s *Store) Gifts(ctx context.Context, workshop string, people []Kept[giving.Person]) ([]Gift, error) {
 	ids, names := make([]string, len(people)), make([]string, len(people))
 	for i, p := range people {
-		ids[i], names[i] = p.ID, p.Doc.Name
+		ids[i], names[i] = p.ID, strings.ToLower(p.Doc.Name)
 	}
 	var rows []struct {
 		ID, Name, Person, Whom, Due string
 		GivenAt                     *time.Time `db:"given_at"`
 	}
-	err := s.q.SelectContext(ctx, &rows, `
-		SELECT id, name, coalesce(doc->'give'->>'person', '') AS person, coalesce(doc->'give'->>'for', '') AS whom,
-			coalesce(due::text, '') AS due, given_at
-		FROM boards WHERE workshop_id = $1 AND deleted_at IS NULL AND (doc->'give'->>'person' = ANY($2)
-			OR lower(doc->'give'->>'for') = ANY(SELECT lower(n) FROM unnest($3::text[]) n)
-				AND coalesce(doc->'give'->>'person', '') = '')
-		ORDER BY coalesce(due, given_at::date) DESC NULLS FIRST, created_at DESC, id`, workshop, ids, names)
+	const columns = `SELECT id, name, coalesce(doc->'give'->>'person', '') AS person, coalesce(doc->'give'->>'for', '') AS whom,
+		coalesce(due::text, '') AS due, given_at, created_at FROM boards WHERE workshop_id = $1 AND deleted_at IS NULL AND `
+	err := s.q.SelectContext(ctx, &rows, `SELECT id, name, person, whom, due, given_at FROM (`+
+		columns+`doc->'give'->>'person' = ANY($2) UNION ALL `+
+		columns+`lower(doc->'give'->>'for') = ANY($3) AND coalesce(doc->'give'->>'person', '') = '') found
+		ORDER BY coalesce(nullif(due, '')::date, given_at::date) DESC NULLS FIRST, created_at DESC, id`,
+		workshop, ids, names)
 	out := make([]Gift, len(rows))
 	for i, r := range rows {
 		out[i] = Gift{r.ID, r.Name, r.Person, r.Whom, r.Due, r.GivenAt}
