@@ -57,7 +57,7 @@ func (s *Server) triage(ctx context.Context, in *idIn) (*struct{ Body []Triage }
 			return nil, answer(err)
 		}
 		of := r.Boards[0]
-		price, err := s.priceOf(ctx, workshop, j, b, of)
+		price, err := s.priceOf(ctx, workshop, j, b, r)
 		if err != nil {
 			return nil, answer(err)
 		}

@@ -154,7 +154,7 @@ func (s *Server) card(ctx context.Context, id string, plain bool) (formats.GiftC
 		card.Link = s.base(ctx) + careLink(c.Link).Path
 	}
 	if b.Board.Give.Whom == board.Customer {
-		price, err := s.priceOf(ctx, workshop, j, b.Board, of.Boards[0])
+		price, err := s.priceOf(ctx, workshop, j, b.Board, of)
 		if err != nil {
 			return card, j, answer(err)
 		}

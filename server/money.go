@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -65,7 +66,7 @@ func (s *Server) moneyRoutes(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		out, err := s.priceOf(ctx, account(ctx).Workshop, j, b.Board, r.Boards[0])
+		out, err := s.priceOf(ctx, account(ctx).Workshop, j, b.Board, r)
 		return &struct{ Body BoardPrice }{out}, answer(err)
 	})
 	huma.Get(api, "/api/boards/{id}/compare", s.compareWays)
@@ -74,12 +75,19 @@ func (s *Server) moneyRoutes(api huma.API) {
 	huma.Get(api, "/api/money/months", s.months)
 }
 
-// costsOf is what goes into a board: its share of the wood, what its steps take at the shelf's prices, work that was
-// bought in, and its hours, the log's once they are done. One that came back costs what restoring it takes.
-func costsOf(b reckon.Board, of reckon.Reckoned, known []shelf.Product) (money.Costs, []shelf.Line) {
+// costsOf is what goes into a board: its share of the wood, and of the work on the panel that it is cut from; what its
+// steps take at the shelf's prices, work that was bought in, and its hours, the log's once they are done. One that came back costs what restoring it takes.
+func costsOf(
+	b reckon.Board, r reckon.Reckoning, rates money.Rates, known []shelf.Product,
+) (money.Costs, []shelf.Line) {
+	of := r.Boards[0]
 	c := money.Costs{Hours: of.Course.InAll() / 60}
 	if b.Returned == nil {
 		c.Wood = money.Round(of.Figure("layout.price"))
+		if course, ok := CourseOf(*r.Slab); ok {
+			_, supplies := shelf.Bill(suppliesOf(*r.Slab), known)
+			c.Made = money.Round(of.Share * (float64(supplies) + course.InAll()/60*float64(rates.Hour)))
+		}
 	}
 	lines, sum := shelf.Bill(doingOf(of).uses, known)
 	c.Supplies = sum
@@ -91,16 +99,23 @@ func costsOf(b reckon.Board, of reckon.Reckoned, known []shelf.Product) (money.C
 
 // priceOf reckons what a board costs, and what is asked for it.
 func (s *Server) priceOf(
-	ctx context.Context, workshop string, j reckon.Scene, b reckon.Board, of reckon.Reckoned,
+	ctx context.Context, workshop string, j reckon.Scene, b reckon.Board, r reckon.Reckoning,
 ) (BoardPrice, error) {
-	known, err := s.Store.Serving(ctx, workshop, itemsOfUses(doingOf(of).uses))
+	items := itemsOfUses(append(doingOf(r.Boards[0]).uses, suppliesOf(*r.Slab)...))
+	known, err := s.Store.Serving(ctx, workshop, items)
 	if err != nil {
 		return BoardPrice{}, err
 	}
 	out := BoardPrice{Gift: b.Give.Whom != board.Customer}
-	c, lines := costsOf(b, of, productsOf(known))
-	out.Uses, out.Price = lines, j.Shop.Rates().Of(c)
+	rates := j.Shop.Rates()
+	c, lines := costsOf(b, r, rates, productsOf(known))
+	out.Uses, out.Price = lines, rates.Of(c)
 	return out, nil
+}
+
+// suppliesOf is what making a panel or a river takes from the shelf; its wood is in its own price.
+func suppliesOf(w reckon.Wood) []stage.Use {
+	return slices.DeleteFunc(slices.Clone(madeBy(w).uses), func(u stage.Use) bool { return u.Kind == stage.Wood })
 }
 
 // itemsOfUses are the items by which the shelf may know what uses take.
@@ -128,7 +143,7 @@ func (s *Server) runPrice(ctx context.Context, in *idIn) (*struct{ Body RunPrice
 		if err != nil {
 			return nil, err
 		}
-		p, err := s.priceOf(ctx, workshop, j, doc.Board, r.Boards[0])
+		p, err := s.priceOf(ctx, workshop, j, doc.Board, r)
 		if err != nil {
 			return nil, answer(err)
 		}
@@ -242,7 +257,6 @@ func (s *Server) compareWays(ctx context.Context, in *idIn) (*struct{ Body []Com
 		return nil, err
 	}
 	was := j.Boards[0]
-	j.Elsewhere = nil // only what it costs is asked, not when it is ready
 	out := []Compared{}
 	for _, g := range variants(j, r.Boards[0]) {
 		c := Compared{What: g.what, Ways: []Way{}}
@@ -256,7 +270,7 @@ func (s *Server) compareWays(ctx context.Context, in *idIn) (*struct{ Body []Com
 			if err != nil {
 				return nil, answer(err)
 			}
-			p, err := s.priceOf(ctx, workshop, j, next, of.Boards[0])
+			p, err := s.priceOf(ctx, workshop, j, next, of)
 			if err != nil {
 				return nil, answer(err)
 			}

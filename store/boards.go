@@ -272,7 +272,8 @@ const mostInWork = 200
 // InWork lists the pieces that hold boards still to be made, the nearest date first, and
 // panels still to be glued; then others that are asked for. Each has a stamp that changes
 // with the piece, all boards that are or were laid on it, the pieces that it is made of,
-// the panels that are made of it, the shop, the log, and the hour of the room's last reading.
+// the panels that are made of it, the shop, the log, the data sheets, and the hour of the
+// room's last reading.
 func (s *Store) InWork(ctx context.Context, workshop string, others []string) ([]Stamp, error) {
 	var out []Stamp
 	err := s.q.SelectContext(ctx, &out, `
@@ -298,6 +299,8 @@ func (s *Store) InWork(ctx context.Context, workshop string, others []string) ([
 				JOIN pieces o ON o.id = t.piece_id OR o.id = t.panel_id
 				WHERE (t.panel_id = p.id OR t.piece_id = p.id) AND o.id <> p.id),
 			(SELECT coalesce(max(id), 0) FROM log WHERE workshop_id = $1),
+			(SELECT string_agg(concat_ws(':', id, version), ',' ORDER BY id) FROM products
+				WHERE workshop_id = $1 AND deleted_at IS NULL AND doc ? 'sheet'),
 			(SELECT max(date_trunc('hour', last.at)) FROM instruments i, LATERAL (SELECT at FROM readings
 				WHERE instrument_id = i.id ORDER BY id DESC LIMIT 1) last WHERE i.workshop_id = $1)) AS stamp
 		FROM wanted w JOIN pieces p ON p.id = w.id AND p.workshop_id = $1

@@ -183,16 +183,16 @@ type Care struct {
 	Oiled    *time.Time
 }
 
-const careColumns = `SELECT board_id, workshop_id, coalesce(link, '') AS link, coalesce(every, 0) AS every, oiled FROM care `
-
 // CareOf reads what is kept of a board; nothing where nothing is.
 func (s *Store) CareOf(ctx context.Context, workshop, board string) (c Care, err error) {
 	if !known(board) {
 		return c, ErrNotFound
 	}
-	err = s.q.GetContext(ctx, &c, careColumns+`WHERE workshop_id = $1 AND board_id = $2`, workshop, board)
+	err = s.q.GetContext(ctx, &c, `SELECT b.id AS board_id, b.workshop_id, coalesce(link, '') AS link,
+		coalesce(every, 0) AS every, oiled FROM boards b LEFT JOIN care ON board_id = b.id
+		WHERE b.workshop_id = $1 AND b.id = $2`, workshop, board)
 	if errors.Is(err, sql.ErrNoRows) {
-		return Care{Board: board, Workshop: workshop}, nil
+		err = ErrNotFound
 	}
 	return c, err
 }
@@ -211,8 +211,8 @@ func (s *Store) SetCare(ctx context.Context, c Care) error {
 
 // LinkedBy finds the board of a care page by its link.
 func (s *Store) LinkedBy(ctx context.Context, link string) (c Care, err error) {
-	err = s.q.GetContext(ctx, &c, careColumns+`WHERE link = $1 AND EXISTS (SELECT 1 FROM boards
-		WHERE boards.id = board_id AND deleted_at IS NULL)`, link)
+	err = s.q.GetContext(ctx, &c, `SELECT board_id, workshop_id, link, coalesce(every, 0) AS every, oiled FROM care
+		WHERE link = $1 AND EXISTS (SELECT 1 FROM boards WHERE boards.id = board_id AND deleted_at IS NULL)`, link)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = ErrNotFound
 	}

@@ -48,6 +48,7 @@ const slip = 1e-6
 type Costs struct {
 	Wood     int     `json:"wood" doc:"Its share of its pieces"`
 	Supplies int     `json:"supplies" doc:"What its steps take from the shelf"`
+	Made     int     `json:"made,omitempty" doc:"Its part of the glue and the hours of the panel that it is cut from"`
 	Bought   int     `json:"bought,omitempty" doc:"Add-ons and work bought in"`
 	Hours    float64 `json:"hours" doc:"Hands-on, the log's once they are done"`
 }
@@ -81,6 +82,9 @@ func (r Rates) Of(c Costs) Price {
 
 	add("wood", "Wood", c.Wood, "its share of its pieces")
 	add("supplies", "Supplies", c.Supplies, "what its steps take, at the shelf's prices")
+	if c.Made > 0 {
+		add("made", "Its part of making the panel", c.Made, "its part of the panel's supplies and hours")
+	}
 	if c.Bought > 0 {
 		add("bought", "Add-ons and work bought in", c.Bought, "as it was paid")
 	}

@@ -87,6 +87,7 @@ type Reckoned struct {
 	Cuts       []layout.Cut         `json:"cuts" doc:"In their order"`
 	Makes      []making.Made        `json:"makes" doc:"Who makes each cut, hole, profile and recess"`
 	Savings    []Saving             `json:"savings" doc:"What one more tool would save on it, the greatest first"`
+	Share      float64              `json:"share" doc:"Its part of what its piece cost, and of the work of making that"`
 	Milling    Milling              `json:"milling" doc:"How it is flattened and planed"`
 	Budget     stock.Budget         `json:"budget" doc:"Its thickness from rough to sanded"`
 	Whole      stock.Budget         `json:"wholeBudget" doc:"The same if the whole slab is flattened first"`
@@ -228,7 +229,7 @@ func (l *laid) reckon() Reckoned {
 	r := Reckoned{
 		ID: d.ID, Path: s.Path.ToSVG(), Holes: []string{}, Box: [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY},
 		Blank: l.cutOut(), Cuts: l.cuts(), Makes: l.whoMakes(), Savings: l.savings(), Milling: l.milling(),
-		Budget: l.budget(), Voids: l.voids(), Ends: l.ends(),
+		Share: l.share(), Budget: l.budget(), Voids: l.voids(), Ends: l.ends(),
 		Whole:    l.on.wood.Plan(l.flattened(true, l.thickness().filled), rules),
 		Cautions: map[string][]Caution{}, Reversible: !l.oneSided(),
 	}

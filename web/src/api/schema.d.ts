@@ -8229,6 +8229,11 @@ export interface components {
             savings: components["schemas"]["ReckonSaving"][];
             /** @description Its shape as it is drawn and worked */
             shape: components["schemas"]["ReckonShape"];
+            /**
+             * Format: double
+             * @description Its part of what its piece cost, and of the work of making that
+             */
+            share: number;
             /** @description The same, alike things together */
             shelf: components["schemas"]["StageUse"][];
             /** @description What the use and the people ask for */
