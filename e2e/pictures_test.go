@@ -31,17 +31,6 @@ func TestPictures(t *testing.T) {
 	s.picture(filepath.Join(dir, "timber.png"))
 	s.do(s.press("Weir plane"), s.part("Faces"), s.see("Worth showing"), settle(s))
 	s.picture(filepath.Join(dir, "piece.png"))
-	s.do(
-		chromedp.Navigate(s.url+"/timber"),
-		s.press("Chestnut"),
-		s.part("Edges"),
-		s.press("From a photograph"),
-		s.press("Try a sample picture"),
-		s.see("2. The sheet"),
-		s.press("Find the edge of the wood"),
-		s.wait(`document.querySelector(".found-line") != null`),
-	)
-	s.picture(filepath.Join(dir, "photograph.png"))
 	s.layout("Chestnut")
 	s.do(
 		s.part("Search"),
@@ -76,6 +65,13 @@ func TestPictures(t *testing.T) {
 	s.sheet("Pickers", "finish")
 	s.do(settle(s), s.press("1. oil"), s.see("On face grain"))
 	s.picture(filepath.Join(dir, "sheet-finish.png"))
+	s.sheet("Wasp", "give")
+	s.do(
+		s.click(`document.querySelector("#part-card")`),
+		s.see("Its lines"),
+		s.wait(`[...document.querySelectorAll(".card-views img")].every((i) => i.complete && i.naturalWidth > 0)`),
+	)
+	s.picture(filepath.Join(dir, "sheet-give.png"))
 	s.do(run(`localStorage.setItem("idletimber-evening", "yes")`))
 	s.do(chromedp.Navigate(s.url+"/runs"), s.press("Midsummer supper"), s.see("Saved by setting up once"))
 	s.picture(filepath.Join(dir, "run.png"))
