@@ -25,7 +25,7 @@ func (s *Server) everything(ctx context.Context, _ *struct{}) (*file, error) {
 	var out bytes.Buffer
 	archive := zip.NewWriter(&out)
 	for _, part := range []func(context.Context, *zip.Writer) error{
-		s.archiveShop, s.archiveRack, s.archiveRuns, s.archiveTrials, s.archiveShelf,
+		s.archiveShop, s.archiveRack, s.archiveRuns, s.archiveTrials, s.archiveShelf, s.archivePeople,
 		s.archivePictures,
 	} {
 		if err := part(ctx, archive); err != nil {
@@ -111,7 +111,24 @@ func (s *Server) archiveShelf(ctx context.Context, to *zip.Writer) error {
 	return putJSON(to, "shelf.json", productsOf(all))
 }
 
-// mostInArchive bounds the products that an archive holds.
+// archivePeople puts the people whom boards are for into the archive, and the occasions.
+func (s *Server) archivePeople(ctx context.Context, to *zip.Writer) error {
+	workshop := account(ctx).Workshop
+	people, _, err := s.Store.People().List(ctx, workshop, "", false, mostInArchive, 0)
+	if err != nil {
+		return err
+	}
+	occasions, _, err := s.Store.Occasions().List(ctx, workshop, "", false, mostInArchive, 0)
+	if err != nil {
+		return err
+	}
+	if err := putJSON(to, "people.json", people); err != nil {
+		return err
+	}
+	return putJSON(to, "occasions.json", occasions)
+}
+
+// mostInArchive bounds the products, and the people, that an archive holds.
 const mostInArchive = 100_000
 
 // archiveTrials puts every trial into the archive, with its scores as a table.

@@ -348,6 +348,8 @@ func TestAWorkshopIsTakenAlongAndDeleted(t *testing.T) {
 	assert.Equal(t, 1, kinds["pictures"])
 	assert.Equal(t, 1, kinds["shop.json"])
 	assert.Equal(t, 1, kinds["shelf.json"])
+	assert.Equal(t, 1, kinds["people.json"])
+	assert.Equal(t, 1, kinds["occasions.json"])
 
 	status, problem := m.call("POST", "/api/me/delete", object{"password": "anything"})
 	assert.Equal(t, 422, status)

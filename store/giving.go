@@ -13,10 +13,10 @@ import (
 
 // Kept is a document of the workshop with its version.
 type Kept[T any] struct {
-	ID      string
-	Doc     T
-	Version int
-	Deleted *time.Time
+	ID      string     `json:"id"`
+	Doc     T          `json:"doc"`
+	Version int        `json:"version"`
+	Deleted *time.Time `json:"-"`
 }
 
 type keptRow[T any] struct {

@@ -6,7 +6,7 @@ import { Link, useNavigate } from "react-router";
 import { api, unwrap, type Occasion, type OccasionDoc } from "../api/client";
 import { useArrived } from "../kit/arrived";
 import { Away } from "../kit/away";
-import { DayField, RemoveButton, Row, TextField, Tick } from "../kit/fields";
+import { DayField, RemoveButton, Row, TextField, Tick, FormFoot } from "../kit/fields";
 import { Pages, useSought } from "../kit/list";
 import { Wrong } from "../kit/parts";
 import { useTyped } from "../kit/readings";
@@ -203,15 +203,13 @@ function OccasionForm({ of, onClose }: { of?: OccasionDoc; onClose: () => void }
         ))}
       </div>
       <TextField label="Note" rows={2} value={o.note ?? ""} onChange={(note) => set({ note })} />
-      <div>
-        <Button type="submit" size="sm" disabled={save.isPending || o.name.trim() === "" || o.day === ""}>
-          Keep it
-        </Button>
-        <Button size="sm" variant="link" onClick={onClose}>
-          Not now
-        </Button>
-        {of && <RemoveButton what={o.name} onClick={() => away.mutate(of.id)} />}
-      </div>
+      <FormFoot
+        saving={save.isPending}
+        ready={o.name.trim() !== "" && o.day !== ""}
+        onClose={onClose}
+        what={of && o.name}
+        onRemove={() => of && away.mutate(of.id)}
+      />
       <Wrong error={save.error ?? away.error} />
     </form>
   );

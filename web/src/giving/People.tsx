@@ -6,7 +6,7 @@ import { Link } from "react-router";
 import { api, unwrap, type ComingDay, type Person, type PersonDoc } from "../api/client";
 import { useArrived } from "../kit/arrived";
 import { Away } from "../kit/away";
-import { Choice, RemoveButton, Row, TextField, Tick } from "../kit/fields";
+import { Choice, RemoveButton, Row, TextField, Tick, FormFoot } from "../kit/fields";
 import { Pages, useSought } from "../kit/list";
 import { Wrong } from "../kit/parts";
 import { useTyped } from "../kit/readings";
@@ -217,15 +217,13 @@ function PersonForm({ of, onClose }: { of?: PersonDoc; onClose: () => void }) {
           </ul>
         </div>
       )}
-      <div>
-        <Button type="submit" size="sm" disabled={save.isPending || p.name.trim() === ""}>
-          Keep it
-        </Button>
-        <Button size="sm" variant="link" onClick={onClose}>
-          Not now
-        </Button>
-        {of && <RemoveButton what={p.name} onClick={() => away.mutate(of.id)} />}
-      </div>
+      <FormFoot
+        saving={save.isPending}
+        ready={p.name.trim() !== ""}
+        onClose={onClose}
+        what={of && p.name}
+        onRemove={() => of && away.mutate(of.id)}
+      />
       <Wrong error={save.error ?? away.error} />
     </form>
   );

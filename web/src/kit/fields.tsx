@@ -9,6 +9,7 @@ import {
   type KeyboardEvent,
   type ReactNode,
 } from "react";
+import Button from "react-bootstrap/Button";
 import Form from "react-bootstrap/Form";
 import { flushSync } from "react-dom";
 import { api, say, unwrap, type Shop, type Tables } from "../api/client";
@@ -473,6 +474,34 @@ export function ColourField({
         value={value}
         onChange={(e) => onChange(e.target.value)}
       />
+    </div>
+  );
+}
+
+/** FormFoot keeps what a form holds, leaves it as it was, or puts away what it is about. */
+export function FormFoot({
+  saving,
+  ready,
+  onClose,
+  what,
+  onRemove,
+}: {
+  saving: boolean;
+  ready: boolean;
+  onClose: () => void;
+  /** What is put away; left out of a new thing. */
+  what?: string;
+  onRemove?: () => void;
+}) {
+  return (
+    <div>
+      <Button type="submit" size="sm" disabled={saving || !ready}>
+        Keep it
+      </Button>
+      <Button size="sm" variant="link" onClick={onClose}>
+        Not now
+      </Button>
+      {what !== undefined && onRemove && <RemoveButton what={what} onClick={onRemove} />}
     </div>
   );
 }

@@ -1,20 +1,9 @@
 // A product as it is put on the shelf, counted again, or put away.
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import Button from "react-bootstrap/Button";
 import { serverNow } from "../api/asking";
 import { api, unwrap, type Product, type ProductDoc, type Shopping } from "../api/client";
-import {
-  Choice,
-  DayField,
-  LengthField,
-  MoneyField,
-  NumberField,
-  RemoveButton,
-  Row,
-  TextField,
-  Tick,
-} from "../kit/fields";
+import { Choice, DayField, LengthField, MoneyField, NumberField, Row, TextField, Tick, FormFoot } from "../kit/fields";
 import { Wrong } from "../kit/parts";
 import { useTyped } from "../kit/readings";
 import { kinds } from "./kinds";
@@ -137,15 +126,13 @@ export function ProductForm({ of, items, onClose }: Props) {
       <Making of={of} p={p} items={items} setProduct={setProduct} />
       <TextField label="Where it is bought" value={p.shops ?? ""} onChange={(shops) => set({ shops })} />
       <TextField label="Note" rows={2} value={p.note ?? ""} onChange={(note) => set({ note })} />
-      <div>
-        <Button type="submit" size="sm" disabled={save.isPending || p.name.trim() === "" || p.item.trim() === ""}>
-          Keep it
-        </Button>
-        <Button size="sm" variant="link" onClick={onClose}>
-          Not now
-        </Button>
-        {of && <RemoveButton what={p.name} onClick={() => away.mutate(of.id)} />}
-      </div>
+      <FormFoot
+        saving={save.isPending}
+        ready={p.name.trim() !== "" && p.item.trim() !== ""}
+        onClose={onClose}
+        what={of && p.name}
+        onRemove={() => of && away.mutate(of.id)}
+      />
       <Wrong error={save.error ?? away.error} />
     </form>
   );
