@@ -60,7 +60,13 @@ func ForRuns(now time.Time) []Piece {
 			{Board: lay(bough, "Pruner's board", "the pruner", 190, -12), Given: 11 * 24 * time.Hour},
 			{Board: lay(bough, "Brush carrier's board", "the brush carrier", 520, -12), Given: 60 * 24 * time.Hour},
 			{
-				Board: lay(bough, "Kindling stacker's board", "the kindling stacker", 860, -12), Given: 58 * 24 * time.Hour,
+				Board: lay(
+					bough,
+					"Kindling stacker's board",
+					"the kindling stacker",
+					860,
+					-12,
+				), Given: 58 * 24 * time.Hour,
 				Back: "furry",
 			},
 		}},

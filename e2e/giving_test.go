@@ -47,8 +47,19 @@ func TestAPourTakesResinOffTheShelf(t *testing.T) {
 			body: JSON.stringify({ version: piece.version, slab: piece.slab }) }).then((r) => r.status);
 	})()`))
 	// Just enough hardener for both.
-	s.do(chromedp.Navigate(s.url+"/shelf"), s.see("Casting hardener"), s.press("Casting hardener"),
-		s.field("Counted now", "25"), s.press("Keep it"), s.see("25 g left"), s.press("To buy"), s.see("What has a price"))
+	s.do(
+		chromedp.Navigate(s.url+"/shelf"),
+		s.see("Casting hardener"),
+		s.press("Casting hardener"),
+		s.field(
+			"Counted now",
+			"25",
+		),
+		s.press("Keep it"),
+		s.see("25 g left"),
+		s.press("To buy"),
+		s.see("What has a price"),
+	)
 	s.later(time.Minute)
 	listed := `[...document.querySelectorAll(".to-buy tbody tr")].find((r) => r.innerText.startsWith("hardener of casting"))`
 	assert.False(t, ask[bool](s, `(`+listed+`) !== undefined`))
@@ -71,9 +82,19 @@ func TestAPourTakesResinOffTheShelf(t *testing.T) {
 func TestThePriceOfARun(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
-	s.do(chromedp.Navigate(s.url+"/shop?part=house"), s.field("An hour of work", "20"), s.field("Sign of the currency", "zł"),
-		s.saved(), chromedp.Navigate(s.url+"/runs"), s.press("Midsummer supper"), s.see("Begin it again"),
-		s.click(`document.querySelector("#part-price")`), s.see("Board by board"), s.see("a gift"), s.see("zł"))
+	s.do(
+		chromedp.Navigate(s.url+"/shop?part=house"),
+		s.field("An hour of work", "20"),
+		s.field("Sign of the currency", "zł"),
+		s.saved(),
+		chromedp.Navigate(s.url+"/runs"),
+		s.press("Midsummer supper"),
+		s.see("Begin it again"),
+		s.click(`document.querySelector("#part-price")`),
+		s.see("Board by board"),
+		s.see("a gift"),
+		s.see("zł"),
+	)
 	s.accessible("the price of a run")
 	cells := ask[[]string](s, `[...document.querySelectorAll(".visits tbody tr")].map((r) => r.cells[2].innerText)`)
 	sum := 0.0
@@ -113,7 +134,10 @@ func TestACardLeadsToItsCarePage(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, string(text), "Of Pear, waterproof.")
 	assert.Contains(t, string(text), "the wasp catcher")
-	require.NoError(t, exec.Command("pdftoppm", "-r", "150", "-png", "-f", "1", "-l", "1", pdf, filepath.Join(dir, "p")).Run())
+	require.NoError(
+		t,
+		exec.Command("pdftoppm", "-r", "150", "-png", "-f", "1", "-l", "1", pdf, filepath.Join(dir, "p")).Run(),
+	)
 	page, err := filepath.Glob(filepath.Join(dir, "p*.png"))
 	require.NoError(t, err)
 	file, err := os.Open(page[0])
@@ -148,14 +172,29 @@ func TestACardLeadsToItsCarePage(t *testing.T) {
 func TestABoardComesBackFurry(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
-	s.do(chromedp.Navigate(s.url+"/runs?part=given"), s.see("due since"), s.press("Oiled today"), s.see("Not oiled after all"))
+	s.do(
+		chromedp.Navigate(s.url+"/runs?part=given"),
+		s.see("due since"),
+		s.press("Oiled today"),
+		s.see("Not oiled after all"),
+	)
 	s.accessible("what was given away")
-	s.do(s.click(`[...document.querySelectorAll("tr")].find((r) => r.innerText.startsWith("Pruner")).querySelector("a.btn")`),
-		s.see("What do you see?"), s.press("It went through the dishwasher"), s.see("strip, sand from P120"),
-		s.see("for a customer"))
+	s.do(
+		s.click(
+			`[...document.querySelectorAll("tr")].find((r) => r.innerText.startsWith("Pruner")).querySelector("a.btn")`,
+		),
+		s.see("What do you see?"),
+		s.press("It went through the dishwasher"),
+		s.see("strip, sand from P120"),
+		s.see("for a customer"),
+	)
 	s.accessible("what is done about it")
-	s.do(s.press("Take it back into work"), s.see("Look at what came back"), s.see("Stand it on edge, both faces free"),
-		s.see("Give it back, with its card"))
+	s.do(
+		s.press("Take it back into work"),
+		s.see("Look at what came back"),
+		s.see("Stand it on edge, both faces free"),
+		s.see("Give it back, with its card"),
+	)
 	s.do(chromedp.Navigate(s.url+"/runs?part=plan"), s.wait(`document.body.textContent.includes("Pruner's board")`))
 }
 

@@ -14,9 +14,18 @@ import (
 	"idletimber/craft/plan"
 )
 
+// Day is something to be thought of on a day.
+type Day struct {
+	ID    string // its own for good
+	Title string
+	At    time.Time
+}
+
 // Calendar writes the plan of a shop as iCalendar (RFC 5545): what is worked on, hour by hour, each wait with an
-// alarm at its end, and the days on which boards are due. Times are in UTC, days in the shop's time zone.
-func Calendar(name string, courses []plan.Course, system measure.System, zone *time.Location, now time.Time) []byte {
+// alarm at its end, the days on which boards are due, and other days. Times are in UTC, days in the shop's time zone.
+func Calendar(
+	name string, courses []plan.Course, system measure.System, zone *time.Location, now time.Time, days ...Day,
+) []byte {
 	cal := ics.NewCalendarFor("Idle Timber")
 	cal.SetName(name)
 	cal.SetMethod(ics.MethodPublish)
@@ -44,16 +53,23 @@ func Calendar(name string, courses []plan.Course, system measure.System, zone *t
 			alarm.SetTrigger("PT0S", &ics.KeyValues{Key: string(ics.ParameterRelated), Value: []string{"END"}})
 		}
 		if c.Due != nil && !c.Done {
-			e := cal.AddEvent("due/" + c.Subject.String() + "@idletimber")
-			e.SetDtStampTime(now)
-			day := c.Due.In(zone)
-			e.SetAllDayStartAt(time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, time.UTC))
-			e.SetSummary(c.Name + " is due")
+			allDay(cal, Day{"due/" + c.Subject.String(), c.Name + " is due", c.Due.In(zone)}, now)
 		}
+	}
+	for _, d := range days {
+		allDay(cal, d, now)
 	}
 	var out bytes.Buffer
 	_ = cal.SerializeTo(&out) // a buffer takes all
 	return out.Bytes()
+}
+
+func allDay(cal *ics.Calendar, d Day, now time.Time) *ics.VEvent {
+	e := cal.AddEvent(d.ID + "@idletimber")
+	e.SetDtStampTime(now)
+	e.SetAllDayStartAt(time.Date(d.At.Year(), d.At.Month(), d.At.Day(), 0, 0, 0, 0, time.UTC))
+	e.SetSummary(d.Title)
+	return e
 }
 
 func event(cal *ics.Calendar, id string, now, from, to time.Time) *ics.VEvent {

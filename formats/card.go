@@ -216,7 +216,13 @@ func (p place) paint(path *canvas.Path, x, y float64, fill, stroke color.Color, 
 }
 
 // text writes words into a width, their top at a height, and returns how high they are, mm.
-func (p place) text(x, top, width, size float64, bold bool, ink color.Color, align canvas.TextAlign, s string) float64 {
+func (p place) text(
+	x, top, width, size float64,
+	bold bool,
+	ink color.Color,
+	align canvas.TextAlign,
+	s string,
+) float64 {
 	box := boxed(width, size, bold, ink, align, s)
 	p.ctx.DrawText(p.x+x, p.y+top, box)
 	_, h := box.Heights()
@@ -310,7 +316,9 @@ func (c GiftCard) board(p place, x, y, w, h float64) {
 			shape = shape.Append(q)
 		}
 	}
-	shape = shape.Transform(canvas.Identity.Scale(scale, scale).Translate(-(box.MinX+box.MaxX)/2, -(box.MinY+box.MaxY)/2))
+	shape = shape.Transform(
+		canvas.Identity.Scale(scale, scale).Translate(-(box.MinX+box.MaxX)/2, -(box.MinY+box.MaxY)/2),
+	)
 	p.ctx.SetFillRule(canvas.EvenOdd)
 	p.paint(shape, x+w/2, y+h/2, hex(c.Light), hex(c.Dark), 0.5)
 	p.ctx.SetFillRule(canvas.NonZero)
@@ -385,7 +393,8 @@ func (c GiftCard) texts(has func(key string) bool) (out []string) {
 
 // story tells of lines about the wood; all others are about how it is kept.
 func story(key string) bool {
-	return key == giving.NoteLine || key == "wood" || key == "story" || key == "elsewhere" || key == "colour" || key == "purpose"
+	return key == giving.NoteLine || key == "wood" || key == "story" || key == "elsewhere" || key == "colour" ||
+		key == "purpose"
 }
 
 func care(key string) bool { return !story(key) }

@@ -96,7 +96,12 @@ func TestCardsHoldTheirLines(t *testing.T) {
 						assert.Contains(t, squeezed(text), squeezed(l), what)
 					}
 					if kind != TagCard && kind != TagCards {
-						assert.Contains(t, text, map[measure.Unit]string{measure.Millimetre: "39 °C", measure.Inch: "102 °F"}[units], what)
+						assert.Contains(
+							t,
+							text,
+							map[measure.Unit]string{measure.Millimetre: "39 °C", measure.Inch: "102 °F"}[units],
+							what,
+						)
 					}
 				}
 			}

@@ -7,7 +7,6 @@ import (
 	"encoding/base64"
 	"fmt"
 	"html/template"
-	"strings"
 	"time"
 
 	ics "github.com/arran4/golang-ical"
@@ -55,7 +54,9 @@ func (c CarePage) HTML() ([]byte, error) {
 		Signs                                []aftercare.Sign
 	}{
 		Lang: "en", Title: card.Title, Calendar: c.Calendar, Weeks: max(1, (c.Every+3)/7),
-		Style: template.CSS(careCSS), Picture: template.HTML(card.picture()), Lines: card.texts(func(key string) bool { return c.Names || key != giving.NoteLine }),
+		Style: template.CSS(
+			careCSS,
+		), Picture: template.HTML(card.picture()), Lines: card.texts(func(key string) bool { return c.Names || key != giving.NoteLine }),
 		Signs: aftercare.Signs(),
 	}
 	if c.Names {
@@ -99,15 +100,10 @@ func flip(p geom.Point) geom.Point { return geom.Point{X: p.X, Y: -p.Y} }
 
 // OilingCalendar are the days on which a board is oiled, as a calendar file; id names them for good.
 func OilingCalendar(id, title string, days []time.Time, now time.Time) []byte {
-	cal := ics.NewCalendar()
-	cal.SetProductId("-//Idle Timber//Oiling//EN")
+	cal := ics.NewCalendarFor("Idle Timber")
 	cal.SetMethod(ics.MethodPublish)
 	for i, day := range days {
-		e := cal.AddEvent(fmt.Sprintf("%s-oil-%d@idletimber", id, i+1))
-		e.SetDtStampTime(now)
-		e.SetAllDayStartAt(day)
-		e.SetAllDayEndAt(day.AddDate(0, 0, 1))
-		e.SetSummary("Oil the board: " + strings.TrimSpace(title))
+		e := allDay(cal, Day{fmt.Sprintf("oil/%s/%d", id, i+1), "Oil the board " + title, day}, now)
 		e.SetDescription("Wash it, let it dry on edge, rub in the finish named on its card, wipe off what is left.")
 		e.SetTimeTransparency(ics.TransparencyTransparent)
 	}

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"time"
@@ -11,6 +12,7 @@ import (
 	"idletimber/craft/aftercare"
 	"idletimber/craft/reckon"
 	"idletimber/craft/stage"
+	"idletimber/formats"
 	"idletimber/store"
 )
 
@@ -37,6 +39,32 @@ func (s *Server) givenAway(ctx context.Context, in *struct {
 }) (*struct{ Body Page[store.GivenAway] }, error) {
 	lines, total, err := s.Store.GivenAway(ctx, account(ctx).Workshop, pageSize, in.Page*pageSize)
 	return &struct{ Body Page[store.GivenAway] }{Page[store.GivenAway]{Total: total, Items: lines}}, answer(err)
+}
+
+// oilings are the days on which boards that were given away are to be oiled, the nearest ones; what is overdue, today.
+func (s *Server) oilings(ctx context.Context, workshop string, zone *time.Location) ([]formats.Day, error) {
+	const most = 200
+	given, _, err := s.Store.GivenAway(ctx, workshop, most, 0)
+	today := s.Clock().In(zone)
+	var out []formats.Day
+	for _, b := range given {
+		day, err := time.ParseInLocation(time.DateOnly, b.Next, zone)
+		if err != nil {
+			continue // it is not known how it was finished
+		}
+		if day.Before(today) {
+			day = today
+		}
+		out = append(
+			out,
+			formats.Day{
+				ID:    "oil/" + b.ID,
+				Title: "To be oiled: " + b.Name + ", with " + cmp.Or(b.For, "whoever has it"),
+				At:    day,
+			},
+		)
+	}
+	return out, err
 }
 
 // triage reckons what each sign would come to, were it seen on the board.

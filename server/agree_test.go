@@ -71,8 +71,12 @@ func TestUsesShelfPriceAndListAgree(t *testing.T) {
 			continue
 		}
 		pack, price := 7.0, 1+math.Mod(float64(len(of.item))*37, 900)
-		status, made := m.call("POST", "/api/shelf", object{"name": "All of " + of.item, "kind": of.kind, "item": of.item,
-			"unit": of.unit, "count": 50, "counted": now, "pack": pack, "cents": price, "days": 2})
+		status, made := m.call(
+			"POST",
+			"/api/shelf",
+			object{"name": "All of " + of.item, "kind": of.kind, "item": of.item,
+				"unit": of.unit, "count": 50, "counted": now, "pack": pack, "cents": price, "days": 2},
+		)
 		require.Equal(t, 200, status, "%v", made)
 		products[of], cents[of] = id(made), price/pack
 	}
@@ -117,7 +121,11 @@ func TestUsesShelfPriceAndListAgree(t *testing.T) {
 		m.key = uuid.NewString()
 		times := 1 + random.IntN(2) // a phone that lost the answer sends it again
 		for range times {
-			status, got := m.call("POST", "/api/boards/"+board+"/press", object{"step": step, "event": event, "minutes": 3})
+			status, got := m.call(
+				"POST",
+				"/api/boards/"+board+"/press",
+				object{"step": step, "event": event, "minutes": 3},
+			)
 			require.Equal(t, http.StatusOK, status, "%v", got)
 		}
 		m.key = ""

@@ -171,7 +171,12 @@ func cardOf(b reckon.Board, j reckon.Scene, of reckon.Reckoning) formats.GiftCar
 	length := func(mm float64) string { return measure.Format(mm, units.Length) }
 	card := formats.GiftCard{
 		Title: b.Name, For: b.Give.For, By: j.Shop.Name, Lines: r.Gift.Lines, Path: r.Path, Holes: r.Holes,
-		Size:  fmt.Sprintf("%s × %s × %s", length(r.Box[2]-r.Box[0]), length(r.Box[3]-r.Box[1]), length(r.Budget.Sanded)),
+		Size: fmt.Sprintf(
+			"%s × %s × %s",
+			length(r.Box[2]-r.Box[0]),
+			length(r.Box[3]-r.Box[1]),
+			length(r.Budget.Sanded),
+		),
 		Light: r.Oiled.Light, Dark: r.Oiled.Dark, Units: units, Wood: r.Gift.Wood,
 	}
 	if g := r.Figure("shape.mass"); g > 0 {
@@ -234,11 +239,18 @@ func (s *Server) carePage(c *gin.Context, show func(*gin.Context, store.Care) er
 func (s *Server) slowDown(c *gin.Context) {
 	c.Header("Retry-After", strconv.Itoa(int(careGuesses.interval.Seconds())))
 	c.Header("Cache-Control", "no-store")
-	c.Data(http.StatusTooManyRequests, "text/plain; charset=utf-8", []byte("Too many requests. Try again in a moment.\n"))
+	c.Data(
+		http.StatusTooManyRequests,
+		"text/plain; charset=utf-8",
+		[]byte("Too many requests. Try again in a moment.\n"),
+	)
 }
 
 // caredFor is a board of a care page, with when it is oiled next.
-func (s *Server) caredFor(ctx context.Context, c store.Care) (page formats.CarePage, id string, days []time.Time, err error) {
+func (s *Server) caredFor(
+	ctx context.Context,
+	c store.Care,
+) (page formats.CarePage, id string, days []time.Time, err error) {
 	b, err := s.Store.Board(ctx, c.Workshop, c.Board)
 	if err != nil {
 		return page, "", nil, err
@@ -297,7 +309,7 @@ func (s *Server) careCalendar(c *gin.Context, care store.Care) error {
 	}
 	title := "of " + page.Card.Wood
 	if page.Names {
-		title = page.Card.Title
+		title = "\"" + page.Card.Title + "\""
 	}
 	c.Header("Content-Disposition", `attachment; filename="oiling.ics"`)
 	c.Data(http.StatusOK, calendarType, formats.OilingCalendar(id, title, days, s.Clock()))

@@ -274,7 +274,11 @@ func TestABoardComesBack(t *testing.T) {
 	_, planned := m.call("GET", "/api/plan", nil)
 	assert.Contains(t, fmt.Sprint(planned["courses"]), board)
 	for i, key := range steps {
-		status, got := m.call("POST", "/api/boards/"+board+"/press", object{"step": key, "event": "finish", "minutes": 1 + i})
+		status, got := m.call(
+			"POST",
+			"/api/boards/"+board+"/press",
+			object{"step": key, "event": "finish", "minutes": 1 + i},
+		)
 		require.Equal(t, 200, status, "%v", got)
 	}
 	assert.Equal(t, before-1, left(), "its second card")
@@ -282,6 +286,8 @@ func TestABoardComesBack(t *testing.T) {
 	require.Equal(t, 204, status)
 	_, list = m.call("GET", "/api/aftercare", nil)
 	assert.Equal(t, 2.0, list["total"])
+	_, _, calendar := m.raw("GET", "/api/plan.ics", nil)
+	assert.Contains(t, string(calendar), "To be oiled: Pruner's board")
 	status, _ = m.call("POST", "/api/boards/"+board+"/oiled", object{"day": now.Format(time.DateOnly)})
 	assert.Equal(t, 204, status)
 	_, list = m.call("GET", "/api/aftercare", nil)

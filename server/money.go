@@ -214,7 +214,10 @@ func variants(j reckon.Scene, r reckon.Reckoned) (out []struct {
 		ways = nil
 		for _, ratio := range []float64{2, 3, 4} {
 			ways = append(ways, variant{
-				fmt.Sprintf("%g parts of oil to 1 of wax", ratio), craft.Patch{"finish": map[string]any{"ratio": ratio}},
+				fmt.Sprintf(
+					"%g parts of oil to 1 of wax",
+					ratio,
+				), craft.Patch{"finish": map[string]any{"ratio": ratio}},
 				b.Finish.Ratio == ratio,
 			})
 		}
@@ -223,7 +226,10 @@ func variants(j reckon.Scene, r reckon.Reckoned) (out []struct {
 	if r.Mix != nil {
 		ways = nil
 		for _, kind := range fill.Kinds() {
-			ways = append(ways, variant{kind, craft.Patch{"fill": map[string]any{"resin": kind}}, b.Fill.Resin == kind})
+			ways = append(
+				ways,
+				variant{kind, craft.Patch{"fill": map[string]any{"resin": kind}}, b.Fill.Resin == kind},
+			)
 		}
 		group("Resin", ways)
 	}
@@ -274,7 +280,13 @@ func (s *Server) compareWays(ctx context.Context, in *idIn) (*struct{ Body []Com
 			if err != nil {
 				return nil, answer(err)
 			}
-			w := Way{Name: v.name, Chosen: v.chosen, Cost: p.Price.Cost, Minutes: of.Boards[0].Course.InAll(), Patch: v.patch}
+			w := Way{
+				Name:    v.name,
+				Chosen:  v.chosen,
+				Cost:    p.Price.Cost,
+				Minutes: of.Boards[0].Course.InAll(),
+				Patch:   v.patch,
+			}
 			for _, verdict := range of.Boards[0].Verdicts {
 				if verdict.Level == craft.Stop {
 					w.Stops++

@@ -331,7 +331,11 @@ func (s *Server) checkOccasion(ctx context.Context, field string, o giving.Occas
 		}
 		for i, id := range o.People {
 			if !named[id] {
-				ps.Add(fmt.Sprintf("%s.people[%d]", field, i), "nobody has that id", "choose one of the workshop's people")
+				ps.Add(
+					fmt.Sprintf("%s.people[%d]", field, i),
+					"nobody has that id",
+					"choose one of the workshop's people",
+				)
 			}
 		}
 	}

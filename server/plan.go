@@ -130,7 +130,8 @@ func (s *Server) calendar(ctx context.Context, workshop string) ([]byte, error) 
 	if err != nil {
 		return nil, err
 	}
-	return formats.Calendar(at.Name, of.courses, at.System(), zone, of.scene.Now), nil
+	oilings, err := s.oilings(ctx, workshop, zone)
+	return formats.Calendar(at.Name, of.courses, at.System(), zone, of.scene.Now, oilings...), err
 }
 
 func (s *Server) workPlan(ctx context.Context) (*struct{ Body WorkPlan }, error) {

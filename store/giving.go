@@ -257,9 +257,14 @@ func (s *Store) TakeBack(ctx context.Context, workshop string, b reckon.Stored) 
 			workshop, b.Board.ID); err != nil {
 			return err
 		}
-		_, err := tx.q.ExecContext(ctx, `INSERT INTO care (board_id, workshop_id, returned) VALUES ($2, $1, ARRAY[$3::timestamptz])
+		_, err := tx.q.ExecContext(
+			ctx,
+			`INSERT INTO care (board_id, workshop_id, returned) VALUES ($2, $1, ARRAY[$3::timestamptz])
 			ON CONFLICT (board_id) DO UPDATE SET returned = care.returned || excluded.returned`,
-			workshop, b.Board.ID, b.Board.Returned.At)
+			workshop,
+			b.Board.ID,
+			b.Board.Returned.At,
+		)
 		return err
 	})
 	return err

@@ -45,16 +45,29 @@ func (s *Store) Products(ctx context.Context, workshop string, w OnShelf, limit,
 	if err != nil {
 		return nil, 0, err
 	}
-	out, err := s.products(ctx, productColumns+where+` ORDER BY kind, lower(name) COLLATE "natural", id LIMIT $5 OFFSET $6`,
-		workshop, w.Bin, w.Kind, w.Words, limit, offset)
+	out, err := s.products(
+		ctx,
+		productColumns+where+` ORDER BY kind, lower(name) COLLATE "natural", id LIMIT $5 OFFSET $6`,
+		workshop,
+		w.Bin,
+		w.Kind,
+		w.Words,
+		limit,
+		offset,
+	)
 	return out, total, err
 }
 
 // Serving lists the products of a workshop that are one of some items of a bill, and its pastes, which are drawn on
 // before what they are mixed from.
 func (s *Store) Serving(ctx context.Context, workshop string, items []string) ([]Product, error) {
-	return s.products(ctx, productColumns+`WHERE workshop_id = $1 AND deleted_at IS NULL AND (item = ANY($2) OR item LIKE 'paste, %')
-		ORDER BY kind, lower(name), id`, workshop, items)
+	return s.products(
+		ctx,
+		productColumns+`WHERE workshop_id = $1 AND deleted_at IS NULL AND (item = ANY($2) OR item LIKE 'paste, %')
+		ORDER BY kind, lower(name), id`,
+		workshop,
+		items,
+	)
 }
 
 func (s *Store) products(ctx context.Context, query string, args ...any) ([]Product, error) {

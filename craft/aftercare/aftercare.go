@@ -94,8 +94,11 @@ var signs = []Sign{
 	},
 	{
 		Key: "scorched", Seen: "Scorched by something hot",
-		Owner: []string{"Leave it as it is: sanding by hand makes a hollow.", "Bring it back, or cut on the other face."},
-		Shop:  "Pare the burn off with a card scraper, then sand, all coats",
+		Owner: []string{
+			"Leave it as it is: sanding by hand makes a hollow.",
+			"Bring it back, or cut on the other face.",
+		},
+		Shop: "Pare the burn off with a card scraper, then sand, all coats",
 		Mends: &Mend{
 			Title: "Pare the burn off", Detail: "With a card or a chisel, along the grain, wider than the burn: " +
 				"sanding burns it in",
@@ -235,20 +238,40 @@ func (a *Return) Check(field string) (ps craft.Problems) {
 	return ps
 }
 
+// Timed is a step on a board that came back. It is no operation of those that make boards, though it may be of their
+// kind: nothing is set up for both.
+func Timed(key string, kind plan.Kind, minutes float64, formula string, pace plan.Pace) plan.Step {
+	s := plan.Timed(key, kind, minutes, 0, formula, nil, pace)
+	s.Setup = string(kind) + " of what came back"
+	return s
+}
+
 // Restore is what the shop does about a sign before it is sanded: looked at, mended, at rest. Steps take the pace of
 // their kinds.
 func (s Sign) Restore(pace plan.Pace) (r stage.Record) {
 	r.Stage = craft.Wood
-	r.Step("Look at what came back", s.Seen+". "+s.Shop, plan.Timed("again-look", plan.Reading, 5, 0, "a look", nil, pace))
+	r.Step(
+		"Look at what came back",
+		s.Seen+". "+s.Shop,
+		Timed("again-look", plan.Reading, 5, "a look", pace),
+	)
 	if s.Rests > 0 {
 		rest := r.Step("Stand it on edge, both faces free", "Away from sun and heating",
-			plan.Timed("again-rest", plan.Drying, 2, 0, "stand it up", nil, pace))
+			Timed("again-rest", plan.Drying, 2, "stand it up", pace))
 		rest.Wait, rest.WaitFor = s.Rests*day, "it to rest"
-		r.Step("Lay it on something flat and look at it again", "What has not come back rests once more, or is planed: "+
-			"then it is a board to be flattened", plan.Timed("again-flat", plan.Reading, 5, 0, "a look", nil, pace))
+		r.Step(
+			"Lay it on something flat and look at it again",
+			"What has not come back rests once more, or is planed: "+
+				"then it is a board to be flattened",
+			Timed("again-flat", plan.Reading, 5, "a look", pace),
+		)
 	}
 	if m := s.Mends; m != nil {
-		step := r.Step(m.Title, m.Detail, plan.Timed("again-mend", m.Kind, m.Minutes, 0, "as it usually takes", nil, pace))
+		step := r.Step(
+			m.Title,
+			m.Detail,
+			Timed("again-mend", m.Kind, m.Minutes, "as it usually takes", pace),
+		)
 		step.Wait = m.Wait
 		if m.Wait > 0 {
 			step.WaitFor = "it to hold"

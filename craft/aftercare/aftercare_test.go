@@ -26,6 +26,8 @@ func TestEverySignHasAnAnswer(t *testing.T) {
 		for i, step := range r.Steps {
 			assert.Positive(t, step.Minutes, "%s %s", s.Key, step.Key)
 			assert.False(t, keys[step.Key], "%s %s", s.Key, step.Key)
+			assert.NotEqual(t, string(step.Kind), step.Setup, "it is no operation of those that make boards")
+			assert.Empty(t, step.Tool())
 			keys[step.Key] = true
 			last := i == len(r.Steps)-1
 			comes := !last || s.Sands || s.Coats != NoCoats || s.Key == "handle" // it is given back by hand

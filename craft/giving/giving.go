@@ -179,7 +179,10 @@ func (f Facts) change() string {
 }
 
 func (f Facts) papered() bool {
-	return slices.ContainsFunc(f.Woods, func(w species.Species) bool { return w.Food == "caution" || w.Group == "softwood" })
+	return slices.ContainsFunc(
+		f.Woods,
+		func(w species.Species) bool { return w.Food == "caution" || w.Group == "softwood" },
+	)
 }
 
 // contents are what is in its finish, each once.
@@ -233,7 +236,9 @@ func (f Facts) Lines(c Card, language *Language, ready *time.Time) []Line {
 		oil = new(Oilings(*ready, f.OiledEvery(), 1)[0])
 	}
 	values := map[string]string{
-		"note": strings.TrimSpace(f.Note), "wood": f.wood(say), "finish": say(f.Finish), "story": cmp.Or(c.Story, f.Story),
+		"note": strings.TrimSpace(
+			f.Note,
+		), "wood": f.wood(say), "finish": say(f.Finish), "story": cmp.Or(c.Story, f.Story),
 		"elsewhere": strings.TrimRight(f.Elsewhere, ". "), "change": f.change(), "use": say(uses[f.Use]),
 		"food": day(ready), "oil": day(oil), "contents": f.contents(),
 		"sweats": craft.In(f.Sweats, craft.Celsius), "construction": ofConstruction[f.Construction],
@@ -365,7 +370,8 @@ func (f Facts) Untrue(text string) string {
 		}
 		for _, w := range c.words {
 			at := strings.Index(text, w)
-			if at < 0 || slices.ContainsFunc(denied, func(no string) bool { return strings.HasSuffix(text[:at], no) }) {
+			if at < 0 ||
+				slices.ContainsFunc(denied, func(no string) bool { return strings.HasSuffix(text[:at], no) }) {
 				continue
 			}
 			return fmt.Sprintf("%q: %s", w, c.why)
@@ -405,7 +411,11 @@ func (c *Card) Check(field string) (ps craft.Problems) {
 	}
 	for i, key := range c.Out {
 		if !known[key] {
-			ps.Add(fmt.Sprintf("%s.out[%d]", field, i), "a card has no such line", "name one of its lines, such as wood")
+			ps.Add(
+				fmt.Sprintf("%s.out[%d]", field, i),
+				"a card has no such line",
+				"name one of its lines, such as wood",
+			)
 		}
 	}
 	return ps

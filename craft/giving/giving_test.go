@@ -96,8 +96,9 @@ func TestNoBraceIsLeft(t *testing.T) {
 			Story: rapid.SampledFrom([]string{"", "It stood at the weir."}).Draw(t, "story"), Finish: "oil",
 			Curing: yes("curing"), Nut: yes("nut"), Dry: yes("dry"), Feet: yes("feet"), OneSided: yes("one-sided"),
 			Fills: yes("fills"), Wiped: yes("wiped"), Reclaimed: yes("reclaimed"),
-			Construction: rapid.SampledFrom([]string{"", glue.Flat, glue.Blocks, glue.Arrows}).Draw(t, "construction"),
-			Use:          rapid.SampledFrom([]string{"nibbles", "starter", "main"}).Draw(t, "use"),
+			Construction: rapid.SampledFrom([]string{"", glue.Flat, glue.Blocks, glue.Arrows}).
+				Draw(t, "construction"),
+			Use: rapid.SampledFrom([]string{"nibbles", "starter", "main"}).Draw(t, "use"),
 		}
 		own := &Language{Name: "Own", Lines: map[string]string{}}
 		for _, k := range Keys() {

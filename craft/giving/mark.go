@@ -29,7 +29,12 @@ func (m *Mark) Check(field string) (ps craft.Problems) {
 // Ring is the mark's outline in the board's frame.
 func (m Mark) Ring() geom.Ring {
 	x, y := m.Length/2, m.Width/2
-	return geom.Ring{{X: m.X - x, Y: m.Y - y}, {X: m.X + x, Y: m.Y - y}, {X: m.X + x, Y: m.Y + y}, {X: m.X - x, Y: m.Y + y}}
+	return geom.Ring{
+		{X: m.X - x, Y: m.Y - y},
+		{X: m.X + x, Y: m.Y - y},
+		{X: m.X + x, Y: m.Y + y},
+		{X: m.X - x, Y: m.Y + y},
+	}
 }
 
 // markClear is how far a mark stays from edges, holes, bores, slots, feet and fills, mm (rule).
@@ -136,7 +141,11 @@ func (m Mark) Judge(s board.Shaped, c board.Conditions) []craft.Verdict {
 			Key: "give.mark", Stage: craft.Give, Label: "From the mark to what is nearest", Value: gap, Unit: craft.MM,
 			Formula: "least distance from the mark to the edge's profile, holes, bores, slots, feet and fills of its face",
 			Terms: []craft.Term{
-				{Name: "mark along", Value: m.Length, Unit: craft.MM}, {Name: "mark across", Value: m.Width, Unit: craft.MM},
+				{
+					Name:  "mark along",
+					Value: m.Length,
+					Unit:  craft.MM,
+				}, {Name: "mark across", Value: m.Width, Unit: craft.MM},
 				{Name: "edge's profile", Value: a.inset, Unit: craft.MM},
 			},
 			Source: "shop rule for marks", Rule: true,

@@ -14,7 +14,11 @@ import (
 func plain() (board.Shaped, board.Conditions) {
 	d := board.Design{
 		Shape: board.Rectangle, Length: 360, Width: 180, Corner: 20,
-		Handle: board.Handle{Kind: board.Hole, Diameter: 30, Setback: 45}, Edge: board.Edge{Kind: "round-over", Size: 3},
+		Handle: board.Handle{
+			Kind:     board.Hole,
+			Diameter: 30,
+			Setback:  45,
+		}, Edge: board.Edge{Kind: "round-over", Size: 3},
 	}
 	return board.Draw(d, nil), board.Conditions{Thickness: 20}
 }

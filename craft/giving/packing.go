@@ -62,13 +62,20 @@ func (f Facts) Pack(last *time.Time, sent bool, hot func(time.Month) bool) Packi
 		for hot(cool.Month()) && cool.Before(from.AddDate(1, 0, 0)) {
 			cool = time.Date(cool.Year(), cool.Month()+1, 1, 12, 0, 0, 0, cool.Location())
 		}
-		p.Instead = fmt.Sprintf("In the warm months its wax sweats above about %s in a parcel: hand it over, send it "+
-			"overnight with a cold start, or from %s", craft.In(math.Round(f.Sweats), craft.Celsius), cool.Format("2 Jan 2006"))
+		p.Instead = fmt.Sprintf(
+			"In the warm months its wax sweats above about %s in a parcel: hand it over, send it "+
+				"overnight with a cold start, or from %s",
+			craft.In(math.Round(f.Sweats), craft.Celsius),
+			cool.Format("2 Jan 2006"),
+		)
 		if !hot(cool.Month()) {
 			return p
 		}
-		p.Instead = fmt.Sprintf("Its wax sweats above about %s in a parcel: hand it over", craft.In(math.Round(f.Sweats),
-			craft.Celsius))
+		p.Instead = fmt.Sprintf(
+			"Its wax sweats above about %s in a parcel: hand it over",
+			craft.In(math.Round(f.Sweats),
+				craft.Celsius),
+		)
 	}
 	return p
 }

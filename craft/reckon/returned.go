@@ -55,7 +55,7 @@ func (l *laid) returnedRecord(of craft.Stage, full stage.Record) stage.Record {
 		}
 		if screwed(l.board.Fit) {
 			r.Step("Take off what is screwed to it", "Screws in a cup, in their order",
-				plan.Timed("again-off", plan.Fitting, 6, 0, "as it usually takes", nil, l.on.pace))
+				aftercare.Timed("again-off", plan.Fitting, 6, "as it usually takes", l.on.pace))
 		}
 		r.Steps = append(r.Steps, full.Steps...)
 		r.Verdicts, r.Uses, r.Helps = full.Verdicts, full.Uses, full.Helps
@@ -64,7 +64,7 @@ func (l *laid) returnedRecord(of craft.Stage, full stage.Record) stage.Record {
 	case craft.Fit:
 		if sign.Sands && screwed(l.board.Fit) {
 			r.Step("Put back what was screwed to it", "In the old holes, by hand",
-				plan.Timed("again-on", plan.Fitting, 8, 0, "as it usually takes", nil, l.on.pace))
+				aftercare.Timed("again-on", plan.Fitting, 8, "as it usually takes", l.on.pace))
 		}
 	case craft.Give:
 		return full

@@ -104,7 +104,11 @@ func TestDataSheetsGoFirst(t *testing.T) {
 	}
 	j.Sheeted = []shelf.Product{
 		product(stage.Resin, usual.Mix.Kind+" resin", shelf.Sheet{Mass: 88, Sanded: 200, Coldest: 30}),
-		product(stage.Finish, finish.Oil, shelf.Sheet{Face: 140, Food: 9, Contents: "linseed, cold-pressed", Nut: true}),
+		product(
+			stage.Finish,
+			finish.Oil,
+			shelf.Sheet{Face: 140, Food: 9, Contents: "linseed, cold-pressed", Nut: true},
+		),
 	}
 	own := must(t, j).Boards[0]
 	assert.InDelta(t, 2*usual.Finish.Coats[0].Grams, own.Finish.Coats[0].Grams, 1e-9)

@@ -139,9 +139,9 @@ func (t There) follows(b *Board) (twin Stored, ok bool) {
 	return twin, true
 }
 
-// Again is the same board once more, under another id and name: it mates with nothing.
+// Again is the same board once more, under another id and name: it mates with nothing, and has never come back.
 func (b Board) Again(id, name string) Board {
-	b.ID, b.Name, b.Mates, b.Twin = id, name, nil, nil
+	b.ID, b.Name, b.Mates, b.Twin, b.Returned = id, name, nil, nil, nil
 	return b
 }
 

@@ -19,7 +19,15 @@ import (
 )
 
 func finishing(item string, count, pack float64, cents int) Product {
-	return Product{Name: item, Kind: stage.Finish, Item: item, Unit: craft.Gram, Count: count, Pack: pack, Cents: cents}
+	return Product{
+		Name:  item,
+		Kind:  stage.Finish,
+		Item:  item,
+		Unit:  craft.Gram,
+		Count: count,
+		Pack:  pack,
+		Cents: cents,
+	}
 }
 
 // A tin of paste is drawn on where one is kept; without one it is mixed from oil and wax for the coat. Either way what
@@ -118,7 +126,14 @@ func TestNothingIsLostInMixing(t *testing.T) {
 func TestWoodToBuy(t *testing.T) {
 	soon, late := time.Unix(100, 0), time.Unix(200, 0)
 	strips := []Wanted{
-		{"Pear", 500, 40, 22, &late, "Tray"}, {"Pear", 620, 45, 22, &soon, "Board"}, {"Pear", 500, 40, 30, nil, "Board"},
+		{
+			"Pear",
+			500,
+			40,
+			22,
+			&late,
+			"Tray",
+		}, {"Pear", 620, 45, 22, &soon, "Board"}, {"Pear", 500, 40, 30, nil, "Board"},
 		{"Hornbeam", 500, 40, 22, nil, "Board"},
 	}
 	price := func(species string) float64 { return map[string]float64{"Pear": 200_000}[species] }
@@ -147,7 +162,13 @@ func TestWoodToBuy(t *testing.T) {
 func TestThePriceBookOfWood(t *testing.T) {
 	book := PriceBook([]Paid{
 		{"Pear", "slab", 0.02, 4000, time.Unix(1, 0)}, {"Pear", "slab", 0.01, 1000, time.Unix(2, 0)},
-		{"Pear", "plank", 0.01, 3000, time.Unix(1, 0)}, {"Plane", "slab", 0.01, 0, time.Unix(1, 0)}, {"Plane", "slab", 0, 9, time.Unix(1, 0)},
+		{
+			"Pear",
+			"plank",
+			0.01,
+			3000,
+			time.Unix(1, 0),
+		}, {"Plane", "slab", 0.01, 0, time.Unix(1, 0)}, {"Plane", "slab", 0, 9, time.Unix(1, 0)},
 	})
 	require.Len(t, book, 2, "what was for nothing teaches nothing")
 	assert.Equal(t, "plank", book[0].Form)

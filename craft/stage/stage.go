@@ -63,7 +63,10 @@ type Use struct {
 func Together(uses []Use) []Use {
 	out := []Use{}
 	for _, u := range uses {
-		i := slices.IndexFunc(out, func(o Use) bool { return o.Kind == u.Kind && o.Item == u.Item && o.Unit == u.Unit })
+		i := slices.IndexFunc(
+			out,
+			func(o Use) bool { return o.Kind == u.Kind && o.Item == u.Item && o.Unit == u.Unit },
+		)
 		if i < 0 {
 			u.Step = ""
 			out = append(out, u)
