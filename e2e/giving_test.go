@@ -61,7 +61,8 @@ func TestAPourTakesResinOffTheShelf(t *testing.T) {
 		s.see("What has a price"),
 	)
 	s.later(time.Minute)
-	listed := `[...document.querySelectorAll(".to-buy tbody tr")].find((r) => r.innerText.startsWith("hardener of casting"))`
+	listed := `[...document.querySelectorAll(".to-buy tbody tr")]
+		.find((r) => r.innerText.startsWith("hardener of casting"))`
 	assert.False(t, ask[bool](s, `(`+listed+`) !== undefined`))
 	resin := s.left("Casting resin")
 	s.do(chromedp.Navigate(s.url+"/bench"), s.inCard("pour-1", "Start"), s.see("of resin, give or take"),

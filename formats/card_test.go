@@ -74,7 +74,8 @@ func squeezed(s string) string {
 // Every print holds its lines on its page, in both units, with a long name and a long word in it.
 func TestCardsHoldTheirLines(t *testing.T) {
 	for _, units := range []measure.Unit{measure.Millimetre, measure.Inch} {
-		for _, name := range []string{"Edda", "the volunteers of the orchard's long table, all twenty-four of them and their families",
+		for _, name := range []string{
+			"Edda", "the volunteers of the orchard's long table, all twenty-four of them with families",
 			strings.Repeat("Donaudampfschiff", 8)} {
 			for _, kind := range CardKinds {
 				for _, paper := range []string{"A4", "Letter"} {
@@ -131,7 +132,9 @@ func TestACarePage(t *testing.T) {
 	for _, never := range []string{"<script", "Edda", "Riverside"} {
 		assert.NotContains(t, string(page), never)
 	}
-	for _, want := range []string{"A board of pear", "2 Aug 2031", "every 6 weeks", "the weir", "Furry", `href="/care/x/oiling.ics"`} {
+	for _, want := range []string{
+		"A board of pear", "2 Aug 2031", "every 6 weeks", "the weir", "Furry", `href="/care/x/oiling.ics"`,
+	} {
 		assert.Contains(t, string(page), want)
 	}
 	c.Names = true

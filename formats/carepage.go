@@ -56,7 +56,8 @@ func (c CarePage) HTML() ([]byte, error) {
 		Lang: "en", Title: card.Title, Calendar: c.Calendar, Weeks: max(1, (c.Every+3)/7),
 		Style: template.CSS(
 			careCSS,
-		), Picture: template.HTML(card.picture()), Lines: card.texts(func(key string) bool { return c.Names || key != giving.NoteLine }),
+		), Picture: template.HTML(card.picture()),
+		Lines: card.texts(func(key string) bool { return c.Names || key != giving.NoteLine }),
 		Signs: aftercare.Signs(),
 	}
 	if c.Names {

@@ -20,7 +20,7 @@ import (
 type Triage struct {
 	aftercare.Sign
 	Minutes float64     `json:"minutes" doc:"Hands-on, in the shop"`
-	Ready   *time.Time  `json:"ready,omitempty" doc:"When it is ready for food again; left out where no session holds the work"`
+	Ready   *time.Time  `json:"ready,omitempty" doc:"When it is ready for food again; left out where no session holds it"`
 	Days    float64     `json:"days" doc:"Until then; 0 where that is not known"`
 	Uses    []stage.Use `json:"uses" doc:"What it takes from the shelf"`
 	Cost    int         `json:"cost" doc:"Cents"`

@@ -107,7 +107,8 @@ func (s *Server) labelProduct(ctx context.Context, in *struct {
 		return nil, answer(err)
 	}
 	label := formats.Label{
-		Title: p.Product.Name, Lines: p.Product.Label(zone), Link: s.base(ctx) + "/shelf?q=" + url.QueryEscape(p.Product.Name),
+		Title: p.Product.Name, Lines: p.Product.Label(zone),
+		Link: s.base(ctx) + "/shelf?q=" + url.QueryEscape(p.Product.Name),
 	}
 	data, err := formats.Labels(at, slices.Repeat([]formats.Label{label}, in.Count))
 	return download("application/pdf", p.Product.Name, "pdf", data), answer(err)

@@ -76,7 +76,8 @@ func (s *Server) moneyRoutes(api huma.API) {
 }
 
 // costsOf is what goes into a board: its share of the wood, and of the work on the panel that it is cut from; what its
-// steps take at the shelf's prices, work that was bought in, and its hours, the log's once they are done. One that came back costs what restoring it takes.
+// steps take at the shelf's prices, work that was bought in, and its hours, the log's once they are done. One that came
+// back costs what restoring it takes.
 func costsOf(
 	b reckon.Board, r reckon.Reckoning, rates money.Rates, known []shelf.Product,
 ) (money.Costs, []shelf.Line) {

@@ -153,7 +153,8 @@ func (s *Store) Gifts(ctx context.Context, workshop string, people []Kept[giving
 		ID, Name, Person, Whom, Due string
 		GivenAt                     *time.Time `db:"given_at"`
 	}
-	const columns = `SELECT id, name, coalesce(doc->'give'->>'person', '') AS person, coalesce(doc->'give'->>'for', '') AS whom,
+	const columns = `SELECT id, name, coalesce(doc->'give'->>'person', '') AS person,
+		coalesce(doc->'give'->>'for', '') AS whom,
 		coalesce(due::text, '') AS due, given_at, created_at FROM boards WHERE workshop_id = $1 AND deleted_at IS NULL AND `
 	err := s.q.SelectContext(ctx, &rows, `SELECT id, name, person, whom, due, given_at FROM (`+
 		columns+`doc->'give'->>'person' = ANY($2) UNION ALL `+

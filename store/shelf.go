@@ -203,7 +203,8 @@ func (s *Store) Months(ctx context.Context, workshop string, since time.Time, zo
 		months AS (SELECT to_char(m, 'YYYY-MM') AS month
 			FROM generate_series($2::timestamptz AT TIME ZONE $3, $4::timestamptz AT TIME ZONE $3, interval '1 month') m)
 		SELECT month,
-			coalesce((SELECT jsonb_agg(u) FROM done, jsonb_array_elements(coalesce(uses, '[]')) u WHERE done.month = months.month),
+			coalesce((SELECT jsonb_agg(u) FROM done, jsonb_array_elements(coalesce(uses, '[]')) u
+				WHERE done.month = months.month),
 				'[]') AS uses,
 			coalesce((SELECT sum(minutes) FROM done WHERE done.month = months.month), 0) AS minutes,
 			coalesce((SELECT sum(cents) FROM pieces WHERE workshop_id = $1 AND deleted_at IS NULL

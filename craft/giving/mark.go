@@ -169,7 +169,8 @@ func (m Mark) Judge(s board.Shaped, c board.Conditions) []craft.Verdict {
 				Formula: "marks on the face that food lies on", Source: "shop rule for marks", Rule: true,
 			},
 			Remedies: []craft.Remedy{{
-				Label: "Put it on the under face", Patch: craft.Patch{"give": map[string]any{"mark": map[string]any{"food": false}}},
+				Label: "Put it on the under face",
+				Patch: craft.Patch{"give": map[string]any{"mark": map[string]any{"food": false}}},
 			}},
 		})
 	}

@@ -12,7 +12,7 @@ import (
 type Packing struct {
 	Steps   []string   `json:"steps" doc:"In their order"`
 	Sent    bool       `json:"sent,omitempty" doc:"It goes by post"`
-	From    *time.Time `json:"from,omitempty" doc:"Earliest day on which it leaves the shop; left out while that is not known"`
+	From    *time.Time `json:"from,omitempty" doc:"Earliest day on which it leaves the shop; left out until known"`
 	Why     string     `json:"why,omitempty" doc:"What it waits for"`
 	Hot     bool       `json:"hot,omitempty" doc:"That day lies in the warm months, and its wax would sweat on the way"`
 	Instead string     `json:"instead,omitempty" doc:"What to do about that"`

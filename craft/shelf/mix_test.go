@@ -74,9 +74,12 @@ func TestABatch(t *testing.T) {
 	assert.Equal(t, map[int]float64{0: 420, 1: 40}, left)
 	assert.Equal(t, []string{"3 oil : 1 beeswax", "mixed 1 Jan 0001"}, tin.Label(time.UTC))
 	for field, p := range map[string]Product{
-		"p.recipe.parts":         {Name: "a", Kind: stage.Finish, Item: "a", Unit: craft.Gram, Pack: 1, Recipe: &Recipe{}},
-		"p.pack":                 {Name: "a", Kind: stage.Finish, Item: "a", Unit: craft.Gram, Recipe: tin.Recipe},
-		"p.recipe.parts[0].item": {Name: "a", Kind: stage.Finish, Item: "a", Unit: craft.Gram, Pack: 1, Recipe: &Recipe{Parts: []Part{{stage.Finish, "", 1}}}},
+		"p.recipe.parts": {Name: "a", Kind: stage.Finish, Item: "a", Unit: craft.Gram, Pack: 1, Recipe: &Recipe{}},
+		"p.pack":         {Name: "a", Kind: stage.Finish, Item: "a", Unit: craft.Gram, Recipe: tin.Recipe},
+		"p.recipe.parts[0].item": {
+			Name: "a", Kind: stage.Finish, Item: "a", Unit: craft.Gram, Pack: 1,
+			Recipe: &Recipe{Parts: []Part{{stage.Finish, "", 1}}},
+		},
 	} {
 		ps := p.Check("p")
 		require.Len(t, ps, 1, field)

@@ -36,7 +36,8 @@ CREATE VIEW finished AS SELECT * FROM (
 -- P80 before P400.
 CREATE COLLATION "natural" (provider = icu, locale = 'en-u-kn-true');
 DROP INDEX products_list;
-CREATE INDEX products_list ON products (workshop_id, kind, (lower(name) COLLATE "natural"), id) WHERE deleted_at IS NULL;
+CREATE INDEX products_list ON products (workshop_id, kind, (lower(name) COLLATE "natural"), id)
+	WHERE deleted_at IS NULL;
 CREATE INDEX products_paste ON products (workshop_id, item) WHERE item LIKE 'paste, %' AND deleted_at IS NULL;
 CREATE INDEX products_sheet ON products (workshop_id) WHERE doc ? 'sheet';
 

@@ -5334,7 +5334,7 @@ export interface components {
         GivingPacking: {
             /**
              * Format: date-time
-             * @description Earliest day on which it leaves the shop; left out while that is not known
+             * @description Earliest day on which it leaves the shop; left out until known
              */
             from?: string;
             /** @description That day lies in the warm months, and its wax would sweat on the way */
@@ -11155,7 +11155,7 @@ export interface components {
             price: number;
             /**
              * Format: date-time
-             * @description When it is ready for food again; left out where no session holds the work
+             * @description When it is ready for food again; left out where no session holds it
              */
             ready?: string;
             /** @description What is seen, in an owner's words */
