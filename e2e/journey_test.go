@@ -324,6 +324,7 @@ func (s *shop) layOutToGift() {
 			s.see("Never soak it"),
 		)
 		require.Contains(s.t, s.text(".card-lines"), "For the long table")
+		s.do(s.click(`document.querySelector("#part-whom")`), s.see("It is given away"))
 	})
 
 	for path, kind := range map[string]string{"sheet.pdf?paper=A4": "application/pdf",

@@ -274,7 +274,7 @@ func (s *shop) sheet(name, stage string) {
 	s.do(
 		chromedp.Navigate(s.url+path+"?stage="+stage),
 		s.see("Take to the shop"),
-		s.wait(`document.querySelector(".drawing svg, .flatten-views svg") != null`),
+		s.wait(`document.querySelector(".drawing svg, .flatten-views svg, .card-views img") != null`),
 	)
 }
 
