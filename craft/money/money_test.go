@@ -42,7 +42,10 @@ func TestLinesAddUp(t *testing.T) {
 		}
 		r := Rates{Hour: whole("hour", 9000), Overhead: share("overhead", 60), ByHour: whole("by hour", 500),
 			Margin: share("margin", 200), Fee: share("fee", 40), Step: 1 + whole("step", 999)}
-		c := Costs{whole("wood", 90000), whole("supplies", 20000), whole("bought", 9000), share("hours", 40)}
+		c := Costs{
+			Wood: whole("wood", 90000), Supplies: whole("supplies", 20000), Made: whole("made", 9000),
+			Bought: whole("bought", 9000), Hours: share("hours", 40),
+		}
 		got := r.Of(c)
 		sum := 0
 		for _, l := range got.Lines {
