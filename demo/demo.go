@@ -14,6 +14,7 @@ import (
 	"idletimber/craft/board"
 	"idletimber/craft/fill"
 	"idletimber/craft/geom"
+	"idletimber/craft/giving"
 	"idletimber/craft/moisture"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
@@ -154,6 +155,7 @@ func (p Piece) store(
 		}
 		if err := st.SetCare(ctx, store.Care{
 			Board: ids[i], Workshop: workshop, Every: r.Boards[i].Gift.Every,
+			Next: giving.NextOiling(r.Boards[i].Gift.Every, nil, &at, nil),
 		}); err != nil {
 			return "", err
 		}

@@ -61,6 +61,6 @@ func keepShelf(ctx context.Context, tx *store.Store, workshop string, now time.T
 			s.Colour = "straw"
 		}
 	}
-	_, err := tx.NewProducts(ctx, workshop, all)
+	_, err := tx.Shelf().New(ctx, workshop, all)
 	return err
 }

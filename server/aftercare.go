@@ -4,12 +4,14 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"math"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"idletimber/craft"
 	"idletimber/craft/aftercare"
+	"idletimber/craft/giving"
 	"idletimber/craft/reckon"
 	"idletimber/craft/stage"
 	"idletimber/formats"
@@ -20,8 +22,8 @@ import (
 type Triage struct {
 	aftercare.Sign
 	Minutes float64     `json:"minutes" doc:"Hands-on, in the shop"`
-	Ready   *time.Time  `json:"ready,omitempty" doc:"When it is ready for food again; left out where no session holds it"`
-	Days    float64     `json:"days" doc:"Until then; 0 where that is not known"`
+	Ready   *time.Time  `json:"ready,omitempty" doc:"For food again; left out where no session holds it"`
+	Days    int         `json:"days" doc:"Until then, begun ones counted; 0 where that is not known"`
 	Uses    []stage.Use `json:"uses" doc:"What it takes from the shelf"`
 	Cost    int         `json:"cost" doc:"Cents"`
 	Price   int         `json:"price" doc:"For a customer, cents"`
@@ -37,22 +39,26 @@ func (s *Server) aftercareRoutes(api huma.API) {
 func (s *Server) givenAway(ctx context.Context, in *struct {
 	Page int `query:"page" minimum:"0" maximum:"100000"`
 }) (*struct{ Body Page[store.GivenAway] }, error) {
-	lines, total, err := s.Store.GivenAway(ctx, account(ctx).Workshop, pageSize, in.Page*pageSize)
+	today, err := s.today(ctx)
+	if err != nil {
+		return nil, answer(err)
+	}
+	lines, total, err := s.Store.GivenAway(ctx, account(ctx).Workshop, today, pageSize, in.Page*pageSize)
 	return &struct{ Body Page[store.GivenAway] }{Page[store.GivenAway]{Total: total, Items: lines}}, answer(err)
 }
 
 // oilings are the days on which boards that were given away are to be oiled, the nearest ones; what is overdue, today.
 func (s *Server) oilings(ctx context.Context, workshop string, zone *time.Location) ([]formats.Day, error) {
 	const most = 200
-	given, _, err := s.Store.GivenAway(ctx, workshop, most, 0)
 	today := s.Clock().In(zone)
+	given, _, err := s.Store.GivenAway(ctx, workshop, today, most, 0)
 	var out []formats.Day
 	for _, b := range given {
 		day, err := time.ParseInLocation(time.DateOnly, b.Next, zone)
 		if err != nil {
 			continue // it is not known how it was finished
 		}
-		if day.Before(today) {
+		if b.Late {
 			day = today
 		}
 		out = append(
@@ -94,7 +100,7 @@ func (s *Server) triage(ctx context.Context, in *idIn) (*struct{ Body []Triage }
 			Cost: price.Price.Cost, Price: price.Price.Price,
 		}
 		if t.Ready != nil {
-			t.Days = t.Ready.Sub(j.Now).Hours() / 24
+			t.Days = int(math.Ceil(t.Ready.Sub(j.Now).Hours() / 24))
 		}
 		out = append(out, t)
 	}
@@ -108,7 +114,12 @@ func (s *Server) oiled(ctx context.Context, in *struct {
 		Day string `json:"day" doc:"YYYY-MM-DD; empty forgets it"`
 	}
 }) (*struct{}, error) {
-	c, err := s.Store.CareOf(ctx, account(ctx).Workshop, in.ID)
+	workshop := account(ctx).Workshop
+	b, err := s.Store.Board(ctx, workshop, in.ID)
+	if err != nil {
+		return nil, answer(err)
+	}
+	c, err := s.Store.CareOf(ctx, workshop, in.ID)
 	if err != nil {
 		return nil, answer(err)
 	}
@@ -121,31 +132,34 @@ func (s *Server) oiled(ctx context.Context, in *struct {
 		}
 		c.Oiled = &day
 	}
+	c.Next = giving.NextOiling(c.Every, c.Oiled, b.Given, nil)
 	return nil, answer(s.Store.SetCare(ctx, c))
 }
 
 // give gives a board away, or takes that back. Given, it is oiled again after as many days as its finish asks for.
 func (s *Server) give(ctx context.Context, id string, given bool) error {
 	workshop := account(ctx).Workshop
-	if given {
-		_, _, r, err := s.reckoned(ctx, id, reckon.Request{})
-		if err != nil {
-			return err
-		}
-		c, err := s.Store.CareOf(ctx, workshop, id)
-		if err != nil {
-			return answer(err)
-		}
-		c.Every, c.Oiled = r.Boards[0].Gift.Every, nil
-		if err := s.Store.SetCare(ctx, c); err != nil {
-			return answer(err)
-		}
+	if !given {
+		return answer(s.Store.SetGiven(ctx, workshop, id, nil))
 	}
-	var at *time.Time
-	if given {
-		at = new(s.Clock())
+	_, _, r, err := s.reckoned(ctx, id, reckon.Request{})
+	if err != nil {
+		return err
 	}
-	return answer(s.Store.SetGiven(ctx, workshop, id, at))
+	c, err := s.Store.CareOf(ctx, workshop, id)
+	if err != nil {
+		return answer(err)
+	}
+	today, err := s.today(ctx)
+	if err != nil {
+		return answer(err)
+	}
+	c.Every, c.Oiled = r.Boards[0].Gift.Every, nil
+	c.Next = giving.NextOiling(c.Every, nil, &today, nil)
+	if err := s.Store.SetCare(ctx, c); err != nil {
+		return answer(err)
+	}
+	return answer(s.Store.SetGiven(ctx, workshop, id, &today))
 }
 
 // takeBack makes a board that has come back one that is worked on again, by what is seen on it.

@@ -114,11 +114,11 @@ func (s *Server) archiveShelf(ctx context.Context, to *zip.Writer) error {
 // archivePeople puts the people whom boards are for into the archive, and the occasions.
 func (s *Server) archivePeople(ctx context.Context, to *zip.Writer) error {
 	workshop := account(ctx).Workshop
-	people, _, err := s.Store.People().List(ctx, workshop, "", false, mostInArchive, 0)
+	people, _, err := s.Store.People().Named(ctx, workshop, "", false, mostInArchive, 0)
 	if err != nil {
 		return err
 	}
-	occasions, _, err := s.Store.Occasions().List(ctx, workshop, "", false, mostInArchive, 0)
+	occasions, _, err := s.Store.Occasions().Named(ctx, workshop, "", false, mostInArchive, 0)
 	if err != nil {
 		return err
 	}

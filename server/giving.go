@@ -270,21 +270,16 @@ func (s *Server) caredFor(
 	gift := of.Boards[0].Gift
 	page = formats.CarePage{Card: cardOf(b.Board, j, of), Every: gift.Every}
 	page.Names = b.Board.Give.Card != nil && b.Board.Give.Card.Public
-	from := gift.Ready
-	if b.Given != nil {
-		from = b.Given
-	}
-	if c.Oiled != nil {
-		from = c.Oiled
-	}
-	if from == nil {
+	next := giving.NextOiling(gift.Every, c.Oiled, b.Given, gift.Ready)
+	if next == nil {
 		return page, c.Board, nil, nil
 	}
-	const aYear = 365
-	days = giving.Oilings(from.In(zone), gift.Every, max(1, aYear/gift.Every))
-	for len(days) > 1 && days[0].Before(s.Clock().AddDate(0, 0, -1)) {
-		days = giving.Oilings(days[0], gift.Every, len(days))
+	first := next.In(zone)
+	for first.Before(s.Clock().AddDate(0, 0, -1)) { // what was missed is not called for by the calendar
+		first = first.AddDate(0, 0, gift.Every)
 	}
+	const aYear = 365
+	days = append([]time.Time{first}, giving.Oilings(first, gift.Every, aYear/gift.Every)...)
 	page.Next = &days[0]
 	return page, c.Board, days, nil
 }

@@ -24,11 +24,11 @@ type batchIn struct {
 // batchOf is a batch of a mix with the products that it is drawn from.
 func (s *Server) batchOf(ctx context.Context, id string, packs int) (store.Product, shelf.Batch, shelved, error) {
 	workshop := account(ctx).Workshop
-	p, err := s.Store.Product(ctx, workshop, id)
+	p, err := s.Store.Shelf().Get(ctx, workshop, id)
 	if err != nil {
 		return p, shelf.Batch{}, shelved{}, err
 	}
-	if p.Product.Recipe == nil {
+	if p.Doc.Recipe == nil {
 		return p, shelf.Batch{}, shelved{}, craft.Problems{{
 			Field: "id", Wrong: "this is not mixed here", Right: "say what it is mixed from first",
 		}}
@@ -37,12 +37,12 @@ func (s *Server) batchOf(ctx context.Context, id string, packs int) (store.Produ
 	if err != nil {
 		return p, shelf.Batch{}, shelved{}, err
 	}
-	items := []string{p.Product.Item}
-	for _, part := range p.Product.Recipe.Parts {
+	items := []string{p.Doc.Item}
+	for _, part := range p.Doc.Recipe.Parts {
 		items = append(items, part.Item)
 	}
 	all, err := s.shelved(ctx, at, workshop, items, nil)
-	return p, p.Product.Batch(packs, productsOf(all.known), all.stands), all, err
+	return p, p.Doc.Batch(packs, productsOf(all.known), all.stands), all, err
 }
 
 // batch reckons a batch of a mix without mixing it.
@@ -51,8 +51,8 @@ func (s *Server) batch(ctx context.Context, in *batchIn) (*struct{ Body shelf.Ba
 	return &struct{ Body shelf.Batch }{b}, answer(err)
 }
 
-// mix notes a batch that was mixed: what it took is counted off the shelf, its tins are counted on, and what a tin
-// came to is its price.
+// mix notes a batch that was mixed: what it took is off the shelf, its tins are on it, and what a tin came to is its
+// price.
 func (s *Server) mix(ctx context.Context, in *batchIn) (*productOut, error) {
 	workshop := account(ctx).Workshop
 	if _, yes, err := s.Store.Repeated(ctx, workshop); err != nil || yes {
@@ -66,24 +66,20 @@ func (s *Server) mix(ctx context.Context, in *batchIn) (*productOut, error) {
 		return nil, answer(err)
 	}
 	now := s.Clock()
-	var changed []store.Product
-	for i, left := range shelf.Drawn(b.Takes, productsOf(at.known), at.stands) {
+	p.Doc = p.Doc.Moved(now, float64(in.Packs)*p.Doc.Pack)
+	p.Doc.Opened = ""
+	if b.Each > 0 {
+		p.Doc.Cents = b.Each
+	}
+	changed := []store.Product{p}
+	for i, drawn := range shelf.Drawn(b.Takes, productsOf(at.known), at.stands) {
 		next := at.known[i]
-		next.Product.Count, next.Product.Counted = left, now
+		next.Doc = next.Doc.Moved(now, -drawn)
 		changed = append(changed, next)
 	}
-	slices.SortFunc(changed, func(a, b store.Product) int { return slices.Compare([]byte(a.ID), []byte(b.ID)) })
-	for i, known := range at.known {
-		if known.ID == in.ID {
-			p.Product.Count = at.stands[i].Left + float64(in.Packs)*p.Product.Pack
-		}
-	}
-	p.Product.Counted, p.Product.Opened = now, ""
-	if b.Each > 0 {
-		p.Product.Cents = b.Each
-	}
-	if err := s.Store.SaveProducts(ctx, workshop, append(changed, p)); err != nil {
-		return nil, conflict(err, p.Product)
+	slices.SortFunc(changed, func(a, b store.Product) int { return cmp.Compare(a.ID, b.ID) })
+	if err := s.Store.Shelf().Save(ctx, workshop, changed...); err != nil {
+		return nil, conflict(err, p.Doc)
 	}
 	return s.product(ctx, in.ID)
 }
@@ -94,7 +90,7 @@ func (s *Server) labelProduct(ctx context.Context, in *struct {
 	Count int    `query:"count" minimum:"1" maximum:"100" default:"1" doc:"How many are printed"`
 }) (*file, error) {
 	workshop := account(ctx).Workshop
-	p, err := s.Store.Product(ctx, workshop, in.ID)
+	p, err := s.Store.Shelf().Get(ctx, workshop, in.ID)
 	if err != nil {
 		return nil, answer(err)
 	}
@@ -107,11 +103,11 @@ func (s *Server) labelProduct(ctx context.Context, in *struct {
 		return nil, answer(err)
 	}
 	label := formats.Label{
-		Title: p.Product.Name, Lines: p.Product.Label(zone),
-		Link: s.base(ctx) + "/shelf?q=" + url.QueryEscape(p.Product.Name),
+		Title: p.Doc.Name, Lines: p.Doc.Label(zone),
+		Link: s.base(ctx) + "/shelf?q=" + url.QueryEscape(p.Doc.Name),
 	}
 	data, err := formats.Labels(at, slices.Repeat([]formats.Label{label}, in.Count))
-	return download("application/pdf", p.Product.Name, "pdf", data), answer(err)
+	return download("application/pdf", p.Doc.Name, "pdf", data), answer(err)
 }
 
 // woodToBuy is the wood of strips that no piece of the rack is set aside for, and that are not ripped yet.

@@ -2,20 +2,16 @@ package server
 
 import (
 	"context"
-	"fmt"
 	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"idletimber/craft"
 	"idletimber/craft/board"
-	"idletimber/craft/fill"
-	"idletimber/craft/finish"
 	"idletimber/craft/money"
 	"idletimber/craft/reckon"
 	"idletimber/craft/shelf"
 	"idletimber/craft/stage"
-	"idletimber/craft/tool"
 )
 
 // BoardPrice is what a board costs, and what is asked for it.
@@ -47,7 +43,7 @@ type PricedBoard struct {
 // Compared is one thing that is made otherwise, way by way.
 type Compared struct {
 	What string `json:"what" doc:"What is made otherwise"`
-	Ways []Way  `json:"ways" doc:"The one that is chosen first"`
+	Ways []Way  `json:"ways"`
 }
 
 // Way is one way to make it.
@@ -56,7 +52,8 @@ type Way struct {
 	Chosen  bool        `json:"chosen,omitempty" doc:"As the board is"`
 	Cost    int         `json:"cost" doc:"Of the whole board, cents"`
 	Minutes float64     `json:"minutes" doc:"Hands-on, of the whole board"`
-	Stops   int         `json:"stops" doc:"Checks that come out as a stop"`
+	More    int         `json:"more" doc:"Than the board as it is, cents; less than nothing where it costs less"`
+	Stops   bool        `json:"stops" doc:"It brings a stop"`
 	Patch   craft.Patch `json:"patch" doc:"Makes the board so"`
 }
 
@@ -182,80 +179,6 @@ func (s *Server) runPrice(ctx context.Context, in *idIn) (*struct{ Body RunPrice
 	return &struct{ Body RunPrice }{out}, nil
 }
 
-// variant is a board made otherwise.
-type variant struct {
-	name   string
-	patch  craft.Patch
-	chosen bool
-}
-
-// variants are the ways that are laid side by side, by what is made otherwise.
-func variants(j reckon.Scene, r reckon.Reckoned) (out []struct {
-	what string
-	ways []variant
-}) {
-	b := j.Boards[0]
-	group := func(what string, ways []variant) {
-		if len(ways) > 1 {
-			out = append(out, struct {
-				what string
-				ways []variant
-			}{what, ways})
-		}
-	}
-	var ways []variant
-	for _, school := range finish.Schools {
-		ways = append(ways, variant{
-			school.Name, craft.Patch{"finish": map[string]any{"school": school.Name, "list": nil, "name": nil}},
-			len(b.Finish.List) == 0 && b.Finish.School == school.Name,
-		})
-	}
-	group("Finish", ways)
-	if r.Finish.Paste != nil {
-		ways = nil
-		for _, ratio := range []float64{2, 3, 4} {
-			ways = append(ways, variant{
-				fmt.Sprintf(
-					"%g parts of oil to 1 of wax",
-					ratio,
-				), craft.Patch{"finish": map[string]any{"ratio": ratio}},
-				b.Finish.Ratio == ratio,
-			})
-		}
-		group("Oil to wax", ways)
-	}
-	if r.Mix != nil {
-		ways = nil
-		for _, kind := range fill.Kinds() {
-			ways = append(
-				ways,
-				variant{kind, craft.Patch{"fill": map[string]any{"resin": kind}}, b.Fill.Resin == kind},
-			)
-		}
-		group("Resin", ways)
-	}
-	ways = nil
-	for _, saw := range []string{tool.BandSaw, tool.TableSaw, tool.Jigsaw, tool.TrackSaw} {
-		if _, ok := j.Shop.Fits(saw, tool.Piece{}); ok {
-			ways = append(ways, variant{saw, craft.Patch{"cut": map[string]any{"saw": saw}}, b.Cut.Saw == saw})
-		}
-	}
-	group("Saw", ways)
-	if t := b.Design.Thickness; t > 0 {
-		ways = nil
-		for _, by := range []float64{-4, -2, 0, 2, 4} {
-			if t+by < 8 || r.Budget.Most > 0 && t+by > r.Budget.Most {
-				continue
-			}
-			ways = append(ways, variant{
-				craft.Length(t + by), craft.Patch{"design": map[string]any{"thickness": t + by}}, by == 0,
-			})
-		}
-		group("Thickness", ways)
-	}
-	return out
-}
-
 // compareWays reckons the board made otherwise in every way that has a price.
 func (s *Server) compareWays(ctx context.Context, in *idIn) (*struct{ Body []Compared }, error) {
 	workshop := account(ctx).Workshop
@@ -264,38 +187,43 @@ func (s *Server) compareWays(ctx context.Context, in *idIn) (*struct{ Body []Com
 		return nil, err
 	}
 	was := j.Boards[0]
+	own, err := s.priceOf(ctx, workshop, j, was, r)
+	if err != nil {
+		return nil, answer(err)
+	}
 	out := []Compared{}
-	for _, g := range variants(j, r.Boards[0]) {
-		c := Compared{What: g.what, Ways: []Way{}}
-		for _, v := range g.ways {
-			next := was
-			if v.patch.Apply(&next) != nil || len(next.Check("board")) > 0 {
-				continue
-			}
-			j.Boards[0] = next
-			of, err := reckon.Reckon(j, reckon.Request{})
-			if err != nil {
-				return nil, answer(err)
-			}
-			p, err := s.priceOf(ctx, workshop, j, next, of)
-			if err != nil {
-				return nil, answer(err)
-			}
-			w := Way{
-				Name:    v.name,
-				Chosen:  v.chosen,
-				Cost:    p.Price.Cost,
-				Minutes: of.Boards[0].Course.InAll(),
-				Patch:   v.patch,
-			}
-			for _, verdict := range of.Boards[0].Verdicts {
-				if verdict.Level == craft.Stop {
-					w.Stops++
+	for _, g := range reckon.Ways(j, r.Boards[0]) {
+		c := Compared{What: g.What, Ways: []Way{}}
+		for _, w := range g.Ways {
+			next, of, price := was, r, own
+			if !w.Chosen {
+				if w.Patch.Apply(&next) != nil || len(next.Check("board")) > 0 {
+					continue
+				}
+				j.Boards[0] = next
+				if of, err = reckon.Reckon(j, reckon.Request{}); err != nil {
+					return nil, answer(err)
+				}
+				if price, err = s.priceOf(ctx, workshop, j, next, of); err != nil {
+					return nil, answer(err)
 				}
 			}
-			c.Ways = append(c.Ways, w)
+			c.Ways = append(c.Ways, Way{
+				Name: w.Name, Chosen: w.Chosen, Cost: price.Cost, More: price.Cost - own.Cost,
+				Minutes: of.Boards[0].Course.InAll(), Stops: stops(of) > stops(r), Patch: w.Patch,
+			})
 		}
 		out = append(out, c)
 	}
 	return &struct{ Body []Compared }{out}, nil
+}
+
+// stops counts the checks of a first board that come out as a stop.
+func stops(r reckon.Reckoning) (n int) {
+	for _, v := range r.Boards[0].Verdicts {
+		if v.Level == craft.Stop {
+			n++
+		}
+	}
+	return n
 }

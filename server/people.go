@@ -5,7 +5,6 @@ import (
 	"context"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -113,7 +112,7 @@ func (s *Server) today(ctx context.Context) (time.Time, error) {
 
 func (s *Server) listPeople(ctx context.Context, in *peopleIn) (*struct{ Body Page[PersonDoc] }, error) {
 	workshop := account(ctx).Workshop
-	found, total, err := s.Store.People().List(ctx, workshop, in.Words, in.Bin, pageSize, in.Page*pageSize)
+	found, total, err := s.Store.People().Named(ctx, workshop, in.Words, in.Bin, pageSize, in.Page*pageSize)
 	if err != nil {
 		return nil, answer(err)
 	}
@@ -149,8 +148,7 @@ func (s *Server) peopleWith(ctx context.Context, people []store.Kept[giving.Pers
 func boardsFor(p store.Kept[giving.Person], gifts []store.Gift, day *time.Time) []PersonBoard {
 	out := []PersonBoard{}
 	for _, g := range gifts {
-		theirs := g.Person == p.ID || g.Person == "" && strings.EqualFold(g.For, p.Doc.Name)
-		if theirs && (day == nil || giving.For(*day, g.Due, g.Given)) {
+		if g.Person == p.ID && (day == nil || giving.For(*day, g.Due, g.Given)) {
 			out = append(out, PersonBoard{g.Board, g.Name, g.Due, g.Given})
 		}
 	}
@@ -164,8 +162,8 @@ func comingOf(p store.Kept[giving.Person], gifts []store.Gift, today time.Time) 
 		if !ok {
 			continue
 		}
-		held := slices.ContainsFunc(boardsFor(p, gifts, &next), func(b PersonBoard) bool {
-			return b.Due == next.Format(time.DateOnly)
+		held := slices.ContainsFunc(gifts, func(g store.Gift) bool {
+			return g.Person == p.ID && g.Due == next.Format(time.DateOnly)
 		})
 		out = append(out, ComingDay{p.ID, p.Doc.Name, d.Name, next.Format(time.DateOnly), daysTo(today, next), held})
 	}
@@ -245,7 +243,8 @@ func (s *Server) savePerson(ctx context.Context, in *struct {
 	if ps := in.Body.Person.Check("body.person"); len(ps) > 0 {
 		return nil, answer(ps)
 	}
-	err := s.Store.People().Save(ctx, account(ctx).Workshop, in.ID, in.Body.Person, in.Body.Version)
+	err := s.Store.People().Save(ctx, account(ctx).Workshop,
+		store.Kept[giving.Person]{ID: in.ID, Doc: in.Body.Person, Version: in.Body.Version})
 	if err != nil {
 		return nil, conflict(err, in.Body.Person)
 	}
@@ -253,14 +252,18 @@ func (s *Server) savePerson(ctx context.Context, in *struct {
 }
 
 func (s *Server) listOccasions(ctx context.Context, in *peopleIn) (*struct{ Body Page[OccasionDoc] }, error) {
-	found, total, err := s.Store.Occasions().List(ctx, account(ctx).Workshop, in.Words, in.Bin, pageSize,
+	found, total, err := s.Store.Occasions().Named(ctx, account(ctx).Workshop, in.Words, in.Bin, pageSize,
 		in.Page*pageSize)
+	if err != nil {
+		return nil, answer(err)
+	}
+	today, err := s.today(ctx)
 	if err != nil {
 		return nil, answer(err)
 	}
 	out := []OccasionDoc{}
 	for _, o := range found {
-		doc, err := s.occasionWith(ctx, o)
+		doc, err := s.occasionWith(ctx, o, today)
 		if err != nil {
 			return nil, answer(err)
 		}
@@ -273,11 +276,9 @@ func (s *Server) listOccasions(ctx context.Context, in *peopleIn) (*struct{ Body
 }
 
 // occasionWith is an occasion with who has a board for it, and who has none.
-func (s *Server) occasionWith(ctx context.Context, o store.Kept[giving.Occasion]) (doc OccasionDoc, err error) {
-	today, err := s.today(ctx)
-	if err != nil {
-		return doc, err
-	}
+func (s *Server) occasionWith(
+	ctx context.Context, o store.Kept[giving.Occasion], today time.Time,
+) (doc OccasionDoc, err error) {
 	workshop := account(ctx).Workshop
 	people, err := s.Store.People().Of(ctx, workshop, o.Doc.People)
 	if err != nil {
@@ -293,6 +294,9 @@ func (s *Server) occasionWith(ctx context.Context, o store.Kept[giving.Occasion]
 		doc.Next, doc.Days = next.Format(time.DateOnly), daysTo(today, next)
 	}
 	for _, p := range people {
+		if p.Deleted != nil {
+			continue // who was put away may come back
+		}
 		g := Guest{p.ID, p.Doc.Name, boardsFor(p, gifts, &next)}
 		if len(g.Boards) == 0 {
 			doc.None++
@@ -350,7 +354,11 @@ func (s *Server) occasion(ctx context.Context, id string) (*occasionOut, error) 
 	if err != nil {
 		return nil, answer(err)
 	}
-	doc, err := s.occasionWith(ctx, o)
+	today, err := s.today(ctx)
+	if err != nil {
+		return nil, answer(err)
+	}
+	doc, err := s.occasionWith(ctx, o, today)
 	return &occasionOut{doc}, answer(err)
 }
 
@@ -364,7 +372,8 @@ func (s *Server) saveOccasion(ctx context.Context, in *struct {
 	if err := s.checkOccasion(ctx, "body.occasion", in.Body.Occasion); err != nil {
 		return nil, err
 	}
-	err := s.Store.Occasions().Save(ctx, account(ctx).Workshop, in.ID, in.Body.Occasion, in.Body.Version)
+	err := s.Store.Occasions().Save(ctx, account(ctx).Workshop,
+		store.Kept[giving.Occasion]{ID: in.ID, Doc: in.Body.Occasion, Version: in.Body.Version})
 	if err != nil {
 		return nil, conflict(err, in.Body.Occasion)
 	}

@@ -91,10 +91,10 @@ func (s *Server) shelfRoutes(api huma.API) {
 	})
 	huma.Put(api, "/api/shelf/{id}", s.saveProduct, mayConflict[shelf.Product](api))
 	huma.Delete(api, "/api/shelf/{id}", func(ctx context.Context, in *idIn) (*struct{}, error) {
-		return nil, answer(s.Store.BinProduct(ctx, account(ctx).Workshop, in.ID, true))
+		return nil, answer(s.Store.Shelf().Bin(ctx, account(ctx).Workshop, in.ID, true))
 	})
 	huma.Post(api, "/api/shelf/{id}/restore", func(ctx context.Context, in *idIn) (*struct{}, error) {
-		return nil, answer(s.Store.BinProduct(ctx, account(ctx).Workshop, in.ID, false))
+		return nil, answer(s.Store.Shelf().Bin(ctx, account(ctx).Workshop, in.ID, false))
 	})
 }
 
@@ -118,7 +118,7 @@ func (s *Server) listShelf(ctx context.Context, in *struct {
 func (s *Server) standing(ctx context.Context, workshop string, some []store.Product) ([]ProductDoc, error) {
 	items := make([]string, len(some))
 	for i, p := range some {
-		items[i] = p.Product.Item
+		items[i] = p.Doc.Item
 	}
 	of, err := s.planned(ctx, workshop)
 	if err != nil {
@@ -131,7 +131,7 @@ func (s *Server) standing(ctx context.Context, workshop string, some []store.Pro
 	}
 	out := []ProductDoc{}
 	for _, p := range some {
-		out = append(out, ProductDoc{ID: p.ID, Version: p.Version, Product: p.Product, Stands: stands[p.ID],
+		out = append(out, ProductDoc{ID: p.ID, Version: p.Version, Product: p.Doc, Stands: stands[p.ID],
 			Binned: p.Deleted != nil})
 	}
 	return out, err
@@ -154,8 +154,8 @@ func (s *Server) shelved(
 	}
 	since := s.Clock()
 	for _, p := range out.known {
-		if p.Product.Counted.Before(since) {
-			since = p.Product.Counted
+		if p.Doc.Counted.Before(since) {
+			since = p.Doc.Counted
 		}
 	}
 	taken, err := s.Store.Taken(ctx, workshop, since, items)
@@ -175,7 +175,7 @@ func (s *Server) shelved(
 // left is how much there is of what a step takes, and whether the shelf knows it.
 func (at shelved) left(u stage.Use) (left float64, known bool) {
 	for i, p := range at.known {
-		if p.Product.Serves(u) {
+		if p.Doc.Serves(u) {
 			left, known = left+at.stands[i].Left, true
 		}
 	}
@@ -185,7 +185,7 @@ func (at shelved) left(u stage.Use) (left float64, known bool) {
 func productsOf(known []store.Product) []shelf.Product {
 	out := make([]shelf.Product, len(known))
 	for i, p := range known {
-		out[i] = p.Product
+		out[i] = p.Doc
 	}
 	return out
 }
@@ -292,7 +292,7 @@ func (s *Server) shopping(ctx context.Context, once bool) (Shopping, error) {
 		}
 		line := ToBuy{Buy: b, For: []string{}}
 		if b.Product >= 0 {
-			line.ID, line.Name = at.known[b.Product].ID, at.known[b.Product].Product.Name
+			line.ID, line.Name = at.known[b.Product].ID, at.known[b.Product].Doc.Name
 		}
 		for _, n := range needs {
 			if n.Kind == b.Kind && slices.Contains(shelf.Items(n.Use), b.Item) && n.Unit == b.Unit &&
@@ -326,7 +326,7 @@ func (s *Server) counted(ctx context.Context) ([]shelf.Product, error) {
 	out := make([]shelf.Product, len(lines))
 	for i, l := range lines {
 		out[i] = l.Product
-		out[i].Count = l.Stands.Left
+		out[i].Count, out[i].Moves = l.Stands.Left, nil
 	}
 	return out, err
 }
@@ -346,7 +346,7 @@ func (s *Server) takeProducts(ctx context.Context, in *struct {
 			return nil, answer(ps)
 		}
 	}
-	_, err := s.Store.NewProducts(ctx, workshop, in.Body.Products)
+	_, err := s.Store.Shelf().New(ctx, workshop, in.Body.Products)
 	return nil, answer(err)
 }
 
@@ -360,7 +360,7 @@ func (s *Server) newProduct(ctx context.Context, in *struct{ Body shelf.Product 
 		if ps := in.Body.Check("body"); len(ps) > 0 {
 			return nil, answer(ps)
 		}
-		if ids, err = s.Store.NewProducts(ctx, workshop, []shelf.Product{in.Body}); err != nil {
+		if ids, err = s.Store.Shelf().New(ctx, workshop, []shelf.Product{in.Body}); err != nil {
 			return nil, answer(err)
 		}
 	}
@@ -369,7 +369,7 @@ func (s *Server) newProduct(ctx context.Context, in *struct{ Body shelf.Product 
 
 func (s *Server) product(ctx context.Context, id string) (*productOut, error) {
 	workshop := account(ctx).Workshop
-	p, err := s.Store.Product(ctx, workshop, id)
+	p, err := s.Store.Shelf().Get(ctx, workshop, id)
 	if err != nil {
 		return nil, answer(err)
 	}
@@ -390,7 +390,8 @@ func (s *Server) saveProduct(ctx context.Context, in *struct {
 	if ps := in.Body.Product.Check("body.product"); len(ps) > 0 {
 		return nil, answer(ps)
 	}
-	err := s.Store.SaveProduct(ctx, account(ctx).Workshop, in.ID, in.Body.Product, in.Body.Version)
+	err := s.Store.Shelf().Save(ctx, account(ctx).Workshop,
+		store.Product{ID: in.ID, Doc: in.Body.Product, Version: in.Body.Version})
 	if err != nil {
 		return nil, conflict(err, in.Body.Product)
 	}

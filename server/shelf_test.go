@@ -246,9 +246,8 @@ func TestTheBenchLooksAtTheShelf(t *testing.T) {
 func BenchmarkShelfOf10000(b *testing.B) {
 	s := newSite(b)
 	m := s.sample()
-	_, err := s.store.DB.Exec(`INSERT INTO products (workshop_id, kind, name, item, doc, created_at)
-		SELECT workshop_id, kind, name || n, item || n % 300,
-			jsonb_set(doc, '{item}', to_jsonb(item || n % 300)), created_at
+	_, err := s.store.DB.Exec(`INSERT INTO products (workshop_id, name, doc, created_at)
+		SELECT workshop_id, name || n, jsonb_set(doc, '{item}', to_jsonb(item || n % 300)), created_at
 		FROM products, generate_series(1, 10000) n WHERE item = 'oil'`)
 	require.NoError(b, err)
 	_, err = s.store.DB.Exec(`INSERT INTO log (workshop_id, subject_kind, subject_id, step, event, at, minutes, kind,

@@ -4,142 +4,38 @@ import (
 	"context"
 	"database/sql"
 	"errors"
-	"strings"
 	"time"
 
 	"idletimber/craft/giving"
 	"idletimber/craft/reckon"
 )
 
-// Kept is a document of the workshop with its version.
-type Kept[T any] struct {
-	ID      string     `json:"id"`
-	Doc     T          `json:"doc"`
-	Version int        `json:"version"`
-	Deleted *time.Time `json:"-"`
-}
-
-type keptRow[T any] struct {
-	ID        string
-	Doc       doc[T]
-	Version   int
-	DeletedAt *time.Time `db:"deleted_at"`
-}
-
-// Shelved are the documents of a table that holds them by name: people, occasions.
-type Shelved[T any] struct {
-	*Store
-	table string
-	name  func(T) string
-}
-
 // People are the people that boards are for.
-func (s *Store) People() Shelved[giving.Person] {
-	return Shelved[giving.Person]{s, "people", func(p giving.Person) string { return p.Name }}
+func (s *Store) People() Documents[giving.Person] {
+	return Documents[giving.Person]{s, "people", func(p giving.Person) string { return p.Name }}
 }
 
 // Occasions are the days on which several people get a board.
-func (s *Store) Occasions() Shelved[giving.Occasion] {
-	return Shelved[giving.Occasion]{s, "occasions", func(o giving.Occasion) string { return o.Name }}
+func (s *Store) Occasions() Documents[giving.Occasion] {
+	return Documents[giving.Occasion]{s, "occasions", func(o giving.Occasion) string { return o.Name }}
 }
 
-// List lists a page of those whose name or document holds some words, by name, and counts all that was found.
-func (s Shelved[T]) List(
+// Named lists a page of people or occasions whose name, or what they like, holds some words, by name.
+func (d Documents[T]) Named(
 	ctx context.Context, workshop, words string, bin bool, limit, offset int,
 ) (out []Kept[T], total int, err error) {
-	where := ` FROM ` + s.table + ` WHERE workshop_id = $1 AND (deleted_at IS NOT NULL) = $2
-		AND ($3 = '' OR strpos(lower(name || ' ' || coalesce(doc->>'likes', '')), lower($3)) > 0)`
-	if err = s.q.GetContext(ctx, &total, `SELECT count(*)`+where, workshop, bin, words); err != nil {
-		return nil, 0, err
-	}
-	out, err = s.read(ctx, where+` ORDER BY lower(name), id LIMIT $4 OFFSET $5`, workshop, bin, words, limit, offset)
-	return out, total, err
-}
-
-// Of reads those of some ids that are not put away, by name.
-func (s Shelved[T]) Of(ctx context.Context, workshop string, ids []string) ([]Kept[T], error) {
-	return s.read(ctx, ` FROM `+s.table+` WHERE workshop_id = $1 AND id::text = ANY($2) AND deleted_at IS NULL
-		ORDER BY lower(name), id`, workshop, ids)
-}
-
-func (s Shelved[T]) read(ctx context.Context, query string, args ...any) ([]Kept[T], error) {
-	var rows []keptRow[T]
-	err := s.q.SelectContext(ctx, &rows, `SELECT id, doc, version, deleted_at`+query, args...)
-	out := make([]Kept[T], len(rows))
-	for i, r := range rows {
-		out[i] = Kept[T]{r.ID, r.Doc.V, r.Version, r.DeletedAt}
-	}
-	return out, err
-}
-
-// Get reads one, also one that was put away.
-func (s Shelved[T]) Get(ctx context.Context, workshop, id string) (out Kept[T], err error) {
-	if !known(id) {
-		return out, ErrNotFound
-	}
-	all, err := s.read(ctx, ` FROM `+s.table+` WHERE workshop_id = $1 AND id = $2`, workshop, id)
-	if err != nil || len(all) == 0 {
-		return out, errors.Join(err, ErrNotFound)
-	}
-	return all[0], nil
-}
-
-// New keeps documents, all or none, and returns their ids.
-func (s Shelved[T]) New(ctx context.Context, workshop string, all []T) ([]string, error) {
-	return s.write(ctx, workshop, func(tx *Store) error {
-		for _, d := range all {
-			text, err := encode(d)
-			if err != nil {
-				return err
-			}
-			var id string
-			if err := tx.q.GetContext(ctx, &id, `INSERT INTO `+s.table+` (workshop_id, name, doc, created_at)
-				VALUES ($1, $2, $3, $4) RETURNING id`, workshop, s.name(d), text, s.now()); err != nil {
-				return err
-			}
-			tx.made(id)
-		}
-		return nil
-	})
-}
-
-// Save stores one made on a version. The error is *Stale[T] when another was stored meanwhile.
-func (s Shelved[T]) Save(ctx context.Context, workshop, id string, d T, version int) error {
-	if !known(id) {
-		return ErrNotFound
-	}
-	text, err := encode(d)
-	if err != nil {
-		return err
-	}
-	_, err = s.write(ctx, workshop, func(tx *Store) error {
-		err := found(tx.q.ExecContext(ctx, `UPDATE `+s.table+` SET name = $3, doc = $4, version = version + 1
-			WHERE workshop_id = $1 AND id = $2 AND version = $5`, workshop, id, s.name(d), text, version))
-		if !errors.Is(err, ErrNotFound) {
-			return err
-		}
-		now, err := (Shelved[T]{tx, s.table, s.name}).Get(ctx, workshop, id)
-		if err != nil {
-			return err
-		}
-		return &Stale[T]{now.Doc, now.Version}
-	})
-	return err
-}
-
-// Bin puts one away, or takes it out again.
-func (s Shelved[T]) Bin(ctx context.Context, workshop, id string, bin bool) error {
-	return s.bin(ctx, `UPDATE `+s.table+` SET deleted_at = $3 WHERE workshop_id = $1 AND id = $2`, workshop, id, bin)
+	return d.page(ctx, `WHERE workshop_id = $1 AND (deleted_at IS NOT NULL) = $2
+		AND ($3 = '' OR strpos(lower(name || ' ' || coalesce(doc->>'likes', '')), lower($3)) > 0)`,
+		`lower(name), id`, limit, offset, workshop, bin, words)
 }
 
 // Gift is a board that is for a person.
 type Gift struct {
 	Board  string
 	Name   string
-	Person string     // id of the person; empty where only the name tells
-	For    string     // whom it is for, as it was written
+	Person string     // id of the person
 	Due    string     // YYYY-MM-DD; empty without a day
-	Given  *time.Time // when it was given away; nil while it was not
+	Given  *time.Time `db:"given_at"` // when it was given away; nil while it was not
 }
 
 // Gifts lists the boards that are for some people, by their ids or, where a board has none, their names; the newest day
@@ -147,31 +43,24 @@ type Gift struct {
 func (s *Store) Gifts(ctx context.Context, workshop string, people []Kept[giving.Person]) ([]Gift, error) {
 	ids, names := make([]string, len(people)), make([]string, len(people))
 	for i, p := range people {
-		ids[i], names[i] = p.ID, strings.ToLower(p.Doc.Name)
+		ids[i], names[i] = p.ID, p.Doc.Name
 	}
-	var rows []struct {
-		ID, Name, Person, Whom, Due string
-		GivenAt                     *time.Time `db:"given_at"`
-	}
-	const columns = `SELECT id, name, coalesce(doc->'give'->>'person', '') AS person,
-		coalesce(doc->'give'->>'for', '') AS whom,
-		coalesce(due::text, '') AS due, given_at, created_at FROM boards WHERE workshop_id = $1 AND deleted_at IS NULL AND `
-	err := s.q.SelectContext(ctx, &rows, `SELECT id, name, person, whom, due, given_at FROM (`+
-		columns+`doc->'give'->>'person' = ANY($2) UNION ALL `+
-		columns+`lower(doc->'give'->>'for') = ANY($3) AND coalesce(doc->'give'->>'person', '') = '') found
-		ORDER BY coalesce(nullif(due, '')::date, given_at::date) DESC NULLS FIRST, created_at DESC, id`,
+	const boards = `SELECT p.id AS person, b.id AS board, b.name, coalesce(b.due::text, '') AS due, b.given_at,
+		b.created_at FROM unnest($2::text[], $3::text[]) AS p (id, name) JOIN boards b
+		ON b.workshop_id = $1 AND b.deleted_at IS NULL AND `
+	out := []Gift{}
+	err := s.q.SelectContext(ctx, &out, `SELECT person, board, name, due, given_at FROM (`+
+		boards+`b.doc->'give'->>'person' = p.id UNION ALL `+
+		boards+`lower(b.doc->'give'->>'for') = lower(p.name) AND coalesce(b.doc->'give'->>'person', '') = '') found
+		ORDER BY coalesce(nullif(due, '')::date, given_at::date) DESC NULLS FIRST, created_at DESC, board`,
 		workshop, ids, names)
-	out := make([]Gift, len(rows))
-	for i, r := range rows {
-		out[i] = Gift{r.ID, r.Name, r.Person, r.Whom, r.Due, r.GivenAt}
-	}
 	return out, err
 }
 
 // WithDays lists the people who have days that come back every year.
 func (s *Store) WithDays(ctx context.Context, workshop string) ([]Kept[giving.Person], error) {
 	const most = 10_000
-	return s.People().read(ctx, ` FROM people WHERE workshop_id = $1 AND deleted_at IS NULL
+	return s.People().read(ctx, `WHERE workshop_id = $1 AND deleted_at IS NULL
 		AND jsonb_array_length(coalesce(doc->'days', '[]')) > 0 ORDER BY lower(name), id LIMIT $2`, workshop, most)
 }
 
@@ -179,19 +68,30 @@ func (s *Store) WithDays(ctx context.Context, workshop string) ([]Kept[giving.Pe
 type Care struct {
 	Board    string `db:"board_id"`
 	Workshop string `db:"workshop_id"`
-	Link     string
-	Every    int // days; 0 while that is not known
+	Link     string // of its care page; empty while it has none
+	Every    int    // days after which it is oiled again; 0 while that is not known
 	Oiled    *time.Time
+	Next     *time.Time // when it is to be oiled
 }
+
+const careColumns = `b.id AS board_id, b.workshop_id, coalesce(c.link, '') AS link, coalesce(c.every, 0) AS every,
+	c.oiled, c.next FROM boards b `
 
 // CareOf reads what is kept of a board; nothing where nothing is.
 func (s *Store) CareOf(ctx context.Context, workshop, board string) (c Care, err error) {
 	if !known(board) {
 		return c, ErrNotFound
 	}
-	err = s.q.GetContext(ctx, &c, `SELECT b.id AS board_id, b.workshop_id, coalesce(link, '') AS link,
-		coalesce(every, 0) AS every, oiled FROM boards b LEFT JOIN care ON board_id = b.id
-		WHERE b.workshop_id = $1 AND b.id = $2`, workshop, board)
+	return s.care(ctx, `LEFT JOIN care c ON c.board_id = b.id WHERE b.workshop_id = $1 AND b.id = $2`, workshop, board)
+}
+
+// LinkedBy finds the board of a care page by its link.
+func (s *Store) LinkedBy(ctx context.Context, link string) (Care, error) {
+	return s.care(ctx, `JOIN care c ON c.board_id = b.id WHERE c.link = $1 AND b.deleted_at IS NULL`, link)
+}
+
+func (s *Store) care(ctx context.Context, from string, args ...any) (c Care, err error) {
+	err = s.q.GetContext(ctx, &c, `SELECT `+careColumns+from, args...)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = ErrNotFound
 	}
@@ -203,21 +103,20 @@ func (s *Store) SetCare(ctx context.Context, c Care) error {
 	if !known(c.Board) {
 		return ErrNotFound
 	}
-	return found(s.q.ExecContext(ctx, `
-		INSERT INTO care (board_id, workshop_id, link, every, oiled)
-		SELECT id, workshop_id, nullif($3, ''), nullif($4, 0), $5::date FROM boards WHERE workshop_id = $1 AND id = $2
-		ON CONFLICT (board_id) DO UPDATE SET link = excluded.link, every = excluded.every, oiled = excluded.oiled`,
-		c.Workshop, c.Board, c.Link, c.Every, c.Oiled))
+	return found(s.q.ExecContext(ctx, `INSERT INTO care (board_id, workshop_id, link, every, oiled, next)
+		SELECT id, workshop_id, nullif($3, ''), nullif($4, 0), $5::date, $6::date
+		FROM boards WHERE workshop_id = $1 AND id = $2
+		ON CONFLICT (board_id) DO UPDATE
+		SET link = excluded.link, every = excluded.every, oiled = excluded.oiled, next = excluded.next`,
+		c.Workshop, c.Board, c.Link, c.Every, day(c.Oiled), day(c.Next)))
 }
 
-// LinkedBy finds the board of a care page by its link.
-func (s *Store) LinkedBy(ctx context.Context, link string) (c Care, err error) {
-	err = s.q.GetContext(ctx, &c, `SELECT board_id, workshop_id, link, coalesce(every, 0) AS every, oiled FROM care
-		WHERE link = $1 AND EXISTS (SELECT 1 FROM boards WHERE boards.id = board_id AND deleted_at IS NULL)`, link)
-	if errors.Is(err, sql.ErrNoRows) {
-		err = ErrNotFound
+// day is the day of a moment, in its own zone; nil for none.
+func day(at *time.Time) *string {
+	if at == nil {
+		return nil
 	}
-	return c, err
+	return new(at.Format(time.DateOnly))
 }
 
 // GivenAway is a board that was given away, and when it is to be oiled.
@@ -228,10 +127,14 @@ type GivenAway struct {
 	Given time.Time `json:"given"`
 	Oiled string    `json:"oiled,omitempty" doc:"When it was oiled last, after it was given"`
 	Next  string    `json:"next,omitempty" doc:"When it is to be oiled; left out while that is not known"`
+	Late  bool      `json:"late,omitempty" doc:"That day has come"`
 }
 
-// GivenAway lists a page of the boards that were given away, what is to be oiled first at the top.
-func (s *Store) GivenAway(ctx context.Context, workshop string, limit, offset int) ([]GivenAway, int, error) {
+// GivenAway lists a page of the boards that were given away, what is to be oiled first at the top; late is what is to
+// be oiled by a day.
+func (s *Store) GivenAway(
+	ctx context.Context, workshop string, by time.Time, limit, offset int,
+) ([]GivenAway, int, error) {
 	const from = ` FROM boards b LEFT JOIN care c ON c.board_id = b.id
 		WHERE b.workshop_id = $1 AND b.deleted_at IS NULL AND b.given_at IS NOT NULL`
 	var total int
@@ -240,10 +143,10 @@ func (s *Store) GivenAway(ctx context.Context, workshop string, limit, offset in
 	}
 	out := []GivenAway{}
 	err := s.q.SelectContext(ctx, &out, `SELECT b.id, b.name, coalesce(b.doc->'give'->>'for', '') AS "for",
-		b.given_at AS given, coalesce(c.oiled::text, '') AS oiled,
-		coalesce((coalesce(c.oiled, b.given_at::date) + c.every)::text, '') AS next`+from+`
-		ORDER BY coalesce(c.oiled, b.given_at::date) + c.every NULLS LAST, b.given_at DESC, b.id LIMIT $2 OFFSET $3`,
-		workshop, limit, offset)
+		b.given_at AS given, coalesce(c.oiled::text, '') AS oiled, coalesce(c.next::text, '') AS next,
+		coalesce(c.next <= $4::date, false) AS late`+from+`
+		ORDER BY c.next NULLS LAST, b.given_at DESC, b.id LIMIT $2 OFFSET $3`,
+		workshop, limit, offset, day(&by))
 	return out, total, err
 }
 

@@ -81,33 +81,19 @@ func (s *Store) NewRun(ctx context.Context, workshop string, r run.Run, boards [
 	return ids[0], nil
 }
 
+// runs are the runs as documents.
+func (s *Store) runs() Documents[run.Run] {
+	return Documents[run.Run]{s, "runs", func(r run.Run) string { return r.Name }}
+}
+
 // SaveRun stores a run made on a version. The error is *Stale[run.Run] when another was stored meanwhile.
 func (s *Store) SaveRun(ctx context.Context, workshop, id string, r run.Run, version int) error {
-	if !known(id) {
-		return ErrNotFound
-	}
-	text, err := encode(r)
-	if err != nil {
-		return err
-	}
-	_, err = s.write(ctx, workshop, func(tx *Store) error {
-		err := found(tx.q.ExecContext(ctx, `UPDATE runs SET name = $3, doc = $4, version = version + 1
-			WHERE workshop_id = $1 AND id = $2 AND version = $5`, workshop, id, r.Name, text, version))
-		if !errors.Is(err, ErrNotFound) {
-			return err
-		}
-		now, err := tx.Run(ctx, workshop, id)
-		if err != nil {
-			return err
-		}
-		return &Stale[run.Run]{now.Run, now.Version}
-	})
-	return err
+	return s.runs().Save(ctx, workshop, Kept[run.Run]{ID: id, Doc: r, Version: version})
 }
 
 // BinRun puts a run away, or takes it out again. Its boards stay as they are.
 func (s *Store) BinRun(ctx context.Context, workshop, id string, bin bool) error {
-	return s.bin(ctx, `UPDATE runs SET deleted_at = $3 WHERE workshop_id = $1 AND id = $2`, workshop, id, bin)
+	return s.runs().Bin(ctx, workshop, id, bin)
 }
 
 // PutInRun makes boards part of a run, or, with an empty one, of none: all of them or none.

@@ -58,19 +58,14 @@ func (s *Store) Trial(ctx context.Context, workshop, id string) (Trial, error) {
 	return row.trial(), err
 }
 
+// trials are the trials as documents.
+func (s *Store) trials() Documents[trial.Trial] {
+	return Documents[trial.Trial]{s, "trials", func(t trial.Trial) string { return t.Name }}
+}
+
 // NewTrial keeps a trial and returns its id.
-func (s *Store) NewTrial(ctx context.Context, workshop string, t trial.Trial) (id string, err error) {
-	text, err := encode(t)
-	if err != nil {
-		return "", err
-	}
-	ids, err := s.write(ctx, workshop, func(tx *Store) error {
-		var id string
-		err := tx.q.GetContext(ctx, &id, `INSERT INTO trials (workshop_id, name, doc, created_at)
-			VALUES ($1, $2, $3, $4) RETURNING id`, workshop, t.Name, text, s.now())
-		tx.made(id)
-		return err
-	})
+func (s *Store) NewTrial(ctx context.Context, workshop string, t trial.Trial) (string, error) {
+	ids, err := s.trials().New(ctx, workshop, []trial.Trial{t})
 	if err != nil || len(ids) == 0 {
 		return "", err
 	}
@@ -80,31 +75,12 @@ func (s *Store) NewTrial(ctx context.Context, workshop string, t trial.Trial) (i
 // SaveTrial stores a trial made on a version. The error is *Stale[trial.Trial] when another was
 // stored meanwhile.
 func (s *Store) SaveTrial(ctx context.Context, workshop, id string, t trial.Trial, version int) error {
-	if !known(id) {
-		return ErrNotFound
-	}
-	text, err := encode(t)
-	if err != nil {
-		return err
-	}
-	_, err = s.write(ctx, workshop, func(tx *Store) error {
-		err := found(tx.q.ExecContext(ctx, `UPDATE trials SET name = $3, doc = $4, version = version + 1
-			WHERE workshop_id = $1 AND id = $2 AND version = $5`, workshop, id, t.Name, text, version))
-		if !errors.Is(err, ErrNotFound) {
-			return err
-		}
-		now, err := tx.Trial(ctx, workshop, id)
-		if err != nil {
-			return err
-		}
-		return &Stale[trial.Trial]{now.Trial, now.Version}
-	})
-	return err
+	return s.trials().Save(ctx, workshop, Kept[trial.Trial]{ID: id, Doc: t, Version: version})
 }
 
 // BinTrial puts a trial away, or takes it out again.
 func (s *Store) BinTrial(ctx context.Context, workshop, id string, bin bool) error {
-	return s.bin(ctx, `UPDATE trials SET deleted_at = $3 WHERE workshop_id = $1 AND id = $2`, workshop, id, bin)
+	return s.trials().Bin(ctx, workshop, id, bin)
 }
 
 // KeepCoat writes down what a coat took that is on; DropCoat forgets it, where it was taken back.

@@ -80,8 +80,11 @@ type form struct {
 	has       func(Facts) bool
 }
 
-// NoteLine is the key of the maker's own words, which are for whoever gets the board.
-const NoteLine = "note"
+// Keys of lines that are asked for by them.
+const (
+	NoteLine  = "note"  // the maker's own words, for whoever gets the board
+	FirstLine = "first" // when it is oiled first
+)
 
 func always(Facts) bool { return true }
 
@@ -114,7 +117,7 @@ var forms = []form{
 		"oil", "When it looks dry, every month or two, rub in food-grade oil, leave it overnight and wipe it off.",
 		false, func(f Facts) bool { return !f.Curing },
 	},
-	{"first", "The first time about {oil}.", false, always},
+	{FirstLine, "The first time about {oil}.", false, always},
 	{"contents", "In its finish: {contents}.", true, func(f Facts) bool { return len(f.Contents) > 0 }},
 	{
 		"nut", "It holds nut oil: not for anyone who must keep away from nuts.", true,
@@ -231,22 +234,18 @@ func (f Facts) Lines(c Card, language *Language, ready *time.Time) []Line {
 		}
 		return t.Format("2 Jan 2006")
 	}
-	var oil *time.Time
-	if ready != nil {
-		oil = new(Oilings(*ready, f.OiledEvery(), 1)[0])
-	}
 	values := map[string]string{
 		"note": strings.TrimSpace(
 			f.Note,
 		), "wood": f.wood(say), "finish": say(f.Finish), "story": cmp.Or(c.Story, f.Story),
 		"elsewhere": strings.TrimRight(f.Elsewhere, ". "), "change": f.change(), "use": say(uses[f.Use]),
-		"food": day(ready), "oil": day(oil), "contents": f.contents(),
+		"food": day(ready), "oil": day(NextOiling(f.OiledEvery(), nil, nil, ready)), "contents": f.contents(),
 		"sweats": craft.In(f.Sweats, craft.Celsius), "construction": ofConstruction[f.Construction],
 	}
 	f.Story = values["story"]
 	out := []Line{}
 	for _, of := range forms {
-		if !of.has(f) || ready == nil && (of.key == "food" || of.key == "first") {
+		if !of.has(f) || ready == nil && (of.key == "food" || of.key == FirstLine) {
 			continue
 		}
 		l := Line{Key: of.key, Form: of.text, Must: of.must, Out: slices.Contains(c.Out, of.key)}
@@ -307,6 +306,17 @@ func (f Facts) OiledEvery() int {
 		days /= 2
 	}
 	return days
+}
+
+// NextOiling is when a board is to be oiled: so many days after it was oiled last, or else was given away, or else was
+// ready; nil while nothing of that is known.
+func NextOiling(every int, oiled, given, ready *time.Time) *time.Time {
+	for _, from := range []*time.Time{oiled, given, ready} {
+		if from != nil && every > 0 {
+			return &Oilings(*from, every, 1)[0]
+		}
+	}
+	return nil
 }
 
 // Oilings are the first n days on which a board is oiled again.

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"idletimber/craft"
+	"idletimber/craft/board"
 )
 
 // Person is somebody whom boards are for.
@@ -44,7 +45,7 @@ func (p Person) Check(field string) (ps craft.Problems) {
 	if len(p.Days) > 20 {
 		ps.Add(field+".days", "there are too many", "keep at most 20")
 	}
-	ps.OneOf(field+".whom", p.Whom, "", "own", "customer")
+	ps.OneOf(field+".whom", p.Whom, "", board.Own, board.Customer)
 	for i, d := range p.Days {
 		at := fmt.Sprintf("%s.days[%d]", field, i)
 		if len(d.Name) > 100 {

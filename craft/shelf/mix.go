@@ -91,8 +91,8 @@ func (p Product) Batch(packs int, products []Product, stands []Standing) Batch {
 	return out
 }
 
-// Drawn is how products stand when uses are taken off them at once, those that are used up first before others: each
-// with what is left of it as its count.
+// Drawn is how much is drawn from each product, by its index, when uses are taken off the shelf at once: those that are
+// used up first before others.
 func Drawn(uses []stage.Use, products []Product, stands []Standing) map[int]float64 {
 	order := make([]int, len(products))
 	for i := range order {
@@ -103,16 +103,10 @@ func Drawn(uses []stage.Use, products []Product, stands []Standing) map[int]floa
 	for _, u := range uses {
 		need := u.Amount
 		for _, i := range order {
-			if need <= dust || !products[i].Serves(u) {
-				continue
+			if part := min(need, stands[i].Left-out[i]); part > 0 && products[i].Serves(u) {
+				out[i] += part
+				need -= part
 			}
-			left, seen := out[i]
-			if !seen {
-				left = stands[i].Left
-			}
-			part := min(need, left)
-			out[i] = left - part
-			need -= part
 		}
 	}
 	return out

@@ -70,8 +70,8 @@ func TestABatch(t *testing.T) {
 	assert.Equal(t, 122, b.Each, "half a cent up")
 	assert.Equal(t, []string{finish.Beeswax}, b.Short)
 	assert.Empty(t, tin.Batch(0, products, stands).Takes)
-	left := Drawn(tin.Batch(4, products, stands).Takes, products, stands)
-	assert.Equal(t, map[int]float64{0: 420, 1: 40}, left)
+	drawn := Drawn(tin.Batch(4, products, stands).Takes, products, stands)
+	assert.Equal(t, map[int]float64{0: 180, 1: 60}, drawn)
 	assert.Equal(t, []string{"3 oil : 1 beeswax", "mixed 1 Jan 0001"}, tin.Label(time.UTC))
 	for field, p := range map[string]Product{
 		"p.recipe.parts": {Name: "a", Kind: stage.Finish, Item: "a", Unit: craft.Gram, Pack: 1, Recipe: &Recipe{}},
@@ -113,11 +113,11 @@ func TestNothingIsLostInMixing(t *testing.T) {
 			}
 			had += min(there, u.Amount)
 		}
-		for i, left := range Drawn(takes, products, stands) {
-			if left < -1e-9 {
-				t.Fatalf("%g of %s is left", left, products[i].Item)
+		for i, drawn := range Drawn(takes, products, stands) {
+			if drawn > products[i].Count+1e-9 || drawn < 0 {
+				t.Fatalf("%g of %g g of %s is drawn", drawn, products[i].Count, products[i].Item)
 			}
-			now += products[i].Count - left
+			now += drawn
 		}
 		if math.Abs(sum-amount) > 1e-6 || math.Abs(now-had) > 1e-6 {
 			t.Fatalf("%g g mixed of %g, drawn %g of %g", amount, sum, now, had)
@@ -211,4 +211,19 @@ func TestHowClothsAreKept(t *testing.T) {
 	cloths := Product{Name: "a", Kind: stage.Finish, Item: finish.Cloths, Unit: Pieces}
 	stands, _ := Stand([]Product{cloths}, nil, nil, time.Time{}, rule.Set{})
 	assert.Contains(t, stands[0].Keep, "under water in a closed metal can")
+}
+
+// What was mixed stays what it was when a step is told late that was done before; a count forgets both.
+func TestWhatIsToldLateIsTakenOffAMix(t *testing.T) {
+	at := func(hour int) time.Time { return time.Date(2031, 6, 1, hour, 0, 0, 0, time.UTC) }
+	oil := finishing(finish.Oil, 500, 1000, 1500)
+	oil.Counted = at(8)
+	oil = oil.Moved(at(12), -180)
+	late := []Taken{{stage.Use{Kind: stage.Finish, Item: finish.Oil, Amount: 20, Unit: craft.Gram}, at(10)}}
+	stands, _ := Stand([]Product{oil}, late, nil, at(14), rule.Set{})
+	assert.Equal(t, 300.0, stands[0].Left)
+	oil.Count, oil.Counted = 290, at(13)
+	stands, _ = Stand([]Product{oil}, late, nil, at(14), rule.Set{})
+	assert.Equal(t, 290.0, stands[0].Left)
+	assert.Len(t, oil.Moved(at(15), 10).Moves, 1)
 }

@@ -42,8 +42,42 @@ type Product struct {
 	Colour string `json:"colour,omitempty" doc:"Of hardware, cord and pigments"`
 	Note   string `json:"note,omitempty" doc:"The maker's own words"`
 
+	Moves  []Move  `json:"moves,omitempty" doc:"Mixed into it, or drawn from it for a mix, since it was counted"`
 	Recipe *Recipe `json:"recipe,omitempty" doc:"What it is mixed from, where the maker mixes it; a pack is a tin"`
 	Sheet  *Sheet  `json:"sheet,omitempty" doc:"What its data sheet says otherwise than the usual figures of its kind"`
+}
+
+// Move is what a batch brought into a product, or took out of it.
+type Move struct {
+	At     time.Time `json:"at" doc:"When that was"`
+	Amount float64   `json:"amount" range:"-1000000,1000000" doc:"In its unit; less than nothing where it was drawn"`
+}
+
+const mostMoves = 1000
+
+// Moved is a product with one move more; what came before it was counted is forgotten.
+func (p Product) Moved(at time.Time, amount float64) Product {
+	p.Moves = append(p.since(), Move{at, amount})
+	return p
+}
+
+// since are its moves since it was counted.
+func (p Product) since() (out []Move) {
+	for _, m := range p.Moves {
+		if !m.At.Before(p.Counted) {
+			out = append(out, m)
+		}
+	}
+	return out
+}
+
+// had is how much of it there was without what steps took: as it was counted, and what was mixed since.
+func (p Product) had() float64 {
+	sum := p.Count
+	for _, m := range p.since() {
+		sum += m.Amount
+	}
+	return max(0, sum)
 }
 
 // Units are what supplies are measured in.
@@ -70,6 +104,9 @@ func (p Product) Check(field string) (ps craft.Problems) {
 	ps.OneOf(at("kind"), string(p.Kind), names(stage.Kinds)...)
 	ps.OneOf(at("unit"), string(p.Unit), names(Units)...)
 	ps = append(ps, p.Recipe.check(at("recipe"))...)
+	if len(p.Moves) > mostMoves {
+		ps.Add(at("moves"), "there are too many", "count it anew")
+	}
 	ps = append(ps, p.Sheet.check(at("sheet"), p)...)
 	if p.Recipe != nil && p.Pack <= 0 {
 		ps.Add(at("pack"), "a mix needs to know how much a tin holds", "give what goes into a tin")
@@ -145,7 +182,7 @@ func Stand(products []Product, taken []Taken, needs []Need, now time.Time, rules
 	order := make([]int, len(products))
 	for i, p := range products {
 		order[i] = i
-		out[i] = Standing{Left: p.Count, Old: p.old(now, rules), Keep: p.keep()}
+		out[i] = Standing{Left: p.had(), Old: p.old(now, rules), Keep: p.keep()}
 	}
 	slices.SortStableFunc(order, func(a, b int) int { return first(products[a], products[b]) })
 	serving := map[stage.Use][]int{} // by kind, item and unit
@@ -171,7 +208,7 @@ func Stand(products []Product, taken []Taken, needs []Need, now time.Time, rules
 		}
 	}
 	for i, p := range products {
-		if full := max(p.Pack, p.Count); full > 0 {
+		if full := max(p.Pack, p.had()); full > 0 {
 			out[i].Level = out[i].Left / full
 		}
 	}

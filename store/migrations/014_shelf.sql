@@ -3,10 +3,10 @@
 CREATE TABLE products (
 	id uuid PRIMARY KEY DEFAULT gen_random_uuid(),
 	workshop_id uuid NOT NULL REFERENCES workshops ON DELETE CASCADE,
-	kind text NOT NULL,
 	name text NOT NULL,
-	item text NOT NULL,
 	doc jsonb NOT NULL,
+	kind text NOT NULL GENERATED ALWAYS AS (doc->>'kind') STORED,
+	item text NOT NULL GENERATED ALWAYS AS (doc->>'item') STORED,
 	version integer NOT NULL DEFAULT 1,
 	created_at timestamptz NOT NULL,
 	deleted_at timestamptz

@@ -22,6 +22,7 @@ CREATE TABLE care (
 	link text UNIQUE, -- of its care page; null while it has none
 	every integer, -- days after which it is oiled again; null while that is not known
 	oiled date, -- when it was oiled last, after it was given
+	next date, -- when it is to be oiled
 	returned timestamptz[] NOT NULL DEFAULT '{}' -- each time that it came back
 );
 -- The steps that are done, each as it was finished last; those of a board that came back once more for each time.

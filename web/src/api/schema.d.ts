@@ -3425,7 +3425,6 @@ export interface components {
             who: string;
         };
         Compared: {
-            /** @description The one that is chosen first */
             ways: components["schemas"]["Way"][];
             /** @description What is made otherwise */
             what: string;
@@ -5228,6 +5227,8 @@ export interface components {
             /** Format: date-time */
             given: string;
             id: string;
+            /** @description That day has come */
+            late?: boolean;
             name: string;
             /** @description When it is to be oiled; left out while that is not known */
             next?: string;
@@ -9624,6 +9625,18 @@ export interface components {
              */
             widest: number;
         };
+        ShelfMove: {
+            /**
+             * Format: double
+             * @description In its unit; less than nothing where it was drawn
+             */
+            amount: number;
+            /**
+             * Format: date-time
+             * @description When that was
+             */
+            at: string;
+        };
         ShelfPart: {
             /** @description What of a bill it is, such as oil */
             item: string;
@@ -9700,6 +9713,8 @@ export interface components {
              * @enum {string}
              */
             kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood" | "packing";
+            /** @description Mixed into it, or drawn from it for a mix, since it was counted */
+            moves?: components["schemas"]["ShelfMove"][];
             /** @description What the maker calls it */
             name: string;
             /** @description The maker's own words */
@@ -11133,8 +11148,8 @@ export interface components {
              */
             cost: number;
             /**
-             * Format: double
-             * @description Until then; 0 where that is not known
+             * Format: int64
+             * @description Until then, begun ones counted; 0 where that is not known
              */
             days: number;
             /** @description Stable name, such as furry */
@@ -11155,7 +11170,7 @@ export interface components {
             price: number;
             /**
              * Format: date-time
-             * @description When it is ready for food again; left out where no session holds it
+             * @description For food again; left out where no session holds it
              */
             ready?: string;
             /** @description What is seen, in an owner's words */
@@ -11521,16 +11536,18 @@ export interface components {
              * @description Hands-on, of the whole board
              */
             minutes: number;
+            /**
+             * Format: int64
+             * @description Than the board as it is, cents; less than nothing where it costs less
+             */
+            more: number;
             name: string;
             /** @description Makes the board so */
             patch: {
                 [key: string]: unknown;
             };
-            /**
-             * Format: int64
-             * @description Checks that come out as a stop
-             */
-            stops: number;
+            /** @description It brings a stop */
+            stops: boolean;
         };
         WorkPlan: {
             /** @description What would help the boards that are latest */

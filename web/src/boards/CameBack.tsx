@@ -91,7 +91,7 @@ function Answer({ of: t, children }: { of: Triage; children: React.ReactNode }) 
         {showMinutes(t.minutes)} of work
         {t.ready && (
           <>
-            , ready for food {time(t.ready, false)}, in {Math.ceil(t.days)} {Math.ceil(t.days) === 1 ? "day" : "days"}
+            , ready for food {time(t.ready, false)}, in {t.days} {t.days === 1 ? "day" : "days"}
           </>
         )}
         . It costs {value(t.cost, "cents")}; for a customer {value(t.price, "cents")}.

@@ -112,40 +112,37 @@ function Compare({ panel }: { panel: PanelProps }) {
       )}
       {open && ways.isPending && <p className="facts">Reckoning each of them.</p>}
       <Wrong error={ways.error} />
-      {ways.data?.map((c) => {
-        const chosen = c.ways.find((w) => w.chosen);
-        return (
-          <table key={c.what} className="table compare">
-            <caption>{c.what}</caption>
-            <tbody>
-              {c.ways.map((w) => (
-                <tr key={w.name} className={w.chosen ? "chosen" : ""}>
-                  <th scope="row">{words(w.name)}</th>
-                  <td>{value(w.cost, "cents")}</td>
-                  <td>{showMinutes(w.minutes)}</td>
-                  <td>
-                    {w.chosen ? (
-                      "as it is"
-                    ) : (
-                      <>
-                        {chosen &&
-                          `${w.cost < chosen.cost ? "−" : "+"}${value(Math.abs(w.cost - chosen.cost), "cents")} `}
-                        {w.stops > (chosen?.stops ?? 0) ? (
-                          <span className="late">brings a stop</span>
-                        ) : (
-                          <Button size="sm" variant="link" onClick={() => panel.applyPatch(w.patch)}>
-                            Take it<span className="visually-hidden">: {words(w.name)}</span>
-                          </Button>
-                        )}
-                      </>
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        );
-      })}
+      {ways.data?.map((c) => (
+        <table key={c.what} className="table compare">
+          <caption>{c.what}</caption>
+          <tbody>
+            {c.ways.map((w) => (
+              <tr key={w.name} className={w.chosen ? "chosen" : ""}>
+                <th scope="row">{words(w.name)}</th>
+                <td>{value(w.cost, "cents")}</td>
+                <td>{showMinutes(w.minutes)}</td>
+                <td>
+                  {w.chosen ? (
+                    "as it is"
+                  ) : (
+                    <>
+                      {w.more > 0 && "+"}
+                      {value(w.more, "cents")}{" "}
+                      {w.stops ? (
+                        <span className="late">brings a stop</span>
+                      ) : (
+                        <Button size="sm" variant="link" onClick={() => panel.applyPatch(w.patch)}>
+                          Take it<span className="visually-hidden">: {words(w.name)}</span>
+                        </Button>
+                      )}
+                    </>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      ))}
     </>
   );
 }

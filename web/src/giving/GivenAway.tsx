@@ -54,8 +54,8 @@ export function GivenAway() {
                 </td>
                 <td>{b.for}</td>
                 <td>{time(b.given, false)}</td>
-                <td className={b.next && b.next <= today ? "late" : ""}>
-                  {b.next ? `${b.next <= today ? "due since " : ""}${time(`${b.next}T12:00:00Z`, false)}` : "not known"}
+                <td className={b.late ? "late" : ""}>
+                  {b.next ? `${b.late ? "due since " : ""}${time(`${b.next}T12:00:00Z`, false)}` : "not known"}
                   {b.oiled && <div className="facts">oiled {time(`${b.oiled}T12:00:00Z`, false)}</div>}
                 </td>
                 <td>

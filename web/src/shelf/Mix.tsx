@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { api, unwrap, type Product, type ProductDoc, type Recipe, type Shopping } from "../api/client";
-import { Choice, NumberField, RemoveButton, Row, TextField } from "../kit/fields";
+import { Choice, LengthField, NumberField, RemoveButton, Row, TextField, Tick } from "../kit/fields";
 import { Wrong } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
 import { kinds } from "./kinds";
@@ -126,19 +126,16 @@ const asked: Partial<Record<Product["kind"], [Figure, string, string][]>> = {
     ["mass", "Hardener to 100 g of resin", "g"],
     ["densityA", "Density of resin", "g/ml"],
     ["densityB", "Density of hardener", "g/ml"],
-    ["pour", "Deepest pour", "mm"],
     ["working", "Working time", "min"],
     ["demould", "Out of the mould after", "h"],
     ["sanded", "Sanded after", "h"],
     ["full", "Cured through after", "d"],
-    ["coldest", "Not colder than", "°C"],
   ],
   glue: [
     ["working", "Open time", "min"],
     ["clamped", "In clamps", "min"],
     ["machine", "Machined after", "min"],
     ["spread", "Spread", "g/m²"],
-    ["coldest", "Not colder than", "°C"],
   ],
   finish: [
     ["face", "First coat, face grain", "g/m²"],
@@ -172,7 +169,33 @@ export function SheetFields({ of: p, onChange }: { of: Product; onChange: (s: Sh
             onChange={(v) => set({ [key]: v })}
           />
         ))}
+        {p.kind === "resin" && (
+          <LengthField
+            label="Deepest pour"
+            of="product.sheet.pour"
+            mm={s.pour ?? 0}
+            onChange={(pour) => set({ pour })}
+          />
+        )}
       </Row>
+      {p.kind !== "finish" && (
+        <>
+          <Tick
+            label="It says how cold it may be"
+            value={(s.coldest ?? 0) > 0}
+            onChange={(on) => set({ coldest: on ? 15 : 0 })}
+          />
+          {(s.coldest ?? 0) > 0 && (
+            <NumberField
+              label="Not colder than"
+              unit="°C"
+              of="product.sheet.coldest"
+              value={s.coldest ?? 0}
+              onChange={(coldest) => set({ coldest })}
+            />
+          )}
+        </>
+      )}
       {p.kind === "finish" && (
         <>
           <TextField label="What is in it" value={s.contents ?? ""} onChange={(contents) => set({ contents })} />

@@ -53,10 +53,8 @@ export function WoodToBuy({ wood }: { wood: Lumber[] }) {
         {wood.map((w) => (
           <li key={`${w.species} ${w.nominal}`}>
             {w.species}, {w.nominal}:{" "}
-            <strong>
-              {unit === "in" ? `${w.boardFeet.toFixed(1)} board feet` : `${(w.volume * 1000).toFixed(1)} l`}
-            </strong>{" "}
-            for {w.strips === 1 ? "1 strip" : `${w.strips} strips`} up to {length(w.longest)} × {length(w.widest)}, with{" "}
+            <strong>{unit === "in" ? value(w.boardFeet, "board feet") : value(w.volume, "m³")}</strong> for{" "}
+            {w.strips === 1 ? "1 strip" : `${w.strips} strips`} up to {length(w.longest)} × {length(w.widest)}, with{" "}
             {w.waste} % for waste
             {w.by && `, needed ${time(w.by, false)}`}
             {w.cents ? `, about ${value(w.cents, "cents")}` : ", without a price"}
