@@ -292,7 +292,12 @@ func TestTheServerGoesAway(t *testing.T) {
 	assert.True(t, warned, "closing the page would warn")
 	s.do(s.field("Your own words", "Typed while it was away"), s.date("due", "2031-04-23"))
 	s.away.gone.Store(false)
-	s.do(s.see("Too late by"), s.saved(), chromedp.Reload(), s.see("Typed while it was away"))
+	s.do(
+		s.see("Too late by"),
+		s.saved(),
+		chromedp.Reload(),
+		s.wait(`[...document.querySelectorAll("textarea")].some((a) => a.value === "Typed while it was away")`),
+	)
 	assert.Equal(t, "the pickers", ask[string](s, `document.querySelector("input.form-control").value`))
 
 	s.step("What is left behind unsaved is stored as soon as the server takes it", func() {

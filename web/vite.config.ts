@@ -81,7 +81,8 @@ const installed = VitePWA({
     // open one has come to rest.
     globIgnores: [
       "assets/*-latin*",
-      "assets/{GlueUp,Layout,NewRiver,PhotoPlace,PictureMarks,Piece,PieceDrawing,Rack,TakeIn,TracePlace,TrialPlace}-*",
+      "assets/{GlueUp,Layout,NewRiver,PhotoPlace,PictureMarks,Piece,PieceDrawing}-*",
+      "assets/{Rack,RunPlace,Runs,Shelf,TakeIn,TracePlace,TrialPlace}-*",
     ],
     navigateFallback: "/index.html",
     navigateFallbackDenylist: [/^\/api\//, /^\/care\//],

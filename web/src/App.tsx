@@ -66,13 +66,21 @@ const ShopPlace = place(load.shop);
 
 const Keys = lazy(() => import("./Keys"));
 
-/** useOthers loads the places that are not open, one after another, once the open one has come to rest. */
+/**
+ * useOthers loads the places that are not open, one after another, once the open one has come to rest and what the
+ * bench needs without a network is there.
+ */
 function useOthers(): void {
   useEffect(() => {
-    const timer = setTimeout(async () => {
-      for (const place of Object.values(load)) await place().catch(() => undefined);
+    let here = true;
+    const rest = setTimeout(async () => {
+      if (navigator.serviceWorker?.controller === null) await navigator.serviceWorker.ready;
+      for (const place of Object.values(load)) if (here) await place().catch(() => undefined);
     }, 3000);
-    return () => clearTimeout(timer);
+    return () => {
+      here = false;
+      clearTimeout(rest);
+    };
   }, []);
 }
 

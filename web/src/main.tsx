@@ -10,10 +10,11 @@ import { Broken } from "./kit/away";
 import "./styles.scss";
 
 const client: QueryClient = new QueryClient({
-  // A session that has ended leads to the door; what is unsaved waits and is stored after it.
+  // A session that has ended leads to the door, unless what was asked is an aside to what is being typed; what is
+  // unsaved waits and is stored after it.
   queryCache: new QueryCache({
-    onError: (error) => {
-      if (!(error instanceof Refused && error.status === 401)) return;
+    onError: (error, query) => {
+      if (query.meta?.aside || !(error instanceof Refused && error.status === 401)) return;
       client.setQueryData(["me"], null);
       void forget();
     },

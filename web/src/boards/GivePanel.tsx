@@ -104,6 +104,7 @@ function PersonField({ give, set }: { give: Board["give"]; set: PanelProps["set"
   const people = useQuery({
     queryKey: ["people", give.for, false, 0],
     queryFn: () => unwrap(api.GET("/api/people", { params: { query: { q: give.for, page: 0, bin: false } } })),
+    meta: { aside: true },
   });
   const known = people.data?.items ?? [];
   const chosen = known.find((p) => p.id === give.person);
