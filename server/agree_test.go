@@ -1,10 +1,14 @@
 package server_test
 
 import (
+	"cmp"
 	"fmt"
+	"maps"
 	"math"
 	"math/rand/v2"
 	"net/http"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/google/uuid"
@@ -15,35 +19,51 @@ import (
 // thing is what of the shelf something is of.
 type thing struct{ kind, item, unit string }
 
-// taken and ahead add up, plainly, what the steps of some boards took, and what those still to be done take.
-func (m *maker) addUp(boards []string) (taken, ahead map[thing]float64) {
+// amounts are so much of each thing.
+type amounts map[thing]float64
+
+func (a amounts) add(b amounts, sign float64) {
+	for of, n := range b {
+		a[of] += sign * n
+	}
+}
+
+// work is a board as its sheet tells: the steps that are done and those that are not, and what each takes.
+type work struct {
+	done, open []string
+	takes      map[string]amounts
+}
+
+func (m *maker) work(board string) work {
 	m.t.Helper()
-	taken, ahead = map[thing]float64{}, map[thing]float64{}
-	for _, b := range boards {
-		_, sheet := m.call("GET", "/api/boards/"+b, nil)
-		r := sheet["reckoning"].(object)["boards"].([]any)[0].(object)
-		done := map[string]bool{}
-		for _, s := range r["course"].(object)["steps"].([]any) {
-			done[s.(object)["key"].(string)] = s.(object)["state"] == "done"
-		}
-		weighed := map[string]float64{} // what coats really took
-		for _, x := range r["finish"].(object)["coats"].([]any) {
-			weighed[x.(object)["key"].(string)] = x.(object)["used"].(float64)
-		}
-		for _, x := range r["uses"].([]any) {
-			u := x.(object)
-			if g := weighed[u["step"].(string)]; g > 0 && u["unit"] == "g" {
-				u["amount"] = g
-			}
-			of := thing{u["kind"].(string), u["item"].(string), u["unit"].(string)}
-			if done[u["step"].(string)] {
-				taken[of] += u["amount"].(float64)
-			} else {
-				ahead[of] += u["amount"].(float64)
-			}
+	_, sheet := m.call("GET", "/api/boards/"+board, nil)
+	r := sheet["reckoning"].(object)["boards"].([]any)[0].(object)
+	out := work{takes: map[string]amounts{}}
+	for _, x := range r["course"].(object)["steps"].([]any) {
+		if s := x.(object); s["state"] == "done" {
+			out.done = append(out.done, s["key"].(string))
+		} else {
+			out.open = append(out.open, s["key"].(string))
 		}
 	}
-	return taken, ahead
+	for _, x := range r["uses"].([]any) {
+		u := x.(object)
+		step := u["step"].(string)
+		if out.takes[step] == nil {
+			out.takes[step] = amounts{}
+		}
+		out.takes[step][thing{u["kind"].(string), u["item"].(string), u["unit"].(string)}] += u["amount"].(float64)
+	}
+	return out
+}
+
+// ahead is what the steps take that are still to be done.
+func (w work) ahead() amounts {
+	out := amounts{}
+	for _, step := range w.open {
+		out.add(w.takes[step], 1)
+	}
+	return out
 }
 
 // Whatever is pressed, taken back, pressed again or sent twice, on whatever board: the shelf, the shopping list and the
@@ -52,18 +72,23 @@ func TestUsesShelfPriceAndListAgree(t *testing.T) {
 	s := newSite(t)
 	m := s.sample()
 	_, listed := m.call("GET", "/api/boards", nil)
+	items := slices.DeleteFunc(listed["items"].([]any), func(l any) bool { return l.(object)["given"] == true })
+	slices.SortFunc(items, func(a, b any) int { // ids are drawn anew each time
+		return cmp.Compare(a.(object)["name"].(string), b.(object)["name"].(string))
+	})
 	var boards []string
-	for _, l := range listed["items"].([]any) {
-		if l.(object)["given"] != true {
-			boards = append(boards, id(l.(object)))
-		}
+	for _, l := range items {
+		boards = append(boards, id(l.(object)))
 	}
 	// All that the boards take lies on the shelf, counted after what was done before.
 	_, was := m.call("GET", "/api/shelf", nil)
 	for _, p := range was["items"].([]any) {
 		m.call("DELETE", "/api/shelf/"+id(p.(object)), nil)
 	}
-	before, ahead := m.addUp(boards)
+	ahead := amounts{}
+	for _, b := range boards {
+		ahead.add(m.work(b).ahead(), 1)
+	}
 	products := map[thing]string{}
 	cents := map[thing]float64{}
 	for of := range ahead {
@@ -97,24 +122,41 @@ func TestUsesShelfPriceAndListAgree(t *testing.T) {
 	}
 
 	random := rand.New(rand.NewPCG(18, 11))
+	// What each step took is remembered from its sheet when it is pressed, and forgotten when that is taken back.
+	took := map[string]map[string]amounts{} // by board and step
+	counted := amounts{}                    // what was gone when the shelf was counted
+	early := map[string]bool{}              // boards and steps done by then
+	for _, b := range boards {
+		w := m.work(b)
+		took[b] = map[string]amounts{}
+		for _, step := range w.done {
+			took[b][step] = w.takes[step]
+			counted.add(w.takes[step], 1)
+			early[b+step] = true
+		}
+	}
+	takenBy := func(board string) amounts {
+		out := amounts{}
+		for _, a := range took[board] {
+			out.add(a, 1)
+		}
+		return out
+	}
 	press := func() {
 		board := boards[random.IntN(len(boards))]
-		_, sheet := m.call("GET", "/api/boards/"+board, nil)
-		steps := sheet["reckoning"].(object)["boards"].([]any)[0].(object)["course"].(object)["steps"].([]any)
-		var done, open []string
-		for _, x := range steps {
-			if x.(object)["state"] == "done" {
-				done = append(done, x.(object)["key"].(string))
-			} else {
-				open = append(open, x.(object)["key"].(string))
-			}
-		}
+		w := m.work(board)
 		event, step := "finish", ""
 		switch {
-		case len(open) > 0 && (random.IntN(3) > 0 || len(done) == 0):
-			step = open[0]
-		case len(done) > 0:
-			event, step = "undo", done[len(done)-1]
+		case len(w.open) > 0 && (random.IntN(3) > 0 || len(w.done) == 0):
+			step = w.open[0]
+			took[board][step] = w.takes[step]
+		case len(w.done) > 0:
+			event, step = "undo", w.done[len(w.done)-1]
+			if early[board+step] { // what was counted lies there, whether it was done or not
+				counted.add(took[board][step], -1)
+				early[board+step] = false
+			}
+			delete(took[board], step)
 		default:
 			return
 		}
@@ -130,13 +172,50 @@ func TestUsesShelfPriceAndListAgree(t *testing.T) {
 		}
 		m.key = ""
 	}
+	// What is weighed after a coat is on is what it took.
+	weighed := 0
+	weigh := func() {
+		for _, board := range boards {
+			for _, step := range slices.Sorted(maps.Keys(took[board])) {
+				a := took[board][step]
+				for of := range a {
+					if of.kind != "finish" || of.unit != "g" || !strings.HasPrefix(step, "coat-") {
+						continue
+					}
+					status, got := m.call("POST", "/api/boards/"+board+"/press",
+						object{"step": step, "event": "note", "what": "grams", "value": 11, "minutes": 0})
+					require.Equal(t, http.StatusOK, status, "%v", got)
+					if early[board+step] {
+						counted[of] += 11 - a[of]
+					}
+					a[of] = 11
+					weighed++
+					return
+				}
+			}
+		}
+	}
+	// A plan that changes takes nothing back of what is done.
+	change := func() {
+		board := boards[random.IntN(len(boards))]
+		_, sheet := m.call("GET", "/api/boards/"+board, nil)
+		sheet["board"].(object)["sand"].(object)["last"] = []int{180, 220, 320}[random.IntN(3)]
+		status, got := m.save(sheet)
+		require.Equal(t, 200, status, "%v", got)
+	}
 	for round := range 4 {
 		for range 12 {
 			press()
 		}
-		taken, ahead := m.addUp(boards)
+		weigh()
+		change()
+		taken, ahead := amounts{}, amounts{}
+		for _, b := range boards {
+			taken.add(takenBy(b), 1)
+			ahead.add(m.work(b).ahead(), 1)
+		}
 		_, list := m.call("GET", "/api/shelf/shopping", nil)
-		short := map[thing]float64{}
+		short := amounts{}
 		for _, x := range list["lines"].([]any) {
 			l := x.(object)
 			short[thing{l["kind"].(string), l["item"].(string), l["unit"].(string)}] = l["short"].(float64)
@@ -145,7 +224,7 @@ func TestUsesShelfPriceAndListAgree(t *testing.T) {
 			_, p := m.call("GET", "/api/shelf/"+path, nil)
 			stands := p["stands"].(object)
 			what := fmt.Sprintf("round %d, %v", round, of)
-			left := 50 - (taken[of] - before[of])
+			left := 50 - (taken[of] - counted[of])
 			over, _ := stands["over"].(float64)
 			assert.InDelta(t, left, stands["left"].(float64)-over, 1e-6, what)
 			if others[of.item] {
@@ -157,14 +236,15 @@ func TestUsesShelfPriceAndListAgree(t *testing.T) {
 		// The price takes each item once, rounded by itself.
 		for _, board := range boards[:3] {
 			_, price := m.call("GET", "/api/boards/"+board+"/price", nil)
-			done, todo := m.addUp([]string{board})
+			all := takenBy(board)
+			all.add(m.work(board).ahead(), 1)
 			sum := 0.0
 			for _, x := range price["uses"].([]any) {
 				u := x.(object)
 				of := thing{u["kind"].(string), u["item"].(string), u["unit"].(string)}
-				assert.InDelta(t, done[of]+todo[of], u["amount"], 1e-6, "%v", of)
+				assert.InDelta(t, all[of], u["amount"], 1e-6, "%v", of)
 				if u["priced"] == true {
-					assert.Equal(t, math.Floor((done[of]+todo[of])*cents[of]+0.5+1e-6), u["cents"], "%v", of)
+					assert.Equal(t, math.Floor(all[of]*cents[of]+0.5+1e-6), u["cents"], "%v", of)
 				}
 				sum += u["cents"].(float64)
 			}
@@ -175,4 +255,5 @@ func TestUsesShelfPriceAndListAgree(t *testing.T) {
 			}
 		}
 	}
+	assert.Positive(t, weighed)
 }

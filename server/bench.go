@@ -476,49 +476,50 @@ func (s *Server) boardAlone(ctx context.Context, id string) (reckon.Scene, error
 	return j, err
 }
 
-// noted is what a note is written on: the steps of a subject, its pours, where it lies on the wood,
-// and what its pours are after the note.
+// noted is what a note is written on: the work on a subject, its pours, where it lies on the wood,
+// and what both are after the note.
 type noted struct {
-	course plan.Course
-	pours  []fill.Pouring
-	mix    *fill.Mix
-	at     geom.Placement
-	after  func(reckon.Scene) ([]fill.Pouring, error)
-	coat   func(reckon.Scene) error // keeps what a coat took; nil where nothing is coated
+	doing
+	pours []fill.Pouring
+	mix   *fill.Mix
+	at    geom.Placement
+	after func(reckon.Scene) (doing, []fill.Pouring, error)
+	coat  func(reckon.Scene) error // keeps what a coat took; nil where nothing is coated
 }
 
 // note writes down what was weighed or seen at a step of a board.
 func (s *Server) note(ctx context.Context, j reckon.Scene, b reckon.Reckoned, event Event) error {
-	return s.noteOn(ctx, j, event, noted{b.Course, b.Pourings, b.Mix, j.Boards[0].Placement,
-		func(j reckon.Scene) ([]fill.Pouring, error) {
+	return s.noteOn(ctx, j, event, noted{doingOf(b), b.Pourings, b.Mix, j.Boards[0].Placement,
+		func(j reckon.Scene) (doing, []fill.Pouring, error) {
 			r, err := reckon.Reckon(j, reckon.Request{})
 			if err != nil {
-				return nil, err
+				return doing{}, nil, err
 			}
-			return r.Boards[0].Pourings, nil
+			return doingOf(r.Boards[0]), r.Boards[0].Pourings, nil
 		},
 		func(j reckon.Scene) error { return s.taughtByCoat(ctx, j, b, event.Step) }})
 }
 
 // noteAtRiver writes down what was weighed or seen at a step of a river.
 func (s *Server) noteAtRiver(ctx context.Context, j reckon.Scene, w reckon.Wood, event Event) error {
-	return s.noteOn(ctx, j, event, noted{w.River.Course, w.River.Pourings, w.River.Mix, geom.Placement{},
-		func(j reckon.Scene) ([]fill.Pouring, error) {
+	return s.noteOn(ctx, j, event, noted{madeBy(w), w.River.Pourings, w.River.Mix, geom.Placement{},
+		func(j reckon.Scene) (doing, []fill.Pouring, error) {
 			r, err := reckon.Reckon(j, reckon.Request{})
 			if err != nil {
-				return nil, err
+				return doing{}, nil, err
 			}
-			return r.Slab.River.Pourings, nil
+			return madeBy(*r.Slab), r.Slab.River.Pourings, nil
 		}, nil})
 }
 
-// noteOn writes a note down. What a pour came to that is over with it is kept, for what it teaches.
+// noteOn writes a note down. What a pour came to that is over with it is kept, for what it teaches; what a step that is
+// done took of the shelf is what was weighed, also when that is told afterwards.
 func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on noted) error {
-	i := slices.IndexFunc(on.course.Steps, func(d plan.Dated) bool { return d.Key == event.Step })
+	i := slices.IndexFunc(on.Steps, func(d plan.Dated) bool { return d.Key == event.Step })
 	if i < 0 {
 		return noSuchStep(event.Step)
 	}
-	step, subject := on.course.Steps[i], on.course.Subject
+	step, subject := on.Steps[i], on.Subject
 	of := slices.IndexFunc(on.pours, func(p fill.Pouring) bool { return p.Step == event.Step })
 	value := event.Value
 	if event.Shown != nil {
@@ -561,6 +562,17 @@ func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on not
 	if on.mix != nil {
 		e.Of = on.mix.Kind
 	}
+	if step.State == plan.Done && on.after != nil {
+		then := j
+		then.Log = append(slices.Clip(j.Log), e.Logged())
+		now, _, err := on.after(then)
+		if err != nil {
+			return answer(err)
+		}
+		if took := now.takes(step.Key); !slices.Equal(took, on.takes(step.Key)) {
+			e.Uses = took
+		}
+	}
 	workshop := account(ctx).Workshop
 	if err := s.Store.Record(ctx, workshop, e); err != nil {
 		return answer(err)
@@ -574,7 +586,7 @@ func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on not
 	if of < 0 {
 		return nil
 	}
-	after, err := on.after(j)
+	_, after, err := on.after(j)
 	if err != nil {
 		return answer(err)
 	}
@@ -627,6 +639,17 @@ type doing struct {
 	resin string
 }
 
+// takes is what one of its steps takes.
+func (d doing) takes(step string) []stage.Use {
+	out := []stage.Use{}
+	for _, u := range d.uses {
+		if u.Step == step {
+			out = append(out, u)
+		}
+	}
+	return out
+}
+
 // recordStep appends an event to the log of a step.
 func (s *Server) recordStep(ctx context.Context, c doing, event Event) error {
 	e, err := s.entry(ctx, c, event)
@@ -658,11 +681,7 @@ func (s *Server) entry(ctx context.Context, c doing, event Event) (store.Entry, 
 		e.Of = c.resin
 	}
 	if e.Event == plan.Finish {
-		for _, u := range c.uses {
-			if u.Step == step.Key {
-				e.Uses = append(e.Uses, u)
-			}
-		}
+		e.Uses = c.takes(step.Key)
 		e.Minutes = event.Minutes
 		if event.Ago > 0 {
 			pressed := e.At

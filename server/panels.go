@@ -367,7 +367,7 @@ func (s *Server) pressPanel(ctx context.Context, in *recordIn) error {
 	case in.Body.Event == plan.Noted && wood.River != nil:
 		err = s.noteAtRiver(ctx, j, wood, in.Body)
 	case in.Body.Event == plan.Noted:
-		err = s.noteOn(ctx, j, in.Body, noted{course: of.Course})
+		err = s.noteOn(ctx, j, in.Body, noted{doing: of})
 	default:
 		err = s.recordStep(ctx, of, in.Body)
 	}

@@ -333,7 +333,8 @@ type Entry struct {
 
 	Press string // id of the press that it came from; empty for none
 
-	Uses []stage.Use // what a step that is finished has taken
+	// What a step that is finished has taken, or by a note on it has taken after all; nil where that is not known.
+	Uses []stage.Use
 }
 
 // Logged is the line as the craft reads it.
@@ -341,7 +342,7 @@ func (e Entry) Logged() reckon.LogEntry {
 	return reckon.LogEntry{Subject: e.Subject, Entry: plan.Entry{
 		Step: e.Step, Event: e.Event, At: e.At, Minutes: e.Minutes,
 		What: e.What, Value: e.Value, Place: e.Place, Of: e.Of,
-	}}
+	}, Uses: e.Uses}
 }
 
 // Record appends lines to the log of subjects of the workshop, all or none. What was pressed under one id is
@@ -443,6 +444,7 @@ type entryRow struct {
 	X, Y        *float64
 	Resin       string
 	Words       string
+	Uses        doc[[]stage.Use]
 	Picture     string
 	For         string `db:"given_to"`
 	Run         string
@@ -450,6 +452,7 @@ type entryRow struct {
 
 const entryColumns = `SELECT l.id, l.subject_kind, l.subject_id, coalesce(b.name, p.name) AS name, l.step, l.event,
 	l.at, l.minutes, l.kind, l.title, l.usual, l.what, l.amount, l.x, l.y, l.resin, l.words,
+	coalesce(l.uses, 'null') AS uses,
 	coalesce(l.picture::text, '') AS picture, coalesce(b.doc->'give'->>'for', '') AS given_to,
 	coalesce(r.name, '') AS run
 	FROM log l LEFT JOIN boards b ON l.subject_kind = 'board' AND b.id = l.subject_id
@@ -468,7 +471,7 @@ func (s *Store) entries(ctx context.Context, query string, args ...any) ([]Entry
 			ID: r.ID, Subject: of, Name: r.Name, Step: r.Step, Event: r.Event,
 			At: r.At, Minutes: r.Minutes, Kind: r.Kind,
 			Title: r.Title, Usual: r.Usual, What: r.What, Value: r.Amount, Of: r.Resin,
-			Words: r.Words, Picture: r.Picture, For: r.For, Run: r.Run,
+			Words: r.Words, Picture: r.Picture, For: r.For, Run: r.Run, Uses: r.Uses.V,
 		}
 		if r.X != nil && r.Y != nil {
 			out[i].Place = &geom.Point{X: *r.X, Y: *r.Y}

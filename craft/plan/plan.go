@@ -234,11 +234,12 @@ type Course struct {
 	HandsOn     float64    `json:"handsOn" doc:"Minutes of work still to do"`
 	Done        bool       `json:"done" doc:"All its steps are done"`
 	Unplaced    bool       `json:"unplaced" doc:"The sessions within two years do not hold the work"`
+	Dropped     float64    `json:"-"` // minutes spent at steps that the plan no longer has
 }
 
 // InAll is how many minutes of hands-on work it comes to: what was spent, and what is still to do.
 func (c Course) InAll() float64 {
-	sum := c.HandsOn
+	sum := c.HandsOn + c.Dropped
 	for _, d := range c.Steps {
 		sum += d.Spent
 	}
@@ -270,7 +271,23 @@ func newCourse(c Chain, now time.Time) Course {
 		}
 		course.Steps = append(course.Steps, d)
 	}
+	course.Dropped = c.dropped(now)
 	return course
+}
+
+// dropped is how many minutes were spent at steps that the chain no longer has.
+func (c Chain) dropped(now time.Time) (minutes float64) {
+	known := make(map[string]bool, len(c.Steps))
+	for _, s := range c.Steps {
+		known[s.Key] = true
+	}
+	for _, e := range c.Log {
+		if !known[e.Step] {
+			known[e.Step] = true
+			minutes += Follow(c.Log, e.Step, now).Spent
+		}
+	}
+	return minutes
 }
 
 // left is how many minutes of a step are still to do; a step that overran

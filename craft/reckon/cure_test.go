@@ -26,7 +26,7 @@ func pouredScene(t *testing.T) (Scene, time.Time) {
 	for _, step := range must(t, s).Boards[0].Course.Steps {
 		s.Log = append(
 			s.Log,
-			LogEntry{plan.Board(s.Boards[0].ID), plan.Entry{Step: step.Key, Event: plan.Finish, At: poured}},
+			LogEntry{Subject: plan.Board(s.Boards[0].ID), Entry: plan.Entry{Step: step.Key, Event: plan.Finish, At: poured}},
 		)
 		if step.Key == fill.PourKey+"1" {
 			return s, poured
@@ -115,8 +115,8 @@ func TestTheNextPourFallsIntoItsWindow(t *testing.T) {
 	// Poured, and the window missed: the plan waits until it can be sanded, and says so.
 	s.Boards[0].Fill.Scuff = false
 	for _, step := range must(t, s).Boards[0].Course.Steps {
-		s.Log = append(s.Log, LogEntry{plan.Board(s.Boards[0].ID),
-			plan.Entry{Step: step.Key, Event: plan.Finish, At: s.Now.Add(-70 * time.Hour), Of: "coating"}})
+		s.Log = append(s.Log, LogEntry{Subject: plan.Board(s.Boards[0].ID),
+			Entry: plan.Entry{Step: step.Key, Event: plan.Finish, At: s.Now.Add(-70 * time.Hour), Of: "coating"}})
 		if step.Key == fill.WatchKey+"1" {
 			break
 		}

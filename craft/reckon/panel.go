@@ -176,14 +176,15 @@ func (b *drawn) ofParts(c plan.Course) *OfParts {
 		return nil
 	}
 	p := b.Slab.Glue
+	uses := b.took(g.Uses, b.subject())
 	out := &OfParts{
 		Glued:    g.Glued,
 		Strips:   p.Strips,
 		Spares:   append([]glue.Strip{}, p.Spares...),
 		State:    PanelState(c, b.Now),
 		Course:   c,
-		Uses:     stage.Together(g.Uses),
-		BySteps:  g.Uses,
+		Uses:     stage.Together(uses),
+		BySteps:  uses,
 		Cautions: map[string][]Caution{},
 	}
 	for _, v := range b.Panels {

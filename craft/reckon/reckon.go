@@ -256,6 +256,7 @@ func (l *laid) reckon() Reckoned {
 		r.Uses = append(r.Uses, record.Uses...)
 		steps = append(steps, record.Steps...)
 	}
+	r.Uses = l.on.took(r.Uses, plan.Board(d.ID))
 	r.Shelf, r.Pourings, r.Drawn = stage.Together(r.Uses), l.pourings(), l.drawnVoids()
 	var minutes float64
 	for _, step := range steps {
@@ -285,6 +286,45 @@ func (l *laid) reckon() Reckoned {
 		}
 	}
 	return r
+}
+
+// took puts what the finished steps of a subject have taken, as the log tells, in the place of what the plan takes for
+// them: a plan that changes afterwards takes nothing back. The latest finish of a step counts.
+func (b *drawn) took(planned []stage.Use, of plan.Subject) []stage.Use {
+	done := map[string][]stage.Use{}
+	var order []string
+	for _, e := range b.Log {
+		switch {
+		case e.Subject != of:
+		case e.Event == plan.Finish && e.Uses != nil:
+			done[e.Step], order = e.Uses, append(order, e.Step)
+		case e.Event == plan.Finish || e.Event == plan.Undo:
+			delete(done, e.Step)
+		case e.Uses != nil && done[e.Step] != nil: // weighed afterwards
+			done[e.Step] = e.Uses
+		}
+	}
+	if len(done) == 0 {
+		return planned
+	}
+	out := make([]stage.Use, 0, len(planned))
+	put := map[string]bool{}
+	take := func(step string) {
+		if !put[step] {
+			put[step], out = true, append(out, done[step]...)
+		}
+	}
+	for _, u := range planned {
+		if _, ok := done[u.Step]; ok {
+			take(u.Step)
+		} else {
+			out = append(out, u)
+		}
+	}
+	for _, step := range order {
+		take(step)
+	}
+	return out
 }
 
 // noise is how long machines run for a board, and how long the air is full of dust.

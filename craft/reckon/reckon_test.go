@@ -346,41 +346,44 @@ func TestABoardThatIsAllHandle(t *testing.T) {
 	assert.Equal(t, craft.Stop, got.Boards[0].Level)
 }
 
+// anyBoard is a scene with a board of any shape, size, place, handle, resin and finish; one that does not pass Check is
+// skipped.
+func anyBoard(t *rapid.T) Scene {
+	j := sample()
+	b := &j.Boards[0]
+	f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
+	pick := func(name string, of ...string) string { return rapid.SampledFrom(of).Draw(t, name) }
+	b.Placement = geom.Placement{
+		X:     f("x", -500, 1500),
+		Y:     f("y", -500, 500),
+		Angle: f("angle", -360, 360),
+		Flip:  rapid.Bool().Draw(t, "flip"),
+	}
+	b.Design.Shape = board.Shape(pick("shape", "rectangle", "paddle", "plank"))
+	b.Design.KeepLeft, b.Design.KeepRight = rapid.Bool().Draw(t, "left"), rapid.Bool().Draw(t, "right")
+	b.Design.Length, b.Design.Width = f("length", 150, 3000), f("width", 60, 1500)
+	b.Design.Corner, b.Design.Shoulder = f("corner", 0, 900), f("shoulder", 0, 200)
+	b.Design.Thickness = f("thickness", 0, 80)
+	b.Design.Handle = board.Handle{
+		Kind:     pick("handle", "none", "hole", "slot"),
+		Diameter: f("diameter", 4, 60),
+		Length:   f("slot", 60, 200),
+		Setback:  f("setback", 3, 100),
+		Offset:   f("offset", -29, 29),
+	}
+	b.Fill.Resin = pick("resin", "quick", "coating", "casting", "deep pour")
+	b.Finish.School = pick("school", "oil", "oil bath", "paste alone", "hard wax", "curing oil")
+	j.Slab.Readings[0].Thickness = f("rough", 1, 120)
+	if len(j.Check()) > 0 {
+		t.Skip()
+	}
+	return j
+}
+
 // Whatever passes Check is reckoned to the end, without a number that is none.
 func TestAnyCheckedJobIsReckoned(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		j := sample()
-		b := &j.Boards[0]
-		f := func(name string, lo, hi float64) float64 { return rapid.Float64Range(lo, hi).Draw(t, name) }
-		pick := func(name string, of ...string) string { return rapid.SampledFrom(of).Draw(t, name) }
-		b.Placement = geom.Placement{
-			X:     f("x", -500, 1500),
-			Y:     f("y", -500, 500),
-			Angle: f("angle", -360, 360),
-			Flip:  rapid.Bool().Draw(t, "flip"),
-		}
-		b.Design.Shape = board.Shape(pick("shape", "rectangle", "paddle", "plank"))
-		b.Design.KeepLeft, b.Design.KeepRight = rapid.Bool().Draw(t, "left"), rapid.Bool().Draw(t, "right")
-		b.Design.Length, b.Design.Width = f("length", 150, 3000), f("width", 60, 1500)
-		b.Design.Corner, b.Design.Shoulder, b.Design.Thickness = f("corner", 0, 900), f(
-			"shoulder",
-			0,
-			200,
-		), f("thickness", 0, 80)
-		b.Design.Handle = board.Handle{
-			Kind:     pick("handle", "none", "hole", "slot"),
-			Diameter: f("diameter", 4, 60),
-			Length:   f("slot", 60, 200),
-			Setback:  f("setback", 3, 100),
-			Offset:   f("offset", -29, 29),
-		}
-		b.Fill.Resin = pick("resin", "quick", "coating", "casting", "deep pour")
-		b.Finish.School = pick("school", "oil", "oil bath", "paste alone", "hard wax", "curing oil")
-		j.Slab.Readings[0].Thickness = f("rough", 1, 120)
-		if len(j.Check()) > 0 {
-			t.Skip()
-		}
-		out, err := Reckon(j, Request{})
+		out, err := Reckon(anyBoard(t), Request{})
 		if err != nil {
 			t.Fatal(err)
 		}

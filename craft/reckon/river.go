@@ -77,8 +77,9 @@ func (b *drawn) showRiver(out *Reckoning) bool {
 	if r == nil {
 		return false
 	}
+	uses := b.took(r.Uses, b.subject())
 	o := &OfRiver{
-		Cast: r.Cast, Uses: stage.Together(r.Uses), BySteps: r.Uses, Cautions: map[string][]Caution{},
+		Cast: r.Cast, Uses: stage.Together(uses), BySteps: uses, Cautions: map[string][]Caution{},
 		Sides:    glue.Patches(b.Slab.River.Rings(b.Shop.Species)),
 		Pourings: b.pourings(r.Mix, b.logOf(b.subject()), b.Slab.River.Fill),
 	}

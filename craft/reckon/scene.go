@@ -36,6 +36,7 @@ import (
 	"idletimber/craft/shelf"
 	"idletimber/craft/shop"
 	"idletimber/craft/slab"
+	"idletimber/craft/stage"
 	"idletimber/craft/stock"
 	"idletimber/craft/tool"
 )
@@ -156,6 +157,7 @@ func (g Give) DueAt(zone *time.Location) *time.Time {
 type LogEntry struct {
 	Subject plan.Subject `json:"subject" doc:"What it was done on"`
 	plan.Entry
+	Uses []stage.Use `json:"uses,omitempty" doc:"With finish, or a note after it: what the step took; none where that was not written down"`
 }
 
 // MostBoards bounds the boards on one slab, and mostDrawn the points by which all of

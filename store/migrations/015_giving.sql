@@ -25,11 +25,17 @@ CREATE TABLE care (
 	next date, -- when it is to be oiled
 	returned timestamptz[] NOT NULL DEFAULT '{}' -- each time that it came back
 );
+-- What a step took may be weighed when it is done.
+CREATE INDEX log_retaken ON log (subject_id, step, at) WHERE event = 'note' AND uses IS NOT NULL;
 -- The steps that are done, each as it was finished last; those of a board that came back once more for each time.
-CREATE VIEW finished AS SELECT * FROM (
-	SELECT DISTINCT ON (l.workshop_id, l.subject_id, l.step, c.round) l.*
-	FROM log l LEFT JOIN LATERAL (SELECT count(*) AS round FROM care, unnest(returned) r
-		WHERE board_id = l.subject_id AND r <= l.at) c ON true
+CREATE VIEW finished AS SELECT id, workshop_id, subject_kind, subject_id, step, at, minutes, kind, usual,
+	coalesce((SELECT n.uses FROM log n WHERE n.subject_id = last.subject_id AND n.step = last.step AND n.event = 'note'
+		AND n.uses IS NOT NULL AND n.at >= last.at AND (last.until IS NULL OR n.at < last.until)
+		ORDER BY n.at DESC, n.id DESC LIMIT 1), uses) AS uses FROM (
+	SELECT DISTINCT ON (l.workshop_id, l.subject_id, l.step, c.round) l.*, c.until
+	FROM log l LEFT JOIN LATERAL (SELECT count(*) FILTER (WHERE r <= l.at) AS round,
+		min(r) FILTER (WHERE r > l.at) AS until FROM care, unnest(returned) r
+		WHERE board_id = l.subject_id) c ON true
 	WHERE l.event IN ('finish', 'undo')
 	ORDER BY l.workshop_id, l.subject_id, l.step, c.round, l.at DESC, l.id DESC) last
 	WHERE event = 'finish';
@@ -49,6 +55,7 @@ DROP INDEX products_list;
 CREATE INDEX products_list ON products (workshop_id, kind, lower(name), id) WHERE deleted_at IS NULL;
 DROP COLLATION "natural";
 DROP VIEW finished;
+DROP INDEX log_retaken;
 DROP TABLE care;
 DROP INDEX boards_given;
 DROP INDEX boards_for;
