@@ -37,7 +37,8 @@ func TestAPourTakesResinOffTheShelf(t *testing.T) {
 	require.Equal(t, 200, ask[int](s, `(async () => {
 		const get = (path) => fetch(path).then((r) => r.json());
 		const named = async (name) => (await get("/api/boards")).items.find((b) => b.name.startsWith(name));
-		const of = (await get("/api/pieces/" + (await named("Gatekeepers")).piece)).slab.flaws.find((f) => f.id === "seam");
+		const gate = await get("/api/pieces/" + (await named("Gatekeepers")).piece);
+		const of = gate.slab.flaws.find((f) => f.id === "seam");
 		const b = await named("Wheelbarrow");
 		const piece = await get("/api/pieces/" + b.piece);
 		const at = (await get("/api/boards/" + b.id)).board.placement;

@@ -71,7 +71,8 @@ var (
 
 func goFonts() *canvas.FontFamily {
 	f := canvas.NewFontFamily("go")
-	for style, data := range map[canvas.FontStyle][]byte{canvas.FontRegular: goregular.TTF, canvas.FontBold: gobold.TTF} {
+	fonts := map[canvas.FontStyle][]byte{canvas.FontRegular: goregular.TTF, canvas.FontBold: gobold.TTF}
+	for style, data := range fonts {
 		if err := f.LoadFont(data, 0, style); err != nil {
 			panic(err) // it is part of the program
 		}

@@ -57,7 +57,9 @@ func (c CarePage) HTML() ([]byte, error) {
 		Style: template.CSS(
 			careCSS,
 		), Picture: template.HTML(card.picture()),
-		Lines: card.texts(func(key string) bool { return key != giving.FirstLine && (c.Names || key != giving.NoteLine) }),
+		Lines: card.texts(func(key string) bool {
+			return key != giving.FirstLine && (c.Names || key != giving.NoteLine)
+		}),
 		Signs: aftercare.Signs(),
 	}
 	if c.Names {

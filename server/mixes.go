@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"idletimber/craft"
+	"idletimber/craft/glue"
 	"idletimber/craft/plan"
 	"idletimber/craft/rule"
 	"idletimber/craft/shelf"
@@ -119,7 +120,7 @@ func (s *Server) woodToBuy(ctx context.Context, of planned, once bool) ([]shelf.
 			continue
 		}
 		c := courses[w.panel.Parts.Course.Subject]
-		i := slices.IndexFunc(c.Steps, func(d plan.Dated) bool { return d.Key == "rip" })
+		i := slices.IndexFunc(c.Steps, func(d plan.Dated) bool { return d.Key == glue.RipKey })
 		if i < 0 || c.Steps[i].State == plan.Done {
 			continue
 		}
@@ -144,14 +145,7 @@ func (s *Server) woodToBuy(ctx context.Context, of planned, once bool) ([]shelf.
 		key = rule.WoodOnce
 	}
 	at := of.scene.Shop
-	return shelf.ToSaw(strips, at.Units, at.Rules.Get(key), func(species string) float64 {
-		for _, b := range book {
-			if b.Species == species {
-				return float64(b.Metre)
-			}
-		}
-		return 0
-	}), nil
+	return shelf.ToSaw(strips, at.Units, at.Rules.Get(key), book), nil
 }
 
 // priceBook is what the wood of the rack has cost.
@@ -176,7 +170,8 @@ func (s *Server) priceBook(ctx context.Context) ([]shelf.PriceOf, error) {
 			cost -= float64(p.Slab.Bought.CostCents)
 		}
 		paid = append(paid, shelf.Paid{
-			Species: p.Slab.Species, Form: cmp.Or(p.Slab.Stock, "slab"), Volume: w.Volume() * 1e-9, Cents: cost, At: p.Created,
+			Species: p.Slab.Species, Form: cmp.Or(p.Slab.Stock, slab.StockSlab), Volume: w.Volume() * 1e-9,
+			Cents: cost, At: p.Created,
 		})
 	}
 	return shelf.PriceBook(paid), nil

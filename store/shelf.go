@@ -72,7 +72,8 @@ func (s *Store) Months(ctx context.Context, workshop string, since time.Time, zo
 		WITH done AS (SELECT to_char(at AT TIME ZONE $3, 'YYYY-MM') AS month, uses, minutes FROM finished
 			WHERE workshop_id = $1 AND at >= $2),
 		months AS (SELECT to_char(m, 'YYYY-MM') AS month
-			FROM generate_series($2::timestamptz AT TIME ZONE $3, $4::timestamptz AT TIME ZONE $3, interval '1 month') m)
+			FROM generate_series($2::timestamptz AT TIME ZONE $3, $4::timestamptz AT TIME ZONE $3,
+				interval '1 month') m)
 		SELECT month,
 			coalesce((SELECT jsonb_agg(u) FROM done, jsonb_array_elements(coalesce(uses, '[]')) u
 				WHERE done.month = months.month),

@@ -127,7 +127,8 @@ func (s *Store) Spent(ctx context.Context, workshop string, boards []string) ([]
 	}
 	err := s.q.SelectContext(ctx, &rows, `
 		SELECT subject_id, kind, minutes FROM finished
-		WHERE workshop_id = $1 AND subject_id = ANY($2::uuid[]) AND minutes > 0 ORDER BY subject_id, step`, workshop, ids)
+		WHERE workshop_id = $1 AND subject_id = ANY($2::uuid[]) AND minutes > 0
+		ORDER BY subject_id, step`, workshop, ids)
 	for _, r := range rows {
 		out = append(out, trial.Spent{Board: r.SubjectID, Kind: plan.Kind(r.Kind), Minutes: r.Minutes})
 	}

@@ -1,6 +1,8 @@
 package aftercare
 
 import (
+	"reflect"
+	"strings"
 	"testing"
 	"time"
 
@@ -8,6 +10,12 @@ import (
 
 	"idletimber/craft/plan"
 )
+
+// What the interface may send is what there is.
+func TestSignsOfAReturn(t *testing.T) {
+	field, _ := reflect.TypeFor[Return]().FieldByName("Sign")
+	assert.Equal(t, Keys(), strings.Split(field.Tag.Get("enum"), ","))
+}
 
 // Every sign tells its owner and the shop what to do, and its course has somebody who ends each wait.
 func TestEverySignHasAnAnswer(t *testing.T) {

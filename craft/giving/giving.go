@@ -58,7 +58,7 @@ type Card struct {
 type Language struct {
 	Name  string            `json:"name" doc:"What it is called"`
 	Lines map[string]string `json:"lines" doc:"Lines by key; what stands in braces stays as it is"`
-	Words map[string]string `json:"words,omitempty" doc:"Woods, finishes and constructions in it, by their English words"`
+	Words map[string]string `json:"words,omitempty" doc:"Woods, finishes, constructions by their English words"`
 }
 
 // Line is a line of a card.
@@ -102,8 +102,8 @@ var forms = []form{
 		func(f Facts) bool { return f.Dry },
 	},
 	{
-		"wash-cured", "Wash it by hand with little soap, rinse, wipe dry and stand it on edge. Never soak it, never in " +
-			"the dishwasher.", true, func(f Facts) bool { return !f.Dry && f.Curing },
+		"wash-cured", "Wash it by hand with little soap, rinse, wipe dry and stand it on edge. Never soak it, never " +
+			"in the dishwasher.", true, func(f Facts) bool { return !f.Dry && f.Curing },
 	},
 	{ // what does not cure stays soluble
 		"wash-oiled", "Wash it by hand without soap, which takes oil and wax out, rinse, wipe dry and stand it on " +

@@ -42,8 +42,14 @@ func TestLinesStandWhereTheyAreTrue(t *testing.T) {
 		change   func(*Facts)
 		has, not []string
 	}{
-		{"oiled", func(*Facts) {}, []string{"wash-oiled", "oil", "faces", "meat"}, []string{"wash-cured", "nut", "sweats", "fills"}},
-		{"cured", func(f *Facts) { f.Curing = true }, []string{"wash-cured", "oil-cured"}, []string{"wash-oiled", "oil"}},
+		{
+			"oiled", func(*Facts) {},
+			[]string{"wash-oiled", "oil", "faces", "meat"}, []string{"wash-cured", "nut", "sweats", "fills"},
+		},
+		{
+			"cured", func(f *Facts) { f.Curing = true },
+			[]string{"wash-cured", "oil-cured"}, []string{"wash-oiled", "oil"},
+		},
 		{"a tray", func(f *Facts) { f.Dry = true }, []string{"wash-dry"}, []string{"wash-oiled", "wash-cured"}},
 		{"on feet", func(f *Facts) { f.Feet = true }, []string{"feet"}, []string{"faces"}},
 		{"one-sided", func(f *Facts) { f.OneSided = true }, nil, []string{"faces", "feet"}},

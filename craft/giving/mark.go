@@ -139,7 +139,7 @@ func (m Mark) Judge(s board.Shaped, c board.Conditions) []craft.Verdict {
 		AtLeast: true, Reason: "A mark over a hole, a bore or an edge is not whole, and resin does not burn.",
 		Figure: craft.Figure{
 			Key: "give.mark", Stage: craft.Give, Label: "From the mark to what is nearest", Value: gap, Unit: craft.MM,
-			Formula: "least distance from the mark to the edge's profile, holes, bores, slots, feet and fills of its face",
+			Formula: "least distance from the mark to profile, holes, bores, slots, feet and fills of its face",
 			Terms: []craft.Term{
 				{
 					Name:  "mark along",

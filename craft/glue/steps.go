@@ -13,6 +13,9 @@ import (
 	"idletimber/craft/stock"
 )
 
+// RipKey is the key of the step that takes the wood of a panel's strips.
+const RipKey = "rip"
+
 // steps are those of a panel, up to where boards are laid on it as on any timber: what
 // flattens its faces last is theirs. (steps and minutes: rules of the trade)
 func (p Panel) steps(r *stage.Record, out *Glued, first, second []Pressed, glue Glue, c Conditions) {
@@ -34,7 +37,7 @@ func (p Panel) steps(r *stage.Record, out *Glued, first, second []Pressed, glue 
 		)
 	}
 	rip := r.Step("Rip the strips", fmt.Sprintf("%d, of them %d spare; one straight edge first", all, all-n),
-		work("rip", plan.Rip, float64(all)))
+		work(RipKey, plan.Rip, float64(all)))
 	rip.Divisible = true
 	if n > 1 {
 		r.Step("Joint the edges", "By turns face in and face out, so that the angles of a fence cancel",
@@ -222,7 +225,7 @@ func (p Panel) uses(r *stage.Record, out *Glued, glue Glue) {
 					craft.Length(s.Thickness)),
 				1,
 				craft.Count,
-				"rip",
+				RipKey,
 			)
 		}
 	}

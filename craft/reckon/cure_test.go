@@ -26,7 +26,10 @@ func pouredScene(t *testing.T) (Scene, time.Time) {
 	for _, step := range must(t, s).Boards[0].Course.Steps {
 		s.Log = append(
 			s.Log,
-			LogEntry{Subject: plan.Board(s.Boards[0].ID), Entry: plan.Entry{Step: step.Key, Event: plan.Finish, At: poured}},
+			LogEntry{
+				Subject: plan.Board(s.Boards[0].ID),
+				Entry:   plan.Entry{Step: step.Key, Event: plan.Finish, At: poured},
+			},
 		)
 		if step.Key == fill.PourKey+"1" {
 			return s, poured

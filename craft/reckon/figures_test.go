@@ -119,7 +119,9 @@ func TestThePlanWaitsForTheWood(t *testing.T) {
 	assert.Equal(t, "dry", one.Boards[0].Course.Steps[0].Key)
 	assert.Contains(t, one.Boards[0].Course.Steps[0].Detail, "one reading")
 
-	s.Log = []LogEntry{{Subject: plan.Board(s.Boards[0].ID), Entry: plan.Entry{Step: "cross-cut", Event: plan.Start, At: s.Now}}}
+	s.Log = []LogEntry{
+		{Subject: plan.Board(s.Boards[0].ID), Entry: plan.Entry{Step: "cross-cut", Event: plan.Start, At: s.Now}},
+	}
 	assert.Equal(t, "cross-cut", must(t, s).Boards[0].Course.Steps[0].Key, "what has been cut has been cut")
 
 	soon := damp(s.Now.AddDate(0, 0, 3).Format(time.DateOnly))

@@ -106,7 +106,10 @@ func TestTheStatesOfAPanel(t *testing.T) {
 	j := striped(6, glue.OnEdge)
 	of := plan.Panel("panel-1")
 	do := func(step string, ago time.Duration) {
-		j.Log = append(j.Log, LogEntry{Subject: of, Entry: plan.Entry{Step: step, Event: plan.Finish, At: now.Add(-ago), Minutes: 10}})
+		j.Log = append(
+			j.Log,
+			LogEntry{Subject: of, Entry: plan.Entry{Step: step, Event: plan.Finish, At: now.Add(-ago), Minutes: 10}},
+		)
 	}
 	state := func() string { return must(t, j).Slab.Parts.State }
 	for _, s := range []string{"rip", "joint", "plane-parts", "number", "dry-fit"} {
@@ -324,7 +327,9 @@ func TestPanelsAreCaredForAndRepaired(t *testing.T) {
 	assert.Contains(t, fmt.Sprint(must(t, j).Boards[0].Care), "wipe it rather than wash it")
 	for _, s := range must(t, j).Slab.Parts.Course.Steps {
 		j.Log = append(j.Log, LogEntry{
-			Subject: plan.Panel("panel-1"), Entry: plan.Entry{Step: s.Key, Event: plan.Finish, At: now.AddDate(0, 0, -3)},
+			Subject: plan.Panel(
+				"panel-1",
+			), Entry: plan.Entry{Step: s.Key, Event: plan.Finish, At: now.AddDate(0, 0, -3)},
 		})
 	}
 	out := must(t, j)

@@ -41,8 +41,8 @@ func (d Board) restored() Board {
 	return d
 }
 
-// returnedRecord is what a stage comes to for a board that has come back: what was sawn, glued, filled and shaped is as it
-// is; it rests, is mended, sanded and coated as its sign asks for, and goes back.
+// returnedRecord is what a stage comes to for a board that has come back: what was sawn, glued, filled and shaped is as
+// it is; it rests, is mended, sanded and coated as its sign asks for, and goes back.
 func (l *laid) returnedRecord(of craft.Stage, full stage.Record) stage.Record {
 	sign, _ := aftercare.SignOf(l.board.Returned.Sign)
 	r := stage.Record{Stage: of, Figures: full.Figures}

@@ -193,7 +193,10 @@ func TestARiverCures(t *testing.T) {
 	for _, step := range must(t, s).Slab.River.Course.Steps {
 		s.Log = append(
 			s.Log,
-			LogEntry{Subject: of, Entry: plan.Entry{Step: step.Key, Event: plan.Finish, At: poured, Minutes: 5, Of: "deep pour"}},
+			LogEntry{
+				Subject: of,
+				Entry:   plan.Entry{Step: step.Key, Event: plan.Finish, At: poured, Minutes: 5, Of: "deep pour"},
+			},
 		)
 		if step.Key == fill.WatchKey+"1" {
 			break

@@ -80,7 +80,7 @@ type Scene struct {
 	Coated []finish.Coated    `json:"coated,omitempty" doc:"Coats that are over, which teach what this maker's take"`
 	Washed map[string]float64 `json:"washed,omitempty" doc:"Washes until bare, by product, as trials have told"`
 
-	Sheeted []shelf.Product `json:"sheeted,omitempty" doc:"Products of the shelf with data sheets, which go before the usual figures"`
+	Sheeted []shelf.Product `json:"sheeted,omitempty" doc:"With data sheets, which go before the usual figures"`
 
 	Order []string   `json:"order,omitempty" doc:"In which the steps of all work are done, as it was found to be good"`
 	Pins  []plan.Pin `json:"pins,omitempty" doc:"Days that steps are locked to"`
@@ -157,7 +157,7 @@ func (g Give) DueAt(zone *time.Location) *time.Time {
 type LogEntry struct {
 	Subject plan.Subject `json:"subject" doc:"What it was done on"`
 	plan.Entry
-	Uses []stage.Use `json:"uses,omitempty" doc:"With finish, or a note after it: what the step took; none where that was not written down"`
+	Uses []stage.Use `json:"uses,omitempty" doc:"With finish, or a note after it: what the step took"`
 }
 
 // MostBoards bounds the boards on one slab, and mostDrawn the points by which all of

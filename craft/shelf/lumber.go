@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"idletimber/craft/measure"
+	"idletimber/craft/slab"
 )
 
 // Wanted is a strip that is to be cut from wood that is not there yet, mm.
@@ -67,9 +68,9 @@ func nominal(thickness float64, units measure.Unit) (name string, mm float64) {
 	return fmt.Sprintf("%g mm", t), t
 }
 
-// ToSaw gathers strips into the wood that is bought for them, with a share of waste in percent, and what a cubic metre
-// of a species cost, cents, 0 where that is not known.
-func ToSaw(strips []Wanted, units measure.Unit, waste float64, price func(species string) float64) []Lumber {
+// ToSaw gathers strips into the wood that is bought for them, with a share of waste in percent, at what the book of
+// prices tells of planks; of slabs where none were bought, or of whatever else there is.
+func ToSaw(strips []Wanted, units measure.Unit, waste float64, book []PriceOf) []Lumber {
 	out := []Lumber{}
 	for _, s := range strips {
 		name, thick := nominal(s.Thickness, units)
@@ -91,7 +92,7 @@ func ToSaw(strips []Wanted, units measure.Unit, waste float64, price func(specie
 	}
 	for i := range out {
 		out[i].BoardFeet = out[i].Volume / boardFoot
-		out[i].Cents = int(math.Round(out[i].Volume * price(out[i].Species)))
+		out[i].Cents = int(math.Round(out[i].Volume * metre(book, out[i].Species)))
 	}
 	slices.SortStableFunc(out, func(a, b Lumber) int {
 		return cmp.Or(sooner(a.By, b.By), cmp.Compare(a.Species, b.Species), cmp.Compare(a.Thick, b.Thick))
@@ -99,10 +100,22 @@ func ToSaw(strips []Wanted, units measure.Unit, waste float64, price func(specie
 	return out
 }
 
+// metre is what a cubic metre of a species costs to rip strips from, cents; 0 where that is not known.
+func metre(book []PriceOf, species string) (cents float64) {
+	var form string
+	for _, b := range book {
+		better := form == "" || b.Form == slab.StockPlank || b.Form == slab.StockSlab && form != slab.StockPlank
+		if b.Species == species && better {
+			form, cents = b.Form, float64(b.Metre)
+		}
+	}
+	return cents
+}
+
 // Paid is what a piece of wood cost.
 type Paid struct {
 	Species string
-	Form    string  // log, slab, board
+	Form    string  // slab, plank, sheet
 	Volume  float64 // m³
 	Cents   float64
 	At      time.Time // when it came to the rack
@@ -111,7 +124,7 @@ type Paid struct {
 // PriceOf is a line of the price book of wood.
 type PriceOf struct {
 	Species   string    `json:"species"`
-	Form      string    `json:"form" doc:"As it came: slab, board, log"`
+	Form      string    `json:"form" doc:"As it came: slab, plank, sheet"`
 	Pieces    int       `json:"pieces" doc:"That it is learned from"`
 	Metre     int       `json:"metre" doc:"A cubic metre, cents: all that was paid for all that came"`
 	BoardFoot int       `json:"boardFoot" doc:"A board foot, cents"`

@@ -129,17 +129,14 @@ func TestNothingIsLostInMixing(t *testing.T) {
 func TestWoodToBuy(t *testing.T) {
 	soon, late := time.Unix(100, 0), time.Unix(200, 0)
 	strips := []Wanted{
-		{
-			"Pear",
-			500,
-			40,
-			22,
-			&late,
-			"Tray",
-		}, {"Pear", 620, 45, 22, &soon, "Board"}, {"Pear", 500, 40, 30, nil, "Board"},
+		{"Pear", 500, 40, 22, &late, "Tray"}, {"Pear", 620, 45, 22, &soon, "Board"},
+		{"Pear", 500, 40, 30, nil, "Board"},
 		{"Hornbeam", 500, 40, 22, nil, "Board"},
 	}
-	price := func(species string) float64 { return map[string]float64{"Pear": 200_000}[species] }
+	price := []PriceOf{ // strips are ripped from planks where some were bought
+		{Species: "Hornbeam", Form: "sheet", Metre: 1}, {Species: "Pear", Form: "offcut", Metre: 2},
+		{Species: "Pear", Form: "plank", Metre: 200_000}, {Species: "Pear", Form: "slab", Metre: 100_000},
+	}
 	got := ToSaw(strips, measure.Millimetre, 15, price)
 	require.Len(t, got, 3)
 	assert.Equal(t, "26 mm", got[0].Nominal)
@@ -151,6 +148,8 @@ func TestWoodToBuy(t *testing.T) {
 	assert.InDelta(t, want*423.776, got[0].BoardFeet, 1e-3)
 	assert.Equal(t, int(math.Round(want*200_000)), got[0].Cents)
 	assert.Equal(t, []string{"Tray", "Board"}, got[0].For)
+	assert.Equal(t, 100_000.0, metre(append(price[:2:2], price[3]), "Pear"))
+	assert.Zero(t, metre(price, "Plane"))
 	once := ToSaw(strips, measure.Millimetre, 30, price)
 	assert.InDelta(t, got[0].Volume*1.30/1.15, once[0].Volume, 1e-12)
 	for thick, inch := range map[float64]string{20: "4/4", 22: "4/4", 27: "5/4", 40: "7/4", 46: "8/4", 120: "20/4"} {

@@ -238,8 +238,8 @@ func needsOf(needs []Need, products []Product) (out []Need) {
 func (p Product) keep() string {
 	switch {
 	case p.Item == finish.Cloths:
-		return "Those with mineral oil in a closed tin. Those with curing oil or hard wax heat themselves: flat outdoors " +
-			"until they are stiff, or under water in a closed metal can"
+		return "Those with mineral oil in a closed tin. Those with curing oil or hard wax heat themselves: flat out " +
+			"of doors until they are stiff, or under water in a closed metal can"
 	case p.Kind == stage.Filler && strings.HasPrefix(p.Item, fill.DustOf("")):
 		return "Dry, in a closed jar, by species, away from sparks and flames"
 	}

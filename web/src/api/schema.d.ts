@@ -5273,7 +5273,7 @@ export interface components {
             };
             /** @description What it is called */
             name: string;
-            /** @description Woods, finishes and constructions in it, by their English words */
+            /** @description Woods, finishes, constructions by their English words */
             words?: {
                 [key: string]: string;
             };
@@ -9662,7 +9662,7 @@ export interface components {
              * @description A board foot, cents
              */
             boardFoot: number;
-            /** @description As it came: slab, board, log */
+            /** @description As it came: slab, plank, sheet */
             form: string;
             /**
              * Format: int64

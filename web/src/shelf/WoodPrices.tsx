@@ -54,8 +54,8 @@ export function WoodToBuy({ wood }: { wood: Lumber[] }) {
           <li key={`${w.species} ${w.nominal}`}>
             {w.species}, {w.nominal}:{" "}
             <strong>{unit === "in" ? value(w.boardFeet, "board feet") : value(w.volume, "m³")}</strong> for{" "}
-            {w.strips === 1 ? "1 strip" : `${w.strips} strips`} up to {length(w.longest)} × {length(w.widest)}, with{" "}
-            {w.waste} % for waste
+            {w.strips === 1 ? "1 strip" : `${w.strips} strips`} up to {length(w.longest)} × {length(w.widest)}
+            {`, with ${w.waste} % for waste`}
             {w.by && `, needed ${time(w.by, false)}`}
             {w.cents ? `, about ${value(w.cents, "cents")}` : ", without a price"}
             <span className="facts"> for {w.for.join("; ")}</span>
