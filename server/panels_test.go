@@ -328,6 +328,5 @@ func BenchmarkDraftOfAStrip(b *testing.B) {
 			b.Fatal(status)
 		}
 	}
-	slices.Sort(took)
-	b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "p95-ms")
+	p95(b, took)
 }

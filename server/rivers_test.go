@@ -2,7 +2,6 @@ package server_test
 
 import (
 	"fmt"
-	"slices"
 	"testing"
 	"time"
 
@@ -147,6 +146,5 @@ func BenchmarkDragABank(b *testing.B) {
 		}
 		took = append(took, time.Since(from))
 	}
-	slices.Sort(took)
-	b.ReportMetric(took[len(took)*95/100].Seconds()*1000, "p95-ms")
+	p95(b, took)
 }

@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"math"
 	"net/url"
-	"slices"
 	"testing"
 	"time"
 
@@ -271,8 +270,7 @@ func pages(b *testing.B, m *maker, path string) {
 		took = append(took, time.Since(begin))
 		require.Equal(b, 200, status)
 	}
-	slices.Sort(took)
-	b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "p95-ms")
+	p95(b, took)
 }
 
 // People of whom each has three boards.

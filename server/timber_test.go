@@ -9,7 +9,6 @@ import (
 	"image/color"
 	"image/png"
 	"net/http"
-	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -481,6 +480,5 @@ func BenchmarkRackOf10000Pieces(b *testing.B) {
 			b.Fatal(status)
 		}
 	}
-	slices.Sort(took)
-	b.ReportMetric(float64(took[len(took)*95/100].Microseconds())/1000, "p95-ms")
+	p95(b, took)
 }

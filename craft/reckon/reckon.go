@@ -165,7 +165,7 @@ func Reckon(s Scene, ask Request) (Reckoning, error) {
 		r.Oiled = l.oiled(r.Course)
 		r.Gift = l.gift(r.Course)
 		r.Care = giving.Texts(r.Gift.Lines)
-		r.stick(b.ready.Ready)
+		r.stick(b.ready.Ready, l.board.Returned == nil)
 		if out.Slab != nil && out.Slab.Parts != nil {
 			r.glued(out.Slab.Parts.Course)
 		}
@@ -362,8 +362,8 @@ func gravestFirst(verdicts []craft.Verdict) []craft.Verdict {
 	return out
 }
 
-// stick draws the notches from the verdicts and the dated steps.
-func (r *Reckoned) stick(ready bool) {
+// stick draws the notches from the verdicts and the dated steps. Every board that is still to be cut lies somewhere.
+func (r *Reckoned) stick(ready, uncut bool) {
 	for _, notch := range craft.Stages {
 		of := notch.Stage
 		n := Notch{Stage: of, Level: craft.Good}
@@ -388,7 +388,7 @@ func (r *Reckoned) stick(ready bool) {
 				n.Ends = s.WaitUntil
 			}
 		}
-		n.Needed = steps > 0 || of == craft.Wood || of == craft.Layout // every board lies somewhere
+		n.Needed = steps > 0 || of == craft.Wood || of == craft.Layout && uncut
 		n.Done = steps > 0 && done == steps || of == craft.Wood && ready
 		r.Stick = append(r.Stick, n)
 	}

@@ -56,6 +56,9 @@ func TestEverySignMakesAPlan(t *testing.T) {
 		for _, of := range []craft.Stage{craft.Layout, craft.Flatten, craft.Shape} {
 			assert.NotContains(t, kinds, of, sign.Key)
 		}
+		for _, n := range out.Stick {
+			assert.Equal(t, n.Stage == craft.Wood || slices.Contains(kinds, n.Stage), n.Needed, "%s %s", sign.Key, n.Stage)
+		}
 		assert.Equal(t, sign.Sands, slices.Contains(kinds, craft.Sand), sign.Key)
 		assert.Equal(t, sign.Sands, slices.Contains(kinds, craft.Fit), "%s: its feet come off to be sanded", sign.Key)
 		assert.Equal(t, sign.Coats != aftercare.NoCoats, slices.Contains(kinds, craft.Finish), sign.Key)
