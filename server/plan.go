@@ -21,18 +21,23 @@ import (
 
 // WorkPlan is all work of the workshop on the calendar.
 type WorkPlan struct {
-	Now      time.Time         `json:"now"`
-	Courses  []plan.Course     `json:"courses" doc:"By their days; a panel before its boards"`
-	Sessions []Span            `json:"sessions" doc:"When somebody is at the bench, as far as the work goes"`
-	Off      []plan.Leave      `json:"off"`
-	Late     int               `json:"late" doc:"Boards that are too late"`
-	LateBy   float64           `json:"lateBy" doc:"All of them together, minutes"`
-	Last     *time.Time        `json:"last,omitempty" doc:"When the last one is ready"`
-	Phases   []run.Phase       `json:"phases" doc:"Hands-on minutes still to do, by stage"`
-	Helps    []reckon.PlanHelp `json:"helps" doc:"What would help all work, the best first"`
-	Boards   []LateBoard       `json:"boards" doc:"What would help the boards that are latest"`
-	Looked   bool              `json:"looked" doc:"A good order was looked for with all that is to be done"`
-	Costs    *Costs            `json:"costs,omitempty" doc:"Of the days that steps are locked to; left out without any"`
+	Now      time.Time     `json:"now"`
+	Courses  []plan.Course `json:"courses" doc:"By their days; a panel before its boards"`
+	Sessions []Span        `json:"sessions" doc:"When somebody is at the bench, as far as the work goes"`
+	Off      []plan.Leave  `json:"off"`
+	Late     int           `json:"late" doc:"Boards that are too late"`
+	LateBy   float64       `json:"lateBy" doc:"All of them together, minutes"`
+	Last     *time.Time    `json:"last,omitempty" doc:"When the last one is ready"`
+	Phases   []run.Phase   `json:"phases" doc:"Hands-on minutes still to do, by stage"`
+	Looked   bool          `json:"looked" doc:"A good order was looked for with all that is to be done"`
+	Costs    *Costs        `json:"costs,omitempty" doc:"Of the days that steps are locked to; left out without any"`
+}
+
+// PlanHelps is what would bring the work nearer to its days. All of it is tried, which takes a second or two where
+// much is in work: it is told apart from the plan.
+type PlanHelps struct {
+	Helps  []reckon.PlanHelp `json:"helps" doc:"What would help all work, the best first"`
+	Boards []LateBoard       `json:"boards" doc:"What would help the boards that are latest"`
 }
 
 // LateBoard is a board that is too late, and what would bring it nearer to its day.
@@ -60,6 +65,7 @@ func (s *Server) planRoutes(public, api huma.API) {
 	huma.Get(api, "/api/plan", func(ctx context.Context, _ *struct{}) (*struct{ Body WorkPlan }, error) {
 		return s.workPlan(ctx)
 	})
+	huma.Get(api, "/api/plan/helps", s.planHelps)
 	huma.Post(api, "/api/plan/improve", s.improvePlan)
 	huma.Post(api, "/api/plan/pins", s.pin)
 	huma.Post(api, "/api/plan/ahead", s.goAhead)
@@ -171,16 +177,6 @@ func (s *Server) workPlan(ctx context.Context) (*struct{ Body WorkPlan }, error)
 		}
 		return a.Due.Compare(*b.Due)
 	})
-	fewer, err := s.fewer(ctx, of)
-	if err != nil {
-		return nil, answer(err)
-	}
-	if out.Helps, err = reckon.PlanHelps(j, fewer); err != nil {
-		return nil, answer(err)
-	}
-	if out.Boards, err = s.latest(ctx, courses); err != nil {
-		return nil, answer(err)
-	}
 	out.Looked = plan.Looked(j.Order, courses)
 	if len(j.Pins) > 0 {
 		j.Pins = nil
@@ -191,6 +187,23 @@ func (s *Server) workPlan(ctx context.Context) (*struct{ Body WorkPlan }, error)
 		out.Costs = costs(courses, free)
 	}
 	return &struct{ Body WorkPlan }{out}, nil
+}
+
+func (s *Server) planHelps(ctx context.Context, _ *struct{}) (*struct{ Body PlanHelps }, error) {
+	of, err := s.planned(ctx, account(ctx).Workshop)
+	if err != nil {
+		return nil, answer(err)
+	}
+	fewer, err := s.fewer(ctx, of)
+	if err != nil {
+		return nil, answer(err)
+	}
+	var out PlanHelps
+	if out.Helps, err = reckon.PlanHelps(of.scene, fewer); err != nil {
+		return nil, answer(err)
+	}
+	out.Boards, err = s.latest(ctx, of.courses)
+	return &struct{ Body PlanHelps }{out}, answer(err)
 }
 
 // fewer are the boards of the runs in work that nobody gets and nobody asked for, the newest of each.

@@ -1620,6 +1620,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/helps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API plan helps */
+        get: operations["get-api-plan-helps"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/improve": {
         parameters: {
             query?: never;
@@ -7071,6 +7088,12 @@ export interface components {
             /** @description Who it is; sessions are theirs by this name */
             name: string;
         };
+        PlanHelps: {
+            /** @description What would help the boards that are latest */
+            boards: components["schemas"]["LateBoard"][];
+            /** @description What would help all work, the best first */
+            helps: components["schemas"]["ReckonPlanHelp"][];
+        };
         PlanKindTook: {
             /**
              * Format: double
@@ -11550,14 +11573,10 @@ export interface components {
             stops: boolean;
         };
         WorkPlan: {
-            /** @description What would help the boards that are latest */
-            boards: components["schemas"]["LateBoard"][];
             /** @description Of the days that steps are locked to; left out without any */
             costs?: components["schemas"]["Costs"];
             /** @description By their days; a panel before its boards */
             courses: components["schemas"]["PlanCourse"][];
-            /** @description What would help all work, the best first */
-            helps: components["schemas"]["ReckonPlanHelp"][];
             /**
              * Format: date-time
              * @description When the last one is ready
@@ -15331,6 +15350,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Feed"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-plan-helps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanHelps"];
                 };
             };
             /** @description Error */

@@ -40,6 +40,7 @@ export function Plan() {
   const [picked, setPicked] = useState<string>();
   const taken = (next: WorkPlan) => {
     client.setQueryData(["plan"], next);
+    void client.invalidateQueries({ queryKey: ["plan", "helps"] });
     void client.invalidateQueries({ queryKey: ["bench"] });
   };
   const improve = useMutation({
@@ -76,7 +77,7 @@ export function Plan() {
         onPick={(p) => setPicked(nameOfStep(p))}
         onMove={(p, to) => pin.mutate({ step: nameOfStep(p), day: to })}
       />
-      {arrived.helps.length + arrived.boards.length > 0 && <Helps of={arrived} />}
+      <Helps />
       <Feed />
       {shown && <StepCard of={shown} onPin={(to) => pin.mutate({ step: nameOfStep(shown), day: to })} />}
     </div>
@@ -84,8 +85,11 @@ export function Plan() {
 }
 
 /** Helps says what would bring the work nearer to its days, and by how much. */
-function Helps({ of: p }: { of: WorkPlan }) {
+function Helps() {
   const { words } = useWorkshop();
+  const helps = useQuery({ queryKey: ["plan", "helps"], queryFn: () => unwrap(api.GET("/api/plan/helps")) });
+  const p = helps.data;
+  if (!p || p.helps.length + p.boards.length === 0) return null;
   return (
     <section aria-labelledby="plan-helps">
       <h2 id="plan-helps">What would help</h2>
