@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"golang.org/x/sync/errgroup"
 
 	"idletimber/craft"
 	"idletimber/craft/plan"
@@ -120,11 +121,21 @@ func (s *Server) standing(ctx context.Context, workshop string, some []store.Pro
 	for i, p := range some {
 		items[i] = p.Doc.Item
 	}
-	of, err := s.planned(ctx, workshop)
-	if err != nil {
+	var of planned
+	var kept kept
+	asked, both := errgroup.WithContext(ctx) // neither waits for the other
+	asked.Go(func() (err error) {
+		of, err = s.planned(both, workshop)
+		return err
+	})
+	asked.Go(func() (err error) {
+		kept, err = s.kept(both, workshop, items)
+		return err
+	})
+	if err := asked.Wait(); err != nil {
 		return nil, err
 	}
-	at, err := s.shelved(ctx, of.scene.Shop, workshop, items, of.needs())
+	at := s.stand(kept, of.scene.Shop, of.needs())
 	stands := map[string]shelf.Standing{}
 	for i, p := range at.known {
 		stands[p.ID] = at.stands[i]
@@ -134,6 +145,29 @@ func (s *Server) standing(ctx context.Context, workshop string, some []store.Pro
 		out = append(out, ProductDoc{ID: p.ID, Version: p.Version, Product: p.Doc, Stands: stands[p.ID],
 			Binned: p.Deleted != nil})
 	}
+	return out, nil
+}
+
+// kept is all products that are one of some items, and what was taken of them.
+type kept struct {
+	items []string
+	known []store.Product
+	taken []shelf.Taken
+}
+
+func (s *Server) kept(ctx context.Context, workshop string, items []string) (out kept, err error) {
+	slices.Sort(items)
+	out.items = slices.Compact(items)
+	if out.known, err = s.Store.Serving(ctx, workshop, out.items); err != nil {
+		return out, err
+	}
+	since := s.Clock()
+	for _, p := range out.known {
+		if p.Doc.Counted.Before(since) {
+			since = p.Doc.Counted
+		}
+	}
+	out.taken, err = s.Store.Taken(ctx, workshop, since, out.items)
 	return out, err
 }
 
@@ -146,30 +180,22 @@ type shelved struct {
 
 func (s *Server) shelved(
 	ctx context.Context, in shop.Shop, workshop string, items []string, needs []need,
-) (out shelved, err error) {
-	slices.Sort(items)
-	items = slices.Compact(items)
-	if out.known, err = s.Store.Serving(ctx, workshop, items); err != nil {
-		return out, err
-	}
-	since := s.Clock()
-	for _, p := range out.known {
-		if p.Doc.Counted.Before(since) {
-			since = p.Doc.Counted
-		}
-	}
-	taken, err := s.Store.Taken(ctx, workshop, since, items)
-	if err != nil {
-		return out, err
-	}
+) (shelved, error) {
+	k, err := s.kept(ctx, workshop, items)
+	return s.stand(k, in, needs), err
+}
+
+// stand works out how what is kept stands, with what work ahead needs of it.
+func (s *Server) stand(k kept, in shop.Shop, needs []need) shelved {
+	out := shelved{known: k.known}
 	ahead := []shelf.Need{}
 	for _, n := range needs {
-		if slices.ContainsFunc(shelf.Items(n.Use), func(item string) bool { return slices.Contains(items, item) }) {
+		if slices.ContainsFunc(shelf.Items(n.Use), func(item string) bool { return slices.Contains(k.items, item) }) {
 			ahead = append(ahead, n.Need)
 		}
 	}
-	out.stands, out.buys = shelf.Stand(productsOf(out.known), taken, ahead, s.Clock(), in.Rules)
-	return out, nil
+	out.stands, out.buys = shelf.Stand(productsOf(k.known), k.taken, ahead, s.Clock(), in.Rules)
+	return out
 }
 
 // left is how much there is of what a step takes, and whether the shelf knows it.

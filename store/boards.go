@@ -590,8 +590,8 @@ func (s *Store) Taken(ctx context.Context, workshop string, since time.Time, ite
 		At   time.Time
 	}
 	err := s.q.SelectContext(ctx, &rows, `
-		SELECT uses, at FROM finished WHERE workshop_id = $1 AND at >= $2 AND EXISTS (
-			SELECT 1 FROM jsonb_array_elements(uses) u WHERE u->>'item' = ANY($3) OR u->>'item' LIKE 'paste, %')`,
+		SELECT uses, at FROM finished WHERE workshop_id = $1 AND at >= $2
+			AND (jsonb_path_query_array(uses, '$[*].item') ?| $3 OR uses @? '$[*] ? (@.item starts with "paste, ")')`,
 		workshop, since, items)
 	var out []shelf.Taken
 	for _, r := range rows {

@@ -15,8 +15,9 @@ import (
 	"regexp"
 	"time"
 
+	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
-	_ "github.com/jackc/pgx/v5/stdlib" // the driver "pgx"
+	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/jmoiron/sqlx"
 	"github.com/pressly/goose/v3"
 	"github.com/pressly/goose/v3/lock"
@@ -73,9 +74,15 @@ const mostConnections = 24
 func Open(ctx context.Context, url string, clock func() time.Time) (*Store, error) {
 	first, cancel := context.WithTimeout(ctx, connectTime)
 	defer cancel()
-	db, err := sqlx.ConnectContext(first, "pgx", url)
+	config, err := pgx.ParseConfig(url)
 	if err != nil {
-		return nil, fmt.Errorf("connect to the database: %w", err)
+		return nil, fmt.Errorf("read the address of the database: %w", err)
+	}
+	// What a workshop reads lies in memory: a list in the order of an index is not sorted anew for its late pages.
+	config.RuntimeParams["random_page_cost"] = "1.1"
+	db := sqlx.NewDb(stdlib.OpenDB(*config), "pgx")
+	if err := db.PingContext(first); err != nil {
+		return nil, errors.Join(fmt.Errorf("connect to the database: %w", err), db.Close())
 	}
 	db.SetMaxOpenConns(mostConnections)
 	db.SetMaxIdleConns(mostConnections)

@@ -3,6 +3,7 @@
 package plan
 
 import (
+	"math"
 	"slices"
 	"strings"
 	"time"
@@ -281,13 +282,16 @@ func (c Chain) dropped(now time.Time) (minutes float64) {
 	for _, s := range c.Steps {
 		known[s.Key] = true
 	}
+	logs := map[string][]Entry{}
 	for _, e := range c.Log {
 		if !known[e.Step] {
-			known[e.Step] = true
-			minutes += Follow(c.Log, e.Step, now).Spent
+			logs[e.Step] = append(logs[e.Step], e)
 		}
 	}
-	return minutes
+	for step, log := range logs {
+		minutes += Follow(log, step, now).Spent
+	}
+	return math.Round(minutes*1e6) / 1e6 // in whatever order they are summed
 }
 
 // left is how many minutes of a step are still to do; a step that overran

@@ -57,7 +57,8 @@ func TestEverySignMakesAPlan(t *testing.T) {
 			assert.NotContains(t, kinds, of, sign.Key)
 		}
 		for _, n := range out.Stick {
-			assert.Equal(t, n.Stage == craft.Wood || slices.Contains(kinds, n.Stage), n.Needed, "%s %s", sign.Key, n.Stage)
+			needed := n.Stage == craft.Wood || slices.Contains(kinds, n.Stage)
+			assert.Equal(t, needed, n.Needed, "%s %s", sign.Key, n.Stage)
 		}
 		assert.Equal(t, sign.Sands, slices.Contains(kinds, craft.Sand), sign.Key)
 		assert.Equal(t, sign.Sands, slices.Contains(kinds, craft.Fit), "%s: its feet come off to be sanded", sign.Key)

@@ -28,17 +28,18 @@ CREATE TABLE care (
 -- What a step took may be weighed when it is done.
 CREATE INDEX log_retaken ON log (subject_id, step, at) WHERE event = 'note' AND uses IS NOT NULL;
 -- The steps that are done, each as it was finished last; those of a board that came back once more for each time.
-CREATE VIEW finished AS SELECT id, workshop_id, subject_kind, subject_id, step, at, minutes, kind, usual,
-	coalesce((SELECT n.uses FROM log n WHERE n.subject_id = last.subject_id AND n.step = last.step AND n.event = 'note'
-		AND n.uses IS NOT NULL AND n.at >= last.at AND (last.until IS NULL OR n.at < last.until)
-		ORDER BY n.at DESC, n.id DESC LIMIT 1), uses) AS uses FROM (
+CREATE VIEW finished AS SELECT last.id, last.workshop_id, last.subject_kind, last.subject_id, last.step, last.at,
+	last.minutes, last.kind, last.usual, coalesce(weighed.uses, last.uses) AS uses FROM (
 	SELECT DISTINCT ON (l.workshop_id, l.subject_id, l.step, c.round) l.*, c.until
 	FROM log l LEFT JOIN LATERAL (SELECT count(*) FILTER (WHERE r <= l.at) AS round,
 		min(r) FILTER (WHERE r > l.at) AS until FROM care, unnest(returned) r
 		WHERE board_id = l.subject_id) c ON true
 	WHERE l.event IN ('finish', 'undo')
 	ORDER BY l.workshop_id, l.subject_id, l.step, c.round, l.at DESC, l.id DESC) last
-	WHERE event = 'finish';
+	LEFT JOIN LATERAL (SELECT n.uses FROM log n WHERE n.subject_id = last.subject_id AND n.step = last.step
+		AND n.event = 'note' AND n.uses IS NOT NULL AND n.at >= last.at AND (last.until IS NULL OR n.at < last.until)
+		ORDER BY n.at DESC, n.id DESC LIMIT 1) weighed ON true
+	WHERE last.event = 'finish';
 
 -- P80 before P400.
 CREATE COLLATION "natural" (provider = icu, locale = 'en-u-kn-true');

@@ -5,7 +5,7 @@ export const keptIn = "answers";
 
 /** What is kept: what is in hand, the plan, and each board, run and piece as it was last seen. */
 export const keptAnswers =
-  /^\/api\/(me|shop|tables|bench|plan|plan\/helps|runs|log|trials|boards|pieces|panels|(boards|pieces|runs|trials)\/[^/]+)$/;
+  /^\/api\/(me|shop|tables|bench|plan(\/helps)?|log|panels|(boards|pieces|runs|trials)(\/[^/]+)?)$/;
 
 /** The header of an answer that was kept. */
 export const keptMark = "X-Kept";
