@@ -73,7 +73,7 @@ func TestALongRingIsSimplified(t *testing.T) {
 		off := math.Inf(1)
 		for k := range few {
 			a, b := few.Edge(k)
-			off = min(off, nearestOn(a, b, round[i]).Sub(round[i]).Len())
+			off = min(off, NearestOn(a, b, round[i]).Sub(round[i]).Len())
 		}
 		require.LessOrEqual(t, off, tolerance+1e-9)
 	}

@@ -147,7 +147,7 @@ func (r Ring) Nearest(p Point) (Point, float64) {
 	best, least := Point{}, math.Inf(1)
 	for i := range r {
 		a, b := r.Edge(i)
-		q := nearestOn(a, b, p)
+		q := NearestOn(a, b, p)
 		if d := q.Sub(p).square(); d < least {
 			best, least = q, d
 		}
@@ -158,7 +158,8 @@ func (r Ring) Nearest(p Point) (Point, float64) {
 // square is the squared distance from the origin.
 func (p Point) square() float64 { return p.X*p.X + p.Y*p.Y }
 
-func nearestOn(a, b, p Point) Point {
+// NearestOn is the point of the line from a to b that is nearest to p.
+func NearestOn(a, b, p Point) Point {
 	d := b.Sub(a)
 	l2 := d.X*d.X + d.Y*d.Y
 	if l2 == 0 {
@@ -276,7 +277,7 @@ func Gap(r, s Ring) float64 {
 					return 0
 				}
 				least = min(least,
-					nearestOn(a, b, c).Sub(c).square(), nearestOn(c, d, a).Sub(a).square())
+					NearestOn(a, b, c).Sub(c).square(), NearestOn(c, d, a).Sub(a).square())
 			}
 		}
 	}

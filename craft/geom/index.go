@@ -53,7 +53,7 @@ func (ix Index) Nearest(p Point) (Point, float64) {
 		}
 		for i := k * run; i < min((k+1)*run, len(ix.Ring)); i++ {
 			a, b := ix.Edge(i)
-			q := nearestOn(a, b, p)
+			q := NearestOn(a, b, p)
 			if d := q.Sub(p).square(); d < least {
 				best, least = q, d
 			}

@@ -45,7 +45,7 @@ func (r Ring) peucker(whole reach, tolerance float64, keep []bool) {
 		worst, off := -1, tolerance*tolerance
 		a, b := r[s.from], r[s.to%len(r)]
 		for i := s.from + 1; i < s.to; i++ {
-			if d := nearestOn(a, b, r[i]).Sub(r[i]).square(); d > off {
+			if d := NearestOn(a, b, r[i]).Sub(r[i]).square(); d > off {
 				worst, off = i, d
 			}
 		}

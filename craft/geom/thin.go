@@ -228,7 +228,7 @@ type InsideCurve struct {
 // 0.001 mm from its curve.
 func (r Ring) InsideCurves(most float64) []InsideCurve {
 	const step = 1.0
-	rim := r.even(step)
+	rim := r.Even(step)
 	n := len(rim)
 	if n < 20 {
 		return nil
@@ -280,8 +280,8 @@ func (r Ring) bend(i, reach int) float64 {
 	return a.Sub(b).Len() * b.Sub(c).Len() * c.Sub(a).Len() / (-2 * twice)
 }
 
-// even is points on the ring about step mm apart, all equally.
-func (r Ring) even(step float64) Ring {
+// Even is points on the ring about step mm apart, all equally.
+func (r Ring) Even(step float64) Ring {
 	total := r.Perimeter()
 	n := int(total / step)
 	out := make(Ring, 0, n)
@@ -313,7 +313,7 @@ func (r Ring) Shrunk(d float64) Ring {
 // positive where it bends outward, negative where inward, infinite where it is straight.
 // The ring runs anticlockwise.
 func (r Ring) Radii() (at Ring, radius []float64) {
-	at = r.even(1)
+	at = r.Even(1)
 	back := slices.Clone(at)
 	slices.Reverse(back)
 	n := len(at)
