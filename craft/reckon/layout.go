@@ -6,6 +6,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/board"
+	"idletimber/craft/clean"
 	"idletimber/craft/fill"
 	"idletimber/craft/geom"
 	"idletimber/craft/layout"
@@ -228,13 +229,13 @@ const offcutSteps = 14
 // held lists what smaller boards an offcut still holds clear of its flaws, and
 // which of the maker's own shapes.
 func (b *drawn) held(offcut geom.Ring, templates []Template) (out []Held) {
-	left := room{sheet: geom.NewIndex(offcut.Simplified(0.5)), watch: b.Watch}
-	left = left.clearOf(b.wood.Flaws)
+	left := withoutFlaws(clean.Room{Sheet: geom.NewIndex(offcut.Simplified(0.5)), Watch: b.Watch}, b.wood.Flaws)
 	for _, o := range small {
-		if c := left.biggest(o.design, o.free, nil, offcutSteps); c.Area > 0 && c.Design.Length >= o.least {
+		if c, ok := left.Biggest(o.design, o.free, nil, offcutSteps); ok && c.Design.Length >= o.least {
+			path := board.Draw(c.Design, nil).Path.ToSVG()
 			out = append(
 				out,
-				Held{Name: o.name, Length: c.Design.Length, Width: c.Design.Width, Path: c.Path, At: c.Placement},
+				Held{Name: o.name, Length: c.Design.Length, Width: c.Design.Width, Path: path, At: c.Placement},
 			)
 		}
 	}
@@ -243,7 +244,7 @@ func (b *drawn) held(offcut geom.Ring, templates []Template) (out []Held) {
 			continue // it follows the wood
 		}
 		s := board.Draw(n.Design, nil)
-		if at, ok := left.place(s.Outline); ok {
+		if at, ok := left.Place(s.Outline); ok {
 			box := s.Outline.Bounds()
 			out = append(
 				out,

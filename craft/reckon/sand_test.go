@@ -18,8 +18,8 @@ import (
 	"idletimber/craft/sanding"
 )
 
-// clean is a scene of one board without flaws.
-func clean() Scene {
+// flawless is a scene of one board without flaws.
+func flawless() Scene {
 	s := sample()
 	s.Boards, s.Slab.Flaws = s.Boards[:1], nil
 	s.Boards[0].Sand = sanding.Choice{Raise: sanding.Once}
@@ -42,7 +42,7 @@ func noted(step, what string, value float64, at time.Time) plan.Entry {
 
 // Each surface has its own start by what makes it, and every one that is sanded is drawn.
 func TestSurfacesAreSandedByTheirStarts(t *testing.T) {
-	s := clean()
+	s := flawless()
 	b := &s.Boards[0]
 	b.Design.Edge = board.Edge{Kind: "round-over", Size: 3}
 	b.Design.Recesses = []board.Recess{{Kind: "well", X: -60, Length: 60, Width: 50, Depth: 5, Radius: 9}}
@@ -72,7 +72,7 @@ func TestSurfacesAreSandedByTheirStarts(t *testing.T) {
 
 // What is done colours the drawing: a grit that is finished is reached on every surface that climbs it.
 func TestSurfacesShowTheGritTheyReached(t *testing.T) {
-	s := clean()
+	s := flawless()
 	first := must(t, s).Boards[0].Sanding.All[0]
 	s.logged(finished(sanding.SandKey(first), now))
 	r := must(t, s).Boards[0]
@@ -92,7 +92,7 @@ func TestSurfacesShowTheGritTheyReached(t *testing.T) {
 
 // Thickness at the corners, missed scratches and its colour come from what was noted.
 func TestWhatIsNotedWhileItIsSanded(t *testing.T) {
-	s := clean()
+	s := flawless()
 	at := must(t, s).Boards[0].AtSander
 	require.NotEmpty(t, at.Look)
 	for _, mm := range []float64{20.1, 20.2, 20.3} {
@@ -135,7 +135,7 @@ func onOutline(s Scene, p geom.Point) bool {
 
 // A wetted board dries by the clock, or until somebody sees its own colour again.
 func TestItsOwnColourEndsTheWait(t *testing.T) {
-	s := clean()
+	s := flawless()
 	look := must(t, s).Boards[0].AtSander.Look
 	wet := now.Add(-20 * time.Minute)
 	s.logged(finished(look, wet))
@@ -148,7 +148,7 @@ func TestItsOwnColourEndsTheWait(t *testing.T) {
 
 // The last grit is proposed by the finish and the wood, and one that was chosen stays.
 func TestTheFinishAsksForALastGrit(t *testing.T) {
-	s := clean()
+	s := flawless()
 	last := func() int {
 		g := must(t, s).Boards[0].Sanding.Grits
 		return g[len(g)-1]
@@ -169,7 +169,7 @@ func TestTheFinishAsksForALastGrit(t *testing.T) {
 
 // A wet stain comes before the grain is raised for the last time, unless the maker wants it late.
 func TestAStainComesBeforeTheLastRaising(t *testing.T) {
-	s := clean()
+	s := flawless()
 	s.Boards[0].Finish = finish.Choice{School: finish.CoffeePaste, Ratio: 2}
 	s.Boards[0].Sand.Raise = sanding.Twice
 	order := func() (stain, raise, sand int) {
@@ -205,7 +205,7 @@ func TestAStainComesBeforeTheLastRaising(t *testing.T) {
 
 // How many coats there are follows what was seen on the board, and the plan with it.
 func TestLooksChangeThePlan(t *testing.T) {
-	s := clean()
+	s := flawless()
 	s.Boards[0].Finish = finish.Choice{School: finish.Oil, Coats: 2, Ratio: 3}
 	was := must(t, s).Boards[0]
 	s.logged(noted("wipe-2", finish.NoteDry, 0, now))
@@ -219,7 +219,7 @@ func TestLooksChangeThePlan(t *testing.T) {
 
 // A board looks oiled by its woods, its finish and the resin in it; it stands on its feet, or on points.
 func TestTheOiledLook(t *testing.T) {
-	s := clean()
+	s := flawless()
 	neutral := must(t, s).Boards[0].Oiled
 	s.Boards[0].Finish = finish.Choice{School: finish.HardWax, Ratio: 3}
 	warm := must(t, s).Boards[0].Oiled
@@ -261,7 +261,7 @@ func TestTheOiledLook(t *testing.T) {
 
 // A day in the warm months asks for a firm paste; the months turn with the year where they are so set.
 func TestWarmMonths(t *testing.T) {
-	s := clean()
+	s := flawless()
 	s.Boards[0].Finish = finish.Choice{School: finish.PasteAlone, Ratio: 4}
 	for month, want := range map[string]bool{"2031-07-10": true, "2031-01-10": false, "": false} {
 		s.Boards[0].Give.Due = month
@@ -276,7 +276,7 @@ func TestWarmMonths(t *testing.T) {
 // Where no session holds a coat with its wiping, it is told, stays on until somebody is back, and the
 // way out settles it.
 func TestACoatThatNobodyWipes(t *testing.T) {
-	s := clean()
+	s := flawless()
 	s.Boards[0].Finish = finish.Choice{School: finish.Oil, Ratio: 3}
 	s.Shop.Sessions = []plan.Session{{Weekday: time.Monday, Start: "19:00", End: "20:30"}}
 	r := asked(t, s, Request{Weigh: s.Boards[0].ID}).Boards[0]
@@ -293,7 +293,7 @@ func TestACoatThatNobodyWipes(t *testing.T) {
 
 // Every way to finish a board side by side; a trial of the maker's own counts.
 func TestFinishesSideBySide(t *testing.T) {
-	s := clean()
+	s := flawless()
 	s.Boards[0].Finish.Needs = map[string]int{finish.Washed: 3}
 	s.Shop.Finishes = []finish.Kept{
 		{Name: "mine", School: finish.Oil, Ratio: 3, List: []finish.Act{{Product: finish.Oil}}},

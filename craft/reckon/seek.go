@@ -8,6 +8,7 @@ import (
 
 	"idletimber/craft"
 	"idletimber/craft/board"
+	"idletimber/craft/clean"
 	"idletimber/craft/geom"
 	"idletimber/craft/layout"
 	"idletimber/craft/nest"
@@ -642,9 +643,10 @@ func (k *seeker) stretched(b *sought, others []layout.Neighbour) {
 	}
 	sheet := geom.NewIndex(k.problem.Sheet.Outline)
 	all := slices.Concat(k.around, others)
-	fits := func(d Board) bool {
+	fits := func(to clean.Laid) bool {
 		bigger := *b
-		bigger.Board, bigger.laid = d, k.lay(d, nil)
+		bigger.Placement, bigger.Design = to.Placement, to.Design
+		bigger.laid = k.lay(bigger.Board, nil)
 		ring := bigger.laid.outline
 		for _, q := range ring.Dense(4) {
 			if _, off := sheet.Nearest(q); off > nest.Grazing && !sheet.Contains(q) {
@@ -663,30 +665,7 @@ func (k *seeker) stretched(b *sought, others []layout.Neighbour) {
 		}
 		return k.may(bigger, all)
 	}
-	b.Board = stretch(b.Board, w.Longest, w.Widest, fits)
+	to := clean.Stretch(clean.Laid{Placement: b.Board.Placement, Design: b.Board.Design}, w.Longest, w.Widest, fits)
+	b.Board.Placement, b.Board.Design = to.Placement, to.Design
 	b.laid = k.lay(b.Board, nil)
-}
-
-// stretch makes a board longer and then wider while it fits, about its middle or
-// from either end.
-func stretch(d Board, longest, widest float64, fits func(Board) bool) Board {
-	grow := func(to float64, size func(*Board) *float64, along geom.Point) {
-		for step := math.Floor(to - *size(&d)); step >= 1; step = math.Floor(step / 2) {
-			for _, anchor := range []float64{0, 0.5, -0.5} {
-				for *size(&d)+step <= to {
-					bigger := d
-					*size(&bigger) += step
-					q := bigger.Placement.Out(along.Scale(anchor * step))
-					bigger.Placement.X, bigger.Placement.Y = q.X, q.Y
-					if !fits(bigger) {
-						break
-					}
-					d = bigger
-				}
-			}
-		}
-	}
-	grow(longest, func(b *Board) *float64 { return &b.Design.Length }, geom.Point{X: 1})
-	grow(widest, func(b *Board) *float64 { return &b.Design.Width }, geom.Point{Y: 1})
-	return d
 }
