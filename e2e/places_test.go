@@ -19,6 +19,7 @@ import (
 func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 	for _, size := range [][2]int64{{1280, 800}, {390, 844}} {
 		t.Run(fmt.Sprintf("%d", size[0]), func(t *testing.T) {
+			t.Parallel() // nothing is measured here
 			s := open(t, size[0], size[1])
 			s.do(chromedp.Navigate(s.url), s.see("Open the sample shop"))
 			s.accessible("door")

@@ -74,6 +74,7 @@ const metric = `fetch("/api/shop").then((r) => r.json()).then(({ shop }) => (doc
 // Every place, in both themes and both units: what is written on a control can be
 // read, and nothing is shown raw.
 func TestWhatIsShownCanBeRead(t *testing.T) {
+	t.Parallel() // nothing is measured here
 	s := open(t, 1280, 800)
 	look := func(where string) {
 		t.Helper()
