@@ -72,8 +72,8 @@ func TestRefairedLinesAreFair(t *testing.T) {
 	}
 }
 
-// searched is the least sum of depths of all lines on a grid of heights and slopes whose second difference is -1, 0 or 1
-// of its units at every step, that are nowhere less deep than they must be: every one of them is tried.
+// searched is the least sum of depths of all lines on a grid of heights and slopes whose second difference is -1, 0 or
+// 1 of its units at every step, that are nowhere less deep than they must be: every one of them is tried.
 func searched(deep []float64, size, radius float64) float64 {
 	unit := size * size / radius
 	highest := 0
