@@ -76,7 +76,7 @@ func TestPictures(t *testing.T) {
 	s.do(chromedp.Navigate(s.url+"/runs"), s.press("Midsummer supper"), s.see("Saved by setting up once"))
 	s.picture(filepath.Join(dir, "run.png"))
 	s.do(run(`localStorage.setItem("idletimber-evening", "no")`))
-	s.do(chromedp.Navigate(s.url+"/runs?part=plan"), s.see("The last one is ready"))
+	s.do(chromedp.Navigate(s.url+"/runs?part=plan"), s.see("In the best order"), s.see("What would help"))
 	s.picture(filepath.Join(dir, "plan.png"))
 	s.panel("Chevron offcut tray", "Strips")
 	s.do(settle(s))

@@ -66,9 +66,13 @@ func along(outline, base, bite geom.Ring, radius float64) (geom.Ring, bool) {
 	inward := normals(base)
 	deep := make([]float64, n) // how far it must go inward at each point
 	bitten := 0
-	most := reach(outline)
 	for i, p := range base {
-		if deep[i] = depth(p, inward[i], bite, most); deep[i] > 0 {
+		d := deepest(p, inward[i], bite)
+		if d == 0 {
+			continue
+		}
+		if _, off := outline.Nearest(p.Add(inward[i].Scale(d))); off > d*0.7 { // or it is another side's
+			deep[i] = d
 			bitten++
 		}
 	}
@@ -122,7 +126,7 @@ func spliced(outline geom.Ring, line []geom.Point) (geom.Ring, bool) {
 		count += n
 	}
 	for k := range n - count {
-		if p := outline[(to+1+k)%n]; p.Sub(out[len(out)-1]).Len() > apart && p.Sub(line[0]).Len() > apart {
+		if p := outline[(to+1+k)%n]; p.Sub(out[len(out)-1]).Len() > step/2 && p.Sub(line[0]).Len() > step/2 {
 			out = append(out, p)
 		}
 	}
@@ -141,12 +145,6 @@ func placeOn(r geom.Ring, p geom.Point, within float64) (side int, ok bool) {
 	return side, best <= within
 }
 
-// reach is as deep as a line may be moved: half across the board.
-func reach(outline geom.Ring) float64 {
-	box := outline.Bounds()
-	return min(box.MaxX-box.MinX, box.MaxY-box.MinY) / 2
-}
-
 // normals are the directions from the points of a ring into it.
 func normals(r geom.Ring) []geom.Point {
 	n := len(r)
@@ -158,8 +156,8 @@ func normals(r geom.Ring) []geom.Point {
 	return out
 }
 
-// depth is how far along a direction from a point a ring reaches, at most so far; 0 where it is not met.
-func depth(from, along geom.Point, r geom.Ring, most float64) (deepest float64) {
+// deepest is how far along a direction from a point a ring reaches; 0 where it is not met.
+func deepest(from, along geom.Point, r geom.Ring) (far float64) {
 	for i := range r {
 		a, b := r.Edge(i)
 		u, v := a.Sub(from), b.Sub(from)
@@ -168,12 +166,10 @@ func depth(from, along geom.Point, r geom.Ring, most float64) (deepest float64) 
 		if s > 0 == (t > 0) {
 			continue
 		}
-		at := u.Lerp(v, s/(s-t))
-		if d := at.X*along.X + at.Y*along.Y; d > deepest && d <= most {
-			deepest = d
-		}
+		p := u.Lerp(v, s/(s-t))
+		far = max(far, p.X*along.X+p.Y*along.Y)
 	}
-	return deepest
+	return far
 }
 
 // corners deepens a line where a corner of a bite lies between two of its points.

@@ -50,7 +50,8 @@ func raster(r geom.Ring, in geom.Ring) (area float64) {
 // A line that is drawn anew passes what is gone, is smooth, adds no wood, and is the old one elsewhere.
 func TestRefairedLinesAreFair(t *testing.T) {
 	random := rand.New(rand.NewPCG(19, 1))
-	for name, outline := range outlines() {
+	for _, name := range []string{"rectangle", "oval", "teardrop"} {
+		outline := outlines()[name]
 		for range 25 {
 			x, wide := (random.Float64()-0.5)*150, 1+random.Float64()*40
 			deep, askew := 0.5+random.Float64()*12, (random.Float64()-0.5)*40
