@@ -159,7 +159,7 @@ var kinds = []Kind{
 		Key: "grabbed", Name: "The bit has grabbed", Stages: []craft.Stage{craft.Shape}, Marks: []Mark{Area, Depth},
 		Ways: []Way{FairLine, Widen, Redraw, Patch, Plug},
 		Next: "Switch off before you look.", Check: "bite",
-		Before: "Fed against the turn of the bit, in small passes, from a starting pin; no climb cuts by hand.",
+		Before: "Fed against the turn of the bit, in small passes, from a pin; no climb cuts by hand.",
 	},
 	{
 		Key: "burn", Name: "It is burnt", Stages: []craft.Stage{craft.Shape, craft.Sand}, Marks: []Mark{Area},
