@@ -147,7 +147,7 @@ var kinds = []Kind{
 		Key: "end", Name: "An end or a corner broke off",
 		Stages: []craft.Stage{craft.Flatten, craft.Shape, craft.Sand, craft.Finish, craft.Fit, craft.Give},
 		Marks:  []Mark{Area}, Ways: []Way{AngledEnd, Redraw, FairLine, GlueBack, Plug},
-		Next: "Keep the piece.", Check: "tips", Before: "Short grain is kept wide; a board is carried, not stacked on edge.",
+		Next: "Keep the piece.", Check: "tips", Before: "Short grain is kept wide; a board is never stacked on edge.",
 	},
 	{
 		Key: "offcentre", Name: "A hole is off its centre", Stages: []craft.Stage{craft.Shape}, Marks: []Mark{Place},
