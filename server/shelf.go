@@ -158,16 +158,16 @@ type kept struct {
 func (s *Server) kept(ctx context.Context, workshop string, items []string) (out kept, err error) {
 	slices.Sort(items)
 	out.items = slices.Compact(items)
-	if out.known, err = s.Store.Serving(ctx, workshop, out.items); err != nil {
-		return out, err
-	}
-	since := s.Clock()
-	for _, p := range out.known {
-		if p.Doc.Counted.Before(since) {
-			since = p.Doc.Counted
-		}
-	}
-	out.taken, err = s.Store.Taken(ctx, workshop, since, out.items)
+	asked, both := errgroup.WithContext(ctx)
+	asked.Go(func() (err error) {
+		out.known, err = s.Store.Serving(both, workshop, out.items)
+		return err
+	})
+	asked.Go(func() (err error) {
+		out.taken, err = s.Store.Taken(both, workshop, out.items)
+		return err
+	})
+	err = asked.Wait()
 	return out, err
 }
 

@@ -582,17 +582,18 @@ func (s *Store) Worked(ctx context.Context, workshop string) ([]plan.Worked, err
 	return out, err
 }
 
-// Taken is what the steps that are finished have taken since a moment, as it stands in the log, of those that took any
-// of some items.
-func (s *Store) Taken(ctx context.Context, workshop string, since time.Time, items []string) ([]shelf.Taken, error) {
+// Taken is what finished steps have taken, as it stands in the log, of those that took any of some items, since the
+// first of the products that serve as those was counted.
+func (s *Store) Taken(ctx context.Context, workshop string, items []string) ([]shelf.Taken, error) {
 	var rows []struct {
 		Uses doc[[]stage.Use]
 		At   time.Time
 	}
 	err := s.q.SelectContext(ctx, &rows, `
-		SELECT uses, at FROM finished WHERE workshop_id = $1 AND at >= $2
-			AND (jsonb_path_query_array(uses, '$[*].item') ?| $3 OR uses @? '$[*] ? (@.item starts with "paste, ")')`,
-		workshop, since, items)
+		SELECT uses, at FROM finished WHERE workshop_id = $1
+			AND at >= (SELECT min((doc->>'counted')::timestamptz) FROM products WHERE `+serving+`)
+			AND (jsonb_path_query_array(uses, '$[*].item') ?| $2 OR uses @? '$[*] ? (@.item starts with "paste, ")')`,
+		workshop, items)
 	var out []shelf.Taken
 	for _, r := range rows {
 		for _, u := range r.Uses.V {

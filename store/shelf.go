@@ -30,11 +30,13 @@ func (s *Store) Products(ctx context.Context, workshop string, w OnShelf, limit,
 		`kind, lower(name) COLLATE "natural", id`, limit, offset, workshop, w.Bin, w.Kind, w.Words)
 }
 
-// Serving lists the products of a workshop that are one of some items of a bill, and its pastes, which are drawn on
+// serving are the products of a workshop that are one of some items of a bill, and its pastes, which are drawn on
 // before what they are mixed from.
+const serving = `workshop_id = $1 AND deleted_at IS NULL AND (item = ANY($2) OR item LIKE 'paste, %')`
+
+// Serving lists the products that are one of some items, and all pastes.
 func (s *Store) Serving(ctx context.Context, workshop string, items []string) ([]Product, error) {
-	return s.Shelf().read(ctx, `WHERE workshop_id = $1 AND deleted_at IS NULL
-		AND (item = ANY($2) OR item LIKE 'paste, %') ORDER BY kind, lower(name), id`, workshop, items)
+	return s.Shelf().read(ctx, `WHERE `+serving+` ORDER BY kind, lower(name), id`, workshop, items)
 }
 
 // Sheeted lists the products whose data sheets differ from what is usual for their kind.
