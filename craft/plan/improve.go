@@ -14,11 +14,19 @@ import (
 // Planner.Order. The same chains, order, seed and number of steps give the same order; what it gives is never
 // worse than what Schedule finds without it. A watch that is over ends it early, with the best so far.
 func (p *Planner) Improve(chains []Chain, seed uint64, steps int, watch craft.Watch) []string {
-	f, best := p.forward(chains, func(f *forward, from *placing) *placing {
-		return f.improve(from, rand.New(rand.NewPCG(seed, uint64(len(chains)))), steps, watch)
+	var best *placing // as Schedule finds it again: what it puts last in its session then is no part of the order
+	f, _ := p.forward(chains, func(f *forward, from *placing) *placing {
+		best = f.improve(from, rand.New(rand.NewPCG(seed, uint64(len(chains)))), steps, watch)
+		return best
 	})
-	out := make([]string, 0, len(best.order))
-	for _, i := range best.byStart(f.network) {
+	// As they follow each other in time they still do when something changes; but where a place is full, what is placed
+	// first may lie later, and only the order of placing finds it again.
+	units := best.byStart(f.network)
+	if best.value.better(f.place(ranks(units)).value) {
+		units = best.order
+	}
+	out := make([]string, 0, len(units))
+	for _, i := range units {
 		out = append(out, f.stepOf(f.network.units[i]))
 	}
 	return out
