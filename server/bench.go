@@ -562,14 +562,15 @@ func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on not
 	if on.mix != nil {
 		e.Of = on.mix.Kind
 	}
-	if step.State == plan.Done && on.after != nil {
-		then := j
-		then.Log = append(slices.Clip(j.Log), e.Logged())
-		now, _, err := on.after(then)
-		if err != nil {
+	j.Log = append(slices.Clip(j.Log), e.Logged())
+	var pours []fill.Pouring // after the note
+	if done := step.State == plan.Done; on.after != nil && (done || of >= 0) {
+		var now doing
+		var err error
+		if now, pours, err = on.after(j); err != nil {
 			return answer(err)
 		}
-		if took := now.takes(step.Key); !slices.Equal(took, on.takes(step.Key)) {
+		if took := now.takes(step.Key); done && !slices.Equal(took, on.takes(step.Key)) {
 			e.Uses = took
 		}
 	}
@@ -577,7 +578,6 @@ func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on not
 	if err := s.Store.Record(ctx, workshop, e); err != nil {
 		return answer(err)
 	}
-	j.Log = append(j.Log, e.Logged())
 	if on.coat != nil {
 		if err := on.coat(j); err != nil {
 			return answer(err)
@@ -586,12 +586,8 @@ func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on not
 	if of < 0 {
 		return nil
 	}
-	_, after, err := on.after(j)
-	if err != nil {
-		return answer(err)
-	}
-	if of < len(after) {
-		if taught, over := after[of].Sample(); over {
+	if of < len(pours) {
+		if taught, over := pours[of].Sample(); over {
 			return answer(s.Store.KeepPour(ctx, workshop, subject.ID, step.Key, taught))
 		}
 	}

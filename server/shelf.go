@@ -122,20 +122,20 @@ func (s *Server) standing(ctx context.Context, workshop string, some []store.Pro
 		items[i] = p.Doc.Item
 	}
 	var of planned
-	var kept kept
+	var there kept
 	asked, both := errgroup.WithContext(ctx) // neither waits for the other
 	asked.Go(func() (err error) {
 		of, err = s.planned(both, workshop)
 		return err
 	})
 	asked.Go(func() (err error) {
-		kept, err = s.kept(both, workshop, items)
+		there, err = s.kept(both, workshop, items)
 		return err
 	})
 	if err := asked.Wait(); err != nil {
 		return nil, err
 	}
-	at := s.stand(kept, of.scene.Shop, of.needs())
+	at := s.stand(there, of.scene.Shop, of.needs())
 	stands := map[string]shelf.Standing{}
 	for i, p := range at.known {
 		stands[p.ID] = at.stands[i]

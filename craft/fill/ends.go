@@ -30,7 +30,7 @@ const beside = 20
 type End struct {
 	Flaw string `json:"flaw" doc:"Id of the flaw"`
 	Name string `json:"name" doc:"What it is"`
-	End  string `json:"end" enum:"cut away,taken out,planed off,sanded off,steamed,left,hardened,kept,filled" doc:"What becomes"`
+	End  string `json:"end" enum:"cut away,taken out,planed off,sanded off,steamed,left,hardened,kept,filled" doc:"How"`
 	By   string `json:"by,omitempty" doc:"What takes it out, or what fills it"`
 	Part bool   `json:"part,omitempty" doc:"A hole, a notch or a recess takes part of it; this is of what is left"`
 }

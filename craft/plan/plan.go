@@ -3,7 +3,6 @@
 package plan
 
 import (
-	"math"
 	"slices"
 	"strings"
 	"time"
@@ -235,7 +234,7 @@ type Course struct {
 	HandsOn     float64    `json:"handsOn" doc:"Minutes of work still to do"`
 	Done        bool       `json:"done" doc:"All its steps are done"`
 	Unplaced    bool       `json:"unplaced" doc:"The sessions within two years do not hold the work"`
-	Dropped     float64    `json:"-"` // minutes spent at steps that the plan no longer has
+	Dropped     float64    `json:"-"` // minutes spent at finished steps that the plan no longer has
 }
 
 // InAll is how many minutes of hands-on work it comes to: what was spent, and what is still to do.
@@ -276,22 +275,29 @@ func newCourse(c Chain, now time.Time) Course {
 	return course
 }
 
-// dropped is how many minutes were spent at steps that the chain no longer has.
+// dropped is how many minutes were spent at finished steps that the chain no longer has.
 func (c Chain) dropped(now time.Time) (minutes float64) {
 	known := make(map[string]bool, len(c.Steps))
 	for _, s := range c.Steps {
 		known[s.Key] = true
 	}
+	var steps []string // in the order in which they were begun
 	logs := map[string][]Entry{}
 	for _, e := range c.Log {
-		if !known[e.Step] {
-			logs[e.Step] = append(logs[e.Step], e)
+		if known[e.Step] {
+			continue
+		}
+		if logs[e.Step] == nil {
+			steps = append(steps, e.Step)
+		}
+		logs[e.Step] = append(logs[e.Step], e)
+	}
+	for _, step := range steps {
+		if p := Follow(logs[step], step, now); p.State == Done { // one that was left running would run for ever
+			minutes += p.Spent
 		}
 	}
-	for step, log := range logs {
-		minutes += Follow(log, step, now).Spent
-	}
-	return math.Round(minutes*1e6) / 1e6 // in whatever order they are summed
+	return minutes
 }
 
 // left is how many minutes of a step are still to do; a step that overran

@@ -543,3 +543,20 @@ func TestLooked(t *testing.T) {
 	assert.True(t, Looked(order, p.Schedule(three)), "nothing of the third is left to do")
 	assert.True(t, Looked(nil, nil))
 }
+
+// What was done at a step that the plan no longer has was worked all the same; what was left running there was not.
+func TestWorkAtStepsThatAreNoLongerThere(t *testing.T) {
+	at := time.Date(2031, 4, 22, 17, 0, 0, 0, time.UTC)
+	c := Chain{
+		Subject: Board("b"), Steps: []Step{{Key: "sand-120", Kind: Sanding, Minutes: 20}},
+		Log: []Entry{
+			{Step: "sand-80", Event: Finish, At: at, Minutes: 12},
+			{Step: "sand-100", Event: Start, At: at.Add(time.Minute)},
+			{Step: "raise-80", Event: Finish, At: at.Add(2 * time.Minute), Minutes: 4},
+			{Step: "raise-80", Event: Undo, At: at.Add(3 * time.Minute)},
+		},
+	}
+	for _, days := range []int{1, 30} {
+		assert.Equal(t, 32.0, newCourse(c, at.AddDate(0, 0, days)).InAll())
+	}
+}

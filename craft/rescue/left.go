@@ -1,8 +1,6 @@
 package rescue
 
 import (
-	"math"
-
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/clean"
@@ -41,27 +39,34 @@ func (l Left) Redraw(d board.Design, free bool, watch craft.Watch) (clean.Laid, 
 func (l Left) Fair(radius float64, mirrored bool) (geom.Ring, bool) {
 	line, ok := Refair(l.Outline, l.Gone, radius)
 	if ok && mirrored {
-		line = geom.Largest(geom.Common(line, reflected(line)))
+		other := line.Map(geom.Placement{Flip: true}.Out)
+		line = geom.Largest(geom.Common(line, other))
 	}
 	return line, ok && l.room().Keeps(line)
 }
 
-// reflected is a ring on the other side of the centre line, anticlockwise as it was.
-func reflected(r geom.Ring) geom.Ring {
-	out := make(geom.Ring, len(r))
-	for i, p := range r {
-		out[len(r)-1-i] = geom.Point{X: p.X, Y: -p.Y}
-	}
-	return out
-}
-
-// Angled is the most of the outline that one straight cut across it leaves, [Beyond] clear of what is gone and with all
-// that is kept: from square to so many degrees askew, at whichever end. It is not ok where no such cut leaves any.
+// Angled is the most of the outline that one straight cut across it leaves in one piece, [Beyond] clear of what is gone
+// and with all that is kept: from square to so many degrees askew, at whichever end. It is not ok where no such cut
+// leaves any.
 func (l Left) Angled(most float64) (best geom.Ring, degrees float64, ok bool) {
 	const by = 0.25 // degrees
-	for _, far := range []float64{1, -1} {
+	var gone []geom.Ring
+	for _, g := range l.Gone {
+		gone = append(gone, geom.Common(l.Outline, g.Grown(Beyond))...)
+	}
+	if len(gone) == 0 {
+		return nil, 0, false
+	}
+	room := l.room()
+	for _, end := range []float64{0, 180} { // what goes lies far from the handle, or near it
 		for a := -most; a <= most; a += by {
-			if ring, fits := l.cutAcross(far, a); fits && (best == nil || ring.Area() > best.Area()) {
+			half := l.short(gone, a+end)
+			ring := geom.Clip(l.Outline, half)
+			if best != nil && ring.Area() <= best.Area() {
+				continue
+			}
+			ring = geom.Largest(geom.Common(l.Outline, half)) // where it falls apart, the larger part
+			if len(ring) > 2 && room.Keeps(ring) && (best == nil || ring.Area() > best.Area()) {
 				best, degrees = ring, a
 			}
 		}
@@ -69,32 +74,17 @@ func (l Left) Angled(most float64) (best geom.Ring, degrees float64, ok bool) {
 	return best, degrees, best != nil
 }
 
-// cutAcross is what a straight cut at the far end (1) or the near one (-1) leaves, askew by some degrees.
-func (l Left) cutAcross(far, degrees float64) (geom.Ring, bool) {
-	sin, cos := math.Sincos(degrees * math.Pi / 180)
-	along := geom.Point{X: far * cos, Y: far * sin} // from what stays to what goes
-	at := math.Inf(1)
-	for _, g := range l.Gone {
-		for _, part := range geom.Common(l.Outline, g.Grown(Beyond)) {
-			for _, p := range part {
-				at = min(at, p.X*along.X+p.Y*along.Y)
-			}
+// short is all that lies short of what is gone, seen in a direction, as a rectangle about the board.
+func (l Left) short(gone []geom.Ring, degrees float64) geom.Ring {
+	at := geom.Placement{Angle: degrees}
+	wide := 2 * l.Outline.Bounds().Diagonal()
+	reach := wide
+	for _, g := range gone {
+		for _, p := range g {
+			reach = min(reach, at.In(p).X)
 		}
 	}
-	box := l.Outline.Bounds()
-	wide := box.Diagonal() * 2
-	if math.IsInf(at, 1) {
-		return nil, false
-	}
-	origin := along.Scale(at)
-	side := geom.Point{X: -along.Y, Y: along.X}.Scale(wide)
-	back := origin.Sub(along.Scale(wide))
-	keep := geom.Ring{origin.Sub(side), origin.Add(side), back.Add(side), back.Sub(side)}
-	ring := geom.Clip(l.Outline, keep)
-	if len(ring) < 3 || !l.room().Keeps(ring) {
-		return nil, false
-	}
-	return ring, true
+	return geom.Bounds{MinX: -wide, MaxX: reach, MinY: -wide, MaxY: wide}.Ring().Map(at.Out)
 }
 
 // room is what is left as a room for boards.

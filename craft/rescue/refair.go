@@ -36,10 +36,10 @@ func refaired(outline, bite geom.Ring, radius float64) (geom.Ring, bool) {
 	if shared(outline, bite) <= crumb {
 		return outline, true
 	}
-	if line, ok := along(outline, outline, bite, radius); ok {
+	if line, ok := bentFrom(outline, outline, bite, radius); ok {
 		return line, true
 	}
-	return along(outline, outline.Shrunk(radius).Grown(radius), bite, radius)
+	return bentFrom(outline, outline.Shrunk(radius).Grown(radius), bite, radius)
 }
 
 // crumb is an area that counts as none, mm².
@@ -53,8 +53,8 @@ func shared(r, s geom.Ring) (area float64) {
 	return area
 }
 
-// along draws the line of an outline anew by how deep it must go from a base, which is the outline or a rounder one.
-func along(outline, base, bite geom.Ring, radius float64) (geom.Ring, bool) {
+// bentFrom draws the line of an outline anew by how deep it must go from a base, which is the outline or a rounder one.
+func bentFrom(outline, base, bite geom.Ring, radius float64) (geom.Ring, bool) {
 	if len(base) < 3 {
 		return nil, false
 	}
@@ -81,7 +81,7 @@ func along(outline, base, bite geom.Ring, radius float64) (geom.Ring, bool) {
 		return nil, false
 	}
 	first := start(deep)
-	bent, from, ok := bend(turnedBy(deep, first), base.Perimeter()/float64(n), radius)
+	bent, from, ok := bend(slices.Concat(deep[first:], deep[:first]), base.Perimeter()/float64(n), radius)
 	if !ok {
 		return nil, false
 	}
@@ -206,8 +206,6 @@ func start(deep []float64) int {
 	}
 	return ((at-best/2)%n + n) % n
 }
-
-func turnedBy(a []float64, by int) []float64 { return slices.Concat(a[by:], a[:by]) }
 
 // bend is how deep a line runs, point by point, size mm apart, that is nowhere less deep than it must be, whose second
 // derivative stays under 1/radius, and whose sum is least, from the first point at which it leaves the old line: a

@@ -3932,7 +3932,7 @@ export interface components {
             /** @description What takes it out, or what fills it */
             by?: string;
             /**
-             * @description What becomes
+             * @description How
              * @enum {string}
              */
             end: "cut away" | "taken out" | "planed off" | "sanded off" | "steamed" | "left" | "hardened" | "kept" | "filled";
@@ -9664,7 +9664,7 @@ export interface components {
             /** @description What of a bill it is, such as oil */
             item: string;
             /**
-             * @description Kind of supply
+             * @description What kind
              * @enum {string}
              */
             kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood" | "packing";
@@ -9732,7 +9732,7 @@ export interface components {
             /** @description What of a bill it is, such as discs P120 */
             item: string;
             /**
-             * @description Kind of supply
+             * @description What kind
              * @enum {string}
              */
             kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood" | "packing";
@@ -10460,7 +10460,7 @@ export interface components {
             /** @description What it is, in the trade's words */
             item: string;
             /**
-             * @description Kind of supply
+             * @description What kind
              * @enum {string}
              */
             kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood" | "packing";

@@ -89,6 +89,7 @@ function Helps() {
   const { words } = useWorkshop();
   const helps = useQuery({ queryKey: ["plan", "helps"], queryFn: () => unwrap(api.GET("/api/plan/helps")) });
   const p = helps.data;
+  if (helps.isPending) return <p className="facts">Trying what would help.</p>;
   if (!p || p.helps.length + p.boards.length === 0) return null;
   return (
     <section aria-labelledby="plan-helps">
