@@ -37,7 +37,7 @@ func (s Shaped) Presses(c Conditions) []Press {
 	if d.Handle.Kind != Hole {
 		return out
 	}
-	web := math.Ceil(max(webFloor(c), c.Rules.Get(rule.WebFloor)))
+	web := SetWeb(c)
 	round := d.Handle.Diameter/2 + web
 	change := func(label string, change func(*Design)) {
 		next := d.apart()
@@ -71,6 +71,9 @@ func (s Shaped) Presses(c Conditions) []Press {
 	}
 	return out
 }
+
+// SetWeb is how much wood an outline leaves about a hole that it follows, mm.
+func SetWeb(c Conditions) float64 { return math.Ceil(max(webFloor(c), c.Rules.Get(rule.WebFloor))) }
 
 // Format is a size of board that is often made, mm.
 type Format struct {

@@ -98,7 +98,7 @@ func extentOf(f stock.Flaw, in region) (e extent) {
 			e.whole = e.whole && clear
 			return area
 		})
-	case stock.Bark, stock.Soft, stock.Pocket:
+	case stock.Bark, stock.Soft, stock.Pocket, stock.Gone:
 		e.area = in.sum(func(r geom.Ring) (sum float64) {
 			for _, part := range geom.Common(f.Line, r) {
 				sum += part.Area()
@@ -174,7 +174,7 @@ func (e extent) excess(f stock.Flaw, in region, h, hollow float64) float64 {
 		if !f.Through {
 			return in.sum(func(r geom.Ring) float64 { return f.Ellipse().Bowl(r, depth, h) })
 		}
-	case stock.Bark, stock.Soft, stock.Pocket:
+	case stock.Bark, stock.Soft, stock.Pocket, stock.Gone:
 		return e.area * left * hollow
 	}
 	return e.area * left

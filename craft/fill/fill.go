@@ -198,7 +198,7 @@ func (s Site) void(f stock.Flaw) Void {
 			formula += " ÷ 2, for a V"
 		}
 		terms = []craft.Term{area, {Name: "width on the face", Value: f.Width, Unit: craft.MM}}
-	case stock.Bark, stock.Soft, stock.Pocket:
+	case stock.Bark, stock.Soft, stock.Pocket, stock.Gone:
 		v.Width, formula = math.Sqrt(v.Area), "area within the board × depth × the share that is hollow"
 		terms = []craft.Term{area, {Name: "hollow share", Value: m.hollow}}
 	case stock.Worm:

@@ -513,6 +513,14 @@ func Common(r, s Ring) []Ring {
 	return Flatten(out, Fine)
 }
 
+// Joined is what lies in either of two rings, as rings.
+func Joined(r, s Ring) []Ring {
+	out, _ := sturdy(
+		func(turn canvas.Matrix) *canvas.Path { return r.Path().Transform(turn).Or(s.Path().Transform(turn)) },
+	)
+	return Flatten(out, Fine)
+}
+
 // Grown is the ring moved outward by d mm, its corners rounded.
 func (r Ring) Grown(d float64) Ring {
 	if d <= 0 {

@@ -292,7 +292,7 @@ func (s Strip) onEdge(f stock.Flaw, clean float64) (stock.Flaw, bool) {
 	switch f.Kind {
 	case stock.Crack:
 		f.Line, f.Width = []geom.Point{{X: box.MinX, Y: middle.Y}, {X: box.MaxX, Y: middle.Y}}, max(thin, left-right)
-	case stock.Bark, stock.Soft, stock.Pocket:
+	case stock.Bark, stock.Soft, stock.Pocket, stock.Gone:
 		f.Line = geom.Bounds{MinX: box.MinX, MaxX: box.MaxX, MinY: right, MaxY: max(left, right+thin)}.Ring()
 	default:
 		f.Centre, f.Angle = middle, 0

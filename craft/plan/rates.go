@@ -157,6 +157,27 @@ func Timed(key string, kind Kind, minutes, setup float64, formula string, terms 
 	}
 }
 
+// Again is the step done once more under another key, on a share of what it was done on, set up as before.
+func (s Step) Again(key string, share float64) Step {
+	pace := 1.0
+	if s.Usual > 0 {
+		pace = s.Minutes / s.Usual
+	}
+	setup := min(s.SetupMinutes, s.Minutes)
+	minutes := setup + (s.Minutes-setup)*share
+	s.Working = craft.Figure{
+		Key: "plan.step", Stage: craft.Give, Label: "Hands-on", Value: minutes, Unit: craft.Minute,
+		Formula: "set-up + what goes by the quantity × its share", Terms: []craft.Term{
+			{Name: "set-up", Value: setup, Unit: craft.Minute},
+			{Name: "all of it took", Value: s.Minutes, Unit: craft.Minute},
+			{Name: "share", Value: 100 * share, Unit: craft.Percent},
+		}, Source: "rates of the trade; your pace from the logbook", Rule: true,
+	}
+	s.Key, s.Title, s.After = key, s.Title+", once more", nil
+	s.Minutes, s.Usual = minutes, minutes/pace
+	return s
+}
+
 // Sample is one finished step: what was estimated by the bare rates and what it took.
 type Sample struct {
 	Kind      Kind    `json:"kind" doc:"Kind of work"`

@@ -58,6 +58,8 @@ func draw(s Scene) (*drawn, error) {
 		cast.River = &r
 		s.Slab, b.Slab = &cast, &cast
 	}
+	s.Slab = hurt(s)
+	b.Slab = s.Slab
 	if s.Slab != nil {
 		b.wood = slab.Draw(*s.Slab, s.Shop.Species)
 		b.usable = b.wood.Usable()

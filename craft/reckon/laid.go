@@ -317,7 +317,7 @@ func (l *laid) record(of craft.Stage) stage.Record {
 		if l.board.Returned != nil {
 			r = l.returnedRecord(of, r)
 		}
-		l.records[of] = r
+		l.records[of] = l.mended(of, r)
 	}
 	return l.records[of]
 }
@@ -356,7 +356,7 @@ func (l *laid) chain() plan.Chain {
 		c.Steps = append(c.Steps, r.Steps...)
 	}
 	l.on.awaited(c.Steps, func(step string) []stage.Use { return usesOf(l.all(), step) })
-	c.Steps = early(l.fittedWhen(c.Steps), l.finish.Early())
+	c.Steps = l.mendsWhen(early(l.fittedWhen(c.Steps), l.finish.Early()))
 	backToColour(c.Steps, c.Log, l.on.Now)
 	l.on.waitsForPanel(&c)
 	if cure := l.curing(); cure != nil {

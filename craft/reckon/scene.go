@@ -30,6 +30,7 @@ import (
 	"idletimber/craft/glue"
 	"idletimber/craft/layout"
 	"idletimber/craft/plan"
+	"idletimber/craft/rescue"
 	"idletimber/craft/river"
 	"idletimber/craft/rule"
 	"idletimber/craft/sanding"
@@ -122,6 +123,8 @@ type Board struct {
 	Locked    bool           `json:"locked,omitempty" doc:"It stays where it lies when the slab is laid out"`
 
 	Returned *aftercare.Return `json:"returned,omitempty" doc:"It has come back, and is restored"`
+
+	Mishaps []rescue.Mishap `json:"mishaps,omitempty" doc:"What went wrong on it, the oldest first"`
 }
 
 // Twin names a board and the leaf that it lies on, by their ids.
@@ -159,6 +162,9 @@ type LogEntry struct {
 	plan.Entry
 	Uses []stage.Use `json:"uses,omitempty" doc:"With finish, or a note after it: what the step took"`
 }
+
+// mostLength bounds where on a slab something may have gone wrong, mm.
+const mostLength = 20_000
 
 // MostBoards bounds the boards on one slab, and mostDrawn the points by which all of
 // them are drawn, so that whatever is taken is reckoned in a second.
@@ -351,6 +357,17 @@ func (b Board) Check(field string) (ps craft.Problems) {
 	ps = append(ps, b.Give.Mark.Check(at("give.mark"))...)
 	ps = append(ps, giving.CheckExtras(at("give.extras"), b.Give.Extras)...)
 	ps = append(ps, b.Returned.Check(at("returned"))...)
+	if len(b.Mishaps) > rescue.MostMishaps {
+		ps.Add(
+			at("mishaps"),
+			"there are too many",
+			fmt.Sprintf("tell of at most %d, or begin it again", rescue.MostMishaps),
+		)
+		return ps
+	}
+	for i, m := range b.Mishaps {
+		ps = append(ps, m.Check(at(fmt.Sprintf("mishaps[%d]", i)), mostLength)...)
+	}
 	return ps
 }
 

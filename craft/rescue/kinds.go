@@ -38,9 +38,16 @@ const (
 	Repour    Way = "pour"      // topped up, or dug out and poured anew
 	Wait      Way = "wait"      // warmer, longer, on edge
 	Refit     Way = "refit"     // the fitting replaced, or moved to sound wood
-	Demote    Way = "demote"    // another use, a smaller product, wood back on the rack
-	Begin     Way = "begin"     // again, from the rack or with a spare of its run
+	Demote    Way = "demote"    // another use, a smaller product
+	Begin     Way = "begin"     // again, from the rack
+	Spare     Way = "spare"     // one of its run takes its place
+	Rack      Way = "rack"      // its wood back on the rack
 )
+
+var ways = []Way{
+	Redraw, FairLine, AngledEnd, Regrip, Patch, Plug, GlueBack, Turn, TakeDown, Widen, Pare, StepBack, Repour, Wait, Refit,
+	Demote, Begin, Spare, Rack,
+}
 
 // Kind is a kind of mishap.
 type Kind struct {
@@ -49,6 +56,7 @@ type Kind struct {
 	Stages []craft.Stage `json:"stages" doc:"At whose steps it happens"`
 	Marks  []Mark        `json:"marks" doc:"How what is gone is told; none where there is nothing to mark"`
 	Ways   []Way         `json:"ways" doc:"That are tried; demoting it and beginning again are for every kind"`
+	Cracks bool          `json:"cracks,omitempty" doc:"A line that is marked is a crack, not a cut"`
 	Next   string        `json:"next" doc:"What had better be done next, at once"`
 	Check  string        `json:"check,omitempty" doc:"The check that warns of it before"`
 	Before string        `json:"before" doc:"What keeps it from happening"`
@@ -57,7 +65,7 @@ type Kind struct {
 // kinds are what may go wrong, in the order of the work. (rules of the trade)
 var kinds = []Kind{
 	{
-		Key: "deeper", Name: "A crack goes deeper than thought",
+		Key: "deeper", Name: "A crack goes deeper than thought", Cracks: true,
 		Stages: []craft.Stage{craft.Wood, craft.Layout, craft.Flatten, craft.Fill, craft.Shape},
 		Marks:  []Mark{Line, Depth}, Ways: []Way{Redraw, AngledEnd, FairLine, Patch, Turn, TakeDown},
 		Next:  "Mark both its ends, and look whether it opens when you press beside it.",
@@ -86,19 +94,19 @@ var kinds = []Kind{
 		Before: "Small bites, a sharp bit, with the grain; scrap behind where a bit comes out.",
 	},
 	{
-		Key: "joint", Name: "A joint has opened", Stages: []craft.Stage{craft.Glue, craft.Flatten, craft.Sand},
+		Key: "joint", Name: "A joint has opened", Cracks: true, Stages: []craft.Stage{craft.Glue, craft.Flatten, craft.Sand},
 		Marks: []Mark{Line}, Ways: []Way{GlueBack, Redraw, AngledEnd, Patch},
 		Next: "Nothing is run through a machine with an open joint.", Check: "open time",
 		Before: "Fresh edges, a dry fit without a gap, glue on both faces, clamps within the open time.",
 	},
 	{
-		Key: "split", Name: "A strip was split inside", Stages: []craft.Stage{craft.Glue, craft.Flatten},
+		Key: "split", Name: "A strip was split inside", Cracks: true, Stages: []craft.Stage{craft.Glue, craft.Flatten},
 		Marks: []Mark{Line}, Ways: []Way{Redraw, Patch, Turn},
 		Next:   "Knock on the others: a split one sounds dull.",
 		Before: "Bend each strip by hand and look at its ends before it is glued.",
 	},
 	{
-		Key: "leak", Name: "The resin has leaked", Stages: []craft.Stage{craft.Fill}, Ways: []Way{Repour, Patch, Wait},
+		Key: "leak", Name: "The resin has leaked", Stages: []craft.Stage{craft.Fill}, Ways: []Way{Repour},
 		Next:   "Gloves; stop the leak with putty or hot glue, and scrape up what ran out before it is hard.",
 		Before: "A dry run with water, or a thin seal coat first.",
 	},
@@ -169,7 +177,7 @@ var kinds = []Kind{
 	},
 	{
 		Key: "thin", Name: "Sanded through, or too thin", Stages: []craft.Stage{craft.Flatten, craft.Sand},
-		Marks: []Mark{Thickness}, Ways: []Way{TakeDown, Patch, Turn, Redraw},
+		Marks: []Mark{Thickness}, Ways: []Way{TakeDown},
 		Next: "Measure it at its thinnest.", Check: "thickness",
 		Before: "Pencil lines all over, and the thickness measured after each grit.",
 	},
@@ -222,6 +230,30 @@ var kinds = []Kind{
 // Kinds are all that may go wrong, in the order of the work.
 func Kinds() []Kind { return slices.Clone(kinds) }
 
+// KindOf finds a kind by its key.
+func KindOf(key string) (Kind, bool) {
+	i := slices.IndexFunc(kinds, func(k Kind) bool { return k.Key == key })
+	if i < 0 {
+		return Kind{}, false
+	}
+	return kinds[i], true
+}
+
+// Keys lists the keys of all kinds.
+func Keys() []string {
+	out := make([]string, len(kinds))
+	for i, k := range kinds {
+		out[i] = k.Key
+	}
+	return out
+}
+
+// Wants tells whether it is told by a mark.
+func (k Kind) Wants(m Mark) bool { return slices.Contains(k.Marks, m) }
+
+// Tries tells whether a way is tried for it.
+func (k Kind) Tries(w Way) bool { return slices.Contains(k.Ways, w) }
+
 // KindsAt are what may go wrong at a stage.
 func KindsAt(of craft.Stage) (out []Kind) {
 	for _, k := range kinds {
@@ -231,3 +263,6 @@ func KindsAt(of craft.Stage) (out []Kind) {
 	}
 	return out
 }
+
+// AllWays lists the ways out.
+func AllWays() []Way { return slices.Clone(ways) }

@@ -74,6 +74,70 @@ func (l Left) Angled(most float64) (best geom.Ring, degrees float64, ok bool) {
 	return best, degrees, best != nil
 }
 
+// Centred is the outline made alike on both sides of the middle of a hole, so that it stands in the middle of its
+// width.
+func (l Left) Centred(hole geom.Ring) (geom.Ring, bool) {
+	y := hole.Centroid().Y
+	other := l.Outline.Map(func(p geom.Point) geom.Point { return geom.Point{X: p.X, Y: 2*y - p.Y} })
+	return l.kept(geom.Largest(geom.Common(l.Outline, other)))
+}
+
+// About is the outline whose end runs about a hole at a set web, and goes over into the board in curves of no less than
+// a radius: as far from the end as it must to be [Beyond] clear of what is gone.
+func (l Left) About(hole geom.Ring, web, radius float64) (geom.Ring, bool) {
+	const by = 4 // mm
+	at := geom.Placement{}
+	if hole.Centroid().X < 0 {
+		at.Angle = 180
+	}
+	outline, hole := l.Outline.Map(at.In), hole.Map(at.In)
+	head := hole.Grown(web)
+	box, end := outline.Bounds(), head.Bounds()
+	middle := hole.Centroid().X
+	for shoulder := middle; shoulder > box.MinX+radius; shoulder -= by {
+		body := geom.Clip(outline, geom.Bounds{
+			MinX: box.MinX - 1, MaxX: shoulder, MinY: box.MinY - 1, MaxY: box.MaxY + 1,
+		}.Ring())
+		neck := geom.Bounds{MinX: shoulder - radius, MaxX: middle, MinY: end.MinY, MaxY: end.MaxY}.Ring()
+		ring := joined(body, neck, head)
+		if len(ring) < 3 {
+			return nil, false
+		}
+		ring = geom.Largest(geom.Common(outline, ring.Grown(radius).Shrunk(radius)))
+		if out := ring.Map(at.Out); len(out) > 2 && l.clear(out) {
+			return l.kept(out)
+		}
+	}
+	return nil, false
+}
+
+// joined is the outline round all of some rings that touch.
+func joined(all ...geom.Ring) geom.Ring {
+	out := all[0]
+	for _, r := range all[1:] {
+		if len(out) < 3 || len(r) < 3 {
+			return nil
+		}
+		out = geom.Largest(geom.Joined(out, r))
+	}
+	return out
+}
+
+// clear tells whether a ring holds nothing of what is gone, nor what lies close to it.
+func (l Left) clear(ring geom.Ring) bool {
+	for _, g := range l.Gone {
+		if geom.Largest(geom.Common(ring, g.Grown(Beyond*0.9))).Area() > crumb {
+			return false
+		}
+	}
+	return true
+}
+
+// kept is a ring that holds nothing of what is gone and all that is kept.
+func (l Left) kept(ring geom.Ring) (geom.Ring, bool) {
+	return ring, len(ring) > 2 && l.clear(ring) && l.room().Keeps(ring)
+}
+
 // short is all that lies short of what is gone, seen in a direction, as a rectangle about the board.
 func (l Left) short(gone []geom.Ring, degrees float64) geom.Ring {
 	at := geom.Placement{Angle: degrees}

@@ -6,13 +6,18 @@ import (
 	"math"
 	"slices"
 
-	"gonum.org/v1/gonum/mat"
+	"gonum.org/v1/gonum/blas"
+	"gonum.org/v1/gonum/blas/blas64"
+	"gonum.org/v1/gonum/lapack/lapack64"
 
 	"idletimber/craft/geom"
 )
 
 // Beyond is by how much a new line passes the deepest point of what is gone, mm. (rule of the trade)
 const Beyond = 0.5
+
+// Cleaned is by how much more than it is deep a flaw is planed away, mm. (rule of the trade)
+const Cleaned = 0.3
 
 // step is about how far apart the points of a line are that is drawn anew, mm.
 const step = 0.5
@@ -292,17 +297,17 @@ func (p *program) solve(gap float64) {
 // where it gains nothing any more.
 func (p *program) newton(weight float64) bool {
 	n := len(p.d)
-	const wide = 2
-	h := mat.NewSymBandDense(n, wide, nil)
-	grad := mat.NewVecDense(n, nil)
+	const wide = 2 // the second difference knows two neighbours
+	h := blas64.SymmetricBand{N: n, K: wide, Stride: wide + 1, Uplo: blas.Upper, Data: make([]float64, n*(wide+1))}
+	grad := make([]float64, n)
 	add := func(i, k int, v float64) {
-		if i >= 0 && k < n && i <= k {
-			h.SetSymBand(i, k, h.At(i, k)+v)
+		if i >= 0 && k < n {
+			h.Data[i*h.Stride+k-i] += v
 		}
 	}
 	for i := range n {
 		left := p.d[i] - p.least[i]
-		grad.SetVec(i, weight-1/left)
+		grad[i] = weight - 1/left
 		add(i, i, 1/(left*left))
 	}
 	for i := -1; i <= n; i++ {
@@ -312,29 +317,27 @@ func (p *program) newton(weight float64) bool {
 		of := [3]float64{1, -2, 1}
 		for a := range of {
 			if k := i - 1 + a; k >= 0 && k < n {
-				grad.SetVec(k, grad.AtVec(k)+g*of[a])
+				grad[k] += g * of[a]
 			}
 			for b := a; b < len(of); b++ {
 				add(i-1+a, i-1+b, w*of[a]*of[b])
 			}
 		}
 	}
-	var c mat.BandCholesky
-	if !c.Factorize(h) {
+	c, ok := lapack64.Pbtrf(h)
+	if !ok {
 		return false
 	}
-	dir := mat.NewVecDense(n, nil)
-	if err := c.SolveVecTo(dir, grad); err != nil {
-		return false
-	}
-	slope := mat.Dot(dir, grad)
+	dir := slices.Clone(grad)
+	lapack64.Pbtrs(c, blas64.General{Rows: n, Cols: 1, Stride: 1, Data: dir})
+	slope := blas64.Dot(blas64.Vector{N: n, Inc: 1, Data: dir}, blas64.Vector{N: n, Inc: 1, Data: grad})
 	if slope < 1e-7 {
 		return false
 	}
 	was, at := p.value(weight), slices.Clone(p.d)
 	for t := 1.0; t > 1e-10; t /= 2 {
 		for i := range n {
-			p.d[i] = at[i] - t*dir.AtVec(i)
+			p.d[i] = at[i] - t*dir[i]
 		}
 		if now := p.value(weight); now <= was-0.1*t*slope {
 			return true

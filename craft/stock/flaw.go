@@ -25,6 +25,7 @@ const (
 	Hole  Kind = "hole"
 
 	Pocket Kind = "pocket" // cut on purpose, to be cast full of resin: an inlay, a slot
+	Gone   Kind = "gone"   // cut or broken out by mistake
 )
 
 // What a maker may want of a flaw.
@@ -51,7 +52,7 @@ const (
 // its centre.
 type Flaw struct {
 	ID       string       `json:"id" doc:"Its own for good"`
-	Kind     Kind         `json:"kind" enum:"crack,knot,bark,soft,worm,dent,hole,pocket" doc:"What it is"`
+	Kind     Kind         `json:"kind" enum:"crack,knot,bark,soft,worm,dent,hole,pocket,gone" doc:"What it is"`
 	Under    bool         `json:"under" doc:"It opens on the under face"`
 	Through  bool         `json:"through" doc:"It goes through the whole thickness"`
 	Wish     string       `json:"wish,omitempty" enum:",keep out,fill,feature,cut away" doc:"What is wanted of it"`
@@ -87,6 +88,7 @@ func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 		string(Dent),
 		string(Hole),
 		string(Pocket),
+		string(Gone),
 	)
 	if !f.Through && !f.Sound() {
 		ps.InRangeOf(field, f, "depth")
@@ -101,7 +103,7 @@ func (f Flaw) Check(field string, length float64) (ps craft.Problems) {
 		if len(f.Line) < 2 || len(f.Line) > 200 {
 			ps.Add(field+".line", "a crack needs from 2 to 200 points", "mark where it starts and where it ends")
 		}
-	case Bark, Soft, Pocket:
+	case Bark, Soft, Pocket, Gone:
 		if len(f.Line) < 3 || len(f.Line) > 200 {
 			ps.Add(field+".line", "an area needs from 3 to 200 corners", "mark the area round")
 		} else if geom.Ring(f.Line).SelfCrosses() {
@@ -181,7 +183,7 @@ func (f Flaw) Footprint() geom.Ring {
 	switch f.Kind {
 	case Crack:
 		return ribbon(f.Line, f.Width)
-	case Bark, Soft, Pocket:
+	case Bark, Soft, Pocket, Gone:
 		return f.Line
 	}
 	return f.Ellipse().Ring(32)
@@ -240,7 +242,7 @@ func (f Flaw) Middle() geom.Point {
 	switch f.Kind {
 	case Crack:
 		return geom.Halfway(f.Line)
-	case Bark, Soft, Pocket:
+	case Bark, Soft, Pocket, Gone:
 		return geom.Ring(f.Line).Centroid()
 	}
 	return f.Centre
@@ -272,7 +274,7 @@ func (f Flaw) bounds() geom.Bounds {
 			MaxX: b.MaxX + f.Width,
 			MaxY: b.MaxY + f.Width,
 		}
-	case Bark, Soft, Pocket:
+	case Bark, Soft, Pocket, Gone:
 		return geom.Ring(f.Line).Bounds()
 	}
 	return f.Ellipse().Bounds()
@@ -304,6 +306,8 @@ func (f Flaw) Name() string {
 			return "cast slot"
 		}
 		return "cast pocket"
+	case Gone:
+		return "lost wood"
 	case Bark:
 		return "bark pocket"
 	case Soft:
