@@ -19,6 +19,7 @@ import (
 	"idletimber/craft/glue"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
+	"idletimber/craft/rescue"
 	"idletimber/craft/run"
 	"idletimber/craft/sanding"
 	"idletimber/craft/stage"
@@ -245,6 +246,7 @@ type BenchBoard struct {
 	Coats    []finish.Coat               `json:"coats,omitempty" doc:"Of its finish, as looks have left them"`
 	Setups   map[string]tool.Setup       `json:"setups,omitempty" doc:"How the machine is set, by key of the step"`
 	Takes    []Takes                     `json:"takes,omitempty" doc:"What its next step takes from the shelf"`
+	Hints    []Hint                      `json:"hints,omitempty" doc:"What has gone wrong at such a step as its next"`
 }
 
 // Bench is what there is to do now.
@@ -286,6 +288,10 @@ func (s *Server) benchRoutes(api huma.API) {
 		if err != nil {
 			return nil, answer(err)
 		}
+		hints, err := s.hints(ctx, workshop)
+		if err != nil {
+			return nil, answer(err)
+		}
 		for _, w := range of.work {
 			if p := w.panel; p != nil {
 				made, _ := CourseOf(*p)
@@ -310,7 +316,8 @@ func (s *Server) benchRoutes(api huma.API) {
 						Path: b.reckoned.Path, Holes: b.reckoned.Holes, Box: b.reckoned.Box, Light: b.light,
 						Dark: b.dark, Parts: b.reckoned.Parts, Pourings: b.reckoned.Pourings, Voids: b.reckoned.Drawn,
 						Sanding: &b.reckoned.AtSander, Coats: b.reckoned.Finish.Coats,
-						Setups: setups(courses[b.reckoned.Course.Subject]), Takes: takes[b.reckoned.Course.Subject]},
+						Setups: setups(courses[b.reckoned.Course.Subject]), Takes: takes[b.reckoned.Course.Subject],
+						Hints: hints(courses[b.reckoned.Course.Subject])},
 				)
 			}
 		}
@@ -367,6 +374,8 @@ type Event struct {
 
 	Words   string `json:"words,omitempty" maxLength:"2000" doc:"With note: the maker's own"`
 	Picture []byte `json:"picture,omitempty" maxLength:"600000" doc:"With note: a small JPEG or PNG"`
+
+	Mishap *rescue.Report `json:"mishap,omitempty" doc:"With note of a mishap: what is gone, in the board's frame"`
 }
 
 // oldestEvent is how long ago an event may have been pressed that comes in now.
@@ -437,6 +446,9 @@ func (s *Server) pressBoard(ctx context.Context, in *recordIn) error {
 	r, err := reckon.Reckon(j, reckon.Request{})
 	if err != nil {
 		return answer(err)
+	}
+	if in.Body.Event == plan.Noted && in.Body.Mishap != nil {
+		return s.mishap(ctx, j, r.Boards[0], in.Body)
 	}
 	if in.Body.Event == plan.Noted {
 		return s.note(ctx, j, r.Boards[0], in.Body)

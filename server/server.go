@@ -162,6 +162,7 @@ func (s *Server) routes() {
 	s.peopleRoutes(private)
 	s.givingRoutes(private)
 	s.aftercareRoutes(private)
+	s.rescueRoutes(private)
 	s.moneyRoutes(private)
 	s.runRoutes(private)
 	s.runLayRoutes(private)

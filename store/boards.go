@@ -17,7 +17,9 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
+	"idletimber/craft/rescue"
 	"idletimber/craft/shelf"
+	"idletimber/craft/slab"
 	"idletimber/craft/stage"
 )
 
@@ -98,6 +100,59 @@ const unique = "23505"
 // was changed meanwhile.
 func (s *Store) SaveBoards(ctx context.Context, workshop string, boards []reckon.Stored) ([]string, error) {
 	return s.write(ctx, workshop, func(tx *Store) error { return tx.putBoards(ctx, workshop, boards) })
+}
+
+// Rescued is what is written when something went wrong on a board, or when a way out is taken: boards as they are then,
+// those that join its run, wood that goes back on the rack, and lines of the log.
+type Rescued struct {
+	Boards []reckon.Stored
+	Run    string // id; empty for none
+	Joins  []string
+	Wood   []slab.Slab
+	Log    []Entry
+}
+
+// Rescue writes all of it or nothing, and returns the ids of new boards and pieces. The error is as that of SaveBoards.
+func (s *Store) Rescue(ctx context.Context, workshop string, r Rescued) ([]string, error) {
+	return s.write(ctx, workshop, func(tx *Store) error {
+		if err := tx.putBoards(ctx, workshop, r.Boards); err != nil {
+			return err
+		}
+		if r.Run != "" {
+			if err := tx.putInRun(ctx, workshop, &r.Run, r.Joins); err != nil {
+				return err
+			}
+		}
+		if len(r.Wood) > 0 {
+			at, _, err := tx.Shop(ctx, workshop)
+			if err != nil {
+				return err
+			}
+			for _, v := range r.Wood {
+				if _, err := tx.insert(ctx, workshop, at, v); err != nil {
+					return err
+				}
+			}
+		}
+		for _, e := range r.Log {
+			if err := tx.record(ctx, workshop, e); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// Mishaps lists what went wrong on the boards of a workshop, the newest first; of boards in the bin too.
+func (s *Store) Mishaps(ctx context.Context, workshop string) ([]rescue.Mishap, error) {
+	var rows []doc[rescue.Mishap]
+	err := s.q.SelectContext(ctx, &rows, `SELECT m FROM boards, jsonb_array_elements(doc->'mishaps') m
+		WHERE workshop_id = $1 AND jsonb_typeof(doc->'mishaps') = 'array' ORDER BY m->>'at' DESC`, workshop)
+	out := make([]rescue.Mishap, len(rows))
+	for i, r := range rows {
+		out[i] = r.V
+	}
+	return out, err
 }
 
 func (s *Store) putBoards(ctx context.Context, workshop string, boards []reckon.Stored) error {

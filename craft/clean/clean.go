@@ -78,6 +78,9 @@ func (room Room) Biggest(d board.Design, free bool, spot *geom.Point, steps floa
 		return drawn[key]
 	}
 	try := func(c geom.Point, angle, ratio float64) {
+		if !room.free(c) {
+			return // every shape covers its middle
+		}
 		share := leastShare
 		if area > 0 {
 			share = math.Sqrt(area/max(1, outlineOf(room.scaled(d, 1, ratio)).Area())) * (1 + finely)
@@ -232,6 +235,19 @@ func (r Room) Holds(ring geom.Ring) bool {
 			if hole.Depth(p) > 0 && h.Contains(p) {
 				return false
 			}
+		}
+	}
+	return true
+}
+
+// free tells whether a point lies within the sheet and in no hole.
+func (r Room) free(p geom.Point) bool {
+	if !r.Sheet.Contains(p) {
+		return false
+	}
+	for _, h := range r.Holes {
+		if h.Bounds().Depth(p) > 0 && h.Contains(p) {
+			return false
 		}
 	}
 	return true

@@ -57,6 +57,8 @@ const (
 	NoteMass      = "mass"      // g
 	NoteMoisture  = "moisture"  // %
 	NoteMishap    = "mishap"    // days lost
+	NoteWayOut    = "way out"   // that was taken, by which it is later by so many days
+	NoteUndecided = "undecided" // the way out was taken back
 )
 
 // Anywhere is what may be noted at every step.
@@ -113,12 +115,27 @@ func Unfit(all []Noting, step, what string, value float64, hasPlace bool) (ps cr
 	return ps
 }
 
+// ofMishaps is what is written down when it is decided what to do after a mishap.
+var ofMishaps = []Notable{
+	{What: NoteWayOut, Says: func(v float64) string {
+		switch days := math.Round(v); {
+		case days <= 0:
+			return "the way out"
+		case days == 1:
+			return "the way out, a day later"
+		default:
+			return fmt.Sprintf("the way out, %.0f days later", days)
+		}
+	}},
+	{What: NoteUndecided, Says: Says("not decided after all")},
+}
+
 // Said tells a note in words; nothing where it is unknown.
 func Said(all []Noting, what string, value float64) string {
 	if what == Back {
 		return back.Says(value)
 	}
-	for _, noting := range append([]Noting{{What: Anywhere}}, all...) {
+	for _, noting := range append([]Noting{{What: Anywhere}, {What: ofMishaps}}, all...) {
 		for _, n := range noting.What {
 			if n.What == what {
 				return n.Says(value)

@@ -54,8 +54,12 @@ type WayOut struct {
 	outlined geom.Ring
 }
 
-// Before tells whether a way stands before another: days late, then worth kept, then minutes.
+// Before tells whether a way stands before another: those by which there is no board come last; then days late, then
+// worth kept, then minutes.
 func (w WayOut) Before(o WayOut) bool {
+	if w.Lost != o.Lost {
+		return o.Lost
+	}
 	const alike = 0.5 // %
 	worth := 0
 	if math.Abs(w.Worth-o.Worth) > alike {
@@ -179,13 +183,7 @@ func newRescuer(w work, at int, ask Rescuing) *rescuer {
 	for _, rec := range unhurt.all() {
 		r.uses = append(r.uses, rec.Uses...)
 	}
-	for _, f := range r.m.Gone {
-		print := f.In(l.board.Placement).Footprint()
-		if print.SignedArea() < 0 {
-			slices.Reverse(print)
-		}
-		r.gone = append(r.gone, print)
-	}
+	r.gone = r.prints()
 	r.left.Outline = l.shaped.Outline
 	if r.m.Sawn {
 		r.left.Outline = r.seen(r.m.Left)
@@ -203,6 +201,14 @@ func newRescuer(w work, at int, ask Rescuing) *rescuer {
 		}
 	}
 	return r
+}
+
+// prints is all that the mishap has left in the wood, in the board's frame, anticlockwise.
+func (r *rescuer) prints() (out []geom.Ring) {
+	for _, f := range r.m.Gone {
+		out = append(out, r.seen(f.Footprint()))
+	}
+	return out
 }
 
 // web is how much wood must stay about a hole, mm: what the shop wants, or what its narrowest web must have.

@@ -15,6 +15,7 @@ import (
 	"idletimber/craft/plan"
 	"idletimber/craft/rescue"
 	"idletimber/craft/sanding"
+	"idletimber/craft/slab"
 	"idletimber/craft/stage"
 	"idletimber/craft/stock"
 )
@@ -139,7 +140,7 @@ func (r *rescuer) inPlace() {
 				rescue.Work{Key: rescue.Lifted, Amount: 1})
 			r.mended(&next)
 			r.again(&next, grits(2, 0.3))
-			r.try("step-back", next, hardly, anybody)
+			r.try("step-back", next, unseen, anybody)
 		}
 	}
 	if r.kind.Tries(rescue.Wait) {
@@ -324,7 +325,11 @@ func (r *rescuer) mends() {
 		)
 		r.mended(&next)
 		r.again(&next, redo)
-		r.try("pare", next, hardly, noBuyer, "A shallow place that a finger finds")
+		look, judges := float64(hardly), noBuyer
+		if r.kind.Key == "burn" { // no deeper than a card takes in a few strokes
+			look, judges = unseen, anybody
+		}
+		r.try("pare", next, look, judges, "A shallow place that a finger finds")
 	}
 }
 
@@ -429,7 +434,7 @@ func (r *rescuer) otherFace() {
 	}
 	mirror := func(p geom.Point) geom.Point { return geom.Point{X: p.X, Y: -p.Y} }
 	next := r.out(rescue.Turn, "Turn it over: what is gone lies beneath")
-	next.Placement.Flip = !p.Flip
+	next.Placement.Flip, next.Twin = !p.Flip, nil
 	ring := r.l.shaped.Outline.Map(mirror)
 	slices.Reverse(ring)
 	if astray(ring, r.l.shaped.Outline) > offMade {
@@ -460,8 +465,8 @@ func (r *rescuer) thinner() {
 	redo := shares{edges: 1, faces: 0.9, coats: 1}.of
 	if r.kind.Wants(rescue.Thickness) && r.m.Thickness > 0 || r.kind.Key == "cupped" {
 		target := thinner(r.m.Thickness)
-		if r.kind.Key == "cupped" && ok {
-			target = thinner(final - depth)
+		if r.kind.Key == "cupped" {
+			target = thinner(final - r.m.Depth)
 		}
 		if r.kind.Tries(rescue.TakeDown) && target > 0 && target < final {
 			r.down(target, final-target, redo)
@@ -586,7 +591,7 @@ func (r *rescuer) outlined(way rescue.Way, label string, ring geom.Ring) Board {
 	}
 	next := r.out(way, label, works...)
 	datum := r.l.shaped.Datum.Bounds()
-	next.Design = r.unbroken(asSawn(next.Design, ring))
+	next.Design, next.Twin = r.unbroken(asSawn(next.Design, ring)), nil
 	m := &next.Mishaps[r.at]
 	m.Made = r.whole()
 	r.shifted(&next.Design, datum, ring.Bounds())
@@ -900,7 +905,7 @@ func (r *rescuer) redraw(key, label string, found clean.Laid, look float64, way 
 	next := r.out(way, label, works...)
 	p := next.Placement.Of(found.Placement)
 	p.X, p.Y, p.Angle = hundredths(p.X), hundredths(p.Y), hundredths(math.Remainder(p.Angle, 360))
-	next.Placement, next.Design = p, found.Design
+	next.Placement, next.Design, next.Twin = p, found.Design, nil
 	r.sawnAgain(&next, ring)
 	const percent = 100
 	var gives []string
@@ -933,7 +938,11 @@ func (r *rescuer) lesser() {
 			m.Gone[i].Wish = stock.Fill
 		}
 		r.fillAgain(&next)
+		n := len(r.tried)
 		r.try("own", next, asLess, oneself, "The gift")
+		if w := r.tried[len(r.tried)-1].Way; len(r.tried) > n && w != nil {
+			w.Lost = true
+		}
 	}
 	r.smaller()
 	next := r.out(rescue.Rack, "Put its wood back on the rack")
@@ -965,7 +974,7 @@ func (r *rescuer) givenUp(key string, next Board, act, on string, gives ...strin
 	w.Area, w.Kept, w.Worth, w.Act, w.On = 0, 0, 0, act, on
 	w.Path, w.Holes, w.Breaks, w.Mind, w.Level = "", []string{}, []string{}, []string{}, craft.Good
 	if act == "" { // nothing is made, and nothing is late
-		w.Finish, w.Later, w.LateBy = nil, 0, 0
+		w.Finish, w.Later, w.LateBy, w.Lost = nil, 0, 0, true
 	}
 	w.Gives = append(w.Gives, gives...)
 	r.tried = append(r.tried, Tried{Way: &w})
@@ -1070,21 +1079,70 @@ func (r *rescuer) stood(key string, next Board, act, on string, course plan.Cour
 	r.priced(w)
 }
 
-// BegunAgain is the board as it is begun again, by the way of that key, under an id of its own. It is not ok where
-// there is no such way.
-func BegunAgain(s Scene, ask Rescuing, key, id string) (begun Board, piece string, ok bool, err error) {
-	ways, err := WaysOut(s, ask)
-	if err != nil {
-		return Board{}, "", false, err
+// Again is the board as it is begun again where a way lays it, under an id of its own.
+func (w WayOut) Again(was Board, id string) Board {
+	was.ID, was.Placement, was.Mishaps, was.Design.AsCut = id, w.next.Placement, nil, nil
+	was.Twin, was.Mates, was.Locked = nil, nil, false
+	return was
+}
+
+// Next is the board with a way out, which can be taken back.
+func (w WayOut) Next(was Board, other string) Board {
+	next := w.next
+	if w.Act == "begin" {
+		next.Placement = was.Placement
 	}
-	for t := range ways {
-		if t.Way == nil || t.Way.Key != key || t.Way.Act != "begin" {
-			continue
-		}
-		begun = s.Boards[0]
-		begun.ID, begun.Placement, begun.Mishaps, begun.Design.AsCut = id, t.Way.next.Placement, nil, nil
-		begun.Twin, begun.Mates, begun.Locked = nil, nil, false
-		return begun, t.Way.On, true, nil
+	next.Mishaps = slices.Clone(next.Mishaps)
+	i := slices.IndexFunc(next.Mishaps, func(m rescue.Mishap) bool {
+		return m.Out != nil && m.Out.Label == w.Label && !slices.ContainsFunc(was.Mishaps, func(o rescue.Mishap) bool {
+			return o.ID == m.ID && o.Out != nil
+		})
+	})
+	if i < 0 {
+		return next
 	}
-	return Board{}, "", false, nil
+	made := *next.Mishaps[i].Out
+	made.Other, made.Back = other, craft.Difference(next, was)
+	next.Mishaps[i].Out = &made
+	return next
+}
+
+// LeftOver is the largest rectangle of sound wood that is left of a scene's first board after a mishap, as a piece for
+// the rack; not ok where none is worth keeping.
+func LeftOver(s Scene, mishap string) (slab.Size, bool) {
+	const least, thinnest = 60, 6 // mm
+	b, err := drawOn(s)
+	if err != nil || len(b.boards) == 0 {
+		return slab.Size{}, false
+	}
+	l := b.boards[0]
+	at := slices.IndexFunc(l.board.Mishaps, func(m rescue.Mishap) bool { return m.ID == mishap })
+	if at < 0 {
+		return slab.Size{}, false
+	}
+	r := &rescuer{l: l, m: l.board.Mishaps[at], work: work{on: b}}
+	left := rescue.Left{Outline: l.shaped.Outline, Gone: append(r.prints(), l.shaped.Holes...)}
+	if r.m.Sawn {
+		left.Outline = r.seen(r.m.Left)
+	}
+	found, ok := left.Redraw(board.Design{Shape: board.Rectangle, Length: 100, Width: 60}, true, s.Watch)
+	size := slab.Size{
+		Name: "Left of " + l.board.Name, Stock: slab.StockPlank, Length: math.Floor(found.Design.Length),
+		Width: math.Floor(found.Design.Width), Thickness: math.Floor(l.thickNow(r.m)*10) / 10,
+	}
+	if made := l.made(); len(made) > 0 {
+		size.Species = made[0].Species.Name
+	}
+	return size, ok && min(size.Length, size.Width) >= least && size.Thickness >= thinnest
+}
+
+// thickNow is how thick a board was when something went wrong, mm.
+func (l *laid) thickNow(m rescue.Mishap) float64 {
+	switch {
+	case m.Thickness > 0:
+		return m.Thickness
+	case slices.Contains(m.Done, flatten):
+		return l.budget().Planed
+	}
+	return l.on.wood.Rough.Thinnest
 }

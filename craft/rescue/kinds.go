@@ -57,6 +57,7 @@ type Kind struct {
 	Marks  []Mark        `json:"marks" doc:"How what is gone is told; none where there is nothing to mark"`
 	Ways   []Way         `json:"ways" doc:"That are tried; demoting it and beginning again are for every kind"`
 	Cracks bool          `json:"cracks,omitempty" doc:"A line that is marked is a crack, not a cut"`
+	Skin   float64       `json:"-"` // how deep it usually is, where it lies in the surface and its depth is not told, mm
 	Next   string        `json:"next" doc:"What had better be done next, at once"`
 	Check  string        `json:"check,omitempty" doc:"The check that warns of it before"`
 	Before string        `json:"before" doc:"What keeps it from happening"`
@@ -79,7 +80,7 @@ var kinds = []Kind{
 		Before: "Saw away from it, and loosen its bark before the machines do.",
 	},
 	{
-		Key: "snipe", Name: "The planer has bitten into an end",
+		Key: "snipe", Name: "The planer has bitten into an end", Skin: 0.5,
 		Stages: []craft.Stage{
 			craft.Flatten,
 		}, Marks: []Mark{Area, Depth}, Ways: []Way{AngledEnd, TakeDown, Redraw, Turn},
@@ -87,7 +88,7 @@ var kinds = []Kind{
 		Before: "Leave it long, or feed a piece of scrap before and behind.",
 	},
 	{
-		Key: "tearout", Name: "Its fibres are torn out",
+		Key: "tearout", Name: "Its fibres are torn out", Skin: 0.8,
 		Stages: []craft.Stage{craft.Flatten, craft.Shape}, Marks: []Mark{Area, Depth},
 		Ways: []Way{TakeDown, Widen, Patch, Turn, Redraw, Pare},
 		Next: "Stop, and take the last bites from the other side or by hand.", Check: "entry",
@@ -116,7 +117,7 @@ var kinds = []Kind{
 		Check: "resin-reserve", Before: "Mix the reserve that your pours have taught.",
 	},
 	{
-		Key: "bubbles", Name: "The resin is full of bubbles", Stages: []craft.Stage{craft.Fill, craft.Sand},
+		Key: "bubbles", Name: "The resin is full of bubbles", Skin: 1, Stages: []craft.Stage{craft.Fill, craft.Sand},
 		Marks: []Mark{Area, Depth}, Ways: []Way{Patch, Repour, TakeDown},
 		Next:  "Before it is hard a short pass with a flame; after that they are opened and filled.",
 		Check: "wormy", Before: "A seal coat over open grain, a slow stir, warm resin, thin layers.",
@@ -170,7 +171,7 @@ var kinds = []Kind{
 		Before: "Fed against the turn of the bit, in small passes, from a pin; no climb cuts by hand.",
 	},
 	{
-		Key: "burn", Name: "It is burnt", Stages: []craft.Stage{craft.Shape, craft.Sand}, Marks: []Mark{Area},
+		Key: "burn", Name: "It is burnt", Skin: 0.4, Stages: []craft.Stage{craft.Shape, craft.Sand}, Marks: []Mark{Area},
 		Ways: []Way{Pare, Widen, TakeDown},
 		Next: "Pare it with a chisel or a card; sanding polishes a burn in.", Check: "bit",
 		Before: "A sharp bit, no stop along the way, a last pass of half a mm.",
@@ -188,7 +189,7 @@ var kinds = []Kind{
 		Check: "moisture", Before: "As much off one face as off the other, and never left flat on a bench overnight.",
 	},
 	{
-		Key: "dropped", Name: "It was dropped",
+		Key: "dropped", Name: "It was dropped", Skin: 0.8,
 		Stages: []craft.Stage{craft.Flatten, craft.Shape, craft.Sand, craft.Finish, craft.Fit, craft.Give},
 		Marks:  []Mark{Area, Depth}, Ways: []Way{StepBack, Widen, Redraw, Patch, GlueBack, TakeDown},
 		Next: "A dent is lifted with a wet cloth and an iron before it is sanded.", Before: "A clear bench.",
@@ -199,13 +200,13 @@ var kinds = []Kind{
 		Check: "raise", Before: "Raise the grain with water before the last grit.",
 	},
 	{
-		Key: "scratch", Name: "A scratch shows under its finish", Stages: []craft.Stage{craft.Finish},
+		Key: "scratch", Name: "A scratch shows under its finish", Skin: 0.1, Stages: []craft.Stage{craft.Finish},
 		Marks: []Mark{Line}, Ways: []Way{StepBack, Turn},
 		Next:  "Find which grit left it: it goes with that one and all after it, not with the last alone.",
 		Check: "coarse-start", Before: "Wet it with spirits in a raking light before the first coat.",
 	},
 	{
-		Key: "blotch", Name: "Its finish is blotched", Stages: []craft.Stage{craft.Finish}, Marks: []Mark{Area},
+		Key: "blotch", Name: "Its finish is blotched", Skin: 0.1, Stages: []craft.Stage{craft.Finish}, Marks: []Mark{Area},
 		Ways: []Way{StepBack, Wait}, Next: "Wipe off all that has not gone in.", Check: "stain-raises",
 		Before: "A trial on an offcut of the same board; end grain sanded one grit finer.",
 	},

@@ -15,7 +15,7 @@ type Left struct {
 }
 
 // places are how many places along what is left a board is looked for at first.
-const places = 40
+const places = 24
 
 // Redraw is the largest board of a design, in its proportions or in free ones, in what is left, about all that is kept
 // and [Beyond] clear of what is gone. It is not ok where there is none.

@@ -104,7 +104,7 @@ func mishap(random *rand.Rand) (board.Design, Left) {
 func TestTheLargestRedrawIsOffered(t *testing.T) {
 	random := rand.New(rand.NewPCG(19, 3))
 	found := 0
-	for range 7 {
+	for range 12 {
 		d, l := mishap(random)
 		want := exhaustive(l, d, 10, 0.01)
 		got, ok := l.Redraw(d, false, nil)

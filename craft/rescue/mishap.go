@@ -1,6 +1,7 @@
 package rescue
 
 import (
+	"encoding/json"
 	"fmt"
 	"math"
 	"slices"
@@ -18,7 +19,7 @@ type Report struct {
 	Area      []geom.Point `json:"area,omitempty" doc:"Corners of what is gone, or spoiled"`
 	Place     *geom.Point  `json:"place,omitempty" doc:"Middle of the hole, or of the screw, as it is"`
 	Under     bool         `json:"under,omitempty" doc:"It is on the under face"`
-	Depth     float64      `json:"depth,omitempty" mm:"0,200" doc:"From its face; left out for through and through"`
+	Depth     float64      `json:"depth,omitempty" mm:"0,200" doc:"From its face; left out for through and through, or in the surface where it is of that kind"`
 	Thickness float64      `json:"thickness,omitempty" mm:"0,200" doc:"That the board has now at its thinnest"`
 }
 
@@ -81,6 +82,7 @@ type Mishap struct {
 	Left      []geom.Point `json:"left,omitempty" doc:"Outline of what there was of the board, where it was sawn"`
 	Made      []Made       `json:"made,omitempty" doc:"Holes and recesses that were cut"`
 	Done      []string     `json:"done,omitempty" doc:"Keys of the steps that were done"`
+	Depth     float64      `json:"depth,omitempty" mm:"0,200" doc:"How deep it is, or how hollow, as it was told"`
 	Bored     *geom.Point  `json:"bored,omitempty" doc:"Middle of a hole that was bored beside its place"`
 	Thickness float64      `json:"thickness,omitempty" mm:"0,200" doc:"That the board had then, where it was measured"`
 	Out       *Out         `json:"out,omitempty" doc:"The way out that was taken; left out until one is"`
@@ -104,6 +106,9 @@ type Out struct {
 	Days    float64   `json:"days" range:"-3650,3650" doc:"By which it is ready later"`
 	Minutes float64   `json:"minutes" range:"-100000,100000" doc:"Of work that it adds"`
 	Cents   int       `json:"cents" doc:"That it costs"`
+
+	Other string         `json:"other,omitempty" doc:"Id of the board that takes its place, or of the piece that its wood is now"`
+	Back  map[string]any `json:"back,omitempty" doc:"JSON merge patch on the board that takes the way back"`
 }
 
 // Again is a step that is done once more, on a share of what it was done on.
@@ -125,6 +130,7 @@ const (
 	mostMade    = 30
 	mostDone    = 200
 	MostAgain   = 60
+	mostBack    = 200_000 // bytes
 )
 
 // Check reports what is out of range or unknown.
@@ -176,6 +182,9 @@ func (o *Out) check(field string) (ps craft.Problems) {
 		ps.Add(field, "there is too much in it", fmt.Sprintf("give at most %d steps", MostAgain))
 		return ps
 	}
+	if back, err := json.Marshal(o.Back); err != nil || len(back) > mostBack || len(o.Other) > 64 {
+		ps.Add(field+".back", "it is too long", "leave it out; the way cannot be taken back then")
+	}
 	if !slices.Contains(ways, o.Way) {
 		ps.Add(field+".way", fmt.Sprintf("%q is no way out", o.Way), "take one that is offered")
 	}
@@ -213,6 +222,10 @@ const (
 // Flaws are what a report leaves in the wood, in the board's frame, where so much of each face is planed off already:
 // depths are from the rough faces. Of a board so thick; what is deeper goes through.
 func (r Report) Flaws(id string, off, thickness float64) (out []stock.Flaw) {
+	kind, _ := KindOf(r.Kind)
+	if r.Depth == 0 {
+		r.Depth = kind.Skin
+	}
 	through := r.Depth == 0 || r.Depth >= thickness-leastFloor
 	flaw := func(f stock.Flaw) {
 		f.ID = fmt.Sprintf("%s-%d", id, len(out)+1)
@@ -225,7 +238,7 @@ func (r Report) Flaws(id string, off, thickness float64) (out []stock.Flaw) {
 	}
 	if len(r.Line) > 1 {
 		wide := float64(kerf)
-		if kind, _ := KindOf(r.Kind); kind.Cracks {
+		if kind.Cracks {
 			wide = crack
 		}
 		flaw(stock.Flaw{Kind: stock.Crack, Line: r.Line, Width: wide, Slot: true})
@@ -234,6 +247,19 @@ func (r Report) Flaws(id string, off, thickness float64) (out []stock.Flaw) {
 		flaw(stock.Flaw{Kind: stock.Gone, Line: r.Area})
 	}
 	return out
+}
+
+// Drawn is what the mishap has left in the wood, and what was left of the board where it was sawn, as SVG in the frame
+// of a board that lies so on its slab.
+func (m Mishap) Drawn(at geom.Placement) (gone []string, left string) {
+	gone = []string{}
+	for _, f := range m.Gone {
+		gone = append(gone, f.Footprint().Map(at.In).SVG())
+	}
+	if m.Sawn {
+		left = geom.Ring(m.Left).Map(at.In).SVG()
+	}
+	return gone, left
 }
 
 // leastFloor is the wood that makes a floor under what is gone, mm: less is as good as through.
