@@ -70,15 +70,15 @@ type MishapLine struct {
 
 // MishapCost is what one kind of mishap has cost the workshop.
 type MishapCost struct {
-	Kind    string  `json:"kind"`
-	Name    string  `json:"name"`
-	Times   int     `json:"times"`
-	Days    float64 `json:"days" doc:"Lost: as they were told, and by which boards were ready later"`
-	Minutes float64 `json:"minutes" doc:"Of work that ways out have added"`
-	Cents   int     `json:"cents" doc:"That ways out have cost"`
-	Check   string  `json:"check,omitempty" doc:"The check that warns of it"`
-	Before  string  `json:"before" doc:"What keeps it from happening"`
-	Open    int     `json:"open" doc:"That wait for a decision"`
+	Kind    string   `json:"kind"`
+	Name    string   `json:"name"`
+	Times   int      `json:"times"`
+	Days    float64  `json:"days" doc:"Lost: as they were told, and by which boards were ready later"`
+	Minutes float64  `json:"minutes" doc:"Of work that ways out have added"`
+	Cents   int      `json:"cents" doc:"That ways out have cost"`
+	Check   string   `json:"check,omitempty" doc:"The check that warns of it"`
+	Before  string   `json:"before" doc:"What keeps it from happening"`
+	Open    int      `json:"open" doc:"That wait for a decision"`
 	Ways    []string `json:"ways" doc:"That were taken, the newest first"`
 }
 

@@ -37,6 +37,7 @@ func Happened(s Scene, id, step string, at time.Time, days float64, r rescue.Rep
 		At:        at,
 		Days:      days,
 		Thickness: r.Thickness,
+		Depth:     r.Depth,
 		Done:      l.doneBy(at),
 	}
 	has := func(key string) bool { return slices.Contains(m.Done, key) }

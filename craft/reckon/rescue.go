@@ -50,6 +50,7 @@ type WayOut struct {
 	Thick    float64     `json:"thick" doc:"How thick it comes out, mm"`
 	Level    craft.Level `json:"level" doc:"The gravest of its verdicts"`
 	Mind     []string    `json:"mind" doc:"What is to be minded then"`
+	Lost     bool        `json:"lost,omitempty" doc:"Whoever was to get it gets nothing"`
 	next     Board
 	outlined geom.Ring
 }

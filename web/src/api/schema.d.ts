@@ -365,6 +365,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boards/{id}/rescue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API boards by ID rescue */
+        get: operations["get-api-boards-by-id-rescue"];
+        put?: never;
+        /** Post API boards by ID rescue */
+        post: operations["post-api-boards-by-id-rescue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/rescue/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Post API boards by ID rescue back */
+        post: operations["post-api-boards-by-id-rescue-back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/boards/{id}/restore": {
         parameters: {
             query?: never;
@@ -511,6 +546,23 @@ export interface paths {
         };
         /** List API boards by ID versions */
         get: operations["list-api-boards-by-id-versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boards/{id}/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Ways out of the latest mishap of a board, as they are found */
+        get: operations["ways-out"];
         put?: never;
         post?: never;
         delete?: never;
@@ -733,6 +785,23 @@ export interface paths {
         };
         /** Get API log ledger */
         get: operations["get-api-log-ledger"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/mishaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API log mishaps */
+        get: operations["list-api-log-mishaps"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2615,6 +2684,8 @@ export interface components {
             dark: string;
             /** @description How a panel is clamped; left out for a board */
             glued?: components["schemas"]["GlueGlued"];
+            /** @description What has gone wrong at such a step as its next */
+            hints?: components["schemas"]["Hint"][];
             holes: string[];
             light: string;
             /** @description What of its panel a board holds */
@@ -3668,6 +3739,8 @@ export interface components {
              * @description With finish; 0 takes what the clock saw
              */
             minutes: number;
+            /** @description With note of a mishap: what is gone, in the board's frame */
+            mishap?: components["schemas"]["RescueReport"];
             /** @description With note: a small JPEG or PNG */
             picture?: string;
             /** @description With note: where, in the board's frame */
@@ -3688,6 +3761,7 @@ export interface components {
             /** @description With note: the maker's own */
             words?: string;
         };
+        Failed: Record<string, never>;
         Fault: {
             /** Format: int64 */
             line: number;
@@ -6053,6 +6127,17 @@ export interface components {
             id: string;
             name: string;
         };
+        Hint: {
+            /** @description What keeps it from happening */
+            before: string;
+            /** @description What went wrong */
+            name: string;
+            /**
+             * Format: int64
+             * @description How often
+             */
+            times: number;
+        };
         InstrumentDoc: {
             id: string;
             /** @description Shown once, when it is added */
@@ -6458,6 +6543,47 @@ export interface components {
              * @description Of the crank, from the setting before
              */
             turns?: number;
+        };
+        MishapCost: {
+            /** @description What keeps it from happening */
+            before: string;
+            /**
+             * Format: int64
+             * @description That ways out have cost
+             */
+            cents: number;
+            /** @description The check that warns of it */
+            check?: string;
+            /**
+             * Format: double
+             * @description Lost: as they were told, and by which boards were ready later
+             */
+            days: number;
+            kind: string;
+            /**
+             * Format: double
+             * @description Of work that ways out have added
+             */
+            minutes: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description That wait for a decision
+             */
+            open: number;
+            /** Format: int64 */
+            times: number;
+            /** @description That were taken, the newest first */
+            ways: string[];
+        };
+        MishapLine: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            days: number;
+            id: string;
+            kind: components["schemas"]["RescueKind"];
+            out?: components["schemas"]["RescueOut"];
         };
         MoistureAir: {
             /**
@@ -7215,6 +7341,10 @@ export interface components {
             /** @description YYYY-MM-DD; empty forgets it */
             day: string;
         };
+        "Post-api-boards-by-id-rescue-backRequest": {
+            /** @description Id of the mishap */
+            mishap: string;
+        };
         "Post-api-boards-by-id-returnRequest": {
             /** @description Day on which it must be ready again, YYYY-MM-DD; empty without a date */
             due?: string;
@@ -7469,6 +7599,8 @@ export interface components {
             locked?: boolean;
             /** @description Boards that this one nests with */
             mates?: components["schemas"]["BoardMate"][];
+            /** @description What went wrong on it, the oldest first */
+            mishaps?: components["schemas"]["RescueMishap"][];
             /** @description What the maker calls it */
             name: string;
             /** @description Where it lies on its slab */
@@ -7525,6 +7657,12 @@ export interface components {
             tau: number;
             /** @description As it may be got, the wettest first */
             ways: components["schemas"]["ReckonSupply"][];
+        };
+        ReckonDropped: {
+            /** @description What would have been done */
+            label: string;
+            /** @description The stop that it brings */
+            why: string;
         };
         ReckonEndCheck: {
             /** @enum {string} */
@@ -8595,6 +8733,104 @@ export interface components {
              */
             worth?: number;
         };
+        ReckonWayOut: {
+            /**
+             * @description What else than a change of the board it is
+             * @enum {string}
+             */
+            act?: "" | "begin" | "spare";
+            /**
+             * Format: double
+             * @description Of its face, mm²
+             */
+            area: number;
+            /** @description Bounds in that frame: min x, min y, max x, max y */
+            box: number[];
+            /** @description What else it makes worse */
+            breaks: string[];
+            /**
+             * Format: int64
+             * @description That it costs more than before
+             */
+            cents: number;
+            /**
+             * Format: date-time
+             * @description When it is ready
+             */
+            finish?: string;
+            /** @description Who would not see a fault in it: own, gift, customer */
+            for: string[];
+            /** @description What it gives up */
+            gives: string[];
+            /** @description The same of each hole */
+            holes: string[];
+            /**
+             * Format: double
+             * @description Share of the face that was planned, %
+             */
+            kept: number;
+            /** @description Its own among the ways of a mishap */
+            key: string;
+            /** @description What is done */
+            label: string;
+            /**
+             * Format: double
+             * @description Days after its day; 0 where that is kept, or there is none
+             */
+            lateBy: number;
+            /**
+             * Format: double
+             * @description Days by which it is ready later than it would have been
+             */
+            later: number;
+            /** @description The gravest of its verdicts */
+            level: string;
+            /**
+             * Format: double
+             * @description How it looks against a board to which nothing happened, %
+             */
+            look: number;
+            /** @description Whoever was to get it gets nothing */
+            lost?: boolean;
+            /** @description What is to be minded then */
+            mind: string[];
+            /**
+             * Format: double
+             * @description Of work that it adds; less than none where it spares some
+             */
+            minutes: number;
+            /** @description Id of the piece on which it is begun again, or of the spare */
+            on?: string;
+            /** @description JSON merge patch on the board */
+            patch: {
+                [key: string]: unknown;
+            };
+            /** @description Outline as SVG path data, in the frame of the board as it is, mm */
+            path: string;
+            /** @description What it takes less */
+            saves: components["schemas"]["StageUse"][];
+            /** @description What is done, in order, beside the plan */
+            steps: string[];
+            /**
+             * Format: double
+             * @description How thick it comes out, mm
+             */
+            thick: number;
+            /** @description What it takes from the shelf more than before */
+            uses: components["schemas"]["StageUse"][];
+            /** @description What kind of way it is */
+            way: string;
+            /**
+             * Format: double
+             * @description Minutes of work still to do
+             */
+            work: number;
+            /**
+             * Format: double
+             * @description Worth kept: share of the face × look, %
+             */
+            worth: number;
+        };
         ReckonWood: {
             /** @description Left and right edge as open SVG paths; empty where not natural */
             bark: string[];
@@ -8687,6 +8923,201 @@ export interface components {
             unit: string;
             /** @description What it would make worse elsewhere */
             worsens?: string;
+        };
+        RescueAgain: {
+            /**
+             * Format: double
+             * @description Of its work
+             */
+            share: number;
+            /** @description Its key in the plan */
+            step: string;
+        };
+        RescueInBody: {
+            /** @description Id of the mishap */
+            mishap: string;
+            /** @description Key of the way that is taken */
+            way: string;
+        };
+        RescueKind: {
+            /** @description What keeps it from happening */
+            before: string;
+            /** @description The check that warns of it before */
+            check?: string;
+            /** @description A line that is marked is a crack, not a cut */
+            cracks?: boolean;
+            /** @description Stable name, such as deep */
+            key: string;
+            /** @description How what is gone is told; none where there is nothing to mark */
+            marks: string[];
+            /** @description In a maker's words */
+            name: string;
+            /** @description What had better be done next, at once */
+            next: string;
+            /** @description At whose steps it happens */
+            stages: string[];
+            /** @description That are tried; demoting it and beginning again are for every kind */
+            ways: string[];
+        };
+        RescueMade: {
+            /**
+             * Format: double
+             * @description Of a recess; left out of a hole
+             */
+            depth?: number;
+            /** @description What it is */
+            name: string;
+            /** @description Its outline */
+            ring: components["schemas"]["GeomPoint"][];
+            /** @description It is sunk into the under face of the slab */
+            under?: boolean;
+        };
+        RescueMishap: {
+            /**
+             * Format: date-time
+             * @description When
+             */
+            at: string;
+            /** @description Middle of a hole that was bored beside its place */
+            bored?: components["schemas"]["GeomPoint"];
+            /**
+             * Format: double
+             * @description Lost by it, as its maker says
+             */
+            days?: number;
+            /**
+             * Format: double
+             * @description How deep it is, or how hollow, as it was told
+             */
+            depth?: number;
+            /** @description Keys of the steps that were done */
+            done?: string[];
+            /** @description What it has left in the wood */
+            gone?: components["schemas"]["StockFlaw"][];
+            /** @description Its own for good */
+            id: string;
+            /** @description What went wrong, such as deep */
+            kind: string;
+            /** @description Outline of what there was of the board, where it was sawn */
+            left?: components["schemas"]["GeomPoint"][];
+            /** @description Holes and recesses that were cut */
+            made?: components["schemas"]["RescueMade"][];
+            /** @description The way out that was taken; left out until one is */
+            out?: components["schemas"]["RescueOut"];
+            /** @description The outline was sawn: there is no wood beyond it */
+            sawn?: boolean;
+            /** @description Key of the step at which it happened; empty where it was none */
+            step: string;
+            /**
+             * Format: double
+             * @description That the board had then, where it was measured
+             */
+            thickness?: number;
+        };
+        RescueOut: {
+            /** @description Steps that were done, and are done once more */
+            again?: components["schemas"]["RescueAgain"][];
+            /**
+             * Format: date-time
+             * @description When it was taken
+             */
+            at: string;
+            /** @description JSON merge patch on the board that takes the way back */
+            back?: {
+                [key: string]: unknown;
+            };
+            /**
+             * Format: int64
+             * @description That it costs
+             */
+            cents: number;
+            /**
+             * Format: double
+             * @description By which it is ready later
+             */
+            days: number;
+            /** @description In words */
+            label: string;
+            /**
+             * Format: double
+             * @description Of work that it adds
+             */
+            minutes: number;
+            /** @description Id of the board that takes its place, or of the piece that its wood is now */
+            other?: string;
+            /** @description Which */
+            way: string;
+            /** @description Work that the plan does not have otherwise */
+            works?: components["schemas"]["RescueWork"][];
+        };
+        RescueReport: {
+            /** @description Corners of what is gone, or spoiled */
+            area?: components["schemas"]["GeomPoint"][];
+            /**
+             * Format: double
+             * @description From its face; left out for through and through, or in the surface where it is of that kind
+             */
+            depth?: number;
+            /** @description What went wrong, such as deep */
+            kind: string;
+            /** @description Along which it was cut, or is cracked */
+            line?: components["schemas"]["GeomPoint"][];
+            /** @description Middle of the hole, or of the screw, as it is */
+            place?: components["schemas"]["GeomPoint"];
+            /**
+             * Format: double
+             * @description That the board has now at its thinnest
+             */
+            thickness?: number;
+            /** @description It is on the under face */
+            under?: boolean;
+        };
+        RescueSheet: {
+            /** @description What went wrong before in this workshop at such steps */
+            before: components["schemas"]["MishapCost"][];
+            board: components["schemas"]["ReckonBoard"];
+            box: number[];
+            dark: string;
+            /** @description The mishap waits for a decision */
+            fresh: boolean;
+            given: boolean;
+            /** @description What the latest mishap has left in it, as SVG in its frame */
+            gone: string[];
+            holes: string[];
+            /** @description What may have gone wrong, the likely ones at its next step first */
+            kinds: components["schemas"]["RescueKind"][];
+            /** @description What was left of it then, as SVG; empty while it is not sawn */
+            left: string;
+            light: string;
+            /**
+             * Format: int64
+             * @description How many of them are likely
+             */
+            likely: number;
+            /** @description The latest one */
+            mishap?: components["schemas"]["MishapLine"];
+            /** @description Key of its next step; empty when all are done */
+            next: string;
+            /** @description Its outline in its own frame, as SVG */
+            path: string;
+            /** @description Of its plan, to say where it happened */
+            steps: components["schemas"]["PlanDated"][];
+            /** Format: int64 */
+            version: number;
+            /**
+             * @description Who judges it
+             * @enum {string}
+             */
+            whom: "own" | "gift" | "customer";
+        };
+        RescueWork: {
+            /**
+             * Format: double
+             * @description In the unit of its rate; days of a rest
+             */
+            amount: number;
+            /** @description Such as plug */
+            key: string;
         };
         River: {
             /** @description The pieces of wood */
@@ -10607,7 +11038,7 @@ export interface components {
              * @description What it is
              * @enum {string}
              */
-            kind: "crack" | "knot" | "bark" | "soft" | "worm" | "dent" | "hole" | "pocket";
+            kind: "crack" | "knot" | "bark" | "soft" | "worm" | "dent" | "hole" | "pocket" | "gone";
             /** @description The line of a crack, or the corners of an area */
             line?: components["schemas"]["GeomPoint"][];
             /**
@@ -11572,6 +12003,28 @@ export interface components {
             /** @description It brings a stop */
             stops: boolean;
         };
+        WayFound: {
+            /**
+             * Format: int64
+             * @description How many of those found before stand before it
+             */
+            at: number;
+            way: components["schemas"]["ReckonWayOut"];
+        };
+        WaysOver: {
+            /** @description Those that bring a stop */
+            dropped: components["schemas"]["ReckonDropped"][];
+            /**
+             * Format: double
+             * @description That it took
+             */
+            seconds: number;
+            /**
+             * Format: int64
+             * @description Ways that were tried
+             */
+            tried: number;
+        };
         WorkPlan: {
             /** @description Of the days that steps are locked to; left out without any */
             costs?: components["schemas"]["Costs"];
@@ -12462,6 +12915,107 @@ export interface operations {
             };
         };
     };
+    "get-api-boards-by-id-rescue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RescueSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-rescue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RescueInBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RescueSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "post-api-boards-by-id-rescue-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Post-api-boards-by-id-rescue-backRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RescueSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     "post-api-boards-by-id-restore": {
         parameters: {
             query?: never;
@@ -12784,6 +13338,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VersionLine"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "ways-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": ({
+                        data: components["schemas"]["Failed"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "failed";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["WayFound"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "found";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["WaysOver"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "over";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    })[];
                 };
             };
             /** @description Error */
@@ -13256,6 +13874,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanLedger"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-log-mishaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MishapCost"][];
                 };
             };
             /** @description Error */
