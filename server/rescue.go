@@ -37,17 +37,49 @@ type WaysOver struct {
 	Seconds float64          `json:"seconds" doc:"That it took"`
 }
 
-// RescueSheet is a board on which something went wrong.
+// WaysFailed tells that ways out could not be looked for.
+type WaysFailed struct{}
+
+// wayEvents are what a stream of ways out sends.
+var wayEvents = map[string]any{"found": WayFound{}, "over": WaysOver{}, "failed": WaysFailed{}}
+
+// Hurt is a board as it is drawn with what a mishap has left in it, in its own frame.
+type Hurt struct {
+	Path  string     `json:"path" doc:"Its outline, as SVG"`
+	Holes []string   `json:"holes"`
+	Box   [4]float64 `json:"box" doc:"Bounds: min x, min y, max x, max y"`
+	Light string     `json:"light"`
+	Dark  string     `json:"dark"`
+	Gone  []string   `json:"gone" doc:"What the mishap has left in it, as SVG"`
+	Left  string     `json:"left" doc:"What was left of it then, as SVG; empty while it is not sawn"`
+}
+
+// hurtOf is the first board of a scene with what its latest mishap, or the one to be decided on, has left in it.
+func hurtOf(b reckon.Board, r reckon.Reckoning) Hurt {
+	of := r.Boards[0]
+	out := Hurt{
+		Path: of.Path, Holes: of.Holes, Box: of.Box, Light: r.Slab.Species.Light, Dark: r.Slab.Species.Dark,
+		Gone: []string{},
+	}
+	if i := latest(b); i >= 0 {
+		out.Gone, out.Left = b.Mishaps[i].Drawn(b.Placement)
+	}
+	return out
+}
+
+// latest is the index of the mishap that is to be decided on, or else of the latest one; -1 without one.
+func latest(b reckon.Board) int {
+	if i := b.Undecided(); i >= 0 {
+		return i
+	}
+	return len(b.Mishaps) - 1
+}
+
+// RescueSheet is a board on which something went wrong, or may go wrong.
 type RescueSheet struct {
+	Hurt
 	Version int           `json:"version"`
 	Board   reckon.Board  `json:"board"`
-	Path    string        `json:"path" doc:"Its outline in its own frame, as SVG"`
-	Holes   []string      `json:"holes"`
-	Box     [4]float64    `json:"box"`
-	Light   string        `json:"light"`
-	Dark    string        `json:"dark"`
-	Gone    []string      `json:"gone" doc:"What the latest mishap has left in it, as SVG in its frame"`
-	Left    string        `json:"left" doc:"What was left of it then, as SVG; empty while it is not sawn"`
 	Mishap  *MishapLine   `json:"mishap,omitempty" doc:"The latest one"`
 	Steps   []plan.Dated  `json:"steps" doc:"Of its plan, to say where it happened"`
 	Kinds   []rescue.Kind `json:"kinds" doc:"What may have gone wrong, the likely ones at its next step first"`
@@ -76,7 +108,7 @@ type MishapCost struct {
 	Days    float64  `json:"days" doc:"Lost: as they were told, and by which boards were ready later"`
 	Minutes float64  `json:"minutes" doc:"Of work that ways out have added"`
 	Cents   int      `json:"cents" doc:"That ways out have cost"`
-	Check   string   `json:"check,omitempty" doc:"The check that warns of it"`
+	Warning string   `json:"warning,omitempty" doc:"The check that warns of it, in words"`
 	Before  string   `json:"before" doc:"What keeps it from happening"`
 	Open    int      `json:"open" doc:"That wait for a decision"`
 	Ways    []string `json:"ways" doc:"That were taken, the newest first"`
@@ -104,13 +136,13 @@ func (s *Server) rescueRoutes(api huma.API) {
 			OperationID: "ways-out", Method: http.MethodGet, Path: "/api/boards/{id}/ways",
 			Summary: "Ways out of the latest mishap of a board, as they are found",
 		},
-		map[string]any{"found": WayFound{}, "over": WaysOver{}, "failed": struct{}{}},
+		wayEvents,
 		func(ctx context.Context, in *idIn, send sse.Sender) {
 			ctx, _, over := s.stream(ctx)
 			defer over()
 			if err := s.sendWays(ctx, in.ID, send); err != nil && ctx.Err() == nil {
 				s.Log.Warn("ways out", "board", in.ID, "error", err)
-				_ = send.Data(struct{}{}) // the page may be gone as well
+				_ = send.Data(WaysFailed{}) // the page may be gone as well
 			}
 		},
 	)
@@ -273,8 +305,10 @@ func (s *Server) rescueSheet(ctx context.Context, in *idIn) (*struct{ Body Rescu
 	}
 	of := r.Boards[0]
 	out := RescueSheet{
-		Version: b.Version, Board: b.Board, Path: of.Path, Holes: of.Holes, Box: of.Box, Light: r.Slab.Species.Light,
-		Dark: r.Slab.Species.Dark, Gone: []string{}, Steps: of.Course.Steps, Given: b.Given != nil,
+		Hurt: hurtOf(
+			j.Boards[0],
+			r,
+		), Version: b.Version, Board: b.Board, Steps: of.Course.Steps, Given: b.Given != nil,
 		Whom: cmp.Or(b.Board.Give.Whom, "gift"), Kinds: []rescue.Kind{}, Before: []MishapCost{},
 	}
 	at := craft.Give
@@ -301,15 +335,10 @@ func (s *Server) rescueSheet(ctx context.Context, in *idIn) (*struct{ Body Rescu
 			out.Before = append(out.Before, c)
 		}
 	}
-	if n := len(j.Boards[0].Mishaps); n > 0 {
-		i := n - 1
-		if u := j.Boards[0].Undecided(); u >= 0 {
-			i, out.Fresh = u, true
-		}
+	if i := latest(j.Boards[0]); i >= 0 {
 		m := j.Boards[0].Mishaps[i]
 		kind, _ := rescue.KindOf(m.Kind)
-		out.Mishap = &MishapLine{m.ID, kind, m.At, m.Days, m.Out}
-		out.Gone, out.Left = m.Drawn(j.Boards[0].Placement)
+		out.Mishap, out.Fresh = &MishapLine{m.ID, kind, m.At, m.Days, m.Out}, m.Out == nil
 	}
 	return &struct{ Body RescueSheet }{out}, nil
 }
@@ -464,7 +493,9 @@ func (s *Server) decided(
 	kind, _ := rescue.KindOf(m.Kind)
 	return store.Entry{
 		Subject: plan.Board(b.ID), Step: m.Step, Event: plan.Noted, At: s.Clock(), Press: pressOf(ctx),
-		Kind: string(plan.Note), Title: kind.Name, What: what, Value: math.Round(days*10) / 10, Of: m.Kind, Words: words,
+		Kind: string(
+			plan.Note,
+		), Title: kind.Name, What: what, Value: math.Round(days*10) / 10, Of: m.Kind, Words: words,
 	}
 }
 
@@ -573,7 +604,7 @@ func (s *Server) mishapCosts(ctx context.Context) ([]MishapCost, error) {
 		}
 		c := sums[m.Kind]
 		if c == nil {
-			c = &MishapCost{Kind: kind.Key, Name: kind.Name, Check: kind.Check, Before: kind.Before, Ways: []string{}}
+			c = &MishapCost{Kind: kind.Key, Name: kind.Name, Warning: kind.Warning(), Before: kind.Before, Ways: []string{}}
 			sums[m.Kind] = c
 		}
 		c.Times++

@@ -163,6 +163,7 @@ func (s *Server) routes() {
 	s.givingRoutes(private)
 	s.aftercareRoutes(private)
 	s.rescueRoutes(private)
+	s.practiceRoutes(private)
 	s.moneyRoutes(private)
 	s.runRoutes(private)
 	s.runLayRoutes(private)

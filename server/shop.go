@@ -20,6 +20,7 @@ import (
 	"idletimber/craft/photo"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
+	"idletimber/craft/rescue"
 	"idletimber/craft/rule"
 	"idletimber/craft/run"
 	"idletimber/craft/sanding"
@@ -133,8 +134,8 @@ var tables = Tables{
 		"mating":  craft.RangesOf(Mating{}),
 		"finding": craft.RangesOf(Finding{}), "tracing": craft.RangesOf(Tracing{}),
 		"sheet": craft.RangesOf(photo.Sheet{}), "event": craft.RangesOf(Event{}), "run": craft.RangesOf(run.Run{}),
-		"product": craft.RangesOf(shelf.Product{}),
-		"toCome":  craft.RangesOf(reckon.ToCome{}), "trial": craft.RangesOf(trial.Trial{}),
+		"product": craft.RangesOf(shelf.Product{}), "mishap": craft.RangesOf(rescue.Report{}),
+		"toCome": craft.RangesOf(reckon.ToCome{}), "trial": craft.RangesOf(trial.Trial{}),
 	},
 }
 

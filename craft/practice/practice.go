@@ -107,7 +107,10 @@ func bite(outline geom.Ring, x, wide, deep float64) []geom.Point {
 	y := slices.Max(outline.SpansAcross(x, nil))
 	const out = 4
 	return []geom.Point{
-		{X: x - wide/2, Y: y + out}, {X: x - wide/4, Y: y - deep}, {X: x + wide/4, Y: y - deep}, {X: x + wide/2, Y: y + out},
+		{
+			X: x - wide/2,
+			Y: y + out,
+		}, {X: x - wide/4, Y: y - deep}, {X: x + wide/4, Y: y - deep}, {X: x + wide/2, Y: y + out},
 	}
 }
 
@@ -164,7 +167,9 @@ var cases = []Case{
 			"For a gift that is all it takes.",
 		board: func(b *reckon.Board, _ *slab.Slab) { hole(b, 28) },
 		report: func(geom.Ring) rescue.Report {
-			return rescue.Report{Area: []geom.Point{{X: 148, Y: -12}, {X: 184, Y: -14}, {X: 184, Y: 14}, {X: 148, Y: 12}}}
+			return rescue.Report{
+				Area: []geom.Point{{X: 148, Y: -12}, {X: 184, Y: -14}, {X: 184, Y: 14}, {X: 148, Y: 12}},
+			}
 		},
 	},
 	{
@@ -178,7 +183,9 @@ var cases = []Case{
 			b.Give.Whom = board.Customer
 		},
 		report: func(geom.Ring) rescue.Report {
-			return rescue.Report{Area: []geom.Point{{X: 148, Y: -12}, {X: 184, Y: -14}, {X: 184, Y: 14}, {X: 148, Y: 12}}}
+			return rescue.Report{
+				Area: []geom.Point{{X: 148, Y: -12}, {X: 184, Y: -14}, {X: 184, Y: 14}, {X: 148, Y: 12}},
+			}
 		},
 	},
 	{

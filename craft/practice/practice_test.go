@@ -40,7 +40,18 @@ func TestTheBestAnswerIsTheBest(t *testing.T) {
 	for _, c := range Cases() {
 		of := ways(t, c)
 		for i, w := range of[:min(5, len(of))] {
-			t.Logf("%s %d: %s (%s) worth %.0f late %.1f later %.1f minutes %.0f, for %v", c.Key, i, w.Label, w.Key, w.Worth, w.LateBy, w.Later, w.Minutes, w.For)
+			t.Logf(
+				"%s %d: %s (%s) worth %.0f late %.1f later %.1f minutes %.0f, for %v",
+				c.Key,
+				i,
+				w.Label,
+				w.Key,
+				w.Worth,
+				w.LateBy,
+				w.Later,
+				w.Minutes,
+				w.For,
+			)
 		}
 		assert.Equal(t, c.best, of[0].Key, c.Key)
 		assert.Greater(t, len(of), 1, "%s: there is something to choose", c.Key)

@@ -298,7 +298,14 @@ func (b *drawn) wasted(boards []layout.Board, kept float64) []craft.Figure {
 	}
 	return []craft.Figure{
 		figure("yield", "Of the slab in boards", 100*laid/max(whole, 1), craft.Percent, "boards ÷ show face", false),
-		figure("kept", "Back on the rack as offcuts", kept/cm2, craft.CM2, "offcuts as wide as is worth keeping", true),
+		figure(
+			"kept",
+			"Back on the rack as offcuts",
+			kept/cm2,
+			craft.CM2,
+			"offcuts as wide as is worth keeping",
+			true,
+		),
 		figure("dust", "Sawn to dust", dust/cm2, craft.CM2, "length of the outlines × kerf", true),
 		figure(
 			"ends",

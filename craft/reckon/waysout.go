@@ -1094,9 +1094,10 @@ func (w WayOut) Next(was Board, other string) Board {
 	}
 	next.Mishaps = slices.Clone(next.Mishaps)
 	i := slices.IndexFunc(next.Mishaps, func(m rescue.Mishap) bool {
-		return m.Out != nil && m.Out.Label == w.Label && !slices.ContainsFunc(was.Mishaps, func(o rescue.Mishap) bool {
-			return o.ID == m.ID && o.Out != nil
-		})
+		return m.Out != nil && m.Out.Label == w.Label &&
+			!slices.ContainsFunc(was.Mishaps, func(o rescue.Mishap) bool {
+				return o.ID == m.ID && o.Out != nil
+			})
 	})
 	if i < 0 {
 		return next

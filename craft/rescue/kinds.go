@@ -231,6 +231,22 @@ var kinds = []Kind{
 // Kinds are all that may go wrong, in the order of the work.
 func Kinds() []Kind { return slices.Clone(kinds) }
 
+// warnings are the checks that warn of mishaps, in words.
+var warnings = map[string]string{
+	"flaw": "flaws that the outline holds", "live-edge": "room between the saw and the live edge",
+	"snipe": "length to spare at both ends", "entry": "where the bit enters and comes out",
+	"open time": "open time of the glue", "resin-reserve": "reserve of resin", "wormy": "open grain, sealed first",
+	"resin-heat": "heat of a pour", "resin-temperature": "how warm the resin is", "resin-pigment": "share of pigment",
+	"inside-corner": "inside curves against the blade", "web": "wood about a hole", "tips": "short grain at a tip",
+	"hole": "how a hole is bored", "bite": "depth of a pass", "bit": "the bit against the curve",
+	"thickness": "thickness that is left", "moisture": "moisture at rest", "raise": "raising the grain",
+	"coarse-start": "the grit to begin with", "stain-raises": "stain that raises the grain",
+	"finish-heat": "heat while it dries", "hangs": "how it hangs",
+}
+
+// Warning is the check that warns of it before, in words; empty where none does.
+func (k Kind) Warning() string { return warnings[k.Check] }
+
 // KindOf finds a kind by its key.
 func KindOf(key string) (Kind, bool) {
 	i := slices.IndexFunc(kinds, func(k Kind) bool { return k.Key == key })

@@ -28,6 +28,7 @@ func TestEveryMishapHasAWayOut(t *testing.T) {
 		for _, text := range []string{k.Next, k.Before} {
 			assert.True(t, strings.HasSuffix(text, "."), "%s: %s", k.Key, text)
 		}
+		assert.Equal(t, k.Check == "", k.Warning() == "", "%s: the check that warns of it has a name", k.Key)
 		cuts := false
 		for _, m := range k.Marks {
 			cuts = cuts || m == Area || m == Line

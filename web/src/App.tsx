@@ -34,6 +34,8 @@ const load = {
   logbook: () => import("./logbook/Logbook"),
   trial: () => import("./logbook/trial/TrialPlace"),
   shop: () => import("./shop/Shop"),
+  rescue: () => import("./rescue/Rescue"),
+  practice: () => import("./rescue/Practice"),
 };
 /** place is loaded when it is opened, or as soon as the server is back. */
 const place = <P,>(loading: () => Promise<{ default: ComponentType<P> }>) =>
@@ -63,6 +65,8 @@ const ShelfPlace = place(load.shelf);
 const LogbookPlace = place(load.logbook);
 const TrialPlace = place(load.trial);
 const ShopPlace = place(load.shop);
+const RescuePlace = place(load.rescue);
+const PracticePlace = place(load.practice);
 
 const Keys = lazy(() => import("./Keys"));
 
@@ -181,12 +185,15 @@ function Places({ email }: { email: string }) {
               <Route path="/timber/:id/layout" element={<LayoutPlace />} />
               <Route path="/boards" element={<BoardList />} />
               <Route path="/boards/:id" element={<BoardSheet />} />
+              <Route path="/boards/:id/rescue" element={<RescuePlace />} />
               <Route path="/boards/:id/trace" element={<TracePlace />} />
               <Route path="/shelf" element={<ShelfPlace />} />
               <Route path="/runs" element={<RunsPlace />} />
               <Route path="/runs/:id" element={<RunPlace />} />
               <Route path="/logbook" element={<LogbookPlace />} />
               <Route path="/logbook/trials/:id" element={<TrialPlace />} />
+              <Route path="/logbook/practice" element={<PracticePlace />} />
+              <Route path="/logbook/practice/:key" element={<PracticePlace />} />
               <Route path="/shop" element={<ShopPlace />} />
               <Route path="*" element={<Navigate to="/bench" replace />} />
             </Routes>

@@ -82,6 +82,15 @@ export type OccasionDoc = S["OccasionDoc"];
 export type ComingDay = S["ComingDay"];
 export type CardLine = S["GivingLine"];
 export type Triage = S["Triage"];
+export type RescueSheet = S["RescueSheet"];
+/** Hurt is a board as it is drawn with what a mishap has left in it. */
+export type Hurt = Pick<RescueSheet, "path" | "holes" | "box" | "light" | "dark" | "gone" | "left">;
+export type WayOut = S["ReckonWayOut"];
+export type WayFound = S["WayFound"];
+export type WaysOver = S["WaysOver"];
+export type MishapKind = S["RescueKind"];
+export type MishapReport = S["RescueReport"];
+export type PracticeSheet = S["PracticeSheet"];
 export type Language = S["GivingLanguage"];
 export type Panel = S["GluePanel"];
 export type Strip = S["GlueStrip"];

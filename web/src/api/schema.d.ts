@@ -1740,6 +1740,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API practice */
+        get: operations["list-api-practice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API practice by key */
+        get: operations["get-api-practice-by-key"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{key}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Get API practice by key answer */
+        get: operations["get-api-practice-by-key-answer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{key}/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Ways out of a made-up mishap, as they are found */
+        get: operations["practice-ways"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/prices/wood": {
         parameters: {
             query?: never;
@@ -3761,7 +3829,6 @@ export interface components {
             /** @description With note: the maker's own */
             words?: string;
         };
-        Failed: Record<string, never>;
         Fault: {
             /** Format: int64 */
             line: number;
@@ -6552,8 +6619,6 @@ export interface components {
              * @description That ways out have cost
              */
             cents: number;
-            /** @description The check that warns of it */
-            check?: string;
             /**
              * Format: double
              * @description Lost: as they were told, and by which boards were ready later
@@ -6573,6 +6638,8 @@ export interface components {
             open: number;
             /** Format: int64 */
             times: number;
+            /** @description The check that warns of it, in words */
+            warning?: string;
             /** @description That were taken, the newest first */
             ways: string[];
         };
@@ -7434,6 +7501,59 @@ export interface components {
         "Post-api-templatesRequest": {
             design: components["schemas"]["BoardDesign"];
             name: string;
+        };
+        PracticeAnswer: {
+            /** @description Key of the best way */
+            best: string;
+            /** @description It is the best way */
+            right: boolean;
+            /** @description Why it is that */
+            why: string;
+        };
+        PracticeCase: {
+            /** @description Stable name */
+            key: string;
+            /** @description What went wrong, such as deep */
+            kind: string;
+            /** @description What it is about */
+            name: string;
+            /** @description What has happened, as its maker would tell it */
+            told: string;
+        };
+        PracticeSheet: {
+            /** @description Bounds: min x, min y, max x, max y */
+            box: number[];
+            dark: string;
+            /** @description Its day, YYYY-MM-DD */
+            due: string;
+            /** @description What the mishap has left in it, as SVG */
+            gone: string[];
+            holes: string[];
+            /** @description Stable name */
+            key: string;
+            /** @description What went wrong, such as deep */
+            kind: string;
+            /** @description What was left of it then, as SVG; empty while it is not sawn */
+            left: string;
+            light: string;
+            /** @description What went wrong */
+            mishap: components["schemas"]["RescueKind"];
+            /** @description What it is about */
+            name: string;
+            /** @description Its outline, as SVG */
+            path: string;
+            /**
+             * Format: double
+             * @description As it is drawn, mm
+             */
+            thick: number;
+            /** @description What has happened, as its maker would tell it */
+            told: string;
+            /**
+             * @description Who judges it
+             * @enum {string}
+             */
+            whom: "own" | "gift" | "customer";
         };
         PressedOutBody: {
             /**
@@ -9076,12 +9196,13 @@ export interface components {
             /** @description What went wrong before in this workshop at such steps */
             before: components["schemas"]["MishapCost"][];
             board: components["schemas"]["ReckonBoard"];
+            /** @description Bounds: min x, min y, max x, max y */
             box: number[];
             dark: string;
             /** @description The mishap waits for a decision */
             fresh: boolean;
             given: boolean;
-            /** @description What the latest mishap has left in it, as SVG in its frame */
+            /** @description What the mishap has left in it, as SVG */
             gone: string[];
             holes: string[];
             /** @description What may have gone wrong, the likely ones at its next step first */
@@ -9098,7 +9219,7 @@ export interface components {
             mishap?: components["schemas"]["MishapLine"];
             /** @description Key of its next step; empty when all are done */
             next: string;
-            /** @description Its outline in its own frame, as SVG */
+            /** @description Its outline, as SVG */
             path: string;
             /** @description Of its plan, to say where it happened */
             steps: components["schemas"]["PlanDated"][];
@@ -12011,6 +12132,7 @@ export interface components {
             at: number;
             way: components["schemas"]["ReckonWayOut"];
         };
+        WaysFailed: Record<string, never>;
         WaysOver: {
             /** @description Those that bring a stop */
             dropped: components["schemas"]["ReckonDropped"][];
@@ -13369,7 +13491,7 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": ({
-                        data: components["schemas"]["Failed"];
+                        data: components["schemas"]["WaysFailed"];
                         /**
                          * @description The event name.
                          * @constant
@@ -16088,6 +16210,164 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkPlan"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeCase"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-practice-by-key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeSheet"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "get-api-practice-by-key-answer": {
+        parameters: {
+            query?: {
+                /** @description Key of the way that is chosen */
+                way?: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeAnswer"];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "practice-ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": ({
+                        data: components["schemas"]["WaysFailed"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "failed";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["WayFound"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "found";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["WaysOver"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "over";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    })[];
                 };
             };
             /** @description Error */

@@ -441,7 +441,9 @@ function StepCard({
         <Called item={{ board, step, before }} now={now} />
         <AtSteps board={board} step={step} now={now} note={note} pending={pending} kept={kept} />
         <Cautions of={board.cautions[step.key] ?? []} folded={folded} />
+        <Hints of={board.hints} />
         <Noting subject={board.course.subject} step={step.key} pending={pending} onNote={(n) => note(step.key, n)} />
+        <WentWrong board={board} step={step.key} />
         {begun ? (
           <button type="button" className="text-link facts" disabled={pending} onClick={() => record(step, "undo")}>
             Not begun after all
@@ -496,6 +498,32 @@ function StepCard({
           </>
         )}
       </div>
+    </div>
+  );
+}
+
+/** Hints tell what has gone wrong at such a step before, and what keeps it from happening. */
+function Hints({ of: hints }: { of: BenchBoard["hints"] }) {
+  if (!hints || hints.length === 0) return null;
+  return (
+    <ul className="plain-list step-hints">
+      {hints.map((h) => (
+        <li key={h.name} className="facts">
+          <strong>{h.name}</strong> {h.times === 1 ? "once" : `${h.times} times`} at this step. {h.before}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** WentWrong leads to the ways out for a board. */
+function WentWrong({ board, step }: { board: BenchBoard; step: string }) {
+  if (isPanel(board)) return null;
+  return (
+    <div>
+      <Link className="went-wrong" to={`/boards/${board.course.subject.id}/rescue?step=${step}`}>
+        Something went wrong
+      </Link>
     </div>
   );
 }

@@ -1,7 +1,7 @@
 // What is pressed at the bench, kept on this device with its own time until the
 // server has it: a signal may be missing, and a page may be opened anew meanwhile.
 import { newName } from "../api/asking";
-import { say, type BenchBoard, type Operation } from "../api/client";
+import { say, type BenchBoard, type MishapReport, type Operation } from "../api/client";
 import { mayMend } from "../kit/document/trying";
 
 export type Event = "start" | "pause" | "finish" | "undo" | "note";
@@ -41,6 +41,8 @@ export interface Note {
   picture?: string;
   shown?: number;
   place?: { x: number; y: number };
+  /** With a mishap: what is gone. */
+  mishap?: MishapReport;
 }
 
 /** Press is one event of a step, as it was pressed. */

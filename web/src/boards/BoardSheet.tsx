@@ -345,7 +345,10 @@ function Head({ doc: d, id, r, set, onGive }: HeadProps) {
       <button type="button" className={`due ${course.late ? "late" : ""}`} onClick={onGive}>
         {due(course, time)}
       </button>
-      <span className="ms-auto d-flex gap-2">
+      <span className="ms-auto d-flex gap-2 align-items-center">
+        <Link className="went-wrong" to={`/boards/${id}/rescue`}>
+          Something went wrong
+        </Link>
         <TakeAlong id={id} paper={shop.paper} />
       </span>
     </header>
