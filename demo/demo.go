@@ -55,7 +55,8 @@ func Load(ctx context.Context, s *server.Server, now time.Time) error {
 			}
 		}
 		rack := map[string]stored{}
-		for _, p := range slices.Concat(Pieces(now), Panels(now), Rivers(now), Finishes(now), ForRuns(now)) {
+		for _, p := range slices.Concat(Pieces(now), Panels(now), Rivers(now), Finishes(now), ForRuns(now),
+			Mishaps(now)) {
 			id, err := p.store(ctx, tx, a.Workshop, now, rack)
 			if err != nil {
 				return fmt.Errorf("%s: %w", p.Slab.Name, err)
@@ -97,6 +98,7 @@ type Laid struct {
 	Board reckon.Board
 	Done  []Done
 	Given time.Duration // how long ago it was given away, all done; 0 where it is not
+	Wrong *Wrong        // what went wrong on it; nil for nothing
 	Back  string        // what was seen on it when it came back yesterday; empty where it has not
 }
 
@@ -144,6 +146,9 @@ func (p Piece) store(
 			laid.Done = allDone(course, laid.Given)
 		}
 		if err := record(ctx, st, workshop, plan.Board(ids[i]), course, r.Boards[i].Uses, laid.Done, now); err != nil {
+			return "", err
+		}
+		if err := laid.Wrong.store(ctx, st, workshop, ids[i], job, i); err != nil {
 			return "", err
 		}
 		if laid.Given == 0 {

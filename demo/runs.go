@@ -8,6 +8,7 @@ import (
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
 	"idletimber/craft/reckon"
+	"idletimber/craft/rescue"
 	"idletimber/craft/run"
 	"idletimber/craft/slab"
 	"idletimber/store"
@@ -57,7 +58,16 @@ func ForRuns(now time.Time) []Piece {
 			{Board: lay(pear, "Wasp catcher's board", "the wasp catcher", 900, 54), Done: sawn(100)},
 		}},
 		{Slab: bough, Boards: []Laid{
-			{Board: lay(bough, "Pruner's board", "the pruner", 190, -12), Given: 11 * 24 * time.Hour},
+			{
+				Board: lay(bough, "Pruner's board", "the pruner", 190, -12), Given: 11 * 24 * time.Hour,
+				Wrong: &Wrong{
+					Step: "edges", Ago: 17 * 24 * time.Hour, Days: 1, Words: "The bit stood still while I looked up",
+					Report: rescue.Report{Kind: "burn", Area: []geom.Point{{X: 20, Y: 60}, {X: 34, Y: 60}, {X: 34, Y: 74}}},
+					Out: &rescue.Out{
+						Way: rescue.Pare, Label: "Pare it with a chisel or a card", Minutes: 14, Cents: 420, Days: 0.2,
+					},
+				},
+			},
 			{Board: lay(bough, "Brush carrier's board", "the brush carrier", 520, -12), Given: 60 * 24 * time.Hour},
 			{
 				Board: lay(
