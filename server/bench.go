@@ -50,6 +50,7 @@ func stampOf(piece string, mates []string, stamps map[string]string) string {
 type workBoard struct {
 	reckoned    reckon.Reckoned
 	light, dark string
+	mishap      string // that waits for a decision, in words
 }
 
 // benches remembers each workshop's work between requests, piece by piece,
@@ -145,7 +146,9 @@ func (s *Server) workOn(ctx context.Context, workshop, piece string) (work, erro
 	}
 	for i, b := range r.Boards {
 		w.chains = append(w.chains, chainOf(b.Course, j.Boards[i].Name, j.Log))
-		w.boards = append(w.boards, workBoard{b, r.Slab.Species.Light, r.Slab.Species.Dark})
+		w.boards = append(w.boards, workBoard{
+			b, r.Slab.Species.Light, r.Slab.Species.Dark, undecided(j.Boards[i]),
+		})
 	}
 	return w, nil
 }
@@ -246,6 +249,7 @@ type BenchBoard struct {
 	Coats    []finish.Coat               `json:"coats,omitempty" doc:"Of its finish, as looks have left them"`
 	Setups   map[string]tool.Setup       `json:"setups,omitempty" doc:"How the machine is set, by key of the step"`
 	Takes    []Takes                     `json:"takes,omitempty" doc:"What its next step takes from the shelf"`
+	Mishap   string                      `json:"mishap,omitempty" doc:"What went wrong on it and waits for a decision"`
 	Hints    []Hint                      `json:"hints,omitempty" doc:"What has gone wrong at such a step as its next"`
 }
 
@@ -317,7 +321,7 @@ func (s *Server) benchRoutes(api huma.API) {
 						Dark: b.dark, Parts: b.reckoned.Parts, Pourings: b.reckoned.Pourings, Voids: b.reckoned.Drawn,
 						Sanding: &b.reckoned.AtSander, Coats: b.reckoned.Finish.Coats,
 						Setups: setups(courses[b.reckoned.Course.Subject]), Takes: takes[b.reckoned.Course.Subject],
-						Hints: hints(courses[b.reckoned.Course.Subject])},
+						Mishap: b.mishap, Hints: hints(courses[b.reckoned.Course.Subject])},
 				)
 			}
 		}

@@ -67,6 +67,16 @@ func hurtOf(b reckon.Board, r reckon.Reckoning) Hurt {
 	return out
 }
 
+// undecided is what went wrong on a board and waits for a decision, in words; empty where nothing does.
+func undecided(b reckon.Board) string {
+	i := b.Undecided()
+	if i < 0 {
+		return ""
+	}
+	kind, _ := rescue.KindOf(b.Mishaps[i].Kind)
+	return kind.Name
+}
+
 // latest is the index of the mishap that is to be decided on, or else of the latest one; -1 without one.
 func latest(b reckon.Board) int {
 	if i := b.Undecided(); i >= 0 {
@@ -318,7 +328,7 @@ func (s *Server) rescueSheet(ctx context.Context, in *idIn) (*struct{ Body Rescu
 			break
 		}
 	}
-	likely := rescue.KindsAt(at)
+	likely := rescue.KindsAt(at, hasOf(b.Board, r))
 	out.Likely = len(likely)
 	out.Kinds = append(out.Kinds, likely...)
 	for _, k := range rescue.Kinds() {
@@ -341,6 +351,26 @@ func (s *Server) rescueSheet(ctx context.Context, in *idIn) (*struct{ Body Rescu
 		out.Mishap, out.Fresh = &MishapLine{m.ID, kind, m.At, m.Days, m.Out}, m.Out == nil
 	}
 	return &struct{ Body RescueSheet }{out}, nil
+}
+
+// hasOf tells what a board has of what mishaps need.
+func hasOf(b reckon.Board, r reckon.Reckoning) func(need string) bool {
+	of := r.Boards[0]
+	return func(need string) bool {
+		switch need {
+		case rescue.OfParts:
+			return r.Slab.Parts != nil
+		case rescue.OfResin:
+			return of.Mix != nil || r.Slab.River != nil
+		case rescue.OfHole:
+			return len(of.Holes) > 0
+		case rescue.OfLiveEdge:
+			return b.Design.KeepLeft || b.Design.KeepRight
+		case rescue.OfCord:
+			return b.Fit.Cord
+		}
+		return len(of.Fittings.Items) > 0
+	}
 }
 
 // mishap writes down that something went wrong on a board, at a step.

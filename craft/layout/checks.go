@@ -687,6 +687,10 @@ func (p *Place) flaw(s board.Shaped, outline geom.Index, f stock.Flaw, i int) (c
 	v.Figure.Label, v.Figure.Value, v.AtLeast = "Reaches in by", deepest, false
 	v.Figure.Formula = "how far the deepest point of the flaw lies within the outline"
 	switch {
+	case f.Wish == stock.KeepOut && f.Kind == stock.Gone:
+		v.Level, v.Finding, v.Reason = craft.Stop, "Holds wood that is gone",
+			"It was cut or broken out by mistake: look at the ways out."
+		return v, true
 	case f.Wish == stock.KeepOut:
 		v.Level, v.Finding, v.Reason = craft.Stop, "Holds the "+name+", which is to be kept out",
 			"You marked it to stay out of every board."

@@ -128,16 +128,16 @@ func hole(b *reckon.Board, diameter float64) {
 var cases = []Case{
 	{
 		Key: "curve", Name: "Too deep in a curve", Kind: "deep", step: "edges", days: 60,
-		Told: "An oval for bread. The band saw wandered into it by six millimetres, half way along.",
-		best: "fair-mirrored",
-		why: "A batten from sound wood to sound wood passes half a millimetre behind the cut. With the other side alike " +
-			"nobody sees that it was ever wider, for a hundredth of its face.",
+		Told: "An oval for bread. The band saw wandered into it by {6}, half way along.",
+		best: "fair-gentle-mirrored",
+		why: "A stiff batten bends past the cut without a dip, {0.5} behind it. With the other side alike nobody sees that " +
+			"it was ever wider, for two hundredths of its face; a tight bend would keep more and show.",
 		board:  func(b *reckon.Board, _ *slab.Slab) { b.Design.Shape, b.Design.Width = board.Oval, 200 },
 		report: func(o geom.Ring) rescue.Report { return rescue.Report{Area: bite(o, 20, 16, 6)} },
 	},
 	{
 		Key: "thin", Name: "Sanded too thin", Kind: "thin", step: "raise-150", days: 60,
-		Told: "It was to be 20 thick. The calliper shows 17.6 at one corner.",
+		Told: "It was to be {20} thick. The calliper shows {17.6} at one corner.",
 		best: "take-down",
 		why: "A board may be any thickness that bears its webs. All of it goes down to the thinnest corner and a little " +
 			"more, then the grits again.",
@@ -152,9 +152,9 @@ var cases = []Case{
 	},
 	{
 		Key: "near-centre", Name: "A hole a little off", Kind: "offcentre", step: "outline", days: 60,
-		Told: "The hole came out one millimetre off the middle of a board that is 180 wide.",
+		Told: "The hole came out {1} off the middle of a board that is {180} wide.",
 		best: "as-bored",
-		why: "It shows over a millimetre and a half where an edge is near, else over three hundredths of the width. One " +
+		why: "It shows over {1.5} where an edge is near, else over three hundredths of the width. This " +
 			"does not: whatever is done about it makes it worse.",
 		board:  func(b *reckon.Board, _ *slab.Slab) { hole(b, 24) },
 		report: func(geom.Ring) rescue.Report { return rescue.Report{Place: &geom.Point{X: 140, Y: 1}} },
@@ -190,9 +190,9 @@ var cases = []Case{
 	},
 	{
 		Key: "edge", Name: "The live edge is lost", Kind: "edge", step: "edges", days: 60,
-		Told: "A plank with one live edge. A hand's breadth of it has come off with the bark, nine millimetres deep.",
-		best: "fair",
-		why: "The new line leaves the live edge where it is sound and comes back to it; the other side is straight and " +
+		Told: "A plank with one live edge. A hand's breadth of it has come off with the bark, {9} deep.",
+		best: "fair-gentle",
+		why: "A gentle line leaves the live edge where it is sound and comes back to it; the other side is straight and " +
 			"stays so.",
 		board: func(b *reckon.Board, _ *slab.Slab) {
 			b.Design.Shape, b.Design.KeepLeft, b.Design.Corner = board.Plank, true, 0
@@ -201,7 +201,7 @@ var cases = []Case{
 	},
 	{
 		Key: "dropped", Name: "A dent before the first coat", Kind: "dropped", step: "coat-1", days: 60,
-		Told: "It slipped off the bench. A dent in the face, less than a millimetre deep, its fibres not cut.",
+		Told: "It slipped off the bench. A dent in the face, less than {1} deep, its fibres not cut.",
 		best: "step-back",
 		why: "Fibres that are pressed, not cut, swell back with steam. Nothing is lost but two grits; planing the dent " +
 			"away costs the whole face.",
@@ -211,7 +211,7 @@ var cases = []Case{
 		Key: "burn", Name: "A burn from the router", Kind: "burn", step: "sand-60", days: 60,
 		Told: "The bit stood still for a moment: a brown stripe beside the edge.",
 		best: "pare",
-		why: "A burn lies in the first tenths of a millimetre. A card takes it off in a few strokes; sanding only " +
+		why: "A burn lies in the first {0.4}. A card takes it off in a few strokes; sanding only " +
 			"polishes it in.",
 		report: func(o geom.Ring) rescue.Report { return rescue.Report{Area: spot(0, 70, 14)} },
 	},
@@ -227,7 +227,7 @@ var cases = []Case{
 	},
 	{
 		Key: "cupped", Name: "Cupped, and no time", Kind: "cupped", step: "sand-60", days: 16,
-		Told: "It lay flat on the bench for two days and has cupped by a millimetre. It must be ready in sixteen days.",
+		Told: "It lay flat on the bench for two days and has cupped by {1}. It must be ready in sixteen days.",
 		best: "take-down",
 		why: "On edge most of it would come back, in a fortnight: its day would be over. There is wood enough to take it " +
 			"down by what it has cupped.",
@@ -235,9 +235,9 @@ var cases = []Case{
 	},
 	{
 		Key: "off-centre", Name: "A hole well off", Kind: "offcentre", step: "outline", days: 60,
-		Told: "The hole of the handle came out three millimetres to the left.",
+		Told: "The hole of the handle came out {3} to the left.",
 		best: "wider-hole",
-		why: "Bored wider about the right centre, the new hole takes in the old one. It costs three millimetres of wood " +
+		why: "Bored wider about the right centre, the new hole takes in the old one. It costs {3} of wood " +
 			"on either side, and there is enough.",
 		board: func(b *reckon.Board, _ *slab.Slab) {
 			b.Design.Shape, b.Design.Width, b.Design.Neck, b.Design.NeckLength = board.Paddle, 180, 80, 110

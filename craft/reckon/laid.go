@@ -3,6 +3,7 @@ package reckon
 import (
 	"reflect"
 	"slices"
+	"strings"
 
 	"idletimber/craft"
 	"idletimber/craft/board"
@@ -208,7 +209,7 @@ func (l *laid) voidsAt(t stock.Budget) []fill.Void {
 // site is the board as voids are looked for in it, at a depth.
 func (l *laid) site(at depths) fill.Site {
 	site := fill.Site{
-		Flaws: l.on.wood.Flaws, Outline: l.outline, Thickness: at.planed, Off: at.off,
+		Flaws: l.filled(), Outline: l.outline, Thickness: at.planed, Off: at.off,
 		Flipped: l.board.Placement.Flip, Rules: l.on.Shop.Rules, Extents: l.extents,
 		Grain: l.on.wood.Grain,
 		Live:  func(p geom.Point) bool { return l.shaped.LiveAt(l.board.Placement.In(p)) },
@@ -223,6 +224,17 @@ func (l *laid) site(at depths) fill.Site {
 		})
 	}
 	return site
+}
+
+// filled are the flaws of the wood that the board may hold: what a mishap has left in it waits for a decision first.
+func (l *laid) filled() []stock.Flaw {
+	at := l.board.Undecided()
+	if at < 0 {
+		return l.on.wood.Flaws
+	}
+	return slices.DeleteFunc(slices.Clone(l.on.wood.Flaws), func(f stock.Flaw) bool {
+		return f.Wish == stock.KeepOut && strings.HasPrefix(f.ID, l.board.Mishaps[at].ID+"-")
+	})
 }
 
 // ends tells what becomes of every mark where the board is cut out.

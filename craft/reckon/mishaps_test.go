@@ -91,7 +91,7 @@ func mishapped(t testing.TB, seed uint64) (hurt, before Scene, ok bool) {
 	if l.chance(0.6) { // at the edge, where most go wrong
 		at, _ = shaped[0].Outline.Nearest(at)
 	}
-	kinds := rescue.KindsAt(step.Stage)
+	kinds := rescue.KindsAt(step.Stage, nil)
 	if len(kinds) == 0 {
 		return s, s, false
 	}

@@ -31,6 +31,7 @@ const (
 	letIn     = 0.85
 	gluedOn   = 0.9
 	asLess    = 0.5
+	alikeLook = 0.05 // more, where both sides are alike
 )
 
 // shares are on which shares of the board's surfaces work is done once more, by what has changed.
@@ -146,7 +147,7 @@ func (r *rescuer) inPlace() {
 	if r.kind.Tries(rescue.Wait) {
 		switch r.kind.Key {
 		case "soft":
-			next := r.out(rescue.Wait, "Keep it at 25 °C for two days", rescue.Work{Key: rescue.WarmRest, Amount: 2})
+			next := r.out(rescue.Wait, "Keep it at {25 °C} for two days", rescue.Work{Key: rescue.WarmRest, Amount: 2})
 			r.try("wait", next, unseen, anybody)
 		case "cupped":
 			const fortnight = 14
@@ -678,19 +679,8 @@ func (r *rescuer) lines() {
 	}
 	if r.kind.Tries(rescue.FairLine) {
 		for _, mirrored := range []bool{false, true} {
-			for _, radius := range battens {
-				ring, ok := r.left.Fair(radius, mirrored)
-				if !ok {
-					continue
-				}
-				label, key, look := "A new line, bent from sound wood to sound wood", "fair", hardly
-				if mirrored {
-					label, key, look = label+", the other side alike", "fair-mirrored", unseen
-				}
-				r.best = append(r.best, ring)
-				r.line(key, rescue.FairLine, label, ring, look, anybody)
-				break
-			}
+			r.fair("", "A new line, bent from sound wood to sound wood", plainer, mirrored, battens...)
+			r.fair("-gentle", "A new line in a gentle bend", hardly, mirrored, gentle)
 		}
 	}
 	if r.kind.Tries(rescue.AngledEnd) || r.kind.Tries(rescue.Regrip) {
@@ -706,8 +696,27 @@ func (r *rescuer) lines() {
 	}
 }
 
-// battens are how tightly a batten bends, the stiffest first, mm.
+// fair tries a line that is bent anew, of the first radius that can be, mm; with the other side alike it looks better.
+func (r *rescuer) fair(kind, label string, look float64, mirrored bool, radii ...float64) {
+	for _, radius := range radii {
+		ring, ok := r.left.Fair(radius, mirrored)
+		if !ok {
+			continue
+		}
+		key := "fair" + kind
+		if mirrored {
+			key, label, look = key+"-mirrored", label+", the other side alike", look+alikeLook
+		}
+		r.best = append(r.best, ring)
+		r.line(key, rescue.FairLine, label, ring, look, anybody)
+		return
+	}
+}
+
+// battens are how tightly a batten bends at the most, the stiffest first, and how a gentle line bends, mm.
 var battens = []float64{60, 30}
+
+const gentle = 300
 
 // grips are handles moved, turned, of another kind, and an outline at a set web about a hole.
 func (r *rescuer) grips() {
@@ -719,7 +728,7 @@ func (r *rescuer) grips() {
 		if o.Depth > 0 || r.lost[i] {
 			continue
 		}
-		if ring, ok := r.left.About(r.seen(o.Ring), web, battens[1]); ok {
+		if ring, ok := r.left.About(r.seen(o.Ring), web, battens[len(battens)-1]); ok {
 			r.line(fmt.Sprintf("about-%d", i+1), rescue.Regrip, "Its end follows the "+o.Name+", "+craft.Length(web)+
 				" of wood about it", ring, plainer, anybody)
 		}

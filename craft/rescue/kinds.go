@@ -49,6 +49,16 @@ var ways = []Way{
 	Demote, Begin, Spare, Rack,
 }
 
+// What a board must have for some kinds of mishaps.
+const (
+	OfParts    = "parts"
+	OfResin    = "resin"
+	OfLiveEdge = "live edge"
+	OfHole     = "hole"
+	OfFittings = "fittings"
+	OfCord     = "cord"
+)
+
 // Kind is a kind of mishap.
 type Kind struct {
 	Key    string        `json:"key" doc:"Stable name, such as deep"`
@@ -57,6 +67,7 @@ type Kind struct {
 	Marks  []Mark        `json:"marks" doc:"How what is gone is told; none where there is nothing to mark"`
 	Ways   []Way         `json:"ways" doc:"That are tried; demoting it and beginning again are for every kind"`
 	Cracks bool          `json:"cracks,omitempty" doc:"A line that is marked is a crack, not a cut"`
+	Needs  string        `json:"-"` // what a board must have for it; empty for nothing
 	Skin   float64       `json:"-"` // how deep it usually is, where it lies in the surface and its depth is not told, mm
 	Next   string        `json:"next" doc:"What had better be done next, at once"`
 	Check  string        `json:"check,omitempty" doc:"The check that warns of it before"`
@@ -73,7 +84,7 @@ var kinds = []Kind{
 		Check: "flaw", Before: "Wet the end grain with spirits before you lay a board there: a crack stays dark.",
 	},
 	{
-		Key: "edge", Name: "The live edge is lost",
+		Key: "edge", Name: "The live edge is lost", Needs: OfLiveEdge,
 		Stages: []craft.Stage{craft.Flatten, craft.Shape}, Marks: []Mark{Line, Area},
 		Ways: []Way{FairLine, Redraw, Plug, GlueBack},
 		Next: "Keep what came off, if it is in one piece.", Check: "live-edge",
@@ -95,48 +106,48 @@ var kinds = []Kind{
 		Before: "Small bites, a sharp bit, with the grain; scrap behind where a bit comes out.",
 	},
 	{
-		Key: "joint", Name: "A joint has opened", Cracks: true, Stages: []craft.Stage{craft.Glue, craft.Flatten, craft.Sand},
+		Key: "joint", Name: "A joint has opened", Needs: OfParts, Cracks: true, Stages: []craft.Stage{craft.Glue, craft.Flatten, craft.Sand},
 		Marks: []Mark{Line}, Ways: []Way{GlueBack, Redraw, AngledEnd, Patch},
 		Next: "Nothing is run through a machine with an open joint.", Check: "open time",
 		Before: "Fresh edges, a dry fit without a gap, glue on both faces, clamps within the open time.",
 	},
 	{
-		Key: "split", Name: "A strip was split inside", Cracks: true, Stages: []craft.Stage{craft.Glue, craft.Flatten},
+		Key: "split", Name: "A strip was split inside", Needs: OfParts, Cracks: true, Stages: []craft.Stage{craft.Glue, craft.Flatten},
 		Marks: []Mark{Line}, Ways: []Way{Redraw, Patch, Turn},
 		Next:   "Knock on the others: a split one sounds dull.",
 		Before: "Bend each strip by hand and look at its ends before it is glued.",
 	},
 	{
-		Key: "leak", Name: "The resin has leaked", Stages: []craft.Stage{craft.Fill}, Ways: []Way{Repour},
+		Key: "leak", Name: "The resin has leaked", Needs: OfResin, Stages: []craft.Stage{craft.Fill}, Ways: []Way{Repour},
 		Next:   "Gloves; stop the leak with putty or hot glue, and scrape up what ran out before it is hard.",
 		Before: "A dry run with water, or a thin seal coat first.",
 	},
 	{
-		Key: "short", Name: "The resin did not fill it", Stages: []craft.Stage{craft.Fill}, Marks: []Mark{Depth},
+		Key: "short", Name: "The resin did not fill it", Needs: OfResin, Stages: []craft.Stage{craft.Fill}, Marks: []Mark{Depth},
 		Ways: []Way{Repour, Patch}, Next: "Pour more while it is tacky; later it is roughened first.",
 		Check: "resin-reserve", Before: "Mix the reserve that your pours have taught.",
 	},
 	{
-		Key: "bubbles", Name: "The resin is full of bubbles", Skin: 1, Stages: []craft.Stage{craft.Fill, craft.Sand},
+		Key: "bubbles", Name: "The resin is full of bubbles", Needs: OfResin, Skin: 1, Stages: []craft.Stage{craft.Fill, craft.Sand},
 		Marks: []Mark{Area, Depth}, Ways: []Way{Patch, Repour, TakeDown},
 		Next:  "Before it is hard a short pass with a flame; after that they are opened and filled.",
 		Check: "wormy", Before: "A seal coat over open grain, a slow stir, warm resin, thin layers.",
 	},
 	{
-		Key: "hot", Name: "The resin has grown hot", Stages: []craft.Stage{craft.Fill}, Marks: []Mark{Area},
+		Key: "hot", Name: "The resin has grown hot", Needs: OfResin, Stages: []craft.Stage{craft.Fill}, Marks: []Mark{Area},
 		Ways:   []Way{Repour, Patch, Wait},
 		Next:   "Gloves on, carry it outdoors onto stone while it can be carried; keep out of its fumes.",
 		Check:  "resin-heat",
 		Before: "No deeper than its data sheet says, in a flat tray and not in a cup.",
 	},
 	{
-		Key: "soft", Name: "The resin stays soft", Stages: []craft.Stage{craft.Fill, craft.Sand, craft.Finish},
+		Key: "soft", Name: "The resin stays soft", Needs: OfResin, Stages: []craft.Stage{craft.Fill, craft.Sand, craft.Finish},
 		Ways:  []Way{Wait, Repour},
-		Next:  "Keep it at 25 °C for two days; where it was mixed wrong it never hardens and is dug out.",
+		Next:  "Keep it at {25 °C} for two days; where it was mixed wrong it never hardens and is dug out.",
 		Check: "resin-temperature", Before: "Weigh both parts, scrape the cup, stir as long as its sheet says.",
 	},
 	{
-		Key: "colour", Name: "The colour is wrong", Stages: []craft.Stage{craft.Fill}, Ways: []Way{Repour, Turn},
+		Key: "colour", Name: "The colour is wrong", Needs: OfResin, Stages: []craft.Stage{craft.Fill}, Ways: []Way{Repour, Turn},
 		Next: "Look at it by daylight, wet, before you decide.", Check: "resin-pigment",
 		Before: "A drop on a piece of scrap, dry, beside the wood.",
 	},
@@ -147,7 +158,7 @@ var kinds = []Kind{
 		Before: "Saw outside the line and sand to it; a blade that is too wide wanders in a bend.",
 	},
 	{
-		Key: "web", Name: "The wood about a hole has broken", Stages: []craft.Stage{craft.Shape, craft.Sand, craft.Fit},
+		Key: "web", Name: "The wood about a hole has broken", Needs: OfHole, Stages: []craft.Stage{craft.Shape, craft.Sand, craft.Fit},
 		Marks: []Mark{Area}, Ways: []Way{Regrip, AngledEnd, Redraw, GlueBack},
 		Next:  "Keep the piece: a clean break is glued so that it cannot be seen.",
 		Check: "web", Before: "Bore before the outline is sawn, with scrap behind, clamped.",
@@ -159,7 +170,7 @@ var kinds = []Kind{
 		Next: "Keep the piece.", Check: "tips", Before: "Short grain is kept wide; a board is never stacked on edge.",
 	},
 	{
-		Key: "offcentre", Name: "A hole is off its centre", Stages: []craft.Stage{craft.Shape}, Marks: []Mark{Place},
+		Key: "offcentre", Name: "A hole is off its centre", Needs: OfHole, Stages: []craft.Stage{craft.Shape}, Marks: []Mark{Place},
 		Ways: []Way{Regrip, Redraw, Plug, Widen},
 		Next: "Measure it from both sides before you bore it wider.", Check: "hole",
 		Before: "A centre mark pricked with an awl, a brad point, the board clamped to the fence.",
@@ -174,7 +185,7 @@ var kinds = []Kind{
 		Key: "burn", Name: "It is burnt", Skin: 0.4, Stages: []craft.Stage{craft.Shape, craft.Sand}, Marks: []Mark{Area},
 		Ways: []Way{Pare, Widen, TakeDown},
 		Next: "Pare it with a chisel or a card; sanding polishes a burn in.", Check: "bit",
-		Before: "A sharp bit, no stop along the way, a last pass of half a mm.",
+		Before: "A sharp bit, no stop along the way, a last pass of {0.5}.",
 	},
 	{
 		Key: "thin", Name: "Sanded through, or too thin", Stages: []craft.Stage{craft.Flatten, craft.Sand},
@@ -216,13 +227,13 @@ var kinds = []Kind{
 		Before: "Thin coats, buffed; not packed in the heat.",
 	},
 	{
-		Key: "screw", Name: "A screw has sheared", Stages: []craft.Stage{craft.Fit}, Marks: []Mark{Place},
+		Key: "screw", Name: "A screw has sheared", Needs: OfFittings, Stages: []craft.Stage{craft.Fit}, Marks: []Mark{Place},
 		Ways:   []Way{Refit, Plug},
 		Next:   "Leave it in: the new hole stands three times its thickness away.",
 		Before: "A pilot as wide as the screw's core, wax on the thread, driven by hand; brass after a steel one.",
 	},
 	{
-		Key: "cord", Name: "Its cord or pull has come off", Stages: []craft.Stage{craft.Fit, craft.Give},
+		Key: "cord", Name: "Its cord or pull has come off", Needs: OfCord, Stages: []craft.Stage{craft.Fit, craft.Give},
 		Ways: []Way{Refit}, Next: "Look whether the edge of its hole cuts it.", Check: "hangs",
 		Before: "The rim of its hole rounded, the knot pulled wet.",
 	},
@@ -271,10 +282,10 @@ func (k Kind) Wants(m Mark) bool { return slices.Contains(k.Marks, m) }
 // Tries tells whether a way is tried for it.
 func (k Kind) Tries(w Way) bool { return slices.Contains(k.Ways, w) }
 
-// KindsAt are what may go wrong at a stage.
-func KindsAt(of craft.Stage) (out []Kind) {
+// KindsAt are what may go wrong at a stage on a board that has some of what they need; on any board without a function.
+func KindsAt(of craft.Stage, has func(need string) bool) (out []Kind) {
 	for _, k := range kinds {
-		if slices.Contains(k.Stages, of) {
+		if slices.Contains(k.Stages, of) && (k.Needs == "" || has == nil || has(k.Needs)) {
 			out = append(out, k)
 		}
 	}

@@ -84,7 +84,7 @@ var works = map[string]mending{
 			"every other day", kind: plan.Drying, stage: craft.Flatten, minutes: 2, waits: day, waitFor: "it to rest",
 	},
 	WarmRest: {
-		title: "Keep it at 25 °C", detail: "In a box with a mat that keeps its own heat; a lamp is never left alone",
+		title: "Keep it at {25 °C}", detail: "In a box with a mat that keeps its own heat; a lamp is never left alone",
 		kind: plan.Ready, stage: craft.Fill, minutes: 5, waits: day, waitFor: "the resin to cure",
 	},
 	DugOut: {

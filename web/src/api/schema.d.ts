@@ -2756,6 +2756,8 @@ export interface components {
             hints?: components["schemas"]["Hint"][];
             holes: string[];
             light: string;
+            /** @description What went wrong on it and waits for a decision */
+            mishap?: string;
             /** @description What of its panel a board holds */
             parts?: components["schemas"]["GlueDrawn"][];
             path: string;

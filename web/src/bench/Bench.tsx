@@ -504,12 +504,13 @@ function StepCard({
 
 /** Hints tell what has gone wrong at such a step before, and what keeps it from happening. */
 function Hints({ of: hints }: { of: BenchBoard["hints"] }) {
+  const { words } = useWorkshop();
   if (!hints || hints.length === 0) return null;
   return (
     <ul className="plain-list step-hints">
       {hints.map((h) => (
         <li key={h.name} className="facts">
-          <strong>{h.name}</strong> {h.times === 1 ? "once" : `${h.times} times`} at this step. {h.before}
+          <strong>{h.name}</strong> {h.times === 1 ? "once" : `${h.times} times`} at this step. {words(h.before)}
         </li>
       ))}
     </ul>
@@ -521,8 +522,11 @@ function WentWrong({ board, step }: { board: BenchBoard; step: string }) {
   if (isPanel(board)) return null;
   return (
     <div>
-      <Link className="went-wrong" to={`/boards/${board.course.subject.id}/rescue?step=${step}`}>
-        Something went wrong
+      <Link
+        className={`went-wrong ${board.mishap ? "now" : ""}`}
+        to={`/boards/${board.course.subject.id}/rescue?step=${step}`}
+      >
+        {board.mishap ? `${board.mishap}: look at the ways out` : "Something went wrong"}
       </Link>
     </div>
   );

@@ -346,8 +346,8 @@ function Head({ doc: d, id, r, set, onGive }: HeadProps) {
         {due(course, time)}
       </button>
       <span className="ms-auto d-flex gap-2 align-items-center">
-        <Link className="went-wrong" to={`/boards/${id}/rescue`}>
-          Something went wrong
+        <Link className="went-wrong" to={`/boards/${id}/rescue`} title="Something went wrong">
+          A mishap?
         </Link>
         <TakeAlong id={id} paper={shop.paper} />
       </span>

@@ -5,7 +5,6 @@ import { api, unwrap, type KindTook } from "../api/client";
 import { Away } from "../kit/away";
 import { showMinutes } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
-import { MishapCosts } from "../rescue/MishapCosts";
 import { MonthCosts } from "./MonthCosts";
 
 const hours = (h: number): string => showMinutes(h * 60);
@@ -44,7 +43,6 @@ export function Ledger() {
           </tbody>
         </table>
       </div>
-      <MishapCosts />
       <MonthCosts />
       <h2>By month</h2>
       <div className="ledger-wide" tabIndex={0} role="region" aria-label="Months">

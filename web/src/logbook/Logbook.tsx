@@ -9,10 +9,11 @@ import { Choice, TextField } from "../kit/fields";
 import { showMinutes } from "../kit/length";
 import { Parts } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
+import { MishapCosts } from "../rescue/MishapCosts";
 import { Ledger } from "./Ledger";
 import { Trials } from "./trial/Trials";
 
-const parts = { lines: "What was done", ledger: "What it took", trials: "Trials" };
+const parts = { lines: "What was done", ledger: "What it took", mishaps: "What went wrong", trials: "Trials" };
 type Part = keyof typeof parts;
 
 export default function LogbookPlace() {
@@ -28,6 +29,7 @@ export default function LogbookPlace() {
       <div id="part" role="tabpanel" aria-labelledby={`part-${part}`}>
         {part === "lines" && <Lines />}
         {part === "ledger" && <Ledger />}
+        {part === "mishaps" && <MishapCosts />}
         {part === "trials" && <Trials />}
       </div>
     </div>

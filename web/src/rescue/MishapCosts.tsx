@@ -2,6 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, unwrap } from "../api/client";
+import { Away } from "../kit/away";
 import { showMinutes } from "../kit/length";
 import { useWorkshop } from "../kit/workshop";
 import { KindPicture } from "./Tell";
@@ -9,10 +10,11 @@ import { KindPicture } from "./Tell";
 export function MishapCosts() {
   const { value, words } = useWorkshop();
   const costs = useQuery({ queryKey: ["log", "mishaps"], queryFn: () => unwrap(api.GET("/api/log/mishaps")) });
-  if (!costs.data || costs.data.length === 0) return null;
+  if (!costs.data) return <Away of={costs} />;
   return (
     <section aria-labelledby="costs-most">
       <h2 id="costs-most">What costs you most</h2>
+      {costs.data.length === 0 && <p className="empty">Nothing has gone wrong yet.</p>}
       <ul className="plain-list mishap-costs">
         {costs.data.map((c) => (
           <li key={c.kind} data-kind={c.kind}>

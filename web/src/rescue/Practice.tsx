@@ -21,6 +21,7 @@ function useCases() {
 }
 
 function Cases() {
+  const { words } = useWorkshop();
   const cases = useCases();
   const arrived = useArrived(cases);
   useTitle("Practice", 1);
@@ -44,7 +45,7 @@ function Cases() {
               <KindPicture of={c.kind} />
               <span>
                 <strong>{c.name}</strong>
-                <span className="facts">{c.told}</span>
+                <span className="facts">{words(c.told)}</span>
               </span>
             </Link>
           </li>
@@ -87,7 +88,7 @@ function Solve({ sheet: s }: { sheet: PracticeSheet }) {
       <p className="mishap-told">
         <KindPicture of={s.kind} />
         <span>
-          {s.told} It is {value(s.thick, "mm")} thick as it is drawn, and must be ready{" "}
+          {words(s.told)} It is {value(s.thick, "mm")} thick as it is drawn, and must be ready{" "}
           {time(`${s.due}T12:00:00Z`, false)}. Who judges it: {judges[s.whom as Judge].toLowerCase()}.
         </span>
       </p>

@@ -28,6 +28,7 @@ interface Props {
 }
 
 export function Tell({ sheet, step, onTold }: Props) {
+  const { words } = useWorkshop();
   const [kind, setKind] = useState<MishapKind>();
   const [all, setAll] = useState(false);
   if (kind)
@@ -57,7 +58,7 @@ export function Tell({ sheet, step, onTold }: Props) {
         <section className="went-before" aria-label="What has happened here before">
           {sheet.before.map((c) => (
             <p key={c.kind} className="facts">
-              <strong>{c.name}</strong>, {c.times === 1 ? "once" : `${c.times} times`}. {c.before}
+              <strong>{c.name}</strong>, {c.times === 1 ? "once" : `${c.times} times`}. {words(c.before)}
             </p>
           ))}
         </section>

@@ -1,5 +1,5 @@
 // Ways out of a mishap: the best first, each drawn over what is left, two of them side by side.
-import { useState, type ReactNode } from "react";
+import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import type { Hurt, WayOut } from "../api/client";
 import { showMinutes } from "../kit/length";
@@ -81,19 +81,22 @@ export function WaysOut({ of, found, whom, take, pending, onTake, blind = false 
               (w ?? i === 0) && (
                 <figure key={i}>
                   <HurtDrawing of={of} way={w} label={w ? w.label : "What is left of it"} />
-                  <figcaption>{w ? told.words(w.label) : "What is gone is hatched"}</figcaption>
-                  {w && <Comes lines={told.lines(w)} />}
+                  <figcaption>{w ? told.words(w.label) : "What is gone is marked on it"}</figcaption>
+                  {w && (
+                    <Button size="sm" disabled={pending} onClick={() => onTake(w)}>
+                      {take}
+                    </Button>
+                  )}
                 </figure>
               ),
           )}
         </div>
-        {chosen && (
-          <Chosen of={chosen}>
-            <Button disabled={pending} onClick={() => onTake(chosen)}>
-              {take}
-            </Button>
-          </Chosen>
-        )}
+      </div>
+      <div className="ways-more">
+        <div className={other ? "ways-beside" : ""}>
+          {[chosen, other].map((w) => w && <Comes key={w.key} lines={told.lines(w)} />)}
+        </div>
+        {chosen && <Chosen of={chosen} />}
       </div>
       <div className="ways-list">
         <div className="ways-judge" role="group" aria-label="Who judges it">
@@ -106,7 +109,7 @@ export function WaysOut({ of, found, whom, take, pending, onTake, blind = false 
         </div>
         <p className="facts" role="status">
           {found.over
-            ? `${shown.length} ${shown.length === 1 ? "way" : "ways"} out of ${found.over.tried} that were tried`
+            ? `${shown.length} ${shown.length === 1 ? "way" : "ways"}; ${found.over.tried} were tried`
             : found.failed
               ? "The ways out cannot be reckoned: look at the board's own sheet."
               : "Trying what may be done"}
@@ -167,7 +170,7 @@ function Comes({ lines }: { lines: [string, string][] }) {
 }
 
 /** Chosen is the way that is looked at: what is done, what it gives up, what else it makes worse. */
-function Chosen({ of: w, children }: { of: WayOut; children: ReactNode }) {
+function Chosen({ of: w }: { of: WayOut }) {
   const { words } = useWorkshop();
   const parts: [string, string[]][] = [
     ["Done beside the plan", w.steps],
@@ -191,7 +194,6 @@ function Chosen({ of: w, children }: { of: WayOut; children: ReactNode }) {
             </div>
           ),
       )}
-      {children}
     </section>
   );
 }
