@@ -62,8 +62,7 @@ export function HurtDrawing({ of, way, label, small = false }: Props) {
     <svg
       className={`hurt-drawing ${small ? "small" : ""}`}
       viewBox={`${f.x} ${f.y} ${f.wide} ${f.high}`}
-      role="img"
-      aria-label={words(label)}
+      {...(label ? { role: "img", "aria-label": words(label) } : { "aria-hidden": true })}
       style={{ strokeWidth: f.line }}
     >
       <g transform="scale(1 -1)">
