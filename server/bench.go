@@ -145,6 +145,9 @@ func (s *Server) workOn(ctx context.Context, workshop, piece string) (work, erro
 		w.chains = append(w.chains, chainOf(r.Slab.River.Course, j.Slab.Name, j.Log))
 	}
 	for i, b := range r.Boards {
+		if j.Boards[i].Spoiled() {
+			continue
+		}
 		w.chains = append(w.chains, chainOf(b.Course, j.Boards[i].Name, j.Log))
 		w.boards = append(w.boards, workBoard{
 			b, r.Slab.Species.Light, r.Slab.Species.Dark, undecided(j.Boards[i]),
@@ -243,6 +246,7 @@ type BenchBoard struct {
 	Parts    []glue.Drawn                `json:"parts,omitempty" doc:"What of its panel a board holds"`
 	Glued    *glue.Glued                 `json:"glued,omitempty" doc:"How a panel is clamped; left out for a board"`
 	Cast     bool                        `json:"cast,omitempty" doc:"It is a river"`
+	Holds    []Named                     `json:"holds,omitempty" doc:"Boards that lie on a panel or a river"`
 	Pourings []fill.Pouring              `json:"pourings,omitempty" doc:"Its pours, as far as they have come"`
 	Voids    []fill.Drawn                `json:"voids,omitempty" doc:"Its voids as they are numbered, in its frame"`
 	Sanding  *reckon.AtSander            `json:"sanding,omitempty" doc:"What is read and marked while it is sanded"`
@@ -303,6 +307,9 @@ func (s *Server) benchRoutes(api huma.API) {
 					on := BenchBoard{
 						Course: c, Path: p.Path, Box: [4]float64{0, p.MinY, p.Length, p.MaxY},
 						Light: p.Species.Light, Dark: p.Species.Dark, Takes: takes[made.Subject],
+					}
+					for _, b := range w.boards {
+						on.Holds = append(on.Holds, Named{b.reckoned.ID, b.reckoned.Course.Name})
 					}
 					if p.Parts != nil {
 						on.Cautions, on.Glued = p.Parts.Cautions, &p.Parts.Glued

@@ -54,6 +54,8 @@ type BoardLine struct {
 	Piece string         `json:"piece"`
 	Slab  string         `json:"slab" doc:"Name of its piece"`
 	Given bool           `json:"given"`
+	Lost  bool           `json:"lost,omitempty" doc:"It was given up after a mishap"`
+	Wrong string         `json:"wrong,omitempty" doc:"What went wrong on it and waits for a decision"`
 	Run   *store.RunName `json:"run,omitempty" doc:"That it belongs to"`
 	Path  string         `json:"path"`
 	Holes []string       `json:"holes"`
@@ -454,6 +456,8 @@ func (s *Server) listBoards(ctx context.Context, in *ListIn) (*struct{ Body Page
 			Piece: b.Piece,
 			Slab:  b.Slab,
 			Given: b.Given != nil,
+			Lost:  b.Board.Spoiled(),
+			Wrong: undecided(b.Board),
 			Level: craft.Good,
 		}
 		if w, ok := known[b.Board.ID]; ok {

@@ -328,6 +328,12 @@ func (s *Server) rescueSheet(ctx context.Context, in *idIn) (*struct{ Body Rescu
 			break
 		}
 	}
+	if course, ok := CourseOf(*r.Slab); ok && !course.Done { // what it is cut from is still being made
+		at = craft.Glue
+		if r.Slab.River != nil {
+			at = craft.Fill
+		}
+	}
 	likely := rescue.KindsAt(at, hasOf(b.Board, r))
 	out.Likely = len(likely)
 	out.Kinds = append(out.Kinds, likely...)
@@ -501,7 +507,10 @@ func (s *Server) taken(
 			out.Wood = append(out.Wood, v)
 		}
 	}
-	kept.Board = way.Next(was.Board, other)
+	kept.Board = way.Next(was.Board, other, was.Run)
+	if kept.Board.Spoiled() {
+		out.Leaves = []string{was.Board.ID}
+	}
 	there, err := s.there(ctx, workshop, was.Piece, []reckon.Stored{kept})
 	if err != nil {
 		return out, answer(err)
@@ -557,6 +566,11 @@ func (s *Server) takeWayBack(ctx context.Context, in *struct {
 		return nil, huma.Error409Conflict("it can no longer be taken back: change the board by hand")
 	}
 	out := store.Rescued{Boards: []reckon.Stored{kept}}
+	if m.Out.Run != "" {
+		if _, err := s.Store.Run(ctx, workshop, m.Out.Run); err == nil { // it may be put away
+			out.Run, out.Joins = m.Out.Run, []string{b.Board.ID}
+		}
+	}
 	switch m.Out.Way {
 	case rescue.Begin:
 		begun, err := s.Store.Board(ctx, workshop, m.Out.Other)

@@ -103,11 +103,12 @@ func (s *Store) SaveBoards(ctx context.Context, workshop string, boards []reckon
 }
 
 // Rescued is what is written when something went wrong on a board, or when a way out is taken: boards as they are then,
-// those that join its run, wood that goes back on the rack, and lines of the log.
+// those that join its run and that leave it, wood that goes back on the rack, and lines of the log.
 type Rescued struct {
 	Boards []reckon.Stored
 	Run    string // id; empty for none
 	Joins  []string
+	Leaves []string
 	Wood   []slab.Slab
 	Log    []Entry
 }
@@ -122,6 +123,9 @@ func (s *Store) Rescue(ctx context.Context, workshop string, r Rescued) ([]strin
 			if err := tx.putInRun(ctx, workshop, &r.Run, r.Joins); err != nil {
 				return err
 			}
+		}
+		if err := tx.putInRun(ctx, workshop, nil, r.Leaves); err != nil {
+			return err
 		}
 		if len(r.Wood) > 0 {
 			at, _, err := tx.Shop(ctx, workshop)

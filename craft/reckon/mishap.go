@@ -181,8 +181,8 @@ func hurt(s Scene) *slab.Slab {
 	return &out
 }
 
-// spoiled reports a board that was given up after a mishap: it only takes up its wood.
-func (d Board) spoiled() bool { return slices.ContainsFunc(d.Mishaps, rescue.Mishap.Spoiled) }
+// Spoiled reports a board that was given up after a mishap: it only takes up its wood.
+func (d Board) Spoiled() bool { return slices.ContainsFunc(d.Mishaps, rescue.Mishap.Spoiled) }
 
 // Undecided is the index of its latest mishap that is not decided; -1 without one.
 func (d Board) Undecided() int {
@@ -199,7 +199,7 @@ func (l *laid) mended(of craft.Stage, r stage.Record) stage.Record {
 	if len(l.board.Mishaps) == 0 {
 		return r
 	}
-	if l.board.spoiled() {
+	if l.board.Spoiled() {
 		return stage.Record{Stage: of, Figures: r.Figures}
 	}
 	planned, uses := r.Steps, r.Uses

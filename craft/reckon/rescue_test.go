@@ -6,12 +6,15 @@ import (
 	"testing"
 	"time"
 
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"idletimber/craft"
+	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
 	"idletimber/craft/rescue"
+	"idletimber/craft/stage"
 )
 
 // doneUntil is a scene with the steps of its first board finished one after the other, up to one of a key; of all where
@@ -70,52 +73,187 @@ func bite(s Scene, x, wide, deep float64) []geom.Point {
 		{X: x + wide/2, Y: y + 5}}
 }
 
-func TestLook(t *testing.T) {
+// suited is a scene with a board on which a kind of mishap may happen.
+func suited(t *testing.T, k rescue.Kind) Scene {
+	t.Helper()
 	s := sample()
 	s.Slab.Flaws = nil
-	for _, c := range []struct {
-		kind, step string
-		r          func(Scene) rescue.Report
-	}{
-		{"deep", "edges", func(s Scene) rescue.Report { return rescue.Report{Area: bite(s, 40, 20, 8)} }},
-		{"web", "edges", func(s Scene) rescue.Report {
-			return rescue.Report{Area: []geom.Point{{X: 140, Y: -10}, {X: 190, Y: -10}, {X: 190, Y: 10}, {X: 140, Y: 10}}}
-		}},
-		{"thin", "sand-120", func(s Scene) rescue.Report { return rescue.Report{Thickness: 17} }},
-		{"tearout", "sand-80", func(s Scene) rescue.Report {
-			return rescue.Report{Area: []geom.Point{{X: 0, Y: 0}, {X: 30, Y: 0}, {X: 30, Y: 20}}, Depth: 1}
-		}},
-		{"dropped", "coat-1", func(s Scene) rescue.Report {
-			return rescue.Report{Area: []geom.Point{{X: 170, Y: 80}, {X: 181, Y: 80}, {X: 181, Y: 91}}, Depth: 1}
-		}},
-		{"furry", "wipe-1", func(s Scene) rescue.Report { return rescue.Report{} }},
-		{"deeper", "flatten", func(s Scene) rescue.Report {
-			return rescue.Report{Line: []geom.Point{{X: -190, Y: 10}, {X: -100, Y: 20}}}
-		}},
-	} {
-		on := doneUntil(t, s, c.step)
-		r := c.r(on)
-		r.Kind = c.kind
-		on = wrong(t, on, c.step, r)
-		m := on.Boards[0].Mishaps[0]
-		t.Logf("=== %s at %s: done %v sawn %v made %d", c.kind, c.step, m.Done, m.Sawn, len(m.Made))
-		begin := time.Now()
-		for _, v := range must(t, on).Boards[0].Verdicts {
-			if v.Level == craft.Stop || v.Check == "mishap" {
-				t.Logf("   verdict %s: %s", v.Level, v.Finding)
+	switch k.Needs {
+	case rescue.OfParts:
+		s = striped(6, "flat")
+	case rescue.OfResin:
+		s, _ = pouredScene(t)
+	case rescue.OfLiveEdge:
+		s.Boards[0].Design.Shape, s.Boards[0].Design.KeepLeft = board.Plank, true
+	case rescue.OfHole:
+		s.Boards[0].Design.Handle = board.Handle{Kind: board.Hole, Diameter: 26, Setback: 40}
+	case rescue.OfFittings:
+		s.Boards[0].Fit.Feet = true
+	case rescue.OfCord:
+		s.Boards[0].Design.Handle = board.Handle{Kind: board.CordHole, Diameter: 8, Setback: 20}
+		s.Boards[0].Fit.Cord = true
+	}
+	s.Boards[0].Give.Due = ""
+	return s
+}
+
+// Every kind of mishap has ways out of its own on a board on which it may happen, which cost no more than it does to
+// give the board up; they are told in whole words.
+func TestEveryKindHasWaysOfItsOwn(t *testing.T) {
+	for _, k := range rescue.Kinds() {
+		s := suited(t, k)
+		step := ""
+		for _, d := range must(t, s).Boards[0].Course.Steps {
+			if slices.Contains(k.Stages, d.Stage) {
+				step = d.Key // the last of its stages
 			}
 		}
-		one := time.Since(begin)
-		begin = time.Now()
-		ways, dropped := waysOf(t, on)
-		t.Logf("   reckoned %v, ways in %v", one, time.Since(begin))
+		s = doneUntil(t, s, step)
+		drawn, err := Draw(s)
+		require.NoError(t, err)
+		box := drawn[0].Outline.Bounds()
+		r := rescue.Report{Kind: k.Key}
+		switch {
+		case k.Wants(rescue.Place):
+			c := geom.Point{X: box.MaxX - 20}
+			if len(drawn[0].Holes) > 0 {
+				c = drawn[0].Holes[0].Centroid()
+			}
+			r.Place = &geom.Point{X: c.X, Y: c.Y + 2}
+		case k.Wants(rescue.Area):
+			r.Area = bite(s, (box.MinX+box.MaxX)/2, 16, 3)
+		case k.Wants(rescue.Line):
+			y := (box.MinY + box.MaxY) / 2
+			r.Line = []geom.Point{{X: box.MinX - 2, Y: y}, {X: box.MinX + 30, Y: y + 1}}
+		}
+		if k.Wants(rescue.Thickness) {
+			r.Thickness = 18
+		}
+		if k.Wants(rescue.Depth) {
+			r.Depth = 0.8
+		}
+		s = wrong(t, s, step, r)
+		ways, dropped := waysOf(t, s)
+		own := 0
 		for _, w := range ways {
-			t.Logf("   %-22s %-60s area %.0f%% worth %.0f later %.1f late %.1f min %.0f gives %s breaks %v steps %s", w.Key,
-				w.Label, w.Kept, w.Worth, w.Later, w.LateBy, w.Minutes, strings.Join(w.Gives, "; "), w.Breaks,
-				strings.Join(w.Steps, "; "))
+			if k.Tries(w.Way) {
+				own++
+			}
+			for _, text := range slices.Concat([]string{w.Label}, w.Gives, w.Breaks, w.Steps) {
+				assert.NotEmpty(t, text, k.Key)
+				assert.NotContains(t, text, "%!", k.Key)
+			}
 		}
-		for _, d := range dropped {
-			t.Logf("   dropped %s: %s", d.Label, d.Why)
+		assert.Positive(t, own, "%s at %s: %v, dropped %v", k.Key, step, waysNamed(ways), dropped)
+	}
+}
+
+func waysNamed(ways []WayOut) (out []string) {
+	for _, w := range ways {
+		out = append(out, w.Key)
+	}
+	return out
+}
+
+// What a way adds to the plan comes behind what was done and before what is not, in minutes that add up, and takes from
+// the shelf what its steps take; where it is taken the plan is what was told.
+func TestAWayTakenIsThePlan(t *testing.T) {
+	s := sample()
+	s.Slab.Flaws = nil
+	s = doneUntil(t, s, "sand-100")
+	before := must(t, s).Boards[0]
+	hurt := wrong(t, s, "sand-100", rescue.Report{Kind: "deep", Area: bite(s, 40, 20, 6)})
+	ways, _ := waysOf(t, hurt)
+	for _, w := range ways {
+		if w.Act != "" || w.Way == rescue.Rack {
+			continue
 		}
+		next := hurt
+		next.Boards = slices.Clone(hurt.Boards)
+		require.NoError(t, w.Patch.Apply(&next.Boards[0]))
+		after := must(t, next).Boards[0]
+		assert.InDelta(t, w.Work, after.Course.HandsOn, 1e-6, w.Key)
+		assert.InDelta(t, w.Minutes, after.Course.InAll()-before.Course.InAll(), 1e-6, w.Key)
+		var more, less []stage.Use
+		for _, u := range w.Uses {
+			more = append(more, u)
+		}
+		for _, u := range w.Saves {
+			u.Amount = -u.Amount
+			less = append(less, u)
+		}
+		want := amounts(slices.Concat(before.Shelf, more, less))
+		got := amounts(after.Shelf)
+		for item, amount := range want {
+			assert.InDelta(t, amount, got[item], 1e-6, "%s: %s", w.Key, item)
+		}
+		seen := false // what is not done yet, in the order of the plan
+		for _, d := range after.Course.Steps {
+			mend := strings.HasPrefix(d.Key, "m-")
+			assert.False(t, mend && seen, "%s: %s comes after what is still to be done", w.Key, d.Key)
+			seen = seen || d.State != plan.Done && slices.ContainsFunc(before.Course.Steps, func(o plan.Dated) bool {
+				return o.Key == d.Key
+			})
+			if mend {
+				assert.Equal(t, plan.ToDo, d.State)
+			}
+		}
+	}
+}
+
+// amounts are how much of each item some uses are together.
+func amounts(uses []stage.Use) map[string]float64 {
+	out := map[string]float64{}
+	for _, u := range uses {
+		out[u.Item] += u.Amount
+	}
+	return out
+}
+
+// A board is judged by what its mishap left: drawn larger than what was sawn, with a hole elsewhere, or thicker than it
+// is, it stops.
+func TestWhatAMishapLeavesIsJudged(t *testing.T) {
+	s := sample()
+	s.Slab.Flaws = nil
+	s.Boards[0].Design.Handle = board.Handle{Kind: board.Hole, Diameter: 26, Setback: 40}
+	s = doneUntil(t, s, "edges")
+	hurt := wrong(t, s, "edges", rescue.Report{Kind: "thin", Thickness: 17})
+	level := func(change func(*Board), check string) craft.Level {
+		next := hurt
+		next.Boards = slices.Clone(hurt.Boards)
+		next.Boards[0].Design.Thickness = 16
+		change(&next.Boards[0])
+		worst := craft.Good
+		for _, v := range must(t, next).Boards[0].Verdicts {
+			if v.Check == check && v.Level.Rank() > worst.Rank() {
+				worst = v.Level
+			}
+		}
+		return worst
+	}
+	none := func(*Board) {}
+	for _, check := range []string{"left", "made", "measured"} {
+		assert.Equal(t, craft.Good, level(none, check), check)
+	}
+	assert.Equal(t, craft.Stop, level(func(b *Board) { b.Design.Width += 1 }, "left"))
+	assert.Equal(t, craft.Stop, level(func(b *Board) { b.Placement.X += 5 }, "left"))
+	assert.Equal(t, craft.Stop, level(func(b *Board) { b.Design.Handle.Offset = 1 }, "made"))
+	assert.Equal(t, craft.Stop, level(func(b *Board) { b.Design.Handle.Kind = board.NoHandle }, "made"))
+	assert.Equal(t, craft.Stop, level(func(b *Board) { b.Design.Thickness = 18 }, "measured"))
+	assert.Equal(t, craft.Good, level(func(b *Board) { b.Design.Length, b.Design.Width = 200, 100 }, "left"))
+}
+
+// A way that is taken can be taken back: the board is what it was.
+func TestAWayIsTakenBack(t *testing.T) {
+	s := sample()
+	s.Slab.Flaws = nil
+	hurt := wrong(t, doneUntil(t, s, "edges"), "edges", rescue.Report{Kind: "deep", Area: bite(s, 40, 20, 6)})
+	ways, _ := waysOf(t, hurt)
+	for _, w := range ways {
+		next := w.Next(hurt.Boards[0], "other", "run")
+		require.NotNil(t, next.Mishaps[0].Out, w.Key)
+		assert.Empty(t, next.Check(""), w.Key)
+		require.NoError(t, craft.Patch(next.Mishaps[0].Out.Back).Apply(&next), w.Key)
+		assert.Empty(t, craft.Difference(hurt.Boards[0], next), w.Key)
 	}
 }

@@ -1095,8 +1095,9 @@ func (w WayOut) Again(was Board, id string) Board {
 	return was
 }
 
-// Next is the board with a way out, which can be taken back.
-func (w WayOut) Next(was Board, other string) Board {
+// Next is the board with a way out, which can be taken back: with the id of what takes its place, and that of the run
+// that it leaves where it is given up.
+func (w WayOut) Next(was Board, other, run string) Board {
 	next := w.next
 	if w.Act == "begin" {
 		next.Placement = was.Placement
@@ -1113,6 +1114,9 @@ func (w WayOut) Next(was Board, other string) Board {
 	}
 	made := *next.Mishaps[i].Out
 	made.Other, made.Back = other, craft.Difference(next, was)
+	if next.Spoiled() {
+		made.Run = run
+	}
 	next.Mishaps[i].Out = &made
 	return next
 }

@@ -108,6 +108,7 @@ type Out struct {
 	Cents   int       `json:"cents" doc:"That it costs"`
 
 	Other string         `json:"other,omitempty" doc:"Id of the board that takes its place, or of the piece that its wood is now"`
+	Run   string         `json:"run,omitempty" doc:"Id of the run that the board has left, given up"`
 	Back  map[string]any `json:"back,omitempty" doc:"JSON merge patch on the board that takes the way back"`
 }
 
@@ -182,7 +183,7 @@ func (o *Out) check(field string) (ps craft.Problems) {
 		ps.Add(field, "there is too much in it", fmt.Sprintf("give at most %d steps", MostAgain))
 		return ps
 	}
-	if back, err := json.Marshal(o.Back); err != nil || len(back) > mostBack || len(o.Other) > 64 {
+	if back, err := json.Marshal(o.Back); err != nil || len(back) > mostBack || len(o.Other)+len(o.Run) > 128 {
 		ps.Add(field+".back", "it is too long", "leave it out; the way cannot be taken back then")
 	}
 	if !slices.Contains(ways, o.Way) {

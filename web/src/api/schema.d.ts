@@ -2754,6 +2754,8 @@ export interface components {
             glued?: components["schemas"]["GlueGlued"];
             /** @description What has gone wrong at such a step as its next */
             hints?: components["schemas"]["Hint"][];
+            /** @description Boards that lie on a panel or a river */
+            holds?: components["schemas"]["Named"][];
             holes: string[];
             light: string;
             /** @description What went wrong on it and waits for a decision */
@@ -3121,6 +3123,8 @@ export interface components {
             late: boolean;
             level: string;
             light: string;
+            /** @description It was given up after a mishap */
+            lost?: boolean;
             name: string;
             /** @description Of a panel */
             parts?: components["schemas"]["GlueDrawn"][];
@@ -3134,6 +3138,8 @@ export interface components {
             slack: number;
             /** Format: int64 */
             steps: number;
+            /** @description What went wrong on it and waits for a decision */
+            wrong?: string;
         };
         BoardMate: {
             /** @description Where it nests, in this board's frame */
@@ -9167,6 +9173,8 @@ export interface components {
             minutes: number;
             /** @description Id of the board that takes its place, or of the piece that its wood is now */
             other?: string;
+            /** @description Id of the run that the board has left, given up */
+            run?: string;
             /** @description Which */
             way: string;
             /** @description Work that the plan does not have otherwise */

@@ -517,15 +517,22 @@ function Hints({ of: hints }: { of: BenchBoard["hints"] }) {
   );
 }
 
-/** WentWrong leads to the ways out for a board. */
+/** WentWrong leads to the ways out: of a board, or of each that lies on a panel or a river. */
 function WentWrong({ board, step }: { board: BenchBoard; step: string }) {
-  if (isPanel(board)) return null;
+  const { id, kind } = board.course.subject;
+  if (kind !== "board")
+    return (
+      <div>
+        {board.holds?.map((b) => (
+          <Link key={b.id} className="went-wrong" to={`/boards/${b.id}/rescue`}>
+            Something went wrong, for {b.name}
+          </Link>
+        ))}
+      </div>
+    );
   return (
     <div>
-      <Link
-        className={`went-wrong ${board.mishap ? "now" : ""}`}
-        to={`/boards/${board.course.subject.id}/rescue?step=${step}`}
-      >
+      <Link className={`went-wrong ${board.mishap ? "now" : ""}`} to={`/boards/${id}/rescue?step=${step}`}>
         {board.mishap ? `${board.mishap}: look at the ways out` : "Something went wrong"}
       </Link>
     </div>

@@ -127,10 +127,11 @@ function BoardCard({ board: b }: { board: BoardLine }) {
         {b.slab}
         {b.run && `, ${b.run.name}`}
       </span>
-      {b.given ? (
-        <span>given away</span>
+      {b.given || b.lost ? (
+        <span>{b.lost ? "given up after a mishap" : "given away"}</span>
       ) : (
         <>
+          {b.wrong && <span className="late">{b.wrong}: to be decided</span>}
           {b.steps > 0 && (
             <span className="ready">
               <LevelMark level={b.level} word={false} /> {b.done} of {b.steps} steps done
