@@ -62,7 +62,10 @@ func ForRuns(now time.Time) []Piece {
 				Board: lay(bough, "Pruner's board", "the pruner", 190, -12), Given: 11 * 24 * time.Hour,
 				Wrong: &Wrong{
 					Step: "edges", Ago: 17 * 24 * time.Hour, Words: "The bit stood still while I looked up",
-					Report: rescue.Report{Kind: "burn", Area: []geom.Point{{X: 20, Y: 60}, {X: 34, Y: 60}, {X: 34, Y: 74}}},
+					Report: rescue.Report{
+						Kind: "burn",
+						Area: []geom.Point{{X: 20, Y: 60}, {X: 34, Y: 60}, {X: 34, Y: 74}},
+					},
 					Out: &rescue.Out{
 						Way: rescue.Pare, Label: "Pare it with a chisel or a card", Minutes: 14, Cents: 420, Days: 0.2,
 					},

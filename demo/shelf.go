@@ -17,8 +17,17 @@ func keepShelf(ctx context.Context, tx *store.Store, workshop string, now time.T
 	day := func(days int) string { return now.AddDate(0, 0, days).Format(time.DateOnly) }
 	counted := now.AddDate(0, 0, -12)
 	p := func(kind stage.Kind, item, name string, unit craft.Unit, count, pack float64, cents, days int) shelf.Product {
-		return shelf.Product{Kind: kind, Item: item, Name: name, Unit: unit, Count: count, Counted: counted, Pack: pack,
-			Cents: cents, Days: days}
+		return shelf.Product{
+			Kind:    kind,
+			Item:    item,
+			Name:    name,
+			Unit:    unit,
+			Count:   count,
+			Counted: counted,
+			Pack:    pack,
+			Cents:   cents,
+			Days:    days,
+		}
 	}
 	discs := func(grit string, count float64) shelf.Product {
 		d := p(stage.Abrasive, "discs P"+grit, "Discs P"+grit, shelf.Pieces, count, 50, 1890, 4)
@@ -54,7 +63,11 @@ func keepShelf(ctx context.Context, tx *store.Store, workshop string, now time.T
 			s.Opened, s.Best, s.Where = day(-40), day(300), "finishing shelf"
 		case finish.PasteItem(3):
 			s.Recipe = &shelf.Recipe{Parts: []shelf.Part{
-				{Kind: stage.Finish, Item: finish.Oil, Parts: 3}, {Kind: stage.Finish, Item: finish.Beeswax, Parts: 1},
+				{
+					Kind:  stage.Finish,
+					Item:  finish.Oil,
+					Parts: 3,
+				}, {Kind: stage.Finish, Item: finish.Beeswax, Parts: 1},
 			}}
 			s.Where = "finishing shelf"
 		case "cord":

@@ -44,7 +44,7 @@ func TestPictures(t *testing.T) {
 	s.do(chromedp.Navigate(s.url+"/boards"), s.see("Gatekeepers"), settle(s))
 	s.picture(filepath.Join(dir, "boards.png"))
 	s.do(s.press("Gatekeepers"), s.see("Lay out"), settle(s))
-	for _, stage := range []string{"layout", "fill", "sand"} {
+	for _, stage := range []string{"layout", "sand"} {
 		s.do(
 			chromedp.Click(chromedp.CSS(`[data-stage="`+stage+`"]`)),
 			s.wait(`document.querySelector('[data-stage="`+stage+`"]').classList.contains("is-active")`),
@@ -78,6 +78,10 @@ func TestPictures(t *testing.T) {
 	s.do(run(`localStorage.setItem("idletimber-evening", "no")`))
 	s.do(chromedp.Navigate(s.url+"/runs?part=plan"), s.see("In the best order"), s.see("What would help"))
 	s.picture(filepath.Join(dir, "plan.png"))
+	s.sheet("Lantern", "shape")
+	s.do(s.press("A mishap?"), s.see("first by the rules"), s.see("were tried"),
+		s.click(`document.querySelector(".way > .text-link")`), settle(s))
+	s.picture(filepath.Join(dir, "rescue.png"))
 	s.panel("Chevron offcut tray", "Strips")
 	s.do(settle(s))
 	s.picture(filepath.Join(dir, "panel.png"))

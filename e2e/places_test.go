@@ -37,6 +37,11 @@ func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 			trial := ask[string](
 				s, `fetch("/api/trials").then((r) => r.json()).then((l) => "/logbook/trials/" + l[0].id)`,
 			)
+			hurt := ask[string](
+				s,
+				`fetch("/api/boards").then((r) => r.json()).then((l) => "/boards/" + l.items
+					.find((b) => b.name.startsWith("Lantern")).id + "/rescue")`,
+			)
 			views := []struct{ path, shows string }{
 				{trial, "not told apart yet"}, {trial + "?part=samples", "All cut from"},
 				{trial + "?part=rounds", "Scores: feel"}, {trial + "?part=ways", "Made so"},
@@ -55,7 +60,14 @@ func TestEveryPlaceIsAccessibleAndFits(t *testing.T) {
 				{piece + "/layout?part=waste", "Back on the rack"},
 				{"/timber/list", "The first line names the columns"}, {"/boards", "Gatekeepers"},
 				{"/shelf", "Hemp cord"}, {"/shelf?part=buy", "What has a price"},
-				{"/logbook", "Newest first"}, {"/logbook?part=ledger", "Your pace"}, {"/shop", "Rules of thumb"},
+				{
+					"/logbook",
+					"Newest first",
+				}, {"/logbook?part=ledger", "Your pace"}, {"/logbook?part=mishaps", "What costs you most"},
+				{
+					"/logbook/practice/web-sold",
+					"were tried",
+				}, {hurt, "were tried"}, {board + "/rescue", "What went wrong?"}, {"/shop", "Rules of thumb"},
 				{
 					board + "?stage=layout",
 					"Cutting it out",
@@ -153,7 +165,11 @@ func TestTheBenchAtThePhone(t *testing.T) {
 		ask[string](s, `document.querySelector(`+quote(card+" input")+`).value`),
 		"the hour of rest does not count",
 	)
-	s.do(s.field("Minutes it took", "11"), s.press("Write it down"), s.see("Done before: Cross-cut the blank, 11 min"))
+	s.do(
+		s.field("Minutes it took", "11"),
+		s.press("Write it down"),
+		s.see("Done before: Cross-cut the blank, 11 min"),
+	)
 
 	s.step("A mistake is taken back; then the next step waits its time", func() {
 		s.do(

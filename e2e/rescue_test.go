@@ -102,7 +102,13 @@ func TestTooDeepInACurve(t *testing.T) {
 		s.do(s.kind("deep"), s.see("Stop there"))
 		box := ofBoard[[]float64](s, "Beekeeper", "r.box")
 		top := box[3]
-		s.draw(point{-72, top + 4}, point{-66, top - 3}, point{-58, top - 4}, point{-50, top - 3}, point{-44, top + 4})
+		s.draw(
+			point{-72, top + 4},
+			point{-66, top - 3},
+			point{-58, top - 4},
+			point{-50, top - 3},
+			point{-44, top + 4},
+		)
 		s.fits("Marking on the phone")
 		s.do(s.press("Show the ways out"), s.wait(`document.querySelector(".way") != null`))
 	})
@@ -188,7 +194,9 @@ func TestSandedTooThin(t *testing.T) {
 	s.do(s.press("mm"), s.see("inch"))
 	s.wentWrong("Basket weaver's board")
 	s.do(s.kind("thin"), s.field("Thickness now, at its thinnest", `5/8"`))
-	s.do(s.wait(`![...document.querySelectorAll("button")].find((b) => b.innerText === "Show the ways out").disabled`))
+	s.do(
+		s.wait(`![...document.querySelectorAll("button")].find((b) => b.innerText === "Show the ways out").disabled`),
+	)
 	s.gone()
 	s.do(s.press("Show the ways out"), s.see("kept on this device"))
 	s.back()

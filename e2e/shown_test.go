@@ -98,7 +98,8 @@ func TestWhatIsShownCanBeRead(t *testing.T) {
 		for _, path := range []string{"/bench", "/timber", "/timber/" + piece, "/timber/" + piece + "/layout",
 			"/timber/glue", "/timber/" + panel, "/timber/" + panel + "?part=clamps",
 			"/timber/" + panel + "?part=thickness",
-			"/boards", "/logbook", "/logbook?part=ledger", "/runs", "/runs?part=plan", "/shelf", "/shelf?part=buy",
+			"/boards", "/logbook", "/logbook?part=ledger",
+			"/logbook?part=mishaps", "/logbook/practice", "/logbook/practice/off-centre", "/runs", "/runs?part=plan", "/shelf", "/shelf?part=buy",
 			"/shop", "/shop?part=tools", "/shop?part=drawers", "/shop?part=rules",
 			"/shop?part=instruments", "/shop?part=you"} {
 			s.do(chromedp.Navigate(s.url+path), s.wait(`document.querySelector("h1")`))

@@ -648,7 +648,13 @@ func (s *Server) mishapCosts(ctx context.Context) ([]MishapCost, error) {
 		}
 		c := sums[m.Kind]
 		if c == nil {
-			c = &MishapCost{Kind: kind.Key, Name: kind.Name, Warning: kind.Warning(), Before: kind.Before, Ways: []string{}}
+			c = &MishapCost{
+				Kind:    kind.Key,
+				Name:    kind.Name,
+				Warning: kind.Warning(),
+				Before:  kind.Before,
+				Ways:    []string{},
+			}
 			sums[m.Kind] = c
 		}
 		c.Times++

@@ -121,7 +121,14 @@ func TestSomethingWentWrong(t *testing.T) {
 	for i, w := range f.ways[1:] {
 		was := f.ways[i]
 		if w["lost"] == was["lost"] && math.Ceil(w["lateBy"].(float64)) == math.Ceil(was["lateBy"].(float64)) {
-			assert.LessOrEqual(t, w["worth"].(float64), was["worth"].(float64)+0.5, "%v before %v", was["key"], w["key"])
+			assert.LessOrEqual(
+				t,
+				w["worth"].(float64),
+				was["worth"].(float64)+0.5,
+				"%v before %v",
+				was["key"],
+				w["key"],
+			)
 		}
 	}
 	for _, w := range f.ways {
@@ -180,7 +187,12 @@ func TestSomethingWentWrong(t *testing.T) {
 	status, _ = m.call("POST", path+"/rescue/back", object{"mishap": mishap})
 	require.Equal(t, 200, status)
 	_, doc = m.call("GET", path, nil)
-	assert.Equal(t, before["board"].(object)["design"], doc["board"].(object)["design"], "taken back it is what it was")
+	assert.Equal(
+		t,
+		before["board"].(object)["design"],
+		doc["board"].(object)["design"],
+		"taken back it is what it was",
+	)
 	status, _ = m.call("POST", path+"/rescue/back", object{"mishap": mishap})
 	assert.Equal(t, 409, status)
 	said := []any{}

@@ -38,7 +38,12 @@ func likely(seed uint64) Scene {
 	}
 	s.Slab.Species = pick(l, "Sugar maple", "Pear", "Black walnut", "Hornbeam", s.Slab.Species)
 	b := &s.Boards[0]
-	b.Placement = geom.Placement{X: l.from(300, 600), Y: l.from(-10, 10), Angle: pick(l, 0.0, 0, 180), Flip: l.chance(0.2)}
+	b.Placement = geom.Placement{
+		X:     l.from(300, 600),
+		Y:     l.from(-10, 10),
+		Angle: pick(l, 0.0, 0, 180),
+		Flip:  l.chance(0.2),
+	}
 	d := &b.Design
 	d.Shape = board.Shape(pick(l, board.Shapes...))
 	d.Length, d.Width = l.from(220, 420), l.from(130, 200)
