@@ -14,7 +14,7 @@ import (
 )
 
 // hurtSlab is the slab of the board that waits for a decision.
-const hurtSlab = "Weir chestnut, short"
+const hurtSlab = "Path chestnut, short"
 
 // Mishaps are boards on which something went wrong: one waits for a decision.
 func Mishaps(now time.Time) []Piece {

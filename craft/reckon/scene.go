@@ -9,6 +9,8 @@
 //	Resaw      the leaves of a slab
 //	Dates      when what is to be done is done, whatever the wood
 //	Draw       the boards drawn, not judged
+//	Happened   a board on which something went wrong
+//	WaysOut    the ways out of that, each tried in full
 //
 // All are pure and deterministic: the moment and the time zone are in the scene,
 // and the same scene gives the same answer.
