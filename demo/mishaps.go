@@ -14,15 +14,15 @@ import (
 )
 
 // hurtSlab is the slab of the board that waits for a decision.
-const hurtSlab = "Path chestnut, short"
+const hurtSlab = "Footbridge plank"
 
 // Mishaps are boards on which something went wrong: one waits for a decision.
 func Mishaps(now time.Time) []Piece {
 	v := slab.Slab{
-		Name: hurtSlab, Species: "Sweet chestnut", Length: 540, LiveLeft: true,
+		Name: hurtSlab, Species: "London plane", Length: 540, LiveLeft: true,
 		Show:     edge(0, 104, -96, 180, 112, -96, 360, 108, -96, 540, 110, -96),
 		Readings: thick(28, 27.5, 28), RingAngle: 35, PriceCents: 1400, Moisture: readings(now, 9.5, 9.2, 9.1),
-		Notes: "Came down in the night of the storm, across the path to the weir.",
+		Notes: "Came down in the night of the storm, across the footbridge.",
 	}
 	b := reckon.NewBoardOn("", "Lantern hanger's board", v, Shop())
 	b.Placement = geom.Placement{X: 270}

@@ -64,9 +64,9 @@ func TestRackAndBoardsAreSearchedAndPaged(t *testing.T) {
 	s := newSite(t)
 	m := s.sample()
 	for path, total := range map[string]float64{
-		"/api/pieces": 11, "/api/pieces?q=PLANE": 2, "/api/pieces?q=nothing": 0, "/api/pieces?page=1": 11,
+		"/api/pieces": 12, "/api/pieces?q=PLANE": 3, "/api/pieces?q=nothing": 0, "/api/pieces?page=1": 12,
 		"/api/pieces?bin=true": 0,
-		"/api/boards":          15, "/api/boards?q=beekeeper": 1, "/api/boards?q=" + strings.Repeat("x", 100): 0,
+		"/api/boards":          16, "/api/boards?q=beekeeper": 1, "/api/boards?q=" + strings.Repeat("x", 100): 0,
 	} {
 		status, list := m.call("GET", path, nil)
 		assert.Equal(t, 200, status, path)

@@ -242,7 +242,7 @@ func alike(a, b reckon.Board) bool {
 
 // How many other pieces a board may be begun again on, and from how many a piece may be let in.
 const (
-	mostRacked = 2
+	mostRacked = 3
 	mostPlugs  = 20
 )
 
@@ -266,7 +266,9 @@ func (s *Server) fromRack(
 		ask.Plugs = append(ask.Plugs, reckon.Plug{
 			Name: p.Slab.Name, Species: p.Slab.Species, Length: f.Length, Width: drawn.MeanWidth(), High: f.Thickness,
 		})
-		if len(ask.Racked) == mostRacked || f.Length < j.Boards[0].Design.Length || p.Slab.Reserved != "" {
+		wanted := j.Boards[0].Design
+		if len(ask.Racked) == mostRacked || f.Length < wanted.Length || drawn.MeanWidth() < wanted.Width ||
+			p.Slab.Reserved != "" {
 			continue
 		}
 		there, err := s.job(ctx, workshop, p.ID, "")

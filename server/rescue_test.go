@@ -215,7 +215,7 @@ func TestGivenUpAfterAMishap(t *testing.T) {
 	_, sheet := m.call("GET", path+"/rescue", nil)
 	mishap := id(sheet["mishap"].(object))
 	give := sheet["board"].(object)["give"].(object)
-	m.plank("Chestnut, spare", "Sweet chestnut", 900, 240, 28)
+	m.plank("Plank to begin again", "London plane", 900, 240, 28)
 	f := m.waysOut(path)
 	begin := ""
 	for _, w := range f.ways {
@@ -223,7 +223,7 @@ func TestGivenUpAfterAMishap(t *testing.T) {
 			begin = w["key"].(string)
 		}
 	}
-	require.NotEmpty(t, begin, "the rack holds another chestnut")
+	require.NotEmpty(t, begin, "the rack holds another plank")
 	status, sheet := m.call("POST", path+"/rescue", object{"mishap": mishap, "way": begin})
 	require.Equal(t, 200, status, "%v", sheet)
 	other := sheet["mishap"].(object)["out"].(object)["other"].(string)
