@@ -61,7 +61,7 @@ func (s *Server) practiceRoutes(api huma.API) {
 			j, err := c.Scene(s.Clock())
 			j.Watch = watching(ctx)
 			if err == nil {
-				err = sendFound(j, reckon.Rescuing{Mishap: practice.Mishap}, s.Clock, send)
+				err = s.sendFound(ctx, j, reckon.Rescuing{Mishap: practice.Mishap}, send)
 			}
 			if err != nil && ctx.Err() == nil {
 				s.Log.Warn("ways out", "practice", in.Key, "error", err)

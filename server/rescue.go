@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"math"
 	"net/http"
+	"runtime/debug"
 	"slices"
 	"strings"
 	"time"
@@ -34,7 +35,6 @@ type WayFound struct {
 type WaysOver struct {
 	Tried   int              `json:"tried" doc:"Ways that were tried"`
 	Dropped []reckon.Dropped `json:"dropped" doc:"Those that bring a stop"`
-	Seconds float64          `json:"seconds" doc:"That it took"`
 }
 
 // WaysFailed tells that ways out could not be looked for.
@@ -164,23 +164,19 @@ func (s *Server) sendWays(ctx context.Context, id string, send sse.Sender) error
 	if err != nil {
 		return err
 	}
-	return sendFound(j, ask, s.Clock, send)
+	return s.sendFound(ctx, j, ask, send)
 }
 
 // sendFound sends ways out as they are found, each with its place among those before it.
-func sendFound(j reckon.Scene, ask reckon.Rescuing, clock func() time.Time, send sse.Sender) error {
-	begun := clock()
-	found, err := reckon.WaysOut(j, ask)
-	if err != nil {
-		return err
-	}
+func (s *Server) sendFound(ctx context.Context, j reckon.Scene, ask reckon.Rescuing, send sse.Sender) error {
 	var ways []reckon.WayOut
 	out := WaysOver{Dropped: []reckon.Dropped{}}
-	for t := range found {
+	var unsent error
+	err := s.lookForWays(ctx, j, ask, func(t reckon.Tried) bool {
 		out.Tried++
 		if t.Way == nil {
 			out.Dropped = append(out.Dropped, *t.Dropped)
-			continue
+			return true
 		}
 		at, _ := slices.BinarySearchFunc(ways, *t.Way, func(a, b reckon.WayOut) int {
 			if a.Before(b) {
@@ -189,12 +185,62 @@ func sendFound(j reckon.Scene, ask reckon.Rescuing, clock func() time.Time, send
 			return 1
 		})
 		ways = slices.Insert(ways, at, *t.Way)
-		if err := send.Data(WayFound{at, *t.Way}); err != nil {
-			return err
+		unsent = send.Data(WayFound{at, *t.Way})
+		return unsent == nil
+	})
+	if err == nil && unsent == nil {
+		unsent = send.Data(out)
+	}
+	return errors.Join(err, unsent)
+}
+
+// mostTried is more ways than are ever tried: a page that reads slowly holds nobody up.
+const mostTried = 500
+
+// lookForWays tells of ways out as they are found, as long as that is wanted. How many are looked for at once is
+// bounded, whoever reads how slowly: each takes all cores for a second.
+func (s *Server) lookForWays(
+	ctx context.Context, j reckon.Scene, ask reckon.Rescuing, tell func(reckon.Tried) bool,
+) error {
+	tried, failed := make(chan reckon.Tried, mostTried), make(chan error, 1)
+	go func() {
+		defer close(tried)
+		defer func() {
+			if p := recover(); p != nil {
+				failed <- fmt.Errorf("ways out: %v\n%s", p, debug.Stack())
+			}
+		}()
+		select {
+		case s.rescues <- struct{}{}:
+			defer func() { <-s.rescues }()
+		case <-ctx.Done():
+			failed <- ctx.Err()
+			return
+		}
+		found, err := reckon.WaysOut(j, ask)
+		if err != nil {
+			failed <- err
+			return
+		}
+		for t := range found {
+			select {
+			case tried <- t:
+			case <-ctx.Done():
+				return
+			}
+		}
+	}()
+	for t := range tried {
+		if !tell(t) {
+			return nil
 		}
 	}
-	out.Seconds = clock().Sub(begun).Seconds()
-	return send.Data(out)
+	select {
+	case err := <-failed:
+		return err
+	default:
+		return ctx.Err()
+	}
 }
 
 // rescuing is a board on which something went wrong, with all that ways out are looked for with.
@@ -445,7 +491,7 @@ func (s *Server) takeWay(ctx context.Context, in *rescueIn) (*struct{ Body Rescu
 	if ask.Mishap != in.Body.Mishap {
 		return nil, huma.Error409Conflict("something else has gone wrong on it since; look at its ways out")
 	}
-	way, err := wayOf(j, ask, in.Body.Way)
+	way, err := s.wayOf(ctx, j, ask, in.Body.Way)
 	if err != nil {
 		return nil, answer(err)
 	}
@@ -464,19 +510,25 @@ func (s *Server) takeWay(ctx context.Context, in *rescueIn) (*struct{ Body Rescu
 }
 
 // wayOf finds a way out by its key.
-func wayOf(j reckon.Scene, ask reckon.Rescuing, key string) (reckon.WayOut, error) {
-	found, err := reckon.WaysOut(j, ask)
+func (s *Server) wayOf(ctx context.Context, j reckon.Scene, ask reckon.Rescuing, key string) (reckon.WayOut, error) {
+	ctx, done := context.WithCancel(ctx)
+	defer done()
+	var way *reckon.WayOut
+	err := s.lookForWays(ctx, j, ask, func(t reckon.Tried) bool {
+		if t.Way != nil && t.Way.Key == key {
+			way = t.Way
+		}
+		return way == nil
+	})
 	if err != nil {
 		return reckon.WayOut{}, err
 	}
-	for t := range found {
-		if t.Way != nil && t.Way.Key == key {
-			return *t.Way, nil
-		}
+	if way == nil {
+		return reckon.WayOut{}, craft.Problems{{
+			Field: "body.way", Wrong: fmt.Sprintf("there is no way out %q any more", key), Right: "take one that is offered",
+		}}
 	}
-	return reckon.WayOut{}, craft.Problems{{
-		Field: "body.way", Wrong: fmt.Sprintf("there is no way out %q any more", key), Right: "take one that is offered",
-	}}
+	return *way, nil
 }
 
 // taken is what is written when a way out is taken.

@@ -58,6 +58,7 @@ type Server struct {
 	searches *searches
 
 	improving chan struct{} // held while a plan is improved: one at a time, so that drafts stay quick
+	rescues   chan struct{} // held while ways out are looked for: two at a time
 	pictures  *pictures
 	assets    http.Handler // of the interface, compressed when it was built
 	api       huma.API
@@ -89,7 +90,7 @@ func New(c Config) (*Server, error) {
 		searches: newSearches(c.Patience, c.Log),
 		pictures: newPictures(),
 
-		improving: make(chan struct{}, 1),
+		improving: make(chan struct{}, 1), rescues: make(chan struct{}, 2),
 	}
 	s.sessions = newSessions(c)
 	if files, ok := c.Web.(fs.ReadDirFS); ok {

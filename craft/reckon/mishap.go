@@ -53,7 +53,7 @@ func Happened(s Scene, id, step string, at time.Time, days float64, r rescue.Rep
 		f.Line = geom.Ring(f.Line).Rounded(0.01)
 		m.Gone = append(m.Gone, f.Out(place))
 	}
-	if m.Sawn = has("outline"); m.Sawn {
+	if m.Sawn = has("outline") || l.atTheSaw(step, at, r.Kind); m.Sawn {
 		m.Left = traced(l.outline)
 	}
 	next := l.board
@@ -88,6 +88,13 @@ func Happened(s Scene, id, step string, at time.Time, days float64, r rescue.Rep
 		return Board{}, ps
 	}
 	return next, nil
+}
+
+// atTheSaw tells of a board whose outline was being sawn when something went wrong.
+func (l *laid) atTheSaw(step string, at time.Time, kind string) bool {
+	log := slices.DeleteFunc(slices.Clone(l.log()), func(e plan.Entry) bool { return e.At.After(at) })
+	begun := plan.Follow(log, "outline", at).State != plan.ToDo
+	return begun || step == "outline" && (kind == "deep" || kind == "edge")
 }
 
 // offCentre is the kind of a hole that was bored beside its place: it is drawn from then on where it was bored.
@@ -223,9 +230,13 @@ func (l *laid) mended(of craft.Stage, r stage.Record) stage.Record {
 	return r
 }
 
-// mendsWhen puts the steps of each way out behind what was done when its mishap happened.
+// mendsWhen puts the steps of each way out behind what was done when its mishap happened, and behind those of the
+// mishaps before it.
 func (l *laid) mendsWhen(steps []plan.Step) []plan.Step {
-	for _, m := range l.board.Mishaps {
+	earlier := func(before []rescue.Mishap, key string) bool {
+		return slices.ContainsFunc(before, func(o rescue.Mishap) bool { return strings.HasPrefix(key, o.ID+"-") })
+	}
+	for i, m := range l.board.Mishaps {
 		var mends, others []plan.Step
 		at := 0
 		for _, s := range steps {
@@ -234,7 +245,7 @@ func (l *laid) mendsWhen(steps []plan.Step) []plan.Step {
 				continue
 			}
 			others = append(others, s)
-			if slices.Contains(m.Done, s.Key) {
+			if slices.Contains(m.Done, s.Key) || earlier(l.board.Mishaps[:i], s.Key) {
 				at = len(others)
 			}
 		}

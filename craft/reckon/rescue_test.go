@@ -243,6 +243,66 @@ func TestWhatAMishapLeavesIsJudged(t *testing.T) {
 	assert.Equal(t, craft.Good, level(func(b *Board) { b.Design.Length, b.Design.Width = 200, 100 }, "left"))
 }
 
+// While the outline is sawn there is no wood beyond it any more; before that a board may still be moved.
+func TestWhenABoardIsSawn(t *testing.T) {
+	s := sample()
+	s.Slab.Flaws = nil
+	s = doneUntil(t, s, "outline")
+	sawn := func(s Scene, kind string) bool {
+		r := rescue.Report{Kind: kind, Area: bite(s, 40, 20, 6)}
+		return wrong(t, s, "outline", r).Boards[0].Mishaps[0].Sawn
+	}
+	assert.False(t, sawn(s, "grabbed"), "it has not been begun")
+	assert.True(t, sawn(s, "deep"), "nothing is cut too deep before it is cut")
+	begun := s
+	begun.Log = append(slices.Clone(s.Log), LogEntry{Subject: plan.Board("one"), Entry: plan.Entry{
+		Step: "outline", Event: plan.Start, At: s.Now.Add(-time.Minute),
+	}})
+	assert.True(t, sawn(begun, "grabbed"))
+}
+
+// Something may go wrong twice: what the second one leaves is within what the first has left.
+func TestASecondMishap(t *testing.T) {
+	s := sample()
+	s.Slab.Flaws = nil
+	hurt := wrong(t, doneUntil(t, s, "edges"), "edges", rescue.Report{Kind: "deep", Area: bite(s, 40, 20, 6)})
+	ways, _ := waysOf(t, hurt)
+	first := ways[slices.IndexFunc(ways, func(w WayOut) bool { return w.Key == "fair" })]
+	again := hurt
+	again.Boards = []Board{first.Next(hurt.Boards[0], "", "")}
+	b, err := Happened(again, "n", "edges", again.Now, 0, rescue.Report{Kind: "deep", Area: bite(again, -60, 20, 5)})
+	require.NoError(t, err)
+	again.Boards = []Board{b}
+	found, err := WaysOut(again, Rescuing{Mishap: "n"})
+	require.NoError(t, err)
+	n := 0
+	for o := range found {
+		if o.Way == nil || o.Way.Way != rescue.FairLine {
+			continue
+		}
+		n++
+		next := again
+		next.Boards = []Board{o.Way.Next(b, "", "")}
+		assert.Empty(t, stopped(t, next), o.Way.Key)
+		drawn, err := Draw(next)
+		require.NoError(t, err)
+		for _, m := range b.Mishaps {
+			for _, f := range m.Gone {
+				ring := drawn[0].Outline.Map(next.Boards[0].Placement.Out)
+				assert.Zero(t, strays(f.Footprint(), ring.Contains, 0.7), "%s: %s", o.Way.Key, f.ID)
+			}
+		}
+		titles := []string{}
+		for _, d := range must(t, next).Boards[0].Course.Steps {
+			if d.Kind == plan.Reading && strings.HasPrefix(d.Title, "Draw") {
+				titles = append(titles, d.Key)
+			}
+		}
+		assert.Equal(t, []string{"m-line", "n-line"}, titles, "both lines are drawn, in their order")
+	}
+	assert.Positive(t, n)
+}
+
 // A way that is taken can be taken back: the board is what it was.
 func TestAWayIsTakenBack(t *testing.T) {
 	s := sample()

@@ -12147,11 +12147,6 @@ export interface components {
             /** @description Those that bring a stop */
             dropped: components["schemas"]["ReckonDropped"][];
             /**
-             * Format: double
-             * @description That it took
-             */
-            seconds: number;
-            /**
              * Format: int64
              * @description Ways that were tried
              */
