@@ -458,7 +458,7 @@ func (s *Server) pressBoard(ctx context.Context, in *recordIn) error {
 	if err != nil {
 		return answer(err)
 	}
-	if in.Body.Event == plan.Noted && in.Body.Mishap != nil {
+	if in.Body.Event == plan.Noted && in.Body.What == plan.NoteMishap && in.Body.Mishap != nil {
 		return s.mishap(ctx, j, r.Boards[0], in.Body)
 	}
 	if in.Body.Event == plan.Noted {
@@ -552,6 +552,9 @@ func (s *Server) noteOn(ctx context.Context, j reckon.Scene, event Event, on not
 		}
 	}
 	ps := plan.Unfit(notings, event.Step, event.What, value, event.Place != nil)
+	if event.Mishap != nil {
+		ps.Add("body.mishap", "it is told with something else", "tell it with a note of a mishap, on a board")
+	}
 	if event.Place != nil {
 		const far = 10_000 // mm
 		ps.Length("body.place.x", event.Place.X, -far, far)

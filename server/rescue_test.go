@@ -113,6 +113,13 @@ func TestSomethingWentWrong(t *testing.T) {
 		told = told || b.(object)["mishap"] == "Cut too deep"
 	}
 	assert.True(t, told, "the bench says so")
+	held := 0
+	for _, b := range bench["boards"].([]any) {
+		if holds, ok := b.(object)["holds"].([]any); ok {
+			held += len(holds)
+		}
+	}
+	assert.Positive(t, held, "of a panel it is told on its boards")
 
 	f := m.waysOut(path)
 	t.Logf("first of %d ways after %v, all after %v", len(f.ways), f.first, f.all)
@@ -294,7 +301,11 @@ func TestAMishapThatCannotBe(t *testing.T) {
 	}
 	_, sheet := m.call("GET", "/api/boards/"+board+"/rescue", nil)
 	assert.False(t, sheet["fresh"].(bool))
-	status, _ := m.call("POST", "/api/boards/"+board+"/rescue", object{"mishap": "none", "way": "fair"})
+	status, body := m.call("POST", "/api/boards/"+board+"/press", object{
+		"step": sheet["next"], "event": "note", "minutes": 0, "what": "words", "words": "slipped", "mishap": bitten,
+	})
+	assert.Equal(t, 422, status, "%v", body)
+	status, _ = m.call("POST", "/api/boards/"+board+"/rescue", object{"mishap": "none", "way": "fair"})
 	assert.Equal(t, 409, status)
 }
 

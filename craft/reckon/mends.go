@@ -142,7 +142,11 @@ func (r *rescuer) inPlace() {
 	if r.kind.Tries(rescue.Wait) {
 		switch r.kind.Key {
 		case "soft":
-			next := r.out(rescue.Wait, "Keep it at {25 °C} for two days", rescue.Work{Key: rescue.WarmRest, Amount: 2})
+			next := r.out(
+				rescue.Wait,
+				"Keep it at {25 °C} for two days",
+				rescue.Work{Key: rescue.WarmRest, Amount: 2},
+			)
 			r.try("wait", next, unseen, anybody)
 		case "cupped":
 			const fortnight = 14

@@ -136,7 +136,7 @@ func mishapped(t testing.TB, seed uint64) (hurt, before Scene, ok bool) {
 	return hurt, s, true
 }
 
-// inside is how many of the points of a grid that lie in a ring lie in another, all but those within a hair of its line.
+// strays is how many of the points of a grid that lie in a ring, and not close to its line, are of a kind.
 func strays(ring geom.Ring, of func(geom.Point) bool, grid float64) (n int) {
 	box := ring.Bounds()
 	for x := box.MinX + grid/3; x <= box.MaxX; x += grid {
@@ -150,8 +150,8 @@ func strays(ring geom.Ring, of func(geom.Point) bool, grid float64) (n int) {
 	return n
 }
 
-// coarsely looks for a redraw in the plainest way: its own shape ever smaller, at every place of a coarse grid, both ways
-// round, each reckoned in full.
+// coarsely looks for a redraw in the plainest way: its own shape ever smaller, at every place of a coarse grid, both
+// ways round, each reckoned in full.
 func coarsely(t testing.TB, s Scene) bool {
 	t.Helper()
 	b, err := drawOn(s)

@@ -19,7 +19,7 @@ type Report struct {
 	Area      []geom.Point `json:"area,omitempty" doc:"Corners of what is gone, or spoiled"`
 	Place     *geom.Point  `json:"place,omitempty" doc:"Middle of the hole, or of the screw, as it is"`
 	Under     bool         `json:"under,omitempty" doc:"It is on the under face"`
-	Depth     float64      `json:"depth,omitempty" mm:"0,200" doc:"From its face; left out for through and through, or in the surface where it is of that kind"`
+	Depth     float64      `json:"depth,omitempty" mm:"0,200" doc:"From its face; left out: through, or in the surface by its kind"`
 	Thickness float64      `json:"thickness,omitempty" mm:"0,200" doc:"That the board has now at its thinnest"`
 }
 
@@ -107,7 +107,7 @@ type Out struct {
 	Minutes float64   `json:"minutes" range:"-100000,100000" doc:"Of work that it adds"`
 	Cents   int       `json:"cents" doc:"That it costs"`
 
-	Other string         `json:"other,omitempty" doc:"Id of the board that takes its place, or of the piece that its wood is now"`
+	Other string         `json:"other,omitempty" doc:"Id of the board that takes its place"`
 	Run   string         `json:"run,omitempty" doc:"Id of the run that the board has left, given up"`
 	Back  map[string]any `json:"back,omitempty" doc:"JSON merge patch on the board that takes the way back"`
 }

@@ -9171,7 +9171,7 @@ export interface components {
              * @description Of work that it adds
              */
             minutes: number;
-            /** @description Id of the board that takes its place, or of the piece that its wood is now */
+            /** @description Id of the board that takes its place */
             other?: string;
             /** @description Id of the run that the board has left, given up */
             run?: string;
@@ -9185,7 +9185,7 @@ export interface components {
             area?: components["schemas"]["GeomPoint"][];
             /**
              * Format: double
-             * @description From its face; left out for through and through, or in the surface where it is of that kind
+             * @description From its face; left out: through, or in the surface by its kind
              */
             depth?: number;
             /** @description What went wrong, such as deep */
