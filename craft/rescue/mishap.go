@@ -19,7 +19,7 @@ type Report struct {
 	Area      []geom.Point `json:"area,omitempty" doc:"Corners of what is gone, or spoiled"`
 	Place     *geom.Point  `json:"place,omitempty" doc:"Middle of the hole, or of the screw, as it is"`
 	Under     bool         `json:"under,omitempty" doc:"It is on the under face"`
-	Depth     float64      `json:"depth,omitempty" mm:"0,200" doc:"From its face; left out: through, or in the surface by its kind"`
+	Depth     float64      `json:"depth,omitempty" mm:"0,200" doc:"From its face; left out: through, or skin deep"`
 	Thickness float64      `json:"thickness,omitempty" mm:"0,200" doc:"That the board has now at its thinnest"`
 }
 

@@ -9185,7 +9185,7 @@ export interface components {
             area?: components["schemas"]["GeomPoint"][];
             /**
              * Format: double
-             * @description From its face; left out: through, or in the surface by its kind
+             * @description From its face; left out: through, or skin deep
              */
             depth?: number;
             /** @description What went wrong, such as deep */
