@@ -163,6 +163,9 @@ const gentle = 300
 
 // grips are handles moved, turned, of another kind, and an outline at a set web about a hole.
 func (r *rescuer) grips() {
+	if r.kind.Tries(rescue.Redraw) || r.kind.Tries(rescue.Regrip) {
+		r.takenOut()
+	}
 	if !r.kind.Tries(rescue.Regrip) {
 		return
 	}
@@ -195,8 +198,11 @@ func (r *rescuer) grips() {
 				next.Design.Handle.Setback += was.MaxX - box.MaxX
 			}
 			where := "behind the new line"
-			if h.Far {
+			if h.Far != r.l.board.Design.Handle.Far {
 				where = "at the other end"
+			}
+			if h.Turn != r.l.board.Design.Handle.Turn && h.Kind == board.Slotted {
+				where = "turned, " + where
 			}
 			m := &next.Mishaps[r.at]
 			m.Out.Label = craft.Capital(h.Name()) + " " + where
@@ -204,7 +210,7 @@ func (r *rescuer) grips() {
 				m.Out.Works = append(m.Out.Works, rescue.Work{Key: rescue.BoredOut, Amount: 1})
 			}
 			n := len(r.tried)
-			r.try(fmt.Sprintf("grip-%d-%s-%v", k+1, h.Kind, h.Far), next, plainer, anybody, r.lostNames()...)
+			r.try(fmt.Sprintf("grip-%d-%s-%v-%.0f", k+1, h.Kind, h.Far, h.Turn), next, plainer, anybody, r.lostNames()...)
 			if len(r.tried) > n && r.tried[n].Way != nil {
 				if offered++; offered == mostGrips {
 					return
@@ -229,8 +235,44 @@ func (r *rescuer) handles() (out []board.Handle) {
 		same.Far = far != was.Far
 		cord := board.Handle{Kind: board.CordHole, Diameter: 10, Setback: 22, Far: same.Far}
 		out = append(out, same, cord)
+		if same.Kind == board.Slotted {
+			same.Turn = 90 - same.Turn
+			out = append(out, same)
+		}
 	}
 	return out
+}
+
+// takenOut moves a hole that is not cut yet to where it takes out all that is gone.
+func (r *rescuer) takenOut() {
+	const hair = 0.3 // mm
+	if len(r.gone) == 0 || len(r.m.Made) > 0 {
+		return
+	}
+	var all geom.Ring
+	for _, g := range r.gone {
+		all = append(all, g...)
+	}
+	box := all.Bounds()
+	to := geom.Point{X: (box.MinX + box.MaxX) / 2, Y: (box.MinY + box.MaxY) / 2}
+	for i, hole := range r.l.shaped.Holes {
+		by := to.Sub(hole.Centroid())
+		there := hole.Map(by.Add)
+		if slices.ContainsFunc(all, func(p geom.Point) bool {
+			_, off := there.Nearest(p)
+			return !there.Contains(p) || off < hair
+		}) {
+			continue
+		}
+		next := r.out(rescue.Regrip, "Move the "+r.l.shaped.Handles[i].Name()+": it takes it out")
+		next.Design = r.l.boredAt(i, to)
+		m := &next.Mishaps[r.at]
+		m.Gone = slices.Clone(m.Gone)
+		for k := range m.Gone {
+			m.Gone[k].Wish = stock.Featured
+		}
+		r.try(fmt.Sprintf("taken-out-%d", i+1), next, hardly, anybody)
+	}
 }
 
 // redrawn are the shapes that a board may be redrawn to, its own first.

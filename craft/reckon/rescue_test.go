@@ -243,6 +243,36 @@ func TestWhatAMishapLeavesIsJudged(t *testing.T) {
 	assert.Equal(t, craft.Good, level(func(b *Board) { b.Design.Length, b.Design.Width = 200, 100 }, "left"))
 }
 
+// A hole that is not cut yet is moved to where it takes a flaw out, whichever end it is measured from.
+func TestAHoleTakesItOut(t *testing.T) {
+	for _, far := range []bool{false, true} {
+		for _, flip := range []bool{false, true} {
+			s := sample()
+			s.Slab.Flaws = nil
+			b := &s.Boards[0]
+			b.Placement.Flip = flip
+			b.Design.Handle = board.Handle{Kind: board.Hole, Diameter: 30, Setback: 45, Far: far}
+			s = doneUntil(t, s, "bore")
+			x := 125.0
+			if far {
+				x = -x
+			}
+			spot := []geom.Point{{X: x - 5, Y: 8}, {X: x + 5, Y: 8}, {X: x + 5, Y: 18}, {X: x - 5, Y: 18}}
+			s = wrong(t, s, "bore", rescue.Report{Kind: "web", Area: spot})
+			ways, _ := waysOf(t, s)
+			i := slices.IndexFunc(ways, func(w WayOut) bool { return w.Key == "taken-out-1" })
+			require.GreaterOrEqual(t, i, 0, "far %v, flipped %v", far, flip)
+			next := s
+			next.Boards = []Board{ways[i].Next(s.Boards[0], "", "")}
+			drawn, err := Draw(next)
+			require.NoError(t, err)
+			for _, p := range spot {
+				assert.True(t, drawn[0].Holes[0].Contains(p), "far %v, flipped %v", far, flip)
+			}
+		}
+	}
+}
+
 // While the outline is sawn there is no wood beyond it any more; before that a board may still be moved.
 func TestWhenABoardIsSawn(t *testing.T) {
 	s := sample()
