@@ -186,7 +186,7 @@ func TestADryingPieceBecomesReady(t *testing.T) {
 			s.see("Cups across the year by"),
 			s.saved(),
 		)
-		s.do(chromedp.Navigate(s.url+"/timber?ready=ready"), s.see("Chestnut crook"), s.see("10 ready"))
+		s.do(chromedp.Navigate(s.url+"/timber?ready=ready"), s.see("Chestnut crook"), s.see("11 ready"))
 		assert.Empty(s.t, s.seen())
 	})
 }
@@ -232,7 +232,7 @@ func TestResawing(t *testing.T) {
 	s.do(
 		chromedp.Navigate(s.url+"/timber"),
 		s.see("leaf 1 of 2"),
-		s.see("12 pieces"),
+		s.see("13 pieces"),
 		s.choose("Where", "cut"),
 		s.see("2 pieces,"),
 		s.press("Chestnut crook"),
@@ -306,13 +306,13 @@ func TestAListWithBadLines(t *testing.T) {
 	)
 	assert.EqualValues(
 		t,
-		11,
+		12,
 		ask[int](s, `fetch("/api/pieces").then((r) => r.json()).then((l) => l.total)`),
 		"nothing is stored before it is pressed",
 	)
 	s.do(
 		s.press("Put these 2 pieces on the rack"),
-		s.see("13 pieces"),
+		s.see("14 pieces"),
 		s.see("Gate post"),
 		s.field("Look for a name or species", "oar"),
 		s.see("1 piece,"),
