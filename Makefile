@@ -33,7 +33,7 @@ setup-test: setup
 
 # All checks and all tests.
 test: setup-test build check
-	go test $$(go list ./... | grep -v -e /server$$ -e /e2e$$)
+	go test -timeout 30m $$(go list ./... | grep -v -e /server$$ -e /e2e$$)
 	go test -timeout 60m -p 1 ./server ./e2e
 	cd web && npm run --silent test
 

@@ -80,7 +80,8 @@ func TestPictures(t *testing.T) {
 	s.picture(filepath.Join(dir, "plan.png"))
 	s.sheet("Lantern", "shape")
 	s.do(s.press("A mishap?"), s.see("first by the rules"), s.see("were tried"),
-		s.click(`document.querySelector(".way > .text-link")`), settle(s))
+		s.click(`document.querySelector(".way > .text-link")`),
+		s.wait(`document.querySelectorAll(".ways-drawn figure").length === 2`))
 	s.picture(filepath.Join(dir, "rescue.png"))
 	s.panel("Chevron offcut tray", "Strips")
 	s.do(settle(s))

@@ -271,6 +271,7 @@ function Wait({ item: { board, step, after, resting = false }, now }: { item: It
             </button>
           </div>
         )}
+        <WentWrong board={board} step={step.key} />
         {error}
       </div>
       <div className="timer">{left > 48 * 3600e3 ? showMinutes(left / 60000) : clock(left)}</div>
