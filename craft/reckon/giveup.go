@@ -175,11 +175,10 @@ func (w WayOut) Again(was Board, id string) Board {
 // Next is the board with a way out, which can be taken back: with the id of what takes its place, and that of the run
 // that it leaves where it is given up.
 func (w WayOut) Next(was Board, other, run string) Board {
-	next := w.next
-	if w.Act == "begin" {
-		next.Placement = was.Placement
+	next := was
+	if w.Patch.Apply(&next) != nil {
+		return was
 	}
-	next.Mishaps = slices.Clone(next.Mishaps)
 	i := slices.IndexFunc(next.Mishaps, func(m rescue.Mishap) bool {
 		return m.Out != nil && m.Out.Label == w.Label &&
 			!slices.ContainsFunc(was.Mishaps, func(o rescue.Mishap) bool {

@@ -56,7 +56,7 @@ func Happened(s Scene, id, step string, at time.Time, days float64, r rescue.Rep
 	if m.Sawn = has("outline") || l.atTheSaw(step, at, r.Kind); m.Sawn {
 		m.Left = traced(l.outline)
 	}
-	next := l.board
+	next := s.Boards[0] // as it is kept: what is laid has the shop's own data sheets in it
 	told := -1
 	if r.Place != nil && r.Kind == offCentre {
 		if told = l.nearestHole(*r.Place); told < 0 {

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"idletimber/craft"
+	"idletimber/craft/aftercare"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
 	"idletimber/craft/plan"
@@ -331,6 +332,29 @@ func TestASecondMishap(t *testing.T) {
 		assert.Equal(t, []string{"m-line", "n-line"}, titles, "both lines are drawn, in their order")
 	}
 	assert.Positive(t, n)
+}
+
+// Nothing of a board is changed but what a mishap and its way out change: not what is reckoned for it while it is laid.
+func TestAMishapChangesNothingElse(t *testing.T) {
+	s := made(t)
+	s.Boards[0].Returned = &aftercare.Return{At: s.Now.Add(-time.Minute), Sign: "furry"}
+	was := s.Boards[0]
+	step := must(t, s).Boards[0].Course.Steps[0].Key
+	hurt := wrong(t, s, step, rescue.Report{Kind: "scratch", Line: []geom.Point{{X: 0, Y: 0}, {X: 30, Y: 4}}})
+	b := hurt.Boards[0]
+	b.Mishaps = nil
+	assert.Empty(t, craft.Difference(was, b))
+	ways, _ := waysOf(t, hurt)
+	require.NotEmpty(t, ways)
+	for _, w := range ways {
+		if w.Way != rescue.StepBack {
+			continue
+		}
+		b := w.Next(hurt.Boards[0], "", "")
+		assert.NotNil(t, b.Mishaps[0].Out)
+		b.Mishaps = nil
+		assert.Empty(t, craft.Difference(was, b), w.Key)
+	}
 }
 
 // A way that is taken can be taken back: the board is what it was.
