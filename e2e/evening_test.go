@@ -210,7 +210,7 @@ func TestWhatIsNoticedAtAStep(t *testing.T) {
 	s.gone()
 	write("In words", s.field("Words", "the far end lifts"))
 	write("Thickness", s.field("Thickness", "21.4"))
-	write("Something went wrong", s.field("Days lost", "1"), s.field("Words, if you like", "slipped with the chisel"))
+	write("Time was lost", s.field("Days lost", "1"), s.field("Words, if you like", "slipped with the chisel"))
 	file := filepath.Join(t.TempDir(), "seen.png")
 	var img bytes.Buffer
 	require.NoError(t, png.Encode(&img, image.NewGray(image.Rect(0, 0, 3000, 2000))))

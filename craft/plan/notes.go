@@ -74,7 +74,7 @@ var Anywhere = []Notable{
 	{What: NoteMoisture, Name: "Moisture", Unit: craft.Percent, Least: 0, Most: 100, Says: func(v float64) string {
 		return fmt.Sprintf("%.1f %% moist", v)
 	}},
-	{What: NoteMishap, Name: "Something went wrong", Unit: craft.Day, Least: 0, Most: 90, Says: func(v float64) string {
+	{What: NoteMishap, Name: "Time was lost", Unit: craft.Day, Least: 0, Most: 90, Says: func(v float64) string {
 		switch v {
 		case 0:
 			return "something went wrong"
