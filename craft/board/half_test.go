@@ -158,3 +158,17 @@ func TestCutOtherwiseHolesStay(t *testing.T) {
 		}
 	}
 }
+
+// A notch that is cut into an outline only at the second try leaves the outline as it lies.
+func TestAnOutlineIsNotTurnedByItsNotch(t *testing.T) {
+	d := Design{
+		Shape: Bladed, Length: 259.35817479257685, Width: 173.14453125, Corner: 1.200822469914293e-11,
+		Angle: 2.37921142578125, Edge: Edge{Kind: "none"},
+		Handle: Handle{
+			Kind: Notch, Diameter: 26.64616163331084, Length: 69.54405897855759, Setback: 129.67908739628842,
+			Offset: 5.641677046142845e-14, Far: true, Right: true,
+		},
+	}
+	was := Draw(d, oddWood)
+	assert.Less(t, apart(was.Outline, Draw(was.ByPoints(false), oddWood).Outline), 0.25)
+}

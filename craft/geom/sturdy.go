@@ -31,7 +31,9 @@ func sturdy(do func(turn canvas.Matrix) *canvas.Path) (out *canvas.Path, ok bool
 // NotPath is what is left of a path after another is taken out of it; the path
 // itself when it cannot be told.
 func NotPath(p, q *canvas.Path) *canvas.Path {
-	out, ok := sturdy(func(turn canvas.Matrix) *canvas.Path { return p.Transform(turn).Not(q.Transform(turn)) })
+	out, ok := sturdy(func(turn canvas.Matrix) *canvas.Path {
+		return p.Copy().Transform(turn).Not(q.Copy().Transform(turn)) // a path is turned where it lies
+	})
 	if !ok {
 		return p
 	}
@@ -45,7 +47,7 @@ func (r Ring) offset(d float64) Ring {
 	if r.SignedArea() < 0 {
 		p = p.Reverse()
 	}
-	out, ok := sturdy(func(turn canvas.Matrix) *canvas.Path { return p.Transform(turn).Offset(d, Fine) })
+	out, ok := sturdy(func(turn canvas.Matrix) *canvas.Path { return p.Copy().Transform(turn).Offset(d, Fine) })
 	if !ok {
 		return r.Outset(d)
 	}
