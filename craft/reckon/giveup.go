@@ -18,15 +18,9 @@ func (r *rescuer) lesser() {
 	if len(r.gone) > 0 && r.l.board.Give.Whom != board.Own {
 		next := r.out(rescue.Demote, "Fill it, and keep it for yourself")
 		next.Give.Whom, next.Give.For, next.Give.Person, next.Give.Due = board.Own, "", "", ""
-		m := &next.Mishaps[r.at]
-		m.Gone = slices.Clone(m.Gone)
-		for i := range m.Gone {
-			m.Gone[i].Wish = stock.Fill
-		}
+		r.wished(&next, stock.Fill)
 		r.fillAgain(&next)
-		n := len(r.tried)
-		r.try("own", next, asLess, oneself, "The gift")
-		if w := r.tried[len(r.tried)-1].Way; len(r.tried) > n && w != nil {
+		if w := r.try("own", next, asLess, oneself, "The gift"); w != nil {
 			w.Lost = true
 		}
 	}
@@ -54,7 +48,7 @@ func (r *rescuer) smaller() {
 }
 
 // givenUp is a way by which this board is given up: it is not reckoned, it only takes up its wood.
-func (r *rescuer) givenUp(key string, next Board, act, on string, gives ...string) {
+func (r *rescuer) givenUp(key string, next Board, act, on string, gives ...string) *WayOut {
 	l := r.work.on.changed(next)
 	w := r.way(key, l, 0, anybody)
 	w.Area, w.Kept, w.Worth, w.Act, w.On = 0, 0, 0, act, on
@@ -64,6 +58,7 @@ func (r *rescuer) givenUp(key string, next Board, act, on string, gives ...strin
 	}
 	w.Gives = append(w.Gives, gives...)
 	r.tried = append(r.tried, Tried{Way: &w})
+	return &w
 }
 
 // others are a spare of the run in its place, and beginning again: on what is left of the slab, or on another piece.
@@ -77,7 +72,7 @@ func (r *rescuer) others() {
 		r.stood("spare-"+s.ID, next, "spare", s.ID, r.work.courses[i], 0)
 	}
 	if l, ok := r.elsewhere(r.work.on, Board{}); ok {
-		r.begun("begin", "Begin again on the same slab", "", l, r.work)
+		r.begun("begin", "Begin again on the same slab", "", l)
 	}
 	for _, o := range r.ask.Racked {
 		if r.work.on.Watch.Ask() != nil {
@@ -91,9 +86,7 @@ func (r *rescuer) others() {
 		if !ok {
 			continue
 		}
-		if w, err := b.work(); err == nil {
-			r.begun("begin-"+o.Piece, "Begin again on "+o.Scene.Slab.Name, o.Piece, there, w)
-		}
+		r.begun("begin-"+o.Piece, "Begin again on "+o.Scene.Slab.Name, o.Piece, there)
 	}
 }
 
@@ -114,55 +107,34 @@ func (r *rescuer) elsewhere(b *drawn, standIn Board) (*laid, bool) {
 	}
 	again.Placement = at
 	l := b.lay(again, around)
-	for _, rec := range l.all() {
-		for _, v := range rec.Verdicts {
-			if v.Level == craft.Stop {
-				return nil, false
-			}
-		}
-	}
-	return l, true
+	_, stops := stopOf(l.all())
+	return l, !stops
 }
 
 // begunID stands for a board that is not begun yet.
 const begunID = "begun"
 
-// begun is the way by which a board is begun again as it lies there.
-func (r *rescuer) begun(key, label, piece string, l *laid, w work) {
-	chains := append(slices.Clone(w.chains), l.chain())
-	if piece != "" {
-		chains = slices.Clone(w.chains)
-		chains[0] = l.chain()
-	}
-	courses := w.planner.Schedule(chains)
-	course := courses[len(courses)-1]
-	if piece != "" {
-		course = courses[0]
-	}
+// begun is the way by which a board is begun again as it lies there: it takes the place of this one in the plan of all
+// work.
+func (r *rescuer) begun(key, label, piece string, l *laid) {
+	courses := r.work.redated(0, l.chain())
 	next := r.out(rescue.Begin, label)
 	next.Give = Give{Use: next.Give.Use, People: next.Give.People}
-	r.stood(key, next, "begin", piece, course, course.InAll())
-	if n := len(r.tried); n > 0 && r.tried[n-1].Way != nil {
-		var uses []stage.Use
-		for _, rec := range l.all() {
-			uses = append(uses, rec.Uses...)
-		}
-		w := r.tried[n-1].Way
-		w.Uses, w.Saves = stage.Together(uses), []stage.Use{}
-		w.Patch = nil
-		r.priced(w)
-		w.next.Placement = l.board.Placement
-	}
+	w := r.stood(key, next, "begin", piece, courses[0], courses[0].InAll())
+	w.Uses, w.Saves = stage.Together(takenBy(l.all())), []stage.Use{}
+	w.Breaks = r.lateThen(courses)
+	r.priced(w)
+	w.next.Placement = l.board.Placement
 }
 
 // stood is a way by which another board takes the place of this one, which is given up.
-func (r *rescuer) stood(key string, next Board, act, on string, course plan.Course, minutes float64) {
-	r.givenUp(key, next, act, on, "This board, and the work in it")
-	w := r.tried[len(r.tried)-1].Way
+func (r *rescuer) stood(key string, next Board, act, on string, course plan.Course, minutes float64) *WayOut {
+	w := r.givenUp(key, next, act, on, "This board, and the work in it")
 	course.Due = r.before.Due
 	w.Finish, w.Later, w.LateBy = course.Finish, daysLater(r.before, course), daysLate(course)
 	w.Minutes, w.Work = minutes-r.before.HandsOn, course.HandsOn
 	r.priced(w)
+	return w
 }
 
 // Again is the board as it is begun again where a way lays it, under an id of its own.
@@ -179,15 +151,7 @@ func (w WayOut) Next(was Board, other, run string) Board {
 	if w.Patch.Apply(&next) != nil {
 		return was
 	}
-	i := slices.IndexFunc(next.Mishaps, func(m rescue.Mishap) bool {
-		return m.Out != nil && m.Out.Label == w.Label &&
-			!slices.ContainsFunc(was.Mishaps, func(o rescue.Mishap) bool {
-				return o.ID == m.ID && o.Out != nil
-			})
-	})
-	if i < 0 {
-		return next
-	}
+	i := slices.IndexFunc(next.Mishaps, func(m rescue.Mishap) bool { return m.ID == w.mishap })
 	made := *next.Mishaps[i].Out
 	made.Other, made.Back = other, craft.Difference(next, was)
 	if next.Spoiled() {

@@ -277,11 +277,7 @@ func (r *rescuer) mends() {
 	}
 	if r.kind.Tries(rescue.Patch) && len(r.gone) > 0 {
 		next := r.out(rescue.Patch, "Fill it")
-		m := &next.Mishaps[r.at]
-		m.Gone = slices.Clone(m.Gone)
-		for i := range m.Gone {
-			m.Gone[i].Wish = stock.Fill
-		}
+		r.wished(&next, stock.Fill)
 		r.fillAgain(&next)
 		r.again(&next, func(key string) float64 { return shares{faces: 0.15, coats: 0.15}.of(key) })
 		r.try("patch", next, patched, noBuyer, "It stays to be seen")
@@ -290,7 +286,7 @@ func (r *rescuer) mends() {
 	if r.kind.Tries(rescue.Plug) && r.plugAt(area) {
 		next := r.out(
 			rescue.Plug,
-			"Let in a piece "+r.plugFrom(area),
+			"Let in a piece "+r.plugFrom(),
 			rescue.Work{Key: rescue.LetIn, Amount: math.Ceil(area)},
 		)
 		if r.kind.Key == offCentre {
@@ -341,7 +337,7 @@ func (r *rescuer) plugAt(area float64) bool {
 
 // plugFrom tells from what a piece is let in: an offcut on the rack of the same wood that is large enough, or else
 // what was sawn off.
-func (r *rescuer) plugFrom(area float64) string {
+func (r *rescuer) plugFrom() string {
 	long, wide := 0.0, 0.0
 	for _, g := range r.gone {
 		box := g.Bounds()
@@ -449,11 +445,7 @@ func (r *rescuer) otherFace() {
 	for i := range next.Design.More {
 		next.Design.More[i] = turned(next.Design.More[i])
 	}
-	m := &next.Mishaps[r.at]
-	m.Gone = slices.Clone(m.Gone)
-	for i := range m.Gone {
-		m.Gone[i].Wish = stock.Fill
-	}
+	r.wished(&next, stock.Fill)
 	r.fillAgain(&next)
 	r.try("turn", next, hardly, anybody, "The other face is the one to look at")
 }

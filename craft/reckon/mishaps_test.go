@@ -178,7 +178,7 @@ func coarsely(t testing.TB, s Scene) bool {
 					if !within(room, ring.Map(at.Out)) {
 						continue
 					}
-					r.redraw("coarse", "coarse", clean.Laid{Placement: at, Design: next}, 1, rescue.Redraw)
+					r.redraw("coarse", "coarse", clean.Laid{Placement: at, Design: next}, 1)
 					for _, o := range r.tried {
 						if o.Way != nil {
 							t.Logf("found %v of %v at %v, %v", share, d.Shape, at, r.m.Kind)

@@ -209,9 +209,8 @@ func (r *rescuer) grips() {
 			if r.has("bore") {
 				m.Out.Works = append(m.Out.Works, rescue.Work{Key: rescue.BoredOut, Amount: 1})
 			}
-			n := len(r.tried)
-			r.try(fmt.Sprintf("grip-%d-%s-%v-%.0f", k+1, h.Kind, h.Far, h.Turn), next, plainer, anybody, r.lostNames()...)
-			if len(r.tried) > n && r.tried[n].Way != nil {
+			key := fmt.Sprintf("grip-%d-%s-%v-%.0f", k+1, h.Kind, h.Far, h.Turn)
+			if r.try(key, next, plainer, anybody, r.lostNames()...) != nil {
 				if offered++; offered == mostGrips {
 					return
 				}
@@ -266,11 +265,7 @@ func (r *rescuer) takenOut() {
 		}
 		next := r.out(rescue.Regrip, "Move the "+r.l.shaped.Handles[i].Name()+": it takes it out")
 		next.Design = r.l.boredAt(i, to)
-		m := &next.Mishaps[r.at]
-		m.Gone = slices.Clone(m.Gone)
-		for k := range m.Gone {
-			m.Gone[k].Wish = stock.Featured
-		}
+		r.wished(&next, stock.Featured)
 		r.try(fmt.Sprintf("taken-out-%d", i+1), next, hardly, anybody)
 	}
 }
@@ -326,16 +321,14 @@ func (r *rescuer) redraws() {
 		kinds = slices.Insert(slices.Delete(kinds, i, i+1), 0, own.Shape)
 	}
 	type drawing struct {
-		of   board.Design
 		laid clean.Laid
 		ok   bool
 	}
 	found := make([]drawing, len(kinds))
 	look := func(from int) {
 		for i := from; i < len(kinds); i += 2 {
-			d := kindOf(own, kinds[i])
-			laid, ok := room.Redraw(d, false, r.work.on.Watch)
-			found[i] = drawing{d, laid, ok}
+			laid, ok := room.Redraw(kindOf(own, kinds[i]), false, r.work.on.Watch)
+			found[i] = drawing{laid, ok}
 		}
 	}
 	craft.Both(func() { look(0) }, func() { look(1) })
@@ -347,7 +340,7 @@ func (r *rescuer) redraws() {
 		if kinds[i] != own.Shape {
 			label, likeness = "Redraw it as "+article(string(kinds[i])), otherKind
 		}
-		r.redraw("redraw-"+strings.ReplaceAll(string(kinds[i]), " ", "-"), label, f.laid, likeness, rescue.Redraw)
+		r.redraw("redraw-"+strings.ReplaceAll(string(kinds[i]), " ", "-"), label, f.laid, likeness)
 	}
 }
 
@@ -386,17 +379,17 @@ func kindOf(d board.Design, shape board.Shape) board.Design {
 
 // redraw tries a board that was found in what is left: where something is made its outline is drawn about it, else it
 // is a board of its own size and place.
-func (r *rescuer) redraw(key, label string, found clean.Laid, look float64, way rescue.Way) {
+func (r *rescuer) redraw(key, label string, found clean.Laid, look float64) {
 	ring := found.Outline()
 	if len(r.m.Made) > 0 {
-		r.line(key, way, label, ring, look, anybody)
+		r.line(key, rescue.Redraw, label, ring, look, anybody)
 		return
 	}
 	var works []rescue.Work
 	if r.m.Sawn {
 		works = append(works, rescue.Work{Key: rescue.NewLine})
 	}
-	next := r.out(way, label, works...)
+	next := r.out(rescue.Redraw, label, works...)
 	p := next.Placement.Of(found.Placement)
 	p.X, p.Y, p.Angle = hundredths(p.X), hundredths(p.Y), hundredths(math.Remainder(p.Angle, 360))
 	next.Placement, next.Design, next.Twin = p, found.Design, nil
@@ -406,9 +399,7 @@ func (r *rescuer) redraw(key, label string, found clean.Laid, look float64, way 
 	if less := percent * (1 - ring.Area()/r.left.Outline.Area()); r.m.Sawn && less >= 0.5 {
 		gives = append(gives, fmt.Sprintf("%.0f %% of its face", less))
 	}
-	n := len(r.tried)
-	r.try(key, next, look, anybody, gives...)
-	if len(r.tried) > n && r.tried[n].Way != nil || len(next.Design.Recesses)+len(next.Design.Handles()) == 0 {
+	if r.try(key, next, look, anybody, gives...) != nil || len(next.Design.Recesses)+len(next.Design.Handles()) == 0 {
 		return
 	}
 	// What is not made yet may be left out.

@@ -25,34 +25,34 @@ type WayOut struct {
 	Label string      `json:"label" doc:"What is done"`
 	Act   string      `json:"act,omitempty" enum:",begin,spare" doc:"What else than a change of the board it is"`
 	On    string      `json:"on,omitempty" doc:"Id of the piece on which it is begun again, or of the spare"`
-	Patch craft.Patch `json:"patch" doc:"JSON merge patch on the board"`
+	Patch craft.Patch `json:"-"` // on the board
 
 	Path  string     `json:"path" doc:"Outline as SVG path data, in the frame of the board as it is, mm"`
 	Holes []string   `json:"holes" doc:"The same of each hole"`
 	Box   [4]float64 `json:"box" doc:"Bounds in that frame: min x, min y, max x, max y"`
 
-	Area     float64     `json:"area" doc:"Of its face, mm²"`
-	Kept     float64     `json:"kept" doc:"Share of the face that was planned, %"`
-	Look     float64     `json:"look" doc:"How it looks against a board to which nothing happened, %"`
-	Worth    float64     `json:"worth" doc:"Worth kept: share of the face × look, %"`
-	Finish   *time.Time  `json:"finish,omitempty" doc:"When it is ready"`
-	Later    float64     `json:"later" doc:"Days by which it is ready later than it would have been"`
-	LateBy   float64     `json:"lateBy" doc:"Days after its day; 0 where that is kept, or there is none"`
-	Minutes  float64     `json:"minutes" doc:"Of work that it adds; less than none where it spares some"`
-	Work     float64     `json:"work" doc:"Minutes of work still to do"`
-	Uses     []stage.Use `json:"uses" doc:"What it takes from the shelf more than before"`
-	Saves    []stage.Use `json:"saves" doc:"What it takes less"`
-	Cents    int         `json:"cents" doc:"That it costs more than before"`
-	Gives    []string    `json:"gives" doc:"What it gives up"`
-	Breaks   []string    `json:"breaks" doc:"What else it makes worse"`
-	For      []string    `json:"for" doc:"Who would not see a fault in it: own, gift, customer"`
-	Steps    []string    `json:"steps" doc:"What is done, in order, beside the plan"`
-	Thick    float64     `json:"thick" doc:"How thick it comes out, mm"`
-	Level    craft.Level `json:"level" doc:"The gravest of its verdicts"`
-	Mind     []string    `json:"mind" doc:"What is to be minded then"`
-	Lost     bool        `json:"lost,omitempty" doc:"Whoever was to get it gets nothing"`
-	next     Board
-	outlined geom.Ring
+	Area    float64     `json:"area" doc:"Of its face, mm²"`
+	Kept    float64     `json:"kept" doc:"Share of the face that was planned, %"`
+	Look    float64     `json:"look" doc:"How it looks against a board to which nothing happened, %"`
+	Worth   float64     `json:"worth" doc:"Worth kept: share of the face × look, %"`
+	Finish  *time.Time  `json:"finish,omitempty" doc:"When it is ready"`
+	Later   float64     `json:"later" doc:"Days by which it is ready later than it would have been"`
+	LateBy  float64     `json:"lateBy" doc:"Days after its day; 0 where that is kept, or there is none"`
+	Minutes float64     `json:"minutes" doc:"Of work that it adds; less than none where it spares some"`
+	Work    float64     `json:"work" doc:"Minutes of work still to do"`
+	Uses    []stage.Use `json:"uses" doc:"What it takes from the shelf more than before"`
+	Saves   []stage.Use `json:"saves" doc:"What it takes less"`
+	Cents   int         `json:"cents" doc:"That it costs more than before"`
+	Gives   []string    `json:"gives" doc:"What it gives up"`
+	Breaks  []string    `json:"breaks" doc:"What else it makes worse"`
+	For     []string    `json:"for" doc:"Who would not see a fault in it: own, gift, customer"`
+	Steps   []string    `json:"steps" doc:"What is done, in order, beside the plan"`
+	Thick   float64     `json:"thick" doc:"How thick it comes out, mm"`
+	Level   craft.Level `json:"level" doc:"The gravest of its verdicts"`
+	Mind    []string    `json:"mind" doc:"What is to be minded then"`
+	Lost    bool        `json:"lost,omitempty" doc:"Whoever was to get it gets nothing"`
+	mishap  string      // its id
+	next    Board
 }
 
 // Before tells whether a way stands before another: those by which there is no board come last; then days late, then
@@ -181,9 +181,7 @@ func newRescuer(w work, at int, ask Rescuing) *rescuer {
 	before.Mishaps = slices.Delete(slices.Clone(before.Mishaps), at, at+1)
 	unhurt := w.on.changed(before)
 	r.before, r.area, r.was = w.redated(0, unhurt.chain())[0], unhurt.shaped.Area(), levels(unhurt.all())
-	for _, rec := range unhurt.all() {
-		r.uses = append(r.uses, rec.Uses...)
-	}
+	r.uses = takenBy(unhurt.all())
 	r.gone = r.prints()
 	r.left.Outline = l.shaped.Outline
 	if r.m.Sawn {
@@ -262,25 +260,49 @@ func (r *rescuer) again(next *Board, share func(key string) float64) {
 	}
 }
 
-// try reckons a board with a way out in full, and keeps it where it brings no stop.
-func (r *rescuer) try(key string, next Board, look float64, judges []string, gives ...string) {
+// stopOf is the first stop among the verdicts of all stages, if there is one.
+func stopOf(records []stage.Record) (craft.Verdict, bool) {
+	for _, rec := range records {
+		for _, v := range rec.Verdicts {
+			if v.Level == craft.Stop {
+				return v, true
+			}
+		}
+	}
+	return craft.Verdict{}, false
+}
+
+// takenBy is what all stages take from the shelf.
+func takenBy(records []stage.Record) (uses []stage.Use) {
+	for _, rec := range records {
+		uses = append(uses, rec.Uses...)
+	}
+	return uses
+}
+
+// wished says what is wanted of all that the mishap has left in the wood.
+func (r *rescuer) wished(next *Board, wish string) {
+	m := &next.Mishaps[r.at]
+	m.Gone = slices.Clone(m.Gone)
+	for i := range m.Gone {
+		m.Gone[i].Wish = wish
+	}
+}
+
+// try reckons a board with a way out in full, and keeps it where it brings no stop; nil where it does.
+func (r *rescuer) try(key string, next Board, look float64, judges []string, gives ...string) *WayOut {
 	if r.work.on.Watch.Ask() != nil {
-		return
+		return nil
 	}
 	o := next.Mishaps[r.at].Out
 	if ps := next.Check(""); len(ps) > 0 {
 		r.drop(o.Label, ps[0].Wrong)
-		return
+		return nil
 	}
 	l := r.work.on.changed(next)
-	all := l.all()
-	for _, rec := range all {
-		for _, v := range rec.Verdicts {
-			if v.Level == craft.Stop {
-				r.drop(o.Label, v.Finding)
-				return
-			}
-		}
+	if v, stops := stopOf(l.all()); stops {
+		r.drop(o.Label, v.Finding)
+		return nil
 	}
 	w := r.way(key, l, look, judges)
 	w.Gives = append(w.Gives, gives...)
@@ -288,6 +310,7 @@ func (r *rescuer) try(key string, next Board, look float64, judges []string, giv
 	if o.Way == rescue.Redraw && (r.largest == nil || w.Area > r.largest.Area) {
 		r.largest = &w
 	}
+	return &w
 }
 
 func (r *rescuer) drop(label, why string) {
@@ -327,7 +350,7 @@ func (r *rescuer) way(key string, l *laid, look float64, judges []string) WayOut
 		Box:  [4]float64{box.MinX, box.MinY, box.MaxX, box.MaxY},
 		Area: l.shaped.Area(), Look: percent * look, Finish: course.Finish, Work: course.HandsOn, For: judges,
 		Minutes: course.InAll() - r.before.InAll(), Gives: []string{}, Mind: []string{}, Steps: []string{},
-		Thick: l.budget().Sanded, Level: craft.Good, next: l.board, outlined: outline,
+		Thick: l.budget().Sanded, Level: craft.Good, mishap: r.m.ID, next: l.board,
 	}
 	for _, h := range l.shaped.Holes {
 		w.Holes = append(w.Holes, h.Map(seen.Out).SVG())
@@ -335,9 +358,7 @@ func (r *rescuer) way(key string, l *laid, look float64, judges []string) WayOut
 	w.Kept = min(percent, percent*w.Area/max(r.area, 1))
 	w.Worth = w.Kept * look
 	w.Later, w.LateBy = daysLater(r.before, course), daysLate(course)
-	var uses []stage.Use
 	for _, rec := range l.all() {
-		uses = append(uses, rec.Uses...)
 		for _, v := range rec.Verdicts {
 			if v.Level == craft.Mind {
 				w.Level = craft.Mind
@@ -345,7 +366,7 @@ func (r *rescuer) way(key string, l *laid, look float64, judges []string) WayOut
 			}
 		}
 	}
-	w.Uses, w.Saves = against(uses, r.uses)
+	w.Uses, w.Saves = against(takenBy(l.all()), r.uses)
 	w.Breaks = r.broken(l, courses)
 	for _, s := range chain.Steps {
 		if strings.HasPrefix(s.Key, r.m.ID+"-") {
@@ -421,11 +442,7 @@ func (r *rescuer) broken(l *laid, courses []plan.Course) []string {
 			}
 		}
 	}
-	for i, c := range courses {
-		if i > 0 && c.Late && !r.work.courses[i].Late {
-			out = append(out, c.Name+" becomes too late for its day")
-		}
-	}
+	out = append(out, r.lateThen(courses)...)
 	const same = 1 // mm
 	if astray(l.outline, r.l.outline) > same {
 		if r.l.board.Twin != nil {
@@ -436,6 +453,17 @@ func (r *rescuer) broken(l *laid, courses []plan.Course) []string {
 		}
 		for _, other := range r.mated() {
 			out = append(out, "Look how it nests with "+other)
+		}
+	}
+	return out
+}
+
+// lateThen tells of other boards that become too late for their days.
+func (r *rescuer) lateThen(courses []plan.Course) []string {
+	out := []string{}
+	for i, c := range courses {
+		if i > 0 && c.Late && !r.work.courses[i].Late {
+			out = append(out, c.Name+" becomes too late for its day")
 		}
 	}
 	return out

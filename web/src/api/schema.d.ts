@@ -8929,10 +8929,6 @@ export interface components {
             minutes: number;
             /** @description Id of the piece on which it is begun again, or of the spare */
             on?: string;
-            /** @description JSON merge patch on the board */
-            patch: {
-                [key: string]: unknown;
-            };
             /** @description Outline as SVG path data, in the frame of the board as it is, mm */
             path: string;
             /** @description What it takes less */
