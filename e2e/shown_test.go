@@ -99,7 +99,8 @@ func TestWhatIsShownCanBeRead(t *testing.T) {
 			"/timber/glue", "/timber/" + panel, "/timber/" + panel + "?part=clamps",
 			"/timber/" + panel + "?part=thickness",
 			"/boards", "/logbook", "/logbook?part=ledger",
-			"/logbook?part=mishaps", "/logbook/practice", "/logbook/practice/off-centre", "/runs", "/runs?part=plan", "/shelf", "/shelf?part=buy",
+			"/logbook?part=mishaps", "/logbook/practice", "/logbook/practice/off-centre", "/runs",
+			"/runs?part=plan", "/shelf", "/shelf?part=buy",
 			"/shop", "/shop?part=tools", "/shop?part=drawers", "/shop?part=rules",
 			"/shop?part=instruments", "/shop?part=you"} {
 			s.do(chromedp.Navigate(s.url+path), s.wait(`document.querySelector("h1")`))

@@ -525,7 +525,8 @@ func (s *Server) wayOf(ctx context.Context, j reckon.Scene, ask reckon.Rescuing,
 	}
 	if way == nil {
 		return reckon.WayOut{}, craft.Problems{{
-			Field: "body.way", Wrong: fmt.Sprintf("there is no way out %q any more", key), Right: "take one that is offered",
+			Field: "body.way", Wrong: fmt.Sprintf("there is no way out %q any more", key), Right: "take one " +
+				"that is offered",
 		}}
 	}
 	return *way, nil

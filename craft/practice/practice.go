@@ -130,7 +130,8 @@ var cases = []Case{
 		Key: "curve", Name: "Too deep in a curve", Kind: "deep", step: "edges", days: 60,
 		Told: "An oval for bread. The band saw wandered into it by {6}, half way along.",
 		best: "fair-gentle-mirrored",
-		why: "A stiff batten bends past the cut without a dip, {0.5} behind it. With the other side alike nobody sees that " +
+		why: "A stiff batten bends past the cut without a dip, {0.5} behind it. With the other side alike " +
+			"nobody sees that " +
 			"it was ever wider, for two hundredths of its face; a tight bend would keep more and show.",
 		board:  func(b *reckon.Board, _ *slab.Slab) { b.Design.Shape, b.Design.Width = board.Oval, 200 },
 		report: func(o geom.Ring) rescue.Report { return rescue.Report{Area: bite(o, 20, 16, 6)} },
@@ -139,15 +140,17 @@ var cases = []Case{
 		Key: "thin", Name: "Sanded too thin", Kind: "thin", step: "raise-150", days: 60,
 		Told: "It was to be {20} thick. The calliper shows {17.6} at one corner.",
 		best: "take-down",
-		why: "A board may be any thickness that bears its webs. All of it goes down to the thinnest corner and a little " +
+		why: "A board may be any thickness that bears its webs. All of it goes down to the thinnest corner " +
+			"and a little " +
 			"more, then the grits again.",
 		report: func(geom.Ring) rescue.Report { return rescue.Report{Thickness: 17.6} },
 	},
 	{
 		Key: "furry", Name: "Furry under oil", Kind: "furry", step: "wipe-1", days: 60,
-		Told:   "The first coat has dried, and its fibres stand up.",
-		best:   "step-back",
-		why:    "Fibres that stand up are cut by the last grit; what was under them is as smooth as it was. Then the coat.",
+		Told: "The first coat has dried, and its fibres stand up.",
+		best: "step-back",
+		why: "Fibres that stand up are cut by the last grit; what was under them is as smooth as it was. " +
+			"Then the coat.",
 		report: func(geom.Ring) rescue.Report { return rescue.Report{} },
 	},
 	{
@@ -161,9 +164,11 @@ var cases = []Case{
 	},
 	{
 		Key: "web", Name: "The wood behind the hole", Kind: "web", step: "edges", days: 60,
-		Told: "The board fell on its handle end: the wood behind the hole has broken out in one piece, and it is at hand.",
+		Told: "The board fell on its handle end: the wood behind the hole has broken out in one piece, and " +
+			"it is at hand.",
 		best: "glue-back",
-		why: "A clean break closes without a gap, and a glue line along the grain is stronger than the wood beside it. " +
+		why: "A clean break closes without a gap, and a glue line along the grain is stronger than the wood " +
+			"beside it. " +
 			"For a gift that is all it takes.",
 		board: func(b *reckon.Board, _ *slab.Slab) { hole(b, 28) },
 		report: func(geom.Ring) rescue.Report {
@@ -176,7 +181,8 @@ var cases = []Case{
 		Key: "web-sold", Name: "The same, for a customer", Kind: "web", step: "edges", days: 60,
 		Told: "The wood behind the hole has broken out. The board is sold already.",
 		best: "angled",
-		why: "A joint in a new board is a fault to who pays for it. A straight cut in front of the hole leaves a whole " +
+		why: "A joint in a new board is a fault to who pays for it. A straight cut in front of the hole " +
+			"leaves a whole " +
 			"board, a little shorter.",
 		board: func(b *reckon.Board, _ *slab.Slab) {
 			hole(b, 28)
@@ -192,7 +198,8 @@ var cases = []Case{
 		Key: "edge", Name: "The live edge is lost", Kind: "edge", step: "edges", days: 60,
 		Told: "A plank with one live edge. A hand's breadth of it has come off with the bark, {9} deep.",
 		best: "fair-gentle",
-		why: "A gentle line leaves the live edge where it is sound and comes back to it; the other side is straight and " +
+		why: "A gentle line leaves the live edge where it is sound and comes back to it; the other side is " +
+			"straight and " +
 			"stays so.",
 		board: func(b *reckon.Board, _ *slab.Slab) {
 			b.Design.Shape, b.Design.KeepLeft, b.Design.Corner = board.Plank, true, 0
@@ -203,7 +210,8 @@ var cases = []Case{
 		Key: "dropped", Name: "A dent before the first coat", Kind: "dropped", step: "coat-1", days: 60,
 		Told: "It slipped off the bench. A dent in the face, less than {1} deep, its fibres not cut.",
 		best: "step-back",
-		why: "Fibres that are pressed, not cut, swell back with steam. Nothing is lost but two grits; planing the dent " +
+		why: "Fibres that are pressed, not cut, swell back with steam. Nothing is lost but two grits; " +
+			"planing the dent " +
 			"away costs the whole face.",
 		report: func(geom.Ring) rescue.Report { return rescue.Report{Area: spot(-60, 30, 12), Depth: 0.7} },
 	},
@@ -219,7 +227,8 @@ var cases = []Case{
 		Key: "crack", Name: "A crack under the planer marks", Kind: "deeper", step: "outline", days: 60,
 		Told: "Once it was flat a crack showed at the butt end, longer than it had looked. Nothing is sawn yet.",
 		best: "redraw-rectangle",
-		why: "While nothing is sawn a board may be moved and drawn smaller: all of it sound, none of it filled, and no " +
+		why: "While nothing is sawn a board may be moved and drawn smaller: all of it sound, none of it " +
+			"filled, and no " +
 			"work is lost.",
 		report: func(geom.Ring) rescue.Report {
 			return rescue.Report{Line: []geom.Point{{X: -184, Y: 40}, {X: -120, Y: 46}}}
@@ -229,7 +238,8 @@ var cases = []Case{
 		Key: "cupped", Name: "Cupped, and no time", Kind: "cupped", step: "sand-60", days: 16,
 		Told: "It lay flat on the bench for two days and has cupped by {1}. It must be ready in sixteen days.",
 		best: "take-down",
-		why: "On edge most of it would come back, in a fortnight: its day would be over. There is wood enough to take it " +
+		why: "On edge most of it would come back, in a fortnight: its day would be over. There is wood " +
+			"enough to take it " +
 			"down by what it has cupped.",
 		report: func(geom.Ring) rescue.Report { return rescue.Report{Depth: 1} },
 	},

@@ -61,7 +61,8 @@ func Happened(s Scene, id, step string, at time.Time, days float64, r rescue.Rep
 	if r.Place != nil && r.Kind == offCentre {
 		if told = l.nearestHole(*r.Place); told < 0 {
 			return Board{}, craft.Problems{{
-				Field: "mishap.place", Wrong: "no hole is drawn near it", Right: "mark the middle of the hole as it was bored",
+				Field: "mishap.place", Wrong: "no hole is drawn near it", Right: "mark the middle of the " +
+					"hole as it was bored",
 			}}
 		}
 		bored := place.Out(*r.Place)
@@ -315,7 +316,8 @@ func (l *laid) withinLeft(left geom.Ring) craft.Verdict {
 // whereMade judges whether a hole or a recess that was cut is still drawn where it is, or goes with what is cut off.
 func (l *laid) whereMade(i int, m rescue.Made) craft.Verdict {
 	v := craft.Verdict{
-		Check: "made", Subject: fmt.Sprintf("%s %d", m.Name, i+1), Stage: craft.Shape, Level: craft.Good, Limit: offMade,
+		Check: "made", Subject: fmt.Sprintf("%s %d", m.Name, i+1), Stage: craft.Shape, Level: craft.Good,
+		Limit:   offMade,
 		Finding: "The " + m.Name + " stays where it was cut", Reason: "What is cut cannot be moved.",
 		Figure: craft.Figure{
 			Key: "shape.made", Stage: craft.Shape, Label: "Drawn off where it was cut", Unit: craft.MM,

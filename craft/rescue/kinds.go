@@ -45,7 +45,8 @@ const (
 )
 
 var ways = []Way{
-	Redraw, FairLine, AngledEnd, Regrip, Patch, Plug, GlueBack, Turn, TakeDown, Widen, Pare, StepBack, Repour, Wait, Refit,
+	Redraw, FairLine, AngledEnd, Regrip, Patch, Plug, GlueBack, Turn, TakeDown, Widen, Pare, StepBack, Repour, Wait,
+	Refit,
 	Demote, Begin, Spare, Rack,
 }
 
@@ -68,7 +69,7 @@ type Kind struct {
 	Ways   []Way         `json:"ways" doc:"That are tried; demoting it and beginning again are for every kind"`
 	Cracks bool          `json:"cracks,omitempty" doc:"A line that is marked is a crack, not a cut"`
 	Needs  string        `json:"-"` // what a board must have for it; empty for nothing
-	Skin   float64       `json:"-"` // how deep it usually is, where it lies in the surface and its depth is not told, mm
+	Skin   float64       `json:"-"` // how deep it usually is where that is not told, mm
 	Next   string        `json:"next" doc:"What had better be done next, at once"`
 	Check  string        `json:"check,omitempty" doc:"The check that warns of it before"`
 	Before string        `json:"before" doc:"What keeps it from happening"`

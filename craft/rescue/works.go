@@ -47,7 +47,8 @@ const (
 // works are what mends (rules of the trade).
 var works = map[string]mending{
 	NewLine: {
-		title: "Draw the new line", detail: "A batten bent from sound wood to sound wood, or by the template; look at " +
+		title: "Draw the new line", detail: "A batten bent from sound wood to sound wood, or by the " +
+			"template; look at " +
 			"it from both ends before you saw", kind: plan.Reading, stage: craft.Shape, minutes: 6,
 	},
 	LetIn: {

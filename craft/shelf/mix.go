@@ -19,7 +19,7 @@ type Recipe struct {
 
 // Part is one part of a mix.
 type Part struct {
-	Kind  stage.Kind `json:"kind" enum:"resin,hardener,filler,abrasive,finish,hardware,glue,wood,packing" doc:"What kind"`
+	Kind  stage.Kind `json:"kind" enum:"resin,hardener,filler,abrasive,finish,hardware,glue,wood,packing" doc:"Kind"`
 	Item  string     `json:"item" doc:"What of a bill it is, such as oil"`
 	Parts float64    `json:"parts" range:"0.01,1000" doc:"How many parts of it"`
 }

@@ -24,7 +24,7 @@ import (
 // Product is one product on the shelf.
 type Product struct {
 	Name string     `json:"name" doc:"What the maker calls it"`
-	Kind stage.Kind `json:"kind" enum:"resin,hardener,filler,abrasive,finish,hardware,glue,wood,packing" doc:"What kind"`
+	Kind stage.Kind `json:"kind" enum:"resin,hardener,filler,abrasive,finish,hardware,glue,wood,packing" doc:"Kind"`
 	Item string     `json:"item" doc:"What of a bill it is, such as discs P120"`
 	Unit craft.Unit `json:"unit" enum:"g,ml,mm,pieces" doc:"That it is measured in"`
 

@@ -52,7 +52,7 @@ var Kinds = []Kind{Resin, Hardener, Filler, Abrasive, Finish, Hardware, Glue, Wo
 
 // Use is what a step takes from the shelf.
 type Use struct {
-	Kind   Kind       `json:"kind" enum:"resin,hardener,filler,abrasive,finish,hardware,glue,wood,packing" doc:"What kind"`
+	Kind   Kind       `json:"kind" enum:"resin,hardener,filler,abrasive,finish,hardware,glue,wood,packing" doc:"Kind"`
 	Item   string     `json:"item" doc:"What it is, in the trade's words"`
 	Amount float64    `json:"amount" doc:"How much of it, in the unit"`
 	Unit   craft.Unit `json:"unit" doc:"g, ml, mm, or pieces"`

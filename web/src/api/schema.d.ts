@@ -10222,7 +10222,7 @@ export interface components {
             /** @description What of a bill it is, such as oil */
             item: string;
             /**
-             * @description What kind
+             * @description Kind
              * @enum {string}
              */
             kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood" | "packing";
@@ -10290,7 +10290,7 @@ export interface components {
             /** @description What of a bill it is, such as discs P120 */
             item: string;
             /**
-             * @description What kind
+             * @description Kind
              * @enum {string}
              */
             kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood" | "packing";
@@ -11018,7 +11018,7 @@ export interface components {
             /** @description What it is, in the trade's words */
             item: string;
             /**
-             * @description What kind
+             * @description Kind
              * @enum {string}
              */
             kind: "resin" | "hardener" | "filler" | "abrasive" | "finish" | "hardware" | "glue" | "wood" | "packing";

@@ -20,7 +20,8 @@ describe("shown", () => {
   it("writes what the instrument shows", () => {
     expect(shown({ ...reading, kind: "moisture meter", percent: 9.44 }, value)).toBe("9.4 %");
     expect(shown({ ...reading, kind: "moisture meter", below: true }, value)).toBe("below its range");
-    expect(shown({ ...reading, kind: "room sensor", temperature: 18.25, humidity: 51.6 }, value)).toBe("18.3 °C, 52 %");
+    const room = { ...reading, kind: "room sensor", temperature: 18.25, humidity: 51.6 } as const;
+    expect(shown(room, value)).toBe("18.3 °C, 52 %");
     expect(shown({ ...reading, kind: "scale", grams: 18.4 }, value)).toBe("18.4 g");
   });
 });
