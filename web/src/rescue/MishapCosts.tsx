@@ -22,8 +22,8 @@ export function MishapCosts() {
             <div>
               <strong>{c.name}</strong>{" "}
               <span className="facts">
-                {c.times === 1 ? "once" : `${c.times} times`}: {words(`{${c.days} d}`)} and {value(c.cents, "cents")}{" "}
-                lost
+                {c.times === 1 ? "once" : `${c.times} times`}
+                {c.times > c.open && `: ${words(`{${c.days} d}`)} and ${value(c.cents, "cents")} lost`}
                 {c.minutes > 0 && `, ${showMinutes(c.minutes)} of work`}
                 {c.open > 0 && `; ${c.open} to be decided`}
               </span>
