@@ -51,22 +51,20 @@ func (s *Server) practiceRoutes(api huma.API) {
 		},
 		wayEvents,
 		func(ctx context.Context, in *practiceIn, send sse.Sender) {
-			ctx, _, over := s.stream(ctx)
-			defer over()
-			c, ok := practice.Of(in.Key)
-			if !ok {
-				_ = send.Data(WaysFailed{}) // the page may be gone as well
-				return
-			}
-			j, err := c.Scene(s.Clock())
-			j.Watch = watching(ctx)
-			if err == nil {
-				err = s.sendFound(ctx, j, reckon.Rescuing{Mishap: practice.Mishap}, send)
-			}
-			if err != nil && ctx.Err() == nil {
-				s.Log.Warn("ways out", "practice", in.Key, "error", err)
-				_ = send.Data(WaysFailed{})
-			}
+			s.streamWays(
+				ctx,
+				"practice "+in.Key,
+				send,
+				func(ctx context.Context) (reckon.Scene, reckon.Rescuing, error) {
+					c, ok := practice.Of(in.Key)
+					if !ok {
+						return reckon.Scene{}, reckon.Rescuing{}, noSuchCase()
+					}
+					j, err := c.Scene(s.Clock())
+					j.Watch = watching(ctx)
+					return j, reckon.Rescuing{Mishap: practice.Mishap}, err
+				},
+			)
 		},
 	)
 }

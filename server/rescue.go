@@ -148,23 +148,28 @@ func (s *Server) rescueRoutes(api huma.API) {
 		},
 		wayEvents,
 		func(ctx context.Context, in *idIn, send sse.Sender) {
-			ctx, _, over := s.stream(ctx)
-			defer over()
-			if err := s.sendWays(ctx, in.ID, send); err != nil && ctx.Err() == nil {
-				s.Log.Warn("ways out", "board", in.ID, "error", err)
-				_ = send.Data(WaysFailed{}) // the page may be gone as well
-			}
+			s.streamWays(ctx, "board "+in.ID, send, func(ctx context.Context) (reckon.Scene, reckon.Rescuing, error) {
+				return s.rescuing(ctx, in.ID)
+			})
 		},
 	)
 }
 
-// sendWays sends the ways out of the latest mishap of a board as they are found.
-func (s *Server) sendWays(ctx context.Context, id string, send sse.Sender) error {
-	j, ask, err := s.rescuing(ctx, id)
-	if err != nil {
-		return err
+// streamWays sends the ways out of a mishap, as they are found, to a page that looks on.
+func (s *Server) streamWays(
+	ctx context.Context, name string, send sse.Sender,
+	of func(context.Context) (reckon.Scene, reckon.Rescuing, error),
+) {
+	ctx, _, over := s.stream(ctx)
+	defer over()
+	j, ask, err := of(ctx)
+	if err == nil {
+		err = s.sendFound(ctx, j, ask, send)
 	}
-	return s.sendFound(ctx, j, ask, send)
+	if err != nil && ctx.Err() == nil {
+		s.Log.Warn("ways out", "of", name, "error", err)
+		_ = send.Data(WaysFailed{}) // the page may be gone as well
+	}
 }
 
 // sendFound sends ways out as they are found, each with its place among those before it.

@@ -9,15 +9,16 @@ import (
 	"idletimber/craft/tool"
 )
 
-// The works of a board's shape, as keys of their tasks.
+// The keys of the steps by which a board is shaped.
 const (
-	makeBores    = "bore"
-	makeInner    = "inner-cuts"
-	makeOutline  = "outline"
-	makeTrim     = "trim"
-	makeRecess   = "recess"
-	makeEdges    = "edges"
-	makeBevel    = "finger-bevel"
+	BoreKey      = "bore"
+	InnerKey     = "inner-cuts"
+	OutlineKey   = "outline"
+	TrimKey      = "trim"
+	RecessKey    = "recess"
+	EdgesKey     = "edges"
+	EaseKey      = "ease" // by hand, where a machine shapes others
+	BevelKey     = "finger-bevel"
 	makeFitBores = "fit-bores"
 	makeFitSlots = "fit-slots"
 	makeGrooves  = "fit-grooves"
@@ -55,7 +56,7 @@ func (m Makes) Tool(of making.Work, name string) string {
 func WhoMakes(s Shaped, c Conditions, saw string) (out Makes) {
 	for _, t := range s.tasks(c) {
 		m := making.By(c.Tools, t.Task)
-		if t.Key == makeOutline && saw != "" {
+		if t.Key == OutlineKey && saw != "" {
 			m = making.With(c.Tools, t.Task, saw)
 		}
 		out = append(out, Made{t.Key, t.Task, m})
@@ -85,7 +86,7 @@ func (s Shaped) trimTask(c Conditions, t float64, add func(string, making.Task))
 	if curves := s.insideCurves(); len(curves) > 0 {
 		trim.Radius = curves[0].Radius
 	}
-	add(makeTrim, trim)
+	add(TrimKey, trim)
 }
 
 // Trimming names the trimming of an outline among who makes what.
@@ -110,10 +111,10 @@ func (s Shaped) tasks(c Conditions) (out []task) {
 	if curves := s.insideCurves(); len(curves) > 0 {
 		outline.Radius = curves[0].Radius
 	}
-	add(makeOutline, outline)
+	add(OutlineKey, outline)
 	s.trimTask(c, t, add)
 	for _, r := range s.routes(c) {
-		add(makeRecess, r.task(t))
+		add(RecessKey, r.task(t))
 	}
 	s.fitTasks(t, add)
 	edges := map[string]float64{}
@@ -132,11 +133,11 @@ func (s Shaped) tasks(c Conditions) (out []task) {
 			if kind == tool.RoundOver {
 				e.Size = 2 * s.Design.sizeOf(kind)
 			}
-			add(makeEdges, e)
+			add(EdgesKey, e)
 		}
 	}
 	if _, ok := s.Design.bevel(); ok {
-		add(makeBevel, making.Task{
+		add(BevelKey, making.Task{
 			Work: making.Profile, Name: "finger bevel", On: on, Amount: outline.Amount / 2, Bit: tool.Chamfer,
 			Straight: s.straight(),
 		})
@@ -175,13 +176,13 @@ func (s Shaped) holeTasks(c Conditions, t float64, add func(string, making.Task)
 		}
 	}
 	for _, b := range bores {
-		add(makeBores, making.Task{
+		add(BoreKey, making.Task{
 			Work: making.Bored, Name: b.name, Diameter: b.diameter, Amount: b.n,
 			On: tool.Piece{Height: t, Beside: b.beside},
 		})
 	}
 	if sawn > 0 {
-		add(makeInner, making.Task{
+		add(InnerKey, making.Task{
 			Work: making.Inner, Name: "inner cuts", Radius: tightest, Amount: sawn, Bit: tool.FlushTrim,
 			On: tool.Piece{Height: t, Beside: frame},
 		})

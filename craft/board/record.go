@@ -118,21 +118,21 @@ func (s Shaped) steps(r *stage.Record, c Conditions, all Makes, cut Cut) {
 			waste = append(waste, e.Name)
 		}
 	}
-	if m := all.under(makeBores); len(m) > 0 {
+	if m := all.under(BoreKey); len(m) > 0 {
 		detail := strings.Join(append(marks, "Back it with scrap"), ". ")
 		if len(waste) > 0 {
 			detail += "; an entry hole inside the waste of the " + strings.Join(waste, ", ")
 		}
-		r.Step("Bore the "+strings.Join(holes, " and "), detail+". "+m[0].How(), m.step(makeBores, cut.Pace))
+		r.Step("Bore the "+strings.Join(holes, " and "), detail+". "+m[0].How(), m.step(BoreKey, cut.Pace))
 	}
-	if m := all.under(makeInner); len(m) > 0 {
+	if m := all.under(InnerKey); len(m) > 0 {
 		r.Step(
 			"Saw out the "+strings.Join(entered, " and "),
 			"Blade through the bored hole; file or sand to the line. "+m[0].How(),
-			m.step(makeInner, cut.Pace),
+			m.step(InnerKey, cut.Pace),
 		)
 	}
-	m := all.under(makeOutline)
+	m := all.under(OutlineKey)
 	then := "sand to it"
 	if c.Trim {
 		then = "trim and sand to it"
@@ -141,8 +141,8 @@ func (s Shaped) steps(r *stage.Record, c Conditions, all Makes, cut Cut) {
 	if s.Natural() > 0 {
 		detail += ". Keep " + craft.Length(KeepClear) + " away from the live edge with saw, clamps and fence"
 	}
-	r.Step("Saw the outline", detail, m.step(makeOutline, cut.Pace))
-	if m := all.under(makeTrim); len(m) > 0 {
+	r.Step("Saw the outline", detail, m.step(OutlineKey, cut.Pace))
+	if m := all.under(TrimKey); len(m) > 0 {
 		proud := c.Rules.Get(rule.SandEdge)
 		along := ""
 		if m[0].tool() == tool.RouterTool {
@@ -152,10 +152,10 @@ func (s Shaped) steps(r *stage.Record, c Conditions, all Makes, cut Cut) {
 			"Trim it to its template",
 			"The template "+craft.Length(proud)+" larger all round, stuck on"+along+": so much stays to be sanded. "+
 				m[0].How(),
-			m.step(makeTrim, cut.Pace).On(m[0].tool()+", "+tool.FlushTrim),
+			m.step(TrimKey, cut.Pace).On(m[0].tool()+", "+tool.FlushTrim),
 		)
 	}
-	if m := all.under(makeRecess); len(m) > 0 {
+	if m := all.under(RecessKey); len(m) > 0 {
 		var names []string
 		for _, o := range m {
 			names = append(names, o.Name)
@@ -166,31 +166,31 @@ func (s Shaped) steps(r *stage.Record, c Conditions, all Makes, cut Cut) {
 		if len(s.Carving(c)) > 0 {
 			detail = "Along the grain, from both ends down to the middle: turn the work there. " + m[0].How()
 		}
-		r.Step("Sink the "+strings.Join(names, ", "), detail, m.step(makeRecess, cut.Pace))
+		r.Step("Sink the "+strings.Join(names, ", "), detail, m.step(RecessKey, cut.Pace))
 		if s.drains() {
 			r.Step("Water test", "Pour a glass in: it must run where it should and stand nowhere; dry it at once",
 				plan.Timed("water-test", plan.Water, 3, 3, "a glass of water", nil, cut.Pace))
 		}
 	}
 	s.fitted(r, all, cut)
-	if m := all.under(makeEdges); len(m) > 0 {
+	if m := all.under(EdgesKey); len(m) > 0 {
 		edge, detail := s.Design.Edge, "A test cut on scrap first; end grain first, then along the grain. "+m[0].How()
 		if len(s.Fades()) > 0 {
 			detail += ". Where it ends at the live edge, stop short and fade it by hand"
 		}
 		r.Step(s.Design.edgeTitle(), detail,
-			m.step(makeEdges, cut.Pace).On(fmt.Sprintf("%s, %s %g", m[0].tool(), edge.Kind, edge.Size)))
+			m.step(EdgesKey, cut.Pace).On(fmt.Sprintf("%s, %s %g", m[0].tool(), edge.Kind, edge.Size)))
 	}
 	if n := s.workedBy()["eased"]; n > 0 {
-		key := makeEdges
-		if len(all.under(makeEdges)) > 0 {
-			key = "ease"
+		key := EdgesKey
+		if len(all.under(EdgesKey)) > 0 {
+			key = EaseKey
 		}
 		r.Step("Ease the edges", "By hand, with a block", plan.Work(key, plan.EdgeWork, n, cut.Pace).On("eased"))
 	}
-	if m := all.under(makeBevel); len(m) > 0 {
+	if m := all.under(BevelKey); len(m) > 0 {
 		r.Step("Cut the finger bevel", "Leave the flat standing at the edge. "+m[0].How(),
-			m.step(makeBevel, cut.Pace).On(m[0].tool()+", finger bevel"))
+			m.step(BevelKey, cut.Pace).On(m[0].tool()+", finger bevel"))
 	}
 }
 

@@ -36,11 +36,11 @@ type shares struct{ outline, edges, faces, coats float64 }
 func (s shares) of(key string) float64 {
 	begins := func(of string) bool { return strings.HasPrefix(key, of) }
 	switch {
-	case key == "outline" || key == "trim":
+	case key == board.OutlineKey || key == board.TrimKey:
 		return s.outline
-	case key == "edges" || key == "ease" || key == "finger-bevel":
+	case key == board.EdgesKey || key == board.EaseKey || key == board.BevelKey:
 		return s.edges
-	case begins(sanding.SandKey(0)[:len(sanding.SandKey(0))-1]):
+	case sanding.Sands(key):
 		return s.faces
 	case begins(finish.CoatKey), begins(finish.WipeKey), begins(finish.BuffKey), begins(finish.RubKey):
 		return s.coats
@@ -82,101 +82,91 @@ func (r *rescuer) sawnAnew(ring geom.Ring) float64 {
 	return float64(fresh) / float64(max(1, all))
 }
 
+// stepBack is how far the work goes back for a kind of mishap: the last few grits, on a share of the faces, then the
+// coats that were on; work of its own before that. (rules of the trade)
+type stepBack struct {
+	label string
+	work  string // key of it; empty for none
+	grits int
+	share float64
+}
+
+var stepBacks = map[string]stepBack{
+	"furry":   {"Rub it with the last grit, then its coats again", "", 1, 0.4},
+	"scratch": {"Back two grits, then its coats again", "", 2, 0.5},
+	"blotch":  {"Sand it back two grits, then its coats again", rescue.Spirits, 2, 0.8},
+	"sweat":   {"Wipe the wax off warm, buff it cold", rescue.Buffed, 0, 0},
+	"dropped": {"Lift the dent, then the last grits again", rescue.Lifted, 2, 0.3},
+}
+
+// waits are what a kind of mishap is left for: at rest or warm, so many days. (rules of the trade)
+var waits = map[string]struct {
+	label, work string
+	days, look  float64
+}{
+	"soft":   {"Keep it at {25 °C} for two days", rescue.WarmRest, 2, unseen},
+	"cupped": {"Let it rest on edge for a fortnight", rescue.Rested, 14, unseen},
+	"blotch": {"Leave it for three days, and look again", rescue.Rested, 3, hardly},
+	"sweat":  {"Leave it for three days, and look again", rescue.Rested, 3, hardly},
+	"hot":    {"Leave it for three days, and look again", rescue.Rested, 3, hardly},
+}
+
 // inPlace are ways that leave the board as it is drawn: the hole where it was bored, what is done again, what waits.
 func (r *rescuer) inPlace() {
 	if r.kind.Key == offCentre {
 		r.asBored()
 	}
-	done := func(prefix string) bool {
-		return slices.ContainsFunc(r.m.Done, func(key string) bool { return strings.HasPrefix(key, prefix) })
-	}
-	var last float64
-	for _, key := range r.m.Done {
-		if strings.HasPrefix(key, "sand-") {
-			last++
-		}
-	}
-	grits := func(n float64, share float64) func(string) float64 { // the last few that were done
-		seen := 0.0
-		return func(key string) float64 {
-			if strings.HasPrefix(key, "sand-") {
-				if seen++; seen > last-n {
-					return share
-				}
-			}
-			return shares{coats: 1}.of(key)
-		}
-	}
 	if r.kind.Tries(rescue.StepBack) {
-		switch r.kind.Key {
-		case "furry":
-			next := r.out(rescue.StepBack, "Rub it with the last grit, then its coats again")
-			r.mended(&next)
-			r.again(&next, grits(1, 0.4))
-			r.try("step-back", next, unseen, anybody)
-		case "scratch":
-			next := r.out(rescue.StepBack, "Back two grits, then its coats again")
-			r.mended(&next)
-			r.again(&next, grits(2, 0.5))
-			r.try("step-back", next, unseen, anybody)
-		case "blotch":
-			next := r.out(
-				rescue.StepBack,
-				"Sand it back two grits, then its coats again",
-				rescue.Work{Key: rescue.Spirits},
-			)
-			r.mended(&next)
-			r.again(&next, grits(2, 0.8))
-			r.try("step-back", next, unseen, anybody)
-		case "sweat":
-			next := r.out(rescue.StepBack, "Wipe the wax off warm, buff it cold", rescue.Work{Key: rescue.Buffed})
-			r.try("step-back", next, unseen, anybody)
-		case "dropped":
-			next := r.out(rescue.StepBack, "Lift the dent, then the last grits again",
-				rescue.Work{Key: rescue.Lifted, Amount: 1})
-			r.mended(&next)
-			r.again(&next, grits(2, 0.3))
-			r.try("step-back", next, unseen, anybody)
-		}
+		r.back(stepBacks[r.kind.Key])
 	}
 	if r.kind.Tries(rescue.Wait) {
-		switch r.kind.Key {
-		case "soft":
-			next := r.out(
-				rescue.Wait,
-				"Keep it at {25 °C} for two days",
-				rescue.Work{Key: rescue.WarmRest, Amount: 2},
-			)
-			r.try("wait", next, unseen, anybody)
-		case "cupped":
-			const fortnight = 14
-			next := r.out(rescue.Wait, "Let it rest on edge for a fortnight",
-				rescue.Work{Key: rescue.Rested, Amount: fortnight})
-			r.try("wait", next, unseen, anybody)
-		default:
-			next := r.out(
-				rescue.Wait,
-				"Leave it for three days, and look again",
-				rescue.Work{Key: rescue.Rested, Amount: 3},
-			)
-			r.mended(&next)
-			r.try("wait", next, hardly, noBuyer)
+		w := waits[r.kind.Key]
+		next := r.out(rescue.Wait, w.label, rescue.Work{Key: w.work, Amount: w.days})
+		r.mended(&next)
+		judges := anybody
+		if w.look < unseen {
+			judges = noBuyer
 		}
+		r.try("wait", next, w.look, judges)
 	}
 	if r.kind.Tries(rescue.Refit) {
-		key := rescue.NewHole
+		label, work := "Leave it in, a new screw beside it", rescue.NewHole
 		if r.kind.Key == "cord" {
-			key = rescue.NewCord
+			label, work = "A new cord, the rim of its hole rounded", rescue.NewCord
 		}
-		label := map[string]string{
-			rescue.NewHole: "Leave it in, a new screw beside it",
-			rescue.NewCord: "A new cord, the rim of its hole rounded",
-		}[key]
-		r.try("refit", r.out(rescue.Refit, label, rescue.Work{Key: key, Amount: 1}), hardly, anybody)
+		r.try("refit", r.out(rescue.Refit, label, rescue.Work{Key: work, Amount: 1}), hardly, anybody)
 	}
-	if r.kind.Tries(rescue.Repour) && (done(fill.PourKey) || r.l.mix != nil) {
+	poured := slices.ContainsFunc(r.m.Done, func(key string) bool { return strings.HasPrefix(key, fill.PourKey) })
+	if r.kind.Tries(rescue.Repour) && (poured || r.l.mix != nil) {
 		r.pours()
 	}
+}
+
+// back goes back some grits of those that were done, then coats again what was coated.
+func (r *rescuer) back(to stepBack) {
+	var works []rescue.Work
+	if to.work != "" {
+		works = append(works, rescue.Work{Key: to.work, Amount: 1})
+	}
+	next := r.out(rescue.StepBack, to.label, works...)
+	r.mended(&next)
+	var sanded []string
+	for _, key := range r.m.Done {
+		if sanding.Sands(key) {
+			sanded = append(sanded, key)
+		}
+	}
+	last := sanded[max(0, len(sanded)-to.grits):]
+	r.again(&next, func(key string) float64 {
+		switch {
+		case slices.Contains(last, key):
+			return to.share
+		case to.grits > 0:
+			return shares{coats: 1}.of(key)
+		}
+		return 0
+	})
+	r.try("step-back", next, unseen, anybody)
 }
 
 // pours are a pour topped up, or dug out and poured anew.
@@ -256,17 +246,25 @@ func (r *rescuer) unmade(hole geom.Ring) []rescue.Made {
 // where an edge is within 30 mm, else over three hundredths of the width (rule of the trade).
 func (r *rescuer) offCentre(hole geom.Ring) (off float64, shows bool) {
 	const near, seen, share = 30, 1.5, 0.03
-	c := hole.Centroid()
-	ys := r.left.Outline.SpansAcross(c.X, nil)
-	if len(ys) < 2 {
-		return 0, false
-	}
-	low, high := slices.Min(ys), slices.Max(ys)
-	off = math.Abs(c.Y - (low+high)/2)
+	low, high := r.across(hole)
+	off = math.Abs(r.centreLine(hole))
 	if geom.Gap(hole, r.left.Outline) <= near {
 		return off, off > seen
 	}
 	return off, off > share*(high-low)
+}
+
+// centreLine is how far it is from a hole to the middle of the width at its place, mm, to the left.
+func (r *rescuer) centreLine(hole geom.Ring) float64 {
+	low, high := r.across(hole)
+	return (low+high)/2 - hole.Centroid().Y
+}
+
+// across is from where to where the board reaches across at a hole, mm.
+func (r *rescuer) across(hole geom.Ring) (low, high float64) {
+	c := hole.Centroid()
+	ys := append(r.left.Outline.SpansAcross(c.X, nil), c.Y)
+	return slices.Min(ys), slices.Max(ys)
 }
 
 // mends are ways that put wood, or something like it, where it is gone.
@@ -391,16 +389,6 @@ func (r *rescuer) boredAnew(next Board) (Board, bool) {
 	h.Offset = hundredths(h.Offset + r.centreLine(hole))
 	m.Out.Works = append(m.Out.Works, rescue.Work{Key: rescue.BoredOut, Amount: 1})
 	return next, true
-}
-
-// centreLine is how far it is from a hole to the middle of the width at its place, mm, to the left.
-func (r *rescuer) centreLine(hole geom.Ring) float64 {
-	c := hole.Centroid()
-	ys := r.left.Outline.SpansAcross(c.X, nil)
-	if len(ys) < 2 {
-		return 0
-	}
-	return (slices.Min(ys)+slices.Max(ys))/2 - c.Y
 }
 
 // shallow reports a mishap all of which lies in one face, and how deep.
@@ -535,7 +523,7 @@ func (r *rescuer) deeperRecess(depth float64, under bool) {
 		m.Made = slices.DeleteFunc(slices.Clone(m.Made), func(o rescue.Made) bool { return o.Depth > 0 })
 		r.mended(&next)
 		r.again(&next, func(key string) float64 {
-			if key == "recess" {
+			if key == board.RecessKey {
 				return 1
 			}
 			return 0

@@ -53,7 +53,7 @@ func Happened(s Scene, id, step string, at time.Time, days float64, r rescue.Rep
 		f.Line = geom.Ring(f.Line).Rounded(0.01)
 		m.Gone = append(m.Gone, f.Out(place))
 	}
-	if m.Sawn = has("outline") || l.atTheSaw(step, at, r.Kind); m.Sawn {
+	if m.Sawn = has(board.OutlineKey) || l.atTheSaw(step, at, r.Kind); m.Sawn {
 		m.Left = traced(l.outline)
 	}
 	next := s.Boards[0] // as it is kept: what is laid has the shop's own data sheets in it
@@ -71,11 +71,11 @@ func Happened(s Scene, id, step string, at time.Time, days float64, r rescue.Rep
 		l = d.changed(next)
 	}
 	for i, hole := range l.shaped.Holes {
-		if i == told || has("bore") || has("inner-cuts") {
+		if i == told || has(board.BoreKey) || has(board.InnerKey) {
 			m.Made = append(m.Made, rescue.Made{Name: l.shaped.Handles[i].Name(), Ring: traced(l.onWood(hole))})
 		}
 	}
-	if has("recess") {
+	if has(board.RecessKey) {
 		for _, c := range l.shaped.Cavities {
 			_, _, depth := c.Floor()
 			m.Made = append(m.Made, rescue.Made{
@@ -93,9 +93,13 @@ func Happened(s Scene, id, step string, at time.Time, days float64, r rescue.Rep
 
 // atTheSaw tells of a board whose outline was being sawn when something went wrong.
 func (l *laid) atTheSaw(step string, at time.Time, kind string) bool {
-	log := slices.DeleteFunc(slices.Clone(l.log()), func(e plan.Entry) bool { return e.At.After(at) })
-	begun := plan.Follow(log, "outline", at).State != plan.ToDo
-	return begun || step == "outline" && (kind == "deep" || kind == "edge")
+	of, _ := rescue.KindOf(kind)
+	return plan.Follow(l.logBy(at), board.OutlineKey, at).State != plan.ToDo || step == board.OutlineKey && of.Sawing
+}
+
+// logBy is what was done on the board by a moment.
+func (l *laid) logBy(at time.Time) []plan.Entry {
+	return slices.DeleteFunc(l.log(), func(e plan.Entry) bool { return e.At.After(at) })
 }
 
 // offCentre is the kind of a hole that was bored beside its place: it is drawn from then on where it was bored.
@@ -150,9 +154,8 @@ const flatten = "flatten"
 
 // traced is an outline as it is kept: to a hundredth of a mm, in no more points than are kept.
 func traced(r geom.Ring) geom.Ring {
-	const most = 400
 	for tolerance := 0.005; ; tolerance *= 2 {
-		if out := r.Simplified(tolerance); len(out) <= most {
+		if out := r.Simplified(tolerance); len(out) <= board.MostNodes {
 			return out.Rounded(0.001)
 		}
 	}
@@ -160,7 +163,7 @@ func traced(r geom.Ring) geom.Ring {
 
 // doneBy are the keys of its steps that were done at a moment, in the order of the work.
 func (l *laid) doneBy(at time.Time) (keys []string) {
-	log := slices.DeleteFunc(slices.Clone(l.log()), func(e plan.Entry) bool { return e.At.After(at) })
+	log := l.logBy(at)
 	for _, r := range l.all() {
 		for _, s := range r.Steps {
 			if plan.Follow(log, s.Key, at).State == plan.Done {
@@ -406,10 +409,6 @@ func thinner(measured float64) float64 { return math.Floor((measured-rescue.Clea
 
 // asSawn is a design whose outline is a ring, in its frame: holes and recesses stay as they are drawn.
 func asSawn(d board.Design, ring geom.Ring) board.Design {
-	for tolerance := 0.005; ; tolerance *= 2 {
-		if nodes := board.NodesOf(ring, tolerance); len(nodes) <= board.MostNodes {
-			d.AsCut = nodes
-			return d
-		}
-	}
+	d.AsCut = board.NodesOf(traced(ring), 0)
+	return d
 }

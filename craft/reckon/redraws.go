@@ -20,20 +20,31 @@ func (r *rescuer) line(
 	key string, way rescue.Way, label string, ring geom.Ring, look float64, judges []string, gives ...string,
 ) {
 	next := r.outlined(way, label, ring)
-	const percent = 100
-	if less := percent * (1 - ring.Area()/r.left.Outline.Area()); less >= 0.5 {
-		gives = append(gives, fmt.Sprintf("%.0f %% of its face", less))
-	}
+	gives = append(gives, r.less(ring)...)
 	r.try(key, next, look, judges, append(gives, r.lostNames()...)...)
+}
+
+// less tells how much of its face a line takes off a board, where that is worth telling.
+func (r *rescuer) less(ring geom.Ring) []string {
+	const percent, least = 100, 0.5
+	less := percent * (1 - ring.Area()/r.left.Outline.Area())
+	if less < least {
+		return nil
+	}
+	return []string{fmt.Sprintf("%.0f %% of its face", less)}
+}
+
+// newLine is the work of drawing a line on a board that is sawn already.
+func (r *rescuer) newLine() []rescue.Work {
+	if !r.m.Sawn {
+		return nil
+	}
+	return []rescue.Work{{Key: rescue.NewLine}}
 }
 
 // outlined is a board with a line of its own.
 func (r *rescuer) outlined(way rescue.Way, label string, ring geom.Ring) Board {
-	var works []rescue.Work
-	if r.m.Sawn {
-		works = append(works, rescue.Work{Key: rescue.NewLine})
-	}
-	next := r.out(way, label, works...)
+	next := r.out(way, label, r.newLine()...)
 	datum := r.l.shaped.Datum.Bounds()
 	next.Design, next.Twin = r.unbroken(asSawn(next.Design, ring)), nil
 	m := &next.Mishaps[r.at]
@@ -206,7 +217,7 @@ func (r *rescuer) grips() {
 			}
 			m := &next.Mishaps[r.at]
 			m.Out.Label = craft.Capital(h.Name()) + " " + where
-			if r.has("bore") {
+			if r.has(board.BoreKey) {
 				m.Out.Works = append(m.Out.Works, rescue.Work{Key: rescue.BoredOut, Amount: 1})
 			}
 			key := fmt.Sprintf("grip-%d-%s-%v-%.0f", k+1, h.Kind, h.Far, h.Turn)
@@ -385,19 +396,14 @@ func (r *rescuer) redraw(key, label string, found clean.Laid, look float64) {
 		r.line(key, rescue.Redraw, label, ring, look, anybody)
 		return
 	}
-	var works []rescue.Work
-	if r.m.Sawn {
-		works = append(works, rescue.Work{Key: rescue.NewLine})
-	}
-	next := r.out(rescue.Redraw, label, works...)
+	next := r.out(rescue.Redraw, label, r.newLine()...)
 	p := next.Placement.Of(found.Placement)
 	p.X, p.Y, p.Angle = hundredths(p.X), hundredths(p.Y), hundredths(math.Remainder(p.Angle, 360))
 	next.Placement, next.Design, next.Twin = p, found.Design, nil
 	r.sawnAgain(&next, ring)
-	const percent = 100
 	var gives []string
-	if less := percent * (1 - ring.Area()/r.left.Outline.Area()); r.m.Sawn && less >= 0.5 {
-		gives = append(gives, fmt.Sprintf("%.0f %% of its face", less))
+	if r.m.Sawn {
+		gives = r.less(ring)
 	}
 	if r.try(key, next, look, anybody, gives...) != nil || len(next.Design.Recesses)+len(next.Design.Handles()) == 0 {
 		return

@@ -68,6 +68,7 @@ type Kind struct {
 	Marks  []Mark        `json:"marks" doc:"How what is gone is told; none where there is nothing to mark"`
 	Ways   []Way         `json:"ways" doc:"That are tried; demoting it and beginning again are for every kind"`
 	Cracks bool          `json:"cracks,omitempty" doc:"A line that is marked is a crack, not a cut"`
+	Sawing bool          `json:"-"` // at the outline, it happens while that is sawn
 	Needs  string        `json:"-"` // what a board must have for it; empty for nothing
 	Skin   float64       `json:"-"` // how deep it usually is where that is not told, mm
 	Next   string        `json:"next" doc:"What had better be done next, at once"`
@@ -85,7 +86,7 @@ var kinds = []Kind{
 		Check: "flaw", Before: "Wet the end grain with spirits before you lay a board there: a crack stays dark.",
 	},
 	{
-		Key: "edge", Name: "The live edge is lost", Needs: OfLiveEdge,
+		Key: "edge", Name: "The live edge is lost", Sawing: true, Needs: OfLiveEdge,
 		Stages: []craft.Stage{craft.Flatten, craft.Shape}, Marks: []Mark{Line, Area},
 		Ways: []Way{FairLine, Redraw, Plug, GlueBack},
 		Next: "Keep what came off, if it is in one piece.", Check: "live-edge",
@@ -161,7 +162,7 @@ var kinds = []Kind{
 		Before: "A drop on a piece of scrap, dry, beside the wood.",
 	},
 	{
-		Key: "deep", Name: "Cut too deep", Stages: []craft.Stage{craft.Shape}, Marks: []Mark{Line, Area},
+		Key: "deep", Name: "Cut too deep", Sawing: true, Stages: []craft.Stage{craft.Shape}, Marks: []Mark{Line, Area},
 		Ways: []Way{FairLine, Redraw, AngledEnd, Plug, Patch},
 		Next: "Stop there: the rest is sawn when the new line is drawn.", Check: "inside-corner",
 		Before: "Saw outside the line and sand to it; a blade that is too wide wanders in a bend.",

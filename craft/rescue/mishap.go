@@ -34,12 +34,16 @@ func (r Report) Check(field string) (ps craft.Problems) {
 		return ps
 	}
 	ps.InRange(field, r)
-	for name, line := range map[string][]geom.Point{"line": r.Line, "area": r.Area} {
-		if len(line) > mostCorners {
-			ps.Add(field+"."+name, "it has too many points", fmt.Sprintf("mark it with at most %d", mostCorners))
+	for _, mark := range []struct {
+		name   string
+		points []geom.Point
+	}{{"line", r.Line}, {"area", r.Area}} {
+		at := field + "." + mark.name
+		if len(mark.points) > mostCorners {
+			ps.Add(at, "it has too many points", fmt.Sprintf("mark it with at most %d", mostCorners))
 		}
-		for _, p := range line {
-			checkPlace(&ps, field+"."+name, p)
+		for _, p := range mark.points {
+			checkPlace(&ps, at, p)
 		}
 	}
 	if r.Place != nil {

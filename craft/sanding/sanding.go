@@ -241,6 +241,9 @@ const (
 	wetKey  = "raise-"
 )
 
+// Sands tells of the key of a step at which a grit is sanded.
+func Sands(key string) bool { return strings.HasPrefix(key, sandKey) }
+
 // SandKey is the key of the step of a grit.
 func SandKey(grit int) string { return fmt.Sprintf("%s%d", sandKey, grit) }
 
