@@ -9,6 +9,7 @@ import (
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // wentWrong opens what may go wrong on a board at its next step, from the bench as it is held in the hand.
@@ -208,6 +209,29 @@ func TestSandedTooThin(t *testing.T) {
 	assert.Equal(t, 1.0, ofBoard[float64](s, "Basket", "b.mishaps.length"))
 	s.do(chromedp.Navigate(s.url+"/logbook?part=mishaps"), s.see("Sanded through, or too thin"))
 	s.accessible("What went wrong")
+}
+
+// At the phone without a signal: what went wrong is told and marked there, kept, and sent once when the server is back.
+func TestAMishapWithoutASignal(t *testing.T) {
+	s := open(t, 390, 844)
+	s.enter()
+	s.installed()
+	id := ofBoard[string](s, "Wasp", "b.id")
+	s.do(chromedp.Navigate(s.url+"/bench"), s.see("Wasp catcher's board"))
+	kept := func(what string) {
+		require.Eventually(t, func() bool { return ask[bool](s, what) }, *patience, 50*time.Millisecond, what)
+	}
+	kept(`caches.match(location.origin + "/api/boards/` + id + `/rescue").then((a) => a !== undefined)`)
+	kept(`caches.keys().then((names) => Promise.all(names.map((n) => caches.open(n).then((c) => c.keys()))))
+		.then((all) => ["Rescue", "Tell"].every((n) => all.flat().some((r) => r.url.includes("/" + n + "-"))))`)
+	s.gone()
+	s.wentWrong("Wasp catcher's board")
+	s.do(s.kind("end"))
+	s.draw(point{130, 60}, point{160, 60}, point{160, 85}, point{130, 85})
+	s.do(s.press("Show the ways out"), s.see("kept on this device"), chromedp.Reload(), s.see("kept on this device"))
+	s.back()
+	s.do(s.see("were tried"))
+	assert.Equal(t, 1.0, ofBoard[float64](s, "Wasp", "b.mishaps.length"))
 }
 
 // A made-up board is solved; nothing of it enters the records.

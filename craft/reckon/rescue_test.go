@@ -357,6 +357,21 @@ func TestAMishapChangesNothingElse(t *testing.T) {
 	}
 }
 
+// What lies beside a board has not happened to it; what lies within it, or over its edge, has.
+func TestAMarkLiesOnTheBoard(t *testing.T) {
+	s := sample()
+	s = doneUntil(t, s, "edges")
+	at := func(x, y float64) error {
+		area := []geom.Point{{X: x, Y: y}, {X: x + 6, Y: y}, {X: x + 6, Y: y + 6}}
+		_, err := Happened(s, "m", "edges", s.Now, 0, rescue.Report{Kind: "end", Area: area})
+		return err
+	}
+	assert.NoError(t, at(0, 0), "in the middle of it")
+	assert.NoError(t, at(177, 20), "over its end")
+	assert.ErrorContains(t, at(300, 20), "beside the board")
+	assert.ErrorContains(t, at(0, 120), "beside the board")
+}
+
 // A way that is taken can be taken back: the board is what it was.
 func TestAWayIsTakenBack(t *testing.T) {
 	s := sample()

@@ -70,7 +70,7 @@ type Kind struct {
 	Cracks bool          `json:"cracks,omitempty" doc:"A line that is marked is a crack, not a cut"`
 	Sawing bool          `json:"-"` // at the outline, it happens while that is sawn
 	Needs  string        `json:"-"` // what a board must have for it; empty for nothing
-	Skin   float64       `json:"-"` // how deep it usually is where that is not told, mm
+	Skin   float64       `json:"skin,omitempty" doc:"How deep it usually is where that is not told, mm; 0: through"`
 	Next   string        `json:"next" doc:"What had better be done next, at once"`
 	Check  string        `json:"check,omitempty" doc:"The check that warns of it before"`
 	Before string        `json:"before" doc:"What keeps it from happening"`

@@ -9078,6 +9078,11 @@ export interface components {
             name: string;
             /** @description What had better be done next, at once */
             next: string;
+            /**
+             * Format: double
+             * @description How deep it usually is where that is not told, mm; 0: through
+             */
+            skin?: number;
             /** @description At whose steps it happens */
             stages: string[];
             /** @description That are tried; demoting it and beginning again are for every kind */

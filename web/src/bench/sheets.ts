@@ -1,4 +1,5 @@
-// The sheets of what is in work are fetched before they are opened, so that they are there without a signal.
+// The sheets of what is in work, and what may go wrong on it, are fetched before they are opened, so that they are
+// there without a signal.
 import { useEffect, useEffectEvent } from "react";
 import { api, type BenchBoard } from "../api/client";
 
@@ -18,6 +19,7 @@ export function useSheets(boards: BenchBoard[] | undefined): void {
       const asked = kind === "panel" ? api.GET("/api/pieces/{id}", params) : api.GET("/api/boards/{id}", params);
       const answer = await asked.catch(() => null);
       if (!answer?.data) return; // the server is away: later
+      if (kind === "board") await api.GET("/api/boards/{id}/rescue", params).catch(() => null);
       fetched.add(id);
     }
   });

@@ -1,6 +1,6 @@
 // Something went wrong on a board: what, and the ways out.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useState, useSyncExternalStore } from "react";
 import Button from "react-bootstrap/Button";
 import { Link, useParams, useSearchParams } from "react-router";
 import { api, unwrap, type RescueSheet, type WayOut } from "../api/client";
@@ -36,6 +36,7 @@ function Rescue({ sheet, again }: { sheet: RescueSheet; again: () => Promise<unk
   useTitle(`${sheet.board.name}, something went wrong`, 1);
   const known = sheet.steps.some((s) => s.key === step) ? step : sheet.next || (sheet.steps.at(-1)?.key ?? "");
   const m = sheet.mishap;
+  useSyncExternalStore(presses.subscribe, presses.changes);
   const waits = presses.waiting().some((p) => p.board === sheet.board.id && p.note?.mishap);
   return (
     <div className="sheet-page rescue">
@@ -52,7 +53,7 @@ function Rescue({ sheet, again }: { sheet: RescueSheet; again: () => Promise<unk
         </p>
       )}
       {m && !more && (sheet.fresh ? <Decide sheet={sheet} /> : <Decided sheet={sheet} onMore={() => setMore(true)} />)}
-      {(!m || more) && sheet.steps.length > 0 && (
+      {(!m || more) && !waits && sheet.steps.length > 0 && (
         <Tell
           sheet={sheet}
           step={known}

@@ -144,7 +144,7 @@ function Marking({ sheet, kind, step, onBack, onTold }: Props & { kind: MishapKi
         )}
         {deep && (
           <LengthField
-            label={first ? "How deep, 0 for through" : "How much"}
+            label={first ? (kind.skin ? "How deep, 0 if you cannot tell" : "How deep, 0 for through") : "How much"}
             of="mishap.depth"
             mm={depth}
             onChange={setDepth}
