@@ -265,7 +265,7 @@ func TestStoppingEndsSearchesAndStreams(t *testing.T) {
 	require.Equal(t, 200, status, "%s", answer)
 	var search struct{ ID string }
 	require.NoError(t, json.Unmarshal(answer, &search))
-	for _, path := range []string{"/api/searches/" + search.ID + "/news", "/api/readings/stream"} {
+	for _, path := range []string{"/api/searches/" + search.ID + "/news", "/api/news"} {
 		req, err := http.NewRequest("GET", s.url+path, nil)
 		require.NoError(t, err)
 		req.Header.Set("Accept", "text/event-stream")

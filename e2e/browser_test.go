@@ -103,7 +103,7 @@ func open(t *testing.T, width, height int64) *shop {
 	url, err := postgres.NewDatabase(ctx)
 	require.NoError(t, err)
 	s := &shop{t: t, clock: &clock{now: start}}
-	s.store, err = store.Open(ctx, url, s.clock.Now)
+	s.store, err = store.Open(ctx, store.Config{URL: url}, s.clock.Now)
 	require.NoError(t, err)
 	s.away = &switchable{}
 	s.restart()

@@ -61,7 +61,10 @@ func (s *Server) accountRoutes(public, private huma.API) {
 	huma.Delete(private, "/api/me/sign-ins/{id}", func(ctx context.Context, in *idIn) (*struct{}, error) {
 		return nil, s.endSignIns(ctx, in.ID, "")
 	})
-	huma.Get(private, "/api/me/everything.zip", s.everything, rawAnswer("application/zip"))
+	huma.Post(private, "/api/me/everything", func(ctx context.Context, _ *struct{}) (*struct{ Body SearchDoc }, error) {
+		id, err := send(ctx, s, "everything", struct{}{})
+		return &struct{ Body SearchDoc }{SearchDoc{id}}, err
+	})
 	huma.Post(private, "/api/password", s.changePassword, secret)
 	huma.Post(private, "/api/me/delete", s.deleteMe, secret)
 }
@@ -95,7 +98,7 @@ func (s *Server) listSignIns(ctx context.Context, _ *struct{}) (*struct{ Body []
 // endSignIns ends one sign-in of the maker, or all but one, with their streams.
 func (s *Server) endSignIns(ctx context.Context, id, but string) error {
 	ended, err := s.Store.EndSignIns(ctx, account(ctx).ID, id, but)
-	s.live.close(ended...)
+	s.endStreams(ended...)
 	return answer(err)
 }
 
@@ -281,7 +284,7 @@ func (s *Server) deleteMe(ctx context.Context, in *deletion) (*leaving, error) {
 		return nil, answer(err)
 	}
 	for _, i := range open {
-		s.live.close(i.ID)
+		s.endStreams(i.ID)
 	}
 	s.Log.Info("account deleted", "account", a.ID, "address", clientOf(ctx).address)
 	return &leaving{clearSite}, s.sessions.Destroy(ctx)

@@ -65,6 +65,13 @@ const mostBenches = 1000
 
 func newBenches() *benches { return &benches{work: map[string]map[string]work{}} }
 
+// size is how many workshops are remembered.
+func (b *benches) size() int {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	return len(b.work)
+}
+
 func (b *benches) recall(workshop string) map[string]work {
 	b.mu.Lock()
 	defer b.mu.Unlock()

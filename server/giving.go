@@ -35,7 +35,7 @@ func (s *Server) givingRoutes(api huma.API) {
 	huma.Post(api, "/api/boards/{id}/care", s.setCareLink)
 	huma.Get(api, "/api/boards/{id}/card.pdf", s.printCard, rawAnswer("application/pdf"))
 	huma.Get(api, "/api/boards/{id}/card.png", s.drawCard, rawAnswer("image/png"))
-	huma.Get(api, "/api/runs/{id}/cards.pdf", s.printCards, rawAnswer("application/pdf"))
+	huma.Get(api, "/api/runs/{id}/cards.pdf", byErrand[cardIn](s, "run cards"), rawAnswer("application/pdf"))
 	huma.Get(api, "/api/cards/lines", func(context.Context, *struct{}) (*struct{ Body []giving.Line }, error) {
 		return &struct{ Body []giving.Line }{giving.Keys()}, nil
 	})

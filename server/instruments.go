@@ -12,11 +12,9 @@ import (
 	"net/http/httptest"
 	"slices"
 	"strings"
-	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
-	"github.com/danielgtaylor/huma/v2/sse"
 
 	"idletimber/craft"
 	"idletimber/craft/fill"
@@ -79,42 +77,6 @@ func (r *Reading) below(t store.Taken) {
 	}
 }
 
-// streams carries readings to the pages that look on.
-type streams struct {
-	mu sync.Mutex
-	to map[string]map[chan Reading]bool // by workshop
-}
-
-func newStreams() *streams { return &streams{to: map[string]map[chan Reading]bool{}} }
-
-func (s *streams) open(workshop string) (readings chan Reading, shut func()) {
-	readings = make(chan Reading, 16)
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if s.to[workshop] == nil {
-		s.to[workshop] = map[chan Reading]bool{}
-	}
-	s.to[workshop][readings] = true
-	return readings, func() {
-		s.mu.Lock()
-		defer s.mu.Unlock()
-		if delete(s.to[workshop], readings); len(s.to[workshop]) == 0 {
-			delete(s.to, workshop)
-		}
-	}
-}
-
-func (s *streams) send(workshop string, r Reading) {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	for to := range s.to[workshop] {
-		select {
-		case to <- r:
-		default: // a page that does not read misses one, not the others
-		}
-	}
-}
-
 func hashKey(key string) []byte {
 	sum := sha256.Sum256([]byte(key))
 	return sum[:]
@@ -139,43 +101,6 @@ func (s *Server) instrumentRoutes(public, private huma.API) {
 	})
 	huma.Post(private, "/api/instruments/{id}/press", s.press)
 	huma.Post(public, "/api/readings", s.takeReading)
-	sse.Register(
-		private,
-		huma.Operation{
-			OperationID: "stream-readings",
-			Method:      http.MethodGet,
-			Path:        "/api/readings/stream",
-			Summary:     "Readings as they come",
-		},
-		map[string]any{
-			"reading": Reading{},
-			"open":    struct{}{},
-			"alive":   Alive{},
-		},
-		func(ctx context.Context, _ *struct{}, send sse.Sender) {
-			ctx, alive, over := s.stream(ctx)
-			defer over()
-			readings, shut := s.streams.open(account(ctx).Workshop)
-			defer shut()
-			if send.Data(struct{}{}) != nil { // the page then knows that it listens
-				return
-			}
-			for {
-				select {
-				case r := <-readings:
-					if send.Data(r) != nil {
-						return
-					}
-				case <-alive:
-					if send.Data(Alive{}) != nil {
-						return
-					}
-				case <-ctx.Done():
-					return
-				}
-			}
-		},
-	)
 }
 
 func (s *Server) listInstruments(ctx context.Context, _ *struct{}) (*struct{ Body []InstrumentDoc }, error) {
@@ -285,7 +210,7 @@ func (s *Server) takeReading(ctx context.Context, in *struct {
 	}
 	r := readingOf(i, t)
 	r.Settled = settled(before, t, at.ScaleStep)
-	s.streams.send(i.Workshop, r)
+	s.Store.Tell(store.AboutWorkshop(i.Workshop), readingNews, r)
 	return nil, nil
 }
 

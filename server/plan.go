@@ -309,27 +309,29 @@ func costs(courses, free []plan.Course) *Costs {
 	return out
 }
 
-// improvePlan looks for a better order of all work, and keeps it.
+// improvePlan has a better order of all work looked for, and kept.
 func (s *Server) improvePlan(ctx context.Context, _ *struct{}) (*struct{ Body WorkPlan }, error) {
-	of, err := s.planned(ctx, account(ctx).Workshop)
+	id, err := send(ctx, s, "order", struct{}{})
 	if err != nil {
-		return nil, answer(err)
+		return nil, err
 	}
-	select {
-	case s.improving <- struct{}{}:
-	case <-ctx.Done():
-		return nil, answer(ctx.Err())
-	}
-	order, err := reckon.Improve(of.scene)
-	<-s.improving
-	if err != nil {
-		return nil, answer(err)
-	}
-	err = s.Store.ChangePlan(ctx, account(ctx).Workshop, func(p *store.Plan) { p.Order = order })
-	if err != nil {
-		return nil, answer(err)
+	if _, err := s.await(ctx, id); err != nil {
+		return nil, err
 	}
 	return s.workPlan(ctx)
+}
+
+// doOrder looks for a better order of all work, and keeps it.
+func (s *Server) doOrder(ctx context.Context, _ *errand) error {
+	of, err := s.planned(ctx, account(ctx).Workshop)
+	if err != nil {
+		return err
+	}
+	order, err := reckon.Improve(of.scene)
+	if err != nil {
+		return err
+	}
+	return s.Store.ChangePlan(ctx, account(ctx).Workshop, func(p *store.Plan) { p.Order = order })
 }
 
 // goAhead has steps done ahead of all others, in an order; none lets the plan decide.

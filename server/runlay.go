@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"maps"
 	"slices"
-	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -70,24 +69,37 @@ func (s *Server) spreadRun(ctx context.Context, in *struct {
 		Seconds float64  `json:"seconds" minimum:"1" maximum:"120"`
 	}
 }) (*struct{ Body SearchDoc }, error) {
-	workshop := account(ctx).Workshop
-	r, err := s.Store.Run(ctx, workshop, in.ID)
+	ask := spreadAsk{in.ID, in.Body.Pieces, in.Body.Seconds}
+	sheets, wants, err := s.spread(ctx, ask)
+	if err == nil {
+		_, err = reckon.SpreadOver(sheets, wants) // what is wrong is told at once, and not by the search
+	}
 	if err != nil {
 		return nil, answer(err)
+	}
+	id, err := send(ctx, s, "spread", ask)
+	return &struct{ Body SearchDoc }{SearchDoc{id}}, err
+}
+
+// spread is what a search over several pieces lays on, and what it lays.
+func (s *Server) spread(ctx context.Context, ask spreadAsk) (sheets []reckon.Sheet, wants []reckon.Want, err error) {
+	workshop := account(ctx).Workshop
+	r, err := s.Store.Run(ctx, workshop, ask.Run)
+	if err != nil {
+		return nil, nil, err
 	}
 	like, err := s.madeLike(ctx, r.Run)
 	if err != nil {
-		return nil, answer(err)
+		return nil, nil, err
 	}
-	var wants []reckon.Want
 	for i, b := range like {
 		wants = append(wants, reckon.Want{Board: b, Most: r.Run.Designs[i].Count, Turn: true})
 	}
-	ids := in.Body.Pieces
+	ids := ask.Pieces
 	if len(ids) == 0 {
 		pieces, _, err := s.Store.Pieces(ctx, workshop, store.Wanted{}, reckon.MostSheets, 0)
 		if err != nil {
-			return nil, answer(err)
+			return nil, nil, err
 		}
 		for _, p := range pieces {
 			if p.Slab.Reserved == "" {
@@ -95,25 +107,14 @@ func (s *Server) spreadRun(ctx context.Context, in *struct {
 			}
 		}
 	}
-	var sheets []reckon.Sheet
 	for _, id := range ids {
 		j, _, err := s.onSlab(ctx, id)
 		if err != nil {
-			return nil, answer(err)
+			return nil, nil, err
 		}
 		sheets = append(sheets, reckon.Sheet{Piece: id, Scene: j})
 	}
-	if _, err := reckon.SpreadOver(sheets, wants); err != nil { // it is told at once, and not by the search
-		return nil, answer(err)
-	}
-	search := &searchRun{
-		workshop: workshop, sheets: sheets, seeking: reckon.Seeking{Wants: wants},
-		limit: time.Duration(in.Body.Seconds * float64(time.Second)),
-	}
-	if err := s.searches.add(search); err != nil {
-		return nil, err
-	}
-	return &struct{ Body SearchDoc }{SearchDoc{search.id}}, nil
+	return sheets, wants, nil
 }
 
 // ToLay is a board of a run as it is laid on a piece.

@@ -102,8 +102,8 @@ func (s *Server) runRoutes(api huma.API) {
 	huma.Get(api, "/api/runs/{id}/matrix.xlsx", func(ctx context.Context, in *idIn) (*file, error) {
 		return s.runTable(ctx, in.ID, "xlsx", xlsxType, formats.RunXLSX)
 	}, rawAnswer(xlsxType))
-	huma.Get(api, "/api/runs/{id}/sheet.pdf", s.printRun, rawAnswer("application/pdf"))
-	huma.Get(api, "/api/runs/{id}/labels.pdf", s.labelRun, rawAnswer("application/pdf"))
+	huma.Get(api, "/api/runs/{id}/sheet.pdf", byErrand[idIn](s, "run sheet"), rawAnswer("application/pdf"))
+	huma.Get(api, "/api/runs/{id}/labels.pdf", byErrand[idIn](s, "run labels"), rawAnswer("application/pdf"))
 }
 
 // printRun is a run on paper: its matrix with boxes, what is cut at each machine, what it takes.
@@ -127,9 +127,7 @@ func (s *Server) printRun(ctx context.Context, in *idIn) (*file, error) {
 }
 
 // labelRun is a label for each board of a run, to be tied to it.
-func (s *Server) labelRun(ctx context.Context, in *struct {
-	ID string `path:"id"`
-}) (*file, error) {
+func (s *Server) labelRun(ctx context.Context, in *idIn) (*file, error) {
 	sheet, err := s.runSheet(ctx, in.ID)
 	if err != nil {
 		return nil, err

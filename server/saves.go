@@ -26,6 +26,6 @@ func (s *Server) saves(ctx huma.Context, next func(huma.Context)) {
 			&huma.ErrorDetail{Location: "header." + saveHeader, Message: "it is no UUID; send one, new for each save"})
 		return
 	}
-	save := &store.Save{Key: key, For: ctx.Method() + " " + ctx.URL().Path}
+	save := &store.Save{Key: key, For: ctx.Method() + " " + ctx.URL().Path, By: cut(ctx.Header(pageHeader))}
 	next(huma.WithContext(ctx, store.WithSave(ctx.Context(), save)))
 }

@@ -3,6 +3,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"crypto/rand"
 	"fmt"
@@ -13,6 +14,7 @@ import (
 	"path"
 	"runtime/debug"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"time"
 
@@ -24,6 +26,7 @@ import (
 	"github.com/vearutop/statigz"
 	"github.com/vearutop/statigz/brotli"
 
+	"idletimber/craft/reckon"
 	"idletimber/formats"
 	"idletimber/store"
 )
@@ -36,6 +39,13 @@ type Config struct {
 	Web   fs.FS  // the built interface
 	Demo  string // e-mail of the sample shop's account; empty outside demo mode
 
+	// Searches is how many searches this process does at once; 0 where it does no long work, and others do it.
+	Searches int
+
+	Limits Limits // none for the usual
+
+	Seek Seek // nil for reckon.Seek
+
 	Patience time.Duration // for which a search waits for a page that is gone; 0 for the usual
 	Look     time.Duration // after which a stream looks again whether it may go on; 0 for the usual
 
@@ -46,6 +56,25 @@ type Config struct {
 	Proxies []string
 }
 
+// Limits is how much one process, or one workshop, may take.
+type Limits struct {
+	Body    int64 // of a request that brings no file, bytes
+	Errands int   // long work of one workshop at once, at most store.MostErrands
+	Streams int   // that pages listen to at once
+}
+
+// UsualLimits are those where none are set.
+var UsualLimits = Limits{Body: 1 << 20, Errands: store.MostErrands, Streams: 4000}
+
+// orUsual has the usual limits where none are set.
+func (l Limits) orUsual() Limits {
+	return Limits{
+		Body:    cmp.Or(l.Body, UsualLimits.Body),
+		Errands: min(cmp.Or(l.Errands, UsualLimits.Errands), store.MostErrands),
+		Streams: cmp.Or(l.Streams, UsualLimits.Streams),
+	}
+}
+
 // Server answers requests.
 type Server struct {
 	Config
@@ -54,15 +83,15 @@ type Server struct {
 	limits   *limits
 	benches  *benches
 	live     *live
-	streams  *streams
-	searches *searches
+	metrics  *metrics
+	endWork  func()
 
-	improving chan struct{} // held while a plan is improved: one at a time, so that drafts stay quick
 	rescues   chan struct{} // held while ways out are looked for: two at a time
 	pictures  *pictures
 	assets    http.Handler // of the interface, compressed when it was built
 	api       huma.API
 	handler   http.Handler
+	draining  atomic.Bool  // no more requests are to come
 	held      atomic.Int64 // size of all answers that are being read, bytes
 }
 
@@ -86,13 +115,16 @@ func New(c Config) (*Server, error) {
 		limits:   newLimits(c.Clock),
 		benches:  newBenches(),
 		live:     newLive(),
-		streams:  newStreams(),
-		searches: newSearches(c.Patience, c.Log),
 		pictures: newPictures(),
 
-		improving: make(chan struct{}, 1), rescues: make(chan struct{}, 2),
+		rescues: make(chan struct{}, 2),
 	}
 	s.sessions = newSessions(c)
+	s.metrics = newMetrics(s)
+	s.Limits = s.Limits.orUsual()
+	if s.Seek == nil {
+		s.Seek = reckon.Seek
+	}
 	if files, ok := c.Web.(fs.ReadDirFS); ok {
 		s.assets = statigz.FileServer(files, brotli.AddEncoding)
 	}
@@ -126,17 +158,22 @@ func New(c Config) (*Server, error) {
 	mux.Handle("/api/readings", asking)
 	mux.Handle("/", engine)
 	s.handler = s.headers(mux)
+	end, err := s.work(c.Searches)
+	if err != nil {
+		return nil, err
+	}
+	s.endWork = sync.OnceFunc(end)
 	return s, nil
 }
 
 // ServeHTTP answers one request.
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
 
-// Close ends streams and searches, which would otherwise keep a server from
-// shutting down.
+// Close ends streams, which would otherwise keep a server from shutting down, and hands back the searches that it is
+// at.
 func (s *Server) Close() {
 	s.live.end()
-	s.searches.end()
+	s.endWork()
 }
 
 // OpenAPI is the description of the API.
@@ -146,9 +183,12 @@ func (s *Server) OpenAPI() ([]byte, error) {
 
 func (s *Server) routes() {
 	s.health()
+	most := func(o *huma.Operation) { o.MaxBodyBytes = cmp.Or(o.MaxBodyBytes, s.Limits.Body) }
 	public := huma.NewGroup(s.api)
+	public.UseSimpleModifier(most)
 	public.UseMiddleware(notesClient)
 	private := huma.NewGroup(s.api)
+	private.UseSimpleModifier(most)
 	private.UseMiddleware(notesClient, s.tellsTime, s.requireAccount, s.saves)
 	s.accountRoutes(public, private)
 	s.shopRoutes(private)
@@ -176,6 +216,7 @@ func (s *Server) routes() {
 	s.searchRoutes(private)
 	s.rackFileRoutes(private)
 	s.instrumentRoutes(public, private)
+	s.newsRoutes(private)
 	boundRequests(s.api.OpenAPI())
 }
 
@@ -240,6 +281,7 @@ func (s *Server) observe(c *gin.Context) {
 	start := time.Now()
 	status := http.StatusInternalServerError // unless it is answered
 	defer func() {
+		s.metrics.answered(c, status, time.Since(start))
 		level := slog.LevelInfo
 		if status >= 500 {
 			level = slog.LevelError
@@ -314,7 +356,7 @@ func (s *Server) page(c *gin.Context) {
 
 // Describe is the OpenAPI document without a running server.
 func Describe() ([]byte, error) {
-	s := &Server{Config: Config{Demo: "sample"}, live: newLive(), streams: newStreams(), searches: newSearches(0, nil)}
+	s := &Server{Config: Config{Demo: "sample"}, live: newLive()}
 	gin.SetMode(gin.ReleaseMode)
 	s.api = humagin.New(gin.New(), apiConfig())
 	s.routes()

@@ -48,10 +48,13 @@ type object = map[string]any
 
 // site is a server and what its log said.
 type site struct {
-	t     testing.TB
-	url   string
-	log   *bytes.Buffer
-	store *store.Store
+	t        testing.TB
+	url      string
+	log      *bytes.Buffer
+	store    *store.Store
+	server   *server.Server
+	database string
+	end      func() // of the process
 }
 
 func newSite(t testing.TB, change ...func(*server.Config)) *site {
@@ -72,16 +75,30 @@ func newSiteThrough(t testing.TB) (*site, *relay) {
 
 func newSiteOn(t testing.TB, url string, change ...func(*server.Config)) *site {
 	t.Helper()
+	s := newProcess(t, url, change...)
+	require.NoError(t, demo.Load(context.Background(), s.server, now))
+	return s
+}
+
+// beside is another process on the same database.
+func (s *site) beside(change ...func(*server.Config)) *site {
+	s.t.Helper()
+	return newProcess(s.t, s.database, change...)
+}
+
+func newProcess(t testing.TB, url string, change ...func(*server.Config)) *site {
+	t.Helper()
 	ctx := context.Background()
-	st, err := store.Open(ctx, url, func() time.Time { return now })
+	st, err := store.Open(ctx, store.Config{URL: url}, func() time.Time { return now })
 	require.NoError(t, err)
-	s := &site{t: t, log: &bytes.Buffer{}, store: st}
+	s := &site{t: t, log: &bytes.Buffer{}, store: st, database: url}
 	config := server.Config{
 		Store:    st,
 		Clock:    func() time.Time { return now },
 		Log:      slog.New(slog.NewJSONHandler(&lockedWriter{w: s.log}, nil)),
 		Demo:     demo.Email,
 		Patience: 3 * time.Second,
+		Searches: 1,
 		Web: fstest.MapFS{
 			"index.html":  {Data: []byte("<!doctype html><title>Idle Timber</title>")},
 			"assets/a.js": {Data: []byte("1")},
@@ -92,14 +109,14 @@ func newSiteOn(t testing.TB, url string, change ...func(*server.Config)) *site {
 	}
 	srv, err := server.New(config)
 	require.NoError(t, err)
-	require.NoError(t, demo.Load(ctx, srv, now))
 	web := httptest.NewServer(srv)
-	s.url = web.URL
-	t.Cleanup(func() {
-		web.Close()
+	s.url, s.server = web.URL, srv
+	s.end = sync.OnceFunc(func() {
 		srv.Close()
+		web.Close()
 		st.Close()
 	})
+	t.Cleanup(s.end)
 	return s
 }
 

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"net/http"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/alexedwards/scs/v2"
@@ -95,6 +96,7 @@ type Alive struct{}
 
 // live knows the streams of each sign-in, so that they end with it.
 type live struct {
+	open  atomic.Int64 // streams
 	mu    sync.Mutex
 	by    map[string]map[*context.CancelFunc]bool
 	ended context.Context // when the server closes
@@ -107,11 +109,12 @@ func newLive() *live {
 	return l
 }
 
-// open is the context of a stream: it ends with its page, its sign-in or the server.
-func (l *live) open(ctx context.Context) (context.Context, func()) {
+// begin is the context of a stream: it ends with its page, its sign-in or the server.
+func (l *live) begin(ctx context.Context) (context.Context, func()) {
 	id := signIn(ctx)
 	ctx, cancel := context.WithCancel(ctx)
 	unhook := context.AfterFunc(l.ended, cancel)
+	l.open.Add(1)
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	if l.by[id] == nil {
@@ -123,6 +126,10 @@ func (l *live) open(ctx context.Context) (context.Context, func()) {
 		cancel()
 		l.mu.Lock()
 		defer l.mu.Unlock()
+		if !l.by[id][&cancel] {
+			return // it was over
+		}
+		l.open.Add(-1)
 		if delete(l.by[id], &cancel); len(l.by[id]) == 0 {
 			delete(l.by, id)
 		}
@@ -140,18 +147,35 @@ func (l *live) close(ids ...string) {
 	}
 }
 
+// aboutSignIn is whom the end of a sign-in concerns.
+func aboutSignIn(id string) string { return "sign-in " + id }
+
+// endStreams ends the streams of sign-ins that have ended, wherever they are.
+func (s *Server) endStreams(ids ...string) {
+	s.live.close(ids...)
+	for _, id := range ids {
+		s.Store.Tell(aboutSignIn(id), "ended", nil)
+	}
+}
+
 // stream is the context of a stream, which ends with its page, its sign-in or the
 // server, and when to tell the page that it is alive.
 func (s *Server) stream(ctx context.Context) (_ context.Context, alive <-chan struct{}, over func()) {
-	ctx, over = s.live.open(ctx)
+	ctx, over = s.live.begin(ctx)
+	if s.live.open.Load() > int64(s.Limits.Streams) {
+		over() // a stream that ends at once is tried again by its page
+	}
 	told := make(chan struct{}, 1)
 	go func() {
 		tick := time.NewTicker(cmp.Or(s.Look, usualLook))
 		defer tick.Stop()
+		ended, shut := s.Store.Hear(aboutSignIn(signIn(ctx)))
+		defer shut()
 		for {
 			select {
 			case <-ctx.Done():
 				return
+			case <-ended: // elsewhere, or what is told of it was missed
 			case <-tick.C:
 			}
 			if _, err := s.Store.AccountBySignIn(ctx, signIn(ctx)); errors.Is(err, store.ErrNotFound) {

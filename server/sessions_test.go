@@ -35,7 +35,7 @@ func (s *site) signUp(email string) *maker {
 // listen opens the stream of readings.
 func (m *maker) listen() *bufio.Reader {
 	m.t.Helper()
-	req, err := http.NewRequest("GET", m.url+"/api/readings/stream", nil)
+	req, err := http.NewRequest("GET", m.url+"/api/news", nil)
 	require.NoError(m.t, err)
 	req.Header.Set("Accept", "text/event-stream")
 	res, err := m.Do(req)
@@ -320,7 +320,10 @@ func TestAWorkshopIsTakenAlongAndDeleted(t *testing.T) {
 	s := newSite(t)
 	m := s.sample()
 	m.call("POST", "/api/pictures/sample", object{"seed": 1})
-	status, _, data := m.raw("GET", "/api/me/everything.zip", nil)
+	status, begun := m.call("POST", "/api/me/everything", nil)
+	require.Equal(t, 200, status, begun)
+	m.watch(id(begun), is("done"))
+	status, _, data := m.raw("GET", "/api/searches/"+id(begun)+"/file", nil)
 	require.Equal(t, 200, status)
 	archive, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
 	require.NoError(t, err)
@@ -383,7 +386,7 @@ func TestStreamsAreReleased(t *testing.T) {
 	before, heap := settled()
 	ctx, leave := context.WithCancel(t.Context())
 	for range 200 {
-		req, err := http.NewRequestWithContext(ctx, "GET", s.url+"/api/readings/stream", nil)
+		req, err := http.NewRequestWithContext(ctx, "GET", s.url+"/api/news", nil)
 		require.NoError(t, err)
 		req.Header.Set("Accept", "text/event-stream")
 		res, err := m.Do(req)

@@ -352,7 +352,7 @@ func TestInstrumentsPushAndStream(t *testing.T) {
 	ctx, stop := context.WithTimeout(context.Background(), time.Minute)
 	defer stop()
 	stream := func(who *maker) *bufio.Scanner {
-		req, err := http.NewRequestWithContext(ctx, "GET", s.url+"/api/readings/stream", nil)
+		req, err := http.NewRequestWithContext(ctx, "GET", s.url+"/api/news", nil)
 		require.NoError(t, err)
 		res, err := who.Do(req)
 		require.NoError(t, err)

@@ -104,7 +104,7 @@ func TestADatabaseOfTheVersionBeforeIsTakenOver(t *testing.T) {
 		VALUES ($1, $2, 'outline', 'finish', $3, 12, 'curve', 'Saw the outline', 9)`, w, board, now)
 	require.NoError(t, err)
 
-	s, err := Open(ctx, url, func() time.Time { return now })
+	s, err := Open(ctx, Config{URL: url}, func() time.Time { return now })
 	require.NoError(t, err)
 	defer s.Close()
 	parts, err := s.Parts(ctx, w, whole)

@@ -4,6 +4,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"database/sql"
 	"embed"
@@ -13,14 +14,18 @@ import (
 	"io/fs"
 	"log/slog"
 	"regexp"
+	"sync"
 	"time"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/jmoiron/sqlx"
 	"github.com/pressly/goose/v3"
 	"github.com/pressly/goose/v3/lock"
+	"github.com/riverqueue/river"
+	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
 )
 
 // What a query can come back with.
@@ -55,9 +60,41 @@ type Store struct {
 	q   querier
 	now func() time.Time
 
-	health *sqlx.DB // a connection of its own, so that asking never waits for the others
-	ids    []string // of what the transaction has made
+	health   *sqlx.DB // a connection of its own, so that asking never waits for the others
+	aside    *sqlx.DB // another, past any pooler, that tells news
+	listener *pgxpool.Pool
+	queue    *river.Client[*sql.Tx] // that errands are put into
+	news     *news
+	heard    sync.Once
+	hears    chan struct{} // closed when news are heard
+	over     func()        // ends what goes on beside
+
+	tx      *sql.Tx  // of a transaction
+	ids     []string // of what the transaction has made
+	changed string   // the workshop that it has changed
 }
+
+// Config is where a database is and how much of it one process may take.
+type Config struct {
+	URL string // by which queries go; it may be that of a pooler in transaction mode
+
+	// Direct reaches the same database without a pooler, for what needs a connection of its own: migrations, and news
+	// by LISTEN. Empty where URL does.
+	Direct string
+
+	// Connections is how many connections the process takes at most, those of their own among them; 0 for
+	// UsualConnections.
+	Connections int
+}
+
+// UsualConnections is how many connections a process takes at most.
+const UsualConnections = 24
+
+// ownConnections are those that do not wait for queries: for health, for news told and heard, and for the queue.
+const ownConnections = 4
+
+// LeastConnections is how many connections a process needs.
+const LeastConnections = ownConnections + 2
 
 //go:embed migrations/*.sql
 var migrations embed.FS
@@ -65,40 +102,83 @@ var migrations embed.FS
 // connectTime is how long the database may take to answer at the start.
 const connectTime = 30 * time.Second
 
-// mostConnections is how many connections a process keeps.
-const mostConnections = 24
-
 // Open connects to a database and migrates it; one process does so at a time. The
 // error is ErrNewer where a newer version of the program has been at it. The clock
 // stamps what is stored.
-func Open(ctx context.Context, url string, clock func() time.Time) (*Store, error) {
+func Open(ctx context.Context, c Config, clock func() time.Time) (*Store, error) {
 	first, cancel := context.WithTimeout(ctx, connectTime)
 	defer cancel()
-	config, err := pgx.ParseConfig(url)
+	most := cmp.Or(c.Connections, UsualConnections)
+	if most < LeastConnections {
+		return nil, fmt.Errorf("%d connections are too few: a process needs %d", most, LeastConnections)
+	}
+	config, err := pgx.ParseConfig(c.URL)
 	if err != nil {
 		return nil, fmt.Errorf("read the address of the database: %w", err)
 	}
-	// What a workshop reads lies in memory: a list in the order of an index is not sorted anew for its late pages.
-	config.RuntimeParams["random_page_cost"] = "1.1"
-	db := sqlx.NewDb(stdlib.OpenDB(*config), "pgx")
-	if err := db.PingContext(first); err != nil {
-		return nil, errors.Join(fmt.Errorf("connect to the database: %w", err), db.Close())
+	if c.Direct != "" { // a pooler gives every transaction another connection, which knows no prepared statements
+		config.DefaultQueryExecMode = pgx.QueryExecModeExec
 	}
-	db.SetMaxOpenConns(mostConnections)
-	db.SetMaxIdleConns(mostConnections)
-	if err := migrate(ctx, db.DB); err != nil {
-		return nil, errors.Join(fmt.Errorf("migrate the database: %w", err), db.Close())
-	}
-	health, err := sqlx.Open("pgx", url)
+	direct, err := pgxpool.ParseConfig(cmp.Or(c.Direct, c.URL))
 	if err != nil {
-		return nil, errors.Join(err, db.Close())
+		return nil, fmt.Errorf("read the direct address of the database: %w", err)
 	}
-	health.SetMaxOpenConns(1)
-	s := &Store{DB: db, q: timed{db}, now: clock, health: health}
-	if err := s.refresh(ctx, `p.length IS NULL`); err != nil { // stored before the rack had facts
-		return nil, errors.Join(fmt.Errorf("read the rack: %w", err), s.Close())
+	direct.MinConns, direct.MaxConns = 0, 1
+	listener, err := pgxpool.NewWithConfig(ctx, direct)
+	if err != nil {
+		return nil, fmt.Errorf("listen to the database: %w", err)
+	}
+	own := direct.ConnConfig.Copy()
+	own.RuntimeParams["synchronous_commit"] = "off" // news are nothing to be kept
+	s := &Store{
+		DB:       connections(*config, most-ownConnections),
+		health:   connections(*config, 1),
+		aside:    connections(*own, 1),
+		listener: listener, now: clock, news: newNews(), hears: make(chan struct{}),
+	}
+	s.q = timed{s.DB}
+	on, over := context.WithCancel(context.WithoutCancel(ctx))
+	s.over = over
+	if err := s.begin(first, ctx, direct.ConnConfig); err != nil {
+		return nil, errors.Join(err, s.Close())
+	}
+	go s.hear(on, direct.ConnConfig)
+	go s.speak(on)
+	select {
+	case <-s.hears:
+	case <-first.Done():
+		return nil, errors.Join(errors.New("the database is not heard"), s.Close())
 	}
 	return s, nil
+}
+
+// connections are so many connections at most.
+func connections(config pgx.ConnConfig, most int) *sqlx.DB {
+	db := sqlx.NewDb(stdlib.OpenDB(config), "pgx")
+	db.SetMaxOpenConns(most)
+	db.SetMaxIdleConns(most)
+	return db
+}
+
+// begin finds the database as it is to be, or makes it so.
+func (s *Store) begin(first, ctx context.Context, direct *pgx.ConnConfig) (err error) {
+	if err := s.DB.PingContext(first); err != nil {
+		return fmt.Errorf("connect to the database: %w", err)
+	}
+	making := stdlib.OpenDB(*direct)
+	defer making.Close()
+	if err := migrate(ctx, making); err != nil {
+		return fmt.Errorf("migrate the database: %w", err)
+	}
+	if s.queue, err = river.NewClient(riverdatabasesql.New(s.DB.DB), &river.Config{
+		Logger: slog.New(slog.DiscardHandler),
+	}); err != nil {
+		return fmt.Errorf("make the queue: %w", err)
+	}
+	if err := s.refresh(ctx, `p.length IS NULL`); err != nil { // stored before the rack had facts
+		return fmt.Errorf("read the rack: %w", err)
+	}
+	return nil
 }
 
 // migrate brings the schema up to date, one process at a time.
@@ -117,7 +197,10 @@ func migrate(ctx context.Context, db *sql.DB) error {
 		files,
 		goose.WithSlog(slog.New(slog.DiscardHandler)),
 		goose.WithSessionLocker(locker),
-		goose.WithGoMigrations(goose.NewGoMigration(9, &goose.GoFunc{RunTx: listTools}, nil)),
+		goose.WithGoMigrations(
+			goose.NewGoMigration(9, &goose.GoFunc{RunTx: listTools}, nil),
+			goose.NewGoMigration(17, &goose.GoFunc{RunDB: makeQueue}, nil),
+		),
 	)
 	if err != nil {
 		return err
@@ -133,7 +216,11 @@ func migrate(ctx context.Context, db *sql.DB) error {
 }
 
 // Close closes the connections.
-func (s *Store) Close() error { return errors.Join(s.DB.Close(), s.health.Close()) }
+func (s *Store) Close() error {
+	s.over()
+	s.listener.Close()
+	return errors.Join(s.DB.Close(), s.health.Close(), s.aside.Close())
+}
 
 // healthTime is how long the database may take to answer when it is asked how it is.
 const healthTime = time.Second

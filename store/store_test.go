@@ -41,7 +41,7 @@ func open(t testing.TB) (*Store, string) {
 	t.Helper()
 	url, err := postgres.NewDatabase(ctx)
 	require.NoError(t, err)
-	s, err := Open(ctx, url, func() time.Time { return now })
+	s, err := Open(ctx, Config{URL: url}, func() time.Time { return now })
 	require.NoError(t, err)
 	t.Cleanup(func() { s.Close() })
 	return s, newWorkshop(t, s, "maker@example.org")
@@ -311,7 +311,7 @@ func TestTheLogIsAppendOnlyAndTeaches(t *testing.T) {
 }
 
 func TestOpenReportsAWrongAddress(t *testing.T) {
-	_, err := Open(ctx, "postgres://nobody@127.0.0.1:1/none?connect_timeout=1", time.Now)
+	_, err := Open(ctx, Config{URL: "postgres://nobody@127.0.0.1:1/none?connect_timeout=1"}, time.Now)
 	assert.Error(t, err)
 	assert.False(t, errors.Is(err, ErrNotFound))
 }

@@ -189,7 +189,7 @@ func TestPicturesAndInstrumentsBelongToTheirWorkshop(t *testing.T) {
 func TestPicturesComeAlongInABackup(t *testing.T) {
 	url, err := postgres.NewDatabase(ctx)
 	require.NoError(t, err)
-	s, err := Open(ctx, url, time.Now)
+	s, err := Open(ctx, Config{URL: url}, time.Now)
 	require.NoError(t, err)
 	defer s.Close()
 	w := newWorkshop(t, s, "backup@example.org")

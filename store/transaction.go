@@ -52,6 +52,7 @@ func (t timed) ExecContext(ctx context.Context, query string, args ...any) (sql.
 type Save struct {
 	Key string // a UUID; empty where the request is not asked again
 	For string // what is asked
+	By  string // the page that asks; empty where none does
 
 	Outcome Outcome // what became of it
 }
@@ -95,10 +96,14 @@ func (s *Store) Atomically(ctx context.Context, do func(tx *Store) error) error 
 		return err
 	}
 	defer tx.Rollback() // does nothing after a commit
-	if err := do(&Store{q: timed{tx}, now: s.now}); err != nil {
+	within := &Store{q: timed{tx}, now: s.now, tx: tx.Tx, queue: s.queue, news: s.news}
+	if err := do(within); err != nil {
 		return err
 	}
 	err = tx.Commit()
+	if err == nil && within.changed != "" {
+		s.tellChanged(within.changed, save)
+	}
 	if save != nil {
 		save.Outcome = outcome(err)
 	}
@@ -125,6 +130,14 @@ const keptSaves = 24 * time.Hour
 // that were made. A save that was stored before makes nothing and returns the ids
 // that it made then.
 func (s *Store) write(ctx context.Context, workshop string, do func(tx *Store) error) (ids []string, err error) {
+	return s.once(ctx, workshop, func(tx *Store) error {
+		tx.changed = workshop
+		return do(tx)
+	})
+}
+
+// once is write for what no page shows.
+func (s *Store) once(ctx context.Context, workshop string, do func(tx *Store) error) (ids []string, err error) {
 	err = s.Atomically(ctx, func(tx *Store) error {
 		fresh, err := tx.claim(ctx, workshop)
 		if err != nil {

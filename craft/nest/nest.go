@@ -72,6 +72,9 @@ type Problem struct {
 	Most  float64
 	// Cuts, where given, counts the cuts that a layout takes.
 	Cuts func(Layout) int
+	// From, where given, is a layout that was found before: the search goes on from there, if nothing in it is in
+	// conflict any more.
+	From []Laid
 }
 
 // Laid is one piece on the sheet.
@@ -221,7 +224,9 @@ func (s *search) run() {
 		s.tell(true)
 		return
 	}
-	s.greedy(all)
+	if !s.keep(s.From) {
+		s.greedy(all)
+	}
 	// The rounds begin by themselves: from there they would seldom get away.
 	s.first, s.best, s.found = s.best, Layout{}, false
 	for round := 0; !s.over; round++ {

@@ -378,9 +378,17 @@ func (s *search) offer() {
 	if len(laid) == 0 || s.found && !could.Better(s.best) {
 		return
 	}
+	s.keep(laid)
+}
+
+// keep settles a layout exactly and keeps it when it is better than the best so far; it tells whether it is.
+func (s *search) keep(laid []Laid) bool {
+	if len(laid) == 0 {
+		return false
+	}
 	settled, ok := s.settle(laid)
 	if !ok {
-		return
+		return false
 	}
 	l := s.layout(settled)
 	if s.Bad != nil {
@@ -389,7 +397,7 @@ func (s *search) offer() {
 				slices.DeleteFunc(slices.Clone(l.Laid), func(o Laid) bool { return slices.Contains(bad, o.Piece) }),
 			)
 			if len(l.Laid) == 0 {
-				return
+				return false
 			}
 		}
 	}
@@ -400,10 +408,11 @@ func (s *search) offer() {
 		l.Cuts = s.Cuts(l)
 	}
 	if s.found && !l.Better(s.best) {
-		return
+		return false
 	}
 	s.best, s.found = l, true
 	s.tell(!s.first.Better(l))
+	return true
 }
 
 // layout sums up what is laid.

@@ -40,6 +40,9 @@ func (w Want) boards() int { return 1 + len(w.With) }
 type Seeking struct {
 	Wants []Want `json:"wants" doc:"What is to be laid"`
 	Seed  uint64 `json:"seed,omitempty"`
+
+	// From is what was found before, by a search for the same on the same wood: it stays until better is found.
+	From []Proposal `json:"-"`
 }
 
 // MostWanted bounds the boards of one search.
@@ -511,14 +514,18 @@ func (k *seeker) search(yield func(Sought) bool) {
 		}
 	}()
 	open := func() {
-		next, stop := iter.Pull(k.problem.Search(k.seeking.Seed + uint64(len(streams))))
+		problem := k.problem
+		if n := len(streams); n < len(k.seeking.From) {
+			problem.From = k.laidAs(k.seeking.From[n])
+		}
+		next, stop := iter.Pull(problem.Search(k.seeking.Seed + uint64(len(streams))))
 		streams = append(streams, &stream{next: next, stop: stop})
 	}
 	open()
 	var found []Proposal
 	moves, turn := 0, 0
 	for {
-		if moves > alone && len(streams) < proposals {
+		if len(streams) < len(k.seeking.From) || moves > alone && len(streams) < proposals {
 			open()
 		}
 		s := streams[turn%len(streams)]
@@ -543,6 +550,33 @@ func (k *seeker) search(yield func(Sought) bool) {
 			return
 		}
 	}
+}
+
+// laidAs is the layout that a proposal shows; what the problem has not is left out.
+func (k *seeker) laidAs(p Proposal) (out []nest.Laid) {
+	used := make([]bool, len(k.want))
+	for _, b := range p.Boards {
+		if b.Part != 0 {
+			continue
+		}
+		i := 0
+		for i < len(used) && (used[i] || k.want[i] != b.Want) {
+			i++
+		}
+		if i == len(used) {
+			continue
+		}
+		used[i] = true
+		at := nest.Laid{Piece: i, At: b.Placement, Pose: -1}
+		if poses := k.problem.Pieces[i].Poses; len(poses) > 0 {
+			at.Pose = slices.IndexFunc(poses, func(o nest.Pose) bool { return o.At == b.Placement })
+			if at.Pose < 0 {
+				continue
+			}
+		}
+		out = append(out, at)
+	}
+	return out
 }
 
 // propose draws the layouts, the best first, and leaves out what is hardly

@@ -10,6 +10,7 @@ import { AwayMark, LeftoverMark, Unbroken } from "./kit/away";
 import { whenBack } from "./kit/document/trying";
 import { keepFor } from "./kit/document/unsaved";
 import { useEvening } from "./kit/device";
+import { useOthersChanges } from "./kit/news";
 import { useTitle } from "./kit/title";
 import { useWorkshop, WorkshopProvider } from "./kit/workshop";
 import { SignIn } from "./signin/SignIn";
@@ -130,6 +131,7 @@ function Places({ email }: { email: string }) {
   const { pathname } = useLocation();
   useTitle(places.find((p) => pathname.startsWith(p.to))?.name ?? "");
   useOthers();
+  useOthersChanges();
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const typing = e.target instanceof HTMLElement && e.target.matches("input, textarea, select");

@@ -20,6 +20,9 @@ export function newName(): string {
   return hex.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, "$1-$2-$3-$4-$5");
 }
 
+/** The name of this page, by which it knows what it has changed itself. */
+export const thisPage = globalThis.crypto ? newName() : "";
+
 /** named gives a request the name of its save. */
 export const named = (name: string) => ({ headers: { [header]: name } });
 
@@ -114,6 +117,7 @@ async function ask(request: Request): Promise<Response> {
 export async function asking(request: Request, waits = [300, 1500, 4000]): Promise<Response> {
   if (request.method === "GET") return ask(request);
   if (!request.headers.has(header)) request.headers.set(header, newName());
+  request.headers.set("X-Page", thisPage);
   for (const wait of waits) {
     const response = await ask(request.clone());
     if (!(await open(response))) return response;

@@ -844,17 +844,17 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/me/everything.zip": {
+    "/api/me/everything": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** List API me everything zip */
-        get: operations["list-api-me-everything-zip"];
+        get?: never;
         put?: never;
-        post?: never;
+        /** Post API me everything */
+        post: operations["post-api-me-everything"];
         delete?: never;
         options?: never;
         head?: never;
@@ -905,6 +905,23 @@ export interface paths {
         };
         /** List API money months */
         get: operations["list-api-money-months"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Readings as they come, and that something has changed */
+        get: operations["stream-news"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1927,23 +1944,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/readings/stream": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Readings as they come */
-        get: operations["stream-readings"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/reckon": {
         parameters: {
             query?: never;
@@ -2253,6 +2253,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/searches/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List API searches by ID file */
+        get: operations["list-api-searches-by-id-file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/searches/{id}/news": {
         parameters: {
             query?: never;
@@ -2260,7 +2277,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A search as it goes on */
+        /** A search, or a paper that is made, as it goes on */
         get: operations["watch-search"];
         put?: never;
         post?: never;
@@ -3570,6 +3587,9 @@ export interface components {
             text: string;
             /** @description In a word or two */
             title: string;
+        };
+        Changed: {
+            by: string;
         };
         ComingDay: {
             /** @description A board is for it already */
@@ -10092,6 +10112,8 @@ export interface components {
             spread?: components["schemas"]["ReckonSpread"];
             /** @enum {string} */
             state: "waiting" | "running" | "done" | "stopped" | "cancelled" | "failed";
+            /** @description Why it failed */
+            wrong?: string;
         };
         SetAsked: {
             /**
@@ -14105,7 +14127,7 @@ export interface operations {
             };
         };
     };
-    "list-api-me-everything-zip": {
+    "post-api-me-everything": {
         parameters: {
             query?: never;
             header?: never;
@@ -14114,15 +14136,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description A file */
+            /** @description OK */
             200: {
                 headers: {
-                    "Content-Disposition"?: string;
-                    "Content-Type"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/zip": string;
+                    "application/json": components["schemas"]["SearchDoc"];
                 };
             };
             /** @description Error */
@@ -14237,6 +14257,79 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Month"][];
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "stream-news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": ({
+                        data: components["schemas"]["Alive"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "alive";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["Changed"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "changed";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["Open"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "open";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    } | {
+                        data: components["schemas"]["Reading"];
+                        /**
+                         * @description The event name.
+                         * @constant
+                         */
+                        event: "reading";
+                        /** @description The event ID. */
+                        id?: number;
+                        /** @description The retry time in milliseconds. */
+                        retry?: number;
+                    })[];
                 };
             };
             /** @description Error */
@@ -16667,68 +16760,6 @@ export interface operations {
             };
         };
     };
-    "stream-readings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/event-stream": ({
-                        data: components["schemas"]["Alive"];
-                        /**
-                         * @description The event name.
-                         * @constant
-                         */
-                        event: "alive";
-                        /** @description The event ID. */
-                        id?: number;
-                        /** @description The retry time in milliseconds. */
-                        retry?: number;
-                    } | {
-                        data: components["schemas"]["Open"];
-                        /**
-                         * @description The event name.
-                         * @constant
-                         */
-                        event: "open";
-                        /** @description The event ID. */
-                        id?: number;
-                        /** @description The retry time in milliseconds. */
-                        retry?: number;
-                    } | {
-                        data: components["schemas"]["Reading"];
-                        /**
-                         * @description The event name.
-                         * @constant
-                         */
-                        event: "reading";
-                        /** @description The event ID. */
-                        id?: number;
-                        /** @description The retry time in milliseconds. */
-                        retry?: number;
-                    })[];
-                };
-            };
-            /** @description Error */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
     "post-api-reckon": {
         parameters: {
             query?: never;
@@ -17415,6 +17446,39 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    "list-api-searches-by-id-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
                 };
             };
             /** @description Error */

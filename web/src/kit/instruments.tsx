@@ -3,6 +3,7 @@ import { useMutation, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import Button from "react-bootstrap/Button";
 import { api, unwrap, type MeterReading } from "../api/client";
+import { hear } from "./news";
 import { Wrong } from "./parts";
 
 /** useInstruments are those of a kind; undefined until they are known. */
@@ -14,13 +15,7 @@ export function useInstruments(kind: MeterReading["kind"]) {
 /** useReadings listens to the workshop's instruments while the page is open. */
 export function useReadings(onReading: (r: MeterReading) => void): boolean {
   const [listening, setListening] = useState(false);
-  useEffect(() => {
-    const source = new EventSource("/api/readings/stream");
-    source.addEventListener("open", () => setListening(true));
-    source.addEventListener("error", () => setListening(false)); // it opens itself again
-    source.addEventListener("reading", (e: MessageEvent<string>) => onReading(JSON.parse(e.data) as MeterReading));
-    return () => source.close();
-  }, [onReading]);
+  useEffect(() => hear({ reading: onReading, listening: setListening }), [onReading]);
   return listening;
 }
 

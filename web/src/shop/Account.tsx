@@ -9,6 +9,7 @@ import { SignOut } from "../bench/SignOut";
 import { useEvening } from "../kit/device";
 import { Tick } from "../kit/fields";
 import { Wrong } from "../kit/parts";
+import { useSearch } from "../layout/useSearch";
 import { useWorkshop } from "../kit/workshop";
 
 export function Account() {
@@ -137,6 +138,47 @@ function SignIns() {
 }
 
 /** Leaving is taking the workshop along, and deleting it. */
+/** TakeAlong packs the workshop, wherever there is a hand free, and hands it over. */
+function TakeAlong() {
+  const [packing, setPacking] = useState("");
+  const news = useSearch(packing);
+  const begin = useMutation({
+    mutationFn: () => unwrap(api.POST("/api/me/everything")),
+    onSuccess: (s) => setPacking(s.id),
+  });
+  const stop = useMutation({
+    mutationFn: () => unwrap(api.POST("/api/searches/{id}/stop", { params: { path: { id: packing } } })),
+  });
+  const busy = begin.isPending || (packing !== "" && (!news || news.state === "waiting" || news.state === "running"));
+  const words = !news || news.state === "running" ? "It is being packed." : `${news.ahead} others come before it.`;
+  return (
+    <>
+      <p>Take it along, as files: each piece with its boards as a job file, lists as tables, the shop, the pictures.</p>
+      <div className="d-flex align-items-center gap-3 mb-3" aria-live="polite">
+        {news?.state === "done" ? (
+          <a className="btn btn-sm btn-primary" href={`/api/searches/${packing}/file`} download>
+            Save the files
+          </a>
+        ) : (
+          <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => begin.mutate()}>
+            Pack it
+          </Button>
+        )}
+        {busy && packing && (
+          <>
+            <span>{words}</span>
+            <Button size="sm" variant="outline-primary" onClick={() => stop.mutate()}>
+              Stop
+            </Button>
+          </>
+        )}
+        {news?.state === "failed" && <span className="wrong">It broke off: {news.wrong}</span>}
+      </div>
+      <Wrong error={begin.error ?? stop.error} />
+    </>
+  );
+}
+
 function Leaving() {
   const [asked, ask] = useState(false);
   const [password, setPassword] = useState("");
@@ -151,12 +193,7 @@ function Leaving() {
   return (
     <>
       <h3>Your workshop</h3>
-      <p>
-        <a href="/api/me/everything.zip" download>
-          Take it along, as files
-        </a>
-        : each piece with its boards as a job file, the rack as a table, the shop and the pictures.
-      </p>
+      <TakeAlong />
       {asked ? (
         <Form onSubmit={submit}>
           <p>Your pieces, boards, log and pictures are deleted with your account, at once and for good.</p>
