@@ -29,7 +29,7 @@ setup:
 	@scripts/need postgresql
 
 setup-test: setup
-	@scripts/need chromium poppler-utils
+	@scripts/need chromium poppler-utils pgbouncer
 
 # All checks and all tests.
 test: setup-test build check

@@ -80,7 +80,7 @@ func Start(ctx context.Context, dir string, options ...string) (*Server, error) 
 		return nil, fmt.Errorf("open PostgreSQL's log: %w", full(cluster, err))
 	}
 	args := []string{"-D", cluster, "-p", strconv.Itoa(port), "-k", cluster,
-		"-c", "listen_addresses=127.0.0.1", "-c", "max_connections=60", "-c", "logging_collector=off"}
+		"-c", "listen_addresses=127.0.0.1", "-c", "max_connections=100", "-c", "logging_collector=off"}
 	for _, o := range options {
 		args = append(args, "-c", o)
 	}

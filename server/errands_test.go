@@ -6,6 +6,7 @@ import (
 	"iter"
 	"net/http/httptest"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -13,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"idletimber/craft/reckon"
+	"idletimber/pgserver"
 	"idletimber/server"
 	"idletimber/store"
 )
@@ -249,6 +251,46 @@ func TestAPaperOfAnotherProcess(t *testing.T) {
 	m.watch(id(begun), is("done"))
 	status, _, _ = other.raw("GET", "/api/searches/"+id(begun)+"/file", nil)
 	assert.Equal(t, 404, status, "another workshop's")
+}
+
+// Behind a pooler in transaction mode all goes on as without one: what is stored, searched, made and heard, at two
+// processes that share fewer connections than either may take.
+func TestBehindAPooler(t *testing.T) {
+	direct, err := postgres.NewDatabase(context.Background())
+	require.NoError(t, err)
+	waiting, cancel := context.WithTimeout(context.Background(), time.Minute)
+	defer cancel()
+	pooled, stop, err := pgserver.Pool(waiting, direct, 6)
+	require.NoError(t, err)
+	defer stop()
+	s := newSiteOn(t, store.Config{URL: pooled, Direct: direct}, workless)
+	defer s.end()
+	worker := s.beside()
+	defer worker.end()
+	m := s.sample()
+	heard := m.follow()
+	piece := id(m.piece("Chestnut"))
+	news := m.watch(m.search(piece, 1, m.wish(piece)), is("done"))
+	assert.Positive(t, worth(news))
+	status, _, _ := m.raw("GET", "/api/runs/"+id(m.listed("/api/runs")[0])+"/sheet.pdf", nil)
+	assert.Equal(t, 200, status)
+	var wait sync.WaitGroup
+	for n := range 40 {
+		wait.Go(func() {
+			at := m.at([]*site{s, worker}[n%2])
+			for _, path := range []string{"/api/bench", "/api/boards", "/api/plan", "/api/shelf", "/api/log"} {
+				status, _, answer := at.raw("GET", path, nil)
+				assert.Equal(t, 200, status, "%s: %.200s", path, answer)
+			}
+			status, doc := at.call("POST", "/api/people", object{"name": fmt.Sprint("Ladder holder ", n)})
+			assert.Equal(t, 200, status, doc)
+		})
+	}
+	wait.Wait()
+	next(t, heard, "changed")
+	_, people := m.call("GET", "/api/people?q=Ladder", nil)
+	assert.EqualValues(t, 40, people["total"])
+	assert.NotContains(t, s.log.String()+worker.log.String(), `"level":"ERROR"`)
 }
 
 // What is measured can be read, apart from all else, and readiness tells of a process that ends.

@@ -53,7 +53,7 @@ type site struct {
 	log      *bytes.Buffer
 	store    *store.Store
 	server   *server.Server
-	database string
+	database store.Config
 	end      func() // of the process
 }
 
@@ -61,7 +61,7 @@ func newSite(t testing.TB, change ...func(*server.Config)) *site {
 	t.Helper()
 	url, err := postgres.NewDatabase(context.Background())
 	require.NoError(t, err)
-	return newSiteOn(t, url, change...)
+	return newSiteOn(t, store.Config{URL: url}, change...)
 }
 
 // newSiteThrough is a site with a line to its database that can be cut.
@@ -70,12 +70,12 @@ func newSiteThrough(t testing.TB) (*site, *relay) {
 	url, err := postgres.NewDatabase(context.Background())
 	require.NoError(t, err)
 	line, url := through(t, url)
-	return newSiteOn(t, url), line
+	return newSiteOn(t, store.Config{URL: url}), line
 }
 
-func newSiteOn(t testing.TB, url string, change ...func(*server.Config)) *site {
+func newSiteOn(t testing.TB, database store.Config, change ...func(*server.Config)) *site {
 	t.Helper()
-	s := newProcess(t, url, change...)
+	s := newProcess(t, database, change...)
 	require.NoError(t, demo.Load(context.Background(), s.server, now))
 	return s
 }
@@ -86,12 +86,12 @@ func (s *site) beside(change ...func(*server.Config)) *site {
 	return newProcess(s.t, s.database, change...)
 }
 
-func newProcess(t testing.TB, url string, change ...func(*server.Config)) *site {
+func newProcess(t testing.TB, database store.Config, change ...func(*server.Config)) *site {
 	t.Helper()
 	ctx := context.Background()
-	st, err := store.Open(ctx, store.Config{URL: url}, func() time.Time { return now })
+	st, err := store.Open(ctx, database, func() time.Time { return now })
 	require.NoError(t, err)
-	s := &site{t: t, log: &bytes.Buffer{}, store: st, database: url}
+	s := &site{t: t, log: &bytes.Buffer{}, store: st, database: database}
 	config := server.Config{
 		Store:    st,
 		Clock:    func() time.Time { return now },
