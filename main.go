@@ -32,7 +32,7 @@ func command() *cobra.Command {
 	root := &cobra.Command{Use: "idletimber", Short: "Idle Timber, from a piece of the rack to a wrapped gift",
 		SilenceUsage: true}
 	root.AddCommand(instrument(), serve("serve", "Serve the application", false),
-		serve("demo", "Serve it with the sample shop", true), work())
+		serve("demo", "Serve it with the sample shop", true), work(), export(), importing())
 	root.AddCommand(&cobra.Command{
 		Use: "reckon FILE.json", Short: "Print the reckoning of a job file as JSON", Args: cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {

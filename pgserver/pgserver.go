@@ -86,7 +86,7 @@ func Start(ctx context.Context, dir string, options ...string) (*Server, error) 
 	}
 	failed := make(chan error, 1)
 	s := &Server{
-		URL:      fmt.Sprintf("postgres://%s:%s@127.0.0.1:%d/%s?sslmode=disable", role, password, port, role),
+		URL:      address(password, strconv.Itoa(port)),
 		Dir:      cluster,
 		Failed:   failed,
 		stopping: make(chan struct{}),
@@ -263,4 +263,48 @@ func freePort() (int, error) {
 	}
 	defer l.Close()
 	return l.Addr().(*net.TCPAddr).Port, nil
+}
+
+// Running is the URL of the server that runs on the cluster of a folder, started by another process; empty where none
+// does, or it is not ours to ask.
+func Running(dir string) string {
+	dir, err := filepath.Abs(dir)
+	if err != nil {
+		return ""
+	}
+	as, err := runAs()
+	if err != nil {
+		return ""
+	}
+	cluster, err := home(dir, as)
+	if err != nil {
+		return ""
+	}
+	password, err := os.ReadFile(filepath.Join(cluster, passwordFile))
+	if err != nil {
+		return ""
+	}
+	const portLine = 3
+	about, err := os.ReadFile(filepath.Join(cluster, "postmaster.pid"))
+	lines := strings.Split(string(about), "\n")
+	if err != nil || len(lines) <= portLine {
+		return ""
+	}
+	at := address(strings.TrimSpace(string(password)), lines[portLine])
+	db, err := sql.Open("pgx", at)
+	if err != nil {
+		return ""
+	}
+	defer db.Close()
+	ctx, cancel := context.WithTimeout(context.Background(), 5*time.Second)
+	defer cancel()
+	if db.PingContext(ctx) != nil { // what it left behind when it was killed
+		return ""
+	}
+	return at
+}
+
+// address is the URL of the database of a cluster.
+func address(password, port string) string {
+	return fmt.Sprintf("postgres://%s:%s@127.0.0.1:%s/%s?sslmode=disable", role, password, port, role)
 }

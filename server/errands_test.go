@@ -282,13 +282,13 @@ func TestBehindAPooler(t *testing.T) {
 				status, _, answer := at.raw("GET", path, nil)
 				assert.Equal(t, 200, status, "%s: %.200s", path, answer)
 			}
-			status, doc := at.call("POST", "/api/people", object{"name": fmt.Sprint("Ladder holder ", n)})
+			status, doc := at.call("POST", "/api/people", object{"name": fmt.Sprint("Rung ", n)})
 			assert.Equal(t, 200, status, doc)
 		})
 	}
 	wait.Wait()
 	next(t, heard, "changed")
-	_, people := m.call("GET", "/api/people?q=Ladder", nil)
+	_, people := m.call("GET", "/api/people?q=Rung", nil)
 	assert.EqualValues(t, 40, people["total"])
 	assert.NotContains(t, s.log.String()+worker.log.String(), `"level":"ERROR"`)
 }

@@ -5,6 +5,8 @@ import (
 	"bytes"
 	"context"
 	"fmt"
+	"maps"
+	"slices"
 
 	"github.com/go-json-experiment/json"
 	"github.com/go-json-experiment/json/jsontext"
@@ -25,7 +27,7 @@ func (s *Server) everything(ctx context.Context, _ *struct{}) (*file, error) {
 	var out bytes.Buffer
 	archive := zip.NewWriter(&out)
 	for _, part := range []func(context.Context, *zip.Writer) error{
-		s.archiveShop, s.archiveRack, s.archiveRuns, s.archiveTrials, s.archiveShelf, s.archivePeople,
+		s.archiveShop, s.archiveRack, s.archiveLists, s.archiveRuns, s.archiveTrials, s.archiveShelf, s.archivePeople,
 		s.archivePictures,
 	} {
 		if err := part(ctx, archive); err != nil {
@@ -163,7 +165,7 @@ func (s *Server) archiveRack(ctx context.Context, to *zip.Writer) error {
 	if err != nil {
 		return err
 	}
-	log, err := s.Store.Log(ctx, workshop, store.Wished{Oldest: true, Most: 1 << 20})
+	log, err := s.Store.Log(ctx, workshop, store.Wished{Oldest: true, Most: mostLog})
 	if err != nil {
 		return err
 	}
@@ -181,14 +183,12 @@ func (s *Server) archiveRack(ctx context.Context, to *zip.Writer) error {
 			laid[b.Piece] = append(laid[b.Piece], b)
 		}
 	}
-	var rack []slab.Slab
-	for _, where := range []store.Wanted{{}, {Cut: true}, {Bin: true}} {
+	for _, where := range racks {
 		pieces, _, err := s.Store.Pieces(ctx, workshop, where, mostItems, 0)
 		if err != nil {
 			return err
 		}
 		for _, p := range pieces {
-			rack = append(rack, p.Slab)
 			j := reckon.Scene{
 				Schema: reckon.Schema, Now: s.Clock(), Shop: at, Piece: p.ID, Slab: &p.Slab, Log: done[p.ID],
 			}
@@ -205,21 +205,68 @@ func (s *Server) archiveRack(ctx context.Context, to *zip.Writer) error {
 			}
 		}
 	}
-	table, err := formats.RackCSV(rack, at.Units)
+	return nil
+}
+
+// racks are where pieces lie: on the rack, cut up, and in the offcut bin.
+var racks = []store.Wanted{{}, {Cut: true}, {Bin: true}}
+
+// Lists are lists of a workshop for other programs, by name.
+func (s *Server) Lists(ctx context.Context, workshop string) (map[string][]byte, error) {
+	return s.lists(context.WithValue(ctx, accountKey{}, signedIn{store.Account{Workshop: workshop}, ""}))
+}
+
+func (s *Server) lists(ctx context.Context) (map[string][]byte, error) {
+	workshop := account(ctx).Workshop
+	at, _, err := s.Store.Shop(ctx, workshop)
 	if err != nil {
-		return err
-	}
-	if err := put(to, "rack.csv", table); err != nil {
-		return err
+		return nil, err
 	}
 	zone, err := at.Zone()
 	if err != nil {
+		return nil, err
+	}
+	var rack []slab.Slab
+	for _, where := range racks {
+		pieces, _, err := s.Store.Pieces(ctx, workshop, where, mostItems, 0)
+		if err != nil {
+			return nil, err
+		}
+		rack = append(rack, slabsOf(pieces)...)
+	}
+	log, err := s.Store.Log(ctx, workshop, store.Wished{Oldest: true, Most: mostLog})
+	if err != nil {
+		return nil, err
+	}
+	products, _, err := s.Store.Products(ctx, workshop, store.OnShelf{}, mostInArchive, 0)
+	if err != nil {
+		return nil, err
+	}
+	out := map[string][]byte{}
+	if out["rack.csv"], err = formats.RackCSV(rack, at.Units); err != nil {
+		return nil, err
+	}
+	if out["logbook.csv"], err = formats.LogCSV(logRows(log), at.System(), zone); err != nil {
+		return nil, err
+	}
+	out["shelf.csv"], err = formats.ShelfCSV(productsOf(products))
+	return out, err
+}
+
+// mostLog bounds the lines of the log that an archive holds.
+const mostLog = 1 << 20
+
+func (s *Server) archiveLists(ctx context.Context, to *zip.Writer) error {
+	lists, err := s.lists(ctx)
+	if err != nil {
 		return err
 	}
-	if table, err = formats.LogCSV(logRows(log), at.System(), zone); err != nil {
-		return err
+	for _, name := range slices.Sorted(maps.Keys(lists)) {
+		if err := put(to, name, lists[name]); err != nil {
+			return err
+		}
 	}
-	return put(to, "logbook.csv", table)
+	return nil
 }
 
 func (s *Server) archivePictures(ctx context.Context, to *zip.Writer) error {

@@ -86,13 +86,13 @@ type Server struct {
 	metrics  *metrics
 	endWork  func()
 
-	rescues   chan struct{} // held while ways out are looked for: two at a time
-	pictures  *pictures
-	assets    http.Handler // of the interface, compressed when it was built
-	api       huma.API
-	handler   http.Handler
-	draining  atomic.Bool  // no more requests are to come
-	held      atomic.Int64 // size of all answers that are being read, bytes
+	rescues  chan struct{} // held while ways out are looked for: two at a time
+	pictures *pictures
+	assets   http.Handler // of the interface, compressed when it was built
+	api      huma.API
+	handler  http.Handler
+	draining atomic.Bool  // no more requests are to come
+	held     atomic.Int64 // size of all answers that are being read, bytes
 }
 
 // JSON is the wire format: lists are never null, maps come in order.

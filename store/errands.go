@@ -78,7 +78,9 @@ func (ErrandJob) Kind() string { return "errand" }
 func aboutErrand(id string) string { return "errand " + id }
 
 // HearErrand carries the news of an errand until shut: each time it is to be read again.
-func (s *Store) HearErrand(id string) (heard <-chan News, shut func()) { return s.Hear(aboutErrand(id)) }
+func (s *Store) HearErrand(id string) (heard <-chan News, shut func()) {
+	return s.Hear(aboutErrand(id))
+}
 
 func (s *Store) tellErrand(id string) { s.Tell(aboutErrand(id), "errand", nil) }
 

@@ -181,17 +181,17 @@ func (s *Store) begin(first, ctx context.Context, direct *pgx.ConnConfig) (err e
 	return nil
 }
 
-// migrate brings the schema up to date, one process at a time.
-func migrate(ctx context.Context, db *sql.DB) error {
+// migrationsOf are the steps that bring a database up to date, one process at a time.
+func migrationsOf(db *sql.DB) (*goose.Provider, error) {
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
-		return err
+		return nil, err
 	}
 	locker, err := lock.NewPostgresSessionLocker()
 	if err != nil {
-		return err
+		return nil, err
 	}
-	provider, err := goose.NewProvider(
+	return goose.NewProvider(
 		goose.DialectPostgres,
 		db,
 		files,
@@ -202,6 +202,17 @@ func migrate(ctx context.Context, db *sql.DB) error {
 			goose.NewGoMigration(17, &goose.GoFunc{RunDB: makeQueue}, nil),
 		),
 	)
+}
+
+// newest is the last step that this program knows.
+func newest(p *goose.Provider) int64 {
+	all := p.ListSources()
+	return all[len(all)-1].Version
+}
+
+// migrate brings the schema up to date, one process at a time.
+func migrate(ctx context.Context, db *sql.DB) error {
+	provider, err := migrationsOf(db)
 	if err != nil {
 		return err
 	}
