@@ -169,3 +169,17 @@ func TestASetUpAndAnOrderOfOnesOwn(t *testing.T) {
 		s.click(`document.querySelector(".setup .remove")`),
 		s.wait(`!document.body.innerText.includes("Long stop")`))
 }
+
+// What another page changes is seen without asking, at whichever process; what is being worked at stays.
+func TestAPageFollowsAnother(t *testing.T) {
+	s := open(t, 1280, 800)
+	s.enter()
+	id := ofBoard[string](s, "Wasp", "b.id")
+	s.do(chromedp.Navigate(s.url+"/boards"), s.see("Wasp catcher's board"), s.wait(`!document.hidden`))
+	rename := fmt.Sprintf(`fetch("/api/boards/%s").then((r) => r.json()).then((b) => fetch("/api/boards/%s", {
+		method: "PUT", headers: {"Content-Type": "application/json"},
+		body: JSON.stringify({version: b.version, board: {...b.board, name: "Renamed at the phone"}})})).then((r) => r.status)`,
+		id, id)
+	assert.Equal(t, 200, ask[int](s, rename))
+	s.do(s.see("Renamed at the phone"))
+}

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"github.com/klauspost/compress/gzhttp"
+	"github.com/klauspost/compress/gzip"
 )
 
 // Times of an answer: how long the server works at one, and how long a client may
@@ -33,7 +34,7 @@ type answers struct {
 }
 
 func newAnswers(next http.Handler, s *Server) (*answers, error) {
-	squeeze, err := gzhttp.NewWrapper(gzhttp.ContentTypes([]string{"application/json", "application/problem+json",
+	squeeze, err := gzhttp.NewWrapper(gzhttp.CompressionLevel(gzip.BestSpeed), gzhttp.ContentTypes([]string{"application/json", "application/problem+json",
 		"text/csv", "image/svg+xml", "image/vnd.dxf"}))
 	if err != nil {
 		return nil, err

@@ -3,7 +3,9 @@ package server_test
 import (
 	"context"
 	"fmt"
+	"io"
 	"iter"
+	"net/http"
 	"net/http/httptest"
 	"strings"
 	"sync"
@@ -323,4 +325,32 @@ func TestSeenFromOutside(t *testing.T) {
 	assert.Equal(t, 503, ready())
 	status, _, _ = outside.raw("GET", "/live", nil)
 	assert.Equal(t, 200, status)
+}
+
+// Limits are settings: of bodies, of long work, of streams.
+func TestLimitsAreSettings(t *testing.T) {
+	s := newSite(t, by(sought(1)), func(c *server.Config) {
+		c.Limits = server.Limits{Body: 20_000, Errands: 1, Streams: 2}
+	})
+	m := s.sample()
+	piece := id(m.piece("Chestnut"))
+	status, _ := m.call("POST", "/api/people", object{"name": "Ulla", "likes": strings.Repeat("long boards ", 2000)})
+	assert.Equal(t, 413, status)
+	m.search(piece, 100, m.wish(piece))
+	status, problem := m.call("POST", "/api/me/everything", nil)
+	assert.Equal(t, 429, status)
+	assert.Contains(t, problem["detail"], "1 of your searches and papers")
+
+	first, second := m.follow(), m.follow()
+	req, err := http.NewRequest("GET", s.url+"/api/news", nil)
+	require.NoError(t, err)
+	req.Header.Set("Accept", "text/event-stream")
+	res, err := m.Do(req)
+	require.NoError(t, err)
+	defer res.Body.Close()
+	_, err = io.ReadAll(res.Body)
+	require.NoError(t, err, "one too many ends, and its page tries again")
+	m.call("POST", "/api/people", object{"name": "Ulla"})
+	next(t, first, "changed")
+	next(t, second, "changed")
 }

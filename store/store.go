@@ -56,9 +56,10 @@ func (s *Stale[T]) Error() string {
 
 // Store is a database, or what one transaction of it sees.
 type Store struct {
-	DB  *sqlx.DB // nil within a transaction
-	q   querier
-	now func() time.Time
+	DB    *sqlx.DB // nil within a transaction
+	q     querier
+	turns turns // at the connections
+	now   func() time.Time
 
 	health   *sqlx.DB // a connection of its own, so that asking never waits for the others
 	aside    *sqlx.DB // another, past any pooler, that tells news
@@ -136,7 +137,8 @@ func Open(ctx context.Context, c Config, clock func() time.Time) (*Store, error)
 		aside:    connections(*own, 1),
 		listener: listener, now: clock, news: newNews(), hears: make(chan struct{}),
 	}
-	s.q = timed{s.DB}
+	s.turns = newTurns(most - ownConnections)
+	s.q = inTurn{timed{s.DB}, s.turns}
 	on, over := context.WithCancel(context.WithoutCancel(ctx))
 	s.over = over
 	if err := s.begin(first, ctx, direct.ConnConfig); err != nil {

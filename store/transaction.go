@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"github.com/jackc/pgx/v5/pgconn"
+	"golang.org/x/sync/semaphore"
 )
 
 // querier is a database, or a transaction of it.
@@ -19,12 +20,57 @@ type querier interface {
 	ExecContext(ctx context.Context, query string, args ...any) (sql.Result, error)
 }
 
-// Times within which the database answers one query, a free connection awaited,
-// and ends one transaction.
+// Times within which a free connection comes, the database answers one query, and ends one transaction.
 const (
+	waitTime        = 8 * time.Second
 	queryTime       = 5 * time.Second
 	transactionTime = 8 * time.Second
 )
+
+// turns lets as many at the database as there are connections, the others in the order in which they came: the pool
+// itself would let anybody next, and somebody wait for long.
+type turns struct{ free *semaphore.Weighted }
+
+func newTurns(connections int) turns { return turns{semaphore.NewWeighted(int64(connections))} }
+
+// take waits for a turn; give it back when it is done with.
+func (t turns) take(ctx context.Context) error {
+	ctx, cancel := context.WithTimeout(ctx, waitTime)
+	defer cancel()
+	return t.free.Acquire(ctx, 1)
+}
+
+func (t turns) giveBack() { t.free.Release(1) }
+
+// inTurn gives every query a turn of its own.
+type inTurn struct {
+	q     timed
+	turns turns
+}
+
+func (t inTurn) GetContext(ctx context.Context, dest any, query string, args ...any) error {
+	if err := t.turns.take(ctx); err != nil {
+		return err
+	}
+	defer t.turns.giveBack()
+	return t.q.GetContext(ctx, dest, query, args...)
+}
+
+func (t inTurn) SelectContext(ctx context.Context, dest any, query string, args ...any) error {
+	if err := t.turns.take(ctx); err != nil {
+		return err
+	}
+	defer t.turns.giveBack()
+	return t.q.SelectContext(ctx, dest, query, args...)
+}
+
+func (t inTurn) ExecContext(ctx context.Context, query string, args ...any) (sql.Result, error) {
+	if err := t.turns.take(ctx); err != nil {
+		return nil, err
+	}
+	defer t.turns.giveBack()
+	return t.q.ExecContext(ctx, query, args...)
+}
 
 // timed gives every query its time.
 type timed struct{ q querier }
@@ -89,6 +135,10 @@ func (s *Store) Atomically(ctx context.Context, do func(tx *Store) error) error 
 		return do(s)
 	}
 	save := SaveOf(ctx)
+	if err := s.turns.take(ctx); err != nil {
+		return err
+	}
+	defer s.turns.giveBack()
 	ctx, cancel := context.WithTimeout(ctx, transactionTime)
 	defer cancel()
 	tx, err := s.DB.BeginTxx(ctx, nil)
