@@ -50,16 +50,26 @@ func (s *settings) withStore(c *cobra.Command, do func(context.Context, *store.S
 func export() *cobra.Command {
 	var s settings
 	var email string
-	c := &cobra.Command{Use: "export FILE.zip", Short: "Write a workshop, or all, into one archive", Args: cobra.ExactArgs(1),
+	c := &cobra.Command{
+		Use:   "export FILE.zip",
+		Short: "Write a workshop, or all, into one archive",
+		Args:  cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
 			return s.withStore(c, func(ctx context.Context, st *store.Store) error {
 				m, err := exportTo(ctx, st, args[0], email)
 				if err == nil {
-					fmt.Fprintf(c.OutOrStdout(), "%d workshops, %d files in %s\n", len(m.Workshops), len(m.Files), args[0])
+					fmt.Fprintf(
+						c.OutOrStdout(),
+						"%d workshops, %d files in %s\n",
+						len(m.Workshops),
+						len(m.Files),
+						args[0],
+					)
 				}
 				return err
 			})
-		}}
+		},
+	}
 	s.flags(c)
 	c.Flags().StringVar(&email, "workshop", "", "address of its maker; empty for all workshops")
 	return c
@@ -108,7 +118,10 @@ func exportTo(ctx context.Context, st *store.Store, name, email string) (m archi
 func importing() *cobra.Command {
 	var s settings
 	var most int64
-	c := &cobra.Command{Use: "import FILE.zip", Short: "Take in the workshops of an archive", Args: cobra.ExactArgs(1),
+	c := &cobra.Command{
+		Use:   "import FILE.zip",
+		Short: "Take in the workshops of an archive",
+		Args:  cobra.ExactArgs(1),
 		RunE: func(c *cobra.Command, args []string) error {
 			from, err := os.Open(args[0])
 			if err != nil {
@@ -132,7 +145,8 @@ func importing() *cobra.Command {
 				}
 				return nil
 			})
-		}}
+		},
+	}
 	s.flags(c)
 	c.Flags().Int64Var(&most, "most", archive.MostBytes, "bytes that the archive may unpack to")
 	return c

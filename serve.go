@@ -62,14 +62,26 @@ func (s *settings) flags(c *cobra.Command) {
 		"URL of an existing PostgreSQL, or of a pooler in transaction mode before it (IDLETIMBER_DATABASE)")
 	f.StringVar(&s.database.Direct, "direct", os.Getenv("IDLETIMBER_DIRECT"),
 		"URL of the same PostgreSQL past the pooler; only with one (IDLETIMBER_DIRECT)")
-	f.IntVar(&s.database.Connections, "connections", numberFrom("IDLETIMBER_CONNECTIONS", store.UsualConnections),
-		fmt.Sprintf("connections to the database at most, %d at least (IDLETIMBER_CONNECTIONS)", store.LeastConnections))
+	f.IntVar(
+		&s.database.Connections,
+		"connections",
+		numberFrom("IDLETIMBER_CONNECTIONS", store.UsualConnections),
+		fmt.Sprintf(
+			"connections to the database at most, %d at least (IDLETIMBER_CONNECTIONS)",
+			store.LeastConnections,
+		),
+	)
 }
 
 // process are the flags of a process that goes on, which does so many searches at once.
 func (s *settings) process(c *cobra.Command, searches int) {
 	f := c.Flags()
-	f.IntVar(&s.searches, "searches", searches, "long searches at once, a core each; 0 leaves all long work to others")
+	f.IntVar(
+		&s.searches,
+		"searches",
+		searches,
+		"long searches at once, a core each; 0 leaves all long work to others",
+	)
 	f.StringVar(&s.seen, "metrics", os.Getenv("IDLETIMBER_METRICS"),
 		"address for metrics and health, apart from all else; empty for none (IDLETIMBER_METRICS)")
 	f.StringVar(&s.profiles, "profiles", "", "loopback address for profiles, such as 127.0.0.1:6060; empty for none")
@@ -145,8 +157,16 @@ func (s *settings) open(ctx context.Context, log *slog.Logger, sample bool) (*se
 	if err != nil {
 		return nil, nil, err
 	}
-	config := server.Config{Store: st, Clock: time.Now, Log: log, Web: web.Dist(), Address: os.Getenv("IDLETIMBER_URL"),
-		Proxies: s.proxies, Searches: s.searches, Limits: s.limits}
+	config := server.Config{
+		Store:    st,
+		Clock:    time.Now,
+		Log:      log,
+		Web:      web.Dist(),
+		Address:  os.Getenv("IDLETIMBER_URL"),
+		Proxies:  s.proxies,
+		Searches: s.searches,
+		Limits:   s.limits,
+	}
 	if sample {
 		config.Demo = demo.Email
 	}

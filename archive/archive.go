@@ -260,7 +260,11 @@ func (a *Archive) readManifest() error {
 	case m.Format != Format:
 		return refuse("it is no archive of workshops: its format is %.40q", m.Format)
 	case m.Version < 1 || m.Version > Version:
-		return refuse("it is laid out as version %d, and this program knows 1 to %d; use a newer program", m.Version, Version)
+		return refuse(
+			"it is laid out as version %d, and this program knows 1 to %d; use a newer program",
+			m.Version,
+			Version,
+		)
 	case len(m.Workshops) == 0:
 		return refuse("there is no workshop in it")
 	}

@@ -68,7 +68,11 @@ func sample(t *testing.T) (*store.Store, *server.Server) {
 	require.NoError(t, demo.Load(ctx, srv, now))
 	a, err := st.AccountByEmail(ctx, demo.Email)
 	require.NoError(t, err)
-	_, err = st.NewPicture(ctx, a.Workshop, store.Picture{Data: []byte("\xff\xd8\xff\xe0 a picture"), Width: 3, Height: 2})
+	_, err = st.NewPicture(
+		ctx,
+		a.Workshop,
+		store.Picture{Data: []byte("\xff\xd8\xff\xe0 a picture"), Width: 3, Height: 2},
+	)
 	require.NoError(t, err)
 	require.NoError(t, st.ChangePlan(ctx, a.Workshop, func(p *store.Plan) { p.Ahead = []string{"board:7/sand-120"} }))
 	_, err = st.NewAccount(ctx, "second@example.org", "hash", shop.Usual())
@@ -88,8 +92,17 @@ func written(t *testing.T, st *store.Store, srv *server.Server, emails ...string
 		}
 	}
 	var out bytes.Buffer
-	m, err := archive.Source{Store: st, Made: now, Lists: srv.Lists, Schemas: map[string][]byte{"job.json": []byte("{}")}}.
-		Write(ctx, &out, which)
+	m, err := archive.Source{
+		Store:   st,
+		Made:    now,
+		Lists:   srv.Lists,
+		Schemas: map[string][]byte{"job.json": []byte("{}")},
+	}.
+		Write(
+			ctx,
+			&out,
+			which,
+		)
 	require.NoError(t, err)
 	return out.Bytes(), m
 }
@@ -155,18 +168,25 @@ func TestRoundTrip(t *testing.T) {
 	assert.Equal(t, []byte("\xff\xd8\xff\xe0 a picture"), p.Data)
 
 	// It is a database like any other: the log goes on, and what is done is stored.
-	_, err = there.DB.Exec(`INSERT INTO log (workshop_id, subject_id, subject_kind, step, event, at, kind, title, usual)
-		SELECT id, id, 'board', 'sand-120', 'start', now(), 'sand', 'Sand', 0 FROM workshops LIMIT 1`)
+	_, err = there.DB.Exec(
+		`INSERT INTO log (workshop_id, subject_id, subject_kind, step, event, at, kind, title, usual)
+		SELECT id, id, 'board', 'sand-120', 'start', now(), 'sand', 'Sand', 0 FROM workshops LIMIT 1`,
+	)
 	assert.NoError(t, err)
 	var schemas int
-	require.NoError(t, there.DB.Get(&schemas, `SELECT count(*) FROM pg_namespace WHERE nspname = 'idletimber_import'`))
+	require.NoError(
+		t,
+		there.DB.Get(&schemas, `SELECT count(*) FROM pg_namespace WHERE nspname = 'idletimber_import'`),
+	)
 	assert.Zero(t, schemas, "what was needed on the way is gone")
 }
 
 // srv0 is a server on a database, for its lists.
 func srv0(t *testing.T, st *store.Store) *server.Server {
 	t.Helper()
-	srv, err := server.New(server.Config{Store: st, Clock: func() time.Time { return now }, Log: slog.New(slog.DiscardHandler)})
+	srv, err := server.New(
+		server.Config{Store: st, Clock: func() time.Time { return now }, Log: slog.New(slog.DiscardHandler)},
+	)
 	require.NoError(t, err)
 	t.Cleanup(srv.Close)
 	return srv
@@ -286,21 +306,44 @@ func TestWrongArchivesAreRefused(t *testing.T) {
 		"before the start": {told(func(m *archive.Manifest) { m.Step = -1 }), "step -1"},
 		"a wrong sum":      {told(func(m *archive.Manifest) { m.Files[0].SHA = "00" }), "checksum"},
 		"a wrong size":     {told(func(m *archive.Manifest) { m.Files[0].Size++ }), "not as long"},
-		"not in it":        {told(func(m *archive.Manifest) { m.Files[0].Path = "../../etc/passwd" }), "is not in it once"},
-		"not listed":       {told(func(m *archive.Manifest) { m.Files = m.Files[1:] }), "not listed"},
-		"too large":        {told(func(m *archive.Manifest) { m.Files[0].Size = 1 << 40 }), "unpacks to more"},
-		"no rows":          {with(func(f map[string][]byte) { f["workshops/1/boards.jsonl"] = []byte("nonsense\n") }), "line 1 of boards"},
-		"a number":         {replaced("workshops/1/pieces.jsonl", `"version": 1`, `"version": 1e300`), "no number of a workshop"},
-		"nested":           {with(func(f map[string][]byte) { f["workshops/1/people.jsonl"] = []byte(deep + "\n") }), "nested"},
-		"a lost piece": {replaced("workshops/1/boards.jsonl", board, `"piece_id": "00000000-0000-0000-0000-000000000000"`),
-			"does not hold together"},
-		"no workshop":    {with(func(f map[string][]byte) { f["workshops/1/workshops.jsonl"] = nil }), "does not hold together"},
+		"not in it": {
+			told(func(m *archive.Manifest) { m.Files[0].Path = "../../etc/passwd" }),
+			"is not in it once",
+		},
+		"not listed": {told(func(m *archive.Manifest) { m.Files = m.Files[1:] }), "not listed"},
+		"too large":  {told(func(m *archive.Manifest) { m.Files[0].Size = 1 << 40 }), "unpacks to more"},
+		"no rows": {
+			with(func(f map[string][]byte) { f["workshops/1/boards.jsonl"] = []byte("nonsense\n") }),
+			"line 1 of boards",
+		},
+		"a number": {
+			replaced("workshops/1/pieces.jsonl", `"version": 1`, `"version": 1e300`),
+			"no number of a workshop",
+		},
+		"nested": {
+			with(func(f map[string][]byte) { f["workshops/1/people.jsonl"] = []byte(deep + "\n") }),
+			"nested",
+		},
+		"a lost piece": {
+			replaced("workshops/1/boards.jsonl", board, `"piece_id": "00000000-0000-0000-0000-000000000000"`),
+			"does not hold together",
+		},
+		"no workshop": {
+			with(func(f map[string][]byte) { f["workshops/1/workshops.jsonl"] = nil }),
+			"does not hold together",
+		},
 		"a lost picture": {with(func(f map[string][]byte) { delete(f, picture) }), "is missing"},
 		"not a picture":  {with(func(f map[string][]byte) { f[picture] = []byte("<script>") }), "no JPEG"},
-		"a strange doc":  {replaced("workshops/1/boards.jsonl", `"design": {`, `"design": 7, "was": {`), "cannot be read"},
+		"a strange doc": {
+			replaced("workshops/1/boards.jsonl", `"design": {`, `"design": 7, "was": {`),
+			"cannot be read",
+		},
 		"an account alone": {with(func(f map[string][]byte) {
-			f["workshops/2/accounts.jsonl"] = append(f["workshops/2/accounts.jsonl"],
-				[]byte(`{"id":"00000000-0000-0000-0000-000000000001","email":"x@x","password":"","created_at":"2031-01-01"}`)...)
+			f["workshops/2/accounts.jsonl"] = append(
+				f["workshops/2/accounts.jsonl"],
+				[]byte(
+					`{"id":"00000000-0000-0000-0000-000000000001","email":"x@x","password":"","created_at":"2031-01-01"}`,
+				)...)
 		}), "stand alone"},
 	}
 	for name, c := range cases {

@@ -165,7 +165,8 @@ func (s *shop) fresh(width, height int64) {
 // restart puts a new server in the place of the one there was, which knows nothing of it but what was stored.
 func (s *shop) restart() {
 	srv, err := server.New(server.Config{
-		Store: s.store, Clock: s.clock.Now, Log: slog.New(slog.DiscardHandler), Web: web.Dist(), Demo: demo.Email,
+		Searches: 1,
+		Store:    s.store, Clock: s.clock.Now, Log: slog.New(slog.DiscardHandler), Web: web.Dist(), Demo: demo.Email,
 	})
 	require.NoError(s.t, err)
 	if before := s.away.next.Swap(srv); before != nil {

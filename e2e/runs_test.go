@@ -178,7 +178,8 @@ func TestAPageFollowsAnother(t *testing.T) {
 	s.do(chromedp.Navigate(s.url+"/boards"), s.see("Wasp catcher's board"), s.wait(`!document.hidden`))
 	rename := fmt.Sprintf(`fetch("/api/boards/%s").then((r) => r.json()).then((b) => fetch("/api/boards/%s", {
 		method: "PUT", headers: {"Content-Type": "application/json"},
-		body: JSON.stringify({version: b.version, board: {...b.board, name: "Renamed at the phone"}})})).then((r) => r.status)`,
+		body: JSON.stringify({version: b.version, board: {...b.board, name: "Renamed at the phone"}})}))
+		.then((r) => r.status)`,
 		id, id)
 	assert.Equal(t, 200, ask[int](s, rename))
 	s.do(s.see("Renamed at the phone"))

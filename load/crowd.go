@@ -304,8 +304,12 @@ func (c crowd) arrived(ctx context.Context) ([]*maker, error) {
 	for range signUpsAtOnce {
 		wait.Go(func() {
 			for n := int(next.Add(1)) - 1; n < c.makers; n = int(next.Add(1)) - 1 {
-				m := &maker{url: c.urls[n%len(c.urls)], address: fmt.Sprintf("10.%d.%d.%d", n>>16&255, n>>8&255, n&255),
-					http: shared, random: rand.New(rand.NewPCG(uint64(n), 1))}
+				m := &maker{
+					url:     c.urls[n%len(c.urls)],
+					address: fmt.Sprintf("10.%d.%d.%d", n>>16&255, n>>8&255, n&255),
+					http:    shared,
+					random:  rand.New(rand.NewPCG(uint64(n), 1)),
+				}
 				all[n] = m
 				if err := m.arrive(ctx, fmt.Sprintf("maker%d-%d@example.org", began, n), job); err != nil {
 					fails <- err

@@ -36,25 +36,39 @@ var growing = []grown{
 		`INSERT INTO pieces (workshop_id, name, species, doc, created_at, length, thickness, cents, moisture, ready, panel)
 			SELECT $1, 'Grown ' || n, species, doc || jsonb_build_object('name', 'Grown ' || n), now() - n * interval '1 hour',
 			length, thickness, cents, moisture, ready, panel
-			FROM (SELECT * FROM pieces WHERE workshop_id = $1 ORDER BY created_at, id LIMIT 1) p, generate_series($2::int, $3) n`,
+			FROM (SELECT * FROM pieces WHERE workshop_id = $1 ORDER BY created_at, id LIMIT 1) p,
+			generate_series($2::int, $3) n`,
 	}, `SELECT count(*) FROM pieces WHERE workshop_id = $1`},
-	{"boards", []string{
-		`WITH made AS (SELECT gen_random_uuid() AS id, n FROM generate_series($2::int, $3) n)
+	{"boards", []string{ // each on a piece of its own, as they pile up over the years
+		`WITH first AS (SELECT p.*, b.doc AS design FROM boards b JOIN pieces p ON p.id = b.piece_id
+				WHERE b.workshop_id = $1 ORDER BY b.created_at, b.id LIMIT 1),
+			made AS MATERIALIZED (SELECT gen_random_uuid() AS board, gen_random_uuid() AS piece, n
+				FROM generate_series($2::int, $3) n),
+			cut AS (INSERT INTO pieces (id, workshop_id, name, species, doc, created_at, length, thickness, cents, moisture,
+				ready, panel, cut_at) SELECT made.piece, $1, name, species, doc, now(), length, thickness, cents, moisture,
+				ready, panel, now() FROM first, made)
 			INSERT INTO boards (id, workshop_id, piece_id, name, due, doc, created_at, given_at)
-			SELECT made.id, $1, piece_id, 'Given ' || n, due, doc || jsonb_build_object('id', made.id, 'name', 'Given ' || n),
-			now() - n * interval '1 day', now() - n * interval '1 hour'
-			FROM (SELECT b.piece_id, b.due, b.doc FROM boards b WHERE workshop_id = $1 ORDER BY created_at, id LIMIT 1) b, made`,
+			SELECT board, $1, piece, 'Given ' || n, now(), design || jsonb_build_object('id', board, 'name', 'Given ' || n),
+			now() - n * interval '1 day', now() - n * interval '1 hour' FROM first, made`,
 	}, `SELECT count(*) FROM boards WHERE workshop_id = $1`},
-	{"log lines", []string{
+	{"log lines", []string{ // fifty of each of the boards that were made before
 		`INSERT INTO log (workshop_id, subject_id, subject_kind, step, event, at, minutes, kind, title, usual)
-			SELECT $1, b.id, 'board', 'sand-' || n, CASE n % 2 WHEN 0 THEN 'start' ELSE 'finish' END,
-			now() - n * interval '10 minutes', 12, 'sand', 'Sand', 10 FROM generate_series($2::int, $3) n,
-			LATERAL (SELECT id FROM boards WHERE workshop_id = $1 AND n > 0 ORDER BY created_at, id LIMIT 1) b`,
+			SELECT $1, ('00000000-0000-4000-8000-' || lpad((n / 50)::text, 12, '0'))::uuid, 'board', 'sand-' || n % 50 / 2,
+			CASE n % 2 WHEN 0 THEN 'start' ELSE 'finish' END, now() - n * interval '10 minutes', 12, 'sand', 'Sand', 10
+			FROM generate_series($2::int, $3) n`,
 	}, `SELECT count(*) FROM log WHERE workshop_id = $1`},
 }
 
 // measured are what is asked at each size.
-var measured = []string{"GET bench", "GET boards", "GET pieces", "GET log", "GET board", "GET plan", "POST board/draft"}
+var measured = []string{
+	"GET bench",
+	"GET boards",
+	"GET pieces",
+	"GET log",
+	"GET board",
+	"GET plan",
+	"POST board/draft",
+}
 
 // sizes are how many there come to be.
 var sizes = []int{10, 100, 1000, 10_000, 100_000}

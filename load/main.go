@@ -37,7 +37,8 @@ func runCommand() *cobra.Command {
 		}}
 	run.SetContext(context.Background())
 	run.Flags().IntVar(&c.makers, "makers", 1000, "makers at once")
-	run.Flags().DurationVar(&c.think, "think", time.Second, "time that a maker thinks between two requests, on average")
+	run.Flags().
+		DurationVar(&c.think, "think", time.Second, "time that a maker thinks between two requests, on average")
 	run.Flags().DurationVar(&c.lasts, "for", time.Minute, "how long")
 	run.Flags().BoolVar(&c.streams, "streams", true, "each maker's page also follows the news")
 	return run

@@ -29,8 +29,12 @@ func plotted(lines []line) string {
 	}
 	var out strings.Builder
 	wide, high := margin+len(panels)*(panelWide+margin), panelHigh+3*margin
-	fmt.Fprintf(&out, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %d %d" font-family="sans-serif" font-size="11">`,
-		wide, high)
+	fmt.Fprintf(
+		&out,
+		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %d %d" font-family="sans-serif" font-size="11">`,
+		wide,
+		high,
+	)
 	fmt.Fprintf(&out, `<rect width="%d" height="%d" fill="#F7F3EA"/>`, wide, high)
 	span := math.Log10(float64(sizes[len(sizes)-1]) / float64(sizes[0]))
 	for i, name := range panels {
@@ -41,7 +45,13 @@ func plotted(lines []line) string {
 		y := func(ms float64) float64 {
 			return margin + panelHigh*(1-math.Log10(math.Max(ms, leastMS)/leastMS)/math.Log10(mostMS/leastMS))
 		}
-		fmt.Fprintf(&out, `<text x="%d" y="%d" font-weight="600" fill="#22302B">p95, ms, over %s</text>`, left, margin-14, name)
+		fmt.Fprintf(
+			&out,
+			`<text x="%d" y="%d" font-weight="600" fill="#22302B">p95, ms, over %s</text>`,
+			left,
+			margin-14,
+			name,
+		)
 		for ms := float64(leastMS); ms <= mostMS; ms *= 10 {
 			fmt.Fprintf(&out, `<path d="M%d %.1fh%d" stroke="#22302B" stroke-opacity=".2"/><text x="%d" y="%.1f" `+
 				`text-anchor="end" fill="#22302B">%.0f</text>`, left, y(ms), panelWide, left-4, y(ms)+4, ms)
@@ -63,8 +73,14 @@ func plotted(lines []line) string {
 		}
 	}
 	for k, what := range measured {
-		fmt.Fprintf(&out, `<text x="%d" y="%d" fill="%s" font-weight="600">%s</text>`, margin+k*170, panelHigh+margin+46,
-			ink(what), what)
+		fmt.Fprintf(
+			&out,
+			`<text x="%d" y="%d" fill="%s" font-weight="600">%s</text>`,
+			margin+k*170,
+			panelHigh+margin+46,
+			ink(what),
+			what,
+		)
 	}
 	out.WriteString("</svg>\n")
 	return out.String()

@@ -34,8 +34,11 @@ type answers struct {
 }
 
 func newAnswers(next http.Handler, s *Server) (*answers, error) {
-	squeeze, err := gzhttp.NewWrapper(gzhttp.CompressionLevel(gzip.BestSpeed), gzhttp.ContentTypes([]string{"application/json", "application/problem+json",
-		"text/csv", "image/svg+xml", "image/vnd.dxf"}))
+	squeeze, err := gzhttp.NewWrapper(
+		gzhttp.CompressionLevel(gzip.BestSpeed),
+		gzhttp.ContentTypes([]string{"application/json", "application/problem+json",
+			"text/csv", "image/svg+xml", "image/vnd.dxf"}),
+	)
 	if err != nil {
 		return nil, err
 	}

@@ -61,10 +61,14 @@ func (s *Server) accountRoutes(public, private huma.API) {
 	huma.Delete(private, "/api/me/sign-ins/{id}", func(ctx context.Context, in *idIn) (*struct{}, error) {
 		return nil, s.endSignIns(ctx, in.ID, "")
 	})
-	huma.Post(private, "/api/me/everything", func(ctx context.Context, _ *struct{}) (*struct{ Body SearchDoc }, error) {
-		id, err := send(ctx, s, "everything", struct{}{})
-		return &struct{ Body SearchDoc }{SearchDoc{id}}, err
-	})
+	huma.Post(
+		private,
+		"/api/me/everything",
+		func(ctx context.Context, _ *struct{}) (*struct{ Body SearchDoc }, error) {
+			id, err := send(ctx, s, "everything", struct{}{})
+			return &struct{ Body SearchDoc }{SearchDoc{id}}, err
+		},
+	)
 	huma.Post(private, "/api/password", s.changePassword, secret)
 	huma.Post(private, "/api/me/delete", s.deleteMe, secret)
 }

@@ -144,7 +144,7 @@ func (s *Server) job(ctx context.Context, workshop, piece, first string) (reckon
 	if err != nil {
 		return j, err
 	}
-	if j.Samples, err = s.Store.Samples(ctx, workshop); err != nil {
+	if j.Samples, err = s.samples(ctx, workshop); err != nil {
 		return j, err
 	}
 	if j.Poured, err = s.Store.Poured(ctx, workshop); err != nil {

@@ -184,7 +184,14 @@ func (s *Server) do(ctx context.Context, id string, job int64) error {
 	}
 	log := s.Log.With("errand", e.ID, "job", job, "kind", e.Kind)
 	log.Info("errand begun", "try", e.Tries, "seconds", e.Seconds)
-	d := &errand{Errand: e, job: job, begun: time.Now(), before: e.Seconds, moves: e.Moves, news: make(chan struct{}, 1)}
+	d := &errand{
+		Errand: e,
+		job:    job,
+		begun:  time.Now(),
+		before: e.Seconds,
+		moves:  e.Moves,
+		news:   make(chan struct{}, 1),
+	}
 	work, leave := context.WithCancelCause(ctx)
 	var beating sync.WaitGroup
 	beating.Go(func() { s.beat(work, d, leave) })
@@ -264,8 +271,11 @@ func (s *Server) whyFailed(log *slog.Logger, err error) *huma.ErrorModel {
 	var off broke
 	errors.As(err, &off)
 	log.Error("an errand broke off", "error", err, "stack", string(off.stack))
-	return &huma.ErrorModel{Status: http.StatusInternalServerError, Title: http.StatusText(http.StatusInternalServerError),
-		Detail: "something went wrong here; try again"}
+	return &huma.ErrorModel{
+		Status: http.StatusInternalServerError,
+		Title:  http.StatusText(http.StatusInternalServerError),
+		Detail: "something went wrong here; try again",
+	}
 }
 
 // watch tells each news of an errand, and the last again when it is to tell that it
@@ -343,7 +353,9 @@ func wrongOf(e store.Errand) error {
 }
 
 // paper is the hand of an errand that makes a file.
-func paper[T any](make func(*Server, context.Context, *T) (*file, error)) func(*Server, context.Context, *errand) error {
+func paper[T any](
+	make func(*Server, context.Context, *T) (*file, error),
+) func(*Server, context.Context, *errand) error {
 	return func(s *Server, ctx context.Context, d *errand) error {
 		ask, err := in[T](d)
 		if err != nil {

@@ -110,8 +110,10 @@ func TestASearchIsTakenOver(t *testing.T) {
 	search := m.search(piece, 100, m.wish(piece))
 	var job int64
 	require.NoError(t, first.store.DB.Get(&job, `SELECT job FROM errands WHERE id = $1`, search))
-	_, err := first.store.DB.Exec(`UPDATE river_job SET state = 'running', attempted_at = now(), attempt = 1 WHERE id = $1`,
-		job)
+	_, err := first.store.DB.Exec(
+		`UPDATE river_job SET state = 'running', attempted_at = now(), attempt = 1 WHERE id = $1`,
+		job,
+	)
 	require.NoError(t, err)
 	e, err := first.store.BeginErrand(ctx, search, job, time.Minute) // and it never says anything again
 	require.NoError(t, err)
@@ -163,8 +165,10 @@ func TestASearchThatBreaksOff(t *testing.T) {
 	_, err := s.store.DB.Exec(`UPDATE errands SET tries = 4, beat_at = now() - interval '1 hour', job = 0
 		WHERE id = $1`, search)
 	require.NoError(t, err)
-	_, err = s.store.DB.Exec(`INSERT INTO river_job (id, args, kind, max_attempts, queue, state, attempted_at, attempt)
-		VALUES (0, '{}', 'errand', 1, 'searches', 'running', now(), 1)`)
+	_, err = s.store.DB.Exec(
+		`INSERT INTO river_job (id, args, kind, max_attempts, queue, state, attempted_at, attempt)
+		VALUES (0, '{}', 'errand', 1, 'searches', 'running', now(), 1)`,
+	)
 	require.NoError(t, err)
 	m.watch(search, is("failed"))
 }

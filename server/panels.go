@@ -241,7 +241,7 @@ func (s *Server) gluingIn(ctx context.Context) (glue.Conditions, error) {
 	if err != nil {
 		return glue.Conditions{}, err
 	}
-	samples, err := s.Store.Samples(ctx, workshop)
+	samples, err := s.samples(ctx, workshop)
 	if err != nil {
 		return glue.Conditions{}, err
 	}

@@ -82,6 +82,7 @@ type Server struct {
 	hashing  hashing
 	limits   *limits
 	benches  *benches
+	paces    *paces
 	live     *live
 	metrics  *metrics
 	endWork  func()
@@ -114,13 +115,13 @@ func New(c Config) (*Server, error) {
 		hashing:  newHashing(),
 		limits:   newLimits(c.Clock),
 		benches:  newBenches(),
+		paces:    newPaces(),
 		live:     newLive(),
 		pictures: newPictures(),
 
 		rescues: make(chan struct{}, 2),
 	}
 	s.sessions = newSessions(c)
-	s.metrics = newMetrics(s)
 	s.Limits = s.Limits.orUsual()
 	if s.Seek == nil {
 		s.Seek = reckon.Seek
@@ -133,6 +134,7 @@ func New(c Config) (*Server, error) {
 	if err := engine.SetTrustedProxies(c.Proxies); err != nil {
 		return nil, fmt.Errorf("proxies: %w", err)
 	}
+	s.metrics = newMetrics(s)
 	engine.Use(s.observe)
 	engine.NoRoute(s.page)
 	s.carePages(engine)

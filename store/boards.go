@@ -418,6 +418,8 @@ func (s *Store) Record(ctx context.Context, workshop string, entries ...Entry) e
 	return err
 }
 
+// record writes a line of the log. Lines of a workshop are stored one after another, so that the newest tells of all:
+// one that was begun before it would otherwise come after it.
 func (s *Store) record(ctx context.Context, workshop string, e Entry) error {
 	if !known(e.Subject.ID) {
 		return ErrNotFound
@@ -435,6 +437,9 @@ func (s *Store) record(ctx context.Context, workshop string, e Entry) error {
 	}
 	uses, err := encode(e.Uses)
 	if err != nil {
+		return err
+	}
+	if err := s.alone(ctx, "log", workshop); err != nil {
 		return err
 	}
 	of := `SELECT 1 FROM boards WHERE $3 = 'board' AND workshop_id = $1 AND id = $2
@@ -480,6 +485,13 @@ func (s *Store) record(ctx context.Context, workshop string, e Entry) error {
 	return err
 }
 
+// LogStamp tells whether anything of a workshop's log has changed, and which boards came back.
+func (s *Store) LogStamp(ctx context.Context, workshop string) (stamp string, err error) {
+	err = s.q.GetContext(ctx, &stamp, `SELECT concat((SELECT max(id) FROM log WHERE workshop_id = $1), ':',
+		(SELECT sum(cardinality(returned)) FROM care WHERE workshop_id = $1))`, workshop)
+	return stamp, err
+}
+
 // LastLine is the id of the newest line of the workshop's log; 0 where there is none.
 func (s *Store) LastLine(ctx context.Context, workshop string) (id int64, err error) {
 	err = s.q.GetContext(ctx, &id, `SELECT coalesce(max(id), 0) FROM log WHERE workshop_id = $1`, workshop)
@@ -509,7 +521,7 @@ type entryRow struct {
 	Run         string
 }
 
-const entryColumns = `SELECT l.id, l.subject_kind, l.subject_id, coalesce(b.name, p.name) AS name, l.step, l.event,
+const entryColumns = `SELECT l.id, l.subject_kind, l.subject_id, coalesce(b.name, p.name, '') AS name, l.step, l.event,
 	l.at, l.minutes, l.kind, l.title, l.usual, l.what, l.amount, l.x, l.y, l.resin, l.words,
 	coalesce(l.uses, 'null') AS uses,
 	coalesce(l.picture::text, '') AS picture, coalesce(b.doc->'give'->>'for', '') AS given_to,

@@ -204,8 +204,11 @@ func (s *Store) Bring(ctx context.Context, b Brought) error {
 		return err
 	}
 	if known := newest(migrations); b.Step > known || b.Step < 1 {
-		return refuse("it was written at step %d of the database, and this program knows 1 to %d; use a newer program",
-			b.Step, known)
+		return refuse(
+			"it was written at step %d of the database, and this program knows 1 to %d; use a newer program",
+			b.Step,
+			known,
+		)
 	}
 	if _, err := migrations.UpTo(ctx, b.Step); err != nil {
 		return fmt.Errorf("make room for it: %w", err)
@@ -234,10 +237,18 @@ func refusedBy(err error) error {
 	switch pg.Code[:2] {
 	case "23":
 		if pg.Code == unique {
-			return refuse("something of it is here already (%s): %s; delete that account first, or take it into another "+
-				"database", pg.TableName, pg.Detail)
+			return refuse(
+				"something of it is here already (%s): %s; delete that account first, or take it into another "+
+					"database",
+				pg.TableName,
+				pg.Detail,
+			)
 		}
-		return refuse("a row of %s does not hold together: %s", pg.TableName, strings.TrimSpace(pg.Message+". "+pg.Detail))
+		return refuse(
+			"a row of %s does not hold together: %s",
+			pg.TableName,
+			strings.TrimSpace(pg.Message+". "+pg.Detail),
+		)
 	case "22":
 		return refuse("a row cannot be read: %s", pg.Message)
 	}
@@ -261,7 +272,8 @@ func load(ctx context.Context, db *sql.DB, b Brought) error {
 			continue
 		}
 		var exists bool
-		if err := db.QueryRowContext(ctx, `SELECT to_regclass($1) IS NOT NULL`, scratch+"."+t.name).Scan(&exists); err != nil {
+		known := db.QueryRowContext(ctx, `SELECT to_regclass($1) IS NOT NULL`, scratch+"."+t.name)
+		if err := known.Scan(&exists); err != nil {
 			return err
 		}
 		if !exists {
@@ -391,10 +403,19 @@ func bounded(v any, depth int) error {
 var mixed = []struct{ what, query string }{
 	{"boards on pieces", `SELECT count(*) FROM boards b JOIN pieces p ON p.id = b.piece_id
 		WHERE p.workshop_id <> b.workshop_id`},
-	{"boards in runs", `SELECT count(*) FROM boards b JOIN runs r ON r.id = b.run_id WHERE r.workshop_id <> b.workshop_id`},
-	{"care of boards", `SELECT count(*) FROM care c JOIN boards b ON b.id = c.board_id WHERE b.workshop_id <> c.workshop_id`},
-	{"strips of panels", `SELECT count(*) FROM strips s JOIN pieces a ON a.id = s.panel_id JOIN pieces p ON p.id = s.piece_id
-		WHERE a.workshop_id <> p.workshop_id`},
+	{
+		"boards in runs",
+		`SELECT count(*) FROM boards b JOIN runs r ON r.id = b.run_id WHERE r.workshop_id <> b.workshop_id`,
+	},
+	{
+		"care of boards",
+		`SELECT count(*) FROM care c JOIN boards b ON b.id = c.board_id WHERE b.workshop_id <> c.workshop_id`,
+	},
+	{
+		"strips of panels",
+		`SELECT count(*) FROM strips s JOIN pieces a ON a.id = s.panel_id JOIN pieces p ON p.id = s.piece_id
+		WHERE a.workshop_id <> p.workshop_id`,
+	},
 	{"pieces cut from pieces", `SELECT count(*) FROM piece_sources s JOIN pieces a ON a.id = s.piece_id
 		JOIN pieces p ON p.id = s.source_id WHERE a.workshop_id <> p.workshop_id`},
 	{"versions of boards", `SELECT count(*) FROM board_versions v JOIN boards b ON b.id = v.board_id

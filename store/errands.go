@@ -84,8 +84,9 @@ func (s *Store) HearErrand(id string) (heard <-chan News, shut func()) {
 
 func (s *Store) tellErrand(id string) { s.Tell(aboutErrand(id), "errand", nil) }
 
-// NewErrand queues an errand of a workshop, of which there may be so many, and returns its id. The error is ErrManyErrands or ErrAllErrands where there
-// are too many, of the workshop or of all, that somebody looks on within their patience.
+// NewErrand queues an errand of a workshop, of which there may be so many, and returns its id. The error is
+// ErrManyErrands or ErrAllErrands where there are too many, of the workshop or of all, that somebody has looked at
+// within their patience.
 func (s *Store) NewErrand(
 	ctx context.Context, workshop, kind, queue string, ask any, most int, patience time.Duration,
 ) (string, error) {
@@ -94,7 +95,7 @@ func (s *Store) NewErrand(
 		return "", err
 	}
 	ids, err := s.once(ctx, workshop, func(tx *Store) error {
-		if _, err := tx.q.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtext($1))`, "errands "+workshop); err != nil {
+		if err := tx.alone(ctx, "errands", workshop); err != nil {
 			return err
 		}
 		var open struct{ Own, All int }
@@ -264,7 +265,13 @@ func (s *Store) PutFile(ctx context.Context, id string, job int64, doc FileDoc, 
 		UPDATE errands SET file = $3 WHERE id = $1 AND job = $2 AND state = 'running'`, id, job, text))
 	for part := 0; err == nil && part*filePart < max(len(data), 1); part++ {
 		some := data[part*filePart : min((part+1)*filePart, len(data))]
-		_, err = s.q.ExecContext(ctx, `INSERT INTO errand_parts (errand_id, part, data) VALUES ($1, $2, $3)`, id, part, some)
+		_, err = s.q.ExecContext(
+			ctx,
+			`INSERT INTO errand_parts (errand_id, part, data) VALUES ($1, $2, $3)`,
+			id,
+			part,
+			some,
+		)
 	}
 	return err
 }
@@ -316,8 +323,11 @@ func (s *Store) TakeOver(ctx context.Context) (n int, err error) {
 			}
 		}
 		n = len(lost)
-		_, err := tx.q.ExecContext(ctx, `DELETE FROM errands WHERE ended_at < clock_timestamp() - make_interval(secs => $1)`,
-			keptEnded.Seconds())
+		_, err := tx.q.ExecContext(
+			ctx,
+			`DELETE FROM errands WHERE ended_at < clock_timestamp() - make_interval(secs => $1)`,
+			keptEnded.Seconds(),
+		)
 		return err
 	})
 	return n, err

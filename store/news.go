@@ -193,7 +193,12 @@ func (s *Store) speak(ctx context.Context) {
 			}
 		}
 		saying, cancel := context.WithTimeout(context.WithoutCancel(ctx), queryTime)
-		_, _ = s.aside.ExecContext(saying, `SELECT pg_notify($1, text) FROM unnest($2::text[]) text`, newsChannel, texts)
+		_, _ = s.aside.ExecContext(
+			saying,
+			`SELECT pg_notify($1, text) FROM unnest($2::text[]) text`,
+			newsChannel,
+			texts,
+		)
 		cancel()
 	}
 }

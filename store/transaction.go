@@ -207,6 +207,12 @@ func (s *Store) once(ctx context.Context, workshop string, do func(tx *Store) er
 	return ids, err
 }
 
+// alone lets one transaction of a workshop after another do something of a kind, until each is over.
+func (s *Store) alone(ctx context.Context, what, workshop string) error {
+	_, err := s.q.ExecContext(ctx, `SELECT pg_advisory_xact_lock(hashtextextended($1, 0))`, what+" "+workshop)
+	return err
+}
+
 // claim notes the save of a context, if it has a name; fresh is false when it was
 // stored before. It waits for the same save in work.
 func (s *Store) claim(ctx context.Context, workshop string) (fresh bool, err error) {
