@@ -1,5 +1,6 @@
 // What the server tells this page as it happens: readings, and that something was changed by another page. One line,
-// to whichever process is there; it opens itself again.
+// to whichever process is there; it opens itself again. A page that nobody sees has none: a browser has few lines to a
+// server, and many pages may be open.
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { thisPage } from "../api/asking";
@@ -27,7 +28,7 @@ function listen(): EventSource {
     told(false);
     if (s.readyState !== EventSource.CLOSED) return; // it opens itself again
     source = null;
-    setTimeout(() => (source ??= hearers.size > 0 ? listen() : null), again);
+    setTimeout(follow, again);
   });
   s.addEventListener("reading", (e: MessageEvent<string>) => {
     const r = JSON.parse(e.data) as MeterReading;
@@ -43,17 +44,29 @@ function listen(): EventSource {
 /** How long a server is waited for that refused the line, ms. */
 const again = 5000;
 
+/** follow opens the line while somebody hears and sees, and closes it otherwise. */
+function follow(): void {
+  if (hearers.size > 0 && !document.hidden) {
+    source ??= listen();
+    return;
+  }
+  source?.close();
+  source = null;
+  open = false;
+  hearers.forEach((h) => h.listening?.(false));
+}
+
 /** hear has somebody told what happens, until the returned function is called. */
 export function hear(who: Partial<News>): () => void {
+  if (hearers.size === 0) document.addEventListener("visibilitychange", follow);
   hearers.add(who);
-  source ??= listen();
+  follow();
   who.listening?.(open);
   return () => {
     hearers.delete(who);
     if (hearers.size > 0) return;
-    source?.close();
-    source = null;
-    open = false;
+    document.removeEventListener("visibilitychange", follow);
+    follow();
   };
 }
 
