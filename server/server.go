@@ -64,7 +64,10 @@ type Limits struct {
 }
 
 // UsualLimits are those where none are set.
-var UsualLimits = Limits{Body: 1 << 20, Errands: store.MostErrands, Streams: 4000}
+var UsualLimits = Limits{Body: usualBody, Errands: store.MostErrands, Streams: 4000}
+
+// usualBody is what an operation takes that sets no limit of its own, bytes.
+const usualBody = 1 << 20
 
 // orUsual has the usual limits where none are set.
 func (l Limits) orUsual() Limits {
@@ -185,7 +188,11 @@ func (s *Server) OpenAPI() ([]byte, error) {
 
 func (s *Server) routes() {
 	s.health()
-	most := func(o *huma.Operation) { o.MaxBodyBytes = cmp.Or(o.MaxBodyBytes, s.Limits.Body) }
+	most := func(o *huma.Operation) {
+		if o.MaxBodyBytes == usualBody {
+			o.MaxBodyBytes = s.Limits.Body
+		}
+	}
 	public := huma.NewGroup(s.api)
 	public.UseSimpleModifier(most)
 	public.UseMiddleware(notesClient)

@@ -19,6 +19,7 @@ type body struct {
 	own   []geom.Ring // in its own frame
 	rings []geom.Index
 	fixed bool
+	moves int // how often it was moved
 
 	tilt, least, most float64 // how far it may be tilted, and between which angles
 	gyration          float64 // its radius of gyration, squared
@@ -151,6 +152,7 @@ func (b *body) give(c contact, share float64) {
 	if whole == 0 || share == 0 {
 		return
 	}
+	b.moves++
 	b.laid.At.X += share * c.move.X
 	b.laid.At.Y += share * c.move.Y
 	if turn != 0 {
@@ -173,45 +175,28 @@ func (s *search) settle(laid []Laid) ([]Laid, bool) {
 	for i, l := range laid {
 		bodies[i] = s.bodyOf(l)
 	}
+	// What lies as it did when it was found clear is clear still.
+	type state struct{ mine, theirs int } // moves by then
+	clear := make([]state, len(bodies)*len(bodies))
 	for round := range settleRounds {
 		worst := 0.0
-		alone := func(b *body, c contact) {
-			l := c.worst()
-			worst = max(worst, l)
-			if l > 0 {
-				whole, _ := b.ease(c)
-				b.give(c, over/max(whole, 1))
-			}
-		}
 		for i := range bodies {
 			b := &bodies[i]
-			for part := range b.rings {
-				alone(b, s.offSheet(b.rings[part]))
-				for _, h := range s.holes {
-					alone(b, touch(b.rings[part], h.rings[0], rounding))
-				}
-				for _, a := range s.avoid[b.laid.Piece] {
-					alone(b, touch(b.rings[part], a, rounding))
+			if at := &clear[i*len(bodies)+i]; at.mine != b.moves+1 {
+				off := s.ontoSheet(b)
+				if worst = max(worst, off); off == 0 {
+					at.mine = b.moves + 1
 				}
 			}
 			for k := i + 1; k < len(bodies); k++ {
 				o := &bodies[k]
-				for part := range b.rings {
-					for other := range o.rings {
-						c := touch(b.rings[part], o.rings[other], s.Apart+rounding)
-						l := c.worst()
-						if l <= rounding {
-							continue
-						}
-						worst = max(worst, l)
-						mine, _ := b.ease(c)
-						theirs, _ := o.ease(c)
-						if mine+theirs == 0 {
-							continue
-						}
-						b.give(c, over/(mine+theirs))
-						o.give(contact{c.at, c.move.Scale(-1)}, over/(mine+theirs))
-					}
+				at, now := &clear[i*len(bodies)+k], state{b.moves + 1, o.moves + 1}
+				if *at == now {
+					continue
+				}
+				short := s.part(b, o)
+				if worst = max(worst, short); short == 0 {
+					*at = now
 				}
 			}
 		}
@@ -227,6 +212,51 @@ func (s *search) settle(laid []Laid) ([]Laid, bool) {
 		}
 	}
 	return nil, false
+}
+
+// ontoSheet moves a body onto the sheet, off its holes and off what it avoids, and tells how far it was from being so,
+// mm.
+func (s *search) ontoSheet(b *body) (worst float64) {
+	ease := func(c contact) {
+		l := c.worst()
+		worst = max(worst, l)
+		if l > 0 {
+			whole, _ := b.ease(c)
+			b.give(c, over/max(whole, 1))
+		}
+	}
+	for part := range b.rings {
+		ease(s.offSheet(b.rings[part]))
+		for _, h := range s.holes {
+			ease(touch(b.rings[part], h.rings[0], rounding))
+		}
+		for _, a := range s.avoid[b.laid.Piece] {
+			ease(touch(b.rings[part], a, rounding))
+		}
+	}
+	return worst
+}
+
+// part moves two bodies apart, and tells how far they were from being so, mm.
+func (s *search) part(b, o *body) (worst float64) {
+	for part := range b.rings {
+		for other := range o.rings {
+			c := touch(b.rings[part], o.rings[other], s.Apart+rounding)
+			l := c.worst()
+			if l <= rounding {
+				continue
+			}
+			worst = max(worst, l)
+			mine, _ := b.ease(c)
+			theirs, _ := o.ease(c)
+			if mine+theirs == 0 {
+				continue
+			}
+			b.give(c, over/(mine+theirs))
+			o.give(contact{c.at, c.move.Scale(-1)}, over/(mine+theirs))
+		}
+	}
+	return worst
 }
 
 // tooFar is a violation that is not settled, mm.
