@@ -32,6 +32,7 @@ type grid struct {
 	soft   []bool
 	cost   []int32 // scratch
 	sum    []int32
+	priced window // what cost and sum hold
 	kinds  []*kind
 	apart  float64
 }

@@ -145,6 +145,7 @@ type search struct {
 	found    bool
 	squeezed bool    // what is looked for leaves more of the sheet whole
 	keen     bool    // what is fitted goes to where it is drawn to
+	stale    int     // rounds since the last better one
 	tidied   float64 // worth of the layout that was tidied last
 
 	coarse *grid
@@ -230,22 +231,34 @@ func (s *search) run() {
 	// The rounds begin by themselves: from there they would seldom get away.
 	s.first, s.best, s.found = s.best, Layout{}, false
 	for round := 0; !s.over; round++ {
-		if s.found && (len(s.best.Laid) == len(all) && round%2 == 1 || round%6 == 5) {
+		if s.found && (len(s.best.Laid) == len(all) && round%2 == 1 || s.stale >= rest && round%6 == 5) {
 			s.squeeze()
 			continue
 		}
+		worth := s.best.Worth
 		chosen := s.choose(all, round)
 		fresh := round%2 == 0 || !s.found
 		s.use(s.coarse)
 		s.arrange(chosen, fresh)
-		s.resolve(chosen, 200)
+		refine := 3 // what conflicts on the coarse raster seldom comes free on the fine one: what lies free is looked at
+		if s.resolve(chosen, 200) {
+			refine = 60
+		}
 		s.use(s.fine)
-		s.resolve(chosen, 60)
-		s.tidy()
+		s.resolve(chosen, refine)
+		if s.stale++; s.best.Worth > worth {
+			s.stale = 0
+		}
+		if len(s.best.Laid) == len(all) || s.stale >= rest {
+			s.tidy()
+		}
 		s.moves += stepMoves // a round that moves nothing is reported too
 		s.tell(false)
 	}
 }
+
+// rest is after how many rounds without a better layout what is left whole is looked at.
+const rest = 12
 
 // squeeze looks for the best layout again on less of the sheet, so that more of
 // it is left whole at one end.
@@ -440,6 +453,7 @@ func (s *search) greedy(all []int) {
 // does or no more is won. It reports whether everything lies free.
 func (s *search) resolve(chosen []int, most int) bool {
 	least, idle := math.Inf(1), 0
+	salvaged := math.Inf(1)
 	for range most {
 		order := slices.Clone(chosen)
 		s.rng.Shuffle(len(order), func(i, k int) { order[i], order[k] = order[k], order[i] })
@@ -454,7 +468,8 @@ func (s *search) resolve(chosen []int, most int) bool {
 			}
 		}
 		sum := s.weigh(chosen)
-		if s.grid == s.fine {
+		if s.grid == s.fine && (sum == 0 || sum < 0.9*salvaged) {
+			salvaged = sum
 			s.salvage(chosen)
 		}
 		if s.over || sum == 0 {

@@ -5,14 +5,30 @@ import (
 	"slices"
 )
 
-// price fills the raster with what it costs piece i to lie on each cell.
-func (s *search) price(i int) {
+// window is a part of the raster, in cells.
+type window struct{ left, top, right, bottom int }
+
+// whole is all of the raster.
+func (g *grid) whole() window { return window{0, 0, g.w, g.h} }
+
+// about is a shape where it lies, and so many cells round it.
+func (g *grid) about(sh *shape, at spot, reach int) window {
+	return window{max(0, at.x-reach), max(0, at.y-reach), min(g.w, at.x+sh.w+reach), min(g.h, at.y+sh.h+reach)}
+}
+
+// price fills a window of the raster with what it costs piece i to lie on each cell, as running sums along the rows.
+func (s *search) price(i int, in window) {
 	g := s.grid
-	if w := weighed(s.out[i]); w == 1 {
-		copy(g.cost, g.off)
-	} else {
-		for c, off := range g.off {
-			g.cost[c] = off * w
+	g.priced = in
+	w := weighed(s.out[i])
+	for y := in.top; y < in.bottom; y++ {
+		row, off := g.cost[y*g.w+in.left:y*g.w+in.right], g.off[y*g.w+in.left:y*g.w+in.right]
+		if w == 1 {
+			copy(row, off)
+			continue
+		}
+		for x, o := range off {
+			row[x] = o * w
 		}
 	}
 	for k, at := range s.spots {
@@ -20,17 +36,32 @@ func (s *search) price(i int) {
 			continue
 		}
 		sh, w := g.kinds[k].shape(at.v), weighed(s.weight[i][k])
-		for y := range sh.h {
-			row, price := g.cost[(at.y+y)*g.w+at.x:], sh.price[y*sh.w:]
+		if at.x >= in.right || at.x+sh.w <= in.left {
+			continue
+		}
+		for y := max(0, in.top-at.y); y < min(sh.h, in.bottom-at.y); y++ {
+			row, price := g.cost[(at.y+y)*g.w:], sh.price[y*sh.w:]
 			for _, r := range sh.runs[sh.first[y]:sh.first[y+1]] {
-				to := row[r.from:r.to]
-				for x, c := range price[r.from:r.to] {
-					to[x] += w * c
+				from, to := max(int(r.from), in.left-at.x), min(int(r.to), in.right-at.x)
+				if from >= to {
+					continue
+				}
+				line := row[at.x+from : at.x+to]
+				for x, c := range price[from:to] {
+					line[x] += w * c
 				}
 			}
 		}
 	}
-	sumRows(g.sum, g.cost, g.w, g.h)
+	for y := in.top; y < in.bottom; y++ {
+		var total int32
+		sum := g.sum[y*(g.w+1)+in.left : y*(g.w+1)+in.right+1]
+		for x, c := range g.cost[y*g.w+in.left : y*g.w+in.right] {
+			sum[x] = total
+			total += c
+		}
+		sum[len(sum)-1] = total
+	}
 }
 
 // weighed is a weight in whole steps.
@@ -44,7 +75,7 @@ func (s *search) costAt(i int, at spot, limit int64) int64 {
 	g := s.grid
 	k := g.kinds[i]
 	sh := k.shape(at.v)
-	if at.x < 0 || at.y < 0 || at.x+sh.w > g.w || at.y+sh.h > g.h {
+	if in := g.priced; at.x < in.left || at.y < in.top || at.x+sh.w > in.right || at.y+sh.h > in.bottom {
 		return math.MaxInt64
 	}
 	total := sh.sumAt(g.sum, g.w, at.x, at.y, limit)
@@ -66,6 +97,9 @@ const (
 	wide     = 260
 	close    = 60
 	followed = 3
+
+	reach = 12 // cells, of a move nearby
+	far   = 8  // moves on the fine raster, of which one is not nearby
 )
 
 // seek moves piece i to the cheapest place that it finds, if that is cheaper than
@@ -73,7 +107,12 @@ const (
 func (s *search) seek(i int) {
 	g := s.grid
 	k := g.kinds[i]
-	s.price(i)
+	near := s.grid == s.fine && s.spots[i].on && !k.pinned() && len(s.Pieces[i].Lures) == 0 && s.rng.IntN(far) > 0
+	if in := g.whole(); near {
+		s.price(i, g.about(k.shape(s.spots[i].v), s.spots[i], reach))
+	} else {
+		s.price(i, in)
+	}
 	now := priced{cost: math.MaxInt64}
 	if s.spots[i].on {
 		now = priced{s.spots[i], s.costAt(i, s.spots[i], math.MaxInt64)}
@@ -119,7 +158,9 @@ func (s *search) seek(i int) {
 		}
 	}
 	n := wide
-	if s.grid == s.fine && s.spots[i].on { // the coarse raster has told where about
+	if near {
+		n = 0
+	} else if s.grid == s.fine && s.spots[i].on { // the coarse raster has told where about
 		n /= 5
 	}
 	for range n {
@@ -133,6 +174,9 @@ func (s *search) seek(i int) {
 	if now.on {
 		sh := k.shape(now.v)
 		rx, ry := max(6, sh.w/4), max(6, sh.h/4)
+		if near {
+			rx, ry = reach, reach
+		}
 		for range close {
 			try(spot{true, s.tilted(i, now.v), now.x + s.rng.IntN(2*rx+1) - rx, now.y + s.rng.IntN(2*ry+1) - ry})
 		}
@@ -240,7 +284,7 @@ func (s *search) descend(i int, at priced) priced {
 func (s *search) fit(i int) bool {
 	g := s.grid
 	k := g.kinds[i]
-	s.price(i)
+	s.price(i, g.whole())
 	if s.keen && s.lured(i) {
 		return true
 	}
