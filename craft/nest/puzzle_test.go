@@ -2,12 +2,17 @@ package nest
 
 import (
 	"cmp"
+	"flag"
 	"fmt"
 	"math"
 	"math/rand/v2"
 	"slices"
+	"strconv"
+	"strings"
 	"testing"
 	"time"
+
+	"github.com/stretchr/testify/require"
 
 	"idletimber/craft/geom"
 )
@@ -227,38 +232,52 @@ func BenchmarkGrowth(b *testing.B) {
 	}
 }
 
+var puzzleSeconds = flag.String("seconds", "1,5", "for how long each puzzle is searched, such as 1,5,25")
+
+// seeds are those of the puzzles: 1 to 20, and twenty that are drawn anew each day.
+func seeds(day time.Time) (out []uint64) {
+	for seed := range uint64(20) {
+		out = append(out, seed+1)
+	}
+	rng := rand.New(rand.NewPCG(uint64(day.YearDay()), uint64(day.Year())))
+	for range 20 {
+		out = append(out, 1000+rng.Uint64N(1_000_000))
+	}
+	return out
+}
+
+// How much of the worth of puzzles is laid, on average and at least, and how many moves a second that takes.
 func BenchmarkPuzzles(b *testing.B) {
-	const each = 5 * time.Second
 	for _, kind := range []struct {
 		name string
 		make func(uint64) puzzle
 	}{{"slabs", cutUp}, {"rectangles", cutSquare}} {
-		b.Run(kind.name, func(b *testing.B) {
-			for b.Loop() {
-				sum, least, plain := 0.0, 1.0, 0.0
-				for seed := range uint64(20) {
-					p := kind.make(seed)
-					l, moves := p.within(seed, each)
-					share := l.Worth / p.whole
-					base := p.bottomLeft() / p.whole
-					sum, least, plain = sum+share, min(least, share), plain+base
-					b.Log(
-						fmt.Sprintf(
-							"%2d: %2d pieces, waste %.0f %%: %.1f %% laid in %d moves; bottom-left %.1f %%",
-							seed,
-							len(p.Pieces),
-							100*p.waste,
-							100*share,
-							moves,
-							100*base,
-						),
-					)
+		for text := range strings.SplitSeq(*puzzleSeconds, ",") {
+			seconds, err := strconv.ParseFloat(text, 64)
+			require.NoError(b, err)
+			each := time.Duration(seconds * float64(time.Second))
+			b.Run(kind.name+"/"+each.String(), func(b *testing.B) {
+				all := seeds(time.Now())
+				for b.Loop() {
+					sum, least, plain, tried := 0.0, 1.0, 0.0, 0
+					var took time.Duration
+					for _, seed := range all {
+						p := kind.make(seed)
+						begun := time.Now()
+						l, moves := p.within(seed, each)
+						took += time.Since(begun)
+						share, base := l.Worth/p.whole, p.bottomLeft()/p.whole
+						sum, least, plain, tried = sum+share, min(least, share), plain+base, tried+moves
+						b.Logf("%7d: %2d pieces, waste %.0f %%: %.1f %% laid in %d moves; bottom-left %.1f %%",
+							seed, len(p.Pieces), 100*p.waste, 100*share, moves, 100*base)
+					}
+					b.ReportMetric(100*sum/float64(len(all)), "%laid")
+					b.ReportMetric(100*least, "%least")
+					b.ReportMetric(float64(tried)/took.Seconds(), "moves/s")
+					b.ReportMetric(100*plain/float64(len(all)), "%bottom-left")
 				}
-				b.ReportMetric(100*sum/20, "%laid")
-				b.ReportMetric(100*least, "%least")
-				b.ReportMetric(100*plain/20, "%bottom-left")
-			}
-		})
+			})
+		}
 	}
 }
 
