@@ -175,7 +175,8 @@ func TestAPageFollowsAnother(t *testing.T) {
 	s := open(t, 1280, 800)
 	s.enter()
 	id := ofBoard[string](s, "Wasp", "b.id")
-	s.do(chromedp.Navigate(s.url+"/boards"), s.see("Wasp catcher's board"), s.wait(`!document.hidden`))
+	s.do(chromedp.Navigate(s.url+"/boards"), s.see("Wasp catcher's board"),
+		s.wait(`performance.getEntriesByType("resource").some((e) => e.name.includes("/assets/news-"))`))
 	rename := fmt.Sprintf(`fetch("/api/boards/%s").then((r) => r.json()).then((b) => fetch("/api/boards/%s", {
 		method: "PUT", headers: {"Content-Type": "application/json"},
 		body: JSON.stringify({version: b.version, board: {...b.board, name: "Renamed at the phone"}})}))

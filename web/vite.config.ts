@@ -82,7 +82,7 @@ const installed = VitePWA({
     globIgnores: [
       "assets/*-latin*",
       "assets/{GlueUp,Layout,NewRiver,PhotoPlace,PictureMarks,Piece,PieceDrawing}-*",
-      "assets/{HurtDrawing,Practice,Rack,Rescue,RunPlace,Runs,Shelf,TakeIn,Tell,TracePlace,TrialPlace,WaysOut}-*",
+      "assets/{HurtDrawing,Practice,Rack,Rescue,RunPlace,Runs,Shelf,TakeIn,TracePlace,TrialPlace,WaysOut}-*",
     ],
     navigateFallback: "/index.html",
     navigateFallbackDenylist: [/^\/api\//, /^\/care\//],

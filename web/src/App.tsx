@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { lazy, Suspense, useEffect, useState, type ComponentType } from "react";
 import Button from "react-bootstrap/Button";
 import { Navigate, NavLink, Route, Routes, useLocation } from "react-router";
@@ -10,7 +10,6 @@ import { AwayMark, LeftoverMark, Unbroken } from "./kit/away";
 import { whenBack } from "./kit/document/trying";
 import { keepFor } from "./kit/document/unsaved";
 import { useEvening } from "./kit/device";
-import { useOthersChanges } from "./kit/news";
 import { useTitle } from "./kit/title";
 import { useWorkshop, WorkshopProvider } from "./kit/workshop";
 import { SignIn } from "./signin/SignIn";
@@ -87,6 +86,27 @@ function useOthers(): void {
       clearTimeout(rest);
     };
   }, []);
+}
+
+/** useOthersChanges follows what others change, once the open place has come to rest. */
+function useOthersChanges(): void {
+  const client = useQueryClient();
+  useEffect(() => {
+    let end: (() => void) | null = null;
+    let here = true;
+    const rest = setTimeout(() => {
+      void import("./kit/news")
+        .then((news) => {
+          if (here) end = news.followOthers(client);
+        })
+        .catch(() => undefined); // the server is away: the next page follows
+    }, 1500);
+    return () => {
+      here = false;
+      clearTimeout(rest);
+      end?.();
+    };
+  }, [client]);
 }
 
 const places = [

@@ -1,8 +1,7 @@
 // What the server tells this page as it happens: readings, and that something was changed by another page. One line,
 // to whichever process is there; it opens itself again. A page that nobody sees has none: a browser has few lines to a
 // server, and many pages may be open.
-import { useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import type { QueryClient } from "@tanstack/react-query";
 import { thisPage } from "../api/asking";
 import type { MeterReading } from "../api/client";
 
@@ -93,26 +92,23 @@ const followed = new Set([
 /** Changes of others that come close together are read once, ms. */
 const gather = 500;
 
-/** useOthersChanges keeps lists and plans as they are while others change them. */
-export function useOthersChanges(): void {
-  const client = useQueryClient();
-  useEffect(() => {
-    let waits: ReturnType<typeof setTimeout> | undefined;
-    let heard = false;
-    const off = hear({
-      changed: (by) => {
-        const first = by === "" && !heard; // the line was opened: what is shown was just read
-        heard = true;
-        if (by === thisPage || first) return;
-        waits ??= setTimeout(() => {
-          waits = undefined;
-          void client.invalidateQueries({ predicate: (q) => followed.has(String(q.queryKey[0])) });
-        }, gather);
-      },
-    });
-    return () => {
-      clearTimeout(waits);
-      off();
-    };
-  }, [client]);
+/** followOthers keeps lists and plans as they are while others change them, until the returned function is called. */
+export function followOthers(client: QueryClient): () => void {
+  let waits: ReturnType<typeof setTimeout> | undefined;
+  let heard = false;
+  const off = hear({
+    changed: (by) => {
+      const first = by === "" && !heard; // the line was opened: what is shown was just read
+      heard = true;
+      if (by === thisPage || first) return;
+      waits ??= setTimeout(() => {
+        waits = undefined;
+        void client.invalidateQueries({ predicate: (q) => followed.has(String(q.queryKey[0])) });
+      }, gather);
+    },
+  });
+  return () => {
+    clearTimeout(waits);
+    off();
+  };
 }
