@@ -7,7 +7,6 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
-	"fmt"
 	"io"
 	"log/slog"
 	"os"
@@ -30,17 +29,7 @@ import (
 
 var postgres *pgserver.Server
 
-func TestMain(m *testing.M) {
-	var stop func()
-	var err error
-	if postgres, stop, err = pgserver.Temporary(); err != nil {
-		fmt.Fprintln(os.Stderr, err)
-		os.Exit(1)
-	}
-	code := m.Run()
-	stop()
-	os.Exit(code)
-}
+func TestMain(m *testing.M) { os.Exit(pgserver.Around(m, &postgres)) }
 
 var (
 	ctx = context.Background()
@@ -147,7 +136,7 @@ func TestRoundTrip(t *testing.T) {
 	there := empty(t)
 	require.NoError(t, taken(there, data))
 	want, got := rows(t, st), rows(t, there)
-	for _, table := range []string{"boards", "pieces", "log", "readings", "pictures", "products", "care", "strips", "plans"} {
+	for _, table := range strings.Fields("boards pieces log readings pictures products care strips plans") {
 		assert.NotEmpty(t, want[table], table)
 	}
 	assert.Equal(t, want, got)

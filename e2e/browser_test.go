@@ -37,15 +37,7 @@ func TestMain(m *testing.M) {
 		fmt.Fprintln(os.Stderr, "the interface is not built: run make build first")
 		os.Exit(1)
 	}
-	var stop func()
-	var err error
-	if postgres, stop, err = pgserver.Temporary(); err != nil {
-		fmt.Fprintln(os.Stderr, err)
-		os.Exit(1)
-	}
-	code := m.Run()
-	stop()
-	os.Exit(code)
+	os.Exit(pgserver.Around(m, &postgres))
 }
 
 // start is the moment at which every journey begins: a Tuesday in April.

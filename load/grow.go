@@ -27,15 +27,16 @@ type grown struct {
 // growing are what grows: other makers, and the rack, the boards that were given and the log of one maker.
 var growing = []grown{
 	{"makers", []string{
-		`INSERT INTO accounts (email, password) SELECT 'grown' || n || '@example.org', '' FROM generate_series($2::int, $3) n
-			WHERE $1::uuid IS NOT NULL`,
+		`INSERT INTO accounts (email, password) SELECT 'grown' || n || '@example.org', ''
+			FROM generate_series($2::int, $3) n WHERE $1::uuid IS NOT NULL`,
 		`INSERT INTO workshops (account_id, doc) SELECT a.id, w.doc FROM accounts a, workshops w
-			WHERE w.id = $1 AND a.email LIKE 'grown%' AND substr(a.email, 6, strpos(a.email, '@') - 6)::int BETWEEN $2 AND $3`,
+			WHERE w.id = $1 AND a.email LIKE 'grown%'
+			AND substr(a.email, 6, strpos(a.email, '@') - 6)::int BETWEEN $2 AND $3`,
 	}, `SELECT count(*) FROM workshops WHERE $1::uuid IS NOT NULL`},
 	{"pieces", []string{
-		`INSERT INTO pieces (workshop_id, name, species, doc, created_at, length, thickness, cents, moisture, ready, panel)
-			SELECT $1, 'Grown ' || n, species, doc || jsonb_build_object('name', 'Grown ' || n), now() - n * interval '1 hour',
-			length, thickness, cents, moisture, ready, panel
+		`INSERT INTO pieces (workshop_id, name, species, doc, created_at, length, thickness, cents, moisture, ready,
+			panel) SELECT $1, 'Grown ' || n, species, doc || jsonb_build_object('name', 'Grown ' || n),
+			now() - n * interval '1 hour', length, thickness, cents, moisture, ready, panel
 			FROM (SELECT * FROM pieces WHERE workshop_id = $1 ORDER BY created_at, id LIMIT 1) p,
 			generate_series($2::int, $3) n`,
 	}, `SELECT count(*) FROM pieces WHERE workshop_id = $1`},
@@ -44,17 +45,18 @@ var growing = []grown{
 				WHERE b.workshop_id = $1 ORDER BY b.created_at, b.id LIMIT 1),
 			made AS MATERIALIZED (SELECT gen_random_uuid() AS board, gen_random_uuid() AS piece, n
 				FROM generate_series($2::int, $3) n),
-			cut AS (INSERT INTO pieces (id, workshop_id, name, species, doc, created_at, length, thickness, cents, moisture,
-				ready, panel, cut_at) SELECT made.piece, $1, name, species, doc, now(), length, thickness, cents, moisture,
-				ready, panel, now() FROM first, made)
+			cut AS (INSERT INTO pieces (id, workshop_id, name, species, doc, created_at, length, thickness, cents,
+				moisture, ready, panel, cut_at) SELECT made.piece, $1, name, species, doc, now(), length, thickness,
+				cents, moisture, ready, panel, now() FROM first, made)
 			INSERT INTO boards (id, workshop_id, piece_id, name, due, doc, created_at, given_at)
-			SELECT board, $1, piece, 'Given ' || n, now(), design || jsonb_build_object('id', board, 'name', 'Given ' || n),
-			now() - n * interval '1 day', now() - n * interval '1 hour' FROM first, made`,
+			SELECT board, $1, piece, 'Given ' || n, now(),
+			design || jsonb_build_object('id', board, 'name', 'Given ' || n), now() - n * interval '1 day', now() - n * interval '1 hour' FROM first, made`,
 	}, `SELECT count(*) FROM boards WHERE workshop_id = $1`},
 	{"log lines", []string{ // fifty of each of the boards that were made before
 		`INSERT INTO log (workshop_id, subject_id, subject_kind, step, event, at, minutes, kind, title, usual)
-			SELECT $1, ('00000000-0000-4000-8000-' || lpad((n / 50)::text, 12, '0'))::uuid, 'board', 'sand-' || n % 50 / 2,
-			CASE n % 2 WHEN 0 THEN 'start' ELSE 'finish' END, now() - n * interval '10 minutes', 12, 'sand', 'Sand', 10
+			SELECT $1, ('00000000-0000-4000-8000-' || lpad((n / 50)::text, 12, '0'))::uuid, 'board',
+			'sand-' || n % 50 / 2, CASE n % 2 WHEN 0 THEN 'start' ELSE 'finish' END,
+			now() - n * interval '10 minutes', 12, 'sand', 'Sand', 10
 			FROM generate_series($2::int, $3) n`,
 	}, `SELECT count(*) FROM log WHERE workshop_id = $1`},
 }

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"encoding/xml"
-	"fmt"
 	"io"
 	"log/slog"
 	"net/http/httptest"
@@ -25,17 +24,7 @@ import (
 
 var postgres *pgserver.Server
 
-func TestMain(m *testing.M) {
-	var stop func()
-	var err error
-	if postgres, stop, err = pgserver.Temporary(); err != nil {
-		fmt.Fprintln(os.Stderr, err)
-		os.Exit(1)
-	}
-	code := m.Run()
-	stop()
-	os.Exit(code)
-}
+func TestMain(m *testing.M) { os.Exit(pgserver.Around(m, &postgres)) }
 
 // site is a process behind a proxy, as the command wants it, and its database.
 func site(t *testing.T) (url, database string) {

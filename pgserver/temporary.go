@@ -30,6 +30,18 @@ func Temporary() (*Server, func(), error) {
 	}, nil
 }
 
+// Around runs tests with a throwaway server that they find in s, and returns the code to exit with.
+func Around(tests interface{ Run() int }, s **Server) int {
+	server, stop, err := Temporary()
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	defer stop()
+	*s = server
+	return tests.Run()
+}
+
 var serial atomic.Int64
 
 // NewDatabase makes an empty database and returns its URL.

@@ -8,7 +8,6 @@ import (
 	"math"
 	"slices"
 	"strings"
-	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -53,44 +52,10 @@ type workBoard struct {
 	mishap      string // that waits for a decision, in words
 }
 
-// benches remembers each workshop's work between requests, piece by piece,
-// until the piece's stamp changes; what is remembered never depends on the hour.
-type benches struct {
-	mu   sync.Mutex
-	work map[string]map[string]work
-}
-
-// mostBenches bounds how many workshops are remembered.
-const mostBenches = 1000
-
-func newBenches() *benches { return &benches{work: map[string]map[string]work{}} }
-
-// size is how many workshops are remembered.
-func (b *benches) size() int {
-	b.mu.Lock()
-	defer b.mu.Unlock()
-	return len(b.work)
-}
-
-func (b *benches) recall(workshop string) map[string]work {
-	b.mu.Lock()
-	defer b.mu.Unlock()
-	return b.work[workshop]
-}
-
-func (b *benches) remember(workshop string, pieces map[string]work) {
-	b.mu.Lock()
-	defer b.mu.Unlock()
-	if len(b.work) >= mostBenches {
-		clear(b.work)
-	}
-	b.work[workshop] = pieces
-}
-
 // inWork reckons what is still to be made, remembering what has not changed; but for
 // one piece, which is reckoned already or for which nobody asks.
 func (s *Server) inWork(ctx context.Context, workshop, but string) ([]work, error) {
-	before := s.benches.recall(workshop)
+	before, _ := s.benches.recall(workshop)
 	var mates []string
 	for _, w := range before {
 		mates = append(mates, w.mates...)

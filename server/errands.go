@@ -7,7 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
-	"math"
 	"net/http"
 	"runtime/debug"
 	"sync"
@@ -132,7 +131,7 @@ var (
 
 // beat tells how far an errand has come, until its context ends, and ends it when nobody wants it any more.
 func (s *Server) beat(ctx context.Context, d *errand, leave context.CancelCauseFunc) {
-	heard, shut := s.Store.HearErrand(d.ID)
+	stopped, shut := s.Store.HearStop(d.ID)
 	defer shut()
 	tick := time.NewTicker(beatEvery)
 	defer tick.Stop()
@@ -141,18 +140,12 @@ func (s *Server) beat(ctx context.Context, d *errand, leave context.CancelCauseF
 			leave(err)
 			return
 		}
-		for again := false; !again; {
-			select {
-			case <-ctx.Done():
-				return
-			case <-d.news:
-				again = true
-			case <-tick.C:
-				again = true
-			case <-heard: // perhaps that it was stopped; our own beats are heard too
-				e, err := s.Store.Errand(ctx, d.Workshop, d.ID, math.MaxInt32)
-				again = err == nil && e.State != store.Running
-			}
+		select {
+		case <-ctx.Done():
+			return
+		case <-d.news:
+		case <-tick.C:
+		case <-stopped:
 		}
 	}
 }
@@ -172,6 +165,12 @@ func (s *Server) beatOnce(ctx context.Context, d *errand) error {
 	}
 	return nil
 }
+
+// Why an errand goes back into its line.
+var (
+	errEnding  = errors.New("this process ends")
+	errUnknown = errors.New("another version of the program is to do it")
+)
 
 // do does the errand of a job of River, or goes on with it.
 func (s *Server) do(ctx context.Context, id string, job int64) error {
@@ -196,36 +195,48 @@ func (s *Server) do(ctx context.Context, id string, job int64) error {
 	var beating sync.WaitGroup
 	beating.Go(func() { s.beat(work, d, leave) })
 	err = s.handed(work, d)
-	cause := context.Cause(work)
+	switch cause := context.Cause(work); {
+	case ctx.Err() != nil:
+		err = errEnding
+	case cause != nil:
+		err = cause
+	}
 	leave(nil)
 	beating.Wait()
-	closing, cancel := context.WithTimeout(context.WithoutCancel(ctx), workTime)
+	return s.conclude(context.WithoutCancel(ctx), log, d, err)
+}
+
+// conclude leaves an errand that ended so: over, or for somebody else to go on with.
+func (s *Server) conclude(ctx context.Context, log *slog.Logger, d *errand, ended error) error {
+	ctx, cancel := context.WithTimeout(ctx, workTime)
 	defer cancel()
-	if !errors.Is(cause, errTaken) {
-		if p := d.progress(); p.Found != nil || p.Moves > 0 {
-			_, _ = s.Store.BeatErrand(closing, d.ID, job, p, s.patience())
-		}
+	if errors.Is(ended, errTaken) || store.Away(ended) { // what the database is away for is taken over
+		log.Info("errand left", "why", ended)
+		return nil
 	}
+	_, _ = s.Store.BeatErrand(ctx, d.ID, d.job, d.progress(), s.patience()) // the last that was found
 	state, why := store.Done, (*huma.ErrorModel)(nil)
 	switch {
-	case errors.Is(cause, errTaken):
-		log.Info("errand left", "why", cause)
-		return nil
-	case errors.Is(cause, errGone):
-		state = store.Cancelled
-	case ctx.Err() != nil: // this process ends
-		if s.Store.HandBackErrand(closing, d.ID, job) == nil {
-			log.Info("errand handed back", "seconds", d.seconds())
+	case errors.Is(ended, errEnding), errors.Is(ended, errUnknown):
+		err := s.Store.HandBackErrand(ctx, d.ID, d.job)
+		log.Info("errand handed back", "why", ended, "seconds", d.seconds(), "error", err)
+		if errors.Is(ended, errEnding) {
 			return river.JobSnooze(0)
 		}
-	case err != nil:
-		state, why = store.Failed, s.whyFailed(log, err)
+		return river.JobSnooze(time.Second)
+	case errors.Is(ended, errGone):
+		state = store.Cancelled
+	case ended != nil:
+		state, why = store.Failed, s.whyFailed(log, ended)
 	}
-	err = s.Store.EndErrand(closing, d.ID, job, state, why)
+	err := s.Store.EndErrand(ctx, d.ID, d.job, state, why)
 	s.metrics.errands.WithLabelValues(d.Kind, state).Observe(time.Since(d.begun).Seconds())
 	log.Info("errand over", "state", state, "seconds", d.seconds(), "error", err)
-	return nil // a database that is away leaves it to be taken over
+	return nil
 }
+
+// brokeOff is what a maker is told of an errand that broke off; the log tells why.
+const brokeOff = "something went wrong here; try again"
 
 // broke is an errand that broke off.
 type broke struct {
@@ -244,7 +255,7 @@ func (s *Server) handed(ctx context.Context, d *errand) (err error) {
 	}()
 	kind, ok := errandKinds[d.Kind]
 	if !ok {
-		return fmt.Errorf("this version knows no errand %q", d.Kind)
+		return errUnknown
 	}
 	var from asked[json.RawMessage]
 	if err := json.Unmarshal(d.Ask, &from); err != nil {
@@ -274,7 +285,7 @@ func (s *Server) whyFailed(log *slog.Logger, err error) *huma.ErrorModel {
 	return &huma.ErrorModel{
 		Status: http.StatusInternalServerError,
 		Title:  http.StatusText(http.StatusInternalServerError),
-		Detail: "something went wrong here; try again",
+		Detail: brokeOff,
 	}
 }
 
@@ -344,12 +355,21 @@ func (s *Server) await(ctx context.Context, id string) (e store.Errand, err erro
 }
 
 // wrongOf is why an errand failed.
-func wrongOf(e store.Errand) error {
+func wrongOf(e store.Errand) *huma.ErrorModel {
 	var why huma.ErrorModel
 	if json.Unmarshal(e.Wrong, &why) != nil || why.Status == 0 {
-		return huma.Error500InternalServerError("something went wrong here; try again")
+		why = huma.ErrorModel{Status: http.StatusInternalServerError, Detail: brokeOff}
 	}
 	return &why
+}
+
+// inWords is what is wrong, with its details, in a line.
+func inWords(why *huma.ErrorModel) string {
+	text := why.Detail
+	for _, d := range why.Errors {
+		text += "; " + d.Message
+	}
+	return text
 }
 
 // paper is the hand of an errand that makes a file.

@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"idletimber/craft/reckon"
+	"idletimber/demo"
 	"idletimber/pgserver"
 	"idletimber/server"
 	"idletimber/store"
@@ -171,6 +172,47 @@ func TestASearchThatBreaksOff(t *testing.T) {
 	)
 	require.NoError(t, err)
 	m.watch(search, is("failed"))
+}
+
+// What only another version knows waits for it, and is not given up.
+func TestAnErrandOfAnotherVersion(t *testing.T) {
+	s := newSite(t)
+	m := s.sample()
+	me, err := s.store.AccountByEmail(context.Background(), demo.Email)
+	require.NoError(t, err)
+	errand, err := s.store.NewErrand(context.Background(), me.Workshop, "of tomorrow", "papers", object{}, 4, time.Minute)
+	require.NoError(t, err)
+	_, err = s.store.DB.Exec(`UPDATE errands SET tries = 3 WHERE id = $1`, errand) // one more, and it is given up
+	require.NoError(t, err)
+	m.watch(errand, func(n object) bool { // a page looks on meanwhile
+		require.Contains(t, []string{"waiting", "running"}, n["state"])
+		return strings.Count(s.log.String(), "another version of the program") > 2
+	})
+}
+
+// An errand for which the database goes away is taken up again.
+func TestAnErrandWhoseDatabaseGoesAway(t *testing.T) {
+	begun := make(chan struct{}, 9)
+	s, line := newSiteThrough(t, by(func(j reckon.Scene, k reckon.Seeking) (iter.Seq[reckon.Sought], error) {
+		begun <- struct{}{}
+		return sought(3)(j, k)
+	}))
+	m := s.sample()
+	piece := id(m.piece("Chestnut"))
+	search := m.search(piece, 100, m.wish(piece))
+	<-begun
+	m.watch(search, func(n object) bool { return worth(n) == 3 })
+	line.cut()
+	line.mend()
+	require.Eventually(t, func() bool {
+		status, _ := m.call("GET", "/api/me", nil)
+		return status == 200
+	}, time.Minute, 50*time.Millisecond)
+	news := m.watch(search, func(n object) bool { return n["state"] == "running" && n["seconds"].(float64) > 1 })
+	assert.EqualValues(t, 3, worth(news))
+	status, _ := m.call("POST", "/api/searches/"+search+"/stop", nil)
+	assert.Equal(t, 204, status)
+	m.watch(search, is("stopped"))
 }
 
 // One maker's many searches do not keep the others waiting, nor out.

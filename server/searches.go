@@ -45,7 +45,7 @@ func newsOf(e store.Errand, shown *layouts) SearchNews {
 		n.Proposals = []reckon.Proposal{}
 	}
 	if e.State == store.Failed {
-		n.Wrong = wrongOf(e).Error()
+		n.Wrong = inWords(wrongOf(e))
 	}
 	return n
 }

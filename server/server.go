@@ -84,8 +84,8 @@ type Server struct {
 	sessions *scs.SessionManager
 	hashing  hashing
 	limits   *limits
-	benches  *benches
-	paces    *paces
+	benches  *memory[map[string]work] // of each piece in work, until its stamp changes; it never depends on the hour
+	paces    *memory[learned]
 	live     *live
 	metrics  *metrics
 	endWork  func()
@@ -117,8 +117,8 @@ func New(c Config) (*Server, error) {
 		Config:   c,
 		hashing:  newHashing(),
 		limits:   newLimits(c.Clock),
-		benches:  newBenches(),
-		paces:    newPaces(),
+		benches:  newMemory[map[string]work](),
+		paces:    newMemory[learned](),
 		live:     newLive(),
 		pictures: newPictures(),
 

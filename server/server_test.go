@@ -30,17 +30,7 @@ import (
 
 var postgres *pgserver.Server
 
-func TestMain(m *testing.M) {
-	var stop func()
-	var err error
-	if postgres, stop, err = pgserver.Temporary(); err != nil {
-		fmt.Fprintln(os.Stderr, err)
-		os.Exit(1)
-	}
-	code := m.Run()
-	stop()
-	os.Exit(code)
-}
+func TestMain(m *testing.M) { os.Exit(pgserver.Around(m, &postgres)) }
 
 var now = time.Date(2031, 4, 22, 15, 30, 0, 0, time.UTC)
 
@@ -50,7 +40,7 @@ type object = map[string]any
 type site struct {
 	t        testing.TB
 	url      string
-	log      *bytes.Buffer
+	log      *said
 	store    *store.Store
 	server   *server.Server
 	database store.Config
@@ -65,12 +55,12 @@ func newSite(t testing.TB, change ...func(*server.Config)) *site {
 }
 
 // newSiteThrough is a site with a line to its database that can be cut.
-func newSiteThrough(t testing.TB) (*site, *relay) {
+func newSiteThrough(t testing.TB, change ...func(*server.Config)) (*site, *relay) {
 	t.Helper()
 	url, err := postgres.NewDatabase(context.Background())
 	require.NoError(t, err)
 	line, url := through(t, url)
-	return newSiteOn(t, store.Config{URL: url}), line
+	return newSiteOn(t, store.Config{URL: url}, change...), line
 }
 
 func newSiteOn(t testing.TB, database store.Config, change ...func(*server.Config)) *site {
@@ -91,11 +81,11 @@ func newProcess(t testing.TB, database store.Config, change ...func(*server.Conf
 	ctx := context.Background()
 	st, err := store.Open(ctx, database, func() time.Time { return now })
 	require.NoError(t, err)
-	s := &site{t: t, log: &bytes.Buffer{}, store: st, database: database}
+	s := &site{t: t, log: &said{}, store: st, database: database}
 	config := server.Config{
 		Store:    st,
 		Clock:    func() time.Time { return now },
-		Log:      slog.New(slog.NewJSONHandler(&lockedWriter{w: s.log}, nil)),
+		Log:      slog.New(slog.NewJSONHandler(s.log, nil)),
 		Demo:     demo.Email,
 		Patience: 3 * time.Second,
 		Searches: 1,
@@ -120,15 +110,22 @@ func newProcess(t testing.TB, database store.Config, change ...func(*server.Conf
 	return s
 }
 
-type lockedWriter struct {
-	mu sync.Mutex
-	w  io.Writer
+// said is a log that is read while it is written.
+type said struct {
+	mu   sync.Mutex
+	text bytes.Buffer
 }
 
-func (l *lockedWriter) Write(p []byte) (int, error) {
+func (l *said) Write(p []byte) (int, error) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
-	return l.w.Write(p)
+	return l.text.Write(p)
+}
+
+func (l *said) String() string {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return l.text.String()
 }
 
 // maker is somebody with a browser.

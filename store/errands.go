@@ -5,13 +5,11 @@ import (
 	"database/sql"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"log/slog"
 	"time"
 
 	"github.com/riverqueue/river"
 	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
-	"github.com/riverqueue/river/rivermigrate"
 )
 
 // Errand is long work that a process asks for and any that works does: what is asked, how far it has come, and the
@@ -84,6 +82,12 @@ func (s *Store) HearErrand(id string) (heard <-chan News, shut func()) {
 
 func (s *Store) tellErrand(id string) { s.Tell(aboutErrand(id), "errand", nil) }
 
+// aboutStop is whom the stop of an errand concerns: whoever does it.
+func aboutStop(id string) string { return "stop " + id }
+
+// HearStop carries that an errand was stopped until shut.
+func (s *Store) HearStop(id string) (heard <-chan News, shut func()) { return s.Hear(aboutStop(id)) }
+
 // NewErrand queues an errand of a workshop, of which there may be so many, and returns its id. The error is
 // ErrManyErrands or ErrAllErrands where there are too many, of the workshop or of all, that somebody has looked at
 // within their patience.
@@ -146,7 +150,7 @@ func (s *Store) Errand(ctx context.Context, workshop, id string, seen int) (e Er
 		CASE WHEN state = 'waiting' THEN (SELECT count(*) FROM river_job j JOIN errands o ON o.job = j.id,
 			(SELECT queue, priority, scheduled_at, id FROM river_job WHERE id = e.job) mine
 			WHERE o.ended_at IS NULL AND j.queue = mine.queue AND (o.state = 'running' OR o.state = 'waiting'
-				AND (j.priority, j.scheduled_at, j.id) < (mine.priority, mine.scheduled_at, mine.id))) ELSE 0 END AS ahead
+			AND (j.priority, j.scheduled_at, j.id) < (mine.priority, mine.scheduled_at, mine.id))) ELSE 0 END AS ahead
 		FROM errands e WHERE workshop_id = $1 AND id = $2`, workshop, id, seen)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = ErrNotFound
@@ -172,6 +176,7 @@ func (s *Store) StopErrand(ctx context.Context, workshop, id string) error {
 		WHERE workshop_id = $1 AND id = $2 AND ended_at IS NULL`, workshop, id))
 	if err == nil {
 		s.tellErrand(id)
+		s.Tell(aboutStop(id), "errand", nil)
 	}
 	return err
 }
@@ -365,20 +370,4 @@ func (s *Store) Queue(
 		Logger: log, Queues: queues, Workers: workers, FetchCooldown: 20 * time.Millisecond, JobTimeout: -1,
 		RescueStuckJobsAfter: stuckAfter, CompletedJobRetentionPeriod: keptEnded,
 	})
-}
-
-// makeQueue is migration 17: the tables of River, in as many transactions as it takes; begun again, it goes on.
-func makeQueue(ctx context.Context, db *sql.DB) error {
-	const version = 8 // of River's tables
-	migrator, err := rivermigrate.New(riverdatabasesql.New(db), &rivermigrate.Config{
-		Logger: slog.New(slog.DiscardHandler),
-	})
-	if err != nil {
-		return err
-	}
-	_, err = migrator.Migrate(ctx, rivermigrate.DirectionUp, &rivermigrate.MigrateOpts{TargetVersion: version})
-	if err != nil {
-		return fmt.Errorf("the tables of the queue: %w", err)
-	}
-	return nil
 }

@@ -4,6 +4,11 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"fmt"
+	"log/slog"
+
+	"github.com/riverqueue/river/riverdriver/riverdatabasesql"
+	"github.com/riverqueue/river/rivermigrate"
 
 	"idletimber/craft/tool"
 )
@@ -41,6 +46,22 @@ func listTools(ctx context.Context, tx *sql.Tx) error {
 		if err != nil {
 			return err
 		}
+	}
+	return nil
+}
+
+// makeQueue is migration 17: the tables of River, in as many transactions as it takes; begun again, it goes on.
+func makeQueue(ctx context.Context, db *sql.DB) error {
+	const version = 8 // of River's tables
+	migrator, err := rivermigrate.New(riverdatabasesql.New(db), &rivermigrate.Config{
+		Logger: slog.New(slog.DiscardHandler),
+	})
+	if err != nil {
+		return err
+	}
+	_, err = migrator.Migrate(ctx, rivermigrate.DirectionUp, &rivermigrate.MigrateOpts{TargetVersion: version})
+	if err != nil {
+		return fmt.Errorf("the tables of the queue: %w", err)
 	}
 	return nil
 }

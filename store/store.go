@@ -138,7 +138,7 @@ func Open(ctx context.Context, c Config, clock func() time.Time) (*Store, error)
 		listener: listener, now: clock, news: newNews(), hears: make(chan struct{}),
 	}
 	s.turns = newTurns(most - ownConnections)
-	s.q = inTurn{timed{s.DB}, s.turns}
+	s.q = timed{s.DB, s.turns}
 	on, over := context.WithCancel(context.WithoutCancel(ctx))
 	s.over = over
 	if err := s.begin(first, ctx, direct.ConnConfig); err != nil {

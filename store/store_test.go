@@ -20,17 +20,7 @@ import (
 
 var postgres *pgserver.Server
 
-func TestMain(m *testing.M) {
-	var stop func()
-	var err error
-	if postgres, stop, err = pgserver.Temporary(); err != nil {
-		fmt.Fprintln(os.Stderr, err)
-		os.Exit(1)
-	}
-	code := m.Run()
-	stop()
-	os.Exit(code)
-}
+func TestMain(m *testing.M) { os.Exit(pgserver.Around(m, &postgres)) }
 
 var (
 	ctx = context.Background()

@@ -33,64 +33,53 @@ type turns struct{ free *semaphore.Weighted }
 
 func newTurns(connections int) turns { return turns{semaphore.NewWeighted(int64(connections))} }
 
-// take waits for a turn; give it back when it is done with.
+// take waits for a turn; give it back when it is done with. Within a transaction, which has one, there are none to wait
+// for.
 func (t turns) take(ctx context.Context) error {
+	if t.free == nil {
+		return nil
+	}
 	ctx, cancel := context.WithTimeout(ctx, waitTime)
 	defer cancel()
 	return t.free.Acquire(ctx, 1)
 }
 
-func (t turns) giveBack() { t.free.Release(1) }
+func (t turns) giveBack() {
+	if t.free != nil {
+		t.free.Release(1)
+	}
+}
 
-// inTurn gives every query a turn of its own.
-type inTurn struct {
-	q     timed
+// timed gives every query its turn and its time.
+type timed struct {
+	q     querier
 	turns turns
 }
 
-func (t inTurn) GetContext(ctx context.Context, dest any, query string, args ...any) error {
+func (t timed) within(ctx context.Context, query func(context.Context) error) error {
 	if err := t.turns.take(ctx); err != nil {
 		return err
 	}
 	defer t.turns.giveBack()
-	return t.q.GetContext(ctx, dest, query, args...)
-}
-
-func (t inTurn) SelectContext(ctx context.Context, dest any, query string, args ...any) error {
-	if err := t.turns.take(ctx); err != nil {
-		return err
-	}
-	defer t.turns.giveBack()
-	return t.q.SelectContext(ctx, dest, query, args...)
-}
-
-func (t inTurn) ExecContext(ctx context.Context, query string, args ...any) (sql.Result, error) {
-	if err := t.turns.take(ctx); err != nil {
-		return nil, err
-	}
-	defer t.turns.giveBack()
-	return t.q.ExecContext(ctx, query, args...)
-}
-
-// timed gives every query its time.
-type timed struct{ q querier }
-
-func (t timed) GetContext(ctx context.Context, dest any, query string, args ...any) error {
 	ctx, cancel := context.WithTimeout(ctx, queryTime)
 	defer cancel()
-	return t.q.GetContext(ctx, dest, query, args...)
+	return query(ctx)
+}
+
+func (t timed) GetContext(ctx context.Context, dest any, query string, args ...any) error {
+	return t.within(ctx, func(ctx context.Context) error { return t.q.GetContext(ctx, dest, query, args...) })
 }
 
 func (t timed) SelectContext(ctx context.Context, dest any, query string, args ...any) error {
-	ctx, cancel := context.WithTimeout(ctx, queryTime)
-	defer cancel()
-	return t.q.SelectContext(ctx, dest, query, args...)
+	return t.within(ctx, func(ctx context.Context) error { return t.q.SelectContext(ctx, dest, query, args...) })
 }
 
-func (t timed) ExecContext(ctx context.Context, query string, args ...any) (sql.Result, error) {
-	ctx, cancel := context.WithTimeout(ctx, queryTime)
-	defer cancel()
-	return t.q.ExecContext(ctx, query, args...)
+func (t timed) ExecContext(ctx context.Context, query string, args ...any) (out sql.Result, err error) {
+	err = t.within(ctx, func(ctx context.Context) (err error) {
+		out, err = t.q.ExecContext(ctx, query, args...)
+		return err
+	})
+	return out, err
 }
 
 // Save is one request to store something. Its key names it: when it is asked again
@@ -146,7 +135,7 @@ func (s *Store) Atomically(ctx context.Context, do func(tx *Store) error) error 
 		return err
 	}
 	defer tx.Rollback() // does nothing after a commit
-	within := &Store{q: timed{tx}, now: s.now, tx: tx.Tx, queue: s.queue, news: s.news}
+	within := &Store{q: timed{q: tx}, now: s.now, tx: tx.Tx, queue: s.queue, news: s.news}
 	if err := do(within); err != nil {
 		return err
 	}

@@ -240,12 +240,12 @@ func (s *search) run() {
 		fresh := round%2 == 0 || !s.found
 		s.use(s.coarse)
 		s.arrange(chosen, fresh)
-		refine := 3 // what conflicts on the coarse raster seldom comes free on the fine one: what lies free is looked at
+		passes := 3 // what conflicts on the coarse raster seldom comes free: what lies free is looked at
 		if s.resolve(chosen, 200) {
-			refine = 60
+			passes = 60
 		}
 		s.use(s.fine)
-		s.resolve(chosen, refine)
+		s.resolve(chosen, passes)
 		if s.stale++; s.best.Worth > worth {
 			s.stale = 0
 		}
@@ -452,8 +452,8 @@ func (s *search) greedy(all []int) {
 // resolve moves what overlaps, the heavier in conflict the more, until nothing
 // does or no more is won. It reports whether everything lies free.
 func (s *search) resolve(chosen []int, most int) bool {
-	least, idle := math.Inf(1), 0
-	salvaged := math.Inf(1)
+	const eased = 0.9 // of the conflict when it was last looked at what lies free
+	least, salvaged, idle := math.Inf(1), math.Inf(1), 0
 	for range most {
 		order := slices.Clone(chosen)
 		s.rng.Shuffle(len(order), func(i, k int) { order[i], order[k] = order[k], order[i] })
@@ -468,7 +468,7 @@ func (s *search) resolve(chosen []int, most int) bool {
 			}
 		}
 		sum := s.weigh(chosen)
-		if s.grid == s.fine && (sum == 0 || sum < 0.9*salvaged) {
+		if s.grid == s.fine && (sum == 0 || sum < eased*salvaged) {
 			salvaged = sum
 			s.salvage(chosen)
 		}

@@ -285,3 +285,22 @@ func TestPiecesAvoidWhatIsTheirs(t *testing.T) {
 		assert.Equal(t, l.Piece == 1, left, "piece %d lies at %g", l.Piece, l.At.X)
 	}
 }
+
+// A search that begins from a layout that is known tells nothing worse; from one that no longer holds it begins anew.
+func TestASearchGoesOnFromWhatWasFound(t *testing.T) {
+	p := cutUp(3).Problem
+	known := p.after(1, 2500)
+	p.From = known.Laid
+	first := p.after(99, 0)
+	assert.InEpsilon(t, known.Worth, first.Worth, 1e-9)
+	lieFree(t, p, first)
+	later := p.after(99, 1000)
+	assert.False(t, known.Better(later))
+	lieFree(t, p, later)
+
+	p.From = slices.Clone(known.Laid)
+	p.From[0].At = p.From[1].At // two lie in one place
+	anew := p.after(99, 0)
+	assert.NotEmpty(t, anew.Laid)
+	lieFree(t, p, anew)
+}

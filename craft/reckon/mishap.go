@@ -53,12 +53,12 @@ func Happened(s Scene, id, step string, at time.Time, days float64, r rescue.Rep
 		f.Line = geom.Ring(f.Line).Rounded(0.01)
 		m.Gone = append(m.Gone, f.Out(place))
 	}
-	if len(m.Gone) > 0 && !slices.ContainsFunc(m.Gone, func(f stock.Flaw) bool {
+	onIt := func(f stock.Flaw) bool {
 		return geom.Gap(l.outline, f.Footprint()) <= 0 || l.outline.Contains(f.Middle())
-	}) {
-		return Board{}, craft.Problems{{
-			Field: "mishap", Wrong: "what is marked lies beside the board", Right: "mark it on the board, also over its edge",
-		}}
+	}
+	if len(m.Gone) > 0 && !slices.ContainsFunc(m.Gone, onIt) {
+		return Board{}, craft.Problems{{Field: "mishap", Wrong: "what is marked lies beside the board",
+			Right: "mark it on the board, also over its edge"}}
 	}
 	if m.Sawn = has(board.OutlineKey) || l.atTheSaw(step, at, r.Kind); m.Sawn {
 		m.Left = traced(l.outline)

@@ -444,3 +444,56 @@ func TestWishesForPlacesAreSought(t *testing.T) {
 		assert.Equal(t, 3, granted(got.Proposals[0]), "from number %d", s.Seed)
 	}
 }
+
+// A search that was broken off goes on from its best: planks and sets too, whatever came to lie there meanwhile.
+func TestASearchGoesOn(t *testing.T) {
+	for name, make := range map[string]func() (Scene, Seeking){
+		"boards": func() (Scene, Seeking) {
+			return sample(), Seeking{Seed: 1, Wants: []Want{wished("A", 200, 90, 1, 4), wished("B", 150, 60, 0, 3)}}
+		},
+		"planks": func() (Scene, Seeking) {
+			w := wished("Plank", 200, 100, 0, 3)
+			w.Board.Design.Shape = board.Plank
+			return sample(), Seeking{Seed: 1, Wants: []Want{w}}
+		},
+	} {
+		j, s := make()
+		j.Boards = nil
+		before := seek(t, j, s, 1200)
+		require.NotEmpty(t, before.Proposals, name)
+		s.Seed, s.From = 7, before.Proposals
+		steps, err := Seek(j, s)
+		require.NoError(t, err)
+		first := true
+		for step := range steps {
+			if first {
+				require.NotEmpty(t, step.Proposals, name)
+				assert.GreaterOrEqual(t, step.Proposals[0].Worth, before.Proposals[0].Worth-1e-6, name)
+				marked(t, lay(j, s, step.Proposals[0]), 2.5)
+			}
+			if first = false; step.Moves > 300 {
+				assert.GreaterOrEqual(t, step.Proposals[0].Worth, before.Proposals[0].Worth-1e-6, name)
+				break
+			}
+		}
+		// A board was laid where the first one was to lie.
+		there := lay(j, s, before.Proposals[0]).Boards[0]
+		there.ID = "there"
+		j.Boards = []Board{there}
+		for step := range mustSeek(t, j, s) {
+			for _, p := range step.Proposals {
+				marked(t, lay(j, s, p), 2.5)
+			}
+			if step.Moves > 300 {
+				break
+			}
+		}
+	}
+}
+
+func mustSeek(t *testing.T, j Scene, s Seeking) func(func(Sought) bool) {
+	t.Helper()
+	steps, err := Seek(j, s)
+	require.NoError(t, err)
+	return steps
+}

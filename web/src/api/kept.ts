@@ -3,10 +3,20 @@
 /** Where it is kept. */
 export const keptIn = "answers";
 
-/** What is kept: what is in hand, the plan, and each board, run and piece as it was last seen; what may
- * go wrong on a board. */
-export const keptAnswers =
-  /^\/api\/(me|shop|tables|bench|plan(\/helps)?|log|panels|(boards|pieces|runs|trials)(\/[^/]+)?|boards\/[^/]+\/rescue)$/;
+const kept = [
+  "me",
+  "shop",
+  "tables",
+  "bench",
+  "plan(/helps)?",
+  "log",
+  "panels",
+  "(boards|pieces|runs|trials)(/[^/]+)?", // lists, and each as it was last seen
+  "boards/[^/]+/rescue", // what may go wrong on it
+];
+
+/** The addresses of what is kept. */
+export const keptAnswers = new RegExp(`^/api/(${kept.join("|")})$`);
 
 /** The header of an answer that was kept. */
 export const keptMark = "X-Kept";

@@ -320,7 +320,7 @@ function Progress({ news, seconds, onStop }: { news: SearchNews; seconds: number
     running: `${news.moves} moves tried.`,
     done: `Done after ${news.moves} moves.`,
     stopped: `Stopped after ${news.moves} moves.`,
-    failed: `The search broke off: ${news.wrong ?? ""}. What was found so far stays; begin from another number.`,
+    failed: `The search broke off: ${news.wrong}. What was found so far stays; begin from another number.`,
     cancelled: "It was given up, since no page looked on.",
   };
   return (

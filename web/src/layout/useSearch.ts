@@ -13,7 +13,10 @@ export function useSearch(id: string): SearchNews | null {
       setNews({ id, news: now });
       if (now.state !== "waiting" && now.state !== "running") source.close();
     });
-    source.addEventListener("over", () => source.close());
+    source.addEventListener("over", () => {
+      setNews({ id, news: { state: "cancelled", ahead: 0, moves: 0, seconds: 0, proposals: [] } });
+      source.close();
+    });
     const close = () => source.close();
     window.addEventListener("pagehide", close); // a page that is left may be kept alive by the browser
     return () => {

@@ -137,8 +137,7 @@ function SignIns() {
   );
 }
 
-/** Leaving is taking the workshop along, and deleting it. */
-/** TakeAlong packs the workshop, wherever there is a hand free, and hands it over. */
+/** TakeAlong has the workshop packed, and hands it over. */
 function TakeAlong() {
   const [packing, setPacking] = useState("");
   const news = useSearch(packing);
@@ -149,36 +148,39 @@ function TakeAlong() {
   const stop = useMutation({
     mutationFn: () => unwrap(api.POST("/api/searches/{id}/stop", { params: { path: { id: packing } } })),
   });
-  const busy = begin.isPending || (packing !== "" && (!news || news.state === "waiting" || news.state === "running"));
-  const words = !news || news.state === "running" ? "It is being packed." : `${news.ahead} others come before it.`;
+  const state = begin.isPending ? "waiting" : packing && (news?.state ?? "waiting");
+  const busy = state === "waiting" || state === "running";
+  const words: Record<string, string> = {
+    waiting: news?.ahead ? `${news.ahead} come before it.` : "It waits for its turn.",
+    running: "It is being packed.",
+    failed: `It broke off: ${news?.wrong}.`,
+    cancelled: "It was given up, since no page looked on.",
+  };
   return (
     <>
       <p>Take it along, as files: each piece with its boards as a job file, lists as tables, the shop, the pictures.</p>
-      <div className="d-flex align-items-center gap-3 mb-3" aria-live="polite">
-        {news?.state === "done" ? (
+      <div className="d-flex flex-wrap align-items-center gap-3 mb-3">
+        {state === "done" && (
           <a className="btn btn-sm btn-primary" href={`/api/searches/${packing}/file`} download>
             Save the files
           </a>
-        ) : (
-          <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => begin.mutate()}>
-            Pack it
+        )}
+        <Button size="sm" variant="outline-primary" disabled={busy} onClick={() => begin.mutate()}>
+          {state === "done" ? "Pack it again" : "Pack it"}
+        </Button>
+        {busy && packing && (
+          <Button size="sm" variant="outline-primary" disabled={stop.isPending} onClick={() => stop.mutate()}>
+            Stop
           </Button>
         )}
-        {busy && packing && (
-          <>
-            <span>{words}</span>
-            <Button size="sm" variant="outline-primary" onClick={() => stop.mutate()}>
-              Stop
-            </Button>
-          </>
-        )}
-        {news?.state === "failed" && <span className="wrong">It broke off: {news.wrong}</span>}
+        <span role="status">{words[state] ?? ""}</span>
       </div>
       <Wrong error={begin.error ?? stop.error} />
     </>
   );
 }
 
+/** Leaving is taking the workshop along, and deleting it. */
 function Leaving() {
   const [asked, ask] = useState(false);
   const [password, setPassword] = useState("");
