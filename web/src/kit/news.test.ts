@@ -67,11 +67,13 @@ test("a page that nobody sees has no line, and reads again when it is seen", () 
 });
 
 test("a line that the server refused is tried again", () => {
-  const off = hear({});
+  const changed: string[] = [];
+  const off = hear({ changed: (by) => changed.push(by) });
   Line.all[0].close();
   Line.all[0].dispatchEvent(new Event("error"));
   vi.advanceTimersByTime(60_000);
   expect(Line.all.length).toBe(2);
+  expect(changed).toEqual([""]); // a sign-in that has ended is learned of
   off();
   Line.all[1].close();
   Line.all[1].dispatchEvent(new Event("error"));

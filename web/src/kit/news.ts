@@ -27,6 +27,7 @@ function listen(): EventSource {
     told(false);
     if (s.readyState !== EventSource.CLOSED) return; // it opens itself again
     source = null;
+    hearers.forEach((h) => h.changed?.("")); // it was refused: whoever reads again learns why
     setTimeout(follow, again);
   });
   s.addEventListener("reading", (e: MessageEvent<string>) => {
