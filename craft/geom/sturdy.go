@@ -39,17 +39,3 @@ func NotPath(p, q *canvas.Path) *canvas.Path {
 	}
 	return out
 }
-
-// offset moves an anticlockwise ring outward by d mm, inward where d is
-// negative.
-func (r Ring) offset(d float64) Ring {
-	p := r.Path()
-	if r.SignedArea() < 0 {
-		p = p.Reverse()
-	}
-	out, ok := sturdy(func(turn canvas.Matrix) *canvas.Path { return p.Copy().Transform(turn).Offset(d, Fine) })
-	if !ok {
-		return r.Outset(d)
-	}
-	return Largest(Flatten(out, Fine))
-}
