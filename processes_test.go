@@ -172,4 +172,6 @@ func TestWrongSettings(t *testing.T) {
 	assert.ErrorContains(t, err, "3 connections are too few: a process needs 6")
 	_, err = execute("serve", "--database", pg.URL, "--addr", "127.0.0.1:0", "--profiles", "0.0.0.0:0")
 	assert.ErrorContains(t, err, "not on loopback")
+	_, err = execute("work", "--database", pg.URL, "--cores", "0")
+	assert.ErrorContains(t, err, "0 cores are too few")
 }

@@ -19,6 +19,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"idletimber/craft/nest"
 	"idletimber/demo"
 	"idletimber/pgserver"
 	"idletimber/server"
@@ -34,6 +35,7 @@ type settings struct {
 	seen       string // address of metrics and health
 	profiles   string // address of profiles
 	searches   int
+	cores      int
 	limits     server.Limits
 }
 
@@ -73,15 +75,16 @@ func (s *settings) flags(c *cobra.Command) {
 	)
 }
 
-// process are the flags of a process that goes on, which does so many searches at once.
-func (s *settings) process(c *cobra.Command, searches int) {
+// process are the flags of a process that goes on, which does so many searches at once, on so many cores.
+func (s *settings) process(c *cobra.Command, searches, cores int) {
 	f := c.Flags()
 	f.IntVar(
 		&s.searches,
 		"searches",
 		searches,
-		"long searches at once, a core each; 0 leaves all long work to others",
+		"long searches at once; 0 leaves all long work to others",
 	)
+	f.IntVar(&s.cores, "cores", max(1, cores), "cores that searches take, all of them together")
 	f.StringVar(&s.seen, "metrics", os.Getenv("IDLETIMBER_METRICS"),
 		"address for metrics and health, apart from all else; empty for none (IDLETIMBER_METRICS)")
 	f.StringVar(&s.profiles, "profiles", "", "loopback address for profiles, such as 127.0.0.1:6060; empty for none")
@@ -97,7 +100,7 @@ func serve(use, short string, sample bool) *cobra.Command {
 		return s.until(c, func(ctx context.Context, log *slog.Logger) error { return s.serve(ctx, c, log, sample) })
 	}}
 	s.flags(c)
-	s.process(c, 1)
+	s.process(c, 1, runtime.NumCPU()-1) // one is left for those who look on
 	c.Flags().StringVar(&s.addr, "addr", fromEnvironment("IDLETIMBER_ADDR", "127.0.0.1:7350"),
 		"address to serve on (IDLETIMBER_ADDR)")
 	c.Flags().StringSliceVar(&s.proxies, "proxy", nil,
@@ -123,13 +126,14 @@ func work() *cobra.Command {
 				if err := s.show(ctx, log, srv); err != nil {
 					return err
 				}
-				fmt.Fprintf(c.OutOrStdout(), "Idle Timber works, %d searches at once (Ctrl-C stops it)\n", s.searches)
+				fmt.Fprintf(c.OutOrStdout(), "Idle Timber works, %d searches at once, on %d cores (Ctrl-C stops it)\n",
+					s.searches, s.cores)
 				<-ctx.Done()
 				return nil
 			})
 		}}
 	s.flags(c)
-	s.process(c, runtime.NumCPU())
+	s.process(c, runtime.NumCPU(), runtime.NumCPU())
 	return c
 }
 
@@ -150,6 +154,9 @@ const roomy = 400
 
 // open opens the database and makes the server on it.
 func (s *settings) open(ctx context.Context, log *slog.Logger, sample bool) (*server.Server, *store.Store, error) {
+	if s.cores < 1 {
+		return nil, nil, fmt.Errorf("%d cores are too few for searches: give them 1 at least", s.cores)
+	}
 	if os.Getenv("GOGC") == "" {
 		debug.SetGCPercent(roomy)
 	}
@@ -165,6 +172,7 @@ func (s *settings) open(ctx context.Context, log *slog.Logger, sample bool) (*se
 		Address:  os.Getenv("IDLETIMBER_URL"),
 		Proxies:  s.proxies,
 		Searches: s.searches,
+		Cores:    nest.NewCores(s.cores),
 		Limits:   s.limits,
 	}
 	if sample {
@@ -175,7 +183,7 @@ func (s *settings) open(ctx context.Context, log *slog.Logger, sample bool) (*se
 		return nil, nil, errors.Join(err, st.Close())
 	}
 	log.Info("limits", "connections", cmp.Or(s.database.Connections, store.UsualConnections),
-		"pooled", s.database.Direct != "", "searches", s.searches, "body", s.limits.Body, "errands", s.limits.Errands,
+		"pooled", s.database.Direct != "", "searches", s.searches, "cores", s.cores, "body", s.limits.Body, "errands", s.limits.Errands,
 		"streams", s.limits.Streams)
 	return srv, st, nil
 }

@@ -71,6 +71,8 @@ func (s *Server) doSearch(ctx context.Context, d *errand) error {
 	if err != nil {
 		return err
 	}
+	scene.Watch = watching(ctx)
+	ask.Seeking.Cores = s.Cores
 	var before layouts
 	_ = json.Unmarshal(d.Found, &before) // nothing was found yet
 	ask.Seeking.From = before.Proposals

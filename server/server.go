@@ -12,6 +12,7 @@ import (
 	"log/slog"
 	"net/http"
 	"path"
+	"runtime"
 	"runtime/debug"
 	"strings"
 	"sync"
@@ -26,6 +27,7 @@ import (
 	"github.com/vearutop/statigz"
 	"github.com/vearutop/statigz/brotli"
 
+	"idletimber/craft/nest"
 	"idletimber/craft/reckon"
 	"idletimber/formats"
 	"idletimber/store"
@@ -41,6 +43,8 @@ type Config struct {
 
 	// Searches is how many searches this process does at once; 0 where it does no long work, and others do it.
 	Searches int
+
+	Cores nest.Cores // that searches move pieces on, all of them together; nil for all but one
 
 	Limits Limits // none for the usual
 
@@ -128,6 +132,9 @@ func New(c Config) (*Server, error) {
 	s.Limits = s.Limits.orUsual()
 	if s.Seek == nil {
 		s.Seek = reckon.Seek
+	}
+	if s.Cores == nil {
+		s.Cores = nest.NewCores(max(1, runtime.NumCPU()-1))
 	}
 	if files, ok := c.Web.(fs.ReadDirFS); ok {
 		s.assets = statigz.FileServer(files, brotli.AddEncoding)

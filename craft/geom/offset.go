@@ -92,7 +92,7 @@ func (r Ring) moved(d float64) Ring {
 		before := (i + n - 1) % n
 		return cut[i]+cut[before] < 0.999*long[before] && cut[i]+cut[(i+1)%n] < 0.999*long[i]
 	}
-	const straight = 1e-4 // mm by which the ends of two sides that go on into each other lie apart
+	const straight = 1e-4                               // mm by which the ends of two sides that go on into each other lie apart
 	step := 2 * math.Acos(max(0, 1-Fine/2/math.Abs(d))) // between the points of an arc
 	line := make(Ring, 0, 2*n)
 	for i, p := range r {

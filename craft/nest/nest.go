@@ -15,6 +15,7 @@ import (
 	"math/rand/v2"
 	"slices"
 
+	"idletimber/craft"
 	"idletimber/craft/geom"
 )
 
@@ -71,7 +72,8 @@ type Problem struct {
 	Extra func(Layout) float64
 	Most  float64
 	// Cuts, where given, counts the cuts that a layout takes.
-	Cuts func(Layout) int
+	Cuts  func(Layout) int
+	Watch craft.Watch // asked at every step; the search ends with its error
 	// From, where given, is a layout that was found before: the search goes on from there, if nothing in it is in
 	// conflict any more.
 	From []Laid
@@ -125,11 +127,12 @@ const stepMoves = 50
 // Search lays the pieces better and better until it is broken off. The same
 // seed gives the same steps.
 func (p Problem) Search(seed uint64) iter.Seq[Step] {
-	return func(yield func(Step) bool) {
-		s := newSearch(p, rand.New(rand.NewPCG(seed, 0x1d1e)))
-		s.yield = yield
-		s.run()
-	}
+	return func(yield func(Step) bool) { p.seeded(seed).run(yield) }
+}
+
+// seeded is a search that is still to be run.
+func (p Problem) seeded(seed uint64) *search {
+	return newSearch(p, rand.New(rand.NewPCG(seed, 0x1d1e)))
 }
 
 // search is a search under way.
@@ -199,7 +202,7 @@ func newSearch(p Problem, rng *rand.Rand) *search {
 func (s *search) tell(better bool) bool {
 	if !s.over && (better || s.moves-s.told >= stepMoves) {
 		s.told = s.moves
-		s.over = !s.yield(Step{Moves: s.moves, Better: better, Best: s.shown()})
+		s.over = !s.yield(Step{Moves: s.moves, Better: better, Best: s.shown()}) || s.Watch.Ask() != nil
 	}
 	return !s.over
 }
@@ -212,9 +215,17 @@ func (s *search) shown() Layout {
 	return s.best
 }
 
+// adopt goes on from a layout that another search of the same problem has found, if it is better.
+func (s *search) adopt(l Layout) {
+	if !s.found || l.Better(s.best) {
+		s.best, s.found = l, true
+	}
+}
+
 // run is the search: first what fits as it comes, then rounds in which more
 // pieces than lie free are put on the sheet and sorted out.
-func (s *search) run() {
+func (s *search) run(yield func(Step) bool) {
+	s.yield = yield
 	all := make([]int, 0, len(s.Pieces))
 	for i := range s.Pieces {
 		if s.grid.kinds[i].usable() {

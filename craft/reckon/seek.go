@@ -43,6 +43,9 @@ type Seeking struct {
 
 	// From is what was found before, by a search for the same on the same wood: it stays until better is found.
 	From []Proposal `json:"-"`
+
+	// Cores is what its workers move pieces on; nil for the caller's.
+	Cores nest.Cores `json:"-"`
 }
 
 // MostWanted bounds the boards of one search.
@@ -117,11 +120,10 @@ type Sought struct {
 	Proposals []Proposal `json:"proposals" doc:"The best first, clearly different, three at the most"`
 }
 
-// A search looks for other proposals once the first has come to rest: so many
-// moves are its own, and then every other one.
+// How many proposals are shown at the most, and how many workers look for them.
 const (
-	alone     = 2500
 	proposals = 3
+	workers   = 4
 )
 
 // Seek searches for lay-outs of what is wished for about the boards of a job,
@@ -170,7 +172,7 @@ func (k *seeker) prepare() {
 		}
 	}
 	k.problem.Sheet.Holes, k.problem.Soft = k.keptClear(k.around, k.problem.Apart), k.soft()
-	k.problem.Bad, k.problem.Cuts = k.bad, k.cuts
+	k.problem.Bad, k.problem.Cuts, k.problem.Watch = k.bad, k.cuts, k.Watch
 	for i, w := range k.seeking.Wants {
 		own := []map[string]bool{k.ownStops(w.Board)}
 		for _, o := range w.With {
@@ -498,55 +500,27 @@ func (k *seeker) may(b sought, others []layout.Neighbour) bool {
 	return true
 }
 
-// search runs the search for the first proposal, and beside it, once that has
-// come to rest, those for others.
+// search runs the search with several workers; what they found on the way is shown too, where it is clearly different.
 func (k *seeker) search(yield func(Sought) bool) {
-	type stream struct {
-		next  func() (nest.Step, bool)
-		stop  func()
-		best  nest.Layout
-		moves int
+	from := make([][]nest.Laid, workers)
+	for i, p := range k.seeking.From[:min(workers, len(k.seeking.From))] {
+		from[i] = k.laidAs(p)
 	}
-	var streams []*stream
-	defer func() {
-		for _, s := range streams {
-			s.stop()
-		}
-	}()
-	open := func() {
-		problem := k.problem
-		if n := len(streams); n < len(k.seeking.From) {
-			problem.From = k.laidAs(k.seeking.From[n])
-		}
-		next, stop := iter.Pull(problem.Search(k.seeking.Seed + uint64(len(streams))))
-		streams = append(streams, &stream{next: next, stop: stop})
-	}
-	open()
-	var found []Proposal
-	moves, turn := 0, 0
-	for {
-		if len(streams) < len(k.seeking.From) || moves > alone && len(streams) < proposals {
-			open()
-		}
-		s := streams[turn%len(streams)]
-		turn++
-		step, ok := s.next()
-		if !ok {
-			return
-		}
-		moves, s.moves = moves+step.Moves-s.moves, step.Moves
-		better := step.Better
-		if better {
-			s.best = step.Best
-			bests := make([]nest.Layout, 0, len(streams))
-			for _, o := range streams {
-				if len(o.best.Laid) > 0 {
-					bests = append(bests, o.best)
-				}
+	var bests []nest.Layout
+	shown := []Proposal{}
+	for steps := range k.problem.Together(k.seeking.Seed, from, k.seeking.Cores) {
+		moves, better := 0, false
+		for _, step := range steps {
+			moves += step.Moves
+			if step.Better {
+				better = true
+				bests = append(bests, step.Best)
 			}
-			found = k.propose(bests)
 		}
-		if !yield(Sought{Moves: moves, Better: better, Proposals: found}) {
+		if better {
+			bests, shown = k.propose(bests)
+		}
+		if !yield(Sought{Moves: moves, Better: better, Proposals: shown}) {
 			return
 		}
 	}
@@ -580,9 +554,9 @@ func (k *seeker) laidAs(p Proposal) (out []nest.Laid) {
 }
 
 // propose draws the layouts, the best first, and leaves out what is hardly
-// different.
-func (k *seeker) propose(bests []nest.Layout) (out []Proposal) {
-	slices.SortStableFunc(bests, func(a, b nest.Layout) int {
+// different, and more than a few. It returns those that are drawn.
+func (k *seeker) propose(found []nest.Layout) (kept []nest.Layout, out []Proposal) {
+	slices.SortStableFunc(found, func(a, b nest.Layout) int {
 		switch {
 		case a.Better(b):
 			return -1
@@ -592,8 +566,10 @@ func (k *seeker) propose(bests []nest.Layout) (out []Proposal) {
 		return 0
 	})
 	out = []Proposal{}
-	var kept []nest.Layout
-	for _, l := range bests {
+	for _, l := range found {
+		if len(kept) == proposals {
+			break
+		}
 		if len(kept) > 0 && (l.Must < kept[0].Must || l.Worth < 0.85*kept[0].Worth) ||
 			slices.ContainsFunc(kept, func(o nest.Layout) bool { return k.alike(l, o) }) {
 			continue
@@ -601,7 +577,7 @@ func (k *seeker) propose(bests []nest.Layout) (out []Proposal) {
 		kept = append(kept, l)
 		out = append(out, k.proposal(l))
 	}
-	return out
+	return kept, out
 }
 
 // alike reports layouts that a maker would not tell apart: of most boards there
