@@ -61,3 +61,25 @@ func (ix Index) Nearest(p Point) (Point, float64) {
 	}
 	return best, math.Sqrt(least)
 }
+
+// Crossing is a place at which the lines of two rings cross, if there is one.
+func (ix Index) Crossing(o Index) (at Point, ok bool) {
+	for m, box := range ix.runs {
+		for k, other := range o.runs {
+			if !box.meets(other) {
+				continue
+			}
+			for i := m * run; i < min((m+1)*run, len(ix.Ring)); i++ {
+				a, b := ix.Edge(i)
+				for j := k * run; j < min((k+1)*run, len(o.Ring)); j++ {
+					c, d := o.Edge(j)
+					u, v := cross(c, d, a), cross(c, d, b)
+					if u*v < 0 && cross(a, b, c)*cross(a, b, d) < 0 {
+						return a.Lerp(b, u/(u-v)), true
+					}
+				}
+			}
+		}
+	}
+	return Point{}, false
+}

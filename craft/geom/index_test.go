@@ -24,5 +24,14 @@ func TestIndex(t *testing.T) {
 		if NewIndex(ring).Contains(p) != ring.Contains(p) {
 			t.Fatalf("%v is in one and not in the other", p)
 		}
+		other := Ellipse{Centre: p, A: 50, B: 8, Angle: f("other angle")}.Ring(rapid.IntRange(3, 70).Draw(t, "its sides"))
+		at, crosses := NewIndex(ring).Crossing(NewIndex(other))
+		apart := Gap(ring, other) > 0
+		if nested := ring.Contains(other[0]) || other.Contains(ring[0]); !nested && crosses == apart {
+			t.Fatalf("they cross: %v; they lie apart: %v", crosses, apart)
+		}
+		if _, d := other.Nearest(at); crosses && d > 1e-9 {
+			t.Fatalf("%v lies %v off the other", at, d)
+		}
 	})
 }

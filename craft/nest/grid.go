@@ -62,7 +62,7 @@ func newGrid(p Problem, cells float64) *grid {
 	}
 	fill([]geom.Ring{grown(sheet.Outline, apart/2)}, true)
 	for _, h := range sheet.Holes {
-		fill([]geom.Ring{shrunk(h, apart/2)}, false)
+		g.mark(h, func(cell int) { on[cell] = false })
 	}
 	g.free = sheet.Outline.Area()
 	for _, h := range sheet.Holes {
@@ -128,11 +128,30 @@ func grown(r geom.Ring, d float64) geom.Ring {
 	return r
 }
 
-func shrunk(r geom.Ring, d float64) geom.Ring {
-	if s := r.Shrunk(d); len(s) > 2 {
-		return s
+// mark names the cells that a piece may not cover, since it is grown, lest it touches a ring: those of the ring shrunk
+// by as much, or of all of it where little would be left; and those along its line where it is so thin that it may lie
+// between the middles of cells.
+func (g *grid) mark(r geom.Ring, cell func(int)) {
+	const most = 0.98 // of what is not thin, which loses no more than its corners
+	inner := r.Shrunk(g.apart / 2)
+	if inner.Grown(g.apart/2).Area() < most*r.Area() {
+		inner = r
 	}
-	return r
+	if inner.Area() < g.size*inner.Perimeter() {
+		for _, p := range inner.Dense(g.size / 2) {
+			x, y := int(math.Floor((p.X-g.at.X)/g.size)), int(math.Floor((p.Y-g.at.Y)/g.size))
+			if x >= 0 && y >= 0 && x < g.w && y < g.h {
+				cell(y*g.w + x)
+			}
+		}
+	}
+	for y, runs := range scan([]geom.Ring{inner}, g.at, g.size, g.h) {
+		for _, r := range runs {
+			for x := max(r.from, 0); x < min(r.to, int32(g.w)); x++ {
+				cell(y*g.w + int(x))
+			}
+		}
+	}
 }
 
 // sumRows makes running sums along the rows of cells.
@@ -288,13 +307,7 @@ func (g *grid) add(p Piece) {
 	if len(p.Avoid) > 0 {
 		cell := make([]int32, g.w*g.h)
 		for _, r := range p.Avoid {
-			for y, runs := range scan([]geom.Ring{shrunk(r, g.apart/2)}, g.at, g.size, g.h) {
-				for _, r := range runs {
-					for x := max(r.from, 0); x < min(r.to, int32(g.w)); x++ {
-						cell[y*g.w+int(x)] = 8
-					}
-				}
-			}
+			g.mark(r, func(at int) { cell[at] = 8 })
 		}
 		k.avoid = make([]int32, (g.w+1)*g.h)
 		sumRows(k.avoid, cell, g.w, g.h)

@@ -146,10 +146,12 @@ type search struct {
 	first    Layout // what the pieces come to as they come
 	best     Layout // of the rounds
 	found    bool
+	follows  bool    // another search of the same problem has laid pieces as they come
 	squeezed bool    // what is looked for leaves more of the sheet whole
 	keen     bool    // what is fitted goes to where it is drawn to
 	stale    int     // rounds since the last better one
 	tidied   float64 // worth of the layout that was tidied last
+	seen     sighting
 
 	coarse *grid
 	fine   *grid
@@ -215,10 +217,13 @@ func (s *search) shown() Layout {
 	return s.best
 }
 
-// adopt goes on from a layout that another search of the same problem has found, if it is better.
-func (s *search) adopt(l Layout) {
-	if !s.found || l.Better(s.best) {
-		s.best, s.found = l, true
+// adopt goes on from what another search of the same problem has found, where it is better.
+func (s *search) adopt(o *search) {
+	if o.first.Better(s.first) {
+		s.first = o.first
+	}
+	if o.found && (!s.found || o.best.Better(s.best)) {
+		s.best, s.found = o.best, true
 	}
 }
 
@@ -236,7 +241,7 @@ func (s *search) run(yield func(Step) bool) {
 		s.tell(true)
 		return
 	}
-	if !s.keep(s.From) {
+	if !s.keep(s.From) && !s.follows {
 		s.greedy(all)
 	}
 	// The rounds begin by themselves: from there they would seldom get away.
@@ -247,17 +252,12 @@ func (s *search) run(yield func(Step) bool) {
 			continue
 		}
 		worth := s.best.Worth
-		chosen := s.choose(all, round)
-		fresh := round%2 == 0 || !s.found
-		s.use(s.coarse)
-		s.arrange(chosen, fresh)
-		passes := 3 // what conflicts on the coarse raster seldom comes free: what lies free is looked at
-		if s.resolve(chosen, 200) {
-			passes = 60
+		s.stale++
+		if s.rough(s.choose(all, round), round%2 == 0 || !s.found) {
+			s.use(s.fine)
+			s.resolve(s.seen.in, 60)
 		}
-		s.use(s.fine)
-		s.resolve(chosen, passes)
-		if s.stale++; s.best.Worth > worth {
+		if s.best.Worth > worth {
 			s.stale = 0
 		}
 		if len(s.best.Laid) == len(all) || s.stale >= rest {
@@ -265,6 +265,40 @@ func (s *search) run(yield func(Step) bool) {
 		}
 		s.moves += stepMoves // a round that moves nothing is reported too
 		s.tell(false)
+	}
+}
+
+// sighting is the most worth that lay free on the coarse raster in a round, with what conflicts with it left out.
+type sighting struct {
+	Layout
+	in    []int
+	spots []spot
+}
+
+// rough sorts the chosen pieces out on the coarse raster. It leaves on it what lay free at the best moment, and tells
+// whether that would be worth more than the best layout: what comes free is seldom all.
+func (s *search) rough(chosen []int, fresh bool) bool {
+	s.use(s.coarse)
+	s.seen.Layout, s.seen.in = Layout{Must: -1}, nil
+	s.arrange(chosen, fresh)
+	s.resolve(chosen, 200)
+	if s.over || len(s.seen.in) == 0 {
+		return false
+	}
+	copy(s.spots, s.seen.spots)
+	for i := range s.spots {
+		s.spots[i].on = slices.Contains(s.seen.in, i)
+	}
+	s.seen.Worth += s.Most
+	s.seen.Rest = math.Inf(1)
+	return !s.found || s.seen.Better(s.best)
+}
+
+// see notes what lies free at this moment, if it is the best of the round.
+func (s *search) see(chosen []int) {
+	in, _ := s.free(chosen)
+	if l := s.worthOf(in); l.Better(s.seen.Layout) {
+		s.seen = sighting{l, in, append(s.seen.spots[:0], s.spots...)}
 	}
 }
 
@@ -322,27 +356,25 @@ func (s *search) use(g *grid) {
 // room is the share of the sheet that pieces can fill at the most.
 const room = 0.97
 
-// choose picks what a round puts on the sheet: all, where there is room; or the
-// best so far and a little more.
+// choose picks what a round puts on the sheet: all, where there is room, or all
+// but a little; otherwise the best so far and a little more.
 func (s *search) choose(all []int, round int) []int {
 	var sum float64
 	for _, i := range all {
 		sum += s.area[i]
 	}
-	laid, covered := map[int]bool{}, 0.0
+	laid := map[int]bool{}
 	for _, l := range s.best.Laid {
 		laid[l.Piece] = true
-		covered += s.area[l.Piece]
 	}
 	most := room * s.grid.free
 	switch {
 	case sum <= most && (round%2 == 0 || !s.found):
 		return all
-	case sum <= most: // a little more than has been laid
-		most = covered + (0.03+0.09*s.rng.Float64())*s.grid.free
-	default:
-		most *= 0.8 + 0.2*s.rng.Float64()
+	case sum <= most:
+		return s.spare(all)
 	}
+	most *= 0.8 + 0.2*s.rng.Float64()
 	order := slices.Clone(all)
 	s.rng.Shuffle(len(order), func(i, k int) { order[i], order[k] = order[k], order[i] })
 	rank := make(map[int]float64, len(order))
@@ -371,6 +403,26 @@ func (s *search) choose(all []int, round int) []int {
 		if sum+s.area[i] <= most || s.Pieces[i].Must {
 			out = append(out, i)
 			sum += s.area[i]
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+// spare leaves out of all pieces some that are worth less together than what the best layout leaves out.
+func (s *search) spare(all []int) (out []int) {
+	left := -s.best.Worth
+	for _, i := range all {
+		left += s.Pieces[i].Worth
+	}
+	left *= s.rng.Float64()
+	order := slices.Clone(all)
+	s.rng.Shuffle(len(order), func(i, k int) { order[i], order[k] = order[k], order[i] })
+	for _, i := range order {
+		if worth := s.Pieces[i].Worth; worth < left && !s.Pieces[i].Must {
+			left -= worth
+		} else {
+			out = append(out, i)
 		}
 	}
 	slices.Sort(out)
@@ -479,6 +531,9 @@ func (s *search) resolve(chosen []int, most int) bool {
 			}
 		}
 		sum := s.weigh(chosen)
+		if s.grid == s.coarse && !s.squeezed {
+			s.see(chosen)
+		}
 		if s.grid == s.fine && (sum == 0 || sum < eased*salvaged) {
 			salvaged = sum
 			s.salvage(chosen)

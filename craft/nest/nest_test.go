@@ -304,3 +304,25 @@ func TestASearchGoesOnFromWhatWasFound(t *testing.T) {
 	assert.NotEmpty(t, anew.Laid)
 	lieFree(t, p, anew)
 }
+
+// However thin a place is that no piece may touch, and however it lies, pieces are laid beside it as they come.
+func TestAThinCrackIsSeen(t *testing.T) {
+	for _, wide := range []float64{0.3, 1, 3, 6} {
+		for _, askew := range []float64{0, 0.2, 20, 90} {
+			at := geom.Placement{X: 300, Y: 20, Angle: askew}
+			p := Problem{
+				Sheet: Sheet{
+					Outline: geom.Bounds{MaxX: 900, MinY: -150, MaxY: 150}.Ring(),
+					Holes:   []geom.Ring{box(160, wide).Map(at.Out), box(40, wide).Map(at.Mirrored().Out)},
+				},
+				Apart: apart,
+			}
+			for range 6 {
+				p.Pieces = append(p.Pieces, Piece{Parts: []geom.Ring{box(180, 90)}, Worth: 1})
+			}
+			l := p.after(1, 0)
+			assert.GreaterOrEqual(t, len(l.Laid), 4, "%g mm wide, askew by %g", wide, askew)
+			lieFree(t, p, l)
+		}
+	}
+}

@@ -105,8 +105,18 @@ func touch(a, b geom.Index, want float64) (worst contact) {
 	}
 	look(a, b, boxB, 1)
 	look(b, a, boxA, -1)
+	if most == 0 { // a crack may cut through a corner, with no point of either in the other
+		if at, ok := a.Crossing(b); ok {
+			centre := geom.Point{X: boxA.MinX + boxA.MaxX, Y: boxA.MinY + boxA.MaxY}.Scale(0.5)
+			way := centre.Sub(at)
+			worst = contact{at, way.Scale(cutsThrough / max(way.Len(), cutsThrough))}
+		}
+	}
 	return worst
 }
+
+// cutsThrough is how far at a time a body is moved off what cuts through one of its corners, mm.
+const cutsThrough = 0.5
 
 // offSheet is how a body lies off the sheet.
 func (s *search) offSheet(b geom.Index) (worst contact) {

@@ -24,30 +24,25 @@ func (p Problem) Together(seed uint64, from [][]Laid, cores Cores) iter.Seq[[]St
 		workers := make([]worker, len(from))
 		for i, laid := range from {
 			p.From = laid
-			stop := workers[i].begin(p, seed+uint64(i))
+			stop := workers[i].begin(p, seed+uint64(i), i > 0)
 			defer stop()
 		}
 		steps := make([]Step, len(workers))
 		for target := stepMoves; ; target += min(target, epoch) {
 			cores.each(workers, func(w *worker) { w.until(target) })
 			over := true
-			var best *search
-			for i := range workers {
-				w := &workers[i]
+			for i, w := range workers {
 				if w.broke != nil {
 					panic(w.broke)
 				}
 				steps[i], over = w.step, over && w.over
-				if s := w.search; s != nil && s.found && (best == nil || s.best.Better(best.best)) {
-					best = s
-				}
 			}
 			if !yield(steps) || over {
 				return
 			}
 			for _, w := range workers {
-				if best != nil && !w.over {
-					w.search.adopt(best.best)
+				for _, o := range workers {
+					w.search.adopt(o.search)
 				}
 			}
 		}
@@ -64,9 +59,10 @@ type worker struct {
 }
 
 // begin makes a worker ready to search, and returns what ends it.
-func (w *worker) begin(p Problem, seed uint64) (stop func()) {
+func (w *worker) begin(p Problem, seed uint64, follows bool) (stop func()) {
 	w.next, stop = iter.Pull(func(yield func(Step) bool) {
 		w.search = p.seeded(seed)
+		w.search.follows = follows
 		w.search.run(yield)
 	})
 	return stop
