@@ -72,7 +72,7 @@ func (s *Server) spreadRun(ctx context.Context, in *struct {
 	ask := spreadAsk{in.ID, in.Body.Pieces, in.Body.Seconds}
 	sheets, wants, err := s.spread(ctx, ask)
 	if err == nil {
-		_, err = reckon.SpreadOver(sheets, wants) // what is wrong is told at once, and not by the search
+		_, err = reckon.SpreadOver(sheets, wants, s.Cores) // what is wrong is told at once, and not by the search
 	}
 	if err != nil {
 		return nil, answer(err)

@@ -115,7 +115,7 @@ func (s *Server) doSpread(ctx context.Context, d *errand) error {
 	for i := range sheets {
 		sheets[i].Scene.Watch = watching(ctx)
 	}
-	found, err := reckon.SpreadOver(sheets, wants)
+	found, err := reckon.SpreadOver(sheets, wants, s.Cores)
 	if err != nil {
 		return err
 	}

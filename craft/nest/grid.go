@@ -3,17 +3,31 @@ package nest
 import (
 	"math"
 	"slices"
+	"sync/atomic"
 
 	"idletimber/craft/geom"
 )
 
-// About how many cells the fine raster has and the coarse one, and the least
-// size of one, mm.
+// About how many cells the fine raster has and the coarse one. A cell of the fine one is no larger than widest, mm, unless it
+// had more than the most cells, and none is smaller than finest, mm.
 const (
-	fineCells   = 110_000
+	fineCells   = 40_000
+	mostCells   = 110_000
 	coarseCells = 18_000
+	widest      = 3
 	finest      = 1
 )
+
+// coarsely and finely are the sizes of the cells of a box's rasters, mm.
+func coarsely(box geom.Bounds) float64 { return cellOf(box, coarseCells) }
+
+func finely(box geom.Bounds) float64 {
+	return min(cellOf(box, fineCells), max(widest, cellOf(box, mostCells)))
+}
+
+func cellOf(box geom.Bounds, cells float64) float64 {
+	return max(finest, math.Sqrt((box.MaxX-box.MinX)*(box.MaxY-box.MinY)/cells))
+}
 
 // tiltStep is by how much neighbouring tilts differ, degrees.
 const tiltStep = 0.25
@@ -40,10 +54,9 @@ type grid struct {
 // deepest is the depth in cells past which it makes no difference.
 const deepest = 24
 
-func newGrid(p Problem, cells float64) *grid {
+func newGrid(p Problem, size float64) *grid {
 	sheet, apart := p.Sheet, p.Apart
 	box := sheet.Outline.Bounds()
-	size := max(finest, math.Sqrt((box.MaxX-box.MinX)*(box.MaxY-box.MinY)/cells))
 	apart = max(0, apart-(size-finest)/2) // a coarse raster is generous, or it would not hold what a fine one does
 	g := &grid{apart: apart, size: size}
 	margin := apart/2 + g.size
@@ -239,18 +252,18 @@ type shape struct {
 	w, h  int
 	first []int32 // of the runs of each row
 	runs  []run
-	order []int32 // of the rows: far ones first, so that a bad place shows soon
+	ends  []run   // of all runs in running sums, rows far apart first, so that a bad place shows soon
 	price []int32 // of its cells, to what overlaps them
 }
 
 // kind is a piece in all the ways that it may lie.
 type kind struct {
 	piece  Piece
-	ways   []geom.Placement // turned, flipped; of a piece with poses its places
-	shapes []*shape         // made when asked for
-	avoid  []int32          // running sums of the cells that it alone shuns; nil without any
-	most   float64          // its area
-	tilts  int              // ways that differ only in tilt follow each other, so many
+	ways   []geom.Placement        // turned, flipped; of a piece with poses its places
+	shapes []atomic.Pointer[shape] // made when asked for, by whoever asks first
+	avoid  []int32                 // running sums of the cells that it alone shuns; nil without any
+	most   float64                 // its area
+	tilts  int                     // ways that differ only in tilt follow each other, so many
 	parent *grid
 	parts  []geom.Ring   // grown by half of what must lie between two
 	poses  [][]geom.Ring // of each pose, grown
@@ -303,7 +316,7 @@ func (g *grid) add(p Piece) {
 			}
 		}
 	}
-	k.shapes = make([]*shape, len(k.ways))
+	k.shapes = make([]atomic.Pointer[shape], len(k.ways))
 	if len(p.Avoid) > 0 {
 		cell := make([]int32, g.w*g.h)
 		for _, r := range p.Avoid {
@@ -327,20 +340,23 @@ func (k *kind) pinned() bool { return len(k.piece.Poses) > 0 }
 
 // shape is the raster of the piece in one of its ways.
 func (k *kind) shape(v int) *shape {
-	if k.shapes[v] == nil {
-		g := k.parent
-		var rings []geom.Ring
-		origin := geom.Point{}
-		if k.pinned() {
-			rings, origin = k.poses[v], g.at
-		} else {
-			for _, r := range k.parts {
-				rings = append(rings, r.Map(k.ways[v].Out))
-			}
-		}
-		k.shapes[v] = raster(rings, origin, g.size)
+	if made := k.shapes[v].Load(); made != nil {
+		return made
 	}
-	return k.shapes[v]
+	g := k.parent
+	var rings []geom.Ring
+	origin := geom.Point{}
+	if k.pinned() {
+		rings, origin = k.poses[v], g.at
+	} else {
+		for _, r := range k.parts {
+			rings = append(rings, r.Map(k.ways[v].Out))
+		}
+	}
+	made := raster(rings, origin, g.size)
+	made.along(g.w)
+	k.shapes[v].Store(made)
+	return made
 }
 
 // raster makes a shape of rings; its cells count from origin. Rings that
@@ -387,28 +403,49 @@ func raster(rings []geom.Ring, origin geom.Point, size float64) *shape {
 		}
 	}
 	s.first = append(s.first, int32(len(s.runs)))
+	return s
+}
+
+// along notes where the runs end in running sums along rows of so many cells.
+func (s *shape) along(w int) {
+	s.ends = make([]run, 0, len(s.runs))
 	for stride := range 8 {
 		for y := stride; y < s.h; y += 8 {
-			s.order = append(s.order, int32(y))
+			at := int32(y * (w + 1))
+			for _, r := range s.runs[s.first[y]:s.first[y+1]] {
+				s.ends = append(s.ends, run{at + r.from, at + r.to})
+			}
 		}
 	}
-	return s
 }
 
 // sumAt adds up running sums over a shape that lies at x, y; it breaks off at
 // limit.
 func (s *shape) sumAt(sum []int32, w, x, y int, limit int64) int64 {
+	const atOnce = 4
+	sum = sum[y*(w+1)+x:]
 	var total int64
-	for _, row := range s.order {
-		line := sum[(y+int(row))*(w+1)+x:]
-		for _, r := range s.runs[s.first[row]:s.first[row+1]] {
-			total += int64(line[r.to] - line[r.from])
-		}
+	ends := s.ends
+	for ; len(ends) >= atOnce; ends = ends[atOnce:] {
+		a, b, c, d := ends[0], ends[1], ends[2], ends[3]
+		total += int64(sum[a.to]-sum[a.from]) + int64(sum[b.to]-sum[b.from]) +
+			int64(sum[c.to]-sum[c.from]) + int64(sum[d.to]-sum[d.from])
 		if total >= limit {
 			return total
 		}
 	}
+	for _, r := range ends {
+		total += int64(sum[r.to] - sum[r.from])
+	}
 	return total
+}
+
+// own is the same raster with prices and sums of its own.
+func (g *grid) own() *grid {
+	o := *g
+	o.off, o.offSum = slices.Clone(g.off), slices.Clone(g.offSum)
+	o.cost, o.sum = make([]int32, len(g.cost)), make([]int32, len(g.sum))
+	return &o
 }
 
 // spotOf is where a laid piece lies on the raster.

@@ -127,25 +127,30 @@ const stepMoves = 50
 // Search lays the pieces better and better until it is broken off. The same
 // seed gives the same steps.
 func (p Problem) Search(seed uint64) iter.Seq[Step] {
-	return func(yield func(Step) bool) { p.seeded(seed).run(yield) }
+	return func(yield func(Step) bool) { p.seeded(seed, p.ground()).run(yield) }
 }
 
 // seeded is a search that is still to be run.
-func (p Problem) seeded(seed uint64) *search {
-	return newSearch(p, rand.New(rand.NewPCG(seed, 0x1d1e)))
+func (p Problem) seeded(seed uint64, on ground) *search {
+	return newSearch(p, on, rand.New(rand.NewPCG(seed, 0x1d1e)))
+}
+
+// standing is what a search has found.
+type standing struct {
+	first Layout // what the pieces come to as they come
+	best  Layout // of the rounds
+	found bool
 }
 
 // search is a search under way.
 type search struct {
 	Problem
-	rng      *rand.Rand
-	yield    func(Step) bool
-	over     bool
-	moves    int
-	told     int
-	first    Layout // what the pieces come to as they come
-	best     Layout // of the rounds
-	found    bool
+	rng   *rand.Rand
+	yield func(Step) bool
+	over  bool
+	moves int
+	told  int
+	standing
 	follows  bool    // another search of the same problem has laid pieces as they come
 	squeezed bool    // what is looked for leaves more of the sheet whole
 	keen     bool    // what is fitted goes to where it is drawn to
@@ -153,14 +158,9 @@ type search struct {
 	tidied   float64 // worth of the layout that was tidied last
 	seen     sighting
 
-	coarse *grid
-	fine   *grid
+	ground
 	grid   *grid // in use
-	sheet  geom.Index
-	holes  []body
-	avoid  [][]geom.Index // of each piece
 	spots  []spot
-	area   []float64 // of each piece
 	weight [][]float64
 	out    []float64 // weight of what lies off the sheet
 }
@@ -172,30 +172,46 @@ type spot struct {
 	x, y int
 }
 
-func newSearch(p Problem, rng *rand.Rand) *search {
-	s := &search{Problem: p, rng: rng}
-	s.coarse, s.fine = newGrid(p, coarseCells), newGrid(p, fineCells)
-	s.grid = s.fine
-	s.sheet = geom.NewIndex(p.Sheet.Outline)
+// ground is what a search is made on. Searches of one problem share it.
+type ground struct {
+	coarse *grid
+	fine   *grid
+	sheet  geom.Index
+	holes  []body
+	avoid  [][]geom.Index // of each piece
+	area   []float64      // of each piece
+}
+
+func (p Problem) ground() (g ground) {
+	box := p.Sheet.Outline.Bounds()
+	g.coarse, g.fine = newGrid(p, coarsely(box)), newGrid(p, finely(box))
+	g.sheet = geom.NewIndex(p.Sheet.Outline)
 	for _, h := range p.Sheet.Holes {
-		s.holes = append(s.holes, newBody([]geom.Ring{h}, geom.Placement{}))
+		g.holes = append(g.holes, newBody([]geom.Ring{h}, geom.Placement{}))
 	}
-	n := len(p.Pieces)
-	s.avoid = make([][]geom.Index, n)
+	g.avoid = make([][]geom.Index, len(p.Pieces))
 	for i, piece := range p.Pieces {
 		for _, r := range piece.Avoid {
-			s.avoid[i] = append(s.avoid[i], geom.NewIndex(r.Dense(spread)))
+			g.avoid[i] = append(g.avoid[i], geom.NewIndex(r.Dense(spread)))
 		}
+		g.coarse.add(piece)
+		g.fine.add(piece)
+		g.area = append(g.area, g.fine.kinds[i].area())
 	}
-	s.spots, s.area, s.out, s.weight = make([]spot, n), make([]float64, n), make([]float64, n), make([][]float64, n)
+	return g
+}
+
+func newSearch(p Problem, on ground, rng *rand.Rand) *search {
+	s := &search{Problem: p, ground: on, rng: rng}
+	s.coarse, s.fine = on.coarse.own(), on.fine.own()
+	s.grid = s.fine
+	n := len(p.Pieces)
+	s.spots, s.out, s.weight = make([]spot, n), make([]float64, n), make([][]float64, n)
 	for i := range p.Pieces {
-		s.coarse.add(p.Pieces[i])
-		s.fine.add(p.Pieces[i])
 		s.weight[i], s.out[i] = make([]float64, n), 1
 		for k := range n {
 			s.weight[i][k] = 1
 		}
-		s.area[i] = s.grid.kinds[i].area()
 	}
 	return s
 }
@@ -218,7 +234,7 @@ func (s *search) shown() Layout {
 }
 
 // adopt goes on from what another search of the same problem has found, where it is better.
-func (s *search) adopt(o *search) {
+func (s *search) adopt(o standing) {
 	if o.first.Better(s.first) {
 		s.first = o.first
 	}

@@ -78,7 +78,7 @@ func TestPuzzles(t *testing.T) {
 // What is known to fit is settled where it lies.
 func TestTheWayItWasCutIsFree(t *testing.T) {
 	p := cutUp(8)
-	s := newSearch(p.Problem, nil)
+	s := newSearch(p.Problem, p.ground(), nil)
 	laid, ok := s.settle(p.known)
 	require.True(t, ok)
 	lieFree(t, p.Problem, s.layout(laid))
@@ -254,7 +254,7 @@ func TestNarrow(t *testing.T) {
 		Apart: 2,
 		Soft:  []geom.Ring{geom.Bounds{MinX: 40, MaxX: 60, MinY: 40, MaxY: 60}.Ring()},
 	}
-	g := newGrid(p, 20_000)
+	g := newGrid(p, 1.5)
 	was := slices.Clone(g.off)
 	at := func(x, y float64) int32 {
 		return g.off[int((y-g.at.Y)/g.size)*g.w+int((x-g.at.X)/g.size)]

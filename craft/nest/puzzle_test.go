@@ -284,7 +284,7 @@ func BenchmarkPuzzles(b *testing.B) {
 // bottomLeft is the worth laid when each piece, the largest first, goes where it
 // fits nearest to the butt end, on the raster.
 func (p puzzle) bottomLeft() (worth float64) {
-	s := newSearch(p.Problem, rand.New(rand.NewPCG(0, 0)))
+	s := newSearch(p.Problem, p.ground(), rand.New(rand.NewPCG(0, 0)))
 	s.yield = func(Step) bool { return true }
 	order := make([]int, len(p.Pieces))
 	for i := range order {

@@ -5,97 +5,198 @@ import (
 	"sync"
 )
 
-// Cores are what searches share: a worker that moves pieces holds one of them. Nil is one core, that of the caller.
+// Cores are what searches share: a worker that moves pieces holds one of them. Nil is one core.
 type Cores chan struct{}
 
 // NewCores are so many cores.
 func NewCores(n int) Cores { return make(Cores, n) }
 
-// epoch is after how many moves of its own a worker waits for the others, at the most. They begin with less, so that
-// the first layouts are told at once.
-const epoch = 200
-
 // Together searches from several seeds side by side, as many at once as there are cores: one worker for each of from,
-// which begins with that layout, if it is one. When each has moved pieces for a while it yields how far every worker
-// has come, Better where it has found something better itself, and all go on from the best. The same seed gives the same
-// steps, on however many cores.
+// which begins with that layout, if it is one. It yields how far every worker has come whenever all have moved pieces
+// for a while, Better where it has found something better itself. Workers go on from the best of all. The same seed
+// gives the same steps, on however many cores.
 func (p Problem) Together(seed uint64, from [][]Laid, cores Cores) iter.Seq[[]Step] {
 	return func(yield func([]Step) bool) {
-		workers := make([]worker, len(from))
+		if cores == nil {
+			cores = NewCores(1)
+		}
+		t := &team{cores: cores, workers: make([]worker, len(from))}
+		t.turn = sync.NewCond(&t.mu)
+		defer t.end()
+		on := p.ground()
 		for i, laid := range from {
 			p.From = laid
-			stop := workers[i].begin(p, seed+uint64(i), i > 0)
-			defer stop()
+			t.workers[i].begin(p, seed+uint64(i), on, i > 0)
+			t.all.Go(func() { t.work(&t.workers[i]) })
 		}
-		steps := make([]Step, len(workers))
-		for target := stepMoves; ; target += min(target, epoch) {
-			cores.each(workers, func(w *worker) { w.until(target) })
-			over := true
-			for i, w := range workers {
-				if w.broke != nil {
-					panic(w.broke)
-				}
-				steps[i], over = w.step, over && w.over
-			}
+		for n := 0; ; n++ {
+			steps, over := t.wait(n)
 			if !yield(steps) || over {
 				return
 			}
-			for _, w := range workers {
-				for _, o := range workers {
-					w.search.adopt(o.search)
-				}
-			}
 		}
 	}
+}
+
+// A worker moves pieces by epochs of so many moves at the most. Where it begins one it goes on from the best that all
+// had found so many epochs before, be they ahead of it or behind: so nobody waits long, and what each does depends on
+// the moves alone.
+const (
+	epoch = 200
+	slack = 3
+)
+
+// target is how many moves an epoch ends with. The first are shorter, so that the first layouts are told at once.
+func target(n int) int {
+	if n < 3 {
+		return stepMoves << n
+	}
+	return epoch * (n - 1)
+}
+
+// team is several workers, and whoever waits for what they find.
+type team struct {
+	cores   Cores
+	workers []worker
+	all     sync.WaitGroup
+
+	mu    sync.Mutex
+	turn  *sync.Cond // an epoch has ended, or was told
+	told  int        // epochs
+	ended bool
 }
 
 // worker is one search of several.
 type worker struct {
 	search *search // once it has begun
 	next   func() (Step, bool)
+	stop   func()
 	step   Step
 	over   bool
-	broke  any // what it panicked with
+
+	epochs int            // that have ended
+	then   [2 * slack]was // how it stood at the end of the last ones
+	broke  any            // what it panicked with
 }
 
-// begin makes a worker ready to search, and returns what ends it.
-func (w *worker) begin(p Problem, seed uint64, follows bool) (stop func()) {
-	w.next, stop = iter.Pull(func(yield func(Step) bool) {
-		w.search = p.seeded(seed)
+// was is how a worker stood at the end of an epoch.
+type was struct {
+	step Step
+	over bool
+	standing
+}
+
+// begin makes a worker ready to search.
+func (w *worker) begin(p Problem, seed uint64, on ground, follows bool) {
+	w.next, w.stop = iter.Pull(func(yield func(Step) bool) {
+		w.search = p.seeded(seed, on)
 		w.search.follows = follows
 		w.search.run(yield)
 	})
-	return stop
 }
 
 // until searches until so many moves are made, or something is laid for the first time.
 func (w *worker) until(moves int) {
-	defer func() { w.broke = recover() }() // for whoever waits, who may recover
 	first := len(w.step.Best.Laid) == 0
-	w.step.Better = false
-	for better := false; !w.over && w.step.Moves < moves && !(first && better); {
+	better := false
+	for !w.over && w.step.Moves < moves && !(first && better) {
 		step, ok := w.next()
 		if w.over = !ok; ok {
 			better = better || step.Better
 			w.step = step
-			w.step.Better = better
 		}
+	}
+	w.step.Better = better
+}
+
+// work moves a worker's pieces, epoch by epoch.
+func (t *team) work(w *worker) {
+	defer func() {
+		if what := recover(); what != nil { // for whoever waits, who may recover
+			t.mu.Lock()
+			w.broke = what
+			t.mu.Unlock()
+			t.turn.Broadcast()
+		}
+	}()
+	for n := 0; ; n++ {
+		before, on := t.ready(n)
+		if !on {
+			return
+		}
+		if w.search != nil && !w.over {
+			for _, o := range before {
+				w.search.adopt(o)
+			}
+		}
+		t.cores <- struct{}{}
+		func() {
+			defer func() { <-t.cores }()
+			w.until(target(n))
+		}()
+		t.mu.Lock()
+		w.then[n%len(w.then)] = was{w.step, w.over, w.search.standing}
+		w.epochs++
+		t.mu.Unlock()
+		t.turn.Broadcast()
 	}
 }
 
-// each does something for every worker, as many at once as there are cores.
-func (c Cores) each(workers []worker, do func(*worker)) {
-	var all sync.WaitGroup
-	for i := range workers {
-		if c == nil {
-			do(&workers[i])
-			continue
-		}
-		all.Go(func() {
-			c <- struct{}{}
-			defer func() { <-c }()
-			do(&workers[i])
-		})
+// ready waits until an epoch may begin, and tells what all had found by then; false when none is to begin any more.
+func (t *team) ready(n int) (before []standing, on bool) {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	for !t.ended && (t.least() < n-slack+1 || t.told < n-slack) {
+		t.turn.Wait()
 	}
-	all.Wait()
+	if n >= slack {
+		for i := range t.workers {
+			w := &t.workers[i]
+			before = append(before, w.then[(n-slack)%len(w.then)].standing)
+		}
+	}
+	return before, !t.ended
+}
+
+// least is how many epochs all have ended.
+func (t *team) least() int {
+	least := t.workers[0].epochs
+	for _, w := range t.workers {
+		least = min(least, w.epochs)
+	}
+	return least
+}
+
+// wait is how far all have come at the end of an epoch, and whether all is over.
+func (t *team) wait(n int) (steps []Step, over bool) {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	for t.least() <= n {
+		for _, w := range t.workers {
+			if w.broke != nil {
+				panic(w.broke)
+			}
+		}
+		t.turn.Wait()
+	}
+	over = true
+	for _, w := range t.workers {
+		then := w.then[n%len(w.then)]
+		steps, over = append(steps, then.step), over && then.over
+	}
+	t.told = n + 1
+	t.turn.Broadcast()
+	return steps, over
+}
+
+// end waits until nobody works any more.
+func (t *team) end() {
+	t.mu.Lock()
+	t.ended = true
+	t.mu.Unlock()
+	t.turn.Broadcast()
+	t.all.Wait()
+	for _, w := range t.workers {
+		w.stop()
+	}
 }

@@ -5,10 +5,12 @@ import (
 	"fmt"
 	"iter"
 	"math"
+	"math/rand/v2"
 	"slices"
 
 	"idletimber/craft"
 	"idletimber/craft/board"
+	"idletimber/craft/nest"
 	"idletimber/craft/rule"
 )
 
@@ -51,22 +53,30 @@ const (
 	MostSheets = 40
 )
 
-// spreadMoves is how long a piece is searched: so many moves.
-const spreadMoves = 500
+// spreadMoves is how long a piece is searched: so many moves. So many times in a row two pieces are laid anew together
+// without anything better, before a search over several ends.
+const (
+	spreadMoves = 1000
+	spreadIdle  = 8
+)
 
 // SpreadOver lays wishes over several pieces: each time on the piece that holds all that is left with the least waste,
-// or else on the one that takes the most of it, so that as few are cut up as need be and what is used worst comes
-// last. It yields what it has whenever it has come further, and ends by itself. It fails as Seek does; a piece that
-// cannot be searched is left out.
-func SpreadOver(on []Sheet, wants []Want) (iter.Seq[Spread], error) {
+// or else on the one that takes the most worth of it, so that as few are cut up as need be and what is used worst comes
+// last. Then what lies on two of them, and what could not be laid, is laid on both anew, as long as that leads on: to
+// more worth, to fewer pieces, or to more of one of them left whole. It yields what it has whenever it has come further,
+// and ends by itself. It fails as Seek does; a piece that cannot be searched is left out.
+func SpreadOver(on []Sheet, wants []Want, cores nest.Cores) (iter.Seq[Spread], error) {
 	if ps := checkSpread(on, wants); len(ps) > 0 {
 		return nil, ps
 	}
 	return func(yield func(Spread) bool) {
 		s := spreading{
+			on:    on,
 			wants: wants,
+			cores: cores,
 			rules: on[0].Scene.Shop.Rules,
 			best:  make([]*Proposal, len(on)),
+			laid:  make([]*Proposal, len(on)),
 			bare:  make([]bool, len(on)),
 		}
 		for _, w := range wants {
@@ -76,11 +86,11 @@ func SpreadOver(on []Sheet, wants []Want) (iter.Seq[Spread], error) {
 		s.out.Pieces, s.out.Buy = []OnPiece{}, s.toBuy()
 		for {
 			pick := -1
-			for i, sheet := range on {
+			for i := range on {
 				if s.bare[i] {
 					continue
 				}
-				if !s.look(i, sheet) || !yield(s.out) {
+				if !s.look(i) || !yield(s.out) {
 					return
 				}
 				if s.best[i] != nil && (pick < 0 || s.better(i, pick)) {
@@ -88,13 +98,17 @@ func SpreadOver(on []Sheet, wants []Want) (iter.Seq[Spread], error) {
 				}
 			}
 			if pick < 0 {
+				break
+			}
+			s.take(pick)
+			if !yield(s.out) {
 				return
 			}
-			s.take(pick, on[pick])
-			if !yield(s.out) || s.out.Laid == s.out.Wanted {
-				return
+			if s.out.Laid == s.out.Wanted {
+				break
 			}
 		}
+		s.improve(yield)
 	}, nil
 }
 
@@ -128,13 +142,19 @@ func checkSpread(on []Sheet, wants []Want) (ps craft.Problems) {
 
 // spreading is one search over several pieces.
 type spreading struct {
+	on    []Sheet
 	wants []Want
+	cores nest.Cores
 	rules rule.Set
 	left  []int       // of each want
 	best  []*Proposal // for what is left, on each piece that was looked at
+	laid  []*Proposal // on each piece that is taken
 	bare  []bool      // pieces that are used up, or take nothing
 	out   Spread
 }
+
+// gone tells whether nobody wants it any more.
+func (s *spreading) gone() bool { return s.on[0].Scene.Watch.Ask() != nil }
 
 // fits tells whether a proposal lays no more of anything than is left.
 func (s *spreading) fits(p *Proposal) bool {
@@ -153,13 +173,19 @@ func (s *spreading) fits(p *Proposal) bool {
 }
 
 // look searches a piece for what is left, unless what is known of it still holds. It tells whether to go on.
-func (s *spreading) look(i int, sheet Sheet) bool {
+func (s *spreading) look(i int) bool {
 	if p := s.best[i]; p != nil && s.fits(p) {
 		return true
 	}
-	s.best[i] = nil
+	s.best[i] = s.seek(i, 0)
+	s.bare[i] = s.best[i] == nil
+	return !s.gone()
+}
+
+// seek searches a piece for what is left; nil where it takes nothing.
+func (s *spreading) seek(i int, seed uint64) (best *Proposal) {
 	room := MostWanted
-	var ask Seeking
+	ask := Seeking{Seed: seed, Cores: s.cores}
 	var of []int // which want each of them is
 	for n, w := range s.wants {
 		if w.Least, w.Most = 0, min(s.left[n], room); w.Most > 0 {
@@ -167,35 +193,35 @@ func (s *spreading) look(i int, sheet Sheet) bool {
 			ask.Wants, of = append(ask.Wants, w), append(of, n)
 		}
 	}
-	steps, err := Seek(sheet.Scene, ask)
+	if len(of) == 0 {
+		return nil
+	}
+	steps, err := Seek(s.on[i].Scene, ask)
 	if err != nil {
-		s.bare[i] = true
-		return sheet.Scene.Watch.Ask() == nil
+		return nil
 	}
 	s.out.Looked++
 	for step := range steps {
 		if len(step.Proposals) > 0 && len(step.Proposals[0].Boards) > 0 {
-			p := step.Proposals[0]
-			p.Boards = slices.Clone(p.Boards)
-			s.best[i] = &p
+			best = &step.Proposals[0]
 		}
-		all := s.best[i] != nil && len(s.best[i].Boards) == MostWanted-room
-		if step.Moves >= spreadMoves || all || sheet.Scene.Watch.Ask() != nil {
+		if step.Moves >= spreadMoves || best != nil && len(best.Boards) == MostWanted-room || s.gone() {
 			break
 		}
 	}
-	if s.best[i] == nil {
-		s.bare[i] = true
-		return sheet.Scene.Watch.Ask() == nil
+	if best == nil {
+		return nil
 	}
-	for n := range s.best[i].Boards {
-		s.best[i].Boards[n].Want = of[s.best[i].Boards[n].Want]
+	p := *best
+	p.Boards = slices.Clone(p.Boards)
+	for n := range p.Boards {
+		p.Boards[n].Want = of[p.Boards[n].Want]
 	}
-	return sheet.Scene.Watch.Ask() == nil
+	return &p
 }
 
 // better tells whether one piece is taken before another: one that holds all that is left before one that does not, the
-// better used of two such; else the one that takes more, and then the better used.
+// better used of two such; else the one that takes more worth, and then the better used.
 func (s *spreading) better(i, k int) bool {
 	sum := 0
 	for _, n := range s.left {
@@ -203,22 +229,103 @@ func (s *spreading) better(i, k int) bool {
 	}
 	a, b := s.best[i], s.best[k]
 	whole := func(p *Proposal) int { return min(len(p.Boards)/max(sum, 1), 1) }
-	by := cmp.Or(cmp.Compare(whole(b), whole(a)), cmp.Compare(len(b.Boards), len(a.Boards)),
-		cmp.Compare(b.Yield, a.Yield))
+	by := cmp.Or(cmp.Compare(whole(b), whole(a)), cmp.Compare(b.Worth, a.Worth),
+		cmp.Compare(len(b.Boards), len(a.Boards)), cmp.Compare(b.Yield, a.Yield))
 	return by < 0
 }
 
 // take lays what was found for a piece.
-func (s *spreading) take(i int, sheet Sheet) {
-	p := s.best[i]
+func (s *spreading) take(i int) {
 	s.bare[i] = true
-	for _, b := range p.Boards {
-		s.left[b.Want]--
+	s.lay(i, s.best[i])
+	s.show()
+}
+
+// lay has a piece hold a proposal, or nothing, instead of what it held.
+func (s *spreading) lay(i int, p *Proposal) {
+	count := func(p *Proposal, by int) {
+		if p == nil {
+			return
+		}
+		for _, b := range p.Boards {
+			if b.Part == 0 { // one of a set counts
+				s.left[b.Want] += by
+			}
+		}
 	}
-	s.out.Laid += len(p.Boards)
-	s.out.Pieces = append(slices.Clone(s.out.Pieces), OnPiece{sheet.Piece, sheet.Scene.Slab.Name, p.Boards, p.Yield})
+	count(s.laid[i], 1)
+	count(p, -1)
+	s.laid[i] = p
+}
+
+// show has the others see what is laid.
+func (s *spreading) show() {
+	s.out.Laid, s.out.Pieces = 0, []OnPiece{}
+	for i, p := range s.laid {
+		if p != nil {
+			s.out.Laid += len(p.Boards)
+			s.out.Pieces = append(s.out.Pieces, OnPiece{s.on[i].Piece, s.on[i].Scene.Slab.Name, p.Boards, p.Yield})
+		}
+	}
 	slices.SortStableFunc(s.out.Pieces, func(a, b OnPiece) int { return cmp.Compare(b.Yield, a.Yield) })
 	s.out.Buy = s.toBuy()
+}
+
+// merit is how good what is laid is: its worth, how few pieces it takes, and how much of it lies on those that are used
+// best, so that more is left of the others.
+type merit struct{ worth, pieces, squares float64 }
+
+func (s *spreading) merit() (m merit) {
+	for _, p := range s.laid {
+		if p != nil {
+			m.worth += p.Worth
+			m.pieces--
+			m.squares += p.Yield * p.Yield
+		}
+	}
+	return m
+}
+
+// above tells whether a merit is clearly better than another.
+func (m merit) above(o merit) bool {
+	const much = 1e-6
+	switch {
+	case math.Abs(m.worth-o.worth) > much:
+		return m.worth > o.worth
+	case m.pieces != o.pieces:
+		return m.pieces > o.pieces
+	}
+	return m.squares > o.squares+much
+}
+
+// improve lays what lies on two pieces, and what is left over, anew on both of them, until that leads no further or
+// nobody wants it any more.
+func (s *spreading) improve(yield func(Spread) bool) {
+	rng := rand.New(rand.NewPCG(uint64(s.out.Wanted), uint64(len(s.on))))
+	for idle := 0; idle < spreadIdle && len(s.on) > 1; idle++ {
+		a, b := rng.IntN(len(s.on)), rng.IntN(len(s.on)-1)
+		if b >= a {
+			b++
+		}
+		if s.laid[a] == nil && s.laid[b] == nil {
+			continue
+		}
+		before, was := s.merit(), [2]*Proposal{s.laid[a], s.laid[b]}
+		s.lay(a, nil)
+		s.lay(b, nil)
+		s.lay(a, s.seek(a, rng.Uint64()))
+		s.lay(b, s.seek(b, rng.Uint64()))
+		if s.merit().above(before) && !s.gone() {
+			s.show()
+			idle = -1
+		} else {
+			s.lay(a, was[0])
+			s.lay(b, was[1])
+		}
+		if s.gone() || !yield(s.out) {
+			return
+		}
+	}
 }
 
 // boughtYield is which share of bought wood becomes boards, by experience.

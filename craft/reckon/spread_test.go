@@ -35,7 +35,7 @@ func rack(lengths ...float64) (out []Sheet) {
 // spread is where a search over several pieces ends.
 func spread(t *testing.T, on []Sheet, wants ...Want) (last Spread) {
 	t.Helper()
-	steps, err := SpreadOver(on, wants)
+	steps, err := SpreadOver(on, wants, nil)
 	require.NoError(t, err)
 	for s := range steps {
 		assert.GreaterOrEqual(t, s.Laid, last.Laid, "it never gets worse")
@@ -96,9 +96,9 @@ func TestSeveralDesignsAreSpread(t *testing.T) {
 }
 
 func TestSpreadingIsBoundedAndBrokenOff(t *testing.T) {
-	_, err := SpreadOver(nil, []Want{wished("a", 200, 100, 0, 1)})
+	_, err := SpreadOver(nil, []Want{wished("a", 200, 100, 0, 1)}, nil)
 	assert.ErrorContains(t, err, "no piece")
-	_, err = SpreadOver(rack(900), []Want{wished("a", 200, 100, 0, MostSpread), wished("b", 200, 100, 0, 1)})
+	_, err = SpreadOver(rack(900), []Want{wished("a", 200, 100, 0, MostSpread), wished("b", 200, 100, 0, 1)}, nil)
 	assert.ErrorContains(t, err, "too many")
 	on := rack(900, 900)
 	asked := 0
@@ -111,7 +111,7 @@ func TestSpreadingIsBoundedAndBrokenOff(t *testing.T) {
 			return nil
 		})
 	}
-	steps, err := SpreadOver(on, []Want{wished("a", 200, 100, 0, 9)})
+	steps, err := SpreadOver(on, []Want{wished("a", 200, 100, 0, 9)}, nil)
 	require.NoError(t, err)
 	for range steps {
 	}
@@ -122,7 +122,7 @@ func TestSpreadingIsBoundedAndBrokenOff(t *testing.T) {
 func BenchmarkSpread10On10(b *testing.B) {
 	on := rack(900, 450, 700, 600, 820, 500, 760, 640, 880, 560)
 	for b.Loop() {
-		steps, err := SpreadOver(on, []Want{wished("a", 260, 140, 0, 10)})
+		steps, err := SpreadOver(on, []Want{wished("a", 260, 140, 0, 10)}, nil)
 		require.NoError(b, err)
 		for range steps {
 		}
