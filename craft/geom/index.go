@@ -44,8 +44,12 @@ func (ix Index) Contains(p Point) bool {
 }
 
 // Nearest is the point of the ring's line nearest to p, and its distance.
-func (ix Index) Nearest(p Point) (Point, float64) {
-	best, least := Point{}, math.Inf(1)
+func (ix Index) Nearest(p Point) (Point, float64) { return ix.Within(math.Inf(1), p) }
+
+// Within is the point of the ring's line nearest to p, and its distance, if that is less than far; otherwise the
+// distance is infinite.
+func (ix Index) Within(far float64, p Point) (Point, float64) {
+	best, least, found := Point{}, far*far, false
 	for k, box := range ix.runs {
 		dx, dy := max(0, box.MinX-p.X, p.X-box.MaxX), max(0, box.MinY-p.Y, p.Y-box.MaxY)
 		if dx*dx+dy*dy >= least {
@@ -55,9 +59,12 @@ func (ix Index) Nearest(p Point) (Point, float64) {
 			a, b := ix.Edge(i)
 			q := NearestOn(a, b, p)
 			if d := q.Sub(p).square(); d < least {
-				best, least = q, d
+				best, least, found = q, d, true
 			}
 		}
+	}
+	if !found {
+		return Point{}, math.Inf(1)
 	}
 	return best, math.Sqrt(least)
 }

@@ -21,6 +21,11 @@ func TestIndex(t *testing.T) {
 		if same, d := NewIndex(ring).Nearest(p); same != q || d != far {
 			t.Fatalf("%v at %v, not %v at %v", same, d, q, far)
 		}
+		for _, reach := range []float64{0.5 * far, 2*far + 1} {
+			if same, d := NewIndex(ring).Within(reach, p); d < reach && (same != q || d != far) || d >= reach && far < reach {
+				t.Fatalf("%v at %v, not %v at %v, within %v", same, d, q, far, reach)
+			}
+		}
 		if NewIndex(ring).Contains(p) != ring.Contains(p) {
 			t.Fatalf("%v is in one and not in the other", p)
 		}

@@ -22,14 +22,7 @@ func (s *search) price(i int, in window) {
 	g.priced = in
 	w := weighed(s.out[i])
 	for y := in.top; y < in.bottom; y++ {
-		row, off := g.cost[y*g.w+in.left:y*g.w+in.right], g.off[y*g.w+in.left:y*g.w+in.right]
-		if w == 1 {
-			copy(row, off)
-			continue
-		}
-		for x, o := range off {
-			row[x] = o * w
-		}
+		clear(g.cost[y*g.w+in.left : y*g.w+in.right])
 	}
 	for k, at := range s.spots {
 		if k == i || !at.on {
@@ -46,21 +39,33 @@ func (s *search) price(i int, in window) {
 				if from >= to {
 					continue
 				}
-				line := row[at.x+from : at.x+to]
-				for x, c := range price[from:to] {
-					line[x] += w * c
-				}
+				add(row[at.x+from:at.x+to], price[from:to], w)
 			}
 		}
 	}
 	for y := in.top; y < in.bottom; y++ {
 		var total int32
 		sum := g.sum[y*(g.w+1)+in.left : y*(g.w+1)+in.right+1]
-		for x, c := range g.cost[y*g.w+in.left : y*g.w+in.right] {
+		off := g.off[y*g.w+in.left : y*g.w+in.right]
+		cost := g.cost[y*g.w+in.left : y*g.w+in.right][:len(off)]
+		for x, o := range off {
 			sum[x] = total
-			total += c
+			total += cost[x] + o*w
 		}
 		sum[len(sum)-1] = total
+	}
+}
+
+// add adds so many times what each cell costs to a row, a few cells at a time.
+func add(row, price []int32, times int32) {
+	for ; len(price) >= 4 && len(row) >= 4; row, price = row[4:], price[4:] {
+		row[0] += times * price[0]
+		row[1] += times * price[1]
+		row[2] += times * price[2]
+		row[3] += times * price[3]
+	}
+	for x, c := range price {
+		row[x] += times * c
 	}
 }
 
@@ -100,6 +105,7 @@ const (
 
 	reach = 12 // cells, of a move nearby
 	far   = 8  // moves on the fine raster, of which one is not nearby
+	away  = 2  // moves on the coarse one
 )
 
 // seek moves piece i to the cheapest place that it finds, if that is cheaper than

@@ -90,10 +90,14 @@ func touch(a, b geom.Index, want float64) (worst contact) {
 			if -box.Depth(p) > want {
 				continue
 			}
-			q, d := ring.Nearest(p)
+			far, inside := want, box.Depth(p) > 0 && ring.Contains(p)
+			if inside {
+				far = math.Inf(1)
+			}
+			q, d := ring.Within(far, p)
 			way := p.Sub(q)
 			short := want - d
-			if box.Depth(p) > 0 && ring.Contains(p) {
+			if inside {
 				way, short = q.Sub(p), want+d
 			}
 			if short > most {
