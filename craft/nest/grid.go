@@ -29,7 +29,7 @@ func cellOf(box geom.Bounds, cells float64) float64 {
 	return max(finest, math.Sqrt((box.MaxX-box.MinX)*(box.MaxY-box.MinY)/cells))
 }
 
-// tiltStep is by how much neighbouring tilts differ, degrees.
+// tiltStep is by how much neighbouring tilts differ, degrees; twice as much where cells are wide.
 const tiltStep = 0.25
 
 // grid is the sheet as a raster. Pieces are grown by half of what must lie
@@ -48,6 +48,7 @@ type grid struct {
 	sum    []int32
 	priced window // what cost and sum hold
 	kinds  []*kind
+	tilt   float64 // degrees from one to the next
 	apart  float64
 }
 
@@ -58,7 +59,10 @@ func newGrid(p Problem, size float64) *grid {
 	sheet, apart := p.Sheet, p.Apart
 	box := sheet.Outline.Bounds()
 	apart = max(0, apart-(size-finest)/2) // a coarse raster is generous, or it would not hold what a fine one does
-	g := &grid{apart: apart, size: size}
+	g := &grid{apart: apart, size: size, tilt: tiltStep}
+	if size >= widest {
+		g.tilt = 2 * tiltStep
+	}
 	margin := apart/2 + g.size
 	g.at = geom.Point{X: box.MinX - margin, Y: box.MinY - margin}
 	g.w = int(math.Ceil((box.MaxX-box.MinX+2*margin)/g.size)) + 1
@@ -311,7 +315,7 @@ func (g *grid) add(p Piece) {
 			}
 			for _, turn := range turns {
 				for t := -steps; t <= steps; t++ {
-					k.ways = append(k.ways, geom.Placement{Angle: turn + float64(t)*tiltStep, Flip: flip})
+					k.ways = append(k.ways, geom.Placement{Angle: turn + float64(t)*g.tilt, Flip: flip})
 				}
 			}
 		}

@@ -319,7 +319,7 @@ func (s *search) see(chosen []int) {
 }
 
 // rest is after how many rounds without a better layout what is left whole is looked at.
-const rest = 12
+const rest = 60
 
 // squeeze looks for the best layout again on less of the sheet, so that more of
 // it is left whole at one end.
@@ -524,6 +524,10 @@ func (s *search) greedy(all []int) {
 			}
 		}
 		s.offer()
+		for k := len(order) - 1; k >= 0 && !s.found; k-- { // what came last was in the way
+			s.spots[order[k]].on = false
+			s.offer()
+		}
 	}
 	s.keen = false
 }

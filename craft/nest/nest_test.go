@@ -5,6 +5,7 @@ import (
 	"reflect"
 	"slices"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -39,7 +40,7 @@ func (p Problem) rings(l Laid) (out []geom.Ring) {
 }
 
 // lieFree judges a layout by geometry, without the raster of the search.
-func lieFree(t *testing.T, p Problem, l Layout) {
+func lieFree(t testing.TB, p Problem, l Layout) {
 	t.Helper()
 	for i, a := range l.Laid {
 		for _, r := range p.rings(a) {
@@ -64,15 +65,52 @@ func lieFree(t *testing.T, p Problem, l Layout) {
 	}
 }
 
-func TestPuzzles(t *testing.T) {
-	sum, n := 0.0, 0.0
-	for _, p := range []puzzle{cutUp(2), cutUp(4), cutSquare(1), cutSquare(3)} {
-		l := p.after(1, 2500)
-		lieFree(t, p.Problem, l)
-		require.Greater(t, l.Worth, 0.75*p.whole)
-		sum, n = sum+l.Worth/p.whole, n+1
+// free judges a layout by a raster of its own: no point of it lies in two pieces, or nearer to two of them than half of
+// what must lie between, nor off the sheet.
+func free(t testing.TB, p Problem, l Layout) {
+	t.Helper()
+	const cell = 0.8 // mm
+	of := map[[2]int]int{}
+	for _, laid := range l.Laid {
+		for _, r := range p.rings(laid) {
+			ring, sheet := geom.NewIndex(r), geom.NewIndex(p.Sheet.Outline)
+			box, reach := r.Bounds(), p.Apart/2-0.01
+			for x := int((box.MinX - reach) / cell); x <= int((box.MaxX+reach)/cell); x++ {
+				for y := int((box.MinY - reach) / cell); y <= int((box.MaxY+reach)/cell); y++ {
+					q := geom.Point{X: float64(x) * cell, Y: float64(y) * cell}
+					inside := ring.Contains(q)
+					if _, d := ring.Within(reach, q); !inside && d >= reach {
+						continue
+					}
+					if other, taken := of[[2]int{x, y}]; taken && other != laid.Piece {
+						t.Fatalf("pieces %d and %d are both at %v", other, laid.Piece, q)
+					}
+					of[[2]int{x, y}] = laid.Piece
+					if _, d := sheet.Nearest(q); inside && !sheet.Contains(q) && d > Grazing {
+						t.Fatalf("piece %d lies %g mm off the sheet at %v", laid.Piece, d, q)
+					}
+				}
+			}
+		}
 	}
-	assert.Greater(t, sum/n, 0.88)
+}
+
+// Some puzzles, and some that are drawn anew each day.
+func TestPuzzles(t *testing.T) {
+	puzzles := []puzzle{cutUp(2), cutUp(4), cutSquare(1), cutSquare(3)}
+	for _, seed := range seeds(time.Now())[20:24] {
+		t.Log("drawn:", seed)
+		puzzles = append(puzzles, cutUp(seed))
+	}
+	sum := 0.0
+	for _, p := range puzzles {
+		l := p.after(1, 4000)
+		lieFree(t, p.Problem, l)
+		free(t, p.Problem, l)
+		require.Greater(t, l.Worth, 0.75*p.whole)
+		sum += l.Worth / p.whole
+	}
+	assert.Greater(t, sum/float64(len(puzzles)), 0.88)
 }
 
 // What is known to fit is settled where it lies.

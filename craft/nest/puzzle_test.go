@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"runtime"
 	"slices"
 	"strconv"
 	"strings"
@@ -187,11 +188,17 @@ func cutSquare(seed uint64) puzzle {
 	return p
 }
 
-// within searches for so long.
-func (p puzzle) within(seed uint64, d time.Duration) (best Layout, moves int) {
+// within searches for so long with so many workers.
+func (p puzzle) within(seed uint64, workers int, cores Cores, d time.Duration) (best Layout, moves int) {
 	end := time.Now().Add(d)
-	for step := range p.Search(seed) {
-		best, moves = step.Best, step.Moves
+	for steps := range p.Together(seed, make([][]Laid, workers), cores) {
+		moves = 0
+		for _, step := range steps {
+			moves += step.Moves
+			if step.Best.Better(best) {
+				best = step.Best
+			}
+		}
 		if time.Now().After(end) || len(best.Laid) == len(p.Pieces) {
 			break
 		}
@@ -232,7 +239,10 @@ func BenchmarkGrowth(b *testing.B) {
 	}
 }
 
-var puzzleSeconds = flag.String("seconds", "1,5", "for how long each puzzle is searched, such as 1,5,25")
+var (
+	puzzleSeconds = flag.String("seconds", "1,5", "for how long each puzzle is searched, such as 1,5,25")
+	puzzleCores   = flag.Int("cores", 2, "on how many cores, by four workers")
+)
 
 // seeds are those of the puzzles: 1 to 20, and twenty that are drawn anew each day.
 func seeds(day time.Time) (out []uint64) {
@@ -264,8 +274,9 @@ func BenchmarkPuzzles(b *testing.B) {
 					for _, seed := range all {
 						p := kind.make(seed)
 						begun := time.Now()
-						l, moves := p.within(seed, each)
+						l, moves := p.within(seed, 4, NewCores(*puzzleCores), each)
 						took += time.Since(begun)
+						lieFree(b, p.Problem, l)
 						share, base := l.Worth/p.whole, p.bottomLeft()/p.whole
 						sum, least, plain, tried = sum+share, min(least, share), plain+base, tried+moves
 						b.Logf("%7d: %2d pieces, waste %.0f %%: %.1f %% laid in %d moves; bottom-left %.1f %%",
@@ -275,6 +286,9 @@ func BenchmarkPuzzles(b *testing.B) {
 					b.ReportMetric(100*least, "%least")
 					b.ReportMetric(float64(tried)/took.Seconds(), "moves/s")
 					b.ReportMetric(100*plain/float64(len(all)), "%bottom-left")
+					var memory runtime.MemStats
+					runtime.ReadMemStats(&memory)
+					b.ReportMetric(float64(memory.Sys)/1e6, "MB")
 				}
 			})
 		}

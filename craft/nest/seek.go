@@ -58,11 +58,14 @@ func (s *search) price(i int, in window) {
 
 // add adds so many times what each cell costs to a row, a few cells at a time.
 func add(row, price []int32, times int32) {
-	for ; len(price) >= 4 && len(row) >= 4; row, price = row[4:], price[4:] {
-		row[0] += times * price[0]
-		row[1] += times * price[1]
-		row[2] += times * price[2]
-		row[3] += times * price[3]
+	row = row[:len(price)]
+	for len(price) >= 4 && len(row) >= 4 {
+		r, p := row[:4:4], price[:4:4]
+		r[0] += times * p[0]
+		r[1] += times * p[1]
+		r[2] += times * p[2]
+		r[3] += times * p[3]
+		row, price = row[4:], price[4:]
 	}
 	for x, c := range price {
 		row[x] += times * c
@@ -105,7 +108,6 @@ const (
 
 	reach = 12 // cells, of a move nearby
 	far   = 8  // moves on the fine raster, of which one is not nearby
-	away  = 2  // moves on the coarse one
 )
 
 // seek moves piece i to the cheapest place that it finds, if that is cheaper than
@@ -296,7 +298,7 @@ func (s *search) fit(i int) bool {
 	}
 	found := false
 	var best spot
-	const every = 4 // of the tilts; the others are left to the search
+	every := int(math.Round(1 / g.tilt)) // degree by degree; the others are left to the search
 	for v := range k.ways {
 		if k.tilts > 1 && (v%k.tilts-k.tilts/2)%every != 0 {
 			continue
