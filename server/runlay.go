@@ -93,7 +93,9 @@ func (s *Server) spread(ctx context.Context, ask spreadAsk) (sheets []reckon.She
 		return nil, nil, err
 	}
 	for i, b := range like {
-		wants = append(wants, reckon.Want{Board: b, Most: r.Run.Designs[i].Count, Turn: true})
+		d := r.Run.Designs[i]
+		wants = append(wants, reckon.Want{Board: b, Most: d.Count, Turn: true, Worth: d.Worth, Longest: d.Longest,
+			Widest: d.Widest})
 	}
 	ids := ask.Pieces
 	if len(ids) == 0 {

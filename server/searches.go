@@ -102,7 +102,7 @@ type spreadAsk struct {
 	Seconds float64  `json:"seconds"`
 }
 
-// doSpread lays what a run is still to have over several pieces; begun again, it tells only what is more than before.
+// doSpread lays what a run is still to have over several pieces; begun again, it tells only what is better than before.
 func (s *Server) doSpread(ctx context.Context, d *errand) error {
 	ask, err := in[spreadAsk](d)
 	if err != nil {
@@ -121,14 +121,11 @@ func (s *Server) doSpread(ctx context.Context, d *errand) error {
 	}
 	var before layouts
 	_ = json.Unmarshal(d.Found, &before) // nothing was found yet
-	laid := -1
-	if before.Spread != nil {
-		laid = before.Spread.Laid
-	}
+	best := before.Spread
 	for f := range found {
 		var better any
-		if f.Laid > laid {
-			laid, better = f.Laid, layouts{Spread: &f}
+		if best == nil || f.Above(*best) {
+			best, better = &f, layouts{Spread: &f}
 		}
 		d.told(f.Looked, better)
 		if ctx.Err() != nil || d.seconds() >= ask.Seconds {

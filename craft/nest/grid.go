@@ -13,7 +13,7 @@ import (
 const (
 	fineCells   = 40_000
 	mostCells   = 110_000
-	coarseCells = 18_000
+	coarseCells = 10_000
 	widest      = 3
 	finest      = 1
 )
@@ -146,20 +146,18 @@ func grown(r geom.Ring, d float64) geom.Ring {
 }
 
 // mark names the cells that a piece may not cover, since it is grown, lest it touches a ring: those of the ring shrunk
-// by as much, or of all of it where little would be left; and those along its line where it is so thin that it may lie
-// between the middles of cells.
+// by as much, or of all of it where little would be left; and those along its line, since it may lie between the
+// middles of cells.
 func (g *grid) mark(r geom.Ring, cell func(int)) {
 	const most = 0.98 // of what is not thin, which loses no more than its corners
 	inner := r.Shrunk(g.apart / 2)
 	if inner.Grown(g.apart/2).Area() < most*r.Area() {
 		inner = r
 	}
-	if inner.Area() < g.size*inner.Perimeter() {
-		for _, p := range inner.Dense(g.size / 2) {
-			x, y := int(math.Floor((p.X-g.at.X)/g.size)), int(math.Floor((p.Y-g.at.Y)/g.size))
-			if x >= 0 && y >= 0 && x < g.w && y < g.h {
-				cell(y*g.w + x)
-			}
+	for _, p := range inner.Dense(g.size / 2) {
+		x, y := int(math.Floor((p.X-g.at.X)/g.size)), int(math.Floor((p.Y-g.at.Y)/g.size))
+		if x >= 0 && y >= 0 && x < g.w && y < g.h {
+			cell(y*g.w + x)
 		}
 	}
 	for y, runs := range scan([]geom.Ring{inner}, g.at, g.size, g.h) {

@@ -157,6 +157,7 @@ type search struct {
 	stale    int     // rounds since the last better one
 	tidied   float64 // worth of the layout that was tidied last
 	seen     sighting
+	stuck    int // the piece that was the farthest from lying free when settling ended
 
 	ground
 	grid   *grid // in use
@@ -524,8 +525,11 @@ func (s *search) greedy(all []int) {
 			}
 		}
 		s.offer()
-		for k := len(order) - 1; k >= 0 && !s.found; k-- { // what came last was in the way
-			s.spots[order[k]].on = false
+		for range order { // what is in the way the most is left out, until the others lie free
+			if s.found {
+				break
+			}
+			s.spots[s.stuck].on = false
 			s.offer()
 		}
 	}

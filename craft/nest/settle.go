@@ -8,7 +8,11 @@ import (
 )
 
 // Grazing is how far a piece may lie off the sheet by rounding, mm.
-const Grazing = 0.01
+const Grazing = 0.01 // of pieces that are laid freely
+
+// alongEdge is by how much a piece may lie off it that has places of its own, and may follow the sheet's line: each is
+// drawn as finely as [geom.Fine].
+const alongEdge = 2 * geom.Fine
 
 // inward is how far past the sheet's line a piece is moved that lies over it, so that it soon lies on the sheet, mm.
 const inward = 0.05
@@ -125,9 +129,9 @@ func touch(a, b geom.Index, want float64) (worst contact) {
 // cutsThrough is how far at a time a body is moved off what cuts through one of its corners, mm.
 const cutsThrough = 0.5
 
-// offSheet is how a body lies off the sheet.
-func (s *search) offSheet(b geom.Index) (worst contact) {
-	most := float64(Grazing)
+// offSheet is how a body lies off the sheet by more than it may.
+func (s *search) offSheet(b geom.Index, grazing float64) (worst contact) {
+	most := grazing
 	for _, p := range b.Ring {
 		if s.sheet.Contains(p) {
 			continue
@@ -138,7 +142,7 @@ func (s *search) offSheet(b geom.Index) (worst contact) {
 	}
 	box := b.Bounds()
 	for _, q := range s.sheet.Ring { // a corner of the sheet that pokes in between
-		if box.Depth(q) <= Grazing || !b.Contains(q) {
+		if box.Depth(q) <= grazing || !b.Contains(q) {
 			continue
 		}
 		if p, d := b.Nearest(q); d > most {
@@ -202,7 +206,10 @@ func (s *search) settle(laid []Laid) ([]Laid, bool) {
 			b := &bodies[i]
 			if at := &clear[i*len(bodies)+i]; at.mine != b.moves+1 {
 				off := s.ontoSheet(b)
-				if worst = max(worst, off); off == 0 {
+				if off > worst {
+					worst, s.stuck = off, b.laid.Piece
+				}
+				if off == 0 {
 					at.mine = b.moves + 1
 				}
 			}
@@ -213,7 +220,10 @@ func (s *search) settle(laid []Laid) ([]Laid, bool) {
 					continue
 				}
 				short := s.part(b, o)
-				if worst = max(worst, short); short == 0 {
+				if short > worst {
+					worst, s.stuck = short, o.laid.Piece
+				}
+				if short == 0 {
 					*at = now
 				}
 			}
@@ -243,8 +253,12 @@ func (s *search) ontoSheet(b *body) (worst float64) {
 			b.give(c, over/max(whole, 1))
 		}
 	}
+	grazing := Grazing
+	if len(b.own) == 0 {
+		grazing = alongEdge
+	}
 	for part := range b.rings {
-		ease(s.offSheet(b.rings[part]))
+		ease(s.offSheet(b.rings[part], grazing))
 		for _, h := range s.holes {
 			ease(touch(b.rings[part], h.rings[0], rounding))
 		}

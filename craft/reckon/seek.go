@@ -62,12 +62,7 @@ func (s Seeking) Check(field string) (ps craft.Problems) {
 		ps = append(ps, w.Board.Check(at+".board")...)
 		ps.InRange(at, w)
 		ps.Range(at+".least", float64(w.Least), 0, float64(max(w.Most, 0)))
-		if w.Longest != 0 {
-			ps.Length(at+".longest", w.Longest, w.Board.Design.Length, 5000)
-		}
-		if w.Widest != 0 {
-			ps.Length(at+".widest", w.Widest, w.Board.Design.Width, 2000)
-		}
+		w.checkStretch(&ps, at)
 		if w.Board.Design.Shape == board.Plank && w.Flip {
 			ps.Add(at+".flip", "a plank follows the edges of its face", "lay it flipped as a board of its own")
 		}
@@ -146,6 +141,16 @@ func Seek(j Scene, s Seeking) (iter.Seq[Sought], error) {
 	}
 	k.prepare()
 	return k.search, nil
+}
+
+// checkStretch reports a board that may be stretched to less than it is.
+func (w Want) checkStretch(ps *craft.Problems, at string) {
+	if w.Longest != 0 {
+		ps.Length(at+".longest", w.Longest, w.Board.Design.Length, 5000)
+	}
+	if w.Widest != 0 {
+		ps.Length(at+".widest", w.Widest, w.Board.Design.Width, 2000)
+	}
 }
 
 // seeker is one search.

@@ -42,6 +42,7 @@ type ToBuy struct {
 type Spread struct {
 	Pieces []OnPiece `json:"pieces" doc:"Those that are used, the best used first"`
 	Laid   int       `json:"laid" doc:"Boards in all"`
+	Worth  float64   `json:"worth" doc:"Of all that is laid"`
 	Wanted int       `json:"wanted" doc:"Boards in all"`
 	Buy    []ToBuy   `json:"buy" doc:"What is not on the rack"`
 	Looked int       `json:"looked" doc:"Searches made so far"`
@@ -118,6 +119,7 @@ func checkSpread(on []Sheet, wants []Want) (ps craft.Problems) {
 		at := fmt.Sprintf("wants[%d]", i)
 		ps = append(ps, w.Board.Check(at+".board")...)
 		ps.Range(at+".most", float64(w.Most), 1, MostSpread)
+		w.checkStretch(&ps, at)
 		if w.Board.Design.Shape == board.Plank {
 			ps.Add(at+".board", "a plank follows the edges of the wood where it lies", "lay it by itself")
 		}
@@ -260,10 +262,11 @@ func (s *spreading) lay(i int, p *Proposal) {
 
 // show has the others see what is laid.
 func (s *spreading) show() {
-	s.out.Laid, s.out.Pieces = 0, []OnPiece{}
+	s.out.Laid, s.out.Worth, s.out.Pieces = 0, 0, []OnPiece{}
 	for i, p := range s.laid {
 		if p != nil {
 			s.out.Laid += len(p.Boards)
+			s.out.Worth += p.Worth
 			s.out.Pieces = append(s.out.Pieces, OnPiece{s.on[i].Piece, s.on[i].Scene.Slab.Name, p.Boards, p.Yield})
 		}
 	}
@@ -271,31 +274,23 @@ func (s *spreading) show() {
 	s.out.Buy = s.toBuy()
 }
 
-// merit is how good what is laid is: its worth, how few pieces it takes, and how much of it lies on those that are used
-// best, so that more is left of the others.
-type merit struct{ worth, pieces, squares float64 }
-
-func (s *spreading) merit() (m merit) {
-	for _, p := range s.laid {
-		if p != nil {
-			m.worth += p.Worth
-			m.pieces--
-			m.squares += p.Yield * p.Yield
-		}
-	}
-	return m
-}
-
-// above tells whether a merit is clearly better than another.
-func (m merit) above(o merit) bool {
+// Above tells whether a spread is clearly better than another: by its worth, by taking fewer pieces, or by making more
+// use of some of them, so that more is left of the others.
+func (s Spread) Above(o Spread) bool {
 	const much = 1e-6
-	switch {
-	case math.Abs(m.worth-o.worth) > much:
-		return m.worth > o.worth
-	case m.pieces != o.pieces:
-		return m.pieces > o.pieces
+	squares := func(pieces []OnPiece) (sum float64) {
+		for _, p := range pieces {
+			sum += p.Yield * p.Yield
+		}
+		return sum
 	}
-	return m.squares > o.squares+much
+	switch {
+	case math.Abs(s.Worth-o.Worth) > much:
+		return s.Worth > o.Worth
+	case len(s.Pieces) != len(o.Pieces):
+		return len(s.Pieces) < len(o.Pieces)
+	}
+	return squares(s.Pieces) > squares(o.Pieces)+much
 }
 
 // improve lays what lies on two pieces, and what is left over, anew on both of them, until that leads no further or
@@ -310,17 +305,18 @@ func (s *spreading) improve(yield func(Spread) bool) {
 		if s.laid[a] == nil && s.laid[b] == nil {
 			continue
 		}
-		before, was := s.merit(), [2]*Proposal{s.laid[a], s.laid[b]}
+		before, was := s.out, [2]*Proposal{s.laid[a], s.laid[b]}
 		s.lay(a, nil)
 		s.lay(b, nil)
 		s.lay(a, s.seek(a, rng.Uint64()))
 		s.lay(b, s.seek(b, rng.Uint64()))
-		if s.merit().above(before) && !s.gone() {
-			s.show()
+		if s.show(); s.out.Above(before) && !s.gone() {
 			idle = -1
 		} else {
 			s.lay(a, was[0])
 			s.lay(b, was[1])
+			before.Looked = s.out.Looked
+			s.out = before
 		}
 		if s.gone() || !yield(s.out) {
 			return

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"idletimber/craft"
+	"idletimber/craft/nest"
 )
 
 // rack is so many bare pieces of lengths, mm.
@@ -95,6 +96,64 @@ func TestSeveralDesignsAreSpread(t *testing.T) {
 	assert.Greater(t, got.Buy[0].Length, 1500.0)
 }
 
+// Where not all can be laid, what is worth most is.
+func TestWhatIsWorthMostIsSpread(t *testing.T) {
+	dear, cheap := wished("dear", 300, 120, 0, 2), wished("cheap", 300, 140, 0, 4)
+	dear.Worth, cheap.Worth = 5, 1
+	got := spread(t, rack(340, 360), cheap, dear)
+	count := map[int]int{}
+	for _, p := range got.Pieces {
+		for _, b := range p.Boards {
+			count[b.Want]++
+		}
+	}
+	assert.Equal(t, 2, count[1], "%v", got)
+	assert.InDelta(t, 5*float64(count[1])+float64(count[0]), got.Worth, 1e-6)
+}
+
+// Boards are stretched where they may be, on every piece, and stay on the wood and apart.
+func TestWhatIsSpreadStretches(t *testing.T) {
+	want := wished("supper", 260, 120, 0, 6)
+	want.Longest, want.Widest = 320, 150
+	on := rack(620, 700)
+	got := spread(t, on, want)
+	require.NotEmpty(t, got.Pieces)
+	stretched := 0
+	for _, p := range got.Pieces {
+		for _, b := range p.Boards {
+			assert.LessOrEqual(t, b.Design.Length, 320.0)
+			assert.LessOrEqual(t, b.Design.Width, 150.0)
+			if b.Design.Length > 261 || b.Design.Width > 121 {
+				stretched++
+			}
+		}
+		for _, sheet := range on {
+			if sheet.Piece == p.Piece {
+				s := Seeking{Wants: []Want{want}}
+				marked(t, lay(sheet.Scene, s, Proposal{Boards: p.Boards}), want.Board.Cut.Apart(sheet.Scene.Shop.Rules))
+			}
+		}
+	}
+	assert.Positive(t, stretched)
+}
+
+// The same boards on fewer pieces, or the better use of one of two, is above.
+func TestAboveOrdersSpreads(t *testing.T) {
+	use := func(worth float64, yields ...float64) (s Spread) {
+		s.Worth = worth
+		for _, y := range yields {
+			s.Pieces = append(s.Pieces, OnPiece{Yield: y})
+		}
+		return s
+	}
+	order := []Spread{use(0), use(3, 70, 20), use(4, 50, 40, 10), use(4, 50, 40), use(4, 70, 20)}
+	for i := range order {
+		for k := range order {
+			assert.Equal(t, i > k, order[i].Above(order[k]), "%d, %d", i, k)
+		}
+	}
+}
+
 func TestSpreadingIsBoundedAndBrokenOff(t *testing.T) {
 	_, err := SpreadOver(nil, []Want{wished("a", 200, 100, 0, 1)}, nil)
 	assert.ErrorContains(t, err, "no piece")
@@ -118,13 +177,22 @@ func TestSpreadingIsBoundedAndBrokenOff(t *testing.T) {
 	assert.Less(t, asked, 20)
 }
 
-// Ten boards over ten pieces.
-func BenchmarkSpread10On10(b *testing.B) {
-	on := rack(900, 450, 700, 600, 820, 500, 760, 640, 880, 560)
-	for b.Loop() {
-		steps, err := SpreadOver(on, []Want{wished("a", 260, 140, 0, 10)}, nil)
-		require.NoError(b, err)
-		for range steps {
-		}
+// Ten boards over ten pieces, and from three slabs.
+func BenchmarkSpread(b *testing.B) {
+	for name, on := range map[string][]Sheet{
+		"10 on 10": rack(900, 450, 700, 600, 820, 500, 760, 640, 880, 560),
+		"10 on 3":  rack(900, 800, 850),
+	} {
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				steps, err := SpreadOver(on, []Want{wished("a", 260, 140, 0, 10)}, nest.NewCores(2))
+				require.NoError(b, err)
+				var last Spread
+				for last = range steps {
+				}
+				b.ReportMetric(float64(last.Laid), "laid")
+				b.ReportMetric(float64(len(last.Pieces)), "pieces")
+			}
+		})
 	}
 }

@@ -41,6 +41,10 @@ type Design struct {
 	Board string `json:"board,omitempty" doc:"Id of the board that it is made like"`
 	Shape string `json:"shape,omitempty" doc:"Id of the kept shape, where it is made like no board"`
 	Count int    `json:"count" range:"1,200" doc:"How many are to be laid"`
+
+	Worth   float64 `json:"worth,omitempty" range:"0,1000000" doc:"Of one; 0 for its area in dm²"`
+	Longest float64 `json:"longest,omitempty" mm:"0,5000" doc:"May be stretched to this length; 0 for as drawn"`
+	Widest  float64 `json:"widest,omitempty" mm:"0,3000" doc:"May be stretched to this width; 0 for as drawn"`
 }
 
 // mostDesigns bounds the designs of a run.

@@ -8724,6 +8724,11 @@ export interface components {
              * @description Boards in all
              */
             wanted: number;
+            /**
+             * Format: double
+             * @description Of all that is laid
+             */
+            worth: number;
         };
         ReckonSunk: {
             /**
@@ -9609,8 +9614,23 @@ export interface components {
              * @description How many are to be laid
              */
             count: number;
+            /**
+             * Format: double
+             * @description May be stretched to this length; 0 for as drawn
+             */
+            longest?: number;
             /** @description Id of the kept shape, where it is made like no board */
             shape?: string;
+            /**
+             * Format: double
+             * @description May be stretched to this width; 0 for as drawn
+             */
+            widest?: number;
+            /**
+             * Format: double
+             * @description Of one; 0 for its area in dm²
+             */
+            worth?: number;
         };
         RunListed: {
             /** Format: int64 */

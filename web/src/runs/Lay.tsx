@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { api, unwrap, type PieceLine, type Run, type RunSheet, type SearchNews, type Spread } from "../api/client";
-import { Choice, NumberField } from "../kit/fields";
+import { Choice, LengthField, NumberField } from "../kit/fields";
 import { pen, transformOf } from "../kit/drawing";
 import { Wrong } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
@@ -141,23 +141,42 @@ function Designs({ of, designs, onChange }: DesignsProps) {
     ...(shapes.data ?? []).map((t) => ({ value: `shape ${t.id}`, label: `${t.name}, a kept shape` })),
   ];
   const valueOf = (d: Design) => (d.shape ? `shape ${d.shape}` : `board ${d.board}`);
-  const read = (value: string, count: number): Design => {
+  const made = (value: string): Partial<Design> => {
     const [kind, id] = value.split(" ");
-    return kind === "shape" ? { shape: id, count } : { board: id, count };
+    return kind === "shape" ? { shape: id, board: "" } : { board: id, shape: "" };
   };
-  const change = (i: number, d: Design) => onChange(designs.map((o, k) => (k === i ? d : o)));
+  const change = (i: number, some: Partial<Design>) =>
+    onChange(designs.map((d, k) => (k === i ? { ...d, ...some } : d)));
   return (
     <section>
       <h2>What is still to be laid</h2>
       {designs.map((d, i) => (
         <div key={i} className="design-line">
-          <Choice label="Like" value={valueOf(d)} options={like} onChange={(to) => change(i, read(to, d.count))} />
+          <Choice label="Like" value={valueOf(d)} options={like} onChange={(to) => change(i, made(to))} />
           <NumberField
             label="How many"
             of="run.designs.count"
             whole
             value={d.count}
-            onChange={(count) => change(i, { ...d, count })}
+            onChange={(count) => change(i, { count })}
+          />
+          <NumberField
+            label="Worth of one (0: its area)"
+            of="run.designs.worth"
+            value={d.worth ?? 0}
+            onChange={(worth) => change(i, { worth })}
+          />
+          <LengthField
+            label="Longest, 0 as drawn"
+            of="run.designs.longest"
+            mm={d.longest ?? 0}
+            onChange={(longest) => change(i, { longest })}
+          />
+          <LengthField
+            label="Widest, 0 as drawn"
+            of="run.designs.widest"
+            mm={d.widest ?? 0}
+            onChange={(widest) => change(i, { widest })}
           />
           <Button size="sm" variant="link" onClick={() => onChange(designs.filter((_, k) => k !== i))}>
             Take off
@@ -168,7 +187,7 @@ function Designs({ of, designs, onChange }: DesignsProps) {
         size="sm"
         variant="outline-primary"
         disabled={like.length === 0}
-        onClick={() => onChange([...designs, read(like[0].value, Math.max(1, of.missing))])}
+        onClick={() => onChange([...designs, { ...made(like[0].value), count: Math.max(1, of.missing) }])}
       >
         {designs.length === 0 ? "Choose a shape" : "Another shape"}
       </Button>
