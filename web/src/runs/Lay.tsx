@@ -72,7 +72,7 @@ export function Lay({ of, run, saved, onChange }: Props) {
           <h2>{over ? "Where they find room" : "Looking"}</h2>
           <Outcome news={news} rack={rack} names={designs.map((d) => nameOf(d, of))} />
           {over && news.spread && news.spread.laid > 0 && (
-            <Button disabled={lay.isPending} onClick={() => lay.mutate(news.spread!)}>
+            <Button className="mt-2" disabled={lay.isPending} onClick={() => lay.mutate(news.spread!)}>
               {news.spread.laid === 1 ? "Lay this board" : `Lay these ${news.spread.laid} boards`}
             </Button>
           )}
