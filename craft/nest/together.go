@@ -95,11 +95,11 @@ func (w *worker) begin(p Problem, seed uint64, on ground, follows bool) {
 	})
 }
 
-// until searches until so many moves are made, or something is laid for the first time.
-func (w *worker) until(moves int) {
+// until searches until so many moves are made, or something is laid for the first time, or nobody waits any more.
+func (t *team) until(w *worker, moves int) {
 	first := len(w.step.Best.Laid) == 0
 	better := false
-	for !w.over && w.step.Moves < moves && !(first && better) {
+	for !w.over && w.step.Moves < moves && !(first && better) && t.on() {
 		step, ok := w.next()
 		if w.over = !ok; ok {
 			better = better || step.Better
@@ -132,8 +132,11 @@ func (t *team) work(w *worker) {
 		t.cores <- struct{}{}
 		func() {
 			defer func() { <-t.cores }()
-			w.until(target(n))
+			t.until(w, target(n))
 		}()
+		if !t.on() {
+			return
+		}
 		t.mu.Lock()
 		w.then[n%len(w.then)] = was{w.step, w.over, w.search.standing}
 		w.epochs++
@@ -156,6 +159,13 @@ func (t *team) ready(n int) (before []standing, on bool) {
 		}
 	}
 	return before, !t.ended
+}
+
+// on tells whether anybody still waits.
+func (t *team) on() bool {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	return !t.ended
 }
 
 // least is how many epochs all have ended.
