@@ -138,7 +138,7 @@ func (t *team) work(w *worker) {
 			return
 		}
 		t.mu.Lock()
-		w.then[n%len(w.then)] = was{w.step, w.over, w.search.standing}
+		w.then[n%(2*slack)] = was{w.step, w.over, w.search.standing}
 		w.epochs++
 		t.mu.Unlock()
 		t.turn.Broadcast()
@@ -154,8 +154,7 @@ func (t *team) ready(n int) (before []standing, on bool) {
 	}
 	if n >= slack {
 		for i := range t.workers {
-			w := &t.workers[i]
-			before = append(before, w.then[(n-slack)%len(w.then)].standing)
+			before = append(before, t.workers[i].then[(n-slack)%(2*slack)].standing)
 		}
 	}
 	return before, !t.ended
@@ -171,8 +170,8 @@ func (t *team) on() bool {
 // least is how many epochs all have ended.
 func (t *team) least() int {
 	least := t.workers[0].epochs
-	for _, w := range t.workers {
-		least = min(least, w.epochs)
+	for i := range t.workers { // a copy would read what its worker writes
+		least = min(least, t.workers[i].epochs)
 	}
 	return least
 }
@@ -182,16 +181,16 @@ func (t *team) wait(n int) (steps []Step, over bool) {
 	t.mu.Lock()
 	defer t.mu.Unlock()
 	for t.least() <= n {
-		for _, w := range t.workers {
-			if w.broke != nil {
-				panic(w.broke)
+		for i := range t.workers {
+			if what := t.workers[i].broke; what != nil {
+				panic(what)
 			}
 		}
 		t.turn.Wait()
 	}
 	over = true
-	for _, w := range t.workers {
-		then := w.then[n%len(w.then)]
+	for i := range t.workers {
+		then := &t.workers[i].then[n%(2*slack)]
 		steps, over = append(steps, then.step), over && then.over
 	}
 	t.told = n + 1

@@ -13,6 +13,7 @@ import (
 	"idletimber/craft"
 	"idletimber/craft/board"
 	"idletimber/craft/geom"
+	"idletimber/craft/nest"
 	"idletimber/craft/slab"
 	"idletimber/craft/stock"
 )
@@ -154,7 +155,10 @@ func TestPlanksFollowTheWood(t *testing.T) {
 func TestOneSeedOneSearch(t *testing.T) {
 	j := sample()
 	s := Seeking{Wants: []Want{wished("a", 240, 120, 1, 4), wished("b", 150, 90, 0, 4)}, Seed: 5}
-	assert.True(t, reflect.DeepEqual(seek(t, j, s, 700), seek(t, j, s, 700)))
+	once := seek(t, j, s, 700)
+	assert.True(t, reflect.DeepEqual(once, seek(t, j, s, 700)))
+	s.Cores = nest.NewCores(3)
+	assert.True(t, reflect.DeepEqual(once, seek(t, j, s, 700)), "on several cores too")
 }
 
 func TestWhatCannotBeSought(t *testing.T) {
