@@ -5,6 +5,7 @@ import (
 	"iter"
 	"math"
 	"slices"
+	"sync"
 
 	"idletimber/craft"
 	"idletimber/craft/board"
@@ -163,6 +164,16 @@ type seeker struct {
 	joined  [][]geom.Placement  // of each wish: where its other boards stand
 	around  []layout.Neighbour
 	leaf    *twinLeaf
+	turn    sync.Mutex // whoever judges a layout holds it: what is drawn works some things out when first asked
+}
+
+// byTurns has workers ask something of a layout one at a time.
+func byTurns[T any](k *seeker, ask func(nest.Layout) T) func(nest.Layout) T {
+	return func(l nest.Layout) T {
+		k.turn.Lock()
+		defer k.turn.Unlock()
+		return ask(l)
+	}
 }
 
 // prepare states the problem: the sheet is the usable wood short of its ends
@@ -177,7 +188,7 @@ func (k *seeker) prepare() {
 		}
 	}
 	k.problem.Sheet.Holes, k.problem.Soft = k.keptClear(k.around, k.problem.Apart), k.soft()
-	k.problem.Bad, k.problem.Cuts, k.problem.Watch = k.bad, k.cuts, k.Watch
+	k.problem.Bad, k.problem.Cuts, k.problem.Watch = byTurns(k, k.bad), byTurns(k, k.cuts), k.Watch
 	for i, w := range k.seeking.Wants {
 		own := []map[string]bool{k.ownStops(w.Board)}
 		for _, o := range w.With {
@@ -266,12 +277,12 @@ func (k *seeker) rewardGrants() {
 	}
 	each := grantWorth * mean
 	k.problem.Most = each * float64(wished)
-	k.problem.Extra = func(l nest.Layout) (sum float64) {
+	k.problem.Extra = byTurns(k, func(l nest.Layout) (sum float64) {
 		for _, b := range k.boards(l) {
 			sum += each * float64(b.laid.place.Grants(b.laid.shaped))
 		}
 		return min(sum, k.problem.Most)
-	}
+	})
 }
 
 // cuts counts the cuts that a layout takes; what no straight cut parts counts as
@@ -561,6 +572,8 @@ func (k *seeker) laidAs(p Proposal) (out []nest.Laid) {
 // propose draws the layouts, the best first, and leaves out what is hardly
 // different, and more than a few. It returns those that are drawn.
 func (k *seeker) propose(found []nest.Layout) (kept []nest.Layout, out []Proposal) {
+	k.turn.Lock()
+	defer k.turn.Unlock()
 	slices.SortStableFunc(found, func(a, b nest.Layout) int {
 		switch {
 		case a.Better(b):

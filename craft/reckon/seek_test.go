@@ -27,6 +27,9 @@ func wished(name string, length, width float64, least, most int) Want {
 // seek is how far a search has come after so many moves.
 func seek(t testing.TB, j Scene, s Seeking, moves int) (last Sought) {
 	t.Helper()
+	if s.Cores == nil {
+		s.Cores = nest.NewCores(2)
+	}
 	steps, err := Seek(j, s)
 	require.NoError(t, err)
 	for step := range steps {
@@ -157,8 +160,10 @@ func TestOneSeedOneSearch(t *testing.T) {
 	s := Seeking{Wants: []Want{wished("a", 240, 120, 1, 4), wished("b", 150, 90, 0, 4)}, Seed: 5}
 	once := seek(t, j, s, 700)
 	assert.True(t, reflect.DeepEqual(once, seek(t, j, s, 700)))
-	s.Cores = nest.NewCores(3)
-	assert.True(t, reflect.DeepEqual(once, seek(t, j, s, 700)), "on several cores too")
+	for n := range 3 {
+		s.Cores = nest.NewCores(n + 1)
+		assert.True(t, reflect.DeepEqual(once, seek(t, j, s, 700)), "on %d cores", n+1)
+	}
 }
 
 func TestWhatCannotBeSought(t *testing.T) {
