@@ -126,8 +126,12 @@ func work() *cobra.Command {
 				if err := s.show(ctx, log, srv); err != nil {
 					return err
 				}
-				fmt.Fprintf(c.OutOrStdout(), "Idle Timber works, %d searches at once, on %d cores (Ctrl-C stops it)\n",
-					s.searches, s.cores)
+				fmt.Fprintf(
+					c.OutOrStdout(),
+					"Idle Timber works, %d searches at once, on %d cores (Ctrl-C stops it)\n",
+					s.searches,
+					s.cores,
+				)
 				<-ctx.Done()
 				return nil
 			})
@@ -182,9 +186,23 @@ func (s *settings) open(ctx context.Context, log *slog.Logger, sample bool) (*se
 	if err != nil {
 		return nil, nil, errors.Join(err, st.Close())
 	}
-	log.Info("limits", "connections", cmp.Or(s.database.Connections, store.UsualConnections),
-		"pooled", s.database.Direct != "", "searches", s.searches, "cores", s.cores, "body", s.limits.Body, "errands", s.limits.Errands,
-		"streams", s.limits.Streams)
+	log.Info(
+		"limits",
+		"connections",
+		cmp.Or(s.database.Connections, store.UsualConnections),
+		"pooled",
+		s.database.Direct != "",
+		"searches",
+		s.searches,
+		"cores",
+		s.cores,
+		"body",
+		s.limits.Body,
+		"errands",
+		s.limits.Errands,
+		"streams",
+		s.limits.Streams,
+	)
 	return srv, st, nil
 }
 

@@ -22,14 +22,22 @@ func TestIndex(t *testing.T) {
 			t.Fatalf("%v at %v, not %v at %v", same, d, q, far)
 		}
 		for _, reach := range []float64{0.5 * far, 2*far + 1} {
-			if same, d := NewIndex(ring).Within(reach, p); d < reach && (same != q || d != far) || d >= reach && far < reach {
+			if same, d := NewIndex(ring).Within(reach, p); d < reach && (same != q || d != far) ||
+				d >= reach && far < reach {
 				t.Fatalf("%v at %v, not %v at %v, within %v", same, d, q, far, reach)
 			}
 		}
 		if NewIndex(ring).Contains(p) != ring.Contains(p) {
 			t.Fatalf("%v is in one and not in the other", p)
 		}
-		other := Ellipse{Centre: p, A: 50, B: 8, Angle: f("other angle")}.Ring(rapid.IntRange(3, 70).Draw(t, "its sides"))
+		other := Ellipse{
+			Centre: p,
+			A:      50,
+			B:      8,
+			Angle:  f("other angle"),
+		}.Ring(
+			rapid.IntRange(3, 70).Draw(t, "its sides"),
+		)
 		at, crosses := NewIndex(ring).Crossing(NewIndex(other))
 		apart := Gap(ring, other) > 0
 		if nested := ring.Contains(other[0]) || other.Contains(ring[0]); !nested && crosses == apart {

@@ -58,7 +58,11 @@ func TestBoardsAreSpreadOverPieces(t *testing.T) {
 		for _, sheet := range on {
 			if sheet.Piece == p.Piece {
 				s := Seeking{Wants: []Want{want}}
-				marked(t, lay(sheet.Scene, s, Proposal{Boards: p.Boards}), want.Board.Cut.Apart(sheet.Scene.Shop.Rules))
+				marked(
+					t,
+					lay(sheet.Scene, s, Proposal{Boards: p.Boards}),
+					want.Board.Cut.Apart(sheet.Scene.Shop.Rules),
+				)
 			}
 		}
 	}
@@ -130,7 +134,11 @@ func TestWhatIsSpreadStretches(t *testing.T) {
 		for _, sheet := range on {
 			if sheet.Piece == p.Piece {
 				s := Seeking{Wants: []Want{want}}
-				marked(t, lay(sheet.Scene, s, Proposal{Boards: p.Boards}), want.Board.Cut.Apart(sheet.Scene.Shop.Rules))
+				marked(
+					t,
+					lay(sheet.Scene, s, Proposal{Boards: p.Boards}),
+					want.Board.Cut.Apart(sheet.Scene.Shop.Rules),
+				)
 			}
 		}
 	}
