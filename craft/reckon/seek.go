@@ -528,7 +528,7 @@ func (k *seeker) search(yield func(Sought) bool) {
 		moves, better := 0, false
 		for _, step := range steps {
 			moves += step.Moves
-			if step.Better {
+			if step.Better && len(step.Best.Laid) > 0 {
 				better = true
 				bests = append(bests, step.Best)
 			}

@@ -166,6 +166,13 @@ func TestOneSeedOneSearch(t *testing.T) {
 	}
 }
 
+// What fits nowhere is proposed nowhere, and the search ends.
+func TestWhatFitsNowhereIsNotProposed(t *testing.T) {
+	got := seek(t, sample(), Seeking{Wants: []Want{wished("a", 4000, 120, 1, 2)}}, 700)
+	assert.Empty(t, got.Proposals)
+	assert.False(t, got.Better)
+}
+
 func TestWhatCannotBeSought(t *testing.T) {
 	j := sample()
 	for _, c := range []struct {
