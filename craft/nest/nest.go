@@ -234,13 +234,17 @@ func (s *search) shown() Layout {
 	return s.best
 }
 
-// adopt goes on from what another search of the same problem has found, where it is better.
+// adopt goes on from what another search of the same problem has found, where it is better: once it has found something
+// itself, which may be another way to lay much the same.
 func (s *search) adopt(o standing) {
+	if !s.found {
+		return
+	}
 	if o.first.Better(s.first) {
 		s.first = o.first
 	}
-	if o.found && (!s.found || o.best.Better(s.best)) {
-		s.best, s.found = o.best, true
+	if o.found && o.best.Better(s.best) {
+		s.best = o.best
 	}
 }
 

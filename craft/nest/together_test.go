@@ -39,7 +39,7 @@ func TestAllGoOnFromTheBest(t *testing.T) {
 	for steps := range p.Together(1, make([][]Laid, 3), NewCores(2)) {
 		best := Layout{}
 		for i, step := range steps {
-			if n := len(bests) - slack; n >= 0 {
+			if n := len(bests) - slack; n >= 0 && step.Moves > 800 { // by then each has found something itself
 				assert.False(t, bests[n].Better(step.Best), "worker %d knows what was found", i)
 			}
 			if step.Best.Better(best) {
