@@ -330,9 +330,8 @@ func TestWrongArchivesAreRefused(t *testing.T) {
 		"an account alone": {with(func(f map[string][]byte) {
 			f["workshops/2/accounts.jsonl"] = append(
 				f["workshops/2/accounts.jsonl"],
-				[]byte(
-					`{"id":"00000000-0000-0000-0000-000000000001","email":"x@x","password":"","created_at":"2031-01-01"}`,
-				)...)
+				[]byte(`{"id":"00000000-0000-0000-0000-000000000001","email":"x@x","password":"",`+
+					`"created_at":"2031-01-01"}`)...)
 		}), "stand alone"},
 	}
 	for name, c := range cases {

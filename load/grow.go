@@ -50,7 +50,8 @@ var growing = []grown{
 				cents, moisture, ready, panel, now() FROM first, made)
 			INSERT INTO boards (id, workshop_id, piece_id, name, due, doc, created_at, given_at)
 			SELECT board, $1, piece, 'Given ' || n, now(),
-			design || jsonb_build_object('id', board, 'name', 'Given ' || n), now() - n * interval '1 day', now() - n * interval '1 hour' FROM first, made`,
+			design || jsonb_build_object('id', board, 'name', 'Given ' || n), now() - n * interval '1 day',
+			now() - n * interval '1 hour' FROM first, made`,
 	}, `SELECT count(*) FROM boards WHERE workshop_id = $1`},
 	{"log lines", []string{ // fifty of each of the boards that were made before
 		`INSERT INTO log (workshop_id, subject_id, subject_kind, step, event, at, minutes, kind, title, usual)

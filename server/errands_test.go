@@ -180,7 +180,8 @@ func TestAnErrandOfAnotherVersion(t *testing.T) {
 	m := s.sample()
 	me, err := s.store.AccountByEmail(context.Background(), demo.Email)
 	require.NoError(t, err)
-	errand, err := s.store.NewErrand(context.Background(), me.Workshop, "of tomorrow", "papers", object{}, 4, time.Minute)
+	errand, err := s.store.NewErrand(
+		context.Background(), me.Workshop, "of tomorrow", "papers", object{}, 4, time.Minute)
 	require.NoError(t, err)
 	_, err = s.store.DB.Exec(`UPDATE errands SET tries = 3 WHERE id = $1`, errand) // one more, and it is given up
 	require.NoError(t, err)

@@ -12,8 +12,8 @@ type learned struct {
 	samples []plan.Sample
 }
 
-// samples are the finished steps that teach a maker's pace. They are all of the log, and are asked for with every draft:
-// they are remembered until the log changes.
+// samples are the finished steps that teach a maker's pace. They are all of the log, and are asked for with every
+// draft: they are remembered until the log changes.
 func (s *Server) samples(ctx context.Context, workshop string) ([]plan.Sample, error) {
 	stamp, err := s.Store.LogStamp(ctx, workshop) // before what is read: what comes meanwhile changes it
 	if err != nil {

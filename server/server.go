@@ -12,7 +12,6 @@ import (
 	"log/slog"
 	"net/http"
 	"path"
-	"runtime"
 	"runtime/debug"
 	"strings"
 	"sync"
@@ -44,7 +43,7 @@ type Config struct {
 	// Searches is how many searches this process does at once; 0 where it does no long work, and others do it.
 	Searches int
 
-	Cores nest.Cores // that searches move pieces on, all of them together; nil for all but one
+	Cores nest.Cores // that searches move pieces on, all of them together; nil for one each
 
 	Limits Limits // none for the usual
 
@@ -132,9 +131,6 @@ func New(c Config) (*Server, error) {
 	s.Limits = s.Limits.orUsual()
 	if s.Seek == nil {
 		s.Seek = reckon.Seek
-	}
-	if s.Cores == nil {
-		s.Cores = nest.NewCores(max(1, runtime.NumCPU()-1))
 	}
 	if files, ok := c.Web.(fs.ReadDirFS); ok {
 		s.assets = statigz.FileServer(files, brotli.AddEncoding)

@@ -122,6 +122,11 @@ func (b Bounds) Apart(c Bounds) float64 {
 	return math.Hypot(max(0, b.MinX-c.MaxX, c.MinX-b.MaxX), max(0, b.MinY-c.MaxY, c.MinY-b.MaxY))
 }
 
+// meets reports whether two boxes touch.
+func (b Bounds) meets(c Bounds) bool {
+	return b.MinX <= c.MaxX && c.MinX <= b.MaxX && b.MinY <= c.MaxY && c.MinY <= b.MaxY
+}
+
 // Contains reports whether p lies inside.
 func (r Ring) Contains(p Point) bool {
 	inside := false

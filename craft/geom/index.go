@@ -1,6 +1,9 @@
 package geom
 
-import "math"
+import (
+	"iter"
+	"math"
+)
 
 // Index answers the questions that are asked of one ring many times. It keeps
 // the ring's sides in runs with a box round each, so that far ones are passed
@@ -69,23 +72,34 @@ func (ix Index) Within(far float64, p Point) (Point, float64) {
 	return best, math.Sqrt(least)
 }
 
-// Crossing is a place at which the lines of two rings cross, if there is one.
-func (ix Index) Crossing(o Index) (at Point, ok bool) {
-	for m, box := range ix.runs {
-		for k, other := range o.runs {
-			if !box.meets(other) {
-				continue
-			}
-			for i := m * run; i < min((m+1)*run, len(ix.Ring)); i++ {
-				a, b := ix.Edge(i)
-				for j := k * run; j < min((k+1)*run, len(o.Ring)); j++ {
-					c, d := o.Edge(j)
-					u, v := cross(c, d, a), cross(c, d, b)
-					if u*v < 0 && cross(a, b, c)*cross(a, b, d) < 0 {
-						return a.Lerp(b, u/(u-v)), true
+// pairs are the sides of two rings that may touch, as the boxes of their runs tell: each with its number.
+func (ix Index) pairs(o Index) iter.Seq2[int, int] {
+	return func(yield func(int, int) bool) {
+		for m, box := range ix.runs {
+			for k, other := range o.runs {
+				if !box.meets(other) {
+					continue
+				}
+				for i := m * run; i < min((m+1)*run, len(ix.Ring)); i++ {
+					for j := k * run; j < min((k+1)*run, len(o.Ring)); j++ {
+						if !yield(i, j) {
+							return
+						}
 					}
 				}
 			}
+		}
+	}
+}
+
+// Crossing is a place at which the lines of two rings cross, if there is one.
+func (ix Index) Crossing(o Index) (at Point, ok bool) {
+	for i, j := range ix.pairs(o) {
+		a, b := ix.Edge(i)
+		c, d := o.Edge(j)
+		u, v := cross(c, d, a), cross(c, d, b)
+		if u*v < 0 && cross(a, b, c)*cross(a, b, d) < 0 {
+			return a.Lerp(b, u/(u-v)), true
 		}
 	}
 	return Point{}, false

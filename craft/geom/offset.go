@@ -92,7 +92,8 @@ func (r Ring) moved(d float64) Ring {
 		before := (i + n - 1) % n
 		return cut[i]+cut[before] < 0.999*long[before] && cut[i]+cut[(i+1)%n] < 0.999*long[i]
 	}
-	const straight = 1e-4                               // mm by which the ends of two sides that go on into each other lie apart
+	// straight is by how much the ends of two sides lie apart that go on into each other, mm.
+	const straight = 1e-4
 	step := 2 * math.Acos(max(0, 1-Fine/2/math.Abs(d))) // between the points of an arc
 	line := make(Ring, 0, 2*n)
 	for i, p := range r {
@@ -139,27 +140,18 @@ func (r Ring) selfCrossings() (out []meeting, ok bool) {
 		a, b := r.Edge(i)
 		boxes[i] = Bounds{min(a.X, b.X), min(a.Y, b.Y), max(a.X, b.X), max(a.Y, b.Y)}
 	}
-	for m, box := range ix.runs {
-		for k, other := range ix.runs[:m+1] {
-			if !box.meets(other) {
-				continue
-			}
-			for i := m * run; i < min((m+1)*run, len(r)); i++ {
-				for j := k * run; j < min((k+1)*run, i); j++ {
-					if !boxes[i].meets(boxes[j]) {
-						continue
-					}
-					mine, theirs, left, ok := r.crossing(i, j)
-					if !ok {
-						return nil, false
-					}
-					if left != 0 {
-						a, b := r.Edge(i)
-						at, place := a.Lerp(b, mine), len(out)/2
-						out = append(out, meeting{i, mine, place, left, at}, meeting{j, theirs, place, -left, at})
-					}
-				}
-			}
+	for i, j := range ix.pairs(ix) {
+		if j >= i || !boxes[i].meets(boxes[j]) {
+			continue
+		}
+		mine, theirs, left, ok := r.crossing(i, j)
+		if !ok {
+			return nil, false
+		}
+		if left != 0 {
+			a, b := r.Edge(i)
+			at, place := a.Lerp(b, mine), len(out)/2
+			out = append(out, meeting{i, mine, place, left, at}, meeting{j, theirs, place, -left, at})
 		}
 	}
 	slices.SortFunc(out, func(p, q meeting) int {
@@ -174,11 +166,6 @@ func (r Ring) selfCrossings() (out []meeting, ok bool) {
 		return p.place - q.place
 	})
 	return out, true
-}
-
-// meets reports whether two boxes touch.
-func (b Bounds) meets(c Bounds) bool {
-	return b.MinX <= c.MaxX && c.MinX <= b.MaxX && b.MinY <= c.MaxY && c.MinY <= b.MaxY
 }
 
 // crossing is where two sides cross, as shares of both, and whether the other crosses to the left of the first, 1, to

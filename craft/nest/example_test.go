@@ -18,9 +18,10 @@ func Example() {
 		Pieces: []nest.Piece{coaster, coaster, coaster, coaster},
 		Apart:  3,
 	}
-	for step := range problem.Search(1) {
-		if len(step.Best.Laid) == 4 {
-			fmt.Println(len(step.Best.Laid), "laid, worth", step.Best.Worth)
+	workers := make([][]nest.Laid, 2) // which begin with nothing
+	for steps := range problem.Search(1, workers, nest.NewCores(2)) {
+		if best := steps[0].Best; len(best.Laid) == 4 {
+			fmt.Println(len(best.Laid), "laid, worth", best.Worth)
 			break
 		}
 	}

@@ -8,8 +8,8 @@ import (
 	"idletimber/craft/geom"
 )
 
-// About how many cells the fine raster has and the coarse one. A cell of the fine one is no larger than widest, mm, unless it
-// had more than the most cells, and none is smaller than finest, mm.
+// About how many cells the fine raster has and the coarse one. A cell of the fine one is no larger than widest, mm,
+// unless it had more than the most cells, and none is smaller than finest, mm.
 const (
 	fineCells   = 40_000
 	mostCells   = 110_000

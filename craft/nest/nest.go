@@ -6,11 +6,11 @@
 // The search keeps all pieces on the sheet, lets them overlap, and moves them
 // one at a time to where they overlap least; what stays in conflict weighs more
 // and more until it gives way (guided local search on a raster). What is free of
-// overlap on the raster is then settled exactly.
+// overlap on the raster is then settled exactly. Several such searches, workers,
+// run side by side and go on from the best of all.
 package nest
 
 import (
-	"iter"
 	"math"
 	"math/rand/v2"
 	"slices"
@@ -74,9 +74,6 @@ type Problem struct {
 	// Cuts, where given, counts the cuts that a layout takes.
 	Cuts  func(Layout) int
 	Watch craft.Watch // asked at every step; the search ends with its error
-	// From, where given, is a layout that was found before: the search goes on from there, if nothing in it is in
-	// conflict any more.
-	From []Laid
 }
 
 // Laid is one piece on the sheet.
@@ -124,17 +121,6 @@ type Step struct {
 // stepMoves is after how many moves a search reports at the latest.
 const stepMoves = 50
 
-// Search lays the pieces better and better until it is broken off. The same
-// seed gives the same steps.
-func (p Problem) Search(seed uint64) iter.Seq[Step] {
-	return func(yield func(Step) bool) { p.seeded(seed, p.ground()).run(yield) }
-}
-
-// seeded is a search that is still to be run.
-func (p Problem) seeded(seed uint64, on ground) *search {
-	return newSearch(p, on, rand.New(rand.NewPCG(seed, 0x1d1e)))
-}
-
 // standing is what a search has found.
 type standing struct {
 	first Layout // what the pieces come to as they come
@@ -151,7 +137,8 @@ type search struct {
 	moves int
 	told  int
 	standing
-	follows  bool    // another search of the same problem has laid pieces as they come
+	from     []Laid  // what it begins with, if nothing in it is in conflict
+	follows  bool    // another search of the same problem lays pieces as they come
 	squeezed bool    // what is looked for leaves more of the sheet whole
 	keen     bool    // what is fitted goes to where it is drawn to
 	stale    int     // rounds since the last better one
@@ -202,8 +189,9 @@ func (p Problem) ground() (g ground) {
 	return g
 }
 
-func newSearch(p Problem, on ground, rng *rand.Rand) *search {
-	s := &search{Problem: p, ground: on, rng: rng}
+// newSearch is a search that is still to be run.
+func newSearch(p Problem, on ground, seed uint64) *search {
+	s := &search{Problem: p, ground: on, rng: rand.New(rand.NewPCG(seed, 0x1d1e))}
 	s.coarse, s.fine = on.coarse.own(), on.fine.own()
 	s.grid = s.fine
 	n := len(p.Pieces)
@@ -259,10 +247,10 @@ func (s *search) run(yield func(Step) bool) {
 		}
 	}
 	if len(all) == 0 {
-		s.tell(true)
+		s.yield(Step{})
 		return
 	}
-	if !s.keep(s.From) && !s.follows {
+	if !s.keep(s.from) && !s.follows {
 		s.greedy(all)
 	}
 	// The rounds begin by themselves: from there they would seldom get away.

@@ -1,6 +1,7 @@
 package nest
 
 import (
+	"iter"
 	"math"
 	"reflect"
 	"slices"
@@ -17,9 +18,18 @@ func box(l, w float64) geom.Ring {
 	return geom.Bounds{MinX: -l / 2, MaxX: l / 2, MinY: -w / 2, MaxY: w / 2}.Ring()
 }
 
+// alone is a search by itself, which may begin with a layout.
+func (p Problem) alone(seed uint64, from ...Laid) iter.Seq[Step] {
+	return func(yield func(Step) bool) {
+		s := newSearch(p, p.ground(), seed)
+		s.from = from
+		s.run(yield)
+	}
+}
+
 // after is the best layout when so many moves were tried.
-func (p Problem) after(seed uint64, moves int) (best Layout) {
-	for step := range p.Search(seed) {
+func (p Problem) after(seed uint64, moves int, from ...Laid) (best Layout) {
+	for step := range p.alone(seed, from...) {
 		best = step.Best
 		if step.Moves >= moves || len(best.Laid) == len(p.Pieces) {
 			break
@@ -95,28 +105,37 @@ func free(t testing.TB, p Problem, l Layout) {
 	}
 }
 
-// Some puzzles, and some that are drawn anew each day.
 func TestPuzzles(t *testing.T) {
-	puzzles := []puzzle{cutUp(2), cutUp(4), cutSquare(1), cutSquare(3)}
-	for _, seed := range seeds(time.Now())[20:24] {
-		t.Log("drawn:", seed)
-		puzzles = append(puzzles, cutUp(seed))
-	}
-	sum := 0.0
-	for _, p := range puzzles {
-		l := p.after(1, 4000)
+	sum, n := 0.0, 0.0
+	for _, p := range []puzzle{cutUp(2), cutUp(4), cutSquare(1), cutSquare(3)} {
+		l := p.after(1, 2500)
 		lieFree(t, p.Problem, l)
 		free(t, p.Problem, l)
-		require.Greater(t, l.Worth, 0.65*p.whole)
-		sum += l.Worth / p.whole
+		require.Greater(t, l.Worth, 0.75*p.whole)
+		sum, n = sum+l.Worth/p.whole, n+1
 	}
-	assert.Greater(t, sum/float64(len(puzzles)), 0.84)
+	assert.Greater(t, sum/n, 0.88)
+}
+
+// Puzzles that are drawn anew each day are solved as well, whatever comes: they are searched for longer.
+func TestPuzzlesOfTheDay(t *testing.T) {
+	sum, n := 0.0, 0.0
+	for _, seed := range seeds(time.Now())[20:24] {
+		t.Log("drawn:", seed)
+		p := cutUp(seed)
+		l := p.after(1, 12_000)
+		lieFree(t, p.Problem, l)
+		free(t, p.Problem, l)
+		require.Greater(t, l.Worth, 0.75*p.whole)
+		sum, n = sum+l.Worth/p.whole, n+1
+	}
+	assert.Greater(t, sum/n, 0.88)
 }
 
 // What is known to fit is settled where it lies.
 func TestTheWayItWasCutIsFree(t *testing.T) {
 	p := cutUp(8)
-	s := newSearch(p.Problem, p.ground(), nil)
+	s := newSearch(p.Problem, p.ground(), 0)
 	laid, ok := s.settle(p.known)
 	require.True(t, ok)
 	lieFree(t, p.Problem, s.layout(laid))
@@ -141,7 +160,7 @@ func TestSameSeedSameSteps(t *testing.T) {
 	var first []Layout
 	for range 2 {
 		var bests []Layout
-		for step := range p.Search(9) {
+		for step := range p.alone(9) {
 			if step.Better {
 				bests = append(bests, step.Best)
 			}
@@ -256,7 +275,7 @@ func TestPiecesGoWhereTheyAreDrawnTo(t *testing.T) {
 			},
 		)
 	}
-	for step := range p.Search(1) {
+	for step := range p.alone(1) {
 		if step.Best.Worth == 5 {
 			return
 		}
@@ -273,7 +292,7 @@ func TestWhatIsLaidIsDrawnTogether(t *testing.T) {
 		p.Pieces = append(p.Pieces, Piece{Parts: []geom.Ring{box(size[0], size[1])}, Worth: size[0] * size[1]})
 	}
 	var best Layout
-	for step := range p.Search(1) {
+	for step := range p.alone(1) {
 		if best = step.Best; len(best.Laid) == 5 && best.Rest > 115 {
 			break
 		}
@@ -328,17 +347,16 @@ func TestPiecesAvoidWhatIsTheirs(t *testing.T) {
 func TestASearchGoesOnFromWhatWasFound(t *testing.T) {
 	p := cutUp(3).Problem
 	known := p.after(1, 2500)
-	p.From = known.Laid
-	first := p.after(99, 0)
+	first := p.after(99, 0, known.Laid...)
 	assert.InEpsilon(t, known.Worth, first.Worth, 1e-9)
 	lieFree(t, p, first)
-	later := p.after(99, 1000)
+	later := p.after(99, 1000, known.Laid...)
 	assert.False(t, known.Better(later))
 	lieFree(t, p, later)
 
-	p.From = slices.Clone(known.Laid)
-	p.From[0].At = p.From[1].At // two lie in one place
-	anew := p.after(99, 0)
+	askew := slices.Clone(known.Laid)
+	askew[0].At = askew[1].At // two lie in one place
+	anew := p.after(99, 0, askew...)
 	assert.NotEmpty(t, anew.Laid)
 	lieFree(t, p, anew)
 }

@@ -191,7 +191,7 @@ func cutSquare(seed uint64) puzzle {
 // within searches for so long with so many workers.
 func (p puzzle) within(seed uint64, workers int, cores Cores, d time.Duration) (best Layout, moves int) {
 	end := time.Now().Add(d)
-	for steps := range p.Together(seed, make([][]Laid, workers), cores) {
+	for steps := range p.Search(seed, make([][]Laid, workers), cores) {
 		moves = 0
 		for _, step := range steps {
 			moves += step.Moves
@@ -226,7 +226,7 @@ func BenchmarkGrowth(b *testing.B) {
 			b.Run(fmt.Sprintf("boards=%d/nodes=%d", n, nodes), func(b *testing.B) {
 				moves := 0
 				for b.Loop() {
-					for step := range p.Search(1) {
+					for step := range p.alone(1) {
 						if step.Moves >= 1500 {
 							moves += step.Moves
 							break
@@ -298,7 +298,7 @@ func BenchmarkPuzzles(b *testing.B) {
 // bottomLeft is the worth laid when each piece, the largest first, goes where it
 // fits nearest to the butt end, on the raster.
 func (p puzzle) bottomLeft() (worth float64) {
-	s := newSearch(p.Problem, p.ground(), rand.New(rand.NewPCG(0, 0)))
+	s := newSearch(p.Problem, p.ground(), 0)
 	s.yield = func(Step) bool { return true }
 	order := make([]int, len(p.Pieces))
 	for i := range order {

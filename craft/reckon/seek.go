@@ -45,7 +45,7 @@ type Seeking struct {
 	// From is what was found before, by a search for the same on the same wood: it stays until better is found.
 	From []Proposal `json:"-"`
 
-	// Cores is what its workers move pieces on; nil for the caller's.
+	// Cores is what its workers move pieces on; nil for one.
 	Cores nest.Cores `json:"-"`
 }
 
@@ -524,11 +524,11 @@ func (k *seeker) search(yield func(Sought) bool) {
 	}
 	var bests []nest.Layout
 	shown := []Proposal{}
-	for steps := range k.problem.Together(k.seeking.Seed, from, k.seeking.Cores) {
+	for steps := range k.problem.Search(k.seeking.Seed, from, k.seeking.Cores) {
 		moves, better := 0, false
 		for _, step := range steps {
 			moves += step.Moves
-			if step.Better && len(step.Best.Laid) > 0 {
+			if step.Better {
 				better = true
 				bests = append(bests, step.Best)
 			}

@@ -2,6 +2,7 @@ package reckon
 
 import (
 	"fmt"
+	"iter"
 	"math/rand/v2"
 	"reflect"
 	"testing"
@@ -24,15 +25,20 @@ func wished(name string, length, width float64, least, most int) Want {
 	return Want{Board: b, Least: least, Most: most, Turn: true}
 }
 
+func mustSeek(t testing.TB, j Scene, s Seeking) iter.Seq[Sought] {
+	t.Helper()
+	steps, err := Seek(j, s)
+	require.NoError(t, err)
+	return steps
+}
+
 // seek is how far a search has come after so many moves.
 func seek(t testing.TB, j Scene, s Seeking, moves int) (last Sought) {
 	t.Helper()
 	if s.Cores == nil {
 		s.Cores = nest.NewCores(2)
 	}
-	steps, err := Seek(j, s)
-	require.NoError(t, err)
-	for step := range steps {
+	for step := range mustSeek(t, j, s) {
 		if last = step; step.Moves >= moves {
 			break
 		}
@@ -478,10 +484,8 @@ func TestASearchGoesOn(t *testing.T) {
 		before := seek(t, j, s, 1200)
 		require.NotEmpty(t, before.Proposals, name)
 		s.Seed, s.From = 7, before.Proposals
-		steps, err := Seek(j, s)
-		require.NoError(t, err)
 		first := true
-		for step := range steps {
+		for step := range mustSeek(t, j, s) {
 			if first {
 				require.NotEmpty(t, step.Proposals, name)
 				assert.GreaterOrEqual(t, step.Proposals[0].Worth, before.Proposals[0].Worth-1e-6, name)
@@ -505,11 +509,4 @@ func TestASearchGoesOn(t *testing.T) {
 			}
 		}
 	}
-}
-
-func mustSeek(t *testing.T, j Scene, s Seeking) func(func(Sought) bool) {
-	t.Helper()
-	steps, err := Seek(j, s)
-	require.NoError(t, err)
-	return steps
 }

@@ -31,6 +31,7 @@ type OnPiece struct {
 // ToBuy is wood that the rack does not hold.
 type ToBuy struct {
 	Want   int     `json:"want" doc:"Which of the wants, from 0"`
+	Name   string  `json:"name" doc:"Of its board"`
 	Boards int     `json:"boards" doc:"That could not be laid"`
 	Length float64 `json:"length" doc:"That a piece for one must have, mm"`
 	Width  float64 `json:"width" doc:"That it must have, mm"`
@@ -63,9 +64,9 @@ const (
 
 // SpreadOver lays wishes over several pieces: each time on the piece that holds all that is left with the least waste,
 // or else on the one that takes the most worth of it, so that as few are cut up as need be and what is used worst comes
-// last. Then what lies on two of them, and what could not be laid, is laid on both anew, as long as that leads on: to
-// more worth, to fewer pieces, or to more of one of them left whole. It yields what it has whenever it has come further,
-// and ends by itself. It fails as Seek does; a piece that cannot be searched is left out.
+// last. Then what lies on one of them and on another, and what could not be laid, is laid on both anew, as long as that
+// leads on: to more worth, to fewer pieces, or to more of one of them left whole. It yields what it has whenever it has
+// come further, and ends by itself. It fails as Seek does; a piece that cannot be searched is left out.
 func SpreadOver(on []Sheet, wants []Want, cores nest.Cores) (iter.Seq[Spread], error) {
 	if ps := checkSpread(on, wants); len(ps) > 0 {
 		return nil, ps
@@ -297,13 +298,12 @@ func (s Spread) Above(o Spread) bool {
 // nobody wants it any more.
 func (s *spreading) improve(yield func(Spread) bool) {
 	rng := rand.New(rand.NewPCG(uint64(s.out.Wanted), uint64(len(s.on))))
-	for idle := 0; idle < spreadIdle && len(s.on) > 1; idle++ {
-		a, b := rng.IntN(len(s.on)), rng.IntN(len(s.on)-1)
-		if b >= a {
-			b++
-		}
-		if s.laid[a] == nil && s.laid[b] == nil {
-			continue
+	for idle := 0; idle < spreadIdle && len(s.on) > 1 && s.out.Laid > 0; idle++ {
+		order := rng.Perm(len(s.on))
+		first := slices.IndexFunc(order, func(i int) bool { return s.laid[i] != nil })
+		a, b := order[first], order[(first+1)%len(order)]
+		if rng.IntN(2) == 0 { // either may be laid first
+			a, b = b, a
 		}
 		before, was := s.out, [2]*Proposal{s.laid[a], s.laid[b]}
 		s.lay(a, nil)
@@ -338,7 +338,7 @@ func (s *spreading) toBuy() []ToBuy {
 		w := s.wants[i]
 		box := board.Draw(w.Board.Design, nil).Outline.Bounds()
 		about := 2 * w.Board.Cut.Apart(s.rules)
-		b := ToBuy{Want: i, Boards: n, Length: math.Ceil(box.MaxX - box.MinX + about),
+		b := ToBuy{Want: i, Name: w.Board.Name, Boards: n, Length: math.Ceil(box.MaxX - box.MinX + about),
 			Width: math.Ceil(box.MaxY - box.MinY + about), Thick: w.Board.Design.Thickness}
 		b.Volume = float64(n) * b.Length * b.Width * b.Thick / boughtYield / 1e9
 		out = append(out, b)

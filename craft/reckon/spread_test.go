@@ -40,9 +40,18 @@ func spread(t *testing.T, on []Sheet, wants ...Want) (last Spread) {
 	require.NoError(t, err)
 	for s := range steps {
 		assert.GreaterOrEqual(t, s.Laid, last.Laid, "it never gets worse")
+		assert.False(t, last.Above(s), "nor worth less, nor on more pieces")
 		last = s
 	}
 	return last
+}
+
+// markedOn fails where boards of one wish share a place on a piece, or lie off its wood.
+func markedOn(t *testing.T, on []Sheet, of OnPiece, want Want) {
+	t.Helper()
+	i := slices.IndexFunc(on, func(s Sheet) bool { return s.Piece == of.Piece })
+	j := lay(on[i].Scene, Seeking{Wants: []Want{want}}, Proposal{Boards: of.Boards})
+	marked(t, j, want.Board.Cut.Apart(j.Shop.Rules))
 }
 
 // Boards are laid over several pieces: each lies on the wood, apart from the others, all that is wanted is laid or told
@@ -55,16 +64,7 @@ func TestBoardsAreSpreadOverPieces(t *testing.T) {
 	for _, p := range got.Pieces {
 		assert.NotEmpty(t, p.Boards)
 		laid += len(p.Boards)
-		for _, sheet := range on {
-			if sheet.Piece == p.Piece {
-				s := Seeking{Wants: []Want{want}}
-				marked(
-					t,
-					lay(sheet.Scene, s, Proposal{Boards: p.Boards}),
-					want.Board.Cut.Apart(sheet.Scene.Shop.Rules),
-				)
-			}
-		}
+		markedOn(t, on, p, want)
 	}
 	assert.Equal(t, laid, got.Laid)
 	short := 0
@@ -131,16 +131,7 @@ func TestWhatIsSpreadStretches(t *testing.T) {
 				stretched++
 			}
 		}
-		for _, sheet := range on {
-			if sheet.Piece == p.Piece {
-				s := Seeking{Wants: []Want{want}}
-				marked(
-					t,
-					lay(sheet.Scene, s, Proposal{Boards: p.Boards}),
-					want.Board.Cut.Apart(sheet.Scene.Shop.Rules),
-				)
-			}
-		}
+		markedOn(t, on, p, want)
 	}
 	assert.Positive(t, stretched)
 }

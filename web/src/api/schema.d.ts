@@ -8780,6 +8780,8 @@ export interface components {
              * @description That a piece for one must have, mm
              */
             length: number;
+            /** @description Of its board */
+            name: string;
             /**
              * Format: double
              * @description Of the board; as it came is more, mm

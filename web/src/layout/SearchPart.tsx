@@ -20,6 +20,7 @@ import { cut, put } from "../kit/items";
 import { Wrong } from "../kit/parts";
 import { useTyped } from "../kit/readings";
 import { useWorkshop } from "../kit/workshop";
+import { Stretch } from "./Stretch";
 import { useSearch } from "./useSearch";
 import { laidBy, setOf, wantOf, type Wanted } from "./sets";
 
@@ -208,22 +209,7 @@ function WantCard({ n, wanted: { want: w, from, moves }, partner, change, onRemo
         </Row>
       )}
       <Row>
-        {from.length === 1 && (
-          <LengthField
-            label="Longest, 0 as drawn"
-            of="want.longest"
-            mm={w.longest ?? 0}
-            onChange={(longest) => change({ longest })}
-          />
-        )}
-        {from.length === 1 && (
-          <LengthField
-            label="Widest, 0 as drawn"
-            of="want.widest"
-            mm={w.widest ?? 0}
-            onChange={(widest) => change({ widest })}
-          />
-        )}
+        {from.length === 1 && <Stretch of="want" value={w} onChange={change} />}
         <NumberField
           label="Tilted by"
           unit="°"

@@ -3,10 +3,11 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import Button from "react-bootstrap/Button";
 import { api, unwrap, type PieceLine, type Run, type RunSheet, type SearchNews, type Spread } from "../api/client";
-import { Choice, LengthField, NumberField } from "../kit/fields";
+import { Choice, NumberField } from "../kit/fields";
 import { pen, transformOf } from "../kit/drawing";
 import { Wrong } from "../kit/parts";
 import { useWorkshop } from "../kit/workshop";
+import { Stretch } from "../layout/Stretch";
 import { useSearch } from "../layout/useSearch";
 import { People } from "./People";
 
@@ -70,7 +71,7 @@ export function Lay({ of, run, saved, onChange }: Props) {
       {news && (
         <section aria-live="polite">
           <h2>{over ? "Where they find room" : "Looking"}</h2>
-          <Outcome news={news} rack={rack} names={designs.map((d) => nameOf(d, of))} />
+          <Outcome news={news} rack={rack} />
           {over && news.spread && news.spread.laid > 0 && (
             <Button className="mt-2" disabled={lay.isPending} onClick={() => lay.mutate(news.spread!)}>
               {news.spread.laid === 1 ? "Lay this board" : `Lay these ${news.spread.laid} boards`}
@@ -121,9 +122,6 @@ function Pieces({
   );
 }
 
-/** nameOf is what a design is called: as the board that it is made like. */
-const nameOf = (d: Design, of: RunSheet): string => of.boards.find((b) => b.id === d.board)?.name ?? "Board";
-
 interface DesignsProps {
   of: RunSheet;
   designs: Design[];
@@ -166,18 +164,7 @@ function Designs({ of, designs, onChange }: DesignsProps) {
             value={d.worth ?? 0}
             onChange={(worth) => change(i, { worth })}
           />
-          <LengthField
-            label="Longest, 0 as drawn"
-            of="run.designs.longest"
-            mm={d.longest ?? 0}
-            onChange={(longest) => change(i, { longest })}
-          />
-          <LengthField
-            label="Widest, 0 as drawn"
-            of="run.designs.widest"
-            mm={d.widest ?? 0}
-            onChange={(widest) => change(i, { widest })}
-          />
+          <Stretch of="run.designs" value={d} onChange={(some) => change(i, some)} />
           <Button size="sm" variant="link" onClick={() => onChange(designs.filter((_, k) => k !== i))}>
             Take off
           </Button>
@@ -195,12 +182,12 @@ function Designs({ of, designs, onChange }: DesignsProps) {
   );
 }
 
-function Outcome({ news, rack, names }: { news: SearchNews; rack: PieceLine[]; names: string[] }) {
-  if (news.spread) return <Found spread={news.spread} rack={rack} names={names} />;
+function Outcome({ news, rack }: { news: SearchNews; rack: PieceLine[] }) {
+  if (news.spread) return <Found spread={news.spread} rack={rack} />;
   return <p className="facts">{news.state === "waiting" ? "It waits for its turn." : "Nothing laid yet."}</p>;
 }
 
-function Found({ spread, rack, names }: { spread: Spread; rack: PieceLine[]; names: string[] }) {
+function Found({ spread, rack }: { spread: Spread; rack: PieceLine[] }) {
   const { length, value } = useWorkshop();
   return (
     <>
@@ -224,7 +211,7 @@ function Found({ spread, rack, names }: { spread: Spread; rack: PieceLine[]; nam
       {spread.buy.map((b) => (
         <p key={b.want} className="caution">
           <strong>{b.boards === 1 ? "Wood for 1 board is missing" : `Wood for ${b.boards} boards is missing`}</strong> (
-          {names[b.want]}): pieces of {length(b.length)} × {length(b.width)} at least
+          {b.name}): pieces of {length(b.length)} × {length(b.width)} at least
           {b.thick > 0 && <>, for {length(b.thick)} in the end</>}
           {b.volume > 0 && <>; about {value(b.volume, "m³")} with what is cut away</>}.
         </p>

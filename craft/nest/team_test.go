@@ -9,7 +9,7 @@ import (
 
 // told are the steps of some workers, until so many moves were made by each.
 func (p Problem) told(seed uint64, workers, moves int, cores Cores) (out [][]Step) {
-	for steps := range p.Together(seed, make([][]Laid, workers), cores) {
+	for steps := range p.Search(seed, make([][]Laid, workers), cores) {
 		out = append(out, append([]Step{}, steps...))
 		if steps[0].Moves >= moves {
 			break
@@ -19,7 +19,7 @@ func (p Problem) told(seed uint64, workers, moves int, cores Cores) (out [][]Ste
 }
 
 // However many cores there are, the same seed gives the same steps; and what searches together lays nothing askew.
-func TestTogetherIsTheSameOnAnyCores(t *testing.T) {
+func TestASearchIsTheSameOnAnyCores(t *testing.T) {
 	p := cutUp(3)
 	one := p.told(5, 3, 700, nil)
 	assert.Equal(t, one, p.told(5, 3, 700, NewCores(1)))
@@ -36,7 +36,7 @@ func TestTogetherIsTheSameOnAnyCores(t *testing.T) {
 func TestAllGoOnFromTheBest(t *testing.T) {
 	p := cutUp(3)
 	var bests []Layout // after each epoch, of all
-	for steps := range p.Together(1, make([][]Laid, 3), NewCores(2)) {
+	for steps := range p.Search(1, make([][]Laid, 3), NewCores(2)) {
 		best := Layout{}
 		for i, step := range steps {
 			if n := len(bests) - slack; n >= 0 && step.Moves > 800 { // by then each has found something itself

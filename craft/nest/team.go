@@ -11,11 +11,11 @@ type Cores chan struct{}
 // NewCores are so many cores.
 func NewCores(n int) Cores { return make(Cores, n) }
 
-// Together searches from several seeds side by side, as many at once as there are cores: one worker for each of from,
-// which begins with that layout, if it is one. It yields how far every worker has come whenever all have moved pieces
-// for a while, Better where it has found something better itself. Workers go on from the best of all. The same seed
-// gives the same steps, on however many cores.
-func (p Problem) Together(seed uint64, from [][]Laid, cores Cores) iter.Seq[[]Step] {
+// Search lays the pieces better and better until it is broken off. Workers search side by side, as many at once as
+// there are cores: one for each of from, which begins with that layout, if it is one and nothing in it is in conflict.
+// It yields how far each has come whenever all have moved pieces for a while, Better where a worker has found something
+// better itself. They go on from the best of all. The same seed gives the same steps, on however many cores.
+func (p Problem) Search(seed uint64, from [][]Laid, cores Cores) iter.Seq[[]Step] {
 	return func(yield func([]Step) bool) {
 		if cores == nil {
 			cores = NewCores(1)
@@ -25,8 +25,9 @@ func (p Problem) Together(seed uint64, from [][]Laid, cores Cores) iter.Seq[[]St
 		defer t.end()
 		on := p.ground()
 		for i, laid := range from {
-			p.From = laid
-			t.workers[i].begin(p, seed+uint64(i), on, i > 0)
+			s := newSearch(p, on, seed+uint64(i))
+			s.from, s.follows = laid, i > 0
+			t.workers[i].begin(s)
 			t.all.Go(func() { t.work(&t.workers[i]) })
 		}
 		for n := 0; ; n++ {
@@ -68,15 +69,15 @@ type team struct {
 
 // worker is one search of several.
 type worker struct {
-	search *search // once it has begun
+	search *search
 	next   func() (Step, bool)
 	stop   func()
 	step   Step
 	over   bool
 
-	epochs int            // that have ended
-	then   [2 * slack]was // how it stood at the end of the last ones
-	broke  any            // what it panicked with
+	epochs int // that have ended
+	then   [2 * slack]was
+	broke  any // what it panicked with
 }
 
 // was is how a worker stood at the end of an epoch.
@@ -87,13 +88,13 @@ type was struct {
 }
 
 // begin makes a worker ready to search.
-func (w *worker) begin(p Problem, seed uint64, on ground, follows bool) {
-	w.next, w.stop = iter.Pull(func(yield func(Step) bool) {
-		w.search = p.seeded(seed, on)
-		w.search.follows = follows
-		w.search.run(yield)
-	})
+func (w *worker) begin(s *search) {
+	w.search = s
+	w.next, w.stop = iter.Pull(s.run)
 }
+
+// after is how it stood at the end of an epoch, of the last ones.
+func (w *worker) after(n int) *was { return &w.then[n%len(w.then)] }
 
 // until searches until so many moves are made, or something is laid for the first time, or nobody waits any more.
 func (t *team) until(w *worker, moves int) {
@@ -124,10 +125,8 @@ func (t *team) work(w *worker) {
 		if !on {
 			return
 		}
-		if w.search != nil && !w.over {
-			for _, o := range before {
-				w.search.adopt(o)
-			}
+		for _, o := range before {
+			w.search.adopt(o)
 		}
 		t.cores <- struct{}{}
 		func() {
@@ -138,7 +137,7 @@ func (t *team) work(w *worker) {
 			return
 		}
 		t.mu.Lock()
-		w.then[n%(2*slack)] = was{w.step, w.over, w.search.standing}
+		*w.after(n) = was{w.step, w.over, w.search.standing}
 		w.epochs++
 		t.mu.Unlock()
 		t.turn.Broadcast()
@@ -154,7 +153,7 @@ func (t *team) ready(n int) (before []standing, on bool) {
 	}
 	if n >= slack {
 		for i := range t.workers {
-			before = append(before, t.workers[i].then[(n-slack)%(2*slack)].standing)
+			before = append(before, t.workers[i].after(n-slack).standing)
 		}
 	}
 	return before, !t.ended
@@ -190,7 +189,7 @@ func (t *team) wait(n int) (steps []Step, over bool) {
 	}
 	over = true
 	for i := range t.workers {
-		then := &t.workers[i].then[n%(2*slack)]
+		then := t.workers[i].after(n)
 		steps, over = append(steps, then.step), over && then.over
 	}
 	t.told = n + 1
@@ -205,7 +204,7 @@ func (t *team) end() {
 	t.mu.Unlock()
 	t.turn.Broadcast()
 	t.all.Wait()
-	for _, w := range t.workers {
-		w.stop()
+	for i := range t.workers {
+		t.workers[i].stop()
 	}
 }
