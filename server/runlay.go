@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -73,6 +74,12 @@ func (s *Server) spreadRun(ctx context.Context, in *struct {
 	sheets, wants, err := s.spread(ctx, ask)
 	if err == nil {
 		_, err = reckon.SpreadOver(sheets, wants, s.Cores) // what is wrong is told at once, and not by the search
+	}
+	var ps craft.Problems
+	if errors.As(err, &ps) {
+		for i := range ps { // each is wanted as a design of the run asks
+			ps[i].Field = strings.Replace(ps[i].Field, "wants", "run.designs", 1)
+		}
 	}
 	if err != nil {
 		return nil, answer(err)

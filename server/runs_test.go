@@ -2,6 +2,7 @@ package server_test
 
 import (
 	"bytes"
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -384,6 +385,44 @@ func TestARunOnPaper(t *testing.T) {
 	assert.Equal(t, 422, status)
 	status, _, _ = m.raw("GET", "/api/runs/"+id(empty)+"/sheet.pdf", nil)
 	assert.Equal(t, 200, status)
+}
+
+// What cannot be spread is told at once, by the design that asks it; what can be stretched is.
+func TestARunsDesignsAreStretched(t *testing.T) {
+	m := newSite(t).sample()
+	board := strings.TrimPrefix(m.boardNamed("Ladder"), "/api/boards/")
+	m.plank("Supper plank", "Pear", 900, 260, 30)
+	doc := object{
+		"name":    "Supper",
+		"count":   1,
+		"spares":  0,
+		"people":  []object{},
+		"designs": []object{{"board": board, "count": 1, "longest": 40}},
+	}
+	status, made := m.call("POST", "/api/runs", object{"run": doc, "boards": []string{}})
+	require.Equal(t, 200, status, "%v", made)
+	path := "/api/runs/" + id(made)
+	status, problem := m.call("POST", path+"/searches", object{"pieces": []string{}, "seconds": 60})
+	assert.Equal(t, 422, status)
+	text := fmt.Sprint(problem["errors"])
+	assert.Contains(t, text, "run.designs[0].longest")
+	assert.Contains(t, text, "is longer as drawn")
+
+	doc["designs"] = []object{{"board": board, "count": 1, "longest": 5001}}
+	status, problem = m.call("POST", "/api/runs", object{"run": doc, "boards": []string{}})
+	assert.Equal(t, 422, status, "%v", problem)
+
+	doc["designs"] = []object{{"board": board, "count": 1, "longest": 700, "worth": 3}}
+	status, made = m.call("POST", "/api/runs", object{"run": doc, "boards": []string{}})
+	require.Equal(t, 200, status, "%v", made)
+	status, search := m.call("POST", "/api/runs/"+id(made)+"/searches", object{"pieces": []string{}, "seconds": 60})
+	require.Equal(t, 200, status, "%v", search)
+	spread := m.watch(id(search), func(n object) bool { return n["state"] == "done" })["spread"].(object)
+	assert.InDelta(t, 3, spread["worth"], 1e-9)
+	laid := spread["pieces"].([]any)[0].(object)["boards"].([]any)[0].(object)["design"].(object)
+	_, drawn := m.call("GET", "/api/boards/"+board, nil)
+	design := drawn["board"].(object)["design"].(object)
+	assert.Greater(t, laid["length"], design["length"])
 }
 
 // A run from a design and people with days: a search lays it over the pieces, those who need theirs first get the

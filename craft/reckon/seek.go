@@ -28,7 +28,7 @@ type Want struct {
 	Flip    bool    `json:"flip,omitempty" doc:"Its show face may be the slab's under face"`
 	Tilt    float64 `json:"tilt,omitempty" range:"0,30" doc:"By how many degrees it may be tilted from the grain"`
 	Longest float64 `json:"longest,omitempty" mm:"0,5000" doc:"May be stretched to this length; 0 for as drawn"`
-	Widest  float64 `json:"widest,omitempty" mm:"0,3000" doc:"May be stretched to this width; 0 for as drawn"`
+	Widest  float64 `json:"widest,omitempty" mm:"0,2000" doc:"May be stretched to this width; 0 for as drawn"`
 
 	With []Board `json:"with,omitempty" doc:"The others of its set, laid as one with it, a saw apart"`
 	Twin bool    `json:"twin,omitempty" doc:"Each has its twin on the other leaf"`
@@ -146,11 +146,11 @@ func Seek(j Scene, s Seeking) (iter.Seq[Sought], error) {
 
 // checkStretch reports a board that may be stretched to less than it is.
 func (w Want) checkStretch(ps *craft.Problems, at string) {
-	if w.Longest != 0 {
-		ps.Length(at+".longest", w.Longest, w.Board.Design.Length, 5000)
+	if d := w.Board.Design; w.Longest != 0 && !(w.Longest >= d.Length) {
+		ps.Add(at+".longest", w.Board.Name+" is longer as drawn", "give its length at least, or 0 for as drawn")
 	}
-	if w.Widest != 0 {
-		ps.Length(at+".widest", w.Widest, w.Board.Design.Width, 2000)
+	if d := w.Board.Design; w.Widest != 0 && !(w.Widest >= d.Width) {
+		ps.Add(at+".widest", w.Board.Name+" is wider as drawn", "give its width at least, or 0 for as drawn")
 	}
 }
 

@@ -44,7 +44,7 @@ type Design struct {
 
 	Worth   float64 `json:"worth,omitempty" range:"0,1000000" doc:"Of one; 0 for its area in dm²"`
 	Longest float64 `json:"longest,omitempty" mm:"0,5000" doc:"May be stretched to this length; 0 for as drawn"`
-	Widest  float64 `json:"widest,omitempty" mm:"0,3000" doc:"May be stretched to this width; 0 for as drawn"`
+	Widest  float64 `json:"widest,omitempty" mm:"0,2000" doc:"May be stretched to this width; 0 for as drawn"`
 }
 
 // mostDesigns bounds the designs of a run.
@@ -93,6 +93,7 @@ func (r Run) Check(field string) (ps craft.Problems) {
 		return ps
 	}
 	for i, d := range r.Designs {
+		ps.InRange(fmt.Sprintf("%s[%d]", at("designs"), i), d)
 		if (d.Board == "") == (d.Shape == "") {
 			ps.Add(fmt.Sprintf("%s[%d]", at("designs"), i), "it is like no board and no kept shape, or like both",
 				"name one of them")

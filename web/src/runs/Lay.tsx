@@ -54,6 +54,7 @@ export function Lay({ of, run, saved, onChange }: Props) {
         designs={designs}
         onChange={(to) => {
           setRunning(""); // what was found is of other shapes
+          seek.reset();
           onChange({ designs: to });
         }}
       />
