@@ -209,7 +209,7 @@ function WantCard({ n, wanted: { want: w, from, moves }, partner, change, onRemo
         </Row>
       )}
       <Row>
-        {from.length === 1 && <Stretch of="want" value={w} onChange={change} />}
+        {from.length === 1 && <Stretch ofLongest="want.longest" ofWidest="want.widest" value={w} onChange={change} />}
         <NumberField
           label="Tilted by"
           unit="°"

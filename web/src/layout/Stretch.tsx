@@ -7,24 +7,25 @@ interface Stretched {
 }
 
 interface Props {
-  /** The name of what is stretched among the ranges that the server gives. */
-  of: string;
+  /** The names of the ranges that the server gives for the two. */
+  ofLongest: string;
+  ofWidest: string;
   value: Stretched;
   onChange: (some: Stretched) => void;
 }
 
-export function Stretch({ of, value, onChange }: Props) {
+export function Stretch({ ofLongest, ofWidest, value, onChange }: Props) {
   return (
     <>
       <LengthField
         label="Longest, 0 as drawn"
-        of={`${of}.longest`}
+        of={ofLongest}
         mm={value.longest ?? 0}
         onChange={(longest) => onChange({ longest })}
       />
       <LengthField
         label="Widest, 0 as drawn"
-        of={`${of}.widest`}
+        of={ofWidest}
         mm={value.widest ?? 0}
         onChange={(widest) => onChange({ widest })}
       />

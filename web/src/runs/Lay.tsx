@@ -165,7 +165,12 @@ function Designs({ of, designs, onChange }: DesignsProps) {
             value={d.worth ?? 0}
             onChange={(worth) => change(i, { worth })}
           />
-          <Stretch of="run.designs" value={d} onChange={(some) => change(i, some)} />
+          <Stretch
+            ofLongest="run.designs.longest"
+            ofWidest="run.designs.widest"
+            value={d}
+            onChange={(some) => change(i, some)}
+          />
           <Button size="sm" variant="link" onClick={() => onChange(designs.filter((_, k) => k !== i))}>
             Take off
           </Button>
