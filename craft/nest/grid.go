@@ -58,7 +58,7 @@ const deepest = 24
 func newGrid(p Problem, size float64) *grid {
 	sheet, apart := p.Sheet, p.Apart
 	box := sheet.Outline.Bounds()
-	apart = max(0, apart-(size-finest)/2) // a coarse raster is generous, or it would not hold what a fine one does
+	apart = max(0, apart+(size-finest)/2*p.strict(size))
 	g := &grid{apart: apart, size: size, tilt: tiltStep}
 	if size >= widest {
 		g.tilt = 2 * tiltStep
@@ -104,6 +104,39 @@ func newGrid(p Problem, size float64) *grid {
 	g.narrow(math.Inf(-1), math.Inf(1))
 	g.cost, g.sum = make([]int32, len(on)), make([]int32, len(g.offSum))
 	return g
+}
+
+// Where pieces have room, cells are strict: what nearly fits seldom comes free, and to find that out takes long. Where
+// they fill the sheet, cells are generous, or they would not hold what comes free.
+const (
+	strictest = 0.75
+	generous  = -1
+	filled    = 0.85 // of the sheet, where not all fit on it
+)
+
+// strict is by how much of a cell pieces are kept farther apart on a raster than asked, from generous to strictest. It
+// is drawn from how wide the gap between two pieces would be past what is asked if all gaps were as wide.
+func (p Problem) strict(size float64) float64 {
+	free, line := p.Sheet.Outline.Area(), p.Sheet.Outline.Perimeter()
+	for _, h := range p.Sheet.Holes {
+		free, line = free-h.Area(), line+h.Perimeter()
+	}
+	var area, around float64
+	for _, piece := range p.Pieces {
+		parts := piece.Parts
+		if len(piece.Poses) > 0 {
+			parts = piece.Poses[0].Parts
+		}
+		for _, r := range parts {
+			area, around = area+r.Area(), around+r.Perimeter()
+		}
+	}
+	share := 1.0
+	if area > room*free {
+		share = filled * free / area
+	}
+	gap := 2*(free-share*area)/(line+share*around) - p.Apart
+	return min(max(generous+1.5*gap/size, generous), strictest)
 }
 
 // narrow makes what lies before and behind two places along the sheet count as
