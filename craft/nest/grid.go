@@ -165,8 +165,11 @@ func (g *grid) narrow(from, to float64) {
 // softPrice is what a cell of a soft place costs: it steers, and is no conflict.
 const softPrice = 1
 
+// shallow is what it costs to overlap a cell, whatever its depth.
+const shallow = 8
+
 // costOf is what it costs to overlap a cell that lies so deep.
-func costOf(depth uint8) int32 { return 3 + int32(depth) }
+func costOf(depth uint8) int32 { return shallow + int32(depth) }
 
 func grown(r geom.Ring, d float64) geom.Ring {
 	if d <= 0 {
@@ -355,7 +358,7 @@ func (g *grid) add(p Piece) {
 	if len(p.Avoid) > 0 {
 		cell := make([]int32, g.w*g.h)
 		for _, r := range p.Avoid {
-			g.mark(r, func(at int) { cell[at] = 8 })
+			g.mark(r, func(at int) { cell[at] = shallow })
 		}
 		k.avoid = make([]int32, (g.w+1)*g.h)
 		sumRows(k.avoid, cell, g.w, g.h)

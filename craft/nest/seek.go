@@ -348,12 +348,12 @@ func (s *search) lossOff(i int) float64 {
 		return 0
 	}
 	sh := k.shape(at.v)
-	loss := sh.sumAt(s.grid.offSum, s.grid.w, at.x, at.y, math.MaxInt64) / 8
+	loss := sh.sumAt(s.grid.offSum, s.grid.w, at.x, at.y, math.MaxInt64) / shallow
 	if loss == 0 {
 		loss = min(1, sh.sumAt(s.grid.offSum, s.grid.w, at.x, at.y, 1))
 	}
 	if k.avoid != nil {
-		loss += sh.sumAt(k.avoid, s.grid.w, at.x, at.y, math.MaxInt64) / 8
+		loss += sh.sumAt(k.avoid, s.grid.w, at.x, at.y, math.MaxInt64) / shallow
 	}
 	return float64(loss)
 }
@@ -393,11 +393,12 @@ func (s *search) weigh(chosen []int) (sum float64) {
 			sum, worst = sum+l, max(worst, l)
 		}
 	}
+	const more, worse, less = 1.8, 0.9, 0.85
 	for _, p := range pairs {
 		if p.loss > 0 {
-			*p.w = min(heaviest, *p.w*(1.3+0.9*p.loss/worst))
+			*p.w = min(heaviest, *p.w*(more+worse*p.loss/worst))
 		} else {
-			*p.w = max(1, *p.w*0.95)
+			*p.w = max(1, *p.w*less)
 		}
 		if p.twin != nil {
 			*p.twin = *p.w
