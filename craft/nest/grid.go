@@ -81,10 +81,7 @@ func newGrid(p Problem, size float64) *grid {
 	for _, h := range sheet.Holes {
 		g.mark(h, func(cell int) { on[cell] = false })
 	}
-	g.free = sheet.Outline.Area()
-	for _, h := range sheet.Holes {
-		g.free -= h.Area()
-	}
+	g.free = sheet.free()
 	off := make([]bool, len(on))
 	for i := range on {
 		off[i] = !on[i]
@@ -115,11 +112,11 @@ const (
 )
 
 // strict is by how much of a cell pieces are kept farther apart on a raster than asked, from generous to strictest. It
-// is drawn from how wide the gap between two pieces would be past what is asked if all gaps were as wide.
+// is drawn from how wide the gaps between pieces would be past what is asked, were all as wide.
 func (p Problem) strict(size float64) float64 {
-	free, line := p.Sheet.Outline.Area(), p.Sheet.Outline.Perimeter()
+	free, line := p.Sheet.free(), p.Sheet.Outline.Perimeter()
 	for _, h := range p.Sheet.Holes {
-		free, line = free-h.Area(), line+h.Perimeter()
+		line += h.Perimeter()
 	}
 	var area, around float64
 	for _, piece := range p.Pieces {
@@ -137,6 +134,15 @@ func (p Problem) strict(size float64) float64 {
 	}
 	gap := 2*(free-share*area)/(line+share*around) - p.Apart
 	return min(max(generous+1.5*gap/size, generous), strictest)
+}
+
+// free is the area of a sheet without its holes, mm².
+func (s Sheet) free() float64 {
+	free := s.Outline.Area()
+	for _, h := range s.Holes {
+		free -= h.Area()
+	}
+	return max(0, free)
 }
 
 // narrow makes what lies before and behind two places along the sheet count as

@@ -382,3 +382,38 @@ func TestAThinCrackIsSeen(t *testing.T) {
 		}
 	}
 }
+
+func TestRastersAreStrictWhereThereIsRoom(t *testing.T) {
+	boxes := func(n int, length, width float64) (out []Piece) {
+		for range n {
+			out = append(out, Piece{Parts: []geom.Ring{geom.Bounds{MaxX: length, MaxY: width}.Ring()}})
+		}
+		return out
+	}
+	sheet := Sheet{Outline: geom.Bounds{MaxX: 600, MaxY: 300}.Ring()}
+	holed := sheet
+	holed.Holes = []geom.Ring{geom.Bounds{MinX: 100, MinY: 100, MaxX: 200, MaxY: 150}.Ring()}
+	posed := []Piece{{Poses: []Pose{{Parts: boxes(1, 580, 290)[0].Parts}}}}
+	for name, c := range map[string]struct {
+		sheet  Sheet
+		pieces []Piece
+		want   float64 // by hand
+	}{
+		"filled but for the cuts": {sheet, boxes(4, 296.5, 146.5), generous},
+		"with room":               {sheet, boxes(4, 250, 120), strictest},
+		"in between":              {sheet, boxes(4, 290, 140), generous + 1.5*(2*17_600/5_240.0-2.5)/4},
+		"about a hole":            {holed, boxes(4, 290, 140), generous + 1.5*(2*12_600/5_540.0-2.5)/4},
+		"at places of its own":    {sheet, posed, generous + 1.5*(2*11_800/3_540.0-2.5)/4},
+		"far too many":            {sheet, boxes(60, 250, 120), strictest},
+		"nothing":                 {sheet, nil, strictest},
+	} {
+		p := Problem{Sheet: c.sheet, Pieces: c.pieces, Apart: 2.5}
+		assert.InDelta(t, min(c.want, strictest), p.strict(4), 1e-9, name)
+	}
+	before := math.Inf(1)
+	for width := 60.0; width < 150; width++ {
+		now := Problem{Sheet: sheet, Pieces: boxes(4, 290, width), Apart: 2.5}.strict(4)
+		assert.LessOrEqual(t, now, before, "the less room, the less strict: %g", width)
+		before = now
+	}
+}
