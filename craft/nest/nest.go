@@ -262,7 +262,7 @@ func (s *search) run(yield func(Step) bool) {
 		}
 		worth := s.best.Worth
 		s.stale++
-		if s.rough(s.choose(all, round), round%2 == 0 || !s.found) {
+		if s.rough(s.choose(all, round)) {
 			s.use(s.fine)
 			s.resolve(s.seen.in, 60)
 		}
@@ -286,10 +286,10 @@ type sighting struct {
 
 // rough sorts the chosen pieces out on the coarse raster. It leaves on it what lay free at the best moment, and tells
 // whether that would be worth more than the best layout: what comes free is seldom all.
-func (s *search) rough(chosen []int, fresh bool) bool {
+func (s *search) rough(chosen []int, anew bool) bool {
 	s.use(s.coarse)
 	s.seen.Layout, s.seen.in = Layout{Must: -1}, nil
-	s.arrange(chosen, fresh)
+	s.arrange(chosen, anew)
 	s.resolve(chosen, 200)
 	if s.over || len(s.seen.in) == 0 {
 		return false
@@ -365,9 +365,22 @@ func (s *search) use(g *grid) {
 // room is the share of the sheet that pieces can fill at the most.
 const room = 0.97
 
-// choose picks what a round puts on the sheet: all, where there is room, or all
-// but a little; otherwise the best so far and a little more.
-func (s *search) choose(all []int, round int) []int {
+// Of so many rounds one begins anew, and one puts a piece that was left out in the place of others; the rest go on from
+// the best layout with a little more.
+const (
+	cycle     = 4
+	exchanges = 1
+)
+
+// choose picks what a round puts on the sheet, and whether it begins anew: all, where there is room, or all but a
+// little; otherwise the best so far and a little more.
+func (s *search) choose(all []int, round int) (chosen []int, anew bool) {
+	anew = round%cycle == 0 || !s.found || len(s.best.Laid) == len(all)
+	if !anew && round%cycle == exchanges {
+		if chosen := s.exchanged(all); chosen != nil {
+			return chosen, false
+		}
+	}
 	var sum float64
 	for _, i := range all {
 		sum += s.area[i]
@@ -378,10 +391,10 @@ func (s *search) choose(all []int, round int) []int {
 	}
 	most := room * s.grid.free
 	switch {
-	case sum <= most && (round%2 == 0 || !s.found):
-		return all
+	case sum <= most && anew:
+		return all, true
 	case sum <= most:
-		return s.spare(all)
+		return s.spare(all), false
 	}
 	most *= 0.8 + 0.2*s.rng.Float64()
 	order := slices.Clone(all)
@@ -406,16 +419,15 @@ func (s *search) choose(all []int, round int) []int {
 		}
 		return 0
 	})
-	var out []int
 	sum = 0
 	for _, i := range order {
 		if sum+s.area[i] <= most || s.Pieces[i].Must {
-			out = append(out, i)
+			chosen = append(chosen, i)
 			sum += s.area[i]
 		}
 	}
-	slices.Sort(out)
-	return out
+	slices.Sort(chosen)
+	return chosen, anew
 }
 
 // spare leaves out of all pieces some that are worth less together than what the best layout leaves out.
@@ -438,9 +450,55 @@ func (s *search) spare(all []int) (out []int) {
 	return out
 }
 
+// exchanged is the best layout with a piece that it lacks in the place of one of less worth, or of two that are worth
+// less together; nil where no exchange pays.
+func (s *search) exchanged(all []int) (chosen []int) {
+	var lying, lacking []int
+	for _, l := range s.best.Laid {
+		lying = append(lying, l.Piece)
+	}
+	for _, i := range all {
+		if !slices.Contains(lying, i) {
+			lacking = append(lacking, i)
+		}
+	}
+	type exchange struct{ in, out, too int }
+	var pay []exchange
+	for _, in := range lacking {
+		worth := func(i int) float64 { // of what may go for it
+			if s.Pieces[i].Must && !s.Pieces[in].Must {
+				return math.Inf(1)
+			}
+			return s.Pieces[i].Worth
+		}
+		for n, a := range lying {
+			if worth(a) < s.Pieces[in].Worth {
+				pay = append(pay, exchange{in, a, a})
+			}
+			for _, b := range lying[:n] {
+				if worth(a)+worth(b) < s.Pieces[in].Worth {
+					pay = append(pay, exchange{in, a, b})
+				}
+			}
+		}
+	}
+	if len(pay) == 0 {
+		return nil
+	}
+	x := pay[s.rng.IntN(len(pay))]
+	chosen = append(chosen, x.in)
+	for _, i := range lying {
+		if i != x.out && i != x.too {
+			chosen = append(chosen, i)
+		}
+	}
+	slices.Sort(chosen)
+	return chosen
+}
+
 // arrange puts the chosen pieces on the sheet: from the best layout, or anew
 // where they overlap least, the largest first.
-func (s *search) arrange(chosen []int, fresh bool) {
+func (s *search) arrange(chosen []int, anew bool) {
 	for i := range s.spots {
 		s.spots[i].on = false
 		s.out[i] = 1
@@ -448,7 +506,7 @@ func (s *search) arrange(chosen []int, fresh bool) {
 			s.weight[i][k] = 1
 		}
 	}
-	if !fresh {
+	if !anew {
 		for _, l := range s.best.Laid {
 			if slices.Contains(chosen, l.Piece) {
 				s.spots[l.Piece] = s.grid.spotOf(l)

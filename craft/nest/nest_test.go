@@ -3,6 +3,7 @@ package nest
 import (
 	"iter"
 	"math"
+	"math/rand/v2"
 	"reflect"
 	"slices"
 	"testing"
@@ -416,4 +417,64 @@ func TestRastersAreStrictWhereThereIsRoom(t *testing.T) {
 		assert.LessOrEqual(t, now, before, "the less room, the less strict: %g", width)
 		before = now
 	}
+}
+
+func TestAnExchangePays(t *testing.T) {
+	rng := rand.New(rand.NewPCG(5, 6))
+	some, none := 0, 0
+	for range 500 {
+		p := Problem{Sheet: Sheet{Outline: geom.Bounds{MaxX: 600, MaxY: 300}.Ring()}, Apart: 2.5}
+		var all []int
+		for i := range 2 + rng.IntN(6) {
+			all = append(all, i)
+			p.Pieces = append(p.Pieces, Piece{
+				Parts: []geom.Ring{geom.Bounds{MaxX: 100, MaxY: 50}.Ring()},
+				Worth: float64(1 + rng.IntN(6)), Must: rng.IntN(4) == 0,
+			})
+		}
+		s := newSearch(p, p.ground(), rng.Uint64())
+		for _, i := range all {
+			if rng.IntN(3) > 0 {
+				s.best.Laid = append(s.best.Laid, Laid{Piece: i, Pose: -1})
+			}
+		}
+		pays := false // by every subset of one or two
+		lies := func(i int) bool { return slices.ContainsFunc(s.best.Laid, func(l Laid) bool { return l.Piece == i }) }
+		for in := range all {
+			for a := range all {
+				for b := range all {
+					out := p.Pieces[a].Worth
+					if b != a {
+						out += p.Pieces[b].Worth
+					}
+					must := (p.Pieces[a].Must || p.Pieces[b].Must) && !p.Pieces[in].Must
+					pays = pays || !lies(in) && lies(a) && lies(b) && !must && out < p.Pieces[in].Worth
+				}
+			}
+		}
+		chosen := s.exchanged(all)
+		require.Equal(t, pays, chosen != nil)
+		if chosen == nil {
+			none++
+			continue
+		}
+		some++
+		gain, new, gone := 0.0, 0, 0
+		must := false
+		for i, piece := range p.Pieces {
+			switch now := slices.Contains(chosen, i); {
+			case now && !lies(i):
+				gain, new, must = gain+piece.Worth, new+1, piece.Must
+			case !now && lies(i):
+				gain, gone = gain-piece.Worth, gone+1
+			}
+		}
+		assert.Positive(t, gain)
+		assert.Equal(t, 1, new)
+		assert.Contains(t, []int{1, 2}, gone)
+		for i, piece := range p.Pieces {
+			assert.False(t, piece.Must && !must && lies(i) && !slices.Contains(chosen, i), "what must lie stays")
+		}
+	}
+	assert.Greater(t, min(some, none), 20)
 }
