@@ -1,6 +1,7 @@
 package nest
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"sync/atomic"
@@ -108,6 +109,7 @@ func newGrid(p Problem, size float64) *grid {
 const (
 	strictest = 0.75
 	generous  = -1
+	byGap     = 1.5  // stricter, where the gap is as wide as a cell
 	filled    = 0.85 // of the sheet, where not all fit on it
 )
 
@@ -120,12 +122,10 @@ func (p Problem) strict(size float64) float64 {
 	}
 	var area, around float64
 	for _, piece := range p.Pieces {
-		parts := piece.Parts
-		if len(piece.Poses) > 0 {
-			parts = piece.Poses[0].Parts
-		}
+		parts := piece.largest()
+		area += areaOf(parts)
 		for _, r := range parts {
-			area, around = area+r.Area(), around+r.Perimeter()
+			around += r.Perimeter()
 		}
 	}
 	share := 1.0
@@ -133,7 +133,7 @@ func (p Problem) strict(size float64) float64 {
 		share = filled * free / area
 	}
 	gap := 2*(free-share*area)/(line+share*around) - p.Apart
-	return min(max(generous+1.5*gap/size, generous), strictest)
+	return min(generous+byGap*max(gap, 0)/size, strictest)
 }
 
 // free is the area of a sheet without its holes, mm².
@@ -326,7 +326,7 @@ func (k *kind) usable() bool {
 }
 
 func (g *grid) add(p Piece) {
-	k := &kind{piece: p, tilts: 1, parent: g}
+	k := &kind{piece: p, tilts: 1, parent: g, most: areaOf(p.largest())}
 	grow := func(rings []geom.Ring) (out []geom.Ring) {
 		for _, r := range rings {
 			out = append(out, grown(r, g.apart/2).Simplified(0.02))
@@ -338,10 +338,8 @@ func (g *grid) add(p Piece) {
 		for _, pose := range p.Poses {
 			k.ways = append(k.ways, pose.At)
 			k.poses = append(k.poses, grow(pose.Parts))
-			k.most = max(k.most, areaOf(pose.Parts))
 		}
 	default:
-		k.most = areaOf(p.Parts)
 		k.parts = grow(p.Parts)
 		turns := p.Turns
 		if len(turns) == 0 {
@@ -370,6 +368,14 @@ func (g *grid) add(p Piece) {
 		sumRows(k.avoid, cell, g.w, g.h)
 	}
 	g.kinds = append(g.kinds, k)
+}
+
+// largest is what a piece covers, of one with poses where it covers most.
+func (p Piece) largest() []geom.Ring {
+	if len(p.Poses) == 0 {
+		return p.Parts
+	}
+	return slices.MaxFunc(p.Poses, func(a, b Pose) int { return cmp.Compare(areaOf(a.Parts), areaOf(b.Parts)) }).Parts
 }
 
 func areaOf(rings []geom.Ring) (sum float64) {

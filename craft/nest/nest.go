@@ -365,8 +365,8 @@ func (s *search) use(g *grid) {
 // room is the share of the sheet that pieces can fill at the most.
 const room = 0.97
 
-// Of so many rounds one begins anew, and one puts a piece that was left out in the place of others; the rest go on from
-// the best layout with a little more.
+// Of so many rounds the first begins anew, and the one of this number puts a piece that was left out in the place of
+// others; the rest go on from the best layout with a little more.
 const (
 	cycle     = 4
 	exchanges = 1
@@ -377,7 +377,7 @@ const (
 func (s *search) choose(all []int, round int) (chosen []int, anew bool) {
 	anew = round%cycle == 0 || !s.found || len(s.best.Laid) == len(all)
 	if !anew && round%cycle == exchanges {
-		if chosen := s.exchanged(all); chosen != nil {
+		if chosen = s.exchanged(all); chosen != nil {
 			return chosen, false
 		}
 	}
@@ -450,8 +450,8 @@ func (s *search) spare(all []int) (out []int) {
 	return out
 }
 
-// exchanged is the best layout with a piece that it lacks in the place of one of less worth, or of two that are worth
-// less together; nil where no exchange pays.
+// exchanged is the best layout with a piece that it lacks in the place of one or two that are less good to have; nil
+// where no exchange pays.
 func (s *search) exchanged(all []int) (chosen []int) {
 	var lying, lacking []int
 	for _, l := range s.best.Laid {
@@ -465,18 +465,13 @@ func (s *search) exchanged(all []int) (chosen []int) {
 	type exchange struct{ in, out, too int }
 	var pay []exchange
 	for _, in := range lacking {
-		worth := func(i int) float64 { // of what may go for it
-			if s.Pieces[i].Must && !s.Pieces[in].Must {
-				return math.Inf(1)
-			}
-			return s.Pieces[i].Worth
-		}
+		better := s.worthOf([]int{in})
 		for n, a := range lying {
-			if worth(a) < s.Pieces[in].Worth {
+			if better.Better(s.worthOf([]int{a})) {
 				pay = append(pay, exchange{in, a, a})
 			}
 			for _, b := range lying[:n] {
-				if worth(a)+worth(b) < s.Pieces[in].Worth {
+				if better.Better(s.worthOf([]int{a, b})) {
 					pay = append(pay, exchange{in, a, b})
 				}
 			}
@@ -486,12 +481,7 @@ func (s *search) exchanged(all []int) (chosen []int) {
 		return nil
 	}
 	x := pay[s.rng.IntN(len(pay))]
-	chosen = append(chosen, x.in)
-	for _, i := range lying {
-		if i != x.out && i != x.too {
-			chosen = append(chosen, i)
-		}
-	}
+	chosen = append(slices.DeleteFunc(lying, func(i int) bool { return i == x.out || i == x.too }), x.in)
 	slices.Sort(chosen)
 	return chosen
 }

@@ -107,30 +107,31 @@ func free(t testing.TB, p Problem, l Layout) {
 }
 
 func TestPuzzles(t *testing.T) {
-	sum, n := 0.0, 0.0
-	for _, p := range []puzzle{cutUp(2), cutUp(4), cutSquare(1), cutSquare(3)} {
-		l := p.after(1, 2500)
-		lieFree(t, p.Problem, l)
-		free(t, p.Problem, l)
-		require.Greater(t, l.Worth, 0.75*p.whole)
-		sum, n = sum+l.Worth/p.whole, n+1
-	}
-	assert.Greater(t, sum/n, 0.88)
+	areSolved(t, 2500, cutUp(2), cutUp(4), cutSquare(1), cutSquare(3))
 }
 
 // Puzzles that are drawn anew each day are solved as well, whatever comes: they are searched for longer.
 func TestPuzzlesOfTheDay(t *testing.T) {
-	sum, n := 0.0, 0.0
+	var drawn []puzzle
 	for _, seed := range seeds(time.Now())[20:24] {
 		t.Log("drawn:", seed)
-		p := cutUp(seed)
-		l := p.after(1, 12_000)
+		drawn = append(drawn, cutUp(seed))
+	}
+	areSolved(t, 12_000, drawn...)
+}
+
+// areSolved reports puzzles of which too little is laid after so many moves, or that do not lie free.
+func areSolved(t *testing.T, moves int, puzzles ...puzzle) {
+	t.Helper()
+	sum := 0.0
+	for _, p := range puzzles {
+		l := p.after(1, moves)
 		lieFree(t, p.Problem, l)
 		free(t, p.Problem, l)
 		require.Greater(t, l.Worth, 0.75*p.whole)
-		sum, n = sum+l.Worth/p.whole, n+1
+		sum += l.Worth / p.whole
 	}
-	assert.Greater(t, sum/n, 0.88)
+	assert.Greater(t, sum/float64(len(puzzles)), 0.88)
 }
 
 // What is known to fit is settled where it lies.
@@ -438,7 +439,16 @@ func TestAnExchangePays(t *testing.T) {
 				s.best.Laid = append(s.best.Laid, Laid{Piece: i, Pose: -1})
 			}
 		}
-		pays := false // by every subset of one or two
+		// Who must lie comes first, whatever it is worth. By every subset of one or two:
+		pays := false
+		musts := func(pieces ...int) (n int) {
+			for k, i := range pieces {
+				if p.Pieces[i].Must && !slices.Contains(pieces[:k], i) {
+					n++
+				}
+			}
+			return n
+		}
 		lies := func(i int) bool { return slices.ContainsFunc(s.best.Laid, func(l Laid) bool { return l.Piece == i }) }
 		for in := range all {
 			for a := range all {
@@ -447,8 +457,8 @@ func TestAnExchangePays(t *testing.T) {
 					if b != a {
 						out += p.Pieces[b].Worth
 					}
-					must := (p.Pieces[a].Must || p.Pieces[b].Must) && !p.Pieces[in].Must
-					pays = pays || !lies(in) && lies(a) && lies(b) && !must && out < p.Pieces[in].Worth
+					more := musts(in) > musts(a, b) || musts(in) == musts(a, b) && p.Pieces[in].Worth > out
+					pays = pays || !lies(in) && lies(a) && lies(b) && more
 				}
 			}
 		}
@@ -459,22 +469,18 @@ func TestAnExchangePays(t *testing.T) {
 			continue
 		}
 		some++
-		gain, new, gone := 0.0, 0, 0
-		must := false
+		gain, must, new, gone := 0.0, 0, 0, 0
 		for i, piece := range p.Pieces {
 			switch now := slices.Contains(chosen, i); {
 			case now && !lies(i):
-				gain, new, must = gain+piece.Worth, new+1, piece.Must
+				gain, must, new = gain+piece.Worth, must+musts(i), new+1
 			case !now && lies(i):
-				gain, gone = gain-piece.Worth, gone+1
+				gain, must, gone = gain-piece.Worth, must-musts(i), gone+1
 			}
 		}
-		assert.Positive(t, gain)
+		assert.True(t, must > 0 || must == 0 && gain > 0)
 		assert.Equal(t, 1, new)
 		assert.Contains(t, []int{1, 2}, gone)
-		for i, piece := range p.Pieces {
-			assert.False(t, piece.Must && !must && lies(i) && !slices.Contains(chosen, i), "what must lie stays")
-		}
 	}
 	assert.Greater(t, min(some, none), 20)
 }
